@@ -1,0 +1,105 @@
+"""From moving or releasing the lamp to new numbers on the page, in headless Chromium, against the real server.
+
+Run by hand: `PYTHONPATH=. .venv-test/bin/python benchmarks/drag.py [moves]`. It starts ./start on a port and a data folder of
+its own and stops it again. Figures are kept in docs/performance.md.
+"""
+
+import os
+import signal
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[1]
+PORT = "8067"
+ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+# Times the span from the pointer event to the first frame painted with the new numbers.
+PROBE = """
+() => {
+  window.spans = [];
+  let since = null;
+  for (const kind of ["pointermove", "pointerup"])
+    document.addEventListener(kind, () => { since = performance.now(); }, true);
+  new MutationObserver(() => {
+    if (since === null) return;
+    const begun = since;
+    since = null;
+    requestAnimationFrame(() => window.spans.push(performance.now() - begun));
+  }).observe(document.getElementById("bench"), { childList: true, subtree: true });
+}
+"""
+
+
+def wait_for(url: str) -> None:
+    for _ in range(300):
+        try:
+            urllib.request.urlopen(url, timeout=2)
+        except OSError:
+            time.sleep(0.2)
+        else:
+            return
+    raise SystemExit("the server did not start")
+
+
+def measure(page: Page, moves: int, *, release: bool) -> list[float]:
+    page.evaluate("window.spans.length = 0")
+    grip = page.locator('[data-part="heaters.0"].handle .grip').bounding_box()
+    assert grip is not None
+    x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for turn in range(moves):
+        page.mouse.move(x + 3 * (turn % 12), y + 2 * (turn % 5))
+        page.wait_for_timeout(160)
+        if release:
+            page.mouse.up()
+            page.wait_for_timeout(200)
+            page.mouse.down()
+    page.mouse.up()
+    page.wait_for_timeout(300)
+    return list(page.evaluate("window.spans"))
+
+
+def main() -> None:
+    moves = int(sys.argv[1]) if len(sys.argv) > 1 else 100
+    data = tempfile.mkdtemp(prefix="ridgeback-bench-")
+    os.chmod(data, 0o755)
+    server = subprocess.Popen(
+        [str(ROOT / "start")], env={**os.environ, "PORT": PORT, "RIDGEBACK_DATA": data}, stdout=subprocess.DEVNULL
+    )
+    base = f"http://127.0.0.1:{PORT}"
+    try:
+        wait_for(f"{base}/health")
+        password = (Path(data) / "demo-password").read_text().strip()
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(f"{base}/account/sign-in/")
+            page.fill("#id_username", "keeper")
+            page.fill("#id_password", password)
+            page.keyboard.press("Enter")
+            page.wait_for_url("**/habitats/")
+            links = page.locator(".habitat h3 a")
+            for name, address in [(link.inner_text(), link.get_attribute("href")) for link in links.all()]:
+                page.goto(f"{base}{address}?step=heat")
+                page.evaluate(PROBE)
+                measure(page, 6, release=False)
+                for release in (False, True):
+                    spans = sorted(measure(page, moves if not release else moves // 4, release=release))
+                    kind = "releasing" if release else "moving"
+                    late = spans[int(0.95 * len(spans))]
+                    print(f"{name:20s} {kind:10s} median {statistics.median(spans):4.0f} ms, 95 % {late:4.0f} ms, n={len(spans)}")
+            browser.close()
+    finally:
+        server.send_signal(signal.SIGINT)
+        server.wait()
+
+
+if __name__ == "__main__":
+    main()

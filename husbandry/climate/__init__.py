@@ -1,0 +1,1 @@
+"""Heat and moisture: one network of air and ground zones, one vapour pressure."""

@@ -1,0 +1,137 @@
+"""The surface under the lamp: where radiation in meets convection, radiation and conduction out.
+
+`α E = h_c (T_s − T_a) + ε σ (T_s⁴ − T_sur⁴) + k_g (T_s − T_g)`. h_c is natural convection above a hot level plate after
+McAdams as given by Incropera & DeWitt: Nu = 0.54 Ra^¼ below Ra 10⁷, 0.15 Ra^⅓ above, with the plate's length
+L = area/perimeter; film properties of dry air near 35 °C.
+"""
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.climate.air import KELVIN
+
+Floats = NDArray[np.float64]
+
+STEFAN_BOLTZMANN: Final = 5.670374e-8
+ABSORPTANCE: Final = 0.85  # dark stone (estimate; about 0.6 when pale)
+EMITTANCE: Final = 0.95
+GRAVITY: Final = 9.81
+AIR_VISCOSITY: Final = 1.65e-5  # m²/s at 35 °C
+AIR_DIFFUSIVITY: Final = 2.34e-5
+AIR_CONDUCTIVITY: Final = 0.0268  # W/mK
+TURBULENT: Final = 1e7
+STILL_AIR: Final = 1.5  # W/m²K that remains of draughts and the lamp's own plume (estimate)
+
+
+@dataclass(frozen=True)
+class Perch:
+    """What the animal basks on: `bed` is the conductance to the ground below (W/m²K), a branch has none (estimates)."""
+
+    bed: float
+    absorptance: float
+
+
+PERCHES: Final = {
+    "slate": Perch(2.5, 0.88),
+    "stone": Perch(2.5, 0.85),
+    "wood": Perch(1.0, 0.75),
+    "branch": Perch(0.0, 0.75),
+    "ground": Perch(4.0, 0.80),
+}
+
+
+def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
+    """Return h_c in W/m²K above a level square plate with sides of `plate_m` (L = area/perimeter = side/4)."""
+    length = plate_m / 4
+    difference = np.maximum(np.abs(surface_c - air_c), 1e-3)
+    mean_k = (surface_c + air_c) / 2 + KELVIN
+    rayleigh = GRAVITY / mean_k * difference * length**3 / (AIR_VISCOSITY * AIR_DIFFUSIVITY)
+    nusselt = 0.54 * np.sqrt(np.sqrt(rayleigh))
+    if rayleigh.max() >= TURBULENT:
+        nusselt = np.where(rayleigh < TURBULENT, nusselt, 0.15 * np.cbrt(rayleigh))
+    return np.asarray(np.maximum(nusselt * AIR_CONDUCTIVITY / length, STILL_AIR))
+
+
+def film(surface_c: Floats, air_c: Floats, plate_m: float, perch: str) -> Floats:
+    """Return dQ/dT of everything a surface loses, in W/m²K: convection, radiation and its bed."""
+    # d(h_c ΔT)/dT = 1.25 h_c on the quarter-power branch
+    convection = 1.25 * plate_convection(surface_c, air_c, plate_m)
+    return np.asarray(convection + 4 * EMITTANCE * STEFAN_BOLTZMANN * (surface_c + KELVIN) ** 3 + PERCHES[perch].bed)
+
+
+def surface_temperature(
+    irradiance_wm2: Floats,
+    air_c: Floats,
+    surroundings_c: Floats,
+    ground_c: Floats,
+    plate_m: float,
+    perch: str,
+    near_c: Floats | None = None,
+) -> Floats:
+    """Return the surface temperature in °C by Newton's method; arguments broadcast, °C and W/m².
+
+    `near_c` is a guess within a few degrees, which halves the work.
+    """
+    kind = PERCHES[perch]
+    gain = kind.absorptance * irradiance_wm2
+    radiated_in = EMITTANCE * STEFAN_BOLTZMANN * (surroundings_c + KELVIN) ** 4
+    surface = air_c + gain / (10.0 + kind.bed) if near_c is None else near_c
+    for _ in range(4 if near_c is None else 2):
+        h_c = plate_convection(surface, air_c, plate_m)
+        absolute = surface + KELVIN
+        balance = (
+            gain
+            - h_c * (surface - air_c)
+            - (EMITTANCE * STEFAN_BOLTZMANN * absolute**4 - radiated_in)
+            - kind.bed * (surface - ground_c)
+        )
+        slope = 1.25 * h_c + 4 * EMITTANCE * STEFAN_BOLTZMANN * absolute**3 + kind.bed
+        surface = surface + balance / slope
+    return np.asarray(surface)
+
+
+@dataclass(frozen=True)
+class SurfaceSum:
+    """The balance of a surface in W/m²: what it takes in from lamps, what it gives to air, to what it sees, to its bed."""
+
+    lamps: float
+    to_air: float
+    to_walls: float
+    to_bed: float
+
+
+def surface_sum(
+    irradiance_wm2: float, surface_c: float, air_c: float, seen_c: float, ground_c: float, plate_m: float, perch: str
+) -> SurfaceSum:
+    """Return the terms of the balance at a known surface temperature; all temperatures in °C, `plate_m` in m."""
+    kind = PERCHES[perch]
+    convection = float(plate_convection(np.array([surface_c]), np.array([air_c]), plate_m)[0])
+    return SurfaceSum(
+        kind.absorptance * irradiance_wm2,
+        convection * (surface_c - air_c),
+        EMITTANCE * STEFAN_BOLTZMANN * ((surface_c + KELVIN) ** 4 - (seen_c + KELVIN) ** 4),
+        kind.bed * (surface_c - ground_c),
+    )
+
+
+@dataclass(frozen=True)
+class LinearSurface:
+    """A surface's temperature as a weighted mean of what it sees, plus a rise per W/m²: exact where it was taken."""
+
+    air: float
+    surroundings: float
+    ground: float
+    per_irradiance: float
+
+
+def linear_surface(surface_c: float, air_c: float, surroundings_c: float, plate_m: float, perch: str) -> LinearSurface:
+    """Return the secant weights of the balance at one known state (°C), for models that step in time."""
+    kind = PERCHES[perch]
+    convection = float(plate_convection(np.array([surface_c]), np.array([air_c]), plate_m)[0])
+    hot, cold = surface_c + KELVIN, surroundings_c + KELVIN
+    radiation = EMITTANCE * STEFAN_BOLTZMANN * (hot**2 + cold**2) * (hot + cold)
+    total = convection + radiation + kind.bed
+    return LinearSurface(convection / total, radiation / total, kind.bed / total, kind.absorptance / total)

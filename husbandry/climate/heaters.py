@@ -1,0 +1,89 @@
+"""Radiant heaters: what share of the watts is radiated, into what beam, and what may control them.
+
+The beam is `I = I0 cos^m φ` with `m = ln 0.5 / ln cos θ½` and `I0 = Φ(m + 1)/2π` (W/sr). Near the lamp its face is a
+disc, not a point: the irradiance is averaged over points of the face.
+"""
+
+import math
+from dataclasses import dataclass
+from functools import cache
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+FloatsLike = NDArray[np.float64] | float
+
+
+@dataclass(frozen=True)
+class HeaterKind:
+    """Priors of one kind (estimates): radiant share, half-angle of the beam, face diameter, light, controls that suit.
+
+    `inside_share`: of what is not radiated, the share that stays in the enclosure when the heater stands on a mesh lid.
+    """
+
+    radiant_share: float
+    half_angle_deg: float
+    face_m: float
+    light: bool
+    controls: tuple[str, ...]
+    inside_share: float = 0.5
+
+
+HEATERS: Final = {
+    "reflector-flood": HeaterKind(0.45, 42.0, 0.095, True, ("dimming",)),
+    "reflector-spot": HeaterKind(0.45, 20.0, 0.095, True, ("dimming",)),
+    "halogen-flood": HeaterKind(0.50, 27.0, 0.095, True, ("dimming",)),
+    "ceramic-emitter": HeaterKind(0.40, 60.0, 0.10, False, ("pulse", "on-off")),
+    "radiant-panel": HeaterKind(0.60, 60.0, 0.25, False, ("pulse", "on-off"), 0.5),
+}
+POINT_BEYOND_FACES: Final = 3.0
+
+
+def beam_exponent(half_angle_deg: float) -> float:
+    """Return m of cos^m for a beam that falls to half at `half_angle_deg` from its axis."""
+    return math.log(0.5) / math.log(math.cos(math.radians(half_angle_deg)))
+
+
+@cache
+def _face_points(face_m: float) -> Floats:
+    """Return points and equal weights over a disc, shape (13, 2) in m: the centre and two rings of six."""
+    radius = face_m / 2
+    points = [(0.0, 0.0)]
+    for ring, turn in ((0.53, 0.0), (0.87, math.pi / 6)):
+        points += [
+            (ring * radius * math.cos(turn + k * math.pi / 3), ring * radius * math.sin(turn + k * math.pi / 3)) for k in range(6)
+        ]
+    return np.array(points)
+
+
+def irradiance(
+    radiant_watts: FloatsLike, half_angle_deg: float, face_m: float, offset_x: FloatsLike, offset_y: FloatsLike, drop: FloatsLike
+) -> Floats:
+    """Return the irradiance in W/m² on a level surface below a lamp that looks straight down.
+
+    `radiant_watts` into the half-space below, offsets from the axis and `drop` below the face in m (above zero);
+    arrays broadcast. Limits: no reflection from walls, an even face.
+    """
+    m = beam_exponent(half_angle_deg)
+    x, y, d = np.broadcast_arrays(np.asarray(offset_x, float), np.asarray(offset_y, float), np.asarray(drop, float))
+    points = _face_points(face_m)
+    dx = x[..., None] - points[:, 0]
+    dy = y[..., None] - points[:, 1]
+    squared = dx**2 + dy**2 + d[..., None] ** 2
+    # I0 cos^m φ · cos γ / r² with cos φ = cos γ = d/r
+    shape = np.mean(d[..., None] ** (m + 1) / squared ** ((m + 3) / 2), axis=-1)
+    return np.asarray(radiant_watts * (m + 1) / (2 * math.pi) * shape)
+
+
+def patch_diameter(half_angle_deg: float, face_m: float, drop_m: float) -> float:
+    """Return the diameter in m within which the irradiance is at least half its peak."""
+    radii = np.linspace(0.0, 3.0 * drop_m + face_m, 400)
+    profile = irradiance(1.0, half_angle_deg, face_m, radii, 0.0, drop_m)
+    below = np.flatnonzero(profile < 0.5 * profile[0])
+    if below.size == 0:
+        return float(2 * radii[-1])
+    k = int(below[0])
+    share = (profile[k - 1] - 0.5 * profile[0]) / (profile[k - 1] - profile[k])
+    return float(2 * (radii[k - 1] + share * (radii[k] - radii[k - 1])))

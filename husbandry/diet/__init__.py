@@ -1,0 +1,1 @@
+"""Rations by the stage rule, and the dusting rota."""

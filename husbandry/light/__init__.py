@@ -1,0 +1,1 @@
+"""Ultraviolet at the animal's back, and day length."""

@@ -1,0 +1,1 @@
+"""HabitatPlan in, Assessment out: the one road through all the rooms below."""

@@ -1,0 +1,35 @@
+"""The one road: a plan and a profile in, the assessment out."""
+
+from datetime import date
+
+from husbandry.climate.daycourse import course
+from husbandry.climate.steady import settle
+from husbandry.plan import feeding, spaces, sunlight, warmth
+from husbandry.plan.casing import body_of, enclosure_case
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.gather import facts
+from husbandry.plan.result import Assessment
+from husbandry.review.rules import review
+from husbandry.species.profile import Profile
+
+
+def assess(plan: HabitatPlan, profile: Profile, today: date, *, days_of: tuple[str, ...] = ("summer", "winter")) -> Assessment:
+    """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted.
+
+    The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
+    """
+    body = body_of(plan, profile, today)
+    stage = body.decision.stage
+    case = enclosure_case(plan)
+    climate = settle(case)
+    uvb = sunlight.uvb_given(plan, stage, body, today)
+    menu = feeding.menu(plan, stage, body, uvb=uvb, today=today)
+    quantities = tuple(
+        spaces.quantities(plan, stage, body)
+        + warmth.quantities(plan, profile, stage, body, case, climate)
+        + sunlight.quantities(plan, profile, stage, body, today)
+        + feeding.quantities(plan, stage, menu)
+    )
+    findings = review(facts(plan, profile, stage, body, case, climate, quantities, today))
+    days = {season: course(case, climate, season) for season in days_of}
+    return Assessment(today, profile.id, body, quantities, findings, menu, climate, days)

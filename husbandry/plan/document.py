@@ -1,0 +1,257 @@
+"""HabitatPlan: the open document of one habitat. SI units, temperatures in °C, humidity in %, clock times local.
+
+Positions: x from the left wall along the length, height above the enclosure's inner floor (below the ground).
+The JSON Schema in docs/plan-format.schema.json is generated from these models.
+"""
+
+from datetime import date, time
+from typing import Annotated, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+FORMAT = "ridgeback-plan/1"
+# A lamp may hang this far above a mesh or open top.
+ABOVE_LID_M = 0.5
+
+# Tight enough that a number in the other unit does not pass: 68 °F is a room, 68 °C is not.
+RoomCelsius = Annotated[float, Field(ge=-20, le=50)]
+TargetCelsius = Annotated[float, Field(ge=5, le=65)]
+Side = Annotated[float, Field(ge=0.1, le=6)]
+Percent = Annotated[float, Field(ge=0, le=100)]
+Metres = Annotated[float, Field(gt=0, le=6)]
+Position = Annotated[float, Field(ge=0, le=6)]
+Text = Annotated[str, Field(max_length=80)]
+
+EnclosureKind = Literal["glass", "pvc", "foamed-pvc", "plywood", "polypropylene", "mesh", "open-table"]
+LidKind = Literal["solid", "mesh", "open"]
+GroundKind = Literal["paper", "sand", "sandy-loam", "soil", "coir", "bark", "aspen", "moss"]
+HeaterKind = Literal["reflector-flood", "reflector-spot", "halogen-flood", "ceramic-emitter", "radiant-panel"]
+TubeKind = Literal["slim-6", "slim-10", "slim-12", "slim-14", "wide-5", "wide-10", "compact-5", "compact-10"]
+ThermostatKind = Literal["none", "on-off", "pulse", "dimming"]
+ProbePlace = Literal["basking-surface", "warm-air", "cool-air"]
+
+
+class Part(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True, str_strip_whitespace=True, allow_inf_nan=False)
+
+
+class Animal(Part):
+    name: Text = ""
+    sex: Literal["female", "male", "unknown"] = "unknown"
+    hatched: date | None = None
+    hatched_is_estimate: bool = False
+    mass_kg: Annotated[float, Field(ge=0.0002, le=200)] | None = None
+    length_m: Annotated[float, Field(ge=0.005, le=8)] | None = None
+    count: Annotated[int, Field(ge=1, le=50)] = 1
+
+
+class RoomCase(Part):
+    """The room in one season."""
+
+    day_c: RoomCelsius
+    night_c: RoomCelsius
+    humidity_percent: Percent
+
+
+class RoomClimate(Part):
+    summer: RoomCase
+    winter: RoomCase
+
+
+class Enclosure(Part):
+    """Inner dimensions. `mesh_open_share` is the open part of the mesh's area (0–1)."""
+
+    kind: EnclosureKind
+    length_m: Side
+    width_m: Side
+    height_m: Side
+    lid: LidKind
+    mesh_open_share: Annotated[float, Field(gt=0, le=1)] = 0.65
+
+
+class Ground(Part):
+    kind: GroundKind
+    depth_m: Annotated[float, Field(ge=0, le=1)]
+    damp: bool = False
+
+
+class Platform(Part):
+    """Where the animal basks: a stone, slate, wood or branch; `height_m` is its top above the ground's surface."""
+
+    kind: Literal["slate", "stone", "wood", "branch"] = "slate"
+    x_m: Position
+    length_m: Metres
+    height_m: Annotated[float, Field(ge=0, le=3)]
+
+
+class Hide(Part):
+    """A place to disappear; a humid hide holds damp moss."""
+
+    x_m: Position
+    length_m: Metres
+    height_m: Metres
+    humid: bool = False
+
+
+class Bowl(Part):
+    x_m: Position
+    diameter_m: Metres
+
+
+class Misting(Part):
+    grams_per_day: Annotated[float, Field(ge=0, le=5000)] = 0.0
+
+
+class Thermostat(Part):
+    """What holds the heater back; `set_c` is the temperature wanted at the probe, `night_set_c` the same while it is dark.
+
+    Without `night_set_c` the set point is one for day and night.
+    """
+
+    kind: ThermostatKind = "none"
+    set_c: TargetCelsius | None = None
+    night_set_c: TargetCelsius | None = None
+    probe: ProbePlace = "basking-surface"
+
+    @model_validator(mode="after")
+    def _set_point_given(self) -> Self:
+        if self.kind != "none" and self.set_c is None:
+            raise ValueError("a thermostat needs its set point in 'set_c'")
+        return self
+
+
+class Timed(Part):
+    """Something on a timer; equal times mean all day and night."""
+
+    on: time = time(8)
+    off: time = time(20)
+
+    def runs_at(self, hour: float) -> bool:
+        """Tell whether it is on at `hour` (0–24, local)."""
+        begin, end = hours_of(self.on), hours_of(self.off)
+        if begin == end:
+            return True
+        return begin <= hour < end if begin < end else hour >= begin or hour < end
+
+
+class Hung(Timed):
+    """Something that hangs at a place: `x_m` its middle, `height_m` its lower face."""
+
+    x_m: Position
+    height_m: Metres
+
+
+class Heater(Hung):
+    """A radiant heater; `half_angle_deg` overrides the kind's usual beam."""
+
+    kind: HeaterKind
+    watts: Annotated[float, Field(gt=0, le=500)]
+    half_angle_deg: Annotated[float, Field(ge=5, le=80)] | None = None
+    thermostat: Thermostat = Thermostat()
+    guarded: bool = False
+
+
+class UvLamp(Hung):
+    """A UV lamp; `tube_m` is its luminous length (compacts: the length of the coil)."""
+
+    kind: TubeKind
+    tube_m: Annotated[float, Field(gt=0, le=2)] = 0.55
+    reflector: bool = True
+    fitted: date | None = None
+    behind_glass: bool = False
+
+
+class Daylight(Timed):
+    """The hours of visible light, which part day from night."""
+
+    @property
+    def middle_of_dark(self) -> float:
+        """The hour (0–24) farthest from the light."""
+        begin, span = hours_of(self.on), (hours_of(self.off) - hours_of(self.on)) % 24 or 24.0
+        return (begin + span / 2 + 12) % 24
+
+
+class Feeding(Part):
+    """The feeding calendar begins at `starts`; the interval is the stage's own unless the keeper sets one."""
+
+    starts: date | None = None
+    interval_days: Annotated[int, Field(ge=1, le=60)] | None = None
+    supplement_starts: date | None = None
+
+
+class HabitatPlan(Part):
+    """One habitat, its animal and everything in it."""
+
+    format: Literal["ridgeback-plan/1"] = "ridgeback-plan/1"
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    species: Annotated[str, Field(max_length=60)]
+    animal: Animal = Animal()
+    schools: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=40)]] = Field(
+        default_factory=dict, max_length=30
+    )
+    room: RoomClimate
+    enclosure: Enclosure
+    ground: Ground
+    platform: Platform | None = None
+    hides: Annotated[tuple[Hide, ...], Field(max_length=8)] = ()
+    bowl: Bowl | None = None
+    misting: Misting = Misting()
+    daylight: Daylight = Daylight()
+    heaters: Annotated[tuple[Heater, ...], Field(max_length=6)] = ()
+    uv_lamps: Annotated[tuple[UvLamp, ...], Field(max_length=4)] = ()
+    feeding: Feeding = Feeding()
+
+
+def hours_of(moment: time) -> float:
+    """Return a clock time as hours after midnight."""
+    return moment.hour + moment.minute / 60
+
+
+class MisplacedError(ValueError):
+    """A part lies outside the enclosure or inside another; `path` names the field, `code` and `parameters` say why."""
+
+    def __init__(self, path: str, code: str, **parameters: float | str) -> None:
+        super().__init__(f"{path}: {code} {parameters}")
+        self.path, self.code, self.parameters = path, code, parameters
+
+
+def check_places(plan: HabitatPlan) -> list[MisplacedError]:
+    """Return every part that cannot be where the plan puts it, in the order of the document."""
+    box = plan.enclosure
+    wrong: list[MisplacedError] = []
+    if plan.ground.depth_m >= box.height_m:
+        wrong.append(MisplacedError("ground.depth_m", "ground_above_lid", limit_m=box.height_m))
+    surface = plan.ground.depth_m
+    if plan.platform is not None:
+        wrong += _inside_length("platform.x_m", plan.platform.x_m, box.length_m)
+        if surface + plan.platform.height_m >= box.height_m:
+            limit_m = max(box.height_m - surface, 0.0)
+            wrong.append(MisplacedError("platform.height_m", "platform_above_lid", limit_m=limit_m))
+    for index, hide in enumerate(plan.hides):
+        wrong += _inside_length(f"hides.{index}.x_m", hide.x_m, box.length_m)
+    if plan.bowl is not None:
+        wrong += _inside_length("bowl.x_m", plan.bowl.x_m, box.length_m)
+        if plan.bowl.diameter_m > min(box.width_m, box.length_m):
+            wrong.append(MisplacedError("bowl.diameter_m", "bowl_too_wide", limit_m=min(box.width_m, box.length_m)))
+    lamps: list[tuple[str, Hung]] = [(f"heaters.{index}", heater) for index, heater in enumerate(plan.heaters)]
+    lamps += [(f"uv_lamps.{index}", lamp) for index, lamp in enumerate(plan.uv_lamps)]
+    ceiling = box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M)
+    for path, lamp in lamps:
+        wrong += _inside_length(f"{path}.x_m", lamp.x_m, box.length_m)
+        if lamp.height_m > ceiling + 1e-9:
+            wrong.append(MisplacedError(f"{path}.height_m", "lamp_above_lid", limit_m=ceiling))
+        elif lamp.height_m <= basking_top_m(plan, lamp.x_m):
+            wrong.append(MisplacedError(f"{path}.height_m", "lamp_in_ground", limit_m=basking_top_m(plan, lamp.x_m)))
+    return wrong
+
+
+def _inside_length(path: str, x_m: float, length_m: float) -> list[MisplacedError]:
+    return [MisplacedError(path, "outside_length", limit_m=length_m)] if x_m > length_m + 1e-9 else []
+
+
+def basking_top_m(plan: HabitatPlan, x_m: float) -> float:
+    """Return the height above the floor of what lies under `x_m`: the platform's top, or the ground's surface."""
+    platform = plan.platform
+    if platform is not None and abs(x_m - platform.x_m) <= platform.length_m / 2:
+        return plan.ground.depth_m + platform.height_m
+    return plan.ground.depth_m

@@ -1,0 +1,69 @@
+"""Changing a plan by path: what a finding's remedy and a form field do."""
+
+import math
+from typing import Any
+
+from husbandry.assessment import Change
+from husbandry.plan.document import ABOVE_LID_M
+
+
+def apply(document: dict[str, Any], changes: tuple[Change, ...]) -> dict[str, Any]:
+    """Return a copy of a plan's JSON document with `changes` made; one past a list's end appends, None in a list removes.
+
+    Raises KeyError when a path leads nowhere.
+    """
+    copied = _copy(document)
+    for change in changes:
+        *way, last = change.path.split(".")
+        place: Any = copied
+        for step in way:
+            if isinstance(place, dict) and place.get(step) is None:
+                place[step] = {}
+            place = place[_key(place, step, change.path)]
+        key = _key(place, last, change.path)
+        value = _copy(change.value)
+        if not isinstance(place, list):
+            place[key] = value
+        elif value is None:
+            del place[key]
+        elif key == len(place):
+            place.append(value)
+        else:
+            place[key] = value
+    return copied
+
+
+def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
+    """Return `after` with everything brought back inside an enclosure that was resized.
+
+    Lamps on the lid follow the lid; what would lie outside moves to the nearest place inside.
+    """
+    refitted: dict[str, Any] = _copy(after)
+    box, old = refitted["enclosure"], before["enclosure"]
+    parts = [refitted.get("platform"), refitted.get("bowl"), *refitted["hides"]]
+    lamps = [*refitted["heaters"], *refitted["uv_lamps"]]
+    for part in [*(part for part in parts if part), *lamps]:
+        part["x_m"] = min(part["x_m"], box["length_m"])
+    ceiling = box["height_m"] + (0.0 if box["lid"] == "solid" else ABOVE_LID_M)
+    for lamp in lamps:
+        if lamp["height_m"] >= old["height_m"] - 1e-6:
+            lamp["height_m"] = box["height_m"] + max(lamp["height_m"] - old["height_m"], 0.0)
+        # Rounded down: a tenth of a millimetre must not lift it through the lid.
+        lamp["height_m"] = math.floor(min(lamp["height_m"], ceiling) * 1e4 + 1e-6) / 1e4
+    return refitted
+
+
+def _key(place: Any, step: str, path: str) -> Any:
+    if isinstance(place, dict):
+        return step
+    if isinstance(place, list) and step.isdigit() and int(step) <= len(place):
+        return int(step)
+    raise KeyError(path)
+
+
+def _copy(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {key: _copy(item) for key, item in value.items()}
+    if isinstance(value, list | tuple):
+        return [_copy(item) for item in value]
+    return value

@@ -1,0 +1,299 @@
+"""Gathers the facts the review looks at."""
+
+from dataclasses import replace
+from datetime import date, time
+from typing import Any
+
+from husbandry.assessment import Quantity
+from husbandry.climate.air import moved_humidity, saturation_pressure
+from husbandry.climate.case import EnclosureCase, HeaterCase
+from husbandry.climate.hang import CLOSEST_M
+from husbandry.climate.heaters import HEATERS
+from husbandry.climate.steady import Climate, settle, warm_side_x
+from husbandry.light.ultraviolet import LAMPS
+from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, TubeKind, UvLamp, basking_top_m
+from husbandry.plan.sunlight import height_for_middle, wanted_index
+from husbandry.plan.warmth import main_heater
+from husbandry.review.facts import Facts, HeaterFacts, UvFacts
+from husbandry.review.judged import OFF, below
+from husbandry.review.warmth import STRENGTHS_W
+from husbandry.space.furniture import free_place
+from husbandry.species.profile import Profile, Stage, choose
+from husbandry.species.stages import DAYS_PER_MONTH
+
+NEEDED_FROM_INDEX = 1.0
+FLAT_OUT = 0.97
+HELD_ABOVE_K = 0.5  # the cool end over its night low
+BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
+MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
+MISTING_INTO_BAND = 0.25  # how far from the least towards the most: enough, and no wetter than need be
+NEW_HEATER_PLACE, NEW_HEATER_GAP_M = 0.35, 0.25  # along the length; above what lies there
+
+
+def clock(moment: time) -> str:
+    return moment.strftime("%H:%M")
+
+
+def facts(
+    plan: HabitatPlan,
+    profile: Profile,
+    stage: Stage,
+    body: Body,
+    case: EnclosureCase,
+    climate: Climate,
+    quantities: tuple[Quantity, ...],
+    today: date,
+) -> Facts:
+    """Gather everything the rules look at."""
+    basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None
+    wanted = wanted_index(plan, stage)
+    hours = choose(stage.light.hours, plan.schools)
+    ground = choose(stage.ground.depth_cm, plan.schools)
+    night = choose(stage.heat.night_c, plan.schools)
+    return Facts(
+        quantities=quantities,
+        heaters=_heaters(plan, case, climate, quantities),
+        uv_lamps=_uv_lamps(plan, case, stage, body, today),
+        length_m=plan.enclosure.length_m,
+        width_m=plan.enclosure.width_m,
+        height_m=plan.enclosure.height_m,
+        new_heater_place=_new_heater_place(plan),
+        dark_watts=_dark_watts(plan, stage, case, quantities),
+        night_hold_c=_night_hold_c(plan, stage, case, quantities),
+        warm_air_middle_c=choose(stage.heat.warm_air_c, plan.schools).middle,
+        basking_middle_c=basking.middle if basking else None,
+        uv_wanted=(wanted.low or 0.0, wanted.high or 0.0) if wanted else None,
+        uv_needed=wanted is not None and (wanted.low or 0.0) >= NEEDED_FROM_INDEX,
+        new_uv_lamp=_new_lamp(plan, stage, body, today),
+        night_low_c=night.low if night.low is not None else night.middle,
+        daylight_on=clock(plan.daylight.on),
+        daylight_off=clock(plan.daylight.off),
+        wanted_hours=hours.middle,
+        ground_wanted_m=round(ground.middle / 100, 3),
+        ground_damp=plan.ground.damp,
+        misting_g=plan.misting.grams_per_day,
+        room_at_cool_end=_room_at_cool_end(plan, climate),
+        room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
+        hides_wanted=tuple(hide.value for hide in profile.hides),
+        hides=len(plan.hides),
+        humid_hides=sum(hide.humid for hide in plan.hides),
+        hide_length_m=_hide_length_m(profile, body),
+        hide_places=_hide_places(plan, case, _hide_length_m(profile, body)),
+        bowl_place=_bowl_place(plan, case),
+        misting_right_g=_misting_right_g(plan, stage, climate),
+        has_bowl=plan.bowl is not None,
+        animals=plan.animal.count,
+        company=profile.company.value,
+        stage_known=body.decision.decided_by != "",
+        stage_disputed=body.decision.indications if body.decision.disputed else {},
+        length_question=body.length_m is None and any(item.question == "animal.length_m" for item in quantities),
+        today=today.isoformat(),
+    )
+
+
+def _new_heater_place(plan: HabitatPlan) -> tuple[float, float]:
+    """A place out of reach for a further heater: near a solid lid, on a mesh, or well above an open table; x and height."""
+    box = plan.enclosure
+    limit = box.height_m if box.lid == "solid" else box.height_m + ABOVE_LID_M
+    x_m = round(NEW_HEATER_PLACE * box.length_m, 2)
+    usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
+    return x_m, round(min(max(usual, basking_top_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+
+
+def _hide_length_m(profile: Profile, body: Body) -> float:
+    length_m = body.length_m or profile.body.adult_length_cm.middle / 100
+    return max(0.1, 0.2 * length_m if profile.body.form == "snake" else 1.4 * length_m)
+
+
+def _hide_places(plan: HabitatPlan, case: EnclosureCase, size_m: float) -> dict[str, float]:
+    """Where a further hide would stand clear of the rest: towards the warm end, the cool end, or the middle for a humid one."""
+    length_m = case.length_m
+    warm_left = warm_side_x(case) <= length_m / 2
+    wanted = {"warm": 0.42 if warm_left else 0.58, "cool": 0.88 if warm_left else 0.12, "humid": 0.6 if warm_left else 0.4}
+    return {end: free_place(_taken(plan), length_m, size_m, share * length_m) for end, share in wanted.items()}
+
+
+def _bowl_place(plan: HabitatPlan, case: EnclosureCase) -> tuple[float, float]:
+    """Where a bowl would stand, at the cool half, and its diameter."""
+    across_m = max(BOWL_SHARE * min(case.width_m, case.length_m, MOST_BOWL_M / BOWL_SHARE), LEAST_BOWL_M)
+    wanted_m = (0.75 if warm_side_x(case) <= case.length_m / 2 else 0.25) * case.length_m
+    return free_place(_taken(plan), case.length_m, across_m, wanted_m), across_m
+
+
+def _taken(plan: HabitatPlan) -> tuple[tuple[float, float], ...]:
+    """Middle and size along the length of all that stands on the ground; a branch leaves the ground free."""
+    taken = [(hide.x_m, hide.length_m) for hide in plan.hides]
+    if plan.platform is not None and plan.platform.kind != "branch":
+        taken.append((plan.platform.x_m, plan.platform.length_m))
+    if plan.bowl is not None:
+        taken.append((plan.bowl.x_m, plan.bowl.diameter_m))
+    return tuple(taken)
+
+
+def _room_at_cool_end(plan: HabitatPlan, climate: Climate) -> dict[str, float]:
+    """What the room's own air would read at the cool end, in %, by season and moment."""
+    found = {}
+    for (season, moment), settled in climate.settled.items():
+        room = getattr(plan.room, season)
+        room_c = room.day_c if moment == "day" else room.night_c
+        found[f"{season}/{moment}"] = float(moved_humidity(room.humidity_percent, room_c, settled.predictions["cool_air"].value))
+    return found
+
+
+def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate) -> float | None:
+    """Grams a day that keep the cool end in its band in all four states, as far as one amount can; None where none helps.
+
+    Where the driest state needs more than the wettest bears, the middle between the two: the finding then stays.
+    """
+    day, night = choose(stage.moisture.day_percent, plan.schools), choose(stage.moisture.night_percent, plan.schools)
+    least, most = 0.0, MOST_MISTING_G
+    for (_season, moment), settled in climate.settled.items():
+        wanted = day if moment == "day" else night
+        per_percent = float(saturation_pressure(settled.predictions["cool_air"].value)) / 100
+        dry = settled.unbound_vapour_pa - settled.vapour_per_gram * plan.misting.grams_per_day
+        if wanted.low is not None:
+            least = max(least, (wanted.low * per_percent - dry) / settled.vapour_per_gram)
+        if wanted.high is not None:
+            most = min(most, (wanted.high * per_percent - dry) / settled.vapour_per_gram)
+    grams = least + MISTING_INTO_BAND * (most - least) if most > least else (least + max(most, 0.0)) / 2
+    if least > MOST_MISTING_G or grams < 0.0:
+        return None
+    return float(round(grams / MISTING_STEP_G) * MISTING_STEP_G)
+
+
+def _dark_watts(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]) -> dict[str, float]:
+    """The weakest usual ceramic emitter that holds the night low, or the warm end by day, in a winter room.
+
+    Worked out only where one is short; the strongest where none suffices.
+    """
+    found = {}
+    x_m, height_m = _new_heater_place(plan)
+    night = choose(stage.heat.night_c, plan.schools)
+    wanted = {
+        "night": ("cool_air", night.low if night.low is not None else night.middle),
+        "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
+    }
+    half_angle = HEATERS["ceramic-emitter"].half_angle_deg
+    for moment, (key, target_c) in wanted.items():
+        short = _short(quantities, key, moment)
+        for watts in STRENGTHS_W if short else ():
+            found[moment] = watts
+            added = HeaterCase("ceramic-emitter", watts, x_m, height_m, half_angle, 0.0, 0.0)
+            trial = settle(replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",))
+            if trial.settled["winter", moment].predictions[key].value >= target_c:
+                break
+    return found
+
+
+def _short(quantities: tuple[Quantity, ...], key: str, moment: str) -> bool:
+    """Tell whether a rule will find this air too cold in either season."""
+    return any(item.key == key and item.moment == moment and item.verdict in OFF and below(item) for item in quantities)
+
+
+def _night_hold_c(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]) -> float | None:
+    """What the first dark heater's own probe reads in a winter night while the cool end is held just above its least."""
+    night = choose(stage.heat.night_c, plan.schools)
+    index = next((place for place, heater in enumerate(plan.heaters) if not HEATERS[heater.kind].light), None)
+    if not _short(quantities, "cool_air", "night") or index is None or plan.heaters[index].thermostat.kind == "none":
+        return None
+    held = replace(
+        case.heaters[index],
+        on_hour=0.0,
+        off_hour=0.0,
+        night_set_c=None,
+        set_c=(night.low or 0.0) + HELD_ABOVE_K,
+        probe="cool-air",
+    )
+    heaters = (*case.heaters[:index], held, *case.heaters[index + 1 :])
+    found = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",)).settled["winter", "night"]
+    probe = plan.heaters[index].thermostat.probe
+    read_c = found.predictions[probe.replace("-", "_")].value
+    return round(read_c if probe == "basking-surface" or night.high is None else min(read_c, night.high), 1)
+
+
+def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantities: tuple[Quantity, ...]) -> tuple[HeaterFacts, ...]:
+    night_hour = (case.middle_of_day + 12) % 24
+    main = main_heater(case) if plan.heaters else -1
+    right_gap = next((item.reason.parameters.get("right") for item in quantities if item.key == "lamp_distance"), None)
+    found = []
+    for index, heater in enumerate(plan.heaters):
+        kind = HEATERS[heater.kind]
+        under_m = basking_top_m(plan, heater.x_m)
+        right = None
+        if index == main and right_gap is not None:
+            right = max(right_gap.value + case.spot.top_m, case.spot.top_m + CLOSEST_M)  # type: ignore[union-attr]
+        found.append(
+            HeaterFacts(
+                index=index,
+                kind=heater.kind,
+                watts=heater.watts,
+                light=kind.light,
+                control=heater.thermostat.kind,
+                suited_controls=kind.controls,
+                set_c=heater.thermostat.set_c,
+                night_set_c=heater.thermostat.night_set_c,
+                probe=heater.thermostat.probe,
+                guarded=heater.guarded,
+                inside=not outside_lid(plan, heater.height_m),
+                gap_m=heater.height_m - under_m,
+                lowest_height_m=under_m,
+                height_m=heater.height_m,
+                highest_height_m=highest_m(plan),
+                right_height_m=right,
+                on_at_night=heater.runs_at(night_hour),
+                warms_spot=index == main and heater.runs_at(case.middle_of_day),
+                flat_out={moment: climate.settled["winter", moment].duty[index] > FLAT_OUT for moment in ("day", "night")},
+            )
+        )
+    return tuple(found)
+
+
+def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, stage: Stage, body: Body, today: date) -> tuple[UvFacts, ...]:
+    night_hour = (case.middle_of_day + 12) % 24
+    wanted = wanted_index(plan, stage)
+    found = []
+    for index, lamp in enumerate(plan.uv_lamps):
+        right = None
+        if wanted is not None and wanted.high:
+            right = height_for_middle(plan, index, wanted, body, today, highest_tube_m(plan))
+        age = None if lamp.fitted is None else (today - lamp.fitted).days / DAYS_PER_MONTH
+        found.append(
+            UvFacts(
+                index,
+                lamp.kind,
+                lamp.behind_glass,
+                age,
+                LAMPS[lamp.kind].rated_life_months,
+                lamp.runs_at(night_hour),
+                lamp.height_m,
+                right,
+            )
+        )
+    return tuple(found)
+
+
+def _new_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[str, Any] | None:
+    """The weakest tube that reaches the middle of the band from somewhere below the lid, hung there."""
+    wanted = wanted_index(plan, stage)
+    if plan.uv_lamps or wanted is None or not wanted.high:
+        return None
+    tube_m = 0.55 if plan.enclosure.length_m >= 0.6 else round(0.6 * plan.enclosure.length_m, 2)
+    half = tube_m / 2
+    x_m = min(max(spot_x_m(plan), half), max(plan.enclosure.length_m - half, half))
+    kinds: tuple[TubeKind, ...] = ("wide-5", "slim-6", "slim-12", "slim-14")
+    for kind in kinds:
+        lamp = UvLamp(
+            kind=kind,
+            tube_m=tube_m,
+            x_m=round(x_m, 3),
+            height_m=plan.enclosure.height_m,
+            fitted=today,
+            on=plan.daylight.on,
+            off=plan.daylight.off,
+        )
+        trial = plan.model_copy(update={"uv_lamps": (lamp,)})
+        height_m = height_for_middle(trial, 0, wanted, body, today, highest_tube_m(plan))
+        if height_m is not None:
+            return lamp.model_copy(update={"height_m": round(height_m, 3)}).model_dump(mode="json")
+    return None

@@ -1,0 +1,187 @@
+"""What is to come: the dates of the next life stages, and when the enclosure will be too small."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.plan.casing import Body, body_of
+from husbandry.plan.document import HabitatPlan
+from husbandry.space.growth import DAYS_PER_YEAR, Growth, Measurement, Prior, fit
+from husbandry.space.sizing import SIDES, needs
+from husbandry.species.profile import Profile, Stage
+from husbandry.species.stages import decide_stage, expected_length_m, expected_mass_kg
+
+# Half months for two years, two months for the thirteen after them.
+STEPS_DAYS: Final = np.concatenate([np.arange(0.0, 730.0, 15.0), np.arange(730.0, 15 * DAYS_PER_YEAR, 60.0)])
+Floats = NDArray[np.float64]
+Curves = dict[str, Floats]
+TOLERANCE_M: Final = 0.001
+
+
+@dataclass(frozen=True)
+class Weighing:
+    """A dated mass in kg or length in m out of the log."""
+
+    day: date
+    mass_kg: float | None = None
+    length_m: float | None = None
+
+
+@dataclass(frozen=True)
+class When:
+    """A date with its earliest and latest; None where it does not come within the years looked at."""
+
+    day: date | None
+    earliest: date | None
+    latest: date | None
+
+
+@dataclass(frozen=True)
+class Course:
+    """Ages (days) and dates ahead, with the middle, slow and fast length (m) at each; all of shape (n,)."""
+
+    days: tuple[date, ...]
+    length_m: tuple[float, ...]
+    low_m: tuple[float, ...]
+    high_m: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """`stages` to come with their dates; `outgrown` when the enclosure falls short of the minimum, and the size it then takes.
+
+    `measured` counts the measurements the curve was fitted to.
+    """
+
+    course: Course
+    stages: tuple[tuple[Stage, When], ...]
+    outgrown: When
+    next_size_m: tuple[float, float, float] | None
+    measured: int
+
+
+def outlook(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...] = ()) -> Outlook | None:
+    """Look ahead from `today`; None where neither age nor size is known."""
+    body = body_of(plan, profile, today)
+    if body.length_m is None and body.age_days is None:
+        return None
+    measured = _measurements(plan, profile, today, weighings, body)
+    growth = fit(_prior(profile), measured)
+    now_days = body.age_days
+    if now_days is None:
+        # Without a hatch date the animal is as old as its size says.
+        known = growth.age_at(min(body.length_m or 0.0, 0.995 * float(np.exp(growth.log_last))))
+        now_days = round(known or 0.0)
+    steps = STEPS_DAYS
+    lengths = growth.length(now_days + steps)
+    low, high = growth.spread(now_days + steps)
+    if body.length_known and body.length_m is not None:
+        # Every curve starts from what was measured today; the spread opens from there.
+        start = body.length_m
+        lengths, low, high = (_from(start, line, growth) for line in (lengths, low, high))
+        low, high = np.minimum(low, lengths), np.maximum(high, lengths)
+    curves = {"day": lengths, "latest": low, "earliest": high}
+    return Outlook(
+        Course(
+            tuple(today + timedelta(days=float(step)) for step in steps),
+            tuple(lengths.tolist()),
+            tuple(low.tolist()),
+            tuple(high.tolist()),
+        ),
+        _stages(profile, body, today, now_days, steps, curves),
+        *_outgrown(plan, profile, body, today, now_days, steps, curves),
+        len(measured),
+    )
+
+
+def _from(start_m: float, line: Floats, growth: Growth) -> Floats:
+    """Return the curve's further growth from where the animal is, by the share of it that is left."""
+    last = float(np.exp(growth.log_last))
+    left = max(last - start_m, 0.0) / max(last - float(line[0]), 1e-6) if line[0] < last else 0.0
+    return np.asarray(np.maximum(start_m + (line - line[0]) * left, start_m))
+
+
+def _prior(profile: Profile) -> Prior:
+    body = profile.body
+    adult, years = body.adult_length_cm, body.years_to_adult
+    adult_m = ((adult.low or adult.middle) / 100, (adult.high or adult.middle) / 100)
+    return Prior(body.hatch_length_cm.value / 100, adult_m, (years.low or years.middle, years.high or years.middle))
+
+
+def _measurements(
+    plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], body: Body
+) -> tuple[Measurement, ...]:
+    """Everything dated that says how long the animal was; needs a hatch date."""
+    hatched = plan.animal.hatched
+    if hatched is None:
+        return ()
+    found = []
+    for item in weighings:
+        age = (item.day - hatched).days
+        if age < 0:
+            continue
+        if item.length_m is not None:
+            found.append(Measurement(age, item.length_m))
+        elif item.mass_kg is not None:
+            found.append(Measurement(age, expected_length_m(profile, item.mass_kg), from_mass=True))
+    if not weighings and body.length_m is not None and body.age_days is not None:
+        found.append(Measurement(body.age_days, body.length_m, from_mass=not body.length_known))
+    return tuple(found)
+
+
+def _stage_at(profile: Profile, body: Body, age_days: float, length_m: float, now_days: float) -> Stage:
+    known_age = age_days if body.age_days is not None else None
+    grown = body.mass_kg is not None and age_days <= now_days
+    mass_kg = body.mass_kg if grown else expected_mass_kg(profile, length_m)
+    return decide_stage(profile, age_days=known_age, mass_kg=mass_kg, length_m=length_m).stage
+
+
+def _when(first: dict[str, int | None], today: date, steps: Floats) -> When:
+    return When(**{name: None if index is None else today + timedelta(days=float(steps[index])) for name, index in first.items()})
+
+
+def _stages(
+    profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves
+) -> tuple[tuple[Stage, When], ...]:
+    order = [stage.id for stage in profile.stages]
+    at = order.index(body.decision.stage.id)
+    reached: dict[str, list[int]] = {
+        name: [order.index(_stage_at(profile, body, now_days + step, float(line[k]), now_days).id) for k, step in enumerate(steps)]
+        for name, line in curves.items()
+    }
+    coming = []
+    for place in range(at + 1, len(order)):
+        first = {name: next((k for k, stage in enumerate(line) if stage >= place), None) for name, line in reached.items()}
+        if first["day"] is not None:
+            coming.append((profile.stages[place], _when(first, today, steps)))
+    return tuple(coming)
+
+
+def _outgrown(
+    plan: HabitatPlan, profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves
+) -> tuple[When, tuple[float, float, float] | None]:
+    box = plan.enclosure
+    have = {"length": max(box.length_m, box.width_m), "width": min(box.length_m, box.width_m), "height": box.height_m}
+    first: dict[str, int | None] = {}
+    size: tuple[float, float, float] | None = None
+    for name, line in curves.items():
+        first[name] = None
+        for k, step in enumerate(steps):
+            stage = _stage_at(profile, body, now_days + step, float(line[k]), now_days)
+            wanted = needs(stage.space, "minimum", float(line[k]), plan.animal.count)
+            if any(side in wanted and have[side] < wanted[side].size_m - TOLERANCE_M for side in SIDES):
+                first[name] = k
+                if name == "day":
+                    final = _final_need(plan, profile, float(line[-1]))
+                    size = (final["length"], final["width"], final["height"])
+                break
+    return _when(first, today, steps), size
+
+
+def _final_need(plan: HabitatPlan, profile: Profile, last_m: float) -> dict[str, float]:
+    """The minimum for the grown animal: the enclosure to buy once."""
+    found = needs(profile.stages[-1].space, "minimum", last_m, plan.animal.count)
+    return {side: found[side].size_m if side in found else 0.0 for side in SIDES}

@@ -1,0 +1,152 @@
+"""A computed first proposal: the recommended enclosure with lamp and tube hung where the models put them.
+
+Everything is drawn from the profile and solved by the models; the keeper changes it from there.
+"""
+
+from datetime import date
+from typing import Any, Final
+
+from husbandry.assessment import Change, Finding, Severity, Verdict
+from husbandry.plan.assess import assess
+from husbandry.plan.casing import body_of, spot_x_m
+from husbandry.plan.document import Animal, HabitatPlan, RoomClimate, basking_top_m
+from husbandry.plan.edit import apply
+from husbandry.plan.result import Assessment
+from husbandry.review.judged import miss
+from husbandry.review.warmth import CLOSEST_HEATER_M
+from husbandry.space.sizing import needs
+from husbandry.species.profile import Profile, choose
+
+LAMP_WATTS: Final = (25.0, 35.0, 50.0, 75.0, 100.0, 150.0)
+LAMP_KINDS: Final = ("reflector-flood", "halogen-flood")
+LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
+FIRST_GAP_M: Final = 0.28  # from an open table's lamp to the slate
+ROUNDS: Final = 16
+# What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
+BUILDS: Final = {
+    "long": (("foamed-pvc", "solid"), ("glass", "mesh")),
+    "tall": (("glass", "mesh"), ("foamed-pvc", "solid")),
+    "tortoise": (("open-table", "open"), ("plywood", "mesh")),
+}
+
+
+def propose(name: str, profile: Profile, animal: Animal, room: RoomClimate, today: date) -> HabitatPlan:
+    """Return a plan with the recommended size (else the minimum), ground, hides, bowl, lamp and tube for this stage."""
+    blank: dict[str, Any] = {
+        "name": name,
+        "species": profile.id,
+        "animal": animal.model_dump(mode="json"),
+        "room": room.model_dump(mode="json"),
+        "enclosure": {"kind": "foamed-pvc", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5, "lid": "solid"},
+        "ground": {"kind": "soil", "depth_m": 0.05},
+        "feeding": {"starts": today.isoformat()},
+    }
+    body = body_of(HabitatPlan.model_validate(blank), profile, today)
+    stage = body.decision.stage
+    minimum = needs(stage.space, "minimum", body.length_m, animal.count)
+    wanted = needs(stage.space, "recommended", body.length_m, animal.count)
+    box = blank["enclosure"]
+    for side in ("length", "width", "height"):
+        sizes = [found[side].size_m for found in (minimum, wanted) if side in found]
+        box[f"{side}_m"] = min(round(max(sizes, default=box[f"{side}_m"]) + 0.0049, 2), 6.0)
+    tall = box["height_m"] >= 1.2 * max(box["length_m"], box["width_m"])
+    builds = BUILDS["tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"]
+    depth = choose(stage.ground.depth_cm, {})
+    moist = choose(stage.moisture.day_percent, {})
+    damp = (moist.low or 0.0) >= 50
+    blank["ground"] = {"kind": choose(stage.ground.kinds, {}).value, "depth_m": round(depth.middle / 100, 3), "damp": damp}
+    length_m = box["length_m"]
+    place_m = round(LAMP_PLACE * length_m, 3)
+    if stage.heat.basking_surface_c is not None or tall:
+        kind, height_m = ("branch", 0.55 * box["height_m"]) if tall else ("slate", 0.02)
+        side_m = round(min(max(body.length_m or 0.2, 0.15), 0.25 * length_m), 2)
+        blank["platform"] = {"kind": kind, "x_m": place_m, "length_m": side_m, "height_m": round(height_m, 3)}
+    tried = []
+    for kind, lid in builds:
+        box |= {"kind": kind, "lid": lid}
+        plan = HabitatPlan.model_validate(blank)
+        if stage.heat.basking_surface_c is not None:
+            plan = _with_lamp(plan, profile, today, choose(stage.heat.basking_surface_c, {}).middle)
+        tried.append(_mended(plan, profile, today))
+    return min(tried, key=lambda plan: (_weight(assess(plan, profile, today, days_of=()).findings), _installed_watts(plan)))
+
+
+def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:
+    """Hang the weakest lamp that reaches the wanted surface in winter over a patch as large as the body, dimmed, guarded.
+
+    Where none warms the whole body, the weakest that reaches the surface; where none does, the strongest.
+    """
+    document = plan.model_dump(mode="json")
+    lidless = plan.enclosure.lid != "solid"
+    clear = basking_top_m(plan, spot_x_m(plan)) + CLOSEST_HEATER_M + 0.005
+    height_m = round(max(plan.enclosure.height_m - 0.05, min(plan.enclosure.height_m - 0.02, clear)), 3)
+    if lidless:
+        height_m = round(max(plan.enclosure.height_m, basking_top_m(plan, spot_x_m(plan)) + FIRST_GAP_M), 3)
+    narrow: HabitatPlan | None = None
+    trial = plan
+    for watts in LAMP_WATTS:
+        for kind in LAMP_KINDS:
+            heater = {
+                "kind": kind,
+                "watts": watts,
+                "x_m": document["platform"]["x_m"],
+                "height_m": height_m,
+                "guarded": not lidless,
+                "thermostat": {"kind": "dimming", "set_c": middle_c, "probe": "basking-surface"},
+            }
+            trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
+            found = assess(trial, profile, today, days_of=())
+            surface = found.quantity("basking_surface", "winter", "day").value or 0.0
+            if surface < middle_c - 0.5:
+                continue
+            if found.quantity("warm_patch").verdict in (Verdict.INSIDE, Verdict.UNKNOWN):
+                return trial
+            narrow = narrow or trial
+    return narrow or trial
+
+
+MENDED: Final = {
+    "uv.missing",
+    "moisture.no_humid_hide",
+    "space.hides",
+    "moisture.no_bowl",
+    "light.hours",
+    "heat.night_cold",
+    "heat.warm_air_cold",
+    "moisture.dry",
+    "moisture.wet",
+}
+# Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.
+WEIGHED: Final = {"moisture.dry", "moisture.wet"}
+
+
+def _mended(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
+    """Take the remedies a first plan should not be without, one after the other, each once."""
+    found = assess(plan, profile, today, days_of=())
+    refused: set[tuple[str, str]] = set()
+    for _ in range(ROUNDS):
+        todo = next((item for item in found.findings if item.code in MENDED and (item.id, str(item.remedy)) not in refused), None)
+        if todo is None:
+            break
+        refused.add((todo.id, str(todo.remedy)))
+        if todo.remedy is None or not todo.remedy.changes:
+            continue
+        trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
+        after = assess(trial, profile, today, days_of=())
+        if todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found):
+            plan, found = trial, after
+    return plan
+
+
+def _missed_humidity(found: Assessment) -> float:
+    """How far the cool end lies outside its bands over the four states, squared, so that one far miss counts most."""
+    return sum(miss(item) ** 2 for item in found.quantities if item.key == "cool_humidity")
+
+
+def _installed_watts(plan: HabitatPlan) -> float:
+    return sum(heater.watts for heater in plan.heaters)
+
+
+def _weight(findings: tuple[Finding, ...]) -> tuple[int, ...]:
+    """How bad a plan is: the number of findings of each severity, worst first."""
+    return tuple(sum(item.severity is severity for item in findings) for severity in Severity)

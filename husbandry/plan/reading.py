@@ -1,0 +1,117 @@
+"""Reading a plan from outside: every fault names its field and, where a unit slipped, the likely meaning."""
+
+import json
+from dataclasses import dataclass, field
+from typing import Any, Final
+
+from pydantic import ValidationError
+from pydantic_core import ErrorDetails
+
+from husbandry.assessment import Measure, Parameters
+from husbandry.plan.document import FORMAT, HabitatPlan, check_places
+from husbandry.quantities import convert
+from husbandry.species.book import UnknownSpeciesError, find
+
+LARGEST_BYTES: Final = 200_000
+# What the end of a field's name says about its unit, and the unit whose numbers are written into it by mistake.
+SLIPS: Final = {"_c": ("degC", "degF"), "_m": ("m", "cm"), "_kg": ("kg", "g")}
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One fault: the field as a path with dots, a code, what goes into the sentence, and the likely meaning if any.
+
+    `likely` is that meaning in SI; `typed` is the same as number and unit, the way it could have been typed.
+    """
+
+    path: str
+    code: str
+    parameters: Parameters = field(default_factory=dict)
+    likely: Measure | None = None
+    typed: tuple[float, str] | None = None
+
+
+class PlanProblems(ValueError):
+    """The document is no plan; `problems` holds every fault found."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__("; ".join(f"{problem.path}: {problem.code}" for problem in problems))
+        self.problems = tuple(problems)
+
+
+def read_text(text: str | bytes) -> HabitatPlan:
+    """Read a plan from JSON text. Raises PlanProblems."""
+    if len(text) > LARGEST_BYTES:
+        raise PlanProblems([Problem("", "too_large", {"limit": LARGEST_BYTES // 1000})])
+    try:
+        # NaN and Infinity are no JSON.
+        data = json.loads(text, parse_constant=_no_constant)
+    except (ValueError, RecursionError) as error:
+        where = {"line": error.lineno, "column": error.colno} if isinstance(error, json.JSONDecodeError) else {}
+        raise PlanProblems([Problem("", "bad_json", where)]) from None
+    return read_data(data)
+
+
+def read_data(data: Any) -> HabitatPlan:
+    """Read a plan from parsed JSON. Raises PlanProblems."""
+    if not isinstance(data, dict):
+        raise PlanProblems([Problem("", "not_an_object")])
+    if data.get("format", FORMAT) != FORMAT:
+        raise PlanProblems([Problem("format", "other_format", {"found": str(data["format"])[:40], "known": FORMAT})])
+    try:
+        plan = HabitatPlan.model_validate(data)
+    except ValidationError as error:
+        raise PlanProblems([problem_of(item) for item in error.errors(include_url=False)]) from None
+    problems = []
+    try:
+        find(plan.species)
+    except UnknownSpeciesError as unknown:
+        problems.append(Problem("species", "unknown_species", {"species": plan.species, "known": ", ".join(unknown.known)}))
+    for wrong in check_places(plan):
+        limit = wrong.parameters["limit_m"]
+        problems.append(Problem(wrong.path, wrong.code, {"limit": Measure(float(limit), "m")}))
+    if problems:
+        raise PlanProblems(problems)
+    return plan
+
+
+def problem_of(error: ErrorDetails) -> Problem:
+    """Turn one of pydantic's errors into a problem."""
+    path = ".".join(str(part) for part in error["loc"])
+    kind, context = error["type"], error.get("ctx", {})
+    if kind == "missing":
+        return Problem(path, "missing")
+    if kind == "extra_forbidden":
+        return Problem(path, "unknown_field")
+    if kind in ("less_than_equal", "less_than", "greater_than_equal", "greater_than") and isinstance(error["input"], int | float):
+        limit = next(value for value in context.values() if isinstance(value, int | float))
+        code = "too_high" if kind.startswith("less") else "too_low"
+        return _out_of_range(path, code, float(error["input"]), float(limit))
+    if kind in ("literal_error", "enum"):
+        return Problem(path, "unknown_choice", {"found": str(error["input"])[:40], "known": str(context.get("expected", ""))})
+    if kind in ("float_type", "float_parsing", "int_type", "int_parsing", "finite_number", "int_from_float"):
+        return Problem(path, "not_a_number", {"found": str(error["input"])[:40]})
+    if kind.startswith(("date", "time")):
+        return Problem(path, "not_a_date" if kind.startswith("date") else "not_a_time", {"found": str(error["input"])[:40]})
+    return Problem(path, "not_valid", {"why": error["msg"].removeprefix("Value error, ")})
+
+
+def _out_of_range(path: str, code: str, value: float, limit: float) -> Problem:
+    suffix = next((end for end in SLIPS if path.endswith(end)), "")
+    if not suffix:
+        return Problem(path, code, {"value": f"{value:g}", "limit": f"{limit:g}"})
+    unit, smaller = SLIPS[suffix]
+    parameters = {"value": Measure(value, unit), "limit": Measure(limit, unit)}
+    if code == "too_high":
+        meaning = convert(value, smaller, unit)
+        plausible, typed = meaning <= limit, (value, smaller)
+    else:
+        meaning = convert(value, unit, smaller)
+        plausible, typed = meaning >= limit, (round(meaning, 4), unit)
+    if not plausible or (suffix == "_c" and not 0 <= meaning <= 60):
+        return Problem(path, code, parameters)
+    return Problem(path, code, parameters, Measure(meaning, unit), typed)
+
+
+def _no_constant(name: str) -> float:
+    raise ValueError(f"{name} is no JSON number")

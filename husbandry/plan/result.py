@@ -1,0 +1,53 @@
+"""What `assess` returns."""
+
+from dataclasses import dataclass
+from datetime import date
+
+from husbandry.assessment import Finding, Quantity
+from husbandry.climate.daycourse import DayCourse
+from husbandry.climate.steady import Climate
+from husbandry.diet.dusting import Dusting
+from husbandry.diet.rations import Ration
+from husbandry.plan.casing import Body
+
+
+@dataclass(frozen=True)
+class FeedDay:
+    """One feed with what goes on it."""
+
+    day: date
+    dusting: tuple[Dusting, ...]
+
+
+@dataclass(frozen=True)
+class Menu:
+    """The feeding of the next four weeks. `starts_known` is False while the keeper has not fixed the first feed."""
+
+    rations: tuple[Ration, ...]
+    interval_days: int
+    time_of_day: str
+    days: tuple[FeedDay, ...]
+    uvb: bool
+    starts_known: bool
+    no_supplements_because: str = ""
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """The whole answer for one plan on one day."""
+
+    today: date
+    species: str
+    body: Body
+    quantities: tuple[Quantity, ...]
+    findings: tuple[Finding, ...]
+    menu: Menu
+    climate: Climate
+    days: dict[str, DayCourse]
+
+    def quantity(self, key: str, season: str = "", moment: str = "") -> Quantity:
+        """Return one quantity; raises KeyError."""
+        for quantity in self.quantities:
+            if (quantity.key, quantity.season, quantity.moment) == (key, season, moment):
+                return quantity
+        raise KeyError((key, season, moment))

@@ -1,0 +1,134 @@
+"""The quantities of ultraviolet and day length."""
+
+from datetime import date
+
+import numpy as np
+
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.light import ultraviolet
+from husbandry.plan.casing import Body, outside_lid, spot_x_m, uv_lamp, uv_lamps_on
+from husbandry.plan.document import HabitatPlan, basking_top_m, hours_of
+from husbandry.species.profile import Profile, Range, Stage, choose
+
+DECILE = 1.2816
+LAMPS = Basis(BasisKind.ESTIMATE, note="lamp classes; a meter reading replaces them")
+# A lamp that gives at least this share of the band's lower edge counts as UVB given, for the supplements.
+WORKING_SHARE = 0.5
+CLOSEST_TUBE_M = 0.15  # a tube is not hung nearer to the back than this (trade)
+
+
+def wanted_index(plan: HabitatPlan, stage: Stage) -> Range | None:
+    """The UV index wanted at the back, by the keeper's school."""
+    return choose(stage.light.uv_index, plan.schools) if stage.light.uv_index else None
+
+
+def back_height_m(plan: HabitatPlan, body: Body) -> float:
+    """Height of the back above the inner floor at the basking spot."""
+    return basking_top_m(plan, spot_x_m(plan)) + body.back_m
+
+
+def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
+    """Tell whether the lamps give UVB worth counting at the back."""
+    wanted = wanted_index(plan, stage)
+    least = 0.2 if wanted is None else max(WORKING_SHARE * (wanted.low or 0.0), 0.1)
+    return float(ultraviolet.index_at(uv_lamps_on(plan, today), spot_x_m(plan), back_height_m(plan, body))) >= least
+
+
+def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date) -> list[Quantity]:
+    """UV index at the back and in the shade, the distance that would be right, the lit share, and the hours of light."""
+    wanted = wanted_index(plan, stage)
+    lamps = uv_lamps_on(plan, today)
+    x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
+    found = []
+    if wanted is not None:
+        highest = ultraviolet.ZONE_HIGHEST.get(profile.uv_zone.value)
+        band = wanted.band(danger_high=highest)
+        value = float(ultraviolet.index_at(lamps, x_m, back_m))
+        spread = DECILE * ultraviolet.STRENGTH_SIGMA * value
+        found.append(
+            Quantity(
+                "uv_back",
+                "UVI",
+                value,
+                band.judge(value),
+                Reason("uv.field", _described(plan, back_m)),
+                band.basis,
+                band,
+                value - spread,
+                value + spread,
+                school=band.school,
+            )
+        )
+        if plan.uv_lamps:
+            found.append(_distance(plan, wanted, x_m, back_m, today))
+            x = np.linspace(0.0, plan.enclosure.length_m, 41)
+            ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + body.back_m)
+            dimmest = float(ground.min())
+            shade = Band(None, max(0.5, 0.25 * (wanted.low or 0.0)), Basis(BasisKind.PRACTICE, note="always a place without UV"))
+            reason = Reason("uv.shade", {"where": Measure(float(x[int(ground.argmin())]), "m")})
+            found.append(Quantity("uv_shade", "UVI", dimmest, shade.judge(dimmest), reason, shade.basis, shade))
+        if plan.uv_lamps and stage.light.lit_share_percent and wanted.low:
+            lit = choose(stage.light.lit_share_percent, plan.schools).band()
+            share = 100 * ultraviolet.lit_share(lamps, plan.enclosure.length_m, back_m, wanted.low / 2)
+            reason = Reason("uv.coverage", {"least": Measure(wanted.low / 2, "UVI")})
+            found.append(Quantity("uv_coverage", "%", share, lit.judge(share), reason, lit.basis, lit, school=lit.school))
+    hours = choose(stage.light.hours, plan.schools).band()
+    lit_hours = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    found.append(
+        Quantity(
+            "light_hours", "h", lit_hours, hours.judge(lit_hours), Reason("light.hours"), hours.basis, hours, school=hours.school
+        )
+    )
+    return found
+
+
+def _described(plan: HabitatPlan, back_m: float) -> dict[str, Measure | str | int]:
+    if not plan.uv_lamps:
+        return {"lamps": 0}
+    lamp = plan.uv_lamps[0]
+    mesh = plan.enclosure.lid == "mesh" and outside_lid(plan, lamp.height_m)
+    return {
+        "lamps": len(plan.uv_lamps),
+        "kind": lamp.kind,
+        "distance": Measure(lamp.height_m - back_m, "m"),
+        "mesh": Measure(100 * plan.enclosure.mesh_open_share, "%") if mesh else "",
+    }
+
+
+def _distance(plan: HabitatPlan, wanted: Range, x_m: float, back_m: float, today: date) -> Quantity:
+    """The first lamp's height over the back, against the span of distances that gives the band."""
+    lamp = plan.uv_lamps[0]
+    actual = lamp.height_m - back_m
+    field = uv_lamp(plan, lamp, today)
+    along = x_m - lamp.x_m
+    basis = Basis(BasisKind.SOURCE, "Keitz 1971 (recalled)", "lamp strength from its class")
+    if field.passed == 0.0 or not wanted.high:
+        return Quantity("uv_distance", "m", actual, Verdict.NOT_APPLICABLE, Reason("uv.no_distance"), basis)
+    near = ultraviolet.distance_for(field, wanted.high, along)
+    far = ultraviolet.distance_for(field, wanted.low, along) if wanted.low else None
+    if near is None and far is None:
+        return Quantity("uv_distance", "m", actual, Verdict.UNKNOWN, Reason("uv.too_weak"), basis)
+    band = Band(near, far, basis)
+    aim = ultraviolet.distance_for(field, wanted.middle, along)
+    parameters: dict[str, Measure | str | int] = {"right": Measure(aim, "m")} if aim is not None else {}
+    return Quantity("uv_distance", "m", actual, band.judge(actual), Reason("uv.distance", parameters), basis, band)
+
+
+def height_for_middle(plan: HabitatPlan, index: int, wanted: Range, body: Body, today: date, highest_m: float) -> float | None:
+    """Return the height of lamp `index` above the inner floor that gives the middle of the band at the back, if within reach.
+
+    A lamp that moves through the mesh changes strength: the answer is checked with the mesh it then shines through.
+    """
+    lamp = plan.uv_lamps[index]
+    x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
+    for trial_m in (highest_m, highest_m - 0.03):
+        field = uv_lamp(plan, lamp, today, trial_m)
+        distance = ultraviolet.distance_for(field, wanted.middle, x_m - lamp.x_m) if field.passed else None
+        if distance is None:
+            continue
+        if distance < CLOSEST_TUBE_M:
+            return None
+        height_m = back_m + distance
+        if height_m <= highest_m and outside_lid(plan, height_m) == outside_lid(plan, trial_m):
+            return height_m
+    return None

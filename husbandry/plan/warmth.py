@@ -1,0 +1,159 @@
+"""The quantities of heat and moisture, by season and moment, with the lamp height that would be right."""
+
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.climate import heaters
+from husbandry.climate.air import moved_humidity
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.hang import height_for
+from husbandry.climate.steady import Climate, Settled, Spread
+from husbandry.plan.casing import Body, highest_m
+from husbandry.plan.document import HabitatPlan
+from husbandry.species.profile import Profile, Stage, choose
+
+# Beyond the band's edge by this much an animal is burnt or chilled (estimates; the vet's limits differ by species).
+BURN_MARGIN_K = 7.0
+CHILL_MARGIN_K = 5.0
+COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
+MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
+
+
+def quantities(
+    plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, case: EnclosureCase, climate: Climate
+) -> list[Quantity]:
+    """Basking surface, warm and cool end by day and by night, the hottest air, humidity per zone, patch and power."""
+    heat, moisture, schools = stage.heat, stage.moisture, plan.schools
+    ceiling_c = heat.ceiling_c.value
+    basking = choose(heat.basking_surface_c, schools) if heat.basking_surface_c else None
+    night = choose(heat.night_c, schools)
+    night_band = night.band(danger_low=_below(night.low), danger_high=ceiling_c)
+    ceiling_band = Band(None, ceiling_c, heat.ceiling_c.origin, danger_high=ceiling_c)
+    hide_band = choose(moisture.humid_hide_percent, schools).band() if moisture.humid_hide_percent else None
+    found: list[Quantity] = []
+    for (_season, moment), settled in climate.settled.items():
+        bands: dict[str, Band | None] = {"hottest_air": ceiling_band}
+        if moment == "day":
+            if basking is not None:
+                bands["basking_surface"] = basking.band(danger_high=(basking.high or ceiling_c) + BURN_MARGIN_K)
+            else:
+                bands["basking_surface"] = ceiling_band
+            bands["warm_air"] = choose(heat.warm_air_c, schools).band(danger_high=ceiling_c)
+            bands["cool_air"] = choose(heat.cool_air_c, schools).band(danger_high=ceiling_c)
+            humid = choose(moisture.day_percent, schools).band()
+        else:
+            bands |= {"warm_air": night_band, "cool_air": night_band}
+            humid = choose(moisture.night_percent, schools).band()
+        bands["warm_humidity"] = _moved(humid, settled)
+        bands["cool_humidity"] = humid
+        if "humid_hide" in settled.predictions and hide_band is not None:
+            bands["humid_hide"] = hide_band
+        for key, band in bands.items():
+            found.append(_quantity(key, settled, settled.predictions[key], band, plan))
+        found.append(_power(plan, settled))
+    if plan.heaters:
+        found += _patch(plan, profile, body, case)
+        found += _hanging(plan, stage, case)
+    return found
+
+
+def _below(low: float | None) -> float | None:
+    return None if low is None else low - CHILL_MARGIN_K
+
+
+def _moved(band: Band, settled: Settled) -> Band:
+    """The cool end's band as the same vapour reads at the warm end: no keeper can ask both ends for one number."""
+    cool_c, warm_c = settled.predictions["cool_air"].value, settled.predictions["warm_air"].value
+    low, high = (None if edge is None else float(moved_humidity(edge, cool_c, warm_c)) for edge in (band.low, band.high))
+    return Band(
+        low, high, Basis(band.basis.kind, band.basis.citation, "the cool end's band at the warm end's temperature"), band.school
+    )
+
+
+def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, plan: HabitatPlan) -> Quantity:
+    is_moisture = key.endswith("humidity") or key == "humid_hide"
+    room = getattr(plan.room, settled.season)
+    room_c = room.day_c if settled.moment == "day" else room.night_c
+    parameters: dict[str, Measure | str | int] = {
+        "room": Measure(room_c, "degC"),
+        "watts": Measure(settled.watts, "W"),
+        "changes": f"{settled.air_changes_h:.1f}",
+    }
+    if is_moisture:
+        parameters |= {"room_humidity": Measure(room.humidity_percent, "%"), "vapour": round(settled.vapour_pa)}
+    if key == "basking_surface":
+        terms = settled.surface_sum
+        parameters |= {name: f"{getattr(terms, name):.0f}" for name in ("lamps", "to_air", "to_walls", "to_bed")}
+    reason = Reason("air.vapour" if is_moisture else "heat.surface" if key == "basking_surface" else "heat.balance", parameters)
+    low, high = spread.low, spread.high
+    if is_moisture:
+        low, high = max(low, 0.0), min(high, 100.0)
+    verdict = band.judge(spread.value) if band else Verdict.NOT_APPLICABLE
+    return Quantity(
+        key,
+        "%" if is_moisture else "degC",
+        spread.value,
+        verdict,
+        reason,
+        band.basis if band else MODEL,
+        band,
+        low,
+        high,
+        settled.season,
+        settled.moment,
+        band.school if band else "",
+    )
+
+
+def _power(plan: HabitatPlan, settled: Settled) -> Quantity:
+    limit = sum(heater.watts for heater in plan.heaters)
+    reason = Reason("heat.power", {"limit": Measure(limit, "W")})
+    return Quantity(
+        "heat_power", "W", settled.watts, Verdict.NOT_APPLICABLE, reason, MODEL, season=settled.season, moment=settled.moment
+    )
+
+
+def main_heater(case: EnclosureCase) -> int:
+    """The index of the heater that warms the basking spot most when full on."""
+
+    def strength(index: int) -> float:
+        heater = case.heaters[index]
+        kind = heaters.HEATERS[heater.kind]
+        drop_m = max(heater.height_m - case.spot.top_m, 0.01)
+        aside_m = case.spot.x_m - heater.x_m
+        return float(
+            heaters.irradiance(kind.radiant_share * heater.watts, heater.half_angle_deg, kind.face_m, aside_m, 0.0, drop_m)
+        )
+
+    return max(range(len(case.heaters)), key=strength)
+
+
+def _patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) -> list[Quantity]:
+    index = main_heater(case)
+    heater = case.heaters[index]
+    drop_m = heater.height_m - case.spot.top_m
+    if drop_m <= 0:
+        return []
+    width_m = heaters.patch_diameter(heater.half_angle_deg, heaters.HEATERS[heater.kind].face_m, drop_m)
+    share = COIL_SHARE if profile.body.form == "snake" else 1.0
+    wanted = None if body.length_m is None else body.length_m * share
+    basis = Basis(BasisKind.PRACTICE, note="the warm patch covers the body")
+    reason = Reason("heat.patch", {"watts": Measure(heater.watts, "W"), "drop": Measure(drop_m, "m")})
+    if wanted is None:
+        return [Quantity("warm_patch", "m", width_m, Verdict.UNKNOWN, reason, basis, question="animal.length_m")]
+    band = Band(wanted, None, basis)
+    return [Quantity("warm_patch", "m", width_m, band.judge(width_m), reason, basis, band)]
+
+
+def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase) -> list[Quantity]:
+    """The height at which the main heater, full on, just reaches the middle of the band in a winter room."""
+    if stage.heat.basking_surface_c is None:
+        return []
+    wanted = choose(stage.heat.basking_surface_c, plan.schools)
+    index = main_heater(case)
+    actual_m = plan.heaters[index].height_m - case.spot.top_m
+    solved_m = height_for(case, index, wanted.middle, "winter", highest_m(plan))
+    parameters: dict[str, Measure | str | int] = {"wanted": Measure(wanted.middle, "degC")}
+    if solved_m is None:
+        reason = Reason("heat.hang_none", parameters)
+        return [Quantity("lamp_distance", "m", actual_m, Verdict.UNKNOWN, reason, MODEL)]
+    parameters["right"] = Measure(solved_m - case.spot.top_m, "m")
+    return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, Reason("heat.hang", parameters), MODEL)]

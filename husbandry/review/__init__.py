@@ -1,0 +1,1 @@
+"""Findings: one small function a rule, over plain facts."""

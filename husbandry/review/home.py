@@ -1,0 +1,94 @@
+"""Rules of space, ground, moisture, hides and water."""
+
+from collections.abc import Iterator
+from typing import Any
+
+from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity, Verdict
+from husbandry.review.facts import Facts
+from husbandry.review.judged import OFF, SEVERITY, below, miss, named
+
+
+def too_small(facts: Facts) -> Iterator[Finding]:
+    """The enclosure against the minimum; the remedy takes the whole minimum at once."""
+    sides = [facts.of(f"enclosure_{side}")[0] for side in ("length", "width", "height")]
+    short = [item for item in sides if item.verdict in OFF and item.band is not None]
+    if not short:
+        return
+    changes, parameters = [], named(short[0])
+    for side, item, now in zip(("length", "width", "height"), sides, (facts.length_m, facts.width_m, facts.height_m), strict=True):
+        if item.band is not None and item.band.low is not None:
+            parameters[side] = Measure(max(item.band.low, now), "m")
+            if item in short:
+                changes.append(Change(f"enclosure.{side}_m", round(item.band.low + 0.0049, 2)))
+    remedy = Remedy("space.take_minimum", parameters, tuple(changes))
+    severity = Severity.WRONG if any(item.verdict is Verdict.OUTSIDE for item in short) else Severity.ADVICE
+    yield Finding("space.too_small", severity, "enclosure", parameters, remedy)
+
+
+def ground_depth(facts: Facts) -> Iterator[Finding]:
+    item = facts.of("ground_depth")[0]
+    if item.verdict in OFF and item.band is not None:
+        code = "ground.shallow" if below(item) else "ground.deep"
+        remedy = Remedy(
+            "ground.set_depth", {"depth": Measure(facts.ground_wanted_m, "m")}, (Change("ground.depth_m", facts.ground_wanted_m),)
+        )
+        severity = Severity.ADVICE if item.verdict is Verdict.NEAR else Severity.WRONG
+        yield Finding(code, severity, "enclosure", named(item), remedy)
+
+
+def humidity(facts: Facts) -> Iterator[Finding]:
+    """The cool end's humidity: the driest and the wettest of the four states, one finding each way."""
+    items = facts.of("cool_humidity")
+    dry = [item for item in items if item.verdict in OFF and below(item)]
+    wet = [item for item in items if item.verdict in OFF and not below(item)]
+    right = facts.misting_right_g
+    if dry:
+        worst = max(dry, key=miss)
+        remedy = Remedy("moisture.air_less")
+        if right is not None and right > facts.misting_g:
+            remedy = _mist(right)
+        elif not facts.ground_damp:
+            remedy = Remedy("moisture.damp_ground", {}, (Change("ground.damp", True),))
+        yield Finding("moisture.dry", SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
+    if wet:
+        worst = max(wet, key=miss)
+        own = facts.room_at_cool_end.get(f"{worst.season}/{worst.moment}", 0.0)
+        soaked = worst.band is not None and worst.band.high is not None and own >= worst.band.high
+        remedy = Remedy("moisture.dry_the_room", {"room": Measure(own, "%")}) if soaked else Remedy("moisture.air_more")
+        if facts.misting_g > 0 and right is not None and right < facts.misting_g:
+            remedy = _mist(right)
+        elif facts.misting_g > 0 and right is None:
+            remedy = _mist(0.0)
+        elif facts.ground_damp:
+            remedy = Remedy("moisture.dry_ground", {}, (Change("ground.damp", False),))
+        yield Finding("moisture.wet", SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
+
+
+def _mist(grams: float) -> Remedy:
+    change = (Change("misting.grams_per_day", grams),)
+    return Remedy("moisture.mist" if grams else "moisture.mist_stop", {"grams": round(grams)}, change)
+
+
+def hides_and_water(facts: Facts) -> Iterator[Finding]:
+    """A hide for every place the species needs one; water always."""
+    humid_wanted = any("humid" in name or "damp" in name for name in facts.hides_wanted)
+    humid_missing = humid_wanted and facts.humid_hides == 0
+    if humid_missing:
+        hide = _hide(facts, "humid")
+        remedy = Remedy("moisture.add_humid_hide", {}, (Change(f"hides.{facts.hides}", hide),))
+        yield Finding("moisture.no_humid_hide", Severity.WRONG, "moisture", {}, remedy)
+    wanted = len(facts.hides_wanted)
+    if facts.hides + (1 if humid_missing else 0) < wanted:
+        end = "cool" if facts.hides % 2 == 0 else "warm"
+        remedy = Remedy("space.add_hide", {}, (Change(f"hides.{facts.hides}", _hide(facts, end)),))
+        parameters: dict[str, Parameter] = {"have": facts.hides, "want": wanted, "names": ", ".join(facts.hides_wanted)}
+        yield Finding("space.hides", Severity.WRONG, "enclosure", parameters, remedy)
+    if not facts.has_bowl:
+        bowl = {"x_m": round(facts.bowl_place[0], 3), "diameter_m": round(facts.bowl_place[1], 3)}
+        yield Finding("moisture.no_bowl", Severity.WRONG, "moisture", {}, Remedy("moisture.add_bowl", {}, (Change("bowl", bowl),)))
+
+
+def _hide(facts: Facts, end: str) -> dict[str, Any]:
+    size = round(facts.hide_length_m, 2)
+    place = round(facts.hide_places[end], 3)
+    return {"x_m": place, "length_m": size, "height_m": round(max(0.5 * size, 0.05), 2), "humid": end == "humid"}

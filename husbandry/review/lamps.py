@@ -1,0 +1,86 @@
+"""Rules of ultraviolet and day length."""
+
+from collections.abc import Iterator
+
+from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
+from husbandry.review.facts import Facts
+from husbandry.review.judged import BAD, OFF, SEVERITY, below, named
+
+
+def uv_strength(facts: Facts) -> Iterator[Finding]:
+    """The UV index at the back, and the lamp that is missing."""
+    items = facts.of("uv_back")
+    if not items or items[0].verdict not in OFF:
+        return
+    item, parameters = items[0], named(items[0])
+    if not facts.uv_lamps:
+        new = facts.new_uv_lamp
+        remedy = Remedy("uv.no_reachable_lamp")
+        if new is not None:
+            remedy = Remedy(
+                "uv.add_lamp", {"kind": new["kind"], "height": Measure(new["height_m"], "m")}, (Change("uv_lamps.0", dict(new)),)
+            )
+        yield Finding("uv.missing", Severity.WRONG if facts.uv_needed else Severity.ADVICE, "light", parameters, remedy)
+        return
+    if facts.uv_wanted is not None and facts.uv_wanted[1] == 0.0:
+        yield Finding("uv.not_wanted", Severity.ADVICE, "light", parameters)
+        return
+    lamp = facts.uv_lamps[0]
+    code = "uv.weak" if below(item) else "uv.strong"
+    right = lamp.right_height_m
+    if right is not None and len(facts.uv_lamps) == 1:
+        remedy = Remedy("uv.hang_at", {"height": Measure(right, "m")}, (Change("uv_lamps.0.height_m", round(right, 3)),))
+    else:
+        remedy = Remedy("uv.stronger_lamp" if below(item) else "uv.weaker_lamp", {"kind": lamp.kind})
+    yield Finding(code, SEVERITY[item.verdict], "light", parameters, remedy)
+
+
+def uv_lamp_state(facts: Facts) -> Iterator[Finding]:
+    """Glass in the way, old lamps, burning at night."""
+    for item in facts.uv_lamps:
+        path, subject = f"uv_lamps.{item.index}", str(item.index)
+        if item.behind_glass:
+            change = Change(f"{path}.behind_glass", False)
+            yield Finding(
+                "uv.behind_glass",
+                Severity.WRONG,
+                "light",
+                {"kind": item.kind},
+                Remedy("uv.take_glass_away", {}, (change,)),
+                subject,
+            )
+        if item.age_months is None:
+            yield Finding("uv.age_unknown", Severity.QUESTION, "light", {"kind": item.kind}, subject=subject)
+        elif item.age_months >= item.rated_life_months:
+            told: dict[str, Parameter] = {
+                "age": Measure(item.age_months, "months"),
+                "life": Measure(item.rated_life_months, "months"),
+            }
+            remedy = Remedy("uv.replace", {}, (Change(f"{path}.fitted", facts.today),))
+            yield Finding("uv.old", Severity.WRONG, "light", told | {"kind": item.kind}, remedy, subject)
+        if item.on_at_night:
+            hours = (Change(f"{path}.on", facts.daylight_on), Change(f"{path}.off", facts.daylight_off))
+            remedy = Remedy("heat.only_by_day", {"on": facts.daylight_on, "off": facts.daylight_off}, hours)
+            yield Finding("uv.at_night", Severity.WRONG, "light", {"kind": item.kind}, remedy, subject)
+
+
+def uv_spread(facts: Facts) -> Iterator[Finding]:
+    for item in facts.of("uv_shade"):
+        if item.verdict in BAD:
+            yield Finding("uv.no_shade", Severity.WRONG, "light", named(item), Remedy("uv.make_shade"))
+    for item in facts.of("uv_coverage"):
+        if item.verdict in BAD:
+            code = "uv.covers_little" if below(item) else "uv.covers_much"
+            yield Finding(
+                code, Severity.ADVICE, "light", named(item), Remedy("uv.longer_tube" if below(item) else "uv.shorter_tube")
+            )
+
+
+def day_length(facts: Facts) -> Iterator[Finding]:
+    for item in facts.of("light_hours"):
+        if item.verdict in OFF:
+            begin = int(facts.daylight_on[:2]) * 60 + int(facts.daylight_on[3:5])
+            minutes = (begin + round(facts.wanted_hours * 60)) % (24 * 60)
+            off = f"{minutes // 60:02d}:{minutes % 60:02d}"
+            remedy = Remedy("light.until", {"off": off}, (Change("daylight.off", off),))
+            yield Finding("light.hours", SEVERITY[item.verdict], "light", named(item), remedy)

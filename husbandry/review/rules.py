@@ -1,0 +1,46 @@
+"""All the rules: each looks at the facts and yields what is wrong, with the change that mends it."""
+
+from collections.abc import Callable, Iterator
+from typing import Any, Final
+
+from husbandry.assessment import Finding, Severity
+from husbandry.review import home, keeping, lamps, warmth
+from husbandry.review.facts import Facts
+
+Rule = Callable[[Facts], Iterator[Finding]]
+
+# In the order of urgency where severities are equal.
+RULES: Final[tuple[Rule, ...]] = (
+    warmth.ceiling,
+    warmth.heater_placing,
+    warmth.basking_surface,
+    lamps.uv_strength,
+    lamps.uv_lamp_state,
+    home.too_small,
+    warmth.air_by_day,
+    warmth.night,
+    warmth.thermostats,
+    home.humidity,
+    home.hides_and_water,
+    home.ground_depth,
+    lamps.uv_spread,
+    lamps.day_length,
+    warmth.warm_patch,
+    keeping.feeding,
+    keeping.animal,
+)
+ORDER: Final = {severity: place for place, severity in enumerate(Severity)}
+
+
+def review(facts: Facts) -> tuple[Finding, ...]:
+    """Run every rule; worst first, otherwise in the order of the rules. One thermostat remedy is offered once."""
+    found = [finding for rule in RULES for finding in rule(facts)]
+    offered: set[tuple[Any, ...]] = set()
+    kept = []
+    for finding in sorted(found, key=lambda item: ORDER[item.severity]):
+        changes = tuple(change.path for change in finding.remedy.changes) if finding.remedy else ()
+        if finding.code == "heat.no_thermostat" and changes in offered:
+            continue
+        offered.add(changes)
+        kept.append(finding)
+    return tuple(kept)

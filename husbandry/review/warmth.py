@@ -1,0 +1,195 @@
+"""Rules of heat: basking surface, air by day and night, heaters and what holds them back."""
+
+from collections.abc import Iterator
+from typing import Any, Final
+
+from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity, Verdict
+from husbandry.review.facts import Facts, HeaterFacts
+from husbandry.review.judged import BAD, OFF, SEVERITY, below, miss, named
+
+CLOSEST_HEATER_M: Final = 0.20  # nearer to what an animal climbs on a lamp burns (trade)
+NIGHT_MARGIN_K: Final = 1.5  # held above the night's least, since a probe errs
+STRENGTHS_W: Final = (25.0, 40.0, 60.0, 100.0, 150.0)  # the sizes ceramic emitters come in (trade)
+WARM_END_MORE_K: Final = 1.0  # a heated warm end over the cool end, by night
+SAME_SET_POINT_K: Final = 0.11
+TARGET_LEAST_C: Final = 5.0  # a set point the document still takes
+
+
+def basking_surface(facts: Facts) -> Iterator[Finding]:
+    """Too hot or too cold under the lamp by day, in the worse season."""
+    if facts.basking_middle_c is None:
+        return
+    off = [item for item in facts.of("basking_surface", "day") if item.verdict in OFF]
+    if not off:
+        return
+    worst = max(off, key=miss)
+    heater = next((item for item in facts.heaters if item.warms_spot), None)
+    code = "heat.basking_cold" if below(worst) else "heat.basking_hot"
+    yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), _basking_remedy(facts, heater, cold=below(worst)))
+
+
+def _basking_remedy(facts: Facts, heater: HeaterFacts | None, *, cold: bool) -> Remedy | None:
+    middle_c = facts.basking_middle_c
+    if middle_c is None:
+        return None
+    wanted: dict[str, Parameter] = {"wanted": Measure(middle_c, "degC")}
+    if heater is None:
+        return Remedy("heat.add_basking_heater", wanted)
+    path = f"heaters.{heater.index}"
+    if not cold and heater.control == "none":
+        control = heater.suited_controls[0]
+        change = Change(f"{path}.thermostat", {"kind": control, "set_c": middle_c, "probe": "basking-surface"})
+        return Remedy("heat.add_thermostat", wanted | {"control": control}, (change,))
+    if (
+        heater.control != "none"
+        and heater.probe == "basking-surface"
+        and heater.set_c is not None
+        and abs(heater.set_c - middle_c) > 1
+    ):
+        change = Change(f"{path}.thermostat.set_c", middle_c)
+        right = heater.right_height_m
+        lower = (Change(f"{path}.height_m", round(right, 3)),) if cold and right is not None and right < heater.height_m else ()
+        return Remedy("heat.set_thermostat", wanted, (change, *lower))
+    right = heater.right_height_m
+    if right is not None and abs(right - heater.height_m) > 0.004:
+        return Remedy("heat.hang_at", {"height": Measure(right, "m")}, (Change(f"{path}.height_m", round(right, 3)),))
+    return Remedy("heat.stronger_lamp" if cold else "heat.weaker_lamp", {"watts": Measure(heater.watts, "W")})
+
+
+def air_by_day(facts: Facts) -> Iterator[Finding]:
+    """Warm and cool end, one finding each for the worse season."""
+    for end in ("warm_air", "cool_air"):
+        off = [item for item in facts.of(end, "day") if item.verdict in OFF]
+        if not off:
+            continue
+        worst = max(off, key=miss)
+        code = f"heat.{end}_{'cold' if below(worst) else 'hot'}"
+        room_c = facts.room_day_c.get(worst.season)
+        parameters = named(worst) | ({"room": Measure(room_c, "degC")} if room_c is not None else {})
+        hot_room = not below(worst) and room_c is not None and worst.band is not None and room_c >= (worst.band.high or room_c)
+        remedy = Remedy("heat.cool_the_room") if hot_room else Remedy(f"heat.move_{end}_{'up' if below(worst) else 'down'}")
+        if code == "heat.warm_air_cold":
+            remedy = _more_heat(facts, "day", round(facts.warm_air_middle_c, 1), "warm-air") or remedy
+        yield Finding(code, SEVERITY[worst.verdict], "heat", parameters, remedy, worst.season)
+
+
+def night(facts: Facts) -> Iterator[Finding]:
+    """The cool end too cold or the warm end too warm at night; heat without light mends the cold."""
+    cold = [item for item in facts.of("cool_air", "night") if item.verdict in OFF and below(item)]
+    warm = [item for item in facts.of("warm_air", "night") if item.verdict in OFF and not below(item)]
+    if warm:
+        worst = max(warm, key=miss)
+        heated = any(item.on_at_night for item in facts.heaters)
+        remedy = Remedy("heat.less_night_heat" if heated else "heat.cool_the_room")
+        yield Finding("heat.night_warm", SEVERITY[worst.verdict], "heat", named(worst), remedy, worst.season)
+    if not cold:
+        return
+    worst = max(cold, key=miss)
+    set_c = round(facts.night_low_c + NIGHT_MARGIN_K, 1)
+    remedy_cold = _more_heat(facts, "night", set_c, "cool-air") or Remedy("heat.move_cool_air_up")
+    yield Finding("heat.night_cold", SEVERITY[worst.verdict], "heat", named(worst), remedy_cold, worst.season)
+
+
+def _more_heat(facts: Facts, moment: str, set_c: float, probe: str) -> Remedy | None:
+    """Heat without light: let the dark heater there is hold more, or be stronger; else add one. None where none can do it."""
+    watts = facts.dark_watts.get(moment)
+    dark = next((item for item in facts.heaters if not item.light and item.control != "none"), None)
+    if dark is None:
+        if watts is None:
+            return None
+        new = _dark_heater(facts, watts, set_c, probe)
+        told: dict[str, Parameter] = {"set": Measure(set_c, "degC"), "watts": Measure(watts, "W")}
+        return Remedy(f"heat.add_{moment}_heater", told, (Change(f"heaters.{len(facts.heaters)}", new),))
+    path = f"heaters.{dark.index}"
+    runs = moment == "day" or dark.on_at_night
+    if runs and dark.flat_out[moment]:
+        if watts is None:
+            return None
+        stronger = next((size for size in STRENGTHS_W if size >= dark.watts + watts), STRENGTHS_W[-1])
+        if stronger <= dark.watts:
+            return None
+        return Remedy("heat.stronger_heater", {"watts": Measure(stronger, "W")}, (Change(f"{path}.watts", stronger),))
+    by_day = dark.set_c
+    always = (Change(f"{path}.on", "00:00"), Change(f"{path}.off", "00:00"))
+    if moment == "night":
+        wanted_c = max(facts.night_hold_c or set_c, TARGET_LEAST_C)
+        if runs and dark.night_set_c is not None and abs(dark.night_set_c - wanted_c) < SAME_SET_POINT_K:
+            return None  # more would be too warm at the other end
+        changes = (Change(f"{path}.thermostat.night_set_c", round(wanted_c, 1)), *(() if runs else always))
+        return Remedy("heat.hold_by_night", {"kind": dark.kind, "set": Measure(wanted_c, "degC")}, changes)
+    if dark.probe == probe and by_day is not None and by_day >= set_c:
+        return None
+    changes = (Change(f"{path}.thermostat.set_c", set_c), Change(f"{path}.thermostat.probe", probe), *always)
+    if dark.probe != probe and dark.night_set_c is None and by_day is not None:
+        changes = (*changes, Change(f"{path}.thermostat.night_set_c", round(by_day + WARM_END_MORE_K, 1)))
+    return Remedy("heat.hold_by_day", {"kind": dark.kind, "set": Measure(set_c, "degC")}, changes)
+
+
+def _dark_heater(facts: Facts, watts: float, set_c: float, probe: str) -> dict[str, Any]:
+    return {
+        "kind": "ceramic-emitter",
+        "watts": watts,
+        "x_m": facts.new_heater_place[0],
+        "height_m": facts.new_heater_place[1],
+        "on": "00:00" if probe == "cool-air" else facts.daylight_on,
+        "off": "00:00" if probe == "cool-air" else facts.daylight_off,
+        "guarded": True,
+        "thermostat": {"kind": "pulse", "set_c": set_c, "probe": probe},
+    }
+
+
+def ceiling(facts: Facts) -> Iterator[Finding]:
+    """The hottest air anywhere, never to be passed."""
+    off = [item for item in facts.of("hottest_air") if item.verdict is Verdict.DANGEROUS]
+    if off:
+        worst = max(off, key=miss)
+        yield Finding("heat.ceiling", Severity.DANGER, "heat", named(worst), Remedy("heat.less_heat"), worst.season)
+
+
+def thermostats(facts: Facts) -> Iterator[Finding]:
+    """Every heater on a thermostat that suits it."""
+    for item in facts.heaters:
+        path, control = f"heaters.{item.index}.thermostat", item.suited_controls[0]
+        told: dict[str, Parameter] = {
+            "kind": item.kind,
+            "watts": Measure(item.watts, "W"),
+            "control": item.control,
+            "suited": control,
+        }
+        if item.control == "none":
+            set_c = facts.basking_middle_c if item.warms_spot and facts.basking_middle_c is not None else facts.night_low_c + 1.5
+            probe = "basking-surface" if item.warms_spot and facts.basking_middle_c is not None else "cool-air"
+            change = Change(path, {"kind": control, "set_c": set_c, "probe": probe})
+            remedy = Remedy("heat.add_thermostat", {"control": control, "wanted": Measure(set_c, "degC")}, (change,))
+            severity = Severity.ADVICE if item.light else Severity.WRONG
+            yield Finding("heat.no_thermostat", severity, "heat", told, remedy, str(item.index))
+        elif item.control not in item.suited_controls:
+            remedy = Remedy("heat.change_thermostat", {"control": control}, (Change(f"{path}.kind", control),))
+            yield Finding("heat.wrong_thermostat", Severity.WRONG, "heat", told, remedy, str(item.index))
+
+
+def heater_placing(facts: Facts) -> Iterator[Finding]:
+    """Too near to climb under, reachable without a guard, bright at night."""
+    for item in facts.heaters:
+        path = f"heaters.{item.index}"
+        told: dict[str, Parameter] = {"kind": item.kind, "watts": Measure(item.watts, "W"), "gap": Measure(item.gap_m, "m")}
+        if item.gap_m < CLOSEST_HEATER_M:
+            lifted = round(min(item.lowest_height_m + CLOSEST_HEATER_M + 0.005, item.highest_height_m), 3)
+            fits = lifted > item.height_m
+            remedy = (
+                Remedy("heat.hang_at", {"height": Measure(lifted, "m")}, (Change(f"{path}.height_m", lifted),)) if fits else None
+            )
+            yield Finding("heat.too_close", Severity.DANGER, "heat", told, remedy or Remedy("heat.lower_platform"), str(item.index))
+        if item.inside and not item.guarded:
+            remedy = Remedy("heat.guard", {}, (Change(f"{path}.guarded", True),))
+            yield Finding("heat.unguarded", Severity.WRONG, "heat", told, remedy, str(item.index))
+        if item.light and item.on_at_night:
+            hours = (Change(f"{path}.on", facts.daylight_on), Change(f"{path}.off", facts.daylight_off))
+            remedy = Remedy("heat.only_by_day", {"on": facts.daylight_on, "off": facts.daylight_off}, hours)
+            yield Finding("heat.light_at_night", Severity.WRONG, "heat", told, remedy, str(item.index))
+
+
+def warm_patch(facts: Facts) -> Iterator[Finding]:
+    for item in facts.of("warm_patch"):
+        if item.verdict in BAD:
+            yield Finding("heat.small_patch", Severity.ADVICE, "heat", named(item), Remedy("heat.two_weaker_lamps"))

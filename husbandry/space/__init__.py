@@ -1,0 +1,1 @@
+"""Enclosure size: the profile's rules applied to this animal."""

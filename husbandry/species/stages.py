@@ -1,0 +1,68 @@
+"""Which life stage an animal is in, and what decided it."""
+
+from dataclasses import dataclass
+
+from husbandry.species.profile import Profile, Range, Stage
+
+DAYS_PER_MONTH = 365.2425 / 12
+
+
+@dataclass(frozen=True)
+class StageDecision:
+    """The stage, the measure that decided it, and what each known measure would have said.
+
+    `decided_by` is "age", "mass", "length", or "" when nothing was known and the oldest stage stands in.
+    """
+
+    stage: Stage
+    decided_by: str
+    indications: dict[str, str]
+
+    @property
+    def disputed(self) -> bool:
+        return len(set(self.indications.values())) > 1
+
+
+def decide_stage(profile: Profile, *, age_days: float | None, mass_kg: float | None, length_m: float | None) -> StageDecision:
+    """Find the stage. Each stage says which measure leads; the first stage whose leading measure is known and fits wins.
+
+    Where no leading measure is known, any known one decides, in the order mass, length, age. Age in days, mass in kg,
+    length in m by the species' own measure. Each may be None.
+    """
+    known = {
+        "age": None if age_days is None else age_days / DAYS_PER_MONTH,
+        "mass": None if mass_kg is None else mass_kg * 1000,
+        "length": None if length_m is None else length_m * 100,
+    }
+    indications = {}
+    for measure, value in known.items():
+        if value is None:
+            continue
+        fitting = [stage for stage in profile.stages if (bounds := stage.bounds(measure)) and _within(value, bounds)]
+        if fitting:
+            indications[measure] = fitting[0].id
+    for stage in profile.stages:
+        if indications.get(stage.leads) == stage.id:
+            return StageDecision(stage, stage.leads, indications)
+    for measure in ("mass", "length", "age"):
+        if measure in indications:
+            return StageDecision(profile.stage(indications[measure]), measure, indications)
+    return StageDecision(profile.stages[-1], "", indications)
+
+
+def _within(value: float, bounds: Range) -> bool:
+    return (bounds.low is None or value >= bounds.low) and (bounds.high is None or value < bounds.high)
+
+
+def expected_length_m(profile: Profile, mass_kg: float) -> float:
+    """Estimate the body length (m, the species' measure) from mass by the length–mass power law through adult size."""
+    body = profile.body
+    share = mass_kg * 1000 / body.adult_mass_g.middle
+    return float(body.adult_length_cm.middle / 100 * share ** (1 / body.length_mass_exponent.value))
+
+
+def expected_mass_kg(profile: Profile, length_m: float) -> float:
+    """Estimate the mass (kg) from body length (m, the species' measure) by the same power law."""
+    body = profile.body
+    share = length_m * 100 / body.adult_length_cm.middle
+    return float(body.adult_mass_g.middle / 1000 * share**body.length_mass_exponent.value)

@@ -1,0 +1,1 @@
+"""What ./start and ./test do before Django exists: standard library only."""

@@ -1,0 +1,79 @@
+"""./test: every check on a database that is thrown away afterwards."""
+
+import argparse
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from launch.cluster import Cluster
+from launch.machine import ROOT, Stop, ensure_venv, install_packages, missing_packages
+
+STATIC_CHECKS = {
+    "ruff": ["ruff", "check", "."],
+    "format": ["ruff", "format", "--check", "."],
+    "djlint": ["djlint", "ridgeback", "--lint", "--quiet"],
+    "mypy": ["mypy", "husbandry", "ridgeback", "launch"],
+    "imports": ["lint-imports", "--no-logo"],
+}
+
+
+def run_static(tools: Path, environment: dict[str, str]) -> bool:
+    """Run the linters side by side; print what fails; tell whether all passed."""
+    running = {}
+    for name, command in STATIC_CHECKS.items():
+        output = tempfile.TemporaryFile("w+")  # noqa: SIM115 - open until its linter ends
+        full = [str(tools / command[0]), *command[1:]]
+        running[name] = (subprocess.Popen(full, cwd=ROOT, env=environment, stdout=output, stderr=output), output)
+    passed = True
+    for name, (process, output) in running.items():
+        good = process.wait() == 0
+        print(f"{name}: {'passed' if good else 'FAILED'}", flush=True)
+        if not good:
+            output.seek(0)
+            print(output.read())
+        passed = passed and good
+    return passed
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="./test", description="Run Ridgeback's checks.")
+    parser.add_argument("quick", nargs="?", choices=["quick"], help="skip the browser tests")
+    arguments, rest = parser.parse_known_args()
+    browser = arguments.quick is None
+    began = time.monotonic()
+    folder = Path(tempfile.mkdtemp(prefix="ridgeback-test-"))
+    folder.chmod(0o755)
+    (folder / "static").mkdir()
+    cluster = None
+    try:
+        install_packages(missing_packages(browser=browser, database=True))
+        python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock")
+        environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
+        good = run_static(python.parent, environment)
+        cluster = Cluster(folder, throwaway=True)
+        cluster.create()
+        cluster.start()
+        environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
+        # The browser tests are a run of their own: their event loop would disturb the tests after them.
+        runs = [["-n", "2", "tests/core", "tests/web"]] + ([["tests/browser"]] if browser else [])
+        for folders in runs:
+            pytest = [str(python), "-m", "pytest", *folders, *rest]
+            good = subprocess.run(pytest, cwd=ROOT, env=environment).returncode == 0 and good
+    except Stop as reason:
+        print(reason, file=sys.stderr)
+        return 1
+    finally:
+        if cluster is not None:
+            cluster.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+    if not good:
+        print(f"Some checks failed ({time.monotonic() - began:.0f} s).", file=sys.stderr)
+    return 0 if good else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

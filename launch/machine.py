@@ -1,0 +1,138 @@
+"""The machine below: Debian packages, the virtual environment, free ports, other users."""
+
+import glob
+import hashlib
+import importlib.util
+import os
+import pwd
+import shutil
+import socket
+import subprocess
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+CHROMIUM = Path("/usr/bin/chromium")
+MINIMUM_FREE_MB = 400
+RESERVED_PORT = 5432
+
+
+class Stop(Exception):
+    """A condition that ends the command with one clear sentence for the person at the terminal; empty when it was said already."""
+
+
+def postgres_bin() -> Path | None:
+    """Return the folder with Debian's newest PostgreSQL server programs, or None."""
+    folders = [Path(name).parent for name in glob.glob("/usr/lib/postgresql/*/bin/postgres")]
+    return max(folders, key=lambda folder: int(folder.parent.name), default=None)
+
+
+def missing_packages(*, browser: bool, database: bool) -> list[str]:
+    """Name the Debian packages this machine still needs."""
+    wanted = []
+    if importlib.util.find_spec("ensurepip") is None:
+        wanted.append("python3-venv")
+    if database and postgres_bin() is None:
+        wanted.append("postgresql")
+    if database and shutil.which("setpriv") is None:
+        wanted.append("util-linux")
+    if browser and not CHROMIUM.exists():
+        wanted.append("chromium")
+    return wanted
+
+
+def install_packages(names: list[str]) -> None:
+    """Install Debian packages, or say the one line to run when not root."""
+    if not names:
+        return
+    line = f"apt-get update && apt-get install -y {' '.join(names)}"
+    if os.geteuid() != 0 or shutil.which("apt-get") is None:
+        raise Stop(f"Some system packages are missing; run this once as root, then start again: {line}")
+    print(f"Installing {', '.join(names)} …", flush=True)
+    quiet = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    for command in (["apt-get", "update", "-qq"], ["apt-get", "install", "-y", "-qq", *names]):
+        outcome = subprocess.run(command, env=quiet, capture_output=True, text=True)
+        if outcome.returncode != 0:
+            last = (outcome.stderr.strip().splitlines() or ["no message"])[-1]
+            raise Stop(f"'{' '.join(command)}' failed: {last}")
+
+
+def check_disk(folder: Path) -> None:
+    """Refuse to begin on a disk that is nearly full."""
+    while not folder.exists():
+        folder = folder.parent
+    free_mb = shutil.disk_usage(folder).free // 2**20
+    if free_mb < MINIMUM_FREE_MB:
+        raise Stop(f"The disk that holds {folder} has {free_mb} MB free; Ridgeback needs at least {MINIMUM_FREE_MB} MB.")
+
+
+def ensure_venv(folder: Path, lock: Path) -> Path:
+    """Make the virtual environment match the lock file and return its Python."""
+    python = folder / "bin" / "python"
+    stamp = folder / "lock.sha256"
+    wanted = hashlib.sha256(lock.read_bytes()).hexdigest()
+    if python.exists() and stamp.exists() and stamp.read_text() == wanted:
+        return python
+    print(f"Installing Python packages into {folder.name} …", flush=True)
+    shutil.rmtree(folder, ignore_errors=True)
+    steps = (
+        [sys.executable, "-m", "venv", str(folder)],
+        [str(python), "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "-r", str(lock)],
+    )
+    for command in steps:
+        outcome = subprocess.run(command, capture_output=True, text=True)
+        if outcome.returncode != 0:
+            last = (outcome.stderr.strip().splitlines() or ["no message"])[-1]
+            raise Stop(f"Could not install the Python packages ({last}); is this machine able to reach a package index?")
+    stamp.write_text(wanted)
+    return python
+
+
+def time_zone(link: Path = Path("/etc/localtime")) -> str:
+    """Return the machine's own time zone by its name, UTC where it has none: "today" is the keeper's today."""
+    _, _, name = str(link.resolve()).partition("/zoneinfo/")
+    return name or "UTC"
+
+
+def port_is_free(port: int) -> bool:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+    return True
+
+
+def free_port() -> int:
+    """Return a free loopback port other than PostgreSQL's usual one."""
+    while True:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port: int = probe.getsockname()[1]
+        if port != RESERVED_PORT:
+            return port
+
+
+def has_user(name: str) -> bool:
+    try:
+        pwd.getpwnam(name)
+    except KeyError:
+        return False
+    return True
+
+
+def as_user(name: str | None, *, death_signal: str | None = None) -> list[str]:
+    """Return the command prefix that runs a program as `name` and ends it with its parent."""
+    prefix = ["setpriv"]
+    if name is not None:
+        prefix += [f"--reuid={name}", f"--regid={pwd.getpwnam(name).pw_gid}", "--init-groups"]
+    if death_signal is not None:
+        prefix += ["--pdeathsig", death_signal]
+    return [*prefix, "--"]
+
+
+def user_can_enter(name: str, folder: Path) -> bool:
+    """Tell whether `name` reaches `folder` (a clone below a 0700 folder is out of its reach)."""
+    outcome = subprocess.run([*as_user(name), "test", "-x", str(folder)], cwd="/", capture_output=True)
+    return outcome.returncode == 0

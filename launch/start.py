@@ -1,0 +1,249 @@
+"""./start: bring up the database and the web server, keep them up, and shut both down cleanly."""
+
+import argparse
+import contextlib
+import errno
+import hashlib
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+from types import FrameType
+
+from launch.cluster import Cluster
+from launch.machine import (
+    ROOT,
+    Stop,
+    as_user,
+    check_disk,
+    ensure_venv,
+    has_user,
+    install_packages,
+    missing_packages,
+    port_is_free,
+    time_zone,
+)
+from launch.storage import data_folder, lock, secret, set_aside
+
+WEB_USER = "www-data"
+RESTARTS, RESTART_WINDOW_S = 3, 60.0
+WEB_START_SECONDS = 60
+
+
+class Asked(Exception):
+    """Ctrl-C or a signal: stop in order."""
+
+
+def web_user(python: Path) -> str | None:
+    """Return the user for the web process: never root where another user can be had."""
+    if os.geteuid() != 0:
+        return None
+    if has_user(WEB_USER):
+        probe = [*as_user(WEB_USER), str(python), "-c", "import ridgeback, django"]
+        if subprocess.run(probe, cwd=ROOT, capture_output=True).returncode == 0:
+            return WEB_USER
+    print(f"The user {WEB_USER} cannot read {ROOT}; the web process runs as root, on loopback only.")
+    return None
+
+
+def prepared_state(demo: bool) -> str:
+    """Return a digest of what `manage.py prepare` works from: migrations, static files, whether the demo is wanted."""
+    digest = hashlib.sha256(f"{demo}".encode())
+    for path in sorted([*ROOT.glob("ridgeback/*/migrations/*.py"), *ROOT.glob("ridgeback/static/**/*")]):
+        status = path.stat()
+        digest.update(f"{path.relative_to(ROOT)} {status.st_size} {status.st_mtime_ns}\n".encode())
+    digest.update((ROOT / "requirements" / "run.lock").read_bytes())
+    return digest.hexdigest()
+
+
+class Server:
+    """The database (unless it is somebody else's), the web process, and the restarts of either."""
+
+    def __init__(self, python: Path, port: int, folder: Path, cluster: Cluster | None) -> None:
+        self.python, self.port, self.folder, self.cluster = python, port, folder, cluster
+        self.user = web_user(python)
+        self.web: subprocess.Popen[bytes] | None = None
+        self.failures: list[float] = []
+
+    def environment(self) -> dict[str, str]:
+        values = {**os.environ, "PYTHONPATH": str(ROOT), "DJANGO_SETTINGS_MODULE": "ridgeback.settings"}
+        values["RIDGEBACK_SECRET_KEY"] = os.environ.get("RIDGEBACK_SECRET_KEY") or secret(self.folder, "secret-key")
+        values["RIDGEBACK_STATIC_ROOT"] = str(self.folder / "static")
+        values.setdefault("RIDGEBACK_TIME_ZONE", time_zone())
+        # The matrices are small: threads of the linear algebra library only get in one another's way.
+        values.setdefault("OPENBLAS_NUM_THREADS", "1")
+        if self.cluster is not None:
+            values["DATABASE_URL"] = self.cluster.url
+        return values
+
+    def manage(self, *arguments: str, **more: str) -> None:
+        command = [str(self.python), str(ROOT / "manage.py"), *arguments]
+        if subprocess.run(command, env=self.environment() | more).returncode != 0:
+            raise Stop  # it has said why
+
+    def prepare(self, *, demo: bool) -> None:
+        """Migrate, collect static files and load the demo, unless this very state was prepared in this data folder."""
+        stamp, state = self.folder / "prepared", prepared_state(demo)
+        if self.cluster is not None and stamp.exists() and stamp.read_text() == state:
+            return
+        if demo:
+            self.manage("prepare", "--demo", RIDGEBACK_DEMO_PASSWORD=secret(self.folder, "demo-password", 9))
+        else:
+            self.manage("prepare")
+        stamp.write_text(state)
+
+    def start_web(self) -> None:
+        command = [*as_user(self.user, death_signal="TERM"), str(self.python), "-m", "gunicorn", "ridgeback.wsgi"]
+        command += ["--bind", f"127.0.0.1:{self.port}", "--workers", "2", "--threads", "4", "--worker-tmp-dir", "/dev/shm"]
+        command += ["--preload", "--no-control-socket", "--error-logfile", "-", "--log-level", "warning"]
+        self.web = subprocess.Popen(command, cwd=ROOT, env=self.environment(), start_new_session=True)
+        deadline = time.monotonic() + WEB_START_SECONDS
+        while not self.answers():
+            if self.database_is_dead():
+                return  # the page can never be well; watch() brings up both again
+            if self.web.poll() is not None or time.monotonic() > deadline:
+                raise Stop("The web process did not start; its message stands above.")
+            time.sleep(0.05)
+
+    def database_is_dead(self) -> bool:
+        return self.cluster is not None and self.cluster.process is not None and self.cluster.process.poll() is not None
+
+    def answers(self) -> bool:
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/health", timeout=5) as reply:
+                return bool(reply.status == 200)
+        except (urllib.error.URLError, OSError):
+            return False
+
+    def watch(self) -> None:
+        """Wait, and start again whatever was killed; give up when it keeps dying."""
+        while True:
+            time.sleep(0.5)
+            dead_database = self.database_is_dead()
+            dead_web = self.web is not None and self.web.poll() is not None
+            if not (dead_database or dead_web):
+                continue
+            now = time.monotonic()
+            self.failures = [moment for moment in self.failures if now - moment < RESTART_WINDOW_S] + [now]
+            if len(self.failures) > RESTARTS:
+                raise Stop("The database or the web process keeps dying; Ridgeback has stopped. Its messages stand above.")
+            print("The database stopped; starting it again." if dead_database else "The web process stopped; starting it again.")
+            self.stop_web()
+            self.wait_for_port()
+            if dead_database and self.cluster is not None:
+                self.cluster.start()
+            self.start_web()
+
+    def wait_for_port(self) -> None:
+        deadline = time.monotonic() + WEB_START_SECONDS
+        while not port_is_free(self.port) and time.monotonic() < deadline:
+            time.sleep(0.05)
+
+    def stop_web(self) -> None:
+        if self.web is None:
+            return
+        if self.web.poll() is None:
+            self.web.terminate()
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                self.web.wait(timeout=15)
+        # Workers outlive a master that was killed, and would keep the port and an old database's address.
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(self.web.pid, signal.SIGKILL)
+        self.web.wait()
+
+    def stop(self) -> None:
+        self.stop_web()
+        if self.cluster is not None:
+            self.cluster.stop()
+
+
+def wanted_port() -> int:
+    text = os.environ.get("PORT", "8000")
+    if not text.isdigit() or not 1 <= int(text) <= 65535:
+        raise Stop(f"PORT is {text!r}; it must be a number from 1 to 65535.")
+    return int(text)
+
+
+def run(fresh: bool) -> None:
+    port = wanted_port()
+    own_database = "DATABASE_URL" not in os.environ
+    if fresh and not sys.stdin.isatty():
+        raise Stop("--fresh asks for the first account and needs a terminal.")
+    if fresh and not own_database:
+        raise Stop("--fresh sets aside Ridgeback's own database only; DATABASE_URL names another.")
+    check_disk(ROOT)
+    install_packages(missing_packages(browser=False, database=own_database))
+    folder = data_folder()
+    check_disk(folder)
+    handle = lock(folder)
+    if not port_is_free(port):
+        raise Stop(f"Port {port} is taken by another program; choose another: PORT={port + 1} ./start")
+    if fresh:
+        print(f"The old data is set aside in {set_aside(folder)}.")
+        (folder / "no-demo").touch()
+    python = ensure_venv(ROOT / ".venv", ROOT / "requirements" / "run.lock")
+    server = Server(python, port, folder, Cluster(folder) if own_database else None)
+    try:
+        if server.cluster is not None:
+            if server.cluster.create():
+                (folder / "prepared").unlink(missing_ok=True)
+            server.cluster.start()
+        server.prepare(demo=not (folder / "no-demo").exists())
+        if (folder / "no-demo").exists() and not (folder / "has-account").exists():
+            if not sys.stdin.isatty():
+                raise Stop("There is no account yet and no terminal to ask for one; run ./start from a terminal once.")
+            server.manage("firstaccount")
+            (folder / "has-account").touch()
+        server.start_web()
+        address = f"http://127.0.0.1:{port}/"
+        handle.write(address)
+        handle.flush()
+        print(f"\nRidgeback is at {address}")
+        if not (folder / "no-demo").exists():
+            print(f"Demo sign-in: keeper / {secret(folder, 'demo-password', 9)}")
+        print("Ctrl-C stops it.", flush=True)
+        server.watch()
+    finally:
+        for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(number, signal.SIG_IGN)
+        server.stop()
+
+
+def on_signal(number: int, frame: FrameType | None) -> None:
+    # Once is enough: an impatient second Ctrl-C must not cut the orderly stop short.
+    for each in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(each, signal.SIG_IGN)
+    raise Asked
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="./start", description="Start Ridgeback on this machine.")
+    parser.add_argument("--fresh", action="store_true", help="set the old data aside, begin empty, ask for the first account")
+    arguments = parser.parse_args()
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, on_signal)
+    try:
+        run(arguments.fresh)
+    except Asked:
+        print("\nRidgeback has stopped; the data is safe.")
+        return 0
+    except Stop as reason:
+        if str(reason):
+            print(reason, file=sys.stderr)
+        return 1
+    except OSError as error:
+        if error.errno == errno.ENOSPC:
+            print("The disk is full; free some space and start again.", file=sys.stderr)
+        else:
+            print(f"{error.strerror or error}: {error.filename or shutil.which('python3')}", file=sys.stderr)
+        return 1
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,73 @@
+"""Where Ridgeback keeps its data, its secrets and its lock."""
+
+import fcntl
+import hashlib
+import os
+import secrets
+import time
+from pathlib import Path
+from typing import IO
+
+from launch.machine import ROOT, Stop, has_user, user_can_enter
+
+SYSTEM_DATA = Path("/var/lib/ridgeback")
+
+
+def data_folder() -> Path:
+    """Choose the data folder: RIDGEBACK_DATA, else the one written down at the first start, else var/.
+
+    Root cannot run PostgreSQL, and its `postgres` user may not reach a clone below a 0700 folder: then the
+    data lives below /var/lib/ridgeback. The choice is written into var/location and kept.
+    """
+    named = os.environ.get("RIDGEBACK_DATA")
+    if named:
+        folder = Path(named).resolve()
+        folder.mkdir(parents=True, exist_ok=True)
+        return folder
+    local = ROOT / "var"
+    local.mkdir(exist_ok=True)
+    location = local / "location"
+    if location.exists():
+        folder = Path(location.read_text().strip())
+        if not folder.is_dir() and folder != local:
+            raise Stop(f"{location} says the data is in {folder}, which is gone; bring it back, or run ./start --fresh.")
+        return folder
+    folder = local
+    if os.geteuid() == 0 and has_user("postgres") and not user_can_enter("postgres", local):
+        folder = SYSTEM_DATA / hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]
+        folder.mkdir(parents=True, exist_ok=True)
+        print(f"PostgreSQL's user cannot reach {local}; the data is kept in {folder}.")
+    location.write_text(f"{folder}\n")
+    return folder
+
+
+def lock(folder: Path) -> IO[str]:
+    """Take the lock that says 'running'; its file holds the address."""
+    handle = (folder / "lock").open("a+")
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        handle.seek(0)
+        address = handle.read().strip() or "another terminal"
+        raise Stop(f"Ridgeback already runs from this folder ({address}).") from None
+    handle.truncate(0)
+    return handle
+
+
+def secret(folder: Path, name: str, length: int = 48) -> str:
+    """Return the secret called `name`, made once and readable by its owner only."""
+    path = folder / name
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(length) + "\n")
+    return path.read_text().strip()
+
+
+def set_aside(folder: Path) -> Path:
+    """Move the old data out of the way without deleting anything; return where it went."""
+    target = folder.with_name(f"{folder.name}-set-aside-{time.strftime('%Y%m%d-%H%M%S')}")
+    target.mkdir()
+    for item in folder.iterdir():
+        if item.name not in ("lock", "location"):
+            item.rename(target / item.name)
+    return target

@@ -1,0 +1,1 @@
+"""The Django project: accounts, rooms and habitats, the planner, the daybook."""

@@ -1,0 +1,19 @@
+"""What every template knows: the keeper's units."""
+
+from typing import Any
+
+from django.http import HttpRequest
+
+from ridgeback.accounts.models import Keeper
+from ridgeback.units import METRIC, KeeperUnits
+
+
+def units_of(keeper: object) -> KeeperUnits:
+    """Return a keeper's units; metric for whoever is not signed in."""
+    if not isinstance(keeper, Keeper):
+        return METRIC
+    return KeeperUnits(keeper.temperature_unit, keeper.length_unit, keeper.mass_unit, keeper.volume_unit)
+
+
+def units(request: HttpRequest) -> dict[str, Any]:
+    return {"units": units_of(getattr(request, "user", None))}

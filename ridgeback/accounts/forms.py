@@ -1,0 +1,24 @@
+"""Forms of accounts."""
+
+from django import forms
+from django.utils.translation import gettext_lazy as _
+
+from ridgeback.accounts.models import Keeper
+
+
+class UnitsForm(forms.ModelForm):
+    """The units a keeper reads in; either system may be typed anywhere."""
+
+    class Meta:
+        model = Keeper
+        fields = ["temperature_unit", "length_unit", "mass_unit", "volume_unit"]
+
+
+class NewKeeperForm(forms.ModelForm):
+    """A new account; its owner sets the password by the link that follows."""
+
+    class Meta:
+        model = Keeper
+        fields = ["username"]
+        labels = {"username": _("Sign-in name")}
+        help_texts = {"username": _("Letters, digits and @ . + - _")}

@@ -1,0 +1,30 @@
+"""Keepers: people who sign in, and the units each prefers."""
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+from django.utils.translation import gettext_lazy as _
+
+
+class Keeper(AbstractUser):
+    """A person with an account. Administrators (`is_staff`) make accounts and reset links; they see only their own rooms."""
+
+    class Temperature(models.TextChoices):
+        CELSIUS = "degC", _("°C")
+        FAHRENHEIT = "degF", _("°F")
+
+    class Length(models.TextChoices):
+        CENTIMETRES = "cm", _("cm")
+        INCHES = "in", _("inches")
+
+    class Mass(models.TextChoices):
+        GRAMS = "g", _("g")
+        OUNCES = "oz", _("oz")
+
+    class Volume(models.TextChoices):
+        LITRES = "L", _("litres")
+        GALLONS = "gal", _("US gallons")
+
+    temperature_unit = models.CharField(_("temperature"), max_length=4, choices=Temperature.choices, default=Temperature.CELSIUS)
+    length_unit = models.CharField(_("length"), max_length=2, choices=Length.choices, default=Length.CENTIMETRES)
+    mass_unit = models.CharField(_("mass"), max_length=2, choices=Mass.choices, default=Mass.GRAMS)
+    volume_unit = models.CharField(_("volume"), max_length=3, choices=Volume.choices, default=Volume.LITRES)

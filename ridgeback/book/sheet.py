@@ -1,0 +1,253 @@
+"""One species' sheet: is it for me, and the stages side by side on shared axes."""
+
+from dataclasses import dataclass
+from typing import Any, Final
+
+from django.utils.translation import gettext as _
+
+from husbandry.assessment import Measure
+from husbandry.quantities import convert
+from husbandry.space.sizing import SIDES, Level, Need, needs, needs_of_grown
+from husbandry.species.profile import Leaf, Profile, Range, Stage
+from husbandry.species.stages import expected_length_m
+from ridgeback.book import shelf
+from ridgeback.planner import wording
+from ridgeback.planner.drawing import animals, plain
+from ridgeback.units import KeeperUnits
+
+COLUMN, AXIS_LEFT, AXIS_RIGHT = 250.0, 4.0, 246.0
+HEAT_C: Final = (5.0, 50.0)
+UV_INDEX: Final = (0.0, 8.0)
+HUMIDITY: Final = (0.0, 100.0)
+SPACE_HIGH: Final = 120.0
+LEVELS: Final[tuple[Level, ...]] = ("recommended", "minimum")
+OUTLIVES_YEARS: Final = 30.0  # from here on an animal may well outlive its keeper
+
+
+@dataclass(frozen=True)
+class Bar:
+    """A range on its axis: pixels, its kind, words, and where it comes from."""
+
+    kind: str
+    name: str
+    x: str
+    width: str
+    said: str
+    basis: str
+
+
+def context(profile: Profile, units: KeeperUnits) -> dict[str, Any]:
+    """Return everything the sheet's template needs."""
+    return {
+        "profile": profile,
+        "row": shelf.row(profile, units),
+        "facts": facts(profile, units),
+        "columns": [column(profile, stage, units) for stage in profile.stages],
+        "heat_ticks": ticks(HEAT_C, 10 if units.temperature == "degC" else 20, units, "degC"),
+        "humid_ticks": ticks(HUMIDITY, 25, units, "%"),
+        "uv_ticks": ticks(UV_INDEX, 2, units, "UVI"),
+        "width": f"{COLUMN:.0f}",
+    }
+
+
+def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
+    """ "Is it for me?": what to know before buying, each with its basis."""
+    body = profile.body
+    years = body.lifespan_years
+    long_lived = (years.high or 0.0) >= OUTLIVES_YEARS
+    row = shelf.row(profile, units)
+    told: list[tuple[str, str, Leaf | None]] = [
+        (_("Grown"), f"{row.length}, {_mass(body.adult_mass_g, units)}", body.adult_length_cm),
+        (_("Lives"), f"{row.years}" + ("; " + _("it may outlive you") if long_lived else ""), years),
+        (_("Grown up in"), _("%(low)s–%(high)s years") % _limits(body.years_to_adult), body.years_to_adult),
+        (_("Needs at least"), row.size, None),
+        (_("Eats"), str(row.food), None),
+        (_("Company"), profile.company.value, profile.company),
+        (_("Awake"), profile.activity.value, profile.activity),
+        (_("Water"), profile.water.value, profile.water),
+        (_("UV zone"), profile.uv_zone.value, profile.uv_zone),
+    ]
+    bases = {_("Needs at least"): _bases(needs_of_grown(profile))}
+    return [{"name": name, "said": said, "basis": bases.get(name, _basis(leaf))} for name, said, leaf in told]
+
+
+def _limits(item: Range) -> dict[str, str]:
+    return {"low": f"{item.low:g}", "high": f"{item.high:g}"}
+
+
+def _mass(item: Range, units: KeeperUnits) -> str:
+    low, high = ((limit or item.middle) / 1000 for limit in (item.low, item.high))
+    return f"{units.say(Measure(low, 'kg'))}–{units.say(Measure(high, 'kg'))}"
+
+
+def _basis(leaf: Leaf | None) -> str:
+    return "" if leaf is None else wording.basis(leaf.origin)
+
+
+def _bases(needed: dict[str, Need]) -> str:
+    """Where the sizes come from: the rule that asks for most on each side, each origin once."""
+    return "; ".join(dict.fromkeys(_basis(need.rule) for need in needed.values()))
+
+
+def _x(value: float, axis: tuple[float, float]) -> float:
+    share = (value - axis[0]) / (axis[1] - axis[0])
+    return AXIS_LEFT + min(max(share, 0.0), 1.0) * (AXIS_RIGHT - AXIS_LEFT)
+
+
+def bar(kind: str, name: str, item: Range, axis: tuple[float, float], unit: str, units: KeeperUnits) -> Bar:
+    """Lay a range on an axis; an open side runs to the axis' end."""
+    low, high = (axis[0] if item.low is None else item.low), (axis[1] if item.high is None else item.high)
+    begin, end = _x(low, axis), _x(high, axis)
+    if item.low is not None and item.high is not None:
+        said = f"{units.number(item.low, unit)[0]}–{units.say(Measure(item.high, unit))}"
+    else:
+        said = units.say(Measure(high if item.low is None else low, unit))
+    label = f"{name} ({item.school.partition(':')[2]})" if item.school else name
+    return Bar(kind, label, f"{begin:.1f}", f"{max(end - begin, 2.0):.1f}", said, _basis(item))
+
+
+def column(profile: Profile, stage: Stage, units: KeeperUnits) -> dict[str, Any]:
+    """One stage: its bounds, bars, space to scale, meals and supplements."""
+    heat, moisture = stage.heat, stage.moisture
+    named = (
+        ("night", _("night"), heat.night_c),
+        ("cool", _("cool end"), heat.cool_air_c),
+        ("warm", _("warm end"), heat.warm_air_c),
+        ("basking", _("basking surface"), heat.basking_surface_c or ()),
+    )
+    humid = (
+        ("day", _("day"), moisture.day_percent),
+        ("night", _("night"), moisture.night_percent),
+        ("hide", _("humid hide"), moisture.humid_hide_percent or ()),
+    )
+    return {
+        "stage": stage,
+        "bounds": [_bounds(stage, measure, units) for measure in ("age", "mass", "length") if stage.bounds(measure)],
+        "leads": wording.CHOICES["decided"][stage.leads],
+        "heat": [bar(kind, name, item, HEAT_C, "degC", units) for kind, name, items in named for item in items],
+        "ceiling": {
+            "x": f"{_x(heat.ceiling_c.value, HEAT_C):.1f}",
+            "said": units.say(Measure(heat.ceiling_c.value, "degC")),
+            "basis": _basis(heat.ceiling_c),
+        },
+        "humidity": [bar(kind, name, item, HUMIDITY, "%", units) for kind, name, items in humid for item in items],
+        "uv": [bar("uv", _("at the back"), item, UV_INDEX, "UVI", units) for item in stage.light.uv_index or () if item.high],
+        "hours": [f"{item.low:g}–{item.high:g} h" for item in stage.light.hours],
+        "ground": [f"{' '.join(_depth(item, units))}" for item in stage.ground.depth_cm],
+        "space": space(profile, stage, units),
+        "meals": [_meal(meal) for meal in stage.feeding.meals],
+        "interval": [_every(item) for item in stage.feeding.interval_days],
+        "supplements": [_supplement(item) for item in stage.feeding.supplements],
+        "no_supplements": stage.feeding.no_supplements_because,
+    }
+
+
+def _every(item: Range) -> str:
+    if item.low == item.high:
+        return _("every day") if item.low == 1 else _("every %(low)s days") % _limits(item)
+    return _("every %(low)s–%(high)s days") % _limits(item)
+
+
+def _depth(item: Range, units: KeeperUnits) -> tuple[str, str]:
+    low, high = ((limit or 0.0) / 100 for limit in (item.low, item.high))
+    number, symbol = units.number(high, "m")
+    return f"{units.number(low, 'm')[0]}–{number}", symbol
+
+
+def _bounds(stage: Stage, measure: str, units: KeeperUnits) -> str:
+    item = stage.bounds(measure)
+    assert item is not None
+    si, scale = {"age": ("months", 1.0), "mass": ("kg", 0.001), "length": ("m", 0.01)}[measure]
+
+    def said(limit: float) -> str:
+        return units.say(Measure(limit * scale, si))
+
+    if item.low is None:
+        return _("up to %(high)s") % {"high": said(item.high or 0.0)}
+    if item.high is None:
+        return _("from %(low)s") % {"low": said(item.low)}
+    return f"{said(item.low)}–{said(item.high)}"
+
+
+def _meal(meal: Any) -> dict[str, str]:
+    if meal.count_low is not None:
+        amount = f"{meal.count_low}–{meal.count_high}" if meal.count_high not in (None, meal.count_low) else f"{meal.count_low}"
+        said = f"{amount} {meal.food}"
+    elif meal.mass_share_low_percent is not None:
+        high = meal.mass_share_high_percent or meal.mass_share_low_percent
+        said = _("%(food)s, %(low)s–%(high)s %% of its mass") % {
+            "food": meal.food,
+            "low": f"{meal.mass_share_low_percent:g}",
+            "high": f"{high:g}",
+        }
+    else:
+        said = f"{meal.food}: {meal.portion}"
+    return {"said": said, "limit": meal.prey_limit, "basis": _basis(meal)}
+
+
+def _supplement(item: Any) -> dict[str, str]:
+    often = (
+        _("every %(days)s days") % {"days": f"{item.every_days:g}"}
+        if item.every_days is not None
+        else _("with every feed")
+        if item.every_feeds == 1
+        else _("with every %(n)sth feed") % {"n": item.every_feeds}
+    )
+    when = {"with": _("with UVB"), "without": _("without UVB"), "either": ""}[item.uvb]
+    name = str(wording.CHOICES["product"][item.product])
+    return {"said": f"{name} {often}" + (f", {when}" if when else ""), "basis": _basis(item)}
+
+
+def space(profile: Profile, stage: Stage, units: KeeperUnits) -> dict[str, Any]:
+    """The smallest and the recommended enclosure seen from the side, with the animal of that stage, all to one scale."""
+    levels = {rule.level for rule in stage.space.rules}
+    sizes = {level: needs(stage.space, level, _stage_length_m(profile, stage)) for level in LEVELS if level in levels}
+    grown = needs(profile.stages[-1].space, "recommended", _stage_length_m(profile, profile.stages[-1]))
+    scale = min((COLUMN - 8) / grown["length"].size_m, (SPACE_HIGH - 4) / grown["height"].size_m)
+    boxes = []
+    for level, sides in sizes.items():
+        shown = [units.number(sides[side].size_m, "m") for side in SIDES]
+        high = sides["height"].size_m * scale
+        boxes.append(
+            {
+                "level": level,
+                "name": _("recommended") if level == "recommended" else _("at least"),
+                "w": sides["length"].size_m * scale,
+                "h": high,
+                "y": SPACE_HIGH - high,
+                "said": " × ".join(number for number, _symbol in shown) + f" {shown[0][1]}",
+                "basis": _bases(sides),
+            }
+        )
+    body = profile.body
+    total_m = _stage_length_m(profile, stage) / body.total_to_measure.value
+    width_m = total_m * (animals.COIL_SHARE if body.form == "snake" else 1.0)
+    outline, _marks, _eye = animals.place(body.form, total_m, 6 + width_m * scale / 2, SPACE_HIGH, scale, turned=False)
+    return dict(plain({"boxes": boxes, "height": SPACE_HIGH, "outline": outline, "form": body.form}))
+
+
+def _stage_length_m(profile: Profile, stage: Stage) -> float:
+    """A typical length in this stage: between its bounds by length, by mass, or the adult's."""
+    body = profile.body
+    adult_m = body.adult_length_cm.middle / 100
+    if stage is profile.stages[-1]:
+        return adult_m
+    if stage.length_cm is not None and stage.length_cm.high is not None:
+        return min(stage.length_cm.high / 100, adult_m)
+    if stage.mass_g is not None and stage.mass_g.high is not None:
+        return min(expected_length_m(profile, stage.mass_g.high / 1000), adult_m)
+    place = profile.stages.index(stage) + 1
+    hatch_m = body.hatch_length_cm.value / 100
+    return hatch_m + (adult_m - hatch_m) * place / len(profile.stages)
+
+
+def ticks(axis: tuple[float, float], step: float, units: KeeperUnits, unit: str) -> list[dict[str, str]]:
+    """Round numbers of the keeper's unit along an axis."""
+    shown = units.unit_for(unit)
+    first, last = (convert(value, unit, shown) if shown != unit else value for value in axis)
+    begin = int(-(-first // step))
+    marks = []
+    for k in range(begin, int(last // step) + 1):
+        value = convert(k * step, shown, unit) if shown != unit else k * step
+        marks.append({"x": f"{_x(value, axis):.1f}", "text": f"{k * step:g}"})
+    return marks

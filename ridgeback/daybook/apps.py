@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class DaybookConfig(AppConfig):
+    name = "ridgeback.daybook"
+    label = "daybook"

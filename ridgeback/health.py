@@ -1,0 +1,49 @@
+"""The health page and the error pages."""
+
+from django.contrib.auth.decorators import login_not_required
+from django.db import OperationalError, connection, transaction
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.template.loader import get_template
+from django.utils.translation import gettext as _
+from django.views.decorators.cache import never_cache
+
+
+@never_cache
+@transaction.non_atomic_requests
+@login_not_required
+def health(request: HttpRequest) -> HttpResponse:
+    """Say in one word whether the application and its database answer."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("select 1")
+    except OperationalError:
+        return HttpResponse("no database\n", status=503, content_type="text/plain")
+    return HttpResponse("well\n", content_type="text/plain")
+
+
+def _page(request: HttpRequest, status: int, title: str, advice: str) -> HttpResponse:
+    return render(request, "error.html", {"title": title, "advice": advice, "status": status}, status=status)
+
+
+def bad_request(request: HttpRequest, exception: Exception) -> HttpResponse:
+    return _page(request, 400, _("That request made no sense"), _("Go back, reload the page and try again."))
+
+
+def forbidden(request: HttpRequest, exception: Exception) -> HttpResponse:
+    return _page(request, 403, _("Not allowed"), _("Your account may not do this."))
+
+
+def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
+    return _page(request, 404, _("Nothing here"), _("The page does not exist, or it belongs to a room you are not a member of."))
+
+
+@login_not_required
+def server_error(request: HttpRequest) -> HttpResponse:
+    # No database and no context processors here: either may be what failed.
+    template = get_template("error_plain.html")
+    return HttpResponse(template.render({}), status=500)
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+    return _page(request, 403, _("This page had grown old"), _("Reload it and try again; nothing was saved."))

@@ -1,0 +1,239 @@
+"""What the plan screen shows: one view of one plan, ready for the templates."""
+
+from dataclasses import dataclass, replace
+from datetime import date
+from typing import Any, Final
+
+from django.http import QueryDict
+from django.utils.translation import gettext as _
+
+from husbandry.assessment import Finding, Quantity, Severity
+from husbandry.plan.assess import assess
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.result import Assessment
+from husbandry.species.book import find
+from husbandry.species.profile import Profile
+from ridgeback.planner import feeds, fields, growing, revisions, wording
+from ridgeback.planner.drawing import daystrip, section
+from ridgeback.planner.drawing.marks import mark
+from ridgeback.rooms.models import Habitat
+from ridgeback.units import KeeperUnits
+
+# The quantities beside each step, by moment where they have one.
+BANDS: Final[dict[str, tuple[str, ...]]] = {
+    "animal": ("enclosure_length", "basking_surface", "uv_back", "cool_humidity", "feed_interval"),
+    "room": ("warm_air", "cool_air", "hottest_air", "cool_humidity", "heat_power"),
+    "enclosure": ("enclosure_length", "enclosure_width", "enclosure_height", "volume", "ground_depth", "cool_air"),
+    "heat": ("basking_surface", "warm_air", "cool_air", "hottest_air", "warm_patch", "lamp_distance", "heat_power"),
+    "light": ("uv_back", "uv_distance", "uv_shade", "uv_coverage", "light_hours"),
+    "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "cool_air"),
+    "food": ("feed_interval", "ration_1", "ration_2"),
+}
+# Findings shown at once; the rest wait behind "more".
+FINDINGS_SHOWN: Final = 3
+
+
+@dataclass(frozen=True)
+class View:
+    """What the keeper looks at: a step, a season, day or night."""
+
+    step: str = "heat"
+    season: str = "winter"
+    moment: str = "day"
+
+    @classmethod
+    def of(cls, query: QueryDict) -> "View":
+        """Read the view from a request; anything unknown falls back."""
+        given = {name: query.get(name, "") for name in ("step", "season", "moment")}
+        known = {"step": wording.STEPS, "season": wording.SEASONS, "moment": wording.MOMENTS}
+        return cls(**{name: value for name, value in given.items() if value in known[name]})
+
+    def query(self, **other: str) -> str:
+        view = replace(self, **other)
+        return f"step={view.step}&season={view.season}&moment={view.moment}"
+
+
+@dataclass(frozen=True)
+class StepTab:
+    """One step on the tape: its state is the worst finding's severity, `good` without any."""
+
+    id: str
+    name: Any
+    state: str
+    count: int
+    query: str
+    current: bool
+
+
+def assessed(plan: HabitatPlan, today: date, view: View) -> tuple[Profile, Assessment]:
+    """Assess the plan by the shipped book; only the day looked at is stepped through."""
+    profile = find(plan.species)
+    return profile, assess(plan, profile, today, days_of=(view.season,))
+
+
+def context(
+    habitat: Habitat,
+    plan: HabitatPlan,
+    view: View,
+    units: KeeperUnits,
+    today: date,
+    rejected: dict[str, fields.Rejected] | None = None,
+) -> dict[str, Any]:
+    """Return everything on the screen."""
+    growth = growing.figure(habitat, plan, find(plan.species), today, units) if view.step == "animal" else None
+    return live(habitat, plan, view, units, today) | {
+        "growth": growth,
+        "groups": field_groups(plan, view.step, units, rejected or {}),
+        "rejected": bool(rejected),
+        "can_undo": habitat.head is not None and habitat.head.parent_id is not None,
+        "can_redo": revisions.can_redo(habitat),
+        "book_moved_on": revisions.profile_has_moved_on(habitat),
+        "limits": section.limits(plan),
+        "additions": additions(plan, view.step),
+    }
+
+
+def live(
+    habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits, today: date, laid_by: HabitatPlan | None = None
+) -> dict[str, Any]:
+    """Return what follows the hand while something is dragged; `laid_by` is the plan whose layout is on the screen."""
+    profile, found = assessed(plan, today, view)
+    laid_by = laid_by or plan
+    layout = section.layout_of(laid_by)
+    names = {key: str(text) for group in ("heater", "tube", "platform") for key, text in wording.CHOICES[group].items()}
+    names |= {"hide": str(_("hide")), "bowl": str(_("water bowl")), "ground": str(_("ground"))}
+    return {
+        "habitat": habitat,
+        "plan": plan,
+        "view": view,
+        "profile": profile,
+        "assessment": found,
+        "stage": stage(found, profile, units),
+        "section": section.draw(plan, profile, found, view.season, view.moment, units, names, laid_by),
+        "layout": layout.name,
+        "bands": bands(found, view, units),
+        "strip": daystrip.draw(plan, found, view.season, units, layout.strip),
+        "findings": [_finding(item, units) for item in found.findings],
+        "shown": FINDINGS_SHOWN,
+        "tabs": tabs(found, view),
+        "menu": found.menu,
+        "weeks": feeds.weeks(found.menu, today) if view.step == "food" else [],
+        "counts": feeds.counts(found.menu) if view.step == "food" else [],
+        "size": size(plan, units),
+        "seasons": wording.SEASONS.items(),
+        "moments": wording.MOMENTS.items(),
+        "view_summer": view.query(season="summer"),
+        "view_winter": view.query(season="winter"),
+        "view_day": view.query(moment="day"),
+        "view_night": view.query(moment="night"),
+        "view_animal": view.query(step="animal"),
+        "view_light": view.query(step="light"),
+        "season_word": wording.SEASONS[view.season],
+        "moment_word": wording.MOMENTS[view.moment],
+    }
+
+
+def size(plan: HabitatPlan, units: KeeperUnits) -> str:
+    """ "90 × 45 × 45 cm" """
+    sides = [units.number(side, "m") for side in (plan.enclosure.length_m, plan.enclosure.width_m, plan.enclosure.height_m)]
+    return " × ".join(number for number, _symbol in sides) + f" {sides[0][1]}"
+
+
+def stage(found: Assessment, profile: Profile, units: KeeperUnits) -> dict[str, Any]:
+    """The life stage and what decided it, in words."""
+    decision = found.body.decision
+    body = found.body
+    return {
+        "name": decision.stage.name,
+        "decided_by": wording.CHOICES["decided"][decision.decided_by],
+        "disputed": decision.disputed,
+        "age": _age(body.age_days),
+        "form": profile.body.length_measure,
+    }
+
+
+def _age(days: int | None) -> str:
+    if days is None:
+        return ""
+    months = int(days / 30.436875)
+    if months < 24:
+        return str(_("%(months)s months") % {"months": months})
+    return str(_("%(years)s years") % {"years": months // 12})
+
+
+def bands(found: Assessment, view: View, units: KeeperUnits) -> list[Any]:
+    """The marks beside the current step."""
+    chosen: list[Quantity] = []
+    for key in BANDS[view.step]:
+        for item in found.quantities:
+            if item.key == key and item.season in ("", view.season) and item.moment in ("", view.moment):
+                chosen.append(item)
+    return [mark(item, units) for item in chosen]
+
+
+def tabs(found: Assessment, view: View) -> list[StepTab]:
+    """The tape of steps with the state of each."""
+    order = list(Severity)
+    shown = []
+    for step, name in wording.STEPS.items():
+        of_step = [item.severity for item in found.findings if item.step == step]
+        worst = min(of_step, key=order.index).value if of_step else "good"
+        shown.append(StepTab(step, name, worst, len(of_step), view.query(step=step), step == view.step))
+    return shown
+
+
+def _finding(item: Finding, units: KeeperUnits) -> dict[str, Any]:
+    return {
+        "id": item.id,
+        "severity": item.severity.value,
+        "step": item.step,
+        "step_name": wording.STEPS[item.step],
+        "text": wording.finding(item, units),
+        "remedy": wording.remedy(item.remedy, units) if item.remedy else "",
+        "can_change": bool(item.remedy and item.remedy.changes),
+    }
+
+
+def field_groups(plan: HabitatPlan, step: str, units: KeeperUnits, rejected: dict[str, fields.Rejected]) -> list[dict[str, Any]]:
+    """The step's inputs with their values, faults and offers."""
+    shown: list[dict[str, Any]] = []
+    for group in fields.groups(plan, step):
+        drawn = []
+        for field in group.fields:
+            one = fields.show(plan, field, units)
+            if field.path in rejected:
+                wrong = rejected[field.path]
+                one = replace(
+                    one,
+                    value=wrong.text,
+                    error=wording.problem(wrong.problem, units),
+                    offer=wrong.offer,
+                    offer_words=wrong.offer.replace("degF", "°F").replace("degC", "°C"),
+                )
+            drawn.append(one)
+        bad = any(one.error for one in drawn)
+        # The first part lies open; the others are folded to one line unless something in them is wrong.
+        crowded = step == "enclosure" or any(item["part"] for item in shown)
+        folded = bool(group.part) and crowded and not bad
+        shown.append({"title": group.title, "part": group.part, "fields": drawn, "folded": folded, "said": _summary(drawn)})
+    return shown
+
+
+def _summary(shown: list[fields.Shown]) -> str:
+    """The first quantities of a folded group: "60 W · 44 cm · 38 cm"."""
+    said = [f"{one.value} {one.symbol}" for one in shown if one.field.kind == "quantity" and one.value]
+    return " · ".join(said[:4])
+
+
+def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
+    """What can be added at this step: the part's path and the button's words."""
+    offers: dict[str, list[tuple[str, Any, bool]]] = {
+        "heat": [(f"heaters.{len(plan.heaters)}", _("Add a heater"), len(plan.heaters) < 6)],
+        "light": [(f"uv_lamps.{len(plan.uv_lamps)}", _("Add a UV lamp"), len(plan.uv_lamps) < 4)],
+        "enclosure": [
+            ("platform", _("Add a basking place"), plan.platform is None),
+            (f"hides.{len(plan.hides)}", _("Add a hide"), len(plan.hides) < 8),
+        ],
+        "moisture": [("bowl", _("Add a water bowl"), plan.bowl is None)],
+    }
+    return [(path, words) for path, words, possible in offers.get(step, []) if possible]

@@ -1,0 +1,149 @@
+"""The band mark: one picture of a number against its target, the same everywhere."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from husbandry.assessment import Measure, Quantity
+from ridgeback.planner import wording
+from ridgeback.planner.drawing import plain
+from ridgeback.units import KeeperUnits
+
+WIDTH, PAD = 110.0, 6.0
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A quantity as drawn: words, verdict, and pixels along the mark's axis (None where there is no band)."""
+
+    quantity: Quantity
+    name: str
+    number: str
+    symbol: str
+    verdict: str
+    verdict_text: str
+    target: str
+    reason: str
+    basis: str
+    spread: str
+    aside: str
+    axis: dict[str, Any] | None
+
+    @property
+    def said(self) -> str:
+        """The mark for who does not see it."""
+        target = _("target %(band)s") % {"band": self.target} if self.target else ""
+        return ", ".join(part for part in (f"{self.name}: {self.number} {self.symbol}", target, self.verdict_text) if part)
+
+    @property
+    def why(self) -> str:
+        """The reason, and the target it is held against."""
+        if not self.target or self.quantity.key.startswith("ration_"):
+            return self.reason
+        return self.reason + " " + _("Target %(band)s.") % {"band": self.target}
+
+
+def mark(quantity: Quantity, units: KeeperUnits) -> Mark:
+    """Return the mark of a quantity in the keeper's words and units."""
+    number, symbol = ("–", "") if quantity.value is None else units.number(quantity.value, quantity.unit)
+    if quantity.key.startswith("ration_"):
+        number, symbol = _ration(quantity, units)
+    spread = ""
+    if quantity.low is not None and quantity.high is not None and not quantity.key.startswith("ration_"):
+        low, high = units.say(Measure(quantity.low, quantity.unit)), units.say(Measure(quantity.high, quantity.unit))
+        spread = _("Likely %(low)s to %(high)s, eight times in ten.") % {"low": low, "high": high}
+    return Mark(
+        quantity,
+        wording.name(quantity),
+        number,
+        symbol,
+        quantity.verdict.value.replace(" ", "-"),
+        _verdict_text(quantity),
+        _target(quantity, units),
+        wording.reason(quantity, units),
+        wording.basis(quantity.basis),
+        spread,
+        _aside(quantity, units),
+        _axis(quantity),
+    )
+
+
+def _verdict_text(quantity: Quantity) -> str:
+    said = str(wording.VERDICTS[quantity.verdict.value])
+    band = quantity.band
+    if quantity.verdict.value in ("near", "outside", "dangerous") and band is not None and quantity.value is not None:
+        below = band.low is not None and quantity.value < band.low
+        if quantity.key.startswith("enclosure_"):
+            return str(_("too small"))
+        side = _("low") if below else _("high")
+        return {"near": _("a little %(side)s"), "outside": _("too %(side)s")}.get(
+            quantity.verdict.value, _("dangerously %(side)s")
+        ) % {"side": side}
+    return said
+
+
+def _aside(quantity: Quantity, units: KeeperUnits) -> str:
+    """A few words where there is no band to draw."""
+    parameters = quantity.reason.parameters
+    if quantity.key == "lamp_distance" and isinstance(parameters.get("right"), Measure):
+        return _("full on, right at %(right)s") % {"right": wording.text_of("right", parameters["right"], units)}
+    if quantity.reason.code == "heat.hang_none":
+        return _("no height reaches %(wanted)s") % {"wanted": wording.text_of("wanted", parameters["wanted"], units)}
+    if quantity.key == "heat_power":
+        return _("of %(limit)s") % {"limit": wording.text_of("limit", parameters["limit"], units)}
+    if quantity.key.startswith("ration_"):
+        food = str(parameters["food"])
+        return f"{food}: {parameters['portion']}" if "portion" in parameters else food
+    return ""
+
+
+def _ration(quantity: Quantity, units: KeeperUnits) -> tuple[str, str]:
+    if quantity.low is None or quantity.high is None:
+        return "", ""
+    if quantity.unit == "kg":
+        low, _symbol = units.number(quantity.low, "kg")
+        high, symbol = units.number(quantity.high, "kg")
+        return (low if low == high else f"{low}–{high}"), symbol
+    return (f"{quantity.low:.0f}" if quantity.low == quantity.high else f"{quantity.low:.0f}–{quantity.high:.0f}"), ""
+
+
+def _target(quantity: Quantity, units: KeeperUnits) -> str:
+    band = quantity.band
+    if band is None:
+        return ""
+    if band.low is not None and band.high is not None:
+        low, _symbol = units.number(band.low, quantity.unit)
+        return f"{low}–{units.say(Measure(band.high, quantity.unit))}"
+    if band.low is not None:
+        return _("at least %(limit)s") % {"limit": units.say(Measure(band.low, quantity.unit))}
+    return _("at most %(limit)s") % {"limit": units.say(Measure(band.high or 0.0, quantity.unit))}
+
+
+def _axis(quantity: Quantity) -> dict[str, Any] | None:
+    """Lay target, spread and value on one axis that shows all of them with room at both ends."""
+    band, value = quantity.band, quantity.value
+    if band is None or value is None:
+        return None
+    known = [item for item in (band.low, band.high, value, quantity.low, quantity.high) if item is not None]
+    low, high = min(known), max(known)
+    room = 0.25 * (high - low) or 0.25 * abs(high) or 1.0
+    low, high = low - room, high + room
+
+    def at(number: float) -> float:
+        return round(PAD + (number - low) / (high - low) * (WIDTH - 2 * PAD), 1)
+
+    begin = at(band.low) if band.low is not None else PAD
+    end = at(band.high) if band.high is not None else WIDTH - PAD
+    axis: dict[str, Any] = {
+        "width": WIDTH,
+        "target": (begin, round(end - begin, 1)),
+        "open_low": band.low is None,
+        "open_high": band.high is None,
+        "begin": begin,
+        "end": end,
+        "value": at(value),
+    }
+    if quantity.low is not None and quantity.high is not None:
+        axis["spread"] = (at(quantity.low), round(max(at(quantity.high) - at(quantity.low), 1.0), 1))
+    return dict(plain(axis))

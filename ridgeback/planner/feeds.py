@@ -1,0 +1,103 @@
+"""The four-week feeding view."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from itertools import pairwise
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from husbandry.diet.dusting import Dusting
+from husbandry.diet.rations import Ration, mouse_class
+from husbandry.plan.result import Menu
+from ridgeback.planner import wording
+from ridgeback.units import KeeperUnits
+
+MICE = {"pinky": "pinky", "fuzzy": "fuzzy", "hopper": "hopper", "weaner": "weaner", "adult": "adult mouse"}
+
+
+@dataclass(frozen=True)
+class Day:
+    """One day of the view; `dusting` are (product code, product's words, why)."""
+
+    day: date
+    is_feed: bool
+    is_today: bool
+    dusting: tuple[tuple[str, str, str], ...]
+
+
+def ration_text(ration: Ration, units: KeeperUnits) -> str:
+    """ "5–8 adult crickets", "21–32 g of thawed mice: one weaner", "wild weeds: a heap as large as the shell"."""
+    food = ration.meal.food
+    if ration.count is not None:
+        low, high = ration.count
+        return f"{low}–{high} {food}" if low != high else f"{low} {food}"
+    if ration.mass_kg is not None:
+        low_g, high_g = (units.number(mass, "kg")[0] for mass in ration.mass_kg)
+        symbol = units.number(ration.mass_kg[1], "kg")[1]
+        name, count = mouse_class(ration.mass_kg)
+        amount = _("%(low)s–%(high)s %(unit)s of %(food)s") % {
+            "low": low_g,
+            "high": high_g,
+            "unit": symbol,
+            "food": food,
+        }
+        return f"{amount} ({count} × {MICE[name]})" if "mice" in food else amount
+    if ration.needs_mass:
+        return _("%(food)s: weigh it first") % {"food": food}
+    return f"{food}: {ration.meal.portion}"
+
+
+def why(item: Dusting, interval_days: int) -> str:
+    """Why this product is on this feed."""
+    product = item.product
+    if product.every_feeds is not None:
+        every = product.every_feeds
+        said = _("with every feed") if every == 1 else _("with every %(n)sth feed") % {"n": every}
+    else:
+        days = product.every_days or 1.0
+        said = _("every %(days)s days; every %(meals)s feeds at this interval") % {
+            "days": f"{days:g}",
+            "meals": f"{days / interval_days:.3g}",
+        }
+    if item.moved:
+        said += "; " + _("moved on: two fat-soluble products never share a meal")
+    return said
+
+
+def weeks(menu: Menu, today: date) -> list[list[Day]]:
+    """Four weeks of days from today, seven a row."""
+    by_day = {feed.day: feed for feed in menu.days}
+    days = []
+    for offset in range(28):
+        day = today + timedelta(days=offset)
+        feed = by_day.get(day)
+        dusting = tuple(
+            (item.product.name.replace(" ", "-"), str(wording.CHOICES["product"][item.product.name]), why(item, menu.interval_days))
+            for item in (feed.dusting if feed else ())
+        )
+        days.append(Day(day, feed is not None, offset == 0, dusting))
+    return [days[start : start + 7] for start in range(0, 28, 7)]
+
+
+def counts(menu: Menu) -> list[dict[str, Any]]:
+    """How often each product comes in the four weeks, and the gaps between in feeds."""
+    found = []
+    names = {item.product.name for feed in menu.days for item in feed.dusting}
+    for name in sorted(names):
+        places = [index for index, feed in enumerate(menu.days) if any(item.product.name == name for item in feed.dusting)]
+        gaps = [str(later - earlier) for earlier, later in pairwise(places)]
+        found.append(
+            {
+                "code": name.replace(" ", "-"),
+                "name": wording.CHOICES["product"][name],
+                "times": len(places),
+                "gaps": ", ".join(gaps) if set(gaps) != {"1"} else "",
+            }
+        )
+    return found
+
+
+def prey_limits(menu: Menu) -> list[str]:
+    """The size limits of the prey, each once."""
+    return list(dict.fromkeys(ration.meal.prey_limit for ration in menu.rations if ration.meal.prey_limit))

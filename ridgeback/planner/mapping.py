@@ -1,0 +1,62 @@
+"""The one mapper between a habitat's rows and a HabitatPlan."""
+
+from typing import Any
+
+from husbandry.plan.document import HabitatPlan
+from ridgeback.rooms.models import Animal, Habitat, Heater, UvLamp
+
+ENCLOSURE = ("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m")
+ANIMAL = ("name", "sex", "hatched", "hatched_is_estimate", "mass_kg", "length_m", "count")
+HEATER = ("kind", "watts", "x_m", "height_m", "half_angle_deg", "on", "off", "thermostat", "guarded")
+UV_LAMP = ("kind", "tube_m", "x_m", "height_m", "reflector", "fitted", "behind_glass", "on", "off")
+SETTING = ("schools", "room", "ground", "platform", "hides", "bowl", "misting", "daylight", "feeding")
+
+
+def _fields(row: object, names: tuple[str, ...]) -> dict[str, Any]:
+    return {name: getattr(row, name) for name in names}
+
+
+def plan_of(habitat: Habitat) -> HabitatPlan:
+    """Build the plan from the habitat's rows (four queries, or none when they were prefetched)."""
+    return HabitatPlan.model_validate(
+        {
+            "name": habitat.name,
+            "species": habitat.species,
+            "animal": _fields(habitat.animal, ANIMAL),
+            "enclosure": _fields(habitat, ENCLOSURE),
+            "heaters": [_fields(row, HEATER) for row in habitat.heaters.all()],
+            "uv_lamps": [_fields(row, UV_LAMP) for row in habitat.uv_lamps.all()],
+            **habitat.setting,
+        }
+    )
+
+
+def fill(habitat: Habitat, plan: HabitatPlan) -> None:
+    """Set the habitat's own columns to what the plan says; saving it is the caller's."""
+    habitat.name, habitat.species = plan.name, plan.species
+    for name in ENCLOSURE:
+        setattr(habitat, name, getattr(plan.enclosure, name))
+    document = plan.model_dump(mode="json")
+    habitat.setting = {name: document[name] for name in SETTING}
+
+
+def write_parts(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None) -> None:
+    """Make the rows of animal, heaters and UV lamps say what the plan says, where it differs from `before`.
+
+    The habitat has been saved; call inside a transaction.
+    """
+    if before is None or plan.animal != before.animal:
+        Animal.objects.update_or_create(habitat=habitat, defaults=_fields(plan.animal, ANIMAL))
+    if before is None or plan.heaters != before.heaters:
+        habitat.heaters.all().delete()
+        Heater.objects.bulk_create(
+            Heater(
+                habitat=habitat, place=place, **(_fields(item, HEATER) | {"thermostat": item.thermostat.model_dump(mode="json")})
+            )
+            for place, item in enumerate(plan.heaters)
+        )
+    if before is None or plan.uv_lamps != before.uv_lamps:
+        habitat.uv_lamps.all().delete()
+        UvLamp.objects.bulk_create(
+            UvLamp(habitat=habitat, place=place, **_fields(item, UV_LAMP)) for place, item in enumerate(plan.uv_lamps)
+        )

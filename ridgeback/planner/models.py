@@ -1,0 +1,34 @@
+"""Revisions of a plan: the whole document each time, with the profile it was made by."""
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+
+class ProfileSnapshot(models.Model):
+    """A species profile as it was when a plan used it; kept once per content."""
+
+    species = models.CharField(max_length=60)
+    sha256 = models.CharField(max_length=64, unique=True)
+    document = models.JSONField()
+    created_at = models.DateTimeField(auto_now_add=True)
+
+
+class PlanRevision(models.Model):
+    """One saved state of a habitat's plan. Undo moves the habitat's head to `parent`, redo to the newest child."""
+
+    habitat = models.ForeignKey("rooms.Habitat", on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    parent = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="children")
+    document = models.JSONField()
+    profile = models.ForeignKey(ProfileSnapshot, on_delete=models.PROTECT)
+    label = models.CharField(max_length=120)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    created_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-number"]
+        constraints = [
+            models.UniqueConstraint(fields=["habitat", "number"], name="one_revision_per_number"),
+            models.CheckConstraint(condition=Q(number__gte=1), name="revision_numbers_from_one"),
+        ]

@@ -1,0 +1,91 @@
+"""Moving, adding and taking away parts of a plan."""
+
+import re
+from typing import Any
+
+from husbandry.assessment import Change
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, Hung, basking_top_m
+from husbandry.plan.edit import apply
+from husbandry.plan.reading import read_data
+
+LEAST_GAP_M = 0.03
+COMES_AND_GOES = re.compile(r"(heaters|uv_lamps|hides)\.\d+|platform|bowl")
+
+
+class NoSuchPartError(LookupError):
+    """The plan has no part at this path."""
+
+
+def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPlan:
+    """Return the plan with the part at `path` moved, held inside the enclosure. Raises NoSuchPartError.
+
+    `height_m` is above the inner floor: a lamp's face, a platform's top, the ground's surface; hides and bowls stay on it.
+    """
+    box = plan.enclosure
+    x_m = round(min(max(x_m, 0.0), box.length_m), 4)
+    group, _, place = path.partition(".")
+    changes: tuple[Change, ...]
+    if group in ("heaters", "uv_lamps") and place.isdigit() and int(place) < len(getattr(plan, group)):
+        top = basking_top_m(plan, x_m)
+        ceiling = box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M)
+        height_m = round(min(max(height_m, top + LEAST_GAP_M), ceiling), 4)
+        changes = (Change(f"{path}.x_m", x_m), Change(f"{path}.height_m", height_m))
+    elif path == "platform" and plan.platform is not None:
+        hung: list[Hung] = [*plan.heaters, *plan.uv_lamps]
+        lamps = [lamp.height_m for lamp in hung if abs(lamp.x_m - x_m) <= plan.platform.length_m / 2]
+        highest = min([*lamps, box.height_m]) - LEAST_GAP_M - plan.ground.depth_m
+        above = round(min(max(height_m - plan.ground.depth_m, 0.0), max(highest, 0.0), 3.0), 4)
+        changes = (Change("platform.x_m", x_m), Change("platform.height_m", above))
+    elif group == "hides" and place.isdigit() and int(place) < len(plan.hides):
+        changes = (Change(f"{path}.x_m", x_m),)
+    elif path == "bowl" and plan.bowl is not None:
+        changes = (Change("bowl.x_m", x_m),)
+    elif path == "ground":
+        # What stands on the ground rises with it; what hangs stays.
+        clear = [box.height_m - (plan.platform.height_m if plan.platform else 0.0)]
+        clear += [lamp.height_m - (basking_top_m(plan, lamp.x_m) - plan.ground.depth_m) for lamp in (*plan.heaters, *plan.uv_lamps)]
+        changes = (Change("ground.depth_m", round(min(max(height_m, 0.0), max(min(clear) - LEAST_GAP_M, 0.0), 1.0), 4)),)
+    else:
+        raise NoSuchPartError(path)
+    return read_data(apply(plan.model_dump(mode="json"), changes))
+
+
+def add(plan: HabitatPlan, path: str) -> HabitatPlan:
+    """Return the plan with a usual part added at `path`, one past the list's end or an empty place."""
+    box = plan.enclosure
+    on, off = plan.daylight.on.strftime("%H:%M"), plan.daylight.off.strftime("%H:%M")
+    x_m = round(plan.platform.x_m if plan.platform else 0.25 * box.length_m, 3)
+    lamp_height = box.height_m if box.lid != "solid" else round(box.height_m - 0.05, 3)
+    tube_m = 0.55 if box.length_m >= 0.6 else round(0.6 * box.length_m, 2)
+    side = round(min(0.2, 0.3 * box.length_m), 2)
+    usual: dict[str, dict[str, Any]] = {
+        "heaters": {"kind": "reflector-flood", "watts": 50, "x_m": x_m, "height_m": lamp_height, "on": on, "off": off},
+        "uv_lamps": {
+            "kind": "slim-6",
+            "tube_m": tube_m,
+            "x_m": round(max(x_m, tube_m / 2), 3),
+            "height_m": lamp_height,
+            "on": on,
+            "off": off,
+        },
+        "hides": {"x_m": round(0.75 * box.length_m, 3), "length_m": side, "height_m": round(side / 2, 3)},
+        "platform": {"x_m": round(0.25 * box.length_m, 3), "length_m": side, "height_m": 0.02},
+        "bowl": {"x_m": round(0.7 * box.length_m, 3), "diameter_m": round(min(0.15, 0.4 * box.width_m), 3)},
+    }
+    if not COMES_AND_GOES.fullmatch(path):
+        raise NoSuchPartError(path)
+    return _changed(plan, path, usual[path.partition(".")[0]])
+
+
+def take_away(plan: HabitatPlan, path: str) -> HabitatPlan:
+    """Return the plan without the part at `path`."""
+    if not COMES_AND_GOES.fullmatch(path):
+        raise NoSuchPartError(path)
+    return _changed(plan, path, None)
+
+
+def _changed(plan: HabitatPlan, path: str, value: Any) -> HabitatPlan:
+    try:
+        return read_data(apply(plan.model_dump(mode="json"), (Change(path, value),)))
+    except (KeyError, IndexError):
+        raise NoSuchPartError(path) from None

@@ -1,0 +1,18 @@
+from django.urls import path
+
+from ridgeback.planner import views
+
+app_name = "planner"
+urlpatterns = [
+    path("habitats/<int:pk>/", views.bench, name="bench"),
+    path("habitats/<int:pk>/save/", views.save, name="save"),
+    path("habitats/<int:pk>/preview/", views.preview, name="preview"),
+    path("habitats/<int:pk>/move/", views.move, name="move"),
+    path("habitats/<int:pk>/part/", views.part, name="part"),
+    path("habitats/<int:pk>/remedy/", views.remedy, name="remedy"),
+    path("habitats/<int:pk>/undo/", views.undo, name="undo"),
+    path("habitats/<int:pk>/redo/", views.redo, name="redo"),
+    path("habitats/<int:pk>/plan.json", views.export, name="export"),
+    path("habitats/<int:pk>/feeding/", views.feeding, name="feeding"),
+    path("habitats/<int:pk>/feeding.ics", views.calendar, name="calendar"),
+]

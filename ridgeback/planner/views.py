@@ -1,0 +1,278 @@
+"""The plan screen: reading, previewing, saving. Views only translate between requests and the services below."""
+
+import json
+from typing import Any
+
+from django.db import transaction
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils.text import slugify
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.edit import apply
+from husbandry.plan.reading import PlanProblems, read_data
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.planner import bench as screen
+from ridgeback.planner import calendars, feeds, fields, mapping, parts, revisions, wording
+from ridgeback.planner.bench import View
+from ridgeback.planner.drawing import section
+from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.rooms.models import Habitat
+
+
+def _page(request: HttpRequest, habitat: Habitat, plan: HabitatPlan, view: View, **more: Any) -> HttpResponse:
+    """Render the whole screen, or only the bench inside it for htmx."""
+    units = units_of(request.user)
+    context = screen.context(habitat, plan, view, units, clock.today(), more.pop("rejected", None)) | more
+    if getattr(request, "htmx", False):
+        response = render(request, "planner/_bench.html", context)
+        response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
+        return response
+    return render(request, "planner/bench.html", context)
+
+
+def _live(request: HttpRequest, habitat: Habitat, plan: HabitatPlan, view: View, **more: Any) -> HttpResponse:
+    """Render the pieces that follow the hand, each swapped into its place."""
+    context = screen.live(habitat, plan, view, units_of(request.user), clock.today(), more.pop("laid_by", None))
+    return render(request, "planner/_live.html", context | more)
+
+
+def _version(request: HttpRequest) -> int:
+    text = request.POST.get("version", "")
+    if not text.isdigit():
+        raise Http404
+    return int(text)
+
+
+def _back(request: HttpRequest, habitat: Habitat, view: View, **more: Any) -> HttpResponse:
+    """After a change: the new bench for htmx, otherwise back to the page."""
+    if request.htmx:  # type: ignore[attr-defined]
+        fresh = habitat_or_404(request, habitat.pk)
+        return _page(request, fresh, mapping.plan_of(fresh), view, **more)
+    return redirect(f"{reverse('planner:bench', args=[habitat.pk])}?{view.query()}")
+
+
+def _stale(request: HttpRequest, pk: int, mine: HabitatPlan, view: View) -> HttpResponse:
+    """Somebody else saved meanwhile: show both sides, overwrite nothing."""
+    habitat = habitat_or_404(request, pk)
+    theirs = mapping.plan_of(habitat)
+    units = units_of(request.user)
+    differing = []
+    for step in wording.STEPS:
+        for group in fields.groups(mine, step):
+            for field in group.fields:
+                if fields.value_at(mine, field.path) != fields.value_at(theirs, field.path):
+                    here, there = fields.show(mine, field, units), fields.show(theirs, field, units)
+                    differing.append({"title": group.title, "field": field, "mine": here, "theirs": there})
+    context = {"habitat": habitat, "view": view, "differing": differing, "mine": json.dumps(mine.model_dump(mode="json"))}
+    template = "planner/_stale.html" if request.htmx else "planner/stale.html"  # type: ignore[attr-defined]
+    response = render(request, template, context, status=409)
+    response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
+    return response
+
+
+@require_GET
+def bench(request: HttpRequest, pk: int) -> HttpResponse:
+    """The plan screen."""
+    habitat = habitat_or_404(request, pk)
+    return _page(request, habitat, mapping.plan_of(habitat), View.of(request.GET))
+
+
+@require_POST
+def save(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take what was typed into a step's inputs, or a whole document from the stale page."""
+    habitat, view, units = habitat_or_404(request, pk), View.of(request.POST), units_of(request.user)
+    before = mapping.plan_of(habitat)
+    rejected: dict[str, fields.Rejected] = {}
+    if "document" in request.POST:
+        try:
+            plan = read_data(json.loads(request.POST["document"]))
+        except (PlanProblems, ValueError):
+            raise Http404 from None
+    else:
+        plan, rejected = fields.bind(before, view.step, {name: str(value) for name, value in request.POST.items()}, units)
+    if plan != before:
+        label = _("%(step)s changed") % {"step": wording.STEPS[view.step]}
+        try:
+            habitat = revisions.save(pk, plan, _version(request), keeper_of(request), clock.now(), label)
+        except revisions.StaleEditError:
+            return _stale(request, pk, plan, view)
+    if rejected:
+        fresh = habitat_or_404(request, pk)
+        return _page(request, fresh, plan, view, rejected=rejected)
+    if not request.htmx or _shape(before, view) != _shape(plan, view):  # type: ignore[attr-defined]
+        return _back(request, habitat, view)
+    return _live(request, habitat, plan, view, saved=True, **_fresh_fields(request, before, plan, view), **_status(habitat))
+
+
+def _shape(plan: HabitatPlan, view: View) -> tuple[Any, ...]:
+    """What decides whether the screen's layout changes, not only its numbers."""
+    paths = tuple(field.path for group in fields.groups(plan, view.step) for field in group.fields)
+    counts = (len(plan.heaters), len(plan.uv_lamps), len(plan.hides), plan.platform is None, plan.bowl is None)
+    return (paths, counts, plan.enclosure, plan.ground.depth_m, plan.species, plan.name)
+
+
+def _fresh_fields(request: HttpRequest, before: HabitatPlan, plan: HabitatPlan, view: View) -> dict[str, Any]:
+    """The inputs whose value changed, to be shown as the plan has them; every shown fault is cleared."""
+    units = units_of(request.user)
+    changed, clean = [], []
+    for group in fields.groups(plan, view.step):
+        for field in group.fields:
+            clean.append(field)
+            if fields.value_at(before, field.path) != fields.value_at(plan, field.path):
+                changed.append(fields.show(plan, field, units))
+    return {"changed_fields": changed, "clean_fields": clean}
+
+
+def _status(habitat: Habitat) -> dict[str, Any]:
+    return {
+        "can_undo": habitat.head is not None and habitat.head.parent_id is not None,
+        "can_redo": revisions.can_redo(habitat),
+    }
+
+
+def _moved(request: HttpRequest, plan: HabitatPlan) -> HabitatPlan:
+    try:
+        x_m, height_m = float(request.POST["x_m"]), float(request.POST["height_m"])
+        return parts.move(plan, request.POST.get("part", ""), x_m, height_m)
+    except (KeyError, ValueError, parts.NoSuchPartError):
+        raise Http404 from None
+
+
+# Nothing is written, so no transaction: two round trips less while the hand waits.
+@transaction.non_atomic_requests
+@require_POST
+def preview(request: HttpRequest, pk: int) -> HttpResponse:
+    """What a part's new place would do; nothing is saved."""
+    habitat = habitat_or_404(request, pk)
+    before = mapping.plan_of(habitat)
+    return _live(request, habitat, _moved(request, before), View.of(request.POST), laid_by=before)
+
+
+@require_POST
+def move(request: HttpRequest, pk: int) -> HttpResponse:
+    """A part was let go: save its place as one revision."""
+    habitat, view = habitat_or_404(request, pk), View.of(request.POST)
+    before = mapping.plan_of(habitat)
+    plan = _moved(request, before)
+    try:
+        habitat = revisions.save(pk, plan, _version(request), keeper_of(request), clock.now(), _("moved in the drawing"))
+    except revisions.StaleEditError:
+        return _stale(request, pk, plan, view)
+    if section.frame_of(plan).scale != section.frame_of(before).scale:
+        return _back(request, habitat, view)
+    saved = {"saved": True, **_fresh_fields(request, before, plan, view), **_status(habitat)}
+    if request.POST.get("shown") == "yes":
+        # The last preview already showed this very place: only what saving changed is answered.
+        return render(request, "planner/_live.html", {"habitat": habitat, "view": view, "shown_already": True, **saved})
+    return _live(request, habitat, plan, view, **saved)
+
+
+@require_POST
+def part(request: HttpRequest, pk: int) -> HttpResponse:
+    """Add a part or take one away."""
+    habitat, view = habitat_or_404(request, pk), View.of(request.POST)
+    before, path = mapping.plan_of(habitat), request.POST.get("part", "")
+    adding = request.POST.get("do") == "add"
+    try:
+        plan = parts.add(before, path) if adding else parts.take_away(before, path)
+    except (parts.NoSuchPartError, PlanProblems):
+        raise Http404 from None
+    label = _("part added") if adding else _("part taken away")
+    try:
+        revisions.save(pk, plan, _version(request), keeper_of(request), clock.now(), label)
+    except revisions.StaleEditError:
+        return _stale(request, pk, plan, view)
+    return _back(request, habitat, view)
+
+
+@require_POST
+def remedy(request: HttpRequest, pk: int) -> HttpResponse:
+    """Make a finding's change. The finding is found again here: what the browser says is only its name."""
+    habitat, view = habitat_or_404(request, pk), View.of(request.POST)
+    before = mapping.plan_of(habitat)
+    _profile, found = screen.assessed(before, clock.today(), view)
+    finding = next((item for item in found.findings if item.id == request.POST.get("finding")), None)
+    if finding is None or finding.remedy is None or not finding.remedy.changes:
+        return _back(request, habitat, view)  # mended already
+    try:
+        plan = read_data(apply(before.model_dump(mode="json"), finding.remedy.changes))
+    except PlanProblems as problems:
+        said = " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems)
+        return _back(request, habitat, view, notice=said)
+    label = wording.remedy(finding.remedy, units_of(request.user))
+    try:
+        revisions.save(pk, plan, _version(request), keeper_of(request), clock.now(), label)
+    except revisions.StaleEditError:
+        return _stale(request, pk, plan, view)
+    return _back(request, habitat, view)
+
+
+@require_POST
+def undo(request: HttpRequest, pk: int) -> HttpResponse:
+    return _step_back(request, pk, revisions.undo)
+
+
+@require_POST
+def redo(request: HttpRequest, pk: int) -> HttpResponse:
+    return _step_back(request, pk, revisions.redo)
+
+
+def _step_back(request: HttpRequest, pk: int, action: Any) -> HttpResponse:
+    habitat, view = habitat_or_404(request, pk), View.of(request.POST)
+    try:
+        action(pk, _version(request), keeper_of(request), clock.now())
+    except revisions.StaleEditError:
+        return _back(request, habitat, view, notice=_("Somebody else changed the plan meanwhile; this is how it stands now."))
+    return _back(request, habitat, view)
+
+
+@require_GET
+def export(request: HttpRequest, pk: int) -> HttpResponse:
+    """The plan as the open JSON document."""
+    plan = mapping.plan_of(habitat_or_404(request, pk))
+    text = json.dumps(plan.model_dump(mode="json"), indent=2, ensure_ascii=False)
+    return _download(text.encode(), "application/json", plan.name, "plan.json")
+
+
+@require_GET
+def feeding(request: HttpRequest, pk: int) -> HttpResponse:
+    """The next four weeks of feeds and what goes on them."""
+    habitat = habitat_or_404(request, pk)
+    plan, units, today = mapping.plan_of(habitat), units_of(request.user), clock.today()
+    profile, found = screen.assessed(plan, today, View(step="food"))
+    menu = found.menu
+    context = {
+        "habitat": habitat,
+        "plan": plan,
+        "profile": profile,
+        "stage": screen.stage(found, profile, units),
+        "menu": menu,
+        "weeks": feeds.weeks(menu, today),
+        "counts": feeds.counts(menu),
+        "rations": [feeds.ration_text(ration, units) for ration in menu.rations],
+        "prey_limits": feeds.prey_limits(menu),
+        "basis": wording.basis(found.quantity("feed_interval").basis),
+    }
+    return render(request, "planner/feeding.html", context)
+
+
+@require_GET
+def calendar(request: HttpRequest, pk: int) -> HttpResponse:
+    """The same four weeks as an iCalendar file."""
+    habitat = habitat_or_404(request, pk)
+    plan = mapping.plan_of(habitat)
+    _profile, found = screen.assessed(plan, clock.today(), View(step="food"))
+    name = plan.animal.name or plan.name
+    data = calendars.feeding_calendar(pk, name, found.menu, clock.now(), units_of(request.user))
+    return _download(data, "text/calendar; charset=utf-8", plan.name, "feeding.ics")
+
+
+def _download(data: bytes, content_type: str, name: str, ending: str) -> HttpResponse:
+    response = HttpResponse(data, content_type=content_type)
+    response["Content-Disposition"] = f'attachment; filename="{slugify(name) or "habitat"}-{ending}"'
+    return response

@@ -1,0 +1,347 @@
+"""Words for the core's codes: names, reasons, findings, remedies, problems. The only place that says them.
+
+Sentences are translatable; `%(name)s` takes a parameter of the code, measures already in the keeper's units.
+"""
+
+from typing import Any
+
+from django.utils.translation import gettext
+from django.utils.translation import gettext_lazy as _
+
+from husbandry.assessment import Basis, BasisKind, Finding, Measure, Parameter, Parameters, Quantity, Remedy
+from husbandry.plan.reading import Problem
+from ridgeback.units import SYMBOLS, KeeperUnits
+
+STEPS = {
+    "animal": _("Animal"),
+    "room": _("Room"),
+    "enclosure": _("Enclosure"),
+    "heat": _("Heat"),
+    "light": _("Light"),
+    "moisture": _("Moisture"),
+    "food": _("Food"),
+}
+SEASONS = {"summer": _("summer"), "winter": _("winter")}
+MOMENTS = {"day": _("day"), "night": _("night")}
+VERDICTS = {
+    "inside": _("inside"),
+    "near": _("close"),
+    "outside": _("outside"),
+    "dangerous": _("danger"),
+    "unknown": _("unknown"),
+    "not applicable": "",
+}
+NAMES = {
+    "enclosure_length": _("Floor length"),
+    "enclosure_width": _("Floor width"),
+    "enclosure_height": _("Inner height"),
+    "volume": _("Volume"),
+    "ground_depth": _("Ground depth"),
+    "basking_surface": _("Basking surface"),
+    "warm_air": _("Warm-end air"),
+    "cool_air": _("Cool-end air"),
+    "hottest_air": _("Hottest air"),
+    "warm_humidity": _("Humidity, warm end"),
+    "cool_humidity": _("Humidity, cool end"),
+    "humid_hide": _("Humid hide"),
+    "heat_power": _("Heating power"),
+    "warm_patch": _("Warm patch"),
+    "lamp_distance": _("Lamp to basking spot"),
+    "uv_back": _("UV index at the back"),
+    "uv_distance": _("Tube to the back"),
+    "uv_shade": _("UV index, darkest place"),
+    "uv_coverage": _("Length under UV"),
+    "light_hours": _("Hours of light"),
+    "feed_interval": _("Days between feeds"),
+}
+CHOICES: dict[str, dict[str, Any]] = {
+    "sex": {"female": _("female"), "male": _("male"), "unknown": _("not known")},
+    "enclosure": {
+        "glass": _("glass tank"),
+        "pvc": _("PVC, front vents"),
+        "foamed-pvc": _("foamed PVC, front vents"),
+        "plywood": _("plywood, front vents"),
+        "polypropylene": _("plastic tub"),
+        "mesh": _("all mesh"),
+        "open-table": _("open table"),
+    },
+    "lid": {"solid": _("solid"), "mesh": _("mesh"), "open": _("open")},
+    "ground": {
+        "paper": _("paper"),
+        "sand": _("sand"),
+        "sandy-loam": _("sandy loam"),
+        "soil": _("soil"),
+        "coir": _("coir"),
+        "bark": _("bark"),
+        "aspen": _("aspen shavings"),
+        "moss": _("moss"),
+    },
+    "platform": {"slate": _("slate"), "stone": _("stone"), "wood": _("wood"), "branch": _("branch")},
+    "heater": {
+        "reflector-flood": _("reflector flood"),
+        "reflector-spot": _("reflector spot"),
+        "halogen-flood": _("halogen flood"),
+        "ceramic-emitter": _("ceramic emitter"),
+        "radiant-panel": _("radiant panel"),
+    },
+    "thermostat": {"none": _("none"), "on-off": _("on/off"), "pulse": _("pulse"), "dimming": _("dimming")},
+    "probe": {"basking-surface": _("basking surface"), "warm-air": _("warm-end air"), "cool-air": _("cool-end air")},
+    "tube": {
+        "slim-6": _("slim high-output tube, 6 %"),
+        "slim-10": _("slim high-output tube, 10 %"),
+        "slim-12": _("slim high-output tube, 12 %"),
+        "slim-14": _("slim high-output tube, 14 %"),
+        "wide-5": _("older wide tube, 5 %"),
+        "wide-10": _("older wide tube, 10 %"),
+        "compact-5": _("compact lamp, 5 %"),
+        "compact-10": _("compact lamp, 10 %"),
+    },
+    "uvb": {
+        "": _("as the book has it"),
+        "sunbeam": _("sunbeam: strong where it basks, shade elsewhere"),
+        "shade": _("shade: weak over a large part"),
+        "none": _("none, with vitamin D3 in the food"),
+    },
+    "product": {
+        "plain calcium": _("plain calcium"),
+        "calcium with D3": _("calcium with D3"),
+        "multivitamin": _("multivitamin"),
+        "all-in-one": _("all-in-one"),
+    },
+    "decided": {"age": _("age"), "mass": _("weight"), "length": _("length"), "": ""},
+}
+BASES = {
+    BasisKind.SOURCE: _("Source"),
+    BasisKind.PRACTICE: _("Common practice, no source"),
+    BasisKind.MEMORY: _("From memory"),
+    BasisKind.ESTIMATE: _("Estimate, until you measure"),
+    BasisKind.KEEPER: _("Your own"),
+}
+REASONS = {
+    "space.rule": _("At least %(need)s for this stage."),
+    "space.rule.body": _("At least %(need)s: %(factor)s × body length of %(body)s."),
+    "space.recommended": _("Recommended: %(recommended)s."),
+    "space.volume": _("Length × width × height; litres never stand in for floor."),
+    "space.no_rule": _("The rule goes by body length, which is not known."),
+    "ground.depth": _("%(litres)s of ground in all."),
+    "heat.balance": _(
+        "Room %(room)s, %(watts)s of heat on average, about %(changes)s air changes an hour; walls, lid and ground lose the rest."
+    ),
+    "heat.surface": _(
+        "Takes %(lamps)s W/m² from the lamps and gives %(to_air)s to the air, %(to_walls)s to the walls it sees "
+        "and %(to_bed)s to the ground below. Room %(room)s."
+    ),
+    "heat.power": _("Mean power drawn, of %(limit)s installed."),
+    "heat.patch": _("Where the warmth is at least half its peak, %(drop)s below a %(watts)s lamp; it should cover the body."),
+    "heat.hang": _("Full on in the winter room, %(wanted)s is reached at %(right)s."),
+    "heat.hang_none": _("No height gives %(wanted)s with this lamp in the winter room."),
+    "air.vapour": _("One vapour pressure of %(vapour)s Pa in the whole enclosure; the room has %(room_humidity)s."),
+    "uv.field": _("%(kind)s, %(distance)s above the back."),
+    "uv.field.mesh": _("%(kind)s, %(distance)s above the back, through mesh that lets %(mesh)s pass."),
+    "uv.field.none": _("No UV lamp is on by day."),
+    "uv.shade": _("There must always be a place almost without UV."),
+    "uv.coverage": _("Share of the length with an index of %(least)s or more at the back."),
+    "uv.distance": _("The middle of the band is reached at %(right)s."),
+    "uv.distance.none": _("No distance gives the middle of the band."),
+    "uv.no_distance": _("No UV reaches the back or none is wanted."),
+    "uv.too_weak": _("Too weak at any distance for this band."),
+    "light.hours": _("From lights on to lights off."),
+    "feed.interval": _("By the stage's rule."),
+    "feed.interval.keeper": _("Your own interval."),
+    "feed.count": _("%(food)s."),
+    "feed.mass": _("%(food)s, by share of body mass."),
+    "feed.portion": _("%(food)s: %(portion)s."),
+}
+FINDINGS = {
+    "space.too_small": _("Too small for this stage: at least %(length)s × %(width)s × %(height)s."),
+    "space.hides": _("%(have)s of %(want)s hides: %(names)s."),
+    "ground.shallow": _("Ground is %(value)s deep; %(low)s is the least."),
+    "ground.deep": _("Ground is %(value)s deep; %(high)s is the most."),
+    "heat.basking_cold": _("Basking surface reaches only %(value)s in %(season)s; %(low)s is the least."),
+    "heat.basking_hot": _("Basking surface reaches %(value)s in %(season)s; %(high)s is the most."),
+    "heat.warm_air_cold": _("Warm end reaches only %(value)s in %(season)s; %(low)s is the least."),
+    "heat.warm_air_hot": _("Warm end reaches %(value)s in %(season)s; %(high)s is the most."),
+    "heat.cool_air_cold": _("Cool end is only %(value)s by day in %(season)s; %(low)s is the least."),
+    "heat.cool_air_hot": _("Cool end is %(value)s by day in %(season)s; %(high)s is the most."),
+    "heat.night_cold": _("Night falls to %(value)s at the cool end in %(season)s; %(low)s is the least."),
+    "heat.night_warm": _("Night stays at %(value)s at the warm end in %(season)s; %(high)s is the most."),
+    "heat.ceiling": _("Air reaches %(value)s in %(season)s: above %(high)s is dangerous for this animal."),
+    "heat.no_thermostat": _("The %(watts)s %(kind)s has no thermostat."),
+    "heat.wrong_thermostat": _("A %(control)s thermostat does not suit a %(kind)s."),
+    "heat.too_close": _("The %(kind)s hangs %(gap)s above what the animal stands on: it can burn."),
+    "heat.unguarded": _("The %(kind)s is within reach and has no guard."),
+    "heat.light_at_night": _("The %(kind)s shines at night."),
+    "heat.small_patch": _("The warm patch is %(value)s across; the body is %(low)s long."),
+    "uv.missing": _("No UVB where the book asks for %(low)s–%(high)s at the back."),
+    "uv.not_wanted": _("UV index %(value)s at the back, though your school is no UVB."),
+    "uv.weak": _("UV index %(value)s at the back; %(low)s is the least."),
+    "uv.strong": _("UV index %(value)s at the back; %(high)s is the most."),
+    "uv.behind_glass": _("The tube is behind glass or plastic: no UVB passes."),
+    "uv.age_unknown": _("When was the %(kind)s fitted? It loses UVB unseen."),
+    "uv.old": _("The %(kind)s is %(age)s old; it is good for %(life)s."),
+    "uv.at_night": _("The UV lamp is on at night."),
+    "uv.no_shade": _("Even the darkest place has a UV index of %(value)s."),
+    "uv.covers_little": _("Only %(value)s of the length is under UV."),
+    "uv.covers_much": _("%(value)s of the length is under UV; leave more shade."),
+    "light.hours": _("%(value)s of light a day; %(low)s to %(high)s are wanted."),
+    "moisture.dry": _("Air at the cool end is at %(value)s in %(season)s; %(low)s is the least."),
+    "moisture.wet": _("Air at the cool end is at %(value)s in %(season)s; %(high)s is the most."),
+    "moisture.no_humid_hide": _("There is no humid hide."),
+    "moisture.no_bowl": _("There is no water."),
+    "animal.stage_unknown": _("How old or heavy is it? Until then the plan is for an adult."),
+    "animal.stage_disputed": _("Age, weight and length point to different stages (%(said)s)."),
+    "animal.length_unknown": _("How long is it? Some space rules go by body length."),
+    "animal.company": _("%(count)s animals together; the book says: %(rule)s."),
+    "feed.too_often": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
+    "feed.too_seldom": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
+}
+REMEDIES = {
+    "space.take_minimum": _("Take the minimum size"),
+    "space.add_hide": _("Add a hide"),
+    "ground.set_depth": _("Fill to %(depth)s"),
+    "heat.add_basking_heater": _("Add a lamp over the basking spot for %(wanted)s."),
+    "heat.add_thermostat": _("Put it on a %(control)s thermostat at %(wanted)s"),
+    "heat.set_thermostat": _("Set its thermostat to %(wanted)s"),
+    "heat.change_thermostat": _("Use a %(control)s thermostat"),
+    "heat.hang_at": _("Hang it at %(height)s above the floor"),
+    "heat.stronger_lamp": _("Use a stronger lamp than %(watts)s, or a narrower beam."),
+    "heat.weaker_lamp": _("Use a weaker lamp than %(watts)s."),
+    "heat.cool_the_room": _("The room itself is too warm: cool or air the room at that time."),
+    "heat.move_warm_air_up": _("More watts or less loss: cover part of a mesh lid, or insulate."),
+    "heat.move_warm_air_down": _("Fewer watts, or more air through the lid."),
+    "heat.move_cool_air_up": _("Insulate, or warm the room."),
+    "heat.move_cool_air_down": _("A longer enclosure, fewer watts, or more air at the cool end."),
+    "heat.add_day_heater": _("Add a %(watts)s ceramic emitter held at %(set)s at the warm end"),
+    "heat.add_night_heater": _("Add a %(watts)s ceramic emitter held at %(set)s at the cool end"),
+    "heat.stronger_heater": _("Take a %(watts)s heater in its place"),
+    "heat.hold_by_night": _("Let the %(kind)s hold %(set)s by night"),
+    "heat.hold_by_day": _("Let the %(kind)s hold %(set)s at the warm end by day"),
+    "heat.less_night_heat": _("Lower the night heater's set point, or move its probe to the warm end."),
+    "heat.less_heat": _("Switch heat off now; then fewer watts and a thermostat."),
+    "heat.guard": _("Fit a guard"),
+    "heat.lower_platform": _("Lower what it stands on."),
+    "heat.only_by_day": _("Run it from %(on)s to %(off)s"),
+    "heat.two_weaker_lamps": _("Two weaker lamps side by side warm the whole body without burning the back."),
+    "uv.add_lamp": _("Hang at %(height)s above the floor: %(kind)s"),
+    "uv.no_reachable_lamp": _("No tube in the list reaches the band from inside this enclosure."),
+    "uv.hang_at": _("Hang it at %(height)s above the floor"),
+    "uv.stronger_lamp": _("Use a stronger tube, or raise the basking spot."),
+    "uv.weaker_lamp": _("Use a weaker tube, or lower the basking spot."),
+    "uv.take_glass_away": _("Move it inside or under mesh"),
+    "uv.replace": _("Fitted a new one today"),
+    "uv.make_shade": _("Leave one end without a lamp, or give it dense cover."),
+    "uv.longer_tube": _("A longer tube."),
+    "uv.shorter_tube": _("A shorter tube, or cover at the cool end."),
+    "light.until": _("Lights off at %(off)s"),
+    "moisture.mist": _("Mist %(grams)s g a day"),
+    "moisture.mist_stop": _("Stop misting"),
+    "moisture.damp_ground": _("Keep the ground damp below"),
+    "moisture.dry_ground": _("Let the ground dry"),
+    "moisture.air_less": _("Cover part of the lid or mist at set times; more water alone does not hold here."),
+    "moisture.dry_the_room": _("The room's own air would be at %(room)s there: dry the room, or warm the cool end."),
+    "moisture.air_more": _("More air: it is wetter than the animal can stand for long."),
+    "moisture.add_humid_hide": _("Add a hide with damp moss"),
+    "moisture.add_bowl": _("Add a bowl"),
+    "animal.keep_alone": _("Plan for one"),
+    "feed.stage_interval": _("Go by the stage's rule"),
+}
+PROBLEMS = {
+    "bad_json": _("This is no valid JSON (line %(line)s, column %(column)s)."),
+    "not_an_object": _("A plan is a JSON object."),
+    "too_large": _("More than %(limit)s kB: that is no plan."),
+    "other_format": _("The format is %(found)s; this program reads %(known)s."),
+    "missing": _("This is missing."),
+    "unknown_field": _("A plan has no such field."),
+    "too_high": _("%(value)s is too much; %(limit)s is the limit."),
+    "too_low": _("%(value)s is too little; %(limit)s is the limit."),
+    "unknown_choice": _("%(found)s is not one of %(known)s."),
+    "not_a_number": _("“%(found)s” is not a number with a unit."),
+    "not_a_date": _("“%(found)s” is not a date."),
+    "not_a_time": _("“%(found)s” is not a time of day."),
+    "not_valid": _("%(why)s."),
+    "unknown_species": _("The book has no species “%(species)s”. It has: %(known)s."),
+    "outside_length": _("That is outside the enclosure, which is %(limit)s long."),
+    "lamp_above_lid": _("That is above the lid; %(limit)s is the highest it can hang."),
+    "lamp_in_ground": _("That is inside what the animal stands on, which reaches %(limit)s."),
+    "platform_above_lid": _("That reaches the lid; %(limit)s is left above the ground."),
+    "ground_above_lid": _("The ground would reach the lid at %(limit)s."),
+    "bowl_too_wide": _("The bowl is wider than the floor, %(limit)s."),
+    "unknown_unit": _("“%(unit)s” is not a unit Ridgeback knows."),
+    "wrong_dimension": _("“%(unit)s” does not fit here."),
+    "not_a_whole_number": _("“%(found)s” is not a whole number."),
+}
+PARAMETER_CHOICES = {"kind": ("heater", "tube", "ground"), "control": ("thermostat",), "suited": ("thermostat",)}
+
+
+def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
+    """Return a parameter as text in the keeper's words and units."""
+    if isinstance(value, Measure):
+        return units.say(value)
+    if name == "season":
+        return str(SEASONS.get(str(value), value))
+    for group in PARAMETER_CHOICES.get(name, ()):
+        if value in CHOICES[group]:
+            return str(CHOICES[group][str(value)])
+    return str(value)
+
+
+def _fill(sentence: Any, parameters: Parameters, units: KeeperUnits) -> str:
+    return gettext(str(sentence)) % {name: text_of(name, value, units) for name, value in parameters.items()}
+
+
+def reason(quantity: Quantity, units: KeeperUnits) -> str:
+    """Why this number, in one or two sentences."""
+    code, parameters = quantity.reason.code, quantity.reason.parameters
+    if code == "space.rule" and "factor" in parameters:
+        code = "space.rule.body"
+    elif code == "uv.field":
+        code = "uv.field.none" if not parameters["lamps"] else "uv.field.mesh" if parameters["mesh"] else "uv.field"
+    elif code == "uv.distance" and "right" not in parameters:
+        code = "uv.distance.none"
+    elif code == "feed.interval" and parameters["by"] == "keeper":
+        code = "feed.interval.keeper"
+    said = _fill(REASONS[code], parameters, units)
+    if "recommended" in parameters:
+        said += " " + _fill(REASONS["space.recommended"], parameters, units)
+    if parameters.get("limit") and code.startswith("feed."):
+        said += " " + gettext("Prey %(limit)s.") % {"limit": parameters["limit"]}
+    return said
+
+
+def basis(item: Basis) -> str:
+    """Where the number comes from."""
+    said = str(BASES[item.kind])
+    if item.citation:
+        said += f": {item.citation}"
+    return f"{said} ({item.note})" if item.note else said
+
+
+def finding(item: Finding, units: KeeperUnits) -> str:
+    return _fill(FINDINGS[item.code], item.parameters, units)
+
+
+def remedy(item: Remedy, units: KeeperUnits) -> str:
+    return _fill(REMEDIES[item.code], item.parameters, units)
+
+
+def problem(item: Problem, units: KeeperUnits) -> str:
+    """What is wrong with a typed or imported value, and the likely meaning."""
+    if item.code == "bad_json" and "line" not in item.parameters:
+        return gettext("This is no valid JSON.")
+    said = _fill(PROBLEMS[item.code], item.parameters, units)
+    if item.likely is not None and item.typed is not None:
+        number, unit = item.typed
+        meaning = units.say(item.likely)
+        typed = f"{number:g} {SYMBOLS[unit]}"
+        said += " " + (
+            gettext("Was %(typed)s meant?") % {"typed": typed}
+            if typed == meaning
+            else gettext("%(typed)s would be %(meaning)s: was that meant?") % {"typed": typed, "meaning": meaning}
+        )
+    return said
+
+
+def name(quantity: Quantity) -> str:
+    if quantity.key.startswith("ration_"):
+        return gettext("One feed")
+    return str(NAMES[quantity.key])

@@ -1,0 +1,30 @@
+"""Who may see what: a keeper reaches only the rooms they are a member of; everything else does not exist for them."""
+
+from django.db.models import QuerySet
+from django.http import Http404, HttpRequest
+from django.shortcuts import get_object_or_404
+
+from ridgeback.accounts.models import Keeper
+from ridgeback.rooms.models import Habitat, Room
+
+
+def keeper_of(request: HttpRequest) -> Keeper:
+    """Return the signed-in keeper; raises Http404 for anybody else."""
+    if not isinstance(request.user, Keeper):
+        raise Http404
+    return request.user
+
+
+def rooms_of(keeper: Keeper) -> QuerySet[Room]:
+    return Room.objects.filter(membership__keeper=keeper).order_by("name", "id")
+
+
+def habitats_of(keeper: Keeper) -> QuerySet[Habitat]:
+    """Habitats with everything a plan needs, in a constant number of queries."""
+    found = Habitat.objects.filter(room__membership__keeper=keeper)
+    return found.select_related("animal").prefetch_related("heaters", "uv_lamps")
+
+
+def habitat_or_404(request: HttpRequest, pk: int) -> Habitat:
+    """Return the habitat if the keeper is a member of its room; raises Http404."""
+    return get_object_or_404(habitats_of(keeper_of(request)), pk=pk)

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class RoomsConfig(AppConfig):
+    name = "ridgeback.rooms"
+    label = "rooms"

@@ -1,0 +1,142 @@
+"""The Saltmarsh Lane Learning Room: a made-up room with made-up animals, loaded once and never over a keeper's edits."""
+
+from datetime import date, timedelta
+from typing import Any
+
+from django.db import transaction
+
+from husbandry.plan.reading import read_data
+from ridgeback import clock
+from ridgeback.accounts import keepers
+from ridgeback.accounts.models import Keeper
+from ridgeback.planner import revisions
+from ridgeback.rooms.models import Room, Seeding
+
+NAME = "Saltmarsh Lane Learning Room"
+KEEPER = "keeper"
+ROOM = {
+    "summer": {"day_c": 24.0, "night_c": 21.0, "humidity_percent": 55.0},
+    "winter": {"day_c": 20.5, "night_c": 18.5, "humidity_percent": 45.0},
+}
+
+
+def _days_before(today: date, days: int) -> str:
+    return (today - timedelta(days=days)).isoformat()
+
+
+def plans(today: date) -> list[dict[str, Any]]:
+    """The three habitats as plan documents; ages are counted back from `today` so that stages stay."""
+    return [
+        {
+            "name": "Mudflat shelf",
+            "species": "african-fat-tailed-gecko",
+            "animal": {
+                "name": "Samphire",
+                "sex": "female",
+                "hatched": _days_before(today, 800),
+                "mass_kg": 0.058,
+                "length_m": 0.125,
+            },
+            "room": ROOM,
+            "enclosure": {"kind": "foamed-pvc", "length_m": 1.2, "width_m": 0.5, "height_m": 0.45, "lid": "solid"},
+            "ground": {"kind": "soil", "depth_m": 0.07},
+            "platform": {"kind": "slate", "x_m": 0.26, "length_m": 0.22, "height_m": 0.04},
+            "hides": [
+                {"x_m": 0.5, "length_m": 0.18, "height_m": 0.08},
+                {"x_m": 0.74, "length_m": 0.18, "height_m": 0.09, "humid": True},
+                {"x_m": 1.04, "length_m": 0.2, "height_m": 0.09},
+            ],
+            "bowl": {"x_m": 0.89, "diameter_m": 0.11},
+            "misting": {"grams_per_day": 30},
+            "heaters": [
+                {
+                    "kind": "reflector-flood",
+                    "watts": 50,
+                    "x_m": 0.26,
+                    "height_m": 0.4,
+                    "guarded": True,
+                    "thermostat": {"kind": "dimming", "set_c": 33.0, "probe": "basking-surface"},
+                },
+                {
+                    "kind": "ceramic-emitter",
+                    "watts": 60,
+                    "x_m": 0.44,
+                    "height_m": 0.38,
+                    "guarded": True,
+                    "thermostat": {"kind": "pulse", "set_c": 29.0, "probe": "warm-air"},
+                },
+            ],
+            "uv_lamps": [
+                {"kind": "wide-5", "tube_m": 0.55, "x_m": 0.36, "height_m": 0.41, "fitted": _days_before(today, 70)},
+            ],
+            "schools": {"uvb": "shade"},
+            "feeding": {"starts": _days_before(today, 62)},
+        },
+        {
+            "name": "Driftwood long box",
+            "species": "corn-snake",
+            "animal": {"name": "Marram", "sex": "male", "hatched": _days_before(today, 1650), "mass_kg": 0.52, "length_m": 1.24},
+            "room": ROOM,
+            "enclosure": {"kind": "plywood", "length_m": 1.25, "width_m": 0.63, "height_m": 0.75, "lid": "solid"},
+            "ground": {"kind": "aspen", "depth_m": 0.06},
+            "platform": {"kind": "wood", "x_m": 0.3, "length_m": 0.32, "height_m": 0.12},
+            "hides": [
+                {"x_m": 0.62, "length_m": 0.26, "height_m": 0.11},
+                {"x_m": 1.07, "length_m": 0.26, "height_m": 0.11},
+            ],
+            "bowl": {"x_m": 0.85, "diameter_m": 0.2},
+            "heaters": [
+                # The mistake: hung too low over the shelf and on no thermostat.
+                {"kind": "halogen-flood", "watts": 50, "x_m": 0.3, "height_m": 0.46, "guarded": True},
+            ],
+            "feeding": {"starts": _days_before(today, 37)},
+        },
+        {
+            "name": "Dune table",
+            "species": "russian-tortoise",
+            "animal": {"name": "Thrift", "sex": "female", "hatched": _days_before(today, 1500), "mass_kg": 0.21, "length_m": 0.097},
+            "room": ROOM,
+            "enclosure": {"kind": "open-table", "length_m": 1.2, "width_m": 0.8, "height_m": 0.45, "lid": "open"},
+            "ground": {"kind": "soil", "depth_m": 0.18, "damp": True},
+            "platform": {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02},
+            "hides": [{"x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "humid": True}],
+            "bowl": {"x_m": 0.66, "diameter_m": 0.18},
+            "heaters": [
+                {
+                    "kind": "reflector-flood",
+                    "watts": 75,
+                    "x_m": 0.28,
+                    "height_m": 0.52,
+                    "guarded": True,
+                    "thermostat": {"kind": "dimming", "set_c": 36.0, "probe": "basking-surface"},
+                },
+                {
+                    "kind": "ceramic-emitter",
+                    "watts": 100,
+                    "x_m": 0.14,
+                    "height_m": 0.45,
+                    "guarded": True,
+                    "thermostat": {"kind": "pulse", "set_c": 27.0, "probe": "warm-air"},
+                },
+            ],
+            "uv_lamps": [
+                {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.34, "height_m": 0.55, "fitted": _days_before(today, 120)},
+            ],
+            "feeding": {"starts": _days_before(today, 30)},
+        },
+    ]
+
+
+@transaction.atomic
+def load_once(password: str) -> bool:
+    """Load the demo unless it ever was; tell whether it was loaded now."""
+    _seeding, new = Seeding.objects.get_or_create(name=NAME)
+    if not new:
+        return False
+    keeper = Keeper.objects.filter(username=KEEPER).first() or keepers.add(KEEPER, password, administrator=True, room_name=NAME)
+    room = Room.objects.filter(members=keeper).order_by("id").first()
+    if room is None:
+        return False
+    for document in plans(clock.today()):
+        revisions.create(room, read_data(document), keeper, clock.now())
+    return True

@@ -1,0 +1,120 @@
+"""The form that begins a habitat."""
+
+from datetime import date, timedelta
+from typing import Any
+
+from django import forms
+from django.utils.translation import gettext_lazy as _
+from pydantic import ValidationError
+
+from husbandry.plan.document import Animal, RoomCase, RoomClimate
+from husbandry.plan.reading import problem_of
+from husbandry.quantities import UnitError, parse
+from husbandry.species.book import shipped
+from husbandry.species.stages import DAYS_PER_MONTH
+from ridgeback.planner import wording
+from ridgeback.planner.wording import CHOICES
+from ridgeback.rooms.models import Room
+from ridgeback.units import KeeperUnits
+
+# What the fields of the form are called in the plan, with their SI unit.
+ROOM_FIELDS = {
+    "summer_day": ("summer", "day_c", 25.0),
+    "summer_night": ("summer", "night_c", 21.0),
+    "summer_humidity": ("summer", "humidity_percent", 55.0),
+    "winter_day": ("winter", "day_c", 20.0),
+    "winter_night": ("winter", "night_c", 16.0),
+    "winter_humidity": ("winter", "humidity_percent", 45.0),
+}
+
+
+class NewHabitat(forms.Form):
+    """Species, animal and room. Quantities are typed in either system."""
+
+    room = forms.ChoiceField(label=_("Room"))
+    name = forms.CharField(label=_("Habitat's name"), max_length=80)
+    species = forms.ChoiceField(label=_("Species"))
+    animal_name = forms.CharField(label=_("Animal's name"), max_length=80, required=False)
+    sex = forms.ChoiceField(label=_("Sex"), choices=list(CHOICES["sex"].items()), initial="unknown")
+    hatched = forms.DateField(label=_("Hatched"), required=False, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"))
+    age = forms.CharField(label=_("or its age"), required=False, help_text=_("“8 months”, “3 years”"))
+    mass = forms.CharField(label=_("Weight"), required=False)
+    length = forms.CharField(label=_("Body length"), required=False)
+    summer_day = forms.CharField(label=_("Summer day"))
+    summer_night = forms.CharField(label=_("Summer night"))
+    summer_humidity = forms.CharField(label=_("Summer humidity"))
+    winter_day = forms.CharField(label=_("Winter day"))
+    winter_night = forms.CharField(label=_("Winter night"))
+    winter_humidity = forms.CharField(label=_("Winter humidity"))
+
+    def __init__(self, *args: Any, rooms: list[Room], units: KeeperUnits, today: date, **more: Any) -> None:
+        super().__init__(*args, **more)
+        self.units, self.today = units, today
+        rooms_field, species_field = self.fields["room"], self.fields["species"]
+        assert isinstance(rooms_field, forms.ChoiceField)
+        assert isinstance(species_field, forms.ChoiceField)
+        rooms_field.choices = [(str(room.pk), room.name) for room in rooms]
+        species_field.choices = [("", _("choose…"))] + [(profile.id, profile.common) for profile in shipped().values()]
+        for name, (_season, key, usual) in ROOM_FIELDS.items():
+            number, symbol = units.number(usual, "%" if key == "humidity_percent" else "degC", typed=True)
+            self.fields[name].initial = f"{number} {symbol}"
+        self.fields["mass"].help_text = units.number(0.1, "kg", typed=True)[1]
+        self.fields["length"].help_text = units.number(0.1, "m", typed=True)[1]
+        self._parsed: dict[str, float | None] = {}
+
+    def clean(self) -> dict[str, Any]:
+        data: dict[str, Any] = super().clean() or {}
+        units = {"mass": self.units.unit_for("kg"), "length": self.units.unit_for("m"), "age": "months"}
+        for name, (_season, key, _usual) in ROOM_FIELDS.items():
+            units[name] = "%" if key == "humidity_percent" else self.units.unit_for("degC")
+        for name, unit in units.items():
+            text = (data.get(name) or "").strip()
+            try:
+                self._parsed[name] = parse(text, unit) if text else None
+            except UnitError as error:
+                self.add_error(name, wording.PROBLEMS[error.code] % {**error.parameters, "found": text})
+        hatched = data.get("hatched")
+        if hatched is not None and hatched > self.today:
+            self.add_error("hatched", _("That is still to come."))
+        if not self.errors:
+            self._check(Animal, {"mass": "mass_kg", "length": "length_m"}, self._animal_data)
+            for season in ("summer", "winter"):
+                named = {name: key for name, (where, key, _usual) in ROOM_FIELDS.items() if where == season}
+                self._check(RoomCase, named, lambda season=season: self._room_data(season))
+        return data
+
+    def _check(self, model: Any, named: dict[str, str], make: Any) -> None:
+        """Validate a part of the plan and bring its faults back to the form's fields."""
+        try:
+            model.model_validate(make())
+        except ValidationError as error:
+            by_path = {key: name for name, key in named.items()}
+            for item in error.errors(include_url=False):
+                problem = problem_of(item)
+                self.add_error(by_path.get(problem.path), wording.problem(problem, self.units))
+
+    def _animal_data(self) -> dict[str, Any]:
+        data = self.cleaned_data
+        hatched, age = data.get("hatched"), self._parsed.get("age")
+        estimated = hatched is None and age is not None
+        if estimated and age is not None:
+            hatched = self.today - timedelta(days=round(age * DAYS_PER_MONTH))
+        return {
+            "name": data["animal_name"],
+            "sex": data["sex"],
+            "hatched": hatched,
+            "hatched_is_estimate": estimated,
+            "mass_kg": self._parsed.get("mass"),
+            "length_m": self._parsed.get("length"),
+        }
+
+    def _room_data(self, season: str) -> dict[str, Any]:
+        return {key: self._parsed[name] for name, (where, key, _usual) in ROOM_FIELDS.items() if where == season}
+
+    def animal(self) -> Animal:
+        """The animal of a valid form."""
+        return Animal.model_validate(self._animal_data())
+
+    def climate(self) -> RoomClimate:
+        """The room's climate of a valid form."""
+        return RoomClimate.model_validate({"summer": self._room_data("summer"), "winter": self._room_data("winter")})

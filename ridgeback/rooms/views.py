@@ -1,0 +1,122 @@
+"""The list of habitats, and making new ones."""
+
+from datetime import date
+from typing import Any
+
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_POST
+
+from husbandry.plan.propose import propose
+from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
+from husbandry.species.book import shipped
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.daybook.models import Event
+from ridgeback.planner import bench, mapping, revisions, wording
+from ridgeback.planner.drawing.marks import mark
+from ridgeback.rooms.access import habitat_or_404, habitats_of, keeper_of, rooms_of
+from ridgeback.rooms.forms import NewHabitat
+from ridgeback.rooms.models import Habitat, Room
+
+STATE_KEYS = ("basking_surface", "cool_air", "uv_back", "cool_humidity")
+
+
+def home(request: HttpRequest) -> HttpResponse:
+    return redirect("rooms:habitats")
+
+
+def habitats(request: HttpRequest) -> HttpResponse:
+    """Every habitat of the keeper's rooms with its state."""
+    keeper = keeper_of(request)
+    found = habitats_of(keeper).select_related("room").filter(set_aside_at__isnull=True).order_by("room__name", "name")
+    rows = [_row(request, habitat, clock.today()) for habitat in found]
+    aside = habitats_of(keeper).filter(set_aside_at__isnull=False).order_by("name")
+    return render(request, "rooms/habitats.html", {"rows": rows, "aside": aside, "rooms": rooms_of(keeper)})
+
+
+def _row(request: HttpRequest, habitat: Habitat, today: date) -> dict[str, Any]:
+    units = units_of(request.user)
+    plan = mapping.plan_of(habitat)
+    view = bench.View()
+    profile, found = bench.assessed(plan, today, view)
+    chosen = [
+        item for item in found.quantities if item.key in STATE_KEYS and item.season in ("", "winter") and item.moment in ("", "day")
+    ]
+    next_feed = found.menu.days[0].day if found.menu.days else None
+    return {
+        "habitat": habitat,
+        "plan": plan,
+        "profile": profile,
+        "stage": bench.stage(found, profile, units),
+        "size": bench.size(plan, units),
+        "tabs": bench.tabs(found, view),
+        "marks": [mark(item, units) for item in chosen],
+        "findings": len(found.findings),
+        "worst": found.findings[0].severity.value if found.findings else "good",
+        "first": wording.finding(found.findings[0], units) if found.findings else "",
+        "next_feed": next_feed,
+        "feeds_today": next_feed == today,
+    }
+
+
+def new_habitat(request: HttpRequest) -> HttpResponse:
+    """Choose species, animal and room; the first plan is solved for them."""
+    keeper = keeper_of(request)
+    rooms = list(rooms_of(keeper))
+    begin = {"species": request.GET.get("species", "")}
+    form = NewHabitat(request.POST or None, rooms=rooms, units=units_of(keeper), today=clock.today(), initial=begin)
+    if request.method == "POST" and form.is_valid():
+        room = next(room for room in rooms if str(room.pk) == form.cleaned_data["room"])
+        profile = shipped()[form.cleaned_data["species"]]
+        plan = propose(form.cleaned_data["name"], profile, form.animal(), form.climate(), clock.today())
+        habitat = revisions.create(room, plan, keeper, clock.now())
+        return redirect("planner:bench", pk=habitat.pk)
+    return render(request, "rooms/new.html", {"form": form})
+
+
+def import_plan(request: HttpRequest) -> HttpResponse:
+    """Read a plan document; every fault names its field, and nothing is half-imported."""
+    keeper = keeper_of(request)
+    rooms = list(rooms_of(keeper))
+    problems: list[dict[str, str]] = []
+    text = ""
+    if request.method == "POST":
+        room = _chosen_room(rooms, request.POST.get("room", ""))
+        upload = request.FILES.get("file")
+        text = request.POST.get("text", "")
+        raw: bytes | str = upload.read(LARGEST_BYTES + 1) if upload else text
+        try:
+            plan = read_text(raw)
+        except PlanProblems as found:
+            units = units_of(keeper)
+            problems = [{"path": item.path or _("the whole"), "text": wording.problem(item, units)} for item in found.problems]
+        else:
+            habitat = revisions.create(room, plan, keeper, clock.now(), kind=Event.Kind.IMPORTED)
+            return redirect("planner:bench", pk=habitat.pk)
+    return render(request, "rooms/import.html", {"rooms": rooms, "problems": problems, "text": text})
+
+
+def _chosen_room(rooms: list[Room], text: str) -> Room:
+    for room in rooms:
+        if str(room.pk) == text or (not text and len(rooms) == 1):
+            return room
+    raise Http404
+
+
+@require_POST
+def set_aside(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take a habitat off the list; it can be brought back."""
+    habitat = habitat_or_404(request, pk)
+    Habitat.objects.filter(pk=habitat.pk).update(set_aside_at=clock.now())
+    messages.info(request, _("%(name)s is set aside; it waits below the list.") % {"name": habitat.name})
+    return redirect("rooms:habitats")
+
+
+@require_POST
+def bring_back(request: HttpRequest, pk: int) -> HttpResponse:
+    habitat = get_object_or_404(habitats_of(keeper_of(request)), pk=pk)
+    Habitat.objects.filter(pk=habitat.pk).update(set_aside_at=None)
+    return redirect("rooms:habitats")

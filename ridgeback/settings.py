@@ -1,0 +1,144 @@
+"""Settings: safe on loopback as they stand; everything that differs elsewhere is an environment variable.
+
+RIDGEBACK_SECRET_KEY, DATABASE_URL, RIDGEBACK_HOSTS (comma separated), RIDGEBACK_HTTPS=true behind TLS,
+RIDGEBACK_TIME_ZONE, RIDGEBACK_STATIC_ROOT, RIDGEBACK_DEBUG.
+"""
+
+import secrets
+from pathlib import Path
+
+import environ
+from csp.constants import NONE, SELF
+from django.utils.translation import gettext_lazy as _
+
+ROOT = Path(__file__).resolve().parent.parent
+env = environ.Env()
+
+DEBUG = env.bool("RIDGEBACK_DEBUG", default=False)
+# Without a kept key every start signs everybody out, which is right for a command line and the tests.
+SECRET_KEY = env.str("RIDGEBACK_SECRET_KEY", default="") or secrets.token_urlsafe(48)
+ALLOWED_HOSTS = env.list("RIDGEBACK_HOSTS", default=["127.0.0.1", "localhost", "[::1]"])
+HTTPS = env.bool("RIDGEBACK_HTTPS", default=False)
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "whitenoise.runserver_nostatic",
+    "django.contrib.staticfiles",
+    "django_htmx",
+    "axes",
+    "csp",
+    "ridgeback.accounts",
+    "ridgeback.rooms",
+    "ridgeback.planner",
+    "ridgeback.book",
+    "ridgeback.daybook",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.locale.LocaleMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "ridgeback.accounts.signedout.signed_out_while_open",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "ridgeback.urls"
+WSGI_APPLICATION = "ridgeback.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [ROOT / "ridgeback" / "templates"],
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "ridgeback.accounts.context.units",
+            ]
+        },
+    }
+]
+
+DATABASES = {"default": env.db_url("DATABASE_URL", default="postgres://ridgeback@127.0.0.1:5433/ridgeback")}
+DATABASES["default"]["CONN_MAX_AGE"] = 60
+DATABASES["default"]["CONN_HEALTH_CHECKS"] = True
+DATABASES["default"]["ATOMIC_REQUESTS"] = True
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "accounts.Keeper"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator")
+]
+LOGIN_URL = "accounts:sign-in"
+LOGIN_REDIRECT_URL = "rooms:habitats"
+LOGOUT_REDIRECT_URL = "accounts:sign-in"
+PASSWORD_RESET_TIMEOUT = 24 * 3600
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+LANGUAGE_CODE = "en"
+LANGUAGES = [("en", _("English"))]
+LOCALE_PATHS = [ROOT / "ridgeback" / "locale"]
+TIME_ZONE = env.str("RIDGEBACK_TIME_ZONE", default="UTC")
+USE_TZ = True
+USE_I18N = True
+
+STATIC_URL = "static/"
+STATIC_ROOT = env.str("RIDGEBACK_STATIC_ROOT", default=str(ROOT / "var" / "static"))
+STATICFILES_DIRS = [ROOT / "ridgeback" / "static"]
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 600
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+        "base-uri": [NONE],
+    }
+}
+CSRF_FAILURE_VIEW = "ridgeback.health.csrf_failure"
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = HTTPS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

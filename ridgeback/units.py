@@ -1,0 +1,63 @@
+"""Numbers in the keeper's units: the only place that turns SI into what is shown, and text into SI."""
+
+from dataclasses import dataclass
+from typing import Final
+
+from husbandry.assessment import Measure
+from husbandry.quantities import UNITS, convert
+
+SYMBOLS: Final = {
+    "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",
+    "lb": "lb", "L": "L", "gal": "gal", "m2": "m²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days", "months": "months",
+    "1": "", "years": "years",
+}  # fmt: skip
+# From this many of the small unit on, the large one is easier to read.
+LARGER: Final = {"g": (1000.0, "kg"), "oz": (32.0, "lb")}
+
+
+@dataclass(frozen=True)
+class KeeperUnits:
+    """The units one keeper reads in; the defaults are metric."""
+
+    temperature: str = "degC"
+    length: str = "cm"
+    mass: str = "g"
+    volume: str = "L"
+
+    def unit_for(self, si: str) -> str:
+        """Return the unit that a value in `si` is shown and typed in."""
+        chosen = {"degC": self.temperature, "m": self.length, "kg": self.mass, "m3": self.volume}
+        return chosen.get(si, si)
+
+    def number(self, value: float, si: str, *, typed: bool = False) -> tuple[str, str]:
+        """Return the number and the unit's name as shown. `typed` keeps one unit and more digits, for an input."""
+        unit = self.unit_for(si)
+        if si == "K" and self.temperature == "degF":
+            return f"{value * 1.8:.1f}", "°F"
+        shown = convert(value, si, unit) if unit != si else value
+        if not typed and unit in LARGER and shown >= LARGER[unit][0]:
+            unit = LARGER[unit][1]
+            shown = convert(value, si, unit)
+        digits = UNITS[unit].digits
+        if unit == "cm" and abs(shown) < 20:
+            digits = 1
+        if unit in ("g", "%") and abs(shown) < 10:
+            digits = 1
+        if typed:
+            return f"{shown:.2f}".rstrip("0").rstrip("."), SYMBOLS[unit]
+        text = f"{shown:.{digits}f}"
+        if unit in ("cm", "g", "in", "oz", "h") and "." in text:
+            text = text.rstrip("0").rstrip(".")
+        if unit == "d" and text == "1":
+            return text, "day"
+        return ("0" if text in ("-0", "-0.0") else text), SYMBOLS[unit]
+
+    def say(self, measure: Measure) -> str:
+        """Return a measure as text: "41 °C", "90 cm"."""
+        number, symbol = self.number(measure.value, measure.unit)
+        if symbol == "%":
+            return f"{number} %"
+        return f"{number} {symbol}".strip()
+
+
+METRIC: Final = KeeperUnits()

@@ -1,0 +1,17 @@
+"""Every address."""
+
+from django.urls import include, path
+
+from ridgeback import health
+
+urlpatterns = [
+    path("health", health.health, name="health"),
+    path("", include("ridgeback.rooms.urls")),
+    path("", include("ridgeback.planner.urls")),
+    path("species/", include("ridgeback.book.urls")),
+    path("account/", include("ridgeback.accounts.urls")),
+]
+handler400 = "ridgeback.health.bad_request"
+handler403 = "ridgeback.health.forbidden"
+handler404 = "ridgeback.health.not_found"
+handler500 = "ridgeback.health.server_error"

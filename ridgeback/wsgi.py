@@ -1,0 +1,12 @@
+"""The entry point for gunicorn."""
+
+import gc
+import os
+
+from django.core.wsgi import get_wsgi_application
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ridgeback.settings")
+application = get_wsgi_application()
+# What is loaded now lives as long as the process: left out of every later collection, which would pause a drag.
+gc.collect()
+gc.freeze()

@@ -1,0 +1,80 @@
+"""A headless Chromium on pages served from loopback, with a keeper signed in."""
+
+import os
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, Request
+
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    quiet = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--no-first-run"]
+    return {**browser_type_launch_args, "executable_path": "/usr/bin/chromium", "args": quiet}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "locale": "en-GB"}
+
+
+@pytest.fixture(autouse=True)
+def _plain_static_files(settings: Any) -> None:
+    settings.STORAGES = settings.STORAGES | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
+
+
+@pytest.fixture
+def demo(transactional_db: None) -> str:
+    """The demo room; returns the keeper's password."""
+    from ridgeback.rooms import demo
+
+    demo.load_once("cord-grass-4")
+    return "cord-grass-4"
+
+
+@pytest.fixture
+def outside(page: Page, live_server: Any) -> list[str]:
+    """Collects every request that does not go to the page's own server, and every script error."""
+    found: list[str] = []
+
+    def watch(request: Request) -> None:
+        if not request.url.startswith((live_server.url, "data:", "blob:")):
+            found.append(request.url)
+
+    page.on("request", watch)
+    page.on("pageerror", lambda error: found.append(f"script error: {error}"))
+    page.on(
+        "console",
+        lambda message: found.append(f"console: {message.text}") if message.type == "error" and "409" not in message.text else None,
+    )
+    return found
+
+
+@pytest.fixture
+def sign_in(page: Page, live_server: Any, demo: str) -> Callable[[], None]:
+    def go() -> None:
+        page.goto(f"{live_server.url}/account/sign-in/")
+        page.get_by_label("Username").fill("keeper")
+        page.get_by_label("Password").fill(demo)
+        page.keyboard.press("Enter")
+        page.wait_for_url("**/habitats/")
+
+    return go
+
+
+@pytest.fixture
+def bench(page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str]) -> Iterator[Callable[..., Page]]:
+    """Opens a habitat's plan by name; afterwards nothing may have left the machine."""
+
+    def open_bench(name: str, query: str = "step=heat&season=winter&moment=day") -> Page:
+        from ridgeback.rooms.models import Habitat
+
+        sign_in()
+        page.goto(f"{live_server.url}/habitats/{Habitat.objects.get(name=name).pk}/?{query}")
+        return page
+
+    yield open_bench
+    assert outside == []

@@ -1,0 +1,52 @@
+"""axe-core on every page: no serious fault."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page
+
+AXE = (Path(__file__).resolve().parents[1] / "vendor" / "axe-core" / "axe.min.js").read_text()
+STEPS = ("animal", "room", "enclosure", "heat", "light", "moisture", "food")
+
+
+def faults(page: Page) -> list[str]:
+    page.evaluate(AXE)
+    result = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    serious = [item for item in result["violations"] if item["impact"] in ("serious", "critical")]
+    return [f"{item['id']}: {node['html'][:140]}" for item in serious for node in item["nodes"]]
+
+
+def test_before_signing_in(page: Page, live_server: Any, transactional_db: None) -> None:
+    for path in ("/account/sign-in/", "/nowhere/", "/account/reset/MQ/no-token/"):
+        page.goto(live_server.url + path)
+        assert faults(page) == [], path
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
+def test_every_page_of_a_keeper(
+    page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str], size: tuple[int, int]
+) -> None:
+    from ridgeback.rooms.models import Habitat
+
+    sign_in()
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    pk = Habitat.objects.get(name="Driftwood long box").pk
+    pages = [
+        "/habitats/",
+        "/habitats/new/",
+        "/habitats/import/",
+        f"/habitats/{pk}/feeding/",
+        "/species/",
+        "/species/leopard-gecko/",
+    ]
+    pages += ["/account/", "/account/password/", "/account/people/"]
+    pages += [f"/habitats/{pk}/?step={step}&season=summer" for step in STEPS]
+    found = {}
+    for path in pages:
+        page.goto(live_server.url + path)
+        if wrong := faults(page):
+            found[path] = wrong
+    assert found == {}
+    assert outside == []

@@ -1,0 +1,210 @@
+"""The plan as a keeper works it: dragging, keys, units, saving, coming back."""
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+Bench = Callable[..., Page]
+
+
+def number(page: Page, key: str) -> Locator:
+    return page.locator(f'[data-key="{key}"]')
+
+
+def drag(page: Page, handle: Locator, dx: float, dy: float, steps: int = 8) -> None:
+    place = handle.locator(".grip").bounding_box()
+    assert place is not None
+    x, y = place["x"] + place["width"] / 2, place["y"] + place["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + dx, y + dy, steps=steps)
+    page.mouse.up()
+
+
+def test_the_lamp_is_dragged_until_the_basking_band_turns_inside(bench: Bench) -> None:
+    page = bench("Driftwood long box")
+    band = page.locator("#band-basking_surface")
+    expect(band).to_have_class(re.compile("dangerous"))
+    handle = page.locator('[data-part="heaters.0"].handle')
+    for _ in range(14):
+        drag(page, handle, 0, -18)
+        page.wait_for_timeout(250)
+        if "inside" in (band.get_attribute("class") or ""):
+            break
+    expect(band).to_have_class(re.compile("inside"))
+    expect(page.locator(".saved")).not_to_have_text("saved, state 1")
+    before = number(page, "basking_surface").inner_text(), number(page, "warm_air").inner_text()
+    page.reload()
+    assert (number(page, "basking_surface").inner_text(), number(page, "warm_air").inner_text()) == before
+    expect(page.locator("#band-basking_surface")).to_have_class(re.compile("inside"))
+
+
+def test_numbers_follow_while_the_hand_moves_and_only_letting_go_saves(bench: Bench) -> None:
+    page = bench("Driftwood long box")
+    first = number(page, "basking_surface").inner_text()
+    grip = page.locator('[data-part="heaters.0"].handle .grip').bounding_box()
+    assert grip is not None
+    page.mouse.move(grip["x"] + 10, grip["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(grip["x"] + 10, grip["y"] - 40, steps=5)
+    expect(number(page, "basking_surface")).not_to_have_text(first)
+    expect(page.locator(".saved")).to_have_text("saved, state 1")
+    page.mouse.up()
+    expect(page.locator(".saved")).to_have_text("saved, state 2")
+    page.get_by_role("button", name="Undo").click()
+    expect(number(page, "basking_surface")).to_have_text(first)
+
+
+def test_arrow_keys_move_by_a_centimetre_and_with_shift_by_five(bench: Bench) -> None:
+    page = bench("Driftwood long box")
+    height = page.get_by_label("Above the floor")
+    expect(height).to_have_value("46")
+    page.locator('[data-part="heaters.0"].handle').focus()
+    page.keyboard.press("ArrowUp")
+    expect(height).to_have_value("47")
+    page.keyboard.press("Shift+ArrowUp")
+    expect(height).to_have_value("52")
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_label("From the left")).to_have_value("31")
+    expect(page.locator('[data-part="heaters.0"].handle')).to_be_focused()
+
+
+def test_a_wrong_unit_is_caught_and_mended_with_one_press(bench: Bench) -> None:
+    page = bench("Dune table")
+    field = page.get_by_label("Set to").first
+    field.fill("97")
+    field.press("Tab")
+    expect(page.get_by_text("97 °F would be 36.1 °C: was that meant?")).to_be_visible()
+    page.get_by_role("button", name="Use 97 °F").click()
+    expect(page.get_by_label("Set to").first).to_have_value("36.11")
+    expect(page.get_by_text("was that meant?")).to_have_count(0)
+
+
+def test_a_dead_server_is_said_and_taken_back_when_it_answers(bench: Bench, outside: list[str]) -> None:
+    page = bench("Driftwood long box")
+    handle = page.locator('[data-part="heaters.0"].handle')
+    page.context.set_offline(True)
+    handle.focus()
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_text("The server does not answer")).to_be_visible()
+    page.context.set_offline(False)
+    page.keyboard.press("ArrowUp")
+    expect(page.locator(".saved")).to_have_text("saved, state 2")
+    expect(page.locator("#trouble")).to_be_hidden()
+    outside.clear()  # the browser's own words about being offline
+
+
+def test_the_ground_rises_under_what_stands_on_it(bench: Bench) -> None:
+    page = bench("Mudflat shelf", "step=enclosure&season=winter&moment=day")
+    stone = page.locator("#handle-platform")
+    before = stone.get_attribute("data-h")
+    page.locator("#handle-ground").focus()
+    page.keyboard.press("Shift+ArrowUp")
+    expect(page.get_by_role("textbox", name="Depth")).to_have_value("12")
+    expect(stone).not_to_have_attribute("data-h", before or "")
+
+
+def test_a_finding_is_mended_by_its_button(bench: Bench) -> None:
+    page = bench("Driftwood long box")
+    page.get_by_role("button", name="Put it on a dimming thermostat").click()
+    expect(page.locator("#band-basking_surface")).to_have_class(re.compile("inside"))
+    expect(page.get_by_label("Thermostat")).to_have_value("dimming")
+
+
+def test_layers_seasons_and_night(bench: Bench) -> None:
+    page = bench("Mudflat shelf")
+    dots = page.locator("#scene .dots")
+    expect(dots).to_be_hidden()
+    page.get_by_role("button", name="moisture").click()
+    expect(dots).to_be_visible()
+    page.get_by_role("button", name="warmth").click()
+    expect(page.locator("#scene image")).to_be_hidden()
+    day = number(page, "warm_air").inner_text()
+    page.get_by_role("link", name="night").click()
+    expect(page.get_by_text("A winter night")).to_be_visible()
+    assert number(page, "warm_air").inner_text() != day
+    page.get_by_role("link", name="summer").click()
+    expect(page.get_by_text("A summer night")).to_be_visible()
+
+
+def test_two_tabs_do_not_overwrite_each_other(bench: Bench, context: Any) -> None:
+    page = bench("Dune table")
+    second = context.new_page()
+    second.goto(page.url)
+    page.get_by_label("Power").first.fill("60")
+    page.get_by_label("Power").first.press("Tab")
+    expect(page.locator(".saved")).to_have_text("saved, state 2")
+    second.get_by_label("Power").first.fill("90")
+    second.get_by_label("Power").first.press("Tab")
+    expect(second.get_by_text("Somebody saved in between")).to_be_visible()
+    second.get_by_role("link", name="Keep what stands now").click()
+    expect(second.get_by_label("Power").first).to_have_value("60")
+
+
+def tab_to(page: Page, target: Locator, most: int = 80) -> None:
+    """Reach a control with the Tab key alone."""
+    for _ in range(most):
+        if target.evaluate("(element) => element === document.activeElement"):
+            return
+        page.keyboard.press("Tab")
+    raise AssertionError(f"the keyboard does not reach {target}")
+
+
+def test_a_plan_from_nothing_by_keyboard_alone(page: Page, live_server: Any, demo: str, outside: list[str]) -> None:
+    page.goto(f"{live_server.url}/account/sign-in/")
+    tab_to(page, page.get_by_label("Username"))
+    page.keyboard.type("keeper")
+    page.keyboard.press("Tab")
+    page.keyboard.type(demo)
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/habitats/")
+    tab_to(page, page.get_by_role("link", name="New habitat").first)
+    page.keyboard.press("Enter")
+    tab_to(page, page.get_by_label("Species"))
+    page.keyboard.type("corn snake")
+    for label, text in (
+        ("Animal's name", "Glasswort"),
+        ("or its age", "4 years"),
+        ("Weight", "1.1 lb"),
+        ("Habitat's name", "Keyboard box"),
+    ):
+        tab_to(page, page.get_by_label(label, exact=False).first)
+        page.keyboard.type(text)
+    page.keyboard.press("Enter")
+    page.wait_for_url(re.compile(r"/habitats/\d+/"))
+    expect(page.get_by_role("heading", name="Keyboard box")).to_be_visible()
+    tab_to(page, page.locator("#tape").get_by_role("link", name=re.compile("^Heat")))
+    page.keyboard.press("Enter")
+    page.wait_for_url("**step=heat**")
+    surface = page.locator("#band-basking_surface")
+    expect(surface).to_have_class(re.compile("inside"))
+    handle = page.locator('[data-part="heaters.0"].handle')
+    before = page.get_by_label("Above the floor").first.input_value()
+    tab_to(page, handle)
+    page.keyboard.press("ArrowDown")
+    expect(page.get_by_label("Above the floor").first).not_to_have_value(before)
+    tab_to(page, page.get_by_label("Power").first)
+    page.keyboard.press("Control+a")
+    page.keyboard.type("60")
+    page.keyboard.press("Tab")
+    expect(page.locator(".saved")).to_have_text("saved, state 3")
+    page.reload()
+    expect(page.get_by_label("Power").first).to_have_value("60")
+    assert outside == []
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
+def test_the_drawing_stays_in_sight_at_every_step(bench: Bench, size: tuple[int, int]) -> None:
+    page = bench("Dune table")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    for step in ("animal", "room", "enclosure", "heat", "light", "moisture", "food"):
+        page.goto(re.sub("step=[a-z]+", f"step={step}", page.url))
+        expect(page.locator("#drawing")).to_be_in_viewport(ratio=0.95)
+        assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
+    page.mouse.wheel(0, 2000)
+    page.wait_for_timeout(100)
+    if size[0] < 900:
+        expect(page.locator("#drawing")).to_be_in_viewport(ratio=0.95)

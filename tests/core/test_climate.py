@@ -1,0 +1,122 @@
+"""Air, walls, lamps and surfaces against published equations and reference libraries."""
+
+import math
+
+import ht
+import numpy as np
+import psychrolib
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.integrate import dblquad
+
+from husbandry.climate import air, basking, heaters, walls
+
+psychrolib.SetUnitSystem(psychrolib.SI)
+
+
+@given(st.floats(5, 45), st.floats(5, 100))
+def test_vapour_follows_psychrolib(temperature_c: float, percent: float) -> None:
+    """PsychroLib implements ASHRAE Handbook of Fundamentals 2017; the Magnus form lies within 0.3 % of it here."""
+    e = percent / 100 * float(air.saturation_pressure(temperature_c))
+    assert e == pytest.approx(psychrolib.GetVapPresFromRelHum(temperature_c, percent / 100), rel=0.003)
+    dew_point_c = psychrolib.GetTDewPointFromRelHum(temperature_c, percent / 100)
+    if dew_point_c > 0:  # below, PsychroLib speaks of frost and we of water
+        assert float(air.dew_point(e)) == pytest.approx(dew_point_c, abs=0.08)
+    assert float(air.humidity_ratio(e)) == pytest.approx(psychrolib.GetHumRatioFromVapPres(e, 101325.0), rel=0.001)
+
+
+def test_saturation_at_twenty_thirty_forty() -> None:
+    """Alduchov & Eskridge 1996 (recalled) as worked out in their own form."""
+    assert air.saturation_pressure([20, 30, 40]) == pytest.approx([2333.4, 4236.7, 7374.7], abs=0.5)
+
+
+def test_one_vapour_pressure_reads_differently_at_either_end() -> None:
+    """35 % at 32 °C is 56 % at 24 °C and 23 % at 40 °C."""
+    assert float(air.moved_humidity(35, 32, 24)) == pytest.approx(56, abs=0.6)
+    assert float(air.moved_humidity(35, 32, 40)) == pytest.approx(23, abs=0.6)
+
+
+def test_panes_after_iso_6946() -> None:
+    """4 mm of glass between two rooms, and the single pane to outdoors of EN 673."""
+    assert walls.wall_u("glass") == pytest.approx(3.79, abs=0.01)
+    assert walls.u_value(0.004, 1.0, outside=walls.R_OUTSIDE) == pytest.approx(5.75, abs=0.01)
+
+
+@pytest.mark.parametrize("half_angle", [20.0, 42.0, 60.0])
+def test_a_lamp_radiates_what_it_is_given(half_angle: float) -> None:
+    """Energy: the irradiance over an endless floor adds up to the radiant watts (integrated by scipy)."""
+
+    def ring(angle: float, radius: float) -> float:
+        x, y = radius * math.cos(angle), radius * math.sin(angle)
+        return float(heaters.irradiance(40.0, half_angle, 0.095, x, y, 0.3)) * radius
+
+    total, _error = dblquad(ring, 0, 12.0, 0, 2 * math.pi, epsabs=1e-2, epsrel=1e-3)
+    assert total == pytest.approx(40.0, rel=0.01)
+
+
+def test_far_away_a_face_is_a_point_and_near_it_is_weaker() -> None:
+    """Closed form of a cos^m point source on its axis: Φ(m + 1)/2πd²."""
+    m = heaters.beam_exponent(30.0)
+    point = 40.0 * (m + 1) / (2 * math.pi)
+    assert float(heaters.irradiance(40.0, 30.0, 0.095, 0, 0, 1.0)) == pytest.approx(point, rel=0.02)
+    near = float(heaters.irradiance(40.0, 20.0, 0.095, 0, 0, 0.15))
+    spot = 40.0 * (heaters.beam_exponent(20.0) + 1) / (2 * math.pi) / 0.15**2
+    assert 0.5 < near / spot < 0.8  # a spot at 15 cm is 20–50 % off
+
+
+def test_the_beam_falls_to_half_at_its_half_angle() -> None:
+    m = heaters.beam_exponent(35.0)
+    assert math.cos(math.radians(35.0)) ** m == pytest.approx(0.5)
+
+
+def test_the_warm_patch_widens_with_height() -> None:
+    widths = [heaters.patch_diameter(42.0, 0.095, drop) for drop in (0.2, 0.3, 0.4)]
+    assert widths == sorted(widths)
+    radius = widths[1] / 2
+    edge = heaters.irradiance(1.0, 42.0, 0.095, radius, 0, 0.3) / heaters.irradiance(1.0, 42.0, 0.095, 0, 0, 0.3)
+    assert float(edge) == pytest.approx(0.5, abs=0.01)
+
+
+@pytest.mark.parametrize(("surface", "ambient", "side"), [(45.0, 28.0, 0.25), (35.0, 25.0, 0.15), (60.0, 30.0, 0.4)])
+def test_the_plate_follows_mcadams_as_ht_has_it(surface: float, ambient: float, side: float) -> None:
+    """ht.conv_free_immersed.Nu_horizontal_plate_McAdams with the same properties of air; L = side/4."""
+    length = side / 4
+    prandtl = basking.AIR_VISCOSITY / basking.AIR_DIFFUSIVITY
+    beta = 1 / ((surface + ambient) / 2 + 273.15)
+    grashof = 9.81 * beta * (surface - ambient) * length**3 / basking.AIR_VISCOSITY**2
+    expected = ht.Nu_horizontal_plate_McAdams(prandtl, grashof, buoyancy=True) * basking.AIR_CONDUCTIVITY / length
+    ours = basking.plate_convection(np.array([surface]), np.array([ambient]), side)[0]
+    assert ours == pytest.approx(expected, rel=0.01)
+
+
+@given(st.floats(0, 600), st.floats(15, 40), st.floats(15, 40), st.floats(15, 45), st.sampled_from(sorted(basking.PERCHES)))
+def test_the_surface_balance_closes(irradiance: float, ambient: float, walls_c: float, ground: float, perch: str) -> None:
+    """Energy in is energy out, to a tenth of a watt per square metre."""
+    one = [np.array([value]) for value in (irradiance, ambient, walls_c, ground)]
+    surface = basking.surface_temperature(one[0], one[1], one[2], one[3], 0.2, perch)[0]
+    kind = basking.PERCHES[perch]
+    h_c = basking.plate_convection(np.array([surface]), one[1], 0.2)[0]
+    radiated = basking.EMITTANCE * basking.STEFAN_BOLTZMANN * ((surface + 273.15) ** 4 - (walls_c + 273.15) ** 4)
+    lost = h_c * (surface - ambient) + radiated + kind.bed * (surface - ground)
+    assert kind.absorptance * irradiance == pytest.approx(lost, abs=0.5)
+    # The sum a keeper reads is this one.
+    terms = basking.surface_sum(irradiance, float(surface), ambient, walls_c, ground, 0.2, perch)
+    assert terms.to_walls == pytest.approx(radiated)
+    assert terms.to_air + terms.to_walls + terms.to_bed == pytest.approx(lost)
+
+
+@pytest.mark.parametrize("half_angle", [45.0, 50.0])
+def test_a_hundred_watt_flood_at_thirty_centimetres(half_angle: float) -> None:
+    """Common practice, no source: the usual start for 40–42 °C where warm air is near 30 °C."""
+    kind = heaters.HEATERS["reflector-flood"]
+    falling = heaters.irradiance(kind.radiant_share * 100, half_angle, kind.face_m, 0, 0, 0.30)
+    one = np.array([30.0])
+    surface = basking.surface_temperature(np.array([float(falling)]), one, one - 3, one, 0.25, "stone")[0]
+    assert 40 <= surface <= 43
+
+
+def test_the_straight_line_of_a_surface_is_exact_where_it_was_taken() -> None:
+    surface = basking.surface_temperature(np.array([250.0]), np.array([28.0]), np.array([25.0]), np.array([30.0]), 0.2, "slate")[0]
+    line = basking.linear_surface(float(surface), 28.0, 25.0, 0.2, "slate")
+    assert line.air * 28 + line.surroundings * 25 + line.ground * 30 + line.per_irradiance * 250 == pytest.approx(surface, abs=0.05)

@@ -1,0 +1,116 @@
+"""Feeds, rations and the dusting rota."""
+
+from datetime import date, timedelta
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from husbandry.diet.dusting import Product, rota
+from husbandry.diet.rations import interval_days, mouse_class, rations, supplements_in_use
+from husbandry.species.book import find
+from husbandry.species.profile import Range
+from husbandry.upkeep.feeds import feed_dates
+from tests.plans import TODAY, assessed
+
+START = date(2026, 1, 1)
+DAYS = st.dates(date(2020, 1, 1), date(2032, 12, 31))
+
+
+def gaps(feeds: list[date], product: Product) -> list[int]:
+    placed = rota(feeds, (product,), feeds[0])
+    return [later - earlier for earlier, later in pairwise(index for index, feed in enumerate(feeds) if placed[feed])]
+
+
+def test_every_fortnight_at_every_third_day_is_gaps_of_five_five_four() -> None:
+    """Common practice, no source: every 4.67th meal, so the gaps go 5, 5, 4."""
+    feeds = feed_dates(START, 3, START, 180)
+    assert gaps(feeds, Product("multivitamin", every_days=14))[:9] == [5, 5, 4] * 3
+
+
+def test_two_fat_soluble_products_never_share_a_meal() -> None:
+    feeds = feed_dates(START, 3, START, 120)
+    products = (
+        Product("multivitamin", every_days=14),
+        Product("calcium with D3", every_days=7),
+        Product("plain calcium", every_feeds=1),
+    )
+    for items in rota(feeds, products, START).values():
+        assert sum(item.product.fat_soluble for item in items) <= 1
+        assert any(item.product.name == "plain calcium" for item in items)
+
+
+def test_the_rarer_product_keeps_its_meal_and_the_other_says_it_moved() -> None:
+    feeds = feed_dates(START, 3, START, 30)
+    placed = rota(feeds, (Product("calcium with D3", every_days=7), Product("multivitamin", every_days=14)), START)
+    assert [(item.product.name, item.moved) for item in placed[feeds[0]]] == [("multivitamin", False)]
+    assert [(item.product.name, item.moved) for item in placed[feeds[1]]] == [("calcium with D3", True)]
+
+
+@given(st.integers(1, 14), st.floats(1.0, 40.0), DAYS)
+def test_a_product_comes_as_often_as_it_should(interval: int, every_days: float, start: date) -> None:
+    """Over a long time the mean gap is the wanted one, or the feeding interval where feeds are rarer."""
+    feeds = feed_dates(start, interval, start, 1500)
+    placed = rota(feeds, (Product("plain calcium", every_days=every_days),), start)
+    times = sum(bool(items) for items in placed.values())
+    assert times == pytest.approx(1500 / max(every_days, interval), rel=0.15, abs=2)
+
+
+@given(st.integers(1, 10), st.integers(0, 300))
+def test_tomorrow_moves_nothing_that_was_planned_today(interval: int, wait: int) -> None:
+    """Stable: the rota counted on a later day says the same of the days both see."""
+    products = (Product("multivitamin", every_days=14), Product("calcium with D3", every_days=6))
+    early = rota(feed_dates(START, interval, START, 400), products, START)
+    late = rota(feed_dates(START, interval, START, 400 + wait), products, START)
+    assert all(late[day] == items for day, items in early.items())
+
+
+@given(DAYS, st.integers(1, 60), st.integers(-400, 400), st.integers(1, 60))
+def test_feeds_keep_their_rhythm_over_month_ends_and_leap_days(start: date, interval: int, offset: int, days: int) -> None:
+    begin = start + timedelta(days=offset)
+    feeds = feed_dates(start, interval, begin, days)
+    assert all(begin <= feed < begin + timedelta(days=days) for feed in feeds)
+    assert all((feed - start).days % interval == 0 for feed in feeds)
+    assert all((later - earlier).days == interval for earlier, later in pairwise(feeds))
+    assert len(feeds) in (days // interval, -(-days // interval))
+
+
+def test_a_snakes_meal_is_a_share_of_its_mass() -> None:
+    """J18: 10–15 % of body mass for a young snake; frozen classes of the trade."""
+    juvenile = find("corn-snake").stage("juvenile").feeding
+    (meal,) = rations(juvenile, 0.12)
+    assert meal.mass_kg == pytest.approx((0.012, 0.018))
+    assert mouse_class((0.012, 0.018)) == ("weaner", 1)
+    assert mouse_class((0.06, 0.09)) == ("adult", 3)
+    assert rations(juvenile, None)[0].needs_mass
+
+
+def test_counts_are_for_the_whole_group_and_the_interval_is_whole_days() -> None:
+    adult = find("whites-tree-frog").stage("adult").feeding
+    assert rations(adult, 0.05, animals=3)[0].count == (12, 18)
+    assert interval_days(Range(low=2.5, high=4, basis="practice"), None) == 2
+    assert interval_days(Range(low=3, high=4, basis="practice"), 6) == 6
+
+
+def test_d3_by_mouth_only_without_uvb() -> None:
+    """J02: the dusting rota differs with and without UVB."""
+    adult = find("leopard-gecko").stage("adult").feeding
+    assert {item.product for item in supplements_in_use(adult, uvb=True)} == {"plain calcium", "multivitamin"}
+    assert {item.product for item in supplements_in_use(adult, uvb=False)} == {"calcium with D3", "multivitamin"}
+
+
+def test_the_menu_follows_the_lamp() -> None:
+    lit = assessed().menu
+    dark = assessed(uv_lamps=[], schools__uvb="none").menu
+    assert lit.uvb
+    assert not dark.uvb
+    assert {item.product.name for feed in dark.days for item in feed.dusting} == {"calcium with D3", "multivitamin"}
+    assert all(TODAY <= feed.day < TODAY + timedelta(days=28) for feed in lit.days)
+
+
+def test_a_longer_interval_recomputes_the_rota() -> None:
+    slow = assessed(feeding__interval_days=7).menu
+    assert [(later.day - earlier.day).days for earlier, later in pairwise(slow.days)] == [7, 7, 7]
+    vitamin_days = [feed.day for feed in slow.days if any(item.product.name == "multivitamin" for item in feed.dusting)]
+    assert all((later - earlier).days == 14 for earlier, later in pairwise(vitamin_days))

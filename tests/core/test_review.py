@@ -1,0 +1,141 @@
+"""Remedies: each is what a keeper with that problem would be told, worked out for this enclosure."""
+
+from typing import Any
+
+import pytest
+
+from husbandry.assessment import Finding, Remedy, Severity
+from husbandry.plan.assess import assess
+from husbandry.plan.edit import apply
+from husbandry.plan.reading import read_data
+from husbandry.review.warmth import STRENGTHS_W
+from husbandry.species.book import find
+from tests.plans import DARK_BY_DAY as DARK
+from tests.plans import TODAY, assessed, codes, document
+
+COLD_NIGHT = {"room__winter__night_c": 16.0}
+
+
+def finding(code: str, **changes: Any) -> Finding:
+    return next(item for item in assessed(**changes).findings if item.code == code)
+
+
+def remedy(code: str, **changes: Any) -> Remedy:
+    found = finding(code, **changes).remedy
+    assert found is not None
+    return found
+
+
+def made(code: str, **changes: Any) -> dict[str, Any]:
+    """The changes of the remedy by path."""
+    return {change.path: change.value for change in remedy(code, **changes).changes}
+
+
+def after(code: str, **changes: Any) -> set[str]:
+    plan = read_data(apply(document(**changes), remedy(code, **changes).changes))
+    return codes(assess(plan, find(plan.species), TODAY, days_of=()))
+
+
+def test_a_cold_night_is_mended_without_light_and_with_no_more_watts_than_it_takes() -> None:
+    cold, colder = (made("heat.night_cold", room__winter__night_c=night)["heaters.1"] for night in (16.0, 8.0))
+    assert cold["kind"] == "ceramic-emitter"
+    assert cold["guarded"]
+    assert (cold["on"], cold["off"]) == ("00:00", "00:00")
+    assert cold["thermostat"]["kind"] in ("pulse", "on-off")
+    assert cold["watts"] in STRENGTHS_W
+    assert cold["watts"] < colder["watts"]
+
+
+def test_the_heater_that_is_there_holds_the_night_before_another_is_bought() -> None:
+    changed = made("heat.night_cold", heaters__1=DARK, **COLD_NIGHT)
+    assert set(changed) == {"heaters.1.thermostat.night_set_c", "heaters.1.on", "heaters.1.off"}
+    # Its probe hangs at the warm end, which must read more than the cool end's least.
+    assert changed["heaters.1.thermostat.night_set_c"] > 18.0
+    assert "heat.night_cold" not in after("heat.night_cold", heaters__1=DARK, **COLD_NIGHT)
+
+
+def test_where_the_warm_end_would_grow_too_warm_the_room_is_to_blame() -> None:
+    bitter = {"room__winter__night_c": 12.0, "heaters__1": DARK}
+    held = read_data(apply(document(**bitter), remedy("heat.night_cold", **bitter).changes))
+    found = assess(held, find(held.species), TODAY, days_of=()).findings
+    left = next(item.remedy for item in found if item.code == "heat.night_cold")
+    assert left is not None
+    assert (left.code, left.changes) == ("heat.move_cool_air_up", ())
+
+
+def test_a_heater_that_gives_all_it_has_is_changed_for_a_stronger_one() -> None:
+    weak = DARK | {"watts": 25.0, "on": "00:00", "off": "00:00"}
+    changed = made("heat.night_cold", heaters__1=weak, room__winter__night_c=8.0)
+    assert set(changed) == {"heaters.1.watts"}
+    assert changed["heaters.1.watts"] in STRENGTHS_W
+    assert changed["heaters.1.watts"] > 25.0
+
+
+def test_nothing_is_promised_that_no_heater_of_the_trade_can_do() -> None:
+    flat_out = DARK | {"watts": STRENGTHS_W[-1], "on": "00:00", "off": "00:00"}
+    found = finding("heat.night_cold", heaters__1=flat_out, room__winter__night_c=-15.0)
+    assert found.remedy is not None
+    assert found.remedy.changes == ()
+    assert found.severity is Severity.DANGER
+
+
+def test_a_hot_room_is_not_mended_by_turning_lamps() -> None:
+    assert remedy("heat.cool_air_hot", room__summer__day_c=33.0).code == "heat.cool_the_room"
+
+
+def test_a_lamp_without_thermostat_gets_the_kind_that_suits_it() -> None:
+    for kind, control in (("halogen-flood", "dimming"), ("ceramic-emitter", "pulse")):
+        bare = {"heaters__0__kind": kind, "heaters__0__thermostat": {"kind": "none"}}
+        found = assessed(**bare).findings
+        offered = next(item.remedy for item in found if item.remedy and item.remedy.code == "heat.add_thermostat")
+        assert offered.changes[0].value["kind"] == control
+
+
+def test_the_same_thermostat_is_offered_once() -> None:
+    """A lamp that is too hot for want of a thermostat is one fault, not two."""
+    found = [item.code for item in assessed(heaters__0__thermostat={"kind": "none"}).findings]
+    assert "heat.basking_hot" in found
+    assert "heat.no_thermostat" not in found
+
+
+def test_dry_air_is_mended_with_as_much_water_as_it_takes() -> None:
+    dry, drier = (
+        made("moisture.dry", room__winter__humidity_percent=percent, room__summer__humidity_percent=percent)[
+            "misting.grams_per_day"
+        ]
+        for percent in (40.0, 25.0)
+    )
+    assert 0 < dry < drier
+    assert dry % 5 == 0
+
+
+@pytest.mark.parametrize("grams", [150.0, 400.0, 1500.0])
+def test_too_much_misting_is_brought_back_into_the_band_at_once(grams: float) -> None:
+    assert made("moisture.wet", misting__grams_per_day=grams)["misting.grams_per_day"] < grams
+    assert "moisture.wet" not in after("moisture.wet", misting__grams_per_day=grams)
+
+
+def test_a_further_hide_does_not_stand_on_the_stone() -> None:
+    hide = made("space.hides", hides=[document()["hides"][1]])["hides.1"]
+    stone = document()["platform"]
+    assert abs(hide["x_m"] - stone["x_m"]) >= (hide["length_m"] + stone["length_m"]) / 2 - 0.01
+
+
+def test_a_bowl_is_offered_at_the_cool_half_and_no_wider_than_a_quarter_of_the_floor() -> None:
+    bowl = made("moisture.no_bowl", bowl=None, hides=document()["hides"][:2])["bowl"]
+    assert bowl["x_m"] > 0.6
+    assert bowl["diameter_m"] <= 0.25 * 0.5 + 1e-9
+
+
+def test_the_whole_minimum_is_taken_at_once() -> None:
+    bare: dict[str, Any] = {"heaters": [], "uv_lamps": [], "hides": [], "platform": None, "bowl": None}
+    small = {"enclosure__length_m": 0.4, "enclosure__width_m": 0.3, "enclosure__height_m": 0.2, **bare}
+    assert set(made("space.too_small", **small)) == {"enclosure.length_m", "enclosure.width_m", "enclosure.height_m"}
+    assert "space.too_small" not in after("space.too_small", **small)
+
+
+def test_questions_come_last_and_carry_no_change() -> None:
+    found = assessed(animal={}, uv_lamps__0__fitted=None).findings
+    asked = [item for item in found if item.severity is Severity.QUESTION]
+    assert found[-len(asked) :] == tuple(asked)
+    assert all(item.remedy is None for item in asked)

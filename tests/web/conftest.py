@@ -1,0 +1,53 @@
+"""Keepers, rooms and habitats for the web tests."""
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.test import Client
+
+from ridgeback import clock
+from ridgeback.accounts import keepers
+from ridgeback.accounts.models import Keeper
+from ridgeback.planner import revisions
+from ridgeback.rooms.models import Habitat, Room
+from tests.plans import plan
+
+
+@pytest.fixture(autouse=True)
+def _plain_static_files(settings: Any) -> None:
+    settings.STORAGES = settings.STORAGES | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
+
+
+@pytest.fixture
+def owner(db: None) -> Keeper:
+    return keepers.add("tansy", "oyster-catcher-7")
+
+
+@pytest.fixture
+def other(db: None) -> Keeper:
+    return keepers.add("sedge", "oyster-catcher-8")
+
+
+@pytest.fixture
+def make_habitat(owner: Keeper) -> Callable[..., Habitat]:
+    def make(**changes: Any) -> Habitat:
+        room = Room.objects.get(members=owner)
+        return revisions.create(room, plan(**changes), owner, clock.now())
+
+    return make
+
+
+@pytest.fixture
+def habitat(make_habitat: Callable[..., Habitat]) -> Habitat:
+    return make_habitat()
+
+
+@pytest.fixture
+def client_of() -> Callable[[Keeper], Client]:
+    def sign_in(keeper: Keeper) -> Client:
+        client = Client()
+        client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")
+        return client
+
+    return sign_in

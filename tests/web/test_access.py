@@ -1,0 +1,183 @@
+"""Who may see what: every address, for nobody, for somebody else, for the owner."""
+
+from collections.abc import Callable, Iterator
+from urllib.parse import urlencode
+
+import pytest
+from django.core.management import call_command
+from django.test import Client
+from django.urls import URLPattern, URLResolver, get_resolver, reverse
+
+from ridgeback.accounts.models import Keeper
+from ridgeback.rooms.models import Habitat
+
+# Addresses that need nobody signed in.
+OPEN = {"health", "accounts:sign-in", "accounts:reset"}
+POST_ONLY = {
+    "planner:save", "planner:preview", "planner:move", "planner:part", "planner:remedy", "planner:undo", "planner:redo",
+    "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link",
+}  # fmt: skip
+ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
+
+
+def every_name(patterns: list[URLPattern | URLResolver] | None = None, prefix: str = "") -> Iterator[tuple[str, str]]:
+    for item in get_resolver().url_patterns if patterns is None else patterns:
+        if isinstance(item, URLResolver):
+            yield from every_name(item.url_patterns, f"{item.namespace}:" if item.namespace else prefix)
+        else:
+            yield prefix + item.name, str(item.pattern)
+
+
+NAMES = [pytest.param(name, pattern, id=name) for name, pattern in every_name()]
+
+
+def address(name: str, pattern: str, habitat: Habitat) -> str:
+    if "uidb64" in pattern:
+        return reverse(name, args=["MQ", "no-token"])
+    if "<slug:species>" in pattern:
+        return reverse(name, args=["corn-snake"])
+    return reverse(name, args=[habitat.pk]) if "<int:pk>" in pattern else reverse(name)
+
+
+def ask(client: Client, name: str, url: str, habitat: Habitat) -> int:
+    return (client.post(url, {"version": habitat.version}) if name in POST_ONLY else client.get(url)).status_code
+
+
+@pytest.mark.parametrize(("name", "pattern"), NAMES)
+def test_nobody_is_sent_to_sign_in(name: str, pattern: str, habitat: Habitat) -> None:
+    url = address(name, pattern, habitat)
+    client = Client()
+    response = client.post(url) if name in POST_ONLY else client.get(url)
+    if name in OPEN:
+        assert response.status_code == 200
+    else:
+        assert response.status_code == 302
+        assert response["Location"].startswith(reverse("accounts:sign-in"))
+
+
+@pytest.mark.parametrize(("name", "pattern"), NAMES)
+def test_somebody_elses_habitat_does_not_exist(
+    name: str, pattern: str, habitat: Habitat, other: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    status = ask(client_of(other), name, address(name, pattern, habitat), habitat)
+    if name.startswith(("planner:", "rooms:set", "rooms:bring")):
+        assert status == 404
+    elif name in ADMINISTRATORS:
+        assert status == 403
+    else:
+        assert status in (200, 302)
+
+
+@pytest.mark.parametrize(("name", "pattern"), NAMES)
+def test_the_owner_is_served(
+    name: str, pattern: str, habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    status = ask(client_of(owner), name, address(name, pattern, habitat), habitat)
+    if name in ADMINISTRATORS:
+        assert status == 403
+    elif name in ("planner:preview", "planner:move", "planner:part"):
+        assert status == 404  # no part was named
+    else:
+        assert status in (200, 302)
+
+
+def test_every_post_only_address_refuses_to_be_read(habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:
+    client = client_of(owner)
+    for name, pattern in every_name():
+        if name in POST_ONLY:
+            assert client.get(address(name, pattern, habitat)).status_code == 405
+
+
+def test_a_page_left_open_goes_to_the_sign_in_whole(client: Client, habitat: Habitat) -> None:
+    page = f"/habitats/{habitat.pk}/?step=light"
+    url = reverse("planner:preview", args=[habitat.pk])
+    response = client.post(url, HTTP_HX_REQUEST="true", HTTP_HX_CURRENT_URL=f"http://testserver{page}")
+    assert response["HX-Redirect"] == "/account/sign-in/?" + urlencode({"next": page})
+
+
+@pytest.mark.django_db
+def test_a_script_from_elsewhere_is_forbidden_by_the_policy(client: Client) -> None:
+    policy = client.get(reverse("accounts:sign-in"))["Content-Security-Policy"]
+    assert "script-src 'self'" in policy
+    assert "unsafe" not in policy
+
+
+@pytest.mark.django_db
+def test_six_wrong_passwords_lock_the_name(client: Client, owner: Keeper) -> None:
+    url = reverse("accounts:sign-in")
+    for _ in range(6):
+        response = client.post(url, {"username": "tansy", "password": "wrong"})
+    assert response.status_code == 429
+    assert client.post(url, {"username": "tansy", "password": "oyster-catcher-7"}).status_code == 429
+
+
+@pytest.mark.django_db
+def test_passwords_are_kept_with_argon2(owner: Keeper) -> None:
+    assert owner.password.startswith("argon2")
+
+
+@pytest.mark.django_db
+def test_the_administrators_link_sets_a_password_once(client_of: Callable[[Keeper], Client], other: Keeper, owner: Keeper) -> None:
+    owner.is_staff = True
+    owner.save()
+    made = client_of(owner).post(reverse("accounts:people"), {"username": "newcomer"})
+    link = made.context["link"]
+    visitor = Client()
+    page = visitor.get(link, follow=True)
+    form = page.redirect_chain[-1][0]
+    data = {"new_password1": "samphire-and-thrift", "new_password2": "samphire-and-thrift"}
+    assert visitor.post(form, data).status_code == 302
+    answer = Client().post(reverse("accounts:sign-in"), {"username": "newcomer", "password": "samphire-and-thrift"})
+    assert answer.status_code == 302
+    assert b"no longer works" in Client().get(link, follow=True).content
+
+
+def test_the_health_page_says_when_the_database_is_gone(client: Client, monkeypatch: pytest.MonkeyPatch) -> None:
+    from django.db import OperationalError
+
+    class Gone:
+        def cursor(self) -> None:
+            raise OperationalError
+
+    monkeypatch.setattr("ridgeback.health.connection", Gone())
+    assert client.get("/health").status_code == 503
+
+
+@pytest.mark.django_db
+def test_no_migration_is_missing() -> None:
+    call_command("makemigrations", "--check", "--dry-run", verbosity=0)
+
+
+def test_production_settings_pass_djangos_own_check() -> None:
+    import os
+    import subprocess
+    import sys
+    from pathlib import Path
+
+    environment = {
+        **os.environ,
+        "RIDGEBACK_HTTPS": "true",
+        "RIDGEBACK_SECRET_KEY": "k" * 25 + "0123456789abcdefghijklmnopqrstuvwxyz",
+    }
+    root = Path(__file__).resolve().parents[2]
+    done = subprocess.run(
+        [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"],
+        cwd=root,
+        env=environment,
+        capture_output=True,
+        text=True,
+    )
+    assert done.returncode == 0, done.stderr
+
+
+@pytest.mark.django_db
+def test_an_error_page_is_a_page_of_ours(
+    owner: Keeper, client_of: Callable[[Keeper], Client], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    client = client_of(owner)
+    assert b"Nothing here" in client.get("/nowhere/").content
+    client.raise_request_exception = False
+    monkeypatch.setattr("ridgeback.rooms.views.habitats_of", lambda keeper: 1 / 0)
+    broken = client.get(reverse("rooms:habitats"))
+    assert broken.status_code == 500
+    assert b"Something broke" in broken.content

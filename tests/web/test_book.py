@@ -1,0 +1,135 @@
+"""The species book: what the shelf shows, what a sheet says."""
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.http import QueryDict
+from django.test import Client
+from django.urls import reverse
+
+from husbandry.species.book import find, shipped
+from husbandry.species.profile import Range
+from ridgeback.accounts.models import Keeper
+from ridgeback.book import sheet, shelf
+from ridgeback.units import METRIC, KeeperUnits
+
+IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
+
+
+def found(query: str, units: KeeperUnits = METRIC) -> set[str]:
+    return {row.profile.id for row in shelf.rows(shelf.Wanted.of(QueryDict(query), units), units)}
+
+
+@pytest.mark.parametrize(
+    ("query", "ids"),
+    [
+        ("q=fat-tailed&group=lizard", {"african-fat-tailed-gecko"}),
+        ("group=frog&zone=2", {"whites-tree-frog"}),
+        ("group=frog&warmth=room", {profile.id for profile in shipped().values() if profile.group == "frog"}),
+        ("group=tortoise&zone=3", {"hermanns-tortoise", "russian-tortoise"}),
+        ("group=dragonfly", set(shipped())),
+        ("group=frog&zone=3", set()),
+    ],
+)
+def test_the_shelf_answers_what_is_asked(query: str, ids: set[str]) -> None:
+    assert found(query) == ids
+
+
+def test_what_fits_my_enclosure_in_either_unit() -> None:
+    metric = found("box=90 x 45 x 45")
+    assert "leopard-gecko" in metric
+    assert "central-bearded-dragon" not in metric
+    assert found("box=3ft x 18in x 18in", IMPERIAL) == found("box=91.4 × 45.7 × 45.7")
+    assert found("box=300 x 200 x 200") == set(shipped())
+
+
+def test_a_box_that_is_none_is_said_and_not_asked() -> None:
+    wanted = shelf.Wanted.of(QueryDict("box=a shoebox"), METRIC)
+    assert wanted.box_m is None
+    assert wanted.fault
+    assert found("box=a shoebox") == set(shipped())
+
+
+def test_a_row_says_which_length_it_means() -> None:
+    """JOBS: always say which dimension."""
+    said = {profile.id: shelf.row(profile, METRIC).length for profile in shipped().values()}
+    assert said["leopard-gecko"].endswith("snout–vent")
+    assert said["corn-snake"].endswith("long")
+    assert said["russian-tortoise"].endswith("shell")
+
+
+@pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
+@pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
+def test_every_sheet_has_every_stage_in_its_frame_and_every_number_its_basis(profile: Any, units: KeeperUnits) -> None:
+    page = sheet.context(profile, units)
+    assert len(page["columns"]) == len(profile.stages)
+    for column in page["columns"]:
+        for bar in (*column["heat"], *column["humidity"], *column["uv"]):
+            assert 0 <= float(bar.x) <= float(bar.x) + float(bar.width) <= sheet.COLUMN
+            assert bar.basis
+            assert bar.said
+        for box in column["space"]["boxes"]:
+            assert float(box["w"]) <= sheet.COLUMN
+            assert float(box["y"]) >= 0
+            assert box["basis"]
+        assert all(item["basis"] for item in (*column["meals"], *column["supplements"]))
+    assert all(fact["said"] for fact in page["facts"])
+
+
+def test_enclosures_of_all_stages_are_to_one_scale() -> None:
+    profile = find("leopard-gecko")
+    scales = []
+    for stage in profile.stages:
+        boxes = {box["level"]: box for box in sheet.space(profile, stage, METRIC)["boxes"]}
+        largest = max(rule.length for rule in stage.space.rules if rule.level == "recommended") / 100
+        scales.append(float(boxes["recommended"]["w"]) / largest)
+        assert float(boxes["recommended"]["w"]) >= float(boxes["minimum"]["w"])
+    assert scales == pytest.approx([scales[0]] * len(scales), rel=0.01)
+
+
+def test_bars_lie_where_their_numbers_are() -> None:
+    item = Range(low=27.5, high=50, basis="practice")
+    drawn = sheet.bar("warm", "warm end", item, sheet.HEAT_C, "degC", METRIC)
+    assert float(drawn.x) == pytest.approx((sheet.AXIS_LEFT + sheet.AXIS_RIGHT) / 2, abs=0.1)
+    assert float(drawn.x) + float(drawn.width) == pytest.approx(sheet.AXIS_RIGHT, abs=0.1)
+    assert drawn.said == "27.5–50.0 °C"
+    twenty = next(tick for tick in sheet.ticks(sheet.HEAT_C, 10, METRIC, "degC") if tick["text"] == "20")
+    assert float(twenty["x"]) == pytest.approx(sheet.AXIS_LEFT + (20 - 5) / 45 * (sheet.AXIS_RIGHT - sheet.AXIS_LEFT), abs=0.1)
+
+
+def test_a_size_is_not_credited_to_a_rule_that_asks_for_less() -> None:
+    """A leopard gecko's 90 × 45 cm is common practice; four body lengths by the report are less."""
+    basis = {fact["name"]: fact["basis"] for fact in sheet.facts(find("leopard-gecko"), METRIC)}["Needs at least"]
+    assert basis == "Common practice, no source"
+    assert "BMEL" in {fact["name"]: fact["basis"] for fact in sheet.facts(find("russian-tortoise"), METRIC)}["Needs at least"]
+
+
+def test_a_long_life_is_a_warning() -> None:
+    said = {fact["name"]: fact["said"] for fact in sheet.facts(find("hermanns-tortoise"), METRIC)}
+    assert "it may outlive you" in said["Lives"]
+    assert "outlive" not in {fact["name"]: fact["said"] for fact in sheet.facts(find("leopard-gecko"), METRIC)}["Lives"]
+
+
+@pytest.mark.django_db
+def test_the_book_is_read_page_by_page(owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:
+    client = client_of(owner)
+    shelf_page = client.get(reverse("book:shelf")).content.decode()
+    for profile in shipped().values():
+        address = reverse("book:sheet", args=[profile.id])
+        assert address in shelf_page
+        page = client.get(address).content.decode()
+        assert profile.scientific in page
+        assert "Common practice, no source" in page
+        assert f"/habitats/new/?species={profile.id}" in page
+    assert client.get(reverse("book:sheet", args=["sea-serpent"])).status_code == 404
+    piece = client.get(reverse("book:shelf"), {"q": "corn"}, HTTP_HX_REQUEST="true").content.decode()
+    assert "<html" not in piece
+    assert "corn snake" in piece
+    assert "leopard gecko" not in piece
+
+
+@pytest.mark.django_db
+def test_planning_one_begins_with_its_species(owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:
+    page = client_of(owner).get(reverse("rooms:new") + "?species=corn-snake").content.decode()
+    assert '<option value="corn-snake" selected>' in page

@@ -1,0 +1,114 @@
+"""The commands: assess without a database, the demo loaded once, the first account."""
+
+import io
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from django.core.management import call_command
+
+from husbandry.plan.assess import assess
+from husbandry.plan.reading import read_data
+from husbandry.species.book import find
+from ridgeback.accounts.models import Keeper
+from ridgeback.planner import mapping
+from ridgeback.rooms import demo
+from ridgeback.rooms.models import Habitat, Room
+from tests.plans import TODAY, document
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def run(*arguments: str, text: str = "") -> subprocess.CompletedProcess[str]:
+    """Run manage.py with a database address that leads nowhere."""
+    environment = {**os.environ, "DATABASE_URL": "postgres://nobody@127.0.0.1:1/none"}
+    return subprocess.run(
+        [sys.executable, "manage.py", *arguments], cwd=ROOT, env=environment, input=text, capture_output=True, text=True
+    )
+
+
+def test_assess_prints_json_and_needs_no_database(tmp_path: Path) -> None:
+    file = tmp_path / "plan.json"
+    file.write_text(json.dumps(document()))
+    done = run("assess", str(file), "--today", "2026-11-24")
+    assert done.returncode == 0, done.stderr
+    said = json.loads(done.stdout)
+    assert said["format"] == "ridgeback-assessment/1"
+    assert {"id", "value", "unit", "band", "low", "high", "verdict", "reason", "basis", "school"} <= set(said["quantities"][0])
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("{", "plan: This is no valid JSON (line 1"),
+        (json.dumps(document(heaters__0__thermostat__set_c=90)), "90 °F would be 32.2 °C"),
+        (json.dumps(document(species="sea-serpent")), "species: The book has no species “sea-serpent”"),
+        (json.dumps({"name": "x"}), "room: This is missing."),
+        (json.dumps(document(heaters__0__x_m=2.0)), "heaters.0.x_m: That is outside the enclosure, which is 120 cm long."),
+    ],
+)
+def test_assess_names_the_field_and_ends_with_two(text: str, words: str) -> None:
+    done = run("assess", "-", text=text)
+    assert done.returncode == 2
+    assert words in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_a_missing_file_and_a_wrong_date_are_one_sentence() -> None:
+    for arguments in (("assess", "/nowhere/plan.json"), ("assess", "-", "--today", "soon"), ("assess",)):
+        done = run(*arguments, text="{}")
+        assert done.returncode == 2
+        assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_prepare_says_in_one_sentence_that_the_database_is_dead() -> None:
+    done = run("prepare")
+    assert done.returncode == 1
+    assert done.stderr.startswith("The database does not answer:")
+    assert "Traceback" not in done.stderr
+
+
+@pytest.mark.django_db
+def test_the_demo_loads_once_and_never_over_edits() -> None:
+    assert demo.load_once("cord-grass-4") is True
+    habitat = Habitat.objects.get(name="Dune table")
+    Habitat.objects.filter(pk=habitat.pk).update(name="Renamed")
+    assert demo.load_once("cord-grass-4") is False
+    assert sorted(Habitat.objects.values_list("name", flat=True)) == ["Driftwood long box", "Mudflat shelf", "Renamed"]
+    assert Room.objects.get().name == demo.NAME
+
+
+@pytest.mark.django_db
+def test_the_demo_has_one_good_habitat_and_one_with_a_dangerous_mistake() -> None:
+    demo.load_once("cord-grass-4")
+    worst = {}
+    for habitat in Habitat.objects.all():
+        made = mapping.plan_of(habitat)
+        findings = assess(made, find(made.species), TODAY, days_of=()).findings
+        worst[habitat.name] = findings[0].severity.value if findings else "good"
+    assert worst["Mudflat shelf"] == "good"
+    assert worst["Driftwood long box"] == "danger"
+
+
+def test_the_demos_plans_are_plans() -> None:
+    for data in demo.plans(TODAY):
+        read_data(data)
+
+
+@pytest.mark.django_db
+def test_the_first_account_is_asked_for_until_it_is_good(monkeypatch: pytest.MonkeyPatch) -> None:
+    names = iter(["bad name", "first"])
+    passwords = iter(["short", "cord-grass-4", "cord-grass-5", "cord-grass-4", "cord-grass-4"])
+    monkeypatch.setattr("builtins.input", lambda prompt: next(names))
+    monkeypatch.setattr("getpass.getpass", lambda prompt: next(passwords))
+    out = io.StringIO()
+    call_command("firstaccount", stdout=out)
+    keeper = Keeper.objects.get()
+    assert (keeper.username, keeper.is_staff) == ("first", True)
+    assert keeper.check_password("cord-grass-4")
+    assert "did not match" in out.getvalue()
+    call_command("firstaccount", stdout=out)
+    assert Keeper.objects.count() == 1

@@ -1,0 +1,270 @@
+"""The pictures: to scale, in their places, and saying what the numbers say."""
+
+import base64
+import re
+import struct
+import zlib
+from dataclasses import replace
+from itertools import pairwise
+from typing import Any
+
+import numpy as np
+import pytest
+
+from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdict
+from husbandry.climate.steady import Settled
+from husbandry.plan.assess import assess
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.reading import read_data
+from husbandry.plan.result import Assessment
+from husbandry.species.book import find, shipped
+from ridgeback.planner import wording
+from ridgeback.planner.drawing import animals, daystrip, fields, section
+from ridgeback.planner.drawing.marks import PAD, WIDTH, mark
+from ridgeback.units import METRIC, KeeperUnits
+from tests.plans import TODAY, assessed, document, plan
+
+IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
+NAMES = {key: str(text) for group in ("heater", "tube", "platform") for key, text in wording.CHOICES[group].items()}
+NAMES |= {"hide": "hide", "bowl": "bowl", "ground": "ground"}
+
+
+def found(made: HabitatPlan) -> Assessment:
+    return assess(made, find(made.species), TODAY)
+
+
+def drawn(made: HabitatPlan, moment: str = "day", units: KeeperUnits = METRIC) -> dict[str, Any]:
+    return section.draw(made, find(made.species), found(made), "winter", moment, units, NAMES, made)
+
+
+# ---- the section ----
+
+
+def test_the_section_is_to_scale_both_ways() -> None:
+    made = plan()
+    picture = drawn(made)
+    scale = picture["frame"].scale
+    assert float(picture["box"]["w"]) == pytest.approx(1.2 * scale, abs=0.1)
+    assert float(picture["box"]["h"]) == pytest.approx(0.45 * scale, abs=0.1)
+    assert float(picture["ground"]["h"]) == pytest.approx(0.07 * scale, abs=0.1)
+    stone = picture["platform"]
+    assert float(stone["w"]) == pytest.approx(0.22 * scale, abs=0.1)
+    assert float(stone["y"]) == pytest.approx(picture["frame"].floor - (0.07 + 0.04) * scale, abs=0.1)
+
+
+def test_every_part_that_moves_has_its_ring_where_it_is() -> None:
+    picture = drawn(plan())
+    rings = {part.path: part for part in picture["parts"]}
+    assert set(rings) == {"heaters.0", "uv_lamps.0", "platform", "hides.0", "hides.1", "hides.2", "bowl", "ground"}
+    lamp, frame = rings["heaters.0"], picture["frame"]
+    assert float(lamp.x) == pytest.approx(frame.left + 0.26 * frame.scale, abs=0.1)
+    assert float(lamp.y) == pytest.approx(frame.floor - 0.4 * frame.scale, abs=0.1)
+    assert (lamp.moves, rings["bowl"].moves, rings["ground"].moves) == ("both", "x", "h")
+    assert lamp.said == "26 cm from the left, 40 cm above the floor"
+
+
+def test_rulers_count_in_the_keepers_unit() -> None:
+    metric, imperial = drawn(plan())["rulers"], drawn(plan(), units=IMPERIAL)["rulers"]
+    assert [tick["text"] for tick in metric["along"]][-1] == "120"
+    assert float(imperial["along"][-1]["text"]) * 2.54 <= 120.1
+    # A tick of twelve inches stands where 30.48 cm would.
+    frame = drawn(plan())["frame"]
+    foot = next(tick for tick in imperial["along"] if tick["text"] == "12")
+    assert float(foot["at"]) == pytest.approx(frame.left + 0.3048 * frame.scale, abs=0.1)
+
+
+def test_night_shows_no_uv_and_no_burning_tube() -> None:
+    day, night = drawn(plan()), drawn(plan(), moment="night")
+    assert day["uv"]
+    assert day["tubes"][0]["on"]
+    assert night["uv"] == []
+    assert not night["tubes"][0]["on"]
+    assert day["spot"]["uv"]
+    assert not night["spot"]["uv"]
+
+
+def test_the_numbers_on_the_drawing_are_the_assessments() -> None:
+    made = plan()
+    answer, picture = found(made), drawn(made)
+    surface = answer.quantity("basking_surface", "winter", "day").value
+    assert picture["spot"]["text"] == f"{surface:.1f} °C"
+    warm = next(label for label in picture["labels"] if label["id"] == "label-warm")
+    assert warm["text"] == f"{answer.quantity('warm_air', 'winter', 'day').value:.1f} °C"
+    assert warm["small"] == f"{answer.quantity('warm_humidity', 'winter', 'day').value:.0f} %"
+
+
+@pytest.mark.parametrize(
+    ("size", "lid", "layout"),
+    [((1.2, 0.5, 0.45), "solid", "wide"), ((1.2, 0.6, 0.75), "solid", "beside"), ((0.45, 0.45, 0.9), "mesh", "tall")],
+)
+def test_the_layout_follows_the_shape_and_everything_fits(size: tuple[float, float, float], lid: str, layout: str) -> None:
+    length, width, height = size
+    bare = {"heaters": [], "uv_lamps": [], "hides": [], "platform": None, "bowl": None}
+    box = {"kind": "glass", "length_m": length, "width_m": width, "height_m": height, "lid": lid}
+    made = read_data(document(enclosure=box, **bare))
+    chosen = section.layout_of(made)
+    assert chosen.name == layout
+    picture = drawn(made)
+    assert float(picture["width"]) <= chosen.width + 0.1
+    assert float(picture["height"]) <= chosen.height + 0.1
+    floor = picture["floor"]
+    assert float(floor["width"]) <= chosen.floor[0] + 0.1
+    assert float(floor["height"]) <= chosen.floor[1] + 0.1
+
+
+def test_a_lamp_above_the_lid_stays_inside_the_picture() -> None:
+    made = plan(enclosure__lid="open", heaters__0__height_m=0.9)
+    picture = drawn(made)
+    lamp = next(part for part in picture["parts"] if part.path == "heaters.0")
+    assert float(lamp.y) > 0
+
+
+@pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
+def test_the_animal_is_drawn_at_its_size_with_its_feet_on_the_ground(profile: Any) -> None:
+    form, total_m, scale = profile.body.form, 0.5, 400.0
+    outline, _marks, eye = animals.place(form, total_m, 300.0, 200.0, scale, turned=False)
+    points = [tuple(map(float, pair.split(","))) for pair in re.findall(r"-?[\d.]+,-?[\d.]+", outline)]
+    wide = max(x for x, _ in points) - min(x for x, _ in points)
+    expected = total_m * scale * (animals.COIL_SHARE if form == "snake" else 1.0)
+    assert wide == pytest.approx(expected, rel=0.15)
+    assert max(y for _, y in points) == pytest.approx(200.0, abs=0.02 * expected)
+    turned_eye = animals.place(form, total_m, 300.0, 200.0, scale, turned=True)[2]
+    assert eye[0] - 300.0 == pytest.approx(300.0 - turned_eye[0])
+
+
+# ---- fields ----
+
+
+def frame() -> fields.Frame:
+    return fields.Frame(40.0, 300.0, 500.0, 1.2, 0.45, 0.07)
+
+
+def settled() -> Settled:
+    return found(plan()).climate.settled["winter", "day"]
+
+
+def test_the_wash_is_a_picture_of_the_air() -> None:
+    address = fields.wash(fields.air_field(frame(), settled()), 15.0, 36.0)
+    raw = base64.b64decode(address.removeprefix("data:image/png;base64,"))
+    assert raw.startswith(b"\x89PNG\r\n\x1a\n")
+    width, height = struct.unpack(">II", raw[16:24])
+    assert (width, height) == (fields.COLUMNS, fields.ROWS)
+    body = raw[raw.index(b"IDAT") + 4 :]
+    length = struct.unpack(">I", raw[raw.index(b"IDAT") - 4 : raw.index(b"IDAT")])[0]
+    assert len(zlib.decompress(body[:length])) == height * (1 + 4 * width)
+
+
+def test_the_air_field_is_warmest_at_the_lamp_and_keeps_the_zones_range() -> None:
+    field, zones = fields.air_field(frame(), settled()), np.array(settled().air_c)
+    assert field.min() == pytest.approx(zones.min())
+    assert field.max() == pytest.approx(zones.max(), abs=0.1)  # between two points of the grid
+    assert field[0].argmax() < fields.COLUMNS / 2
+
+
+def test_isotherms_are_whole_degrees_of_the_keepers_scale() -> None:
+    field = fields.air_field(frame(), settled())
+    for line in fields.isotherms(frame(), field, (1.0, 0.0), 2.0):
+        assert re.fullmatch(r"(\d+°)?", line.text)
+        if line.text:
+            assert int(line.text[:-1]) % 2 == 0
+    fahrenheit = fields.isotherms(frame(), field, (1.8, 32.0), 4.0)
+    assert any(line.text and int(line.text[:-1]) > 68 for line in fahrenheit)
+
+
+def test_a_uv_contour_runs_where_the_index_is_what_it_says() -> None:
+    """Read a point off the line and ask the model there."""
+    from husbandry.light.ultraviolet import index_at
+    from husbandry.plan.casing import uv_lamps_on
+
+    lamps = uv_lamps_on(plan(uv_lamps__0__kind="slim-12"), TODAY)
+    checked = 0
+    for line in fields.uv_lines(frame(), lamps):
+        if not line.text:
+            continue
+        x_m, height_m = (line.x - 40.0) / 500.0, (300.0 - line.y) / 500.0
+        assert float(index_at(lamps, x_m, height_m)) == pytest.approx(float(line.text), rel=0.12)
+        checked += 1
+    assert checked >= 3
+
+
+def test_wetter_air_has_more_points() -> None:
+    state = settled()
+    wetter = replace(state, vapour_pa=1.6 * state.vapour_pa)
+    assert fields.stipple(frame(), wetter).count("M") > fields.stipple(frame(), state).count("M") > 0
+    assert fields.stipple(frame(), state) == fields.stipple(frame(), state)
+
+
+# ---- the day and the mark ----
+
+
+@pytest.mark.parametrize("size", [(830.0, 152.0), (430.0, 290.0)])
+def test_the_day_strip_stays_in_its_frame_and_its_names_apart(size: tuple[float, float]) -> None:
+    made = plan()
+    strip = daystrip.draw(made, found(made), "winter", METRIC, size)
+    for path in [*strip["curves"].values(), strip["humidity"]]:
+        points = [tuple(map(float, pair.split(","))) for pair in re.findall(r"-?[\d.]+,-?[\d.]+", path)]
+        assert len(points) == 97
+        assert all(0 <= x <= size[0] and 0 <= y <= size[1] for x, y in points)
+    places = sorted(float(y) for _name, y in strip["names"])
+    assert all(later - earlier > 11.8 for earlier, later in pairwise(places))
+
+
+def test_the_day_strips_words_are_its_curves() -> None:
+    made = plan()
+    answer = found(made)
+    words = daystrip.words(made, answer, "winter", METRIC)
+    day = answer.days["winter"]
+    assert words["warm_low"] == f"{day.warm_air.min():.1f}"
+    assert words["cool_high"] == f"{day.cool_air.max():.1f} °C"
+    assert float(words["kwh"]) == pytest.approx(day.kwh, abs=0.006)
+    minutes = daystrip.minutes_to_basking(made, answer, "winter")
+    assert minutes is not None
+    hour = 8 + minutes / 60
+    assert day.basking_surface[round(hour * 4) - 1] >= 31.0 - 0.5
+
+
+def test_a_lamp_that_never_reaches_its_band_has_no_minutes() -> None:
+    made = plan(heaters__0__watts=5.0)
+    assert daystrip.minutes_to_basking(made, found(made), "winter") is None
+
+
+def test_a_timer_over_midnight_is_two_spans() -> None:
+    made = plan(uv_lamps__0__on="20:00", uv_lamps__0__off="06:00")
+    strip = daystrip.draw(made, found(made), "winter", METRIC, (830.0, 152.0))
+    assert len(strip["uv"]) == 2
+
+
+def quantity(value: float, low: float | None, high: float | None) -> Quantity:
+    band = Band(low, high, Basis(BasisKind.PRACTICE))
+    return Quantity(
+        "warm_air", "degC", value, band.judge(value), Reason("heat.balance", REASON), band.basis, band, value - 1, value + 1
+    )
+
+
+REASON: dict[str, Any] = assessed().quantity("warm_air", "winter", "day").reason.parameters  # type: ignore[assignment]
+
+
+@pytest.mark.parametrize(("low", "high"), [(28.0, 32.0), (None, 32.0), (28.0, None)])
+@pytest.mark.parametrize("value", [10.0, 28.0, 30.0, 32.0, 55.0])
+def test_the_marks_needle_stands_in_its_bar_when_it_is_inside(value: float, low: float | None, high: float | None) -> None:
+    axis = mark(quantity(value, low, high), METRIC).axis
+    assert axis is not None
+    begin, width = (float(number) for number in axis["target"])
+    needle = float(axis["value"])
+    inside = (low is None or value >= low) and (high is None or value <= high)
+    assert (begin - 0.11 <= needle <= begin + width + 0.11) == inside
+    assert PAD <= needle <= WIDTH - PAD
+    assert (axis["open_low"], axis["open_high"]) == (low is None, high is None)
+
+
+def test_a_mark_says_its_band_and_its_verdict_aloud() -> None:
+    said = mark(quantity(33.0, 28.0, 32.0), METRIC).said
+    assert said == "Warm-end air: 33.0 °C, target 28.0–32.0 °C, too high"
+    assert mark(quantity(26.0, 28.0, None), METRIC).target == "at least 28.0 °C"
+    assert mark(quantity(26.0, None, 28.0), IMPERIAL).target == "at most 82 °F"
+
+
+def test_an_unknown_number_is_a_dash() -> None:
+    unknown = replace(quantity(30.0, 28.0, 32.0), value=None, verdict=Verdict.UNKNOWN)
+    shown = mark(unknown, METRIC)
+    assert (shown.number, shown.axis, shown.verdict_text) == ("–", None, "unknown")

@@ -1,0 +1,96 @@
+"""The launcher's own parts: which packages it asks for, where data lies, what it says when something is wrong."""
+
+import os
+import socket
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from launch import machine, storage
+from launch.machine import time_zone
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def test_a_bare_machine_is_asked_for_every_package(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(machine, "postgres_bin", lambda: None)
+    monkeypatch.setattr(machine.importlib.util, "find_spec", lambda name: None)
+    monkeypatch.setattr(machine.shutil, "which", lambda name: None)
+    monkeypatch.setattr(machine, "CHROMIUM", Path("/nowhere"))
+    assert machine.missing_packages(browser=True, database=True) == ["python3-venv", "postgresql", "util-linux", "chromium"]
+    assert machine.missing_packages(browser=False, database=False) == ["python3-venv"]
+
+
+def test_who_is_not_root_is_told_the_one_line_to_run(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(machine.os, "geteuid", lambda: 1000)
+    with pytest.raises(machine.Stop, match="apt-get update && apt-get install -y postgresql"):
+        machine.install_packages(["postgresql"])
+
+
+def test_a_full_disk_stops_the_start(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setattr(machine, "MINIMUM_FREE_MB", 10**9)
+    with pytest.raises(machine.Stop, match="MB free"):
+        machine.check_disk(tmp_path / "not" / "yet")
+
+
+def test_the_machines_own_time_zone_is_found(tmp_path: Path) -> None:
+    zone = tmp_path / "zoneinfo" / "Atlantic" / "Faroe"
+    zone.parent.mkdir(parents=True)
+    zone.touch()
+    (tmp_path / "localtime").symlink_to(zone)
+    assert time_zone(tmp_path / "localtime") == "Atlantic/Faroe"
+    assert time_zone(tmp_path / "nowhere") == "UTC"
+
+
+def test_secrets_are_made_once_and_for_the_owner_only(tmp_path: Path) -> None:
+    first = storage.secret(tmp_path, "secret-key")
+    assert storage.secret(tmp_path, "secret-key") == first
+    assert (tmp_path / "secret-key").stat().st_mode & 0o777 == 0o600
+
+
+def test_a_second_start_says_where_the_first_one_is(tmp_path: Path) -> None:
+    handle = storage.lock(tmp_path)
+    handle.write("http://127.0.0.1:8123/")
+    handle.flush()
+    with pytest.raises(machine.Stop, match=r"already runs.*8123"):
+        storage.lock(tmp_path)
+
+
+def test_old_data_is_set_aside_and_not_deleted(tmp_path: Path) -> None:
+    folder = tmp_path / "var"
+    folder.mkdir()
+    (folder / "secret-key").write_text("kept")
+    aside = storage.set_aside(folder)
+    assert (aside / "secret-key").read_text() == "kept"
+    assert not (folder / "secret-key").exists()
+
+
+def start(tmp_path: Path, *arguments: str, **more: str) -> subprocess.CompletedProcess[str]:
+    environment = {**os.environ, "RIDGEBACK_DATA": str(tmp_path), "PYTHONPATH": str(ROOT), **more}
+    environment.pop("DATABASE_URL", None)
+    command = [sys.executable, "-m", "launch.start", *arguments]
+    return subprocess.run(command, cwd=ROOT, env=environment, stdin=subprocess.DEVNULL, capture_output=True, text=True, timeout=60)
+
+
+@pytest.mark.parametrize(
+    ("arguments", "more", "words"),
+    [((), {"PORT": "http"}, "PORT is 'http'"), (("--fresh",), {}, "needs a terminal")],
+)
+def test_what_cannot_start_says_one_sentence(tmp_path: Path, arguments: tuple[str, ...], more: dict[str, str], words: str) -> None:
+    done = start(tmp_path, *arguments, **more)
+    assert done.returncode == 1
+    assert words in done.stderr
+    assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_a_taken_port_says_one_sentence(tmp_path: Path) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        done = start(tmp_path, PORT=str(port))
+    assert done.returncode == 1
+    assert f"Port {port} is taken" in done.stderr
+    assert "Traceback" not in done.stderr

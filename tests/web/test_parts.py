@@ -1,0 +1,135 @@
+"""Moving, adding and taking away: whatever the hand does, the plan stays one that can be built."""
+
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m, check_places
+from husbandry.plan.reading import read_data
+from ridgeback.planner import fields, parts
+from ridgeback.units import METRIC, KeeperUnits
+from tests.plans import document, plan
+
+IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
+MOVED = ["heaters.0", "uv_lamps.0", "platform", "hides.0", "hides.2", "bowl", "ground"]
+ANYWHERE = st.floats(-2.0, 4.0)
+
+
+@settings(max_examples=200, deadline=None)
+@given(
+    moves=st.lists(st.tuples(st.sampled_from(MOVED), ANYWHERE, ANYWHERE), max_size=6),
+    lid=st.sampled_from(["solid", "mesh", "open"]),
+)
+def test_no_drag_takes_a_part_out_of_the_enclosure_or_into_another(moves: list[tuple[str, float, float]], lid: str) -> None:
+    made = plan(enclosure__lid=lid)
+    for path, x_m, height_m in moves:
+        made = parts.move(made, path, x_m, height_m)
+    assert check_places(made) == []
+    assert made.ground.depth_m >= 0
+    for lamp in (*made.heaters, *made.uv_lamps):
+        assert lamp.height_m > basking_top_m(made, lamp.x_m)
+
+
+def test_a_move_changes_the_part_and_nothing_else() -> None:
+    before = plan()
+    after = parts.move(before, "heaters.0", 0.4, 0.35)
+    assert after.heaters[0].x_m == 0.4
+    assert after.model_copy(update={"heaters": before.heaters}) == before
+
+
+@pytest.mark.parametrize(("lid", "highest"), [("solid", 0.45), ("mesh", 0.45 + ABOVE_LID_M), ("open", 0.45 + ABOVE_LID_M)])
+def test_a_lamp_goes_as_high_as_its_lid_lets_it(lid: str, highest: float) -> None:
+    assert parts.move(plan(enclosure__lid=lid), "heaters.0", 0.3, 9.0).heaters[0].height_m == pytest.approx(highest)
+
+
+def test_hides_and_bowl_stay_on_the_ground() -> None:
+    moved = parts.move(plan(), "hides.1", 0.9, 0.4)
+    assert moved.hides[1].x_m == 0.9
+    assert moved.hides[1].height_m == plan().hides[1].height_m
+
+
+def test_the_ground_lifts_the_stone_but_not_the_lamp() -> None:
+    deeper = parts.move(plan(), "ground", 0.0, 0.1)
+    assert basking_top_m(deeper, 0.26) == pytest.approx(0.1 + 0.04)
+    assert deeper.heaters == plan().heaters
+
+
+@pytest.mark.parametrize("group", ["heaters", "uv_lamps", "hides"])
+def test_what_was_added_can_be_taken_away_again(group: str) -> None:
+    before = plan()
+    count = len(getattr(before, group))
+    more = parts.add(before, f"{group}.{count}")
+    assert len(getattr(more, group)) == count + 1
+    assert check_places(more) == []
+    assert parts.take_away(more, f"{group}.{count}") == before
+
+
+@pytest.mark.parametrize("path", ["platform", "bowl"])
+def test_there_is_one_stone_and_one_bowl(path: str) -> None:
+    without = parts.take_away(plan(), path)
+    assert getattr(without, path) is None
+    assert getattr(parts.add(without, path), path) is not None
+
+
+@pytest.mark.parametrize("size", [(0.3, 0.2, 0.2), (0.45, 0.45, 0.9), (2.4, 1.2, 1.2)])
+@pytest.mark.parametrize("group", ["heaters.0", "uv_lamps.0", "hides.0", "platform", "bowl"])
+def test_a_usual_part_fits_any_enclosure(size: tuple[float, float, float], group: str) -> None:
+    bare: dict[str, Any] = {"heaters": [], "uv_lamps": [], "hides": [], "platform": None, "bowl": None}
+    box = {"kind": "glass", "length_m": size[0], "width_m": size[1], "height_m": size[2], "lid": "mesh"}
+    empty = read_data(document(enclosure=box, ground__depth_m=0.03, **bare))
+    assert check_places(parts.add(empty, group)) == []
+
+
+@pytest.mark.parametrize("path", ["", "heaters", "heaters.7", "heaters.x", "hides.-1", "name", "room.summer"])
+def test_what_is_no_part_is_said_to_be_none(path: str) -> None:
+    for action in (lambda made: parts.move(made, path, 0.1, 0.2), lambda made: parts.take_away(made, path)):
+        with pytest.raises(parts.NoSuchPartError):
+            action(plan())
+
+
+# ---- what is typed ----
+
+
+def bind(step: str, units: KeeperUnits = METRIC, **posted: str) -> tuple[HabitatPlan, dict[str, fields.Rejected]]:
+    names = {path.replace("__", "."): text for path, text in posted.items()}
+    return fields.bind(plan(), step, names, units)
+
+
+def test_a_bare_number_is_in_the_keepers_unit() -> None:
+    assert bind("enclosure", ground__depth_m="9")[0].ground.depth_m == pytest.approx(0.09)
+    assert bind("enclosure", IMPERIAL, ground__depth_m="3")[0].ground.depth_m == pytest.approx(0.0762)
+    assert bind("heat", IMPERIAL, heaters__0__thermostat__set_c="90")[0].heaters[0].thermostat.set_c == pytest.approx(
+        32.22, abs=0.01
+    )
+
+
+def test_what_another_step_asks_is_not_taken_here() -> None:
+    read, rejected = bind("heat", ground__depth_m="30")
+    assert read == plan()
+    assert rejected == {}
+
+
+@pytest.mark.parametrize(
+    ("step", "path", "text", "code"),
+    [
+        ("animal", "animal__count", "two", "not_a_whole_number"),
+        ("animal", "animal__hatched", "last spring", "not_a_date"),
+        ("animal", "animal__mass_kg", "5 cm", "wrong_dimension"),
+        ("heat", "heaters__0__on", "25:00", "not_a_time"),
+        ("heat", "heaters__0__watts", "60 amps", "unknown_unit"),
+        ("heat", "heaters__0__watts", "", "not_a_number"),
+        ("heat", "heaters__0__height_m", "70 cm", "lamp_above_lid"),
+    ],
+)
+def test_what_cannot_be_taken_waits_in_its_field_with_the_reason(step: str, path: str, text: str, code: str) -> None:
+    read, rejected = bind(step, **{path: text})
+    assert read == plan()
+    (only,) = rejected.values()
+    assert (only.text, only.problem.code) == (text, code)
+
+
+def test_an_empty_field_that_may_be_empty_is_nothing() -> None:
+    assert bind("animal", animal__mass_kg="")[0].animal.mass_kg is None
+    assert bind("food", feeding__interval_days="")[0].feeding.interval_days is None

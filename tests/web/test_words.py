@@ -1,0 +1,168 @@
+"""Every code the core can answer with has words, and no words are left over."""
+
+import ast
+import re
+from datetime import timedelta
+from pathlib import Path
+
+import pytest
+
+from husbandry.assessment import Basis, BasisKind, Finding, Measure, Quantity, Reason, Remedy, Severity, Verdict
+from husbandry.plan.assess import assess
+from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.plan.propose import propose
+from husbandry.plan.reading import PlanProblems, Problem, read_data
+from husbandry.species.book import shipped
+from ridgeback.planner import wording
+from ridgeback.planner.drawing.marks import mark
+from ridgeback.units import METRIC, KeeperUnits
+from tests.plans import TODAY, assessed, document
+
+ROOT = Path(__file__).resolve().parents[2]
+IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
+# Codes put together from parts, spelled out.
+COMPOSED = {
+    "Finding": {f"heat.{end}_{way}" for end in ("warm_air", "cool_air") for way in ("cold", "hot")},
+    "Remedy": {f"heat.move_{end}_{way}" for end in ("warm_air", "cool_air") for way in ("up", "down")}
+    | {f"heat.add_{moment}_heater" for moment in ("day", "night")},
+}
+
+
+def room(day_c: float, night_c: float, percent: float) -> RoomClimate:
+    winter = RoomCase(day_c=day_c - 5, night_c=night_c - 6, humidity_percent=percent)
+    return RoomClimate(summer=RoomCase(day_c=day_c, night_c=night_c, humidity_percent=percent), winter=winter)
+
+
+ROOMS = [room(24.0, 21.0, 50.0), room(33.0, 30.0, 90.0), room(14.0, 8.0, 20.0)]
+
+
+def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
+    """All literal codes handed to a class of the core, in either branch of a conditional."""
+    found = set()
+    for folder in folders:
+        for path in (ROOT / folder).rglob("*.py"):
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == kind and node.args:
+                    place = node.args[1] if kind in ("Problem", "MisplacedError") and len(node.args) > 1 else node.args[0]
+                    branches = [place.body, place.orelse] if isinstance(place, ast.IfExp) else [place]
+                    while any(isinstance(branch, ast.IfExp) for branch in branches):
+                        nested = [branch for branch in branches if isinstance(branch, ast.IfExp)]
+                        branches = [b for b in branches if b not in nested] + [x for n in nested for x in (n.body, n.orelse)]
+                    found |= {str(branch.value) for branch in branches if isinstance(branch, ast.Constant)}
+    return found
+
+
+def assigned_in(path: str) -> set[str]:
+    """Codes first kept in a variable, as `code = "heat.basking_cold" if … else "heat.basking_hot"`."""
+    text = re.sub(r"Change\([^,]*,", "", (ROOT / path).read_text())  # paths of the document look alike
+    return set(re.findall(r'"((?:heat|uv|space|moisture|feed|light|ground|animal)\.[a-z_]+)"', text))
+
+
+REVIEW = [f"husbandry/review/{name}.py" for name in ("warmth", "lamps", "home", "keeping")]
+
+
+def test_every_code_of_the_review_has_words_and_no_words_are_left_over() -> None:
+    said = set().union(*(assigned_in(path) for path in REVIEW)) | COMPOSED["Finding"] | COMPOSED["Remedy"]
+    worded = set(wording.FINDINGS) | set(wording.REMEDIES)
+    assert said - worded == set()
+    assert worded - said == set()
+
+
+def test_every_reason_and_every_problem_has_words() -> None:
+    assert codes_in("Reason") - set(wording.REASONS) == set()
+    problems = codes_in("Problem") | codes_in("MisplacedError") | codes_in("UnitError", ("husbandry", "ridgeback"))
+    assert problems
+    assert problems - set(wording.PROBLEMS) == set()
+
+
+@pytest.fixture(scope="module")
+def first_plans() -> list[HabitatPlan]:
+    """A first plan for a grown animal of every species."""
+    grown = [(profile, profile.body.adult_mass_g.middle / 1000) for profile in shipped().values()]
+    old = TODAY - timedelta(days=2000)
+    return [propose("first", profile, Animal(hatched=old, mass_kg=mass), ROOMS[0], TODAY) for profile, mass in grown]
+
+
+@pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
+def test_whatever_a_plan_is_found_to_be_it_can_be_said(units: KeeperUnits, first_plans: list[HabitatPlan]) -> None:
+    """Each in a mild, a hot and damp, and a cold and dry room; furnished for two, and with everything taken out."""
+    empty = {"heaters": (), "uv_lamps": (), "hides": (), "bowl": None, "platform": None, "animal": Animal()}
+    for plan in first_plans:
+        for climate in ROOMS:
+            two = plan.animal.model_copy(update={"count": 2})
+            for changes in ({"animal": two}, empty):
+                trial = plan.model_copy(update={"room": climate, **changes})
+                found = assess(trial, shipped()[plan.species], TODAY, days_of=())
+                for finding in found.findings:
+                    sentence = wording.finding(finding, units)
+                    assert sentence.endswith(".")
+                    assert "%(" not in sentence
+                    if finding.remedy is not None:
+                        assert wording.remedy(finding.remedy, units)
+                for quantity in found.quantities:
+                    shown = mark(quantity, units)
+                    assert shown.name
+                    assert shown.why.endswith(".")
+                    assert shown.said.startswith(shown.name)
+
+
+def test_a_measure_in_a_sentence_is_in_the_keepers_units() -> None:
+    finding = next(item for item in assessed(room__winter__night_c=10.0).findings if item.code == "heat.night_cold")
+    assert "°C" in wording.finding(finding, METRIC)
+    said = wording.finding(finding, IMPERIAL)
+    assert "°F" in said
+    assert "°C" not in said
+
+
+def test_kinds_are_said_in_words_not_in_codes() -> None:
+    finding = Finding("heat.no_thermostat", Severity.WRONG, "heat", {"kind": "ceramic-emitter", "watts": Measure(60.0, "W")})
+    assert "60 W ceramic emitter" in wording.finding(finding, METRIC)
+    remedy = Remedy("heat.change_thermostat", {"control": "pulse"})
+    assert "pulse" in wording.remedy(remedy, METRIC)
+
+
+def test_a_source_is_cited_and_its_absence_is_said() -> None:
+    cited = wording.basis(Basis(BasisKind.SOURCE, "Baines et al. 2016 (recalled)", "zone 1"))
+    assert cited == "Source: Baines et al. 2016 (recalled) (zone 1)"
+    assert wording.basis(Basis(BasisKind.PRACTICE)) == "Common practice, no source"
+
+
+@pytest.mark.parametrize(
+    ("changes", "words"),
+    [
+        ({"enclosure__length_m": 120}, "120 cm"),
+        ({"animal__mass_kg": 450.0}, "450 g"),
+        ({"room__winter__day_c": 72.0}, "72 °F would be 22.2 °C"),
+        ({"heaters__0__x_m": 3.0}, "outside the enclosure, which is 120 cm long"),
+        ({"heaters__0__kind": "campfire"}, "campfire is not one of"),
+        ({"daylight__on": "early"}, "is not a time of day"),
+    ],
+)
+def test_a_faulty_plan_is_answered_in_words(changes: dict[str, object], words: str) -> None:
+    with pytest.raises(PlanProblems) as refused:
+        read_data(document(**changes))
+    assert words in " ".join(wording.problem(problem, METRIC) for problem in refused.value.problems)
+
+
+def test_a_slip_is_offered_once_where_the_meaning_is_the_same_text() -> None:
+    slipped = Problem(
+        "ground.depth_m", "too_high", {"value": Measure(8.0, "m"), "limit": Measure(1.0, "m")}, Measure(0.08, "m"), (8.0, "cm")
+    )
+    assert wording.problem(slipped, METRIC).endswith("Was 8 cm meant?")
+
+
+def test_a_number_without_a_band_has_a_dash_for_a_verdict() -> None:
+    shown = mark(
+        Quantity(
+            "heat_power",
+            "W",
+            44.0,
+            Verdict.NOT_APPLICABLE,
+            Reason("heat.power", {"limit": Measure(110.0, "W")}),
+            Basis(BasisKind.ESTIMATE),
+        ),
+        METRIC,
+    )
+    assert shown.axis is None
+    assert shown.aside == "of 110 W"
+    assert shown.verdict_text == ""
