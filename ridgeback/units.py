@@ -8,8 +8,8 @@ from husbandry.quantities import UNITS, convert
 
 SYMBOLS: Final = {
     "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",
-    "lb": "lb", "L": "L", "gal": "gal", "m2": "m²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days", "months": "months",
-    "1": "", "years": "years",
+    "lb": "lb", "L": "L", "gal": "gal", "m2": "m²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days",
+    "months": "months", "1": "", "years": "years",
 }  # fmt: skip
 # From this many of the small unit on, the large one is easier to read.
 LARGER: Final = {"g": (1000.0, "kg"), "oz": (32.0, "lb")}
@@ -27,6 +27,8 @@ class KeeperUnits:
     def unit_for(self, si: str) -> str:
         """Return the unit that a value in `si` is shown and typed in."""
         chosen = {"degC": self.temperature, "m": self.length, "kg": self.mass, "m3": self.volume}
+        if si == "m2" and self.length == "in":
+            return "ft2"
         return chosen.get(si, si)
 
     def number(self, value: float, si: str, *, typed: bool = False) -> tuple[str, str]:

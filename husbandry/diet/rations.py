@@ -1,8 +1,13 @@
 """What one feed is, for this animal: the stage rule."""
 
 from dataclasses import dataclass
+from typing import Final
 
-from husbandry.species.profile import Feeding, Meal, Range, Supplement
+from husbandry.species.leaves import Range, in_school
+from husbandry.species.stage import Feeding, Meal, Supplement
+
+Schools = dict[str, str]
+NO_SCHOOLS: Final[Schools] = {}
 
 
 @dataclass(frozen=True)
@@ -15,10 +20,10 @@ class Ration:
     needs_mass: bool = False
 
 
-def rations(feeding: Feeding, mass_kg: float | None, animals: int = 1) -> tuple[Ration, ...]:
+def rations(feeding: Feeding, mass_kg: float | None, animals: int = 1, schools: Schools = NO_SCHOOLS) -> tuple[Ration, ...]:
     """Apply the stage's meals to an animal of `mass_kg`; counts are for all `animals` together."""
     found = []
-    for meal in feeding.meals:
+    for meal in in_school(feeding.meals, schools):
         if meal.count_low is not None:
             high = meal.count_high if meal.count_high is not None else meal.count_low
             found.append(Ration(meal, count=(meal.count_low * animals, high * animals)))
@@ -41,9 +46,9 @@ def interval_days(rule: Range, chosen: int | None) -> int:
     return max(1, round(shortest or 1))
 
 
-def supplements_in_use(feeding: Feeding, *, uvb: bool) -> tuple[Supplement, ...]:
+def supplements_in_use(feeding: Feeding, *, uvb: bool, schools: Schools = NO_SCHOOLS) -> tuple[Supplement, ...]:
     """Return the products that apply with or without working UVB."""
-    return tuple(item for item in feeding.supplements if item.uvb in ("either", "with" if uvb else "without"))
+    return tuple(item for item in in_school(feeding.supplements, schools) if item.uvb in ("either", "with" if uvb else "without"))
 
 
 # Frozen mice by class: upper mass in g (trade).

@@ -8,13 +8,22 @@ from husbandry.plan import feeding, spaces, sunlight, warmth
 from husbandry.plan.casing import body_of, enclosure_case
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.gather import facts
+from husbandry.plan.outlook import Weighing
 from husbandry.plan.result import Assessment
 from husbandry.review.rules import review
 from husbandry.species.profile import Profile
 
 
-def assess(plan: HabitatPlan, profile: Profile, today: date, *, days_of: tuple[str, ...] = ("summer", "winter")) -> Assessment:
-    """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted.
+def assess(
+    plan: HabitatPlan,
+    profile: Profile,
+    today: date,
+    *,
+    days_of: tuple[str, ...] = ("summer", "winter"),
+    weighings: tuple[Weighing, ...] = (),
+) -> Assessment:
+    """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted; `weighings` are
+    those in the log, for the growth still to come.
 
     The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
     """
@@ -25,11 +34,11 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, *, days_of: tuple[s
     uvb = sunlight.uvb_given(plan, stage, body, today)
     menu = feeding.menu(plan, stage, body, uvb=uvb, today=today)
     quantities = tuple(
-        spaces.quantities(plan, stage, body)
+        spaces.quantities(plan, profile, stage, body, climate)
         + warmth.quantities(plan, profile, stage, body, case, climate)
         + sunlight.quantities(plan, profile, stage, body, today)
         + feeding.quantities(plan, stage, menu)
     )
-    findings = review(facts(plan, profile, stage, body, case, climate, quantities, today))
+    findings = review(facts(plan, profile, stage, body, case, climate, quantities, today, weighings))
     days = {season: course(case, climate, season) for season in days_of}
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days)

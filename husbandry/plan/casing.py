@@ -1,5 +1,6 @@
 """From the plan's document to the plain values the models take."""
 
+import math
 from dataclasses import dataclass
 from datetime import date
 
@@ -39,10 +40,10 @@ def body_of(plan: HabitatPlan, profile: Profile, today: date) -> Body:
     decision = decide_stage(profile, age_days=age_days, mass_kg=animal.mass_kg, length_m=animal.length_m)
     length_m, mass_kg = animal.length_m, animal.mass_kg
     if length_m is None and mass_kg is not None:
-        length_m = expected_length_m(profile, mass_kg)
+        length_m = expected_length_m(profile, mass_kg, animal.sex)
     if mass_kg is None and length_m is not None:
-        mass_kg = expected_mass_kg(profile, length_m)
-    adult_m = profile.body.adult_length_cm.middle / 100
+        mass_kg = expected_mass_kg(profile, length_m, animal.sex)
+    adult_m = profile.body.adult(animal.sex).length_cm.middle / 100
     back_m = profile.body.back_height_share.value * (length_m or adult_m)
     return Body(decision, age_days, length_m, animal.length_m is not None, mass_kg, animal.mass_kg is not None, back_m)
 
@@ -98,16 +99,27 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         rooms,
         hours_of(plan.daylight.on),
         hours_of(plan.daylight.off),
-        bowl_m2=3.1416 / 4 * plan.bowl.diameter_m**2 if plan.bowl else 0.0,
-        bowl_x_m=plan.bowl.x_m if plan.bowl else 0.0,
+        bowl_m2=water_surface_m2(plan),
+        bowl_x_m=plan.pool.x_m if plan.pool else plan.bowl.x_m if plan.bowl else 0.0,
         humid_hide=any(hide.humid for hide in plan.hides),
         misting_kg_per_day=plan.misting.grams_per_day / 1000,
     )
 
 
+def water_surface_m2(plan: HabitatPlan) -> float:
+    """The open water: the bowl's and the pool's surface."""
+    bowl = math.pi / 4 * plan.bowl.diameter_m**2 if plan.bowl else 0.0
+    return bowl + (plan.pool.length_m * plan.enclosure.width_m if plan.pool else 0.0)
+
+
 def outside_lid(plan: HabitatPlan, height_m: float) -> bool:
     """Tell whether a lamp at this height shines in through the lid."""
     return plan.enclosure.lid != "solid" and height_m >= plan.enclosure.height_m - 1e-6
+
+
+def through_mesh(plan: HabitatPlan, height_m: float) -> bool:
+    """Tell whether a lamp at this height shines in through mesh."""
+    return plan.enclosure.lid == "mesh" and outside_lid(plan, height_m)
 
 
 def highest_m(plan: HabitatPlan) -> float:
@@ -124,7 +136,7 @@ def uv_lamp(plan: HabitatPlan, lamp: UvLamp, today: date, height_m: float | None
     """Return the lamp as the field sees it; behind glass nothing passes."""
     at_m = lamp.height_m if height_m is None else height_m
     age_months = 0.0 if lamp.fitted is None else (today - lamp.fitted).days / DAYS_PER_MONTH
-    passed = plan.enclosure.mesh_open_share if plan.enclosure.lid == "mesh" and outside_lid(plan, at_m) else 1.0
+    passed = plan.enclosure.mesh_open_share if through_mesh(plan, at_m) else 1.0
     if lamp.behind_glass:
         passed = 0.0
     return Lamp(lamp.kind, lamp.tube_m, lamp.x_m, at_m, lamp.reflector, age_months, passed)

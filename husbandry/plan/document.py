@@ -16,10 +16,10 @@ ABOVE_LID_M = 0.5
 # Tight enough that a number in the other unit does not pass: 68 °F is a room, 68 °C is not.
 RoomCelsius = Annotated[float, Field(ge=-20, le=50)]
 TargetCelsius = Annotated[float, Field(ge=5, le=65)]
-Side = Annotated[float, Field(ge=0.1, le=6)]
+Side = Annotated[float, Field(ge=0.1, le=15)]  # a hatchling's tub to an outdoor pen
 Percent = Annotated[float, Field(ge=0, le=100)]
-Metres = Annotated[float, Field(gt=0, le=6)]
-Position = Annotated[float, Field(ge=0, le=6)]
+Metres = Annotated[float, Field(gt=0, le=15)]
+Position = Annotated[float, Field(ge=0, le=15)]
 Text = Annotated[str, Field(max_length=80)]
 
 EnclosureKind = Literal["glass", "pvc", "foamed-pvc", "plywood", "polypropylene", "mesh", "open-table"]
@@ -36,6 +36,12 @@ class Part(BaseModel):
 
 
 class Animal(Part):
+    """The animal, or the first of `count` that live together.
+
+    Of those, `males` are known to be male, `young` are hatchlings; `smallest_m` is the length of the smallest, by the
+    species' measure.
+    """
+
     name: Text = ""
     sex: Literal["female", "male", "unknown"] = "unknown"
     hatched: date | None = None
@@ -43,6 +49,15 @@ class Animal(Part):
     mass_kg: Annotated[float, Field(ge=0.0002, le=200)] | None = None
     length_m: Annotated[float, Field(ge=0.005, le=8)] | None = None
     count: Annotated[int, Field(ge=1, le=50)] = 1
+    males: Annotated[int, Field(ge=0, le=50)] | None = None
+    young: Annotated[int, Field(ge=0, le=50)] = 0
+    smallest_m: Annotated[float, Field(ge=0.005, le=8)] | None = None
+
+    @model_validator(mode="after")
+    def _no_more_than_all(self) -> Self:
+        if (self.males or 0) > self.count or self.young > self.count:
+            raise ValueError("more males or young than animals")
+        return self
 
 
 class RoomCase(Part):
@@ -96,6 +111,15 @@ class Hide(Part):
 class Bowl(Part):
     x_m: Position
     diameter_m: Metres
+
+
+class Pool(Part):
+    """Water to live or bathe in, over the whole width; `depth_m` from the inner floor to the water's surface."""
+
+    x_m: Position
+    length_m: Metres
+    depth_m: Annotated[float, Field(gt=0, le=2)]
+    filtered: bool = False
 
 
 class Misting(Part):
@@ -195,6 +219,7 @@ class HabitatPlan(Part):
     platform: Platform | None = None
     hides: Annotated[tuple[Hide, ...], Field(max_length=8)] = ()
     bowl: Bowl | None = None
+    pool: Pool | None = None
     misting: Misting = Misting()
     daylight: Daylight = Daylight()
     heaters: Annotated[tuple[Heater, ...], Field(max_length=6)] = ()
@@ -233,6 +258,13 @@ def check_places(plan: HabitatPlan) -> list[MisplacedError]:
         wrong += _inside_length("bowl.x_m", plan.bowl.x_m, box.length_m)
         if plan.bowl.diameter_m > min(box.width_m, box.length_m):
             wrong.append(MisplacedError("bowl.diameter_m", "bowl_too_wide", limit_m=min(box.width_m, box.length_m)))
+    if plan.pool is not None:
+        pool = plan.pool
+        wrong += _inside_length("pool.x_m", pool.x_m, box.length_m)
+        if max(pool.x_m + pool.length_m / 2 - box.length_m, pool.length_m / 2 - pool.x_m) > 0.001:
+            wrong.append(MisplacedError("pool.length_m", "pool_too_long", limit_m=box.length_m))
+        if pool.depth_m >= box.height_m:
+            wrong.append(MisplacedError("pool.depth_m", "pool_above_lid", limit_m=box.height_m))
     lamps: list[tuple[str, Hung]] = [(f"heaters.{index}", heater) for index, heater in enumerate(plan.heaters)]
     lamps += [(f"uv_lamps.{index}", lamp) for index, lamp in enumerate(plan.uv_lamps)]
     ceiling = box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M)

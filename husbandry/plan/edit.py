@@ -44,6 +44,12 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
     lamps = [*refitted["heaters"], *refitted["uv_lamps"]]
     for part in [*(part for part in parts if part), *lamps]:
         part["x_m"] = min(part["x_m"], box["length_m"])
+    pool = refitted.get("pool")
+    if pool:
+        whole = pool["length_m"] >= old["length_m"] - 0.001
+        pool["length_m"] = box["length_m"] if whole else min(pool["length_m"], box["length_m"])
+        pool["x_m"] = min(max(pool["x_m"], pool["length_m"] / 2), box["length_m"] - pool["length_m"] / 2)
+        pool["depth_m"] = min(pool["depth_m"], math.floor(95 * box["height_m"]) / 100)
     ceiling = box["height_m"] + (0.0 if box["lid"] == "solid" else ABOVE_LID_M)
     for lamp in lamps:
         if lamp["height_m"] >= old["height_m"] - 1e-6:

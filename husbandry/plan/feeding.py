@@ -8,7 +8,8 @@ from husbandry.diet.rations import interval_days, rations, supplements_in_use
 from husbandry.plan.casing import Body
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.result import FeedDay, Menu
-from husbandry.species.profile import Stage, choose
+from husbandry.species.leaves import choose
+from husbandry.species.stage import Stage
 from husbandry.upkeep.feeds import feed_dates
 
 MENU_DAYS = 28
@@ -25,11 +26,14 @@ def menu(plan: HabitatPlan, stage: Stage, body: Body, *, uvb: bool, today: date)
         starts += timedelta(days=LONGEST_LOOK_BACK_DAYS // (2 * interval) * interval)
     begin = min(starts, today)
     feeds = [day for day in feed_dates(starts, interval, begin, (today - begin).days + MENU_DAYS) if day >= starts]
-    products = tuple(Product(item.product, item.every_days, item.every_feeds) for item in supplements_in_use(feeding, uvb=uvb))
+    products = tuple(
+        Product(item.product, item.every_days, item.every_feeds)
+        for item in supplements_in_use(feeding, uvb=uvb, schools=plan.schools)
+    )
     placed = rota(feeds, products, plan.feeding.supplement_starts or starts)
     why_none = feeding.no_supplements_because.value if feeding.no_supplements_because else ""
     return Menu(
-        rations(feeding, body.mass_kg, plan.animal.count),
+        rations(feeding, body.mass_kg, plan.animal.count, plan.schools),
         interval,
         feeding.time_of_day.value,
         tuple(FeedDay(day, placed[day]) for day in feeds if day >= today),

@@ -13,17 +13,23 @@ from husbandry.climate.steady import Climate, settle, warm_side_x
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, TubeKind, UvLamp, basking_top_m
-from husbandry.plan.sunlight import height_for_middle, wanted_index
+from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
+from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
+from husbandry.plan.sunlight import height_for_middle, index_at_back, wanted_index
 from husbandry.plan.warmth import main_heater
-from husbandry.review.facts import Facts, HeaterFacts, UvFacts
+from husbandry.review.facts import Company, Facts, Figures, HeaterFacts, UvFacts, Water
 from husbandry.review.judged import OFF, below
 from husbandry.review.warmth import STRENGTHS_W
 from husbandry.space.furniture import free_place
-from husbandry.species.profile import Profile, Stage, choose
-from husbandry.species.stages import DAYS_PER_MONTH
+from husbandry.space.sizing import SIDES, Need, sides_for
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
+from husbandry.species.stages import DAYS_PER_MONTH, expected_mass_kg
 
 NEEDED_FROM_INDEX = 1.0
 FLAT_OUT = 0.97
+LOOK_AHEAD_DAYS = 180.0
 HELD_ABOVE_K = 0.5  # the cool end over its night low
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
@@ -44,6 +50,7 @@ def facts(
     climate: Climate,
     quantities: tuple[Quantity, ...],
     today: date,
+    weighings: tuple[Weighing, ...] = (),
 ) -> Facts:
     """Gather everything the rules look at."""
     basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None
@@ -51,6 +58,8 @@ def facts(
     hours = choose(stage.light.hours, plan.schools)
     ground = choose(stage.ground.depth_cm, plan.schools)
     night = choose(stage.heat.night_c, plan.schools)
+    minimum, _recommended = enclosure_needs(plan, profile, stage, body.length_m)
+    outgrown = outgrown_within(plan, profile, body, today, LOOK_AHEAD_DAYS, weighings)
     return Facts(
         quantities=quantities,
         heaters=_heaters(plan, case, climate, quantities),
@@ -75,7 +84,7 @@ def facts(
         misting_g=plan.misting.grams_per_day,
         room_at_cool_end=_room_at_cool_end(plan, climate),
         room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
-        hides_wanted=tuple(hide.value for hide in profile.hides),
+        hides_wanted=tuple(hide.value for hide in profile.hides_of(stage)),
         hides=len(plan.hides),
         humid_hides=sum(hide.humid for hide in plan.hides),
         hide_length_m=_hide_length_m(profile, body),
@@ -83,12 +92,72 @@ def facts(
         bowl_place=_bowl_place(plan, case),
         misting_right_g=_misting_right_g(plan, stage, climate),
         has_bowl=plan.bowl is not None,
-        animals=plan.animal.count,
-        company=profile.company.value,
+        company=_company(plan, profile, body),
+        figures=_figures(plan, profile, body, today),
+        water=_water(plan, profile, stage, minimum),
+        sides_needed=sides_for(minimum) if set(SIDES) <= set(minimum) else None,
+        outgrown=None if outgrown is None else (outgrown[0].isoformat(), outgrown[1]),
+        stage_leads=stage.leads,
         stage_known=body.decision.decided_by != "",
         stage_disputed=body.decision.indications if body.decision.disputed else {},
         length_question=body.length_m is None and any(item.question == "animal.length_m" for item in quantities),
         today=today.isoformat(),
+    )
+
+
+def _company(plan: HabitatPlan, profile: Profile, body: Body) -> Company:
+    rule, animal = profile.together, plan.animal
+    share = animal.smallest_m / body.length_m if animal.smallest_m is not None and body.length_m else None
+    males = animal.males
+    if males is None and animal.count == 1:
+        males = int(animal.sex == "male")
+    return Company(
+        rule.kind,
+        rule.most,
+        rule.most_males,
+        rule.males_note,
+        rule.young_apart,
+        rule.eats_smaller_share,
+        profile.company.value,
+        animal.count,
+        males,
+        animal.young,
+        share,
+    )
+
+
+def _figures(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Figures:
+    """What was typed of the animal beside what the species can be."""
+    animal, adult = plan.animal, profile.body.adult(plan.animal.sex)
+    expected_m = animal.length_m
+    if expected_m is None and body.age_days is not None:
+        expected_m = expected_length_at(profile, animal.sex, body.age_days)
+    return Figures(
+        animal.mass_kg,
+        None if expected_m is None else expected_mass_kg(profile, expected_m, animal.sex),
+        (adult.mass_g.high or adult.mass_g.middle) / 1000,
+        animal.length_m,
+        (adult.length_cm.high or adult.length_cm.middle) / 100,
+        animal.hatched.isoformat() if animal.hatched else "",
+    )
+
+
+def _water(plan: HabitatPlan, profile: Profile, stage: Stage, minimum: dict[str, Need]) -> Water:
+    """The water the stage asks for, and a pool that would hold it."""
+    rule = stage.water
+    if rule is None or rule.depth_cm is None:
+        return Water()
+    litres = minimum.get("water_volume")
+    deeper = None
+    if plan.pool is not None and litres is not None:
+        needed_m = litres.size / (plan.pool.length_m * plan.enclosure.width_m)
+        deeper = round(needed_m + 0.0005, 3) if needed_m <= POOL_FILL * plan.enclosure.height_m else None
+    return Water(
+        rule.temperature_c is not None or litres is not None,
+        plan.pool is not None,
+        choose(rule.depth_cm, plan.schools).middle / 100,
+        usual_pool(plan, profile, stage, minimum),
+        deeper,
     )
 
 
@@ -274,7 +343,7 @@ def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, stage: Stage, body: Body, 
 
 
 def _new_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[str, Any] | None:
-    """The weakest tube that reaches the middle of the band from somewhere below the lid, hung there."""
+    """The weakest tube that reaches the middle of the band from somewhere below the lid, else one that is in band at the lid."""
     wanted = wanted_index(plan, stage)
     if plan.uv_lamps or wanted is None or not wanted.high:
         return None
@@ -282,18 +351,21 @@ def _new_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[
     half = tube_m / 2
     x_m = min(max(spot_x_m(plan), half), max(plan.enclosure.length_m - half, half))
     kinds: tuple[TubeKind, ...] = ("wide-5", "slim-6", "slim-12", "slim-14")
-    for kind in kinds:
-        lamp = UvLamp(
-            kind=kind,
-            tube_m=tube_m,
-            x_m=round(x_m, 3),
-            height_m=plan.enclosure.height_m,
-            fitted=today,
-            on=plan.daylight.on,
-            off=plan.daylight.off,
-        )
-        trial = plan.model_copy(update={"uv_lamps": (lamp,)})
-        height_m = height_for_middle(trial, 0, wanted, body, today, highest_tube_m(plan))
-        if height_m is not None:
+    highest = highest_tube_m(plan)
+    for at_middle in (True, False):
+        for kind in kinds:
+            lamp = UvLamp(
+                kind=kind,
+                tube_m=tube_m,
+                x_m=round(x_m, 3),
+                height_m=round(highest, 3),
+                fitted=today,
+                on=plan.daylight.on,
+                off=plan.daylight.off,
+            )
+            trial = plan.model_copy(update={"uv_lamps": (lamp,)})
+            height_m = height_for_middle(trial, 0, wanted, body, today, highest) if at_middle else highest
+            if height_m is None or not (at_middle or (wanted.low or 0.0) <= index_at_back(trial, body, today) <= wanted.high):
+                continue
             return lamp.model_copy(update={"height_m": round(height_m, 3)}).model_dump(mode="json")
     return None

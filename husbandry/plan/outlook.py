@@ -9,16 +9,17 @@ from numpy.typing import NDArray
 
 from husbandry.plan.casing import Body, body_of
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.spaces import box_of, enclosure_needs
 from husbandry.space.growth import DAYS_PER_YEAR, Growth, Measurement, Prior, fit
-from husbandry.space.sizing import SIDES, needs
-from husbandry.species.profile import Profile, Stage
+from husbandry.space.sizing import short, sides_for
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 from husbandry.species.stages import decide_stage, expected_length_m, expected_mass_kg
 
 # Half months for two years, two months for the thirteen after them.
 STEPS_DAYS: Final = np.concatenate([np.arange(0.0, 730.0, 15.0), np.arange(730.0, 15 * DAYS_PER_YEAR, 60.0)])
 Floats = NDArray[np.float64]
 Curves = dict[str, Floats]
-TOLERANCE_M: Final = 0.001
 
 
 @dataclass(frozen=True)
@@ -68,20 +69,13 @@ def outlook(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[W
     body = body_of(plan, profile, today)
     if body.length_m is None and body.age_days is None:
         return None
-    measured = _measurements(plan, profile, today, weighings, body)
-    growth = fit(_prior(profile), measured)
-    now_days = body.age_days
-    if now_days is None:
-        # Without a hatch date the animal is as old as its size says.
-        known = growth.age_at(min(body.length_m or 0.0, 0.995 * float(np.exp(growth.log_last))))
-        now_days = round(known or 0.0)
+    growth, now_days, measured = _growth(plan, profile, today, weighings, body)
     steps = STEPS_DAYS
-    lengths = growth.length(now_days + steps)
+    lengths = _middle(growth, body, now_days, steps)
     low, high = growth.spread(now_days + steps)
     if body.length_known and body.length_m is not None:
         # Every curve starts from what was measured today; the spread opens from there.
-        start = body.length_m
-        lengths, low, high = (_from(start, line, growth) for line in (lengths, low, high))
+        low, high = (_from(body.length_m, line, growth) for line in (low, high))
         low, high = np.minimum(low, lengths), np.maximum(high, lengths)
     curves = {"day": lengths, "latest": low, "earliest": high}
     return Outlook(
@@ -91,10 +85,43 @@ def outlook(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[W
             tuple(low.tolist()),
             tuple(high.tolist()),
         ),
-        _stages(profile, body, today, now_days, steps, curves),
+        _stages(plan, profile, body, today, now_days, steps, curves),
         *_outgrown(plan, profile, body, today, now_days, steps, curves),
-        len(measured),
+        measured,
     )
+
+
+def outgrown_within(
+    plan: HabitatPlan, profile: Profile, body: Body, today: date, days: float, weighings: tuple[Weighing, ...] = ()
+) -> tuple[date, tuple[float, float, float]] | None:
+    """Return when, within `days`, the enclosure falls short of the minimum, and the sides (m) the grown animal takes.
+
+    None where it does not, where it is short today, or where neither age nor size is known.
+    """
+    if body.length_m is None and body.age_days is None:
+        return None
+    growth, now_days, _measured = _growth(plan, profile, today, weighings, body)
+    steps = np.arange(0.0, days + 1, STEPS_DAYS[1])
+    when, size = _outgrown(plan, profile, body, today, now_days, steps, {"day": _middle(growth, body, now_days, steps)})
+    return None if when.day is None or size is None or when.day == today else (when.day, size)
+
+
+def _growth(
+    plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], body: Body
+) -> tuple[Growth, float, int]:
+    """The fitted curve, the animal's age in days on it, and how many measurements it was fitted to."""
+    measured = _measurements(plan, profile, today, weighings, body)
+    growth = fit(_prior(profile, plan.animal.sex), measured)
+    if body.age_days is not None:
+        return growth, body.age_days, len(measured)
+    # Without a hatch date the animal is as old as its size says.
+    known = growth.age_at(min(body.length_m or 0.0, 0.995 * float(np.exp(growth.log_last))))
+    return growth, round(known or 0.0), len(measured)
+
+
+def _middle(growth: Growth, body: Body, now_days: float, steps: Floats) -> Floats:
+    lengths = growth.length(now_days + steps)
+    return _from(body.length_m, lengths, growth) if body.length_known and body.length_m is not None else lengths
 
 
 def _from(start_m: float, line: Floats, growth: Growth) -> Floats:
@@ -104,11 +131,16 @@ def _from(start_m: float, line: Floats, growth: Growth) -> Floats:
     return np.asarray(np.maximum(start_m + (line - line[0]) * left, start_m))
 
 
-def _prior(profile: Profile) -> Prior:
+def _prior(profile: Profile, sex: str) -> Prior:
     body = profile.body
-    adult, years = body.adult_length_cm, body.years_to_adult
+    adult, years = body.adult(sex).length_cm, body.years_to_adult
     adult_m = ((adult.low or adult.middle) / 100, (adult.high or adult.middle) / 100)
     return Prior(body.hatch_length_cm.value / 100, adult_m, (years.low or years.middle, years.high or years.middle))
+
+
+def expected_length_at(profile: Profile, sex: str, age_days: float) -> float:
+    """Return the length (m) the species' own curve gives at an age, before any measurement."""
+    return float(fit(_prior(profile, sex)).length(age_days))
 
 
 def _measurements(
@@ -126,32 +158,34 @@ def _measurements(
         if item.length_m is not None:
             found.append(Measurement(age, item.length_m))
         elif item.mass_kg is not None:
-            found.append(Measurement(age, expected_length_m(profile, item.mass_kg), from_mass=True))
+            found.append(Measurement(age, expected_length_m(profile, item.mass_kg, plan.animal.sex), from_mass=True))
     if not weighings and body.length_m is not None and body.age_days is not None:
         found.append(Measurement(body.age_days, body.length_m, from_mass=not body.length_known))
     return tuple(found)
 
 
-def _stage_at(profile: Profile, body: Body, age_days: float, length_m: float, now_days: float) -> Stage:
+def _stage_at(plan: HabitatPlan, profile: Profile, body: Body, age_days: float, length_m: float, now_days: float) -> Stage:
     known_age = age_days if body.age_days is not None else None
     grown = body.mass_kg is not None and age_days <= now_days
-    mass_kg = body.mass_kg if grown else expected_mass_kg(profile, length_m)
+    mass_kg = body.mass_kg if grown else expected_mass_kg(profile, length_m, plan.animal.sex)
     return decide_stage(profile, age_days=known_age, mass_kg=mass_kg, length_m=length_m).stage
 
 
 def _when(first: dict[str, int | None], today: date, steps: Floats) -> When:
-    return When(**{name: None if index is None else today + timedelta(days=float(steps[index])) for name, index in first.items()})
+    dates = {name: None if index is None else today + timedelta(days=float(steps[index])) for name, index in first.items()}
+    return When(dates["day"], dates.get("earliest"), dates.get("latest"))
 
 
 def _stages(
-    profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves
+    plan: HabitatPlan, profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves
 ) -> tuple[tuple[Stage, When], ...]:
     order = [stage.id for stage in profile.stages]
     at = order.index(body.decision.stage.id)
-    reached: dict[str, list[int]] = {
-        name: [order.index(_stage_at(profile, body, now_days + step, float(line[k]), now_days).id) for k, step in enumerate(steps)]
-        for name, line in curves.items()
-    }
+
+    def place_at(step: float, length_m: float) -> int:
+        return order.index(_stage_at(plan, profile, body, now_days + step, length_m, now_days).id)
+
+    reached = {name: [place_at(step, float(line[k])) for k, step in enumerate(steps)] for name, line in curves.items()}
     coming = []
     for place in range(at + 1, len(order)):
         first = {name: next((k for k, stage in enumerate(line) if stage >= place), None) for name, line in reached.items()}
@@ -163,25 +197,16 @@ def _stages(
 def _outgrown(
     plan: HabitatPlan, profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves
 ) -> tuple[When, tuple[float, float, float] | None]:
-    box = plan.enclosure
-    have = {"length": max(box.length_m, box.width_m), "width": min(box.length_m, box.width_m), "height": box.height_m}
+    box = box_of(plan)
     first: dict[str, int | None] = {}
     size: tuple[float, float, float] | None = None
     for name, line in curves.items():
         first[name] = None
         for k, step in enumerate(steps):
-            stage = _stage_at(profile, body, now_days + step, float(line[k]), now_days)
-            wanted = needs(stage.space, "minimum", float(line[k]), plan.animal.count)
-            if any(side in wanted and have[side] < wanted[side].size_m - TOLERANCE_M for side in SIDES):
+            stage = _stage_at(plan, profile, body, now_days + step, float(line[k]), now_days)
+            if short(box, enclosure_needs(plan, profile, stage, float(line[k]))[0]):
                 first[name] = k
                 if name == "day":
-                    final = _final_need(plan, profile, float(line[-1]))
-                    size = (final["length"], final["width"], final["height"])
+                    size = sides_for(enclosure_needs(plan, profile, profile.stages[-1], float(line[-1]))[0])
                 break
     return _when(first, today, steps), size
-
-
-def _final_need(plan: HabitatPlan, profile: Profile, last_m: float) -> dict[str, float]:
-    """The minimum for the grown animal: the enclosure to buy once."""
-    found = needs(profile.stages[-1].space, "minimum", last_m, plan.animal.count)
-    return {side: found[side].size_m if side in found else 0.0 for side in SIDES}

@@ -12,20 +12,25 @@ from husbandry.plan.casing import body_of, spot_x_m
 from husbandry.plan.document import Animal, HabitatPlan, RoomClimate, basking_top_m
 from husbandry.plan.edit import apply
 from husbandry.plan.result import Assessment
+from husbandry.plan.spaces import enclosure_needs, usual_pool
 from husbandry.review.judged import miss
 from husbandry.review.warmth import CLOSEST_HEATER_M
-from husbandry.space.sizing import needs
-from husbandry.species.profile import Profile, choose
+from husbandry.space.sizing import SIDES, Need, sides_for
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
 
 LAMP_WATTS: Final = (25.0, 35.0, 50.0, 75.0, 100.0, 150.0)
 LAMP_KINDS: Final = ("reflector-flood", "halogen-flood")
 LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
+ABOVE_WATER_M: Final = 0.03  # a basking place over the water
 FIRST_GAP_M: Final = 0.28  # from an open table's lamp to the slate
+LONGEST_SIDE_M: Final = 15.0
 ROUNDS: Final = 16
 # What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
 BUILDS: Final = {
     "long": (("foamed-pvc", "solid"), ("glass", "mesh")),
     "tall": (("glass", "mesh"), ("foamed-pvc", "solid")),
+    "wet": (("glass", "mesh"), ("glass", "solid")),
     "tortoise": (("open-table", "open"), ("plywood", "mesh")),
 }
 
@@ -43,22 +48,26 @@ def propose(name: str, profile: Profile, animal: Animal, room: RoomClimate, toda
     }
     body = body_of(HabitatPlan.model_validate(blank), profile, today)
     stage = body.decision.stage
-    minimum = needs(stage.space, "minimum", body.length_m, animal.count)
-    wanted = needs(stage.space, "recommended", body.length_m, animal.count)
     box = blank["enclosure"]
-    for side in ("length", "width", "height"):
-        sizes = [found[side].size_m for found in (minimum, wanted) if side in found]
-        box[f"{side}_m"] = min(round(max(sizes, default=box[f"{side}_m"]) + 0.0049, 2), 6.0)
+    _minimum, wanted = enclosure_needs(HabitatPlan.model_validate(blank), profile, stage, body.length_m)
+    if wanted:
+        box |= {
+            f"{side}_m": min(round(size + 0.0049, 2), LONGEST_SIDE_M) for side, size in zip(SIDES, sides_for(wanted), strict=True)
+        }
     tall = box["height_m"] >= 1.2 * max(box["length_m"], box["width_m"])
-    builds = BUILDS["tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"]
+    wet = profile.habit == "aquatic" or profile.group == "salamander"
+    builds = BUILDS["wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"]
     depth = choose(stage.ground.depth_cm, {})
     moist = choose(stage.moisture.day_percent, {})
     damp = (moist.low or 0.0) >= 50
     blank["ground"] = {"kind": choose(stage.ground.kinds, {}).value, "depth_m": round(depth.middle / 100, 3), "damp": damp}
     length_m = box["length_m"]
     place_m = round(LAMP_PLACE * length_m, 3)
+    blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
     if stage.heat.basking_surface_c is not None or tall:
         kind, height_m = ("branch", 0.55 * box["height_m"]) if tall else ("slate", 0.02)
+        if blank["pool"] and blank["pool"]["x_m"] - blank["pool"]["length_m"] / 2 < place_m:
+            kind, height_m = "wood", blank["pool"]["depth_m"] - blank["ground"]["depth_m"] + ABOVE_WATER_M
         side_m = round(min(max(body.length_m or 0.2, 0.15), 0.25 * length_m), 2)
         blank["platform"] = {"kind": kind, "x_m": place_m, "length_m": side_m, "height_m": round(height_m, 3)}
     tried = []
@@ -69,6 +78,11 @@ def propose(name: str, profile: Profile, animal: Animal, room: RoomClimate, toda
             plan = _with_lamp(plan, profile, today, choose(stage.heat.basking_surface_c, {}).middle)
         tried.append(_mended(plan, profile, today))
     return min(tried, key=lambda plan: (_weight(assess(plan, profile, today, days_of=()).findings), _installed_watts(plan)))
+
+
+def _rounded(wanted: dict[str, Need]) -> tuple[float, ...]:
+    """The sides rounded up to whole centimetres, where a hair more never falls short."""
+    return tuple(min(round(size + 0.0049, 2), LONGEST_SIDE_M) for size in sides_for(wanted))
 
 
 def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:

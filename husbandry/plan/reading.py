@@ -11,6 +11,7 @@ from husbandry.assessment import Measure, Parameters
 from husbandry.plan.document import FORMAT, HabitatPlan, check_places
 from husbandry.quantities import convert
 from husbandry.species.book import UnknownSpeciesError, find
+from husbandry.species.profile import OWN_PREFIX
 
 LARGEST_BYTES: Final = 200_000
 # What the end of a field's name says about its unit, and the unit whose numbers are written into it by mistake.
@@ -64,7 +65,8 @@ def read_data(data: Any) -> HabitatPlan:
         raise PlanProblems([problem_of(item) for item in error.errors(include_url=False)]) from None
     problems = []
     try:
-        find(plan.species)
+        if not plan.species.startswith(OWN_PREFIX):  # a keeper's own profile is looked for where it is kept
+            find(plan.species)
     except UnknownSpeciesError as unknown:
         problems.append(Problem("species", "unknown_species", {"species": plan.species, "known": ", ".join(unknown.known)}))
     for wrong in check_places(plan):

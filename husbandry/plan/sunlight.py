@@ -6,9 +6,11 @@ import numpy as np
 
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.light import ultraviolet
-from husbandry.plan.casing import Body, outside_lid, spot_x_m, uv_lamp, uv_lamps_on
+from husbandry.plan.casing import Body, spot_x_m, through_mesh, uv_lamp, uv_lamps_on
 from husbandry.plan.document import HabitatPlan, basking_top_m, hours_of
-from husbandry.species.profile import Profile, Range, Stage, choose
+from husbandry.species.leaves import Range, choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 
 DECILE = 1.2816
 LAMPS = Basis(BasisKind.ESTIMATE, note="lamp classes; a meter reading replaces them")
@@ -31,7 +33,7 @@ def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
     """Tell whether the lamps give UVB worth counting at the back."""
     wanted = wanted_index(plan, stage)
     least = 0.2 if wanted is None else max(WORKING_SHARE * (wanted.low or 0.0), 0.1)
-    return float(ultraviolet.index_at(uv_lamps_on(plan, today), spot_x_m(plan), back_height_m(plan, body))) >= least
+    return index_at_back(plan, body, today) >= least
 
 
 def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date) -> list[Quantity]:
@@ -86,7 +88,7 @@ def _described(plan: HabitatPlan, back_m: float) -> dict[str, Measure | str | in
     if not plan.uv_lamps:
         return {"lamps": 0}
     lamp = plan.uv_lamps[0]
-    mesh = plan.enclosure.lid == "mesh" and outside_lid(plan, lamp.height_m)
+    mesh = through_mesh(plan, lamp.height_m)
     return {
         "lamps": len(plan.uv_lamps),
         "kind": lamp.kind,
@@ -121,7 +123,7 @@ def height_for_middle(plan: HabitatPlan, index: int, wanted: Range, body: Body, 
     """
     lamp = plan.uv_lamps[index]
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
-    for trial_m in (highest_m, highest_m - 0.03):
+    for trial_m in (highest_m, min(highest_m, plan.enclosure.height_m) - 0.03):
         field = uv_lamp(plan, lamp, today, trial_m)
         distance = ultraviolet.distance_for(field, wanted.middle, x_m - lamp.x_m) if field.passed else None
         if distance is None:
@@ -129,6 +131,11 @@ def height_for_middle(plan: HabitatPlan, index: int, wanted: Range, body: Body, 
         if distance < CLOSEST_TUBE_M:
             return None
         height_m = back_m + distance
-        if height_m <= highest_m and outside_lid(plan, height_m) == outside_lid(plan, trial_m):
+        if height_m <= highest_m and through_mesh(plan, height_m) == through_mesh(plan, trial_m):
             return height_m
     return None
+
+
+def index_at_back(plan: HabitatPlan, body: Body, today: date) -> float:
+    """Return the UV index at the back at the basking spot."""
+    return float(ultraviolet.index_at(uv_lamps_on(plan, today), spot_x_m(plan), back_height_m(plan, body)))

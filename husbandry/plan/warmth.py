@@ -8,7 +8,9 @@ from husbandry.climate.hang import height_for
 from husbandry.climate.steady import Climate, Settled, Spread
 from husbandry.plan.casing import Body, highest_m
 from husbandry.plan.document import HabitatPlan
-from husbandry.species.profile import Profile, Stage, choose
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 
 # Beyond the band's edge by this much an animal is burnt or chilled (estimates; the vet's limits differ by species).
 BURN_MARGIN_K = 7.0

@@ -50,6 +50,49 @@ class UvFacts:
 
 
 @dataclass(frozen=True)
+class Company:
+    """Who lives together, and what the profile says of it. `smallest_share` is the smallest one's length over this one's."""
+
+    kind: str = "alone"
+    most: int | None = None
+    most_males: int | None = None
+    males_note: str = ""
+    young_apart: bool = True
+    eats_smaller_share: float | None = None
+    said: str = ""
+    animals: int = 1
+    males: int | None = None
+    young: int = 0
+    smallest_share: float | None = None
+
+
+@dataclass(frozen=True)
+class Figures:
+    """What was said of the animal against what the species can be: masses in kg, lengths in m.
+
+    `expected_kg` from its length, else from its age; None where neither is known.
+    """
+
+    mass_kg: float | None = None
+    expected_kg: float | None = None
+    heaviest_kg: float = 0.0
+    length_m: float | None = None
+    longest_m: float = 0.0
+    hatched: str = ""
+
+
+@dataclass(frozen=True)
+class Water:
+    """The water a stage lives or bathes in (m, °C): what there is, what is asked, and a pool that would do."""
+
+    wanted: bool = False
+    there: bool = False
+    depth_middle_m: float | None = None
+    new_pool: Mapping[str, Any] | None = None
+    depth_for_volume_m: float | None = None
+
+
+@dataclass(frozen=True)
 class Facts:
     """Everything the rules know of one plan. Lengths in m, temperatures in °C, humidity in %.
 
@@ -57,6 +100,8 @@ class Facts:
     `night_hold_c`: what a dark heater's own probe reads in winter while the cool end is held above its night low.
     `room_at_cool_end`: % that the room's own air would read at the cool end, by "season/moment".
     `hide_places`: where a further hide would stand, by "warm", "cool" and "humid"; `bowl_place` place and diameter;
+    `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
+    months looked ahead, and the sides the grown animal takes;
     `misting_right_g` grams a day that keep the cool end in its band, None where misting cannot.
     """
 
@@ -91,8 +136,12 @@ class Facts:
     bowl_place: tuple[float, float] = (0.0, 0.15)
     misting_right_g: float | None = None
     has_bowl: bool = True
-    animals: int = 1
-    company: str = ""
+    company: Company = Company()
+    figures: Figures = Figures()
+    water: Water = Water()
+    sides_needed: tuple[float, float, float] | None = None
+    outgrown: tuple[str, tuple[float, float, float]] | None = None
+    stage_leads: str = ""
     stage_known: bool = True
     stage_disputed: Mapping[str, str] = field(default_factory=dict)
     length_question: bool = False

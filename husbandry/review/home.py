@@ -1,28 +1,68 @@
 """Rules of space, ground, moisture, hides and water."""
 
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity, Verdict
 from husbandry.review.facts import Facts
 from husbandry.review.judged import OFF, SEVERITY, below, miss, named
 
+SPACE: Final = ("enclosure_length", "enclosure_width", "enclosure_height", "enclosure_stretch", "floor_area")
+
 
 def too_small(facts: Facts) -> Iterator[Finding]:
     """The enclosure against the minimum; the remedy takes the whole minimum at once."""
-    sides = [facts.of(f"enclosure_{side}")[0] for side in ("length", "width", "height")]
-    short = [item for item in sides if item.verdict in OFF and item.band is not None]
-    if not short:
-        return
-    changes, parameters = [], named(short[0])
-    for side, item, now in zip(("length", "width", "height"), sides, (facts.length_m, facts.width_m, facts.height_m), strict=True):
-        if item.band is not None and item.band.low is not None:
-            parameters[side] = Measure(max(item.band.low, now), "m")
-            if item in short:
-                changes.append(Change(f"enclosure.{side}_m", round(item.band.low + 0.0049, 2)))
-    remedy = Remedy("space.take_minimum", parameters, tuple(changes))
-    severity = Severity.WRONG if any(item.verdict is Verdict.OUTSIDE for item in short) else Severity.ADVICE
-    yield Finding("space.too_small", severity, "enclosure", parameters, remedy)
+    short = [item for key in SPACE for item in facts.of(key) if item.verdict in OFF and item.band is not None]
+    if short and facts.sides_needed is not None:
+        parameters: dict[str, Parameter] = {**named(short[0]), "animals": facts.company.animals}
+        now = (max(facts.length_m, facts.width_m), min(facts.length_m, facts.width_m), facts.height_m)
+        changes = []
+        for side, wanted, have in zip(("length", "width", "height"), facts.sides_needed, now, strict=True):
+            parameters[side] = Measure(max(wanted, have), "m")
+            if have < wanted - 0.001:
+                changes.append(Change(f"enclosure.{side}_m", round(wanted + 0.0049, 2)))
+        remedy = Remedy("space.take_minimum", parameters, tuple(changes))
+        severity = Severity.WRONG if any(item.verdict is Verdict.OUTSIDE for item in short) else Severity.ADVICE
+        yield Finding("space.too_small", severity, "enclosure", parameters, remedy)
+    elif facts.outgrown is not None:
+        day, sides = facts.outgrown
+        parameters = {"day": day}
+        parameters |= {side: Measure(size, "m") for side, size in zip(("length", "width", "height"), sides, strict=True)}
+        yield Finding("space.outgrown_soon", Severity.ADVICE, "enclosure", parameters, Remedy("space.plan_next", parameters))
+
+
+def water(facts: Facts) -> Iterator[Finding]:
+    """The water an animal lives in: there at all, enough, deep enough, neither too warm nor too cold."""
+    if facts.water.wanted and not facts.water.there:
+        change = () if facts.water.new_pool is None else (Change("pool", dict(facts.water.new_pool)),)
+        yield Finding("water.none", Severity.WRONG, "moisture", {}, Remedy("water.fill", {}, change))
+    for item in facts.of("water_volume"):
+        if item.verdict in OFF and facts.water.there:
+            depth_m = facts.water.depth_for_volume_m
+            remedy = Remedy("water.larger")
+            if depth_m is not None:
+                remedy = Remedy("water.deeper", {"depth": Measure(depth_m, "m")}, (Change("pool.depth_m", depth_m),))
+            yield Finding("water.too_little", SEVERITY[item.verdict], "moisture", named(item), remedy)
+    for item in facts.of("water_depth"):
+        if item.verdict in OFF:
+            wanted = facts.water.depth_middle_m or 0.0
+            remedy = Remedy("water.set_depth", {"depth": Measure(wanted, "m")}, (Change("pool.depth_m", round(wanted, 3)),))
+            code = "water.shallow" if below(item) else "water.deep"
+            yield Finding(code, SEVERITY[item.verdict], "moisture", named(item), remedy)
+    off = [item for item in facts.of("water_temperature") if item.verdict in OFF]
+    for cold in (True, False):
+        items = [item for item in off if below(item) is cold]
+        if items:
+            worst = max(items, key=miss)
+            code = "water.cold" if cold else "water.warm"
+            yield Finding(
+                code,
+                SEVERITY[worst.verdict],
+                "moisture",
+                named(worst),
+                Remedy("water.heat" if cold else "water.cool"),
+                worst.season,
+            )
 
 
 def ground_depth(facts: Facts) -> Iterator[Finding]:
@@ -83,7 +123,7 @@ def hides_and_water(facts: Facts) -> Iterator[Finding]:
         remedy = Remedy("space.add_hide", {}, (Change(f"hides.{facts.hides}", _hide(facts, end)),))
         parameters: dict[str, Parameter] = {"have": facts.hides, "want": wanted, "names": ", ".join(facts.hides_wanted)}
         yield Finding("space.hides", Severity.WRONG, "enclosure", parameters, remedy)
-    if not facts.has_bowl:
+    if not facts.has_bowl and not facts.water.wanted:
         bowl = {"x_m": round(facts.bowl_place[0], 3), "diameter_m": round(facts.bowl_place[1], 3)}
         yield Finding("moisture.no_bowl", Severity.WRONG, "moisture", {}, Remedy("moisture.add_bowl", {}, (Change("bowl", bowl),)))
 

@@ -1,4 +1,4 @@
-"""Rules of the animal itself: what is not known of it, its company, its feeding."""
+"""Rules of the animal itself: what is not known of it, its feeding."""
 
 from collections.abc import Iterator
 
@@ -8,17 +8,14 @@ from husbandry.review.judged import OFF, SEVERITY, below, named
 
 
 def animal(facts: Facts) -> Iterator[Finding]:
-    """What is not known of the animal, and who lives with it."""
+    """What is not known of the animal."""
     if not facts.stage_known:
         yield Finding("animal.stage_unknown", Severity.QUESTION, "animal")
     elif facts.stage_disputed:
         said = ", ".join(f"{measure}: {stage}" for measure, stage in facts.stage_disputed.items())
-        yield Finding("animal.stage_disputed", Severity.QUESTION, "animal", {"said": said})
+        yield Finding("animal.stage_disputed", Severity.QUESTION, "animal", {"said": said, "leads": facts.stage_leads})
     if facts.length_question:
         yield Finding("animal.length_unknown", Severity.QUESTION, "animal")
-    if facts.animals > 1 and facts.company.startswith("alone") and "," not in facts.company and ";" not in facts.company:
-        remedy = Remedy("animal.keep_alone", {}, (Change("animal.count", 1),))
-        yield Finding("animal.company", Severity.WRONG, "animal", {"count": facts.animals, "rule": facts.company}, remedy)
 
 
 def feeding(facts: Facts) -> Iterator[Finding]:

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from typing import Any, Final
 
 from husbandry.assessment import Finding, Severity
-from husbandry.review import home, keeping, lamps, warmth
+from husbandry.review import company, figures, home, keeping, lamps, warmth
 from husbandry.review.facts import Facts
 
 Rule = Callable[[Facts], Iterator[Finding]]
@@ -17,6 +17,8 @@ RULES: Final[tuple[Rule, ...]] = (
     lamps.uv_strength,
     lamps.uv_lamp_state,
     home.too_small,
+    home.water,
+    company.together,
     warmth.air_by_day,
     warmth.night,
     warmth.thermostats,
@@ -28,6 +30,7 @@ RULES: Final[tuple[Rule, ...]] = (
     warmth.warm_patch,
     keeping.feeding,
     keeping.animal,
+    figures.plausible,
 )
 ORDER: Final = {severity: place for place, severity in enumerate(Severity)}
 

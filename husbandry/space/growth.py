@@ -8,6 +8,7 @@ with the prior. Limits: one curve for both sexes, no winters, no fasting.
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -88,6 +89,7 @@ def rate(hatch_m: float, last_m: float, years_to_adult: float) -> float:
     return math.log((1 - hatch_m / last_m) / (1 - GROWN_SHARE)) / (years_to_adult * DAYS_PER_YEAR)
 
 
+@lru_cache(maxsize=1024)
 def fit(prior: Prior, measured: tuple[Measurement, ...] = ()) -> Growth:
     """Fit the curve to `measured`; without any it is the species' own."""
     low_m, high_m = prior.adult_m

@@ -1,62 +1,129 @@
-"""How large the enclosure must be: fixed sizes and multiples of body length, the most demanding rule per side.
+"""How large the enclosure must be: by every rule of the profile, the most demanding one per measure.
 
-Body-length multiples follow the German expert report on minimum requirements for keeping reptiles (BMEL 1997). Length
-and width may be turned round: the longer side of the floor answers for the rule's longer side.
+Fixed sizes; multiples of body length after the German expert report on minimum requirements for keeping reptiles (BMEL
+1997); the stretch rule of snake keepers (length and width together, common practice, no source); floor area; litres of
+water. Length and width may be turned round: the longer side of the floor answers for the rule's longer side.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Final, Literal
 
-from husbandry.species.profile import Profile, Space, SpaceRule
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Space, SpaceRule
 
-SIDES = ("length", "width", "height")
+SIDES: Final = ("length", "width", "height")
+MEASURES: Final = (*SIDES, "stretch", "floor_area", "water_volume")
 Level = Literal["minimum", "recommended"]
+TOLERANCE: Final = 0.001  # a millimetre short of the rule is the maker's tolerance, not a fault
+# How much of an enclosure's volume can be water: filled but for a hand's breadth, or half a tank's shallow half (estimates).
+WATER_SHARE: Final = {"aquatic": 0.85, "semi-aquatic": 0.25}
+
+
+@dataclass(frozen=True)
+class Box:
+    """What there is: inner sides in m, and m³ of water."""
+
+    length_m: float
+    width_m: float
+    height_m: float
+    water_m3: float = 0.0
+
+    def measures(self) -> dict[str, float]:
+        """The box by every measure a rule may ask for, in m, m² and m³."""
+        long, short = max(self.length_m, self.width_m), min(self.length_m, self.width_m)
+        sizes = (long, short, self.height_m, long + short, long * short, self.water_m3)
+        return dict(zip(MEASURES, sizes, strict=True))
 
 
 @dataclass(frozen=True)
 class Need:
-    """What one side must measure (m), and the rule that asks for most."""
+    """What one measure must be (m, m² or m³) for all the animals, what it would be for one, and the rule that asks for most."""
 
-    size_m: float
+    size: float
+    alone: float
     rule: SpaceRule
 
 
-def needs(space: Space, level: Level, body_length_m: float | None, animals: int = 1) -> dict[str, Need]:
-    """Return the need per side at `level`, the recommended never below the minimum; without a length no rules by body length.
+def needs(space: Space, level: Level, body_length_m: float | None, animals: int = 1, sex: str = "unknown") -> dict[str, Need]:
+    """Return the need per measure at `level`, the recommended never below the minimum.
 
-    Further animals lengthen the enclosure by the profile's share each. Empty when no rule can be applied.
+    Without a length the rules by body length do not apply; without a known sex those of both sexes do. Further animals
+    add the profile's share each to length, stretch, floor and water. Empty when no rule can be applied.
     """
     share = space.extra_animal_share.value if space.extra_animal_share else 0.0
+    crowd = 1 + share * (animals - 1)
     found: dict[str, Need] = {}
     for rule in space.rules:
-        if rule.level not in (level, "minimum") or (rule.rule == "body" and body_length_m is None):
+        if rule.level not in (level, "minimum") or (rule.sex is not None and sex not in (rule.sex, "unknown")):
             continue
-        scale = 0.01 if rule.rule == "fixed" else float(body_length_m or 0.0)
-        along = max(rule.length, rule.width), min(rule.length, rule.width), rule.height
-        for side, size in zip(SIDES, along, strict=True):
-            size_m = size * scale * (1 + share * (animals - 1) if side == "length" else 1.0)
-            if side not in found or size_m > found[side].size_m:
-                found[side] = Need(size_m, rule)
+        for measure, alone in _asked(rule, body_length_m).items():
+            size = alone if measure in ("width", "height") else alone * crowd
+            if measure not in found or size > found[measure].size:
+                found[measure] = Need(size, alone, rule)
     return found
+
+
+def _asked(rule: SpaceRule, body_length_m: float | None) -> dict[str, float]:
+    """What one rule asks for one animal, in m, m² and m³."""
+    if rule.litres is not None:
+        return {"water_volume": rule.litres / 1000}
+    if rule.area is not None:
+        return {"floor_area": rule.area / 10_000}
+    if rule.stretch is not None:
+        return {} if body_length_m is None else {"stretch": rule.stretch * body_length_m}
+    if rule.rule == "body" and body_length_m is None:
+        return {}
+    scale = 0.01 if rule.rule == "fixed" else float(body_length_m or 0.0)
+    assert rule.length is not None
+    assert rule.width is not None
+    assert rule.height is not None
+    sides = max(rule.length, rule.width), min(rule.length, rule.width), rule.height
+    return {side: size * scale for side, size in zip(SIDES, sides, strict=True)}
+
+
+def factor(rule: SpaceRule, measure: str) -> float:
+    """The multiple of body length a rule by body length asks for on this measure."""
+    return _asked(rule, 1.0)[measure]
 
 
 def depends_on_length(space: Space) -> bool:
     """Tell whether any rule needs the animal's length."""
-    return any(rule.rule == "body" for rule in space.rules)
+    return any(rule.rule in ("body", "stretch") for rule in space.rules)
 
 
-def needs_of_grown(profile: Profile) -> dict[str, Need]:
-    """Return what the last stage asks for at least, side by side, for an animal of middling adult length."""
-    return needs(profile.stages[-1].space, "minimum", profile.body.adult_length_cm.middle / 100)
+def short(box: Box, wanted: Mapping[str, Need]) -> tuple[str, ...]:
+    """Name the measures on which the box falls short."""
+    have = box.measures()
+
+    def least(measure: str, need: Need) -> float:
+        return need.size - (TOLERANCE if measure in (*SIDES, "stretch") else 1e-9)
+
+    return tuple(measure for measure, need in wanted.items() if have[measure] < least(measure, need))
+
+
+def needs_of_grown(profile: Profile, level: Level = "minimum", animals: int = 1, sex: str = "unknown") -> dict[str, Need]:
+    """Return what the last stage asks for, measure by measure, for an animal of middling adult length."""
+    length_m = profile.body.adult(sex).length_cm.middle / 100
+    return needs(profile.stages[-1].space, level, length_m, animals, sex)
+
+
+def sides_for(wanted: Mapping[str, Need]) -> tuple[float, float, float]:
+    """Return the smallest length, width and height (m) that meet sides, stretch and floor area together."""
+    length, width, height = (wanted[side].size for side in SIDES)
+    if "stretch" in wanted:
+        length = max(length, wanted["stretch"].size - width)
+    if "floor_area" in wanted:
+        length = max(length, wanted["floor_area"].size / width)
+    return length, width, height
 
 
 def smallest_for_grown(profile: Profile) -> tuple[float, float, float]:
-    """Return the same as length, width and height in m."""
-    found = needs_of_grown(profile)
-    return found["length"].size_m, found["width"].size_m, found["height"].size_m
+    """Return the smallest length, width and height (m) for one grown animal by the minimum."""
+    return sides_for(needs_of_grown(profile))
 
 
 def fits(profile: Profile, length_m: float, width_m: float, height_m: float) -> bool:
     """Tell whether an enclosure (m) is large enough for one grown animal by the minimum; the floor may be turned round."""
-    floor = max(length_m, width_m), min(length_m, width_m)
-    return all(have >= want - 0.001 for have, want in zip((*floor, height_m), smallest_for_grown(profile), strict=True))
+    water_m3 = WATER_SHARE.get(profile.habit, 0.0) * length_m * width_m * height_m
+    return not short(Box(length_m, width_m, height_m, water_m3), needs_of_grown(profile))

@@ -1,226 +1,40 @@
-"""The schema of a species profile. Every leaf carries its basis and may differ by school.
+"""The schema of a species profile. Every value carries its basis and may differ by school.
 
-Temperatures in °C, humidity in %, lengths in cm, masses in g, ages in months, intervals in days: the units keepers
-write profiles in. The core converts where it computes.
+Units as in `husbandry.species.stage`. The JSON Schema in docs/profile-format.schema.json is generated from these models.
 """
 
+from collections.abc import Iterator
 from itertools import pairwise
-from typing import Annotated, Any, Literal, Self, TypeVar
+from typing import Final, Literal, Self
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
 
-from husbandry.assessment import Band, Basis, BasisKind
+from husbandry.species.leaves import Choice, Choices, Leaf, ProfilePart, Range, Value
+from husbandry.species.stage import Sex, Stage
 
-BASIS_KINDS = {
-    "source": BasisKind.SOURCE,
-    "practice": BasisKind.PRACTICE,
-    "memory": BasisKind.MEMORY,
-    "estimate": BasisKind.ESTIMATE,
-}
-
-LeafT = TypeVar("LeafT", bound="Leaf")
-BasisName = Literal["source", "practice", "memory", "estimate"]
+FORMAT: Final = "ridgeback-species/1"
+OWN_PREFIX: Final = "my-"  # the ids of keepers' own profiles begin so, those of shipped ones never
 
 
-class ProfilePart(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
+class AdultSize(ProfilePart):
+    """Length by the species' measure and mass of a grown animal."""
 
-
-class Leaf(ProfilePart):
-    """A value with its origin. `school` is "topic:school" where schools differ."""
-
-    basis: BasisName
-    cite: str = ""
-    note: str = ""
-    school: str = ""
-
-    @model_validator(mode="after")
-    def _source_is_cited(self) -> Self:
-        if self.basis == "source" and not self.cite:
-            raise ValueError("a value with basis 'source' names its citation in 'cite'")
-        return self
-
-    @property
-    def origin(self) -> Basis:
-        return Basis(BASIS_KINDS[self.basis], self.cite, self.note)
-
-
-class Range(Leaf):
-    """A band; either limit may be open."""
-
-    low: float | None = None
-    high: float | None = None
-
-    @model_validator(mode="after")
-    def _ordered(self) -> Self:
-        if self.low is None and self.high is None:
-            raise ValueError("a range needs 'low' or 'high'")
-        if self.low is not None and self.high is not None and self.low > self.high:
-            raise ValueError(f"low {self.low} is above high {self.high}")
-        return self
-
-    @property
-    def middle(self) -> float:
-        limits = [limit for limit in (self.low, self.high) if limit is not None]
-        return sum(limits) / len(limits)
-
-    def band(self, *, factor: float = 1.0, danger_low: float | None = None, danger_high: float | None = None) -> Band:
-        """The range as a target band, scaled by `factor` into SI; danger limits are given in SI already."""
-        low = None if self.low is None else self.low * factor
-        high = None if self.high is None else self.high * factor
-        return Band(low, high, self.origin, self.school, danger_low, danger_high)
-
-
-class Value(Leaf):
-    """A single number."""
-
-    value: float
-
-
-class Choice(Leaf):
-    """A single word."""
-
-    value: str
-
-
-def _as_list(value: Any) -> Any:
-    return [value] if isinstance(value, dict) else value
-
-
-Ranges = Annotated[tuple[Range, ...], BeforeValidator(_as_list), Field(min_length=1)]
-Choices = Annotated[tuple[Choice, ...], BeforeValidator(_as_list), Field(min_length=1)]
-
-
-class SpaceRule(Leaf):
-    """One rule of enclosure size; exactly the fields of its kind are used.
-
-    fixed: length_cm, width_cm, height_cm. body: the same as multiples of the stage measure of body length.
-    """
-
-    rule: Literal["fixed", "body"]
-    level: Literal["minimum", "recommended"]
-    length: float = Field(gt=0)
-    width: float = Field(gt=0)
-    height: float = Field(gt=0)
-
-
-class Space(ProfilePart):
-    rules: tuple[SpaceRule, ...] = Field(min_length=1)
-    extra_animal_share: Value | None = None
-
-
-class Heat(ProfilePart):
-    basking_surface_c: Ranges | None = None
-    warm_air_c: Ranges
-    cool_air_c: Ranges
-    night_c: Ranges
-    ceiling_c: Value
-
-
-class Moisture(ProfilePart):
-    day_percent: Ranges
-    night_percent: Ranges
-    humid_hide_percent: Ranges | None = None
-
-
-class Light(ProfilePart):
-    uv_index: Ranges | None = None
-    lit_share_percent: Ranges | None = None
-    hours: Ranges
-
-
-class GroundRule(ProfilePart):
-    depth_cm: Ranges
-    kinds: Choices
-
-
-class Meal(Leaf):
-    """What one feed is made of. Exactly one of count, mass share or portion is given.
-
-    `prey_limit` always says which dimension it limits.
-    """
-
-    food: str
-    count_low: int | None = None
-    count_high: int | None = None
-    mass_share_low_percent: float | None = None
-    mass_share_high_percent: float | None = None
-    portion: str = ""
-    prey_limit: str = ""
-
-    @model_validator(mode="after")
-    def _one_measure(self) -> Self:
-        given = [self.count_low is not None, self.mass_share_low_percent is not None, bool(self.portion)]
-        if sum(given) != 1:
-            raise ValueError("a meal gives one of: count, share of body mass, portion")
-        return self
-
-
-class Supplement(Leaf):
-    """One product in the rota: every so many days, or with every n-th feed."""
-
-    product: Literal["plain calcium", "calcium with D3", "multivitamin", "all-in-one"]
-    every_days: float | None = Field(default=None, gt=0)
-    every_feeds: int | None = Field(default=None, ge=1)
-    uvb: Literal["with", "without", "either"] = "either"
-
-    @model_validator(mode="after")
-    def _one_frequency(self) -> Self:
-        if (self.every_days is None) == (self.every_feeds is None):
-            raise ValueError("a supplement gives one of: every_days, every_feeds")
-        return self
-
-
-class Feeding(ProfilePart):
-    interval_days: Ranges
-    time_of_day: Choice
-    meals: tuple[Meal, ...] = Field(min_length=1)
-    supplements: tuple[Supplement, ...] = ()
-    no_supplements_because: Choice | None = None
-
-    @model_validator(mode="after")
-    def _supplements_or_why_not(self) -> Self:
-        if not self.supplements and self.no_supplements_because is None:
-            raise ValueError("without supplements the profile says why in 'no_supplements_because'")
-        return self
-
-
-class Stage(ProfilePart):
-    """A life stage; bounds are "from" (included) to "until" (excluded), open at either end."""
-
-    id: str
-    name: str
-    leads: Literal["age", "mass", "length"]
-    age_months: Range | None = None
-    mass_g: Range | None = None
-    length_cm: Range | None = None
-    space: Space
-    heat: Heat
-    moisture: Moisture
-    light: Light
-    ground: GroundRule
-    feeding: Feeding
-
-    @model_validator(mode="after")
-    def _leader_is_given(self) -> Self:
-        if self.bounds(self.leads) is None:
-            raise ValueError(f"the stage is led by {self.leads} but gives no bounds for it")
-        return self
-
-    def bounds(self, measure: str) -> Range | None:
-        return {"age": self.age_months, "mass": self.mass_g, "length": self.length_cm}[measure]
+    length_cm: Range
+    mass_g: Range
 
 
 class Body(ProfilePart):
     """The body: which length is measured, adult sizes, growth, and the height of the back as a share of length.
 
-    `years_to_adult` is the age at which nineteen twentieths of the adult length are reached.
+    `years_to_adult` is the age at which nineteen twentieths of the adult length are reached. `adult_by_sex` narrows the
+    adult size where the sexes differ.
     """
 
-    form: Literal["gecko", "lizard", "snake", "tortoise", "frog"]
+    form: Literal["gecko", "lizard", "snake", "tortoise", "turtle", "frog", "salamander"]
     length_measure: Literal["snout-vent", "total", "shell"]
     adult_length_cm: Range
     adult_mass_g: Range
+    adult_by_sex: dict[Sex, AdultSize] = {}
     hatch_length_cm: Value
     hatch_mass_g: Value
     total_to_measure: Value
@@ -229,22 +43,93 @@ class Body(ProfilePart):
     lifespan_years: Range
     years_to_adult: Range
 
+    def adult(self, sex: str = "unknown") -> AdultSize:
+        """The adult size of this sex, the species' own where the sexes are alike or the sex is not known."""
+        alike = AdultSize(length_cm=self.adult_length_cm, mass_g=self.adult_mass_g)
+        return next((size for name, size in self.adult_by_sex.items() if name == sex), alike)
+
+
+class Dormancy(Leaf):
+    """A rest through a season or a fast, by kind: who may, who must not, and on what terms.
+
+    `last_meal_days` before it begins; `weight_limit_percent` is the loss of mass at which it is broken off.
+    """
+
+    kind: Literal["winter cooling", "hibernation", "summer rest", "breeding fast"]
+    may: str = Field(min_length=1)
+    must_not: str = Field(min_length=1)
+    last_meal_days: Range | None = None
+    weight_limit_percent: Value | None = None
+    temperature_c: Range | None = None
+    weeks: Range | None = None
+
+
+class Together(Leaf):
+    """Company: the largest there may be, and its terms.
+
+    `most_males` in one group; `males_note` says when it holds; `young_apart`: hatchlings never with adults;
+    `eats_smaller_share`: an animal shorter than this share of another's length is in danger of being eaten.
+    """
+
+    kind: Literal["alone", "pair", "group"]
+    most: int | None = Field(default=None, ge=1)
+    most_males: int | None = Field(default=None, ge=0)
+    males_note: str = ""
+    young_apart: bool = True
+    eats_smaller_share: float | None = Field(default=None, gt=0, lt=1)
+
+
+class Costs(ProfilePart):
+    """Rough prices of a set-up for the grown animal and of a year, in euro or dollar alike."""
+
+    set_up: Range
+    year: Range
+
+
+class HeatSense(Leaf):
+    """How the animal takes up warmth."""
+
+    value: Literal["basking surface", "belly heat", "warm air", "cool"]
+
+
+class OralD3(Leaf):
+    """Whether vitamin D3 by mouth serves this species in place of UVB."""
+
+    value: Literal["serves", "doubtful", "unknown"]
+
+
+class Forgiving(Leaf):
+    """How well the species bears a keeper's mistakes."""
+
+    value: Literal["forgiving", "middling", "exacting"]
+
 
 class Profile(ProfilePart):
     """One species."""
 
     format: Literal["ridgeback-species/1"]
-    id: str = Field(pattern=r"^[a-z][a-z-]+$")
-    scientific: str
-    common: str
+    id: str = Field(pattern=r"^[a-z][a-z0-9-]+$", max_length=60)
+    scientific: str = Field(min_length=3, max_length=80)
+    common: str = Field(min_length=2, max_length=80)
     other_names: tuple[str, ...] = ()
     group: Literal["lizard", "snake", "tortoise", "turtle", "frog", "salamander"]
     habit: Literal["terrestrial", "burrowing", "rock", "semi-arboreal", "arboreal", "semi-aquatic", "aquatic"]
     activity: Choice
-    diet: Literal["insects", "whole prey", "plants", "omnivore", "powder and insects"]
+    diet: Literal["insects", "whole prey", "plants", "omnivore", "powder and insects", "eggs", "water prey"]
+    heat_sense: HeatSense
     uv_zone: Choice
+    oral_d3: OralD3
     company: Choice
+    together: Together
     water: Choice
+    supply: Choice
+    forgiving: Forgiving
+    law: Choice
+    costs: Costs
+    origin: Choice
+    morph_faults: tuple[Choice, ...] = ()
+    normal_signs: Choices
+    dormancy: tuple[Dormancy, ...] = ()
     body: Body
     cautions: tuple[Choice, ...] = Field(min_length=1)
     hides: Choices
@@ -255,18 +140,55 @@ class Profile(ProfilePart):
         for measure in ("age", "mass", "length"):
             bounds = [limits for stage in self.stages if (limits := stage.bounds(measure))]
             for earlier, later in pairwise(bounds):
-                if earlier.high != later.low:
+                if earlier.high is None or later.low is None or earlier.high != later.low:
                     raise ValueError(f"stage bounds by {measure} leave a gap or overlap at {earlier.high} and {later.low}")
+        if len({stage.id for stage in self.stages}) < len(self.stages):
+            raise ValueError("two stages have the same id")
         return self
+
+    @model_validator(mode="after")
+    def _stretch_goes_by_total_length(self) -> Self:
+        rules = (rule.rule for stage in self.stages for rule in stage.space.rules)
+        if self.body.length_measure != "total" and "stretch" in rules:
+            raise ValueError("a stretch rule needs a species that is measured by total length")
+        return self
+
+    @property
+    def is_own(self) -> bool:
+        """Tell whether this is a keeper's own profile."""
+        return self.id.startswith(OWN_PREFIX)
 
     def stage(self, stage_id: str) -> Stage:
         return next(stage for stage in self.stages if stage.id == stage_id)
 
+    def hides_of(self, stage: Stage) -> Choices:
+        return stage.hides or self.hides
 
-def choose(leaves: tuple[LeafT, ...], schools: dict[str, str]) -> LeafT:
-    """Pick the leaf of the keeper's school, else the one that belongs to none, else the first."""
-    for leaf in leaves:
-        topic, _, school = leaf.school.partition(":")
-        if school and schools.get(topic) == school:
-            return leaf
-    return next((leaf for leaf in leaves if not leaf.school), leaves[0])
+    def topics(self) -> dict[str, tuple[str, ...]]:
+        """The schools that differ anywhere in this profile, by topic."""
+        found: dict[str, dict[str, None]] = {}
+        for leaf in leaves_of(self):
+            topic, _, school = leaf.school.partition(":")
+            if school:
+                found.setdefault(topic, {})[school] = None
+        return {topic: tuple(schools) for topic, schools in found.items()}
+
+
+def leaves_of(part: object, path: tuple[str | int, ...] = ()) -> Iterator[Leaf]:
+    """Yield every leaf of a profile or a part of it."""
+    return (leaf for _path, leaf in leaves_with_paths(part, path))
+
+
+def leaves_with_paths(part: object, path: tuple[str | int, ...] = ()) -> Iterator[tuple[tuple[str | int, ...], Leaf]]:
+    """Yield every leaf with its path in the document; a leaf that holds further leaves comes before them."""
+    if isinstance(part, Leaf):
+        yield path, part
+    if isinstance(part, ProfilePart):
+        for name in type(part).model_fields:
+            yield from leaves_with_paths(getattr(part, name), (*path, name))
+    elif isinstance(part, tuple):
+        for index, item in enumerate(part):
+            yield from leaves_with_paths(item, (*path, index))
+    elif isinstance(part, dict):
+        for name, item in part.items():
+            yield from leaves_with_paths(item, (*path, name))

@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 
-from husbandry.species.profile import Profile, Range, Stage
+from husbandry.species.leaves import Range
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 
 DAYS_PER_MONTH = 365.2425 / 12
 
@@ -54,15 +56,15 @@ def _within(value: float, bounds: Range) -> bool:
     return (bounds.low is None or value >= bounds.low) and (bounds.high is None or value < bounds.high)
 
 
-def expected_length_m(profile: Profile, mass_kg: float) -> float:
+def expected_length_m(profile: Profile, mass_kg: float, sex: str = "unknown") -> float:
     """Estimate the body length (m, the species' measure) from mass by the length–mass power law through adult size."""
-    body = profile.body
-    share = mass_kg * 1000 / body.adult_mass_g.middle
-    return float(body.adult_length_cm.middle / 100 * share ** (1 / body.length_mass_exponent.value))
+    adult = profile.body.adult(sex)
+    share = mass_kg * 1000 / adult.mass_g.middle
+    return float(adult.length_cm.middle / 100 * share ** (1 / profile.body.length_mass_exponent.value))
 
 
-def expected_mass_kg(profile: Profile, length_m: float) -> float:
+def expected_mass_kg(profile: Profile, length_m: float, sex: str = "unknown") -> float:
     """Estimate the mass (kg) from body length (m, the species' measure) by the same power law."""
-    body = profile.body
-    share = length_m * 100 / body.adult_length_cm.middle
-    return float(body.adult_mass_g.middle / 1000 * share**body.length_mass_exponent.value)
+    adult = profile.body.adult(sex)
+    share = length_m * 100 / adult.length_cm.middle
+    return float(adult.mass_g.middle / 1000 * share**profile.body.length_mass_exponent.value)

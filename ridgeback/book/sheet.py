@@ -8,7 +8,9 @@ from django.utils.translation import gettext as _
 from husbandry.assessment import Measure
 from husbandry.quantities import convert
 from husbandry.space.sizing import SIDES, Level, Need, needs, needs_of_grown
-from husbandry.species.profile import Leaf, Profile, Range, Stage
+from husbandry.species.leaves import Leaf, Range
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 from husbandry.species.stages import expected_length_m
 from ridgeback.book import shelf
 from ridgeback.planner import wording
@@ -203,16 +205,16 @@ def space(profile: Profile, stage: Stage, units: KeeperUnits) -> dict[str, Any]:
     levels = {rule.level for rule in stage.space.rules}
     sizes = {level: needs(stage.space, level, _stage_length_m(profile, stage)) for level in LEVELS if level in levels}
     grown = needs(profile.stages[-1].space, "recommended", _stage_length_m(profile, profile.stages[-1]))
-    scale = min((COLUMN - 8) / grown["length"].size_m, (SPACE_HIGH - 4) / grown["height"].size_m)
+    scale = min((COLUMN - 8) / grown["length"].size, (SPACE_HIGH - 4) / grown["height"].size)
     boxes = []
     for level, sides in sizes.items():
-        shown = [units.number(sides[side].size_m, "m") for side in SIDES]
-        high = sides["height"].size_m * scale
+        shown = [units.number(sides[side].size, "m") for side in SIDES]
+        high = sides["height"].size * scale
         boxes.append(
             {
                 "level": level,
                 "name": _("recommended") if level == "recommended" else _("at least"),
-                "w": sides["length"].size_m * scale,
+                "w": sides["length"].size * scale,
                 "h": high,
                 "y": SPACE_HIGH - high,
                 "said": " × ".join(number for number, _symbol in shown) + f" {shown[0][1]}",

@@ -23,10 +23,19 @@ from ridgeback.units import KeeperUnits
 BANDS: Final[dict[str, tuple[str, ...]]] = {
     "animal": ("enclosure_length", "basking_surface", "uv_back", "cool_humidity", "feed_interval"),
     "room": ("warm_air", "cool_air", "hottest_air", "cool_humidity", "heat_power"),
-    "enclosure": ("enclosure_length", "enclosure_width", "enclosure_height", "volume", "ground_depth", "cool_air"),
+    "enclosure": (
+        "enclosure_length",
+        "enclosure_width",
+        "enclosure_height",
+        "enclosure_stretch",
+        "floor_area",
+        "volume",
+        "ground_depth",
+        "cool_air",
+    ),
     "heat": ("basking_surface", "warm_air", "cool_air", "hottest_air", "warm_patch", "lamp_distance", "heat_power"),
     "light": ("uv_back", "uv_distance", "uv_shade", "uv_coverage", "light_hours"),
-    "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "cool_air"),
+    "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "water_volume", "water_depth", "water_temperature", "cool_air"),
     "food": ("feed_interval", "ration_1", "ration_2"),
 }
 # Findings shown at once; the rest wait behind "more".
@@ -101,7 +110,7 @@ def live(
     laid_by = laid_by or plan
     layout = section.layout_of(laid_by)
     names = {key: str(text) for group in ("heater", "tube", "platform") for key, text in wording.CHOICES[group].items()}
-    names |= {"hide": str(_("hide")), "bowl": str(_("water bowl")), "ground": str(_("ground"))}
+    names |= {"hide": str(_("hide")), "bowl": str(_("water bowl")), "pool": str(_("water's surface")), "ground": str(_("ground"))}
     return {
         "habitat": habitat,
         "plan": plan,
@@ -234,6 +243,6 @@ def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
             ("platform", _("Add a basking place"), plan.platform is None),
             (f"hides.{len(plan.hides)}", _("Add a hide"), len(plan.hides) < 8),
         ],
-        "moisture": [("bowl", _("Add a water bowl"), plan.bowl is None)],
+        "moisture": [("bowl", _("Add a water bowl"), plan.bowl is None), ("pool", _("Add a pool"), plan.pool is None)],
     }
     return [(path, words) for path, words, possible in offers.get(step, []) if possible]

@@ -96,6 +96,11 @@ def groups(plan: HabitatPlan, step: str) -> tuple[Group, ...]:
 
 
 def _animal(plan: HabitatPlan) -> tuple[Group, ...]:
+    company = (
+        Field("animal.males", _("Of them male"), "whole", empty=True, hint=_("not known")),
+        Field("animal.young", _("Of them hatchlings"), "whole"),
+        Field("animal.smallest_m", _("Length of the smallest"), unit="m", empty=True),
+    )
     return (
         Group(
             "",
@@ -108,6 +113,7 @@ def _animal(plan: HabitatPlan) -> tuple[Group, ...]:
                 Field("animal.mass_kg", _("Weight"), unit="kg", empty=True),
                 Field("animal.length_m", _("Body length"), unit="m", empty=True),
                 Field("animal.count", _("How many"), "whole"),
+                *(company if plan.animal.count > 1 else ()),
             ),
         ),
     )
@@ -215,6 +221,14 @@ def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
     if plan.bowl is not None:
         bowl = (_m("bowl.x_m", _("From the left")), _m("bowl.diameter_m", _("Across")))
         found.append(Group(_("Water bowl"), bowl, part="bowl"))
+    if plan.pool is not None:
+        pool = (
+            _m("pool.x_m", _("Middle from the left")),
+            _m("pool.length_m", _("Length")),
+            _m("pool.depth_m", _("Depth from the floor")),
+            Field("pool.filtered", _("Has a filter"), "check"),
+        )
+        found.append(Group(_("Water to live in"), pool, part="pool"))
     return tuple(found)
 
 

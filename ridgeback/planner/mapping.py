@@ -6,10 +6,10 @@ from husbandry.plan.document import HabitatPlan
 from ridgeback.rooms.models import Animal, Habitat, Heater, UvLamp
 
 ENCLOSURE = ("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m")
-ANIMAL = ("name", "sex", "hatched", "hatched_is_estimate", "mass_kg", "length_m", "count")
+ANIMAL = ("name", "sex", "hatched", "hatched_is_estimate", "mass_kg", "length_m", "count", "males", "young", "smallest_m")
 HEATER = ("kind", "watts", "x_m", "height_m", "half_angle_deg", "on", "off", "thermostat", "guarded")
 UV_LAMP = ("kind", "tube_m", "x_m", "height_m", "reflector", "fitted", "behind_glass", "on", "off")
-SETTING = ("schools", "room", "ground", "platform", "hides", "bowl", "misting", "daylight", "feeding")
+SETTING = ("schools", "room", "ground", "platform", "hides", "bowl", "pool", "misting", "daylight", "feeding")
 
 
 def _fields(row: object, names: tuple[str, ...]) -> dict[str, Any]:

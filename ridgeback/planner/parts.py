@@ -9,7 +9,7 @@ from husbandry.plan.edit import apply
 from husbandry.plan.reading import read_data
 
 LEAST_GAP_M = 0.03
-COMES_AND_GOES = re.compile(r"(heaters|uv_lamps|hides)\.\d+|platform|bowl")
+COMES_AND_GOES = re.compile(r"(heaters|uv_lamps|hides)\.\d+|platform|bowl|pool")
 
 
 class NoSuchPartError(LookupError):
@@ -40,6 +40,8 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
         changes = (Change(f"{path}.x_m", x_m),)
     elif path == "bowl" and plan.bowl is not None:
         changes = (Change("bowl.x_m", x_m),)
+    elif path == "pool" and plan.pool is not None:
+        changes = (Change("pool.depth_m", round(min(max(height_m, LEAST_GAP_M), box.height_m - LEAST_GAP_M, 2.0), 4)),)
     elif path == "ground":
         # What stands on the ground rises with it; what hangs stays.
         clear = [box.height_m - (plan.platform.height_m if plan.platform else 0.0)]
@@ -72,6 +74,8 @@ def add(plan: HabitatPlan, path: str) -> HabitatPlan:
         "platform": {"x_m": round(0.25 * box.length_m, 3), "length_m": side, "height_m": 0.02},
         "bowl": {"x_m": round(0.7 * box.length_m, 3), "diameter_m": round(min(0.15, 0.4 * box.width_m), 3)},
     }
+    half = round(0.5 * box.length_m, 3)
+    usual["pool"] = {"x_m": round(box.length_m - half / 2, 3), "length_m": half, "depth_m": round(0.3 * box.height_m, 3)}
     if not COMES_AND_GOES.fullmatch(path):
         raise NoSuchPartError(path)
     return _changed(plan, path, usual[path.partition(".")[0]])

@@ -112,7 +112,7 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
 def _shape(plan: HabitatPlan, view: View) -> tuple[Any, ...]:
     """What decides whether the screen's layout changes, not only its numbers."""
     paths = tuple(field.path for group in fields.groups(plan, view.step) for field in group.fields)
-    counts = (len(plan.heaters), len(plan.uv_lamps), len(plan.hides), plan.platform is None, plan.bowl is None)
+    counts = (len(plan.heaters), len(plan.uv_lamps), len(plan.hides), plan.platform is None, plan.bowl is None, plan.pool is None)
     return (paths, counts, plan.enclosure, plan.ground.depth_m, plan.species, plan.name)
 
 

@@ -3,8 +3,10 @@
 Sentences are translatable; `%(name)s` takes a parameter of the code, measures already in the keeper's units.
 """
 
+from datetime import date
 from typing import Any
 
+from django.utils import formats
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
@@ -35,6 +37,11 @@ NAMES = {
     "enclosure_length": _("Floor length"),
     "enclosure_width": _("Floor width"),
     "enclosure_height": _("Inner height"),
+    "enclosure_stretch": _("Length and width"),
+    "floor_area": _("Floor area"),
+    "water_volume": _("Water"),
+    "water_depth": _("Water depth"),
+    "water_temperature": _("Water temperature"),
     "volume": _("Volume"),
     "ground_depth": _("Ground depth"),
     "basking_surface": _("Basking surface"),
@@ -120,10 +127,14 @@ BASES = {
 REASONS = {
     "space.rule": _("At least %(need)s for this stage."),
     "space.rule.body": _("At least %(need)s: %(factor)s × body length of %(body)s."),
+    "space.rule.stretch": _("Length and width together at least %(need)s: %(factor)s × total length of %(body)s."),
+    "space.rule.group": _("One alone would need %(alone)s; for %(animals)s animals more."),
     "space.recommended": _("Recommended: %(recommended)s."),
     "space.volume": _("Length × width × height; litres never stand in for floor."),
     "space.no_rule": _("The rule goes by body length, which is not known."),
     "ground.depth": _("%(litres)s of ground in all."),
+    "water.depth": _("%(litres)s of water."),
+    "water.follows_air": _("Without heater or chiller it follows the air over it: %(day)s by day, %(night)s by night."),
     "heat.balance": _(
         "Room %(room)s, %(watts)s of heat on average, about %(changes)s air changes an hour; walls, lid and ground lose the rest."
     ),
@@ -154,6 +165,13 @@ REASONS = {
 }
 FINDINGS = {
     "space.too_small": _("Too small for this stage: at least %(length)s × %(width)s × %(height)s."),
+    "space.outgrown_soon": _("At its pace it outgrows this enclosure about %(day)s."),
+    "water.none": _("It needs water to live in, and there is none."),
+    "water.too_little": _("Only %(value)s of water; %(low)s is the least."),
+    "water.shallow": _("The water is %(value)s deep; %(low)s is the least."),
+    "water.deep": _("The water is %(value)s deep; %(high)s is the most."),
+    "water.cold": _("The water stays at %(value)s in %(season)s; %(low)s is the least."),
+    "water.warm": _("The water reaches %(value)s in %(season)s; %(high)s is the most."),
     "space.hides": _("%(have)s of %(want)s hides: %(names)s."),
     "ground.shallow": _("Ground is %(value)s deep; %(low)s is the least."),
     "ground.deep": _("Ground is %(value)s deep; %(high)s is the most."),
@@ -189,14 +207,30 @@ FINDINGS = {
     "moisture.no_humid_hide": _("There is no humid hide."),
     "moisture.no_bowl": _("There is no water."),
     "animal.stage_unknown": _("How old or heavy is it? Until then the plan is for an adult."),
-    "animal.stage_disputed": _("Age, weight and length point to different stages (%(said)s)."),
+    "animal.stage_disputed": _("Age, weight and length point to different stages (%(said)s); %(leads)s leads."),
     "animal.length_unknown": _("How long is it? Some space rules go by body length."),
     "animal.company": _("%(count)s animals together; the book says: %(rule)s."),
+    "animal.better_alone": _("%(count)s animals together may go well; the book says: %(rule)s."),
+    "animal.too_many": _("%(count)s animals together; %(most)s are the most."),
+    "animal.sexes_unknown": _("How many of them are male? At most %(most)s may be: %(when)s."),
+    "animal.males": _("%(males)s males together; at most %(most)s: %(when)s."),
+    "animal.young": _("%(young)s hatchlings with grown ones: they are bitten, starved or eaten."),
+    "animal.eaten": _("The smallest is %(share)s as long as the largest; below %(least)s it may be eaten."),
+    "animal.not_hatched": _("It hatched on %(day)s, which is still to come."),
+    "animal.mass_unlikely": _("It weighs %(value)s, where about %(expected)s would be expected."),
+    "animal.length_unlikely": _("It is %(value)s long; %(expected)s is the longest of its kind."),
     "feed.too_often": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
     "feed.too_seldom": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
 }
 REMEDIES = {
     "space.take_minimum": _("Take the minimum size"),
+    "space.plan_next": _("Plan for at least %(length)s × %(width)s × %(height)s, the size it keeps."),
+    "water.fill": _("Fill it with water"),
+    "water.deeper": _("Fill to %(depth)s"),
+    "water.set_depth": _("Fill to %(depth)s"),
+    "water.larger": _("Take a larger tank; this one cannot hold so much."),
+    "water.heat": _("Add a guarded water heater on a thermostat, or warm the room."),
+    "water.cool": _("Cool it before summer: a chiller, a fan over the water, a cooler room."),
     "space.add_hide": _("Add a hide"),
     "ground.set_depth": _("Fill to %(depth)s"),
     "heat.add_basking_heater": _("Add a lamp over the basking spot for %(wanted)s."),
@@ -243,6 +277,12 @@ REMEDIES = {
     "moisture.add_humid_hide": _("Add a hide with damp moss"),
     "moisture.add_bowl": _("Add a bowl"),
     "animal.keep_alone": _("Plan for one"),
+    "animal.keep_most": _("Plan for %(most)s"),
+    "animal.males_apart": _("Keep the other males elsewhere, out of sight."),
+    "animal.young_apart": _("Raise the young apart"),
+    "animal.sort_by_size": _("Part them by size today."),
+    "animal.forget_hatched": _("Leave the date open"),
+    "animal.meant": _("%(meant)s was meant"),
     "feed.stage_interval": _("Go by the stage's rule"),
 }
 PROBLEMS = {
@@ -263,6 +303,8 @@ PROBLEMS = {
     "outside_length": _("That is outside the enclosure, which is %(limit)s long."),
     "lamp_above_lid": _("That is above the lid; %(limit)s is the highest it can hang."),
     "lamp_in_ground": _("That is inside what the animal stands on, which reaches %(limit)s."),
+    "pool_too_long": _("The water would reach past the walls; %(limit)s is the length."),
+    "pool_above_lid": _("The water would reach the lid at %(limit)s."),
     "platform_above_lid": _("That reaches the lid; %(limit)s is left above the ground."),
     "ground_above_lid": _("The ground would reach the lid at %(limit)s."),
     "bowl_too_wide": _("The bowl is wider than the floor, %(limit)s."),
@@ -277,6 +319,10 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
     """Return a parameter as text in the keeper's words and units."""
     if isinstance(value, Measure):
         return units.say(value)
+    if name == "leads":
+        return str(CHOICES["decided"].get(str(value), value))
+    if name == "day":
+        return formats.date_format(date.fromisoformat(str(value)), "j F Y")
     if name == "season":
         return str(SEASONS.get(str(value), value))
     for group in PARAMETER_CHOICES.get(name, ()):
@@ -293,7 +339,7 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
     """Why this number, in one or two sentences."""
     code, parameters = quantity.reason.code, quantity.reason.parameters
     if code == "space.rule" and "factor" in parameters:
-        code = "space.rule.body"
+        code = "space.rule.stretch" if parameters["rule"] == "stretch" else "space.rule.body"
     elif code == "uv.field":
         code = "uv.field.none" if not parameters["lamps"] else "uv.field.mesh" if parameters["mesh"] else "uv.field"
     elif code == "uv.distance" and "right" not in parameters:
@@ -301,6 +347,8 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
     elif code == "feed.interval" and parameters["by"] == "keeper":
         code = "feed.interval.keeper"
     said = _fill(REASONS[code], parameters, units)
+    if "alone" in parameters:
+        said += " " + _fill(REASONS["space.rule.group"], parameters, units)
     if "recommended" in parameters:
         said += " " + _fill(REASONS["space.recommended"], parameters, units)
     if parameters.get("limit") and code.startswith("feed."):

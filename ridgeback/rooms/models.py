@@ -5,7 +5,7 @@ A habitat's rows hold the current state; `ridgeback.planner.mapping` turns them 
 
 from django.conf import settings
 from django.db import models
-from django.db.models import Q
+from django.db.models import F, Q
 
 
 class Room(models.Model):
@@ -77,12 +77,19 @@ class Animal(models.Model):
     mass_kg = models.FloatField(null=True)
     length_m = models.FloatField(null=True)
     count = models.PositiveIntegerField(default=1)
+    males = models.PositiveIntegerField(null=True)
+    young = models.PositiveIntegerField(default=0)
+    smallest_m = models.FloatField(null=True)
 
     class Meta:
         constraints = [
             models.CheckConstraint(condition=Q(mass_kg__isnull=True) | Q(mass_kg__gt=0), name="mass_above_zero"),
             models.CheckConstraint(condition=Q(length_m__isnull=True) | Q(length_m__gt=0), name="length_above_zero"),
             models.CheckConstraint(condition=Q(count__gte=1), name="at_least_one_animal"),
+            models.CheckConstraint(
+                condition=(Q(males__isnull=True) | Q(males__lte=F("count"))) & Q(young__lte=F("count")), name="no_more_than_all"
+            ),
+            models.CheckConstraint(condition=Q(smallest_m__isnull=True) | Q(smallest_m__gt=0), name="smallest_above_zero"),
         ]
 
 

@@ -9,7 +9,9 @@ from itertools import pairwise
 import pytest
 
 from husbandry.species.book import find, shipped
-from husbandry.species.profile import Profile, Stage, choose
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 
 EVERY = [pytest.param(profile, stage, id=f"{profile.id}-{stage.id}") for profile in shipped().values() for stage in profile.stages]
 

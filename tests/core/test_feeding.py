@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from husbandry.diet.dusting import Product, rota
 from husbandry.diet.rations import interval_days, mouse_class, rations, supplements_in_use
 from husbandry.species.book import find
-from husbandry.species.profile import Range
+from husbandry.species.leaves import Range
 from husbandry.upkeep.feeds import feed_dates
 from tests.plans import TODAY, assessed
 

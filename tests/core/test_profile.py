@@ -9,7 +9,8 @@ import pytest
 from pydantic import ValidationError
 
 from husbandry.assessment import BasisKind
-from husbandry.species.profile import Profile, Range, choose
+from husbandry.species.leaves import Range, choose
+from husbandry.species.profile import Profile
 
 SOURCE = (resources.files("husbandry.species") / "data" / "leopard-gecko.toml").read_text("utf-8")
 

@@ -9,7 +9,7 @@ from husbandry.plan.assess import assess
 from husbandry.plan.reading import read_data
 from husbandry.space.sizing import depends_on_length, needs
 from husbandry.species.book import find
-from husbandry.species.profile import Space
+from husbandry.species.stage import Space
 from tests.plans import TODAY, assessed, document
 
 

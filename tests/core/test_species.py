@@ -9,7 +9,9 @@ from pydantic import ValidationError
 
 from husbandry.light.ultraviolet import ZONE_HIGHEST
 from husbandry.species.book import UnknownSpeciesError, find, shipped
-from husbandry.species.profile import Profile, Range, Stage, choose
+from husbandry.species.leaves import Range, choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 from husbandry.species.stages import decide_stage, expected_length_m, expected_mass_kg
 
 STAGES = [pytest.param(profile, stage, id=f"{profile.id}-{stage.id}") for profile in shipped().values() for stage in profile.stages]

@@ -9,7 +9,7 @@ from django.test import Client
 from django.urls import reverse
 
 from husbandry.species.book import find, shipped
-from husbandry.species.profile import Range
+from husbandry.species.leaves import Range
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import sheet, shelf
 from ridgeback.units import METRIC, KeeperUnits

@@ -62,6 +62,25 @@ FROG: Final[Commands] = (
     ("C", (0.12, 0.0, 0.05, 0.0, 0.02, 0.05)),
     ("Z", ()),
 )
+# A water turtle's shell is flatter and its legs are paddles.
+FLATTER: Final = 0.68
+TURTLE: Final[Commands] = tuple(
+    (letter, tuple(number * (FLATTER if place % 2 else 1.0) for place, number in enumerate(numbers)))
+    for letter, numbers in TORTOISE
+)
+SALAMANDER: Final[Commands] = (
+    ("M", (0.0, 0.02)),
+    ("C", (0.12, 0.06, 0.24, 0.075, 0.40, 0.078)),
+    ("C", (0.52, 0.092, 0.64, 0.095, 0.76, 0.085)),
+    ("C", (0.82, 0.105, 0.92, 0.115, 0.965, 0.092)),
+    ("C", (1.0, 0.075, 1.0, 0.05, 0.975, 0.042)),
+    ("C", (0.92, 0.03, 0.85, 0.03, 0.80, 0.03)),
+    ("L", (0.81, 0.0, 0.845, 0.0, 0.845, -0.006, 0.765, -0.006, 0.745, 0.028)),
+    ("C", (0.66, 0.012, 0.56, 0.012, 0.48, 0.02)),
+    ("L", (0.475, 0.0, 0.505, 0.0, 0.505, -0.006, 0.425, -0.006, 0.41, 0.024)),
+    ("C", (0.28, 0.016, 0.12, 0.004, 0.0, 0.02)),
+    ("Z", ()),
+)
 # A resting snake: three stacked coils and a raised head; the unit is the coil's width.
 SNAKE: Final[Commands] = (
     ("M", (0.06, 0.0)),
@@ -79,10 +98,20 @@ EYES: Final = {
     "gecko": (0.925, 0.098),
     "lizard": (0.945, 0.122),
     "tortoise": (1.03, 0.235),
+    "turtle": (1.03, 0.16),
+    "salamander": (0.93, 0.085),
     "frog": (0.79, 0.53),
     "snake": (0.92, 0.39),
 }
-OUTLINES: Final = {"gecko": GECKO, "lizard": LIZARD, "tortoise": TORTOISE, "frog": FROG, "snake": SNAKE}
+OUTLINES: Final = {
+    "gecko": GECKO,
+    "lizard": LIZARD,
+    "tortoise": TORTOISE,
+    "turtle": TURTLE,
+    "frog": FROG,
+    "salamander": SALAMANDER,
+    "snake": SNAKE,
+}
 # Lines on the outline: coils and shell seams, as pairs of commands in the same unit.
 MARKS: Final[dict[str, Commands]] = {
     "snake": (
@@ -101,6 +130,8 @@ MARKS: Final[dict[str, Commands]] = {
         ("M", (0.58, 0.36)),
         ("L", (0.65, 0.47)),
     ),
+    "turtle": (("M", (0.05, 0.115)), ("C", (0.3, 0.09, 0.65, 0.09, 0.87, 0.13))),
+    "salamander": (("M", (0.55, 0.09)), ("L", (0.555, 0.03)), ("M", (0.62, 0.094)), ("L", (0.625, 0.03))),
     "gecko": (
         ("M", (0.31, 0.085)),
         ("L", (0.33, 0.02)),

@@ -129,6 +129,7 @@ def draw(
         "platform": _platform(plan, frame),
         "hides": [_hide(plan, hide, frame) for hide in plan.hides],
         "bowl": _bowl(plan, frame),
+        "pool": _pool(plan, frame),
         "heaters": [_heater(plan, index, frame, settled.duty[index]) for index in range(len(plan.heaters))],
         "tubes": [_tube(plan, index, frame, day) for index in range(len(plan.uv_lamps))],
         "animal": _animal(plan, profile, found, frame, spot_x, spot_top),
@@ -204,6 +205,19 @@ def _bowl(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
     }
 
 
+def _pool(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
+    if plan.pool is None:
+        return None
+    top = float(frame.y(plan.pool.depth_m))
+    return {
+        "x": frame.x(plan.pool.x_m - plan.pool.length_m / 2),
+        "y": top,
+        "w": plan.pool.length_m * frame.scale,
+        "h": frame.floor - top,
+        "end": frame.x(plan.pool.x_m + plan.pool.length_m / 2),
+    }
+
+
 def _heater(plan: HabitatPlan, index: int, frame: Frame, duty: float) -> dict[str, Any]:
     heater = plan.heaters[index]
     x, y = float(frame.x(heater.x_m)), float(frame.y(heater.height_m))
@@ -248,7 +262,9 @@ def _tube(plan: HabitatPlan, index: int, frame: Frame, day: bool) -> dict[str, A
 
 def _animal(plan: HabitatPlan, profile: Profile, found: Assessment, frame: Frame, spot_x: float, spot_top: float) -> dict[str, Any]:
     body = profile.body
-    length_m = found.body.length_m or body.adult_length_cm.middle / 100
+    length_m = found.body.length_m or body.adult(plan.animal.sex).length_cm.middle / 100
+    if plan.pool is not None and profile.habit == "aquatic" and found.body.decision.stage.heat.basking_surface_c is None:
+        spot_x, spot_top = plan.pool.x_m, plan.ground.depth_m  # it walks on the bottom
     total_m = length_m / body.total_to_measure.value
     # The drawn outline is measured along the whole animal; the spot is under its trunk.
     shift = 0.2 * total_m if body.form in ("gecko", "lizard") else 0.0
@@ -347,6 +363,8 @@ def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str,
         add(f"hides.{index}", hide.x_m, ground_m + hide.height_m / 2, "x", names["hide"])
     if plan.bowl is not None:
         add("bowl", plan.bowl.x_m, ground_m + 0.01, "x", names["bowl"])
+    if plan.pool is not None:
+        add("pool", plan.pool.x_m, plan.pool.depth_m, "h", names["pool"])
     add("ground", frame.length_m, ground_m, "h", names["ground"])
     return found
 
@@ -380,7 +398,7 @@ def _floor(plan: HabitatPlan, room: tuple[float, float]) -> dict[str, Any]:
         items.append(
             {"kind": "humid" if hide.humid else "hide", "x": left + hide.x_m * scale - side / 2, "y": y, "w": side, "h": deep}
         )
-    bowl = plan.bowl
+    bowl, pool = plan.bowl, plan.pool
     return {
         "width": box.length_m * scale + 4,
         "height": box.width_m * scale + 4,
@@ -389,6 +407,7 @@ def _floor(plan: HabitatPlan, room: tuple[float, float]) -> dict[str, Any]:
         "w": box.length_m * scale,
         "h": box.width_m * scale,
         "items": items,
+        "pool": {"x": left + (pool.x_m - pool.length_m / 2) * scale, "w": pool.length_m * scale} if pool else None,
         "bowl": {"x": left + bowl.x_m * scale, "y": middle, "r": bowl.diameter_m * scale / 2} if bowl else None,
         "tubes": [
             {"x": left + (lamp.x_m - lamp.tube_m / 2) * scale, "w": lamp.tube_m * scale, "y": middle - 2} for lamp in plan.uv_lamps
