@@ -46,9 +46,6 @@ LAMPS: Final = {
     "compact-10": LampKind(1.0, 6, point=True),
 }
 
-# The highest UV index animals of each zone were met in (Ferguson et al. 2010; Baines et al. 2016; recalled).
-ZONE_HIGHEST: Final = {"1": 1.4, "2": 3.0, "3": 7.4, "4": 9.5}
-
 
 def ageing(kind: str, age_months: float) -> float:
     """Return the share of its first strength a lamp still gives: exponential, 70 % at rated life (trade)."""

@@ -46,7 +46,7 @@ class Animal(Part):
     sex: Literal["female", "male", "unknown"] = "unknown"
     hatched: date | None = None
     hatched_is_estimate: bool = False
-    mass_kg: Annotated[float, Field(ge=0.0002, le=200)] | None = None
+    mass_kg: Annotated[float, Field(ge=0.00001, le=200)] | None = None
     length_m: Annotated[float, Field(ge=0.005, le=8)] | None = None
     count: Annotated[int, Field(ge=1, le=50)] = 1
     males: Annotated[int, Field(ge=0, le=50)] | None = None

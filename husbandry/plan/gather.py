@@ -11,7 +11,7 @@ from husbandry.climate.hang import CLOSEST_M
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.steady import Climate, settle, warm_side_x
 from husbandry.light.ultraviolet import LAMPS
-from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m
+from husbandry.plan.casing import Body, enclosure_case, highest_m, highest_tube_m, outside_lid, spot_x_m
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, TubeKind, UvLamp, basking_top_m
 from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
 from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
@@ -34,7 +34,8 @@ HELD_ABOVE_K = 0.5  # the cool end over its night low
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
 MISTING_INTO_BAND = 0.25  # how far from the least towards the most: enough, and no wetter than need be
-NEW_HEATER_PLACE, NEW_HEATER_GAP_M = 0.35, 0.25  # along the length; above what lies there
+NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.35, 0.75, 0.9, 0.6)}
+NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
 
 
 def clock(moment: time) -> str:
@@ -59,6 +60,7 @@ def facts(
     ground = choose(stage.ground.depth_cm, plan.schools)
     night = choose(stage.heat.night_c, plan.schools)
     minimum, _recommended = enclosure_needs(plan, profile, stage, body.length_m)
+    dark = _dark_watts(plan, stage, case, quantities)
     outgrown = outgrown_within(plan, profile, body, today, LOOK_AHEAD_DAYS, weighings)
     return Facts(
         quantities=quantities,
@@ -67,8 +69,9 @@ def facts(
         length_m=plan.enclosure.length_m,
         width_m=plan.enclosure.width_m,
         height_m=plan.enclosure.height_m,
-        new_heater_place=_new_heater_place(plan),
-        dark_watts=_dark_watts(plan, stage, case, quantities),
+        new_heater_places=_new_heater_places(plan),
+        dark_watts={moment: watts for moment, (watts, _share) in dark.items()},
+        dark_share={moment: share for moment, (_watts, share) in dark.items()},
         night_hold_c=_night_hold_c(plan, stage, case, quantities),
         warm_air_middle_c=choose(stage.heat.warm_air_c, plan.schools).middle,
         basking_middle_c=basking.middle if basking else None,
@@ -161,13 +164,22 @@ def _water(plan: HabitatPlan, profile: Profile, stage: Stage, minimum: dict[str,
     )
 
 
-def _new_heater_place(plan: HabitatPlan) -> tuple[float, float]:
-    """A place out of reach for a further heater: near a solid lid, on a mesh, or well above an open table; x and height."""
+def _new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
+    """A place out of reach for a further dark heater: near a solid lid, on a mesh, or well above an open table.
+
+    The first stands off the warm end; by day the next go along from it, by night to the cool end.
+    """
     box = plan.enclosure
     limit = box.height_m if box.lid == "solid" else box.height_m + ABOVE_LID_M
-    x_m = round(NEW_HEATER_PLACE * box.length_m, 2)
     usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
-    return x_m, round(min(max(usual, basking_top_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+    warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
+    dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
+    found = {}
+    for moment, shares in NEW_HEATER_PLACES.items():
+        share = shares[min(dark, len(shares) - 1)]
+        x_m = round((share if warm_left else 1 - share) * box.length_m, 2)
+        found[moment] = x_m, round(min(max(usual, basking_top_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+    return found
 
 
 def _hide_length_m(profile: Profile, body: Body) -> float:
@@ -231,13 +243,15 @@ def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate) -> float
     return float(round(grams / MISTING_STEP_G) * MISTING_STEP_G)
 
 
-def _dark_watts(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]) -> dict[str, float]:
+def _dark_watts(
+    plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]
+) -> dict[str, tuple[float, float]]:
     """The weakest usual ceramic emitter that holds the night low, or the warm end by day, in a winter room.
 
-    Worked out only where one is short; the strongest where none suffices.
+    Worked out only where one is short; the strongest where none suffices. Watts, and the share of what is missing that they bring.
     """
-    found = {}
-    x_m, height_m = _new_heater_place(plan)
+    found: dict[str, tuple[float, float]] = {}
+    places = _new_heater_places(plan)
     night = choose(stage.heat.night_c, plan.schools)
     wanted = {
         "night": ("cool_air", night.low if night.low is not None else night.middle),
@@ -246,11 +260,14 @@ def _dark_watts(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities
     half_angle = HEATERS["ceramic-emitter"].half_angle_deg
     for moment, (key, target_c) in wanted.items():
         short = _short(quantities, key, moment)
+        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.moment == moment), default=target_c)
+        x_m, height_m = places[moment]
         for watts in STRENGTHS_W if short else ():
-            found[moment] = watts
             added = HeaterCase("ceramic-emitter", watts, x_m, height_m, half_angle, 0.0, 0.0)
             trial = settle(replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",))
-            if trial.settled["winter", moment].predictions[key].value >= target_c:
+            reached_c = trial.settled["winter", moment].predictions[key].value
+            found[moment] = watts, (reached_c - now_c) / max(target_c - now_c, 0.1)
+            if reached_c >= target_c:
                 break
     return found
 

@@ -6,7 +6,7 @@ Everything is drawn from the profile and solved by the models; the keeper change
 from datetime import date
 from typing import Any, Final
 
-from husbandry.assessment import Change, Finding, Severity, Verdict
+from husbandry.assessment import Change, Finding, Measure, Severity, Verdict
 from husbandry.plan.assess import assess
 from husbandry.plan.casing import body_of, spot_x_m
 from husbandry.plan.document import Animal, HabitatPlan, RoomClimate, basking_top_m
@@ -110,13 +110,31 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
             }
             trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
             found = assess(trial, profile, today, days_of=())
-            surface = found.quantity("basking_surface", "winter", "day").value or 0.0
-            if surface < middle_c - 0.5:
-                continue
+            if _surface_c(found) < middle_c - 0.5:
+                right_m = _right_height_m(found, trial)
+                if right_m is None:
+                    continue
+                change = Change("heaters.0", heater | {"height_m": right_m, "guarded": True})
+                trial = HabitatPlan.model_validate(apply(document, (change,)))
+                found = assess(trial, profile, today, days_of=())
+                if _surface_c(found) < middle_c - 1.0:
+                    continue
             if found.quantity("warm_patch").verdict in (Verdict.INSIDE, Verdict.UNKNOWN):
                 return trial
             narrow = narrow or trial
     return narrow or trial
+
+
+def _surface_c(found: Assessment) -> float:
+    return found.quantity("basking_surface", "winter", "day").value or 0.0
+
+
+def _right_height_m(found: Assessment, plan: HabitatPlan) -> float | None:
+    """Where the lamp would reach the surface wanted, if that is no nearer than a lamp may hang."""
+    right = found.quantity("lamp_distance").reason.parameters.get("right")
+    if not isinstance(right, Measure) or right.value < CLOSEST_HEATER_M + 0.005:
+        return None
+    return round(basking_top_m(plan, spot_x_m(plan)) + right.value, 3)
 
 
 MENDED: Final = {

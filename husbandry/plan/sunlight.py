@@ -11,6 +11,7 @@ from husbandry.plan.document import HabitatPlan, basking_top_m, hours_of
 from husbandry.species.leaves import Range, choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
+from husbandry.species.zones import ZONES
 
 DECILE = 1.2816
 LAMPS = Basis(BasisKind.ESTIMATE, note="lamp classes; a meter reading replaces them")
@@ -43,8 +44,8 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
     found = []
     if wanted is not None:
-        highest = ultraviolet.ZONE_HIGHEST.get(profile.uv_zone.value)
-        band = wanted.band(danger_high=highest)
+        zone = ZONES.get(profile.uv_zone.value)
+        band = wanted.band(danger_high=zone.highest if zone else None)
         value = float(ultraviolet.index_at(lamps, x_m, back_m))
         spread = DECILE * ultraviolet.STRENGTH_SIGMA * value
         found.append(

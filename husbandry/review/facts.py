@@ -97,6 +97,7 @@ class Facts:
     """Everything the rules know of one plan. Lengths in m, temperatures in °C, humidity in %.
 
     `dark_watts`: how strong a further heater must be for the "night" low at the cool end and the "day" at the warm end.
+    `dark_share`: the share of what is missing that it brings. `new_heater_places`: x and height by the moment it is for.
     `night_hold_c`: what a dark heater's own probe reads in winter while the cool end is held above its night low.
     `room_at_cool_end`: % that the room's own air would read at the cool end, by "season/moment".
     `hide_places`: where a further hide would stand, by "warm", "cool" and "humid"; `bowl_place` place and diameter;
@@ -113,8 +114,9 @@ class Facts:
     height_m: float
     basking_middle_c: float | None
     warm_air_middle_c: float
-    new_heater_place: tuple[float, float]
+    new_heater_places: Mapping[str, tuple[float, float]]
     dark_watts: Mapping[str, float]
+    dark_share: Mapping[str, float]
     night_hold_c: float | None
     uv_wanted: tuple[float, float] | None
     uv_needed: bool

@@ -10,6 +10,8 @@ from husbandry.review.judged import BAD, OFF, SEVERITY, below, miss, named
 CLOSEST_HEATER_M: Final = 0.20  # nearer to what an animal climbs on a lamp burns (trade)
 NIGHT_MARGIN_K: Final = 1.5  # held above the night's least, since a probe errs
 STRENGTHS_W: Final = (25.0, 40.0, 60.0, 100.0, 150.0)  # the sizes ceramic emitters come in (trade)
+FAIR_PART: Final = 0.34  # of what is missing
+MOST_HEATERS: Final = 6  # a plan holds no more
 WARM_END_MORE_K: Final = 1.0  # a heated warm end over the cool end, by night
 SAME_SET_POINT_K: Final = 0.11
 TARGET_LEAST_C: Final = 5.0  # a set point the document still takes
@@ -93,13 +95,11 @@ def night(facts: Facts) -> Iterator[Finding]:
 def _more_heat(facts: Facts, moment: str, set_c: float, probe: str) -> Remedy | None:
     """Heat without light: let the dark heater there is hold more, or be stronger; else add one. None where none can do it."""
     watts = facts.dark_watts.get(moment)
-    dark = next((item for item in facts.heaters if not item.light and item.control != "none"), None)
-    if dark is None:
-        if watts is None:
-            return None
-        new = _dark_heater(facts, watts, set_c, probe)
-        told: dict[str, Parameter] = {"set": Measure(set_c, "degC"), "watts": Measure(watts, "W")}
-        return Remedy(f"heat.add_{moment}_heater", told, (Change(f"heaters.{len(facts.heaters)}", new),))
+    held = [item for item in facts.heaters if not item.light and item.control != "none"]
+    if not held:
+        return None if watts is None else _added(facts, moment, watts, set_c, probe)
+    # The one with something left to give, else the last.
+    dark = next((item for item in held if not (item.flat_out[moment] and (moment == "day" or item.on_at_night))), held[-1])
     path = f"heaters.{dark.index}"
     runs = moment == "day" or dark.on_at_night
     if runs and dark.flat_out[moment]:
@@ -107,14 +107,15 @@ def _more_heat(facts: Facts, moment: str, set_c: float, probe: str) -> Remedy | 
             return None
         stronger = next((size for size in STRENGTHS_W if size >= dark.watts + watts), STRENGTHS_W[-1])
         if stronger <= dark.watts:
-            return None
+            return _one_more(facts, moment, watts, set_c, probe)
         return Remedy("heat.stronger_heater", {"watts": Measure(stronger, "W")}, (Change(f"{path}.watts", stronger),))
     by_day = dark.set_c
     always = (Change(f"{path}.on", "00:00"), Change(f"{path}.off", "00:00"))
     if moment == "night":
         wanted_c = max(facts.night_hold_c or set_c, TARGET_LEAST_C)
         if runs and dark.night_set_c is not None and abs(dark.night_set_c - wanted_c) < SAME_SET_POINT_K:
-            return None  # more would be too warm at the other end
+            # More would be too warm at the other end: a second one at the cool end.
+            return None if watts is None else _one_more(facts, moment, watts, set_c, probe)
         changes = (Change(f"{path}.thermostat.night_set_c", round(wanted_c, 1)), *(() if runs else always))
         return Remedy("heat.hold_by_night", {"kind": dark.kind, "set": Measure(wanted_c, "degC")}, changes)
     if dark.probe == probe and by_day is not None and by_day >= set_c:
@@ -125,12 +126,25 @@ def _more_heat(facts: Facts, moment: str, set_c: float, probe: str) -> Remedy | 
     return Remedy("heat.hold_by_day", {"kind": dark.kind, "set": Measure(set_c, "degC")}, changes)
 
 
-def _dark_heater(facts: Facts, watts: float, set_c: float, probe: str) -> dict[str, Any]:
+def _one_more(facts: Facts, moment: str, watts: float, set_c: float, probe: str) -> Remedy | None:
+    """A further heater, where it brings a fair part of what is missing and the plan has room for it."""
+    if len(facts.heaters) >= MOST_HEATERS or facts.dark_share.get(moment, 0.0) < FAIR_PART:
+        return None
+    return _added(facts, moment, watts, set_c, probe)
+
+
+def _added(facts: Facts, moment: str, watts: float, set_c: float, probe: str) -> Remedy:
+    told: dict[str, Parameter] = {"set": Measure(set_c, "degC"), "watts": Measure(watts, "W")}
+    change = Change(f"heaters.{len(facts.heaters)}", _dark_heater(facts, moment, watts, set_c, probe))
+    return Remedy(f"heat.add_{moment}_heater", told, (change,))
+
+
+def _dark_heater(facts: Facts, moment: str, watts: float, set_c: float, probe: str) -> dict[str, Any]:
     return {
         "kind": "ceramic-emitter",
         "watts": watts,
-        "x_m": facts.new_heater_place[0],
-        "height_m": facts.new_heater_place[1],
+        "x_m": facts.new_heater_places[moment][0],
+        "height_m": facts.new_heater_places[moment][1],
         "on": "00:00" if probe == "cool-air" else facts.daylight_on,
         "off": "00:00" if probe == "cool-air" else facts.daylight_off,
         "guarded": True,

@@ -38,6 +38,8 @@ FOOD: Final = {
     "whole prey": gettext_lazy("thawed whole prey"),
     "plants": gettext_lazy("weeds and leaves"),
     "omnivore": gettext_lazy("insects and greens"),
+    "eggs": gettext_lazy("small fresh eggs"),
+    "water prey": gettext_lazy("worms, snails, pellets in water"),
     "powder and insects": gettext_lazy("powder diet, some insects"),
 }
 

@@ -8,7 +8,7 @@ from husbandry.assessment import Finding, Remedy, Severity
 from husbandry.plan.assess import assess
 from husbandry.plan.edit import apply
 from husbandry.plan.reading import read_data
-from husbandry.review.warmth import STRENGTHS_W
+from husbandry.review.warmth import MOST_HEATERS, STRENGTHS_W
 from husbandry.species.book import find
 from tests.plans import DARK_BY_DAY as DARK
 from tests.plans import TODAY, assessed, codes, document
@@ -54,13 +54,15 @@ def test_the_heater_that_is_there_holds_the_night_before_another_is_bought() -> 
     assert "heat.night_cold" not in after("heat.night_cold", heaters__1=DARK, **COLD_NIGHT)
 
 
-def test_where_the_warm_end_would_grow_too_warm_the_room_is_to_blame() -> None:
+def test_where_the_warm_end_would_grow_too_warm_a_second_heater_stands_at_the_cool_end() -> None:
     bitter = {"room__winter__night_c": 12.0, "heaters__1": DARK}
     held = read_data(apply(document(**bitter), remedy("heat.night_cold", **bitter).changes))
     found = assess(held, find(held.species), TODAY, days_of=()).findings
     left = next(item.remedy for item in found if item.code == "heat.night_cold")
     assert left is not None
-    assert (left.code, left.changes) == ("heat.move_cool_air_up", ())
+    assert left.code == "heat.add_night_heater"
+    assert left.changes[0].value["x_m"] > 0.6 * held.enclosure.length_m
+    assert left.changes[0].value["thermostat"]["probe"] == "cool-air"
 
 
 def test_a_heater_that_gives_all_it_has_is_changed_for_a_stronger_one() -> None:
@@ -73,7 +75,8 @@ def test_a_heater_that_gives_all_it_has_is_changed_for_a_stronger_one() -> None:
 
 def test_nothing_is_promised_that_no_heater_of_the_trade_can_do() -> None:
     flat_out = DARK | {"watts": STRENGTHS_W[-1], "on": "00:00", "off": "00:00"}
-    found = finding("heat.night_cold", heaters__1=flat_out, room__winter__night_c=-15.0)
+    all_there_is = [document()["heaters"][0], *([flat_out] * (MOST_HEATERS - 1))]
+    found = finding("heat.night_cold", heaters=all_there_is, room__winter__night_c=-20.0, enclosure__lid="mesh")
     assert found.remedy is not None
     assert found.remedy.changes == ()
     assert found.severity is Severity.DANGER

@@ -24,9 +24,9 @@ BODY = {"rule": "body", "level": "minimum", "length": 4, "width": 3, "height": 2
 
 def test_a_fixed_rule_is_centimetres_and_a_body_rule_multiples() -> None:
     found = needs(space(FIXED), "minimum", None)
-    assert {side: need.size_m for side, need in found.items()} == pytest.approx({"length": 0.9, "width": 0.45, "height": 0.3})
+    assert {side: need.size for side, need in found.items()} == pytest.approx({"length": 0.9, "width": 0.45, "height": 0.3})
     found = needs(space(BODY), "minimum", 0.25)
-    assert {side: need.size_m for side, need in found.items()} == pytest.approx({"length": 1.0, "width": 0.75, "height": 0.5})
+    assert {side: need.size for side, need in found.items()} == pytest.approx({"length": 1.0, "width": 0.75, "height": 0.5})
 
 
 def test_the_most_demanding_rule_answers_for_each_side_by_itself() -> None:
@@ -45,35 +45,35 @@ def test_without_the_length_body_rules_wait_and_say_so() -> None:
 def test_each_further_animal_lengthens_the_enclosure_by_its_share() -> None:
     pair = needs(space(FIXED, share=0.3), "minimum", None, animals=2)
     four = needs(space(FIXED, share=0.3), "minimum", None, animals=4)
-    assert pair["length"].size_m == pytest.approx(0.9 * 1.3)
-    assert four["length"].size_m == pytest.approx(0.9 * 1.9)
-    assert four["width"].size_m == pytest.approx(0.45)
+    assert pair["length"].size == pytest.approx(0.9 * 1.3)
+    assert four["length"].size == pytest.approx(0.9 * 1.9)
+    assert four["width"].size == pytest.approx(0.45)
 
 
 def test_recommended_is_never_less_than_the_minimum() -> None:
     """A body rule may ask a long animal for more than a recommendation in centimetres does."""
     rules = space(BODY, FIXED | {"level": "recommended"})
-    assert needs(rules, "recommended", 0.3)["length"].size_m == pytest.approx(1.2)
-    assert needs(rules, "recommended", 0.1)["length"].size_m == pytest.approx(0.9)
+    assert needs(rules, "recommended", 0.3)["length"].size == pytest.approx(1.2)
+    assert needs(rules, "recommended", 0.1)["length"].size == pytest.approx(0.9)
 
 
 def test_levels_are_kept_apart() -> None:
     rules = space(FIXED, FIXED | {"level": "recommended", "length": 120})
-    assert needs(rules, "minimum", None)["length"].size_m == pytest.approx(0.9)
-    assert needs(rules, "recommended", None)["length"].size_m == pytest.approx(1.2)
+    assert needs(rules, "minimum", None)["length"].size == pytest.approx(0.9)
+    assert needs(rules, "recommended", None)["length"].size == pytest.approx(1.2)
 
 
 @given(length=st.floats(0.05, 0.6), more=st.floats(1.0, 2.0))
 def test_a_longer_animal_never_needs_less(length: float, more: float) -> None:
     rules = space(FIXED, BODY)
     smaller, larger = needs(rules, "minimum", length), needs(rules, "minimum", length * more)
-    assert all(larger[side].size_m >= smaller[side].size_m - 1e-12 for side in smaller)
+    assert all(larger[side].size >= smaller[side].size - 1e-12 for side in smaller)
 
 
 def test_a_rule_written_the_other_way_round_asks_for_the_same_floor() -> None:
     turned = needs(space(FIXED | {"length": 45, "width": 90}), "minimum", None)
-    assert turned["length"].size_m == pytest.approx(0.9)
-    assert turned["width"].size_m == pytest.approx(0.45)
+    assert turned["length"].size == pytest.approx(0.9)
+    assert turned["width"].size == pytest.approx(0.45)
 
 
 def test_a_floor_may_be_turned_round_but_not_a_height() -> None:

@@ -1,0 +1,50 @@
+"""Rules of what was typed of the animal: figures its species cannot have, and what was likely meant."""
+
+from collections.abc import Iterator
+from typing import Final
+
+from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
+from husbandry.review.facts import Facts
+
+OFF_BY: Final = 6.0  # how many times more or less than its length or age says: no fat or thin animal is so far off
+ABOVE_ADULT: Final = 2.0  # heavier than twice the heaviest grown one
+LONGER: Final = 1.5
+# A slipped unit or point: what the number must be multiplied by.
+SLIPS: Final = (0.001, 1000.0, 0.1, 10.0, 0.0283495, 35.274)
+CLOSE: Final = 2.0  # a slip explains the figure when it brings it this near
+
+
+def plausible(facts: Facts) -> Iterator[Finding]:
+    """Mass and length against the species, and the date of hatching against today."""
+    said = facts.figures
+    if said.hatched and said.hatched > facts.today:
+        yield Finding(
+            "animal.not_hatched",
+            Severity.WRONG,
+            "animal",
+            {"day": said.hatched},
+            Remedy("animal.forget_hatched", {}, (Change("animal.hatched", None),)),
+        )
+    if said.length_m is not None and said.length_m > LONGER * said.longest_m:
+        yield _unlikely("animal.length_unlikely", "length_m", said.length_m, said.longest_m, "m")
+    if said.mass_kg is None:
+        return
+    expected = said.expected_kg
+    if expected is not None and not 1 / OFF_BY <= said.mass_kg / expected <= OFF_BY:
+        yield _unlikely("animal.mass_unlikely", "mass_kg", said.mass_kg, expected, "kg")
+    elif expected is None and said.mass_kg > ABOVE_ADULT * said.heaviest_kg:
+        yield _unlikely("animal.mass_unlikely", "mass_kg", said.mass_kg, said.heaviest_kg, "kg")
+
+
+def _unlikely(code: str, name: str, value: float, expected: float, unit: str) -> Finding:
+    parameters: dict[str, Parameter] = {"value": Measure(value, unit), "expected": Measure(expected, unit)}
+    return Finding(code, Severity.QUESTION, "animal", parameters, _slip(name, value, expected, unit))
+
+
+def _slip(name: str, value: float, expected: float, unit: str) -> Remedy | None:
+    """The likely meaning: the slip that brings the value nearest to what is expected, if any brings it near."""
+    meant = min((value * slip for slip in SLIPS), key=lambda meaning: max(meaning / expected, expected / meaning))
+    if max(meant / expected, expected / meant) > CLOSE:
+        return None
+    meant = float(f"{meant:.3g}")
+    return Remedy("animal.meant", {"meant": Measure(meant, unit)}, (Change(f"animal.{name}", meant),))

@@ -1,0 +1,177 @@
+"""Rules that hold inside one profile: what no field alone can tell.
+
+The shipped book is tested by them and a keeper's own profile is checked by them while it is edited. Limits are wide: they
+catch slips of the hand and of the unit, not opinions.
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from itertools import pairwise
+from typing import Final
+
+from husbandry.species.leaves import Range, Ranges, choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
+from husbandry.species.zones import ZONES
+
+# What any reptile or amphibian can be asked to live in (estimates, wide on purpose).
+SANE: Final = {
+    "heat.basking_surface_c": (15.0, 75.0),
+    "heat.warm_air_c": (8.0, 45.0),
+    "heat.cool_air_c": (5.0, 38.0),
+    "heat.night_c": (2.0, 35.0),
+    "moisture.day_percent": (0.0, 100.0),
+    "moisture.night_percent": (0.0, 100.0),
+    "moisture.humid_hide_percent": (0.0, 100.0),
+    "light.uv_index": (0.0, 10.0),
+    "light.hours": (6.0, 18.0),
+    "light.lit_share_percent": (0.0, 100.0),
+    "ground.depth_cm": (0.0, 120.0),
+    "feeding.interval_days": (0.5, 90.0),
+    "water.temperature_c": (4.0, 34.0),
+    "water.depth_cm": (0.5, 200.0),
+}
+
+NIGHT_MAY_PASS_K: Final = 1.5  # a night band may reach a little over the cool end's: warm summer nights
+
+
+@dataclass(frozen=True)
+class Fault:
+    """A rule broken at `path` (dots, list places as numbers); the words are made at the edge."""
+
+    path: str
+    code: str
+    parameters: Mapping[str, str] = field(default_factory=dict)
+
+
+def check(profile: Profile) -> tuple[Fault, ...]:
+    """Return every rule the profile breaks, in the order of the document."""
+    return (
+        *_whole(profile),
+        *(fault for index, _stage in enumerate(profile.stages) for fault in _stage_faults(profile, index)),
+        *_ages(profile),
+    )
+
+
+def _number(value: float) -> str:
+    return f"{value:g}"
+
+
+def _whole(profile: Profile) -> Iterator[Fault]:
+    """The body, the zone, and the bounds of the stages."""
+    body = profile.body
+    adult_cm, adult_g = body.adult_length_cm, body.adult_mass_g
+    if body.hatch_length_cm.value >= (adult_cm.low or adult_cm.middle):
+        yield Fault("body.hatch_length_cm", "hatches_grown", {"value": _number(body.hatch_length_cm.value)})
+    if body.hatch_mass_g.value >= (adult_g.low or adult_g.middle):
+        yield Fault("body.hatch_mass_g", "hatches_grown", {"value": _number(body.hatch_mass_g.value)})
+    if (body.years_to_adult.high or 0.0) >= (body.lifespan_years.high or 0.0):
+        yield Fault("body.years_to_adult", "grows_all_its_life")
+    if profile.uv_zone.value not in ZONES:
+        yield Fault("uv_zone", "no_such_zone", {"value": profile.uv_zone.value})
+    first, last = profile.stages[0], profile.stages[-1]
+    for place, stage, limit in ((0, first, "low"), (len(profile.stages) - 1, last, "high")):
+        bounds = stage.bounds(stage.leads)
+        if bounds is not None and getattr(bounds, limit) is not None:
+            yield Fault(f"stages.{place}", "stage_not_open", {"stage": stage.name, "measure": stage.leads})
+
+
+def _stage_faults(profile: Profile, place: int) -> Iterator[Fault]:
+    stage, path = profile.stages[place], f"stages.{place}"
+    for name, (least, most) in SANE.items():
+        for index, item in enumerate(_ranges(stage, name)):
+            if (item.low is not None and item.low < least) or (item.high is not None and item.high > most):
+                said = {"least": _number(least), "most": _number(most)}
+                yield Fault(_place(path, name, index, _ranges(stage, name)), "not_sane", said)
+    yield from _heat(stage, path)
+    yield from _moisture(stage, path)
+    zone = ZONES.get(profile.uv_zone.value)
+    for index, band in enumerate(stage.light.uv_index or ()):
+        if zone is not None and (band.high or 0.0) > zone.highest:
+            said = {"zone": profile.uv_zone.value, "most": _number(zone.highest)}
+            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), "beyond_zone", said)
+        if band.method == "none" and (band.high or 0.0) > 0:
+            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), "none_is_none")
+    if profile.habit == "aquatic":
+        if stage.water is None or stage.water.temperature_c is None:
+            yield Fault(f"{path}.water.temperature_c", "water_without_warmth")
+        if not any(rule.rule == "volume" for rule in stage.space.rules):
+            yield Fault(f"{path}.space.rules", "water_without_litres")
+
+
+def _ranges(stage: Stage, name: str) -> Ranges:
+    part, _, field_name = name.partition(".")
+    holder = getattr(stage, part)
+    return (getattr(holder, field_name) or ()) if holder is not None else ()
+
+
+def _place(path: str, name: str, index: int, items: tuple[Range, ...]) -> str:
+    return f"{path}.{name}.{index}" if len(items) > 1 else f"{path}.{name}"
+
+
+def _heat(stage: Stage, path: str) -> Iterator[Fault]:
+    """night ≤ cool ≤ warm < basking ≤ ceiling, where each is present, in every school."""
+    heat = stage.heat
+    night, cool, warm = (choose(items, {}) for items in (heat.night_c, heat.cool_air_c, heat.warm_air_c))
+    for lower, upper, names in ((night, cool, ("night", "cool")), (cool, warm, ("cool", "warm"))):
+        if _low(lower) > _low(upper) or _high(lower) > _high(upper) + (NIGHT_MAY_PASS_K if names[0] == "night" else 0.0):
+            yield Fault(f"{path}.heat.{names[0]}_{'c' if names[0] == 'night' else 'air_c'}", f"{names[0]}_above_{names[1]}")
+    for index, item in enumerate(heat.warm_air_c):
+        if _high(item) > heat.ceiling_c.value:
+            yield Fault(
+                _place(path, "heat.warm_air_c", index, heat.warm_air_c),
+                "warm_above_ceiling",
+                {"most": _number(heat.ceiling_c.value)},
+            )
+    for index, item in enumerate(heat.basking_surface_c or ()):
+        where = _place(path, "heat.basking_surface_c", index, heat.basking_surface_c or ())
+        if item.middle <= warm.middle:
+            yield Fault(where, "basking_not_warmest")
+        if heat.surface_ceiling_c is None:
+            yield Fault(f"{path}.heat.surface_ceiling_c", "no_surface_ceiling")
+        elif _high(item) > heat.surface_ceiling_c.value:
+            yield Fault(where, "basking_above_ceiling", {"most": _number(heat.surface_ceiling_c.value)})
+    if heat.surface_ceiling_c is not None and heat.surface_ceiling_c.value < heat.ceiling_c.value:
+        yield Fault(f"{path}.heat.surface_ceiling_c", "surface_ceiling_low")
+
+
+def _low(item: Range) -> float:
+    return item.low if item.low is not None else float(item.high or 0.0)
+
+
+def _high(item: Range) -> float:
+    return item.high if item.high is not None else float(item.low or 0.0)
+
+
+def _moisture(stage: Stage, path: str) -> Iterator[Fault]:
+    """Nights are no drier than days, and the humid hide is no drier than either day."""
+    moisture = stage.moisture
+    day, night = choose(moisture.day_percent, {}), choose(moisture.night_percent, {})
+    if night.middle < day.middle:
+        yield Fault(f"{path}.moisture.night_percent", "night_drier")
+    for item in moisture.humid_hide_percent or ():
+        if item.middle < day.middle:
+            yield Fault(f"{path}.moisture.humid_hide_percent", "hide_drier")
+
+
+def _ages(profile: Profile) -> Iterator[Fault]:
+    """What may only grow with age: space, and the days between feeds."""
+    for place, (earlier, later) in enumerate(pairwise(profile.stages), start=1):
+        if later.space.shrinks_because is None:
+            before, after = _fixed(earlier), _fixed(later)
+            if any(key in after and after[key] < size - 1e-9 for key, size in before.items()):
+                yield Fault(f"stages.{place}.space.rules", "space_shrinks", {"stage": later.name, "before": earlier.name})
+        shorter = choose(later.feeding.interval_days, {}).middle < choose(earlier.feeding.interval_days, {}).middle
+        if shorter and later.feeding.shorter_because is None:
+            yield Fault(f"stages.{place}.feeding.interval_days", "fed_more_often", {"stage": later.name, "before": earlier.name})
+
+
+def _fixed(stage: Stage) -> dict[tuple[str, str], float]:
+    """The largest of each size that does not go by body length, by level and name."""
+    found: dict[tuple[str, str], float] = {}
+    for rule in stage.space.rules:
+        for name in ("length", "width", "height", "area", "litres"):
+            size = getattr(rule, name)
+            if size is not None and rule.rule != "body":
+                found[rule.level, name] = max(found.get((rule.level, name), 0.0), size)
+    return found

@@ -1,0 +1,108 @@
+"""The leaves of a species profile: every value carries its basis and may differ by school."""
+
+from typing import Annotated, Any, Literal, Self, TypeVar
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
+
+from husbandry.assessment import Band, Basis, BasisKind
+
+BASIS_KINDS = {
+    "source": BasisKind.SOURCE,
+    "practice": BasisKind.PRACTICE,
+    "memory": BasisKind.MEMORY,
+    "estimate": BasisKind.ESTIMATE,
+    "keeper": BasisKind.KEEPER,
+}
+
+LeafT = TypeVar("LeafT", bound="Leaf")
+BasisName = Literal["source", "practice", "memory", "estimate", "keeper"]
+
+
+class ProfilePart(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Leaf(ProfilePart):
+    """A value with its origin. `school` is "topic:school" where schools differ."""
+
+    basis: BasisName
+    cite: str = ""
+    note: str = ""
+    school: str = ""
+
+    @model_validator(mode="after")
+    def _source_is_cited(self) -> Self:
+        if self.basis == "source" and not self.cite:
+            raise ValueError("a value with basis 'source' names its citation in 'cite'")
+        return self
+
+    @property
+    def origin(self) -> Basis:
+        return Basis(BASIS_KINDS[self.basis], self.cite, self.note)
+
+
+class Range(Leaf):
+    """A band; either limit may be open."""
+
+    low: float | None = None
+    high: float | None = None
+
+    @model_validator(mode="after")
+    def _ordered(self) -> Self:
+        if self.low is None and self.high is None:
+            raise ValueError("a range needs 'low' or 'high'")
+        if self.low is not None and self.high is not None and self.low > self.high:
+            raise ValueError(f"low {self.low} is above high {self.high}")
+        return self
+
+    @property
+    def middle(self) -> float:
+        limits = [limit for limit in (self.low, self.high) if limit is not None]
+        return sum(limits) / len(limits)
+
+    def band(self, *, factor: float = 1.0, danger_low: float | None = None, danger_high: float | None = None) -> Band:
+        """The range as a target band, scaled by `factor` into SI; danger limits are given in SI already."""
+        low = None if self.low is None else self.low * factor
+        high = None if self.high is None else self.high * factor
+        return Band(low, high, self.origin, self.school, danger_low, danger_high)
+
+
+class Value(Leaf):
+    """A single number."""
+
+    value: float
+
+
+class Choice(Leaf):
+    """A single word."""
+
+    value: str
+
+
+def as_list(value: Any) -> Any:
+    return [value] if isinstance(value, dict) else value
+
+
+Ranges = Annotated[tuple[Range, ...], BeforeValidator(as_list), Field(min_length=1)]
+Choices = Annotated[tuple[Choice, ...], BeforeValidator(as_list), Field(min_length=1)]
+
+
+def choose(leaves: tuple[LeafT, ...], schools: dict[str, str]) -> LeafT:
+    """Pick the leaf of the keeper's school, else the one that belongs to none, else the first."""
+    for leaf in leaves:
+        topic, _, school = leaf.school.partition(":")
+        if school and schools.get(topic) == school:
+            return leaf
+    return next((leaf for leaf in leaves if not leaf.school), leaves[0])
+
+
+def in_school(leaves: tuple[LeafT, ...], schools: dict[str, str]) -> tuple[LeafT, ...]:
+    """Keep the leaves that belong to no school and, per topic, those of the keeper's school, else of the first named."""
+    first: dict[str, str] = {}
+    for leaf in leaves:
+        topic, _, school = leaf.school.partition(":")
+        if school:
+            first.setdefault(topic, school)
+    named = {leaf.school for leaf in leaves}
+    used = {topic: schools[topic] if f"{topic}:{schools.get(topic)}" in named else school for topic, school in first.items()}
+    return tuple(leaf for leaf in leaves if not leaf.school or used[leaf.school.partition(":")[0]] == leaf.school.partition(":")[2])

@@ -1,0 +1,186 @@
+"""A life stage of a profile: space, heat, moisture, light, ground, food.
+
+Temperatures in °C, humidity in %, lengths in cm, areas in cm², volumes in L, masses in g, ages in months, intervals in
+days: the units keepers write profiles in. The core converts where it computes.
+"""
+
+from typing import Annotated, Final, Literal, Self
+
+from pydantic import BeforeValidator, Field, model_validator
+
+from husbandry.species.leaves import Choice, Choices, Leaf, ProfilePart, Range, Ranges, Value, as_list
+
+Sex = Literal["female", "male"]
+SIZES: Final = ("length", "width", "height", "stretch", "area", "litres")
+# What each kind of space rule says, and nothing else.
+SAYS: Final = {
+    "fixed": {"length", "width", "height"},
+    "body": {"length", "width", "height"},
+    "stretch": {"stretch"},
+    "floor": {"area"},
+    "volume": {"litres"},
+}
+
+
+class SpaceRule(Leaf):
+    """One rule of enclosure size; exactly the fields of its kind are used.
+
+    fixed: length, width, height in cm. body: the same as multiples of the species' measure of body length. stretch:
+    length + width as a multiple of total length. floor: area in cm². volume: litres of water. With `sex` the rule
+    holds for that sex only.
+    """
+
+    rule: Literal["fixed", "body", "stretch", "floor", "volume"]
+    level: Literal["minimum", "recommended"]
+    length: float | None = Field(default=None, gt=0)
+    width: float | None = Field(default=None, gt=0)
+    height: float | None = Field(default=None, gt=0)
+    stretch: float | None = Field(default=None, gt=0)
+    area: float | None = Field(default=None, gt=0)
+    litres: float | None = Field(default=None, gt=0)
+    sex: Sex | None = None
+
+    @model_validator(mode="after")
+    def _says_what_its_kind_says(self) -> Self:
+        said = {name for name in SIZES if getattr(self, name) is not None}
+        if said != SAYS[self.rule]:
+            raise ValueError(f"a {self.rule} rule gives {', '.join(sorted(SAYS[self.rule]))} and no other size")
+        return self
+
+
+class Space(ProfilePart):
+    """`extra_animal_share` is what each further animal adds to length, floor area and water, as a share of the first's.
+
+    `shrinks_because` says why a stage asks for less than the one before it.
+    """
+
+    rules: tuple[SpaceRule, ...] = Field(min_length=1)
+    extra_animal_share: Value | None = None
+    shrinks_because: Choice | None = None
+
+
+class Heat(ProfilePart):
+    """`ceiling_c` is the hottest air, `surface_ceiling_c` the hottest surface, the animal may ever meet."""
+
+    basking_surface_c: Ranges | None = None
+    warm_air_c: Ranges
+    cool_air_c: Ranges
+    night_c: Ranges
+    ceiling_c: Value
+    surface_ceiling_c: Value | None = None
+
+
+class Moisture(ProfilePart):
+    day_percent: Ranges
+    night_percent: Ranges
+    humid_hide_percent: Ranges | None = None
+    misting_per_day: Ranges | None = None
+
+
+class UvRange(Range):
+    """UV index at the back, and how it is given: weak over a large part, or strong under the basking lamp."""
+
+    method: Literal["shade", "sunbeam", "none"]
+
+
+class Light(ProfilePart):
+    uv_index: Annotated[tuple[UvRange, ...], BeforeValidator(as_list), Field(min_length=1)] | None = None
+    lit_share_percent: Ranges | None = None
+    hours: Ranges
+
+
+class GroundRule(ProfilePart):
+    depth_cm: Ranges
+    kinds: Choices
+
+
+class WaterRule(ProfilePart):
+    """Water an animal lives or bathes in: temperature, depth, and how it is changed."""
+
+    temperature_c: Ranges | None = None
+    depth_cm: Ranges | None = None
+    change: Choice | None = None
+
+
+class Meal(Leaf):
+    """What one feed is made of. Exactly one of count, mass share or portion is given.
+
+    `prey_limit` always says which dimension it limits.
+    """
+
+    food: str
+    count_low: int | None = None
+    count_high: int | None = None
+    mass_share_low_percent: float | None = None
+    mass_share_high_percent: float | None = None
+    portion: str = ""
+    prey_limit: str = ""
+
+    @model_validator(mode="after")
+    def _one_measure(self) -> Self:
+        given = [self.count_low is not None, self.mass_share_low_percent is not None, bool(self.portion)]
+        if sum(given) != 1:
+            raise ValueError("a meal gives one of: count, share of body mass, portion")
+        return self
+
+
+class Supplement(Leaf):
+    """One product in the rota: every so many days, or with every n-th feed."""
+
+    product: Literal["plain calcium", "calcium with D3", "multivitamin", "all-in-one"]
+    every_days: float | None = Field(default=None, gt=0)
+    every_feeds: int | None = Field(default=None, ge=1)
+    uvb: Literal["with", "without", "either"] = "either"
+
+    @model_validator(mode="after")
+    def _one_frequency(self) -> Self:
+        if (self.every_days is None) == (self.every_feeds is None):
+            raise ValueError("a supplement gives one of: every_days, every_feeds")
+        return self
+
+
+class Feeding(ProfilePart):
+    interval_days: Ranges
+    shorter_because: Choice | None = None
+    time_of_day: Choice
+    meals: tuple[Meal, ...] = Field(min_length=1)
+    supplements: tuple[Supplement, ...] = ()
+    no_supplements_because: Choice | None = None
+
+    @model_validator(mode="after")
+    def _supplements_or_why_not(self) -> Self:
+        if not self.supplements and self.no_supplements_because is None:
+            raise ValueError("without supplements the profile says why in 'no_supplements_because'")
+        return self
+
+
+class Stage(ProfilePart):
+    """A life stage; bounds are "from" (included) to "until" (excluded), open at either end.
+
+    Where it names no hides of its own, the profile's are meant.
+    """
+
+    id: str
+    name: str
+    leads: Literal["age", "mass", "length"]
+    age_months: Range | None = None
+    mass_g: Range | None = None
+    length_cm: Range | None = None
+    space: Space
+    heat: Heat
+    moisture: Moisture
+    light: Light
+    ground: GroundRule
+    feeding: Feeding
+    hides: Choices | None = None
+    climbing: Choice | None = None
+    water: WaterRule | None = None
+
+    @model_validator(mode="after")
+    def _leader_is_given(self) -> Self:
+        if self.bounds(self.leads) is None:
+            raise ValueError(f"the stage is led by {self.leads} but gives no bounds for it")
+        return self
+
+    def bounds(self, measure: str) -> Range | None:
+        return {"age": self.age_months, "mass": self.mass_g, "length": self.length_cm}[measure]
