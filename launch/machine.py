@@ -1,5 +1,6 @@
 """The machine below: Debian packages, the virtual environment, free ports, other users."""
 
+import ctypes.util
 import glob
 import hashlib
 import importlib.util
@@ -15,6 +16,11 @@ ROOT = Path(__file__).resolve().parent.parent
 CHROMIUM = Path("/usr/bin/chromium")
 MINIMUM_FREE_MB = 400
 RESERVED_PORT = 5432
+PRINT_LIBRARIES = {
+    "pango-1.0": "libpango-1.0-0",
+    "pangoft2-1.0": "libpangoft2-1.0-0",
+    "harfbuzz-subset": "libharfbuzz-subset0",
+}
 
 
 class Stop(Exception):
@@ -36,6 +42,8 @@ def missing_packages(*, browser: bool, database: bool) -> list[str]:
         wanted.append("postgresql")
     if database and shutil.which("setpriv") is None:
         wanted.append("util-linux")
+    # What the printed pages are set with.
+    wanted += [package for library, package in PRINT_LIBRARIES.items() if ctypes.util.find_library(library) is None]
     if browser and not CHROMIUM.exists():
         wanted.append("chromium")
     return wanted

@@ -52,9 +52,11 @@ def web_user(python: Path) -> str | None:
 
 
 def prepared_state(demo: bool) -> str:
-    """Return a digest of what `manage.py prepare` works from: migrations, static files, whether the demo is wanted."""
+    """Return a digest of what `manage.py prepare` works from: migrations, static files, the book, whether the demo is wanted."""
     digest = hashlib.sha256(f"{demo}".encode())
-    for path in sorted([*ROOT.glob("ridgeback/*/migrations/*.py"), *ROOT.glob("ridgeback/static/**/*")]):
+    for path in sorted(
+        [*ROOT.glob("ridgeback/*/migrations/*.py"), *ROOT.glob("ridgeback/static/**/*"), *ROOT.glob("husbandry/species/data/*")]
+    ):
         status = path.stat()
         digest.update(f"{path.relative_to(ROOT)} {status.st_size} {status.st_mtime_ns}\n".encode())
     digest.update((ROOT / "requirements" / "run.lock").read_bytes())

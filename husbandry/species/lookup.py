@@ -1,16 +1,10 @@
-"""Finding a species by any of its names, also by a name spelt a little wrong.
-
-Trigrams of words, as database text search has them: the share of the query's three-letter runs that a name holds.
-"""
+"""Names as they are compared, and a genus asked for without one of its species in the book."""
 
 import re
 import unicodedata
-from functools import lru_cache
-from typing import Final
+from dataclasses import dataclass
 
 from husbandry.species.profile import Profile
-
-LEAST_LIKENESS: Final = 0.35
 
 
 def plain_words(text: str) -> str:
@@ -20,30 +14,34 @@ def plain_words(text: str) -> str:
     return " ".join(re.sub(r"[’'`]", "", kept).replace("-", " ").split())
 
 
-@lru_cache(maxsize=8192)
-def trigrams(text: str) -> frozenset[str]:
-    """The three-letter runs of every word, with its beginning and end marked by blanks."""
-    return frozenset(f"  {word} "[k : k + 3] for word in plain_words(text).split() for k in range(len(word) + 1))
-
-
-def likeness(query: str, name: str) -> float:
-    """Return 0–1: the share of the query's trigrams that the name holds; 1 where the name holds the query's own letters."""
-    if plain_words(query) in plain_words(name):
-        return 1.0
-    wanted = trigrams(query)
-    return len(wanted & trigrams(name)) / len(wanted) if wanted else 0.0
-
-
 def names(profile: Profile) -> tuple[str, ...]:
+    """Every name a profile goes by."""
     return (profile.common, profile.scientific, *profile.other_names)
 
 
-def search(profiles: tuple[Profile, ...], query: str) -> tuple[Profile, ...]:
-    """Return the profiles a query means, the likeliest first; all in their order for an empty query."""
-    if not plain_words(query):
-        return profiles
-    scored = [(max(likeness(query, name) for name in names(profile)), profile) for profile in profiles]
-    best = max((score for score, _profile in scored), default=0.0)
-    # Where some name holds the very letters, what is merely like it is left out.
-    least = 1.0 if best == 1.0 else max(LEAST_LIKENESS, 0.7 * best)
-    return tuple(profile for score, profile in sorted(scored, key=lambda item: -item[0]) if score >= least)
+def genus(profile: Profile) -> str:
+    """The genus, in plain words."""
+    return plain_words(profile.scientific).split()[0]
+
+
+@dataclass(frozen=True)
+class Relatives:
+    """A genus the book knows, and the species asked for that it does not ("" when only the genus was given)."""
+
+    genus: str
+    asked: str
+
+
+def relatives(query: str, genera: set[str], epithets: set[str]) -> Relatives | None:
+    """Tell whether a query names a genus of the book without a species of it that the book has.
+
+    `genera` and `epithets` are plain words of all scientific names. "Varanus komodoensis" and "Varanus sp." are
+    such queries; "Varanus exanthematicus" is none.
+    """
+    words = plain_words(query).split()
+    if not words or words[0] not in genera:
+        return None
+    rest = [word for word in words[1:] if word.rstrip(".") not in ("sp", "spp", "species")]
+    if not rest:
+        return Relatives(words[0], "")
+    return None if any(epithet.startswith(rest[0]) for epithet in epithets) else Relatives(words[0], " ".join(words))

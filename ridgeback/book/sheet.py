@@ -7,14 +7,15 @@ from django.utils.translation import gettext as _
 
 from husbandry.assessment import Measure
 from husbandry.quantities import convert
-from husbandry.space.sizing import SIDES, Level, Need, needs, needs_of_grown
-from husbandry.species.leaves import Leaf, Range
+from husbandry.space.sizing import Level, needs, needs_of_grown, sides_for
+from husbandry.species.leaves import Leaf, LeafT, Range, in_school
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from husbandry.species.stages import expected_length_m
-from ridgeback.book import shelf
+from ridgeback.book import portrait, shelf, words
 from ridgeback.planner import wording
 from ridgeback.planner.drawing import animals, plain
+from ridgeback.planner.feeds import ordinal
 from ridgeback.units import KeeperUnits
 
 COLUMN, AXIS_LEFT, AXIS_RIGHT = 250.0, 4.0, 246.0
@@ -23,7 +24,6 @@ UV_INDEX: Final = (0.0, 8.0)
 HUMIDITY: Final = (0.0, 100.0)
 SPACE_HIGH: Final = 120.0
 LEVELS: Final[tuple[Level, ...]] = ("recommended", "minimum")
-OUTLIVES_YEARS: Final = 30.0  # from here on an animal may well outlive its keeper
 
 
 @dataclass(frozen=True)
@@ -38,57 +38,58 @@ class Bar:
     basis: str
 
 
+@dataclass(frozen=True)
+class Axes:
+    """The shared axes of what stands side by side."""
+
+    heat: tuple[float, float]
+    uv: tuple[float, float]
+    space_m: tuple[float, float]
+
+    @classmethod
+    def of(cls, *profiles: Profile) -> "Axes":
+        """Wide enough for the hottest stone and the strongest light of these profiles."""
+        stages = [stage for profile in profiles for stage in profile.stages]
+        surfaces = [item.high or 0.0 for stage in stages for item in stage.heat.basking_surface_c or ()]
+        indices = [item.high or 0.0 for stage in stages for item in stage.light.uv_index or ()]
+        largest = [sides_for(needs_of_grown(profile, "recommended")) for profile in profiles]
+        return cls(
+            (HEAT_C[0], max([HEAT_C[1], *(surface + 4 for surface in surfaces)])),
+            (0.0, max([UV_INDEX[1], *indices])),
+            (max(length for length, _width, _height in largest), max(height for _length, _width, height in largest)),
+        )
+
+
 def context(profile: Profile, units: KeeperUnits) -> dict[str, Any]:
     """Return everything the sheet's template needs."""
+    axes = Axes.of(profile)
     return {
         "profile": profile,
         "row": shelf.row(profile, units),
-        "facts": facts(profile, units),
-        "columns": [column(profile, stage, units) for stage in profile.stages],
-        "heat_ticks": ticks(HEAT_C, 10 if units.temperature == "degC" else 20, units, "degC"),
-        "humid_ticks": ticks(HUMIDITY, 25, units, "%"),
-        "uv_ticks": ticks(UV_INDEX, 2, units, "UVI"),
-        "width": f"{COLUMN:.0f}",
+        "facts": portrait.facts(profile, units),
+        "character": portrait.character(profile, units),
+        "schools": portrait.schools(profile, units),
+        "columns": [column(profile, stage, units, axes) for stage in profile.stages],
+        **axis_ticks(axes, units),
     }
 
 
-def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
-    """ "Is it for me?": what to know before buying, each with its basis."""
-    body = profile.body
-    years = body.lifespan_years
-    long_lived = (years.high or 0.0) >= OUTLIVES_YEARS
-    row = shelf.row(profile, units)
-    told: list[tuple[str, str, Leaf | None]] = [
-        (_("Grown"), f"{row.length}, {_mass(body.adult_mass_g, units)}", body.adult_length_cm),
-        (_("Lives"), f"{row.years}" + ("; " + _("it may outlive you") if long_lived else ""), years),
-        (_("Grown up in"), _("%(low)s–%(high)s years") % _limits(body.years_to_adult), body.years_to_adult),
-        (_("Needs at least"), row.size, None),
-        (_("Eats"), str(row.food), None),
-        (_("Company"), profile.company.value, profile.company),
-        (_("Awake"), profile.activity.value, profile.activity),
-        (_("Water"), profile.water.value, profile.water),
-        (_("UV zone"), profile.uv_zone.value, profile.uv_zone),
-    ]
-    bases = {_("Needs at least"): _bases(needs_of_grown(profile))}
-    return [{"name": name, "said": said, "basis": bases.get(name, _basis(leaf))} for name, said, leaf in told]
+def axis_ticks(axes: Axes, units: KeeperUnits) -> dict[str, Any]:
+    """The marks along the axes, for the templates."""
+    return {
+        "heat_ticks": ticks(axes.heat, 10 if units.temperature == "degC" else 20, units, "degC"),
+        "humid_ticks": ticks(HUMIDITY, 25, units, "%"),
+        "uv_ticks": ticks(axes.uv, 2, units, "UVI"),
+        "width": f"{COLUMN:.0f}",
+    }
 
 
 def _limits(item: Range) -> dict[str, str]:
     return {"low": f"{item.low:g}", "high": f"{item.high:g}"}
 
 
-def _mass(item: Range, units: KeeperUnits) -> str:
-    low, high = ((limit or item.middle) / 1000 for limit in (item.low, item.high))
-    return f"{units.say(Measure(low, 'kg'))}–{units.say(Measure(high, 'kg'))}"
-
-
 def _basis(leaf: Leaf | None) -> str:
     return "" if leaf is None else wording.basis(leaf.origin)
-
-
-def _bases(needed: dict[str, Need]) -> str:
-    """Where the sizes come from: the rule that asks for most on each side, each origin once."""
-    return "; ".join(dict.fromkeys(_basis(need.rule) for need in needed.values()))
 
 
 def _x(value: float, axis: tuple[float, float]) -> float:
@@ -108,40 +109,62 @@ def bar(kind: str, name: str, item: Range, axis: tuple[float, float], unit: str,
     return Bar(kind, label, f"{begin:.1f}", f"{max(end - begin, 2.0):.1f}", said, _basis(item))
 
 
-def column(profile: Profile, stage: Stage, units: KeeperUnits) -> dict[str, Any]:
-    """One stage: its bounds, bars, space to scale, meals and supplements."""
+def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schools: dict[str, str] | None = None) -> dict[str, Any]:
+    """One stage: its bounds, bars, space to scale, meals and supplements; all schools, or those chosen."""
     heat, moisture = stage.heat, stage.moisture
+
+    def used(items: tuple[LeafT, ...] | None) -> tuple[LeafT, ...]:
+        return items or () if schools is None else in_school(items or (), schools)
+
     named = (
         ("night", _("night"), heat.night_c),
         ("cool", _("cool end"), heat.cool_air_c),
         ("warm", _("warm end"), heat.warm_air_c),
-        ("basking", _("basking surface"), heat.basking_surface_c or ()),
+        ("basking", _("basking surface"), heat.basking_surface_c),
     )
     humid = (
         ("day", _("day"), moisture.day_percent),
         ("night", _("night"), moisture.night_percent),
-        ("hide", _("humid hide"), moisture.humid_hide_percent or ()),
+        ("hide", _("humid hide"), moisture.humid_hide_percent),
     )
     return {
         "stage": stage,
         "bounds": [_bounds(stage, measure, units) for measure in ("age", "mass", "length") if stage.bounds(measure)],
         "leads": wording.CHOICES["decided"][stage.leads],
-        "heat": [bar(kind, name, item, HEAT_C, "degC", units) for kind, name, items in named for item in items],
+        "heat": [bar(kind, name, item, axes.heat, "degC", units) for kind, name, items in named for item in used(items)],
         "ceiling": {
-            "x": f"{_x(heat.ceiling_c.value, HEAT_C):.1f}",
+            "x": f"{_x(heat.ceiling_c.value, axes.heat):.1f}",
             "said": units.say(Measure(heat.ceiling_c.value, "degC")),
             "basis": _basis(heat.ceiling_c),
         },
-        "humidity": [bar(kind, name, item, HUMIDITY, "%", units) for kind, name, items in humid for item in items],
-        "uv": [bar("uv", _("at the back"), item, UV_INDEX, "UVI", units) for item in stage.light.uv_index or () if item.high],
-        "hours": [f"{item.low:g}–{item.high:g} h" for item in stage.light.hours],
-        "ground": [f"{' '.join(_depth(item, units))}" for item in stage.ground.depth_cm],
-        "space": space(profile, stage, units),
-        "meals": [_meal(meal) for meal in stage.feeding.meals],
-        "interval": [_every(item) for item in stage.feeding.interval_days],
-        "supplements": [_supplement(item) for item in stage.feeding.supplements],
+        "humidity": [bar(kind, name, item, HUMIDITY, "%", units) for kind, name, items in humid for item in used(items)],
+        "uv": [bar("uv", _("at the back"), item, axes.uv, "UVI", units) for item in used(stage.light.uv_index) if item.high],
+        "hours": [f"{item.low:g}–{item.high:g} h" for item in used(stage.light.hours)],
+        "ground": [" ".join(_depth(item, units)).strip() for item in used(stage.ground.depth_cm)],
+        "mistings": [words.value(item, "moisture.misting_per_day", units) for item in used(moisture.misting_per_day)],
+        "climbing": stage.climbing,
+        "hides": profile.hides_of(stage),
+        "water": _water(stage, units),
+        "space": space(profile, stage, units, axes),
+        "meals": [_meal(meal) for meal in used(stage.feeding.meals)],
+        "interval": [_every(item) for item in used(stage.feeding.interval_days)],
+        "supplements": [_supplement(item) for item in used(stage.feeding.supplements)],
         "no_supplements": stage.feeding.no_supplements_because,
     }
+
+
+def _water(stage: Stage, units: KeeperUnits) -> list[str]:
+    if stage.water is None:
+        return []
+    rule, said = stage.water, []
+    said += [words.value(item, "water.temperature_c", units) for item in rule.temperature_c or ()]
+    said += [_("%(depth)s deep") % {"depth": words.value(item, "water.depth_cm", units)} for item in rule.depth_cm or ()]
+    said += [
+        _("at least %(litres)s") % {"litres": units.say(Measure(rule.litres / 1000, "m3"))}
+        for rule in stage.space.rules
+        if rule.litres is not None and rule.level == "minimum"
+    ]
+    return said + ([rule.change.value] if rule.change else [])
 
 
 def _every(item: Range) -> str:
@@ -153,6 +176,8 @@ def _every(item: Range) -> str:
 def _depth(item: Range, units: KeeperUnits) -> tuple[str, str]:
     low, high = ((limit or 0.0) / 100 for limit in (item.low, item.high))
     number, symbol = units.number(high, "m")
+    if high == 0.0:
+        return _("bare"), ""
     return f"{units.number(low, 'm')[0]}–{number}", symbol
 
 
@@ -193,32 +218,32 @@ def _supplement(item: Any) -> dict[str, str]:
         if item.every_days is not None
         else _("with every feed")
         if item.every_feeds == 1
-        else _("with every %(n)sth feed") % {"n": item.every_feeds}
+        else _("with every %(n)s feed") % {"n": ordinal(item.every_feeds)}
     )
     when = {"with": _("with UVB"), "without": _("without UVB"), "either": ""}[item.uvb]
     name = str(wording.CHOICES["product"][item.product])
     return {"said": f"{name} {often}" + (f", {when}" if when else ""), "basis": _basis(item)}
 
 
-def space(profile: Profile, stage: Stage, units: KeeperUnits) -> dict[str, Any]:
+def space(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes) -> dict[str, Any]:
     """The smallest and the recommended enclosure seen from the side, with the animal of that stage, all to one scale."""
     levels = {rule.level for rule in stage.space.rules}
     sizes = {level: needs(stage.space, level, _stage_length_m(profile, stage)) for level in LEVELS if level in levels}
-    grown = needs(profile.stages[-1].space, "recommended", _stage_length_m(profile, profile.stages[-1]))
-    scale = min((COLUMN - 8) / grown["length"].size, (SPACE_HIGH - 4) / grown["height"].size)
+    scale = min((COLUMN - 8) / axes.space_m[0], (SPACE_HIGH - 4) / axes.space_m[1])
     boxes = []
     for level, sides in sizes.items():
-        shown = [units.number(sides[side].size, "m") for side in SIDES]
-        high = sides["height"].size * scale
+        length_m, width_m, height_m = sides_for(sides)
+        shown = [units.number(side, "m") for side in (length_m, width_m, height_m)]
+        high = height_m * scale
         boxes.append(
             {
                 "level": level,
                 "name": _("recommended") if level == "recommended" else _("at least"),
-                "w": sides["length"].size * scale,
+                "w": length_m * scale,
                 "h": high,
                 "y": SPACE_HIGH - high,
                 "said": " × ".join(number for number, _symbol in shown) + f" {shown[0][1]}",
-                "basis": _bases(sides),
+                "basis": portrait.bases(sides),
             }
         )
     body = profile.body

@@ -8,10 +8,10 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from husbandry.quantities import UnitError, parse
-from husbandry.space.sizing import fits, smallest_for_grown
-from husbandry.species.book import shipped
-from husbandry.species.lookup import search
+from husbandry.space.sizing import smallest_for_grown
+from husbandry.species.lookup import Relatives
 from husbandry.species.profile import Profile
+from ridgeback.book import catalogue
 from ridgeback.units import KeeperUnits
 
 GROUPS: Final = {
@@ -31,6 +31,7 @@ HABITS: Final = {
     "semi-aquatic": gettext_lazy("half in water"),
     "aquatic": gettext_lazy("in water"),
 }
+SHOWN: Final = 80  # rows at once; the rest is counted
 ZONES: Final = {zone: zone for zone in ("1", "2", "3", "4")}
 WARMTH: Final = {"room": gettext_lazy("at room temperature"), "heated": gettext_lazy("with a hot spot")}
 FOOD: Final = {
@@ -95,28 +96,35 @@ class Row:
     warm: Any
 
 
-def room_temperature(profile: Profile) -> bool:
-    """Tell whether no stage asks for a basking surface."""
-    return all(stage.heat.basking_surface_c is None for stage in profile.stages)
+@dataclass(frozen=True)
+class Shelf:
+    """The species that answer the question, the likeliest name first, at most `SHOWN`; `more` counts the rest."""
+
+    rows: list[Row]
+    more: int
+    warning: str
 
 
-def rows(wanted: Wanted, units: KeeperUnits) -> list[Row]:
-    """The species that answer the question, likeliest name first."""
-    found = []
-    for profile in search(tuple(shipped().values()), wanted.query):
-        warmth = "room" if room_temperature(profile) else "heated"
-        asked = (
-            (wanted.group, profile.group),
-            (wanted.habit, profile.habit),
-            (wanted.zone, profile.uv_zone.value),
-            (wanted.warmth, warmth),
-        )
-        if any(question and question != answer for question, answer in asked):
-            continue
-        if wanted.box_m is not None and not fits(profile, *wanted.box_m):
-            continue
-        found.append(row(profile, units))
-    return found
+def look(wanted: Wanted, room_ids: list[int], units: KeeperUnits) -> Shelf:
+    """Answer the question from the catalogue."""
+    entries = catalogue.reachable(room_ids)
+    asked = {"group": wanted.group, "habit": wanted.habit, "zone": wanted.zone, "warmth": wanted.warmth}
+    entries = entries.filter(**{name: answer for name, answer in asked.items() if answer})
+    if wanted.box_m is not None:
+        entries = catalogue.fitting(entries, *wanted.box_m)
+    found = catalogue.search(entries, wanted.query)
+    shown = [row(catalogue.profile_of(entry), units) for entry in found.entries[:SHOWN]]
+    return Shelf(shown, len(found.entries) - len(shown), _warning(found.relatives))
+
+
+def _warning(kin: Relatives | None) -> str:
+    """What must be said when relatives answer for what was asked."""
+    if kin is None:
+        return ""
+    said = {"genus": kin.genus.capitalize(), "asked": kin.asked.capitalize()}
+    if not kin.asked:
+        return _("%(genus)s is a genus; its species differ. Choose the one you keep.") % said
+    return _("The book has no %(asked)s. These are its nearest relatives here: their numbers are not its numbers.") % said
 
 
 def row(profile: Profile, units: KeeperUnits) -> Row:
@@ -134,7 +142,7 @@ def row(profile: Profile, units: KeeperUnits) -> Row:
         _("%(low)s–%(high)s years") % {"low": f"{body.lifespan_years.low:g}", "high": f"{body.lifespan_years.high:g}"},
         " × ".join(number for number, _symbol in sides) + f" {sides[0][1]}",
         profile.uv_zone.value,
-        WARMTH["room" if room_temperature(profile) else "heated"],
+        WARMTH["room" if catalogue.room_temperature(profile) else "heated"],
     )
 
 
@@ -146,13 +154,7 @@ def choices(wanted: Wanted) -> list[dict[str, Any]]:
         ("zone", _("UV zone"), ZONES),
         ("warmth", _("Warmth"), WARMTH),
     ]
-    present: dict[str, set[str]] = {"group": {p.group for p in shipped().values()}, "habit": {p.habit for p in shipped().values()}}
     return [
-        {
-            "name": name,
-            "label": label,
-            "chosen": getattr(wanted, name),
-            "options": [(code, said) for code, said in words.items() if code in present.get(name, set(words))],
-        }
+        {"name": name, "label": label, "chosen": getattr(wanted, name), "options": list(words.items())}
         for name, label, words in asked
     ]

@@ -11,8 +11,8 @@ from husbandry.assessment import Finding, Quantity, Severity
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.result import Assessment
-from husbandry.species.book import find
 from husbandry.species.profile import Profile
+from ridgeback.book import profiles
 from ridgeback.planner import feeds, fields, growing, revisions, wording
 from ridgeback.planner.drawing import daystrip, section
 from ridgeback.planner.drawing.marks import mark
@@ -74,10 +74,10 @@ class StepTab:
     current: bool
 
 
-def assessed(plan: HabitatPlan, today: date, view: View) -> tuple[Profile, Assessment]:
-    """Assess the plan by the shipped book; only the day looked at is stepped through."""
-    profile = find(plan.species)
-    return profile, assess(plan, profile, today, days_of=(view.season,))
+def assessed(habitat: Habitat, plan: HabitatPlan, today: date, view: View) -> tuple[Profile, Assessment]:
+    """Assess the plan by the profile it was made with; only the day looked at is stepped through."""
+    profile = revisions.profile_of(habitat, plan.species)
+    return profile, assess(plan, profile, today, days_of=(view.season,), weighings=growing.weighings(habitat))
 
 
 def context(
@@ -89,10 +89,12 @@ def context(
     rejected: dict[str, fields.Rejected] | None = None,
 ) -> dict[str, Any]:
     """Return everything on the screen."""
-    growth = growing.figure(habitat, plan, find(plan.species), today, units) if view.step == "animal" else None
+    growth = (
+        growing.figure(habitat, plan, revisions.profile_of(habitat, plan.species), today, units) if view.step == "animal" else None
+    )
     return live(habitat, plan, view, units, today) | {
         "growth": growth,
-        "groups": field_groups(plan, view.step, units, rejected or {}),
+        "groups": field_groups(plan, view.step, units, rejected or {}, profiles.choices([habitat.room_id])),
         "rejected": bool(rejected),
         "can_undo": habitat.head is not None and habitat.head.parent_id is not None,
         "can_redo": revisions.can_redo(habitat),
@@ -106,7 +108,7 @@ def live(
     habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits, today: date, laid_by: HabitatPlan | None = None
 ) -> dict[str, Any]:
     """Return what follows the hand while something is dragged; `laid_by` is the plan whose layout is on the screen."""
-    profile, found = assessed(plan, today, view)
+    profile, found = assessed(habitat, plan, today, view)
     laid_by = laid_by or plan
     layout = section.layout_of(laid_by)
     names = {key: str(text) for group in ("heater", "tube", "platform") for key, text in wording.CHOICES[group].items()}
@@ -203,13 +205,17 @@ def _finding(item: Finding, units: KeeperUnits) -> dict[str, Any]:
     }
 
 
-def field_groups(plan: HabitatPlan, step: str, units: KeeperUnits, rejected: dict[str, fields.Rejected]) -> list[dict[str, Any]]:
-    """The step's inputs with their values, faults and offers."""
+def field_groups(
+    plan: HabitatPlan, step: str, units: KeeperUnits, rejected: dict[str, fields.Rejected], species: list[tuple[str, str]]
+) -> list[dict[str, Any]]:
+    """The step's inputs with their values, faults and offers; `species` are those the room can plan by."""
     shown: list[dict[str, Any]] = []
     for group in fields.groups(plan, step):
         drawn = []
         for field in group.fields:
             one = fields.show(plan, field, units)
+            if field.choices == "species":
+                one = replace(one, options=tuple(species))
             if field.path in rejected:
                 wrong = rejected[field.path]
                 one = replace(

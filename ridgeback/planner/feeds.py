@@ -26,6 +26,12 @@ class Day:
     dusting: tuple[tuple[str, str, str], ...]
 
 
+def ordinal(number: int) -> str:
+    """ "2nd", "3rd", "11th" """
+    ending = "th" if number % 100 in (11, 12, 13) else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
+    return f"{number}{ending}"
+
+
 def ration_text(ration: Ration, units: KeeperUnits) -> str:
     """ "5–8 adult crickets", "21–32 g of thawed mice: one weaner", "wild weeds: a heap as large as the shell"."""
     food = ration.meal.food
@@ -53,7 +59,7 @@ def why(item: Dusting, interval_days: int) -> str:
     product = item.product
     if product.every_feeds is not None:
         every = product.every_feeds
-        said = _("with every feed") if every == 1 else _("with every %(n)sth feed") % {"n": every}
+        said = _("with every feed") if every == 1 else _("with every %(n)s feed") % {"n": ordinal(every)}
     else:
         days = product.every_days or 1.0
         said = _("every %(days)s days; every %(meals)s feeds at this interval") % {

@@ -21,9 +21,8 @@ NEAR_DAYS: Final = 75  # a date this near is told by the day
 
 
 def weighings(habitat: Habitat) -> tuple[Weighing, ...]:
-    """The animal's weighings and measurements out of the log, oldest first."""
-    kinds = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
-    events = Event.objects.filter(habitat=habitat, kind__in=kinds).order_by("at", "id")
+    """The animal's weighings and measurements out of the log, oldest first; none were fetched for a habitat just made."""
+    events: list[Event] = getattr(habitat, "growth_events", [])
     return tuple(Weighing(event.at.date(), event.payload.get("mass_kg"), event.payload.get("length_m")) for event in events)
 
 

@@ -1,16 +1,14 @@
 """Saving, undoing and redoing plans: every write is one transaction and carries the version it started from."""
 
-import hashlib
-import json
 from datetime import datetime
-from functools import cache
 
 from django.db import transaction
 from django.db.models import Max
 
 from husbandry.plan.document import HabitatPlan
-from husbandry.species.book import find
+from husbandry.species.profile import Profile
 from ridgeback.accounts.models import Keeper
+from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.planner import mapping
@@ -26,28 +24,43 @@ class StaleEditError(Exception):
         self.current = current
 
 
-@cache
-def shipped_digest(species: str) -> str:
-    """The SHA-256 of the shipped profile; shipped files do not change while the process runs."""
-    return hashlib.sha256(json.dumps(find(species).model_dump(mode="json"), sort_keys=True).encode()).hexdigest()
+def snapshot(room_id: int, species: str) -> ProfileSnapshot:
+    """Keep the profile this id means in a room now, once per content."""
+    profile, digest = profiles.current(room_id, species)
+    found = ProfileSnapshot.objects.defer("document").filter(sha256=digest).first()
+    if found is None:
+        defaults = {"species": species, "document": profiles.document_of(profile)}
+        found, _ = ProfileSnapshot.objects.get_or_create(sha256=digest, defaults=defaults)
+    return found
 
 
-def snapshot(species: str) -> ProfileSnapshot:
-    """Keep the shipped profile as it is now, once per content."""
-    digest = shipped_digest(species)
-    kept = ProfileSnapshot.objects.defer("document").filter(sha256=digest).first()
-    if kept is None:
-        defaults = {"species": species, "document": find(species).model_dump(mode="json")}
-        kept, _ = ProfileSnapshot.objects.get_or_create(sha256=digest, defaults=defaults)
-    return kept
+def profile_of(habitat: Habitat, species: str | None = None) -> Profile:
+    """Return the profile the plan was made with; for another species, what the room means by it now."""
+    wanted = species or habitat.species
+    head = habitat.head
+    if head is not None and head.profile.species == wanted:
+        snapshot = head.profile
+        return profiles.kept(snapshot.sha256, wanted, lambda: snapshot.document)
+    return profiles.current(habitat.room_id, wanted)[0]
 
 
 def profile_has_moved_on(habitat: Habitat) -> bool:
-    """Tell whether the book's profile differs from the one the plan was last saved with."""
+    """Tell whether the book's profile differs from the one the plan was made with."""
     if habitat.head is None:
         return False
-    kept = ProfileSnapshot.objects.values_list("sha256", flat=True).get(pk=habitat.head.profile_id)
-    return shipped_digest(habitat.species) != kept
+    now = profiles.current_digest(habitat.room_id, habitat.species)
+    return now not in ("", habitat.head.profile.sha256)
+
+
+@transaction.atomic
+def take_new_profile(habitat_id: int, version: int, author: Keeper | None, at: datetime) -> Habitat:
+    """Go by the profile as the book has it now, as a revision of its own. Raises StaleEditError."""
+    habitat = _locked(habitat_id, version)
+    plan = mapping.plan_of(habitat)
+    if profile_has_moved_on(habitat):
+        _commit(habitat, plan, plan, author, at, label="the book as it is now", fresh_profile=True)
+        log.record(habitat, Event.Kind.PLANNED, at, author, label="the book as it is now", version=habitat.version)
+    return habitat
 
 
 @transaction.atomic
@@ -107,9 +120,17 @@ def _locked(habitat_id: int, version: int) -> Habitat:
 
 
 def _commit(
-    habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, author: Keeper | None, at: datetime, label: str
+    habitat: Habitat,
+    plan: HabitatPlan,
+    before: HabitatPlan | None,
+    author: Keeper | None,
+    at: datetime,
+    label: str,
+    fresh_profile: bool = False,
 ) -> None:
     parent = habitat.head
+    # A plan keeps the profile it was made with until its keeper takes the new one.
+    keeps = parent is not None and parent.profile.species == plan.species and not fresh_profile
     habitat.version += 1
     mapping.fill(habitat, plan)
     if habitat.pk is None:
@@ -120,7 +141,7 @@ def _commit(
         number=last + 1,
         parent=parent,
         document=plan.model_dump(mode="json"),
-        profile=snapshot(plan.species),
+        profile=parent.profile if keeps and parent else snapshot(habitat.room_id, plan.species),
         label=label[:120],
         author=author,
         created_at=at,

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from ridgeback.planner import views
+from ridgeback.planner import pages, views
 
 app_name = "planner"
 urlpatterns = [
@@ -12,6 +12,8 @@ urlpatterns = [
     path("habitats/<int:pk>/remedy/", views.remedy, name="remedy"),
     path("habitats/<int:pk>/undo/", views.undo, name="undo"),
     path("habitats/<int:pk>/redo/", views.redo, name="redo"),
+    path("habitats/<int:pk>/book/", pages.book_changes, name="book"),
+    path("habitats/<int:pk>/book/take/", pages.take_book, name="take-book"),
     path("habitats/<int:pk>/plan.json", views.export, name="export"),
     path("habitats/<int:pk>/feeding/", views.feeding, name="feeding"),
     path("habitats/<int:pk>/feeding.ics", views.calendar, name="calendar"),

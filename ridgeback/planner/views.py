@@ -14,6 +14,7 @@ from django.views.decorators.http import require_GET, require_POST
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply
 from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import bench as screen
@@ -41,7 +42,8 @@ def _live(request: HttpRequest, habitat: Habitat, plan: HabitatPlan, view: View,
     return render(request, "planner/_live.html", context | more)
 
 
-def _version(request: HttpRequest) -> int:
+def version_of(request: HttpRequest) -> int:
+    """The version an edit began at."""
     text = request.POST.get("version", "")
     if not text.isdigit():
         raise Http404
@@ -98,9 +100,11 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
     if plan != before:
         label = _("%(step)s changed") % {"step": wording.STEPS[view.step]}
         try:
-            habitat = revisions.save(pk, plan, _version(request), keeper_of(request), clock.now(), label)
+            habitat = revisions.save(pk, plan, version_of(request), keeper_of(request), clock.now(), label)
         except revisions.StaleEditError:
             return _stale(request, pk, plan, view)
+        except UnknownSpeciesError:
+            raise Http404 from None
     if rejected:
         fresh = habitat_or_404(request, pk)
         return _page(request, fresh, plan, view, rejected=rejected)
@@ -160,7 +164,7 @@ def move(request: HttpRequest, pk: int) -> HttpResponse:
     before = mapping.plan_of(habitat)
     plan = _moved(request, before)
     try:
-        habitat = revisions.save(pk, plan, _version(request), keeper_of(request), clock.now(), _("moved in the drawing"))
+        habitat = revisions.save(pk, plan, version_of(request), keeper_of(request), clock.now(), _("moved in the drawing"))
     except revisions.StaleEditError:
         return _stale(request, pk, plan, view)
     if section.frame_of(plan).scale != section.frame_of(before).scale:
@@ -184,7 +188,7 @@ def part(request: HttpRequest, pk: int) -> HttpResponse:
         raise Http404 from None
     label = _("part added") if adding else _("part taken away")
     try:
-        revisions.save(pk, plan, _version(request), keeper_of(request), clock.now(), label)
+        revisions.save(pk, plan, version_of(request), keeper_of(request), clock.now(), label)
     except revisions.StaleEditError:
         return _stale(request, pk, plan, view)
     return _back(request, habitat, view)
@@ -195,7 +199,7 @@ def remedy(request: HttpRequest, pk: int) -> HttpResponse:
     """Make a finding's change. The finding is found again here: what the browser says is only its name."""
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
     before = mapping.plan_of(habitat)
-    _profile, found = screen.assessed(before, clock.today(), view)
+    _profile, found = screen.assessed(habitat, before, clock.today(), view)
     finding = next((item for item in found.findings if item.id == request.POST.get("finding")), None)
     if finding is None or finding.remedy is None or not finding.remedy.changes:
         return _back(request, habitat, view)  # mended already
@@ -206,7 +210,7 @@ def remedy(request: HttpRequest, pk: int) -> HttpResponse:
         return _back(request, habitat, view, notice=said)
     label = wording.remedy(finding.remedy, units_of(request.user))
     try:
-        revisions.save(pk, plan, _version(request), keeper_of(request), clock.now(), label)
+        revisions.save(pk, plan, version_of(request), keeper_of(request), clock.now(), label)
     except revisions.StaleEditError:
         return _stale(request, pk, plan, view)
     return _back(request, habitat, view)
@@ -225,7 +229,7 @@ def redo(request: HttpRequest, pk: int) -> HttpResponse:
 def _step_back(request: HttpRequest, pk: int, action: Any) -> HttpResponse:
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
     try:
-        action(pk, _version(request), keeper_of(request), clock.now())
+        action(pk, version_of(request), keeper_of(request), clock.now())
     except revisions.StaleEditError:
         return _back(request, habitat, view, notice=_("Somebody else changed the plan meanwhile; this is how it stands now."))
     return _back(request, habitat, view)
@@ -244,7 +248,7 @@ def feeding(request: HttpRequest, pk: int) -> HttpResponse:
     """The next four weeks of feeds and what goes on them."""
     habitat = habitat_or_404(request, pk)
     plan, units, today = mapping.plan_of(habitat), units_of(request.user), clock.today()
-    profile, found = screen.assessed(plan, today, View(step="food"))
+    profile, found = screen.assessed(habitat, plan, today, View(step="food"))
     menu = found.menu
     context = {
         "habitat": habitat,
@@ -266,7 +270,7 @@ def calendar(request: HttpRequest, pk: int) -> HttpResponse:
     """The same four weeks as an iCalendar file."""
     habitat = habitat_or_404(request, pk)
     plan = mapping.plan_of(habitat)
-    _profile, found = screen.assessed(plan, clock.today(), View(step="food"))
+    _profile, found = screen.assessed(habitat, plan, clock.today(), View(step="food"))
     name = plan.animal.name or plan.name
     data = calendars.feeding_calendar(pk, name, found.menu, clock.now(), units_of(request.user))
     return _download(data, "text/calendar; charset=utf-8", plan.name, "feeding.ics")

@@ -103,12 +103,6 @@ CHOICES: dict[str, dict[str, Any]] = {
         "compact-5": _("compact lamp, 5 %"),
         "compact-10": _("compact lamp, 10 %"),
     },
-    "uvb": {
-        "": _("as the book has it"),
-        "sunbeam": _("sunbeam: strong where it basks, shade elsewhere"),
-        "shade": _("shade: weak over a large part"),
-        "none": _("none, with vitamin D3 in the food"),
-    },
     "product": {
         "plain calcium": _("plain calcium"),
         "calcium with D3": _("calcium with D3"),
@@ -312,6 +306,43 @@ PROBLEMS = {
     "wrong_dimension": _("“%(unit)s” does not fit here."),
     "not_a_whole_number": _("“%(found)s” is not a whole number."),
 }
+TOPICS = {
+    "uvb": _("UVB"),
+    "basking": _("Basking heat"),
+    "humidity": _("Humidity"),
+    "air": _("Air of the enclosure"),
+    "ground": _("Ground"),
+    "interval": _("Feeding interval"),
+    "size": _("Size of the enclosure"),
+    "meal": _("Size of the meal"),
+    "supplements": _("Supplements"),
+}
+SCHOOLS = {
+    "uvb:sunbeam": _("sunbeam: strong where it basks, shade elsewhere"),
+    "uvb:shade": _("shade: weak over a large part"),
+    "uvb:none": _("none, with vitamin D3 in the food"),
+    "basking:slow": _("modest, for slow growth"),
+    "basking:warm": _("warm"),
+    "basking:hot": _("very hot stone"),
+    "basking:mild": _("mild stone"),
+    "humidity:cycle": _("daily cycle, dry by day and wet by night"),
+    "humidity:steady": _("steady all day"),
+    "humidity:usual": _("moist throughout life"),
+    "humidity:dry": _("drier when grown"),
+    "air:closed": _("closed and humid"),
+    "air:open": _("open table, damp hide only"),
+    "ground:deep": _("deep enough for a burrow"),
+    "ground:older": _("shallow, as older advice has it"),
+    "interval:weekly": _("often, small meals"),
+    "interval:slow": _("seldom"),
+    "size:graduated": _("by stage, a larger one as it grows"),
+    "size:adult": _("the adult's from the first day, with cover"),
+    "meal:share": _("by share of body mass"),
+    "meal:girth": _("by girth"),
+    "supplements:separate": _("separate products in rotation"),
+    "supplements:all-in-one": _("one all-in-one powder"),
+}
+CHOICES["uvb"] = {"": _("as the book has it")} | {name: SCHOOLS[f"uvb:{name}"] for name in ("sunbeam", "shade", "none")}
 PARAMETER_CHOICES = {"kind": ("heater", "tube", "ground"), "control": ("thermostat",), "suited": ("thermostat",)}
 
 
@@ -387,6 +418,16 @@ def problem(item: Problem, units: KeeperUnits) -> str:
             else gettext("%(typed)s would be %(meaning)s: was that meant?") % {"typed": typed, "meaning": meaning}
         )
     return said
+
+
+def topic(code: str) -> str:
+    """A topic keepers disagree on; a keeper's own by its own name."""
+    return str(TOPICS.get(code, code))
+
+
+def school(of_topic: str, code: str) -> str:
+    """A school of a topic, in words."""
+    return str(SCHOOLS.get(f"{of_topic}:{code}", code))
 
 
 def name(quantity: Quantity) -> str:

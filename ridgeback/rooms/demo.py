@@ -1,16 +1,27 @@
 """The Saltmarsh Lane Learning Room: a made-up room with made-up animals, loaded once and never over a keeper's edits."""
 
+import copy
+from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Any
+from typing import Any, Final
 
 from django.db import transaction
 
+from husbandry.assessment import Change
+from husbandry.plan.document import Animal as AnimalPlan
+from husbandry.plan.document import RoomClimate
+from husbandry.plan.edit import apply, refit
+from husbandry.plan.propose import propose
 from husbandry.plan.reading import read_data
+from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts import keepers
 from ridgeback.accounts.models import Keeper
+from ridgeback.book import own, profiles
+from ridgeback.book.models import OwnProfile
+from ridgeback.daybook import log
 from ridgeback.planner import revisions
-from ridgeback.rooms.models import Room, Seeding
+from ridgeback.rooms.models import Habitat, Room, Seeding
 
 NAME = "Saltmarsh Lane Learning Room"
 KEEPER = "keeper"
@@ -127,6 +138,82 @@ def plans(today: date) -> list[dict[str, Any]]:
     ]
 
 
+@dataclass(frozen=True)
+class Guest:
+    """A habitat that the program proposes itself, and what the room did differently.
+
+    `weighings` are days ago and grams; `changes` are edits of the proposed plan.
+    """
+
+    name: str
+    species: str
+    animal: dict[str, Any]
+    weighings: tuple[tuple[int, float], ...] = ()
+    changes: tuple[Change, ...] = ()
+
+
+GUESTS: Final = (
+    Guest(
+        "Reed column",
+        "red-eyed-tree-frog",
+        {"name": "Glasswort and three", "count": 4, "males": 2, "days": 620, "length_m": 0.058},
+    ),
+    Guest("Tideline tank", "axolotl", {"name": "Eelgrass", "sex": "female", "days": 900, "mass_kg": 0.15, "length_m": 0.24}),
+    # Two that outgrow what they live in: a step up that comes due.
+    Guest(
+        "Creek bank",
+        "garter-snake",
+        {"name": "Sedge", "sex": "female", "days": 290, "mass_kg": 0.031, "length_m": 0.42},
+        ((230, 9.0), (160, 15.0), (80, 23.0)),
+        (Change("enclosure.length_m", 0.6), Change("enclosure.width_m", 0.4), Change("enclosure.height_m", 0.35)),
+    ),
+    Guest(
+        "Saltern box",
+        "blue-tongued-skink",
+        {"name": "Orache", "sex": "male", "days": 330, "mass_kg": 0.27, "length_m": 0.24},
+        ((240, 90.0), (150, 165.0), (60, 231.0)),
+        (Change("enclosure.length_m", 0.95), Change("enclosure.width_m", 0.5), Change("enclosure.height_m", 0.45)),
+    ),
+    Guest("Shingle ridge", "uromastyx", {"name": "Tansy", "sex": "male", "days": 1700, "mass_kg": 0.34, "length_m": 0.21}),
+    Guest("Spring gully", "fire-salamander", {"name": "Scurvy-grass", "days": 1500, "mass_kg": 0.03, "length_m": 0.18}),
+)
+# The room's own profile: what its volunteers measured and do otherwise, with the reason.
+OWN_OF: Final = "garter-snake"
+OWN_NAME: Final = "garter snake, Saltmarsh Lane"
+OWN_CHANGES: Final = (
+    ("heat", "basking_surface_c", {"low": 29.0, "high": 32.0}, "ours leave the spot at 33 °C"),
+    ("moisture", "day_percent", {"low": 45.0, "high": 65.0}, "a damp room by the sea"),
+)
+
+
+def own_profile(room: Room, keeper: Keeper) -> OwnProfile:
+    """Copy the book's garter snake and change what the room does otherwise."""
+    made = own.copy(room, find(OWN_OF), keeper, clock.now())
+    document = copy.deepcopy(made.document)
+    document["common"] = OWN_NAME
+    for stage in document["stages"]:
+        for part, name, limits, reason in OWN_CHANGES:
+            leaf = stage[part][name][0]
+            leaf |= limits | {"basis": "keeper", "cite": "", "note": reason}
+    return own.save(made.pk, document, made.version, keeper, clock.now())
+
+
+def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
+    """Propose a guest's habitat, make the room's changes, and write its weighings into the log."""
+    animal = {name: value for name, value in guest.animal.items() if name != "days"}
+    animal["hatched"] = _days_before(today, int(guest.animal["days"]))
+    species = own_profile(room, keeper).species if guest.species == OWN_OF else guest.species
+    profile = profiles.current(room.pk, species)[0]
+    climate = RoomClimate.model_validate(ROOM)
+    plan = propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today)
+    before = plan.model_dump(mode="json")
+    plan = read_data(refit(before, apply(before, guest.changes)) if guest.changes else before)
+    habitat = revisions.create(room, plan, keeper, clock.now())
+    for days, grams in guest.weighings:
+        log.weighed(habitat, clock.now() - timedelta(days=days), keeper, grams / 1000)
+    return habitat
+
+
 @transaction.atomic
 def load_once(password: str) -> bool:
     """Load the demo unless it ever was; tell whether it was loaded now."""
@@ -139,4 +226,6 @@ def load_once(password: str) -> bool:
         return False
     for document in plans(clock.today()):
         revisions.create(room, read_data(document), keeper, clock.now())
+    for guest in GUESTS:
+        invite(guest, room, keeper, clock.today())
     return True

@@ -10,8 +10,8 @@ from pydantic import ValidationError
 from husbandry.plan.document import Animal, RoomCase, RoomClimate
 from husbandry.plan.reading import problem_of
 from husbandry.quantities import UnitError, parse
-from husbandry.species.book import shipped
 from husbandry.species.stages import DAYS_PER_MONTH
+from ridgeback.book import profiles
 from ridgeback.planner import wording
 from ridgeback.planner.wording import CHOICES
 from ridgeback.rooms.models import Room
@@ -54,7 +54,7 @@ class NewHabitat(forms.Form):
         assert isinstance(rooms_field, forms.ChoiceField)
         assert isinstance(species_field, forms.ChoiceField)
         rooms_field.choices = [(str(room.pk), room.name) for room in rooms]
-        species_field.choices = [("", _("choose…"))] + [(profile.id, profile.common) for profile in shipped().values()]
+        species_field.choices = [("", str(_("choose…"))), *profiles.choices([room.pk for room in rooms])]
         for name, (_season, key, usual) in ROOM_FIELDS.items():
             number, symbol = units.number(usual, "%" if key == "humidity_percent" else "degC", typed=True)
             self.fields[name].initial = f"{number} {symbol}"

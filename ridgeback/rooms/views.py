@@ -11,9 +11,10 @@ from django.views.decorators.http import require_POST
 
 from husbandry.plan.propose import propose
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
-from husbandry.species.book import shipped
+from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.book import profiles
 from ridgeback.daybook.models import Event
 from ridgeback.planner import bench, mapping, revisions, wording
 from ridgeback.planner.drawing.marks import mark
@@ -41,7 +42,7 @@ def _row(request: HttpRequest, habitat: Habitat, today: date) -> dict[str, Any]:
     units = units_of(request.user)
     plan = mapping.plan_of(habitat)
     view = bench.View()
-    profile, found = bench.assessed(plan, today, view)
+    profile, found = bench.assessed(habitat, plan, today, view)
     chosen = [
         item for item in found.quantities if item.key in STATE_KEYS and item.season in ("", "winter") and item.moment in ("", "day")
     ]
@@ -70,10 +71,14 @@ def new_habitat(request: HttpRequest) -> HttpResponse:
     form = NewHabitat(request.POST or None, rooms=rooms, units=units_of(keeper), today=clock.today(), initial=begin)
     if request.method == "POST" and form.is_valid():
         room = next(room for room in rooms if str(room.pk) == form.cleaned_data["room"])
-        profile = shipped()[form.cleaned_data["species"]]
-        plan = propose(form.cleaned_data["name"], profile, form.animal(), form.climate(), clock.today())
-        habitat = revisions.create(room, plan, keeper, clock.now())
-        return redirect("planner:bench", pk=habitat.pk)
+        try:
+            profile = profiles.current(room.pk, form.cleaned_data["species"])[0]
+        except UnknownSpeciesError:
+            form.add_error("species", _("That profile belongs to another room."))
+        else:
+            plan = propose(form.cleaned_data["name"], profile, form.animal(), form.climate(), clock.today())
+            habitat = revisions.create(room, plan, keeper, clock.now())
+            return redirect("planner:bench", pk=habitat.pk)
     return render(request, "rooms/new.html", {"form": form})
 
 
@@ -94,8 +99,13 @@ def import_plan(request: HttpRequest) -> HttpResponse:
             units = units_of(keeper)
             problems = [{"path": item.path or _("the whole"), "text": wording.problem(item, units)} for item in found.problems]
         else:
-            habitat = revisions.create(room, plan, keeper, clock.now(), kind=Event.Kind.IMPORTED)
-            return redirect("planner:bench", pk=habitat.pk)
+            try:
+                habitat = revisions.create(room, plan, keeper, clock.now(), kind=Event.Kind.IMPORTED)
+            except UnknownSpeciesError:
+                said = _("This room has no profile “%(species)s” of its own; bring it in first.") % {"species": plan.species}
+                problems = [{"path": "species", "text": said}]
+            else:
+                return redirect("planner:bench", pk=habitat.pk)
     return render(request, "rooms/import.html", {"rooms": rooms, "problems": problems, "text": text})
 
 

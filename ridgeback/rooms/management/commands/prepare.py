@@ -11,11 +11,12 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import DEFAULT_DB_ALIAS, OperationalError, connections
 from django.db.migrations.executor import MigrationExecutor
 
+from ridgeback.book import catalogue
 from ridgeback.rooms import demo
 
 
 class Command(BaseCommand):
-    help = "Migrate, collect static files, and load the demo once."
+    help = "Migrate, collect static files, enter the book in the catalogue, and load the demo once."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--demo", action="store_true", help="load the Saltmarsh Lane Learning Room if it never was")
@@ -32,6 +33,7 @@ class Command(BaseCommand):
             call_command("migrate", interactive=False, verbosity=0)
         if self._static_is_old():
             call_command("collectstatic", interactive=False, verbosity=0, clear=True)
+        catalogue.enter_shipped()
         if options["demo"]:
             demo.load_once(os.environ["RIDGEBACK_DEMO_PASSWORD"])
 

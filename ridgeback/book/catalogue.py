@@ -1,0 +1,120 @@
+"""Finding profiles among thousands: names by PostgreSQL's trigrams, everything else by the entry's columns."""
+
+from dataclasses import dataclass
+from typing import Final
+
+from django.contrib.postgres.search import TrigramWordSimilarity
+from django.db import connection, transaction
+from django.db.models import Max, Q, QuerySet
+
+from husbandry.space.sizing import WATER_SHARE, needs_of_grown, sides_for
+from husbandry.species.book import find, shipped
+from husbandry.species.lookup import Relatives, genus, names, plain_words, relatives
+from husbandry.species.profile import Profile
+from ridgeback.book.models import Entry, Name, OwnProfile
+from ridgeback.book.profiles import shipped_digest, validated
+
+LEAST_LIKENESS: Final = 0.4  # word similarity from which a misspelt name is taken to be meant
+OF_BEST: Final = 0.85  # what is less like than this share of the likeliest is left out
+
+
+@dataclass(frozen=True)
+class Found:
+    """Entries, the likeliest first, and what must be said about them."""
+
+    entries: list[Entry]
+    relatives: Relatives | None = None
+
+
+def room_temperature(profile: Profile) -> bool:
+    """Tell whether no stage asks for a basking surface."""
+    return all(stage.heat.basking_surface_c is None for stage in profile.stages)
+
+
+def _columns(profile: Profile, sha256: str) -> dict[str, object]:
+    wanted = needs_of_grown(profile)
+    length_m, width_m, height_m = sides_for(wanted)
+    return {
+        "common": profile.common,
+        "genus": genus(profile),
+        "group": profile.group,
+        "habit": profile.habit,
+        "zone": profile.uv_zone.value,
+        "warmth": "room" if room_temperature(profile) else "heated",
+        "length_m": length_m,
+        "width_m": width_m,
+        "height_m": height_m,
+        "water_m3": wanted["water_volume"].size if "water_volume" in wanted else 0.0,
+        "sha256": sha256,
+    }
+
+
+@transaction.atomic
+def enter(profile: Profile, sha256: str, own: OwnProfile | None = None) -> Entry:
+    """Write a profile's entry and names anew."""
+    entry, _made = Entry.objects.update_or_create(species=profile.id, own=own, defaults=_columns(profile, sha256))
+    entry.names.all().delete()
+    Name.objects.bulk_create(Name(entry=entry, text=text[:120], plain=plain_words(text)[:120]) for text in names(profile))
+    return entry
+
+
+@transaction.atomic
+def enter_shipped() -> None:
+    """Bring the shipped book's entries up to date; nothing is written when they are."""
+    there = dict(Entry.objects.filter(own__isnull=True).values_list("species", "sha256"))
+    for species, profile in shipped().items():
+        if there.get(species) != shipped_digest(species):
+            enter(profile, shipped_digest(species))
+    gone = set(there) - set(shipped())
+    if gone:
+        Entry.objects.filter(own__isnull=True, species__in=gone).delete()
+
+
+def reachable(room_ids: list[int]) -> QuerySet[Entry]:
+    """The shipped entries and those of these rooms."""
+    return Entry.objects.filter(Q(own__isnull=True) | Q(own__room_id__in=room_ids)).select_related("own")
+
+
+def fitting(entries: QuerySet[Entry], length_m: float, width_m: float, height_m: float) -> QuerySet[Entry]:
+    """Those whose grown animal finds room; the floor may be turned round."""
+    long, short, slack = max(length_m, width_m), min(length_m, width_m), 0.001
+    fits = entries.filter(length_m__lte=long + slack, width_m__lte=short + slack, height_m__lte=height_m + slack)
+    cubic = length_m * width_m * height_m
+    enough = Q(water_m3=0.0)
+    for habit, share in WATER_SHARE.items():
+        enough |= Q(habit=habit, water_m3__lte=share * cubic)
+    return fits.filter(enough)
+
+
+def search(entries: QuerySet[Entry], query: str) -> Found:
+    """Return the entries a name means: those that hold its letters, else those a little misspelt.
+
+    A genus without a species the book has is answered with its relatives, and that is said.
+    """
+    plain = plain_words(query)[:60]
+    if not plain:
+        return Found(list(entries))
+    holding = list(entries.filter(names__plain__contains=plain).distinct())
+    kin = _relatives(plain) if not holding or " " not in plain else None
+    if kin is not None and (holding or kin.asked):
+        return Found(list(entries.filter(genus=kin.genus)), kin)
+    if holding:
+        return Found(sorted(holding, key=lambda entry: not entry.common.casefold().startswith(plain)))
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT set_config('pg_trgm.word_similarity_threshold', %s, true)", [str(LEAST_LIKENESS)])
+    like = entries.filter(names__plain__trigram_word_similar=plain)
+    scored = list(like.annotate(likeness=Max(TrigramWordSimilarity(plain, "names__plain"))).order_by("-likeness", "common"))
+    best = scored[0].likeness if scored else 0.0
+    return Found([entry for entry in scored if entry.likeness >= OF_BEST * best])
+
+
+def _relatives(plain: str) -> Relatives | None:
+    scientific = [plain_words(profile.scientific).split() for profile in shipped().values()]
+    epithets = {word for words in scientific for word in words[1:] if words[0] == plain.split()[0]}
+    return relatives(plain, {words[0] for words in scientific}, epithets)
+
+
+def profile_of(entry: Entry) -> Profile:
+    """The profile behind an entry."""
+    own = entry.own
+    return find(entry.species) if own is None else validated(own.sha256, lambda: own.document)

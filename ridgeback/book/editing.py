@@ -1,0 +1,211 @@
+"""The inputs of an own profile: one row a leaf, typed in the keeper's units, checked by the book's own rules."""
+
+from dataclasses import dataclass
+from typing import Any, Final
+
+from django.http import QueryDict
+from django.utils.translation import gettext as _
+
+from husbandry.quantities import UnitError, parse
+from husbandry.species.checks import check
+from husbandry.species.leaves import Leaf
+from husbandry.species.profile import Profile, leaves_with_paths
+from husbandry.species.reading import ARGUABLE, ProfileProblem, ProfileProblems, read_data
+from ridgeback.book import words
+from ridgeback.planner import wording
+from ridgeback.units import KeeperUnits
+
+# What of a leaf is changed here; the rest of a profile is changed in its file.
+NUMBERS: Final = (
+    "low", "high", "value", "length", "width", "height", "stretch", "area", "litres", "count_low", "count_high",
+    "mass_share_low_percent", "mass_share_high_percent", "every_days", "every_feeds", "most", "most_males", "eats_smaller_share",
+)  # fmt: skip
+TEXTS: Final = ("value", "food", "portion", "prey_limit", "males_note", "may", "must_not")
+WHOLE: Final = ("count_low", "count_high", "every_feeds", "most", "most_males")
+CENTIMETRES: Final = ("length", "width", "height")
+NAMES: Final = {
+    "low": "from", "high": "to", "length": "length", "width": "width", "height": "height", "count_low": "from", "count_high": "to",
+    "mass_share_low_percent": "% from", "mass_share_high_percent": "% to", "every_days": "every … days",
+    "every_feeds": "every … feeds",
+    "most": "most", "most_males": "most males", "eats_smaller_share": "eats below share", "stretch": "× length", "area": "cm²",
+    "litres": "litres", "food": "food", "portion": "portion", "prey_limit": "prey", "males_note": "males", "may": "who may",
+    "must_not": "who must not",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Input:
+    """One input of a row: the posted name is path, colon, field."""
+
+    name: str
+    said: str
+    value: str
+    wide: bool
+
+
+@dataclass(frozen=True)
+class Line:
+    """One leaf: what it is called, its inputs, where it comes from, and what is wrong with it."""
+
+    path: str
+    label: str
+    school: str
+    symbol: str
+    inputs: tuple[Input, ...]
+    basis: str
+    note: str
+    own: bool
+    faults: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Edit:
+    """A document after what was posted: the fields that could not be read, and the faults by path."""
+
+    document: dict[str, Any]
+    unread: dict[str, str]
+    problems: tuple[ProfileProblem, ...]
+    warned: dict[str, tuple[str, ...]]
+
+    @property
+    def good(self) -> bool:
+        return not self.unread and not self.problems
+
+
+def sections(profile: Profile) -> list[tuple[str, str]]:
+    """The parts of a profile one edits at a time: "general" and one for each stage."""
+    return [("general", _("Animal"))] + [(str(place), stage.name.capitalize()) for place, stage in enumerate(profile.stages)]
+
+
+def _belongs(path: tuple[str | int, ...], section: str) -> bool:
+    if section == "general":
+        return path[0] != "stages"
+    return path[0] == "stages" and str(path[1]) == section
+
+
+def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None = None) -> list[Line]:
+    """The leaves of one section as they are to be shown."""
+    found = []
+    for path, leaf in leaves_with_paths(profile):
+        if not _belongs(path, section) or _inside_leaf(profile, path):
+            continue
+        dotted = ".".join(map(str, path))
+        inputs = tuple(_input(leaf, name, dotted, units, edit) for name in _editable(leaf))
+        if not inputs:
+            continue
+        faults = _faults(dotted, edit)
+        school = leaf.school.partition(":")[2]
+        symbol = words.symbol(dotted, units) or (units.number(1.0, "m", typed=True)[1] if hasattr(leaf, "rule") else "")
+        label = words.label(dotted)
+        found.append(Line(dotted, label, school, symbol, inputs, _basis(leaf), leaf.note, leaf.basis == "keeper", faults))
+    return found
+
+
+def _inside_leaf(profile: Profile, path: tuple[str | int, ...]) -> bool:
+    """A leaf within a leaf, such as the weeks of a rest, is changed in the file."""
+    return len(path) > 2 and path[0] == "dormancy"
+
+
+def _editable(leaf: Leaf) -> list[str]:
+    given = leaf.model_dump(exclude_none=True)
+    if "rule" in given or "food" in given or "product" in given or "kind" in given:
+        return [name for name in (*NUMBERS, *TEXTS) if given.get(name) not in (None, "")]
+    return ["low", "high"] if "low" in type(leaf).model_fields else ["value"]
+
+
+def _input(leaf: Leaf, name: str, path: str, units: KeeperUnits, edit: Edit | None) -> Input:
+    posted = f"{path}:{name}"
+    value = getattr(leaf, name)
+    if edit is not None and posted in edit.unread:
+        shown = edit.unread[posted]
+    elif value is None:
+        shown = ""
+    elif isinstance(value, str):
+        shown = value
+    elif name in CENTIMETRES and getattr(leaf, "rule", "") == "fixed":
+        shown = words.number(float(value), "x.size_cm", units)
+    elif name in ("low", "high", "value"):
+        shown = words.number(float(value), path, units)
+    else:
+        shown = f"{value:g}"
+    return Input(posted, NAMES.get(name, ""), shown, isinstance(value, str))
+
+
+def _basis(leaf: Leaf) -> str:
+    return wording.basis(leaf.origin)
+
+
+def _faults(path: str, edit: Edit | None) -> tuple[str, ...]:
+    if edit is None:
+        return ()
+    found = [words.problem(item) for item in edit.problems if _near(item.path, path)]
+    return (*found, *(said for where, all_said in edit.warned.items() if _near(where, path) for said in all_said))
+
+
+def _near(where: str, path: str) -> bool:
+    return where == path or where.startswith(path + ".") or (path.startswith(where + ".") and where.count(".") >= 2)
+
+
+def bind(profile: Profile, section: str, query: QueryDict, units: KeeperUnits) -> Edit:
+    """Put what was posted for a section into the profile's document and check the whole."""
+    document, posted = profile.model_dump(mode="json"), {name: str(value) for name, value in query.items()}
+    unread: dict[str, str] = {}
+    for line in rows(profile, section, units):
+        leaf = _at(document, line.path)
+        changed = False
+        for item in line.inputs:
+            if item.name not in posted or posted[item.name].strip() == item.value:
+                continue
+            name, text = item.name.rpartition(":")[2], posted[item.name].strip()
+            try:
+                leaf[name] = _parsed(text, line.path, name, leaf, units)
+                changed = True
+            except UnitError:
+                unread[item.name] = text[:60]
+        note = posted.get(f"{line.path}:note", line.note).strip()[:300]
+        if changed:
+            leaf["basis"], leaf["cite"] = "keeper", ""
+        if changed or note != line.note:
+            leaf["note"] = note
+    if section == "general" and posted.get("common", "").strip():
+        document["common"] = posted["common"].strip()[:80]
+    try:
+        fresh = read_data(document)
+    except ProfileProblems as found:
+        return Edit(document, unread, found.problems, {})
+    warned: dict[str, tuple[str, ...]] = {}
+    for fault in check(fresh):
+        if fault.code in ARGUABLE:
+            warned[fault.path] = (*warned.get(fault.path, ()), words.fault(fault))
+    return Edit(document, unread, (), warned)
+
+
+def _at(document: dict[str, Any], path: str) -> Any:
+    place: Any = document
+    for step in path.split("."):
+        place = place[int(step)] if step.isdigit() else place[step]
+    return place
+
+
+def _parsed(text: str, path: str, name: str, leaf: dict[str, Any], units: KeeperUnits) -> Any:
+    if name in TEXTS and isinstance(leaf.get(name), str):
+        if not text:
+            raise UnitError("not_a_number", text=text)
+        return text
+    if not text:
+        return None
+    if name in CENTIMETRES and leaf.get("rule") == "fixed":
+        return _into("x.size_cm", text, units)
+    if name in ("low", "high", "value"):
+        return _into(path, text, units)
+    number = parse(text, "1")
+    return round(number) if name in WHOLE else number
+
+
+def _into(path: str, text: str, units: KeeperUnits) -> float:
+    """A typed quantity in the profile's own unit."""
+    unit = words.unit_of(path)
+    if unit is None:
+        return parse(text, "1")
+    si, factor = unit
+    return round(parse(text, units.unit_for(si)) / factor, 4)

@@ -1,0 +1,163 @@
+"""A keeper's own profiles: the list, copying, editing with live checks, export and import."""
+
+import json
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from husbandry.species.book import UnknownSpeciesError, find
+from husbandry.species.profile import Profile
+from husbandry.species.reading import LARGEST_BYTES, ProfileProblem, ProfileProblems, read_text
+from husbandry.species.writing import to_toml
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.book import editing, own, profiles, words
+from ridgeback.book.models import OwnProfile
+from ridgeback.rooms.access import keeper_of, rooms_of
+from ridgeback.rooms.models import Habitat, Room
+
+
+def _own_or_404(request: HttpRequest, pk: int) -> OwnProfile:
+    return get_object_or_404(OwnProfile.objects.filter(room__membership__keeper=keeper_of(request)), pk=pk)
+
+
+def _room(request: HttpRequest) -> Room:
+    """The room that was chosen, or the keeper's only one."""
+    rooms = list(rooms_of(keeper_of(request)))
+    asked = request.POST.get("room", "")
+    for room in rooms:
+        if str(room.pk) == asked or (not asked and len(rooms) == 1):
+            return room
+    raise Http404
+
+
+def _profile(item: OwnProfile) -> Profile:
+    return profiles.validated(item.sha256, lambda: item.document)
+
+
+@require_GET
+def index(request: HttpRequest) -> HttpResponse:
+    """All own profiles of the keeper's rooms, with how many habitats go by each."""
+    found = OwnProfile.objects.filter(room__membership__keeper=keeper_of(request)).select_related("room", "author")
+    rows = [
+        {"own": item, "used": Habitat.objects.filter(room=item.room, species=item.species, set_aside_at__isnull=True).count()}
+        for item in found
+    ]
+    return render(request, "book/mine.html", {"rows": rows, "rooms": rooms_of(keeper_of(request)), "problems": [], "text": ""})
+
+
+@require_POST
+def copy(request: HttpRequest, species: str) -> HttpResponse:
+    """Copy a shipped profile into the room."""
+    try:
+        made = own.copy(_room(request), find(species), keeper_of(request), clock.now())
+    except UnknownSpeciesError:
+        raise Http404 from None
+    return redirect("book:edit", pk=made.pk)
+
+
+@require_POST
+def take_in(request: HttpRequest) -> HttpResponse:
+    """Read a profile from TOML or JSON; every fault names its line and field, and nothing is half-imported."""
+    upload = request.FILES.get("file")
+    raw = upload.read(LARGEST_BYTES + 1) if upload else request.POST.get("text", "").encode()
+    problems: list[dict[str, str]] = []
+    text = ""
+    try:
+        text = raw.decode("utf-8-sig")
+        profile = read_text(text)
+    except UnicodeDecodeError:
+        problems = [{"path": "", "text": _("This is no text in UTF-8.")}]
+    except ProfileProblems as found:
+        problems = [{"path": item.path, "text": words.problem(item)} for item in found.problems]
+    else:
+        made = own.take_in(_room(request), profile, keeper_of(request), clock.now())
+        return redirect("book:edit", pk=made.pk)
+    context = {"rows": [], "rooms": rooms_of(keeper_of(request)), "problems": problems, "text": text}
+    return render(request, "book/mine.html", context, status=422)
+
+
+@require_GET
+def export(request: HttpRequest, pk: int, kind: str) -> HttpResponse:
+    """The profile as TOML or JSON."""
+    item = _own_or_404(request, pk)
+    profile = _profile(item)
+    text = to_toml(profile) if kind == "toml" else json.dumps(profiles.document_of(profile), indent=2, ensure_ascii=False)
+    response = HttpResponse(text, content_type="application/toml" if kind == "toml" else "application/json")
+    response["Content-Disposition"] = f'attachment; filename="{item.species}.{kind}"'
+    return response
+
+
+def _page(request: HttpRequest, item: OwnProfile, section: str, edit: editing.Edit | None = None, **more: Any) -> HttpResponse:
+    profile = _profile(item)
+    units = units_of(request.user)
+    context = {
+        "own": item,
+        "profile": profile,
+        "section": section,
+        "sections": editing.sections(profile),
+        "lines": editing.rows(profile, section, units, edit),
+        "edit": edit,
+        "elsewhere": _elsewhere(edit, section, profile),
+        "used": Habitat.objects.filter(room_id=item.room_id, species=item.species, set_aside_at__isnull=True),
+    } | more
+    template = "book/_edit_rows.html" if request.htmx else "book/edit.html"  # type: ignore[attr-defined]
+    return render(request, template, context)
+
+
+def _elsewhere(edit: editing.Edit | None, section: str, profile: Profile) -> list[dict[str, str]]:
+    """Faults that lie outside the section being edited, with their place."""
+    if edit is None:
+        return []
+    own_prefix = f"stages.{section}." if section != "general" else None
+
+    def here(path: str) -> bool:
+        return path.startswith(own_prefix) if own_prefix else not path.startswith("stages.")
+
+    found: list[ProfileProblem] = [item for item in edit.problems if not here(item.path)]
+    said = [{"label": words.label(item.path, profile), "text": words.problem(item)} for item in found]
+    for path, all_said in edit.warned.items():
+        if not here(path):
+            said += [{"label": words.label(path, profile), "text": text} for text in all_said]
+    return said
+
+
+def _section(request: HttpRequest, item: OwnProfile) -> str:
+    asked = (request.POST if request.method == "POST" else request.GET).get("section", "general")
+    known = [name for name, _said in editing.sections(_profile(item))]
+    return asked if asked in known else known[0]
+
+
+def edit(request: HttpRequest, pk: int) -> HttpResponse:
+    """Change one section; with "check" nothing is saved and the faults come back while one types."""
+    item = _own_or_404(request, pk)
+    section = _section(request, item)
+    if request.method != "POST":
+        bare = editing.bind(_profile(item), section, request.GET, units_of(request.user))
+        return _page(request, item, section, bare)
+    bound = editing.bind(_profile(item), section, request.POST, units_of(request.user))
+    if "check" in request.POST or not bound.good:
+        return _page(request, item, section, bound, typed=request.POST)
+    version = request.POST.get("version", "")
+    if not version.isdigit():
+        raise Http404
+    try:
+        own.save(pk, bound.document, int(version), keeper_of(request), clock.now())
+    except own.StaleProfileError:
+        return _page(request, item, section, bound, stale=True)
+    if request.htmx:  # type: ignore[attr-defined]
+        fresh = _own_or_404(request, pk)
+        return _page(
+            request, fresh, section, editing.bind(_profile(fresh), section, request.GET, units_of(request.user)), saved=True
+        )
+    return redirect(f"{request.path}?section={section}")
+
+
+@require_POST
+def delete(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take an own profile away; plans made with it keep theirs."""
+    _own_or_404(request, pk).delete()
+    return redirect("book:mine")

@@ -1,0 +1,137 @@
+"""What to know of a species before it comes: is it for me, how it is, and where its keepers disagree."""
+
+from typing import Any, Final
+
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+
+from husbandry.space.sizing import Need, needs_of_grown
+from husbandry.species.leaves import Leaf, Range
+from husbandry.species.profile import Dormancy, Profile, leaves_with_paths
+from ridgeback.book import shelf, words
+from ridgeback.planner import wording
+from ridgeback.units import SYMBOLS, KeeperUnits
+
+OUTLIVES_YEARS: Final = 30.0  # from here on an animal may well outlive its keeper
+SENSES: Final = {
+    "basking surface": gettext_lazy("basks on a hot surface"),
+    "belly heat": gettext_lazy("warms its belly"),
+    "warm air": gettext_lazy("lives in warm air"),
+    "cool": gettext_lazy("wants it cool"),
+}
+ORAL_D3: Final = {
+    "serves": gettext_lazy("vitamin D3 by mouth serves"),
+    "doubtful": gettext_lazy("vitamin D3 by mouth is doubtful: give UVB"),
+    "unknown": gettext_lazy("whether vitamin D3 by mouth serves is not known: give UVB"),
+}
+RESTS: Final = {
+    "winter cooling": gettext_lazy("Winter cooling"),
+    "hibernation": gettext_lazy("Hibernation"),
+    "summer rest": gettext_lazy("Summer rest"),
+    "breeding fast": gettext_lazy("Fast in the breeding season"),
+}
+
+
+def _limits(item: Range) -> dict[str, str]:
+    return {"low": f"{item.low:g}", "high": f"{item.high:g}"}
+
+
+def _mass(item: Range, units: KeeperUnits) -> str:
+    low, high = ((limit or item.middle) / 1000 for limit in (item.low, item.high))
+    (first, one), (last, other) = units.number(low, "kg"), units.number(high, "kg")
+    return f"{first}–{last} {SYMBOLS[other]}" if one == other else f"{first} {SYMBOLS[one]}–{last} {SYMBOLS[other]}"
+
+
+def _basis(leaf: Leaf | None) -> str:
+    return "" if leaf is None else wording.basis(leaf.origin)
+
+
+def bases(needed: dict[str, Need]) -> str:
+    """Where the sizes come from: the rule that asks for most on each measure, each origin once."""
+    return "; ".join(dict.fromkeys(wording.basis(need.rule.origin) for need in needed.values()))
+
+
+def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
+    """ "Is it for me?": what to know before buying, each with its basis."""
+    body, costs = profile.body, profile.costs
+    years = body.lifespan_years
+    long_lived = (years.high or 0.0) >= OUTLIVES_YEARS
+    row = shelf.row(profile, units)
+    prices = _("%(set_low)s–%(set_high)s to set up, %(low)s–%(high)s a year") % {
+        "set_low": f"{costs.set_up.low:g}",
+        "set_high": f"{costs.set_up.high:g}",
+        **_limits(costs.year),
+    }
+    told: list[tuple[str, str, Leaf | None]] = [
+        (_("Grown"), f"{row.length}, {_mass(body.adult_mass_g, units)}", body.adult_length_cm),
+        (_("Lives"), f"{row.years}" + ("; " + _("it may outlive you") if long_lived else ""), years),
+        (_("Grown up in"), _("%(low)s–%(high)s years") % _limits(body.years_to_adult), body.years_to_adult),
+        (_("Needs at least"), row.size, None),
+        (_("Eats"), f"{row.food}: {profile.supply.value}", profile.supply),
+        (_("Costs, in € or $"), prices, costs.set_up),
+        (_("Bears mistakes"), profile.forgiving.value, profile.forgiving),
+        (_("Company"), profile.company.value, profile.company),
+        (_("Law"), profile.law.value, profile.law),
+        (_("Warmth"), str(SENSES[profile.heat_sense.value]), profile.heat_sense),
+        (
+            _("UV"),
+            _("zone %(zone)s; %(d3)s") % {"zone": profile.uv_zone.value, "d3": ORAL_D3[profile.oral_d3.value]},
+            profile.uv_zone,
+        ),
+        (_("Awake"), profile.activity.value, profile.activity),
+        (_("Water"), profile.water.value, profile.water),
+    ]
+    of_size = {_("Needs at least"): bases(needs_of_grown(profile))}
+    return [{"name": name, "said": said, "basis": of_size.get(name, _basis(leaf))} for name, said, leaf in told]
+
+
+def character(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
+    """Origin, sexes, what is normal, faults of lines, and its rests, each a short list with its bases."""
+    told: list[tuple[str, list[tuple[str, Leaf]]]] = [
+        (_("Where it comes from"), [(profile.origin.value, profile.origin)]),
+        (_("Normal for it"), [(item.value, item) for item in profile.normal_signs]),
+        (_("Faults of some lines"), [(item.value, item) for item in profile.morph_faults]),
+        (_("Male and female"), [(_sex(profile, sex, units), size.length_cm) for sex, size in profile.body.adult_by_sex.items()]),
+        (_("Rest"), [(_rest(item, units), item) for item in profile.dormancy]),
+    ]
+    return [
+        {"name": name, "lines": [{"said": said, "basis": _basis(leaf)} for said, leaf in lines]} for name, lines in told if lines
+    ]
+
+
+def _sex(profile: Profile, sex: str, units: KeeperUnits) -> str:
+    size = profile.body.adult(sex)
+    length = words.value(size.length_cm, "body.adult_length_cm", units)
+    return f"{wording.CHOICES['sex'][sex]}: {length}, {_mass(size.mass_g, units)}"
+
+
+def _rest(item: Dormancy, units: KeeperUnits) -> str:
+    """Who may, who must not, and on what terms, as one sentence or two."""
+    said = _("%(kind)s: %(may)s. Never %(must_not)s.") % {"kind": RESTS[item.kind], "may": item.may, "must_not": item.must_not}
+    if item.temperature_c is not None:
+        said += " " + _("At %(heat)s") % {"heat": words.value(item.temperature_c, "x.temperature_c", units)}
+        said += (_(", for %(weeks)s weeks") % {"weeks": words.value(item.weeks, "weeks", units)} if item.weeks else "") + "."
+    if item.last_meal_days is not None:
+        said += " " + _("Last meal %(days)s days before.") % {"days": words.value(item.last_meal_days, "days", units)}
+    if item.weight_limit_percent is not None:
+        said += " " + _("Broken off when a %(share)s of its weight is lost.") % {"share": f"{item.weight_limit_percent.value:g} %"}
+    return said
+
+
+def schools(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
+    """Where keepers disagree: topic by topic, each school with its values stage by stage."""
+    found: dict[str, dict[str, list[dict[str, str]]]] = {}
+    for path, leaf in leaves_with_paths(profile):
+        topic, _colon, school = leaf.school.partition(":")
+        if not school:
+            continue
+        dotted = ".".join(map(str, path))
+        said = {"label": words.label(dotted, profile), "said": words.value(leaf, dotted, units), "basis": _basis(leaf)}
+        found.setdefault(topic, {}).setdefault(school, []).append(said)
+    return [
+        {
+            "topic": wording.topic(topic),
+            "schools": [{"name": wording.school(topic, name), "lines": lines} for name, lines in of_topic.items()],
+        }
+        for topic, of_topic in found.items()
+    ]

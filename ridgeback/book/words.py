@@ -1,0 +1,192 @@
+"""Words for a profile's fields, values, faults and problems."""
+
+from typing import Any, Final
+
+from django.utils.translation import gettext
+from django.utils.translation import gettext_lazy as _
+
+from husbandry.quantities import convert
+from husbandry.species.checks import Fault
+from husbandry.species.leaves import Leaf
+from husbandry.species.profile import Profile
+from husbandry.species.reading import ProfileProblem
+from ridgeback.units import KeeperUnits
+
+FIELDS: Final = {
+    "activity": _("Awake"),
+    "heat_sense": _("Takes up warmth by"),
+    "uv_zone": _("UV zone"),
+    "oral_d3": _("Vitamin D3 by mouth"),
+    "company": _("Company"),
+    "together": _("Together"),
+    "water": _("Water"),
+    "supply": _("Food supply"),
+    "forgiving": _("Bears mistakes"),
+    "law": _("Law"),
+    "costs.set_up": _("Cost of the set-up"),
+    "costs.year": _("Cost of a year"),
+    "origin": _("Origin"),
+    "morph_faults": _("Faults of lines"),
+    "normal_signs": _("Normal for it"),
+    "dormancy": _("Rest"),
+    "cautions": _("Cautions"),
+    "hides": _("Hides"),
+    "body.adult_length_cm": _("Adult length"),
+    "body.adult_mass_g": _("Adult weight"),
+    "body.adult_by_sex.female.length_cm": _("Female's length"),
+    "body.adult_by_sex.female.mass_g": _("Female's weight"),
+    "body.adult_by_sex.male.length_cm": _("Male's length"),
+    "body.adult_by_sex.male.mass_g": _("Male's weight"),
+    "body.hatch_length_cm": _("Length at hatching"),
+    "body.hatch_mass_g": _("Weight at hatching"),
+    "body.total_to_measure": _("Measured over total length"),
+    "body.back_height_share": _("Height of the back over length"),
+    "body.length_mass_exponent": _("Weight grows with length to the power"),
+    "body.lifespan_years": _("Years of life"),
+    "body.years_to_adult": _("Years to grow up"),
+    "age_months": _("Age in months"),
+    "mass_g": _("Weight"),
+    "length_cm": _("Length"),
+    "climbing": _("Climbing"),
+    "space.rules": _("Size"),
+    "space.extra_animal_share": _("Each further animal adds"),
+    "space.shrinks_because": _("Smaller because"),
+    "heat.basking_surface_c": _("Basking surface"),
+    "heat.warm_air_c": _("Warm-end air"),
+    "heat.cool_air_c": _("Cool-end air"),
+    "heat.night_c": _("Night"),
+    "heat.ceiling_c": _("Hottest air ever"),
+    "heat.surface_ceiling_c": _("Hottest surface ever"),
+    "moisture.day_percent": _("Humidity by day"),
+    "moisture.night_percent": _("Humidity by night"),
+    "moisture.humid_hide_percent": _("Humid hide"),
+    "moisture.misting_per_day": _("Mistings a day"),
+    "light.uv_index": _("UV index at the back"),
+    "light.lit_share_percent": _("Share under UV"),
+    "light.hours": _("Hours of light"),
+    "ground.depth_cm": _("Ground depth"),
+    "ground.kinds": _("Ground"),
+    "feeding.interval_days": _("Days between feeds"),
+    "feeding.shorter_because": _("More often because"),
+    "feeding.time_of_day": _("Time of feeding"),
+    "feeding.meals": _("Meal"),
+    "feeding.supplements": _("Supplement"),
+    "feeding.no_supplements_because": _("No dusting because"),
+    "water.temperature_c": _("Water temperature"),
+    "water.depth_cm": _("Water depth"),
+    "water.change": _("Water changes"),
+}
+# How the end of a field's name says its unit: (SI unit, factor from the profile's unit into SI).
+UNITS: Final = {"_c": ("degC", 1.0), "_cm": ("m", 0.01), "_g": ("kg", 0.001), "_percent": ("%", 1.0)}
+FAULTS: Final = {
+    "not_sane": _("Nothing that lives here is kept at that; %(least)s to %(most)s is possible. Is the unit right?"),
+    "night_above_cool": _("The night is warmer than the cool end by day."),
+    "cool_above_warm": _("The cool end is warmer than the warm end."),
+    "warm_above_ceiling": _("The warm end passes the hottest air there may ever be, %(most)s."),
+    "basking_not_warmest": _("The basking surface is no warmer than the air at the warm end."),
+    "basking_above_ceiling": _("The basking surface passes the hottest surface there may ever be, %(most)s."),
+    "no_surface_ceiling": _("Where it basks, the hottest surface there may ever be must be said."),
+    "surface_ceiling_low": _("The hottest surface is cooler than the hottest air."),
+    "night_drier": _("Nights are drier than days."),
+    "hide_drier": _("The humid hide is drier than the day."),
+    "beyond_zone": _("Animals of zone %(zone)s were never met in more than %(most)s."),
+    "none_is_none": _("No UVB means an index of 0."),
+    "water_without_warmth": _("It lives in water, and no water temperature is said."),
+    "water_without_litres": _("It lives in water, and no rule says how much."),
+    "space_shrinks": _("%(stage)s needs less room than %(before)s; say why."),
+    "fed_more_often": _("%(stage)s is fed more often than %(before)s; say why."),
+    "hatches_grown": _("It would hatch as large as a grown one."),
+    "grows_all_its_life": _("It would grow longer than it lives."),
+    "no_such_zone": _("There is no UV zone %(value)s; zones are 1 to 4."),
+    "stage_not_open": _("The %(stage)s's %(measure)s must be open at its end."),
+}
+PROBLEMS: Final = {
+    "too_large": _("More than %(limit)s kB: that is no profile."),
+    "bad_json": _("This is no valid JSON: %(why)s."),
+    "bad_toml": _("This is no valid TOML: %(why)s."),
+    "not_a_table": _("A profile is a table of fields."),
+    "other_format": _("The format is %(found)s; this program reads %(known)s."),
+    "missing": _("This is missing."),
+    "unknown_field": _("A profile has no such field."),
+    "unknown_choice": _("“%(found)s” is not one of %(known)s."),
+    "not_valid": _("“%(found)s”: %(why)s."),
+    "not_a_number": _("“%(found)s” is not a number with a unit."),
+}
+
+
+def bare(path: str) -> str:
+    """A field's path without the stage and without places in lists: "heat.night_c"."""
+    steps = path.split(".")
+    if steps[0] == "stages":
+        steps = steps[2:]
+    return ".".join(step for step in steps if not step.isdigit())
+
+
+def label(path: str, profile: Profile | None = None) -> str:
+    """What a field is called, with its stage where it has one."""
+    steps = path.split(".")
+    known = bare(path)
+    while known and known not in FIELDS:
+        known = known.rpartition(".")[0]
+    said = str(FIELDS[known]) if known else path
+    if profile is not None and steps[0] == "stages" and len(steps) > 1 and int(steps[1]) < len(profile.stages):
+        return f"{profile.stages[int(steps[1])].name.capitalize()}: {said}"
+    return said
+
+
+def unit_of(path: str) -> tuple[str, float] | None:
+    """The SI unit a field's numbers are shown by, and the factor into it; None for plain numbers."""
+    name = bare(path).rpartition(".")[2]
+    return next((unit for ending, unit in UNITS.items() if name.endswith(ending)), None)
+
+
+def number(value: float, path: str, units: KeeperUnits) -> str:
+    """One of a field's numbers in the keeper's units, without the unit."""
+    unit = unit_of(path)
+    if unit is None:
+        return f"{value:g}"
+    si, factor = unit
+    shown = units.unit_for(si)
+    turned = convert(value * factor, si, shown) if shown != si else value * factor
+    return f"{round(turned, 2):g}"
+
+
+def symbol(path: str, units: KeeperUnits) -> str:
+    """The sign of a field's unit, "" for plain numbers."""
+    unit = unit_of(path)
+    return "" if unit is None else units.number(1.0, unit[0], typed=True)[1]
+
+
+def value(leaf: Leaf | None, path: str, units: KeeperUnits) -> str:
+    """A leaf's value in words and in the keeper's units."""
+    if leaf is None:
+        return gettext("nothing")
+    fields = leaf.model_dump(exclude={"basis", "cite", "note", "school", "method"}, exclude_none=True)
+    sign = symbol(path, units)
+    if set(fields) <= {"low", "high"}:
+        low, high = (None if fields.get(end) is None else number(fields[end], path, units) for end in ("low", "high"))
+        if low is None or high is None:
+            said = gettext("from %(low)s") % {"low": low} if high is None else gettext("up to %(high)s") % {"high": high}
+        else:
+            said = low if low == high else f"{low}–{high}"
+        return f"{said} {sign}".strip()
+    if set(fields) == {"value"}:
+        single: Any = fields["value"]
+        return f"{number(single, path, units)} {sign}".strip() if isinstance(single, float) else str(single)
+    return ", ".join(f"{name.replace('_', ' ')} {_plain(item)}" for name, item in fields.items() if item not in ("", {}))
+
+
+def _plain(item: Any) -> str:
+    if isinstance(item, dict):
+        return "–".join(f"{item[end]:g}" for end in ("low", "high") if item.get(end) is not None) or str(item.get("value", ""))
+    return f"{item:g}" if isinstance(item, float) else str(item)
+
+
+def fault(item: Fault) -> str:
+    return gettext(str(FAULTS[item.code])) % item.parameters
+
+
+def problem(item: ProfileProblem) -> str:
+    """A fault of an imported text, with its line."""
+    said = gettext(str(PROBLEMS.get(item.code) or FAULTS[item.code])) % item.parameters
+    return f"{gettext('line %(line)s') % {'line': item.line}}: {said}" if item.line else said
