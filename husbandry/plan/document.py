@@ -203,6 +203,13 @@ class Feeding(Part):
     supplement_starts: date | None = None
 
 
+class Prices(Part):
+    """What the keeper pays for enclosures, in one currency of their own: the adult's at once, or each step's in order."""
+
+    once: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
+    steps: Annotated[tuple[Annotated[float, Field(ge=0, le=1_000_000)] | None, ...], Field(max_length=8)] = ()
+
+
 class HabitatPlan(Part):
     """One habitat, its animal and everything in it."""
 
@@ -225,6 +232,7 @@ class HabitatPlan(Part):
     heaters: Annotated[tuple[Heater, ...], Field(max_length=6)] = ()
     uv_lamps: Annotated[tuple[UvLamp, ...], Field(max_length=4)] = ()
     feeding: Feeding = Feeding()
+    prices: Prices = Prices()
 
 
 def hours_of(moment: time) -> float:

@@ -106,6 +106,16 @@ def outgrown_within(
     return None if when.day is None or size is None or when.day == today else (when.day, size)
 
 
+def courses(
+    plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], body: Body
+) -> tuple[float, Floats] | None:
+    """Return the age today in days and the middle length (m) at each of `STEPS_DAYS` ahead; None where nothing is known."""
+    if body.length_m is None and body.age_days is None:
+        return None
+    growth, now_days, _measured = _growth(plan, profile, today, weighings, body)
+    return now_days, _middle(growth, body, now_days, STEPS_DAYS)
+
+
 def _growth(
     plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], body: Body
 ) -> tuple[Growth, float, int]:
@@ -164,7 +174,8 @@ def _measurements(
     return tuple(found)
 
 
-def _stage_at(plan: HabitatPlan, profile: Profile, body: Body, age_days: float, length_m: float, now_days: float) -> Stage:
+def stage_at(plan: HabitatPlan, profile: Profile, body: Body, age_days: float, length_m: float, now_days: float) -> Stage:
+    """Return the stage at an age to come (days) and a length (m); `now_days` is the age today."""
     known_age = age_days if body.age_days is not None else None
     grown = body.mass_kg is not None and age_days <= now_days
     mass_kg = body.mass_kg if grown else expected_mass_kg(profile, length_m, plan.animal.sex)
@@ -183,7 +194,7 @@ def _stages(
     at = order.index(body.decision.stage.id)
 
     def place_at(step: float, length_m: float) -> int:
-        return order.index(_stage_at(plan, profile, body, now_days + step, length_m, now_days).id)
+        return order.index(stage_at(plan, profile, body, now_days + step, length_m, now_days).id)
 
     reached = {name: [place_at(step, float(line[k])) for k, step in enumerate(steps)] for name, line in curves.items()}
     coming = []
@@ -203,7 +214,7 @@ def _outgrown(
     for name, line in curves.items():
         first[name] = None
         for k, step in enumerate(steps):
-            stage = _stage_at(plan, profile, body, now_days + step, float(line[k]), now_days)
+            stage = stage_at(plan, profile, body, now_days + step, float(line[k]), now_days)
             if short(box, enclosure_needs(plan, profile, stage, float(line[k]))[0]):
                 first[name] = k
                 if name == "day":

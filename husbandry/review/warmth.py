@@ -157,7 +157,8 @@ def ceiling(facts: Facts) -> Iterator[Finding]:
     off = [item for item in facts.of("hottest_air") if item.verdict is Verdict.DANGEROUS]
     if off:
         worst = max(off, key=miss)
-        yield Finding("heat.ceiling", Severity.DANGER, "heat", named(worst), Remedy("heat.less_heat"), worst.season)
+        remedy = Remedy("heat.less_heat" if facts.heaters else "heat.cool_the_room")
+        yield Finding("heat.ceiling", Severity.DANGER, "heat", named(worst), remedy, worst.season)
 
 
 def thermostats(facts: Facts) -> Iterator[Finding]:

@@ -96,7 +96,7 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
         faults = _faults(dotted, edit)
         school = leaf.school.partition(":")[2]
         symbol = words.symbol(dotted, units) or (units.number(1.0, "m", typed=True)[1] if hasattr(leaf, "rule") else "")
-        label = words.label(dotted)
+        label = words.label(dotted) + _level(leaf)
         found.append(Line(dotted, label, school, symbol, inputs, _basis(leaf), leaf.note, leaf.basis == "keeper", faults))
     return found
 
@@ -129,6 +129,14 @@ def _input(leaf: Leaf, name: str, path: str, units: KeeperUnits, edit: Edit | No
     else:
         shown = f"{value:g}"
     return Input(posted, NAMES.get(name, ""), shown, isinstance(value, str))
+
+
+def _level(leaf: Leaf) -> str:
+    """Which of several sizes a row is: the least or the recommended, and for whom."""
+    level = {"minimum": _("at least"), "recommended": _("recommended")}.get(getattr(leaf, "level", ""), "")
+    sex = getattr(leaf, "sex", None)
+    said = ", ".join(part for part in (level, str(wording.CHOICES["sex"][sex]) if sex else "") if part)
+    return f", {said}" if said else ""
 
 
 def _basis(leaf: Leaf) -> str:

@@ -114,7 +114,7 @@ def _rest(item: Dormancy, units: KeeperUnits) -> str:
     if item.last_meal_days is not None:
         said += " " + _("Last meal %(days)s days before.") % {"days": words.value(item.last_meal_days, "days", units)}
     if item.weight_limit_percent is not None:
-        said += " " + _("Broken off when a %(share)s of its weight is lost.") % {"share": f"{item.weight_limit_percent.value:g} %"}
+        said += " " + _("Broken off when %(share)s of its weight is lost.") % {"share": f"{item.weight_limit_percent.value:g} %"}
     return said
 
 

@@ -9,7 +9,7 @@ ENCLOSURE = ("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m"
 ANIMAL = ("name", "sex", "hatched", "hatched_is_estimate", "mass_kg", "length_m", "count", "males", "young", "smallest_m")
 HEATER = ("kind", "watts", "x_m", "height_m", "half_angle_deg", "on", "off", "thermostat", "guarded")
 UV_LAMP = ("kind", "tube_m", "x_m", "height_m", "reflector", "fitted", "behind_glass", "on", "off")
-SETTING = ("schools", "room", "ground", "platform", "hides", "bowl", "pool", "misting", "daylight", "feeding")
+SETTING = ("schools", "room", "ground", "platform", "hides", "bowl", "pool", "misting", "daylight", "feeding", "prices")
 
 
 def _fields(row: object, names: tuple[str, ...]) -> dict[str, Any]:

@@ -1,19 +1,109 @@
 """The pages beside the bench: how the animal's space grows, where keepers disagree, how the book has moved on."""
 
+from typing import Final
+
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from husbandry.assessment import Change
+from husbandry.plan.edit import apply, refit
+from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.plan.steps import MOST_STEPS
+from husbandry.space.sizing import SIDES
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.species.difference import differences
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles, words
-from ridgeback.planner import revisions
+from ridgeback.planner import bench, choosing, growing, mapping, revisions, spacing, wording
 from ridgeback.planner.views import version_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of
+
+DEAREST: Final = 1_000_000.0
+
+
+@require_GET
+def space(request: HttpRequest, pk: int) -> HttpResponse:
+    """What the animal needs, its years, the ways to house it, and what a tank holds inside."""
+    habitat, units = habitat_or_404(request, pk), units_of(request.user)
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    context = spacing.context(plan, profile, clock.today(), growing.weighings(habitat), request.GET, units)
+    context |= {"habitat": habitat, "plan": plan, "profile": profile, "now_size": bench.size(plan, units)}
+    return render(request, "planner/space.html", context)
+
+
+def _save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str) -> HttpResponse | None:
+    """Save edits of the plan as one revision; None when it went well."""
+    before = mapping.plan_of(habitat_or_404(request, pk)).model_dump(mode="json")
+    after = apply(before, changes)
+    if any(change.path.startswith("enclosure.") for change in changes):
+        after = refit(before, after)
+    try:
+        revisions.save(pk, read_data(after), version_of(request), keeper_of(request), clock.now(), label)
+    except revisions.StaleEditError:
+        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
+    except PlanProblems as found:
+        messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in found.problems))
+    else:
+        return None
+    return redirect("planner:space", pk=pk)
+
+
+@require_POST
+def prices(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep what the enclosures of either path would cost."""
+
+    def price(name: str) -> float | None:
+        text = request.POST.get(name, "").strip().replace(",", ".")
+        try:
+            found = float(text) if text else None
+        except ValueError:
+            messages.error(request, _("“%(found)s” is not a price.") % {"found": text[:20]})
+            return None
+        return found if found is None or 0 <= found <= DEAREST else None
+
+    steps = [price(f"price_steps_{place}") for place in range(MOST_STEPS) if f"price_steps_{place}" in request.POST]
+    changes = (Change("prices", {"once": price("price_once_0"), "steps": steps}),)
+    return _save(request, pk, changes, _("prices of enclosures")) or redirect("planner:space", pk=pk)
+
+
+@require_POST
+def take_size(request: HttpRequest, pk: int) -> HttpResponse:
+    """Plan with the enclosure that was worked out."""
+    worked = spacing.helper(request.POST, units_of(request.user))
+    if worked.sizes is None:
+        raise Http404
+    changes = [Change(f"enclosure.{side}_m", round(size, 4)) for side, size in zip(SIDES, worked.sizes, strict=True)]
+    if worked.kind:
+        changes += [Change("enclosure.kind", worked.kind), Change("enclosure.lid", worked.lid)]
+    bench_page = redirect(f"{reverse('planner:bench', args=[pk])}?step=enclosure")
+    return _save(request, pk, tuple(changes), _("another enclosure")) or bench_page
+
+
+@require_GET
+def schools(request: HttpRequest, pk: int) -> HttpResponse:
+    """Where keepers disagree on this animal, and what each school would change in this plan."""
+    habitat, units = habitat_or_404(request, pk), units_of(request.user)
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    topics = choosing.topics(plan, profile, clock.today(), growing.weighings(habitat), units)
+    return render(request, "planner/schools.html", {"habitat": habitat, "plan": plan, "profile": profile, "topics": topics})
+
+
+@require_POST
+def take_school(request: HttpRequest, pk: int) -> HttpResponse:
+    """Go by a school from now on; an empty one goes by the book's first."""
+    topic, _colon, school = request.POST.get("school", "").partition(":")
+    plan = mapping.plan_of(habitat_or_404(request, pk))
+    offered = choosing.offered(revisions.profile_of(habitat_or_404(request, pk)))
+    if topic not in offered or school not in offered[topic]:
+        raise Http404
+    changes = (Change("schools", plan.schools | {topic: school}),)
+    said = f"{wording.topic(topic)}: {wording.school(topic, school)}"
+    return _save(request, pk, changes, said) or redirect("planner:schools", pk=pk)
 
 
 @require_GET

@@ -74,7 +74,7 @@ def _verdict_text(quantity: Quantity) -> str:
     band = quantity.band
     if quantity.verdict.value in ("near", "outside", "dangerous") and band is not None and quantity.value is not None:
         below = band.low is not None and quantity.value < band.low
-        if quantity.key.startswith("enclosure_"):
+        if quantity.key.startswith(("enclosure_", "floor_area", "water_volume")):
             return str(_("too small"))
         side = _("low") if below else _("high")
         return {"near": _("a little %(side)s"), "outside": _("too %(side)s")}.get(

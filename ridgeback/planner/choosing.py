@@ -1,0 +1,88 @@
+"""Schools of a plan: what each would change here, before it is chosen."""
+
+from datetime import date
+from typing import Any, Final
+
+from husbandry.assessment import Finding, Quantity
+from husbandry.plan.assess import assess
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.outlook import Weighing
+from husbandry.plan.result import Assessment
+from husbandry.plan.spaces import ADULT_SIZE
+from husbandry.species.profile import Profile
+from ridgeback.planner import wording
+from ridgeback.planner.drawing.marks import mark
+from ridgeback.units import KeeperUnits
+
+# Every species has these; the profile's own topics come on top.
+ALWAYS: Final = {"size": ("graduated", ADULT_SIZE)}
+
+
+def offered(profile: Profile) -> dict[str, tuple[str, ...]]:
+    """The schools one may choose among, by topic; a topic with one school leaves no choice."""
+    return {topic: schools for topic, schools in (profile.topics() | ALWAYS).items() if len(schools) > 1}
+
+
+def in_use(plan: HabitatPlan, profile: Profile, topic: str) -> str:
+    """The school the plan goes by: the keeper's, else the one the book names first."""
+    schools = offered(profile)[topic]
+    chosen = plan.schools.get(topic, "")
+    return chosen if chosen in schools else schools[0]
+
+
+def topics(
+    plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], units: KeeperUnits
+) -> list[dict[str, Any]]:
+    """Each topic with its schools and what every one of them would change in this plan."""
+    now = assess(plan, profile, today, days_of=(), weighings=weighings)
+    found = []
+    for topic, schools in offered(profile).items():
+        used = in_use(plan, profile, topic)
+        shown = []
+        for school in schools:
+            effect: dict[str, Any] = {"bands": [], "gone": [], "new": []}
+            if school != used:
+                trial = plan.model_copy(update={"schools": plan.schools | {topic: school}})
+                effect = effects(now, assess(trial, profile, today, days_of=(), weighings=weighings), units)
+            shown.append({"code": f"{topic}:{school}", "name": wording.school(topic, school), "used": school == used, **effect})
+        found.append({"topic": wording.topic(topic), "schools": shown})
+    return found
+
+
+def effects(now: Assessment, then: Assessment, units: KeeperUnits) -> dict[str, Any]:
+    """Bands that move, findings that go and findings that come."""
+    before = {item.id: item for item in now.quantities}
+    moved: dict[str, dict[str, Any]] = {}
+    for item in then.quantities:
+        old = before.get(item.id)
+        if old is not None and _limits(old) != _limits(item):
+            # One line for all seasons: the worst verdict is the one that counts.
+            shown = mark(item, units)
+            line = {
+                "name": shown.name,
+                "before": mark(old, units).target,
+                "after": shown.target,
+                "here": f"{shown.number} {shown.symbol}".strip(),
+                "verdict": shown.verdict_text,
+                "kind": item.verdict.value,
+            }
+            kept = moved.get(item.key)
+            if kept is None or ORDER.index(item.verdict.value) > ORDER.index(str(kept["kind"])):
+                moved[item.key] = line
+    said_now, said_then = _sayings(now.findings, units), _sayings(then.findings, units)
+    return {
+        "bands": list(moved.values()),
+        "gone": [text for key, text in said_now.items() if key not in said_then],
+        "new": [text for key, text in said_then.items() if key not in said_now],
+    }
+
+
+ORDER: Final = ("not applicable", "inside", "unknown", "near", "outside", "dangerous")
+
+
+def _limits(item: Quantity) -> tuple[float | None, float | None] | None:
+    return None if item.band is None else (item.band.low, item.band.high)
+
+
+def _sayings(findings: tuple[Finding, ...], units: KeeperUnits) -> dict[str, str]:
+    return {item.id: wording.finding(item, units) for item in findings}
