@@ -2,19 +2,25 @@
 
 import json
 import sys
+import time
 from datetime import date
 from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
+from husbandry.plan import survey
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.outlook import outlook
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
 from husbandry.plan.report import report
-from husbandry.species.book import find
+from husbandry.species.book import UnknownSpeciesError, find, shipped
+from husbandry.species.profile import Profile
+from husbandry.species.reading import ProfileProblems
+from husbandry.species.reading import read_text as read_profile
 from ridgeback import clock
+from ridgeback.book import words
 from ridgeback.planner import wording
 from ridgeback.units import METRIC
 
@@ -28,11 +34,16 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("plan", nargs="?", help="the plan's file, or - for standard input")
         parser.add_argument("--schema", action="store_true", help="print the JSON Schema of a plan instead")
+        parser.add_argument("--profile", help="assess by this species profile (TOML or JSON) instead of the book's")
+        parser.add_argument("--all", action="store_true", help="send every stage of every species through three enclosures")
         parser.add_argument("--today", help="assess as of this date (YYYY-MM-DD) instead of today")
 
     def handle(self, *args: Any, **options: Any) -> None:
         if options["schema"]:
             self.stdout.write(json.dumps(HabitatPlan.model_json_schema(), indent=2, ensure_ascii=False))
+            return
+        if options["all"]:
+            self._survey(clock.today())
             return
         if options["plan"] is None:
             self._refuse("Name the plan's file: manage.py assess plan.json")
@@ -44,9 +55,44 @@ class Command(BaseCommand):
             plan = read_text(self._read(options["plan"]))
         except PlanProblems as found:
             self._refuse(*(f"{item.path or 'plan'}: {wording.problem(item, METRIC)}" for item in found.problems))
-        profile = find(plan.species)
+        profile = self._profile(plan.species, options["profile"])
         result = report(assess(plan, profile, today), outlook(plan, profile, today))
         self.stdout.write(json.dumps(result, indent=2, ensure_ascii=False, allow_nan=False))
+
+    def _profile(self, species: str, name: str | None) -> Profile:
+        """The book's profile, or the one in a file; a keeper's own species needs its file."""
+        if name is None:
+            try:
+                return find(species)
+            except UnknownSpeciesError:
+                self._refuse(f"species: {species!r} is a keeper's own; name its profile: --profile my.toml")
+        try:
+            return read_profile(self._read(str(name)).decode("utf-8-sig"))
+        except UnicodeDecodeError:
+            self._refuse(f"{name}: this is no text in UTF-8.")
+        except ProfileProblems as found:
+            self._refuse(*(f"{item.path or 'profile'}: {words.problem(item)}" for item in found.problems))
+        raise AssertionError
+
+    def _survey(self, today: date) -> None:
+        """Every species × stage × enclosure, one school varied at a time; a summary as JSON, exit 1 where anything is wrong."""
+        began, count, broken, bare = time.monotonic(), 0, [], []
+        for profile in shipped().values():
+            for case in survey.cases(profile, today):
+                count += 1
+                named = f"{case.species} / {case.stage} / {case.enclosure} / {case.school or 'the book'}"
+                try:
+                    found = survey.run(case, profile, today)
+                    json.dumps(report(found, None), allow_nan=False)
+                except Exception as error:  # the survey is there to find whatever breaks
+                    broken.append(f"{named}: {type(error).__name__}: {error}")
+                    continue
+                bare += [f"{named}: {item}" for item in survey.without_basis(found)]
+        seconds = round(time.monotonic() - began, 1)
+        summary = {"species": len(shipped()), "assessments": count, "seconds": seconds, "broken": broken, "without_basis": bare}
+        self.stdout.write(json.dumps(summary, indent=2, ensure_ascii=False))
+        if broken or bare:
+            sys.exit(1)
 
     def _read(self, name: str) -> bytes:
         try:
