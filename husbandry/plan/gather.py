@@ -1,5 +1,6 @@
 """Gathers the facts the review looks at."""
 
+from bisect import bisect_left
 from dataclasses import replace
 from datetime import date, time
 from typing import Any
@@ -61,6 +62,9 @@ def facts(
     night = choose(stage.heat.night_c, plan.schools)
     minimum, _recommended = enclosure_needs(plan, profile, stage, body.length_m)
     dark = _dark_watts(plan, stage, case, quantities)
+    hides = profile.hides_of(stage)
+    wants_humid = any("humid" in hide.value or "damp" in hide.value for hide in hides)
+    hides_short = len(plan.hides) < len(hides) or (wants_humid and not any(hide.humid for hide in plan.hides))
     outgrown = outgrown_within(plan, profile, body, today, LOOK_AHEAD_DAYS, weighings)
     return Facts(
         quantities=quantities,
@@ -87,12 +91,12 @@ def facts(
         misting_g=plan.misting.grams_per_day,
         room_at_cool_end=_room_at_cool_end(plan, climate),
         room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
-        hides_wanted=tuple(hide.value for hide in profile.hides_of(stage)),
+        hides_wanted=tuple(hide.value for hide in hides),
         hides=len(plan.hides),
         humid_hides=sum(hide.humid for hide in plan.hides),
         hide_length_m=_hide_length_m(profile, body),
-        hide_places=_hide_places(plan, case, _hide_length_m(profile, body)),
-        bowl_place=_bowl_place(plan, case),
+        hide_places=_hide_places(plan, case, _hide_length_m(profile, body)) if hides_short else {},
+        bowl_place=_bowl_place(plan, case) if plan.bowl is None else (0.0, 0.0),
         misting_right_g=_misting_right_g(plan, stage, climate),
         has_bowl=plan.bowl is not None,
         company=_company(plan, profile, body),
@@ -258,17 +262,23 @@ def _dark_watts(
         "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
     }
     half_angle = HEATERS["ceramic-emitter"].half_angle_deg
-    for moment, (key, target_c) in wanted.items():
-        short = _short(quantities, key, moment)
-        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.moment == moment), default=target_c)
+    tried: dict[tuple[float, float], Climate] = {}
+
+    def reached_c(watts: float, moment: str) -> float:
         x_m, height_m = places[moment]
-        for watts in STRENGTHS_W if short else ():
+        if (watts, x_m) not in tried:
             added = HeaterCase("ceramic-emitter", watts, x_m, height_m, half_angle, 0.0, 0.0)
-            trial = settle(replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",))
-            reached_c = trial.settled["winter", moment].predictions[key].value
-            found[moment] = watts, (reached_c - now_c) / max(target_c - now_c, 0.1)
-            if reached_c >= target_c:
-                break
+            tried[watts, x_m] = settle(replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",))
+        return tried[watts, x_m].settled["winter", moment].predictions[wanted[moment][0]].value
+
+    for moment, (key, target_c) in wanted.items():
+        if not _short(quantities, key, moment):
+            continue
+        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.moment == moment), default=target_c)
+        # More watts are never colder: the weakest that suffices is found by halving.
+        enough = bisect_left(STRENGTHS_W, True, key=lambda watts, of=moment, least=target_c: reached_c(watts, of) >= least)  # type: ignore[misc]
+        watts = STRENGTHS_W[min(enough, len(STRENGTHS_W) - 1)]
+        found[moment] = watts, (reached_c(watts, moment) - now_c) / max(target_c - now_c, 0.1)
     return found
 
 
