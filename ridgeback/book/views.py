@@ -6,6 +6,7 @@ from django.views.decorators.http import require_GET
 
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.species.profile import OWN_PREFIX, Profile
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import catalogue, comparison, paper, profiles
 from ridgeback.book import sheet as sheets
@@ -64,6 +65,6 @@ def compare(request: HttpRequest) -> HttpResponse:
 def printed(request: HttpRequest, species: str) -> HttpResponse:
     """The sheet on two pages of paper."""
     profile, _own = _profile(request, species)
-    response = HttpResponse(paper.pdf(request, profile, units_of(request.user)), content_type="application/pdf")
+    response = HttpResponse(paper.pdf(profile, units_of(request.user), clock.today()), content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="{profile.id}.pdf"'
     return response

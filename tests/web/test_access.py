@@ -8,14 +8,18 @@ from django.core.management import call_command
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
+from husbandry.species.book import find
+from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.book import own
 from ridgeback.rooms.models import Habitat
 
 # Addresses that need nobody signed in.
 OPEN = {"health", "accounts:sign-in", "accounts:reset"}
 POST_ONLY = {
     "planner:save", "planner:preview", "planner:move", "planner:part", "planner:remedy", "planner:undo", "planner:redo",
-    "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link",
+    "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link", "planner:prices", "planner:take-size",
+    "planner:take-school", "planner:take-book", "book:take-in", "book:copy", "book:delete",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
@@ -31,9 +35,15 @@ def every_name(patterns: list[URLPattern | URLResolver] | None = None, prefix: s
 NAMES = [pytest.param(name, pattern, id=name) for name, pattern in every_name()]
 
 
+# Addresses of one own profile.
+OWN = {"book:edit", "book:delete", "book:export-toml", "book:export-json"}
+
+
 def address(name: str, pattern: str, habitat: Habitat) -> str:
     if "uidb64" in pattern:
         return reverse(name, args=["MQ", "no-token"])
+    if name in OWN:
+        return reverse(name, args=[own.copy(habitat.room, find("corn-snake"), None, clock.now()).pk])
     if "<slug:species>" in pattern:
         return reverse(name, args=["corn-snake"])
     return reverse(name, args=[habitat.pk]) if "<int:pk>" in pattern else reverse(name)
@@ -60,12 +70,12 @@ def test_somebody_elses_habitat_does_not_exist(
     name: str, pattern: str, habitat: Habitat, other: Keeper, client_of: Callable[[Keeper], Client]
 ) -> None:
     status = ask(client_of(other), name, address(name, pattern, habitat), habitat)
-    if name.startswith(("planner:", "rooms:set", "rooms:bring")):
+    if name.startswith(("planner:", "rooms:set", "rooms:bring")) or name in OWN:
         assert status == 404
     elif name in ADMINISTRATORS:
         assert status == 403
     else:
-        assert status in (200, 302)
+        assert status in (200, 302, 422)  # 422: an empty text is no profile
 
 
 @pytest.mark.parametrize(("name", "pattern"), NAMES)
@@ -75,10 +85,10 @@ def test_the_owner_is_served(
     status = ask(client_of(owner), name, address(name, pattern, habitat), habitat)
     if name in ADMINISTRATORS:
         assert status == 403
-    elif name in ("planner:preview", "planner:move", "planner:part"):
-        assert status == 404  # no part was named
+    elif name in ("planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school"):
+        assert status == 404  # no part, size or school was named
     else:
-        assert status in (200, 302)
+        assert status in (200, 302, 422)
 
 
 def test_every_post_only_address_refuses_to_be_read(habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:

@@ -8,22 +8,29 @@ from django.http import QueryDict
 from django.test import Client
 from django.urls import reverse
 
+from husbandry.space.sizing import fits
 from husbandry.species.book import find, shipped
 from husbandry.species.leaves import Range
 from ridgeback.accounts.models import Keeper
-from ridgeback.book import sheet, shelf
+from ridgeback.book import catalogue, portrait, sheet, shelf
 from ridgeback.units import METRIC, KeeperUnits
 
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 
 
-def found(query: str, units: KeeperUnits = METRIC) -> set[str]:
-    return {row.profile.id for row in shelf.rows(shelf.Wanted.of(QueryDict(query), units), units)}
+def shelf_of(query: str, units: KeeperUnits = METRIC) -> shelf.Shelf:
+    catalogue.enter_shipped()
+    return shelf.look(shelf.Wanted.of(QueryDict(query), units), [], units)
+
+
+def found(query: str, units: KeeperUnits = METRIC) -> list[str]:
+    return [row.profile.id for row in shelf_of(query, units).rows]
 
 
 BASKING_FROGS = {"southern-bell-frog", "green-and-golden-bell-frog"}
 
 
+@pytest.mark.django_db
 @pytest.mark.parametrize(
     ("query", "ids"),
     [
@@ -36,22 +43,70 @@ BASKING_FROGS = {"southern-bell-frog", "green-and-golden-bell-frog"}
     ],
 )
 def test_the_shelf_answers_what_is_asked(query: str, ids: set[str]) -> None:
-    assert found(query) == ids
+    assert set(found(query)) == ids
 
 
+@pytest.mark.django_db
 def test_what_fits_my_enclosure_in_either_unit() -> None:
     metric = found("box=90 x 45 x 45")
     assert "leopard-gecko" in metric
     assert "central-bearded-dragon" not in metric
     assert found("box=3ft x 18in x 18in", IMPERIAL) == found("box=91.4 × 45.7 × 45.7")
-    assert found("box=600 x 400 x 300") == set(shipped())
+    assert set(found("box=600 x 400 x 300")) == set(shipped())
+    by_rule = {profile.id for profile in shipped().values() if fits(profile, 1.2, 0.6, 0.6)}
+    assert set(found("box=120 x 60 x 60")) == by_rule  # the columns and the rule agree
 
 
+@pytest.mark.django_db
 def test_a_box_that_is_none_is_said_and_not_asked() -> None:
     wanted = shelf.Wanted.of(QueryDict("box=a shoebox"), METRIC)
     assert wanted.box_m is None
     assert wanted.fault
-    assert found("box=a shoebox") == set(shipped())
+    assert set(found("box=a shoebox")) == set(shipped())
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize(
+    ("query", "first"),
+    [
+        ("corn snake", "corn-snake"),
+        ("CORN", "corn-snake"),
+        ("Pantherophis", "corn-snake"),
+        ("whites tree frog", "whites-tree-frog"),
+        ("White’s", "whites-tree-frog"),
+        ("dumpy", "whites-tree-frog"),
+        ("leapord gecko", "leopard-gecko"),
+        ("beardie dragon", "central-bearded-dragon"),
+        ("hermans tortoise", "hermanns-tortoise"),
+        ("eublefaris", "leopard-gecko"),
+        ("fat tail", "african-fat-tailed-gecko"),
+        ("axolotel", "axolotl"),
+        ("vieled chamelion", "veiled-chameleon"),
+        ("birmese python", "burmese-python"),
+        ("Salvator merianae", "argentine-tegu"),
+    ],
+)
+def test_names_in_whatever_spelling_find_their_species(query: str, first: str) -> None:
+    assert found(f"q={query}")[0] == first
+
+
+@pytest.mark.django_db
+def test_letters_that_names_hold_find_these_and_nothing_merely_alike() -> None:
+    assert all("gecko" in profile_id for profile_id in found("q=gecko"))
+    assert set(found("q=tortoise")) == {profile.id for profile in shipped().values() if profile.group == "tortoise"}
+    assert found("q=zzyzx qqq") == []
+    assert len(found("q=")) == len(shipped())
+
+
+@pytest.mark.django_db
+def test_relatives_answer_for_an_unknown_species_only_with_a_warning() -> None:
+    genus, unknown, known = shelf_of("q=Varanus"), shelf_of("q=Varanus komodoensis"), shelf_of("q=Varanus acanthurus")
+    monitors = {"ridge-tailed-monitor", "savanna-monitor"}
+    assert {row.profile.id for row in genus.rows} == {row.profile.id for row in unknown.rows} == monitors
+    assert "genus" in genus.warning
+    assert "no Varanus komodoensis" in unknown.warning
+    assert "not its numbers" in unknown.warning
+    assert (known.warning, [row.profile.id for row in known.rows]) == ("", ["ridge-tailed-monitor"])
 
 
 def test_a_row_says_which_length_it_means() -> None:
@@ -84,7 +139,7 @@ def test_enclosures_of_all_stages_are_to_one_scale() -> None:
     profile = find("leopard-gecko")
     scales = []
     for stage in profile.stages:
-        boxes = {box["level"]: box for box in sheet.space(profile, stage, METRIC)["boxes"]}
+        boxes = {box["level"]: box for box in sheet.space(profile, stage, METRIC, sheet.Axes.of(profile))["boxes"]}
         largest = max(rule.length for rule in stage.space.rules if rule.level == "recommended") / 100
         scales.append(float(boxes["recommended"]["w"]) / largest)
         assert float(boxes["recommended"]["w"]) >= float(boxes["minimum"]["w"])
@@ -103,15 +158,15 @@ def test_bars_lie_where_their_numbers_are() -> None:
 
 def test_a_size_is_not_credited_to_a_rule_that_asks_for_less() -> None:
     """A leopard gecko's 90 × 45 cm is common practice; four body lengths by the report are less."""
-    basis = {fact["name"]: fact["basis"] for fact in sheet.facts(find("leopard-gecko"), METRIC)}["Needs at least"]
+    basis = {fact["name"]: fact["basis"] for fact in portrait.facts(find("leopard-gecko"), METRIC)}["Needs at least"]
     assert basis == "Common practice, no source"
-    assert "BMEL" in {fact["name"]: fact["basis"] for fact in sheet.facts(find("russian-tortoise"), METRIC)}["Needs at least"]
+    assert "BMEL" in {fact["name"]: fact["basis"] for fact in portrait.facts(find("russian-tortoise"), METRIC)}["Needs at least"]
 
 
 def test_a_long_life_is_a_warning() -> None:
-    said = {fact["name"]: fact["said"] for fact in sheet.facts(find("hermanns-tortoise"), METRIC)}
+    said = {fact["name"]: fact["said"] for fact in portrait.facts(find("hermanns-tortoise"), METRIC)}
     assert "it may outlive you" in said["Lives"]
-    assert "outlive" not in {fact["name"]: fact["said"] for fact in sheet.facts(find("leopard-gecko"), METRIC)}["Lives"]
+    assert "outlive" not in {fact["name"]: fact["said"] for fact in portrait.facts(find("leopard-gecko"), METRIC)}["Lives"]
 
 
 @pytest.mark.django_db

@@ -1,0 +1,211 @@
+"""Own profiles: copied, changed with live checks, taken out and in, and what that means for the plans made by them."""
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.http import QueryDict
+from django.test import Client
+from django.urls import reverse
+
+from husbandry.species.book import find
+from husbandry.species.profile import Profile
+from husbandry.species.writing import to_toml
+from ridgeback import clock
+from ridgeback.accounts.models import Keeper
+from ridgeback.book import catalogue, editing, own, profiles
+from ridgeback.book.models import Entry, OwnProfile
+from ridgeback.planner import mapping, revisions
+from ridgeback.planner.bench import View, assessed
+from ridgeback.rooms.models import Habitat, Room
+from ridgeback.units import METRIC, KeeperUnits
+from tests.plans import plan
+
+FAHRENHEIT = KeeperUnits("degF", "in", "oz", "gal")
+
+
+@pytest.fixture
+def mine(owner: Keeper) -> OwnProfile:
+    return own.copy(Room.objects.get(members=owner), find("corn-snake"), owner, clock.now())
+
+
+@pytest.fixture
+def client(owner: Keeper, client_of: Callable[[Keeper], Client]) -> Client:
+    return client_of(owner)
+
+
+def posted(**fields: str) -> QueryDict:
+    query = QueryDict(mutable=True)
+    query.update({name.replace("__", "."): value for name, value in fields.items()})
+    return query
+
+
+def typed(values: dict[str, str]) -> QueryDict:
+    query = QueryDict(mutable=True)
+    query.update(values)
+    return query
+
+
+def test_a_copy_is_the_rooms_own_and_the_book_stays_as_it_is(client: Client, owner: Keeper) -> None:
+    assert client.post(reverse("book:copy", args=["corn-snake"])).status_code == 302
+    made = OwnProfile.objects.get()
+    assert (made.species, made.copied_from) == ("my-corn-snake", "corn-snake")
+    assert Profile.model_validate(made.document | {"id": "corn-snake"}) == find("corn-snake")
+    client.post(reverse("book:copy", args=["corn-snake"]))
+    assert set(OwnProfile.objects.values_list("species", flat=True)) == {"my-corn-snake", "my-corn-snake-2"}
+
+
+def test_numbers_typed_in_either_unit_become_the_profiles_and_carry_the_reason(mine: OwnProfile) -> None:
+    edit = editing.bind(
+        find("corn-snake"),
+        "2",
+        typed({"stages.2.heat.night_c.0:low": "64F", "stages.2.heat.night_c.0:note": "an old stone house"}),
+        FAHRENHEIT,
+    )
+    assert edit.good
+    leaf = edit.document["stages"][2]["heat"]["night_c"][0]
+    assert leaf["low"] == pytest.approx(17.78, abs=0.01)
+    assert (leaf["basis"], leaf["note"]) == ("keeper", "an old stone house")
+    untouched = edit.document["stages"][2]["heat"]["cool_air_c"][0]
+    assert untouched == find("corn-snake").model_dump(mode="json")["stages"][2]["heat"]["cool_air_c"][0]
+
+
+def test_what_is_shown_and_posted_unchanged_changes_nothing() -> None:
+    """Rounded to the keeper's units on the screen, the numbers underneath stay."""
+    profile = find("leopard-tortoise")
+    for units in (METRIC, FAHRENHEIT):
+        for section, _said in editing.sections(profile):
+            lines = editing.rows(profile, section, units)
+            values = {item.name: item.value for line in lines for item in line.inputs} | {
+                f"{line.path}:note": line.note for line in lines
+            }
+            assert editing.bind(profile, section, typed(values), units).document == profile.model_dump(mode="json")
+
+
+def test_faults_come_back_at_their_line_while_one_types_and_nothing_is_saved(client: Client, mine: OwnProfile) -> None:
+    address = reverse("book:edit", args=[mine.pk])
+    data = {"section": "2", "version": "1", "check": "1", "stages.2.heat.night_c.0:low": "30", "stages.2.heat.night_c.0:high": "31"}
+    page = client.post(address, data, HTTP_HX_REQUEST="true").content.decode()
+    assert "<html" not in page
+    assert "The night is warmer than the cool end by day." in page
+    unread = client.post(address, data | {"stages.2.heat.night_c.0:low": "warm"}, HTTP_HX_REQUEST="true").content.decode()
+    assert 'value="warm"' in unread
+    mine.refresh_from_db()
+    assert mine.version == 1
+    client.post(address, {name: value for name, value in data.items() if name != "check"})
+    mine.refresh_from_db()
+    assert mine.version == 1  # a profile that breaks a rule is not saved
+
+
+def test_a_rule_one_may_argue_with_warns_and_lets_save(client: Client, mine: OwnProfile) -> None:
+    data = {"section": "2", "version": "1", "stages.2.light.uv_index.0:high": "2.5"}
+    page = client.post(reverse("book:edit", args=[mine.pk]), data, HTTP_HX_REQUEST="true").content.decode()
+    assert "never met in more than" in page
+    mine.refresh_from_db()
+    assert mine.version == 2
+    assert mine.document["stages"][2]["light"]["uv_index"][0]["high"] == 2.5
+
+
+def test_a_stale_edit_overwrites_nothing(client: Client, mine: OwnProfile) -> None:
+    address, field = reverse("book:edit", args=[mine.pk]), "stages.2.heat.night_c.0:low"
+    client.post(address, {"section": "2", "version": "1", field: "15"})
+    late = client.post(address, {"section": "2", "version": "1", field: "12"}, HTTP_HX_REQUEST="true").content.decode()
+    assert "Somebody else changed this profile" in late
+    mine.refresh_from_db()
+    assert mine.document["stages"][2]["heat"]["night_c"][0]["low"] == 15
+
+
+@pytest.mark.parametrize("kind", ["toml", "json"])
+def test_what_is_taken_out_can_be_brought_into_another_room(
+    kind: str, client: Client, mine: OwnProfile, other: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    text = client.get(reverse(f"book:export-{kind}", args=[mine.pk])).content
+    upload = SimpleUploadedFile(f"corn.{kind}", text)
+    assert client_of(other).post(reverse("book:take-in"), {"file": upload}).status_code == 302
+    theirs = OwnProfile.objects.get(room__members=other)
+    assert theirs.document == mine.document
+    assert theirs.species == "my-corn-snake"
+
+
+def test_a_faulty_file_is_refused_whole_with_line_and_field(client: Client) -> None:
+    text = to_toml(find("corn-snake")).replace('group = "snake"', 'group = "fish"')
+    line = next(number for number, row in enumerate(text.splitlines(), start=1) if "fish" in row)
+    answer = client.post(reverse("book:take-in"), {"text": text})
+    page = answer.content.decode()
+    assert answer.status_code == 422
+    assert f"line {line}: “fish” is not one of" in page
+    assert "<code>group</code>" in page
+    assert not OwnProfile.objects.exists()
+    assert "no valid TOML" in client.post(reverse("book:take-in"), {"text": "a = = b"}).content.decode()
+    binary = client.post(reverse("book:take-in"), {"file": SimpleUploadedFile("x.toml", b"\xff\xfe")})
+    assert "UTF-8" in binary.content.decode()
+
+
+def by_mine(mine: OwnProfile, owner: Keeper) -> Habitat:
+    bare: dict[str, Any] = {"heaters": [], "uv_lamps": []}
+    return revisions.create(mine.room, plan(species=mine.species, **bare), owner, clock.now())
+
+
+def change_night(mine: OwnProfile, owner: Keeper, low: float) -> OwnProfile:
+    document = mine.document
+    document["stages"][2]["heat"]["night_c"][0] |= {"low": low, "basis": "keeper", "note": "our own readings"}
+    return own.save(mine.pk, document, mine.version, owner, clock.now())
+
+
+def test_a_plan_keeps_the_version_it_was_made_with_until_its_keeper_takes_the_new(
+    client: Client, mine: OwnProfile, owner: Keeper
+) -> None:
+    habitat = by_mine(mine, owner)
+    before = profiles.current(mine.room_id, mine.species)[0].stages[2].heat.night_c[0].low
+    change_night(mine, owner, 12.5)
+    habitat = Habitat.objects.get(pk=habitat.pk)
+    assert revisions.profile_of(habitat).stages[2].heat.night_c[0].low == before
+    assert revisions.profile_has_moved_on(habitat)
+    assert "What has changed" in client.get(reverse("planner:bench", args=[habitat.pk])).content.decode()
+    page = client.get(reverse("planner:book", args=[habitat.pk])).content.decode()
+    assert "Adult: Night" in page
+    assert "12.5" in page
+    assert "our own readings" in page
+
+    client.post(reverse("planner:take-book", args=[habitat.pk]), {"version": habitat.version})
+    habitat = Habitat.objects.get(pk=habitat.pk)
+    assert revisions.profile_of(habitat).stages[2].heat.night_c[0].low == 12.5
+    assert not revisions.profile_has_moved_on(habitat)
+    revisions.undo(habitat.pk, habitat.version, owner, clock.now())
+    assert revisions.profile_of(Habitat.objects.get(pk=habitat.pk)).stages[2].heat.night_c[0].low == before
+
+
+def test_an_edit_of_the_plan_does_not_slip_in_the_new_version(mine: OwnProfile, owner: Keeper) -> None:
+    habitat = by_mine(mine, owner)
+    change_night(mine, owner, 12.5)
+    moved = mapping.plan_of(habitat).model_copy(update={"name": "Moved"})
+    habitat = revisions.save(habitat.pk, moved, habitat.version, owner, clock.now(), "renamed")
+    assert revisions.profile_has_moved_on(habitat)
+
+
+def test_a_plan_outlives_the_profile_it_was_made_by(client: Client, mine: OwnProfile, owner: Keeper) -> None:
+    habitat = by_mine(mine, owner)
+    client.post(reverse("book:delete", args=[mine.pk]))
+    habitat = Habitat.objects.get(pk=habitat.pk)
+    assert assessed(habitat, mapping.plan_of(habitat), clock.today(), View())[0].is_own
+    assert client.get(reverse("planner:bench", args=[habitat.pk])).status_code == 200
+    assert not Entry.objects.filter(species=mine.species).exists()
+
+
+def test_an_own_profile_is_found_planned_by_and_seen_by_nobody_else(
+    client: Client, mine: OwnProfile, other: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    catalogue.enter_shipped()
+    shelf = client.get(reverse("book:shelf"), {"q": "corn"}).content.decode()
+    assert reverse("book:sheet", args=[mine.species]) in shelf
+    assert reverse("book:sheet", args=[mine.species]) not in client_of(other).get(reverse("book:shelf")).content.decode()
+    assert client_of(other).get(reverse("book:sheet", args=[mine.species])).status_code == 404
+    assert f'value="{mine.species}"' in client.get(reverse("rooms:new")).content.decode()
+
+
+def test_a_plan_by_an_own_profile_that_the_room_has_not_is_refused(client: Client, owner: Keeper) -> None:
+    text = plan(species="my-sea-serpent").model_dump_json()
+    page = client.post(reverse("rooms:import"), {"text": text}).content.decode()
+    assert "no profile “my-sea-serpent”" in page
+    assert not Habitat.objects.exists()
