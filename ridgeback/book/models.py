@@ -36,7 +36,7 @@ class OwnProfile(models.Model):
 class Entry(models.Model):
     """One profile in the catalogue, with what the shelf narrows by. `own` is None for the shipped ones.
 
-    Sides in m and water in m³ are the smallest for one grown animal.
+    Sides in m and water in m³ are the smallest for one grown animal; `brief` is what a row of the shelf says.
     """
 
     own = models.OneToOneField(OwnProfile, null=True, on_delete=models.CASCADE, related_name="entry")
@@ -51,6 +51,7 @@ class Entry(models.Model):
     width_m = models.FloatField()
     height_m = models.FloatField()
     water_m3 = models.FloatField()
+    brief = models.JSONField()
     sha256 = models.CharField(max_length=64)
 
     class Meta:

@@ -10,6 +10,8 @@ from husbandry.species.profile import Profile
 from ridgeback.book import sheet
 from ridgeback.units import KeeperUnits
 
+FONTS = ("vendor/bitter/bitter-latin-wght-normal.woff2", "vendor/source-sans-3/source-sans-3-latin-wght-normal.woff2")
+
 
 def pdf(profile: Profile, units: KeeperUnits, today: date) -> bytes:
     """Return the sheet as a PDF."""
@@ -17,15 +19,19 @@ def pdf(profile: Profile, units: KeeperUnits, today: date) -> bytes:
 
 
 def document(profile: Profile, units: KeeperUnits, today: date) -> Any:
-    """Lay the sheet out on two A4 pages; nothing is fetched but the program's own files."""
+    """Lay the sheet out on two A4 pages; nothing is read but the program's own fonts."""
     import weasyprint  # its first import takes seconds: only who prints waits
+    from weasyprint.urls import URLFetcher
 
-    def own_files(url: str, *args: Any, **more: Any) -> Any:
-        name = url.partition("own:")[2]
-        path = finders.find(name) if name else None
-        if path is None:
-            raise ValueError(f"{url} is not one of the program's files")
-        return weasyprint.default_url_fetcher(f"file://{path}")
+    own = {f"file://{finders.find(name)}" for name in FONTS}
 
-    text = render_to_string("book/paper.html", sheet.context(profile, units) | {"units": units, "today": today})
-    return weasyprint.HTML(string=text, url_fetcher=own_files, base_url="own:").render()
+    class OwnFonts(URLFetcher):
+        def fetch(self, url: str, headers: Any = None) -> Any:
+            if url not in own:
+                raise ValueError(f"{url} is not one of the program's files")
+            return super().fetch(url, headers)
+
+    bitter, source_sans = (f"file://{finders.find(name)}" for name in FONTS)
+    context = sheet.context(profile, units) | {"units": units, "today": today, "bitter": bitter, "source_sans": source_sans}
+    fetcher = OwnFonts(allowed_protocols=["file"], allow_redirects=False)
+    return weasyprint.HTML(string=render_to_string("book/paper.html", context), url_fetcher=fetcher).render()

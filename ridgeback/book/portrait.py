@@ -9,6 +9,7 @@ from husbandry.space.sizing import Need, needs_of_grown
 from husbandry.species.leaves import Leaf, Range
 from husbandry.species.profile import Dormancy, Profile, leaves_with_paths
 from ridgeback.book import shelf, words
+from ridgeback.book.catalogue import brief
 from ridgeback.planner import wording
 from ridgeback.units import SYMBOLS, KeeperUnits
 
@@ -56,7 +57,7 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
     body, costs = profile.body, profile.costs
     years = body.lifespan_years
     long_lived = (years.high or 0.0) >= OUTLIVES_YEARS
-    row = shelf.row(profile, units)
+    row = shelf.row(brief(profile), units)
     prices = _("%(set_low)s–%(set_high)s to set up, %(low)s–%(high)s a year") % {
         "set_low": f"{costs.set_up.low:g}",
         "set_high": f"{costs.set_up.high:g}",

@@ -13,6 +13,7 @@ from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from husbandry.species.stages import expected_length_m
 from ridgeback.book import portrait, shelf, words
+from ridgeback.book.catalogue import brief
 from ridgeback.planner import wording
 from ridgeback.planner.drawing import animals, plain
 from ridgeback.planner.feeds import ordinal
@@ -65,7 +66,7 @@ def context(profile: Profile, units: KeeperUnits) -> dict[str, Any]:
     axes = Axes.of(profile)
     return {
         "profile": profile,
-        "row": shelf.row(profile, units),
+        "row": shelf.row(brief(profile), units),
         "facts": portrait.facts(profile, units),
         "character": portrait.character(profile, units),
         "schools": portrait.schools(profile, units),

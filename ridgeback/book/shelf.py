@@ -8,10 +8,9 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from husbandry.quantities import UnitError, parse
-from husbandry.space.sizing import smallest_for_grown
 from husbandry.species.lookup import Relatives
-from husbandry.species.profile import Profile
 from ridgeback.book import catalogue
+from ridgeback.book.catalogue import Brief
 from ridgeback.units import KeeperUnits
 
 GROUPS: Final = {
@@ -31,7 +30,7 @@ HABITS: Final = {
     "semi-aquatic": gettext_lazy("half in water"),
     "aquatic": gettext_lazy("in water"),
 }
-SHOWN: Final = 80  # rows at once; the rest is counted
+SHOWN: Final = 40  # rows at once; the rest is counted
 ZONES: Final = {zone: zone for zone in ("1", "2", "3", "4")}
 WARMTH: Final = {"room": gettext_lazy("at room temperature"), "heated": gettext_lazy("with a hot spot")}
 FOOD: Final = {
@@ -85,7 +84,7 @@ def _three(text: str, units: KeeperUnits) -> tuple[float, float, float]:
 class Row:
     """One species on the shelf."""
 
-    profile: Profile
+    brief: Brief
     group: Any
     habit: Any
     food: Any
@@ -113,7 +112,7 @@ def look(wanted: Wanted, room_ids: list[int], units: KeeperUnits) -> Shelf:
     if wanted.box_m is not None:
         entries = catalogue.fitting(entries, *wanted.box_m)
     found = catalogue.search(entries, wanted.query)
-    shown = [row(catalogue.profile_of(entry), units) for entry in found.entries[:SHOWN]]
+    shown = [row(Brief(**entry.brief), units) for entry in found.entries[:SHOWN]]
     return Shelf(shown, len(found.entries) - len(shown), _warning(found.relatives))
 
 
@@ -127,22 +126,21 @@ def _warning(kin: Relatives | None) -> str:
     return _("The book has no %(asked)s. These are its nearest relatives here: their numbers are not its numbers.") % said
 
 
-def row(profile: Profile, units: KeeperUnits) -> Row:
-    body = profile.body
-    measure = {"snout-vent": _("snout–vent"), "total": _("long"), "shell": _("shell")}[body.length_measure]
-    low, high = ((limit or body.adult_length_cm.middle) / 100 for limit in (body.adult_length_cm.low, body.adult_length_cm.high))
-    length = f"{units.number(low, 'm')[0]}–{' '.join(units.number(high, 'm'))} {measure}"
-    sides = [units.number(side, "m") for side in smallest_for_grown(profile)]
+def row(brief: Brief, units: KeeperUnits) -> Row:
+    """Put a species' row into the keeper's words and units."""
+    measure = {"snout-vent": _("snout–vent"), "total": _("long"), "shell": _("shell")}[brief.measure]
+    low, high = (limit / 100 for limit in brief.length_cm)
+    sides = [units.number(side, "m") for side in brief.sides_m]
     return Row(
-        profile,
-        GROUPS[profile.group],
-        HABITS[profile.habit],
-        FOOD[profile.diet],
-        length,
-        _("%(low)s–%(high)s years") % {"low": f"{body.lifespan_years.low:g}", "high": f"{body.lifespan_years.high:g}"},
+        brief,
+        GROUPS[brief.group],
+        HABITS[brief.habit],
+        FOOD[brief.diet],
+        f"{units.number(low, 'm')[0]}–{' '.join(units.number(high, 'm'))} {measure}",
+        _("%(low)s–%(high)s years") % {"low": f"{brief.years[0]:g}", "high": f"{brief.years[1]:g}"},
         " × ".join(number for number, _symbol in sides) + f" {sides[0][1]}",
-        profile.uv_zone.value,
-        WARMTH["room" if catalogue.room_temperature(profile) else "heated"],
+        brief.zone,
+        WARMTH[brief.warmth],
     )
 
 

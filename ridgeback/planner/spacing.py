@@ -96,7 +96,7 @@ def needs_grown(plan: HabitatPlan, profile: Profile, units: KeeperUnits) -> dict
     """What it will need when it is grown."""
     length_m = profile.body.adult(plan.animal.sex).length_cm.middle / 100
     minimum, recommended = enclosure_needs(plan, profile, profile.stages[-1], length_m)
-    return {"title": _("Grown"), "rows": _rows(plan, minimum, recommended, length_m, units)}
+    return {"title": _("Grown, at the middling size of its kind"), "rows": _rows(plan, minimum, recommended, length_m, units)}
 
 
 def _rows(

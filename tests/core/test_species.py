@@ -1,10 +1,13 @@
 """The book: rules that hold over every profile, and the life stage of an animal."""
 
 import copy
+import json
 import tomllib
 from importlib import resources
+from pathlib import Path
 from typing import Any
 
+import jsonschema
 import pytest
 from pydantic import ValidationError
 
@@ -189,3 +192,10 @@ def test_a_bound_belongs_to_the_older_stage() -> None:
 def test_length_and_mass_answer_for_each_other() -> None:
     profile = find("corn-snake")
     assert expected_mass_kg(profile, expected_length_m(profile, 0.3)) == pytest.approx(0.3)
+
+
+def test_the_schema_in_the_docs_is_the_profiles_own_and_takes_the_book() -> None:
+    kept = json.loads((Path(__file__).resolve().parents[2] / "docs" / "profile-format.schema.json").read_text())
+    assert kept == Profile.model_json_schema()
+    for profile in shipped().values():
+        jsonschema.validate(profile.model_dump(mode="json"), kept)

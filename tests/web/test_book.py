@@ -24,7 +24,7 @@ def shelf_of(query: str, units: KeeperUnits = METRIC) -> shelf.Shelf:
 
 
 def found(query: str, units: KeeperUnits = METRIC) -> list[str]:
-    return [row.profile.id for row in shelf_of(query, units).rows]
+    return [row.brief.species for row in shelf_of(query, units).rows]
 
 
 BASKING_FROGS = {"southern-bell-frog", "green-and-golden-bell-frog"}
@@ -102,16 +102,16 @@ def test_letters_that_names_hold_find_these_and_nothing_merely_alike() -> None:
 def test_relatives_answer_for_an_unknown_species_only_with_a_warning() -> None:
     genus, unknown, known = shelf_of("q=Varanus"), shelf_of("q=Varanus komodoensis"), shelf_of("q=Varanus acanthurus")
     monitors = {"ridge-tailed-monitor", "savanna-monitor"}
-    assert {row.profile.id for row in genus.rows} == {row.profile.id for row in unknown.rows} == monitors
+    assert {row.brief.species for row in genus.rows} == {row.brief.species for row in unknown.rows} == monitors
     assert "genus" in genus.warning
     assert "no Varanus komodoensis" in unknown.warning
     assert "not its numbers" in unknown.warning
-    assert (known.warning, [row.profile.id for row in known.rows]) == ("", ["ridge-tailed-monitor"])
+    assert (known.warning, [row.brief.species for row in known.rows]) == ("", ["ridge-tailed-monitor"])
 
 
 def test_a_row_says_which_length_it_means() -> None:
     """JOBS: always say which dimension."""
-    said = {profile.id: shelf.row(profile, METRIC).length for profile in shipped().values()}
+    said = {profile.id: shelf.row(catalogue.brief(profile), METRIC).length for profile in shipped().values()}
     assert said["leopard-gecko"].endswith("snout–vent")
     assert said["corn-snake"].endswith("long")
     assert said["russian-tortoise"].endswith("shell")

@@ -10,10 +10,13 @@ from pathlib import Path
 import pytest
 from django.core.management import call_command
 
+from husbandry.plan import survey
 from husbandry.plan.assess import assess
 from husbandry.plan.outlook import Weighing
 from husbandry.plan.reading import read_data
+from husbandry.species.book import find
 from husbandry.species.profile import leaves_of
+from husbandry.species.writing import to_toml
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.planner import growing, mapping, revisions
@@ -72,6 +75,36 @@ def test_prepare_says_in_one_sentence_that_the_database_is_dead() -> None:
     assert done.returncode == 1
     assert done.stderr.startswith("The database does not answer:")
     assert "Traceback" not in done.stderr
+
+
+def test_assess_goes_by_a_profile_from_a_file(tmp_path: Path) -> None:
+    plan, profile = tmp_path / "plan.json", tmp_path / "mine.toml"
+    plan.write_text(json.dumps(document(species="my-gecko")))
+    own = find("african-fat-tailed-gecko").model_copy(update={"id": "my-gecko"})
+    profile.write_text(to_toml(own))
+    done = run("assess", str(plan), "--profile", str(profile), "--today", "2026-11-24")
+    assert done.returncode == 0, done.stderr
+    refused = run("assess", str(plan))
+    assert refused.returncode == 2
+    assert "name its profile" in refused.stderr
+    profile.write_text(to_toml(own).replace('group = "lizard"', 'group = "fish"'))
+    faulty = run("assess", str(plan), "--profile", str(profile))
+    assert faulty.returncode == 2
+    assert "group: line" in faulty.stderr
+
+
+def test_the_survey_of_the_book_goes_through_for_one_species_school_by_school() -> None:
+    """`assess --all` does this for every species; here one with schools of heat, air and size, and one that lives in water."""
+    for species in ("leopard-tortoise", "axolotl"):
+        profile = find(species)
+        cases = list(survey.cases(profile, TODAY))
+        assert {case.stage for case in cases} == {stage.id for stage in profile.stages}
+        assert {case.enclosure for case in cases} == set(survey.ENCLOSURES)
+        for case in cases[:: len(cases) // 6]:
+            found = survey.run(case, profile, TODAY)
+            assert survey.without_basis(found) == []
+    schools = {case.school for case in survey.cases(find("leopard-tortoise"), TODAY)}
+    assert schools >= {"", "basking:warm", "air:open", "size:adult"}
 
 
 @pytest.mark.django_db

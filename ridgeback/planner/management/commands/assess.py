@@ -34,6 +34,7 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("plan", nargs="?", help="the plan's file, or - for standard input")
         parser.add_argument("--schema", action="store_true", help="print the JSON Schema of a plan instead")
+        parser.add_argument("--profile-schema", action="store_true", help="print the JSON Schema of a species profile instead")
         parser.add_argument("--profile", help="assess by this species profile (TOML or JSON) instead of the book's")
         parser.add_argument("--all", action="store_true", help="send every stage of every species through three enclosures")
         parser.add_argument("--today", help="assess as of this date (YYYY-MM-DD) instead of today")
@@ -41,6 +42,9 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         if options["schema"]:
             self.stdout.write(json.dumps(HabitatPlan.model_json_schema(), indent=2, ensure_ascii=False))
+            return
+        if options["profile_schema"]:
+            self.stdout.write(json.dumps(Profile.model_json_schema(), indent=2, ensure_ascii=False))
             return
         if options["all"]:
             self._survey(clock.today())
