@@ -30,7 +30,8 @@ HABITS: Final = {
     "semi-aquatic": gettext_lazy("half in water"),
     "aquatic": gettext_lazy("in water"),
 }
-SHOWN: Final = 40  # rows at once; the rest is counted
+SHOWN: Final = 80  # rows at once; the rest is counted
+NAMED: Final = 40  # of those that a name brings: further down they are merely alike
 ZONES: Final = {zone: zone for zone in ("1", "2", "3", "4")}
 WARMTH: Final = {"room": gettext_lazy("at room temperature"), "heated": gettext_lazy("with a hot spot")}
 FOOD: Final = {
@@ -97,7 +98,7 @@ class Row:
 
 @dataclass(frozen=True)
 class Shelf:
-    """The species that answer the question, the likeliest name first, at most `SHOWN`; `more` counts the rest."""
+    """The species that answer the question, the likeliest name first, at most so many at once; `more` counts the rest."""
 
     rows: list[Row]
     more: int
@@ -112,7 +113,8 @@ def look(wanted: Wanted, room_ids: list[int], units: KeeperUnits) -> Shelf:
     if wanted.box_m is not None:
         entries = catalogue.fitting(entries, *wanted.box_m)
     found = catalogue.search(entries, wanted.query)
-    shown = [row(Brief(**entry.brief), units) for entry in found.entries[:SHOWN]]
+    most = NAMED if wanted.query else SHOWN
+    shown = [row(Brief(**entry.brief), units) for entry in found.entries[:most]]
     return Shelf(shown, len(found.entries) - len(shown), _warning(found.relatives))
 
 
