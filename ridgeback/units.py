@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from husbandry.assessment import Measure
-from husbandry.quantities import UNITS, convert
+from husbandry.quantities import UNITS, UnitError, convert, parse
 
 SYMBOLS: Final = {
     "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",
@@ -63,3 +63,12 @@ class KeeperUnits:
 
 
 METRIC: Final = KeeperUnits()
+
+
+def three_sizes(text: str, units: KeeperUnits) -> tuple[float, float, float]:
+    """Read "90 × 45 × 45" or "3 ft x 18 in x 18 in" as length, width and height in m. Raises UnitError."""
+    parts = [part for part in text.lower().replace("×", "x").replace("*", "x").split("x") if part.strip()]
+    if len(parts) != 3:
+        raise UnitError("not_a_number", text=text)
+    length, width, height = (parse(part, units.unit_for("m")) for part in parts)
+    return length, width, height

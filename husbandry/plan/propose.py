@@ -35,8 +35,18 @@ BUILDS: Final = {
 }
 
 
-def propose(name: str, profile: Profile, animal: Animal, room: RoomClimate, today: date) -> HabitatPlan:
-    """Return a plan with the recommended size (else the minimum), ground, hides, bowl, lamp and tube for this stage."""
+def propose(
+    name: str,
+    profile: Profile,
+    animal: Animal,
+    room: RoomClimate,
+    today: date,
+    sides_m: tuple[float, float, float] | None = None,
+) -> HabitatPlan:
+    """Return a plan with the recommended size (else the minimum), ground, hides, bowl, lamp and tube for this stage.
+
+    With `sides_m` (inner length, width and height) it is built into the enclosure there is.
+    """
     blank: dict[str, Any] = {
         "name": name,
         "species": profile.id,
@@ -50,7 +60,9 @@ def propose(name: str, profile: Profile, animal: Animal, room: RoomClimate, toda
     stage = body.decision.stage
     box = blank["enclosure"]
     _minimum, wanted = enclosure_needs(HabitatPlan.model_validate(blank), profile, stage, body.length_m)
-    if wanted:
+    if sides_m is not None:
+        box |= dict(zip(("length_m", "width_m", "height_m"), sides_m, strict=True))
+    elif wanted:
         box |= {
             f"{side}_m": min(round(size + 0.0049, 2), LONGEST_SIDE_M) for side, size in zip(SIDES, sides_for(wanted), strict=True)
         }

@@ -7,11 +7,11 @@ from django.http import QueryDict
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from husbandry.quantities import UnitError, parse
+from husbandry.quantities import UnitError
 from husbandry.species.lookup import Relatives
 from ridgeback.book import catalogue
 from ridgeback.book.catalogue import Brief
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, three_sizes
 
 GROUPS: Final = {
     "lizard": gettext_lazy("lizards"),
@@ -67,18 +67,10 @@ class Wanted:
         sizes, fault = None, ""
         if box:
             try:
-                sizes = _three(box, units)
+                sizes = three_sizes(box, units)
             except UnitError:
                 fault = _("Three sizes, as in “90 × 45 × 45” or “3 ft x 18 in x 18 in”.")
         return cls(query.get("q", "").strip()[:60], box=box, box_m=sizes, fault=fault, **chosen)
-
-
-def _three(text: str, units: KeeperUnits) -> tuple[float, float, float]:
-    parts = [part for part in text.lower().replace("×", "x").replace("*", "x").split("x") if part.strip()]
-    if len(parts) != 3:
-        raise UnitError("not_a_number", text=text)
-    length, width, height = (parse(part, units.unit_for("m")) for part in parts)
-    return length, width, height
 
 
 @dataclass(frozen=True)

@@ -3,14 +3,16 @@
 from datetime import date
 from typing import Any, Final
 
+from django.utils.translation import gettext as _
+
 from husbandry.assessment import Finding, Quantity
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.outlook import Weighing
-from husbandry.plan.result import Assessment
+from husbandry.plan.result import Assessment, Menu
 from husbandry.plan.spaces import ADULT_SIZE
 from husbandry.species.profile import Profile
-from ridgeback.planner import wording
+from ridgeback.planner import feeds, wording
 from ridgeback.planner.drawing.marks import mark
 from ridgeback.units import KeeperUnits
 
@@ -40,7 +42,7 @@ def topics(
         used = in_use(plan, profile, topic)
         shown = []
         for school in schools:
-            effect: dict[str, Any] = {"bands": [], "gone": [], "new": []}
+            effect: dict[str, Any] = {"bands": [], "gone": [], "new": [], "food": []}
             if school != used:
                 trial = plan.model_copy(update={"schools": plan.schools | {topic: school}})
                 effect = effects(now, assess(trial, profile, today, days_of=(), weighings=weighings), units)
@@ -55,7 +57,7 @@ def effects(now: Assessment, then: Assessment, units: KeeperUnits) -> dict[str, 
     moved: dict[str, dict[str, Any]] = {}
     for item in then.quantities:
         old = before.get(item.id)
-        if old is not None and _limits(old) != _limits(item):
+        if old is not None and item.band is not None and _limits(old) != _limits(item):
             # One line for all seasons: the worst verdict is the one that counts.
             shown = mark(item, units)
             line = {
@@ -74,7 +76,22 @@ def effects(now: Assessment, then: Assessment, units: KeeperUnits) -> dict[str, 
         "bands": list(moved.values()),
         "gone": [text for key, text in said_now.items() if key not in said_then],
         "new": [text for key, text in said_then.items() if key not in said_now],
+        "food": _food(now.menu, then.menu, units),
     }
+
+
+def _food(now: Menu, then: Menu, units: KeeperUnits) -> list[str]:
+    """What changes on the plate: the feeds themselves, and how often each product comes in four weeks."""
+    said = []
+    rations, others = ([feeds.ration_text(item, units) for item in menu.rations] for menu in (now, then))
+    if rations != others:
+        said.append(_("One feed: %(after)s, instead of %(before)s") % {"after": "; ".join(others), "before": "; ".join(rations)})
+    before, after = ({str(item["name"]): item["times"] for item in feeds.counts(menu)} for menu in (now, then))
+    for name in dict.fromkeys([*before, *after]):
+        if before.get(name, 0) != after.get(name, 0):
+            told = {"product": name, "before": before.get(name, 0), "after": after.get(name, 0)}
+            said.append(_("%(product)s %(after)s times in four weeks, instead of %(before)s") % told)
+    return said
 
 
 ORDER: Final = ("not applicable", "inside", "unknown", "near", "outside", "dangerous")

@@ -21,7 +21,7 @@ from husbandry.space.sizing import MEASURES, SIDES, Need, factor
 from husbandry.species.profile import Profile
 from ridgeback.planner import wording
 from ridgeback.planner.drawing import plain
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, three_sizes
 
 WIDTH, LEFT, RIGHT = 900.0, 96.0, 14.0
 CURVE_TOP, CURVE_FLOOR, ROW = 14.0, 104.0, 26.0
@@ -294,11 +294,7 @@ def helper(query: QueryDict, units: KeeperUnits) -> Helper:
         if chosen is not None and not values["outside"]:
             outer, wall_m = (chosen.length_m, chosen.width_m, chosen.height_m), 0.0
         else:
-            parts = [part for part in values["outside"].lower().replace("×", "x").replace("*", "x").split("x") if part.strip()]
-            if len(parts) != len(SIDES):
-                raise UnitError("not_a_number", text=values["outside"])
-            length_m, width_m, height_m = (parse(part, units.unit_for("m")) for part in parts)
-            outer, wall_m = (length_m, width_m, height_m), _thickness(values["wall"], units)
+            outer, wall_m = three_sizes(values["outside"], units), _thickness(values["wall"], units)
         found = inside(
             outer,
             wall_m=wall_m,

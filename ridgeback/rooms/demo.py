@@ -7,10 +7,8 @@ from typing import Any, Final
 
 from django.db import transaction
 
-from husbandry.assessment import Change
 from husbandry.plan.document import Animal as AnimalPlan
 from husbandry.plan.document import RoomClimate
-from husbandry.plan.edit import apply, refit
 from husbandry.plan.propose import propose
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
@@ -140,16 +138,16 @@ def plans(today: date) -> list[dict[str, Any]]:
 
 @dataclass(frozen=True)
 class Guest:
-    """A habitat that the program proposes itself, and what the room did differently.
+    """A habitat that the program proposes itself.
 
-    `weighings` are days ago and grams; `changes` are edits of the proposed plan.
+    `weighings` are days ago and grams; `sides_m` is the enclosure it came in, where it is not the one recommended.
     """
 
     name: str
     species: str
     animal: dict[str, Any]
     weighings: tuple[tuple[int, float], ...] = ()
-    changes: tuple[Change, ...] = ()
+    sides_m: tuple[float, float, float] | None = None
 
 
 GUESTS: Final = (
@@ -165,14 +163,14 @@ GUESTS: Final = (
         "garter-snake",
         {"name": "Sedge", "sex": "female", "days": 290, "mass_kg": 0.031, "length_m": 0.42},
         ((230, 9.0), (160, 15.0), (80, 23.0)),
-        (Change("enclosure.length_m", 0.6), Change("enclosure.width_m", 0.4), Change("enclosure.height_m", 0.35)),
+        (0.6, 0.4, 0.35),
     ),
     Guest(
         "Saltern box",
         "blue-tongued-skink",
         {"name": "Orache", "sex": "male", "days": 330, "mass_kg": 0.27, "length_m": 0.24},
         ((240, 90.0), (150, 165.0), (60, 231.0)),
-        (Change("enclosure.length_m", 0.95), Change("enclosure.width_m", 0.5), Change("enclosure.height_m", 0.45)),
+        (0.95, 0.5, 0.45),
     ),
     Guest("Shingle ridge", "uromastyx", {"name": "Tansy", "sex": "male", "days": 1700, "mass_kg": 0.34, "length_m": 0.21}),
     Guest("Spring gully", "fire-salamander", {"name": "Scurvy-grass", "days": 1500, "mass_kg": 0.03, "length_m": 0.18}),
@@ -199,15 +197,13 @@ def own_profile(room: Room, keeper: Keeper) -> OwnProfile:
 
 
 def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
-    """Propose a guest's habitat, make the room's changes, and write its weighings into the log."""
+    """Propose a guest's habitat and write its weighings into the log."""
     animal = {name: value for name, value in guest.animal.items() if name != "days"}
     animal["hatched"] = _days_before(today, int(guest.animal["days"]))
     species = own_profile(room, keeper).species if guest.species == OWN_OF else guest.species
     profile = profiles.current(room.pk, species)[0]
     climate = RoomClimate.model_validate(ROOM)
-    plan = propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today)
-    before = plan.model_dump(mode="json")
-    plan = read_data(refit(before, apply(before, guest.changes)) if guest.changes else before)
+    plan = propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today, guest.sides_m)
     habitat = revisions.create(room, plan, keeper, clock.now())
     for days, grams in guest.weighings:
         log.weighed(habitat, clock.now() - timedelta(days=days), keeper, grams / 1000)

@@ -8,6 +8,7 @@ from django.utils.translation import gettext_lazy as _
 from pydantic import ValidationError
 
 from husbandry.plan.document import Animal, RoomCase, RoomClimate
+from husbandry.plan.propose import LONGEST_SIDE_M
 from husbandry.plan.reading import problem_of
 from husbandry.quantities import UnitError, parse
 from husbandry.species.stages import DAYS_PER_MONTH
@@ -15,8 +16,9 @@ from ridgeback.book import profiles
 from ridgeback.planner import wording
 from ridgeback.planner.wording import CHOICES
 from ridgeback.rooms.models import Room
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, three_sizes
 
+SMALLEST_M = 0.15
 # What the fields of the form are called in the plan, with their SI unit.
 ROOM_FIELDS = {
     "summer_day": ("summer", "day_c", 25.0),
@@ -40,6 +42,10 @@ class NewHabitat(forms.Form):
     age = forms.CharField(label=_("or its age"), required=False, help_text=_("“8 months”, “3 years”"))
     mass = forms.CharField(label=_("Weight"), required=False)
     length = forms.CharField(label=_("Body length"), required=False)
+    count = forms.IntegerField(label=_("How many"), min_value=1, max_value=50, initial=1, required=False)
+    box = forms.CharField(
+        label=_("An enclosure I have"), required=False, help_text=_("inside, as in “90 × 45 × 45”; empty: the recommended size")
+    )
     summer_day = forms.CharField(label=_("Summer day"))
     summer_night = forms.CharField(label=_("Summer night"))
     summer_humidity = forms.CharField(label=_("Summer humidity"))
@@ -61,6 +67,7 @@ class NewHabitat(forms.Form):
         self.fields["mass"].help_text = units.number(0.1, "kg", typed=True)[1]
         self.fields["length"].help_text = units.number(0.1, "m", typed=True)[1]
         self._parsed: dict[str, float | None] = {}
+        self.sides_m: tuple[float, float, float] | None = None
 
     def clean(self) -> dict[str, Any]:
         data: dict[str, Any] = super().clean() or {}
@@ -73,6 +80,12 @@ class NewHabitat(forms.Form):
                 self._parsed[name] = parse(text, unit) if text else None
             except UnitError as error:
                 self.add_error(name, wording.PROBLEMS[error.code] % {**error.parameters, "found": text})
+        try:
+            self.sides_m = three_sizes(data["box"], self.units) if (data.get("box") or "").strip() else None
+        except UnitError:
+            self.add_error("box", _("Three sizes, as in “90 × 45 × 45” or “3 ft x 18 in x 18 in”."))
+        if self.sides_m is not None and not all(SMALLEST_M <= side <= LONGEST_SIDE_M for side in self.sides_m):
+            self.add_error("box", _("No enclosure is of that size. Is the unit right?"))
         hatched = data.get("hatched")
         if hatched is not None and hatched > self.today:
             self.add_error("hatched", _("That is still to come."))
@@ -106,6 +119,7 @@ class NewHabitat(forms.Form):
             "hatched_is_estimate": estimated,
             "mass_kg": self._parsed.get("mass"),
             "length_m": self._parsed.get("length"),
+            "count": data.get("count") or 1,
         }
 
     def _room_data(self, season: str) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
 
+from husbandry.plan.document import check_places
 from husbandry.plan.propose import propose
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
 from husbandry.species.book import UnknownSpeciesError
@@ -76,9 +77,11 @@ def new_habitat(request: HttpRequest) -> HttpResponse:
         except UnknownSpeciesError:
             form.add_error("species", _("That profile belongs to another room."))
         else:
-            plan = propose(form.cleaned_data["name"], profile, form.animal(), form.climate(), clock.today())
-            habitat = revisions.create(room, plan, keeper, clock.now())
-            return redirect("planner:bench", pk=habitat.pk)
+            plan = propose(form.cleaned_data["name"], profile, form.animal(), form.climate(), clock.today(), form.sides_m)
+            if not check_places(plan):
+                habitat = revisions.create(room, plan, keeper, clock.now())
+                return redirect("planner:bench", pk=habitat.pk)
+            form.add_error("box", _("Nothing this animal needs fits into it. Plan with the recommended size and compare."))
     return render(request, "rooms/new.html", {"form": form})
 
 
