@@ -31,6 +31,17 @@ def room_temperature(profile: Profile) -> bool:
     return all(stage.heat.basking_surface_c is None for stage in profile.stages)
 
 
+def total_cm(profile: Profile) -> float:
+    """The length of a large grown animal from nose to tail tip, whatever the species is measured by."""
+    adult = profile.body.adult_length_cm
+    return (adult.high or adult.middle) / profile.body.total_to_measure.value
+
+
+def of_size(entries: QuerySet[Entry], more_than_cm: float, at_most_cm: float) -> QuerySet[Entry]:
+    """Those whose large grown animal is so long in all."""
+    return entries.filter(total_cm__gt=more_than_cm, total_cm__lte=at_most_cm)
+
+
 @dataclass(frozen=True)
 class Brief:
     """What a row of the shelf says of a species: lengths in cm by the species' measure, years, sides in m."""
@@ -78,6 +89,7 @@ def _columns(profile: Profile, sha256: str) -> dict[str, object]:
         "habit": profile.habit,
         "zone": profile.uv_zone.value,
         "warmth": "room" if room_temperature(profile) else "heated",
+        "total_cm": total_cm(profile),
         "length_m": length_m,
         "width_m": width_m,
         "height_m": height_m,

@@ -36,7 +36,8 @@ class OwnProfile(models.Model):
 class Entry(models.Model):
     """One profile in the catalogue, with what the shelf narrows by. `own` is None for the shipped ones.
 
-    Sides in m and water in m³ are the smallest for one grown animal; `brief` is what a row of the shelf says.
+    Sides in m and water in m³ are the smallest for one grown animal; `total_cm` is the length of a large one, tail and
+    all; `brief` is what a row of the shelf says.
     """
 
     own = models.OneToOneField(OwnProfile, null=True, on_delete=models.CASCADE, related_name="entry")
@@ -47,6 +48,7 @@ class Entry(models.Model):
     habit = models.CharField(max_length=20)
     zone = models.CharField(max_length=10)
     warmth = models.CharField(max_length=10)
+    total_cm = models.FloatField()
     length_m = models.FloatField()
     width_m = models.FloatField()
     height_m = models.FloatField()

@@ -4,8 +4,10 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 
 from husbandry.assessment import Measure
+from husbandry.diet import feeders
 from husbandry.quantities import convert
 from husbandry.space.sizing import Level, needs, needs_of_grown, sides_for
 from husbandry.species.leaves import Leaf, LeafT, Range, in_school
@@ -24,6 +26,14 @@ HEAT_C: Final = (5.0, 50.0)
 UV_INDEX: Final = (0.0, 8.0)
 HUMIDITY: Final = (0.0, 100.0)
 SPACE_HIGH: Final = 120.0
+FEEDER_WORDS: Final = {
+    "cricket": gettext_lazy("cricket"),
+    "mealworm": gettext_lazy("mealworm"),
+    "superworm": gettext_lazy("superworm"),
+    "waxworm": gettext_lazy("waxworm"),
+    "earthworm": gettext_lazy("earthworm"),
+    "soldier-fly larva": gettext_lazy("soldier-fly larva"),
+}
 LEVELS: Final[tuple[Level, ...]] = ("recommended", "minimum")
 
 
@@ -148,6 +158,7 @@ def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schoo
         "water": _water(stage, units),
         "space": space(profile, stage, units, axes),
         "meals": [_meal(meal) for meal in used(stage.feeding.meals)],
+        "calcium": _calcium(stage),
         "interval": [_every(item) for item in used(stage.feeding.interval_days)],
         "supplements": [_supplement(item) for item in used(stage.feeding.supplements)],
         "no_supplements": stage.feeding.no_supplements_because,
@@ -166,6 +177,25 @@ def _water(stage: Stage, units: KeeperUnits) -> list[str]:
         if rule.litres is not None and rule.level == "minimum"
     ]
     return said + ([rule.change.value] if rule.change else [])
+
+
+def _calcium(stage: Stage) -> list[str]:
+    """What the insects named lack, where dusting is part of the diet."""
+    named = dict.fromkeys(name for meal in stage.feeding.meals for name in feeders.named_in(meal.food))
+    if not stage.feeding.supplements:
+        return []
+    return [
+        _(
+            "Undusted, a %(feeder)s has %(ratio)s parts calcium to 1 of phosphorus; "
+            "2 to 1 takes %(dust)s mg of plain calcium a gram."
+        )
+        % {
+            "feeder": FEEDER_WORDS[name],
+            "ratio": f"{feeders.calcium_ratio(feeders.FEEDERS[name]):.2f}",
+            "dust": f"{feeders.carbonate_mg_per_g(feeders.FEEDERS[name]):.0f}",
+        }
+        for name in named
+    ]
 
 
 def _every(item: Range) -> str:

@@ -33,6 +33,13 @@ HABITS: Final = {
 SHOWN: Final = 80  # rows at once; the rest is counted
 NAMED: Final = 40  # of those that a name brings: further down they are merely alike
 ZONES: Final = {zone: zone for zone in ("1", "2", "3", "4")}
+# Length in all of a large grown animal: more than, up to (cm).
+SIZES: Final = {
+    "small": (gettext_lazy("to a hand's length, 20 cm"), 0.0, 20.0),
+    "medium": (gettext_lazy("to an arm's length, 70 cm"), 20.0, 70.0),
+    "large": (gettext_lazy("to a person's length, 170 cm"), 70.0, 170.0),
+    "giant": (gettext_lazy("longer"), 170.0, 10_000.0),
+}
 WARMTH: Final = {"room": gettext_lazy("at room temperature"), "heated": gettext_lazy("with a hot spot")}
 FOOD: Final = {
     "insects": gettext_lazy("live insects"),
@@ -54,6 +61,7 @@ class Wanted:
     habit: str = ""
     zone: str = ""
     warmth: str = ""
+    size: str = ""
     box: str = ""
     box_m: tuple[float, float, float] | None = None
     fault: str = ""
@@ -61,7 +69,7 @@ class Wanted:
     @classmethod
     def of(cls, query: QueryDict, units: KeeperUnits) -> "Wanted":
         """Read the question; what is not known is not asked."""
-        known: dict[str, dict[str, Any]] = {"group": GROUPS, "habit": HABITS, "zone": ZONES, "warmth": WARMTH}
+        known: dict[str, dict[str, Any]] = {"group": GROUPS, "habit": HABITS, "zone": ZONES, "warmth": WARMTH, "size": SIZES}
         chosen = {name: query.get(name, "") for name, words in known.items() if query.get(name, "") in words}
         box = query.get("box", "").strip()[:60]
         sizes, fault = None, ""
@@ -102,6 +110,8 @@ def look(wanted: Wanted, room_ids: list[int], units: KeeperUnits) -> Shelf:
     entries = catalogue.reachable(room_ids)
     asked = {"group": wanted.group, "habit": wanted.habit, "zone": wanted.zone, "warmth": wanted.warmth}
     entries = entries.filter(**{name: answer for name, answer in asked.items() if answer})
+    if wanted.size:
+        entries = catalogue.of_size(entries, *SIZES[wanted.size][1:])
     if wanted.box_m is not None:
         entries = catalogue.fitting(entries, *wanted.box_m)
     found = catalogue.search(entries, wanted.query)
@@ -145,6 +155,7 @@ def choices(wanted: Wanted) -> list[dict[str, Any]]:
         ("habit", _("Lives"), HABITS),
         ("zone", _("UV zone"), ZONES),
         ("warmth", _("Warmth"), WARMTH),
+        ("size", _("Grown, in all"), {code: said for code, (said, _more, _most) in SIZES.items()}),
     ]
     return [
         {"name": name, "label": label, "chosen": getattr(wanted, name), "options": list(words.items())}

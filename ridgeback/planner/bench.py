@@ -94,7 +94,7 @@ def context(
     )
     return live(habitat, plan, view, units, today) | {
         "growth": growth,
-        "groups": field_groups(plan, view.step, units, rejected or {}, profiles.choices([habitat.room_id])),
+        "groups": field_groups(plan, view.step, units, rejected or {}, species_choices(habitat, plan)),
         "rejected": bool(rejected),
         "can_undo": habitat.head is not None and habitat.head.parent_id is not None,
         "can_redo": revisions.can_redo(habitat),
@@ -203,6 +203,14 @@ def _finding(item: Finding, units: KeeperUnits) -> dict[str, Any]:
         "remedy": wording.remedy(item.remedy, units) if item.remedy else "",
         "can_change": bool(item.remedy and item.remedy.changes),
     }
+
+
+def species_choices(habitat: Habitat, plan: HabitatPlan) -> list[tuple[str, str]]:
+    """What the room can plan by, and the plan's own species even where its profile was taken away."""
+    found = profiles.choices([habitat.room_id])
+    if plan.species not in {species for species, _name in found}:
+        found.insert(0, (plan.species, revisions.profile_of(habitat, plan.species).common))
+    return found
 
 
 def field_groups(

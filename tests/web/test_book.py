@@ -27,6 +27,7 @@ def found(query: str, units: KeeperUnits = METRIC) -> list[str]:
     return [row.brief.species for row in shelf_of(query, units).rows]
 
 
+GIANTS = {"reticulated-python", "burmese-python", "carpet-python", "common-boa", "brazilian-rainbow-boa"}
 BASKING_FROGS = {"southern-bell-frog", "green-and-golden-bell-frog"}
 
 
@@ -40,6 +41,8 @@ BASKING_FROGS = {"southern-bell-frog", "green-and-golden-bell-frog"}
         ("group=tortoise&zone=3", {"hermanns-tortoise", "russian-tortoise", "leopard-tortoise"}),
         ("group=dragonfly", set(shipped())),
         ("group=frog&zone=3", BASKING_FROGS),
+        ("size=giant&group=snake", GIANTS),
+        ("size=small&group=salamander", set()),
     ],
 )
 def test_the_shelf_answers_what_is_asked(query: str, ids: set[str]) -> None:

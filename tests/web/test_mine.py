@@ -191,6 +191,9 @@ def test_a_plan_outlives_the_profile_it_was_made_by(client: Client, mine: OwnPro
     assert assessed(habitat, mapping.plan_of(habitat), clock.today(), View())[0].is_own
     assert client.get(reverse("planner:bench", args=[habitat.pk])).status_code == 200
     assert not Entry.objects.filter(species=mine.species).exists()
+    # Its own species stays chosen at the Animal step: another field's change must not turn the corn snake into a gecko.
+    step = client.get(reverse("planner:bench", args=[habitat.pk]), {"step": "animal"}).content.decode()
+    assert f'<option value="{mine.species}" selected' in step
 
 
 def test_an_own_profile_is_found_planned_by_and_seen_by_nobody_else(
