@@ -9,12 +9,14 @@ from django.db.models import Q, QuerySet
 
 from husbandry.space.sizing import WATER_SHARE, needs_of_grown, sides_for
 from husbandry.species.book import shipped
+from husbandry.species.leaves import choose
 from husbandry.species.lookup import Relatives, genus, names, plain_words, relatives
 from husbandry.species.profile import Profile
 from ridgeback.book.models import Entry, Name, OwnProfile
 from ridgeback.book.profiles import shipped_digest
 
 LEAST_LIKENESS: Final = 0.4  # word similarity from which a misspelt name is taken to be meant
+ROOM_C: Final = 24.0  # a warm end that begins here is a lived-in room's (estimate)
 OF_BEST: Final = 0.85  # what is less like than this share of the likeliest is left out
 
 
@@ -26,9 +28,12 @@ class Found:
     relatives: Relatives | None = None
 
 
-def room_temperature(profile: Profile) -> bool:
-    """Tell whether no stage asks for a basking surface."""
-    return all(stage.heat.basking_surface_c is None for stage in profile.stages)
+def warmth(profile: Profile) -> str:
+    """Return how it is kept warm when grown: "heated" with a hot spot, "warm" air, or at "room" temperature."""
+    heat = profile.stages[-1].heat
+    if heat.basking_surface_c is not None:
+        return "heated"
+    return "room" if (choose(heat.warm_air_c, {}).low or 0.0) <= ROOM_C else "warm"
 
 
 def total_cm(profile: Profile) -> float:
@@ -71,7 +76,7 @@ def brief(profile: Profile) -> Brief:
         profile.habit,
         profile.diet,
         profile.uv_zone.value,
-        "room" if room_temperature(profile) else "heated",
+        warmth(profile),
         profile.body.length_measure,
         (adult.low or adult.middle, adult.high or adult.middle),
         (years.low or years.middle, years.high or years.middle),
@@ -88,7 +93,7 @@ def _columns(profile: Profile, sha256: str) -> dict[str, object]:
         "group": profile.group,
         "habit": profile.habit,
         "zone": profile.uv_zone.value,
-        "warmth": "room" if room_temperature(profile) else "heated",
+        "warmth": warmth(profile),
         "total_cm": total_cm(profile),
         "length_m": length_m,
         "width_m": width_m,

@@ -95,7 +95,7 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
             continue
         faults = _faults(dotted, edit)
         school = leaf.school.partition(":")[2]
-        symbol = words.symbol(dotted, units) or (units.number(1.0, "m", typed=True)[1] if hasattr(leaf, "rule") else "")
+        symbol = words.symbol(dotted, units) or _sizes_in(leaf, units)
         label = words.label(dotted) + _level(leaf)
         found.append(Line(dotted, label, school, symbol, inputs, _basis(leaf), leaf.note, leaf.basis == "keeper", faults))
     return found
@@ -129,6 +129,14 @@ def _input(leaf: Leaf, name: str, path: str, units: KeeperUnits, edit: Edit | No
     else:
         shown = f"{value:g}"
     return Input(posted, NAMES.get(name, ""), shown, isinstance(value, str))
+
+
+def _sizes_in(leaf: Leaf, units: KeeperUnits) -> str:
+    """What the sizes of a space rule are counted in; "" for other leaves."""
+    rule = getattr(leaf, "rule", "")
+    if rule == "body":
+        return _("× body length")
+    return units.number(1.0, "m", typed=True)[1] if rule == "fixed" else ""
 
 
 def _level(leaf: Leaf) -> str:

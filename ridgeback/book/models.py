@@ -4,6 +4,7 @@ from django.conf import settings
 from django.contrib.postgres.indexes import GinIndex
 from django.db import models
 from django.db.models import Q
+from django.db.models.functions import Lower
 
 
 class OwnProfile(models.Model):
@@ -57,7 +58,7 @@ class Entry(models.Model):
     sha256 = models.CharField(max_length=64)
 
     class Meta:
-        ordering = ["common", "id"]
+        ordering = [Lower("common"), "id"]
         constraints = [
             models.UniqueConstraint(fields=["species"], condition=Q(own__isnull=True), name="one_entry_per_shipped_species"),
         ]

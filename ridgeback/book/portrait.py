@@ -68,7 +68,7 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
         (_("Lives"), f"{row.years}" + ("; " + _("it may outlive you") if long_lived else ""), years),
         (_("Grown up in"), _("%(low)s–%(high)s years") % _limits(body.years_to_adult), body.years_to_adult),
         (_("Needs at least"), row.size, None),
-        (_("Eats"), f"{row.food}: {profile.supply.value}", profile.supply),
+        (_("Eats"), profile.supply.value, profile.supply),
         (_("Costs, in € or $"), prices, costs.set_up),
         (_("Bears mistakes"), profile.forgiving.value, profile.forgiving),
         (_("Company"), profile.company.value, profile.company),

@@ -40,7 +40,11 @@ SIZES: Final = {
     "large": (gettext_lazy("to a person's length, 170 cm"), 70.0, 170.0),
     "giant": (gettext_lazy("longer"), 170.0, 10_000.0),
 }
-WARMTH: Final = {"room": gettext_lazy("at room temperature"), "heated": gettext_lazy("with a hot spot")}
+WARMTH: Final = {
+    "room": gettext_lazy("at room temperature"),
+    "warm": gettext_lazy("in warm air"),
+    "heated": gettext_lazy("with a hot spot"),
+}
 FOOD: Final = {
     "insects": gettext_lazy("live insects"),
     "whole prey": gettext_lazy("thawed whole prey"),

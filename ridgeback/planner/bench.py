@@ -248,6 +248,11 @@ def _summary(shown: list[fields.Shown]) -> str:
     return " · ".join(said[:4])
 
 
+def _all_water(plan: HabitatPlan) -> bool:
+    """Tell whether there is no dry floor a bowl could stand on."""
+    return plan.pool is not None and plan.pool.length_m >= plan.enclosure.length_m - 0.001
+
+
 def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
     """What can be added at this step: the part's path and the button's words."""
     offers: dict[str, list[tuple[str, Any, bool]]] = {
@@ -257,6 +262,9 @@ def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
             ("platform", _("Add a basking place"), plan.platform is None),
             (f"hides.{len(plan.hides)}", _("Add a hide"), len(plan.hides) < 8),
         ],
-        "moisture": [("bowl", _("Add a water bowl"), plan.bowl is None), ("pool", _("Add a pool"), plan.pool is None)],
+        "moisture": [
+            ("bowl", _("Add a water bowl"), plan.bowl is None and not _all_water(plan)),
+            ("pool", _("Add a pool"), plan.pool is None),
+        ],
     }
     return [(path, words) for path, words, possible in offers.get(step, []) if possible]
