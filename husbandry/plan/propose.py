@@ -9,7 +9,7 @@ from typing import Any, Final
 from husbandry.assessment import Change, Finding, Measure, Severity, Verdict
 from husbandry.plan.assess import assess
 from husbandry.plan.casing import body_of, spot_x_m
-from husbandry.plan.document import Animal, HabitatPlan, RoomClimate, basking_top_m
+from husbandry.plan.document import Animal, HabitatPlan, RoomClimate, basking_top_m, check_places
 from husbandry.plan.edit import apply
 from husbandry.plan.result import Assessment
 from husbandry.plan.spaces import enclosure_needs, usual_pool
@@ -45,7 +45,8 @@ def propose(
 ) -> HabitatPlan:
     """Return a plan with the recommended size (else the minimum), ground, hides, bowl, lamp and tube for this stage.
 
-    With `sides_m` (inner length, width and height) it is built into the enclosure there is.
+    With `sides_m` (inner length, width and height) it is built into the enclosure there is; where not even the ground
+    fits, what comes back has its parts out of place (`check_places`).
     """
     blank: dict[str, Any] = {
         "name": name,
@@ -86,6 +87,8 @@ def propose(
     for kind, lid in builds:
         box |= {"kind": kind, "lid": lid}
         plan = HabitatPlan.model_validate(blank)
+        if check_places(plan):
+            return plan  # an enclosure too small for its own ground: nothing to solve, and the reader will say so
         if stage.heat.basking_surface_c is not None:
             plan = _with_lamp(plan, profile, today, choose(stage.heat.basking_surface_c, {}).middle)
         tried.append(_mended(plan, profile, today))
@@ -121,6 +124,8 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                 "thermostat": {"kind": "dimming", "set_c": middle_c, "probe": "basking-surface"},
             }
             trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
+            if check_places(trial):
+                return plan  # no lamp can hang here
             found = assess(trial, profile, today, days_of=())
             if _surface_c(found) < middle_c - 0.5:
                 right_m = _right_height_m(found, trial)

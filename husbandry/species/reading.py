@@ -80,7 +80,8 @@ def _problem(error: ErrorDetails, lines: Mapping[Path, int]) -> ProfileProblem:
     said = {"found": str(error["input"])[:40], "known": str(error.get("ctx", {}).get("expected", "")), "why": error["msg"]}
     said["why"] = said["why"].removeprefix("Value error, ")
     path = tuple(error["loc"])
-    return ProfileProblem(line_at(lines, path), ".".join(map(str, path)), codes.get(kind, "not_valid"), said)
+    usual = "not_valid_part" if isinstance(error["input"], dict | list) else "not_valid"
+    return ProfileProblem(line_at(lines, path), ".".join(map(str, path)), codes.get(kind, usual), said)
 
 
 def _path(dotted: str) -> Path:

@@ -60,9 +60,10 @@ class Line:
 
 @dataclass(frozen=True)
 class Edit:
-    """A document after what was posted: the fields that could not be read, and the faults by path."""
+    """A document after what was posted: all that was typed, what of it could not be read, and the faults by path."""
 
     document: dict[str, Any]
+    typed: dict[str, str]
     unread: dict[str, str]
     problems: tuple[ProfileProblem, ...]
     warned: dict[str, tuple[str, ...]]
@@ -97,7 +98,8 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
         school = leaf.school.partition(":")[2]
         symbol = words.symbol(dotted, units) or _sizes_in(leaf, units)
         label = words.label(dotted) + _level(leaf)
-        found.append(Line(dotted, label, school, symbol, inputs, _basis(leaf), leaf.note, leaf.basis == "keeper", faults))
+        note = leaf.note if edit is None else edit.typed.get(f"{dotted}:note", leaf.note)
+        found.append(Line(dotted, label, school, symbol, inputs, _basis(leaf), note, leaf.basis == "keeper", faults))
     return found
 
 
@@ -116,8 +118,8 @@ def _editable(leaf: Leaf) -> list[str]:
 def _input(leaf: Leaf, name: str, path: str, units: KeeperUnits, edit: Edit | None) -> Input:
     posted = f"{path}:{name}"
     value = getattr(leaf, name)
-    if edit is not None and posted in edit.unread:
-        shown = edit.unread[posted]
+    if edit is not None and posted in edit.typed:
+        shown = edit.typed[posted]
     elif value is None:
         shown = ""
     elif isinstance(value, str):
@@ -165,6 +167,7 @@ def _near(where: str, path: str) -> bool:
 def bind(profile: Profile, section: str, query: QueryDict, units: KeeperUnits) -> Edit:
     """Put what was posted for a section into the profile's document and check the whole."""
     document, posted = profile.model_dump(mode="json"), {name: str(value) for name, value in query.items()}
+    kept = {name: text.strip()[:300] for name, text in posted.items() if ":" in name}
     unread: dict[str, str] = {}
     for line in rows(profile, section, units):
         leaf = _at(document, line.path)
@@ -188,12 +191,12 @@ def bind(profile: Profile, section: str, query: QueryDict, units: KeeperUnits) -
     try:
         fresh = read_data(document)
     except ProfileProblems as found:
-        return Edit(document, unread, found.problems, {})
+        return Edit(document, kept, unread, found.problems, {})
     warned: dict[str, tuple[str, ...]] = {}
     for fault in check(fresh):
         if fault.code in ARGUABLE:
             warned[fault.path] = (*warned.get(fault.path, ()), words.fault(fault))
-    return Edit(document, unread, (), warned)
+    return Edit(document, kept, unread, (), warned)
 
 
 def _at(document: dict[str, Any], path: str) -> Any:

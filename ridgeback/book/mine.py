@@ -104,8 +104,9 @@ def _page(request: HttpRequest, item: OwnProfile, section: str, edit: editing.Ed
         "elsewhere": _elsewhere(edit, section, profile),
         "used": Habitat.objects.filter(room_id=item.room_id, species=item.species, set_aside_at__isnull=True),
     } | more
-    template = "book/_edit_rows.html" if request.htmx else "book/edit.html"  # type: ignore[attr-defined]
-    return render(request, template, context)
+    whole = "book/_edit_rows.html" if request.htmx else "book/edit.html"  # type: ignore[attr-defined]
+    # While one types only the faults are replaced: never the fields under the hand.
+    return render(request, "book/_edit_checks.html" if "check" in request.POST and request.htmx else whole, context)  # type: ignore[attr-defined]
 
 
 def _elsewhere(edit: editing.Edit | None, section: str, profile: Profile) -> list[dict[str, str]]:
@@ -140,7 +141,7 @@ def edit(request: HttpRequest, pk: int) -> HttpResponse:
         return _page(request, item, section, bare)
     bound = editing.bind(_profile(item), section, request.POST, units_of(request.user))
     if "check" in request.POST or not bound.good:
-        return _page(request, item, section, bound, typed=request.POST)
+        return _page(request, item, section, bound)
     version = request.POST.get("version", "")
     if not version.isdigit():
         raise Http404

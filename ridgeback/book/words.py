@@ -110,6 +110,7 @@ PROBLEMS: Final = {
     "unknown_field": _("A profile has no such field."),
     "unknown_choice": _("“%(found)s” is not one of %(known)s."),
     "not_valid": _("“%(found)s”: %(why)s."),
+    "not_valid_part": _("%(why)s."),
     "not_a_number": _("“%(found)s” is not a number with a unit."),
 }
 

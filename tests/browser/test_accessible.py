@@ -28,11 +28,16 @@ def test_before_signing_in(page: Page, live_server: Any, transactional_db: None)
 def test_every_page_of_a_keeper(
     page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str], size: tuple[int, int]
 ) -> None:
+    from husbandry.species.book import find
+    from ridgeback import clock
+    from ridgeback.book import own
     from ridgeback.rooms.models import Habitat
 
     sign_in()
     page.set_viewport_size({"width": size[0], "height": size[1]})
-    pk = Habitat.objects.get(name="Driftwood long box").pk
+    habitat = Habitat.objects.get(name="Driftwood long box")
+    pk = habitat.pk
+    mine = own.copy(habitat.room, find("axolotl"), None, clock.now())
     pages = [
         "/habitats/",
         "/habitats/new/",
@@ -40,6 +45,11 @@ def test_every_page_of_a_keeper(
         f"/habitats/{pk}/feeding/",
         "/species/",
         "/species/leopard-gecko/",
+        "/species/compare/?a=axolotl&b=savanna-monitor",
+        "/species/mine/",
+        f"/species/mine/{mine.pk}/?section=2",
+        f"/habitats/{pk}/space/?nominal=glass-90&ground=5cm",
+        f"/habitats/{pk}/schools/",
     ]
     pages += ["/account/", "/account/password/", "/account/people/"]
     pages += [f"/habitats/{pk}/?step={step}&season=summer" for step in STEPS]
@@ -48,5 +58,7 @@ def test_every_page_of_a_keeper(
         page.goto(live_server.url + path)
         if wrong := faults(page):
             found[path] = wrong
+        if page.evaluate("document.documentElement.scrollWidth") > size[0]:
+            found.setdefault(path, []).append("wider than the window")
     assert found == {}
     assert outside == []

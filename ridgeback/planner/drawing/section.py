@@ -13,7 +13,7 @@ from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, Hung, basking_top_
 from husbandry.plan.result import Assessment
 from husbandry.quantities import convert
 from husbandry.species.profile import Profile
-from ridgeback.planner.drawing import animals, fields, plain
+from ridgeback.planner.drawing import animals, fields, floor, plain
 from ridgeback.planner.drawing.fields import Frame
 from ridgeback.units import KeeperUnits
 
@@ -145,7 +145,7 @@ def draw(
         "spot": _spot(plan, found, season, moment, frame, units, spot_x, spot_top),
         "labels": _labels(plan, found, season, moment, frame, units),
         "rulers": _rulers(plan, frame, units),
-        "floor": _floor(plan, layout_of(laid_by).floor),
+        "floor": floor.draw(plan, layout_of(laid_by).floor),
     }
     # Metres and the scale keep their digits: the browser reckons with them.
     return plain(drawn) | {"parts": _parts(plan, frame, units, names), "frame": frame}
@@ -375,42 +375,4 @@ def limits(plan: HabitatPlan) -> dict[str, float]:
     return {
         "length": box.length_m,
         "ceiling": box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M),
-    }
-
-
-def _floor(plan: HabitatPlan, room: tuple[float, float]) -> dict[str, Any]:
-    """The floor plan: seen from above, with everything's place along the length; its own small drawing."""
-    box = plan.enclosure
-    scale = min((room[0] - 4) / box.length_m, (room[1] - 4) / box.width_m)
-    left, top = 2.0, 2.0
-    items = []
-    middle = top + box.width_m * scale / 2
-    if plan.platform is not None:
-        side = plan.platform.length_m * scale
-        deep = min(side, box.width_m * scale * 0.7)
-        items.append(
-            {"kind": "platform", "x": left + plan.platform.x_m * scale - side / 2, "y": middle - deep / 2, "w": side, "h": deep}
-        )
-    for index, hide in enumerate(plan.hides):
-        side = hide.length_m * scale
-        deep = min(side * 0.8, box.width_m * scale * 0.45)
-        y = top + 3 if index % 2 else top + box.width_m * scale - deep - 3
-        items.append(
-            {"kind": "humid" if hide.humid else "hide", "x": left + hide.x_m * scale - side / 2, "y": y, "w": side, "h": deep}
-        )
-    bowl, pool = plan.bowl, plan.pool
-    return {
-        "width": box.length_m * scale + 4,
-        "height": box.width_m * scale + 4,
-        "x": left,
-        "y": top,
-        "w": box.length_m * scale,
-        "h": box.width_m * scale,
-        "items": items,
-        "pool": {"x": left + (pool.x_m - pool.length_m / 2) * scale, "w": pool.length_m * scale} if pool else None,
-        "bowl": {"x": left + bowl.x_m * scale, "y": middle, "r": bowl.diameter_m * scale / 2} if bowl else None,
-        "tubes": [
-            {"x": left + (lamp.x_m - lamp.tube_m / 2) * scale, "w": lamp.tube_m * scale, "y": middle - 2} for lamp in plan.uv_lamps
-        ],
-        "heaters": [{"x": left + heater.x_m * scale, "y": middle} for heater in plan.heaters],
     }

@@ -1,0 +1,66 @@
+"""The book in the hand: one key for every basis, search while one types, an own profile checked at every field."""
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+
+@pytest.fixture
+def book(page: Page, live_server: Any, sign_in: Callable[[], None]) -> str:
+    sign_in()
+    return f"{live_server.url}/species/"
+
+
+def test_one_key_opens_and_closes_where_every_number_comes_from(page: Page, book: str, outside: list[str]) -> None:
+    page.goto(f"{book}leopard-gecko/")
+    basis = page.get_by_text("From memory").first
+    expect(basis).to_be_hidden()
+    page.keyboard.press("b")
+    expect(basis).to_be_visible()
+    expect(page.locator(".stage-column .basis").first).to_be_visible()
+    page.keyboard.press("b")
+    expect(basis).to_be_hidden()
+    page.get_by_role("button", name=re.compile("Where every number")).click()
+    expect(basis).to_be_visible()
+    assert outside == []
+
+
+def test_the_shelf_narrows_while_one_types_and_says_what_it_does_not_have(page: Page, book: str) -> None:
+    page.goto(book)
+    page.get_by_label("Any of its names").press_sequentially("leapord", delay=15)
+    expect(page.get_by_role("link", name="leopard gecko")).to_be_visible()
+    expect(page.get_by_role("link", name="corn snake")).to_be_hidden()
+    page.get_by_label("Any of its names").fill("Varanus komodoensis")
+    expect(page.get_by_role("alert")).to_contain_text("no Varanus komodoensis")
+    expect(page).to_have_url(re.compile("q=Varanus"))
+
+
+def test_an_own_profile_is_checked_at_the_field_and_saved_with_its_reason(page: Page, book: str, outside: list[str]) -> None:
+    page.goto(f"{book}corn-snake/")
+    page.get_by_role("button", name="Make it mine").click()
+    page.get_by_role("link", name="Adult", exact=True).click()
+    row = page.locator("tr", has=page.get_by_role("rowheader", name="Night", exact=True))
+    row.get_by_label("from").fill("88F")
+    row.get_by_label("to").fill("90F")
+    row.get_by_label("to").press("Tab")
+    expect(page.get_by_text("The night is warmer than the cool end by day.")).to_be_visible()
+    row.get_by_label("from").fill("59 F")
+    row.get_by_label("to").fill("24")
+    row.get_by_label("Night: your reason").fill("a cold house")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("Saved.")).to_be_visible()
+    expect(row.get_by_label("from")).to_have_value("15")
+    expect(row).to_contain_text("Your own (a cold house)")
+    assert outside == []
+
+
+def test_choosing_another_species_redraws_both_sides(page: Page, book: str) -> None:
+    page.goto(f"{book}compare/?a=corn-snake&b=royal-python")
+    page.get_by_label("Species").nth(1).select_option("axolotl")
+    expect(page.get_by_role("columnheader", name="Axolotl, adult")).to_be_visible()
+    page.get_by_label("Stage").nth(1).select_option("larva")
+    expect(page.get_by_role("columnheader", name="Axolotl, larva")).to_be_visible()
+    expect(page.get_by_role("columnheader", name="Corn snake, adult")).to_be_visible()
