@@ -137,7 +137,7 @@ def _sizes_in(leaf: Leaf, units: KeeperUnits) -> str:
     """What the sizes of a space rule are counted in; "" for other leaves."""
     rule = getattr(leaf, "rule", "")
     if rule == "body":
-        return _("× body length")
+        return _("× body")
     return units.number(1.0, "m", typed=True)[1] if rule == "fixed" else ""
 
 
