@@ -3,7 +3,17 @@
 from collections.abc import Iterator
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
-from husbandry.review.facts import Facts
+from husbandry.review.facts import Company, Facts
+
+
+def _only(group: Company, animals: int) -> tuple[Change, ...]:
+    """Keep so many: of them never more males or young than there are."""
+    fewer = [Change("animal.count", animals)]
+    if group.males is not None and group.males > animals:
+        fewer.append(Change("animal.males", animals))
+    if group.young > animals:
+        fewer.append(Change("animal.young", animals))
+    return tuple(fewer)
 
 
 def together(facts: Facts) -> Iterator[Finding]:
@@ -19,7 +29,7 @@ def together(facts: Facts) -> Iterator[Finding]:
     elif group.kind == "alone":
         yield Finding("animal.better_alone", Severity.ADVICE, "animal", said, one)
     if most is not None and 1 < most < group.animals:
-        remedy = Remedy("animal.keep_most", {"most": most}, (Change("animal.count", most),))
+        remedy = Remedy("animal.keep_most", {"most": most}, _only(group, most))
         yield Finding("animal.too_many", Severity.WRONG, "animal", said | {"most": most}, remedy)
     if group.most_males is not None and most != 1:
         males: dict[str, Parameter] = {"most": group.most_males, "when": group.males_note}
@@ -28,7 +38,7 @@ def together(facts: Facts) -> Iterator[Finding]:
         elif group.males > group.most_males:
             yield Finding("animal.males", Severity.WRONG, "animal", males | {"males": group.males}, Remedy("animal.males_apart"))
     if group.young_apart and 0 < group.young < group.animals:
-        remedy = Remedy("animal.young_apart", {}, (Change("animal.count", group.animals - group.young), Change("animal.young", 0)))
+        remedy = Remedy("animal.young_apart", {}, (*_only(group, group.animals - group.young), Change("animal.young", 0)))
         yield Finding("animal.young", Severity.WRONG, "animal", {"young": group.young}, remedy)
     least, smallest = group.eats_smaller_share, group.smallest_share
     if least is not None and smallest is not None and smallest < least:

@@ -63,6 +63,24 @@ def test_more_than_the_most_is_brought_back_to_it() -> None:
     assert [(change.path, change.value) for change in many.remedy.changes] == [("animal.count", 3)]
 
 
+@pytest.mark.parametrize(
+    "species", ["dart-frog", "panther-chameleon", "emerald-tree-skink", "hermanns-tortoise", "fire-bellied-toad"]
+)
+@pytest.mark.parametrize(
+    "company", [{"count": 12, "males": 9, "young": 8}, {"count": 2, "males": 2, "young": 1}, {"count": 50, "young": 49}]
+)
+def test_whatever_a_remedy_makes_of_a_company_is_a_plan_again(species: str, company: dict[str, int]) -> None:
+    """Nine males cannot be left among three animals."""
+    start = document(species=species, animal={"hatched": "2020-01-01", **company})
+    found = assess(read_data(start), find(species), TODAY, days_of=())
+    remedies = [item.remedy for item in found.findings if item.step == "animal" and item.remedy and item.remedy.changes]
+    assert remedies
+    for remedy in remedies:
+        after = read_data(apply(start, remedy.changes)).animal
+        assert (after.males or 0) <= after.count
+        assert after.young <= after.count
+
+
 def test_more_animals_need_more_floor_and_more_water() -> None:
     """J04, J12: the number a floor or a volume bears."""
     frogs = find("southern-bell-frog").stages[-1].space

@@ -12,10 +12,11 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import curve_fit
 
-from husbandry.plan.outlook import Outlook, Weighing, outlook
+from husbandry.plan.outlook import Outlook, Weighing, expected_length_at, outlook
 from husbandry.plan.reading import read_data
 from husbandry.space.growth import DAYS_PER_YEAR, GROWN_SHARE, Growth, Measurement, Prior, fit, rate
 from husbandry.species.book import find, shipped
+from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
 from tests.plans import TODAY, document
 
@@ -204,3 +205,28 @@ def test_every_species_passes_through_all_its_stages(profile: Any) -> None:
     assert all(earlier <= later for earlier, later in pairwise(days))  # type: ignore[operator]
     for line in (found.course.low_m, found.course.length_m, found.course.high_m):
         assert np.all(np.diff(line) >= -1e-12)
+
+
+def test_a_female_snake_outgrows_what_lasts_a_male() -> None:
+    """A western hognose female is half as long again as a male: the same box is hers for a while and his for life."""
+    profile = find("western-hognose-snake")
+    box = {"enclosure__length_m": 0.6, "enclosure__width_m": 0.4, "enclosure__height_m": 0.3}
+    young = {"animal__hatched": "2026-06-01", "animal__mass_kg": None, "animal__length_m": None}
+    bare: dict[str, Any] = {"heaters": [], "uv_lamps": [], "hides": [], "platform": None, "bowl": None}
+    outgrown = {}
+    for sex in ("female", "male"):
+        made = read_data(document(species=profile.id, animal__sex=sex, **box, **young, **bare))
+        found = outlook(made, profile, TODAY)
+        assert found is not None
+        outgrown[sex] = found.outgrown.day
+    assert outgrown["female"] is not None
+    assert outgrown["male"] is None
+
+
+@pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
+def test_the_species_curve_begins_at_hatching_and_nears_the_adult(profile: Profile) -> None:
+    """Nineteen twentieths of the adult length at the middle of the years to adult."""
+    body = profile.body
+    grown_cm = 100 * expected_length_at(profile, "unknown", body.years_to_adult.middle * DAYS_PER_YEAR)
+    assert 100 * expected_length_at(profile, "unknown", 0.0) == pytest.approx(body.hatch_length_cm.value, rel=0.01)
+    assert grown_cm == pytest.approx(GROWN_SHARE * body.adult_length_cm.middle, rel=0.08)

@@ -3,11 +3,12 @@
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from husbandry.assessment import Verdict
 from husbandry.plan.assess import assess
 from husbandry.plan.reading import read_data
-from husbandry.space.sizing import depends_on_length, needs
+from husbandry.space.sizing import Box, depends_on_length, needs, short, sides_for
 from husbandry.species.book import find
 from husbandry.species.stage import Space
 from tests.plans import TODAY, assessed, document
@@ -129,3 +130,59 @@ def test_the_ground_is_told_in_litres() -> None:
     )
     litres = found.reason.parameters["litres"]
     assert litres.value * 1000 == pytest.approx(88.5, abs=0.1)  # type: ignore[union-attr]
+
+
+STRETCH = {"rule": "stretch", "level": "minimum", "stretch": 1.0}
+FLOOR = {"rule": "floor", "level": "minimum", "area": 6000}
+WATER = {"rule": "volume", "level": "minimum", "litres": 60}
+
+
+def test_a_snake_can_lie_stretched_along_two_walls() -> None:
+    """Length and width together at least its length (a rule of snake keepers; common practice, no source)."""
+    wanted = needs(space(FIXED, STRETCH), "minimum", 1.5)
+    assert wanted["stretch"].size == pytest.approx(1.5)
+    assert short(Box(0.9, 0.45, 0.5), wanted) == ("stretch",)
+    assert short(Box(1.05, 0.45, 0.5), wanted) == ()
+    assert sides_for(wanted) == pytest.approx((1.05, 0.45, 0.3))
+    assert "stretch" not in needs(space(FIXED, STRETCH), "minimum", None)
+
+
+def test_floor_and_water_are_areas_and_litres_and_grow_with_the_company() -> None:
+    wanted = needs(space(FIXED, FLOOR, WATER, share=0.5), "minimum", None, animals=3)
+    assert wanted["floor_area"].size == pytest.approx(0.6 * 2)
+    assert wanted["water_volume"].size == pytest.approx(0.06 * 2)
+    assert wanted["height"].size == pytest.approx(0.3)
+    assert set(short(Box(1.8, 0.6, 0.4, water_m3=0.1), wanted)) == {"floor_area", "water_volume"}
+    length, width, _height = sides_for(wanted)
+    assert length * width >= 1.2 - 1e-9
+
+
+@given(length=st.floats(0.2, 4.0), width=st.floats(0.2, 2.0), height=st.floats(0.2, 2.0), body=st.floats(0.05, 3.0))
+def test_the_sides_worked_out_are_never_short(length: float, width: float, height: float, body: float) -> None:
+    """Whatever the rules: an enclosure of the sides they ask for meets them, and growing it keeps it so."""
+    wanted = needs(space(FIXED, BODY, STRETCH, FLOOR), "minimum", body)
+    sides = sides_for(wanted)
+    assert short(Box(*sides), wanted) == ()
+    assert short(Box(sides[0] + length, sides[1] + width, sides[2] + height), wanted) == ()
+
+
+@pytest.mark.parametrize(
+    "rule",
+    [
+        {"rule": "fixed", "level": "minimum", "length": 90, "width": 45},
+        {"rule": "stretch", "level": "minimum", "stretch": 1.0, "length": 90},
+        {"rule": "volume", "level": "minimum", "area": 60},
+        {"rule": "floor", "level": "minimum"},
+        {"rule": "fixed", "level": "minimum", "length": -90, "width": 45, "height": 30},
+    ],
+)
+def test_a_rule_says_what_its_kind_says_and_nothing_else(rule: dict[str, object]) -> None:
+    with pytest.raises(ValidationError):
+        space(rule)
+
+
+def test_a_rule_for_one_sex_binds_that_sex_and_whoever_is_not_known() -> None:
+    rules = space(FIXED, FIXED | {"length": 150, "sex": "male"})
+    assert needs(rules, "minimum", None, sex="female")["length"].size == pytest.approx(0.9)
+    assert needs(rules, "minimum", None, sex="male")["length"].size == pytest.approx(1.5)
+    assert needs(rules, "minimum", None)["length"].size == pytest.approx(1.5)
