@@ -19,6 +19,7 @@ from husbandry.quantities import UnitError, parse
 from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import MEASURES, SIDES, Need, factor
 from husbandry.species.profile import Profile
+from husbandry.species.stages import expected_mass_kg
 from ridgeback.planner import wording
 from ridgeback.planner.drawing import plain
 from ridgeback.units import KeeperUnits, three_sizes
@@ -72,6 +73,7 @@ def context(
         "needs": [needs_now(plan, profile, today, units), needs_grown(plan, profile, units)],
         "timeline": timeline(found, ways, profile, today, units) if found is not None else None,
         "measured": found.measured if found is not None else 0,
+        "in_a_year": in_a_year(found, plan, profile, today, units) if found is not None else "",
         "ways": [_way(_("Step up"), ways.step_up, "steps", units), _way(_("Buy once"), ways.once, "once", units)]
         if ways and ways.once
         else [],
@@ -161,6 +163,17 @@ def sum_of(need: Need, measure: str, animals: int, length_m: float | None, units
             "size": units.say(Measure(need.size, unit)),
         }
     return said
+
+
+def in_a_year(found: Outlook, plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> str:
+    """Length and mass a year from today, each with its likely range."""
+    course = found.course
+    k = next(place for place, day in enumerate(course.days) if (day - today).days >= 365)
+    lengths = course.length_m[k], course.low_m[k], course.high_m[k]
+    masses = [expected_mass_kg(profile, length, plan.animal.sex) for length in lengths]
+    said = {name: units.say(Measure(value, "m")) for name, value in zip(("length", "short", "long"), lengths, strict=True)}
+    said |= {name: units.say(Measure(value, "kg")) for name, value in zip(("mass", "light", "heavy"), masses, strict=True)}
+    return _("In a year about %(length)s (%(short)s to %(long)s) and %(mass)s (%(light)s to %(heavy)s), eight times in ten.") % said
 
 
 def size(sides: tuple[float, float, float], units: KeeperUnits) -> str:

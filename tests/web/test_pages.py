@@ -1,5 +1,6 @@
 """The pages beside the bench, two species side by side, and the sheet on paper."""
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -40,6 +41,7 @@ def test_the_page_of_space_shows_sums_years_and_both_paths(client: Client, torto
     assert "Buy once or step up" in page
     assert "of body =" in page  # the sum, step by step
     assert "240 × 120 × 50 cm" in page
+    assert re.search(r"In a year about [\d.]+ cm \([\d.]+ cm to [\d.]+ cm\) and \d+ g", page)
 
 
 def test_prices_are_kept_and_set_against_each_other(client: Client, tortoise: Habitat) -> None:
