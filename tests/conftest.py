@@ -4,6 +4,11 @@ from typing import Any
 
 import pytest
 from django.contrib.auth.hashers import Argon2PasswordHasher
+from hypothesis import settings as hypothesis_settings
+
+# How long an example takes says something of the machine, nothing of the program.
+hypothesis_settings.register_profile("ridgeback", deadline=None)
+hypothesis_settings.load_profile("ridgeback")
 
 
 class QuickArgon2(Argon2PasswordHasher):

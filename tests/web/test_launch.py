@@ -19,8 +19,11 @@ def test_a_bare_machine_is_asked_for_every_package(monkeypatch: pytest.MonkeyPat
     monkeypatch.setattr(machine.importlib.util, "find_spec", lambda name: None)
     monkeypatch.setattr(machine.shutil, "which", lambda name: None)
     monkeypatch.setattr(machine, "CHROMIUM", Path("/nowhere"))
-    assert machine.missing_packages(browser=True, database=True) == ["python3-venv", "postgresql", "util-linux", "chromium"]
-    assert machine.missing_packages(browser=False, database=False) == ["python3-venv"]
+    monkeypatch.setattr(machine.ctypes.util, "find_library", lambda name: None)
+    printing = ["libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0"]
+    everything = ["python3-venv", "postgresql", "util-linux", *printing, "chromium"]
+    assert machine.missing_packages(browser=True, database=True) == everything
+    assert machine.missing_packages(browser=False, database=False) == ["python3-venv", *printing]
 
 
 def test_who_is_not_root_is_told_the_one_line_to_run(monkeypatch: pytest.MonkeyPatch) -> None:

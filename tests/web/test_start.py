@@ -25,7 +25,7 @@ import launch.start as start
 start.ensure_venv = lambda folder, lock: Path(sys.executable)
 sys.exit(start.main())
 """
-PATIENCE_S = 60.0
+PATIENCE_S = 180.0
 
 
 class Running:
