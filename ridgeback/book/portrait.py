@@ -33,7 +33,8 @@ RESTS: Final = {
 }
 
 
-def _limits(item: Range) -> dict[str, str]:
+def limits(item: Range) -> dict[str, str]:
+    """A range's ends as words for a sentence."""
     return {"low": f"{item.low:g}", "high": f"{item.high:g}"}
 
 
@@ -43,7 +44,8 @@ def _mass(item: Range, units: KeeperUnits) -> str:
     return f"{first}–{last} {SYMBOLS[other]}" if one == other else f"{first} {SYMBOLS[one]}–{last} {SYMBOLS[other]}"
 
 
-def _basis(leaf: Leaf | None) -> str:
+def basis(leaf: Leaf | None) -> str:
+    """Where a leaf comes from; "" for none."""
     return "" if leaf is None else wording.basis(leaf.origin)
 
 
@@ -61,12 +63,12 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
     prices = _("%(set_low)s–%(set_high)s to set up, %(low)s–%(high)s a year") % {
         "set_low": f"{costs.set_up.low:g}",
         "set_high": f"{costs.set_up.high:g}",
-        **_limits(costs.year),
+        **limits(costs.year),
     }
     told: list[tuple[str, str, Leaf | None]] = [
         (_("Grown"), f"{row.length}, {_mass(body.adult_mass_g, units)}", body.adult_length_cm),
         (_("Lives"), f"{row.years}" + ("; " + _("it may outlive you") if long_lived else ""), years),
-        (_("Grown up in"), _("%(low)s–%(high)s years") % _limits(body.years_to_adult), body.years_to_adult),
+        (_("Grown up in"), _("%(low)s–%(high)s years") % limits(body.years_to_adult), body.years_to_adult),
         (_("Needs at least"), row.size, None),
         (_("Eats"), profile.supply.value, profile.supply),
         (_("Costs, in € or $"), prices, costs.set_up),
@@ -83,7 +85,7 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
         (_("Water"), profile.water.value, profile.water),
     ]
     of_size = {_("Needs at least"): bases(needs_of_grown(profile))}
-    return [{"name": name, "said": said, "basis": of_size.get(name, _basis(leaf))} for name, said, leaf in told]
+    return [{"name": name, "said": said, "basis": of_size.get(name, basis(leaf))} for name, said, leaf in told]
 
 
 def character(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
@@ -96,7 +98,7 @@ def character(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
         (_("Rest"), [(_rest(item, units), item) for item in profile.dormancy]),
     ]
     return [
-        {"name": name, "lines": [{"said": said, "basis": _basis(leaf)} for said, leaf in lines]} for name, lines in told if lines
+        {"name": name, "lines": [{"said": said, "basis": basis(leaf)} for said, leaf in lines]} for name, lines in told if lines
     ]
 
 
@@ -127,7 +129,7 @@ def schools(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
         if not school:
             continue
         dotted = ".".join(map(str, path))
-        said = {"label": words.label(dotted, profile), "said": words.value(leaf, dotted, units), "basis": _basis(leaf)}
+        said = {"label": words.label(dotted, profile), "said": words.value(leaf, dotted, units), "basis": basis(leaf)}
         found.setdefault(topic, {}).setdefault(school, []).append(said)
     return [
         {

@@ -10,7 +10,7 @@ from husbandry.assessment import Measure
 from husbandry.diet import feeders
 from husbandry.quantities import convert
 from husbandry.space.sizing import Level, needs, needs_of_grown, sides_for
-from husbandry.species.leaves import Leaf, LeafT, Range, in_school
+from husbandry.species.leaves import LeafT, Range, in_school
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from husbandry.species.stages import expected_length_m
@@ -95,14 +95,6 @@ def axis_ticks(axes: Axes, units: KeeperUnits) -> dict[str, Any]:
     }
 
 
-def _limits(item: Range) -> dict[str, str]:
-    return {"low": f"{item.low:g}", "high": f"{item.high:g}"}
-
-
-def _basis(leaf: Leaf | None) -> str:
-    return "" if leaf is None else wording.basis(leaf.origin)
-
-
 def _x(value: float, axis: tuple[float, float]) -> float:
     share = (value - axis[0]) / (axis[1] - axis[0])
     return AXIS_LEFT + min(max(share, 0.0), 1.0) * (AXIS_RIGHT - AXIS_LEFT)
@@ -117,7 +109,7 @@ def bar(kind: str, name: str, item: Range, axis: tuple[float, float], unit: str,
     else:
         said = units.say(Measure(high if item.low is None else low, unit))
     label = f"{name} ({item.school.partition(':')[2]})" if item.school else name
-    return Bar(kind, label, f"{begin:.1f}", f"{max(end - begin, 2.0):.1f}", said, _basis(item))
+    return Bar(kind, label, f"{begin:.1f}", f"{max(end - begin, 2.0):.1f}", said, portrait.basis(item))
 
 
 def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schools: dict[str, str] | None = None) -> dict[str, Any]:
@@ -146,7 +138,7 @@ def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schoo
         "ceiling": {
             "x": f"{_x(heat.ceiling_c.value, axes.heat):.1f}",
             "said": units.say(Measure(heat.ceiling_c.value, "degC")),
-            "basis": _basis(heat.ceiling_c),
+            "basis": portrait.basis(heat.ceiling_c),
         },
         "humidity": [bar(kind, name, item, HUMIDITY, "%", units) for kind, name, items in humid for item in used(items)],
         "uv": [bar("uv", _("at the back"), item, axes.uv, "UVI", units) for item in used(stage.light.uv_index) if item.high],
@@ -200,8 +192,8 @@ def _calcium(stage: Stage) -> list[str]:
 
 def _every(item: Range) -> str:
     if item.low == item.high:
-        return _("every day") if item.low == 1 else _("every %(low)s days") % _limits(item)
-    return _("every %(low)s–%(high)s days") % _limits(item)
+        return _("every day") if item.low == 1 else _("every %(low)s days") % portrait.limits(item)
+    return _("every %(low)s–%(high)s days") % portrait.limits(item)
 
 
 def _depth(item: Range, units: KeeperUnits) -> tuple[str, str]:
@@ -240,7 +232,7 @@ def _meal(meal: Any) -> dict[str, str]:
         }
     else:
         said = f"{meal.food}: {meal.portion}"
-    return {"said": said, "limit": meal.prey_limit, "basis": _basis(meal)}
+    return {"said": said, "limit": meal.prey_limit, "basis": portrait.basis(meal)}
 
 
 def _supplement(item: Any) -> dict[str, str]:
@@ -253,7 +245,7 @@ def _supplement(item: Any) -> dict[str, str]:
     )
     when = {"with": _("with UVB"), "without": _("without UVB"), "either": ""}[item.uvb]
     name = str(wording.CHOICES["product"][item.product])
-    return {"said": f"{name} {often}" + (f", {when}" if when else ""), "basis": _basis(item)}
+    return {"said": f"{name} {often}" + (f", {when}" if when else ""), "basis": portrait.basis(item)}
 
 
 def space(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes) -> dict[str, Any]:
