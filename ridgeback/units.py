@@ -9,7 +9,7 @@ from husbandry.quantities import UNITS, UnitError, convert, parse
 SYMBOLS: Final = {
     "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",
     "lb": "lb", "L": "L", "gal": "gal", "m2": "m²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days",
-    "months": "months", "1": "", "years": "years",
+    "kWh": "kWh", "SED": "SED", "min": "min", "months": "months", "1": "", "years": "years",
 }  # fmt: skip
 # From this many of the small unit on, the large one is easier to read.
 LARGER: Final = {"g": (1000.0, "kg"), "oz": (32.0, "lb")}

@@ -23,24 +23,37 @@ AIR_VISCOSITY: Final = 1.65e-5  # m²/s at 35 °C
 AIR_DIFFUSIVITY: Final = 2.34e-5
 AIR_CONDUCTIVITY: Final = 0.0268  # W/mK
 TURBULENT: Final = 1e7
+LAMINAR: Final = 0.54
 STILL_AIR: Final = 1.5  # W/m²K that remains of draughts and the lamp's own plume (estimate)
 
 
 @dataclass(frozen=True)
 class Perch:
-    """What the animal basks on: `bed` is the conductance to the ground below (W/m²K), a branch has none (estimates)."""
+    """What the animal basks on: `bed` is the conductance to the ground below (W/m²K), a branch has none (estimates).
+
+    `thickness_m` and `heat_capacity` (J/m³K, common tables) say how slowly it warms; `depth_share` how far it reaches
+    across the enclosure, as a share of its length.
+    """
 
     bed: float
     absorptance: float
+    thickness_m: float
+    heat_capacity: float
+    depth_share: float = 1.0
 
 
 PERCHES: Final = {
-    "slate": Perch(2.5, 0.88),
-    "stone": Perch(2.5, 0.85),
-    "wood": Perch(1.0, 0.75),
-    "branch": Perch(0.0, 0.75),
-    "ground": Perch(4.0, 0.80),
+    "slate": Perch(2.5, 0.88, 0.012, 2.1e6),
+    "stone": Perch(2.5, 0.85, 0.030, 2.0e6),
+    "wood": Perch(1.0, 0.75, 0.025, 1.0e6),
+    "branch": Perch(0.0, 0.75, 0.025, 1.0e6, 0.2),
+    "ground": Perch(4.0, 0.80, 0.010, 1.3e6),
 }
+
+
+def spot_area(side_m: float, width_m: float, perch: str) -> float:
+    """Return the area in m² of a basking surface in an enclosure of `width_m`."""
+    return side_m * min(side_m * PERCHES[perch].depth_share, width_m)
 
 
 def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
@@ -49,10 +62,15 @@ def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats
     difference = np.maximum(np.abs(surface_c - air_c), 1e-3)
     mean_k = (surface_c + air_c) / 2 + KELVIN
     rayleigh = GRAVITY / mean_k * difference * length**3 / (AIR_VISCOSITY * AIR_DIFFUSIVITY)
-    nusselt = 0.54 * np.sqrt(np.sqrt(rayleigh))
+    nusselt = LAMINAR * np.sqrt(np.sqrt(rayleigh))
     if rayleigh.max() >= TURBULENT:
         nusselt = np.where(rayleigh < TURBULENT, nusselt, 0.15 * np.cbrt(rayleigh))
     return np.asarray(np.maximum(nusselt * AIR_CONDUCTIVITY / length, STILL_AIR))
+
+
+def rayleigh_per_kelvin(mean_c: float, length_m: float) -> float:
+    """Rayleigh number per K between a surface and its air, at their mean temperature (°C); `length_m` is area/perimeter."""
+    return GRAVITY / (mean_c + KELVIN) * length_m**3 / (AIR_VISCOSITY * AIR_DIFFUSIVITY)
 
 
 def film(surface_c: Floats, air_c: Floats, plate_m: float, perch: str) -> Floats:
@@ -117,21 +135,7 @@ def surface_sum(
     )
 
 
-@dataclass(frozen=True)
-class LinearSurface:
-    """A surface's temperature as a weighted mean of what it sees, plus a rise per W/m²: exact where it was taken."""
-
-    air: float
-    surroundings: float
-    ground: float
-    per_irradiance: float
-
-
-def linear_surface(surface_c: float, air_c: float, surroundings_c: float, plate_m: float, perch: str) -> LinearSurface:
-    """Return the secant weights of the balance at one known state (°C), for models that step in time."""
-    kind = PERCHES[perch]
-    convection = float(plate_convection(np.array([surface_c]), np.array([air_c]), plate_m)[0])
-    hot, cold = surface_c + KELVIN, surroundings_c + KELVIN
-    radiation = EMITTANCE * STEFAN_BOLTZMANN * (hot**2 + cold**2) * (hot + cold)
-    total = convection + radiation + kind.bed
-    return LinearSurface(convection / total, radiation / total, kind.bed / total, kind.absorptance / total)
+def radiative_conductance(hot_c: Floats, cold_c: Floats) -> Floats:
+    """Return W/m²K between a surface and what it sees, exact at these temperatures (°C): εσ(T² + T₀²)(T + T₀)."""
+    hot, cold = hot_c + KELVIN, cold_c + KELVIN
+    return np.asarray(EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold))

@@ -1,13 +1,16 @@
 """What the climate models are given: plain values, no plan and no profile."""
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 
 @dataclass(frozen=True)
 class HeaterCase:
-    """One heater: `height_m` of its face above the inner floor; hours local; `control` as in `HeaterKind.controls`.
+    """One heater or cooler: `height_m` of its face above the inner floor; hours local; `control` as in `HeaterKind.controls`.
 
-    `night_set_c` is the set point in the dark, None where it is the same as by day.
+    `length_m` is a mat's, cable's or tube heater's extent along the enclosure. `night_set_c` is the set point in the
+    dark, None where it is the same as by day. `probe_error_k` is what the probe reads too high; `hysteresis_k` the width
+    an on/off thermostat swings over.
     """
 
     kind: str
@@ -21,9 +24,14 @@ class HeaterCase:
     set_c: float = 0.0
     night_set_c: float | None = None
     probe: str = "basking-surface"
+    length_m: float = 0.0
+    hysteresis_k: float = 1.0
+    probe_error_k: float = 0.0
 
     def set_point(self, *, day: bool) -> float:
-        return self.set_c if day or self.night_set_c is None else self.night_set_c
+        """What the probe's place has when the thermostat is content: its set point without the probe's error."""
+        set_c = self.set_c if day or self.night_set_c is None else self.night_set_c
+        return set_c - self.probe_error_k
 
 
 @dataclass(frozen=True)
@@ -38,16 +46,56 @@ class BaskingSpot:
 
 @dataclass(frozen=True)
 class RoomState:
-    """The room in one season: °C by day and by night, relative humidity in %."""
+    """The room in one season: °C by day and by night, relative humidity in %; `curve_c` 24 hourly means from midnight."""
 
     day_c: float
     night_c: float
     humidity_percent: float
+    curve_c: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
+class WaterCase:
+    """Water over the whole width: its middle, length and depth in m; a fan blows over it or not."""
+
+    x_m: float
+    length_m: float
+    depth_m: float
+    fan: bool = False
+
+
+@dataclass(frozen=True)
+class SunCase:
+    """Direct sun through a window: watts that enter at its height, between two hours."""
+
+    watts: float
+    from_hour: float
+    to_hour: float
+
+
+@dataclass(frozen=True)
+class MistingCase:
+    """Water given at one time of the day: kg within minutes of `hour` (local)."""
+
+    hour: float
+    kg: float
+
+
+@dataclass(frozen=True)
+class VentCase:
+    """An opening in a wall: the height of its middle above the floor in m, and its free area in m²."""
+
+    height_m: float
+    area_m2: float
 
 
 @dataclass(frozen=True)
 class EnclosureCase:
-    """One enclosure with its heaters, in m; `bowl_m2` and `humid_hide_m2` are wet areas; hours of light local."""
+    """One enclosure with its heaters, in m; `bowl_m2` is open water in a bowl; hours of light local.
+
+    `lid_covered` is the share of a mesh or open lid that is covered; `insulation_m` of foam board outside the walls.
+    `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light.
+    """
 
     kind: str
     lid: str
@@ -66,12 +114,20 @@ class EnclosureCase:
     bowl_m2: float = 0.0
     bowl_x_m: float = 0.0
     humid_hide: bool = False
+    humid_hide_x_m: float = 0.0
     misting_kg_per_day: float = 0.0
+    mistings: tuple[MistingCase, ...] = ()
+    fogger_kg_per_h: float = 0.0
+    water: WaterCase | None = None
+    sun: SunCase | None = None
+    vents: tuple[VentCase, ...] = ()
+    lid_covered: float = 0.0
+    insulation_m: float = 0.0
 
-    @property
+    @cached_property
     def shell(self) -> "EnclosureCase":
-        """The enclosure alone, without heaters and room: what a lamp's position cannot change."""
-        return replace(self, heaters=(), rooms={})
+        """The enclosure alone, without heaters, room and water given: what a lamp's position cannot change."""
+        return replace(self, heaters=(), rooms={}, misting_kg_per_day=0.0, mistings=(), fogger_kg_per_h=0.0, sun=None)
 
     @property
     def volume_m3(self) -> float:
@@ -86,9 +142,13 @@ class EnclosureCase:
         return running(self.light_on_hour, self.light_off_hour, hour)
 
     @property
+    def light_hours(self) -> float:
+        """Hours of light a day; equal hours mean always."""
+        return (self.light_off_hour - self.light_on_hour) % 24.0 or 24.0
+
+    @property
     def middle_of_day(self) -> float:
-        span = (self.light_off_hour - self.light_on_hour) % 24.0 or 24.0
-        return (self.light_on_hour + span / 2) % 24.0
+        return (self.light_on_hour + self.light_hours / 2) % 24.0
 
 
 def running(on_hour: float, off_hour: float, hour: float) -> bool:

@@ -21,6 +21,9 @@ class HeaterKind:
     """Priors of one kind (estimates): radiant share, half-angle of the beam, face diameter, light, controls that suit.
 
     `inside_share`: of what is not radiated, the share that stays in the enclosure when the heater stands on a mesh lid.
+    `place`: "over" what it shines on, "under" the ground, in the "wall", in the "air", in the "water", or a
+    "light" whose watts only warm. `heat_per_watt` is what an electrical
+    watt brings, negative where it takes heat away (a chiller's coefficient of performance).
     """
 
     radiant_share: float
@@ -28,7 +31,14 @@ class HeaterKind:
     face_m: float
     light: bool
     controls: tuple[str, ...]
-    inside_share: float = 0.5
+    inside_share: float = 0.6
+    place: str = "over"
+    heat_per_watt: float = 1.0
+
+    @property
+    def cools(self) -> bool:
+        """Tell whether it takes heat away."""
+        return self.heat_per_watt < 0
 
 
 HEATERS: Final = {
@@ -36,9 +46,20 @@ HEATERS: Final = {
     "reflector-spot": HeaterKind(0.45, 20.0, 0.095, True, ("dimming",)),
     "halogen-flood": HeaterKind(0.50, 27.0, 0.095, True, ("dimming",)),
     "ceramic-emitter": HeaterKind(0.40, 60.0, 0.10, False, ("pulse", "on-off")),
+    "infrared-projector": HeaterKind(0.55, 38.0, 0.10, False, ("dimming", "pulse")),
     "radiant-panel": HeaterKind(0.60, 60.0, 0.25, False, ("pulse", "on-off"), 0.5),
+    "vapour-combined": HeaterKind(0.45, 35.0, 0.11, True, ("none",)),
+    "halide-combined": HeaterKind(0.40, 35.0, 0.10, True, ("none",), 0.4),
+    "mat": HeaterKind(0.0, 60.0, 0.25, False, ("pulse", "on-off"), 1.0, "under"),
+    "cable": HeaterKind(0.0, 60.0, 0.25, False, ("pulse", "on-off"), 1.0, "under"),
+    "wall-mat": HeaterKind(0.0, 60.0, 0.25, False, ("pulse", "on-off"), 1.0, "wall"),
+    "tube-heater": HeaterKind(0.3, 60.0, 0.05, False, ("on-off", "pulse"), 1.0, "air"),
+    "light": HeaterKind(0.4, 60.0, 0.05, True, ("none",), 1.0, "light"),
+    "water-heater": HeaterKind(0.0, 60.0, 0.03, False, ("on-off",), 1.0, "water"),
+    "water-chiller": HeaterKind(0.0, 60.0, 0.03, False, ("on-off",), 1.0, "water", heat_per_watt=-2.0),
 }
-POINT_BEYOND_FACES: Final = 3.0
+# What a lampholder of the usual kind carries, W (trade: plastic shells 60, ceramic ones 150; the mark on it decides).
+HOLDERS: Final = {"plastic": 60.0, "ceramic": 150.0, "fixed": 500.0}
 
 
 def beam_exponent(half_angle_deg: float) -> float:

@@ -1,9 +1,12 @@
 """Moisture: one vapour pressure for the whole enclosure, from what evaporates and what the air changes carry off.
 
-`sources (e_s(T_w) − e) + misting = ventilation (w − w_room)`, held at the saturation of the coldest inner skin, where
-water condenses. The humid hide is a node of its own with its wet moss and its doorway.
+`Σ a (e_s(T_w) − e)/(R_v T) + misting = ventilation (w − w_room) + condensation`, where each wet thing has an exchange
+`a = h_m A` in m³/s. Water condenses on every inner skin below the dew point. The humid hide is a node of its own with
+its wet moss and its doorway. Evaporation takes its latent heat from where it happens.
 """
 
+from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -12,7 +15,8 @@ from numpy.typing import NDArray
 from husbandry.climate import ground, walls
 from husbandry.climate.air import (
     AIR_DENSITY,
-    KELVIN,
+    MAGNUS_A,
+    MAGNUS_B_C,
     PRESSURE_PA,
     VAPOUR_GAS_CONSTANT,
     VAPOUR_RATIO,
@@ -20,46 +24,120 @@ from husbandry.climate.air import (
     relative_humidity,
     saturation_pressure,
 )
+from husbandry.climate.booking import covered_zones
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.zones import ZONES
+from husbandry.climate.network import FAN_FACTOR
+from husbandry.climate.nodes import ZONES, nodes_of, zone_at
 
 Floats = NDArray[np.float64]
 
 # m/s in still air by the Lewis relation from h_c ≈ 3 W/m²K; ASHRAE's still pool lies above it.
 MASS_TRANSFER: Final = 0.003
 MISTING_SHARE: Final = 0.7  # of the water misted, what evaporates inside and does not run into the ground (estimate)
+LATENT_HEAT: Final = 2.45e6  # J/kg near 20 °C (common tables)
 DAY_S: Final = 86_400.0
 HIDE_MOSS_M2: Final = 0.02
 HIDE_EXCHANGE_M3S: Final = 1.2e-5  # air through the doorway of a closed humid hide (estimate)
+MEAN_AIR_K: Final = 298.0
+PER_PASCAL: Final = 1 / (VAPOUR_GAS_CONSTANT * MEAN_AIR_K)  # kg/m³ of vapour per Pa
+SWEEPS: Final = 4
+
+
+@dataclass(frozen=True)
+class Wetting:
+    """What can give and take water: `exchange` (n,) m³/s of each node, the bowl's beside it, condensing `skins` (n,) m³/s.
+
+    `skin_share` is how far an inner skin lies from its wall node towards its air node.
+    """
+
+    exchange: Floats
+    bowl: float
+    bowl_air: int
+    skins: Floats
+    skin_share: float
+
+
+@lru_cache(maxsize=16)
+def wetting(case: EnclosureCase) -> Wetting:
+    """Work out every wet surface of a shell."""
+    nodes = nodes_of(case)
+    exchange, skins = np.zeros(nodes.count), np.zeros(nodes.count)
+    zone_m2 = case.length_m * case.width_m / ZONES
+    dry = 1 - covered_zones(case)
+    exchange[nodes.ground_top] = MASS_TRANSFER * ground.WET_SHARE[case.ground_damp] * zone_m2 * dry
+    if nodes.watered and case.water is not None:
+        fan = FAN_FACTOR if case.water.fan else 1.0
+        exchange[nodes.water] = MASS_TRANSFER * fan * case.water.length_m * case.width_m
+    if nodes.hiding:
+        moss = MASS_TRANSFER * HIDE_MOSS_M2
+        exchange[nodes.hide] = moss * HIDE_EXCHANGE_M3S / (moss + HIDE_EXCHANGE_M3S)
+    share = 0.0
+    if nodes.walled:
+        sides = 2 * (case.length_m + case.width_m) * case.height_m
+        lid = case.length_m * case.width_m if case.lid == "solid" else 0.0
+        skins[nodes.walls] = MASS_TRANSFER * (sides + lid) / nodes.air_count
+        half = walls.half_wall(case.kind)
+        share = half / (half + walls.R_SIDEWAYS)
+    return Wetting(exchange, MASS_TRANSFER * case.bowl_m2, zone_at(case, case.bowl_x_m), skins, share)
+
+
+@dataclass(frozen=True)
+class Vapour:
+    """The settled vapour: `pressure_pa`, the same without condensation, its rise per further gram misted a day; all (B,).
+
+    `latent_w` (B, n) is what evaporation takes from each node (condensation gives), in W; `slope` (B, n) its change in W/K.
+    """
+
+    pressure_pa: Floats
+    unbound_pa: Floats
+    per_gram: Floats
+    latent_w: Floats
+    slope: Floats
 
 
 def vapour_pressure(
-    case: EnclosureCase, air_c: Floats, ground_c: Floats, room_c: Floats, room_percent: Floats, air_changes_h: Floats
-) -> tuple[Floats, Floats, Floats]:
-    """Return the vapour pressure in Pa, what it would be without condensation, and its rise per further gram misted a day.
+    case: EnclosureCase, node_c: Floats, room_c: Floats, room_percent: Floats, air_changes_h: Floats, wetness: Floats, given: Floats
+) -> Vapour:
+    """Settle the vapour at known temperatures.
 
-    All of shape (B,). Air (B, nodes) and ground (B, zones) in °C, the room in °C and %, air changes per hour. The rise is
-    in Pa, before condensation, at unchanged temperatures.
+    Nodes (B, n) and room (B,) in °C, the room's humidity in %, air changes per hour, `wetness` a factor on everything that
+    evaporates, `given` kg/s misted and fogged into the air; all (B,). Limits: one vapour pressure for the whole enclosure.
     """
+    nodes, wet = nodes_of(case), wetting(case.shell)
     room_e = room_percent / 100 * saturation_pressure(room_c)
-    mean = air_c.mean(axis=1)
     # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
     carried = AIR_DENSITY * case.volume_m3 * air_changes_h / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_e)
-    floor = case.length_m * case.width_m
-    per_pascal = MASS_TRANSFER / (VAPOUR_GAS_CONSTANT * (mean + KELVIN))
-    bowl_zone = min(int(case.bowl_x_m / case.length_m * ZONES), ZONES - 1)
-    wet = ground.WET_SHARE[case.ground_damp] * floor
-    per_gram = MISTING_SHARE / 1000 / DAY_S
-    lost = carried + per_pascal * (case.bowl_m2 + wet)
-    e = room_e
+    rates = wet.exchange * PER_PASCAL * wetness[:, None]
+    at = saturation_pressure(node_c)
+    bowl_rate = wet.bowl * PER_PASCAL * wetness
+    bowl_air = node_c[:, wet.bowl_air]
+    lost = carried + rates.sum(axis=1) + bowl_rate
+    fixed_gain = carried * room_e + (rates * at).sum(axis=1) + given
+    unbound = room_e
     for _ in range(3):
-        # Water lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).
-        bowl_air = air_c[:, bowl_zone]
-        bowl_c = bowl_air - (bowl_air - dew_point(e)) / 3
-        gain = per_pascal * (case.bowl_m2 * saturation_pressure(bowl_c) + wet * saturation_pressure(ground_c.mean(axis=1)))
-        e = (carried * room_e + gain + per_gram * case.misting_kg_per_day * 1000) / lost
-    skin = air_c.min(axis=1) - (air_c.min(axis=1) - room_c) * walls.wall_u(case.kind) * walls.R_SIDEWAYS
-    return np.asarray(np.minimum(e, saturation_pressure(np.minimum(skin, mean)))), np.asarray(e), np.asarray(per_gram / lost)
+        # A bowl lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).
+        bowl_c = bowl_air - (bowl_air - dew_point(unbound)) / 3
+        gain = fixed_gain + bowl_rate * saturation_pressure(bowl_c)
+        unbound = gain / lost
+    air = node_c[:, nodes.air]
+    if nodes.walled:
+        wall = node_c[:, nodes.walls]
+        skin_at = saturation_pressure(wall + wet.skin_share * (air - wall))
+        taking = wet.skins[nodes.walls] * PER_PASCAL
+        bound = unbound
+        for _ in range(SWEEPS):
+            active = (bound[:, None] > skin_at) * taking
+            bound = (gain + (active * skin_at).sum(axis=1)) / (lost + active.sum(axis=1))
+        condensed = active * np.maximum(bound[:, None] - skin_at, 0.0)
+    else:
+        bound, condensed = unbound, np.zeros_like(air)
+    pressure = np.minimum(bound, saturation_pressure(air.min(axis=1)))
+    latent = LATENT_HEAT * rates * (at - pressure[:, None])
+    latent[:, wet.bowl_air] += LATENT_HEAT * bowl_rate * (saturation_pressure(bowl_c) - pressure)
+    if nodes.walled:
+        latent[:, nodes.walls] -= LATENT_HEAT * condensed
+    slope = LATENT_HEAT * rates * at * (MAGNUS_A * MAGNUS_B_C / (node_c + MAGNUS_B_C) ** 2)
+    return Vapour(np.asarray(pressure), np.asarray(unbound), np.asarray(MISTING_SHARE / 1000 / DAY_S / lost), latent, slope)
 
 
 def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:
@@ -67,3 +145,9 @@ def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:
     wet = MASS_TRANSFER * HIDE_MOSS_M2
     outside = relative_humidity(vapour_pa, hide_c)
     return np.asarray(np.minimum((wet * 100 + HIDE_EXCHANGE_M3S * outside) / (wet + HIDE_EXCHANGE_M3S), 100.0))
+
+
+def given_mean(case: EnclosureCase) -> float:
+    """kg/s of water that misters and foggers put into the air, as a mean over the day."""
+    misted = case.misting_kg_per_day + sum(item.kg for item in case.mistings)
+    return MISTING_SHARE * misted / DAY_S + case.fogger_kg_per_h * case.light_hours / 24 / 3600

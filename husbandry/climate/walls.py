@@ -1,11 +1,15 @@
 """What an enclosure is built of: heat through its walls and its lid, and the air it changes.
 
 U-values after ISO 6946 with the inner surface resistance on both sides, since both sides are indoors. Conductivities
-are the usual table values; air changes are estimates that the keeper's readings will replace.
+and heat capacities are the usual table values; air changes are estimates that the keeper's readings replace. Where
+vents are given, the stack flow through the lowest and the highest of them takes the estimate's place.
 """
 
+import math
 from dataclasses import dataclass
 from typing import Final
+
+from husbandry.climate.case import EnclosureCase, VentCase
 
 R_SIDEWAYS: Final = 0.13  # m²K/W, ISO 6946, horizontal heat flow
 R_UP: Final = 0.10
@@ -13,14 +17,24 @@ R_DOWN: Final = 0.17
 R_OUTSIDE: Final = 0.04
 MESH_LOSS: Final = 6.0  # W/m²K over a mesh's area beside the air it lets through (trade)
 OPEN_LOSS: Final = 8.0  # W/m²K over an open top: radiation to the room and its film (estimate)
+COVER_M: Final = 0.003  # a sheet of plastic laid on a mesh
 
-# W/mK, common tables
-CONDUCTIVITY: Final = {
-    "glass": 1.0,
-    "plywood": 0.13,
-    "pvc": 0.17,
-    "foamed-pvc": 0.07,
-    "polypropylene": 0.22,
+
+@dataclass(frozen=True)
+class Material:
+    """`conductivity` in W/mK and `heat_capacity` in J/m³K (common tables)."""
+
+    conductivity: float
+    heat_capacity: float
+
+
+MATERIALS: Final = {
+    "glass": Material(1.0, 2.1e6),
+    "plywood": Material(0.13, 0.7e6),
+    "pvc": Material(0.17, 1.3e6),
+    "foamed-pvc": Material(0.07, 0.5e6),
+    "polypropylene": Material(0.22, 1.7e6),
+    "foam-board": Material(0.033, 0.05e6),
 }
 
 
@@ -45,6 +59,10 @@ BUILDS: Final = {
 }
 REFERENCE_RISE_K: Final = 5.0
 LEAST_AIR_CHANGE_SHARE: Final = 0.35  # fans, doors and draughts keep some air moving without any heat
+CRACKS: Final = 0.5  # air changes per hour through doors and cable holes where the vents are known (estimate)
+DISCHARGE: Final = 0.6  # of a sharp-edged opening (ASHRAE Fundamentals, ventilation and infiltration; recalled)
+ONE_OPENING: Final = DISCHARGE / 3  # one opening in a wall breathes both ways (ASHRAE; recalled)
+ROOM_K: Final = 295.0
 
 
 def u_value(thickness_m: float, conductivity: float, *, inside: float = R_SIDEWAYS, outside: float = R_SIDEWAYS) -> float:
@@ -52,32 +70,73 @@ def u_value(thickness_m: float, conductivity: float, *, inside: float = R_SIDEWA
     return 1.0 / (inside + thickness_m / conductivity + outside)
 
 
-def wall_u(kind: str) -> float:
+def half_wall(kind: str) -> float:
+    """Resistance in m²K/W of half the wall's thickness; raises KeyError for mesh."""
+    build = BUILDS[kind]
+    if build.thickness_m is None:
+        raise KeyError(kind)
+    return build.thickness_m / 2 / MATERIALS[build.material].conductivity
+
+
+def wall_u(kind: str, insulation_m: float = 0.0) -> float:
     """W/m²K of the side walls; mesh walls lose over their area like a mesh lid."""
     build = BUILDS[kind]
     if build.thickness_m is None:
         return MESH_LOSS
-    return u_value(build.thickness_m, CONDUCTIVITY[build.material])
+    bare = 1 / u_value(build.thickness_m, MATERIALS[build.material].conductivity)
+    return 1 / (bare + insulation_m / MATERIALS["foam-board"].conductivity)
 
 
-def lid_u(kind: str, lid: str) -> float:
-    """W/m²K of the top: the walls' material when solid, mesh or an opening otherwise."""
-    if lid == "mesh":
-        return MESH_LOSS
-    if lid == "open":
-        return OPEN_LOSS
+def wall_heat(kind: str) -> float:
+    """J/m²K that a square metre of wall stores."""
+    build = BUILDS[kind]
+    return 0.0 if build.thickness_m is None else build.thickness_m * MATERIALS[build.material].heat_capacity
+
+
+def lid_u(kind: str, lid: str, covered: float = 0.0) -> float:
+    """W/m²K of the top: the walls' material when solid, mesh or an opening with a share `covered` otherwise."""
+    if lid != "solid":
+        cover = u_value(COVER_M, MATERIALS["pvc"].conductivity, inside=R_UP, outside=R_UP)
+        return covered * cover + (1 - covered) * (MESH_LOSS if lid == "mesh" else OPEN_LOSS)
     build = BUILDS[kind]
     thickness_m, material = (0.01, "plywood") if build.thickness_m is None else (build.thickness_m, build.material)
-    return u_value(thickness_m, CONDUCTIVITY[material], inside=R_UP, outside=R_UP)
+    return u_value(thickness_m, MATERIALS[material].conductivity, inside=R_UP, outside=R_UP)
 
 
 def base_u(kind: str) -> float:
     """W/m²K from the underside of the ground through the floor and the stand to the room."""
     build = BUILDS[kind]
     thickness_m, material = (0.003, "pvc") if build.thickness_m is None else (build.thickness_m, build.material)
-    return 1.0 / (thickness_m / CONDUCTIVITY[material] + R_DOWN + 0.15)  # 0.15: the stand's top
+    return 1.0 / (thickness_m / MATERIALS[material].conductivity + R_DOWN + 0.15)  # 0.15: the stand's top
 
 
-def air_changes(kind: str, lid: str) -> float:
+def stack_flow(vents: tuple[VentCase, ...], rise_k: float) -> float:
+    """Return the air in m³/s through wall vents with the inside `rise_k` above the room.
+
+    `Q = C_d A √(2 g Δh ΔT/T)` between the lower and the upper half of the openings, their areas in series (ASHRAE
+    Fundamentals, stack effect; recalled). One opening alone breathes both ways: `Q = (C_d/3) A √(g H ΔT/T)` with H its own
+    side.
+    """
+    if not vents or rise_k <= 0:
+        return 0.0
+    middle = (min(vent.height_m for vent in vents) + max(vent.height_m for vent in vents)) / 2
+    low = [vent for vent in vents if vent.height_m <= middle]
+    high = [vent for vent in vents if vent.height_m > middle]
+    if not high:
+        area = sum(vent.area_m2 for vent in low)
+        return ONE_OPENING * area * math.sqrt(9.81 * math.sqrt(area) * rise_k / ROOM_K)
+    areas = [sum(vent.area_m2 for vent in part) for part in (low, high)]
+    heights = [sum(vent.height_m * vent.area_m2 for vent in part) / area for part, area in zip((low, high), areas, strict=True)]
+    effective = areas[0] * areas[1] / math.hypot(*areas)
+    return DISCHARGE * effective * math.sqrt(2 * 9.81 * (heights[1] - heights[0]) * rise_k / ROOM_K)
+
+
+def air_changes(case: EnclosureCase) -> float:
     """Air changes per hour with the inside 5 K above the room."""
-    return BUILDS[kind].air_changes[lid]
+    by_lid = BUILDS[case.kind].air_changes
+    if case.lid == "solid":
+        if not case.vents:
+            return by_lid["solid"]
+        return CRACKS + 3600 * stack_flow(case.vents, REFERENCE_RISE_K) / case.volume_m3
+    # A covered part shuts that much of what the opening adds to the closed box.
+    return by_lid["solid"] + (by_lid[case.lid] - by_lid["solid"]) * (1 - case.lid_covered)

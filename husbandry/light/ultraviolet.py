@@ -1,4 +1,4 @@
-"""The UV index below a lamp: a straight tube as a line source, a compact as a point.
+"""The UV index below a lamp: a straight tube as a line source, a compact or combined lamp as a point.
 
 Tube: `E = (I'/2d) [F(a2) − F(a1)]`, `F(a) = a + sin a cos a`, `a = atan((±L/2 − x)/d)`: the field of a diffuse line
 source, at the middle the formula of Keitz (1971), "Light Calculations and Measurements", used to rate UV lamps; recalled.
@@ -16,11 +16,11 @@ from numpy.typing import ArrayLike, NDArray
 Floats = NDArray[np.float64]
 
 WATTS_PER_INDEX: Final = 0.025
+JOULES_PER_SED: Final = 100.0
 RATED_TUBE_M: Final = 0.55
 RATED_DISTANCE_M: Final = 0.30
 NO_REFLECTOR: Final = 0.6
 AGED_SHARE: Final = 0.7
-COMPACT_HALF_ANGLE_DEG: Final = 50.0
 SEARCHED_M: Final = np.geomspace(0.03, 3.0, 120)
 FINER_STEPS: Final = 41
 STRENGTH_SIGMA: Final = 0.15  # one standard deviation of a lamp's strength about its class (estimate)
@@ -28,11 +28,15 @@ STRENGTH_SIGMA: Final = 0.15  # one standard deviation of a lamp's strength abou
 
 @dataclass(frozen=True)
 class LampKind:
-    """UV index at 0.30 m below the middle of a 0.55 m tube, new, with reflector, no mesh; `rated_life_months` to 70 %."""
+    """UV index at 0.30 m below the middle of a 0.55 m tube or a point, new, with reflector, no mesh.
+
+    `rated_life_months` to 70 %; a point shines as cos^m with `half_angle_deg`.
+    """
 
     index: float
     rated_life_months: float
     point: bool = False
+    half_angle_deg: float = 50.0
 
 
 LAMPS: Final = {
@@ -44,7 +48,11 @@ LAMPS: Final = {
     "wide-10": LampKind(1.2, 6),
     "compact-5": LampKind(0.5, 6, point=True),
     "compact-10": LampKind(1.0, 6, point=True),
+    "vapour-combined": LampKind(4.0, 12, point=True, half_angle_deg=25.0),
+    "halide-combined": LampKind(4.5, 12, point=True, half_angle_deg=30.0),
 }
+# Watts of the combined lamps that these strengths are of; others of their kind in proportion (estimate).
+RATED_WATTS: Final = {"vapour-combined": 100.0, "halide-combined": 70.0}
 
 
 def ageing(kind: str, age_months: float) -> float:
@@ -58,21 +66,39 @@ def line_shape(distance_m: ArrayLike, along_m: ArrayLike, tube_m: float) -> Floa
     `distance_m` perpendicular (above zero), `along_m` from the tube's middle; arrays broadcast.
     """
     d, x = np.broadcast_arrays(np.asarray(distance_m, float), np.asarray(along_m, float))
-    upper, lower = np.arctan((tube_m / 2 - x) / d), np.arctan((-tube_m / 2 - x) / d)
-    integral = upper + np.sin(upper) * np.cos(upper) - lower - np.sin(lower) * np.cos(lower)
-    return np.asarray(integral / (2 * d))
+    return part_shape(d, -tube_m / 2 - x, tube_m / 2 - x)
 
 
-def point_shape(distance_m: ArrayLike, along_m: ArrayLike) -> Floats:
+def part_shape(distance_m: Floats, from_m: ArrayLike, to_m: ArrayLike) -> Floats:
+    """Return the same of the part of a line between two places along it, counted from the receiver's foot."""
+    # sin a cos a = t/(1 + t²) with t = tan a
+    upper, lower = np.asarray(to_m, float) / distance_m, np.asarray(from_m, float) / distance_m
+    integral = np.arctan(upper) + upper / (1 + upper * upper) - np.arctan(lower) - lower / (1 + lower * lower)
+    return np.asarray(integral / (2 * distance_m))
+
+
+def point_shape(distance_m: ArrayLike, along_m: ArrayLike, half_angle_deg: float = 50.0) -> Floats:
     """Return the irradiance on a level surface below a point source of `cos^m`, unit axial intensity."""
-    m = math.log(0.5) / math.log(math.cos(math.radians(COMPACT_HALF_ANGLE_DEG)))
+    m = math.log(0.5) / math.log(math.cos(math.radians(half_angle_deg)))
     d, x = np.broadcast_arrays(np.asarray(distance_m, float), np.asarray(along_m, float))
     return np.asarray(d ** (m + 1) / (d**2 + x**2) ** ((m + 3) / 2))
 
 
 @dataclass(frozen=True)
+class Shade:
+    """A roof of a hide or a platform: opaque between `left_m` and `right_m` at `height_m`, as wide as the enclosure."""
+
+    left_m: float
+    right_m: float
+    height_m: float
+
+
+@dataclass(frozen=True)
 class Lamp:
-    """A UV lamp in place: `x_m`, `height_m` above the inner floor; `passed` is the open share of mesh below it (1 without)."""
+    """A UV lamp in place: `x_m`, `height_m` above the inner floor; `passed` is the open share of mesh below it (1 without).
+
+    `output` multiplies its class's strength: watts over the rated ones, or what the keeper's meter says.
+    """
 
     kind: str
     tube_m: float
@@ -81,31 +107,64 @@ class Lamp:
     reflector: bool = True
     age_months: float = 0.0
     passed: float = 1.0
+    output: float = 1.0
 
     @property
     def strength(self) -> float:
         """Everything that multiplies the field's shape, in UV index × the shape's unit."""
         kind = LAMPS[self.kind]
-        rated = point_shape(RATED_DISTANCE_M, 0.0) if kind.point else line_shape(RATED_DISTANCE_M, 0.0, RATED_TUBE_M)
-        share = (1.0 if self.reflector else NO_REFLECTOR) * ageing(self.kind, self.age_months) * self.passed
-        return float(kind.index / rated * share)
+        rated = self.shape(RATED_DISTANCE_M, 0.0, RATED_TUBE_M)
+        share = (1.0 if self.reflector or kind.point else NO_REFLECTOR) * ageing(self.kind, self.age_months) * self.passed
+        return float(kind.index / rated * share * self.output)
 
-    def index_at(self, x_m: ArrayLike, height_m: ArrayLike) -> Floats:
+    def shape(self, distance_m: ArrayLike, along_m: ArrayLike, tube_m: float | None = None) -> Floats:
+        """The field of unit strength; arrays broadcast."""
+        kind = LAMPS[self.kind]
+        if kind.point:
+            return point_shape(distance_m, along_m, kind.half_angle_deg)
+        return line_shape(distance_m, along_m, self.tube_m if tube_m is None else tube_m)
+
+    def index_at(self, x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = ()) -> Floats:
         """UV index on a level surface at `x_m` and `height_m` (arrays broadcast); zero beside or above the lamp."""
-        drop = self.height_m - np.asarray(height_m, float)
+        x, height = np.asarray(x_m, float), np.asarray(height_m, float)
+        drop = self.height_m - height
         below = np.maximum(drop, 0.01)
-        offset = np.asarray(x_m, float) - self.x_m
-        shape = point_shape(below, offset) if LAMPS[self.kind].point else line_shape(below, offset, self.tube_m)
-        return np.asarray(np.where(drop > 0, self.strength * shape, 0.0))
+        given = self.strength * self.shape(below, x - self.x_m)
+        for shade in shades:
+            if shade.height_m < self.height_m:
+                given = given - self._hidden(x, height, below, shade)
+        return np.asarray(np.where(drop > 0, np.maximum(given, 0.0), 0.0))
+
+    def _hidden(self, x: Floats, height: Floats, below: Floats, shade: Shade) -> Floats:
+        """What one roof takes from the field: the part of the tube behind it, as seen from below it."""
+        under = height < shade.height_m - 1e-6
+        stretch = below / np.where(under, shade.height_m - height, 1.0)
+        # Where the roof's edges appear along the lamp, from the receiver's foot.
+        left, right = (shade.left_m - x) * stretch, (shade.right_m - x) * stretch
+        if LAMPS[self.kind].point:
+            aside = self.x_m - x
+            covered = under & (left < aside) & (aside < right)
+            return np.asarray(np.where(covered, self.strength * self.shape(below, x - self.x_m), 0.0))
+        first, last = self.x_m - self.tube_m / 2 - x, self.x_m + self.tube_m / 2 - x
+        begin, end = np.clip(left, first, last), np.clip(right, first, last)
+        return np.asarray(np.where(under, self.strength * part_shape(below, begin, end), 0.0))
 
 
-def index_at(lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike) -> Floats:
-    """Return the UV index of all lamps together at the given places."""
-    x, height = np.broadcast_arrays(np.asarray(x_m, float), np.asarray(height_m, float))
-    total = np.zeros(x.shape)
+def index_at(lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = ()) -> Floats:
+    """Return the UV index of all lamps together at the given places.
+
+    Limits: no light from walls, no angle losses in mesh; roofs that overlap one another are counted twice.
+    """
+    x, height = np.asarray(x_m, float), np.asarray(height_m, float)
+    total = np.zeros(np.broadcast_shapes(x.shape, height.shape))
     for lamp in lamps:
-        total = total + lamp.index_at(x, height)
+        total = total + lamp.index_at(x, height, shades)
     return total
+
+
+def dose_sed(index: float, hours: float) -> float:
+    """Return the standard erythemal doses (100 J/m², ISO/CIE 17166) of a UV index held for `hours`."""
+    return index * WATTS_PER_INDEX * hours * 3600 / JOULES_PER_SED
 
 
 def distance_for(lamp: Lamp, wanted: float, along_m: float = 0.0) -> float | None:
@@ -113,10 +172,9 @@ def distance_for(lamp: Lamp, wanted: float, along_m: float = 0.0) -> float | Non
 
     Beside the tube's end the index first rises with distance: the farthest answer is returned. None when none exists.
     """
-    shape = point_shape if LAMPS[lamp.kind].point else lambda d, x: line_shape(d, x, lamp.tube_m)
     distances = SEARCHED_M
     for finer in (True, False):
-        given = lamp.strength * shape(distances, along_m)
+        given = lamp.strength * lamp.shape(distances, along_m)
         reached = np.flatnonzero(given >= wanted)
         if reached.size == 0 or reached[-1] == distances.size - 1:
             return None

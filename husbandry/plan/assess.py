@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from husbandry.climate.daycourse import course
+from husbandry.climate.day import course
 from husbandry.climate.steady import settle
 from husbandry.plan import feeding, spaces, sunlight, warmth
 from husbandry.plan.casing import body_of, enclosure_case

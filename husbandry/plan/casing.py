@@ -5,13 +5,25 @@ from dataclasses import dataclass
 from datetime import date
 
 from husbandry.climate import heaters
-from husbandry.climate.case import BaskingSpot, EnclosureCase, HeaterCase, RoomState
-from husbandry.climate.zones import LAMP_ON_LID_M
-from husbandry.light.ultraviolet import Lamp
-from husbandry.plan.document import HabitatPlan, UvLamp, basking_top_m, hours_of
+from husbandry.climate.booking import LAMP_ON_LID_M
+from husbandry.climate.case import (
+    BaskingSpot,
+    EnclosureCase,
+    HeaterCase,
+    MistingCase,
+    RoomState,
+    SunCase,
+    VentCase,
+    WaterCase,
+)
+from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
+from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
+from husbandry.plan.document import HabitatPlan, Heater, Hung, Timed, UvLamp, basking_top_m, hours_of
 from husbandry.species.profile import Profile
 from husbandry.species.stages import DAYS_PER_MONTH, StageDecision, decide_stage, expected_length_m, expected_mass_kg
 
+USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
+OUTSIDE_SHARE = 0.4  # of a tube's watts on a mesh lid that end inside, as light and warmth (estimate)
 BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is no platform
 TUBE_LEGS_M = 0.20  # how far above a mesh lid a tube is still stood
 
@@ -77,13 +89,18 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
             heater.thermostat.set_c or 0.0,
             heater.thermostat.night_set_c,
             heater.thermostat.probe,
+            heater.length_m or USUAL_LENGTH_M,
+            heater.thermostat.hysteresis_k,
+            heater.thermostat.probe_error_k,
         )
         for heater in plan.heaters
     )
+    heat += tuple(_lamp_heat(plan, *item) for item in _glowing(plan))
     rooms = {
-        season: RoomState(room.day_c, room.night_c, room.humidity_percent)
+        season: RoomState(room.day_c, room.night_c, room.humidity_percent, room.curve_c)
         for season, room in (("summer", plan.room.summer), ("winter", plan.room.winter))
     }
+    humid = next((hide for hide in plan.hides if hide.humid), None)
     return EnclosureCase(
         box.kind,
         box.lid,
@@ -99,17 +116,32 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         rooms,
         hours_of(plan.daylight.on),
         hours_of(plan.daylight.off),
-        bowl_m2=water_surface_m2(plan),
-        bowl_x_m=plan.pool.x_m if plan.pool else plan.bowl.x_m if plan.bowl else 0.0,
-        humid_hide=any(hide.humid for hide in plan.hides),
+        bowl_m2=math.pi / 4 * plan.bowl.diameter_m**2 if plan.bowl else 0.0,
+        bowl_x_m=plan.bowl.x_m if plan.bowl else 0.0,
+        humid_hide=humid is not None,
+        humid_hide_x_m=humid.x_m if humid else 0.0,
+        water=WaterCase(plan.pool.x_m, plan.pool.length_m, plan.pool.depth_m, plan.pool.fan) if plan.pool else None,
+        mistings=tuple(MistingCase(hours_of(item.at), item.grams / 1000) for item in plan.misting.times),
+        fogger_kg_per_h=plan.misting.fogger_g_per_hour / 1000,
+        sun=SunCase(plan.window.watts, hours_of(plan.window.on), hours_of(plan.window.off)) if plan.window else None,
+        vents=tuple(VentCase(vent.height_m, vent.area_m2) for vent in box.vents),
+        lid_covered=box.lid_covered,
+        insulation_m=box.insulation_m,
         misting_kg_per_day=plan.misting.grams_per_day / 1000,
     )
 
 
-def water_surface_m2(plan: HabitatPlan) -> float:
-    """The open water: the bowl's and the pool's surface."""
-    bowl = math.pi / 4 * plan.bowl.diameter_m**2 if plan.bowl else 0.0
-    return bowl + (plan.pool.length_m * plan.enclosure.width_m if plan.pool else 0.0)
+def _glowing(plan: HabitatPlan) -> list[tuple[Hung, float, float]]:
+    """Tubes and light bars with their watts and lengths: all of it ends as heat."""
+    tubes: list[tuple[Hung, float, float]] = [(lamp, TUBE_WATTS_PER_M * lamp.tube_m, lamp.tube_m) for lamp in plan.uv_lamps]
+    return tubes + [(bar, bar.watts, bar.length_m) for bar in plan.light_bars]
+
+
+def _lamp_heat(plan: HabitatPlan, hung: Hung, watts: float, length_m: float) -> HeaterCase:
+    """A tube or light bar as the air sees it; above a lid only what it shines in counts."""
+    inside = watts if not outside_lid(plan, hung.height_m) else OUTSIDE_SHARE * watts
+    height_m = min(hung.height_m, plan.enclosure.height_m)
+    return HeaterCase("light", inside, hung.x_m, height_m, 60.0, hours_of(hung.on), hours_of(hung.off), length_m=length_m)
 
 
 def outside_lid(plan: HabitatPlan, height_m: float) -> bool:
@@ -135,14 +167,78 @@ def highest_tube_m(plan: HabitatPlan) -> float:
 def uv_lamp(plan: HabitatPlan, lamp: UvLamp, today: date, height_m: float | None = None) -> Lamp:
     """Return the lamp as the field sees it; behind glass nothing passes."""
     at_m = lamp.height_m if height_m is None else height_m
-    age_months = 0.0 if lamp.fitted is None else (today - lamp.fitted).days / DAYS_PER_MONTH
     passed = plan.enclosure.mesh_open_share if through_mesh(plan, at_m) else 1.0
     if lamp.behind_glass:
         passed = 0.0
-    return Lamp(lamp.kind, lamp.tube_m, lamp.x_m, at_m, lamp.reflector, age_months, passed)
+    return Lamp(lamp.kind, lamp.tube_m, lamp.x_m, at_m, lamp.reflector, _months(lamp.fitted, today), passed, uv_factor(plan))
+
+
+def uv_of_heater(plan: HabitatPlan, heater: Heater, today: date) -> Lamp | None:
+    """Return a combined lamp as the UV field sees it, None for what gives no UV."""
+    if heater.kind not in RATED_WATTS:
+        return None
+    passed = plan.enclosure.mesh_open_share if through_mesh(plan, heater.height_m) else 1.0
+    output = heater.watts / RATED_WATTS[heater.kind] * uv_factor(plan)
+    return Lamp(heater.kind, 0.0, heater.x_m, heater.height_m, True, _months(heater.fitted, today), passed, output)
+
+
+def uv_factor(plan: HabitatPlan) -> float:
+    """What the keeper's own meter says of the lamps' strength, over their class's."""
+    return plan.calibration.uv if plan.calibration else 1.0
+
+
+def _months(fitted: date | None, today: date) -> float:
+    return 0.0 if fitted is None else (today - fitted).days / DAYS_PER_MONTH
+
+
+def uv_sources(plan: HabitatPlan, today: date) -> tuple[tuple[str, Lamp, Timed], ...]:
+    """Everything that gives UV: its path in the plan, the lamp as the field sees it, its hours; tubes first."""
+    found: list[tuple[str, Lamp, Timed]] = []
+    for index, lamp in enumerate(plan.uv_lamps):
+        found.append((f"uv_lamps.{index}", uv_lamp(plan, lamp, today), lamp))
+    for index, heater in enumerate(plan.heaters):
+        field = uv_of_heater(plan, heater, today)
+        if field is not None:
+            found.append((f"heaters.{index}", field, heater))
+    return tuple(found)
 
 
 def uv_lamps_on(plan: HabitatPlan, today: date) -> tuple[Lamp, ...]:
     """Return the lamps that are on at the middle of the day."""
-    middle = enclosure_case(plan).middle_of_day
-    return tuple(uv_lamp(plan, lamp, today) for lamp in plan.uv_lamps if lamp.runs_at(middle))
+    middle = (plan.daylight.middle_of_dark + 12) % 24
+    return tuple(lamp for _path, lamp, hours in uv_sources(plan, today) if hours.runs_at(middle))
+
+
+def shades(plan: HabitatPlan) -> tuple[Shade, ...]:
+    """The roofs that keep UV from what is below them: hides and flat platforms."""
+    ground_m = plan.ground.depth_m
+    found = [Shade(hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2, ground_m + hide.height_m) for hide in plan.hides]
+    platform = plan.platform
+    if platform is not None and platform.kind != "branch" and platform.height_m > 0:
+        half = platform.length_m / 2
+        found.append(Shade(platform.x_m - half, platform.x_m + half, ground_m + platform.height_m))
+    return tuple(found)
+
+
+def lights(plan: HabitatPlan) -> tuple[Luminaire, ...]:
+    """Everything that shines visibly at the middle of the day."""
+    middle = (plan.daylight.middle_of_dark + 12) % 24
+    found = []
+    for heater in plan.heaters:
+        if heater.kind in EFFICACY and heater.runs_at(middle):
+            angle = heater.half_angle_deg or heaters.HEATERS[heater.kind].half_angle_deg
+            lumens = EFFICACY[heater.kind] * heater.watts
+            found.append(Luminaire(heater.x_m, heater.height_m, lumens, 0.0, angle, _open(plan, heater.height_m)))
+    for lamp in plan.uv_lamps:
+        if lamp.runs_at(middle):
+            lumens = EFFICACY["tube"] * TUBE_WATTS_PER_M * lamp.tube_m
+            found.append(Luminaire(lamp.x_m, lamp.height_m, lumens, lamp.tube_m, passed=_open(plan, lamp.height_m)))
+    for bar in plan.light_bars:
+        if bar.runs_at(middle):
+            lumens = EFFICACY[bar.kind] * bar.watts
+            found.append(Luminaire(bar.x_m, bar.height_m, lumens, bar.length_m, passed=_open(plan, bar.height_m)))
+    return tuple(found)
+
+
+def _open(plan: HabitatPlan, height_m: float) -> float:
+    return plan.enclosure.mesh_open_share if through_mesh(plan, height_m) else 1.0

@@ -5,7 +5,7 @@ The JSON Schema in docs/plan-format.schema.json is generated from these models.
 """
 
 from datetime import date, time
-from typing import Annotated, Literal, Self
+from typing import Annotated, Final, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -25,14 +25,55 @@ Text = Annotated[str, Field(max_length=80)]
 EnclosureKind = Literal["glass", "pvc", "foamed-pvc", "plywood", "polypropylene", "mesh", "open-table"]
 LidKind = Literal["solid", "mesh", "open"]
 GroundKind = Literal["paper", "sand", "sandy-loam", "soil", "coir", "bark", "aspen", "moss"]
-HeaterKind = Literal["reflector-flood", "reflector-spot", "halogen-flood", "ceramic-emitter", "radiant-panel"]
+HeaterKind = Literal[
+    "reflector-flood",
+    "reflector-spot",
+    "halogen-flood",
+    "ceramic-emitter",
+    "infrared-projector",
+    "radiant-panel",
+    "vapour-combined",
+    "halide-combined",
+    "mat",
+    "cable",
+    "wall-mat",
+    "tube-heater",
+    "water-heater",
+    "water-chiller",
+]
+HANGING: Final = (
+    "reflector-flood",
+    "reflector-spot",
+    "halogen-flood",
+    "ceramic-emitter",
+    "infrared-projector",
+    "radiant-panel",
+    "vapour-combined",
+    "halide-combined",
+)
+HolderKind = Literal["", "plastic", "ceramic", "fixed"]
+LightBarKind = Literal["led-bar", "plant-led", "t5-white"]
 TubeKind = Literal["slim-6", "slim-10", "slim-12", "slim-14", "wide-5", "wide-10", "compact-5", "compact-10"]
 ThermostatKind = Literal["none", "on-off", "pulse", "dimming"]
-ProbePlace = Literal["basking-surface", "warm-air", "cool-air"]
+ProbePlace = Literal["basking-surface", "warm-air", "cool-air", "warm-ground", "cool-ground", "mat", "humid-hide", "water"]
 
 
 class Part(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, str_strip_whitespace=True, allow_inf_nan=False)
+
+
+class Timed(Part):
+    """Something on a timer; equal times mean all day and night."""
+
+    on: time = time(8)
+    off: time = time(20)
+
+    def runs_at(self, hour: float) -> bool:
+        """Tell whether it is on at `hour` (0–24, local)."""
+        begin, end = hours_of(self.on), hours_of(self.off)
+        if begin == end:
+            return True
+        return begin <= hour < end if begin < end else hour >= begin or hour < end
 
 
 class Animal(Part):
@@ -61,11 +102,18 @@ class Animal(Part):
 
 
 class RoomCase(Part):
-    """The room in one season."""
+    """The room in one season; `curve_c` the keeper's own hourly means from midnight, else the room swings between both."""
 
     day_c: RoomCelsius
     night_c: RoomCelsius
     humidity_percent: Percent
+    curve_c: Annotated[tuple[RoomCelsius, ...], Field(max_length=24)] = ()
+
+    @model_validator(mode="after")
+    def _all_hours(self) -> Self:
+        if len(self.curve_c) not in (0, 24):
+            raise ValueError("a curve of the room takes 24 hourly values, or none")
+        return self
 
 
 class RoomClimate(Part):
@@ -73,8 +121,25 @@ class RoomClimate(Part):
     winter: RoomCase
 
 
+class Vent(Part):
+    """An opening in a wall: the height of its middle above the floor, and its free area."""
+
+    height_m: Position
+    area_m2: Annotated[float, Field(gt=0, le=2)]
+
+
+class Window(Timed):
+    """Direct sun through a window: the watts that reach the inside between its hours."""
+
+    watts: Annotated[float, Field(gt=0, le=2000)]
+
+
 class Enclosure(Part):
-    """Inner dimensions. `mesh_open_share` is the open part of the mesh's area (0–1)."""
+    """Inner dimensions. `mesh_open_share` is the open part of the mesh's area (0–1).
+
+    `lid_covered` is the share of a mesh or open lid that is covered, `insulation_m` foam board outside the walls. Without
+    `vents` the kind's usual air changes are taken.
+    """
 
     kind: EnclosureKind
     length_m: Side
@@ -82,6 +147,9 @@ class Enclosure(Part):
     height_m: Side
     lid: LidKind
     mesh_open_share: Annotated[float, Field(gt=0, le=1)] = 0.65
+    lid_covered: Annotated[float, Field(ge=0, le=1)] = 0.0
+    insulation_m: Annotated[float, Field(ge=0, le=0.2)] = 0.0
+    vents: Annotated[tuple[Vent, ...], Field(max_length=6)] = ()
 
 
 class Ground(Part):
@@ -120,42 +188,43 @@ class Pool(Part):
     length_m: Metres
     depth_m: Annotated[float, Field(gt=0, le=2)]
     filtered: bool = False
+    fan: bool = False
+
+
+class MistingTime(Part):
+    """One misting at a clock time."""
+
+    at: time
+    grams: Annotated[float, Field(gt=0, le=5000)]
 
 
 class Misting(Part):
+    """Water given through the day by hand, at set times by a pump, and as fog while it is light."""
+
     grams_per_day: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    times: Annotated[tuple[MistingTime, ...], Field(max_length=12)] = ()
+    fogger_g_per_hour: Annotated[float, Field(ge=0, le=2000)] = 0.0
 
 
 class Thermostat(Part):
     """What holds the heater back; `set_c` is the temperature wanted at the probe, `night_set_c` the same while it is dark.
 
-    Without `night_set_c` the set point is one for day and night.
+    Without `night_set_c` the set point is one for day and night. `hysteresis_k` is what an on/off thermostat swings over,
+    `probe_error_k` how much too high its probe reads.
     """
 
     kind: ThermostatKind = "none"
     set_c: TargetCelsius | None = None
     night_set_c: TargetCelsius | None = None
     probe: ProbePlace = "basking-surface"
+    hysteresis_k: Annotated[float, Field(ge=0.1, le=10)] = 1.0
+    probe_error_k: Annotated[float, Field(ge=-10, le=10)] = 0.0
 
     @model_validator(mode="after")
     def _set_point_given(self) -> Self:
         if self.kind != "none" and self.set_c is None:
             raise ValueError("a thermostat needs its set point in 'set_c'")
         return self
-
-
-class Timed(Part):
-    """Something on a timer; equal times mean all day and night."""
-
-    on: time = time(8)
-    off: time = time(20)
-
-    def runs_at(self, hour: float) -> bool:
-        """Tell whether it is on at `hour` (0–24, local)."""
-        begin, end = hours_of(self.on), hours_of(self.off)
-        if begin == end:
-            return True
-        return begin <= hour < end if begin < end else hour >= begin or hour < end
 
 
 class Hung(Timed):
@@ -166,13 +235,25 @@ class Hung(Timed):
 
 
 class Heater(Hung):
-    """A radiant heater; `half_angle_deg` overrides the kind's usual beam."""
+    """A heater or cooler; `half_angle_deg` overrides the kind's usual beam.
+
+    `length_m` is how far a mat, cable or tube heater reaches along the enclosure, `holder` what its lamp sits in, `fitted`
+    the date of a combined lamp, whose UV fades.
+    """
 
     kind: HeaterKind
     watts: Annotated[float, Field(gt=0, le=500)]
     half_angle_deg: Annotated[float, Field(ge=5, le=80)] | None = None
     thermostat: Thermostat = Thermostat()
     guarded: bool = False
+    length_m: Metres | None = None
+    holder: HolderKind = ""
+    fitted: date | None = None
+
+    @property
+    def hangs(self) -> bool:
+        """Tell whether it shines down from where it hangs; mats, cables and what stands in air or water do not."""
+        return self.kind in HANGING
 
 
 class UvLamp(Hung):
@@ -183,6 +264,33 @@ class UvLamp(Hung):
     reflector: bool = True
     fitted: date | None = None
     behind_glass: bool = False
+
+
+class LightBar(Hung):
+    """Visible light without UV worth counting; `length_m` its lit length."""
+
+    kind: LightBarKind
+    watts: Annotated[float, Field(gt=0, le=500)]
+    length_m: Metres
+
+
+class Calibration(Part):
+    """What the keeper's readings have taught: factors on the models' parameters, and what is left of their uncertainty.
+
+    `room_k` and `probe_k` are offsets in K; `left` is the share of each prior's spread that remains, by parameter.
+    """
+
+    radiant: Annotated[float, Field(gt=0, le=5)] = 1.0
+    losses: Annotated[float, Field(gt=0, le=5)] = 1.0
+    air_changes: Annotated[float, Field(gt=0, le=20)] = 1.0
+    mixing: Annotated[float, Field(gt=0, le=5)] = 1.0
+    wetness: Annotated[float, Field(gt=0, le=20)] = 1.0
+    room_k: Annotated[float, Field(ge=-10, le=10)] = 0.0
+    probe_k: Annotated[float, Field(ge=-10, le=10)] = 0.0
+    uv: Annotated[float, Field(gt=0, le=5)] = 1.0
+    left: dict[Annotated[str, Field(max_length=20)], Annotated[float, Field(ge=0, le=1)]] = Field(
+        default_factory=dict, max_length=10
+    )
 
 
 class Daylight(Timed):
@@ -229,8 +337,11 @@ class HabitatPlan(Part):
     pool: Pool | None = None
     misting: Misting = Misting()
     daylight: Daylight = Daylight()
-    heaters: Annotated[tuple[Heater, ...], Field(max_length=6)] = ()
+    heaters: Annotated[tuple[Heater, ...], Field(max_length=8)] = ()
     uv_lamps: Annotated[tuple[UvLamp, ...], Field(max_length=4)] = ()
+    light_bars: Annotated[tuple[LightBar, ...], Field(max_length=4)] = ()
+    window: Window | None = None
+    calibration: Calibration | None = None
     feeding: Feeding = Feeding()
     prices: Prices = Prices()
 
@@ -273,14 +384,18 @@ def check_places(plan: HabitatPlan) -> list[MisplacedError]:
             wrong.append(MisplacedError("pool.length_m", "pool_too_long", limit_m=box.length_m))
         if pool.depth_m >= box.height_m:
             wrong.append(MisplacedError("pool.depth_m", "pool_above_lid", limit_m=box.height_m))
+    for index, vent in enumerate(box.vents):
+        if vent.height_m > box.height_m + 1e-9:
+            wrong.append(MisplacedError(f"enclosure.vents.{index}.height_m", "vent_above_lid", limit_m=box.height_m))
     lamps: list[tuple[str, Hung]] = [(f"heaters.{index}", heater) for index, heater in enumerate(plan.heaters)]
     lamps += [(f"uv_lamps.{index}", lamp) for index, lamp in enumerate(plan.uv_lamps)]
+    lamps += [(f"light_bars.{index}", bar) for index, bar in enumerate(plan.light_bars)]
     ceiling = box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M)
     for path, lamp in lamps:
         wrong += _inside_length(f"{path}.x_m", lamp.x_m, box.length_m)
         if lamp.height_m > ceiling + 1e-9:
             wrong.append(MisplacedError(f"{path}.height_m", "lamp_above_lid", limit_m=ceiling))
-        elif lamp.height_m <= basking_top_m(plan, lamp.x_m):
+        elif (not isinstance(lamp, Heater) or lamp.hangs) and lamp.height_m <= basking_top_m(plan, lamp.x_m):
             wrong.append(MisplacedError(f"{path}.height_m", "lamp_in_ground", limit_m=basking_top_m(plan, lamp.x_m)))
     return wrong
 

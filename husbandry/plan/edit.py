@@ -41,7 +41,9 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
     refitted: dict[str, Any] = _copy(after)
     box, old = refitted["enclosure"], before["enclosure"]
     parts = [refitted.get("platform"), refitted.get("bowl"), *refitted["hides"]]
-    lamps = [*refitted["heaters"], *refitted["uv_lamps"]]
+    lamps = [*refitted["heaters"], *refitted["uv_lamps"], *refitted.get("light_bars", [])]
+    for vent in box.get("vents", []):
+        vent["height_m"] = min(vent["height_m"], box["height_m"])
     for part in [*(part for part in parts if part), *lamps]:
         part["x_m"] = min(part["x_m"], box["length_m"])
     pool = refitted.get("pool")

@@ -9,18 +9,18 @@ from husbandry.assessment import Quantity
 from husbandry.climate.air import moved_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.hang import CLOSEST_M
-from husbandry.climate.heaters import HEATERS
+from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.climate.steady import Climate, settle, warm_side_x
 from husbandry.light.ultraviolet import LAMPS
-from husbandry.plan.casing import Body, enclosure_case, highest_m, highest_tube_m, outside_lid, spot_x_m
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, TubeKind, UvLamp, basking_top_m
+from husbandry.plan.casing import Body, enclosure_case, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, Heater, TubeKind, UvLamp, basking_top_m
 from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
 from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
 from husbandry.plan.sunlight import height_for_middle, index_at_back, wanted_index
 from husbandry.plan.warmth import main_heater
 from husbandry.review.facts import Company, Facts, Figures, HeaterFacts, UvFacts, Water
 from husbandry.review.judged import OFF, below
-from husbandry.review.warmth import STRENGTHS_W
+from husbandry.review.warmth import STRENGTHS_W, dark_kind
 from husbandry.space.furniture import free_place
 from husbandry.space.sizing import SIDES, Need, sides_for
 from husbandry.species.leaves import choose
@@ -33,9 +33,11 @@ FLAT_OUT = 0.97
 LOOK_AHEAD_DAYS = 180.0
 HELD_ABOVE_K = 0.5  # the cool end over its night low
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
+SOUNDED = 2  # of the usual strengths, the one whose effect is worked out first
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
 MISTING_INTO_BAND = 0.25  # how far from the least towards the most: enough, and no wetter than need be
 NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.35, 0.75, 0.9, 0.6)}
+TALL_SHARES = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
 NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
 
 
@@ -77,6 +79,8 @@ def facts(
         dark_watts={moment: watts for moment, (watts, _share) in dark.items()},
         dark_share={moment: share for moment, (_watts, share) in dark.items()},
         night_hold_c=_night_hold_c(plan, stage, case, quantities),
+        ground_top_m=plan.ground.depth_m,
+        water_middle_c=_water_middle_c(plan, stage),
         warm_air_middle_c=choose(stage.heat.warm_air_c, plan.schools).middle,
         basking_middle_c=basking.middle if basking else None,
         uv_wanted=(wanted.low or 0.0, wanted.high or 0.0) if wanted else None,
@@ -168,8 +172,13 @@ def _water(plan: HabitatPlan, profile: Profile, stage: Stage, minimum: dict[str,
     )
 
 
+def _water_middle_c(plan: HabitatPlan, stage: Stage) -> float | None:
+    rule = stage.water
+    return choose(rule.temperature_c, plan.schools).middle if rule is not None and rule.temperature_c is not None else None
+
+
 def _new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
-    """A place out of reach for a further dark heater: near a solid lid, on a mesh, or well above an open table.
+    """A place for a further dark heater: near a solid lid, on a mesh, or well above an open table.
 
     The first stands off the warm end; by day the next go along from it, by night to the cool end.
     """
@@ -179,10 +188,13 @@ def _new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
     warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
     dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
     found = {}
+    tall = enclosure_case(plan).levels > 1
     for moment, shares in NEW_HEATER_PLACES.items():
         share = shares[min(dark, len(shares) - 1)]
         x_m = round((share if warm_left else 1 - share) * box.length_m, 2)
-        found[moment] = x_m, round(min(max(usual, basking_top_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+        # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
+        wanted = TALL_SHARES[moment] * box.height_m if tall else usual
+        found[moment] = x_m, round(min(max(wanted, basking_top_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
     return found
 
 
@@ -250,7 +262,7 @@ def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate) -> float
 def _dark_watts(
     plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]
 ) -> dict[str, tuple[float, float]]:
-    """The weakest usual ceramic emitter that holds the night low, or the warm end by day, in a winter room.
+    """The weakest usual dark heater that holds the night low, or the warm end by day, in a winter room.
 
     Worked out only where one is short; the strongest where none suffices. Watts, and the share of what is missing that they bring.
     """
@@ -261,13 +273,13 @@ def _dark_watts(
         "night": ("cool_air", night.low if night.low is not None else night.middle),
         "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
     }
-    half_angle = HEATERS["ceramic-emitter"].half_angle_deg
     tried: dict[tuple[float, float], Climate] = {}
 
     def reached_c(watts: float, moment: str) -> float:
         x_m, height_m = places[moment]
         if (watts, x_m) not in tried:
-            added = HeaterCase("ceramic-emitter", watts, x_m, height_m, half_angle, 0.0, 0.0)
+            kind = dark_kind(watts)
+            added = HeaterCase(kind, watts, x_m, height_m, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
             tried[watts, x_m] = settle(replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",))
         return tried[watts, x_m].settled["winter", moment].predictions[wanted[moment][0]].value
 
@@ -275,10 +287,22 @@ def _dark_watts(
         if not _short(quantities, key, moment):
             continue
         now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.moment == moment), default=target_c)
-        # More watts are never colder: the weakest that suffices is found by halving.
-        enough = bisect_left(STRENGTHS_W, True, key=lambda watts, of=moment, least=target_c: reached_c(watts, of) >= least)  # type: ignore[misc]
-        watts = STRENGTHS_W[min(enough, len(STRENGTHS_W) - 1)]
-        found[moment] = watts, (reached_c(watts, moment) - now_c) / max(target_c - now_c, 0.1)
+        missing_k = max(target_c - now_c, 0.1)
+        # Nearly straight in the watts: from one answer the next guess, until the size below falls short.
+        place = SOUNDED
+        for _ in STRENGTHS_W:
+            got_k = reached_c(STRENGTHS_W[place], moment) - now_c
+            guess_w = STRENGTHS_W[place] * missing_k / max(got_k, 0.01)
+            better = min(bisect_left(STRENGTHS_W, guess_w), len(STRENGTHS_W) - 1)
+            if got_k < missing_k:
+                better = max(better, min(place + 1, len(STRENGTHS_W) - 1))
+            if better == place or (better > place and got_k >= missing_k):
+                break
+            if better < place and (STRENGTHS_W[better], places[moment][0]) in tried:
+                break
+            place = better
+        watts = STRENGTHS_W[place]
+        found[moment] = watts, (reached_c(watts, moment) - now_c) / missing_k
     return found
 
 
@@ -310,7 +334,7 @@ def _night_hold_c(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantiti
 
 def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantities: tuple[Quantity, ...]) -> tuple[HeaterFacts, ...]:
     night_hour = (case.middle_of_day + 12) % 24
-    main = main_heater(case) if plan.heaters else -1
+    main = main_heater(case)
     right_gap = next((item.reason.parameters.get("right") for item in quantities if item.key == "lamp_distance"), None)
     found = []
     for index, heater in enumerate(plan.heaters):
@@ -324,6 +348,8 @@ def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantitie
                 index=index,
                 kind=heater.kind,
                 watts=heater.watts,
+                place=kind.place,
+                holder_w=HOLDERS.get(heater.holder),
                 light=kind.light,
                 control=heater.thermostat.kind,
                 suited_controls=kind.controls,
@@ -349,30 +375,24 @@ def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, stage: Stage, body: Body, 
     night_hour = (case.middle_of_day + 12) % 24
     wanted = wanted_index(plan, stage)
     found = []
-    for index, lamp in enumerate(plan.uv_lamps):
-        right = None
-        if wanted is not None and wanted.high:
-            right = height_for_middle(plan, index, wanted, body, today, highest_tube_m(plan))
-        age = None if lamp.fitted is None else (today - lamp.fitted).days / DAYS_PER_MONTH
-        found.append(
-            UvFacts(
-                index,
-                lamp.kind,
-                lamp.behind_glass,
-                age,
-                LAMPS[lamp.kind].rated_life_months,
-                lamp.runs_at(night_hour),
-                lamp.height_m,
-                right,
-            )
-        )
+    for index, (path, lamp, hours) in enumerate(uv_sources(plan, today)):
+        right, fitted, glass = None, None, False
+        if isinstance(hours, UvLamp):
+            fitted, glass = hours.fitted, hours.behind_glass
+            if wanted is not None and wanted.high:
+                right = height_for_middle(plan, index, wanted, body, today, highest_tube_m(plan))
+        elif isinstance(hours, Heater):
+            fitted = hours.fitted
+        age = None if fitted is None else (today - fitted).days / DAYS_PER_MONTH
+        life = LAMPS[lamp.kind].rated_life_months
+        found.append(UvFacts(index, path, lamp.kind, glass, age, life, hours.runs_at(night_hour), lamp.height_m, right))
     return tuple(found)
 
 
 def _new_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[str, Any] | None:
     """The weakest tube that reaches the middle of the band from somewhere below the lid, else one that is in band at the lid."""
     wanted = wanted_index(plan, stage)
-    if plan.uv_lamps or wanted is None or not wanted.high:
+    if uv_sources(plan, today) or wanted is None or not wanted.high:
         return None
     tube_m = 0.55 if plan.enclosure.length_m >= 0.6 else round(0.6 * plan.enclosure.length_m, 2)
     half = tube_m / 2

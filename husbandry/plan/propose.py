@@ -6,16 +6,19 @@ Everything is drawn from the profile and solved by the models; the keeper change
 from datetime import date
 from typing import Any, Final
 
-from husbandry.assessment import Change, Finding, Measure, Severity, Verdict
+from husbandry.assessment import Change, Finding, Severity, Verdict
+from husbandry.climate.hang import height_for
+from husbandry.climate.steady import settle
+from husbandry.plan import warmth
 from husbandry.plan.assess import assess
-from husbandry.plan.casing import body_of, spot_x_m
-from husbandry.plan.document import Animal, HabitatPlan, RoomClimate, basking_top_m, check_places
+from husbandry.plan.casing import Body, body_of, enclosure_case, highest_m, spot_x_m
+from husbandry.plan.document import ABOVE_LID_M, Animal, HabitatPlan, RoomClimate, basking_top_m, check_places
 from husbandry.plan.edit import apply
 from husbandry.plan.result import Assessment
 from husbandry.plan.spaces import enclosure_needs, usual_pool
-from husbandry.review.judged import miss
+from husbandry.review.judged import BAD, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M
-from husbandry.space.sizing import SIDES, Need, sides_for
+from husbandry.space.sizing import SIDES, sides_for
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 
@@ -24,6 +27,8 @@ LAMP_KINDS: Final = ("reflector-flood", "halogen-flood")
 LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
 ABOVE_WATER_M: Final = 0.03  # a basking place over the water
 FIRST_GAP_M: Final = 0.28  # from an open table's lamp to the slate
+BACK_GAP_M: Final = 0.22  # and from its face to the back
+HIGHER_M: Final = (0.0, 0.15, 0.3)
 LONGEST_SIDE_M: Final = 15.0
 ROUNDS: Final = 16
 # What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
@@ -95,63 +100,72 @@ def propose(
     return min(tried, key=lambda plan: (_weight(assess(plan, profile, today, days_of=()).findings), _installed_watts(plan)))
 
 
-def _rounded(wanted: dict[str, Need]) -> tuple[float, ...]:
-    """The sides rounded up to whole centimetres, where a hair more never falls short."""
-    return tuple(min(round(size + 0.0049, 2), LONGEST_SIDE_M) for size in sides_for(wanted))
-
-
 def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:
     """Hang the weakest lamp that reaches the wanted surface in winter over a patch as large as the body, dimmed, guarded.
 
-    Where none warms the whole body, the weakest that reaches the surface; where none does, the strongest.
+    Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, none.
     """
     document = plan.model_dump(mode="json")
     lidless = plan.enclosure.lid != "solid"
-    clear = basking_top_m(plan, spot_x_m(plan)) + CLOSEST_HEATER_M + 0.005
-    height_m = round(max(plan.enclosure.height_m - 0.05, min(plan.enclosure.height_m - 0.02, clear)), 3)
+    body = body_of(plan, profile, today)
+    top_m = basking_top_m(plan, spot_x_m(plan))
+    clear = top_m + CLOSEST_HEATER_M + 0.005
+    heights = [round(max(plan.enclosure.height_m - 0.05, min(plan.enclosure.height_m - 0.02, clear)), 3)]
     if lidless:
-        height_m = round(max(plan.enclosure.height_m, basking_top_m(plan, spot_x_m(plan)) + FIRST_GAP_M), 3)
+        # From the back, not from the slate: a tall shell is that much nearer to the lamp, and may need it higher still.
+        first_m = max(plan.enclosure.height_m, top_m + FIRST_GAP_M, top_m + body.back_m + BACK_GAP_M)
+        highest = plan.enclosure.height_m + ABOVE_LID_M
+        heights = sorted({round(min(first_m + more, highest), 3) for more in HIGHER_M})
     narrow: HabitatPlan | None = None
-    trial = plan
     for watts in LAMP_WATTS:
         for kind in LAMP_KINDS:
-            heater = {
-                "kind": kind,
-                "watts": watts,
-                "x_m": document["platform"]["x_m"],
-                "height_m": height_m,
-                "guarded": not lidless,
-                "thermostat": {"kind": "dimming", "set_c": middle_c, "probe": "basking-surface"},
-            }
-            trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
-            if check_places(trial):
-                return plan  # no lamp can hang here
-            found = assess(trial, profile, today, days_of=())
-            if _surface_c(found) < middle_c - 0.5:
-                right_m = _right_height_m(found, trial)
-                if right_m is None:
+            for height_m in heights:
+                heater: dict[str, Any] = {
+                    "kind": kind,
+                    "watts": watts,
+                    "x_m": document["platform"]["x_m"],
+                    "height_m": height_m,
+                    "guarded": not lidless,
+                    "thermostat": {"kind": "dimming", "set_c": middle_c, "probe": "basking-surface"},
+                }
+                trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
+                if check_places(trial):
+                    return plan  # no lamp can hang here
+                lamp = _Lamp(trial, profile, body)
+                if lamp.surface_c < middle_c - 0.5:
+                    right_m = lamp.right_height_m(middle_c)
+                    if right_m is None:
+                        break
+                    change = Change("heaters.0", heater | {"height_m": right_m, "guarded": True})
+                    trial = HabitatPlan.model_validate(apply(document, (change,)))
+                    lamp = _Lamp(trial, profile, body)
+                    if lamp.surface_c < middle_c - 1.0:
+                        break
+                if lamp.burns:
                     continue
-                change = Change("heaters.0", heater | {"height_m": right_m, "guarded": True})
-                trial = HabitatPlan.model_validate(apply(document, (change,)))
-                found = assess(trial, profile, today, days_of=())
-                if _surface_c(found) < middle_c - 1.0:
-                    continue
-            if found.quantity("warm_patch").verdict in (Verdict.INSIDE, Verdict.UNKNOWN):
-                return trial
-            narrow = narrow or trial
-    return narrow or trial
+                if lamp.covers:
+                    return trial
+                narrow = narrow or trial
+                break
+    return narrow or plan
 
 
-def _surface_c(found: Assessment) -> float:
-    return found.quantity("basking_surface", "winter", "day").value or 0.0
+class _Lamp:
+    """What one lamp does to the basking spot by day in winter."""
 
+    def __init__(self, plan: HabitatPlan, profile: Profile, body: Body) -> None:
+        stage = body.decision.stage
+        self.plan, self.case = plan, enclosure_case(plan)
+        climate = settle(self.case, spread=False, seasons=("winter",))
+        self.surface_c = climate.settled["winter", "day"].predictions["basking_surface"].value
+        self.burns = any(item.verdict in BAD for item in warmth.back(stage, body, self.case, climate))
+        patch = warmth.patch(plan, profile, body, self.case)
+        self.covers = all(item.verdict in (Verdict.INSIDE, Verdict.UNKNOWN) for item in patch)
 
-def _right_height_m(found: Assessment, plan: HabitatPlan) -> float | None:
-    """Where the lamp would reach the surface wanted, if that is no nearer than a lamp may hang."""
-    right = found.quantity("lamp_distance").reason.parameters.get("right")
-    if not isinstance(right, Measure) or right.value < CLOSEST_HEATER_M + 0.005:
-        return None
-    return round(basking_top_m(plan, spot_x_m(plan)) + right.value, 3)
+    def right_height_m(self, wanted_c: float) -> float | None:
+        """Where it would reach the surface wanted, if that is no nearer than a lamp may hang."""
+        right = height_for(self.case, 0, wanted_c, "winter", highest_m(self.plan))
+        return None if right is None or right - self.case.spot.top_m < CLOSEST_HEATER_M + 0.005 else round(right, 3)
 
 
 MENDED: Final = {
@@ -182,7 +196,8 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
             continue
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
         after = assess(trial, profile, today, days_of=())
-        if todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found):
+        worse = _weight(after.findings)[0] > _weight(found.findings)[0]
+        if not worse and (todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found)):
             plan, found = trial, after
     return plan
 

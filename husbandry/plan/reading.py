@@ -89,6 +89,8 @@ def problem_of(error: ErrorDetails) -> Problem:
         limit = next(value for value in context.values() if isinstance(value, int | float))
         code = "too_high" if kind.startswith("less") else "too_low"
         return _out_of_range(path, code, float(error["input"]), float(limit))
+    if kind == "too_long":
+        return Problem(path, "too_many", {"limit": int(context["max_length"]), "found": int(context.get("actual_length") or 0)})
     if kind in ("literal_error", "enum"):
         return Problem(path, "unknown_choice", {"found": str(error["input"])[:40], "known": str(context.get("expected", ""))})
     if kind in ("float_type", "float_parsing", "int_type", "int_parsing", "finite_number", "int_from_float"):

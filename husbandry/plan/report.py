@@ -4,12 +4,12 @@ from dataclasses import asdict
 from typing import Any
 
 from husbandry.assessment import Finding, Measure, Parameter, Quantity
-from husbandry.climate.daycourse import DayCourse
+from husbandry.climate.day import DayCourse
 from husbandry.plan.outlook import Outlook, When
 from husbandry.plan.result import Assessment
 
 DIGITS = 4
-HOUR_STEP = 4  # one value an hour out of the quarter-hour steps
+HOUR_STEP = 60  # one value an hour out of the minutes
 
 
 def report(assessment: Assessment, ahead: Outlook | None = None) -> dict[str, Any]:

@@ -13,7 +13,6 @@ from husbandry.species.stage import Stage
 
 ARITHMETIC: Final = Basis(BasisKind.PRACTICE, note="by arithmetic")
 WATER_MODEL: Final = Basis(BasisKind.ESTIMATE, note="unheated water follows the day's mean of the air over it")
-WATER_SPREAD_K: Final = 1.5  # pumps warm it, evaporation cools it (estimate)
 WATER_DANGER_K: Final = 4.0  # beyond the band (estimate)
 UNITS: Final = {"floor_area": "m2", "water_volume": "m3"}
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
@@ -114,32 +113,26 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate) -> list[Quantity]:
     if rule.temperature_c is not None and pool is not None:
         wanted = choose(rule.temperature_c, plan.schools)
         band = wanted.band(danger_high=None if wanted.high is None else wanted.high + WATER_DANGER_K)
-        light_h = _hours_of_light(plan)
-        for season in dict.fromkeys(season for season, _moment in climate.settled):
-            day_c, night_c = (climate.settled[season, moment].predictions["cool_air"].value for moment in ("day", "night"))
-            mean_c = (light_h * day_c + (24 - light_h) * night_c) / 24
-            reason = Reason("water.follows_air", {"day": Measure(day_c, "degC"), "night": Measure(night_c, "degC")})
+        for (season, moment), settled in climate.settled.items():
+            water = settled.predictions["water"]
+            reason = Reason("water.balance", {"air": Measure(settled.predictions["cool_air"].value, "degC")})
             found.append(
                 Quantity(
                     "water_temperature",
                     "degC",
-                    mean_c,
-                    band.judge(mean_c),
+                    water.value,
+                    band.judge(water.value),
                     reason,
                     band.basis,
                     band,
-                    mean_c - WATER_SPREAD_K,
-                    mean_c + WATER_SPREAD_K,
+                    water.low,
+                    water.high,
                     season,
+                    moment,
                     school=band.school,
                 )
             )
     return found
-
-
-def _hours_of_light(plan: HabitatPlan) -> float:
-    on, off = plan.daylight.on, plan.daylight.off
-    return ((off.hour + off.minute / 60) - (on.hour + on.minute / 60)) % 24 or 24.0
 
 
 def _ground_m3(plan: HabitatPlan) -> float:

@@ -6,8 +6,9 @@ import numpy as np
 
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.light import ultraviolet
-from husbandry.plan.casing import Body, spot_x_m, through_mesh, uv_lamp, uv_lamps_on
-from husbandry.plan.document import HabitatPlan, basking_top_m, hours_of
+from husbandry.light.visible import lux_at
+from husbandry.plan.casing import Body, lights, shades, spot_x_m, through_mesh, uv_lamp, uv_lamps_on, uv_sources
+from husbandry.plan.document import HabitatPlan, Timed, basking_top_m, hours_of
 from husbandry.species.leaves import Range, choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -17,6 +18,9 @@ DECILE = 1.2816
 LAMPS = Basis(BasisKind.ESTIMATE, note="lamp classes; a meter reading replaces them")
 # A lamp that gives at least this share of the band's lower edge counts as UVB given, for the supplements.
 WORKING_SHARE = 0.5
+PLACES = 81  # looked at along the length
+WITHIN_SHARE = 0.8  # of the strongest UV
+TOGETHER_M = 0.15  # between what is brightest, hottest and most UV (trade)
 CLOSEST_TUBE_M = 0.15  # a tube is not hung nearer to the back than this (trade)
 
 
@@ -40,7 +44,7 @@ def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
 def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date) -> list[Quantity]:
     """UV index at the back and in the shade, the distance that would be right, the lit share, and the hours of light."""
     wanted = wanted_index(plan, stage)
-    lamps = uv_lamps_on(plan, today)
+    lamps, sources = uv_lamps_on(plan, today), uv_sources(plan, today)
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
     found = []
     if wanted is not None:
@@ -54,7 +58,7 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
                 "UVI",
                 value,
                 band.judge(value),
-                Reason("uv.field", _described(plan, back_m)),
+                Reason("uv.field", _described(plan, sources, back_m)),
                 band.basis,
                 band,
                 value - spread,
@@ -62,19 +66,21 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
                 school=band.school,
             )
         )
-        if plan.uv_lamps:
-            found.append(_distance(plan, wanted, x_m, back_m, today))
+        if sources:
+            found.append(_distance(sources[0][1], wanted, x_m, back_m))
+            found.append(_dose(value, spread, sources))
             x = np.linspace(0.0, plan.enclosure.length_m, 41)
-            ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + body.back_m)
+            ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + body.back_m, shades(plan))
             dimmest = float(ground.min())
             shade = Band(None, max(0.5, 0.25 * (wanted.low or 0.0)), Basis(BasisKind.PRACTICE, note="always a place without UV"))
             reason = Reason("uv.shade", {"where": Measure(float(x[int(ground.argmin())]), "m")})
             found.append(Quantity("uv_shade", "UVI", dimmest, shade.judge(dimmest), reason, shade.basis, shade))
-        if plan.uv_lamps and stage.light.lit_share_percent and wanted.low:
+        if sources and stage.light.lit_share_percent and wanted.low:
             lit = choose(stage.light.lit_share_percent, plan.schools).band()
             share = 100 * ultraviolet.lit_share(lamps, plan.enclosure.length_m, back_m, wanted.low / 2)
             reason = Reason("uv.coverage", {"least": Measure(wanted.low / 2, "UVI")})
             found.append(Quantity("uv_coverage", "%", share, lit.judge(share), reason, lit.basis, lit, school=lit.school))
+    found += _together(plan, stage, lamps, x_m, back_m)
     hours = choose(stage.light.hours, plan.schools).band()
     lit_hours = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
     found.append(
@@ -85,25 +91,55 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
     return found
 
 
-def _described(plan: HabitatPlan, back_m: float) -> dict[str, Measure | str | int]:
-    if not plan.uv_lamps:
+Sources = tuple[tuple[str, ultraviolet.Lamp, Timed], ...]
+
+
+def _dose(index: float, spread: float, sources: Sources) -> Quantity:
+    """What an animal would take that stayed on its spot while the lamps are on, and in two hours."""
+    hours = max((hours_of(timed.off) - hours_of(timed.on)) % 24 or 24.0 for _path, _lamp, timed in sources)
+    told: dict[str, Measure | str | int] = {"hours": Measure(hours, "h"), "short": f"{ultraviolet.dose_sed(index, 2.0):.1f}"}
+    value, reach = ultraviolet.dose_sed(index, hours), ultraviolet.dose_sed(spread, hours)
+    basis = Basis(BasisKind.SOURCE, "WHO 2002; ISO/CIE 17166 (recalled)", "one dose is 100 J/m², weighted for burning")
+    reason = Reason("uv.dose", told)
+    return Quantity("uv_dose", "SED", value, Verdict.NOT_APPLICABLE, reason, basis, None, value - reach, value + reach)
+
+
+def _together(plan: HabitatPlan, stage: Stage, lamps: tuple[ultraviolet.Lamp, ...], x_m: float, back_m: float) -> list[Quantity]:
+    """How far from the basking spot it is brightest, and most UV: animals go by light to find warmth and UV."""
+    shining = lights(plan)
+    if not shining or stage.heat.basking_surface_c is None:
+        return []
+    x = np.linspace(0.0, plan.enclosure.length_m, PLACES)
+    bright = lux_at(shining, x, back_m)
+    apart = [abs(float(x[bright.argmax()]) - x_m)]
+    if lamps:
+        index = ultraviolet.index_at(lamps, x, back_m)
+        # A long tube is strong along much of its length: what counts is whether the spot has most of it.
+        here = float(np.interp(x_m, x, index))
+        apart.append(abs(float(x[index.argmax()]) - x_m) if here < WITHIN_SHARE * float(index.max()) else 0.0)
+    band = Band(None, TOGETHER_M, Basis(BasisKind.PRACTICE, note="brightest, hottest and most UV belong together"))
+    lux = float(np.interp(x_m, x, bright))
+    reason = Reason("light.together", {"lux": f"{round(lux, -2):.0f}", "where": Measure(float(x[bright.argmax()]), "m")})
+    return [Quantity("light_apart", "m", max(apart), band.judge(max(apart)), reason, band.basis, band)]
+
+
+def _described(plan: HabitatPlan, sources: Sources, back_m: float) -> dict[str, Measure | str | int]:
+    if not sources:
         return {"lamps": 0}
-    lamp = plan.uv_lamps[0]
+    lamp = sources[0][1]
     mesh = through_mesh(plan, lamp.height_m)
     return {
-        "lamps": len(plan.uv_lamps),
+        "lamps": len(sources),
         "kind": lamp.kind,
         "distance": Measure(lamp.height_m - back_m, "m"),
         "mesh": Measure(100 * plan.enclosure.mesh_open_share, "%") if mesh else "",
     }
 
 
-def _distance(plan: HabitatPlan, wanted: Range, x_m: float, back_m: float, today: date) -> Quantity:
+def _distance(field: ultraviolet.Lamp, wanted: Range, x_m: float, back_m: float) -> Quantity:
     """The first lamp's height over the back, against the span of distances that gives the band."""
-    lamp = plan.uv_lamps[0]
-    actual = lamp.height_m - back_m
-    field = uv_lamp(plan, lamp, today)
-    along = x_m - lamp.x_m
+    actual = field.height_m - back_m
+    along = x_m - field.x_m
     basis = Basis(BasisKind.SOURCE, "Keitz 1971 (recalled)", "lamp strength from its class")
     if field.passed == 0.0 or not wanted.high:
         return Quantity("uv_distance", "m", actual, Verdict.NOT_APPLICABLE, Reason("uv.no_distance"), basis)

@@ -4,6 +4,7 @@ from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reas
 from husbandry.climate import heaters
 from husbandry.climate.air import moved_humidity
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.contact import back_temperature, mat_contact
 from husbandry.climate.hang import height_for
 from husbandry.climate.steady import Climate, Settled, Spread
 from husbandry.plan.casing import Body, highest_m
@@ -15,6 +16,7 @@ from husbandry.species.stage import Stage
 # Beyond the band's edge by this much an animal is burnt or chilled (estimates; the vet's limits differ by species).
 BURN_MARGIN_K = 7.0
 CHILL_MARGIN_K = 5.0
+MAT_MOST_C, MAT_DANGER_C = 40.0, 46.0  # at a mat's face (trade)
 COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
 MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
 
@@ -51,8 +53,10 @@ def quantities(
         for key, band in bands.items():
             found.append(_quantity(key, settled, settled.predictions[key], band, plan))
         found.append(_power(plan, settled))
+    found += _mats(plan, case, climate)
     if plan.heaters:
-        found += _patch(plan, profile, body, case)
+        found += back(stage, body, case, climate)
+        found += patch(plan, profile, body, case)
         found += _hanging(plan, stage, case)
     return found
 
@@ -113,8 +117,59 @@ def _power(plan: HabitatPlan, settled: Settled) -> Quantity:
     )
 
 
-def main_heater(case: EnclosureCase) -> int:
-    """The index of the heater that warms the basking spot most when full on."""
+def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quantity]:
+    """What lies on the hottest mat, hidden under the ground, and the surface above it, by season and moment."""
+    found: list[Quantity] = []
+    contacts = []
+    for index, heater in enumerate(plan.heaters):
+        hidden = any(abs(hide.x_m - heater.x_m) < hide.length_m / 2 for hide in plan.hides)
+        contact = mat_contact(case, index, hidden)
+        if contact is not None:
+            contacts.append((index, contact))
+    basis = Basis(BasisKind.PRACTICE, note="glass cracks and bellies burn; no reptile feels it in time")
+    for (season, moment), settled in climate.settled.items() if contacts else ():
+        below = [(float(settled.node_c[item.below]) + settled.duty[index] * item.contact_rise_k, index) for index, item in contacts]
+        hottest, index = max(below)
+        item = dict(contacts)[index]
+        above = float(settled.node_c[item.above]) + settled.duty[index] * item.surface_rise_k
+        spread = settled.predictions["warm_air"]
+        told: dict[str, Measure | str | int] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
+        band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C)
+        low, high = hottest + spread.low - spread.value, hottest + spread.high - spread.value
+        reason = Reason("heat.mat", told)
+        found.append(
+            Quantity("mat_contact", "degC", hottest, band.judge(hottest), reason, band.basis, band, low, high, season, moment)
+        )
+    return found
+
+
+def back(stage: Stage, body: Body, case: EnclosureCase, climate: Climate) -> list[Quantity]:
+    """The hottest its back can get on the basking spot, by day, where the book knows the hottest surface it may meet."""
+    ceiling = stage.heat.surface_ceiling_c
+    if ceiling is None:
+        return []
+    band = Band(None, ceiling.value, ceiling.origin, danger_high=ceiling.value + BURN_MARGIN_K)
+    found = []
+    for (season, moment), settled in climate.settled.items():
+        if moment != "day":
+            continue
+        air = settled.predictions["warm_air"]
+        value = back_temperature(
+            case, settled.duty, body.back_m, body.length_m or 0.1, air.value, settled.predictions["cool_air"].value
+        )
+        spread = settled.predictions["basking_surface"]
+        low, high = value + spread.low - spread.value, value + spread.high - spread.value
+        told: dict[str, Measure | str | int] = {"height": Measure(body.back_m, "m")}
+        found.append(
+            Quantity(
+                "back", "degC", value, band.judge(value), Reason("heat.back", told), band.basis, band, low, high, season, moment
+            )
+        )
+    return found
+
+
+def main_heater(case: EnclosureCase) -> int | None:
+    """The index of the heater that warms the basking spot most when full on; None where nothing shines on it."""
 
     def strength(index: int) -> float:
         heater = case.heaters[index]
@@ -125,11 +180,14 @@ def main_heater(case: EnclosureCase) -> int:
             heaters.irradiance(kind.radiant_share * heater.watts, heater.half_angle_deg, kind.face_m, aside_m, 0.0, drop_m)
         )
 
-    return max(range(len(case.heaters)), key=strength)
+    over = [index for index, heater in enumerate(case.heaters) if heaters.HEATERS[heater.kind].place == "over"]
+    return max(over, key=strength, default=None)
 
 
-def _patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) -> list[Quantity]:
+def patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) -> list[Quantity]:
     index = main_heater(case)
+    if index is None:
+        return []
     heater = case.heaters[index]
     drop_m = heater.height_m - case.spot.top_m
     if drop_m <= 0:
@@ -151,6 +209,8 @@ def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase) -> list[Quant
         return []
     wanted = choose(stage.heat.basking_surface_c, plan.schools)
     index = main_heater(case)
+    if index is None:
+        return []
     actual_m = plan.heaters[index].height_m - case.spot.top_m
     solved_m = height_for(case, index, wanted.middle, "winter", highest_m(plan))
     parameters: dict[str, Measure | str | int] = {"wanted": Measure(wanted.middle, "degC")}

@@ -11,12 +11,15 @@ from husbandry.assessment import Quantity
 class HeaterFacts:
     """One heater. `gap_m` from its face to what lies under it; `right_height_m` gives the wanted surface at full power.
 
+    `place` as in `HeaterKind`; `holder_w` is what its holder carries, None where that is not known.
     `flat_out`: by "day" and "night", whether it gives all it has in winter.
     """
 
     index: int
     kind: str
     watts: float
+    place: str
+    holder_w: float | None
     light: bool
     control: str
     suited_controls: tuple[str, ...]
@@ -37,9 +40,13 @@ class HeaterFacts:
 
 @dataclass(frozen=True)
 class UvFacts:
-    """One UV lamp. `right_height_m` gives the middle of the band at the back, None where no reachable height does."""
+    """One UV lamp, at `path` in the plan.
+
+    `right_height_m` gives the middle of the band at the back, None where no reachable height does.
+    """
 
     index: int
+    path: str
     kind: str
     behind_glass: bool
     age_months: float | None
@@ -118,6 +125,8 @@ class Facts:
     dark_watts: Mapping[str, float]
     dark_share: Mapping[str, float]
     night_hold_c: float | None
+    ground_top_m: float
+    water_middle_c: float | None
     uv_wanted: tuple[float, float] | None
     uv_needed: bool
     new_uv_lamp: Mapping[str, Any] | None

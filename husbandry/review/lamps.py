@@ -29,7 +29,7 @@ def uv_strength(facts: Facts) -> Iterator[Finding]:
     code = "uv.weak" if below(item) else "uv.strong"
     right = lamp.right_height_m
     if right is not None and len(facts.uv_lamps) == 1:
-        remedy = Remedy("uv.hang_at", {"height": Measure(right, "m")}, (Change("uv_lamps.0.height_m", round(right, 3)),))
+        remedy = Remedy("uv.hang_at", {"height": Measure(right, "m")}, (Change(f"{lamp.path}.height_m", round(right, 3)),))
     else:
         remedy = Remedy("uv.stronger_lamp" if below(item) else "uv.weaker_lamp", {"kind": lamp.kind})
     yield Finding(code, SEVERITY[item.verdict], "light", parameters, remedy)
@@ -38,7 +38,7 @@ def uv_strength(facts: Facts) -> Iterator[Finding]:
 def uv_lamp_state(facts: Facts) -> Iterator[Finding]:
     """Glass in the way, old lamps, burning at night."""
     for item in facts.uv_lamps:
-        path, subject = f"uv_lamps.{item.index}", str(item.index)
+        path, subject = item.path, str(item.index)
         if item.behind_glass:
             change = Change(f"{path}.behind_glass", False)
             yield Finding(
@@ -58,7 +58,7 @@ def uv_lamp_state(facts: Facts) -> Iterator[Finding]:
             }
             remedy = Remedy("uv.replace", {}, (Change(f"{path}.fitted", facts.today),))
             yield Finding("uv.old", Severity.WRONG, "light", told | {"kind": item.kind}, remedy, subject)
-        if item.on_at_night:
+        if item.on_at_night and item.path.startswith("uv_lamps"):  # a combined lamp's light is said with the heaters
             hours = (Change(f"{path}.on", facts.daylight_on), Change(f"{path}.off", facts.daylight_off))
             remedy = Remedy("heat.only_by_day", {"on": facts.daylight_on, "off": facts.daylight_off}, hours)
             yield Finding("uv.at_night", Severity.WRONG, "light", {"kind": item.kind}, remedy, subject)
@@ -74,6 +74,13 @@ def uv_spread(facts: Facts) -> Iterator[Finding]:
             yield Finding(
                 code, Severity.ADVICE, "light", named(item), Remedy("uv.longer_tube" if below(item) else "uv.shorter_tube")
             )
+
+
+def light_together(facts: Facts) -> Iterator[Finding]:
+    """Brightest, hottest and most UV at one place: animals look for warmth and UV where it is bright."""
+    for item in facts.of("light_apart"):
+        if item.verdict in BAD:
+            yield Finding("light.apart", Severity.ADVICE, "light", named(item), Remedy("light.bring_together"))
 
 
 def day_length(facts: Facts) -> Iterator[Finding]:

@@ -12,7 +12,9 @@ Rule = Callable[[Facts], Iterator[Finding]]
 # In the order of urgency where severities are equal.
 RULES: Final[tuple[Rule, ...]] = (
     warmth.ceiling,
+    warmth.holders,
     warmth.heater_placing,
+    warmth.mats_and_backs,
     warmth.basking_surface,
     lamps.uv_strength,
     lamps.uv_lamp_state,
@@ -26,6 +28,7 @@ RULES: Final[tuple[Rule, ...]] = (
     home.hides_and_water,
     home.ground_depth,
     lamps.uv_spread,
+    lamps.light_together,
     lamps.day_length,
     warmth.warm_patch,
     keeping.feeding,

@@ -9,9 +9,13 @@ from husbandry.review.judged import BAD, OFF, SEVERITY, below, miss, named
 
 CLOSEST_HEATER_M: Final = 0.20  # nearer to what an animal climbs on a lamp burns (trade)
 NIGHT_MARGIN_K: Final = 1.5  # held above the night's least, since a probe errs
-STRENGTHS_W: Final = (25.0, 40.0, 60.0, 100.0, 150.0)  # the sizes ceramic emitters come in (trade)
+STRENGTHS_W: Final = (25.0, 40.0, 60.0, 100.0, 150.0, 240.0, 360.0)  # the sizes dark heaters come in (trade)
+STRONGEST_CERAMIC_W: Final = 150.0  # what a lampholder carries; above that a guarded tube heater
+TUBE_HEATER_M: Final = (0.12, 0.6)  # its height above the ground and its length
 FAIR_PART: Final = 0.34  # of what is missing
-MOST_HEATERS: Final = 6  # a plan holds no more
+REACHED: Final = ("over", "air", "water")  # where an animal can touch it
+MAT_SET_C: Final = 32.0  # on the mat's face, where nothing else is said (trade)
+MOST_HEATERS: Final = 8  # a plan holds no more
 WARM_END_MORE_K: Final = 1.0  # a heated warm end over the cool end, by night
 SAME_SET_POINT_K: Final = 0.11
 TARGET_LEAST_C: Final = 5.0  # a set point the document still takes
@@ -38,7 +42,7 @@ def _basking_remedy(facts: Facts, heater: HeaterFacts | None, *, cold: bool) -> 
     if heater is None:
         return Remedy("heat.add_basking_heater", wanted)
     path = f"heaters.{heater.index}"
-    if not cold and heater.control == "none":
+    if not cold and heater.control == "none" and heater.suited_controls != ("none",):
         control = heater.suited_controls[0]
         change = Change(f"{path}.thermostat", {"kind": control, "set_c": middle_c, "probe": "basking-surface"})
         return Remedy("heat.add_thermostat", wanted | {"control": control}, (change,))
@@ -105,7 +109,8 @@ def _more_heat(facts: Facts, moment: str, set_c: float, probe: str) -> Remedy | 
     if runs and dark.flat_out[moment]:
         if watts is None:
             return None
-        stronger = next((size for size in STRENGTHS_W if size >= dark.watts + watts), STRENGTHS_W[-1])
+        sizes = [size for size in STRENGTHS_W if dark_kind(size) == dark.kind] or [dark.watts]
+        stronger = next((size for size in sizes if size >= dark.watts + watts), sizes[-1])
         if stronger <= dark.watts:
             return _one_more(facts, moment, watts, set_c, probe)
         return Remedy("heat.stronger_heater", {"watts": Measure(stronger, "W")}, (Change(f"{path}.watts", stronger),))
@@ -134,22 +139,30 @@ def _one_more(facts: Facts, moment: str, watts: float, set_c: float, probe: str)
 
 
 def _added(facts: Facts, moment: str, watts: float, set_c: float, probe: str) -> Remedy:
-    told: dict[str, Parameter] = {"set": Measure(set_c, "degC"), "watts": Measure(watts, "W")}
+    told: dict[str, Parameter] = {"set": Measure(set_c, "degC"), "watts": Measure(watts, "W"), "kind": dark_kind(watts)}
     change = Change(f"heaters.{len(facts.heaters)}", _dark_heater(facts, moment, watts, set_c, probe))
     return Remedy(f"heat.add_{moment}_heater", told, (change,))
 
 
 def _dark_heater(facts: Facts, moment: str, watts: float, set_c: float, probe: str) -> dict[str, Any]:
+    kind = dark_kind(watts)
+    low, long = TUBE_HEATER_M
     return {
-        "kind": "ceramic-emitter",
+        "kind": kind,
         "watts": watts,
         "x_m": facts.new_heater_places[moment][0],
-        "height_m": facts.new_heater_places[moment][1],
+        "height_m": facts.new_heater_places[moment][1] if kind == "ceramic-emitter" else round(facts.ground_top_m + low, 3),
+        **({} if kind == "ceramic-emitter" else {"length_m": round(min(long, 0.5 * facts.length_m), 2)}),
         "on": "00:00" if probe == "cool-air" else facts.daylight_on,
         "off": "00:00" if probe == "cool-air" else facts.daylight_off,
         "guarded": True,
         "thermostat": {"kind": "pulse", "set_c": set_c, "probe": probe},
     }
+
+
+def dark_kind(watts: float) -> str:
+    """The usual heater without light of this strength: a ceramic emitter, and above what its holder carries a tube heater."""
+    return "ceramic-emitter" if watts <= STRONGEST_CERAMIC_W else "tube-heater"
 
 
 def ceiling(facts: Facts) -> Iterator[Finding]:
@@ -171,9 +184,10 @@ def thermostats(facts: Facts) -> Iterator[Finding]:
             "control": item.control,
             "suited": control,
         }
+        if item.control == "none" and item.suited_controls == ("none",):
+            continue
         if item.control == "none":
-            set_c = facts.basking_middle_c if item.warms_spot and facts.basking_middle_c is not None else facts.night_low_c + 1.5
-            probe = "basking-surface" if item.warms_spot and facts.basking_middle_c is not None else "cool-air"
+            set_c, probe = _held_at(facts, item)
             change = Change(path, {"kind": control, "set_c": set_c, "probe": probe})
             remedy = Remedy("heat.add_thermostat", {"control": control, "wanted": Measure(set_c, "degC")}, (change,))
             severity = Severity.ADVICE if item.light else Severity.WRONG
@@ -183,19 +197,56 @@ def thermostats(facts: Facts) -> Iterator[Finding]:
             yield Finding("heat.wrong_thermostat", Severity.WRONG, "heat", told, remedy, str(item.index))
 
 
+def _held_at(facts: Facts, item: HeaterFacts) -> tuple[float, str]:
+    """The set point and probe that suit a heater without a thermostat."""
+    if item.place == "under":
+        return MAT_SET_C, "mat"
+    if item.place == "water":
+        return facts.water_middle_c if facts.water_middle_c is not None else facts.night_low_c, "water"
+    if item.warms_spot and facts.basking_middle_c is not None:
+        return facts.basking_middle_c, "basking-surface"
+    return facts.night_low_c + NIGHT_MARGIN_K, "cool-air"
+
+
+def mats_and_backs(facts: Facts) -> Iterator[Finding]:
+    """A mat too hot under its ground, a back too hot under its lamp."""
+    for key, code, remedy in (
+        ("mat_contact", "heat.mat_hot", "heat.mat_thermostat"),
+        ("back", "heat.back_hot", "heat.two_weaker_lamps"),
+    ):
+        off = [item for item in facts.of(key) if item.verdict in BAD]
+        if off:
+            worst = max(off, key=miss)
+            yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), Remedy(remedy))
+
+
+def holders(facts: Facts) -> Iterator[Finding]:
+    """More watts than the lampholder carries."""
+    for item in facts.heaters:
+        if item.holder_w is not None and item.watts > item.holder_w:
+            told: dict[str, Parameter] = {
+                "kind": item.kind,
+                "watts": Measure(item.watts, "W"),
+                "limit": Measure(item.holder_w, "W"),
+            }
+            change = Change(f"heaters.{item.index}.watts", item.holder_w)
+            remedy = Remedy("heat.holder_watts", {"limit": Measure(item.holder_w, "W")}, (change,))
+            yield Finding("heat.holder", Severity.DANGER, "heat", told, remedy, str(item.index))
+
+
 def heater_placing(facts: Facts) -> Iterator[Finding]:
     """Too near to climb under, reachable without a guard, bright at night."""
     for item in facts.heaters:
         path = f"heaters.{item.index}"
         told: dict[str, Parameter] = {"kind": item.kind, "watts": Measure(item.watts, "W"), "gap": Measure(item.gap_m, "m")}
-        if item.gap_m < CLOSEST_HEATER_M:
+        if item.place == "over" and item.gap_m < CLOSEST_HEATER_M:
             lifted = round(min(item.lowest_height_m + CLOSEST_HEATER_M + 0.005, item.highest_height_m), 3)
             fits = lifted > item.height_m
             remedy = (
                 Remedy("heat.hang_at", {"height": Measure(lifted, "m")}, (Change(f"{path}.height_m", lifted),)) if fits else None
             )
             yield Finding("heat.too_close", Severity.DANGER, "heat", told, remedy or Remedy("heat.lower_platform"), str(item.index))
-        if item.inside and not item.guarded:
+        if item.place in REACHED and item.inside and not item.guarded:
             remedy = Remedy("heat.guard", {}, (Change(f"{path}.guarded", True),))
             yield Finding("heat.unguarded", Severity.WRONG, "heat", told, remedy, str(item.index))
         if item.light and item.on_at_night:

@@ -7,9 +7,38 @@ from ridgeback.rooms.models import Animal, Habitat, Heater, UvLamp
 
 ENCLOSURE = ("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m")
 ANIMAL = ("name", "sex", "hatched", "hatched_is_estimate", "mass_kg", "length_m", "count", "males", "young", "smallest_m")
-HEATER = ("kind", "watts", "x_m", "height_m", "half_angle_deg", "on", "off", "thermostat", "guarded")
+HEATER = (
+    "kind",
+    "watts",
+    "x_m",
+    "height_m",
+    "half_angle_deg",
+    "on",
+    "off",
+    "thermostat",
+    "guarded",
+    "length_m",
+    "holder",
+    "fitted",
+)
 UV_LAMP = ("kind", "tube_m", "x_m", "height_m", "reflector", "fitted", "behind_glass", "on", "off")
-SETTING = ("schools", "room", "ground", "platform", "hides", "bowl", "pool", "misting", "daylight", "feeding", "prices")
+SHELL = ("lid_covered", "insulation_m", "vents")
+SETTING = (
+    "schools",
+    "room",
+    "ground",
+    "platform",
+    "hides",
+    "bowl",
+    "pool",
+    "misting",
+    "daylight",
+    "feeding",
+    "prices",
+    "light_bars",
+    "window",
+    "calibration",
+)
 
 
 def _fields(row: object, names: tuple[str, ...]) -> dict[str, Any]:
@@ -23,10 +52,10 @@ def plan_of(habitat: Habitat) -> HabitatPlan:
             "name": habitat.name,
             "species": habitat.species,
             "animal": _fields(habitat.animal, ANIMAL),
-            "enclosure": _fields(habitat, ENCLOSURE),
+            "enclosure": _fields(habitat, ENCLOSURE) | habitat.setting.get("shell", {}),
             "heaters": [_fields(row, HEATER) for row in habitat.heaters.all()],
             "uv_lamps": [_fields(row, UV_LAMP) for row in habitat.uv_lamps.all()],
-            **habitat.setting,
+            **{name: habitat.setting[name] for name in SETTING if name in habitat.setting},
         }
     )
 
@@ -38,6 +67,7 @@ def fill(habitat: Habitat, plan: HabitatPlan) -> None:
         setattr(habitat, name, getattr(plan.enclosure, name))
     document = plan.model_dump(mode="json")
     habitat.setting = {name: document[name] for name in SETTING}
+    habitat.setting["shell"] = {name: document["enclosure"][name] for name in SHELL}
 
 
 def write_parts(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None) -> None:

@@ -64,7 +64,7 @@ def plans(today: date) -> list[dict[str, Any]]:
                     "x_m": 0.26,
                     "height_m": 0.4,
                     "guarded": True,
-                    "thermostat": {"kind": "dimming", "set_c": 33.0, "probe": "basking-surface"},
+                    "thermostat": {"kind": "dimming", "set_c": 32.0, "probe": "basking-surface"},
                 },
                 {
                     "kind": "ceramic-emitter",

@@ -107,6 +107,9 @@ class Heater(models.Model):
     off = models.TimeField()
     thermostat = models.JSONField(default=dict)
     guarded = models.BooleanField(default=False)
+    length_m = models.FloatField(null=True)
+    holder = models.CharField(max_length=10, blank=True, default="")
+    fitted = models.DateField(null=True)
 
     class Meta:
         ordering = ["place"]

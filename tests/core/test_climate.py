@@ -114,9 +114,3 @@ def test_a_hundred_watt_flood_at_thirty_centimetres(half_angle: float) -> None:
     one = np.array([30.0])
     surface = basking.surface_temperature(np.array([float(falling)]), one, one - 3, one, 0.25, "stone")[0]
     assert 40 <= surface <= 43
-
-
-def test_the_straight_line_of_a_surface_is_exact_where_it_was_taken() -> None:
-    surface = basking.surface_temperature(np.array([250.0]), np.array([28.0]), np.array([25.0]), np.array([30.0]), 0.2, "slate")[0]
-    line = basking.linear_surface(float(surface), 28.0, 25.0, 0.2, "slate")
-    assert line.air * 28 + line.surroundings * 25 + line.ground * 30 + line.per_irradiance * 250 == pytest.approx(surface, abs=0.05)

@@ -159,7 +159,7 @@ def test_an_axolotl_at_26_degrees_is_a_finding_and_in_a_cool_room_all_is_well() 
     hot = next(item for item in warm.findings if item.code == "water.warm")
     assert hot.severity is Severity.DANGER
     assert not [item.code for item in cool.findings if item.code.startswith("water.")]
-    water = cool.quantity("water_temperature", "summer")
+    water = cool.quantity("water_temperature", "summer", "day")
     assert water.verdict is Verdict.INSIDE
     assert 14.5 < (water.value or 0) <= 16.5  # between night and day
 

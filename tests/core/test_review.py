@@ -77,7 +77,9 @@ def test_nothing_is_promised_that_no_heater_of_the_trade_can_do() -> None:
     flat_out = DARK | {"watts": STRENGTHS_W[-1], "on": "00:00", "off": "00:00"}
     flat_out |= {"thermostat": {"kind": "pulse", "set_c": 45.0, "probe": "cool-air"}}
     all_there_is = [document()["heaters"][0], *([flat_out] * (MOST_HEATERS - 1))]
-    found = finding("heat.night_cold", heaters=all_there_is, room__winter__night_c=-20.0, enclosure__lid="mesh")
+    found = finding(
+        "heat.night_cold", heaters=all_there_is, room__winter__night_c=-20.0, enclosure__kind="mesh", enclosure__lid="mesh"
+    )
     assert found.remedy is not None
     assert found.remedy.changes == ()
     assert found.severity is Severity.DANGER

@@ -203,7 +203,7 @@ def test_the_day_strip_stays_in_its_frame_and_its_names_apart(size: tuple[float,
     strip = daystrip.draw(made, found(made), "winter", METRIC, size)
     for path in [*strip["curves"].values(), strip["humidity"]]:
         points = [tuple(map(float, pair.split(","))) for pair in re.findall(r"-?[\d.]+,-?[\d.]+", path)]
-        assert len(points) == 97
+        assert len(points) == 1 + 24 * 6
         assert all(0 <= x <= size[0] and 0 <= y <= size[1] for x, y in points)
     places = sorted(float(y) for _name, y in strip["names"])
     assert all(later - earlier > 11.8 for earlier, later in pairwise(places))
@@ -220,7 +220,7 @@ def test_the_day_strips_words_are_its_curves() -> None:
     minutes = daystrip.minutes_to_basking(made, answer, "winter")
     assert minutes is not None
     hour = 8 + minutes / 60
-    assert day.basking_surface[round(hour * 4) - 1] >= 31.0 - 0.5
+    assert day.basking_surface[round(hour * 60) - 1] >= 31.0 - 0.5
 
 
 def test_a_lamp_that_never_reaches_its_band_has_no_minutes() -> None:

@@ -16,6 +16,7 @@ Floats = NDArray[np.float64]
 LEFT, RIGHT = 46.0, 74.0
 HEAT_TOP, BETWEEN = 8.0, 8.0
 HUMID_SHARE = 0.27  # of the height that the curves have
+DRAWN = slice(9, None, 10)  # minutes: one point each ten
 UNDER = 32.0  # light, UV and hours below the curves
 
 
@@ -40,8 +41,8 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
         return humid_bottom - value / 100 * (humid_bottom - humid_top)
 
     def path(values: Floats, y: Any) -> str:
-        hours = np.concatenate([[0.0], day.hours])
-        closed = np.concatenate([values[-1:], values])
+        hours = np.concatenate([[0.0], day.hours[DRAWN]])
+        closed = np.concatenate([values[-1:], values[DRAWN]])
         return "M" + "L".join(f"{x(hour):.1f},{y(float(value)):.1f}" for hour, value in zip(hours, closed, strict=True))
 
     drawn = {
@@ -86,7 +87,7 @@ def words(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits)
 
 
 def minutes_to_basking(plan: HabitatPlan, found: Assessment, season: str) -> int | None:
-    """Minutes from lights on until the basking surface is in its band, to the quarter hour; None when it never is."""
+    """Minutes from lights on until the basking surface is in its band, to five minutes; None when it never is."""
     band = found.quantity("basking_surface", season, "day").band
     if band is None or band.low is None:
         return None
@@ -94,7 +95,7 @@ def minutes_to_basking(plan: HabitatPlan, found: Assessment, season: str) -> int
     since = (day.hours - hours_of(plan.daylight.on)) % 24
     order = np.argsort(since)
     reached = np.flatnonzero(day.basking_surface[order] >= band.low)
-    return None if reached.size == 0 else round(float(since[order][reached[0]]) * 60 / 15) * 15
+    return None if reached.size == 0 else round(float(since[order][reached[0]]) * 60 / 5) * 5
 
 
 def _spans(timed: Timed, x: Any) -> list[dict[str, float]]:

@@ -1,0 +1,165 @@
+"""Where a heater's watts end: on the ground, the basking surface, the water, the walls, in the air, or outside.
+
+A beam is integrated over the floor; what the basking surface catches is taken from it; what misses the floor strikes
+the walls; what is reflected is spread there too. Every watt is booked or known to be lost to the room.
+"""
+
+from functools import lru_cache
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.climate import heaters
+from husbandry.climate.basking import ABSORPTANCE, PERCHES, spot_area
+from husbandry.climate.case import EnclosureCase, HeaterCase
+from husbandry.climate.nodes import ZONES, Nodes, nodes_of, zone_at
+
+Floats = NDArray[np.float64]
+
+FLOOR_STEPS: Final = (25, 8)
+SPOT_STEPS: Final = 5
+LAMP_ON_LID_M: Final = 0.03
+LEAST_DROP_M: Final = 0.01
+MESH_KEEPS: Final = 0.6  # of a dome's plume that a glass box would keep, a cage of mesh keeps this (estimate)
+
+
+def on_lid(case: EnclosureCase, heater: HeaterCase) -> bool:
+    """Tell whether the heater shines through the lid from outside."""
+    return heaters.HEATERS[heater.kind].place == "over" and case.lid != "solid" and heater.height_m >= case.height_m - 1e-6
+
+
+def passed_share(case: EnclosureCase, heater: HeaterCase) -> float:
+    """The share of the beam's strength that the lid lets through."""
+    return case.mesh_open_share if case.lid == "mesh" and on_lid(case, heater) else 1.0
+
+
+def covered_zones(case: EnclosureCase) -> Floats:
+    """The share of each zone's floor that lies under water, shape (5,)."""
+    if case.water is None:
+        return np.zeros(ZONES)
+    return overlap(case, case.water.x_m, case.water.length_m) * ZONES / case.length_m
+
+
+def overlap(case: EnclosureCase, x_m: float, length_m: float) -> Floats:
+    """The length in m of each zone that something centred at `x_m` lies over, shape (5,)."""
+    edges = np.arange(ZONES + 1) * case.length_m / ZONES
+    left, right = x_m - length_m / 2, x_m + length_m / 2
+    return np.asarray(np.maximum(np.minimum(edges[1:], right) - np.maximum(edges[:-1], left), 0.0))
+
+
+@lru_cache(maxsize=256)
+def spot_irradiance(case: EnclosureCase, heater: HeaterCase) -> tuple[float, float]:
+    """Return the irradiance in m⁻² per radiated watt at the middle of the basking surface, and its mean over the surface."""
+    kind = heaters.HEATERS[heater.kind]
+    if kind.place != "over":
+        return 0.0, 0.0
+    spot = case.spot
+    drop = max(heater.height_m - spot.top_m, LEAST_DROP_M)
+    along = (np.arange(SPOT_STEPS) + 0.5) / SPOT_STEPS - 0.5
+    across = along if PERCHES[spot.perch].depth_share > 0.5 else np.zeros(1)
+    x = np.append((spot.x_m + along[:, None] * spot.side_m - heater.x_m + 0 * across).ravel(), spot.x_m - heater.x_m)
+    y = np.append((0 * along[:, None] + across * min(spot.side_m, case.width_m)).ravel(), 0.0)
+    field = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, x, y, drop) * passed_share(case, heater)
+    if heater.height_m <= spot.top_m:
+        return 0.0, 0.0
+    return float(field[-1]), float(field[:-1].mean())
+
+
+def warm_area(case: EnclosureCase) -> float:
+    """Return the area in m² of the basking surface that is as warm as its middle.
+
+    The surface node has the irradiance of its middle; this area times that is what the whole surface catches with every
+    heater full on, so no watt is counted twice.
+    """
+    area = spot_area(case.spot.side_m, case.width_m, case.spot.perch)
+    middle = mean = 0.0
+    for heater in case.heaters:
+        at_middle, on_mean = spot_irradiance(case.shell, heater)
+        radiated = heaters.HEATERS[heater.kind].radiant_share * heater.watts
+        middle, mean = middle + radiated * at_middle, mean + radiated * on_mean
+    return area if middle <= 0 else area * min(max(mean / middle, 0.2), 1.0)
+
+
+@lru_cache(maxsize=256)
+def booked(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple[Floats, Floats]:
+    """Return where one radiated watt and one other watt end, each of shape (nodes,); the rest is lost to the room.
+
+    `case` is the shell; `area_m2` is that of the basking surface's warm part.
+    """
+    kind, nodes = heaters.HEATERS[heater.kind], nodes_of(case)
+    if kind.place != "over":
+        return _in_place(case, heater, nodes)
+    radiant, rest = np.zeros(nodes.count), np.zeros(nodes.count)
+    drop = max(heater.height_m - case.ground_depth_m, LEAST_DROP_M)
+    columns, rows = FLOOR_STEPS
+    x = (np.arange(columns) + 0.5) * case.length_m / columns
+    y = (np.arange(rows) + 0.5) * case.width_m / rows - case.width_m / 2
+    cell = case.length_m / columns * case.width_m / rows
+    field = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, x[:, None] - heater.x_m, y[None, :], drop)
+    floor = field.sum(axis=1).reshape(ZONES, columns // ZONES).sum(axis=1) * cell
+    if floor.sum() > 1.0:
+        floor = floor / floor.sum()
+    passed, entering, outside = passed_share(case, heater), 1.0, on_lid(case, heater)
+    if outside and heater.height_m > case.height_m + LAMP_ON_LID_M:
+        gap = heater.height_m - case.height_m
+        opening = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, x[:, None] - heater.x_m, y[None, :], gap)
+        entering = max(min(float(opening.sum() * cell), 1.0), float(floor.sum()))
+    inside = (MESH_KEEPS if case.kind == "mesh" else 1.0) * kind.inside_share if outside else 1.0
+    at_middle, _mean = spot_irradiance(case, heater)
+    caught = min(at_middle * area_m2, 0.95 * passed)  # already behind the mesh
+    reached = float(floor.sum())
+    left = max(1 - caught / max(passed * reached, 1e-9), 0.0) if reached > 0 else 0.0
+    on_floor = passed * floor * left
+    under_water = covered_zones(case)
+    radiant[nodes.ground_top] = ABSORPTANCE * on_floor * (1 - under_water)
+    if nodes.watered:
+        radiant[nodes.water] = float((ABSORPTANCE * on_floor * under_water).sum())
+    absorptance = PERCHES[case.spot.perch].absorptance
+    radiant[nodes.spot] = absorptance * caught
+    # What misses the floor, and what floor and surface throw back, strikes the walls near by.
+    on_walls = passed * entering - float(on_floor.sum()) - caught
+    scattered = max(on_walls, 0.0) + (1 - ABSORPTANCE) * float(on_floor.sum()) + (1 - absorptance) * caught
+    centres = (np.arange(ZONES) + 0.5) * case.length_m / ZONES
+    near = 1 / (1 + ((centres - heater.x_m) / max(drop, 0.1)) ** 2)
+    spread = np.tile(near / near.sum(), nodes.levels) / nodes.levels
+    solid, kept = _taken_by(case, nodes)
+    radiant[solid] += scattered * kept * spread
+    plume = (nodes.levels - 1) * ZONES + zone_at(case, heater.x_m)
+    rest[plume] = inside
+    radiant[plume] += (1 - passed) * inside  # the mesh itself grows warm
+    return radiant, rest
+
+
+def _taken_by(case: EnclosureCase, nodes: Nodes) -> tuple[slice, float]:
+    """The nodes that take scattered radiation, and the share of it that does not leave through openings."""
+    return (nodes.walls, wall_share(case)) if nodes.walled else (nodes.air, wall_share(case))
+
+
+def wall_share(case: EnclosureCase) -> float:
+    """The share of what the basking surface sees that is the enclosure and not the room through an opening."""
+    sides, lid = 2 * (case.length_m + case.width_m) * case.height_m, case.length_m * case.width_m
+    through_lid = {"mesh": case.mesh_open_share, "open": 1.0}.get(case.lid, 0.0) * (1 - case.lid_covered)
+    open_m2 = through_lid * lid + (case.mesh_open_share * sides if case.kind == "mesh" else 0.0)
+    return 1 - open_m2 / (sides + lid)
+
+
+def _in_place(case: EnclosureCase, heater: HeaterCase, nodes: Nodes) -> tuple[Floats, Floats]:
+    """Mats, cables, tube heaters and what stands in the water: all of it ends where it lies."""
+    kind = heaters.HEATERS[heater.kind]
+    radiant, rest = np.zeros(nodes.count), np.zeros(nodes.count)
+    lies_m = overlap(case, heater.x_m, max(heater.length_m, 0.02))
+    along = lies_m / lies_m.sum() if lies_m.sum() > 0 else np.eye(ZONES)[zone_at(case, heater.x_m)]
+    if kind.place == "under":
+        rest[nodes.ground_bottom] = along
+    elif kind.place == "wall":
+        place = nodes.walls if nodes.walled else nodes.air
+        rest[place] = np.tile(along, nodes.levels) / nodes.levels
+    elif kind.place == "water":
+        rest[nodes.water if nodes.watered else nodes.air_at(case, heater.x_m, 0.0)] = 1.0
+    else:
+        level = nodes.air_at(case, heater.x_m, heater.height_m) // ZONES
+        rest[level * ZONES : (level + 1) * ZONES] = along
+        solid, kept = _taken_by(case, nodes)
+        radiant[solid] = kept * np.tile(along, nodes.levels) / nodes.levels
+    return radiant, rest

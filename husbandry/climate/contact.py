@@ -1,0 +1,79 @@
+"""What touches the animal: the ground over a mat, the mat below it, and the back under a lamp.
+
+A mat covers a part of a zone, so its own place is hotter than the zone's mean. With q W/m² under ground of resistance
+R_up (ground and its surface) and R_down (floor and stand), contact rises by `q R_up R_down/(R_up + R_down)` over what it
+would be without: deeper ground makes the mat hotter and the surface cooler.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Final
+
+import numpy as np
+
+from husbandry.climate import basking, ground, heaters, walls
+from husbandry.climate.booking import passed_share
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.network import GROUND_TO_AIR
+from husbandry.climate.nodes import ZONES, nodes_of, zone_at
+
+HIDE_RESISTANCE: Final = 0.12  # m²K/W of a flat hide and the still air below it (estimate)
+SKIN_ABSORPTANCE: Final = 0.80  # of a dark back (estimate)
+LEAST_BACK_M: Final = 0.04
+
+
+@dataclass(frozen=True)
+class MatContact:
+    """Where a mat's heat is felt: the nodes below and above its ground, and the rise in K at full power over each."""
+
+    below: int
+    above: int
+    contact_rise_k: float
+    surface_rise_k: float
+
+
+@lru_cache(maxsize=64)
+def mat_contact(case: EnclosureCase, index: int, covered_by_hide: bool = False) -> MatContact | None:
+    """Return the contact over heater `index`; None for what does not lie under the ground.
+
+    With `covered_by_hide` a flat hide stands on that place. The mat is as deep as it is long, and no deeper than the enclosure.
+    """
+    heater = case.heaters[index]
+    if heaters.HEATERS[heater.kind].place != "under":
+        return None
+    nodes, zone = nodes_of(case), zone_at(case, heater.x_m)
+    conductivity = ground.conductivity(case.ground_kind, case.ground_damp)
+    through = max(case.ground_depth_m, 0.002) / conductivity
+    over = 1 / GROUND_TO_AIR + (HIDE_RESISTANCE if covered_by_hide else 0.0)
+    up, down = through + over, 1 / walls.base_u(case.kind)
+    both = up * down / (up + down)
+    length_m = max(heater.length_m, 0.02)
+    local = heater.watts / (length_m * min(length_m, case.width_m))
+    zone_m2 = case.length_m / ZONES * case.width_m
+    spread = heater.watts / max(zone_m2, length_m * case.width_m)
+    half = nodes.layer_m[-1] / 2 / conductivity
+    more = max(local - spread, 0.0) * both + spread * half * both / up
+    return MatContact(
+        nodes.ground_bottom.start + zone, nodes.ground_top.start + zone, more, max(local - spread, 0.0) * both * over / up
+    )
+
+
+def back_temperature(
+    case: EnclosureCase, duty: tuple[float, ...], back_m: float, length_m: float, air_c: float, seen_c: float
+) -> float:
+    """Return what a dry, dark back under the lamps comes to in °C, without the blood that cools it: the most it can be.
+
+    `back_m` above the basking surface; `length_m` the animal's; air at the spot and what the back sees in °C.
+    """
+    height_m, falling = case.spot.top_m + back_m, 0.0
+    for heater, share in zip(case.heaters, duty, strict=True):
+        kind = heaters.HEATERS[heater.kind]
+        drop_m = heater.height_m - height_m
+        if kind.place != "over" or share <= 0 or drop_m <= 0.01:
+            continue
+        one = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, case.spot.x_m - heater.x_m, 0.0, drop_m)
+        falling += share * heater.watts * kind.radiant_share * passed_share(case, heater) * float(one)
+    gain = falling * SKIN_ABSORPTANCE / basking.PERCHES["branch"].absorptance
+    air = np.array([air_c])
+    surface = basking.surface_temperature(np.array([gain]), air, np.array([seen_c]), air, max(length_m, LEAST_BACK_M), "branch")
+    return float(surface[0])

@@ -1,0 +1,466 @@
+"""A day in minutes: the network stepped through 24 hours with its timers, its thermostats and its water.
+
+The linear part is stepped exactly in its modes (`eigh` of the scaled matrix), from one switch to the next. What is not
+linear (air changes by √ΔT, the surface's own losses, latent heat, vapour) is evaluated every few minutes and held as a
+correction, sooner after a switch. The room's curve enters through its harmonics, so it costs nothing on the way.
+Thermostats look once a minute: on/off ones swing over their hysteresis through a probe that lags two minutes; dimming and
+pulse ones give, every few minutes, what brings their probe to the set point within a quarter of an hour.
+"""
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.climate import network
+from husbandry.climate.air import relative_humidity
+from husbandry.climate.case import EnclosureCase, RoomState, running
+from husbandry.climate.residual import Moist, Residual, Water
+from husbandry.climate.steady import Climate, direct_rises, nominal, probe_row, warm_side_x
+
+Floats = NDArray[np.float64]
+
+MINUTES: Final = 24 * 60
+LONGEST: Final = 30  # minutes the correction is held at most
+STILL_K: Final = 0.1  # a correction that moves its node by less than this is held twice as long
+AFTER_SWITCH: Final = (1, 1, 2, 3, 5, 5, 10, 10, 10)  # and this long after a timer has switched
+HORIZON: Final = 15  # minutes within which a proportional thermostat brings its probe to the set point
+COLDEST_HOUR: Final = 5.0
+PROBE_HEAT: Final = 12.0  # J/K; with its link a lag of two minutes
+PROBE_LINK: Final = 0.1  # W/K
+PERIODIC_K: Final = 0.15  # the day repeats itself to this
+MOST_DAYS: Final = 4
+
+
+def room_curve(room: RoomState, hours: Floats) -> Floats:
+    """Return the room's °C at `hours`: the keeper's hourly means joined by harmonics, or a cosine coldest at five."""
+    if not room.curve_c:
+        swing = 0.5 - 0.5 * np.cos(2 * np.pi * (hours - COLDEST_HOUR) / 24)
+        return np.asarray(room.night_c + (room.day_c - room.night_c) * swing)
+    return np.asarray(sum((part * np.exp(2j * np.pi * k * hours / 24)).real for k, part in enumerate(_harmonics(room))))
+
+
+def _harmonics(room: RoomState) -> NDArray[np.complex128]:
+    """Complex amplitudes of the room's curve by whole cycles a day; the hourly means stand at the half hours."""
+    if not room.curve_c:
+        mean, half = (room.day_c + room.night_c) / 2, (room.day_c - room.night_c) / 2
+        return np.array([mean, -half * np.exp(-2j * np.pi * COLDEST_HOUR / 24)])
+    parts = np.fft.rfft(np.array(room.curve_c)) / 24
+    parts[1:-1] *= 2
+    return np.asarray(parts * np.exp(-2j * np.pi * np.arange(parts.size) * 0.5 / 24))
+
+
+@dataclass(frozen=True)
+class DayCourse:
+    """One season's day; arrays of shape (1440,) at the end of each minute of the clock, first at 00:01. °C, %, W.
+
+    `duty` (1440, heaters); `nodes` (1440, n) in °C; `condensing` tells when some skin is wet. `kwh` electrical by heater.
+    `evaporated_kg`, `condensed_kg`, `carried_kg` and `misted_kg` close the day's water.
+    """
+
+    hours: Floats
+    room: Floats
+    basking_surface: Floats
+    warm_air: Floats
+    cool_air: Floats
+    hottest_air: Floats
+    vapour_pa: Floats
+    warm_humidity: Floats
+    cool_humidity: Floats
+    condensing: NDArray[np.bool_]
+    duty: Floats
+    nodes: Floats
+    kwh_each: tuple[float, ...]
+    water: Water
+    lit: NDArray[np.bool_]
+
+    @property
+    def kwh(self) -> float:
+        """Electrical energy of the whole day in kWh."""
+        return sum(self.kwh_each)
+
+
+@dataclass(frozen=True)
+class Modes:
+    """The linear system in its modes: `temperature` (n, modes) back to °C, `forcing` (modes, n) from W at the nodes."""
+
+    rates: Floats
+    temperature: Floats
+    forcing: Floats
+    decay: Floats
+    grown: Floats
+
+    @classmethod
+    def of(cls, matrix: Floats, capacity: Floats) -> "Modes":
+        """Decompose; `decay` and `grown` (LONGEST + 1, modes) take a state and a constant forcing 0…LONGEST minutes on."""
+        scale = 1 / np.sqrt(capacity)
+        rates, vectors = np.linalg.eigh(matrix * scale[:, None] * scale[None, :])
+        rates = np.maximum(rates, 1e-12)
+        seconds = 60.0 * np.arange(LONGEST + 1)[:, None]
+        decay = np.exp(-rates * seconds)
+        return cls(rates, scale[:, None] * vectors, (vectors * scale[:, None]).T, decay, (1 - decay) / rates)
+
+    def at(self, state: Floats, capacity: Floats) -> Floats:
+        """Return the modal amplitudes of node temperatures."""
+        return np.asarray(self.forcing @ (capacity * state))
+
+
+class DayModel:
+    """One enclosure in one season, ready to be stepped through days.
+
+    `nodes` are the network's; the probes of on/off thermostats follow them as small nodes of their own.
+    """
+
+    def __init__(self, case: EnclosureCase, climate: Climate, season: str, vary: network.Variation | None = None) -> None:
+        self.case, self.season = case, season
+        day, night = climate.settled[season, "day"], climate.settled[season, "night"]
+        vary = vary or nominal()
+        net = network.build(case, vary)
+        self.net, self.nodes = net, net.nodes
+        self.room = case.rooms[season]
+        self.room_shift = float(vary.room_k[0])
+        self.probe_shift = float(vary.probe_k[0])
+        changes = np.array([(day.air_changes_h + night.air_changes_h) / 2])
+        matrix, room = net.bound(changes, np.array([day.film]), np.array([day.radiation]))
+        bound = float(changes[0]), day.film, day.radiation
+        factors = float(vary.air_changes[0]), float(vary.wetness[0])
+        self.residual = Residual(case, net, self.room, factors, bound, matrix[0].diagonal())
+        self.heaters = case.heaters
+        self.cycling = [index for index, heater in enumerate(self.heaters) if heater.control == "on-off"]
+        self.smooth = [index for index, heater in enumerate(self.heaters) if heater.control in ("dimming", "pulse")]
+        n, probes = self.nodes.count, len(self.cycling)
+        self.rows = np.array([probe_row(case, self.nodes, heater) for heater in self.heaters]).reshape(-1, n)
+        full = np.zeros((n + probes, n + probes))
+        full[:n, :n] = matrix[0]
+        for place, index in enumerate(self.cycling):
+            row, at = self.rows[index], n + place
+            full[at, at] += PROBE_LINK
+            full[at, :n] -= PROBE_LINK * row
+            full[:n, at] -= PROBE_LINK * row
+            full[:n, :n] += PROBE_LINK * np.outer(row, row)
+        self.capacity = np.append(net.capacity, np.full(probes, PROBE_HEAT))
+        self.modes = Modes.of(full, self.capacity)
+        self.to_room = np.append(room[0], np.zeros(probes))
+        watts = np.array([heater.watts for heater in self.heaters])
+        given = np.zeros((n + probes, len(self.heaters) + 1))
+        given[:n, :-1] = net.per_watt[0] * watts
+        self.direct = direct_rises(case)
+        for place, index in enumerate(self.cycling):
+            given[n + place, index] += PROBE_LINK * self.direct[index]
+        if case.sun is not None:
+            given[self.nodes.ground_top, -1] = case.sun.watts / 5
+        self.inputs = self.modes.forcing @ given
+        self.start_c = night.node_c - night.of_room_c
+        self.start_pa = night.vapour_pa
+        self.first_minute = round(case.light_on_hour * 60) % MINUTES
+        self._room_response()
+        self._looks()
+
+    def _room_response(self) -> None:
+        """Node temperatures through the day with the room alone, (1440, n + probes), by its harmonics."""
+        minutes = np.arange(MINUTES)
+        modal = self.modes.forcing @ self.to_room
+        parts = _harmonics(self.room)
+        total = np.full((MINUTES, self.capacity.size), float(parts[0].real) + self.room_shift)
+        for k, part in enumerate(parts[1:], start=1):
+            omega = 2 * np.pi * k / 86_400
+            shape = self.modes.temperature @ (modal / (self.modes.rates + 1j * omega)) * part
+            turn = omega * 60 * minutes
+            total += np.cos(turn)[:, None] * shape.real - np.sin(turn)[:, None] * shape.imag
+        self.of_room = total
+        self.room_c = room_curve(self.room, minutes / 60) + self.room_shift
+
+    def _looks(self) -> None:
+        """What the thermostats see coming: their probes' readings over the next minutes, and at the horizon."""
+        modes, n = self.modes, self.nodes.count
+        self.to_nodes, self.to_modes = np.ascontiguousarray(modes.temperature[:n]), np.ascontiguousarray(modes.forcing[:, :n])
+        self.of_room_nodes = np.ascontiguousarray(self.of_room[:, :n])
+        self.room_list = self.room_c.tolist()
+        self.cools = [bool(column.sum() < 0) for column in self.net.per_watt[0].T]
+        size = modes.rates.size
+        diagonal = np.arange(size)
+        self.steps = np.zeros((LONGEST + 1, size, 2 * size))
+        self.steps[:, diagonal, diagonal], self.steps[:, diagonal, size + diagonal] = modes.decay, modes.grown
+        self.half_steps = np.zeros_like(self.steps)
+        half = np.sqrt(modes.decay)
+        self.half_steps[:, diagonal, diagonal], self.half_steps[:, diagonal, size + diagonal] = half, (1 - half) / modes.rates
+        rows = modes.temperature[n:]  # the probes' own nodes
+        ahead = np.concatenate([modes.decay[1:, None, :] * rows, modes.grown[1:, None, :] * rows], axis=2)
+        self.ahead = ahead.reshape(LONGEST * len(self.cycling), 2 * size)
+        of_room = np.roll(self.of_room[:, n:], -1, axis=0)  # what stands at the end of each minute
+        self.probes_of_room = np.concatenate([of_room, of_room[:LONGEST]])
+        rows = self.rows[self.smooth] @ self.to_nodes
+        decay = np.exp(-modes.rates * 60 * HORIZON)
+        self.horizon_state, self.horizon_forced = rows * decay, rows * ((1 - decay) / modes.rates)
+        gain = self.horizon_forced @ self.inputs[:, self.smooth] + np.diag(self.direct[self.smooth])
+        self.horizon_gain = gain.tolist()
+        self.horizon_of_room = self.of_room_nodes @ self.rows[self.smooth].T
+
+    def of_room_between(self, clock: int, minutes: int) -> Floats:
+        """What the room alone would make of the nodes (n,) halfway through the next `minutes`."""
+        return np.asarray((self.of_room_nodes[clock] + self.of_room_nodes[(clock + minutes) % MINUTES]) / 2)
+
+    def of_smooth(self, given: Floats) -> Floats | float:
+        """The forcing (modes,) of the dimming and pulse thermostats' heaters."""
+        return self.inputs[:, self.smooth] @ given[self.smooth] if self.smooth else 0.0
+
+    def run(self, days: int = 1, start: tuple[Floats, Moist] | None = None) -> "Run":
+        """Step through `days` from lights-on; without `start` from the settled night."""
+        return Run(self, days, start)
+
+    def periodic(self) -> DayCourse:
+        """Return the day that repeats itself."""
+        run = self.run()
+        for _ in range(MOST_DAYS - 1):
+            if run.drift_k < PERIODIC_K:
+                break
+            run = self.run(start=run.onward())
+        return run.course()
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """What a set of on/off states means until a timer changes: what each heater gives, forcing (modes,), and what ends it.
+
+    `ahead` (LONGEST × probes, 2 modes) gives signed readings minute by minute; past `level` (minutes × probes,) one turns.
+    """
+
+    given: Floats
+    forcing: Floats
+    ahead: Floats
+    level: Floats
+
+
+class Run:
+    """One stepping through whole days; what happened is kept by segment and unfolded to minutes at the end."""
+
+    def __init__(self, model: DayModel, days: int, start: tuple[Floats, Moist] | None) -> None:
+        self.model, self.days = model, days
+        self.begins: list[int] = []
+        self.states: list[Floats] = []
+        self.duties: list[Floats] = []
+        self.vapour: list[tuple[int, float, float, float, bool]] = []
+        self.outlooks: dict[tuple[int, tuple[bool, ...]], Outlook] = {}
+        first = model.first_minute
+        if start is None:
+            settled_c = model.start_c + model.of_room[first, : model.nodes.count]
+            node_c = np.append(settled_c, model.rows[model.cycling] @ settled_c)
+            moist = model.residual.first(model.start_pa)
+        else:
+            node_c, moist = start
+        model.residual.begin(moist)
+        self.start_water = moist.water
+        state = self._step(model.modes.at(node_c - model.of_room[first], model.capacity))
+        last = (first + days * MINUTES) % MINUTES
+        self.end = model.modes.temperature @ state + model.of_room[last], model.residual.end()
+        self.start_c = node_c
+        self.drift_k = float(np.abs(self.end[0] - node_c)[: model.nodes.count].max())
+
+    def onward(self) -> tuple[Floats, Moist]:
+        """Return where a further day should begin to end where it began: each mode goes on by what it has left."""
+        model, modes = self.model, self.model.modes
+        gone = 1 - np.exp(-modes.rates * 60 * MINUTES * self.days)
+        moved = modes.at(self.end[0] - self.start_c, model.capacity) / gone
+        return self.start_c + modes.temperature @ moved, self.end[1]
+
+    def _events(self) -> dict[int, tuple[Floats, list[float]]]:
+        """Minutes from the start at which a timer, a set point or the light changes: the heaters' limits and set points."""
+        model, case = self.model, self.model.case
+        hours = {case.light_on_hour, case.light_off_hour, *(misting.hour for misting in case.mistings)}
+        hours |= {hour for heater in model.heaters for hour in (heater.on_hour, heater.off_hour)}
+        if case.sun is not None:
+            hours |= {case.sun.from_hour, case.sun.to_hour}
+        found = {}
+        for edge in sorted({(round(hour * 60) - model.first_minute) % MINUTES for hour in hours}):
+            hour = (model.first_minute + edge) % MINUTES / 60 + 1e-6
+            most = [float(running(heater.on_hour, heater.off_hour, hour)) for heater in model.heaters]
+            most.append(float(case.sun is not None and running(case.sun.from_hour, case.sun.to_hour, hour)))
+            wanted = [heater.set_point(day=case.is_day(hour)) - model.probe_shift for heater in model.heaters]
+            found[edge] = np.array(most), wanted
+        return {edge + day * MINUTES: state for day in range(self.days) for edge, state in found.items()}
+
+    def _outlook(self, edge: int, on: tuple[bool, ...], most: Floats, wanted: list[float]) -> Outlook:
+        """Return what these on/off states mean since the timers' change at `edge`."""
+        model, probes = self.model, len(on)
+        given = most.copy()
+        given[model.smooth] = 0.0
+        for state, index in zip(on, model.cycling, strict=True):
+            given[index] = most[index] if state else 0.0
+        # Each looks for the end of what it does now: too warm while on, too cold while off; a cooler the other way.
+        up = [state != model.cools[index] for state, index in zip(on, model.cycling, strict=True)]
+        sign = np.array([1.0 if rising else -1.0 for rising in up])
+        bound = [
+            wanted[index] + (0.5 if rising else -0.5) * model.heaters[index].hysteresis_k if most[index] else np.inf
+            for rising, index in zip(up, model.cycling, strict=True)
+        ]
+        level = np.where(np.isinf(bound), np.inf, sign * bound) - sign * model.probes_of_room
+        width = model.ahead.shape[1]
+        ahead = (model.ahead.reshape(LONGEST, probes, width) * sign[:, None]).reshape(LONGEST * probes, width)
+        return Outlook(given, model.inputs @ given, ahead, level.ravel())
+
+    def _step(self, first: Floats) -> Floats:
+        model, modes = self.model, self.model.modes
+        residual, events = model.residual, self._events()
+        times = [*sorted(events), self.days * MINUTES]
+        smooth, probes, size = model.smooth, len(model.cycling), modes.rates.size
+        forcing_of, temperature, of_room = model.to_modes, model.to_nodes, model.of_room_nodes
+        ahead_of = model.steps
+        begins, states, duties = self.begins, self.states, self.duties
+        on: tuple[bool, ...] = (False,) * probes
+        most, wanted, given = np.zeros(len(model.heaters) + 1), [0.0] * len(model.heaters), np.zeros(len(model.heaters) + 1)
+        reach = np.zeros(2 * size)  # the state, and the forcing it is under
+        state, forcing = reach[:size], reach[size:]
+        state[:] = first
+        correction = before = np.zeros(size)
+        outlook: Outlook | None = None
+        minute, place, looked, pace, held = 0, 0, 0, 0, 0
+        turned_since = False
+        end, clock = times[-1], model.first_minute
+        while minute < end:
+            if minute == times[place]:
+                most, wanted = events[minute]
+                on = tuple(was and most[index] > 0 for was, index in zip(on, model.cycling, strict=True))
+                place, looked, pace, outlook = place + 1, minute, 0, None
+            if outlook is None:
+                key = (times[place - 1], on)
+                outlook = self.outlooks.get(key)
+                if outlook is None:
+                    outlook = self.outlooks[key] = self._outlook(times[place - 1], on, most, wanted)
+                given = self._with_smooth(outlook.given, given) if smooth else outlook.given
+                if minute != looked:
+                    np.add(outlook.forcing, correction, out=forcing)
+                    if smooth:
+                        forcing += model.of_smooth(given)
+            if minute == looked:
+                nodes = (temperature.dot(state) + of_room[clock]).tolist()
+                if pace < len(AFTER_SWITCH):
+                    step = AFTER_SWITCH[pace]
+                else:
+                    step = min(2 * step, LONGEST) if residual.change < STILL_K else max(step // 2, 10)
+                pace += 1
+                looked = min(minute + step, times[place])
+                held_for = looked - minute
+                halfway_c = model.room_list[(clock + held_for // 2) % MINUTES]
+                fresh = forcing_of.dot(residual.look(nodes, model.room_list[clock], halfway_c, clock, held_for))
+                self.vapour.append((minute, *residual.segment))
+                if pace <= len(AFTER_SWITCH):
+                    # Much moves just now: what the middle of the time will need.
+                    np.add(outlook.forcing, fresh, out=forcing)
+                    if smooth:
+                        forcing += model.of_smooth(given)
+                    halfway = temperature.dot(model.half_steps[held_for].dot(reach)) + model.of_room_between(clock, held_for)
+                    correction = forcing_of.dot(residual.again(halfway.tolist(), halfway_c))
+                else:
+                    # Where nothing has switched since, the correction goes on as it went.
+                    lead = 0.0 if turned_since else held_for / (2 * held)
+                    correction = fresh + lead * (fresh - before) if lead else fresh
+                before, held, turned_since = fresh, held_for, False
+                np.add(outlook.forcing, correction, out=forcing)
+                if smooth:
+                    given = given.copy()
+                    self._dim(state, forcing, given, most, wanted, clock)
+                    forcing += model.of_smooth(given)
+            ahead = looked - minute
+            begins.append(minute)
+            states.append(reach.copy())
+            duties.append(given)
+            if probes:
+                at = clock * probes
+                crossed = outlook.ahead[: ahead * probes].dot(reach) > outlook.level[at : at + ahead * probes]
+                turning = int(crossed.argmax())
+                if crossed[turning]:
+                    ahead = turning // probes + 1
+                    turned = crossed[(ahead - 1) * probes : ahead * probes].tolist()
+                    on = tuple(was != turn for was, turn in zip(on, turned, strict=True))
+                    outlook, turned_since = None, True
+            state[:] = ahead_of[ahead].dot(reach)
+            minute += ahead
+            clock = (clock + ahead) % MINUTES
+        return state.copy()
+
+    def _with_smooth(self, fresh: Floats, before: Floats) -> Floats:
+        """Return what is given anew, with the dimming and pulse thermostats' heaters as they were."""
+        given = fresh.copy()
+        given[self.model.smooth] = before[self.model.smooth]
+        return given
+
+    def _dim(self, state: Floats, forcing: Floats, given: Floats, most: Floats, wanted: list[float], clock: int) -> None:
+        """Set what the dimming and pulse thermostats give until the next look; they act in turn until they agree.
+
+        `forcing` (modes,) is that of everything else.
+        """
+        model, smooth = self.model, self.model.smooth
+        coming = model.horizon_of_room[(clock + HORIZON) % MINUTES]
+        still = (model.horizon_state @ state + model.horizon_forced @ forcing + coming).tolist()
+        gain = model.horizon_gain
+        duty = {index: float(given[index]) for index in smooth}
+        for _ in range(1 if len(smooth) == 1 else 6):
+            for at, index in enumerate(smooth):
+                reading = still[at]
+                for other, column in enumerate(smooth):
+                    if other != at:
+                        reading += gain[at][other] * duty[column]
+                own = gain[at][at]
+                share = (wanted[index] - reading) / own if abs(own) > 1e-9 else 0.0
+                duty[index] = min(max(share, 0.0), most[index])
+        for index, share in duty.items():
+            given[index] = share
+
+    def course(self) -> DayCourse:
+        """Unfold the last day to minutes of the clock."""
+        model, nodes = self.model, self.model.nodes
+        modes, size = model.modes, model.modes.rates.size
+        last = (self.days - 1) * MINUTES
+        begins = np.array(self.begins)
+        minute = np.arange(last, last + MINUTES)
+        segment = np.searchsorted(begins, minute, side="right") - 1
+        first = int(segment[0])
+        reaches = np.array(self.states[first:])
+        states, forcings = reaches[:, :size], reaches[:, size:]
+        within, segment_of = minute - begins[segment] + 1, segment - first
+        modal = modes.decay[within] * states[segment_of] + modes.grown[within] * forcings[segment_of]
+        order = (model.first_minute + minute + 1) % MINUTES
+        node_c = modal @ model.to_nodes.T + model.of_room_nodes[order]
+        duty = np.array(self.duties[first:])[segment_of]
+        pressure, condensing = self._vapour(minute)
+        # From minutes since lights-on to the clock's.
+        place = (order - 1) % MINUTES
+        clocked = np.empty(MINUTES, int)
+        clocked[place] = np.arange(MINUTES)
+        node_c, duty, pressure, condensing = node_c[clocked], duty[clocked], pressure[clocked], condensing[clocked]
+        warm, cool = network.end_weights(model.case, warm_side_x(model.case))
+        air = node_c[:, nodes.air]
+        warm_air, cool_air = air @ warm, air @ cool
+        watts = np.array([heater.watts for heater in model.heaters])
+        hours = (np.arange(MINUTES) + 1) / 60
+        lit = (hours - model.case.light_on_hour - 1 / 120) % 24 < model.case.light_hours
+        return DayCourse(
+            hours,
+            model.room_c[(np.arange(MINUTES) + 1) % MINUTES],
+            node_c[:, nodes.spot],
+            warm_air,
+            cool_air,
+            air.max(axis=1),
+            pressure,
+            np.minimum(relative_humidity(pressure, warm_air), 100.0),
+            np.minimum(relative_humidity(pressure, cool_air), 100.0),
+            condensing,
+            duty[:, :-1],
+            node_c,
+            tuple((duty[:, :-1].sum(axis=0) * watts / 60_000).tolist()),
+            self.end[1].water,
+            lit,
+        )
+
+    def _vapour(self, minute: NDArray[np.int_]) -> tuple[Floats, NDArray[np.bool_]]:
+        at = np.array([item[0] for item in self.vapour])
+        before, towards, rate, wet = (np.array([item[k] for item in self.vapour]) for k in (1, 2, 3, 4))
+        segment = np.searchsorted(at, minute, side="right") - 1
+        gone = np.exp(-rate[segment] * 60 * (minute - at[segment] + 1))
+        return towards[segment] + (before[segment] - towards[segment]) * gone, wet[segment].astype(bool)
+
+
+def course(case: EnclosureCase, climate: Climate, season: str, vary: network.Variation | None = None) -> DayCourse:
+    """Step `case` through the day of `season` that repeats itself."""
+    return DayModel(case, climate, season, vary).periodic()

@@ -1,0 +1,272 @@
+"""The network: conductances between the nodes, losses to the room, heat capacities, and where the watts go.
+
+All but three things are linear: the air changes follow √ΔT, the basking surface loses by natural convection and
+radiation, and water takes its latent heat. The first two enter as conductances at a known state (`bound`), so that
+temperatures are `T = T0 + R p` for heater duties p. All arrays carry a leading batch axis B (seasons × day and night ×
+varied parameters): one stacked solve answers for all.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.climate import ground, heaters, walls
+from husbandry.climate.air import AIR_DENSITY, AIR_HEAT_CAPACITY
+from husbandry.climate.basking import PERCHES
+from husbandry.climate.booking import booked, covered_zones, spot_irradiance, wall_share, warm_area
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.nodes import ZONES, Nodes, nodes_of, zone_at
+
+Floats = NDArray[np.float64]
+
+MIXING: Final = 2.5  # W/mK, effective, between neighbouring zones (estimate)
+GROUND_TO_AIR: Final = 11.0  # W/m²K, convection and radiation to the walls
+WATER_TO_AIR: Final = 9.0  # W/m²K above still water, convection and radiation (estimate)
+WATER_TO_WALL: Final = 0.005  # m²K/W from water to what it touches (estimate)
+FAN_FACTOR: Final = 3.0  # what a fan over the water does to its convection and evaporation (estimate)
+WATER_HEAT: Final = 4.18e6  # J/m³K
+AIR_CAPACITY_FACTOR: Final = 6.0  # air with furnishing, over bare air (estimate)
+HIDE_TO_AIR: Final = 0.25  # W/K through the shell and doorway of a humid hide (estimate)
+HIDE_TO_GROUND: Final = 0.15  # W/K
+HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
+FIRST_FILM: Final = 4.0  # W/m²K of convection above a basking surface where nothing is known yet
+FIRST_RADIATION: Final = 6.0
+
+
+@dataclass(frozen=True)
+class Variation:
+    """Factors on the uncertain parameters, each of shape (B,); `room_k` and `probe_k` are offsets in K."""
+
+    radiant: Floats
+    losses: Floats
+    air_changes: Floats
+    mixing: Floats
+    wetness: Floats
+    room_k: Floats
+    probe_k: Floats
+
+
+@dataclass(frozen=True)
+class Spot:
+    """The basking surface: its warm `area_m2`, its air node, what it sees, and the room's share of what it sees.
+
+    `per_watt` (heaters,) is the irradiance at its middle in m⁻² per radiated watt; `seen` picks the nodes it sees.
+    """
+
+    area_m2: float
+    air: int
+    ground: int
+    seen: slice
+    seen_share: float
+    per_watt: Floats
+
+
+@dataclass(frozen=True)
+class Network:
+    """`conductance` (B, n, n) W/K with the room's share on the diagonal; `to_room` (B, n) W/K; `vent` (n,) W/K per air
+    change an hour; `per_watt` (B, n, heaters) W in each node per electrical watt; `capacity` (n,) J/K.
+
+    Without air changes and the surface's own losses, which `bound` adds.
+    """
+
+    nodes: Nodes
+    conductance: Floats
+    to_room: Floats
+    vent: Floats
+    per_watt: Floats
+    capacity: Floats
+    spot: Spot
+    irradiance: Floats
+
+    def bound(self, air_changes_h: Floats, film: Floats, radiation: Floats) -> tuple[Floats, Floats]:
+        """Return conductance (B, n, n) and loss to the room (B, n) with everything that depends on the state.
+
+        `air_changes_h`, `film` (W/m²K of the basking surface to its air) and `radiation` (W/m²K to what it sees): (B,).
+        """
+        matrix, room = self.conductance.copy(), self.to_room + self.vent * air_changes_h[:, None]
+        diagonal = np.arange(self.nodes.count)
+        spot, at = self.spot, self.nodes.spot
+        matrix[:, diagonal, diagonal] += self.vent * air_changes_h[:, None]
+        air = film * spot.area_m2
+        matrix[:, at, at] += air
+        matrix[:, spot.air, spot.air] += air
+        matrix[:, at, spot.air] -= air
+        matrix[:, spot.air, at] -= air
+        seen = radiation * spot.area_m2
+        each = (seen * spot.seen_share / (spot.seen.stop - spot.seen.start))[:, None]
+        matrix[:, at, at] += seen
+        matrix[:, diagonal[spot.seen], diagonal[spot.seen]] += each
+        matrix[:, at, spot.seen] -= each
+        matrix[:, spot.seen, at] -= each
+        room[:, at] += seen * (1 - spot.seen_share)
+        return matrix, room
+
+
+@dataclass(frozen=True)
+class Skeleton:
+    """What walls, air and ground alone decide: coupling inside (n, n), between zones (n, n), losses to the room (n,)."""
+
+    fixed: Floats
+    mixing: Floats
+    room: Floats
+    vent: Floats
+    capacity: Floats
+
+
+def _couple(matrix: Floats, a: int, b: int, conductance: float) -> None:
+    matrix[a, a] += conductance
+    matrix[b, b] += conductance
+    matrix[a, b] -= conductance
+    matrix[b, a] -= conductance
+
+
+@lru_cache(maxsize=16)
+def _skeleton(case: EnclosureCase) -> Skeleton:
+    """Assemble the unvaried network of a shell; kept, since a dragged lamp does not change it."""
+    nodes = nodes_of(case)
+    fixed, mixing = np.zeros((nodes.count, nodes.count)), np.zeros((nodes.count, nodes.count))
+    room, vent, capacity = np.zeros(nodes.count), np.zeros(nodes.count), np.zeros(nodes.count)
+    _air_and_walls(case, nodes, fixed, mixing, room, capacity)
+    _ground(case, nodes, fixed, room, capacity)
+    if nodes.watered:
+        _water(case, nodes, fixed, room, capacity)
+    if nodes.hiding:
+        zone = zone_at(case, case.humid_hide_x_m)
+        _couple(fixed, nodes.hide, zone, HIDE_TO_AIR)
+        _couple(fixed, nodes.hide, nodes.ground_top.start + zone, HIDE_TO_GROUND)
+        capacity[nodes.hide] = HIDE_HEAT
+    per_change = AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / 3600
+    vent[nodes.air] = per_change / nodes.air_count
+    return Skeleton(fixed, mixing, room, vent, capacity)
+
+
+def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Floats, room: Floats, capacity: Floats) -> None:
+    dx, dz = case.length_m / ZONES, case.height_m / nodes.levels
+    u_lid = walls.lid_u(case.kind, case.lid, case.lid_covered)
+    under_water = covered_zones(case)
+    for node in range(nodes.air_count):
+        level, zone = divmod(node, ZONES)
+        sunk = under_water[zone] * case.water.depth_m if case.water is not None and level == 0 else 0.0
+        high = max(dz - sunk, 0.02)
+        area = 2 * dx * high + (case.width_m * high if zone in (0, ZONES - 1) else 0.0)
+        top = dx * case.width_m if level == nodes.levels - 1 else 0.0
+        capacity[node] = AIR_CAPACITY_FACTOR * AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / nodes.air_count
+        if nodes.walled:
+            wall = nodes.walls.start + node
+            half, insulation = walls.half_wall(case.kind), case.insulation_m / walls.MATERIALS["foam-board"].conductivity
+            inner, outer = area / (walls.R_SIDEWAYS + half), area / (walls.R_SIDEWAYS + half + insulation)
+            stored = area
+            if top and case.lid == "solid":
+                inner, outer, stored = inner + 2 * u_lid * top, outer + 2 * u_lid * top, stored + top
+            elif top:
+                room[node] += u_lid * top
+            _couple(fixed, node, wall, inner)
+            room[wall] += outer
+            capacity[wall] = max(stored * walls.wall_heat(case.kind), 1.0)
+        else:
+            room[node] += walls.wall_u(case.kind) * area + u_lid * top
+        if zone + 1 < ZONES:
+            _couple(mixing, node, node + 1, MIXING * case.width_m * dz / dx)
+        if level + 1 < nodes.levels:
+            _couple(mixing, node, node + ZONES, MIXING * case.width_m * dx / dz)
+
+
+def _ground(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capacity: Floats) -> None:
+    dx = case.length_m / ZONES
+    area = dx * case.width_m
+    conductivity = ground.conductivity(case.ground_kind, case.ground_damp)
+    heat = ground.heat_capacity(case.ground_kind, case.ground_damp)
+    half = [thick / 2 / conductivity for thick in nodes.layer_m]
+    dry = 1 - covered_zones(case)
+    for zone in range(ZONES):
+        top = nodes.ground_top.start + zone
+        if dry[zone] > 0:
+            _couple(fixed, zone, top, dry[zone] * area / (1 / GROUND_TO_AIR + half[0]))
+        room[nodes.ground_bottom.start + zone] += area / (half[-1] + 1 / walls.base_u(case.kind))
+        for layer, thick in enumerate(nodes.layer_m):
+            node = top + layer * ZONES
+            capacity[node] = heat * thick * area
+            if layer + 1 < len(nodes.layer_m):
+                _couple(fixed, node, node + ZONES, area / (half[layer] + half[layer + 1]))
+            if zone + 1 < ZONES:
+                _couple(fixed, node, node + 1, conductivity * thick * case.width_m / dx)
+
+
+def _water(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capacity: Floats) -> None:
+    water = case.water
+    if water is None:
+        return
+    share = covered_zones(case)
+    dx = case.length_m / ZONES
+    above = WATER_TO_AIR * (FAN_FACTOR / 2 if water.fan else 1.0)  # radiation is not blown
+    half = nodes.layer_m[0] / 2 / ground.conductivity(case.ground_kind, case.ground_damp)
+    for zone in range(ZONES):
+        if share[zone] <= 0:
+            continue
+        area = share[zone] * dx * case.width_m
+        _couple(fixed, nodes.water, zone, above * area)
+        _couple(fixed, nodes.water, nodes.ground_top.start + zone, area / (half + WATER_TO_WALL))
+    left, right = water.x_m - water.length_m / 2, water.x_m + water.length_m / 2
+    ends = int(left < 0.01) + int(right > case.length_m - 0.01)
+    wetted = water.depth_m * (2 * water.length_m + ends * case.width_m)
+    if nodes.walled:
+        through = 2 * walls.half_wall(case.kind) + case.insulation_m / walls.MATERIALS["foam-board"].conductivity
+        room[nodes.water] += wetted / (WATER_TO_WALL + through + walls.R_SIDEWAYS)
+    else:
+        room[nodes.water] += wetted * walls.MESH_LOSS
+    capacity[nodes.water] = WATER_HEAT * water.length_m * case.width_m * water.depth_m
+
+
+def build(case: EnclosureCase, vary: Variation) -> Network:
+    """Assemble the network of `case` for every variation."""
+    shell, nodes = case.shell, nodes_of(case)
+    bones, area_m2 = _skeleton(shell), warm_area(case)
+    perch, spot_x = PERCHES[case.spot.perch], case.spot.x_m
+    on_ground = nodes.ground_top.start + zone_at(case, spot_x)
+    fixed, capacity = bones.fixed.copy(), bones.capacity.copy()
+    capacity[nodes.spot] = perch.thickness_m * perch.heat_capacity * area_m2
+    bed = perch.bed * area_m2
+    if bed:
+        _couple(fixed, nodes.spot, on_ground, bed)
+    batch, diagonal = vary.losses.size, np.arange(nodes.count)
+    to_room = vary.losses[:, None] * bones.room
+    conductance = fixed + vary.mixing[:, None, None] * bones.mixing
+    conductance[:, diagonal, diagonal] += to_room
+    per_watt = np.zeros((batch, nodes.count, len(case.heaters)))
+    irradiance = np.zeros((batch, len(case.heaters)))
+    for index, heater in enumerate(case.heaters):
+        kind = heaters.HEATERS[heater.kind]
+        radiant, rest = booked(shell, heater, area_m2)
+        share = np.minimum(kind.radiant_share * vary.radiant, 0.9)
+        per_watt[:, :, index] = kind.heat_per_watt * (share[:, None] * radiant + (1 - share[:, None]) * rest)
+        irradiance[:, index] = share * spot_irradiance(shell, heater)[0]
+    seen = nodes.walls if nodes.walled else nodes.air
+    spot = Spot(area_m2, nodes.air_at(case, spot_x, case.spot.top_m), on_ground, seen, wall_share(case), irradiance[0])
+    return Network(nodes, conductance, to_room, bones.vent, per_watt, capacity, spot, irradiance)
+
+
+def responses(matrix: Floats, room: Floats, per_watt: Floats, room_c: Floats) -> tuple[Floats, Floats]:
+    """Return temperatures with every heater off, (B, n), and the rise per electrical watt, (B, n, heaters).
+
+    `matrix` and `room` as `Network.bound` gives them; `room_c` (B,).
+    """
+    forced = (room * room_c[:, None])[:, :, None]
+    solved = np.linalg.solve(matrix, np.concatenate([forced, per_watt], axis=2))
+    return solved[:, :, 0], solved[:, :, 1:]
+
+
+def end_weights(case: EnclosureCase, warm_x_m: float) -> tuple[Floats, Floats]:
+    """Return the weights over the air nodes of warm-end and cool-end air: the third at either end of the length.
+
+    In tall enclosures the warm end is the top level on the lamp's side and the cool end the bottom level away from it.
+    """
+    levels = case.levels
+    third = np.array([0.6, 0.4, 0.0, 0.0, 0.0])
+    low, high = (third, third[::-1]) if warm_x_m <= case.length_m / 2 else (third[::-1], third)
+    warm, cool = np.zeros(ZONES * levels), np.zeros(ZONES * levels)
+    warm[(levels - 1) * ZONES :] = low
+    cool[:ZONES] = high
+    return warm, cool

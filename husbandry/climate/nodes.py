@@ -1,0 +1,88 @@
+"""The nodes of an enclosure's network and their places in one vector.
+
+Air (levels × zones along the length), the wall around each of them (none where the walls are mesh), the ground in
+layers under each zone, the surface the animal basks on, water, and the inside of a humid hide.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Final
+
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.walls import BUILDS
+
+ZONES: Final = 5
+# Layers of the ground from the top down, as parts of its depth, by the least depth in m.
+LAYERS: Final = ((0.20, (1, 2, 4, 8)), (0.05, (1, 2, 3)), (0.02, (1, 2)), (0.0, (1,)))
+
+
+@dataclass(frozen=True)
+class Nodes:
+    """Where each node stands in the vector; `layer_m` are the thicknesses of the ground's layers from the top down."""
+
+    levels: int
+    walled: bool
+    layer_m: tuple[float, ...]
+    watered: bool
+    hiding: bool
+
+    @cached_property
+    def air_count(self) -> int:
+        return ZONES * self.levels
+
+    @cached_property
+    def air(self) -> slice:
+        return slice(0, self.air_count)
+
+    @cached_property
+    def walls(self) -> slice:
+        return slice(self.air_count, self.air_count * (2 if self.walled else 1))
+
+    @cached_property
+    def ground(self) -> slice:
+        """All layers, the top one's zones first."""
+        return slice(self.walls.stop, self.walls.stop + ZONES * len(self.layer_m))
+
+    @cached_property
+    def ground_top(self) -> slice:
+        return slice(self.walls.stop, self.walls.stop + ZONES)
+
+    @cached_property
+    def ground_bottom(self) -> slice:
+        return slice(self.ground.stop - ZONES, self.ground.stop)
+
+    @cached_property
+    def spot(self) -> int:
+        return self.ground.stop
+
+    @cached_property
+    def water(self) -> int:
+        """Only there where `watered`."""
+        return self.spot + 1
+
+    @cached_property
+    def hide(self) -> int:
+        """Only there where `hiding`."""
+        return self.spot + 1 + int(self.watered)
+
+    @cached_property
+    def count(self) -> int:
+        return self.spot + 1 + int(self.watered) + int(self.hiding)
+
+    def air_at(self, case: EnclosureCase, x_m: float, height_m: float) -> int:
+        """The air node at a place, the nearest where the place lies outside."""
+        level = min(max(int(height_m / case.height_m * self.levels), 0), self.levels - 1)
+        return level * ZONES + zone_at(case, x_m)
+
+
+def zone_at(case: EnclosureCase, x_m: float) -> int:
+    """The zone along the length, 0 at the left wall."""
+    return min(max(int(x_m / case.length_m * ZONES), 0), ZONES - 1)
+
+
+def nodes_of(case: EnclosureCase) -> Nodes:
+    """Lay out the nodes of an enclosure."""
+    depth_m = max(case.ground_depth_m, 0.002)
+    parts = next(parts for least, parts in LAYERS if depth_m >= least)
+    layer_m = tuple(depth_m * part / sum(parts) for part in parts)
+    return Nodes(case.levels, BUILDS[case.kind].thickness_m is not None, layer_m, case.water is not None, case.humid_hide)
