@@ -107,7 +107,8 @@ class Quantity:
     """One number the keeper reads.
 
     `key` is stable and unique within an assessment together with `season` and `moment` ("" where they do not apply).
-    `low` and `high` are the 10th and 90th percentile by the model's own uncertainty, None when there is no spread.
+    `low` and `high` are the 10th and 90th percentile by the model's own uncertainty, None when there is no spread; `likely`
+    is the chance (0–1) that it stands in its band.
     """
 
     key: str
@@ -123,6 +124,7 @@ class Quantity:
     moment: str = ""
     school: str = ""
     question: str = ""
+    likely: float | None = None
 
     @property
     def id(self) -> str:

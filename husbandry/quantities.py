@@ -43,6 +43,7 @@ _TABLE = (
     Unit("L", "volume", 1e-3, digits=0),
     Unit("gal", "volume", US_GALLON_M3, digits=1),
     Unit("m2", "area", 1.0, digits=2),
+    Unit("cm2", "opening", 1.0, digits=0),
     Unit("ft2", "area", FOOT_M**2, digits=1),
     Unit("%", "share", 1.0, digits=0),
     Unit("UVI", "UV index", 1.0, digits=1),

@@ -8,7 +8,8 @@ from husbandry.quantities import UNITS, UnitError, convert, parse
 
 SYMBOLS: Final = {
     "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",
-    "lb": "lb", "L": "L", "gal": "gal", "m2": "m²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days",
+    "lb": "lb", "L": "L", "gal": "gal",
+    "m2": "m²", "cm2": "cm²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days",
     "kWh": "kWh", "SED": "SED", "min": "min", "months": "months", "1": "", "years": "years",
 }  # fmt: skip
 # From this many of the small unit on, the large one is easier to read.
@@ -34,7 +35,7 @@ class KeeperUnits:
     def number(self, value: float, si: str, *, typed: bool = False) -> tuple[str, str]:
         """Return the number and the unit's name as shown. `typed` keeps one unit and more digits, for an input."""
         unit = self.unit_for(si)
-        if si == "K" and self.temperature == "degF":
+        if si == "K" and self.temperature == "degF" and not typed:
             return f"{value * 1.8:.1f}", "°F"
         shown = convert(value, si, unit) if unit != si else value
         if not typed and unit in LARGER and shown >= LARGER[unit][0]:

@@ -3,6 +3,8 @@
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
+from husbandry.climate.parameters import PRIOR, Belief
+
 
 @dataclass(frozen=True)
 class HeaterCase:
@@ -95,6 +97,7 @@ class EnclosureCase:
 
     `lid_covered` is the share of a mesh or open lid that is covered; `insulation_m` of foam board outside the walls.
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light.
+    `belief` is what is held of the models' parameters.
     """
 
     kind: str
@@ -123,11 +126,12 @@ class EnclosureCase:
     vents: tuple[VentCase, ...] = ()
     lid_covered: float = 0.0
     insulation_m: float = 0.0
+    belief: Belief = PRIOR
 
     @cached_property
     def shell(self) -> "EnclosureCase":
         """The enclosure alone, without heaters, room and water given: what a lamp's position cannot change."""
-        return replace(self, heaters=(), rooms={}, misting_kg_per_day=0.0, mistings=(), fogger_kg_per_h=0.0, sun=None)
+        return replace(self, heaters=(), rooms={}, misting_kg_per_day=0.0, mistings=(), fogger_kg_per_h=0.0, sun=None, belief=PRIOR)
 
     @property
     def volume_m3(self) -> float:

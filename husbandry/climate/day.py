@@ -16,8 +16,9 @@ from numpy.typing import NDArray
 from husbandry.climate import network
 from husbandry.climate.air import relative_humidity
 from husbandry.climate.case import EnclosureCase, RoomState, running
+from husbandry.climate.parameters import Variation
 from husbandry.climate.residual import Moist, Residual, Water
-from husbandry.climate.steady import Climate, direct_rises, nominal, probe_row, warm_side_x
+from husbandry.climate.steady import Climate, direct_rises, probe_row, warm_side_x
 
 Floats = NDArray[np.float64]
 
@@ -25,6 +26,7 @@ MINUTES: Final = 24 * 60
 LONGEST: Final = 30  # minutes the correction is held at most
 STILL_K: Final = 0.1  # a correction that moves its node by less than this is held twice as long
 AFTER_SWITCH: Final = (1, 1, 2, 3, 5, 5, 10, 10, 10)  # and this long after a timer has switched
+AGREED: Final = 1e-3  # between thermostats that disturb one another, of a duty
 HORIZON: Final = 15  # minutes within which a proportional thermostat brings its probe to the set point
 COLDEST_HOUR: Final = 5.0
 PROBE_HEAT: Final = 12.0  # J/K; with its link a lag of two minutes
@@ -56,7 +58,7 @@ class DayCourse:
     """One season's day; arrays of shape (1440,) at the end of each minute of the clock, first at 00:01. °C, %, W.
 
     `duty` (1440, heaters); `nodes` (1440, n) in °C; `condensing` tells when some skin is wet. `kwh` electrical by heater.
-    `evaporated_kg`, `condensed_kg`, `carried_kg` and `misted_kg` close the day's water.
+    `water` is what moved in this day, and what lies in ground and film at its end.
     """
 
     hours: Floats
@@ -112,10 +114,10 @@ class DayModel:
     `nodes` are the network's; the probes of on/off thermostats follow them as small nodes of their own.
     """
 
-    def __init__(self, case: EnclosureCase, climate: Climate, season: str, vary: network.Variation | None = None) -> None:
+    def __init__(self, case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> None:
         self.case, self.season = case, season
         day, night = climate.settled[season, "day"], climate.settled[season, "night"]
-        vary = vary or nominal()
+        vary = vary or case.belief.nominal()
         net = network.build(case, vary)
         self.net, self.nodes = net, net.nodes
         self.room = case.rooms[season]
@@ -396,6 +398,7 @@ class Run:
         gain = model.horizon_gain
         duty = {index: float(given[index]) for index in smooth}
         for _ in range(1 if len(smooth) == 1 else 6):
+            moved = 0.0
             for at, index in enumerate(smooth):
                 reading = still[at]
                 for other, column in enumerate(smooth):
@@ -403,7 +406,11 @@ class Run:
                         reading += gain[at][other] * duty[column]
                 own = gain[at][at]
                 share = (wanted[index] - reading) / own if abs(own) > 1e-9 else 0.0
-                duty[index] = min(max(share, 0.0), most[index])
+                share = min(max(share, 0.0), most[index])
+                moved = max(moved, abs(share - duty[index]))
+                duty[index] = share
+            if moved < AGREED:
+                break
         for index, share in duty.items():
             given[index] = share
 
@@ -449,7 +456,7 @@ class Run:
             duty[:, :-1],
             node_c,
             tuple((duty[:, :-1].sum(axis=0) * watts / 60_000).tolist()),
-            self.end[1].water,
+            self.end[1].water.since(self.start_water),
             lit,
         )
 
@@ -461,6 +468,6 @@ class Run:
         return towards[segment] + (before[segment] - towards[segment]) * gone, wet[segment].astype(bool)
 
 
-def course(case: EnclosureCase, climate: Climate, season: str, vary: network.Variation | None = None) -> DayCourse:
-    """Step `case` through the day of `season` that repeats itself."""
+def course(case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> DayCourse:
+    """Step `case` through the day of `season` that repeats itself; `vary` (one set) in place of the case's own belief."""
     return DayModel(case, climate, season, vary).periodic()

@@ -83,7 +83,8 @@ def wetting(case: EnclosureCase) -> Wetting:
 
 @dataclass(frozen=True)
 class Vapour:
-    """The settled vapour: `pressure_pa`, the same without condensation, its rise per further gram misted a day; all (B,).
+    """The settled vapour: `pressure_pa`, the same without condensation, its rise per further gram misted a day, and what the
+    air carries off beyond what it brings (kg/s); all (B,).
 
     `latent_w` (B, n) is what evaporation takes from each node (condensation gives), in W; `slope` (B, n) its change in W/K.
     """
@@ -91,6 +92,7 @@ class Vapour:
     pressure_pa: Floats
     unbound_pa: Floats
     per_gram: Floats
+    carried_kg_s: Floats
     latent_w: Floats
     slope: Floats
 
@@ -137,7 +139,8 @@ def vapour_pressure(
     if nodes.walled:
         latent[:, nodes.walls] -= LATENT_HEAT * condensed
     slope = LATENT_HEAT * rates * at * (MAGNUS_A * MAGNUS_B_C / (node_c + MAGNUS_B_C) ** 2)
-    return Vapour(np.asarray(pressure), np.asarray(unbound), np.asarray(MISTING_SHARE / 1000 / DAY_S / lost), latent, slope)
+    per_gram = np.asarray(MISTING_SHARE / 1000 / DAY_S / lost)
+    return Vapour(np.asarray(pressure), np.asarray(unbound), per_gram, np.asarray(carried * (pressure - room_e)), latent, slope)
 
 
 def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:

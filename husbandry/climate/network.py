@@ -19,6 +19,7 @@ from husbandry.climate.basking import PERCHES
 from husbandry.climate.booking import booked, covered_zones, spot_irradiance, wall_share, warm_area
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.nodes import ZONES, Nodes, nodes_of, zone_at
+from husbandry.climate.parameters import Variation
 
 Floats = NDArray[np.float64]
 
@@ -34,19 +35,6 @@ HIDE_TO_GROUND: Final = 0.15  # W/K
 HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
 FIRST_FILM: Final = 4.0  # W/m²K of convection above a basking surface where nothing is known yet
 FIRST_RADIATION: Final = 6.0
-
-
-@dataclass(frozen=True)
-class Variation:
-    """Factors on the uncertain parameters, each of shape (B,); `room_k` and `probe_k` are offsets in K."""
-
-    radiant: Floats
-    losses: Floats
-    air_changes: Floats
-    mixing: Floats
-    wetness: Floats
-    room_k: Floats
-    probe_k: Floats
 
 
 @dataclass(frozen=True)

@@ -52,7 +52,10 @@ def saturation(celsius: float) -> float:
 
 @dataclass(frozen=True)
 class Water:
-    """Kilograms so far: given to air and surfaces, evaporated, condensed, carried off by the air; and in the ground."""
+    """Kilograms so far: given to air and surfaces, evaporated, condensed, carried off by the air; what lies in ground and film.
+
+    `dried` is what the ground has lost on balance, known only of a stretch of time (`since`).
+    """
 
     given: float = 0.0
     evaporated: float = 0.0
@@ -60,6 +63,24 @@ class Water:
     carried: float = 0.0
     ground: float = 0.0
     film: float = 0.0
+    dried: float = 0.0
+
+    def since(self, before: "Water") -> "Water":
+        """What moved after `before`; what lies in ground and film stays as it is."""
+        return Water(
+            self.given - before.given,
+            self.evaporated - before.evaporated,
+            self.condensed - before.condensed,
+            self.carried - before.carried,
+            self.ground,
+            self.film,
+            before.ground - self.ground,
+        )
+
+
+def ground_holds(case: EnclosureCase) -> float:
+    """The water in kg that damp ground can give up until it is dry; none where it is kept dry."""
+    return DAMP_WATER * case.length_m * case.width_m * case.ground_depth_m if ground.WET_SHARE[case.ground_damp] else 0.0
 
 
 @dataclass(frozen=True)
@@ -112,9 +133,7 @@ class Residual:
         self.plate = case.spot.side_m / 4
         self.rayleigh = rayleigh_per_kelvin(0.0, self.plate) * KELVIN  # over the absolute mean temperature
         self.inner_m2 = 2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m
-        self.ground_full = (
-            DAMP_WATER * case.length_m * case.width_m * case.ground_depth_m if ground.WET_SHARE[case.ground_damp] else 0.0
-        )
+        self.ground_full = ground_holds(case)
         steady = MISTING_SHARE * case.misting_kg_per_day / humidity.DAY_S
         fogged = steady + case.fogger_kg_per_h / 3600
         self.given = [fogged if case.is_day((minute + 0.5) / 60) else steady for minute in range(0, 1440, 10)]

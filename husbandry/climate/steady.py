@@ -6,8 +6,8 @@ L hours a mode of rate λ has gone the part `(1 − a)/(1 − a b)` of the way t
 `b = e^{−λ(24 h − L)}`. Air and stones settle in both halves; deep ground and water hardly move from their mean.
 
 Thermostats hold the probe at the set point where their heater can: an on/off and a dimming thermostat have the same mean
-duty, which is what is found here. The spread is one standard deviation of each uncertain parameter, both ways, added in
-quadrature, times 1.28: the 10–90 % range of a nearly linear model (`husbandry.climate.spread` for what follows).
+duty, which is what is found here. Each uncertain parameter is moved by one standard deviation both ways; what that does
+to every prediction makes their spread (`husbandry.climate.spread`).
 """
 
 from dataclasses import dataclass
@@ -16,35 +16,22 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate import basking, heaters, humidity, network, walls
-from husbandry.climate.air import relative_humidity
+from husbandry.climate import basking, heaters, humidity, network, spread, walls
+from husbandry.climate.air import relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, HeaterCase, running
 from husbandry.climate.contact import mat_contact
-from husbandry.climate.network import Variation
+from husbandry.climate.halves import Halves, Readings, contented, mixtures
 from husbandry.climate.nodes import ZONES, Nodes, zone_at
+from husbandry.climate.parameters import Variation
 
 Floats = NDArray[np.float64]
 
-# One standard deviation of each parameter (SCIENCE: estimates).
-SIGMA: Final = {
-    "radiant": 0.15,
-    "losses": 0.15,
-    "air_changes": 0.69,
-    "mixing": 0.25,
-    "wetness": 0.5,
-    "room_k": 1.0,
-    "probe_k": 1.0,
-}
-LOGNORMAL: Final = ("air_changes", "wetness")
-DECILE: Final = 1.2816
 MOMENTS: Final = ("day", "night")
 ROUNDS: Final = 4  # of air changes, the surface's losses and latent heat; each halves what is left and better
 ROUNDS_NEAR: Final = 2
+LEAST_BEYOND_PA: Final = 5.0
+STILL_K: Final = 0.03  # a round that moves no node by more is the last
 MIXED_ANEW: Final = (0, 2)
-TURNS: Final = 12  # at most, of thermostats that disturb one another, between day and night
-SWEEPS: Final = 6
-AGREED: Final = 0.002
-SURFACE_RISE_K: Final = 12.0  # of a basking surface over its air, where nothing is known yet
 
 
 @dataclass(frozen=True)
@@ -60,15 +47,15 @@ class Spread:
 class Settled:
     """One season and moment: predictions by name, mean duty of each heater (0–1), electrical watts, node temperatures.
 
-    `steps` holds each prediction's change (K or %) for one standard deviation of each parameter, up and down, shape
-    (parameters, 2). `unbound_vapour_pa`: without condensation. `vapour_per_gram`: Pa that one more gram misted a day adds.
+    `draws` holds each prediction drawn from what is uncertain, (DRAWS,), none where no spread was asked
+    for. `unbound_vapour_pa`: without condensation. `vapour_per_gram`: Pa that one more gram misted a day adds.
     `of_room_c`: what the nodes would have without any heat.
     """
 
     season: str
     moment: str
     predictions: dict[str, Spread]
-    steps: dict[str, Floats]
+    draws: dict[str, Floats]
     duty: tuple[float, ...]
     watts: float
     air_c: tuple[tuple[float, ...], ...]
@@ -90,29 +77,6 @@ class Climate:
     """The settled states by season and moment."""
 
     settled: dict[tuple[str, str], Settled]
-
-
-def variations() -> dict[str, Floats]:
-    """One unvaried set, then each parameter up and down; shape (15,) each."""
-    count = 1 + 2 * len(SIGMA)
-    columns = {name: np.zeros(count) if name.endswith("_k") else np.ones(count) for name in SIGMA}
-    for index, name in enumerate(SIGMA):
-        for place, sign in ((1 + 2 * index, 1.0), (2 + 2 * index, -1.0)):
-            columns[name][place] = varied(name, np.array([sign]))[0]
-    return columns
-
-
-def varied(name: str, normal: Floats) -> Floats:
-    """Return the parameter's factor or offset at `normal` standard deviations from its prior's middle."""
-    sigma = SIGMA[name]
-    if name.endswith("_k"):
-        return np.asarray(sigma * normal)
-    return np.exp(sigma * normal) if name in LOGNORMAL else np.maximum(1 + sigma * normal, 0.2)
-
-
-def nominal() -> Variation:
-    """The one unvaried set of parameters."""
-    return Variation(**{name: column[:1] for name, column in variations().items()})
 
 
 def warm_side_x(case: EnclosureCase) -> float:
@@ -153,105 +117,14 @@ def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
     return row
 
 
-@dataclass(frozen=True)
-class _Halves:
-    """Day and night of every batch element: rises (b, n, heaters), temperatures without heat (b, n), limits and wishes.
-
-    `mix_day` and `mix_night` (b, n, n) take the settled day and night to the end of the light and of the dark.
-    """
-
-    rows: Floats
-    held: list[int]
-    direct: Floats
-    base: tuple[Floats, Floats]
-    rise: tuple[Floats, Floats]
-    most: tuple[Floats, Floats]
-    wanted: tuple[Floats, Floats]
-    mix: tuple[Floats, Floats]
-
-    def ends(self, duties: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
-        """Temperatures (b, n) at the end of the light and of the dark."""
-        day, night = (
-            base + (rise @ duty[:, :, None])[:, :, 0] for base, rise, duty in zip(self.base, self.rise, duties, strict=True)
-        )
-        apart = (day - night)[:, :, None]
-        return night + (self.mix[0] @ apart)[:, :, 0], day - (self.mix[1] @ apart)[:, :, 0]
-
-    def duties(self, first: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
-        """Mean duties (b, heaters) by day and by night at which every probe reads what is wanted, or the heater's limit."""
-        if not self.held:
-            return self.most
-        found = [first[0].copy(), first[1].copy()]
-        idle = [index for index in range(found[0].shape[1]) if index not in self.held]
-        for half in (0, 1):
-            found[half][:, idle] = self.most[half][:, idle]
-        # Readings at the end of either half, straight in the duties of both.
-        own = [self.rows @ self.mix[half] for half in (0, 1)]
-        other = [self.rows - part for part in own]
-        gain = [own[half] @ self.rise[half] for half in (0, 1)]
-        places = np.arange(self.direct.size)
-        for half in (0, 1):
-            gain[half][:, places, places] += self.direct
-        cross = [other[half] @ self.rise[1 - half] for half in (0, 1)]
-        still = [
-            (own[half] @ self.base[half][:, :, None] + other[half] @ self.base[1 - half][:, :, None])[:, :, 0] for half in (0, 1)
-        ]
-        for _ in range(TURNS):
-            moved = 0.0
-            for half in (0, 1):
-                given = (gain[half] @ found[half][:, :, None] + cross[half] @ found[1 - half][:, :, None])[:, :, 0]
-                missing = self.wanted[half] - still[half] - given
-                new = _on_straight_lines(found[half], self.most[half], missing, gain[half], self.held)
-                moved = max(moved, float(np.abs(new - found[half]).max()))
-                found[half] = new
-            if moved < AGREED:
-                break
-        return found[0], found[1]
-
-
-def _on_straight_lines(duty: Floats, most: Floats, missing: Floats, gain: Floats, held: list[int]) -> Floats:
-    """Return the duties at which every held reading makes up what it misses, or the heater's limit; heaters act in turn.
-
-    `missing` K by heater (b, h), `gain` K per unit of each heater's duty (b, h, h).
-    """
-    found = duty.copy()
-    step = np.zeros_like(duty)
-    for _ in range(1 if len(held) == 1 else SWEEPS):
-        for index in held:
-            own = gain[:, index, index]
-            own = np.where(np.abs(own) < 1e-6, 1e-6, own)
-            wanted = missing[:, index]
-            for other in held:
-                if other != index:
-                    wanted = wanted - gain[:, index, other] * step[:, other]
-            found[:, index] = np.minimum(np.maximum(duty[:, index] + wanted / own, 0.0), most[:, index])
-            step[:, index] = found[:, index] - duty[:, index]
-    return found
-
-
-def _mixtures(matrix: Floats, capacity: Floats, light_h: float) -> tuple[Floats, Floats]:
-    """Return how far the settled day is reached at the end of the light, and the settled night at the end of the dark: (n, n)."""
-    scale = 1 / np.sqrt(capacity)
-    rates, modes = np.linalg.eigh(matrix * scale[:, None] * scale[None, :])
-    rates = np.maximum(rates, 1e-12)
-    light, dark = np.exp(-rates * light_h * 3600), np.exp(-rates * (24 - light_h) * 3600)
-    both = 1 - light * dark
-    left, right = modes * scale[:, None], modes.T / scale[None, :]
-    return (left * ((1 - light) / both)) @ right, (left * ((1 - dark) / both)) @ right
-
-
 def settle(
     case: EnclosureCase,
     *,
     spread: bool = True,
     seasons: tuple[str, ...] = ("summer", "winter"),
-    vary: Variation | None = None,
 ) -> Climate:
-    """Solve the ends of day and night of `case` in each season; without `spread` low and high equal the value.
-
-    `vary` replaces the parameters by the keeper's calibrated ones (one set, shape (1,)).
-    """
-    return Settling(case, spread=spread, seasons=seasons, centre=vary).climate()
+    """Solve the ends of day and night of `case` in each season; without `spread` low and high equal the value."""
+    return Settling(case, spread=spread, seasons=seasons).climate()
 
 
 class Settling:
@@ -265,6 +138,7 @@ class Settling:
     radiation: Floats
     seen_c: Floats
     vapour: humidity.Vapour
+    halves: Halves
 
     def __init__(
         self,
@@ -272,22 +146,17 @@ class Settling:
         *,
         spread: bool,
         seasons: tuple[str, ...],
-        centre: Variation | None = None,
         vary: Variation | None = None,
     ) -> None:
         self.case, self.seasons = case, seasons
         # The middle alone first: the varied ones then begin next to their answer.
-        near = Settling(case, spread=False, seasons=seasons, centre=centre) if spread else None
-        columns = variations() if spread else {name: column[:1] for name, column in variations().items()}
-        if vary is not None:
-            columns = {name: getattr(vary, name) for name in SIGMA}
-        if centre is not None:
-            for name in SIGMA:
-                shift = getattr(centre, name)[0]
-                columns[name] = columns[name] + shift if name.endswith("_k") else columns[name] * shift
-        self.varied = columns["losses"].size
+        many = spread or vary is not None
+        near = Settling(case, spread=False, seasons=seasons) if many else None
+        if vary is None:
+            vary = case.belief.both_ways() if spread else case.belief.nominal()
+        self.varied = vary.losses.size
         self.batch = self.varied * len(seasons)
-        self.vary = Variation(**{name: np.tile(column, 2 * len(seasons)) for name, column in columns.items()})
+        self.vary = vary.repeated(2 * len(seasons))
         self.network = network.build(case, self.vary)
         # Order of the batch: all seasons' days with their variations, then all nights.
         states = [(season, moment) for moment in MOMENTS for season in seasons]
@@ -302,7 +171,7 @@ class Settling:
             wanted.append([heater.set_point(day=moment == "day") for heater in case.heaters])
         shape = (len(states), len(case.heaters))
         self.most = np.repeat(np.array(lit).reshape(shape), self.varied, axis=0)
-        self.wanted = np.repeat(np.array(wanted).reshape(shape), self.varied, axis=0) + self.vary.probe_k[:, None]
+        self.wanted = np.repeat(np.array(wanted).reshape(shape), self.varied, axis=0) - self.vary.probe_k[:, None]
         self.watts = np.array([heater.watts for heater in case.heaters])
         self.rows = np.array([probe_row(case, self.network.nodes, heater) for heater in case.heaters])
         self.rows = self.rows.reshape(len(case.heaters), self.network.nodes.count)
@@ -336,9 +205,11 @@ class Settling:
             base, rise = solved[:, :, 0], solved[:, :, 1:] * self.watts
             if turn in MIXED_ANEW and near is None:
                 self.mixes = self._mixes(matrix)
-            halves = self._halves(base, rise)
-            duty = halves.duties(duty)
-            self.node_c = np.concatenate(halves.ends(duty))
+            self.halves = self._halves(base, rise)
+            duty = self.halves.duties(duty)
+            ends = np.concatenate(self.halves.ends(duty))
+            still = turn > 0 and float(np.abs(ends - self.node_c).max()) < STILL_K
+            self.node_c = ends
             self.duty = np.concatenate(duty)
             self.air_changes = usual * self._draught()
             film, radiation, self.seen_c = self._surface()
@@ -346,6 +217,8 @@ class Settling:
                 case, self.node_c, self.room_c, self.room_percent, self.air_changes, self.vary.wetness, self.given
             )
             latent, slope = self.vapour.latent_w, self.vapour.slope
+            if still:
+                break
         self.film, self.radiation = film, radiation
 
     def _mixes(self, matrix: Floats) -> tuple[Floats, Floats]:
@@ -354,17 +227,17 @@ class Settling:
         for index in range(len(self.seasons)):
             first = index * self.varied
             mean = (matrix[first] + matrix[self.batch + first]) / 2
-            pairs.append(_mixtures(mean, self.network.capacity, self.case.light_hours))
+            pairs.append(mixtures(mean, self.network.capacity, self.case.light_hours))
         return np.stack([pair[0] for pair in pairs]), np.stack([pair[1] for pair in pairs])
 
-    def _halves(self, base: Floats, rise: Floats) -> _Halves:
+    def _halves(self, base: Floats, rise: Floats) -> Halves:
         held = [index for index, heater in enumerate(self.case.heaters) if heater.control != "none"]
 
         def halved(values: Floats) -> tuple[Floats, Floats]:
             return values[: self.batch], values[self.batch :]
 
         mix = np.repeat(self.mixes[0], self.varied, axis=0), np.repeat(self.mixes[1], self.varied, axis=0)
-        return _Halves(self.rows, held, self.direct, halved(base), halved(rise), halved(self.most), halved(self.wanted), mix)
+        return Halves(self.rows, held, self.direct, halved(base), halved(rise), halved(self.most), halved(self.wanted), mix)
 
     def _draught(self) -> Floats:
         return draught(self.node_c[:, self.network.nodes.air].mean(axis=1) - self.room_c)
@@ -379,12 +252,22 @@ class Settling:
 
     def predicted(self) -> dict[str, Floats]:
         """Every prediction for the whole batch, (days then nights,)."""
+        return self._named(self.node_c @ self._places().T, self.vapour.pressure_pa, self.duty, 3600 * self.vapour.carried_kg_s)
+
+    def _places(self) -> Floats:
+        """The rows over the nodes that predictions are made of: air, surface, then hide and water where there are any."""
+        nodes = self.network.nodes
+        wanted = [*range(nodes.air.start, nodes.air.stop), nodes.spot]
+        wanted += [nodes.hide] * nodes.hiding + [nodes.water] * nodes.watered
+        return np.eye(nodes.count)[wanted]
+
+    def _named(self, read_c: Floats, pressure: Floats, duty: Floats, vapour_out: Floats) -> dict[str, Floats]:
+        """Name what the places of `_places` read (B, k), with vapour in Pa, duties (B, heaters) and vapour carried off in kg/h."""
         case, nodes = self.case, self.network.nodes
         warm, cool = network.end_weights(case, warm_side_x(case))
-        air = self.node_c[:, nodes.air]
-        pressure = self.vapour.pressure_pa
+        air, more = read_c[:, : nodes.air_count], nodes.air_count + 1
         found = {
-            "basking_surface": self.node_c[:, nodes.spot],
+            "basking_surface": read_c[:, nodes.air_count],
             "warm_air": air @ warm,
             "cool_air": air @ cool,
             "hottest_air": air.max(axis=1),
@@ -392,11 +275,48 @@ class Settling:
             "cool_humidity": np.minimum(relative_humidity(pressure, air @ cool), 100.0),
         }
         if nodes.hiding:
-            found["humid_hide"] = humidity.humid_hide(pressure, self.node_c[:, nodes.hide])
+            found["humid_hide"] = humidity.humid_hide(pressure, read_c[:, more])
         if nodes.watered:
-            found["water"] = self.node_c[:, nodes.water]
-        found["heat_power"] = self.duty @ self.watts if self.watts.size else np.zeros(2 * self.batch)
+            found["water"] = read_c[:, more + int(nodes.hiding)]
+        found["heat_power"] = duty @ self.watts if self.watts.size else np.zeros(len(read_c))
+        found["vapour_out"] = vapour_out
+        for index, heater in enumerate(case.heaters):
+            if heaters.HEATERS[heater.kind].place != "light":
+                found[f"duty_{index}"] = 100 * duty[:, index]
         return found
+
+    def drawn(self) -> dict[str, Floats]:
+        """Every prediction for many draws of what is uncertain, (days then nights × seasons, DRAWS).
+
+        What the nodes read is drawn without and per unit of heat; then the thermostats find their duties anew.
+        """
+        seasons = len(self.seasons)
+
+        def draw(values: Floats) -> Floats:
+            return spread.draws(values.reshape(seasons, self.varied, -1)).reshape(seasons * spread.DRAWS, *values.shape[1:])
+
+        def all_drawn(readings: tuple[Readings, Readings]) -> tuple[Readings, Readings]:
+            found = [Readings(draw(item.still), draw(item.own), draw(item.other)) for item in readings]
+            return found[0], found[1]
+
+        halves, first = self.halves, (self.duty[: self.batch], self.duty[self.batch :])
+        places = all_drawn(halves.read(self._places()))
+        most = draw(halves.most[0]), draw(halves.most[1])
+        duty = most
+        if halves.held:
+            wanted = draw(halves.wanted[0]), draw(halves.wanted[1])
+            begin = [np.repeat(part[:: self.varied], spread.DRAWS, axis=0) for part in first]
+            duty = contented(all_drawn(halves.probes()), most, wanted, halves.held, (begin[0], begin[1]))
+        read = np.concatenate([places[half].at(duty[half], duty[1 - half]) for half in (0, 1)])
+        # Vapour is a matter of factors: what it has over the room's is drawn by its logarithm, else all of it.
+        of_room = self.room_percent / 100 * saturation_pressure(self.room_c)
+        beyond, out = self.vapour.pressure_pa - of_room, 3600 * self.vapour.carried_kg_s
+        logarithm = bool(beyond.min() > LEAST_BEYOND_PA)
+        parts = (np.log(beyond), of_room, out) if logarithm else (np.log(self.vapour.pressure_pa), of_room, out)
+        both = [np.concatenate([draw(part[: self.batch]), draw(part[self.batch :])]) for part in parts]
+        pressure = np.exp(both[0]) + (both[1] if logarithm else 0.0)
+        named = self._named(read, pressure, np.concatenate(duty), both[2])
+        return {name: values.reshape(2 * seasons, spread.DRAWS) for name, values in named.items()}
 
     def _of_room(self, half: int, season: int) -> Floats:
         """Node temperatures at the end of the half with the room alone, (n,)."""
@@ -408,22 +328,26 @@ class Settling:
     def climate(self) -> Climate:
         """The answer in the caller's terms."""
         predicted = self.predicted()
+        drawn = self.drawn() if self.varied > 1 else {}
+        low, high = spread.deciles(np.stack(list(drawn.values()))) if drawn else (np.zeros(0), np.zeros(0))
         net, nodes = self.network, self.network.nodes
         settled = {}
         for half, moment in enumerate(MOMENTS):
             for index, season in enumerate(self.seasons):
                 first = half * self.batch + index * self.varied
-                own = slice(first, first + self.varied)
-                spreads, steps = {}, {}
-                for name, values in predicted.items():
-                    spreads[name], steps[name] = _spread(values[own])
+                row = half * len(self.seasons) + index
+                spreads = {}
+                for place, (name, values) in enumerate(predicted.items()):
+                    middle = float(values[first])
+                    spreads[name] = Spread(middle, *(float(edge[place, row]) if drawn else middle for edge in (low, high)))
+                draws = {name: values[row] for name, values in drawn.items()}
                 node_c = self.node_c[first]
                 falling = float(net.irradiance[first] @ (self.watts * self.duty[first])) if self.watts.size else 0.0
                 settled[season, moment] = Settled(
                     season,
                     moment,
                     spreads,
-                    steps,
+                    draws,
                     tuple(float(share) for share in self.duty[first]),
                     float(predicted["heat_power"][first]),
                     tuple(tuple(float(t) for t in row) for row in node_c[nodes.air].reshape(self.case.levels, ZONES)),
@@ -453,13 +377,3 @@ class Settling:
 def draught(rise_k: Floats) -> Floats:
     """Return the factor on the air changes when the inside stands `rise_k` above (or below) the room: √(ΔT/5 K)."""
     return np.asarray(np.maximum(np.sqrt(np.abs(rise_k) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE))
-
-
-def _spread(values: Floats) -> tuple[Spread, Floats]:
-    """Turn (varied,) values, the unvaried first and its pairs after it, into value, low and high, and the steps (n, 2)."""
-    middle = float(values[0])
-    steps = (values[1:] - middle).reshape(-1, 2)
-    if not steps.size:
-        return Spread(middle, middle, middle), steps
-    up, down = np.maximum(steps.max(axis=1), 0.0), np.minimum(steps.min(axis=1), 0.0)
-    return Spread(middle, middle - DECILE * float(np.sqrt((down**2).sum())), middle + DECILE * float(np.sqrt((up**2).sum()))), steps

@@ -4,10 +4,11 @@ from datetime import date
 
 from husbandry.climate.day import course
 from husbandry.climate.steady import settle
-from husbandry.plan import feeding, spaces, sunlight, warmth
+from husbandry.plan import dayfigures, feeding, spaces, sunlight, warmth
 from husbandry.plan.casing import body_of, enclosure_case
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.gather import facts
+from husbandry.plan.likelihood import Odds
 from husbandry.plan.outlook import Weighing
 from husbandry.plan.result import Assessment
 from husbandry.review.rules import review
@@ -33,12 +34,14 @@ def assess(
     climate = settle(case)
     uvb = sunlight.uvb_given(plan, stage, body, today)
     menu = feeding.menu(plan, stage, body, uvb=uvb, today=today)
+    days = {season: course(case, climate, season) for season in days_of}
+    odds = Odds()
     quantities = tuple(
         spaces.quantities(plan, profile, stage, body, climate)
-        + warmth.quantities(plan, profile, stage, body, case, climate)
-        + sunlight.quantities(plan, profile, stage, body, today)
+        + warmth.quantities(plan, profile, stage, body, case, climate, odds)
+        + sunlight.quantities(plan, profile, stage, body, today, odds)
+        + [item for season, day in days.items() for item in dayfigures.quantities(plan, stage, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
     )
     findings = review(facts(plan, profile, stage, body, case, climate, quantities, today, weighings))
-    days = {season: course(case, climate, season) for season in days_of}
-    return Assessment(today, profile.id, body, quantities, findings, menu, climate, days)
+    return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

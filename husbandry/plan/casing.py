@@ -16,6 +16,7 @@ from husbandry.climate.case import (
     VentCase,
     WaterCase,
 )
+from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
 from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
 from husbandry.plan.document import HabitatPlan, Heater, Hung, Timed, UvLamp, basking_top_m, hours_of
@@ -95,7 +96,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         )
         for heater in plan.heaters
     )
-    heat += tuple(_lamp_heat(plan, *item) for item in _glowing(plan))
+    heat += tuple(_lamp_heat(plan, *item) for item in glowing(plan))
     rooms = {
         season: RoomState(room.day_c, room.night_c, room.humidity_percent, room.curve_c)
         for season, room in (("summer", plan.room.summer), ("winter", plan.room.winter))
@@ -128,10 +129,11 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         lid_covered=box.lid_covered,
         insulation_m=box.insulation_m,
         misting_kg_per_day=plan.misting.grams_per_day / 1000,
+        belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )
 
 
-def _glowing(plan: HabitatPlan) -> list[tuple[Hung, float, float]]:
+def glowing(plan: HabitatPlan) -> list[tuple[Hung, float, float]]:
     """Tubes and light bars with their watts and lengths: all of it ends as heat."""
     tubes: list[tuple[Hung, float, float]] = [(lamp, TUBE_WATTS_PER_M * lamp.tube_m, lamp.tube_m) for lamp in plan.uv_lamps]
     return tubes + [(bar, bar.watts, bar.length_m) for bar in plan.light_bars]
@@ -139,9 +141,15 @@ def _glowing(plan: HabitatPlan) -> list[tuple[Hung, float, float]]:
 
 def _lamp_heat(plan: HabitatPlan, hung: Hung, watts: float, length_m: float) -> HeaterCase:
     """A tube or light bar as the air sees it; above a lid only what it shines in counts."""
-    inside = watts if not outside_lid(plan, hung.height_m) else OUTSIDE_SHARE * watts
     height_m = min(hung.height_m, plan.enclosure.height_m)
-    return HeaterCase("light", inside, hung.x_m, height_m, 60.0, hours_of(hung.on), hours_of(hung.off), length_m=length_m)
+    return HeaterCase(
+        "light", inside_watts(plan, hung, watts), hung.x_m, height_m, 60.0, hours_of(hung.on), hours_of(hung.off), length_m=length_m
+    )
+
+
+def inside_watts(plan: HabitatPlan, hung: Hung, watts: float) -> float:
+    """What of a tube's or bar's watts warms the enclosure."""
+    return OUTSIDE_SHARE * watts if outside_lid(plan, hung.height_m) else watts
 
 
 def outside_lid(plan: HabitatPlan, height_m: float) -> bool:

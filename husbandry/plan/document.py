@@ -9,6 +9,8 @@ from typing import Annotated, Final, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from husbandry.climate.parameters import PARAMETERS
+
 FORMAT = "ridgeback-plan/1"
 # A lamp may hang this far above a mesh or open top.
 ABOVE_LID_M = 0.5
@@ -274,23 +276,29 @@ class LightBar(Hung):
     length_m: Metres
 
 
-class Calibration(Part):
-    """What the keeper's readings have taught: factors on the models' parameters, and what is left of their uncertainty.
+Deviation = Annotated[float, Field(ge=-6, le=6)]
 
-    `room_k` and `probe_k` are offsets in K; `left` is the share of each prior's spread that remains, by parameter.
+
+class Calibration(Part):
+    """What the keeper's readings have taught of the models' parameters (`husbandry.climate.parameters`).
+
+    `middle` by parameter and `root` by row, both in standard deviations of the prior; `uv` is the factor on the lamps'
+    strength, `uv_left` the share of its prior spread that is left. `on` is when it was last worked out, `readings` from how many.
     """
 
-    radiant: Annotated[float, Field(gt=0, le=5)] = 1.0
-    losses: Annotated[float, Field(gt=0, le=5)] = 1.0
-    air_changes: Annotated[float, Field(gt=0, le=20)] = 1.0
-    mixing: Annotated[float, Field(gt=0, le=5)] = 1.0
-    wetness: Annotated[float, Field(gt=0, le=20)] = 1.0
-    room_k: Annotated[float, Field(ge=-10, le=10)] = 0.0
-    probe_k: Annotated[float, Field(ge=-10, le=10)] = 0.0
+    middle: tuple[Deviation, ...] = (0.0,) * len(PARAMETERS)
+    root: tuple[tuple[Deviation, ...], ...] = ()
     uv: Annotated[float, Field(gt=0, le=5)] = 1.0
-    left: dict[Annotated[str, Field(max_length=20)], Annotated[float, Field(ge=0, le=1)]] = Field(
-        default_factory=dict, max_length=10
-    )
+    uv_left: Annotated[float, Field(ge=0, le=1)] = 1.0
+    on: date | None = None
+    readings: Annotated[int, Field(ge=0, le=10_000)] = 0
+
+    @model_validator(mode="after")
+    def _square(self) -> Self:
+        size = len(PARAMETERS)
+        if len(self.middle) != size or (self.root and {len(self.root), *map(len, self.root)} != {size}):
+            raise ValueError(f"a calibration has {size} parameters")
+        return self
 
 
 class Daylight(Timed):
@@ -312,10 +320,11 @@ class Feeding(Part):
 
 
 class Prices(Part):
-    """What the keeper pays for enclosures, in one currency of their own: the adult's at once, or each step's in order."""
+    """What the keeper pays, in one currency of their own: the adult's enclosure at once, or each step's in order; a kWh."""
 
     once: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
     steps: Annotated[tuple[Annotated[float, Field(ge=0, le=1_000_000)] | None, ...], Field(max_length=8)] = ()
+    kwh: Annotated[float, Field(ge=0, le=1000)] | None = None
 
 
 class HabitatPlan(Part):

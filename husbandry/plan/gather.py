@@ -75,7 +75,7 @@ def facts(
         length_m=plan.enclosure.length_m,
         width_m=plan.enclosure.width_m,
         height_m=plan.enclosure.height_m,
-        new_heater_places=_new_heater_places(plan),
+        new_heater_places=new_heater_places(plan),
         dark_watts={moment: watts for moment, (watts, _share) in dark.items()},
         dark_share={moment: share for moment, (_watts, share) in dark.items()},
         night_hold_c=_night_hold_c(plan, stage, case, quantities),
@@ -85,7 +85,7 @@ def facts(
         basking_middle_c=basking.middle if basking else None,
         uv_wanted=(wanted.low or 0.0, wanted.high or 0.0) if wanted else None,
         uv_needed=wanted is not None and (wanted.low or 0.0) >= NEEDED_FROM_INDEX,
-        new_uv_lamp=_new_lamp(plan, stage, body, today),
+        new_uv_lamp=fitting_lamp(plan, stage, body, today),
         night_low_c=night.low if night.low is not None else night.middle,
         daylight_on=clock(plan.daylight.on),
         daylight_off=clock(plan.daylight.off),
@@ -177,7 +177,7 @@ def _water_middle_c(plan: HabitatPlan, stage: Stage) -> float | None:
     return choose(rule.temperature_c, plan.schools).middle if rule is not None and rule.temperature_c is not None else None
 
 
-def _new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
+def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
     """A place for a further dark heater: near a solid lid, on a mesh, or well above an open table.
 
     The first stands off the warm end; by day the next go along from it, by night to the cool end.
@@ -267,7 +267,7 @@ def _dark_watts(
     Worked out only where one is short; the strongest where none suffices. Watts, and the share of what is missing that they bring.
     """
     found: dict[str, tuple[float, float]] = {}
-    places = _new_heater_places(plan)
+    places = new_heater_places(plan)
     night = choose(stage.heat.night_c, plan.schools)
     wanted = {
         "night": ("cool_air", night.low if night.low is not None else night.middle),
@@ -389,7 +389,7 @@ def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, stage: Stage, body: Body, 
     return tuple(found)
 
 
-def _new_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[str, Any] | None:
+def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[str, Any] | None:
     """The weakest tube that reaches the middle of the band from somewhere below the lid, else one that is in band at the lid."""
     wanted = wanted_index(plan, stage)
     if uv_sources(plan, today) or wanted is None or not wanted.high:

@@ -34,7 +34,7 @@ class Menu:
 
 @dataclass(frozen=True)
 class Assessment:
-    """The whole answer for one plan on one day."""
+    """The whole answer for one plan on one day; `likely` is the chance (0–1) that every band is held at once."""
 
     today: date
     species: str
@@ -44,6 +44,7 @@ class Assessment:
     menu: Menu
     climate: Climate
     days: dict[str, DayCourse]
+    likely: float | None = None
 
     def quantity(self, key: str, season: str = "", moment: str = "") -> Quantity:
         """Return one quantity; raises KeyError."""

@@ -5,10 +5,12 @@ from datetime import date
 import numpy as np
 
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.climate.spread import UV, normals
 from husbandry.light import ultraviolet
 from husbandry.light.visible import lux_at
 from husbandry.plan.casing import Body, lights, shades, spot_x_m, through_mesh, uv_lamp, uv_lamps_on, uv_sources
 from husbandry.plan.document import HabitatPlan, Timed, basking_top_m, hours_of
+from husbandry.plan.likelihood import Odds
 from husbandry.species.leaves import Range, choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -41,7 +43,7 @@ def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
     return index_at_back(plan, body, today) >= least
 
 
-def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date) -> list[Quantity]:
+def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date, odds: Odds) -> list[Quantity]:
     """UV index at the back and in the shade, the distance that would be right, the lit share, and the hours of light."""
     wanted = wanted_index(plan, stage)
     lamps, sources = uv_lamps_on(plan, today), uv_sources(plan, today)
@@ -51,7 +53,9 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
         zone = ZONES.get(profile.uv_zone.value)
         band = wanted.band(danger_high=zone.highest if zone else None)
         value = float(ultraviolet.index_at(lamps, x_m, back_m))
-        spread = DECILE * ultraviolet.STRENGTH_SIGMA * value
+        sigma = ultraviolet.STRENGTH_SIGMA * (plan.calibration.uv_left if plan.calibration else 1.0)
+        spread = DECILE * sigma * value
+        drawn = value * (1 + sigma * normals()[:, UV]) if value else np.zeros(0)
         found.append(
             Quantity(
                 "uv_back",
@@ -64,6 +68,7 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
                 value - spread,
                 value + spread,
                 school=band.school,
+                likely=odds.of("uv_back", band, drawn),
             )
         )
         if sources:

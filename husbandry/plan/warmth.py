@@ -9,6 +9,7 @@ from husbandry.climate.hang import height_for
 from husbandry.climate.steady import Climate, Settled, Spread
 from husbandry.plan.casing import Body, highest_m
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.likelihood import Odds
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -22,9 +23,20 @@ MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace 
 
 
 def quantities(
-    plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, case: EnclosureCase, climate: Climate
+    plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, case: EnclosureCase, climate: Climate, odds: Odds
 ) -> list[Quantity]:
     """Basking surface, warm and cool end by day and by night, the hottest air, humidity per zone, patch and power."""
+    found = of_climate(plan, stage, climate, odds)
+    found += _mats(plan, case, climate)
+    if plan.heaters:
+        found += back(stage, body, case, climate)
+        found += patch(plan, profile, body, case)
+        found += _hanging(plan, stage, case)
+    return found
+
+
+def of_climate(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:
+    """What the settled climate alone tells, by season and moment."""
     heat, moisture, schools = stage.heat, stage.moisture, plan.schools
     ceiling_c = heat.ceiling_c.value
     basking = choose(heat.basking_surface_c, schools) if heat.basking_surface_c else None
@@ -51,13 +63,8 @@ def quantities(
         if "humid_hide" in settled.predictions and hide_band is not None:
             bands["humid_hide"] = hide_band
         for key, band in bands.items():
-            found.append(_quantity(key, settled, settled.predictions[key], band, plan))
+            found.append(_quantity(key, settled, settled.predictions[key], band, plan, odds))
         found.append(_power(plan, settled))
-    found += _mats(plan, case, climate)
-    if plan.heaters:
-        found += back(stage, body, case, climate)
-        found += patch(plan, profile, body, case)
-        found += _hanging(plan, stage, case)
     return found
 
 
@@ -74,7 +81,7 @@ def _moved(band: Band, settled: Settled) -> Band:
     )
 
 
-def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, plan: HabitatPlan) -> Quantity:
+def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, plan: HabitatPlan, odds: Odds) -> Quantity:
     is_moisture = key.endswith("humidity") or key == "humid_hide"
     room = getattr(plan.room, settled.season)
     room_c = room.day_c if settled.moment == "day" else room.night_c
@@ -93,6 +100,9 @@ def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, pla
     if is_moisture:
         low, high = max(low, 0.0), min(high, 100.0)
     verdict = band.judge(spread.value) if band else Verdict.NOT_APPLICABLE
+    # The warm end's humidity is the cool end's once more.
+    name, drawn = f"{key}/{settled.season}/{settled.moment}", settled.draws.get(key)
+    likely = odds.of(name, band, drawn, counts=key != "warm_humidity")
     return Quantity(
         key,
         "%" if is_moisture else "degC",
@@ -106,6 +116,7 @@ def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, pla
         settled.season,
         settled.moment,
         band.school if band else "",
+        likely=likely,
     )
 
 
@@ -113,7 +124,17 @@ def _power(plan: HabitatPlan, settled: Settled) -> Quantity:
     limit = sum(heater.watts for heater in plan.heaters)
     reason = Reason("heat.power", {"limit": Measure(limit, "W")})
     return Quantity(
-        "heat_power", "W", settled.watts, Verdict.NOT_APPLICABLE, reason, MODEL, season=settled.season, moment=settled.moment
+        "heat_power",
+        "W",
+        settled.watts,
+        Verdict.NOT_APPLICABLE,
+        reason,
+        MODEL,
+        None,
+        settled.predictions["heat_power"].low,
+        settled.predictions["heat_power"].high,
+        settled.season,
+        settled.moment,
     )
 
 

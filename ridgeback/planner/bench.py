@@ -11,11 +11,12 @@ from husbandry.assessment import Finding, Quantity, Severity
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.result import Assessment
+from husbandry.review.warmth import MOST_HEATERS
 from husbandry.species.profile import Profile
 from ridgeback.book import profiles
-from ridgeback.planner import feeds, fields, growing, revisions, wording
+from ridgeback.planner import feeds, fields, growing, inputs, revisions, wording
 from ridgeback.planner.drawing import daystrip, section
-from ridgeback.planner.drawing.marks import mark
+from ridgeback.planner.drawing.marks import chance_text, mark
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -47,6 +48,21 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
     "light": ("uv_back", "uv_distance", "uv_dose", "uv_shade", "uv_coverage", "light_apart", "light_hours"),
     "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "water_volume", "water_depth", "water_temperature", "cool_air"),
     "food": ("feed_interval", "ration_1", "ration_2"),
+}
+# What takes the whole day to tell, folded below them.
+WHOLE_DAY: Final[dict[str, tuple[str, ...]]] = {
+    "heat": (
+        "basking_after",
+        "basking_held",
+        "surface_peak",
+        "coolest_air",
+        "warm_held",
+        "cool_held",
+        *(f"duty_{place}" for place in range(1, 9)),
+        "energy",
+    ),
+    "moisture": ("humidity_held", "water_used", "wet_panes", "ground_dries"),
+    "room": ("coolest_air", "energy"),
 }
 # Findings shown at once; the rest wait behind "more".
 FINDINGS_SHOWN: Final = 3
@@ -121,8 +137,6 @@ def live(
     profile, found = assessed(habitat, plan, today, view)
     laid_by = laid_by or plan
     layout = section.layout_of(laid_by)
-    names = {key: str(text) for group in ("heater", "tube", "platform") for key, text in wording.CHOICES[group].items()}
-    names |= {"hide": str(_("hide")), "bowl": str(_("water bowl")), "pool": str(_("water's surface")), "ground": str(_("ground"))}
     return {
         "habitat": habitat,
         "plan": plan,
@@ -130,9 +144,11 @@ def live(
         "profile": profile,
         "assessment": found,
         "stage": stage(found, profile, units),
-        "section": section.draw(plan, profile, found, view.season, view.moment, units, names, laid_by),
+        "section": section.draw(plan, profile, found, view.season, view.moment, units, wording.part_names(), laid_by),
         "layout": layout.name,
-        "bands": bands(found, view, units),
+        "bands": bands(found, view, units, BANDS),
+        "whole_day": bands(found, view, units, WHOLE_DAY),
+        "chance": None if found.likely is None else chance_text(found.likely),
         "strip": daystrip.draw(plan, found, view.season, units, layout.strip),
         "findings": [_finding(item, units) for item in found.findings],
         "shown": FINDINGS_SHOWN,
@@ -182,10 +198,10 @@ def _age(days: int | None) -> str:
     return str(_("%(years)s years") % {"years": months // 12})
 
 
-def bands(found: Assessment, view: View, units: KeeperUnits) -> list[Any]:
-    """The marks beside the current step."""
+def bands(found: Assessment, view: View, units: KeeperUnits, keys: dict[str, tuple[str, ...]]) -> list[Any]:
+    """The marks beside the current step, of the `keys` of each step."""
     chosen: list[Quantity] = []
-    for key in BANDS[view.step]:
+    for key in keys.get(view.step, ()):
         for item in found.quantities:
             if item.key == key and item.season in ("", view.season) and item.moment in ("", view.moment):
                 chosen.append(item)
@@ -228,7 +244,7 @@ def field_groups(
 ) -> list[dict[str, Any]]:
     """The step's inputs with their values, faults and offers; `species` are those the room can plan by."""
     shown: list[dict[str, Any]] = []
-    for group in fields.groups(plan, step):
+    for group in inputs.groups(plan, step):
         drawn = []
         for field in group.fields:
             one = fields.show(plan, field, units)
@@ -265,16 +281,23 @@ def _all_water(plan: HabitatPlan) -> bool:
 
 def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
     """What can be added at this step: the part's path and the button's words."""
+    vents = plan.enclosure.vents
     offers: dict[str, list[tuple[str, Any, bool]]] = {
-        "heat": [(f"heaters.{len(plan.heaters)}", _("Add a heater"), len(plan.heaters) < 6)],
-        "light": [(f"uv_lamps.{len(plan.uv_lamps)}", _("Add a UV lamp"), len(plan.uv_lamps) < 4)],
+        "room": [("window", _("Add sun through a window"), plan.window is None)],
+        "heat": [(f"heaters.{len(plan.heaters)}", _("Add a heater"), len(plan.heaters) < MOST_HEATERS)],
+        "light": [
+            (f"uv_lamps.{len(plan.uv_lamps)}", _("Add a UV lamp"), len(plan.uv_lamps) < 4),
+            (f"light_bars.{len(plan.light_bars)}", _("Add a light bar"), len(plan.light_bars) < 4),
+        ],
         "enclosure": [
             ("platform", _("Add a basking place"), plan.platform is None),
             (f"hides.{len(plan.hides)}", _("Add a hide"), len(plan.hides) < 8),
+            (f"enclosure.vents.{len(vents)}", _("Add a vent"), len(vents) < 6 and plan.enclosure.lid == "solid"),
         ],
         "moisture": [
             ("bowl", _("Add a water bowl"), plan.bowl is None and not _all_water(plan)),
             ("pool", _("Add a pool"), plan.pool is None),
+            (f"misting.times.{len(plan.misting.times)}", _("Add a misting time"), len(plan.misting.times) < 12),
         ],
     }
     return [(path, words) for path, words, possible in offers.get(step, []) if possible]

@@ -3,7 +3,7 @@
 from typing import Final
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
@@ -20,6 +20,7 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles, words
 from ridgeback.planner import bench, choosing, growing, mapping, revisions, spacing, wording
+from ridgeback.planner.drawing import hours as drawn_hours
 from ridgeback.planner.views import version_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 
@@ -34,6 +35,15 @@ def space(request: HttpRequest, pk: int) -> HttpResponse:
     context = spacing.context(plan, profile, clock.today(), growing.weighings(habitat), request.GET, units)
     context |= {"habitat": habitat, "plan": plan, "profile": profile, "now_size": bench.size(plan, units)}
     return render(request, "planner/space.html", context)
+
+
+@require_GET
+def hours(request: HttpRequest, pk: int) -> HttpResponse:
+    """The section through one season's day, for the time slider."""
+    habitat = habitat_or_404(request, pk)
+    plan, view = mapping.plan_of(habitat), bench.View.of(request.GET)
+    _profile, found = bench.assessed(habitat, plan, clock.today(), view)
+    return JsonResponse({"frames": drawn_hours.frames(plan, found, view.season, units_of(request.user))})
 
 
 def _save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str) -> HttpResponse | None:

@@ -1,15 +1,20 @@
 """Moving, adding and taking away parts of a plan."""
 
+import math
 import re
 from typing import Any
 
 from husbandry.assessment import Change
+from husbandry.climate.heaters import HEATERS
+from husbandry.climate.steady import warm_side_x
+from husbandry.plan.casing import enclosure_case, spot_x_m
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, Hung, basking_top_m
 from husbandry.plan.edit import apply
 from husbandry.plan.reading import read_data
 
 LEAST_GAP_M = 0.03
-COMES_AND_GOES = re.compile(r"(heaters|uv_lamps|hides)\.\d+|platform|bowl|pool")
+COMES_AND_GOES = re.compile(r"(heaters|uv_lamps|light_bars|hides|enclosure\.vents|misting\.times)\.\d+|platform|bowl|pool|window")
+HANGS = ("heaters", "uv_lamps", "light_bars")
 
 
 class NoSuchPartError(LookupError):
@@ -25,13 +30,24 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
     x_m = round(min(max(x_m, 0.0), box.length_m), 4)
     group, _, place = path.partition(".")
     changes: tuple[Change, ...]
-    if group in ("heaters", "uv_lamps") and place.isdigit() and int(place) < len(getattr(plan, group)):
+    if path.endswith(".thermostat.probe") and group == "heaters":
+        changes = (Change(path, nearest_probe(plan, _index(plan, group, place.partition(".")[0]), x_m, height_m)),)
+    elif group == "enclosure":
+        _vents, _, number = place.partition(".")
+        changes = (
+            Change(f"enclosure.vents.{_index(plan.enclosure, 'vents', number)}.height_m", _within(height_m, 0.0, box.height_m)),
+        )
+    elif group == "heaters" and place.isdigit() and int(place) < len(plan.heaters) and not plan.heaters[int(place)].hangs:
+        changes = (Change(f"{path}.x_m", x_m),)
+        if plan.heaters[int(place)].kind == "tube-heater":
+            changes += (Change(f"{path}.height_m", _within(height_m, basking_top_m(plan, x_m) + LEAST_GAP_M, box.height_m)),)
+    elif group in HANGS and place.isdigit() and int(place) < len(getattr(plan, group)):
         top = basking_top_m(plan, x_m)
         ceiling = box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M)
         height_m = round(min(max(height_m, top + LEAST_GAP_M), ceiling), 4)
         changes = (Change(f"{path}.x_m", x_m), Change(f"{path}.height_m", height_m))
     elif path == "platform" and plan.platform is not None:
-        hung: list[Hung] = [*plan.heaters, *plan.uv_lamps]
+        hung = hanging(plan)
         lamps = [lamp.height_m for lamp in hung if abs(lamp.x_m - x_m) <= plan.platform.length_m / 2]
         highest = min([*lamps, box.height_m]) - LEAST_GAP_M - plan.ground.depth_m
         above = round(min(max(height_m - plan.ground.depth_m, 0.0), max(highest, 0.0), 3.0), 4)
@@ -45,11 +61,56 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
     elif path == "ground":
         # What stands on the ground rises with it; what hangs stays.
         clear = [box.height_m - (plan.platform.height_m if plan.platform else 0.0)]
-        clear += [lamp.height_m - (basking_top_m(plan, lamp.x_m) - plan.ground.depth_m) for lamp in (*plan.heaters, *plan.uv_lamps)]
+        clear += [lamp.height_m - (basking_top_m(plan, lamp.x_m) - plan.ground.depth_m) for lamp in hanging(plan)]
         changes = (Change("ground.depth_m", round(min(max(height_m, 0.0), max(min(clear) - LEAST_GAP_M, 0.0), 1.0), 4)),)
     else:
         raise NoSuchPartError(path)
     return read_data(apply(plan.model_dump(mode="json"), changes))
+
+
+def hanging(plan: HabitatPlan) -> list[Hung]:
+    """Everything that hangs over what the animal stands on."""
+    return [*(heater for heater in plan.heaters if heater.hangs), *plan.uv_lamps, *plan.light_bars]
+
+
+def _index(owner: object, group: str, place: str) -> int:
+    if not place.isdigit() or int(place) >= len(getattr(owner, group)):
+        raise NoSuchPartError(f"{group}.{place}")
+    return int(place)
+
+
+def _within(value: float, low: float, high: float) -> float:
+    return round(min(max(value, low), high), 4)
+
+
+def probe_places(plan: HabitatPlan, index: int) -> dict[str, tuple[float, float]]:
+    """Where heater `index` can have its probe: place and height above the inner floor in m."""
+    box, ground_m, heater = plan.enclosure, plan.ground.depth_m, plan.heaters[index]
+    warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
+    warm_m, cool_m = (0.17, 0.83) if warm_left else (0.83, 0.17)
+    warm_m, cool_m = round(warm_m * box.length_m, 3), round(cool_m * box.length_m, 3)
+    open_m = box.height_m - ground_m
+    places = {
+        "basking-surface": (spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))),
+        "warm-air": (warm_m, ground_m + 0.5 * open_m),
+        "cool-air": (cool_m, ground_m + 0.5 * open_m),
+        "warm-ground": (warm_m, ground_m),
+        "cool-ground": (cool_m, ground_m),
+    }
+    if HEATERS[heater.kind].place == "under":
+        places["mat"] = (heater.x_m, 0.0)
+    humid = next((hide for hide in plan.hides if hide.humid), None)
+    if humid is not None:
+        places["humid-hide"] = (humid.x_m, ground_m + humid.height_m / 2)
+    if plan.pool is not None:
+        places["water"] = (plan.pool.x_m, plan.pool.depth_m / 2)
+    return places
+
+
+def nearest_probe(plan: HabitatPlan, index: int, x_m: float, height_m: float) -> str:
+    """The place a probe means that is let go here."""
+    places = probe_places(plan, index)
+    return min(places, key=lambda name: math.hypot(places[name][0] - x_m, places[name][1] - height_m))
 
 
 def add(plan: HabitatPlan, path: str) -> HabitatPlan:
@@ -74,6 +135,19 @@ def add(plan: HabitatPlan, path: str) -> HabitatPlan:
         "platform": {"x_m": round(0.25 * box.length_m, 3), "length_m": side, "height_m": 0.02},
         "bowl": {"x_m": round(0.7 * box.length_m, 3), "diameter_m": round(min(0.15, 0.4 * box.width_m), 3)},
     }
+    bar_m = round(0.6 * box.length_m, 2)
+    usual["light_bars"] = {
+        "kind": "led-bar",
+        "watts": round(40 * bar_m),
+        "length_m": bar_m,
+        "x_m": round(box.length_m / 2, 3),
+        "height_m": lamp_height,
+        "on": on,
+        "off": off,
+    }
+    usual["enclosure"] = {"height_m": round(0.2 * box.height_m if not box.vents else 0.9 * box.height_m, 3), "area_m2": 0.006}
+    usual["misting"] = {"at": "08:00" if not plan.misting.times else "20:00", "grams": 40}
+    usual["window"] = {"watts": 100, "on": "09:00", "off": "11:00"}
     half = round(0.5 * box.length_m, 3)
     usual["pool"] = {"x_m": round(box.length_m - half / 2, 3), "length_m": half, "depth_m": round(0.3 * box.height_m, 3)}
     if not COMES_AND_GOES.fullmatch(path):

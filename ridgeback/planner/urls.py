@@ -1,6 +1,6 @@
 from django.urls import path
 
-from ridgeback.planner import pages, views
+from ridgeback.planner import pages, solve_pages, views
 
 app_name = "planner"
 urlpatterns = [
@@ -12,6 +12,13 @@ urlpatterns = [
     path("habitats/<int:pk>/remedy/", views.remedy, name="remedy"),
     path("habitats/<int:pk>/undo/", views.undo, name="undo"),
     path("habitats/<int:pk>/redo/", views.redo, name="redo"),
+    path("habitats/<int:pk>/what-if/", solve_pages.what_if, name="what-if"),
+    path("habitats/<int:pk>/lamp/", solve_pages.lamp, name="lamp"),
+    path("habitats/<int:pk>/lamp/take/", solve_pages.take_lamp, name="take-lamp"),
+    path("habitats/<int:pk>/rig/", solve_pages.rig, name="rig"),
+    path("habitats/<int:pk>/rig/search/", solve_pages.rig_search, name="rig-search"),
+    path("habitats/<int:pk>/rig/take/", solve_pages.take_rig, name="take-rig"),
+    path("habitats/<int:pk>/hours.json", pages.hours, name="hours"),
     path("habitats/<int:pk>/space/", pages.space, name="space"),
     path("habitats/<int:pk>/space/prices/", pages.prices, name="prices"),
     path("habitats/<int:pk>/space/take/", pages.take_size, name="take-size"),

@@ -18,7 +18,7 @@ from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import bench as screen
-from ridgeback.planner import calendars, feeds, fields, mapping, parts, revisions, wording
+from ridgeback.planner import calendars, feeds, fields, inputs, mapping, parts, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import section
 from ridgeback.rooms.access import habitat_or_404, keeper_of
@@ -65,7 +65,7 @@ def _stale(request: HttpRequest, pk: int, mine: HabitatPlan, view: View) -> Http
     units = units_of(request.user)
     differing = []
     for step in wording.STEPS:
-        for group in fields.groups(mine, step):
+        for group in inputs.groups(mine, step):
             for field in group.fields:
                 if fields.value_at(mine, field.path) != fields.value_at(theirs, field.path):
                     here, there = fields.show(mine, field, units), fields.show(theirs, field, units)
@@ -115,16 +115,17 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
 
 def _shape(plan: HabitatPlan, view: View) -> tuple[Any, ...]:
     """What decides whether the screen's layout changes, not only its numbers."""
-    paths = tuple(field.path for group in fields.groups(plan, view.step) for field in group.fields)
-    counts = (len(plan.heaters), len(plan.uv_lamps), len(plan.hides), plan.platform is None, plan.bowl is None, plan.pool is None)
-    return (paths, counts, plan.enclosure, plan.ground.depth_m, plan.species, plan.name)
+    paths = tuple(field.path for group in inputs.groups(plan, view.step) for field in group.fields)
+    counts = (len(plan.heaters), len(plan.uv_lamps), len(plan.light_bars), len(plan.hides))
+    there = (plan.platform is None, plan.bowl is None, plan.pool is None, plan.window is None)
+    return (paths, counts, there, plan.enclosure, plan.ground.depth_m, plan.species, plan.name)
 
 
 def _fresh_fields(request: HttpRequest, before: HabitatPlan, plan: HabitatPlan, view: View) -> dict[str, Any]:
     """The inputs whose value changed, to be shown as the plan has them; every shown fault is cleared."""
     units = units_of(request.user)
     changed, clean = [], []
-    for group in fields.groups(plan, view.step):
+    for group in inputs.groups(plan, view.step):
         for field in group.fields:
             clean.append(field)
             if fields.value_at(before, field.path) != fields.value_at(plan, field.path):

@@ -10,9 +10,10 @@ from django.utils import formats
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
-from husbandry.assessment import Basis, BasisKind, Finding, Measure, Parameter, Parameters, Quantity, Remedy
+from husbandry.assessment import Basis, BasisKind, Finding, Measure, Parameter, Parameters, Quantity, Reason, Remedy
 from husbandry.plan.reading import Problem
 from ridgeback.planner.advice import FINDINGS, REMEDIES
+from ridgeback.planner.reasons import REASONS
 from ridgeback.units import SYMBOLS, KeeperUnits
 
 STEPS = {
@@ -25,6 +26,14 @@ STEPS = {
     "food": _("Food"),
 }
 SEASONS = {"summer": _("summer"), "winter": _("winter")}
+PARTS = {
+    "hide": _("hide"),
+    "bowl": _("water bowl"),
+    "pool": _("water's surface"),
+    "ground": _("ground"),
+    "probe": _("thermostat probe"),
+    "vent": _("vent"),
+}
 MOMENTS = {"day": _("day"), "night": _("night")}
 VERDICTS = {
     "inside": _("inside"),
@@ -53,6 +62,17 @@ NAMES = {
     "cool_humidity": _("Humidity, cool end"),
     "humid_hide": _("Humid hide"),
     "heat_power": _("Heating power"),
+    "basking_after": _("From lights on to basking"),
+    "basking_held": _("Light hours in the basking band"),
+    "surface_peak": _("Hottest the surface gets"),
+    "coolest_air": _("Coldest the cool end gets"),
+    "warm_held": _("Day in band, warm end"),
+    "cool_held": _("Day in band, cool end"),
+    "humidity_held": _("Day in band, humidity"),
+    "energy": _("Electricity a day"),
+    "water_used": _("Water the air carries off"),
+    "wet_panes": _("Hours with wet panes"),
+    "ground_dries": _("Ground half dry after"),
     "mat_contact": _("On the mat, under the ground"),
     "back": _("Its back under the lamp"),
     "warm_patch": _("Warm patch"),
@@ -148,49 +168,6 @@ BASES = {
     BasisKind.ESTIMATE: _("Estimate, until you measure"),
     BasisKind.KEEPER: _("Your own"),
 }
-REASONS = {
-    "space.rule": _("At least %(need)s for this stage."),
-    "space.rule.body": _("At least %(need)s: %(factor)s × body length of %(body)s."),
-    "space.rule.stretch": _("Length and width together at least %(need)s: %(factor)s × total length of %(body)s."),
-    "space.rule.group": _("One alone would need %(alone)s; for %(animals)s animals more."),
-    "space.recommended": _("Recommended: %(recommended)s."),
-    "space.volume": _("Length × width × height; litres never stand in for floor."),
-    "space.no_rule": _("The rule goes by body length, which is not known."),
-    "ground.depth": _("%(litres)s of ground in all."),
-    "water.depth": _("%(litres)s of water."),
-    "water.balance": _("Warmed by its heater and the ground, cooled by walls and evaporation; the air above is at %(air)s."),
-    "heat.balance": _(
-        "Room %(room)s, %(watts)s of heat on average, about %(changes)s air changes an hour; walls, lid and ground lose the rest."
-    ),
-    "heat.surface": _(
-        "Takes %(lamps)s W/m² from the lamps and gives %(to_air)s to the air, %(to_walls)s to the walls it sees "
-        "and %(to_bed)s to the ground below. Room %(room)s."
-    ),
-    "heat.mat": _("Hidden under %(depth)s of ground; the surface above it is at %(above)s. Deeper ground makes the mat hotter."),
-    "heat.back": _("A dry dark back %(height)s above the surface, without the blood that cools it: the most it can be."),
-    "heat.power": _("Mean power drawn, of %(limit)s installed."),
-    "heat.patch": _("Where the warmth is at least half its peak, %(drop)s below a %(watts)s lamp; it should cover the body."),
-    "heat.hang": _("Full on in the winter room, %(wanted)s is reached at %(right)s."),
-    "heat.hang_none": _("No height gives %(wanted)s with this lamp in the winter room."),
-    "air.vapour": _("One vapour pressure of %(vapour)s Pa in the whole enclosure; the room has %(room_humidity)s."),
-    "uv.field": _("%(kind)s, %(distance)s above the back."),
-    "uv.field.mesh": _("%(kind)s, %(distance)s above the back, through mesh that lets %(mesh)s pass."),
-    "uv.field.none": _("No UV lamp is on by day."),
-    "uv.shade": _("There must always be a place almost without UV."),
-    "uv.coverage": _("Share of the length with an index of %(least)s or more at the back."),
-    "uv.distance": _("The middle of the band is reached at %(right)s."),
-    "uv.distance.none": _("No distance gives the middle of the band."),
-    "uv.no_distance": _("No UV reaches the back or none is wanted."),
-    "uv.too_weak": _("Too weak at any distance for this band."),
-    "uv.dose": _("If it stayed on its spot all the %(hours)s the lamps are on; %(short)s SED in two hours."),
-    "light.together": _("It is brightest at %(where)s; about %(lux)s lux on the basking spot."),
-    "light.hours": _("From lights on to lights off."),
-    "feed.interval": _("By the stage's rule."),
-    "feed.interval.keeper": _("Your own interval."),
-    "feed.count": _("%(food)s."),
-    "feed.mass": _("%(food)s, by share of body mass."),
-    "feed.portion": _("%(food)s: %(portion)s."),
-}
 PROBLEMS = {
     "bad_json": _("This is no valid JSON (line %(line)s, column %(column)s)."),
     "not_an_object": _("A plan is a JSON object."),
@@ -260,6 +237,13 @@ CHOICES["uvb"] = {"": _("as the book has it")} | {name: SCHOOLS[f"uvb:{name}"] f
 PARAMETER_CHOICES = {"kind": ("heater", "tube", "ground"), "control": ("thermostat",), "suited": ("thermostat",)}
 
 
+def part_names() -> dict[str, str]:
+    """What can be dragged, by the kind or the part."""
+    kinds = ("heater", "tube", "light_bar", "platform")
+    named = {key: str(text) for group in kinds for key, text in CHOICES[group].items()}
+    return named | {key: str(text) for key, text in PARTS.items()}
+
+
 def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
     """Return a parameter as text in the keeper's words and units."""
     if isinstance(value, Measure):
@@ -270,6 +254,11 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
         return formats.date_format(date.fromisoformat(str(value)), "j F Y")
     if name == "season":
         return str(SEASONS.get(str(value), value))
+    if name == "moment":
+        return str(MOMENTS.get(str(value), ""))
+    if name == "quantity":
+        named = str(NAMES.get(str(value), value))
+        return named[:1].lower() + named[1:] if not named.startswith("UV") else named
     for group in PARAMETER_CHOICES.get(name, ()):
         if value in CHOICES[group]:
             return str(CHOICES[group][str(value)])
@@ -299,6 +288,11 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
     if parameters.get("limit") and code.startswith("feed."):
         said += " " + gettext("Prey %(limit)s.") % {"limit": parameters["limit"]}
     return said
+
+
+def said(item: Reason, units: KeeperUnits) -> str:
+    """A sentence of its own: what a scenario or a search found."""
+    return _fill(REASONS[item.code], item.parameters, units)
 
 
 def basis(item: Basis) -> str:
@@ -347,4 +341,6 @@ def school(of_topic: str, code: str) -> str:
 def name(quantity: Quantity) -> str:
     if quantity.key.startswith("ration_"):
         return gettext("One feed")
+    if quantity.key.startswith("duty_"):
+        return gettext("Work of the %(kind)s") % {"kind": CHOICES["heater"][str(quantity.reason.parameters["kind"])]}
     return str(NAMES[quantity.key])

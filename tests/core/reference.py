@@ -10,8 +10,9 @@ from husbandry.climate.air import AIR_DENSITY, PRESSURE_PA, VAPOUR_RATIO, dew_po
 from husbandry.climate.case import EnclosureCase, running
 from husbandry.climate.day import DayModel, room_curve
 from husbandry.climate.humidity import LATENT_HEAT, PER_PASCAL, wetting
+from husbandry.climate.parameters import PRIOR
 from husbandry.climate.residual import BUFFER, DAMP_WATER, DRY_BELOW
-from husbandry.climate.steady import Climate, nominal
+from husbandry.climate.steady import Climate
 
 
 class Equations:
@@ -19,7 +20,7 @@ class Equations:
 
     def __init__(self, case: EnclosureCase, season: str) -> None:
         self.case, self.room = case, case.rooms[season]
-        self.net = network.build(case, nominal())
+        self.net = network.build(case, PRIOR.nominal())
         self.nodes = self.net.nodes
         self.watts = np.array([heater.watts for heater in case.heaters])
         self.wet = wetting(case.shell)

@@ -11,7 +11,8 @@ from husbandry.climate.case import BaskingSpot, EnclosureCase, HeaterCase, RoomS
 from husbandry.climate.day import course
 from husbandry.climate.hang import height_for, surface_at
 from husbandry.climate.heaters import HEATERS
-from husbandry.climate.steady import nominal, settle
+from husbandry.climate.parameters import PRIOR
+from husbandry.climate.steady import settle
 
 ROOM_21 = {season: RoomState(21.0, 21.0, 50.0) for season in ("summer", "winter")}
 
@@ -68,7 +69,7 @@ def test_what_the_heater_gives_is_what_walls_and_air_take(case: EnclosureCase) -
     always = replace(case, light_on_hour=8.0, light_off_hour=8.0, bowl_m2=0.0)
     always = replace(always, heaters=tuple(replace(heater, on_hour=0.0, off_hour=0.0) for heater in case.heaters))
     found = settle(always, spread=False).settled["winter", "day"]
-    net = network.build(always, nominal())
+    net = network.build(always, PRIOR.nominal())
     watts = np.array([heater.watts for heater in case.heaters]) * np.array(found.duty)
     booked = float((net.per_watt[0] @ watts).sum())
     _matrix, room = net.bound(*(np.array([value]) for value in (found.air_changes_h, found.film, found.radiation)))

@@ -25,8 +25,7 @@ from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document, plan
 
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
-NAMES = {key: str(text) for group in ("heater", "tube", "platform") for key, text in wording.CHOICES[group].items()}
-NAMES |= {"hide": "hide", "bowl": "bowl", "ground": "ground"}
+NAMES = wording.part_names()
 
 
 def found(made: HabitatPlan) -> Assessment:
@@ -144,7 +143,7 @@ def settled() -> Settled:
 
 
 def test_the_wash_is_a_picture_of_the_air() -> None:
-    address = fields.wash(fields.air_field(frame(), settled()), 15.0, 36.0)
+    address = fields.wash(fields.air_field(frame(), np.array(settled().air_c)), 15.0, 36.0)
     raw = base64.b64decode(address.removeprefix("data:image/png;base64,"))
     assert raw.startswith(b"\x89PNG\r\n\x1a\n")
     width, height = struct.unpack(">II", raw[16:24])
@@ -155,14 +154,15 @@ def test_the_wash_is_a_picture_of_the_air() -> None:
 
 
 def test_the_air_field_is_warmest_at_the_lamp_and_keeps_the_zones_range() -> None:
-    field, zones = fields.air_field(frame(), settled()), np.array(settled().air_c)
+    zones = np.array(settled().air_c)
+    field = fields.air_field(frame(), zones)
     assert field.min() == pytest.approx(zones.min())
     assert field.max() == pytest.approx(zones.max(), abs=0.1)  # between two points of the grid
     assert field[0].argmax() < fields.COLUMNS / 2
 
 
 def test_isotherms_are_whole_degrees_of_the_keepers_scale() -> None:
-    field = fields.air_field(frame(), settled())
+    field = fields.air_field(frame(), np.array(settled().air_c))
     for line in fields.isotherms(frame(), field, (1.0, 0.0), 2.0):
         assert re.fullmatch(r"(\d+°)?", line.text)
         if line.text:
@@ -178,7 +178,7 @@ def test_a_uv_contour_runs_where_the_index_is_what_it_says() -> None:
 
     lamps = uv_lamps_on(plan(uv_lamps__0__kind="slim-12"), TODAY)
     checked = 0
-    for line in fields.uv_lines(frame(), lamps):
+    for line in fields.uv_lines(frame(), lamps, fields.uv_field(frame(), lamps, ())):
         if not line.text:
             continue
         x_m, height_m = (line.x - 40.0) / 500.0, (300.0 - line.y) / 500.0
@@ -188,10 +188,9 @@ def test_a_uv_contour_runs_where_the_index_is_what_it_says() -> None:
 
 
 def test_wetter_air_has_more_points() -> None:
-    state = settled()
-    wetter = replace(state, vapour_pa=1.6 * state.vapour_pa)
-    assert fields.stipple(frame(), wetter).count("M") > fields.stipple(frame(), state).count("M") > 0
-    assert fields.stipple(frame(), state) == fields.stipple(frame(), state)
+    air, vapour = fields.air_field(frame(), np.array(settled().air_c)), settled().vapour_pa
+    assert fields.stipple(frame(), air, 1.6 * vapour).count("M") > fields.stipple(frame(), air, vapour).count("M") > 0
+    assert fields.stipple(frame(), air, vapour) == fields.stipple(frame(), air, vapour)
 
 
 # ---- the day and the mark ----
@@ -217,15 +216,18 @@ def test_the_day_strips_words_are_its_curves() -> None:
     assert words["warm_low"] == f"{day.warm_air.min():.1f}"
     assert words["cool_high"] == f"{day.cool_air.max():.1f} °C"
     assert float(words["kwh"]) == pytest.approx(day.kwh, abs=0.006)
-    minutes = daystrip.minutes_to_basking(made, answer, "winter")
+    minutes = answer.quantity("basking_after", "winter").value
     assert minutes is not None
+    assert words["minutes"] == f"{minutes:.0f}"
     hour = 8 + minutes / 60
     assert day.basking_surface[round(hour * 60) - 1] >= 31.0 - 0.5
 
 
 def test_a_lamp_that_never_reaches_its_band_has_no_minutes() -> None:
     made = plan(heaters__0__watts=5.0)
-    assert daystrip.minutes_to_basking(made, found(made), "winter") is None
+    answer = found(made)
+    assert answer.quantity("basking_after", "winter").value is None
+    assert daystrip.words(made, answer, "winter", METRIC)["minutes"] == ""
 
 
 def test_a_timer_over_midnight_is_two_spans() -> None:

@@ -14,7 +14,7 @@ from husbandry.plan.document import HabitatPlan
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
-from ridgeback.planner import fields, mapping, revisions
+from ridgeback.planner import fields, inputs, mapping, revisions
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
@@ -142,12 +142,12 @@ def test_a_new_weight_is_a_weighing_in_the_log(client: Client, habitat: Habitat)
     assert newest.payload == {"mass_kg": 0.061}
 
 
-@pytest.mark.parametrize("step", fields.GROUPS)
+@pytest.mark.parametrize("step", inputs.GROUPS)
 @pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
 def test_posting_every_field_as_shown_changes_nothing(step: str, units: KeeperUnits) -> None:
     before = plan(enclosure__lid="mesh")
     posted: dict[str, str] = {}
-    for group in fields.groups(before, step):
+    for group in inputs.groups(before, step):
         for field in group.fields:
             shown = fields.show(before, field, units)
             if field.kind != "check" or shown.checked:

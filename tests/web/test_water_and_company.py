@@ -16,14 +16,14 @@ from husbandry.plan.propose import propose
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.book import find
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import bench, fields, mapping, parts
+from ridgeback.planner import bench, inputs, mapping, parts, wording
 from ridgeback.planner.drawing import animals, section
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, document, plan
 
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
-NAMES = dict.fromkeys(("pool", "hide", "bowl", "ground", "reflector-flood", "wide-5", "slate"), "part")
+NAMES = wording.part_names()
 COOL = RoomClimate(
     summer=RoomCase(day_c=17, night_c=16, humidity_percent=50), winter=RoomCase(day_c=16, night_c=15, humidity_percent=50)
 )
@@ -112,7 +112,7 @@ def test_a_tank_offers_no_bowl_and_a_dry_box_offers_water() -> None:
 
 def test_a_company_is_typed_where_there_is_one(client: Client, make_habitat: Callable[..., Habitat]) -> None:
     habitat = make_habitat(species="emerald-tree-skink", animal={"length_m": 0.1, "count": 1})
-    paths = {field.path for group in fields.groups(mapping.plan_of(habitat), "animal") for field in group.fields}
+    paths = {field.path for group in inputs.groups(mapping.plan_of(habitat), "animal") for field in group.fields}
     assert "animal.males" not in paths
     address = reverse("planner:save", args=[habitat.pk])
     client.post(address, {"version": habitat.version, "step": "animal", "animal.count": "4"})

@@ -5,6 +5,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from husbandry.assessment import Quantity
+from husbandry.climate.day import DayCourse
 from husbandry.plan.document import HabitatPlan, Timed, hours_of
 from husbandry.plan.result import Assessment
 from husbandry.quantities import convert
@@ -17,6 +19,7 @@ LEFT, RIGHT = 46.0, 74.0
 HEAT_TOP, BETWEEN = 8.0, 8.0
 HUMID_SHARE = 0.27  # of the height that the curves have
 DRAWN = slice(9, None, 10)  # minutes: one point each ten
+NAMES = {"basking_surface": "basking", "warm_air": "warm", "cool_air": "cool"}
 UNDER = 32.0  # light, UV and hours below the curves
 
 
@@ -70,10 +73,58 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
     return dict(plain(drawn))
 
 
+def two(
+    before: DayCourse, after: DayCourse, targets: list[Quantity], units: KeeperUnits, size: tuple[float, float]
+) -> dict[str, Any]:
+    """Two days on one scale: the curves of either, and the target bands of `targets` by day."""
+    width, height = size
+    bottom = height - 18.0
+    days = {"before": before, "after": after}
+    curves = {which: {"basking": day.basking_surface, "warm": day.warm_air, "cool": day.cool_air} for which, day in days.items()}
+    every = [curve for of in curves.values() for curve in of.values()]
+    low, high = min(float(curve.min()) for curve in every) - 1.5, max(float(curve.max()) for curve in every) + 1.5
+
+    def x(hour: float) -> float:
+        return LEFT + (width - LEFT - RIGHT) * hour / 24
+
+    def y(value: float) -> float:
+        return bottom - (value - low) / (high - low) * (bottom - HEAT_TOP)
+
+    def path(values: Floats) -> str:
+        closed = zip(np.concatenate([[0.0], before.hours[DRAWN]]), np.concatenate([values[-1:], values[DRAWN]]), strict=True)
+        return "M" + "L".join(f"{x(hour):.1f},{y(float(value)):.1f}" for hour, value in closed)
+
+    lit = np.flatnonzero(np.diff(np.concatenate([[False], before.lit, [False]]).astype(int)))
+    shown = []
+    for item in targets:
+        if item.band is not None and item.band.low is not None and item.band.high is not None:
+            top, foot = max(y(item.band.high), HEAT_TOP), min(y(item.band.low), bottom)
+            if foot > top:
+                shown.append({"name": NAMES[item.key], "y": top, "h": foot - top})
+    drawn = {
+        "width": width,
+        "height": height,
+        "curves": [
+            {"which": which, "name": name, "path": path(curve)} for which, of in curves.items() for name, curve in of.items()
+        ],
+        "names": _apart({name: y(float(curve[-1])) for name, curve in curves["after"].items()}, bottom),
+        "lit": [{"x": x(begin / 60), "w": x(end / 60) - x(begin / 60)} for begin, end in zip(lit[::2], lit[1::2], strict=True)],
+        "bands": shown,
+        "ticks": _ticks(low, high, units, y),
+        "hours": [{"x": x(hour), "text": f"{hour:02d}"} for hour in range(0, 25, 3)],
+        "left": LEFT,
+        "right": width - RIGHT,
+        "span": width - LEFT - RIGHT,
+        "axis_y": bottom,
+        "label_x": width - RIGHT + 6,
+    }
+    return dict(plain(drawn))
+
+
 def words(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits) -> dict[str, str]:
     """The day in numbers, for the sentence beside the strip."""
     day = found.days[season]
-    minutes = minutes_to_basking(plan, found, season)
+    after = next((item.value for item in found.quantities if (item.key, item.season) == ("basking_after", season)), None)
     return {
         "on": plan.daylight.on.strftime("%H:%M"),
         "off": plan.daylight.off.strftime("%H:%M"),
@@ -82,20 +133,8 @@ def words(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits)
         "cool_low": units.number(float(day.cool_air.min()), "degC")[0],
         "cool_high": " ".join(units.number(float(day.cool_air.max()), "degC")),
         "kwh": f"{day.kwh:.2f}",
-        "minutes": "" if minutes is None else str(minutes),
+        "minutes": "" if after is None else f"{after:.0f}",
     }
-
-
-def minutes_to_basking(plan: HabitatPlan, found: Assessment, season: str) -> int | None:
-    """Minutes from lights on until the basking surface is in its band, to five minutes; None when it never is."""
-    band = found.quantity("basking_surface", season, "day").band
-    if band is None or band.low is None:
-        return None
-    day = found.days[season]
-    since = (day.hours - hours_of(plan.daylight.on)) % 24
-    order = np.argsort(since)
-    reached = np.flatnonzero(day.basking_surface[order] >= band.low)
-    return None if reached.size == 0 else round(float(since[order][reached[0]]) * 60 / 5) * 5
 
 
 def _spans(timed: Timed, x: Any) -> list[dict[str, float]]:

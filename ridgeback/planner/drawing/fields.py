@@ -11,12 +11,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.air import relative_humidity
-from husbandry.climate.steady import Settled
 from husbandry.light import ultraviolet
 
 Floats = NDArray[np.float64]
 
-COLUMNS, ROWS = 60, 30
+COLUMNS, ROWS = 61, 29  # four and five steps to one of what the pointer reads
 DOTS: Final = 900
 COLD: Final = (120, 160, 190)
 WARM: Final = (196, 84, 46)
@@ -58,9 +57,8 @@ class Frame:
         return np.linspace(0, self.length_m, COLUMNS), np.linspace(self.ground_m, self.height_m, ROWS)
 
 
-def air_field(frame: Frame, settled: Settled) -> Floats:
-    """Return the air temperature at the frame's grid, (ROWS, COLUMNS), straight between the zones' middles."""
-    zones = np.array(settled.air_c)
+def air_field(frame: Frame, zones: Floats) -> Floats:
+    """Return the air temperature at the frame's grid, (ROWS, COLUMNS), straight between the middles of `zones` (levels, 5)."""
     levels, columns = zones.shape
     x, height = frame.grid
     centres = (np.arange(columns) + 0.5) * frame.length_m / columns
@@ -104,12 +102,16 @@ def isotherms(frame: Frame, field: Floats, to_shown: tuple[float, float], step: 
     return _lines(frame, shown, [float(level) for level in levels], "{:.0f}°", label_near=None)
 
 
-def uv_lines(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...]) -> list[Line]:
+def uv_field(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], shades: tuple[ultraviolet.Shade, ...]) -> Floats:
+    """Return the UV index on a level surface at the frame's grid, (ROWS, COLUMNS)."""
+    x, height = frame.grid
+    return np.asarray(ultraviolet.index_at(lamps, x[None, :], height[:, None], shades))
+
+
+def uv_lines(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], field: Floats) -> list[Line]:
     """Return lines of equal UV index on a level surface."""
     if not lamps:
         return []
-    x, height = frame.grid
-    field = ultraviolet.index_at(lamps, x[None, :], height[:, None])
     # Close to the tube the lines crowd and say nothing about where an animal can be.
     strongest = max(float(lamp.index_at(lamp.x_m, lamp.height_m - NEAREST_LINE_M)) for lamp in lamps)
     levels = [level for level in UV_LEVELS if field.min() < level < strongest]
@@ -149,9 +151,20 @@ def _apart(lines: list[Line]) -> list[Line]:
     return kept
 
 
-def stipple(frame: Frame, settled: Settled) -> str:
+def samples(air: Floats, vapour_pa: float, ground: Floats, index: Floats) -> dict[str, Any]:
+    """What the pointer reads: coarse grids from the ground up, air in °C and UV index, the ground's layers from the top, Pa."""
+    thin = (slice(None, None, 4), slice(None, None, 5))
+    return {
+        "air": np.round(air[thin], 1).tolist(),
+        "uv": np.round(index[thin], 2).tolist(),
+        "ground": np.round(ground, 1).tolist(),
+        "vapour": round(vapour_pa),
+    }
+
+
+def stipple(frame: Frame, air: Floats, vapour_pa: float) -> str:
     """Return dots as one path of points in pixels, the denser the higher the relative humidity."""
-    field = np.minimum(relative_humidity(settled.vapour_pa, air_field(frame, settled)), 100.0)
+    field = np.minimum(relative_humidity(vapour_pa, air), 100.0)
     x, height = frame.grid
     # A fixed low-discrepancy sequence: the same place always has the same dots.
     index = np.arange(DOTS)

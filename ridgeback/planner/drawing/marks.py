@@ -53,6 +53,9 @@ def mark(quantity: Quantity, units: KeeperUnits) -> Mark:
     if quantity.low is not None and quantity.high is not None and not quantity.key.startswith("ration_"):
         low, high = units.say(Measure(quantity.low, quantity.unit)), units.say(Measure(quantity.high, quantity.unit))
         spread = _("Likely %(low)s to %(high)s, eight times in ten.") % {"low": low, "high": high}
+    if quantity.likely is not None:
+        chance = _("In its band with a chance of %(chance)s %%.") % {"chance": chance_text(quantity.likely)}
+        spread = f"{spread} {chance}".strip()
     return Mark(
         quantity,
         wording.name(quantity),
@@ -67,6 +70,13 @@ def mark(quantity: Quantity, units: KeeperUnits) -> Mark:
         _aside(quantity, units),
         _axis(quantity),
     )
+
+
+def chance_text(share: float) -> str:
+    """A chance in percent, no surer than the draws are: "84", "over 99", "under 1"."""
+    if share < 0.01:
+        return str(_("under 1"))
+    return str(_("over 99")) if share > 0.99 else f"{100 * share:.0f}"
 
 
 def _verdict_text(quantity: Quantity) -> str:

@@ -1,19 +1,22 @@
 """The section: the habitat cut open along its length, to scale, with rulers."""
 
-import math
+import json
 from dataclasses import dataclass, replace
 from typing import Any, Final
 
+import numpy as np
 from django.utils.translation import gettext as _
 
 from husbandry.assessment import Measure
 from husbandry.climate.heaters import HEATERS
-from husbandry.plan.casing import spot_x_m, uv_lamps_on
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, Hung, basking_top_m
+from husbandry.climate.nodes import ZONES, nodes_of
+from husbandry.plan.casing import enclosure_case, shades, spot_x_m, uv_lamps_on
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
 from husbandry.plan.result import Assessment
 from husbandry.quantities import convert
 from husbandry.species.profile import Profile
-from ridgeback.planner.drawing import animals, fields, floor, plain
+from ridgeback.planner import parts
+from ridgeback.planner.drawing import animals, equipment, fields, floor, plain
 from ridgeback.planner.drawing.fields import Frame
 from ridgeback.units import KeeperUnits
 
@@ -61,7 +64,7 @@ class Part:
 def _standing_m(plan: HabitatPlan) -> float:
     """Height of everything drawn: the enclosure, and what hangs above it."""
     box = plan.enclosure
-    lamps: list[Hung] = [*plan.heaters, *plan.uv_lamps]
+    lamps = parts.hanging(plan)
     above = [lamp.height_m - box.height_m + LAMP_ROOM_M for lamp in lamps if lamp.height_m >= box.height_m - 1e-6]
     return box.height_m + max([*above, 0.0])
 
@@ -96,12 +99,12 @@ def draw(
     """
     frame = replace(frame_of(laid_by), ground_m=plan.ground.depth_m)
     settled = found.climate.settled[season, moment]
-    field = fields.air_field(frame, settled)
-    stage = found.body.decision.stage
+    field = fields.air_field(frame, np.array(settled.air_c))
+    lamps = uv_lamps_on(plan, found.today) if moment == "day" else ()
+    index = fields.uv_field(frame, lamps, shades(plan))
     spot_x, spot_top = spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))
     factor, offset = (1.8, 32.0) if units.temperature == "degF" else (1.0, 0.0)
-    coldest = min(15.0, float(field.min()))
-    hottest = max(36.0, stage.heat.ceiling_c.value)
+    coldest, hottest = wash_range(found, field)
     day = moment == "day"
     drawn = {
         "width": round(frame.left + plan.enclosure.length_m * frame.scale + RIGHT, 1),
@@ -130,13 +133,20 @@ def draw(
         "hides": [_hide(plan, hide, frame) for hide in plan.hides],
         "bowl": _bowl(plan, frame),
         "pool": _pool(plan, frame),
-        "heaters": [_heater(plan, index, frame, settled.duty[index]) for index in range(len(plan.heaters))],
-        "tubes": [_tube(plan, index, frame, day) for index in range(len(plan.uv_lamps))],
+        "heaters": [equipment.heater(plan, index, frame, settled.duty[index]) for index, it in enumerate(plan.heaters) if it.hangs],
+        "lying": [
+            equipment.lying(heater, frame, settled.duty[index]) for index, heater in enumerate(plan.heaters) if not heater.hangs
+        ],
+        "bars": [equipment.bar(plan, index, frame, day) for index in range(len(plan.light_bars))],
+        "vents": [equipment.vent(plan, index, frame) for index in range(len(plan.enclosure.vents))],
+        "probes": equipment.probes(plan, frame),
+        "window": plan.window is not None and day,
+        "tubes": [equipment.tube(plan, index, frame, day) for index in range(len(plan.uv_lamps))],
         "animal": _animal(plan, profile, found, frame, spot_x, spot_top),
         "wash": fields.wash(field, coldest, hottest),
         "isotherms": _lines(fields.isotherms(frame, field, (factor, offset), 4.0 if factor > 1 else 2.0)),
-        "uv": _lines(fields.uv_lines(frame, uv_lamps_on(plan, found.today))) if day else [],
-        "dots": fields.stipple(frame, settled),
+        "uv": _lines(fields.uv_lines(frame, lamps, index)),
+        "dots": fields.stipple(frame, field, settled.vapour_pa),
         "floor_end": frame.left + plan.enclosure.length_m * frame.scale,
         "lid_y": float(frame.y(plan.enclosure.height_m)) - 2.5,
         "ruler_text": frame.floor + 19,
@@ -148,7 +158,19 @@ def draw(
         "floor": floor.draw(plan, layout_of(laid_by).floor),
     }
     # Metres and the scale keep their digits: the browser reckons with them.
-    return plain(drawn) | {"parts": _parts(plan, frame, units, names), "frame": frame}
+    read = fields.samples(field, settled.vapour_pa, ground_layers(plan, settled.node_c), index)
+    return plain(drawn) | {"parts": _parts(plan, frame, units, names), "frame": frame, "samples": json.dumps(read)}
+
+
+def wash_range(found: Assessment, field: fields.Floats) -> tuple[float, float]:
+    """The coldest and hottest °C the wash tells apart: the same for a whole habitat, whatever the hour."""
+    return min(15.0, float(field.min())), max(36.0, found.body.decision.stage.heat.ceiling_c.value)
+
+
+def ground_layers(plan: HabitatPlan, node_c: fields.Floats) -> fields.Floats:
+    """The ground's temperatures (layers, 5) out of the network's nodes."""
+    nodes = nodes_of(enclosure_case(plan))
+    return node_c[nodes.ground].reshape(len(nodes.layer_m), ZONES)
 
 
 def _lines(lines: list[fields.Line]) -> list[dict[str, Any]]:
@@ -215,48 +237,6 @@ def _pool(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
         "w": plan.pool.length_m * frame.scale,
         "h": frame.floor - top,
         "end": frame.x(plan.pool.x_m + plan.pool.length_m / 2),
-    }
-
-
-def _heater(plan: HabitatPlan, index: int, frame: Frame, duty: float) -> dict[str, Any]:
-    heater = plan.heaters[index]
-    x, y = float(frame.x(heater.x_m)), float(frame.y(heater.height_m))
-    kind = HEATERS[heater.kind]
-    angle = heater.half_angle_deg or kind.half_angle_deg
-    floor_y = float(frame.y(basking_top_m(plan, heater.x_m)))
-    return {
-        "x": x,
-        "y": y,
-        "path": f"heaters.{index}",
-        "light": kind.light,
-        "panel": heater.kind == "radiant-panel",
-        "on": duty > 0,
-        "cone": _cone(x, y, floor_y, angle, frame),
-        "floor": floor_y,
-        "guarded": heater.guarded,
-        "hung": plan.enclosure.lid == "open" or heater.height_m > plan.enclosure.height_m + 0.03,
-    }
-
-
-def _cone(x: float, y: float, floor_y: float, half_angle_deg: float, frame: Frame) -> str:
-    reach = (floor_y - y) * math.tan(math.radians(min(half_angle_deg, 75)))
-    left, right = max(x - reach, frame.left), min(x + reach, float(frame.x(frame.length_m)))
-    return f"M{x - 5:.1f},{y:.1f}L{left:.1f},{floor_y:.1f}L{right:.1f},{floor_y:.1f}L{x + 5:.1f},{y:.1f}Z"
-
-
-def _tube(plan: HabitatPlan, index: int, frame: Frame, day: bool) -> dict[str, Any]:
-    lamp = plan.uv_lamps[index]
-    half = lamp.tube_m / 2
-    return {
-        "x": float(frame.x(lamp.x_m - half)),
-        "w": lamp.tube_m * frame.scale,
-        "y": float(frame.y(lamp.height_m)),
-        "path": f"uv_lamps.{index}",
-        "top": float(frame.y(lamp.height_m)) - 5,
-        "end": float(frame.x(lamp.x_m + half)),
-        "hung": plan.enclosure.lid == "open" or lamp.height_m > plan.enclosure.height_m + 0.03,
-        "on": day,
-        "reflector": lamp.reflector,
     }
 
 
@@ -344,6 +324,7 @@ def _rulers(plan: HabitatPlan, frame: Frame, units: KeeperUnits) -> dict[str, li
 
 def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str, str]) -> list[Part]:
     ground_m = plan.ground.depth_m
+    probes = equipment.probes_at(plan)
     found = []
 
     def add(path: str, x_m: float, height_m: float, moves: str, name: str) -> None:
@@ -354,9 +335,20 @@ def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str,
         found.append(Part(path, f"{x:.1f}", f"{y:.1f}", f"{x_m:.4g}", f"{height_m:.4g}", moves, name, said))
 
     for index, heater in enumerate(plan.heaters):
-        add(f"heaters.{index}", heater.x_m, heater.height_m, "both", names[heater.kind])
+        place = HEATERS[heater.kind].place
+        if place in ("over", "air"):
+            add(f"heaters.{index}", heater.x_m, heater.height_m, "both", names[heater.kind])
+        else:
+            low_m = 0.5 * frame.height_m if place == "wall" else 0.01
+            add(f"heaters.{index}", heater.x_m, low_m, "x", names[heater.kind])
+        if heater.thermostat.kind != "none":
+            add(f"heaters.{index}.thermostat.probe", *probes[index], "both", names["probe"])
     for index, lamp in enumerate(plan.uv_lamps):
         add(f"uv_lamps.{index}", lamp.x_m, lamp.height_m, "both", names[lamp.kind])
+    for index, bar in enumerate(plan.light_bars):
+        add(f"light_bars.{index}", bar.x_m, bar.height_m, "both", names[bar.kind])
+    for index, vent in enumerate(plan.enclosure.vents):
+        add(f"enclosure.vents.{index}", 0.0 if index % 2 == 0 else frame.length_m, vent.height_m, "h", names["vent"])
     if plan.platform is not None:
         add("platform", plan.platform.x_m, ground_m + plan.platform.height_m, "both", names[plan.platform.kind])
     for index, hide in enumerate(plan.hides):

@@ -1,0 +1,138 @@
+"""Day and night as two halves that pull at one another, and the duties at which every thermostat is content."""
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+
+TURNS: Final = 12  # at most, of thermostats that disturb one another, between day and night
+SWEEPS: Final = 3
+AGREED: Final = 0.002
+
+
+@dataclass(frozen=True)
+class Halves:
+    """Day and night of every batch element: rises (b, n, heaters), temperatures without heat (b, n), limits and wishes.
+
+    `mix_day` and `mix_night` (b, n, n) take the settled day and night to the end of the light and of the dark.
+    """
+
+    rows: Floats
+    held: list[int]
+    direct: Floats
+    base: tuple[Floats, Floats]
+    rise: tuple[Floats, Floats]
+    most: tuple[Floats, Floats]
+    wanted: tuple[Floats, Floats]
+    mix: tuple[Floats, Floats]
+
+    def ends(self, duties: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
+        """Temperatures (b, n) at the end of the light and of the dark."""
+        day, night = (
+            base + (rise @ duty[:, :, None])[:, :, 0] for base, rise, duty in zip(self.base, self.rise, duties, strict=True)
+        )
+        apart = (day - night)[:, :, None]
+        return night + (self.mix[0] @ apart)[:, :, 0], day - (self.mix[1] @ apart)[:, :, 0]
+
+    def read(self, rows: Floats) -> tuple["Readings", "Readings"]:
+        """What `rows` (k, n) read at the end of the light and of the dark, as straight lines in the duties of both."""
+        own = [rows @ mix for mix in self.mix]
+        other = [rows - part for part in own]
+        found = [
+            Readings(
+                (own[half] @ self.base[half][:, :, None] + other[half] @ self.base[1 - half][:, :, None])[:, :, 0],
+                own[half] @ self.rise[half],
+                other[half] @ self.rise[1 - half],
+            )
+            for half in (0, 1)
+        ]
+        return found[0], found[1]
+
+    def probes(self) -> tuple["Readings", "Readings"]:
+        """What every heater's own probe reads."""
+        places = np.arange(self.direct.size)
+        found = self.read(self.rows)
+        for reading in found:
+            reading.own[:, places, places] += self.direct
+        return found
+
+    def duties(self, first: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
+        """Mean duties (b, heaters) by day and by night at which every probe reads what is wanted, or the heater's limit."""
+        return contented(self.probes(), self.most, self.wanted, self.held, first) if self.held else self.most
+
+
+@dataclass(frozen=True)
+class Readings:
+    """`still` (b, k) in °C without heat; (b, k, heaters) K per unit of duty in the `own` half of the day and the `other`."""
+
+    still: Floats
+    own: Floats
+    other: Floats
+
+    def at(self, own_duty: Floats, other_duty: Floats) -> Floats:
+        """°C (b, k) at duties (b, heaters)."""
+        return np.asarray(self.still + (self.own @ own_duty[:, :, None] + self.other @ other_duty[:, :, None])[:, :, 0])
+
+
+def contented(
+    probes: tuple[Readings, Readings],
+    most: tuple[Floats, Floats],
+    wanted: tuple[Floats, Floats],
+    held: list[int],
+    first: tuple[Floats, Floats],
+) -> tuple[Floats, Floats]:
+    """Return duties (b, heaters) by day and by night at which each probe reads what is `wanted`, or its heater's limit `most`.
+
+    `held` are the heaters on thermostats; `first` where to begin. Each makes up in turn what its probe misses.
+    """
+    count = most[0].shape[1]
+    idle = [index for index in range(count) if index not in held]
+    found, lacking, own, other = [], [], [], []
+    for half in (0, 1):
+        free, across = probes[half].still[:, held], probes[half].other[:, held]
+        if idle:
+            free = free + (probes[half].own[:, held][:, :, idle] @ most[half][:, idle, None])[:, :, 0]
+            free = free + (across[:, :, idle] @ most[1 - half][:, idle, None])[:, :, 0]
+        # Heaters first, the batch last: every step is one long row.
+        lacking.append((wanted[half][:, held] - free).T)
+        own.append(np.ascontiguousarray(probes[half].own[:, held][:, :, held].transpose(1, 2, 0)))
+        other.append(np.ascontiguousarray(across[:, :, held].transpose(1, 2, 0)))
+        found.append(np.ascontiguousarray(first[half][:, held].T))
+    limit = [np.ascontiguousarray(part[:, held].T) for part in most]
+    diagonal = [np.where(np.abs(gain) < 1e-6, 1e-6, gain) for gain in (part.diagonal().T for part in own)]
+    places = range(len(held))
+    for _ in range(TURNS):
+        moved = 0.0
+        for half in (0, 1):
+            missing = lacking[half] - (other[half] * found[1 - half]).sum(axis=1)
+            before = found[half].copy()
+            for _ in range(1 if len(held) == 1 else SWEEPS):
+                for index in places:
+                    left = missing[index]
+                    for more in places:
+                        if more != index:
+                            left = left - own[half][index, more] * found[half][more]
+                    found[half][index] = np.minimum(np.maximum(left / diagonal[half][index], 0.0), limit[half][index])
+            moved = max(moved, float(np.abs(found[half] - before).max()))
+        if moved < AGREED:
+            break
+    whole = []
+    for half in (0, 1):
+        duty = most[half].copy()
+        duty[:, held] = found[half].T
+        whole.append(duty)
+    return whole[0], whole[1]
+
+
+def mixtures(matrix: Floats, capacity: Floats, light_h: float) -> tuple[Floats, Floats]:
+    """Return how far the settled day is reached at the end of the light, and the settled night at the end of the dark: (n, n)."""
+    scale = 1 / np.sqrt(capacity)
+    rates, modes = np.linalg.eigh(matrix * scale[:, None] * scale[None, :])
+    rates = np.maximum(rates, 1e-12)
+    light, dark = np.exp(-rates * light_h * 3600), np.exp(-rates * (24 - light_h) * 3600)
+    both = 1 - light * dark
+    left, right = modes * scale[:, None], modes.T / scale[None, :]
+    return (left * ((1 - light) / both)) @ right, (left * ((1 - dark) / both)) @ right

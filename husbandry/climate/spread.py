@@ -1,0 +1,63 @@
+"""How sure a prediction is: many draws of the uncertain parameters through what the full model says of each alone.
+
+A number goes `y + Σ max(z, 0) y⁺ + Σ max(−z, 0) y⁻` with the changes y⁺ and y⁻ that the full model gives for one standard
+deviation up and down. What goes so is the enclosure without and per unit of heat; thermostats, which bend everything at
+their limits, find their duties anew in every draw (`husbandry.climate.steady`). All predictions of a plan share the same
+draws, so that what fails together is counted once. Checked against draws through the full model in tests/core/test_spread.py.
+"""
+
+from functools import cache
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtri
+
+from husbandry.climate.parameters import PARAMETERS
+
+Floats = NDArray[np.float64]
+
+DRAWS: Final = 256
+UV: Final = len(PARAMETERS)  # the column of what lamps give of UV, which no temperature knows
+
+
+@cache
+def normals() -> Floats:
+    """Standard normals (DRAWS, 8) spread evenly: an additive recurrence by the generalised golden ratio, always the same."""
+    count = len(PARAMETERS) + 1
+    ratio = 2.0
+    for _ in range(64):
+        ratio = (1 + ratio) ** (1 / (count + 1))  # x^(n+1) = x + 1
+    steps = ratio ** -np.arange(1.0, count + 1)
+    return np.asarray(ndtri((0.5 + np.arange(1, DRAWS + 1)[:, None] * steps) % 1))
+
+
+@cache
+def _bent() -> tuple[Floats, Floats]:
+    drawn = normals()[:, : len(PARAMETERS)]
+    return np.maximum(drawn, 0.0), np.maximum(-drawn, 0.0)
+
+
+def draws(values: Floats) -> Floats:
+    """Draw what was worked out for `Belief.both_ways`, (S, 15, K): the middle, then each step up and down; (S, DRAWS, K)."""
+    up, down = _bent()
+    middle = values[:, :1]
+    steps = values[:, 1:] - middle
+    return np.asarray(middle + up @ steps[:, 0::2] + down @ steps[:, 1::2])
+
+
+def deciles(drawn: Floats) -> tuple[Floats, Floats]:
+    """The 10th and 90th percentile over the last axis."""
+    place = DRAWS // 10
+    ordered = np.partition(drawn, (place, DRAWS - 1 - place), axis=-1)
+    return ordered[..., place], ordered[..., DRAWS - 1 - place]
+
+
+def within(drawn: Floats, low: float | None, high: float | None) -> NDArray[np.bool_]:
+    """Tell which draws lie between two limits, either of them open."""
+    held = np.ones(drawn.shape, bool)
+    if low is not None:
+        held &= drawn >= low
+    if high is not None:
+        held &= drawn <= high
+    return held

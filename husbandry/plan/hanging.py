@@ -1,0 +1,118 @@
+"""Hang this lamp right: dimmed, at another height, weaker, under another dome; each with its price in everything else."""
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any, Final
+
+from husbandry.assessment import Change, Measure, Quantity, Reason
+from husbandry.climate.hang import height_for
+from husbandry.climate.heaters import HEATERS
+from husbandry.plan.assess import assess
+from husbandry.plan.casing import enclosure_case, highest_m
+from husbandry.plan.document import HabitatPlan, check_places
+from husbandry.plan.edit import apply
+from husbandry.plan.rigs import LAMPS
+from husbandry.plan.warmth import main_heater
+from husbandry.review.judged import BAD, OFF
+from husbandry.review.warmth import CLOSEST_HEATER_M
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+
+# Half-angles in degrees of the domes of the trade: a deep narrow one and a wide shallow one (estimates).
+DOMES: Final = {"narrow": 28.0, "wide": 55.0}
+OTHER_DOME_DEG: Final = 6.0
+# What each way is compared by: the lamp's own work first, then what it costs elsewhere.
+COMPARED: Final = (
+    ("basking_surface", "winter", "day"),
+    ("basking_surface", "summer", "day"),
+    ("back", "summer", "day"),
+    ("warm_patch", "", ""),
+    ("uv_back", "", ""),
+    ("warm_air", "winter", "day"),
+    ("cool_air", "summer", "day"),
+    ("cool_humidity", "winter", "day"),
+    ("energy", "winter", ""),
+)
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way to hang the lamp: what changes, what comes of it, and why not where it is no way at all.
+
+    `numbers` are the quantities of `COMPARED` that the plan has; `good` tells that nothing compared is outside its band.
+    """
+
+    code: str
+    said: Reason
+    changes: tuple[Change, ...]
+    numbers: tuple[Quantity, ...]
+    likely: float | None
+    refused: Reason | None = None
+
+    @property
+    def good(self) -> bool:
+        return self.refused is None and not any(item.verdict in OFF for item in self.numbers)
+
+
+def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
+    """Compare the ways to hang the lamp that warms the basking spot; the plan as it is comes first. Empty without such a lamp."""
+    case = enclosure_case(plan)
+    index = main_heater(case)
+    now = assess(plan, profile, today, days_of=("winter",))
+    stage = now.body.decision.stage
+    if index is None or stage.heat.basking_surface_c is None:
+        return ()
+    heater, path = plan.heaters[index], f"heaters.{index}"
+    kind = HEATERS[heater.kind]
+    wanted_c = choose(stage.heat.basking_surface_c, plan.schools).middle
+    found = [_way("as_is", Reason("hang.as_is"), (), plan, profile, today)]
+    control = kind.controls[0]
+    if control != "none":
+        held = {"kind": control, "set_c": round(wanted_c, 1), "probe": "basking-surface"}
+        told: dict[str, Any] = {"control": control, "wanted": Measure(wanted_c, "degC")}
+        found.append(_way("dim", Reason("hang.dim", told), (Change(f"{path}.thermostat", held),), plan, profile, today))
+    free = {"kind": "none"}
+    right_m = height_for(case, index, wanted_c, "winter", highest_m(plan))
+    if right_m is None:
+        found.append(_no_way("height", Reason("hang.no_height", {"wanted": Measure(wanted_c, "degC")})))
+    elif right_m - case.spot.top_m < CLOSEST_HEATER_M:
+        found.append(_no_way("height", Reason("hang.too_near", {"right": Measure(right_m - case.spot.top_m, "m")})))
+    elif abs(right_m - heater.height_m) > 0.004:
+        said = Reason("hang.height", {"height": Measure(right_m, "m")})
+        found.append(_way("height", said, (Change(f"{path}.height_m", round(right_m, 3)),), plan, profile, today))
+    sizes = [float(watts) for watts in LAMPS.get(heater.kind, ())]
+    for code, watts in (
+        ("weaker", max((size for size in sizes if size < heater.watts), default=None)),
+        ("stronger", min((size for size in sizes if size > heater.watts), default=None)),
+    ):
+        if watts is not None:
+            said = Reason("hang.weaker" if code == "weaker" else "hang.stronger", {"watts": Measure(watts, "W")})
+            found.append(_way(code, said, (Change(f"{path}.watts", watts),), plan, profile, today))
+    angle = heater.half_angle_deg or kind.half_angle_deg
+    for code, half_angle in DOMES.items():
+        wider = half_angle > angle
+        if abs(half_angle - angle) > OTHER_DOME_DEG and wider == (code == "wide") and heater.kind != "radiant-panel":
+            said = Reason("hang.wide" if wider else "hang.narrow", {"angle": round(half_angle)})
+            found.append(_way(code, said, (Change(f"{path}.half_angle_deg", half_angle),), plan, profile, today))
+    if heater.thermostat.kind != "none":
+        bare = (Change(f"{path}.thermostat", free),)
+        found.append(_way("full_on", Reason("hang.full_on"), bare, plan, profile, today))
+    return tuple(found)
+
+
+def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan, profile: Profile, today: date) -> Way:
+    changed = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), changes))
+    if check_places(changed):
+        return _no_way(code, said)
+    answer = assess(changed, profile, today, days_of=("winter",))
+    by_name = {(item.key, item.season, item.moment): item for item in answer.quantities}
+    numbers = tuple(by_name[name] for name in COMPARED if name in by_name)
+    burning = next((item for item in numbers if item.key == "back" and item.verdict in BAD and item.value is not None), None)
+    refused = None
+    if burning is not None and code != "as_is":
+        refused = Reason("hang.burns", {"back": Measure(burning.value or 0.0, "degC")})
+    return Way(code, said, changes if refused is None else (), numbers, answer.likely, refused)
+
+
+def _no_way(code: str, why: Reason) -> Way:
+    return Way(code, why, (), (), None, why)

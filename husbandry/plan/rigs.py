@@ -1,0 +1,552 @@
+"""Suggest a rig: out of the kinds, strengths and heights of the trade, what holds the animal's bands summer and winter.
+
+Lamps are hung where the physics puts them and not tried at every height: the irradiance that the wanted surface needs is
+read off one solved state, and the height follows. What is left is solved with its spread and ranked by how likely all
+bands hold, then by energy and by how few things hang there. Nothing is kept that a caution forbids.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from datetime import date
+from typing import Any, Final
+
+from scipy.optimize import brentq
+
+from husbandry.assessment import Measure, Quantity, Reason, Severity, Verdict
+from husbandry.climate import heaters
+from husbandry.climate.booking import spot_irradiance
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.heaters import HEATERS
+from husbandry.climate.steady import Climate, settle
+from husbandry.light.ultraviolet import RATED_WATTS
+from husbandry.plan import spaces, sunlight, warmth
+from husbandry.plan.assess import assess
+from husbandry.plan.casing import Body, body_of, enclosure_case, highest_m, spot_x_m, uv_lamps_on
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, HeaterKind, basking_top_m, check_places, hours_of
+from husbandry.plan.gather import fitting_lamp, new_heater_places
+from husbandry.plan.likelihood import Odds
+from husbandry.review.judged import BAD, below, miss
+from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K, STRENGTHS_W, dark_kind
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
+
+# Strengths in W that lamps come in (trade), by kind; in this order where nothing else decides.
+LAMPS: Final[dict[HeaterKind, tuple[float, ...]]] = {
+    "reflector-flood": (25, 40, 60, 75, 100, 150),
+    "halogen-flood": (35, 50, 75, 100, 150),
+    "reflector-spot": (40, 60, 75, 100),
+    "infrared-projector": (50, 80, 100, 150),
+    "radiant-panel": (40, 80, 120),
+    "vapour-combined": (100, 160),
+    "halide-combined": (50, 70),
+}
+WORKING: Final = 0.85  # of full power in a winter room: some in hand, and dimmed no more than need be
+SLACK_K: Final = 1.0
+RETRIES: Final = 2
+LAMPS_KEPT: Final = 6
+OF_ONE_KIND: Final = 2
+SPREAD_KEPT: Final = 9
+SHOWN: Final = 4
+LOW_SHARE: Final = 0.3  # of the basking band, where a cooler set point is tried
+SOUNDED_W: Final = 60.0  # the dark heater whose effect is worked out first
+ENOUGH: Final = 0.9
+FLAT_OUT: Final = 0.95
+HELD_APART: Final = 0.02
+UNLIKELY: Final = 0.2
+UV_COMBINED_FROM: Final = 1.0
+HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
+
+
+@dataclass(frozen=True)
+class Rig:
+    """One answer: the plan with it, the chance (0–1) that its bands hold, by quantity and at once, and kWh a day by season."""
+
+    plan: HabitatPlan
+    likely: float
+    chances: dict[str, float]
+    kwh: dict[str, float]
+    quantities: tuple[Quantity, ...]
+
+    @property
+    def count(self) -> int:
+        return len(self.plan.heaters)
+
+    @property
+    def year_kwh(self) -> float:
+        return sum(self.kwh.values()) / max(len(self.kwh), 1) * 365
+
+
+@dataclass(frozen=True)
+class Refused:
+    """A lamp that will not do, and why."""
+
+    kind: str
+    watts: float
+    reason: Reason
+
+
+@dataclass(frozen=True)
+class Found:
+    """The end of a search: rigs with the best first, why it is the best, what was refused, what no rig can hold."""
+
+    rigs: tuple[Rig, ...]
+    why: tuple[Reason, ...]
+    refused: tuple[Refused, ...]
+    unmet: tuple[Reason, ...]
+    tried: int
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How far a search has come."""
+
+    done: int
+    of: int
+    likely: float | None
+
+
+@dataclass(frozen=True)
+class _Trial:
+    plan: HabitatPlan
+    case: EnclosureCase
+    climate: Climate
+    score: float
+
+
+def search(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Progress | Found]:
+    """Search the whole set of heaters and UV lamps for this enclosure, animal and room; `Found` comes last.
+
+    The plan's own heaters and lamps are left out of account, its enclosure, ground, furniture and timers kept.
+    """
+    return _Search(plan, profile, today).steps()
+
+
+class _Search:
+    def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
+        self.profile, self.today = profile, today
+        self.body: Body = body_of(plan, profile, today)
+        self.stage: Stage = self.body.decision.stage
+        self.bare = plan.model_copy(update={"heaters": (), "uv_lamps": ()})
+        tube = fitting_lamp(self.bare, self.stage, self.body, today)
+        self.tube: dict[str, Any] | None = tube
+        self.refused: list[Refused] = []
+        self.tried = 0
+        self.basking = choose(self.stage.heat.basking_surface_c, plan.schools) if self.stage.heat.basking_surface_c else None
+        self.hours = {"on": plan.daylight.on.strftime("%H:%M"), "off": plan.daylight.off.strftime("%H:%M")}
+
+    def steps(self) -> Iterator[Progress | Found]:
+        lamps = [(kind, watts) for kind, sizes in LAMPS.items() for watts in sizes] if self.basking else []
+        total = len(lamps) + LAMPS_KEPT + 2 * SPREAD_KEPT + SHOWN
+        done = 0
+        trials: list[_Trial] = []
+        for kind, watts in lamps:
+            done += 1
+            trial = self._hung(kind, float(watts))
+            if trial is not None:
+                trials.append(trial)
+            yield Progress(done, total, None)
+        if not lamps:
+            trials.append(self._solved(self._with([], tube=True)))
+        trials.sort(key=lambda trial: trial.score)
+        whole: list[_Trial] = []
+        for trial in _mixed(trials, LAMPS_KEPT):
+            done += 1
+            whole += self._helped(trial)
+            yield Progress(done, total, None)
+        whole.sort(key=lambda trial: trial.score)
+        rigs: list[Rig] = []
+        for trial in _mixed(whole, SPREAD_KEPT):
+            for variant in self._set_points(trial):
+                done += 1
+                rigs.append(self._rated(variant))
+                rigs.sort(key=_rank)
+                yield Progress(min(done, total), total, rigs[0].likely)
+        kept: list[Rig] = []
+        for rig in rigs:
+            if len(kept) == SHOWN:
+                break
+            if any(_same_kinds(rig, other) for other in kept) or not self._allowed(rig):
+                continue
+            kept.append(rig)
+            done += 1
+            yield Progress(min(done, total), total, kept[0].likely)
+        yield Found(tuple(kept), tuple(_why(kept)), tuple(self.refused), tuple(self._unmet(kept)), self.tried)
+
+    def _with(self, heat: list[dict[str, Any]], *, tube: bool) -> HabitatPlan:
+        document = self.bare.model_dump(mode="json")
+        document["heaters"] = heat
+        document["uv_lamps"] = [self.tube] if tube and self.tube else []
+        return HabitatPlan.model_validate(document)
+
+    def _solved(self, plan: HabitatPlan) -> _Trial:
+        self.tried += 1
+        case = enclosure_case(plan)
+        climate = settle(case, spread=False)
+        return _Trial(plan, case, climate, self._score(plan, climate))
+
+    def _quantities(self, plan: HabitatPlan, climate: Climate, odds: Odds) -> list[Quantity]:
+        found = [item for item in warmth.of_climate(plan, self.stage, climate, odds) if item.key in HEAT_KEYS]
+        if plan.pool is not None:
+            every = spaces.quantities(plan, self.profile, self.stage, self.body, climate)
+            found += [item for item in every if item.key == "water_temperature"]
+        return found
+
+    def _score(self, plan: HabitatPlan, climate: Climate) -> float:
+        """How far the numbers lie outside their bands, in widths of the bands; what endangers counts tenfold."""
+        total = 0.0
+        for item in self._quantities(plan, climate, Odds()):
+            band = item.band
+            if band is None:
+                continue
+            width = band.high - band.low if band.high is not None and band.low is not None else 4.0
+            over = max(miss(item), 0.0) / max(width, 2.0)
+            total += over * (10.0 if item.verdict is Verdict.DANGEROUS else 1.0)
+        return total
+
+    def _hung(self, kind: HeaterKind, watts: float) -> _Trial | None:
+        """Hang one lamp where it gives the wanted surface at four fifths of its power; None, with the reason, where it will not."""
+        assert self.basking is not None
+        combined = kind in RATED_WATTS
+        wanted = sunlight.wanted_index(self.bare, self.stage)
+        if combined and (wanted is None or (wanted.low or 0.0) < UV_COMBINED_FROM):
+            return None  # its UV is not wanted: nobody asks why it was left out
+        middle_c = self.basking.middle
+        lowest, highest = self._travel(kind)
+        if lowest > highest:
+            self._refuse(kind, watts, "rig.no_room", {"gap": Measure(CLOSEST_HEATER_M, "m")})
+            return None
+        heater = self._heater(kind, watts, highest, middle_c)
+        if heaters.patch_diameter(HEATERS[kind].half_angle_deg, HEATERS[kind].face_m, highest - self._top_m()) < self._body_m():
+            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self._body_m(), "m")})
+            return None
+        trial = self._solved(self._with([heater], tube=not combined))
+        for _ in range(RETRIES):
+            day = trial.climate.settled["winter", "day"]
+            # What cannot be dimmed is hung for the mean of both seasons, the rest for winter.
+            halves = [day, trial.climate.settled["summer", "day"]] if combined else [day]
+            surface = sum(half.predictions["basking_surface"].value for half in halves) / len(halves)
+            air = sum(half.predictions["warm_air"].value for half in halves) / len(halves)
+            short = surface < middle_c - SLACK_K
+            share = max((middle_c - air) / max(surface - air, 0.5), 0.05) if short or combined else day.duty[0]
+            if 0.75 < share / (1.0 if combined else WORKING) * (1.0 if not short else 2.0) < 1.15 and not short:
+                break
+            height = self._height_of(trial.case, share / (1.0 if combined else WORKING), lowest, highest)
+            if abs(height - heater["height_m"]) < 0.004:
+                break
+            heater = heater | {"height_m": round(height, 3)}
+            trial = self._solved(self._with([heater], tube=not combined))
+        return trial if self._will_do(kind, watts, trial, middle_c) else None
+
+    def _will_do(self, kind: HeaterKind, watts: float, trial: _Trial, middle_c: float) -> bool:
+        if check_places(trial.plan):
+            self._refuse(kind, watts, "rig.no_room", {"gap": Measure(CLOSEST_HEATER_M, "m")})
+            return False
+        by_day = [trial.climate.settled[season, "day"] for season in ("winter", "summer")]
+        coldest = min(item.predictions["basking_surface"].value for item in by_day)
+        hottest = max(item.predictions["basking_surface"].value for item in by_day)
+        assert self.basking is not None
+        low = self.basking.low if self.basking.low is not None else middle_c - SLACK_K
+        high = self.basking.high if self.basking.high is not None else middle_c + SLACK_K
+        if coldest < low:
+            self._refuse(kind, watts, "rig.too_weak", {"reached": Measure(coldest, "degC"), "wanted": Measure(low, "degC")})
+        elif hottest > high:
+            self._refuse(kind, watts, "rig.too_strong", {"reached": Measure(hottest, "degC"), "wanted": Measure(high, "degC")})
+        elif any(item.verdict in BAD for item in warmth.back(self.stage, self.body, trial.case, trial.climate)):
+            backs = warmth.back(self.stage, self.body, trial.case, trial.climate)
+            worst = max(item.value or 0.0 for item in backs)
+            self._refuse(kind, watts, "rig.burns_back", {"back": Measure(worst, "degC")})
+        elif any(item.verdict in BAD for item in warmth.patch(trial.plan, self.profile, self.body, trial.case)):
+            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self._body_m(), "m")})
+        elif kind in RATED_WATTS and not self._uv_fits(trial.plan):
+            index = sunlight.index_at_back(trial.plan, self.body, self.today)
+            self._refuse(kind, watts, "rig.uv", {"index": Measure(index, "UVI")})
+        else:
+            return True
+        return False
+
+    def _uv_fits(self, plan: HabitatPlan) -> bool:
+        wanted = sunlight.wanted_index(plan, self.stage)
+        index = sunlight.index_at_back(plan, self.body, self.today)
+        return wanted is not None and (wanted.low or 0.0) <= index <= (wanted.high or index)
+
+    def _refuse(self, kind: str, watts: float, code: str, told: dict[str, Measure]) -> None:
+        self.refused.append(Refused(kind, watts, Reason(code, dict(told))))
+
+    def _top_m(self) -> float:
+        return basking_top_m(self.bare, spot_x_m(self.bare))
+
+    def _body_m(self) -> float:
+        length = self.body.length_m or 0.0
+        return length * (warmth.COIL_SHARE if self.profile.body.form == "snake" else 1.0)
+
+    def _travel(self, kind: HeaterKind) -> tuple[float, float]:
+        """The lowest and highest its face may hang, m above the inner floor."""
+        box = self.bare.enclosure
+        top = self._top_m() + CLOSEST_HEATER_M + 0.005
+        back = self._top_m() + self.body.back_m + CLOSEST_HEATER_M
+        lowest = max(top, back)
+        if box.lid == "solid":
+            return lowest, highest_m(self.bare)
+        if box.lid == "mesh":
+            return max(lowest, box.height_m), box.height_m + (0.0 if kind == "radiant-panel" else 0.3)
+        return lowest, box.height_m + ABOVE_LID_M
+
+    def _heater(self, kind: HeaterKind, watts: float, height_m: float, set_c: float) -> dict[str, Any]:
+        control = HEATERS[kind].controls[0]
+        thermostat = (
+            {"kind": control, "set_c": round(set_c, 1), "probe": "basking-surface"} if control != "none" else {"kind": "none"}
+        )
+        inside = self.bare.enclosure.lid == "solid" or height_m < self.bare.enclosure.height_m
+        return {
+            "kind": kind,
+            "watts": watts,
+            "x_m": round(spot_x_m(self.bare), 3),
+            "height_m": round(height_m, 3),
+            "guarded": inside,
+            "thermostat": thermostat,
+            "holder": "fixed" if kind == "radiant-panel" else "ceramic",
+            "fitted": self.today.isoformat() if kind in RATED_WATTS else None,
+            **self.hours,
+        }
+
+    def _height_of(self, case: EnclosureCase, factor: float, lowest: float, highest: float) -> float:
+        """The height at which the lamp throws `factor` times what it throws now on the basking spot."""
+        now = case.heaters[0]
+
+        def falling(height_m: float) -> float:
+            return spot_irradiance(case.shell, replace(now, height_m=height_m))[0]
+
+        wanted = factor * falling(now.height_m)
+        if falling(highest) >= wanted:
+            return highest
+        if falling(lowest) <= wanted:
+            return lowest
+        return float(brentq(lambda height: falling(height) - wanted, lowest, highest, xtol=0.001))
+
+    def _helped(self, trial: _Trial) -> list[_Trial]:
+        """The lamp alone, and with heat without light where the air stays short by day or by night."""
+        found = [trial]
+        quantities = self._quantities(trial.plan, trial.climate, Odds())
+        lacking = {
+            moment: max(
+                (miss(item) for item in quantities if (item.key, item.moment) == (key, moment) and below(item)), default=0.0
+            )
+            for moment, key in (("day", "warm_air"), ("night", "cool_air"))
+        }
+        plan = trial.plan
+        for moment in ("day", "night"):
+            if lacking[moment] > 0.0:
+                helped = self._with_dark(plan, trial, moment, lacking[moment])
+                if helped is not None:
+                    found.append(helped)
+                    plan, trial = helped.plan, helped
+        if plan.pool is not None:
+            found += self._watered(trial)
+        return found
+
+    def _with_dark(self, plan: HabitatPlan, trial: _Trial, moment: str, missing_k: float) -> _Trial | None:
+        """Add the weakest dark heater that makes up what is missing; the gain is nearly straight in the watts."""
+        heat, schools = self.stage.heat, plan.schools
+        x_m, height_m = new_heater_places(plan)[moment]
+        by_day, by_night = choose(heat.warm_air_c, schools), choose(heat.night_c, schools)
+        held_c = (by_night.low if by_night.low is not None else by_night.middle) + NIGHT_MARGIN_K
+        key, probe, set_c = ("warm_air", "warm-air", by_day.middle) if moment == "day" else ("cool_air", "cool-air", held_c)
+        before = trial.climate.settled["winter", moment].predictions[key].value
+        best: _Trial | None = None
+        gain: float | None = None
+        for watts in (SOUNDED_W, *STRENGTHS_W):
+            # From what the first one brought, straight to the weakest that will do.
+            if gain is not None and gain * watts < ENOUGH * missing_k and watts != STRENGTHS_W[-1]:
+                continue
+            kind = dark_kind(watts)
+            if kind == "tube-heater" and self.bare.enclosure.length_m < 0.8:
+                break
+            hours = self.hours if moment == "day" else {"on": self.hours["off"], "off": self.hours["on"]}
+            heater: dict[str, Any] = {
+                "kind": kind,
+                "watts": watts,
+                "x_m": x_m,
+                "height_m": height_m,
+                "guarded": True,
+                "holder": "ceramic" if kind == "ceramic-emitter" else "fixed",
+                "thermostat": {"kind": "pulse", "set_c": round(set_c, 1), "probe": probe},
+                **hours,
+            }
+            document = plan.model_dump(mode="json")
+            document["heaters"].append(heater)
+            added = HabitatPlan.model_validate(document)
+            if check_places(added):
+                return best
+            tried = self._solved(added)
+            day = tried.climate.settled["winter", moment]
+            duty = day.duty[len(plan.heaters)]
+            rise = day.predictions[key].value - before
+            gain = max(rise, 0.01) / (watts * max(duty, 0.05))
+            if watts == SOUNDED_W and best is None and (duty >= FLAT_OUT or gain * STRENGTHS_W[0] > missing_k):
+                best = tried
+                continue
+            best = tried
+            if duty < FLAT_OUT:
+                break
+        return best
+
+    def _watered(self, trial: _Trial) -> list[_Trial]:
+        """Heater or chiller in the water, where it leaves its band."""
+        water = [item for item in self._quantities(trial.plan, trial.climate, Odds()) if item.key == "water_temperature"]
+        cold = any(below(item) and miss(item) > 0 for item in water)
+        hot = any(not below(item) and miss(item) > 0 for item in water)
+        band = next((item.band for item in water if item.band is not None), None)
+        pool = trial.plan.pool
+        if band is None or pool is None or band.low is None or band.high is None or not (cold or hot):
+            return []
+        found = []
+        for kind, wanted, set_c in (("water-heater", cold, band.low + 1.0), ("water-chiller", hot, band.high - 0.5)):
+            if not wanted:
+                continue
+            for watts in (25.0, 50.0, 100.0, 200.0):
+                document = trial.plan.model_dump(mode="json")
+                thermostat = {"kind": "on-off", "set_c": round(set_c, 1), "probe": "water"}
+                document["heaters"].append(
+                    {
+                        "kind": kind,
+                        "watts": watts,
+                        "x_m": pool.x_m,
+                        "height_m": 0.05,
+                        "thermostat": thermostat,
+                        "on": "00:00",
+                        "off": "00:00",
+                        "guarded": True,
+                    }
+                )
+                trial_with = self._solved(HabitatPlan.model_validate(document))
+                if trial_with.score < trial.score - 1e-6:
+                    found.append(trial_with)
+                    if all(part.duty[len(trial.plan.heaters)] < 0.95 for part in trial_with.climate.settled.values()):
+                        break
+        return found
+
+    def _set_points(self, trial: _Trial) -> Iterator[HabitatPlan]:
+        """The plan as it is, and with a cooler basking set point where its probe is held."""
+        yield trial.plan
+        first = trial.plan.heaters[0] if trial.plan.heaters else None
+        if self.basking is None or first is None or first.thermostat.kind == "none" or first.thermostat.probe != "basking-surface":
+            return
+        if self.basking.low is None or self.basking.high is None:
+            return
+        cooler = self.basking.low + LOW_SHARE * (self.basking.high - self.basking.low)
+        document = trial.plan.model_dump(mode="json")
+        document["heaters"][0]["thermostat"]["set_c"] = round(cooler, 1)
+        yield HabitatPlan.model_validate(document)
+
+    def _rated(self, plan: HabitatPlan) -> Rig:
+        """Solve a rig with its spread."""
+        self.tried += 1
+        case = enclosure_case(plan)
+        climate, odds = settle(case), Odds()
+        quantities = self._quantities(plan, climate, odds)
+        if sunlight.wanted_index(plan, self.stage) is not None and uv_lamps_on(plan, self.today):
+            every = sunlight.quantities(plan, self.profile, self.stage, self.body, self.today, odds)
+            quantities += [item for item in every if item.key == "uv_back"]
+        lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+        kwh = {
+            season: (climate.settled[season, "day"].watts * lit + climate.settled[season, "night"].watts * (24 - lit)) / 1000
+            for season in ("summer", "winter")
+        }
+        heat_held = {name: held for name, held in odds.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}
+        likely = Odds(heat_held).all_hold()
+        chances = {item.id: item.likely for item in quantities if item.likely is not None}
+        return Rig(plan, likely if likely is not None else 1.0, chances, kwh, tuple(quantities))
+
+    def _allowed(self, rig: Rig) -> bool:
+        """Tell whether the review finds nothing that endangers or is plainly wrong in how the rig is put together."""
+        found = assess(rig.plan, self.profile, self.today, days_of=()).findings
+        return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found)
+
+    def _unmet(self, kept: list[Rig]) -> Iterator[Reason]:
+        """What even the best rig does not hold, and what of the room would."""
+        if not kept:
+            yield Reason("rig.none")
+            return
+        for item in kept[0].quantities:
+            if item.verdict not in BAD or item.value is None or not item.season:
+                continue
+            over = miss(item)
+            room = getattr(self.bare.room, item.season)
+            room_c = room.day_c if item.moment == "day" else room.night_c
+            told: dict[str, Measure | str | int] = {
+                "quantity": item.key,
+                "season": item.season,
+                "moment": item.moment,
+                "value": Measure(item.value, item.unit),
+                "room": Measure(room_c, "degC"),
+            }
+            if below(item):
+                yield Reason("rig.unmet_cold", told | {"warmer": Measure(room_c + over, "degC")})
+            else:
+                # Inside follows the room degree by degree.
+                yield Reason("rig.unmet_hot", told | {"cooler": Measure(room_c - over, "degC")})
+
+
+# What the review calls a danger in the way a rig is put together, not in what the room makes of it.
+FORBIDDEN: Final = (
+    "heat.no_thermostat",
+    "heat.wrong_thermostat",
+    "heat.holder",
+    "heat.too_close",
+    "heat.unguarded",
+    "heat.light_at_night",
+    "heat.back_hot",
+    "heat.mat_hot",
+    "heat.basking_hot",
+    "uv.too_strong",
+    "uv.at_night",
+)
+
+
+def _rank(rig: Rig) -> tuple[float, float, int]:
+    """Likelier first, by steps of the draws' own grain; then less energy, then fewer heaters."""
+    mean = sum(rig.chances.values()) / max(len(rig.chances), 1)
+    return (-round(rig.likely / HELD_APART) - (mean if rig.likely < HELD_APART else 0.0), rig.year_kwh, rig.count)
+
+
+def _mixed(trials: list[_Trial], most: int) -> list[_Trial]:
+    """The best (`trials` in order), no more than two of the same kinds."""
+    taken: dict[tuple[str, ...], int] = {}
+    kept = []
+    for trial in trials:
+        kinds = tuple(heater.kind for heater in trial.plan.heaters)
+        taken[kinds] = taken.get(kinds, 0) + 1
+        if taken[kinds] <= OF_ONE_KIND:
+            kept.append(trial)
+    return kept[:most]
+
+
+def _same_kinds(one: Rig, other: Rig) -> bool:
+    """Tell whether two rigs differ in strength, height or set point alone."""
+    return [heater.kind for heater in one.plan.heaters] == [heater.kind for heater in other.plan.heaters]
+
+
+def _why(kept: list[Rig]) -> Iterator[Reason]:
+    """Why the best rig beats the next."""
+    if len(kept) < 2:
+        return
+    best, next_ = kept[0], kept[1]
+    if best.likely - next_.likely > HELD_APART:
+        gains = {name: chance - next_.chances.get(name, 0.0) for name, chance in best.chances.items()}
+        name = max(gains, key=lambda key: gains[key])
+        key, season, moment = (*name.split("/"), "", "")[:3]
+        told: dict[str, Measure | str | int] = {
+            "quantity": key,
+            "season": season,
+            "moment": moment,
+            "mine": Measure(100 * best.chances[name], "%"),
+            "other": Measure(100 * next_.chances.get(name, 0.0), "%"),
+        }
+        yield Reason("rig.likelier", told)
+    elif next_.year_kwh - best.year_kwh > 0.02 * next_.year_kwh:
+        yield Reason("rig.less_energy", {"mine": Measure(best.year_kwh, "kWh"), "other": Measure(next_.year_kwh, "kWh")})
+    elif best.count < next_.count:
+        yield Reason("rig.simpler", {"mine": best.count, "other": next_.count})
+    else:
+        yield Reason("rig.alike")

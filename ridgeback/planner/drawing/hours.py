@@ -1,0 +1,47 @@
+"""The section through the day: what the wash, the lines, the dots and the numbers are at each half hour."""
+
+from typing import Any, Final
+
+import numpy as np
+
+from husbandry.climate.air import relative_humidity
+from husbandry.climate.nodes import ZONES, nodes_of
+from husbandry.plan.casing import enclosure_case, shades, uv_lamps_on
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.result import Assessment
+from ridgeback.planner.drawing import fields, section
+from ridgeback.units import KeeperUnits
+
+EVERY_MIN: Final = 30
+
+
+def frames(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits) -> list[dict[str, Any]]:
+    """Return 48 pictures of one season's day, first at 00:30, in the terms that clockwork.js puts into the drawing."""
+    day, case = found.days[season], enclosure_case(plan)
+    nodes, frame = nodes_of(case), section.frame_of(plan)
+    factor, offset = (1.8, 32.0) if units.temperature == "degF" else (1.0, 0.0)
+    index = fields.uv_field(frame, uv_lamps_on(plan, found.today), shades(plan))
+    dark = np.zeros_like(index)
+    pictures = []
+    for minute in range(EVERY_MIN, 24 * 60 + 1, EVERY_MIN):
+        row = minute - 1
+        node_c, vapour = day.nodes[row], float(day.vapour_pa[row])
+        air = fields.air_field(frame, node_c[nodes.air].reshape(-1, ZONES))
+        lit = any(lamp.runs_at(row / 60) for lamp in plan.uv_lamps) if plan.uv_lamps else bool(day.lit[row])
+        lines = fields.isotherms(frame, air, (factor, offset), 4.0 if factor > 1 else 2.0)
+        ends = {end: float(getattr(day, f"{end}_air")[row]) for end in ("warm", "cool")}
+        pictures.append(
+            {
+                "clock": f"{minute // 60 % 24:02d}:{minute % 60:02d}",
+                "wash": fields.wash(air, *section.wash_range(found, air)),
+                "lines": [{"path": line.path, "text": line.text, "x": round(line.x), "y": round(line.y)} for line in lines],
+                "dots": fields.stipple(frame, air, vapour),
+                "ends": {end: " ".join(units.number(value, "degC")) for end, value in ends.items()},
+                "damp": {end: f"{min(float(relative_humidity(vapour, value)), 100.0):.0f} %" for end, value in ends.items()},
+                "spot": " ".join(units.number(float(day.basking_surface[row]), "degC")),
+                "working": [bool(share > 0) for share in day.duty[row, : len(plan.heaters)]],
+                "lit": lit,
+                "samples": fields.samples(air, vapour, section.ground_layers(plan, node_c), index if lit else dark),
+            }
+        )
+    return pictures

@@ -1,0 +1,105 @@
+"""The pages that reckon on the plan: what if, hang this lamp right, suggest a rig."""
+
+import json
+from collections.abc import Iterator
+
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.shortcuts import redirect, render
+from django.template.loader import render_to_string
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from husbandry.assessment import Change
+from husbandry.plan import hanging, rigs
+from husbandry.plan.edit import apply
+from husbandry.plan.reading import PlanProblems, read_data
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.planner import mapping, revisions, solving, wording
+from ridgeback.planner.views import version_of
+from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.rooms.models import Habitat
+
+
+@require_GET
+def what_if(request: HttpRequest, pk: int) -> HttpResponse:
+    """One scenario after the other, each beside the usual day."""
+    habitat, units = habitat_or_404(request, pk), units_of(request.user)
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    context = solving.what_if(plan, profile, clock.today(), request.GET.get("case", ""), units)
+    return render(request, "planner/what_if.html", context | {"habitat": habitat, "plan": plan, "profile": profile})
+
+
+@require_GET
+def lamp(request: HttpRequest, pk: int) -> HttpResponse:
+    """The ways to hang the lamp over the basking spot, with their prices."""
+    habitat, units = habitat_or_404(request, pk), units_of(request.user)
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    context = solving.lamp_ways(plan, profile, clock.today(), units)
+    return render(request, "planner/lamp.html", context | {"habitat": habitat, "plan": plan, "profile": profile})
+
+
+@require_POST
+def take_lamp(request: HttpRequest, pk: int) -> HttpResponse:
+    """Hang the lamp one of these ways. The way is worked out again here: what the browser says is only its name."""
+    habitat = habitat_or_404(request, pk)
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    ways = {way.code: way for way in hanging.ways(plan, profile, clock.today())}
+    way = ways.get(request.POST.get("way", ""))
+    if way is None or not way.changes or way.code == "full_on":
+        raise Http404
+    return _saved(request, habitat, way.changes, wording.said(way.said, units_of(request.user)))
+
+
+def _saved(request: HttpRequest, habitat: Habitat, changes: tuple[Change, ...], label: str) -> HttpResponse:
+    before = mapping.plan_of(habitat).model_dump(mode="json")
+    try:
+        plan = read_data(apply(before, changes))
+        revisions.save(habitat.pk, plan, version_of(request), keeper_of(request), clock.now(), label[:120])
+    except revisions.StaleEditError:
+        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
+    except PlanProblems as found:
+        messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in found.problems))
+    return redirect("planner:bench", pk=habitat.pk)
+
+
+@require_GET
+def rig(request: HttpRequest, pk: int) -> HttpResponse:
+    """The page a search is started from; without scripts it carries the answer itself."""
+    habitat = habitat_or_404(request, pk)
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    context = {"habitat": habitat, "plan": plan, "profile": profile}
+    if "now" in request.GET:
+        found = [step for step in rigs.search(plan, profile, clock.today()) if isinstance(step, rigs.Found)]
+        context |= solving.rig_answer(found[0], units_of(request.user)) | {"searched": True}
+    return render(request, "planner/rig.html", context)
+
+
+@require_GET
+def rig_search(request: HttpRequest, pk: int) -> StreamingHttpResponse:
+    """Search, one line of JSON for each step, the answer as HTML in the last."""
+    habitat, units, today = habitat_or_404(request, pk), units_of(request.user), clock.today()
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+
+    def lines() -> Iterator[str]:
+        for step in rigs.search(plan, profile, today):
+            if isinstance(step, rigs.Progress):
+                yield json.dumps({"done": step.done, "of": step.of}) + "\n"
+            else:
+                context = solving.rig_answer(step, units) | {"habitat": habitat, "plan": plan, "searched": True}
+                yield json.dumps({"html": render_to_string("planner/_rigs.html", context, request)}) + "\n"
+
+    return StreamingHttpResponse(lines(), content_type="application/x-ndjson")
+
+
+@require_POST
+def take_rig(request: HttpRequest, pk: int) -> HttpResponse:
+    """Hang a suggested rig. The plan checks it like anything typed."""
+    habitat = habitat_or_404(request, pk)
+    try:
+        given = json.loads(request.POST.get("rig", ""))
+        changes = (Change("heaters", list(given["heaters"])), Change("uv_lamps", list(given["uv_lamps"])))
+    except (ValueError, KeyError, TypeError):
+        raise Http404 from None
+    return _saved(request, habitat, changes, _("a suggested rig"))

@@ -1,0 +1,162 @@
+"""What the pages of scenarios, lamps and rigs show: the core's answers in the keeper's words."""
+
+import json
+from datetime import date
+from typing import Any, Final
+
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+
+from husbandry.assessment import Measure, Quantity
+from husbandry.climate.heaters import HEATERS
+from husbandry.plan import hanging, rigs, scenarios
+from husbandry.plan.assess import assess
+from husbandry.plan.document import HabitatPlan
+from husbandry.species.profile import Profile
+from ridgeback.planner import wording
+from ridgeback.planner.drawing import daystrip
+from ridgeback.planner.drawing.marks import chance_text, mark
+from ridgeback.units import KeeperUnits
+
+SCENARIOS: Final = {
+    "heat_wave": (gettext_lazy("heat wave"), gettext_lazy("The summer room eight degrees warmer, 32 °C at least.")),
+    "cold_night": (gettext_lazy("cold night"), gettext_lazy("The winter room eight degrees colder by night, four by day.")),
+    "power_cut": (gettext_lazy("power cut"), gettext_lazy("No power from lights-off in winter; the room itself stays as it is.")),
+    "stuck_on": (gettext_lazy("thermostat stuck on"), gettext_lazy("The one whose heater does most harm, in summer.")),
+    "stuck_off": (gettext_lazy("thermostat stuck off"), gettext_lazy("The one whose heater is missed most, in winter.")),
+    "lid_covered": (gettext_lazy("lid half covered"), gettext_lazy("Less air out, less UV in under the covered half.")),
+    "lamp_old": (gettext_lazy("lamps a year older"), gettext_lazy("Every UV lamp as it will be a year after fitting.")),
+    "mister_failed": (gettext_lazy("mister failed"), gettext_lazy("Nothing misted and no fog for a week.")),
+    "grown": (gettext_lazy("grown one stage"), gettext_lazy("The animal at the beginning of its next stage, in here.")),
+}
+STRIP: Final = (830.0, 210.0)
+HEAT_BANDS: Final = ("basking_surface", "warm_air", "cool_air")
+RIG_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "water_temperature", "uv_back")
+
+
+def what_if(plan: HabitatPlan, profile: Profile, today: date, code: str, units: KeeperUnits) -> dict[str, Any]:
+    """The scenarios this plan can meet with, and the one chosen worked out."""
+    possible = scenarios.possible(plan, profile, today)
+    chosen = code if code in possible else possible[0]
+    found = scenarios.run(chosen, plan, profile, today)
+    name, meant = SCENARIOS[chosen]
+    rows = []
+    for was, now in found.worse:
+        before, after = mark(was, units), mark(now, units)
+        rows.append({"name": after.name, "when": _when(now), "before": before, "after": after})
+    return {
+        "scenarios": [{"code": item, "name": SCENARIOS[item][0], "current": item == chosen} for item in possible],
+        "name": name,
+        "meant": meant,
+        "season": wording.SEASONS[found.season],
+        "told": [wording.said(item, units) for item in found.told],
+        "rows": rows,
+        "strip": daystrip.two(found.usual, found.day, _day_bands(plan, profile, today, found.season), units, STRIP),
+    }
+
+
+def _day_bands(plan: HabitatPlan, profile: Profile, today: date, season: str) -> list[Quantity]:
+    found = assess(plan, profile, today, days_of=())
+    return [item for item in found.quantities if item.key in HEAT_BANDS and (item.season, item.moment) == (season, "day")]
+
+
+def _when(item: Quantity) -> str:
+    """ "winter night" """
+    parts = [str(wording.SEASONS.get(item.season, "")), str(wording.MOMENTS.get(item.moment, ""))]
+    return " ".join(part for part in parts if part)
+
+
+def lamp_ways(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
+    """The ways to hang the lamp over the basking spot, as the rows of one table."""
+    found = hanging.ways(plan, profile, today)
+    columns: list[dict[str, str]] = []
+    rows = []
+    for way in found:
+        cells = []
+        for item in way.numbers:
+            shown = mark(item, units)
+            if way is found[0]:
+                columns.append({"name": shown.name, "when": _when(item)})
+            cells.append({"number": shown.number, "symbol": shown.symbol, "verdict": shown.verdict, "said": shown.verdict_text})
+        rows.append(
+            {
+                "code": way.code,
+                "said": wording.said(way.said, units),
+                "cells": cells,
+                "refused": "" if way.refused is None else wording.said(way.refused, units),
+                "good": way.good,
+                "now": way.code == "as_is",
+                "can": bool(way.changes) and way.code != "full_on",
+            }
+        )
+    return {"columns": columns, "rows": rows}
+
+
+def rig_row(rig: rigs.Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
+    """One suggested rig: what hangs where, set to what, on which timer, its probe; and how likely it holds."""
+    parts = [heater_text(heater, units) for heater in rig.plan.heaters]
+    parts += [
+        {
+            "what": str(wording.CHOICES["tube"][lamp.kind]),
+            "where": _("%(height)s above the floor, %(place)s from the left")
+            % {"height": units.say(Measure(lamp.height_m, "m")), "place": units.say(Measure(lamp.x_m, "m"))},
+            "held": _("timer only, never dimmed"),
+            "hours": f"{lamp.on:%H:%M}–{lamp.off:%H:%M}",
+        }
+        for lamp in rig.plan.uv_lamps
+    ]
+    weakest = sorted(rig.chances.items(), key=lambda item: item[1])[:2]
+    by_id = {item.id: item for item in rig.quantities}
+    numbers = [
+        mark(item, units)
+        for item in rig.quantities
+        if item.key in RIG_KEYS and (item.season, item.moment) in (("", ""), ("winter", "day"), ("summer", "day"))
+    ]
+    return {
+        "place": place,
+        "parts": parts,
+        "likely": chance_text(rig.likely),
+        "weakest": [
+            {"name": wording.name(by_id[name]), "when": _when(by_id[name]), "chance": chance_text(chance)}
+            for name, chance in weakest
+        ],
+        "kwh": [(str(wording.SEASONS[season]), f"{value:.2f}") for season, value in rig.kwh.items()],
+        "year": f"{rig.year_kwh:.0f}",
+        "numbers": [{"mark": item, "when": _when(item.quantity)} for item in numbers],
+        "json": json.dumps({name: rig.plan.model_dump(mode="json")[name] for name in ("heaters", "uv_lamps")}),
+    }
+
+
+def heater_text(heater: Any, units: KeeperUnits) -> dict[str, str]:
+    """One heater as a keeper hangs it."""
+    thermostat = heater.thermostat
+    held = _("timer only, never dimmed") if HEATERS[heater.kind].controls == ("none",) else ""
+    if thermostat.kind != "none":
+        held = _("%(kind)s thermostat at %(set)s, probe: %(probe)s") % {
+            "kind": wording.CHOICES["thermostat"][thermostat.kind],
+            "set": units.say(Measure(thermostat.set_c, "degC")),
+            "probe": wording.CHOICES["probe"][thermostat.probe],
+        }
+    always = heater.on == heater.off
+    return {
+        "what": f"{heater.watts:g} W {wording.CHOICES['heater'][heater.kind]}",
+        "where": _("%(height)s above the floor, %(place)s from the left")
+        % {"height": units.say(Measure(heater.height_m, "m")), "place": units.say(Measure(heater.x_m, "m"))},
+        "held": held,
+        "hours": _("day and night") if always else f"{heater.on:%H:%M}–{heater.off:%H:%M}",
+    }
+
+
+def rig_answer(found: rigs.Found, units: KeeperUnits) -> dict[str, Any]:
+    """The end of a search as the page shows it."""
+    refused: dict[str, list[str]] = {}
+    for item in found.refused:
+        name = f"{item.watts:g} W {wording.CHOICES['heater'][item.kind]}"
+        refused.setdefault(wording.said(item.reason, units), []).append(name)
+    return {
+        "rigs": [rig_row(rig, place, units) for place, rig in enumerate(found.rigs, start=1)],
+        "why": [wording.said(item, units) for item in found.why],
+        "unmet": [wording.said(item, units)[:1].upper() + wording.said(item, units)[1:] for item in found.unmet],
+        "refused": [{"why": why, "names": ", ".join(names)} for why, names in refused.items()],
+        "tried": found.tried,
+    }

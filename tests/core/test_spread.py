@@ -1,0 +1,112 @@
+"""How sure predictions are: the quick draws against many draws through the whole model, and what follows from them."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from husbandry.assessment import Band, Basis, BasisKind
+from husbandry.climate import outcomes, spread
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.day import course
+from husbandry.climate.parameters import PARAMETERS, PRIOR, Belief, deviation
+from husbandry.climate.steady import MOMENTS, Settling, settle
+from husbandry.plan.likelihood import Odds
+from tests.core.test_day import DAMP
+from tests.core.test_enclosures import DIMMED, GLASS, PVC, flood
+from tests.plans import assessed
+
+# Two thermostats that take turns: which of them works depends on the draw.
+TURNS = replace(
+    DIMMED,
+    heaters=(*DIMMED.heaters, flood(60, 0.45, 0.5, "ceramic-emitter", control="pulse", set_c=29.5, probe="warm-air")),
+)
+DRAWN = 1200
+
+
+@pytest.mark.parametrize("case", [GLASS, DIMMED, TURNS, DAMP], ids=["glass", "dimmed", "two thermostats", "damp"])
+def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: EnclosureCase) -> None:
+    """Monte Carlo of the full model, 1200 draws: every decile to a tenth of the range and 0.1 of the unit."""
+    normals = np.random.default_rng(3).standard_normal((DRAWN, len(PARAMETERS)))
+    full = Settling(case, spread=False, seasons=("winter",), vary=PRIOR.at(normals)).predicted()
+    quick = settle(case, seasons=("winter",))
+    for half, moment in enumerate(MOMENTS):
+        settled = quick.settled["winter", moment]
+        for name, values in full.items():
+            low, high = np.quantile(values[half * DRAWN :][:DRAWN], (0.1, 0.9))
+            close = 0.1 * (high - low) + 0.1
+            assert settled.predictions[name].low == pytest.approx(low, abs=close), (moment, name)
+            assert settled.predictions[name].high == pytest.approx(high, abs=close), (moment, name)
+
+
+def test_the_chance_to_be_in_band_is_that_of_the_whole_model() -> None:
+    """Monte Carlo of the full model: each chance to six points, and that all three hold at once."""
+    normals = np.random.default_rng(4).standard_normal((DRAWN, len(PARAMETERS)))
+    full = Settling(TURNS, spread=False, seasons=("winter",), vary=PRIOR.at(normals)).predicted()
+    draws = settle(TURNS, seasons=("winter",)).settled["winter", "day"].draws
+    basis = Basis(BasisKind.ESTIMATE)
+    bands = {"basking_surface": Band(40.5, 43, basis), "cool_air": Band(21.5, 23.5, basis), "cool_humidity": Band(38, 50, basis)}
+    odds, together = Odds(), np.ones(DRAWN, bool)
+    for name, band in bands.items():
+        inside = spread.within(full[name][:DRAWN], band.low, band.high)
+        together &= inside
+        assert odds.of(name, band, draws[name]) == pytest.approx(inside.mean(), abs=0.06), name
+    assert odds.all_hold() == pytest.approx(together.mean(), abs=0.06)
+
+
+def test_drawn_days_are_days_of_drawn_enclosures() -> None:
+    """Whole days stepped with drawn parameters: the median and the deciles of minutes to basking, and of the coldest air."""
+    climate = settle(PVC, seasons=("winter",))
+    day, night = (climate.settled["winter", moment] for moment in MOMENTS)
+    plain = course(PVC, climate, "winter")
+    normals = spread.normals()[:48, : len(PARAMETERS)]
+    stepped = [course(PVC, climate, "winter", vary=PRIOR.at(row[None, :])) for row in normals]
+    curves = np.array([one.basking_surface for one in stepped])
+    halves = [(half.predictions["basking_surface"].value, half.draws["basking_surface"]) for half in (day, night)]
+    quick = outcomes.drawn_curves(plain.basking_surface, plain.lit, halves[0], halves[1])
+    least = day.predictions["basking_surface"].value - 8.0
+    theirs = outcomes.minutes_until(curves, PVC.light_on_hour, least)
+    ours = outcomes.minutes_until(quick, PVC.light_on_hour, least)
+    for share in (0.25, 0.5, 0.75):
+        assert np.nanquantile(ours, share) == pytest.approx(np.nanquantile(theirs, share), rel=0.25, abs=6)
+    assert np.quantile(quick.max(axis=1), (0.1, 0.9)) == pytest.approx(np.quantile(curves.max(axis=1), (0.1, 0.9)), abs=0.7)
+
+
+def test_minutes_are_counted_from_lights_on() -> None:
+    """A straight rise of 6 K an hour from 20 °C at 08:00 reaches 29 °C after 90 minutes."""
+    hours = np.arange(1, 289) * 5 / 60
+    curve = np.where(hours > 8, 20 + 6 * np.minimum(hours - 8, 3), 20.0)[None, :]
+    assert outcomes.minutes_until(curve, 8.0, 29.0) == pytest.approx([90.0], abs=0.5)
+    assert np.isnan(outcomes.minutes_until(curve, 8.0, 45.0)).all()
+
+
+def test_what_was_learnt_narrows_every_range() -> None:
+    """Half the spread in every parameter is about half the range of every prediction."""
+    half = tuple(tuple(0.5 if row == column else 0.0 for column in range(7)) for row in range(7))
+    before, after = settle(GLASS), settle(replace(GLASS, belief=Belief(root=half)))
+    for name in ("basking_surface", "warm_air", "cool_air"):
+        wide, narrow = (found.settled["winter", "day"].predictions[name] for found in (before, after))
+        assert narrow.high - narrow.low == pytest.approx(0.5 * (wide.high - wide.low), rel=0.12)
+
+
+def test_a_learnt_middle_moves_the_prediction() -> None:
+    warmer = tuple(1.0 if name == "room_k" else 0.0 for name in PARAMETERS)
+    before, after = (settle(replace(GLASS, belief=Belief(middle))) for middle in (PRIOR.middle, warmer))
+    values = [found.settled["winter", "night"].predictions["cool_air"].value for found in (before, after)]
+    assert values[1] - values[0] == pytest.approx(1.0, abs=0.1)
+    assert deviation("air_changes", 1.9937) == pytest.approx(1.0, abs=0.001)
+
+
+def test_every_band_says_how_likely_it_holds_and_the_plan_that_all_do() -> None:
+    found = assessed()
+    chances = [item.likely for item in found.quantities if item.key in ("basking_surface", "cool_air", "cool_humidity", "uv_back")]
+    assert len(chances) > 4
+    assert all(chance is not None and 0 <= chance <= 1 for chance in chances)
+    assert found.likely is not None
+    assert found.likely <= min(chance for chance in chances if chance is not None)
+
+
+def test_a_band_at_its_edge_is_a_toss_up() -> None:
+    draws = settle(GLASS).settled["winter", "day"].draws["cool_air"]
+    edge = Band(float(np.median(draws)), None, Basis(BasisKind.ESTIMATE))
+    assert Odds().of("cool_air", edge, draws) == pytest.approx(0.5, abs=0.02)
