@@ -8,6 +8,7 @@ urlpatterns = [
     path("health", health.health, name="health"),
     path("", include("ridgeback.rooms.urls")),
     path("", include("ridgeback.planner.urls")),
+    path("", include("ridgeback.daybook.urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.accounts.urls")),
 ]

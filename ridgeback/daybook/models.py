@@ -15,6 +15,7 @@ class Event(models.Model):
         IMPORTED = "plan.imported"
         WEIGHED = "animal.weighed"
         MEASURED = "animal.measured"
+        READ = "habitat.read"
 
     room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="events")
     habitat = models.ForeignKey("rooms.Habitat", null=True, on_delete=models.CASCADE, related_name="events")
@@ -26,3 +27,33 @@ class Event(models.Model):
     class Meta:
         ordering = ["-at", "-id"]
         indexes = [models.Index(fields=["habitat", "-at"]), models.Index(fields=["room", "kind", "-at"])]
+
+
+class Instrument(models.Model):
+    """A meter of a room. `reads_high` is its known error, taken off every reading; `sure_to` what is left of it, one way.
+
+    Both in the unit of what it reads (°C, %, index, kg).
+    """
+
+    class Kind(models.TextChoices):
+        INFRARED = "infrared"
+        THERMOMETER = "thermometer"
+        HYGROMETER = "hygrometer"
+        UV_METER = "uv-meter"
+        SCALE = "scale"
+
+    room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="instruments")
+    name = models.CharField(max_length=60)
+    kind = models.CharField(max_length=20, choices=Kind.choices)
+    reads_high = models.FloatField(default=0.0)
+    sure_to = models.FloatField(default=0.5)
+
+    class Meta:
+        ordering = ["name", "id"]
+        constraints = [
+            models.UniqueConstraint(fields=["room", "name"], name="one_instrument_of_a_name"),
+            models.CheckConstraint(condition=models.Q(sure_to__gt=0), name="no_instrument_is_perfect"),
+        ]
+
+    def __str__(self) -> str:
+        return self.name

@@ -5,6 +5,7 @@ from datetime import date
 from typing import Any, Final
 
 from django.http import QueryDict
+from django.utils import formats
 from django.utils.translation import gettext as _
 
 from husbandry.assessment import Finding, Quantity, Severity
@@ -17,6 +18,7 @@ from ridgeback.book import profiles
 from ridgeback.planner import feeds, fields, growing, inputs, revisions, wording
 from ridgeback.planner.drawing import daystrip, section
 from ridgeback.planner.drawing.marks import chance_text, mark
+from ridgeback.planner.readings import Taken, last_by_quantity, of_habitat
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -135,6 +137,7 @@ def live(
 ) -> dict[str, Any]:
     """Return what follows the hand while something is dragged; `laid_by` is the plan whose layout is on the screen."""
     profile, found = assessed(habitat, plan, today, view)
+    last = last_by_quantity(of_habitat(habitat), plan)
     laid_by = laid_by or plan
     layout = section.layout_of(laid_by)
     return {
@@ -146,8 +149,8 @@ def live(
         "stage": stage(found, profile, units),
         "section": section.draw(plan, profile, found, view.season, view.moment, units, wording.part_names(), laid_by),
         "layout": layout.name,
-        "bands": bands(found, view, units, BANDS),
-        "whole_day": bands(found, view, units, WHOLE_DAY),
+        "bands": bands(found, view, units, BANDS, last),
+        "whole_day": bands(found, view, units, WHOLE_DAY, last),
         "chance": None if found.likely is None else chance_text(found.likely),
         "strip": daystrip.draw(plan, found, view.season, units, layout.strip),
         "findings": [_finding(item, units) for item in found.findings],
@@ -198,14 +201,22 @@ def _age(days: int | None) -> str:
     return str(_("%(years)s years") % {"years": months // 12})
 
 
-def bands(found: Assessment, view: View, units: KeeperUnits, keys: dict[str, tuple[str, ...]]) -> list[Any]:
-    """The marks beside the current step, of the `keys` of each step."""
+def bands(
+    found: Assessment, view: View, units: KeeperUnits, keys: dict[str, tuple[str, ...]], last: dict[tuple[str, str, str], Taken]
+) -> list[Any]:
+    """The marks beside the current step, of the `keys` of each step, with the `last` reading of each where there is one."""
     chosen: list[Quantity] = []
     for key in keys.get(view.step, ()):
         for item in found.quantities:
             if item.key == key and item.season in ("", view.season) and item.moment in ("", view.moment):
                 chosen.append(item)
-    return [mark(item, units) for item in chosen]
+    return [mark(item, units, _last(last.get((item.key, item.season, item.moment)))) for item in chosen]
+
+
+def _last(taken: Taken | None) -> tuple[float, str] | None:
+    if taken is None:
+        return None
+    return taken.value, _("%(day)s by %(by)s") % {"day": formats.date_format(taken.at, "j F"), "by": taken.by}
 
 
 def tabs(found: Assessment, view: View) -> list[StepTab]:

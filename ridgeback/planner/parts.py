@@ -92,8 +92,8 @@ def probe_places(plan: HabitatPlan, index: int) -> dict[str, tuple[float, float]
     open_m = box.height_m - ground_m
     places = {
         "basking-surface": (spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))),
-        "warm-air": (warm_m, ground_m + 0.5 * open_m),
-        "cool-air": (cool_m, ground_m + 0.5 * open_m),
+        "warm-air": (warm_m, ground_m + 0.7 * open_m),
+        "cool-air": (cool_m, ground_m + 0.7 * open_m),
         "warm-ground": (warm_m, ground_m),
         "cool-ground": (cool_m, ground_m),
     }

@@ -6,9 +6,11 @@ from datetime import date, timedelta
 from typing import Any, Final
 
 from django.db import transaction
+from django.utils import timezone
 
 from husbandry.plan.document import Animal as AnimalPlan
 from husbandry.plan.document import HabitatPlan, RoomClimate
+from husbandry.plan.edit import apply
 from husbandry.plan.propose import propose
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
@@ -18,7 +20,8 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.book import own, profiles
 from ridgeback.book.models import OwnProfile
 from ridgeback.daybook import log
-from ridgeback.planner import revisions
+from ridgeback.daybook.models import Instrument
+from ridgeback.planner import mapping, readings, revisions
 from ridgeback.rooms.models import Habitat, Room, Seeding
 
 NAME = "Saltmarsh Lane Learning Room"
@@ -217,6 +220,45 @@ def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
     return habitat
 
 
+# What the room measures with; the infrared one reads high, as found against a bath of melting ice.
+INSTRUMENTS: Final = (
+    ("infrared gun", "infrared", 1.4, 0.8),
+    ("probe thermometer", "thermometer", 0.2, 0.3),
+    ("dial-free hygrometer", "hygrometer", -2.0, 3.0),
+    ("UV index meter", "uv-meter", 0.0, 0.3),
+)
+# Readings of the tortoise table: days ago, clock, place, what the instrument showed, the room beside it.
+CALIBRATED: Final = "Dune table"
+READINGS: Final = (
+    (6, "15:30", "basking-surface", "infrared gun", 37.9, 21.0, 46.0),
+    (6, "15:35", "warm-air", "probe thermometer", 26.1, 21.0, 46.0),
+    (6, "15:40", "cool-air", "probe thermometer", 21.4, 21.0, 46.0),
+    (6, "15:45", "cool-humidity", "dial-free hygrometer", 47.0, 21.0, 46.0),
+    (5, "20:40", "basking-surface", "infrared gun", 29.6, 20.0, 47.0),
+    (5, "20:45", "warm-air", "probe thermometer", 22.4, 20.0, 47.0),
+    (4, "13:00", "uv-back", "UV index meter", 3.4, 20.5, 46.0),
+)
+
+
+def measure(room: Room, keeper: Keeper, today: date) -> None:
+    """Write the room's instruments and readings, and let the one table go by them."""
+    meters = {
+        name: Instrument.objects.create(room=room, name=name, kind=kind, reads_high=high, sure_to=sure)
+        for name, kind, high, sure in INSTRUMENTS
+    }
+    habitat = Habitat.objects.select_related("animal", "head__profile").get(room=room, name=CALIBRATED)
+    for days, at, place, by, value, room_c, percent in READINGS:
+        hour, _colon, minute = at.partition(":")
+        when = timezone.localtime(clock.now()).replace(hour=int(hour), minute=int(minute), second=0) - timedelta(days=days)
+        log.was_read(habitat, when, keeper, meters[by], place=place, value=value, room_c=room_c, room_percent=percent)
+    plan = mapping.plan_of(habitat)
+    taken = readings.of_habitat(habitat)
+    learnt = readings.learn(plan, revisions.profile_of(habitat), taken, today)
+    change = readings.change(*learnt, len(taken), today)
+    made = read_data(apply(plan.model_dump(mode="json"), (change,)))
+    revisions.save(habitat.pk, made, habitat.version, keeper, clock.now(), "calibrated by readings")
+
+
 @transaction.atomic
 def load_once(password: str, guests: tuple[Guest, ...] = GUESTS) -> bool:
     """Load the demo unless it ever was; tell whether it was loaded now. `guests` come on top of the three written out."""
@@ -229,6 +271,7 @@ def load_once(password: str, guests: tuple[Guest, ...] = GUESTS) -> bool:
         return False
     for document in plans(clock.today()):
         revisions.create(room, read_data(document), keeper, clock.now())
+    measure(room, keeper, clock.today())
     for guest in guests:
         invite(guest, room, keeper, clock.today())
     return True

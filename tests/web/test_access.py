@@ -12,6 +12,7 @@ from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import own
+from ridgeback.daybook.models import Instrument
 from ridgeback.rooms.models import Habitat
 
 # Addresses that need nobody signed in.
@@ -19,9 +20,16 @@ OPEN = {"health", "accounts:sign-in", "accounts:reset"}
 POST_ONLY = {
     "planner:save", "planner:preview", "planner:move", "planner:part", "planner:remedy", "planner:undo", "planner:redo",
     "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link", "planner:prices", "planner:take-size",
-    "planner:take-school", "planner:take-book", "book:take-in", "book:copy", "book:delete",
+    "planner:take-school", "planner:take-book", "planner:take-lamp", "planner:take-rig", "planner:forget-reading",
+    "planner:learn", "daybook:correct-instrument", "book:take-in", "book:copy", "book:delete",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
+
+
+NAMELESS = {
+    "planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school", "planner:take-lamp",
+    "planner:take-rig", "planner:forget-reading",
+}  # fmt: skip
 
 
 def every_name(patterns: list[URLPattern | URLResolver] | None = None, prefix: str = "") -> Iterator[tuple[str, str]]:
@@ -40,6 +48,8 @@ OWN = {"book:edit", "book:delete", "book:export-toml", "book:export-json"}
 
 
 def address(name: str, pattern: str, habitat: Habitat) -> str:
+    if name == "daybook:correct-instrument":
+        return reverse(name, args=[Instrument.objects.create(room=habitat.room, name="gun", kind="infrared").pk])
     if "uidb64" in pattern:
         return reverse(name, args=["MQ", "no-token"])
     if name in OWN:
@@ -70,7 +80,7 @@ def test_somebody_elses_habitat_does_not_exist(
     name: str, pattern: str, habitat: Habitat, other: Keeper, client_of: Callable[[Keeper], Client]
 ) -> None:
     status = ask(client_of(other), name, address(name, pattern, habitat), habitat)
-    if name.startswith(("planner:", "rooms:set", "rooms:bring")) or name in OWN:
+    if name.startswith(("planner:", "rooms:set", "rooms:bring", "daybook:correct")) or name in OWN:
         assert status == 404
     elif name in ADMINISTRATORS:
         assert status == 403
@@ -85,8 +95,8 @@ def test_the_owner_is_served(
     status = ask(client_of(owner), name, address(name, pattern, habitat), habitat)
     if name in ADMINISTRATORS:
         assert status == 403
-    elif name in ("planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school"):
-        assert status == 404  # no part, size or school was named
+    elif name in NAMELESS:
+        assert status == 404  # no part, size, school, way, rig or reading was named
     else:
         assert status in (200, 302, 422)
 

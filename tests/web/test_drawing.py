@@ -54,7 +54,8 @@ def test_the_section_is_to_scale_both_ways() -> None:
 def test_every_part_that_moves_has_its_ring_where_it_is() -> None:
     picture = drawn(plan())
     rings = {part.path: part for part in picture["parts"]}
-    assert set(rings) == {"heaters.0", "uv_lamps.0", "platform", "hides.0", "hides.1", "hides.2", "bowl", "ground"}
+    lamps = {"heaters.0", "heaters.0.thermostat.probe", "uv_lamps.0"}
+    assert set(rings) == lamps | {"platform", "hides.0", "hides.1", "hides.2", "bowl", "ground"}
     lamp, frame = rings["heaters.0"], picture["frame"]
     assert float(lamp.x) == pytest.approx(frame.left + 0.26 * frame.scale, abs=0.1)
     assert float(lamp.y) == pytest.approx(frame.floor - 0.4 * frame.scale, abs=0.1)

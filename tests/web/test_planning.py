@@ -19,6 +19,7 @@ from ridgeback.planner.models import PlanRevision, ProfileSnapshot
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
+from tests.web.test_working_out import EVERYTHING
 
 HTMX = {"HTTP_HX_REQUEST": "true"}
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
@@ -145,7 +146,7 @@ def test_a_new_weight_is_a_weighing_in_the_log(client: Client, habitat: Habitat)
 @pytest.mark.parametrize("step", inputs.GROUPS)
 @pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
 def test_posting_every_field_as_shown_changes_nothing(step: str, units: KeeperUnits) -> None:
-    before = plan(enclosure__lid="mesh")
+    before = plan(enclosure__lid="mesh", uv_lamps__0__height_m=0.47, **EVERYTHING)
     posted: dict[str, str] = {}
     for group in inputs.groups(before, step):
         for field in group.fields:

@@ -29,6 +29,7 @@ class Mark:
     spread: str
     aside: str
     axis: dict[str, Any] | None
+    last: str = ""
 
     @property
     def said(self) -> str:
@@ -44,8 +45,8 @@ class Mark:
         return self.reason + " " + _("Target %(band)s.") % {"band": self.target}
 
 
-def mark(quantity: Quantity, units: KeeperUnits) -> Mark:
-    """Return the mark of a quantity in the keeper's words and units."""
+def mark(quantity: Quantity, units: KeeperUnits, read: tuple[float, str] | None = None) -> Mark:
+    """Return the mark of a quantity in the keeper's words and units; `read` is the last reading of it, and when and by what."""
     number, symbol = ("–", "") if quantity.value is None else units.number(quantity.value, quantity.unit)
     if quantity.key.startswith("ration_"):
         number, symbol = _ration(quantity, units)
@@ -68,8 +69,15 @@ def mark(quantity: Quantity, units: KeeperUnits) -> Mark:
         wording.basis(quantity.basis),
         spread,
         _aside(quantity, units),
-        _axis(quantity),
+        _axis(quantity, None if read is None else read[0]),
+        _read(quantity, units, read),
     )
+
+
+def _read(quantity: Quantity, units: KeeperUnits, read: tuple[float, str] | None) -> str:
+    if read is None:
+        return ""
+    return _("Read: %(value)s, %(when)s.") % {"value": units.say(Measure(read[0], quantity.unit)), "when": read[1]}
 
 
 def chance_text(share: float) -> str:
@@ -130,12 +138,12 @@ def _target(quantity: Quantity, units: KeeperUnits) -> str:
     return _("at most %(limit)s") % {"limit": units.say(Measure(band.high or 0.0, quantity.unit))}
 
 
-def _axis(quantity: Quantity) -> dict[str, Any] | None:
+def _axis(quantity: Quantity, read: float | None) -> dict[str, Any] | None:
     """Lay target, spread and value on one axis that shows all of them with room at both ends."""
     band, value = quantity.band, quantity.value
     if band is None or value is None:
         return None
-    known = [item for item in (band.low, band.high, value, quantity.low, quantity.high) if item is not None]
+    known = [item for item in (band.low, band.high, value, quantity.low, quantity.high, read) if item is not None]
     low, high = min(known), max(known)
     room = 0.25 * (high - low) or 0.25 * abs(high) or 1.0
     low, high = low - room, high + room
@@ -154,6 +162,8 @@ def _axis(quantity: Quantity) -> dict[str, Any] | None:
         "end": end,
         "value": at(value),
     }
+    if read is not None:
+        axis["read"] = at(read)
     if quantity.low is not None and quantity.high is not None:
         axis["spread"] = (at(quantity.low), round(max(at(quantity.high) - at(quantity.low), 1.0), 1))
     return dict(plain(axis))

@@ -1,0 +1,234 @@
+"""Calibrate: the keeper's readings move the models' uncertain parameters, each as far as the readings are worth.
+
+Regularised least squares: with residuals r(z) over their standard deviations and a standard normal prior on every
+parameter, `z` minimises `|r(z)|² + |z|²` (Gauss–Newton; the maximum a posteriori estimate), and the covariance that is
+left is `(JᵀJ + 1)⁻¹` with J the Jacobian of the residuals (Rasmussen & Williams 2006, chapter 2; recalled). A direction of
+JᵀJ with eigenvalue λ has been learnt to the part λ/(1 + λ). A further reading with scaled row j tells ½ ln(1 + j C jᵀ) nats.
+"""
+
+from dataclasses import dataclass, replace
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.climate.case import EnclosureCase, RoomState
+from husbandry.climate.day import MINUTES, DayCourse, course
+from husbandry.climate.humidity import humid_hide
+from husbandry.climate.nodes import nodes_of
+from husbandry.climate.parameters import PARAMETERS, Belief, variation
+from husbandry.climate.steady import settle
+
+Floats = NDArray[np.float64]
+
+SEASON: Final = "winter"  # the name the room's state goes by here; nothing else hangs on it
+STEP: Final = 0.5  # standard deviations, for the derivatives
+ROUNDS: Final = 2
+ROOM_GRAIN_K, ROOM_GRAIN_PERCENT = 1.0, 5.0  # readings beside rooms as alike as this are worked out together
+LEARNT: Final = 0.5  # a combination counts as learnt from here
+NAMED_SHARE: Final = 0.3  # of a combination's largest weight, below which a parameter is not named
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where can be read: its unit, what the model itself is unsure of there (estimate), and whether it is a surface."""
+
+    unit: str
+    model_sigma: float
+    surface: bool = False
+
+
+PLACES: Final = {
+    "basking-surface": Place("degC", 1.5, surface=True),
+    "warm-air": Place("degC", 0.6),
+    "cool-air": Place("degC", 0.6),
+    "warm-ground": Place("degC", 1.0, surface=True),
+    "cool-ground": Place("degC", 1.0, surface=True),
+    "water": Place("degC", 0.5),
+    "warm-humidity": Place("%", 4.0),
+    "cool-humidity": Place("%", 4.0),
+    "humid-hide": Place("%", 6.0),
+}
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One reading, the instrument's own error already taken off: `sigma` is what is left of it, in the place's unit.
+
+    `minute` of the clock; the room beside it in °C and %.
+    """
+
+    place: str
+    minute: int
+    value: float
+    sigma: float
+    room_c: float
+    room_percent: float
+
+
+@dataclass(frozen=True)
+class Combination:
+    """Parameters that act together: weights (unit length) by name, and the share (0–1) that has been learnt of it."""
+
+    weights: dict[str, float]
+    learnt: float
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A reading worth taking: place, minutes after the light comes on, and what it would teach in nats."""
+
+    place: str
+    after_on_min: int
+    worth: float
+
+
+@dataclass(frozen=True)
+class Learnt:
+    """The end of a calibration: the belief, what the model said of each reading before and after, and what was learnt.
+
+    `combinations` best learnt first; `left` the share of each parameter's prior spread that is left.
+    """
+
+    belief: Belief
+    before: tuple[float, ...]
+    after: tuple[float, ...]
+    combinations: tuple[Combination, ...]
+    left: dict[str, float]
+    wanted: tuple[Wanted, ...]
+
+
+def read(day: DayCourse, case: EnclosureCase, place: str) -> Floats:
+    """What would be read at `place` through the day, (1440,), first at 00:01. Raises KeyError for a place there is not."""
+    nodes = nodes_of(case)
+    ground = day.nodes[:, nodes.ground_top]
+    warm_left = float(day.nodes[:, 0].mean()) >= float(day.nodes[:, nodes.air_count - 1].mean())
+    if place == "basking-surface":
+        return day.basking_surface
+    if place in ("warm-air", "cool-air"):
+        return day.warm_air if place == "warm-air" else day.cool_air
+    if place in ("warm-ground", "cool-ground"):
+        return np.asarray(ground[:, 0 if (place == "warm-ground") == warm_left else -1])
+    if place == "water" and nodes.watered:
+        return np.asarray(day.nodes[:, nodes.water])
+    if place == "humid-hide" and nodes.hiding:
+        return humid_hide(day.vapour_pa, day.nodes[:, nodes.hide])
+    if place in ("warm-humidity", "cool-humidity"):
+        return day.warm_humidity if place == "warm-humidity" else day.cool_humidity
+    raise KeyError(place)
+
+
+def places_of(case: EnclosureCase) -> tuple[str, ...]:
+    """The places of `PLACES` that this enclosure has."""
+    nodes = nodes_of(case)
+    missing = {"water": not nodes.watered, "humid-hide": not nodes.hiding}
+    return tuple(place for place in PLACES if not missing.get(place, False))
+
+
+def calibrate(case: EnclosureCase, readings: tuple[Reading, ...]) -> Learnt:
+    """Move the parameters by the readings, from the prior. Raises ValueError without readings, KeyError for an unknown place.
+
+    Limits: the room is taken to have stood all day as it was read; what the day was like before is not known.
+    """
+    if not readings:
+        raise ValueError("nothing was read")
+    return _Calibration(case, readings).learnt()
+
+
+class _Calibration:
+    def __init__(self, case: EnclosureCase, readings: tuple[Reading, ...]) -> None:
+        self.readings = readings
+        rooms: dict[tuple[int, int], list[int]] = {}
+        for index, item in enumerate(readings):
+            grain = round(item.room_c / ROOM_GRAIN_K), round(item.room_percent / ROOM_GRAIN_PERCENT)
+            rooms.setdefault(grain, []).append(index)
+        self.groups = []
+        for members in rooms.values():
+            mean_c = sum(readings[index].room_c for index in members) / len(members)
+            percent = sum(readings[index].room_percent for index in members) / len(members)
+            state = RoomState(mean_c, mean_c, percent)
+            self.groups.append((replace(case, rooms={SEASON: state}, belief=Belief()), members))
+        self.case = self.groups[0][0]
+        self.climates = [settle(one, spread=False, seasons=(SEASON,)) for one, _members in self.groups]
+        self.sigma = np.array([np.hypot(item.sigma, PLACES[item.place].model_sigma) for item in readings])
+        self.values = np.array([item.value for item in readings])
+
+    def _days(self, z: Floats) -> list[DayCourse]:
+        vary = variation(z[None, :])
+        return [course(one, climate, SEASON, vary) for (one, _members), climate in zip(self.groups, self.climates, strict=True)]
+
+    def _said(self, days: list[DayCourse]) -> Floats:
+        """What the model says of every reading."""
+        said = np.zeros(len(self.readings))
+        for (case, members), day in zip(self.groups, days, strict=True):
+            for index in members:
+                item = self.readings[index]
+                said[index] = read(day, case, item.place)[(item.minute - 1) % MINUTES]
+        return said
+
+    def learnt(self) -> Learnt:
+        count = len(PARAMETERS)
+        z = np.zeros(count)
+        days = self._days(z)
+        first = said = self._said(days)
+        jacobian = np.zeros((len(self.readings), count))
+        beside: list[list[DayCourse]] = []
+        for turn in range(ROUNDS):
+            beside = []
+            for index in range(count):
+                step = np.zeros(count)
+                step[index] = STEP
+                beside.append(self._days(z + step))
+                jacobian[:, index] = (self._said(beside[-1]) - said) / STEP
+            scaled = jacobian / self.sigma[:, None]
+            # The whole way to the minimum of the straight problem, counted from the prior's middle.
+            wished = (self.values - said + jacobian @ z) / self.sigma
+            z = np.linalg.solve(scaled.T @ scaled + np.eye(count), scaled.T @ wished)
+            days = self._days(z)
+            said = self._said(days)
+            if turn == 0 and np.abs(z).max() < 0.2:
+                break
+        scaled = jacobian / self.sigma[:, None]
+        information = scaled.T @ scaled
+        covariance = np.linalg.inv(information + np.eye(count))
+        root = np.linalg.cholesky(covariance)
+        belief = Belief(tuple(z.tolist()), tuple(tuple(row) for row in root.tolist()))
+        left = {name: float(np.sqrt(covariance[index, index])) for index, name in enumerate(PARAMETERS)}
+        worth = self._worth(days[0], [of[0] for of in beside], covariance)
+        return Learnt(belief, tuple(first.tolist()), tuple(said.tolist()), _combinations(information), left, worth)
+
+    def _worth(self, day: DayCourse, beside: list[DayCourse], covariance: Floats) -> tuple[Wanted, ...]:
+        """What each further reading would teach: at every place, through the light and the dark, the best time of each."""
+        case = self.case
+        lit = round(case.light_hours * 60)
+        times = [20, 45, 120, lit - 10, lit + 20, lit + 60, lit + 180, 24 * 60 - 20]
+        on = round(case.light_on_hour * 60)
+        found = []
+        for place in places_of(case):
+            sigma = PLACES[place].model_sigma
+            base = read(day, case, place)
+            others = [read(one, case, place) for one in beside]
+            best: Wanted | None = None
+            for after in times:
+                at = (on + after - 1) % MINUTES
+                row = np.array([(other[at] - base[at]) / STEP for other in others]) / sigma
+                nats = 0.5 * float(np.log1p(row @ covariance @ row))
+                if best is None or nats > best.worth:
+                    best = Wanted(place, after % MINUTES, nats)
+            if best is not None:
+                found.append(best)
+        return tuple(sorted(found, key=lambda item: -item.worth))
+
+
+def _combinations(information: Floats) -> tuple[Combination, ...]:
+    """The directions of what is known, best learnt first, with the parameters that matter in each."""
+    strength, directions = np.linalg.eigh(information)
+    found = []
+    for k in np.argsort(strength)[::-1]:
+        direction = directions[:, k]
+        direction = direction * np.sign(direction[np.abs(direction).argmax()])
+        least = NAMED_SHARE * np.abs(direction).max()
+        weights = {name: float(direction[i]) for i, name in enumerate(PARAMETERS) if abs(direction[i]) >= least}
+        value = max(float(strength[k]), 0.0)
+        found.append(Combination(weights, value / (1 + value)))
+    return tuple(found)

@@ -1,0 +1,73 @@
+"""The page of instruments: what a room measures with, and what each reads too high."""
+
+from typing import Any, Final
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+from django.views.decorators.http import require_http_methods, require_POST
+
+from ridgeback.daybook.models import Instrument
+from ridgeback.rooms.access import keeper_of, rooms_of
+
+KIND_NAMES: Final = {
+    "infrared": gettext_lazy("infrared thermometer: surfaces only"),
+    "thermometer": gettext_lazy("thermometer: air and water"),
+    "hygrometer": gettext_lazy("hygrometer"),
+    "uv-meter": gettext_lazy("UV index meter"),
+    "scale": gettext_lazy("scale"),
+}
+
+
+class InstrumentForm(forms.ModelForm):
+    class Meta:
+        model = Instrument
+        fields = ("name", "kind", "reads_high", "sure_to")
+        labels = {
+            "name": gettext_lazy("Name"),
+            "kind": gettext_lazy("Kind"),
+            "reads_high": gettext_lazy("Reads too high by"),
+            "sure_to": gettext_lazy("Sure to ±"),
+        }
+
+    def __init__(self, *args: Any, **more: Any) -> None:
+        super().__init__(*args, **more)
+        field = self.fields["kind"]
+        assert isinstance(field, forms.ChoiceField)
+        field.choices = list(KIND_NAMES.items())
+        for name in ("reads_high", "sure_to"):
+            self.fields[name].help_text = _("in its own unit: °C, %, index or g")
+
+
+@require_http_methods(["GET", "POST"])
+def instruments(request: HttpRequest) -> HttpResponse:
+    """The instruments of the keeper's rooms, and one more."""
+    keeper = keeper_of(request)
+    rooms = list(rooms_of(keeper))
+    form = InstrumentForm(request.POST or None)
+    if request.method == "POST":
+        room = get_object_or_404(rooms_of(keeper), pk=request.POST.get("room") or 0)
+        form.instance.room = room
+        if form.is_valid() and not room.instruments.filter(name=form.cleaned_data["name"]).exists():
+            form.save()
+            return redirect("daybook:instruments")
+        if form.is_valid():
+            form.add_error("name", _("There is one of this name already."))
+    shown = [{"room": room, "instruments": list(room.instruments.all())} for room in rooms]
+    context = {"rooms": shown, "form": form, "kinds": KIND_NAMES}
+    return render(request, "daybook/instruments.html", context, status=422 if form.errors else 200)
+
+
+@require_POST
+def correct(request: HttpRequest, pk: int) -> HttpResponse:
+    """Change an instrument's error from now on; readings keep the one they were taken with."""
+    instrument = get_object_or_404(Instrument, pk=pk, room__in=rooms_of(keeper_of(request)))
+    form = InstrumentForm(request.POST, instance=instrument)
+    if form.is_valid():
+        form.save()
+    else:
+        messages.error(request, " ".join(str(error) for errors in form.errors.values() for error in errors))
+    return redirect("daybook:instruments")

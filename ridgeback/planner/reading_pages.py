@@ -1,0 +1,168 @@
+"""The page of a habitat's readings."""
+
+from datetime import datetime
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+from django.views.decorators.http import require_http_methods, require_POST
+
+from husbandry.assessment import Change
+from husbandry.plan.edit import apply
+from husbandry.plan.reading import read_data
+from husbandry.quantities import UnitError, parse
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.daybook import log
+from ridgeback.daybook.models import Event, Instrument
+from ridgeback.planner import mapping, readings, revisions, wording
+from ridgeback.planner.views import version_of
+from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.rooms.models import Habitat
+from ridgeback.units import KeeperUnits
+
+# What can be read at all, by unit: beyond that a slip of the unit or the finger.
+PLAUSIBLE = {"degC": (-10.0, 90.0), "%": (0.0, 100.0), "UVI": (0.0, 30.0)}
+MOST_WAIT_DAYS = 366
+
+
+class ReadingForm(forms.Form):
+    """One reading: where, when, by what, and the room beside it."""
+
+    place = forms.ChoiceField(label=gettext_lazy("Where"))
+    instrument = forms.ChoiceField(label=gettext_lazy("Read by"))
+    value = forms.CharField(label=gettext_lazy("Shows"))
+    at = forms.DateTimeField(
+        label=gettext_lazy("When"), widget=forms.DateTimeInput(attrs={"type": "datetime-local"}, format="%Y-%m-%dT%H:%M")
+    )
+    room_c = forms.CharField(label=gettext_lazy("Room beside it"))
+    room_percent = forms.CharField(label=gettext_lazy("Room humidity"))
+
+    def __init__(
+        self, *args: Any, places: list[tuple[str, Any]], instruments: list[Instrument], units: KeeperUnits, **more: Any
+    ) -> None:
+        super().__init__(*args, **more)
+        self.units, self.instruments = units, {str(item.pk): item for item in instruments}
+        for name, choices in (("place", places), ("instrument", [(str(item.pk), item.name) for item in instruments])):
+            field = self.fields[name]
+            assert isinstance(field, forms.ChoiceField)
+            field.choices = choices
+        self.fields["room_c"].help_text = units.number(0.0, "degC")[1]
+        self.numbers: dict[str, float] = {}
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        place, at = data.get("place"), data.get("at")
+        instrument = self.instruments.get(data.get("instrument", ""))
+        if place and instrument is not None and not readings.fits(instrument, place):
+            self.add_error("instrument", _("That cannot be read there: a surface takes infrared, air a thermometer."))
+        if at is not None and not 0 <= (clock.now() - at).total_seconds() <= MOST_WAIT_DAYS * 86_400:
+            self.add_error("at", _("A reading is taken today or within the last year."))
+        wanted = {"value": readings.unit_of(place) if place else "degC", "room_c": "degC", "room_percent": "%"}
+        for name, unit in wanted.items():
+            if name in data:
+                self._number(name, data[name], unit)
+        return data
+
+    def _number(self, name: str, text: str, unit: str) -> None:
+        try:
+            value = parse(text, self.units.unit_for(unit))
+        except UnitError as error:
+            said = wording.PROBLEMS[error.code] % ({"found": text[:20]} | error.parameters)
+            self.add_error(name, str(said))
+            return
+        low, high = PLAUSIBLE[unit]
+        if not low <= value <= high:
+            self.add_error(name, _("That cannot be: was another unit meant?"))
+        self.numbers[name] = value
+
+
+def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = None) -> dict[str, Any]:
+    units, today = units_of(request.user), clock.today()
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    taken = readings.of_habitat(habitat)
+    instruments = list(habitat.room.instruments.all())
+    learnt, uv = readings.learn(plan, profile, taken, today)
+    said = iter(zip(learnt.before, learnt.after, strict=True)) if learnt else iter(())
+    known = {place for place, _name in readings.places(plan)}
+    rows = []
+    for item in taken:
+        numbers = readings.said(item, units)
+        before = after = ""
+        if item.place in known and item.place != readings.UV_BACK and learnt:
+            pair = next(said)
+            before, after = (units.number(value, item.unit)[0] for value in pair)
+        rows.append({"taken": item, "place": readings.PLACE_NAMES[item.place], "before": before, "after": after, **numbers})
+    newest = taken[0] if taken else None
+    initial = {
+        "at": timezone.localtime(clock.now()),
+        "instrument": next((str(item.pk) for item in instruments if item.kind == "infrared"), ""),
+        "room_c": units.number(newest.room_c, "degC", typed=True)[0] if newest else "",
+        "room_percent": f"{newest.room_percent:g}" if newest else "",
+    }
+    form = form or ReadingForm(initial=initial, places=readings.places(plan), instruments=instruments, units=units)
+    return {
+        "habitat": habitat,
+        "plan": plan,
+        "profile": profile,
+        "form": form,
+        "instruments": instruments,
+        "rows": rows,
+        "learnt": readings.learnt_rows(learnt) if learnt else [],
+        "untouched": readings.untouched(learnt) if learnt else [],
+        "wanted": readings.wanted_words(learnt, plan) if learnt else [],
+        "uv": None if uv is None else {"factor": f"{uv[0]:.2f}", "left": f"{100 * uv[1]:.0f}"},
+        "calibration": plan.calibration,
+        "moved_on": plan.calibration is None or plan.calibration.readings != len(taken),
+    }
+
+
+@require_http_methods(["GET", "POST"])
+def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
+    """What was read here, what the plan says of it, and one more reading."""
+    habitat = habitat_or_404(request, pk)
+    if request.method != "POST":
+        return render(request, "planner/readings.html", _context(habitat, request))
+    plan, units = mapping.plan_of(habitat), units_of(request.user)
+    instruments = list(habitat.room.instruments.all())
+    form = ReadingForm(request.POST, places=readings.places(plan), instruments=instruments, units=units)
+    if not form.is_valid():
+        return render(request, "planner/readings.html", _context(habitat, request, form), status=422)
+    instrument = form.instruments[form.cleaned_data["instrument"]]
+    at: datetime = form.cleaned_data["at"]
+    log.was_read(habitat, at, keeper_of(request), instrument, place=form.cleaned_data["place"], **form.numbers)
+    return redirect("planner:readings", pk=pk)
+
+
+@require_POST
+def forget(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take one reading out of the log."""
+    habitat = habitat_or_404(request, pk)
+    get_object_or_404(habitat.events, pk=request.POST.get("reading") or 0, kind=Event.Kind.READ).delete()
+    return redirect("planner:readings", pk=pk)
+
+
+@require_POST
+def learn(request: HttpRequest, pk: int) -> HttpResponse:
+    """Let the plan go by its readings, or by the book alone again."""
+    habitat, today = habitat_or_404(request, pk), clock.today()
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    if request.POST.get("do") == "forget":
+        change, label = Change("calibration", None), _("calibration taken back")
+    else:
+        taken = readings.of_habitat(habitat)
+        if not taken:
+            return redirect("planner:readings", pk=pk)
+        change = readings.change(*readings.learn(plan, profile, taken, today), len(taken), today)
+        label = _("calibrated by readings")
+    try:
+        made = read_data(apply(plan.model_dump(mode="json"), (change,)))
+        revisions.save(pk, made, version_of(request), keeper_of(request), clock.now(), label)
+    except revisions.StaleEditError:
+        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
+    return redirect("planner:readings", pk=pk)

@@ -1,0 +1,207 @@
+"""Readings: what was measured in a habitat, corrected for its instrument, beside what the plan says; and what they teach."""
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, Final
+
+from django.utils import timezone
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+
+from husbandry.assessment import Change, Measure
+from husbandry.climate.calibrate import LEARNT, PLACES, Learnt, Reading, calibrate, places_of
+from husbandry.climate.parameters import PARAMETERS
+from husbandry.light.ultraviolet import STRENGTH_SIGMA
+from husbandry.plan.casing import body_of, enclosure_case
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.sunlight import index_at_back
+from husbandry.species.profile import Profile
+from ridgeback.daybook.models import Event, Instrument
+from ridgeback.rooms.models import Habitat
+from ridgeback.units import KeeperUnits
+
+UV_BACK: Final = "uv-back"
+UV_MODEL_SHARE: Final = 0.1  # how well the place under a tube is hit (estimate)
+PLACE_NAMES: Final = {
+    "basking-surface": gettext_lazy("basking surface"),
+    "warm-air": gettext_lazy("air, warm end"),
+    "cool-air": gettext_lazy("air, cool end"),
+    "warm-ground": gettext_lazy("ground, warm end"),
+    "cool-ground": gettext_lazy("ground, cool end"),
+    "water": gettext_lazy("water"),
+    "warm-humidity": gettext_lazy("humidity, warm end"),
+    "cool-humidity": gettext_lazy("humidity, cool end"),
+    "humid-hide": gettext_lazy("inside the humid hide"),
+    UV_BACK: gettext_lazy("UV index at the back, basking"),
+}
+# A surface is read by infrared and air by a thermometer: the two are never mixed.
+READ_BY: Final = {
+    **{
+        place: "infrared" if item.surface else "hygrometer" if item.unit == "%" else "thermometer" for place, item in PLACES.items()
+    },
+    UV_BACK: "uv-meter",
+}
+PARAMETER_NAMES: Final = {
+    "radiant": gettext_lazy("the lamps' radiant share"),
+    "losses": gettext_lazy("heat lost through the walls"),
+    "air_changes": gettext_lazy("air changes"),
+    "mixing": gettext_lazy("mixing along the length"),
+    "wetness": gettext_lazy("what evaporates"),
+    "room_k": gettext_lazy("the room where it stands"),
+    "probe_k": gettext_lazy("the probes' error"),
+}
+QUANTITY_OF: Final = {
+    "basking-surface": "basking_surface",
+    "warm-air": "warm_air",
+    "cool-air": "cool_air",
+    "water": "water_temperature",
+    "warm-humidity": "warm_humidity",
+    "cool-humidity": "cool_humidity",
+    "humid-hide": "humid_hide",
+    UV_BACK: "uv_back",
+}
+SHOWN_COMBINATIONS: Final = 4
+
+
+@dataclass(frozen=True)
+class Taken:
+    """One reading out of the log, `value` corrected for its instrument."""
+
+    pk: int
+    at: datetime
+    place: str
+    raw: float
+    value: float
+    sigma: float
+    by: str
+    room_c: float
+    room_percent: float
+
+    @property
+    def unit(self) -> str:
+        return unit_of(self.place)
+
+
+def unit_of(place: str) -> str:
+    return "UVI" if place == UV_BACK else PLACES[place].unit
+
+
+def fits(instrument: Instrument, place: str) -> bool:
+    """Tell whether this kind of instrument can read there at all."""
+    return READ_BY.get(place) == instrument.kind
+
+
+def of_habitat(habitat: Habitat) -> list[Taken]:
+    """All readings, newest first."""
+    found = []
+    for event in habitat.events.filter(kind=Event.Kind.READ):
+        said = event.payload
+        value = said["value"] - said["reads_high"]
+        at = timezone.localtime(event.at)
+        taken = Taken(
+            event.pk, at, said["place"], said["value"], value, said["sure_to"], said["by"], said["room_c"], said["room_percent"]
+        )
+        found.append(taken)
+    return found
+
+
+def places(plan: HabitatPlan) -> list[tuple[str, Any]]:
+    """Where can be read in this habitat, in words."""
+    known = [*places_of(enclosure_case(plan)), UV_BACK]
+    return [(place, PLACE_NAMES[place]) for place in known]
+
+
+def learn(plan: HabitatPlan, profile: Profile, taken: list[Taken], today: date) -> tuple[Learnt | None, tuple[float, float] | None]:
+    """Work out what the readings teach of the climate and of the lamps' UV: (factor, share of the spread left)."""
+    known = places_of(enclosure_case(plan))
+    climate = tuple(
+        Reading(item.place, item.at.hour * 60 + item.at.minute or 1, item.value, item.sigma, item.room_c, item.room_percent)
+        for item in taken
+        if item.place in known
+    )
+    learnt = calibrate(enclosure_case(plan), climate) if climate else None
+    bare = plan.model_copy(update={"calibration": None})
+    index = index_at_back(bare, body_of(plan, profile, today), today)
+    ratios = [(item.value / index, item.sigma / index) for item in taken if item.place == UV_BACK and index > 0.05]
+    if not ratios:
+        return learnt, None
+    # Normal prior about one, normal readings: precisions add.
+    weight = 1 / STRENGTH_SIGMA**2
+    total, mean = weight, weight
+    for ratio, sigma in ratios:
+        precision = 1 / (sigma**2 + UV_MODEL_SHARE**2)
+        total, mean = total + precision, mean + precision * ratio
+    return learnt, (max(mean / total, 0.05), (1 / total) ** 0.5 / STRENGTH_SIGMA)
+
+
+def change(learnt: Learnt | None, uv: tuple[float, float] | None, count: int, today: date) -> Change:
+    """The plan's calibration as the readings have it."""
+    value: dict[str, Any] = {"on": today.isoformat(), "readings": count}
+    if learnt is not None:
+        value["middle"] = [round(part, 4) for part in learnt.belief.middle]
+        value["root"] = [[round(part, 5) for part in row] for row in learnt.belief.root]
+    if uv is not None:
+        value["uv"], value["uv_left"] = round(uv[0], 4), round(uv[1], 4)
+    return Change("calibration", value)
+
+
+def learnt_rows(learnt: Learnt) -> list[dict[str, Any]]:
+    """The combinations of parameters, best learnt first: their words, how much of each is known now, and whether that is most."""
+    rows = []
+    for item in learnt.combinations[:SHOWN_COMBINATIONS]:
+        names = sorted(item.weights, key=lambda name: -abs(item.weights[name]))
+        first = item.weights[names[0]] > 0
+        words = [
+            str(PARAMETER_NAMES[name])
+            if place == 0
+            else (_("with %(name)s") if (item.weights[name] > 0) == first else _("against %(name)s"))
+            % {"name": PARAMETER_NAMES[name]}
+            for place, name in enumerate(names)
+        ]
+        rows.append({"words": " ".join(words), "percent": round(100 * item.learnt), "known": item.learnt > LEARNT})
+    return rows
+
+
+def untouched(learnt: Learnt) -> list[str]:
+    """The parameters that the readings say next to nothing of."""
+    return [str(PARAMETER_NAMES[name]) for name in PARAMETERS if learnt.left[name] > 0.95]
+
+
+def wanted_words(learnt: Learnt, plan: HabitatPlan) -> list[str]:
+    """What to measure next, in words, the most telling first."""
+    on = plan.daylight.on.hour * 60 + plan.daylight.on.minute
+    return [
+        _("%(place)s at %(clock)s") % {"place": PLACE_NAMES[item.place], "clock": _clock(on + item.after_on_min)}
+        for item in learnt.wanted[:3]
+    ]
+
+
+def _clock(minute: int) -> str:
+    minute %= 24 * 60
+    return f"{minute // 60:02d}:{minute % 60:02d}"
+
+
+def last_by_quantity(taken: list[Taken], plan: HabitatPlan) -> dict[tuple[str, str, str], Taken]:
+    """The newest reading of each quantity: by its key, the season whose room it was read in, and day or night."""
+    found: dict[tuple[str, str, str], Taken] = {}
+    for item in taken:
+        key = QUANTITY_OF.get(item.place)
+        if key is None:
+            continue
+        if item.place == UV_BACK:
+            found.setdefault((key, "", ""), item)
+            continue
+        moment = "day" if plan.daylight.runs_at(item.at.hour + item.at.minute / 60) else "night"
+        name = f"{moment}_c"
+        season = min(("summer", "winter"), key=lambda one: abs(getattr(getattr(plan.room, one), name) - item.room_c))
+        found.setdefault((key, season, moment), item)
+    return found
+
+
+def said(item: Taken, units: KeeperUnits) -> dict[str, str]:
+    """A reading's numbers in the keeper's units: raw, corrected, the room beside it."""
+    return {
+        "raw": units.say(Measure(item.raw, item.unit)),
+        "value": units.say(Measure(item.value, item.unit)),
+        "room": f"{units.say(Measure(item.room_c, 'degC'))}, {item.room_percent:.0f} %",
+    }

@@ -1,0 +1,109 @@
+"""Readings move the models: known parameters are found again, and nothing is claimed that was not read."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from husbandry.climate.calibrate import LEARNT, PLACES, Reading, calibrate, read
+from husbandry.climate.case import EnclosureCase, RoomState
+from husbandry.climate.day import DayCourse, course
+from husbandry.climate.parameters import PARAMETERS, Belief, factor, variation
+from husbandry.climate.steady import settle
+from tests.core.test_day import DAMP
+from tests.core.test_enclosures import GLASS, PVC, ROOM_21
+
+# An enclosure that differs from the book's in everything a little: a weak lamp, leaky walls, much draught.
+TRUTH = {"radiant": -1.0, "losses": 0.8, "air_changes": 0.7, "mixing": 0.5, "wetness": -0.4, "room_k": 0.3, "probe_k": 0.0}
+Z = np.array([TRUTH[name] for name in PARAMETERS])
+
+
+def true_day(case: EnclosureCase, room: RoomState) -> DayCourse:
+    stood = replace(case, rooms={"winter": room})
+    return course(stood, settle(stood, spread=False, seasons=("winter",)), "winter", variation(Z[None, :]))
+
+
+def readings(case: EnclosureCase, taken: list[tuple[str, int]], room: RoomState = ROOM_21["winter"]) -> tuple[Reading, ...]:
+    day = true_day(case, room)
+    return tuple(
+        Reading(place, minute, float(read(day, case, place)[minute - 1]), 0.3, room.day_c, room.humidity_percent)
+        for place, minute in taken
+    )
+
+
+MIDDAY = 16 * 60
+STEADY = [("basking-surface", MIDDAY), ("warm-air", MIDDAY), ("cool-air", MIDDAY)]
+
+
+def test_readings_bring_the_model_to_what_was_read() -> None:
+    taken = readings(PVC, STEADY)
+    found = calibrate(PVC, taken)
+    before = [abs(said - item.value) for said, item in zip(found.before, taken, strict=True)]
+    after = [abs(said - item.value) for said, item in zip(found.after, taken, strict=True)]
+    assert max(before) > 2.0
+    assert max(after) < 1.0  # the model itself is unsure by 1.5 K on a surface
+    assert sum(after) < 0.45 * sum(before)
+
+
+def test_what_was_not_read_comes_nearer_too() -> None:
+    """Calibrated at midday in one room, the evening's decay in a colder one is foretold better than from the book."""
+    found = calibrate(PVC, readings(PVC, [*STEADY, ("basking-surface", 20 * 60 + 30), ("cool-humidity", MIDDAY)]))
+    cold = RoomState(16.0, 16.0, 40.0)
+    truth = true_day(PVC, cold)
+    stood = replace(PVC, rooms={"winter": cold})
+    said = {}
+    for name, belief in (("book", Belief()), ("learnt", found.belief)):
+        known = replace(stood, belief=belief)
+        said[name] = course(known, settle(known, spread=False, seasons=("winter",)), "winter")
+    errors = {
+        name: sum(np.abs(getattr(day, key) - getattr(truth, key)).mean() for key in ("basking_surface", "warm_air", "cool_air"))
+        for name, day in said.items()
+    }
+    assert errors["learnt"] < 0.6 * errors["book"]
+
+
+def test_three_steady_readings_teach_no_more_than_three_combinations_and_nothing_about_wet_surfaces() -> None:
+    """By counting: three numbers cannot fix seven parameters; and no thermometer tells how much evaporates in a dry box."""
+    found = calibrate(PVC, readings(PVC, STEADY))
+    assert sum(item.learnt > 0.01 for item in found.combinations) <= 3
+    assert sum(item.learnt > LEARNT for item in found.combinations) >= 2
+    assert found.left["wetness"] > 0.98
+    assert found.left["radiant"] < 0.95
+
+
+def test_the_reading_asked_for_next_teaches_what_is_still_open() -> None:
+    """After temperatures alone it is moisture that would teach most in a damp enclosure; once read, no longer."""
+    first = calibrate(DAMP, readings(DAMP, STEADY))
+    assert first.wanted[0].place in ("warm-humidity", "cool-humidity", "humid-hide")
+    place, after = first.wanted[0].place, first.wanted[0].after_on_min
+    minute = (8 * 60 + after) % 1440 or 1
+    second = calibrate(DAMP, readings(DAMP, [*STEADY, (place, minute)]))
+    worth = {item.place: item.worth for item in second.wanted}
+    assert worth[place] < first.wanted[0].worth
+
+
+def test_a_coarse_meter_moves_less_than_a_fine_one() -> None:
+    taken = readings(PVC, STEADY)
+    coarse = tuple(replace(item, sigma=6.0) for item in taken)
+    fine, rough = calibrate(PVC, taken), calibrate(PVC, coarse)
+    assert np.linalg.norm(rough.belief.middle) < 0.7 * np.linalg.norm(fine.belief.middle)
+    assert all(rough.left[name] >= fine.left[name] - 1e-9 for name in PARAMETERS)
+
+
+def test_the_straight_problem_has_its_textbook_answer() -> None:
+    """Rasmussen & Williams 2006, 2.1 (recalled): one reading of one parameter halves its variance where both are as sure."""
+    # Before the light comes on every place stands at the room's own temperature: 1 K a standard deviation.
+    found = calibrate(GLASS, (Reading("cool-air", 7 * 60 + 50, 22.0, 0.8, 21.0, 50.0),))
+    sigma2 = 0.8**2 + PLACES["cool-air"].model_sigma ** 2
+    place = PARAMETERS.index("room_k")
+    assert found.left["room_k"] ** 2 == pytest.approx(sigma2 / (1 + sigma2), rel=0.06)
+    assert factor("room_k", np.array([found.belief.middle[place]]))[0] == pytest.approx(
+        (22.0 - found.before[0]) / (1 + sigma2), rel=0.1
+    )
+
+
+def test_nothing_read_is_nothing_learnt() -> None:
+    with pytest.raises(ValueError, match="nothing"):
+        calibrate(PVC, ())
+    with pytest.raises(KeyError):
+        calibrate(PVC, (Reading("water", 600, 24.0, 0.5, 21.0, 50.0),))

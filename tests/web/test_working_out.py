@@ -1,0 +1,298 @@
+"""The pages that reckon: what if, the lamp, rigs, readings and instruments, the hours of the day."""
+
+import json
+from collections.abc import Callable
+from datetime import datetime, timedelta
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+from django.utils import timezone
+
+from husbandry.plan import scenarios
+from husbandry.species.book import find
+from ridgeback import clock
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook import log
+from ridgeback.daybook.models import Event, Instrument
+from ridgeback.planner import bench, mapping, parts, readings, solving, wording
+from ridgeback.planner.drawing import hours, section
+from ridgeback.rooms.models import Habitat
+from ridgeback.units import METRIC, KeeperUnits
+from tests.plans import TODAY, assessed, document, plan
+
+IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
+EVERYTHING: dict[str, Any] = {
+    "enclosure__vents": [{"height_m": 0.1, "area_m2": 0.006}, {"height_m": 0.4, "area_m2": 0.006}],
+    "enclosure__insulation_m": 0.02,
+    "pool": {"x_m": 1.0, "length_m": 0.3, "depth_m": 0.06},
+    "misting": {"grams_per_day": 20, "times": [{"at": "08:30", "grams": 30}], "fogger_g_per_hour": 5},
+    "light_bars": [{"kind": "plant-led", "watts": 18, "length_m": 0.6, "x_m": 0.6, "height_m": 0.42}],
+    "window": {"watts": 60, "on": "09:00", "off": "10:30"},
+    "heaters": [
+        document()["heaters"][0],
+        {"kind": "mat", "watts": 14, "x_m": 0.5, "height_m": 0.01, "thermostat": {"kind": "pulse", "set_c": 31, "probe": "mat"}},
+        {"kind": "water-heater", "watts": 25, "x_m": 1.0, "height_m": 0.02,
+         "thermostat": {"kind": "on-off", "set_c": 24, "probe": "water"}},
+        {"kind": "tube-heater", "watts": 40, "x_m": 0.8, "height_m": 0.12, "length_m": 0.4},
+        {"kind": "vapour-combined", "watts": 100, "x_m": 0.3, "height_m": 0.42},
+    ],
+}  # fmt: skip
+
+
+@pytest.fixture
+def client(owner: Keeper, client_of: Callable[[Keeper], Client]) -> Client:
+    return client_of(owner)
+
+
+@pytest.fixture
+def gun(habitat: Habitat) -> Instrument:
+    return Instrument.objects.create(room=habitat.room, name="gun", kind="infrared", reads_high=1.4, sure_to=0.8)
+
+
+def fetch(client: Client, name: str, habitat: Habitat, **query: str) -> str:
+    response = client.get(reverse(f"planner:{name}", args=[habitat.pk]), query)
+    assert response.status_code == 200
+    return response.content.decode()
+
+
+# ---- scenarios, lamps, rigs ----
+
+
+def test_every_scenario_has_its_page(client: Client, make_habitat: Callable[..., Habitat]) -> None:
+    made = make_habitat(misting__grams_per_day=60.0)
+    for code in scenarios.possible(mapping.plan_of(made), find(made.species), clock.today()):
+        page = fetch(client, "what-if", made, case=code)
+        assert str(solving.SCENARIOS[code][1]) in page
+        assert "two-days" in page
+        assert "%(" not in page
+    assert "heat wave" in fetch(client, "what-if", made, case="nonsense")
+    assert set(solving.SCENARIOS) == set(scenarios.LISTED)
+
+
+def test_taking_a_way_to_hang_the_lamp_saves_it(client: Client, make_habitat: Callable[..., Habitat]) -> None:
+    made = make_habitat(heaters__0__thermostat={"kind": "none"}, heaters__0__watts=60.0)
+    page = fetch(client, "lamp", made)
+    assert "On a dimming thermostat at 33.0 °C." in page
+    url = reverse("planner:take-lamp", args=[made.pk])
+    assert client.post(url, {"way": "dim", "version": made.version}).status_code == 302
+    made.refresh_from_db()
+    after = mapping.plan_of(Habitat.objects.get(pk=made.pk))
+    assert (after.heaters[0].thermostat.kind, after.heaters[0].thermostat.set_c) == ("dimming", 33.0)
+    assert client.post(url, {"way": "full_on", "version": made.version}).status_code == 404
+
+
+def test_a_search_tells_its_steps_and_ends_with_rigs_to_take(client: Client, habitat: Habitat) -> None:
+    response = client.get(reverse("planner:rig-search", args=[habitat.pk]))
+    lines = [json.loads(line) for line in b"".join(response.streaming_content).decode().splitlines()]  # type: ignore[attr-defined]
+    assert len(lines) > 10
+    assert all(line["done"] <= line["of"] for line in lines[:-1])
+    assert "Plan with this rig" in lines[-1]["html"]
+    assert "%(" not in lines[-1]["html"]
+    assert "Plan with this rig" in fetch(client, "rig", habitat, now="yes")
+
+
+def test_taking_a_rig_changes_heaters_and_lamps_and_nothing_else(client: Client, habitat: Habitat) -> None:
+    before = mapping.plan_of(habitat)
+    rig = {"heaters": [document()["heaters"][0] | {"watts": 40}], "uv_lamps": []}
+    url = reverse("planner:take-rig", args=[habitat.pk])
+    client.post(url, {"rig": json.dumps(rig), "version": habitat.version})
+    after = mapping.plan_of(Habitat.objects.get(pk=habitat.pk))
+    assert (after.heaters[0].watts, after.uv_lamps) == (40.0, ())
+    assert after.model_copy(update={"heaters": before.heaters, "uv_lamps": before.uv_lamps}) == before
+    assert client.post(url, {"rig": "{}", "version": habitat.version}).status_code == 404
+    wild = {"heaters": [document()["heaters"][0] | {"watts": 9000}], "uv_lamps": []}
+    client.post(url, {"rig": json.dumps(wild), "version": habitat.version + 1})
+    assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).heaters[0].watts == 40.0
+
+
+# ---- readings ----
+
+
+def enter(client: Client, habitat: Habitat, gun: Instrument, **changes: str) -> Any:
+    given = {
+        "place": "basking-surface",
+        "instrument": str(gun.pk),
+        "value": "37.4",
+        "at": timezone.localtime(clock.now() - timedelta(hours=1)).strftime("%Y-%m-%dT%H:%M"),
+        "room_c": "22",
+        "room_percent": "50",
+    } | changes
+    return client.post(reverse("planner:readings", args=[habitat.pk]), given)
+
+
+def test_a_reading_is_corrected_for_its_instrument_and_kept_as_it_showed(client: Client, habitat: Habitat, gun: Instrument) -> None:
+    """A meter that reads 1.4 high (J16): 37.4 on the display is 36.0 on the stone."""
+    assert enter(client, habitat, gun).status_code == 302
+    event = Event.objects.get(kind=Event.Kind.READ)
+    assert (event.payload["value"], event.payload["reads_high"]) == (37.4, 1.4)
+    page = fetch(client, "readings", habitat)
+    assert "37.4 °C" in page
+    assert "<b>36.0 °C</b>" in page
+    gun.reads_high = 0.0
+    gun.save()
+    assert "<b>36.0 °C</b>" in fetch(client, "readings", habitat)
+
+
+@pytest.mark.parametrize(
+    ("changes", "said"),
+    [
+        ({"place": "warm-air"}, "a surface takes infrared"),
+        ({"value": "300"}, "That cannot be"),
+        ({"value": "warm"}, "is not a number"),
+        ({"room_percent": "140"}, "That cannot be"),
+        ({"at": "2031-01-01T10:00"}, "within the last year"),
+    ],
+)
+def test_what_cannot_have_been_read_is_not_taken(
+    client: Client, habitat: Habitat, gun: Instrument, changes: dict[str, str], said: str
+) -> None:
+    response = enter(client, habitat, gun, **changes)
+    assert response.status_code == 422
+    assert said in response.content.decode()
+    assert not Event.objects.filter(kind=Event.Kind.READ).exists()
+
+
+def test_a_keeper_reads_in_their_own_degrees(habitat: Habitat, owner: Keeper, client: Client, gun: Instrument) -> None:
+    owner.units = "imperial"
+    owner.save()
+    enter(client, habitat, gun, value="99.3 F", room_c="72")
+    payload = Event.objects.get(kind=Event.Kind.READ).payload
+    assert payload["value"] == pytest.approx(37.4, abs=0.05)
+    assert payload["room_c"] == pytest.approx(22.2, abs=0.05)
+
+
+def measured(habitat: Habitat, owner: Keeper, gun: Instrument, place: str, value: float, hour: int, minute: int = 0) -> None:
+    at = datetime(2026, 11, 23, hour, minute, tzinfo=timezone.get_current_timezone())
+    log.was_read(habitat, at, owner, gun, place=place, value=value, room_c=22.0, room_percent=50.0)
+
+
+def test_a_plan_goes_by_its_readings_until_told_otherwise(client: Client, habitat: Habitat, owner: Keeper, gun: Instrument) -> None:
+    """Colder than the book says, evening after evening: the plan comes to say so too, and back again."""
+    meter = Instrument.objects.create(room=habitat.room, name="probe", kind="thermometer", sure_to=0.3)
+    for place, by, value, hour in (
+        ("warm-air", meter, 24.0, 15),
+        ("cool-air", meter, 22.0, 15),
+        ("basking-surface", gun, 32.0, 15),
+    ):
+        measured(habitat, owner, by, place, value, hour)
+    page = fetch(client, "readings", habitat)
+    assert "learnt" in page
+    assert "Measure next" in page
+    before = mapping.plan_of(habitat)
+    client.post(reverse("planner:learn", args=[habitat.pk]), {"do": "learn", "version": habitat.version})
+    learnt = mapping.plan_of(Habitat.objects.get(pk=habitat.pk))
+    assert learnt.calibration is not None
+    assert learnt.calibration.readings == 3
+    key = ("warm_air", "winter", "day")
+    values = [bench.assess(one, find(one.species), TODAY, days_of=()).quantity(*key) for one in (before, learnt)]
+    assert values[1].value < values[0].value  # type: ignore[operator]
+    assert values[1].high - values[1].low < values[0].high - values[0].low  # type: ignore[operator]
+    client.post(reverse("planner:learn", args=[habitat.pk]), {"do": "forget", "version": habitat.version + 1})
+    assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)) == before
+
+
+def test_the_last_reading_stands_on_its_mark(client: Client, habitat: Habitat, owner: Keeper, gun: Instrument) -> None:
+    measured(habitat, owner, gun, "basking-surface", 34.4, 15)
+    page = client.get(reverse("planner:bench", args=[habitat.pk]), {"step": "heat", "season": "summer"}).content.decode()
+    assert "Read: 33.0 °C, 23 November by gun." in page
+    assert 'class="read"' in page
+
+
+def test_a_uv_meter_moves_the_lamps_and_nothing_else(habitat: Habitat, owner: Keeper) -> None:
+    """Two normals: prior 1 ± 0.15, one reading of half the class's strength as sure as that: in between, and surer."""
+    meter = Instrument.objects.create(room=habitat.room, name="uv", kind="uv-meter", sure_to=0.02)
+    made = mapping.plan_of(habitat)
+    index = next(item.value for item in assessed().quantities if item.key == "uv_back")
+    assert index is not None
+    measured(habitat, owner, meter, "uv-back", 0.5 * index, 12)
+    learnt, uv = readings.learn(made, find(made.species), readings.of_habitat(habitat), TODAY)
+    assert learnt is None
+    assert uv is not None
+    assert 0.5 < uv[0] < 0.75
+    assert uv[1] < 0.7
+
+
+def test_a_reading_can_be_taken_out_again(client: Client, habitat: Habitat, gun: Instrument) -> None:
+    enter(client, habitat, gun)
+    event = Event.objects.get(kind=Event.Kind.READ)
+    client.post(reverse("planner:forget-reading", args=[habitat.pk]), {"reading": event.pk})
+    assert not Event.objects.filter(kind=Event.Kind.READ).exists()
+
+
+def test_an_instrument_is_kept_corrected_and_never_perfect(client: Client, habitat: Habitat) -> None:
+    url = reverse("daybook:instruments")
+    given = {"room": habitat.room_id, "name": "dial", "kind": "hygrometer", "reads_high": "-2", "sure_to": "3"}
+    assert client.post(url, given).status_code == 302
+    assert client.post(url, given).status_code == 422
+    dial = Instrument.objects.get(name="dial")
+    client.post(reverse("daybook:correct-instrument", args=[dial.pk]), given | {"reads_high": "-3", "sure_to": "0"})
+    dial.refresh_from_db()
+    assert dial.reads_high == -2.0
+    client.post(reverse("daybook:correct-instrument", args=[dial.pk]), given | {"reads_high": "-3"})
+    dial.refresh_from_db()
+    assert dial.reads_high == -3.0
+
+
+# ---- the bench through the day ----
+
+
+@pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
+def test_the_hours_are_the_days_own(units: KeeperUnits) -> None:
+    made = plan()
+    found = bench.assess(made, find(made.species), TODAY)
+    pictures = hours.frames(made, found, "winter", units)
+    assert [picture["clock"] for picture in pictures][:2] == ["00:30", "01:00"]
+    assert len(pictures) == 48
+    noon = pictures[23]
+    day = found.days["winter"]
+    assert noon["spot"] == " ".join(units.number(float(day.basking_surface[12 * 60 - 1]), "degC"))
+    assert noon["lit"]
+    assert not pictures[3]["lit"]
+    assert max(map(max, pictures[3]["samples"]["uv"])) == 0.0
+    assert max(map(max, noon["samples"]["uv"])) > 0.5
+    for picture in (pictures[3], noon):
+        assert max(map(max, picture["samples"]["air"])) <= day.nodes.max() + 0.1
+
+
+def test_the_hours_come_as_json(client: Client, habitat: Habitat) -> None:
+    assert len(json.loads(fetch(client, "hours", habitat, season="winter"))["frames"]) == 48
+
+
+# ---- everything a plan can hold ----
+
+
+def test_everything_a_plan_can_hold_is_drawn_and_can_be_dragged() -> None:
+    made = plan(**EVERYTHING)
+    found = bench.assess(made, find(made.species), TODAY)
+    picture = section.draw(made, find(made.species), found, "winter", "day", METRIC, wording.part_names(), made)
+    paths = {part.path for part in picture["parts"]}
+    assert {"heaters.1", "heaters.2", "heaters.3", "light_bars.0", "enclosure.vents.0", "heaters.1.thermostat.probe"} <= paths
+    assert len(picture["lying"]) == 3
+    assert len(picture["vents"]) == 2
+    assert len(picture["probes"]) == 3
+    for part in picture["parts"]:
+        assert parts.move(made, part.path, float(part.x_m) + 0.02, float(part.height_m) + 0.01)
+
+
+def test_a_probe_let_go_goes_to_the_nearest_place_it_can_have() -> None:
+    made = plan(**EVERYTHING)
+    assert parts.move(made, "heaters.0.thermostat.probe", 1.0, 0.3).heaters[0].thermostat.probe == "cool-air"
+    assert parts.move(made, "heaters.0.thermostat.probe", 0.2, 0.08).heaters[0].thermostat.probe == "warm-ground"
+    assert parts.move(made, "heaters.1.thermostat.probe", 0.5, 0.0).heaters[1].thermostat.probe == "mat"
+    assert "mat" not in parts.probe_places(made, 0)
+    with pytest.raises(parts.NoSuchPartError):
+        parts.move(made, "heaters.9.thermostat.probe", 0.5, 0.0)
+    with pytest.raises(parts.NoSuchPartError):
+        parts.move(made, "enclosure.vents.7", 0.0, 0.2)
+
+
+def test_every_addition_on_offer_can_be_added_and_taken_away() -> None:
+    made = plan(enclosure__lid="solid")
+    for step in wording.STEPS:
+        for path, _words in bench.additions(made, step):
+            added = parts.add(made, path)
+            assert added != made
+            if path not in ("platform", "bowl", "pool", "window"):
+                assert parts.take_away(added, path) == made
