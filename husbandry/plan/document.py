@@ -311,6 +311,27 @@ class Daylight(Timed):
         return (begin + span / 2 + 12) % 24
 
 
+class Cooling(Part):
+    """A winter rest: the day the warmth begins to fall, weeks down and up again, weeks between."""
+
+    begins: date
+    down_weeks: Annotated[int, Field(ge=1, le=8)] = 3
+    rest_weeks: Annotated[int, Field(ge=1, le=26)] = 10
+    up_weeks: Annotated[int, Field(ge=1, le=8)] = 3
+
+
+class Year(Part):
+    """The day's length through the year: `fixed`, as at a `latitude`, or as in the species' `native` range.
+
+    `latitude_deg` north positive; `southern` says that the keeper lives south of the equator, where seasons lie half a year on.
+    """
+
+    mode: Literal["fixed", "latitude", "native"] = "fixed"
+    latitude_deg: Annotated[float, Field(ge=-66, le=66)] | None = None
+    southern: bool = False
+    cooling: Cooling | None = None
+
+
 class Feeding(Part):
     """The feeding calendar begins at `starts`; the interval is the stage's own unless the keeper sets one."""
 
@@ -346,6 +367,7 @@ class HabitatPlan(Part):
     pool: Pool | None = None
     misting: Misting = Misting()
     daylight: Daylight = Daylight()
+    year: Year = Year()
     heaters: Annotated[tuple[Heater, ...], Field(max_length=8)] = ()
     uv_lamps: Annotated[tuple[UvLamp, ...], Field(max_length=4)] = ()
     light_bars: Annotated[tuple[LightBar, ...], Field(max_length=4)] = ()

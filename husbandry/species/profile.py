@@ -105,7 +105,7 @@ class Forgiving(Leaf):
 
 
 class Profile(ProfilePart):
-    """One species."""
+    """One species. `native_latitude` is in degrees from the equator, of the middle of its range."""
 
     format: Literal["ridgeback-species/1"]
     id: str = Field(pattern=r"^[a-z][a-z0-9-]+$", max_length=60)
@@ -127,6 +127,7 @@ class Profile(ProfilePart):
     law: Choice
     costs: Costs
     origin: Choice
+    native_latitude: Value | None = None
     morph_faults: tuple[Choice, ...] = ()
     normal_signs: Choices
     dormancy: tuple[Dormancy, ...] = ()

@@ -26,6 +26,7 @@ FIELDS: Final = {
     "costs.set_up": _("Cost of the set-up"),
     "costs.year": _("Cost of a year"),
     "origin": _("Origin"),
+    "native_latitude": _("Degrees from the equator"),
     "morph_faults": _("Faults of lines"),
     "normal_signs": _("Normal for it"),
     "dormancy": _("Rest"),

@@ -33,6 +33,7 @@ SETTING = (
     "pool",
     "misting",
     "daylight",
+    "year",
     "feeding",
     "prices",
     "light_bars",

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from ridgeback.planner import pages, reading_pages, solve_pages, views
+from ridgeback.planner import pages, reading_pages, solve_pages, views, yearly
 
 app_name = "planner"
 urlpatterns = [
@@ -21,6 +21,7 @@ urlpatterns = [
     path("habitats/<int:pk>/readings/", reading_pages.of_habitat, name="readings"),
     path("habitats/<int:pk>/readings/forget/", reading_pages.forget, name="forget-reading"),
     path("habitats/<int:pk>/readings/learn/", reading_pages.learn, name="learn"),
+    path("habitats/<int:pk>/year/", yearly.year, name="year"),
     path("habitats/<int:pk>/hours.json", pages.hours, name="hours"),
     path("habitats/<int:pk>/space/", pages.space, name="space"),
     path("habitats/<int:pk>/space/prices/", pages.prices, name="prices"),

@@ -155,7 +155,7 @@ def test_what_cannot_have_been_read_is_not_taken(
 
 
 def test_a_keeper_reads_in_their_own_degrees(habitat: Habitat, owner: Keeper, client: Client, gun: Instrument) -> None:
-    owner.units = "imperial"
+    owner.temperature_unit = "degF"
     owner.save()
     enter(client, habitat, gun, value="99.3 F", room_c="72")
     payload = Event.objects.get(kind=Event.Kind.READ).payload

@@ -1,0 +1,146 @@
+"""The year of a habitat: how long the light burns week by week, a winter rest with its ramps, and when to turn the timers.
+
+The middle of the day stays where the plan's own light has it; morning and evening move by the same time.
+"""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Final
+
+from husbandry.light.daylength import daylight_hours
+from husbandry.plan.document import Cooling, HabitatPlan, hours_of
+from husbandry.species.profile import Dormancy, Profile
+
+STEP_MIN: Final = 15  # what a timer is turned by; less is not worth the walk
+LEAST_H, MOST_H = 6.0, 16.0  # a rest by lamps does without less, and no animal needs more (trade)
+REST_H: Final = 6.0  # of light a day in the depth of a winter rest (trade: six to eight, or none)
+WEEK: Final = timedelta(days=7)
+WEEKS: Final = 53
+MOST_WEEKS: Final = 90  # where a rest reaches beyond the year
+DEFAULT_EMPTY_DAYS: Final = 21  # from the last meal until the gut is empty, where the book does not say (trade)
+RESTS: Final = ("winter cooling", "hibernation")
+
+
+@dataclass(frozen=True)
+class Week:
+    """One week from `day`: hours of light, and how far warmth and light are drawn down (0 awake, 1 at rest)."""
+
+    day: date
+    hours: float
+    rest: float
+
+
+@dataclass(frozen=True)
+class Turn:
+    """A day on which the timer is turned, to clock hours."""
+
+    day: date
+    on_hour: float
+    off_hour: float
+
+    @property
+    def hours(self) -> float:
+        return (self.off_hour - self.on_hour) % 24
+
+
+@dataclass(frozen=True)
+class Rest:
+    """A winter rest's dates: the last meal, the fall, the rest, the rise, awake again; `terms` are the species' own."""
+
+    last_meal: date
+    falls: date
+    rests: date
+    rises: date
+    wakes: date
+    terms: Dormancy | None
+
+
+@dataclass(frozen=True)
+class YearPlan:
+    """A year of weeks from the first day asked for, the timer's turns in it, and the rest where there is one."""
+
+    weeks: tuple[Week, ...]
+    turns: tuple[Turn, ...]
+    rest: Rest | None
+
+
+def year_plan(plan: HabitatPlan, profile: Profile, first: date) -> YearPlan:
+    """Work out the year that begins at `first`, and on to the end of a rest that begins in it."""
+    rest = None if plan.year.cooling is None else rest_of(plan.year.cooling, profile)
+    weeks = []
+    through = WEEKS if rest is None else max(WEEKS, min((rest.wakes - first).days // 7 + 2, MOST_WEEKS))
+    for number in range(through):
+        day = first + number * WEEK
+        drawn = _drawn_down(rest, day)
+        usual = hours_on(plan, profile, day)
+        weeks.append(Week(day, usual + (min(REST_H, usual) - usual) * drawn, drawn))
+    return YearPlan(tuple(weeks), _turns(plan, weeks), rest)
+
+
+def hours_on(plan: HabitatPlan, profile: Profile, day: date) -> float:
+    """Hours of light on one day, a winter rest left out of account."""
+    year = plan.year
+    fixed = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    latitude = latitude_of(plan, profile)
+    if year.mode == "fixed" or latitude is None:
+        return fixed
+    return min(max(daylight_hours(latitude, day), LEAST_H), MOST_H)
+
+
+def latitude_of(plan: HabitatPlan, profile: Profile) -> float | None:
+    """The latitude whose days the light follows, on the keeper's side of the equator; None where none is known."""
+    year = plan.year
+    if year.mode == "native" and profile.native_latitude is not None:
+        return -profile.native_latitude.value if year.southern else profile.native_latitude.value
+    return year.latitude_deg if year.mode == "latitude" else None
+
+
+def terms_of(profile: Profile) -> Dormancy | None:
+    """The species' own terms of a winter rest, None where the book has none."""
+    return next((item for item in profile.dormancy if item.kind in RESTS), None)
+
+
+def rest_of(cooling: Cooling, profile: Profile) -> Rest:
+    """Lay out the dates of a winter rest; the gut is empty before the warmth falls."""
+    terms = terms_of(profile)
+    empty = terms.last_meal_days if terms is not None else None
+    wait = round(empty.high or empty.middle) if empty is not None else DEFAULT_EMPTY_DAYS
+    rests = cooling.begins + cooling.down_weeks * WEEK
+    rises = rests + cooling.rest_weeks * WEEK
+    return Rest(cooling.begins - timedelta(days=wait), cooling.begins, rests, rises, rises + cooling.up_weeks * WEEK, terms)
+
+
+def usual_cooling(profile: Profile, today: date, *, southern: bool) -> Cooling | None:
+    """A first proposal: the fall begins with November (May in the south); weeks by the species. None where it has no rest."""
+    terms = terms_of(profile)
+    if terms is None:
+        return None
+    month = 5 if southern else 11
+    begins = date(today.year, month, 1)
+    if begins < today:
+        begins = date(today.year + 1, month, 1)
+    weeks = terms.weeks.middle if terms.weeks is not None else 8.0
+    return Cooling(begins=begins, rest_weeks=max(round(weeks), 1))
+
+
+def _drawn_down(rest: Rest | None, day: date) -> float:
+    if rest is None or not rest.falls <= day < rest.wakes:
+        return 0.0
+    if day < rest.rests:
+        return (day - rest.falls).days / (rest.rests - rest.falls).days
+    if day < rest.rises:
+        return 1.0
+    return 1 - (day - rest.rises).days / (rest.wakes - rest.rises).days
+
+
+def _turns(plan: HabitatPlan, weeks: list[Week]) -> tuple[Turn, ...]:
+    """The weeks in which the timer is far enough from right to be turned."""
+    on = hours_of(plan.daylight.on)
+    middle = (on + ((hours_of(plan.daylight.off) - on) % 24 or 24.0) / 2) % 24
+    found: list[Turn] = []
+    for week in weeks:
+        half = round(week.hours * 60 / 2 / STEP_MIN) * STEP_MIN / 60
+        turn = Turn(week.day, (middle - half) % 24, (middle + half) % 24)
+        if not found or abs(turn.hours - found[-1].hours) >= 2 * STEP_MIN / 60 - 1e-9:
+            found.append(turn)
+    return tuple(found)

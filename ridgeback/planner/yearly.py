@@ -1,0 +1,173 @@
+"""The page of the year: the light as a strip, the timer's turns as dates, a winter rest with its last meal."""
+
+from datetime import date, timedelta
+from typing import Any, Final
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils import formats
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+from django.views.decorators.http import require_http_methods
+
+from husbandry.assessment import Change
+from husbandry.plan.document import Cooling, HabitatPlan, Year
+from husbandry.plan.edit import apply
+from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.plan.year import YearPlan, latitude_of, terms_of, usual_cooling, year_plan
+from husbandry.species.profile import Profile
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.planner import mapping, revisions, wording
+from ridgeback.planner.drawing import plain
+from ridgeback.planner.views import version_of
+from ridgeback.rooms.access import habitat_or_404, keeper_of
+
+WIDTH, HEIGHT = 1080.0, 210.0
+LEFT, RIGHT, TOP, BOTTOM = 40.0, 12.0, 22.0, 22.0
+MODES: Final = {
+    "fixed": gettext_lazy("the same all year"),
+    "latitude": gettext_lazy("as at a latitude"),
+    "native": gettext_lazy("as in its native range"),
+}
+
+
+class YearForm(forms.Form):
+    """How the light goes through the year, and a winter rest or none."""
+
+    mode = forms.ChoiceField(label=gettext_lazy("Light"), choices=list(MODES.items()))
+    latitude = forms.FloatField(label=gettext_lazy("Latitude"), required=False, min_value=-66, max_value=66)
+    southern = forms.BooleanField(label=gettext_lazy("I live south of the equator"), required=False)
+    rests = forms.BooleanField(label=gettext_lazy("A winter rest"), required=False)
+    begins = forms.DateField(
+        label=gettext_lazy("Warmth falls from"), required=False, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
+    )
+    down_weeks = forms.IntegerField(label=gettext_lazy("Weeks down"), required=False, min_value=1, max_value=8)
+    rest_weeks = forms.IntegerField(label=gettext_lazy("Weeks of rest"), required=False, min_value=1, max_value=26)
+    up_weeks = forms.IntegerField(label=gettext_lazy("Weeks up"), required=False, min_value=1, max_value=8)
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if data.get("mode") == "latitude" and data.get("latitude") is None:
+            self.add_error("latitude", _("Which one? North of the equator is positive."))
+        if data.get("rests"):
+            for name in ("begins", "down_weeks", "rest_weeks", "up_weeks"):
+                if data.get(name) is None:
+                    self.add_error(name, _("This is missing."))
+        return data
+
+    def change(self) -> Change:
+        """The year as the plan keeps it."""
+        data = self.cleaned_data
+        cooling = None
+        if data["rests"]:
+            cooling = {name: data[name] for name in ("down_weeks", "rest_weeks", "up_weeks")} | {
+                "begins": data["begins"].isoformat()
+            }
+        year = {"mode": data["mode"], "latitude_deg": data["latitude"], "southern": data["southern"], "cooling": cooling}
+        return Change("year", year)
+
+
+def _initial(plan: HabitatPlan, profile: Profile, today: date) -> dict[str, Any]:
+    year: Year = plan.year
+    cooling: Cooling | None = year.cooling or usual_cooling(profile, today, southern=year.southern)
+    found: dict[str, Any] = {
+        "mode": year.mode,
+        "latitude": year.latitude_deg,
+        "southern": year.southern,
+        "rests": year.cooling is not None,
+    }
+    if cooling is not None:
+        found |= cooling.model_dump()
+    return found
+
+
+def strip(made: YearPlan, today: date) -> dict[str, Any]:
+    """The year as coordinates: light between morning and evening, the rest, the last meal, today."""
+    first = made.weeks[0].day
+    days = (made.weeks[-1].day - first).days
+
+    def x(day: date) -> float:
+        return LEFT + (WIDTH - LEFT - RIGHT) * min(max((day - first).days, 0), days) / days
+
+    def y(hour: float) -> float:
+        return TOP + (HEIGHT - TOP - BOTTOM) * hour / 24
+
+    turn = made.turns[0]
+    middle = (turn.on_hour + turn.hours / 2) % 24
+    morning = [(x(week.day), y(max(middle - week.hours / 2, 0.0))) for week in made.weeks]
+    evening = [(x(week.day), y(min(middle + week.hours / 2, 24.0))) for week in made.weeks]
+    edge = "L".join(f"{px:.1f},{py:.1f}" for px, py in [*morning, *reversed(evening)])
+    months = []
+    for number in range(13):
+        month = date(first.year + (first.month - 1 + number) // 12, (first.month - 1 + number) % 12 + 1, 1)
+        if first <= month <= made.weeks[-1].day:
+            months.append({"x": x(month), "text": formats.date_format(month, "M")})
+    drawn: dict[str, Any] = {
+        "width": WIDTH,
+        "height": HEIGHT,
+        "light": f"M{edge}Z",
+        "months": months,
+        "hours": [{"y": y(hour), "text": f"{hour:02d}"} for hour in (0, 6, 12, 18, 24)],
+        "left": LEFT,
+        "right": WIDTH - RIGHT,
+        "top": TOP,
+        "floor": HEIGHT - BOTTOM,
+        "turns": [{"x": x(item.day)} for item in made.turns[1:]],
+        "today": x(today),
+        "rest": None,
+    }
+    if made.rest is not None:
+        rest, floor = made.rest, HEIGHT - BOTTOM
+        drawn["rest"] = {
+            "path": f"M{x(rest.falls):.1f},{floor}L{x(rest.rests):.1f},{TOP}H{x(rest.rises):.1f}L{x(rest.wakes):.1f},{floor}Z",
+            "meal": x(rest.last_meal) if rest.last_meal >= first else None,
+        }
+    return dict(plain(drawn))
+
+
+def _clock(hour: float) -> str:
+    minutes = round(hour * 60) % 1440
+    return f"{minutes // 60:02d}:{minutes % 60:02d}"
+
+
+@require_http_methods(["GET", "POST"])
+def year(request: HttpRequest, pk: int) -> HttpResponse:
+    """The year of a habitat, and how it is to go."""
+    habitat, today = habitat_or_404(request, pk), clock.today()
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    form = YearForm(request.POST or None, initial=_initial(plan, profile, today))
+    if request.method == "POST" and form.is_valid():
+        try:
+            made = read_data(apply(plan.model_dump(mode="json"), (form.change(),)))
+            revisions.save(pk, made, version_of(request), keeper_of(request), clock.now(), _("the year's light"))
+        except revisions.StaleEditError:
+            messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
+        except PlanProblems as problems:
+            messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems))
+        return redirect("planner:year", pk=pk)
+    found = year_plan(plan, profile, today - timedelta(days=today.weekday()))
+    context = {
+        "habitat": habitat,
+        "plan": plan,
+        "profile": profile,
+        "form": form,
+        "strip": strip(found, today),
+        "turns": [
+            {
+                "day": formats.date_format(item.day, "j F Y"),
+                "on": _clock(item.on_hour),
+                "off": _clock(item.off_hour),
+                "hours": f"{item.hours:.1f}",
+                "now": place == 0,
+            }
+            for place, item in enumerate(found.turns)
+        ],
+        "rest": found.rest,
+        "terms": terms_of(profile),
+        "latitude": latitude_of(plan, profile),
+        "mode": MODES[plan.year.mode],
+    }
+    return render(request, "planner/year.html", context, status=422 if form.errors else 200)
