@@ -97,7 +97,7 @@ class EnclosureCase:
 
     `lid_covered` is the share of a mesh or open lid that is covered; `insulation_m` of foam board outside the walls.
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light.
-    `belief` is what is held of the models' parameters.
+    `belief` is what is held of the models' parameters; `outdoors` wind and sky outside the walls.
     """
 
     kind: str
@@ -127,6 +127,7 @@ class EnclosureCase:
     lid_covered: float = 0.0
     insulation_m: float = 0.0
     belief: Belief = PRIOR
+    outdoors: bool = False
 
     @cached_property
     def shell(self) -> "EnclosureCase":

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from husbandry.climate import network
 from husbandry.climate.air import relative_humidity
 from husbandry.climate.case import EnclosureCase, RoomState, running
+from husbandry.climate.nodes import ZONES
 from husbandry.climate.parameters import Variation
 from husbandry.climate.residual import Moist, Residual, Water
 from husbandry.climate.steady import Climate, direct_rises, probe_row, warm_side_x
@@ -151,7 +152,10 @@ class DayModel:
         for place, index in enumerate(self.cycling):
             given[n + place, index] += PROBE_LINK * self.direct[index]
         if case.sun is not None:
-            given[self.nodes.ground_top, -1] = case.sun.watts / 5
+            # The basking place takes its part of the floor's sun, by its share of the floor.
+            on_spot = min(net.spot.area_m2 / (case.length_m * case.width_m), 1.0)
+            given[self.nodes.spot, -1] = on_spot * case.sun.watts
+            given[self.nodes.ground_top, -1] = (1 - on_spot) * case.sun.watts / ZONES
         self.inputs = self.modes.forcing @ given
         self.start_c = night.node_c - night.of_room_c
         self.start_pa = night.vapour_pa
@@ -275,7 +279,7 @@ class Run:
             hours |= {case.sun.from_hour, case.sun.to_hour}
         found = {}
         for edge in sorted({(round(hour * 60) - model.first_minute) % MINUTES for hour in hours}):
-            hour = (model.first_minute + edge) % MINUTES / 60 + 1e-6
+            hour = ((model.first_minute + edge) % MINUTES + 0.5) / 60 + 1e-6  # edges are whole minutes, hours need not be
             most = [float(running(heater.on_hour, heater.off_hour, hour)) for heater in model.heaters]
             most.append(float(case.sun is not None and running(case.sun.from_hour, case.sun.to_hour, hour)))
             wanted = [heater.set_point(day=case.is_day(hour)) - model.probe_shift for heater in model.heaters]

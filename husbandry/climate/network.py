@@ -145,7 +145,7 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
         if nodes.walled:
             wall = nodes.walls.start + node
             half, insulation = walls.half_wall(case.kind), case.insulation_m / walls.MATERIALS["foam-board"].conductivity
-            inner, outer = area / (walls.R_SIDEWAYS + half), area / (walls.R_SIDEWAYS + half + insulation)
+            inner, outer = area / (walls.R_SIDEWAYS + half), area / (walls.outer_resistance(case) + half + insulation)
             stored = area
             if top and case.lid == "solid":
                 inner, outer, stored = inner + 2 * u_lid * top, outer + 2 * u_lid * top, stored + top

@@ -57,6 +57,7 @@ BUILDS: Final = {
     "mesh": Build("mesh", None, {"solid": 40.0, "mesh": 60.0, "open": 70.0}),
     "open-table": Build("plywood", 0.018, {"solid": 10.0, "mesh": 25.0, "open": 40.0}),
 }
+WIND: Final = 3.0  # out of doors the same openings change this much more air (estimate)
 REFERENCE_RISE_K: Final = 5.0
 LEAST_AIR_CHANGE_SHARE: Final = 0.35  # fans, doors and draughts keep some air moving without any heat
 CRACKS: Final = 0.5  # air changes per hour through doors and cable holes where the vents are known (estimate)
@@ -131,12 +132,17 @@ def stack_flow(vents: tuple[VentCase, ...], rise_k: float) -> float:
     return DISCHARGE * effective * math.sqrt(2 * 9.81 * (heights[1] - heights[0]) * rise_k / ROOM_K)
 
 
+def outer_resistance(case: EnclosureCase) -> float:
+    """m²K/W outside the side walls: still room air, or wind (ISO 6946)."""
+    return R_OUTSIDE if case.outdoors else R_SIDEWAYS
+
+
 def air_changes(case: EnclosureCase) -> float:
     """Air changes per hour with the inside 5 K above the room."""
-    by_lid = BUILDS[case.kind].air_changes
+    by_lid, wind = BUILDS[case.kind].air_changes, WIND if case.outdoors else 1.0
     if case.lid == "solid":
         if not case.vents:
-            return by_lid["solid"]
-        return CRACKS + 3600 * stack_flow(case.vents, REFERENCE_RISE_K) / case.volume_m3
+            return wind * by_lid["solid"]
+        return wind * (CRACKS + 3600 * stack_flow(case.vents, REFERENCE_RISE_K) / case.volume_m3)
     # A covered part shuts that much of what the opening adds to the closed box.
-    return by_lid["solid"] + (by_lid[case.lid] - by_lid["solid"]) * (1 - case.lid_covered)
+    return wind * (by_lid["solid"] + (by_lid[case.lid] - by_lid["solid"]) * (1 - case.lid_covered))

@@ -279,6 +279,22 @@ class LightBar(Hung):
 Deviation = Annotated[float, Field(ge=-6, le=6)]
 
 
+Monthly = Annotated[tuple[RoomCelsius, ...], Field(min_length=12, max_length=12)]
+
+
+class Outdoors(Part):
+    """A pen or a shed out of doors: mean warmest and coldest of each month, January first, and the sun on level ground.
+
+    `sun_kwh_m2` is the mean daily global radiation; `sun_share` what of it gets in, through glazing, mesh and shade.
+    """
+
+    day_c: Monthly
+    night_c: Monthly
+    sun_kwh_m2: Annotated[tuple[Annotated[float, Field(ge=0, le=12)], ...], Field(min_length=12, max_length=12)]
+    sun_share: Annotated[float, Field(ge=0, le=1)] = 0.5
+    latitude_deg: Annotated[float, Field(ge=-66, le=66)] = 50.0
+
+
 class Calibration(Part):
     """What the keeper's readings have taught of the models' parameters (`husbandry.climate.parameters`).
 
@@ -372,6 +388,7 @@ class HabitatPlan(Part):
     uv_lamps: Annotated[tuple[UvLamp, ...], Field(max_length=4)] = ()
     light_bars: Annotated[tuple[LightBar, ...], Field(max_length=4)] = ()
     window: Window | None = None
+    outdoors: Outdoors | None = None
     calibration: Calibration | None = None
     feeding: Feeding = Feeding()
     prices: Prices = Prices()

@@ -38,6 +38,7 @@ SETTING = (
     "prices",
     "light_bars",
     "window",
+    "outdoors",
     "calibration",
 )
 

@@ -17,9 +17,12 @@ from husbandry.plan.reading import PlanProblems, read_data
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import mapping, revisions, solving, wording
+from ridgeback.planner.bench import View
 from ridgeback.planner.views import version_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat
+
+MOST_STATES = 60  # the newest are offered
 
 
 @require_GET
@@ -29,6 +32,21 @@ def what_if(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     context = solving.what_if(plan, profile, clock.today(), request.GET.get("case", ""), units)
     return render(request, "planner/what_if.html", context | {"habitat": habitat, "plan": plan, "profile": profile})
+
+
+@require_GET
+def compare(request: HttpRequest, pk: int) -> HttpResponse:
+    """Two states of the plan side by side."""
+    habitat, units = habitat_or_404(request, pk), units_of(request.user)
+    states = list(habitat.revisions.defer("profile__document")[:MOST_STATES])
+    by_pk = {str(state.pk): state for state in states}
+    head = habitat.head
+    other = None if head is None else head.parent or next((state for state in states if state.pk != head.pk), None)
+    right = by_pk.get(request.GET.get("b", "")) or head
+    left = by_pk.get(request.GET.get("a", "")) or other
+    view = View.of(request.GET)
+    context = solving.states(habitat, states, (left, right), view.season, clock.today(), units)
+    return render(request, "planner/compare.html", context | {"habitat": habitat, "season": view.season})
 
 
 @require_GET

@@ -12,10 +12,13 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.plan import hanging, rigs, scenarios
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.result import Assessment
 from husbandry.species.profile import Profile
-from ridgeback.planner import wording
-from ridgeback.planner.drawing import daystrip
-from ridgeback.planner.drawing.marks import chance_text, mark
+from ridgeback.planner import revisions, wording
+from ridgeback.planner.drawing import daystrip, section
+from ridgeback.planner.drawing.marks import Mark, chance_text, mark
+from ridgeback.planner.models import PlanRevision
+from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
 SCENARIOS: Final = {
@@ -90,6 +93,65 @@ def lamp_ways(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUni
             }
         )
     return {"columns": columns, "rows": rows}
+
+
+def states(
+    habitat: Habitat,
+    offered: list[PlanRevision],
+    chosen: tuple[PlanRevision | None, PlanRevision | None],
+    season: str,
+    today: date,
+    units: KeeperUnits,
+) -> dict[str, Any]:
+    """Two saved states of a plan with everything that differs between them, each by the profile it was made with now."""
+    choices = [
+        {"pk": item.pk, "words": _("%(number)s: %(label)s") % {"number": item.number, "label": item.label}} for item in offered
+    ]
+    sides: list[dict[str, Any]] = []
+    answers = []
+    for name, label, item in zip(("a", "b"), (_("Left"), _("Right")), chosen, strict=True):
+        side: dict[str, Any] = {"name": name, "label": label, "chosen": None if item is None else item.pk}
+        if item is not None:
+            plan = HabitatPlan.model_validate(item.document)
+            profile = revisions.profile_of(habitat, plan.species)
+            answer = assess(plan, profile, today, days_of=(season,))
+            answers.append(answer)
+            side |= {
+                "plan": plan,
+                "words": _state_words(item),
+                "chance": None if answer.likely is None else chance_text(answer.likely),
+                "section": section.draw(plan, profile, answer, season, "day", units, wording.part_names(), plan),
+            }
+        sides.append(side)
+    context: dict[str, Any] = {"choices": choices, "sides": sides, "seasons": wording.SEASONS.items(), "strip": None}
+    if len(answers) < 2:
+        return context
+    left, right = answers
+    targets = [item for item in right.quantities if item.key in HEAT_BANDS and (item.season, item.moment) == (season, "day")]
+    context["strip"] = daystrip.two(left.days[season], right.days[season], targets, units, STRIP)
+    context["rows"] = _differing(left, right, season, units)
+    return context
+
+
+def _state_words(state: PlanRevision) -> str:
+    return str(_("%(number)s: %(label)s") % {"number": state.number, "label": state.label})
+
+
+def _differing(left: Assessment, right: Assessment, season: str, units: KeeperUnits) -> list[dict[str, Any]]:
+    """The quantities that read differently in the two, in the assessment's order."""
+    before = {item.id: item for item in left.quantities}
+    after = {item.id: item for item in right.quantities}
+    rows = []
+    for name in [*before, *(name for name in after if name not in before)]:
+        pair = [found.get(name) for found in (before, after)]
+        one = next(item for item in pair if item is not None)
+        if one.season not in ("", season):
+            continue
+        cells: list[Any] = [mark(item, units) if item is not None else {"number": "–"} for item in pair]
+        read = [(cell.number, cell.verdict_text) if isinstance(cell, Mark) else "" for cell in cells]
+        if read[0] != read[1]:
+            rows.append({"name": wording.name(one), "when": _when(one), "cells": cells})
+    return rows
 
 
 def rig_row(rig: rigs.Rig, place: int, units: KeeperUnits) -> dict[str, Any]:

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from ridgeback.planner import pages, reading_pages, solve_pages, views, yearly
+from ridgeback.planner import outside, pages, reading_pages, solve_pages, views, yearly
 
 app_name = "planner"
 urlpatterns = [
@@ -13,6 +13,7 @@ urlpatterns = [
     path("habitats/<int:pk>/undo/", views.undo, name="undo"),
     path("habitats/<int:pk>/redo/", views.redo, name="redo"),
     path("habitats/<int:pk>/what-if/", solve_pages.what_if, name="what-if"),
+    path("habitats/<int:pk>/compare/", solve_pages.compare, name="compare"),
     path("habitats/<int:pk>/lamp/", solve_pages.lamp, name="lamp"),
     path("habitats/<int:pk>/lamp/take/", solve_pages.take_lamp, name="take-lamp"),
     path("habitats/<int:pk>/rig/", solve_pages.rig, name="rig"),
@@ -21,6 +22,7 @@ urlpatterns = [
     path("habitats/<int:pk>/readings/", reading_pages.of_habitat, name="readings"),
     path("habitats/<int:pk>/readings/forget/", reading_pages.forget, name="forget-reading"),
     path("habitats/<int:pk>/readings/learn/", reading_pages.learn, name="learn"),
+    path("habitats/<int:pk>/outdoors/", outside.outdoors, name="outdoors"),
     path("habitats/<int:pk>/year/", yearly.year, name="year"),
     path("habitats/<int:pk>/hours.json", pages.hours, name="hours"),
     path("habitats/<int:pk>/space/", pages.space, name="space"),

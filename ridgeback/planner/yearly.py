@@ -101,7 +101,7 @@ def strip(made: YearPlan, today: date) -> dict[str, Any]:
     evening = [(x(week.day), y(min(middle + week.hours / 2, 24.0))) for week in made.weeks]
     edge = "L".join(f"{px:.1f},{py:.1f}" for px, py in [*morning, *reversed(evening)])
     months = []
-    for number in range(13):
+    for number in range(24):
         month = date(first.year + (first.month - 1 + number) // 12, (first.month - 1 + number) % 12 + 1, 1)
         if first <= month <= made.weeks[-1].day:
             months.append({"x": x(month), "text": formats.date_format(month, "M")})

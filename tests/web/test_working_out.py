@@ -296,3 +296,45 @@ def test_every_addition_on_offer_can_be_added_and_taken_away() -> None:
             assert added != made
             if path not in ("platform", "bowl", "pool", "window"):
                 assert parts.take_away(added, path) == made
+
+
+# ---- the year, out of doors, two states ----
+
+
+def test_the_year_is_kept_and_turned_into_dates(client: Client, habitat: Habitat) -> None:
+    url = reverse("planner:year", args=[habitat.pk])
+    assert client.post(url, {"mode": "latitude", "version": habitat.version}).status_code == 422
+    given = {"mode": "latitude", "latitude": "40", "version": habitat.version}
+    assert client.post(url, given).status_code == 302
+    page = client.get(url).content.decode()
+    assert page.count("<tr>") > 8
+    assert "40°" in page
+    rest = given | {"rests": "on", "begins": "2027-11-01", "down_weeks": "3", "rest_weeks": "8", "up_weeks": "2"}
+    client.post(url, rest | {"version": habitat.version + 1})
+    assert "last meal" in client.get(url).content.decode()
+
+
+def test_a_pen_out_of_doors_takes_twelve_months(client: Client, habitat: Habitat) -> None:
+    url = reverse("planner:outdoors", args=[habitat.pk])
+    twelve = " ".join(["20"] * 12)
+    given = {"day_c": twelve, "night_c": twelve, "sun_kwh_m2": "3 3", "sun_percent": "50", "latitude": "50"}
+    response = client.post(url, given | {"version": habitat.version})
+    assert response.status_code == 422
+    assert "These are 2; it takes twelve." in response.content.decode()
+    given["sun_kwh_m2"] = " ".join(["3"] * 12)
+    assert client.post(url, given | {"version": habitat.version}).status_code == 302
+    assert client.get(url).content.decode().count('<th scope="row">') == 12
+    client.post(url, {"do": "indoors", "version": habitat.version + 1})
+    assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).outdoors is None
+
+
+def test_two_states_side_by_side_show_what_differs(client: Client, habitat: Habitat) -> None:
+    url = reverse("planner:compare", args=[habitat.pk])
+    assert "only one state" in client.get(url).content.decode()
+    rig = {"heaters": [document()["heaters"][0] | {"watts": 40}], "uv_lamps": []}
+    client.post(reverse("planner:take-rig", args=[habitat.pk]), {"rig": json.dumps(rig), "version": habitat.version})
+    page = client.get(url).content.decode()
+    assert page.count('class="drawing') == 2
+    assert page.count('id="scene"') == 0
+    assert "UV index at the back" in page
+    assert "Floor length" not in page

@@ -1,0 +1,123 @@
+"""The page of a pen or shed out of doors: its months, and on how many days of the year the animal is well there."""
+
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils.dates import MONTHS_3
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+from django.views.decorators.http import require_http_methods
+
+from husbandry.assessment import Change, Measure
+from husbandry.plan.document import HabitatPlan, Outdoors
+from husbandry.plan.edit import apply
+from husbandry.plan.outdoors import months
+from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.quantities import UnitError, parse
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.planner import mapping, revisions, wording
+from ridgeback.planner.views import version_of
+from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.units import KeeperUnits
+
+LISTS = {"day_c": "degC", "night_c": "degC", "sun_kwh_m2": "1"}
+
+
+class OutdoorsForm(forms.Form):
+    """Twelve numbers a line, January first."""
+
+    day_c = forms.CharField(label=gettext_lazy("Mean warmest of the day, by month"))
+    night_c = forms.CharField(label=gettext_lazy("Mean coldest of the night, by month"))
+    sun_kwh_m2 = forms.CharField(label=gettext_lazy("Sun on level ground, kWh/m² a day, by month"))
+    sun_percent = forms.FloatField(label=gettext_lazy("Of it gets in, %"), min_value=0, max_value=100, initial=50)
+    latitude = forms.FloatField(label=gettext_lazy("Latitude"), min_value=-66, max_value=66)
+
+    def __init__(self, *args: Any, units: KeeperUnits, **more: Any) -> None:
+        super().__init__(*args, **more)
+        self.units = units
+        self.numbers: dict[str, list[float]] = {}
+        for name, unit in LISTS.items():
+            self.fields[name].help_text = _("twelve, January first") + ("" if unit == "1" else f", {units.number(0.0, unit)[1]}")
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        for name, unit in LISTS.items():
+            if name not in data:
+                continue
+            try:
+                found = [parse(text, self.units.unit_for(unit)) for text in data[name].replace(";", " ").split()]
+            except UnitError as error:
+                self.add_error(name, str(wording.PROBLEMS[error.code] % ({"found": data[name][:20]} | error.parameters)))
+                continue
+            if len(found) != 12:
+                self.add_error(name, _("These are %(count)s; it takes twelve.") % {"count": len(found)})
+            self.numbers[name] = [round(value, 3) for value in found]
+        return data
+
+    def change(self) -> Change:
+        """The months as the plan keeps them."""
+        data = self.cleaned_data
+        return Change("outdoors", {**self.numbers, "sun_share": data["sun_percent"] / 100, "latitude_deg": data["latitude"]})
+
+
+def _initial(outdoors: Outdoors | None, units: KeeperUnits) -> dict[str, Any]:
+    if outdoors is None:
+        return {}
+    lists = {
+        name: " ".join(units.number(value, unit, typed=True)[0] for value in getattr(outdoors, name))
+        for name, unit in LISTS.items()
+    }
+    return {**lists, "sun_percent": 100 * outdoors.sun_share, "latitude": outdoors.latitude_deg}
+
+
+@require_http_methods(["GET", "POST"])
+def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
+    """The months of a pen or shed, and what they make of it."""
+    habitat, units, today = habitat_or_404(request, pk), units_of(request.user), clock.today()
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    form = OutdoorsForm(request.POST or None, initial=_initial(plan.outdoors, units), units=units)
+    taking_in = request.method == "POST" and request.POST.get("do") == "indoors"
+    if taking_in or (request.method == "POST" and form.is_valid()):
+        change = Change("outdoors", None) if taking_in else form.change()
+        _save(request, pk, plan, change)
+        return redirect("planner:outdoors", pk=pk)
+    found = months(plan, profile, today)
+    rows = [
+        {
+            "name": MONTHS_3[item.number],
+            "light": f"{item.light_h:.1f}",
+            "surface": units.say(Measure(item.surface_c, "degC")),
+            "coldest": units.say(Measure(item.coldest_c, "degC")),
+            "warm": f"{item.warm_days:.0f}",
+            "cold": f"{item.cold_nights:.0f}",
+            "hot": f"{item.too_hot_days:.0f}",
+            "good": f"{item.good_days:.0f}",
+            "share": round(100 * item.good_days / 31),
+            "heat": f"{item.heat_w:.0f}" if item.heat_w >= 1 else "–",
+        }
+        for item in found
+    ]
+    context = {
+        "habitat": habitat,
+        "plan": plan,
+        "profile": profile,
+        "form": form,
+        "rows": rows,
+        "good": round(sum(item.good_days for item in found)),
+        "warm": round(sum(item.warm_days for item in found)),
+    }
+    return render(request, "planner/outdoors.html", context, status=422 if form.errors else 200)
+
+
+def _save(request: HttpRequest, pk: int, plan: HabitatPlan, change: Change) -> None:
+    try:
+        made = read_data(apply(plan.model_dump(mode="json"), (change,)))
+        revisions.save(pk, made, version_of(request), keeper_of(request), clock.now(), _("out of doors"))
+    except revisions.StaleEditError:
+        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
+    except PlanProblems as problems:
+        messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems))
