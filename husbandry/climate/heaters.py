@@ -72,7 +72,7 @@ def _face_points(face_m: float) -> Floats:
     """Return points and equal weights over a disc, shape (13, 2) in m: the centre and two rings of six."""
     radius = face_m / 2
     points = [(0.0, 0.0)]
-    for ring, turn in ((0.53, 0.0), (0.87, math.pi / 6)):
+    for ring, turn in ((0.545, 0.0), (0.887, math.pi / 6)):  # the mean square of their distances is the disc's
         points += [
             (ring * radius * math.cos(turn + k * math.pi / 3), ring * radius * math.sin(turn + k * math.pi / 3)) for k in range(6)
         ]

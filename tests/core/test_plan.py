@@ -100,10 +100,24 @@ def test_centimetres_written_as_metres_offer_centimetres() -> None:
         ({"colour": "green"}, "colour", "unknown_field"),
         ({"room__winter__day_c": 68}, "room.winter.day_c", "too_high"),
         ({"format": "ridgeback-plan/9"}, "format", "other_format"),
+        ({"heaters__0__watts": 0}, "heaters.0.watts", "too_low"),
+        ({"heaters__0__watts": float("nan")}, "heaters.0.watts", "not_a_number"),
+        ({"heaters__0__height_m": -0.1}, "heaters.0.height_m", "too_low"),
+        ({"heaters": [document()["heaters"][0]] * 200}, "heaters", "too_many"),
+        ({"enclosure__vents": [{"height_m": 0.6, "area_m2": 0.01}]}, "enclosure.vents.0.height_m", "vent_above_lid"),
     ],
 )
 def test_faults_name_their_field(changes: dict[str, object], path: str, code: str) -> None:
     assert problems(**changes)[path] == code
+
+
+def test_an_enclosure_of_five_metres_is_worked_out_like_any_other() -> None:
+    """A pen for a large tortoise: nothing in it is out of proportion, and nothing breaks."""
+    found = assessed(
+        enclosure__length_m=5.0, enclosure__width_m=2.0, enclosure__height_m=1.0, species="sulcata-tortoise", schools={}
+    )
+    assert found.quantity("cool_air", "winter", "day").value == pytest.approx(22.0, abs=2.0)
+    assert found.quantity("basking_surface", "winter", "day").value == pytest.approx(33.0, abs=1.0)
 
 
 def test_a_missing_part_is_named() -> None:

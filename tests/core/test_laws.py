@@ -1,0 +1,135 @@
+"""What must hold for every enclosure: symmetry, and which way things go; and closed forms of light and UV."""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from husbandry.climate import heaters
+from husbandry.climate.air import saturation_pressure
+from husbandry.climate.case import EnclosureCase, VentCase
+from husbandry.climate.parameters import PARAMETERS, variation
+from husbandry.climate.steady import Settling, settle
+from husbandry.climate.walls import air_changes, stack_flow
+from husbandry.light import ultraviolet
+from husbandry.light.visible import Luminaire, lux_at
+from tests.core.test_day import DAMP
+from tests.core.test_enclosures import GLASS, MESH, PVC, flood
+
+KINDS = ("reflector-flood", "halogen-flood", "ceramic-emitter", "infrared-projector", "radiant-panel")
+CASES = {"box": PVC, "glass": GLASS, "mesh": MESH, "damp": DAMP}
+
+
+def by_day(case: EnclosureCase, name: str) -> float:
+    return settle(case, spread=False, seasons=("winter",)).settled["winter", "day"].predictions[name].value
+
+
+@settings(max_examples=25)
+@given(st.sampled_from(KINDS), st.floats(20, 150), st.floats(0.22, 0.50), st.floats(0.01, 0.08))
+def test_a_lamp_raised_straight_above_the_stone_never_makes_it_hotter(kind: str, watts: float, height: float, more: float) -> None:
+    spot = PVC.spot.x_m
+    low = replace(PVC, heaters=(flood(watts, spot, height, kind),))
+    high = replace(PVC, heaters=(flood(watts, spot, height + more, kind),))
+    assert by_day(high, "basking_surface") <= by_day(low, "basking_surface") + 1e-6
+
+
+@settings(max_examples=15)
+@given(st.sampled_from(sorted(CASES)), st.floats(0.1, 0.9), st.floats(0.1, 0.9))
+def test_a_mirrored_set_up_mirrors(name: str, lamp: float, stone: float) -> None:
+    case = CASES[name]
+    length = case.length_m
+
+    def placed(where: float, spot: float, bowl: float) -> EnclosureCase:
+        moved = replace(case.heaters[0], x_m=where)
+        return replace(case, heaters=(moved,), spot=replace(case.spot, x_m=spot), bowl_x_m=bowl, humid_hide_x_m=length - bowl)
+
+    one = settle(placed(lamp * length, stone * length, 0.3 * length), spread=False).settled["winter", "day"]
+    other = settle(placed((1 - lamp) * length, (1 - stone) * length, 0.7 * length), spread=False).settled["winter", "day"]
+    assert np.array(one.air_c)[:, ::-1] == pytest.approx(np.array(other.air_c), abs=0.02)
+    assert np.array(one.ground_c)[::-1] == pytest.approx(np.array(other.ground_c), abs=0.02)
+    assert one.predictions["basking_surface"].value == pytest.approx(other.predictions["basking_surface"].value, abs=0.02)
+
+
+@settings(max_examples=20)
+@given(st.sampled_from(sorted(CASES)), st.floats(-2.0, 2.0), st.floats(0.1, 1.5))
+def test_more_air_brings_the_vapour_towards_the_rooms_and_never_past_it(name: str, first: float, more: float) -> None:
+    case = CASES[name]
+    deviations = np.zeros((2, len(PARAMETERS)))
+    deviations[:, PARAMETERS.index("air_changes")] = first, first + more
+    settling = Settling(case, spread=False, seasons=("winter",), vary=variation(deviations))
+    room = case.rooms["winter"]
+    for half, room_c in ((0, room.day_c), (1, room.night_c)):
+        less, airier = settling.vapour.pressure_pa[2 * half : 2 * half + 2]
+        of_room = room.humidity_percent / 100 * float(saturation_pressure(room_c))
+        assert of_room - 1e-6 <= airier <= less + 0.5
+
+
+@settings(max_examples=15)
+@given(st.sampled_from(sorted(CASES)), st.floats(0.3, 3.0))
+def test_a_warmer_room_is_warmer_inside_by_as_much_or_less(name: str, more: float) -> None:
+    """A thermostat or a wind of its own may hold some of it back; nothing makes more of it."""
+    case = CASES[name]
+    warmer = replace(case, rooms={season: replace(room, day_c=room.day_c + more) for season, room in case.rooms.items()})
+    rise = by_day(warmer, "cool_air") - by_day(case, "cool_air")
+    assert 0 < rise <= more * 1.02
+
+
+def test_covering_the_lid_keeps_warmth_and_vapour() -> None:
+    half = replace(DAMP, lid_covered=0.5)
+    assert by_day(half, "warm_air") > by_day(DAMP, "warm_air")
+    assert air_changes(half) < air_changes(DAMP)
+
+
+def test_foam_board_outside_saves_what_its_resistance_says() -> None:
+    """ISO 6946: 20 mm of foam board (0.033 W/mK) add 0.61 m²K/W; the same lamp makes it warmer."""
+    packed = replace(PVC, insulation_m=0.02)
+    assert by_day(packed, "cool_air") > by_day(PVC, "cool_air") + 0.5
+
+
+def test_stack_flow_follows_the_root_of_height_and_warmth() -> None:
+    """ASHRAE Fundamentals, stack effect (recalled): four times the rise or the height is twice the air."""
+    vents = (VentCase(0.1, 0.004), VentCase(0.5, 0.004))
+    high = (VentCase(0.1, 0.004), VentCase(1.7, 0.004))
+    assert stack_flow(vents, 8.0) == pytest.approx(2 * stack_flow(vents, 2.0))
+    assert stack_flow(high, 2.0) == pytest.approx(2 * stack_flow(vents, 2.0))
+    # Two openings of 40 cm² in series are one of 28 cm²: 0.6 · 0.00283 · √(2 g 0.4 · 5/295)
+    assert stack_flow(vents, 5.0) == pytest.approx(0.6 * 0.004 / math.sqrt(2) * math.sqrt(2 * 9.81 * 0.4 * 5 / 295))
+
+
+@pytest.mark.parametrize("distance", [0.05, 0.1, 0.2, 0.5])
+def test_an_even_lambertian_disc_has_its_closed_form(distance: float) -> None:
+    """A half-angle of 60° is a Lambertian face: on its axis E = Φ/π (R² + d²), a disc's view factor (Howell's catalogue, recalled).
+
+    Thirteen points stand for the face: 2 % at one radius, where no lamp may hang, a thousandth from two on.
+    """
+    radius = 0.05
+    ours = float(heaters.irradiance(1.0, 60.0, 2 * radius, 0.0, 0.0, distance))
+    assert ours == pytest.approx(1 / (math.pi * (radius**2 + distance**2)), rel=0.02 if distance == radius else 0.002)
+
+
+def test_one_index_for_an_hour_is_ninety_joules() -> None:
+    """WHO 2002: one UV index is 0.025 W/m²; ISO/CIE 17166: one standard erythema dose is 100 J/m²."""
+    assert ultraviolet.dose_sed(1.0, 1.0) == pytest.approx(0.9)
+    assert ultraviolet.dose_sed(4.0, 12.0) == pytest.approx(43.2)
+
+
+def test_a_roof_keeps_the_uv_out_and_leaves_what_is_beside_it() -> None:
+    lamp = ultraviolet.Lamp("slim-12", 0.55, 0.5, 0.45, True, 0.0, 1.0, 1.0)
+    roof = (ultraviolet.Shade(0.4, 0.6, 0.2),)
+    places = np.array([0.5, 0.95])
+    open_, roofed = (ultraviolet.index_at((lamp,), places, 0.1, shade) for shade in ((), roof))
+    assert roofed[0] < 0.05 * open_[0]
+    assert roofed[1] == pytest.approx(open_[1], rel=0.35)
+    above = ultraviolet.index_at((lamp,), places, 0.3, roof)
+    assert above == pytest.approx(ultraviolet.index_at((lamp,), places, 0.3, ()))
+
+
+def test_lux_falls_with_the_square_far_from_a_point() -> None:
+    """A point source's inverse square law; a lumen spread over the half-space below."""
+    lamp = Luminaire(0.5, 2.0, 1000.0, 0.0, 60.0, 1.0)
+    near, far = (float(lux_at((lamp,), np.array([0.5]), 2.0 - distance)[0]) for distance in (0.5, 1.0))
+    assert near == pytest.approx(4 * far, rel=0.02)
+    assert far == pytest.approx(1000.0 / math.pi, rel=0.05)
