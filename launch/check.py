@@ -53,6 +53,8 @@ def main() -> int:
         install_packages(missing_packages(browser=browser, database=True))
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock")
         environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
+        # Many small arrays and as many workers as cores: threads of the algebra library would only wait for one another.
+        environment.setdefault("OPENBLAS_NUM_THREADS", "1")
         good = run_static(python.parent, environment)
         cluster = Cluster(folder, throwaway=True)
         cluster.create()

@@ -26,6 +26,7 @@ def report(assessment: Assessment, ahead: Outlook | None = None) -> dict[str, An
             "decided_by": decision.decided_by,
             "indications": decision.indications,
         },
+        "likely": _number(assessment.likely),
         "quantities": [_quantity(item) for item in assessment.quantities],
         "findings": [_finding(item) for item in assessment.findings],
         "menu": {
@@ -76,6 +77,7 @@ def _quantity(item: Quantity) -> dict[str, Any]:
         "basis": asdict(item.basis),
         "school": item.school,
         "question": item.question,
+        "likely": _number(item.likely),
     }
 
 

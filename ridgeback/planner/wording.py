@@ -31,7 +31,7 @@ PARTS = {
     "bowl": _("water bowl"),
     "pool": _("water's surface"),
     "ground": _("ground"),
-    "probe": _("thermostat probe"),
+    "probe": _("probe"),
     "vent": _("vent"),
 }
 MOMENTS = {"day": _("day"), "night": _("night")}

@@ -8,12 +8,14 @@ from typing import Any, Final
 from django.db import transaction
 from django.utils import timezone
 
+from husbandry.plan import rigs
 from husbandry.plan.document import Animal as AnimalPlan
 from husbandry.plan.document import HabitatPlan, RoomClimate
 from husbandry.plan.edit import apply
 from husbandry.plan.propose import propose
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
+from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts import keepers
 from ridgeback.accounts.models import Keeper
@@ -143,7 +145,8 @@ def plans(today: date) -> list[dict[str, Any]]:
 class Guest:
     """A habitat that the program proposes itself.
 
-    `weighings` are days ago and grams; `sides_m` is the enclosure it came in, where it is not the one recommended.
+    `weighings` are days ago and grams; `sides_m` is the enclosure it came in, where it is not the one recommended; where
+    `searched`, its heaters and lamps are the best of a search.
     """
 
     name: str
@@ -151,6 +154,7 @@ class Guest:
     animal: dict[str, Any]
     weighings: tuple[tuple[int, float], ...] = ()
     sides_m: tuple[float, float, float] | None = None
+    searched: bool = False
 
 
 GUESTS: Final = (
@@ -175,7 +179,12 @@ GUESTS: Final = (
         ((240, 90.0), (150, 165.0), (60, 231.0)),
         (0.95, 0.5, 0.45),
     ),
-    Guest("Shingle ridge", "uromastyx", {"name": "Tansy", "sex": "male", "days": 1700, "mass_kg": 0.34, "length_m": 0.21}),
+    Guest(
+        "Shingle ridge",
+        "uromastyx",
+        {"name": "Tansy", "sex": "male", "days": 1700, "mass_kg": 0.34, "length_m": 0.21},
+        searched=True,
+    ),
     Guest("Spring gully", "fire-salamander", {"name": "Scurvy-grass", "days": 1500, "mass_kg": 0.03, "length_m": 0.18}),
 )
 # The room's own profile: what its volunteers measured and do otherwise, with the reason.
@@ -203,6 +212,17 @@ def own_profile(room: Room, keeper: Keeper) -> OwnProfile:
 _PROPOSED: dict[tuple[str, str, date], HabitatPlan] = {}
 
 
+_SEARCHED: dict[tuple[str, str, date], HabitatPlan] = {}
+
+
+def _best_rig(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
+    """The plan with the rig a search finds best; as it is where none is found."""
+    for step in rigs.search(plan, profile, today):
+        if isinstance(step, rigs.Found) and step.rigs:
+            return step.rigs[0].plan
+    return plan
+
+
 def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
     """Propose a guest's habitat and write its weighings into the log."""
     species = own_profile(room, keeper).species if guest.species == OWN_OF else guest.species
@@ -215,6 +235,10 @@ def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
         plan = propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today, guest.sides_m)
         _PROPOSED[guest.name, digest, today] = plan
     habitat = revisions.create(room, plan, keeper, clock.now())
+    if guest.searched:
+        rig = _SEARCHED.get((guest.name, digest, today)) or _best_rig(plan, profile, today)
+        _SEARCHED[guest.name, digest, today] = rig
+        habitat = revisions.save(habitat.pk, rig, habitat.version, keeper, clock.now(), "a suggested rig")
     for days, grams in guest.weighings:
         log.weighed(habitat, clock.now() - timedelta(days=days), keeper, grams / 1000)
     return habitat

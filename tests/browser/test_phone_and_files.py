@@ -94,7 +94,7 @@ def test_a_tall_cage_stands_beside_its_day(page: Page, bench: Bench) -> None:
 
 def test_a_plan_goes_out_and_comes_back_as_a_file(page: Page, bench: Bench, tmp_path: Path) -> None:
     bench("Dune table")
-    page.get_by_text("Share").click()
+    page.get_by_text("Share", exact=True).click()
     with page.expect_download() as coming:
         page.get_by_role("link", name="Plan as JSON").click()
     kept = tmp_path / coming.value.suggested_filename

@@ -1,6 +1,7 @@
 """The same equations as `husbandry.climate.day`, continuous, for scipy's integrators: written from the arrays' side."""
 
 from itertools import pairwise
+from typing import Any
 
 import numpy as np
 from scipy.integrate import solve_ivp
@@ -8,11 +9,11 @@ from scipy.integrate import solve_ivp
 from husbandry.climate import basking, network, walls
 from husbandry.climate.air import AIR_DENSITY, PRESSURE_PA, VAPOUR_RATIO, dew_point, saturation_pressure
 from husbandry.climate.case import EnclosureCase, running
-from husbandry.climate.day import DayModel, room_curve
+from husbandry.climate.day import PROBE_HEAT, PROBE_LINK, DayModel, room_curve
 from husbandry.climate.humidity import LATENT_HEAT, PER_PASCAL, wetting
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.residual import BUFFER, DAMP_WATER, DRY_BELOW
-from husbandry.climate.steady import Climate
+from husbandry.climate.steady import Climate, probe_row
 
 
 class Equations:
@@ -106,3 +107,113 @@ def timer_day(case: EnclosureCase, climate: Climate, season: str, method: str = 
         found[begin:end] = solved.y.T
         state = solved.y[:, -1]
     return found
+
+
+class Cycling(Equations):
+    """The same with the probes of on/off thermostats as small nodes of their own, behind vapour and ground water."""
+
+    def __init__(self, case: EnclosureCase, season: str) -> None:
+        super().__init__(case, season)
+        self.cycling = [index for index, heater in enumerate(case.heaters) if heater.control == "on-off"]
+        self.rows = np.array([probe_row(case, self.nodes, case.heaters[index]) for index in self.cycling])
+
+    def slope(self, seconds: float, state: np.ndarray, duty: np.ndarray) -> np.ndarray:
+        inner = state[: self.nodes.count + 2]
+        own = super().slope(seconds, inner, duty)
+        lag = PROBE_LINK * (self.rows @ inner[: self.nodes.count] - state[self.nodes.count + 2 :])
+        own[: self.nodes.count] -= self.rows.T @ lag / self.net.capacity
+        return np.concatenate([own, lag / PROBE_HEAT])
+
+    def jacobian(self, _seconds: float, state: np.ndarray, _duty: np.ndarray) -> np.ndarray:
+        """Its linear part: what implicit methods need to step far."""
+        n = self.nodes.count
+        found = np.zeros((state.size, state.size))
+        usual = walls.air_changes(self.case)
+        matrix, _room = self.net.bound(np.array([usual]), np.array([4.0]), np.array([6.0]))
+        found[:n, :n] = -(matrix[0] + PROBE_LINK * self.rows.T @ self.rows) / self.net.capacity[:, None]
+        found[:n, n + 2 :] = PROBE_LINK * self.rows.T / self.net.capacity[:, None]
+        found[n + 2 :, :n] = PROBE_LINK / PROBE_HEAT * self.rows
+        found[n + 2 :, n + 2 :] -= PROBE_LINK / PROBE_HEAT * np.eye(len(self.cycling))
+        found[n, n] = -self.per_change * usual / self.holds
+        return found
+
+
+def thermostat_day(
+    case: EnclosureCase, climate: Climate, season: str, method: str = "LSODA", tolerance: float = 1e-6
+) -> tuple[np.ndarray, np.ndarray]:
+    """Step a day of on/off thermostats, restarted at every switch; states (1440, n) and duties (1440, heaters) by the minute."""
+    equations, model = Cycling(case, season), DayModel(case, climate, season)
+    n, probes = equations.nodes.count, len(equations.cycling)
+    start = model.start_c + model.of_room[model.first_minute, :n]
+    state = np.concatenate([start, [model.start_pa, equations.full], equations.rows @ start])
+    hours = {hour for heater in case.heaters for hour in (heater.on_hour, heater.off_hour)} | {
+        case.light_on_hour,
+        case.light_off_hour,
+    }
+    edges = [*sorted({(round(hour * 60) - model.first_minute) % 1440 for hour in hours} | {0}), 1440]
+    states, duties = np.empty((1440, state.size)), np.zeros((1440, len(case.heaters)))
+    on, offset = [False] * probes, model.first_minute * 60.0
+    jac = {} if method in ("RK23", "RK45", "DOP853") else {"jac": equations.jacobian}
+    for begin, end in pairwise(edges):
+        hour = (model.first_minute + begin + 0.5) / 60 % 24
+        limit = equations.timers(hour)
+        wanted = [case.heaters[index].set_point(day=case.is_day(hour)) for index in equations.cycling]
+        now = begin * 60.0
+        while now < end * 60.0 - 1e-6:
+            duty = limit.copy()
+            for place, index in enumerate(equations.cycling):
+                on[place] = on[place] and limit[index] > 0
+                duty[index] = limit[index] if on[place] else 0.0
+
+            def edge_of(place: int, on: tuple[bool, ...] = tuple(on), wanted: tuple[float, ...] = tuple(wanted)) -> Any:
+                half = case.heaters[equations.cycling[place]].hysteresis_k / 2
+                bound = wanted[place] + (half if on[place] else -half)
+
+                def crossed(_s: float, y: np.ndarray, _duty: np.ndarray) -> float:
+                    return float(y[n + 2 + place] - bound)
+
+                crossed.terminal, crossed.direction = True, 1.0 if on[place] else -1.0  # type: ignore[attr-defined]
+                return crossed
+
+            # One that stands past its bound already turns at once.
+            turned = [
+                place
+                for place, index in enumerate(equations.cycling)
+                if limit[index] > 0 and edge_of(place)(0.0, state, duty) * edge_of(place).direction > 0
+            ]
+            if turned:
+                for place in turned:
+                    on[place] = not on[place]
+                continue
+            minutes = np.arange(int(now // 60) + 1, end + 1)
+            events = [edge_of(place) for place, index in enumerate(equations.cycling) if limit[index] > 0]
+            held = [place for place, index in enumerate(equations.cycling) if limit[index] > 0]
+            span = (offset + now, offset + end * 60.0)
+            times = offset + minutes * 60.0
+            solved = solve_ivp(
+                equations.slope,
+                span,
+                state,
+                method=method,
+                t_eval=times,
+                rtol=tolerance,
+                atol=tolerance,
+                args=(duty,),
+                events=events,
+                **jac,
+            )
+            reached = solved.t.size
+            states[minutes[:reached] - 1], duties[minutes[:reached] - 1] = solved.y.T, duty
+            if solved.status != 1:
+                state, now = solved.y[:, -1], end * 60.0
+                continue
+            which = next(place for place, found in enumerate(solved.t_events) if found.size)
+            stopped = float(solved.t_events[which][0]) - offset
+            # The minute in which it turns is partly on and partly off.
+            last = int(stopped // 60)
+            if last < 1440:
+                duties[last] = duty
+            state, now = solved.y_events[which][0].copy(), stopped
+            on[held[which]] = not on[held[which]]
+            state[n + 2 + held[which]] += 1e-9 if on[held[which]] else -1e-9
+    return states, duties

@@ -9,7 +9,7 @@ from husbandry.climate.case import BaskingSpot, EnclosureCase, MistingCase, Room
 from husbandry.climate.day import MINUTES, DayModel, course, room_curve
 from husbandry.climate.humidity import LATENT_HEAT
 from husbandry.climate.steady import settle
-from tests.core.reference import timer_day
+from tests.core.reference import thermostat_day, timer_day
 from tests.core.test_enclosures import DIMMED, GLASS, MESH, PVC, flood
 
 SWINGING = dict.fromkeys(("summer", "winter"), RoomState(23.0, 17.0, 50.0))
@@ -93,6 +93,29 @@ def test_three_thermostats_cycle_about_their_set_points() -> None:
     switches = np.abs(np.diff(day.duty, axis=0)).sum(axis=0)
     assert (switches > 10).all()
     assert set(np.unique(day.duty)) == {0.0, 1.0}
+
+
+def test_a_thermostat_day_has_the_means_duty_and_extremes_of_solve_ivp() -> None:
+    """scipy.integrate.solve_ivp (LSODA) on the same equations, restarted at every switch. Point by point it is ill-posed."""
+    swings = replace(
+        SWUNG,
+        heaters=(
+            flood(100, 0.25, 0.4, control="on-off", set_c=41.0, hysteresis_k=3.0),
+            flood(60, 0.5, 0.55, "ceramic-emitter", control="on-off", set_c=30.0, probe="warm-air", hysteresis_k=2.0),
+        ),
+    )
+    climate = settle(swings, spread=False)
+    model = DayModel(swings, climate, "winter")
+    ours = model.run().course()
+    theirs, duty = thermostat_day(swings, climate, "winter")
+    first, nodes = model.first_minute, model.nodes
+    mine = np.roll(ours.nodes, -first, axis=0)
+    lit = slice(0, 12 * 60)
+    for node in (nodes.spot, 0, nodes.air_count - 1):
+        assert mine[lit, node].mean() == pytest.approx(theirs[lit, node].mean(), abs=0.15)
+        assert mine[lit, node].max() == pytest.approx(theirs[lit, node].max(), abs=0.5)
+        assert mine[:, node].min() == pytest.approx(theirs[:, node].min(), abs=0.3)
+    assert ours.duty.mean(axis=0) == pytest.approx(duty.mean(axis=0), abs=0.03)
 
 
 def test_a_slow_thermostat_and_a_dimmer_give_the_same_day() -> None:
