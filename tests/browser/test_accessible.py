@@ -50,6 +50,8 @@ def test_every_page_of_a_keeper(
         f"/species/mine/{mine.pk}/?section=2",
         f"/habitats/{pk}/space/?nominal=glass-90&ground=5cm",
         f"/habitats/{pk}/schools/",
+        *(f"/habitats/{pk}/{page}/" for page in ("what-if", "lamp", "rig", "readings", "year", "outdoors", "compare")),
+        "/instruments/",
     ]
     pages += ["/account/", "/account/password/", "/account/people/"]
     pages += [f"/habitats/{pk}/?step={step}&season=summer" for step in STEPS]

@@ -66,7 +66,7 @@ def test_what_is_pressed_with_wet_hands_is_large_enough(phone: Page) -> None:
     ):
         for one in locator.all():
             box = one.bounding_box()
-            if box is not None:
+            if box is not None and box["height"] > 0:  # what lies folded has none
                 assert box["height"] >= 38, one.inner_text()
 
 

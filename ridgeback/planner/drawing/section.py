@@ -41,9 +41,9 @@ class Layout:
     floor: tuple[float, float]
 
 
-WIDE: Final = Layout("wide", 830, 322, (830, 152), (168, 104))
-BESIDE: Final = Layout("beside", 830, 322, (830, 152), (250, 210))
-TALL: Final = Layout("tall", 400, 586, (430, 290), (168, 150))
+WIDE: Final = Layout("wide", 830, 336, (830, 152), (168, 104))
+BESIDE: Final = Layout("beside", 830, 336, (830, 152), (250, 210))
+TALL: Final = Layout("tall", 400, 600, (430, 290), (168, 150))
 WIDE_FROM, BESIDE_FROM = 640.0, 330.0  # width of the drawing at full height
 
 
