@@ -32,7 +32,7 @@ HORIZON: Final = 15  # minutes within which a proportional thermostat brings its
 COLDEST_HOUR: Final = 5.0
 PROBE_HEAT: Final = 12.0  # J/K; with its link a lag of two minutes
 PROBE_LINK: Final = 0.1  # W/K
-PERIODIC_K: Final = 0.15  # the day repeats itself to this
+PERIODIC_K: Final = 0.2  # the day repeats itself to this
 MOST_DAYS: Final = 4
 
 
@@ -261,7 +261,9 @@ class Run:
         last = (first + days * MINUTES) % MINUTES
         self.end = model.modes.temperature @ state + model.of_room[last], model.residual.end()
         self.start_c = node_c
-        self.drift_k = float(np.abs(self.end[0] - node_c)[: model.nodes.count].max())
+        moved = np.abs(self.end[0] - node_c)[: model.nodes.count]
+        moved[model.nodes.ground_top.stop : model.nodes.ground.stop] = 0.0  # what lies deeper is felt in weeks
+        self.drift_k = float(moved.max())
 
     def onward(self) -> tuple[Floats, Moist]:
         """Return where a further day should begin to end where it began: each mode goes on by what it has left."""

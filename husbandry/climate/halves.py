@@ -17,7 +17,7 @@ AGREED: Final = 0.002
 class Halves:
     """Day and night of every batch element: rises (b, n, heaters), temperatures without heat (b, n), limits and wishes.
 
-    `mix_day` and `mix_night` (b, n, n) take the settled day and night to the end of the light and of the dark.
+    `mix` (seasons, n, n) each take the settled day and night to the end of the light and of the dark.
     """
 
     rows: Floats
@@ -29,26 +29,31 @@ class Halves:
     wanted: tuple[Floats, Floats]
     mix: tuple[Floats, Floats]
 
+    def _of_seasons(self, values: Floats) -> Floats:
+        """Values (b, …) as (seasons, each, …): a season's batch elements stand together and share its mixture."""
+        seasons = len(self.mix[0])
+        return values.reshape(seasons, len(values) // seasons, *values.shape[1:])
+
     def ends(self, duties: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
         """Temperatures (b, n) at the end of the light and of the dark."""
         day, night = (
             base + (rise @ duty[:, :, None])[:, :, 0] for base, rise, duty in zip(self.base, self.rise, duties, strict=True)
         )
-        apart = (day - night)[:, :, None]
-        return night + (self.mix[0] @ apart)[:, :, 0], day - (self.mix[1] @ apart)[:, :, 0]
+        apart = self._of_seasons(day - night)
+        gone = [(apart @ mix.transpose(0, 2, 1)).reshape(day.shape) for mix in self.mix]
+        return night + gone[0], day - gone[1]
 
     def read(self, rows: Floats) -> tuple["Readings", "Readings"]:
         """What `rows` (k, n) read at the end of the light and of the dark, as straight lines in the duties of both."""
-        own = [rows @ mix for mix in self.mix]
+        own = [rows @ mix for mix in self.mix]  # (seasons, k, n)
         other = [rows - part for part in own]
-        found = [
-            Readings(
-                (own[half] @ self.base[half][:, :, None] + other[half] @ self.base[1 - half][:, :, None])[:, :, 0],
-                own[half] @ self.rise[half],
-                other[half] @ self.rise[1 - half],
-            )
-            for half in (0, 1)
-        ]
+        bases, rises = [self._of_seasons(part) for part in self.base], [self._of_seasons(part) for part in self.rise]
+        count, places = len(self.base[0]), len(rows)
+        found = []
+        for half in (0, 1):
+            still = bases[half] @ own[half].transpose(0, 2, 1) + bases[1 - half] @ other[half].transpose(0, 2, 1)
+            gains = [part[:, None] @ rises[which] for part, which in ((own[half], half), (other[half], 1 - half))]
+            found.append(Readings(still.reshape(count, places), *(gain.reshape(count, places, -1) for gain in gains)))
         return found[0], found[1]
 
     def probes(self) -> tuple["Readings", "Readings"]:
@@ -59,9 +64,9 @@ class Halves:
             reading.own[:, places, places] += self.direct
         return found
 
-    def duties(self, first: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
+    def duties(self, first: tuple[Floats, Floats], turns: int = TURNS) -> tuple[Floats, Floats]:
         """Mean duties (b, heaters) by day and by night at which every probe reads what is wanted, or the heater's limit."""
-        return contented(self.probes(), self.most, self.wanted, self.held, first) if self.held else self.most
+        return contented(self.probes(), self.most, self.wanted, self.held, first, turns) if self.held else self.most
 
 
 @dataclass(frozen=True)
@@ -83,10 +88,12 @@ def contented(
     wanted: tuple[Floats, Floats],
     held: list[int],
     first: tuple[Floats, Floats],
+    turns: int = TURNS,
 ) -> tuple[Floats, Floats]:
     """Return duties (b, heaters) by day and by night at which each probe reads what is `wanted`, or its heater's limit `most`.
 
-    `held` are the heaters on thermostats; `first` where to begin. Each makes up in turn what its probe misses.
+    `held` are the heaters on thermostats; `first` where to begin. Each makes up in turn what its probe misses, at
+    most `turns` times.
     """
     count = most[0].shape[1]
     idle = [index for index in range(count) if index not in held]
@@ -103,13 +110,19 @@ def contented(
         found.append(np.ascontiguousarray(first[half][:, held].T))
     limit = [np.ascontiguousarray(part[:, held].T) for part in most]
     diagonal = [np.where(np.abs(gain) < 1e-6, 1e-6, gain) for gain in (part.diagonal().T for part in own)]
-    places = range(len(held))
-    for _ in range(TURNS):
+    # A heater whose timer is off in a half has nothing to find there.
+    working = [[index for index in range(len(held)) if limit[half][index].any()] for half in (0, 1)]
+    for half in (0, 1):
+        found[half][[index for index in range(len(held)) if index not in working[half]]] = 0.0
+    for _ in range(turns):
         moved = 0.0
         for half in (0, 1):
+            places = working[half]
+            if not places:
+                continue
             missing = lacking[half] - (other[half] * found[1 - half]).sum(axis=1)
             before = found[half].copy()
-            for _ in range(1 if len(held) == 1 else SWEEPS):
+            for _ in range(1 if len(places) == 1 else SWEEPS):
                 for index in places:
                     left = missing[index]
                     for more in places:
@@ -117,7 +130,7 @@ def contented(
                             left = left - own[half][index, more] * found[half][more]
                     found[half][index] = np.minimum(np.maximum(left / diagonal[half][index], 0.0), limit[half][index])
             moved = max(moved, float(np.abs(found[half] - before).max()))
-        if moved < AGREED:
+        if moved < AGREED or (not (working[0] and working[1]) and max(map(len, working)) == 1):
             break
     whole = []
     for half in (0, 1):

@@ -20,7 +20,7 @@ from husbandry.climate import basking, heaters, humidity, network, spread, walls
 from husbandry.climate.air import relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, HeaterCase, running
 from husbandry.climate.contact import mat_contact
-from husbandry.climate.halves import Halves, Readings, contented, mixtures
+from husbandry.climate.halves import TURNS, Halves, Readings, contented, mixtures
 from husbandry.climate.nodes import ZONES, Nodes, zone_at
 from husbandry.climate.parameters import Variation
 
@@ -30,6 +30,7 @@ MOMENTS: Final = ("day", "night")
 ROUNDS: Final = 4  # of air changes, the surface's losses and latent heat; each halves what is left and better
 ROUNDS_NEAR: Final = 2
 LEAST_BEYOND_PA: Final = 5.0
+FEW_TURNS: Final = 3
 STILL_K: Final = 0.03  # a round that moves no node by more is the last
 MIXED_ANEW: Final = (0, 2)
 
@@ -197,7 +198,8 @@ class Settling:
             duty = (first[: self.batch], first[self.batch :])
             self.mixes = near.mixes
         diagonal = np.arange(net.nodes.count)
-        for turn in range(ROUNDS if near is None else ROUNDS_NEAR):
+        rounds = ROUNDS if near is None else ROUNDS_NEAR
+        for turn in range(rounds):
             matrix, room = net.bound(self.air_changes, film, radiation)
             forced = room * self.room_c[:, None] - latent + slope * self.node_c
             matrix[:, diagonal, diagonal] += slope
@@ -206,7 +208,8 @@ class Settling:
             if turn in MIXED_ANEW and near is None:
                 self.mixes = self._mixes(matrix)
             self.halves = self._halves(base, rise)
-            duty = self.halves.duties(duty)
+            # What follows moves them again: only the last round goes to the end.
+            duty = self.halves.duties(duty, TURNS if turn == rounds - 1 else FEW_TURNS)
             ends = np.concatenate(self.halves.ends(duty))
             still = turn > 0 and float(np.abs(ends - self.node_c).max()) < STILL_K
             self.node_c = ends
@@ -236,8 +239,7 @@ class Settling:
         def halved(values: Floats) -> tuple[Floats, Floats]:
             return values[: self.batch], values[self.batch :]
 
-        mix = np.repeat(self.mixes[0], self.varied, axis=0), np.repeat(self.mixes[1], self.varied, axis=0)
-        return Halves(self.rows, held, self.direct, halved(base), halved(rise), halved(self.most), halved(self.wanted), mix)
+        return Halves(self.rows, held, self.direct, halved(base), halved(rise), halved(self.most), halved(self.wanted), self.mixes)
 
     def _draught(self) -> Floats:
         return draught(self.node_c[:, self.network.nodes.air].mean(axis=1) - self.room_c)
