@@ -10,26 +10,29 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 
 TARGET = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+LAYERS = ("heat", "uv", "moisture")
 DESK, PHONE = (1280, 800), (390, 844)
-# file name -> habitat's name ("" for none), address after it, window
+# file name -> habitat's name ("" for none), address after it, window; on the bench, the layers that are to be shown
 PICTURES = {
     "habitats": ("", "/habitats/", DESK),
     "new-habitat": ("", "/habitats/new/", DESK),
     "species": ("", "/species/", DESK),
     "species-sheet": ("", "/species/leopard-gecko/", DESK),
-    "compare": ("", "/species/compare/?a=ridge-tailed-monitor&b=leopard-tortoise", DESK),
     "own-profile": ("", "/species/mine/1/?section=2", DESK),
     "space": ("Saltern box", "space/", DESK),
     "schools": ("Mudflat shelf", "schools/", DESK),
     "plan-water": ("Tideline tank", "?step=moisture&season=summer", DESK),
     "plan-animal": ("Dune table", "?step=animal&season=winter", DESK),
-    "plan-heat": ("Mudflat shelf", "?step=heat&season=winter", DESK),
+    "plan-heat": ("Mudflat shelf", "?step=heat&season=winter", DESK, "heat"),
+    "plan-moisture": ("Reed column", "?step=moisture&season=winter", DESK, "moisture"),
+    "what-if": ("Tideline tank", "what-if/?case=heat_wave", DESK),
+    "rig": ("Shingle ridge", "rig/?now=yes", DESK),
+    "readings": ("Dune table", "readings/", DESK),
     "plan-mistake": ("Driftwood long box", "?step=heat&season=summer", DESK),
-    "plan-light": ("Dune table", "?step=light&season=summer", DESK),
+    "plan-light": ("Dune table", "?step=light&season=summer", DESK, "uv"),
     "plan-food": ("Mudflat shelf", "?step=food", DESK),
     "feeding": ("Mudflat shelf", "feeding/", DESK),
     "phone-plan": ("Dune table", "?step=heat&season=winter", PHONE),
-    "phone-habitats": ("", "/habitats/", PHONE),
 }
 
 
@@ -45,10 +48,14 @@ def main() -> None:
         page.keyboard.press("Enter")
         page.wait_for_url("**/habitats/")
         homes = {link.inner_text(): link.get_attribute("href") for link in page.locator(".habitat h3 a").all()}
-        for name, (habitat, rest, size) in PICTURES.items():
+        for name, (habitat, rest, size, *layers) in PICTURES.items():
             page.set_viewport_size({"width": size[0], "height": size[1]})
             page.goto(address + (f"{homes[habitat]}{rest}" if habitat else rest))
             page.wait_for_timeout(300)
+            for layer in LAYERS if layers else ():
+                button = page.locator(f".layer.{layer}")
+                if (button.get_attribute("aria-pressed") == "true") != (layer in layers):
+                    button.click()
             page.screenshot(path=TARGET / f"{name}.png")
             print(name)
         browser.close()

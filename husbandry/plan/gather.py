@@ -95,6 +95,7 @@ def facts(
         misting_g=plan.misting.grams_per_day,
         room_at_cool_end=_room_at_cool_end(plan, climate),
         room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
+        room_night_c={"summer": plan.room.summer.night_c, "winter": plan.room.winter.night_c},
         hides_wanted=tuple(hide.value for hide in hides),
         hides=len(plan.hides),
         humid_hides=sum(hide.humid for hide in plan.hides),

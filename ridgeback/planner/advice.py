@@ -83,7 +83,7 @@ REMEDIES = {
     "heat.hang_at": _("Hang it at %(height)s above the floor"),
     "heat.stronger_lamp": _("Use a stronger lamp than %(watts)s, or a narrower beam."),
     "heat.weaker_lamp": _("Use a weaker lamp than %(watts)s."),
-    "heat.cool_the_room": _("The room itself is too warm: cool or air the room at that time."),
+    "heat.cool_the_room": _("The room itself is too warm: at %(room)s or less at that time it would hold."),
     "heat.move_warm_air_up": _("More watts or less loss: cover part of a mesh lid, or insulate."),
     "heat.move_warm_air_down": _("Fewer watts, or more air through the lid."),
     "heat.move_cool_air_up": _("Insulate, or warm the room."),

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from ridgeback.planner import outside, pages, reading_pages, solve_pages, views, yearly
+from ridgeback.planner import outside, pages, reading_pages, solve_pages, views, weekly, yearly
 
 app_name = "planner"
 urlpatterns = [
@@ -23,6 +23,8 @@ urlpatterns = [
     path("habitats/<int:pk>/readings/forget/", reading_pages.forget, name="forget-reading"),
     path("habitats/<int:pk>/readings/learn/", reading_pages.learn, name="learn"),
     path("habitats/<int:pk>/outdoors/", outside.outdoors, name="outdoors"),
+    path("habitats/<int:pk>/week/", weekly.of_habitat, name="week"),
+    path("habitats/<int:pk>/week/take/", weekly.take, name="take-mistings"),
     path("habitats/<int:pk>/year/", yearly.year, name="year"),
     path("habitats/<int:pk>/hours.json", pages.hours, name="hours"),
     path("habitats/<int:pk>/space/", pages.space, name="space"),

@@ -50,7 +50,7 @@ def test_every_page_of_a_keeper(
         f"/species/mine/{mine.pk}/?section=2",
         f"/habitats/{pk}/space/?nominal=glass-90&ground=5cm",
         f"/habitats/{pk}/schools/",
-        *(f"/habitats/{pk}/{page}/" for page in ("what-if", "lamp", "rig", "readings", "year", "outdoors", "compare")),
+        *(f"/habitats/{pk}/{page}/" for page in ("what-if", "lamp", "rig", "week", "readings", "year", "outdoors", "compare")),
         "/instruments/",
     ]
     pages += ["/account/", "/account/password/", "/account/people/"]

@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from husbandry.assessment import Finding, Remedy, Severity
+from husbandry.assessment import Finding, Measure, Remedy, Severity, Verdict
 from husbandry.plan.assess import assess
 from husbandry.plan.edit import apply
 from husbandry.plan.reading import read_data
@@ -86,7 +86,13 @@ def test_nothing_is_promised_that_no_heater_of_the_trade_can_do() -> None:
 
 
 def test_a_hot_room_is_not_mended_by_turning_lamps() -> None:
-    assert remedy("heat.cool_air_hot", room__summer__day_c=33.0).code == "heat.cool_the_room"
+    """It says how cool the room must be; there the cool end holds."""
+    found = remedy("heat.cool_air_hot", room__summer__day_c=33.0)
+    assert found.code == "heat.cool_the_room"
+    cooler = found.parameters["room"]
+    assert isinstance(cooler, Measure)
+    after = assessed(room__summer__day_c=cooler.value).quantity("cool_air", "summer", "day")
+    assert after.verdict in (Verdict.INSIDE, Verdict.NEAR)
 
 
 def test_a_lamp_without_thermostat_gets_the_kind_that_suits_it() -> None:

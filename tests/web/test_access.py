@@ -21,7 +21,7 @@ POST_ONLY = {
     "planner:save", "planner:preview", "planner:move", "planner:part", "planner:remedy", "planner:undo", "planner:redo",
     "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link", "planner:prices", "planner:take-size",
     "planner:take-school", "planner:take-book", "planner:take-lamp", "planner:take-rig", "planner:forget-reading",
-    "planner:learn", "daybook:correct-instrument", "book:take-in", "book:copy", "book:delete",
+    "planner:learn", "daybook:correct-instrument", "planner:take-mistings", "book:take-in", "book:copy", "book:delete",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 

@@ -338,3 +338,16 @@ def test_two_states_side_by_side_show_what_differs(client: Client, habitat: Habi
     assert page.count('id="scene"') == 0
     assert "UV index at the back" in page
     assert "Floor length" not in page
+
+
+def test_a_week_of_water_offers_mistings_and_takes_them(client: Client, make_habitat: Callable[..., Habitat]) -> None:
+    made = make_habitat(room__winter__humidity_percent=28.0, ground__damp=False)
+    url = reverse("planner:week", args=[made.pk])
+    page = client.get(url, {"season": "winter"}).content.decode()
+    assert "Mist so" in page
+    assert "%(" not in page
+    given = {"season": "winter", "version": made.version}
+    assert client.post(reverse("planner:take-mistings", args=[made.pk]), given).status_code == 302
+    after = mapping.plan_of(Habitat.objects.get(pk=made.pk))
+    assert after.misting.times
+    assert "are misted in the week" in client.get(url, {"season": "winter"}).content.decode()

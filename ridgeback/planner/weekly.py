@@ -1,0 +1,122 @@
+"""The page of a week of water: humidity hour by hour, the ground drying, and the mistings that would hold the band."""
+
+from typing import Any
+
+import numpy as np
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from husbandry.assessment import Change, Measure
+from husbandry.plan.casing import body_of
+from husbandry.plan.document import HabitatPlan, hours_of
+from husbandry.plan.edit import apply
+from husbandry.plan.reading import read_data
+from husbandry.plan.week import DAYS, Mistings, Week, mistings, week
+from husbandry.species.leaves import choose
+from husbandry.species.stage import Stage
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.planner import mapping, revisions, wording
+from ridgeback.planner.bench import View
+from ridgeback.planner.drawing import plain
+from ridgeback.planner.views import version_of
+from ridgeback.rooms.access import habitat_or_404, keeper_of
+
+WIDTH, HEIGHT = 1040.0, 240.0
+LEFT, RIGHT, TOP, BOTTOM = 44.0, 74.0, 10.0, 24.0
+
+
+def strip(found: Week, plan: HabitatPlan, stage: Stage) -> dict[str, Any]:
+    """The week as coordinates: both ends' humidity over the band by day, the ground's water, mistings and nights."""
+    hours = 24 * DAYS
+
+    def x(hour: float) -> float:
+        return LEFT + (WIDTH - LEFT - RIGHT) * hour / hours
+
+    def y(percent: float) -> float:
+        return HEIGHT - BOTTOM - (HEIGHT - TOP - BOTTOM) * percent / 100
+
+    def path(values: Any) -> str:
+        return "M" + "L".join(f"{x(hour + 1):.1f},{y(float(value)):.1f}" for hour, value in enumerate(values))
+
+    lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    band = choose(stage.moisture.day_percent, plan.schools)
+    on = hours_of(plan.daylight.on)
+    times = [(hours_of(item.at) - on) % 24 for item in plan.misting.times]
+    drawn = {
+        "width": WIDTH,
+        "height": HEIGHT,
+        "cool": path(found.cool_humidity),
+        "warm": path(found.warm_humidity),
+        "ground": path(np.repeat([100 * share for share in (1.0, *found.ground_share)], 24)[: 24 * DAYS]) if found.holds_kg else "",
+        "lit": [{"x": x(24 * day), "w": x(24 * day + lit) - x(24 * day)} for day in range(DAYS)],
+        "band": {"y": y(band.high if band.high is not None else 100.0), "end": y(band.low if band.low is not None else 0.0)},
+        "mistings": [{"x": x(24 * day + hour)} for day in range(DAYS) for hour in times],
+        "days": [{"x": x(24 * day), "text": _("day %(n)s") % {"n": day + 1}} for day in range(DAYS)],
+        "ticks": [{"y": y(value), "text": f"{value} %"} for value in (0, 25, 50, 75, 100)],
+        "left": LEFT,
+        "right": WIDTH - RIGHT,
+        "span": WIDTH - LEFT - RIGHT,
+        "floor": HEIGHT - BOTTOM,
+        "ends": {"cool": y(float(found.cool_humidity[-1])), "warm": y(float(found.warm_humidity[-1]))},
+    }
+    return dict(plain(drawn))
+
+
+def times_of(found: Mistings) -> list[dict[str, Any]]:
+    """The offered mistings as the plan keeps them, on whole five minutes."""
+    return [{"at": _at(hour), "grams": found.grams} for hour in found.hours]
+
+
+def _at(hour: float) -> str:
+    minutes = round(hour * 12) * 5 % 1440
+    return f"{minutes // 60:02d}:{minutes % 60:02d}"
+
+
+@require_GET
+def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
+    """A week from freshly watered ground on, and the mistings that would hold the band."""
+    habitat, units, view = habitat_or_404(request, pk), units_of(request.user), View.of(request.GET)
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    stage = body_of(plan, profile, clock.today()).decision.stage
+    found, offered = week(plan, view.season), mistings(plan, stage, view.season)
+    context = {
+        "habitat": habitat,
+        "plan": plan,
+        "profile": profile,
+        "season": view.season,
+        "seasons": wording.SEASONS.items(),
+        "season_word": wording.SEASONS[view.season],
+        "strip": strip(found, plan, stage),
+        "half_dry_day": found.half_dry_day,
+        "holds": units.say(Measure(found.holds_kg, "kg")) if found.holds_kg else "",
+        "misted": units.say(Measure(found.misted_kg, "kg")),
+        "low": round(float(found.cool_humidity.min())),
+        "high": round(float(found.cool_humidity.max())),
+        "offered": None
+        if offered is None
+        else {
+            "times": ", ".join(item["at"] for item in times_of(offered)),
+            "grams": f"{offered.grams:g}",
+            "share": round(100 * offered.share),
+        },
+    }
+    return render(request, "planner/week.html", context)
+
+
+@require_POST
+def take(request: HttpRequest, pk: int) -> HttpResponse:
+    """Mist at the offered times. They are worked out again here."""
+    habitat, view = habitat_or_404(request, pk), View.of(request.POST)
+    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    offered = mistings(plan, body_of(plan, profile, clock.today()).decision.stage, view.season)
+    if offered is not None:
+        change = Change("misting", {"grams_per_day": 0.0, "times": times_of(offered), "fogger_g_per_hour": 0.0})
+        try:
+            made = read_data(apply(plan.model_dump(mode="json"), (change,)))
+            revisions.save(pk, made, version_of(request), keeper_of(request), clock.now(), _("misting at set times"))
+        except revisions.StaleEditError:
+            pass  # the page shows the plan as it stands now
+    return redirect("planner:week", pk=pk)
