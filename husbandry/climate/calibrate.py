@@ -13,7 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.case import EnclosureCase, RoomState
-from husbandry.climate.day import MINUTES, DayCourse, course
+from husbandry.climate.day import course
+from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.humidity import humid_hide
 from husbandry.climate.nodes import nodes_of
 from husbandry.climate.parameters import PARAMETERS, Belief, variation

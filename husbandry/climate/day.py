@@ -15,98 +15,24 @@ from numpy.typing import NDArray
 
 from husbandry.climate import network
 from husbandry.climate.air import relative_humidity
-from husbandry.climate.case import EnclosureCase, RoomState, running
+from husbandry.climate.case import EnclosureCase, running
+from husbandry.climate.daycourse import MINUTES, DayCourse, harmonics, room_curve
+from husbandry.climate.modes import LONGEST, Modes
 from husbandry.climate.nodes import ZONES
 from husbandry.climate.parameters import Variation
-from husbandry.climate.residual import Moist, Residual, Water
+from husbandry.climate.residual import Moist, Residual
 from husbandry.climate.steady import Climate, direct_rises, probe_row, warm_side_x
 
 Floats = NDArray[np.float64]
 
-MINUTES: Final = 24 * 60
-LONGEST: Final = 30  # minutes the correction is held at most
 STILL_K: Final = 0.1  # a correction that moves its node by less than this is held twice as long
 AFTER_SWITCH: Final = (1, 1, 2, 3, 5, 5, 10, 10, 10)  # and this long after a timer has switched
 AGREED: Final = 1e-3  # between thermostats that disturb one another, of a duty
 HORIZON: Final = 15  # minutes within which a proportional thermostat brings its probe to the set point
-COLDEST_HOUR: Final = 5.0
 PROBE_HEAT: Final = 12.0  # J/K; with its link a lag of two minutes
 PROBE_LINK: Final = 0.1  # W/K
 PERIODIC_K: Final = 0.2  # the day repeats itself to this
 MOST_DAYS: Final = 4
-
-
-def room_curve(room: RoomState, hours: Floats) -> Floats:
-    """Return the room's °C at `hours`: the keeper's hourly means joined by harmonics, or a cosine coldest at five."""
-    if not room.curve_c:
-        swing = 0.5 - 0.5 * np.cos(2 * np.pi * (hours - COLDEST_HOUR) / 24)
-        return np.asarray(room.night_c + (room.day_c - room.night_c) * swing)
-    return np.asarray(sum((part * np.exp(2j * np.pi * k * hours / 24)).real for k, part in enumerate(_harmonics(room))))
-
-
-def _harmonics(room: RoomState) -> NDArray[np.complex128]:
-    """Complex amplitudes of the room's curve by whole cycles a day; the hourly means stand at the half hours."""
-    if not room.curve_c:
-        mean, half = (room.day_c + room.night_c) / 2, (room.day_c - room.night_c) / 2
-        return np.array([mean, -half * np.exp(-2j * np.pi * COLDEST_HOUR / 24)])
-    parts = np.fft.rfft(np.array(room.curve_c)) / 24
-    parts[1:-1] *= 2
-    return np.asarray(parts * np.exp(-2j * np.pi * np.arange(parts.size) * 0.5 / 24))
-
-
-@dataclass(frozen=True)
-class DayCourse:
-    """One season's day; arrays of shape (1440,) at the end of each minute of the clock, first at 00:01. °C, %, W.
-
-    `duty` (1440, heaters); `nodes` (1440, n) in °C; `condensing` tells when some skin is wet. `kwh` electrical by heater.
-    `water` is what moved in this day, and what lies in ground and film at its end.
-    """
-
-    hours: Floats
-    room: Floats
-    basking_surface: Floats
-    warm_air: Floats
-    cool_air: Floats
-    hottest_air: Floats
-    vapour_pa: Floats
-    warm_humidity: Floats
-    cool_humidity: Floats
-    condensing: NDArray[np.bool_]
-    duty: Floats
-    nodes: Floats
-    kwh_each: tuple[float, ...]
-    water: Water
-    lit: NDArray[np.bool_]
-
-    @property
-    def kwh(self) -> float:
-        """Electrical energy of the whole day in kWh."""
-        return sum(self.kwh_each)
-
-
-@dataclass(frozen=True)
-class Modes:
-    """The linear system in its modes: `temperature` (n, modes) back to °C, `forcing` (modes, n) from W at the nodes."""
-
-    rates: Floats
-    temperature: Floats
-    forcing: Floats
-    decay: Floats
-    grown: Floats
-
-    @classmethod
-    def of(cls, matrix: Floats, capacity: Floats) -> "Modes":
-        """Decompose; `decay` and `grown` (LONGEST + 1, modes) take a state and a constant forcing 0…LONGEST minutes on."""
-        scale = 1 / np.sqrt(capacity)
-        rates, vectors = np.linalg.eigh(matrix * scale[:, None] * scale[None, :])
-        rates = np.maximum(rates, 1e-12)
-        seconds = 60.0 * np.arange(LONGEST + 1)[:, None]
-        decay = np.exp(-rates * seconds)
-        return cls(rates, scale[:, None] * vectors, (vectors * scale[:, None]).T, decay, (1 - decay) / rates)
-
-    def at(self, state: Floats, capacity: Floats) -> Floats:
-        """Return the modal amplitudes of node temperatures."""
-        return np.asarray(self.forcing @ (capacity * state))
 
 
 class DayModel:
@@ -167,7 +93,7 @@ class DayModel:
         """Node temperatures through the day with the room alone, (1440, n + probes), by its harmonics."""
         minutes = np.arange(MINUTES)
         modal = self.modes.forcing @ self.to_room
-        parts = _harmonics(self.room)
+        parts = harmonics(self.room)
         total = np.full((MINUTES, self.capacity.size), float(parts[0].real) + self.room_shift)
         for k, part in enumerate(parts[1:], start=1):
             omega = 2 * np.pi * k / 86_400

@@ -6,7 +6,7 @@ from numpy.typing import NDArray
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.day import DayCourse
+from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.residual import DRY_BELOW, ground_holds
 from husbandry.climate.steady import Climate
 from husbandry.plan.casing import glowing, inside_watts

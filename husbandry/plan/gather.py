@@ -1,26 +1,23 @@
 """Gathers the facts the review looks at."""
 
-from bisect import bisect_left
-from dataclasses import replace
 from datetime import date, time
 from typing import Any
 
 from husbandry.assessment import Quantity
 from husbandry.climate.air import moved_humidity, saturation_pressure
-from husbandry.climate.case import EnclosureCase, HeaterCase
+from husbandry.climate.case import EnclosureCase
 from husbandry.climate.hang import CLOSEST_M
 from husbandry.climate.heaters import HEATERS, HOLDERS
-from husbandry.climate.steady import Climate, settle, warm_side_x
+from husbandry.climate.steady import Climate, warm_side_x
 from husbandry.light.ultraviolet import LAMPS
-from husbandry.plan.casing import Body, enclosure_case, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, Heater, TubeKind, UvLamp, basking_top_m
+from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
+from husbandry.plan.document import HabitatPlan, Heater, TubeKind, UvLamp, basking_top_m
+from husbandry.plan.moreheat import dark_watts, new_heater_places, night_hold_c, rooms_wanted
 from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
 from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
 from husbandry.plan.sunlight import height_for_middle, index_at_back, wanted_index
 from husbandry.plan.warmth import main_heater
 from husbandry.review.facts import Company, Facts, Figures, HeaterFacts, UvFacts, Water
-from husbandry.review.judged import OFF, below
-from husbandry.review.warmth import STRENGTHS_W, dark_kind
 from husbandry.space.furniture import free_place
 from husbandry.space.sizing import SIDES, Need, sides_for
 from husbandry.species.leaves import choose
@@ -31,14 +28,9 @@ from husbandry.species.stages import DAYS_PER_MONTH, expected_mass_kg
 NEEDED_FROM_INDEX = 1.0
 FLAT_OUT = 0.97
 LOOK_AHEAD_DAYS = 180.0
-HELD_ABOVE_K = 0.5  # the cool end over its night low
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
-SOUNDED = 2  # of the usual strengths, the one whose effect is worked out first
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
 MISTING_INTO_BAND = 0.25  # how far from the least towards the most: enough, and no wetter than need be
-NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.35, 0.75, 0.9, 0.6)}
-TALL_SHARES = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
-NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
 
 
 def clock(moment: time) -> str:
@@ -63,7 +55,7 @@ def facts(
     ground = choose(stage.ground.depth_cm, plan.schools)
     night = choose(stage.heat.night_c, plan.schools)
     minimum, _recommended = enclosure_needs(plan, profile, stage, body.length_m)
-    dark = _dark_watts(plan, stage, case, quantities)
+    dark = dark_watts(plan, stage, case, quantities)
     hides = profile.hides_of(stage)
     wants_humid = any("humid" in hide.value or "damp" in hide.value for hide in hides)
     hides_short = len(plan.hides) < len(hides) or (wants_humid and not any(hide.humid for hide in plan.hides))
@@ -78,7 +70,7 @@ def facts(
         new_heater_places=new_heater_places(plan),
         dark_watts={moment: watts for moment, (watts, _share) in dark.items()},
         dark_share={moment: share for moment, (_watts, share) in dark.items()},
-        night_hold_c=_night_hold_c(plan, stage, case, quantities),
+        night_hold_c=night_hold_c(plan, stage, case, quantities),
         ground_top_m=plan.ground.depth_m,
         water_middle_c=_water_middle_c(plan, stage),
         warm_air_middle_c=choose(stage.heat.warm_air_c, plan.schools).middle,
@@ -95,7 +87,7 @@ def facts(
         misting_g=plan.misting.grams_per_day,
         room_at_cool_end=_room_at_cool_end(plan, climate),
         room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
-        room_night_c={"summer": plan.room.summer.night_c, "winter": plan.room.winter.night_c},
+        rooms_wanted=rooms_wanted(case, quantities),
         hides_wanted=tuple(hide.value for hide in hides),
         hides=len(plan.hides),
         humid_hides=sum(hide.humid for hide in plan.hides),
@@ -178,27 +170,6 @@ def _water_middle_c(plan: HabitatPlan, stage: Stage) -> float | None:
     return choose(rule.temperature_c, plan.schools).middle if rule is not None and rule.temperature_c is not None else None
 
 
-def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
-    """A place for a further dark heater: near a solid lid, on a mesh, or well above an open table.
-
-    The first stands off the warm end; by day the next go along from it, by night to the cool end.
-    """
-    box = plan.enclosure
-    limit = box.height_m if box.lid == "solid" else box.height_m + ABOVE_LID_M
-    usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
-    warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
-    dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
-    found = {}
-    tall = enclosure_case(plan).levels > 1
-    for moment, shares in NEW_HEATER_PLACES.items():
-        share = shares[min(dark, len(shares) - 1)]
-        x_m = round((share if warm_left else 1 - share) * box.length_m, 2)
-        # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
-        wanted = TALL_SHARES[moment] * box.height_m if tall else usual
-        found[moment] = x_m, round(min(max(wanted, basking_top_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
-    return found
-
-
 def _hide_length_m(profile: Profile, body: Body) -> float:
     length_m = body.length_m or profile.body.adult_length_cm.middle / 100
     return max(0.1, 0.2 * length_m if profile.body.form == "snake" else 1.4 * length_m)
@@ -258,79 +229,6 @@ def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate) -> float
     if least > MOST_MISTING_G or grams < 0.0:
         return None
     return float(round(grams / MISTING_STEP_G) * MISTING_STEP_G)
-
-
-def _dark_watts(
-    plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]
-) -> dict[str, tuple[float, float]]:
-    """The weakest usual dark heater that holds the night low, or the warm end by day, in a winter room.
-
-    Worked out only where one is short; the strongest where none suffices. Watts, and the share of what is missing that they bring.
-    """
-    found: dict[str, tuple[float, float]] = {}
-    places = new_heater_places(plan)
-    night = choose(stage.heat.night_c, plan.schools)
-    wanted = {
-        "night": ("cool_air", night.low if night.low is not None else night.middle),
-        "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
-    }
-    tried: dict[tuple[float, float], Climate] = {}
-
-    def reached_c(watts: float, moment: str) -> float:
-        x_m, height_m = places[moment]
-        if (watts, x_m) not in tried:
-            kind = dark_kind(watts)
-            added = HeaterCase(kind, watts, x_m, height_m, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
-            tried[watts, x_m] = settle(replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",))
-        return tried[watts, x_m].settled["winter", moment].predictions[wanted[moment][0]].value
-
-    for moment, (key, target_c) in wanted.items():
-        if not _short(quantities, key, moment):
-            continue
-        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.moment == moment), default=target_c)
-        missing_k = max(target_c - now_c, 0.1)
-        # Nearly straight in the watts: from one answer the next guess, until the size below falls short.
-        place = SOUNDED
-        for _ in STRENGTHS_W:
-            got_k = reached_c(STRENGTHS_W[place], moment) - now_c
-            guess_w = STRENGTHS_W[place] * missing_k / max(got_k, 0.01)
-            better = min(bisect_left(STRENGTHS_W, guess_w), len(STRENGTHS_W) - 1)
-            if got_k < missing_k:
-                better = max(better, min(place + 1, len(STRENGTHS_W) - 1))
-            if better == place or (better > place and got_k >= missing_k):
-                break
-            if better < place and (STRENGTHS_W[better], places[moment][0]) in tried:
-                break
-            place = better
-        watts = STRENGTHS_W[place]
-        found[moment] = watts, (reached_c(watts, moment) - now_c) / missing_k
-    return found
-
-
-def _short(quantities: tuple[Quantity, ...], key: str, moment: str) -> bool:
-    """Tell whether a rule will find this air too cold in either season."""
-    return any(item.key == key and item.moment == moment and item.verdict in OFF and below(item) for item in quantities)
-
-
-def _night_hold_c(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]) -> float | None:
-    """What the first dark heater's own probe reads in a winter night while the cool end is held just above its least."""
-    night = choose(stage.heat.night_c, plan.schools)
-    index = next((place for place, heater in enumerate(plan.heaters) if not HEATERS[heater.kind].light), None)
-    if not _short(quantities, "cool_air", "night") or index is None or plan.heaters[index].thermostat.kind == "none":
-        return None
-    held = replace(
-        case.heaters[index],
-        on_hour=0.0,
-        off_hour=0.0,
-        night_set_c=None,
-        set_c=(night.low or 0.0) + HELD_ABOVE_K,
-        probe="cool-air",
-    )
-    heaters = (*case.heaters[:index], held, *case.heaters[index + 1 :])
-    found = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",)).settled["winter", "night"]
-    probe = plan.heaters[index].thermostat.probe
-    read_c = found.predictions[probe.replace("-", "_")].value
-    return round(read_c if probe == "basking-surface" or night.high is None else min(read_c, night.high), 1)
 
 
 def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantities: tuple[Quantity, ...]) -> tuple[HeaterFacts, ...]:

@@ -9,8 +9,9 @@ from husbandry.climate.hang import height_for
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.assess import assess
 from husbandry.plan.casing import enclosure_case, highest_m
-from husbandry.plan.document import HabitatPlan, check_places
+from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply
+from husbandry.plan.places import check_places
 from husbandry.plan.rigs import LAMPS
 from husbandry.plan.warmth import main_heater
 from husbandry.review.judged import BAD, OFF

@@ -12,8 +12,9 @@ from husbandry.climate.steady import settle
 from husbandry.plan import warmth
 from husbandry.plan.assess import assess
 from husbandry.plan.casing import Body, body_of, enclosure_case, highest_m, spot_x_m
-from husbandry.plan.document import ABOVE_LID_M, Animal, HabitatPlan, RoomClimate, basking_top_m, check_places
+from husbandry.plan.document import ABOVE_LID_M, Animal, HabitatPlan, RoomClimate, basking_top_m
 from husbandry.plan.edit import apply
+from husbandry.plan.places import check_places
 from husbandry.plan.result import Assessment
 from husbandry.plan.spaces import enclosure_needs, usual_pool
 from husbandry.review.judged import BAD, miss

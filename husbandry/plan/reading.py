@@ -8,7 +8,8 @@ from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
 from husbandry.assessment import Measure, Parameters
-from husbandry.plan.document import FORMAT, HabitatPlan, check_places
+from husbandry.plan.document import FORMAT, HabitatPlan
+from husbandry.plan.places import check_places
 from husbandry.quantities import convert
 from husbandry.species.book import UnknownSpeciesError, find
 from husbandry.species.profile import OWN_PREFIX

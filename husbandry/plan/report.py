@@ -4,7 +4,7 @@ from dataclasses import asdict
 from typing import Any
 
 from husbandry.assessment import Finding, Measure, Parameter, Quantity
-from husbandry.climate.day import DayCourse
+from husbandry.climate.daycourse import DayCourse
 from husbandry.plan.outlook import Outlook, When
 from husbandry.plan.result import Assessment
 

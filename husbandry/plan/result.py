@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from husbandry.assessment import Finding, Quantity
-from husbandry.climate.day import DayCourse
+from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.steady import Climate
 from husbandry.diet.dusting import Dusting
 from husbandry.diet.rations import Ration

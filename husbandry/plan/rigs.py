@@ -6,30 +6,30 @@ bands hold, then by energy and by how few things hang there. Nothing is kept tha
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
-from scipy.optimize import brentq
-
 from husbandry.assessment import Measure, Quantity, Reason, Severity, Verdict
 from husbandry.climate import heaters
-from husbandry.climate.booking import spot_irradiance
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.steady import Climate, settle
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan import spaces, sunlight, warmth
 from husbandry.plan.assess import assess
-from husbandry.plan.casing import Body, body_of, enclosure_case, highest_m, spot_x_m, uv_lamps_on
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, HeaterKind, basking_top_m, check_places, hours_of
-from husbandry.plan.gather import fitting_lamp, new_heater_places
+from husbandry.plan.casing import enclosure_case, uv_lamps_on
+from husbandry.plan.document import HabitatPlan, HeaterKind, hours_of
+from husbandry.plan.gather import fitting_lamp
 from husbandry.plan.likelihood import Odds
+from husbandry.plan.moreheat import AIRS, new_heater_places, room_for
+from husbandry.plan.places import check_places
+from husbandry.plan.rig import Found, Progress, Refused, Rig, rank, same_kinds, why
+from husbandry.plan.rigplace import Place
 from husbandry.review.judged import BAD, below, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K, STRENGTHS_W, dark_kind
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
-from husbandry.species.stage import Stage
 
 # Strengths in W that lamps come in (trade), by kind; in this order where nothing else decides.
 LAMPS: Final[dict[HeaterKind, tuple[float, ...]]] = {
@@ -52,58 +52,9 @@ LOW_SHARE: Final = 0.3  # of the basking band, where a cooler set point is tried
 SOUNDED_W: Final = 60.0  # the dark heater whose effect is worked out first
 ENOUGH: Final = 0.9
 FLAT_OUT: Final = 0.95
-HELD_APART: Final = 0.02
 UNLIKELY: Final = 0.2
 UV_COMBINED_FROM: Final = 1.0
 HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
-
-
-@dataclass(frozen=True)
-class Rig:
-    """One answer: the plan with it, the chance (0–1) that its bands hold, by quantity and at once, and kWh a day by season."""
-
-    plan: HabitatPlan
-    likely: float
-    chances: dict[str, float]
-    kwh: dict[str, float]
-    quantities: tuple[Quantity, ...]
-
-    @property
-    def count(self) -> int:
-        return len(self.plan.heaters)
-
-    @property
-    def year_kwh(self) -> float:
-        return sum(self.kwh.values()) / max(len(self.kwh), 1) * 365
-
-
-@dataclass(frozen=True)
-class Refused:
-    """A lamp that will not do, and why."""
-
-    kind: str
-    watts: float
-    reason: Reason
-
-
-@dataclass(frozen=True)
-class Found:
-    """The end of a search: rigs with the best first, why it is the best, what was refused, what no rig can hold."""
-
-    rigs: tuple[Rig, ...]
-    why: tuple[Reason, ...]
-    refused: tuple[Refused, ...]
-    unmet: tuple[Reason, ...]
-    tried: int
-
-
-@dataclass(frozen=True)
-class Progress:
-    """How far a search has come."""
-
-    done: int
-    of: int
-    likely: float | None
 
 
 @dataclass(frozen=True)
@@ -122,18 +73,12 @@ def search(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Progres
     return _Search(plan, profile, today).steps()
 
 
-class _Search:
+class _Search(Place):
     def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
-        self.profile, self.today = profile, today
-        self.body: Body = body_of(plan, profile, today)
-        self.stage: Stage = self.body.decision.stage
-        self.bare = plan.model_copy(update={"heaters": (), "uv_lamps": ()})
-        tube = fitting_lamp(self.bare, self.stage, self.body, today)
-        self.tube: dict[str, Any] | None = tube
+        super().__init__(plan, profile, today)
+        self.tube: dict[str, Any] | None = fitting_lamp(self.bare, self.stage, self.body, today)
         self.refused: list[Refused] = []
         self.tried = 0
-        self.basking = choose(self.stage.heat.basking_surface_c, plan.schools) if self.stage.heat.basking_surface_c else None
-        self.hours = {"on": plan.daylight.on.strftime("%H:%M"), "off": plan.daylight.off.strftime("%H:%M")}
 
     def steps(self) -> Iterator[Progress | Found]:
         lamps = [(kind, watts) for kind, sizes in LAMPS.items() for watts in sizes] if self.basking else []
@@ -160,18 +105,18 @@ class _Search:
             for variant in self._set_points(trial):
                 done += 1
                 rigs.append(self._rated(variant))
-                rigs.sort(key=_rank)
+                rigs.sort(key=rank)
                 yield Progress(min(done, total), total, rigs[0].likely)
         kept: list[Rig] = []
         for rig in rigs:
             if len(kept) == SHOWN:
                 break
-            if any(_same_kinds(rig, other) for other in kept) or not self._allowed(rig):
+            if any(same_kinds(rig, other) for other in kept) or not self._allowed(rig):
                 continue
             kept.append(rig)
             done += 1
             yield Progress(min(done, total), total, kept[0].likely)
-        yield Found(tuple(kept), tuple(_why(kept)), tuple(self.refused), tuple(self._unmet(kept)), self.tried)
+        yield Found(tuple(kept), tuple(why(kept)), tuple(self.refused), tuple(self._unmet(kept)), self.tried)
 
     def _with(self, heat: list[dict[str, Any]], *, tube: bool) -> HabitatPlan:
         document = self.bare.model_dump(mode="json")
@@ -212,13 +157,13 @@ class _Search:
         if combined and (wanted is None or (wanted.low or 0.0) < UV_COMBINED_FROM):
             return None  # its UV is not wanted: nobody asks why it was left out
         middle_c = self.basking.middle
-        lowest, highest = self._travel(kind)
+        lowest, highest = self.travel(kind)
         if lowest > highest:
             self._refuse(kind, watts, "rig.no_room", {"gap": Measure(CLOSEST_HEATER_M, "m")})
             return None
-        heater = self._heater(kind, watts, highest, middle_c)
-        if heaters.patch_diameter(HEATERS[kind].half_angle_deg, HEATERS[kind].face_m, highest - self._top_m()) < self._body_m():
-            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self._body_m(), "m")})
+        heater = self.heater(kind, watts, highest, middle_c)
+        if heaters.patch_diameter(HEATERS[kind].half_angle_deg, HEATERS[kind].face_m, highest - self.top_m()) < self.body_m():
+            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self.body_m(), "m")})
             return None
         trial = self._solved(self._with([heater], tube=not combined))
         for _ in range(RETRIES):
@@ -231,7 +176,7 @@ class _Search:
             share = max((middle_c - air) / max(surface - air, 0.5), 0.05) if short or combined else day.duty[0]
             if 0.75 < share / (1.0 if combined else WORKING) * (1.0 if not short else 2.0) < 1.15 and not short:
                 break
-            height = self._height_of(trial.case, share / (1.0 if combined else WORKING), lowest, highest)
+            height = self.height_of(trial.case, share / (1.0 if combined else WORKING), lowest, highest)
             if abs(height - heater["height_m"]) < 0.004:
                 break
             heater = heater | {"height_m": round(height, 3)}
@@ -257,72 +202,16 @@ class _Search:
             worst = max(item.value or 0.0 for item in backs)
             self._refuse(kind, watts, "rig.burns_back", {"back": Measure(worst, "degC")})
         elif any(item.verdict in BAD for item in warmth.patch(trial.plan, self.profile, self.body, trial.case)):
-            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self._body_m(), "m")})
-        elif kind in RATED_WATTS and not self._uv_fits(trial.plan):
+            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self.body_m(), "m")})
+        elif kind in RATED_WATTS and not self.uv_fits(trial.plan):
             index = sunlight.index_at_back(trial.plan, self.body, self.today)
             self._refuse(kind, watts, "rig.uv", {"index": Measure(index, "UVI")})
         else:
             return True
         return False
 
-    def _uv_fits(self, plan: HabitatPlan) -> bool:
-        wanted = sunlight.wanted_index(plan, self.stage)
-        index = sunlight.index_at_back(plan, self.body, self.today)
-        return wanted is not None and (wanted.low or 0.0) <= index <= (wanted.high or index)
-
     def _refuse(self, kind: str, watts: float, code: str, told: dict[str, Measure]) -> None:
         self.refused.append(Refused(kind, watts, Reason(code, dict(told))))
-
-    def _top_m(self) -> float:
-        return basking_top_m(self.bare, spot_x_m(self.bare))
-
-    def _body_m(self) -> float:
-        length = self.body.length_m or 0.0
-        return length * (warmth.COIL_SHARE if self.profile.body.form == "snake" else 1.0)
-
-    def _travel(self, kind: HeaterKind) -> tuple[float, float]:
-        """The lowest and highest its face may hang, m above the inner floor."""
-        box = self.bare.enclosure
-        top = self._top_m() + CLOSEST_HEATER_M + 0.005
-        back = self._top_m() + self.body.back_m + CLOSEST_HEATER_M
-        lowest = max(top, back)
-        if box.lid == "solid":
-            return lowest, highest_m(self.bare)
-        if box.lid == "mesh":
-            return max(lowest, box.height_m), box.height_m + (0.0 if kind == "radiant-panel" else 0.3)
-        return lowest, box.height_m + ABOVE_LID_M
-
-    def _heater(self, kind: HeaterKind, watts: float, height_m: float, set_c: float) -> dict[str, Any]:
-        control = HEATERS[kind].controls[0]
-        thermostat = (
-            {"kind": control, "set_c": round(set_c, 1), "probe": "basking-surface"} if control != "none" else {"kind": "none"}
-        )
-        inside = self.bare.enclosure.lid == "solid" or height_m < self.bare.enclosure.height_m
-        return {
-            "kind": kind,
-            "watts": watts,
-            "x_m": round(spot_x_m(self.bare), 3),
-            "height_m": round(height_m, 3),
-            "guarded": inside,
-            "thermostat": thermostat,
-            "holder": "fixed" if kind == "radiant-panel" else "ceramic",
-            "fitted": self.today.isoformat() if kind in RATED_WATTS else None,
-            **self.hours,
-        }
-
-    def _height_of(self, case: EnclosureCase, factor: float, lowest: float, highest: float) -> float:
-        """The height at which the lamp throws `factor` times what it throws now on the basking spot."""
-        now = case.heaters[0]
-
-        def falling(height_m: float) -> float:
-            return spot_irradiance(case.shell, replace(now, height_m=height_m))[0]
-
-        wanted = factor * falling(now.height_m)
-        if falling(highest) >= wanted:
-            return highest
-        if falling(lowest) <= wanted:
-            return lowest
-        return float(brentq(lambda height: falling(height) - wanted, lowest, highest, xtol=0.001))
 
     def _helped(self, trial: _Trial) -> list[_Trial]:
         """The lamp alone, and with heat without light where the air stays short by day or by night."""
@@ -483,9 +372,10 @@ class _Search:
             }
             if below(item):
                 yield Reason("rig.unmet_cold", told | {"warmer": Measure(room_c + over, "degC")})
-            else:
-                # Inside follows the room degree by degree.
-                yield Reason("rig.unmet_hot", told | {"cooler": Measure(room_c - over, "degC")})
+            elif item.key in AIRS and item.band is not None and item.band.high is not None:
+                case = enclosure_case(kept[0].plan)
+                cooler_c = room_for(case, item.season, item.moment, item.key, item.value, item.band.high)
+                yield Reason("rig.unmet_hot", told | {"cooler": Measure(cooler_c, "degC")})
 
 
 # What the review calls a danger in the way a rig is put together, not in what the room makes of it.
@@ -504,12 +394,6 @@ FORBIDDEN: Final = (
 )
 
 
-def _rank(rig: Rig) -> tuple[float, float, int]:
-    """Likelier first, by steps of the draws' own grain; then less energy, then fewer heaters."""
-    mean = sum(rig.chances.values()) / max(len(rig.chances), 1)
-    return (-round(rig.likely / HELD_APART) - (mean if rig.likely < HELD_APART else 0.0), rig.year_kwh, rig.count)
-
-
 def _mixed(trials: list[_Trial], most: int) -> list[_Trial]:
     """The best (`trials` in order), no more than two of the same kinds."""
     taken: dict[tuple[str, ...], int] = {}
@@ -520,33 +404,3 @@ def _mixed(trials: list[_Trial], most: int) -> list[_Trial]:
         if taken[kinds] <= OF_ONE_KIND:
             kept.append(trial)
     return kept[:most]
-
-
-def _same_kinds(one: Rig, other: Rig) -> bool:
-    """Tell whether two rigs differ in strength, height or set point alone."""
-    return [heater.kind for heater in one.plan.heaters] == [heater.kind for heater in other.plan.heaters]
-
-
-def _why(kept: list[Rig]) -> Iterator[Reason]:
-    """Why the best rig beats the next."""
-    if len(kept) < 2:
-        return
-    best, next_ = kept[0], kept[1]
-    if best.likely - next_.likely > HELD_APART:
-        gains = {name: chance - next_.chances.get(name, 0.0) for name, chance in best.chances.items()}
-        name = max(gains, key=lambda key: gains[key])
-        key, season, moment = (*name.split("/"), "", "")[:3]
-        told: dict[str, Measure | str | int] = {
-            "quantity": key,
-            "season": season,
-            "moment": moment,
-            "mine": Measure(100 * best.chances[name], "%"),
-            "other": Measure(100 * next_.chances.get(name, 0.0), "%"),
-        }
-        yield Reason("rig.likelier", told)
-    elif next_.year_kwh - best.year_kwh > 0.02 * next_.year_kwh:
-        yield Reason("rig.less_energy", {"mine": Measure(best.year_kwh, "kWh"), "other": Measure(next_.year_kwh, "kWh")})
-    elif best.count < next_.count:
-        yield Reason("rig.simpler", {"mine": best.count, "other": next_.count})
-    else:
-        yield Reason("rig.alike")

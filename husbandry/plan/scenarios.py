@@ -8,7 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.assessment import Band, Change, Measure, Quantity, Reason, Verdict
-from husbandry.climate.day import MINUTES, DayCourse, DayModel, Run, course
+from husbandry.climate.day import DayModel, Run, course
+from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.steady import settle
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.assess import assess

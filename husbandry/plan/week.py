@@ -8,7 +8,8 @@ from numpy.typing import NDArray
 
 from husbandry.assessment import Band
 from husbandry.climate.case import EnclosureCase, MistingCase
-from husbandry.climate.day import DayCourse, DayModel
+from husbandry.climate.day import DayModel
+from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.residual import DRY_BELOW, Moist, ground_holds
 from husbandry.climate.steady import settle
 from husbandry.plan.casing import enclosure_case

@@ -139,7 +139,7 @@ class Facts:
     misting_g: float
     room_at_cool_end: Mapping[str, float] = field(default_factory=dict)
     room_day_c: Mapping[str, float] = field(default_factory=dict)
-    room_night_c: Mapping[str, float] = field(default_factory=dict)
+    rooms_wanted: Mapping[str, float] = field(default_factory=dict)
     hides_wanted: tuple[str, ...] = ()
     hides: int = 0
     humid_hides: int = 0

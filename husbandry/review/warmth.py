@@ -73,16 +73,15 @@ def air_by_day(facts: Facts) -> Iterator[Finding]:
         room_c = facts.room_day_c.get(worst.season)
         parameters = named(worst) | ({"room": Measure(room_c, "degC")} if room_c is not None else {})
         hot_room = not below(worst) and room_c is not None and worst.band is not None and room_c >= (worst.band.high or room_c)
-        remedy = _cool_the_room(worst, room_c) if hot_room else Remedy(f"heat.move_{end}_{'up' if below(worst) else 'down'}")
+        remedy = _cool_the_room(facts, worst) if hot_room else Remedy(f"heat.move_{end}_{'up' if below(worst) else 'down'}")
         if code == "heat.warm_air_cold":
             remedy = _more_heat(facts, "day", round(facts.warm_air_middle_c, 1), "warm-air") or remedy
         yield Finding(code, SEVERITY[worst.verdict], "heat", parameters, remedy, worst.season)
 
 
-def _cool_the_room(item: Quantity, room_c: float | None) -> Remedy:
-    """No heater cools: how cool the room itself must be. The inside follows it degree by degree."""
-    cooler_c = (room_c or item.value or 0.0) - miss(item)
-    return Remedy("heat.cool_the_room", {"room": Measure(cooler_c, "degC")})
+def _cool_the_room(facts: Facts, item: Quantity) -> Remedy:
+    """No heater cools: how cool the room itself must be."""
+    return Remedy("heat.cool_the_room", {"room": Measure(facts.rooms_wanted[item.id], "degC")})
 
 
 def night(facts: Facts) -> Iterator[Finding]:
@@ -92,7 +91,7 @@ def night(facts: Facts) -> Iterator[Finding]:
     if warm:
         worst = max(warm, key=miss)
         heated = any(item.on_at_night for item in facts.heaters)
-        remedy = Remedy("heat.less_night_heat") if heated else _cool_the_room(worst, facts.room_night_c.get(worst.season))
+        remedy = Remedy("heat.less_night_heat") if heated else _cool_the_room(facts, worst)
         yield Finding("heat.night_warm", SEVERITY[worst.verdict], "heat", named(worst), remedy, worst.season)
     if not cold:
         return
@@ -176,8 +175,7 @@ def ceiling(facts: Facts) -> Iterator[Finding]:
     off = [item for item in facts.of("hottest_air") if item.verdict is Verdict.DANGEROUS]
     if off:
         worst = max(off, key=miss)
-        rooms = facts.room_day_c if worst.moment == "day" else facts.room_night_c
-        remedy = Remedy("heat.less_heat") if facts.heaters else _cool_the_room(worst, rooms.get(worst.season))
+        remedy = Remedy("heat.less_heat") if facts.heaters else _cool_the_room(facts, worst)
         yield Finding("heat.ceiling", Severity.DANGER, "heat", named(worst), remedy, worst.season)
 
 

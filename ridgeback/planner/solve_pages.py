@@ -14,6 +14,7 @@ from husbandry.assessment import Change
 from husbandry.plan import hanging, rigs
 from husbandry.plan.edit import apply
 from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.plan.rig import Found, Progress
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import mapping, revisions, solving, wording
@@ -89,7 +90,7 @@ def rig(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     context = {"habitat": habitat, "plan": plan, "profile": profile}
     if "now" in request.GET:
-        found = [step for step in rigs.search(plan, profile, clock.today()) if isinstance(step, rigs.Found)]
+        found = [step for step in rigs.search(plan, profile, clock.today()) if isinstance(step, Found)]
         context |= solving.rig_answer(found[0], units_of(request.user)) | {"searched": True}
     return render(request, "planner/rig.html", context)
 
@@ -102,7 +103,7 @@ def rig_search(request: HttpRequest, pk: int) -> StreamingHttpResponse:
 
     def lines() -> Iterator[str]:
         for step in rigs.search(plan, profile, today):
-            if isinstance(step, rigs.Progress):
+            if isinstance(step, Progress):
                 yield json.dumps({"done": step.done, "of": step.of}) + "\n"
             else:
                 context = solving.rig_answer(step, units) | {"habitat": habitat, "plan": plan, "searched": True}

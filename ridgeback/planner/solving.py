@@ -9,10 +9,11 @@ from django.utils.translation import gettext_lazy
 
 from husbandry.assessment import Measure, Quantity
 from husbandry.climate.heaters import HEATERS
-from husbandry.plan import hanging, rigs, scenarios
+from husbandry.plan import hanging, scenarios
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.result import Assessment
+from husbandry.plan.rig import Found, Rig
 from husbandry.species.profile import Profile
 from ridgeback.planner import revisions, wording
 from ridgeback.planner.drawing import daystrip, section
@@ -154,7 +155,7 @@ def _differing(left: Assessment, right: Assessment, season: str, units: KeeperUn
     return rows
 
 
-def rig_row(rig: rigs.Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
+def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
     """One suggested rig: what hangs where, set to what, on which timer, its probe; and how likely it holds."""
     parts = [heater_text(heater, units) for heater in rig.plan.heaters]
     parts += [
@@ -209,7 +210,7 @@ def heater_text(heater: Any, units: KeeperUnits) -> dict[str, str]:
     }
 
 
-def rig_answer(found: rigs.Found, units: KeeperUnits) -> dict[str, Any]:
+def rig_answer(found: Found, units: KeeperUnits) -> dict[str, Any]:
     """The end of a search as the page shows it."""
     refused: dict[str, list[str]] = {}
     for item in found.refused:

@@ -14,6 +14,7 @@ from husbandry.plan.document import HabitatPlan, RoomClimate
 from husbandry.plan.edit import apply
 from husbandry.plan.propose import propose
 from husbandry.plan.reading import read_data
+from husbandry.plan.rig import Found
 from husbandry.species.book import find
 from husbandry.species.profile import Profile
 from ridgeback import clock
@@ -218,7 +219,7 @@ _SEARCHED: dict[tuple[str, str, date], HabitatPlan] = {}
 def _best_rig(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     """The plan with the rig a search finds best; as it is where none is found."""
     for step in rigs.search(plan, profile, today):
-        if isinstance(step, rigs.Found) and step.rigs:
+        if isinstance(step, Found) and step.rigs:
             return step.rigs[0].plan
     return plan
 

@@ -9,7 +9,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
 
-from husbandry.plan.document import check_places
+from husbandry.plan.places import check_places
 from husbandry.plan.propose import propose
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
 from husbandry.species.book import UnknownSpeciesError

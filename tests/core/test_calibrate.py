@@ -7,7 +7,8 @@ import pytest
 
 from husbandry.climate.calibrate import LEARNT, PLACES, Reading, calibrate, read
 from husbandry.climate.case import EnclosureCase, RoomState
-from husbandry.climate.day import DayCourse, course
+from husbandry.climate.day import course
+from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.parameters import PARAMETERS, Belief, factor, variation
 from husbandry.climate.steady import settle
 from tests.core.test_day import DAMP

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from husbandry.climate.case import BaskingSpot, EnclosureCase, MistingCase, RoomState, WaterCase
-from husbandry.climate.day import MINUTES, DayModel, course, room_curve
+from husbandry.climate.day import DayModel, course
+from husbandry.climate.daycourse import MINUTES, room_curve
 from husbandry.climate.humidity import LATENT_HEAT
 from husbandry.climate.steady import settle
 from tests.core.reference import thermostat_day, timer_day

@@ -8,10 +8,11 @@ from husbandry.assessment import Measure, Severity, Verdict
 from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.plan import hanging, rigs
 from husbandry.plan.assess import assess
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate, check_places
+from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.edit import apply
+from husbandry.plan.places import check_places
 from husbandry.plan.propose import propose
-from husbandry.plan.rigs import Found, Progress
+from husbandry.plan.rig import HELD_APART, Found, Progress
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
@@ -42,7 +43,7 @@ def test_a_rig_holds_what_it_promises_and_breaks_no_caution(species: str) -> Non
     assert [step.done for step in steps] == sorted(step.done for step in steps)
     assert all(0 < step.done <= step.of for step in steps)
     chances = [rig.likely for rig in found.rigs]
-    assert chances[0] >= max(chances) - rigs.HELD_APART
+    assert chances[0] >= max(chances) - HELD_APART
     kinds = [tuple(heater.kind for heater in rig.plan.heaters) for rig in found.rigs]
     assert len(set(kinds)) == len(kinds)
     assert len(found.rigs) == 1 or next(iter(found.why)).code.startswith("rig.")

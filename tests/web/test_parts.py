@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m, check_places
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
+from husbandry.plan.places import check_places
 from husbandry.plan.reading import read_data
 from ridgeback.planner import fields, parts
 from ridgeback.units import METRIC, KeeperUnits

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.assessment import Quantity
-from husbandry.climate.day import DayCourse
+from husbandry.climate.daycourse import DayCourse
 from husbandry.plan.document import HabitatPlan, Timed, hours_of
 from husbandry.plan.result import Assessment
 from husbandry.quantities import convert

@@ -1,0 +1,145 @@
+"""More heat without light: where a further heater would hang, how strong it must be, what the one there would have to hold."""
+
+from bisect import bisect_left
+from dataclasses import replace
+
+from husbandry.assessment import Quantity
+from husbandry.climate.case import EnclosureCase, HeaterCase
+from husbandry.climate.heaters import HEATERS
+from husbandry.climate.steady import Climate, settle, warm_side_x
+from husbandry.plan.casing import enclosure_case
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
+from husbandry.review.judged import OFF, below
+from husbandry.review.warmth import STRENGTHS_W, dark_kind
+from husbandry.species.leaves import choose
+from husbandry.species.stage import Stage
+
+AIRS = ("warm_air", "cool_air", "hottest_air")
+FURTHER_K = 0.5  # beyond the first guess, where the one further solve is made
+LEAST_SLOPE = 0.25  # of the inside over the room, where thermostats give back nearly all
+SOUNDED = 2  # of the usual strengths, the one whose effect is worked out first
+HELD_ABOVE_K = 0.5  # the cool end over its night low
+NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.35, 0.75, 0.9, 0.6)}
+TALL_SHARES = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
+NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
+
+
+def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
+    """A place for a further dark heater: near a solid lid, on a mesh, or well above an open table.
+
+    The first stands off the warm end; by day the next go along from it, by night to the cool end.
+    """
+    box = plan.enclosure
+    limit = box.height_m if box.lid == "solid" else box.height_m + ABOVE_LID_M
+    usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
+    warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
+    dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
+    found = {}
+    tall = enclosure_case(plan).levels > 1
+    for moment, shares in NEW_HEATER_PLACES.items():
+        share = shares[min(dark, len(shares) - 1)]
+        x_m = round((share if warm_left else 1 - share) * box.length_m, 2)
+        # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
+        wanted = TALL_SHARES[moment] * box.height_m if tall else usual
+        found[moment] = x_m, round(min(max(wanted, basking_top_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+    return found
+
+
+def dark_watts(
+    plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]
+) -> dict[str, tuple[float, float]]:
+    """The weakest usual dark heater that holds the night low, or the warm end by day, in a winter room.
+
+    Worked out only where one is short; the strongest where none suffices. Watts, and the share of what is missing that they bring.
+    """
+    found: dict[str, tuple[float, float]] = {}
+    places = new_heater_places(plan)
+    night = choose(stage.heat.night_c, plan.schools)
+    wanted = {
+        "night": ("cool_air", night.low if night.low is not None else night.middle),
+        "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
+    }
+    tried: dict[tuple[float, float], Climate] = {}
+
+    def reached_c(watts: float, moment: str) -> float:
+        x_m, height_m = places[moment]
+        if (watts, x_m) not in tried:
+            kind = dark_kind(watts)
+            added = HeaterCase(kind, watts, x_m, height_m, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
+            tried[watts, x_m] = settle(replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",))
+        return tried[watts, x_m].settled["winter", moment].predictions[wanted[moment][0]].value
+
+    for moment, (key, target_c) in wanted.items():
+        if not _short(quantities, key, moment):
+            continue
+        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.moment == moment), default=target_c)
+        missing_k = max(target_c - now_c, 0.1)
+        # Nearly straight in the watts: from one answer the next guess, until the size below falls short.
+        place = SOUNDED
+        for _ in STRENGTHS_W:
+            got_k = reached_c(STRENGTHS_W[place], moment) - now_c
+            guess_w = STRENGTHS_W[place] * missing_k / max(got_k, 0.01)
+            better = min(bisect_left(STRENGTHS_W, guess_w), len(STRENGTHS_W) - 1)
+            if got_k < missing_k:
+                better = max(better, min(place + 1, len(STRENGTHS_W) - 1))
+            if better == place or (better > place and got_k >= missing_k):
+                break
+            if better < place and (STRENGTHS_W[better], places[moment][0]) in tried:
+                break
+            place = better
+        watts = STRENGTHS_W[place]
+        found[moment] = watts, (reached_c(watts, moment) - now_c) / missing_k
+    return found
+
+
+def _short(quantities: tuple[Quantity, ...], key: str, moment: str) -> bool:
+    """Tell whether a rule will find this air too cold in either season."""
+    return any(item.key == key and item.moment == moment and item.verdict in OFF and below(item) for item in quantities)
+
+
+def night_hold_c(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]) -> float | None:
+    """What the first dark heater's own probe reads in a winter night while the cool end is held just above its least."""
+    night = choose(stage.heat.night_c, plan.schools)
+    index = next((place for place, heater in enumerate(plan.heaters) if not HEATERS[heater.kind].light), None)
+    if not _short(quantities, "cool_air", "night") or index is None or plan.heaters[index].thermostat.kind == "none":
+        return None
+    held = replace(
+        case.heaters[index],
+        on_hour=0.0,
+        off_hour=0.0,
+        night_set_c=None,
+        set_c=(night.low or 0.0) + HELD_ABOVE_K,
+        probe="cool-air",
+    )
+    heaters = (*case.heaters[:index], held, *case.heaters[index + 1 :])
+    found = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",)).settled["winter", "night"]
+    probe = plan.heaters[index].thermostat.probe
+    read_c = found.predictions[probe.replace("-", "_")].value
+    return round(read_c if probe == "basking-surface" or night.high is None else min(read_c, night.high), 1)
+
+
+def room_for(case: EnclosureCase, season: str, moment: str, key: str, value_c: float, high_c: float) -> float:
+    """The room temperature at which `key` would come down from `value_c` to `high_c`: no heater cools.
+
+    A thermostat gives back part of what a cooler room takes, so the inside follows less than degree by degree: one more
+    solve a little cooler tells how much, and the rest is a straight line.
+    """
+    room = case.rooms[season]
+    now_c = room.day_c if moment == "day" else room.night_c
+    trial_c = now_c - (value_c - high_c) - FURTHER_K
+    cooler = replace(room, **{f"{moment}_c": trial_c}, curve_c=())
+    settled = settle(replace(case, rooms={season: cooler}), spread=False, seasons=(season,)).settled[season, moment]
+    fallen = value_c - settled.predictions[key].value
+    slope = min(max(fallen / (now_c - trial_c), LEAST_SLOPE), 1.0)
+    return now_c - (value_c - high_c) / slope
+
+
+def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...]) -> dict[str, float]:
+    """For each air that is too hot, by id, how cool the room must be."""
+    found = {}
+    for item in quantities:
+        if item.key not in AIRS or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
+            continue
+        if item.value > item.band.high:
+            found[item.id] = room_for(case, item.season, item.moment, item.key, item.value, item.band.high)
+    return found

@@ -1,0 +1,94 @@
+"""What a search for a rig ends with: rigs, what was refused, what is not to be had; and which rig is the better."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Final
+
+from husbandry.assessment import Measure, Quantity, Reason
+from husbandry.plan.document import HabitatPlan
+
+HELD_APART: Final = 0.02
+
+
+@dataclass(frozen=True)
+class Rig:
+    """One answer: the plan with it, the chance (0–1) that its bands hold, by quantity and at once, and kWh a day by season."""
+
+    plan: HabitatPlan
+    likely: float
+    chances: dict[str, float]
+    kwh: dict[str, float]
+    quantities: tuple[Quantity, ...]
+
+    @property
+    def count(self) -> int:
+        return len(self.plan.heaters)
+
+    @property
+    def year_kwh(self) -> float:
+        return sum(self.kwh.values()) / max(len(self.kwh), 1) * 365
+
+
+@dataclass(frozen=True)
+class Refused:
+    """A lamp that will not do, and why."""
+
+    kind: str
+    watts: float
+    reason: Reason
+
+
+@dataclass(frozen=True)
+class Found:
+    """The end of a search: rigs with the best first, why it is the best, what was refused, what no rig can hold."""
+
+    rigs: tuple[Rig, ...]
+    why: tuple[Reason, ...]
+    refused: tuple[Refused, ...]
+    unmet: tuple[Reason, ...]
+    tried: int
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How far a search has come."""
+
+    done: int
+    of: int
+    likely: float | None
+
+
+def rank(rig: Rig) -> tuple[float, float, int]:
+    """Likelier first, by steps of the draws' own grain; then less energy, then fewer heaters."""
+    mean = sum(rig.chances.values()) / max(len(rig.chances), 1)
+    return (-round(rig.likely / HELD_APART) - (mean if rig.likely < HELD_APART else 0.0), rig.year_kwh, rig.count)
+
+
+def same_kinds(one: Rig, other: Rig) -> bool:
+    """Tell whether two rigs differ in strength, height or set point alone."""
+    return [heater.kind for heater in one.plan.heaters] == [heater.kind for heater in other.plan.heaters]
+
+
+def why(kept: list[Rig]) -> Iterator[Reason]:
+    """Why the best rig beats the next."""
+    if len(kept) < 2:
+        return
+    best, next_ = kept[0], kept[1]
+    if best.likely - next_.likely > HELD_APART:
+        gains = {name: chance - next_.chances.get(name, 0.0) for name, chance in best.chances.items()}
+        name = max(gains, key=lambda key: gains[key])
+        key, season, moment = (*name.split("/"), "", "")[:3]
+        told: dict[str, Measure | str | int] = {
+            "quantity": key,
+            "season": season,
+            "moment": moment,
+            "mine": Measure(100 * best.chances[name], "%"),
+            "other": Measure(100 * next_.chances.get(name, 0.0), "%"),
+        }
+        yield Reason("rig.likelier", told)
+    elif next_.year_kwh - best.year_kwh > 0.02 * next_.year_kwh:
+        yield Reason("rig.less_energy", {"mine": Measure(best.year_kwh, "kWh"), "other": Measure(next_.year_kwh, "kWh")})
+    elif best.count < next_.count:
+        yield Reason("rig.simpler", {"mine": best.count, "other": next_.count})
+    else:
+        yield Reason("rig.alike")
