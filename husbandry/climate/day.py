@@ -390,6 +390,7 @@ class Run:
             tuple((duty[:, :-1].sum(axis=0) * watts / 60_000).tolist()),
             self.end[1].water.since(self.start_water),
             lit,
+            node_c[:, nodes.water] if nodes.watered else None,
         )
 
     def _vapour(self, minute: NDArray[np.int_]) -> tuple[Floats, NDArray[np.bool_]]:

@@ -37,7 +37,8 @@ def harmonics(room: RoomState) -> NDArray[np.complex128]:
 class DayCourse:
     """One season's day; arrays of shape (1440,) at the end of each minute of the clock, first at 00:01. °C, %, W.
 
-    `duty` (1440, heaters); `nodes` (1440, n) in °C; `condensing` tells when some skin is wet. `kwh` electrical by heater.
+    `duty` (1440, heaters); `nodes` (1440, n) in °C, `water_c` of a tank where there is one; `condensing` tells when some skin
+    is wet. `kwh_each` electrical by heater.
     `water` is what moved in this day, and what lies in ground and film at its end.
     """
 
@@ -56,6 +57,7 @@ class DayCourse:
     kwh_each: tuple[float, ...]
     water: Water
     lit: NDArray[np.bool_]
+    water_c: Floats | None = None
 
     @property
     def kwh(self) -> float:

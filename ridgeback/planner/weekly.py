@@ -21,6 +21,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.planner import mapping, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import plain
+from ridgeback.planner.drawing.daystrip import apart
 from ridgeback.planner.views import version_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 
@@ -45,12 +46,15 @@ def strip(found: Week, plan: HabitatPlan, stage: Stage) -> dict[str, Any]:
     band = choose(stage.moisture.day_percent, plan.schools)
     on = hours_of(plan.daylight.on)
     times = [(hours_of(item.at) - on) % 24 for item in plan.misting.times]
+    ends = {"cool": y(float(found.cool_humidity[-1])), "warm": y(float(found.warm_humidity[-1]))}
     drawn = {
         "width": WIDTH,
         "height": HEIGHT,
         "cool": path(found.cool_humidity),
         "warm": path(found.warm_humidity),
-        "ground": path(np.repeat([100 * share for share in (1.0, *found.ground_share)], 24)[: 24 * DAYS]) if found.holds_kg else "",
+        "ground": path(100 * np.interp(np.arange(1, hours + 1), 24 * np.arange(DAYS + 1), [1.0, *found.ground_share]))
+        if found.holds_kg
+        else "",
         "lit": [{"x": x(24 * day), "w": x(24 * day + lit) - x(24 * day)} for day in range(DAYS)],
         "band": {"y": y(band.high if band.high is not None else 100.0), "end": y(band.low if band.low is not None else 0.0)},
         "mistings": [{"x": x(24 * day + hour)} for day in range(DAYS) for hour in times],
@@ -60,7 +64,7 @@ def strip(found: Week, plan: HabitatPlan, stage: Stage) -> dict[str, Any]:
         "right": WIDTH - RIGHT,
         "span": WIDTH - LEFT - RIGHT,
         "floor": HEIGHT - BOTTOM,
-        "ends": {"cool": y(float(found.cool_humidity[-1])), "warm": y(float(found.warm_humidity[-1]))},
+        "ends": dict(apart(ends, HEIGHT - BOTTOM)),
     }
     return dict(plain(drawn))
 

@@ -19,7 +19,7 @@ LEFT, RIGHT = 46.0, 74.0
 HEAT_TOP, BETWEEN = 8.0, 8.0
 HUMID_SHARE = 0.27  # of the height that the curves have
 DRAWN = slice(9, None, 10)  # minutes: one point each ten
-NAMES = {"basking_surface": "basking", "warm_air": "warm", "cool_air": "cool"}
+NAMES = {"basking_surface": "basking", "water_temperature": "tank", "warm_air": "warm", "cool_air": "cool"}
 UNDER = 32.0  # light, UV and hours below the curves
 
 
@@ -30,7 +30,7 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
     heat_bottom = HEAT_TOP + (1 - HUMID_SHARE) * curves_high
     humid_top, humid_bottom = heat_bottom + BETWEEN, heat_bottom + BETWEEN + HUMID_SHARE * curves_high
     day = found.days[season]
-    curves = {"basking": day.basking_surface, "warm": day.warm_air, "cool": day.cool_air}
+    curves = curves_of(day, found.body.decision.stage.heat.basking_surface_c is not None)
     low = min(float(curve.min()) for curve in curves.values()) - 1.5
     high = max(float(curve.max()) for curve in curves.values()) + 1.5
 
@@ -54,7 +54,7 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
         "lit": _spans(plan.daylight, x),
         "curves": {name: path(curve, heat_y) for name, curve in curves.items()},
         "humidity": path(day.cool_humidity, humid_y),
-        "names": _apart({name: heat_y(float(curve[-1])) for name, curve in curves.items()}, heat_bottom),
+        "names": apart({name: heat_y(float(curve[-1])) for name, curve in curves.items()}, heat_bottom),
         "label_x": width - RIGHT + 6,
         "bands": _bands(plan, found, season, x, heat_y, heat_bottom),
         "humid_band": _humid_band(found, season, humid_y),
@@ -73,6 +73,14 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
     return dict(plain(drawn))
 
 
+def curves_of(day: DayCourse, basks: bool) -> dict[str, Floats]:
+    """The curves of a day by name: where it basks, its water, the air at either end."""
+    curves = {"basking": day.basking_surface} if basks or day.water_c is None else {}
+    if day.water_c is not None:
+        curves["tank"] = day.water_c
+    return curves | {"warm": day.warm_air, "cool": day.cool_air}
+
+
 def two(
     before: DayCourse, after: DayCourse, targets: list[Quantity], units: KeeperUnits, size: tuple[float, float]
 ) -> dict[str, Any]:
@@ -80,7 +88,8 @@ def two(
     width, height = size
     bottom = height - 18.0
     days = {"before": before, "after": after}
-    curves = {which: {"basking": day.basking_surface, "warm": day.warm_air, "cool": day.cool_air} for which, day in days.items()}
+    basks = any(item.key == "basking_surface" and item.band is not None and item.band.low is not None for item in targets)
+    curves = {which: curves_of(day, basks) for which, day in days.items()}
     every = [curve for of in curves.values() for curve in of.values()]
     low, high = min(float(curve.min()) for curve in every) - 1.5, max(float(curve.max()) for curve in every) + 1.5
 
@@ -107,7 +116,7 @@ def two(
         "curves": [
             {"which": which, "name": name, "path": path(curve)} for which, of in curves.items() for name, curve in of.items()
         ],
-        "names": _apart({name: y(float(curve[-1])) for name, curve in curves["after"].items()}, bottom),
+        "names": apart({name: y(float(curve[-1])) for name, curve in curves["after"].items()}, bottom),
         "lit": [{"x": x(begin / 60), "w": x(end / 60) - x(begin / 60)} for begin, end in zip(lit[::2], lit[1::2], strict=True)],
         "bands": shown,
         "ticks": _ticks(low, high, units, y),
@@ -149,8 +158,8 @@ def _spans(timed: Timed, x: Any) -> list[dict[str, float]]:
 def _bands(plan: HabitatPlan, found: Assessment, season: str, x: Any, y: Any, heat_bottom: float) -> list[dict[str, Any]]:
     """The targets by day, over the lit hours."""
     shown = []
-    for name, key in (("basking", "basking_surface"), ("warm", "warm_air"), ("cool", "cool_air")):
-        band = found.quantity(key, season, "day").band
+    for key, name in NAMES.items():
+        band = next((item.band for item in found.quantities if (item.key, item.season, item.moment) == (key, season, "day")), None)
         if band is None or band.low is None or band.high is None:
             continue
         for span in _spans(plan.daylight, x):
@@ -175,7 +184,7 @@ def _ticks(low: float, high: float, units: KeeperUnits, y: Any) -> list[dict[str
     return [{"y": y(convert(k * step, unit, "degC")), "text": f"{k * step}°"} for k in range(begin, int(last // step) + 1)]
 
 
-def _apart(places: dict[str, float], lowest: float) -> list[tuple[str, float]]:
+def apart(places: dict[str, float], lowest: float) -> list[tuple[str, float]]:
     """Move labels down until they no longer overlap."""
     placed: list[tuple[str, float]] = []
     for name, y in sorted(places.items(), key=lambda item: item[1]):
