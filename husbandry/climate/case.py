@@ -95,7 +95,8 @@ class VentCase:
 class EnclosureCase:
     """One enclosure with its heaters, in m; `bowl_m2` is open water in a bowl; hours of light local.
 
-    `lid_covered` is the share of a mesh or open lid that is covered; `insulation_m` of foam board outside the walls.
+    `lid_covered` is the share of a mesh or open lid that is covered; `insulation_m` of foam board outside the walls,
+    which are `wall_m` thick where that is not the kind's usual.
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light.
     `belief` is what is held of the models' parameters; `outdoors` wind and sky outside the walls.
     """
@@ -126,6 +127,7 @@ class EnclosureCase:
     vents: tuple[VentCase, ...] = ()
     lid_covered: float = 0.0
     insulation_m: float = 0.0
+    wall_m: float | None = None
     belief: Belief = PRIOR
     outdoors: bool = False
 

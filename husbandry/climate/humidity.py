@@ -76,7 +76,7 @@ def wetting(case: EnclosureCase) -> Wetting:
         sides = 2 * (case.length_m + case.width_m) * case.height_m
         lid = case.length_m * case.width_m if case.lid == "solid" else 0.0
         skins[nodes.walls] = MASS_TRANSFER * (sides + lid) / nodes.air_count
-        half = walls.half_wall(case.kind)
+        half = walls.half_wall(walls.build_of(case.kind, case.wall_m))
         share = half / (half + walls.R_SIDEWAYS)
     return Wetting(exchange, MASS_TRANSFER * case.bowl_m2, zone_at(case, case.bowl_x_m), skins, share)
 

@@ -133,7 +133,8 @@ def _skeleton(case: EnclosureCase) -> Skeleton:
 
 def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Floats, room: Floats, capacity: Floats) -> None:
     dx, dz = case.length_m / ZONES, case.height_m / nodes.levels
-    u_lid = walls.lid_u(case.kind, case.lid, case.lid_covered)
+    build = walls.build_of(case.kind, case.wall_m)
+    u_lid = walls.lid_u(build, case.lid, case.lid_covered)
     under_water = covered_zones(case)
     for node in range(nodes.air_count):
         level, zone = divmod(node, ZONES)
@@ -144,7 +145,7 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
         capacity[node] = AIR_CAPACITY_FACTOR * AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / nodes.air_count
         if nodes.walled:
             wall = nodes.walls.start + node
-            half, insulation = walls.half_wall(case.kind), case.insulation_m / walls.MATERIALS["foam-board"].conductivity
+            half, insulation = walls.half_wall(build), case.insulation_m / walls.MATERIALS["foam-board"].conductivity
             inner, outer = area / (walls.R_SIDEWAYS + half), area / (walls.outer_resistance(case) + half + insulation)
             stored = area
             if top and case.lid == "solid":
@@ -153,9 +154,9 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
                 room[node] += u_lid * top
             _couple(fixed, node, wall, inner)
             room[wall] += outer
-            capacity[wall] = max(stored * walls.wall_heat(case.kind), 1.0)
+            capacity[wall] = max(stored * walls.wall_heat(build), 1.0)
         else:
-            room[node] += walls.wall_u(case.kind) * area + u_lid * top
+            room[node] += walls.wall_u(build) * area + u_lid * top
         if zone + 1 < ZONES:
             _couple(mixing, node, node + 1, MIXING * case.width_m * dz / dx)
         if level + 1 < nodes.levels:
@@ -173,7 +174,7 @@ def _ground(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capa
         top = nodes.ground_top.start + zone
         if dry[zone] > 0:
             _couple(fixed, zone, top, dry[zone] * area / (1 / GROUND_TO_AIR + half[0]))
-        room[nodes.ground_bottom.start + zone] += area / (half[-1] + 1 / walls.base_u(case.kind))
+        room[nodes.ground_bottom.start + zone] += area / (half[-1] + 1 / walls.base_u(walls.build_of(case.kind, case.wall_m)))
         for layer, thick in enumerate(nodes.layer_m):
             node = top + layer * ZONES
             capacity[node] = heat * thick * area
@@ -201,7 +202,8 @@ def _water(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capac
     ends = int(left < 0.01) + int(right > case.length_m - 0.01)
     wetted = water.depth_m * (2 * water.length_m + ends * case.width_m)
     if nodes.walled:
-        through = 2 * walls.half_wall(case.kind) + case.insulation_m / walls.MATERIALS["foam-board"].conductivity
+        half_wall = walls.half_wall(walls.build_of(case.kind, case.wall_m))
+        through = 2 * half_wall + case.insulation_m / walls.MATERIALS["foam-board"].conductivity
         room[nodes.water] += wetted / (WATER_TO_WALL + through + walls.R_SIDEWAYS)
     else:
         room[nodes.water] += wetted * walls.MESH_LOSS

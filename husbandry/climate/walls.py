@@ -6,7 +6,7 @@ vents are given, the stack flow through the lowest and the highest of them takes
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 from husbandry.climate.case import EnclosureCase, VentCase
@@ -71,42 +71,43 @@ def u_value(thickness_m: float, conductivity: float, *, inside: float = R_SIDEWA
     return 1.0 / (inside + thickness_m / conductivity + outside)
 
 
-def half_wall(kind: str) -> float:
-    """Resistance in m²K/W of half the wall's thickness; raises KeyError for mesh."""
-    build = BUILDS[kind]
+def build_of(kind: str, wall_m: float | None = None) -> Build:
+    """Return the kind's usual build, its walls as thick as the keeper says; mesh stays mesh."""
+    usual = BUILDS[kind]
+    return usual if wall_m is None or usual.thickness_m is None else replace(usual, thickness_m=wall_m)
+
+
+def half_wall(build: Build) -> float:
+    """Resistance in m²K/W of half the wall's thickness; raises ValueError for mesh."""
     if build.thickness_m is None:
-        raise KeyError(kind)
+        raise ValueError("mesh has no thickness")
     return build.thickness_m / 2 / MATERIALS[build.material].conductivity
 
 
-def wall_u(kind: str, insulation_m: float = 0.0) -> float:
+def wall_u(build: Build, insulation_m: float = 0.0) -> float:
     """W/m²K of the side walls; mesh walls lose over their area like a mesh lid."""
-    build = BUILDS[kind]
     if build.thickness_m is None:
         return MESH_LOSS
     bare = 1 / u_value(build.thickness_m, MATERIALS[build.material].conductivity)
     return 1 / (bare + insulation_m / MATERIALS["foam-board"].conductivity)
 
 
-def wall_heat(kind: str) -> float:
+def wall_heat(build: Build) -> float:
     """J/m²K that a square metre of wall stores."""
-    build = BUILDS[kind]
     return 0.0 if build.thickness_m is None else build.thickness_m * MATERIALS[build.material].heat_capacity
 
 
-def lid_u(kind: str, lid: str, covered: float = 0.0) -> float:
+def lid_u(build: Build, lid: str, covered: float = 0.0) -> float:
     """W/m²K of the top: the walls' material when solid, mesh or an opening with a share `covered` otherwise."""
     if lid != "solid":
         cover = u_value(COVER_M, MATERIALS["pvc"].conductivity, inside=R_UP, outside=R_UP)
         return covered * cover + (1 - covered) * (MESH_LOSS if lid == "mesh" else OPEN_LOSS)
-    build = BUILDS[kind]
     thickness_m, material = (0.01, "plywood") if build.thickness_m is None else (build.thickness_m, build.material)
     return u_value(thickness_m, MATERIALS[material].conductivity, inside=R_UP, outside=R_UP)
 
 
-def base_u(kind: str) -> float:
+def base_u(build: Build) -> float:
     """W/m²K from the underside of the ground through the floor and the stand to the room."""
-    build = BUILDS[kind]
     thickness_m, material = (0.003, "pvc") if build.thickness_m is None else (build.thickness_m, build.material)
     return 1.0 / (thickness_m / MATERIALS[material].conductivity + R_DOWN + 0.15)  # 0.15: the stand's top
 

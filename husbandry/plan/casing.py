@@ -128,6 +128,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         vents=tuple(VentCase(vent.height_m, vent.area_m2) for vent in box.vents),
         lid_covered=box.lid_covered,
         insulation_m=box.insulation_m,
+        wall_m=box.wall_m,
         misting_kg_per_day=plan.misting.grams_per_day / 1000,
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )

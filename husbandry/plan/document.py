@@ -139,7 +139,8 @@ class Window(Timed):
 class Enclosure(Part):
     """Inner dimensions. `mesh_open_share` is the open part of the mesh's area (0–1).
 
-    `lid_covered` is the share of a mesh or open lid that is covered, `insulation_m` foam board outside the walls. Without
+    `lid_covered` is the share of a mesh or open lid that is covered, `insulation_m` foam board outside the walls,
+    `wall_m` their thickness where it is not the kind's usual. Without
     `vents` the kind's usual air changes are taken.
     """
 
@@ -151,6 +152,7 @@ class Enclosure(Part):
     mesh_open_share: Annotated[float, Field(gt=0, le=1)] = 0.65
     lid_covered: Annotated[float, Field(ge=0, le=1)] = 0.0
     insulation_m: Annotated[float, Field(ge=0, le=0.2)] = 0.0
+    wall_m: Annotated[float, Field(ge=0.001, le=0.1)] | None = None
     vents: Annotated[tuple[Vent, ...], Field(max_length=6)] = ()
 
 

@@ -122,6 +122,7 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
     if plan.enclosure.lid != "solid":
         box.append(Field("enclosure.lid_covered", _("Lid covered"), unit="%", scale=0.01))
     if plan.enclosure.kind != "mesh":
+        box.append(Field("enclosure.wall_m", _("Walls thick"), unit="m", empty=True, hint=_("the usual")))
         box.append(Field("enclosure.insulation_m", _("Foam board outside"), unit="m"))
     found = [Group("", tuple(box))]
     for index, _vent in enumerate(plan.enclosure.vents):

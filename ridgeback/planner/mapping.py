@@ -22,7 +22,7 @@ HEATER = (
     "fitted",
 )
 UV_LAMP = ("kind", "tube_m", "x_m", "height_m", "reflector", "fitted", "behind_glass", "on", "off")
-SHELL = ("lid_covered", "insulation_m", "vents")
+SHELL = ("lid_covered", "insulation_m", "wall_m", "vents")
 SETTING = (
     "schools",
     "room",

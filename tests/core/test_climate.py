@@ -39,7 +39,7 @@ def test_one_vapour_pressure_reads_differently_at_either_end() -> None:
 
 def test_panes_after_iso_6946() -> None:
     """4 mm of glass between two rooms, and the single pane to outdoors of EN 673."""
-    assert walls.wall_u("glass") == pytest.approx(3.79, abs=0.01)
+    assert walls.wall_u(walls.build_of("glass")) == pytest.approx(3.79, abs=0.01)
     assert walls.u_value(0.004, 1.0, outside=walls.R_OUTSIDE) == pytest.approx(5.75, abs=0.01)
 
 

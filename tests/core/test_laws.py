@@ -13,7 +13,7 @@ from husbandry.climate.air import saturation_pressure
 from husbandry.climate.case import EnclosureCase, VentCase
 from husbandry.climate.parameters import PARAMETERS, variation
 from husbandry.climate.steady import Settling, settle
-from husbandry.climate.walls import air_changes, stack_flow
+from husbandry.climate.walls import air_changes, build_of, stack_flow, wall_u
 from husbandry.light import ultraviolet
 from husbandry.light.visible import Luminaire, lux_at
 from tests.core.test_day import DAMP
@@ -87,6 +87,15 @@ def test_foam_board_outside_saves_what_its_resistance_says() -> None:
     """ISO 6946: 20 mm of foam board (0.033 W/mK) add 0.61 m²K/W; the same lamp makes it warmer."""
     packed = replace(PVC, insulation_m=0.02)
     assert by_day(packed, "cool_air") > by_day(PVC, "cool_air") + 0.5
+
+
+def test_thicker_walls_keep_more_by_their_own_resistance() -> None:
+    """ISO 6946: chipboard's cousin plywood (0.13 W/mK), 12 mm and 30 mm between two rooms: 2.84 and 2.04 W/m²K."""
+    usual, thick = build_of("plywood"), build_of("plywood", 0.030)
+    assert wall_u(usual) == pytest.approx(1 / (0.26 + 0.012 / 0.13))
+    assert wall_u(thick) == pytest.approx(1 / (0.26 + 0.030 / 0.13))
+    assert by_day(replace(PVC, wall_m=0.03), "cool_air") > by_day(PVC, "cool_air")
+    assert build_of("mesh", 0.03).thickness_m is None
 
 
 def test_stack_flow_follows_the_root_of_height_and_warmth() -> None:

@@ -26,6 +26,7 @@ IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 EVERYTHING: dict[str, Any] = {
     "enclosure__vents": [{"height_m": 0.1, "area_m2": 0.006}, {"height_m": 0.4, "area_m2": 0.006}],
     "enclosure__insulation_m": 0.02,
+    "enclosure__wall_m": 0.012,
     "pool": {"x_m": 1.0, "length_m": 0.3, "depth_m": 0.06},
     "misting": {"grams_per_day": 20, "times": [{"at": "08:30", "grams": 30}], "fogger_g_per_hour": 5},
     "light_bars": [{"kind": "plant-led", "watts": 18, "length_m": 0.6, "x_m": 0.6, "height_m": 0.42}],
