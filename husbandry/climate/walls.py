@@ -57,6 +57,7 @@ BUILDS: Final = {
     "mesh": Build("mesh", None, {"solid": 40.0, "mesh": 60.0, "open": 70.0}),
     "open-table": Build("plywood", 0.018, {"solid": 10.0, "mesh": 25.0, "open": 40.0}),
 }
+FAN_AIR: Final = 4.0  # a fan over the water blows the room's air in through an open or mesh lid (estimate)
 WIND: Final = 3.0  # out of doors the same openings change this much more air (estimate)
 REFERENCE_RISE_K: Final = 5.0
 LEAST_AIR_CHANGE_SHARE: Final = 0.35  # fans, doors and draughts keep some air moving without any heat
@@ -145,5 +146,7 @@ def air_changes(case: EnclosureCase) -> float:
         if not case.vents:
             return wind * by_lid["solid"]
         return wind * (CRACKS + 3600 * stack_flow(case.vents, REFERENCE_RISE_K) / case.volume_m3)
+    if case.water is not None and case.water.fan:
+        wind *= FAN_AIR
     # A covered part shuts that much of what the opening adds to the closed box.
     return wind * (by_lid["solid"] + (by_lid[case.lid] - by_lid["solid"]) * (1 - case.lid_covered))

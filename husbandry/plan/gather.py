@@ -12,7 +12,7 @@ from husbandry.climate.steady import Climate, warm_side_x
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
 from husbandry.plan.document import HabitatPlan, Heater, TubeKind, UvLamp, basking_top_m
-from husbandry.plan.moreheat import dark_watts, new_heater_places, night_hold_c, rooms_wanted
+from husbandry.plan.moreheat import dark_watts, new_heater_places, night_hold_c, rooms_wanted, sun_rise_k
 from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
 from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
 from husbandry.plan.sunlight import height_for_middle, index_at_back, wanted_index
@@ -88,6 +88,9 @@ def facts(
         room_at_cool_end=_room_at_cool_end(plan, climate),
         room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
         rooms_wanted=rooms_wanted(case, quantities),
+        sun_watts=plan.window.watts if plan.window else 0.0,
+        sun_hottest_c=climate.settled["summer", "day"].predictions["hottest_air"].value + sun_rise_k(case) if plan.window else 0.0,
+        ceiling_c=stage.heat.ceiling_c.value,
         hides_wanted=tuple(hide.value for hide in hides),
         hides=len(plan.hides),
         humid_hides=sum(hide.humid for hide in plan.hides),

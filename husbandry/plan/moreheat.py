@@ -6,7 +6,10 @@ from dataclasses import replace
 from husbandry.assessment import Quantity
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.heaters import HEATERS
+from husbandry.climate.network import build
+from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import Climate, settle, warm_side_x
+from husbandry.climate.walls import LEAST_AIR_CHANGE_SHARE, REFERENCE_RISE_K, air_changes
 from husbandry.plan.casing import enclosure_case
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
 from husbandry.review.judged import OFF, below
@@ -14,6 +17,7 @@ from husbandry.review.warmth import STRENGTHS_W, dark_kind
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
+SUN_ROUNDS = 12
 AIRS = ("warm_air", "cool_air", "hottest_air")
 FURTHER_K = 0.5  # beyond the first guess, where the one further solve is made
 LEAST_SLOPE = 0.25  # of the inside over the room, where thermostats give back nearly all
@@ -143,3 +147,15 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...]) -> dict[
         if item.value > item.band.high:
             found[item.id] = room_for(case, item.season, item.moment, item.key, item.value, item.band.high)
     return found
+
+
+def sun_rise_k(case: EnclosureCase) -> float:
+    """How far the sun through a window lifts the whole inside in the end, by all that it loses; air changes grow with the rise."""
+    if case.sun is None:
+        return 0.0
+    net = build(replace(case, heaters=(), sun=None, belief=PRIOR), PRIOR.nominal())
+    lost, aired = float(net.to_room[0].sum()), float(net.vent.sum()) * air_changes(case)
+    rise = 5.0
+    for _ in range(SUN_ROUNDS):
+        rise = case.sun.watts / (lost + aired * max((rise / REFERENCE_RISE_K) ** 0.5, LEAST_AIR_CHANGE_SHARE))
+    return rise

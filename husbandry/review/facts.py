@@ -140,6 +140,9 @@ class Facts:
     room_at_cool_end: Mapping[str, float] = field(default_factory=dict)
     room_day_c: Mapping[str, float] = field(default_factory=dict)
     rooms_wanted: Mapping[str, float] = field(default_factory=dict)
+    sun_watts: float = 0.0
+    sun_hottest_c: float = 0.0
+    ceiling_c: float | None = None
     hides_wanted: tuple[str, ...] = ()
     hides: int = 0
     humid_hides: int = 0

@@ -65,6 +65,17 @@ def water(facts: Facts) -> Iterator[Finding]:
             )
 
 
+def sun(facts: Facts) -> Iterator[Finding]:
+    """Direct sun through glass: how hot it would be in there on a clear summer day, heaters off or on."""
+    if facts.sun_watts <= 0:
+        return
+    told: dict[str, Parameter] = {"watts": Measure(facts.sun_watts, "W"), "value": Measure(facts.sun_hottest_c, "degC")}
+    deadly = facts.ceiling_c is not None and facts.sun_hottest_c > facts.ceiling_c
+    code = "room.sun_kills" if deadly else "room.sun"
+    severity = Severity.DANGER if deadly else Severity.WRONG
+    yield Finding(code, severity, "room", told, Remedy("room.out_of_sun", {}, (Change("window", None),)))
+
+
 def ground_depth(facts: Facts) -> Iterator[Finding]:
     item = facts.of("ground_depth")[0]
     if item.verdict in OFF and item.band is not None:

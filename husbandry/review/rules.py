@@ -12,6 +12,7 @@ Rule = Callable[[Facts], Iterator[Finding]]
 # In the order of urgency where severities are equal.
 RULES: Final[tuple[Rule, ...]] = (
     warmth.ceiling,
+    home.sun,
     warmth.holders,
     warmth.heater_placing,
     warmth.mats_and_backs,

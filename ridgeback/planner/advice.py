@@ -3,6 +3,8 @@
 from django.utils.translation import gettext_lazy as _
 
 FINDINGS = {
+    "room.sun_kills": _("Sun through the glass, %(watts)s of it, would take it to %(value)s: that kills within the hour."),
+    "room.sun": _("Sun through the glass, %(watts)s of it, would take it to %(value)s on a clear day."),
     "space.too_small": _("Too small for this stage: at least %(length)s × %(width)s × %(height)s."),
     "space.outgrown_soon": _("At its pace it outgrows this enclosure about %(day)s."),
     "water.none": _("It needs water to live in, and there is none."),
@@ -122,6 +124,7 @@ REMEDIES = {
     "moisture.air_more": _("More air: it is wetter than the animal can stand for long."),
     "moisture.add_humid_hide": _("Add a hide with damp moss"),
     "moisture.add_bowl": _("Add a bowl"),
+    "room.out_of_sun": _("Move it out of the sun, or shade the window for good"),
     "animal.keep_alone": _("Plan for one"),
     "animal.keep_most": _("Plan for %(most)s"),
     "animal.males_apart": _("Keep the other males elsewhere, out of sight."),

@@ -54,7 +54,7 @@ def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
 def assigned_in(path: str) -> set[str]:
     """Codes first kept in a variable, as `code = "heat.basking_cold" if … else "heat.basking_hot"`."""
     text = re.sub(r"Change\([^,]*,", "", (ROOT / path).read_text())  # paths of the document look alike
-    return set(re.findall(r'"((?:heat|uv|water|space|moisture|feed|light|ground|animal)\.[a-z_]+)"', text))
+    return set(re.findall(r'"((?:heat|uv|water|space|moisture|feed|light|ground|animal|room)\.[a-z_]+)"', text))
 
 
 REVIEW = [f"husbandry/review/{name}.py" for name in ("warmth", "lamps", "home", "keeping", "company", "figures")]
