@@ -42,6 +42,7 @@ LAMPS: Final[dict[HeaterKind, tuple[float, ...]]] = {
     "halide-combined": (50, 70),
 }
 WORKING: Final = 0.85  # of full power in a winter room: some in hand, and dimmed no more than need be
+RIGHT_ENOUGH: Final = (0.75, 1.15)  # of the irradiance wanted: nearer is not worth another solve
 SLACK_K: Final = 1.0
 RETRIES: Final = 2
 LAMPS_KEPT: Final = 6
@@ -52,6 +53,8 @@ LOW_SHARE: Final = 0.3  # of the basking band, where a cooler set point is tried
 SOUNDED_W: Final = 60.0  # the dark heater whose effect is worked out first
 ENOUGH: Final = 0.9
 FLAT_OUT: Final = 0.95
+INTO_BAND_K: Final = 1.5  # past the edge of the band: a room and a probe may differ
+LEAST_TUBE_M: Final = 0.8  # of an enclosure that a tube heater fits into
 UNLIKELY: Final = 0.2
 UV_COMBINED_FROM: Final = 1.0
 HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
@@ -174,9 +177,10 @@ class _Search(Place):
             air = sum(half.predictions["warm_air"].value for half in halves) / len(halves)
             short = surface < middle_c - SLACK_K
             share = max((middle_c - air) / max(surface - air, 0.5), 0.05) if short or combined else day.duty[0]
-            if 0.75 < share / (1.0 if combined else WORKING) * (1.0 if not short else 2.0) < 1.15 and not short:
+            factor = share / (1.0 if combined else WORKING)
+            if not short and RIGHT_ENOUGH[0] < factor < RIGHT_ENOUGH[1]:
                 break
-            height = self.height_of(trial.case, share / (1.0 if combined else WORKING), lowest, highest)
+            height = self.height_of(trial.case, factor, lowest, highest)
             if abs(height - heater["height_m"]) < 0.004:
                 break
             heater = heater | {"height_m": round(height, 3)}
@@ -226,7 +230,7 @@ class _Search(Place):
         plan = trial.plan
         for moment in ("day", "night"):
             if lacking[moment] > 0.0:
-                helped = self._with_dark(plan, trial, moment, lacking[moment])
+                helped = self._with_dark(plan, trial, moment, lacking[moment] + INTO_BAND_K)
                 if helped is not None:
                     found.append(helped)
                     plan, trial = helped.plan, helped
@@ -236,49 +240,54 @@ class _Search(Place):
 
     def _with_dark(self, plan: HabitatPlan, trial: _Trial, moment: str, missing_k: float) -> _Trial | None:
         """Add the weakest dark heater that makes up what is missing; the gain is nearly straight in the watts."""
-        heat, schools = self.stage.heat, plan.schools
-        x_m, height_m = new_heater_places(plan)[moment]
-        by_day, by_night = choose(heat.warm_air_c, schools), choose(heat.night_c, schools)
-        held_c = (by_night.low if by_night.low is not None else by_night.middle) + NIGHT_MARGIN_K
-        key, probe, set_c = ("warm_air", "warm-air", by_day.middle) if moment == "day" else ("cool_air", "cool-air", held_c)
+        key = "warm_air" if moment == "day" else "cool_air"
         before = trial.climate.settled["winter", moment].predictions[key].value
-        best: _Trial | None = None
-        gain: float | None = None
-        for watts in (SOUNDED_W, *STRENGTHS_W):
-            # From what the first one brought, straight to the weakest that will do.
-            if gain is not None and gain * watts < ENOUGH * missing_k and watts != STRENGTHS_W[-1]:
-                continue
-            kind = dark_kind(watts)
-            if kind == "tube-heater" and self.bare.enclosure.length_m < 0.8:
+        added = self._dark(plan, moment, SOUNDED_W)
+        if added is None:
+            return None
+        found = self._solved(added)
+        state = found.climate.settled["winter", moment]
+        # From what the first one brought, straight to the weakest that will do, and one more where that was too bold.
+        drawn_w = SOUNDED_W * max(state.duty[len(plan.heaters)], 0.05)
+        gain = max(state.predictions[key].value - before, 0.01) / drawn_w
+        enough = [size for size in STRENGTHS_W if gain * size >= ENOUGH * missing_k] or [STRENGTHS_W[-1]]
+        for watts in enough[:2] if enough[0] != SOUNDED_W else ():
+            added = self._dark(plan, moment, watts)
+            if added is None:
                 break
-            hours = self.hours if moment == "day" else {"on": self.hours["off"], "off": self.hours["on"]}
-            heater: dict[str, Any] = {
+            found = self._solved(added)
+            if found.climate.settled["winter", moment].duty[len(plan.heaters)] < FLAT_OUT:
+                break
+        return found
+
+    def _dark(self, plan: HabitatPlan, moment: str, watts: float) -> HabitatPlan | None:
+        """The plan with one more dark heater; None where it has no room."""
+        heat, schools, kind = self.stage.heat, plan.schools, dark_kind(watts)
+        if kind == "tube-heater" and self.bare.enclosure.length_m < LEAST_TUBE_M:
+            return None
+        night = choose(heat.night_c, schools)
+        held_c = (night.low if night.low is not None else night.middle) + NIGHT_MARGIN_K
+        day = moment == "day"
+        x_m, height_m = new_heater_places(plan)[moment]
+        document = plan.model_dump(mode="json")
+        document["heaters"].append(
+            {
                 "kind": kind,
                 "watts": watts,
                 "x_m": x_m,
                 "height_m": height_m,
                 "guarded": True,
                 "holder": "ceramic" if kind == "ceramic-emitter" else "fixed",
-                "thermostat": {"kind": "pulse", "set_c": round(set_c, 1), "probe": probe},
-                **hours,
+                "thermostat": {
+                    "kind": "pulse",
+                    "set_c": round(choose(heat.warm_air_c, schools).middle if day else held_c, 1),
+                    "probe": "warm-air" if day else "cool-air",
+                },
+                **(self.hours if day else {"on": self.hours["off"], "off": self.hours["on"]}),
             }
-            document = plan.model_dump(mode="json")
-            document["heaters"].append(heater)
-            added = HabitatPlan.model_validate(document)
-            if check_places(added):
-                return best
-            tried = self._solved(added)
-            day = tried.climate.settled["winter", moment]
-            duty = day.duty[len(plan.heaters)]
-            rise = day.predictions[key].value - before
-            gain = max(rise, 0.01) / (watts * max(duty, 0.05))
-            if watts == SOUNDED_W and best is None and (duty >= FLAT_OUT or gain * STRENGTHS_W[0] > missing_k):
-                best = tried
-                continue
-            best = tried
-            if duty < FLAT_OUT:
-                break
-        return best
+        )
+        added = HabitatPlan.model_validate(document)
+        return None if check_places(added) else added
 
     def _watered(self, trial: _Trial) -> list[_Trial]:
         """Heater or chiller in the water, where it leaves its band."""
