@@ -3,7 +3,6 @@
 from typing import Any
 
 from django import forms
-from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.dates import MONTHS_3
@@ -12,16 +11,14 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
 
 from husbandry.assessment import Change, Measure
-from husbandry.plan.document import HabitatPlan, Outdoors
-from husbandry.plan.edit import apply
+from husbandry.plan.document import Outdoors
 from husbandry.plan.outdoors import months
-from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.quantities import UnitError, parse
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import mapping, revisions, wording
-from ridgeback.planner.views import version_of
-from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.planner.saving import save
+from ridgeback.rooms.access import habitat_or_404
 from ridgeback.units import KeeperUnits
 
 LISTS = {"day_c": "degC", "night_c": "degC", "sun_kwh_m2": "1"}
@@ -83,7 +80,7 @@ def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
     taking_in = request.method == "POST" and request.POST.get("do") == "indoors"
     if taking_in or (request.method == "POST" and form.is_valid()):
         change = Change("outdoors", None) if taking_in else form.change()
-        _save(request, pk, plan, change)
+        save(request, pk, (change,), _("out of doors"))
         return redirect("planner:outdoors", pk=pk)
     found = months(plan, profile, today)
     rows = [
@@ -111,13 +108,3 @@ def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
         "warm": round(sum(item.warm_days for item in found)),
     }
     return render(request, "planner/outdoors.html", context, status=422 if form.errors else 200)
-
-
-def _save(request: HttpRequest, pk: int, plan: HabitatPlan, change: Change) -> None:
-    try:
-        made = read_data(apply(plan.model_dump(mode="json"), (change,)))
-        revisions.save(pk, made, version_of(request), keeper_of(request), clock.now(), _("out of doors"))
-    except revisions.StaleEditError:
-        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
-    except PlanProblems as problems:
-        messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems))

@@ -10,8 +10,6 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assessment import Change
-from husbandry.plan.edit import apply, refit
-from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.steps import MOST_STEPS
 from husbandry.space.sizing import SIDES
 from husbandry.species.book import UnknownSpeciesError
@@ -21,6 +19,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles, words
 from ridgeback.planner import bench, choosing, growing, mapping, revisions, spacing, wording
 from ridgeback.planner.drawing import hours as drawn_hours
+from ridgeback.planner.saving import save
 from ridgeback.planner.views import version_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 
@@ -48,19 +47,7 @@ def hours(request: HttpRequest, pk: int) -> HttpResponse:
 
 def _save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str) -> HttpResponse | None:
     """Save edits of the plan as one revision; None when it went well."""
-    before = mapping.plan_of(habitat_or_404(request, pk)).model_dump(mode="json")
-    after = apply(before, changes)
-    if any(change.path.startswith("enclosure.") for change in changes):
-        after = refit(before, after)
-    try:
-        revisions.save(pk, read_data(after), version_of(request), keeper_of(request), clock.now(), label)
-    except revisions.StaleEditError:
-        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
-    except PlanProblems as found:
-        messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in found.problems))
-    else:
-        return None
-    return redirect("planner:space", pk=pk)
+    return None if save(request, pk, changes, label) else redirect("planner:space", pk=pk)
 
 
 @require_POST

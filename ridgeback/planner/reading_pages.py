@@ -4,7 +4,6 @@ from datetime import datetime
 from typing import Any
 
 from django import forms
-from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -13,15 +12,13 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods, require_POST
 
 from husbandry.assessment import Change
-from husbandry.plan.edit import apply
-from husbandry.plan.reading import read_data
 from husbandry.quantities import UnitError, parse
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.planner import mapping, readings, revisions, wording
-from ridgeback.planner.views import version_of
+from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
@@ -160,9 +157,5 @@ def learn(request: HttpRequest, pk: int) -> HttpResponse:
             return redirect("planner:readings", pk=pk)
         change = readings.change(*readings.learn(plan, profile, taken, today), len(taken), today)
         label = _("calibrated by readings")
-    try:
-        made = read_data(apply(plan.model_dump(mode="json"), (change,)))
-        revisions.save(pk, made, version_of(request), keeper_of(request), clock.now(), label)
-    except revisions.StaleEditError:
-        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
+    save(request, pk, (change,), label)
     return redirect("planner:readings", pk=pk)

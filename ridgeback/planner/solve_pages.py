@@ -3,7 +3,6 @@
 import json
 from collections.abc import Iterator
 
-from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
@@ -12,16 +11,13 @@ from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assessment import Change
 from husbandry.plan import hanging, rigs
-from husbandry.plan.edit import apply
-from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.rig import Found, Progress
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import mapping, revisions, solving, wording
 from ridgeback.planner.bench import View
-from ridgeback.planner.views import version_of
-from ridgeback.rooms.access import habitat_or_404, keeper_of
-from ridgeback.rooms.models import Habitat
+from ridgeback.planner.saving import save
+from ridgeback.rooms.access import habitat_or_404
 
 MOST_STATES = 60  # the newest are offered
 
@@ -68,18 +64,7 @@ def take_lamp(request: HttpRequest, pk: int) -> HttpResponse:
     way = ways.get(request.POST.get("way", ""))
     if way is None or not way.changes or way.code == "full_on":
         raise Http404
-    return _saved(request, habitat, way.changes, wording.said(way.said, units_of(request.user)))
-
-
-def _saved(request: HttpRequest, habitat: Habitat, changes: tuple[Change, ...], label: str) -> HttpResponse:
-    before = mapping.plan_of(habitat).model_dump(mode="json")
-    try:
-        plan = read_data(apply(before, changes))
-        revisions.save(habitat.pk, plan, version_of(request), keeper_of(request), clock.now(), label[:120])
-    except revisions.StaleEditError:
-        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
-    except PlanProblems as found:
-        messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in found.problems))
+    save(request, habitat.pk, way.changes, wording.said(way.said, units_of(request.user)))
     return redirect("planner:bench", pk=habitat.pk)
 
 
@@ -121,4 +106,5 @@ def take_rig(request: HttpRequest, pk: int) -> HttpResponse:
         changes = (Change("heaters", list(given["heaters"])), Change("uv_lamps", list(given["uv_lamps"])))
     except (ValueError, KeyError, TypeError):
         raise Http404 from None
-    return _saved(request, habitat, changes, _("a suggested rig"))
+    save(request, habitat.pk, changes, _("a suggested rig"))
+    return redirect("planner:bench", pk=habitat.pk)

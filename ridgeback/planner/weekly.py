@@ -11,8 +11,6 @@ from django.views.decorators.http import require_GET, require_POST
 from husbandry.assessment import Change, Measure
 from husbandry.plan.casing import body_of
 from husbandry.plan.document import HabitatPlan, hours_of
-from husbandry.plan.edit import apply
-from husbandry.plan.reading import read_data
 from husbandry.plan.week import DAYS, Mistings, Week, mistings, week
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
@@ -22,8 +20,8 @@ from ridgeback.planner import mapping, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import plain
 from ridgeback.planner.drawing.daystrip import apart
-from ridgeback.planner.views import version_of
-from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.planner.saving import save
+from ridgeback.rooms.access import habitat_or_404
 
 WIDTH, HEIGHT = 1040.0, 240.0
 LEFT, RIGHT, TOP, BOTTOM = 44.0, 74.0, 10.0, 24.0
@@ -118,9 +116,5 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
     offered = mistings(plan, body_of(plan, profile, clock.today()).decision.stage, view.season)
     if offered is not None:
         change = Change("misting", {"grams_per_day": 0.0, "times": times_of(offered), "fogger_g_per_hour": 0.0})
-        try:
-            made = read_data(apply(plan.model_dump(mode="json"), (change,)))
-            revisions.save(pk, made, version_of(request), keeper_of(request), clock.now(), _("misting at set times"))
-        except revisions.StaleEditError:
-            pass  # the page shows the plan as it stands now
+        save(request, pk, (change,), _("misting at set times"))
     return redirect("planner:week", pk=pk)

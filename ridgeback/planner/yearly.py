@@ -4,7 +4,6 @@ from datetime import date, timedelta
 from typing import Any, Final
 
 from django import forms
-from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import formats
@@ -14,16 +13,13 @@ from django.views.decorators.http import require_http_methods
 
 from husbandry.assessment import Change
 from husbandry.plan.document import Cooling, HabitatPlan, Year
-from husbandry.plan.edit import apply
-from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.year import YearPlan, latitude_of, terms_of, usual_cooling, year_plan
 from husbandry.species.profile import Profile
 from ridgeback import clock
-from ridgeback.accounts.context import units_of
-from ridgeback.planner import mapping, revisions, wording
+from ridgeback.planner import mapping, revisions
 from ridgeback.planner.drawing import plain
-from ridgeback.planner.views import version_of
-from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.planner.saving import save
+from ridgeback.rooms.access import habitat_or_404
 
 WIDTH, HEIGHT = 1080.0, 210.0
 LEFT, RIGHT, TOP, BOTTOM = 40.0, 12.0, 22.0, 22.0
@@ -140,13 +136,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     form = YearForm(request.POST or None, initial=_initial(plan, profile, today))
     if request.method == "POST" and form.is_valid():
-        try:
-            made = read_data(apply(plan.model_dump(mode="json"), (form.change(),)))
-            revisions.save(pk, made, version_of(request), keeper_of(request), clock.now(), _("the year's light"))
-        except revisions.StaleEditError:
-            messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
-        except PlanProblems as problems:
-            messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems))
+        save(request, pk, (form.change(),), _("the year's light"))
         return redirect("planner:year", pk=pk)
     found = year_plan(plan, profile, today - timedelta(days=today.weekday()))
     context = {
