@@ -10,7 +10,7 @@ duty, which is what is found here. Each uncertain parameter is moved by one stan
 to every prediction makes their spread (`husbandry.climate.spread`).
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Final
 
 import numpy as np
@@ -31,7 +31,7 @@ ROUNDS: Final = 4  # of air changes, the surface's losses and latent heat; each 
 ROUNDS_NEAR: Final = 2
 LEAST_BEYOND_PA: Final = 5.0
 FEW_TURNS: Final = 3
-STILL_K: Final = 0.03  # a round that moves no node by more is the last
+STILL_K: Final = 0.04  # where what is left to move comes to less, by how fast it shrinks, the round is the last
 MIXED_ANEW: Final = (0, 2)
 
 
@@ -75,9 +75,10 @@ class Settled:
 
 @dataclass(frozen=True)
 class Climate:
-    """The settled states by season and moment."""
+    """The settled states by season and moment, and `start`, from which nearly the same enclosure settles faster."""
 
     settled: dict[tuple[str, str], Settled]
+    start: "Settling | None" = field(default=None, repr=False, compare=False)
 
 
 def warm_side_x(case: EnclosureCase) -> float:
@@ -123,9 +124,13 @@ def settle(
     *,
     spread: bool = True,
     seasons: tuple[str, ...] = ("summer", "winter"),
+    near: Climate | None = None,
 ) -> Climate:
-    """Solve the ends of day and night of `case` in each season; without `spread` low and high equal the value."""
-    return Settling(case, spread=spread, seasons=seasons).climate()
+    """Solve the ends of day and night of `case` in each season; without `spread` low and high equal the value.
+
+    `near` is what nearly the same enclosure came to in these seasons: the search begins there.
+    """
+    return Settling(case, spread=spread, seasons=seasons, near=near.start if near else None).climate()
 
 
 class Settling:
@@ -148,11 +153,12 @@ class Settling:
         spread: bool,
         seasons: tuple[str, ...],
         vary: Variation | None = None,
+        near: "Settling | None" = None,
     ) -> None:
         self.case, self.seasons = case, seasons
         # The middle alone first: the varied ones then begin next to their answer.
-        many = spread or vary is not None
-        near = Settling(case, spread=False, seasons=seasons) if many else None
+        self.middle = Settling(case, spread=False, seasons=seasons, near=near) if spread or vary is not None else self
+        near = near if self.middle is self else self.middle
         if vary is None:
             vary = case.belief.both_ways() if spread else case.belief.nominal()
         self.varied = vary.losses.size
@@ -178,9 +184,9 @@ class Settling:
         self.rows = self.rows.reshape(len(case.heaters), self.network.nodes.count)
         self.direct = direct_rises(case)
         self.given = np.full(2 * self.batch, humidity.given_mean(case))
-        self._solve(near)
+        self._solve(near, ROUNDS if self.middle is self else ROUNDS_NEAR)
 
-    def _solve(self, near: "Settling | None") -> None:
+    def _solve(self, near: "Settling | None", rounds: int) -> None:
         case, net = self.case, self.network
         count = 2 * self.batch
         usual = walls.air_changes(case) * self.vary.air_changes
@@ -189,16 +195,20 @@ class Settling:
         latent, slope = np.zeros((count, net.nodes.count)), np.zeros((count, net.nodes.count))
         self.node_c = np.repeat(self.room_c[:, None], net.nodes.count, axis=1)
         duty = (self.most[: self.batch], self.most[self.batch :])
-        if near is not None:
-            self.air_changes = np.repeat(near.air_changes, self.varied) * self.vary.air_changes / near.vary.air_changes[0]
-            film, radiation = np.repeat(near.film, self.varied), np.repeat(near.radiation, self.varied)
-            latent, slope = (np.repeat(part, self.varied, axis=0) for part in (near.vapour.latent_w, near.vapour.slope))
-            self.node_c = np.repeat(near.node_c, self.varied, axis=0)
-            first = np.repeat(near.duty, self.varied, axis=0)
-            duty = (first[: self.batch], first[self.batch :])
-            self.mixes = near.mixes
-        diagonal = np.arange(net.nodes.count)
-        rounds = ROUNDS if near is None else ROUNDS_NEAR
+        if near is not None and near.network.nodes == net.nodes:
+            # Its rows of these seasons: days, then nights.
+            rows = [half * len(near.seasons) + near.seasons.index(season) for half in (0, 1) for season in self.seasons]
+            self.air_changes = self._of(near.air_changes[rows] / near.vary.air_changes[rows]) * self.vary.air_changes
+            film, radiation, self.node_c = (self._of(part[rows]) for part in (near.film, near.radiation, near.node_c))
+            latent, slope = self._of(near.vapour.latent_w[rows]), self._of(near.vapour.slope[rows])
+            if near.duty.shape[1] == len(case.heaters):
+                first = self._of(near.duty[rows])
+                duty = (first[: self.batch], first[self.batch :])
+            seasons = rows[: len(self.seasons)]
+            self.mixes = near.mixes[0][seasons], near.mixes[1][seasons]
+        else:
+            near = None
+        diagonal, before = np.arange(net.nodes.count), np.inf
         for turn in range(rounds):
             matrix, room = net.bound(self.air_changes, film, radiation)
             forced = room * self.room_c[:, None] - latent + slope * self.node_c
@@ -211,8 +221,9 @@ class Settling:
             # What follows moves them again: only the last round goes to the end.
             duty = self.halves.duties(duty, TURNS if turn == rounds - 1 else FEW_TURNS)
             ends = np.concatenate(self.halves.ends(duty))
-            still = turn > 0 and float(np.abs(ends - self.node_c).max()) < STILL_K
-            self.node_c = ends
+            moved = float(np.abs(ends - self.node_c).max())
+            still = turn > 0 and _left(moved, before) < STILL_K
+            self.node_c, before = ends, moved
             self.duty = np.concatenate(duty)
             self.air_changes = usual * self._draught()
             film, radiation, self.seen_c = self._surface()
@@ -223,6 +234,10 @@ class Settling:
             if still:
                 break
         self.film, self.radiation = film, radiation
+
+    def _of(self, middles: Floats) -> Floats:
+        """Values of the unvaried states (moments × seasons, …), repeated for every variation."""
+        return np.repeat(middles, self.varied, axis=0)
 
     def _mixes(self, matrix: Floats) -> tuple[Floats, Floats]:
         """The mixtures of each season (seasons, n, n), by the unvaried network of its day and night."""
@@ -373,7 +388,13 @@ class Settling:
                         self.case.spot.perch,
                     ),
                 )
-        return Climate(settled)
+        return Climate(settled, self.middle)
+
+
+def _left(moved: float, before: float) -> float:
+    """What rounds to come will still move where each moves a constant share of the one `before`; at most what this one did."""
+    share = min(moved / before, 0.5) if before > 0 else 0.5
+    return moved * share / (1 - share)
 
 
 def draught(rise_k: Floats) -> Floats:

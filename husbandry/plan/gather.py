@@ -55,7 +55,7 @@ def facts(
     ground = choose(stage.ground.depth_cm, plan.schools)
     night = choose(stage.heat.night_c, plan.schools)
     minimum, _recommended = enclosure_needs(plan, profile, stage, body.length_m)
-    dark = dark_watts(plan, stage, case, quantities)
+    dark = dark_watts(plan, stage, case, quantities, climate)
     hides = profile.hides_of(stage)
     wants_humid = any("humid" in hide.value or "damp" in hide.value for hide in hides)
     hides_short = len(plan.hides) < len(hides) or (wants_humid and not any(hide.humid for hide in plan.hides))
@@ -70,7 +70,7 @@ def facts(
         new_heater_places=new_heater_places(plan),
         dark_watts={moment: watts for moment, (watts, _share) in dark.items()},
         dark_share={moment: share for moment, (_watts, share) in dark.items()},
-        night_hold_c=night_hold_c(plan, stage, case, quantities),
+        night_hold_c=night_hold_c(plan, stage, case, quantities, climate),
         ground_top_m=plan.ground.depth_m,
         water_middle_c=_water_middle_c(plan, stage),
         warm_air_middle_c=choose(stage.heat.warm_air_c, plan.schools).middle,
@@ -87,7 +87,7 @@ def facts(
         misting_g=plan.misting.grams_per_day,
         room_at_cool_end=_room_at_cool_end(plan, climate),
         room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
-        rooms_wanted=rooms_wanted(case, quantities),
+        rooms_wanted=rooms_wanted(case, quantities, climate),
         sun_watts=plan.window.watts if plan.window else 0.0,
         sun_hottest_c=climate.settled["summer", "day"].predictions["hottest_air"].value + sun_rise_k(case) if plan.window else 0.0,
         ceiling_c=stage.heat.ceiling_c.value,

@@ -50,7 +50,7 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
 
 
 def dark_watts(
-    plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]
+    plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate
 ) -> dict[str, tuple[float, float]]:
     """The weakest usual dark heater that holds the night low, or the warm end by day, in a winter room.
 
@@ -70,7 +70,9 @@ def dark_watts(
         if (watts, x_m) not in tried:
             kind = dark_kind(watts)
             added = HeaterCase(kind, watts, x_m, height_m, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
-            tried[watts, x_m] = settle(replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",))
+            tried[watts, x_m] = settle(
+                replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",), near=climate
+            )
         return tried[watts, x_m].settled["winter", moment].predictions[wanted[moment][0]].value
 
     for moment, (key, target_c) in wanted.items():
@@ -101,7 +103,9 @@ def _short(quantities: tuple[Quantity, ...], key: str, moment: str) -> bool:
     return any(item.key == key and item.moment == moment and item.verdict in OFF and below(item) for item in quantities)
 
 
-def night_hold_c(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...]) -> float | None:
+def night_hold_c(
+    plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate
+) -> float | None:
     """What the first dark heater's own probe reads in a winter night while the cool end is held just above its least."""
     night = choose(stage.heat.night_c, plan.schools)
     index = next((place for place, heater in enumerate(plan.heaters) if not HEATERS[heater.kind].light), None)
@@ -116,36 +120,35 @@ def night_hold_c(plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantitie
         probe="cool-air",
     )
     heaters = (*case.heaters[:index], held, *case.heaters[index + 1 :])
-    found = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",)).settled["winter", "night"]
+    found = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",), near=climate).settled["winter", "night"]
     probe = plan.heaters[index].thermostat.probe
     read_c = found.predictions[probe.replace("-", "_")].value
     return round(read_c if probe == "basking-surface" or night.high is None else min(read_c, night.high), 1)
 
 
-def room_for(case: EnclosureCase, season: str, moment: str, key: str, value_c: float, high_c: float) -> float:
-    """The room temperature at which `key` would come down from `value_c` to `high_c`: no heater cools.
+def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate) -> dict[str, float]:
+    """For each air that is too hot, by id, the room temperature (°C) at which it would come down into its band: no heater cools.
 
     A thermostat gives back part of what a cooler room takes, so the inside follows less than degree by degree: one more
-    solve a little cooler tells how much, and the rest is a straight line.
+    solve for each season and moment, cooler by what is most over, tells how much, and the rest is a straight line.
+    `climate` is what the case comes to.
     """
-    room = case.rooms[season]
-    now_c = room.day_c if moment == "day" else room.night_c
-    trial_c = now_c - (value_c - high_c) - FURTHER_K
-    cooler = replace(room, **{f"{moment}_c": trial_c}, curve_c=())
-    settled = settle(replace(case, rooms={season: cooler}), spread=False, seasons=(season,)).settled[season, moment]
-    fallen = value_c - settled.predictions[key].value
-    slope = min(max(fallen / (now_c - trial_c), LEAST_SLOPE), 1.0)
-    return now_c - (value_c - high_c) / slope
-
-
-def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...]) -> dict[str, float]:
-    """For each air that is too hot, by id, how cool the room must be."""
-    found = {}
+    over: dict[tuple[str, str], list[tuple[Quantity, float, float]]] = {}
     for item in quantities:
         if item.key not in AIRS or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
             continue
         if item.value > item.band.high:
-            found[item.id] = room_for(case, item.season, item.moment, item.key, item.value, item.band.high)
+            over.setdefault((item.season, item.moment), []).append((item, item.value, item.value - item.band.high))
+    found = {}
+    for (season, moment), items in over.items():
+        room = case.rooms[season]
+        now_c = room.day_c if moment == "day" else room.night_c
+        down_k = max(beyond for _item, _value, beyond in items) + FURTHER_K
+        cooler = replace(case, rooms={season: replace(room, **{f"{moment}_c": now_c - down_k}, curve_c=())})
+        settled = settle(cooler, spread=False, seasons=(season,), near=climate).settled[season, moment]
+        for item, value_c, beyond in items:
+            slope = (value_c - settled.predictions[item.key].value) / down_k
+            found[item.id] = now_c - beyond / min(max(slope, LEAST_SLOPE), 1.0)
     return found
 
 

@@ -22,7 +22,7 @@ from husbandry.plan.casing import enclosure_case, uv_lamps_on
 from husbandry.plan.document import HabitatPlan, HeaterKind, hours_of
 from husbandry.plan.gather import fitting_lamp
 from husbandry.plan.likelihood import Odds
-from husbandry.plan.moreheat import AIRS, new_heater_places, room_for
+from husbandry.plan.moreheat import new_heater_places, rooms_wanted
 from husbandry.plan.places import check_places
 from husbandry.plan.rig import Found, Progress, Refused, Rig, rank, same_kinds, why
 from husbandry.plan.rigplace import Place
@@ -366,6 +366,8 @@ class _Search(Place):
         if not kept:
             yield Reason("rig.none")
             return
+        case = enclosure_case(kept[0].plan)
+        cooler_c = rooms_wanted(case, kept[0].quantities, settle(case, spread=False))
         for item in kept[0].quantities:
             if item.verdict not in BAD or item.value is None or not item.season:
                 continue
@@ -381,10 +383,8 @@ class _Search(Place):
             }
             if below(item):
                 yield Reason("rig.unmet_cold", told | {"warmer": Measure(room_c + over, "degC")})
-            elif item.key in AIRS and item.band is not None and item.band.high is not None:
-                case = enclosure_case(kept[0].plan)
-                cooler_c = room_for(case, item.season, item.moment, item.key, item.value, item.band.high)
-                yield Reason("rig.unmet_hot", told | {"cooler": Measure(cooler_c, "degC")})
+            elif item.id in cooler_c:
+                yield Reason("rig.unmet_hot", told | {"cooler": Measure(cooler_c[item.id], "degC")})
 
 
 # What the review calls a danger in the way a rig is put together, not in what the room makes of it.

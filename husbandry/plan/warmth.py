@@ -31,7 +31,7 @@ def quantities(
     if plan.heaters:
         found += back(stage, body, case, climate)
         found += patch(plan, profile, body, case)
-        found += _hanging(plan, stage, case)
+        found += _hanging(plan, stage, case, climate)
     return found
 
 
@@ -224,7 +224,7 @@ def patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) 
     return [Quantity("warm_patch", "m", width_m, band.judge(width_m), reason, basis, band)]
 
 
-def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase) -> list[Quantity]:
+def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Climate) -> list[Quantity]:
     """The height at which the main heater, full on, just reaches the middle of the band in a winter room."""
     if stage.heat.basking_surface_c is None:
         return []
@@ -233,7 +233,7 @@ def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase) -> list[Quant
     if index is None:
         return []
     actual_m = plan.heaters[index].height_m - case.spot.top_m
-    solved_m = height_for(case, index, wanted.middle, "winter", highest_m(plan))
+    solved_m = height_for(case, index, wanted.middle, "winter", highest_m(plan), climate)
     parameters: dict[str, Measure | str | int] = {"wanted": Measure(wanted.middle, "degC")}
     if solved_m is None:
         reason = Reason("heat.hang_none", parameters)

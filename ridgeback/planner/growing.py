@@ -11,6 +11,7 @@ from husbandry.plan.outlook import Outlook, Weighing, When, outlook
 from husbandry.species.profile import Profile
 from ridgeback.daybook.models import Event
 from ridgeback.planner.drawing import plain
+from ridgeback.rooms.access import GROWTH, logged
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -21,8 +22,9 @@ NEAR_DAYS: Final = 75  # a date this near is told by the day
 
 
 def weighings(habitat: Habitat) -> tuple[Weighing, ...]:
-    """The animal's weighings and measurements out of the log, oldest first; none were fetched for a habitat just made."""
-    events: list[Event] = getattr(habitat, "growth_events", [])
+    """The animal's weighings and measurements out of the log, oldest first."""
+    fetched: list[Event] | None = getattr(habitat, "growth_events", None)
+    events = [event for event in logged(habitat) if event.kind in GROWTH] if fetched is None else fetched
     return tuple(Weighing(event.at.date(), event.payload.get("mass_kg"), event.payload.get("length_m")) for event in events)
 
 

@@ -62,6 +62,11 @@ def plan_of(habitat: Habitat) -> HabitatPlan:
     )
 
 
+def saved_plan(habitat: Habitat) -> HabitatPlan:
+    """The plan as its newest revision keeps it, which the rows say too."""
+    return plan_of(habitat) if habitat.head is None else HabitatPlan.model_validate(habitat.head.document)
+
+
 def fill(habitat: Habitat, plan: HabitatPlan) -> None:
     """Set the habitat's own columns to what the plan says; saving it is the caller's."""
     habitat.name, habitat.species = plan.name, plan.species

@@ -17,6 +17,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.sunlight import index_at_back
 from husbandry.species.profile import Profile
 from ridgeback.daybook.models import Event, Instrument
+from ridgeback.rooms.access import logged
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -94,7 +95,9 @@ def fits(instrument: Instrument, place: str) -> bool:
 def of_habitat(habitat: Habitat) -> list[Taken]:
     """All readings, newest first."""
     found = []
-    for event in habitat.events.filter(kind=Event.Kind.READ):
+    for event in reversed(logged(habitat)):
+        if event.kind != Event.Kind.READ:
+            continue
         said = event.payload
         value = said["value"] - said["reads_high"]
         at = timezone.localtime(event.at)

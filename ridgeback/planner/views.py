@@ -21,7 +21,7 @@ from ridgeback.planner import bench as screen
 from ridgeback.planner import calendars, feeds, fields, inputs, mapping, parts, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import section
-from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
 from ridgeback.rooms.models import Habitat
 
 
@@ -153,8 +153,8 @@ def _moved(request: HttpRequest, plan: HabitatPlan) -> HabitatPlan:
 @require_POST
 def preview(request: HttpRequest, pk: int) -> HttpResponse:
     """What a part's new place would do; nothing is saved."""
-    habitat = habitat_or_404(request, pk)
-    before = mapping.plan_of(habitat)
+    habitat = saved_or_404(request, pk)
+    before = mapping.saved_plan(habitat)
     return _live(request, habitat, _moved(request, before), View.of(request.POST), laid_by=before)
 
 

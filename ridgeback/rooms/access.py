@@ -20,19 +20,35 @@ def rooms_of(keeper: Keeper) -> QuerySet[Room]:
     return Room.objects.filter(membership__keeper=keeper).order_by("name", "id")
 
 
-def growing_events() -> "Prefetch[str, QuerySet[Event], str]":
-    """A habitat's weighings and measurements, oldest first, in one query for all of them."""
-    kinds = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
-    return Prefetch("events", Event.objects.filter(kind__in=kinds).order_by("at", "id"), to_attr="growth_events")
+GROWTH = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
 
 
 def habitats_of(keeper: Keeper) -> QuerySet[Habitat]:
-    """Habitats with everything a plan needs, in a constant number of queries."""
-    found = Habitat.objects.filter(room__membership__keeper=keeper)
-    found = found.select_related("animal", "head__profile").defer("head__document", "head__profile__document")
-    return found.prefetch_related("heaters", "uv_lamps", growing_events())
+    """Habitats with everything a list of them needs, in a constant number of queries."""
+    growth = Prefetch("events", Event.objects.filter(kind__in=GROWTH).order_by("at", "id"), to_attr="growth_events")
+    return _member_of(keeper).defer("head__document", "head__profile__document").prefetch_related("heaters", "uv_lamps", growth)
+
+
+def _member_of(keeper: Keeper) -> QuerySet[Habitat]:
+    return Habitat.objects.filter(room__membership__keeper=keeper).select_related("animal", "head__profile")
+
+
+def logged(habitat: Habitat) -> list[Event]:
+    """What a plan looks at in the log, oldest first, in one query for each habitat at most."""
+    found: list[Event] | None = getattr(habitat, "logged_events", None)
+    if found is None:
+        kinds = (*GROWTH, Event.Kind.READ)
+        found = list(Event.objects.filter(habitat=habitat, kind__in=kinds).order_by("at", "id"))
+        habitat.logged_events = found  # type: ignore[attr-defined]
+    return found
 
 
 def habitat_or_404(request: HttpRequest, pk: int) -> Habitat:
     """Return the habitat if the keeper is a member of its room; raises Http404."""
-    return get_object_or_404(habitats_of(keeper_of(request)), pk=pk)
+    found = _member_of(keeper_of(request)).defer("head__document", "head__profile__document")
+    return get_object_or_404(found.prefetch_related("heaters", "uv_lamps"), pk=pk)
+
+
+def saved_or_404(request: HttpRequest, pk: int) -> Habitat:
+    """Return the habitat with its last saved document, in one query: for what follows the hand. Raises Http404."""
+    return get_object_or_404(_member_of(keeper_of(request)).defer("head__profile__document"), pk=pk)

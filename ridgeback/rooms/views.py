@@ -5,7 +5,7 @@ from typing import Any
 
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
 
@@ -130,6 +130,6 @@ def set_aside(request: HttpRequest, pk: int) -> HttpResponse:
 
 @require_POST
 def bring_back(request: HttpRequest, pk: int) -> HttpResponse:
-    habitat = get_object_or_404(habitats_of(keeper_of(request)), pk=pk)
+    habitat = habitat_or_404(request, pk)
     Habitat.objects.filter(pk=habitat.pk).update(set_aside_at=None)
     return redirect("rooms:habitats")
