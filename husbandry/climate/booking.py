@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from husbandry.climate import heaters
 from husbandry.climate.basking import ABSORPTANCE, PERCHES, spot_area
 from husbandry.climate.case import EnclosureCase, HeaterCase
-from husbandry.climate.nodes import ZONES, Nodes, nodes_of, zone_at
+from husbandry.climate.nodes import ZONES, Nodes, between, nodes_of, overlap, shares
 
 Floats = NDArray[np.float64]
 
@@ -21,6 +21,7 @@ FLOOR_STEPS: Final = (25, 8)
 SPOT_STEPS: Final = 5
 LAMP_ON_LID_M: Final = 0.03
 LEAST_DROP_M: Final = 0.01
+PLUME_M: Final = 0.05  # of warm air over a lamp, along the length (estimate)
 MESH_KEEPS: Final = 0.6  # of a dome's plume that a glass box would keep, a cage of mesh keeps this (estimate)
 
 
@@ -39,13 +40,6 @@ def covered_zones(case: EnclosureCase) -> Floats:
     if case.water is None:
         return np.zeros(ZONES)
     return overlap(case, case.water.x_m, case.water.length_m) * ZONES / case.length_m
-
-
-def overlap(case: EnclosureCase, x_m: float, length_m: float) -> Floats:
-    """The length in m of each zone that something centred at `x_m` lies over, shape (5,)."""
-    edges = np.arange(ZONES + 1) * case.length_m / ZONES
-    left, right = x_m - length_m / 2, x_m + length_m / 2
-    return np.asarray(np.maximum(np.minimum(edges[1:], right) - np.maximum(edges[:-1], left), 0.0))
 
 
 @lru_cache(maxsize=256)
@@ -125,9 +119,9 @@ def booked(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple[Flo
     spread = np.tile(near / near.sum(), nodes.levels) / nodes.levels
     solid, kept = _taken_by(case, nodes)
     radiant[solid] += scattered * kept * spread
-    plume = (nodes.levels - 1) * ZONES + zone_at(case, heater.x_m)
-    rest[plume] = inside
-    radiant[plume] += (1 - passed) * inside  # the mesh itself grows warm
+    plume, under_lid = shares(case, heater.x_m, PLUME_M), slice(nodes.air_count - ZONES, nodes.air_count)
+    rest[under_lid] = inside * plume
+    radiant[under_lid] += (1 - passed) * inside * plume  # the mesh itself grows warm
     return radiant, rest
 
 
@@ -148,18 +142,19 @@ def _in_place(case: EnclosureCase, heater: HeaterCase, nodes: Nodes) -> tuple[Fl
     """Mats, cables, tube heaters and what stands in the water: all of it ends where it lies."""
     kind = heaters.HEATERS[heater.kind]
     radiant, rest = np.zeros(nodes.count), np.zeros(nodes.count)
-    lies_m = overlap(case, heater.x_m, max(heater.length_m, 0.02))
-    along = lies_m / lies_m.sum() if lies_m.sum() > 0 else np.eye(ZONES)[zone_at(case, heater.x_m)]
+    along = shares(case, heater.x_m, heater.length_m)
     if kind.place == "under":
         rest[nodes.ground_bottom] = along
     elif kind.place == "wall":
         place = nodes.walls if nodes.walled else nodes.air
         rest[place] = np.tile(along, nodes.levels) / nodes.levels
     elif kind.place == "water":
-        rest[nodes.water if nodes.watered else nodes.air_at(case, heater.x_m, 0.0)] = 1.0
+        if nodes.watered:
+            rest[nodes.water] = 1.0
+        else:
+            rest[nodes.air] = nodes.air_shares(case, heater.x_m, heater.length_m, 0.0)
     else:
-        level = nodes.air_at(case, heater.x_m, heater.height_m) // ZONES
-        rest[level * ZONES : (level + 1) * ZONES] = along
+        rest[nodes.air] = np.outer(between(heater.height_m / case.height_m, nodes.levels), along).ravel()
         solid, kept = _taken_by(case, nodes)
         radiant[solid] = kept * np.tile(along, nodes.levels) / nodes.levels
     return radiant, rest

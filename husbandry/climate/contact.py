@@ -10,12 +10,15 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
+from numpy.typing import NDArray
 
 from husbandry.climate import basking, ground, heaters, walls
 from husbandry.climate.booking import passed_share
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.network import GROUND_TO_AIR
-from husbandry.climate.nodes import ZONES, nodes_of, zone_at
+from husbandry.climate.nodes import ZONES, nodes_of, shares
+
+Floats = NDArray[np.float64]
 
 HIDE_RESISTANCE: Final = 0.12  # m²K/W of a flat hide and the still air below it (estimate)
 SKIN_ABSORPTANCE: Final = 0.80  # of a dark back (estimate)
@@ -24,10 +27,10 @@ LEAST_BACK_M: Final = 0.04
 
 @dataclass(frozen=True)
 class MatContact:
-    """Where a mat's heat is felt: the nodes below and above its ground, and the rise in K at full power over each."""
+    """Where a mat's heat is felt: the shares (n,) of the nodes below and above its ground; the rise in K of each at full power."""
 
-    below: int
-    above: int
+    below: Floats
+    above: Floats
     contact_rise_k: float
     surface_rise_k: float
 
@@ -41,7 +44,7 @@ def mat_contact(case: EnclosureCase, index: int, covered_by_hide: bool = False) 
     heater = case.heaters[index]
     if heaters.HEATERS[heater.kind].place != "under":
         return None
-    nodes, zone = nodes_of(case), zone_at(case, heater.x_m)
+    nodes, along = nodes_of(case), shares(case, heater.x_m, heater.length_m)
     conductivity = ground.conductivity(case.ground_kind, case.ground_damp)
     through = max(case.ground_depth_m, 0.002) / conductivity
     over = 1 / GROUND_TO_AIR + (HIDE_RESISTANCE if covered_by_hide else 0.0)
@@ -50,12 +53,12 @@ def mat_contact(case: EnclosureCase, index: int, covered_by_hide: bool = False) 
     length_m = max(heater.length_m, 0.02)
     local = heater.watts / (length_m * min(length_m, case.width_m))
     zone_m2 = case.length_m / ZONES * case.width_m
-    spread = heater.watts / max(zone_m2, length_m * case.width_m)
+    spread = heater.watts * float((along**2).sum()) / zone_m2  # what the zones under it take of it themselves
     half = nodes.layer_m[-1] / 2 / conductivity
     more = max(local - spread, 0.0) * both + spread * half * both / up
-    return MatContact(
-        nodes.ground_bottom.start + zone, nodes.ground_top.start + zone, more, max(local - spread, 0.0) * both * over / up
-    )
+    below, above = np.zeros(nodes.count), np.zeros(nodes.count)
+    below[nodes.ground_bottom], above[nodes.ground_top] = along, along
+    return MatContact(below, above, more, max(local - spread, 0.0) * both * over / up)
 
 
 def back_temperature(

@@ -27,7 +27,7 @@ from husbandry.climate.air import (
 from husbandry.climate.booking import covered_zones
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.network import FAN_FACTOR
-from husbandry.climate.nodes import ZONES, nodes_of, zone_at
+from husbandry.climate.nodes import ZONES, nodes_of
 
 Floats = NDArray[np.float64]
 
@@ -45,14 +45,15 @@ SWEEPS: Final = 4
 
 @dataclass(frozen=True)
 class Wetting:
-    """What can give and take water: `exchange` (n,) m³/s of each node, the bowl's beside it, condensing `skins` (n,) m³/s.
+    """What can give and take water: `exchange` (n,) m³/s of each node, the bowl's and its
+    shares of the air nodes beside it, condensing `skins` (n,) m³/s.
 
     `skin_share` is how far an inner skin lies from its wall node towards its air node.
     """
 
     exchange: Floats
     bowl: float
-    bowl_air: int
+    bowl_air: Floats
     skins: Floats
     skin_share: float
 
@@ -78,7 +79,9 @@ def wetting(case: EnclosureCase) -> Wetting:
         skins[nodes.walls] = MASS_TRANSFER * (sides + lid) / nodes.air_count
         half = walls.half_wall(walls.build_of(case.kind, case.wall_m))
         share = half / (half + walls.R_SIDEWAYS)
-    return Wetting(exchange, MASS_TRANSFER * case.bowl_m2, zone_at(case, case.bowl_x_m), skins, share)
+    return Wetting(
+        exchange, MASS_TRANSFER * case.bowl_m2, nodes.air_shares(case, case.bowl_x_m, case.bowl_m2**0.5, 0.0), skins, share
+    )
 
 
 @dataclass(frozen=True)
@@ -112,7 +115,7 @@ def vapour_pressure(
     rates = wet.exchange * PER_PASCAL * wetness[:, None]
     at = saturation_pressure(node_c)
     bowl_rate = wet.bowl * PER_PASCAL * wetness
-    bowl_air = node_c[:, wet.bowl_air]
+    bowl_air = node_c[:, nodes.air] @ wet.bowl_air
     lost = carried + rates.sum(axis=1) + bowl_rate
     fixed_gain = carried * room_e + (rates * at).sum(axis=1) + given
     unbound = room_e
@@ -135,7 +138,7 @@ def vapour_pressure(
         bound, condensed = unbound, np.zeros_like(air)
     pressure = np.minimum(bound, saturation_pressure(air.min(axis=1)))
     latent = LATENT_HEAT * rates * (at - pressure[:, None])
-    latent[:, wet.bowl_air] += LATENT_HEAT * bowl_rate * (saturation_pressure(bowl_c) - pressure)
+    latent[:, nodes.air] += LATENT_HEAT * (bowl_rate * (saturation_pressure(bowl_c) - pressure))[:, None] * wet.bowl_air
     if nodes.walled:
         latent[:, nodes.walls] -= LATENT_HEAT * condensed
     slope = LATENT_HEAT * rates * at * (MAGNUS_A * MAGNUS_B_C / (node_c + MAGNUS_B_C) ** 2)

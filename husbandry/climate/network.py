@@ -18,7 +18,7 @@ from husbandry.climate.air import AIR_DENSITY, AIR_HEAT_CAPACITY
 from husbandry.climate.basking import PERCHES
 from husbandry.climate.booking import booked, covered_zones, spot_irradiance, wall_share, warm_area
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.nodes import ZONES, Nodes, nodes_of, zone_at
+from husbandry.climate.nodes import ZONES, Nodes, nodes_of, shares
 from husbandry.climate.parameters import Variation
 
 Floats = NDArray[np.float64]
@@ -32,21 +32,24 @@ WATER_HEAT: Final = 4.18e6  # J/m³K
 AIR_CAPACITY_FACTOR: Final = 6.0  # air with furnishing, over bare air (estimate)
 HIDE_TO_AIR: Final = 0.25  # W/K through the shell and doorway of a humid hide (estimate)
 HIDE_TO_GROUND: Final = 0.15  # W/K
+HIDE_LENGTH_M: Final = 0.2
 HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
+WARMEST: Final = 0.3  # of a basking surface's length: what is as warm as its middle, and by which it lies over the zones (estimate)
 FIRST_FILM: Final = 4.0  # W/m²K of convection above a basking surface where nothing is known yet
 FIRST_RADIATION: Final = 6.0
 
 
 @dataclass(frozen=True)
 class Spot:
-    """The basking surface: its warm `area_m2`, its air node, what it sees, and the room's share of what it sees.
+    """The basking surface: its warm `area_m2`, the shares (air nodes,) of the air over it and (5,) of the ground below it.
 
-    `per_watt` (heaters,) is the irradiance at its middle in m⁻² per radiated watt; `seen` picks the nodes it sees.
+    It sees the nodes `seen`, and the room by what is left of `seen_share`. `per_watt` (heaters,) is the irradiance at its
+    middle in m⁻² per radiated watt.
     """
 
     area_m2: float
-    air: int
-    ground: int
+    air: Floats
+    ground: Floats
     seen: slice
     seen_share: float
     per_watt: Floats
@@ -78,11 +81,12 @@ class Network:
         diagonal = np.arange(self.nodes.count)
         spot, at = self.spot, self.nodes.spot
         matrix[:, diagonal, diagonal] += self.vent * air_changes_h[:, None]
-        air = film * spot.area_m2
-        matrix[:, at, at] += air
-        matrix[:, spot.air, spot.air] += air
-        matrix[:, at, spot.air] -= air
-        matrix[:, spot.air, at] -= air
+        over = self.nodes.air
+        air = (film * spot.area_m2)[:, None] * spot.air
+        matrix[:, at, at] += air.sum(axis=1)
+        matrix[:, diagonal[over], diagonal[over]] += air
+        matrix[:, at, over] -= air
+        matrix[:, over, at] -= air
         seen = radiation * spot.area_m2
         each = (seen * spot.seen_share / (spot.seen.stop - spot.seen.start))[:, None]
         matrix[:, at, at] += seen
@@ -122,9 +126,9 @@ def _skeleton(case: EnclosureCase) -> Skeleton:
     if nodes.watered:
         _water(case, nodes, fixed, room, capacity)
     if nodes.hiding:
-        zone = zone_at(case, case.humid_hide_x_m)
-        _couple(fixed, nodes.hide, zone, HIDE_TO_AIR)
-        _couple(fixed, nodes.hide, nodes.ground_top.start + zone, HIDE_TO_GROUND)
+        for zone, share in enumerate(shares(case, case.humid_hide_x_m, HIDE_LENGTH_M)):
+            _couple(fixed, nodes.hide, zone, share * HIDE_TO_AIR)
+            _couple(fixed, nodes.hide, nodes.ground_top.start + zone, share * HIDE_TO_GROUND)
         capacity[nodes.hide] = HIDE_HEAT
     per_change = AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / 3600
     vent[nodes.air] = per_change / nodes.air_count
@@ -215,12 +219,12 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
     shell, nodes = case.shell, nodes_of(case)
     bones, area_m2 = _skeleton(shell), warm_area(case)
     perch, spot_x = PERCHES[case.spot.perch], case.spot.x_m
-    on_ground = nodes.ground_top.start + zone_at(case, spot_x)
+    on_ground = shares(case, spot_x, case.spot.side_m * WARMEST)
     fixed, capacity = bones.fixed.copy(), bones.capacity.copy()
     capacity[nodes.spot] = perch.thickness_m * perch.heat_capacity * area_m2
     bed = perch.bed * area_m2
-    if bed:
-        _couple(fixed, nodes.spot, on_ground, bed)
+    for zone, share in enumerate(on_ground):
+        _couple(fixed, nodes.spot, nodes.ground_top.start + zone, share * bed)
     batch, diagonal = vary.losses.size, np.arange(nodes.count)
     to_room = vary.losses[:, None] * bones.room
     conductance = fixed + vary.mixing[:, None, None] * bones.mixing
@@ -234,7 +238,8 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
         per_watt[:, :, index] = kind.heat_per_watt * (share[:, None] * radiant + (1 - share[:, None]) * rest)
         irradiance[:, index] = share * spot_irradiance(shell, heater)[0]
     seen = nodes.walls if nodes.walled else nodes.air
-    spot = Spot(area_m2, nodes.air_at(case, spot_x, case.spot.top_m), on_ground, seen, wall_share(case), irradiance[0])
+    over = nodes.air_shares(case, spot_x, case.spot.side_m * WARMEST, case.spot.top_m)
+    spot = Spot(area_m2, over, on_ground, seen, wall_share(case), irradiance[0])
     return Network(nodes, conductance, to_room, bones.vent, per_watt, capacity, spot, irradiance)
 
 

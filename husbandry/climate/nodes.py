@@ -8,10 +8,16 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Final
 
+import numpy as np
+from numpy.typing import NDArray
+
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.walls import BUILDS
 
+Floats = NDArray[np.float64]
+
 ZONES: Final = 5
+LEAST_LENGTH_M: Final = 0.02
 # Layers of the ground from the top down, as parts of its depth, by the least depth in m.
 LAYERS: Final = ((0.20, (1, 2, 4, 8)), (0.05, (1, 2, 3)), (0.02, (1, 2)), (0.0, (1,)))
 
@@ -69,15 +75,28 @@ class Nodes:
     def count(self) -> int:
         return self.spot + 1 + int(self.watered) + int(self.hiding)
 
-    def air_at(self, case: EnclosureCase, x_m: float, height_m: float) -> int:
-        """The air node at a place, the nearest where the place lies outside."""
-        level = min(max(int(height_m / case.height_m * self.levels), 0), self.levels - 1)
-        return level * ZONES + zone_at(case, x_m)
+    def air_shares(self, case: EnclosureCase, x_m: float, length_m: float, height_m: float) -> Floats:
+        """The shares (air_count,) of the air nodes around something `length_m` long at a place."""
+        return np.outer(between(height_m / case.height_m, self.levels), shares(case, x_m, length_m)).ravel()
 
 
-def zone_at(case: EnclosureCase, x_m: float) -> int:
-    """The zone along the length, 0 at the left wall."""
-    return min(max(int(x_m / case.length_m * ZONES), 0), ZONES - 1)
+def between(share: float, parts: int) -> Floats:
+    """How a place at `share` of the way lies between the middles of `parts` equal pieces, (parts,)."""
+    place = min(max(share * parts - 0.5, 0.0), parts - 1.0)
+    return np.maximum(1 - np.abs(np.arange(parts) - place), 0.0)
+
+
+def overlap(case: EnclosureCase, x_m: float, length_m: float) -> Floats:
+    """The length in m of each zone that something centred at `x_m` lies over, shape (5,)."""
+    edges = np.arange(ZONES + 1) * case.length_m / ZONES
+    left, right = x_m - length_m / 2, x_m + length_m / 2
+    return np.asarray(np.maximum(np.minimum(edges[1:], right) - np.maximum(edges[:-1], left), 0.0))
+
+
+def shares(case: EnclosureCase, x_m: float, length_m: float) -> Floats:
+    """The share of something `length_m` long centred at `x_m` that lies in each zone, (5,): dragged along, it never jumps."""
+    lies_m = overlap(case, min(max(x_m, 0.0), case.length_m), max(length_m, LEAST_LENGTH_M))
+    return np.asarray(lies_m / lies_m.sum())
 
 
 def nodes_of(case: EnclosureCase) -> Nodes:

@@ -111,7 +111,8 @@ class Residual:
         nodes = net.nodes
         air_changes, wetness = factors
         self.count, self.air_count, self.spot_at = nodes.count, nodes.air_count, nodes.spot
-        self.spot_air, self.area, self.share = net.spot.air, net.spot.area_m2, net.spot.seen_share
+        self.area, self.share = net.spot.area_m2, net.spot.seen_share
+        self.spot_air = [(node, float(share)) for node, share in enumerate(net.spot.air) if share]
         self.seen_from, self.seen_to = net.spot.seen.start, net.spot.seen.stop
         self.vent = float(net.vent[0])  # the same in every air node
         self.usual = walls.air_changes(case) * air_changes
@@ -125,7 +126,8 @@ class Residual:
         top = nodes.ground_top
         self.soil_rates = [(index, float(exchange[index])) for index in range(top.start, top.stop) if exchange[index]]
         self.wet_rates = [(index, float(rate)) for index, rate in enumerate(exchange) if rate and not top.start <= index < top.stop]
-        self.bowl, self.bowl_air = wet.bowl * PER_PASCAL * wetness, wet.bowl_air
+        self.bowl = wet.bowl * PER_PASCAL * wetness
+        self.bowl_air = [(node, float(share)) for node, share in enumerate(wet.bowl_air) if share]
         self.skin_share, first = wet.skin_share, nodes.walls.start
         self.skins = [(index - first, index, float(rate) * PER_PASCAL) for index, rate in enumerate(wet.skins) if rate]
         self.per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
@@ -190,8 +192,9 @@ class Residual:
         return changes
 
     def _surface(self, t: list[float], room_c: float, heat: list[float]) -> None:
-        at, air_at = self.spot_at, self.spot_air
-        surface, air = t[at], t[air_at]
+        at, surface, air = self.spot_at, t[self.spot_at], 0.0
+        for node, part in self.spot_air:
+            air += part * t[node]
         seen = t[self.seen_from : self.seen_to]
         mean = sum(seen) / len(seen)
         # Radiation to the walls and, through openings, to the room: each linear part is what the network already has.
@@ -202,9 +205,11 @@ class Residual:
         rayleigh = self.rayleigh / ((surface + air) / 2 + KELVIN) * max(abs(surface - air), 1e-3)
         nusselt = LAMINAR * math.sqrt(math.sqrt(rayleigh)) if rayleigh < TURBULENT else 0.15 * rayleigh ** (1 / 3)
         film = max(nusselt * AIR_CONDUCTIVITY / self.plate, STILL_AIR)
-        to_air = self.area * (film - self.film) * (surface - air)
+        more = self.area * (film - self.film)
+        to_air = more * (surface - air)
         heat[at] -= given * self.share * (surface - mean) + to_room + to_air
-        heat[air_at] += to_air
+        for node, part in self.spot_air:
+            heat[node] += more * part * (surface - t[node])
         for node, wall in enumerate(seen, self.seen_from):
             heat[node] += each * (surface - wall)
 
@@ -218,10 +223,11 @@ class Residual:
         sources = [(index, rate * soil, saturation(t[index])) for index, rate in self.soil_rates]
         others = [(index, rate, saturation(t[index])) for index, rate in self.wet_rates]
         if self.bowl:
-            air = t[self.bowl_air]
+            air = sum(part * t[node] for node, part in self.bowl_air)
             ratio = math.log(max(now, 1e-6) / MAGNUS_PA)
             dew = MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
-            others.append((self.bowl_air, self.bowl, saturation(air - (air - dew) / 3)))
+            at_bowl = saturation(air - (air - dew) / 3)
+            others += [(node, part * self.bowl, at_bowl) for node, part in self.bowl_air]
         gain, lost = carried * room_pa + given, carried
         for _index, rate, at in sources:
             gain, lost = gain + rate * at, lost + rate

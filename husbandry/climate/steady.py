@@ -21,7 +21,7 @@ from husbandry.climate.air import relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, HeaterCase, running
 from husbandry.climate.contact import mat_contact
 from husbandry.climate.halves import TURNS, Halves, Readings, contented, mixtures
-from husbandry.climate.nodes import ZONES, Nodes, zone_at
+from husbandry.climate.nodes import ZONES, Nodes, shares
 from husbandry.climate.parameters import Variation
 
 Floats = NDArray[np.float64]
@@ -107,7 +107,7 @@ def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
     if probe == "basking-surface":
         row[nodes.spot] = 1.0
     elif probe == "mat":
-        row[nodes.ground_bottom.start + zone_at(case, heater.x_m)] = 1.0
+        row[nodes.ground_bottom] = shares(case, heater.x_m, heater.length_m)
     elif probe == "water":
         row[nodes.water if nodes.watered else nodes.spot] = 1.0
     elif probe == "humid-hide" and nodes.hiding:
@@ -262,7 +262,7 @@ class Settling:
     def _surface(self) -> tuple[Floats, Floats, Floats]:
         """Film and radiation (W/m²K) of the basking surface as it stands, and the temperature it sees."""
         spot, nodes = self.network.spot, self.network.nodes
-        surface, air = self.node_c[:, nodes.spot], self.node_c[:, spot.air]
+        surface, air = self.node_c[:, nodes.spot], self.node_c[:, nodes.air] @ spot.air
         seen = self.room_c + spot.seen_share * (self.node_c[:, spot.seen].mean(axis=1) - self.room_c)
         film = basking.plate_convection(surface, air, self.case.spot.side_m)
         return film, basking.radiative_conductance(surface, seen), seen
@@ -381,9 +381,9 @@ class Settling:
                     basking.surface_sum(
                         falling,
                         float(node_c[nodes.spot]),
-                        float(node_c[net.spot.air]),
+                        float(node_c[nodes.air] @ net.spot.air),
                         float(self.seen_c[first]),
-                        float(node_c[net.spot.ground]),
+                        float(node_c[nodes.ground_top] @ net.spot.ground),
                         self.case.spot.side_m,
                         self.case.spot.perch,
                     ),

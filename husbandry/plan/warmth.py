@@ -149,10 +149,12 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
             contacts.append((index, contact))
     basis = Basis(BasisKind.PRACTICE, note="glass cracks and bellies burn; no reptile feels it in time")
     for (season, moment), settled in climate.settled.items() if contacts else ():
-        below = [(float(settled.node_c[item.below]) + settled.duty[index] * item.contact_rise_k, index) for index, item in contacts]
+        below = [
+            (float(item.below @ settled.node_c) + settled.duty[index] * item.contact_rise_k, index) for index, item in contacts
+        ]
         hottest, index = max(below)
         item = dict(contacts)[index]
-        above = float(settled.node_c[item.above]) + settled.duty[index] * item.surface_rise_k
+        above = float(item.above @ settled.node_c) + settled.duty[index] * item.surface_rise_k
         spread = settled.predictions["warm_air"]
         told: dict[str, Measure | str | int] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
         band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C)

@@ -48,13 +48,13 @@ class Equations:
         changes = walls.air_changes(case) * share
         heat[nodes.air] -= net.vent[nodes.air] * changes * (air - room_c)
         spot = net.spot
-        surface, near, seen = t[nodes.spot], t[spot.air], t[spot.seen].mean()
+        surface, near, seen = t[nodes.spot], t[nodes.air] @ spot.air, t[spot.seen].mean()
         film = basking.plate_convection(np.array([surface]), np.array([near]), case.spot.side_m)[0] * spot.area_m2
         sees = room_c + spot.seen_share * (seen - room_c)
         radiation = float(basking.radiative_conductance(np.array([surface]), np.array([sees]))[0]) * spot.area_m2
         inward = radiation * spot.seen_share / (spot.seen.stop - spot.seen.start) * (surface - t[spot.seen])
         heat[nodes.spot] -= film * (surface - near) + inward.sum() + radiation * (1 - spot.seen_share) * (surface - room_c)
-        heat[spot.air] += film * (surface - near)
+        heat[nodes.air] += film * spot.air * (surface - air)
         heat[spot.seen] += inward
         # Water.
         room_pa = self.room.humidity_percent / 100 * float(saturation_pressure(room_c))
@@ -64,10 +64,10 @@ class Equations:
             rates[nodes.ground_top] *= min(water / (DRY_BELOW * self.full), 1.0)
         flows = rates * (saturation_pressure(t) - pressure)
         heat -= LATENT_HEAT * flows
-        bowl_air = t[wet.bowl_air]
+        bowl_air = t[nodes.air] @ wet.bowl_air
         bowl_c = bowl_air - (bowl_air - float(dew_point(pressure))) / 3
         bowl = wet.bowl * PER_PASCAL * (float(saturation_pressure(bowl_c)) - pressure)
-        heat[wet.bowl_air] -= LATENT_HEAT * bowl
+        heat[nodes.air] -= LATENT_HEAT * bowl * wet.bowl_air
         gained = flows.sum() + bowl - self.per_change * changes * (pressure - room_pa)
         if nodes.walled:
             wall = t[nodes.walls]
@@ -203,8 +203,9 @@ def thermostat_day(
                 events=events,
                 **jac,
             )
-            reached = solved.t.size
-            states[minutes[:reached] - 1], duties[minutes[:reached] - 1] = solved.y.T, duty
+            reached = len(solved.t)
+            if reached:  # it may turn before the next whole minute
+                states[minutes[:reached] - 1], duties[minutes[:reached] - 1] = solved.y.T, duty
             if solved.status != 1:
                 state, now = solved.y[:, -1], end * 60.0
                 continue

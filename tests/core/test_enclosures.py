@@ -34,7 +34,7 @@ DIMMED = replace(PVC, heaters=(flood(100, 0.25, 0.40, control="dimming", set_c=4
 # Trade and memory, room 21 °C, no thermostat; the ranges are wide on purpose.
 @pytest.mark.parametrize(
     ("case", "warm", "cool", "surface"),
-    [(PVC, (32, 40), (23, 27), (42, 58)), (GLASS, (28, 32), (22, 25), (35.5, 45))],
+    [(PVC, (32, 40), (23, 27), (42, 58)), (GLASS, (28, 32), (22, 25), (36, 45))],
     ids=["vented PVC with 100 W", "glass and mesh with 75 W"],
 )
 def test_believable_wholes(
@@ -117,10 +117,10 @@ def test_a_dimming_thermostat_holds_its_surface_and_a_weak_lamp_runs_flat_out() 
 
 
 def test_two_thermostats_that_disturb_each_other_both_hold() -> None:
-    both = (*DIMMED.heaters, flood(80, 0.4, 0.5, "ceramic-emitter", control="pulse", set_c=31.0, probe="warm-air"))
+    both = (*DIMMED.heaters, flood(80, 0.4, 0.5, "ceramic-emitter", control="pulse", set_c=32.5, probe="warm-air"))
     found = settle(replace(DIMMED, heaters=both)).settled["winter", "day"].predictions
     assert found["basking_surface"].value == pytest.approx(41.0, abs=0.15)
-    assert found["warm_air"].value == pytest.approx(31.0, abs=0.1)
+    assert found["warm_air"].value == pytest.approx(32.5, abs=0.1)
 
 
 def test_a_day_and_night_thermostat_holds_each_at_its_time() -> None:

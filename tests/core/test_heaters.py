@@ -47,7 +47,7 @@ def test_a_mat_is_hidden_heat_that_climbs_with_the_ground_over_it() -> None:
         contact = mat_contact(case, 0)
         assert contact is not None
         state = settle(case, spread=False, seasons=("winter",)).settled["winter", "day"]
-        rises.append(float(state.node_c[contact.below]) + contact.contact_rise_k)
+        rises.append(float(contact.below @ state.node_c) + contact.contact_rise_k)
     assert rises == sorted(rises)
     assert rises[-1] > rises[0] + 8
 

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from husbandry.climate import heaters
 from husbandry.climate.air import saturation_pressure
 from husbandry.climate.case import EnclosureCase, VentCase
+from husbandry.climate.contact import mat_contact
 from husbandry.climate.parameters import PARAMETERS, variation
 from husbandry.climate.steady import Settling, settle
 from husbandry.climate.walls import air_changes, build_of, stack_flow, wall_u
@@ -20,8 +21,8 @@ from tests.core.test_day import DAMP
 from tests.core.test_enclosures import GLASS, MESH, PVC, flood
 
 KINDS = ("reflector-flood", "halogen-flood", "ceramic-emitter", "infrared-projector", "radiant-panel")
-# Places along the length clear of the edges of zones, and of the middle, where either side may be called the warm one.
-OFF_EDGES = st.floats(0.1, 0.9).filter(lambda place: 0.1 < 5 * place % 1 < 0.9 and abs(place - 0.5) > 0.02)
+# Places along the length clear of the middle, where either side may be called the warm one.
+OFF_MIDDLE = st.floats(0.05, 0.95).filter(lambda place: abs(place - 0.5) > 0.02)
 CASES = {"box": PVC, "glass": GLASS, "mesh": MESH, "damp": DAMP}
 
 
@@ -39,7 +40,7 @@ def test_a_lamp_raised_straight_above_the_stone_never_makes_it_hotter(kind: str,
 
 
 @settings(max_examples=15)
-@given(st.sampled_from(sorted(CASES)), OFF_EDGES, OFF_EDGES)
+@given(st.sampled_from(sorted(CASES)), OFF_MIDDLE, OFF_MIDDLE)
 def test_a_mirrored_set_up_mirrors(name: str, lamp: float, stone: float) -> None:
     case = CASES[name]
     length = case.length_m
@@ -53,6 +54,44 @@ def test_a_mirrored_set_up_mirrors(name: str, lamp: float, stone: float) -> None
     assert np.array(one.air_c)[:, ::-1] == pytest.approx(np.array(other.air_c), abs=0.02)
     assert np.array(one.ground_c)[::-1] == pytest.approx(np.array(other.ground_c), abs=0.02)
     assert one.predictions["basking_surface"].value == pytest.approx(other.predictions["basking_surface"].value, abs=0.02)
+
+
+def along(part: str, case: EnclosureCase, x_m: float) -> EnclosureCase:
+    """`case` with one of its parts at `x_m`."""
+    if part == "lamp":
+        return replace(case, heaters=(replace(case.heaters[0], x_m=x_m),))
+    if part == "stone":
+        return replace(case, spot=replace(case.spot, x_m=x_m))
+    return replace(case, **{"bowl": {"bowl_x_m": x_m}, "humid hide": {"humid_hide_x_m": x_m}}[part])
+
+
+@pytest.mark.parametrize("part", ["lamp", "stone", "bowl", "humid hide"])
+@pytest.mark.parametrize("name", sorted(CASES))
+def test_nothing_jumps_where_a_part_is_dragged_over_the_edge_of_a_zone(part: str, name: str) -> None:
+    """From memory: a place a millimetre further along is no other place. The edge of the second zone lies at two fifths."""
+    case = CASES[name]
+    case = replace(case, humid_hide=True, bowl_m2=max(case.bowl_m2, 0.02))
+    edge = 0.4 * case.length_m
+    before, after = (settle(along(part, case, edge + aside), spread=False, seasons=("winter",)) for aside in (-5e-4, 5e-4))
+    far = settle(along(part, case, edge + 0.15 * case.length_m), spread=False, seasons=("winter",))
+    for moment in ("day", "night"):
+        one, other, moved = (found.settled["winter", moment].predictions for found in (before, after, far))
+        for key, spread in one.items():
+            step, way = abs(other[key].value - spread.value), abs(moved[key].value - spread.value)
+            assert step <= 0.1 + 0.05 * way, (key, moment)
+
+
+def test_a_mat_over_two_zones_is_as_hot_as_in_one() -> None:
+    """What a zone's mean does not show of a mat over two of them, the rise over the mean does: the same mat, the same glass."""
+    found = []
+    for x_m in (0.36, 0.42, 0.479, 0.481, 0.60):
+        case = replace(PVC, heaters=(replace(flood(20, x_m, 0.0, "mat"), length_m=0.2),))
+        contact, state = mat_contact(case, 0), settle(case, spread=False, seasons=("winter",)).settled["winter", "day"]
+        assert contact is not None
+        assert contact.below.sum() == pytest.approx(1.0)
+        found.append(float(contact.below @ state.node_c) + contact.contact_rise_k)
+    assert found[2] == pytest.approx(found[3], abs=0.1)
+    assert max(found) - min(found) < 0.1 * (max(found) - 21.0)
 
 
 @settings(max_examples=20)
