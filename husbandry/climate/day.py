@@ -7,7 +7,6 @@ Thermostats look once a minute: on/off ones swing over their hysteresis through 
 pulse ones give, every few minutes, what brings their probe to the set point within a quarter of an hour.
 """
 
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -20,17 +19,15 @@ from husbandry.climate.daycourse import MINUTES, DayCourse, harmonics, room_curv
 from husbandry.climate.modes import LONGEST, Modes
 from husbandry.climate.nodes import ZONES
 from husbandry.climate.parameters import Variation
+from husbandry.climate.probes import warm_side_x
 from husbandry.climate.residual import Moist, Residual
-from husbandry.climate.steady import Climate, direct_rises, probe_row, warm_side_x
+from husbandry.climate.settled import Climate
+from husbandry.climate.thermostats import PROBE_HEAT, Outlook, Thermostats
 
 Floats = NDArray[np.float64]
 
 STILL_K: Final = 0.1  # a correction that moves its node by less than this is held twice as long
 AFTER_SWITCH: Final = (1, 1, 2, 3, 5, 5, 10, 10, 10)  # and this long after a timer has switched
-AGREED: Final = 1e-3  # between thermostats that disturb one another, of a duty
-HORIZON: Final = 15  # minutes within which a proportional thermostat brings its probe to the set point
-PROBE_HEAT: Final = 12.0  # J/K; with its link a lag of two minutes
-PROBE_LINK: Final = 0.1  # W/K
 PERIODIC_K: Final = 0.2  # the day repeats itself to this
 MOST_DAYS: Final = 4
 
@@ -49,34 +46,21 @@ class DayModel:
         self.net, self.nodes = net, net.nodes
         self.room = case.rooms[season]
         self.room_shift = float(vary.room_k[0])
-        self.probe_shift = float(vary.probe_k[0])
         changes = np.array([(day.air_changes_h + night.air_changes_h) / 2])
         matrix, room = net.bound(changes, np.array([day.film]), np.array([day.radiation]))
         bound = float(changes[0]), day.film, day.radiation
         factors = float(vary.air_changes[0]), float(vary.wetness[0])
         self.residual = Residual(case, net, self.room, factors, bound, matrix[0].diagonal())
         self.heaters = case.heaters
-        self.cycling = [index for index, heater in enumerate(self.heaters) if heater.control == "on-off"]
-        self.smooth = [index for index, heater in enumerate(self.heaters) if heater.control in ("dimming", "pulse")]
-        n, probes = self.nodes.count, len(self.cycling)
-        self.rows = np.array([probe_row(case, self.nodes, heater) for heater in self.heaters]).reshape(-1, n)
-        full = np.zeros((n + probes, n + probes))
-        full[:n, :n] = matrix[0]
-        for place, index in enumerate(self.cycling):
-            row, at = self.rows[index], n + place
-            full[at, at] += PROBE_LINK
-            full[at, :n] -= PROBE_LINK * row
-            full[:n, at] -= PROBE_LINK * row
-            full[:n, :n] += PROBE_LINK * np.outer(row, row)
+        self.thermostats = Thermostats(case, net, float(vary.probe_k[0]))
+        n, probes = self.nodes.count, len(self.thermostats.cycling)
         self.capacity = np.append(net.capacity, np.full(probes, PROBE_HEAT))
-        self.modes = Modes.of(full, self.capacity)
+        self.modes = Modes.of(self.thermostats.with_probes(matrix[0]), self.capacity)
         self.to_room = np.append(room[0], np.zeros(probes))
         watts = np.array([heater.watts for heater in self.heaters])
         given = np.zeros((n + probes, len(self.heaters) + 1))
         given[:n, :-1] = net.per_watt[0] * watts
-        self.direct = direct_rises(case)
-        for place, index in enumerate(self.cycling):
-            given[n + place, index] += PROBE_LINK * self.direct[index]
+        given[n:, :-1] += self.thermostats.felt_at_once()
         if case.sun is not None:
             # The basking place takes its part of the floor's sun, by its share of the floor.
             on_spot = min(net.spot.area_m2 / (case.length_m * case.width_m), 1.0)
@@ -104,12 +88,11 @@ class DayModel:
         self.room_c = room_curve(self.room, minutes / 60) + self.room_shift
 
     def _looks(self) -> None:
-        """What the thermostats see coming: their probes' readings over the next minutes, and at the horizon."""
+        """Steps ahead by the minute, and by half of them; what the thermostats see coming."""
         modes, n = self.modes, self.nodes.count
         self.to_nodes, self.to_modes = np.ascontiguousarray(modes.temperature[:n]), np.ascontiguousarray(modes.forcing[:, :n])
         self.of_room_nodes = np.ascontiguousarray(self.of_room[:, :n])
         self.room_list = self.room_c.tolist()
-        self.cools = [bool(column.sum() < 0) for column in self.net.per_watt[0].T]
         size = modes.rates.size
         diagonal = np.arange(size)
         self.steps = np.zeros((LONGEST + 1, size, 2 * size))
@@ -117,25 +100,11 @@ class DayModel:
         self.half_steps = np.zeros_like(self.steps)
         half = np.sqrt(modes.decay)
         self.half_steps[:, diagonal, diagonal], self.half_steps[:, diagonal, size + diagonal] = half, (1 - half) / modes.rates
-        rows = modes.temperature[n:]  # the probes' own nodes
-        ahead = np.concatenate([modes.decay[1:, None, :] * rows, modes.grown[1:, None, :] * rows], axis=2)
-        self.ahead = ahead.reshape(LONGEST * len(self.cycling), 2 * size)
-        of_room = np.roll(self.of_room[:, n:], -1, axis=0)  # what stands at the end of each minute
-        self.probes_of_room = np.concatenate([of_room, of_room[:LONGEST]])
-        rows = self.rows[self.smooth] @ self.to_nodes
-        decay = np.exp(-modes.rates * 60 * HORIZON)
-        self.horizon_state, self.horizon_forced = rows * decay, rows * ((1 - decay) / modes.rates)
-        gain = self.horizon_forced @ self.inputs[:, self.smooth] + np.diag(self.direct[self.smooth])
-        self.horizon_gain = gain.tolist()
-        self.horizon_of_room = self.of_room_nodes @ self.rows[self.smooth].T
+        self.thermostats.look_ahead(modes, self.inputs, self.of_room)
 
     def of_room_between(self, clock: int, minutes: int) -> Floats:
         """What the room alone would make of the nodes (n,) halfway through the next `minutes`."""
         return np.asarray((self.of_room_nodes[clock] + self.of_room_nodes[(clock + minutes) % MINUTES]) / 2)
-
-    def of_smooth(self, given: Floats) -> Floats | float:
-        """The forcing (modes,) of the dimming and pulse thermostats' heaters."""
-        return self.inputs[:, self.smooth] @ given[self.smooth] if self.smooth else 0.0
 
     def run(self, days: int = 1, start: tuple[Floats, Moist] | None = None) -> "Run":
         """Step through `days` from lights-on; without `start` from the settled night."""
@@ -151,19 +120,6 @@ class DayModel:
         return run.course()
 
 
-@dataclass(frozen=True)
-class Outlook:
-    """What a set of on/off states means until a timer changes: what each heater gives, forcing (modes,), and what ends it.
-
-    `ahead` (LONGEST × probes, 2 modes) gives signed readings minute by minute; past `level` (minutes × probes,) one turns.
-    """
-
-    given: Floats
-    forcing: Floats
-    ahead: Floats
-    level: Floats
-
-
 class Run:
     """One stepping through whole days; what happened is kept by segment and unfolded to minutes at the end."""
 
@@ -177,7 +133,7 @@ class Run:
         first = model.first_minute
         if start is None:
             settled_c = model.start_c + model.of_room[first, : model.nodes.count]
-            node_c = np.append(settled_c, model.rows[model.cycling] @ settled_c)
+            node_c = np.append(settled_c, model.thermostats.probes @ settled_c)
             moist = model.residual.first(model.start_pa)
         else:
             node_c, moist = start
@@ -210,34 +166,15 @@ class Run:
             hour = ((model.first_minute + edge) % MINUTES + 0.5) / 60 + 1e-6  # edges are whole minutes, hours need not be
             most = [float(running(heater.on_hour, heater.off_hour, hour)) for heater in model.heaters]
             most.append(float(case.sun is not None and running(case.sun.from_hour, case.sun.to_hour, hour)))
-            wanted = [heater.set_point(day=case.is_day(hour)) - model.probe_shift for heater in model.heaters]
-            found[edge] = np.array(most), wanted
+            found[edge] = np.array(most), model.thermostats.wanted(day=case.is_day(hour))
         return {edge + day * MINUTES: state for day in range(self.days) for edge, state in found.items()}
-
-    def _outlook(self, edge: int, on: tuple[bool, ...], most: Floats, wanted: list[float]) -> Outlook:
-        """Return what these on/off states mean since the timers' change at `edge`."""
-        model, probes = self.model, len(on)
-        given = most.copy()
-        given[model.smooth] = 0.0
-        for state, index in zip(on, model.cycling, strict=True):
-            given[index] = most[index] if state else 0.0
-        # Each looks for the end of what it does now: too warm while on, too cold while off; a cooler the other way.
-        up = [state != model.cools[index] for state, index in zip(on, model.cycling, strict=True)]
-        sign = np.array([1.0 if rising else -1.0 for rising in up])
-        bound = [
-            wanted[index] + (0.5 if rising else -0.5) * model.heaters[index].hysteresis_k if most[index] else np.inf
-            for rising, index in zip(up, model.cycling, strict=True)
-        ]
-        level = np.where(np.isinf(bound), np.inf, sign * bound) - sign * model.probes_of_room
-        width = model.ahead.shape[1]
-        ahead = (model.ahead.reshape(LONGEST, probes, width) * sign[:, None]).reshape(LONGEST * probes, width)
-        return Outlook(given, model.inputs @ given, ahead, level.ravel())
 
     def _step(self, first: Floats) -> Floats:
         model, modes = self.model, self.model.modes
         residual, events = model.residual, self._events()
         times = [*sorted(events), self.days * MINUTES]
-        smooth, probes, size = model.smooth, len(model.cycling), modes.rates.size
+        held, cycling, smooth = model.thermostats, model.thermostats.cycling, model.thermostats.smooth
+        probes, size = len(cycling), modes.rates.size
         forcing_of, temperature, of_room = model.to_modes, model.to_nodes, model.of_room_nodes
         ahead_of = model.steps
         begins, states, duties = self.begins, self.states, self.duties
@@ -248,24 +185,24 @@ class Run:
         state[:] = first
         correction = before = np.zeros(size)
         outlook: Outlook | None = None
-        minute, place, looked, pace, held = 0, 0, 0, 0, 0
+        minute, place, looked, pace, before_for = 0, 0, 0, 0, 0
         turned_since = False
         end, clock = times[-1], model.first_minute
         while minute < end:
             if minute == times[place]:
                 most, wanted = events[minute]
-                on = tuple(was and most[index] > 0 for was, index in zip(on, model.cycling, strict=True))
+                on = tuple(was and most[index] > 0 for was, index in zip(on, cycling, strict=True))
                 place, looked, pace, outlook = place + 1, minute, 0, None
             if outlook is None:
                 key = (times[place - 1], on)
                 outlook = self.outlooks.get(key)
                 if outlook is None:
-                    outlook = self.outlooks[key] = self._outlook(times[place - 1], on, most, wanted)
-                given = self._with_smooth(outlook.given, given) if smooth else outlook.given
+                    outlook = self.outlooks[key] = held.outlook(on, most, wanted)
+                given = held.with_smooth(outlook.given, given) if smooth else outlook.given
                 if minute != looked:
                     np.add(outlook.forcing, correction, out=forcing)
                     if smooth:
-                        forcing += model.of_smooth(given)
+                        forcing += held.of_smooth(given)
             if minute == looked:
                 nodes = (temperature.dot(state) + of_room[clock]).tolist()
                 if pace < len(AFTER_SWITCH):
@@ -282,19 +219,19 @@ class Run:
                     # Much moves just now: what the middle of the time will need.
                     np.add(outlook.forcing, fresh, out=forcing)
                     if smooth:
-                        forcing += model.of_smooth(given)
+                        forcing += held.of_smooth(given)
                     halfway = temperature.dot(model.half_steps[held_for].dot(reach)) + model.of_room_between(clock, held_for)
                     correction = forcing_of.dot(residual.again(halfway.tolist(), halfway_c))
                 else:
                     # Where nothing has switched since, the correction goes on as it went.
-                    lead = 0.0 if turned_since else held_for / (2 * held)
+                    lead = 0.0 if turned_since else held_for / (2 * before_for)
                     correction = fresh + lead * (fresh - before) if lead else fresh
-                before, held, turned_since = fresh, held_for, False
+                before, before_for, turned_since = fresh, held_for, False
                 np.add(outlook.forcing, correction, out=forcing)
                 if smooth:
                     given = given.copy()
-                    self._dim(state, forcing, given, most, wanted, clock)
-                    forcing += model.of_smooth(given)
+                    held.dim(state, forcing, given, most, wanted, clock)
+                    forcing += held.of_smooth(given)
             ahead = looked - minute
             begins.append(minute)
             states.append(reach.copy())
@@ -312,39 +249,6 @@ class Run:
             minute += ahead
             clock = (clock + ahead) % MINUTES
         return state.copy()
-
-    def _with_smooth(self, fresh: Floats, before: Floats) -> Floats:
-        """Return what is given anew, with the dimming and pulse thermostats' heaters as they were."""
-        given = fresh.copy()
-        given[self.model.smooth] = before[self.model.smooth]
-        return given
-
-    def _dim(self, state: Floats, forcing: Floats, given: Floats, most: Floats, wanted: list[float], clock: int) -> None:
-        """Set what the dimming and pulse thermostats give until the next look; they act in turn until they agree.
-
-        `forcing` (modes,) is that of everything else.
-        """
-        model, smooth = self.model, self.model.smooth
-        coming = model.horizon_of_room[(clock + HORIZON) % MINUTES]
-        still = (model.horizon_state @ state + model.horizon_forced @ forcing + coming).tolist()
-        gain = model.horizon_gain
-        duty = {index: float(given[index]) for index in smooth}
-        for _ in range(1 if len(smooth) == 1 else 6):
-            moved = 0.0
-            for at, index in enumerate(smooth):
-                reading = still[at]
-                for other, column in enumerate(smooth):
-                    if other != at:
-                        reading += gain[at][other] * duty[column]
-                own = gain[at][at]
-                share = (wanted[index] - reading) / own if abs(own) > 1e-9 else 0.0
-                share = min(max(share, 0.0), most[index])
-                moved = max(moved, abs(share - duty[index]))
-                duty[index] = share
-            if moved < AGREED:
-                break
-        for index, share in duty.items():
-            given[index] = share
 
     def course(self) -> DayCourse:
         """Unfold the last day to minutes of the clock."""

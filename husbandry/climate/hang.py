@@ -7,7 +7,8 @@ from scipy.optimize import brentq
 
 from husbandry.climate.booking import spot_irradiance
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.steady import Climate, settle
+from husbandry.climate.settled import Climate
+from husbandry.climate.steady import settle
 
 CLOSE_K: Final = 0.1
 ROUNDS: Final = 8

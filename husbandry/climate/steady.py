@@ -10,7 +10,6 @@ duty, which is what is found here. Each uncertain parameter is moved by one stan
 to every prediction makes their spread (`husbandry.climate.spread`).
 """
 
-from dataclasses import dataclass, field
 from typing import Final
 
 import numpy as np
@@ -18,11 +17,12 @@ from numpy.typing import NDArray
 
 from husbandry.climate import basking, heaters, humidity, network, spread, walls
 from husbandry.climate.air import relative_humidity, saturation_pressure
-from husbandry.climate.case import EnclosureCase, HeaterCase, running
-from husbandry.climate.contact import mat_contact
+from husbandry.climate.case import EnclosureCase, running
 from husbandry.climate.halves import TURNS, Halves, Readings, contented, mixtures
-from husbandry.climate.nodes import ZONES, Nodes, shares
+from husbandry.climate.nodes import ZONES
 from husbandry.climate.parameters import Variation
+from husbandry.climate.probes import direct_rises, probe_row, warm_side_x
+from husbandry.climate.settled import Climate, Settled, Spread
 
 Floats = NDArray[np.float64]
 
@@ -33,90 +33,6 @@ LEAST_BEYOND_PA: Final = 5.0
 FEW_TURNS: Final = 3
 STILL_K: Final = 0.04  # where what is left to move comes to less, by how fast it shrinks, the round is the last
 MIXED_ANEW: Final = (0, 2)
-
-
-@dataclass(frozen=True)
-class Spread:
-    """A value with its 10–90 % range."""
-
-    value: float
-    low: float
-    high: float
-
-
-@dataclass(frozen=True)
-class Settled:
-    """One season and moment: predictions by name, mean duty of each heater (0–1), electrical watts, node temperatures.
-
-    `draws` holds each prediction drawn from what is uncertain, (DRAWS,), none where no spread was asked
-    for. `unbound_vapour_pa`: without condensation. `vapour_per_gram`: Pa that one more gram misted a day adds.
-    `of_room_c`: what the nodes would have without any heat.
-    """
-
-    season: str
-    moment: str
-    predictions: dict[str, Spread]
-    draws: dict[str, Floats]
-    duty: tuple[float, ...]
-    watts: float
-    air_c: tuple[tuple[float, ...], ...]
-    ground_c: tuple[float, ...]
-    node_c: Floats
-    vapour_pa: float
-    unbound_vapour_pa: float
-    vapour_per_gram: float
-    air_changes_h: float
-    film: float
-    radiation: float
-    latent_w: Floats
-    of_room_c: Floats
-    surface_sum: basking.SurfaceSum
-
-
-@dataclass(frozen=True)
-class Climate:
-    """The settled states by season and moment, and `start`, from which nearly the same enclosure settles faster."""
-
-    settled: dict[tuple[str, str], Settled]
-    start: "Settling | None" = field(default=None, repr=False, compare=False)
-
-
-def warm_side_x(case: EnclosureCase) -> float:
-    """Where the warm end is: under the heaters by their watts, or at the basking spot when there are none."""
-    warming = [heater for heater in case.heaters if heaters.HEATERS[heater.kind].place not in ("water", "light")]
-    total = sum(heater.watts for heater in warming)
-    if total == 0:
-        return case.spot.x_m
-    return sum(heater.watts * heater.x_m for heater in warming) / total
-
-
-def direct_rises(case: EnclosureCase) -> Floats:
-    """What each heater's own probe reads at once over its place in the network, K at full power, (heaters,): on a mat."""
-    found = np.zeros(len(case.heaters))
-    for index, heater in enumerate(case.heaters):
-        contact = mat_contact(case, index) if heater.probe == "mat" else None
-        if contact is not None:
-            found[index] = contact.contact_rise_k
-    return found
-
-
-def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
-    """The weights over the nodes that a heater's probe reads, shape (n,). Raises KeyError for an unknown place."""
-    row, probe = np.zeros(nodes.count), heater.probe
-    warm, cool = network.end_weights(case, warm_side_x(case))
-    if probe == "basking-surface":
-        row[nodes.spot] = 1.0
-    elif probe == "mat":
-        row[nodes.ground_bottom] = shares(case, heater.x_m, heater.length_m)
-    elif probe == "water":
-        row[nodes.water if nodes.watered else nodes.spot] = 1.0
-    elif probe == "humid-hide" and nodes.hiding:
-        row[nodes.hide] = 1.0
-    elif probe in ("warm-ground", "cool-ground", "humid-hide"):
-        row[nodes.ground_top] = (cool if probe == "cool-ground" else warm).reshape(case.levels, ZONES).sum(axis=0)
-    else:
-        row[nodes.air] = {"warm-air": warm, "cool-air": cool}[probe]
-    return row
 
 
 def settle(

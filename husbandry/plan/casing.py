@@ -19,7 +19,8 @@ from husbandry.climate.case import (
 from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
 from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
-from husbandry.plan.document import HabitatPlan, Heater, Hung, Timed, UvLamp, basking_top_m, hours_of
+from husbandry.plan.document import HabitatPlan, basking_top_m
+from husbandry.plan.parts import Heater, Hung, Timed, UvLamp, hours_of
 from husbandry.species.profile import Profile
 from husbandry.species.stages import DAYS_PER_MONTH, StageDecision, decide_stage, expected_length_m, expected_mass_kg
 

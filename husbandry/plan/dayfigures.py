@@ -8,9 +8,10 @@ from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.residual import DRY_BELOW, ground_holds
-from husbandry.climate.steady import Climate
+from husbandry.climate.settled import Climate
 from husbandry.plan.casing import glowing, inside_watts
-from husbandry.plan.document import HabitatPlan, Timed, hours_of
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.parts import Timed, hours_of
 from husbandry.plan.warmth import BURN_MARGIN_K, CHILL_MARGIN_K, MODEL
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage

@@ -8,12 +8,14 @@ from husbandry.climate.air import moved_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.hang import CLOSEST_M
 from husbandry.climate.heaters import HEATERS, HOLDERS
-from husbandry.climate.steady import Climate, warm_side_x
+from husbandry.climate.probes import warm_side_x
+from husbandry.climate.settled import Climate
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
-from husbandry.plan.document import HabitatPlan, Heater, TubeKind, UvLamp, basking_top_m
+from husbandry.plan.document import HabitatPlan, basking_top_m
 from husbandry.plan.moreheat import dark_watts, new_heater_places, night_hold_c, rooms_wanted, sun_rise_k
 from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
+from husbandry.plan.parts import Heater, TubeKind, UvLamp
 from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
 from husbandry.plan.sunlight import height_for_middle, index_at_back, wanted_index
 from husbandry.plan.warmth import main_heater

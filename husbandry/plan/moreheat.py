@@ -8,7 +8,9 @@ from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.network import build
 from husbandry.climate.parameters import PRIOR
-from husbandry.climate.steady import Climate, settle, warm_side_x
+from husbandry.climate.probes import warm_side_x
+from husbandry.climate.settled import Climate
+from husbandry.climate.steady import settle
 from husbandry.climate.walls import LEAST_AIR_CHANGE_SHARE, REFERENCE_RISE_K, air_changes
 from husbandry.plan.casing import enclosure_case
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m

@@ -1,6 +1,7 @@
 """Whether every part of a plan can be where the plan puts it."""
 
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, Heater, Hung, basking_top_m
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
+from husbandry.plan.parts import Heater, Hung
 
 
 class MisplacedError(ValueError):

@@ -5,7 +5,7 @@ from datetime import date
 
 from husbandry.assessment import Finding, Quantity
 from husbandry.climate.daycourse import DayCourse
-from husbandry.climate.steady import Climate
+from husbandry.climate.settled import Climate
 from husbandry.diet.dusting import Dusting
 from husbandry.diet.rations import Ration
 from husbandry.plan.casing import Body

@@ -12,7 +12,8 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan import sunlight, warmth
 from husbandry.plan.casing import Body, body_of, highest_m, spot_x_m
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, HeaterKind, basking_top_m
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
+from husbandry.plan.parts import HeaterKind
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile

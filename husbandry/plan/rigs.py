@@ -10,22 +10,23 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
-from husbandry.assessment import Measure, Quantity, Reason, Severity, Verdict
+from husbandry.assessment import Measure, Reason
 from husbandry.climate import heaters
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heaters import HEATERS
-from husbandry.climate.steady import Climate, settle
+from husbandry.climate.settled import Climate
+from husbandry.climate.steady import settle
 from husbandry.light.ultraviolet import RATED_WATTS
-from husbandry.plan import spaces, sunlight, warmth
-from husbandry.plan.assess import assess
-from husbandry.plan.casing import enclosure_case, uv_lamps_on
-from husbandry.plan.document import HabitatPlan, HeaterKind, hours_of
+from husbandry.plan import sunlight, warmth
+from husbandry.plan.casing import enclosure_case
+from husbandry.plan.document import HabitatPlan
 from husbandry.plan.gather import fitting_lamp
 from husbandry.plan.likelihood import Odds
-from husbandry.plan.moreheat import new_heater_places, rooms_wanted
+from husbandry.plan.moreheat import new_heater_places
+from husbandry.plan.parts import HeaterKind
 from husbandry.plan.places import check_places
 from husbandry.plan.rig import Found, Progress, Refused, Rig, rank, same_kinds, why
-from husbandry.plan.rigplace import Place
+from husbandry.plan.rigjudge import Judge
 from husbandry.review.judged import BAD, below, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K, STRENGTHS_W, dark_kind
 from husbandry.species.leaves import choose
@@ -57,7 +58,6 @@ INTO_BAND_K: Final = 1.5  # past the edge of the band: a room and a probe may di
 LEAST_TUBE_M: Final = 0.8  # of an enclosure that a tube heater fits into
 UNLIKELY: Final = 0.2
 UV_COMBINED_FROM: Final = 1.0
-HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
 
 
 @dataclass(frozen=True)
@@ -76,12 +76,11 @@ def search(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Progres
     return _Search(plan, profile, today).steps()
 
 
-class _Search(Place):
+class _Search(Judge):
     def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
         super().__init__(plan, profile, today)
         self.tube: dict[str, Any] | None = fitting_lamp(self.bare, self.stage, self.body, today)
         self.refused: list[Refused] = []
-        self.tried = 0
 
     def steps(self) -> Iterator[Progress | Found]:
         lamps = [(kind, watts) for kind, sizes in LAMPS.items() for watts in sizes] if self.basking else []
@@ -107,19 +106,19 @@ class _Search(Place):
         for trial in _mixed(whole, SPREAD_KEPT):
             for variant in self._set_points(trial):
                 done += 1
-                rigs.append(self._rated(variant))
+                rigs.append(self.rated(variant))
                 rigs.sort(key=rank)
                 yield Progress(min(done, total), total, rigs[0].likely)
         kept: list[Rig] = []
         for rig in rigs:
             if len(kept) == SHOWN:
                 break
-            if any(same_kinds(rig, other) for other in kept) or not self._allowed(rig):
+            if any(same_kinds(rig, other) for other in kept) or not self.allowed(rig):
                 continue
             kept.append(rig)
             done += 1
             yield Progress(min(done, total), total, kept[0].likely)
-        yield Found(tuple(kept), tuple(why(kept)), tuple(self.refused), tuple(self._unmet(kept)), self.tried)
+        yield Found(tuple(kept), tuple(why(kept)), tuple(self.refused), tuple(self.unmet(kept)), self.tried)
 
     def _with(self, heat: list[dict[str, Any]], *, tube: bool) -> HabitatPlan:
         document = self.bare.model_dump(mode="json")
@@ -131,26 +130,7 @@ class _Search(Place):
         self.tried += 1
         case = enclosure_case(plan)
         climate = settle(case, spread=False)
-        return _Trial(plan, case, climate, self._score(plan, climate))
-
-    def _quantities(self, plan: HabitatPlan, climate: Climate, odds: Odds) -> list[Quantity]:
-        found = [item for item in warmth.of_climate(plan, self.stage, climate, odds) if item.key in HEAT_KEYS]
-        if plan.pool is not None:
-            every = spaces.quantities(plan, self.profile, self.stage, self.body, climate)
-            found += [item for item in every if item.key == "water_temperature"]
-        return found
-
-    def _score(self, plan: HabitatPlan, climate: Climate) -> float:
-        """How far the numbers lie outside their bands, in widths of the bands; what endangers counts tenfold."""
-        total = 0.0
-        for item in self._quantities(plan, climate, Odds()):
-            band = item.band
-            if band is None:
-                continue
-            width = band.high - band.low if band.high is not None and band.low is not None else 4.0
-            over = max(miss(item), 0.0) / max(width, 2.0)
-            total += over * (10.0 if item.verdict is Verdict.DANGEROUS else 1.0)
-        return total
+        return _Trial(plan, case, climate, self.score(plan, climate))
 
     def _hung(self, kind: HeaterKind, watts: float) -> _Trial | None:
         """Hang one lamp where it gives the wanted surface at four fifths of its power; None, with the reason, where it will not."""
@@ -220,7 +200,7 @@ class _Search(Place):
     def _helped(self, trial: _Trial) -> list[_Trial]:
         """The lamp alone, and with heat without light where the air stays short by day or by night."""
         found = [trial]
-        quantities = self._quantities(trial.plan, trial.climate, Odds())
+        quantities = self.quantities(trial.plan, trial.climate, Odds())
         lacking = {
             moment: max(
                 (miss(item) for item in quantities if (item.key, item.moment) == (key, moment) and below(item)), default=0.0
@@ -291,7 +271,7 @@ class _Search(Place):
 
     def _watered(self, trial: _Trial) -> list[_Trial]:
         """Heater or chiller in the water, where it leaves its band."""
-        water = [item for item in self._quantities(trial.plan, trial.climate, Odds()) if item.key == "water_temperature"]
+        water = [item for item in self.quantities(trial.plan, trial.climate, Odds()) if item.key == "water_temperature"]
         cold = any(below(item) and miss(item) > 0 for item in water)
         hot = any(not below(item) and miss(item) > 0 for item in water)
         band = next((item.band for item in water if item.band is not None), None)
@@ -336,71 +316,6 @@ class _Search(Place):
         document = trial.plan.model_dump(mode="json")
         document["heaters"][0]["thermostat"]["set_c"] = round(cooler, 1)
         yield HabitatPlan.model_validate(document)
-
-    def _rated(self, plan: HabitatPlan) -> Rig:
-        """Solve a rig with its spread."""
-        self.tried += 1
-        case = enclosure_case(plan)
-        climate, odds = settle(case), Odds()
-        quantities = self._quantities(plan, climate, odds)
-        if sunlight.wanted_index(plan, self.stage) is not None and uv_lamps_on(plan, self.today):
-            every = sunlight.quantities(plan, self.profile, self.stage, self.body, self.today, odds)
-            quantities += [item for item in every if item.key == "uv_back"]
-        lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
-        kwh = {
-            season: (climate.settled[season, "day"].watts * lit + climate.settled[season, "night"].watts * (24 - lit)) / 1000
-            for season in ("summer", "winter")
-        }
-        heat_held = {name: held for name, held in odds.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}
-        likely = Odds(heat_held).all_hold()
-        chances = {item.id: item.likely for item in quantities if item.likely is not None}
-        return Rig(plan, likely if likely is not None else 1.0, chances, kwh, tuple(quantities))
-
-    def _allowed(self, rig: Rig) -> bool:
-        """Tell whether the review finds nothing that endangers or is plainly wrong in how the rig is put together."""
-        found = assess(rig.plan, self.profile, self.today, days_of=()).findings
-        return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found)
-
-    def _unmet(self, kept: list[Rig]) -> Iterator[Reason]:
-        """What even the best rig does not hold, and what of the room would."""
-        if not kept:
-            yield Reason("rig.none")
-            return
-        case = enclosure_case(kept[0].plan)
-        cooler_c = rooms_wanted(case, kept[0].quantities, settle(case, spread=False))
-        for item in kept[0].quantities:
-            if item.verdict not in BAD or item.value is None or not item.season:
-                continue
-            over = miss(item)
-            room = getattr(self.bare.room, item.season)
-            room_c = room.day_c if item.moment == "day" else room.night_c
-            told: dict[str, Measure | str | int] = {
-                "quantity": item.key,
-                "season": item.season,
-                "moment": item.moment,
-                "value": Measure(item.value, item.unit),
-                "room": Measure(room_c, "degC"),
-            }
-            if below(item):
-                yield Reason("rig.unmet_cold", told | {"warmer": Measure(room_c + over, "degC")})
-            elif item.id in cooler_c:
-                yield Reason("rig.unmet_hot", told | {"cooler": Measure(cooler_c[item.id], "degC")})
-
-
-# What the review calls a danger in the way a rig is put together, not in what the room makes of it.
-FORBIDDEN: Final = (
-    "heat.no_thermostat",
-    "heat.wrong_thermostat",
-    "heat.holder",
-    "heat.too_close",
-    "heat.unguarded",
-    "heat.light_at_night",
-    "heat.back_hot",
-    "heat.mat_hot",
-    "heat.basking_hot",
-    "uv.too_strong",
-    "uv.at_night",
-)
 
 
 def _mixed(trials: list[_Trial], most: int) -> list[_Trial]:

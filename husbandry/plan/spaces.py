@@ -3,7 +3,7 @@
 from typing import Final
 
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
-from husbandry.climate.steady import Climate
+from husbandry.climate.settled import Climate
 from husbandry.plan.casing import Body
 from husbandry.plan.document import HabitatPlan
 from husbandry.space.sizing import MEASURES, SIDES, Box, Need, depends_on_length, factor, needs

@@ -9,8 +9,9 @@ from husbandry.climate.spread import UV, normals
 from husbandry.light import ultraviolet
 from husbandry.light.visible import lux_at
 from husbandry.plan.casing import Body, lights, shades, spot_x_m, through_mesh, uv_lamp, uv_lamps_on, uv_sources
-from husbandry.plan.document import HabitatPlan, Timed, basking_top_m, hours_of
+from husbandry.plan.document import HabitatPlan, basking_top_m
 from husbandry.plan.likelihood import Odds
+from husbandry.plan.parts import Timed, hours_of
 from husbandry.species.leaves import Range, choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage

@@ -6,7 +6,7 @@ from husbandry.climate.air import moved_humidity
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.contact import back_temperature, mat_contact
 from husbandry.climate.hang import height_for
-from husbandry.climate.steady import Climate, Settled, Spread
+from husbandry.climate.settled import Climate, Settled, Spread
 from husbandry.plan.casing import Body, highest_m
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.likelihood import Odds

@@ -8,7 +8,8 @@ from datetime import date, timedelta
 from typing import Final
 
 from husbandry.light.daylength import daylight_hours
-from husbandry.plan.document import Cooling, HabitatPlan, hours_of
+from husbandry.plan.document import Cooling, HabitatPlan
+from husbandry.plan.parts import hours_of
 from husbandry.species.profile import Dormancy, Profile
 
 STEP_MIN: Final = 15  # what a timer is turned by; less is not worth the walk

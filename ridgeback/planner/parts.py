@@ -6,10 +6,11 @@ from typing import Any
 
 from husbandry.assessment import Change
 from husbandry.climate.heaters import HEATERS
-from husbandry.climate.steady import warm_side_x
+from husbandry.climate.probes import warm_side_x
 from husbandry.plan.casing import enclosure_case, spot_x_m
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, Hung, basking_top_m
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
 from husbandry.plan.edit import apply
+from husbandry.plan.parts import Hung
 from husbandry.plan.reading import read_data
 
 LEAST_GAP_M = 0.03

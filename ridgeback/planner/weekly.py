@@ -10,7 +10,8 @@ from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assessment import Change, Measure
 from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan, hours_of
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.parts import hours_of
 from husbandry.plan.week import DAYS, Mistings, Week, mistings, week
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage

@@ -13,6 +13,7 @@ from husbandry.plan.edit import apply
 from husbandry.plan.places import check_places
 from husbandry.plan.propose import propose
 from husbandry.plan.rig import HELD_APART, Found, Progress
+from husbandry.plan.rigjudge import FORBIDDEN
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
@@ -55,7 +56,7 @@ def test_a_rig_holds_what_it_promises_and_breaks_no_caution(species: str) -> Non
         if item.id in found.rigs[0].chances:
             assert item.likely == pytest.approx(found.rigs[0].chances[item.id], abs=1e-9)
     wrong = [item.code for item in whole.findings if item.severity in (Severity.DANGER, Severity.WRONG)]
-    assert not set(wrong) & set(rigs.FORBIDDEN)
+    assert not set(wrong) & set(FORBIDDEN)
 
 
 def keeps_the_cautions(made: HabitatPlan) -> None:

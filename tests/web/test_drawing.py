@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 
 from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdict
-from husbandry.climate.steady import Settled
+from husbandry.climate.settled import Settled
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.reading import read_data

@@ -7,7 +7,8 @@ from numpy.typing import NDArray
 
 from husbandry.assessment import Quantity
 from husbandry.climate.daycourse import DayCourse
-from husbandry.plan.document import HabitatPlan, Timed, hours_of
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.parts import Timed, hours_of
 from husbandry.plan.result import Assessment
 from husbandry.quantities import convert
 from ridgeback.planner.drawing import plain

@@ -5,7 +5,8 @@ from typing import Any, Final
 
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.casing import USUAL_LENGTH_M
-from husbandry.plan.document import HabitatPlan, Heater, basking_top_m
+from husbandry.plan.document import HabitatPlan, basking_top_m
+from husbandry.plan.parts import Heater
 from ridgeback.planner import parts
 from ridgeback.planner.drawing.fields import Frame
 

@@ -1,0 +1,49 @@
+"""Where the probes of thermostats are, and which side is the warm end."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.climate import heaters, network
+from husbandry.climate.case import EnclosureCase, HeaterCase
+from husbandry.climate.contact import mat_contact
+from husbandry.climate.nodes import ZONES, Nodes, shares
+
+Floats = NDArray[np.float64]
+
+
+def warm_side_x(case: EnclosureCase) -> float:
+    """Where the warm end is: under the heaters by their watts, or at the basking spot when there are none."""
+    warming = [heater for heater in case.heaters if heaters.HEATERS[heater.kind].place not in ("water", "light")]
+    total = sum(heater.watts for heater in warming)
+    if total == 0:
+        return case.spot.x_m
+    return sum(heater.watts * heater.x_m for heater in warming) / total
+
+
+def direct_rises(case: EnclosureCase) -> Floats:
+    """What each heater's own probe reads at once over its place in the network, K at full power, (heaters,): on a mat."""
+    found = np.zeros(len(case.heaters))
+    for index, heater in enumerate(case.heaters):
+        contact = mat_contact(case, index) if heater.probe == "mat" else None
+        if contact is not None:
+            found[index] = contact.contact_rise_k
+    return found
+
+
+def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
+    """The weights over the nodes that a heater's probe reads, shape (n,). Raises KeyError for an unknown place."""
+    row, probe = np.zeros(nodes.count), heater.probe
+    warm, cool = network.end_weights(case, warm_side_x(case))
+    if probe == "basking-surface":
+        row[nodes.spot] = 1.0
+    elif probe == "mat":
+        row[nodes.ground_bottom] = shares(case, heater.x_m, heater.length_m)
+    elif probe == "water":
+        row[nodes.water if nodes.watered else nodes.spot] = 1.0
+    elif probe == "humid-hide" and nodes.hiding:
+        row[nodes.hide] = 1.0
+    elif probe in ("warm-ground", "cool-ground", "humid-hide"):
+        row[nodes.ground_top] = (cool if probe == "cool-ground" else warm).reshape(case.levels, ZONES).sum(axis=0)
+    else:
+        row[nodes.air] = {"warm-air": warm, "cool-air": cool}[probe]
+    return row

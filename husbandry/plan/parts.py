@@ -1,0 +1,133 @@
+"""What the plan's document is made of: units and limits, kinds, things on timers, and what is fitted to an enclosure."""
+
+from datetime import date, time
+from typing import Annotated, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from husbandry.climate.heaters import HEATERS
+
+# Tight enough that a number in the other unit does not pass: 68 °F is a room, 68 °C is not.
+RoomCelsius = Annotated[float, Field(ge=-20, le=50)]
+TargetCelsius = Annotated[float, Field(ge=5, le=65)]
+Side = Annotated[float, Field(ge=0.1, le=15)]  # a hatchling's tub to an outdoor pen
+Percent = Annotated[float, Field(ge=0, le=100)]
+Metres = Annotated[float, Field(gt=0, le=15)]
+Position = Annotated[float, Field(ge=0, le=15)]
+Text = Annotated[str, Field(max_length=80)]
+
+EnclosureKind = Literal["glass", "pvc", "foamed-pvc", "plywood", "polypropylene", "mesh", "open-table"]
+LidKind = Literal["solid", "mesh", "open"]
+GroundKind = Literal["paper", "sand", "sandy-loam", "soil", "coir", "bark", "aspen", "moss"]
+HeaterKind = Literal[
+    "reflector-flood",
+    "reflector-spot",
+    "halogen-flood",
+    "ceramic-emitter",
+    "infrared-projector",
+    "radiant-panel",
+    "vapour-combined",
+    "halide-combined",
+    "mat",
+    "cable",
+    "wall-mat",
+    "tube-heater",
+    "water-heater",
+    "water-chiller",
+]
+HolderKind = Literal["", "plastic", "ceramic", "fixed"]
+LightBarKind = Literal["led-bar", "plant-led", "t5-white"]
+TubeKind = Literal["slim-6", "slim-10", "slim-12", "slim-14", "wide-5", "wide-10", "compact-5", "compact-10"]
+ThermostatKind = Literal["none", "on-off", "pulse", "dimming"]
+ProbePlace = Literal["basking-surface", "warm-air", "cool-air", "warm-ground", "cool-ground", "mat", "humid-hide", "water"]
+
+
+class Part(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True, str_strip_whitespace=True, allow_inf_nan=False)
+
+
+def hours_of(moment: time) -> float:
+    """Return a clock time as hours after midnight."""
+    return moment.hour + moment.minute / 60
+
+
+class Timed(Part):
+    """Something on a timer; equal times mean all day and night."""
+
+    on: time = time(8)
+    off: time = time(20)
+
+    def runs_at(self, hour: float) -> bool:
+        """Tell whether it is on at `hour` (0–24, local)."""
+        begin, end = hours_of(self.on), hours_of(self.off)
+        if begin == end:
+            return True
+        return begin <= hour < end if begin < end else hour >= begin or hour < end
+
+
+class Thermostat(Part):
+    """What holds the heater back; `set_c` is the temperature wanted at the probe, `night_set_c` the same while it is dark.
+
+    Without `night_set_c` the set point is one for day and night. `hysteresis_k` is what an on/off thermostat swings over,
+    `probe_error_k` how much too high its probe reads.
+    """
+
+    kind: ThermostatKind = "none"
+    set_c: TargetCelsius | None = None
+    night_set_c: TargetCelsius | None = None
+    probe: ProbePlace = "basking-surface"
+    hysteresis_k: Annotated[float, Field(ge=0.1, le=10)] = 1.0
+    probe_error_k: Annotated[float, Field(ge=-10, le=10)] = 0.0
+
+    @model_validator(mode="after")
+    def _set_point_given(self) -> Self:
+        if self.kind != "none" and self.set_c is None:
+            raise ValueError("a thermostat needs its set point in 'set_c'")
+        return self
+
+
+class Hung(Timed):
+    """Something that hangs at a place: `x_m` its middle, `height_m` its lower face."""
+
+    x_m: Position
+    height_m: Metres
+
+
+class Heater(Hung):
+    """A heater or cooler; `half_angle_deg` overrides the kind's usual beam.
+
+    `length_m` is how far a mat, cable or tube heater reaches along the enclosure, `holder` what its lamp sits in, `fitted`
+    the date of a combined lamp, whose UV fades.
+    """
+
+    kind: HeaterKind
+    watts: Annotated[float, Field(gt=0, le=500)]
+    half_angle_deg: Annotated[float, Field(ge=5, le=80)] | None = None
+    thermostat: Thermostat = Thermostat()
+    guarded: bool = False
+    length_m: Metres | None = None
+    holder: HolderKind = ""
+    fitted: date | None = None
+
+    @property
+    def hangs(self) -> bool:
+        """Tell whether it shines down from where it hangs; mats, cables and what stands in air or water do not."""
+        return HEATERS[self.kind].place == "over"
+
+
+class UvLamp(Hung):
+    """A UV lamp; `tube_m` is its luminous length (compacts: the length of the coil)."""
+
+    kind: TubeKind
+    tube_m: Annotated[float, Field(gt=0, le=2)] = 0.55
+    reflector: bool = True
+    fitted: date | None = None
+    behind_glass: bool = False
+
+
+class LightBar(Hung):
+    """Visible light without UV worth counting; `length_m` its lit length."""
+
+    kind: LightBarKind
+    watts: Annotated[float, Field(gt=0, le=500)]
+    length_m: Metres
