@@ -152,6 +152,7 @@ def live(
         "bands": bands(found, view, units, BANDS, last),
         "whole_day": bands(found, view, units, WHOLE_DAY, last),
         "chance": None if found.likely is None else chance_text(found.likely),
+        "least_sure": _least_sure(found),
         "strip": daystrip.draw(plan, found, view.season, units, layout.strip),
         "findings": [_finding(item, units) for item in found.findings],
         "shown": FINDINGS_SHOWN,
@@ -171,6 +172,16 @@ def live(
         "season_word": wording.SEASONS[view.season],
         "moment_word": wording.MOMENTS[view.moment],
     }
+
+
+def _least_sure(found: Assessment) -> str:
+    """ "cool-end air, summer night, 43 %": the band that is least likely to hold, what a keeper would look at first."""
+    judged = [item for item in found.quantities if item.likely is not None and item.moment]
+    if not judged:
+        return ""
+    item = min(judged, key=lambda one: one.likely or 0.0)
+    words = {"name": wording.name(item), "when": wording.when(item), "chance": chance_text(item.likely or 0.0)}
+    return _("%(name)s, %(when)s, %(chance)s %%") % words
 
 
 def size(plan: HabitatPlan, units: KeeperUnits) -> str:

@@ -47,7 +47,7 @@ def what_if(plan: HabitatPlan, profile: Profile, today: date, code: str, units: 
     rows = []
     for was, now in found.worse:
         before, after = mark(was, units), mark(now, units)
-        rows.append({"name": after.name, "when": _when(now), "before": before, "after": after})
+        rows.append({"name": after.name, "when": wording.when(now), "before": before, "after": after})
     return {
         "scenarios": [{"code": item, "name": SCENARIOS[item][0], "current": item == chosen} for item in possible],
         "name": name,
@@ -64,12 +64,6 @@ def _day_bands(plan: HabitatPlan, profile: Profile, today: date, season: str) ->
     return [item for item in found.quantities if item.key in HEAT_BANDS and (item.season, item.moment) == (season, "day")]
 
 
-def _when(item: Quantity) -> str:
-    """ "winter night" """
-    parts = [str(wording.SEASONS.get(item.season, "")), str(wording.MOMENTS.get(item.moment, ""))]
-    return " ".join(part for part in parts if part)
-
-
 def lamp_ways(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
     """The ways to hang the lamp over the basking spot, as the rows of one table."""
     found = hanging.ways(plan, profile, today)
@@ -80,7 +74,7 @@ def lamp_ways(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUni
         for item in way.numbers:
             shown = mark(item, units)
             if way is found[0]:
-                columns.append({"name": shown.name, "when": _when(item)})
+                columns.append({"name": shown.name, "when": wording.when(item)})
             cells.append({"number": shown.number, "symbol": shown.symbol, "verdict": shown.verdict, "said": shown.verdict_text})
         rows.append(
             {
@@ -151,7 +145,7 @@ def _differing(left: Assessment, right: Assessment, season: str, units: KeeperUn
         cells: list[Any] = [mark(item, units) if item is not None else {"number": "–"} for item in pair]
         read = [(cell.number, cell.verdict_text) if isinstance(cell, Mark) else "" for cell in cells]
         if read[0] != read[1]:
-            rows.append({"name": wording.name(one), "when": _when(one), "cells": cells})
+            rows.append({"name": wording.name(one), "when": wording.when(one), "cells": cells})
     return rows
 
 
@@ -180,12 +174,12 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
         "parts": parts,
         "likely": chance_text(rig.likely),
         "weakest": [
-            {"name": wording.name(by_id[name]), "when": _when(by_id[name]), "chance": chance_text(chance)}
+            {"name": wording.name(by_id[name]), "when": wording.when(by_id[name]), "chance": chance_text(chance)}
             for name, chance in weakest
         ],
         "kwh": [(str(wording.SEASONS[season]), f"{value:.2f}") for season, value in rig.kwh.items()],
         "year": f"{rig.year_kwh:.0f}",
-        "numbers": [{"mark": item, "when": _when(item.quantity)} for item in numbers],
+        "numbers": [{"mark": item, "when": wording.when(item.quantity)} for item in numbers],
         "json": json.dumps({name: rig.plan.model_dump(mode="json")[name] for name in ("heaters", "uv_lamps")}),
     }
 

@@ -303,6 +303,12 @@ def basis(item: Basis) -> str:
     return f"{said} ({item.note})" if item.note else said
 
 
+def when(item: Quantity) -> str:
+    """ "winter night" """
+    parts = [str(SEASONS.get(item.season, "")), str(MOMENTS.get(item.moment, ""))]
+    return " ".join(part for part in parts if part)
+
+
 def finding(item: Finding, units: KeeperUnits) -> str:
     return _fill(FINDINGS[item.code], item.parameters, units)
 

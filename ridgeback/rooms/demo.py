@@ -255,12 +255,12 @@ INSTRUMENTS: Final = (
 # Readings of the tortoise table: days ago, clock, place, what the instrument showed, the room beside it.
 CALIBRATED: Final = "Dune table"
 READINGS: Final = (
-    (6, "15:30", "basking-surface", "infrared gun", 37.9, 21.0, 46.0),
-    (6, "15:35", "warm-air", "probe thermometer", 26.1, 21.0, 46.0),
-    (6, "15:40", "cool-air", "probe thermometer", 21.4, 21.0, 46.0),
-    (6, "15:45", "cool-humidity", "dial-free hygrometer", 47.0, 21.0, 46.0),
-    (5, "20:40", "basking-surface", "infrared gun", 29.6, 20.0, 47.0),
-    (5, "20:45", "warm-air", "probe thermometer", 22.4, 20.0, 47.0),
+    (6, "15:30", "basking-surface", "infrared gun", 38.2, 21.0, 46.0),
+    (6, "15:35", "warm-air", "probe thermometer", 26.7, 21.0, 46.0),
+    (6, "15:40", "cool-air", "probe thermometer", 21.1, 21.0, 46.0),
+    (6, "15:45", "cool-humidity", "dial-free hygrometer", 48.0, 21.0, 46.0),
+    (5, "20:40", "basking-surface", "infrared gun", 27.6, 20.0, 47.0),
+    (5, "20:45", "warm-air", "probe thermometer", 21.5, 20.0, 47.0),
     (4, "13:00", "uv-back", "UV index meter", 3.4, 20.5, 46.0),
 )
 
