@@ -5,13 +5,14 @@ from typing import Final
 
 from scipy.optimize import brentq
 
-from husbandry.climate.booking import spot_irradiance
+from husbandry.climate.booking import on_lid, spot_irradiance
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 
 CLOSE_K: Final = 0.1
 ROUNDS: Final = 8
+UNDER_LID_M: Final = 0.01
 CLOSEST_M: Final = 0.10  # nearer than this a lamp burns what reaches up to it (trade)
 
 
@@ -28,21 +29,41 @@ def height_for(
 ) -> float | None:
     """Return the height (m above the inner floor) that gives `wanted_c` by day with the heater full on, to a few mm.
 
-    None when the whole travel is too cold; `highest_m` when even there it is too hot. Straight under a lamp higher is
-    never hotter, so there is one answer; off its axis this finds one of them.
+    None when the whole travel is too cold, or what is wanted lies between just under a mesh and on it; `highest_m` when even
+    there it is too hot. Straight under a lamp higher is never hotter, so there is one answer; off its axis this finds one.
     """
     lowest_m = case.spot.top_m + CLOSEST_M
     if highest_m <= lowest_m:
         return None
-    missing = {highest_m: surface_at(case, index, highest_m, season, near) - wanted_c}
-    if missing[highest_m] >= 0:
+    if surface_at(case, index, highest_m, season, near) >= wanted_c:
         return highest_m
-    missing[lowest_m] = surface_at(case, index, lowest_m, season, near) - wanted_c
-    if missing[lowest_m] < 0:
+    for low, high in _pieces(case, index, lowest_m, highest_m):
+        found = _between(case, index, wanted_c, season, (low, high), near)
+        if found is not None:
+            return found
+    return None
+
+
+def _pieces(case: EnclosureCase, index: int, lowest_m: float, highest_m: float) -> list[tuple[float, float]]:
+    """The travel in pieces without a jump, the one where the lamp hangs first: a mesh takes its share of the beam at once."""
+    if case.lid == "solid" or not lowest_m < case.height_m <= highest_m:
+        return [(lowest_m, highest_m)]
+    inside, above = (lowest_m, case.height_m - UNDER_LID_M), (case.height_m, highest_m)
+    return [above, inside] if on_lid(case, case.heaters[index]) else [inside, above]
+
+
+def _between(
+    case: EnclosureCase, index: int, wanted_c: float, season: str, ends: tuple[float, float], near: Climate | None
+) -> float | None:
+    """The height (m) between two that gives `wanted_c`; None where the one is too cold or the other too hot."""
+    low, high = ends
+    if high <= low:
+        return None
+    missing = {height: surface_at(case, index, height, season, near) - wanted_c for height in ends}
+    if missing[low] < 0 or missing[high] > 0:
         return None
     # The surface is nearly straight in the irradiance, which costs nothing to work out.
-    falls = {height: _falling(case, index, height) for height in missing}
-    low, high = lowest_m, highest_m
+    falls = {height: _falling(case, index, height) for height in ends}
     for _ in range(ROUNDS):
         share = missing[high] / (missing[high] - missing[low])
         wanted = falls[high] + share * (falls[low] - falls[high])

@@ -13,9 +13,11 @@ from hypothesis import strategies as st
 from husbandry.plan.document import HabitatPlan
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.planner import fields, inputs, mapping, revisions
+from ridgeback.planner import fields, growing, inputs, mapping, revisions, wording
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
+from ridgeback.rooms.access import habitats_of
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
@@ -167,6 +169,60 @@ def test_a_preview_answers_and_saves_nothing(client: Client, habitat: Habitat) -
     assert before != after
     assert plan_now(habitat) == plan()
     assert PlanRevision.objects.count() == 1
+
+
+def test_a_preview_costs_four_queries(client: Client, habitat: Habitat, owner: Keeper, django_assert_num_queries: Any) -> None:
+    """The session, the keeper, the habitat with its last document, and what the log knows of it: however much that is."""
+    fresh = Habitat.objects.get(pk=habitat.pk)
+    where = {"version": fresh.version, "step": "heat", "season": "winter", "moment": "day", "part": "heaters.0"}
+    for grams in (50.0, 52.0, 55.0):
+        log.weighed(fresh, clock.now(), owner, grams / 1000)
+    url = reverse("planner:preview", args=[habitat.pk])
+    client.post(url, where | {"x_m": "0.26", "height_m": "0.40"}, **HTMX)
+    with django_assert_num_queries(4):
+        assert client.post(url, where | {"x_m": "0.30", "height_m": "0.40"}, **HTMX).status_code == 200
+
+
+def test_a_drag_begins_at_what_the_rows_say(client: Client, habitat: Habitat) -> None:
+    """It reads the last revision's document: after saving, undoing and going another way the rows say the same."""
+
+    def agree() -> None:
+        fresh = Habitat.objects.select_related("head").get(pk=habitat.pk)
+        assert mapping.saved_plan(fresh) == mapping.plan_of(fresh)
+
+    agree()
+    post(client, "move", habitat, part="heaters.0", x_m="0.40", height_m="0.42")
+    agree()
+    post(client, "part", habitat, part="heaters.1", do="add")
+    agree()
+    post(client, "undo", habitat)
+    post(client, "undo", habitat)
+    agree()
+    assert plan_now(habitat) == plan()
+    post(client, "move", habitat, part="uv_lamps.0", x_m="0.50", height_m="0.42")
+    agree()
+
+
+def test_what_was_weighed_counts_while_something_is_dragged_and_when_it_is_let_go(
+    client: Client, habitat: Habitat, owner: Keeper
+) -> None:
+    log.weighed(habitat, clock.now(), owner, 0.061)
+    fresh = Habitat.objects.get(pk=habitat.pk)
+    dragged = growing.weighings(fresh)
+    assert dragged[-1].mass_kg == 0.061
+    assert growing.weighings(habitats_of(owner).get(pk=habitat.pk)) == dragged
+    saved = revisions.save(habitat.pk, plan(bowl=None), fresh.version, owner, clock.now(), "without its bowl")
+    assert growing.weighings(saved) == dragged
+
+
+def test_the_band_least_likely_to_hold_is_named(client: Client, habitat: Habitat) -> None:
+    url = reverse("planner:bench", args=[habitat.pk])
+    page = client.get(url, {"step": "heat", "season": "winter"})
+    judged = [item for item in page.context["assessment"].quantities if item.likely is not None and item.moment]
+    least = min(judged, key=lambda item: item.likely)
+    said = page.content.decode().partition("least sure: ")[2][:80]
+    assert said.startswith(f"{wording.name(least)}, {wording.when(least)}, ")
+    assert all(item.likely >= least.likely for item in judged)
 
 
 def test_letting_go_saves_and_holds_the_part_inside(client: Client, habitat: Habitat) -> None:
