@@ -136,15 +136,10 @@ class Server:
                 raise Stop("The database or the web process keeps dying; Ridgeback has stopped. Its messages stand above.")
             print("The database stopped; starting it again." if dead_database else "The web process stopped; starting it again.")
             self.stop_web()
-            self.wait_for_port()
+            wait_for_port(self.port)
             if dead_database and self.cluster is not None:
                 self.cluster.start()
             self.start_web()
-
-    def wait_for_port(self) -> None:
-        deadline = time.monotonic() + WEB_START_SECONDS
-        while not port_is_free(self.port) and time.monotonic() < deadline:
-            time.sleep(0.05)
 
     def stop_web(self) -> None:
         if self.web is None:
@@ -162,6 +157,16 @@ class Server:
         self.stop_web()
         if self.cluster is not None:
             self.cluster.stop()
+
+
+def address_of(port: int) -> str:
+    return f"http://127.0.0.1:{port}/"
+
+
+def wait_for_port(port: int) -> None:
+    deadline = time.monotonic() + WEB_START_SECONDS
+    while not port_is_free(port) and time.monotonic() < deadline:
+        time.sleep(0.05)
 
 
 def wanted_port() -> int:
@@ -182,7 +187,9 @@ def run(fresh: bool) -> None:
     install_packages(missing_packages(browser=False, database=own_database))
     folder = data_folder()
     check_disk(folder)
-    handle = lock(folder)
+    handle, left = lock(folder)
+    if left == address_of(port):
+        wait_for_port(port)  # what a killed launcher left behind stops by itself, and lets go of the port last
     if not port_is_free(port):
         raise Stop(f"Port {port} is taken by another program; choose another: PORT={port + 1} ./start")
     if fresh:
@@ -202,7 +209,7 @@ def run(fresh: bool) -> None:
             server.manage("firstaccount")
             (folder / "has-account").touch()
         server.start_web()
-        address = f"http://127.0.0.1:{port}/"
+        address = address_of(port)
         handle.write(address)
         handle.flush()
         print(f"\nRidgeback is at {address}")
@@ -214,6 +221,7 @@ def run(fresh: bool) -> None:
         for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
             signal.signal(number, signal.SIG_IGN)
         server.stop()
+        handle.truncate(0)
 
 
 def on_signal(number: int, frame: FrameType | None) -> None:

@@ -41,8 +41,8 @@ def data_folder() -> Path:
     return folder
 
 
-def lock(folder: Path) -> IO[str]:
-    """Take the lock that says 'running'; its file holds the address."""
+def lock(folder: Path) -> tuple[IO[str], str]:
+    """Take the lock that says 'running'; its file holds the address. Return it with the address a killed run left there."""
     handle = (folder / "lock").open("a+")
     try:
         fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -50,8 +50,10 @@ def lock(folder: Path) -> IO[str]:
         handle.seek(0)
         address = handle.read().strip() or "another terminal"
         raise Stop(f"Ridgeback already runs from this folder ({address}).") from None
+    handle.seek(0)
+    left = handle.read().strip()
     handle.truncate(0)
-    return handle
+    return handle, left
 
 
 def secret(folder: Path, name: str, length: int = 48) -> str:

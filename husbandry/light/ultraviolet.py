@@ -3,7 +3,8 @@
 Tube: `E = (I'/2d) [F(a2) − F(a1)]`, `F(a) = a + sin a cos a`, `a = atan((±L/2 − x)/d)`: the field of a diffuse line
 source, at the middle the formula of Keitz (1971), "Light Calculations and Measurements", used to rate UV lamps; recalled.
 One UV index is 0.025 W/m² erythemally weighted (WHO, Global Solar UV Index, 2002).
-Lamp strengths are estimates until a meter reading replaces them. Limits: no light from walls, no angle losses in mesh.
+A level mesh of open share s passes `√s (1 − (1 − √s)/cos a)` of what comes at a slant a, in the plane of a row of wires.
+Lamp strengths are estimates until a meter reading replaces them. Limits: no light from walls.
 """
 
 import math
@@ -60,28 +61,45 @@ def ageing(kind: str, age_months: float) -> float:
     return float(AGED_SHARE ** (max(age_months, 0.0) / LAMPS[kind].rated_life_months))
 
 
-def line_shape(distance_m: ArrayLike, along_m: ArrayLike, tube_m: float) -> Floats:
-    """Return the irradiance of a line source of unit strength per metre on a receiver that faces it.
+def mesh_passes(open_share: float, cosine: ArrayLike) -> Floats:
+    """Return the share of a ray that a level mesh lets through, at the `cosine` of its angle from straight down."""
+    wire = 1 - math.sqrt(open_share)
+    return np.asarray(np.maximum((1 - wire) * (1 - wire / np.asarray(cosine, float)), 0.0))
+
+
+def line_shape(distance_m: ArrayLike, along_m: ArrayLike, tube_m: float, open_share: float = 1.0) -> Floats:
+    """Return the irradiance of a line source of unit strength per metre on a receiver that faces it, through mesh or none.
 
     `distance_m` perpendicular (above zero), `along_m` from the tube's middle; arrays broadcast.
     """
     d, x = np.broadcast_arrays(np.asarray(distance_m, float), np.asarray(along_m, float))
-    return part_shape(d, -tube_m / 2 - x, tube_m / 2 - x)
+    return part_shape(d, -tube_m / 2 - x, tube_m / 2 - x, open_share)
 
 
-def part_shape(distance_m: Floats, from_m: ArrayLike, to_m: ArrayLike) -> Floats:
+def part_shape(distance_m: Floats, from_m: ArrayLike, to_m: ArrayLike, open_share: float = 1.0) -> Floats:
     """Return the same of the part of a line between two places along it, counted from the receiver's foot."""
     # sin a cos a = t/(1 + t²) with t = tan a
     upper, lower = np.asarray(to_m, float) / distance_m, np.asarray(from_m, float) / distance_m
-    integral = np.arctan(upper) + upper / (1 + upper * upper) - np.arctan(lower) - lower / (1 + lower * lower)
-    return np.asarray(integral / (2 * distance_m))
+    wire = 1 - math.sqrt(open_share)
+    if wire > 0:
+        # Beyond this slant the wires hide one another.
+        steepest = math.sqrt(max(1 / wire**2 - 1, 0.0))
+        upper, lower = np.clip(upper, -steepest, steepest), np.clip(lower, -steepest, steepest)
+    integral = (np.arctan(upper) + upper / (1 + upper * upper) - np.arctan(lower) - lower / (1 + lower * lower)) / 2
+    if wire > 0:
+        # The wires' shadow is a wire wide over the cosine: ∫ cos² a (1 − wire/cos a) da
+        sines = upper / np.sqrt(1 + upper * upper) - lower / np.sqrt(1 + lower * lower)
+        integral = (1 - wire) * (integral - wire * sines)
+    return np.asarray(integral / distance_m)
 
 
-def point_shape(distance_m: ArrayLike, along_m: ArrayLike, half_angle_deg: float = 50.0) -> Floats:
-    """Return the irradiance on a level surface below a point source of `cos^m`, unit axial intensity."""
+def point_shape(distance_m: ArrayLike, along_m: ArrayLike, half_angle_deg: float = 50.0, open_share: float = 1.0) -> Floats:
+    """Return the irradiance on a level surface below a point source of `cos^m`, unit axial intensity, through mesh or none."""
     m = math.log(0.5) / math.log(math.cos(math.radians(half_angle_deg)))
     d, x = np.broadcast_arrays(np.asarray(distance_m, float), np.asarray(along_m, float))
-    return np.asarray(d ** (m + 1) / (d**2 + x**2) ** ((m + 3) / 2))
+    squared = d**2 + x**2
+    shape = d ** (m + 1) / squared ** ((m + 3) / 2)
+    return np.asarray(shape if open_share == 1.0 else shape * mesh_passes(open_share, d / np.sqrt(squared)))
 
 
 @dataclass(frozen=True)
@@ -95,8 +113,9 @@ class Shade:
 
 @dataclass(frozen=True)
 class Lamp:
-    """A UV lamp in place: `x_m`, `height_m` above the inner floor; `passed` is the open share of mesh below it (1 without).
+    """A UV lamp in place: `x_m`, `height_m` above the inner floor.
 
+    `passed` is the open share of mesh below it (1 without, 0 behind glass).
     `output` multiplies its class's strength: watts over the rated ones, or what the keeper's meter says.
     """
 
@@ -113,16 +132,17 @@ class Lamp:
     def strength(self) -> float:
         """Everything that multiplies the field's shape, in UV index × the shape's unit."""
         kind = LAMPS[self.kind]
-        rated = self.shape(RATED_DISTANCE_M, 0.0, RATED_TUBE_M)
-        share = (1.0 if self.reflector or kind.point else NO_REFLECTOR) * ageing(self.kind, self.age_months) * self.passed
+        point = point_shape(RATED_DISTANCE_M, 0.0, kind.half_angle_deg)
+        rated = point if kind.point else line_shape(RATED_DISTANCE_M, 0.0, RATED_TUBE_M)
+        share = (1.0 if self.reflector or kind.point else NO_REFLECTOR) * ageing(self.kind, self.age_months)
         return float(kind.index / rated * share * self.output)
 
-    def shape(self, distance_m: ArrayLike, along_m: ArrayLike, tube_m: float | None = None) -> Floats:
-        """The field of unit strength; arrays broadcast."""
+    def shape(self, distance_m: ArrayLike, along_m: ArrayLike) -> Floats:
+        """The field of unit strength, behind its mesh; arrays broadcast."""
         kind = LAMPS[self.kind]
         if kind.point:
-            return point_shape(distance_m, along_m, kind.half_angle_deg)
-        return line_shape(distance_m, along_m, self.tube_m if tube_m is None else tube_m)
+            return point_shape(distance_m, along_m, kind.half_angle_deg, self.passed)
+        return line_shape(distance_m, along_m, self.tube_m, self.passed)
 
     def index_at(self, x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = ()) -> Floats:
         """UV index on a level surface at `x_m` and `height_m` (arrays broadcast); zero beside or above the lamp."""
@@ -147,13 +167,13 @@ class Lamp:
             return np.asarray(np.where(covered, self.strength * self.shape(below, x - self.x_m), 0.0))
         first, last = self.x_m - self.tube_m / 2 - x, self.x_m + self.tube_m / 2 - x
         begin, end = np.clip(left, first, last), np.clip(right, first, last)
-        return np.asarray(np.where(under, self.strength * part_shape(below, begin, end), 0.0))
+        return np.asarray(np.where(under, self.strength * part_shape(below, begin, end, self.passed), 0.0))
 
 
 def index_at(lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = ()) -> Floats:
     """Return the UV index of all lamps together at the given places.
 
-    Limits: no light from walls, no angle losses in mesh; roofs that overlap one another are counted twice.
+    Limits: no light from walls; roofs that overlap one another are counted twice.
     """
     x, height = np.asarray(x_m, float), np.asarray(height_m, float)
     total = np.zeros(np.broadcast_shapes(x.shape, height.shape))

@@ -48,11 +48,13 @@ class Luminaire:
         drop = self.height_m - np.asarray(height_m, float)
         below, along = np.maximum(drop, 0.01), np.asarray(x_m, float) - self.x_m
         if self.length_m:
-            shape = line_shape(below, along, self.length_m) * REFLECTOR_GAIN * self.lumens / (math.pi**2 * self.length_m)
+            shape = (
+                line_shape(below, along, self.length_m, self.passed) * REFLECTOR_GAIN * self.lumens / (math.pi**2 * self.length_m)
+            )
         else:
             m = math.log(0.5) / math.log(math.cos(math.radians(self.half_angle_deg)))
-            shape = point_shape(below, along, self.half_angle_deg) * self.lumens * (m + 1) / (2 * math.pi)
-        return np.asarray(np.where(drop > 0, self.passed * shape, 0.0))
+            shape = point_shape(below, along, self.half_angle_deg, self.passed) * self.lumens * (m + 1) / (2 * math.pi)
+        return np.asarray(np.where(drop > 0, shape, 0.0))
 
 
 def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike) -> Floats:

@@ -41,7 +41,7 @@ REASONS = {
     "heat.hang_none": _("No height gives %(wanted)s with this lamp in the winter room."),
     "air.vapour": _("One vapour pressure of %(vapour)s Pa in the whole enclosure; the room has %(room_humidity)s."),
     "uv.field": _("%(kind)s, %(distance)s above the back."),
-    "uv.field.mesh": _("%(kind)s, %(distance)s above the back, through mesh that lets %(mesh)s pass."),
+    "uv.field.mesh": _("%(kind)s, %(distance)s above the back, through mesh that lets %(mesh)s pass, less at a slant."),
     "uv.field.none": _("No UV lamp is on by day."),
     "uv.shade": _("There must always be a place almost without UV."),
     "uv.coverage": _("Share of the length with an index of %(least)s or more at the back."),
@@ -49,7 +49,10 @@ REASONS = {
     "uv.distance.none": _("No distance gives the middle of the band."),
     "uv.no_distance": _("No UV reaches the back or none is wanted."),
     "uv.too_weak": _("Too weak at any distance for this band."),
-    "uv.dose": _("If it stayed on its spot all the %(hours)s the lamps are on; %(short)s SED in two hours."),
+    "uv.dose": _(
+        "If it stayed on its spot all the %(hours)s the lamps are on, as sunbeam and shade have it; "
+        "%(short)s SED in short sessions of two hours in all; none where D3 comes with the food alone."
+    ),
     "light.together": _("It is brightest at %(where)s; about %(lux)s lux on the basking spot."),
     "light.hours": _("From lights on to lights off."),
     "feed.interval": _("By the stage's rule."),

@@ -250,12 +250,13 @@ def test_worst_first() -> None:
 
 
 def test_mesh_between_tube_and_animal_takes_its_share_of_the_index() -> None:
-    """J13: mesh multiplies the UV index."""
+    """J13: mesh multiplies the UV index; what comes at a slant loses a little more."""
     open_top = {"enclosure__lid": "open", "uv_lamps__0__height_m": 0.46}
     bare = assessed(**open_top).quantity("uv_back").value
     behind = assessed(**(open_top | {"enclosure__lid": "mesh"})).quantity("uv_back").value
     assert bare is not None
-    assert behind == pytest.approx(0.65 * bare)
+    assert behind is not None
+    assert 0.94 * 0.65 * bare < behind < 0.65 * bare
 
 
 def test_deeper_ground_brings_the_animal_nearer_to_lamp_and_tube() -> None:

@@ -4,11 +4,13 @@ import os
 import socket
 import subprocess
 import sys
+import threading
 from pathlib import Path
 
 import pytest
 
 from launch import machine, storage
+from launch import start as launcher
 from launch.machine import time_zone
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -54,11 +56,28 @@ def test_secrets_are_made_once_and_for_the_owner_only(tmp_path: Path) -> None:
 
 
 def test_a_second_start_says_where_the_first_one_is(tmp_path: Path) -> None:
-    handle = storage.lock(tmp_path)
+    handle, left = storage.lock(tmp_path)
+    assert left == ""
     handle.write("http://127.0.0.1:8123/")
     handle.flush()
     with pytest.raises(machine.Stop, match=r"already runs.*8123"):
         storage.lock(tmp_path)
+    handle.close()  # killed: the next start learns where, and waits for what was left there
+    _handle, left = storage.lock(tmp_path)
+    assert left == "http://127.0.0.1:8123/"
+
+
+def test_a_port_about_to_be_let_go_is_waited_for() -> None:
+    held = socket.socket()
+    held.bind(("127.0.0.1", 0))
+    held.listen()
+    port = held.getsockname()[1]
+    assert not machine.port_is_free(port)
+    release = threading.Timer(0.3, held.close)
+    release.start()
+    launcher.wait_for_port(port)
+    assert machine.port_is_free(port)
+    release.join()
 
 
 def test_old_data_is_set_aside_and_not_deleted(tmp_path: Path) -> None:
