@@ -1,15 +1,12 @@
 """What an enclosure comes to: the answer of `husbandry.climate.steady`."""
 
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.basking import SurfaceSum
-
-if TYPE_CHECKING:
-    from husbandry.climate.steady import Settling
+from husbandry.climate.nodes import Nodes
 
 Floats = NDArray[np.float64]
 
@@ -53,8 +50,32 @@ class Settled:
 
 
 @dataclass(frozen=True)
+class Start:
+    """Where the search for nearly the same enclosure may begin. Rows: the days of all `seasons`, then their nights.
+
+    `air_changes` are those of the middle of what is believed; `latent_w` and `slope` (rows, n), `duty` (rows, heaters),
+    `mixes` for day and night (seasons, n, n).
+    """
+
+    seasons: tuple[str, ...]
+    nodes: Nodes
+    air_changes: Floats
+    film: Floats
+    radiation: Floats
+    node_c: Floats
+    latent_w: Floats
+    slope: Floats
+    duty: Floats
+    mixes: tuple[Floats, Floats]
+
+    def rows(self, seasons: tuple[str, ...]) -> list[int]:
+        """The rows of some of its seasons. Raises ValueError for one that it does not have."""
+        return [half * len(self.seasons) + self.seasons.index(season) for half in (0, 1) for season in seasons]
+
+
+@dataclass(frozen=True)
 class Climate:
     """The settled states by season and moment, and `start`, from which nearly the same enclosure settles faster."""
 
     settled: dict[tuple[str, str], Settled]
-    start: "Settling | None" = field(default=None, repr=False, compare=False)
+    start: Start | None = field(default=None, repr=False, compare=False)

@@ -22,7 +22,7 @@ from husbandry.climate.halves import TURNS, Halves, Readings, contented, mixture
 from husbandry.climate.nodes import ZONES
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import direct_rises, probe_row, warm_side_x
-from husbandry.climate.settled import Climate, Settled, Spread
+from husbandry.climate.settled import Climate, Settled, Spread, Start
 
 Floats = NDArray[np.float64]
 
@@ -69,12 +69,12 @@ class Settling:
         spread: bool,
         seasons: tuple[str, ...],
         vary: Variation | None = None,
-        near: "Settling | None" = None,
+        near: Start | None = None,
     ) -> None:
         self.case, self.seasons = case, seasons
         # The middle alone first: the varied ones then begin next to their answer.
         self.middle = Settling(case, spread=False, seasons=seasons, near=near) if spread or vary is not None else self
-        near = near if self.middle is self else self.middle
+        near = near if self.middle is self else self.middle.start()
         if vary is None:
             vary = case.belief.both_ways() if spread else case.belief.nominal()
         self.varied = vary.losses.size
@@ -102,7 +102,7 @@ class Settling:
         self.given = np.full(2 * self.batch, humidity.given_mean(case))
         self._solve(near, ROUNDS if self.middle is self else ROUNDS_NEAR)
 
-    def _solve(self, near: "Settling | None", rounds: int) -> None:
+    def _solve(self, near: Start | None, rounds: int) -> None:
         case, net = self.case, self.network
         count = 2 * self.batch
         usual = walls.air_changes(case) * self.vary.air_changes
@@ -111,12 +111,11 @@ class Settling:
         latent, slope = np.zeros((count, net.nodes.count)), np.zeros((count, net.nodes.count))
         self.node_c = np.repeat(self.room_c[:, None], net.nodes.count, axis=1)
         duty = (self.most[: self.batch], self.most[self.batch :])
-        if near is not None and near.network.nodes == net.nodes:
-            # Its rows of these seasons: days, then nights.
-            rows = [half * len(near.seasons) + near.seasons.index(season) for half in (0, 1) for season in self.seasons]
-            self.air_changes = self._of(near.air_changes[rows] / near.vary.air_changes[rows]) * self.vary.air_changes
+        if near is not None and near.nodes == net.nodes:
+            rows = near.rows(self.seasons)
+            self.air_changes = self._of(near.air_changes[rows]) * self.vary.air_changes
             film, radiation, self.node_c = (self._of(part[rows]) for part in (near.film, near.radiation, near.node_c))
-            latent, slope = self._of(near.vapour.latent_w[rows]), self._of(near.vapour.slope[rows])
+            latent, slope = self._of(near.latent_w[rows]), self._of(near.slope[rows])
             if near.duty.shape[1] == len(case.heaters):
                 first = self._of(near.duty[rows])
                 duty = (first[: self.batch], first[self.batch :])
@@ -150,6 +149,21 @@ class Settling:
             if still:
                 break
         self.film, self.radiation = film, radiation
+
+    def start(self) -> Start:
+        """Where a further search may begin; of the unvaried states alone."""
+        return Start(
+            self.seasons,
+            self.network.nodes,
+            self.air_changes / self.vary.air_changes,
+            self.film,
+            self.radiation,
+            self.node_c,
+            self.vapour.latent_w,
+            self.vapour.slope,
+            self.duty,
+            self.mixes,
+        )
 
     def _of(self, middles: Floats) -> Floats:
         """Values of the unvaried states (moments × seasons, …), repeated for every variation."""
@@ -304,7 +318,7 @@ class Settling:
                         self.case.spot.perch,
                     ),
                 )
-        return Climate(settled, self.middle)
+        return Climate(settled, self.middle.start())
 
 
 def _left(moved: float, before: float) -> float:
