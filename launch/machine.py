@@ -6,6 +6,7 @@ import hashlib
 import importlib.util
 import os
 import pwd
+import random
 import shutil
 import socket
 import subprocess
@@ -15,7 +16,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 CHROMIUM = Path("/usr/bin/chromium")
 MINIMUM_FREE_MB = 400
-RESERVED_PORT = 5432
+SERVING_PORTS = 18_000, 32_000
 PRINT_LIBRARIES = {
     "pango-1.0": "libpango-1.0-0",
     "pangoft2-1.0": "libpangoft2-1.0-0",
@@ -113,12 +114,10 @@ def port_is_free(port: int) -> bool:
 
 
 def free_port() -> int:
-    """Return a free loopback port other than PostgreSQL's usual one."""
+    """Return a free loopback port, below those the kernel lends to outgoing connections: one of them could take it any moment."""
     while True:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port: int = probe.getsockname()[1]
-        if port != RESERVED_PORT:
+        port = random.randrange(*SERVING_PORTS)
+        if port_is_free(port):
             return port
 
 

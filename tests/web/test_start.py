@@ -35,6 +35,7 @@ class Running:
         self.data, self.port = data, port
         self.log = data.with_suffix(".log")
         self.process: subprocess.Popen[bytes] | None = None
+        self.answer = ""
 
     def start(self) -> "Running":
         environment = {**os.environ, "PORT": str(self.port), "RIDGEBACK_DATA": str(self.data), "PYTHONPATH": str(ROOT)}
@@ -57,11 +58,13 @@ class Running:
             time.sleep(0.1)
 
     def is_well(self) -> bool:
+        """Ask for its health; `answer` keeps what came."""
         try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/health", timeout=2) as reply:
-                return bool(reply.read() == b"well\n")
-        except OSError:
-            return False
+            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/health", timeout=5) as reply:
+                self.answer = reply.read().decode()
+        except OSError as error:
+            self.answer = repr(error)
+        return self.answer == "well\n"
 
     @property
     def database(self) -> int:
@@ -104,7 +107,7 @@ def alive(pid: int) -> bool:
 
 def test_it_survives_the_death_of_any_part_and_stops_cleanly(running: Running) -> None:
     running.start()
-    assert running.is_well()
+    assert running.is_well(), running.answer
     password = re.search(r"keeper / (\S+)", running.said)
     assert password is not None
 
@@ -128,7 +131,7 @@ def test_it_survives_the_death_of_any_part_and_stops_cleanly(running: Running) -
         time.sleep(0.1)
     assert not alive(database)
     running.start()
-    assert running.is_well()
+    assert running.is_well(), running.answer
     assert f"keeper / {password[1]}" in running.said  # the same data
 
     database = running.database
