@@ -1,0 +1,120 @@
+"""Thermostats in the stepped day: they turn where they should, lag as probes do, and spend what the walls lose."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from husbandry.climate.case import EnclosureCase, WaterCase
+from husbandry.climate.day import DayModel, Run, course
+from husbandry.climate.daycourse import MINUTES
+from husbandry.climate.modes import Modes
+from husbandry.climate.steady import settle
+from husbandry.climate.thermostats import HORIZON, PROBE_HEAT, PROBE_LINK
+from tests.core.test_day import CYCLING, SWUNG
+from tests.core.test_enclosures import DIMMED, GLASS, ROOM_21, flood
+
+ALWAYS = {"on_hour": 0.0, "off_hour": 0.0}
+HEATED = replace(flood(100, 0.45, 0.05, "water-heater", control="on-off", set_c=25.0, probe="water"), **ALWAYS)  # type: ignore[arg-type]
+COOLED = replace(HEATED, kind="water-chiller", watts=60.0, set_c=18.0, hysteresis_k=0.6)
+WARM_TANK = replace(GLASS, lid="open", water=WaterCase(0.45, 0.9, 0.2), rooms=ROOM_21, heaters=(HEATED,))
+CHILLED = replace(WARM_TANK, heaters=(COOLED,))
+
+
+def model_of(case: EnclosureCase) -> DayModel:
+    return DayModel(case, settle(case, spread=False), "winter")
+
+
+def probes_at_turns(model: DayModel, run: Run) -> list[tuple[int, bool, float, int]]:
+    """Every turn of an on/off thermostat between changes of the timers: which, whether on, what its probe reads, the minute."""
+    size, n = model.modes.rates.size, model.nodes.count
+    edges = set(run._events())
+    found = []
+    for before, after in zip(range(len(run.begins) - 1), range(1, len(run.begins)), strict=True):
+        minute = run.begins[after]
+        if {minute, minute - 1} & edges:
+            continue  # a timer let it begin
+        clock = (model.first_minute + minute) % MINUTES
+        reading = model.modes.temperature[n:] @ run.states[after][:size] + model.of_room[clock, n:]
+        for place, index in enumerate(model.thermostats.cycling):
+            was, now = run.duties[before][index] > 0, run.duties[after][index] > 0
+            if was != now:
+                found.append((index, bool(now), float(reading[place]), clock))
+    return found
+
+
+@pytest.mark.parametrize("case", [CYCLING, WARM_TANK, CHILLED], ids=["three heaters", "water heater", "chiller"])
+def test_a_thermostat_turns_where_its_probe_passes_the_edge(case: EnclosureCase) -> None:
+    """On at half its hysteresis below the set point, off at half of it above; a cooler the other way. Looked at by the minute."""
+    model = model_of(case)
+    turns = probes_at_turns(model, model.run(days=2))
+    assert turns
+    for index, turned_on, reading, clock in turns:
+        heater = case.heaters[index]
+        heats = not model.thermostats.cools[index]
+        edge = heater.set_point(day=case.is_day((clock - 0.5) / 60)) + 0.5 * heater.hysteresis_k * (-1 if turned_on == heats else 1)
+        beyond = (edge - reading) if turned_on == heats else (reading - edge)
+        assert 0 <= beyond < 1.0  # no sooner, and no later than a minute's climb
+
+
+def test_a_probe_lags_its_place_by_two_minutes() -> None:
+    """A first-order lag: 63 % of a step after heat over link, two minutes; and it takes nothing from what it measures."""
+    tau = PROBE_HEAT / PROBE_LINK
+    assert tau == pytest.approx(120.0)
+    thermostats = model_of(CYCLING).thermostats
+    bare = np.diag([2.0, 3.0, *([1.0] * (thermostats.rows.shape[1] - 2))])
+    full = thermostats.with_probes(bare)
+    n = len(bare)
+    assert full == pytest.approx(full.T)
+    assert full.sum(axis=1)[:n] == pytest.approx(bare.sum(axis=1))
+    assert full[n:].sum(axis=1) == pytest.approx(np.zeros(3), abs=1e-12)
+    # A place as heavy as a wall, stepped up by one degree: what its probe says.
+    pair = np.array([[PROBE_LINK, -PROBE_LINK], [-PROBE_LINK, PROBE_LINK]])
+    modes = Modes.of(pair, np.array([1e9, PROBE_HEAT]))
+    state = modes.at(np.array([1.0, 0.0]), np.array([1e9, PROBE_HEAT]))
+    reading = (modes.temperature @ (modes.decay * state).T)[1]
+    for minutes in (1, 2, 5, 10):
+        assert reading[minutes] == pytest.approx(1 - np.exp(-60 * minutes / tau), abs=1e-6)
+
+
+@pytest.mark.parametrize("hysteresis", [0.5, 1.0, 2.0])
+def test_a_wider_hysteresis_turns_less_often_and_spends_the_same(hysteresis: float) -> None:
+    """Common practice, no source: the width wears the relay, not the bill."""
+    heaters = tuple(replace(heater, hysteresis_k=hysteresis) for heater in CYCLING.heaters)
+    day = course(replace(CYCLING, heaters=heaters), settle(CYCLING, spread=False), "winter")
+    narrow = course(CYCLING, settle(CYCLING, spread=False), "winter")
+    turns, usual = (np.abs(np.diff(item.duty, axis=0)).sum() for item in (day, narrow))
+    assert (turns - usual) * (hysteresis - 1.0) <= 0
+    assert day.kwh == pytest.approx(narrow.kwh, rel=0.03)
+
+
+@pytest.mark.parametrize("case", [WARM_TANK, CHILLED], ids=["water heater", "chiller"])
+def test_what_a_thermostat_spends_in_a_day_is_its_settled_duty(case: EnclosureCase) -> None:
+    """Water hardly swings: the mean of the stepped day is the mean duty of the settled one, and the water stays where it is set."""
+    climate = settle(case, spread=False)
+    day = course(case, climate, "winter")
+    means = [climate.settled["winter", moment].duty[0] for moment in ("day", "night")]
+    assert day.duty[:, 0].mean() == pytest.approx(np.mean(means), abs=0.06)
+    assert day.water_c is not None
+    heater = case.heaters[0]
+    assert np.abs(day.water_c - heater.set_c).max() < 0.5 * heater.hysteresis_k + 0.25
+
+
+def test_a_dimmer_comes_to_its_set_point_without_swinging() -> None:
+    """Once a thick stone is warm it stands on its set point, and the duty moves by a hair from look to look."""
+    case = replace(DIMMED, rooms=SWUNG.rooms)
+    day = course(case, settle(case, spread=False), "winter")
+    steady = slice(11 * 60 + 30, 19 * 60 + 50)
+    assert day.basking_surface[steady] == pytest.approx(np.full(500, 41.0), abs=0.3)
+    assert np.abs(np.diff(day.duty[steady, 0])).max() < 0.05
+    assert day.duty[: 8 * 60 - 1].max() == 0.0
+    assert day.duty[8 * 60 + 5, 0] == 1.0  # cold at first: full on
+    assert HORIZON == 15
+
+
+def test_a_set_point_by_night_is_held_by_night() -> None:
+    heater = replace(CYCLING.heaters[2], night_set_c=21.0, set_c=25.0, probe="cool-air")
+    case = replace(CYCLING, heaters=(heater,), rooms=SWUNG.rooms)
+    day = course(case, settle(case, spread=False), "winter")
+    assert day.cool_air[18 * 60 : 20 * 60].mean() == pytest.approx(25.0, abs=0.6)
+    assert day.cool_air[4 * 60 : 7 * 60].mean() == pytest.approx(21.0, abs=0.6)
