@@ -5,6 +5,7 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from typing import Any
 
+import numpy as np
 import pytest
 from django.test import Client
 from django.urls import reverse
@@ -17,7 +18,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.planner import bench, mapping, parts, readings, solving, wording
-from ridgeback.planner.drawing import hours, section
+from ridgeback.planner.drawing import fields, hours, section
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document, plan
@@ -255,6 +256,39 @@ def test_the_hours_are_the_days_own(units: KeeperUnits) -> None:
     assert max(map(max, noon["samples"]["uv"])) > 0.5
     for picture in (pictures[3], noon):
         assert max(map(max, picture["samples"]["air"])) <= day.nodes.max() + 0.1
+
+
+def test_every_uv_lamp_shines_in_its_own_hours() -> None:
+    """A tube in the morning and a compact in the evening: each alone in its hours, both between, none at night; doses add."""
+    tube = plan().uv_lamps[0].model_dump(mode="json") | {"on": "08:00", "off": "14:00"}
+    coil = {"kind": "compact-10", "tube_m": 0.1, "x_m": 0.8, "height_m": 0.4, "on": "12:00", "off": "18:00"}
+
+    def grids(*lamps: dict[str, Any]) -> dict[str, np.ndarray]:
+        made = plan(uv_lamps=list(lamps))
+        found = bench.assess(made, find(made.species), TODAY)
+        return {picture["clock"]: np.array(picture["samples"]["uv"]) for picture in hours.frames(made, found, "winter", METRIC)}
+
+    both, first, second = grids(tube, coil), grids(tube), grids(coil)
+    assert both["10:00"] == pytest.approx(first["10:00"])
+    assert both["16:00"] == pytest.approx(second["16:00"])
+    assert both["13:00"] == pytest.approx(first["13:00"] + second["13:00"], abs=0.011)
+    assert both["20:00"].max() == 0.0
+    assert first["16:00"].max() == 0.0
+
+
+@pytest.mark.parametrize("lid", ["mesh", "open"])
+def test_the_pointer_reads_through_the_lid_what_the_plan_reads(lid: str) -> None:
+    """The grid's nearest places bracket the index that the plan has at the animal's back."""
+    made = plan(enclosure__lid=lid, uv_lamps__0__height_m=0.5)
+    found = bench.assess(made, find(made.species), TODAY)
+    noon = hours.frames(made, found, "winter", METRIC)[23]
+    grid = np.array(noon["samples"]["uv"])
+    back = found.quantity("uv_back").value
+    assert back is not None
+    heights = np.linspace(0.07, 0.45, fields.ROWS)[::4]
+    column = grid[:, round(0.26 / 1.2 * (grid.shape[1] - 1))]
+    at_back = np.interp(0.07 + 0.04 + found.body.back_m, heights, column)
+    assert at_back == pytest.approx(back, rel=0.12)
 
 
 def test_the_hours_come_as_json(client: Client, habitat: Habitat) -> None:

@@ -3,14 +3,17 @@
 from typing import Any, Final
 
 import numpy as np
+from numpy.typing import NDArray
 
 from husbandry.climate.air import relative_humidity
 from husbandry.climate.nodes import ZONES, nodes_of
-from husbandry.plan.casing import enclosure_case, shades, uv_lamps_on
+from husbandry.plan.casing import enclosure_case, shades, uv_sources
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.result import Assessment
 from ridgeback.planner.drawing import fields, section
 from ridgeback.units import KeeperUnits
+
+Floats = NDArray[np.float64]
 
 EVERY_MIN: Final = 30
 
@@ -20,14 +23,19 @@ def frames(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits
     day, case = found.days[season], enclosure_case(plan)
     nodes, frame = nodes_of(case), section.frame_of(plan)
     factor, offset = (1.8, 32.0) if units.temperature == "degF" else (1.0, 0.0)
-    index = fields.uv_field(frame, uv_lamps_on(plan, found.today), shades(plan))
-    dark = np.zeros_like(index)
+    sources = uv_sources(plan, found.today)
+    by_running: dict[tuple[bool, ...], Floats] = {}
     pictures = []
     for minute in range(EVERY_MIN, 24 * 60 + 1, EVERY_MIN):
         row = minute - 1
         node_c, vapour = day.nodes[row], float(day.vapour_pa[row])
         air = fields.air_field(frame, node_c[nodes.air].reshape(-1, ZONES))
         lit = any(lamp.runs_at(row / 60) for lamp in plan.uv_lamps) if plan.uv_lamps else bool(day.lit[row])
+        # Each lamp by its own timer; few sets of them run in one day.
+        running = tuple(hung.runs_at(row / 60) for _path, _lamp, hung in sources)
+        if running not in by_running:
+            lamps = tuple(lamp for (_path, lamp, _hung), on in zip(sources, running, strict=True) if on)
+            by_running[running] = fields.uv_field(frame, lamps, shades(plan))
         lines = fields.isotherms(frame, air, (factor, offset), 4.0 if factor > 1 else 2.0)
         ends = {end: float(getattr(day, f"{end}_air")[row]) for end in ("warm", "cool")}
         pictures.append(
@@ -41,7 +49,7 @@ def frames(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits
                 "spot": " ".join(units.number(float(day.basking_surface[row]), "degC")),
                 "working": [bool(share > 0) for share in day.duty[row, : len(plan.heaters)]],
                 "lit": lit,
-                "samples": fields.samples(air, vapour, section.ground_layers(plan, node_c), index if lit else dark),
+                "samples": fields.samples(air, vapour, section.ground_layers(plan, node_c), by_running[running]),
             }
         )
     return pictures
