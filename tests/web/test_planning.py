@@ -13,11 +13,9 @@ from hypothesis import strategies as st
 from husbandry.plan.document import HabitatPlan
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.planner import fields, growing, inputs, mapping, revisions, wording
+from ridgeback.planner import fields, inputs, mapping, revisions
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
-from ridgeback.rooms.access import habitats_of
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
@@ -158,118 +156,6 @@ def test_posting_every_field_as_shown_changes_nothing(step: str, units: KeeperUn
             posted[f"{field.path}:shown"] = "1"
     after, rejected = fields.bind(before, step, posted, units)
     assert (after, rejected) == (before, {})
-
-
-# ---- dragging ----
-
-
-def test_a_preview_answers_and_saves_nothing(client: Client, habitat: Habitat) -> None:
-    before = post(client, "preview", habitat, part="heaters.0", x_m="0.26", height_m="0.40").content.decode()
-    after = post(client, "preview", habitat, part="heaters.0", x_m="0.60", height_m="0.40").content.decode()
-    assert before != after
-    assert plan_now(habitat) == plan()
-    assert PlanRevision.objects.count() == 1
-
-
-def test_a_preview_costs_four_queries(client: Client, habitat: Habitat, owner: Keeper, django_assert_num_queries: Any) -> None:
-    """The session, the keeper, the habitat with its last document, and what the log knows of it: however much that is."""
-    fresh = Habitat.objects.get(pk=habitat.pk)
-    where = {"version": fresh.version, "step": "heat", "season": "winter", "moment": "day", "part": "heaters.0"}
-    for grams in (50.0, 52.0, 55.0):
-        log.weighed(fresh, clock.now(), owner, grams / 1000)
-    url = reverse("planner:preview", args=[habitat.pk])
-    client.post(url, where | {"x_m": "0.26", "height_m": "0.40"}, **HTMX)
-    with django_assert_num_queries(4):
-        assert client.post(url, where | {"x_m": "0.30", "height_m": "0.40"}, **HTMX).status_code == 200
-
-
-def test_a_drag_begins_at_what_the_rows_say(client: Client, habitat: Habitat) -> None:
-    """It reads the last revision's document: after saving, undoing and going another way the rows say the same."""
-
-    def agree() -> None:
-        fresh = Habitat.objects.select_related("head").get(pk=habitat.pk)
-        assert mapping.saved_plan(fresh) == mapping.plan_of(fresh)
-
-    agree()
-    post(client, "move", habitat, part="heaters.0", x_m="0.40", height_m="0.42")
-    agree()
-    post(client, "part", habitat, part="heaters.1", do="add")
-    agree()
-    post(client, "undo", habitat)
-    post(client, "undo", habitat)
-    agree()
-    assert plan_now(habitat) == plan()
-    post(client, "move", habitat, part="uv_lamps.0", x_m="0.50", height_m="0.42")
-    agree()
-
-
-def test_what_was_weighed_counts_while_something_is_dragged_and_when_it_is_let_go(
-    client: Client, habitat: Habitat, owner: Keeper
-) -> None:
-    log.weighed(habitat, clock.now(), owner, 0.061)
-    fresh = Habitat.objects.get(pk=habitat.pk)
-    dragged = growing.weighings(fresh)
-    assert dragged[-1].mass_kg == 0.061
-    assert growing.weighings(habitats_of(owner).get(pk=habitat.pk)) == dragged
-    saved = revisions.save(habitat.pk, plan(bowl=None), fresh.version, owner, clock.now(), "without its bowl")
-    assert growing.weighings(saved) == dragged
-
-
-def test_the_band_least_likely_to_hold_is_named(client: Client, habitat: Habitat) -> None:
-    url = reverse("planner:bench", args=[habitat.pk])
-    page = client.get(url, {"step": "heat", "season": "winter"})
-    judged = [item for item in page.context["assessment"].quantities if item.likely is not None and item.moment]
-    least = min(judged, key=lambda item: item.likely)
-    said = page.content.decode().partition("least sure: ")[2][:80]
-    assert said.startswith(f"{wording.name(least)}, {wording.when(least)}, ")
-    assert all(item.likely >= least.likely for item in judged)
-
-
-def test_letting_go_saves_and_holds_the_part_inside(client: Client, habitat: Habitat) -> None:
-    post(client, "move", habitat, part="heaters.0", x_m="9", height_m="9")
-    heater = plan_now(habitat).heaters[0]
-    assert (heater.x_m, heater.height_m) == (1.2, 0.45)
-    post(client, "move", habitat, part="hides.0", x_m="0.3", height_m="9")
-    assert plan_now(habitat).hides[0].x_m == 0.3
-
-
-def test_what_the_last_preview_showed_is_saved_without_working_it_out_again(client: Client, habitat: Habitat) -> None:
-    response = post(client, "move", habitat, part="heaters.0", x_m="0.30", height_m="0.38", shown="yes")
-    assert plan_now(habitat).heaters[0].height_m == 0.38
-    text = response.content.decode()
-    assert "saved, state 2" in text
-    assert 'value="38"' in text
-    assert 'id="bands"' not in text
-
-
-def test_the_ground_is_dragged_and_carries_what_stands_on_it(client: Client, habitat: Habitat) -> None:
-    post(client, "move", habitat, part="ground", x_m="0.5", height_m="0.12")
-    assert plan_now(habitat).ground.depth_m == 0.12
-    post(client, "move", habitat, part="ground", x_m="0.5", height_m="9")
-    found = plan_now(habitat)  # held below the lamp over the platform
-    assert found.ground.depth_m + found.platform.height_m < found.heaters[0].height_m  # type: ignore[union-attr]
-
-
-def test_a_lamp_hung_far_above_the_lid_redraws_the_bench_only_once_let_go(
-    client: Client, make_habitat: Callable[..., Habitat]
-) -> None:
-    open_top = make_habitat(enclosure__lid="open", heaters__0__height_m=0.5)
-    where = {"part": "heaters.0", "x_m": "0.26", "height_m": "0.9"}
-    scale = client.get(reverse("planner:bench", args=[open_top.pk])).context["section"]["frame"].scale
-    preview = post(client, "preview", open_top, **where)
-    assert preview.context["section"]["frame"].scale == scale
-    moved = post(client, "move", open_top, **where)
-    assert moved["HX-Retarget"] == "#bench"
-    assert moved.context["section"]["frame"].scale < scale
-
-
-def test_a_part_that_is_not_there_is_not_found(client: Client, habitat: Habitat) -> None:
-    for data in (
-        {"part": "heaters.9", "x_m": "0", "height_m": "0"},
-        {"part": "heaters.0", "x_m": "far", "height_m": "0"},
-        {"part": "name"},
-    ):
-        assert post(client, "preview", habitat, **data).status_code == 404
 
 
 # ---- parts, remedies, undo ----
