@@ -230,7 +230,7 @@ class Run:
                 np.add(outlook.forcing, correction, out=forcing)
                 if smooth:
                     given = given.copy()
-                    held.dim(state, forcing, given, most, wanted, clock)
+                    held.dim(reach, given, most, wanted, clock)
                     forcing += held.of_smooth(given)
             ahead = looked - minute
             begins.append(minute)

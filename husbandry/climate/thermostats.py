@@ -92,9 +92,10 @@ class Thermostats:
         self.probes_of_room = np.concatenate([at_end, at_end[:LONGEST]])
         rows = self.rows[self.smooth] @ to_nodes
         decay = np.exp(-modes.rates * 60 * HORIZON)
-        self.horizon_state, self.horizon_forced = rows * decay, rows * ((1 - decay) / modes.rates)
-        gain = self.horizon_forced @ inputs[:, self.smooth] + np.diag(self.direct[self.smooth])
-        self.horizon_gain = gain.tolist()
+        state, forced = rows * decay, rows * ((1 - decay) / modes.rates)
+        self.horizon = np.concatenate([state, forced], axis=1)
+        self.smooth_inputs = np.ascontiguousarray(inputs[:, self.smooth])
+        self.horizon_gain = (forced @ self.smooth_inputs + np.diag(self.direct[self.smooth])).tolist()
         self.horizon_of_room = of_room[:, :n] @ self.rows[self.smooth].T
 
     def outlook(self, on: tuple[bool, ...], most: Floats, wanted: list[float]) -> Outlook:
@@ -118,7 +119,7 @@ class Thermostats:
 
     def of_smooth(self, given: Floats) -> Floats | float:
         """The forcing (modes,) of the dimming and pulse thermostats' heaters."""
-        return self.inputs[:, self.smooth] @ given[self.smooth] if self.smooth else 0.0
+        return self.smooth_inputs.dot(given[self.smooth]) if self.smooth else 0.0
 
     def with_smooth(self, fresh: Floats, before: Floats) -> Floats:
         """Return what is given anew, with the dimming and pulse thermostats' heaters as they were."""
@@ -126,14 +127,14 @@ class Thermostats:
         given[self.smooth] = before[self.smooth]
         return given
 
-    def dim(self, state: Floats, forcing: Floats, given: Floats, most: Floats, wanted: list[float], clock: int) -> None:
+    def dim(self, reach: Floats, given: Floats, most: Floats, wanted: list[float], clock: int) -> None:
         """Set what the dimming and pulse thermostats give until the next look; they act in turn until they agree.
 
-        `forcing` (modes,) is that of everything else.
+        `reach` (2 modes,) is the state and the forcing of everything else.
         """
         smooth, gain = self.smooth, self.horizon_gain
         coming = self.horizon_of_room[(clock + HORIZON) % len(self.horizon_of_room)]
-        still = (self.horizon_state @ state + self.horizon_forced @ forcing + coming).tolist()
+        still = (self.horizon.dot(reach) + coming).tolist()
         duty = {index: float(given[index]) for index in smooth}
         for _ in range(1 if len(smooth) == 1 else 6):
             moved = 0.0

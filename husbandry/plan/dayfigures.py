@@ -54,8 +54,8 @@ class _Figures:
         rest = np.where(np.isnan(drawn[1:]), np.inf, drawn[1:])
         low = high = None
         if rest.size:
-            found = np.quantile(rest, (0.1, 0.9), method="nearest")
-            low, high = float(found[0]), float(found[1])
+            ordered, tenth = np.sort(rest), round(0.1 * (rest.size - 1))
+            low, high = float(ordered[tenth]), float(ordered[-1 - tenth])
             high = None if np.isinf(high) else high
         verdict = Verdict.NOT_APPLICABLE if band is None else band.judge(own)
         likely = None if band is None or not rest.size else float(spread.within(rest, band.low, band.high).mean())
