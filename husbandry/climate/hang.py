@@ -1,6 +1,8 @@
 """Solve: the height at which a heater gives the wanted surface, everything else left as it is."""
 
+from collections.abc import Callable
 from dataclasses import replace
+from functools import cache
 from typing import Final
 
 from scipy.optimize import brentq
@@ -8,7 +10,7 @@ from scipy.optimize import brentq
 from husbandry.climate.booking import on_lid, spot_irradiance
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.settled import Climate
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import predict
 
 CLOSE_K: Final = 0.1
 ROUNDS: Final = 8
@@ -20,8 +22,7 @@ def surface_at(case: EnclosureCase, index: int, height_m: float, season: str, ne
     """Return the basking surface (°C) by day with heater `index` at `height_m`, full on; `near` as for `settle`."""
     moved = replace(case.heaters[index], height_m=height_m, control="none")
     heaters = (*case.heaters[:index], moved, *case.heaters[index + 1 :])
-    settled = settle(replace(case, heaters=heaters), spread=False, seasons=(season,), near=near).settled[season, "day"]
-    return settled.predictions["basking_surface"].value
+    return predict(replace(case, heaters=heaters), season, near)["day"]["basking_surface"]
 
 
 def height_for(
@@ -35,10 +36,15 @@ def height_for(
     lowest_m = case.spot.top_m + CLOSEST_M
     if highest_m <= lowest_m:
         return None
-    if surface_at(case, index, highest_m, season, near) >= wanted_c:
+
+    @cache
+    def missing_k(height_m: float) -> float:
+        return surface_at(case, index, height_m, season, near) - wanted_c
+
+    if missing_k(highest_m) >= 0:
         return highest_m
     for low, high in _pieces(case, index, lowest_m, highest_m):
-        found = _between(case, index, wanted_c, season, (low, high), near)
+        found = _between(missing_k, lambda height_m: _falling(case, index, height_m), low, high)
         if found is not None:
             return found
     return None
@@ -52,31 +58,23 @@ def _pieces(case: EnclosureCase, index: int, lowest_m: float, highest_m: float) 
     return [above, inside] if on_lid(case, case.heaters[index]) else [inside, above]
 
 
-def _between(
-    case: EnclosureCase, index: int, wanted_c: float, season: str, ends: tuple[float, float], near: Climate | None
-) -> float | None:
-    """The height (m) between two that gives `wanted_c`; None where the one is too cold or the other too hot."""
-    low, high = ends
-    if high <= low:
-        return None
-    missing = {height: surface_at(case, index, height, season, near) - wanted_c for height in ends}
-    if missing[low] < 0 or missing[high] > 0:
+def _between(missing_k: Callable[[float], float], falling: Callable[[float], float], low: float, high: float) -> float | None:
+    """The height (m) between two where nothing is missing; None where the one is too cold or the other too hot."""
+    if high <= low or missing_k(low) < 0 or missing_k(high) > 0:
         return None
     # The surface is nearly straight in the irradiance, which costs nothing to work out.
-    falls = {height: _falling(case, index, height) for height in ends}
     for _ in range(ROUNDS):
-        share = missing[high] / (missing[high] - missing[low])
-        wanted = falls[high] + share * (falls[low] - falls[high])
+        share = missing_k(high) / (missing_k(high) - missing_k(low))
+        wanted = falling(high) + share * (falling(low) - falling(high))
 
         def over(height_m: float, aim: float = wanted) -> float:
-            return _falling(case, index, height_m) - aim
+            return falling(height_m) - aim
 
         crosses = over(low) * over(high) < 0
         middle = float(brentq(over, low, high, xtol=0.0005)) if crosses else (low + high) / 2
-        found = surface_at(case, index, middle, season, near) - wanted_c
+        found = missing_k(middle)
         if abs(found) < CLOSE_K:
             return middle
-        missing[middle], falls[middle] = found, _falling(case, index, middle)
         low, high = (middle, high) if found > 0 else (low, middle)
     return (low + high) / 2
 

@@ -125,21 +125,21 @@ def vapour_pressure(
         gain = fixed_gain + bowl_rate * saturation_pressure(bowl_c)
         unbound = gain / lost
     air = node_c[:, nodes.air]
+    bound = unbound
+    condensed = None
     if nodes.walled:
         wall = node_c[:, nodes.walls]
         skin_at = saturation_pressure(wall + wet.skin_share * (air - wall))
-        taking = wet.skins[nodes.walls] * PER_PASCAL
-        bound = unbound
-        for _ in range(SWEEPS):
-            active = (bound[:, None] > skin_at) * taking
-            bound = (gain + (active * skin_at).sum(axis=1)) / (lost + active.sum(axis=1))
-        condensed = active * np.maximum(bound[:, None] - skin_at, 0.0)
-    else:
-        bound, condensed = unbound, np.zeros_like(air)
+        if (unbound > skin_at.min(axis=1)).any():
+            taking = wet.skins[nodes.walls] * PER_PASCAL
+            for _ in range(SWEEPS):
+                active = (bound[:, None] > skin_at) * taking
+                bound = (gain + (active * skin_at).sum(axis=1)) / (lost + active.sum(axis=1))
+            condensed = active * np.maximum(bound[:, None] - skin_at, 0.0)
     pressure = np.minimum(bound, saturation_pressure(air.min(axis=1)))
     latent = LATENT_HEAT * rates * (at - pressure[:, None])
     latent[:, nodes.air] += LATENT_HEAT * (bowl_rate * (saturation_pressure(bowl_c) - pressure))[:, None] * wet.bowl_air
-    if nodes.walled:
+    if condensed is not None:
         latent[:, nodes.walls] -= LATENT_HEAT * condensed
     slope = LATENT_HEAT * rates * at * (MAGNUS_A * MAGNUS_B_C / (node_c + MAGNUS_B_C) ** 2)
     per_gram = np.asarray(MISTING_SHARE / 1000 / DAY_S / lost)

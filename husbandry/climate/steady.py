@@ -29,6 +29,7 @@ Floats = NDArray[np.float64]
 MOMENTS: Final = ("day", "night")
 ROUNDS: Final = 4  # of air changes, the surface's losses and latent heat; each halves what is left and better
 ROUNDS_NEAR: Final = 2
+TRIAL_K: Final = 0.08  # the same for a trial
 LEAST_BEYOND_PA: Final = 5.0
 FEW_TURNS: Final = 3
 STILL_K: Final = 0.04  # where what is left to move comes to less, by how fast it shrinks, the round is the last
@@ -47,6 +48,13 @@ def settle(
     `near` is what nearly the same enclosure came to in these seasons: the search begins there.
     """
     return Settling(case, spread=spread, seasons=seasons, near=near.start if near else None).climate()
+
+
+def predict(case: EnclosureCase, season: str, near: Climate | None = None) -> dict[str, dict[str, float]]:
+    """Solve one season for a trial: every prediction, by moment and name, without its spread; to a tenth of a kelvin."""
+    start = near.start if near else None
+    found = Settling(case, spread=False, seasons=(season,), near=start, still_k=TRIAL_K).predicted()
+    return {moment: {name: float(values[half]) for name, values in found.items()} for half, moment in enumerate(MOMENTS)}
 
 
 class Settling:
@@ -70,8 +78,9 @@ class Settling:
         seasons: tuple[str, ...],
         vary: Variation | None = None,
         near: Start | None = None,
+        still_k: float = STILL_K,
     ) -> None:
-        self.case, self.seasons = case, seasons
+        self.case, self.seasons, self.still_k = case, seasons, still_k
         # The middle alone first: the varied ones then begin next to their answer.
         self.middle = Settling(case, spread=False, seasons=seasons, near=near) if spread or vary is not None else self
         near = near if self.middle is self else self.middle.start()
@@ -137,7 +146,7 @@ class Settling:
             duty = self.halves.duties(duty, TURNS if turn == rounds - 1 else FEW_TURNS)
             ends = np.concatenate(self.halves.ends(duty))
             moved = float(np.abs(ends - self.node_c).max())
-            still = turn > 0 and _left(moved, before) < STILL_K
+            still = turn > 0 and _left(moved, before) < self.still_k
             self.node_c, before = ends, moved
             self.duty = np.concatenate(duty)
             self.air_changes = usual * self._draught()

@@ -7,13 +7,15 @@ from husbandry.assessment import Quantity
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.network import build
+from husbandry.climate.nodes import nodes_of
 from husbandry.climate.parameters import PRIOR
-from husbandry.climate.probes import warm_side_x
+from husbandry.climate.probes import probe_row, warm_side_x
 from husbandry.climate.settled import Climate
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import predict, settle
 from husbandry.climate.walls import LEAST_AIR_CHANGE_SHARE, REFERENCE_RISE_K, air_changes
 from husbandry.plan.casing import enclosure_case
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
+from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
 from husbandry.review.warmth import STRENGTHS_W, dark_kind
 from husbandry.species.leaves import choose
@@ -65,17 +67,15 @@ def dark_watts(
         "night": ("cool_air", night.low if night.low is not None else night.middle),
         "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
     }
-    tried: dict[tuple[float, float], Climate] = {}
+    tried: dict[tuple[float, float], dict[str, dict[str, float]]] = {}
 
     def reached_c(watts: float, moment: str) -> float:
         x_m, height_m = places[moment]
         if (watts, x_m) not in tried:
             kind = dark_kind(watts)
             added = HeaterCase(kind, watts, x_m, height_m, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
-            tried[watts, x_m] = settle(
-                replace(case, heaters=(*case.heaters, added)), spread=False, seasons=("winter",), near=climate
-            )
-        return tried[watts, x_m].settled["winter", moment].predictions[wanted[moment][0]].value
+            tried[watts, x_m] = predict(replace(case, heaters=(*case.heaters, added)), "winter", climate)
+        return tried[watts, x_m][moment][wanted[moment][0]]
 
     for moment, (key, target_c) in wanted.items():
         if not _short(quantities, key, moment):
@@ -107,25 +107,28 @@ def _short(quantities: tuple[Quantity, ...], key: str, moment: str) -> bool:
 
 def night_hold_c(
     plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate
-) -> float | None:
-    """What the first dark heater's own probe reads in a winter night while the cool end is held just above its least."""
+) -> dict[int, float]:
+    """What each held dark heater's own probe reads in a winter night while that heater keeps the cool end just above its least.
+
+    By the heater's index; worked out only where the night is too cold.
+    """
+    if not _short(quantities, "cool_air", "night"):
+        return {}
     night = choose(stage.heat.night_c, plan.schools)
-    index = next((place for place, heater in enumerate(plan.heaters) if not HEATERS[heater.kind].light), None)
-    if not _short(quantities, "cool_air", "night") or index is None or plan.heaters[index].thermostat.kind == "none":
-        return None
-    held = replace(
-        case.heaters[index],
-        on_hour=0.0,
-        off_hour=0.0,
-        night_set_c=None,
-        set_c=(night.low or 0.0) + HELD_ABOVE_K,
-        probe="cool-air",
-    )
-    heaters = (*case.heaters[:index], held, *case.heaters[index + 1 :])
-    found = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",), near=climate).settled["winter", "night"]
-    probe = plan.heaters[index].thermostat.probe
-    read_c = found.predictions[probe.replace("-", "_")].value
-    return round(read_c if probe == "basking-surface" or night.high is None else min(read_c, night.high), 1)
+    found = {}
+    for index, heater in enumerate(plan.heaters):
+        kind = HEATERS[heater.kind]
+        if kind.light or kind.place not in WARMS_AIR or heater.thermostat.kind == "none":
+            continue
+        own = case.heaters[index]
+        holding = replace(own, on_hour=0.0, off_hour=0.0, night_set_c=None, set_c=(night.low or 0.0) + HELD_ABOVE_K)
+        holding = replace(holding, probe="cool-air", probe_error_k=0.0)
+        heaters = (*case.heaters[:index], holding, *case.heaters[index + 1 :])
+        held = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",), near=climate).settled["winter", "night"]
+        read_c = float(probe_row(case, nodes_of(case), own) @ held.node_c) + own.probe_error_k
+        in_air = own.probe in ("warm-air", "cool-air")
+        found[index] = round(min(read_c, night.high) if in_air and night.high is not None else read_c, 1)
+    return found
 
 
 def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate) -> dict[str, float]:
@@ -147,9 +150,9 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
         now_c = room.day_c if moment == "day" else room.night_c
         down_k = max(beyond for _item, _value, beyond in items) + FURTHER_K
         cooler = replace(case, rooms={season: replace(room, **{f"{moment}_c": now_c - down_k}, curve_c=())})
-        settled = settle(cooler, spread=False, seasons=(season,), near=climate).settled[season, moment]
+        inside_c = predict(cooler, season, climate)[moment]
         for item, value_c, beyond in items:
-            slope = (value_c - settled.predictions[item.key].value) / down_k
+            slope = (value_c - inside_c[item.key]) / down_k
             found[item.id] = now_c - beyond / min(max(slope, LEAST_SLOPE), 1.0)
     return found
 

@@ -2,9 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Final
 
 from husbandry.assessment import Quantity
+
+WARMS_AIR: Final = ("over", "air")  # where a heater hangs that warms the air: mats warm ground and walls, others water
 
 
 @dataclass(frozen=True)
@@ -36,6 +38,11 @@ class HeaterFacts:
     on_at_night: bool
     warms_spot: bool
     flat_out: Mapping[str, bool]
+
+    @property
+    def dark_and_held(self) -> bool:
+        """Tell whether it warms the air without light and a thermostat holds it."""
+        return not self.light and self.control != "none" and self.place in WARMS_AIR
 
 
 @dataclass(frozen=True)
@@ -105,7 +112,7 @@ class Facts:
 
     `dark_watts`: how strong a further heater must be for the "night" low at the cool end and the "day" at the warm end.
     `dark_share`: the share of what is missing that it brings. `new_heater_places`: x and height by the moment it is for.
-    `night_hold_c`: what a dark heater's own probe reads in winter while the cool end is held above its night low.
+    `night_hold_c`: by a dark heater's index, what its own probe reads in winter while it holds the cool end above its night low.
     `room_at_cool_end`: % that the room's own air would read at the cool end, by "season/moment".
     `hide_places`: where a further hide would stand, by "warm", "cool" and "humid"; `bowl_place` place and diameter;
     `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
@@ -124,7 +131,7 @@ class Facts:
     new_heater_places: Mapping[str, tuple[float, float]]
     dark_watts: Mapping[str, float]
     dark_share: Mapping[str, float]
-    night_hold_c: float | None
+    night_hold_c: Mapping[int, float]
     ground_top_m: float
     water_middle_c: float | None
     uv_wanted: tuple[float, float] | None

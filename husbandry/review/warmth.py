@@ -104,7 +104,7 @@ def night(facts: Facts) -> Iterator[Finding]:
 def _more_heat(facts: Facts, moment: str, set_c: float, probe: str) -> Remedy | None:
     """Heat without light: let the dark heater there is hold more, or be stronger; else add one. None where none can do it."""
     watts = facts.dark_watts.get(moment)
-    held = [item for item in facts.heaters if not item.light and item.control != "none"]
+    held = [item for item in facts.heaters if item.dark_and_held]
     if not held:
         return None if watts is None else _added(facts, moment, watts, set_c, probe)
     # The one with something left to give, else the last.
@@ -122,7 +122,7 @@ def _more_heat(facts: Facts, moment: str, set_c: float, probe: str) -> Remedy | 
     by_day = dark.set_c
     always = (Change(f"{path}.on", "00:00"), Change(f"{path}.off", "00:00"))
     if moment == "night":
-        wanted_c = max(facts.night_hold_c or set_c, TARGET_LEAST_C)
+        wanted_c = max(facts.night_hold_c.get(dark.index, set_c), TARGET_LEAST_C)
         if runs and dark.night_set_c is not None and abs(dark.night_set_c - wanted_c) < SAME_SET_POINT_K:
             # More would be too warm at the other end: a second one at the cool end.
             return None if watts is None else _one_more(facts, moment, watts, set_c, probe)

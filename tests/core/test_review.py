@@ -95,6 +95,34 @@ def test_a_hot_room_is_not_mended_by_turning_lamps() -> None:
     assert after.verdict in (Verdict.INSIDE, Verdict.NEAR)
 
 
+MAT = {"kind": "mat", "watts": 14, "x_m": 0.5, "height_m": 0.01}
+CHILLER = {"kind": "water-chiller", "watts": 40, "x_m": 1.0, "height_m": 0.02}
+
+
+@pytest.mark.parametrize("probe", ["mat", "warm-ground", "cool-ground", "humid-hide", "water", "warm-air", "basking-surface"])
+@pytest.mark.parametrize("other", [MAT, CHILLER, DARK], ids=["mat", "chiller", "emitter"])
+def test_a_cold_night_is_mended_by_what_warms_air_wherever_its_probe_lies(other: dict[str, Any], probe: str) -> None:
+    """A mat on its own probe, a chiller in the pool: neither holds the air at night, and none stops the review."""
+    held = other | {"thermostat": {"kind": "on-off", "set_c": 24.0, "probe": probe}}
+    found = finding("heat.night_cold", heaters__1=held, room__winter__night_c=15.0)
+    assert found.remedy is not None
+    if other is DARK:
+        assert all(change.path.startswith("heaters.1") for change in found.remedy.changes)
+    else:
+        assert found.remedy.code == "heat.add_night_heater"
+
+
+def test_a_probe_that_reads_high_is_set_higher_for_the_night() -> None:
+    """What the heater's own probe has to show while it holds the cool end: its error belongs to it."""
+
+    def set_for(error_k: float) -> float:
+        thermostat = {"kind": "pulse", "set_c": 29.0, "probe": "basking-surface", "probe_error_k": error_k}
+        changes = made("heat.night_cold", heaters__1=DARK | {"thermostat": thermostat}, room__winter__night_c=15.0)
+        return float(changes["heaters.1.thermostat.night_set_c"])
+
+    assert set_for(2.0) == pytest.approx(set_for(0.0) + 2.0, abs=0.11)
+
+
 def test_a_lamp_without_thermostat_gets_the_kind_that_suits_it() -> None:
     for kind, control in (("halogen-flood", "dimming"), ("ceramic-emitter", "pulse")):
         bare = {"heaters__0__kind": kind, "heaters__0__thermostat": {"kind": "none"}}
