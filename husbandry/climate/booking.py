@@ -39,7 +39,7 @@ def covered_zones(case: EnclosureCase) -> Floats:
     """The share of each zone's floor that lies under water, shape (5,)."""
     if case.water is None:
         return np.zeros(ZONES)
-    return overlap(case, case.water.x_m, case.water.length_m) * ZONES / case.length_m
+    return np.minimum(overlap(case, case.water.x_m, case.water.length_m) * ZONES / case.length_m, 1.0)
 
 
 @lru_cache(maxsize=256)

@@ -27,6 +27,7 @@ from husbandry.climate.thermostats import PROBE_HEAT, Outlook, Thermostats
 Floats = NDArray[np.float64]
 
 STILL_K: Final = 0.1  # a correction that moves its node by less than this is held twice as long
+COLDEST_C, HOTTEST_C = -45.0, 400.0  # beyond which a day is stepped again with care: a lamp all but on the stone
 AFTER_SWITCH: Final = (1, 1, 2, 3, 5, 5, 10, 10, 10)  # and this long after a timer has switched
 PERIODIC_K: Final = 0.2  # the day repeats itself to this
 MOST_DAYS: Final = 4
@@ -120,11 +121,23 @@ class DayModel:
         return run.course()
 
 
+class WildError(ArithmeticError):
+    """What is held for minutes has overshot: no enclosure is so cold or so hot."""
+
+
 class Run:
     """One stepping through whole days; what happened is kept by segment and unfolded to minutes at the end."""
 
     def __init__(self, model: DayModel, days: int, start: tuple[Floats, Moist] | None) -> None:
         self.model, self.days = model, days
+        try:
+            self._go(start, careful=False)
+        except (WildError, ValueError, OverflowError):
+            self._go(start, careful=True)
+
+    def _go(self, start: tuple[Floats, Moist] | None, *, careful: bool) -> None:
+        model, days = self.model, self.days
+        model.residual.careful = self.careful = careful
         self.begins: list[int] = []
         self.states: list[Floats] = []
         self.duties: list[Floats] = []
@@ -205,10 +218,14 @@ class Run:
                         forcing += held.of_smooth(given)
             if minute == looked:
                 nodes = (temperature.dot(state) + of_room[clock]).tolist()
+                if not self.careful and not COLDEST_C < min(nodes) <= max(nodes) < HOTTEST_C:
+                    raise WildError
                 if pace < len(AFTER_SWITCH):
                     step = AFTER_SWITCH[pace]
                 else:
                     step = min(2 * step, LONGEST) if residual.change < STILL_K else max(step // 2, 10)
+                if self.careful:
+                    step = 1
                 pace += 1
                 looked = min(minute + step, times[place])
                 held_for = looked - minute
@@ -224,7 +241,7 @@ class Run:
                     correction = forcing_of.dot(residual.again(halfway.tolist(), halfway_c))
                 else:
                     # Where nothing has switched since, the correction goes on as it went.
-                    lead = 0.0 if turned_since else held_for / (2 * before_for)
+                    lead = 0.0 if turned_since or self.careful else held_for / (2 * before_for)
                     correction = fresh + lead * (fresh - before) if lead else fresh
                 before, before_for, turned_since = fresh, held_for, False
                 np.add(outlook.forcing, correction, out=forcing)

@@ -35,6 +35,7 @@ HIDE_TO_GROUND: Final = 0.15  # W/K
 HIDE_LENGTH_M: Final = 0.2
 HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
 WARMEST: Final = 0.3  # of a basking surface's length: what is as warm as its middle, and by which it lies over the zones (estimate)
+COOLS_AT_MOST_K: Final = 15.0  # a chiller takes its water no further below what is around it (trade: ten to fifteen)
 FIRST_FILM: Final = 4.0  # W/m²K of convection above a basking surface where nothing is known yet
 FIRST_RADIATION: Final = 6.0
 
@@ -235,7 +236,12 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
         kind = heaters.HEATERS[heater.kind]
         radiant, rest = booked(shell, heater, area_m2)
         share = np.minimum(kind.radiant_share * vary.radiant, 0.9)
-        per_watt[:, :, index] = kind.heat_per_watt * (share[:, None] * radiant + (1 - share[:, None]) * rest)
+        taken = kind.heat_per_watt
+        if kind.cools:
+            # The colder its water the less a chiller takes out of it: nothing ends far below what is around it.
+            most = COOLS_AT_MOST_K * float(fixed.diagonal() @ rest) / max(heater.watts, 1e-9)
+            taken = max(taken, -most)
+        per_watt[:, :, index] = taken * (share[:, None] * radiant + (1 - share[:, None]) * rest)
         irradiance[:, index] = share * spot_irradiance(shell, heater)[0]
     seen = nodes.walls if nodes.walled else nodes.air
     over = nodes.air_shares(case, spot_x, case.spot.side_m * WARMEST, case.spot.top_m)

@@ -37,6 +37,8 @@ from husbandry.climate.network import Network
 
 Floats = NDArray[np.float64]
 
+STIFF: Final = 0.5  # of a node's heat that a change of its losses may move while it is held, where care is taken
+STEEPNESS: Final = LATENT_HEAT * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + 20.0) ** 2  # W/K of evaporation per kg/s, near 20 °C
 AT_ONCE: Final = 0.15  # of what evaporates of a misting, the share that stays in the air as it falls (estimate)
 FILM_KG_M2: Final = 0.05  # water that stays on a misted surface (estimate)
 FILM_SHARE: Final = 0.6  # of walls and floor that a misting can wet (estimate)
@@ -95,6 +97,7 @@ class Moist:
 class Residual:
     """The corrections of one enclosure in one season, against the linear system's own coefficients; steps its own water.
 
+    Where a plan is so wild that what is held would overshoot, `careful` holds less of it: slower to step, and never far off.
     After `look`: `segment` says how the vapour pressure goes on (now, towards, rate in 1/s, whether water condenses), and
     `change` by how many K the corrections have moved any node since the last look.
     """
@@ -133,6 +136,9 @@ class Residual:
         self.per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
         self.holds = case.volume_m3 * PER_PASCAL * BUFFER
         self.plate = case.spot.side_m / 4
+        self.heat, self.held, self.careful = net.capacity.tolist(), 1, False
+        self.spot_heat, self.air_heat = self.heat[nodes.spot], self.heat[0]
+        self.seen_heat = float(net.capacity[net.spot.seen].sum())
         self.rayleigh = rayleigh_per_kelvin(0.0, self.plate) * KELVIN  # over the absolute mean temperature
         self.inner_m2 = 2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m
         self.ground_full = ground_holds(case)
@@ -167,6 +173,7 @@ class Residual:
         `t` are the nodes and `room_c` the room in °C now, `halfway_c` the room in the middle of that time.
         """
         heat = [0.0] * self.count
+        self.held = minutes
         changes = self._draught(t, room_c, heat)
         self._surface(t, room_c, heat)
         self.dry = heat.copy()
@@ -188,8 +195,15 @@ class Residual:
         rise = sum(t[:count]) / count - room_c
         changes = self.usual * max(math.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
         more = self.vent * (changes - self.linear_h)
+        if self.careful:
+            more *= self._kept(more, self.air_heat)
         heat[:count] = [more * (room_c - air) for air in t[:count]]
         return changes
+
+    def _kept(self, conductance: float, heat: float) -> float:
+        """How much of a further conductance (W/K) may be held for the time, lest it overshoot its node (J/K): as at its end."""
+        reach = conductance * 60.0 * self.held / heat
+        return 1 / (1 + reach) if reach > STIFF else 1.0
 
     def _surface(self, t: list[float], room_c: float, heat: list[float]) -> None:
         at, surface, air = self.spot_at, t[self.spot_at], 0.0
@@ -200,12 +214,15 @@ class Residual:
         # Radiation to the walls and, through openings, to the room: each linear part is what the network already has.
         hot, cold = surface + KELVIN, room_c + self.share * (mean - room_c) + KELVIN
         given = self.area * (EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold) - self.radiation)
-        each = given * self.share / len(seen)
-        to_room = given * (1 - self.share) * (surface - room_c)
         rayleigh = self.rayleigh / ((surface + air) / 2 + KELVIN) * max(abs(surface - air), 1e-3)
         nusselt = LAMINAR * math.sqrt(math.sqrt(rayleigh)) if rayleigh < TURBULENT else 0.15 * rayleigh ** (1 / 3)
         film = max(nusselt * AIR_CONDUCTIVITY / self.plate, STILL_AIR)
         more = self.area * (film - self.film)
+        if self.careful:
+            kept = self._kept(given + more, self.spot_heat)
+            given, more = given * kept, more * kept
+        each = given * self.share / len(seen)
+        to_room = given * (1 - self.share) * (surface - room_c)
         to_air = more * (surface - air)
         heat[at] -= given * self.share * (surface - mean) + to_room + to_air
         for node, part in self.spot_air:
@@ -255,6 +272,8 @@ class Residual:
         from_film = film_rate * (film_at - mean)
         if from_film:
             each = LATENT_HEAT * from_film / (self.seen_to - self.seen_from)
+            if self.careful:
+                each *= self._kept(film_rate * film_at * STEEPNESS, self.seen_heat)
             for node in range(self.seen_from, self.seen_to):
                 heat[node] -= each
         condensed = -self._latent(taking, mean, heat)
@@ -284,6 +303,6 @@ class Residual:
         total = 0.0
         for index, rate, at in flows:
             flow = rate * (at - mean_pa)
-            heat[index] -= LATENT_HEAT * flow
+            heat[index] -= LATENT_HEAT * flow * (self._kept(rate * at * STEEPNESS, self.heat[index]) if self.careful else 1.0)
             total += flow
         return total

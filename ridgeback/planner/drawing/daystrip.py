@@ -180,7 +180,7 @@ def _humid_band(found: Assessment, season: str, y: Any) -> dict[str, float] | No
 def _ticks(low: float, high: float, units: KeeperUnits, y: Any) -> list[dict[str, Any]]:
     unit = units.temperature
     first, last = convert(low, "degC", unit), convert(high, "degC", unit)
-    step = next(size for size in (2, 5, 10, 20, 50) if (last - first) / size <= 5)
+    step = next((size for size in (2, 5, 10, 20, 50, 100) if (last - first) / size <= 5), 500)
     begin = int(np.ceil(first / step))
     return [{"y": y(convert(k * step, unit, "degC")), "text": f"{k * step}°"} for k in range(begin, int(last // step) + 1)]
 
