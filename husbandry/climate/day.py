@@ -4,7 +4,8 @@ The linear part is stepped exactly in its modes (`eigh` of the scaled matrix), f
 linear (air changes by √ΔT, the surface's own losses, latent heat, vapour) is evaluated every few minutes and held as a
 correction, sooner after a switch. The room's curve enters through its harmonics, so it costs nothing on the way.
 Thermostats look once a minute: on/off ones swing over their hysteresis through a probe that lags two minutes; dimming and
-pulse ones give, every few minutes, what brings their probe to the set point within a quarter of an hour.
+pulse ones give, every few minutes, what brings their probe to the set point within a quarter of an hour. A day so wild
+that what is held overshoots (a lamp all but on the stone) is stepped once more, minute by minute and with less held.
 """
 
 from typing import Final
