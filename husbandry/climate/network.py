@@ -239,7 +239,7 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
         taken = kind.heat_per_watt
         if kind.cools:
             # The colder its water the less a chiller takes out of it: nothing ends far below what is around it.
-            most = COOLS_AT_MOST_K * float(fixed.diagonal() @ rest) / max(heater.watts, 1e-9)
+            most = COOLS_AT_MOST_K / _rise_per_watt(case, nodes, fixed + bones.mixing, bones, rest) / max(heater.watts, 1e-9)
             taken = max(taken, -most)
         per_watt[:, :, index] = taken * (share[:, None] * radiant + (1 - share[:, None]) * rest)
         irradiance[:, index] = share * spot_irradiance(shell, heater)[0]
@@ -247,6 +247,15 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
     over = nodes.air_shares(case, spot_x, case.spot.side_m * WARMEST, case.spot.top_m)
     spot = Spot(area_m2, over, on_ground, seen, wall_share(case), irradiance[0])
     return Network(nodes, conductance, to_room, bones.vent, per_watt, capacity, spot, irradiance)
+
+
+def _rise_per_watt(case: EnclosureCase, nodes: Nodes, coupling: Floats, bones: Skeleton, place: Floats) -> float:
+    """K by which a place, as shares (n,) of the nodes, rises in the end for each watt that it is given there."""
+    matrix = coupling.copy()
+    diagonal = np.arange(nodes.count)
+    matrix[diagonal, diagonal] += bones.room + bones.vent * walls.air_changes(case)
+    matrix[nodes.spot, nodes.spot] += FIRST_FILM  # its own losses come later: enough that it is not left hanging
+    return float(place @ np.linalg.solve(matrix, place))
 
 
 def responses(matrix: Floats, room: Floats, per_watt: Floats, room_c: Floats) -> tuple[Floats, Floats]:

@@ -199,6 +199,17 @@ def test_a_water_heater_and_a_chiller_hold_what_they_are_set_to() -> None:
     assert day.water_c.mean() == pytest.approx(17.0, abs=0.6)
 
 
+def test_a_chiller_has_its_watts_and_an_end() -> None:
+    """Trade: ten to fifteen kelvin below what is around it. A strong one holds 20 °C in a room of 32; none freezes a puddle."""
+    hot = dict.fromkeys(("summer", "winter"), RoomState(32.0, 32.0, 50.0))
+    chiller = flood(150, 0.45, 0.05, "water-chiller", control="on-off", set_c=20.0, probe="water")
+    chiller = replace(chiller, on_hour=0.0, off_hour=0.0)
+    assert settled(replace(TANK, rooms=hot, heaters=(chiller,)), "water") == pytest.approx(20.0, abs=0.1)
+    wild = replace(chiller, watts=400.0, control="none")
+    puddle = replace(TANK, heaters=(wild,), water=WaterCase(0.2, 0.15, 0.05))
+    assert 3.0 < settled(puddle, "water") < 21.0 - 8.0
+
+
 def test_open_water_stands_below_the_room_and_a_fan_takes_it_further() -> None:
     """Common practice, no source: evaporation alone cools by one to three degrees, a fan by two to four."""
     still = settled(TANK, "water")
