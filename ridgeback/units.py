@@ -10,7 +10,8 @@ SYMBOLS: Final = {
     "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",
     "lb": "lb", "L": "L", "gal": "gal",
     "m2": "m²", "cm2": "cm²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days",
-    "kWh": "kWh", "SED": "SED", "min": "min", "months": "months", "1": "", "years": "years",
+    "kWh": "kWh", "kJ": "kJ", "IU/kg": "IU/kg", ":1": ": 1",
+    "SED": "SED", "min": "min", "months": "months", "1": "", "years": "years",
 }  # fmt: skip
 # From this many of the small unit on, the large one is easier to read.
 LARGER: Final = {"g": (1000.0, "kg"), "oz": (32.0, "lb")}

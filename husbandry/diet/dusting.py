@@ -3,17 +3,23 @@
 A product due every P days is due on day 0, P, 2P … from a fixed start and goes on the first feed on or after each due
 day: feeding every third day with vitamins each fortnight gives gaps of 5, 5 and 4 meals. Two fat-soluble products never
 share a meal: the rarer one keeps its place, the other moves to the next free feed, or is left out when its own next turn
-has come. The rota depends on the start, the feeds and the products only, so nothing moves from one day to the next.
+has come.
+
+What is already done is not moved. A turn given up to a quarter of its period early counts as given; one that was missed goes on
+the next feed until the turn after it has come, and is never doubled; a product is not given again within half its period. A
+product that goes by feeds is counted from the last feed that carried it.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Final
 
 FAT_SOLUBLE: Final = frozenset({"calcium with D3", "multivitamin", "all-in-one"})
+EARLY_SHARE: Final = 0.25  # of its period a turn may be given early and still count
+APART_SHARE: Final = 0.5  # of its period two turns stay apart at least
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Product:
     """A supplement with one frequency: every so many days, or with every n-th feed."""
 
@@ -26,40 +32,64 @@ class Product:
         return self.name in FAT_SOLUBLE
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Dusting:
-    """One product on one feed. `due` is the day it fell due; `moved` when another fat-soluble product had the meal."""
+    """One product on one feed. `due` is the day it fell due; `moved` when another fat-soluble product had the meal.
+
+    `late` when a meal has passed since it fell due that did not carry it.
+    """
 
     product: Product
     due: date
     moved: bool = False
+    late: bool = False
 
 
-def rota(feeds: list[date], products: tuple[Product, ...], starts: date) -> dict[date, tuple[Dusting, ...]]:
-    """Place `products` on `feeds`, which are in order and begin at `starts`; feeds without a product have an empty tuple."""
+@dataclass(frozen=True, slots=True)
+class Past:
+    """What the meals already eaten carried: by product the last day, and how many meals have been eaten since that one.
+
+    `last_meal` is the last meal eaten, `meals` how many there were in all.
+    """
+
+    last: dict[str, date] = field(default_factory=dict)
+    meals_since: dict[str, int] = field(default_factory=dict)
+    last_meal: date | None = None
+    meals: int = 0
+
+
+NOTHING_YET: Final = Past()
+
+
+def rota(
+    feeds: list[date], products: tuple[Product, ...], starts: date, past: Past = NOTHING_YET
+) -> dict[date, tuple[Dusting, ...]]:
+    """Place `products` on `feeds` to come, which are in order; feeds without a product have an empty tuple.
+
+    Turns are counted from `starts`. Without a `past` the feeds begin at `starts` and stand for themselves.
+    """
     placed: dict[date, list[Dusting]] = {feed: [] for feed in feeds}
     rarest_first = sorted(products, key=lambda product: (-_days_between(product, feeds), product.name))
     for product in rarest_first:
-        for turn in _turns(product, feeds, starts):
-            for later in feeds[turn.index :]:
-                if turn.next_due is not None and later >= turn.next_due:
-                    break
+        turns = _by_days(product, feeds, starts, past) if product.every_feeds is None else _by_feeds(product, feeds, past)
+        for turn in turns:
+            for later in feeds[turn.index : turn.before]:
                 if product.fat_soluble and any(other.product.fat_soluble for other in placed[later]):
-                    if product.every_feeds is not None:
-                        break
                     continue
-                placed[later].append(Dusting(product, turn.due, moved=later != feeds[turn.index]))
+                passed = past.last_meal is not None and turn.due <= past.last_meal
+                late = passed and later == feeds[turn.index]
+                placed[later].append(Dusting(product, turn.due, later != feeds[turn.index], late))
                 break
     return {feed: tuple(items) for feed, items in placed.items()}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class _Turn:
-    """One turn of a product: the first feed on or after its due day, and when the next turn falls due."""
+    """One turn of a product: the first feed it may go on, the day it fell due, and the feed before which it must have gone."""
 
     index: int
     due: date
-    next_due: date | None
+    before: int
 
 
 def _days_between(product: Product, feeds: list[date]) -> float:
@@ -69,20 +99,36 @@ def _days_between(product: Product, feeds: list[date]) -> float:
     return gap * (product.every_feeds or 1)
 
 
-def _turns(product: Product, feeds: list[date], starts: date) -> list[_Turn]:
-    if product.every_feeds is not None:
-        return [_Turn(index, feed, None) for index, feed in enumerate(feeds) if index % product.every_feeds == 0]
-    step, count = product.every_days or 1.0, 0
+def _by_feeds(product: Product, feeds: list[date], past: Past) -> list[_Turn]:
+    """Every n-th feed, counted from the last that carried it; a turn in the way of another product waits fewer than n feeds."""
+    every = product.every_feeds or 1
+    since = past.meals_since.get(product.name)
+    first = 0 if since is None else max(every - 1 - since, 0)
+    return [_Turn(index, feeds[index], index + every) for index in range(first, len(feeds), every)]
+
+
+def _by_days(product: Product, feeds: list[date], starts: date, past: Past) -> list[_Turn]:
+    if not feeds:
+        return []
+    step, last = product.every_days or 1.0, past.last.get(product.name)
+    apart = None if last is None else last + timedelta(days=APART_SHARE * step)
+    count = 0 if last is None else max(int(((last - starts).days) / step) - 1, 0)
     turns: list[_Turn] = []
     index = 0
-    while feeds:
+    while True:
         due, next_due = (starts + timedelta(days=round((count + ahead) * step)) for ahead in (0, 1))
         count += 1
         if due > feeds[-1]:
-            break
-        while feeds[index] < due:
+            return turns
+        if next_due <= feeds[0] or (last is not None and (due - last).days <= EARLY_SHARE * step):
+            # Gone by, or given: a turn is given by the last time the product was, on its day or a little before.
+            continue
+        wanted = due if apart is None else max(due, apart)
+        while index < len(feeds) and feeds[index] < wanted:
             index += 1
+        before = index
+        while before < len(feeds) and feeds[before] < next_due:
+            before += 1
         # Where feeds are rarer than the product, the turns before one feed are one turn.
-        if next_due > feeds[index]:
-            turns.append(_Turn(index, due, next_due))
-    return turns
+        if before > index:
+            turns.append(_Turn(index, due, before))

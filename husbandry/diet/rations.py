@@ -1,64 +1,153 @@
-"""What one feed is, for this animal: the stage rule."""
+"""What one feed is, for this animal: the stage rule, sized by the animal and moved by its condition."""
 
 from dataclasses import dataclass
 from typing import Final
 
+from husbandry.diet import condition
+from husbandry.diet.condition import Step
+from husbandry.diet.foods import Food, foods
+from husbandry.diet.gape import Piece, SizeLimit, largest_piece, size_limit
+from husbandry.diet.nutrients import Helping
+from husbandry.diet.prey import CLASSES, Offer, meal_by_girth, meal_by_share
 from husbandry.species.leaves import Range, in_school
 from husbandry.species.stage import Feeding, Meal, Supplement
 
 Schools = dict[str, str]
 NO_SCHOOLS: Final[Schools] = {}
+NO_STEP: Final = Step("", 1.0)
+# The length of a usual piece over the measure its limit goes by: keepers pick prey far slimmer than the rule would bear, a
+# quarter-inch cricket for a hatchling with eyes as far apart (common practice, no source).
+USUAL_LENGTH: Final = {"gap-of-eyes": 1.8, "head-length": 0.6, "mouth": 0.7, "girth": 1.0, "egg-2": 1.0, "egg-3": 1.0}
+
+
+@dataclass(frozen=True)
+class Eater:
+    """The animal as a ration sees it: body form, length by the species' measure and total length in m, mass in kg.
+
+    `measured_m` is the keeper's own measurement of what the size limit goes by; `stock` counts frozen prey by class key.
+    """
+
+    form: str
+    length_m: float | None = None
+    total_length_m: float | None = None
+    mass_kg: float | None = None
+    measured_m: float | None = None
+    stock: dict[str, int] | None = None
 
 
 @dataclass(frozen=True)
 class Ration:
-    """One part of a feed: a count, a mass in kg, or a portion in words; None where the animal's mass is not known."""
+    """One part of a feed: a count, a mass in kg, or a portion in words; `needs_mass` where the animal must be weighed first.
+
+    `limit` is the largest piece allowed, `pieces` a usual piece of each food, `offers` meals of whole prey, best first; `moved`
+    tells that condition moved the amount by a step. Counts and masses are for all animals together.
+    """
 
     meal: Meal
     count: tuple[int, int] | None = None
     mass_kg: tuple[float, float] | None = None
     needs_mass: bool = False
+    limit: SizeLimit | None = None
+    pieces: tuple[tuple[str, Piece], ...] = ()
+    offers: tuple[Offer, ...] = ()
+    moved: float = 1.0
+
+    def times_a_week(self, interval_days: int) -> float:
+        """How often this part is given in a week."""
+        often = 7 / interval_days
+        return often if self.meal.per_week is None else min(self.meal.per_week, often)
+
+    def grams(self, animals_kg: float | None = None) -> float | None:
+        """The middle of what one feed holds, in g; None for a portion nobody can weigh. `animals_kg` is all animals' mass."""
+        if self.offers:
+            return self.offers[0].mass_kg * 1000
+        if self.mass_kg is not None:
+            return sum(self.mass_kg) / 2 * 1000
+        if self.count is not None and self.pieces:
+            each = sum(piece.mass_kg for _name, piece in self.pieces) / len(self.pieces)
+            return sum(self.count) / 2 * each * 1000
+        if self.meal.about_percent is not None and animals_kg is not None:
+            return animals_kg * self.meal.about_percent * 10
+        return None
+
+    def helpings(self, interval_days: int, animals_kg: float | None = None) -> tuple[Helping, ...] | None:
+        """A week of this part as grams of each food; None where the amount or the foods are not known.
+
+        Foods given in turn ("crickets or roaches") and the parts of a mix count in equal shares, unless shares are given.
+        """
+        each, table = self.grams(animals_kg), foods()
+        keys = tuple(key for key in self.meal.foods if key in table)
+        if each is None or not keys:
+            return None
+        if self.offers:
+            keys = (self.offers[0].prey.animal,)
+        parts = self.meal.parts if len(self.meal.parts) == len(keys) else (1.0,) * len(keys)
+        grams = each * self.times_a_week(interval_days)
+        return tuple(Helping(table[key], grams * part / sum(parts)) for key, part in zip(keys, parts, strict=True))
 
 
-def rations(feeding: Feeding, mass_kg: float | None, animals: int = 1, schools: Schools = NO_SCHOOLS) -> tuple[Ration, ...]:
-    """Apply the stage's meals to an animal of `mass_kg`; counts are for all `animals` together."""
-    found = []
-    for meal in in_school(feeding.meals, schools):
-        if meal.count_low is not None:
-            high = meal.count_high if meal.count_high is not None else meal.count_low
-            found.append(Ration(meal, count=(meal.count_low * animals, high * animals)))
-        elif meal.mass_share_low_percent is not None:
-            if mass_kg is None:
-                found.append(Ration(meal, needs_mass=True))
-                continue
-            high_share = meal.mass_share_high_percent or meal.mass_share_low_percent
-            found.append(Ration(meal, mass_kg=(mass_kg * meal.mass_share_low_percent / 100, mass_kg * high_share / 100)))
-        else:
-            found.append(Ration(meal))
-    return tuple(found)
+def rations(
+    feeding: Feeding,
+    eater: Eater,
+    animals: int = 1,
+    schools: Schools = NO_SCHOOLS,
+    step: Step = NO_STEP,
+) -> tuple[Ration, ...]:
+    """Apply the stage's meals to an animal; counts and masses are for all `animals` together."""
+    factor = step.factor if step.moved == "ration" else 1.0
+    return tuple(_ration(meal, eater, animals, factor) for meal in in_school(feeding.meals, schools))
 
 
-def interval_days(rule: Range, chosen: int | None) -> int:
-    """Return the interval in use: the keeper's, else the rule's shorter end rounded up to whole days."""
+def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
+    limit, table = _limit(meal, eater), foods()
+    sized = ((key, _usual(table[key], limit)) for key in meal.foods if key in table)
+    pieces = tuple((key, piece) for key, piece in sized if piece is not None)
+    whole = tuple(key for key in meal.foods if key in CLASSES)
+    if meal.count_low is not None:
+        high = meal.count_high if meal.count_high is not None else meal.count_low
+        low, high = condition.moved_count(meal.count_low, high, factor)
+        return Ration(meal, (low * animals, high * animals), limit=limit, pieces=pieces, moved=factor)
+    if meal.mass_share_low_percent is not None:
+        if eater.mass_kg is None:
+            return Ration(meal, needs_mass=True)
+        high_share = meal.mass_share_high_percent or meal.mass_share_low_percent
+        each = (eater.mass_kg * meal.mass_share_low_percent / 100 * factor, eater.mass_kg * high_share / 100 * factor)
+        thickest = limit.at_most_m if limit is not None and limit.dimension == "width" else None
+        offers = meal_by_share(whole, *each, at_most_m=thickest, in_stock=eater.stock) if whole else ()
+        return Ration(meal, mass_kg=(each[0] * animals, each[1] * animals), limit=limit, offers=offers, moved=factor)
+    if whole and meal.limit == "girth" and meal.school:
+        if limit is None:
+            return Ration(meal, needs_mass=True)
+        return Ration(meal, limit=limit, offers=meal_by_girth(whole, limit.at_most_m, in_stock=eater.stock), moved=factor)
+    return Ration(meal, limit=limit, pieces=pieces, moved=factor)
+
+
+def _limit(meal: Meal, eater: Eater) -> SizeLimit | None:
+    if meal.limit is None or (eater.length_m is None and eater.measured_m is None):
+        return None
+    length_m = eater.length_m or 0.0
+    return size_limit(meal.limit, eater.form, length_m, eater.mass_kg, eater.total_length_m or length_m, eater.measured_m)
+
+
+def _usual(item: Food, limit: SizeLimit | None) -> Piece | None:
+    """A usual piece: under the largest allowed, or grown where that is small enough."""
+    largest = largest_piece(item, limit)
+    if largest is None or limit is None or item.length_mm is None:
+        return largest
+    wanted_m = USUAL_LENGTH[limit.by] * limit.at_most_m
+    shrink = min(1.0, wanted_m / largest.length_m) if limit.by in ("gap-of-eyes", "head-length", "mouth") else 1.0
+    return Piece(largest.length_m * shrink, largest.width_m * shrink, largest.mass_kg * shrink**3)
+
+
+def interval_days(rule: Range, chosen: int | None, step: Step = NO_STEP) -> int:
+    """Return the interval in use: the keeper's, else the rule's shorter end, moved by condition, in whole days."""
     if chosen is not None:
         return chosen
     shortest = rule.low if rule.low is not None else rule.high
-    return max(1, round(shortest or 1))
+    days = max(1, round(shortest or 1))
+    return condition.moved_interval(days, step.factor) if step.moved == "interval" else days
 
 
 def supplements_in_use(feeding: Feeding, *, uvb: bool, schools: Schools = NO_SCHOOLS) -> tuple[Supplement, ...]:
     """Return the products that apply with or without working UVB."""
     return tuple(item for item in in_school(feeding.supplements, schools) if item.uvb in ("either", "with" if uvb else "without"))
-
-
-# Frozen mice by class: upper mass in g (trade).
-MOUSE_CLASSES = (("pinky", 3), ("fuzzy", 7), ("hopper", 12), ("weaner", 18), ("adult", 30))
-
-
-def mouse_class(mass_kg: tuple[float, float]) -> tuple[str, int]:
-    """Return the prey class and how many make up the middle of the range (kg); several adults beyond the largest."""
-    middle_g = 500 * (mass_kg[0] + mass_kg[1])
-    for name, upper_g in MOUSE_CLASSES:
-        if middle_g <= upper_g:
-            return name, 1
-    return "adult", round(middle_g / 24)

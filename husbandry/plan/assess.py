@@ -4,7 +4,7 @@ from datetime import date
 
 from husbandry.climate.day import course
 from husbandry.climate.steady import settle
-from husbandry.plan import dayfigures, feeding, spaces, sunlight, warmth
+from husbandry.plan import dayfigures, eating, feeding, nourish, spaces, sunlight, warmth
 from husbandry.plan.casing import body_of, enclosure_case
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.gather import facts
@@ -33,7 +33,8 @@ def assess(
     case = enclosure_case(plan)
     climate = settle(case)
     uvb = sunlight.uvb_given(plan, stage, body, today)
-    menu = feeding.menu(plan, stage, body, uvb=uvb, today=today)
+    fed = eating.fed(plan, profile, stage, body, uvb=uvb)
+    menu = feeding.menu(plan, profile, stage, fed, uvb=uvb, today=today)
     days = {season: course(case, climate, season) for season in days_of}
     odds = Odds()
     quantities = tuple(
@@ -42,6 +43,7 @@ def assess(
         + sunlight.quantities(plan, profile, stage, body, today, odds)
         + [item for season, day in days.items() for item in dayfigures.quantities(plan, stage, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
+        + nourish.quantities(plan, profile, body, climate, fed, nourish.season_of(plan, today))
     )
-    findings = review(facts(plan, profile, stage, body, case, climate, quantities, today, weighings))
+    findings = review(facts(plan, profile, stage, body, case, climate, quantities, today, fed, weighings))
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

@@ -10,6 +10,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from husbandry.climate.parameters import PARAMETERS
+from husbandry.plan.food import Feeding, Upkeep
 from husbandry.plan.parts import (
     EnclosureKind,
     GroundKind,
@@ -237,14 +238,6 @@ class Year(Part):
     cooling: Cooling | None = None
 
 
-class Feeding(Part):
-    """The feeding calendar begins at `starts`; the interval is the stage's own unless the keeper sets one."""
-
-    starts: date | None = None
-    interval_days: Annotated[int, Field(ge=1, le=60)] | None = None
-    supplement_starts: date | None = None
-
-
 class Prices(Part):
     """What the keeper pays, in one currency of their own: the adult's enclosure at once, or each step's in order; a kWh."""
 
@@ -280,6 +273,7 @@ class HabitatPlan(Part):
     outdoors: Outdoors | None = None
     calibration: Calibration | None = None
     feeding: Feeding = Feeding()
+    upkeep: Upkeep = Upkeep()
     prices: Prices = Prices()
 
 

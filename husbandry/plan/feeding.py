@@ -2,93 +2,100 @@
 
 from datetime import date, timedelta
 
-from husbandry.assessment import Measure, Quantity, Reason, Verdict
-from husbandry.diet.dusting import Product, rota
-from husbandry.diet.rations import interval_days, rations, supplements_in_use
-from husbandry.plan.casing import Body
+from husbandry.assessment import Measure, Parameter, Quantity, Reason, Verdict
+from husbandry.diet.dusting import NOTHING_YET, Past, rota
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.eating import Fed, powders_of
 from husbandry.plan.result import FeedDay, Menu
+from husbandry.plan.year import rest_of
 from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
-from husbandry.upkeep.feeds import feed_dates
+from husbandry.upkeep.feeds import Fast, FeedRule, feeds
 
 MENU_DAYS = 28
 # The rota is counted from the first feed, however long ago; older starts begin anew on a whole number of intervals.
 LONGEST_LOOK_BACK_DAYS = 730
 
 
-def menu(plan: HabitatPlan, stage: Stage, body: Body, *, uvb: bool, today: date) -> Menu:
-    """Lay out the feeds from `today` for four weeks."""
-    feeding = stage.feeding
-    interval = interval_days(choose(feeding.interval_days, plan.schools), plan.feeding.interval_days)
-    starts = plan.feeding.starts or today
+def recent_start(starts: date, interval: int, today: date) -> date:
+    """Return a start of the same rhythm that does not lie ages back."""
     while (today - starts).days > LONGEST_LOOK_BACK_DAYS:
         starts += timedelta(days=LONGEST_LOOK_BACK_DAYS // (2 * interval) * interval)
+    return starts
+
+
+def menu(plan: HabitatPlan, profile: Profile, stage: Stage, fed: Fed, *, uvb: bool, today: date) -> Menu:
+    """Lay out the feeds from `today` for four weeks, as the plan has them; meals on record move them on the calendar."""
+    feeding, interval = stage.feeding, fed.interval_days
+    starts = recent_start(plan.feeding.starts or today, interval, today)
     begin = min(starts, today)
-    feeds = [day for day in feed_dates(starts, interval, begin, (today - begin).days + MENU_DAYS) if day >= starts]
-    products = tuple(
-        Product(item.product, item.every_days, item.every_feeds)
-        for item in supplements_in_use(feeding, uvb=uvb, schools=plan.schools)
-    )
-    placed = rota(feeds, products, plan.feeding.supplement_starts or starts)
+    rule = FeedRule(interval, starts, fasts=fasts_of(plan, profile))
+    planned = [feed.day for feed in feeds(rule, begin, today + timedelta(days=MENU_DAYS))]
+    dusting_starts = recent_start(plan.feeding.supplement_starts or starts, 1, today)
+    placed = rota(planned, powders_of(plan, stage, uvb=uvb), dusting_starts, NOTHING_YET)
     why_none = feeding.no_supplements_because.value if feeding.no_supplements_because else ""
+    if plan.feeding.supplements is not None:
+        why_none = ""
     return Menu(
-        rations(feeding, body.mass_kg, plan.animal.count, plan.schools),
+        fed.rations,
         interval,
         feeding.time_of_day.value,
-        tuple(FeedDay(day, placed[day]) for day in feeds if day >= today),
+        tuple(FeedDay(day, placed[day]) for day in planned if day >= today),
         uvb,
         plan.feeding.starts is not None,
         why_none,
+        fed,
     )
+
+
+def fasts_of(plan: HabitatPlan, profile: Profile) -> tuple[Fast, ...]:
+    """Days without food: those the keeper set, and the winter rest from the day after the last meal until it is awake."""
+    own = tuple(Fast(item.first, item.last, item.why) for item in plan.feeding.fasts)
+    if plan.year.cooling is None:
+        return own
+    rest = rest_of(plan.year.cooling, profile)
+    day = timedelta(days=1)
+    return (*own, Fast(rest.last_meal + day, rest.wakes - day, "rest"))
+
+
+def past_of(meals: tuple[tuple[date, tuple[str, ...]], ...]) -> Past:
+    """Fold meals eaten, oldest first, into what the rota needs of them."""
+    last: dict[str, date] = {}
+    since: dict[str, int] = {}
+    for day, carried in meals:
+        since = {name: count + 1 for name, count in since.items()}
+        for name in carried:
+            last[name], since[name] = day, 0
+    return Past(last, since, meals[-1][0] if meals else None, len(meals))
 
 
 def quantities(plan: HabitatPlan, stage: Stage, menu: Menu) -> list[Quantity]:
     """The interval against the stage's rule, and the amount of each part of a feed."""
     band = choose(stage.feeding.interval_days, plan.schools).band()
     chosen = plan.feeding.interval_days is not None
-    reason = Reason("feed.interval", {"by": "keeper" if chosen else "stage"})
-    found = [
-        Quantity(
-            "feed_interval",
-            "d",
-            float(menu.interval_days),
-            band.judge(menu.interval_days),
-            reason,
-            band.basis,
-            band,
-            school=band.school,
-        )
-    ]
+    moved = menu.fed is not None and menu.fed.step.moved == "interval"
+    reason = Reason("feed.interval", {"by": "keeper" if chosen else "condition" if moved else "stage"})
+    verdict = Verdict.INSIDE if moved and not chosen else band.judge(menu.interval_days)
+    days = float(menu.interval_days)
+    found = [Quantity("feed_interval", "d", days, verdict, reason, band.basis, band, school=band.school)]
     for index, ration in enumerate(menu.rations):
         key, basis = f"ration_{index + 1}", ration.meal.origin
-        parameters: dict[str, Measure | str | int] = {"food": ration.meal.food, "limit": ration.meal.prey_limit}
-        if ration.count is not None:
-            low, high = ration.count
-            found.append(
-                Quantity(
-                    key, "1", (low + high) / 2, Verdict.NOT_APPLICABLE, Reason("feed.count", parameters), basis, low=low, high=high
-                )
-            )
-        elif ration.mass_kg is not None:
-            lighter, heavier = ration.mass_kg
-            found.append(
-                Quantity(
-                    key,
-                    "kg",
-                    (lighter + heavier) / 2,
-                    Verdict.NOT_APPLICABLE,
-                    Reason("feed.mass", parameters),
-                    basis,
-                    low=lighter,
-                    high=heavier,
-                )
-            )
+        said: dict[str, Parameter] = {"food": ration.meal.food, "limit": ration.meal.prey_limit}
+        if ration.limit is not None:
+            said["most"] = Measure(ration.limit.at_most_m, "m")
+            said["measured"] = int(ration.limit.measured)
+        if ration.moved != 1.0:
+            said["condition"] = int(plan.feeding.condition or 0)
+        if ration.count is not None or ration.mass_kg is not None:
+            code, unit = ("feed.count", "1") if ration.count is not None else ("feed.mass", "kg")
+            low, high = ration.count or ration.mass_kg or (0, 0)
+            middle = (low + high) / 2
+            found.append(Quantity(key, unit, middle, Verdict.NOT_APPLICABLE, Reason(code, said), basis, low=low, high=high))
         elif ration.needs_mass:
-            found.append(
-                Quantity(key, "kg", None, Verdict.UNKNOWN, Reason("feed.mass", parameters), basis, question="animal.mass_kg")
-            )
+            reason = Reason("feed.mass", said)
+            found.append(Quantity(key, "kg", None, Verdict.UNKNOWN, reason, basis, question="animal.mass_kg"))
         else:
-            parameters["portion"] = ration.meal.portion
-            found.append(Quantity(key, "1", None, Verdict.NOT_APPLICABLE, Reason("feed.portion", parameters), basis))
+            said["portion"] = ration.meal.portion
+            found.append(Quantity(key, "1", None, Verdict.NOT_APPLICABLE, Reason("feed.portion", said), basis))
     return found

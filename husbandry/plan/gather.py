@@ -13,6 +13,8 @@ from husbandry.climate.settled import Climate
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
 from husbandry.plan.document import HabitatPlan, basking_top_m
+from husbandry.plan.eating import Fed
+from husbandry.plan.mealfacts import meals
 from husbandry.plan.moreheat import dark_watts, new_heater_places, night_hold_c, rooms_wanted, sun_rise_k
 from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
 from husbandry.plan.parts import Heater, TubeKind, UvLamp
@@ -48,6 +50,7 @@ def facts(
     climate: Climate,
     quantities: tuple[Quantity, ...],
     today: date,
+    fed: Fed,
     weighings: tuple[Weighing, ...] = (),
 ) -> Facts:
     """Gather everything the rules look at."""
@@ -104,6 +107,7 @@ def facts(
         company=_company(plan, profile, body),
         figures=_figures(plan, profile, body, today),
         water=_water(plan, profile, stage, minimum),
+        meals=meals(plan, fed),
         sides_needed=sides_for(minimum) if set(SIDES) <= set(minimum) else None,
         outgrown=None if outgrown is None else (outgrown[0].isoformat(), outgrown[1]),
         stage_leads=stage.leads,

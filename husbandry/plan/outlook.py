@@ -148,6 +148,16 @@ def _prior(profile: Profile, sex: str) -> Prior:
     return Prior(body.hatch_length_cm.value / 100, adult_m, (years.low or years.middle, years.high or years.middle))
 
 
+def weekly_gain_kg(profile: Profile, sex: str, body: Body) -> float:
+    """Return what an animal of this size is expected to put on in a week by the species' own curve; 0 when grown."""
+    if body.mass_kg is None or body.length_m is None:
+        return 0.0
+    growth = fit(_prior(profile, sex))
+    last_m = float(np.exp(growth.log_last))
+    longer_m = float(np.exp(growth.log_rate)) * max(last_m - body.length_m, 0.0) * 7
+    return profile.body.length_mass_exponent.value * body.mass_kg * longer_m / body.length_m
+
+
 def expected_length_at(profile: Profile, sex: str, age_days: float) -> float:
     """Return the length (m) the species' own curve gives at an age, before any measurement."""
     return float(fit(_prior(profile, sex)).length(age_days))

@@ -9,6 +9,7 @@ from husbandry.climate.settled import Climate
 from husbandry.diet.dusting import Dusting
 from husbandry.diet.rations import Ration
 from husbandry.plan.casing import Body
+from husbandry.plan.eating import Fed
 
 
 @dataclass(frozen=True)
@@ -21,7 +22,7 @@ class FeedDay:
 
 @dataclass(frozen=True)
 class Menu:
-    """The feeding of the next four weeks. `starts_known` is False while the keeper has not fixed the first feed."""
+    """The feeding of the next four weeks, and a week of its food. `starts_known` is False while no first feed is fixed."""
 
     rations: tuple[Ration, ...]
     interval_days: int
@@ -30,6 +31,7 @@ class Menu:
     uvb: bool
     starts_known: bool
     no_supplements_because: str = ""
+    fed: Fed | None = None
 
 
 @dataclass(frozen=True)

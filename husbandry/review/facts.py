@@ -107,6 +107,28 @@ class Water:
 
 
 @dataclass(frozen=True)
+class Meals:
+    """A week's food as the rules see it.
+
+    `dust_short_g` of plain calcium a week would bring it to two to one, None where nothing dusted is fed. `flags` by the
+    finding they make, with the share of the food they are about. `too_large`: food, what the limit goes by, the limit in m,
+    and whether that was measured.
+    """
+
+    own_items: bool = False
+    own_interval: bool = False
+    own_powders: bool = False
+    dust_short_g: float | None = None
+    flags: Mapping[str, float] = field(default_factory=dict)
+    one_prey: str = ""
+    too_large: tuple[tuple[str, str, float, bool], ...] = ()
+    too_heavy: tuple[str, ...] = ()
+    condition: int | None = None
+    condition_moved: bool = False
+    cooling_planned: bool = False
+
+
+@dataclass(frozen=True)
 class Facts:
     """Everything the rules know of one plan. Lengths in m, temperatures in °C, humidity in %.
 
@@ -161,6 +183,7 @@ class Facts:
     company: Company = Company()
     figures: Figures = Figures()
     water: Water = Water()
+    meals: Meals = Meals()
     sides_needed: tuple[float, float, float] | None = None
     outgrown: tuple[str, tuple[float, float, float]] | None = None
     stage_leads: str = ""

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from typing import Any, Final
 
 from husbandry.assessment import Finding, Severity
-from husbandry.review import company, figures, home, keeping, lamps, warmth
+from husbandry.review import company, diet, figures, home, keeping, lamps, warmth
 from husbandry.review.facts import Facts
 
 Rule = Callable[[Facts], Iterator[Finding]]
@@ -19,6 +19,9 @@ RULES: Final[tuple[Rule, ...]] = (
     warmth.basking_surface,
     lamps.uv_strength,
     lamps.uv_lamp_state,
+    diet.made_of,
+    diet.minerals,
+    diet.body,
     home.too_small,
     home.water,
     company.together,
@@ -33,6 +36,8 @@ RULES: Final[tuple[Rule, ...]] = (
     lamps.day_length,
     warmth.warm_patch,
     keeping.feeding,
+    diet.enough,
+    diet.plants,
     keeping.animal,
     figures.plausible,
 )

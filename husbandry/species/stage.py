@@ -102,13 +102,25 @@ class WaterRule(ProfilePart):
     change: Choice | None = None
 
 
+Limit = Literal["gap-of-eyes", "head-length", "girth", "mouth", "egg-2", "egg-3"]
+
+
 class Meal(Leaf):
     """What one feed is made of. Exactly one of count, mass share or portion is given.
 
-    `prey_limit` always says which dimension it limits.
+    `prey_limit` always says which dimension it limits, `limit` the same for the sums: no wider than the gap between the
+    eyes or the mouth, no longer than the head, no thicker than the widest girth, or so many heads thick (an egg).
+    `foods` are what it may be made of, by their names in `husbandry.diet.foods`, the usual first; `parts` their shares by
+    mass in a mix, equal where they are not given. `about_percent` of body mass is what a portion comes to (an estimate, for
+    the sums only). `per_week` is how often this part is given where it does not come with each feed.
     """
 
     food: str
+    foods: tuple[str, ...] = ()
+    parts: tuple[float, ...] = ()
+    limit: Limit | None = None
+    about_percent: float | None = Field(default=None, gt=0)
+    per_week: float | None = Field(default=None, gt=0, le=7)
     count_low: int | None = None
     count_high: int | None = None
     mass_share_low_percent: float | None = None
@@ -121,6 +133,8 @@ class Meal(Leaf):
         given = [self.count_low is not None, self.mass_share_low_percent is not None, bool(self.portion)]
         if sum(given) != 1:
             raise ValueError("a meal gives one of: count, share of body mass, portion")
+        if self.parts and (len(self.parts) != len(self.foods) or min(self.parts) < 0 or sum(self.parts) <= 0):
+            raise ValueError("'parts' gives one share above zero for each of 'foods'")
         return self
 
 

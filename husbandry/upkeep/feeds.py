@@ -1,6 +1,87 @@
-"""The dates of feeds."""
+"""The dates of feeds: by interval, counted from the last meal offered, outside fasts, on room days where the gaps allow."""
 
+from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Final
+
+from husbandry.upkeep.batching import share, slack_of
+from husbandry.upkeep.recur import EveryDays, dates
+
+NOTHING_MOVED: Final[dict[date, date]] = {}
+
+
+@dataclass(frozen=True, slots=True)
+class Fast:
+    """Days without food, first and last included, with the code of the reason."""
+
+    first: date
+    last: date
+    why: str
+
+    def holds(self, day: date) -> bool:
+        return self.first <= day <= self.last
+
+
+@dataclass(frozen=True, slots=True)
+class FeedRule:
+    """Feeds every `interval_days` from `starts`, or from the last meal offered once there is one."""
+
+    interval_days: int
+    starts: date
+    last_offered: date | None = None
+    fasts: tuple[Fast, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Feed:
+    """One feed to come. `due` is where the interval put it: before `day` where it is late, or where a room day is near."""
+
+    day: date
+    due: date
+    late: bool = False
+    moved: bool = False
+
+
+def feeds(
+    rule: FeedRule,
+    begin: date,
+    end: date,
+    *,
+    today: date | None = None,
+    weekdays: tuple[int, ...] = (),
+    moves: dict[date, date] = NOTHING_MOVED,
+) -> list[Feed]:
+    """Return the feeds from `begin` to `end` (excluded), in order.
+
+    Without a meal on record the days are counted from `starts`, also in the past. Once meals are written down the next is
+    counted from the last one offered; where that day has passed unrecorded, one feed is late today and the next is counted
+    from it: what was missed is not made up. A fast drops the feeds in it; the first after it keeps the count.
+    `moves` are single feeds the keeper set to another day, by the day they were planned for.
+    """
+    late: date | None = None
+    first = rule.starts
+    if rule.last_offered is not None:
+        first = rule.last_offered + timedelta(days=rule.interval_days)
+        if today is not None and first < today:
+            late, first = first, today
+    elif today is not None:
+        begin = max(begin, rule.starts)
+    slack = slack_of(rule.interval_days)
+    # Turns a little outside may be moved inside.
+    due = dates(EveryDays(rule.interval_days, first), begin - timedelta(days=slack), end + timedelta(days=slack))
+    found: dict[date, Feed] = {}
+    for placed in share(due, weekdays, slack):
+        day = placed.day
+        if today is not None and placed.due >= today > day:
+            day = today
+        if late is not None and placed.due == first:
+            day = first
+        planned, day = day, moves.get(day, day)
+        if not begin <= day < end or day in found or any(fast.holds(day) for fast in rule.fasts):
+            continue
+        is_late = late is not None and placed.due == first
+        found[day] = Feed(day, late if is_late and late is not None else placed.due, is_late, planned != day)
+    return [found[day] for day in sorted(found)]
 
 
 def feed_dates(starts: date, interval_days: int, begin: date, days: int) -> list[date]:

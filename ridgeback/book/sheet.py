@@ -4,10 +4,9 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy
 
 from husbandry.assessment import Measure
-from husbandry.diet import feeders
+from husbandry.diet.foods import SMALL_PREY, carbonate_mg_per_g, foods
 from husbandry.quantities import convert
 from husbandry.space.sizing import Level, needs, needs_of_grown, sides_for
 from husbandry.species.leaves import LeafT, Range, in_school
@@ -26,14 +25,6 @@ HEAT_C: Final = (5.0, 50.0)
 UV_INDEX: Final = (0.0, 8.0)
 HUMIDITY: Final = (0.0, 100.0)
 SPACE_HIGH: Final = 120.0
-FEEDER_WORDS: Final = {
-    "cricket": gettext_lazy("cricket"),
-    "mealworm": gettext_lazy("mealworm"),
-    "superworm": gettext_lazy("superworm"),
-    "waxworm": gettext_lazy("waxworm"),
-    "earthworm": gettext_lazy("earthworm"),
-    "soldier-fly larva": gettext_lazy("soldier-fly larva"),
-}
 LEVELS: Final[tuple[Level, ...]] = ("recommended", "minimum")
 
 
@@ -173,20 +164,22 @@ def _water(stage: Stage, units: KeeperUnits) -> list[str]:
 
 def _calcium(stage: Stage) -> list[str]:
     """What the insects named lack, where dusting is part of the diet."""
-    named = dict.fromkeys(name for meal in stage.feeding.meals for name in feeders.named_in(meal.food))
+    table = foods()
+    keys = dict.fromkeys(key for meal in stage.feeding.meals for key in meal.foods if key in table)
     if not stage.feeding.supplements:
         return []
+    named = [table[key] for key in keys if table[key].kind in SMALL_PREY and table[key].ratio is not None]
     return [
         _(
             "Undusted, a %(feeder)s has %(ratio)s parts calcium to 1 of phosphorus; "
             "2 to 1 takes %(dust)s mg of plain calcium a gram."
         )
         % {
-            "feeder": FEEDER_WORDS[name],
-            "ratio": f"{feeders.calcium_ratio(feeders.FEEDERS[name]):.2f}",
-            "dust": f"{feeders.carbonate_mg_per_g(feeders.FEEDERS[name]):.0f}",
+            "feeder": item.name,
+            "ratio": f"{item.ratio:.2f}",
+            "dust": f"{carbonate_mg_per_g(item.calcium_mg or 0.0, item.phosphorus_mg or 0.0):.0f}",
         }
-        for name in named
+        for item in named
     ]
 
 

@@ -64,6 +64,33 @@ FINDINGS = {
     "animal.not_hatched": _("It hatched on %(day)s, which is still to come."),
     "animal.mass_unlikely": _("It weighs %(value)s, where about %(expected)s would be expected."),
     "animal.length_unlikely": _("It is %(value)s long; %(expected)s is the longest of its kind."),
+    "diet.starving": _("Its food holds %(value)s a week, less than it burns at rest (%(low)s)."),
+    "diet.fattening": _("Its food holds %(value)s a week; beyond %(high)s it grows fat."),
+    "diet.calcium_short": _(
+        "The week's food has %(value)s of calcium to phosphorus, %(low)s is the least: %(dust)s more plain calcium a week."
+    ),
+    "diet.calcium_short_food": _(
+        "The week's food has %(value)s of calcium to phosphorus, %(low)s is the least: other food, or dust it."
+    ),
+    "diet.calcium_much": _("The week's food has %(value)s of calcium to phosphorus: more powder than it needs."),
+    "diet.d3_much": _("All powders together give %(value)s of vitamin D3 in the dry food; %(high)s is a cautious cap."),
+    "diet.a_much": _("All powders together give %(value)s of vitamin A in the dry food; %(high)s is a cautious cap."),
+    "diet.fibre_little": _("%(value)s of fibre in the dry food; %(low)s is the least for a plant eater: more hay and weeds."),
+    "diet.protein_much": _("%(value)s of protein in the dry food; %(high)s is the most for a plant eater."),
+    "diet.fruit_much": _("%(value)s of what it eats is fruit; %(high)s is the most."),
+    "diet.fatty": _("%(share)s of its insects are fatty ones: a treat, not a diet."),
+    "diet.oxalate": _("%(share)s of its greens are rich in oxalate, which takes the calcium: a leaf now and then."),
+    "diet.goitrogen": _("%(share)s of its greens are of the cabbage kind, which slow the thyroid: mix in others."),
+    "diet.thiaminase": _("Some of its fish destroys vitamin B1: feed other fish, and worms."),
+    "diet.one_prey": _("It lives on %(food)s alone: give two or three kinds in turn."),
+    "diet.prey_heavier": _("One %(food)s is heavier than the animal itself. Check the figures."),
+    "diet.prey_large": _("The %(food)s is %(by)s, measured at %(most)s."),
+    "diet.prey_large_estimate": _("The %(food)s is %(by)s, about %(most)s by its length. Measure it."),
+    "diet.wasted": _("A condition of 1 is wasting: a reptile veterinarian, before any change of food."),
+    "diet.obese": _("A condition of 5 is obesity: slim it down slowly, with a reptile veterinarian."),
+    "diet.thin": _("It is thin, and your own ration stands in the way of feeding it up."),
+    "diet.fat": _("It is fat, and your own ration stands in the way of feeding it less."),
+    "diet.no_rest_when_thin": _("No winter rest for a thin animal: it is planned all the same."),
     "feed.too_often": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
     "feed.too_seldom": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
 }
@@ -132,5 +159,8 @@ REMEDIES = {
     "animal.sort_by_size": _("Part them by size today."),
     "animal.forget_hatched": _("Leave the date open"),
     "animal.meant": _("%(meant)s was meant"),
+    "diet.books_ration": _("Go by the book's ration"),
+    "diet.books_powders": _("Go by the book's powders"),
+    "diet.no_rest": _("Leave the rest out this winter"),
     "feed.stage_interval": _("Go by the stage's rule"),
 }

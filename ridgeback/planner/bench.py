@@ -49,7 +49,7 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
     ),
     "light": ("uv_back", "uv_distance", "uv_dose", "uv_shade", "uv_coverage", "light_apart", "light_hours"),
     "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "water_volume", "water_depth", "water_temperature", "cool_air"),
-    "food": ("feed_interval", "ration_1", "ration_2"),
+    "food": ("feed_interval", "ration_1", "ration_2", "energy_week", "calcium_ratio", "d3_share", "fibre_share", "fruit_share"),
 }
 # What takes the whole day to tell, folded below them.
 WHOLE_DAY: Final[dict[str, tuple[str, ...]]] = {

@@ -8,12 +8,12 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from husbandry.diet.dusting import Dusting
-from husbandry.diet.rations import Ration, mouse_class
+from husbandry.diet.prey import Offer
+from husbandry.diet.rations import Ration
 from husbandry.plan.result import Menu
 from ridgeback.planner import wording
+from ridgeback.planner.foodwords import prey
 from ridgeback.units import KeeperUnits
-
-MICE = {"pinky": "pinky", "fuzzy": "fuzzy", "hopper": "hopper", "weaner": "weaner", "adult": "adult mouse"}
 
 
 @dataclass(frozen=True)
@@ -33,25 +33,25 @@ def ordinal(number: int) -> str:
 
 
 def ration_text(ration: Ration, units: KeeperUnits) -> str:
-    """ "5–8 adult crickets", "21–32 g of thawed mice: one weaner", "wild weeds: a heap as large as the shell"."""
+    """ "5–8 adult crickets", "21–32 g of thawed mice: 1 × mouse, weaner", "wild weeds: a heap as large as the shell"."""
     food = ration.meal.food
     if ration.count is not None:
         low, high = ration.count
         return f"{low}–{high} {food}" if low != high else f"{low} {food}"
+    if ration.needs_mass:
+        return _("%(food)s: weigh it first") % {"food": food}
+    best = offer_text(ration.offers[0]) if ration.offers else ""
     if ration.mass_kg is not None:
         low_g, high_g = (units.number(mass, "kg")[0] for mass in ration.mass_kg)
         symbol = units.number(ration.mass_kg[1], "kg")[1]
-        name, count = mouse_class(ration.mass_kg)
-        amount = _("%(low)s–%(high)s %(unit)s of %(food)s") % {
-            "low": low_g,
-            "high": high_g,
-            "unit": symbol,
-            "food": food,
-        }
-        return f"{amount} ({count} × {MICE[name]})" if "mice" in food else amount
-    if ration.needs_mass:
-        return _("%(food)s: weigh it first") % {"food": food}
-    return f"{food}: {ration.meal.portion}"
+        amount = _("%(low)s–%(high)s %(unit)s of %(food)s") % {"low": low_g, "high": high_g, "unit": symbol, "food": food}
+        return f"{amount}: {best}" if best else amount
+    return f"{food}: {best or ration.meal.portion}"
+
+
+def offer_text(offer: Offer) -> str:
+    """ "2 × rat, fuzzy" """
+    return f"{offer.count} × {prey(offer.prey.key)}"
 
 
 def why(item: Dusting, interval_days: int) -> str:
@@ -66,6 +66,8 @@ def why(item: Dusting, interval_days: int) -> str:
             "days": f"{days:g}",
             "meals": f"{days / interval_days:.3g}",
         }
+    if item.late:
+        said += "; " + _("late: a meal has passed without it, and it is not doubled")
     if item.moved:
         said += "; " + _("moved on: two fat-soluble products never share a meal")
     return said

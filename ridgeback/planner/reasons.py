@@ -57,9 +57,23 @@ REASONS = {
     "light.hours": _("From lights on to lights off."),
     "feed.interval": _("By the stage's rule."),
     "feed.interval.keeper": _("Your own interval."),
+    "feed.interval.condition": _("The stage's rule, moved one step for its condition."),
     "feed.count": _("%(food)s."),
     "feed.mass": _("%(food)s, by share of body mass."),
     "feed.portion": _("%(food)s: %(portion)s."),
+    "diet.energy": _(
+        "%(intake)s. At %(mean)s on average it burns %(standard)s at rest; one living free would burn %(free)s; "
+        "growth takes %(growth)s."
+    ),
+    "diet.energy_unknown": _("No equation serves this animal, or it was never weighed."),
+    "diet.portion_unknown": _("Part of its food is a portion nobody weighs."),
+    "diet.ratio": _("Over the whole week, with %(dust)s of powder on the meals; %(from_dust)s of the calcium is dust."),
+    "diet.ratio_unknown": _("Calcium and phosphorus of most of this food are not known."),
+    "diet.ratio_eggs": _("Of the egg without its shell; these snakes live on it all the same."),
+    "diet.ratio_water": _("Of the food alone; what breathes water takes calcium from the water too."),
+    "diet.vitamin": _("The sum over every powder of the rota, by the dry matter of the week's food."),
+    "diet.dry_share": _("Share of dry matter, over the whole week."),
+    "diet.fruit": _("Share of what is eaten, over the whole week."),
     "what.stuck_on": _("The %(watts)s %(kind)s stays on: past %(limit)s after %(minutes)s, up to %(highest)s."),
     "what.stuck_on_bearable": _("The %(watts)s %(kind)s stays on: it comes to %(highest)s and does not pass %(limit)s."),
     "what.stuck_off": _("The %(watts)s %(kind)s stays off."),

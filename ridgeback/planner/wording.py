@@ -13,6 +13,7 @@ from django.utils.translation import gettext_lazy as _
 from husbandry.assessment import Basis, BasisKind, Finding, Measure, Parameter, Parameters, Quantity, Reason, Remedy
 from husbandry.plan.reading import Problem
 from ridgeback.planner.advice import FINDINGS, REMEDIES
+from ridgeback.planner.foodwords import INTAKE, LIMITS, prey
 from ridgeback.planner.reasons import REASONS
 from ridgeback.units import SYMBOLS, KeeperUnits
 
@@ -85,6 +86,13 @@ NAMES = {
     "light_apart": _("Brightest place from the spot"),
     "light_hours": _("Hours of light"),
     "feed_interval": _("Days between feeds"),
+    "energy_week": _("Food energy a week"),
+    "calcium_ratio": _("Calcium to phosphorus, dust and all"),
+    "d3_share": _("Vitamin D3 in the dry food"),
+    "a_share": _("Vitamin A in the dry food"),
+    "fibre_share": _("Fibre in the dry food"),
+    "protein_share": _("Protein in the dry food"),
+    "fruit_share": _("Fruit in the bowl"),
 }
 CHOICES: dict[str, dict[str, Any]] = {
     "sex": {"female": _("female"), "male": _("male"), "unknown": _("not known")},
@@ -254,6 +262,12 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
         return formats.date_format(date.fromisoformat(str(value)), "j F Y")
     if name == "season":
         return str(SEASONS.get(str(value), value))
+    if name == "intake":
+        return str(INTAKE[str(value)])
+    if name == "by":
+        return str(LIMITS.get(str(value), value))
+    if name == "food":
+        return prey(str(value))
     if name == "moment":
         return str(MOMENTS.get(str(value), ""))
     if name == "quantity":
@@ -278,8 +292,8 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
         code = "uv.field.none" if not parameters["lamps"] else "uv.field.mesh" if parameters["mesh"] else "uv.field"
     elif code == "uv.distance" and "right" not in parameters:
         code = "uv.distance.none"
-    elif code == "feed.interval" and parameters["by"] == "keeper":
-        code = "feed.interval.keeper"
+    elif code == "feed.interval" and parameters["by"] != "stage":
+        code = f"feed.interval.{parameters['by']}"
     said = _fill(REASONS[code], parameters, units)
     if "alone" in parameters:
         said += " " + _fill(REASONS["space.rule.group"], parameters, units)
@@ -287,6 +301,13 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
         said += " " + _fill(REASONS["space.recommended"], parameters, units)
     if parameters.get("limit") and code.startswith("feed."):
         said += " " + gettext("Prey %(limit)s.") % {"limit": parameters["limit"]}
+    if "most" in parameters and code.startswith("feed."):
+        sentence = (
+            _("Here %(most)s, as measured.") if parameters["measured"] else _("Here about %(most)s, by its length: measure it.")
+        )
+        said += " " + _fill(sentence, parameters, units)
+    if "condition" in parameters:
+        said += " " + _fill(_("Moved one step for a condition of %(condition)s."), parameters, units)
     return said
 
 

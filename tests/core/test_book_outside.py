@@ -8,7 +8,6 @@ from itertools import pairwise
 
 import pytest
 
-from husbandry.diet.feeders import CARBONATE_CALCIUM, FEEDERS, calcium_ratio, carbonate_mg_per_g, named_in
 from husbandry.species.book import find, shipped
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
@@ -156,25 +155,8 @@ def test_a_hatchling_is_smaller_than_an_adult_and_its_stages_follow_on(profile: 
     assert profile.stages[-1].bounds(profile.stages[-1].leads).high is None  # type: ignore[union-attr]
 
 
-@pytest.mark.parametrize("name", [name for name in FEEDERS if name not in ("earthworm", "soldier-fly larva")])
-def test_feeders_energy_is_that_of_their_protein_and_fat(name: str) -> None:
-    """Four kcal a gram of protein, nine a gram of fat (Atwater's factors); the rest is sugars (Finke's tables, from memory)."""
-    feeder = FEEDERS[name]
-    assert feeder.protein_g is not None
-    assert feeder.fat_g is not None
-    assert feeder.kcal == pytest.approx(4 * feeder.protein_g + 9 * feeder.fat_g, rel=0.06)
-
-
-def test_a_cricket_is_one_to_seven_and_needs_fourteen_milligrams_of_chalk_a_gram() -> None:
-    """Finke 2002: 407 mg calcium, 2950 mg phosphorus a kg; CaCO3 is 40.04 % calcium by its formula (SCIENCE, recalled)."""
-    assert calcium_ratio(FEEDERS["cricket"]) == pytest.approx(0.14, abs=0.005)
-    assert carbonate_mg_per_g(FEEDERS["cricket"]) == pytest.approx(13.7, abs=0.05)
-    assert carbonate_mg_per_g(FEEDERS["soldier-fly larva"]) == 0.0  # needs no dust
-    assert pytest.approx(CARBONATE_CALCIUM, abs=0.0001) == 40.078 / (40.078 + 12.011 + 3 * 15.999)
-
-
 def test_whoever_lives_on_crickets_is_dusted() -> None:
     for profile in shipped().values():
         for stage in profile.stages:
-            if any("cricket" in named_in(meal.food) for meal in stage.feeding.meals):
+            if any("cricket" in meal.foods for meal in stage.feeding.meals):
                 assert stage.feeding.supplements, (profile.id, stage.id)

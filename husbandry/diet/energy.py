@@ -1,0 +1,97 @@
+"""What an animal burns, and how what it is fed stands against that.
+
+Standard metabolism (at rest, in the dark, fasting) after Andrews & Pough 1985, for lizards and snakes; what a free-living
+reptile of that mass burns in a day after Nagy, Girard & Brown 1999. Neither serves tortoises, turtles or amphibians: for
+those there is no answer here, and the callers say "unknown". Both are recalled.
+
+References: Andrews & Pough 1985, Physiological Zoology 58:214; Nagy et al. 1999, Annual Review of Nutrition 19:247.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Final
+
+KJ_PER_ML_OXYGEN: Final = 0.0201
+ANSWERED_GROUPS: Final = ("lizard", "snake")
+# The keeper's animal stands between resting all day and hunting all day. Growth is added to the need at the mass gained
+# times what a gram of new animal holds and costs (estimate: 7 kJ/g live mass, laid down at an efficiency near one half).
+KJ_PER_G_GROWN: Final = 14.0
+STARVING_OVER_STANDARD: Final = 0.8
+# Sedentary animals grow fat well before the free-living figure; a snake's is lax (docs/decisions/0024).
+# Where it is hot, resting alone takes this many times standard metabolism before an animal grows, and before it grows fat.
+LEAST_OVER_STANDARD: Final = (1.2, 1.5)
+ROOM_FOR_ERROR: Final = 4 / 3  # animals scatter by a third about these equations: fattening is said only well past them
+DAYS_A_WEEK: Final = 7
+FATTENING_OVER_FREE: Final = {"lizard": 1.4, "snake": 0.75}
+GROWING_OVER_FREE: Final = {"lizard": 0.7, "snake": 0.4}
+
+
+class Intake(StrEnum):
+    """What a diet does to the animal's weight."""
+
+    STARVING = "starving"
+    LEAN = "lean"
+    GROWING = "growing"
+    FATTENING = "fattening"
+    UNKNOWN = "unknown"
+
+
+def standard_kj_per_day(mass_kg: float, temperature_c: float, *, awake: float = 0.0) -> float:
+    """Return standard metabolism in kJ a day, `0.013 m^0.80 10^(0.038 T) 10^(0.14 state)` mL O₂ an hour (m in g).
+
+    `awake` is the state: 0 standard, 1 resting. Fitted between 10 and 38 °C.
+    """
+    oxygen_ml_per_h = 0.013 * (mass_kg * 1000) ** 0.80 * 10 ** (0.038 * temperature_c) * 10 ** (0.14 * awake)
+    return float(oxygen_ml_per_h * 24 * KJ_PER_ML_OXYGEN)
+
+
+def free_living_kj_per_day(mass_kg: float) -> float:
+    """Return what a free-living reptile burns, `0.196 m^0.889` kJ a day (m in g)."""
+    return float(0.196 * (mass_kg * 1000) ** 0.889)
+
+
+def growth_kj_per_week(gain_kg_per_week: float) -> float:
+    """Return what the growth expected costs, in kJ a week; none for an animal that loses mass."""
+    return max(gain_kg_per_week, 0.0) * 1000 * KJ_PER_G_GROWN
+
+
+@dataclass(frozen=True)
+class Need:
+    """Limits in kJ a week: starving below the first, lean up to `growing_kj`, fattening beyond the last.
+
+    `standard_kj`, `free_kj` and `growth_kj` are what they are made of.
+    """
+
+    standard_kj: float
+    free_kj: float
+    growth_kj: float
+    starving_kj: float
+    growing_kj: float
+    fattening_kj: float
+
+    def judge(self, intake_kj: float) -> Intake:
+        """Say what `intake_kj` a week does."""
+        if intake_kj < self.starving_kj:
+            return Intake.STARVING
+        if intake_kj < self.growing_kj:
+            return Intake.LEAN
+        return Intake.GROWING if intake_kj <= self.fattening_kj else Intake.FATTENING
+
+
+def need(group: str, mass_kg: float, temperatures_c: tuple[float, ...], gain_kg_per_week: float = 0.0, animals: int = 1) -> Need:
+    """Return what so many animals of this mass need in a week.
+
+    `temperatures_c` are the animal's own through a day, evenly spaced. Raises KeyError for a group no equation serves.
+    """
+    standard = DAYS_A_WEEK * sum(standard_kj_per_day(mass_kg, value) for value in temperatures_c) / len(temperatures_c)
+    free = DAYS_A_WEEK * free_living_kj_per_day(mass_kg)
+    growth = growth_kj_per_week(gain_kg_per_week)
+    most = (max(free * FATTENING_OVER_FREE[group], LEAST_OVER_STANDARD[1] * standard) + growth) * ROOM_FOR_ERROR
+    grows = min(max(free * GROWING_OVER_FREE[group], LEAST_OVER_STANDARD[0] * standard), most)
+    made = (standard, free, growth, STARVING_OVER_STANDARD * standard, grows, most)
+    return Need(*(animals * value for value in made))
+
+
+def can_answer(group: str) -> bool:
+    """Tell whether an equation serves this group."""
+    return group in ANSWERED_GROUPS

@@ -1,0 +1,85 @@
+"""What foods hold: feeder insects, whole prey, eggs, plants.
+
+The table is data/foods.toml beside this module, per kg as fed: energy in kcal (metabolisable), calcium and phosphorus in mg,
+protein, fat and fibre in g. All of it is recalled, and every row says from what; a row without calcium and phosphorus is
+one whose published figures are doubtful. Pure calcium carbonate is 40.04 % calcium (by its formula).
+
+References: Finke 2002 (Zoo Biology 21:269), Finke 2013 (Zoo Biology 32:27), Dierenfeld, Alcorn and Jacobsen 2002.
+"""
+
+import tomllib
+from functools import cache
+from importlib.resources import files
+from typing import Final, Literal
+
+from pydantic import Field
+
+from husbandry.species.leaves import Leaf
+
+WANTED_RATIO: Final = 2.0  # calcium to phosphorus by mass (common clinical advice)
+CARBONATE_CALCIUM: Final = 0.4004
+KJ_PER_KCAL: Final = 4.184
+PLANT_DIGESTED: Final = 0.55  # of a plant's energy that an animal gets out of it (estimate)
+
+Kind = Literal[
+    "insect", "worm", "pellet", "rodent", "bird", "egg", "fish", "powder", "seed",
+    "hay", "weed", "leaf", "vegetable", "flower", "fruit",
+]  # fmt: skip
+Trait = Literal[
+    "fatty", "thiaminase", "oxalate", "goitrogen", "sugary", "starchy", "watery", "rich", "complete",
+]  # fmt: skip
+PLANTS: Final[tuple[Kind, ...]] = ("hay", "weed", "leaf", "vegetable", "flower", "fruit")
+SMALL_PREY: Final[tuple[Kind, ...]] = ("insect", "worm")
+# Bones and all: calcium and vitamins come with the meal.
+WHOLE_PREY: Final[tuple[Kind, ...]] = ("rodent", "bird", "fish")
+
+
+class Food(Leaf):
+    """One food, per kg as fed. Length (mm), mass (g) and width over length are of its largest usual piece."""
+
+    name: str
+    kind: Kind
+    kcal: float = Field(gt=0)
+    calcium_mg: float | None = None
+    phosphorus_mg: float | None = Field(default=None, gt=0)
+    dry_share: float = Field(gt=0, le=1)
+    protein_g: float | None = None
+    fat_g: float | None = None
+    fibre_g: float | None = None
+    length_mm: float | None = None
+    mass_g: float | None = None
+    width_share: float | None = None
+    gut_load: bool = False
+    traits: tuple[Trait, ...] = ()
+
+    @property
+    def ratio(self) -> float | None:
+        """Calcium over phosphorus by mass, None where either is not known."""
+        if self.calcium_mg is None or self.phosphorus_mg is None:
+            return None
+        return self.calcium_mg / self.phosphorus_mg
+
+    @property
+    def kj_per_g(self) -> float:
+        """Energy the animal gets of it, kJ per g as fed."""
+        return self.kcal * KJ_PER_KCAL / 1000 * (PLANT_DIGESTED if self.kind in PLANTS else 1.0)
+
+
+@cache
+def foods() -> dict[str, Food]:
+    """Every food by its key, in the order of the table."""
+    text = files("husbandry.diet").joinpath("data/foods.toml").read_text(encoding="utf-8")
+    return {key: Food.model_validate(row) for key, row in tomllib.loads(text).items()}
+
+
+def food(key: str) -> Food:
+    """Return one food; raises KeyError."""
+    return foods()[key]
+
+
+def carbonate_mg_per_g(calcium_mg: float, phosphorus_mg: float, ratio: float = WANTED_RATIO) -> float:
+    """Return the mg of calcium carbonate each gram of food needs to reach `ratio`; 0 where it has enough.
+
+    Calcium and phosphorus in mg per kg of food as fed.
+    """
+    return max((ratio * phosphorus_mg - calcium_mg) / CARBONATE_CALCIUM / 1000, 0.0)

@@ -1,0 +1,138 @@
+"""The sums of a whole week's food: calcium, phosphorus, vitamins D3 and A, protein, fat, fibre, shares and flags.
+
+Limits: calcium over phosphorus at least 1.5 to 2 and no more than about 6 (clinical advice, recalled). Vitamins by dry
+matter: D3 at most about 5,000 IU and A at most about 20,000 IU a kg, both cautious caps (recalled, no one source).
+Fibre and protein of plant eaters by dry matter (recalled). All sums run over every product and every part of the meals.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Final
+
+from husbandry.diet.foods import PLANTS, WHOLE_PREY, Food
+from husbandry.diet.powders import Powder
+
+RATIO_WANTED: Final = (1.5, 6.0)
+RATIO_DANGER: Final = 1.0
+D3_CAP_IU_PER_KG: Final = 5_000.0
+A_CAP_IU_PER_KG: Final = 20_000.0
+FATTY_SHARE: Final = 0.25  # of the week's animal food by mass (common practice, no source)
+OXALATE_SHARE: Final = 0.15  # of the week's plants
+GOITROGEN_SHARE: Final = 0.4
+ONE_PREY_SHARE: Final = 0.9
+
+
+@dataclass(frozen=True)
+class Helping:
+    """A food and how many grams of it the week holds."""
+
+    food: Food
+    grams: float
+
+
+@dataclass(frozen=True)
+class Dose:
+    """A powder and how many grams of it the week's meals carry."""
+
+    name: str
+    powder: Powder
+    grams: float
+
+
+@dataclass(frozen=True)
+class Week:
+    """A week's sums. Masses in g or mg as named, vitamins in IU per kg of dry matter; None where a food's figures are unknown.
+
+    `unknown_share` is the part by mass whose calcium and phosphorus are not known; the ratio leaves it out.
+    """
+
+    grams: float
+    dry_g: float
+    kj: float
+    calcium_mg: float
+    phosphorus_mg: float
+    dust_calcium_mg: float
+    d3_iu_per_kg: float
+    a_iu_per_kg: float
+    protein_share: float | None
+    fibre_share: float | None
+    fruit_share: float
+    plant_share: float
+    hay_share: float
+    fatty_share: float
+    oxalate_share: float
+    goitrogen_share: float
+    thiaminase_share: float
+    whole_prey_share: float
+    one_prey: str
+    unknown_share: float
+
+    @property
+    def ratio(self) -> float | None:
+        """Calcium over phosphorus by mass, dust included; None where nothing is known."""
+        return self.calcium_mg / self.phosphorus_mg if self.phosphorus_mg > 0 else None
+
+
+def week(helpings: Iterable[Helping], doses: Iterable[Dose] = ()) -> Week:
+    """Add up a week. Doses count only where there is food to carry them."""
+    eaten, dusted = [item for item in helpings if item.grams > 0], list(doses)
+    grams = sum(item.grams for item in eaten)
+    dry = sum(item.grams * item.food.dry_share for item in eaten)
+    known = [item for item in eaten if item.food.ratio is not None]
+    from_food = sum(item.grams * (item.food.calcium_mg or 0.0) for item in known) / 1000
+    phosphorus = sum(item.grams * (item.food.phosphorus_mg or 0.0) for item in known) / 1000
+    dust = sum(item.grams * item.powder.calcium_mg for item in dusted) if eaten else 0.0
+    dust_phosphorus = sum(item.grams * item.powder.phosphorus_mg for item in dusted) if eaten else 0.0
+    plants = [item for item in eaten if item.food.kind in PLANTS]
+    animals = [item for item in eaten if item.food.kind not in PLANTS]
+    dry_kg = dry / 1000
+
+    def share(among: list[Helping], part: Iterable[Helping]) -> float:
+        whole = sum(item.grams for item in among)
+        return sum(item.grams for item in part) / whole if whole else 0.0
+
+    def having(among: list[Helping], trait: str) -> float:
+        return share(among, (item for item in among if trait in item.food.traits))
+
+    def dry_matter(name: str) -> float | None:
+        told = [(item, getattr(item.food, name)) for item in eaten]
+        if not told or any(value is None for _item, value in told):
+            return None
+        return sum(item.grams * value for item, value in told) / 1000 / dry
+
+    insects = [item for item in animals if item.food.kind in ("insect", "worm")]
+    most = max(insects, key=lambda item: item.grams, default=None)
+    alone = most is not None and share(insects, (most,)) >= ONE_PREY_SHARE and share(eaten, insects) > 0.5
+    return Week(
+        grams,
+        dry,
+        sum(item.grams * item.food.kj_per_g for item in eaten),
+        from_food + dust,
+        phosphorus + dust_phosphorus,
+        dust,
+        sum(item.grams * item.powder.d3_iu for item in dusted) / dry_kg if dry_kg else 0.0,
+        sum(item.grams * item.powder.a_iu for item in dusted) / dry_kg if dry_kg else 0.0,
+        dry_matter("protein_g"),
+        dry_matter("fibre_g"),
+        share(eaten, (item for item in eaten if item.food.kind == "fruit")),
+        share(eaten, plants),
+        share(plants, (item for item in plants if item.food.kind == "hay")),
+        having(insects, "fatty"),
+        having(plants, "oxalate"),
+        having(plants, "goitrogen"),
+        having(animals, "thiaminase"),
+        share(eaten, (item for item in eaten if item.food.kind in WHOLE_PREY)),
+        most.food.name if most is not None and alone else "",
+        share(eaten, (item for item in eaten if item.food.ratio is None)),
+    )
+
+
+def dust_for_ratio(found: Week, powder: Powder, ratio: float) -> float:
+    """Return how many grams of `powder` a week more bring the week to `ratio`; 0 where it has enough.
+
+    Raises ValueError for a powder that cannot: one with no more than `ratio` times its phosphorus in calcium.
+    """
+    each = powder.calcium_mg - ratio * powder.phosphorus_mg
+    if each <= 0:
+        raise ValueError("this powder cannot reach the ratio")
+    return max((ratio * found.phosphorus_mg - found.calcium_mg) / each, 0.0)

@@ -1,0 +1,46 @@
+"""The facts of a week's food that the review looks at."""
+
+from typing import Final
+
+from husbandry.diet import nutrients
+from husbandry.diet.foods import WANTED_RATIO
+from husbandry.diet.powders import POWDERS
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.eating import Fed
+from husbandry.review.facts import Meals
+
+# By the finding it makes: which share of the week, and from where on it is too much.
+FLAGS: Final = {
+    "fatty": ("fatty_share", nutrients.FATTY_SHARE),
+    "oxalate": ("oxalate_share", nutrients.OXALATE_SHARE),
+    "goitrogen": ("goitrogen_share", nutrients.GOITROGEN_SHARE),
+    "thiaminase": ("thiaminase_share", 0.0),
+}
+LEAST_PLANTS: Final = 0.2  # of the food, before a flag of its greens is worth a word
+
+
+def meals(plan: HabitatPlan, fed: Fed) -> Meals:
+    """Gather them."""
+    week, feeding = fed.week, plan.feeding
+    flags: dict[str, float] = {}
+    short = None
+    if week is not None:
+        for flag, (name, most) in FLAGS.items():
+            share = getattr(week, name)
+            if share > most and (flag in ("fatty", "thiaminase") or week.plant_share >= LEAST_PLANTS):
+                flags[flag] = share
+        if fed.dusted_g > 0:
+            short = nutrients.dust_for_ratio(week, POWDERS["plain calcium"], WANTED_RATIO)
+    return Meals(
+        own_items=bool(feeding.items),
+        own_interval=feeding.interval_days is not None,
+        own_powders=feeding.supplements is not None,
+        dust_short_g=short,
+        flags=flags,
+        one_prey=week.one_prey if week is not None and feeding.items else "",
+        too_large=tuple((food, limit.by, limit.at_most_m, limit.measured) for food, limit in fed.too_large),
+        too_heavy=fed.too_heavy,
+        condition=feeding.condition,
+        condition_moved=bool(fed.step.moved),
+        cooling_planned=plan.year.cooling is not None,
+    )

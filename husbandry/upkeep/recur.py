@@ -1,0 +1,168 @@
+"""Rules of recurrence: pure functions from a rule to the days it falls on.
+
+Every rule counts from its own start by whole steps, never from the occurrence before, so nothing drifts. Months are calendar
+months, cut to the last day where a month is too short (31 January + 1 month is 28 or 29 February), as `dateutil` does.
+"""
+
+from bisect import bisect_left
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Final, Literal
+
+from dateutil.relativedelta import relativedelta
+
+WHOLE_WEEK: Final = (0, 1, 2, 3, 4, 5, 6)
+
+
+@dataclass(frozen=True, slots=True)
+class EveryDays:
+    """Every so many days from `since` on."""
+
+    days: int
+    since: date
+    kind: Literal["days"] = "days"
+
+
+@dataclass(frozen=True, slots=True)
+class Weekly:
+    """On these weekdays (0 is Monday), in every n-th week counted from the week of `since`; never before `since`."""
+
+    weekdays: tuple[int, ...]
+    since: date
+    every_weeks: int = 1
+    kind: Literal["weekly"] = "weekly"
+
+
+@dataclass(frozen=True, slots=True)
+class Monthly:
+    """Every so many calendar months after `since`, `since` itself included."""
+
+    months: int
+    since: date
+    kind: Literal["monthly"] = "monthly"
+
+
+@dataclass(frozen=True, slots=True)
+class Once:
+    """On one day."""
+
+    on: date
+    kind: Literal["once"] = "once"
+
+
+Rule = EveryDays | Weekly | Monthly | Once
+
+
+@dataclass(frozen=True, slots=True)
+class Season:
+    """A part of each year, first and last day as (month, day), both included; it may run over New Year."""
+
+    first: tuple[int, int]
+    last: tuple[int, int]
+
+    def holds(self, day: date) -> bool:
+        """Tell whether a day lies in the season. 29 February belongs to a season that ends on the 28th."""
+        now = (2, 28) if (day.month, day.day) == (2, 29) else (day.month, day.day)
+        if self.first <= self.last:
+            return self.first <= now <= self.last
+        return now >= self.first or now <= self.last
+
+
+def dates(rule: Rule, begin: date, end: date) -> list[date]:
+    """Return the days from `begin` (included) to `end` (excluded) on which the rule falls, in order.
+
+    Raises ValueError for a rule that can never come round: fewer than one day, week or month, or no weekday.
+    """
+    if end <= begin:
+        return []
+    match rule:
+        case EveryDays():
+            return _every_days(rule, begin, end)
+        case Weekly():
+            return _weekly(rule, begin, end)
+        case Monthly():
+            return _monthly(rule, begin, end)
+        case Once():
+            return [rule.on] if begin <= rule.on < end else []
+
+
+def _every_days(rule: EveryDays, begin: date, end: date) -> list[date]:
+    if rule.days < 1:
+        raise ValueError("a rule needs at least one day")
+    since, first = rule.since.toordinal(), max(begin, rule.since).toordinal()
+    first += (since - first) % rule.days
+    return [date.fromordinal(day) for day in range(first, end.toordinal(), rule.days)]
+
+
+def _weekly(rule: Weekly, begin: date, end: date) -> list[date]:
+    if rule.every_weeks < 1 or not rule.weekdays or not set(rule.weekdays) <= set(WHOLE_WEEK):
+        raise ValueError("a weekly rule needs weekdays 0 to 6, in every week or a number of weeks")
+    monday = rule.since.toordinal() - rule.since.weekday()
+    first, last = max(begin, rule.since).toordinal(), end.toordinal()
+    week = monday + (first - monday) // (7 * rule.every_weeks) * 7 * rule.every_weeks
+    found: list[int] = []
+    for start in range(week, last, 7 * rule.every_weeks):
+        found += [start + weekday for weekday in sorted(set(rule.weekdays)) if first <= start + weekday < last]
+    return [date.fromordinal(day) for day in found]
+
+
+def _monthly(rule: Monthly, begin: date, end: date) -> list[date]:
+    if rule.months < 1:
+        raise ValueError("a rule needs at least one month")
+    months = (begin.year - rule.since.year) * 12 + begin.month - rule.since.month
+    step = max(months // rule.months - 1, 0)
+    found: list[date] = []
+    while True:
+        try:
+            day = rule.since + relativedelta(months=step * rule.months)
+        except (ValueError, OverflowError):
+            return found
+        if day >= end:
+            return found
+        if day >= begin:
+            found.append(day)
+        step += 1
+
+
+def spread_over_week(times: int, allowed: tuple[int, ...] = WHOLE_WEEK) -> tuple[int, ...]:
+    """Choose `times` weekdays among those allowed so that the longest gap round the week is as short as can be.
+
+    Twice a week over all days is Monday and Thursday; three times Monday, Wednesday, Friday. Earlier days win among equals.
+    More times than days allowed gives all of them; raises ValueError for none.
+    """
+    days = tuple(sorted(set(allowed)))
+    if times < 1 or not days:
+        raise ValueError("at least once, on at least one weekday")
+    if times >= len(days):
+        return days
+    best: tuple[int, ...] = ()
+    for chosen in _choices(days, times):
+        if not best or _gaps(chosen) < _gaps(best):
+            best = chosen
+    return best
+
+
+def _choices(days: tuple[int, ...], times: int) -> list[tuple[int, ...]]:
+    if times == 0:
+        return [()]
+    return [(day, *rest) for place, day in enumerate(days) for rest in _choices(days[place + 1 :], times - 1)]
+
+
+def _gaps(chosen: tuple[int, ...]) -> tuple[int, ...]:
+    """The gaps round the week, longest first: the smaller, the more even."""
+    return tuple(
+        sorted(((later - day) % 7 or 7 for day, later in zip(chosen, (*chosen[1:], chosen[0]), strict=True)), reverse=True)
+    )
+
+
+def nearest(days: list[date], wanted: date) -> date | None:
+    """Return the day of a sorted list nearest to one wanted, the earlier of two as near; None from an empty list."""
+    place = bisect_left(days, wanted)
+    around = days[max(place - 1, 0) : place + 1]
+    return min(around, key=lambda day: (abs((day - wanted).days), day), default=None)
+
+
+def weekday_days(weekdays: tuple[int, ...], begin: date, end: date) -> list[date]:
+    """Return every day from `begin` to `end` (excluded) that falls on one of the weekdays."""
+    span = (end - begin).days
+    return [day for offset in range(span) if (day := begin + timedelta(days=offset)).weekday() in weekdays]

@@ -1,0 +1,299 @@
+"""Rations: prey size in a named dimension, the snake's meal, body condition, and what a week of food holds and costs."""
+
+import math
+from datetime import date
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from husbandry.diet import condition, energy, nutrients
+from husbandry.diet.foods import CARBONATE_CALCIUM, carbonate_mg_per_g, food, foods
+from husbandry.diet.gape import largest_piece, size_limit, too_large
+from husbandry.diet.nutrients import Dose, Helping
+from husbandry.diet.powders import POWDERS
+from husbandry.diet.prey import class_of, classes, meal_by_girth, meal_by_share, prey_thickness_m, snake_thickness_m
+from husbandry.diet.rations import Eater, rations
+from husbandry.plan import eating
+from husbandry.plan.casing import body_of
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.food import FedItem
+from husbandry.plan.nourish import beyond_the_sum
+from husbandry.species.book import find, shipped
+from husbandry.species.profile import Profile
+from husbandry.species.stages import expected_mass_kg
+from tests.plans import TODAY, assessed, plan
+
+FINKE = {"cricket": (1402, 407, 2950), "mealworm": (2056, 169, 2850), "superworm": (2423, 177, 2370), "waxworm": (2747, 243, 1950)}
+GROWN = {"length_m": 0.12, "mass_kg": 0.06}
+
+
+@pytest.mark.parametrize("key", FINKE)
+def test_feeders_hold_what_finke_found(key: str) -> None:
+    """Finke 2002: kcal, mg calcium, mg phosphorus a kg as fed (SCIENCE, recalled); four kcal a gram of protein, nine of fat."""
+    item = food(key)
+    assert (item.kcal, item.calcium_mg, item.phosphorus_mg) == FINKE[key]
+    assert item.protein_g is not None
+    assert item.fat_g is not None
+    assert item.kcal == pytest.approx(4 * item.protein_g + 9 * item.fat_g, rel=0.06)
+
+
+def test_a_cricket_is_one_to_seven_and_needs_fourteen_milligrams_of_chalk_a_gram() -> None:
+    """SCIENCE: 0.14 : 1, and 13.7 mg a gram for 2 : 1; CaCO3 is 40.04 % calcium by its atomic weights."""
+    cricket, larva = food("cricket"), food("soldier-fly-larva")
+    assert cricket.ratio == pytest.approx(0.14, abs=0.005)
+    assert carbonate_mg_per_g(407, 2950) == pytest.approx(13.7, abs=0.05)
+    assert carbonate_mg_per_g(larva.calcium_mg or 0, larva.phosphorus_mg or 0) == 0.0
+    assert pytest.approx(CARBONATE_CALCIUM, abs=0.0001) == 40.078 / (40.078 + 12.011 + 3 * 15.999)
+
+
+def test_the_table_of_foods_is_whole() -> None:
+    """What the book's meals are made of is in the table; dry matter holds protein, fat and fibre."""
+    table = foods()
+    for item in table.values():
+        solid = (item.protein_g or 0) + (item.fat_g or 0) + (item.fibre_g or 0)
+        assert solid <= 1030 * item.dry_share, item.name  # the nitrogen of chitin counts as protein and as fibre
+    for profile in shipped().values():
+        for stage in profile.stages:
+            for meal in stage.feeding.meals:
+                assert meal.foods, (profile.id, meal.food)
+                assert set(meal.foods) <= set(table), (profile.id, meal.food)
+                assert bool(meal.prey_limit) == bool(meal.limit), (profile.id, meal.food)
+    assert (table["spinach"].ratio or 0) > 1.5  # and yet it is no source: its oxalate holds the calcium
+    assert "oxalate" in table["spinach"].traits
+
+
+def test_standard_and_free_living_metabolism_of_a_hundred_grams() -> None:
+    """Andrews & Pough 1985 and Nagy et al. 1999 worked through: 3.4 kJ a day at 30 °C, 11.8 kJ a day in the field (SCIENCE)."""
+    assert energy.standard_kj_per_day(0.1, 30.0) == pytest.approx(3.4, abs=0.05)
+    assert energy.free_living_kj_per_day(0.1) == pytest.approx(11.8, abs=0.1)
+    # Twenty degrees warmer is 10^0.76 times as much; awake at rest 10^0.14.
+    ratio = energy.standard_kj_per_day(0.1, 35.0) / energy.standard_kj_per_day(0.1, 15.0)
+    assert ratio == pytest.approx(10**0.76)
+
+
+def test_a_large_constrictor_fed_weekly_is_ten_times_over_and_at_four_weeks_three() -> None:
+    """SCIENCE (trade): 15.9 kg eats 1.6–2.4 kg; weekly that is ten times standard metabolism, at four weeks about three."""
+    need = energy.need("snake", 15.9, (28.0,))
+    meal_kj = 2000 * food("rabbit").kj_per_g
+    assert meal_kj / need.standard_kj == pytest.approx(10, abs=1)
+    assert meal_kj / 4 / need.standard_kj == pytest.approx(2.6, abs=0.4)
+    assert need.judge(meal_kj) is energy.Intake.FATTENING
+    assert need.judge(meal_kj / 4) in (energy.Intake.LEAN, energy.Intake.GROWING)
+    assert need.judge(meal_kj / 20) is energy.Intake.STARVING
+
+
+def test_no_equation_serves_tortoises_and_amphibians() -> None:
+    assert not energy.can_answer("tortoise")
+    found = assessed(species="russian-tortoise", animal={"mass_kg": 0.3, "length_m": 0.11}).quantity("energy_week")
+    assert (found.value, found.verdict.value) == (None, "unknown")
+
+
+SIZES = [(species, share) for species in sorted(shipped()) for share in (0.05, 0.35, 0.7, 1.0)]
+
+
+def of_size(species: str, share: float) -> tuple[HabitatPlan, Profile]:
+    """An animal so far along from hatchling (0) to adult (1)."""
+    profile = find(species)
+    hatch, adult = profile.body.hatch_length_cm.value, profile.body.adult_length_cm.middle
+    length_m = (hatch + (adult - hatch) * share) / 100
+    mass_kg = max(round(expected_mass_kg(profile, length_m), 5), 0.0001)
+    return plan(species=species, animal={"length_m": length_m, "mass_kg": mass_kg}), profile
+
+
+@pytest.mark.parametrize(("species", "share"), SIZES)
+def test_the_books_own_rations_are_whole_and_neither_starve_nor_fatten(species: str, share: float) -> None:
+    """A rule of the trade against two published equations: what keepers feed lies between rest and a little over living free.
+
+    And against the clinic's: calcium at least one and a half times phosphorus, dust and all, with UVB and without.
+    """
+    made, profile = of_size(species, share)
+    body = body_of(made, profile, TODAY)
+    stage = body.decision.stage
+    for uvb in (True, False):
+        week = eating.fed(made, profile, stage, body, uvb=uvb).week
+        assert week is not None
+        assert week.d3_iu_per_kg < 1.6 * nutrients.D3_CAP_IU_PER_KG
+        assert week.a_iu_per_kg < nutrients.A_CAP_IU_PER_KG
+        if beyond_the_sum(profile) is None:
+            assert week.ratio is not None
+            assert week.ratio >= 1.4 - 0.4 * week.whole_prey_share
+    if energy.can_answer(profile.group) and share > 0.3:
+        day_c = (stage.heat.warm_air_c[0].middle + stage.heat.cool_air_c[0].middle) / 2
+        need = eating.need(made, profile, body, (day_c, stage.heat.night_c[0].middle))
+        assert need is not None
+        assert need.judge(week.kj) in (energy.Intake.LEAN, energy.Intake.GROWING), (week.kj, need)
+
+
+def test_a_prey_limit_names_its_dimension_and_a_ruler_beats_an_estimate() -> None:
+    """JOBS J15: no longer than the head is another rule than no wider than the gap between the eyes."""
+    wide = size_limit("gap-of-eyes", "gecko", 0.12, 0.06, 0.2)
+    long = size_limit("head-length", "gecko", 0.12, 0.06, 0.2)
+    assert (wide.dimension, long.dimension) == ("width", "length")
+    assert not wide.measured
+    ruled = size_limit("gap-of-eyes", "gecko", 0.12, 0.06, 0.2, measured_m=0.009)
+    assert (ruled.at_most_m, ruled.measured) == (0.009, True)
+    cricket = food("cricket")
+    small = largest_piece(cricket, size_limit("gap-of-eyes", "gecko", 0.045, 0.003, 0.08))
+    assert small is not None
+    assert small.mass_kg < 0.0005
+    assert small.width_m == pytest.approx(0.045 * 0.11)
+    assert too_large(cricket, 0.0005, size_limit("gap-of-eyes", "gecko", 0.045, 0.003, 0.08))
+    assert not too_large(cricket, 0.0005, wide)
+
+
+def test_an_egg_may_be_three_heads_thick() -> None:
+    """J12: by egg size and animal size; a grown female takes quail eggs, a small male does not."""
+    female = size_limit("egg-3", "snake", 0.95, 0.25, 0.95)
+    male = size_limit("egg-3", "snake", 0.35, 0.03, 0.35)
+    egg = food("quail-egg")
+    assert not too_large(egg, 0.009, female)
+    assert too_large(egg, 0.009, male)
+    assert not too_large(food("finch-egg"), 0.001, male)
+
+
+def test_a_snakes_meal_by_share_names_the_class_and_what_the_freezer_has() -> None:
+    """J18: 10–15 % of 120 g is 12–18 g, a weaner mouse (common practice, no source); without one, two smaller ones."""
+    best = meal_by_share(("mouse",), 0.012, 0.018)[0]
+    assert (best.prey.key, best.count) == ("mouse/weaner", 1)
+    stocked = meal_by_share(("mouse",), 0.012, 0.018, in_stock={"mouse/hopper": 1, "mouse/fuzzy": 5})
+    assert [(item.prey.key, item.count) for item in stocked][:1] == [("mouse/fuzzy", 3)]
+    assert meal_by_share(("mouse",), 0.012, 0.018, in_stock={}) == ()
+    # A constrictor of 15.9 kg: 1.6–2.4 kg is one rabbit of that class.
+    giant = meal_by_share(("rat", "rabbit"), 1.6, 2.4)[0]
+    assert (giant.prey.key, giant.count) in {("rabbit/medium", 1), ("rabbit/large", 1), ("rabbit/medium", 2)}
+
+
+def test_a_snakes_meal_by_girth_is_one_piece_no_thicker_than_itself() -> None:
+    """A corn snake of 520 g and 1.24 m is about three centimetres thick (memory), and takes an adult mouse or a rat pup."""
+    girth = snake_thickness_m(0.52, 1.24)
+    assert girth == pytest.approx(0.03, abs=0.004)
+    best = meal_by_girth(("mouse", "rat"), girth)[0]
+    assert best.count == 1
+    assert best.prey.thickness_m <= girth
+    assert 0.02 <= best.prey.middle_kg <= 0.06
+
+
+@given(st.floats(0.0005, 3.0), st.floats(1.0, 1.6))
+def test_a_meal_of_whole_prey_lies_within_its_shares_or_below(middle_kg: float, spread: float) -> None:
+    low, high = middle_kg / spread, middle_kg * spread
+    for offer in meal_by_share(("mouse", "rat", "rabbit"), low, high):
+        assert offer.mass_kg <= high * 1.15 + 1e-9
+    thick = meal_by_share(("rat",), low, high, at_most_m=prey_thickness_m(middle_kg) / 2)
+    if thick and thick[0].too_thick:
+        assert all(offer.too_thick for offer in thick)  # only where nothing thinner will do
+
+
+@pytest.mark.parametrize("animal", ["mouse", "rat"])
+def test_prey_classes_do_not_overlap(animal: str) -> None:
+    found = classes(animal)
+    assert all(earlier.heaviest_kg <= later.lightest_kg for earlier, later in pairwise(found))
+    assert class_of("rat", 0.06).name == "small"
+    assert class_of("rat", 9.0).name == "jumbo"
+
+
+@pytest.mark.parametrize("score", [1, 2, 3, 4, 5])
+@pytest.mark.parametrize("interval", [1, 3, 7, 14])
+def test_condition_moves_one_thing_by_one_step(score: int, interval: int) -> None:
+    step = condition.step(score, interval)
+    count = condition.moved_count(6, 8, step.factor if step.moved == "ration" else 1.0)
+    days = condition.moved_interval(interval, step.factor if step.moved == "interval" else 1.0)
+    assert (count != (6, 8)) + (days != interval) == (0 if score == 3 else 1)
+    if score < 3:
+        assert count >= (6, 8)
+        assert days <= interval
+    assert days >= 1
+
+
+def test_condition_is_one_to_five() -> None:
+    with pytest.raises(ValueError, match="1 to 5"):
+        condition.step(6, 7)
+
+
+def test_a_fat_gecko_gets_fewer_and_a_fat_snake_less_often() -> None:
+    gecko = assessed(feeding={"condition": 4})
+    usual = assessed()
+    assert gecko.menu.interval_days == usual.menu.interval_days
+    assert gecko.menu.rations[0].count[1] < usual.menu.rations[0].count[1]  # type: ignore[index]
+    snake = {"species": "corn-snake", "animal": {"mass_kg": 0.6, "length_m": 1.25}}
+    fat, right = assessed(**snake, feeding={"condition": 4}), assessed(**snake)
+    assert fat.menu.interval_days > right.menu.interval_days
+    assert fat.menu.rations[0].mass_kg == right.menu.rations[0].mass_kg
+
+
+def test_the_weeks_ratio_counts_the_dust_and_says_how_much_more() -> None:
+    week = nutrients.week((Helping(food("cricket"), 10.0),))
+    assert week.ratio == pytest.approx(407 / 2950)
+    short = nutrients.dust_for_ratio(week, POWDERS["plain calcium"], 2.0)
+    assert short * 1000 == pytest.approx(137, abs=0.5)  # ten grams at 13.7 mg, SCIENCE
+    mended = nutrients.week((Helping(food("cricket"), 10.0),), (Dose("plain calcium", POWDERS["plain calcium"], short),))
+    assert mended.ratio == pytest.approx(2.0)
+    with pytest.raises(ValueError, match="cannot"):
+        nutrients.dust_for_ratio(week, nutrients.Powder(10.0, 10.0), 2.0)
+
+
+def test_one_product_after_another_adds_up_in_the_vitamins() -> None:
+    """1 µg is 40 IU; the sum runs over all powders, by dry matter."""
+    helping = (Helping(food("cricket"), 100.0),)
+    doses = (Dose("calcium with D3", POWDERS["calcium with D3"], 0.5), Dose("multivitamin", POWDERS["multivitamin"], 0.5))
+    assert nutrients.week(helping, doses).d3_iu_per_kg == pytest.approx((0.5 * 100 + 0.5 * 50) / 0.0308)
+
+
+@pytest.mark.parametrize(
+    ("items", "code"),
+    [
+        ([{"food": "waxworm", "count": 20}], "diet.fatty"),
+        ([{"food": "cricket", "count": 60}], "diet.fattening"),
+        ([{"food": "mouse/adult", "count": 3}], "diet.prey_large_estimate"),
+        ([{"food": "rat/large", "count": 1}], "diet.prey_heavier"),
+        ([{"food": "cricket", "count": 6}], "diet.one_prey"),
+    ],
+)
+def test_a_wrong_menu_is_found(items: list[dict[str, object]], code: str) -> None:
+    codes = {finding.code for finding in assessed(animal=GROWN, feeding={"items": items}).findings}
+    assert code in codes
+
+
+def test_a_menu_without_powder_is_short_of_calcium_and_the_remedy_brings_it_back() -> None:
+    bare = assessed(animal=GROWN, feeding={"supplements": []})
+    (finding,) = [item for item in bare.findings if item.code == "diet.calcium_short"]
+    assert finding.severity.value == "danger"
+    assert finding.remedy is not None
+    assert finding.remedy.changes[0].path == "feeding.supplements"
+    assert not any(item.code.startswith("diet.") for item in assessed(animal=GROWN).findings)
+
+
+def test_a_hungry_week_in_a_cold_enclosure_costs_less() -> None:
+    """The same food at the plan's own temperatures: colder is less burnt at rest."""
+    cold = assessed(animal=GROWN, heaters=[]).quantity("energy_week")
+    warm = assessed(animal=GROWN).quantity("energy_week")
+    assert cold.band is not None
+    assert warm.band is not None
+    assert cold.band.low < warm.band.low  # type: ignore[operator]
+
+
+def test_what_nobody_weighs_is_unknown_and_a_count_is_for_all_animals() -> None:
+    adult = find("whites-tree-frog").stage("adult").feeding
+    assert rations(adult, Eater("frog", 0.09, 0.09, 0.05), animals=3)[0].count == (12, 18)
+    assert rations(find("corn-snake").stage("juvenile").feeding, Eater("snake"))[0].needs_mass
+    own = plan(feeding={"items": [{"food": "my own cake", "grams": 4}]})
+    body = body_of(own, find(own.species), TODAY)
+    assert eating.fed(own, find(own.species), body.decision.stage, body, uvb=True).unknown == ("my own cake",)
+
+
+@pytest.mark.parametrize(
+    "bad", [{"food": "cricket"}, {"food": "cricket", "count": 0}, {"food": "x", "grams": -2}, {"food": "x", "count": 1, "grams": 1}]
+)
+def test_a_part_of_a_feed_is_counted_or_weighed(bad: dict[str, object]) -> None:
+    with pytest.raises(ValueError):
+        FedItem.model_validate({"food": "cricket"} | bad)
+
+
+def test_growth_costs_and_stops_when_grown() -> None:
+    young = plan(animal={"mass_kg": 0.012, "length_m": 0.07, "hatched": date(2026, 9, 1).isoformat()})
+    old = plan(animal={"mass_kg": 0.07, "length_m": 0.14})
+    need = [eating.need(item, find(item.species), body_of(item, find(item.species), TODAY), (28.0,)) for item in (young, old)]
+    assert all(need)
+    assert need[0].growth_kj > need[0].standard_kj  # type: ignore[union-attr]
+    assert math.isclose(need[1].growth_kj, 0.0, abs_tol=0.5)  # type: ignore[union-attr]
