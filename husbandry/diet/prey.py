@@ -23,7 +23,7 @@ CLASSES: Final = {
         ("jumbo", 281, 450),
     ),
     "pinky-mouse": (("pinky", 1, 3),),
-    "rabbit": (("kit", 50, 300), ("small", 301, 900), ("medium", 901, 1800), ("large", 1801, 3500)),
+    "rabbit": (("kit", 50, 300), ("small", 301, 900), ("medium", 901, 1600), ("large", 1601, 2400), ("jumbo", 2401, 3500)),
     "chick": (("day-old", 30, 45),),
 }
 MOST_ITEMS: Final = 4  # more pieces than this make no meal of the class
@@ -112,8 +112,8 @@ def meal_by_share(
 ) -> tuple[Offer, ...]:
     """Return the meals that weigh between `low_kg` and `high_kg`, best first.
 
-    Best is the fewest pieces, then the nearest to the middle. `in_stock` counts what the freezer holds by class key; without
-    it every class is to be had. A piece thicker than `at_most_m` is never offered while another will do. Where nothing
+    Best is what lies between by its middle weight, then the fewest pieces, then the nearest to the middle. `in_stock` counts
+    what the freezer holds by class key; without it every class is to be had. A piece thicker than `at_most_m` is never offered while another will do. Where nothing
     weighs in between, the nearest meal from below stands alone.
     """
     middle, found, below = (low_kg + high_kg) / 2, [], []
@@ -127,7 +127,11 @@ def meal_by_share(
                 found.append(offer)
             elif offer.mass_kg < low_kg:
                 below.append(offer)
-    order = sorted(found, key=lambda item: (item.too_thick, item.count, abs(item.mass_kg - middle)))
+
+    def worth(item: Offer) -> tuple[bool, bool, int, float]:
+        return item.too_thick, not low_kg <= item.mass_kg <= high_kg, item.count, abs(item.mass_kg - middle)
+
+    order = sorted(found, key=worth)
     if order:
         return tuple(order)
     return tuple(sorted(below, key=lambda item: (item.too_thick, -item.mass_kg))[:1])
