@@ -12,6 +12,7 @@ product that goes by feeds is counted from the last feed that carried it.
 
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from math import ceil
 from typing import Final
 
 FAT_SOLUBLE: Final = frozenset({"calcium with D3", "multivitamin", "all-in-one"})
@@ -111,7 +112,7 @@ def _by_days(product: Product, feeds: list[date], starts: date, past: Past) -> l
     if not feeds:
         return []
     step, last = product.every_days or 1.0, past.last.get(product.name)
-    apart = None if last is None else last + timedelta(days=APART_SHARE * step)
+    apart = None if last is None else last + timedelta(days=ceil(APART_SHARE * step))
     count = 0 if last is None else max(int(((last - starts).days) / step) - 1, 0)
     turns: list[_Turn] = []
     index = 0

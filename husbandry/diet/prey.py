@@ -113,8 +113,8 @@ def meal_by_share(
     """Return the meals that weigh between `low_kg` and `high_kg`, best first.
 
     Best is what lies between by its middle weight, then the fewest pieces, then the nearest to the middle. `in_stock` counts
-    what the freezer holds by class key; without it every class is to be had. A piece thicker than `at_most_m` is never offered while another will do. Where nothing
-    weighs in between, the nearest meal from below stands alone.
+    what the freezer holds by class key; without it every class is to be had. A piece thicker than `at_most_m` is never offered
+    while another will do. Where nothing weighs in between, the nearest meal from below stands alone.
     """
     middle, found, below = (low_kg + high_kg) / 2, [], []
     for prey in (item for animal in animals for item in classes(animal)):

@@ -16,6 +16,7 @@ from husbandry.upkeep.feeds import Fast, FeedRule, feeds
 MENU_DAYS = 28
 # The rota is counted from the first feed, however long ago; older starts begin anew on a whole number of intervals.
 LONGEST_LOOK_BACK_DAYS = 730
+Carried = tuple[tuple[date, tuple[str, ...]], ...]  # meals and the powders on them, oldest first
 
 
 def recent_start(starts: date, interval: int, today: date) -> date:
@@ -59,7 +60,7 @@ def fasts_of(plan: HabitatPlan, profile: Profile) -> tuple[Fast, ...]:
     return (*own, Fast(rest.last_meal + day, rest.wakes - day, "rest"))
 
 
-def past_of(meals: tuple[tuple[date, tuple[str, ...]], ...]) -> Past:
+def past_of(meals: Carried) -> Past:
     """Fold meals eaten, oldest first, into what the rota needs of them."""
     last: dict[str, date] = {}
     since: dict[str, int] = {}

@@ -148,6 +148,18 @@ def _prior(profile: Profile, sex: str) -> Prior:
     return Prior(body.hatch_length_cm.value / 100, adult_m, (years.low or years.middle, years.high or years.middle))
 
 
+def next_stage(
+    plan: HabitatPlan, profile: Profile, body: Body, today: date, weighings: tuple[Weighing, ...] = ()
+) -> tuple[Stage, date] | None:
+    """Return the stage to come and the day it is expected; None for the last stage, or where nothing is known of the animal."""
+    if body.decision.stage.id == profile.stages[-1].id:
+        return None
+    ahead = outlook(plan, profile, today, weighings)
+    if ahead is None:
+        return None
+    return next(((stage, when.day) for stage, when in ahead.stages if when.day is not None and when.day > today), None)
+
+
 def weekly_gain_kg(profile: Profile, sex: str, body: Body) -> float:
     """Return what an animal of this size is expected to put on in a week by the species' own curve; 0 when grown."""
     if body.mass_kg is None or body.length_m is None:

@@ -19,8 +19,9 @@ class Job:
     """A job of one habitat.
 
     `key` names it in words, `detail` parts jobs alike ("0" for the first lamp). With `from_done` the next turn is counted from
-    `last_done`; else that only tells what is overdue. `slack_days` may be moved either way to a room day. `times` are
-    clock times, one occurrence each. `season` limits it to a part of the year. `until` (included) ends it.
+    `last_done`; else that only tells what is overdue; a day on or before it is done with. `slack_days` may be moved either way
+    to a room day. `times` are clock times, one occurrence each. `season` limits it to a part of the year, `until` (included)
+    ends it.
     """
 
     key: str
@@ -78,17 +79,22 @@ def due(
     if job.season is not None:
         turns = [day for day in turns if job.season.holds(day)]
     found: list[Due] = []
+    name = job.id
     overdue = _overdue(job, rule, today)
     if overdue is not None and begin <= today < stop:
-        found.append(Due(today, job.id, overdue, None, True))
+        found.append(Due(today, name, overdue, None, True))
+    if last_done := job.last_done:
+        turns = [day for day in turns if day > last_done]
+    after = today if overdue is not None else None
+    if not moves and not job.times and (not weekdays or not job.slack_days):
+        # Most jobs by far: nothing to move.
+        found += [Due(day, name, day) for day in turns if begin <= day < stop and (after is None or day > after)]
+        return found
     for placed in share(turns, weekdays, job.slack_days):
-        day = moves.get(placed.day, placed.day)
-        if not begin <= day < stop or (overdue is not None and day <= today):
-            continue
-        if job.times:
-            found += [Due(day, job.id, placed.due, at) for at in job.times]
-        else:
-            found.append(Due(day, job.id, placed.due))
+        day = today if placed.due >= today > placed.day else placed.day
+        day = moves.get(day, day)
+        if begin <= day < stop and (after is None or day > after):
+            found += [Due(day, name, placed.due, at) for at in job.times or (None,)]
     return found
 
 

@@ -1,0 +1,69 @@
+"""Refused meals counted against what is normal for the animal, the season and what has just happened to it.
+
+Limits are common practice, no source: an animal that has just come or moved, is about to shed or is in its breeding season
+may leave food alone for a while; a young one may not for long. Beyond its limit a refusal is a matter for a reptile veterinarian,
+and so is any loss of a tenth of the weight. Nothing here says why an animal does not eat.
+"""
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Final
+
+# Days without a meal that are still normal, young and grown, by diet.
+NORMAL_DAYS: Final = {
+    "insects": (5, 14),
+    "whole prey": (21, 45),
+    "plants": (4, 7),
+    "omnivore": (5, 10),
+    "powder and insects": (7, 14),
+    "eggs": (21, 60),
+    "water prey": (5, 14),
+}
+SETTLING_DAYS: Final = 14
+SHED_DAYS: Final = 10
+FAST_DAYS: Final = 120  # of a breeding fast, while the weight holds
+LOSS_LIMIT_PERCENT: Final = 10.0
+
+
+@dataclass(frozen=True)
+class Without:
+    """How long without a meal: refusals in a row, days since the last meal eaten, the days that are normal now, and why.
+
+    `why` is "usual", "arrived", "shed", "rest" or "breeding fast"; `vet` when it is past what is normal.
+    """
+
+    refusals: int
+    days: int
+    normal_days: int
+    why: str
+    vet: bool
+
+
+def judge(
+    diet: str,
+    refusals: int,
+    last_eaten: date | None,
+    today: date,
+    *,
+    grown: bool,
+    interval_days: int,
+    arrived: date | None = None,
+    shedding_since: date | None = None,
+    resting: bool = False,
+    breeding_fast: bool = False,
+    lost_percent: float = 0.0,
+) -> Without | None:
+    """Count the refusals since the last meal eaten; None where there are none. Raises KeyError for an unknown diet."""
+    if refusals < 1:
+        return None
+    days = (today - last_eaten).days if last_eaten is not None else refusals * interval_days
+    normal, why = max(NORMAL_DAYS[diet][grown], 2 * interval_days), "usual"
+    if arrived is not None and (today - arrived).days <= SETTLING_DAYS + interval_days:
+        normal, why = normal + SETTLING_DAYS, "arrived"
+    elif resting:
+        normal, why = max(normal, 200), "rest"
+    elif shedding_since is not None and (today - shedding_since).days <= SHED_DAYS:
+        normal, why = normal + SHED_DAYS, "shed"
+    elif breeding_fast and grown:
+        normal, why = max(normal, FAST_DAYS), "breeding fast"
+    return Without(refusals, days, normal, why, days > normal or lost_percent >= LOSS_LIMIT_PERCENT)

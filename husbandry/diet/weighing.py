@@ -1,0 +1,40 @@
+"""Weighing what will not lie still: by tare, by difference, with the scale's own error taken off."""
+
+
+class WeighingError(ValueError):
+    """What was weighed cannot be: `code` is "lighter_than_box", "same_or_heavier" or "nothing"."""
+
+    def __init__(self, code: str) -> None:
+        super().__init__(code)
+        self.code = code
+
+
+def by_tare(with_box_g: float, box_g: float) -> float:
+    """Return the animal's mass in g from the box with it and the box alone; the scale's error falls out.
+
+    Raises WeighingError when nothing is left.
+    """
+    if with_box_g <= 0 or box_g < 0:
+        raise WeighingError("nothing")
+    if with_box_g <= box_g:
+        raise WeighingError("lighter_than_box")
+    return with_box_g - box_g
+
+
+def eaten(before_g: float, after_g: float, dried_g: float = 0.0) -> float:
+    """Return the mass eaten in g by difference: a bowl before and after, less what a bowl alike lost by drying.
+
+    Raises WeighingError when more is left than was given.
+    """
+    if before_g <= 0 or after_g < 0 or dried_g < 0:
+        raise WeighingError("nothing")
+    if after_g + dried_g > before_g:
+        raise WeighingError("same_or_heavier")
+    return before_g - after_g - dried_g
+
+
+def meal_by_difference(snake_after_g: float, snake_before_g: float) -> float:
+    """Return the mass of a meal in g from the animal weighed before and after it. Raises WeighingError when it gained nothing."""
+    if snake_after_g <= snake_before_g:
+        raise WeighingError("same_or_heavier")
+    return snake_after_g - snake_before_g

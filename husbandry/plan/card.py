@@ -1,0 +1,219 @@
+"""A habitat's rota card: everything that its calendar is made of, worked out once and turned into days at will.
+
+`compile_card` looks at the plan, the profile and the log; `expand` needs nothing but the card. A card is good until the animal
+changes stage or a week has gone by: then lamps have aged and it is made anew.
+"""
+
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from functools import cache
+from typing import Any, Final
+
+from pydantic import TypeAdapter
+
+from husbandry.diet.dusting import Dusting, Past, Product, rota
+from husbandry.diet.foods import PLANTS, WHOLE_PREY, foods
+from husbandry.plan import eating, feeding, sunlight
+from husbandry.plan.casing import body_of
+from husbandry.plan.chores import Done, chores
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.outlook import Weighing, next_stage
+from husbandry.species.profile import Profile
+from husbandry.upkeep.feeds import Feed, FeedRule, feeds
+from husbandry.upkeep.jobs import Due, Job, due
+from husbandry.upkeep.recur import EveryDays
+
+GOOD_DAYS: Final = 7
+EATEN: Final = ("eaten", "part")
+NO_MOVES: Final[dict[str, dict[date, date]]] = {}
+# Chores that hang on a feed: the days after it (before it where negative).
+BEFORE: Final = -1
+
+
+@dataclass(frozen=True, slots=True)
+class Around:
+    """A chore so many days after each feed."""
+
+    key: str
+    days: int
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """The card of one habitat. `dusting_from` is the day the turns of the products are counted from.
+
+    Where no meal was ever `recorded`, those before `made_on` count as given as planned.
+    """
+
+    feed: FeedRule
+    products: tuple[Product, ...]
+    dusting_from: date
+    past: Past
+    recorded: bool
+    around: tuple[Around, ...]
+    jobs: tuple[Job, ...]
+    time_of_day: str
+    uvb: bool
+    made_on: date
+    good_until: date
+
+
+@dataclass(frozen=True)
+class Meal:
+    """A meal on record: its day, "eaten", "part", "refused" or "skipped", and the powders on it."""
+
+    day: date
+    outcome: str
+    products: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class History:
+    """What the log says: meals oldest first, the last day of each chore by its id, weighings, the day the habitat was made."""
+
+    since: date
+    meals: tuple[Meal, ...] = ()
+    done: dict[str, date] = field(default_factory=dict)
+    weighings: tuple[Weighing, ...] = ()
+
+    @property
+    def refusals(self) -> int:
+        """Meals refused in a row, the last ones; those the keeper left out say nothing."""
+        count = 0
+        for meal in reversed(self.meals):
+            if meal.outcome in EATEN:
+                break
+            count += meal.outcome == "refused"
+        return count
+
+    @property
+    def last_eaten(self) -> date | None:
+        return next((meal.day for meal in reversed(self.meals) if meal.outcome in EATEN), None)
+
+
+@dataclass(frozen=True)
+class Days:
+    """A stretch of one card's days."""
+
+    feeds: list[Feed]
+    dusting: dict[date, tuple[Dusting, ...]]
+    jobs: list[Due]
+
+
+def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: History) -> Card:
+    """Make the card of a plan as of `today`."""
+    body = body_of(plan, profile, today)
+    stage = body.decision.stage
+    uvb = sunlight.uvb_given(plan, stage, body, today)
+    fed = eating.fed(plan, profile, stage, body, uvb=uvb)
+    starts = feeding.recent_start(plan.feeding.starts or history.since, fed.interval_days, today)
+    offered = history.meals[-1].day if history.meals else None
+    following = next_stage(plan, profile, body, today, history.weighings)
+    done = Done(history.since, _done(history), None if following is None else (following[0].name, following[1]))
+    good_until = today + timedelta(days=GOOD_DAYS)
+    rule = FeedRule(fed.interval_days, starts, offered, feeding.fasts_of(plan, profile))
+    powders = eating.powders_of(plan, stage, uvb=uvb)
+    dusting_from = feeding.recent_start(plan.feeding.supplement_starts or starts, 1, today)
+    eaten = tuple((meal.day, meal.products) for meal in history.meals if meal.outcome in EATEN)
+    return Card(
+        rule,
+        powders,
+        dusting_from,
+        feeding.past_of(eaten if history.meals else _as_planned(rule, powders, dusting_from, today)),
+        bool(history.meals),
+        _around(plan, profile, fed),
+        chores(plan, profile, body, done, today),
+        stage.feeding.time_of_day.value,
+        uvb,
+        today,
+        good_until if following is None else max(min(good_until, following[1]), today + timedelta(days=1)),
+    )
+
+
+def _as_planned(
+    rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date
+) -> tuple[tuple[date, tuple[str, ...]], ...]:
+    """The meals before `today` as the plan has them."""
+    planned = [item.day for item in feeds(rule, rule.starts, today)]
+    placed = rota(planned, powders, dusting_from)
+    return tuple((day, tuple(item.product.name for item in placed[day])) for day in planned)
+
+
+def _done(history: History) -> dict[str, date]:
+    weighed = [item.day for item in history.weighings if item.mass_kg is not None]
+    return history.done | ({"weigh": max(weighed)} if weighed else {})
+
+
+def _around(plan: HabitatPlan, profile: Profile, fed: eating.Fed) -> tuple[Around, ...]:
+    """What has to be done the day before a feed and after it, by what is fed."""
+    table = foods()
+    keys = [item.food.partition("/")[0] for item in plan.feeding.items] or [key for part in fed.rations for key in part.meal.foods]
+    kinds = {table[key].kind for key in keys if key in table}
+    found = []
+    if any(table[key].gut_load for key in keys if key in table):
+        found.append(Around("gut-load", BEFORE))
+    if kinds & set(WHOLE_PREY):
+        found.append(Around("thaw", BEFORE))
+        found.append(Around("prey-out", 1))
+    if kinds & {"insect", "worm"} and profile.habit != "aquatic":
+        found.append(Around("insects-out", 1))
+    if "egg" in kinds:
+        found.append(Around("eggs-out", 3))
+    if kinds & set(PLANTS):
+        found.append(Around("greens-out", 0))
+    if "powder" in kinds:
+        found.append(Around("powder-out", 1))
+    return tuple(found)
+
+
+def expand(
+    card: Card,
+    begin: date,
+    end: date,
+    *,
+    today: date,
+    weekdays: tuple[int, ...] = (),
+    moves: dict[str, dict[date, date]] = NO_MOVES,
+    daily: bool = True,
+) -> Days:
+    """Turn a card into the days from `begin` to `end` (excluded). `weekdays` are the room's days, `moves` by the chore's id.
+
+    Without `daily` the chores of every single day are left out. The dusting is laid out from the first feed to come, so that a
+    day says the same however far one looks.
+    """
+    first, last = min(begin, today if card.recorded else card.made_on), end + timedelta(days=2)
+    planned = feeds(card.feed, first, last, today=today if card.recorded else None, weekdays=weekdays, moves=moves.get("feed", {}))
+    dusting = rota([item.day for item in planned], card.products, card.dusting_from, card.past)
+    jobs: list[Due] = []
+    for job in card.jobs:
+        if not daily and is_daily(job):
+            continue
+        jobs += due(job, begin, end, today=today, weekdays=weekdays, moves=moves.get(job.id, {}))
+    for item in card.around:
+        for feed in planned:
+            day = feed.day + timedelta(days=item.days)
+            if begin <= day < end:
+                jobs.append(Due(day, item.key, day))
+    shown = [item for item in planned if begin <= item.day < end]
+    return Days(shown, {item.day: dusting[item.day] for item in shown}, jobs)
+
+
+def is_daily(job: Job) -> bool:
+    """Tell whether a chore comes every single day."""
+    return isinstance(job.rule, EveryDays) and job.rule.days == 1
+
+
+@cache
+def _adapter() -> TypeAdapter[Card]:
+    return TypeAdapter(Card)
+
+
+def to_data(card: Card) -> dict[str, Any]:
+    """The card as JSON data."""
+    data: dict[str, Any] = _adapter().dump_python(card, mode="json")
+    return data
+
+
+def from_data(data: dict[str, Any]) -> Card:
+    """The card out of its JSON data; raises pydantic.ValidationError for data of another shape."""
+    return _adapter().validate_python(data)

@@ -1,0 +1,137 @@
+"""The standing chores of a habitat: which there are, how often, and what each hangs on (all common practice, no source).
+
+Each has a name that the edge puts into words; the keeper sets another interval, or none, by that name in the plan.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from datetime import date, time, timedelta
+from typing import Final
+
+from husbandry.light.ultraviolet import LAMPS
+from husbandry.plan.casing import Body
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.year import rest_of, year_plan
+from husbandry.species.profile import Profile
+from husbandry.upkeep.batching import slack_of
+from husbandry.upkeep.jobs import Job
+from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
+
+SOAK_DAYS: Final = (0, 2, 4)  # Monday, Wednesday, Friday
+HAND_MISTING: Final = (time(8, 0), time(19, 30))
+LOOK_AHEAD: Final = timedelta(days=400)
+DEEP_CLEAN_DAYS: Final = 60
+WEIGH_DAYS: Final = (7, 14, 30)  # hatchling, growing, grown
+FAECAL_CHECK_BEFORE: Final = timedelta(days=14)
+
+
+@dataclass(frozen=True)
+class Done:
+    """What the log says of the chores: the last day of each by its id, and the day the habitat was made."""
+
+    since: date
+    last: dict[str, date] = field(default_factory=dict)
+    next_stage: tuple[str, date] | None = None
+
+
+def chores(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: date) -> tuple[Job, ...]:
+    """Every chore of this habitat, with the keeper's own intervals."""
+    found = []
+    for job in _all(plan, profile, body, done, today):
+        days = plan.upkeep.every_days.get(job.key)
+        if days == 0:
+            continue
+        if days is not None and isinstance(job.rule, EveryDays | Weekly | Monthly):
+            job = replace(job, rule=EveryDays(days, done.since), slack_days=slack_of(days), from_done=days > 1)
+        found.append(replace(job, last_done=done.last.get(job.id)))
+    return tuple(found)
+
+
+def _every(key: str, days: int, since: date) -> Job:
+    return Job(key, EveryDays(days, since), from_done=days > 1, slack_days=slack_of(days))
+
+
+def _all(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: date) -> Iterator[Job]:
+    yield from _water(plan, profile, body, done.since)
+    yield from _cleaning(plan, profile, done.since)
+    yield from _lamps(plan, done.since)
+    yield from _animal(plan, profile, body, done)
+    yield from _seasons(plan, profile, today)
+
+
+def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iterator[Job]:
+    aquatic = profile.habit == "aquatic"
+    if plan.bowl is not None and not aquatic:
+        yield _every("water", 1, since)
+    if profile.group == "tortoise":
+        young = body.decision.stage.id != profile.stages[-1].id
+        yield Job("soak", Weekly(SOAK_DAYS if young else (2,), since))
+    if plan.misting.times:
+        yield Job("misting", EveryDays(1, since), times=tuple(sorted(item.at for item in plan.misting.times)))
+    elif plan.misting.grams_per_day > 0:
+        yield Job("misting", EveryDays(1, since), "hand", times=HAND_MISTING)
+    if plan.misting.fogger_g_per_hour > 0:
+        yield _every("fogger", 7, since)
+    if plan.pool is not None:
+        yield _every("water-change", 7 if plan.pool.filtered else 2, since)
+        if plan.pool.filtered:
+            yield _every("filter", 30, since)
+    if any(hide.humid for hide in plan.hides):
+        yield _every("moss-damp", 2, since)
+        yield _every("moss-change", 14, since)
+
+
+def _cleaning(plan: HabitatPlan, profile: Profile, since: date) -> Iterator[Job]:
+    yield _every("spot-clean", 2 if profile.group == "snake" else 1, since)
+    if plan.ground.kind == "paper":
+        yield _every("paper", 7, since)
+    elif profile.habit != "aquatic":
+        yield _every("deep-clean", DEEP_CLEAN_DAYS, since)
+
+
+def _lamps(plan: HabitatPlan, since: date) -> Iterator[Job]:
+    if plan.heaters:
+        yield _every("thermometers", 7, since)
+    if any(heater.thermostat.kind != "none" for heater in plan.heaters):
+        yield _every("thermostats", 30, since)
+    for index, lamp in enumerate(plan.uv_lamps):
+        if lamp.fitted is not None:
+            months = round(LAMPS[lamp.kind].rated_life_months)
+            yield Job("uv-lamp", Monthly(months, lamp.fitted + timedelta(days=1)), str(index), from_done=False, slack_days=7)
+    if plan.uv_lamps:
+        yield _every("uv-check", 90, since)
+
+
+def _animal(plan: HabitatPlan, profile: Profile, body: Body, done: Done) -> Iterator[Job]:
+    stages = [stage.id for stage in profile.stages]
+    place = stages.index(body.decision.stage.id)
+    grown = place == len(stages) - 1
+    yield _every("weigh", WEIGH_DAYS[2] if grown else WEIGH_DAYS[min(place, 1)], done.since)
+    yield _every("condition", 30, done.since)
+    if plan.feeding.calcium_dish:
+        yield _every("calcium-dish", 7, done.since)
+    if plan.upkeep.quarantine_until is not None:
+        yield Job("faecal-check", Once(plan.upkeep.quarantine_until - FAECAL_CHECK_BEFORE))
+        yield Job("quarantine-ends", Once(plan.upkeep.quarantine_until))
+    if done.next_stage is not None:
+        yield Job("next-stage", Once(done.next_stage[1]), done.next_stage[0])
+
+
+def _seasons(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Job]:
+    """The timers' turns, and the days of a winter rest."""
+    if plan.year.mode != "fixed" or plan.year.cooling is not None:
+        for turn in year_plan(plan, profile, today).turns:
+            if turn.day <= today + LOOK_AHEAD:
+                yield Job("timers", Once(turn.day), turn.day.isoformat(), why=f"{_clock(turn.on_hour)}–{_clock(turn.off_hour)}")
+    if plan.year.cooling is not None:
+        rest = rest_of(plan.year.cooling, profile)
+        yield Job("last-meal", Once(rest.last_meal))
+        yield Job("rest-begins", Once(rest.falls))
+        yield Job("rest-weigh", EveryDays(7, rest.rests), from_done=False, until=rest.rises)
+        yield Job("rest-ends", Once(rest.rises))
+        yield Job("first-meal", Once(rest.wakes))
+
+
+def _clock(hour: float) -> str:
+    minutes = round(hour * 60) % 1440
+    return f"{minutes // 60:02d}:{minutes % 60:02d}"
