@@ -36,6 +36,8 @@ INSTALLED_APPS = [
     "ridgeback.planner",
     "ridgeback.book",
     "ridgeback.daybook",
+    "ridgeback.pantry",
+    "ridgeback.rota",
 ]
 
 MIDDLEWARE = [

@@ -9,6 +9,8 @@ urlpatterns = [
     path("", include("ridgeback.rooms.urls")),
     path("", include("ridgeback.planner.urls")),
     path("", include("ridgeback.daybook.urls")),
+    path("", include("ridgeback.rota.urls")),
+    path("pantry/", include("ridgeback.pantry.urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.accounts.urls")),
 ]

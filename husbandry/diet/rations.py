@@ -40,7 +40,7 @@ class Ration:
     """One part of a feed: a count, a mass in kg, or a portion in words; `needs_mass` where the animal must be weighed first.
 
     `limit` is the largest piece allowed, `pieces` a usual piece of each food, `offers` meals of whole prey, best first; `moved`
-    tells that condition moved the amount by a step. Counts and masses are for all animals together.
+    tells that condition moved the amount by a step. Counts and masses are for all `animals` together, an offer for one of them.
     """
 
     meal: Meal
@@ -51,6 +51,7 @@ class Ration:
     pieces: tuple[tuple[str, Piece], ...] = ()
     offers: tuple[Offer, ...] = ()
     moved: float = 1.0
+    animals: int = 1
 
     def times_a_week(self, interval_days: int) -> float:
         """How often this part is given in a week."""
@@ -60,7 +61,7 @@ class Ration:
     def grams(self, animals_kg: float | None = None) -> float | None:
         """The middle of what one feed holds, in g; None for a portion nobody can weigh. `animals_kg` is all animals' mass."""
         if self.offers:
-            return self.offers[0].mass_kg * 1000
+            return self.offers[0].mass_kg * 1000 * self.animals
         if self.mass_kg is not None:
             return sum(self.mass_kg) / 2 * 1000
         if self.count is not None and self.pieces:
@@ -114,11 +115,14 @@ def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
         each = (eater.mass_kg * meal.mass_share_low_percent / 100 * factor, eater.mass_kg * high_share / 100 * factor)
         thickest = limit.at_most_m if limit is not None and limit.dimension == "width" else None
         offers = meal_by_share(whole, *each, at_most_m=thickest, in_stock=eater.stock) if whole else ()
-        return Ration(meal, mass_kg=(each[0] * animals, each[1] * animals), limit=limit, offers=offers, moved=factor)
+        return Ration(
+            meal, mass_kg=(each[0] * animals, each[1] * animals), limit=limit, offers=offers, moved=factor, animals=animals
+        )
     if whole and meal.limit == "girth" and meal.school:
         if limit is None:
             return Ration(meal, needs_mass=True)
-        return Ration(meal, limit=limit, offers=meal_by_girth(whole, limit.at_most_m, in_stock=eater.stock), moved=factor)
+        offers = meal_by_girth(whole, limit.at_most_m, in_stock=eater.stock)
+        return Ration(meal, limit=limit, offers=offers, moved=factor, animals=animals)
     return Ration(meal, limit=limit, pieces=pieces, moved=factor)
 
 

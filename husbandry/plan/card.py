@@ -13,8 +13,9 @@ from pydantic import TypeAdapter
 
 from husbandry.diet.dusting import Dusting, Past, Product, rota
 from husbandry.diet.foods import PLANTS, WHOLE_PREY, foods
+from husbandry.diet.rations import Ration
 from husbandry.plan import eating, feeding, sunlight
-from husbandry.plan.casing import body_of
+from husbandry.plan.casing import Body, body_of
 from husbandry.plan.chores import Done, chores
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.outlook import Weighing, next_stage
@@ -39,6 +40,19 @@ class Around:
 
 
 @dataclass(frozen=True, slots=True)
+class Use:
+    """What one feed takes out of the store: a food or a class of frozen prey, in pieces where it is counted, and in grams.
+
+    `share` of the feeds take it, where foods come in turn or a part comes less often.
+    """
+
+    food: str
+    pieces: float | None
+    grams: float
+    share: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
 class Card:
     """The card of one habitat. `dusting_from` is the day the turns of the products are counted from.
 
@@ -52,6 +66,8 @@ class Card:
     recorded: bool
     around: tuple[Around, ...]
     jobs: tuple[Job, ...]
+    uses: tuple[Use, ...]
+    dust_g: float
     time_of_day: str
     uvb: bool
     made_on: date
@@ -123,6 +139,8 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
         bool(history.meals),
         _around(plan, profile, fed),
         chores(plan, profile, body, done, today),
+        uses_of(plan, fed, body),
+        fed.dust_g,
         stage.feeding.time_of_day.value,
         uvb,
         today,
@@ -142,6 +160,36 @@ def _as_planned(
 def _done(history: History) -> dict[str, date]:
     weighed = [item.day for item in history.weighings if item.mass_kg is not None]
     return history.done | ({"weigh": max(weighed)} if weighed else {})
+
+
+def uses_of(plan: HabitatPlan, fed: eating.Fed, body: Body) -> tuple[Use, ...]:
+    """What a feed takes: the keeper's own items, else the book's ration by its middle; what nobody weighs takes nothing."""
+    often = 7 / fed.interval_days
+    if plan.feeding.items:
+        found = []
+        for item in plan.feeding.items:
+            one = eating.each_g(item, fed.rations)
+            grams = item.grams if item.grams is not None else (item.count or 0) * (one or 0.0)
+            share = 1.0 if item.per_week is None else min(item.per_week / often, 1.0)
+            found.append(Use(item.food, item.count, grams, share))
+        return tuple(found)
+    return tuple(use for part in fed.rations for use in _uses(part, fed.interval_days, body, plan.animal.count))
+
+
+def _uses(part: Ration, interval: int, body: Body, animals: int) -> tuple[Use, ...]:
+    share = part.times_a_week(interval) * interval / 7
+    if part.offers:
+        best = part.offers[0]
+        return (Use(best.prey.key, float(best.count * animals), best.mass_kg * 1000 * animals, share),)
+    grams = part.grams(None if body.mass_kg is None else body.mass_kg * animals)
+    keys = [key for key in part.meal.foods if key in foods()]
+    if grams is None or not keys:
+        return ()
+    pieces = None if part.count is None else sum(part.count) / 2
+    if part.count is not None:
+        return tuple(Use(key, pieces, grams, share / len(keys)) for key in keys)
+    weights = part.meal.parts if len(part.meal.parts) == len(keys) else (1.0,) * len(keys)
+    return tuple(Use(key, None, grams * weight / sum(weights), share) for key, weight in zip(keys, weights, strict=True))
 
 
 def _around(plan: HabitatPlan, profile: Profile, fed: eating.Fed) -> tuple[Around, ...]:

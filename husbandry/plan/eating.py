@@ -46,6 +46,7 @@ class Fed:
     too_heavy: tuple[str, ...]
     step: Step
     dusted_g: float
+    dust_g: float
 
 
 def eater(plan: HabitatPlan, profile: Profile, body: Body, stock: dict[str, int] | None = None) -> Eater:
@@ -94,6 +95,7 @@ def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: b
         tuple(item.food for item in plan.feeding.items if body.mass_kg is not None and (each_g(item) or 0) / 1000 > body.mass_kg),
         step,
         per_feed,
+        dust_g,
     )
 
 

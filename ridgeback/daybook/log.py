@@ -3,14 +3,22 @@
 from datetime import datetime
 from typing import Any
 
+from django.db.models import F
+
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.rooms.models import Habitat
 
 
 def record(habitat: Habitat, kind: str, at: datetime, author: Keeper | None, **payload: Any) -> Event:
-    """Write one event about a habitat."""
+    """Write one event about a habitat, and count it: what is worked out from the log knows that it has grown."""
+    counted(habitat.pk)
     return Event.objects.create(room_id=habitat.room_id, habitat=habitat, kind=kind, at=at, author=author, payload=payload)
+
+
+def counted(habitat_id: int) -> None:
+    """The habitat's log has changed."""
+    Habitat.objects.filter(pk=habitat_id).update(logged=F("logged") + 1)
 
 
 def weighed(habitat: Habitat, at: datetime, author: Keeper | None, mass_kg: float) -> Event:
@@ -30,3 +38,23 @@ def was_read(habitat: Habitat, at: datetime, author: Keeper | None, instrument: 
     """
     kept = {"instrument": instrument.pk, "by": instrument.name, "reads_high": instrument.reads_high, "sure_to": instrument.sure_to}
     return record(habitat, Event.Kind.READ, at, author, **payload, **kept)
+
+
+def fed(habitat: Habitat, at: datetime, author: Keeper | None, **payload: Any) -> Event:
+    """A meal: `outcome` "eaten", "part", "refused" or "skipped"; `products` on it; `foods` as [food, pieces, grams]; `due`."""
+    return record(habitat, Event.Kind.FED, at, author, **payload)
+
+
+def done(habitat: Habitat, at: datetime, author: Keeper | None, job: str, due: str, outcome: str = "done") -> Event:
+    """A chore by its id: "done", or "skipped" on purpose; `due` is the day it was due."""
+    return record(habitat, Event.Kind.DONE, at, author, job=job, due=due, outcome=outcome)
+
+
+def moved(habitat: Habitat, at: datetime, author: Keeper | None, job: str, planned: str, to: str) -> Event:
+    """A turn of a chore, or the feed "feed", planned for one day and set to another."""
+    return record(habitat, Event.Kind.MOVED, at, author, job=job, planned=planned, to=to)
+
+
+def scored(habitat: Habitat, at: datetime, author: Keeper | None, score: int) -> Event:
+    """The body's condition, 1 to 5."""
+    return record(habitat, Event.Kind.CONDITION, at, author, score=score)

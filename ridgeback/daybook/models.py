@@ -16,6 +16,10 @@ class Event(models.Model):
         WEIGHED = "animal.weighed"
         MEASURED = "animal.measured"
         READ = "habitat.read"
+        FED = "animal.fed"
+        DONE = "job.done"
+        MOVED = "rota.moved"
+        CONDITION = "animal.condition"
 
     room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="events")
     habitat = models.ForeignKey("rooms.Habitat", null=True, on_delete=models.CASCADE, related_name="events")

@@ -13,6 +13,8 @@ class Room(models.Model):
 
     name = models.CharField(max_length=80)
     created_at = models.DateTimeField(auto_now_add=True)
+    # The weekdays the keeper comes by, 0 for Monday; none means every day.
+    weekdays = models.JSONField(default=list)
     members: "models.ManyToManyField[models.Model, models.Model]" = models.ManyToManyField(
         settings.AUTH_USER_MODEL, through="Membership"
     )
@@ -51,6 +53,8 @@ class Habitat(models.Model):
     height_m = models.FloatField()
     setting = models.JSONField(default=dict)
     version = models.PositiveIntegerField(default=1)
+    # Counts the log's entries: what was worked out from the log is stale when it has grown.
+    logged = models.PositiveIntegerField(default=0)
     set_aside_at = models.DateTimeField(null=True)
     head = models.ForeignKey("planner.PlanRevision", null=True, on_delete=models.SET_NULL, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)

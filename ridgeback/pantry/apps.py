@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PantryConfig(AppConfig):
+    name = "ridgeback.pantry"
+    label = "pantry"

@@ -1,0 +1,4 @@
+from django.urls import URLPattern
+
+app_name = "pantry"
+urlpatterns: list[URLPattern] = []

@@ -1,0 +1,109 @@
+"""Stock: first in first out, what lasts how long, when to order."""
+
+from datetime import date, timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from husbandry.diet import refusals, weighing
+from husbandry.diet.stock import Lot, NotEnoughError, first_out, forecast, take
+from tests.plans import TODAY
+
+LOTS = st.lists(
+    st.builds(
+        Lot,
+        st.integers(0, 10**6),
+        st.floats(0, 500),
+        st.dates(date(2026, 1, 1), date(2026, 11, 24)),
+        st.none() | st.dates(date(2026, 6, 1), date(2027, 12, 31)),
+    ),
+    max_size=8,
+    unique_by=lambda lot: lot.key,
+)
+
+
+@given(LOTS, st.floats(0, 2000))
+def test_what_is_taken_is_what_was_asked_and_nothing_is_lost(lots: list[Lot], amount: float) -> None:
+    held = sum(lot.amount for lot in lots)
+    try:
+        taken = take(lots, amount)
+    except NotEnoughError as error:
+        assert error.short == pytest.approx(amount - held, abs=1e-6)
+        return
+    assert sum(part for _lot, part in taken) == pytest.approx(amount, abs=1e-6)
+    assert all(0 < part <= lot.amount for lot, part in taken)
+    order = [lot.key for lot in first_out(lots) if lot.amount > 0]
+    assert [lot.key for lot, _part in taken] == order[: len(taken)]  # none is passed over
+    assert all(part == lot.amount for lot, part in taken[:-1])  # and each is emptied before the next
+
+
+def test_nobody_takes_less_than_nothing() -> None:
+    with pytest.raises(ValueError, match="less than nothing"):
+        take([Lot(1, 3, TODAY)], -1)
+
+
+def test_a_freezer_that_runs_out_in_nine_days_says_when_to_order() -> None:
+    """Eleven mice, one a day on some days: the day is the rota's, not a mean's."""
+    uses = {TODAY + timedelta(days=day): 2.0 for day in (0, 2, 4, 6, 8, 10, 12)}
+    found = forecast([Lot(1, 10, TODAY)], uses, TODAY, 28, lead_days=5, pack_size=25, cover_days=28)
+    assert found.lasts_until == TODAY + timedelta(days=9)
+    assert found.days_left == 10
+    assert found.order_by == TODAY + timedelta(days=3)
+    assert found.a_week == pytest.approx(7 * 14 / 28)
+    assert found.packs == 1
+
+
+def test_what_lasts_needs_no_order_and_what_goes_stale_is_told() -> None:
+    lasting = forecast([Lot(1, 100, TODAY)], {TODAY: 1.0}, TODAY, 28)
+    assert (lasting.days_left, lasting.order_by, lasting.packs) == (None, None, 0)
+    stale = forecast([Lot(1, 100, TODAY, TODAY + timedelta(days=3))], {TODAY: 1.0, TODAY + timedelta(days=10): 1.0}, TODAY, 28)
+    assert stale.stale == 99.0
+    assert stale.days_left == 10
+
+
+@given(LOTS, st.lists(st.floats(0, 20), min_size=28, max_size=28))
+def test_the_last_day_is_the_last_the_stock_suffices_for(lots: list[Lot], amounts: list[float]) -> None:
+    fresh = [Lot(lot.key, lot.amount, lot.received) for lot in lots]
+    uses = {TODAY + timedelta(days=day): amount for day, amount in enumerate(amounts)}
+    found = forecast(fresh, uses, TODAY, 28)
+    held = sum(lot.amount for lot in fresh)
+    if found.lasts_until is None:
+        assert sum(amounts) <= held + 1e-5
+        return
+    until = sum(amount for day, amount in uses.items() if day <= found.lasts_until)
+    assert until <= held + 1e-5
+    assert until + uses[found.lasts_until + timedelta(days=1)] > held - 1e-5
+
+
+def test_weighing_by_tare_and_by_difference() -> None:
+    """J18: the tub with the snake less the tub; a bowl before and after, less what dried."""
+    assert weighing.by_tare(612.0, 92.0) == 520.0
+    assert weighing.eaten(40.0, 12.0, dried_g=3.0) == 25.0
+    assert weighing.meal_by_difference(545.0, 520.0) == 25.0
+    for wrong in (lambda: weighing.by_tare(80, 92), lambda: weighing.eaten(10, 12), lambda: weighing.meal_by_difference(5, 5)):
+        with pytest.raises(weighing.WeighingError):
+            wrong()
+    with pytest.raises(weighing.WeighingError, match="nothing"):
+        weighing.by_tare(0, 0)
+
+
+def test_a_refusal_is_counted_against_what_is_normal_now() -> None:
+    """A breeding fast, a move and a shed are normal for a while; a young insect eater off its food for a week is not."""
+    last = TODAY - timedelta(days=40)
+    fasting = refusals.judge("whole prey", 4, last, TODAY, grown=True, interval_days=10, breeding_fast=True)
+    usual = refusals.judge("whole prey", 7, TODAY - timedelta(days=60), TODAY, grown=True, interval_days=10)
+    assert fasting is not None
+    assert usual is not None
+    assert (fasting.why, fasting.vet) == ("breeding fast", False)
+    assert (usual.why, usual.vet) == ("usual", True)
+    thin = refusals.judge("whole prey", 2, last, TODAY, grown=True, interval_days=10, breeding_fast=True, lost_percent=11)
+    assert thin is not None
+    assert thin.vet
+    young = refusals.judge("insects", 7, TODAY - timedelta(days=7), TODAY, grown=False, interval_days=1)
+    moved = refusals.judge("insects", 7, None, TODAY, grown=False, interval_days=1, arrived=TODAY - timedelta(days=7))
+    assert young is not None
+    assert moved is not None
+    assert young.vet
+    assert not moved.vet
+    assert refusals.judge("insects", 0, last, TODAY, grown=True, interval_days=2) is None
