@@ -43,12 +43,16 @@ def chores(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: d
             continue
         if days is not None and isinstance(job.rule, EveryDays | Weekly | Monthly):
             job = replace(job, rule=EveryDays(days, done.since), slack_days=slack_of(days), from_done=days > 1)
-        found.append(replace(job, last_done=done.last.get(job.id)))
+        # A lamp was last seen to when it was fitted, or when its replacement was written down.
+        last = max((day for day in (job.last_done, done.last.get(job.id)) if day is not None), default=None)
+        found.append(replace(job, last_done=last))
     return tuple(found)
 
 
-def _every(key: str, days: int, since: date) -> Job:
-    return Job(key, EveryDays(days, since), from_done=days > 1, slack_days=slack_of(days))
+def _every(key: str, days: int, since: date, *, at_once: bool = True) -> Job:
+    """A chore every so many days; what a new habitat does not need yet first comes after one interval."""
+    first = since if at_once else since + timedelta(days=days)
+    return Job(key, EveryDays(days, first), from_done=days > 1, slack_days=slack_of(days))
 
 
 def _all(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: date) -> Iterator[Job]:
@@ -67,26 +71,32 @@ def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iter
         young = body.decision.stage.id != profile.stages[-1].id
         yield Job("soak", Weekly(SOAK_DAYS if young else (2,), since))
     if plan.misting.times:
-        yield Job("misting", EveryDays(1, since), times=tuple(sorted(item.at for item in plan.misting.times)))
+        yield from _mistings(tuple(sorted(item.at for item in plan.misting.times)), since)
     elif plan.misting.grams_per_day > 0:
-        yield Job("misting", EveryDays(1, since), "hand", times=HAND_MISTING)
+        yield from _mistings(HAND_MISTING, since)
     if plan.misting.fogger_g_per_hour > 0:
-        yield _every("fogger", 7, since)
+        yield _every("fogger", 7, since, at_once=False)
     if plan.pool is not None:
-        yield _every("water-change", 7 if plan.pool.filtered else 2, since)
+        yield _every("water-change", 7 if plan.pool.filtered else 2, since, at_once=False)
         if plan.pool.filtered:
-            yield _every("filter", 30, since)
+            yield _every("filter", 30, since, at_once=False)
     if any(hide.humid for hide in plan.hides):
         yield _every("moss-damp", 2, since)
-        yield _every("moss-change", 14, since)
+        yield _every("moss-change", 14, since, at_once=False)
+
+
+def _mistings(times: tuple[time, ...], since: date) -> Iterator[Job]:
+    """One chore a clock time: each is done for itself."""
+    for at in dict.fromkeys(times):
+        yield Job("misting", EveryDays(1, since), f"{at:%H:%M}", times=(at,))
 
 
 def _cleaning(plan: HabitatPlan, profile: Profile, since: date) -> Iterator[Job]:
     yield _every("spot-clean", 2 if profile.group == "snake" else 1, since)
     if plan.ground.kind == "paper":
-        yield _every("paper", 7, since)
+        yield _every("paper", 7, since, at_once=False)
     elif profile.habit != "aquatic":
-        yield _every("deep-clean", DEEP_CLEAN_DAYS, since)
+        yield _every("deep-clean", DEEP_CLEAN_DAYS, since, at_once=False)
 
 
 def _lamps(plan: HabitatPlan, since: date) -> Iterator[Job]:
@@ -97,7 +107,7 @@ def _lamps(plan: HabitatPlan, since: date) -> Iterator[Job]:
     for index, lamp in enumerate(plan.uv_lamps):
         if lamp.fitted is not None:
             months = round(LAMPS[lamp.kind].rated_life_months)
-            yield Job("uv-lamp", Monthly(months, lamp.fitted + timedelta(days=1)), str(index), from_done=False, slack_days=7)
+            yield Job("uv-lamp", Monthly(months, lamp.fitted), str(index), True, lamp.fitted, slack_days=7)
     if plan.uv_lamps:
         yield _every("uv-check", 90, since)
 

@@ -1,4 +1,12 @@
-from django.urls import URLPattern
+from django.urls import path
+
+from ridgeback.pantry import pages
 
 app_name = "pantry"
-urlpatterns: list[URLPattern] = []
+urlpatterns = [
+    path("", pages.shelf, name="shelf"),
+    path("rooms/<int:pk>/receive/", pages.receive, name="receive"),
+    path("rooms/<int:pk>/pantry.csv", pages.export, name="export"),
+    path("rooms/<int:pk>/bring-in/", pages.bring_in, name="bring-in"),
+    path("items/<int:pk>/", pages.change, name="change"),
+]

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
+from husbandry.assessment import Measure
 from husbandry.diet.dusting import Dusting
 from husbandry.diet.prey import Offer
 from husbandry.diet.rations import Ration
@@ -90,10 +91,15 @@ def weeks(menu: Menu, today: date) -> list[list[Day]]:
 
 def counts(menu: Menu) -> list[dict[str, Any]]:
     """How often each product comes in the four weeks, and the gaps between in feeds."""
+    return count_products([(feed.day, feed.dusting) for feed in menu.days])
+
+
+def count_products(days: list[tuple[date, tuple[Dusting, ...]]]) -> list[dict[str, Any]]:
+    """The same of any run of feeds."""
     found = []
-    names = {item.product.name for feed in menu.days for item in feed.dusting}
+    names = {item.product.name for _day, items in days for item in items}
     for name in sorted(names):
-        places = [index for index, feed in enumerate(menu.days) if any(item.product.name == name for item in feed.dusting)]
+        places = [index for index, (_day, items) in enumerate(days) if any(item.product.name == name for item in items)]
         gaps = [str(later - earlier) for earlier, later in pairwise(places)]
         found.append(
             {
@@ -109,3 +115,26 @@ def counts(menu: Menu) -> list[dict[str, Any]]:
 def prey_limits(menu: Menu) -> list[str]:
     """The size limits of the prey, each once."""
     return list(dict.fromkeys(ration.meal.prey_limit for ration in menu.rations if ration.meal.prey_limit))
+
+
+def limits(menu: Menu, units: KeeperUnits) -> list[str]:
+    """The same with the length they come to for this animal, and whether that was measured."""
+    found: dict[str, None] = {}
+    for ration in menu.rations:
+        if not ration.meal.prey_limit:
+            continue
+        said = _("Prey %(limit)s") % {"limit": ration.meal.prey_limit}
+        if ration.limit is not None:
+            most = units.say(Measure(ration.limit.at_most_m, "m"))
+            said += ": " + (
+                _("%(most)s, as measured") % {"most": most}
+                if ration.limit.measured
+                else _("about %(most)s by its length; a ruler is surer") % {"most": most}
+            )
+        found[said + "."] = None
+    return list(found)
+
+
+def offers(rations: tuple[Ration, ...]) -> list[str]:
+    """What the freezer holds for this meal, best first."""
+    return [offer_text(offer) for ration in rations for offer in ration.offers[:3]]

@@ -35,6 +35,7 @@ SETTING = (
     "daylight",
     "year",
     "feeding",
+    "upkeep",
     "prices",
     "light_bars",
     "window",

@@ -35,6 +35,4 @@ urlpatterns = [
     path("habitats/<int:pk>/book/", pages.book_changes, name="book"),
     path("habitats/<int:pk>/book/take/", pages.take_book, name="take-book"),
     path("habitats/<int:pk>/plan.json", views.export, name="export"),
-    path("habitats/<int:pk>/feeding/", views.feeding, name="feeding"),
-    path("habitats/<int:pk>/feeding.ics", views.calendar, name="calendar"),
 ]

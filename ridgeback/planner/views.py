@@ -18,7 +18,7 @@ from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import bench as screen
-from ridgeback.planner import calendars, feeds, fields, inputs, mapping, parts, revisions, wording
+from ridgeback.planner import fields, inputs, mapping, parts, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import section
 from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
@@ -241,43 +241,10 @@ def export(request: HttpRequest, pk: int) -> HttpResponse:
     """The plan as the open JSON document."""
     plan = mapping.plan_of(habitat_or_404(request, pk))
     text = json.dumps(plan.model_dump(mode="json"), indent=2, ensure_ascii=False)
-    return _download(text.encode(), "application/json", plan.name, "plan.json")
+    return download(text.encode(), "application/json", plan.name, "plan.json")
 
 
-@require_GET
-def feeding(request: HttpRequest, pk: int) -> HttpResponse:
-    """The next four weeks of feeds and what goes on them."""
-    habitat = habitat_or_404(request, pk)
-    plan, units, today = mapping.plan_of(habitat), units_of(request.user), clock.today()
-    profile, found = screen.assessed(habitat, plan, today, View(step="food"))
-    menu = found.menu
-    context = {
-        "habitat": habitat,
-        "plan": plan,
-        "profile": profile,
-        "stage": screen.stage(found, profile, units),
-        "menu": menu,
-        "weeks": feeds.weeks(menu, today),
-        "counts": feeds.counts(menu),
-        "rations": [feeds.ration_text(ration, units) for ration in menu.rations],
-        "prey_limits": feeds.prey_limits(menu),
-        "basis": wording.basis(found.quantity("feed_interval").basis),
-    }
-    return render(request, "planner/feeding.html", context)
-
-
-@require_GET
-def calendar(request: HttpRequest, pk: int) -> HttpResponse:
-    """The same four weeks as an iCalendar file."""
-    habitat = habitat_or_404(request, pk)
-    plan = mapping.plan_of(habitat)
-    _profile, found = screen.assessed(habitat, plan, clock.today(), View(step="food"))
-    name = plan.animal.name or plan.name
-    data = calendars.feeding_calendar(pk, name, found.menu, clock.now(), units_of(request.user))
-    return _download(data, "text/calendar; charset=utf-8", plan.name, "feeding.ics")
-
-
-def _download(data: bytes, content_type: str, name: str, ending: str) -> HttpResponse:
+def download(data: bytes, content_type: str, name: str, ending: str) -> HttpResponse:
     response = HttpResponse(data, content_type=content_type)
     response["Content-Disposition"] = f'attachment; filename="{slugify(name) or "habitat"}-{ending}"'
     return response

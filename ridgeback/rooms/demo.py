@@ -26,6 +26,7 @@ from ridgeback.daybook import log
 from ridgeback.daybook.models import Instrument
 from ridgeback.planner import mapping, readings, revisions
 from ridgeback.rooms.models import Habitat, Room, Seeding
+from ridgeback.rota import volunteers
 
 NAME = "Saltmarsh Lane Learning Room"
 KEEPER = "keeper"
@@ -186,6 +187,21 @@ GUESTS: Final = (
         {"name": "Tansy", "sex": "male", "days": 1700, "mass_kg": 0.34, "length_m": 0.21},
         searched=True,
     ),
+    Guest(
+        "Saltpan column",
+        "giant-day-gecko",
+        {"name": "Sea-lavender", "sex": "male", "days": 800, "length_m": 0.12, "mass_kg": 0.045},
+    ),
+    Guest(
+        "Wrack drawer",
+        "california-king-snake",
+        {"name": "Saltwort", "sex": "female", "days": 1400, "mass_kg": 0.62, "length_m": 1.1},
+    ),
+    Guest(
+        "Slack pool",
+        "musk-turtle",
+        {"name": "Pondweed", "sex": "female", "days": 1300, "length_m": 0.095, "mass_kg": 0.18},
+    ),
     Guest("Spring gully", "fire-salamander", {"name": "Scurvy-grass", "days": 1500, "mass_kg": 0.03, "length_m": 0.18}),
 )
 # The room's own profile: what its volunteers measured and do otherwise, with the reason.
@@ -299,4 +315,5 @@ def load_once(password: str, guests: tuple[Guest, ...] = GUESTS) -> bool:
     measure(room, keeper, clock.today())
     for guest in guests:
         invite(guest, room, keeper, clock.today())
+    volunteers.live(room, keeper, clock.today())
     return True

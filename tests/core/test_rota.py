@@ -298,7 +298,7 @@ def test_lamps_are_replaced_by_their_kind_and_the_next_stage_is_on_the_card() ->
     lamp = {"kind": "slim-6", "tube_m": 0.5, "x_m": 0.3, "height_m": 0.4, "fitted": "2026-01-31"}
     fitted = card_of(uv_lamps=[lamp])
     (job,) = [job for job in fitted.jobs if job.key == "uv-lamp"]
-    assert due(job, TODAY, TODAY + timedelta(days=120), today=TODAY)[0].day == date(2027, 2, 1)
+    assert due(job, TODAY, TODAY + timedelta(days=120), today=TODAY)[0].day == date(2027, 1, 31)
     young = card_of(animal={"length_m": 0.06, "mass_kg": 0.006, "hatched": "2026-09-20"})
     assert any(job.key == "next-stage" for job in young.jobs)
     assert young.good_until <= TODAY + timedelta(days=7)

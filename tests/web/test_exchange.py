@@ -49,7 +49,7 @@ def test_a_faulty_plan_is_refused_by_field_and_nothing_is_half_imported(client: 
 
 
 def test_the_calendar_file_opens_in_icalendar(client: Client, habitat: Habitat) -> None:
-    calendar = Calendar.from_ical(client.get(reverse("planner:calendar", args=[habitat.pk])).content)
+    calendar = Calendar.from_ical(client.get(reverse("rota:menu-calendar", args=[habitat.pk])).content)
     events = calendar.walk("VEVENT")
     days = [event.decoded("dtstart") for event in events]
     assert days == sorted(set(days))
@@ -60,7 +60,7 @@ def test_the_calendar_file_opens_in_icalendar(client: Client, habitat: Habitat) 
 
 
 def test_the_feeding_page_shows_each_feed_and_why(client: Client, habitat: Habitat) -> None:
-    page = client.get(reverse("planner:feeding", args=[habitat.pk])).content.decode()
-    exported = Calendar.from_ical(client.get(reverse("planner:calendar", args=[habitat.pk])).content)
+    page = client.get(reverse("rota:menu", args=[habitat.pk])).content.decode()
+    exported = Calendar.from_ical(client.get(reverse("rota:menu-calendar", args=[habitat.pk])).content)
     assert page.count('class="day feed') == len(exported.walk("VEVENT"))
     assert "every 14 days; every 4.67 feeds at this interval" in page

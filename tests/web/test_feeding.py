@@ -128,10 +128,10 @@ def test_the_page_tells_a_plants_eater_from_a_snake(
     monkeypatch.setattr(clock, "today", lambda: TODAY)
     client: Client = client_of(owner)
     snake: Habitat = make_habitat(species="corn-snake", animal={"mass_kg": 0.5, "length_m": 1.2}, schools={})
-    page = client.get(reverse("planner:feeding", args=[snake.pk])).content.decode()
+    page = client.get(reverse("rota:menu", args=[snake.pk])).content.decode()
     assert "mice" in page
     assert "dust" in page.lower()
     table: Habitat = make_habitat(species="russian-tortoise", animal={"mass_kg": 0.3, "length_m": 0.11}, schools={})
-    page = client.get(reverse("planner:feeding", args=[table.pk])).content.decode()
+    page = client.get(reverse("rota:menu", args=[table.pk])).content.decode()
     assert "weeds" in page
     assert "mice" not in page

@@ -1,0 +1,86 @@
+"""Moving stock: what comes in, what a meal takes, what is lost, what was counted. Every move is one transaction."""
+
+from collections.abc import Iterable
+from datetime import date, datetime, timedelta
+
+from django.db import transaction
+
+from husbandry.diet import stock
+from ridgeback.daybook.models import Event
+from ridgeback.pantry.models import Change, Item, Lot
+from ridgeback.rooms.models import Room
+
+
+class StockError(ValueError):
+    """What cannot be: `code` is "negative", "too_much" or "nothing"."""
+
+    def __init__(self, code: str) -> None:
+        super().__init__(code)
+        self.code = code
+
+
+MOST = 1_000_000.0
+
+
+@transaction.atomic
+def receive(item: Item, amount: float, received: date, at: datetime, best_before: date | None = None) -> Lot:
+    """Put a lot in. Raises StockError for nothing, or for more than a barn holds."""
+    if amount <= 0:
+        raise StockError("nothing")
+    if amount > MOST:
+        raise StockError("too_much")
+    if best_before is None and item.good_days:
+        best_before = received + timedelta(days=item.good_days)
+    lot = Lot.objects.create(item=item, amount=amount, received=received, best_before=best_before)
+    Change.objects.create(lot=lot, amount=amount, why=Change.Why.IN, at=at)
+    return lot
+
+
+@transaction.atomic
+def take(item: Item, amount: float, why: str, at: datetime, event: Event | None = None) -> float:
+    """Take out first in, first out, as far as there is; return what was taken. Raises StockError for less than nothing."""
+    if amount < 0:
+        raise StockError("negative")
+    lots = {lot.pk: lot for lot in Lot.objects.select_for_update().filter(item=item, amount__gt=0)}
+    held = [stock.Lot(lot.pk, lot.amount, lot.received, lot.best_before) for lot in lots.values()]
+    amount = min(amount, sum(lot.amount for lot in held))
+    for lot, part in stock.take(held, amount):
+        row = lots[lot.key]
+        row.amount = max(row.amount - part, 0.0)
+        row.save(update_fields=["amount"])
+        Change.objects.create(lot=row, amount=-part, why=why, at=at, event=event)
+    return amount
+
+
+@transaction.atomic
+def count(item: Item, amount: float, at: datetime) -> None:
+    """Set what there is to what was counted: less is taken, more comes in today."""
+    if amount < 0:
+        raise StockError("negative")
+    there = sum(Lot.objects.select_for_update().filter(item=item).values_list("amount", flat=True))
+    if amount < there:
+        take(item, there - amount, Change.Why.COUNTED, at)
+    elif amount > there:
+        lot = receive(item, amount - there, at.date(), at)
+        lot.changes.update(why=Change.Why.COUNTED)
+
+
+@transaction.atomic
+def for_meal(room: Room, foods: Iterable[tuple[str, float | None, float]], at: datetime, event: Event) -> None:
+    """Take what a meal used, as (food, pieces, grams), of what the room keeps in store."""
+    wanted = {food: (pieces, grams) for food, pieces, grams in foods}
+    for item in Item.objects.filter(room=room, food__in=wanted):
+        pieces, grams = wanted[item.food]
+        amount = pieces if item.unit == Item.Unit.PIECE else grams
+        if amount:
+            take(item, amount, Change.Why.MEAL, at, event)
+
+
+@transaction.atomic
+def give_back(event: Event) -> None:
+    """Undo what a meal took."""
+    for change in Change.objects.filter(event=event).select_related("lot"):
+        lot = Lot.objects.select_for_update().get(pk=change.lot_id)
+        lot.amount -= change.amount
+        lot.save(update_fields=["amount"])
+        change.delete()

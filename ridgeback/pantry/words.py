@@ -1,0 +1,26 @@
+"""Words of the pantry."""
+
+from typing import Final
+
+from django.utils.translation import gettext_lazy as _
+
+KINDS: Final = {
+    "frozen": _("freezer"),
+    "live": _("live food"),
+    "greens": _("greens"),
+    "powder": _("powders"),
+    "other": _("other"),
+}
+STATES: Final = {
+    "out": _("gone"),
+    "soon": _("order"),
+    "stale": _("goes stale first"),
+    "fine": _("enough"),
+    "unused": _("not on the rota"),
+}
+SAID: Final = {
+    "not_a_number": _("That is not a number."),
+    "nothing": _("Nothing came in: the amount must be above zero."),
+    "negative": _("Less than nothing cannot be in store."),
+    "too_much": _("That is more than a barn holds."),
+}

@@ -1,0 +1,226 @@
+"""The calendar over a collection: a day by chore or by habitat, a week of habitats, a month of counts.
+
+Everything comes from the habitats' cards, the moves and the log: the same few queries for two habitats and for two hundred.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import date, datetime, time, timedelta
+from typing import Any, Final
+
+from django.db.models import Count
+from django.db.models.functions import TruncDate
+from django.utils import timezone
+
+from husbandry.plan.card import Card, Days, is_daily
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook.models import Event
+from ridgeback.rooms.models import Habitat
+from ridgeback.rota import cards, history, menu, words
+from ridgeback.rota.menu import Powder
+
+FEED: Final = "feed"
+# Of a day's chores, what comes first.
+ORDER: Final = (FEED, "water", "misting", "soak", *words.JOBS)
+SHOWN_IN_MONTH: Final = 6
+
+
+@dataclass(frozen=True)
+class Turn:
+    """One turn of a feed or a chore. `state`: "open", "late", "done", "skipped", "eaten", "part", "refused"."""
+
+    habitat: Habitat
+    job: str
+    day: date
+    due: date
+    state: str
+    powders: tuple[Powder, ...] = ()
+    at: time | None = None
+    event: int | None = None
+    daily: bool = False
+    foods: str = ""
+
+    @property
+    def open(self) -> bool:
+        return self.state in ("open", "late")
+
+    @property
+    def name(self) -> str:
+        """The animal's name, or the habitat's."""
+        return str(self.habitat.animal.name or self.habitat.name)
+
+    @property
+    def title(self) -> Any:
+        return words.job(self.job).name
+
+    @property
+    def said(self) -> Any:
+        """What became of it."""
+        return words.OUTCOMES.get(self.state, "")
+
+    @property
+    def movable(self) -> bool:
+        """Tell whether it can be moved: what hangs on a feed goes with it."""
+        return self.open and not self.daily and words.key_of(self.job) not in words.AROUND
+
+    @property
+    def planned(self) -> str:
+        return self.day.isoformat()
+
+
+@dataclass
+class Board:
+    """The habitats shown, their cards, and what lies between two days."""
+
+    keeper: Keeper
+    today: date
+    begin: date
+    days: int
+    daily: bool = True
+    habitats: list[Habitat] = field(default_factory=list)
+    cards: dict[int, Card] = field(default_factory=dict)
+    spans: dict[int, Days] = field(default_factory=dict)
+
+    @property
+    def end(self) -> date:
+        return self.begin + timedelta(days=self.days)
+
+    def load(self) -> "Board":
+        """Read everything."""
+        self.habitats = list(cards.habitats_with_cards(self.keeper))
+        self.cards = cards.of_habitats(self.habitats, self.today)
+        moves = history.moves_of(self.cards, self.today)
+        first = max(self.begin, self.today)
+        ahead = max((self.end - first).days, 0)
+        for habitat in self.habitats:
+            card, moved = self.cards[habitat.pk], moves.get(habitat.pk, {})
+            self.spans[habitat.pk] = cards.span(card, first, ahead, self.today, habitat.room.weekdays, moved, daily=self.daily)
+        return self
+
+    def turns(self) -> list[Turn]:
+        """Everything open from today on, and what the log tells of the days shown."""
+        found = list(self._logged())
+        told = {(turn.habitat.pk, turn.job, turn.day) for turn in found}
+        for habitat in self.habitats:
+            card, span = self.cards[habitat.pk], self.spans[habitat.pk]
+            for feed in span.feeds:
+                if (habitat.pk, FEED, feed.day) in told:
+                    continue
+                dust = menu.powders(span.dusting[feed.day], card.feed.interval_days)
+                state = "late" if feed.late else "open"
+                found.append(Turn(habitat, FEED, feed.day, feed.due, state, dust, foods=menu.foods_text(card.uses)))
+            daily = {job.id for job in card.jobs if is_daily(job)}
+            for item in span.jobs:
+                if (habitat.pk, item.id, item.day) not in told:
+                    state = "late" if item.late else "open"
+                    found.append(Turn(habitat, item.id, item.day, item.due, state, (), item.at, daily=item.id in daily))
+        return found
+
+    def _logged(self) -> Iterable[Turn]:
+        by_key = {habitat.pk: habitat for habitat in self.habitats}
+        rows = events(by_key, self.begin, self.end).order_by("at", "id")
+        for event in rows:
+            payload, day = event.payload, timezone.localtime(event.at).date()
+            habitat = by_key[event.habitat_id or 0]
+            due = date.fromisoformat(payload["due"]) if payload.get("due") else day
+            job = FEED if event.kind == Event.Kind.FED else payload["job"]
+            dust = tuple(Powder(name.replace(" ", "-"), name, "") for name in payload.get("products", ()))
+            if job == FEED or words.key_of(job) in words.JOBS:
+                yield Turn(habitat, job, day, due, payload["outcome"], dust, None, event.pk)
+
+
+def events(keys: Iterable[int], begin: date, end: date) -> Any:
+    """The meals and chores of some habitats in the log between two days."""
+    first, last = (timezone.make_aware(datetime.combine(day, time())) for day in (begin, end))
+    kinds = (Event.Kind.FED, Event.Kind.DONE)
+    return Event.objects.filter(habitat__in=list(keys), kind__in=kinds, at__gte=first, at__lt=last)
+
+
+def place(job: str) -> int:
+    """Where a chore stands in the day's order."""
+    key = words.key_of(job)
+    return ORDER.index(key) if key in ORDER else len(ORDER)
+
+
+def by_job(turns: list[Turn]) -> list[dict[str, Any]]:
+    """A day's turns by chore: one round for all habitats."""
+    groups: dict[str, list[Turn]] = defaultdict(list)
+    for turn in turns:
+        groups[words.key_of(turn.job)].append(turn)
+    found = []
+    for key in sorted(groups, key=place):
+        mine = sorted(groups[key], key=lambda turn: (turn.at or time(), turn.habitat.room_id, turn.habitat.name))
+        left = sum(turn.open for turn in mine)
+        found.append(
+            {"key": key, "words": words.job(key), "turns": mine, "open": left, "late": sum(turn.state == "late" for turn in mine)}
+        )
+    return found
+
+
+def by_habitat(turns: list[Turn]) -> list[dict[str, Any]]:
+    """A day's turns by habitat, as one walks along the shelves."""
+    groups: dict[int, list[Turn]] = defaultdict(list)
+    for turn in turns:
+        groups[turn.habitat.pk].append(turn)
+    ordered = sorted(groups.values(), key=lambda mine: (mine[0].habitat.room.name, mine[0].habitat.name))
+    return [{"habitat": mine[0].habitat, "turns": sorted(mine, key=lambda turn: place(turn.job))} for mine in ordered]
+
+
+def week(board: Board) -> list[dict[str, Any]]:
+    """Habitats down, days across: feeds with their powders, chores that do not come every day, and those that do in a line."""
+    turns = board.turns()
+    cells: dict[tuple[int, date], list[Turn]] = defaultdict(list)
+    for turn in turns:
+        cells[turn.habitat.pk, turn.day].append(turn)
+    days = [board.begin + timedelta(days=offset) for offset in range(board.days)]
+    rows = []
+    for habitat in board.habitats:
+        daily = {job.key for job in board.cards[habitat.pk].jobs if is_daily(job)}
+        row = []
+        for day in days:
+            mine = [turn for turn in cells[habitat.pk, day] if words.key_of(turn.job) not in daily]
+            row.append({"day": day, "turns": sorted(mine, key=lambda turn: place(turn.job)), "past": day < board.today})
+        said = [words.job(key).name for key in sorted(daily, key=place)]
+        rows.append({"habitat": habitat, "cells": row, "daily": said})
+    return rows
+
+
+def month(board: Board, shown: date) -> list[list[dict[str, Any]]]:
+    """Weeks of days with counts: what the log tells before today, what is due from today on."""
+    counts: dict[date, dict[str, int]] = defaultdict(lambda: defaultdict(int))
+    late: dict[date, int] = defaultdict(int)
+    logged = events([habitat.pk for habitat in board.habitats], board.begin, min(board.end, board.today))
+    rows = logged.annotate(day=TruncDate("at")).values_list("day", "kind", "payload__job").annotate(n=Count("id")).order_by()
+    for day, kind, job, count in rows:
+        key = FEED if kind == Event.Kind.FED else words.key_of(job or "")
+        if key == FEED or key in words.JOBS:
+            counts[day][key] += count
+    for habitat in board.habitats:
+        span = board.spans[habitat.pk]
+        for feed in span.feeds:
+            counts[feed.day][FEED] += 1
+            late[feed.day] += feed.late
+        for item in span.jobs:
+            counts[item.day][words.key_of(item.id)] += 1
+            late[item.day] += item.late
+    weeks = []
+    for start in range(0, board.days, 7):
+        cells = []
+        for offset in range(7):
+            day = board.begin + timedelta(days=start + offset)
+            mine = sorted(counts[day].items(), key=lambda item: place(item[0]))
+            lines = [{"key": key, "name": words.job(key).name, "count": count} for key, count in mine]
+            cells.append(
+                {
+                    "day": day,
+                    "lines": lines[:SHOWN_IN_MONTH],
+                    "more": max(len(lines) - SHOWN_IN_MONTH, 0),
+                    "late": late[day],
+                    "today": day == board.today,
+                    "past": day < board.today,
+                    "other": day.month != shown.month,
+                }
+            )
+        weeks.append(cells)
+    return weeks

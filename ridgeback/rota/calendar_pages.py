@@ -1,0 +1,207 @@
+"""The calendar's pages: day, week, month, moving a turn, writing chores down, the room's days."""
+
+from datetime import date, timedelta
+from typing import Any, Final
+
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import formats
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from husbandry.plan.moving import consequences
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.daybook import log
+from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
+from ridgeback.rooms.models import Habitat
+from ridgeback.rota import board, cards, history, meals, menu_pages, words
+from ridgeback.rota.board import FEED, Board
+
+VIEWS: Final = ("day", "week", "month")
+FARTHEST: Final = timedelta(days=400)
+
+
+def day_of(text: str, today: date) -> date:
+    """The day asked for, today where none is; raises Http404 for what is no day, or one too far off."""
+    if not text:
+        return today
+    try:
+        day = date.fromisoformat(text)
+    except ValueError:
+        raise Http404 from None
+    if abs(day - today) > FARTHEST:
+        raise Http404
+    return day
+
+
+@require_GET
+def calendar(request: HttpRequest) -> HttpResponse:
+    """The calendar as a day, a week or a month."""
+    today, view = clock.today(), request.GET.get("view", "day")
+    shown = day_of(request.GET.get("day", ""), today)
+    if view not in VIEWS:
+        raise Http404
+    keeper = keeper_of(request)
+    context = {"view": view, "shown": shown, "today": today, "views": _views(view, shown), "here": request.get_full_path()}
+    context |= {"day": _day, "week": _week, "month": _month}[view](request, Board(keeper, today, shown, 1), shown)
+    return render(request, f"rota/{view}.html", context)
+
+
+def _views(view: str, shown: date) -> list[dict[str, Any]]:
+    names = {"day": _("Day"), "week": _("Week"), "month": _("Month")}
+    address = reverse("rota:calendar")
+    return [{"name": names[code], "address": f"{address}?view={code}&day={shown}", "current": code == view} for code in VIEWS]
+
+
+def _steps(view: str, back: date, on: date) -> dict[str, str]:
+    address = reverse("rota:calendar")
+    return {"back": f"{address}?view={view}&day={back}", "on": f"{address}?view={view}&day={on}"}
+
+
+def _day(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, Any]:
+    loaded = shown_board.load()
+    turns = loaded.turns()
+    by_habitat = request.GET.get("by") == "habitat"
+    one = timedelta(days=1)
+    return {
+        "groups": board.by_habitat(turns) if by_habitat else board.by_job(turns),
+        "by_habitat": by_habitat,
+        "open": sum(turn.open for turn in turns),
+        "done": sum(not turn.open for turn in turns),
+        "any": bool(loaded.habitats),
+        "outcomes": [(code, words.OUTCOMES[code]) for code in meals.OUTCOMES],
+        "may_log": shown <= loaded.today,
+    } | _steps("day", shown - one, shown + one)
+
+
+def _week(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, Any]:
+    shown_board.begin, shown_board.days = shown - timedelta(days=shown.weekday()), 7
+    loaded = shown_board.load()
+    rooms = list(rooms_of(shown_board.keeper))
+    return {
+        "rows": board.week(loaded),
+        "days": [loaded.begin + timedelta(days=offset) for offset in range(7)],
+        "rooms": [{"room": room, "days": weekdays(room.weekdays)} for room in rooms],
+        "any": bool(loaded.habitats),
+    } | _steps("week", shown - timedelta(days=7), shown + timedelta(days=7))
+
+
+def _month(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, Any]:
+    first = shown.replace(day=1)
+    following = (first + timedelta(days=32)).replace(day=1)
+    shown_board.begin = first - timedelta(days=first.weekday())
+    shown_board.days = -(-(following - shown_board.begin).days // 7) * 7
+    shown_board.daily = False
+    loaded = shown_board.load()
+    return {"weeks": board.month(loaded, shown), "any": bool(loaded.habitats)} | _steps(
+        "month", (first - timedelta(days=1)).replace(day=1), following
+    )
+
+
+def weekdays(chosen: list[int]) -> list[dict[str, Any]]:
+    """The seven days with whether the keeper comes."""
+    monday = date(2026, 1, 5)
+    return [
+        {"number": number, "name": formats.date_format(monday + timedelta(days=number), "D"), "on": number in chosen}
+        for number in range(7)
+    ]
+
+
+@require_POST
+def room_days(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep the days the keeper comes by; all or none means every day."""
+    room = get_object_or_404(rooms_of(keeper_of(request)), pk=pk)
+    chosen = sorted({int(number) for number in request.POST.getlist("weekday") if number in set("0123456")})
+    room.weekdays = [] if len(chosen) == 7 else chosen
+    room.save(update_fields=["weekdays"])
+    return redirect(f"{reverse('rota:calendar')}?view=week")
+
+
+@require_POST
+def done(request: HttpRequest) -> HttpResponse:
+    """Write chores down: one, or all of a round. Each line is "habitat:due:job"."""
+    today = clock.today()
+    lines = [line.split(":", 2) for line in request.POST.getlist("turn")]
+    wanted: dict[int, list[tuple[date, str]]] = {}
+    for line in lines:
+        if len(line) != 3 or not line[0].isdigit() or words.key_of(line[2]) not in words.JOBS:
+            raise Http404
+        wanted.setdefault(int(line[0]), []).append((day_of(line[1], today), line[2]))
+    found = cards.habitats_with_cards(keeper_of(request)).filter(pk__in=wanted)
+    by_key = {habitat.pk: habitat for habitat in found}
+    if set(wanted) - set(by_key):
+        raise Http404
+    at = menu_pages.moment_of(request.POST.get("day", ""), today)
+    try:
+        for key, turns in wanted.items():
+            for due, job in turns:
+                meals.done(by_key[key], at, keeper_of(request), job, due, request.POST.get("outcome", "done"))
+    except meals.OutcomeError:
+        raise Http404 from None
+    return _back(request)
+
+
+@require_POST
+def fed(request: HttpRequest) -> HttpResponse:
+    """Write one animal's meal down from the calendar."""
+    key = request.POST.get("habitat", "")
+    habitat = habitat_or_404(request, int(key) if key.isdigit() else 0)
+    menu_pages.write_meal(request, habitat, clock.today())
+    return _back(request)
+
+
+def _back(request: HttpRequest) -> HttpResponse:
+    back = request.POST.get("back", "")
+    return redirect(back if back.startswith("/") and not back.startswith("//") else reverse("rota:calendar"))
+
+
+@require_http_methods(["GET", "POST"])
+def move(request: HttpRequest) -> HttpResponse:
+    """What moving a turn would do, and moving it."""
+    given, today = request.POST if request.method == "POST" else request.GET, clock.today()
+    key = given.get("habitat", "")
+    habitat = habitat_or_404(request, int(key) if key.isdigit() else 0)
+    job, planned = given.get("job", ""), day_of(given.get("planned", ""), today)
+    to = day_of(given.get("to", ""), today) if given.get("to") else planned + timedelta(days=1)
+    if job != FEED and words.key_of(job) not in words.JOBS:
+        raise Http404
+    found = _consequences(request, habitat, job, planned, to, today)
+    if request.method == "POST":
+        if to < today:
+            messages.error(request, _("That day is over."))
+        else:
+            first, name = origin(habitat, job, planned, today), habitat.animal.name or habitat.name
+            log.moved(habitat, clock.now(), keeper_of(request), job, first.isoformat(), to.isoformat())
+            said = {"what": words.job(job).name, "name": name, "day": formats.date_format(to, "D j M")}
+            messages.info(request, _("%(what)s, %(name)s: moved to %(day)s.") % said)
+        return _back(request)
+    context = {
+        "habitat": habitat,
+        "job": job,
+        "words": words.job(job),
+        "planned": planned,
+        "to": to,
+        "today": today,
+        "found": found,
+        "back": given.get("back", ""),
+    }
+    template = "rota/_move.html" if request.headers.get("HX-Request") else "rota/move.html"
+    return render(request, template, context)
+
+
+def origin(habitat: Habitat, job: str, shown: date, today: date) -> date:
+    """The day a turn was planned for before it was moved to the day it is shown on."""
+    moved = history.moves_of([habitat.pk], today).get(habitat.pk, {}).get(job, {})
+    return next((planned for planned, to in moved.items() if to == shown), shown)
+
+
+def _consequences(request: HttpRequest, habitat: Habitat, job: str, planned: date, to: date, today: date) -> list[str]:
+    card = cards.of_habitats([habitat], today)[habitat.pk]
+    moves = history.moves_of([habitat.pk], today).get(habitat.pk, {})
+    first = origin(habitat, job, planned, today)
+    room = tuple(habitat.room.weekdays)
+    found = consequences(card, job, first, to, today=today, weekdays=room, moves=moves)
+    return [words.move(reason, units_of(request.user)) for reason in found]

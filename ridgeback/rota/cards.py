@@ -1,0 +1,92 @@
+"""The rota cards of habitats: read where they are good, made anew where plan, log or time have moved on."""
+
+from collections.abc import Iterable
+from datetime import date, timedelta
+
+from django.db.models import QuerySet
+from pydantic import ValidationError
+
+from husbandry.plan import card as cards
+from husbandry.plan.card import Card, History, compile_card
+from ridgeback.accounts.models import Keeper
+from ridgeback.planner import mapping, revisions
+from ridgeback.rooms.models import Habitat
+from ridgeback.rota import history
+from ridgeback.rota.models import RotaCard
+
+FORMAT = 1  # raised when the card says something new: older ones are made again
+
+
+def habitats_with_cards(keeper: Keeper) -> QuerySet[Habitat]:
+    """The keeper's habitats in use with their cards, light enough for hundreds of them."""
+    mine = Habitat.objects.filter(room__membership__keeper=keeper)
+    return _light(mine)
+
+
+def habitats_of_room(room_id: int) -> QuerySet[Habitat]:
+    """The same for one room, whoever asks."""
+    return _light(Habitat.objects.filter(room_id=room_id))
+
+
+def _light(habitats: QuerySet[Habitat]) -> QuerySet[Habitat]:
+    found = habitats.filter(set_aside_at__isnull=True).select_related("animal", "rota_card", "room")
+    return found.defer("setting").order_by("room__name", "name", "id")
+
+
+def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, Card]:
+    """The card of each habitat, by its key; at most three more queries, however many have to be made anew."""
+    found: dict[int, Card] = {}
+    stale: list[int] = []
+    for habitat in habitats:
+        card = _good(habitat, today)
+        if card is None:
+            stale.append(habitat.pk)
+        else:
+            found[habitat.pk] = card
+    return found | _made_anew(stale, today)
+
+
+def _good(habitat: Habitat, today: date) -> Card | None:
+    row: RotaCard | None = getattr(habitat, "rota_card", None)
+    if row is None or (row.version, row.logged) != (habitat.version, habitat.logged) or today >= row.good_until:
+        return None
+    if row.document.get("format") != FORMAT:
+        return None
+    try:
+        return cards.from_data(row.document["card"])
+    except ValidationError:
+        return None
+
+
+def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
+    if not keys:
+        return {}
+    habitats = list(Habitat.objects.filter(pk__in=keys).select_related("animal", "head__profile").defer("head__profile__document"))
+    histories = history.of_habitats(habitats, today)
+    made = {habitat.pk: make(habitat, today, histories[habitat.pk]) for habitat in habitats}
+    rows = [
+        RotaCard(
+            habitat=habitat,
+            version=habitat.version,
+            logged=habitat.logged,
+            good_until=made[habitat.pk].good_until,
+            document={"format": FORMAT, "card": cards.to_data(made[habitat.pk])},
+        )
+        for habitat in habitats
+    ]
+    fields = ["version", "logged", "good_until", "document"]
+    RotaCard.objects.bulk_create(rows, update_conflicts=True, unique_fields=["habitat"], update_fields=fields)
+    return made
+
+
+def make(habitat: Habitat, today: date, past: History) -> Card:
+    """Work out a habitat's card."""
+    return compile_card(mapping.saved_plan(habitat), revisions.profile_of(habitat), today, past)
+
+
+def span(
+    card: Card, begin: date, days: int, today: date, weekdays: list[int], moves: history.Moves, *, daily: bool = True
+) -> cards.Days:
+    """So many days of a card, on the room's days and with what was moved."""
+    end = begin + timedelta(days=days)
+    return cards.expand(card, begin, end, today=today, weekdays=tuple(weekdays), moves=moves, daily=daily)

@@ -1,0 +1,160 @@
+"""The menu of an animal: two weeks back and four ahead as a rhythm of meals, each with its reason."""
+
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from typing import Any, Final
+
+from django.utils import formats, timezone
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from husbandry.diet.dusting import Dusting
+from husbandry.plan.card import Card, Days, Use
+from husbandry.upkeep.feeds import Feed
+from ridgeback.daybook.models import Event
+from ridgeback.planner import feeds, wording
+from ridgeback.planner.foodwords import prey
+from ridgeback.rooms.models import Habitat
+from ridgeback.rota import words
+
+BACK_DAYS: Final = 14
+AHEAD_DAYS: Final = 28
+ROW_DAYS: Final = 14
+SHOWN_FOODS: Final = 2
+
+
+@dataclass(frozen=True)
+class Powder:
+    """A powder on a meal: its code for the shape, its words, and why it is there."""
+
+    code: str
+    name: str
+    why: str
+    product: str = ""
+
+
+@dataclass(frozen=True)
+class Beat:
+    """One meal of the rhythm. `state`: "eaten", "part", "refused", "skipped", "due", "late" or "planned"."""
+
+    state: str
+    said: str
+    powders: tuple[Powder, ...] = ()
+    reasons: tuple[str, ...] = ()
+    event: int | None = None
+
+
+@dataclass(frozen=True)
+class Day:
+    """A day on the line, with its meal if it has one, and the fast it lies in."""
+
+    day: date
+    is_today: bool
+    beats: tuple[Beat, ...] = ()
+    fast: str = ""
+    place: int = field(default=1)
+
+
+def rows(habitat: Habitat, card: Card, ahead: Days, today: date, weekdays: list[int]) -> list[list[Day]]:
+    """Three rows of two weeks."""
+    first = today - timedelta(days=BACK_DAYS)
+    past = _past(habitat, first)
+    planned = {feed.day: feed for feed in ahead.feeds}
+    days = []
+    for offset in range(BACK_DAYS + AHEAD_DAYS):
+        day = first + timedelta(days=offset)
+        beats = list(past.get(day, ()))
+        if day >= today and day in planned and not (day == today and past.get(day)):
+            beats.append(_planned(planned[day], ahead.dusting[day], card, today, weekdays))
+        fast = next((str(words.FASTS[item.why]) for item in card.feed.fasts if item.holds(day)), "")
+        days.append(Day(day, day == today, tuple(beats), fast, offset % ROW_DAYS + 1))
+    return [days[start : start + ROW_DAYS] for start in range(0, len(days), ROW_DAYS)]
+
+
+def _past(habitat: Habitat, first: date) -> dict[date, list[Beat]]:
+    found: dict[date, list[Beat]] = {}
+    begin = timezone.now() - timedelta(days=BACK_DAYS + 1)
+    for event in Event.objects.filter(habitat=habitat, kind=Event.Kind.FED, at__gte=begin).order_by("at", "id"):
+        day = timezone.localtime(event.at).date()
+        if day >= first:
+            found.setdefault(day, []).append(_logged(event, day))
+    return found
+
+
+def _logged(event: Event, day: date) -> Beat:
+    payload = event.payload
+    outcome = payload["outcome"]
+    powders = tuple(_powder(name, "") for name in payload.get("products", ()))
+    due = date.fromisoformat(payload["due"]) if payload.get("due") else day
+    said = []
+    if due < day:
+        said.append(_("It was due on %(day)s.") % {"day": formats.date_format(due, "D j M")})
+    foods = [food_text(food, pieces, grams) for food, pieces, grams in payload.get("foods", ())]
+    return Beat(outcome, str(words.OUTCOMES[outcome]), powders, (*([", ".join(foods)] if foods else []), *said), event.pk)
+
+
+def food_text(food: str, pieces: float | None, grams: float) -> str:
+    """ "6 × cricket", "2 × rat, fuzzy", "4 g of endive" """
+    if pieces is not None:
+        return f"{pieces:g} × {prey(food)}"
+    return _("%(grams)s g of %(food)s") % {"grams": f"{grams:.3g}", "food": prey(food)}
+
+
+def _powder(name: str, why: str) -> Powder:
+    return Powder(name.replace(" ", "-"), str(wording.CHOICES["product"].get(name, name)), why, name)
+
+
+def powders(items: tuple[Dusting, ...], interval_days: int) -> tuple[Powder, ...]:
+    """The powders on a meal with their reasons."""
+    return tuple(_powder(item.product.name, feeds.why(item, interval_days)) for item in items)
+
+
+def _planned(feed: Feed, items: tuple[Dusting, ...], card: Card, today: date, weekdays: list[int]) -> Beat:
+    state = "late" if feed.late else "due" if feed.day == today else "planned"
+    said = {"late": _("late"), "due": _("today"), "planned": _("planned")}[state]
+    return Beat(state, said, powders(items, card.feed.interval_days), reasons(feed, card, weekdays))
+
+
+def reasons(feed: Feed, card: Card, weekdays: list[int]) -> tuple[str, ...]:
+    """Why a feed stands where it stands."""
+    every = ngettext("Every day", "Every %(days)s days", card.feed.interval_days) % {"days": card.feed.interval_days}
+    counted = _("counted from the first feed")
+    if card.feed.last_offered is not None:
+        counted = _("counted from the meal of %(day)s") % {"day": formats.date_format(card.feed.last_offered, "D j M")}
+    found = [f"{every}, {counted}."]
+    due = formats.date_format(feed.due, "D j M")
+    if feed.late:
+        found.append(_("It was due on %(day)s; what was missed is not made up.") % {"day": due})
+    elif feed.moved:
+        found.append(_("You moved it here."))
+    elif feed.due != feed.day:
+        found.append(_("Due on %(day)s, set to a day of the room.") % {"day": due})
+    if not feed.late and weekdays and feed.day.weekday() not in weekdays and card.feed.interval_days > 1:
+        found.append(_("No day of the room is near enough."))
+    return tuple(found)
+
+
+def usual_foods(uses: tuple[Use, ...]) -> list[tuple[str, float | None, float]]:
+    """What a usual feed takes: of foods that come in turn, the first."""
+    found: dict[float, tuple[str, float | None, float]] = {}
+    certain = []
+    for use in uses:
+        if use.share >= 1:
+            certain.append((use.food, use.pieces, use.grams))
+        elif use.pieces is not None:
+            found.setdefault(use.grams, (use.food, use.pieces, use.grams))
+    return certain + list(found.values())
+
+
+def foods_text(uses: tuple[Use, ...]) -> str:
+    """ "2 × mouse, adult; 4 g of endive": what a usual feed is, the first foods of a long mix by name."""
+    foods = usual_foods(uses)
+    said = [food_text(*item) for item in foods[:SHOWN_FOODS]]
+    if len(foods) > SHOWN_FOODS:
+        said.append(_("and %(more)s more") % {"more": len(foods) - SHOWN_FOODS})
+    return "; ".join(said)
+
+
+def counts(ahead: Days) -> list[dict[str, Any]]:
+    """How often each product comes in the four weeks, and the gaps between in feeds."""
+    return feeds.count_products([(feed.day, ahead.dusting[feed.day]) for feed in ahead.feeds])

@@ -1,0 +1,190 @@
+"""The menu's pages: the rhythm of meals, writing a meal down, the keeper's own menu."""
+
+from datetime import date, datetime, time, timedelta
+
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from husbandry.assessment import Change, Quantity
+from husbandry.diet import refusals
+from husbandry.plan import eating
+from husbandry.plan.card import Card, History
+from husbandry.plan.document import HabitatPlan
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.daybook.models import Event
+from ridgeback.pantry import shelf
+from ridgeback.planner import bench, feeds, mapping, wording
+from ridgeback.planner.drawing.marks import mark
+from ridgeback.planner.saving import save
+from ridgeback.planner.views import download
+from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.rooms.models import Habitat
+from ridgeback.rota import cards, history, ical, meals, menu, owner_menu, words
+
+JUDGED = ("energy_week", "calcium_ratio", "d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
+
+VITAMINS = ("d3_share", "a_share")
+
+
+@require_GET
+def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
+    """The menu of a habitat's animal."""
+    habitat, units, today = habitat_or_404(request, pk), units_of(request.user), clock.today()
+    plan = mapping.plan_of(habitat)
+    profile, found = bench.assessed(habitat, plan, today, bench.View(step="food"))
+    past = history.of_habitats([habitat], today)[pk]
+    card = cards.of_habitats([habitat], today)[pk]
+    moves = history.moves_of([pk], today)[pk]
+    ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
+    fed = found.menu.fed
+    assert fed is not None
+    stocked = eating.fed(
+        plan, profile, found.body.decision.stage, found.body, uvb=card.uvb, stock=shelf.prey_counts(habitat.room_id)
+    )
+    context = {
+        "habitat": habitat,
+        "plan": plan,
+        "profile": profile,
+        "stage": bench.stage(found, profile, units),
+        "card": card,
+        "rows": menu.rows(habitat, card, ahead, today, habitat.room.weekdays),
+        "due": next((feed for feed in ahead.feeds if feed.day == today), None),
+        "due_powders": menu.powders(ahead.dusting[today], card.feed.interval_days) if today in ahead.dusting else (),
+        "foods": [menu.food_text(*item) for item in menu.usual_foods(card.uses)],
+        "outcomes": [(code, words.OUTCOMES[code]) for code in meals.OUTCOMES],
+        "states": [(code, words.STATES[code]) for code in ("eaten", "part", "refused", "skipped", "planned")],
+        "counts": menu.counts(ahead),
+        "rations": [feeds.ration_text(ration, units) for ration in fed.rations],
+        "limits": feeds.limits(found.menu, units),
+        "own": [menu.food_text(item.food, item.count, item.grams or 0.0) for item in fed.own],
+        "offers": feeds.offers(stocked.rations),
+        "why_none": found.menu.no_supplements_because,
+        "marks": [mark(item, units) for item in found.quantities if item.key in JUDGED and _worth_showing(item)],
+        "findings": [wording.finding(item, units) for item in found.findings if item.step == "food"],
+        "without": _without(habitat, card, past, profile.diet, plan, today),
+        "basis": wording.basis(found.quantity("feed_interval").basis),
+        "today": today,
+        "form": owner_menu.form(plan),
+        "step_said": fed.step.moved,
+    }
+    return render(request, "rota/menu.html", context)
+
+
+def _worth_showing(item: Quantity) -> bool:
+    """A vitamin that no powder brings is no news."""
+    return item.value != 0 or item.key not in VITAMINS
+
+
+def _without(habitat: Habitat, card: Card, past: History, diet: str, plan: HabitatPlan, today: date) -> refusals.Without | None:
+    resting = any(fast.holds(today) and fast.why == "rest" for fast in card.feed.fasts)
+    masses = [item.mass_kg for item in past.weighings if item.mass_kg is not None]
+    lost = 100 * (1 - masses[-1] / max(masses[-6:])) if masses else 0.0
+    return refusals.judge(
+        diet,
+        past.refusals,
+        past.last_eaten,
+        today,
+        grown=not any(job.key == "next-stage" for job in card.jobs),
+        interval_days=card.feed.interval_days,
+        arrived=plan.upkeep.arrived,
+        shedding_since=next((item.first for item in plan.feeding.fasts if item.why == "shed"), None),
+        resting=resting,
+        breeding_fast=plan.feeding.state == "off-feed",
+        lost_percent=lost,
+    )
+
+
+def moment_of(text: str, today: date) -> datetime:
+    """When something was done: now, or at noon of an earlier day. Raises Http404 for a day to come or long gone."""
+    if not text or text == today.isoformat():
+        return clock.now()
+    try:
+        day = date.fromisoformat(text)
+    except ValueError:
+        raise Http404 from None
+    if not today - timedelta(days=60) <= day <= today:
+        raise Http404
+    return timezone.make_aware(datetime.combine(day, time(12)))
+
+
+@require_POST
+def fed(request: HttpRequest, pk: int) -> HttpResponse:
+    """Write a meal down as it was planned, with what really went on it."""
+    habitat, today = habitat_or_404(request, pk), clock.today()
+    write_meal(request, habitat, today)
+    return back_to(request, pk)
+
+
+def back_to(request: HttpRequest, pk: int) -> HttpResponse:
+    """Go back to the page the form stood on, on this site only, else to the menu."""
+    back = request.POST.get("back", "")
+    return redirect(back) if back.startswith("/") and not back.startswith("//") else redirect("rota:menu", pk)
+
+
+def write_meal(request: HttpRequest, habitat: Habitat, today: date) -> Event:
+    """Write the meal a form tells of."""
+    at = moment_of(request.POST.get("day", ""), today)
+    card = cards.of_habitats([habitat], today)[habitat.pk]
+    moves = history.moves_of([habitat.pk], today)[habitat.pk]
+    ahead = cards.span(card, today, 1, today, habitat.room.weekdays, moves)
+    planned = [item.product.name for items in ahead.dusting.values() for item in items]
+    known = [item.name for item in card.products]
+    given = [name for name in request.POST.getlist("product") if name in known] if "told" in request.POST else planned
+    due = ahead.feeds[0].due if ahead.feeds else today
+    foods_used = menu.usual_foods(card.uses)
+    try:
+        return meals.fed(habitat, at, keeper_of(request), request.POST.get("outcome", ""), due, given, foods_used, card.dust_g)
+    except meals.OutcomeError:
+        raise Http404 from None
+
+
+@require_POST
+def take_back(request: HttpRequest, pk: int) -> HttpResponse:
+    """Undo a meal or a chore that was written down within the last days."""
+    habitat = habitat_or_404(request, pk)
+    kinds = (Event.Kind.FED, Event.Kind.DONE)
+    event = get_object_or_404(Event, pk=request.POST.get("event") or 0, habitat=habitat, kind__in=kinds)
+    meals.take_back(event)
+    messages.info(request, _("Taken back."))
+    return back_to(request, pk)
+
+
+@require_POST
+def own(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep the keeper's own menu and powders; empty goes by the book."""
+    habitat_or_404(request, pk)
+    try:
+        changes = owner_menu.read(request.POST)
+    except owner_menu.LineError as error:
+        messages.error(request, str(error))
+        return redirect("rota:menu", pk)
+    save(request, pk, changes, _("own menu"))
+    return redirect("rota:menu", pk)
+
+
+@require_POST
+def scored(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep the condition that was picked."""
+    score = request.POST.get("score", "")
+    if score not in ("1", "2", "3", "4", "5"):
+        raise Http404
+    changes = (Change("feeding.condition", int(score)), Change("feeding.condition_on", clock.today().isoformat()))
+    save(request, pk, changes, _("condition %(score)s") % {"score": score})
+    return redirect("rota:condition", pk)
+
+
+@require_GET
+def calendar(request: HttpRequest, pk: int) -> HttpResponse:
+    """The feeds of the next four weeks as an iCalendar file."""
+    habitat, today = habitat_or_404(request, pk), clock.today()
+    card = cards.of_habitats([habitat], today)[pk]
+    moves = history.moves_of([pk], today)[pk]
+    ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
+    name = habitat.animal.name or habitat.name
+    data = ical.calendar(_("Feeding %(name)s") % {"name": name}, ical.feeds_of(habitat, card, ahead), clock.now())
+    return download(data, "text/calendar; charset=utf-8", habitat.name, "feeding.ics")

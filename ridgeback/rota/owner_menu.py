@@ -1,0 +1,96 @@
+"""The keeper's own menu as a form: a few rows of food, a few of powder."""
+
+from typing import Any, Final
+
+from django.http import QueryDict
+from django.utils.translation import gettext as _
+
+from husbandry.assessment import Change
+from husbandry.diet.foods import foods
+from husbandry.diet.prey import CLASSES
+from husbandry.plan.document import HabitatPlan
+from ridgeback.planner.foodwords import prey
+from ridgeback.planner.wording import CHOICES
+
+ROWS: Final = 5
+POWDER_ROWS: Final = 4
+
+
+class LineError(ValueError):
+    """A row that cannot be read; its text says which and why."""
+
+
+def choices() -> list[tuple[str, str]]:
+    """Everything that can be fed, frozen prey by its class."""
+    whole = [f"{animal}/{name}" for animal, sizes in CLASSES.items() for name, *_weights in sizes]
+    return [(key, prey(key)) for key in [*(key for key in foods() if key not in CLASSES), *whole]]
+
+
+def form(plan: HabitatPlan) -> dict[str, Any]:
+    """The rows as they stand, with empty ones to fill."""
+    items = [
+        {
+            "food": item.food,
+            "amount": item.count if item.count is not None else item.grams,
+            "unit": "g" if item.grams else "piece",
+            "each": item.each_g,
+            "week": item.per_week,
+        }
+        for item in plan.feeding.items
+    ]
+    powders = [
+        {"product": item.product, "every": item.every_days or item.every_feeds, "unit": "days" if item.every_days else "feeds"}
+        for item in plan.feeding.supplements or ()
+    ]
+    return {
+        "items": items + [{} for _place in range(max(ROWS - len(items), 1))],
+        "powders": powders + [{} for _place in range(max(POWDER_ROWS - len(powders), 1))],
+        "own_powders": plan.feeding.supplements is not None,
+        "foods": choices(),
+        "products": list(CHOICES["product"].items()),
+        "set": bool(items),
+    }
+
+
+def _number(text: str, row: int) -> float:
+    try:
+        number = float(text.replace(",", "."))
+    except ValueError:
+        raise LineError(_("Row %(row)s: “%(text)s” is not a number.") % {"row": row, "text": text[:20]}) from None
+    if not number > 0 or number == float("inf"):
+        raise LineError(_("Row %(row)s: the amount must be above zero.") % {"row": row})
+    return number
+
+
+def read(posted: QueryDict) -> tuple[Change, ...]:
+    """Read the posted rows into changes of the plan. Raises LineError."""
+    known = dict(choices())
+    items = []
+    columns = [posted.getlist(name) for name in ("food", "amount", "unit", "each", "week")]
+    for row, (food, amount, unit, each, week) in enumerate(zip(*columns, strict=False), start=1):
+        if not food and not amount.strip():
+            continue
+        if food not in known:
+            raise LineError(_("Row %(row)s: choose a food.") % {"row": row})
+        number = _number(amount.strip(), row)
+        item: dict[str, Any] = {"food": food} | ({"grams": number} if unit == "g" else {"count": max(round(number), 1)})
+        if each.strip():
+            item["each_g"] = _number(each.strip(), row)
+        if week.strip():
+            item["per_week"] = min(_number(week.strip(), row), 7.0)
+        items.append(item)
+    changes = [Change("feeding.items", items)]
+    if posted.get("powders") == "own":
+        products = []
+        rows = zip(*(posted.getlist(name) for name in ("product", "every", "every_unit")), strict=False)
+        for row, (product, every, unit) in enumerate(rows, start=1):
+            if not product or not every.strip():
+                continue
+            number = _number(every.strip(), row)
+            products.append(
+                {"product": product} | ({"every_days": number} if unit == "days" else {"every_feeds": max(round(number), 1)})
+            )
+        changes.append(Change("feeding.supplements", products))
+    else:
+        changes.append(Change("feeding.supplements", None))
+    return tuple(changes)

@@ -1,0 +1,122 @@
+"""Words for the rota: what each chore is, why it is there, and the caution that stands where the hand is about to do it."""
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any, Final
+
+from django.utils import formats
+from django.utils.translation import gettext
+from django.utils.translation import gettext_lazy as _
+
+from husbandry.assessment import Reason
+from ridgeback.planner.wording import CHOICES
+from ridgeback.units import KeeperUnits
+
+
+@dataclass(frozen=True)
+class Words:
+    """A chore in words: what is done, why, and what to look out for."""
+
+    name: Any
+    why: Any
+    caution: Any = ""
+
+
+FEED: Final = Words(_("Feed"), _("The stage's interval, counted from the last meal offered."))
+JOBS: Final = {
+    "water": Words(_("Fresh water"), _("Every day, and the bowl wiped.")),
+    "soak": Words(_("Soak"), _("Lukewarm, no deeper than the chin."), _("Never leave it alone in water.")),
+    "misting": Words(_("Mist"), _("At its times: wet, then dry again."), _("Keep sprayers clean; water away from sockets.")),
+    "fogger": Words(_("Clean the fogger"), _("Weekly: what grows in it is breathed.")),
+    "water-change": Words(_("Change water"), _("More often where nothing filters it."), _("Treated water of the same warmth.")),
+    "filter": Words(_("Rinse the filter"), _("In old tank water, so that its life survives."), _("Unplug it first.")),
+    "moss-damp": Words(_("Moss still damp?"), _("A humid hide that dried out is the silent failure.")),
+    "moss-change": Words(_("New moss"), _("Fresh every two weeks; mould sooner.")),
+    "spot-clean": Words(_("Spot clean"), _("Droppings and leftovers out."), _("Wash hands after each habitat.")),
+    "paper": Words(_("New paper"), _("Weekly where the floor is paper.")),
+    "deep-clean": Words(
+        _("Deep clean"), _("Everything out, washed, disinfected, dried."), _("Rinse and air: no fumes when the animal goes back.")
+    ),
+    "thermometers": Words(_("Read the thermometers"), _("A thermostat is trusted with a second thermometer only.")),
+    "thermostats": Words(_("Test the thermostats"), _("Turn it down: does the heater go off?"), _("Hot glass: do not touch it.")),
+    "uv-lamp": Words(_("Replace the UV lamp"), _("It still shines but gives too little UVB."), _("Switch off; let it cool.")),
+    "uv-check": Words(_("Measure the UV index"), _("At the back, every three months."), _("Do not look into the lamp.")),
+    "weigh": Words(_("Weigh"), _("By tare, at the same time of day.")),
+    "condition": Words(_("Score its condition"), _("By the pictures, once a month.")),
+    "calcium-dish": Words(_("Refill the calcium dish"), _("Plain only; emptied again and again is a sign.")),
+    "faecal-check": Words(_("Faecal check"), _("Before quarantine ends; the vet looks for parasites.")),
+    "quarantine-ends": Words(_("Quarantine ends"), _("If the checks were clean.")),
+    "next-stage": Words(_("Next life stage"), _("By its growth: look at size, heat and food again.")),
+    "timers": Words(_("Turn the timer"), _("The day gets longer or shorter.")),
+    "last-meal": Words(_("Last meal before the rest"), _("The gut is empty before the warmth falls.")),
+    "rest-begins": Words(_("The rest begins"), _("Warmth and light are drawn down."), _("Only screened, well-fed animals.")),
+    "rest-weigh": Words(_("Weigh, at rest"), _("Past its limit of loss the rest is broken off.")),
+    "rest-ends": Words(_("The rest ends"), _("Warmth and light rise from today.")),
+    "first-meal": Words(_("First meal after the rest"), _("When it is warm and awake, and small.")),
+    "gut-load": Words(_("Gut-load the insects"), _("A day before they are eaten: what is in them is in it.")),
+    "thaw": Words(
+        _("Thaw for tomorrow"),
+        _("In the fridge, in a bag."),
+        _("Thaw fully; never a microwave, never freeze again; not among food."),
+    ),
+    "prey-out": Words(_("Uneaten prey out"), _("After a night at most."), _("No handling for two days after a snake's meal.")),
+    "insects-out": Words(_("Leftover insects out"), _("Live crickets left overnight bite.")),
+    "eggs-out": Words(_("Uneaten eggs out"), _("After three days.")),
+    "greens-out": Words(_("Leftover greens out"), _("In the evening, before they wilt and mould.")),
+    "powder-out": Words(_("Powder diet out"), _("A day at most.")),
+}
+# Chores that hang on a feed and go where it goes.
+AROUND: Final = ("gut-load", "thaw", "prey-out", "insects-out", "eggs-out", "greens-out", "powder-out")
+OUTCOMES: Final = {
+    "eaten": _("eaten"),
+    "part": _("eaten in part"),
+    "refused": _("refused"),
+    "skipped": _("left out"),
+    "done": _("done"),
+}
+STATES: Final = OUTCOMES | {"planned": _("planned")}
+FASTS: Final = {
+    "rest": _("its winter rest"),
+    "transport": _("a journey"),
+    "quarantine": _("quarantine"),
+    "shed": _("its shed"),
+    "vet": _("the vet's word"),
+    "other": _("a fast"),
+}
+MOVES: Final = {
+    "move.past": _("That day is over."),
+    "move.off_room_days": _("Nobody comes on a %(weekday)s."),
+    "move.twice": _("It is due on %(day)s anyway: it would stand there once."),
+    "move.fast": _("It fasts until %(day)s: %(why)s."),
+    "move.merges": _("There is a feed on %(day)s already: one meal fewer."),
+    "move.gap_before": _("%(gap)s since the meal before; the rule is %(usual)s."),
+    "move.gap_after": _("%(gap)s to the next; the rule is %(usual)s."),
+    "move.powder": _("%(product)s goes from %(was)s to %(day)s."),
+}
+
+
+def key_of(job: str) -> str:
+    """The chore's name without what parts it from others alike."""
+    return job.partition("/")[0]
+
+
+def job(name: str) -> Words:
+    """The words of a chore by its id, "feed" among them."""
+    return FEED if name == "feed" else JOBS[key_of(name)]
+
+
+def move(reason: Reason, units: KeeperUnits) -> str:
+    """What a move would do, as a sentence."""
+    said = {}
+    for name, value in reason.parameters.items():
+        if name in ("day", "was"):
+            said[name] = formats.date_format(date.fromisoformat(str(value)), "j M")
+        elif name == "weekday":
+            said[name] = formats.date_format(date.fromisoformat(str(value)), "l")
+        elif name == "why":
+            said[name] = str(FASTS[str(value)])
+        elif name == "product":
+            said[name] = str(CHOICES["product"][str(value)]).capitalize()
+        else:
+            said[name] = units.say(value)  # type: ignore[arg-type]
+    return gettext(str(MOVES[reason.code])) % said
