@@ -18,12 +18,18 @@ def pdf(profile: Profile, units: KeeperUnits, today: date) -> bytes:
     return bytes(document(profile, units, today).write_pdf() or b"")
 
 
-def document(profile: Profile, units: KeeperUnits, today: date) -> Any:
-    """Lay the sheet out on two A4 pages; nothing is read but the program's own fonts."""
+def fonts() -> dict[str, str]:
+    """The addresses of the program's own fonts, for a template's font faces."""
+    bitter, source_sans = (f"file://{finders.find(name)}" for name in FONTS)
+    return {"bitter": bitter, "source_sans": source_sans}
+
+
+def laid_out(html: str) -> Any:
+    """Lay out a page of HTML; nothing is read but the program's own fonts."""
     import weasyprint  # its first import takes seconds: only who prints waits
     from weasyprint.urls import URLFetcher
 
-    own = {f"file://{finders.find(name)}" for name in FONTS}
+    own = set(fonts().values())
 
     class OwnFonts(URLFetcher):
         def fetch(self, url: str, headers: Any = None) -> Any:
@@ -31,7 +37,11 @@ def document(profile: Profile, units: KeeperUnits, today: date) -> Any:
                 raise ValueError(f"{url} is not one of the program's files")
             return super().fetch(url, headers)
 
-    bitter, source_sans = (f"file://{finders.find(name)}" for name in FONTS)
-    context = sheet.context(profile, units) | {"units": units, "today": today, "bitter": bitter, "source_sans": source_sans}
     fetcher = OwnFonts(allowed_protocols=["file"], allow_redirects=False)
-    return weasyprint.HTML(string=render_to_string("book/paper.html", context), url_fetcher=fetcher).render()
+    return weasyprint.HTML(string=html, url_fetcher=fetcher).render()
+
+
+def document(profile: Profile, units: KeeperUnits, today: date) -> Any:
+    """Lay the sheet out on two A4 pages."""
+    context = sheet.context(profile, units) | {"units": units, "today": today} | fonts()
+    return laid_out(render_to_string("book/paper.html", context))

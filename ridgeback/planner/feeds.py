@@ -50,6 +50,15 @@ def ration_text(ration: Ration, units: KeeperUnits) -> str:
     return f"{food}: {best or ration.meal.portion}"
 
 
+def amount_text(ration: Ration, units: KeeperUnits) -> str:
+    """ "5–8", "42–62 g" """
+    if ration.count is not None:
+        low, high = ration.count
+        return f"{low}–{high}" if low != high else str(low)
+    low_kg, high_kg = ration.mass_kg or (0.0, 0.0)
+    return f"{units.number(low_kg, 'kg')[0]}–{units.say(Measure(high_kg, 'kg'))}"
+
+
 def offer_text(offer: Offer) -> str:
     """ "2 × rat, fuzzy" """
     return f"{offer.count} × {prey(offer.prey.key)}"

@@ -72,6 +72,7 @@ REASONS = {
     "diet.ratio_eggs": _("Of the egg without its shell; these snakes live on it all the same."),
     "diet.ratio_water": _("Of the food alone; what breathes water takes calcium from the water too."),
     "diet.vitamin": _("The sum over every powder of the rota, by the dry matter of the week's food."),
+    "diet.bowl": _("Of the plants in the bowl, without powder."),
     "diet.dry_share": _("Share of dry matter, over the whole week."),
     "diet.fruit": _("Share of what is eaten, over the whole week."),
     "what.stuck_on": _("The %(watts)s %(kind)s stays on: past %(limit)s after %(minutes)s, up to %(highest)s."),

@@ -9,8 +9,9 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from husbandry.assessment import Change, Quantity
+from husbandry.assessment import Quantity
 from husbandry.diet import refusals
+from husbandry.diet.foods import PLANTS, food, foods
 from husbandry.plan import eating
 from husbandry.plan.card import Card, History
 from husbandry.plan.document import HabitatPlan
@@ -69,6 +70,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "without": _without(habitat, card, past, profile.diet, plan, today),
         "basis": wording.basis(found.quantity("feed_interval").basis),
         "today": today,
+        "eats_plants": any(food(key).kind in PLANTS for part in fed.rations for key in part.meal.foods if key in foods()),
         "form": owner_menu.form(plan),
         "step_said": fed.step.moved,
     }
@@ -165,17 +167,6 @@ def own(request: HttpRequest, pk: int) -> HttpResponse:
         return redirect("rota:menu", pk)
     save(request, pk, changes, _("own menu"))
     return redirect("rota:menu", pk)
-
-
-@require_POST
-def scored(request: HttpRequest, pk: int) -> HttpResponse:
-    """Keep the condition that was picked."""
-    score = request.POST.get("score", "")
-    if score not in ("1", "2", "3", "4", "5"):
-        raise Http404
-    changes = (Change("feeding.condition", int(score)), Change("feeding.condition_on", clock.today().isoformat()))
-    save(request, pk, changes, _("condition %(score)s") % {"score": score})
-    return redirect("rota:condition", pk)
 
 
 @require_GET

@@ -28,7 +28,7 @@ from ridgeback.rota import cards, menu
 BACK_DAYS: Final = 42
 # What volunteers do otherwise than the book, by the animal's name.
 OVERFED: Final = (
-    Change("feeding.items", [{"food": "superworm", "count": 14}, {"food": "banana", "grams": 20}]),
+    Change("feeding.items", [{"food": "superworm", "count": 28}, {"food": "banana", "grams": 20}]),
     Change("feeding.condition", 4),
 )
 SHORT: Final = (Change("feeding.supplements", [{"product": "multivitamin", "every_days": 14}]),)
@@ -43,7 +43,7 @@ STORE: Final = (
     ("mouse/adult", "frozen", "piece", 22, 30, None, 25, 27.5, 4),
     ("cricket", "live", "piece", 260, 2, 12, 250, 9.0, 3),
     ("roach", "live", "piece", 150, 9, None, 100, 12.0, 3),
-    ("superworm", "live", "piece", 180, 6, 40, 200, 8.5, 3),
+    ("superworm", "live", "piece", 420, 6, 40, 200, 8.5, 3),
     ("earthworm", "live", "piece", 60, 4, 25, 50, 6.0, 3),
     ("dandelion", "greens", "g", 150, 1, 4, 150, None, 1),
     ("endive", "greens", "g", 320, 1, 6, 350, 1.8, 1),

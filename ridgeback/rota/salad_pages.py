@@ -1,0 +1,173 @@
+"""The salad builder: what there is, in grams, and what it comes to while the hand is still at it."""
+
+from typing import Any, Final
+
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_http_methods, require_POST
+
+from husbandry.assessment import Band, Change, Quantity, Reason
+from husbandry.diet import nutrients, salads
+from husbandry.diet.foods import PLANTS, Food, foods
+from husbandry.diet.never import FORAGING, NEVER
+from husbandry.diet.nutrients import Helping
+from husbandry.diet.powders import POWDERS
+from husbandry.plan.nourish import CLINICAL
+from husbandry.species.profile import Profile
+from ridgeback.accounts.context import units_of
+from ridgeback.planner import mapping, revisions
+from ridgeback.planner.drawing.marks import mark
+from ridgeback.planner.saving import save
+from ridgeback.rooms.access import habitat_or_404
+from ridgeback.rota import saladwords
+
+MOST_G: Final = 5000.0
+USUAL_G: Final = 60.0
+WANTED: Final = Band(nutrients.RATIO_WANTED[0], None, CLINICAL, danger_low=nutrients.RATIO_DANGER / 2)
+
+
+def bowl_of(profile: Profile) -> str:
+    """Which bowl this species eats from: by what it is and what its meals name."""
+    named = {key for stage in profile.stages for meal in stage.feeding.meals for key in meal.foods}
+    if "grass-hay" in named and profile.diet == "plants":
+        return "grazer"
+    if profile.habit in ("aquatic", "semi-aquatic"):
+        return "water"
+    kinds = {foods()[key].kind for key in named if key in foods()}
+    if "fruit" in kinds:
+        return "forest"
+    return "weeds" if profile.group == "tortoise" else "leaves"
+
+
+def plants() -> dict[str, Food]:
+    """Every plant of the table."""
+    return {key: item for key, item in foods().items() if item.kind in PLANTS}
+
+
+def grams_of(given: QueryDict) -> dict[str, float]:
+    """The grams typed, by plant; what is no number above zero is none."""
+    found = {}
+    for key in plants():
+        text = given.get(f"g-{key}", "").strip().replace(",", ".")
+        try:
+            grams = float(text) if text else 0.0
+        except ValueError:
+            continue
+        if 0 < grams <= MOST_G:
+            found[key] = grams
+    return found
+
+
+@require_http_methods(["GET", "POST"])
+def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
+    """The builder; a post answers with what the bowl comes to, or with the mix worked out from what is ticked."""
+    habitat = habitat_or_404(request, pk)
+    profile, plan = revisions.profile_of(habitat), mapping.plan_of(habitat)
+    bowl = salads.BOWLS[bowl_of(profile)]
+    if request.method == "POST":
+        grams = grams_of(request.POST)
+        ticked = [key for key in request.POST.getlist("have") if key in plants()]
+    else:
+        grams = {item.food: item.grams for item in plan.feeding.items if item.grams and item.food in plants()}
+        usual = next(
+            (meal.foods for stage in profile.stages for meal in stage.feeding.meals if set(meal.foods) & set(plants())), ()
+        )
+        ticked = list(grams) or [key for key in usual if key in plants()]
+    gave_way: tuple[str, ...] = ()
+    if "mix" in request.POST or (request.method == "GET" and not grams and ticked):
+        whole = sum(grams.values()) or USUAL_G
+        mixed = salads.mix(tuple(plants()[key] for key in ticked), bowl) if ticked else None
+        if mixed is not None:
+            grams = {key: round(whole * share, 1) for key, share in zip(ticked, mixed.shares, strict=True) if share > 0.001}
+            gave_way = mixed.gave_way
+    context = {
+        "habitat": habitat,
+        "plan": plan,
+        "profile": profile,
+        "parts": _parts(grams, ticked, bowl),
+        "sums": sums(request, grams, bowl, gave_way),
+        "never": [saladwords.never(item) for item in NEVER if not item.whom or item.whom in _whom(profile)],
+        "foraging": [saladwords.FORAGING[code] for code in FORAGING],
+        "total": sum(grams.values()),
+    }
+    live = request.headers.get("HX-Request") and "mix" not in request.POST
+    return render(request, "rota/_salad_sums.html" if live else "rota/salad.html", context)
+
+
+def _whom(profile: Profile) -> set[str]:
+    found: set[str] = {profile.diet}
+    if profile.diet in ("plants", "omnivore"):
+        found.add("plants")
+    if bowl_of(profile) == "grazer":
+        found.add("grazers")
+    if profile.diet in ("water prey", "whole prey", "omnivore"):
+        found |= {"fish", "meat"}
+    return found
+
+
+def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts) -> list[dict[str, Any]]:
+    whole, wanted = sum(grams.values()), sum(bowl.shares.values())
+    found = []
+    for kind in PLANTS:
+        rows = [
+            {
+                "key": key,
+                "name": item.name,
+                "grams": grams.get(key),
+                "have": key in ticked or key in grams,
+                "ratio": item.ratio,
+                "traits": [saladwords.TRAITS[trait] for trait in item.traits if trait in saladwords.TRAITS],
+            }
+            for key, item in plants().items()
+            if item.kind == kind
+        ]
+        mine = sum(grams.get(key, 0.0) for key, item in plants().items() if item.kind == kind)
+        found.append(
+            {
+                "kind": saladwords.PARTS[kind],
+                "rows": rows,
+                "share": 100 * mine / whole if whole else 0.0,
+                "wanted": 100 * bowl.shares.get(kind, 0.0) / wanted,
+                "open": any(row["have"] for row in rows),
+            }
+        )
+    return found
+
+
+def sums(request: HttpRequest, grams: dict[str, float], bowl: salads.Parts, gave_way: tuple[str, ...]) -> dict[str, Any]:
+    """What the bowl comes to: calcium over phosphorus as a band, the powder that would mend it, and what to mind."""
+    units = units_of(request.user)
+    week = nutrients.week(Helping(plants()[key], amount) for key, amount in grams.items())
+    ratio = Quantity("calcium_ratio", ":1", week.ratio, WANTED.judge(week.ratio), Reason("diet.bowl", {}), CLINICAL, WANTED)
+    whole = sum(grams.values())
+    minds = []
+    for name, most, code in (
+        ("oxalate_share", nutrients.OXALATE_SHARE, "oxalate"),
+        ("goitrogen_share", nutrients.GOITROGEN_SHARE, "goitrogen"),
+        ("fruit_share", bowl.most_fruit, "fruit"),
+    ):
+        share = getattr(week, name)
+        if share > most + 1e-9:
+            minds.append(saladwords.MINDS[code] % {"share": f"{100 * share:.0f}", "most": f"{100 * most:.0f}"})
+    dust = nutrients.dust_for_ratio(week, POWDERS["plain calcium"], nutrients.RATIO_WANTED[0]) if grams else 0.0
+    return {
+        "mark": mark(ratio, units) if grams else None,
+        "dust_mg": round(1000 * dust) if dust > 0.0005 else 0,
+        "minds": minds,
+        "gave_way": [saladwords.GAVE_WAY[code] for code in gave_way],
+        "fibre": None if week.fibre_share is None else 100 * week.fibre_share,
+        "protein": None if week.protein_share is None else 100 * week.protein_share,
+        "total": whole,
+    }
+
+
+@require_POST
+def take(request: HttpRequest, pk: int) -> HttpResponse:
+    """Feed this bowl from now on: the plants of the keeper's own menu are these, what else is on it stays."""
+    habitat = habitat_or_404(request, pk)
+    plan, grams = mapping.plan_of(habitat), grams_of(request.POST)
+    others = [item.model_dump(mode="json") for item in plan.feeding.items if item.food not in plants()]
+    items = others + [{"food": key, "grams": amount} for key, amount in list(grams.items())[:12]]
+    save(request, pk, (Change("feeding.items", items),), _("a bowl of greens"))
+    return redirect("rota:menu", pk)

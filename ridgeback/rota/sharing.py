@@ -1,0 +1,128 @@
+"""Giving the rota out: a calendar file, a private address for one keeper or sitter, CSV, a printed card for a sitter."""
+
+import csv
+import hashlib
+import io
+import secrets
+from datetime import date, datetime, timedelta
+from typing import Any, Final
+
+from django.db import transaction
+
+from husbandry.plan.card import Days, is_daily
+from ridgeback.accounts.models import Keeper
+from ridgeback.planner.wording import CHOICES
+from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rota import cards, history, ical, menu, words
+from ridgeback.rota.models import Subscription
+
+AHEAD_DAYS: Final = 56
+MOST_CARD_DAYS: Final = 31
+TOKEN_BYTES: Final = 24
+CSV_COLUMNS: Final = ("date", "time", "habitat", "animal", "what", "powders", "food", "due", "late")
+
+
+def digest(token: str) -> str:
+    """What is kept of a token."""
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+@transaction.atomic
+def subscribe(room: Room, keeper: Keeper, name: str, feeds_only: bool, at: datetime) -> tuple[Subscription, str]:
+    """Make a private address; the token is told once and never again."""
+    token = secrets.token_urlsafe(TOKEN_BYTES)
+    made = Subscription.objects.create(
+        room=room, keeper=keeper, name=name[:60], sha256=digest(token), feeds_only=feeds_only, made_at=at
+    )
+    return made, token
+
+
+def found_by(token: str, at: datetime) -> Subscription | None:
+    """The subscription of a token, noted as read; None for an unknown or revoked one, or one whose keeper has left the room."""
+    found = Subscription.objects.filter(sha256=digest(token), revoked_at__isnull=True).select_related("room").first()
+    if found is None or not found.room.members.filter(pk=found.keeper_id, is_active=True).exists():
+        return None
+    Subscription.objects.filter(pk=found.pk).update(read_at=at)
+    return found
+
+
+def spans(habitats: list[Habitat], begin: date, days: int, today: date) -> list[tuple[Habitat, Days]]:
+    """So many days of some habitats."""
+    made = cards.of_habitats(habitats, today)
+    moves = history.moves_of(made, today)
+    return [
+        (habitat, cards.span(made[habitat.pk], begin, days, today, habitat.room.weekdays, moves.get(habitat.pk, {})))
+        for habitat in habitats
+    ]
+
+
+def file(name: str, habitats: list[Habitat], today: date, at: datetime, *, feeds_only: bool) -> bytes:
+    """The next weeks as an iCalendar file."""
+    made = cards.of_habitats(habitats, today)
+    entries = []
+    for habitat, days in spans(habitats, today, AHEAD_DAYS, today):
+        entries += ical.feeds_of(habitat, made[habitat.pk], days)
+        entries += [] if feeds_only else ical.jobs_of(habitat, days)
+    return ical.calendar(name, entries, at)
+
+
+def table(habitats: list[Habitat], begin: date, days: int, today: date) -> str:
+    """Every turn as a line of CSV, by day."""
+    made = cards.of_habitats(habitats, today)
+    lines: list[tuple[Any, ...]] = []
+    for habitat, span in spans(habitats, begin, days, today):
+        animal, food = habitat.animal.name, menu.foods_text(made[habitat.pk].uses)
+        for feed in span.feeds:
+            powders = " + ".join(str(CHOICES["product"][item.product.name]) for item in span.dusting[feed.day])
+            said = words.job("feed").name
+            lines.append((feed.day, "", habitat.name, animal, said, powders, food, feed.due, "late" if feed.late else ""))
+        for item in span.jobs:
+            at = f"{item.at:%H:%M}" if item.at else ""
+            lines.append(
+                (item.day, at, habitat.name, animal, words.job(item.id).name, "", "", item.due, "late" if item.late else "")
+            )
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(CSV_COLUMNS)
+    writer.writerows(
+        tuple(safe(str(cell)) for cell in line) for line in sorted(lines, key=lambda line: (line[0], line[2], line[1]))
+    )
+    return out.getvalue()
+
+
+def safe(cell: str) -> str:
+    """A cell that no spreadsheet takes for a formula."""
+    return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t") else cell
+
+
+def sitter(habitats: list[Habitat], begin: date, days: int, today: date) -> list[dict[str, Any]]:
+    """What a sitter's card says of each habitat: what is daily, the days of feeds and of what else is due, the cautions."""
+    made = cards.of_habitats(habitats, today)
+    found = []
+    for habitat, span in spans(habitats, begin, days, today):
+        card = made[habitat.pk]
+        daily = [job for job in card.jobs if is_daily(job)]
+        keys = {job.key for job in daily}
+        by_day: dict[date, list[str]] = {begin + timedelta(days=offset): [] for offset in range(days)}
+        feeds = {feed.day: menu.powders(span.dusting[feed.day], card.feed.interval_days) for feed in span.feeds}
+        used = set(keys)
+        for item in span.jobs:
+            if words.key_of(item.id) not in keys:
+                by_day[item.day].append(str(words.job(item.id).name))
+                used.add(words.key_of(item.id))
+        said = []
+        for job in daily:
+            times = " ".join(f"{at:%H:%M}" for at in job.times)
+            said.append(f"{words.job(job.key).name} {times}".strip())
+        rows = [{"day": day, "feed": day in feeds, "powders": feeds.get(day, ()), "jobs": by_day[day]} for day in by_day]
+        found.append(
+            {
+                "habitat": habitat,
+                "card": card,
+                "food": menu.foods_text(card.uses),
+                "daily": list(dict.fromkeys(said)),
+                "days": rows,
+                "cautions": [str(words.JOBS[key].caution) for key in words.JOBS if key in used and words.JOBS[key].caution],
+            }
+        )
+    return found
