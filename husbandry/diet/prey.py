@@ -1,7 +1,7 @@
 """Frozen prey by class, and the snake's meal: by share of mass, or by girth.
 
 Classes and weights are the trade's (common practice, no source). A rodent's thickness follows from its mass as that of a
-body 2.4 times as long as thick at 1 g/mL; a snake's girth from its mass and length as that of a cylinder (both estimates,
+body three times as long as thick at 1 g/mL; a snake's girth from its mass and length as that of a cylinder (both estimates,
 and said to be estimates wherever they are shown).
 """
 
@@ -27,7 +27,7 @@ CLASSES: Final = {
     "chick": (("day-old", 30, 45),),
 }
 MOST_ITEMS: Final = 4  # more pieces than this make no meal of the class
-LENGTH_OVER_THICKNESS: Final = 2.4
+LENGTH_OVER_THICKNESS: Final = 3.0
 SNAKE_DENSITY_KG_M3: Final = 1050.0
 PREY_DENSITY_KG_M3: Final = 1000.0
 # The thickest part of a snake over the mean thickness of its body (estimate).

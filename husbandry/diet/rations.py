@@ -19,6 +19,9 @@ NO_STEP: Final = Step("", 1.0)
 # quarter-inch cricket for a hatchling with eyes as far apart (common practice, no source).
 USUAL_LENGTH: Final = {"gap-of-eyes": 1.8, "head-length": 0.6, "mouth": 0.7, "girth": 1.0, "egg-2": 1.0, "egg-3": 1.0}
 
+# By share of mass keepers give prey up to a quarter thicker than the snake, and its girth is only an estimate (common practice).
+ESTIMATE_SLACK: Final = 1.25
+
 
 @dataclass(frozen=True)
 class Eater:
@@ -114,6 +117,8 @@ def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
         high_share = meal.mass_share_high_percent or meal.mass_share_low_percent
         each = (eater.mass_kg * meal.mass_share_low_percent / 100 * factor, eater.mass_kg * high_share / 100 * factor)
         thickest = limit.at_most_m if limit is not None and limit.dimension == "width" else None
+        if thickest is not None and limit is not None and not limit.measured:
+            thickest *= ESTIMATE_SLACK
         offers = meal_by_share(whole, *each, at_most_m=thickest, in_stock=eater.stock) if whole else ()
         return Ration(
             meal, mass_kg=(each[0] * animals, each[1] * animals), limit=limit, offers=offers, moved=factor, animals=animals

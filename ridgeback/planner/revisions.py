@@ -68,6 +68,7 @@ def create(room: Room, plan: HabitatPlan, author: Keeper | None, at: datetime, k
     """Make a habitat from a plan."""
     habitat = Habitat(room=room, version=0)
     _commit(habitat, plan, None, author, at, label="first plan")
+    Habitat.objects.filter(pk=habitat.pk).update(created_at=at)  # by the clock that was passed in
     log.record(habitat, kind, at, author, name=plan.name, species=plan.species)
     _log_body(habitat, plan, None, at, author)
     return habitat

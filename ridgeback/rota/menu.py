@@ -97,7 +97,8 @@ def food_text(food: str, pieces: float | None, grams: float) -> str:
     """ "6 × cricket", "2 × rat, fuzzy", "4 g of endive" """
     if pieces is not None:
         return f"{pieces:g} × {prey(food)}"
-    return _("%(grams)s g of %(food)s") % {"grams": f"{grams:.3g}", "food": prey(food)}
+    said = f"{grams:.0f}" if grams >= 10 else f"{grams:.1f}".removesuffix(".0")
+    return _("%(grams)s g of %(food)s") % {"grams": said, "food": prey(food)}
 
 
 def _powder(name: str, why: str) -> Powder:
@@ -135,14 +136,16 @@ def reasons(feed: Feed, card: Card, weekdays: list[int]) -> tuple[str, ...]:
 
 
 def usual_foods(uses: tuple[Use, ...]) -> list[tuple[str, float | None, float]]:
-    """What a usual feed takes: of foods that come in turn, the first."""
+    """What a usual feed takes, in whole pieces: of foods that come in turn, the first."""
     found: dict[float, tuple[str, float | None, float]] = {}
     certain = []
     for use in uses:
+        whole = None if use.pieces is None else max(float(int(use.pieces + 0.5)), 1.0)
+        taken = (use.food, whole, use.grams)
         if use.share >= 1:
-            certain.append((use.food, use.pieces, use.grams))
-        elif use.pieces is not None:
-            found.setdefault(use.grams, (use.food, use.pieces, use.grams))
+            certain.append(taken)
+        elif whole is not None:
+            found.setdefault(use.grams, taken)
     return certain + list(found.values())
 
 

@@ -13,7 +13,9 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import own
 from ridgeback.daybook.models import Instrument
+from ridgeback.pantry.models import Item
 from ridgeback.rooms.models import Habitat
+from ridgeback.rota import sharing
 
 # Addresses that need nobody signed in.
 OPEN = {"health", "accounts:sign-in", "accounts:reset"}
@@ -22,13 +24,16 @@ POST_ONLY = {
     "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link", "planner:prices", "planner:take-size",
     "planner:take-school", "planner:take-book", "planner:take-lamp", "planner:take-rig", "planner:forget-reading",
     "planner:learn", "daybook:correct-instrument", "planner:take-mistings", "book:take-in", "book:copy", "book:delete",
+    "rota:done", "rota:calendar-fed", "rota:room-days", "rota:subscribe", "rota:revoke", "rota:take-salad", "rota:fed",
+    "rota:take-back", "rota:own-menu", "rota:scored", "pantry:receive", "pantry:bring-in", "pantry:change",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
 
 NAMELESS = {
     "planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school", "planner:take-lamp",
-    "planner:take-rig", "planner:forget-reading",
+    "planner:take-rig", "planner:forget-reading", "rota:calendar-fed", "rota:move", "rota:fed", "rota:take-back", "rota:scored",
+    "rota:subscribe", "rota:sitter", "pantry:change",
 }  # fmt: skip
 
 
@@ -45,11 +50,27 @@ NAMES = [pytest.param(name, pattern, id=name) for name, pattern in every_name()]
 
 # Addresses of one own profile.
 OWN = {"book:edit", "book:delete", "book:export-toml", "book:export-json"}
+# Addresses of a room, of an item in its pantry, of an address given out.
+OF_ROOM = {"rota:room-days", "pantry:receive", "pantry:export", "pantry:bring-in"}
+OF_HABITAT = ("planner:", "rooms:set", "rooms:bring", "daybook:correct", "rota:menu", "rota:own", "rota:salad", "rota:condition")
+NOBODYS = {
+    *OF_ROOM, "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke", "rota:subscribed", "pantry:change",
+    "rota:calendar-fed", "rota:move", "rota:subscribe", "rota:sitter",
+}  # fmt: skip
 
 
 def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "daybook:correct-instrument":
         return reverse(name, args=[Instrument.objects.create(room=habitat.room, name="gun", kind="infrared").pk])
+    if name in OF_ROOM:
+        return reverse(name, args=[habitat.room_id])
+    if name == "pantry:change":
+        return reverse(name, args=[Item.objects.create(room=habitat.room, food="cricket", kind="live", unit="piece").pk])
+    if name == "rota:revoke":
+        owner = habitat.room.members.get()
+        return reverse(name, args=[sharing.subscribe(habitat.room, owner, "sitter", False, clock.now())[0].pk])
+    if name == "rota:subscribed":
+        return reverse(name, args=["no-such-token"])
     if "uidb64" in pattern:
         return reverse(name, args=["MQ", "no-token"])
     if name in OWN:
@@ -70,6 +91,8 @@ def test_nobody_is_sent_to_sign_in(name: str, pattern: str, habitat: Habitat) ->
     response = client.post(url) if name in POST_ONLY else client.get(url)
     if name in OPEN:
         assert response.status_code == 200
+    elif name == "rota:subscribed":
+        assert response.status_code == 404  # whoever asks, an unknown address is none
     else:
         assert response.status_code == 302
         assert response["Location"].startswith(reverse("accounts:sign-in"))
@@ -80,7 +103,7 @@ def test_somebody_elses_habitat_does_not_exist(
     name: str, pattern: str, habitat: Habitat, other: Keeper, client_of: Callable[[Keeper], Client]
 ) -> None:
     status = ask(client_of(other), name, address(name, pattern, habitat), habitat)
-    if name.startswith(("planner:", "rooms:set", "rooms:bring", "daybook:correct")) or name in OWN:
+    if name.startswith(OF_HABITAT) or name in OWN | NOBODYS:
         assert status == 404
     elif name in ADMINISTRATORS:
         assert status == 403
@@ -95,8 +118,8 @@ def test_the_owner_is_served(
     status = ask(client_of(owner), name, address(name, pattern, habitat), habitat)
     if name in ADMINISTRATORS:
         assert status == 403
-    elif name in NAMELESS:
-        assert status == 404  # no part, size, school, way, rig or reading was named
+    elif name in NAMELESS or name == "rota:subscribed":
+        assert status == 404  # no part, size, school, way, rig, reading, outcome, room or address was named
     else:
         assert status in (200, 302, 422)
 

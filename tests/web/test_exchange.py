@@ -56,11 +56,11 @@ def test_the_calendar_file_opens_in_icalendar(client: Client, habitat: Habitat) 
     assert all(isinstance(day, date) and TODAY <= day < TODAY + timedelta(days=28) for day in days)
     assert {str(event["uid"]) for event in events} == {f"feed-{habitat.pk}-{day.isoformat()}@ridgeback" for day in days}
     assert any("multivitamin" in str(event["summary"]) for event in events)
-    assert all("crickets" in str(event["description"]) for event in events)
+    assert all("cricket" in str(event["description"]) for event in events)
 
 
 def test_the_feeding_page_shows_each_feed_and_why(client: Client, habitat: Habitat) -> None:
     page = client.get(reverse("rota:menu", args=[habitat.pk])).content.decode()
     exported = Calendar.from_ical(client.get(reverse("rota:menu-calendar", args=[habitat.pk])).content)
-    assert page.count('class="day feed') == len(exported.walk("VEVENT"))
+    assert page.count('<details class="beat ') == len(exported.walk("VEVENT"))
     assert "every 14 days; every 4.67 feeds at this interval" in page

@@ -1,24 +1,21 @@
 """The four weeks of feeds, as a page, as words and as a calendar file."""
 
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
 from django.test import Client
 from django.urls import reverse
-from icalendar import Calendar
 
-from husbandry.diet.rations import rations
-from husbandry.plan.assess import assess
-from husbandry.plan.reading import read_data
+from husbandry.diet.rations import Eater, rations
 from husbandry.plan.result import Menu
 from husbandry.species.book import find, shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import calendars, feeds
+from ridgeback.planner import feeds
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
-from tests.plans import TODAY, assessed, document
+from tests.plans import TODAY, assessed
 
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 MADE = datetime(2026, 11, 24, 9, 30, tzinfo=UTC)
@@ -63,7 +60,7 @@ def test_a_dusting_that_gave_way_says_so() -> None:
     [
         ("african-fat-tailed-gecko", "adult", 0.058, METRIC, "5–8 adult crickets or roaches"),
         ("corn-snake", "juvenile", 0.12, METRIC, "g of"),
-        ("corn-snake", "juvenile", 0.12, METRIC, "1 × weaner"),
+        ("corn-snake", "juvenile", 0.12, METRIC, "1 × mouse, weaner"),
         ("corn-snake", "juvenile", 0.12, IMPERIAL, "oz of"),
         ("corn-snake", "juvenile", None, METRIC, "weigh it first"),
     ],
@@ -71,7 +68,7 @@ def test_a_dusting_that_gave_way_says_so() -> None:
 def test_a_ration_is_said_as_a_keeper_would(
     species: str, stage: str, mass_kg: float | None, units: KeeperUnits, words: str
 ) -> None:
-    (ration, *_rest) = rations(find(species).stage(stage).feeding, mass_kg)
+    (ration, *_rest) = rations(find(species).stage(stage).feeding, Eater("snake", 0.6, 0.6, mass_kg))
     assert words in feeds.ration_text(ration, units)
 
 
@@ -79,46 +76,10 @@ def test_every_ration_of_the_book_can_be_said_and_limits_name_their_dimension() 
     """Prey limits always say which dimension (JOBS: wider than, longer than, girth)."""
     for profile in shipped().values():
         for stage in profile.stages:
-            for ration in rations(stage.feeding, 0.05):
+            for ration in rations(stage.feeding, Eater(profile.body.form, 0.2, 0.2, 0.05)):
                 assert feeds.ration_text(ration, METRIC)
                 limit = ration.meal.prey_limit
                 assert not limit or any(word in limit for word in ("wide", "long", "thick", "girth")), (profile.id, limit)
-
-
-def parsed(made: Menu) -> Calendar:
-    return Calendar.from_ical(calendars.feeding_calendar(7, "Samphire", made, MADE, METRIC))
-
-
-def test_the_calendar_has_a_whole_day_for_each_feed_with_what_goes_on_it() -> None:
-    made = menu()
-    events = parsed(made).walk("VEVENT")
-    assert [event.decoded("dtstart") for event in events] == [feed.day for feed in made.days]
-    for event, feed in zip(events, made.days, strict=True):
-        assert isinstance(event.decoded("dtstart"), date)
-        assert event.decoded("dtend") - event.decoded("dtstart") == timedelta(days=1)
-        summary = str(event["summary"])
-        assert summary.startswith("Feed Samphire")
-        for item in feed.dusting:
-            assert item.product.name in summary
-        assert "crickets" in str(event["description"])
-        assert str(event["transp"]) == "TRANSPARENT"  # a feed does not make the day busy
-
-
-def test_the_same_feed_keeps_its_identity_from_one_export_to_the_next() -> None:
-    profile = find("african-fat-tailed-gecko")
-    plan = read_data(document())
-    today, later = (assess(plan, profile, day, days_of=()).menu for day in (TODAY, TODAY + timedelta(days=9)))
-    first, second = ({str(event["uid"]) for event in parsed(made).walk("VEVENT")} for made in (today, later))
-    shared = {feed.day for feed in today.days} & {feed.day for feed in later.days}
-    assert len(first & second) == len(shared) > 3
-
-
-def test_a_name_with_signs_does_not_break_the_file() -> None:
-    name = "Sea; beet, \\ “the 2nd”\nand long " + "x" * 60
-    text = calendars.feeding_calendar(7, name, menu(), MADE, METRIC)
-    assert all(len(line) <= 75 for line in text.split(b"\r\n"))
-    first = Calendar.from_ical(text).walk("VEVENT")[0]
-    assert str(first["summary"]).startswith(f"Feed {name}")
 
 
 @pytest.mark.django_db

@@ -7,13 +7,16 @@ from pathlib import Path
 import pytest
 
 from husbandry.assessment import Basis, BasisKind, Finding, Measure, Quantity, Reason, Remedy, Severity, Verdict
-from husbandry.plan import survey
+from husbandry.diet import condition, never, salads
+from husbandry.diet.prey import CLASSES
+from husbandry.plan import mealfacts, survey
 from husbandry.plan.assess import assess
 from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
-from ridgeback.planner import wording
+from ridgeback.planner import foodwords, wording
 from ridgeback.planner.drawing.marks import mark
+from ridgeback.rota import bodywords, saladwords, words
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document
 
@@ -24,6 +27,7 @@ COMPOSED = {
     "Finding": {f"heat.{end}_{way}" for end in ("warm_air", "cool_air") for way in ("cold", "hot")},
     "Remedy": {f"heat.move_{end}_{way}" for end in ("warm_air", "cool_air") for way in ("up", "down")}
     | {f"heat.add_{moment}_heater" for moment in ("day", "night")},
+    "Flag": {f"diet.{flag}" for flag in mealfacts.FLAGS},
 }
 
 
@@ -54,24 +58,39 @@ def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
 def assigned_in(path: str) -> set[str]:
     """Codes first kept in a variable, as `code = "heat.basking_cold" if … else "heat.basking_hot"`."""
     text = re.sub(r"Change\([^,]*,", "", (ROOT / path).read_text())  # paths of the document look alike
-    return set(re.findall(r'"((?:heat|uv|water|space|moisture|feed|light|ground|animal|room)\.[a-z_]+)"', text))
+    return set(re.findall(r'"((?:heat|uv|water|space|moisture|feed|light|ground|animal|room|diet)\.[a-z0-9_]+)"', text))
 
 
-REVIEW = [f"husbandry/review/{name}.py" for name in ("warmth", "lamps", "home", "keeping", "company", "figures")]
+REVIEW = [f"husbandry/review/{name}.py" for name in ("warmth", "lamps", "home", "keeping", "company", "figures", "diet")]
 
 
 def test_every_code_of_the_review_has_words_and_no_words_are_left_over() -> None:
-    said = set().union(*(assigned_in(path) for path in REVIEW)) | COMPOSED["Finding"] | COMPOSED["Remedy"]
+    said = set().union(*(assigned_in(path) for path in REVIEW)) | set().union(*COMPOSED.values())
     worded = set(wording.FINDINGS) | set(wording.REMEDIES)
     assert said - worded == set()
     assert worded - said == set()
 
 
 def test_every_reason_and_every_problem_has_words() -> None:
-    assert codes_in("Reason") - set(wording.REASONS) == set()
+    assert codes_in("Reason") - set(wording.REASONS) - set(words.MOVES) == set()
     problems = codes_in("Problem") | codes_in("MisplacedError") | codes_in("UnitError", ("husbandry", "ridgeback"))
     assert problems
     assert problems - set(wording.PROBLEMS) == set()
+
+
+def test_every_chore_sign_and_food_never_fed_has_words() -> None:
+    """Chores are named where they are made; signs, limits and parts are the core's own lists."""
+    made = (ROOT / "husbandry/plan/chores.py").read_text() + (ROOT / "husbandry/plan/card.py").read_text()
+    chores = set(re.findall(r'(?:_every|Job|Around)\("([a-z-]+)"', made))
+    assert len(chores) > 25
+    assert chores == set(words.JOBS)
+    for sign in condition.LOOKED_AT.values():
+        assert set(bodywords.SEEN[sign]) == set(condition.SCORES)
+    assert {item.food for item in never.NEVER} == set(saladwords.FOODS)
+    assert {item.reason for item in never.NEVER} == set(saladwords.REASONS)
+    assert set(never.FORAGING) == set(saladwords.FORAGING)
+    assert set(salads.GIVES_WAY) == set(saladwords.GAVE_WAY)
+    assert set(foodwords.PREY_SIZES) == {name for sizes in CLASSES.values() for name, *_weights in sizes}
 
 
 @pytest.fixture(scope="module")

@@ -56,12 +56,14 @@ def tail(score: int) -> Picture:
         marks.append(f"M74 {MIDDLE} H138")
     if score == 5:
         marks = [f"M36 {MIDDLE - belly * 0.75:.1f} q7 -6 12 1", f"M36 {MIDDLE + belly * 0.75:.1f} q7 6 12 -1"]
-    legs = tuple(
-        f"M{x} {MIDDLE + side * width:.1f} q{lean} {side * 8} {lean * 0.2:.1f} {side * 14} q{lean * 0.4:.1f} {side * 3} {lean} {side * 4}"
-        for x, width, lean in ((42, belly * 0.8, -7), (76, belly * 0.6, 7))
-        for side in (-1, 1)
-    )
+    places = ((42, belly * 0.8, -7), (76, belly * 0.6, 7))
+    legs = tuple(_leg(x, side * width, side, lean) for x, width, lean in places for side in (-1, 1))
     return Picture(_mirrored(_edge(spans)), tuple(marks), legs)
+
+
+def _leg(x: float, y: float, side: int, lean: float) -> str:
+    """A leg from the flank out, its foot forward or back."""
+    return f"M{x} {MIDDLE + y:.1f} q{lean} {side * 8} {lean * 0.2:.1f} {side * 14} q{lean * 0.4:.1f} {side * 3} {lean} {side * 4}"
 
 
 def hips(score: int) -> Picture:

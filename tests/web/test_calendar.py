@@ -1,0 +1,201 @@
+"""The calendar over a collection: day, week, month, moving, rounds, private addresses, files."""
+
+import csv
+import io
+from collections.abc import Callable
+from datetime import UTC, date, datetime, timedelta
+from typing import Any
+
+import pytest
+from django.db import connection
+from django.test import Client
+from django.test.utils import CaptureQueriesContext
+from django.urls import reverse
+from icalendar import Calendar
+
+from ridgeback import clock
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook.models import Event
+from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rota import history, sharing
+from ridgeback.rota.models import RotaCard, Subscription
+from tests.plans import TODAY
+
+VIEWS = ("day", "week", "month")
+
+
+@pytest.fixture(autouse=True)
+def _a_fixed_day(monkeypatch: pytest.MonkeyPatch) -> None:
+    noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
+    monkeypatch.setattr(clock, "today", lambda: TODAY)
+    monkeypatch.setattr(clock, "now", lambda: noon)
+
+
+@pytest.fixture
+def client(owner: Keeper, client_of: Callable[[Keeper], Client]) -> Client:
+    return client_of(owner)
+
+
+def calendar(client: Client, view: str = "day", day: str = "") -> str:
+    return client.get(reverse("rota:calendar"), {"view": view, "day": day}).content.decode()
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_the_calendar_makes_as_many_queries_for_six_habitats_as_for_one(client: Client, make_habitat: Any, view: str) -> None:
+    make_habitat(name="first")
+    calendar(client, view)
+    with CaptureQueriesContext(
+        connection,
+    ) as few:
+        calendar(client, view)
+    for number in range(5):
+        make_habitat(name=f"further {number}")
+    calendar(client, view)  # their cards are made
+    with CaptureQueriesContext(connection) as many:
+        calendar(client, view)
+    assert len(many) == len(few)
+    assert len(many) <= 9
+
+
+def test_cards_are_made_once_and_again_when_plan_or_log_moves_on(client: Client, habitat: Habitat) -> None:
+    calendar(client)
+    made = RotaCard.objects.get(habitat=habitat)
+    calendar(client)
+    assert RotaCard.objects.get(habitat=habitat).document == made.document
+    client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten"})
+    calendar(client)
+    assert RotaCard.objects.get(habitat=habitat).logged > made.logged
+    RotaCard.objects.update(document={"format": 1, "card": {"of": "another shape"}}, logged=Habitat.objects.get().logged)
+    assert "Fresh water" in calendar(client)
+
+
+def test_a_whole_round_is_done_at_once_and_taken_back_one_by_one(client: Client, make_habitat: Any) -> None:
+    first, second = make_habitat(name="first"), make_habitat(name="second")
+    turns = [f"{habitat.pk}:2026-11-24:water" for habitat in (first, second)]
+    client.post(reverse("rota:done"), {"turn": turns})
+    shown = calendar(client)
+    assert "all 2 done<span" not in shown.split("Fresh water")[1].split("</section>")[0]
+    event = Event.objects.filter(habitat=first, kind=Event.Kind.DONE).get()
+    client.post(reverse("rota:take-back", args=[first.pk]), {"event": event.pk, "back": "/calendar/"})
+    assert Event.objects.filter(kind=Event.Kind.DONE).count() == 1
+
+
+@pytest.mark.parametrize("turn", ["", "x:2026-11-24:water", "1:2026-11-24:brush-its-teeth", "1:tomorrow:water"])
+def test_a_chore_nobody_knows_is_not_written_down(client: Client, habitat: Habitat, turn: str) -> None:
+    assert client.post(reverse("rota:done"), {"turn": [turn]}).status_code == 404
+    assert not Event.objects.filter(kind=Event.Kind.DONE).exists()
+
+
+def test_somebody_elses_chore_stops_the_whole_round(
+    client: Client, habitat: Habitat, other: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    assert client_of(other).post(reverse("rota:done"), {"turn": [f"{habitat.pk}:2026-11-24:water"]}).status_code == 404
+    assert not Event.objects.filter(kind=Event.Kind.DONE).exists()
+
+
+def test_the_month_counts_what_was_done_and_what_is_due(client: Client, habitat: Habitat) -> None:
+    client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "day": "2026-11-20"})
+    shown = calendar(client, "month")
+    assert shown.count('class="cell') == 42  # November 2026 begins on a Sunday
+    day = shown.split("day=2026-11-20")[1].split("</a>")[0]
+    assert "<b>1</b> Feed" in day
+    assert "Fresh water" not in shown  # every single day
+
+
+@pytest.mark.parametrize("query", [{"view": "century"}, {"day": "yesterday"}, {"day": "2031-01-01"}])
+def test_a_day_too_far_or_a_view_unknown_does_not_exist(client: Client, habitat: Habitat, query: dict[str, str]) -> None:
+    assert client.get(reverse("rota:calendar"), query).status_code == 404
+
+
+def test_moving_a_feed_says_what_it_does_before_it_is_done(client: Client, habitat: Habitat) -> None:
+    client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "told": "1", "product": ["plain calcium"]})
+    asked = {"habitat": habitat.pk, "job": "feed", "planned": "2026-11-27", "to": "2026-12-01"}
+    said = client.get(reverse("rota:move"), asked, HTTP_HX_REQUEST="true").content.decode()
+    assert "since the meal before; the rule is 3 days" in said
+    assert "<html" not in said
+    client.post(reverse("rota:move"), asked)
+    moved = history.moves_of([habitat.pk], TODAY)[habitat.pk]
+    assert moved["feed"] == {date(2026, 11, 27): date(2026, 12, 1)}
+    # From where it stands now it goes on, and back to where it was.
+    client.post(reverse("rota:move"), asked | {"planned": "2026-12-01", "to": "2026-11-28"})
+    assert history.moves_of([habitat.pk], TODAY)[habitat.pk]["feed"] == {date(2026, 11, 27): date(2026, 11, 28)}
+    harmless = client.get(reverse("rota:move"), asked | {"planned": "2026-11-30", "to": "2026-12-01"}).content.decode()
+    assert "That does no harm" in harmless or "goes from" in harmless
+    client.post(reverse("rota:move"), asked | {"planned": "2026-11-30", "to": "2026-11-20"})
+    assert len(history.moves_of([habitat.pk], TODAY)[habitat.pk]["feed"]) == 1  # that day is over
+
+
+def test_the_rooms_days_move_what_may_wait(client: Client, habitat: Habitat) -> None:
+    client.post(reverse("rota:room-days", args=[habitat.room_id]), {"weekday": ["1", "4", "x"]})
+    assert Room.objects.get(pk=habitat.room_id).weekdays == [1, 4]
+    chores = calendar(client, "day", "2026-11-27")  # a Friday
+    assert "Fresh water" in chores
+    client.post(reverse("rota:room-days", args=[habitat.room_id]), {"weekday": list("0123456")})
+    assert Room.objects.get(pk=habitat.room_id).weekdays == []
+
+
+def address(client: Client) -> str:
+    return str(client.get(reverse("rota:share")).context["fresh"])
+
+
+MISTED = {"misting": {"times": [{"at": "07:30", "grams": 40}, {"at": "20:00", "grams": 40}]}}
+
+
+def test_a_private_address_is_shown_once_answers_without_signing_in_and_is_taken_back(client: Client, make_habitat: Any) -> None:
+    habitat = make_habitat(**MISTED)
+    client.post(reverse("rota:subscribe"), {"room": habitat.room_id, "name": "the sitter"})
+    url = address(client)
+    assert "/c/" in url
+    assert client.get(reverse("rota:share")).context["fresh"] is None
+    row = Subscription.objects.get()
+    assert row.sha256 not in url
+    read = Client().get(url.replace("http://testserver", ""))
+    events = Calendar.from_ical(read.content).walk("VEVENT")
+    said = {str(event["summary"]).split(":")[0].split(" +")[0] for event in events}
+    assert said >= {"Fresh water", f"Feed {habitat.animal.name or habitat.name}"}
+    timed = next(event for event in events if str(event["summary"]).startswith("Mist"))
+    assert timed.decoded("dtstart").tzinfo is None  # by the clock on the reader's wall (RFC 5545, form 1)
+    assert len({str(event["uid"]) for event in events}) == len(events)
+    assert Subscription.objects.get().read_at is not None
+    client.post(reverse("rota:revoke", args=[row.pk]))
+    assert Client().get(url).status_code == 404
+
+
+def test_an_address_dies_with_the_membership_and_feeds_alone_are_feeds_alone(
+    client: Client, habitat: Habitat, owner: Keeper
+) -> None:
+    _row, token = sharing.subscribe(habitat.room, owner, "feeds", True, clock.now())
+    read = Client().get(reverse("rota:subscribed", args=[token]))
+    assert all(str(event["summary"]).startswith("Feed") for event in Calendar.from_ical(read.content).walk("VEVENT"))
+    habitat.room.membership_set.all().delete()
+    assert Client().get(reverse("rota:subscribed", args=[token])).status_code == 404
+
+
+def test_the_csv_has_every_turn_and_no_formula(client: Client, make_habitat: Any) -> None:
+    make_habitat(name="=SUM(A1)", animal={"name": "@Thrift", "mass_kg": 0.06, "length_m": 0.12})
+    rows = list(csv.DictReader(io.StringIO(client.get(reverse("rota:csv")).content.decode())))
+    assert {row["habitat"] for row in rows} == {"'=SUM(A1)"}
+    assert {row["animal"] for row in rows} == {"'@Thrift"}
+    assert any(row["what"] == "Feed" and "plain calcium" in row["powders"] for row in rows)
+    assert [row["date"] for row in rows] == sorted(row["date"] for row in rows)
+
+
+def test_the_sitters_card_is_a_pdf_of_what_is_due(client: Client, make_habitat: Any) -> None:
+    habitat = make_habitat(**MISTED)
+    days = {"room": habitat.room_id, "from": "2026-11-24", "until": "2026-11-30"}
+    answer = client.get(reverse("rota:sitter"), days)
+    assert answer["Content-Type"] == "application/pdf"
+    assert answer.content.startswith(b"%PDF")
+    (one,) = sharing.sitter([Habitat.objects.select_related("animal", "room").get()], TODAY, 7, TODAY)
+    assert "Fresh water" in one["daily"]
+    assert sum(row["feed"] for row in one["days"]) in (2, 3)  # every third day
+    assert any("socket" in caution for caution in one["cautions"])  # the mister's
+    assert client.get(reverse("rota:sitter"), days | {"until": "2027-06-01"}).status_code == 302
+    assert client.get(reverse("rota:sitter"), days | {"from": "2026-11-01"}).status_code == 302
+
+
+def test_a_lamp_and_a_stage_to_come_are_told_on_their_day(client: Client, make_habitat: Any) -> None:
+    fitted = (TODAY - timedelta(days=330)).isoformat()
+    lamp = {"kind": "slim-6", "tube_m": 0.5, "x_m": 0.3, "height_m": 0.4, "fitted": fitted}
+    make_habitat(uv_lamps=[lamp])
+    assert "Replace the UV lamp" in calendar(client, "month", "2026-12-20")

@@ -1,0 +1,204 @@
+"""The menu of an animal: its rhythm, meals written down and taken back, the keeper's own food, condition, greens."""
+
+from collections.abc import Callable
+from datetime import UTC, date, datetime, timedelta
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+
+from ridgeback import clock
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook import log
+from ridgeback.daybook.models import Event
+from ridgeback.planner import mapping
+from ridgeback.planner.drawing.condition import PICTURES, picture
+from ridgeback.rooms.models import Habitat
+from ridgeback.rota import cards
+from tests.plans import TODAY
+
+SNAKE = {
+    "species": "corn-snake",
+    "animal": {"name": "Marram", "mass_kg": 0.52, "length_m": 1.24},
+    "schools": {},
+    "uv_lamps": [],
+    "feeding": {"starts": "2026-11-24"},
+}
+TORTOISE = {"species": "russian-tortoise", "animal": {"name": "Thrift", "mass_kg": 0.3, "length_m": 0.11}, "schools": {}}
+
+
+@pytest.fixture(autouse=True)
+def _a_fixed_day(monkeypatch: pytest.MonkeyPatch) -> None:
+    noon = datetime(2026, 11, 24, 12, tzinfo=UTC)
+    monkeypatch.setattr(clock, "today", lambda: TODAY)
+    monkeypatch.setattr(clock, "now", lambda: noon)
+
+
+@pytest.fixture
+def client(owner: Keeper, client_of: Callable[[Keeper], Client]) -> Client:
+    return client_of(owner)
+
+
+def at(days_ago: int) -> datetime:
+    return datetime(2026, 11, 24, 18, tzinfo=UTC) - timedelta(days=days_ago)
+
+
+def feed(habitat: Habitat, days_ago: int, outcome: str = "eaten", *products: str) -> Event:
+    day = (TODAY - timedelta(days=days_ago)).isoformat()
+    return log.fed(habitat, at(days_ago), None, outcome=outcome, due=day, products=list(products), foods=[])
+
+
+def page(client: Client, habitat: Habitat) -> str:
+    return client.get(reverse("rota:menu", args=[habitat.pk])).content.decode()
+
+
+def card(habitat: Habitat) -> Any:
+    fresh = Habitat.objects.select_related("animal", "room").get(pk=habitat.pk)
+    return cards.of_habitats([fresh], TODAY)[habitat.pk]
+
+
+def test_a_meal_written_down_moves_the_next_and_taking_it_back_moves_it_again(client: Client, make_habitat: Any) -> None:
+    habitat = make_habitat(feeding={"starts": TODAY.isoformat()})
+    before = card(habitat)
+    client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten"})
+    assert card(habitat).feed.last_offered == TODAY
+    (event,) = Event.objects.filter(kind=Event.Kind.FED)
+    assert event.payload["outcome"] == "eaten"
+    assert event.payload["products"]  # as the rota had it
+    shown = page(client, habitat)
+    assert "counted from the meal of Tue 24 Nov" in shown
+    assert 'class="beat eaten"' in shown
+    client.post(reverse("rota:take-back", args=[habitat.pk]), {"event": event.pk})
+    assert card(habitat) == before
+
+
+def test_what_really_went_on_a_meal_is_what_counts(client: Client, habitat: Habitat) -> None:
+    client.post(
+        reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "told": "1", "product": ["plain calcium", "gold dust"]}
+    )
+    (event,) = Event.objects.filter(kind=Event.Kind.FED)
+    assert event.payload["products"] == ["plain calcium"]
+    client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "told": "1"})
+    assert Event.objects.filter(kind=Event.Kind.FED).first().payload["products"] == []  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize(
+    "posted", [{}, {"outcome": "devoured"}, {"outcome": "eaten", "day": "2026-12-24"}, {"outcome": "eaten", "day": "soon"}]
+)
+def test_no_meal_without_an_outcome_nor_on_a_day_to_come(client: Client, habitat: Habitat, posted: dict[str, str]) -> None:
+    assert client.post(reverse("rota:fed", args=[habitat.pk]), posted).status_code == 404
+    assert not Event.objects.filter(kind=Event.Kind.FED).exists()
+
+
+def test_refusals_are_counted_and_past_what_is_normal_the_vet_is_named(client: Client, make_habitat: Any) -> None:
+    snake = make_habitat(**SNAKE)
+    for days_ago, outcome in ((30, "eaten"), (20, "refused"), (10, "refused")):
+        feed(snake, days_ago, outcome)
+    shown = page(client, snake)
+    assert "2 meals refused in a row; 30 days since it last ate" in shown
+    assert "reptile veterinarian.</b>" not in shown
+    for days_ago in (9, 8):
+        feed(snake, days_ago, "refused")
+    Event.objects.filter(payload__outcome="eaten").update(at=at(70))
+    assert "Past that: a reptile veterinarian." in page(client, snake)
+
+
+def test_a_late_feed_stands_today_and_says_since_when(client: Client, habitat: Habitat) -> None:
+    feed(habitat, 5)
+    shown = page(client, habitat)
+    assert "Feed today, due since Sun 22 Nov" in shown
+    assert "what was missed is not made up" in shown
+
+
+def test_the_keepers_own_menu_is_judged_and_the_book_comes_back(client: Client, habitat: Habitat) -> None:
+    row = {
+        "version": "1",
+        "food": ["waxworm", ""],
+        "amount": ["20", ""],
+        "unit": ["piece", "piece"],
+        "each": ["", ""],
+        "week": ["", ""],
+    }
+    client.post(
+        reverse("rota:own-menu", args=[habitat.pk]),
+        row | {"powders": "own", "product": [""], "every": [""], "every_unit": ["days"]},
+    )
+    shown = page(client, habitat)
+    assert "20 × waxworm" in shown
+    assert "fatty ones" in shown
+    assert "more plain calcium a week" in shown
+    client.post(reverse("rota:own-menu", args=[habitat.pk]), {"version": "2", "powders": "book"})
+    fresh = Habitat.objects.get(pk=habitat.pk)
+    assert mapping.plan_of(fresh).feeding.items == ()
+    assert mapping.plan_of(fresh).feeding.supplements is None
+
+
+@pytest.mark.parametrize(
+    ("food", "amount", "said"),
+    [
+        ("cricket", "0", "above zero"),
+        ("cricket", "-3", "above zero"),
+        ("cricket", "lots", "is not a number"),
+        ("moon cheese", "3", "choose a food"),
+    ],
+)
+def test_a_row_that_cannot_be_is_named_and_nothing_is_kept(
+    client: Client, habitat: Habitat, food: str, amount: str, said: str
+) -> None:
+    rows = {"food": ["roach", food], "amount": ["5", amount], "unit": ["piece"] * 2, "each": [""] * 2, "week": [""] * 2}
+    answer = client.post(reverse("rota:own-menu", args=[habitat.pk]), {"version": "1", "powders": "book"} | rows, follow=True)
+    shown = answer.content.decode()
+    assert "Row 2" in shown
+    assert said in shown
+    assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).feeding.items == ()
+
+
+def test_prey_heavier_than_the_animal_is_said(client: Client, habitat: Habitat) -> None:
+    rows = {"food": ["rat/large"], "amount": ["1"], "unit": ["piece"], "each": [""], "week": [""]}
+    client.post(reverse("rota:own-menu", args=[habitat.pk]), {"version": "1", "powders": "book"} | rows)
+    assert "One rat, large is heavier than the animal itself" in page(client, habitat)
+
+
+@pytest.mark.parametrize("sign", PICTURES)
+def test_each_sign_is_drawn_differently_at_every_score(sign: str) -> None:
+    drawn = [picture(sign, score) for score in range(1, 6)]
+    assert len({item.body for item in drawn}) == 5
+    assert all("nan" not in path for item in drawn for path in (item.body, *item.marks, *item.frame))
+
+
+def test_condition_is_picked_from_pictures_and_moves_one_thing(client: Client, make_habitat: Any) -> None:
+    snake = make_habitat(**SNAKE)
+    shown = client.get(reverse("rota:condition", args=[snake.pk])).content.decode()
+    assert shown.count('class="flesh"') == 5
+    assert "every 12 days instead of every 10; the meal stays" in shown
+    assert shown.count("reptile veterinarian, first") == 2  # the ends of the scale
+    client.post(reverse("rota:scored", args=[snake.pk]), {"version": "1", "score": "4"})
+    assert card(snake).feed.interval_days == 12
+    assert Event.objects.filter(kind=Event.Kind.CONDITION, payload__score=4).count() == 1
+    assert client.post(reverse("rota:scored", args=[snake.pk]), {"version": "2", "score": "9"}).status_code == 404
+
+
+def test_a_bowl_is_mixed_from_what_there_is(client: Client, make_habitat: Any) -> None:
+    table = make_habitat(**TORTOISE)
+    address = reverse("rota:salad", args=[table.pk])
+    assert "no fruit" not in client.get(address).content.decode()
+    mixed = client.post(address, {"mix": "1", "have": ["dandelion", "endive", "strawberry"], "g-dandelion": "40"}).content.decode()
+    assert 'name="g-dandelion" size="4" inputmode="decimal" value="' in mixed
+    assert 'name="g-strawberry" size="4" inputmode="decimal" value=""' in mixed  # none for this animal
+    poor = client.post(address, {"g-romaine": "30", "g-cucumber": "30"}, HTTP_HX_REQUEST="true").content.decode()
+    assert "mg of plain calcium over it makes 1.5 to 1" in poor
+    assert "<html" not in poor
+    rich = client.post(address, {"g-spinach": "50", "g-strawberry": "10"}, HTTP_HX_REQUEST="true").content.decode()
+    assert "oxalate" in rich
+    assert "is fruit" in rich
+    client.post(
+        reverse("rota:take-salad", args=[table.pk]), {"version": "1", "g-dandelion": "12,5", "g-endive": "-4", "g-nothing": "3"}
+    )
+    items = mapping.plan_of(Habitat.objects.get(pk=table.pk)).feeding.items
+    assert [(item.food, item.grams) for item in items] == [("dandelion", 12.5)]
+
+
+def test_an_earlier_meal_is_written_down_at_its_own_day(client: Client, habitat: Habitat) -> None:
+    client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "day": "2026-11-22"})
+    assert card(habitat).feed.last_offered == date(2026, 11, 22)
