@@ -13,7 +13,7 @@ product that goes by feeds is counted from the last feed that carried it.
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from math import ceil
-from typing import Final
+from typing import Final, NamedTuple
 
 FAT_SOLUBLE: Final = frozenset({"calcium with D3", "multivitamin", "all-in-one"})
 EARLY_SHARE: Final = 0.25  # of its period a turn may be given early and still count
@@ -33,8 +33,7 @@ class Product:
         return self.name in FAT_SOLUBLE
 
 
-@dataclass(frozen=True, slots=True)
-class Dusting:
+class Dusting(NamedTuple):
     """One product on one feed. `due` is the day it fell due; `moved` when another fat-soluble product had the meal.
 
     `late` when a meal has passed since it fell due that did not carry it.

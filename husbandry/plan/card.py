@@ -21,7 +21,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.outlook import Weighing, next_stage
 from husbandry.species.profile import Profile
 from husbandry.upkeep.feeds import Feed, FeedRule, feeds
-from husbandry.upkeep.jobs import Due, Job, due
+from husbandry.upkeep.jobs import Due, Job, Run, runs
 from husbandry.upkeep.recur import EveryDays
 
 GOOD_DAYS: Final = 7
@@ -113,7 +113,12 @@ class Days:
 
     feeds: list[Feed]
     dusting: dict[date, tuple[Dusting, ...]]
-    jobs: list[Due]
+    runs: list[Run]
+
+    @property
+    def jobs(self) -> list[Due]:
+        """The chores one by one."""
+        return [item for run in self.runs for item in run.each()]
 
 
 def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: History) -> Card:
@@ -223,27 +228,30 @@ def expand(
     weekdays: tuple[int, ...] = (),
     moves: dict[str, dict[date, date]] = NO_MOVES,
     daily: bool = True,
+    powders: bool = True,
 ) -> Days:
     """Turn a card into the days from `begin` to `end` (excluded). `weekdays` are the room's days, `moves` by the chore's id.
 
-    Without `daily` the chores of every single day are left out. The dusting is laid out from the first feed to come, so that a
-    day says the same however far one looks.
+    Without `daily` the chores of every single day are left out, without `powders` what goes on the feeds. The dusting is laid
+    out from the first feed to come, so that a day says the same however far one looks.
     """
     first, last = min(begin, today if card.recorded else card.made_on), end + timedelta(days=2)
     planned = feeds(card.feed, first, last, today=today if card.recorded else None, weekdays=weekdays, moves=moves.get("feed", {}))
-    dusting = rota([item.day for item in planned], card.products, card.dusting_from, card.past)
-    jobs: list[Due] = []
+    products = card.products if powders else ()
+    dusting = rota([item.day for item in planned], products, card.dusting_from, card.past)
+    chain: list[Run] = []
     for job in card.jobs:
         if not daily and is_daily(job):
             continue
-        jobs += due(job, begin, end, today=today, weekdays=weekdays, moves=moves.get(job.id, {}))
+        chain += runs(job, begin, end, today=today, weekdays=weekdays, moves=moves.get(job.id, {}))
+    days = [feed.day for feed in planned]
     for item in card.around:
-        for feed in planned:
-            day = feed.day + timedelta(days=item.days)
-            if begin <= day < end:
-                jobs.append(Due(day, item.key, day))
+        shift = timedelta(days=item.days)
+        mine = tuple(day for feed in days if begin <= (day := feed + shift) < end)
+        if mine:
+            chain.append(Run(item.key, mine, mine))
     shown = [item for item in planned if begin <= item.day < end]
-    return Days(shown, {item.day: dusting[item.day] for item in shown}, jobs)
+    return Days(shown, {item.day: dusting[item.day] for item in shown}, chain)
 
 
 def is_daily(job: Job) -> bool:

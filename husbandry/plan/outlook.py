@@ -1,5 +1,6 @@
 """What is to come: the dates of the next life stages, and when the enclosure will be too small."""
 
+from bisect import bisect_left
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Final
@@ -154,10 +155,23 @@ def next_stage(
     """Return the stage to come and the day it is expected; None for the last stage, or where nothing is known of the animal."""
     if body.decision.stage.id == profile.stages[-1].id:
         return None
-    ahead = outlook(plan, profile, today, weighings)
-    if ahead is None:
+    course = courses(plan, profile, today, weighings, body)
+    if course is None:
         return None
-    return next(((stage, when.day) for stage, when in ahead.stages if when.day is not None and when.day > today), None)
+    now_days, lengths = course
+    order = [stage.id for stage in profile.stages]
+    now = order.index(body.decision.stage.id)
+
+    def further(place: int) -> bool:
+        then = stage_at(plan, profile, body, now_days + float(STEPS_DAYS[place]), float(lengths[place]), now_days)
+        return order.index(then.id) > now
+
+    # An animal never goes back a stage: the first step that is further is found by halving.
+    place = bisect_left(range(len(STEPS_DAYS)), True, key=further)
+    if place == len(STEPS_DAYS):
+        return None
+    reached = stage_at(plan, profile, body, now_days + float(STEPS_DAYS[place]), float(lengths[place]), now_days)
+    return reached, max(today + timedelta(days=float(STEPS_DAYS[place])), today + timedelta(days=1))
 
 
 def weekly_gain_kg(profile: Profile, sex: str, body: Body) -> float:

@@ -5,23 +5,19 @@ no room day within its slack stays where it is and is told. Two turns on one day
 turn is placed by its own date, nothing drifts and nothing is lost.
 """
 
-from dataclasses import dataclass
+from collections.abc import Sequence
 from datetime import date, timedelta
+from typing import NamedTuple
 
-from husbandry.upkeep.recur import nearest, weekday_days
+from husbandry.upkeep.recur import shifts
 
 
-@dataclass(frozen=True, slots=True)
-class Placed:
+class Placed(NamedTuple):
     """A turn on its day. `due` is where its rule put it; `merged` counts further turns that fell on the same day."""
 
     day: date
     due: date
     merged: int = 0
-
-    @property
-    def off_room_days(self) -> bool:
-        return self.day == self.due
 
 
 def slack_of(interval_days: int) -> int:
@@ -32,19 +28,17 @@ def slack_of(interval_days: int) -> int:
     return 0 if interval_days < 3 else max(1, interval_days // 4)
 
 
-def share(due: list[date], weekdays: tuple[int, ...], slack_days: int) -> list[Placed]:
+def share(due: Sequence[date], weekdays: tuple[int, ...], slack_days: int) -> list[Placed]:
     """Place turns, in order, on the room's weekdays. No weekdays, or no slack, leaves every turn where it is."""
     if not due:
         return []
     if not weekdays or slack_days < 1:
         return [Placed(day, day) for day in due]
-    reach = timedelta(days=slack_days)
-    room = weekday_days(weekdays, due[0] - reach, due[-1] + reach + timedelta(days=1))
+    by_weekday = [None if days is None else timedelta(days=days) for days in shifts(weekdays, slack_days)]
     found: list[Placed] = []
     for turn in due:
-        day = nearest(room, turn)
-        if day is None or abs((day - turn).days) > slack_days:
-            day = turn
+        shift = by_weekday[turn.weekday()]
+        day = turn if not shift else turn + shift
         if found and day <= found[-1].day:
             last = found[-1]
             found[-1] = Placed(last.day, last.due, last.merged + 1)

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Final
+from typing import Final, NamedTuple
 
 from husbandry.upkeep.batching import share, slack_of
 from husbandry.upkeep.recur import EveryDays, dates
@@ -32,8 +32,7 @@ class FeedRule:
     fasts: tuple[Fast, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Feed:
+class Feed(NamedTuple):
     """One feed to come. `due` is where the interval put it: before `day` where it is late, or where a room day is near."""
 
     day: date

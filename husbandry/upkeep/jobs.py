@@ -4,6 +4,7 @@ A job keeps to its calendar ("Monday, Wednesday, Friday") or is counted from whe
 Overdue jobs stand once, today, however many turns were missed.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, time, timedelta
 from typing import Final, NamedTuple
@@ -50,6 +51,21 @@ class Due(NamedTuple):
     late: bool = False
 
 
+class Run(NamedTuple):
+    """A job's occurrences: the days it stands on, and the days its rule gave, one for one."""
+
+    id: str
+    days: tuple[date, ...]
+    dues: tuple[date, ...]
+    at: time | None = None
+    late: bool = False
+
+    def each(self) -> Iterator[Due]:
+        """One by one."""
+        for day, due_on in zip(self.days, self.dues, strict=True):
+            yield Due(day, self.id, due_on, self.at, self.late)
+
+
 def counted_from_done(job: Job) -> Rule:
     """Return the rule as it runs on: from the last time the job was done, where it is counted so."""
     if not job.from_done or job.last_done is None:
@@ -72,29 +88,38 @@ def due(
     job: Job, begin: date, end: date, *, today: date, weekdays: tuple[int, ...] = (), moves: dict[date, date] = NOTHING_MOVED
 ) -> list[Due]:
     """Return the job's occurrences from `begin` to `end` (excluded); what is overdue stands on `today`, once."""
+    return [item for run in runs(job, begin, end, today=today, weekdays=weekdays, moves=moves) for item in run.each()]
+
+
+def runs(
+    job: Job, begin: date, end: date, *, today: date, weekdays: tuple[int, ...] = (), moves: dict[date, date] = NOTHING_MOVED
+) -> list[Run]:
+    """The same in runs: what needs no moving shares its days with every other job of the rhythm."""
     rule = counted_from_done(job)
     stop = end if job.until is None else min(end, job.until + timedelta(days=1))
     slack = timedelta(days=job.slack_days)
-    turns = dates(rule, begin - slack, stop + slack)
-    if job.season is not None:
-        turns = [day for day in turns if job.season.holds(day)]
-    found: list[Due] = []
-    name = job.id
+    found: list[Run] = []
+    first = begin
     overdue = _overdue(job, rule, today)
-    if overdue is not None and begin <= today < stop:
-        found.append(Due(today, name, overdue, None, True))
-    if last_done := job.last_done:
-        turns = [day for day in turns if day > last_done]
-    after = today if overdue is not None else None
-    if not moves and not job.times and (not weekdays or not job.slack_days):
-        # Most jobs by far: nothing to move.
-        found += [Due(day, name, day) for day in turns if begin <= day < stop and (after is None or day > after)]
-        return found
-    for placed in share(turns, weekdays, job.slack_days):
-        day = today if placed.due >= today > placed.day else placed.day
-        day = moves.get(day, day)
-        if begin <= day < stop and (after is None or day > after):
-            found += [Due(day, name, placed.due, at) for at in job.times or (None,)]
+    if overdue is not None:
+        if begin <= today < stop:
+            found.append(Run(job.id, (today,), (overdue,), None, True))
+        first = max(first, today + timedelta(days=1))
+    after = job.last_done or date.min
+    moving = bool(moves) or (bool(weekdays) and job.slack_days > 0)
+    turns = dates(rule, begin - slack, stop + slack) if moving else dates(rule, max(first, after + timedelta(days=1)), stop)
+    if job.season is not None:
+        season = job.season
+        turns = tuple(day for day in turns if season.holds(day))
+    days = dues = turns
+    if moving:
+        placed = share([day for day in turns if day > after], weekdays, job.slack_days)
+        moved = ((today if item.due >= today > item.day else item.day, item.due) for item in placed)
+        kept = [(moves.get(day, day), due_on) for day, due_on in moved]
+        kept = sorted(item for item in kept if first <= item[0] < stop)
+        days, dues = tuple(day for day, _due in kept), tuple(due_on for _day, due_on in kept)
+    if days:
+        found += [Run(job.id, days, dues, at) for at in job.times or (None,)]
     return found
 
 

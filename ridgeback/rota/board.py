@@ -71,13 +71,16 @@ class Turn:
 
 @dataclass
 class Board:
-    """The habitats shown, their cards, and what lies between two days."""
+    """The habitats shown, their cards, and what lies between two days.
+
+    `counts_only` leaves out what no count shows: the chores of every single day, and the powders.
+    """
 
     keeper: Keeper
     today: date
     begin: date
     days: int
-    daily: bool = True
+    counts_only: bool = False
     habitats: list[Habitat] = field(default_factory=list)
     cards: dict[int, Card] = field(default_factory=dict)
     spans: dict[int, Days] = field(default_factory=dict)
@@ -95,7 +98,8 @@ class Board:
         ahead = max((self.end - first).days, 0)
         for habitat in self.habitats:
             card, moved = self.cards[habitat.pk], moves.get(habitat.pk, {})
-            self.spans[habitat.pk] = cards.span(card, first, ahead, self.today, habitat.room.weekdays, moved, daily=self.daily)
+            days, every = habitat.room.weekdays, not self.counts_only
+            self.spans[habitat.pk] = cards.span(card, first, ahead, self.today, days, moved, daily=every, powders=every)
         return self
 
     def turns(self) -> list[Turn]:
@@ -201,9 +205,11 @@ def month(board: Board, shown: date) -> list[list[dict[str, Any]]]:
         for feed in span.feeds:
             counts[feed.day][FEED] += 1
             late[feed.day] += feed.late
-        for item in span.jobs:
-            counts[item.day][words.key_of(item.id)] += 1
-            late[item.day] += item.late
+        for run in span.runs:
+            key = words.key_of(run.id)
+            for due_on in run.days:
+                counts[due_on][key] += 1
+                late[due_on] += run.late
     weeks = []
     for start in range(0, board.days, 7):
         cells = []

@@ -2,6 +2,7 @@
 
 from datetime import date, timedelta
 from typing import Any, Final
+from urllib.parse import quote
 
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
@@ -46,6 +47,7 @@ def calendar(request: HttpRequest) -> HttpResponse:
         raise Http404
     keeper = keeper_of(request)
     context = {"view": view, "shown": shown, "today": today, "views": _views(view, shown), "here": request.get_full_path()}
+    context["here_quoted"] = quote(request.get_full_path())
     context |= {"day": _day, "week": _week, "month": _month}[view](request, Board(keeper, today, shown, 1), shown)
     return render(request, f"rota/{view}.html", context)
 
@@ -94,7 +96,7 @@ def _month(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, A
     following = (first + timedelta(days=32)).replace(day=1)
     shown_board.begin = first - timedelta(days=first.weekday())
     shown_board.days = -(-(following - shown_board.begin).days // 7) * 7
-    shown_board.daily = False
+    shown_board.counts_only = True
     loaded = shown_board.load()
     return {"weeks": board.month(loaded, shown), "any": bool(loaded.habitats)} | _steps(
         "month", (first - timedelta(days=1)).replace(day=1), following

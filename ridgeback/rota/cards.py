@@ -1,7 +1,10 @@
 """The rota cards of habitats: read where they are good, made anew where plan, log or time have moved on."""
 
+from collections import OrderedDict
 from collections.abc import Iterable
 from datetime import date, timedelta
+from typing import Final
+from uuid import uuid4
 
 from django.db.models import QuerySet
 from pydantic import ValidationError
@@ -30,32 +33,51 @@ def habitats_of_room(room_id: int) -> QuerySet[Habitat]:
 
 def _light(habitats: QuerySet[Habitat]) -> QuerySet[Habitat]:
     found = habitats.filter(set_aside_at__isnull=True).select_related("animal", "rota_card", "room")
-    return found.defer("setting").order_by("room__name", "name", "id")
+    return found.defer("setting", "rota_card__document").order_by("room__name", "name", "id")
+
+
+# Cards read by this process, by their stamps.
+_READ: "OrderedDict[str, Card]" = OrderedDict()
+MOST_READ: Final = 2000
 
 
 def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, Card]:
-    """The card of each habitat, by its key; at most three more queries, however many have to be made anew."""
+    """The card of each habitat, by its key; at most four more queries, however many have to be read or made anew."""
     found: dict[int, Card] = {}
+    unread: dict[int, str] = {}
     stale: list[int] = []
     for habitat in habitats:
-        card = _good(habitat, today)
-        if card is None:
+        row: RotaCard | None = getattr(habitat, "rota_card", None)
+        if row is None or (row.version, row.logged) != (habitat.version, habitat.logged) or today >= row.good_until:
             stale.append(habitat.pk)
+        elif row.stamp in _READ:
+            found[habitat.pk] = _READ[row.stamp]
         else:
-            found[habitat.pk] = card
-    return found | _made_anew(stale, today)
+            unread[habitat.pk] = row.stamp
+    found |= _read(unread)
+    return found | _made_anew(stale + [key for key in unread if key not in found], today)
 
 
-def _good(habitat: Habitat, today: date) -> Card | None:
-    row: RotaCard | None = getattr(habitat, "rota_card", None)
-    if row is None or (row.version, row.logged) != (habitat.version, habitat.logged) or today >= row.good_until:
-        return None
-    if row.document.get("format") != FORMAT:
-        return None
-    try:
-        return cards.from_data(row.document["card"])
-    except ValidationError:
-        return None
+def _read(unread: dict[int, str]) -> dict[int, Card]:
+    """Read cards; one of another format or shape is left out, and made anew."""
+    found: dict[int, Card] = {}
+    if not unread:
+        return found
+    for key, stamp, document in RotaCard.objects.filter(habitat__in=unread).values_list("habitat_id", "stamp", "document"):
+        if document.get("format") != FORMAT:
+            continue
+        try:
+            found[key] = _keep(stamp, cards.from_data(document["card"]))
+        except ValidationError:
+            continue
+    return found
+
+
+def _keep(stamp: str, card: Card) -> Card:
+    _READ[stamp] = card
+    while len(_READ) > MOST_READ:
+        _READ.popitem(last=False)
+    return card
 
 
 def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
@@ -70,11 +92,12 @@ def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
             version=habitat.version,
             logged=habitat.logged,
             good_until=made[habitat.pk].good_until,
+            stamp=uuid4().hex,
             document={"format": FORMAT, "card": cards.to_data(made[habitat.pk])},
         )
         for habitat in habitats
     ]
-    fields = ["version", "logged", "good_until", "document"]
+    fields = ["version", "logged", "good_until", "stamp", "document"]
     RotaCard.objects.bulk_create(rows, update_conflicts=True, unique_fields=["habitat"], update_fields=fields)
     return made
 
@@ -85,8 +108,16 @@ def make(habitat: Habitat, today: date, past: History) -> Card:
 
 
 def span(
-    card: Card, begin: date, days: int, today: date, weekdays: list[int], moves: history.Moves, *, daily: bool = True
+    card: Card,
+    begin: date,
+    days: int,
+    today: date,
+    weekdays: list[int],
+    moves: history.Moves,
+    *,
+    daily: bool = True,
+    powders: bool = True,
 ) -> cards.Days:
     """So many days of a card, on the room's days and with what was moved."""
     end = begin + timedelta(days=days)
-    return cards.expand(card, begin, end, today=today, weekdays=tuple(weekdays), moves=moves, daily=daily)
+    return cards.expand(card, begin, end, today=today, weekdays=tuple(weekdays), moves=moves, daily=daily, powders=powders)

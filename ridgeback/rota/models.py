@@ -6,12 +6,16 @@ from django.db.models import Q
 
 
 class RotaCard(models.Model):
-    """What `husbandry.plan.card` worked out for a habitat. Good while plan and log stand where they stood, until a day."""
+    """What `husbandry.plan.card` worked out for a habitat. Good while plan and log stand where they stood, until a day.
+
+    `stamp` is new whenever the document is: what a process has read once it knows by it.
+    """
 
     habitat = models.OneToOneField("rooms.Habitat", on_delete=models.CASCADE, related_name="rota_card")
     version = models.PositiveIntegerField()
     logged = models.PositiveIntegerField()
     good_until = models.DateField()
+    stamp = models.CharField(max_length=32)
     document = models.JSONField()
 
     class Meta:

@@ -27,10 +27,10 @@ SPANS = st.integers(0, 500)
 WEEKDAYS = st.sets(st.integers(0, 6), min_size=1).map(lambda found: tuple(sorted(found)))
 
 
-def by_rrule(begin: date, end: date, **rule: object) -> list[date]:
+def by_rrule(begin: date, end: date, **rule: object) -> tuple[date, ...]:
     """The same rule by dateutil, which follows RFC 5545."""
     found = rrule(until=datetime.combine(end, time()), **rule)  # type: ignore[arg-type]
-    return [item.date() for item in found if begin <= item.date() < end]
+    return tuple(item.date() for item in found if begin <= item.date() < end)
 
 
 def start_of(day: date) -> datetime:
@@ -60,7 +60,7 @@ def test_months_are_rfc_5545s_monthly(months: int, since: date, begin: date, spa
 def test_the_last_of_a_month_stays_the_last_and_comes_back() -> None:
     """RFC 5545 leaves short months out; a lamp is replaced all the same, on their last day, and the day does not creep."""
     found = dates(Monthly(1, date(2023, 12, 31)), date(2024, 1, 1), date(2024, 6, 1))
-    assert found == [date(2024, 1, 31), date(2024, 2, 29), date(2024, 3, 31), date(2024, 4, 30), date(2024, 5, 31)]
+    assert found == (date(2024, 1, 31), date(2024, 2, 29), date(2024, 3, 31), date(2024, 4, 30), date(2024, 5, 31))
     assert dates(Monthly(12, date(2024, 2, 29)), date(2025, 1, 1), date(2029, 1, 1))[-1] == date(2028, 2, 29)
 
 
