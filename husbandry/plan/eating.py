@@ -23,6 +23,7 @@ from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 DAYS_A_WEEK: Final = 7
+CHALK: Final = "plain calcium"
 # The rota is counted over twelve weeks from any Monday: what matters is how often, not when.
 COUNT_FROM, COUNT_DAYS = date(2026, 1, 5), 84
 
@@ -56,19 +57,28 @@ def eater(plan: HabitatPlan, profile: Profile, body: Body, stock: dict[str, int]
 
 
 def step_of(plan: HabitatPlan, stage: Stage) -> Step:
-    """What the body's condition moves; a ration the keeper sets is moved by nobody else."""
-    rule = choose(stage.feeding.interval_days, plan.schools)
-    step = condition.step(plan.feeding.condition, rule.low or rule.middle)
+    """What the body's condition moves; a ration the keeper sets is moved by nobody else.
+
+    A gravid female of right or unknown condition is fed as one step too thin: eggs take what they need of her.
+    """
+    rule, score = choose(stage.feeding.interval_days, plan.schools), plan.feeding.condition
+    if plan.feeding.state == "gravid" and score in (None, condition.RIGHT):
+        score = condition.RIGHT - 1
+    step = condition.step(score, rule.low or rule.middle)
     own = plan.feeding.interval_days is not None if step.moved == "interval" else bool(plan.feeding.items)
     return Step("", 1.0) if own else step
 
 
 def powders_of(plan: HabitatPlan, stage: Stage, *, uvb: bool) -> tuple[Product, ...]:
-    """The products in use: the keeper's own, else the stage's, with or without UVB."""
+    """The products in use: the keeper's own, else the stage's, with or without UVB; a gravid female has calcium on each feed."""
     if plan.feeding.supplements is not None:
         return tuple(Product(item.product, item.every_days, item.every_feeds) for item in plan.feeding.supplements)
     used = supplements_in_use(stage.feeding, uvb=uvb, schools=plan.schools)
-    return tuple(Product(item.product, item.every_days, item.every_feeds) for item in used)
+    found = tuple(Product(item.product, item.every_days, item.every_feeds) for item in used)
+    if plan.feeding.state == "gravid" and found:
+        others = tuple(item for item in found if item.name != CHALK)
+        return (*others, Product(CHALK, every_feeds=1))
+    return found
 
 
 def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: bool, stock: dict[str, int] | None = None) -> Fed:

@@ -3,6 +3,7 @@
 from datetime import date, timedelta
 
 from husbandry.assessment import Measure, Parameter, Quantity, Reason, Verdict
+from husbandry.diet.condition import RIGHT
 from husbandry.diet.dusting import NOTHING_YET, Past, rota
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.eating import Fed, powders_of
@@ -87,7 +88,8 @@ def quantities(plan: HabitatPlan, stage: Stage, menu: Menu) -> list[Quantity]:
             said["most"] = Measure(ration.limit.at_most_m, "m")
             said["measured"] = int(ration.limit.measured)
         if ration.moved != 1.0:
-            said["condition"] = int(plan.feeding.condition or 0)
+            scored = plan.feeding.condition not in (None, RIGHT)
+            said |= {"condition": int(plan.feeding.condition or 0)} if scored else {"gravid": 1}
         if ration.count is not None or ration.mass_kg is not None:
             code, unit = ("feed.count", "1") if ration.count is not None else ("feed.mass", "kg")
             low, high = ration.count or ration.mass_kg or (0, 0)

@@ -107,7 +107,7 @@ def facts(
         company=_company(plan, profile, body),
         figures=_figures(plan, profile, body, today),
         water=_water(plan, profile, stage, minimum),
-        meals=meals(plan, fed),
+        meals=meals(plan, fed, today, grown=stage.id == profile.stages[-1].id),
         sides_needed=sides_for(minimum) if set(SIDES) <= set(minimum) else None,
         outgrown=None if outgrown is None else (outgrown[0].isoformat(), outgrown[1]),
         stage_leads=stage.leads,

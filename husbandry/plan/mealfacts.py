@@ -1,5 +1,6 @@
 """The facts of a week's food that the review looks at."""
 
+from datetime import date
 from typing import Final
 
 from husbandry.diet import nutrients
@@ -16,10 +17,11 @@ FLAGS: Final = {
     "goitrogen": ("goitrogen_share", nutrients.GOITROGEN_SHARE),
     "thiaminase": ("thiaminase_share", 0.0),
 }
+NEW_DAYS: Final = 183
 LEAST_PLANTS: Final = 0.2  # of the food, before a flag of its greens is worth a word
 
 
-def meals(plan: HabitatPlan, fed: Fed) -> Meals:
+def meals(plan: HabitatPlan, fed: Fed, today: date, *, grown: bool) -> Meals:
     """Gather them."""
     week, feeding = fed.week, plan.feeding
     flags: dict[str, float] = {}
@@ -43,4 +45,6 @@ def meals(plan: HabitatPlan, fed: Fed) -> Meals:
         condition=feeding.condition,
         condition_moved=bool(fed.step.moved),
         cooling_planned=plan.year.cooling is not None,
+        grown=grown,
+        new_here=plan.upkeep.arrived is not None and (today - plan.upkeep.arrived).days < NEW_DAYS,
     )

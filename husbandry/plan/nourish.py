@@ -11,8 +11,10 @@ from husbandry.plan import eating
 from husbandry.plan.casing import Body
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.eating import Fed
+from husbandry.plan.outlook import expected_length_at
 from husbandry.plan.parts import hours_of
 from husbandry.species.profile import Profile
+from husbandry.species.stages import DAYS_PER_MONTH, expected_mass_kg
 
 METABOLISM: Final = Basis(BasisKind.SOURCE, "Andrews & Pough 1985; Nagy et al. 1999 (recalled)")
 CLINICAL: Final = Basis(BasisKind.MEMORY, "common clinical advice")
@@ -23,6 +25,9 @@ PLANT_PROTEIN: Final = Band(None, 26.0, CLINICAL)
 FRUIT: Final = Band(None, 10.0, Basis(BasisKind.PRACTICE))
 FOREST_FRUIT: Final = Band(None, 25.0, Basis(BasisKind.PRACTICE))
 MOSTLY: Final = 0.9
+CURVE: Final = Basis(BasisKind.ESTIMATE, note="the species' growth curve")
+# Slow growers of one age weigh two thirds of the curve, fast ones half as much again (estimate: keepers feed so differently).
+GROWS_FROM, GROWS_TO = 0.6, 1.6
 # Of a day's light a basking animal spends about half at its warm end (estimate).
 WARM_SHARE: Final = 0.5
 
@@ -30,6 +35,17 @@ WARM_SHARE: Final = 0.5
 def season_of(plan: HabitatPlan, today: date) -> str:
     """The half of the year a day lies in, on the keeper's side of the equator."""
     return "summer" if (4 <= today.month <= 9) != plan.year.southern else "winter"
+
+
+def growth(plan: HabitatPlan, profile: Profile, body: Body) -> list[Quantity]:
+    """The animal's weight against the one its species' curve expects at its age; nothing where either is not known."""
+    if body.age_days is None or not body.mass_known or body.mass_kg is None:
+        return []
+    length_m = expected_length_at(profile, plan.animal.sex, body.age_days)
+    expected = expected_mass_kg(profile, length_m, plan.animal.sex)
+    band = Band(GROWS_FROM * expected, GROWS_TO * expected, CURVE)
+    reason = Reason("diet.growth", {"expected": Measure(expected, "kg"), "age": Measure(body.age_days / DAYS_PER_MONTH, "months")})
+    return [Quantity("mass", "kg", body.mass_kg, band.judge(body.mass_kg), reason, CURVE, band)]
 
 
 def body_temperatures_c(plan: HabitatPlan, climate: Climate, season: str) -> tuple[float, ...]:
@@ -45,7 +61,7 @@ def body_temperatures_c(plan: HabitatPlan, climate: Climate, season: str) -> tup
 
 def quantities(plan: HabitatPlan, profile: Profile, body: Body, climate: Climate, fed: Fed, season: str) -> list[Quantity]:
     """Energy, calcium over phosphorus, vitamins, and for plant eaters fibre, protein and fruit."""
-    found = [_energy(plan, profile, body, body_temperatures_c(plan, climate, season), fed)]
+    found = [*growth(plan, profile, body), _energy(plan, profile, body, body_temperatures_c(plan, climate, season), fed)]
     week = fed.week
     if week is None:
         return found

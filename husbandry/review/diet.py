@@ -88,6 +88,20 @@ def made_of(facts: Facts) -> Iterator[Finding]:
         yield Finding("diet.prey_large" if measured else "diet.prey_large_estimate", Severity.WRONG, "food", said)
 
 
+def rest(facts: Facts) -> Iterator[Finding]:
+    """Who must not be cooled: the thin, the young, the newly come."""
+    meals = facts.meals
+    if not meals.cooling_planned:
+        return
+    no_rest = Remedy("diet.no_rest", {}, (Change("year.cooling", None),))
+    if meals.condition is not None and meals.condition <= THIN:
+        yield Finding("diet.no_rest_when_thin", Severity.DANGER, "food", {}, no_rest)
+    elif not meals.grown:
+        yield Finding("diet.no_rest_when_young", Severity.WRONG, "food", {}, no_rest)
+    elif meals.new_here:
+        yield Finding("diet.no_rest_when_new", Severity.WRONG, "food", {}, no_rest)
+
+
 def body(facts: Facts) -> Iterator[Finding]:
     """Condition: the ends of the scale are a vet's; a step that the keeper's own figures stand in the way of is told."""
     score = facts.meals.condition
@@ -99,7 +113,3 @@ def body(facts: Facts) -> Iterator[Finding]:
         return
     if not facts.meals.condition_moved:
         yield Finding("diet.thin" if thin else "diet.fat", Severity.ADVICE, "food", {}, _back_to_book(facts))
-    if thin and facts.meals.cooling_planned:
-        yield Finding(
-            "diet.no_rest_when_thin", Severity.DANGER, "food", {}, Remedy("diet.no_rest", {}, (Change("year.cooling", None),))
-        )

@@ -112,7 +112,7 @@ class Meals:
 
     `dust_short_g` of plain calcium a week would bring it to two to one, None where nothing dusted is fed. `flags` by the
     finding they make, with the share of the food they are about. `too_large`: food, what the limit goes by, the limit in m,
-    and whether that was measured.
+    and whether that was measured. `new_here` for half a year after it came.
     """
 
     own_items: bool = False
@@ -126,6 +126,8 @@ class Meals:
     condition: int | None = None
     condition_moved: bool = False
     cooling_planned: bool = False
+    grown: bool = True
+    new_here: bool = False
 
 
 @dataclass(frozen=True)

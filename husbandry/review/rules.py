@@ -22,6 +22,7 @@ RULES: Final[tuple[Rule, ...]] = (
     diet.made_of,
     diet.minerals,
     diet.body,
+    diet.rest,
     home.too_small,
     home.water,
     company.together,

@@ -61,6 +61,7 @@ REASONS = {
     "feed.count": _("%(food)s."),
     "feed.mass": _("%(food)s, by share of body mass."),
     "feed.portion": _("%(food)s: %(portion)s."),
+    "diet.growth": _("At an age of %(age)s the species' curve has %(expected)s."),
     "diet.energy": _(
         "%(intake)s. At %(mean)s on average it burns %(standard)s at rest; one living free would burn %(free)s; "
         "growth takes %(growth)s."

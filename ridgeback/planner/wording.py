@@ -86,6 +86,7 @@ NAMES = {
     "light_apart": _("Brightest place from the spot"),
     "light_hours": _("Hours of light"),
     "feed_interval": _("Days between feeds"),
+    "mass": _("Weight for its age"),
     "energy_week": _("Food energy a week"),
     "calcium_ratio": _("Calcium to phosphorus, dust and all"),
     "d3_share": _("Vitamin D3 in the dry food"),
@@ -167,6 +168,24 @@ CHOICES: dict[str, dict[str, Any]] = {
         "multivitamin": _("multivitamin"),
         "all-in-one": _("all-in-one"),
     },
+    "condition": {
+        "": _("not scored"),
+        "1": _("1 wasted"),
+        "2": _("2 thin"),
+        "3": _("3 right"),
+        "4": _("4 fat"),
+        "5": _("5 obese"),
+    },
+    "state": {"usual": _("as usual"), "gravid": _("carries eggs or young"), "off-feed": _("breeding season, off its food")},
+    "where": {
+        "": _("anywhere"),
+        "slate": _("on the basking slate"),
+        "cool-end": _("at the cool end"),
+        "cup": _("in a cup"),
+        "scattered": _("scattered, to be hunted"),
+        "own-box": _("in a box of its own"),
+    },
+    "rationed": {"counted": _("counted"), "by-time": _("what it eats in a quarter of an hour")},
     "decided": {"age": _("age"), "mass": _("weight"), "length": _("length"), "": ""},
 }
 BASES = {
@@ -306,6 +325,8 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
             _("Here %(most)s, as measured.") if parameters["measured"] else _("Here about %(most)s, by its length: measure it.")
         )
         said += " " + _fill(sentence, parameters, units)
+    if "gravid" in parameters:
+        said += " " + gettext("Moved one step, for she carries eggs or young.")
     if "condition" in parameters:
         said += " " + _fill(_("Moved one step for a condition of %(condition)s."), parameters, units)
     return said

@@ -1,7 +1,7 @@
 """Writing down meals and chores, and taking them back."""
 
 from datetime import date, datetime
-from typing import Final
+from typing import Any, Final
 
 from django.db import transaction
 
@@ -21,16 +21,31 @@ class OutcomeError(ValueError):
 
 @transaction.atomic
 def fed(
-    habitat: Habitat, at: datetime, author: Keeper | None, outcome: str, due: date, products: list[str], foods: Foods, dust_g: float
+    habitat: Habitat,
+    at: datetime,
+    author: Keeper | None,
+    outcome: str,
+    due: date,
+    products: list[str],
+    foods: Foods,
+    dust_g: float,
+    ate: int | None = None,
 ) -> Event:
     """Write a meal down and take it out of the store; what was refused is gone too, for nobody freezes it again.
 
-    `foods` as (food, pieces, grams). Raises OutcomeError.
+    `foods` as (food, pieces, grams); `ate` is how many of a group did. Raises OutcomeError.
     """
     if outcome not in OUTCOMES:
         raise OutcomeError(outcome)
     offered = outcome != "skipped"
-    told = {"outcome": outcome, "due": due.isoformat(), "products": products if offered else [], "foods": foods if offered else []}
+    told: dict[str, Any] = {
+        "outcome": outcome,
+        "due": due.isoformat(),
+        "products": products if offered else [],
+        "foods": foods if offered else [],
+    }
+    if ate is not None and offered:
+        told["ate"] = ate
     event = log.fed(habitat, at, author, **told)
     if offered:
         powders: Foods = [(name, None, dust_g / len(products)) for name in products]

@@ -9,14 +9,17 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from husbandry.assessment import Quantity
-from husbandry.diet import refusals
+from husbandry.assessment import Change, Quantity
+from husbandry.diet import refusals, weighing
 from husbandry.diet.foods import PLANTS, food, foods
+from husbandry.diet.never import NEVER
 from husbandry.plan import eating
 from husbandry.plan.card import Card, History
 from husbandry.plan.document import HabitatPlan
+from husbandry.quantities import UnitError, parse
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.pantry import shelf
 from ridgeback.planner import bench, feeds, mapping, wording
@@ -25,9 +28,9 @@ from ridgeback.planner.saving import save
 from ridgeback.planner.views import download
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import cards, history, ical, meals, menu, owner_menu, words
+from ridgeback.rota import cards, history, ical, meals, menu, owner_menu, saladwords, words
 
-JUDGED = ("energy_week", "calcium_ratio", "d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
+JUDGED = ("mass", "energy_week", "calcium_ratio", "d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
 
 VITAMINS = ("d3_share", "a_share")
 
@@ -72,9 +75,25 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "today": today,
         "eats_plants": any(food(key).kind in PLANTS for part in fed.rations for key in part.meal.foods if key in foods()),
         "form": owner_menu.form(plan),
-        "step_said": fed.step.moved,
+        "step_said": fed.step.moved if plan.feeding.state != "gravid" else "",
+        "where": wording.CHOICES["where"][plan.feeding.where] if plan.feeding.where else "",
+        "by_time": plan.feeding.rationed == "by-time",
+        "dish_sign": _dish_emptied(habitat),
+        "fasts": [(place, item, words.FASTS[item.why]) for place, item in enumerate(plan.feeding.fasts)],
+        "fast_reasons": words.FASTS.items(),
+        "never": [saladwords.never(item) for item in NEVER if not item.whom or item.whom in saladwords.whom(profile.diet)],
     }
     return render(request, "rota/menu.html", context)
+
+
+DISH_DAYS, DISH_OFTEN = 14, 4
+
+
+def _dish_emptied(habitat: Habitat) -> bool:
+    """Tell whether the calcium dish was filled again and again of late: a sign that diet or UV falls short."""
+    since = clock.now() - timedelta(days=DISH_DAYS)
+    filled = Event.objects.filter(habitat=habitat, kind=Event.Kind.DONE, payload__job="calcium-dish", payload__outcome="done")
+    return filled.filter(at__gte=since).count() >= DISH_OFTEN
 
 
 def _worth_showing(item: Quantity) -> bool:
@@ -139,8 +158,11 @@ def write_meal(request: HttpRequest, habitat: Habitat, today: date) -> Event:
     given = [name for name in request.POST.getlist("product") if name in known] if "told" in request.POST else planned
     due = ahead.feeds[0].due if ahead.feeds else today
     foods_used = menu.usual_foods(card.uses)
+    ate = request.POST.get("ate", "")
+    some = min(int(ate), habitat.animal.count) if ate.isdigit() and habitat.animal.count > 1 else None
+    outcome = request.POST.get("outcome", "")
     try:
-        return meals.fed(habitat, at, keeper_of(request), request.POST.get("outcome", ""), due, given, foods_used, card.dust_g)
+        return meals.fed(habitat, at, keeper_of(request), outcome, due, given, foods_used, card.dust_g, ate=some)
     except meals.OutcomeError:
         raise Http404 from None
 
@@ -166,6 +188,40 @@ def own(request: HttpRequest, pk: int) -> HttpResponse:
         messages.error(request, str(error))
         return redirect("rota:menu", pk)
     save(request, pk, changes, _("own menu"))
+    return redirect("rota:menu", pk)
+
+
+@require_POST
+def weigh(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep a weight, by tare where the tub was weighed too."""
+    habitat, units = habitat_or_404(request, pk), units_of(request.user)
+    given = [request.POST.get(name, "").strip() for name in ("whole", "tub")]
+    try:
+        whole_kg, tub_kg = (parse(text, units.unit_for("kg")) if text else 0.0 for text in given)
+        mass_kg = weighing.by_tare(whole_kg * 1000, tub_kg * 1000) / 1000
+    except UnitError:
+        messages.error(request, _("That is not a weight."))
+    except weighing.WeighingError as error:
+        messages.error(request, words.WEIGHING[error.code])
+    else:
+        if mapping.plan_of(habitat).animal.mass_kg == round(mass_kg, 6):
+            log.weighed(habitat, clock.now(), keeper_of(request), mass_kg)
+        else:
+            save(request, pk, (Change("animal.mass_kg", round(mass_kg, 6)),), _("weighed"))
+    return redirect("rota:menu", pk)
+
+
+@require_POST
+def fast(request: HttpRequest, pk: int) -> HttpResponse:
+    """Set days without food, or end them."""
+    plan = mapping.plan_of(habitat_or_404(request, pk))
+    kept = [item.model_dump(mode="json") for item in plan.feeding.fasts]
+    ends = request.POST.get("end", "")
+    if ends.isdigit():
+        kept = [item for place, item in enumerate(kept) if place != int(ends)]
+    else:
+        kept.append({name: request.POST.get(name, "") for name in ("first", "last", "why")})
+    save(request, pk, (Change("feeding.fasts", kept),), _("days without food"))
     return redirect("rota:menu", pk)
 
 

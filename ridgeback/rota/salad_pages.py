@@ -96,14 +96,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def _whom(profile: Profile) -> set[str]:
-    found: set[str] = {profile.diet}
-    if profile.diet in ("plants", "omnivore"):
-        found.add("plants")
-    if bowl_of(profile) == "grazer":
-        found.add("grazers")
-    if profile.diet in ("water prey", "whole prey", "omnivore"):
-        found |= {"fish", "meat"}
-    return found
+    return saladwords.whom(profile.diet) | ({"grazers"} if bowl_of(profile) == "grazer" else set())
 
 
 def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts) -> list[dict[str, Any]]:

@@ -77,3 +77,13 @@ FORAGING: Final = {
 def never(item: Never) -> tuple[object, object]:
     """A food never fed, and why."""
     return FOODS[item.food], REASONS[item.reason]
+
+
+def whom(diet: str) -> set[str]:
+    """The groups of the never-feed list an animal of this diet belongs to, the grass eaters apart."""
+    found = {diet}
+    if diet in ("plants", "omnivore"):
+        found.add("plants")
+    if diet in ("water prey", "whole prey", "omnivore"):
+        found |= {"fish", "meat"}
+    return found

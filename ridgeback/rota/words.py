@@ -83,6 +83,11 @@ FASTS: Final = {
     "vet": _("the vet's word"),
     "other": _("a fast"),
 }
+WEIGHING: Final = {
+    "nothing": _("A weight is above zero."),
+    "lighter_than_box": _("With the animal it must weigh more than the tub alone."),
+    "same_or_heavier": _("More is left than was given."),
+}
 MOVES: Final = {
     "move.past": _("That day is over."),
     "move.off_room_days": _("Nobody comes on a %(weekday)s."),

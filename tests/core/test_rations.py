@@ -297,3 +297,34 @@ def test_growth_costs_and_stops_when_grown() -> None:
     assert all(need)
     assert need[0].growth_kj > need[0].standard_kj  # type: ignore[union-attr]
     assert math.isclose(need[1].growth_kj, 0.0, abs_tol=0.5)  # type: ignore[union-attr]
+
+
+def test_a_gravid_female_has_calcium_on_every_feed_and_one_step_more() -> None:
+    """JOBS: breeding state moves the ration as condition does, in one way only; a fat one is not fed up for her eggs."""
+    gravid, usual = assessed(animal=GROWN, feeding={"state": "gravid"}), assessed(animal=GROWN)
+    assert all(any(item.product.name == "plain calcium" for item in feed.dusting) for feed in gravid.menu.days)
+    assert gravid.menu.rations[0].count > usual.menu.rations[0].count  # type: ignore[operator]
+    fat = assessed(animal=GROWN, feeding={"state": "gravid", "condition": 4})
+    assert fat.menu.rations[0].count < usual.menu.rations[0].count  # type: ignore[operator]
+
+
+@pytest.mark.parametrize(
+    ("changes", "code"),
+    [
+        ({"feeding": {"condition": 2}}, "diet.no_rest_when_thin"),
+        ({"animal": {"mass_kg": 0.012, "length_m": 0.07}}, "diet.no_rest_when_young"),
+        ({"upkeep": {"arrived": "2026-09-01"}}, "diet.no_rest_when_new"),
+    ],
+)
+def test_no_rest_for_the_thin_the_young_and_the_new(changes: dict[str, object], code: str) -> None:
+    """JOBS, cautions: no cooling for a thin, ill or unscreened animal (common practice, no source)."""
+    planned = {"animal": GROWN, "year": {"cooling": {"begins": "2026-12-20"}}} | changes
+    assert code in {finding.code for finding in assessed(**planned).findings}
+    assert not any(finding.code == code for finding in assessed(**({"animal": GROWN} | changes)).findings)
+
+
+def test_its_weight_stands_beside_what_its_age_expects() -> None:
+    young = {"hatched": "2026-08-20", "length_m": 0.07}
+    light = assessed(animal=young | {"mass_kg": 0.004}).quantity("mass")
+    right = assessed(animal=young | {"mass_kg": 0.012}).quantity("mass")
+    assert (light.verdict.value, right.verdict.value) == ("outside", "inside")

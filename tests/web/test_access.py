@@ -25,7 +25,8 @@ POST_ONLY = {
     "planner:take-school", "planner:take-book", "planner:take-lamp", "planner:take-rig", "planner:forget-reading",
     "planner:learn", "daybook:correct-instrument", "planner:take-mistings", "book:take-in", "book:copy", "book:delete",
     "rota:done", "rota:calendar-fed", "rota:room-days", "rota:subscribe", "rota:revoke", "rota:take-salad", "rota:fed",
-    "rota:take-back", "rota:own-menu", "rota:scored", "pantry:receive", "pantry:bring-in", "pantry:change",
+    "rota:take-back", "rota:own-menu", "rota:scored", "rota:weigh", "rota:fast",
+    "pantry:receive", "pantry:bring-in", "pantry:change",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
@@ -52,7 +53,18 @@ NAMES = [pytest.param(name, pattern, id=name) for name, pattern in every_name()]
 OWN = {"book:edit", "book:delete", "book:export-toml", "book:export-json"}
 # Addresses of a room, of an item in its pantry, of an address given out.
 OF_ROOM = {"rota:room-days", "pantry:receive", "pantry:export", "pantry:bring-in"}
-OF_HABITAT = ("planner:", "rooms:set", "rooms:bring", "daybook:correct", "rota:menu", "rota:own", "rota:salad", "rota:condition")
+OF_HABITAT = (
+    "planner:",
+    "rooms:set",
+    "rooms:bring",
+    "daybook:correct",
+    "rota:menu",
+    "rota:own",
+    "rota:weigh",
+    "rota:fast",
+    "rota:salad",
+    "rota:condition",
+)
 NOBODYS = {
     *OF_ROOM, "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke", "rota:subscribed", "pantry:change",
     "rota:calendar-fed", "rota:move", "rota:subscribe", "rota:sitter",

@@ -202,3 +202,39 @@ def test_a_bowl_is_mixed_from_what_there_is(client: Client, make_habitat: Any) -
 def test_an_earlier_meal_is_written_down_at_its_own_day(client: Client, habitat: Habitat) -> None:
     client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "day": "2026-11-22"})
     assert card(habitat).feed.last_offered == date(2026, 11, 22)
+
+
+def test_a_weight_by_tare_is_a_weighing_and_a_faulty_one_is_told(client: Client, habitat: Habitat) -> None:
+    """J18: with its tub, and the tub alone."""
+    address = reverse("rota:weigh", args=[habitat.pk])
+    client.post(address, {"version": "1", "whole": "152 g", "tub": "90"})
+    assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).animal.mass_kg == 0.062
+    assert Event.objects.filter(kind=Event.Kind.WEIGHED, payload__mass_kg=0.062).count() == 1
+    client.post(address, {"version": "2", "whole": "62", "tub": ""})  # the same again is a weighing too
+    assert Event.objects.filter(kind=Event.Kind.WEIGHED, payload__mass_kg=0.062).count() == 2
+    for whole, tub, said in (("80", "90", "more than the tub alone"), ("heavy", "", "not a weight"), ("0", "", "above zero")):
+        assert said in client.post(address, {"version": "2", "whole": whole, "tub": tub}, follow=True).content.decode()
+
+
+def test_days_without_food_stand_on_the_menu_and_end(client: Client, habitat: Habitat) -> None:
+    address = reverse("rota:fast", args=[habitat.pk])
+    client.post(address, {"version": "1", "first": "2026-11-24", "last": "2026-12-03", "why": "transport"})
+    assert [fast.why for fast in card(habitat).feed.fasts] == ["transport"]
+    assert 'title="a journey"' in page(client, habitat)
+    client.post(address, {"version": "2", "first": "2026-12-24", "last": "2026-12-03", "why": "transport"})
+    assert len(card(habitat).feed.fasts) == 1  # it would end before it begins
+    client.post(address, {"version": "2", "end": "0"})
+    assert card(habitat).feed.fasts == ()
+
+
+def test_of_a_group_it_is_told_how_many_ate(client: Client, make_habitat: Any) -> None:
+    frogs = make_habitat(species="whites-tree-frog", animal={"count": 3, "length_m": 0.08, "mass_kg": 0.05}, schools={})
+    client.post(reverse("rota:fed", args=[frogs.pk]), {"outcome": "part", "ate": "2"})
+    assert "2 of them ate." in page(client, frogs)
+
+
+def test_a_calcium_dish_emptied_again_and_again_is_a_sign(client: Client, make_habitat: Any) -> None:
+    gecko = make_habitat(feeding={"calcium_dish": True})
+    for days_ago in (1, 3, 6, 9):
+        log.done(gecko, at(days_ago), None, "calcium-dish", "2026-11-20")
+    assert "empties its calcium dish again and again" in page(client, gecko)
