@@ -115,12 +115,15 @@ def _fill(room: Room, habitats: list[Habitat], today: date) -> None:
         store.receive(item, amount, today - timedelta(days=ago), clock.now())
     fresh = list(Habitat.objects.filter(pk__in=[habitat.pk for habitat in habitats]).select_related("animal", "room"))
     made = cards.of_habitats(fresh, today)
-    food = next(use.food for habitat in fresh if habitat.animal.name == RUNS_OUT_FOR for use in made[habitat.pk].uses)
+    hers = (use.food for habitat in fresh if habitat.animal.name == RUNS_OUT_FOR for use in made[habitat.pk].uses)
+    runs_out = next(hers, None)
+    if runs_out is None:
+        return
     eaten = 0.0
     for habitat in fresh:
         card = made[habitat.pk]
         span = cards.span(card, today, RUNS_OUT_IN, today, habitat.room.weekdays, {})
-        eaten += sum((use.pieces or 0.0) for use in card.uses if use.food == food) * len(span.feeds)
+        eaten += sum((use.pieces or 0.0) for use in card.uses if use.food == runs_out) * len(span.feeds)
     packs = {"pack_size": 25, "pack_price": 21.0, "lead_days": 4}
-    item = Item.objects.create(room=room, food=food, kind="frozen", unit="piece", **packs)
+    item = Item.objects.create(room=room, food=runs_out, kind="frozen", unit="piece", **packs)
     store.receive(item, eaten, today - timedelta(days=60), clock.now())
