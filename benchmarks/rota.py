@@ -8,7 +8,8 @@ import time
 import tracemalloc
 from datetime import date, timedelta
 
-from husbandry.plan.card import Card, History, Meal, compile_card, expand
+from husbandry.plan.card import Card, History, compile_card, expand
+from husbandry.plan.feeding import Meal
 from husbandry.species.book import shipped
 from husbandry.species.stages import expected_mass_kg
 from tests.plans import plan

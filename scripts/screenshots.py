@@ -15,13 +15,9 @@ DESK, PHONE = (1280, 800), (390, 844)
 # file name -> habitat's name ("" for none), address after it, window; on the bench, the layers that are to be shown
 PICTURES = {
     "habitats": ("", "/habitats/", DESK),
-    "new-habitat": ("", "/habitats/new/", DESK),
     "species": ("", "/species/", DESK),
     "species-sheet": ("", "/species/leopard-gecko/", DESK),
-    "own-profile": ("", "/species/mine/1/?section=2", DESK),
     "space": ("Saltern box", "space/", DESK),
-    "schools": ("Mudflat shelf", "schools/", DESK),
-    "plan-water": ("Tideline tank", "?step=moisture&season=summer", DESK),
     "plan-animal": ("Dune table", "?step=animal&season=winter", DESK),
     "plan-heat": ("Mudflat shelf", "?step=heat&season=winter", DESK, "heat"),
     "plan-moisture": ("Reed column", "?step=moisture&season=winter", DESK, "moisture"),
@@ -30,8 +26,12 @@ PICTURES = {
     "readings": ("Dune table", "readings/", DESK),
     "plan-mistake": ("Driftwood long box", "?step=heat&season=summer", DESK),
     "plan-light": ("Dune table", "?step=light&season=summer", DESK, "uv"),
-    "plan-food": ("Mudflat shelf", "?step=food", DESK),
-    "feeding": ("Mudflat shelf", "feeding/", DESK),
+    "menu": ("Saltern box", "feeding/", DESK),
+    "condition": ("Driftwood long box", "condition/", DESK),
+    "salad": ("Dune table", "salad/", DESK),
+    "calendar-week": ("", "/calendar/?view=week", DESK),
+    "pantry": ("", "/pantry/", DESK),
+    "phone-day": ("", "/calendar/", PHONE),
     "phone-plan": ("Dune table", "?step=heat&season=winter", PHONE),
 }
 

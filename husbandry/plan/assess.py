@@ -22,9 +22,10 @@ def assess(
     *,
     days_of: tuple[str, ...] = ("summer", "winter"),
     weighings: tuple[Weighing, ...] = (),
+    meals: tuple[feeding.Meal, ...] = (),
 ) -> Assessment:
     """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted; `weighings` are
-    those in the log, for the growth still to come.
+    those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come.
 
     The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
     """
@@ -34,7 +35,7 @@ def assess(
     climate = settle(case)
     uvb = sunlight.uvb_given(plan, stage, body, today)
     fed = eating.fed(plan, profile, stage, body, uvb=uvb)
-    menu = feeding.menu(plan, profile, stage, fed, uvb=uvb, today=today)
+    menu = feeding.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=meals)
     days = {season: course(case, climate, season) for season in days_of}
     odds = Odds()
     quantities = tuple(

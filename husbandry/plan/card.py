@@ -18,6 +18,7 @@ from husbandry.plan import eating, feeding, sunlight
 from husbandry.plan.casing import Body, body_of
 from husbandry.plan.chores import Done, chores
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.feeding import EATEN, Meal
 from husbandry.plan.outlook import Weighing, next_stage
 from husbandry.species.profile import Profile
 from husbandry.upkeep.feeds import Feed, FeedRule, feeds
@@ -25,7 +26,6 @@ from husbandry.upkeep.jobs import Due, Job, Run, runs
 from husbandry.upkeep.recur import EveryDays
 
 GOOD_DAYS: Final = 7
-EATEN: Final = ("eaten", "part")
 NO_MOVES: Final[dict[str, dict[date, date]]] = {}
 # Chores that hang on a feed: the days after it (before it where negative).
 BEFORE: Final = -1
@@ -75,15 +75,6 @@ class Card:
 
 
 @dataclass(frozen=True)
-class Meal:
-    """A meal on record: its day, "eaten", "part", "refused" or "skipped", and the powders on it."""
-
-    day: date
-    outcome: str
-    products: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
 class History:
     """What the log says: meals oldest first, the last day of each chore by its id, weighings, the day the habitat was made."""
 
@@ -127,20 +118,16 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
     stage = body.decision.stage
     uvb = sunlight.uvb_given(plan, stage, body, today)
     fed = eating.fed(plan, profile, stage, body, uvb=uvb)
-    starts = feeding.recent_start(plan.feeding.starts or history.since, fed.interval_days, today)
-    offered = history.meals[-1].day if history.meals else None
     following = next_stage(plan, profile, body, today, history.weighings)
     done = Done(history.since, _done(history), None if following is None else (following[0].name, following[1]))
     good_until = today + timedelta(days=GOOD_DAYS)
-    rule = FeedRule(fed.interval_days, starts, offered, feeding.fasts_of(plan, profile))
-    powders = eating.powders_of(plan, stage, uvb=uvb)
-    dusting_from = feeding.recent_start(plan.feeding.supplement_starts or starts, 1, today)
-    eaten = tuple((meal.day, meal.products) for meal in history.meals if meal.outcome in EATEN)
+    starts = plan.feeding.starts or history.since
+    line = feeding.line_of(plan, profile, stage, fed.interval_days, uvb=uvb, starts=starts, today=today, meals=history.meals)
     return Card(
-        rule,
-        powders,
-        dusting_from,
-        feeding.past_of(eaten if history.meals else _as_planned(rule, powders, dusting_from, today)),
+        line.rule,
+        line.powders,
+        line.dusting_from,
+        line.past,
         bool(history.meals),
         _around(plan, profile, fed),
         chores(plan, profile, body, done, today),
@@ -151,15 +138,6 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
         today,
         good_until if following is None else max(min(good_until, following[1]), today + timedelta(days=1)),
     )
-
-
-def _as_planned(
-    rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date
-) -> tuple[tuple[date, tuple[str, ...]], ...]:
-    """The meals before `today` as the plan has them."""
-    planned = [item.day for item in feeds(rule, rule.starts, today)]
-    placed = rota(planned, powders, dusting_from)
-    return tuple((day, tuple(item.product.name for item in placed[day])) for day in planned)
 
 
 def _done(history: History) -> dict[str, date]:

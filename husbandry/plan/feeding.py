@@ -1,10 +1,12 @@
 """The feeding of the next four weeks: rations, dates and dusting."""
 
+from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Final
 
 from husbandry.assessment import Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.diet.condition import RIGHT
-from husbandry.diet.dusting import NOTHING_YET, Past, rota
+from husbandry.diet.dusting import Past, Product, rota
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.eating import Fed, powders_of
 from husbandry.plan.result import FeedDay, Menu
@@ -17,6 +19,7 @@ from husbandry.upkeep.feeds import Fast, FeedRule, feeds
 MENU_DAYS = 28
 # The rota is counted from the first feed, however long ago; older starts begin anew on a whole number of intervals.
 LONGEST_LOOK_BACK_DAYS = 730
+EATEN: Final = ("eaten", "part")
 Carried = tuple[tuple[date, tuple[str, ...]], ...]  # meals and the powders on them, oldest first
 
 
@@ -27,23 +30,68 @@ def recent_start(starts: date, interval: int, today: date) -> date:
     return starts
 
 
-def menu(plan: HabitatPlan, profile: Profile, stage: Stage, fed: Fed, *, uvb: bool, today: date) -> Menu:
-    """Lay out the feeds from `today` for four weeks, as the plan has them; meals on record move them on the calendar."""
-    feeding, interval = stage.feeding, fed.interval_days
-    starts = recent_start(plan.feeding.starts or today, interval, today)
-    begin = min(starts, today)
-    rule = FeedRule(interval, starts, fasts=fasts_of(plan, profile))
-    planned = [feed.day for feed in feeds(rule, begin, today + timedelta(days=MENU_DAYS))]
-    dusting_starts = recent_start(plan.feeding.supplement_starts or starts, 1, today)
-    placed = rota(planned, powders_of(plan, stage, uvb=uvb), dusting_starts, NOTHING_YET)
+@dataclass(frozen=True)
+class Meal:
+    """A meal on record: its day, "eaten", "part", "refused" or "skipped", and the powders on it."""
+
+    day: date
+    outcome: str
+    products: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Line:
+    """What a run of feeds is made of: the rule of the days, the powders, where their turns are counted from, and the past."""
+
+    rule: FeedRule
+    powders: tuple[Product, ...]
+    dusting_from: date
+    past: Past
+
+
+def line_of(
+    plan: HabitatPlan,
+    profile: Profile,
+    stage: Stage,
+    interval: int,
+    *,
+    uvb: bool,
+    starts: date,
+    today: date,
+    meals: tuple[Meal, ...] = (),
+) -> Line:
+    """Work out the line of feeds; without any meal on record those before `today` count as given as planned."""
+    first = recent_start(starts, interval, today)
+    rule = FeedRule(interval, first, meals[-1].day if meals else None, fasts_of(plan, profile))
+    powders = powders_of(plan, stage, uvb=uvb)
+    dusting_from = recent_start(plan.feeding.supplement_starts or first, 1, today)
+    given = tuple((meal.day, meal.products) for meal in meals if meal.outcome in EATEN)
+    return Line(rule, powders, dusting_from, past_of(given if meals else _as_planned(rule, powders, dusting_from, today)))
+
+
+def _as_planned(rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date) -> Carried:
+    """The meals before `today` as the plan has them."""
+    planned = [item.day for item in feeds(rule, rule.starts, today)]
+    placed = rota(planned, powders, dusting_from)
+    return tuple((day, tuple(item.product.name for item in placed[day])) for day in planned)
+
+
+def menu(
+    plan: HabitatPlan, profile: Profile, stage: Stage, fed: Fed, *, uvb: bool, today: date, meals: tuple[Meal, ...] = ()
+) -> Menu:
+    """Lay out the feeds from `today` for four weeks, after the meals on record."""
+    feeding, starts = stage.feeding, plan.feeding.starts or today
+    line = line_of(plan, profile, stage, fed.interval_days, uvb=uvb, starts=starts, today=today, meals=meals)
+    planned = [feed.day for feed in feeds(line.rule, today, today + timedelta(days=MENU_DAYS), today=today if meals else None)]
+    placed = rota(planned, line.powders, line.dusting_from, line.past)
     why_none = feeding.no_supplements_because.value if feeding.no_supplements_because else ""
     if plan.feeding.supplements is not None:
         why_none = ""
     return Menu(
         fed.rations,
-        interval,
+        fed.interval_days,
         feeding.time_of_day.value,
-        tuple(FeedDay(day, placed[day]) for day in planned if day >= today),
+        tuple(FeedDay(day, placed[day]) for day in planned),
         uvb,
         plan.feeding.starts is not None,
         why_none,

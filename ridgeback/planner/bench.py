@@ -105,7 +105,8 @@ class StepTab:
 def assessed(habitat: Habitat, plan: HabitatPlan, today: date, view: View) -> tuple[Profile, Assessment]:
     """Assess the plan by the profile it was made with; only the day looked at is stepped through."""
     profile = revisions.profile_of(habitat, plan.species)
-    return profile, assess(plan, profile, today, days_of=(view.season,), weighings=growing.weighings(habitat))
+    weighings, meals = growing.weighings(habitat), growing.meals(habitat)
+    return profile, assess(plan, profile, today, days_of=(view.season,), weighings=weighings, meals=meals)
 
 
 def context(

@@ -3,10 +3,11 @@
 from datetime import date
 from typing import Any, Final
 
-from django.utils import formats
+from django.utils import formats, timezone
 from django.utils.translation import gettext as _
 
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.feeding import Meal
 from husbandry.plan.outlook import Outlook, Weighing, When, outlook
 from husbandry.species.profile import Profile
 from ridgeback.daybook.models import Event
@@ -26,6 +27,17 @@ def weighings(habitat: Habitat) -> tuple[Weighing, ...]:
     fetched: list[Event] | None = getattr(habitat, "growth_events", None)
     events = [event for event in logged(habitat) if event.kind in GROWTH] if fetched is None else fetched
     return tuple(Weighing(event.at.date(), event.payload.get("mass_kg"), event.payload.get("length_m")) for event in events)
+
+
+def meals(habitat: Habitat) -> tuple[Meal, ...]:
+    """The last meals out of the log, oldest first; none where only growth was fetched, for a list asks the cards."""
+    if getattr(habitat, "growth_events", None) is not None:
+        return ()
+    events = [event for event in logged(habitat) if event.kind == Event.Kind.FED]
+    return tuple(
+        Meal(timezone.localtime(event.at).date(), event.payload["outcome"], tuple(event.payload.get("products", ())))
+        for event in events
+    )
 
 
 def figure(habitat: Habitat, plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any] | None:

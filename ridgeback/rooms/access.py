@@ -1,8 +1,11 @@
 """Who may see what: a keeper reaches only the rooms they are a member of; everything else does not exist for them."""
 
-from django.db.models import Prefetch, QuerySet
+from datetime import timedelta
+
+from django.db.models import Prefetch, Q, QuerySet
 from django.http import Http404, HttpRequest
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
@@ -21,6 +24,7 @@ def rooms_of(keeper: Keeper) -> QuerySet[Room]:
 
 
 GROWTH = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
+MEALS_DAYS = 90  # meals further back say nothing of those to come
 
 
 def habitats_of(keeper: Keeper) -> QuerySet[Habitat]:
@@ -37,8 +41,9 @@ def logged(habitat: Habitat) -> list[Event]:
     """What a plan looks at in the log, oldest first, in one query for each habitat at most."""
     found: list[Event] | None = getattr(habitat, "logged_events", None)
     if found is None:
-        kinds = (*GROWTH, Event.Kind.READ)
-        found = list(Event.objects.filter(habitat=habitat, kind__in=kinds).order_by("at", "id"))
+        since = timezone.now() - timedelta(days=MEALS_DAYS)
+        wanted = Q(kind__in=(*GROWTH, Event.Kind.READ)) | Q(kind=Event.Kind.FED, at__gte=since)
+        found = list(Event.objects.filter(wanted, habitat=habitat).order_by("at", "id"))
         habitat.logged_events = found  # type: ignore[attr-defined]
     return found
 

@@ -22,7 +22,9 @@ from ridgeback.planner.drawing.marks import mark
 from ridgeback.rooms.access import habitat_or_404, habitats_of, keeper_of, rooms_of
 from ridgeback.rooms.forms import NewHabitat
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rota import cards, history
 
+LOOK_DAYS = 60  # ahead, for the next feed
 STATE_KEYS = ("basking_surface", "cool_air", "uv_back", "cool_humidity")
 
 
@@ -34,12 +36,27 @@ def habitats(request: HttpRequest) -> HttpResponse:
     """Every habitat of the keeper's rooms with its state."""
     keeper = keeper_of(request)
     found = habitats_of(keeper).select_related("room").filter(set_aside_at__isnull=True).order_by("room__name", "name")
-    rows = [_row(request, habitat, clock.today()) for habitat in found]
+    today = clock.today()
+    coming = next_feeds(list(cards.habitats_with_cards(keeper)), today)
+    rows = [_row(request, habitat, today, coming.get(habitat.pk)) for habitat in found]
     aside = habitats_of(keeper).filter(set_aside_at__isnull=False).order_by("name")
     return render(request, "rooms/habitats.html", {"rows": rows, "aside": aside, "rooms": rooms_of(keeper)})
 
 
-def _row(request: HttpRequest, habitat: Habitat, today: date) -> dict[str, Any]:
+def next_feeds(habitats: list[Habitat], today: date) -> dict[int, date]:
+    """The next feed of each by its rota card."""
+    made = cards.of_habitats(habitats, today)
+    moves = history.moves_of(made, today)
+    found = {}
+    for habitat in habitats:
+        days = habitat.room.weekdays
+        span = cards.span(made[habitat.pk], today, LOOK_DAYS, today, days, moves.get(habitat.pk, {}), daily=False, powders=False)
+        if span.feeds:
+            found[habitat.pk] = span.feeds[0].day
+    return found
+
+
+def _row(request: HttpRequest, habitat: Habitat, today: date, next_feed: date | None) -> dict[str, Any]:
     units = units_of(request.user)
     plan = mapping.plan_of(habitat)
     view = bench.View()
@@ -47,7 +64,6 @@ def _row(request: HttpRequest, habitat: Habitat, today: date) -> dict[str, Any]:
     chosen = [
         item for item in found.quantities if item.key in STATE_KEYS and item.season in ("", "winter") and item.moment in ("", "day")
     ]
-    next_feed = found.menu.days[0].day if found.menu.days else None
     return {
         "habitat": habitat,
         "plan": plan,

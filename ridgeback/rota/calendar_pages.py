@@ -105,11 +105,7 @@ def _month(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, A
 
 def weekdays(chosen: list[int]) -> list[dict[str, Any]]:
     """The seven days with whether the keeper comes."""
-    monday = date(2026, 1, 5)
-    return [
-        {"number": number, "name": formats.date_format(monday + timedelta(days=number), "D"), "on": number in chosen}
-        for number in range(7)
-    ]
+    return [{"number": number, "name": words.weekday(number), "on": number in chosen} for number in range(7)]
 
 
 @require_POST

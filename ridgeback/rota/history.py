@@ -7,7 +7,8 @@ from typing import Final
 
 from django.utils import timezone
 
-from husbandry.plan.card import History, Meal
+from husbandry.plan.card import History
+from husbandry.plan.feeding import Meal
 from husbandry.plan.outlook import Weighing
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.access import GROWTH

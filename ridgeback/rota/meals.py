@@ -29,23 +29,20 @@ def fed(
     products: list[str],
     foods: Foods,
     dust_g: float,
-    ate: int | None = None,
+    **told_too: float | None,
 ) -> Event:
     """Write a meal down and take it out of the store; what was refused is gone too, for nobody freezes it again.
 
-    `foods` as (food, pieces, grams); `ate` is how many of a group did. Raises OutcomeError.
+    `foods` as (food, pieces, grams); what else is told, as `ate` of a group or
+    `eaten_g`, is kept where it is known. Raises OutcomeError.
     """
     if outcome not in OUTCOMES:
         raise OutcomeError(outcome)
     offered = outcome != "skipped"
-    told: dict[str, Any] = {
-        "outcome": outcome,
-        "due": due.isoformat(),
-        "products": products if offered else [],
-        "foods": foods if offered else [],
-    }
-    if ate is not None and offered:
-        told["ate"] = ate
+    told: dict[str, Any] = {"outcome": outcome, "due": due.isoformat(), "products": [], "foods": []}
+    if offered:
+        told |= {"products": products, "foods": foods}
+        told |= {name: value for name, value in told_too.items() if value is not None}
     event = log.fed(habitat, at, author, **told)
     if offered:
         powders: Foods = [(name, None, dust_g / len(products)) for name in products]

@@ -91,6 +91,8 @@ def _logged(event: Event, day: date) -> Beat:
         said.append(_("It was due on %(day)s.") % {"day": formats.date_format(due, "D j M")})
     if payload.get("ate") is not None:
         said.append(_("%(ate)s of them ate.") % {"ate": payload["ate"]})
+    if payload.get("eaten_g") is not None:
+        said.append(_("%(grams)s g eaten, by difference.") % {"grams": f"{payload['eaten_g']:g}"})
     foods = [food_text(food, pieces, grams) for food, pieces, grams in payload.get("foods", ())]
     return Beat(outcome, str(words.OUTCOMES[outcome]), powders, (*([", ".join(foods)] if foods else []), *said), event.pk)
 

@@ -161,10 +161,25 @@ def write_meal(request: HttpRequest, habitat: Habitat, today: date) -> Event:
     ate = request.POST.get("ate", "")
     some = min(int(ate), habitat.animal.count) if ate.isdigit() and habitat.animal.count > 1 else None
     outcome = request.POST.get("outcome", "")
+    told = {"ate": some, "eaten_g": _by_difference(request)}
     try:
-        return meals.fed(habitat, at, keeper_of(request), outcome, due, given, foods_used, card.dust_g, ate=some)
+        return meals.fed(habitat, at, keeper_of(request), outcome, due, given, foods_used, card.dust_g, **told)
     except meals.OutcomeError:
         raise Http404 from None
+
+
+def _by_difference(request: HttpRequest) -> float | None:
+    """What was eaten in g, by the bowl before and after; a message where that cannot be, and the meal stands without it."""
+    before, after = (request.POST.get(name, "").strip().replace(",", ".") for name in ("before", "after"))
+    if not before:
+        return None
+    try:
+        return weighing.eaten(float(before), float(after or 0))
+    except weighing.WeighingError as error:
+        messages.error(request, words.WEIGHING[error.code])
+    except ValueError:
+        messages.error(request, _("That is not a weight."))
+    return None
 
 
 @require_POST

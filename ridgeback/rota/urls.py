@@ -1,6 +1,6 @@
 from django.urls import path
 
-from ridgeback.rota import calendar_pages, condition_pages, menu_pages, salad_pages, sharing_pages
+from ridgeback.rota import calendar_pages, chore_pages, condition_pages, menu_pages, salad_pages, sharing_pages
 
 app_name = "rota"
 urlpatterns = [
@@ -25,6 +25,7 @@ urlpatterns = [
     path("habitats/<int:pk>/feeding/fast/", menu_pages.fast, name="fast"),
     path("habitats/<int:pk>/feeding/own/", menu_pages.own, name="own-menu"),
     path("habitats/<int:pk>/feeding.ics", menu_pages.calendar, name="menu-calendar"),
+    path("habitats/<int:pk>/chores/", chore_pages.of_habitat, name="chores"),
     path("habitats/<int:pk>/condition/", condition_pages.of_habitat, name="condition"),
     path("habitats/<int:pk>/condition/score/", condition_pages.scored, name="scored"),
 ]

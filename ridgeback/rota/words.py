@@ -110,6 +110,11 @@ def job(name: str) -> Words:
     return FEED if name == "feed" else JOBS[key_of(name)]
 
 
+def weekday(number: int) -> str:
+    """The short name of a weekday, 0 for Monday."""
+    return str(formats.date_format(date(2026, 1, 5 + number), "D"))  # 5 January 2026 is a Monday
+
+
 def move(reason: Reason, units: KeeperUnits) -> str:
     """What a move would do, as a sentence."""
     said = {}

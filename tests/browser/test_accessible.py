@@ -51,7 +51,7 @@ def test_every_page_of_a_keeper(
         f"/habitats/{pk}/space/?nominal=glass-90&ground=5cm",
         f"/habitats/{pk}/schools/",
         *(f"/habitats/{pk}/{page}/" for page in ("what-if", "lamp", "rig", "week", "readings", "year", "outdoors", "compare")),
-        *(f"/habitats/{Habitat.objects.get(name='Dune table').pk}/{page}/" for page in ("feeding", "salad", "condition")),
+        *(f"/habitats/{Habitat.objects.get(name='Dune table').pk}/{page}/" for page in ("feeding", "salad", "condition", "chores")),
         *(f"/calendar/?view={view}" for view in ("day", "week", "month", "day&by=habitat")),
         f"/calendar/move/?habitat={pk}&job=feed&planned={clock.today()}",
         "/calendar/share/",

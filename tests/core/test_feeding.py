@@ -29,6 +29,16 @@ def test_every_fortnight_at_every_third_day_is_gaps_of_five_five_four() -> None:
     assert gaps(feeds, Product("multivitamin", every_days=14))[:9] == [5, 5, 4] * 3
 
 
+def test_five_days_a_week_and_two_days_a_week_share_out_a_daily_rota() -> None:
+    """Common practice, no source: fed daily, calcium with D3 on two days a week and plain calcium on the five between."""
+    feeds = feed_dates(START, 1, START, 84)
+    placed = rota(feeds, (Product("calcium with D3", every_days=3.5),), START)
+    with_d3 = [index for index, feed in enumerate(feeds) if placed[feed]]
+    assert len(with_d3) == 24
+    assert {later - earlier for earlier, later in pairwise(with_d3)} == {3, 4}
+    assert all(sum(week <= index < week + 7 for index in with_d3) == 2 for week in range(0, 84, 7))
+
+
 def test_two_fat_soluble_products_never_share_a_meal() -> None:
     feeds = feed_dates(START, 3, START, 120)
     products = (

@@ -12,15 +12,16 @@ from hypothesis import strategies as st
 
 from husbandry.diet.dusting import Past, Product, rota
 from husbandry.plan import card as cards
-from husbandry.plan.card import Card, History, Meal, compile_card, expand
-from husbandry.plan.feeding import past_of
+from husbandry.plan.assess import assess
+from husbandry.plan.card import Card, History, compile_card, expand
+from husbandry.plan.feeding import Meal, past_of
 from husbandry.species.book import find
 from husbandry.upkeep.batching import share, slack_of
 from husbandry.upkeep.clocktimes import moment
 from husbandry.upkeep.feeds import Fast, FeedRule, feeds
 from husbandry.upkeep.jobs import Job, due
 from husbandry.upkeep.recur import EveryDays, Monthly, Once, Season, Weekly, dates, spread_over_week
-from tests.plans import TODAY, assessed, plan
+from tests.plans import TODAY, plan
 
 DAYS = st.dates(date(2019, 1, 1), date(2033, 12, 31))
 SPANS = st.integers(0, 500)
@@ -263,9 +264,12 @@ def test_a_card_goes_through_json_and_back() -> None:
     assert cards.from_data(json.loads(json.dumps(cards.to_data(card)))) == card
 
 
-def test_the_cards_feeds_are_the_menus_until_meals_are_on_record() -> None:
-    menu = assessed(feeding={"starts": "2026-10-01"}).menu
-    days = expand(card_of(), TODAY, TODAY + timedelta(days=28), today=TODAY)
+@pytest.mark.parametrize("meals", [(), (Meal(TODAY - timedelta(days=5), "eaten", ("plain calcium", "multivitamin")),)])
+def test_the_cards_feeds_are_the_assessments(meals: tuple[Meal, ...]) -> None:
+    """One calculation has one home: what the bench shows is what the calendar shows, with meals on record and without."""
+    made = plan(feeding={"starts": "2026-10-01"})
+    menu = assess(made, find(made.species), TODAY, days_of=(), meals=meals).menu
+    days = expand(card_of(History(date(2026, 10, 1), meals)), TODAY, TODAY + timedelta(days=28), today=TODAY)
     assert [feed.day for feed in days.feeds] == [feed.day for feed in menu.days]
     assert [days.dusting[feed.day] for feed in days.feeds] == [feed.dusting for feed in menu.days]
 

@@ -64,6 +64,7 @@ OF_HABITAT = (
     "rota:fast",
     "rota:salad",
     "rota:condition",
+    "rota:chores",
 )
 NOBODYS = {
     *OF_ROOM, "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke", "rota:subscribed", "pantry:change",

@@ -238,3 +238,25 @@ def test_a_calcium_dish_emptied_again_and_again_is_a_sign(client: Client, make_h
     for days_ago in (1, 3, 6, 9):
         log.done(gecko, at(days_ago), None, "calcium-dish", "2026-11-20")
     assert "empties its calcium dish again and again" in page(client, gecko)
+
+
+def test_what_a_bowl_lost_is_what_was_eaten(client: Client, habitat: Habitat) -> None:
+    """J18: by difference."""
+    client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "before": "40", "after": "27,5"})
+    assert "12.5 g eaten, by difference." in page(client, habitat)
+    answer = client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "before": "10", "after": "12"}, follow=True)
+    assert "More is left than was given." in answer.content.decode()
+
+
+def test_chores_follow_from_the_plan_and_their_days_are_the_keepers(client: Client, habitat: Habitat) -> None:
+    address = reverse("rota:chores", args=[habitat.pk])
+    assert "every 60 days" in client.get(address).content.decode()
+    client.post(address, {"version": "1", "days-deep-clean": "30", "days-spot-clean": "0", "days-water": "", "days-nonsense": "3"})
+    assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).upkeep.every_days == {"deep-clean": 30, "spot-clean": 0}
+    shown = client.get(address).content.decode()
+    assert "every 30 days" in shown
+    assert "left out" in shown
+    assert not any(job.key == "spot-clean" for job in card(habitat).jobs)
+    assert "is not a number of days" in client.post(address, {"version": "2", "days-water": "-1"}, follow=True).content.decode()
+    client.post(address, {"version": "2", "days-deep-clean": "", "days-spot-clean": ""})
+    assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).upkeep.every_days == {}

@@ -1,0 +1,90 @@
+"""The chores of one habitat: which there are, why, how often, when last; the keeper sets the days or leaves one out."""
+
+from datetime import date
+from typing import Any, Final
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_http_methods
+
+from husbandry.assessment import Change
+from husbandry.plan.document import HabitatPlan
+from husbandry.upkeep.jobs import Job, due
+from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
+from ridgeback import clock
+from ridgeback.planner import mapping
+from ridgeback.planner.saving import save
+from ridgeback.rooms.access import habitat_or_404
+from ridgeback.rooms.models import Habitat
+from ridgeback.rota import cards, words
+
+MOST_DAYS: Final = 1500
+# Set by the plan's own dates and times: no number of days changes them.
+FIXED: Final = ("misting", "uv-lamp", "timers", "next-stage")
+
+
+@require_http_methods(["GET", "POST"])
+def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
+    """Show the chores, or keep the days set for them."""
+    habitat = habitat_or_404(request, pk)
+    plan, today = mapping.plan_of(habitat), clock.today()
+    if request.method == "POST":
+        chosen, wrong = _read(request, plan)
+        if wrong:
+            messages.error(request, _("“%(text)s” is not a number of days.") % {"text": wrong})
+        else:
+            save(request, pk, (Change("upkeep.every_days", chosen),), _("days of the chores"))
+        return redirect("rota:chores", pk)
+    context = {"habitat": habitat, "plan": plan, "rows": _rows(habitat, plan, today), "today": today}
+    return render(request, "rota/chores.html", context)
+
+
+def _read(request: HttpRequest, plan: HabitatPlan) -> tuple[dict[str, int], str]:
+    """The days by chore, and the first text that is none. An empty field goes by the usual days."""
+    chosen = {key: days for key, days in plan.upkeep.every_days.items() if f"days-{key}" not in request.POST}
+    for name, text in request.POST.items():
+        key = name.removeprefix("days-")
+        if key == name or key not in words.JOBS or not str(text).strip():
+            continue
+        if not str(text).strip().isdigit() or int(str(text)) > MOST_DAYS:
+            return {}, str(text)[:20]
+        chosen[key] = int(str(text))
+    return chosen, ""
+
+
+def _rows(habitat: Habitat, plan: HabitatPlan, today: date) -> list[dict[str, Any]]:
+    card = cards.of_habitats([habitat], today)[habitat.pk]
+    found, seen = [], set()
+    for job in card.jobs:
+        if isinstance(job.rule, Once) and job.rule.on < today:
+            continue
+        coming = next(iter(due(job, today, date(today.year + 3, 1, 1), today=today)), None)
+        row = {"key": job.key, "words": words.job(job.key), "rhythm": rhythm(job), "last": job.last_done, "next": coming}
+        first = job.key not in seen
+        row |= {
+            "settable": first and job.key not in FIXED and not isinstance(job.rule, Once),
+            "own": plan.upkeep.every_days.get(job.key),
+        }
+        seen.add(job.key)
+        found.append(row)
+    for key, days in plan.upkeep.every_days.items():
+        if days == 0 and key in words.JOBS and key not in seen:
+            found.append({"key": key, "words": words.job(key), "rhythm": _("left out"), "settable": True, "own": 0})
+    return found
+
+
+def rhythm(job: Job) -> str:
+    """ "every 7 days", "Mon, Wed, Fri", "every 12 months", "once" """
+    match job.rule:
+        case EveryDays(days=1):
+            return ", ".join(f"{at:%H:%M}" for at in job.times) or _("every day")
+        case EveryDays(days=days):
+            return _("every %(days)s days") % {"days": days}
+        case Weekly(weekdays=weekdays):
+            return ", ".join(words.weekday(day) for day in weekdays)
+        case Monthly(months=months):
+            return _("every %(months)s months") % {"months": months}
+        case _:
+            return _("once")
