@@ -3,6 +3,7 @@
 Each has a name that the edge puts into words; the keeper sets another interval, or none, by that name in the plan.
 """
 
+from calendar import monthrange
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from datetime import date, time, timedelta
@@ -15,13 +16,14 @@ from husbandry.plan.year import rest_of, year_plan
 from husbandry.species.profile import Profile
 from husbandry.upkeep.batching import slack_of
 from husbandry.upkeep.jobs import Job
-from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
+from husbandry.upkeep.recur import EveryDays, Monthly, Once, Season, Weekly
 
 SOAK_DAYS: Final = (0, 2, 4)  # Monday, Wednesday, Friday
 HAND_MISTING: Final = (time(8, 0), time(19, 30))
 LOOK_AHEAD: Final = timedelta(days=400)
 DEEP_CLEAN_DAYS: Final = 60
 WEIGH_DAYS: Final = (7, 14, 30)  # hatchling, growing, grown
+LONG_FEBRUARY: Final = 2023  # a year without a leap day: a season that ends in February ends on its 28th and takes the 29th
 FAECAL_CHECK_BEFORE: Final = timedelta(days=14)
 
 
@@ -61,6 +63,22 @@ def _all(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: dat
     yield from _lamps(plan, done.since)
     yield from _animal(plan, profile, body, done)
     yield from _seasons(plan, profile, today)
+    yield from _own(plan, done.since)
+
+
+def _own(plan: HabitatPlan, since: date) -> Iterator[Job]:
+    """The keeper's own, by their names."""
+    for item in plan.upkeep.own:
+        season = None
+        if item.from_month is not None and item.until_month is not None:
+            season = Season((item.from_month, 1), (item.until_month, monthrange(LONG_FEBRUARY, item.until_month)[1]))
+        if item.every_days is not None:
+            job = Job(
+                "own", EveryDays(item.every_days, since), item.name, item.every_days > 1, slack_days=slack_of(item.every_days)
+            )
+        else:
+            job = Job("own", Weekly(tuple(sorted(set(item.weekdays))), since), item.name)
+        yield replace(job, season=season)
 
 
 def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iterator[Job]:

@@ -82,11 +82,31 @@ class Feeding(Part):
     fasts: Annotated[tuple[Fast, ...], Field(max_length=12)] = ()
 
 
+class OwnChore(Part):
+    """A chore of the keeper's own: every so many days, or on weekdays (0 is Monday); where months are given, between them."""
+
+    name: Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[^/:]+$")]
+    every_days: Annotated[int, Field(ge=1, le=1500)] | None = None
+    weekdays: Annotated[tuple[Annotated[int, Field(ge=0, le=6)], ...], Field(max_length=7)] = ()
+    from_month: Annotated[int, Field(ge=1, le=12)] | None = None
+    until_month: Annotated[int, Field(ge=1, le=12)] | None = None
+
+    @model_validator(mode="after")
+    def _one_rhythm(self) -> Self:
+        if (self.every_days is None) == (not self.weekdays):
+            raise ValueError("a chore gives one of: every_days, weekdays")
+        if (self.from_month is None) != (self.until_month is None):
+            raise ValueError("a season has a first and a last month")
+        return self
+
+
 class Upkeep(Part):
-    """`every_days` sets a chore's own interval by its name, 0 leaves it out. `arrived` and `quarantine_until` as they were."""
+    """`every_days` sets a chore's own interval by its name, 0 leaves it out. `own` are the keeper's.
+    `arrived` and `quarantine_until` as they were."""
 
     every_days: dict[Annotated[str, Field(max_length=40)], Annotated[int, Field(ge=0, le=1500)]] = Field(
         default_factory=dict, max_length=40
     )
+    own: Annotated[tuple[OwnChore, ...], Field(max_length=12)] = ()
     arrived: date | None = None
     quarantine_until: date | None = None

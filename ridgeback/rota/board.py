@@ -130,7 +130,7 @@ class Board:
             due = date.fromisoformat(payload["due"]) if payload.get("due") else day
             job = FEED if event.kind == Event.Kind.FED else payload["job"]
             dust = tuple(Powder(name.replace(" ", "-"), name, "") for name in payload.get("products", ()))
-            if job == FEED or words.key_of(job) in words.JOBS:
+            if job == FEED or words.known(job):
                 yield Turn(habitat, job, day, due, payload["outcome"], dust, None, event.pk)
 
 
@@ -151,7 +151,7 @@ def by_job(turns: list[Turn]) -> list[dict[str, Any]]:
     """A day's turns by chore: one round for all habitats."""
     groups: dict[str, list[Turn]] = defaultdict(list)
     for turn in turns:
-        groups[words.key_of(turn.job)].append(turn)
+        groups[words.group_of(turn.job)].append(turn)
     found = []
     for key in sorted(groups, key=place):
         mine = sorted(groups[key], key=lambda turn: (turn.at or time(), turn.habitat.room_id, turn.habitat.name))
@@ -197,8 +197,8 @@ def month(board: Board, shown: date) -> list[list[dict[str, Any]]]:
     logged = events([habitat.pk for habitat in board.habitats], board.begin, min(board.end, board.today))
     rows = logged.annotate(day=TruncDate("at")).values_list("day", "kind", "payload__job").annotate(n=Count("id")).order_by()
     for day, kind, job, count in rows:
-        key = FEED if kind == Event.Kind.FED else words.key_of(job or "")
-        if key == FEED or key in words.JOBS:
+        key = FEED if kind == Event.Kind.FED else words.group_of(job or "")
+        if key == FEED or words.known(key):
             counts[day][key] += count
     for habitat in board.habitats:
         span = board.spans[habitat.pk]
@@ -206,7 +206,7 @@ def month(board: Board, shown: date) -> list[list[dict[str, Any]]]:
             counts[feed.day][FEED] += 1
             late[feed.day] += feed.late
         for run in span.runs:
-            key = words.key_of(run.id)
+            key = words.group_of(run.id)
             for due_on in run.days:
                 counts[due_on][key] += 1
                 late[due_on] += run.late

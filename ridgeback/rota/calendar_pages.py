@@ -125,7 +125,7 @@ def done(request: HttpRequest) -> HttpResponse:
     lines = [line.split(":", 2) for line in request.POST.getlist("turn")]
     wanted: dict[int, list[tuple[date, str]]] = {}
     for line in lines:
-        if len(line) != 3 or not line[0].isdigit() or words.key_of(line[2]) not in words.JOBS:
+        if len(line) != 3 or not line[0].isdigit() or not words.known(line[2]):
             raise Http404
         wanted.setdefault(int(line[0]), []).append((day_of(line[1], today), line[2]))
     found = cards.habitats_with_cards(keeper_of(request)).filter(pk__in=wanted)
@@ -164,7 +164,7 @@ def move(request: HttpRequest) -> HttpResponse:
     habitat = habitat_or_404(request, int(key) if key.isdigit() else 0)
     job, planned = given.get("job", ""), day_of(given.get("planned", ""), today)
     to = day_of(given.get("to", ""), today) if given.get("to") else planned + timedelta(days=1)
-    if job != FEED and words.key_of(job) not in words.JOBS:
+    if job != FEED and not words.known(job):
         raise Http404
     found = _consequences(request, habitat, job, planned, to, today)
     if request.method == "POST":

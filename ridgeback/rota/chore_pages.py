@@ -22,7 +22,8 @@ from ridgeback.rota import cards, words
 
 MOST_DAYS: Final = 1500
 # Set by the plan's own dates and times: no number of days changes them.
-FIXED: Final = ("misting", "uv-lamp", "timers", "next-stage")
+FIXED: Final = ("misting", "uv-lamp", "timers", "next-stage", "own")
+OWN_ROWS: Final = 2  # empty ones to fill
 
 
 @require_http_methods(["GET", "POST"])
@@ -35,9 +36,10 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         if wrong:
             messages.error(request, _("“%(text)s” is not a number of days.") % {"text": wrong})
         else:
-            save(request, pk, (Change("upkeep.every_days", chosen),), _("days of the chores"))
+            changes = (Change("upkeep.every_days", chosen), Change("upkeep.own", _own(request)))
+            save(request, pk, changes, _("days of the chores"))
         return redirect("rota:chores", pk)
-    context = {"habitat": habitat, "plan": plan, "rows": _rows(habitat, plan, today), "today": today}
+    context = {"habitat": habitat, "plan": plan, "rows": _rows(habitat, plan, today), "today": today, "own": _own_rows(plan)}
     return render(request, "rota/chores.html", context)
 
 
@@ -54,6 +56,36 @@ def _read(request: HttpRequest, plan: HabitatPlan) -> tuple[dict[str, int], str]
     return chosen, ""
 
 
+def _own(request: HttpRequest) -> list[dict[str, Any]]:
+    """The keeper's own chores as posted; a row without a name is none. What cannot be is refused with the plan."""
+    found = []
+    for place in range(int(request.POST.get("own", "0") if request.POST.get("own", "0").isdigit() else 0)):
+        name = request.POST.get(f"own-{place}-name", "").strip().replace("/", " ").replace(":", " ")
+        if not name:
+            continue
+        days = request.POST.get(f"own-{place}-days", "").strip()
+        weekdays = [int(day) for day in request.POST.getlist(f"own-{place}-weekday") if day in set("0123456")]
+        item: dict[str, Any] = {"name": name, "weekdays": weekdays, "every_days": int(days) if days.isdigit() else None}
+        for end in ("from", "until"):
+            month = request.POST.get(f"own-{place}-{end}", "")
+            item[f"{end}_month"] = int(month) if month.isdigit() else None
+        found.append(item)
+    return found
+
+
+def _own_rows(plan: HabitatPlan) -> list[dict[str, Any]]:
+    rows = [item.model_dump() for item in plan.upkeep.own] + [{} for _place in range(OWN_ROWS)]
+    months = [(number, words.month(number)) for number in range(1, 13)]
+    return [
+        row
+        | {
+            "months": months,
+            "days": [{"number": day, "name": words.weekday(day), "on": day in row.get("weekdays", ())} for day in range(7)],
+        }
+        for row in rows
+    ]
+
+
 def _rows(habitat: Habitat, plan: HabitatPlan, today: date) -> list[dict[str, Any]]:
     card = cards.of_habitats([habitat], today)[habitat.pk]
     found, seen = [], set()
@@ -61,7 +93,13 @@ def _rows(habitat: Habitat, plan: HabitatPlan, today: date) -> list[dict[str, An
         if isinstance(job.rule, Once) and job.rule.on < today:
             continue
         coming = next(iter(due(job, today, date(today.year + 3, 1, 1), today=today)), None)
-        row = {"key": job.key, "words": words.job(job.key), "rhythm": rhythm(job), "last": job.last_done, "next": coming}
+        row = {
+            "key": job.key,
+            "words": words.job(job.id if job.key == words.OWN else job.key),
+            "rhythm": rhythm(job),
+            "last": job.last_done,
+            "next": coming,
+        }
         first = job.key not in seen
         row |= {
             "settable": first and job.key not in FIXED and not isinstance(job.rule, Once),

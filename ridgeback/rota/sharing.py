@@ -102,18 +102,18 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date) -> list
     for habitat, span in spans(habitats, begin, days, today):
         card = made[habitat.pk]
         daily = [job for job in card.jobs if is_daily(job)]
-        keys = {job.key for job in daily}
+        keys = {words.group_of(job.id) for job in daily}
         by_day: dict[date, list[str]] = {begin + timedelta(days=offset): [] for offset in range(days)}
         feeds = {feed.day: menu.powders(span.dusting[feed.day], card.feed.interval_days) for feed in span.feeds}
-        used = set(keys)
+        used = {job.key for job in daily}
         for item in span.jobs:
-            if words.key_of(item.id) not in keys:
+            if words.group_of(item.id) not in keys:
                 by_day[item.day].append(str(words.job(item.id).name))
                 used.add(words.key_of(item.id))
         said = []
         for job in daily:
             times = " ".join(f"{at:%H:%M}" for at in job.times)
-            said.append(f"{words.job(job.key).name} {times}".strip())
+            said.append(f"{words.job(job.id if job.key == words.OWN else job.key).name} {times}".strip())
         rows = [{"day": day, "feed": day in feeds, "powders": feeds.get(day, ()), "jobs": by_day[day]} for day in by_day]
         found.append(
             {

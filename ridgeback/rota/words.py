@@ -63,8 +63,11 @@ JOBS: Final = {
     "insects-out": Words(_("Leftover insects out"), _("Live crickets left overnight bite.")),
     "eggs-out": Words(_("Uneaten eggs out"), _("After three days.")),
     "greens-out": Words(_("Leftover greens out"), _("In the evening, before they wilt and mould.")),
+    "own": Words(_("Your own"), _("Your own.")),
     "powder-out": Words(_("Powder diet out"), _("A day at most.")),
 }
+OWN: Final = "own"
+OWN_WHY: Final = _("Your own.")
 # Chores that hang on a feed and go where it goes.
 AROUND: Final = ("gut-load", "thaw", "prey-out", "insects-out", "eggs-out", "greens-out", "powder-out")
 OUTCOMES: Final = {
@@ -107,12 +110,30 @@ def key_of(job: str) -> str:
 
 def job(name: str) -> Words:
     """The words of a chore by its id, "feed" among them."""
-    return FEED if name == "feed" else JOBS[key_of(name)]
+    if name == "feed":
+        return FEED
+    key, _slash, detail = name.partition("/")
+    return Words(detail, OWN_WHY) if key == OWN and detail else JOBS[key]
+
+
+def group_of(name: str) -> str:
+    """What chores are done in one round: those of one kind, and a keeper's own by their names."""
+    return name if name.startswith(f"{OWN}/") else key_of(name)
+
+
+def known(name: str) -> bool:
+    """Tell whether this is a chore there can be."""
+    return key_of(name) in JOBS and (key_of(name) != OWN or "/" in name)
 
 
 def weekday(number: int) -> str:
     """The short name of a weekday, 0 for Monday."""
     return str(formats.date_format(date(2026, 1, 5 + number), "D"))  # 5 January 2026 is a Monday
+
+
+def month(number: int) -> str:
+    """The short name of a month."""
+    return str(formats.date_format(date(2026, number, 1), "M"))
 
 
 def move(reason: Reason, units: KeeperUnits) -> str:

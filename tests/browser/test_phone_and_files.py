@@ -125,7 +125,8 @@ def test_the_feeds_leave_as_a_calendar_file(page: Page, bench: Bench, tmp_path: 
     kept = tmp_path / "feeding.ics"
     coming.value.save_as(kept)
     events = Calendar.from_ical(kept.read_bytes()).walk("VEVENT")
-    assert len(events) == page.locator(".day.feed").count()
+    coming_meals = page.locator(".beat.planned, .beat.due, .beat.late")
+    assert len(events) == coming_meals.count()
 
 
 def test_the_reason_opens_with_a_key(page: Page, bench: Bench) -> None:

@@ -8,6 +8,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from husbandry.upkeep.jobs import due
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
@@ -260,3 +261,20 @@ def test_chores_follow_from_the_plan_and_their_days_are_the_keepers(client: Clie
     assert "is not a number of days" in client.post(address, {"version": "2", "days-water": "-1"}, follow=True).content.decode()
     client.post(address, {"version": "2", "days-deep-clean": "", "days-spot-clean": ""})
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).upkeep.every_days == {}
+
+
+def test_a_chore_of_ones_own_comes_on_its_weekdays_in_its_season(client: Client, habitat: Habitat) -> None:
+    address = reverse("rota:chores", args=[habitat.pk])
+    own = {"own": "2", "own-0-name": "trim / claws", "own-0-weekday": ["2", "5"], "own-0-from": "11", "own-0-until": "2"}
+    client.post(address, {"version": "1"} | own | {"own-1-name": "order crickets", "own-1-days": "20"})
+    (claws, order) = [job for job in card(habitat).jobs if job.key == "own"]
+    days = [item.day for item in due(claws, TODAY, date(2027, 12, 1), today=TODAY)]
+    assert {day.weekday() for day in days} == {2, 5}
+    assert max(day for day in days if day < date(2027, 6, 1)) == date(2027, 2, 27)
+    assert order.rule.days == 20
+    client.post(reverse("rota:done"), {"turn": [f"{habitat.pk}:2026-11-24:{order.id}"]})
+    assert "order crickets" in client.get(reverse("rota:calendar"), {"view": "day"}).content.decode()
+    assert "trim   claws" in client.get(reverse("rota:csv")).content.decode()
+    both = {"own": "1", "own-0-name": "wash", "own-0-days": "3", "own-0-weekday": ["1"]}
+    answer = client.post(address, {"version": "2"} | both, follow=True)
+    assert "one of: every_days, weekdays" in answer.content.decode()
