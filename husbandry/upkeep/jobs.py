@@ -101,7 +101,12 @@ def runs(
     found: list[Run] = []
     first = begin
     overdue = _overdue(job, rule, today)
-    if overdue is not None:
+    if overdue is not None and moves.get(overdue, date.min) >= today:
+        # What was set to a day to come is not overdue: it stands there, and the next is counted from when it is done.
+        if begin <= moves[overdue] < stop:
+            found.append(Run(job.id, (moves[overdue],), (overdue,)))
+        first = max(first, moves[overdue] + timedelta(days=1))
+    elif overdue is not None:
         if begin <= today < stop:
             found.append(Run(job.id, (today,), (overdue,), None, True))
         first = max(first, today + timedelta(days=1))

@@ -15,7 +15,7 @@ from ridgeback.rooms.access import GROWTH
 from ridgeback.rooms.models import Habitat
 
 LOOK_BACK_DAYS: Final = 400
-KINDS: Final = (*GROWTH, Event.Kind.FED, Event.Kind.DONE)
+KINDS: Final = (*GROWTH, Event.Kind.FED, Event.Kind.DONE, Event.Kind.CONDITION, Event.Kind.READ)
 Moves = dict[str, dict[date, date]]
 
 
@@ -33,6 +33,11 @@ def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, History]:
             meals[key].append(Meal(day, payload["outcome"], tuple(payload.get("products", ()))))
         elif kind == Event.Kind.DONE:
             done[key][payload["job"]] = day
+        elif kind == Event.Kind.CONDITION:
+            done[key]["condition"] = day
+        elif kind == Event.Kind.READ:
+            # A reading is the chore it was taken for.
+            done[key]["uv-check" if str(payload.get("place", "")).startswith("uv") else "thermometers"] = day
         else:
             weighings[key].append(Weighing(day, payload.get("mass_kg"), payload.get("length_m")))
     return {

@@ -142,11 +142,37 @@ def test_a_feed_is_counted_from_the_last_meal_and_a_missed_one_is_not_made_up() 
 def test_a_fast_drops_feeds_and_a_move_takes_one_along() -> None:
     fast = Fast(TODAY + timedelta(days=5), TODAY + timedelta(days=16), "rest")
     found = feeds(FeedRule(5, TODAY, fasts=(fast,)), TODAY, TODAY + timedelta(days=22))
-    assert [(feed.day - TODAY).days for feed in found] == [0, 20]
+    assert [(feed.day - TODAY).days for feed in found] == [0, 17]  # the day after it, and the count goes on from there
     moved = feeds(
         FeedRule(5, TODAY), TODAY, TODAY + timedelta(days=11), moves={TODAY + timedelta(days=5): TODAY + timedelta(days=6)}
     )
     assert [((feed.day - TODAY).days, feed.moved) for feed in moved] == [(0, False), (6, True), (10, False)]
+
+
+@given(st.integers(1, 30), st.integers(0, 40), st.integers(0, 50), st.integers(0, 60))
+def test_feeds_after_a_fast_are_the_same_tomorrow(interval: int, ago: int, begins: int, lasts: int) -> None:
+    """A fast drops what falls into it and nothing else, and no day that passes moves what comes after it."""
+    fast = Fast(TODAY - timedelta(days=5) + timedelta(days=begins), TODAY + timedelta(days=begins + lasts), "shed")
+    rule = FeedRule(interval, TODAY - timedelta(days=90), TODAY - timedelta(days=ago), (fast,))
+    end = TODAY + timedelta(days=200)
+    now = feeds(rule, TODAY, end, today=TODAY)
+    assert not any(fast.holds(feed.day) for feed in now)
+    after = [feed.day for feed in now if feed.day > fast.last]
+    assert all((later - earlier).days == interval for earlier, later in pairwise(after))
+    within = next((day for day in range(1, 40) if fast.holds(TODAY + timedelta(days=day)) and fast.holds(TODAY)), None)
+    if within is not None:
+        tomorrow = TODAY + timedelta(days=within)
+        assert [feed.day for feed in feeds(rule, tomorrow, end, today=tomorrow) if feed.day > fast.last] == after
+
+
+def test_what_was_set_to_a_day_to_come_is_not_late_when_its_own_day_has_passed() -> None:
+    rule = FeedRule(7, TODAY - timedelta(days=90), last_offered=TODAY - timedelta(days=9))
+    to = TODAY + timedelta(days=2)
+    found = feeds(rule, TODAY, TODAY + timedelta(days=12), today=TODAY, moves={TODAY - timedelta(days=2): to})
+    assert [(feed.day, feed.late) for feed in found] == [(to, False), (to + timedelta(days=7), False)]
+    job = Job("deep-clean", EveryDays(60, TODAY), from_done=True, last_done=TODAY - timedelta(days=63))
+    turns = due(job, TODAY, TODAY + timedelta(days=30), today=TODAY, moves={TODAY - timedelta(days=3): to})
+    assert [(item.day, item.late) for item in turns] == [(to, False)]
 
 
 @given(st.integers(2, 120), st.integers(0, 400))
