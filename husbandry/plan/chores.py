@@ -23,7 +23,7 @@ HAND_MISTING: Final = (time(8, 0), time(19, 30))
 LOOK_AHEAD: Final = timedelta(days=400)
 DEEP_CLEAN_DAYS: Final = 60
 WEIGH_DAYS: Final = (7, 14, 30)  # hatchling, growing, grown
-LONG_FEBRUARY: Final = 2023  # a year without a leap day: a season that ends in February ends on its 28th and takes the 29th
+COMMON_YEAR: Final = 2023  # a season that ends in February ends on the 28th, and takes a 29th along
 FAECAL_CHECK_BEFORE: Final = timedelta(days=14)
 
 
@@ -71,7 +71,7 @@ def _own(plan: HabitatPlan, since: date) -> Iterator[Job]:
     for item in plan.upkeep.own:
         season = None
         if item.from_month is not None and item.until_month is not None:
-            season = Season((item.from_month, 1), (item.until_month, monthrange(LONG_FEBRUARY, item.until_month)[1]))
+            season = Season((item.from_month, 1), (item.until_month, monthrange(COMMON_YEAR, item.until_month)[1]))
         if item.every_days is not None:
             job = Job(
                 "own", EveryDays(item.every_days, since), item.name, item.every_days > 1, slack_days=slack_of(item.every_days)

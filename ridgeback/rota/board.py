@@ -65,6 +65,11 @@ class Turn:
         return self.open and not self.daily and words.key_of(self.job) not in words.AROUND
 
     @property
+    def mark(self) -> str:
+        """How a form names it."""
+        return f"{self.habitat.pk}:{self.due.isoformat()}:{self.job}"
+
+    @property
     def planned(self) -> str:
         return self.day.isoformat()
 

@@ -16,6 +16,7 @@ from husbandry.plan.moving import consequences
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
+from ridgeback.daybook.models import Event
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import board, cards, history, meals, menu_pages, words
@@ -144,10 +145,20 @@ def done(request: HttpRequest) -> HttpResponse:
 
 @require_POST
 def fed(request: HttpRequest) -> HttpResponse:
-    """Write one animal's meal down from the calendar."""
-    key = request.POST.get("habitat", "")
+    """Write one animal's meal down from the calendar, as "habitat:outcome"."""
+    key, _colon, outcome = request.POST.get("meal", "").partition(":")
     habitat = habitat_or_404(request, int(key) if key.isdigit() else 0)
-    menu_pages.write_meal(request, habitat, clock.today())
+    menu_pages.write_meal(request, habitat, clock.today(), outcome)
+    return _back(request)
+
+
+@require_POST
+def take_back(request: HttpRequest) -> HttpResponse:
+    """Undo a meal or a chore from the calendar."""
+    key = request.POST.get("event", "")
+    mine = Event.objects.filter(room__in=rooms_of(keeper_of(request)), kind__in=(Event.Kind.FED, Event.Kind.DONE))
+    meals.take_back(get_object_or_404(mine, pk=int(key) if key.isdigit() else 0))
+    messages.info(request, _("Taken back."))
     return _back(request)
 
 

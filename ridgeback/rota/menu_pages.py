@@ -137,7 +137,7 @@ def moment_of(text: str, today: date) -> datetime:
 def fed(request: HttpRequest, pk: int) -> HttpResponse:
     """Write a meal down as it was planned, with what really went on it."""
     habitat, today = habitat_or_404(request, pk), clock.today()
-    write_meal(request, habitat, today)
+    write_meal(request, habitat, today, request.POST.get("outcome", ""))
     return back_to(request, pk)
 
 
@@ -147,7 +147,7 @@ def back_to(request: HttpRequest, pk: int) -> HttpResponse:
     return redirect(back) if back.startswith("/") and not back.startswith("//") else redirect("rota:menu", pk)
 
 
-def write_meal(request: HttpRequest, habitat: Habitat, today: date) -> Event:
+def write_meal(request: HttpRequest, habitat: Habitat, today: date, outcome: str) -> Event:
     """Write the meal a form tells of."""
     at = moment_of(request.POST.get("day", ""), today)
     card = cards.of_habitats([habitat], today)[habitat.pk]
@@ -160,7 +160,6 @@ def write_meal(request: HttpRequest, habitat: Habitat, today: date) -> Event:
     foods_used = menu.usual_foods(card.uses)
     ate = request.POST.get("ate", "")
     some = min(int(ate), habitat.animal.count) if ate.isdigit() and habitat.animal.count > 1 else None
-    outcome = request.POST.get("outcome", "")
     told = {"ate": some, "eaten_g": _by_difference(request)}
     try:
         return meals.fed(habitat, at, keeper_of(request), outcome, due, given, foods_used, card.dust_g, **told)

@@ -7,6 +7,7 @@ urlpatterns = [
     path("calendar/", calendar_pages.calendar, name="calendar"),
     path("calendar/done/", calendar_pages.done, name="done"),
     path("calendar/fed/", calendar_pages.fed, name="calendar-fed"),
+    path("calendar/take-back/", calendar_pages.take_back, name="calendar-take-back"),
     path("calendar/move/", calendar_pages.move, name="move"),
     path("calendar/days/<int:pk>/", calendar_pages.room_days, name="room-days"),
     path("calendar/share/", sharing_pages.share, name="share"),

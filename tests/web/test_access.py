@@ -24,7 +24,8 @@ POST_ONLY = {
     "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link", "planner:prices", "planner:take-size",
     "planner:take-school", "planner:take-book", "planner:take-lamp", "planner:take-rig", "planner:forget-reading",
     "planner:learn", "daybook:correct-instrument", "planner:take-mistings", "book:take-in", "book:copy", "book:delete",
-    "rota:done", "rota:calendar-fed", "rota:room-days", "rota:subscribe", "rota:revoke", "rota:take-salad", "rota:fed",
+    "rota:done", "rota:calendar-fed", "rota:calendar-take-back", "rota:room-days", "rota:subscribe", "rota:revoke",
+    "rota:take-salad", "rota:fed",
     "rota:take-back", "rota:own-menu", "rota:scored", "rota:weigh", "rota:fast",
     "pantry:receive", "pantry:bring-in", "pantry:change",
 }  # fmt: skip
@@ -33,7 +34,8 @@ ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
 NAMELESS = {
     "planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school", "planner:take-lamp",
-    "planner:take-rig", "planner:forget-reading", "rota:calendar-fed", "rota:move", "rota:fed", "rota:take-back", "rota:scored",
+    "planner:take-rig", "planner:forget-reading", "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:fed",
+    "rota:take-back", "rota:scored",
     "rota:subscribe", "rota:sitter", "pantry:change",
 }  # fmt: skip
 
@@ -68,7 +70,7 @@ OF_HABITAT = (
 )
 NOBODYS = {
     *OF_ROOM, "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke", "rota:subscribed", "pantry:change",
-    "rota:calendar-fed", "rota:move", "rota:subscribe", "rota:sitter",
+    "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:subscribe", "rota:sitter",
 }  # fmt: skip
 
 

@@ -76,7 +76,7 @@ def test_a_whole_round_is_done_at_once_and_taken_back_one_by_one(client: Client,
     shown = calendar(client)
     assert "all 2 done<span" not in shown.split("Fresh water")[1].split("</section>")[0]
     event = Event.objects.filter(habitat=first, kind=Event.Kind.DONE).get()
-    client.post(reverse("rota:take-back", args=[first.pk]), {"event": event.pk, "back": "/calendar/"})
+    client.post(reverse("rota:calendar-take-back"), {"event": event.pk, "back": "/calendar/"})
     assert Event.objects.filter(kind=Event.Kind.DONE).count() == 1
 
 
