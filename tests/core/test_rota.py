@@ -1,6 +1,7 @@
 """The rota: rules of recurrence against dateutil, sharing of days, what was done or missed, the clock on the wall."""
 
 import json
+from calendar import monthrange
 from datetime import UTC, date, datetime, time, timedelta
 from itertools import pairwise
 from zoneinfo import ZoneInfo
@@ -15,6 +16,7 @@ from husbandry.plan import card as cards
 from husbandry.plan.assess import assess
 from husbandry.plan.card import Card, History, compile_card, expand
 from husbandry.plan.feeding import Meal, past_of
+from husbandry.plan.moving import consequences
 from husbandry.species.book import find
 from husbandry.upkeep.batching import share, slack_of
 from husbandry.upkeep.clocktimes import moment
@@ -97,6 +99,16 @@ def test_chosen_days_lie_as_far_apart_as_can_be() -> None:
 def test_a_season_runs_over_new_year_and_a_leap_day(day: date) -> None:
     winter, rest = Season((11, 1), (2, 28)), Season((3, 1), (10, 31))
     assert winter.holds(day) != rest.holds(day)
+
+
+@given(st.integers(1, 12), st.integers(1, 12), st.integers(1, 20), DAYS, SPANS)
+def test_a_job_of_a_season_is_rfc_5545s_rule_by_months(first: int, last: int, step: int, since: date, span: int) -> None:
+    months = [(first - 1 + place) % 12 + 1 for place in range((last - first) % 12 + 1)]
+    season = Season((first, 1), (last, monthrange(2023, last)[1]))
+    job = Job("own", EveryDays(step, since), "wash", season=season)
+    end = since + timedelta(days=span)
+    expected = by_rrule(since, end, freq=DAILY, interval=step, dtstart=start_of(since), bymonth=months)
+    assert tuple(item.day for item in due(job, since, end, today=since)) == expected
 
 
 @given(st.integers(3, 60), DAYS, WEEKDAYS, st.integers(30, 400))
@@ -343,3 +355,23 @@ def test_a_winter_rest_has_its_last_meal_and_no_feeds_in_it() -> None:
     assert not [feed for feed in days.feeds if last_meal < feed.day < first_meal]
     assert [feed for feed in days.feeds if feed.day <= last_meal]
     assert [feed for feed in days.feeds if feed.day >= first_meal]
+
+
+def codes(job: str, planned: date, to: date, **more: object) -> set[str]:
+    """What moving a turn of the usual card would do."""
+    meals = (Meal(TODAY, "eaten", ("plain calcium",)),)
+    card = card_of(History(date(2026, 10, 1), meals), **more)
+    weekdays = (1, 3, 5)
+    return {reason.code for reason in consequences(card, job, planned, to, today=TODAY, weekdays=weekdays)}
+
+
+def test_moving_a_feed_tells_gaps_days_and_fasts() -> None:
+    """A feed every third day from today, a Tuesday, on Tuesdays, Thursdays and Saturdays."""
+    first = TODAY + timedelta(days=2)  # Thursday
+    assert codes("feed", first, TODAY - timedelta(days=1)) == {"move.past"}
+    assert "move.off_room_days" in codes("feed", first, TODAY + timedelta(days=1))
+    assert "move.gap_before" in codes("feed", first, TODAY + timedelta(days=5))
+    fast = {"first": "2026-11-28", "last": "2026-12-02", "why": "shed"}
+    assert codes("feed", first, TODAY + timedelta(days=4), feeding={"starts": "2026-10-01", "fasts": [fast]}) == {"move.fast"}
+    assert codes("thermometers", TODAY + timedelta(days=2), TODAY + timedelta(days=4)) == set()
+    assert codes("spot-clean", TODAY + timedelta(days=2), TODAY + timedelta(days=4)) == {"move.twice"}

@@ -1,0 +1,75 @@
+"""Mixing a bowl: shares, limits, and which limit gives way."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from husbandry.diet import nutrients
+from husbandry.diet.foods import PLANTS, food, foods
+from husbandry.diet.nutrients import Helping
+from husbandry.diet.salads import BOWLS, GIVES_WAY, HAY_MAY_BE, MOST_OF_ONE, RATIO, mix, ratio_of
+
+PLANT_KEYS = sorted(key for key, item in foods().items() if item.kind in PLANTS)
+CHOSEN = st.lists(st.sampled_from(PLANT_KEYS), min_size=1, max_size=9, unique=True)
+
+
+def shares_of(keys: list[str], bowl: str) -> tuple[dict[str, float], tuple[str, ...], float | None]:
+    found = mix(tuple(food(key) for key in keys), BOWLS[bowl])
+    return dict(zip(keys, found.shares, strict=True)), found.gave_way, found.ratio
+
+
+def test_a_grazing_tortoise_gets_seven_parts_of_hay_to_three_of_greens() -> None:
+    """Common practice, no source (JOBS J17): 70 : 30 grasses and hay to greens and flowers; no fruit."""
+    shares, gave_way, ratio = shares_of(["grass-hay", "dandelion", "endive", "hibiscus-flower", "strawberry"], "grazer")
+    assert shares["grass-hay"] == pytest.approx(0.7)
+    assert shares["strawberry"] == 0.0
+    assert gave_way == ()
+    assert ratio is not None
+    assert ratio >= RATIO
+
+
+def test_fruit_is_for_forest_animals_and_little() -> None:
+    """Common practice, no source (JOBS J19): a tenth is wanted where fruit is fed, a fifth the most; none for others."""
+    shares, _gave, _ratio = shares_of(["dandelion", "endive", "mulberry-leaf", "papaya", "fig"], "forest")
+    assert 0.1 - 1e-9 <= shares["papaya"] + shares["fig"] <= 0.2
+    dry, _gave, _ratio = shares_of(["dandelion", "endive", "papaya"], "weeds")
+    assert dry["papaya"] == 0.0
+
+
+def test_spinach_and_lettuce_are_no_source_of_calcium_and_the_page_is_told() -> None:
+    """Spinach is two to one on paper; oxalate outranks the ratio (docs/decisions/0028)."""
+    shares, gave_way, _ratio = shares_of(["romaine", "spinach", "carrot", "strawberry"], "leaves")
+    assert shares["spinach"] <= nutrients.OXALATE_SHARE + 1e-9
+    assert "ratio" in gave_way
+    with pytest.raises(ValueError, match="nothing"):
+        mix((), BOWLS["leaves"])
+
+
+@settings(max_examples=80, deadline=None)
+@given(CHOSEN, st.sampled_from(sorted(BOWLS)))
+def test_whatever_there_is_the_bowl_is_whole_and_every_broken_limit_is_named(keys: list[str], bowl: str) -> None:
+    shares, gave_way, ratio = shares_of(keys, bowl)
+    assert sum(shares.values()) == pytest.approx(1.0)
+    assert min(shares.values()) >= 0
+    assert set(gave_way) <= set(GIVES_WAY)
+    week = nutrients.week(Helping(food(key), 100 * share) for key, share in shares.items())
+    slack = 1e-6
+    if "ratio" not in gave_way:
+        assert ratio is not None
+        assert ratio >= RATIO - slack
+    if "goitrogen" not in gave_way:
+        assert week.goitrogen_share <= nutrients.GOITROGEN_SHARE + slack
+    if "parts" not in gave_way:
+        assert week.oxalate_share <= nutrients.OXALATE_SHARE + slack
+        assert week.fruit_share <= BOWLS[bowl].most_fruit + slack
+    if "variety" not in gave_way:
+        assert all(share <= (HAY_MAY_BE if food(key).kind == "hay" else MOST_OF_ONE) + slack for key, share in shares.items())
+
+
+@given(CHOSEN, st.data())
+def test_the_ratio_of_a_mix_is_that_of_its_week(keys: list[str], data: st.DataObject) -> None:
+    """Two roads to one number."""
+    grams = [data.draw(st.floats(0.5, 50)) for _key in keys]
+    items = tuple(food(key) for key in keys)
+    week = nutrients.week(Helping(item, amount) for item, amount in zip(items, grams, strict=True))
+    assert ratio_of(items, tuple(amount / sum(grams) for amount in grams)) == pytest.approx(week.ratio)
