@@ -21,6 +21,7 @@ DECILE = 1.2816
 LAMPS = Basis(BasisKind.ESTIMATE, note="lamp classes; a meter reading replaces them")
 # A lamp that gives at least this share of the band's lower edge counts as UVB given, for the supplements.
 WORKING_SHARE = 0.5
+SESSIONS_H = 2.0  # in all, of the school of short sessions at dawn and dusk: what it gives is UVB given (common practice)
 PLACES = 81  # looked at along the length
 WITHIN_SHARE = 0.8  # of the strongest UV
 TOGETHER_M = 0.15  # between what is brightest, hottest and most UV (trade)
@@ -38,10 +39,18 @@ def back_height_m(plan: HabitatPlan, body: Body) -> float:
 
 
 def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
-    """Tell whether the lamps give UVB worth counting at the back."""
+    """Tell whether the lamps give UVB worth counting at the back: strong enough, and for as long as short sessions last."""
     wanted = wanted_index(plan, stage)
     least = 0.2 if wanted is None else max(WORKING_SHARE * (wanted.low or 0.0), 0.1)
-    return index_at_back(plan, body, today) >= least
+    sources = uv_sources(plan, today)
+    index = float(ultraviolet.index_at(tuple(lamp for _path, lamp, _timed in sources), spot_x_m(plan), back_height_m(plan, body)))
+    hours = max((timed_hours(timed) for _path, _lamp, timed in sources), default=0.0)
+    return index >= least and ultraviolet.dose_sed(index, hours) >= ultraviolet.dose_sed(least, SESSIONS_H)
+
+
+def timed_hours(timed: Timed) -> float:
+    """How long a lamp shines a day, in h."""
+    return (hours_of(timed.off) - hours_of(timed.on)) % 24 or 24.0
 
 
 def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date, odds: Odds) -> list[Quantity]:
@@ -102,8 +111,9 @@ Sources = tuple[tuple[str, ultraviolet.Lamp, Timed], ...]
 
 def _dose(index: float, spread: float, sources: Sources) -> Quantity:
     """What an animal would take that stayed on its spot while the lamps are on, and in two hours."""
-    hours = max((hours_of(timed.off) - hours_of(timed.on)) % 24 or 24.0 for _path, _lamp, timed in sources)
-    told: dict[str, Measure | str | int] = {"hours": Measure(hours, "h"), "short": f"{ultraviolet.dose_sed(index, 2.0):.1f}"}
+    hours = max(timed_hours(timed) for _path, _lamp, timed in sources)
+    short = f"{ultraviolet.dose_sed(index, SESSIONS_H):.1f}"
+    told: dict[str, Measure | str | int] = {"hours": Measure(hours, "h"), "short": short}
     value, reach = ultraviolet.dose_sed(index, hours), ultraviolet.dose_sed(spread, hours)
     basis = Basis(BasisKind.SOURCE, "WHO 2002; ISO/CIE 17166 (recalled)", "one dose is 100 J/m², weighted for burning")
     reason = Reason("uv.dose", told)

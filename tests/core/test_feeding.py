@@ -111,6 +111,15 @@ def test_the_menu_follows_the_lamp() -> None:
     assert all(TODAY <= feed.day < TODAY + timedelta(days=28) for feed in lit.days)
 
 
+def test_short_sessions_are_uvb_given_and_a_few_minutes_are_not() -> None:
+    """JOBS J15 and J19: two hours a day of a right index count; three minutes do not, and D3 comes by mouth."""
+    lamp = {"kind": "slim-6", "tube_m": 0.55, "x_m": 0.3, "height_m": 0.4, "on": "07:00", "fitted": TODAY.isoformat()}
+    sessions, moment = (assessed(uv_lamps=[lamp | {"off": off}]).menu for off in ("09:00", "07:03"))
+    assert sessions.uvb
+    assert not moment.uvb
+    assert "calcium with D3" in {item.product.name for feed in moment.days for item in feed.dusting}
+
+
 def test_a_longer_interval_recomputes_the_rota() -> None:
     slow = assessed(feeding__interval_days=7).menu
     assert [(later.day - earlier.day).days for earlier, later in pairwise(slow.days)] == [7, 7, 7]
