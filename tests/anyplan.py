@@ -1,13 +1,18 @@
 """Any plan at all: whatever a keeper may type that the document takes, in a box of any kind and size, for any species."""
 
+from datetime import timedelta
 from typing import Any, get_args
 
 from hypothesis import strategies as st
 
+from husbandry.diet.foods import foods
+from husbandry.diet.prey import CLASSES
 from husbandry.plan import parts
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.food import Feeding
 from husbandry.plan.places import check_places
 from husbandry.species.book import shipped
+from tests.plans import TODAY
 
 HOURS = st.integers(0, 47).map(lambda half: f"{half // 2:02d}:{30 * (half % 2):02d}")
 SHARE = st.floats(0.0, 1.0)
@@ -123,4 +128,31 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
     }
 
 
+FOODS = st.sampled_from(
+    [*foods(), *(f"{animal}/{name}" for animal, sizes in CLASSES.items() for name, *_w in sizes), "my own cake"]
+)
+PRODUCT = st.sampled_from(["plain calcium", "calcium with D3", "multivitamin", "all-in-one"])
+ITEM = st.one_of(
+    st.fixed_dictionaries({"food": FOODS, "count": st.integers(1, 400)}, optional={"each_g": st.floats(0.001, 900)}),
+    st.fixed_dictionaries({"food": FOODS, "grams": st.floats(0.001, 9000)}, optional={"per_week": st.floats(0.1, 7)}),
+)
+POWDER = st.one_of(
+    st.fixed_dictionaries({"product": PRODUCT, "every_days": st.floats(0.1, 120)}),
+    st.fixed_dictionaries({"product": PRODUCT, "every_feeds": st.integers(1, 60)}),
+)
+FAST = st.tuples(st.integers(-40, 60), st.integers(0, 90)).map(
+    lambda days: {"first": str(TODAY + timedelta(days=days[0])), "last": str(TODAY + timedelta(days=sum(days))), "why": "shed"}
+)
+feedings = st.fixed_dictionaries(
+    {"items": st.lists(ITEM, max_size=5), "fasts": st.lists(FAST, max_size=3), "calcium_dish": st.booleans()},
+    optional={
+        "starts": st.integers(-900, 40).map(lambda days: str(TODAY + timedelta(days=days))),
+        "interval_days": st.integers(1, 60),
+        "condition": st.integers(1, 5),
+        "state": st.sampled_from(["usual", "gravid", "off-feed"]),
+        "measured_m": st.floats(0.0005, 0.4),
+        "supplements": st.lists(POWDER, max_size=4),
+        "dust_mg_per_g": st.floats(0, 80),
+    },
+).map(Feeding.model_validate)
 plans = documents().map(HabitatPlan.model_validate).filter(lambda plan: not check_places(plan))

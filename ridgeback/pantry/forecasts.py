@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any, Final
 
+from django.utils.translation import gettext as _
+
 from husbandry.diet import stock
 from husbandry.plan.card import Card, Days, Use
 from ridgeback.pantry.models import Item
@@ -119,9 +121,11 @@ def thaw(room: Room, today: date) -> list[Thaw]:
         if not span.feeds:
             continue
         for use in card.uses:
-            if is_frozen(use) and use.share >= 1:
-                counts[use.food] += use.pieces or 0.0
-                whom[use.food].append(f"{habitat.animal.name or habitat.name} {use.pieces:g}")
+            if is_frozen(use) and use.pieces is not None:
+                name, pieces = habitat.animal.name or habitat.name, f"{use.pieces:g}"
+                counts[use.food] += use.pieces
+                said = f"{name} {pieces}"
+                whom[use.food].append(said if use.share >= 1 else _("%(who)s, not each time") % {"who": said})
     there = {
         item.food: sum(lot.amount for lot in item.lots.all()) for item in Item.objects.filter(room=room).prefetch_related("lots")
     }

@@ -1,22 +1,31 @@
 """Whatever a keeper may type: it is assessed, said in words, drawn, and every change offered leaves a document or says why not."""
 
 import json
+from dataclasses import asdict
+from datetime import timedelta
 
 import numpy as np
 from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from husbandry.assessment import Remedy
-from husbandry.plan import hanging, scenarios
+from husbandry.plan import card as cards
+from husbandry.plan import eating, hanging, scenarios
 from husbandry.plan.assess import assess
+from husbandry.plan.card import History, compile_card
+from husbandry.plan.casing import body_of
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply
+from husbandry.plan.feeding import Meal
+from husbandry.plan.food import Feeding
 from husbandry.plan.report import report
 from husbandry.species.book import find
-from ridgeback.planner import wording
+from ridgeback.planner import feeds, wording
 from ridgeback.planner.drawing import daystrip, hours, section
+from ridgeback.rota import menu, words
 from ridgeback.units import METRIC
-from tests.anyplan import plans
+from tests.anyplan import feedings, plans
 from tests.plans import TODAY
 
 # Always the same plans, and a failure is shown as it came: shrinking one takes minutes.
@@ -70,3 +79,36 @@ def test_anything_can_go_wrong_with_any_plan(plan: HabitatPlan) -> None:
         assert np.isfinite(scenario.day.nodes).all()
     hanging.ways(plan, profile, TODAY)
     assert len(hours.frames(plan, assess(plan, profile, TODAY), "winter", METRIC)) == 48
+
+
+MEALS = st.lists(st.tuples(st.integers(0, 200), st.sampled_from(["eaten", "part", "refused", "skipped"])), max_size=12)
+
+
+@settings(ANY, max_examples=150)
+@given(plans, feedings, MEALS, st.sets(st.integers(0, 6)))
+def test_any_food_is_added_up_laid_out_and_said(
+    plan: HabitatPlan, feeding: Feeding, told: list[tuple[int, str]], weekdays: set[int]
+) -> None:
+    """Whatever is fed to whatever, dusted with whatever, recorded however: sums are finite, days in order, words there."""
+    made = plan.model_copy(update={"feeding": feeding})
+    profile = find(made.species)
+    body = body_of(made, profile, TODAY)
+    fed = eating.fed(made, profile, body.decision.stage, body, uvb=False)
+    if fed.week is not None:
+        numbers = [value for value in asdict(fed.week).values() if isinstance(value, float)]
+        assert np.isfinite(numbers).all()
+        assert min(numbers) >= 0
+    for ration in fed.rations:
+        assert feeds.ration_text(ration, METRIC)
+    meals = tuple(Meal(TODAY - timedelta(days=ago), outcome, ("multivitamin",)) for ago, outcome in sorted(told, reverse=True))
+    card = compile_card(made, profile, TODAY, History(TODAY - timedelta(days=30), meals))
+    assert cards.from_data(json.loads(json.dumps(cards.to_data(card)))) == card
+    days = cards.expand(card, TODAY, TODAY + timedelta(days=90), today=TODAY, weekdays=tuple(sorted(weekdays)))
+    assert [item.day for item in days.feeds] == sorted({item.day for item in days.feeds})
+    assert not any(fast.holds(item.day) for item in days.feeds for fast in card.feed.fasts)
+    for items in days.dusting.values():
+        assert sum(item.product.fat_soluble for item in items) <= 1
+    for item in days.jobs:
+        assert TODAY <= item.day < TODAY + timedelta(days=90)
+        assert words.job(item.id).name
+    assert isinstance(menu.foods_text(card.uses), str)
