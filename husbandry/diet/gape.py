@@ -32,7 +32,6 @@ HEADS: Final = {
 }
 # Lizards' and salamanders' widest part over body length, where girth is the limit and they are no snakes (estimate).
 WIDEST_SHARE: Final = {"gecko": 0.22, "lizard": 0.24, "tortoise": 0.75, "turtle": 0.75, "frog": 0.5, "salamander": 0.15}
-SHORTEST_PIECE: Final = 0.3  # of the longest allowed: smaller food is not worth the chase (common practice, no source)
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,6 @@ powder a gram stays on until it is eaten, if it is eaten at once (Michaels et al
 from dataclasses import dataclass
 from typing import Final
 
-IU_PER_UG_D3: Final = 40.0
 DUST_MG_PER_G: Final = 15.0
 TINY_DUST_MG_PER_G: Final = 40.0  # on prey below `TINY_G`, which has more skin to a gram (estimate)
 TINY_G: Final = 0.02

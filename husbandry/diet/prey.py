@@ -83,14 +83,6 @@ def find_class(key: str) -> PreyClass:
     raise KeyError(key)
 
 
-def class_of(animal: str, mass_kg: float) -> PreyClass:
-    """Return the class one piece of this mass is sold as; the last one for heavier pieces. Raises KeyError."""
-    found = classes(animal)
-    if not found:
-        raise KeyError(animal)
-    return next((item for item in found if mass_kg * 1000 <= item.heaviest_kg * 1000 + 0.5), found[-1])
-
-
 def prey_thickness_m(mass_kg: float) -> float:
     """Return the thickness of a furred prey animal of this mass, an ellipsoid of `LENGTH_OVER_THICKNESS`."""
     return float((6 * mass_kg / PREY_DENSITY_KG_M3 / math.pi / LENGTH_OVER_THICKNESS) ** (1 / 3))

@@ -31,10 +31,3 @@ def eaten(before_g: float, after_g: float, dried_g: float = 0.0) -> float:
     if after_g + dried_g > before_g:
         raise WeighingError("same_or_heavier")
     return before_g - after_g - dried_g
-
-
-def meal_by_difference(snake_after_g: float, snake_before_g: float) -> float:
-    """Return the mass of a meal in g from the animal weighed before and after it. Raises WeighingError when it gained nothing."""
-    if snake_after_g <= snake_before_g:
-        raise WeighingError("same_or_heavier")
-    return snake_after_g - snake_before_g

@@ -16,9 +16,9 @@ from husbandry.plan.year import rest_of, year_plan
 from husbandry.species.profile import Profile
 from husbandry.upkeep.batching import slack_of
 from husbandry.upkeep.jobs import Job
-from husbandry.upkeep.recur import EveryDays, Monthly, Once, Season, Weekly
+from husbandry.upkeep.recur import EveryDays, Monthly, Once, Season, Weekly, spread_over_week
 
-SOAK_DAYS: Final = (0, 2, 4)  # Monday, Wednesday, Friday
+SOAK_DAYS: Final = spread_over_week(3)  # Monday, Wednesday, Friday
 HAND_MISTING: Final = (time(8, 0), time(19, 30))
 LOOK_AHEAD: Final = timedelta(days=400)
 DEEP_CLEAN_DAYS: Final = 60

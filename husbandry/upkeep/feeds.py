@@ -100,9 +100,3 @@ def _turns(rule: FeedRule, first: date, begin: date, end: date) -> list[date]:
             cursor = fast.last + timedelta(days=1)
     found += dates(EveryDays(rule.interval_days, cursor), begin, end)
     return found
-
-
-def feed_dates(starts: date, interval_days: int, begin: date, days: int) -> list[date]:
-    """Return the feeds from `begin` for `days` days, every `interval_days` counted from `starts` (also before it)."""
-    wait = (starts - begin).days % interval_days
-    return [begin + timedelta(days=offset) for offset in range(wait, days, interval_days)]

@@ -121,13 +121,8 @@ def count_products(days: list[tuple[date, tuple[Dusting, ...]]]) -> list[dict[st
     return found
 
 
-def prey_limits(menu: Menu) -> list[str]:
-    """The size limits of the prey, each once."""
-    return list(dict.fromkeys(ration.meal.prey_limit for ration in menu.rations if ration.meal.prey_limit))
-
-
 def limits(menu: Menu, units: KeeperUnits) -> list[str]:
-    """The same with the length they come to for this animal, and whether that was measured."""
+    """The size limits of the prey, each once, with what they come to for this animal and whether that was measured."""
     found: dict[str, None] = {}
     for ration in menu.rations:
         if not ration.meal.prey_limit:

@@ -6,7 +6,7 @@ Everything comes from the habitats' cards, the moves and the log: the same few q
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from datetime import date, datetime, time, timedelta
+from datetime import date, time, timedelta
 from typing import Any, Final
 
 from django.db.models import Count
@@ -14,6 +14,7 @@ from django.db.models.functions import TruncDate
 from django.utils import timezone
 
 from husbandry.plan.card import Card, Days, is_daily
+from husbandry.upkeep.clocktimes import moment
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.models import Habitat
@@ -141,7 +142,8 @@ class Board:
 
 def events(keys: Iterable[int], begin: date, end: date) -> Any:
     """The meals and chores of some habitats in the log between two days."""
-    first, last = (timezone.make_aware(datetime.combine(day, time())) for day in (begin, end))
+    zone = timezone.get_current_timezone()
+    first, last = (moment(day, time(), zone) for day in (begin, end))
     kinds = (Event.Kind.FED, Event.Kind.DONE)
     return Event.objects.filter(habitat__in=list(keys), kind__in=kinds, at__gte=first, at__lt=last)
 

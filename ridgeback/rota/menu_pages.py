@@ -17,6 +17,7 @@ from husbandry.plan import eating
 from husbandry.plan.card import Card, History
 from husbandry.plan.document import HabitatPlan
 from husbandry.quantities import UnitError, parse
+from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
@@ -130,7 +131,7 @@ def moment_of(text: str, today: date) -> datetime:
         raise Http404 from None
     if not today - timedelta(days=60) <= day <= today:
         raise Http404
-    return timezone.make_aware(datetime.combine(day, time(12)))
+    return moment(day, time(12), timezone.get_current_timezone())
 
 
 @require_POST
