@@ -21,7 +21,7 @@ NORMAL_DAYS: Final = {
 }
 SETTLING_DAYS: Final = 14
 SHED_DAYS: Final = 10
-FAST_DAYS: Final = 120  # of a breeding fast, while the weight holds
+FAST_DAYS: Final = 120  # of a breeding fast, while the weight holds, where the species' own is not known
 LOSS_LIMIT_PERCENT: Final = 10.0
 
 
@@ -50,10 +50,15 @@ def judge(
     arrived: date | None = None,
     shedding_since: date | None = None,
     resting: bool = False,
-    breeding_fast: bool = False,
+    breeding_days: int | None = None,
     lost_percent: float = 0.0,
+    limit_percent: float = LOSS_LIMIT_PERCENT,
 ) -> Without | None:
-    """Count the refusals since the last meal eaten; None where there are none. Raises KeyError for an unknown diet."""
+    """Count the refusals since the last meal eaten; None where there are none. Raises KeyError for an unknown diet.
+
+    `breeding_days` is how long the species' breeding fast may go, None out of its season. A loss of `limit_percent` of the
+    weight is never normal.
+    """
     if refusals < 1:
         return None
     days = (today - last_eaten).days if last_eaten is not None else refusals * interval_days
@@ -64,6 +69,6 @@ def judge(
         normal, why = max(normal, 200), "rest"
     elif shedding_since is not None and (today - shedding_since).days <= SHED_DAYS:
         normal, why = normal + SHED_DAYS, "shed"
-    elif breeding_fast and grown:
-        normal, why = max(normal, FAST_DAYS), "breeding fast"
-    return Without(refusals, days, normal, why, days > normal or lost_percent >= LOSS_LIMIT_PERCENT)
+    elif breeding_days is not None and grown:
+        normal, why = max(normal, breeding_days), "breeding fast"
+    return Without(refusals, days, normal, why, days > normal or lost_percent >= limit_percent)

@@ -20,6 +20,7 @@ from husbandry.upkeep.recur import EveryDays, Monthly, Once, Season, Weekly, spr
 
 SOAK_DAYS: Final = spread_over_week(3)  # Monday, Wednesday, Friday
 HAND_MISTING: Final = (time(8, 0), time(19, 30))
+SOON_PAST: Final = timedelta(days=14)  # a rest that ended before is done with
 LOOK_AHEAD: Final = timedelta(days=400)
 DEEP_CLEAN_DAYS: Final = 60
 WEIGH_DAYS: Final = (7, 14, 30)  # hatchling, growing, grown
@@ -146,7 +147,7 @@ def _animal(plan: HabitatPlan, profile: Profile, body: Body, done: Done) -> Iter
 
 
 def _seasons(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Job]:
-    """The timers' turns, and the days of a winter rest."""
+    """The timers' turns, the days of a winter rest, and those of a rest the keeper set as days without food."""
     if plan.year.mode != "fixed" or plan.year.cooling is not None:
         for turn in year_plan(plan, profile, today).turns:
             if turn.day <= today + LOOK_AHEAD:
@@ -158,6 +159,10 @@ def _seasons(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Job]:
         yield Job("rest-weigh", EveryDays(7, rest.rests), from_done=False, until=rest.rises)
         yield Job("rest-ends", Once(rest.rises))
         yield Job("first-meal", Once(rest.wakes))
+    for item in plan.feeding.fasts:
+        if item.why == "rest" and item.last >= today - SOON_PAST:
+            yield Job("rest-weigh", EveryDays(7, item.first), item.first.isoformat(), until=item.last)
+            yield Job("first-meal", Once(item.last + timedelta(days=1)), item.first.isoformat())
 
 
 def _clock(hour: float) -> str:

@@ -11,6 +11,7 @@ from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.climate.probes import warm_side_x
 from husbandry.climate.settled import Climate
 from husbandry.light.ultraviolet import LAMPS
+from husbandry.plan.appetite import rest_loss
 from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
 from husbandry.plan.document import HabitatPlan, basking_top_m
 from husbandry.plan.eating import Fed
@@ -107,7 +108,7 @@ def facts(
         company=_company(plan, profile, body),
         figures=_figures(plan, profile, body, today),
         water=_water(plan, profile, stage, minimum),
-        meals=meals(plan, fed, today, grown=stage.id == profile.stages[-1].id),
+        meals=meals(plan, fed, today, grown=stage.id == profile.stages[-1].id, at_rest=rest_loss(plan, profile, weighings, today)),
         sides_needed=sides_for(minimum) if set(SIDES) <= set(minimum) else None,
         outgrown=None if outgrown is None else (outgrown[0].isoformat(), outgrown[1]),
         stage_leads=stage.leads,

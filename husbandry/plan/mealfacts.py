@@ -3,9 +3,10 @@
 from datetime import date
 from typing import Final
 
-from husbandry.diet import nutrients
+from husbandry.diet import nutrients, refusals
 from husbandry.diet.foods import WANTED_RATIO
 from husbandry.diet.powders import POWDERS
+from husbandry.plan.appetite import RestLoss
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.eating import Fed
 from husbandry.review.facts import Meals
@@ -21,7 +22,7 @@ NEW_DAYS: Final = 183
 LEAST_PLANTS: Final = 0.2  # of the food, before a flag of its greens is worth a word
 
 
-def meals(plan: HabitatPlan, fed: Fed, today: date, *, grown: bool) -> Meals:
+def meals(plan: HabitatPlan, fed: Fed, today: date, *, grown: bool, at_rest: RestLoss | None) -> Meals:
     """Gather them."""
     week, feeding = fed.week, plan.feeding
     flags: dict[str, float] = {}
@@ -44,7 +45,10 @@ def meals(plan: HabitatPlan, fed: Fed, today: date, *, grown: bool) -> Meals:
         too_heavy=fed.too_heavy,
         condition=feeding.condition,
         condition_moved=bool(fed.step.moved),
-        cooling_planned=plan.year.cooling is not None,
+        rest_planned=plan.year.cooling is not None or any(item.why == "rest" and item.last >= today for item in feeding.fasts),
+        winter_rest=plan.year.cooling is not None,
         grown=grown,
         new_here=plan.upkeep.arrived is not None and (today - plan.upkeep.arrived).days < NEW_DAYS,
+        rest_lost_percent=None if at_rest is None else at_rest.lost_percent,
+        rest_limit_percent=refusals.LOSS_LIMIT_PERCENT if at_rest is None else at_rest.limit_percent,
     )

@@ -8,6 +8,7 @@ from husbandry.review.facts import Facts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, named
 
 THIN, FAT = 2, 4
+NEAR_SHARE: Final = 0.6  # of the loss at which a rest is broken off, from which on it is watched more closely
 
 
 def enough(facts: Facts) -> Iterator[Finding]:
@@ -89,11 +90,16 @@ def made_of(facts: Facts) -> Iterator[Finding]:
 
 
 def rest(facts: Facts) -> Iterator[Finding]:
-    """Who must not be cooled: the thin, the young, the newly come."""
+    """Who must not be cooled: the thin, the young, the newly come; and when a rest is broken off."""
     meals = facts.meals
-    if not meals.cooling_planned:
+    lost = meals.rest_lost_percent
+    if lost is not None and lost >= NEAR_SHARE * meals.rest_limit_percent:
+        said = {"lost": Measure(lost, "%"), "limit": Measure(meals.rest_limit_percent, "%")}
+        over = lost >= meals.rest_limit_percent
+        yield Finding("diet.rest_lost" if over else "diet.rest_losing", Severity.DANGER if over else Severity.ADVICE, "food", said)
+    if not meals.rest_planned:
         return
-    no_rest = Remedy("diet.no_rest", {}, (Change("year.cooling", None),))
+    no_rest = Remedy("diet.no_rest", {}, (Change("year.cooling", None),)) if meals.winter_rest else None
     if meals.condition is not None and meals.condition <= THIN:
         yield Finding("diet.no_rest_when_thin", Severity.DANGER, "food", {}, no_rest)
     elif not meals.grown:

@@ -112,7 +112,8 @@ class Meals:
 
     `dust_short_g` of plain calcium a week would bring it to two to one, None where nothing dusted is fed. `flags` by the
     finding they make, with the share of the food they are about. `too_large`: food, what the limit goes by, the limit in m,
-    and whether that was measured. `new_here` for half a year after it came.
+    and whether that was measured. `new_here` for half a year after it came. `rest_lost_percent` of its weight
+    is what a rest has cost so far, None where there is none or it is not known.
     """
 
     own_items: bool = False
@@ -125,9 +126,12 @@ class Meals:
     too_heavy: tuple[str, ...] = ()
     condition: int | None = None
     condition_moved: bool = False
-    cooling_planned: bool = False
+    rest_planned: bool = False
+    winter_rest: bool = False
     grown: bool = True
     new_here: bool = False
+    rest_lost_percent: float | None = None
+    rest_limit_percent: float = 10.0
 
 
 @dataclass(frozen=True)

@@ -52,7 +52,8 @@ class Body(ProfilePart):
 class Dormancy(Leaf):
     """A rest through a season or a fast, by kind: who may, who must not, and on what terms.
 
-    `last_meal_days` before it begins; `weight_limit_percent` is the loss of mass at which it is broken off.
+    `last_meal_days` before it begins; `weight_limit_percent` is the loss of mass at which it is broken off. `from_month` to
+    `until_month`, both included and as north of the equator, are the months it may be looked for.
     """
 
     kind: Literal["winter cooling", "hibernation", "summer rest", "breeding fast"]
@@ -62,6 +63,14 @@ class Dormancy(Leaf):
     weight_limit_percent: Value | None = None
     temperature_c: Range | None = None
     weeks: Range | None = None
+    from_month: int | None = Field(default=None, ge=1, le=12)
+    until_month: int | None = Field(default=None, ge=1, le=12)
+
+    @model_validator(mode="after")
+    def _both_months(self) -> Self:
+        if (self.from_month is None) != (self.until_month is None):
+            raise ValueError("a season has a first and a last month")
+        return self
 
 
 class Together(Leaf):

@@ -2,6 +2,7 @@
 
 from typing import Any, Final
 
+from django.utils.dates import MONTHS
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
@@ -111,6 +112,9 @@ def _sex(profile: Profile, sex: str, units: KeeperUnits) -> str:
 def _rest(item: Dormancy, units: KeeperUnits) -> str:
     """Who may, who must not, and on what terms, as one sentence or two."""
     said = _("%(kind)s: %(may)s. Never %(must_not)s.") % {"kind": RESTS[item.kind], "may": item.may, "must_not": item.must_not}
+    if item.from_month is not None and item.until_month is not None:
+        months = {"first": MONTHS[item.from_month], "last": MONTHS[item.until_month]}
+        said += " " + _("From %(first)s to %(last)s, south of the equator half a year on.") % months
     if item.temperature_c is not None:
         said += " " + _("At %(heat)s") % {"heat": words.value(item.temperature_c, "x.temperature_c", units)}
         said += (_(", for %(weeks)s weeks") % {"weeks": words.value(item.weeks, "weeks", units)} if item.weeks else "") + "."

@@ -90,9 +90,14 @@ FINDINGS = {
     "diet.obese": _("A condition of 5 is obesity: slim it down slowly, with a reptile veterinarian."),
     "diet.thin": _("It is thin, and your own ration stands in the way of feeding it up."),
     "diet.fat": _("It is fat, and your own ration stands in the way of feeding it less."),
-    "diet.no_rest_when_young": _("No winter rest for a young animal: it is planned all the same."),
-    "diet.no_rest_when_new": _("No winter rest in its first half year here, and none before a vet has looked at it."),
-    "diet.no_rest_when_thin": _("No winter rest for a thin animal: it is planned all the same."),
+    "diet.no_rest_when_young": _("No rest for a young animal: it is planned all the same."),
+    "diet.no_rest_when_new": _("No rest through a season in its first half year here, and none before a vet has looked at it."),
+    "diet.no_rest_when_thin": _("No rest for a thin animal: it is planned all the same."),
+    "diet.rest_losing": _("It has lost %(lost)s of its weight at rest; at %(limit)s the rest is broken off. Weigh it more often."),
+    "diet.rest_lost": _(
+        "It has lost %(lost)s of its weight at rest, and %(limit)s is the limit: warm it up over some days and let "
+        "a reptile veterinarian see it."
+    ),
     "feed.too_often": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
     "feed.too_seldom": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
 }

@@ -2,7 +2,13 @@
 
 from typing import Final
 
+from django.utils import formats
+from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
+
+from husbandry.assessment import Measure
+from husbandry.plan.appetite import RestLoss
+from ridgeback.units import KeeperUnits
 
 LOOK: Final = {
     "tail": _("Look at the tail from above: it holds the fat."),
@@ -54,3 +60,21 @@ MOVES: Final = {
     "interval": _("One step on the days: every %(now)s days instead of every %(before)s; the meal stays."),
     "": _("Nothing moves."),
 }
+
+
+def rest_loss(found: RestLoss, units: KeeperUnits) -> str:
+    """What a winter rest has cost, and where it is broken off."""
+    said = {
+        "before": units.say(Measure(found.before_kg, "kg")),
+        "last": units.say(Measure(found.last_kg, "kg")),
+        "since": formats.date_format(found.before, "j M"),
+        "day": formats.date_format(found.last, "j M"),
+        "lost": units.say(Measure(found.lost_percent, "%")),
+        "limit": units.say(Measure(found.limit_percent, "%")),
+    }
+    told = gettext("At rest: %(before)s on %(since)s, %(last)s on %(day)s, %(lost)s less.") % said
+    if found.over:
+        end = gettext("That is past %(limit)s: break the rest off, and a reptile veterinarian.") % said
+    else:
+        end = gettext("At %(limit)s the rest is broken off.") % said
+    return f"{told} {end}"

@@ -10,12 +10,10 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assessment import Change, Quantity
-from husbandry.diet import refusals, weighing
+from husbandry.diet import weighing
 from husbandry.diet.foods import PLANTS, food, foods
 from husbandry.diet.never import NEVER
-from husbandry.plan import eating
-from husbandry.plan.card import Card, History
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan import appetite, eating
 from husbandry.quantities import UnitError, parse
 from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock
@@ -23,13 +21,13 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.pantry import shelf
-from ridgeback.planner import bench, feeds, mapping, wording
+from ridgeback.planner import bench, feeds, mapping, revisions, wording
 from ridgeback.planner.drawing.marks import mark
 from ridgeback.planner.saving import save
 from ridgeback.planner.views import download
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import cards, history, ical, meals, menu, owner_menu, saladwords, words
+from ridgeback.rota import bodywords, cards, history, ical, meals, menu, owner_menu, saladwords, words
 
 JUDGED = ("mass", "energy_week", "calcium_ratio", "d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
 
@@ -51,6 +49,9 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     stocked = eating.fed(
         plan, profile, found.body.decision.stage, found.body, uvb=card.uvb, stock=shelf.prey_counts(habitat.room_id)
     )
+    grown = found.body.decision.stage.id == profile.stages[-1].id
+    without = appetite.without(plan, profile, past, today, grown=grown, interval_days=card.feed.interval_days)
+    resting = appetite.rest_loss(plan, profile, past.weighings, today)
     context = {
         "habitat": habitat,
         "plan": plan,
@@ -71,7 +72,10 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "why_none": found.menu.no_supplements_because,
         "marks": [mark(item, units) for item in found.quantities if item.key in JUDGED and _worth_showing(item)],
         "findings": [wording.finding(item, units) for item in found.findings if item.step == "food"],
-        "without": _without(habitat, card, past, profile.diet, plan, today),
+        "without": without,
+        "why_without": words.WHY_WITHOUT[without.why] if without else "",
+        "rest": resting,
+        "rest_said": bodywords.rest_loss(resting, units) if resting else "",
         "basis": wording.basis(found.quantity("feed_interval").basis),
         "today": today,
         "eats_plants": any(food(key).kind in PLANTS for part in fed.rations for key in part.meal.foods if key in foods()),
@@ -100,25 +104,6 @@ def _dish_emptied(habitat: Habitat) -> bool:
 def _worth_showing(item: Quantity) -> bool:
     """A vitamin that no powder brings is no news."""
     return item.value != 0 or item.key not in VITAMINS
-
-
-def _without(habitat: Habitat, card: Card, past: History, diet: str, plan: HabitatPlan, today: date) -> refusals.Without | None:
-    resting = any(fast.holds(today) and fast.why == "rest" for fast in card.feed.fasts)
-    masses = [item.mass_kg for item in past.weighings if item.mass_kg is not None]
-    lost = 100 * (1 - masses[-1] / max(masses[-6:])) if masses else 0.0
-    return refusals.judge(
-        diet,
-        past.refusals,
-        past.last_eaten,
-        today,
-        grown=not any(job.key == "next-stage" for job in card.jobs),
-        interval_days=card.feed.interval_days,
-        arrived=plan.upkeep.arrived,
-        shedding_since=next((item.first for item in plan.feeding.fasts if item.why == "shed"), None),
-        resting=resting,
-        breeding_fast=plan.feeding.state == "off-feed",
-        lost_percent=lost,
-    )
 
 
 def moment_of(text: str, today: date) -> datetime:
@@ -223,7 +208,18 @@ def weigh(request: HttpRequest, pk: int) -> HttpResponse:
             log.weighed(habitat, clock.now(), keeper_of(request), mass_kg)
         else:
             save(request, pk, (Change("animal.mass_kg", round(mass_kg, 6)),), _("weighed"))
+        _tell_of_rest(request, pk)
     return redirect("rota:menu", pk)
+
+
+def _tell_of_rest(request: HttpRequest, pk: int) -> None:
+    """Say at once what a rest has cost, to the hand that still holds the animal."""
+    habitat, today = habitat_or_404(request, pk), clock.today()
+    plan, weighings = mapping.plan_of(habitat), history.of_habitats([habitat], today)[pk].weighings
+    found = appetite.rest_loss(plan, revisions.profile_of(habitat, plan.species), weighings, today)
+    if found is not None:
+        level = messages.WARNING if found.over else messages.INFO
+        messages.add_message(request, level, bodywords.rest_loss(found, units_of(request.user)))
 
 
 @require_POST

@@ -79,12 +79,20 @@ OUTCOMES: Final = {
 }
 STATES: Final = OUTCOMES | {"planned": _("planned")}
 FASTS: Final = {
-    "rest": _("its winter rest"),
+    "rest": _("its rest"),
     "transport": _("a journey"),
     "quarantine": _("quarantine"),
     "shed": _("its shed"),
     "vet": _("the vet's word"),
     "other": _("a fast"),
+}
+# Why more days without food are normal now, after "… are normal for it now".
+WHY_WITHOUT: Final = {
+    "usual": "",
+    "arrived": _(", for it has just come"),
+    "shed": _(", before its shed"),
+    "rest": _(", in its rest"),
+    "breeding fast": _(", in its kind's breeding season, while its weight holds"),
 }
 WEIGHING: Final = {
     "nothing": _("A weight is above zero."),

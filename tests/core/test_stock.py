@@ -91,13 +91,13 @@ def test_weighing_by_tare_and_by_difference() -> None:
 def test_a_refusal_is_counted_against_what_is_normal_now() -> None:
     """A breeding fast, a move and a shed are normal for a while; a young insect eater off its food for a week is not."""
     last = TODAY - timedelta(days=40)
-    fasting = refusals.judge("whole prey", 4, last, TODAY, grown=True, interval_days=10, breeding_fast=True)
+    fasting = refusals.judge("whole prey", 4, last, TODAY, grown=True, interval_days=10, breeding_days=70)
     usual = refusals.judge("whole prey", 7, TODAY - timedelta(days=60), TODAY, grown=True, interval_days=10)
     assert fasting is not None
     assert usual is not None
     assert (fasting.why, fasting.vet) == ("breeding fast", False)
     assert (usual.why, usual.vet) == ("usual", True)
-    thin = refusals.judge("whole prey", 2, last, TODAY, grown=True, interval_days=10, breeding_fast=True, lost_percent=11)
+    thin = refusals.judge("whole prey", 2, last, TODAY, grown=True, interval_days=10, breeding_days=70, lost_percent=11)
     assert thin is not None
     assert thin.vet
     young = refusals.judge("insects", 7, TODAY - timedelta(days=7), TODAY, grown=False, interval_days=1)
