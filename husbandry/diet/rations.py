@@ -56,7 +56,7 @@ class Ration:
     moved: float = 1.0
     animals: int = 1
 
-    def times_a_week(self, interval_days: int) -> float:
+    def times_a_week(self, interval_days: float) -> float:
         """How often this part is given in a week."""
         often = 7 / interval_days
         return often if self.meal.per_week is None else min(self.meal.per_week, often)
@@ -74,7 +74,7 @@ class Ration:
             return animals_kg * self.meal.about_percent * 10
         return None
 
-    def helpings(self, interval_days: int, animals_kg: float | None = None) -> tuple[Helping, ...] | None:
+    def helpings(self, interval_days: float, animals_kg: float | None = None) -> tuple[Helping, ...] | None:
         """A week of this part as grams of each food; None where the amount or the foods are not known.
 
         Foods given in turn ("crickets or roaches") and the parts of a mix count in equal shares, unless shares are given.

@@ -55,15 +55,18 @@ def ratio_of(foods: tuple[Food, ...], shares: tuple[float, ...]) -> float | None
     return sum((item.calcium_mg or 0.0) * share for item, share in known) / phosphorus if phosphorus > 0 else None
 
 
-def mix(foods: tuple[Food, ...], bowl: Parts, *, ratio: float = RATIO) -> Mix:
-    """Return the best mix of the foods at hand; raises ValueError where there are none."""
-    if not foods:
-        raise ValueError("nothing to mix")
+def mix(foods: tuple[Food, ...], bowl: Parts, *, ratio: float = RATIO, at_most: tuple[float, ...] | None = None) -> Mix:
+    """Return the best mix of the foods at hand; raises ValueError where there are none.
+
+    `at_most` is the share of the bowl each food is there for; together they must fill it.
+    """
+    if not foods or (at_most is not None and sum(at_most) < 1.0):
+        raise ValueError("nothing to mix, or too little")
     gave: list[str] = []
     for dropped in ("", *GIVES_WAY):
         if dropped:
             gave.append(dropped)
-        shares = _solve(foods, bowl, ratio, frozenset(gave))
+        shares = _solve(foods, bowl, ratio, frozenset(gave), at_most)
         if shares is not None:
             return Mix(shares, ratio_of(foods, shares), _really_broken(foods, bowl, ratio, shares, gave))
     raise AssertionError("a mix without limits always exists")
@@ -88,7 +91,9 @@ def _limits(foods: tuple[Food, ...], bowl: Parts, ratio: float, without: frozens
     return (np.array(rows), np.array(most)) if rows else (np.zeros((1, len(foods))), np.zeros(1))
 
 
-def _solve(foods: tuple[Food, ...], bowl: Parts, ratio: float, without: frozenset[str]) -> tuple[float, ...] | None:
+def _solve(
+    foods: tuple[Food, ...], bowl: Parts, ratio: float, without: frozenset[str], at_most: tuple[float, ...] | None
+) -> tuple[float, ...] | None:
     """Shares x and deviations of each part up and down; the deviations are made least, then the shares even."""
     count, parts = len(foods), sorted({item.kind for item in foods} | set(bowl.shares))
     rows, most = _limits(foods, bowl, ratio, without)
@@ -112,6 +117,8 @@ def _solve(foods: tuple[Food, ...], bowl: Parts, ratio: float, without: frozense
     cost = np.concatenate([np.zeros(count), np.ones(2 * len(parts)), np.full(spread, 0.1)])
     one = 1.0 if "variety" in without else MOST_OF_ONE
     bounds: list[tuple[float, float | None]] = [(0.0, HAY_MAY_BE if item.kind == "hay" and one < 1 else one) for item in foods]
+    if at_most is not None:
+        bounds = [(0.0, min(bound or 1.0, there)) for (_least, bound), there in zip(bounds, at_most, strict=True)]
     bounds += [(0.0, None)] * (2 * len(parts) + spread)
     found = linprog(cost, upper, np.concatenate([most, over]), equal, right, bounds, method="highs")
     if found.status != 0 or found.x is None:

@@ -106,3 +106,18 @@ def without(
 def _longest_days(fast: Dormancy) -> int:
     """How long it may go, in days."""
     return refusals.FAST_DAYS if fast.weeks is None else round(7 * (fast.weeks.high or fast.weeks.middle))
+
+
+def not_eating(names: tuple[str, ...], history: History) -> dict[str, int]:
+    """By name, in how many meals in a row an animal of a group took nothing, as far as was told who ate; the hungry ones only."""
+    told = [meal for meal in history.meals if meal.who is not None and meal.outcome != "skipped"]
+    found: dict[str, int] = {}
+    for name in names:
+        missed = 0
+        for meal in reversed(told):
+            if name in (meal.who or ()):
+                break
+            missed += 1
+        if missed:
+            found[name] = missed
+    return found

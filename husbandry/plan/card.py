@@ -13,13 +13,13 @@ from pydantic import TypeAdapter
 
 from husbandry.diet.dusting import Dusting, Past, Product, rota
 from husbandry.diet.foods import PLANTS, WHOLE_PREY, foods
-from husbandry.diet.rations import Ration
 from husbandry.plan import eating, feeding, sunlight
-from husbandry.plan.casing import Body, body_of
+from husbandry.plan.casing import body_of
 from husbandry.plan.chores import Done, chores
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.feeding import EATEN, Meal
 from husbandry.plan.outlook import Weighing, next_stage
+from husbandry.plan.servings import Serving, Use, serve, servings_of
 from husbandry.species.profile import Profile
 from husbandry.upkeep.feeds import Feed, FeedRule, feeds
 from husbandry.upkeep.jobs import Due, Job, Run, runs
@@ -40,21 +40,9 @@ class Around:
 
 
 @dataclass(frozen=True, slots=True)
-class Use:
-    """What one feed takes out of the store: a food or a class of frozen prey, in pieces where it is counted, and in grams.
-
-    `share` of the feeds take it, where foods come in turn or a part comes less often.
-    """
-
-    food: str
-    pieces: float | None
-    grams: float
-    share: float = 1.0
-
-
-@dataclass(frozen=True, slots=True)
 class Card:
-    """The card of one habitat. `dusting_from` is the day the turns of the products are counted from.
+    """The card of one habitat. `dusting_from` is the day the turns of products and parts are counted from, `offered` the
+    last day of each food.
 
     Where no meal was ever `recorded`, those before `made_on` count as given as planned.
     """
@@ -66,12 +54,18 @@ class Card:
     recorded: bool
     around: tuple[Around, ...]
     jobs: tuple[Job, ...]
-    uses: tuple[Use, ...]
+    parts: tuple[Serving, ...]
+    offered: dict[str, date]
     dust_g: float
     time_of_day: str
     uvb: bool
     made_on: date
     good_until: date
+
+    @property
+    def uses(self) -> tuple[Use, ...]:
+        """What a feed takes by the long run, each food with its share of the feeds."""
+        return tuple(use for part in self.parts for use in part.uses)
 
 
 @dataclass(frozen=True)
@@ -94,16 +88,22 @@ class History:
         return count
 
     @property
+    def offered(self) -> dict[str, date]:
+        """The last day of each food that was offered."""
+        return {food: meal.day for meal in self.meals if meal.outcome != "skipped" for food in meal.foods}
+
+    @property
     def last_eaten(self) -> date | None:
         return next((meal.day for meal in reversed(self.meals) if meal.outcome in EATEN), None)
 
 
 @dataclass(frozen=True)
 class Days:
-    """A stretch of one card's days."""
+    """A stretch of one card's days: feeds, the powders and the foods on each, and chores."""
 
     feeds: list[Feed]
     dusting: dict[date, tuple[Dusting, ...]]
+    foods: dict[date, tuple[Use, ...]]
     runs: list[Run]
 
     @property
@@ -131,7 +131,8 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
         bool(history.meals),
         _around(plan, profile, fed),
         chores(plan, profile, body, done, today),
-        uses_of(plan, fed, body),
+        servings_of(plan, fed, body),
+        history.offered,
         fed.dust_g,
         stage.feeding.time_of_day.value,
         uvb,
@@ -143,36 +144,6 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
 def _done(history: History) -> dict[str, date]:
     weighed = [item.day for item in history.weighings if item.mass_kg is not None]
     return history.done | ({"weigh": max(weighed)} if weighed else {})
-
-
-def uses_of(plan: HabitatPlan, fed: eating.Fed, body: Body) -> tuple[Use, ...]:
-    """What a feed takes: the keeper's own items, else the book's ration by its middle; what nobody weighs takes nothing."""
-    often = 7 / fed.interval_days
-    if plan.feeding.items:
-        found = []
-        for item in plan.feeding.items:
-            one = eating.each_g(item, fed.rations)
-            grams = item.grams if item.grams is not None else (item.count or 0) * (one or 0.0)
-            share = 1.0 if item.per_week is None else min(item.per_week / often, 1.0)
-            found.append(Use(item.food, item.count, grams, share))
-        return tuple(found)
-    return tuple(use for part in fed.rations for use in _uses(part, fed.interval_days, body, plan.animal.count))
-
-
-def _uses(part: Ration, interval: int, body: Body, animals: int) -> tuple[Use, ...]:
-    share = part.times_a_week(interval) * interval / 7
-    if part.offers:
-        best = part.offers[0]
-        return (Use(best.prey.key, float(best.count * animals), best.mass_kg * 1000 * animals, share),)
-    grams = part.grams(None if body.mass_kg is None else body.mass_kg * animals)
-    keys = [key for key in part.meal.foods if key in foods()]
-    if grams is None or not keys:
-        return ()
-    pieces = None if part.count is None else sum(part.count) / 2
-    if part.count is not None:
-        return tuple(Use(key, pieces, grams, share / len(keys)) for key in keys)
-    weights = part.meal.parts if len(part.meal.parts) == len(keys) else (1.0,) * len(keys)
-    return tuple(Use(key, None, grams * weight / sum(weights), share) for key, weight in zip(keys, weights, strict=True))
 
 
 def _around(plan: HabitatPlan, profile: Profile, fed: eating.Fed) -> tuple[Around, ...]:
@@ -206,30 +177,30 @@ def expand(
     weekdays: tuple[int, ...] = (),
     moves: dict[str, dict[date, date]] = NO_MOVES,
     daily: bool = True,
-    powders: bool = True,
+    contents: bool = True,
 ) -> Days:
     """Turn a card into the days from `begin` to `end` (excluded). `weekdays` are the room's days, `moves` by the chore's id.
 
-    Without `daily` the chores of every single day are left out, without `powders` what goes on the feeds. The dusting is laid
-    out from the first feed to come, so that a day says the same however far one looks.
+    Without `daily` the chores of every single day are left out, without `contents` foods and powders of the feeds. These are
+    laid out from the first feed to come, so that a day says the same however far one looks.
     """
     first, last = min(begin, today if card.recorded else card.made_on), end + timedelta(days=2)
     planned = feeds(card.feed, first, last, today=today if card.recorded else None, weekdays=weekdays, moves=moves.get("feed", {}))
-    products = card.products if powders else ()
-    dusting = rota([item.day for item in planned], products, card.dusting_from, card.past)
+    days = [feed.day for feed in planned]
+    dusting = rota(days, card.products if contents else (), card.dusting_from, card.past)
+    holds = serve(card.parts if contents else (), days, card.dusting_from, card.offered)
     chain: list[Run] = []
     for job in card.jobs:
         if not daily and is_daily(job):
             continue
         chain += runs(job, begin, end, today=today, weekdays=weekdays, moves=moves.get(job.id, {}))
-    days = [feed.day for feed in planned]
     for item in card.around:
         shift = timedelta(days=item.days)
         mine = tuple(day for feed in days if begin <= (day := feed + shift) < end)
         if mine:
             chain.append(Run(item.key, mine, mine))
     shown = [item for item in planned if begin <= item.day < end]
-    return Days(shown, {item.day: dusting[item.day] for item in shown}, chain)
+    return Days(shown, {item.day: dusting[item.day] for item in shown}, {item.day: holds[item.day] for item in shown}, chain)
 
 
 def is_daily(job: Job) -> bool:

@@ -38,7 +38,7 @@ class Animal(Part):
     """The animal, or the first of `count` that live together.
 
     Of those, `males` are known to be male, `young` are hatchlings; `smallest_m` is the length of the smallest, by the
-    species' measure.
+    species' measure. `others` are the names of the rest, for telling who ate.
     """
 
     name: Text = ""
@@ -51,12 +51,20 @@ class Animal(Part):
     males: Annotated[int, Field(ge=0, le=50)] | None = None
     young: Annotated[int, Field(ge=0, le=50)] = 0
     smallest_m: Annotated[float, Field(ge=0.005, le=8)] | None = None
+    others: Annotated[tuple[Annotated[str, Field(min_length=1, max_length=40)], ...], Field(max_length=49)] = ()
 
     @model_validator(mode="after")
     def _no_more_than_all(self) -> Self:
         if (self.males or 0) > self.count or self.young > self.count:
             raise ValueError("more males or young than animals")
         return self
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The names of those that live here, as many as have one; none of a single animal."""
+        if self.count < 2:
+            return ()
+        return tuple(dict.fromkeys(name for name in (self.name, *self.others) if name))[: self.count]
 
 
 class RoomCase(Part):

@@ -21,6 +21,8 @@ from husbandry.plan.outlook import weekly_gain_kg
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
+from husbandry.upkeep.feeds import mean_gap
+from husbandry.upkeep.recur import Weekly, dates
 
 DAYS_A_WEEK: Final = 7
 CHALK: Final = "plain calcium"
@@ -36,7 +38,7 @@ class Fed:
     the limit it breaks. `need` is None where no equation serves the animal or it was never weighed.
     """
 
-    interval_days: int
+    interval_days: float
     rations: tuple[Ration, ...]
     own: tuple[FedItem, ...]
     helpings: tuple[Helping, ...]
@@ -65,8 +67,13 @@ def step_of(plan: HabitatPlan, stage: Stage) -> Step:
     if plan.feeding.state == "gravid" and score in (None, condition.RIGHT):
         score = condition.RIGHT - 1
     step = condition.step(score, rule.low or rule.middle)
-    own = plan.feeding.interval_days is not None if step.moved == "interval" else bool(plan.feeding.items)
+    own = own_days(plan) if step.moved == "interval" else bool(plan.feeding.items)
     return Step("", 1.0) if own else step
+
+
+def own_days(plan: HabitatPlan) -> bool:
+    """Tell whether the keeper sets the days of the feeds."""
+    return plan.feeding.interval_days is not None or bool(plan.feeding.weekdays)
 
 
 def powders_of(plan: HabitatPlan, stage: Stage, *, uvb: bool) -> tuple[Product, ...]:
@@ -84,14 +91,16 @@ def powders_of(plan: HabitatPlan, stage: Stage, *, uvb: bool) -> tuple[Product, 
 def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: bool, stock: dict[str, int] | None = None) -> Fed:
     """Work out a week of this plan's food."""
     animal, step, count = eater(plan, profile, body, stock), step_of(plan, stage), plan.animal.count
-    interval = interval_days(choose(stage.feeding.interval_days, plan.schools), plan.feeding.interval_days, step)
+    weekdays, every_weeks = tuple(sorted(set(plan.feeding.weekdays))), plan.feeding.every_weeks
+    rule = choose(stage.feeding.interval_days, plan.schools)
+    interval = mean_gap(weekdays, every_weeks) if weekdays else float(interval_days(rule, plan.feeding.interval_days, step))
     parts = rations(stage.feeding, animal, count, plan.schools, step)
     helpings, unknown = _own(plan, interval, parts) if plan.feeding.items else _book(parts, interval, body, count)
     dusted = [item for item in helpings if item.food.kind in SMALL_PREY or item.food.kind in PLANTS]
     per_feed = sum(item.grams for item in dusted) * interval / DAYS_A_WEEK
     pieces = {foods()[key].name: piece.mass_kg * 1000 for part in parts for key, piece in part.pieces}
     dust_g = _dust_g(plan, dusted, pieces, interval)
-    often = carried(powders_of(plan, stage, uvb=uvb), interval)
+    often = carried(powders_of(plan, stage, uvb=uvb), interval, weekdays, every_weeks)
     doses = tuple(Dose(name, POWDERS[name], times * dust_g) for name, times in often.items())
     return Fed(
         interval,
@@ -109,7 +118,7 @@ def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: b
     )
 
 
-def _dust_g(plan: HabitatPlan, dusted: list[Helping], pieces: dict[str, float], interval: int) -> float:
+def _dust_g(plan: HabitatPlan, dusted: list[Helping], pieces: dict[str, float], interval: float) -> float:
     """Powder that rides on one feed, in g: most on tiny prey, least on greens."""
 
     def rides(item: Helping) -> float:
@@ -126,9 +135,12 @@ def _dust_g(plan: HabitatPlan, dusted: list[Helping], pieces: dict[str, float], 
 
 
 @lru_cache(maxsize=512)
-def carried(products: tuple[Product, ...], interval: int) -> dict[str, float]:
+def carried(products: tuple[Product, ...], interval: float, weekdays: tuple[int, ...] = (), weeks: int = 1) -> dict[str, float]:
     """By product, how many full dustings a week it comes to by the rota itself; powders on one meal share what sticks."""
-    feeds = [COUNT_FROM + timedelta(days=interval * place) for place in range(max(COUNT_DAYS // interval, 1))]
+    if weekdays:
+        feeds = list(dates(Weekly(weekdays, COUNT_FROM, weeks), COUNT_FROM, COUNT_FROM + timedelta(days=COUNT_DAYS)))
+    else:
+        feeds = [COUNT_FROM + timedelta(days=int(interval) * place) for place in range(max(COUNT_DAYS // int(interval), 1))]
     shares: dict[str, float] = {}
     for items in rota(feeds, products, COUNT_FROM).values():
         for item in items:
@@ -136,7 +148,7 @@ def carried(products: tuple[Product, ...], interval: int) -> dict[str, float]:
     return {name: total * DAYS_A_WEEK / (interval * len(feeds)) for name, total in shares.items()}
 
 
-def _book(parts: tuple[Ration, ...], interval: int, body: Body, animals: int) -> tuple[tuple[Helping, ...], tuple[str, ...]]:
+def _book(parts: tuple[Ration, ...], interval: float, body: Body, animals: int) -> tuple[tuple[Helping, ...], tuple[str, ...]]:
     all_kg = None if body.mass_kg is None else body.mass_kg * animals
     found: list[Helping] = []
     unknown = []
@@ -166,7 +178,7 @@ def each_g(item: FedItem, parts: tuple[Ration, ...] = ()) -> float | None:
     return None if known is None else known.mass_g
 
 
-def _own(plan: HabitatPlan, interval: int, parts: tuple[Ration, ...]) -> tuple[tuple[Helping, ...], tuple[str, ...]]:
+def _own(plan: HabitatPlan, interval: float, parts: tuple[Ration, ...]) -> tuple[tuple[Helping, ...], tuple[str, ...]]:
     found, unknown = [], []
     for item in plan.feeding.items:
         known = foods().get(item.food.partition("/")[0])

@@ -8,7 +8,7 @@ from husbandry.assessment import Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.diet.condition import RIGHT
 from husbandry.diet.dusting import Past, Product, rota
 from husbandry.plan.document import HabitatPlan
-from husbandry.plan.eating import Fed, powders_of
+from husbandry.plan.eating import Fed, own_days, powders_of
 from husbandry.plan.result import FeedDay, Menu
 from husbandry.plan.year import rest_of
 from husbandry.species.leaves import choose
@@ -32,11 +32,16 @@ def recent_start(starts: date, interval: int, today: date) -> date:
 
 @dataclass(frozen=True)
 class Meal:
-    """A meal on record: its day, "eaten", "part", "refused" or "skipped", and the powders on it."""
+    """A meal on record: its day, "eaten", "part", "refused" or "skipped", the powders and the foods, and who of a group ate.
+
+    `who` is None where that was not told by name.
+    """
 
     day: date
     outcome: str
     products: tuple[str, ...] = ()
+    foods: tuple[str, ...] = ()
+    who: tuple[str, ...] | None = None
 
 
 @dataclass(frozen=True)
@@ -53,7 +58,7 @@ def line_of(
     plan: HabitatPlan,
     profile: Profile,
     stage: Stage,
-    interval: int,
+    interval: float,
     *,
     uvb: bool,
     starts: date,
@@ -61,8 +66,11 @@ def line_of(
     meals: tuple[Meal, ...] = (),
 ) -> Line:
     """Work out the line of feeds; without any meal on record those before `today` count as given as planned."""
-    first = recent_start(starts, interval, today)
-    rule = FeedRule(interval, first, meals[-1].day if meals else None, fasts_of(plan, profile))
+    feeding = plan.feeding
+    weekdays, whole = tuple(sorted(set(feeding.weekdays))), max(round(interval), 1)
+    first = recent_start(starts, 7 * feeding.every_weeks if weekdays else whole, today)
+    last = meals[-1].day if meals else None
+    rule = FeedRule(whole, first, last, fasts_of(plan, profile), weekdays, feeding.every_weeks if weekdays else 1)
     powders = powders_of(plan, stage, uvb=uvb)
     dusting_from = recent_start(plan.feeding.supplement_starts or first, 1, today)
     given = tuple((meal.day, meal.products) for meal in meals if meal.outcome in EATEN)
@@ -123,7 +131,7 @@ def past_of(meals: Carried) -> Past:
 def quantities(plan: HabitatPlan, stage: Stage, menu: Menu) -> list[Quantity]:
     """The interval against the stage's rule, and the amount of each part of a feed."""
     band = choose(stage.feeding.interval_days, plan.schools).band()
-    chosen = plan.feeding.interval_days is not None
+    chosen = own_days(plan)
     moved = menu.fed is not None and menu.fed.step.moved == "interval"
     reason = Reason("feed.interval", {"by": "keeper" if chosen else "condition" if moved else "stage"})
     verdict = Verdict.INSIDE if moved and not chosen else band.judge(menu.interval_days)

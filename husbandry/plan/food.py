@@ -59,7 +59,8 @@ class Fast(Part):
 
 
 class Feeding(Part):
-    """The feeding calendar begins at `starts`; the interval is the stage's own unless the keeper sets one.
+    """The feeding calendar begins at `starts`; the interval is the stage's own unless the keeper sets one, or
+    `weekdays` (0 is Monday) in every n-th week, which stand in its place.
 
     `condition` is the body's score from 1 (wasted) to 5 (obese), as seen on `condition_on`. `state` is that of an animal out of
     the usual. `measured_m` is what the prey's size goes by, measured: gap of the eyes, head length, mouth, girth.
@@ -68,6 +69,8 @@ class Feeding(Part):
 
     starts: date | None = None
     interval_days: Days | None = None
+    weekdays: Annotated[tuple[Annotated[int, Field(ge=0, le=6)], ...], Field(max_length=7)] = ()
+    every_weeks: Annotated[int, Field(ge=1, le=4)] = 1
     supplement_starts: date | None = None
     condition: Annotated[int, Field(ge=1, le=5)] | None = None
     condition_on: date | None = None

@@ -8,7 +8,7 @@ from husbandry.diet.foods import WANTED_RATIO
 from husbandry.diet.powders import POWDERS
 from husbandry.plan.appetite import RestLoss
 from husbandry.plan.document import HabitatPlan
-from husbandry.plan.eating import Fed
+from husbandry.plan.eating import Fed, own_days
 from husbandry.review.facts import Meals
 
 # By the finding it makes: which share of the week, and from where on it is too much.
@@ -36,7 +36,7 @@ def meals(plan: HabitatPlan, fed: Fed, today: date, *, grown: bool, at_rest: Res
             short = nutrients.dust_for_ratio(week, POWDERS["plain calcium"], WANTED_RATIO)
     return Meals(
         own_items=bool(feeding.items),
-        own_interval=feeding.interval_days is not None,
+        own_interval=own_days(plan),
         own_powders=feeding.supplements is not None,
         dust_short_g=short,
         flags=flags,

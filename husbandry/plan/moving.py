@@ -55,7 +55,7 @@ def _of_feeds(card: Card, planned: date, to: date, before: Days, after: Days) ->
         ("before", None if earlier is None else (to - earlier).days),
         ("after", None if later is None else (later - to).days),
     ):
-        usual = card.feed.interval_days
+        usual = card.feed.mean_days
         if gap is not None and abs(gap - usual) > max(FAR_SHARE * usual, 0.5):
             found.append(Reason(f"move.gap_{name}", {"gap": Measure(gap, "d"), "usual": Measure(usual, "d")}))
     for product in sorted({item.product.name for items in before.dusting.values() for item in items}):

@@ -25,7 +25,7 @@ class Menu:
     """The feeding of the next four weeks, and a week of its food. `starts_known` is False while no first feed is fixed."""
 
     rations: tuple[Ration, ...]
-    interval_days: int
+    interval_days: float
     time_of_day: str
     days: tuple[FeedDay, ...]
     uvb: bool

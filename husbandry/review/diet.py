@@ -8,6 +8,7 @@ from husbandry.review.facts import Facts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, named
 
 THIN, FAT = 2, 4
+BOOKS_DAYS: Final = (Change("feeding.interval_days", None), Change("feeding.weekdays", []))
 NEAR_SHARE: Final = 0.6  # of the loss at which a rest is broken off, from which on it is watched more closely
 
 
@@ -25,7 +26,7 @@ def _back_to_book(facts: Facts) -> Remedy | None:
     if facts.meals.own_items:
         changes.append(Change("feeding.items", []))
     if facts.meals.own_interval:
-        changes.append(Change("feeding.interval_days", None))
+        changes += BOOKS_DAYS
     return Remedy("diet.books_ration", {}, tuple(changes)) if changes else None
 
 
@@ -94,7 +95,7 @@ def rest(facts: Facts) -> Iterator[Finding]:
     meals = facts.meals
     lost = meals.rest_lost_percent
     if lost is not None and lost >= NEAR_SHARE * meals.rest_limit_percent:
-        said = {"lost": Measure(lost, "%"), "limit": Measure(meals.rest_limit_percent, "%")}
+        said = {"lost": Measure(lost, "%"), "limit": f"{meals.rest_limit_percent:g} %"}
         over = lost >= meals.rest_limit_percent
         yield Finding("diet.rest_lost" if over else "diet.rest_losing", Severity.DANGER if over else Severity.ADVICE, "food", said)
     if not meals.rest_planned:

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from husbandry.assessment import Change, Finding, Remedy, Severity
+from husbandry.assessment import Finding, Remedy, Severity
+from husbandry.review.diet import BOOKS_DAYS
 from husbandry.review.facts import Facts
 from husbandry.review.judged import OFF, SEVERITY, below, named
 
@@ -22,5 +23,5 @@ def feeding(facts: Facts) -> Iterator[Finding]:
     for item in facts.of("feed_interval"):
         if item.verdict in OFF:
             code = "feed.too_often" if below(item) else "feed.too_seldom"
-            remedy = Remedy("feed.stage_interval", {}, (Change("feeding.interval_days", None),))
+            remedy = Remedy("feed.stage_interval", {}, BOOKS_DAYS)
             yield Finding(code, SEVERITY[item.verdict], "food", named(item), remedy)

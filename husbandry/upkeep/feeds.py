@@ -2,10 +2,12 @@
 
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import pairwise
+from math import ceil
 from typing import Final, NamedTuple
 
 from husbandry.upkeep.batching import share, slack_of
-from husbandry.upkeep.recur import EveryDays, dates
+from husbandry.upkeep.recur import EveryDays, Weekly, dates
 
 NOTHING_MOVED: Final[dict[date, date]] = {}
 
@@ -24,12 +26,40 @@ class Fast:
 
 @dataclass(frozen=True, slots=True)
 class FeedRule:
-    """Feeds every `interval_days` from `starts`, or from the last meal offered once there is one."""
+    """Feeds every `interval_days` from `starts`, or from the last meal offered once there is one.
+
+    With `weekdays` (0 is Monday) they are on those, in every n-th week counted from the week of `starts`; `interval_days` is
+    then the mean gap in whole days.
+    """
 
     interval_days: int
     starts: date
     last_offered: date | None = None
     fasts: tuple[Fast, ...] = ()
+    weekdays: tuple[int, ...] = ()
+    every_weeks: int = 1
+
+    @property
+    def mean_days(self) -> float:
+        """The gap in the long run."""
+        return mean_gap(self.weekdays, self.every_weeks) if self.weekdays else float(self.interval_days)
+
+    @property
+    def least_days(self) -> int:
+        """On weekdays: how near to a meal the next may come, half the mean gap or the smallest gap that was chosen."""
+        days = sorted(set(self.weekdays))
+        gaps = [later - day for day, later in pairwise((*days, days[0] + 7 * self.every_weeks))]
+        return min(ceil(self.mean_days / 2), *gaps) if len(gaps) > 1 else ceil(self.mean_days / 2)
+
+    @property
+    def slack_days(self) -> int:
+        """How far a feed may move to a day of the room: not at all from a weekday that was chosen."""
+        return 0 if self.weekdays else slack_of(self.interval_days)
+
+
+def mean_gap(weekdays: tuple[int, ...], every_weeks: int = 1) -> float:
+    """The mean days between feeds on weekdays."""
+    return 7 * every_weeks / len(set(weekdays))
 
 
 class Feed(NamedTuple):
@@ -55,13 +85,14 @@ def feeds(
     Without a meal on record the days are counted from `starts`, also in the past. Once meals are written down the next is
     counted from the last one offered; where that day has passed unrecorded, one feed is late today and the next is counted
     from it: what was missed is not made up. A feed that falls into a fast comes the day after it, and the count goes on
-    from there. `moves` are single feeds the keeper set to another day, by the day they were planned for.
+    from there; on chosen weekdays it is left out, and so is a weekday too near to the last meal. `moves`
+    are single feeds the keeper set to another day, by the day they were planned for.
     """
-    slack = slack_of(rule.interval_days)
+    slack = rule.slack_days
     late: date | None = None
     first = rule.starts
     if rule.last_offered is not None:
-        first = rule.last_offered + timedelta(days=rule.interval_days)
+        first = _after(rule, rule.last_offered)
         if today is not None and first < today and not any(fast.holds(today) for fast in rule.fasts):
             planned = share([first], weekdays, slack)[0].day
             moved_to = moves.get(planned, moves.get(first))
@@ -86,8 +117,26 @@ def feeds(
     return [found[day] for day in sorted(found)]
 
 
+def _after(rule: FeedRule, last: date) -> date:
+    """The turn that follows a meal."""
+    if not rule.weekdays:
+        return last + timedelta(days=rule.interval_days)
+    begin = last + timedelta(days=rule.least_days)
+    return dates(_weekly(rule), begin, max(begin, rule.starts) + timedelta(days=7 * rule.every_weeks + 7))[0]
+
+
+def _weekly(rule: FeedRule) -> Weekly:
+    return Weekly(rule.weekdays, rule.starts, rule.every_weeks)
+
+
 def _turns(rule: FeedRule, first: date, begin: date, end: date) -> list[date]:
-    """The days by the interval from `first`; one that falls into a fast comes the day after it, and the count with it."""
+    """The days by the rule from `first`; one that falls into a fast comes the day after it, and the count with it."""
+    if rule.weekdays:
+        if rule.last_offered is None:
+            return list(dates(_weekly(rule), max(first, begin), end))
+        # A late feed stands on any day; the weekdays go on after it.
+        late = [first] if begin <= first < end else []
+        return late + list(dates(_weekly(rule), max(_after(rule, first), begin), end))
     found: list[date] = []
     step, cursor = timedelta(days=rule.interval_days), first
     for fast in sorted(rule.fasts, key=lambda item: item.first):

@@ -5,10 +5,9 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any, Final
 
-from django.utils.translation import gettext as _
-
 from husbandry.diet import stock
-from husbandry.plan.card import Card, Days, Use
+from husbandry.plan.card import Card, Days
+from husbandry.plan.servings import Use
 from ridgeback.pantry.models import Item
 from ridgeback.planner.foodwords import prey
 from ridgeback.planner.wording import CHOICES
@@ -69,8 +68,7 @@ def uses_by_day(room_habitats: list[Habitat], today: date, days: int) -> dict[st
 def _takes(card: Card, span: Days) -> list[tuple[str, date, float, float]]:
     found = []
     for feed in span.feeds:
-        for use in card.uses:
-            found.append((use.food, feed.day, (use.pieces or 0.0) * use.share, use.grams * use.share))
+        found += [(use.food, feed.day, use.pieces or 0.0, use.grams) for use in span.foods[feed.day]]
         carried = [item.product.name for item in span.dusting[feed.day]]
         found += [(name, feed.day, 0.0, card.dust_g / len(carried)) for name in carried]
     return found
@@ -116,16 +114,11 @@ def thaw(room: Room, today: date) -> list[Thaw]:
     counts: dict[str, float] = defaultdict(float)
     whom: dict[str, list[str]] = defaultdict(list)
     for habitat in habitats:
-        card = made[habitat.pk]
-        span = cards.span(card, tomorrow, 1, today, habitat.room.weekdays, moves.get(habitat.pk, {}), daily=False)
-        if not span.feeds:
-            continue
-        for use in card.uses:
+        span = cards.span(made[habitat.pk], tomorrow, 1, today, habitat.room.weekdays, moves.get(habitat.pk, {}), daily=False)
+        for use in (use for uses in span.foods.values() for use in uses):
             if is_frozen(use) and use.pieces is not None:
-                name, pieces = habitat.animal.name or habitat.name, f"{use.pieces:g}"
                 counts[use.food] += use.pieces
-                said = f"{name} {pieces}"
-                whom[use.food].append(said if use.share >= 1 else _("%(who)s, not each time") % {"who": said})
+                whom[use.food].append(f"{habitat.animal.name or habitat.name} {use.pieces:g}")
     there = {
         item.food: sum(lot.amount for lot in item.lots.all()) for item in Item.objects.filter(room=room).prefetch_related("lots")
     }

@@ -64,7 +64,7 @@ def offer_text(offer: Offer) -> str:
     return f"{offer.count} × {prey(offer.prey.key)}"
 
 
-def why(item: Dusting, interval_days: int) -> str:
+def why(item: Dusting, interval_days: float) -> str:
     """Why this product is on this feed."""
     product = item.product
     if product.every_feeds is not None:

@@ -6,7 +6,9 @@ from husbandry.plan.document import HabitatPlan
 from ridgeback.rooms.models import Animal, Habitat, Heater, UvLamp
 
 ENCLOSURE = ("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m")
-ANIMAL = ("name", "sex", "hatched", "hatched_is_estimate", "mass_kg", "length_m", "count", "males", "young", "smallest_m")
+ANIMAL = (
+    "name", "sex", "hatched", "hatched_is_estimate", "mass_kg", "length_m", "count", "males", "young", "smallest_m", "others",
+)  # fmt: skip
 HEATER = (
     "kind",
     "watts",

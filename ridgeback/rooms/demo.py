@@ -163,7 +163,14 @@ GUESTS: Final = (
     Guest(
         "Reed column",
         "red-eyed-tree-frog",
-        {"name": "Glasswort and three", "count": 4, "males": 2, "days": 620, "length_m": 0.058},
+        {
+            "name": "Glasswort",
+            "others": ["Arrowgrass", "Cordgrass", "Sea-lavender"],
+            "count": 4,
+            "males": 2,
+            "days": 620,
+            "length_m": 0.058,
+        },
     ),
     Guest("Tideline tank", "axolotl", {"name": "Eelgrass", "sex": "female", "days": 900, "mass_kg": 0.15, "length_m": 0.24}),
     # Two that outgrow what they live in: a step up that comes due.

@@ -84,6 +84,7 @@ class Animal(models.Model):
     males = models.PositiveIntegerField(null=True)
     young = models.PositiveIntegerField(default=0)
     smallest_m = models.FloatField(null=True)
+    others = models.JSONField(default=list)  # names of the rest of a group
 
     class Meta:
         constraints = [

@@ -50,7 +50,7 @@ def next_feeds(habitats: list[Habitat], today: date) -> dict[int, date]:
     found = {}
     for habitat in habitats:
         days = habitat.room.weekdays
-        span = cards.span(made[habitat.pk], today, LOOK_DAYS, today, days, moves.get(habitat.pk, {}), daily=False, powders=False)
+        span = cards.span(made[habitat.pk], today, LOOK_DAYS, today, days, moves.get(habitat.pk, {}), daily=False, contents=False)
         if span.feeds:
             found[habitat.pk] = span.feeds[0].day
     return found

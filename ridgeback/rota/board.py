@@ -105,7 +105,7 @@ class Board:
         for habitat in self.habitats:
             card, moved = self.cards[habitat.pk], moves.get(habitat.pk, {})
             days, every = habitat.room.weekdays, not self.counts_only
-            self.spans[habitat.pk] = cards.span(card, first, ahead, self.today, days, moved, daily=every, powders=every)
+            self.spans[habitat.pk] = cards.span(card, first, ahead, self.today, days, moved, daily=every, contents=every)
         return self
 
     def turns(self) -> list[Turn]:
@@ -117,9 +117,9 @@ class Board:
             for feed in span.feeds:
                 if (habitat.pk, FEED, feed.day) in told:
                     continue
-                dust = menu.powders(span.dusting[feed.day], card.feed.interval_days)
+                dust = menu.powders(span.dusting[feed.day], card.feed.mean_days)
                 state = "late" if feed.late else "open"
-                found.append(Turn(habitat, FEED, feed.day, feed.due, state, dust, foods=menu.foods_text(card.uses)))
+                found.append(Turn(habitat, FEED, feed.day, feed.due, state, dust, foods=menu.foods_text(span.foods[feed.day])))
             daily = {job.id for job in card.jobs if is_daily(job)}
             for item in span.jobs:
                 if (habitat.pk, item.id, item.day) not in told:

@@ -70,7 +70,7 @@ def rest_loss(found: RestLoss, units: KeeperUnits) -> str:
         "since": formats.date_format(found.before, "j M"),
         "day": formats.date_format(found.last, "j M"),
         "lost": units.say(Measure(found.lost_percent, "%")),
-        "limit": units.say(Measure(found.limit_percent, "%")),
+        "limit": f"{found.limit_percent:g} %",
     }
     told = gettext("At rest: %(before)s on %(since)s, %(last)s on %(day)s, %(lost)s less.") % said
     if found.over:

@@ -17,7 +17,7 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.rota import history
 from ridgeback.rota.models import RotaCard
 
-FORMAT = 1  # raised when the card says something new: older ones are made again
+FORMAT = 2  # raised when the card says something new: older ones are made again
 
 
 def habitats_with_cards(keeper: Keeper) -> QuerySet[Habitat]:
@@ -116,8 +116,8 @@ def span(
     moves: history.Moves,
     *,
     daily: bool = True,
-    powders: bool = True,
+    contents: bool = True,
 ) -> cards.Days:
     """So many days of a card, on the room's days and with what was moved."""
     end = begin + timedelta(days=days)
-    return cards.expand(card, begin, end, today=today, weekdays=tuple(weekdays), moves=moves, daily=daily, powders=powders)
+    return cards.expand(card, begin, end, today=today, weekdays=tuple(weekdays), moves=moves, daily=daily, contents=contents)

@@ -63,7 +63,7 @@ def moves(plan: HabitatPlan, profile: Profile, score: int, units: KeeperUnits) -
     plans = (plan.model_copy(update={"feeding": plan.feeding.model_copy(update={"condition": value})}) for value in (None, score))
     usual, scored = (eating.fed(made, profile, stage, body, uvb=uvb) for made in plans)
     if scored.step.moved == "interval":
-        said = {"now": str(scored.interval_days), "before": str(usual.interval_days)}
+        said = {"now": f"{scored.interval_days:g}", "before": f"{usual.interval_days:g}"}
     elif scored.step.moved == "ration":
         now, before = (next((part for part in fed.rations if part.count or part.mass_kg), None) for fed in (scored, usual))
         if now is None or before is None:

@@ -3,7 +3,7 @@
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date, timedelta
-from typing import Final
+from typing import Any, Final
 
 from django.utils import timezone
 
@@ -30,7 +30,7 @@ def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, History]:
     for key, kind, at, payload in rows.values_list("habitat_id", "kind", "at", "payload"):
         day = timezone.localtime(at).date()
         if kind == Event.Kind.FED:
-            meals[key].append(Meal(day, payload["outcome"], tuple(payload.get("products", ()))))
+            meals[key].append(meal(day, payload))
         elif kind == Event.Kind.DONE:
             done[key][payload["job"]] = day
         elif kind == Event.Kind.CONDITION:
@@ -44,6 +44,13 @@ def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, History]:
         key: History(timezone.localtime(habitat.created_at).date(), tuple(meals[key]), done[key], tuple(weighings[key]))
         for key, habitat in found.items()
     }
+
+
+def meal(day: date, payload: dict[str, Any]) -> Meal:
+    """A meal as the log has it."""
+    who = payload.get("who")
+    foods = tuple(food for food, *_amount in payload.get("foods", ()))
+    return Meal(day, payload["outcome"], tuple(payload.get("products", ())), foods, None if who is None else tuple(who))
 
 
 def moves_of(habitat_ids: Iterable[int], today: date) -> dict[int, Moves]:

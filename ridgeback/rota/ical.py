@@ -54,10 +54,10 @@ def calendar(name: str, entries: Iterable[Entry], made_at: datetime) -> bytes:
 def feeds_of(habitat: Habitat, card: Card, days: Days) -> list[Entry]:
     """The feeds of one habitat with what goes on them."""
     name = habitat.animal.name or habitat.name
-    foods = ", ".join(menu.food_text(*item) for item in menu.usual_foods(card.uses))
     found = []
     for feed in days.feeds:
         products = " + ".join(str(CHOICES["product"][item.product.name]) for item in days.dusting[feed.day])
+        foods = ", ".join(menu.food_text(*item) for item in menu.taken(days.foods[feed.day]))
         said = _("Feed %(name)s") % {"name": name}
         text = f"{foods}. {card.time_of_day.capitalize()}." if foods else f"{card.time_of_day.capitalize()}."
         found.append(

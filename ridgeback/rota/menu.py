@@ -9,8 +9,9 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.diet.dusting import Dusting
-from husbandry.plan.card import Card, Days, Use
-from husbandry.upkeep.feeds import Feed
+from husbandry.plan.card import Card, Days
+from husbandry.plan.servings import Use
+from husbandry.upkeep.feeds import Feed, FeedRule
 from ridgeback.daybook.models import Event
 from ridgeback.planner import feeds, wording
 from ridgeback.planner.foodwords import prey
@@ -65,7 +66,7 @@ def rows(habitat: Habitat, card: Card, ahead: Days, today: date, weekdays: list[
         day = first + timedelta(days=offset)
         beats = list(past.get(day, ()))
         if day >= today and day in planned and not (day == today and past.get(day)):
-            beats.append(_planned(planned[day], ahead.dusting[day], card, today, weekdays))
+            beats.append(_planned(planned[day], ahead, card, today, weekdays))
         fast = next((str(words.FASTS[item.why]) for item in card.feed.fasts if item.holds(day)), "")
         days.append(Day(day, day == today, tuple(beats), fast, offset % ROW_DAYS + 1))
     return [days[start : start + ROW_DAYS] for start in range(0, len(days), ROW_DAYS)]
@@ -89,7 +90,9 @@ def _logged(event: Event, day: date) -> Beat:
     said = []
     if due < day:
         said.append(_("It was due on %(day)s.") % {"day": formats.date_format(due, "D j M")})
-    if payload.get("ate") is not None:
+    if payload.get("who") is not None:
+        said.append(_("%(names)s ate.") % {"names": ", ".join(payload["who"]) or _("None of them")})
+    elif payload.get("ate") is not None:
         said.append(_("%(ate)s of them ate.") % {"ate": payload["ate"]})
     if payload.get("eaten_g") is not None:
         said.append(_("%(grams)s g eaten, by difference.") % {"grams": f"{payload['eaten_g']:g}"})
@@ -109,22 +112,34 @@ def _powder(name: str, why: str) -> Powder:
     return Powder(name.replace(" ", "-"), str(wording.CHOICES["product"].get(name, name)), why, name)
 
 
-def powders(items: tuple[Dusting, ...], interval_days: int) -> tuple[Powder, ...]:
+def powders(items: tuple[Dusting, ...], interval_days: float) -> tuple[Powder, ...]:
     """The powders on a meal with their reasons."""
     return tuple(_powder(item.product.name, feeds.why(item, interval_days)) for item in items)
 
 
-def _planned(feed: Feed, items: tuple[Dusting, ...], card: Card, today: date, weekdays: list[int]) -> Beat:
+def _planned(feed: Feed, ahead: Days, card: Card, today: date, weekdays: list[int]) -> Beat:
     state = "late" if feed.late else "due" if feed.day == today else "planned"
     said = {"late": _("late"), "due": _("today"), "planned": _("planned")}[state]
-    return Beat(state, said, powders(items, card.feed.interval_days), reasons(feed, card, weekdays))
+    foods = foods_text(ahead.foods[feed.day])
+    why = reasons(feed, card, weekdays)
+    dust = powders(ahead.dusting[feed.day], card.feed.mean_days)
+    return Beat(state, said, dust, (f"{foods}.", *why) if foods else why)
+
+
+def rhythm(rule: FeedRule) -> str:
+    """ "Every 3 days", "Mon, Thu", "Every 2 weeks: Sat" """
+    if not rule.weekdays:
+        return ngettext("Every day", "Every %(days)s days", rule.interval_days) % {"days": rule.interval_days}
+    days = ", ".join(words.weekday(day) for day in rule.weekdays)
+    return days if rule.every_weeks == 1 else _("Every %(weeks)s weeks: %(days)s") % {"weeks": rule.every_weeks, "days": days}
 
 
 def reasons(feed: Feed, card: Card, weekdays: list[int]) -> tuple[str, ...]:
     """Why a feed stands where it stands."""
-    every = ngettext("Every day", "Every %(days)s days", card.feed.interval_days) % {"days": card.feed.interval_days}
-    counted = _("counted from the first feed")
-    if card.feed.last_offered is not None:
+    every, counted = rhythm(card.feed), _("counted from the first feed")
+    if card.feed.weekdays:
+        counted = _("as you chose")
+    elif card.feed.last_offered is not None:
         counted = _("counted from the meal of %(day)s") % {"day": formats.date_format(card.feed.last_offered, "D j M")}
     found = [f"{every}, {counted}."]
     due = formats.date_format(feed.due, "D j M")
@@ -134,28 +149,20 @@ def reasons(feed: Feed, card: Card, weekdays: list[int]) -> tuple[str, ...]:
         found.append(_("You moved it here."))
     elif feed.due != feed.day:
         found.append(_("Due on %(day)s, set to a day of the room.") % {"day": due})
-    if not feed.late and weekdays and feed.day.weekday() not in weekdays and card.feed.interval_days > 1:
+    off_days = weekdays and feed.day.weekday() not in weekdays
+    if not feed.late and off_days and card.feed.interval_days > 1 and not card.feed.weekdays:
         found.append(_("No day of the room is near enough."))
     return tuple(found)
 
 
-def usual_foods(uses: tuple[Use, ...]) -> list[tuple[str, float | None, float]]:
-    """What a usual feed takes, in whole pieces: of foods that come in turn, the first."""
-    found: dict[float, tuple[str, float | None, float]] = {}
-    certain = []
-    for use in uses:
-        whole = None if use.pieces is None else max(float(int(use.pieces + 0.5)), 1.0)
-        taken = (use.food, whole, use.grams)
-        if use.share >= 1:
-            certain.append(taken)
-        elif whole is not None:
-            found.setdefault(use.grams, taken)
-    return certain + list(found.values())
+def taken(uses: tuple[Use, ...]) -> list[tuple[str, float | None, float]]:
+    """What one feed takes as (food, whole pieces, grams)."""
+    return [(use.food, None if use.pieces is None else max(float(int(use.pieces + 0.5)), 1.0), use.grams) for use in uses]
 
 
 def foods_text(uses: tuple[Use, ...]) -> str:
-    """ "2 × mouse, adult; 4 g of endive": what a usual feed is, the first foods of a long mix by name."""
-    foods = usual_foods(uses)
+    """ "2 × mouse, adult; 4 g of endive": what a feed holds, the first foods of a long mix by name."""
+    foods = taken(uses)
     said = [food_text(*item) for item in foods[:SHOWN_FOODS]]
     if len(foods) > SHOWN_FOODS:
         said.append(_("and %(more)s more") % {"more": len(foods) - SHOWN_FOODS})

@@ -1,6 +1,7 @@
 """The menu's pages: the rhythm of meals, writing a meal down, the keeper's own menu."""
 
 from datetime import date, datetime, time, timedelta
+from typing import Any
 
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
@@ -14,6 +15,7 @@ from husbandry.diet import weighing
 from husbandry.diet.foods import PLANTS, food, foods
 from husbandry.diet.never import NEVER
 from husbandry.plan import appetite, eating
+from husbandry.plan.document import Animal
 from husbandry.quantities import UnitError, parse
 from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock
@@ -58,10 +60,11 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "profile": profile,
         "stage": bench.stage(found, profile, units),
         "card": card,
+        "rhythm": menu.rhythm(card.feed),
         "rows": menu.rows(habitat, card, ahead, today, habitat.room.weekdays),
         "due": next((feed for feed in ahead.feeds if feed.day == today), None),
-        "due_powders": menu.powders(ahead.dusting[today], card.feed.interval_days) if today in ahead.dusting else (),
-        "foods": [menu.food_text(*item) for item in menu.usual_foods(card.uses)],
+        "due_powders": menu.powders(ahead.dusting[today], card.feed.mean_days) if today in ahead.dusting else (),
+        "foods": [menu.food_text(*item) for item in menu.taken(ahead.foods.get(today, ()))],
         "outcomes": [(code, words.OUTCOMES[code]) for code in meals.OUTCOMES],
         "states": [(code, words.STATES[code]) for code in ("eaten", "part", "refused", "skipped", "planned")],
         "counts": menu.counts(ahead),
@@ -74,6 +77,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "findings": [wording.finding(item, units) for item in found.findings if item.step == "food"],
         "without": without,
         "why_without": words.WHY_WITHOUT[without.why] if without else "",
+        "hungry": list(appetite.not_eating(plan.animal.names, past).items()),
         "rest": resting,
         "rest_said": bodywords.rest_loss(resting, units) if resting else "",
         "basis": wording.basis(found.quantity("feed_interval").basis),
@@ -138,19 +142,28 @@ def write_meal(request: HttpRequest, habitat: Habitat, today: date, outcome: str
     at = moment_of(request.POST.get("day", ""), today)
     card = cards.of_habitats([habitat], today)[habitat.pk]
     moves = history.moves_of([habitat.pk], today)[habitat.pk]
-    ahead = cards.span(card, today, 1, today, habitat.room.weekdays, moves)
-    planned = [item.product.name for items in ahead.dusting.values() for item in items]
+    ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
+    # A meal on a day without one is the next one, given early.
+    first = ahead.feeds[0].day if ahead.feeds else today
+    planned = [item.product.name for item in ahead.dusting.get(first, ())]
     known = [item.name for item in card.products]
     given = [name for name in request.POST.getlist("product") if name in known] if "told" in request.POST else planned
-    due = ahead.feeds[0].due if ahead.feeds else today
-    foods_used = menu.usual_foods(card.uses)
-    ate = request.POST.get("ate", "")
-    some = min(int(ate), habitat.animal.count) if ate.isdigit() and habitat.animal.count > 1 else None
-    told = {"ate": some, "eaten_g": _by_difference(request)}
+    due = ahead.feeds[0].due if first == today and ahead.feeds else today
+    foods_used = menu.taken(ahead.foods.get(first, card.uses))
+    told = {"eaten_g": _by_difference(request)} | _who_ate(request, mapping.plan_of(habitat).animal)
     try:
         return meals.fed(habitat, at, keeper_of(request), outcome, due, given, foods_used, card.dust_g, **told)
     except meals.OutcomeError:
         raise Http404 from None
+
+
+def _who_ate(request: HttpRequest, animal: Animal) -> dict[str, Any]:
+    """Who of a group ate, by name or by number; nothing where it was not told."""
+    if "who_told" in request.POST:
+        who = [name for name in animal.names if name in request.POST.getlist("who")]
+        return {"who": who, "ate": len(who)}
+    ate = request.POST.get("ate", "")
+    return {"ate": min(int(ate), animal.count)} if ate.isdigit() and animal.count > 1 else {}
 
 
 def _by_difference(request: HttpRequest) -> float | None:
@@ -220,6 +233,15 @@ def _tell_of_rest(request: HttpRequest, pk: int) -> None:
     if found is not None:
         level = messages.WARNING if found.over else messages.INFO
         messages.add_message(request, level, bodywords.rest_loss(found, units_of(request.user)))
+
+
+@require_POST
+def names(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep the names of those that live with the first."""
+    habitat_or_404(request, pk)
+    others = dict.fromkeys(name.strip() for name in request.POST.get("others", "").split(","))
+    save(request, pk, (Change("animal.others", [name for name in others if name]),), _("names"))
+    return redirect("rota:menu", pk)
 
 
 @require_POST

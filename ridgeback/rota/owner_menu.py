@@ -11,6 +11,7 @@ from husbandry.diet.prey import CLASSES
 from husbandry.plan.document import HabitatPlan
 from ridgeback.planner.foodwords import prey
 from ridgeback.planner.wording import CHOICES
+from ridgeback.rota import words
 
 ROWS: Final = 5
 POWDER_ROWS: Final = 4
@@ -48,7 +49,10 @@ def form(plan: HabitatPlan) -> dict[str, Any]:
         "own_powders": plan.feeding.supplements is not None,
         "foods": choices(),
         "products": list(CHOICES["product"].items()),
-        "set": bool(items),
+        "set": bool(items) or bool(plan.feeding.weekdays),
+        "weekdays": [(day, words.weekday(day), day in plan.feeding.weekdays) for day in range(7)],
+        "every_weeks": [(weeks, weeks == plan.feeding.every_weeks) for weeks in (1, 2, 3, 4)],
+        "by_weekday": bool(plan.feeding.weekdays),
     }
 
 
@@ -93,4 +97,14 @@ def read(posted: QueryDict) -> tuple[Change, ...]:
         changes.append(Change("feeding.supplements", products))
     else:
         changes.append(Change("feeding.supplements", None))
-    return tuple(changes)
+    return (*changes, *_days(posted))
+
+
+def _days(posted: QueryDict) -> list[Change]:
+    """The days of the feeds: chosen weekdays stand in place of an interval."""
+    days = sorted({int(day) for day in posted.getlist("weekday") if day.isdigit() and int(day) < 7})
+    if not days:
+        return [Change("feeding.weekdays", [])]
+    weeks = posted.get("every_weeks", "1")
+    every = int(weeks) if weeks in ("1", "2", "3", "4") else 1
+    return [Change("feeding.weekdays", days), Change("feeding.every_weeks", every), Change("feeding.interval_days", None)]

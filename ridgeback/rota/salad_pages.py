@@ -15,7 +15,9 @@ from husbandry.diet.nutrients import Helping
 from husbandry.diet.powders import POWDERS
 from husbandry.plan.nourish import CLINICAL
 from husbandry.species.profile import Profile
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.pantry import shelf
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.drawing.marks import mark
 from ridgeback.planner.saving import save
@@ -74,18 +76,19 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
             (meal.foods for stage in profile.stages for meal in stage.feeding.meals if set(meal.foods) & set(plants())), ()
         )
         ticked = list(grams) or [key for key in usual if key in plants()]
+    store = {key: there for key, there in shelf.greens(habitat.room_id, clock.today()).items() if key in plants()}
     gave_way: tuple[str, ...] = ()
-    if "mix" in request.POST or (request.method == "GET" and not grams and ticked):
-        whole = sum(grams.values()) or USUAL_G
-        mixed = salads.mix(tuple(plants()[key] for key in ticked), bowl) if ticked else None
-        if mixed is not None:
-            grams = {key: round(whole * share, 1) for key, share in zip(ticked, mixed.shares, strict=True) if share > 0.001}
-            gave_way = mixed.gave_way
+    if request.POST.get("mix") == "store":
+        ticked = list(store)
+        grams, gave_way = mixed(grams, ticked, bowl, store)
+    elif "mix" in request.POST or (request.method == "GET" and not grams and ticked):
+        grams, gave_way = mixed(grams, ticked, bowl)
     context = {
         "habitat": habitat,
         "plan": plan,
         "profile": profile,
-        "parts": _parts(grams, ticked, bowl),
+        "parts": _parts(grams, ticked, bowl, store),
+        "in_store": bool(store),
         "sums": sums(request, grams, bowl, gave_way),
         "never": [saladwords.never(item) for item in NEVER if not item.whom or item.whom in _whom(profile)],
         "foraging": [saladwords.FORAGING[code] for code in FORAGING],
@@ -95,11 +98,28 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "rota/_salad_sums.html" if live else "rota/salad.html", context)
 
 
+def mixed(
+    grams: dict[str, float], ticked: list[str], bowl: salads.Parts, store: dict[str, float] | None = None
+) -> tuple[dict[str, float], tuple[str, ...]]:
+    """Mix as much as there was of what is ticked, of each no more than is in `store`; and the limits that gave way."""
+    if not ticked:
+        return grams, ()
+    whole = sum(grams.values()) or USUAL_G
+    at_most = None
+    if store is not None:
+        whole = min(whole, sum(store.values()))
+        at_most = tuple(store[key] / whole for key in ticked)
+        at_most = at_most if sum(at_most) > 1.0 else tuple(share * (1 + 1e-9) / sum(at_most) for share in at_most)
+    found = salads.mix(tuple(plants()[key] for key in ticked), bowl, at_most=at_most)
+    amounts = {key: round(whole * share, 1) for key, share in zip(ticked, found.shares, strict=True) if share > 0.001}
+    return amounts, found.gave_way
+
+
 def _whom(profile: Profile) -> set[str]:
     return saladwords.whom(profile.diet) | ({"grazers"} if bowl_of(profile) == "grazer" else set())
 
 
-def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts) -> list[dict[str, Any]]:
+def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts, store: dict[str, float]) -> list[dict[str, Any]]:
     whole, wanted = sum(grams.values()), sum(bowl.shares.values())
     found = []
     for kind in PLANTS:
@@ -110,6 +130,7 @@ def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts) -> li
                 "grams": grams.get(key),
                 "have": key in ticked or key in grams,
                 "ratio": item.ratio,
+                "there": store.get(key),
                 "traits": [saladwords.TRAITS[trait] for trait in item.traits if trait in saladwords.TRAITS],
             }
             for key, item in plants().items()

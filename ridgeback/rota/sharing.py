@@ -68,11 +68,11 @@ def file(name: str, habitats: list[Habitat], today: date, at: datetime, *, feeds
 
 def table(habitats: list[Habitat], begin: date, days: int, today: date) -> str:
     """Every turn as a line of CSV, by day."""
-    made = cards.of_habitats(habitats, today)
     lines: list[tuple[Any, ...]] = []
     for habitat, span in spans(habitats, begin, days, today):
-        animal, food = habitat.animal.name, menu.foods_text(made[habitat.pk].uses)
+        animal = habitat.animal.name
         for feed in span.feeds:
+            food = menu.foods_text(span.foods[feed.day])
             powders = " + ".join(str(CHOICES["product"][item.product.name]) for item in span.dusting[feed.day])
             said = words.job("feed").name
             lines.append((feed.day, "", habitat.name, animal, said, powders, food, feed.due, "late" if feed.late else ""))
@@ -104,7 +104,7 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date) -> list
         daily = [job for job in card.jobs if is_daily(job)]
         keys = {words.group_of(job.id) for job in daily}
         by_day: dict[date, list[str]] = {begin + timedelta(days=offset): [] for offset in range(days)}
-        feeds = {feed.day: menu.powders(span.dusting[feed.day], card.feed.interval_days) for feed in span.feeds}
+        feeds = {feed.day: menu.powders(span.dusting[feed.day], card.feed.mean_days) for feed in span.feeds}
         used = {job.key for job in daily}
         for item in span.jobs:
             if words.group_of(item.id) not in keys:
@@ -114,12 +114,23 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date) -> list
         for job in daily:
             times = " ".join(f"{at:%H:%M}" for at in job.times)
             said.append(f"{words.job(job.id if job.key == words.OWN else job.key).name} {times}".strip())
-        rows = [{"day": day, "feed": day in feeds, "powders": feeds.get(day, ()), "jobs": by_day[day]} for day in by_day]
+        foods = {feed.day: menu.foods_text(span.foods[feed.day]) for feed in span.feeds}
+        alike = len(set(foods.values())) <= 1
+        rows = [
+            {
+                "day": day,
+                "feed": day in feeds,
+                "food": "" if alike else foods.get(day, ""),
+                "powders": feeds.get(day, ()),
+                "jobs": by_day[day],
+            }
+            for day in by_day
+        ]
         found.append(
             {
                 "habitat": habitat,
                 "card": card,
-                "food": menu.foods_text(card.uses),
+                "food": next(iter(foods.values()), "") if alike else "",
                 "daily": list(dict.fromkeys(said)),
                 "days": rows,
                 "cautions": [str(words.JOBS[key].caution) for key in words.JOBS if key in used and words.JOBS[key].caution],

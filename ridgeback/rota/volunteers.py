@@ -14,6 +14,7 @@ from husbandry.diet.dusting import rota
 from husbandry.plan.card import Card, History
 from husbandry.plan.edit import apply
 from husbandry.plan.reading import read_data
+from husbandry.plan.servings import serve
 from husbandry.upkeep.recur import EveryDays
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -32,10 +33,12 @@ OVERFED: Final = (
     Change("feeding.condition", 4),
 )
 SHORT: Final = (Change("feeding.supplements", [{"product": "multivitamin", "every_days": 14}]),)
-CHANGED: Final = {"Orache": (OVERFED, "what the volunteers feed"), "Glasswort and three": (SHORT, "what the volunteers dust")}
+CHANGED: Final = {"Orache": (OVERFED, "what the volunteers feed"), "Glasswort": (SHORT, "what the volunteers dust")}
 # Meals left: by name, how many of the last ones, and days since the last meal was offered.
 REFUSED: Final = {"Marram": 2}
 LAST_OFFERED: Final = {"Marram": 10, "Sedge": 1, "Saltwort": 9, "Samphire": 4, "Scurvy-grass": 3}
+# One of a group that took nothing of late, and in how many meals.
+HUNGRY: Final = {"Glasswort": ("Cordgrass", 2)}
 RUNS_OUT_IN: Final = 9
 RUNS_OUT_FOR: Final = "Sedge"
 # (food, kind, unit, amount, days ago, days it is good, pack, price, lead days)
@@ -81,15 +84,19 @@ def _meals(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterato
     last = today - timedelta(days=LAST_OFFERED.get(name, every))
     days = [last - timedelta(days=every * place) for place in range(BACK_DAYS // every, -1, -1)]
     placed = rota(days, card.products, days[0])
-    foods = [list(item) for item in menu.usual_foods(card.uses)]
+    holds = serve(card.parts, days, days[0], {})
     for place, day in enumerate(days, start=1):
         refused = place > len(days) - REFUSED.get(name, 0)
-        told = {
+        told: dict[str, Any] = {
             "outcome": "refused" if refused else "eaten",
             "due": day.isoformat(),
             "products": [item.product.name for item in placed[day]],
-            "foods": foods,
+            "foods": [list(item) for item in menu.taken(holds[day])],
         }
+        if name in HUNGRY:
+            hungry, meals = HUNGRY[name]
+            who = [one for one in mapping.plan_of(habitat).animal.names if one != hungry or place <= len(days) - meals]
+            told |= {"who": who, "ate": len(who)}
         yield _event(habitat, Event.Kind.FED, _at(day, 18), keeper, told)
 
 
@@ -123,7 +130,7 @@ def _fill(room: Room, habitats: list[Habitat], today: date) -> None:
     for habitat in fresh:
         card = made[habitat.pk]
         span = cards.span(card, today, RUNS_OUT_IN, today, habitat.room.weekdays, {})
-        eaten += sum((use.pieces or 0.0) for use in card.uses if use.food == runs_out) * len(span.feeds)
+        eaten += sum(use.pieces or 0.0 for uses in span.foods.values() for use in uses if use.food == runs_out)
     packs = {"pack_size": 25, "pack_price": 21.0, "lead_days": 4}
     item = Item.objects.create(room=room, food=runs_out, kind="frozen", unit="piece", **packs)
     store.receive(item, eaten, today - timedelta(days=60), clock.now())

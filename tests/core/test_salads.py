@@ -73,3 +73,17 @@ def test_the_ratio_of_a_mix_is_that_of_its_week(keys: list[str], data: st.DataOb
     items = tuple(food(key) for key in keys)
     week = nutrients.week(Helping(item, amount) for item, amount in zip(items, grams, strict=True))
     assert ratio_of(items, tuple(amount / sum(grams) for amount in grams)) == pytest.approx(week.ratio)
+
+
+@given(st.lists(st.floats(1.0, 80.0), min_size=5, max_size=5), st.floats(10.0, 120.0))
+def test_a_mix_takes_no_more_than_there_is(there: list[float], whole: float) -> None:
+    """From the pantry: each plant up to what lies in the fridge; where the whole bowl is more than that, there is no mix."""
+    plants = tuple(food(key) for key in ("dandelion", "endive", "carrot", "plantain-weed", "hibiscus-flower"))
+    at_most = tuple(grams / whole for grams in there)
+    if sum(at_most) < 1:
+        with pytest.raises(ValueError, match="too little"):
+            mix(plants, BOWLS["leaves"], at_most=at_most)
+        return
+    found = mix(plants, BOWLS["leaves"], at_most=at_most)
+    assert sum(found.shares) == pytest.approx(1.0)
+    assert all(share <= most + 1e-7 for share, most in zip(found.shares, at_most, strict=True))

@@ -26,7 +26,7 @@ POST_ONLY = {
     "planner:learn", "daybook:correct-instrument", "planner:take-mistings", "book:take-in", "book:copy", "book:delete",
     "rota:done", "rota:calendar-fed", "rota:calendar-take-back", "rota:room-days", "rota:subscribe", "rota:revoke",
     "rota:take-salad", "rota:fed",
-    "rota:take-back", "rota:own-menu", "rota:scored", "rota:weigh", "rota:fast",
+    "rota:take-back", "rota:own-menu", "rota:scored", "rota:weigh", "rota:names", "rota:fast",
     "pantry:receive", "pantry:bring-in", "pantry:change",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
@@ -63,6 +63,7 @@ OF_HABITAT = (
     "rota:menu",
     "rota:own",
     "rota:weigh",
+    "rota:names",
     "rota:fast",
     "rota:salad",
     "rota:condition",

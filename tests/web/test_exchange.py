@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from datetime import date, timedelta
+from itertools import pairwise
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -56,7 +57,10 @@ def test_the_calendar_file_opens_in_icalendar(client: Client, habitat: Habitat) 
     assert all(isinstance(day, date) and TODAY <= day < TODAY + timedelta(days=28) for day in days)
     assert {str(event["uid"]) for event in events} == {f"feed-{habitat.pk}-{day.isoformat()}@ridgeback" for day in days}
     assert any("multivitamin" in str(event["summary"]) for event in events)
-    assert all("cricket" in str(event["description"]) for event in events)
+    # Of what comes in turn each feed holds one, and no feed the same as the one before.
+    told = [str(event["description"]) for event in events]
+    assert all(sum(food in text for food in ("cricket", "roach", "mealworm", "locust")) == 1 for text in told)
+    assert all(earlier != later for earlier, later in pairwise(told))
 
 
 def test_the_feeding_page_shows_each_feed_and_why(client: Client, habitat: Habitat) -> None:

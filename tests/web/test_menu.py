@@ -1,5 +1,6 @@
 """The menu of an animal: its rhythm, meals written down and taken back, the keeper's own food, condition, greens."""
 
+import re
 from collections.abc import Callable
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
@@ -13,6 +14,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
+from ridgeback.pantry.models import Item, Lot
 from ridgeback.planner import mapping
 from ridgeback.planner.drawing.condition import PICTURES, picture
 from ridgeback.rooms.models import Habitat
@@ -278,3 +280,62 @@ def test_a_chore_of_ones_own_comes_on_its_weekdays_in_its_season(client: Client,
     both = {"own": "1", "own-0-name": "wash", "own-0-days": "3", "own-0-weekday": ["1"]}
     answer = client.post(address, {"version": "2"} | both, follow=True)
     assert "one of: every_days, weekdays" in answer.content.decode()
+
+
+def test_a_bowl_is_mixed_from_what_the_pantry_holds_and_no_more(client: Client, make_habitat: Any) -> None:
+    table = make_habitat(**TORTOISE)
+    for food, grams, good_for in (("dandelion", 12.0, 3), ("endive", 200.0, 3), ("kale", 90.0, -1)):
+        item = Item.objects.create(room_id=table.room_id, food=food, kind="greens", unit="g", good_days=10)
+        Lot.objects.create(item=item, amount=grams, received=TODAY, best_before=TODAY + timedelta(days=good_for))
+    address = reverse("rota:salad", args=[table.pk])
+    assert "12 g in store" in client.get(address).content.decode()
+    mixed = client.post(address, {"version": "1", "mix": "store", "g-carrot": "80"}).content.decode()
+    grams = dict(re.findall(r'name="g-([a-z-]+)" size="4" inputmode="decimal" value="([0-9.]+)"', mixed))
+    assert set(grams) == {"dandelion", "endive"}  # what has gone off is not in it, and what was typed is not there
+    assert float(grams["dandelion"]) == pytest.approx(12, abs=0.1)
+    assert sum(map(float, grams.values())) == pytest.approx(80, abs=0.2)
+    Lot.objects.filter(item__food="endive").update(amount=20)
+    little = client.post(address, {"version": "1", "mix": "store", "g-carrot": "80"}).content.decode()
+    assert "<b>32 g</b>" in little
+
+
+GROUP = {"animal": {"name": "Glasswort", "count": 3, "others": ["Arrowgrass", "Cordgrass"], "length_m": 0.058}}
+
+
+def test_who_of_a_group_ate_is_told_by_name_and_who_goes_without_is_shown(client: Client, make_habitat: Any) -> None:
+    frogs = make_habitat(species="red-eyed-tree-frog", schools={}, **GROUP)
+    address = reverse("rota:fed", args=[frogs.pk])
+    for days_ago in (4, 2, 0):
+        day = (TODAY - timedelta(days=days_ago)).isoformat()
+        client.post(address, {"outcome": "eaten", "day": day, "who_told": "1", "who": ["Glasswort", "Arrowgrass", "Nobody"]})
+    event = Event.objects.filter(kind=Event.Kind.FED).first()
+    assert event is not None
+    assert (event.payload["who"], event.payload["ate"]) == (["Glasswort", "Arrowgrass"], 2)
+    shown = page(client, frogs)
+    assert "Cordgrass took nothing in the last 3 meals." in shown
+    assert "Glasswort took nothing" not in shown
+    client.post(reverse("rota:names", args=[frogs.pk]), {"version": str(frogs.version), "others": " Thrift ,, Thrift,Sedge"})
+    assert mapping.plan_of(Habitat.objects.get(pk=frogs.pk)).animal.others == ("Thrift", "Sedge")
+
+
+def test_feeds_go_on_chosen_weekdays_and_back_to_an_interval(client: Client, habitat: Habitat) -> None:
+    address = reverse("rota:own-menu", args=[habitat.pk])
+    client.post(address, {"version": "1", "powders": "book", "weekday": ["0", "3", "9"], "every_weeks": "1"})
+    kept = mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).feeding
+    assert (kept.weekdays, kept.interval_days) == ((0, 3), None)
+    assert "Mon, Thu" in page(client, habitat)
+    ahead = cards.span(card(habitat), TODAY, 28, TODAY, [], {})
+    assert {feed.day.weekday() for feed in ahead.feeds} == {0, 3}
+    client.post(address, {"version": "2", "powders": "book"})
+    assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).feeding.weekdays == ()
+
+
+def test_a_rest_is_weighed_against_its_limit_in_the_hand(client: Client, make_habitat: Any) -> None:
+    resting = {"cooling": {"begins": "2026-11-01", "down_weeks": 2, "rest_weeks": 8, "up_weeks": 2}}
+    snake = make_habitat(**SNAKE, year=resting)
+    log.weighed(snake, at(30), None, 0.52)
+    address = reverse("rota:weigh", args=[snake.pk])
+    said = client.post(address, {"version": "1", "whole": "512"}, follow=True).content.decode()
+    assert "At rest: 520 g on 25 Oct, 512 g on 24 Nov, 1.5 % less. At 5 % the rest is broken off." in said
+    said = client.post(address, {"version": "2", "whole": "490"}, follow=True).content.decode()
+    assert "break the rest off, and a reptile veterinarian" in said
