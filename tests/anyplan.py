@@ -72,6 +72,8 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
 
     def uv_lamp() -> dict[str, Any]:
         more = {"tube_m": draw(st.floats(0.05, 1.5)), "reflector": draw(st.booleans()), "behind_glass": draw(st.booleans())}
+        if draw(st.booleans()):
+            more |= {"again_on": draw(HOURS), "again_off": draw(HOURS)}
         return timed() | {"kind": draw(_of(parts.TubeKind)), "x_m": x(), "height_m": above()} | more
 
     def bar() -> dict[str, Any]:
@@ -91,13 +93,15 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
         pool = {"x_m": long / 2 + draw(SHARE) * (length - long), "length_m": long, "depth_m": draw(st.floats(0.05, 0.6)) * height}
         pool |= {"fan": draw(st.booleans()), "filtered": draw(st.booleans())}
     vents = [{"height_m": draw(SHARE) * height, "area_m2": draw(st.floats(0.0005, 0.05))} for _ in range(draw(st.integers(0, 3)))]
-    known = {"mass_kg": st.floats(0.001, 30), "length_m": st.floats(0.02, 3), "hatched": st.just("2024-06-01")}
+    known: dict[str, Any] = {"mass_kg": st.floats(0.001, 30), "length_m": st.floats(0.02, 3), "hatched": st.just("2024-06-01")}
+    known |= {"name": st.just("Sedge"), "others": st.lists(st.sampled_from(["Thrift", "Tansy"]), max_size=3)}
     animal: dict[str, Any] = draw(st.fixed_dictionaries({"count": st.integers(1, 6)}, optional=known))
     return {
         "format": "ridgeback-plan/1",
         "name": "Any",
         "species": draw(st.sampled_from(sorted(shipped()))),
         "animal": animal,
+        "schools": draw(st.sampled_from([{}, {"uvb": "sessions"}, {"uvb": "none"}])),
         "room": {"summer": draw(ROOM), "winter": draw(ROOM)},
         "enclosure": {
             "kind": draw(_of(parts.EnclosureKind)),
@@ -140,14 +144,21 @@ POWDER = st.one_of(
     st.fixed_dictionaries({"product": PRODUCT, "every_days": st.floats(0.1, 120)}),
     st.fixed_dictionaries({"product": PRODUCT, "every_feeds": st.integers(1, 60)}),
 )
+WHY = ("shed", "rest")
 FAST = st.tuples(st.integers(-40, 60), st.integers(0, 90)).map(
-    lambda days: {"first": str(TODAY + timedelta(days=days[0])), "last": str(TODAY + timedelta(days=sum(days))), "why": "shed"}
+    lambda days: {
+        "first": str(TODAY + timedelta(days=days[0])),
+        "last": str(TODAY + timedelta(days=sum(days))),
+        "why": WHY[sum(days) % 2],
+    }
 )
 feedings = st.fixed_dictionaries(
     {"items": st.lists(ITEM, max_size=5), "fasts": st.lists(FAST, max_size=3), "calcium_dish": st.booleans()},
     optional={
         "starts": st.integers(-900, 40).map(lambda days: str(TODAY + timedelta(days=days))),
         "interval_days": st.integers(1, 60),
+        "weekdays": st.lists(st.integers(0, 6), max_size=7),
+        "every_weeks": st.integers(1, 4),
         "condition": st.integers(1, 5),
         "state": st.sampled_from(["usual", "gravid", "off-feed"]),
         "measured_m": st.floats(0.0005, 0.4),

@@ -97,7 +97,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         )
         for heater in plan.heaters
     )
-    heat += tuple(_lamp_heat(plan, *item) for item in glowing(plan))
+    heat += tuple(case for item in glowing(plan) for case in _lamp_heat(plan, *item))
     rooms = {
         season: RoomState(room.day_c, room.night_c, room.humidity_percent, room.curve_c)
         for season, room in (("summer", plan.room.summer), ("winter", plan.room.winter))
@@ -141,12 +141,19 @@ def glowing(plan: HabitatPlan) -> list[tuple[Hung, float, float]]:
     return tubes + [(bar, bar.watts, bar.length_m) for bar in plan.light_bars]
 
 
-def _lamp_heat(plan: HabitatPlan, hung: Hung, watts: float, length_m: float) -> HeaterCase:
-    """A tube or light bar as the air sees it; above a lid only what it shines in counts."""
-    height_m = min(hung.height_m, plan.enclosure.height_m)
-    return HeaterCase(
-        "light", inside_watts(plan, hung, watts), hung.x_m, height_m, 60.0, hours_of(hung.on), hours_of(hung.off), length_m=length_m
-    )
+def _lamp_heat(plan: HabitatPlan, hung: Hung, watts: float, length_m: float) -> list[HeaterCase]:
+    """A tube or light bar as the air sees it, once for each time it is on; above a lid only what it shines in counts."""
+    height_m, inside = min(hung.height_m, plan.enclosure.height_m), inside_watts(plan, hung, watts)
+    return [
+        HeaterCase("light", inside, hung.x_m, height_m, 60.0, hours_of(one.on), hours_of(one.off), length_m=length_m)
+        for one in times_of(hung)
+    ]
+
+
+def times_of(timed: Timed) -> list[Timed]:
+    """When something on a timer is on: one time of the day, or two."""
+    again = timed.again if isinstance(timed, UvLamp) else None
+    return [timed] if again is None else [Timed(on=timed.on, off=timed.off), again]
 
 
 def inside_watts(plan: HabitatPlan, hung: Hung, watts: float) -> float:
@@ -214,9 +221,13 @@ def uv_sources(plan: HabitatPlan, today: date) -> tuple[tuple[str, Lamp, Timed],
 
 
 def uv_lamps_on(plan: HabitatPlan, today: date) -> tuple[Lamp, ...]:
-    """Return the lamps that are on at the middle of the day."""
-    middle = (plan.daylight.middle_of_dark + 12) % 24
-    return tuple(lamp for _path, lamp, hours in uv_sources(plan, today) if hours.runs_at(middle))
+    """Return the lamps that are on when most of them are: at the middle of the day, unless they burn at other times only."""
+    sources = uv_sources(plan, today)
+    hours = [(plan.daylight.middle_of_dark + 12) % 24]
+    for _path, _lamp, timed in sources:
+        hours += [(hours_of(one.on) + one.hours_a_day / 2) % 24 for one in times_of(timed)]
+    most = max(hours, key=lambda hour: sum(timed.runs_at(hour) for _path, _lamp, timed in sources))
+    return tuple(lamp for _path, lamp, timed in sources if timed.runs_at(most))
 
 
 def shades(plan: HabitatPlan) -> tuple[Shade, ...]:

@@ -11,7 +11,7 @@ from husbandry.climate.residual import DRY_BELOW, ground_holds
 from husbandry.climate.settled import Climate
 from husbandry.plan.casing import glowing, inside_watts
 from husbandry.plan.document import HabitatPlan
-from husbandry.plan.parts import Timed, hours_of
+from husbandry.plan.parts import hours_of
 from husbandry.plan.warmth import BURN_MARGIN_K, CHILL_MARGIN_K, MODEL
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
@@ -126,7 +126,7 @@ class _Figures:
 
     def energy(self) -> list[Quantity]:
         """Electricity of the day, and what a month of such days costs."""
-        outside = sum((watts - inside_watts(self.plan, hung, watts)) * _hours_on(hung) for hung, watts, _m in glowing(self.plan))
+        outside = sum((watts - inside_watts(self.plan, hung, watts)) * hung.hours_a_day for hung, watts, _m in glowing(self.plan))
         own = self.day.kwh + outside / 1000
         drawn = own + (self._over_the_day("heat_power", 1000 * self.day.kwh / 24) - 1000 * self.day.kwh / 24) * 24 / 1000
         told: Parameters = {"month": Measure(own * DAYS_A_MONTH, "kWh")}
@@ -141,7 +141,7 @@ class _Figures:
         found = []
         for index, heater in enumerate(self.plan.heaters):
             own = 100 * float(self.day.duty[:, index].mean())
-            hours = _hours_on(heater)
+            hours = heater.hours_a_day
             told: Parameters = {"kind": heater.kind, "watts": Measure(heater.watts, "W"), "hours": Measure(hours, "h")}
             drawn = self._over_the_day(f"duty_{index}", own) * 24 / hours
             found.append(self._quantity(f"duty_{index + 1}", "%", np.minimum(drawn, 100.0), Reason("day.duty", told)))
@@ -175,7 +175,3 @@ def _or(value: float | None, other: float) -> float:
 def _clock(hour: float) -> str:
     minutes = round(hour * 60) % 1440
     return f"{minutes // 60:02d}:{minutes % 60:02d}"
-
-
-def _hours_on(timed: Timed) -> float:
-    return (hours_of(timed.off) - hours_of(timed.on)) % 24 or 24.0

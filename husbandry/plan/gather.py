@@ -20,7 +20,7 @@ from husbandry.plan.moreheat import dark_watts, new_heater_places, night_hold_c,
 from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
 from husbandry.plan.parts import Heater, TubeKind, UvLamp
 from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
-from husbandry.plan.sunlight import height_for_middle, index_at_back, wanted_index
+from husbandry.plan.sunlight import height_for_middle, index_at_back, lamp_times, wanted_index
 from husbandry.plan.warmth import main_heater
 from husbandry.review.facts import Company, Facts, Figures, HeaterFacts, UvFacts, Water
 from husbandry.space.furniture import free_place
@@ -316,8 +316,7 @@ def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> di
                 x_m=round(x_m, 3),
                 height_m=round(highest, 3),
                 fitted=today,
-                on=plan.daylight.on,
-                off=plan.daylight.off,
+                **lamp_times(plan),
             )
             trial = plan.model_copy(update={"uv_lamps": (lamp,)})
             height_m = height_for_middle(trial, 0, wanted, body, today, highest) if at_middle else highest

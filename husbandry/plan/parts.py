@@ -1,13 +1,14 @@
 """What the plan's document is made of: units and limits, kinds, things on timers, and what is fitted to an enclosure."""
 
 from datetime import date, time
-from typing import Annotated, Literal, Self
+from typing import Annotated, Final, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from husbandry.climate.heaters import HEATERS
 
 # Tight enough that a number in the other unit does not pass: 68 °F is a room, 68 °C is not.
+MINUTES_A_DAY: Final = 24 * 60
 RoomCelsius = Annotated[float, Field(ge=-20, le=50)]
 TargetCelsius = Annotated[float, Field(ge=5, le=65)]
 Side = Annotated[float, Field(ge=0.1, le=15)]  # a hatchling's tub to an outdoor pen
@@ -64,6 +65,11 @@ class Timed(Part):
             return True
         return begin <= hour < end if begin < end else hour >= begin or hour < end
 
+    @property
+    def hours_a_day(self) -> float:
+        """How long it is on in a day, in h."""
+        return (hours_of(self.off) - hours_of(self.on)) % 24 or 24.0
+
 
 class Thermostat(Part):
     """What holds the heater back; `set_c` is the temperature wanted at the probe, `night_set_c` the same while it is dark.
@@ -116,13 +122,36 @@ class Heater(Hung):
 
 
 class UvLamp(Hung):
-    """A UV lamp; `tube_m` is its luminous length (compacts: the length of the coil)."""
+    """A UV lamp; `tube_m` is its luminous length (compacts: the length of the coil).
+
+    Where both `again_on` and `again_off` are given it burns a second time in the day.
+    """
 
     kind: TubeKind
     tube_m: Annotated[float, Field(gt=0, le=2)] = 0.55
     reflector: bool = True
     fitted: date | None = None
     behind_glass: bool = False
+    again_on: time | None = None
+    again_off: time | None = None
+
+    @property
+    def again(self) -> Timed | None:
+        """The second time it burns."""
+        if self.again_on is None or self.again_off is None or self.again_on == self.again_off:
+            return None
+        return Timed(on=self.again_on, off=self.again_off)
+
+    def runs_at(self, hour: float) -> bool:
+        """Tell whether it is on at `hour` (0–24, local)."""
+        return super().runs_at(hour) or (self.again is not None and self.again.runs_at(hour))
+
+    @property
+    def hours_a_day(self) -> float:
+        """How long it is on in a day, in h; where both times overlap, once."""
+        if self.again is None:
+            return super().hours_a_day
+        return sum(self.runs_at((minute + 0.5) / 60) for minute in range(MINUTES_A_DAY)) / 60
 
 
 class LightBar(Hung):

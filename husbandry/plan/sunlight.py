@@ -1,6 +1,6 @@
 """The quantities of ultraviolet and day length."""
 
-from datetime import date
+from datetime import date, time
 
 import numpy as np
 
@@ -22,6 +22,10 @@ LAMPS = Basis(BasisKind.ESTIMATE, note="lamp classes; a meter reading replaces t
 # A lamp that gives at least this share of the band's lower edge counts as UVB given, for the supplements.
 WORKING_SHARE = 0.5
 SESSIONS_H = 2.0  # in all, of the school of short sessions at dawn and dusk: what it gives is UVB given (common practice)
+SESSIONS = "sessions"  # the school, and the hours a day it gives (common practice: JOBS, J15 and J19)
+SESSION_HOURS = (0.5, 3.0)
+HOUR_H = 1.0  # one session
+FULL_DAY_SHARE = 0.5  # of the hours of light, the least that still is "all day" (common practice)
 PLACES = 81  # looked at along the length
 WITHIN_SHARE = 0.8  # of the strongest UV
 TOGETHER_M = 0.15  # between what is brightest, hottest and most UV (trade)
@@ -29,13 +33,34 @@ CLOSEST_TUBE_M = 0.15  # a tube is not hung nearer to the back than this (trade)
 
 
 def wanted_index(plan: HabitatPlan, stage: Stage) -> Range | None:
-    """The UV index wanted at the back, by the keeper's school."""
-    return choose(stage.light.uv_index, plan.schools) if stage.light.uv_index else None
+    """The UV index wanted at the back, by the keeper's school; short sessions are of the strength the book names first."""
+    leaves = stage.light.uv_index or ()
+    if in_sessions(plan):
+        leaves = tuple(leaf for leaf in leaves if leaf.high) or leaves
+    return choose(leaves, plan.schools) if leaves else None
+
+
+def in_sessions(plan: HabitatPlan) -> bool:
+    """Tell whether the keeper gives UV in one or two short times a day."""
+    return plan.schools.get("uvb") == SESSIONS
 
 
 def back_height_m(plan: HabitatPlan, body: Body) -> float:
     """Height of the back above the inner floor at the basking spot."""
     return basking_top_m(plan, spot_x_m(plan)) + body.back_m
+
+
+def lamp_times(plan: HabitatPlan) -> dict[str, time]:
+    """The hours of a new UV lamp: those of the light, or in sessions the first hour of light and the last."""
+    on, off = plan.daylight.on, plan.daylight.off
+    if not in_sessions(plan) or on == off or (hours_of(off) - hours_of(on)) % 24 <= 2 * HOUR_H:
+        return {"on": on, "off": off}
+    return {"on": on, "off": _moved(on, HOUR_H), "again_on": _moved(off, -HOUR_H), "again_off": off}
+
+
+def _moved(at: time, hours: float) -> time:
+    minutes = round((hours_of(at) + hours) * 60) % (24 * 60)
+    return time(minutes // 60, minutes % 60)
 
 
 def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
@@ -44,13 +69,8 @@ def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
     least = 0.2 if wanted is None else max(WORKING_SHARE * (wanted.low or 0.0), 0.1)
     sources = uv_sources(plan, today)
     index = float(ultraviolet.index_at(tuple(lamp for _path, lamp, _timed in sources), spot_x_m(plan), back_height_m(plan, body)))
-    hours = max((timed_hours(timed) for _path, _lamp, timed in sources), default=0.0)
+    hours = max((timed.hours_a_day for _path, _lamp, timed in sources), default=0.0)
     return index >= least and ultraviolet.dose_sed(index, hours) >= ultraviolet.dose_sed(least, SESSIONS_H)
-
-
-def timed_hours(timed: Timed) -> float:
-    """How long a lamp shines a day, in h."""
-    return (hours_of(timed.off) - hours_of(timed.on)) % 24 or 24.0
 
 
 def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date, odds: Odds) -> list[Quantity]:
@@ -77,13 +97,14 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
                 band,
                 value - spread,
                 value + spread,
-                school=band.school,
+                school=f"uvb:{SESSIONS}" if in_sessions(plan) else band.school,
                 likely=odds.of("uv_back", band, drawn),
             )
         )
         if sources:
             found.append(_distance(sources[0][1], wanted, x_m, back_m))
             found.append(_dose(value, spread, sources))
+            found += _hours(plan, stage, sources, wanted)
             x = np.linspace(0.0, plan.enclosure.length_m, 41)
             ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + body.back_m, shades(plan))
             dimmest = float(ground.min())
@@ -111,13 +132,29 @@ Sources = tuple[tuple[str, ultraviolet.Lamp, Timed], ...]
 
 def _dose(index: float, spread: float, sources: Sources) -> Quantity:
     """What an animal would take that stayed on its spot while the lamps are on, and in two hours."""
-    hours = max(timed_hours(timed) for _path, _lamp, timed in sources)
+    hours = max(timed.hours_a_day for _path, _lamp, timed in sources)
     short = f"{ultraviolet.dose_sed(index, SESSIONS_H):.1f}"
     told: dict[str, Measure | str | int] = {"hours": Measure(hours, "h"), "short": short}
     value, reach = ultraviolet.dose_sed(index, hours), ultraviolet.dose_sed(spread, hours)
     basis = Basis(BasisKind.SOURCE, "WHO 2002; ISO/CIE 17166 (recalled)", "one dose is 100 J/m², weighted for burning")
     reason = Reason("uv.dose", told)
     return Quantity("uv_dose", "SED", value, Verdict.NOT_APPLICABLE, reason, basis, None, value - reach, value + reach)
+
+
+def _hours(plan: HabitatPlan, stage: Stage, sources: Sources, wanted: Range) -> list[Quantity]:
+    """How long UV is given in a day: all day, or in short sessions; nothing to say where none is wanted."""
+    if not wanted.high:
+        return []
+    hours = max(timed.hours_a_day for _path, _lamp, timed in sources)
+    if in_sessions(plan):
+        band = Band(*SESSION_HOURS, Basis(BasisKind.PRACTICE, note="one or two short times a day, two hours in all"))
+        school = f"uvb:{SESSIONS}"
+    else:
+        light = choose(stage.light.hours, plan.schools)
+        note = "most of the day; the animal chooses its own time under the lamp"
+        band = Band(FULL_DAY_SHARE * (light.low or light.middle), None, Basis(BasisKind.PRACTICE, note=note))
+        school = wanted.school
+    return [Quantity("uv_hours", "h", hours, band.judge(hours), Reason("uv.hours"), band.basis, band, school=school)]
 
 
 def _together(plan: HabitatPlan, stage: Stage, lamps: tuple[ultraviolet.Lamp, ...], x_m: float, back_m: float) -> list[Quantity]:

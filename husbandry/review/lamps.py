@@ -76,6 +76,39 @@ def uv_spread(facts: Facts) -> Iterator[Finding]:
             )
 
 
+def uv_hours(facts: Facts) -> Iterator[Finding]:
+    """Short sessions that last all day, or a school of the whole day that gets two hours."""
+    for item in facts.of("uv_hours"):
+        if item.verdict not in OFF:
+            continue
+        sessions = item.school == "uvb:sessions"
+        code = "uv.hours_many" if not below(item) else "uv.hours_few" if not sessions else "uv.sessions_short"
+        tubes = [lamp for lamp in facts.uv_lamps if lamp.path.startswith("uv_lamps")]
+        remedy = None
+        if len(tubes) == len(facts.uv_lamps) == 1:
+            remedy = _twice(facts, tubes[0].path) if sessions else _all_day(facts, tubes[0].path)
+        yield Finding(code, Severity.ADVICE, "light", named(item), remedy)
+
+
+def _twice(facts: Facts, path: str) -> Remedy:
+    """An hour from the morning, and the last hour of light."""
+    on, off = facts.daylight_on, facts.daylight_off
+    times = {"on": on, "off": _later(on, 60), "again_on": _later(off, -60), "again_off": off}
+    return Remedy("uv.twice", dict(times), tuple(Change(f"{path}.{name}", at) for name, at in times.items()))
+
+
+def _all_day(facts: Facts, path: str) -> Remedy:
+    times = {"on": facts.daylight_on, "off": facts.daylight_off}
+    changes = [Change(f"{path}.{name}", at) for name, at in (times | {"again_on": None, "again_off": None}).items()]
+    return Remedy("uv.all_day", dict(times), tuple(changes))
+
+
+def _later(clock: str, minutes: int) -> str:
+    """A clock time so many minutes later."""
+    moved = (int(clock[:2]) * 60 + int(clock[3:5]) + minutes) % (24 * 60)
+    return f"{moved // 60:02d}:{moved % 60:02d}"
+
+
 def light_together(facts: Facts) -> Iterator[Finding]:
     """Brightest, hottest and most UV at one place: animals look for warmth and UV where it is bright."""
     for item in facts.of("light_apart"):
@@ -86,8 +119,6 @@ def light_together(facts: Facts) -> Iterator[Finding]:
 def day_length(facts: Facts) -> Iterator[Finding]:
     for item in facts.of("light_hours"):
         if item.verdict in OFF:
-            begin = int(facts.daylight_on[:2]) * 60 + int(facts.daylight_on[3:5])
-            minutes = (begin + round(facts.wanted_hours * 60)) % (24 * 60)
-            off = f"{minutes // 60:02d}:{minutes % 60:02d}"
+            off = _later(facts.daylight_on, round(facts.wanted_hours * 60))
             remedy = Remedy("light.until", {"off": off}, (Change("daylight.off", off),))
             yield Finding("light.hours", SEVERITY[item.verdict], "light", named(item), remedy)

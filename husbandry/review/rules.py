@@ -33,6 +33,7 @@ RULES: Final[tuple[Rule, ...]] = (
     home.hides_and_water,
     home.ground_depth,
     lamps.uv_spread,
+    lamps.uv_hours,
     lamps.light_together,
     lamps.day_length,
     warmth.warm_patch,

@@ -47,7 +47,7 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "lamp_distance",
         "heat_power",
     ),
-    "light": ("uv_back", "uv_distance", "uv_dose", "uv_shade", "uv_coverage", "light_apart", "light_hours"),
+    "light": ("uv_back", "uv_distance", "uv_dose", "uv_hours", "uv_shade", "uv_coverage", "light_apart", "light_hours"),
     "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "water_volume", "water_depth", "water_temperature", "cool_air"),
     "food": ("feed_interval", "ration_1", "ration_2", "energy_week", "calcium_ratio", "d3_share", "fibre_share", "fruit_share"),
 }

@@ -11,6 +11,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.outlook import Weighing
 from husbandry.plan.result import Assessment, Menu
 from husbandry.plan.spaces import ADULT_SIZE
+from husbandry.plan.sunlight import SESSIONS
 from husbandry.species.profile import Profile
 from ridgeback.planner import feeds, wording
 from ridgeback.planner.drawing.marks import mark
@@ -22,7 +23,11 @@ ALWAYS: Final = {"size": ("graduated", ADULT_SIZE)}
 
 def offered(profile: Profile) -> dict[str, tuple[str, ...]]:
     """The schools one may choose among, by topic; a topic with one school leaves no choice."""
-    return {topic: schools for topic, schools in (profile.topics() | ALWAYS).items() if len(schools) > 1}
+    found = profile.topics() | ALWAYS
+    if any(leaf.high for stage in profile.stages for leaf in stage.light.uv_index or ()):
+        # Wherever UV is given it may be given in short sessions.
+        found["uvb"] = (*(found.get("uvb") or ("sunbeam",)), SESSIONS)
+    return {topic: schools for topic, schools in found.items() if len(schools) > 1}
 
 
 def in_use(plan: HabitatPlan, profile: Profile, topic: str) -> str:

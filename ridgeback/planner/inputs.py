@@ -215,6 +215,8 @@ def _light(plan: HabitatPlan) -> tuple[Group, ...]:
             _m(f"{path}.height_m", _("Above the floor")),
             Field(f"{path}.fitted", _("Fitted on"), "date", empty=True),
             *_clock(path),
+            Field(f"{path}.again_on", _("And again from"), "time", empty=True),
+            Field(f"{path}.again_off", _("until"), "time", empty=True),
             Field(f"{path}.reflector", _("Has a reflector"), "check"),
             Field(f"{path}.behind_glass", _("Behind glass or plastic"), "check"),
         )

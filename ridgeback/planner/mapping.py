@@ -23,7 +23,9 @@ HEATER = (
     "holder",
     "fitted",
 )
-UV_LAMP = ("kind", "tube_m", "x_m", "height_m", "reflector", "fitted", "behind_glass", "on", "off")
+UV_LAMP = (
+    "kind", "tube_m", "x_m", "height_m", "reflector", "fitted", "behind_glass", "on", "off", "again_on", "again_off",
+)  # fmt: skip
 SHELL = ("lid_covered", "insulation_m", "wall_m", "vents")
 SETTING = (
     "schools",

@@ -12,6 +12,7 @@ from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
 from husbandry.plan.edit import apply
 from husbandry.plan.parts import Hung
 from husbandry.plan.reading import read_data
+from husbandry.plan.sunlight import lamp_times
 
 LEAST_GAP_M = 0.03
 COMES_AND_GOES = re.compile(r"(heaters|uv_lamps|light_bars|hides|enclosure\.vents|misting\.times)\.\d+|platform|bowl|pool|window")
@@ -129,8 +130,7 @@ def add(plan: HabitatPlan, path: str) -> HabitatPlan:
             "tube_m": tube_m,
             "x_m": round(max(x_m, tube_m / 2), 3),
             "height_m": lamp_height,
-            "on": on,
-            "off": off,
+            **{name: f"{at:%H:%M}" for name, at in lamp_times(plan).items()},
         },
         "hides": {"x_m": round(0.75 * box.length_m, 3), "length_m": side, "height_m": round(side / 2, 3)},
         "platform": {"x_m": round(0.25 * box.length_m, 3), "length_m": side, "height_m": 0.02},

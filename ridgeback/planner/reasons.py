@@ -54,6 +54,7 @@ REASONS = {
         "%(short)s SED in short sessions of two hours in all; none where D3 comes with the food alone."
     ),
     "light.together": _("It is brightest at %(where)s; about %(lux)s lux on the basking spot."),
+    "uv.hours": _("As long as the lamp with the longest hours burns."),
     "light.hours": _("From lights on to lights off."),
     "feed.interval": _("By the stage's rule."),
     "feed.interval.keeper": _("Your own interval."),

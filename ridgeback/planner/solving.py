@@ -11,6 +11,7 @@ from husbandry.assessment import Measure, Quantity
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan import hanging, scenarios
 from husbandry.plan.assess import assess
+from husbandry.plan.casing import times_of
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.result import Assessment
 from husbandry.plan.rig import Found, Rig
@@ -158,7 +159,7 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
             "where": _("%(height)s above the floor, %(place)s from the left")
             % {"height": units.say(Measure(lamp.height_m, "m")), "place": units.say(Measure(lamp.x_m, "m"))},
             "held": _("timer only, never dimmed"),
-            "hours": f"{lamp.on:%H:%M}–{lamp.off:%H:%M}",
+            "hours": ", ".join(f"{one.on:%H:%M}–{one.off:%H:%M}" for one in times_of(lamp)),
         }
         for lamp in rig.plan.uv_lamps
     ]

@@ -83,6 +83,7 @@ NAMES = {
     "uv_shade": _("UV index, darkest place"),
     "uv_coverage": _("Length under UV"),
     "uv_dose": _("UV dose on the spot"),
+    "uv_hours": _("Hours of UV"),
     "light_apart": _("Brightest place from the spot"),
     "light_hours": _("Hours of light"),
     "feed_interval": _("Days between feeds"),
@@ -238,6 +239,7 @@ TOPICS = {
 SCHOOLS = {
     "uvb:sunbeam": _("sunbeam: strong where it basks, shade elsewhere"),
     "uvb:shade": _("shade: weak over a large part"),
+    "uvb:sessions": _("sessions: once or twice a day for a short time"),
     "uvb:none": _("none, with vitamin D3 in the food"),
     "basking:slow": _("modest, for slow growth"),
     "basking:warm": _("warm"),
@@ -260,7 +262,7 @@ SCHOOLS = {
     "supplements:separate": _("separate products in rotation"),
     "supplements:all-in-one": _("one all-in-one powder"),
 }
-CHOICES["uvb"] = {"": _("as the book has it")} | {name: SCHOOLS[f"uvb:{name}"] for name in ("sunbeam", "shade", "none")}
+CHOICES["uvb"] = {"": _("as the book has it")} | {name: SCHOOLS[f"uvb:{name}"] for name in ("sunbeam", "shade", "sessions", "none")}
 PARAMETER_CHOICES = {"kind": ("heater", "tube", "ground"), "control": ("thermostat",), "suited": ("thermostat",)}
 
 

@@ -139,6 +139,8 @@ class UvLamp(models.Model):
     behind_glass = models.BooleanField(default=False)
     on = models.TimeField()
     off = models.TimeField()
+    again_on = models.TimeField(null=True)
+    again_off = models.TimeField(null=True)
 
     class Meta:
         ordering = ["place"]

@@ -32,15 +32,19 @@ def form(plan: HabitatPlan) -> dict[str, Any]:
     items = [
         {
             "food": item.food,
-            "amount": item.count if item.count is not None else item.grams,
+            "amount": _said(item.grams if item.count is None else item.count),
             "unit": "g" if item.grams else "piece",
-            "each": item.each_g,
-            "week": item.per_week,
+            "each": _said(item.each_g),
+            "week": _said(item.per_week),
         }
         for item in plan.feeding.items
     ]
     powders = [
-        {"product": item.product, "every": item.every_days or item.every_feeds, "unit": "days" if item.every_days else "feeds"}
+        {
+            "product": item.product,
+            "every": _said(item.every_days or item.every_feeds),
+            "unit": "days" if item.every_days else "feeds",
+        }
         for item in plan.feeding.supplements or ()
     ]
     return {
@@ -54,6 +58,10 @@ def form(plan: HabitatPlan) -> dict[str, Any]:
         "every_weeks": [(weeks, weeks == plan.feeding.every_weeks) for weeks in (1, 2, 3, 4)],
         "by_weekday": bool(plan.feeding.weekdays),
     }
+
+
+def _said(number: float | None) -> str:
+    return "" if number is None else f"{number:g}"
 
 
 def _number(text: str, row: int) -> float:

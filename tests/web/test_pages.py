@@ -133,7 +133,8 @@ def test_what_a_school_would_change_is_shown_before_it_is_chosen(client: Client,
 
 
 def test_a_topic_with_one_school_leaves_no_choice() -> None:
-    assert "uvb" not in choosing.offered(find("uromastyx"))
+    assert "uvb" not in choosing.offered(find("axolotl"))
+    assert choosing.offered(find("uromastyx"))["uvb"] == ("sunbeam", "sessions")  # short times are open to all that get UV
     assert choosing.offered(find("uromastyx"))["size"] == ("graduated", "adult")
 
 

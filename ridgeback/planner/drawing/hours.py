@@ -30,7 +30,7 @@ def frames(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits
         row = minute - 1
         node_c, vapour = day.nodes[row], float(day.vapour_pa[row])
         air = fields.air_field(frame, node_c[nodes.air].reshape(-1, ZONES))
-        lit = any(lamp.runs_at(row / 60) for lamp in plan.uv_lamps) if plan.uv_lamps else bool(day.lit[row])
+        lit = bool(day.lit[row]) or any(lamp.runs_at(row / 60) for lamp in plan.uv_lamps)
         # Each lamp by its own timer; few sets of them run in one day.
         running = tuple(hung.runs_at(row / 60) for _path, _lamp, hung in sources)
         if running not in by_running:
