@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from husbandry.assessment import Quantity
 from husbandry.climate.daycourse import DayCourse
+from husbandry.plan.casing import times_of
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.parts import Timed, hours_of
 from husbandry.plan.result import Assessment
@@ -61,7 +62,7 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
         "humid_band": _humid_band(found, season, humid_y),
         "hours": [{"x": x(hour), "text": f"{hour:02d}"} for hour in range(0, 25, 3)],
         "ticks": _ticks(low, high, units, heat_y),
-        "uv": [span for lamp in plan.uv_lamps for span in _spans(lamp, x)],
+        "uv": [span for lamp in plan.uv_lamps for one in times_of(lamp) for span in _spans(one, x)],
         "heat": [span for heater in plan.heaters for span in _spans(heater, x)],
         "left": LEFT,
         "span": width - LEFT - RIGHT,
