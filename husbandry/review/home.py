@@ -5,7 +5,7 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity, Verdict
 from husbandry.review.facts import Facts
-from husbandry.review.judged import OFF, SEVERITY, below, miss, named
+from husbandry.review.judged import BAD, OFF, SEVERITY, below, miss, named
 
 SPACE: Final = ("enclosure_length", "enclosure_width", "enclosure_height", "enclosure_stretch", "floor_area")
 
@@ -113,6 +113,19 @@ def humidity(facts: Facts) -> Iterator[Finding]:
         elif facts.ground_damp:
             remedy = Remedy("moisture.dry_ground", {}, (Change("ground.damp", False),))
         yield Finding("moisture.wet", SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
+
+
+def humid_hide(facts: Facts) -> Iterator[Finding]:
+    """The air in the damp hide: the moss and the hide's holes set it."""
+    off = [item for item in facts.of("humid_hide") if item.verdict in BAD]
+    for found, code in (
+        ([item for item in off if below(item)], "moisture.hide_dry"),
+        ([item for item in off if not below(item)], "moisture.hide_wet"),
+    ):
+        if found:
+            worst = max(found, key=miss)
+            remedy = Remedy("moisture.wet_moss" if code == "moisture.hide_dry" else "moisture.dry_moss")
+            yield Finding(code, Severity.ADVICE, "moisture", named(worst), remedy, worst.season)
 
 
 def _mist(grams: float) -> Remedy:

@@ -30,6 +30,7 @@ RULES: Final[tuple[Rule, ...]] = (
     warmth.night,
     warmth.thermostats,
     home.humidity,
+    home.humid_hide,
     home.hides_and_water,
     home.ground_depth,
     lamps.uv_spread,

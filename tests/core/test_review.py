@@ -11,7 +11,7 @@ from husbandry.plan.reading import read_data
 from husbandry.review.warmth import MOST_HEATERS, STRENGTHS_W
 from husbandry.species.book import find
 from tests.plans import DARK_BY_DAY as DARK
-from tests.plans import TODAY, assessed, codes, document
+from tests.plans import TODAY, assessed, codes, document, plan
 
 COLD_NIGHT = {"room__winter__night_c": 16.0}
 
@@ -179,3 +179,18 @@ def test_questions_come_last_and_carry_no_change() -> None:
     asked = [item for item in found if item.severity is Severity.QUESTION]
     assert found[-len(asked) :] == tuple(asked)
     assert all(item.remedy is None for item in asked)
+
+
+def test_a_hide_whose_air_is_outside_its_band_is_told_which_way() -> None:
+    """Wet moss in a closed hide of a dry profile is too wet, and a hide in a cold, dry room may be too dry."""
+    profile = find("african-fat-tailed-gecko")
+    for low, high, code in ((20.0, 40.0, "moisture.hide_wet"), (98.5, 99.5, "moisture.hide_dry")):
+        stages = []
+        for stage in profile.stages:
+            (leaf,) = stage.moisture.humid_hide_percent or ()
+            band = leaf.model_copy(update={"low": low, "high": high})
+            stages.append(stage.model_copy(update={"moisture": stage.moisture.model_copy(update={"humid_hide_percent": (band,)})}))
+        found = assess(plan(), profile.model_copy(update={"stages": tuple(stages)}), TODAY, days_of=())
+        codes = {item.code for item in found.findings}
+        assert code in codes
+        assert not codes & ({"moisture.hide_wet", "moisture.hide_dry"} - {code})
