@@ -17,11 +17,17 @@ from husbandry.upkeep.recur import Season
 
 LAST_WEIGHINGS: Final = 6  # among which the highest is what the animal weighed before
 COMMON_YEAR: Final = 2023
+MONTH_DAYS: Final = 30.4
+TELLING_DAYS: Final = 14  # between two weighings, before a rate says anything
+TORTOISE_MONTH_PERCENT: Final = 1.0  # the most a hibernating tortoise loses in a month (common practice, no source)
 
 
 @dataclass(frozen=True)
 class RestLoss:
-    """What a rest has cost: masses in kg and their days, the loss in %, and the loss at which it is broken off."""
+    """What a rest has cost: masses in kg and their days, the loss in %, and the loss at which it is broken off.
+
+    `month_percent` is the loss by the month where it is told from two weeks or more, `month_limit` the most a month may cost.
+    """
 
     before: date
     before_kg: float
@@ -29,10 +35,17 @@ class RestLoss:
     last_kg: float
     lost_percent: float
     limit_percent: float
+    month_percent: float | None = None
+    month_limit: float | None = None
 
     @property
     def over(self) -> bool:
         return self.lost_percent >= self.limit_percent
+
+    @property
+    def fast(self) -> bool:
+        """Tell whether it loses faster than it may, though the whole is not yet too much."""
+        return self.month_percent is not None and self.month_limit is not None and self.month_percent > self.month_limit
 
 
 def rest_loss(plan: HabitatPlan, profile: Profile, weighings: tuple[Weighing, ...], today: date) -> RestLoss | None:
@@ -50,8 +63,10 @@ def rest_loss(plan: HabitatPlan, profile: Profile, weighings: tuple[Weighing, ..
     if not since or len(since) + len(earlier) < 2:
         return None
     (before, before_kg), (last, last_kg) = (earlier[-1] if earlier else since[0]), since[-1]
-    limit = _limit(terms)
-    return RestLoss(before, before_kg, last, last_kg, max(100 * (1 - last_kg / before_kg), 0.0), limit)
+    lost, days = max(100 * (1 - last_kg / before_kg), 0.0), (last - before).days
+    by_month = MONTH_DAYS * lost / days if days >= TELLING_DAYS else None
+    slow = profile.group == "tortoise" and terms is not None and terms.kind == "hibernation"
+    return RestLoss(before, before_kg, last, last_kg, lost, _limit(terms), by_month, TORTOISE_MONTH_PERCENT if slow else None)
 
 
 def _rest_now(plan: HabitatPlan, profile: Profile, today: date) -> tuple[date, Dormancy | None] | None:

@@ -50,5 +50,6 @@ def meals(plan: HabitatPlan, fed: Fed, today: date, *, grown: bool, at_rest: Res
         grown=grown,
         new_here=plan.upkeep.arrived is not None and (today - plan.upkeep.arrived).days < NEW_DAYS,
         rest_lost_percent=None if at_rest is None else at_rest.lost_percent,
+        rest_fast=at_rest is not None and at_rest.fast,
         rest_limit_percent=refusals.LOSS_LIMIT_PERCENT if at_rest is None else at_rest.limit_percent,
     )

@@ -94,7 +94,7 @@ def rest(facts: Facts) -> Iterator[Finding]:
     """Who must not be cooled: the thin, the young, the newly come; and when a rest is broken off."""
     meals = facts.meals
     lost = meals.rest_lost_percent
-    if lost is not None and lost >= NEAR_SHARE * meals.rest_limit_percent:
+    if lost is not None and (meals.rest_fast or lost >= NEAR_SHARE * meals.rest_limit_percent):
         said: dict[str, Parameter] = {"lost": Measure(lost, "%"), "limit": f"{meals.rest_limit_percent:g} %"}
         over = lost >= meals.rest_limit_percent
         yield Finding("diet.rest_lost" if over else "diet.rest_losing", Severity.DANGER if over else Severity.ADVICE, "food", said)

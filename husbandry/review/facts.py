@@ -113,7 +113,7 @@ class Meals:
     `dust_short_g` of plain calcium a week would bring it to two to one, None where nothing dusted is fed. `flags` by the
     finding they make, with the share of the food they are about. `too_large`: food, what the limit goes by, the limit in m,
     and whether that was measured. `new_here` for half a year after it came. `rest_lost_percent` of its weight
-    is what a rest has cost so far, None where there is none or it is not known.
+    is what a rest has cost so far, None where there is none or it is not known; `rest_fast` where it goes too fast.
     """
 
     own_items: bool = False
@@ -132,6 +132,7 @@ class Meals:
     new_here: bool = False
     rest_lost_percent: float | None = None
     rest_limit_percent: float = 10.0
+    rest_fast: bool = False
 
 
 @dataclass(frozen=True)

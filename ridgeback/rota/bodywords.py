@@ -73,6 +73,11 @@ def rest_loss(found: RestLoss, units: KeeperUnits) -> str:
         "limit": f"{found.limit_percent:g} %",
     }
     told = gettext("At rest: %(before)s on %(since)s, %(last)s on %(day)s, %(lost)s less.") % said
+    if found.month_percent is not None and found.month_limit is not None:
+        told += " " + gettext("That is %(rate)s a month; about %(most)s is the most.") % {
+            "rate": f"{found.month_percent:.1f} %",
+            "most": f"{found.month_limit:g} %",
+        }
     if found.over:
         end = gettext("That is past %(limit)s: break the rest off, and a reptile veterinarian.") % said
     else:

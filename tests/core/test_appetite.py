@@ -89,6 +89,24 @@ def test_a_rest_is_held_to_its_limit_of_loss(weighed: tuple[tuple[date, float], 
     assert rest_loss(made, find(made.species), tuple(Weighing(*item) for item in weighed), date(2026, 10, 25)) is None
 
 
+def test_a_hibernating_tortoise_loses_a_hundredth_in_a_month_at_most() -> None:
+    """SCIENCE, weight (common practice): about 1 % a month; told before the whole limit is near, and not from a few days."""
+    year = {"cooling": {"begins": "2026-10-01", "down_weeks": 2, "rest_weeks": 10, "up_weeks": 2}}
+    made = plan(species="russian-tortoise", schools={}, animal={"mass_kg": 0.9, "length_m": 0.16}, year=year)
+    profile = find("russian-tortoise")
+
+    def loss(days: int, last_kg: float) -> Any:
+        weighings = (Weighing(TODAY - timedelta(days=days), 0.9), Weighing(TODAY, last_kg))
+        codes = {item.code for item in assess(made, profile, TODAY, days_of=(), weighings=weighings).findings}
+        return rest_loss(made, profile, weighings, TODAY), "diet.rest_losing" in codes
+
+    slow, told = loss(30, 0.893)
+    assert (round(slow.month_percent, 2), slow.fast, told) == (0.79, False, False)
+    fast, told = loss(30, 0.88)
+    assert (round(fast.month_percent, 2), fast.fast, fast.over, told) == (2.25, True, False, True)
+    assert loss(10, 0.88)[0].month_percent is None
+
+
 def test_a_summer_rest_is_days_without_food_weighed_each_week_and_held_to_its_own_limit() -> None:
     """The book's 8 % for a summer rest (common practice, no source); who must not be cooled must not rest in summer either."""
     summer = date(2026, 7, 20)
