@@ -55,8 +55,9 @@ def _of_feeds(card: Card, planned: date, to: date, before: Days, after: Days) ->
         ("before", None if earlier is None else (to - earlier).days),
         ("after", None if later is None else (later - to).days),
     ):
-        usual = card.feed.mean_days
-        if gap is not None and abs(gap - usual) > max(FAR_SHARE * usual, 0.5):
+        usual, own = card.feed.mean_days, card.feed.gaps_days
+        far = max(FAR_SHARE * usual, 0.5)
+        if gap is not None and not min(*own, usual - far) <= gap <= max(*own, usual + far):
             found.append(Reason(f"move.gap_{name}", {"gap": Measure(gap, "d"), "usual": Measure(usual, "d")}))
     for product in sorted({item.product.name for items in before.dusting.values() for item in items}):
         was, becomes = (_next_day(days, product) for days in (before, after))

@@ -45,11 +45,16 @@ class FeedRule:
         return mean_gap(self.weekdays, self.every_weeks) if self.weekdays else float(self.interval_days)
 
     @property
-    def least_days(self) -> int:
-        """On weekdays: how near to a meal the next may come, half the mean gap or the smallest gap that was chosen."""
+    def gaps_days(self) -> tuple[int, ...]:
+        """The gaps the rule itself makes."""
         days = sorted(set(self.weekdays))
-        gaps = [later - day for day, later in pairwise((*days, days[0] + 7 * self.every_weeks))]
-        return min(ceil(self.mean_days / 2), *gaps) if len(gaps) > 1 else ceil(self.mean_days / 2)
+        whole = (*days, days[0] + 7 * self.every_weeks) if days else ()
+        return tuple(later - day for day, later in pairwise(whole)) or (self.interval_days,)
+
+    @property
+    def least_days(self) -> int:
+        """How near to a meal the next may come on weekdays: half the mean gap, or the smallest that was chosen."""
+        return min(ceil(self.mean_days / 2), *self.gaps_days)
 
     @property
     def slack_days(self) -> int:

@@ -12,7 +12,7 @@ from husbandry.species.book import UnknownSpeciesError, find
 from husbandry.species.profile import Profile
 from husbandry.species.reading import LARGEST_BYTES, ProfileProblem, ProfileProblems, read_text
 from husbandry.species.writing import to_toml
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.book import editing, own, profiles, words
 from ridgeback.book.models import OwnProfile
@@ -142,11 +142,11 @@ def edit(request: HttpRequest, pk: int) -> HttpResponse:
     bound = editing.bind(_profile(item), section, request.POST, units_of(request.user))
     if "check" in request.POST or not bound.good:
         return _page(request, item, section, bound)
-    version = request.POST.get("version", "")
-    if not version.isdigit():
+    version = typed.whole(request.POST.get("version"))
+    if version is None:
         raise Http404
     try:
-        own.save(pk, bound.document, int(version), keeper_of(request), clock.now())
+        own.save(pk, bound.document, version, keeper_of(request), clock.now())
     except own.StaleProfileError:
         return _page(request, item, section, bound, stale=True)
     if request.htmx:  # type: ignore[attr-defined]

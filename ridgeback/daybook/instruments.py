@@ -10,6 +10,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods, require_POST
 
+from ridgeback import typed
 from ridgeback.daybook.models import Instrument
 from ridgeback.rooms.access import keeper_of, rooms_of
 
@@ -49,7 +50,7 @@ def instruments(request: HttpRequest) -> HttpResponse:
     rooms = list(rooms_of(keeper))
     form = InstrumentForm(request.POST or None)
     if request.method == "POST":
-        room = get_object_or_404(rooms_of(keeper), pk=request.POST.get("room") or 0)
+        room = get_object_or_404(rooms_of(keeper), pk=typed.key(request.POST.get("room")))
         form.instance.room = room
         if form.is_valid() and not room.instruments.filter(name=form.cleaned_data["name"]).exists():
             form.save()

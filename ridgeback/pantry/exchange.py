@@ -76,7 +76,7 @@ def write(room: Room, today: date) -> str:
                 price,
                 item.lead_days,
             )
-            lines.writerow((*row, f"{item.pack_size:g}", price, item.lead_days))
+            lines.writerow(row)
     return out.getvalue()
 
 

@@ -11,7 +11,7 @@ from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.pantry import exchange, forecasts, store
 from ridgeback.pantry.models import Change, Item
 from ridgeback.pantry.words import KINDS, SAID, STATES
@@ -108,10 +108,11 @@ def change(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def _packs(item: Item, given: Any) -> None:
-    size, price, lead = (given.get(name, "").strip() for name in ("pack_size", "pack_price", "lead_days"))
+    size, price = (given.get(name, "").strip() for name in ("pack_size", "pack_price"))
+    lead = typed.whole(given.get("lead_days"))
     item.pack_size = _number(size) if size else item.pack_size
     item.pack_price = _number(price) if price else None
-    item.lead_days = min(int(lead), 365) if lead.isdigit() else item.lead_days
+    item.lead_days = item.lead_days if lead is None else min(lead, 365)
     if item.pack_size <= 0 or (item.pack_price or 0) < 0:
         raise store.StockError("negative")
     item.save()

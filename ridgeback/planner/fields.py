@@ -14,6 +14,7 @@ from husbandry.plan.edit import apply, refit
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.quantities import UnitError, parse
 from husbandry.species.book import shipped
+from ridgeback import typed
 from ridgeback.planner.inputs import Field, groups
 from ridgeback.planner.wording import CHOICES
 from ridgeback.units import KeeperUnits
@@ -41,7 +42,7 @@ def value_at(plan: HabitatPlan, path: str) -> Any:
             return None
         if isinstance(place, dict):
             place = place.get(step)
-        elif step.isdigit():
+        elif step.isdecimal():
             place = place[int(step)] if int(step) < len(place) else None
         else:
             place = getattr(place, step)
@@ -149,9 +150,10 @@ def _parsed(field: Field, text: str, units: KeeperUnits) -> Any:
             return parse(text, "1")
         return round(parse(text, units.unit_for(field.unit)) * field.scale, 6)
     if field.kind == "whole":
-        if not text.isdigit():
+        number = typed.whole(text)
+        if number is None:
             raise UnitError("not_a_whole_number", text=text)
-        return int(text)
+        return number
     if field.kind == "date":
         try:
             return date.fromisoformat(text).isoformat()

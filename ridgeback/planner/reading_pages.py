@@ -13,7 +13,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from husbandry.assessment import Change
 from husbandry.quantities import UnitError, parse
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event, Instrument
@@ -140,7 +140,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
 def forget(request: HttpRequest, pk: int) -> HttpResponse:
     """Take one reading out of the log."""
     habitat = habitat_or_404(request, pk)
-    get_object_or_404(habitat.events, pk=request.POST.get("reading") or 0, kind=Event.Kind.READ).delete()
+    get_object_or_404(habitat.events, pk=typed.key(request.POST.get("reading")), kind=Event.Kind.READ).delete()
     return redirect("planner:readings", pk=pk)
 
 

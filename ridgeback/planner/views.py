@@ -15,7 +15,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.book import UnknownSpeciesError
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import bench as screen
 from ridgeback.planner import fields, inputs, mapping, parts, revisions, wording
@@ -44,10 +44,10 @@ def _live(request: HttpRequest, habitat: Habitat, plan: HabitatPlan, view: View,
 
 def version_of(request: HttpRequest) -> int:
     """The version an edit began at."""
-    text = request.POST.get("version", "")
-    if not text.isdigit():
+    version = typed.whole(request.POST.get("version"))
+    if version is None:
         raise Http404
-    return int(text)
+    return version
 
 
 def _back(request: HttpRequest, habitat: Habitat, view: View, **more: Any) -> HttpResponse:

@@ -13,7 +13,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from husbandry.plan.moving import consequences
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
@@ -126,7 +126,7 @@ def done(request: HttpRequest) -> HttpResponse:
     lines = [line.split(":", 2) for line in request.POST.getlist("turn")]
     wanted: dict[int, list[tuple[date, str]]] = {}
     for line in lines:
-        if len(line) != 3 or not line[0].isdigit() or not words.known(line[2]):
+        if len(line) != 3 or typed.whole(line[0]) is None or not words.known(line[2]):
             raise Http404
         wanted.setdefault(int(line[0]), []).append((day_of(line[1], today), line[2]))
     found = cards.habitats_with_cards(keeper_of(request)).filter(pk__in=wanted)
@@ -147,7 +147,7 @@ def done(request: HttpRequest) -> HttpResponse:
 def fed(request: HttpRequest) -> HttpResponse:
     """Write one animal's meal down from the calendar, as "habitat:outcome"."""
     key, _colon, outcome = request.POST.get("meal", "").partition(":")
-    habitat = habitat_or_404(request, int(key) if key.isdigit() else 0)
+    habitat = habitat_or_404(request, typed.key(key))
     menu_pages.write_meal(request, habitat, clock.today(), outcome)
     return _back(request)
 
@@ -157,7 +157,7 @@ def take_back(request: HttpRequest) -> HttpResponse:
     """Undo a meal or a chore from the calendar."""
     key = request.POST.get("event", "")
     mine = Event.objects.filter(room__in=rooms_of(keeper_of(request)), kind__in=(Event.Kind.FED, Event.Kind.DONE))
-    meals.take_back(get_object_or_404(mine, pk=int(key) if key.isdigit() else 0))
+    meals.take_back(get_object_or_404(mine, pk=typed.key(key)))
     messages.info(request, _("Taken back."))
     return _back(request)
 
@@ -172,7 +172,7 @@ def move(request: HttpRequest) -> HttpResponse:
     """What moving a turn would do, and moving it."""
     given, today = request.POST if request.method == "POST" else request.GET, clock.today()
     key = given.get("habitat", "")
-    habitat = habitat_or_404(request, int(key) if key.isdigit() else 0)
+    habitat = habitat_or_404(request, typed.key(key))
     job, planned = given.get("job", ""), day_of(given.get("planned", ""), today)
     to = day_of(given.get("to", ""), today) if given.get("to") else planned + timedelta(days=1)
     if job != FEED and not words.known(job):

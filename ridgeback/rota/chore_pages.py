@@ -13,7 +13,7 @@ from husbandry.assessment import Change
 from husbandry.plan.document import HabitatPlan
 from husbandry.upkeep.jobs import Job, due
 from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.planner import mapping
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
@@ -23,6 +23,7 @@ from ridgeback.rota import cards, words
 MOST_DAYS: Final = 1500
 # Set by the plan's own dates and times: no number of days changes them.
 FIXED: Final = ("misting", "uv-lamp", "timers", "next-stage", "own")
+MOST_OWN: Final = 40  # rows read; the plan keeps a dozen
 OWN_ROWS: Final = 2  # empty ones to fill
 
 
@@ -50,25 +51,25 @@ def _read(request: HttpRequest, plan: HabitatPlan) -> tuple[dict[str, int], str]
         key = name.removeprefix("days-")
         if key == name or key not in words.JOBS or not str(text).strip():
             continue
-        if not str(text).strip().isdigit() or int(str(text)) > MOST_DAYS:
+        days = typed.whole(text)
+        if days is None or days > MOST_DAYS:
             return {}, str(text)[:20]
-        chosen[key] = int(str(text))
+        chosen[key] = days
     return chosen, ""
 
 
 def _own(request: HttpRequest) -> list[dict[str, Any]]:
     """The keeper's own chores as posted; a row without a name is none. What cannot be is refused with the plan."""
     found = []
-    for place in range(int(request.POST.get("own", "0") if request.POST.get("own", "0").isdigit() else 0)):
+    for place in range(min(typed.whole(request.POST.get("own")) or 0, MOST_OWN)):
         name = request.POST.get(f"own-{place}-name", "").strip().replace("/", " ").replace(":", " ")
         if not name:
             continue
-        days = request.POST.get(f"own-{place}-days", "").strip()
+        days = typed.whole(request.POST.get(f"own-{place}-days"))
         weekdays = [int(day) for day in request.POST.getlist(f"own-{place}-weekday") if day in set("0123456")]
-        item: dict[str, Any] = {"name": name, "weekdays": weekdays, "every_days": int(days) if days.isdigit() else None}
+        item: dict[str, Any] = {"name": name, "weekdays": weekdays, "every_days": days}
         for end in ("from", "until"):
-            month = request.POST.get(f"own-{place}-{end}", "")
-            item[f"{end}_month"] = int(month) if month.isdigit() else None
+            item[f"{end}_month"] = typed.whole(request.POST.get(f"own-{place}-{end}"))
         found.append(item)
     return found
 

@@ -18,7 +18,7 @@ from husbandry.plan import appetite, eating
 from husbandry.plan.document import Animal
 from husbandry.quantities import UnitError, parse
 from husbandry.upkeep.clocktimes import moment
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
@@ -162,8 +162,8 @@ def _who_ate(request: HttpRequest, animal: Animal) -> dict[str, Any]:
     if "who_told" in request.POST:
         who = [name for name in animal.names if name in request.POST.getlist("who")]
         return {"who": who, "ate": len(who)}
-    ate = request.POST.get("ate", "")
-    return {"ate": min(int(ate), animal.count)} if ate.isdigit() and animal.count > 1 else {}
+    ate = typed.whole(request.POST.get("ate"))
+    return {"ate": min(ate, animal.count)} if ate is not None and animal.count > 1 else {}
 
 
 def _by_difference(request: HttpRequest) -> float | None:
@@ -185,7 +185,7 @@ def take_back(request: HttpRequest, pk: int) -> HttpResponse:
     """Undo a meal or a chore that was written down within the last days."""
     habitat = habitat_or_404(request, pk)
     kinds = (Event.Kind.FED, Event.Kind.DONE)
-    event = get_object_or_404(Event, pk=request.POST.get("event") or 0, habitat=habitat, kind__in=kinds)
+    event = get_object_or_404(Event, pk=typed.key(request.POST.get("event")), habitat=habitat, kind__in=kinds)
     meals.take_back(event)
     messages.info(request, _("Taken back."))
     return back_to(request, pk)
@@ -249,9 +249,9 @@ def fast(request: HttpRequest, pk: int) -> HttpResponse:
     """Set days without food, or end them."""
     plan = mapping.plan_of(habitat_or_404(request, pk))
     kept = [item.model_dump(mode="json") for item in plan.feeding.fasts]
-    ends = request.POST.get("end", "")
-    if ends.isdigit():
-        kept = [item for place, item in enumerate(kept) if place != int(ends)]
+    ends = typed.whole(request.POST.get("end"))
+    if ends is not None:
+        kept = [item for place, item in enumerate(kept) if place != ends]
     else:
         kept.append({name: request.POST.get(name, "") for name in ("first", "last", "why")})
     save(request, pk, (Change("feeding.fasts", kept),), _("days without food"))

@@ -110,7 +110,7 @@ def read(posted: QueryDict) -> tuple[Change, ...]:
 
 def _days(posted: QueryDict) -> list[Change]:
     """The days of the feeds: chosen weekdays stand in place of an interval."""
-    days = sorted({int(day) for day in posted.getlist("weekday") if day.isdigit() and int(day) < 7})
+    days = sorted({int(day) for day in posted.getlist("weekday") if day in set("0123456")})
     if not days:
         return [Change("feeding.weekdays", [])]
     weeks = posted.get("every_weeks", "1")

@@ -10,7 +10,7 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.planner.views import download
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rota import cards, paper, sharing
@@ -32,7 +32,7 @@ def share(request: HttpRequest) -> HttpResponse:
 @require_POST
 def subscribe(request: HttpRequest) -> HttpResponse:
     """Make a private address; it is shown once."""
-    room = get_object_or_404(rooms_of(keeper_of(request)), pk=request.POST.get("room") or 0)
+    room = get_object_or_404(rooms_of(keeper_of(request)), pk=typed.key(request.POST.get("room")))
     name = request.POST.get("name", "").strip()
     if not name:
         messages.error(request, _("Say for whom it is."))
@@ -88,7 +88,7 @@ def as_csv(request: HttpRequest) -> HttpResponse:
 def sitter_card(request: HttpRequest) -> HttpResponse:
     """The printed card for whoever looks after them meanwhile."""
     today = clock.today()
-    room = get_object_or_404(rooms_of(keeper_of(request)), pk=request.GET.get("room") or 0)
+    room = get_object_or_404(rooms_of(keeper_of(request)), pk=typed.key(request.GET.get("room")))
     begin, end = day_of(request.GET.get("from", ""), today), day_of(request.GET.get("until", ""), today)
     days = (end - begin).days + 1
     if begin < today or not 1 <= days <= sharing.MOST_CARD_DAYS:

@@ -199,3 +199,24 @@ def test_a_lamp_and_a_stage_to_come_are_told_on_their_day(client: Client, make_h
     lamp = {"kind": "slim-6", "tube_m": 0.5, "x_m": 0.3, "height_m": 0.4, "fitted": fitted}
     make_habitat(uv_lamps=[lamp])
     assert "Replace the UV lamp" in calendar(client, "month", "2026-12-20")
+
+
+@pytest.mark.parametrize("number", ["abc", "²", "-1", "9" * 40, "9" * 5000, "1.5", ""])
+def test_a_number_that_is_none_finds_nothing_and_breaks_nothing(client: Client, habitat: Habitat, number: str) -> None:
+    """Whatever is sent for a key or a count: not found, or told; never a broken page."""
+    here = [habitat.pk]
+    for name, args, posted in (
+        ("rota:done", [], {"turn": f"{number}:2026-11-24:water"}),
+        ("rota:calendar-fed", [], {"meal": f"{number}:eaten"}),
+        ("rota:calendar-take-back", [], {"event": number}),
+        ("rota:take-back", here, {"event": number}),
+        ("rota:subscribe", [], {"room": number, "name": "Sitter"}),
+        ("rota:fast", here, {"version": number, "end": "0"}),
+    ):
+        assert client.post(reverse(name, args=args), posted).status_code == 404, name
+    for address in (f"{reverse('rota:sitter')}?room={number}", f"{reverse('rota:move')}?habitat={number}"):
+        assert client.get(address).status_code == 404, address
+    for name, posted in (("rota:fed", {"outcome": "eaten", "ate": number}), ("rota:fast", {"version": "1", "end": number})):
+        assert client.post(reverse(name, args=here), posted).status_code == 302, name
+    client.post(reverse("rota:chores", args=here), {"version": "1", "own": number, "days-deep-clean": number})
+    assert client.get(reverse("rota:chores", args=here)).status_code == 200

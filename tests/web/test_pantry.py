@@ -153,6 +153,8 @@ def test_the_csv_goes_out_and_comes_in_the_same(client: Client, snake: Habitat) 
     mice(snake.room, 10, pack_price=25.5)
     mice(snake.room, 4, days_ago=3)
     text = client.get(reverse("pantry:export", args=[snake.room_id])).content
+    lines = text.decode().splitlines()
+    assert {line.count(",") for line in lines} == {lines[0].count(",")}
     before = [(lot.amount, lot.received) for lot in Lot.objects.all()]
     Item.objects.all().delete()
     assert upload(client, snake.room_id, text).status_code == 302
