@@ -84,7 +84,7 @@ class Ration:
         if each is None or not keys:
             return None
         if self.offers:
-            keys = (self.offers[0].prey.animal,)
+            keys = (self.offers[0].prey.animal, *(key for key in keys if key not in CLASSES))
         parts = self.meal.parts if len(self.meal.parts) == len(keys) else (1.0,) * len(keys)
         grams = each * self.times_a_week(interval_days)
         return tuple(Helping(table[key], grams * part / sum(parts)) for key, part in zip(keys, parts, strict=True))

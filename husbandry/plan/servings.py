@@ -6,6 +6,7 @@ from typing import Final
 
 from husbandry.diet.dusting import Past, Product, rota
 from husbandry.diet.foods import PLANTS, foods
+from husbandry.diet.prey import CLASSES
 from husbandry.diet.rations import Ration
 from husbandry.plan import eating
 from husbandry.plan.casing import Body
@@ -58,11 +59,13 @@ def _serving(uses: tuple[Use, ...], per_week: float | None, interval: float, *, 
 
 def _of_book(part: Ration, interval: float, body: Body, animals: int) -> Serving | None:
     often = part.meal.per_week
-    if part.offers:
-        best = part.offers[0]
-        return _serving((Use(best.prey.key, float(best.count * animals), best.mass_kg * 1000 * animals),), often, interval)
     grams = part.grams(None if body.mass_kg is None else body.mass_kg * animals)
     keys = [key for key in part.meal.foods if key in foods()]
+    if part.offers and grams is not None:
+        best = part.offers[0]
+        frozen = Use(best.prey.key, float(best.count * animals), grams)
+        others = tuple(Use(key, None, grams) for key in keys if key not in CLASSES)
+        return _serving((frozen, *others), often, interval, in_turn=bool(others))
     if grams is None or not keys:
         return None
     if part.count is not None:

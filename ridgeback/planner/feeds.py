@@ -6,6 +6,7 @@ from itertools import pairwise
 from typing import Any
 
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
 from husbandry.assessment import Measure
 from husbandry.diet.dusting import Dusting
@@ -35,6 +36,16 @@ def ordinal(number: int) -> str:
 
 def ration_text(ration: Ration, units: KeeperUnits) -> str:
     """ "5–8 adult crickets", "21–32 g of thawed mice: 1 × mouse, weaner", "wild weeds: a heap as large as the shell"."""
+    said = _amount(ration, units)
+    often = ration.meal.per_week
+    if often is None or "week" in said or "month" in said:
+        return said
+    if often >= 1:
+        return ngettext("%(said)s, once a week", "%(said)s, %(n)s times a week", round(often)) % {"said": said, "n": round(often)}
+    return _("%(said)s, every %(days)s days or so") % {"said": said, "days": round(7 / often)}
+
+
+def _amount(ration: Ration, units: KeeperUnits) -> str:
     food = ration.meal.food
     if ration.count is not None:
         low, high = ration.count

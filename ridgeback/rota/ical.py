@@ -57,7 +57,7 @@ def feeds_of(habitat: Habitat, card: Card, days: Days) -> list[Entry]:
     found = []
     for feed in days.feeds:
         products = " + ".join(str(CHOICES["product"][item.product.name]) for item in days.dusting[feed.day])
-        foods = ", ".join(menu.food_text(*item) for item in menu.taken(days.foods[feed.day]))
+        foods = menu.foods_text(days.foods[feed.day])
         said = _("Feed %(name)s") % {"name": name}
         text = f"{foods}. {card.time_of_day.capitalize()}." if foods else f"{card.time_of_day.capitalize()}."
         found.append(

@@ -21,7 +21,7 @@ from ridgeback.rota import words
 BACK_DAYS: Final = 14
 AHEAD_DAYS: Final = 28
 ROW_DAYS: Final = 14
-SHOWN_FOODS: Final = 2
+TOGETHER: Final = 3  # so many foods of one weight are told as one bowl
 
 
 @dataclass(frozen=True)
@@ -160,13 +160,28 @@ def taken(uses: tuple[Use, ...]) -> list[tuple[str, float | None, float]]:
     return [(use.food, None if use.pieces is None else max(float(int(use.pieces + 0.5)), 1.0), use.grams) for use in uses]
 
 
+def foods_said(uses: tuple[Use, ...]) -> list[str]:
+    """What a feed holds, food by food; what a bowl holds in equal parts is told together."""
+    by_grams: dict[str, list[Use]] = {}
+    for use in uses:
+        by_grams.setdefault("" if use.pieces is not None else f"{use.grams:.3g}", []).append(use)
+    alike = {grams for grams, mine in by_grams.items() if grams and len(mine) >= TOGETHER}
+    said, told = [], set()
+    for use, taking in zip(uses, taken(uses), strict=True):
+        grams = "" if use.pieces is not None else f"{use.grams:.3g}"
+        if grams not in alike:
+            said.append(food_text(*taking))
+        elif grams not in told:
+            told.add(grams)
+            names = ", ".join(prey(other.food) for other in by_grams[grams])
+            whole = sum(other.grams for other in by_grams[grams])
+            said.append(_("%(whole)s g in equal parts: %(names)s") % {"whole": f"{whole:.0f}", "names": names})
+    return said
+
+
 def foods_text(uses: tuple[Use, ...]) -> str:
-    """ "2 × mouse, adult; 4 g of endive": what a feed holds, the first foods of a long mix by name."""
-    foods = taken(uses)
-    said = [food_text(*item) for item in foods[:SHOWN_FOODS]]
-    if len(foods) > SHOWN_FOODS:
-        said.append(_("and %(more)s more") % {"more": len(foods) - SHOWN_FOODS})
-    return "; ".join(said)
+    """ "2 × mouse, adult; 24 g in equal parts: endive, dandelion leaf, collard" """
+    return "; ".join(foods_said(uses))
 
 
 def counts(ahead: Days) -> list[dict[str, Any]]:

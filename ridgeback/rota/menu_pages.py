@@ -64,7 +64,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "rows": menu.rows(habitat, card, ahead, today, habitat.room.weekdays),
         "due": next((feed for feed in ahead.feeds if feed.day == today), None),
         "due_powders": menu.powders(ahead.dusting[today], card.feed.mean_days) if today in ahead.dusting else (),
-        "foods": [menu.food_text(*item) for item in menu.taken(ahead.foods.get(today, ()))],
+        "foods": menu.foods_said(ahead.foods.get(today, ())),
         "outcomes": [(code, words.OUTCOMES[code]) for code in meals.OUTCOMES],
         "states": [(code, words.STATES[code]) for code in ("eaten", "part", "refused", "skipped", "planned")],
         "counts": menu.counts(ahead),

@@ -36,14 +36,15 @@ SHORT: Final = (Change("feeding.supplements", [{"product": "multivitamin", "ever
 CHANGED: Final = {"Orache": (OVERFED, "what the volunteers feed"), "Glasswort": (SHORT, "what the volunteers dust")}
 # Meals left: by name, how many of the last ones, and days since the last meal was offered.
 REFUSED: Final = {"Marram": 2}
-LAST_OFFERED: Final = {"Marram": 10, "Sedge": 1, "Saltwort": 9, "Samphire": 4, "Scurvy-grass": 3}
+LAST_OFFERED: Final = {"Marram": 1, "Sedge": 1, "Saltwort": 9, "Samphire": 4, "Scurvy-grass": 3}
 # One of a group that took nothing of late, and in how many meals.
 HUNGRY: Final = {"Glasswort": ("Cordgrass", 2)}
 RUNS_OUT_IN: Final = 9
-RUNS_OUT_FOR: Final = "Sedge"
+RUNS_OUT_FOR: Final = "Marram"
 # (food, kind, unit, amount, days ago, days it is good, pack, price, lead days)
 STORE: Final = (
-    ("mouse/adult", "frozen", "piece", 22, 30, None, 25, 27.5, 4),
+    ("mouse/pinky", "frozen", "piece", 18, 30, None, 25, 21.0, 4),
+    ("fish", "other", "piece", 30, 20, 120, 30, 8.0, 4),
     ("cricket", "live", "piece", 260, 2, 12, 250, 9.0, 3),
     ("roach", "live", "piece", 150, 9, None, 100, 12.0, 3),
     ("superworm", "live", "piece", 420, 6, 40, 200, 8.5, 3),
@@ -131,6 +132,6 @@ def _fill(room: Room, habitats: list[Habitat], today: date) -> None:
         card = made[habitat.pk]
         span = cards.span(card, today, RUNS_OUT_IN, today, habitat.room.weekdays, {})
         eaten += sum(use.pieces or 0.0 for uses in span.foods.values() for use in uses if use.food == runs_out)
-    packs = {"pack_size": 25, "pack_price": 21.0, "lead_days": 4}
+    packs = {"pack_size": 25, "pack_price": 27.5, "lead_days": 4}
     item = Item.objects.create(room=room, food=runs_out, kind="frozen", unit="piece", **packs)
     store.receive(item, eaten, today - timedelta(days=60), clock.now())
