@@ -8,6 +8,7 @@ import sys
 import tempfile
 import time
 from pathlib import Path
+from typing import IO
 
 from launch.cluster import Cluster
 from launch.machine import ROOT, Stop, ensure_venv, install_packages, missing_packages
@@ -21,13 +22,21 @@ STATIC_CHECKS = {
 }
 
 
-def run_static(tools: Path, environment: dict[str, str]) -> bool:
-    """Run the linters side by side; print what fails; tell whether all passed."""
-    running = {}
+Running = dict[str, tuple["subprocess.Popen[bytes]", IO[str]]]
+
+
+def start_static(tools: Path, environment: dict[str, str]) -> Running:
+    """Start the linters side by side: they run while the first tests do."""
+    running: Running = {}
     for name, command in STATIC_CHECKS.items():
         output = tempfile.TemporaryFile("w+")  # noqa: SIM115 - open until its linter ends
         full = [str(tools / command[0]), *command[1:]]
         running[name] = (subprocess.Popen(full, cwd=ROOT, env=environment, stdout=output, stderr=output), output)
+    return running
+
+
+def ended_static(running: Running) -> bool:
+    """Wait for the linters; print what fails; tell whether all passed."""
     passed = True
     for name, (process, output) in running.items():
         good = process.wait() == 0
@@ -49,26 +58,32 @@ def main() -> int:
     folder.chmod(0o755)
     (folder / "static").mkdir()
     cluster = None
+    static: Running = {}
     try:
         install_packages(missing_packages(browser=browser, database=True))
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock")
         environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
         # Many small arrays and as many workers as cores: threads of the algebra library would only wait for one another.
         environment.setdefault("OPENBLAS_NUM_THREADS", "1")
-        good = run_static(python.parent, environment)
+        static = start_static(python.parent, environment)
         cluster = Cluster(folder, throwaway=True)
         cluster.create()
         cluster.start()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         # The browser tests are a run of their own: their event loop would disturb the tests after them.
         runs = [["-n", "2", "tests/core", "tests/web"]] + ([["-n", "2", "tests/browser"]] if browser else [])
+        good = True
         for folders in runs:
             pytest = [str(python), "-m", "pytest", *folders, *rest]
             good = subprocess.run(pytest, cwd=ROOT, env=environment).returncode == 0 and good
+            good = ended_static(static) and good
+            static = {}
     except Stop as reason:
         print(reason, file=sys.stderr)
         return 1
     finally:
+        for process, _output in static.values():
+            process.kill()
         if cluster is not None:
             cluster.stop()
         shutil.rmtree(folder, ignore_errors=True)

@@ -134,4 +134,4 @@ def _fill(room: Room, habitats: list[Habitat], today: date) -> None:
         eaten += sum(use.pieces or 0.0 for uses in span.foods.values() for use in uses if use.food == runs_out)
     packs = {"pack_size": 25, "pack_price": 27.5, "lead_days": 4}
     item = Item.objects.create(room=room, food=runs_out, kind="frozen", unit="piece", **packs)
-    store.receive(item, eaten, today - timedelta(days=60), clock.now())
+    store.receive(item, max(eaten, 1.0), today - timedelta(days=60), clock.now())
