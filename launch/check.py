@@ -71,7 +71,7 @@ def main() -> int:
         cluster.start()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         # The browser tests are a run of their own: their event loop would disturb the tests after them.
-        runs = [["-n", "2", "tests/core", "tests/web"]] + ([["-n", "2", "tests/browser"]] if browser else [])
+        runs = [["-n", "2", "tests/core", "tests/web"]] + ([["tests/browser"]] if browser else [])
         good = True
         for folders in runs:
             pytest = [str(python), "-m", "pytest", *folders, *rest]
