@@ -96,10 +96,18 @@ def rations(
     animals: int = 1,
     schools: Schools = NO_SCHOOLS,
     step: Step = NO_STEP,
+    *,
+    lean: bool = False,
 ) -> tuple[Ration, ...]:
-    """Apply the stage's meals to an animal; counts and masses are for all `animals` together."""
+    """Apply the stage's meals to an animal; counts and masses are for all `animals` together, `lean` at their low ends."""
     factor = step.factor if step.moved == "ration" else 1.0
-    return tuple(_ration(meal, eater, animals, factor) for meal in in_school(feeding.meals, schools))
+    meals = in_school(feeding.meals, schools)
+    return tuple(_ration(_least(meal) if lean else meal, eater, animals, factor) for meal in meals)
+
+
+def _least(meal: Meal) -> Meal:
+    """The same meal at the low end of its amount."""
+    return meal.model_copy(update={"count_high": meal.count_low, "mass_share_high_percent": meal.mass_share_low_percent})
 
 
 def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
@@ -148,12 +156,15 @@ def _usual(item: Food, limit: SizeLimit | None) -> Piece | None:
     return Piece(largest.length_m * shrink, largest.width_m * shrink, largest.mass_kg * shrink**3)
 
 
-def interval_days(rule: Range, chosen: int | None, step: Step = NO_STEP) -> int:
-    """Return the interval in use: the keeper's, else the rule's shorter end, moved by condition, in whole days."""
+def interval_days(rule: Range, chosen: int | None, step: Step = NO_STEP, *, lean: bool = False) -> int:
+    """Return the interval in use: the keeper's, else the rule's shorter end (the longer one for lean growth), moved by condition.
+
+    In whole days.
+    """
     if chosen is not None:
         return chosen
-    shortest = rule.low if rule.low is not None else rule.high
-    days = max(1, round(shortest or 1))
+    ends = (rule.high, rule.low) if lean else (rule.low, rule.high)
+    days = max(1, round(next((end for end in ends if end is not None), 1)))
     return condition.moved_interval(days, step.factor) if step.moved == "interval" else days
 
 

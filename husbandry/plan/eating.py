@@ -25,6 +25,7 @@ from husbandry.upkeep.feeds import mean_gap
 from husbandry.upkeep.recur import Weekly, dates
 
 DAYS_A_WEEK: Final = 7
+GROWTH, LEAN, APPETITE = "growth", "lean", "appetite"  # a topic of every species, with its schools
 CHALK: Final = "plain calcium"
 # The rota is counted over twelve weeks from any Monday: what matters is how often, not when.
 COUNT_FROM, COUNT_DAYS = date(2026, 1, 5), 84
@@ -93,8 +94,12 @@ def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: b
     animal, step, count = eater(plan, profile, body, stock), step_of(plan, stage), plan.animal.count
     weekdays, every_weeks = tuple(sorted(set(plan.feeding.weekdays))), plan.feeding.every_weeks
     rule = choose(stage.feeding.interval_days, plan.schools)
-    interval = mean_gap(weekdays, every_weeks) if weekdays else float(interval_days(rule, plan.feeding.interval_days, step))
-    parts = rations(stage.feeding, animal, count, plan.schools, step)
+    lean = plan.schools.get(GROWTH) == LEAN
+    days = interval_days(rule, plan.feeding.interval_days, step, lean=lean)
+    interval = mean_gap(weekdays, every_weeks) if weekdays else float(days)
+    # One way only: where the interval has no longer end, or the keeper sets the days, it is the amount.
+    spans = not own_days(plan) and rule.low is not None and rule.high is not None and round(rule.low) < round(rule.high)
+    parts = rations(stage.feeding, animal, count, plan.schools, step, lean=lean and not spans)
     helpings, unknown = _own(plan, interval, parts) if plan.feeding.items else _book(parts, interval, body, count)
     dusted = [item for item in helpings if item.food.kind in SMALL_PREY or item.food.kind in PLANTS]
     per_feed = sum(item.grams for item in dusted) * interval / DAYS_A_WEEK

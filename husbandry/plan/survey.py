@@ -11,6 +11,7 @@ from typing import Any, Final
 from husbandry.assessment import Basis
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.eating import GROWTH, LEAN
 from husbandry.plan.result import Assessment
 from husbandry.plan.spaces import ADULT_SIZE
 from husbandry.species.profile import Profile
@@ -45,7 +46,7 @@ def cases(profile: Profile, today: date) -> Iterator[Case]:
     varied = [f"{topic}:{school}" for topic, schools in profile.topics().items() for school in schools[1:]]
     for stage in profile.stages:
         for name, box in ENCLOSURES.items():
-            for school in ("", *varied, f"size:{ADULT_SIZE}"):
+            for school in ("", *varied, f"size:{ADULT_SIZE}", f"{GROWTH}:{LEAN}"):
                 topic, _colon, chosen = school.partition(":")
                 document = _document(profile, stage, box, {topic: chosen} if school else {}, today)
                 yield Case(profile.id, stage.id, name, school, HabitatPlan.model_validate(document))

@@ -8,6 +8,7 @@ from django.utils.translation import gettext as _
 from husbandry.assessment import Finding, Quantity
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.eating import APPETITE, GROWTH, LEAN
 from husbandry.plan.outlook import Weighing
 from husbandry.plan.result import Assessment, Menu
 from husbandry.plan.spaces import ADULT_SIZE
@@ -18,7 +19,7 @@ from ridgeback.planner.drawing.marks import mark
 from ridgeback.units import KeeperUnits
 
 # Every species has these; the profile's own topics come on top.
-ALWAYS: Final = {"size": ("graduated", ADULT_SIZE)}
+ALWAYS: Final = {"size": ("graduated", ADULT_SIZE), GROWTH: (APPETITE, LEAN)}
 
 
 def offered(profile: Profile) -> dict[str, tuple[str, ...]]:
@@ -91,6 +92,9 @@ def _food(now: Menu, then: Menu, units: KeeperUnits) -> list[str]:
     rations, others = ([feeds.ration_text(item, units) for item in menu.rations] for menu in (now, then))
     if rations != others:
         said.append(_("One feed: %(after)s, instead of %(before)s") % {"after": "; ".join(others), "before": "; ".join(rations)})
+    if now.interval_days != then.interval_days:
+        days = {"after": f"{then.interval_days:.3g}", "before": f"{now.interval_days:.3g}"}
+        said.append(_("A feed every %(after)s days, instead of every %(before)s") % days)
     before, after = ({str(item["name"]): item["times"] for item in feeds.counts(menu)} for menu in (now, then))
     for name in dict.fromkeys([*before, *after]):
         if before.get(name, 0) != after.get(name, 0):

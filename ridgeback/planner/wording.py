@@ -233,6 +233,7 @@ TOPICS = {
     "ground": _("Ground"),
     "interval": _("Feeding interval"),
     "size": _("Size of the enclosure"),
+    "growth": _("Growth"),
     "meal": _("Size of the meal"),
     "supplements": _("Supplements"),
 }
@@ -255,6 +256,8 @@ SCHOOLS = {
     "ground:older": _("shallow, as older advice has it"),
     "interval:weekly": _("often, small meals"),
     "interval:slow": _("seldom"),
+    "growth:appetite": _("to appetite: fed at the shorter end of its interval"),
+    "growth:lean": _("lean and slow: fed at the longer end, or the smaller meal"),
     "size:graduated": _("by stage, a larger one as it grows"),
     "size:adult": _("the adult's from the first day, with cover"),
     "meal:share": _("by share of body mass"),

@@ -150,15 +150,17 @@ def write_meal(request: HttpRequest, habitat: Habitat, today: date, outcome: str
     given = [name for name in request.POST.getlist("product") if name in known] if "told" in request.POST else planned
     due = ahead.feeds[0].due if first == today and ahead.feeds else today
     foods_used = menu.taken(ahead.foods.get(first, card.uses))
-    told = {"eaten_g": _by_difference(request)} | _who_ate(request, mapping.plan_of(habitat).animal)
+    told = {"eaten_g": _by_difference(request)} | _who_ate(request, mapping.plan_of(habitat).animal, outcome)
     try:
         return meals.fed(habitat, at, keeper_of(request), outcome, due, given, foods_used, card.dust_g, **told)
     except meals.OutcomeError:
         raise Http404 from None
 
 
-def _who_ate(request: HttpRequest, animal: Animal) -> dict[str, Any]:
-    """Who of a group ate, by name or by number; nothing where it was not told."""
+def _who_ate(request: HttpRequest, animal: Animal, outcome: str) -> dict[str, Any]:
+    """Who of a group ate, by name or by number; nothing where it was not told, nobody where the meal was refused."""
+    if outcome == "refused" and animal.names:
+        return {"who": [], "ate": 0}
     if "who_told" in request.POST:
         who = [name for name in animal.names if name in request.POST.getlist("who")]
         return {"who": who, "ate": len(who)}

@@ -327,3 +327,34 @@ def test_its_weight_stands_beside_what_its_age_expects() -> None:
     light = assessed(animal=young | {"mass_kg": 0.004}).quantity("mass")
     right = assessed(animal=young | {"mass_kg": 0.012}).quantity("mass")
     assert (light.verdict.value, right.verdict.value) == ("outside", "inside")
+
+
+@pytest.mark.parametrize("key", shipped())
+def test_lean_growth_moves_the_interval_or_the_meal_and_never_both(key: str) -> None:
+    """JOBS, where keepers disagree: lean and slow against to appetite; inside the stage's own rule either way."""
+    profile = find(key)
+    length_m = profile.body.adult_length_cm.middle / 100 * 0.7
+    animal = {"length_m": length_m, "mass_kg": expected_mass_kg(profile, length_m)}
+    usual, lean = (
+        eating.fed(made, profile, body.decision.stage, body, uvb=True)
+        for schools in ({}, {"growth": "lean"})
+        for made in [plan(species=key, schools=schools, animal=animal, feeding={})]
+        for body in [body_of(made, profile, TODAY)]
+    )
+    longer = lean.interval_days > usual.interval_days
+    amounts = [[(part.count, part.mass_kg) for part in fed.rations] for fed in (usual, lean)]
+    if longer:
+        assert amounts[0] == amounts[1]
+    grams = [sum(item.grams for item in fed.helpings) for fed in (usual, lean)]
+    assert lean.interval_days >= usual.interval_days
+    assert grams[1] <= grams[0] * (1 + 1e-9)
+    for (count, mass), (least, lightest) in zip(*amounts, strict=True):
+        assert count is None or longer or least == (count[0], count[0])
+        assert mass is None or longer or lightest == (mass[0], mass[0])
+
+
+def test_days_the_keeper_chose_stand_in_lean_growth_too() -> None:
+    chosen = assessed(animal=GROWN, schools={"growth": "lean", "uvb": "shade"}, feeding={"interval_days": 2})
+    usual = assessed(animal=GROWN, feeding={"interval_days": 2})
+    assert chosen.menu.interval_days == usual.menu.interval_days == 2
+    assert chosen.menu.rations[0].count < usual.menu.rations[0].count  # type: ignore[operator]

@@ -314,6 +314,9 @@ def test_who_of_a_group_ate_is_told_by_name_and_who_goes_without_is_shown(client
     shown = page(client, frogs)
     assert "Cordgrass took nothing in the last 3 meals." in shown
     assert "Glasswort took nothing" not in shown
+    client.post(address, {"outcome": "refused", "who_told": "1", "who": ["Glasswort", "Arrowgrass", "Cordgrass"]})
+    event = Event.objects.filter(kind=Event.Kind.FED, payload__outcome="refused").get()
+    assert event.payload["who"] == []  # all boxes are ticked when the page opens: the button is what counts
     client.post(reverse("rota:names", args=[frogs.pk]), {"version": str(frogs.version), "others": " Thrift ,, Thrift,Sedge"})
     assert mapping.plan_of(Habitat.objects.get(pk=frogs.pk)).animal.others == ("Thrift", "Sedge")
 
