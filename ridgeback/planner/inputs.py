@@ -262,9 +262,10 @@ def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
 
 
 def _food(plan: HabitatPlan) -> tuple[Group, ...]:
+    interval = Field("feeding.interval_days", _("Days between feeds"), "whole", empty=True, hint=_("by the stage"))
     fields = (
         Field("feeding.starts", _("First feed"), "date", empty=True),
-        Field("feeding.interval_days", _("Days between feeds"), "whole", empty=True, hint=_("by the stage")),
+        *(() if plan.feeding.weekdays else (interval,)),  # weekdays chosen on the menu stand in its place
         Field("feeding.supplement_starts", _("Dusting counted from"), "date", empty=True, hint=_("empty: first feed")),
         Field("feeding.state", _("State"), "choice", choices="state"),
         Field("feeding.where", _("Where it is fed"), "choice", choices="where"),
