@@ -71,25 +71,11 @@ def rota(
     placed: dict[date, list[Dusting]] = {feed: [] for feed in feeds}
     rarest_first = sorted(products, key=lambda product: (-_days_between(product, feeds), product.name))
     for product in rarest_first:
-        turns = _by_days(product, feeds, starts, past) if product.every_feeds is None else _by_feeds(product, feeds, past)
-        for turn in turns:
-            for later in feeds[turn.index : turn.before]:
-                if product.fat_soluble and any(other.product.fat_soluble for other in placed[later]):
-                    continue
-                passed = past.last_meal is not None and turn.due <= past.last_meal
-                late = passed and later == feeds[turn.index]
-                placed[later].append(Dusting(product, turn.due, later != feeds[turn.index], late))
-                break
+        if product.every_feeds is None:
+            _by_days(product, placed, feeds, starts, past)
+        else:
+            _by_feeds(product, placed, feeds, past)
     return {feed: tuple(items) for feed, items in placed.items()}
-
-
-@dataclass(frozen=True, slots=True)
-class _Turn:
-    """One turn of a product: the first feed it may go on, the day it fell due, and the feed before which it must have gone."""
-
-    index: int
-    due: date
-    before: int
 
 
 def _days_between(product: Product, feeds: list[date]) -> float:
@@ -99,36 +85,53 @@ def _days_between(product: Product, feeds: list[date]) -> float:
     return gap * (product.every_feeds or 1)
 
 
-def _by_feeds(product: Product, feeds: list[date], past: Past) -> list[_Turn]:
+def _carry(
+    product: Product, placed: dict[date, list[Dusting]], feeds: list[date], window: range, due: date, past: Past
+) -> int | None:
+    """Put a turn on the first feed of its window that is free for it; return which one that was, None where there is none."""
+    for place in window:
+        mine = placed[feeds[place]]
+        if product.fat_soluble and any(other.product.fat_soluble for other in mine):
+            continue
+        moved = place != window.start
+        passed = past.last_meal is not None and due <= past.last_meal
+        mine.append(Dusting(product, due, moved, passed and not moved))
+        return place
+    return None
+
+
+def _by_feeds(product: Product, placed: dict[date, list[Dusting]], feeds: list[date], past: Past) -> None:
     """Every n-th feed, counted from the last that carried it; a turn in the way of another product waits fewer than n feeds."""
     every = product.every_feeds or 1
     since = past.meals_since.get(product.name)
-    first = 0 if since is None else max(every - 1 - since, 0)
-    return [_Turn(index, feeds[index], index + every) for index in range(first, len(feeds), every)]
+    index = 0 if since is None else max(every - 1 - since, 0)
+    while index < len(feeds):
+        carrier = _carry(product, placed, feeds, range(index, min(index + every, len(feeds))), feeds[index], past)
+        index = (index if carrier is None else carrier) + every
 
 
-def _by_days(product: Product, feeds: list[date], starts: date, past: Past) -> list[_Turn]:
+def _by_days(product: Product, placed: dict[date, list[Dusting]], feeds: list[date], starts: date, past: Past) -> None:
+    """Every so many days from `starts`, each turn on the first feed there is, and half its period from the turn before."""
     if not feeds:
-        return []
+        return
     step, last = product.every_days or 1.0, past.last.get(product.name)
-    apart = None if last is None else last + timedelta(days=ceil(APART_SHARE * step))
+    apart = timedelta(days=ceil(APART_SHARE * step))
     count = 0 if last is None else max(int(((last - starts).days) / step) - 1, 0)
-    turns: list[_Turn] = []
     index = 0
     while True:
         due, next_due = (starts + timedelta(days=round((count + ahead) * step)) for ahead in (0, 1))
         count += 1
         if due > feeds[-1]:
-            return turns
+            return
         if next_due <= feeds[0] or (last is not None and (due - last).days <= EARLY_SHARE * step):
             # Gone by, or given: a turn is given by the last time the product was, on its day or a little before.
             continue
-        wanted = due if apart is None else max(due, apart)
+        wanted = due if last is None else max(due, last + apart)
         while index < len(feeds) and feeds[index] < wanted:
             index += 1
         before = index
         while before < len(feeds) and feeds[before] < next_due:
             before += 1
         # Where feeds are rarer than the product, the turns before one feed are one turn.
-        if before > index:
-            turns.append(_Turn(index, due, before))
+        carrier = _carry(product, placed, feeds, range(index, before), due, past)
+        last = last if carrier is None else feeds[carrier]

@@ -101,7 +101,10 @@ def feeds(
         if today is not None and first < today and not any(fast.holds(today) for fast in rule.fasts):
             planned = share([first], weekdays, slack)[0].day
             moved_to = moves.get(planned, moves.get(first))
-            if moved_to is not None and moved_to >= today:
+            if moved_to is None and planned >= today:
+                # Its own day has passed, and the room's day it was set to has not.
+                pass
+            elif moved_to is not None and moved_to >= today:
                 # What the keeper set to a day to come is not late.
                 first, moves = moved_to, {day: to for day, to in moves.items() if day not in (planned, first)}
             else:

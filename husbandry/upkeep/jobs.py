@@ -101,6 +101,8 @@ def runs(
     found: list[Run] = []
     first = begin
     overdue = _overdue(job, rule, today)
+    if overdue is not None and overdue not in moves and share([overdue], weekdays, job.slack_days)[0].day >= today:
+        overdue = None  # its own day has passed, and the room's day it was set to has not
     if overdue is not None and moves.get(overdue, date.min) >= today:
         # What was set to a day to come is not overdue: it stands there, and the next is counted from when it is done.
         if begin <= moves[overdue] < stop:
