@@ -12,7 +12,7 @@ product that goes by feeds is counted from the last feed that carried it.
 
 from dataclasses import dataclass, field
 from datetime import date, timedelta
-from math import ceil
+from math import ceil, floor
 from typing import Final, NamedTuple
 
 FAT_SOLUBLE: Final = frozenset({"calcium with D3", "multivitamin", "all-in-one"})
@@ -49,13 +49,15 @@ class Dusting(NamedTuple):
 class Past:
     """What the meals already eaten carried: by product the last day, and how many meals have been eaten since that one.
 
-    `last_meal` is the last meal eaten, `meals` how many there were in all.
+    `last_meal` is the last meal eaten, `meals` how many there were in all. `given` is, of a product by days, the day its last
+    turn given fell due; without it the last meal that carried the product tells.
     """
 
     last: dict[str, date] = field(default_factory=dict)
     meals_since: dict[str, int] = field(default_factory=dict)
     last_meal: date | None = None
     meals: int = 0
+    given: dict[str, date] = field(default_factory=dict)
 
 
 NOTHING_YET: Final = Past()
@@ -117,15 +119,15 @@ def _by_days(product: Product, placed: dict[date, list[Dusting]], feeds: list[da
     step, last = product.every_days or 1.0, past.last.get(product.name)
     apart = timedelta(days=ceil(APART_SHARE * step))
     count = 0 if last is None else max(int(((last - starts).days) / step) - 1, 0)
+    given = past.given.get(product.name) or _nearest(last, starts, step)
     index = 0
     while True:
         due, next_due = (starts + timedelta(days=round((count + ahead) * step)) for ahead in (0, 1))
         count += 1
         if due > feeds[-1]:
             return
-        if next_due <= feeds[0] or (last is not None and (due - last).days <= EARLY_SHARE * step):
-            # Gone by, or given: a turn is given by the last time the product was, on its day or a little before.
-            continue
+        if next_due <= feeds[0] or (given is not None and due <= given):
+            continue  # gone by, or given
         wanted = due if last is None else max(due, last + apart)
         while index < len(feeds) and feeds[index] < wanted:
             index += 1
@@ -135,3 +137,45 @@ def _by_days(product: Product, placed: dict[date, list[Dusting]], feeds: list[da
         # Where feeds are rarer than the product, the turns before one feed are one turn.
         carrier = _carry(product, placed, feeds, range(index, before), due, past)
         last = last if carrier is None else feeds[carrier]
+
+
+def turn_given(product: Product, carried: list[date], starts: date) -> date | None:
+    """Return the day on which the turn fell due that was given last; None for a product by feeds, or one never given.
+
+    `carried` are the days of the meals that carried it, in order. Each meal gives the turn of its own days; where that was given
+    before, the next one if it is near; a further dose gives nothing.
+    """
+    if product.every_days is None:
+        return None
+    step, given = product.every_days, None
+    for day in carried:
+        own = _own(day, starts, step)
+        if given is None or own > given:
+            near = _due(own + 1, starts, step) == _nearest(day, starts, step)
+            given = own + 1 if given is None and near else own
+        elif own == given and (_due(own + 1, starts, step) - day).days <= EARLY_SHARE * step:
+            given = own + 1
+    return None if given is None else _due(given, starts, step)
+
+
+def _due(turn: int, starts: date, step: float) -> date:
+    return starts + timedelta(days=round(turn * step))
+
+
+def _own(day: date, starts: date, step: float) -> int:
+    """The last turn that fell due by `day`."""
+    turn = floor((day - starts).days / step)
+    while _due(turn + 1, starts, step) <= day:
+        turn += 1
+    while _due(turn, starts, step) > day:
+        turn -= 1
+    return turn
+
+
+def _nearest(day: date | None, starts: date, step: float) -> date | None:
+    """The turn a single dose gives, with nothing known before it: its own, or the next where that is a little ahead."""
+    if day is None:
+        return None
+    own = _own(day, starts, step)
+    following = _due(own + 1, starts, step)
+    return following if (following - day).days <= EARLY_SHARE * step else _due(own, starts, step)

@@ -19,7 +19,7 @@ from husbandry.plan.chores import Done, chores
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.feeding import EATEN, Meal
 from husbandry.plan.outlook import Weighing, next_stage
-from husbandry.plan.servings import Serving, Use, serve, servings_of
+from husbandry.plan.servings import Serving, Use, serve, servings_of, turns_given
 from husbandry.species.profile import Profile
 from husbandry.upkeep.feeds import Feed, FeedRule, feeds
 from husbandry.upkeep.jobs import Due, Job, Run, runs
@@ -42,7 +42,7 @@ class Around:
 @dataclass(frozen=True, slots=True)
 class Card:
     """The card of one habitat. `dusting_from` is the day the turns of products and parts are counted from, `offered` the
-    last day of each food.
+    last day of each food, `turns` the turns given last of parts that come less often.
 
     Where no meal was ever `recorded`, those before `made_on` count as given as planned.
     """
@@ -56,6 +56,7 @@ class Card:
     jobs: tuple[Job, ...]
     parts: tuple[Serving, ...]
     offered: dict[str, date]
+    turns: dict[str, date]
     dust_g: float
     time_of_day: str
     uvb: bool
@@ -123,6 +124,7 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
     good_until = today + timedelta(days=GOOD_DAYS)
     starts = plan.feeding.starts or history.since
     line = feeding.line_of(plan, profile, stage, fed.interval_days, uvb=uvb, starts=starts, today=today, meals=history.meals)
+    parts = servings_of(plan, fed, body)
     return Card(
         line.rule,
         line.powders,
@@ -131,8 +133,9 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
         bool(history.meals),
         _around(plan, profile, fed),
         chores(plan, profile, body, done, today),
-        servings_of(plan, fed, body),
+        parts,
         history.offered,
+        turns_given(parts, tuple((meal.day, meal.foods) for meal in history.meals if meal.outcome != "skipped"), line.dusting_from),
         fed.dust_g,
         stage.feeding.time_of_day.value,
         uvb,
@@ -188,7 +191,7 @@ def expand(
     planned = feeds(card.feed, first, last, today=today if card.recorded else None, weekdays=weekdays, moves=moves.get("feed", {}))
     days = [feed.day for feed in planned]
     dusting = rota(days, card.products if contents else (), card.dusting_from, card.past)
-    holds = serve(card.parts if contents else (), days, card.dusting_from, card.offered)
+    holds = serve(card.parts if contents else (), days, card.dusting_from, card.offered, card.turns)
     chain: list[Run] = []
     for job in card.jobs:
         if not daily and is_daily(job):

@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.assessment import Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.diet.condition import RIGHT
-from husbandry.diet.dusting import Past, Product, rota
+from husbandry.diet.dusting import Past, Product, rota, turn_given
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.eating import Fed, own_days, powders_of
 from husbandry.plan.result import FeedDay, Menu
@@ -74,7 +74,8 @@ def line_of(
     powders = powders_of(plan, stage, uvb=uvb)
     dusting_from = recent_start(plan.feeding.supplement_starts or first, 1, today)
     given = tuple((meal.day, meal.products) for meal in meals if meal.outcome in EATEN)
-    return Line(rule, powders, dusting_from, past_of(given if meals else _as_planned(rule, powders, dusting_from, today)))
+    eaten = given if meals else _as_planned(rule, powders, dusting_from, today)
+    return Line(rule, powders, dusting_from, past_of(eaten, powders, dusting_from))
 
 
 def _as_planned(rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date) -> Carried:
@@ -117,15 +118,19 @@ def fasts_of(plan: HabitatPlan, profile: Profile) -> tuple[Fast, ...]:
     return (*own, Fast(rest.last_meal + day, rest.wakes - day, "rest"))
 
 
-def past_of(meals: Carried) -> Past:
-    """Fold meals eaten, oldest first, into what the rota needs of them."""
+def past_of(meals: Carried, products: tuple[Product, ...] = (), starts: date = date.min) -> Past:
+    """Fold meals eaten, oldest first, into what the rota needs of them; turns of `products` are counted from `starts`."""
     last: dict[str, date] = {}
     since: dict[str, int] = {}
     for day, carried in meals:
         since = {name: count + 1 for name, count in since.items()}
         for name in carried:
             last[name], since[name] = day, 0
-    return Past(last, since, meals[-1][0] if meals else None, len(meals))
+    turns = {
+        product.name: turn_given(product, [day for day, names in meals if product.name in names], starts) for product in products
+    }
+    given = {name: turn for name, turn in turns.items() if turn is not None}
+    return Past(last, since, meals[-1][0] if meals else None, len(meals), given)
 
 
 def quantities(plan: HabitatPlan, stage: Stage, menu: Menu) -> list[Quantity]:

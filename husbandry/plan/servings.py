@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Final
 
-from husbandry.diet.dusting import Past, Product, rota
+from husbandry.diet.dusting import Past, Product, rota, turn_given
 from husbandry.diet.foods import PLANTS, foods
 from husbandry.diet.prey import CLASSES
 from husbandry.diet.rations import Ration
@@ -79,8 +79,16 @@ def _of_book(part: Ration, interval: float, body: Body, animals: int) -> Serving
     return _serving(tuple(mixed), often, interval)
 
 
-def serve(parts: tuple[Serving, ...], feeds: list[date], starts: date, offered: dict[str, date]) -> dict[date, tuple[Use, ...]]:
+Turns = dict[str, date]
+NO_TURNS: Final[Turns] = {}
+
+
+def serve(
+    parts: tuple[Serving, ...], feeds: list[date], starts: date, offered: dict[str, date], turns: Turns = NO_TURNS
+) -> dict[date, tuple[Use, ...]]:
     """Lay the parts on `feeds` to come, in order. `offered` tells the last day of each food; turns are counted from `starts`.
+
+    `turns` are those given last, as `turns_given` has them.
 
     A rarer part follows the rules of a powder: a missed turn comes with the next feed and is never doubled. Of foods in turn the
     one that was not given for longest is next.
@@ -88,7 +96,7 @@ def serve(parts: tuple[Serving, ...], feeds: list[date], starts: date, offered: 
     found: dict[date, list[Use]] = {day: [] for day in feeds}
     for place, part in enumerate(parts):
         given = {use.food: offered.get(use.food, date.min) for use in part.uses}
-        for day in _days_of(place, parts, feeds, starts, offered):
+        for day in _days_of(place, parts, feeds, starts, offered, turns):
             if not part.in_turn:
                 found[day] += part.uses
                 continue
@@ -99,14 +107,36 @@ def serve(parts: tuple[Serving, ...], feeds: list[date], starts: date, offered: 
     return {day: tuple(uses) for day, uses in found.items()}
 
 
-def _days_of(place: int, parts: tuple[Serving, ...], feeds: list[date], starts: date, offered: dict[str, date]) -> list[date]:
-    """The feeds that carry one part. Its last turn is told by foods that no other part has, where it has such."""
-    part = parts[place]
-    if part.every_days is None:
+def _days_of(
+    place: int, parts: tuple[Serving, ...], feeds: list[date], starts: date, offered: dict[str, date], turns: Turns
+) -> list[date]:
+    """The feeds that carry one part."""
+    product = _as_product(place, parts[place])
+    if product is None:
         return feeds
-    others = {use.food for number, other in enumerate(parts) if number != place for use in other.uses}
-    mine = [use.food for use in part.uses]
-    told = [offered[food] for food in ([food for food in mine if food not in others] or mine) if food in offered]
-    product = Product(f"part {place}", every_days=part.every_days)
-    past = Past({product.name: max(told)} if told else {}, {}, max(offered.values(), default=None), len(offered))
+    told = [offered[food] for food in _telling(place, parts) if food in offered]
+    past = Past({product.name: max(told)} if told else {}, {}, max(offered.values(), default=None), len(offered), turns)
     return [day for day, items in rota(feeds, (product,), starts, past).items() if items]
+
+
+def turns_given(parts: tuple[Serving, ...], meals: tuple[tuple[date, tuple[str, ...]], ...], starts: date) -> Turns:
+    """Of each part that comes less often, the day its last turn given fell due, out of meals and their foods, oldest first."""
+    found: Turns = {}
+    for place, part in enumerate(parts):
+        product, telling = _as_product(place, part), set(_telling(place, parts))
+        if product is not None:
+            turn = turn_given(product, [day for day, foods_of in meals if telling & set(foods_of)], starts)
+            found |= {} if turn is None else {product.name: turn}
+    return found
+
+
+def _as_product(place: int, part: Serving) -> Product | None:
+    """A part with its own turns as the rota of the powders sees it; None for what comes with each feed."""
+    return None if part.every_days is None else Product(f"part {place}", every_days=part.every_days)
+
+
+def _telling(place: int, parts: tuple[Serving, ...]) -> list[str]:
+    """The foods that tell that a part was given: those no other part has, where it has such."""
+    others = {use.food for number, other in enumerate(parts) if number != place for use in other.uses}
+    mine = [use.food for use in parts[place].uses]
+    return [food for food in mine if food not in others] or mine

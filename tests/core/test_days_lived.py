@@ -9,8 +9,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from husbandry.diet.dusting import Product, rota
 from husbandry.plan.card import Card, Days, History, compile_card, expand
 from husbandry.plan.feeding import Meal, past_of
+from husbandry.plan.servings import Serving, Use, serve, turns_given
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 
@@ -40,13 +42,15 @@ def made(species: str, weekdays: tuple[int, ...] = ()) -> Card:
 def later(card: Card, meals: list[Meal], done: dict[str, date]) -> Card:
     """The same card once the log has grown, as `compile_card` makes it of plan, profile and log."""
     eaten = tuple((meal.day, meal.products) for meal in meals if meal.outcome in ("eaten", "part"))
+    held = tuple((meal.day, meal.foods) for meal in meals if meal.outcome != "skipped")
     history = History(TODAY, tuple(meals))
     return replace(
         card,
         feed=replace(card.feed, last_offered=meals[-1].day if meals else None),
-        past=past_of(eaten) if meals else card.past,
+        past=past_of(eaten, card.products, card.dusting_from) if meals else card.past,
         recorded=bool(meals),
         offered=history.offered,
+        turns=turns_given(card.parts, held, card.dusting_from),
         jobs=tuple(replace(job, last_done=done.get(job.id, job.last_done)) for job in card.jobs),
     )
 
@@ -114,7 +118,7 @@ def test_whatever_goes_wrong_nothing_is_doubled_and_nothing_stays_away(species: 
         assert all((after - before).days >= least for before, after in pairwise(days))
         if meals:
             waited = (day - meals[-1].day).days
-            most = 4 if chosen else card.feed.interval_days
+            most = 5 if chosen else card.feed.interval_days
             assert days[0] == day if waited >= most else days[0] <= meals[-1].day + most * DAY
         if days[0] == day and fate != "forgotten":
             meals.append(eat(now, day, fate))
@@ -136,3 +140,29 @@ def test_a_year_of_doses_is_what_the_week_was_summed_from(species: str) -> None:
     for name, a_week in often.items():
         shares = [1 / len(items) for items in year.dusting.values() for item in items if item.product.name == name]
         assert sum(shares) == pytest.approx(52 * a_week, rel=0.05, abs=1.0)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.integers(1, 14), st.floats(1.0, 40.0), st.integers(0, 13), st.sampled_from(["powder", "part"]))
+def test_a_late_meal_moves_the_turns_and_never_halves_them(interval: int, every: float, late: int, what: str) -> None:
+    """A meal some days late puts all feeds after it off the grid of turns. Each turn is given all the same, meal by meal."""
+    product = Product("plain calcium", every_days=every)
+    part = (Serving((Use("mouse/fuzzy", 1, 5.0),), every_days=every),)
+    given_on: list[date] = []
+    day, days = TODAY, []
+    while day < TODAY + 700 * DAY:
+        days.append(day)
+        ahead = [day + place * interval * DAY for place in range(4)]
+        if what == "powder":
+            past = past_of(tuple((old, (product.name,) if old in given_on else ()) for old in days[:-1]), (product,), TODAY)
+            carries = bool(rota(ahead, (product,), TODAY, past)[day])
+        else:
+            meals = tuple((old, ("mouse/fuzzy",) if old in given_on else ("cricket",)) for old in days[:-1])
+            offered = {food: old for old, foods in meals for food in foods}
+            carries = bool(serve(part, ahead, TODAY, offered, turns_given(part, meals, TODAY))[day])
+        if carries:
+            given_on.append(day)
+        day += (interval + (late if len(days) == 5 else 0)) * DAY
+    expected = min(700 / every, len(days))
+    assert len(given_on) == pytest.approx(expected, rel=0.12, abs=2)
+    assert all((after - before).days >= every / 2 for before, after in pairwise(given_on))
