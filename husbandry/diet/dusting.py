@@ -143,16 +143,17 @@ def turn_given(product: Product, carried: list[date], starts: date) -> date | No
     """Return the day on which the turn fell due that was given last; None for a product by feeds, or one never given.
 
     `carried` are the days of the meals that carried it, in order. Each meal gives the turn of its own days; where that was given
-    before, the next one if it is near; a further dose gives nothing.
+    before, the next one if it is near; a further dose gives nothing. A lone dose gives whichever is nearer.
     """
     if product.every_days is None:
         return None
+    if len(carried) == 1:
+        return _nearest(carried[0], starts, product.every_days)
     step, given = product.every_days, None
     for day in carried:
         own = _own(day, starts, step)
         if given is None or own > given:
-            near = _due(own + 1, starts, step) == _nearest(day, starts, step)
-            given = own + 1 if given is None and near else own
+            given = own
         elif own == given and (_due(own + 1, starts, step) - day).days <= EARLY_SHARE * step:
             given = own + 1
     return None if given is None else _due(given, starts, step)

@@ -1,6 +1,5 @@
 """Meals refused and weight lost, against what the species, the season and a rest make normal."""
 
-from calendar import monthrange
 from dataclasses import dataclass
 from datetime import date
 from typing import Final
@@ -16,7 +15,6 @@ from husbandry.species.profile import Dormancy, Profile
 from husbandry.upkeep.recur import Season
 
 LAST_WEIGHINGS: Final = 6  # among which the highest is what the animal weighed before
-COMMON_YEAR: Final = 2023
 MONTH_DAYS: Final = 30.4
 TELLING_DAYS: Final = 14  # between two weighings, before a rate says anything
 TORTOISE_MONTH_PERCENT: Final = 1.0  # the most a hibernating tortoise loses in a month (common practice, no source)
@@ -92,7 +90,7 @@ def breeding_fast(plan: HabitatPlan, profile: Profile, today: date) -> Dormancy 
         return terms
     if terms.from_month is None or terms.until_month is None:
         return None
-    season = Season((terms.from_month, 1), (terms.until_month, monthrange(COMMON_YEAR, terms.until_month)[1]))
+    season = Season.of_months(terms.from_month, terms.until_month)
     return terms if season.holds(shifted(today, southern=plan.year.southern)) else None
 
 

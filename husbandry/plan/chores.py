@@ -3,7 +3,6 @@
 Each has a name that the edge puts into words; the keeper sets another interval, or none, by that name in the plan.
 """
 
-from calendar import monthrange
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from datetime import date, time, timedelta
@@ -24,7 +23,6 @@ SOON_PAST: Final = timedelta(days=14)  # a rest that ended before is done with
 LOOK_AHEAD: Final = timedelta(days=400)
 DEEP_CLEAN_DAYS: Final = 60
 WEIGH_DAYS: Final = (7, 14, 30)  # hatchling, growing, grown
-COMMON_YEAR: Final = 2023  # a season that ends in February ends on the 28th, and takes a 29th along
 FAECAL_CHECK_BEFORE: Final = timedelta(days=14)
 
 
@@ -72,7 +70,7 @@ def _own(plan: HabitatPlan, since: date) -> Iterator[Job]:
     for item in plan.upkeep.own:
         season = None
         if item.from_month is not None and item.until_month is not None:
-            season = Season((item.from_month, 1), (item.until_month, monthrange(COMMON_YEAR, item.until_month)[1]))
+            season = Season.of_months(item.from_month, item.until_month)
         if item.every_days is not None:
             job = Job(
                 "own", EveryDays(item.every_days, since), item.name, item.every_days > 1, slack_days=slack_of(item.every_days)

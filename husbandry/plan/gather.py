@@ -87,6 +87,7 @@ def facts(
         night_low_c=night.low if night.low is not None else night.middle,
         daylight_on=clock(plan.daylight.on),
         daylight_off=clock(plan.daylight.off),
+        uv_times={name: clock(at) for name, at in lamp_times(plan).items()},
         wanted_hours=hours.middle,
         ground_wanted_m=round(ground.middle / 100, 3),
         ground_damp=plan.ground.damp,

@@ -142,6 +142,7 @@ class Facts:
     `dark_watts`: how strong a further heater must be for the "night" low at the cool end and the "day" at the warm end.
     `dark_share`: the share of what is missing that it brings. `new_heater_places`: x and height by the moment it is for.
     `night_hold_c`: by a dark heater's index, what its own probe reads in winter while it holds the cool end above its night low.
+    `uv_times`: the hours a new UV lamp would burn by the keeper's school.
     `room_at_cool_end`: % that the room's own air would read at the cool end, by "season/moment".
     `hide_places`: where a further hide would stand, by "warm", "cool" and "humid"; `bowl_place` place and diameter;
     `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
@@ -169,6 +170,7 @@ class Facts:
     night_low_c: float
     daylight_on: str
     daylight_off: str
+    uv_times: Mapping[str, str]
     wanted_hours: float
     ground_wanted_m: float
     ground_damp: bool

@@ -86,21 +86,15 @@ def uv_hours(facts: Facts) -> Iterator[Finding]:
         tubes = [lamp for lamp in facts.uv_lamps if lamp.path.startswith("uv_lamps")]
         remedy = None
         if len(tubes) == len(facts.uv_lamps) == 1:
-            remedy = _twice(facts, tubes[0].path) if sessions else _all_day(facts, tubes[0].path)
+            remedy = _burn(facts, tubes[0].path)
         yield Finding(code, Severity.ADVICE, "light", named(item), remedy)
 
 
-def _twice(facts: Facts, path: str) -> Remedy:
-    """An hour from the morning, and the last hour of light."""
-    on, off = facts.daylight_on, facts.daylight_off
-    times = {"on": on, "off": _later(on, 60), "again_on": _later(off, -60), "again_off": off}
-    return Remedy("uv.twice", dict(times), tuple(Change(f"{path}.{name}", at) for name, at in times.items()))
-
-
-def _all_day(facts: Facts, path: str) -> Remedy:
-    times = {"on": facts.daylight_on, "off": facts.daylight_off}
-    changes = [Change(f"{path}.{name}", at) for name, at in (times | {"again_on": None, "again_off": None}).items()]
-    return Remedy("uv.all_day", dict(times), tuple(changes))
+def _burn(facts: Facts, path: str) -> Remedy:
+    """The hours that the keeper's school would give a new lamp."""
+    times = facts.uv_times
+    changes = tuple(Change(f"{path}.{name}", times.get(name)) for name in ("on", "off", "again_on", "again_off"))
+    return Remedy("uv.twice" if "again_on" in times else "uv.all_day", dict(times), changes)
 
 
 def _later(clock: str, minutes: int) -> str:

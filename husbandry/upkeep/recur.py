@@ -12,6 +12,7 @@ from functools import lru_cache
 from typing import Final, Literal
 
 WHOLE_WEEK: Final = (0, 1, 2, 3, 4, 5, 6)
+COMMON_YEAR: Final = 2023
 LAST_MONTH: Final = 12 * date.max.year + 11  # counted from the year 0
 
 
@@ -60,6 +61,11 @@ class Season:
 
     first: tuple[int, int]
     last: tuple[int, int]
+
+    @classmethod
+    def of_months(cls, first: int, last: int) -> "Season":
+        """From the first day of one month to the last of another; one that ends in February takes a 29th along."""
+        return cls((first, 1), (last, monthrange(COMMON_YEAR, last)[1]))
 
     def holds(self, day: date) -> bool:
         """Tell whether a day lies in the season. 29 February belongs to a season that ends on the 28th."""

@@ -1,10 +1,11 @@
-"""Writing events: one typed function a kind."""
+"""Writing events, one typed function a kind, and reading meals back."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from django.db.models import F
 
+from husbandry.plan.feeding import Meal
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.rooms.models import Habitat
@@ -43,6 +44,13 @@ def was_read(habitat: Habitat, at: datetime, author: Keeper | None, instrument: 
 def fed(habitat: Habitat, at: datetime, author: Keeper | None, **payload: Any) -> Event:
     """A meal: `outcome` "eaten", "part", "refused" or "skipped"; `products` on it; `foods` as [food, pieces, grams]; `due`."""
     return record(habitat, Event.Kind.FED, at, author, **payload)
+
+
+def meal(day: date, payload: dict[str, Any]) -> Meal:
+    """A meal as the log has it."""
+    who = payload.get("who")
+    foods = tuple(food for food, *_amount in payload.get("foods", ()))
+    return Meal(day, payload["outcome"], tuple(payload.get("products", ())), foods, None if who is None else tuple(who))
 
 
 def done(habitat: Habitat, at: datetime, author: Keeper | None, job: str, due: str, outcome: str = "done") -> Event:

@@ -10,6 +10,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.feeding import Meal
 from husbandry.plan.outlook import Outlook, Weighing, When, outlook
 from husbandry.species.profile import Profile
+from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.planner.drawing import plain
 from ridgeback.rooms.access import GROWTH, logged
@@ -34,10 +35,7 @@ def meals(habitat: Habitat) -> tuple[Meal, ...]:
     if getattr(habitat, "growth_events", None) is not None:
         return ()
     events = [event for event in logged(habitat) if event.kind == Event.Kind.FED]
-    return tuple(
-        Meal(timezone.localtime(event.at).date(), event.payload["outcome"], tuple(event.payload.get("products", ())))
-        for event in events
-    )
+    return tuple(log.meal(timezone.localtime(event.at).date(), event.payload) for event in events)
 
 
 def figure(habitat: Habitat, plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any] | None:

@@ -2,6 +2,7 @@
 
 import math
 import re
+from collections.abc import Sequence
 from typing import Any
 
 from husbandry.assessment import Change
@@ -13,6 +14,7 @@ from husbandry.plan.edit import apply
 from husbandry.plan.parts import Hung
 from husbandry.plan.reading import read_data
 from husbandry.plan.sunlight import lamp_times
+from ridgeback import typed
 
 LEAST_GAP_M = 0.03
 COMES_AND_GOES = re.compile(r"(heaters|uv_lamps|light_bars|hides|enclosure\.vents|misting\.times)\.\d+|platform|bowl|pool|window")
@@ -39,11 +41,11 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
         changes = (
             Change(f"enclosure.vents.{_index(plan.enclosure, 'vents', number)}.height_m", _within(height_m, 0.0, box.height_m)),
         )
-    elif group == "heaters" and place.isdecimal() and int(place) < len(plan.heaters) and not plan.heaters[int(place)].hangs:
+    elif group == "heaters" and _stands(place, plan.heaters) and not plan.heaters[int(place)].hangs:
         changes = (Change(f"{path}.x_m", x_m),)
         if plan.heaters[int(place)].kind == "tube-heater":
             changes += (Change(f"{path}.height_m", _within(height_m, basking_top_m(plan, x_m) + LEAST_GAP_M, box.height_m)),)
-    elif group in HANGS and place.isdecimal() and int(place) < len(getattr(plan, group)):
+    elif group in HANGS and _stands(place, getattr(plan, group)):
         top = basking_top_m(plan, x_m)
         ceiling = box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M)
         height_m = round(min(max(height_m, top + LEAST_GAP_M), ceiling), 4)
@@ -54,7 +56,7 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
         highest = min([*lamps, box.height_m]) - LEAST_GAP_M - plan.ground.depth_m
         above = round(min(max(height_m - plan.ground.depth_m, 0.0), max(highest, 0.0), 3.0), 4)
         changes = (Change("platform.x_m", x_m), Change("platform.height_m", above))
-    elif group == "hides" and place.isdecimal() and int(place) < len(plan.hides):
+    elif group == "hides" and _stands(place, plan.hides):
         changes = (Change(f"{path}.x_m", x_m),)
     elif path == "bowl" and plan.bowl is not None:
         changes = (Change("bowl.x_m", x_m),)
@@ -75,8 +77,14 @@ def hanging(plan: HabitatPlan) -> list[Hung]:
     return [*(heater for heater in plan.heaters if heater.hangs), *plan.uv_lamps, *plan.light_bars]
 
 
+def _stands(place: str, parts: Sequence[object]) -> bool:
+    """Tell whether there is a part of this number."""
+    number = typed.whole(place)
+    return number is not None and number < len(parts)
+
+
 def _index(owner: object, group: str, place: str) -> int:
-    if not place.isdecimal() or int(place) >= len(getattr(owner, group)):
+    if not _stands(place, getattr(owner, group)):
         raise NoSuchPartError(f"{group}.{place}")
     return int(place)
 

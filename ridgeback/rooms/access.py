@@ -24,7 +24,7 @@ def rooms_of(keeper: Keeper) -> QuerySet[Room]:
 
 
 GROWTH = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
-MEALS_DAYS = 90  # meals further back say nothing of those to come
+LOG_DAYS = 400  # meals and chores further back say nothing of those to come
 
 
 def habitats_of(keeper: Keeper) -> QuerySet[Habitat]:
@@ -41,7 +41,7 @@ def logged(habitat: Habitat) -> list[Event]:
     """What a plan looks at in the log, oldest first, in one query for each habitat at most."""
     found: list[Event] | None = getattr(habitat, "logged_events", None)
     if found is None:
-        since = timezone.now() - timedelta(days=MEALS_DAYS)
+        since = timezone.now() - timedelta(days=LOG_DAYS)
         wanted = Q(kind__in=(*GROWTH, Event.Kind.READ)) | Q(kind=Event.Kind.FED, at__gte=since)
         found = list(Event.objects.filter(wanted, habitat=habitat).order_by("at", "id"))
         habitat.logged_events = found  # type: ignore[attr-defined]

@@ -3,18 +3,18 @@
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date, timedelta
-from typing import Any, Final
+from typing import Final
 
 from django.utils import timezone
 
 from husbandry.plan.card import History
 from husbandry.plan.feeding import Meal
 from husbandry.plan.outlook import Weighing
+from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.rooms.access import GROWTH
+from ridgeback.rooms.access import GROWTH, LOG_DAYS
 from ridgeback.rooms.models import Habitat
 
-LOOK_BACK_DAYS: Final = 400
 KINDS: Final = (*GROWTH, Event.Kind.FED, Event.Kind.DONE, Event.Kind.CONDITION, Event.Kind.READ)
 Moves = dict[str, dict[date, date]]
 
@@ -22,7 +22,7 @@ Moves = dict[str, dict[date, date]]
 def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, History]:
     """The history of each, by the habitat's key."""
     found = {habitat.pk: habitat for habitat in habitats}
-    since = timezone.now() - timedelta(days=LOOK_BACK_DAYS)
+    since = timezone.now() - timedelta(days=LOG_DAYS)
     meals: dict[int, list[Meal]] = defaultdict(list)
     done: dict[int, dict[str, date]] = defaultdict(dict)
     weighings: dict[int, list[Weighing]] = defaultdict(list)
@@ -30,7 +30,7 @@ def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, History]:
     for key, kind, at, payload in rows.values_list("habitat_id", "kind", "at", "payload"):
         day = timezone.localtime(at).date()
         if kind == Event.Kind.FED:
-            meals[key].append(meal(day, payload))
+            meals[key].append(log.meal(day, payload))
         elif kind == Event.Kind.DONE:
             done[key][payload["job"]] = day
         elif kind == Event.Kind.CONDITION:
@@ -44,13 +44,6 @@ def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, History]:
         key: History(timezone.localtime(habitat.created_at).date(), tuple(meals[key]), done[key], tuple(weighings[key]))
         for key, habitat in found.items()
     }
-
-
-def meal(day: date, payload: dict[str, Any]) -> Meal:
-    """A meal as the log has it."""
-    who = payload.get("who")
-    foods = tuple(food for food, *_amount in payload.get("foods", ()))
-    return Meal(day, payload["outcome"], tuple(payload.get("products", ())), foods, None if who is None else tuple(who))
 
 
 def moves_of(habitat_ids: Iterable[int], today: date) -> dict[int, Moves]:

@@ -163,12 +163,12 @@ def taken(uses: tuple[Use, ...]) -> list[tuple[str, float | None, float]]:
 def foods_said(uses: tuple[Use, ...]) -> list[str]:
     """What a feed holds, food by food; what a bowl holds in equal parts is told together."""
     by_grams: dict[str, list[Use]] = {}
-    for use in uses:
-        by_grams.setdefault("" if use.pieces is not None else f"{use.grams:.3g}", []).append(use)
+    weights = ["" if use.pieces is not None else f"{use.grams:.3g}" for use in uses]
+    for use, grams in zip(uses, weights, strict=True):
+        by_grams.setdefault(grams, []).append(use)
     alike = {grams for grams, mine in by_grams.items() if grams and len(mine) >= TOGETHER}
     said, told = [], set()
-    for use, taking in zip(uses, taken(uses), strict=True):
-        grams = "" if use.pieces is not None else f"{use.grams:.3g}"
+    for grams, taking in zip(weights, taken(uses), strict=True):
         if grams not in alike:
             said.append(food_text(*taking))
         elif grams not in told:
