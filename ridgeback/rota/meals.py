@@ -33,8 +33,8 @@ def fed(
 ) -> Event:
     """Write a meal down and take it out of the store; what was refused is gone too, for nobody freezes it again.
 
-    `foods` as (food, pieces, grams); what else is told, as `who` of a group
-    `ate` or `eaten_g`, is kept where it is known. Raises OutcomeError.
+    `foods` as (food, pieces, grams); what else is told, as `who` of a group ate or
+    `eaten_g`, is kept where it is known. Raises OutcomeError.
     """
     if outcome not in OUTCOMES:
         raise OutcomeError(outcome)

@@ -149,7 +149,7 @@ def write_meal(request: HttpRequest, habitat: Habitat, today: date, outcome: str
     known = [item.name for item in card.products]
     given = [name for name in request.POST.getlist("product") if name in known] if "told" in request.POST else planned
     due = ahead.feeds[0].due if first == today and ahead.feeds else today
-    foods_used = menu.taken(ahead.foods.get(first, card.uses))
+    foods_used = menu.taken(ahead.foods.get(first, ()))
     told = {"eaten_g": _by_difference(request)} | _who_ate(request, mapping.plan_of(habitat).animal, outcome)
     try:
         return meals.fed(habitat, at, keeper_of(request), outcome, due, given, foods_used, card.dust_g, **told)

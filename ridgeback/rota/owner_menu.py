@@ -56,7 +56,6 @@ def form(plan: HabitatPlan) -> dict[str, Any]:
         "set": bool(items) or bool(plan.feeding.weekdays),
         "weekdays": [(day, words.weekday(day), day in plan.feeding.weekdays) for day in range(7)],
         "every_weeks": [(weeks, weeks == plan.feeding.every_weeks) for weeks in (1, 2, 3, 4)],
-        "by_weekday": bool(plan.feeding.weekdays),
     }
 
 
