@@ -54,6 +54,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "ridgeback.refusals.AnswerRefusals",
     "axes.middleware.AxesMiddleware",
 ]
 
@@ -70,7 +71,8 @@ TEMPLATES = [
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
                 "ridgeback.accounts.context.units",
-            ]
+            ],
+            "builtins": ["ridgeback.daybook.templatetags.once"],
         },
     }
 ]

@@ -1,16 +1,18 @@
 """Numbers in the keeper's units: the only place that turns SI into what is shown, and text into SI."""
 
+import re
 from dataclasses import dataclass
 from typing import Final
 
 from husbandry.assessment import Measure
-from husbandry.quantities import UNITS, UnitError, convert, parse
+from husbandry.numerals import Decimal
+from husbandry.quantities import UNITS, UnitError, convert, parse, unit_named
 
 SYMBOLS: Final = {
     "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",
     "lb": "lb", "L": "L", "gal": "gal",
     "m2": "m²", "cm2": "cm²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days",
-    "kWh": "kWh", "kJ": "kJ", "IU/kg": "IU/kg", ":1": ": 1",
+    "kWh": "kWh", "ml": "ml", "g of water": "g", "kJ": "kJ", "IU/kg": "IU/kg", ":1": ": 1",
     "SED": "SED", "min": "min", "months": "months", "1": "", "years": "years",
 }  # fmt: skip
 # From this many of the small unit on, the large one is easier to read.
@@ -19,12 +21,17 @@ LARGER: Final = {"g": (1000.0, "kg"), "oz": (32.0, "lb")}
 
 @dataclass(frozen=True)
 class KeeperUnits:
-    """The units one keeper reads in; the defaults are metric."""
+    """The units one keeper reads in; the defaults are metric. `decimal` is the mark they write decimals with, "" if not told."""
 
     temperature: str = "degC"
     length: str = "cm"
     mass: str = "g"
     volume: str = "L"
+    decimal: Decimal = ""
+
+    def read(self, text: str, si: str) -> float:
+        """Read what this keeper typed as a quantity in `si`; a bare number is in their own unit. Raises UnitError."""
+        return parse(text, self.unit_for(si), self.decimal)
 
     def unit_for(self, si: str) -> str:
         """Return the unit that a value in `si` is shown and typed in."""
@@ -67,10 +74,25 @@ class KeeperUnits:
 METRIC: Final = KeeperUnits()
 
 
+_BETWEEN = re.compile(r"\s*(?:[x×*]|\bby\b)\s*", re.IGNORECASE)
+
+
 def three_sizes(text: str, units: KeeperUnits) -> tuple[float, float, float]:
-    """Read "90 × 45 × 45" or "3 ft x 18 in x 18 in" as length, width and height in m. Raises UnitError."""
-    parts = [part for part in text.lower().replace("×", "x").replace("*", "x").split("x") if part.strip()]
+    """Read three sizes as length, width and height in m.
+
+    A number without a unit takes the nearest one after it, else the nearest before: "90 × 45 × 45 in" and "4x2x2 ft" are in
+    one unit, "3 ft x 18 in x 18 in" is not. Raises UnitError.
+    """
+    parts = [part for part in _BETWEEN.split(text.strip()) if part]
     if len(parts) != 3:
         raise UnitError("not_a_number", text=text)
-    length, width, height = (parse(part, units.unit_for("m")) for part in parts)
+    named = [unit_named(part) for part in parts]
+    read = []
+    for place, part in enumerate(parts):
+        nearest = [*named[place:], *reversed(named[:place])]
+        unit = next((name for name in nearest if name), units.unit_for("m"))
+        if UNITS[unit].dimension != "length":
+            raise UnitError("wrong_dimension", text=text, unit=unit, wanted="m")
+        read.append(parse(part, unit, units.decimal))
+    length, width, height = read
     return length, width, height

@@ -21,6 +21,19 @@ def by_tare(with_box_g: float, box_g: float) -> float:
     return with_box_g - box_g
 
 
+# How far two weights may lie apart before they are asked about: at once, and how much more with each week between them.
+# Common practice, no source: a hatchling may double in a month, a good meal is a third of a snake, a long fast a quarter of it.
+MOST_GAIN, MOST_LOSS = 1.6, 0.7
+GAIN_A_WEEK, LOSS_A_WEEK = 1.07, 0.985
+WEEKS_COUNTED = 104
+
+
+def doubtful(before: float, now: float, days: float) -> bool:
+    """Tell whether a weight is so far off the one `days` before that a slip of unit or finger is likelier; both in one unit."""
+    weeks = min(max(days, 0.0) / 7, WEEKS_COUNTED)
+    return not MOST_LOSS * LOSS_A_WEEK**weeks <= now / before <= MOST_GAIN * GAIN_A_WEEK**weeks
+
+
 def eaten(before_g: float, after_g: float, dried_g: float = 0.0) -> float:
     """Return the mass eaten in g by difference: a bowl before and after, less what a bowl alike lost by drying.
 

@@ -11,7 +11,7 @@ from typing import Final
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.casing import Body
 from husbandry.plan.document import HabitatPlan
-from husbandry.plan.year import rest_of, year_plan
+from husbandry.plan.year import Turn, rest_of, year_plan
 from husbandry.species.profile import Profile
 from husbandry.upkeep.batching import slack_of
 from husbandry.upkeep.jobs import Job
@@ -61,7 +61,7 @@ def _all(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: dat
     yield from _cleaning(plan, profile, done.since)
     yield from _lamps(plan, done.since)
     yield from _animal(plan, profile, body, done)
-    yield from _seasons(plan, profile, today)
+    yield from _seasons(plan, profile, done.since, today)
     yield from _own(plan, done.since)
 
 
@@ -144,12 +144,14 @@ def _animal(plan: HabitatPlan, profile: Profile, body: Body, done: Done) -> Iter
         yield Job("next-stage", Once(done.next_stage[1]), done.next_stage[0])
 
 
-def _seasons(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Job]:
+def _seasons(plan: HabitatPlan, profile: Profile, since: date, today: date) -> Iterator[Job]:
     """The timers' turns, the days of a winter rest, and those of a rest the keeper set as days without food."""
     if plan.year.mode != "fixed" or plan.year.cooling is not None:
-        for turn in year_plan(plan, profile, today).turns:
+        year = year_plan(plan, profile, today)
+        for turn in year.turns if year.turned else year.turns[1:]:
             if turn.day <= today + LOOK_AHEAD:
-                yield Job("timers", Once(turn.day), turn.day.isoformat(), why=f"{_clock(turn.on_hour)}–{_clock(turn.off_hour)}")
+                hours = f"{_clock(turn.on_hour)}–{_clock(turn.off_hour)}"
+                yield Job("timers", Once(max(turn.day, since)), turn.day.isoformat(), why=hours)
     if plan.year.cooling is not None:
         rest = rest_of(plan.year.cooling, profile)
         yield Job("last-meal", Once(rest.last_meal))
@@ -161,6 +163,10 @@ def _seasons(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Job]:
         if item.why == "rest" and item.last >= today - SOON_PAST:
             yield Job("rest-weigh", EveryDays(7, item.first), item.first.isoformat(), until=item.last)
             yield Job("first-meal", Once(item.last + timedelta(days=1)), item.first.isoformat())
+
+
+def _hours(turn: Turn) -> str:
+    return f"{_clock(turn.on_hour)}–{_clock(turn.off_hour)}"
 
 
 def _clock(hour: float) -> str:

@@ -16,6 +16,8 @@ STEP_MIN: Final = 15  # what a timer is turned by; less is not worth the walk
 LEAST_H, MOST_H = 6.0, 16.0  # a rest by lamps does without less, and no animal needs more (trade)
 REST_H: Final = 6.0  # of light a day in the depth of a winter rest (trade: six to eight, or none)
 WEEK: Final = timedelta(days=7)
+MID_WEEK: Final = timedelta(days=3)  # a timer is right on the average of its week
+LOOK_BACK_WEEKS: Final = 60  # further back than a year the light was the same as now
 WEEKS: Final = 53
 MOST_WEEKS: Final = 90  # where a rest reaches beyond the year
 DEFAULT_EMPTY_DAYS: Final = 21  # from the last meal until the gut is empty, where the book does not say (trade)
@@ -58,11 +60,15 @@ class Rest:
 
 @dataclass(frozen=True)
 class YearPlan:
-    """A year of weeks from the first day asked for, the timer's turns in it, and the rest where there is one."""
+    """A year of weeks from the first day asked for, the timer's turns, and the rest where there is one.
+
+    The first of the turns is the one in force on the first day; without `turned` the light was never otherwise before.
+    """
 
     weeks: tuple[Week, ...]
     turns: tuple[Turn, ...]
     rest: Rest | None
+    turned: bool = True
 
 
 def year_plan(plan: HabitatPlan, profile: Profile, first: date) -> YearPlan:
@@ -72,10 +78,9 @@ def year_plan(plan: HabitatPlan, profile: Profile, first: date) -> YearPlan:
     through = WEEKS if rest is None else max(WEEKS, min((rest.wakes - first).days // 7 + 2, MOST_WEEKS))
     for number in range(through):
         day = first + number * WEEK
-        drawn = _drawn_down(rest, day)
-        usual = hours_on(plan, profile, day)
-        weeks.append(Week(day, usual + (min(REST_H, usual) - usual) * drawn, drawn))
-    return YearPlan(tuple(weeks), _turns(plan, weeks), rest)
+        weeks.append(Week(day, _light(plan, profile, rest, day), _drawn_down(rest, day)))
+    turns, turned = _turns(plan, profile, rest, first, weeks[-1].day)
+    return YearPlan(tuple(weeks), turns, rest, turned)
 
 
 def hours_on(plan: HabitatPlan, profile: Profile, day: date) -> float:
@@ -134,14 +139,30 @@ def _drawn_down(rest: Rest | None, day: date) -> float:
     return 1 - (day - rest.rises).days / (rest.wakes - rest.rises).days
 
 
-def _turns(plan: HabitatPlan, weeks: list[Week]) -> tuple[Turn, ...]:
-    """The weeks in which the timer is far enough from right to be turned."""
+def _light(plan: HabitatPlan, profile: Profile, rest: Rest | None, day: date) -> float:
+    """Hours of light on a day, a winter rest and all."""
+    usual = hours_on(plan, profile, day)
+    return usual + (min(REST_H, usual) - usual) * _drawn_down(rest, day)
+
+
+def _turns(plan: HabitatPlan, profile: Profile, rest: Rest | None, first: date, last: date) -> tuple[tuple[Turn, ...], bool]:
+    """The timer's turns, and whether the first of them is one.
+
+    What a timer shows in a week is a matter of that week alone, on Mondays of the calendar: whoever works the year out, and
+    whenever, finds the same dates. The first turn is the one in force on `first`, on the day it came into force.
+    """
     on = hours_of(plan.daylight.on)
     middle = (on + ((hours_of(plan.daylight.off) - on) % 24 or 24.0) / 2) % 24
-    found: list[Turn] = []
-    for week in weeks:
-        half = round(week.hours * 60 / 2 / STEP_MIN) * STEP_MIN / 60
-        turn = Turn(week.day, (middle - half) % 24, (middle + half) % 24)
-        if not found or abs(turn.hours - found[-1].hours) >= 2 * STEP_MIN / 60 - 1e-9:
-            found.append(turn)
-    return tuple(found)
+
+    def half(monday: date) -> float:
+        return round(_light(plan, profile, rest, monday + MID_WEEK) * 60 / 2 / STEP_MIN) * STEP_MIN / 60
+
+    monday, steps = first - timedelta(days=first.weekday()), 0
+    while steps < LOOK_BACK_WEEKS and half(monday - WEEK) == half(monday):
+        monday, steps = monday - WEEK, steps + 1
+    found = [monday]
+    while (monday := monday + WEEK) <= last:
+        if half(monday) != half(found[-1]):
+            found.append(monday)
+    turns = tuple(Turn(day, (middle - half(day)) % 24, (middle + half(day)) % 24) for day in found)
+    return turns, steps < LOOK_BACK_WEEKS

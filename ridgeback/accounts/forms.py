@@ -11,7 +11,7 @@ class UnitsForm(forms.ModelForm):
 
     class Meta:
         model = Keeper
-        fields = ["temperature_unit", "length_unit", "mass_unit", "volume_unit"]
+        fields = ["temperature_unit", "length_unit", "mass_unit", "volume_unit", "decimal_mark"]
 
 
 class NewKeeperForm(forms.ModelForm):

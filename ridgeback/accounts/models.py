@@ -24,7 +24,13 @@ class Keeper(AbstractUser):
         LITRES = "L", _("litres")
         GALLONS = "gal", _("US gallons")
 
+    class DecimalMark(models.TextChoices):
+        NOT_SAID = "", _("ask when it can mean two things")
+        POINT = ".", _("1,150.5")
+        COMMA = ",", _("1.150,5")
+
     temperature_unit = models.CharField(_("temperature"), max_length=4, choices=Temperature.choices, default=Temperature.CELSIUS)
     length_unit = models.CharField(_("length"), max_length=2, choices=Length.choices, default=Length.CENTIMETRES)
     mass_unit = models.CharField(_("mass"), max_length=2, choices=Mass.choices, default=Mass.GRAMS)
     volume_unit = models.CharField(_("volume"), max_length=3, choices=Volume.choices, default=Volume.LITRES)
+    decimal_mark = models.CharField(_("numbers as I write them"), max_length=1, choices=DecimalMark.choices, default="", blank=True)

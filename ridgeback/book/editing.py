@@ -6,7 +6,8 @@ from typing import Any, Final
 from django.http import QueryDict
 from django.utils.translation import gettext as _
 
-from husbandry.quantities import UnitError, parse
+from husbandry import numerals
+from husbandry.numerals import NumberError
 from husbandry.species.checks import check
 from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile, leaves_with_paths
@@ -179,7 +180,7 @@ def bind(profile: Profile, section: str, query: QueryDict, units: KeeperUnits) -
             try:
                 leaf[name] = _parsed(text, line.path, name, leaf, units)
                 changed = True
-            except UnitError:
+            except NumberError:
                 unread[item.name] = text[:60]
         note = posted.get(f"{line.path}:note", line.note).strip()[:300]
         if changed:
@@ -209,7 +210,7 @@ def _at(document: dict[str, Any], path: str) -> Any:
 def _parsed(text: str, path: str, name: str, leaf: dict[str, Any], units: KeeperUnits) -> Any:
     if name in TEXTS and isinstance(leaf.get(name), str):
         if not text:
-            raise UnitError("not_a_number", text=text)
+            raise NumberError("not_a_number", text=text)
         return text
     if not text:
         return None
@@ -217,14 +218,16 @@ def _parsed(text: str, path: str, name: str, leaf: dict[str, Any], units: Keeper
         return _into("x.size_cm", text, units)
     if name in ("low", "high", "value"):
         return _into(path, text, units)
-    number = parse(text, "1")
-    return round(number) if name in WHOLE else number
+    if name in WHOLE:
+        return numerals.whole(text, units.decimal)
+    number = units.read(text, "1")
+    return number
 
 
 def _into(path: str, text: str, units: KeeperUnits) -> float:
     """A typed quantity in the profile's own unit."""
     unit = words.unit_of(path)
     if unit is None:
-        return parse(text, "1")
+        return units.read(text, "1")
     si, factor = unit
-    return round(parse(text, units.unit_for(si)) / factor, 4)
+    return round(units.read(text, si) / factor, 4)

@@ -5,6 +5,7 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
@@ -16,6 +17,7 @@ from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.book import editing, own, profiles, words
 from ridgeback.book.models import OwnProfile
+from ridgeback.daybook.writing import answered, intent_of
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Habitat, Room
 
@@ -53,10 +55,17 @@ def index(request: HttpRequest) -> HttpResponse:
 def copy(request: HttpRequest, species: str) -> HttpResponse:
     """Copy a shipped profile into the room."""
     try:
-        made = own.copy(_room(request), find(species), keeper_of(request), clock.now())
+        made = own.copy(_room(request), find(species), intent_of(request))
     except UnknownSpeciesError:
         raise Http404 from None
-    return redirect("book:edit", pk=made.pk)
+    return _led_to(request, made)
+
+
+def _led_to(request: HttpRequest, made: OwnProfile) -> HttpResponse:
+    """Go to a profile that was made; a second press of the same goes there too."""
+    answer = reverse("book:edit", args=[made.pk])
+    answered(intent_of(request), answer)
+    return redirect(answer)
 
 
 @require_POST
@@ -74,8 +83,7 @@ def take_in(request: HttpRequest) -> HttpResponse:
     except ProfileProblems as found:
         problems = [{"path": item.path, "text": words.problem(item)} for item in found.problems]
     else:
-        made = own.take_in(_room(request), profile, keeper_of(request), clock.now())
-        return redirect("book:edit", pk=made.pk)
+        return _led_to(request, own.take_in(_room(request), profile, intent_of(request)))
     context = {"rows": [], "rooms": rooms_of(keeper_of(request)), "problems": problems, "text": text}
     return render(request, "book/mine.html", context, status=422)
 
@@ -160,5 +168,5 @@ def edit(request: HttpRequest, pk: int) -> HttpResponse:
 @require_POST
 def delete(request: HttpRequest, pk: int) -> HttpResponse:
     """Take an own profile away; plans made with it keep theirs."""
-    _own_or_404(request, pk).delete()
+    own.remove(_own_or_404(request, pk), intent_of(request))
     return redirect("book:mine")

@@ -12,6 +12,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue
 from ridgeback.book.models import OwnProfile
 from ridgeback.book.profiles import digest, document_of
+from ridgeback.daybook.writing import Intent, Refused, writing
 from ridgeback.rooms.models import Room
 
 
@@ -19,16 +20,24 @@ class StaleProfileError(Exception):
     """The profile has been changed since the edit began."""
 
 
-@transaction.atomic
-def copy(room: Room, profile: Profile, author: Keeper | None, at: datetime) -> OwnProfile:
-    """Copy a profile into the room under an id of its own."""
-    return _create(room, document_of(profile), profile.id, author, at)
+def copy(room: Room, profile: Profile, intent: Intent) -> OwnProfile:
+    """Copy a profile into the room under an id of its own. Raises AlreadyWritten."""
+    with writing(intent, room=room.pk):
+        return _create(room, document_of(profile), profile.id, intent.author, intent.at)
 
 
-@transaction.atomic
-def take_in(room: Room, profile: Profile, author: Keeper | None, at: datetime) -> OwnProfile:
-    """Keep an imported profile; one with the same id is left as it is and the new one gets another."""
-    return _create(room, document_of(profile), "", author, at)
+def take_in(room: Room, profile: Profile, intent: Intent) -> OwnProfile:
+    """Keep an imported profile; one with the same id is left as it is and the new one gets another. Raises AlreadyWritten."""
+    with writing(intent, room=room.pk):
+        return _create(room, document_of(profile), "", intent.author, intent.at)
+
+
+def remove(own: OwnProfile, intent: Intent) -> None:
+    """Take an own profile away; plans made with it keep theirs. Raises AlreadyWritten, Refused where it is gone."""
+    with writing(intent, room=own.room_id):
+        count, _by_kind = OwnProfile.objects.filter(pk=own.pk).delete()
+        if not count:
+            raise Refused("gone")
 
 
 def _create(room: Room, document: dict[str, Any], copied_from: str, author: Keeper | None, at: datetime) -> OwnProfile:

@@ -4,6 +4,7 @@ from datetime import date, datetime
 from typing import Any
 
 from django.db.models import F
+from django.utils import timezone
 
 from husbandry.plan.feeding import Meal
 from ridgeback.accounts.models import Keeper
@@ -20,6 +21,11 @@ def record(habitat: Habitat, kind: str, at: datetime, author: Keeper | None, **p
 def counted(habitat_id: int) -> None:
     """The habitat's log has changed."""
     Habitat.objects.filter(pk=habitat_id).update(logged=F("logged") + 1)
+
+
+def day_of(at: datetime) -> date:
+    """The keeper's own day of a moment: in Auckland the morning is not yesterday."""
+    return timezone.localtime(at).date()
 
 
 def weighed(habitat: Habitat, at: datetime, author: Keeper | None, mass_kg: float) -> Event:

@@ -61,3 +61,14 @@ class Instrument(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Written(models.Model):
+    """One press of a button that was written, by the digest of what was posted; kept for a week.
+
+    `answer` is where it led, for a second press of the same.
+    """
+
+    key = models.CharField(max_length=64, unique=True)
+    at = models.DateTimeField(db_index=True)
+    answer = models.CharField(max_length=300, blank=True, default="")

@@ -2,16 +2,20 @@
 
 import csv
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
-from typing import Final
+from typing import Any, Final
 
-from django.db import transaction
 from django.utils.translation import gettext as _
 
+from husbandry import numerals
 from husbandry.diet.foods import foods
+from husbandry.numerals import NumberError
+from ridgeback import typed
+from ridgeback.accounts.models import Keeper
 from ridgeback.pantry import store
-from ridgeback.pantry.models import Item, Lot
+from ridgeback.pantry.models import Change, Delivery, Item, Lot
+from ridgeback.planner import wording
 from ridgeback.planner.wording import CHOICES
 from ridgeback.rooms.models import Room
 from ridgeback.rota.owner_menu import choices
@@ -19,8 +23,10 @@ from ridgeback.rota.owner_menu import choices
 COLUMNS: Final = (
     "food", "kind", "unit", "amount", "received", "best_before", "pack_size", "pack_price", "lead_days",
 )  # fmt: skip
-LARGEST_BYTES: Final = 2_000_000
-MOST_LINES: Final = 20_000
+LARGEST_BYTES: Final = 600_000
+MOST_LINES: Final = 12_000
+# What a line says of its item, beside its lot.
+SAYS: Final = ("kind", "pack_size", "pack_price", "lead_days")
 MOST_TOLD: Final = 20
 
 
@@ -53,6 +59,7 @@ class Row:
     pack_size: float
     pack_price: float | None
     lead_days: int
+    line: int = 0
 
 
 def write(room: Room, today: date) -> str:
@@ -83,7 +90,7 @@ def write(room: Room, today: date) -> str:
 def read(raw: bytes, today: date) -> list[Row]:
     """Read a file. Raises CsvFaults with the line of each fault."""
     if len(raw) > LARGEST_BYTES:
-        raise CsvFaults([Fault(1, _("More than %(size)s MB: that is no pantry.") % {"size": LARGEST_BYTES // 1_000_000})], 1)
+        raise CsvFaults([Fault(1, _("More than %(size)s kB: that is no pantry.") % {"size": LARGEST_BYTES // 1_000})], 1)
     try:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -106,7 +113,7 @@ def read(raw: bytes, today: date) -> list[Row]:
             if not any(row.values()):
                 continue
             try:
-                rows.append(_row(row, known, today))
+                rows.append(replace(_row(row, known, today), line=reader.line_num))
             except ValueError as error:
                 count += 1
                 if len(faults) < MOST_TOLD:
@@ -147,9 +154,9 @@ def _row(row: dict[str, str], known: set[str], today: date) -> Row:
 
 def _number(text: str, least: float, most: float) -> float:
     try:
-        number = float(text.replace(",", "."))
-    except ValueError:
-        raise ValueError(_("“%(text)s” is not a number.") % {"text": text[:20]}) from None
+        number = numerals.number(text)
+    except NumberError as error:
+        raise ValueError(wording.unread(error, text)) from None
     if not least <= number <= most:
         raise ValueError(
             _("%(text)s is not between %(least)s and %(most)s.") % {"text": text[:20], "least": f"{least:g}", "most": f"{most:g}"}
@@ -161,9 +168,9 @@ def _day(text: str) -> date | None:
     if not text:
         return None
     try:
-        return date.fromisoformat(text)
-    except ValueError:
-        raise ValueError(_("“%(text)s” is not a date like 2026-11-30.") % {"text": text[:20]}) from None
+        return typed.day(text)
+    except NumberError as error:
+        raise ValueError(wording.unread(error, text)) from None
 
 
 def guess_kind(food: str) -> str:
@@ -178,20 +185,96 @@ def guess_kind(food: str) -> str:
     return Item.Kind.GREENS if item.kind in ("hay", "weed", "leaf", "vegetable", "flower", "fruit") else Item.Kind.OTHER
 
 
-@transaction.atomic
-def bring_in(room: Room, rows: list[Row], at: datetime) -> int:
-    """Add every row's lot; what an item says of itself is taken from its last row. Return how many lots came in."""
-    count = 0
-    for row in rows:
-        says = {
-            "kind": row.kind,
-            "unit": row.unit,
-            "pack_size": row.pack_size,
-            "pack_price": row.pack_price,
-            "lead_days": row.lead_days,
-        }
-        item, _made = Item.objects.update_or_create(room=room, food=row.food, defaults=says)
-        if row.amount > 0:
-            store.receive(item, row.amount, row.received, at, row.best_before)
-            count += 1
-    return count
+@dataclass(frozen=True)
+class Step:
+    """What one line of a file would do: a new lot, or nothing because that lot is `there` already, with so much left."""
+
+    row: Row
+    there: float | None
+    new_item: bool
+
+
+def steps(room: Room, rows: list[Row]) -> list[Step]:
+    """Say of each line what bringing it in would do. Raises CsvFaults where an item is counted otherwise than the line has it.
+
+    A lot is known by its food and its two days, however much of it is left: a file that went out and comes in again adds nothing.
+    """
+    items = {item.food: item for item in Item.objects.filter(room=room)}
+    held: dict[tuple[str, date, date | None], list[float]] = {}
+    for food, received, best, amount in Lot.objects.filter(item__room=room).values_list(
+        "item__food", "received", "best_before", "amount"
+    ):
+        held.setdefault((food, received, best), []).append(amount)
+    units = {food: item.unit for food, item in items.items()}
+    found, faults = [], []
+    for place, row in enumerate(rows):
+        unit = units.setdefault(row.food, row.unit)
+        if unit != row.unit:
+            names = {"piece": _("pieces"), "g": "g"}
+            said = _(
+                "“%(food)s” is counted in %(kept)s here, and the line says %(line)s: nothing is turned from one into the other."
+            )
+            faults.append(Fault(row.line or place + 2, said % {"food": row.food, "kept": names[unit], "line": names[row.unit]}))
+        same = held.get((row.food, row.received, row.best_before))
+        found.append(Step(row, same.pop() if same and row.amount > 0 else None, row.food not in items))
+    if faults:
+        raise CsvFaults(faults[:MOST_TOLD], len(faults))
+    return found
+
+
+def bring_in(room: Room, rows: list[Row], author: Keeper | None, at: datetime) -> tuple[Delivery | None, int]:
+    """Put in the lots that are not there yet; what an item says of itself is taken from its last line.
+
+    To be called under the room's lock. Returns the delivery, for undoing it, and how many lots came in; none where nothing was new.
+    Raises CsvFaults.
+    """
+    planned = [step for step in steps(room, rows) if step.there is None]
+    last = {step.row.food: step.row for step in planned}
+    if not last:
+        return None, 0
+    items = {item.food: item for item in Item.objects.select_for_update().filter(room=room, food__in=last).order_by("pk")}
+    before: dict[str, Any] = {str(item.pk): {name: getattr(item, name) for name in SAYS} for item in items.values()}
+    for food, row in last.items():
+        says = {name: getattr(row, name) for name in SAYS}
+        if food in items:
+            for name, value in says.items():
+                setattr(items[food], name, value)
+            items[food].save(update_fields=SAYS)
+        else:
+            items[food] = Item.objects.create(room=room, food=food, unit=row.unit, **says)
+            before[str(items[food].pk)] = None
+    delivery = Delivery.objects.create(room=room, author=author, at=at, before=before)
+    lots = [
+        Lot(item=items[row.food], amount=row.amount, received=row.received, best_before=row.best_before, delivery=delivery)
+        for row in (step.row for step in planned)
+        if row.amount > 0
+    ]
+    Lot.objects.bulk_create(lots, batch_size=1000)
+    Change.objects.bulk_create([Change(lot=lot, amount=lot.amount, why=Change.Why.IN, at=at) for lot in lots], batch_size=1000)
+    return delivery, len(lots)
+
+
+def can_undo(delivery: Delivery) -> bool:
+    """Tell whether nothing that came in with a delivery was used, counted or lost since."""
+    return not Change.objects.filter(lot__delivery=delivery).exclude(why=Change.Why.IN).exists()
+
+
+def take_out(delivery: Delivery, at: datetime) -> None:
+    """Undo a delivery: its lots go, items that it made go with them, the others say of themselves what they said before.
+
+    To be called under the room's lock, once `can_undo` holds.
+    """
+    delivery.lots.all().delete()
+    for key, says in delivery.before.items():
+        item = Item.objects.filter(pk=int(key)).first()
+        if item is None:
+            continue
+        if says is None:
+            if not item.lots.exists():
+                item.delete()
+            continue
+        for name, value in says.items():
+            setattr(item, name, value)
+        item.save(update_fields=SAYS)
+    delivery.undone_at = at
+    delivery.save(update_fields=["undone_at"])

@@ -1,5 +1,6 @@
 """What is in store: items of a room, the lots they came in, and every change of a lot."""
 
+from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
@@ -42,9 +43,26 @@ class Item(models.Model):
         return self.food
 
 
+class Delivery(models.Model):
+    """A CSV that was brought in: its lots can be taken out again as a whole while none of them was used.
+
+    `before` is what the items it changed said of themselves, by their key; None for one that it made.
+    """
+
+    room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="deliveries")
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField()
+    before = models.JSONField(default=dict)
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-at", "-id"]
+
+
 class Lot(models.Model):
     """What came in on one day, and what is left of it."""
 
+    delivery = models.ForeignKey(Delivery, null=True, on_delete=models.SET_NULL, related_name="lots")
     item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="lots")
     amount = models.FloatField()
     received = models.DateField()

@@ -1,25 +1,35 @@
 """The pantry's pages: what is in store and how long it lasts, what comes in and goes, the thaw list, CSV."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import date
-from typing import Any
+from typing import Any, Final
 
 from django.contrib import messages
-from django.db import transaction
+from django.db.models import Count
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 from django.views.decorators.http import require_GET, require_POST
 
+from husbandry.numerals import NumberError
 from ridgeback import clock, typed
+from ridgeback.accounts.context import units_of
+from ridgeback.actions import deliveries, stock
+from ridgeback.daybook.writing import Refused, intent_of
 from ridgeback.pantry import exchange, forecasts, store
-from ridgeback.pantry.models import Change, Item
-from ridgeback.pantry.words import KINDS, SAID, STATES
+from ridgeback.pantry.models import Delivery, Item
+from ridgeback.pantry.words import KINDS, SAID, STATES, UNITS
+from ridgeback.planner import wording
 from ridgeback.planner.views import download
 from ridgeback.planner.wording import CHOICES
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Room
 from ridgeback.rota.owner_menu import choices
+
+MOST_SHOWN: Final = 200  # lines of a file, before it is brought in
 
 
 @require_GET
@@ -40,6 +50,7 @@ def _context(request: HttpRequest, faults: exchange.CsvFaults | None = None) -> 
                 "lines": [{"line": line, "state": STATES[line.state], "kind": KINDS[line.item.kind]} for line in lines],
                 "thaw": forecasts.thaw(room, today),
                 "cost": cost,
+                "delivery": _last_delivery(room),
                 "missing": [forecasts.word(food) for food in forecasts.missing(room, today)],
             }
         )
@@ -47,21 +58,21 @@ def _context(request: HttpRequest, faults: exchange.CsvFaults | None = None) -> 
     return {"rooms": rooms, "foods": foods, "kinds": KINDS.items(), "today": today, "faults": faults}
 
 
-def _number(text: str) -> float:
-    try:
-        number = float(text.replace(",", "."))
-    except ValueError:
-        raise store.StockError("not_a_number") from None
-    if number != number or abs(number) == float("inf"):
-        raise store.StockError("not_a_number")
-    return number
+def _last_delivery(room: Room) -> Delivery | None:
+    """The last file brought in, while it can be undone."""
+    found = room.deliveries.filter(undone_at__isnull=True).select_related("author").annotate(count=Count("lots")).first()
+    return found if found is not None and exchange.can_undo(found) else None
 
 
-def _day(text: str, today: date) -> date | None:
-    try:
-        return date.fromisoformat(text) if text else None
-    except ValueError:
-        raise Http404 from None
+def _number(request: HttpRequest, name: str, unit: str) -> float:
+    """A number of the form, of `unit`, in the keeper's way of writing. Raises NumberError."""
+    return typed.amount(request.POST.get(name, ""), unit, units_of(request.user).decimal)
+
+
+def _day(request: HttpRequest, name: str) -> date | None:
+    """A day of the form, None where the field is empty. Raises NumberError."""
+    text = request.POST.get(name, "").strip()
+    return typed.day(text) if text else None
 
 
 @require_POST
@@ -73,16 +84,15 @@ def receive(request: HttpRequest, pk: int) -> HttpResponse:
     if food not in known:
         messages.error(request, _("Choose what came in."))
         return redirect("pantry:shelf")
-    received = _day(given.get("received", ""), today) or today
-    try:
-        with transaction.atomic():
-            amount = _number(given.get("amount", ""))
-            unit = given.get("unit", "")
-            defaults = {"kind": exchange.guess_kind(food), "unit": unit if unit in Item.Unit.values else Item.Unit.PIECE}
-            item, _made = Item.objects.get_or_create(room=room, food=food, defaults=defaults | {"pack_size": max(amount, 0.001)})
-            store.receive(item, amount, min(received, today), clock.now(), _day(given.get("best_before", ""), today))
-    except store.StockError as error:
-        messages.error(request, SAID[error.code])
+    item = Item.objects.filter(room=room, food=food).first()
+    unit = given.get("unit", "") if given.get("unit") in Item.Unit.values else Item.Unit.PIECE
+    if item is not None and item.unit != unit:
+        messages.error(request, _("This is counted in %(unit)s here: tell it so.") % {"unit": UNITS[item.unit]})
+        return redirect("pantry:shelf")
+    with _told(request):
+        amount, received = _number(request, "amount", unit), _day(request, "received") or today
+        best_before = _day(request, "best_before")
+        stock.receive_stock(room.pk, intent_of(request), food, unit, amount, min(received, today), best_before)
     return redirect("pantry:shelf")
 
 
@@ -90,32 +100,40 @@ def receive(request: HttpRequest, pk: int) -> HttpResponse:
 def change(request: HttpRequest, pk: int) -> HttpResponse:
     """Count an item anew, write a loss down, or change what is known of its packs."""
     item = get_object_or_404(Item, pk=pk, room__in=rooms_of(keeper_of(request)))
-    given, what = request.POST, request.POST.get("do", "")
-    try:
+    what, intent = request.POST.get("do", ""), intent_of(request)
+    with _told(request):
         if what == "count":
-            store.count(item, _number(given.get("amount", "")), clock.now())
+            stock.count_stock(item, intent, _number(request, "amount", item.unit), clock.today())
         elif what == "lost":
-            store.take(item, _number(given.get("amount", "")), Change.Why.LOST, clock.now())
+            stock.lose_stock(item, intent, _number(request, "amount", item.unit))
         elif what == "packs":
-            _packs(item, given)
+            stock.set_packs(item, intent, _packs(request, item))
         elif what == "remove":
-            item.delete()
+            stock.remove_item(item, intent)
         else:
             raise Http404
-    except store.StockError as error:
-        messages.error(request, SAID[error.code])
     return redirect("pantry:shelf")
 
 
-def _packs(item: Item, given: Any) -> None:
-    size, price = (given.get(name, "").strip() for name in ("pack_size", "pack_price"))
-    lead = typed.whole(given.get("lead_days"))
-    item.pack_size = _number(size) if size else item.pack_size
-    item.pack_price = _number(price) if price else None
-    item.lead_days = item.lead_days if lead is None else min(lead, 365)
-    if item.pack_size <= 0 or (item.pack_price or 0) < 0:
-        raise store.StockError("negative")
-    item.save()
+@contextmanager
+def _told(request: HttpRequest) -> Iterator[None]:
+    """Say what could not be written, as a refusal: nothing of it is."""
+    try:
+        yield
+    except store.StockError as error:
+        raise Refused("not_a_plan", why=str(SAID[error.code])) from None
+    except NumberError as error:
+        raise Refused("not_a_plan", why=wording.unread(error, error.parameters["text"])) from None
+
+
+def _packs(request: HttpRequest, item: Item) -> stock.Packs:
+    size, price = (request.POST.get(name, "").strip() for name in ("pack_size", "pack_price"))
+    lead = typed.whole(request.POST.get("lead_days"))
+    return stock.Packs(
+        _number(request, "pack_size", item.unit) if size else None,
+        _number(request, "pack_price", "") if price else None,
+        None if lead is None else min(lead, 365),
+    )
 
 
 def _room(request: HttpRequest, pk: int) -> Room:
@@ -132,13 +150,38 @@ def export(request: HttpRequest, pk: int) -> HttpResponse:
 
 @require_POST
 def bring_in(request: HttpRequest, pk: int) -> HttpResponse:
-    """Read a CSV; all of it or nothing."""
+    """Read a CSV and show what it would do; once that was seen, do it. All of it or nothing."""
     room, upload = _room(request, pk), request.FILES.get("file")
-    raw = upload.read(exchange.LARGEST_BYTES + 1) if upload else b""
+    raw = upload.read(exchange.LARGEST_BYTES + 1) if upload else request.POST.get("text", "").encode()
     try:
         rows = exchange.read(raw, clock.today())
+        planned = exchange.steps(room, rows)
+        if "seen" in request.POST:
+            count = deliveries.bring_in(room, intent_of(request), rows)
+            messages.info(request, ngettext("%(n)s lot came in.", "%(n)s lots came in.", count) % {"n": count})
+            return redirect("pantry:shelf")
     except exchange.CsvFaults as faults:
         return render(request, "pantry/shelf.html", _context(request, faults), status=422)
-    count = exchange.bring_in(room, rows, clock.now())
-    messages.info(request, _("%(count)s lots came in.") % {"count": count})
+    fresh = [step for step in planned if step.there is None]
+    context = {
+        "room": room,
+        "text": raw.decode("utf-8-sig"),
+        "new": [_step(step) for step in fresh[:MOST_SHOWN]],
+        "more": max(len(fresh) - MOST_SHOWN, 0),
+        "there": len(planned) - len(fresh),
+        "count": len(fresh),
+    }
+    return render(request, "pantry/bring_in.html", context)
+
+
+def _step(step: exchange.Step) -> dict[str, Any]:
+    return {"row": step.row, "name": forecasts.word(step.row.food), "unit": UNITS[step.row.unit], "new_item": step.new_item}
+
+
+@require_POST
+def undo(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take out again what a CSV brought in."""
+    delivery = get_object_or_404(Delivery, pk=pk, room__in=rooms_of(keeper_of(request)))
+    deliveries.undo_delivery(delivery, intent_of(request))
+    messages.info(request, _("What that file had brought in is out again."))
     return redirect("pantry:shelf")

@@ -22,6 +22,11 @@ class StockError(ValueError):
 MOST = 1_000_000.0
 
 
+def locked(item: Item) -> None:
+    """Hold an item until the transaction ends: two moves of its lots follow one another."""
+    Item.objects.select_for_update().get(pk=item.pk)
+
+
 @transaction.atomic
 def receive(item: Item, amount: float, received: date, at: datetime, best_before: date | None = None) -> Lot:
     """Put a lot in. Raises StockError for nothing, or for more than a barn holds."""
@@ -41,6 +46,7 @@ def take(item: Item, amount: float, why: str, at: datetime, event: Event | None 
     """Take out first in, first out, as far as there is; return what was taken. Raises StockError for less than nothing."""
     if amount < 0:
         raise StockError("negative")
+    locked(item)
     lots = {lot.pk: lot for lot in Lot.objects.select_for_update().filter(item=item, amount__gt=0)}
     held = [stock.Lot(lot.pk, lot.amount, lot.received, lot.best_before) for lot in lots.values()]
     amount = min(amount, sum(lot.amount for lot in held))
@@ -53,15 +59,16 @@ def take(item: Item, amount: float, why: str, at: datetime, event: Event | None 
 
 
 @transaction.atomic
-def count(item: Item, amount: float, at: datetime) -> None:
+def count(item: Item, amount: float, at: datetime, today: date) -> None:
     """Set what there is to what was counted: less is taken, more comes in today."""
     if amount < 0:
         raise StockError("negative")
+    locked(item)
     there = sum(Lot.objects.select_for_update().filter(item=item).values_list("amount", flat=True))
     if amount < there:
         take(item, there - amount, Change.Why.COUNTED, at)
     elif amount > there:
-        lot = receive(item, amount - there, at.date(), at)
+        lot = receive(item, amount - there, today, at)
         lot.changes.update(why=Change.Why.COUNTED)
 
 
@@ -69,7 +76,7 @@ def count(item: Item, amount: float, at: datetime) -> None:
 def for_meal(room: Room, foods: Iterable[tuple[str, float | None, float]], at: datetime, event: Event) -> None:
     """Take what a meal used, as (food, pieces, grams), of what the room keeps in store."""
     wanted = {food: (pieces, grams) for food, pieces, grams in foods}
-    for item in Item.objects.filter(room=room, food__in=wanted):
+    for item in Item.objects.select_for_update().filter(room=room, food__in=wanted).order_by("pk"):
         pieces, grams = wanted[item.food]
         amount = pieces if item.unit == Item.Unit.PIECE else grams
         if amount:
@@ -79,7 +86,9 @@ def for_meal(room: Room, foods: Iterable[tuple[str, float | None, float]], at: d
 @transaction.atomic
 def give_back(event: Event) -> None:
     """Undo what a meal took."""
-    for change in Change.objects.filter(event=event).select_related("lot"):
+    changes = Change.objects.filter(event=event).order_by("lot__item_id", "pk")
+    list(Item.objects.select_for_update().filter(lots__changes__event=event).order_by("pk"))
+    for change in changes:
         lot = Lot.objects.select_for_update().get(pk=change.lot_id)
         lot.amount -= change.amount
         lot.save(update_fields=["amount"])

@@ -18,8 +18,8 @@ STATES: Final = {
     "fine": _("enough"),
     "unused": _("not on the rota"),
 }
+UNITS: Final = {"piece": _("pieces"), "g": "g"}
 SAID: Final = {
-    "not_a_number": _("That is not a number."),
     "nothing": _("Nothing came in: the amount must be above zero."),
     "negative": _("Less than nothing cannot be in store."),
     "too_much": _("That is more than a barn holds."),

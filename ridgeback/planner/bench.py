@@ -279,8 +279,7 @@ def field_groups(
                     one,
                     value=wrong.text,
                     error=wording.problem(wrong.problem, units),
-                    offer=wrong.offer,
-                    offer_words=wrong.offer.replace("degF", "°F").replace("degC", "°C"),
+                    offers=tuple((text, text.replace("degF", "°F").replace("degC", "°C")) for text in wrong.offers),
                 )
             drawn.append(one)
         bad = any(one.error for one in drawn)

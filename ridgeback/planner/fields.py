@@ -8,11 +8,12 @@ from dataclasses import dataclass
 from datetime import date, time
 from typing import Any
 
+from husbandry import numerals
 from husbandry.assessment import Change
+from husbandry.numerals import NumberError
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply, refit
 from husbandry.plan.reading import PlanProblems, Problem, read_data
-from husbandry.quantities import UnitError, parse
 from husbandry.species.book import shipped
 from ridgeback import typed
 from ridgeback.planner.inputs import Field, groups
@@ -30,8 +31,7 @@ class Shown:
     options: tuple[tuple[str, Any], ...] = ()
     checked: bool = False
     error: str = ""
-    offer: str = ""
-    offer_words: str = ""
+    offers: tuple[tuple[str, str], ...] = ()
 
 
 def value_at(plan: HabitatPlan, path: str) -> Any:
@@ -77,11 +77,11 @@ def options(field: Field) -> tuple[tuple[str, Any], ...]:
 
 @dataclass(frozen=True)
 class Rejected:
-    """What was typed into one field and why it was not taken; `offer` is a text that would be taken."""
+    """What was typed into one field and why it was not taken; `offers` are texts that would be taken."""
 
     text: str
     problem: Problem
-    offer: str = ""
+    offers: tuple[str, ...] = ()
 
 
 def bind(plan: HabitatPlan, step: str, posted: dict[str, str], units: KeeperUnits) -> tuple[HabitatPlan, dict[str, Rejected]]:
@@ -97,16 +97,17 @@ def bind(plan: HabitatPlan, step: str, posted: dict[str, str], units: KeeperUnit
                 continue  # untouched: what is shown is rounded, the plan is not
             try:
                 changed[field.path] = _parsed(field, text, units)
-            except UnitError as error:
+            except NumberError as error:
                 parameters = {**error.parameters, "found": text[:40]}
-                rejected[field.path] = Rejected(text, Problem(field.path, error.code, parameters))
+                meant = tuple(error.parameters[name] for name in ("first", "second", "either", "other") if name in error.parameters)
+                rejected[field.path] = Rejected(text, Problem(field.path, error.code, parameters), meant)
     try:
         return read_data(_with(plan, changed)), rejected
     except PlanProblems as problems:
         for problem in problems.problems:
             path = problem.path if problem.path in changed else next((p for p in changed if problem.path.startswith(p)), "")
             path = path or next(iter(changed), problem.path)
-            rejected[path] = Rejected(posted.get(path, ""), problem, _offer(problem))
+            rejected[path] = Rejected(posted.get(path, ""), problem, _offers(problem))
     # What is right on its own is kept; the rest waits in its field.
     kept: dict[str, Any] = {}
     for path, value in changed.items():
@@ -142,31 +143,20 @@ def _parsed(field: Field, text: str, units: KeeperUnits) -> Any:
     if field.kind == "check":
         return text == "1"
     if field.kind == "hours":
-        return [round(parse(one, units.unit_for(field.unit)), 3) for one in text.replace(";", " ").split()]
+        return [round(units.read(one, field.unit), 3) for one in typed.several(text)]
     if not text and field.empty:
         return None
     if field.kind == "quantity":
-        if field.unit == "1":
-            return parse(text, "1")
-        return round(parse(text, units.unit_for(field.unit)) * field.scale, 6)
+        return round(units.read(text, field.unit or "1") * field.scale, 6)
     if field.kind == "whole":
-        number = typed.whole(text)
-        if number is None:
-            raise UnitError("not_a_whole_number", text=text)
-        return number
+        return numerals.whole(text, units.decimal)
     if field.kind == "date":
-        try:
-            return date.fromisoformat(text).isoformat()
-        except ValueError:
-            raise UnitError("not_a_date", text=text) from None
+        return typed.day(text).isoformat()
     if field.kind == "time":
-        try:
-            return time.fromisoformat(text).strftime("%H:%M")
-        except ValueError:
-            raise UnitError("not_a_time", text=text) from None
+        return typed.clock_time(text).strftime("%H:%M")
     return text
 
 
-def _offer(problem: Problem) -> str:
+def _offers(problem: Problem) -> tuple[str, ...]:
     """The text that says the likely meaning outright: "90 °F"."""
-    return "" if problem.typed is None else f"{problem.typed[0]:g} {problem.typed[1]}"
+    return () if problem.typed is None else (f"{numerals.plain(problem.typed[0])} {problem.typed[1]}",)

@@ -3,17 +3,16 @@
 from datetime import date
 from typing import Any, Final
 
-from django.utils import formats, timezone
+from django.utils import formats
 from django.utils.translation import gettext as _
 
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.feeding import Meal
 from husbandry.plan.outlook import Outlook, Weighing, When, outlook
 from husbandry.species.profile import Profile
-from ridgeback.daybook import log
+from ridgeback.daybook import reader
 from ridgeback.daybook.models import Event
 from ridgeback.planner.drawing import plain
-from ridgeback.rooms.access import GROWTH, logged
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -26,16 +25,12 @@ NEAR_DAYS: Final = 75  # a date this near is told by the day
 def weighings(habitat: Habitat) -> tuple[Weighing, ...]:
     """The animal's weighings and measurements out of the log, oldest first."""
     fetched: list[Event] | None = getattr(habitat, "growth_events", None)
-    events = [event for event in logged(habitat) if event.kind in GROWTH] if fetched is None else fetched
-    return tuple(Weighing(event.at.date(), event.payload.get("mass_kg"), event.payload.get("length_m")) for event in events)
+    return reader.lived_by(habitat).weighings if fetched is None else tuple(reader.weighing(event) for event in fetched)
 
 
 def meals(habitat: Habitat) -> tuple[Meal, ...]:
     """The last meals out of the log, oldest first; none where only growth was fetched, for a list asks the cards."""
-    if getattr(habitat, "growth_events", None) is not None:
-        return ()
-    events = [event for event in logged(habitat) if event.kind == Event.Kind.FED]
-    return tuple(log.meal(timezone.localtime(event.at).date(), event.payload) for event in events)
+    return () if getattr(habitat, "growth_events", None) is not None else reader.lived_by(habitat).meals
 
 
 def figure(habitat: Habitat, plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any] | None:

@@ -237,14 +237,14 @@ def _light(plan: HabitatPlan) -> tuple[Group, ...]:
 
 def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
     fields = (
-        Field("misting.grams_per_day", _("Misted by hand, g a day"), unit="1"),
-        Field("misting.fogger_g_per_hour", _("Fogger, g an hour by day"), unit="1"),
+        Field("misting.grams_per_day", _("Misted by hand, a day"), unit="g of water"),
+        Field("misting.fogger_g_per_hour", _("Fogger, an hour by day"), unit="g of water"),
         Field("ground.damp", _("Ground kept damp below"), "check"),
     )
     found = [Group("", fields)]
     for index, _time in enumerate(plan.misting.times):
         path = f"misting.times.{index}"
-        pumped = (Field(f"{path}.at", _("At"), "time"), Field(f"{path}.grams", _("Water, g"), unit="1"))
+        pumped = (Field(f"{path}.at", _("At"), "time"), Field(f"{path}.grams", _("Water"), unit="g of water"))
         found.append(Group(_("Misting"), pumped, part=path))
     if plan.bowl is not None:
         bowl = (_m("bowl.x_m", _("From the left")), _m("bowl.diameter_m", _("Across")))

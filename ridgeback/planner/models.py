@@ -32,3 +32,14 @@ class PlanRevision(models.Model):
             models.UniqueConstraint(fields=["habitat", "number"], name="one_revision_per_number"),
             models.CheckConstraint(condition=Q(number__gte=1), name="revision_numbers_from_one"),
         ]
+
+
+class PlanVersion(models.Model):
+    """Which revision a habitat's plan stood at in each version: what an edit that began there is compared with."""
+
+    habitat = models.ForeignKey("rooms.Habitat", on_delete=models.CASCADE, related_name="versions")
+    version = models.PositiveIntegerField()
+    revision = models.ForeignKey(PlanRevision, on_delete=models.CASCADE, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["habitat", "version"], name="one_state_per_version")]

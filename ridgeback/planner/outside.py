@@ -13,9 +13,10 @@ from django.views.decorators.http import require_http_methods
 from husbandry.assessment import Change, Measure
 from husbandry.plan.document import Outdoors
 from husbandry.plan.outdoors import months
-from husbandry.quantities import UnitError, parse
-from ridgeback import clock
+from husbandry.quantities import UnitError
+from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
+from ridgeback.formfields import NumberField, written_by
 from ridgeback.planner import mapping, revisions, wording
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
@@ -30,12 +31,13 @@ class OutdoorsForm(forms.Form):
     day_c = forms.CharField(label=gettext_lazy("Mean warmest of the day, by month"))
     night_c = forms.CharField(label=gettext_lazy("Mean coldest of the night, by month"))
     sun_kwh_m2 = forms.CharField(label=gettext_lazy("Sun on level ground, kWh/m² a day, by month"))
-    sun_percent = forms.FloatField(label=gettext_lazy("Of it gets in, %"), min_value=0, max_value=100, initial=50)
-    latitude = forms.FloatField(label=gettext_lazy("Latitude"), min_value=-66, max_value=66)
+    sun_percent = NumberField(label=gettext_lazy("Of it gets in, %"), min_value=0, max_value=100, initial=50)
+    latitude = NumberField(label=gettext_lazy("Latitude"), min_value=-66, max_value=66)
 
     def __init__(self, *args: Any, units: KeeperUnits, **more: Any) -> None:
         super().__init__(*args, **more)
         self.units = units
+        written_by(self, units.decimal)
         self.numbers: dict[str, list[float]] = {}
         for name, unit in LISTS.items():
             self.fields[name].help_text = _("twelve, January first") + ("" if unit == "1" else f", {units.number(0.0, unit)[1]}")
@@ -46,9 +48,9 @@ class OutdoorsForm(forms.Form):
             if name not in data:
                 continue
             try:
-                found = [parse(text, self.units.unit_for(unit)) for text in data[name].replace(";", " ").split()]
+                found = [self.units.read(text, unit) for text in typed.several(data[name])]
             except UnitError as error:
-                self.add_error(name, str(wording.PROBLEMS[error.code] % ({"found": data[name][:20]} | error.parameters)))
+                self.add_error(name, wording.unread(error, error.parameters["text"]))
                 continue
             if len(found) != 12:
                 self.add_error(name, _("These are %(count)s; it takes twelve.") % {"count": len(found)})

@@ -10,13 +10,15 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assessment import Change
+from husbandry.numerals import NumberError
 from husbandry.plan.steps import MOST_STEPS
 from husbandry.space.sizing import SIDES
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.species.difference import differences
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles, words
+from ridgeback.daybook.writing import Refused
 from ridgeback.planner import bench, choosing, growing, mapping, revisions, spacing, wording
 from ridgeback.planner.drawing import hours as drawn_hours
 from ridgeback.planner.saving import save
@@ -45,27 +47,24 @@ def hours(request: HttpRequest, pk: int) -> HttpResponse:
     return JsonResponse({"frames": drawn_hours.frames(plan, found, view.season, units_of(request.user))})
 
 
-def _save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str) -> HttpResponse | None:
-    """Save edits of the plan as one revision; None when it went well."""
-    return None if save(request, pk, changes, label) else redirect("planner:space", pk=pk)
-
-
 @require_POST
 def prices(request: HttpRequest, pk: int) -> HttpResponse:
     """Keep what the enclosures of either path would cost."""
 
+    decimal = units_of(request.user).decimal
+
     def price(name: str) -> float | None:
-        text = request.POST.get(name, "").strip().replace(",", ".")
+        text = request.POST.get(name, "").strip()
         try:
-            found = float(text) if text else None
-        except ValueError:
-            messages.error(request, _("“%(found)s” is not a price.") % {"found": text[:20]})
-            return None
+            found = typed.amount(text, "", decimal) if text else None
+        except NumberError as error:
+            raise Refused("not_a_plan", why=wording.unread(error, text)) from None
         return found if found is None or 0 <= found <= DEAREST else None
 
     steps = [price(f"price_steps_{place}") for place in range(MOST_STEPS) if f"price_steps_{place}" in request.POST]
     changes = (Change("prices", {"once": price("price_once_0"), "steps": steps}),)
-    return _save(request, pk, changes, _("prices of enclosures")) or redirect("planner:space", pk=pk)
+    save(request, pk, changes, _("prices of enclosures"))
+    return redirect("planner:space", pk=pk)
 
 
 @require_POST
@@ -78,7 +77,8 @@ def take_size(request: HttpRequest, pk: int) -> HttpResponse:
     if worked.kind:
         changes += [Change("enclosure.kind", worked.kind), Change("enclosure.lid", worked.lid)]
     bench_page = redirect(f"{reverse('planner:bench', args=[pk])}?step=enclosure")
-    return _save(request, pk, tuple(changes), _("another enclosure")) or bench_page
+    save(request, pk, tuple(changes), _("another enclosure"))
+    return bench_page
 
 
 @require_GET
@@ -100,7 +100,8 @@ def take_school(request: HttpRequest, pk: int) -> HttpResponse:
         raise Http404
     changes = (Change("schools", plan.schools | {topic: school}),)
     said = f"{wording.topic(topic)}: {wording.school(topic, school)}"
-    return _save(request, pk, changes, said) or redirect("planner:schools", pk=pk)
+    save(request, pk, changes, said)
+    return redirect("planner:schools", pk=pk)
 
 
 @require_GET

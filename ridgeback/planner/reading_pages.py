@@ -5,21 +5,22 @@ from typing import Any
 
 from django import forms
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods, require_POST
 
 from husbandry.assessment import Change
-from husbandry.quantities import UnitError, parse
+from husbandry.quantities import UnitError
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook import log
-from ridgeback.daybook.models import Event, Instrument
+from ridgeback.actions.readings import forget_reading, take_reading
+from ridgeback.daybook.models import Instrument
+from ridgeback.daybook.writing import intent_of
 from ridgeback.planner import mapping, readings, revisions, wording
 from ridgeback.planner.saving import save
-from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -68,10 +69,9 @@ class ReadingForm(forms.Form):
 
     def _number(self, name: str, text: str, unit: str) -> None:
         try:
-            value = parse(text, self.units.unit_for(unit))
+            value = self.units.read(text, unit)
         except UnitError as error:
-            said = wording.PROBLEMS[error.code] % ({"found": text[:20]} | error.parameters)
-            self.add_error(name, str(said))
+            self.add_error(name, wording.unread(error, text))
             return
         low, high = PLAUSIBLE[unit]
         if not low <= value <= high:
@@ -132,15 +132,15 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         return render(request, "planner/readings.html", _context(habitat, request, form), status=422)
     instrument = form.instruments[form.cleaned_data["instrument"]]
     at: datetime = form.cleaned_data["at"]
-    log.was_read(habitat, at, keeper_of(request), instrument, place=form.cleaned_data["place"], **form.numbers)
+    take_reading(pk, intent_of(request), at, instrument, form.cleaned_data["place"], **form.numbers)
     return redirect("planner:readings", pk=pk)
 
 
 @require_POST
 def forget(request: HttpRequest, pk: int) -> HttpResponse:
     """Take one reading out of the log."""
-    habitat = habitat_or_404(request, pk)
-    get_object_or_404(habitat.events, pk=typed.key(request.POST.get("reading")), kind=Event.Kind.READ).delete()
+    habitat_or_404(request, pk)
+    forget_reading(pk, intent_of(request), typed.key(request.POST.get("reading")))
     return redirect("planner:readings", pk=pk)
 
 

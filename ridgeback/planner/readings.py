@@ -16,8 +16,8 @@ from husbandry.plan.casing import body_of, enclosure_case
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.sunlight import index_at_back
 from husbandry.species.profile import Profile
-from ridgeback.daybook.models import Event, Instrument
-from ridgeback.rooms.access import logged
+from ridgeback.daybook import reader
+from ridgeback.daybook.models import Instrument
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -95,9 +95,7 @@ def fits(instrument: Instrument, place: str) -> bool:
 def of_habitat(habitat: Habitat) -> list[Taken]:
     """All readings, newest first."""
     found = []
-    for event in reversed(logged(habitat)):
-        if event.kind != Event.Kind.READ:
-            continue
+    for event in reversed(reader.lived_by(habitat).readings):
         said = event.payload
         value = said["value"] - said["reads_high"]
         at = timezone.localtime(event.at)

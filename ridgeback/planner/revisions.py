@@ -1,27 +1,34 @@
 """Saving, undoing and redoing plans: every write is one transaction and carries the version it started from."""
 
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 from django.db.models import Max
 
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.merging import merge
+from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.profile import Profile
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import Intent, Refused, claim
 from ridgeback.planner import mapping
-from ridgeback.planner.models import PlanRevision, ProfileSnapshot
+from ridgeback.planner.models import PlanRevision, PlanVersion, ProfileSnapshot
 from ridgeback.rooms.models import Habitat, Room
 
 
-class StaleEditError(Exception):
-    """The habitat has moved on since the edit began; `current` is its version now."""
+class StaleEditError(Refused):
+    """The plan was changed meanwhile in the same places; `current` is its version now.
 
-    def __init__(self, current: int) -> None:
-        super().__init__(f"the plan is at version {current}")
-        self.current = current
+    `clashes` are those places and `merged` the document with ours in them, where the state the edit began with is still known.
+    """
+
+    def __init__(self, current: int, clashes: tuple[str, ...] = (), merged: dict[str, Any] | None = None) -> None:
+        super().__init__("stale_plan")
+        self.current, self.clashes, self.merged = current, clashes, merged
 
 
 def snapshot(room_id: int, species: str) -> ProfileSnapshot:
@@ -55,7 +62,7 @@ def profile_has_moved_on(habitat: Habitat) -> bool:
 @transaction.atomic
 def take_new_profile(habitat_id: int, version: int, author: Keeper | None, at: datetime) -> Habitat:
     """Go by the profile as the book has it now, as a revision of its own. Raises StaleEditError."""
-    habitat = _locked(habitat_id, version)
+    habitat = _at_version(habitat_id, version)
     plan = mapping.plan_of(habitat)
     if profile_has_moved_on(habitat):
         _commit(habitat, plan, plan, author, at, label="the book as it is now", fresh_profile=True)
@@ -64,8 +71,11 @@ def take_new_profile(habitat_id: int, version: int, author: Keeper | None, at: d
 
 
 @transaction.atomic
-def create(room: Room, plan: HabitatPlan, author: Keeper | None, at: datetime, kind: str = Event.Kind.CREATED) -> Habitat:
-    """Make a habitat from a plan."""
+def create(
+    room: Room, plan: HabitatPlan, author: Keeper | None, at: datetime, kind: str = Event.Kind.CREATED, key: str = ""
+) -> Habitat:
+    """Make a habitat from a plan. Raises AlreadyWritten for a press (its `key`) that made one before."""
+    claim(Intent(author, at, key))
     habitat = Habitat(room=room, version=0)
     _commit(habitat, plan, None, author, at, label="first plan")
     Habitat.objects.filter(pk=habitat.pk).update(created_at=at)  # by the clock that was passed in
@@ -74,11 +84,30 @@ def create(room: Room, plan: HabitatPlan, author: Keeper | None, at: datetime, k
     return habitat
 
 
+def plan_at(habitat: Habitat, version: int) -> HabitatPlan | None:
+    """The plan as it stood at a version, None where that is not known any more."""
+    if version == habitat.version:
+        return mapping.plan_of(habitat)
+    found = PlanVersion.objects.filter(habitat=habitat, version=version).select_related("revision").first()
+    return None if found is None else HabitatPlan.model_validate(found.revision.document)
+
+
+def changed_since(habitat: Habitat, version: int) -> list[PlanRevision]:
+    """The revisions that were made since a version, oldest first."""
+    later = PlanVersion.objects.filter(habitat=habitat, version__gt=version).order_by("version")
+    return [item.revision for item in later.select_related("revision__author")]
+
+
 @transaction.atomic
 def save(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None, at: datetime, label: str) -> Habitat:
-    """Save an edit that began at `version` as a new revision. Raises StaleEditError."""
-    habitat = _locked(habitat_id, version)
+    """Save an edit that began at `version` as a new revision; what was changed meanwhile elsewhere stays changed.
+
+    Raises StaleEditError where both changed the same.
+    """
+    habitat = locked(habitat_id)
     before = mapping.plan_of(habitat)
+    if habitat.version != version:
+        plan = _merged(habitat, before, plan, version)
     if before == plan:
         return habitat
     _commit(habitat, plan, before, author, at, label)
@@ -88,9 +117,9 @@ def save(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None
 
 
 @transaction.atomic
-def undo(habitat_id: int, version: int, author: Keeper | None, at: datetime) -> Habitat:
-    """Go back one revision; nothing happens at the first one."""
-    habitat = _locked(habitat_id, version)
+def undo(habitat_id: int, version: int, intent: Intent) -> Habitat:
+    """Go back one revision; nothing happens at the first one. Raises AlreadyWritten, StaleEditError."""
+    habitat, author, at = _stepping(habitat_id, version, intent)
     head = habitat.head
     if head is not None and head.parent is not None:
         _move(habitat, head.parent)
@@ -99,9 +128,9 @@ def undo(habitat_id: int, version: int, author: Keeper | None, at: datetime) -> 
 
 
 @transaction.atomic
-def redo(habitat_id: int, version: int, author: Keeper | None, at: datetime) -> Habitat:
-    """Go forward to the newest revision made from this one."""
-    habitat = _locked(habitat_id, version)
+def redo(habitat_id: int, version: int, intent: Intent) -> Habitat:
+    """Go forward to the newest revision made from this one. Raises AlreadyWritten, StaleEditError."""
+    habitat, author, at = _stepping(habitat_id, version, intent)
     child = None if habitat.head is None else habitat.head.children.order_by("-number").first()
     if child is not None:
         _move(habitat, child)
@@ -109,15 +138,44 @@ def redo(habitat_id: int, version: int, author: Keeper | None, at: datetime) -> 
     return habitat
 
 
+def _stepping(habitat_id: int, version: int, intent: Intent) -> tuple[Habitat, Keeper | None, datetime]:
+    habitat = locked(habitat_id)
+    claim(intent)  # before the version is looked at: a second press is no edit of somebody else
+    if habitat.version != version:
+        raise StaleEditError(habitat.version)
+    return habitat, intent.author, intent.at
+
+
 def can_redo(habitat: Habitat) -> bool:
     return habitat.head is not None and habitat.head.children.exists()
 
 
-def _locked(habitat_id: int, version: int) -> Habitat:
-    habitat = Habitat.objects.select_for_update(of=("self",)).get(pk=habitat_id)
+def locked(habitat_id: int) -> Habitat:
+    """The habitat, locked until the transaction ends. Raises Habitat.DoesNotExist."""
+    return Habitat.objects.select_for_update(of=("self",)).get(pk=habitat_id)
+
+
+def _at_version(habitat_id: int, version: int) -> Habitat:
+    habitat = locked(habitat_id)
     if habitat.version != version:
         raise StaleEditError(habitat.version)
     return habitat
+
+
+def _merged(habitat: Habitat, theirs: HabitatPlan, ours: HabitatPlan, version: int) -> HabitatPlan:
+    """Our edit of an older state put into what stands now."""
+    base = plan_at(habitat, version)
+    if base is None:
+        raise StaleEditError(habitat.version)
+    found = merge(*(plan.model_dump(mode="json") for plan in (base, ours, theirs)))
+    try:
+        merged = read_data(found.document)
+    except PlanProblems:
+        # Each on its own is a plan and both together are none: a lamp for the old size of the box.
+        raise StaleEditError(habitat.version) from None
+    if found.clashes:
+        raise StaleEditError(habitat.version, found.clashes, found.document)
+    return merged
 
 
 def _commit(
@@ -148,6 +206,7 @@ def _commit(
         created_at=at,
     )
     habitat.save()
+    PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=habitat.head)
     mapping.write_parts(habitat, plan, before)
 
 
@@ -157,6 +216,7 @@ def _move(habitat: Habitat, revision: PlanRevision) -> None:
     habitat.head = revision
     mapping.fill(habitat, plan)
     habitat.save()
+    PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=revision)
     mapping.write_parts(habitat, plan, before)
 
 

@@ -1,31 +1,38 @@
-"""The one way the pages beside the bench save an edit: as a revision, told in words where it cannot be."""
+"""The one way the pages beside the bench save an edit: as a revision, merged with what was changed meanwhile.
 
-from django.contrib import messages
+A refusal is raised, never returned: no caller can go on as if it had been saved. `ridgeback.refusals` says it in words.
+"""
+
 from django.http import HttpRequest
-from django.utils.translation import gettext as _
 
 from husbandry.assessment import Change
 from husbandry.plan.edit import apply, refit
 from husbandry.plan.reading import PlanProblems, read_data
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.planner import mapping, revisions, wording
+from ridgeback.daybook.writing import Refused
+from ridgeback.planner import revisions, wording
 from ridgeback.planner.views import version_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.rooms.models import Habitat
 
 
-def save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str) -> bool:
-    """Save edits of a habitat's plan as one revision and tell whether it went well; else a message says why not."""
-    before = mapping.plan_of(habitat_or_404(request, pk)).model_dump(mode="json")
+def save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str) -> Habitat:
+    """Save edits of a habitat's plan as one revision.
+
+    Raises Refused with what is wrong in words, or revisions.StaleEditError where the same was changed meanwhile.
+    """
+    habitat, version = habitat_or_404(request, pk), version_of(request)
+    begun = revisions.plan_at(habitat, version)
+    if begun is None:
+        raise revisions.StaleEditError(habitat.version)
+    before = begun.model_dump(mode="json")
     after = apply(before, changes)
     if any(change.path.startswith("enclosure.") for change in changes):
         after = refit(before, after)
     try:
-        revisions.save(pk, read_data(after), version_of(request), keeper_of(request), clock.now(), label)
-    except revisions.StaleEditError:
-        messages.info(request, _("Somebody else changed the plan meanwhile; this is how it stands now."))
+        plan = read_data(after)
     except PlanProblems as found:
-        messages.error(request, " ".join(wording.problem(item, units_of(request.user)) for item in found.problems))
-    else:
-        return True
-    return False
+        said = " ".join(wording.problem(item, units_of(request.user)) for item in found.problems)
+        raise Refused("not_a_plan", why=said) from None
+    return revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)

@@ -15,7 +15,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.outlook import Outlook, Weighing, outlook
 from husbandry.plan.spaces import box_of, enclosure_needs
 from husbandry.plan.steps import Choice, Path, choice
-from husbandry.quantities import UnitError, parse
+from husbandry.quantities import UnitError
 from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import MEASURES, SIDES, Need, factor
 from husbandry.species.profile import Profile
@@ -361,4 +361,4 @@ def helper(query: QueryDict, units: KeeperUnits) -> Helper:
 
 
 def _thickness(text: str, units: KeeperUnits) -> float:
-    return parse(text, units.unit_for("m")) if text else 0.0
+    return units.read(text, "m") if text else 0.0

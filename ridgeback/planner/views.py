@@ -1,7 +1,7 @@
 """The plan screen: reading, previewing, saving. Views only translate between requests and the services below."""
 
 import json
-from typing import Any
+from typing import Any, Final
 
 from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
@@ -13,16 +13,21 @@ from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply
-from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.plan.reading import PlanProblems, read_data, read_text
 from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook.writing import intent_of
 from ridgeback.planner import bench as screen
 from ridgeback.planner import fields, inputs, mapping, parts, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import section
 from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
 from ridgeback.rooms.models import Habitat
+from ridgeback.units import KeeperUnits
+
+MOST_SINCE: Final = 5  # of what was saved meanwhile, that many are told
 
 
 def _page(request: HttpRequest, habitat: Habitat, plan: HabitatPlan, view: View, **more: Any) -> HttpResponse:
@@ -58,23 +63,52 @@ def _back(request: HttpRequest, habitat: Habitat, view: View, **more: Any) -> Ht
     return redirect(f"{reverse('planner:bench', args=[habitat.pk])}?{view.query()}")
 
 
-def _stale(request: HttpRequest, pk: int, mine: HabitatPlan, view: View) -> HttpResponse:
-    """Somebody else saved meanwhile: show both sides, overwrite nothing."""
+def _stale(request: HttpRequest, pk: int, view: View, stale: revisions.StaleEditError) -> HttpResponse:
+    """Two edits changed the same: show both sides of just that, and who made the other; overwrite nothing."""
     habitat = habitat_or_404(request, pk)
-    theirs = mapping.plan_of(habitat)
-    units = units_of(request.user)
-    differing = []
-    for step in wording.STEPS:
-        for group in inputs.groups(mine, step):
-            for field in group.fields:
-                if fields.value_at(mine, field.path) != fields.value_at(theirs, field.path):
-                    here, there = fields.show(mine, field, units), fields.show(theirs, field, units)
-                    differing.append({"title": group.title, "field": field, "mine": here, "theirs": there})
-    context = {"habitat": habitat, "view": view, "differing": differing, "mine": json.dumps(mine.model_dump(mode="json"))}
+    theirs, units = mapping.plan_of(habitat), units_of(request.user)
+    mine = None if stale.merged is None else read_data(stale.merged)
+    context = {
+        "habitat": habitat,
+        "view": view,
+        "differing": [] if mine is None else _differing(mine, theirs, stale.clashes, units),
+        "mine": "" if mine is None else json.dumps(mine.model_dump(mode="json")),
+        "since": _since(habitat, version_of(request), keeper_of(request)),
+    }
     template = "planner/_stale.html" if request.htmx else "planner/stale.html"  # type: ignore[attr-defined]
     response = render(request, template, context, status=409)
     response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
     return response
+
+
+def _differing(mine: HabitatPlan, theirs: HabitatPlan, clashes: tuple[str, ...], units: KeeperUnits) -> list[dict[str, Any]]:
+    """What both changed, each as it is typed; a whole list, such as the heaters, by its name."""
+    found = []
+    for step in wording.STEPS:
+        for group in inputs.groups(mine, step):
+            for field in group.fields:
+                clashing = any(f"{field.path}.".startswith(f"{path}.") for path in clashes)
+                if not clashing or fields.value_at(mine, field.path) == fields.value_at(theirs, field.path):
+                    continue
+                here, there = fields.show(mine, field, units), fields.show(theirs, field, units)
+                found.append({"title": group.title, "field": field, "mine": here, "theirs": there})
+    return found
+
+
+def _since(habitat: Habitat, version: int, keeper: Keeper) -> list[dict[str, Any]]:
+    """What was saved since a version: what, when, by whom."""
+    return [
+        {"label": item.label, "at": item.created_at, "own": item.author_id == keeper.pk, "who": item.author}
+        for item in revisions.changed_since(habitat, version)[-MOST_SINCE:]
+    ]
+
+
+def _begun(habitat: Habitat, version: int) -> HabitatPlan:
+    """The plan as the page showed it that an edit comes from. Raises StaleEditError where nobody knows any more."""
+    plan = revisions.plan_at(habitat, version)
+    if plan is None:
+        raise revisions.StaleEditError(habitat.version)
+    return plan
 
 
 @require_GET
@@ -88,26 +122,25 @@ def bench(request: HttpRequest, pk: int) -> HttpResponse:
 def save(request: HttpRequest, pk: int) -> HttpResponse:
     """Take what was typed into a step's inputs, or a whole document from the stale page."""
     habitat, view, units = habitat_or_404(request, pk), View.of(request.POST), units_of(request.user)
-    before = mapping.plan_of(habitat)
+    version = version_of(request)
     rejected: dict[str, fields.Rejected] = {}
-    if "document" in request.POST:
-        try:
-            plan = read_data(json.loads(request.POST["document"]))
-        except (PlanProblems, ValueError):
-            raise Http404 from None
-    else:
-        plan, rejected = fields.bind(before, view.step, {name: str(value) for name, value in request.POST.items()}, units)
-    if plan != before:
-        label = _("%(step)s changed") % {"step": wording.STEPS[view.step]}
-        try:
-            habitat = revisions.save(pk, plan, version_of(request), keeper_of(request), clock.now(), label)
-        except revisions.StaleEditError:
-            return _stale(request, pk, plan, view)
-        except UnknownSpeciesError:
-            raise Http404 from None
-    if rejected:
+    try:
+        before = _begun(habitat, version)
+        if "document" in request.POST:
+            plan = read_text(request.POST["document"])
+        else:
+            plan, rejected = fields.bind(before, view.step, {name: str(value) for name, value in request.POST.items()}, units)
+        behind = version != habitat.version
+        if plan != before:
+            label = _("%(step)s changed") % {"step": wording.STEPS[view.step]}
+            habitat = revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
+    except revisions.StaleEditError as stale:
+        return _stale(request, pk, view, stale)
+    except (PlanProblems, UnknownSpeciesError):
+        raise Http404 from None
+    if behind or rejected:
         fresh = habitat_or_404(request, pk)
-        return _page(request, fresh, plan, view, rejected=rejected)
+        return _page(request, fresh, mapping.plan_of(fresh), view, rejected=rejected)
     if not request.htmx or _shape(before, view) != _shape(plan, view):  # type: ignore[attr-defined]
         return _back(request, habitat, view)
     return _live(request, habitat, plan, view, saved=True, **_fresh_fields(request, before, plan, view), **_status(habitat))
@@ -161,14 +194,15 @@ def preview(request: HttpRequest, pk: int) -> HttpResponse:
 @require_POST
 def move(request: HttpRequest, pk: int) -> HttpResponse:
     """A part was let go: save its place as one revision."""
-    habitat, view = habitat_or_404(request, pk), View.of(request.POST)
-    before = mapping.plan_of(habitat)
-    plan = _moved(request, before)
+    habitat, view, version = habitat_or_404(request, pk), View.of(request.POST), version_of(request)
+    behind = version != habitat.version
     try:
-        habitat = revisions.save(pk, plan, version_of(request), keeper_of(request), clock.now(), _("moved in the drawing"))
-    except revisions.StaleEditError:
-        return _stale(request, pk, plan, view)
-    if section.frame_of(plan).scale != section.frame_of(before).scale:
+        before = _begun(habitat, version)
+        plan = _moved(request, before)
+        habitat = revisions.save(pk, plan, version, keeper_of(request), clock.now(), _("moved in the drawing"))
+    except revisions.StaleEditError as stale:
+        return _stale(request, pk, view, stale)
+    if behind or section.frame_of(plan).scale != section.frame_of(before).scale:
         return _back(request, habitat, view)
     saved = {"saved": True, **_fresh_fields(request, before, plan, view), **_status(habitat)}
     if request.POST.get("shown") == "yes":
@@ -181,25 +215,28 @@ def move(request: HttpRequest, pk: int) -> HttpResponse:
 def part(request: HttpRequest, pk: int) -> HttpResponse:
     """Add a part or take one away."""
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
-    before, path = mapping.plan_of(habitat), request.POST.get("part", "")
+    version, path = version_of(request), request.POST.get("part", "")
     adding = request.POST.get("do") == "add"
-    try:
-        plan = parts.add(before, path) if adding else parts.take_away(before, path)
-    except (parts.NoSuchPartError, PlanProblems):
-        raise Http404 from None
     label = _("part added") if adding else _("part taken away")
     try:
-        revisions.save(pk, plan, version_of(request), keeper_of(request), clock.now(), label)
-    except revisions.StaleEditError:
-        return _stale(request, pk, plan, view)
+        before = _begun(habitat, version)
+        plan = parts.add(before, path) if adding else parts.take_away(before, path)
+        revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
+    except revisions.StaleEditError as stale:
+        return _stale(request, pk, view, stale)
+    except (parts.NoSuchPartError, PlanProblems):
+        raise Http404 from None
     return _back(request, habitat, view)
 
 
 @require_POST
 def remedy(request: HttpRequest, pk: int) -> HttpResponse:
-    """Make a finding's change. The finding is found again here: what the browser says is only its name."""
-    habitat, view = habitat_or_404(request, pk), View.of(request.POST)
-    before = mapping.plan_of(habitat)
+    """Make a finding's change. The finding is found again in the plan that was shown: what the browser says is only its name."""
+    habitat, view, version = habitat_or_404(request, pk), View.of(request.POST), version_of(request)
+    try:
+        before = _begun(habitat, version)
+    except revisions.StaleEditError as stale:
+        return _stale(request, pk, view, stale)
     _profile, found = screen.assessed(habitat, before, clock.today(), view)
     finding = next((item for item in found.findings if item.id == request.POST.get("finding")), None)
     if finding is None or finding.remedy is None or not finding.remedy.changes:
@@ -211,9 +248,9 @@ def remedy(request: HttpRequest, pk: int) -> HttpResponse:
         return _back(request, habitat, view, notice=said)
     label = wording.remedy(finding.remedy, units_of(request.user))
     try:
-        revisions.save(pk, plan, version_of(request), keeper_of(request), clock.now(), label)
-    except revisions.StaleEditError:
-        return _stale(request, pk, plan, view)
+        revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
+    except revisions.StaleEditError as stale:
+        return _stale(request, pk, view, stale)
     return _back(request, habitat, view)
 
 
@@ -230,9 +267,9 @@ def redo(request: HttpRequest, pk: int) -> HttpResponse:
 def _step_back(request: HttpRequest, pk: int, action: Any) -> HttpResponse:
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
     try:
-        action(pk, version_of(request), keeper_of(request), clock.now())
+        action(pk, version_of(request), intent_of(request))
     except revisions.StaleEditError:
-        return _back(request, habitat, view, notice=_("Somebody else changed the plan meanwhile; this is how it stands now."))
+        return _back(request, habitat, view, notice=_("The plan has changed since this page was shown; this is how it stands now."))
     return _back(request, habitat, view)
 
 

@@ -11,6 +11,7 @@ from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Basis, BasisKind, Finding, Measure, Parameter, Parameters, Quantity, Reason, Remedy
+from husbandry.numerals import NumberError
 from husbandry.plan.reading import Problem
 from ridgeback.planner.advice import FINDINGS, REMEDIES
 from ridgeback.planner.foodwords import INTAKE, LIMITS, prey
@@ -209,7 +210,10 @@ PROBLEMS = {
     "too_many": _("%(found)s are too many; %(limit)s is the most."),
     "vent_above_lid": _("A vent lies above the lid at %(limit)s."),
     "not_a_number": _("“%(found)s” is not a number with a unit."),
+    "two_meanings": _("“%(found)s” can mean %(first)s or %(second)s: which is meant?"),
     "not_a_date": _("“%(found)s” is not a date."),
+    "date_two_ways": _("“%(found)s” can be read as %(either)s or as %(other)s: which is meant?"),
+    "date_far_off": _("“%(found)s” lies too far from today for an animal."),
     "not_a_time": _("“%(found)s” is not a time of day."),
     "not_valid": _("%(why)s."),
     "unknown_species": _("The book has no species “%(species)s”. It has: %(known)s."),
@@ -223,6 +227,7 @@ PROBLEMS = {
     "bowl_too_wide": _("The bowl is wider than the floor, %(limit)s."),
     "unknown_unit": _("“%(unit)s” is not a unit Ridgeback knows."),
     "wrong_dimension": _("“%(unit)s” does not fit here."),
+    "negative": _("“%(found)s” is below zero."),
     "not_a_whole_number": _("“%(found)s” is not a whole number."),
 }
 TOPICS = {
@@ -362,6 +367,11 @@ def finding(item: Finding, units: KeeperUnits) -> str:
 
 def remedy(item: Remedy, units: KeeperUnits) -> str:
     return _fill(REMEDIES[item.code], item.parameters, units)
+
+
+def unread(error: NumberError, text: str) -> str:
+    """Why what was typed was not taken."""
+    return str(PROBLEMS[error.code] % {**error.parameters, "found": text.strip()[:40]})
 
 
 def problem(item: Problem, units: KeeperUnits) -> str:

@@ -1,6 +1,6 @@
 """The page of the year: the light as a strip, the timer's turns as dates, a winter rest with its last meal."""
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Any, Final
 
 from django import forms
@@ -16,6 +16,8 @@ from husbandry.plan.document import Cooling, HabitatPlan, Year
 from husbandry.plan.year import YearPlan, latitude_of, terms_of, usual_cooling, year_plan
 from husbandry.species.profile import Profile
 from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.formfields import DayField, NumberField, WholeField, written_by
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.drawing import plain
 from ridgeback.planner.saving import save
@@ -34,15 +36,13 @@ class YearForm(forms.Form):
     """How the light goes through the year, and a winter rest or none."""
 
     mode = forms.ChoiceField(label=gettext_lazy("Light"), choices=list(MODES.items()))
-    latitude = forms.FloatField(label=gettext_lazy("Latitude"), required=False, min_value=-66, max_value=66)
+    latitude = NumberField(label=gettext_lazy("Latitude"), required=False, min_value=-66, max_value=66)
     southern = forms.BooleanField(label=gettext_lazy("I live south of the equator"), required=False)
     rests = forms.BooleanField(label=gettext_lazy("A winter rest"), required=False)
-    begins = forms.DateField(
-        label=gettext_lazy("Warmth falls from"), required=False, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
-    )
-    down_weeks = forms.IntegerField(label=gettext_lazy("Weeks down"), required=False, min_value=1, max_value=8)
-    rest_weeks = forms.IntegerField(label=gettext_lazy("Weeks of rest"), required=False, min_value=1, max_value=26)
-    up_weeks = forms.IntegerField(label=gettext_lazy("Weeks up"), required=False, min_value=1, max_value=8)
+    begins = DayField(label=gettext_lazy("Warmth falls from"), required=False)
+    down_weeks = WholeField(label=gettext_lazy("Weeks down"), required=False, min_value=1, max_value=8)
+    rest_weeks = WholeField(label=gettext_lazy("Weeks of rest"), required=False, min_value=1, max_value=26)
+    up_weeks = WholeField(label=gettext_lazy("Weeks up"), required=False, min_value=1, max_value=8)
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
@@ -135,10 +135,11 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, today = habitat_or_404(request, pk), clock.today()
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     form = YearForm(request.POST or None, initial=_initial(plan, profile, today))
+    written_by(form, units_of(request.user).decimal)
     if request.method == "POST" and form.is_valid():
         save(request, pk, (form.change(),), _("the year's light"))
         return redirect("planner:year", pk=pk)
-    found = year_plan(plan, profile, today - timedelta(days=today.weekday()))
+    found = year_plan(plan, profile, today)
     context = {
         "habitat": habitat,
         "plan": plan,
@@ -152,6 +153,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
                 "off": _clock(item.off_hour),
                 "hours": f"{item.hours:.1f}",
                 "now": place == 0,
+                "turned": found.turned,
             }
             for place, item in enumerate(found.turns)
         ],

@@ -1,11 +1,8 @@
 """Who may see what: a keeper reaches only the rooms they are a member of; everything else does not exist for them."""
 
-from datetime import timedelta
-
-from django.db.models import Prefetch, Q, QuerySet
+from django.db.models import Prefetch, QuerySet
 from django.http import Http404, HttpRequest
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
@@ -24,7 +21,6 @@ def rooms_of(keeper: Keeper) -> QuerySet[Room]:
 
 
 GROWTH = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
-LOG_DAYS = 400  # meals and chores further back say nothing of those to come
 
 
 def habitats_of(keeper: Keeper) -> QuerySet[Habitat]:
@@ -35,17 +31,6 @@ def habitats_of(keeper: Keeper) -> QuerySet[Habitat]:
 
 def _member_of(keeper: Keeper) -> QuerySet[Habitat]:
     return Habitat.objects.filter(room__membership__keeper=keeper).select_related("animal", "head__profile")
-
-
-def logged(habitat: Habitat) -> list[Event]:
-    """What a plan looks at in the log, oldest first, in one query for each habitat at most."""
-    found: list[Event] | None = getattr(habitat, "logged_events", None)
-    if found is None:
-        since = timezone.now() - timedelta(days=LOG_DAYS)
-        wanted = Q(kind__in=(*GROWTH, Event.Kind.READ)) | Q(kind=Event.Kind.FED, at__gte=since)
-        found = list(Event.objects.filter(wanted, habitat=habitat).order_by("at", "id"))
-        habitat.logged_events = found  # type: ignore[attr-defined]
-    return found
 
 
 def habitat_or_404(request: HttpRequest, pk: int) -> Habitat:

@@ -24,6 +24,7 @@ from ridgeback.book import own, profiles
 from ridgeback.book.models import OwnProfile
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Instrument
+from ridgeback.daybook.writing import Intent
 from ridgeback.planner import mapping, readings, revisions
 from ridgeback.rooms.models import Habitat, Room, Seeding
 from ridgeback.rota import volunteers
@@ -222,7 +223,7 @@ OWN_CHANGES: Final = (
 
 def own_profile(room: Room, keeper: Keeper) -> OwnProfile:
     """Copy the book's garter snake and change what the room does otherwise."""
-    made = own.copy(room, find(OWN_OF), keeper, clock.now())
+    made = own.copy(room, find(OWN_OF), Intent(keeper, clock.now()))
     document = copy.deepcopy(made.document)
     document["common"] = OWN_NAME
     for stage in document["stages"]:

@@ -10,9 +10,10 @@ from pydantic import ValidationError
 from husbandry.plan.document import Animal, RoomCase, RoomClimate
 from husbandry.plan.propose import LONGEST_SIDE_M
 from husbandry.plan.reading import problem_of
-from husbandry.quantities import UnitError, parse
+from husbandry.quantities import UnitError
 from husbandry.species.stages import DAYS_PER_MONTH
 from ridgeback.book import profiles
+from ridgeback.formfields import DayField, WholeField, written_by
 from ridgeback.planner import wording
 from ridgeback.planner.wording import CHOICES
 from ridgeback.rooms.models import Room
@@ -38,11 +39,11 @@ class NewHabitat(forms.Form):
     species = forms.ChoiceField(label=_("Species"))
     animal_name = forms.CharField(label=_("Animal's name"), max_length=80, required=False)
     sex = forms.ChoiceField(label=_("Sex"), choices=list(CHOICES["sex"].items()), initial="unknown")
-    hatched = forms.DateField(label=_("Hatched"), required=False, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"))
+    hatched = DayField(label=_("Hatched"), required=False)
     age = forms.CharField(label=_("or its age"), required=False, help_text=_("“8 months”, “3 years”"))
     mass = forms.CharField(label=_("Weight"), required=False)
     length = forms.CharField(label=_("Body length"), required=False)
-    count = forms.IntegerField(label=_("How many"), min_value=1, max_value=50, initial=1, required=False)
+    count = WholeField(label=_("How many"), min_value=1, max_value=50, initial=1, required=False)
     box = forms.CharField(
         label=_("An enclosure I have"), required=False, help_text=_("inside, as in “90 × 45 × 45”; empty: the recommended size")
     )
@@ -56,6 +57,7 @@ class NewHabitat(forms.Form):
     def __init__(self, *args: Any, rooms: list[Room], units: KeeperUnits, today: date, **more: Any) -> None:
         super().__init__(*args, **more)
         self.units, self.today = units, today
+        written_by(self, units.decimal)
         rooms_field, species_field = self.fields["room"], self.fields["species"]
         assert isinstance(rooms_field, forms.ChoiceField)
         assert isinstance(species_field, forms.ChoiceField)
@@ -71,19 +73,20 @@ class NewHabitat(forms.Form):
 
     def clean(self) -> dict[str, Any]:
         data: dict[str, Any] = super().clean() or {}
-        units = {"mass": self.units.unit_for("kg"), "length": self.units.unit_for("m"), "age": "months"}
+        units = {"mass": "kg", "length": "m", "age": "months"}
         for name, (_season, key, _usual) in ROOM_FIELDS.items():
-            units[name] = "%" if key == "humidity_percent" else self.units.unit_for("degC")
+            units[name] = "%" if key == "humidity_percent" else "degC"
         for name, unit in units.items():
             text = (data.get(name) or "").strip()
             try:
-                self._parsed[name] = parse(text, unit) if text else None
+                self._parsed[name] = self.units.read(text, unit) if text else None
             except UnitError as error:
-                self.add_error(name, wording.PROBLEMS[error.code] % {**error.parameters, "found": text})
+                self.add_error(name, wording.unread(error, text))
         try:
             self.sides_m = three_sizes(data["box"], self.units) if (data.get("box") or "").strip() else None
-        except UnitError:
-            self.add_error("box", _("Three sizes, as in “90 × 45 × 45” or “3 ft x 18 in x 18 in”."))
+        except UnitError as error:
+            two = wording.unread(error, data["box"]) if error.code == "two_meanings" else ""
+            self.add_error("box", two or _("Three sizes, as in “90 × 45 × 45” or “3 ft x 18 in x 18 in”."))
         if self.sides_m is not None and not all(SMALLEST_M <= side <= LONGEST_SIDE_M for side in self.sides_m):
             self.add_error("box", _("No enclosure is of that size. Is the unit right?"))
         hatched = data.get("hatched")

@@ -6,6 +6,7 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
 
@@ -17,6 +18,7 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles
 from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import answered, intent_of, writing
 from ridgeback.planner import bench, mapping, revisions, wording
 from ridgeback.planner.drawing.marks import mark
 from ridgeback.rooms.access import habitat_or_404, habitats_of, keeper_of, rooms_of
@@ -95,8 +97,8 @@ def new_habitat(request: HttpRequest) -> HttpResponse:
         else:
             plan = propose(form.cleaned_data["name"], profile, form.animal(), form.climate(), clock.today(), form.sides_m)
             if not check_places(plan):
-                habitat = revisions.create(room, plan, keeper, clock.now())
-                return redirect("planner:bench", pk=habitat.pk)
+                habitat = revisions.create(room, plan, keeper, clock.now(), key=intent_of(request).key)
+                return _led_to(request, habitat)
             form.add_error("box", _("Nothing this animal needs fits into it. Plan with the recommended size and compare."))
     return render(request, "rooms/new.html", {"form": form})
 
@@ -119,13 +121,21 @@ def import_plan(request: HttpRequest) -> HttpResponse:
             problems = [{"path": item.path or _("the whole"), "text": wording.problem(item, units)} for item in found.problems]
         else:
             try:
-                habitat = revisions.create(room, plan, keeper, clock.now(), kind=Event.Kind.IMPORTED)
+                key = intent_of(request).key
+                habitat = revisions.create(room, plan, keeper, clock.now(), kind=Event.Kind.IMPORTED, key=key)
             except UnknownSpeciesError:
                 said = _("This room has no profile “%(species)s” of its own; bring it in first.") % {"species": plan.species}
                 problems = [{"path": "species", "text": said}]
             else:
-                return redirect("planner:bench", pk=habitat.pk)
+                return _led_to(request, habitat)
     return render(request, "rooms/import.html", {"rooms": rooms, "problems": problems, "text": text})
+
+
+def _led_to(request: HttpRequest, habitat: Habitat) -> HttpResponse:
+    """Go to a habitat that was made; a second press of the same goes there too."""
+    answer = reverse("planner:bench", args=[habitat.pk])
+    answered(intent_of(request), answer)
+    return redirect(answer)
 
 
 def _chosen_room(rooms: list[Room], text: str) -> Room:
@@ -139,13 +149,15 @@ def _chosen_room(rooms: list[Room], text: str) -> Room:
 def set_aside(request: HttpRequest, pk: int) -> HttpResponse:
     """Take a habitat off the list; it can be brought back."""
     habitat = habitat_or_404(request, pk)
-    Habitat.objects.filter(pk=habitat.pk).update(set_aside_at=clock.now())
+    with writing(intent_of(request), [pk]):
+        Habitat.objects.filter(pk=pk, set_aside_at__isnull=True).update(set_aside_at=clock.now())
     messages.info(request, _("%(name)s is set aside; it waits below the list.") % {"name": habitat.name})
     return redirect("rooms:habitats")
 
 
 @require_POST
 def bring_back(request: HttpRequest, pk: int) -> HttpResponse:
-    habitat = habitat_or_404(request, pk)
-    Habitat.objects.filter(pk=habitat.pk).update(set_aside_at=None)
+    habitat_or_404(request, pk)
+    with writing(intent_of(request), [pk]):
+        Habitat.objects.filter(pk=pk).update(set_aside_at=None)
     return redirect("rooms:habitats")

@@ -16,6 +16,7 @@ from django.utils import timezone
 from husbandry.plan.card import Card, Days, is_daily
 from husbandry.upkeep.clocktimes import moment
 from ridgeback.accounts.models import Keeper
+from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import cards, history, menu, words
@@ -131,7 +132,7 @@ class Board:
         by_key = {habitat.pk: habitat for habitat in self.habitats}
         rows = events(by_key, self.begin, self.end).order_by("at", "id")
         for event in rows:
-            payload, day = event.payload, timezone.localtime(event.at).date()
+            payload, day = event.payload, log.day_of(event.at)
             habitat = by_key[event.habitat_id or 0]
             due = date.fromisoformat(payload["due"]) if payload.get("due") else day
             job = FEED if event.kind == Event.Kind.FED else payload["job"]

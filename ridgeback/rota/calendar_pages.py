@@ -12,14 +12,20 @@ from django.utils import formats
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from husbandry.numerals import NumberError
 from husbandry.plan.moving import consequences
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook import log
-from ridgeback.daybook.models import Event
+from ridgeback.actions import do_chores as chores
+from ridgeback.actions import take_back as taking
+from ridgeback.actions.do_chores import do_chores
+from ridgeback.actions.feed_meal import OUTCOMES
+from ridgeback.actions.move_turn import move_turn
+from ridgeback.daybook.writing import intent_of, writing
+from ridgeback.refusals import back_of, own_address
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
-from ridgeback.rooms.models import Habitat
-from ridgeback.rota import board, cards, history, meals, menu_pages, words
+from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rota import board, cards, history, menu_pages, words
 from ridgeback.rota.board import FEED, Board
 
 VIEWS: Final = ("day", "week", "month")
@@ -31,8 +37,8 @@ def day_of(text: str, today: date) -> date:
     if not text:
         return today
     try:
-        day = date.fromisoformat(text)
-    except ValueError:
+        day = typed.day(text)
+    except NumberError:
         raise Http404 from None
     if abs(day - today) > FARTHEST:
         raise Http404
@@ -75,7 +81,7 @@ def _day(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, Any
         "open": sum(turn.open for turn in turns),
         "done": sum(not turn.open for turn in turns),
         "any": bool(loaded.habitats),
-        "outcomes": [(code, words.OUTCOMES[code]) for code in meals.OUTCOMES],
+        "outcomes": [(code, words.OUTCOMES[code]) for code in OUTCOMES],
         "may_log": shown <= loaded.today,
     } | _steps("day", shown - one, shown + one)
 
@@ -114,8 +120,8 @@ def room_days(request: HttpRequest, pk: int) -> HttpResponse:
     """Keep the days the keeper comes by; all or none means every day."""
     room = get_object_or_404(rooms_of(keeper_of(request)), pk=pk)
     chosen = sorted({int(number) for number in request.POST.getlist("weekday") if number in set("0123456")})
-    room.weekdays = [] if len(chosen) == 7 else chosen
-    room.save(update_fields=["weekdays"])
+    with writing(intent_of(request), room=room.pk):
+        Room.objects.filter(pk=room.pk).update(weekdays=[] if len(chosen) == 7 else chosen)
     return redirect(f"{reverse('rota:calendar')}?view=week")
 
 
@@ -129,42 +135,40 @@ def done(request: HttpRequest) -> HttpResponse:
         if len(line) != 3 or typed.whole(line[0]) is None or not words.known(line[2]):
             raise Http404
         wanted.setdefault(int(line[0]), []).append((day_of(line[1], today), line[2]))
-    found = cards.habitats_with_cards(keeper_of(request)).filter(pk__in=wanted)
-    by_key = {habitat.pk: habitat for habitat in found}
-    if set(wanted) - set(by_key):
+    if set(wanted) - set(cards.habitats_with_cards(keeper_of(request)).filter(pk__in=wanted).values_list("pk", flat=True)):
         raise Http404
     at = menu_pages.moment_of(request.POST.get("day", ""), today)
+    turns = [(key, due, job) for key, mine in wanted.items() for due, job in mine]
     try:
-        for key, turns in wanted.items():
-            for due, job in turns:
-                meals.done(by_key[key], at, keeper_of(request), job, due, request.POST.get("outcome", "done"))
-    except meals.OutcomeError:
+        fresh = do_chores(turns, intent_of(request), at, request.POST.get("outcome", "done"))
+    except chores.NoSuchOutcomeError:
         raise Http404 from None
+    if fresh < len(turns):
+        messages.info(request, _("Some of it was written down already; nothing was written twice."))
     return _back(request)
 
 
 @require_POST
 def fed(request: HttpRequest) -> HttpResponse:
-    """Write one animal's meal down from the calendar, as "habitat:outcome"."""
-    key, _colon, outcome = request.POST.get("meal", "").partition(":")
+    """Write one animal's meal down from the calendar, as "habitat:outcome:due"."""
+    key, outcome, due = (*request.POST.get("meal", "").split(":"), "", "")[:3]
     habitat = habitat_or_404(request, typed.key(key))
-    menu_pages.write_meal(request, habitat, clock.today(), outcome)
+    menu_pages.write_meal(request, habitat.pk, outcome, due)
     return _back(request)
 
 
 @require_POST
 def take_back(request: HttpRequest) -> HttpResponse:
     """Undo a meal or a chore from the calendar."""
-    key = request.POST.get("event", "")
-    mine = Event.objects.filter(room__in=rooms_of(keeper_of(request)), kind__in=(Event.Kind.FED, Event.Kind.DONE))
-    meals.take_back(get_object_or_404(mine, pk=typed.key(key)))
+    key, _colon, of_habitat = request.POST.get("event", "").partition(":")
+    habitat = habitat_or_404(request, typed.key(of_habitat))
+    taking.take_back(typed.key(key), habitat.pk, intent_of(request))
     messages.info(request, _("Taken back."))
     return _back(request)
 
 
 def _back(request: HttpRequest) -> HttpResponse:
-    back = request.POST.get("back", "")
-    return redirect(back if back.startswith("/") and not back.startswith("//") else reverse("rota:calendar"))
+    return redirect(back_of(request, reverse("rota:calendar")))
 
 
 @require_http_methods(["GET", "POST"])
@@ -182,8 +186,8 @@ def move(request: HttpRequest) -> HttpResponse:
         if to < today:
             messages.error(request, _("That day is over."))
         else:
-            first, name = origin(habitat, job, planned, today), habitat.animal.name or habitat.name
-            log.moved(habitat, clock.now(), keeper_of(request), job, first.isoformat(), to.isoformat())
+            name = habitat.animal.name or habitat.name
+            move_turn(habitat.pk, intent_of(request), job, planned, to, today)
             said = {"what": words.job(job).name, "name": name, "day": formats.date_format(to, "D j M")}
             messages.info(request, _("%(what)s, %(name)s: moved to %(day)s.") % said)
         return _back(request)
@@ -195,22 +199,16 @@ def move(request: HttpRequest) -> HttpResponse:
         "to": to,
         "today": today,
         "found": found,
-        "back": given.get("back", ""),
+        "back": own_address(request, given.get("back", "")),
     }
     template = "rota/_move.html" if request.headers.get("HX-Request") else "rota/move.html"
     return render(request, template, context)
 
 
-def origin(habitat: Habitat, job: str, shown: date, today: date) -> date:
-    """The day a turn was planned for before it was moved to the day it is shown on."""
-    moved = history.moves_of([habitat.pk], today).get(habitat.pk, {}).get(job, {})
-    return next((planned for planned, to in moved.items() if to == shown), shown)
-
-
 def _consequences(request: HttpRequest, habitat: Habitat, job: str, planned: date, to: date, today: date) -> list[str]:
     card = cards.of_habitats([habitat], today)[habitat.pk]
     moves = history.moves_of([habitat.pk], today).get(habitat.pk, {})
-    first = origin(habitat, job, planned, today)
+    first = history.origin(moves.get(job, {}), planned)
     room = tuple(habitat.room.weekdays)
     found = consequences(card, job, first, to, today=today, weekdays=room, moves=moves)
     return [words.move(reason, units_of(request.user)) for reason in found]

@@ -1,23 +1,36 @@
 """The rota cards of habitats: read where they are good, made anew where plan, log or time have moved on."""
 
+import hashlib
 from collections import OrderedDict
 from collections.abc import Iterable
 from datetime import date, timedelta
+from functools import cache
+from pathlib import Path
 from typing import Final
 from uuid import uuid4
 
 from django.db.models import QuerySet
 from pydantic import ValidationError
 
+import husbandry
 from husbandry.plan import card as cards
 from husbandry.plan.card import Card, History, compile_card
 from ridgeback.accounts.models import Keeper
+from ridgeback.daybook import reader
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import history
 from ridgeback.rota.models import RotaCard
 
-FORMAT = 2  # raised when the card says something new: older ones are made again
+
+@cache
+def format_now() -> str:
+    """What the cards are made by: a digest of the core's code and book. Cards made by another one are made again."""
+    digest = hashlib.sha256()
+    root = Path(husbandry.__file__).parent
+    for path in sorted([*root.rglob("*.py"), *root.rglob("*.toml")]):
+        digest.update(str(path.relative_to(root)).encode() + path.read_bytes())
+    return digest.hexdigest()[:16]
 
 
 def habitats_with_cards(keeper: Keeper) -> QuerySet[Habitat]:
@@ -64,7 +77,7 @@ def _read(unread: dict[int, str]) -> dict[int, Card]:
     if not unread:
         return found
     for key, stamp, document in RotaCard.objects.filter(habitat__in=unread).values_list("habitat_id", "stamp", "document"):
-        if document.get("format") != FORMAT:
+        if document.get("format") != format_now():
             continue
         try:
             found[key] = _keep(stamp, cards.from_data(document["card"]))
@@ -84,7 +97,7 @@ def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
     if not keys:
         return {}
     habitats = list(Habitat.objects.filter(pk__in=keys).select_related("animal", "head__profile").defer("head__profile__document"))
-    histories = history.of_habitats(habitats, today)
+    histories = reader.histories(habitats)
     made = {habitat.pk: make(habitat, today, histories[habitat.pk]) for habitat in habitats}
     rows = [
         RotaCard(
@@ -93,7 +106,7 @@ def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
             logged=habitat.logged,
             good_until=made[habitat.pk].good_until,
             stamp=uuid4().hex,
-            document={"format": FORMAT, "card": cards.to_data(made[habitat.pk])},
+            document={"format": format_now(), "card": cards.to_data(made[habitat.pk])},
         )
         for habitat in habitats
     ]

@@ -3,7 +3,6 @@
 from datetime import date
 from typing import Any, Final
 
-from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
@@ -14,6 +13,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.upkeep.jobs import Job, due
 from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
 from ridgeback import clock, typed
+from ridgeback.daybook.writing import Refused
 from ridgeback.planner import mapping
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
@@ -35,10 +35,9 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     if request.method == "POST":
         chosen, wrong = _read(request, plan)
         if wrong:
-            messages.error(request, _("“%(text)s” is not a number of days.") % {"text": wrong})
-        else:
-            changes = (Change("upkeep.every_days", chosen), Change("upkeep.own", _own(request)))
-            save(request, pk, changes, _("days of the chores"))
+            raise Refused("not_a_plan", why=_("“%(text)s” is not a number of days.") % {"text": wrong})
+        changes = (Change("upkeep.every_days", chosen), Change("upkeep.own", _own(request)))
+        save(request, pk, changes, _("days of the chores"))
         return redirect("rota:chores", pk)
     context = {"habitat": habitat, "plan": plan, "rows": _rows(habitat, plan, today), "today": today, "own": _own_rows(plan)}
     return render(request, "rota/chores.html", context)

@@ -5,7 +5,6 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from husbandry.assessment import Change
 from husbandry.diet import condition
 from husbandry.plan import eating, sunlight
 from husbandry.plan.casing import body_of
@@ -13,12 +12,12 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook import log
+from ridgeback.actions.score_condition import score_condition
 from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import intent_of
 from ridgeback.planner import feeds, mapping, revisions
 from ridgeback.planner.drawing.condition import picture
-from ridgeback.planner.saving import save
-from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rota import bodywords
 from ridgeback.units import KeeperUnits
 
@@ -79,10 +78,8 @@ def moves(plan: HabitatPlan, profile: Profile, score: int, units: KeeperUnits) -
 @require_POST
 def scored(request: HttpRequest, pk: int) -> HttpResponse:
     """Keep the condition that was picked."""
-    score, habitat = request.POST.get("score", ""), habitat_or_404(request, pk)
+    score, _habitat = request.POST.get("score", ""), habitat_or_404(request, pk)
     if score not in {str(known) for known in condition.SCORES}:
         raise Http404
-    log.scored(habitat, clock.now(), keeper_of(request), int(score))
-    changes = (Change("feeding.condition", int(score)), Change("feeding.condition_on", clock.today().isoformat()))
-    save(request, pk, changes, _("condition %(score)s") % {"score": score})
+    score_condition(pk, intent_of(request), int(score), clock.today())
     return redirect("rota:condition", pk)

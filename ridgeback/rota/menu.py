@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Any, Final
 
-from django.utils import formats, timezone
+from django.utils import formats
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
@@ -12,6 +12,8 @@ from husbandry.diet.dusting import Dusting
 from husbandry.plan.card import Card, Days
 from husbandry.plan.servings import Use
 from husbandry.upkeep.feeds import Feed, FeedRule
+from ridgeback import clock
+from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.planner import feeds, wording
 from ridgeback.planner.foodwords import prey
@@ -74,9 +76,9 @@ def rows(habitat: Habitat, card: Card, ahead: Days, today: date, weekdays: list[
 
 def _past(habitat: Habitat, first: date) -> dict[date, list[Beat]]:
     found: dict[date, list[Beat]] = {}
-    begin = timezone.now() - timedelta(days=BACK_DAYS + 1)
+    begin = clock.now() - timedelta(days=BACK_DAYS + 1)
     for event in Event.objects.filter(habitat=habitat, kind=Event.Kind.FED, at__gte=begin).order_by("at", "id"):
-        day = timezone.localtime(event.at).date()
+        day = log.day_of(event.at)
         if day >= first:
             found.setdefault(day, []).append(_logged(event, day))
     return found

@@ -5,31 +5,40 @@ from typing import Any
 
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils import formats, timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
+from pydantic import ValidationError
 
-from husbandry.assessment import Change, Quantity
+from husbandry.assessment import Change, Measure, Quantity
 from husbandry.diet import weighing
 from husbandry.diet.foods import PLANTS, food, foods
 from husbandry.diet.never import NEVER
+from husbandry.numerals import NumberError
 from husbandry.plan import appetite, eating
 from husbandry.plan.document import Animal
-from husbandry.quantities import UnitError, parse
+from husbandry.quantities import parse
 from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook import log
+from ridgeback.actions import take_back as taking
+from ridgeback.actions.feed_meal import OUTCOMES, NoSuchOutcomeError, Told, feed_meal
+from ridgeback.actions.weigh_animal import DoubtfulWeightError, weigh_animal
+from ridgeback.daybook import reader
 from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import Refused, intent_of
 from ridgeback.pantry import shelf
 from ridgeback.planner import bench, feeds, mapping, revisions, wording
 from ridgeback.planner.drawing.marks import mark
 from ridgeback.planner.saving import save
 from ridgeback.planner.views import download
-from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.refusals import Question, back_of
+from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import bodywords, cards, history, ical, meals, menu, owner_menu, saladwords, words
+from ridgeback.rota import bodywords, cards, history, ical, menu, owner_menu, saladwords, words
+from ridgeback.units import KeeperUnits
 
 JUDGED = ("mass", "energy_week", "calcium_ratio", "d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
 
@@ -42,7 +51,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, units, today = habitat_or_404(request, pk), units_of(request.user), clock.today()
     plan = mapping.plan_of(habitat)
     profile, found = bench.assessed(habitat, plan, today, bench.View(step="food"))
-    past = history.of_habitats([habitat], today)[pk]
+    past = reader.histories([habitat])[pk]
     card = cards.of_habitats([habitat], today)[pk]
     moves = history.moves_of([pk], today)[pk]
     ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
@@ -65,7 +74,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "due": next((feed for feed in ahead.feeds if feed.day == today), None),
         "due_powders": menu.powders(ahead.dusting[today], card.feed.mean_days) if today in ahead.dusting else (),
         "foods": menu.foods_said(ahead.foods.get(today, ())),
-        "outcomes": [(code, words.OUTCOMES[code]) for code in meals.OUTCOMES],
+        "outcomes": [(code, words.OUTCOMES[code]) for code in OUTCOMES],
         "states": [(code, words.STATES[code]) for code in ("eaten", "part", "refused", "skipped", "planned")],
         "counts": menu.counts(ahead),
         "rations": [feeds.ration_text(ration, units) for ration in fed.rations],
@@ -115,8 +124,8 @@ def moment_of(text: str, today: date) -> datetime:
     if not text or text == today.isoformat():
         return clock.now()
     try:
-        day = date.fromisoformat(text)
-    except ValueError:
+        day = typed.day(text)
+    except NumberError:
         raise Http404 from None
     if not today - timedelta(days=60) <= day <= today:
         raise Http404
@@ -126,34 +135,36 @@ def moment_of(text: str, today: date) -> datetime:
 @require_POST
 def fed(request: HttpRequest, pk: int) -> HttpResponse:
     """Write a meal down as it was planned, with what really went on it."""
-    habitat, today = habitat_or_404(request, pk), clock.today()
-    write_meal(request, habitat, today, request.POST.get("outcome", ""))
+    habitat_or_404(request, pk)
+    write_meal(request, pk, request.POST.get("outcome", ""), request.POST.get("due", ""))
     return back_to(request, pk)
 
 
 def back_to(request: HttpRequest, pk: int) -> HttpResponse:
     """Go back to the page the form stood on, on this site only, else to the menu."""
-    back = request.POST.get("back", "")
-    return redirect(back) if back.startswith("/") and not back.startswith("//") else redirect("rota:menu", pk)
+    return redirect(back_of(request, reverse("rota:menu", args=[pk])))
 
 
-def write_meal(request: HttpRequest, habitat: Habitat, today: date, outcome: str) -> Event:
-    """Write the meal a form tells of."""
+def write_meal(request: HttpRequest, pk: int, outcome: str, due: str) -> Event:
+    """Write the meal a form tells of; `due` is the feed it showed, empty for one of its own."""
+    today = clock.today()
     at = moment_of(request.POST.get("day", ""), today)
-    card = cards.of_habitats([habitat], today)[habitat.pk]
-    moves = history.moves_of([habitat.pk], today)[habitat.pk]
-    ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
-    # A meal on a day without one is the next one, given early.
-    first = ahead.feeds[0].day if ahead.feeds else today
-    planned = [item.product.name for item in ahead.dusting.get(first, ())]
-    known = [item.name for item in card.products]
-    given = [name for name in request.POST.getlist("product") if name in known] if "told" in request.POST else planned
-    due = ahead.feeds[0].due if first == today and ahead.feeds else today
-    foods_used = menu.taken(ahead.foods.get(first, ()))
-    told = {"eaten_g": _by_difference(request)} | _who_ate(request, mapping.plan_of(habitat).animal, outcome)
+    products = tuple(request.POST.getlist("product")) if "told" in request.POST else None
+    told = Told(outcome, _due(due), products, {"eaten_g": _by_difference(request)})
+
+    def who(habitat: Habitat) -> dict[str, Any]:
+        return _who_ate(request, mapping.plan_of(habitat).animal, outcome)
+
     try:
-        return meals.fed(habitat, at, keeper_of(request), outcome, due, given, foods_used, card.dust_g, **told)
-    except meals.OutcomeError:
+        return feed_meal(pk, intent_of(request), at, today, told, who)
+    except NoSuchOutcomeError:
+        raise Http404 from None
+
+
+def _due(text: str) -> date | None:
+    try:
+        return typed.day(text) if text else None
+    except NumberError:
         raise Http404 from None
 
 
@@ -170,25 +181,24 @@ def _who_ate(request: HttpRequest, animal: Animal, outcome: str) -> dict[str, An
 
 def _by_difference(request: HttpRequest) -> float | None:
     """What was eaten in g, by the bowl before and after; a message where that cannot be, and the meal stands without it."""
-    before, after = (request.POST.get(name, "").strip().replace(",", ".") for name in ("before", "after"))
+    before, after = (request.POST.get(name, "").strip() for name in ("before", "after"))
     if not before:
         return None
+    decimal = units_of(request.user).decimal
     try:
-        return weighing.eaten(float(before), float(after or 0))
+        return weighing.eaten(*(typed.amount(text or "0", "g", decimal) for text in (before, after)))
     except weighing.WeighingError as error:
         messages.error(request, words.WEIGHING[error.code])
-    except ValueError:
-        messages.error(request, _("That is not a weight."))
+    except NumberError as error:
+        messages.error(request, wording.unread(error, error.parameters["text"]))
     return None
 
 
 @require_POST
 def take_back(request: HttpRequest, pk: int) -> HttpResponse:
     """Undo a meal or a chore that was written down within the last days."""
-    habitat = habitat_or_404(request, pk)
-    kinds = (Event.Kind.FED, Event.Kind.DONE)
-    event = get_object_or_404(Event, pk=typed.key(request.POST.get("event")), habitat=habitat, kind__in=kinds)
-    meals.take_back(event)
+    habitat_or_404(request, pk)
+    taking.take_back(typed.key(request.POST.get("event")), pk, intent_of(request))
     messages.info(request, _("Taken back."))
     return back_to(request, pk)
 
@@ -198,39 +208,70 @@ def own(request: HttpRequest, pk: int) -> HttpResponse:
     """Keep the keeper's own menu and powders; empty goes by the book."""
     habitat_or_404(request, pk)
     try:
-        changes = owner_menu.read(request.POST)
+        changes = owner_menu.read(request.POST, units_of(request.user).decimal)
     except owner_menu.LineError as error:
-        messages.error(request, str(error))
-        return redirect("rota:menu", pk)
+        raise Refused("not_a_plan", why=str(error)) from None
     save(request, pk, changes, _("own menu"))
     return redirect("rota:menu", pk)
 
 
 @require_POST
 def weigh(request: HttpRequest, pk: int) -> HttpResponse:
-    """Keep a weight, by tare where the tub was weighed too."""
+    """Keep a weight, by tare where the tub was weighed too; one far off the last is asked about first."""
     habitat, units = habitat_or_404(request, pk), units_of(request.user)
-    given = [request.POST.get(name, "").strip() for name in ("whole", "tub")]
+    given = {name: request.POST.get(name, "").strip() for name in ("whole", "tub")}
     try:
-        whole_kg, tub_kg = (parse(text, units.unit_for("kg")) if text else 0.0 for text in given)
+        whole_kg, tub_kg = (_weight(name, text, units) for name, text in given.items())
         mass_kg = weighing.by_tare(whole_kg * 1000, tub_kg * 1000) / 1000
-    except UnitError:
-        messages.error(request, _("That is not a weight."))
+        weigh_animal(pk, intent_of(request), mass_kg, clock.today(), sure=request.POST.get("sure") == "yes")
+    except NumberError as error:
+        raise Refused("not_a_plan", why=wording.unread(error, error.parameters["text"])) from None
     except weighing.WeighingError as error:
-        messages.error(request, words.WEIGHING[error.code])
-    else:
-        if mapping.plan_of(habitat).animal.mass_kg == round(mass_kg, 6):
-            log.weighed(habitat, clock.now(), keeper_of(request), mass_kg)
-        else:
-            save(request, pk, (Change("animal.mass_kg", round(mass_kg, 6)),), _("weighed"))
-        _tell_of_rest(request, pk)
+        raise Refused("not_a_plan", why=str(words.WEIGHING[error.code])) from None
+    except DoubtfulWeightError as doubt:
+        raise _doubt(doubt, mass_kg, given, habitat.animal.name or habitat.name, units) from None
+    except ValidationError:
+        raise Refused("not_a_plan", why=_("No animal weighs that.")) from None
+    _tell_of_rest(request, pk)
     return redirect("rota:menu", pk)
+
+
+def _weight(name: str, text: str, units: KeeperUnits) -> float:
+    """A weight of the form in kg, nothing where the field is empty; what can mean two is asked. Raises NumberError."""
+    try:
+        return units.read(text, "kg") if text else 0.0
+    except NumberError as error:
+        if error.code != "two_meanings":
+            raise
+        first, second = error.parameters["first"], error.parameters["second"]
+        answers = [(meant, {name: meant}) for meant in (first, second)]
+        raise Question(wording.unread(error, text), answers) from None
+
+
+def _doubt(doubt: DoubtfulWeightError, mass_kg: float, given: dict[str, str], name: str, units: KeeperUnits) -> Question:
+    """Ask about a weight far off the last one, with what was likelier meant where another unit would fit."""
+    before = doubt.before
+    said = {
+        "name": name,
+        "now": units.say(Measure(mass_kg, "kg")),
+        "before": units.say(Measure(before.mass_kg, "kg")),
+        "day": formats.date_format(before.day, "j F Y"),
+    }
+    answers = []
+    if not given["tub"] and given["whole"].replace(".", "").isdecimal():
+        for unit in ("g", "kg", "oz", "lb"):
+            meant = f"{given['whole']} {unit}"
+            if not weighing.doubtful(before.mass_kg, parse(meant, "kg"), 0.0):
+                answers.append((_("I meant %(meant)s") % {"meant": meant}, {"whole": meant}))
+    answers.append((_("It really weighs %(now)s") % said, {"sure": "yes"}))
+    text = _("%(name)s weighed %(before)s on %(day)s, and now %(now)s: is that right?") % said
+    return Question(text, answers)
 
 
 def _tell_of_rest(request: HttpRequest, pk: int) -> None:
     """Say at once what a rest has cost, to the hand that still holds the animal."""
     habitat, today = habitat_or_404(request, pk), clock.today()
-    plan, weighings = mapping.plan_of(habitat), history.of_habitats([habitat], today)[pk].weighings
+    plan, weighings = mapping.plan_of(habitat), reader.histories([habitat])[pk].weighings
     found = appetite.rest_loss(plan, revisions.profile_of(habitat, plan.species), weighings, today)
     if found is not None:
         level = messages.WARNING if found.over else messages.INFO

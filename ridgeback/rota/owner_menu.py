@@ -8,7 +8,10 @@ from django.utils.translation import gettext as _
 from husbandry.assessment import Change
 from husbandry.diet.foods import foods
 from husbandry.diet.prey import CLASSES
+from husbandry.numerals import Decimal, NumberError
 from husbandry.plan.document import HabitatPlan
+from ridgeback import typed
+from ridgeback.planner import wording
 from ridgeback.planner.foodwords import prey
 from ridgeback.planner.wording import CHOICES
 from ridgeback.rota import words
@@ -63,17 +66,17 @@ def _said(number: float | None) -> str:
     return "" if number is None else f"{number:g}"
 
 
-def _number(text: str, row: int) -> float:
+def _number(text: str, unit: str, row: int, decimal: Decimal) -> float:
     try:
-        number = float(text.replace(",", "."))
-    except ValueError:
-        raise LineError(_("Row %(row)s: “%(text)s” is not a number.") % {"row": row, "text": text[:20]}) from None
-    if not number > 0 or number == float("inf"):
+        number = typed.amount(text, unit, decimal)
+    except NumberError as error:
+        raise LineError(_("Row %(row)s: %(why)s") % {"row": row, "why": wording.unread(error, text)}) from None
+    if not number > 0:
         raise LineError(_("Row %(row)s: the amount must be above zero.") % {"row": row})
     return number
 
 
-def read(posted: QueryDict) -> tuple[Change, ...]:
+def read(posted: QueryDict, decimal: Decimal) -> tuple[Change, ...]:
     """Read the posted rows into changes of the plan. Raises LineError."""
     known = dict(choices())
     items = []
@@ -83,12 +86,12 @@ def read(posted: QueryDict) -> tuple[Change, ...]:
             continue
         if food not in known:
             raise LineError(_("Row %(row)s: choose a food.") % {"row": row})
-        number = _number(amount.strip(), row)
+        number = _number(amount, "g" if unit == "g" else "piece", row, decimal)
         item: dict[str, Any] = {"food": food} | ({"grams": number} if unit == "g" else {"count": max(round(number), 1)})
         if each.strip():
-            item["each_g"] = _number(each.strip(), row)
+            item["each_g"] = _number(each, "g", row, decimal)
         if week.strip():
-            item["per_week"] = min(_number(week.strip(), row), 7.0)
+            item["per_week"] = min(_number(week, "", row, decimal), 7.0)
         items.append(item)
     changes = [Change("feeding.items", items)]
     if posted.get("powders") == "own":
@@ -97,7 +100,7 @@ def read(posted: QueryDict) -> tuple[Change, ...]:
         for row, (product, every, unit) in enumerate(rows, start=1):
             if not product or not every.strip():
                 continue
-            number = _number(every.strip(), row)
+            number = _number(every, "", row, decimal)
             products.append(
                 {"product": product} | ({"every_days": number} if unit == "days" else {"every_feeds": max(round(number), 1)})
             )

@@ -13,9 +13,10 @@ from husbandry.diet.foods import PLANTS, Food, foods
 from husbandry.diet.never import FORAGING, NEVER
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.powders import POWDERS
+from husbandry.numerals import Decimal, NumberError
 from husbandry.plan.nourish import CLINICAL
 from husbandry.species.profile import Profile
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.pantry import shelf
 from ridgeback.planner import mapping, revisions
@@ -47,14 +48,14 @@ def plants() -> dict[str, Food]:
     return {key: item for key, item in foods().items() if item.kind in PLANTS}
 
 
-def grams_of(given: QueryDict) -> dict[str, float]:
+def grams_of(given: QueryDict, decimal: Decimal) -> dict[str, float]:
     """The grams typed, by plant; what is no number above zero is none."""
     found = {}
     for key in plants():
-        text = given.get(f"g-{key}", "").strip().replace(",", ".")
+        text = given.get(f"g-{key}", "").strip()
         try:
-            grams = float(text) if text else 0.0
-        except ValueError:
+            grams = typed.amount(text, "g", decimal) if text else 0.0
+        except NumberError:
             continue
         if 0 < grams <= MOST_G:
             found[key] = grams
@@ -68,7 +69,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     profile, plan = revisions.profile_of(habitat), mapping.plan_of(habitat)
     bowl = salads.BOWLS[bowl_of(profile)]
     if request.method == "POST":
-        grams = grams_of(request.POST)
+        grams = grams_of(request.POST, units_of(request.user).decimal)
         ticked = [key for key in request.POST.getlist("have") if key in plants()]
     else:
         grams = {item.food: item.grams for item in plan.feeding.items if item.grams and item.food in plants()}
@@ -180,7 +181,7 @@ def sums(request: HttpRequest, grams: dict[str, float], bowl: salads.Parts, gave
 def take(request: HttpRequest, pk: int) -> HttpResponse:
     """Feed this bowl from now on: the plants of the keeper's own menu are these, what else is on it stays."""
     habitat = habitat_or_404(request, pk)
-    plan, grams = mapping.plan_of(habitat), grams_of(request.POST)
+    plan, grams = mapping.plan_of(habitat), grams_of(request.POST, units_of(request.user).decimal)
     others = [item.model_dump(mode="json") for item in plan.feeding.items if item.food not in plants()]
     items = others + [{"food": key, "grams": amount} for key, amount in list(grams.items())[:12]]
     save(request, pk, (Change("feeding.items", items),), _("a bowl of greens"))

@@ -7,10 +7,9 @@ import secrets
 from datetime import date, datetime, timedelta
 from typing import Any, Final
 
-from django.db import transaction
-
 from husbandry.plan.card import Days, is_daily
 from ridgeback.accounts.models import Keeper
+from ridgeback.daybook.writing import Intent, writing
 from ridgeback.planner.wording import CHOICES
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history, ical, menu, words
@@ -27,13 +26,13 @@ def digest(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
-@transaction.atomic
-def subscribe(room: Room, keeper: Keeper, name: str, feeds_only: bool, at: datetime) -> tuple[Subscription, str]:
-    """Make a private address; the token is told once and never again."""
+def subscribe(room: Room, keeper: Keeper, name: str, feeds_only: bool, intent: Intent) -> tuple[Subscription, str]:
+    """Make a private address; the token is told once and never again. Raises AlreadyWritten."""
     token = secrets.token_urlsafe(TOKEN_BYTES)
-    made = Subscription.objects.create(
-        room=room, keeper=keeper, name=name[:60], sha256=digest(token), feeds_only=feeds_only, made_at=at
-    )
+    with writing(intent, room=room.pk):
+        made = Subscription.objects.create(
+            room=room, keeper=keeper, name=name[:60], sha256=digest(token), feeds_only=feeds_only, made_at=intent.at
+        )
     return made, token
 
 

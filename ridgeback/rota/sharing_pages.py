@@ -11,6 +11,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from ridgeback import clock, typed
+from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.planner.views import download
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rota import cards, paper, sharing
@@ -38,7 +39,7 @@ def subscribe(request: HttpRequest) -> HttpResponse:
         messages.error(request, _("Say for whom it is."))
         return redirect("rota:share")
     feeds_only = request.POST.get("feeds_only") == "1"
-    _made, token = sharing.subscribe(room, keeper_of(request), name, feeds_only, clock.now())
+    _made, token = sharing.subscribe(room, keeper_of(request), name, feeds_only, intent_of(request))
     request.session["fresh_address"] = request.build_absolute_uri(reverse("rota:subscribed", args=[token]))
     return redirect("rota:share")
 
@@ -47,8 +48,8 @@ def subscribe(request: HttpRequest) -> HttpResponse:
 def revoke(request: HttpRequest, pk: int) -> HttpResponse:
     """Take an address back: it answers nobody any more."""
     found = get_object_or_404(Subscription, pk=pk, keeper=keeper_of(request), revoked_at__isnull=True)
-    found.revoked_at = clock.now()
-    found.save(update_fields=["revoked_at"])
+    with writing(intent_of(request), room=found.room_id):
+        Subscription.objects.filter(pk=found.pk, revoked_at__isnull=True).update(revoked_at=clock.now())
     messages.info(request, _("The address of %(name)s answers nobody any more.") % {"name": found.name})
     return redirect("rota:share")
 

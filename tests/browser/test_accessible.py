@@ -31,13 +31,14 @@ def test_every_page_of_a_keeper(
     from husbandry.species.book import find
     from ridgeback import clock
     from ridgeback.book import own
+    from ridgeback.daybook.writing import Intent
     from ridgeback.rooms.models import Habitat
 
     sign_in()
     page.set_viewport_size({"width": size[0], "height": size[1]})
     habitat = Habitat.objects.get(name="Driftwood long box")
     pk = habitat.pk
-    mine = own.copy(habitat.room, find("axolotl"), None, clock.now())
+    mine = own.copy(habitat.room, find("axolotl"), Intent(None, clock.now()))
     pages = [
         "/habitats/",
         "/habitats/new/",

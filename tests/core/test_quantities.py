@@ -38,7 +38,6 @@ def test_keepers_write_quantities_in_many_ways(text: str, default: str, si: floa
         ("warm", "degC", "not_a_number"),
         ("4 furlongs", "cm", "unknown_unit"),
         ("4 kg", "cm", "wrong_dimension"),
-        ("3 ft 6", "cm", "not_a_number"),
         ("20 °C 3 °C", "degC", "not_a_number"),
         ("1.2.3", "cm", "not_a_number"),
         ("12 - 14", "cm", "not_a_number"),

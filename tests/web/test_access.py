@@ -13,7 +13,8 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import own
 from ridgeback.daybook.models import Instrument
-from ridgeback.pantry.models import Item
+from ridgeback.daybook.writing import Intent
+from ridgeback.pantry.models import Delivery, Item
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import sharing
 
@@ -27,15 +28,14 @@ POST_ONLY = {
     "rota:done", "rota:calendar-fed", "rota:calendar-take-back", "rota:room-days", "rota:subscribe", "rota:revoke",
     "rota:take-salad", "rota:fed",
     "rota:take-back", "rota:own-menu", "rota:scored", "rota:weigh", "rota:names", "rota:fast",
-    "pantry:receive", "pantry:bring-in", "pantry:change",
+    "pantry:receive", "pantry:bring-in", "pantry:change", "pantry:undo-delivery",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
 
 NAMELESS = {
     "planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school", "planner:take-lamp",
-    "planner:take-rig", "planner:forget-reading", "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:fed",
-    "rota:take-back", "rota:scored",
+    "planner:take-rig", "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:fed", "rota:scored",
     "rota:subscribe", "rota:sitter", "pantry:change",
 }  # fmt: skip
 
@@ -71,6 +71,7 @@ OF_HABITAT = (
 )
 NOBODYS = {
     *OF_ROOM, "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke", "rota:subscribed", "pantry:change",
+    "pantry:undo-delivery",
     "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:subscribe", "rota:sitter",
 }  # fmt: skip
 
@@ -82,15 +83,17 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
         return reverse(name, args=[habitat.room_id])
     if name == "pantry:change":
         return reverse(name, args=[Item.objects.create(room=habitat.room, food="cricket", kind="live", unit="piece").pk])
+    if name == "pantry:undo-delivery":
+        return reverse(name, args=[Delivery.objects.create(room=habitat.room, at=clock.now()).pk])
     if name == "rota:revoke":
         owner = habitat.room.members.get()
-        return reverse(name, args=[sharing.subscribe(habitat.room, owner, "sitter", False, clock.now())[0].pk])
+        return reverse(name, args=[sharing.subscribe(habitat.room, owner, "sitter", False, Intent(owner, clock.now()))[0].pk])
     if name == "rota:subscribed":
         return reverse(name, args=["no-such-token"])
     if "uidb64" in pattern:
         return reverse(name, args=["MQ", "no-token"])
     if name in OWN:
-        return reverse(name, args=[own.copy(habitat.room, find("corn-snake"), None, clock.now()).pk])
+        return reverse(name, args=[own.copy(habitat.room, find("corn-snake"), Intent(None, clock.now())).pk])
     if "<slug:species>" in pattern:
         return reverse(name, args=["corn-snake"])
     return reverse(name, args=[habitat.pk]) if "<int:pk>" in pattern else reverse(name)

@@ -18,6 +18,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue, own, portrait, words
 from ridgeback.book.models import Entry, Name
+from ridgeback.daybook.writing import Intent
 from ridgeback.planner import choosing, feeds, spacing
 from ridgeback.rooms.models import Room
 from ridgeback.units import METRIC, KeeperUnits
@@ -157,5 +158,5 @@ def test_the_shelf_asks_as_often_for_thirty_profiles_as_for_none(owner: Keeper) 
 
     before = [asked(query) for query in ("", "gecko", "leapord")]
     for _ in range(30):
-        own.copy(room, find("leopard-gecko"), owner, clock.now())
+        own.copy(room, find("leopard-gecko"), Intent(owner, clock.now()))
     assert [asked(query) for query in ("", "gecko", "leapord")] == before

@@ -141,7 +141,7 @@ def test_the_keepers_own_menu_is_judged_and_the_book_comes_back(client: Client, 
     ("food", "amount", "said"),
     [
         ("cricket", "0", "above zero"),
-        ("cricket", "-3", "above zero"),
+        ("cricket", "-3", "below zero"),
         ("cricket", "lots", "is not a number"),
         ("moon cheese", "3", "choose a food"),
     ],
@@ -215,7 +215,11 @@ def test_a_weight_by_tare_is_a_weighing_and_a_faulty_one_is_told(client: Client,
     assert Event.objects.filter(kind=Event.Kind.WEIGHED, payload__mass_kg=0.062).count() == 1
     client.post(address, {"version": "2", "whole": "62", "tub": ""})  # the same again is a weighing too
     assert Event.objects.filter(kind=Event.Kind.WEIGHED, payload__mass_kg=0.062).count() == 2
-    for whole, tub, said in (("80", "90", "more than the tub alone"), ("heavy", "", "not a weight"), ("0", "", "above zero")):
+    for whole, tub, said in (
+        ("80", "90", "more than the tub alone"),
+        ("heavy", "", "is not a number with a unit"),
+        ("0", "", "above zero"),
+    ):
         assert said in client.post(address, {"version": "2", "whole": whole, "tub": tub}, follow=True).content.decode()
 
 

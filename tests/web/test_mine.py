@@ -16,6 +16,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue, editing, own, profiles
 from ridgeback.book.models import Entry, OwnProfile
+from ridgeback.daybook.writing import Intent
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.bench import View, assessed
 from ridgeback.rooms.models import Habitat, Room
@@ -27,7 +28,7 @@ FAHRENHEIT = KeeperUnits("degF", "in", "oz", "gal")
 
 @pytest.fixture
 def mine(owner: Keeper) -> OwnProfile:
-    return own.copy(Room.objects.get(members=owner), find("corn-snake"), owner, clock.now())
+    return own.copy(Room.objects.get(members=owner), find("corn-snake"), Intent(owner, clock.now()))
 
 
 @pytest.fixture
@@ -174,7 +175,7 @@ def test_a_plan_keeps_the_version_it_was_made_with_until_its_keeper_takes_the_ne
     habitat = Habitat.objects.get(pk=habitat.pk)
     assert revisions.profile_of(habitat).stages[2].heat.night_c[0].low == 12.5
     assert not revisions.profile_has_moved_on(habitat)
-    revisions.undo(habitat.pk, habitat.version, owner, clock.now())
+    revisions.undo(habitat.pk, habitat.version, Intent(owner, clock.now()))
     assert revisions.profile_of(Habitat.objects.get(pk=habitat.pk)).stages[2].heat.night_c[0].low == before
 
 

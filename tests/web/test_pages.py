@@ -55,7 +55,8 @@ def test_prices_are_kept_and_set_against_each_other(client: Client, tortoise: Ha
     page = client.get(reverse("planner:space", args=[tortoise.pk])).content.decode()
     assert "260" in page
     stale = client.post(reverse("planner:prices", args=[tortoise.pk]), data | {"price_once_0": "1"}, follow=True).content.decode()
-    assert "Somebody else changed the plan" in stale
+    assert "The same was changed elsewhere" in stale
+    assert mapping.plan_of(Habitat.objects.get(pk=tortoise.pk)).prices.once == 420
 
 
 @pytest.mark.parametrize(

@@ -1,6 +1,5 @@
 """The plan in the browser's absence: typing, moving, mending, undoing, exporting, importing."""
 
-import json
 from collections.abc import Callable
 from typing import Any
 
@@ -209,15 +208,25 @@ def test_undo_and_redo_walk_the_revisions(client: Client, habitat: Habitat) -> N
 
 def test_a_stale_edit_shows_both_sides_and_overwrites_nothing(client: Client, habitat: Habitat) -> None:
     post(client, "save", habitat, **{"heaters.0.watts": "60"})
-    response = post(client, "save", habitat, version=1, **{"heaters.0.height_m": "35"})
+    response = post(client, "save", habitat, version=1, **{"heaters.0.watts": "50", "heaters.0.height_m": "35"})
     assert response.status_code == 409
     text = response.content.decode()
-    assert "35" in text
+    assert [row["field"].path for row in response.context["differing"]] == ["heaters.0.watts"]
     assert "Stands now" in text
+    assert "by you, in another window" in text
     assert plan_now(habitat).heaters[0].height_m == 0.4
-    mine = json.loads(response.context["mine"])
-    post(client, "save", habitat, document=json.dumps(mine))
-    assert plan_now(habitat).heaters[0].height_m == 0.35
+    post(client, "save", habitat, document=response.context["mine"])
+    assert (plan_now(habitat).heaters[0].watts, plan_now(habitat).heaters[0].height_m) == (50, 0.35)
+
+
+def test_what_two_changed_in_different_places_is_put_together(client: Client, habitat: Habitat) -> None:
+    """The browser's Back: the old page's form posts every field as it was, and only what was touched is an edit."""
+    old = {field.path: fields.show(plan_now(habitat), field, METRIC).value for group in inputs.groups(plan_now(habitat), "heat")
+           for field in group.fields if field.kind != "check"}  # fmt: skip
+    post(client, "save", habitat, **{"heaters.0.watts": "60"})
+    response = post(client, "save", habitat, version=1, **(old | {"heaters.0.height_m": "35"}))
+    assert response.status_code == 200
+    assert (plan_now(habitat).heaters[0].watts, plan_now(habitat).heaters[0].height_m) == (60, 0.35)
 
 
 def test_without_scripts_a_form_still_saves(client: Client, habitat: Habitat) -> None:

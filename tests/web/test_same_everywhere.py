@@ -184,7 +184,7 @@ def test_a_meal_written_down_goes_from_every_face_and_comes_back_to_it(client: C
     assert ("Thrift", TODAY) not in after
     assert {key for key in after if key[0] != "Thrift"} == {key for key in before if key[0] != "Thrift"}
     event = Event.objects.get(habitat=tortoise, kind=Event.Kind.FED)
-    client.post(reverse("rota:calendar-take-back"), {"event": event.pk})
+    client.post(reverse("rota:calendar-take-back"), {"event": f"{event.pk}:{tortoise.pk}"})
     assert expected(room)[0] == before
 
 

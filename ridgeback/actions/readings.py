@@ -1,0 +1,22 @@
+"""Writing a reading down, and taking one out of the log."""
+
+from datetime import datetime
+
+from ridgeback.daybook import log
+from ridgeback.daybook.models import Event, Instrument
+from ridgeback.daybook.writing import Intent, Refused, writing
+
+
+def take_reading(habitat_id: int, intent: Intent, at: datetime, instrument: Instrument, place: str, **numbers: float) -> Event:
+    """Keep a reading as the instrument showed it. Raises AlreadyWritten."""
+    with writing(intent, [habitat_id]) as habitats:
+        return log.was_read(habitats[habitat_id], at, intent.author, instrument, place=place, **numbers)
+
+
+def forget_reading(habitat_id: int, intent: Intent, event_id: int) -> None:
+    """Take a reading out of the log: what was worked out from it is worked out anew. Raises Refused where it is gone."""
+    with writing(intent, [habitat_id]):
+        count, _by_kind = Event.objects.filter(pk=event_id, habitat_id=habitat_id, kind=Event.Kind.READ).delete()
+        if not count:
+            raise Refused("gone")
+        log.counted(habitat_id)

@@ -1,0 +1,111 @@
+"""What was refused, and what must be asked first, in words: the last stop of every write that a view does not answer itself."""
+
+from collections.abc import Callable
+from typing import Any, Final
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import Resolver404, resolve, reverse
+from django.utils import formats, timezone
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+from django_htmx.http import HttpResponseClientRefresh
+
+from ridgeback.daybook.writing import AlreadyWritten, Refused
+from ridgeback.rooms.models import Habitat, Room
+
+SAID: Final = {
+    "not_a_plan": gettext_lazy("%(why)s"),
+    "stale_plan": gettext_lazy(
+        "The same was changed elsewhere after this page was shown to you. Yours was not saved; this is how it stands now."
+    ),
+    "fed_already": gettext_lazy(
+        "This feed was written down already: %(outcome)s, on %(at)s by %(who)s. Take that back first if it is wrong."
+    ),
+    "gone": gettext_lazy("That was taken back or removed meanwhile; nothing was changed."),
+    "used_since": gettext_lazy(
+        "Something of it has been used since, so it cannot be undone as a whole: count what is there instead."
+    ),
+}
+
+
+class Question(Refused):
+    """Nothing is written before this is answered.
+
+    `answers` are (words, what is posted with the same form again); the first is the likely one.
+    """
+
+    def __init__(self, text: str, answers: list[tuple[str, dict[str, str]]]) -> None:
+        super().__init__("question")
+        self.text, self.answers = text, answers
+
+
+def back_of(request: HttpRequest, otherwise: str) -> str:
+    """Where a form says it stood, if that is a page of ours, else `otherwise`."""
+    return own_address(request, request.POST.get("back", "")) or otherwise
+
+
+def own_address(request: HttpRequest, address: str) -> str:
+    """The address if it leads to a page of this very site, else nothing."""
+    good = url_has_allowed_host_and_scheme(address, allowed_hosts={request.get_host()}, require_https=request.is_secure())
+    return address if good and address.startswith("/") else ""
+
+
+class AnswerRefusals:
+    """Middleware: what a write raises becomes a page, a message or a question."""
+
+    def __init__(self, respond: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.respond = respond
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.respond(request)
+
+    def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+        if isinstance(exception, Question):
+            return _ask(request, exception)
+        if isinstance(exception, Habitat.DoesNotExist | Room.DoesNotExist):
+            exception = Refused("gone")
+        if not isinstance(exception, Refused):
+            return None
+        if isinstance(exception, AlreadyWritten):
+            at = formats.date_format(timezone.localtime(exception.at), "j M H:i")
+            messages.info(request, _("That was written down already, on %(at)s; nothing was added.") % {"at": at})
+        else:
+            messages.error(request, str(SAID[exception.code]) % exception.parameters)
+        if getattr(request, "htmx", False):
+            return HttpResponseClientRefresh()
+        answer = exception.answer if isinstance(exception, AlreadyWritten) else ""
+        return redirect(answer or back_of(request, _page_before(request)))
+
+
+def _page_before(request: HttpRequest) -> str:
+    """The page the form was on, as the browser says; the list of habitats where it does not."""
+    referer = request.META.get("HTTP_REFERER", "")
+    host = f"{request.scheme}://{request.get_host()}"
+    address = own_address(request, referer.removeprefix(host) if referer.startswith(host + "/") else "")
+    return address or _above(request.path)
+
+
+def _above(path: str) -> str:
+    """The nearest page above an address: that of the menu above "weigh it"."""
+    steps = path.strip("/").split("/")
+    for length in range(len(steps) - 1, 0, -1):
+        address = "/" + "/".join(steps[:length]) + "/"
+        try:
+            resolve(address)
+        except Resolver404:
+            continue
+        return address
+    return reverse("rooms:habitats")
+
+
+def _ask(request: HttpRequest, question: Question) -> HttpResponse:
+    posted = [(name, value) for name, values in request.POST.lists() for value in values if name != "csrfmiddlewaretoken"]
+    answers: list[dict[str, Any]] = []
+    for words, given in question.answers:
+        fields = [(name, value) for name, value in posted if name not in given] + list(given.items())
+        answers.append({"words": words, "fields": fields})
+    context = {"question": question.text, "answers": answers, "before": back_of(request, _page_before(request))}
+    return render(request, "question.html", context, status=409)
