@@ -13,7 +13,11 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django_htmx.http import HttpResponseClientRefresh
 
+from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import AlreadyWritten, Refused
+from ridgeback.planner import wording
+from ridgeback.planner.mapping import UnreadablePlanError
+from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat, Room
 
 SAID: Final = {
@@ -65,6 +69,8 @@ class AnswerRefusals:
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
         if isinstance(exception, Question):
             return _ask(request, exception)
+        if isinstance(exception, UnreadablePlanError):
+            return _unreadable(request, exception)
         if isinstance(exception, Habitat.DoesNotExist | Room.DoesNotExist):
             exception = Refused("gone")
         if not isinstance(exception, Refused):
@@ -78,6 +84,18 @@ class AnswerRefusals:
             return HttpResponseClientRefresh()
         answer = exception.answer if isinstance(exception, AlreadyWritten) else ""
         return redirect(answer or back_of(request, _page_before(request)))
+
+
+def _unreadable(request: HttpRequest, exception: UnreadablePlanError) -> HttpResponse:
+    """The page of a plan that is none: what is wrong with it, and the ways out."""
+    habitat = habitat_or_404(request, exception.habitat_id)
+    units = units_of(request.user)
+    context = {
+        "habitat": habitat,
+        "problems": [{"path": item.path, "text": wording.problem(item, units)} for item in exception.problems],
+        "can_undo": habitat.head is not None and habitat.head.parent_id is not None,
+    }
+    return render(request, "planner/unreadable.html", context, status=409)
 
 
 def _page_before(request: HttpRequest) -> str:

@@ -51,6 +51,7 @@ MIDDLEWARE = [
     "django_htmx.middleware.HtmxMiddleware",
     "ridgeback.accounts.signedout.signed_out_while_open",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "ridgeback.edge.at_the_edge",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",

@@ -8,10 +8,10 @@ from dateutil import parser as dates
 
 from husbandry import numerals
 from husbandry.numerals import Decimal, NumberError
+from husbandry.plan.parts import FIRST_DAY, LAST_DAY
 from husbandry.quantities import parse
 
 MOST_DIGITS: Final = 15  # more is no number of ours, and too much for the database
-EARLIEST_YEAR, LATEST_YEAR = 1850, 2200  # no animal here is older, nobody plans further ahead
 _CLOCK = re.compile(
     r"(\d{1,2})(?:(?:\s*[:.h]\s*|(?<=\d\d))(\d{2}))?(?::\d{2}(?:\.\d+)?)?\s*(?:(a|p)\.?\s*m\.?|h|uhr|o.?clock)?", re.ASCII
 )
@@ -87,7 +87,7 @@ def day(text: str) -> date:
     `date_two_ways` with both in its parameters, or `date_far_off` for a year nobody means.
     """
     found = _day(text.strip(), text)
-    if not EARLIEST_YEAR <= found.year <= LATEST_YEAR:
+    if not FIRST_DAY <= found <= LAST_DAY:
         raise NumberError("date_far_off", text=text)
     return found
 

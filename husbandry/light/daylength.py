@@ -7,6 +7,7 @@ sun's height at noon decides.
 
 import math
 from datetime import date, timedelta
+from functools import lru_cache
 from typing import Final
 
 from astral import Observer
@@ -18,6 +19,7 @@ SOLSTICE_DAY: Final = 172  # of the year, 21 June
 YEAR_DAYS: Final = 365.24
 
 
+@lru_cache(maxsize=4096)
 def daylight_hours(latitude_deg: float, day: date) -> float:
     """Return the hours from sunrise to sunset; `latitude_deg` in −90…90, north positive. Raises ValueError beyond."""
     if not -90 <= latitude_deg <= 90:

@@ -4,7 +4,6 @@ Positions: x from the left wall along the length, height above the enclosure's i
 The JSON Schema in docs/plan-format.schema.json is generated from these models.
 """
 
-from datetime import date, time
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -12,6 +11,8 @@ from pydantic import Field, model_validator
 from husbandry.climate.parameters import PARAMETERS
 from husbandry.plan.food import Feeding, Upkeep
 from husbandry.plan.parts import (
+    Clock,
+    Day,
     EnclosureKind,
     GroundKind,
     Heater,
@@ -43,7 +44,7 @@ class Animal(Part):
 
     name: Text = ""
     sex: Literal["female", "male", "unknown"] = "unknown"
-    hatched: date | None = None
+    hatched: Day | None = None
     hatched_is_estimate: bool = False
     mass_kg: Annotated[float, Field(ge=0.00001, le=200)] | None = None
     length_m: Annotated[float, Field(ge=0.005, le=8)] | None = None
@@ -162,7 +163,7 @@ class Pool(Part):
 class MistingTime(Part):
     """One misting at a clock time."""
 
-    at: time
+    at: Clock
     grams: Annotated[float, Field(gt=0, le=5000)]
 
 
@@ -204,7 +205,7 @@ class Calibration(Part):
     root: tuple[tuple[Deviation, ...], ...] = ()
     uv: Annotated[float, Field(gt=0, le=5)] = 1.0
     uv_left: Annotated[float, Field(ge=0, le=1)] = 1.0
-    on: date | None = None
+    on: Day | None = None
     readings: Annotated[int, Field(ge=0, le=10_000)] = 0
 
     @model_validator(mode="after")
@@ -228,7 +229,7 @@ class Daylight(Timed):
 class Cooling(Part):
     """A winter rest: the day the warmth begins to fall, weeks down and up again, weeks between."""
 
-    begins: date
+    begins: Day
     down_weeks: Annotated[int, Field(ge=1, le=8)] = 3
     rest_weeks: Annotated[int, Field(ge=1, le=26)] = 10
     up_weeks: Annotated[int, Field(ge=1, le=8)] = 3

@@ -1,12 +1,12 @@
 """The part of a plan that says what is fed and what is done: the keeper's own menu, powders, fasts, chores."""
 
-from datetime import date
-from typing import Annotated, Literal, Self
+from typing import Annotated, Final, Literal, Self
 
 from pydantic import Field, model_validator
 
-from husbandry.plan.parts import Metres, Part, Text
+from husbandry.plan.parts import Day, Metres, Part, Text
 
+LONGEST_FAST_DAYS: Final = 366
 Days = Annotated[int, Field(ge=1, le=60)]
 
 
@@ -47,14 +47,16 @@ class FedProduct(Part):
 class Fast(Part):
     """Days without food, first and last included: before and through a rest, a journey, quarantine, a shed."""
 
-    first: date
-    last: date
+    first: Day
+    last: Day
     why: Literal["rest", "transport", "quarantine", "shed", "vet", "other"] = "other"
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:
         if self.last < self.first:
             raise ValueError("a fast ends on or after the day it begins")
+        if (self.last - self.first).days > LONGEST_FAST_DAYS:
+            raise ValueError("a fast lasts a year at most")
         return self
 
 
@@ -67,13 +69,13 @@ class Feeding(Part):
     `items` and `supplements` are the keeper's own in place of the book's. `dust_mg_per_g` of powder stays on a gram of insect.
     """
 
-    starts: date | None = None
+    starts: Day | None = None
     interval_days: Days | None = None
     weekdays: Annotated[tuple[Annotated[int, Field(ge=0, le=6)], ...], Field(max_length=7)] = ()
     every_weeks: Annotated[int, Field(ge=1, le=4)] = 1
-    supplement_starts: date | None = None
+    supplement_starts: Day | None = None
     condition: Annotated[int, Field(ge=1, le=5)] | None = None
-    condition_on: date | None = None
+    condition_on: Day | None = None
     state: Literal["usual", "gravid", "off-feed"] = "usual"
     measured_m: Metres | None = None
     items: Annotated[tuple[FedItem, ...], Field(max_length=16)] = ()
@@ -111,5 +113,5 @@ class Upkeep(Part):
         default_factory=dict, max_length=40
     )
     own: Annotated[tuple[OwnChore, ...], Field(max_length=12)] = ()
-    arrived: date | None = None
-    quarantine_until: date | None = None
+    arrived: Day | None = None
+    quarantine_until: Day | None = None

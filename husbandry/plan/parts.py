@@ -3,7 +3,8 @@
 from datetime import date, time
 from typing import Annotated, Final, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from husbandry.climate.heaters import HEATERS
 
@@ -16,6 +17,25 @@ Percent = Annotated[float, Field(ge=0, le=100)]
 Metres = Annotated[float, Field(gt=0, le=15)]
 Position = Annotated[float, Field(ge=0, le=15)]
 Text = Annotated[str, Field(max_length=80)]
+# A lifetime around today, whenever that is: some tortoises outlive their keepers.
+FIRST_DAY: Final = date(1900, 1, 1)
+LAST_DAY: Final = date(2149, 12, 31)
+
+
+def _in_reach(day: date) -> date:
+    if not FIRST_DAY <= day <= LAST_DAY:
+        raise PydanticCustomError("date_far_off", "a date lies between 1900 and 2149")
+    return day
+
+
+def _on_the_wall(at: time) -> time:
+    if at.tzinfo is not None:
+        raise PydanticCustomError("zoned_time", "a clock time has no zone")
+    return at.replace(second=0, microsecond=0)
+
+
+Day = Annotated[date, AfterValidator(_in_reach)]
+Clock = Annotated[time, AfterValidator(_on_the_wall)]
 
 EnclosureKind = Literal["glass", "pvc", "foamed-pvc", "plywood", "polypropylene", "mesh", "open-table"]
 LidKind = Literal["solid", "mesh", "open"]
@@ -55,8 +75,8 @@ def hours_of(moment: time) -> float:
 class Timed(Part):
     """Something on a timer; equal times mean all day and night."""
 
-    on: time = time(8)
-    off: time = time(20)
+    on: Clock = time(8)
+    off: Clock = time(20)
 
     def runs_at(self, hour: float) -> bool:
         """Tell whether it is on at `hour` (0–24, local)."""
@@ -113,7 +133,7 @@ class Heater(Hung):
     guarded: bool = False
     length_m: Metres | None = None
     holder: HolderKind = ""
-    fitted: date | None = None
+    fitted: Day | None = None
 
     @property
     def hangs(self) -> bool:
@@ -130,10 +150,10 @@ class UvLamp(Hung):
     kind: TubeKind
     tube_m: Annotated[float, Field(gt=0, le=2)] = 0.55
     reflector: bool = True
-    fitted: date | None = None
+    fitted: Day | None = None
     behind_glass: bool = False
-    again_on: time | None = None
-    again_off: time | None = None
+    again_on: Clock | None = None
+    again_off: Clock | None = None
 
     @property
     def again(self) -> Timed | None:

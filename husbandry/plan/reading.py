@@ -1,13 +1,14 @@
 """Reading a plan from outside: every fault names its field and, where a unit slipped, the likely meaning."""
 
-import json
 from dataclasses import dataclass, field
 from typing import Any, Final
 
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
+from husbandry import documents
 from husbandry.assessment import Measure, Parameters
+from husbandry.documents import DocumentError
 from husbandry.plan.document import FORMAT, HabitatPlan
 from husbandry.plan.places import check_places
 from husbandry.quantities import convert
@@ -15,6 +16,7 @@ from husbandry.species.book import UnknownSpeciesError, find
 from husbandry.species.profile import OWN_PREFIX
 
 LARGEST_BYTES: Final = 200_000
+MOST_TOLD: Final = 60  # of the faults of one document
 # What the end of a field's name says about its unit, and the unit whose numbers are written into it by mistake.
 SLIPS: Final = {"_c": ("degC", "degF"), "_m": ("m", "cm"), "_kg": ("kg", "g")}
 
@@ -46,12 +48,18 @@ def read_text(text: str | bytes) -> HabitatPlan:
     if len(text) > LARGEST_BYTES:
         raise PlanProblems([Problem("", "too_large", {"limit": LARGEST_BYTES // 1000})])
     try:
-        # NaN and Infinity are no JSON.
-        data = json.loads(text, parse_constant=_no_constant)
-    except (ValueError, RecursionError) as error:
-        where = {"line": error.lineno, "column": error.colno} if isinstance(error, json.JSONDecodeError) else {}
-        raise PlanProblems([Problem("", "bad_json", where)]) from None
+        data = documents.read(text.decode("utf-8-sig") if isinstance(text, bytes) else text, "json", LARGEST_BYTES)
+    except UnicodeDecodeError:
+        raise PlanProblems([Problem("", "bad_json")]) from None
+    except DocumentError as error:
+        raise PlanProblems([_unread(error)]) from None
     return read_data(data)
+
+
+def _unread(error: DocumentError) -> Problem:
+    if error.code == "bad_json" and error.line:
+        return Problem("", "bad_json", {"line": error.line, "column": int(error.parameters["column"])})
+    return Problem("", error.code, dict(error.parameters))
 
 
 def read_data(data: Any) -> HabitatPlan:
@@ -61,9 +69,13 @@ def read_data(data: Any) -> HabitatPlan:
     if data.get("format", FORMAT) != FORMAT:
         raise PlanProblems([Problem("format", "other_format", {"found": str(data["format"])[:40], "known": FORMAT})])
     try:
+        documents.check(data)
+    except DocumentError as error:
+        raise PlanProblems([_unread(error)]) from None
+    try:
         plan = HabitatPlan.model_validate(data)
     except ValidationError as error:
-        raise PlanProblems([problem_of(item) for item in error.errors(include_url=False)]) from None
+        raise PlanProblems([problem_of(item) for item in error.errors(include_url=False)[:MOST_TOLD]]) from None
     problems = []
     try:
         if not plan.species.startswith(OWN_PREFIX):  # a keeper's own profile is looked for where it is kept
@@ -90,6 +102,8 @@ def problem_of(error: ErrorDetails) -> Problem:
         limit = next(value for value in context.values() if isinstance(value, int | float))
         code = "too_high" if kind.startswith("less") else "too_low"
         return _out_of_range(path, code, float(error["input"]), float(limit))
+    if kind in ("date_far_off", "zoned_time"):
+        return Problem(path, kind, {"found": str(error["input"])[:40]})
     if kind == "too_long":
         return Problem(path, "too_many", {"limit": int(context["max_length"]), "found": int(context.get("actual_length") or 0)})
     if kind in ("literal_error", "enum"):
@@ -116,7 +130,3 @@ def _out_of_range(path: str, code: str, value: float, limit: float) -> Problem:
     if not plausible or (suffix == "_c" and not 0 <= meaning <= 60):
         return Problem(path, code, parameters)
     return Problem(path, code, parameters, Measure(meaning, unit), typed)
-
-
-def _no_constant(name: str) -> float:
-    raise ValueError(f"{name} is no JSON number")

@@ -2,7 +2,6 @@
 
 import json
 import re
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, Final
@@ -10,10 +9,13 @@ from typing import Any, Final
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
+from husbandry import documents
+from husbandry.documents import DocumentError
 from husbandry.species.checks import check
 from husbandry.species.profile import FORMAT, Profile
 
-LARGEST_BYTES: Final = 300_000
+LARGEST_BYTES: Final = 120_000
+MOST_TOLD: Final = 60  # of the faults of one text
 # Faults a keeper may stand by with a reason; every other one stops a profile.
 ARGUABLE: Final = {"beyond_zone", "space_shrinks", "fed_more_often", "night_drier", "hide_drier"}
 Path = tuple[str | int, ...]
@@ -39,25 +41,21 @@ class ProfileProblems(ValueError):
 
 def read_text(text: str) -> Profile:
     """Read a profile from TOML, or from JSON where the text begins with a brace. Raises ProfileProblems."""
-    if len(text.encode()) > LARGEST_BYTES:
-        raise ProfileProblems([ProfileProblem(0, "", "too_large", {"limit": str(LARGEST_BYTES // 1000)})])
     is_json = text.lstrip().startswith("{")
     try:
-        data = json.loads(text) if is_json else tomllib.loads(text)
-    except json.JSONDecodeError as error:
-        raise ProfileProblems([ProfileProblem(error.lineno, "", "bad_json", {"why": error.msg})]) from None
-    except tomllib.TOMLDecodeError as error:
-        said = re.search(r"line (\d+)", str(error))
-        line = int(said[1]) if said else text.count("\n") + 1
-        raise ProfileProblems([ProfileProblem(line, "", "bad_toml", {"why": str(error).partition(" (at")[0]})]) from None
-    except RecursionError:
-        raise ProfileProblems([ProfileProblem(0, "", "too_large", {"limit": str(LARGEST_BYTES // 1000)})]) from None
+        data = documents.read(text, "json" if is_json else "toml", LARGEST_BYTES)
+    except DocumentError as error:
+        raise ProfileProblems([ProfileProblem(error.line, "", error.code, error.parameters)]) from None
     return read_data(data, lines_of_json(text) if is_json else lines_of_toml(text))
 
 
 def read_data(data: Any, lines: Mapping[Path, int] | None = None) -> Profile:
     """Read a profile from parsed data; `lines` says where its fields stood. Raises ProfileProblems."""
     where = lines or {}
+    try:
+        documents.check(data)
+    except DocumentError as error:
+        raise ProfileProblems([ProfileProblem(error.line, "", error.code, error.parameters)]) from None
     if not isinstance(data, dict):
         raise ProfileProblems([ProfileProblem(1, "", "not_a_table")])
     if data.get("format", FORMAT) != FORMAT:
@@ -66,7 +64,7 @@ def read_data(data: Any, lines: Mapping[Path, int] | None = None) -> Profile:
     try:
         profile = Profile.model_validate(data)
     except ValidationError as error:
-        raise ProfileProblems([_problem(item, where) for item in error.errors(include_url=False)]) from None
+        raise ProfileProblems([_problem(item, where) for item in error.errors(include_url=False)[:MOST_TOLD]]) from None
     wrong = [fault for fault in check(profile) if fault.code not in ARGUABLE]
     if wrong:
         found = [ProfileProblem(line_at(where, _path(fault.path)), fault.path, fault.code, fault.parameters) for fault in wrong]
@@ -102,6 +100,7 @@ def lines_of_toml(text: str) -> dict[Path, int]:
     table: Path = ()
     counts: dict[Path, int] = {}
     listed: Path | None = None
+    place = 0
     for number, line in enumerate(text.splitlines(), start=1):
         bare = line.strip()
         header = re.fullmatch(r"(\[\[?)\s*([\w.\-]+)\s*\]\]?(?:\s*#.*)?", bare)
@@ -115,12 +114,12 @@ def lines_of_toml(text: str) -> dict[Path, int]:
             if bare.startswith("]"):
                 listed = None
             elif bare and not bare.startswith("#"):
-                place = sum(1 for path in found if path[:-1] == listed and isinstance(path[-1], int))
                 found[*listed, place] = number
+                place += 1
         elif key := re.match(r"([\w\-]+)\s*=\s*(.*)", bare):
             found[*table, key[1]] = number
             if key[2].rstrip() == "[":
-                listed = (*table, key[1])
+                listed, place = (*table, key[1]), 0
     return found
 
 
@@ -139,6 +138,7 @@ def lines_of_json(text: str) -> dict[Path, int]:
     found: dict[Path, int] = {}
     stack: list[str | int | None] = []
     key: str | None = None
+    line, counted = 1, 0
     for token in re.finditer(r'"(?:[^"\\]|\\.)*"|[{}\[\]:,]|[^\s{}\[\]:,"]+', text):
         mark = token[0]
         if mark in "}]":
@@ -156,7 +156,8 @@ def lines_of_json(text: str) -> dict[Path, int]:
             key = json.loads(mark)
             stack[-1] = key
         path = tuple(step for step in stack if step is not None)
-        found.setdefault(path, text.count("\n", 0, token.start()) + 1)
+        line, counted = line + text.count("\n", counted, token.start()), token.start()
+        found.setdefault(path, line)
         if mark in "{[":
             stack.append(None if mark == "{" else 0)
             key = None

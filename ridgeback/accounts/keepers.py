@@ -13,6 +13,8 @@ def add(username: str, password: str | None = None, *, administrator: bool = Fal
     keeper = Keeper(username=username, is_staff=administrator)
     keeper.set_password(password)
     keeper.save()
-    room = Room.objects.create(name=room_name or _("%(name)s's room") % {"name": username})
+    longest = Room._meta.get_field("name").max_length or 80
+    named = room_name or _("%(name)s's room") % {"name": username[: longest - 20]}
+    room = Room.objects.create(name=named[:longest])
     Membership.objects.create(room=room, keeper=keeper, role=Membership.Role.OWNER)
     return keeper

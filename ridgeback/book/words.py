@@ -103,6 +103,11 @@ FAULTS: Final = {
 }
 PROBLEMS: Final = {
     "too_large": _("More than %(limit)s kB: that is no profile."),
+    "too_deep": _("This is nested too deeply, or holds too many values: that is no profile."),
+    "too_long_number": _("It holds a number with too many digits."),
+    "no_text": _("It holds signs that are no text."),
+    "not_finite": _("It holds a number that is none."),
+    "zoned_time": _("A time of day stands without a time zone."),
     "bad_json": _("This is no valid JSON: %(why)s."),
     "bad_toml": _("This is no valid TOML: %(why)s."),
     "not_a_table": _("A profile is a table of fields."),

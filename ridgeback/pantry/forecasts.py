@@ -53,7 +53,7 @@ class Thaw:
 
 def uses_by_day(room_habitats: list[Habitat], today: date, days: int) -> dict[str, dict[date, tuple[float, float]]]:
     """By food and day, the pieces and grams the rota takes; powders in grams."""
-    made = cards.of_habitats(room_habitats, today)
+    room_habitats, made = cards.working(room_habitats, today)
     moves = history.moves_of(made, today)
     found: dict[str, dict[date, tuple[float, float]]] = defaultdict(dict)
     for habitat in room_habitats:
@@ -108,8 +108,7 @@ def _state(found: stock.Forecast, today: date) -> str:
 def thaw(room: Room, today: date) -> list[Thaw]:
     """Frozen prey for tomorrow's feeds."""
     tomorrow = today + timedelta(days=1)
-    habitats = list(cards.habitats_of_room(room.pk))
-    made = cards.of_habitats(habitats, today)
+    habitats, made = cards.working(list(cards.habitats_of_room(room.pk)), today)
     moves = history.moves_of(made, today)
     counts: dict[str, float] = defaultdict(float)
     whom: dict[str, list[str]] = defaultdict(list)
@@ -123,6 +122,13 @@ def thaw(room: Room, today: date) -> list[Thaw]:
         item.food: sum(lot.amount for lot in item.lots.all()) for item in Item.objects.filter(room=room).prefetch_related("lots")
     }
     return [Thaw(food, word(food), count, tuple(whom[food]), there.get(food)) for food, count in sorted(counts.items())]
+
+
+def left_out(room: Room, today: date) -> list[Habitat]:
+    """The habitats of a room whose rota cannot be worked out: nothing here counts what they eat."""
+    habitats = list(cards.habitats_of_room(room.pk))
+    cards.of_habitats(habitats, today)
+    return cards.broken(habitats)
 
 
 def is_frozen(use: Use) -> bool:

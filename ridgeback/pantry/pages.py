@@ -51,6 +51,7 @@ def _context(request: HttpRequest, faults: exchange.CsvFaults | None = None) -> 
                 "thaw": forecasts.thaw(room, today),
                 "cost": cost,
                 "delivery": _last_delivery(room),
+                "broken": forecasts.left_out(room, today),
                 "missing": [forecasts.word(food) for food in forecasts.missing(room, today)],
             }
         )

@@ -280,6 +280,7 @@ def field_groups(
                     value=wrong.text,
                     error=wording.problem(wrong.problem, units),
                     offers=tuple((text, text.replace("degF", "°F").replace("degC", "°C")) for text in wrong.offers),
+                    asks=wrong.asks,
                 )
             drawn.append(one)
         bad = any(one.error for one in drawn)

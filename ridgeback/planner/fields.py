@@ -32,6 +32,7 @@ class Shown:
     checked: bool = False
     error: str = ""
     offers: tuple[tuple[str, str], ...] = ()
+    asks: bool = False
 
 
 def value_at(plan: HabitatPlan, path: str) -> Any:
@@ -77,11 +78,15 @@ def options(field: Field) -> tuple[tuple[str, Any], ...]:
 
 @dataclass(frozen=True)
 class Rejected:
-    """What was typed into one field and why it was not taken; `offers` are texts that would be taken."""
+    """What was typed into one field and why it was not taken; `offers` are texts that would be taken.
+
+    One that only `asks` is taken as it is once the keeper says that it is so.
+    """
 
     text: str
     problem: Problem
     offers: tuple[str, ...] = ()
+    asks: bool = False
 
 
 def bind(plan: HabitatPlan, step: str, posted: dict[str, str], units: KeeperUnits) -> tuple[HabitatPlan, dict[str, Rejected]]:

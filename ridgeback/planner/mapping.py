@@ -2,7 +2,10 @@
 
 from typing import Any
 
+from pydantic import ValidationError
+
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.reading import Problem, problem_of
 from ridgeback.rooms.models import Animal, Habitat, Heater, UvLamp
 
 ENCLOSURE = ("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m")
@@ -52,24 +55,42 @@ def _fields(row: object, names: tuple[str, ...]) -> dict[str, Any]:
     return {name: getattr(row, name) for name in names}
 
 
+class UnreadablePlanError(ValueError):
+    """What is kept of a habitat is no plan by today's limits; `problems` say what, `habitat_id` whose."""
+
+    def __init__(self, habitat_id: int, problems: list[Problem]) -> None:
+        super().__init__(f"habitat {habitat_id}: {', '.join(problem.path for problem in problems)}")
+        self.habitat_id, self.problems = habitat_id, problems
+
+
+def document_of(habitat: Habitat) -> dict[str, Any]:
+    """The plan's document as the habitat's rows keep it (four queries, or none when they were prefetched), unchecked."""
+    return {
+        "name": habitat.name,
+        "species": habitat.species,
+        "animal": _fields(habitat.animal, ANIMAL),
+        "enclosure": _fields(habitat, ENCLOSURE) | habitat.setting.get("shell", {}),
+        "heaters": [_fields(row, HEATER) for row in habitat.heaters.all()],
+        "uv_lamps": [_fields(row, UV_LAMP) for row in habitat.uv_lamps.all()],
+        **{name: habitat.setting[name] for name in SETTING if name in habitat.setting},
+    }
+
+
 def plan_of(habitat: Habitat) -> HabitatPlan:
-    """Build the plan from the habitat's rows (four queries, or none when they were prefetched)."""
-    return HabitatPlan.model_validate(
-        {
-            "name": habitat.name,
-            "species": habitat.species,
-            "animal": _fields(habitat.animal, ANIMAL),
-            "enclosure": _fields(habitat, ENCLOSURE) | habitat.setting.get("shell", {}),
-            "heaters": [_fields(row, HEATER) for row in habitat.heaters.all()],
-            "uv_lamps": [_fields(row, UV_LAMP) for row in habitat.uv_lamps.all()],
-            **{name: habitat.setting[name] for name in SETTING if name in habitat.setting},
-        }
-    )
+    """Build the plan from the habitat's rows. Raises UnreadablePlanError."""
+    return _read(habitat, document_of(habitat))
 
 
 def saved_plan(habitat: Habitat) -> HabitatPlan:
-    """The plan as its newest revision keeps it, which the rows say too."""
-    return plan_of(habitat) if habitat.head is None else HabitatPlan.model_validate(habitat.head.document)
+    """The plan as its newest revision keeps it, which the rows say too. Raises UnreadablePlanError."""
+    return plan_of(habitat) if habitat.head is None else _read(habitat, habitat.head.document)
+
+
+def _read(habitat: Habitat, document: dict[str, Any]) -> HabitatPlan:
+    try:
+        return HabitatPlan.model_validate(document)
+    except ValidationError as error:
+        raise UnreadablePlanError(habitat.pk, [problem_of(item) for item in error.errors(include_url=False)]) from None
 
 
 def fill(habitat: Habitat, plan: HabitatPlan) -> None:

@@ -34,6 +34,24 @@ class PlanRevision(models.Model):
         ]
 
 
+class Glance(models.Model):
+    """What the list of habitats says of one, in some units, as worked out on a day for a version and a state of the log.
+
+    `made_by` is `ridgeback.made_by.program()` of then.
+    """
+
+    habitat = models.ForeignKey("rooms.Habitat", on_delete=models.CASCADE, related_name="glances")
+    units = models.CharField(max_length=120)
+    version = models.PositiveIntegerField()
+    logged = models.PositiveIntegerField()
+    day = models.DateField()
+    made_by = models.CharField(max_length=32)
+    document = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["habitat", "units"], name="one_glance_in_each_units")]
+
+
 class PlanVersion(models.Model):
     """Which revision a habitat's plan stood at in each version: what an edit that began there is compared with."""
 

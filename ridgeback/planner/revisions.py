@@ -211,7 +211,11 @@ def _commit(
 
 
 def _move(habitat: Habitat, revision: PlanRevision) -> None:
-    before, plan = mapping.plan_of(habitat), HabitatPlan.model_validate(revision.document)
+    plan = HabitatPlan.model_validate(revision.document)
+    try:
+        before = mapping.plan_of(habitat)
+    except mapping.UnreadablePlanError:
+        before = None  # going back is the way out of it: every row is written
     habitat.version += 1
     habitat.head = revision
     mapping.fill(habitat, plan)

@@ -11,7 +11,7 @@ from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.document import FORMAT, HabitatPlan
 from husbandry.plan.edit import apply
 from husbandry.plan.reading import PlanProblems, read_data, read_text
 from husbandry.species.book import UnknownSpeciesError
@@ -20,7 +20,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import intent_of
 from ridgeback.planner import bench as screen
-from ridgeback.planner import fields, inputs, mapping, parts, revisions, wording
+from ridgeback.planner import doubts, fields, inputs, mapping, parts, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import section
 from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
@@ -129,7 +129,10 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
         if "document" in request.POST:
             plan = read_text(request.POST["document"])
         else:
-            plan, rejected = fields.bind(before, view.step, {name: str(value) for name, value in request.POST.items()}, units)
+            posted = {name: str(value) for name, value in request.POST.items()}
+            plan, rejected = fields.bind(before, view.step, posted, units)
+            plan, asked = doubts.of_typed(habitat, before, plan, posted, clock.today())
+            rejected |= asked
         behind = version != habitat.version
         if plan != before:
             label = _("%(step)s changed") % {"step": wording.STEPS[view.step]}
@@ -138,10 +141,10 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
         return _stale(request, pk, view, stale)
     except (PlanProblems, UnknownSpeciesError):
         raise Http404 from None
-    if behind or rejected:
+    if rejected:
         fresh = habitat_or_404(request, pk)
         return _page(request, fresh, mapping.plan_of(fresh), view, rejected=rejected)
-    if not request.htmx or _shape(before, view) != _shape(plan, view):  # type: ignore[attr-defined]
+    if behind or not request.htmx or _shape(before, view) != _shape(plan, view):  # type: ignore[attr-defined]
         return _back(request, habitat, view)
     return _live(request, habitat, plan, view, saved=True, **_fresh_fields(request, before, plan, view), **_status(habitat))
 
@@ -275,10 +278,14 @@ def _step_back(request: HttpRequest, pk: int, action: Any) -> HttpResponse:
 
 @require_GET
 def export(request: HttpRequest, pk: int) -> HttpResponse:
-    """The plan as the open JSON document."""
-    plan = mapping.plan_of(habitat_or_404(request, pk))
-    text = json.dumps(plan.model_dump(mode="json"), indent=2, ensure_ascii=False)
-    return download(text.encode(), "application/json", plan.name, "plan.json")
+    """The plan as the open JSON document; one that cannot be read is given out as it is kept."""
+    habitat = habitat_or_404(request, pk)
+    try:
+        document = mapping.plan_of(habitat).model_dump(mode="json")
+    except mapping.UnreadablePlanError:
+        document = {"format": FORMAT, **mapping.document_of(habitat)}
+    text = json.dumps(document, indent=2, ensure_ascii=False, default=str)
+    return download(text.encode(), "application/json", habitat.name, "plan.json")
 
 
 def download(data: bytes, content_type: str, name: str, ending: str) -> HttpResponse:

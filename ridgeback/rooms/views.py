@@ -19,15 +19,13 @@ from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import answered, intent_of, writing
-from ridgeback.planner import bench, mapping, revisions, wording
-from ridgeback.planner.drawing.marks import mark
-from ridgeback.rooms.access import habitat_or_404, habitats_of, keeper_of, rooms_of
+from ridgeback.planner import glances, revisions, wording
+from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.forms import NewHabitat
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history
 
 LOOK_DAYS = 60  # ahead, for the next feed
-STATE_KEYS = ("basking_surface", "cool_air", "uv_back", "cool_humidity")
 
 
 def home(request: HttpRequest) -> HttpResponse:
@@ -36,18 +34,26 @@ def home(request: HttpRequest) -> HttpResponse:
 
 def habitats(request: HttpRequest) -> HttpResponse:
     """Every habitat of the keeper's rooms with its state."""
-    keeper = keeper_of(request)
-    found = habitats_of(keeper).select_related("room").filter(set_aside_at__isnull=True).order_by("room__name", "name")
-    today = clock.today()
-    coming = next_feeds(list(cards.habitats_with_cards(keeper)), today)
-    rows = [_row(request, habitat, today, coming.get(habitat.pk)) for habitat in found]
-    aside = habitats_of(keeper).filter(set_aside_at__isnull=False).order_by("name")
-    return render(request, "rooms/habitats.html", {"rows": rows, "aside": aside, "rooms": rooms_of(keeper)})
+    keeper, today = keeper_of(request), clock.today()
+    found = list(cards.habitats_with_cards(keeper))
+    glances_of = glances.of_habitats(keeper, found, units_of(keeper))
+    coming = next_feeds(found, today)
+    rows = [
+        {"habitat": habitat, "said": glances_of[habitat.pk]} | _feed(coming.get(habitat.pk), today)
+        for habitat in found
+        if habitat.pk in glances_of
+    ]
+    aside = Habitat.objects.filter(room__in=rooms_of(keeper), set_aside_at__isnull=False).only("name").order_by("name")
+    return render(request, "rooms/habitats.html", {"rows": rows, "aside": aside})
+
+
+def _feed(day: date | None, today: date) -> dict[str, Any]:
+    return {"next_feed": day, "feeds_today": day == today}
 
 
 def next_feeds(habitats: list[Habitat], today: date) -> dict[int, date]:
     """The next feed of each by its rota card."""
-    made = cards.of_habitats(habitats, today)
+    habitats, made = cards.working(habitats, today)
     moves = history.moves_of(made, today)
     found = {}
     for habitat in habitats:
@@ -56,30 +62,6 @@ def next_feeds(habitats: list[Habitat], today: date) -> dict[int, date]:
         if span.feeds:
             found[habitat.pk] = span.feeds[0].day
     return found
-
-
-def _row(request: HttpRequest, habitat: Habitat, today: date, next_feed: date | None) -> dict[str, Any]:
-    units = units_of(request.user)
-    plan = mapping.plan_of(habitat)
-    view = bench.View()
-    profile, found = bench.assessed(habitat, plan, today, view)
-    chosen = [
-        item for item in found.quantities if item.key in STATE_KEYS and item.season in ("", "winter") and item.moment in ("", "day")
-    ]
-    return {
-        "habitat": habitat,
-        "plan": plan,
-        "profile": profile,
-        "stage": bench.stage(found, profile, units),
-        "size": bench.size(plan, units),
-        "tabs": bench.tabs(found, view),
-        "marks": [mark(item, units) for item in chosen],
-        "findings": len(found.findings),
-        "worst": found.findings[0].severity.value if found.findings else "good",
-        "first": wording.finding(found.findings[0], units) if found.findings else "",
-        "next_feed": next_feed,
-        "feeds_today": next_feed == today,
-    }
 
 
 def new_habitat(request: HttpRequest) -> HttpResponse:

@@ -89,6 +89,7 @@ class Board:
     days: int
     counts_only: bool = False
     habitats: list[Habitat] = field(default_factory=list)
+    broken: list[Habitat] = field(default_factory=list)
     cards: dict[int, Card] = field(default_factory=dict)
     spans: dict[int, Days] = field(default_factory=dict)
 
@@ -98,15 +99,16 @@ class Board:
 
     def load(self) -> "Board":
         """Read everything."""
-        self.habitats = list(cards.habitats_with_cards(self.keeper))
-        self.cards = cards.of_habitats(self.habitats, self.today)
+        every = list(cards.habitats_with_cards(self.keeper))
+        self.habitats, self.cards = cards.working(every, self.today)
+        self.broken = cards.broken(every)
         moves = history.moves_of(self.cards, self.today)
         first = max(self.begin, self.today)
         ahead = max((self.end - first).days, 0)
         for habitat in self.habitats:
             card, moved = self.cards[habitat.pk], moves.get(habitat.pk, {})
-            days, every = habitat.room.weekdays, not self.counts_only
-            self.spans[habitat.pk] = cards.span(card, first, ahead, self.today, days, moved, daily=every, contents=every)
+            days, whole = habitat.room.weekdays, not self.counts_only
+            self.spans[habitat.pk] = cards.span(card, first, ahead, self.today, days, moved, daily=whole, contents=whole)
         return self
 
     def turns(self) -> list[Turn]:

@@ -55,7 +55,9 @@ def calendar(request: HttpRequest) -> HttpResponse:
     keeper = keeper_of(request)
     context = {"view": view, "shown": shown, "today": today, "views": _views(view, shown), "here": request.get_full_path()}
     context["here_quoted"] = quote(request.get_full_path())
-    context |= {"day": _day, "week": _week, "month": _month}[view](request, Board(keeper, today, shown, 1), shown)
+    shown_board = Board(keeper, today, shown, 1)
+    context |= {"day": _day, "week": _week, "month": _month}[view](request, shown_board, shown)
+    context["broken"] = shown_board.broken
     return render(request, f"rota/{view}.html", context)
 
 

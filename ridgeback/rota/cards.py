@@ -1,20 +1,18 @@
 """The rota cards of habitats: read where they are good, made anew where plan, log or time have moved on."""
 
-import hashlib
+import logging
 from collections import OrderedDict
 from collections.abc import Iterable
 from datetime import date, timedelta
-from functools import cache
-from pathlib import Path
 from typing import Final
 from uuid import uuid4
 
 from django.db.models import QuerySet
 from pydantic import ValidationError
 
-import husbandry
 from husbandry.plan import card as cards
 from husbandry.plan.card import Card, History, compile_card
+from ridgeback import made_by
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import reader
 from ridgeback.planner import mapping, revisions
@@ -22,15 +20,7 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.rota import history
 from ridgeback.rota.models import RotaCard
 
-
-@cache
-def format_now() -> str:
-    """What the cards are made by: a digest of the core's code and book. Cards made by another one are made again."""
-    digest = hashlib.sha256()
-    root = Path(husbandry.__file__).parent
-    for path in sorted([*root.rglob("*.py"), *root.rglob("*.toml")]):
-        digest.update(str(path.relative_to(root)).encode() + path.read_bytes())
-    return digest.hexdigest()[:16]
+logger = logging.getLogger(__name__)
 
 
 def habitats_with_cards(keeper: Keeper) -> QuerySet[Habitat]:
@@ -55,7 +45,11 @@ MOST_READ: Final = 2000
 
 
 def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, Card]:
-    """The card of each habitat, by its key; at most four more queries, however many have to be read or made anew."""
+    """The card of each habitat, by its key; at most five more queries, however many have to be read or made anew.
+
+    One that cannot be worked out is left out, marked `broken`: whoever shows many shows the others.
+    """
+    habitats = list(habitats)
     found: dict[int, Card] = {}
     unread: dict[int, str] = {}
     stale: list[int] = []
@@ -68,7 +62,21 @@ def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, Card]:
         else:
             unread[habitat.pk] = row.stamp
     found |= _read(unread)
-    return found | _made_anew(stale + [key for key in unread if key not in found], today)
+    found |= _made_anew(stale + [key for key in unread if key not in found], today)
+    for habitat in habitats:
+        habitat.broken = habitat.pk not in found  # type: ignore[attr-defined]
+    return found
+
+
+def working(habitats: list[Habitat], today: date) -> tuple[list[Habitat], dict[int, Card]]:
+    """The habitats whose cards could be worked out, with the cards."""
+    made = of_habitats(habitats, today)
+    return [habitat for habitat in habitats if habitat.pk in made], made
+
+
+def broken(habitats: Iterable[Habitat]) -> list[Habitat]:
+    """Those of the habitats asked for before whose cards could not be worked out."""
+    return [habitat for habitat in habitats if getattr(habitat, "broken", False)]
 
 
 def _read(unread: dict[int, str]) -> dict[int, Card]:
@@ -77,7 +85,7 @@ def _read(unread: dict[int, str]) -> dict[int, Card]:
     if not unread:
         return found
     for key, stamp, document in RotaCard.objects.filter(habitat__in=unread).values_list("habitat_id", "stamp", "document"):
-        if document.get("format") != format_now():
+        if document.get("format") != made_by.program():
             continue
         try:
             found[key] = _keep(stamp, cards.from_data(document["card"]))
@@ -98,7 +106,12 @@ def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
         return {}
     habitats = list(Habitat.objects.filter(pk__in=keys).select_related("animal", "head__profile").defer("head__profile__document"))
     histories = reader.histories(habitats)
-    made = {habitat.pk: make(habitat, today, histories[habitat.pk]) for habitat in habitats}
+    made: dict[int, Card] = {}
+    for habitat in habitats:
+        try:
+            made[habitat.pk] = make(habitat, today, histories[habitat.pk])
+        except Exception:  # whatever is wrong with this one, the others are shown
+            logger.exception("the rota of habitat %s cannot be worked out", habitat.pk)
     rows = [
         RotaCard(
             habitat=habitat,
@@ -106,9 +119,10 @@ def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
             logged=habitat.logged,
             good_until=made[habitat.pk].good_until,
             stamp=uuid4().hex,
-            document={"format": format_now(), "card": cards.to_data(made[habitat.pk])},
+            document={"format": made_by.program(), "card": cards.to_data(made[habitat.pk])},
         )
         for habitat in habitats
+        if habitat.pk in made
     ]
     fields = ["version", "logged", "good_until", "stamp", "document"]
     RotaCard.objects.bulk_create(rows, update_conflicts=True, unique_fields=["habitat"], update_fields=fields)

@@ -47,7 +47,7 @@ def found_by(token: str, at: datetime) -> Subscription | None:
 
 def spans(habitats: list[Habitat], begin: date, days: int, today: date) -> list[tuple[Habitat, Days]]:
     """So many days of some habitats."""
-    made = cards.of_habitats(habitats, today)
+    habitats, made = cards.working(habitats, today)
     moves = history.moves_of(made, today)
     return [
         (habitat, cards.span(made[habitat.pk], begin, days, today, habitat.room.weekdays, moves.get(habitat.pk, {})))

@@ -239,7 +239,7 @@ def test_an_error_page_is_a_page_of_ours(
     client = client_of(owner)
     assert b"Nothing here" in client.get("/nowhere/").content
     client.raise_request_exception = False
-    monkeypatch.setattr("ridgeback.rooms.views.habitats_of", lambda keeper: 1 / 0)
+    monkeypatch.setattr("ridgeback.rooms.views.next_feeds", lambda habitats, today: 1 / 0)
     broken = client.get(reverse("rooms:habitats"))
     assert broken.status_code == 500
     assert b"Something broke" in broken.content

@@ -9,6 +9,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
+from husbandry.numerals import NumberError
 from husbandry.plan import survey
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
@@ -19,7 +20,7 @@ from husbandry.species.book import UnknownSpeciesError, find, shipped
 from husbandry.species.profile import Profile
 from husbandry.species.reading import ProfileProblems
 from husbandry.species.reading import read_text as read_profile
-from ridgeback import clock
+from ridgeback import clock, typed
 from ridgeback.book import words
 from ridgeback.planner import wording
 from ridgeback.units import METRIC
@@ -52,9 +53,9 @@ class Command(BaseCommand):
         if options["plan"] is None:
             self._refuse("Name the plan's file: manage.py assess plan.json")
         try:
-            today = date.fromisoformat(options["today"]) if options["today"] else clock.today()
-        except ValueError:
-            self._refuse(f"--today: {options['today']!r} is not a date like 2026-05-31.")
+            today = typed.day(options["today"]) if options["today"] else clock.today()
+        except NumberError as error:
+            self._refuse(f"--today: {wording.unread(error, options['today'])} Give one like 2026-05-31.")
         try:
             plan = read_text(self._read(options["plan"]))
         except PlanProblems as found:

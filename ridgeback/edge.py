@@ -1,0 +1,56 @@
+"""The edge: what a request may hold at all, before anybody looks at it."""
+
+from collections.abc import Callable
+from typing import Final
+
+from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent
+from django.http import HttpRequest, HttpResponse
+from django.http.multipartparser import MultiPartParserError
+from django.shortcuts import render
+from django.utils.translation import gettext as _
+
+from husbandry.documents import is_text
+
+Respond = Callable[[HttpRequest], HttpResponse]
+# Bytes of a body: signing in takes a name and a password; a pantry's file is the longest thing anybody brings.
+MOST_BYTES_OUTSIDE: Final = 20_000
+MOST_BYTES: Final = 1_500_000
+PRIVATE: Final = "no-store"
+
+
+def at_the_edge(respond: Respond) -> Respond:
+    """Middleware: refuse bodies that are too long and signs that are no text; pages of a keeper are kept by nobody on the way."""
+
+    def answer(request: HttpRequest) -> HttpResponse:
+        signed_in = request.user.is_authenticated
+        if _length(request) > (MOST_BYTES if signed_in else MOST_BYTES_OUTSIDE):
+            return _refused(request, 413, _("That is too much at once"))
+        try:
+            if not _is_text(request):
+                return _refused(request, 400, _("That request holds signs that are no text"))
+        except (RequestDataTooBig, TooManyFieldsSent):
+            return _refused(request, 413, _("That is too much at once"))
+        except (MultiPartParserError, UnicodeError):
+            return _refused(request, 400, _("That request made no sense"))
+        response = respond(request)
+        if signed_in and not response.has_header("Cache-Control"):
+            response["Cache-Control"] = PRIVATE
+        return response
+
+    return answer
+
+
+def _length(request: HttpRequest) -> int:
+    text = str(request.META.get("CONTENT_LENGTH") or "0")
+    return int(text) if text.isdecimal() and len(text) < 16 else MOST_BYTES + 1
+
+
+def _is_text(request: HttpRequest) -> bool:
+    posted = request.POST.lists() if request.method == "POST" else ()
+    every = (request.GET.lists(), posted)
+    return is_text(request.path) and all(is_text(name) and all(map(is_text, values)) for lists in every for name, values in lists)
+
+
+def _refused(request: HttpRequest, status: int, title: str) -> HttpResponse:
+    advice = _("Nothing was read of it and nothing was saved. Go back and try again.")
+    return render(request, "error.html", {"title": title, "advice": advice, "status": status}, status=status)
