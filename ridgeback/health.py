@@ -1,7 +1,9 @@
 """The health page and the error pages."""
 
+import sys
+
 from django.contrib.auth.decorators import login_not_required
-from django.db import OperationalError, connection, transaction
+from django.db import InterfaceError, OperationalError, connection, transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.template.loader import get_template
@@ -40,9 +42,13 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 @login_not_required
 def server_error(request: HttpRequest) -> HttpResponse:
+    """What broke: 503 where the database is away or busy, for that passes by itself; else 500."""
     # No database and no context processors here: either may be what failed.
-    template = get_template("error_plain.html")
-    return HttpResponse(template.render({}), status=500)
+    away = isinstance(sys.exc_info()[1], OperationalError | InterfaceError)
+    response = HttpResponse(get_template("error_plain.html").render({"away": away}), status=503 if away else 500)
+    if away:
+        response["Retry-After"] = "5"
+    return response
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:

@@ -1,4 +1,4 @@
-"""The entry point for gunicorn."""
+"""The application, as a WSGI server takes it."""
 
 import gc
 import os

@@ -206,6 +206,23 @@ def test_the_health_page_says_when_the_database_is_gone(client: Client, monkeypa
 
 
 @pytest.mark.django_db
+def test_while_the_database_is_away_or_busy_pages_say_so(
+    owner: Keeper, client_of: Callable[[Keeper], Client], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from django.db import OperationalError
+
+    def away(*_given: object) -> None:
+        raise OperationalError("server closed the connection")
+
+    client = client_of(owner)
+    client.raise_request_exception = False
+    monkeypatch.setattr("ridgeback.rooms.views.next_feeds", away)
+    answer = client.get(reverse("rooms:habitats"))
+    assert (answer.status_code, answer["Retry-After"]) == (503, "5")
+    assert "The database is away" in answer.content.decode()
+
+
+@pytest.mark.django_db
 def test_no_migration_is_missing() -> None:
     call_command("makemigrations", "--check", "--dry-run", verbosity=0)
 

@@ -1,0 +1,192 @@
+"""The web server: `python -m ridgeback.serve --port 8000`. A few processes share one socket, each with waitress inside.
+
+waitress reads a whole request and writes a whole answer by itself, in one loop for all connections: who sends slowly, or nothing
+at all, holds no thread (docs/decisions/0034). What dies is started again, with growing pauses; a process with a request that will
+not end is replaced.
+"""
+
+import argparse
+import mmap
+import os
+import signal
+import socket
+import struct
+import sys
+import threading
+import time
+from collections.abc import Callable, Iterable
+from typing import Any, Final
+
+PROCESSES: Final = 2
+THREADS: Final = 4
+CONNECTIONS: Final = 800  # a process; each costs a file descriptor, none a thread
+IDLE_S: Final = 20  # a connection on which nothing comes or goes
+MOST_HEADER_BYTES: Final = 16_384
+MOST_BODY_BYTES: Final = 1_600_000  # a little above what the application itself takes
+REQUEST_S: Final = 90.0  # the longest request: beyond that its process is replaced
+LONGEST_PAUSE_S: Final = 30.0
+SLOT: Final = struct.Struct("d")
+Application = Callable[[dict[str, Any], Callable[..., Any]], Iterable[bytes]]
+
+
+class Clocks:
+    """When each thread of each process began the request it is at, in memory that all of them share."""
+
+    def __init__(self, processes: int) -> None:
+        self.size = THREADS * SLOT.size
+        self.memory = mmap.mmap(-1, processes * self.size)
+
+    def watched(self, application: Application, process: int) -> Application:
+        """The application with its requests timed."""
+        free, lock = list(range(THREADS)), threading.Lock()
+
+        def answer(environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterable[bytes]:
+            with lock:
+                place = free.pop() if free else None
+            if place is not None:
+                self._set(process, place, time.monotonic())
+            try:
+                return application(environ, start_response)
+            finally:
+                if place is not None:
+                    self._set(process, place, 0.0)
+                    with lock:
+                        free.append(place)
+
+        return answer
+
+    def _set(self, process: int, place: int, began: float) -> None:
+        SLOT.pack_into(self.memory, process * self.size + place * SLOT.size, began)
+
+    def stuck(self, process: int, now: float) -> bool:
+        """Tell whether a request of a process has gone on for too long."""
+        begun = (SLOT.unpack_from(self.memory, process * self.size + place * SLOT.size)[0] for place in range(THREADS))
+        return any(began and now - began > REQUEST_S for began in begun)
+
+    def clear(self, process: int) -> None:
+        self.memory[process * self.size : (process + 1) * self.size] = bytes(self.size)
+
+
+def listen(port: int) -> socket.socket:
+    """The one socket, on loopback."""
+    made = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    made.bind(("127.0.0.1", port))
+    made.listen(1024)
+    return made
+
+
+def run_process(application: Application, shared: socket.socket, https: bool) -> None:
+    """Answer requests until told to stop, or until the master is gone."""
+    from django.db import connections
+    from waitress import create_server
+
+    connections.close_all()
+    master = os.getppid()
+
+    def watch_master() -> None:
+        while os.getppid() == master:
+            time.sleep(1)
+        os._exit(1)
+
+    threading.Thread(target=watch_master, daemon=True).start()
+    signal.signal(signal.SIGTERM, lambda number, frame: sys.exit(0))
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C goes to the whole group; the launcher says when
+    behind: dict[str, Any] = {}
+    if https:  # a proxy on this machine speaks TLS and says so
+        behind = {
+            "trusted_proxy": "127.0.0.1",
+            "trusted_proxy_headers": {"x-forwarded-proto", "x-forwarded-for", "x-forwarded-host"},
+        }
+    server = create_server(
+        application,
+        sockets=[shared],
+        threads=THREADS,
+        connection_limit=CONNECTIONS,
+        channel_timeout=IDLE_S,
+        cleanup_interval=5,
+        max_request_header_size=MOST_HEADER_BYTES,
+        max_request_body_size=MOST_BODY_BYTES,
+        asyncore_use_poll=True,
+        ident=None,
+        log_socket_errors=False,
+        **behind,
+    )
+    server.run()
+
+
+class Master:
+    """Starts the processes, and starts again what dies."""
+
+    def __init__(self, application: Application, shared: socket.socket, https: bool) -> None:
+        self.application, self.shared, self.https = application, shared, https
+        self.clocks = Clocks(PROCESSES)
+        self.running: dict[int, int] = {}  # process number by pid
+        self.deaths: dict[int, list[float]] = {number: [] for number in range(PROCESSES)}
+        self.waiting: dict[int, float] = dict.fromkeys(range(PROCESSES), 0.0)  # when to start each again
+        self.stopping = False
+
+    def start(self, number: int) -> None:
+        self.clocks.clear(number)
+        pid = os.fork()
+        if pid == 0:
+            try:
+                run_process(self.clocks.watched(self.application, number), self.shared, self.https)
+            finally:
+                os._exit(0)
+        self.running[pid] = number
+
+    def run(self) -> None:
+        """Until SIGTERM."""
+        signal.signal(signal.SIGTERM, self._stop)
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        while not self.stopping:
+            now = time.monotonic()
+            for number, when in list(self.waiting.items()):
+                if when <= now:
+                    del self.waiting[number]
+                    self.start(number)
+            self._reap()
+            for pid, number in list(self.running.items()):
+                if self.clocks.stuck(number, now):
+                    print("A request would not end; its process is replaced.", file=sys.stderr, flush=True)
+                    os.kill(pid, signal.SIGKILL)
+                    self.clocks.clear(number)
+            time.sleep(0.1)
+        for pid in list(self.running):
+            os.kill(pid, signal.SIGTERM)
+        while self.running:
+            self._reap()
+            time.sleep(0.05)
+
+    def _reap(self) -> None:
+        for pid in list(self.running):
+            done, _status = os.waitpid(pid, os.WNOHANG)
+            if not done:
+                continue
+            number, now = self.running.pop(pid), time.monotonic()
+            recent = [moment for moment in self.deaths[number] if now - moment < 300.0]
+            self.deaths[number] = [*recent, now]
+            if not self.stopping:
+                self.waiting[number] = now + min(0.2 * 2 ** len(recent), LONGEST_PAUSE_S)
+
+    def _stop(self, number: int, frame: object) -> None:
+        self.stopping = True
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="python -m ridgeback.serve")
+    parser.add_argument("--port", type=int, required=True)
+    port = parser.parse_args().port
+    os.environ["RIDGEBACK_SERVING"] = "true"
+    from ridgeback.wsgi import application
+
+    shared = listen(port)
+    from django.conf import settings
+
+    Master(application, shared, settings.HTTPS).run()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
