@@ -33,4 +33,18 @@ class Keeper(AbstractUser):
     length_unit = models.CharField(_("length"), max_length=2, choices=Length.choices, default=Length.CENTIMETRES)
     mass_unit = models.CharField(_("mass"), max_length=2, choices=Mass.choices, default=Mass.GRAMS)
     volume_unit = models.CharField(_("volume"), max_length=3, choices=Volume.choices, default=Volume.LITRES)
+    # Counts the links that set a password: an earlier one is dead once a newer is made.
+    links_made = models.PositiveIntegerField(default=0)
     decimal_mark = models.CharField(_("numbers as I write them"), max_length=1, choices=DecimalMark.choices, default="", blank=True)
+
+
+class Try(models.Model):
+    """One try to sign in: whose name (its digest, for a name nobody has may be a password), from where, and whether it was good."""
+
+    name = models.CharField(max_length=64)
+    address = models.CharField(max_length=64)
+    at = models.DateTimeField()
+    good = models.BooleanField()
+
+    class Meta:
+        indexes = [models.Index(fields=["address", "-at"]), models.Index(fields=["name", "-at"])]

@@ -1,22 +1,22 @@
 """Sign-in, a keeper's own account, and the administrator's reset links."""
 
+from typing import Any
+
 from django.contrib import messages
 from django.contrib.auth import logout
 from django.contrib.auth.decorators import login_not_required
-from django.contrib.auth.tokens import default_token_generator
+from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm
 from django.contrib.auth.views import LoginView, PasswordChangeView, PasswordResetConfirmView
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse, reverse_lazy
+from django.urls import reverse_lazy
 from django.utils.decorators import method_decorator
-from django.utils.encoding import force_bytes
-from django.utils.http import urlsafe_base64_encode
 from django.utils.translation import gettext_lazy as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST
 
-from ridgeback.accounts import keepers
+from ridgeback.accounts import keepers, links, tries
 from ridgeback.accounts.forms import NewKeeperForm, UnitsForm
 from ridgeback.accounts.models import Keeper
 
@@ -24,6 +24,22 @@ from ridgeback.accounts.models import Keeper
 class SignIn(LoginView):
     template_name = "accounts/sign_in.html"
     redirect_authenticated_user = True
+
+    def post(self, request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+        if not tries.allowed(request, self._name()):
+            return render(request, "accounts/locked.html", status=429)
+        return super().post(request, *args, **kwargs)
+
+    def form_valid(self, form: AuthenticationForm) -> HttpResponse:
+        tries.note(self.request, self._name(), good=True)
+        return super().form_valid(form)
+
+    def form_invalid(self, form: AuthenticationForm) -> HttpResponse:
+        tries.note(self.request, self._name(), good=False)
+        return super().form_invalid(form)
+
+    def _name(self) -> str:
+        return self.request.POST.get("username", "")[:300]
 
 
 @require_POST
@@ -47,6 +63,17 @@ class ChangePassword(PasswordChangeView):
     template_name = "accounts/password.html"
     success_url = reverse_lazy("accounts:account")
 
+    def form_invalid(self, form: PasswordChangeForm) -> HttpResponse:
+        """Whoever guesses at the old password in somebody's session loses the session; the keeper signs in again."""
+        if "old_password" in form.errors:
+            wrong = int(self.request.session.get("wrong_old_passwords", 0)) + 1
+            self.request.session["wrong_old_passwords"] = wrong
+            if wrong >= tries.MOST_OLD_PASSWORDS:
+                logout(self.request)
+                messages.error(self.request, _("The old password was wrong too often, so you were signed out. Sign in again."))
+                return redirect("accounts:sign-in")
+        return super().form_invalid(form)
+
 
 def people(request: HttpRequest) -> HttpResponse:
     """The administrator's list of accounts; a new one gets a room of its own and a link to set its password."""
@@ -54,7 +81,7 @@ def people(request: HttpRequest) -> HttpResponse:
     form = NewKeeperForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         keeper = keepers.add(form.cleaned_data["username"])
-        return render(request, "accounts/link.html", {"person": keeper, "link": _link(request, keeper)})
+        return render(request, "accounts/link.html", {"person": keeper, "link": links.make(request, keeper)})
     return render(request, "accounts/people.html", {"form": form, "people": Keeper.objects.order_by("username")})
 
 
@@ -63,12 +90,13 @@ def reset_link(request: HttpRequest, pk: int) -> HttpResponse:
     """Make a link that lets a keeper set a new password; it is good for a day and once."""
     _administrator(request)
     person = get_object_or_404(Keeper, pk=pk, is_active=True)
-    return render(request, "accounts/link.html", {"person": person, "link": _link(request, person)})
+    return render(request, "accounts/link.html", {"person": person, "link": links.make(request, person)})
 
 
 @method_decorator([login_not_required, never_cache], name="dispatch")
 class SetPassword(PasswordResetConfirmView):
     template_name = "accounts/set_password.html"
+    token_generator = links.tokens
     success_url = reverse_lazy("accounts:sign-in")
 
 
@@ -81,9 +109,3 @@ def _keeper(request: HttpRequest) -> Keeper:
 def _administrator(request: HttpRequest) -> None:
     if not _keeper(request).is_staff:
         raise PermissionDenied
-
-
-def _link(request: HttpRequest, keeper: Keeper) -> str:
-    token = default_token_generator.make_token(keeper)
-    uid = urlsafe_base64_encode(force_bytes(keeper.pk))
-    return request.build_absolute_uri(reverse("accounts:reset", args=[uid, token]))

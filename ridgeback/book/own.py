@@ -12,7 +12,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue
 from ridgeback.book.models import OwnProfile
 from ridgeback.book.profiles import digest, document_of
-from ridgeback.daybook.writing import Intent, Refused, writing
+from ridgeback.daybook.writing import Intent, Refused, may_write, writing
 from ridgeback.rooms.models import Room
 
 
@@ -71,6 +71,7 @@ def free_id(wanted: str, taken: set[str]) -> str:
 def save(own_id: int, document: dict[str, Any], version: int, author: Keeper | None, at: datetime) -> OwnProfile:
     """Save an edit that began at `version`. Raises StaleProfileError, or ProfileProblems where it is no profile."""
     own = OwnProfile.objects.select_for_update().get(pk=own_id)
+    may_write(author, own.room_id)
     if own.version != version:
         raise StaleProfileError
     profile = read_data(document | {"id": own.species})

@@ -12,13 +12,14 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Final
 
+from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.http import HttpRequest
 
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Written
-from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rooms.models import Habitat, Membership, Room
 
 KEPT: Final = timedelta(days=7)  # a page older than that is not pressed again by accident
 UNTOLD: Final = ("csrfmiddlewaretoken",)
@@ -59,20 +60,35 @@ def intent_of(request: HttpRequest) -> Intent:
     return Intent(keeper, clock.now(), hashlib.sha256(said.encode(errors="replace")).hexdigest())
 
 
+def may_write(author: Keeper | None, room_id: int) -> None:
+    """Let only those write who may: a viewer of a room looks. Raises PermissionDenied.
+
+    Without an author it is the program itself, which the demo's beginnings are written by.
+    """
+    if author is None:
+        return
+    roles = Membership.objects.filter(room=room_id, keeper=author).values_list("role", flat=True)
+    if not set(roles) & {Membership.Role.OWNER, Membership.Role.KEEPER}:
+        raise PermissionDenied
+
+
 @contextmanager
 def writing(intent: Intent, habitats: Iterable[int] = (), room: int | None = None) -> Iterator[dict[int, Habitat]]:
     """Open the transaction of a write and lock the room, then the habitats in the order of their keys.
 
-    Yields the locked habitats by key. Raises AlreadyWritten for a press that was written before, and Habitat.DoesNotExist or
-    Room.DoesNotExist for what has gone meanwhile.
+    Yields the locked habitats by key. Raises AlreadyWritten for a press that was written before, PermissionDenied for a viewer,
+    and Habitat.DoesNotExist or Room.DoesNotExist for what has gone meanwhile.
     """
     with transaction.atomic():
         if room is not None:
             Room.objects.select_for_update().get(pk=room)
+            may_write(intent.author, room)
         wanted = sorted(set(habitats))
         locked = {habitat.pk: habitat for habitat in Habitat.objects.select_for_update().filter(pk__in=wanted).order_by("pk")}
         if len(locked) != len(wanted):
             raise Habitat.DoesNotExist
+        for room_id in {habitat.room_id for habitat in locked.values()}:
+            may_write(intent.author, room_id)
         claim(intent)
         yield locked
 

@@ -126,7 +126,7 @@ def read(raw: bytes, today: date) -> list[Row]:
 
 
 def _row(row: dict[str, str], known: set[str], today: date) -> Row:
-    food = row["food"]
+    food = row.get("food", "")
     if food not in known:
         raise ValueError(_("“%(food)s” is no food or powder of the table.") % {"food": food[:40]})
     kind = row.get("kind") or guess_kind(food)
@@ -143,7 +143,7 @@ def _row(row: dict[str, str], known: set[str], today: date) -> Row:
         food,
         kind,
         unit,
-        _number(row["amount"], 0.0, store.MOST),
+        _number(row.get("amount", ""), 0.0, store.MOST),
         received,
         _day(row.get("best_before", "")),
         _number(row.get("pack_size") or "1", 0.001, store.MOST),

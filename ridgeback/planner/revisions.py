@@ -14,7 +14,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.daybook.writing import Intent, Refused, claim
+from ridgeback.daybook.writing import Intent, Refused, claim, may_write
 from ridgeback.planner import mapping
 from ridgeback.planner.models import PlanRevision, PlanVersion, ProfileSnapshot
 from ridgeback.rooms.models import Habitat, Room
@@ -63,6 +63,7 @@ def profile_has_moved_on(habitat: Habitat) -> bool:
 def take_new_profile(habitat_id: int, version: int, author: Keeper | None, at: datetime) -> Habitat:
     """Go by the profile as the book has it now, as a revision of its own. Raises StaleEditError."""
     habitat = _at_version(habitat_id, version)
+    may_write(author, habitat.room_id)
     plan = mapping.plan_of(habitat)
     if profile_has_moved_on(habitat):
         _commit(habitat, plan, plan, author, at, label="the book as it is now", fresh_profile=True)
@@ -75,6 +76,7 @@ def create(
     room: Room, plan: HabitatPlan, author: Keeper | None, at: datetime, kind: str = Event.Kind.CREATED, key: str = ""
 ) -> Habitat:
     """Make a habitat from a plan. Raises AlreadyWritten for a press (its `key`) that made one before."""
+    may_write(author, room.pk)
     claim(Intent(author, at, key))
     habitat = Habitat(room=room, version=0)
     _commit(habitat, plan, None, author, at, label="first plan")
@@ -105,6 +107,7 @@ def save(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None
     Raises StaleEditError where both changed the same.
     """
     habitat = locked(habitat_id)
+    may_write(author, habitat.room_id)
     before = mapping.plan_of(habitat)
     if habitat.version != version:
         plan = _merged(habitat, before, plan, version)
@@ -140,6 +143,7 @@ def redo(habitat_id: int, version: int, intent: Intent) -> Habitat:
 
 def _stepping(habitat_id: int, version: int, intent: Intent) -> tuple[Habitat, Keeper | None, datetime]:
     habitat = locked(habitat_id)
+    may_write(intent.author, habitat.room_id)
     claim(intent)  # before the version is looked at: a second press is no edit of somebody else
     if habitat.version != version:
         raise StaleEditError(habitat.version)

@@ -9,6 +9,7 @@ from django.template.loader import render_to_string
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from husbandry import documents
 from husbandry.assessment import Change
 from husbandry.plan import hanging, rigs
 from husbandry.plan.rig import Found, Progress
@@ -19,6 +20,7 @@ from ridgeback.planner.bench import View
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
 
+MOST_RIG_BYTES = 20_000
 MOST_STATES = 60  # the newest are offered
 
 
@@ -102,7 +104,7 @@ def take_rig(request: HttpRequest, pk: int) -> HttpResponse:
     """Hang a suggested rig. The plan checks it like anything typed."""
     habitat = habitat_or_404(request, pk)
     try:
-        given = json.loads(request.POST.get("rig", ""))
+        given = documents.read(request.POST.get("rig", ""), "json", MOST_RIG_BYTES)
         changes = (Change("heaters", list(given["heaters"])), Change("uv_lamps", list(given["uv_lamps"])))
     except (ValueError, KeyError, TypeError):
         raise Http404 from None

@@ -7,8 +7,16 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from husbandry.species.book import find
+from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.book import own
+from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import Intent
+from ridgeback.pantry.models import Item
+from ridgeback.planner import mapping
 from ridgeback.rooms.access import rooms_of
+from ridgeback.rooms.models import Habitat, Membership, Room
 
 pytestmark = pytest.mark.django_db
 NEW = {"new_password1": "samphire-and-thrift", "new_password2": "samphire-and-thrift"}
@@ -108,3 +116,128 @@ def test_unknown_units_are_refused(owner: Keeper, client_of: Callable[[Keeper], 
     assert client_of(owner).post(reverse("accounts:account"), data).status_code == 200
     owner.refresh_from_db()
     assert owner.temperature_unit == "degC"
+
+
+def test_an_earlier_link_dies_when_a_newer_is_made(administrator: Client, other: Keeper) -> None:
+    address = reverse("accounts:reset-link", args=[other.pk])
+    earlier, newer = (administrator.post(address, {"once": once}).context["link"] for once in ("a", "b"))
+    assert b"no longer works" in Client().get(earlier, follow=True).content
+    assert b"no longer works" not in Client().get(newer, follow=True).content
+
+
+def test_a_new_person_may_have_the_longest_name_there_is(administrator: Client) -> None:
+    for length in (80, 150):
+        assert administrator.post(reverse("accounts:people"), {"username": "x" * length}).status_code == 200
+        assert Keeper.objects.get(username="x" * length).room_set.get().name.startswith("xxx")
+
+
+def tried(address: str, name: str, password: str = "guess") -> int:
+    data = {"username": name, "password": password}
+    return Client(REMOTE_ADDR=address).post(reverse("accounts:sign-in"), data).status_code
+
+
+def test_spraying_many_names_from_one_address_ends(owner: Keeper) -> None:
+    answers = [tried("192.0.2.1", f"name-{place}") for place in range(34)]
+    assert answers[:30] == [200] * 30
+    assert set(answers[30:]) == {429}
+    assert tried("192.0.2.2", "tansy", "oyster-catcher-7") == 302  # others are not touched
+
+
+def test_guessing_one_name_from_many_addresses_ends_and_its_keeper_still_gets_in(owner: Keeper) -> None:
+    assert tried("192.0.2.200", "tansy", "oyster-catcher-7") == 302
+    answers = [tried(f"198.51.100.{place}", "tansy") for place in range(43)]
+    assert set(answers[:40]) == {200}
+    assert set(answers[40:]) == {429}
+    assert tried("198.51.100.99", "tansy", "oyster-catcher-7") == 429  # an address nobody knows
+    assert tried("192.0.2.200", "tansy", "oyster-catcher-7") == 302  # the keeper's own
+
+
+def test_guessing_the_old_password_in_a_session_ends_the_session(owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:
+    client = client_of(owner)
+    for _try in range(4):
+        assert client.post(reverse("accounts:password"), {"old_password": "guess", **NEW}).status_code == 200
+    assert client.post(reverse("accounts:password"), {"old_password": "guess", **NEW}).status_code == 302
+    assert client.get(reverse("accounts:account")).status_code == 302
+    assert sign_in("tansy", "oyster-catcher-7") == 302  # nobody is locked out for it
+
+
+def test_a_viewer_looks_and_writes_nothing(
+    owner: Keeper, other: Keeper, habitat: Habitat, client_of: Callable[[Keeper], Client]
+) -> None:
+    Membership.objects.create(room=habitat.room, keeper=other, role=Membership.Role.VIEWER)
+    item = Item.objects.create(room=habitat.room, food="cricket", kind="live", unit="piece", pack_size=250)
+    made = own.copy(habitat.room, find("axolotl"), Intent(owner, clock.now()))
+    client, here = client_of(other), [habitat.pk]
+    for name in ("planner:bench", "rota:menu", "rota:chores", "planner:readings"):
+        assert client.get(reverse(name, args=here)).status_code == 200
+    where = {"version": "1", "step": "heat", "season": "winter", "moment": "day"}
+    room = {"room": habitat.room_id}
+    csv = "food,kind,unit,amount,received\nroach,live,piece,5,2026-11-01\n"
+    posts: list[tuple[str, list[int | str], dict[str, object]]] = [
+        ("planner:save", here, where | {"heaters.0.watts": "60"}),
+        ("planner:move", here, where | {"part": "heaters.0", "x_m": "0.3", "height_m": "0.4"}),
+        ("planner:part", here, where | {"part": "heaters.1", "do": "add"}),
+        ("planner:undo", here, where),
+        ("planner:redo", here, where),
+        ("planner:take-school", here, {"version": "1", "school": "uvb:shade"}),
+        ("planner:learn", here, {"version": "1", "do": "forget"}),
+        ("rota:fed", here, {"outcome": "eaten"}),
+        ("rota:weigh", here, {"whole": "59", "tub": ""}),
+        ("rota:scored", here, {"score": "3"}),
+        ("rota:names", here, {"version": "1", "others": "Dune"}),
+        ("rota:fast", here, {"version": "1", "first": "2026-11-24", "last": "2026-11-25", "why": "vet"}),
+        ("rota:done", [], {"turn": f"{habitat.pk}:2026-11-24:water"}),
+        ("rota:move", [], {"habitat": habitat.pk, "job": "deep-clean", "planned": "2026-12-01", "to": "2026-12-30"}),
+        ("rota:room-days", [habitat.room_id], {"weekday": "1"}),
+        ("rota:subscribe", [], room | {"name": "me"}),
+        ("pantry:receive", [habitat.room_id], {"food": "cricket", "amount": "5", "unit": "piece"}),
+        ("pantry:change", [item.pk], {"do": "count", "amount": "5"}),
+        ("pantry:change", [item.pk], {"do": "remove"}),
+        ("pantry:bring-in", [habitat.room_id], {"text": csv, "seen": "1"}),
+        ("daybook:instruments", [], room | {"name": "gun", "kind": "infrared", "reads_high": "0", "sure_to": "1"}),
+        ("book:copy", ["corn-snake"], room),
+        ("book:delete", [made.pk], {}),
+        ("rooms:set-aside", here, {}),
+        ("rooms:bring-back", here, {}),
+        ("rooms:import", [], room | {"text": mapping.plan_of(habitat).model_dump_json()}),
+    ]
+    before = Event.objects.count()
+    habitat.refresh_from_db()
+    for name, args, data in posts:
+        answer = client.post(reverse(name, args=args), data | {"once": name})
+        assert answer.status_code == 403, (name, answer.status_code)
+    fresh = Habitat.objects.get(pk=habitat.pk)
+    assert (fresh.version, fresh.logged, Event.objects.count()) == (habitat.version, habitat.logged, before)
+    assert Item.objects.count() == 1
+    assert Room.objects.get(pk=habitat.room_id).weekdays == []
+
+
+ELSEWHERE = ["//evil.example/", "/\\evil.example", "https://evil.example/", "\\/evil.example", "/\t/evil.example", "evil"]
+
+
+@pytest.mark.parametrize("back", ELSEWHERE)
+def test_a_form_leads_back_to_pages_of_our_own_only(
+    owner: Keeper, habitat: Habitat, client_of: Callable[[Keeper], Client], back: str
+) -> None:
+    client = client_of(owner)
+    for name, data in (("rota:fed", {"outcome": "eaten"}), ("rota:take-back", {"event": "1"})):
+        answer = client.post(reverse(name, args=[habitat.pk]), data | {"back": back})
+        assert answer["Location"].startswith("/")
+        assert "evil" not in answer["Location"]
+    asked = {"habitat": habitat.pk, "job": "deep-clean", "planned": "2026-12-01", "back": back}
+    assert "evil" not in client.get(reverse("rota:move"), asked).content.decode()
+
+
+def test_pages_of_a_keeper_are_kept_by_nobody_on_the_way(
+    owner: Keeper, habitat: Habitat, client_of: Callable[[Keeper], Client]
+) -> None:
+    client = client_of(owner)
+    here = [habitat.pk]
+    for address in (reverse("rooms:habitats"), reverse("planner:bench", args=here), reverse("planner:export", args=here)):
+        assert "no-store" in client.get(address)["Cache-Control"]
+
+
+def test_a_body_that_is_too_long_is_refused_unread(owner: Keeper, habitat: Habitat, client_of: Callable[[Keeper], Client]) -> None:
+    address = reverse("accounts:sign-in")
+    assert Client().post(address, {"username": "x" * 30_000, "password": "y"}).status_code == 413
+    assert client_of(owner).post(reverse("rooms:import"), {"text": "x" * 1_600_000}).status_code == 413

@@ -1,0 +1,59 @@
+"""Sends broken files to every importer: counts answers of 500 and those that took more than two seconds. Nothing is kept.
+
+Run by hand against a running database: `DATABASE_URL=… PYTHONPATH=. .venv-test/bin/python benchmarks/fuzz.py [count] [seed]`.
+The whole is 100,000; figures are kept in docs/performance.md. A sample of the same files is in the tests.
+"""
+
+import os
+import resource
+import sys
+import time
+
+import django
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ridgeback.settings")
+django.setup()
+
+from django.conf import settings  # noqa: E402
+from django.db import transaction  # noqa: E402
+from django.test import Client  # noqa: E402
+
+from ridgeback import clock  # noqa: E402
+from ridgeback.accounts import keepers  # noqa: E402
+from ridgeback.planner import revisions  # noqa: E402
+from ridgeback.rooms.models import Room  # noqa: E402
+from tests.anyfile import files  # noqa: E402
+from tests.plans import plan  # noqa: E402
+from tests.web.sending import send  # noqa: E402
+
+SLOW_S = 2.0
+
+
+def main(count: int, seed: int) -> None:
+    settings.ALLOWED_HOSTS = ["testserver"]
+    broken, slow, longest = 0, 0, 0.0
+    with transaction.atomic():
+        keeper = keepers.add("fuzzer", "oyster-catcher-7")
+        habitat = revisions.create(Room.objects.get(members=keeper), plan(), keeper, clock.now())
+        client = Client(raise_request_exception=False)
+        client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")
+        for place, item in enumerate(files(seed, count)):
+            point = transaction.savepoint()
+            begun = time.perf_counter()
+            status = send(client, habitat, item).status_code
+            took = time.perf_counter() - begun
+            transaction.savepoint_rollback(point)
+            longest = max(longest, took)
+            if status >= 500 or took > SLOW_S:
+                broken, slow = broken + (status >= 500), slow + (took > SLOW_S)
+                print(f"no. {place}: {item.to}, {status}, {took:.2f} s: {item.text[:200]!r}", flush=True)
+            if place % 5000 == 4999:
+                print(f"{place + 1}: {broken} answers of 500, {slow} over 2 s, longest {longest:.2f} s", flush=True)
+        transaction.set_rollback(True)
+    memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    found = f"{broken} answers of 500, {slow} over 2 s, longest {longest:.2f} s, {memory:.0f} MB at most"
+    print(f"{count} files from seed {seed}: {found}")
+
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 100_000, int(sys.argv[2]) if len(sys.argv) > 2 else 1)
