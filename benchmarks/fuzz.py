@@ -31,6 +31,8 @@ SLOW_S = 2.0
 
 def main(count: int, seed: int) -> None:
     settings.ALLOWED_HOSTS = ["testserver"]
+    plain = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
+    settings.STORAGES = settings.STORAGES | {"staticfiles": plain}
     broken, slow, longest = 0, 0, 0.0
     with transaction.atomic():
         keeper = keepers.add("fuzzer", "oyster-catcher-7")

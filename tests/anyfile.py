@@ -1,5 +1,6 @@
 """Files nobody should send: plans, profiles, pantries and rigs, broken in every way we know, from a seed."""
 
+import copy
 import json
 import random
 from collections.abc import Iterator
@@ -14,8 +15,8 @@ from tests.plans import document
 NASTY: Final = (
     "\0", "\ud800", "é" * 3, "nan", "NaN", "inf", "-Infinity", "1e999", "9" * 400, "0001-01-01",
     "9999-12-31", "08:00+02:00",
-    "2026-11-24T08:00:00Z", "1_000", "0x10", "'''", '"""', "[[", "]]", "{" * 40, "[" * 200, "a." * 60, "=", "\\u0000", "\\ud83d", "\r",
-    "\u2028",
+    "2026-11-24T08:00:00Z", "1_000", "0x10", "'''", '"""', "[[", "]]", "{" * 40, "[" * 200, "a." * 60, "=", "\\u0000",
+    "\\ud83d", "\r", "\u2028",
     "-1", "1,150", "²", "<script>", "%s%(x)s{}", "../../etc", "' or 1=1 --", "true", "null", "=cmd()", ";",
     ",,,,,,,,,,,,", "\t" * 50, " ",
 )  # fmt: skip
@@ -64,7 +65,7 @@ def _spoilt(value: Any, dice: random.Random) -> Any:
         while isinstance(place, dict | list) and place:
             key = dice.choice(list(place) if isinstance(place, dict) else range(len(place)))
             if dice.random() < 0.35 or not isinstance(place[key], dict | list) or not place[key]:
-                place[key] = dice.choice(VALUES)
+                place[key] = copy.deepcopy(dice.choice(VALUES))
                 break
             place = place[key]
     return data
