@@ -14,44 +14,50 @@ import django
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ridgeback.settings")
 django.setup()
 
+import logging  # noqa: E402
+
 from django.conf import settings  # noqa: E402
 from django.db import transaction  # noqa: E402
 from django.test import Client  # noqa: E402
 
 from ridgeback import clock  # noqa: E402
 from ridgeback.accounts import keepers  # noqa: E402
+from ridgeback.accounts.models import Keeper  # noqa: E402
 from ridgeback.planner import revisions  # noqa: E402
 from ridgeback.rooms.models import Room  # noqa: E402
 from tests.anyfile import files  # noqa: E402
 from tests.plans import plan  # noqa: E402
 from tests.web.sending import send  # noqa: E402
 
-SLOW_S = 2.0
+SLOW_S, MOST_TOLD, NAME = 2.0, 20, "fuzzer"
 
 
 def main(count: int, seed: int) -> None:
+    logging.disable(logging.CRITICAL)
     settings.ALLOWED_HOSTS = ["testserver"]
     plain = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
     settings.STORAGES = settings.STORAGES | {"staticfiles": plain}
     broken, slow, longest = 0, 0, 0.0
-    with transaction.atomic():
-        keeper = keepers.add("fuzzer", "oyster-catcher-7")
-        habitat = revisions.create(Room.objects.get(members=keeper), plan(), keeper, clock.now())
-        client = Client(raise_request_exception=False)
-        client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")
-        for place, item in enumerate(files(seed, count)):
-            point = transaction.savepoint()
+    Keeper.objects.filter(username=NAME).delete()
+    keeper = keepers.add(NAME, "oyster-catcher-7")
+    habitat = revisions.create(Room.objects.get(members=keeper), plan(), keeper, clock.now())
+    client = Client(raise_request_exception=False)
+    client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")
+    for place, item in enumerate(files(seed, count)):
+        with transaction.atomic():
             begun = time.perf_counter()
             status = send(client, habitat, item).status_code
             took = time.perf_counter() - begun
-            transaction.savepoint_rollback(point)
-            longest = max(longest, took)
-            if status >= 500 or took > SLOW_S:
-                broken, slow = broken + (status >= 500), slow + (took > SLOW_S)
-                print(f"no. {place}: {item.to}, {status}, {took:.2f} s: {item.text[:200]!r}", flush=True)
-            if place % 5000 == 4999:
-                print(f"{place + 1}: {broken} answers of 500, {slow} over 2 s, longest {longest:.2f} s", flush=True)
-        transaction.set_rollback(True)
+            transaction.set_rollback(True)
+        longest = max(longest, took)
+        if status >= 500 or took > SLOW_S:
+            broken, slow = broken + (status >= 500), slow + (took > SLOW_S)
+            if broken + slow <= MOST_TOLD:
+                print(f"no. {place}: {item.to}, {status}, {took:.2f} s: {item.text[:120]!r}", flush=True)
+        if place % 5000 == 4999:
+            print(f"{place + 1}: {broken} answers of 500, {slow} over 2 s, longest {longest:.2f} s", flush=True)
+    Room.objects.filter(members=keeper).delete()
+    keeper.delete()
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     found = f"{broken} answers of 500, {slow} over 2 s, longest {longest:.2f} s, {memory:.0f} MB at most"
     print(f"{count} files from seed {seed}: {found}")

@@ -1,7 +1,7 @@
 """Solve: the height at which a heater gives the wanted surface, everything else left as it is."""
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from functools import cache
 from typing import Final
 
@@ -14,6 +14,7 @@ from husbandry.climate.steady import predict
 
 CLOSE_K: Final = 0.1
 ROUNDS: Final = 8
+BRIGHTEST_STEPS: Final = 40  # of the travel looked at for where most of the beam falls on the spot
 UNDER_LID_M: Final = 0.01
 CLOSEST_M: Final = 0.10  # nearer than this a lamp burns what reaches up to it (trade)
 
@@ -25,29 +26,40 @@ def surface_at(case: EnclosureCase, index: int, height_m: float, season: str, ne
     return predict(replace(case, heaters=heaters), season, near)["day"]["basking_surface"]
 
 
+@dataclass(frozen=True)
+class Hung:
+    """The height (m above the inner floor) that gives what is wanted, or why none does.
+
+    `too_hot`: even at the highest place there is more; `height_m` is None. With neither every place is too cold, or what is
+    wanted lies between just under a mesh and on it.
+    """
+
+    height_m: float | None
+    too_hot: bool = False
+
+
 def height_for(
     case: EnclosureCase, index: int, wanted_c: float, season: str, highest_m: float, near: Climate | None = None
-) -> float | None:
-    """Return the height (m above the inner floor) that gives `wanted_c` by day with the heater full on, to a few mm.
+) -> Hung:
+    """Find the height that gives `wanted_c` by day with the heater full on, to a few mm.
 
-    None when the whole travel is too cold, or what is wanted lies between just under a mesh and on it; `highest_m` when even
-    there it is too hot. Straight under a lamp higher is never hotter, so there is one answer; off its axis this finds one.
+    From the place where most of the beam falls on the spot upwards a lamp is never hotter when it is higher: there is one
+    answer there. Off its axis it may be too low to shine on the spot at all; such a height is never the answer.
     """
     lowest_m = case.spot.top_m + CLOSEST_M
     if highest_m <= lowest_m:
-        return None
+        return Hung(None)
 
     @cache
     def missing_k(height_m: float) -> float:
         return surface_at(case, index, height_m, season, near) - wanted_c
 
-    if missing_k(highest_m) >= 0:
-        return highest_m
-    for low, high in _pieces(case, index, lowest_m, highest_m):
+    pieces = _pieces(case, index, lowest_m, highest_m)
+    for low, high in pieces:
         found = _between(missing_k, lambda height_m: _falling(case, index, height_m), low, high)
         if found is not None:
-            return found
-    return None
+            return Hung(found)
+    return Hung(None, too_hot=missing_k(highest_m) > 0)
 
 
 def _pieces(case: EnclosureCase, index: int, lowest_m: float, highest_m: float) -> list[tuple[float, float]]:
@@ -60,11 +72,15 @@ def _pieces(case: EnclosureCase, index: int, lowest_m: float, highest_m: float) 
 
 def _between(missing_k: Callable[[float], float], falling: Callable[[float], float], low: float, high: float) -> float | None:
     """The height (m) between two where nothing is missing; None where the one is too cold or the other too hot."""
-    if high <= low or missing_k(low) < 0 or missing_k(high) > 0:
+    if high <= low:
+        return None
+    # Where most of the beam falls on the spot: below that the lamp shines past it.
+    low = max((low + (high - low) * step / BRIGHTEST_STEPS for step in range(BRIGHTEST_STEPS)), key=falling)
+    if missing_k(high) > 0 or missing_k(low) < 0:
         return None
     # The surface is nearly straight in the irradiance, which costs nothing to work out.
     for _ in range(ROUNDS):
-        share = missing_k(high) / (missing_k(high) - missing_k(low))
+        share = missing_k(high) / (missing_k(high) - missing_k(low)) if missing_k(high) != missing_k(low) else 0.5
         wanted = falling(high) + share * (falling(low) - falling(high))
 
         def over(height_m: float, aim: float = wanted) -> float:

@@ -3,6 +3,7 @@
 from datetime import date
 
 from husbandry.climate.day import course
+from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 from husbandry.plan import dayfigures, eating, feeding, nourish, spaces, sunlight, warmth
 from husbandry.plan.casing import body_of, enclosure_case
@@ -23,16 +24,18 @@ def assess(
     days_of: tuple[str, ...] = ("summer", "winter"),
     weighings: tuple[Weighing, ...] = (),
     meals: tuple[feeding.Meal, ...] = (),
+    near: Climate | None = None,
 ) -> Assessment:
     """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted; `weighings` are
-    those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come.
+    those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come. `near` is what nearly the
+    same plan came to: then this is a trial, without spread and without looking for changes that would mend what it finds.
 
     The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
     """
     body = body_of(plan, profile, today)
     stage = body.decision.stage
     case = enclosure_case(plan)
-    climate = settle(case)
+    climate = settle(case, spread=near is None, near=near)
     uvb = sunlight.uvb_given(plan, stage, body, today)
     fed = eating.fed(plan, profile, stage, body, uvb=uvb)
     menu = feeding.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=meals)
@@ -46,5 +49,6 @@ def assess(
         + feeding.quantities(plan, stage, menu)
         + nourish.quantities(plan, profile, body, climate, fed, nourish.season_of(plan, today))
     )
-    findings = review(facts(plan, profile, stage, body, case, climate, quantities, today, fed, weighings))
+    gathered = facts(plan, profile, stage, body, case, climate, quantities, today, fed, weighings, propose=near is None)
+    findings = review(gathered)
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

@@ -53,15 +53,17 @@ def facts(
     today: date,
     fed: Fed,
     weighings: tuple[Weighing, ...] = (),
+    *,
+    propose: bool = True,
 ) -> Facts:
-    """Gather everything the rules look at."""
+    """Gather everything the rules look at; without `propose` what is only needed to propose changes is left out."""
     basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None
     wanted = wanted_index(plan, stage)
     hours = choose(stage.light.hours, plan.schools)
     ground = choose(stage.ground.depth_cm, plan.schools)
     night = choose(stage.heat.night_c, plan.schools)
     minimum, _recommended = enclosure_needs(plan, profile, stage, body.length_m)
-    dark = dark_watts(plan, stage, case, quantities, climate)
+    dark = dark_watts(plan, stage, case, quantities, climate) if propose else {}
     hides = profile.hides_of(stage)
     wants_humid = any("humid" in hide.value or "damp" in hide.value for hide in hides)
     hides_short = len(plan.hides) < len(hides) or (wants_humid and not any(hide.humid for hide in plan.hides))
@@ -76,14 +78,14 @@ def facts(
         new_heater_places=new_heater_places(plan),
         dark_watts={moment: watts for moment, (watts, _share) in dark.items()},
         dark_share={moment: share for moment, (_watts, share) in dark.items()},
-        night_hold_c=night_hold_c(plan, stage, case, quantities, climate),
+        night_hold_c=night_hold_c(plan, stage, case, quantities, climate) if propose else {},
         ground_top_m=plan.ground.depth_m,
         water_middle_c=_water_middle_c(plan, stage),
         warm_air_middle_c=choose(stage.heat.warm_air_c, plan.schools).middle,
         basking_middle_c=basking.middle if basking else None,
         uv_wanted=(wanted.low or 0.0, wanted.high or 0.0) if wanted else None,
         uv_needed=wanted is not None and (wanted.low or 0.0) >= NEEDED_FROM_INDEX,
-        new_uv_lamp=fitting_lamp(plan, stage, body, today),
+        new_uv_lamp=fitting_lamp(plan, stage, body, today) if propose else None,
         night_low_c=night.low if night.low is not None else night.middle,
         daylight_on=clock(plan.daylight.on),
         daylight_off=clock(plan.daylight.off),
@@ -94,7 +96,7 @@ def facts(
         misting_g=plan.misting.grams_per_day,
         room_at_cool_end=_room_at_cool_end(plan, climate),
         room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
-        rooms_wanted=rooms_wanted(case, quantities, climate),
+        rooms_wanted=rooms_wanted(case, quantities, climate) if propose else {},
         sun_watts=plan.window.watts if plan.window else 0.0,
         sun_hottest_c=climate.settled["summer", "day"].predictions["hottest_air"].value + sun_rise_k(case) if plan.window else 0.0,
         ceiling_c=stage.heat.ceiling_c.value,

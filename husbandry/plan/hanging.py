@@ -73,9 +73,11 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
         told: dict[str, Any] = {"control": control, "wanted": Measure(wanted_c, "degC")}
         found.append(_way("dim", Reason("hang.dim", told), (Change(f"{path}.thermostat", held),), plan, profile, today))
     free = {"kind": "none"}
-    right_m = height_for(case, index, wanted_c, "winter", highest_m(plan))
+    hung = height_for(case, index, wanted_c, "winter", highest_m(plan))
+    right_m = hung.height_m
     if right_m is None:
-        found.append(_no_way("height", Reason("hang.no_height", {"wanted": Measure(wanted_c, "degC")})))
+        code = "hang.too_hot" if hung.too_hot else "hang.no_height"
+        found.append(_no_way("height", Reason(code, {"wanted": Measure(wanted_c, "degC")})))
     elif right_m - case.spot.top_m < CLOSEST_HEATER_M:
         found.append(_no_way("height", Reason("hang.too_near", {"right": Measure(right_m - case.spot.top_m, "m")})))
     elif abs(right_m - heater.height_m) > 0.004:

@@ -164,8 +164,9 @@ class _Lamp:
         self.covers = all(item.verdict in (Verdict.INSIDE, Verdict.UNKNOWN) for item in patch)
 
     def right_height_m(self, wanted_c: float) -> float | None:
-        """Where it would reach the surface wanted, if that is no nearer than a lamp may hang."""
-        right = height_for(self.case, 0, wanted_c, "winter", highest_m(self.plan))
+        """Where it would reach the surface wanted, no nearer than a lamp may hang; the highest place where it is hotter."""
+        hung = height_for(self.case, 0, wanted_c, "winter", highest_m(self.plan))
+        right = highest_m(self.plan) if hung.too_hot else hung.height_m
         return None if right is None or right - self.case.spot.top_m < CLOSEST_HEATER_M + 0.005 else round(right, 3)
 
 

@@ -71,7 +71,8 @@ def read_data(data: Any) -> HabitatPlan:
     try:
         documents.check(data)
     except DocumentError as error:
-        raise PlanProblems([_unread(error)]) from None
+        if error.code != "not_finite":  # the plan's own fields say which number it is
+            raise PlanProblems([_unread(error)]) from None
     try:
         plan = HabitatPlan.model_validate(data)
     except ValidationError as error:

@@ -3,7 +3,7 @@
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate import heaters
 from husbandry.climate.air import moved_humidity
-from husbandry.climate.case import EnclosureCase
+from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.contact import back_temperature, mat_contact
 from husbandry.climate.hang import height_for
 from husbandry.climate.settled import Climate, Settled, Spread
@@ -192,7 +192,10 @@ def back(stage: Stage, body: Body, case: EnclosureCase, climate: Climate) -> lis
 
 
 def main_heater(case: EnclosureCase) -> int | None:
-    """The index of the heater that warms the basking spot most when full on; None where nothing shines on it."""
+    """The index of the heater that warms the basking spot most when full on; None where nothing shines on it.
+
+    A heater without light that holds the air is no basking lamp while there is one: it is not what one hangs for the spot.
+    """
 
     def strength(index: int) -> float:
         heater = case.heaters[index]
@@ -204,7 +207,12 @@ def main_heater(case: EnclosureCase) -> int | None:
         )
 
     over = [index for index, heater in enumerate(case.heaters) if heaters.HEATERS[heater.kind].place == "over"]
-    return max(over, key=strength, default=None)
+    meant = [index for index in over if heaters.HEATERS[case.heaters[index].kind].light or _for_the_spot(case.heaters[index])]
+    return max(meant or over, key=strength, default=None)
+
+
+def _for_the_spot(heater: HeaterCase) -> bool:
+    return heater.control == "none" or heater.probe == "basking-surface"
 
 
 def patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) -> list[Quantity]:
@@ -235,10 +243,10 @@ def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Clim
     if index is None:
         return []
     actual_m = plan.heaters[index].height_m - case.spot.top_m
-    solved_m = height_for(case, index, wanted.middle, "winter", highest_m(plan), climate)
+    hung = height_for(case, index, wanted.middle, "winter", highest_m(plan), climate)
     parameters: dict[str, Measure | str | int] = {"wanted": Measure(wanted.middle, "degC")}
-    if solved_m is None:
-        reason = Reason("heat.hang_none", parameters)
-        return [Quantity("lamp_distance", "m", actual_m, Verdict.UNKNOWN, reason, MODEL)]
-    parameters["right"] = Measure(solved_m - case.spot.top_m, "m")
+    if hung.height_m is None:
+        reason = Reason("heat.hang_hot" if hung.too_hot else "heat.hang_none", parameters)
+        return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, reason, MODEL)]
+    parameters["right"] = Measure(hung.height_m - case.spot.top_m, "m")
     return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, Reason("heat.hang", parameters), MODEL)]

@@ -22,6 +22,7 @@ Floats = NDArray[np.float64]
 DAYS: Final = 7
 HOURLY: Final = slice(59, None, 60)
 MOST_TIMES: Final = 4
+CLEARLY: Final = 0.02  # of the day: less is no difference
 TRIED_G: Final = (5, 10, 15, 20, 30, 40, 60, 80, 120, 160, 240, 320, 480)
 
 
@@ -71,27 +72,31 @@ def week(plan: HabitatPlan, season: str) -> Week:
 def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:
     """Return the fewest mistings a day, evenly over the light, and the least water that hold the cool end best.
 
-    None where it is in band without any, or no amount helps. What the plan mists now is left out of account.
+    None where it is in band as it is, or nothing holds it better than what the plan mists now, or only at the cost of the
+    other season.
     """
-    case = replace(enclosure_case(plan), misting_kg_per_day=0.0, mistings=(), fogger_kg_per_h=0.0)
+    now = enclosure_case(plan)
+    case = replace(now, misting_kg_per_day=0.0, mistings=(), fogger_kg_per_h=0.0)
     by_day = choose(stage.moisture.day_percent, plan.schools).band()
     by_night = choose(stage.moisture.night_percent, plan.schools).band()
-    before = _held(case, season, by_day, by_night)
+    before = _held(now, season, by_day, by_night)
     if before > 0.98:
         return None
-    best: Mistings | None = None
+    better: list[tuple[Mistings, EnclosureCase]] = []
     for times in range(1, MOST_TIMES + 1):
         hours = tuple((case.light_on_hour + case.light_hours * (k + 0.25) / times) % 24 for k in range(times))
-        last = before
+        last = 0.0
         for grams in TRIED_G:
             misted = replace(case, mistings=tuple(MistingCase(hour, grams / 1000) for hour in hours))
             share = _held(misted, season, by_day, by_night)
-            if share > (best.share if best else before) + 0.02:
-                best = Mistings(times, float(grams), share, hours)
-            if share < last - 0.02:
+            if share > (better[-1][0].share if better else before) + CLEARLY:
+                better.append((Mistings(times, float(grams), share, hours), misted))
+            if share < last - CLEARLY:
                 break  # more only makes it wetter than it should be
             last = share
-    return best
+    other = "winter" if season == "summer" else "summer"
+    there = _held(now, other, by_day, by_night)
+    return next((found for found, misted in reversed(better) if _held(misted, other, by_day, by_night) >= there - CLEARLY), None)
 
 
 def _held(case: EnclosureCase, season: str, by_day: Band, by_night: Band) -> float:

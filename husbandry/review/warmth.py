@@ -40,7 +40,7 @@ def _basking_remedy(facts: Facts, heater: HeaterFacts | None, *, cold: bool) -> 
         return None
     wanted: dict[str, Parameter] = {"wanted": Measure(middle_c, "degC")}
     if heater is None:
-        return Remedy("heat.add_basking_heater", wanted)
+        return Remedy("heat.add_basking_heater", wanted) if cold else Remedy("heat.less_heat")
     path = f"heaters.{heater.index}"
     if not cold and heater.control == "none" and heater.suited_controls != ("none",):
         control = heater.suited_controls[0]
@@ -81,7 +81,7 @@ def air_by_day(facts: Facts) -> Iterator[Finding]:
 
 def _cool_the_room(facts: Facts, item: Quantity) -> Remedy:
     """No heater cools: how cool the room itself must be."""
-    return Remedy("heat.cool_the_room", {"room": Measure(facts.rooms_wanted[item.id], "degC")})
+    return Remedy("heat.cool_the_room", {"room": Measure(facts.rooms_wanted.get(item.id, 0.0), "degC")})
 
 
 def night(facts: Facts) -> Iterator[Finding]:

@@ -96,7 +96,10 @@ def read(raw: bytes, today: date) -> list[Row]:
     except UnicodeDecodeError:
         raise CsvFaults([Fault(1, _("This is no UTF-8 text."))], 1) from None
     reader = csv.DictReader(io.StringIO(text, newline=""))
-    given = tuple(name.strip() for name in reader.fieldnames or ())
+    try:
+        given = tuple(name.strip() for name in reader.fieldnames or ())
+    except csv.Error:
+        raise CsvFaults([Fault(1, _("This is no CSV."))], 1) from None
     lacking = [name for name in COLUMNS[:5] if name not in given]
     if lacking:
         said = _("The first line names the columns; missing: %(names)s.") % {"names": ", ".join(lacking)}

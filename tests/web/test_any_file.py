@@ -39,6 +39,7 @@ BOMBS = {
     "digits": AnyFile("plan", '{"format": ' + "9" * 190_000 + "}"),
     "toml digits": AnyFile("profile", "x = " + "9" * 100_000),
     "a pantry of one field": AnyFile("pantry", "food,kind,unit,amount,received\n" + "x" * 500_000),
+    "a pantry with one long name of a column": AnyFile("pantry", "food,kind,unit,amount,received" + "9" * 200_000),
     "a pantry of many quotes": AnyFile("pantry", "food,kind,unit,amount,received\n" + '"' * 500_000),
     "a rig of lists": AnyFile("rig", '{"heaters": ' + "[" * 50_000 + "]" * 50_000 + ', "uv_lamps": []}'),
     "a rig of nothing": AnyFile("rig", '{"heaters": 5, "uv_lamps": {}}'),

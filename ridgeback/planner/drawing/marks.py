@@ -106,7 +106,7 @@ def _aside(quantity: Quantity, units: KeeperUnits) -> str:
     parameters = quantity.reason.parameters
     if quantity.key == "lamp_distance" and isinstance(parameters.get("right"), Measure):
         return _("full on, right at %(right)s") % {"right": wording.text_of("right", parameters["right"], units)}
-    if quantity.reason.code == "heat.hang_none":
+    if quantity.reason.code in ("heat.hang_none", "heat.hang_hot"):
         return _("no height reaches %(wanted)s") % {"wanted": wording.text_of("wanted", parameters["wanted"], units)}
     if quantity.key == "heat_power":
         return _("of %(limit)s") % {"limit": wording.text_of("limit", parameters["limit"], units)}
