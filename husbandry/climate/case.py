@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import Final
 
 from husbandry.climate.parameters import PRIOR, Belief
 
@@ -84,6 +85,18 @@ class MistingCase:
 
 
 @dataclass(frozen=True)
+class GivenCase:
+    """The water given in winter, as the fields of the same names in `EnclosureCase`."""
+
+    misting_kg_per_day: float = 0.0
+    mistings: tuple[MistingCase, ...] = ()
+    fogger_kg_per_h: float = 0.0
+
+
+GIVEN: Final = ("misting_kg_per_day", "mistings", "fogger_kg_per_h")
+
+
+@dataclass(frozen=True)
 class VentCase:
     """An opening in a wall: the height of its middle above the floor in m, and its free area in m²."""
 
@@ -97,7 +110,8 @@ class EnclosureCase:
 
     `lid_covered` is the share of a mesh or open lid that is covered; `insulation_m` of foam board outside the walls,
     which are `wall_m` thick where that is not the kind's usual.
-    `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light.
+    `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light; `winter` is
+    the water given then, where it is not the same all year.
     `belief` is what is held of the models' parameters; `outdoors` wind and sky outside the walls.
     """
 
@@ -122,6 +136,7 @@ class EnclosureCase:
     misting_kg_per_day: float = 0.0
     mistings: tuple[MistingCase, ...] = ()
     fogger_kg_per_h: float = 0.0
+    winter: "GivenCase | None" = None
     water: WaterCase | None = None
     sun: SunCase | None = None
     vents: tuple[VentCase, ...] = ()
@@ -134,7 +149,28 @@ class EnclosureCase:
     @cached_property
     def shell(self) -> "EnclosureCase":
         """The enclosure alone, without heaters, room and water given: what a lamp's position cannot change."""
-        return replace(self, heaters=(), rooms={}, misting_kg_per_day=0.0, mistings=(), fogger_kg_per_h=0.0, sun=None, belief=PRIOR)
+        return replace(
+            self,
+            heaters=(),
+            rooms={},
+            misting_kg_per_day=0.0,
+            mistings=(),
+            fogger_kg_per_h=0.0,
+            winter=None,
+            sun=None,
+            belief=PRIOR,
+        )
+
+    def in_season(self, season: str) -> "EnclosureCase":
+        """The same with the water that is given in a season."""
+        if self.winter is None:
+            return self
+        own = {} if season == "summer" else {name: getattr(self.winter, name) for name in GIVEN}
+        return replace(self, winter=None, **own)
+
+    def without_water(self) -> "EnclosureCase":
+        """The same with nobody misting and no fog, in any season."""
+        return replace(self, misting_kg_per_day=0.0, mistings=(), fogger_kg_per_h=0.0, winter=None)
 
     @property
     def volume_m3(self) -> float:

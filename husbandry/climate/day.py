@@ -41,6 +41,7 @@ class DayModel:
     """
 
     def __init__(self, case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> None:
+        case = case.in_season(season)
         self.case, self.season = case, season
         day, night = climate.settled[season, "day"], climate.settled[season, "night"]
         vary = vary or case.belief.nominal()

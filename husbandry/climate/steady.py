@@ -108,7 +108,7 @@ class Settling:
         self.rows = np.array([probe_row(case, self.network.nodes, heater) for heater in case.heaters])
         self.rows = self.rows.reshape(len(case.heaters), self.network.nodes.count)
         self.direct = direct_rises(case)
-        self.given = np.full(2 * self.batch, humidity.given_mean(case))
+        self.given = np.repeat([humidity.given_mean(case.in_season(season)) for season, _moment in states], self.varied)
         self._solve(near, ROUNDS if self.middle is self else ROUNDS_NEAR)
 
     def _solve(self, near: Start | None, rounds: int) -> None:

@@ -3,12 +3,14 @@
 import math
 from dataclasses import dataclass
 from datetime import date
+from typing import Any
 
 from husbandry.climate import heaters
 from husbandry.climate.booking import LAMP_ON_LID_M
 from husbandry.climate.case import (
     BaskingSpot,
     EnclosureCase,
+    GivenCase,
     HeaterCase,
     MistingCase,
     RoomState,
@@ -19,7 +21,7 @@ from husbandry.climate.case import (
 from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
 from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
-from husbandry.plan.document import HabitatPlan, basking_top_m
+from husbandry.plan.document import HabitatPlan, Watering, basking_top_m
 from husbandry.plan.parts import Heater, Hung, Timed, UvLamp, hours_of
 from husbandry.species.profile import Profile
 from husbandry.species.stages import DAYS_PER_MONTH, StageDecision, decide_stage, expected_length_m, expected_mass_kg
@@ -123,16 +125,24 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         humid_hide=humid is not None,
         humid_hide_x_m=humid.x_m if humid else 0.0,
         water=WaterCase(plan.pool.x_m, plan.pool.length_m, plan.pool.depth_m, plan.pool.fan) if plan.pool else None,
-        mistings=tuple(MistingCase(hours_of(item.at), item.grams / 1000) for item in plan.misting.times),
-        fogger_kg_per_h=plan.misting.fogger_g_per_hour / 1000,
+        **_given(plan.misting),
+        winter=None if plan.misting.winter is None else GivenCase(**_given(plan.misting.winter)),
         sun=SunCase(plan.window.watts, hours_of(plan.window.on), hours_of(plan.window.off)) if plan.window else None,
         vents=tuple(VentCase(vent.height_m, vent.area_m2) for vent in box.vents),
         lid_covered=box.lid_covered,
         insulation_m=box.insulation_m,
         wall_m=box.wall_m,
-        misting_kg_per_day=plan.misting.grams_per_day / 1000,
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )
+
+
+def _given(water: Watering) -> dict[str, Any]:
+    """The water given, as the fields of a case."""
+    return {
+        "misting_kg_per_day": water.grams_per_day / 1000,
+        "mistings": tuple(MistingCase(hours_of(item.at), item.grams / 1000) for item in water.times),
+        "fogger_kg_per_h": water.fogger_g_per_hour / 1000,
+    }
 
 
 def glowing(plan: HabitatPlan) -> list[tuple[Hung, float, float]]:

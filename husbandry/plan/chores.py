@@ -10,7 +10,7 @@ from typing import Final
 
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.casing import Body
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.document import HabitatPlan, Watering
 from husbandry.plan.year import Turn, rest_of, year_plan
 from husbandry.species.profile import Profile
 from husbandry.upkeep.batching import slack_of
@@ -87,11 +87,12 @@ def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iter
     if profile.group == "tortoise":
         young = body.decision.stage.id != profile.stages[-1].id
         yield Job("soak", Weekly(SOAK_DAYS if young else (2,), since))
-    if plan.misting.times:
-        yield from _mistings(tuple(sorted(item.at for item in plan.misting.times)), since)
-    elif plan.misting.grams_per_day > 0:
-        yield from _mistings(HAND_MISTING, since)
-    if plan.misting.fogger_g_per_hour > 0:
+    if plan.misting.winter is None:
+        yield from _mistings(plan.misting, since)
+    else:
+        for season in ("summer", "winter"):
+            yield from _mistings(plan.misting.of(season), since, half_year(season, southern=plan.year.southern))
+    if plan.misting.fogger_g_per_hour > 0 or plan.misting.of("winter").fogger_g_per_hour > 0:
         yield _every("fogger", 7, since, at_once=False)
     if plan.pool is not None:
         yield _every("water-change", 7 if plan.pool.filtered else 2, since, at_once=False)
@@ -102,10 +103,16 @@ def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iter
         yield _every("moss-change", 14, since, at_once=False)
 
 
-def _mistings(times: tuple[time, ...], since: date) -> Iterator[Job]:
-    """One chore a clock time: each is done for itself."""
+def _mistings(water: Watering, since: date, season: Season | None = None) -> Iterator[Job]:
+    """One chore a clock time: each is done for itself; by hand twice a day where no times are set."""
+    times = sorted(item.at for item in water.times) or (HAND_MISTING if water.grams_per_day > 0 else ())
     for at in dict.fromkeys(times):
-        yield Job("misting", EveryDays(1, since), f"{at:%H:%M}", times=(at,))
+        yield Job("misting", EveryDays(1, since), f"{at:%H:%M}", times=(at,), season=season)
+
+
+def half_year(season: str, *, southern: bool) -> Season:
+    """April to September or October to March, whichever is that season where the keeper lives."""
+    return Season.of_months(4, 9) if (season == "summer") != southern else Season.of_months(10, 3)
 
 
 def _cleaning(plan: HabitatPlan, profile: Profile, since: date) -> Iterator[Job]:

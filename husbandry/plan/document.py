@@ -167,12 +167,35 @@ class MistingTime(Part):
     grams: Annotated[float, Field(gt=0, le=5000)]
 
 
-class Misting(Part):
+class Watering(Part):
     """Water given through the day by hand, at set times by a pump, and as fog while it is light."""
 
     grams_per_day: Annotated[float, Field(ge=0, le=5000)] = 0.0
     times: Annotated[tuple[MistingTime, ...], Field(max_length=12)] = ()
     fogger_g_per_hour: Annotated[float, Field(ge=0, le=2000)] = 0.0
+
+    @property
+    def any(self) -> bool:
+        """Tell whether any water is given."""
+        return self.grams_per_day > 0 or bool(self.times) or self.fogger_g_per_hour > 0
+
+
+class Misting(Watering):
+    """The water given all year, or in summer where `winter` has its own: a heated room in winter is dry, a summer's is not."""
+
+    winter: Watering | None = None
+
+    def of(self, season: str) -> Watering:
+        """What is given in "summer" or "winter"."""
+        return self if self.winter is None or season == "summer" else self.winter
+
+    def with_season(self, season: str, watering: Watering) -> "Misting":
+        """The same with other water in one season; the other keeps what it has."""
+        own = {name: getattr(watering, name) for name in Watering.model_fields}
+        if season == "winter":
+            return self.model_copy(update={"winter": Watering(**own)})
+        kept = {name: getattr(self.of("winter"), name) for name in Watering.model_fields}
+        return Misting(**own, winter=Watering(**kept))
 
 
 Deviation = Annotated[float, Field(ge=-6, le=6)]

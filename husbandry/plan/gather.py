@@ -13,7 +13,7 @@ from husbandry.climate.settled import Climate
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.appetite import rest_loss
 from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
-from husbandry.plan.document import HabitatPlan, basking_top_m
+from husbandry.plan.document import HabitatPlan, Watering, basking_top_m
 from husbandry.plan.eating import Fed
 from husbandry.plan.mealfacts import meals
 from husbandry.plan.moreheat import dark_watts, new_heater_places, night_hold_c, rooms_wanted, sun_rise_k
@@ -32,6 +32,7 @@ from husbandry.species.stages import DAYS_PER_MONTH, expected_mass_kg
 
 NEEDED_FROM_INDEX = 1.0
 FLAT_OUT = 0.97
+SEASONS = ("summer", "winter")
 LOOK_AHEAD_DAYS = 180.0
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
@@ -93,7 +94,7 @@ def facts(
         wanted_hours=hours.middle,
         ground_wanted_m=round(ground.middle / 100, 3),
         ground_damp=plan.ground.damp,
-        misting_g=plan.misting.grams_per_day,
+        misting={season: plan.misting.of(season).model_dump(mode="json", include=set(Watering.model_fields)) for season in SEASONS},
         room_at_cool_end=_room_at_cool_end(plan, climate),
         room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
         rooms_wanted=rooms_wanted(case, quantities, climate) if propose else {},
@@ -106,7 +107,7 @@ def facts(
         hide_length_m=_hide_length_m(profile, body),
         hide_places=_hide_places(plan, case, _hide_length_m(profile, body)) if hides_short else {},
         bowl_place=_bowl_place(plan, case) if plan.bowl is None else (0.0, 0.0),
-        misting_right_g=_misting_right_g(plan, stage, climate),
+        misting_right_g={season: _misting_right_g(plan, stage, climate, season) for season in SEASONS},
         has_bowl=plan.bowl is not None,
         company=_company(plan, profile, body),
         figures=_figures(plan, profile, body, today),
@@ -223,17 +224,18 @@ def _room_at_cool_end(plan: HabitatPlan, climate: Climate) -> dict[str, float]:
     return found
 
 
-def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate) -> float | None:
-    """Grams a day that keep the cool end in its band in all four states, as far as one amount can; None where none helps.
+def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate, season: str) -> float | None:
+    """Grams a day that keep the cool end in its band by day and night of a season, as far as one amount can; None where none helps.
 
     Where the driest state needs more than the wettest bears, the middle between the two: the finding then stays.
     """
     day, night = choose(stage.moisture.day_percent, plan.schools), choose(stage.moisture.night_percent, plan.schools)
     least, most = 0.0, MOST_MISTING_G
-    for (_season, moment), settled in climate.settled.items():
+    for moment in ("day", "night"):
+        settled = climate.settled[season, moment]
         wanted = day if moment == "day" else night
         per_percent = float(saturation_pressure(settled.predictions["cool_air"].value)) / 100
-        dry = settled.unbound_vapour_pa - settled.vapour_per_gram * plan.misting.grams_per_day
+        dry = settled.unbound_vapour_pa - settled.vapour_per_gram * plan.misting.of(season).grams_per_day
         if wanted.low is not None:
             least = max(least, (wanted.low * per_percent - dry) / settled.vapour_per_gram)
         if wanted.high is not None:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
-from husbandry.assessment import Change, Measure, Quantity, Reason
+from husbandry.assessment import Change, Measure, Quantity, Reason, Severity
 from husbandry.climate.hang import height_for
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.assess import assess
@@ -12,6 +12,7 @@ from husbandry.plan.casing import enclosure_case, highest_m
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply
 from husbandry.plan.places import check_places
+from husbandry.plan.result import Assessment
 from husbandry.plan.rigs import LAMPS
 from husbandry.plan.warmth import main_heater
 from husbandry.review.judged import BAD, OFF
@@ -66,12 +67,12 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     heater, path = plan.heaters[index], f"heaters.{index}"
     kind = HEATERS[heater.kind]
     wanted_c = choose(stage.heat.basking_surface_c, plan.schools).middle
-    found = [_way("as_is", Reason("hang.as_is"), (), plan, profile, today)]
+    found = [_way("as_is", Reason("hang.as_is"), (), plan, profile, now)]
     control = kind.controls[0]
     if control != "none":
         held = {"kind": control, "set_c": round(wanted_c, 1), "probe": "basking-surface"}
         told: dict[str, Any] = {"control": control, "wanted": Measure(wanted_c, "degC")}
-        found.append(_way("dim", Reason("hang.dim", told), (Change(f"{path}.thermostat", held),), plan, profile, today))
+        found.append(_way("dim", Reason("hang.dim", told), (Change(f"{path}.thermostat", held),), plan, profile, now))
     free = {"kind": "none"}
     hung = height_for(case, index, wanted_c, "winter", highest_m(plan))
     right_m = hung.height_m
@@ -82,7 +83,7 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
         found.append(_no_way("height", Reason("hang.too_near", {"right": Measure(right_m - case.spot.top_m, "m")})))
     elif abs(right_m - heater.height_m) > 0.004:
         said = Reason("hang.height", {"height": Measure(right_m, "m")})
-        found.append(_way("height", said, (Change(f"{path}.height_m", round(right_m, 3)),), plan, profile, today))
+        found.append(_way("height", said, (Change(f"{path}.height_m", round(right_m, 3)),), plan, profile, now))
     sizes = [float(watts) for watts in LAMPS.get(heater.kind, ())]
     for code, watts in (
         ("weaker", max((size for size in sizes if size < heater.watts), default=None)),
@@ -90,28 +91,31 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     ):
         if watts is not None:
             said = Reason("hang.weaker" if code == "weaker" else "hang.stronger", {"watts": Measure(watts, "W")})
-            found.append(_way(code, said, (Change(f"{path}.watts", watts),), plan, profile, today))
+            found.append(_way(code, said, (Change(f"{path}.watts", watts),), plan, profile, now))
     angle = heater.half_angle_deg or kind.half_angle_deg
     for code, half_angle in DOMES.items():
         wider = half_angle > angle
         if abs(half_angle - angle) > OTHER_DOME_DEG and wider == (code == "wide") and heater.kind != "radiant-panel":
             said = Reason("hang.wide" if wider else "hang.narrow", {"angle": round(half_angle)})
-            found.append(_way(code, said, (Change(f"{path}.half_angle_deg", half_angle),), plan, profile, today))
+            found.append(_way(code, said, (Change(f"{path}.half_angle_deg", half_angle),), plan, profile, now))
     if heater.thermostat.kind != "none":
         bare = (Change(f"{path}.thermostat", free),)
-        found.append(_way("full_on", Reason("hang.full_on"), bare, plan, profile, today))
+        found.append(_way("full_on", Reason("hang.full_on"), bare, plan, profile, now))
     return tuple(found)
 
 
-def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan, profile: Profile, today: date) -> Way:
+def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan, profile: Profile, now: Assessment) -> Way:
     changed = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), changes))
     if check_places(changed):
         return _no_way(code, said)
-    answer = assess(changed, profile, today, days_of=("winter",))
+    answer = assess(changed, profile, now.today, days_of=("winter",))
     by_name = {(item.key, item.season, item.moment): item for item in answer.quantities}
     numbers = tuple(by_name[name] for name in COMPARED if name in by_name)
     burning = next((item for item in numbers if item.key == "back" and item.verdict in BAD and item.value is not None), None)
     refused = None
+    known = {item.id for item in now.findings if item.severity is Severity.DANGER}
+    if any(item.severity is Severity.DANGER and item.id not in known for item in answer.findings):
+        refused = Reason("hang.danger")
     if burning is not None and code != "as_is":
         refused = Reason("hang.burns", {"back": Measure(burning.value or 0.0, "degC")})
     return Way(code, said, changes if refused is None else (), numbers, answer.likely, refused)

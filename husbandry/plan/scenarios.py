@@ -68,7 +68,7 @@ class Scenario:
 def possible(plan: HabitatPlan, profile: Profile, today: date) -> tuple[str, ...]:
     """Name the scenarios that can happen to this plan."""
     held = any(heater.thermostat.kind != "none" for heater in plan.heaters)
-    misted = plan.misting.times or plan.misting.grams_per_day or plan.misting.fogger_g_per_hour
+    misted = plan.misting.any or plan.misting.of("winter").any
     lamps = plan.uv_lamps or any(heater.kind in RATED_WATTS for heater in plan.heaters)
     without = {
         "power_cut": not plan.heaters,
@@ -215,6 +215,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
         light_off_hour=case.light_on_hour,
         fogger_kg_per_h=0.0,
         mistings=(),
+        winter=None,
         spot=case.spot,
     )
     model = DayModel(dark, settle(dark, spread=False, seasons=("winter",)), "winter")

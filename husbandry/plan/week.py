@@ -72,31 +72,28 @@ def week(plan: HabitatPlan, season: str) -> Week:
 def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:
     """Return the fewest mistings a day, evenly over the light, and the least water that hold the cool end best.
 
-    None where it is in band as it is, or nothing holds it better than what the plan mists now, or only at the cost of the
-    other season.
+    None where it is in band as it is, or nothing holds it better than what the plan mists now. They are for this season alone.
     """
     now = enclosure_case(plan)
-    case = replace(now, misting_kg_per_day=0.0, mistings=(), fogger_kg_per_h=0.0)
+    case = now.without_water()
     by_day = choose(stage.moisture.day_percent, plan.schools).band()
     by_night = choose(stage.moisture.night_percent, plan.schools).band()
     before = _held(now, season, by_day, by_night)
     if before > 0.98:
         return None
-    better: list[tuple[Mistings, EnclosureCase]] = []
+    best: Mistings | None = None
     for times in range(1, MOST_TIMES + 1):
         hours = tuple((case.light_on_hour + case.light_hours * (k + 0.25) / times) % 24 for k in range(times))
         last = 0.0
         for grams in TRIED_G:
             misted = replace(case, mistings=tuple(MistingCase(hour, grams / 1000) for hour in hours))
             share = _held(misted, season, by_day, by_night)
-            if share > (better[-1][0].share if better else before) + CLEARLY:
-                better.append((Mistings(times, float(grams), share, hours), misted))
+            if share > (best.share if best else before) + CLEARLY:
+                best = Mistings(times, float(grams), share, hours)
             if share < last - CLEARLY:
                 break  # more only makes it wetter than it should be
             last = share
-    other = "winter" if season == "summer" else "summer"
-    there = _held(now, other, by_day, by_night)
-    return next((found for found, misted in reversed(better) if _held(misted, other, by_day, by_night) >= there - CLEARLY), None)
+    return best
 
 
 def _held(case: EnclosureCase, season: str, by_day: Band, by_night: Band) -> float:

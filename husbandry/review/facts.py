@@ -147,7 +147,8 @@ class Facts:
     `hide_places`: where a further hide would stand, by "warm", "cool" and "humid"; `bowl_place` place and diameter;
     `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
     months looked ahead, and the sides the grown animal takes;
-    `misting_right_g` grams a day that keep the cool end in its band, None where misting cannot.
+    `misting` is the water given in each season, as the plan's document has it; `misting_right_g` grams a day that keep the cool
+    end in its band then, None where misting cannot.
     """
 
     quantities: tuple[Quantity, ...]
@@ -174,7 +175,7 @@ class Facts:
     wanted_hours: float
     ground_wanted_m: float
     ground_damp: bool
-    misting_g: float
+    misting: Mapping[str, Mapping[str, Any]]
     room_at_cool_end: Mapping[str, float] = field(default_factory=dict)
     room_day_c: Mapping[str, float] = field(default_factory=dict)
     rooms_wanted: Mapping[str, float] = field(default_factory=dict)
@@ -187,7 +188,7 @@ class Facts:
     hide_length_m: float = 0.15
     hide_places: Mapping[str, float] = field(default_factory=dict)
     bowl_place: tuple[float, float] = (0.0, 0.15)
-    misting_right_g: float | None = None
+    misting_right_g: Mapping[str, float | None] = field(default_factory=dict)
     has_bowl: bool = True
     company: Company = Company()
     figures: Figures = Figures()

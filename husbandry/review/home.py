@@ -1,11 +1,11 @@
 """Rules of space, ground, moisture, hides and water."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity, Verdict
 from husbandry.review.facts import Facts
-from husbandry.review.judged import BAD, OFF, SEVERITY, below, miss, named
+from husbandry.review.judged import BAD, OFF, SEVERITY, below, by_season, named
 
 SPACE: Final = ("enclosure_length", "enclosure_width", "enclosure_height", "enclosure_stretch", "floor_area")
 
@@ -50,19 +50,9 @@ def water(facts: Facts) -> Iterator[Finding]:
             code = "water.shallow" if below(item) else "water.deep"
             yield Finding(code, SEVERITY[item.verdict], "moisture", named(item), remedy)
     off = [item for item in facts.of("water_temperature") if item.verdict in OFF]
-    for cold in (True, False):
-        items = [item for item in off if below(item) is cold]
-        if items:
-            worst = max(items, key=miss)
-            code = "water.cold" if cold else "water.warm"
-            yield Finding(
-                code,
-                SEVERITY[worst.verdict],
-                "moisture",
-                named(worst),
-                Remedy("water.heat" if cold else "water.cool"),
-                worst.season,
-            )
+    for cold, code, remedy in ((True, "water.cold", Remedy("water.heat")), (False, "water.warm", Remedy("water.cool"))):
+        for worst in by_season(item for item in off if below(item) is cold):
+            yield Finding(code, SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
 
 
 def sun(facts: Facts) -> Iterator[Finding]:
@@ -88,28 +78,25 @@ def ground_depth(facts: Facts) -> Iterator[Finding]:
 
 
 def humidity(facts: Facts) -> Iterator[Finding]:
-    """The cool end's humidity: the driest and the wettest of the four states, one finding each way."""
+    """The cool end's humidity: too dry or too wet, one finding for each season."""
     items = facts.of("cool_humidity")
     dry = [item for item in items if item.verdict in OFF and below(item)]
     wet = [item for item in items if item.verdict in OFF and not below(item)]
-    right = facts.misting_right_g
-    if dry:
-        worst = max(dry, key=miss)
+    for worst in by_season(dry):
         remedy = Remedy("moisture.air_less")
-        if right is not None and right > facts.misting_g:
-            remedy = _mist(right)
+        right, now = facts.misting_right_g.get(worst.season), facts.misting[worst.season]["grams_per_day"]
+        if right is not None and right > now:
+            remedy = _mist(facts, worst.season, right)
         elif not facts.ground_damp:
             remedy = Remedy("moisture.damp_ground", {}, (Change("ground.damp", True),))
         yield Finding("moisture.dry", SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
-    if wet:
-        worst = max(wet, key=miss)
+    for worst in by_season(wet):
         own = facts.room_at_cool_end.get(f"{worst.season}/{worst.moment}", 0.0)
         soaked = worst.band is not None and worst.band.high is not None and own >= worst.band.high
         remedy = Remedy("moisture.dry_the_room", {"room": Measure(own, "%")}) if soaked else Remedy("moisture.air_more")
-        if facts.misting_g > 0 and right is not None and right < facts.misting_g:
-            remedy = _mist(right)
-        elif facts.misting_g > 0 and right is None:
-            remedy = _mist(0.0)
+        right, now = facts.misting_right_g.get(worst.season), facts.misting[worst.season]["grams_per_day"]
+        if now > 0 and (right is None or right < now):
+            remedy = _mist(facts, worst.season, right or 0.0)
         elif facts.ground_damp:
             remedy = Remedy("moisture.dry_ground", {}, (Change("ground.damp", False),))
         yield Finding("moisture.wet", SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
@@ -122,15 +109,22 @@ def humid_hide(facts: Facts) -> Iterator[Finding]:
         ([item for item in off if below(item)], "moisture.hide_dry"),
         ([item for item in off if not below(item)], "moisture.hide_wet"),
     ):
-        if found:
-            worst = max(found, key=miss)
+        for worst in by_season(found):
             remedy = Remedy("moisture.wet_moss" if code == "moisture.hide_dry" else "moisture.dry_moss")
             yield Finding(code, Severity.ADVICE, "moisture", named(worst), remedy, worst.season)
 
 
-def _mist(grams: float) -> Remedy:
-    change = (Change("misting.grams_per_day", grams),)
-    return Remedy("moisture.mist" if grams else "moisture.mist_stop", {"grams": round(grams)}, change)
+def _mist(facts: Facts, season: str, grams: float) -> Remedy:
+    """Another amount in one season; the other keeps its own."""
+    change = misted(facts.misting, season, grams)
+    return Remedy("moisture.mist" if grams else "moisture.mist_stop", {"grams": round(grams), "season": season}, (change,))
+
+
+def misted(misting: Mapping[str, Mapping[str, Any]], season: str, grams: float) -> Change:
+    """The change of a plan that gives so much by hand in one season; `misting` is what is given in each now."""
+    summer, winter = (dict(misting[name]) for name in ("summer", "winter"))
+    (summer if season == "summer" else winter)["grams_per_day"] = grams
+    return Change("misting", summer | {"winter": None if summer == winter else winter})
 
 
 def hides_and_water(facts: Facts) -> Iterator[Finding]:

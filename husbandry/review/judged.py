@@ -1,5 +1,6 @@
 """Verdicts of quantities, as the rules speak of them."""
 
+from collections.abc import Iterable
 from typing import Final
 
 from husbandry.assessment import Measure, Parameter, Quantity, Severity, Verdict
@@ -27,6 +28,15 @@ def named(item: Quantity) -> dict[str, Parameter]:
 def below(item: Quantity) -> bool:
     """Tell whether the value lies under its band."""
     return item.band is not None and item.band.low is not None and item.value is not None and item.value < item.band.low
+
+
+def by_season(items: Iterable[Quantity]) -> list[Quantity]:
+    """The worst of each season, worst first: what is wrong in winter must not hide what is wrong in summer."""
+    worst: dict[str, Quantity] = {}
+    for item in items:
+        if item.season not in worst or miss(item) > miss(worst[item.season]):
+            worst[item.season] = item
+    return sorted(worst.values(), key=lambda item: (-list(SEVERITY).index(item.verdict), -miss(item)))
 
 
 def miss(item: Quantity) -> float:

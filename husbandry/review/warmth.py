@@ -5,7 +5,7 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy, Severity, Verdict
 from husbandry.review.facts import Facts, HeaterFacts
-from husbandry.review.judged import BAD, OFF, SEVERITY, below, miss, named
+from husbandry.review.judged import BAD, OFF, SEVERITY, below, by_season, named
 
 CLOSEST_HEATER_M: Final = 0.20  # nearer to what an animal climbs on a lamp burns (trade)
 NIGHT_MARGIN_K: Final = 1.5  # held above the night's least, since a probe errs
@@ -22,16 +22,14 @@ TARGET_LEAST_C: Final = 5.0  # a set point the document still takes
 
 
 def basking_surface(facts: Facts) -> Iterator[Finding]:
-    """Too hot or too cold under the lamp by day, in the worse season."""
+    """Too hot or too cold under the lamp by day, one finding for each season."""
     if facts.basking_middle_c is None:
         return
-    off = [item for item in facts.of("basking_surface", "day") if item.verdict in OFF]
-    if not off:
-        return
-    worst = max(off, key=miss)
     heater = next((item for item in facts.heaters if item.warms_spot), None)
-    code = "heat.basking_cold" if below(worst) else "heat.basking_hot"
-    yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), _basking_remedy(facts, heater, cold=below(worst)))
+    for worst in by_season(item for item in facts.of("basking_surface", "day") if item.verdict in OFF):
+        code = "heat.basking_cold" if below(worst) else "heat.basking_hot"
+        remedy = _basking_remedy(facts, heater, cold=below(worst))
+        yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), remedy, worst.season)
 
 
 def _basking_remedy(facts: Facts, heater: HeaterFacts | None, *, cold: bool) -> Remedy | None:
@@ -63,20 +61,17 @@ def _basking_remedy(facts: Facts, heater: HeaterFacts | None, *, cold: bool) -> 
 
 
 def air_by_day(facts: Facts) -> Iterator[Finding]:
-    """Warm and cool end, one finding each for the worse season."""
+    """Warm and cool end, one finding for each and each season."""
     for end in ("warm_air", "cool_air"):
-        off = [item for item in facts.of(end, "day") if item.verdict in OFF]
-        if not off:
-            continue
-        worst = max(off, key=miss)
-        code = f"heat.{end}_{'cold' if below(worst) else 'hot'}"
-        room_c = facts.room_day_c.get(worst.season)
-        parameters = named(worst) | ({"room": Measure(room_c, "degC")} if room_c is not None else {})
-        hot_room = not below(worst) and room_c is not None and worst.band is not None and room_c >= (worst.band.high or room_c)
-        remedy = _cool_the_room(facts, worst) if hot_room else Remedy(f"heat.move_{end}_{'up' if below(worst) else 'down'}")
-        if code == "heat.warm_air_cold":
-            remedy = _more_heat(facts, "day", round(facts.warm_air_middle_c, 1), "warm-air") or remedy
-        yield Finding(code, SEVERITY[worst.verdict], "heat", parameters, remedy, worst.season)
+        for worst in by_season(item for item in facts.of(end, "day") if item.verdict in OFF):
+            code = f"heat.{end}_{'cold' if below(worst) else 'hot'}"
+            room_c = facts.room_day_c.get(worst.season)
+            parameters = named(worst) | ({"room": Measure(room_c, "degC")} if room_c is not None else {})
+            hot_room = not below(worst) and room_c is not None and worst.band is not None and room_c >= (worst.band.high or room_c)
+            remedy = _cool_the_room(facts, worst) if hot_room else Remedy(f"heat.move_{end}_{'up' if below(worst) else 'down'}")
+            if code == "heat.warm_air_cold":
+                remedy = _more_heat(facts, "day", round(facts.warm_air_middle_c, 1), "warm-air") or remedy
+            yield Finding(code, SEVERITY[worst.verdict], "heat", parameters, remedy, worst.season)
 
 
 def _cool_the_room(facts: Facts, item: Quantity) -> Remedy:
@@ -86,19 +81,14 @@ def _cool_the_room(facts: Facts, item: Quantity) -> Remedy:
 
 def night(facts: Facts) -> Iterator[Finding]:
     """The cool end too cold or the warm end too warm at night; heat without light mends the cold."""
-    cold = [item for item in facts.of("cool_air", "night") if item.verdict in OFF and below(item)]
-    warm = [item for item in facts.of("warm_air", "night") if item.verdict in OFF and not below(item)]
-    if warm:
-        worst = max(warm, key=miss)
+    for worst in by_season(item for item in facts.of("warm_air", "night") if item.verdict in OFF and not below(item)):
         heated = any(item.on_at_night for item in facts.heaters)
         remedy = Remedy("heat.less_night_heat") if heated else _cool_the_room(facts, worst)
         yield Finding("heat.night_warm", SEVERITY[worst.verdict], "heat", named(worst), remedy, worst.season)
-    if not cold:
-        return
-    worst = max(cold, key=miss)
     set_c = round(facts.night_low_c + NIGHT_MARGIN_K, 1)
-    remedy_cold = _more_heat(facts, "night", set_c, "cool-air") or Remedy("heat.move_cool_air_up")
-    yield Finding("heat.night_cold", SEVERITY[worst.verdict], "heat", named(worst), remedy_cold, worst.season)
+    for worst in by_season(item for item in facts.of("cool_air", "night") if item.verdict in OFF and below(item)):
+        remedy_cold = _more_heat(facts, "night", set_c, "cool-air") or Remedy("heat.move_cool_air_up")
+        yield Finding("heat.night_cold", SEVERITY[worst.verdict], "heat", named(worst), remedy_cold, worst.season)
 
 
 def _more_heat(facts: Facts, moment: str, set_c: float, probe: str) -> Remedy | None:
@@ -172,9 +162,7 @@ def dark_kind(watts: float) -> str:
 
 def ceiling(facts: Facts) -> Iterator[Finding]:
     """The hottest air anywhere, never to be passed."""
-    off = [item for item in facts.of("hottest_air") if item.verdict is Verdict.DANGEROUS]
-    if off:
-        worst = max(off, key=miss)
+    for worst in by_season(item for item in facts.of("hottest_air") if item.verdict is Verdict.DANGEROUS):
         remedy = Remedy("heat.less_heat") if facts.heaters else _cool_the_room(facts, worst)
         yield Finding("heat.ceiling", Severity.DANGER, "heat", named(worst), remedy, worst.season)
 
@@ -219,10 +207,8 @@ def mats_and_backs(facts: Facts) -> Iterator[Finding]:
         ("mat_contact", "heat.mat_hot", "heat.mat_thermostat"),
         ("back", "heat.back_hot", "heat.two_weaker_lamps"),
     ):
-        off = [item for item in facts.of(key) if item.verdict in BAD]
-        if off:
-            worst = max(off, key=miss)
-            yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), Remedy(remedy))
+        for worst in by_season(item for item in facts.of(key) if item.verdict in BAD):
+            yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), Remedy(remedy), worst.season)
 
 
 def holders(facts: Facts) -> Iterator[Finding]:

@@ -107,6 +107,17 @@ FINDINGS = {
     "feed.too_seldom": _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
 }
 REMEDIES = {
+    "none.tried": _("No single change that was tried mends this without making something else worse."),
+    "none.danger": _(
+        "No single change that was tried mends this: keep the animal elsewhere until it is built or heated otherwise."
+    ),
+    "heat.take_watts": _("Take %(watts)s in place of %(now)s"),
+    "heat.take_away": _("Take the %(watts)s %(kind)s away"),
+    "heat.insulate": _("Put %(thick)s of foam board outside, clear of lamps and vents"),
+    "heat.platform_at": _("Lower what it stands on to %(height)s"),
+    "moisture.cover_lid": _("Cover %(share)s %% of the lid with glass or acrylic, clear of every lamp"),
+    "moisture.uncover_lid": _("Uncover the lid"),
+    "uv.take_tube": _("Take a %(kind)s in its place"),
     "space.take_minimum": _("Take the minimum size"),
     "space.plan_next": _("Plan for at least %(length)s × %(width)s × %(height)s, the size it keeps."),
     "water.fill": _("Fill it with water"),
@@ -156,8 +167,8 @@ REMEDIES = {
     "uv.shorter_tube": _("A shorter tube, or cover at the cool end."),
     "light.bring_together": _("Hang the brightest lamp and the tube over the basking spot."),
     "light.until": _("Lights off at %(off)s"),
-    "moisture.mist": _("Mist %(grams)s g a day"),
-    "moisture.mist_stop": _("Stop misting"),
+    "moisture.mist": _("Mist %(grams)s g a day in %(season)s"),
+    "moisture.mist_stop": _("Stop misting in %(season)s"),
     "moisture.damp_ground": _("Keep the ground damp below"),
     "moisture.dry_ground": _("Let the ground dry"),
     "moisture.air_less": _("Cover part of the lid or mist at set times; more water alone does not hold here."),

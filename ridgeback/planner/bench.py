@@ -9,6 +9,7 @@ from django.utils import formats
 from django.utils.translation import gettext as _
 
 from husbandry.assessment import Finding, Quantity, Severity
+from husbandry.plan import remedies
 from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.result import Assessment
@@ -242,7 +243,28 @@ def tabs(found: Assessment, view: View) -> list[StepTab]:
     return shown
 
 
-def _finding(item: Finding, units: KeeperUnits) -> dict[str, Any]:
+def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits, today: date) -> dict[str, Any]:
+    """The findings with the changes that were tried and hold: what is loaded once the rest stands on the screen."""
+    profile, found = assessed(habitat, plan, today, view)
+    found = vetted(habitat, plan, profile, found)
+    return {
+        "habitat": habitat,
+        "view": view,
+        "findings": [_finding(item, units, vetted=True) for item in found.findings],
+        "shown": FINDINGS_SHOWN,
+        "vetted": True,
+        "view_animal": view.query(step="animal"),
+        "view_light": view.query(step="light"),
+    }
+
+
+def vetted(habitat: Habitat, plan: HabitatPlan, profile: Profile, found: Assessment, only: str = "") -> Assessment:
+    """The same assessment with what may be offered, for all findings or for one of them."""
+    return remedies.vetted(plan, profile, found, weighings=growing.weighings(habitat), meals=growing.meals(habitat), only=only)
+
+
+def _finding(item: Finding, units: KeeperUnits, *, vetted: bool = False) -> dict[str, Any]:
+    offered = bool(item.remedy and item.remedy.changes)
     return {
         "id": item.id,
         "severity": item.severity.value,
@@ -250,7 +272,8 @@ def _finding(item: Finding, units: KeeperUnits) -> dict[str, Any]:
         "step_name": wording.STEPS[item.step],
         "text": wording.finding(item, units),
         "remedy": wording.remedy(item.remedy, units) if item.remedy else "",
-        "can_change": bool(item.remedy and item.remedy.changes),
+        "can_change": offered and vetted,
+        "looking": offered and not vetted,
     }
 
 
@@ -304,7 +327,7 @@ def _all_water(plan: HabitatPlan) -> bool:
 
 def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
     """What can be added at this step: the part's path and the button's words."""
-    vents = plan.enclosure.vents
+    vents, winter = plan.enclosure.vents, plan.misting.winter
     offers: dict[str, list[tuple[str, Any, bool]]] = {
         "room": [("window", _("Add sun through a window"), plan.window is None)],
         "heat": [(f"heaters.{len(plan.heaters)}", _("Add a heater"), len(plan.heaters) < MOST_HEATERS)],
@@ -321,6 +344,12 @@ def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
             ("bowl", _("Add a water bowl"), plan.bowl is None and not _all_water(plan)),
             ("pool", _("Add a pool"), plan.pool is None),
             (f"misting.times.{len(plan.misting.times)}", _("Add a misting time"), len(plan.misting.times) < 12),
+            ("misting.winter", _("Give winter its own misting"), plan.misting.winter is None and plan.misting.any),
+            *(
+                [(f"misting.winter.times.{len(winter.times)}", _("Add a misting time in winter"), len(winter.times) < 12)]
+                if winter is not None
+                else []
+            ),
         ],
     }
     return [(path, words) for path, words, possible in offers.get(step, []) if possible]

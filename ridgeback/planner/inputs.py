@@ -6,7 +6,7 @@ from typing import Any, Final, Literal
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.light.ultraviolet import RATED_WATTS
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.document import HabitatPlan, Watering
 from ridgeback.planner.wording import CHOICES
 
 Kind = Literal["quantity", "choice", "text", "date", "time", "check", "whole", "hours"]
@@ -235,17 +235,29 @@ def _light(plan: HabitatPlan) -> tuple[Group, ...]:
     return tuple(found)
 
 
+def _watered(path: str, water: Watering) -> list[Group]:
+    """The water given all year, or in one season of it."""
+    found = [
+        Group(
+            _("Winter") if path != "misting" else "",
+            (
+                Field(f"{path}.grams_per_day", _("Misted by hand, a day"), unit="g of water"),
+                Field(f"{path}.fogger_g_per_hour", _("Fogger, an hour by day"), unit="g of water"),
+            ),
+            part=path if path != "misting" else "",
+        )
+    ]
+    for index, _time in enumerate(water.times):
+        at = f"{path}.times.{index}"
+        pumped = (Field(f"{at}.at", _("At"), "time"), Field(f"{at}.grams", _("Water"), unit="g of water"))
+        found.append(Group(_("Misting in winter") if path != "misting" else _("Misting"), pumped, part=at))
+    return found
+
+
 def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
-    fields = (
-        Field("misting.grams_per_day", _("Misted by hand, a day"), unit="g of water"),
-        Field("misting.fogger_g_per_hour", _("Fogger, an hour by day"), unit="g of water"),
-        Field("ground.damp", _("Ground kept damp below"), "check"),
-    )
-    found = [Group("", fields)]
-    for index, _time in enumerate(plan.misting.times):
-        path = f"misting.times.{index}"
-        pumped = (Field(f"{path}.at", _("At"), "time"), Field(f"{path}.grams", _("Water"), unit="g of water"))
-        found.append(Group(_("Misting"), pumped, part=path))
+    found = [Group("", (Field("ground.damp", _("Ground kept damp below"), "check"),)), *_watered("misting", plan.misting)]
+    if plan.misting.winter is not None:
+        found += _watered("misting.winter", plan.misting.winter)
     if plan.bowl is not None:
         bowl = (_m("bowl.x_m", _("From the left")), _m("bowl.diameter_m", _("Across")))
         found.append(Group(_("Water bowl"), bowl, part="bowl"))

@@ -17,7 +17,10 @@ from husbandry.plan.sunlight import lamp_times
 from ridgeback import typed
 
 LEAST_GAP_M = 0.03
-COMES_AND_GOES = re.compile(r"(heaters|uv_lamps|light_bars|hides|enclosure\.vents|misting\.times)\.\d+|platform|bowl|pool|window")
+COMES_AND_GOES = re.compile(
+    r"(heaters|uv_lamps|light_bars|hides|enclosure\.vents|misting\.times|misting\.winter\.times)\.\d+"
+    r"|misting\.winter|platform|bowl|pool|window"
+)
 HANGS = ("heaters", "uv_lamps", "light_bars")
 
 
@@ -156,6 +159,8 @@ def add(plan: HabitatPlan, path: str) -> HabitatPlan:
     }
     usual["enclosure"] = {"height_m": round(0.2 * box.height_m if not box.vents else 0.9 * box.height_m, 3), "area_m2": 0.006}
     usual["misting"] = {"at": "08:00" if not plan.misting.times else "20:00", "grams": 40}
+    if path == "misting.winter":
+        usual["misting"] = plan.misting.model_dump(mode="json", exclude={"winter"})
     usual["window"] = {"watts": 100, "on": "09:00", "off": "11:00"}
     half = round(0.5 * box.length_m, 3)
     usual["pool"] = {"x_m": round(box.length_m - half / 2, 3), "length_m": half, "depth_m": round(0.3 * box.height_m, 3)}

@@ -108,6 +108,7 @@ REASONS = {
     "hang.as_is": _("As it hangs now."),
     "hang.dim": _("On a %(control)s thermostat at %(wanted)s."),
     "hang.height": _("At %(height)s above the floor."),
+    "hang.danger": _("It would bring a danger that is not there now."),
     "hang.no_height": _("No height gives %(wanted)s full on: everywhere it is too cold."),
     "hang.too_hot": _("Full on it is hotter than %(wanted)s even at the highest place."),
     "hang.too_near": _("Full on it would have to hang %(right)s over the spot: too near."),

@@ -9,6 +9,7 @@ urlpatterns = [
     path("habitats/<int:pk>/preview/", views.preview, name="preview"),
     path("habitats/<int:pk>/move/", views.move, name="move"),
     path("habitats/<int:pk>/part/", views.part, name="part"),
+    path("habitats/<int:pk>/findings/", views.findings, name="findings"),
     path("habitats/<int:pk>/remedy/", views.remedy, name="remedy"),
     path("habitats/<int:pk>/undo/", views.undo, name="undo"),
     path("habitats/<int:pk>/redo/", views.redo, name="redo"),

@@ -11,8 +11,8 @@ from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from husbandry.plan import remedies
 from husbandry.plan.document import FORMAT, HabitatPlan
-from husbandry.plan.edit import apply
 from husbandry.plan.reading import PlanProblems, read_data, read_text
 from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock, typed
@@ -113,9 +113,20 @@ def _begun(habitat: Habitat, version: int) -> HabitatPlan:
 
 @require_GET
 def bench(request: HttpRequest, pk: int) -> HttpResponse:
-    """The plan screen."""
-    habitat = habitat_or_404(request, pk)
-    return _page(request, habitat, mapping.plan_of(habitat), View.of(request.GET))
+    """The plan screen; without scripts the changes that would mend what is found are asked for by a link."""
+    habitat, view = habitat_or_404(request, pk), View.of(request.GET)
+    plan, more = mapping.plan_of(habitat), {}
+    if request.GET.get("mend") == "yes":
+        more = screen.findings(habitat, plan, view, units_of(request.user), clock.today())
+    return _page(request, habitat, plan, view, **more)
+
+
+@require_GET
+def findings(request: HttpRequest, pk: int) -> HttpResponse:
+    """What is found, with the changes that were tried and hold: it is asked for when the rest stands on the screen."""
+    habitat, view = habitat_or_404(request, pk), View.of(request.GET)
+    context = screen.findings(habitat, mapping.plan_of(habitat), view, units_of(request.user), clock.today())
+    return render(request, "planner/_findings.html", context)
 
 
 @require_POST
@@ -240,12 +251,14 @@ def remedy(request: HttpRequest, pk: int) -> HttpResponse:
         before = _begun(habitat, version)
     except revisions.StaleEditError as stale:
         return _stale(request, pk, view, stale)
-    _profile, found = screen.assessed(habitat, before, clock.today(), view)
-    finding = next((item for item in found.findings if item.id == request.POST.get("finding")), None)
+    profile, found = screen.assessed(habitat, before, clock.today(), view)
+    asked = request.POST.get("finding", "")
+    found = screen.vetted(habitat, before, profile, found, only=asked or "none")
+    finding = next((item for item in found.findings if item.id == asked), None)
     if finding is None or finding.remedy is None or not finding.remedy.changes:
         return _back(request, habitat, view)  # mended already
     try:
-        plan = read_data(apply(before.model_dump(mode="json"), finding.remedy.changes))
+        plan = read_data(remedies.applied(before, finding.remedy.changes))
     except PlanProblems as problems:
         said = " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems)
         return _back(request, habitat, view, notice=said)

@@ -10,7 +10,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assessment import Change, Measure
 from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.document import HabitatPlan, Watering
 from husbandry.plan.parts import hours_of
 from husbandry.plan.week import DAYS, Mistings, Week, mistings, week
 from husbandry.species.leaves import choose
@@ -28,7 +28,7 @@ WIDTH, HEIGHT = 1040.0, 240.0
 LEFT, RIGHT, TOP, BOTTOM = 44.0, 74.0, 10.0, 24.0
 
 
-def strip(found: Week, plan: HabitatPlan, stage: Stage) -> dict[str, Any]:
+def strip(found: Week, plan: HabitatPlan, stage: Stage, season: str) -> dict[str, Any]:
     """The week as coordinates: both ends' humidity over the band by day, the ground's water, mistings and nights."""
     hours = 24 * DAYS
 
@@ -44,7 +44,7 @@ def strip(found: Week, plan: HabitatPlan, stage: Stage) -> dict[str, Any]:
     lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
     band = choose(stage.moisture.day_percent, plan.schools)
     on = hours_of(plan.daylight.on)
-    times = [(hours_of(item.at) - on) % 24 for item in plan.misting.times]
+    times = [(hours_of(item.at) - on) % 24 for item in plan.misting.of(season).times]
     ends = {"cool": y(float(found.cool_humidity[-1])), "warm": y(float(found.warm_humidity[-1]))}
     drawn = {
         "width": WIDTH,
@@ -92,7 +92,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "season": view.season,
         "seasons": wording.SEASONS.items(),
         "season_word": wording.SEASONS[view.season],
-        "strip": strip(found, plan, stage),
+        "strip": strip(found, plan, stage, view.season),
         "half_dry_day": found.half_dry_day,
         "holds": units.say(Measure(found.holds_kg, "kg")) if found.holds_kg else "",
         "misted": units.say(Measure(found.misted_kg, "kg")),
@@ -116,6 +116,7 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     offered = mistings(plan, body_of(plan, profile, clock.today()).decision.stage, view.season)
     if offered is not None:
-        change = Change("misting", {"grams_per_day": 0.0, "times": times_of(offered), "fogger_g_per_hour": 0.0})
+        water = Watering.model_validate({"times": times_of(offered)})
+        change = Change("misting", plan.misting.with_season(view.season, water).model_dump(mode="json"))
         save(request, pk, (change,), _("misting at set times"))
     return redirect("planner:week", pk=pk)

@@ -73,7 +73,7 @@ def test_a_text_too_long_is_refused_unread() -> None:
 def test_a_text_nested_without_end_is_no_json() -> None:
     with pytest.raises(PlanProblems) as refused:
         read_text("[" * (LARGEST_BYTES - 1))
-    assert refused.value.problems[0].code == "bad_json"
+    assert refused.value.problems[0].code == "too_deep"
 
 
 def test_another_version_is_told_from_a_faulty_plan() -> None:

@@ -58,10 +58,11 @@ def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
 def assigned_in(path: str) -> set[str]:
     """Codes first kept in a variable, as `code = "heat.basking_cold" if … else "heat.basking_hot"`."""
     text = re.sub(r"Change\([^,]*,", "", (ROOT / path).read_text())  # paths of the document look alike
-    return set(re.findall(r'"((?:heat|uv|water|space|moisture|feed|light|ground|animal|room|diet)\.[a-z0-9_]+)"', text))
+    return set(re.findall(r'"((?:heat|uv|water|space|moisture|none|feed|light|ground|animal|room|diet)\.[a-z0-9_]+)"', text))
 
 
 REVIEW = [f"husbandry/review/{name}.py" for name in ("warmth", "lamps", "home", "keeping", "company", "figures", "diet")]
+REVIEW.append("husbandry/plan/remedies.py")
 
 
 def test_every_code_of_the_review_has_words_and_no_words_are_left_over() -> None:

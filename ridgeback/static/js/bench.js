@@ -132,7 +132,7 @@ document.addEventListener("alpine:init", () => {
         fresh.removeAttribute("hx-swap-oob");
         if (!old) continue;
         old.replaceWith(fresh);
-        if (fresh.querySelector("[hx-post]")) window.htmx.process(fresh);
+        if (fresh.matches("[hx-get]") || fresh.querySelector("[hx-post]")) window.htmx.process(fresh);
       }
     }
   });

@@ -11,10 +11,10 @@ from django.core.management.base import BaseCommand, CommandParser
 
 from husbandry.numerals import NumberError
 from husbandry.plan import survey
-from husbandry.plan.assess import assess
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.outlook import outlook
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
+from husbandry.plan.remedies import advise
 from husbandry.plan.report import report
 from husbandry.species.book import UnknownSpeciesError, find, shipped
 from husbandry.species.profile import Profile
@@ -61,7 +61,7 @@ class Command(BaseCommand):
         except PlanProblems as found:
             self._refuse(*(f"{item.path or 'plan'}: {wording.problem(item, METRIC)}" for item in found.problems))
         profile = self._profile(plan.species, options["profile"])
-        result = report(assess(plan, profile, today), outlook(plan, profile, today))
+        result = report(advise(plan, profile, today), outlook(plan, profile, today))
         self.stdout.write(json.dumps(result, indent=2, ensure_ascii=False, allow_nan=False))
 
     def _profile(self, species: str, name: str | None) -> Profile:
