@@ -14,7 +14,7 @@ from husbandry.climate.steady import predict
 
 CLOSE_K: Final = 0.1
 ROUNDS: Final = 8
-BRIGHTEST_STEPS: Final = 40  # of the travel looked at for where most of the beam falls on the spot
+BRIGHTEST_STEPS: Final = 12  # of the travel looked at for where most of the beam falls on the spot
 UNDER_LID_M: Final = 0.01
 CLOSEST_M: Final = 0.10  # nearer than this a lamp burns what reaches up to it (trade)
 
@@ -72,11 +72,11 @@ def _pieces(case: EnclosureCase, index: int, lowest_m: float, highest_m: float) 
 
 def _between(missing_k: Callable[[float], float], falling: Callable[[float], float], low: float, high: float) -> float | None:
     """The height (m) between two where nothing is missing; None where the one is too cold or the other too hot."""
-    if high <= low:
+    if high <= low or missing_k(high) > 0:
         return None
     # Where most of the beam falls on the spot: below that the lamp shines past it.
     low = max((low + (high - low) * step / BRIGHTEST_STEPS for step in range(BRIGHTEST_STEPS)), key=falling)
-    if missing_k(high) > 0 or missing_k(low) < 0:
+    if missing_k(low) < 0:
         return None
     # The surface is nearly straight in the irradiance, which costs nothing to work out.
     for _ in range(ROUNDS):

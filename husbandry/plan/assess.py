@@ -25,17 +25,19 @@ def assess(
     weighings: tuple[Weighing, ...] = (),
     meals: tuple[feeding.Meal, ...] = (),
     near: Climate | None = None,
+    spread: bool = True,
 ) -> Assessment:
     """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted; `weighings` are
     those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come. `near` is what nearly the
     same plan came to: then this is a trial, without spread and without looking for changes that would mend what it finds.
+    Without `spread` low and high are left out.
 
     The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
     """
     body = body_of(plan, profile, today)
     stage = body.decision.stage
     case = enclosure_case(plan)
-    climate = settle(case, spread=near is None, near=near)
+    climate = settle(case, spread=spread and near is None, near=near)
     uvb = sunlight.uvb_given(plan, stage, body, today)
     fed = eating.fed(plan, profile, stage, body, uvb=uvb)
     menu = feeding.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=meals)
@@ -43,7 +45,7 @@ def assess(
     odds = Odds()
     quantities = tuple(
         spaces.quantities(plan, profile, stage, body, climate)
-        + warmth.quantities(plan, profile, stage, body, case, climate, odds)
+        + warmth.quantities(plan, profile, stage, body, case, climate, odds, hanging=near is None)
         + sunlight.quantities(plan, profile, stage, body, today, odds)
         + [item for season, day in days.items() for item in dayfigures.quantities(plan, stage, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)

@@ -8,6 +8,7 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Severity, Verdict
 from husbandry.climate.hang import height_for
+from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 from husbandry.plan import warmth
 from husbandry.plan.assess import assess
@@ -98,7 +99,9 @@ def propose(
         if stage.heat.basking_surface_c is not None:
             plan = _with_lamp(plan, profile, today, choose(stage.heat.basking_surface_c, {}).middle)
         tried.append(_mended(plan, profile, today))
-    return min(tried, key=lambda plan: (_weight(assess(plan, profile, today, days_of=()).findings), _installed_watts(plan)))
+    return min(
+        tried, key=lambda plan: (_weight(assess(plan, profile, today, days_of=(), spread=False).findings), _installed_watts(plan))
+    )
 
 
 def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:
@@ -118,6 +121,7 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
         highest = plan.enclosure.height_m + ABOVE_LID_M
         heights = sorted({round(min(first_m + more, highest), 3) for more in HIGHER_M})
     narrow: HabitatPlan | None = None
+    lamp: _Lamp | None = None
     for watts in LAMP_WATTS:
         for kind in LAMP_KINDS:
             for height_m in heights:
@@ -132,14 +136,14 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                 trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
                 if check_places(trial):
                     return plan  # no lamp can hang here
-                lamp = _Lamp(trial, profile, body)
+                lamp = _Lamp(trial, profile, body, lamp.climate if lamp else None)
                 if lamp.surface_c < middle_c - 0.5:
                     right_m = lamp.right_height_m(middle_c)
                     if right_m is None:
                         break
                     change = Change("heaters.0", heater | {"height_m": right_m, "guarded": True})
                     trial = HabitatPlan.model_validate(apply(document, (change,)))
-                    lamp = _Lamp(trial, profile, body)
+                    lamp = _Lamp(trial, profile, body, lamp.climate)
                     if lamp.surface_c < middle_c - 1.0:
                         break
                 if lamp.burns:
@@ -154,10 +158,10 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
 class _Lamp:
     """What one lamp does to the basking spot by day in winter."""
 
-    def __init__(self, plan: HabitatPlan, profile: Profile, body: Body) -> None:
+    def __init__(self, plan: HabitatPlan, profile: Profile, body: Body, near: Climate | None = None) -> None:
         stage = body.decision.stage
         self.plan, self.case = plan, enclosure_case(plan)
-        climate = settle(self.case, spread=False, seasons=("winter",))
+        climate = self.climate = settle(self.case, spread=False, seasons=("winter",), near=near)
         self.surface_c = climate.settled["winter", "day"].predictions["basking_surface"].value
         self.burns = any(item.verdict in BAD for item in warmth.back(stage, body, self.case, climate))
         patch = warmth.patch(plan, profile, body, self.case)
@@ -165,7 +169,7 @@ class _Lamp:
 
     def right_height_m(self, wanted_c: float) -> float | None:
         """Where it would reach the surface wanted, no nearer than a lamp may hang; the highest place where it is hotter."""
-        hung = height_for(self.case, 0, wanted_c, "winter", highest_m(self.plan))
+        hung = height_for(self.case, 0, wanted_c, "winter", highest_m(self.plan), self.climate)
         right = highest_m(self.plan) if hung.too_hot else hung.height_m
         return None if right is None or right - self.case.spot.top_m < CLOSEST_HEATER_M + 0.005 else round(right, 3)
 
@@ -187,7 +191,7 @@ WEIGHED: Final = {"moisture.dry", "moisture.wet"}
 
 def _mended(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     """Take the remedies a first plan should not be without, one after the other, each once."""
-    found = assess(plan, profile, today, days_of=())
+    found = assess(plan, profile, today, days_of=(), spread=False)
     refused: set[tuple[str, str]] = set()
     for _ in range(ROUNDS):
         todo = next((item for item in found.findings if item.code in MENDED and (item.id, str(item.remedy)) not in refused), None)
@@ -197,10 +201,10 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
         if todo.remedy is None or not todo.remedy.changes:
             continue
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
-        after = assess(trial, profile, today, days_of=())
+        after = assess(trial, profile, today, days_of=(), near=found.climate)
         worse = _weight(after.findings)[0] > _weight(found.findings)[0]
         if not worse and (todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found)):
-            plan, found = trial, after
+            plan, found = trial, assess(trial, profile, today, days_of=(), spread=False)
     return plan
 
 

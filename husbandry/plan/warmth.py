@@ -23,15 +23,26 @@ MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace 
 
 
 def quantities(
-    plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, case: EnclosureCase, climate: Climate, odds: Odds
+    plan: HabitatPlan,
+    profile: Profile,
+    stage: Stage,
+    body: Body,
+    case: EnclosureCase,
+    climate: Climate,
+    odds: Odds,
+    *,
+    hanging: bool = True,
 ) -> list[Quantity]:
-    """Basking surface, warm and cool end by day and by night, the hottest air, humidity per zone, patch and power."""
+    """Basking surface, warm and cool end by day and by night, the hottest air, humidity per zone, patch and power.
+
+    Without `hanging` the height at which the lamp would be right is left out: it takes several more solves.
+    """
     found = of_climate(plan, stage, climate, odds)
     found += _mats(plan, case, climate)
     if plan.heaters:
         found += back(stage, body, case, climate)
         found += patch(plan, profile, body, case)
-        found += _hanging(plan, stage, case, climate)
+        found += _hanging(plan, stage, case, climate) if hanging else []
     return found
 
 
