@@ -1,6 +1,7 @@
 """All the rules: each looks at the facts and yields what is wrong, with the change that mends it."""
 
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from typing import Any, Final
 
 from husbandry.assessment import Finding, Severity
@@ -44,12 +45,13 @@ RULES: Final[tuple[Rule, ...]] = (
     keeping.animal,
     figures.plausible,
 )
+SEASONS: Final = ("summer", "winter")
 ORDER: Final = {severity: place for place, severity in enumerate(Severity)}
 
 
 def review(facts: Facts) -> tuple[Finding, ...]:
     """Run every rule; worst first, otherwise in the order of the rules. One thermostat remedy is offered once."""
-    found = [finding for rule in RULES for finding in rule(facts)]
+    found = _told_together([finding for rule in RULES for finding in rule(facts)])
     offered: set[tuple[Any, ...]] = set()
     kept = []
     for finding in sorted(found, key=lambda item: ORDER[item.severity]):
@@ -59,3 +61,25 @@ def review(facts: Facts) -> tuple[Finding, ...]:
         offered.add(changes)
         kept.append(finding)
     return tuple(kept)
+
+
+def _told_together(found: list[Finding]) -> list[Finding]:
+    """What is wrong in both seasons and mended by one change is one finding: the worse, with the other's value in `also`."""
+    kept: list[Finding] = []
+    for finding in found:
+        twin = next((item for item in kept if item.code == finding.code and _twins(item, finding)), None)
+        if twin is None:
+            kept.append(finding)
+            continue
+        worse, other = (twin, finding) if ORDER[twin.severity] <= ORDER[finding.severity] else (finding, twin)
+        also = {"also": other.parameters["value"], "also_season": other.subject}
+        kept[kept.index(twin)] = replace(worse, parameters={**worse.parameters, **also}, subject="")
+    return kept
+
+
+def _twins(one: Finding, other: Finding) -> bool:
+    """Tell whether two findings are of the two seasons and would be mended alike."""
+    if {one.subject, other.subject} != set(SEASONS) or "value" not in one.parameters or "value" not in other.parameters:
+        return False
+    first, second = one.remedy, other.remedy
+    return (first and (first.code, first.changes)) == (second and (second.code, second.changes))

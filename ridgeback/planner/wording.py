@@ -368,7 +368,10 @@ def when(item: Quantity) -> str:
 
 
 def finding(item: Finding, units: KeeperUnits) -> str:
-    return _fill(FINDINGS[item.code], item.parameters, units)
+    said = _fill(FINDINGS[item.code], item.parameters, units)
+    if "also" in item.parameters:
+        said += " " + _fill(_("In %(also_season)s it is %(also)s."), item.parameters, units)
+    return said
 
 
 def remedy(item: Remedy, units: KeeperUnits) -> str:
