@@ -28,6 +28,13 @@ SAID: Final = {
     "fed_already": gettext_lazy(
         "This feed was written down already: %(outcome)s, on %(at)s by %(who)s. Take that back first if it is wrong."
     ),
+    "empty_bowl": gettext_lazy("There is nothing in the bowl: mix one or type grams. The menu was not changed."),
+    "rest_unweighed": gettext_lazy(
+        "The rest of the menu (%(foods)s) goes by the animal's weight, which is not known. Weigh it first: the menu was not changed."
+    ),
+    "too_many_foods": gettext_lazy(
+        "The menu would hold %(count)s foods, and %(most)s is the most: take fewer greens. It was not changed."
+    ),
     "gone": gettext_lazy("That was taken back or removed meanwhile; nothing was changed."),
     "used_since": gettext_lazy(
         "Something of it has been used since, so it cannot be undone as a whole: count what is there instead."

@@ -1,5 +1,6 @@
 """The salad builder: what there is, in grams, and what it comes to while the hand is still at it."""
 
+from dataclasses import dataclass
 from typing import Any, Final
 
 from django.http import HttpRequest, HttpResponse, QueryDict
@@ -14,19 +15,24 @@ from husbandry.diet.never import FORAGING, NEVER
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.powders import POWDERS
 from husbandry.numerals import Decimal, NumberError
+from husbandry.plan import bowls, eating, sunlight
+from husbandry.plan.casing import Body, body_of
+from husbandry.plan.document import HabitatPlan
 from husbandry.plan.nourish import CLINICAL
 from husbandry.species.profile import Profile
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
+from ridgeback.daybook.writing import Refused
 from ridgeback.pantry import shelf
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.drawing.marks import mark
 from ridgeback.planner.saving import save
+from ridgeback.refusals import Question
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rota import saladwords
 
 MOST_G: Final = 5000.0
-USUAL_G: Final = 60.0
+EXAMPLE_G: Final = 10.0  # where the animal's weight is not known
 WANTED: Final = Band(nutrients.RATIO_WANTED[0], None, CLINICAL, danger_low=nutrients.RATIO_DANGER / 2)
 
 
@@ -48,6 +54,26 @@ def plants() -> dict[str, Food]:
     return {key: item for key, item in foods().items() if item.kind in PLANTS}
 
 
+@dataclass(frozen=True)
+class Eater:
+    """Who eats the bowl: the animal as the models see it, what the week feeds, all the animals' weight, a usual bowl."""
+
+    plan: HabitatPlan
+    body: Body
+    fed: eating.Fed
+    kg: float | None
+    usual_g: float | None
+
+
+def eater_of(plan: HabitatPlan, profile: Profile) -> Eater:
+    """The animal at the bowl, as of today."""
+    today = clock.today()
+    body = body_of(plan, profile, today)
+    stage = body.decision.stage
+    fed = eating.fed(plan, profile, stage, body, uvb=sunlight.uvb_given(plan, stage, body, today))
+    return Eater(plan, body, fed, bowls.eaters_kg(plan, profile, body), bowls.usual_g(plan, profile, fed, body))
+
+
 def grams_of(given: QueryDict, decimal: Decimal) -> dict[str, float]:
     """The grams typed, by plant; what is no number above zero is none."""
     found = {}
@@ -67,30 +93,31 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     """The builder; a post answers with what the bowl comes to, or with the mix worked out from what is ticked."""
     habitat = habitat_or_404(request, pk)
     profile, plan = revisions.profile_of(habitat), mapping.plan_of(habitat)
-    bowl = salads.BOWLS[bowl_of(profile)]
+    bowl, eater = salads.BOWLS[bowl_of(profile)], eater_of(plan, profile)
+    usual = eater.usual_g or EXAMPLE_G
     if request.method == "POST":
         grams = grams_of(request.POST, units_of(request.user).decimal)
         ticked = [key for key in request.POST.getlist("have") if key in plants()]
     else:
         grams = {item.food: item.grams for item in plan.feeding.items if item.grams and item.food in plants()}
-        usual = next(
+        named = next(
             (meal.foods for stage in profile.stages for meal in stage.feeding.meals if set(meal.foods) & set(plants())), ()
         )
-        ticked = list(grams) or [key for key in usual if key in plants()]
+        ticked = list(grams) or [key for key in named if key in plants()]
     store = {key: there for key, there in shelf.greens(habitat.room_id, clock.today()).items() if key in plants()}
     gave_way: tuple[str, ...] = ()
     if request.POST.get("mix") == "store":
         ticked = list(store)
-        grams, gave_way = mixed(grams, ticked, bowl, store)
+        grams, gave_way = mixed(grams, ticked, bowl, usual, store)
     elif "mix" in request.POST or (request.method == "GET" and not grams and ticked):
-        grams, gave_way = mixed(grams, ticked, bowl)
+        grams, gave_way = mixed(grams, ticked, bowl, usual)
     context = {
         "habitat": habitat,
         "plan": plan,
         "profile": profile,
         "parts": _parts(grams, ticked, bowl, store),
         "in_store": bool(store),
-        "sums": sums(request, grams, bowl, gave_way),
+        "sums": sums(request, grams, bowl, gave_way, eater),
         "never": [saladwords.never(item) for item in NEVER if not item.whom or item.whom in _whom(profile)],
         "foraging": [saladwords.FORAGING[code] for code in FORAGING],
         "total": sum(grams.values()),
@@ -100,12 +127,12 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def mixed(
-    grams: dict[str, float], ticked: list[str], bowl: salads.Parts, store: dict[str, float] | None = None
+    grams: dict[str, float], ticked: list[str], bowl: salads.Parts, usual: float, store: dict[str, float] | None = None
 ) -> tuple[dict[str, float], tuple[str, ...]]:
-    """Mix as much as there was of what is ticked, of each no more than is in `store`; and the limits that gave way."""
+    """Mix as much as there was of what is ticked, else `usual` grams, of each no more than is in `store`; and the limits that gave way."""
     if not ticked:
         return grams, ()
-    whole = sum(grams.values()) or USUAL_G
+    whole = sum(grams.values()) or usual
     at_most = None
     if store is not None:
         whole = min(whole, sum(store.values()))
@@ -150,7 +177,9 @@ def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts, store
     return found
 
 
-def sums(request: HttpRequest, grams: dict[str, float], bowl: salads.Parts, gave_way: tuple[str, ...]) -> dict[str, Any]:
+def sums(
+    request: HttpRequest, grams: dict[str, float], bowl: salads.Parts, gave_way: tuple[str, ...], eater: Eater
+) -> dict[str, Any]:
     """What the bowl comes to: calcium over phosphorus as a band, the powder that would mend it, and what to mind."""
     units = units_of(request.user)
     week = nutrients.week(Helping(plants()[key], amount) for key, amount in grams.items())
@@ -174,15 +203,47 @@ def sums(request: HttpRequest, grams: dict[str, float], bowl: salads.Parts, gave
         "fibre": None if week.fibre_share is None else 100 * week.fibre_share,
         "protein": None if week.protein_share is None else 100 * week.protein_share,
         "total": whole,
+        "of_weight": of_weight(whole, eater),
+        "usual": eater.usual_g,
+        "too_much": bowls.doubtful(whole, eater.usual_g),
     }
+
+
+def of_weight(grams: float, eater: Eater) -> float | None:
+    """A bowl in percent of all the animals' weight; None where that is not known."""
+    return None if eater.kg is None else grams / (10 * eater.kg)
 
 
 @require_POST
 def take(request: HttpRequest, pk: int) -> HttpResponse:
-    """Feed this bowl from now on: the plants of the keeper's own menu are these, what else is on it stays."""
+    """Feed this bowl from now on: it takes the place of the menu's greens, and what else is on the menu stays.
+
+    Raises Refused where the rest has no amount to be carried along, and a Question about a bowl far above the usual.
+    """
     habitat = habitat_or_404(request, pk)
     plan, grams = mapping.plan_of(habitat), grams_of(request.POST, units_of(request.user).decimal)
-    others = [item.model_dump(mode="json") for item in plan.feeding.items if item.food not in plants()]
-    items = others + [{"food": key, "grams": amount} for key, amount in list(grams.items())[:12]]
+    eater = eater_of(plan, revisions.profile_of(habitat))
+    if not grams:
+        raise Refused("empty_bowl")
+    usual, whole = eater.usual_g, sum(grams.values())
+    if usual is not None and bowls.doubtful(whole, usual) and request.POST.get("sure") != "1":
+        raise Question(
+            _("%(grams)s g in each feed is %(share)s %% of the weight of what eats it; about %(usual)s g is usual. Is that so?")
+            % {"grams": f"{whole:.0f}", "share": f"{of_weight(whole, eater):.0f}", "usual": f"{usual:.2g}"},
+            [
+                (_("No: the same bowl, %(usual)s g of it") % {"usual": f"{usual:.2g}"}, _scaled(grams, usual / whole)),
+                (_("Yes, %(grams)s g") % {"grams": f"{whole:.0f}"}, {"sure": "1"}),
+            ],
+        )
+    try:
+        items = bowls.with_bowl(plan, eater.fed, eater.body, grams)
+    except bowls.NotWeighableError as error:
+        raise Refused("rest_unweighed", foods=", ".join(error.foods)) from None
+    except bowls.TooManyFoodsError as error:
+        raise Refused("too_many_foods", most=bowls.MOST_FOODS, count=error.count) from None
     save(request, pk, (Change("feeding.items", items),), _("a bowl of greens"))
     return redirect("rota:menu", pk)
+
+
+def _scaled(grams: dict[str, float], factor: float) -> dict[str, str]:
+    return {f"g-{key}": f"{max(amount * factor, 0.1):.1f}" for key, amount in grams.items()}

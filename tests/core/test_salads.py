@@ -8,6 +8,15 @@ from husbandry.diet import nutrients
 from husbandry.diet.foods import PLANTS, food, foods
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.salads import BOWLS, GIVES_WAY, HAY_MAY_BE, MOST_OF_ONE, RATIO, mix, ratio_of
+from husbandry.plan import bowls, eating
+from husbandry.plan.casing import Body, body_of
+from husbandry.plan.document import HabitatPlan
+from husbandry.plan.food import FedItem
+from husbandry.plan.servings import servings_of
+from husbandry.plan.survey import cases
+from husbandry.species.book import find, shipped
+from tests.plans import TODAY
+from tests.plans import plan as plan_of
 
 PLANT_KEYS = sorted(key for key, item in foods().items() if item.kind in PLANTS)
 CHOSEN = st.lists(st.sampled_from(PLANT_KEYS), min_size=1, max_size=9, unique=True)
@@ -87,3 +96,63 @@ def test_a_mix_takes_no_more_than_there_is(there: list[float], whole: float) -> 
     found = mix(plants, BOWLS["leaves"], at_most=at_most)
     assert sum(found.shares) == pytest.approx(1.0)
     assert all(share <= most + 1e-7 for share, most in zip(found.shares, at_most, strict=True))
+
+
+BOWL = {"dandelion": 3.0, "endive": 1.0}
+
+
+def eating_of(plan: HabitatPlan) -> tuple[HabitatPlan, eating.Fed, Body]:
+    profile = find(plan.species)
+    body = body_of(plan, profile, TODAY)
+    return plan, eating.fed(plan, profile, body.decision.stage, body, uvb=True), body
+
+
+def test_a_bowl_takes_the_greens_place_and_nothing_else() -> None:
+    """A young dragon's insects stay on its menu, as often as the book gives them."""
+    plan, fed, body = eating_of(plan_of(species="central-bearded-dragon", animal={"mass_kg": 0.06, "length_m": 0.13}))
+    items = bowls.with_bowl(plan, fed, body, BOWL)
+    assert [item["food"] for item in items if item.get("grams")] == ["dandelion", "endive"]
+    insects = [item for item in items if foods()[item["food"]].kind in ("insect", "worm")]
+    assert {item["food"] for item in insects} == {key for part in fed.rations for key in part.meal.foods if key not in PLANT_KEYS}
+    taken = plan.model_copy(
+        update={"feeding": plan.feeding.model_copy(update={"items": tuple(map(FedItem.model_validate, items))})}
+    )
+    profile = find(plan.species)
+    after = eating.fed(taken, profile, body.decision.stage, body, uvb=True)
+    grams = [sum(helping.grams for helping in week.helpings if helping.food.kind in ("insect", "worm")) for week in (fed, after)]
+    assert grams[1] == pytest.approx(grams[0], rel=0.15)
+
+
+def test_on_every_stage_a_bowl_loses_no_part_of_the_menu() -> None:
+    eaters = 0
+    for profile in shipped().values():
+        for case in cases(profile, TODAY):
+            if case.school or case.enclosure != "glass":
+                continue
+            plan, fed, body = eating_of(case.plan)
+            if not any(set(part.meal.foods) & set(PLANT_KEYS) for part in fed.rations):
+                continue
+            before = {use.food for part in servings_of(plan, fed, body) for use in part.uses} - set(PLANT_KEYS)
+            items = bowls.with_bowl(plan, fed, body, BOWL)
+            assert before <= {item["food"] for item in items}, (case.species, case.stage)
+            usual, kg = bowls.usual_g(plan, profile, fed, body), bowls.eaters_kg(plan, profile, body)
+            assert usual is not None
+            assert kg is not None
+            assert 0.005 < usual / 1000 / kg < 0.15, (case.species, case.stage)
+            eaters += 1
+    assert eaters > 20
+
+
+def test_without_a_weight_the_rest_cannot_be_carried_along() -> None:
+    plan, fed, body = eating_of(plan_of(species="red-footed-tortoise", animal={"hatched": "2023-05-01"}))
+    with pytest.raises(bowls.NotWeighableError):
+        bowls.with_bowl(plan, fed, body, BOWL)
+
+
+def test_a_bowl_far_above_the_usual_is_doubted() -> None:
+    """A 48 g tortoise was given 60 g a day."""
+    plan, fed, body = eating_of(plan_of(species="hermanns-tortoise", animal={"mass_kg": 0.048}))
+    usual = bowls.usual_g(plan, find(plan.species), fed, body)
+    assert usual == pytest.approx(3.84)  # 8 % (common practice, no source)
+    assert bowls.doubtful(60.0, usual)
+    assert not bowls.doubtful(6.0, usual)

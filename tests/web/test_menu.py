@@ -202,6 +202,21 @@ def test_a_bowl_is_mixed_from_what_there_is(client: Client, make_habitat: Any) -
     assert [(item.food, item.grams) for item in items] == [("dandelion", 12.5)]
 
 
+def test_a_bowl_far_too_large_is_asked_about_and_the_insects_stay(client: Client, make_habitat: Any) -> None:
+    dragon = make_habitat(species="central-bearded-dragon", animal__mass_kg=0.06, animal__length_m=0.13)
+    take = reverse("rota:take-salad", args=[dragon.pk])
+    asked = client.post(take, {"version": "1", "g-dandelion": "60"})
+    assert asked.status_code == 409
+    assert "100 % of the weight" in asked.content.decode()
+    assert not mapping.plan_of(dragon).feeding.items
+    client.post(take, {"version": "1", "g-dandelion": "1.5"})
+    named = {item.food: item for item in mapping.plan_of(Habitat.objects.get(pk=dragon.pk)).feeding.items}
+    assert named["dandelion"].grams == 1.5
+    assert {"cricket", "roach"} & set(named)
+    empty = client.post(take, {"version": "2"}, follow=True).content.decode()
+    assert "nothing in the bowl" in empty
+
+
 def test_an_earlier_meal_is_written_down_at_its_own_day(client: Client, habitat: Habitat) -> None:
     client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "day": "2026-11-22"})
     assert card(habitat).feed.last_offered == date(2026, 11, 22)
