@@ -30,7 +30,7 @@ SAID: Final = {
     ),
     "empty_bowl": gettext_lazy("There is nothing in the bowl: mix one or type grams. The menu was not changed."),
     "rest_unweighed": gettext_lazy(
-        "The rest of the menu (%(foods)s) goes by the animal's weight, which is not known. Weigh it first: the menu was not changed."
+        "The rest of the menu (%(foods)s) goes by the animal's weight, which is not known. Weigh it first: nothing was changed."
     ),
     "too_many_foods": gettext_lazy(
         "The menu would hold %(count)s foods, and %(most)s is the most: take fewer greens. It was not changed."

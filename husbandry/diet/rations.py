@@ -19,6 +19,13 @@ NO_STEP: Final = Step("", 1.0)
 # quarter-inch cricket for a hatchling with eyes as far apart (common practice, no source).
 USUAL_LENGTH: Final = {"gap-of-eyes": 1.8, "head-length": 0.6, "mouth": 0.7, "girth": 1.0, "egg-2": 1.0, "egg-3": 1.0}
 
+# Worms far longer than wide are swallowed lengthwise: thrice as long as a stout insect weighs about the same (arithmetic), and a
+# whole one is no more than a tenth of the animal's mass (common practice, no source).
+SLENDER: Final = 0.12
+WORM_TIMES: Final = 3.0
+WORM_OF_MASS: Final = 0.1
+COUNT_ALIKE_G: Final = 0.1  # flies and pinheads are counted alike whatever they weigh (common practice, no source)
+
 # By share of mass keepers give prey up to a quarter thicker than the snake, and its girth is only an estimate (common practice).
 ESTIMATE_SLACK: Final = 1.25
 
@@ -43,7 +50,7 @@ class Ration:
     """One part of a feed: a count, a mass in kg, or a portion in words; `needs_mass` where the animal must be weighed first.
 
     `limit` is the largest piece allowed, `pieces` a usual piece of each food, `offers` meals of whole prey, best first; `moved`
-    tells that condition moved the amount by a step. Counts and masses are for all `animals` together, an offer for one of them.
+    tells that condition moved the amount by a step. Counts and masses are for all `eaters` together, an offer for one of `animals`.
     """
 
     meal: Meal
@@ -55,6 +62,7 @@ class Ration:
     offers: tuple[Offer, ...] = ()
     moved: float = 1.0
     animals: int = 1
+    eaters: int = 1
 
     def times_a_week(self, interval_days: float) -> float:
         """How often this part is given in a week."""
@@ -68,11 +76,31 @@ class Ration:
         if self.mass_kg is not None:
             return sum(self.mass_kg) / 2 * 1000
         if self.count is not None and self.pieces:
-            each = sum(piece.mass_kg for _name, piece in self.pieces) / len(self.pieces)
-            return sum(self.count) / 2 * each * 1000
+            fed = [pieces * self._each_kg(key) for key, pieces in self.counted().items() if self._each_kg(key) > 0]
+            return sum(fed) / len(fed) * 1000
         if self.meal.about_percent is not None and animals_kg is not None:
             return animals_kg * self.meal.about_percent * 10
         return None
+
+    def counted(self) -> dict[str, float]:
+        """Return by food how many pieces make one feed: the middle of the count for the food named first.
+
+        Of heavier ones as many as weigh as much, at least one for each animal; of lighter and of tiny ones no more than the count.
+        """
+        if self.count is None:
+            return {}
+        middle = sum(self.count) / 2
+        keys = [key for key in self.meal.foods if key in foods()]
+        first_kg = next((self._each_kg(key) for key in keys if self._each_kg(key) > 0), 0.0)
+        found = {}
+        for key in keys:
+            each_kg = self._each_kg(key)
+            fewer = first_kg / each_kg if each_kg * 1000 > COUNT_ALIKE_G else 1.0
+            found[key] = max(middle * min(fewer, 1.0), min(float(self.eaters), middle))
+        return found
+
+    def _each_kg(self, key: str) -> float:
+        return next((piece.mass_kg for name, piece in self.pieces if name == key), 0.0)
 
     def helpings(self, interval_days: float, animals_kg: float | None = None) -> tuple[Helping, ...] | None:
         """A week of this part as grams of each food; None where the amount or the foods are not known.
@@ -112,13 +140,15 @@ def _least(meal: Meal) -> Meal:
 
 def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
     limit, table = _limit(meal, eater), foods()
-    sized = ((key, _usual(table[key], limit)) for key in meal.foods if key in table)
+    named = [key for key in meal.foods if key in table]
+    # What is named first is what the count is of; a worm beside crickets is given as it is, one in place of several.
+    sized = ((key, _usual(table[key], limit, None if key == named[0] else eater.mass_kg)) for key in named)
     pieces = tuple((key, piece) for key, piece in sized if piece is not None)
     whole = tuple(key for key in meal.foods if key in CLASSES)
     if meal.count_low is not None:
         high = meal.count_high if meal.count_high is not None else meal.count_low
         low, high = condition.moved_count(meal.count_low, high, factor)
-        return Ration(meal, (low * animals, high * animals), limit=limit, pieces=pieces, moved=factor)
+        return Ration(meal, (low * animals, high * animals), limit=limit, pieces=pieces, moved=factor, eaters=animals)
     if meal.mass_share_low_percent is not None:
         if eater.mass_kg is None:
             return Ration(meal, needs_mass=True)
@@ -146,14 +176,23 @@ def _limit(meal: Meal, eater: Eater) -> SizeLimit | None:
     return size_limit(meal.limit, eater.form, length_m, eater.mass_kg, eater.total_length_m or length_m, eater.measured_m)
 
 
-def _usual(item: Food, limit: SizeLimit | None) -> Piece | None:
-    """A usual piece: under the largest allowed, or grown where that is small enough."""
+def _usual(item: Food, limit: SizeLimit | None, whole_for_kg: float | None) -> Piece | None:
+    """A usual piece: under the largest allowed, or grown where that is small enough.
+
+    Slender ones are as long as they are, at most a share of the eater's mass, where it is given.
+    """
     largest = largest_piece(item, limit)
     if largest is None or limit is None or item.length_mm is None:
         return largest
-    wanted_m = USUAL_LENGTH[limit.by] * limit.at_most_m
-    shrink = min(1.0, wanted_m / largest.length_m) if limit.by in ("gap-of-eyes", "head-length", "mouth") else 1.0
-    return Piece(largest.length_m * shrink, largest.width_m * shrink, largest.mass_kg * shrink**3)
+    slender = (item.width_share or 1.0) <= SLENDER
+    if slender and whole_for_kg is not None:
+        return _shrunk(largest, min(1.0, WORM_OF_MASS * whole_for_kg / largest.mass_kg) ** (1 / 3))
+    wanted_m = USUAL_LENGTH[limit.by] * limit.at_most_m * (WORM_TIMES if slender else 1.0)
+    return _shrunk(largest, min(1.0, wanted_m / largest.length_m) if limit.by in ("gap-of-eyes", "head-length", "mouth") else 1.0)
+
+
+def _shrunk(piece: Piece, shrink: float) -> Piece:
+    return Piece(piece.length_m * shrink, piece.width_m * shrink, piece.mass_kg * shrink**3)
 
 
 def interval_days(rule: Range, chosen: int | None, step: Step = NO_STEP, *, lean: bool = False) -> int:

@@ -69,8 +69,8 @@ def _of_book(part: Ration, interval: float, body: Body, animals: int) -> Serving
     if grams is None or not keys:
         return None
     if part.count is not None:
-        pieces = sum(part.count) / 2
-        return _serving(tuple(Use(key, pieces, grams) for key in keys), often, interval, in_turn=len(keys) > 1)
+        counted = part.counted()
+        return _serving(tuple(Use(key, counted[key], grams) for key in keys), often, interval, in_turn=len(keys) > 1)
     if len(keys) > 1 and not part.meal.parts and not any(foods()[key].kind in PLANTS for key in keys):
         # "Thawed mice or fish": one or the other, while leaves go into one bowl.
         return _serving(tuple(Use(key, None, grams) for key in keys), often, interval, in_turn=True)

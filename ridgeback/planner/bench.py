@@ -156,7 +156,7 @@ def live(
         "chance": None if found.likely is None else chance_text(found.likely),
         "least_sure": _least_sure(found),
         "strip": daystrip.draw(plan, found, view.season, units, layout.strip),
-        "findings": [_finding(item, units) for item in found.findings],
+        "findings": [_finding(item, view, units) for item in found.findings],
         "shown": FINDINGS_SHOWN,
         "tabs": tabs(found, view),
         "menu": found.menu,
@@ -169,8 +169,6 @@ def live(
         "view_winter": view.query(season="winter"),
         "view_day": view.query(moment="day"),
         "view_night": view.query(moment="night"),
-        "view_animal": view.query(step="animal"),
-        "view_light": view.query(step="light"),
         "season_word": wording.SEASONS[view.season],
         "moment_word": wording.MOMENTS[view.moment],
     }
@@ -250,11 +248,9 @@ def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits
     return {
         "habitat": habitat,
         "view": view,
-        "findings": [_finding(item, units, vetted=True) for item in found.findings],
+        "findings": [_finding(item, view, units, vetted=True) for item in found.findings],
         "shown": FINDINGS_SHOWN,
         "vetted": True,
-        "view_animal": view.query(step="animal"),
-        "view_light": view.query(step="light"),
     }
 
 
@@ -263,13 +259,14 @@ def vetted(habitat: Habitat, plan: HabitatPlan, profile: Profile, found: Assessm
     return remedies.vetted(plan, profile, found, weighings=growing.weighings(habitat), meals=growing.meals(habitat), only=only)
 
 
-def _finding(item: Finding, units: KeeperUnits, *, vetted: bool = False) -> dict[str, Any]:
+def _finding(item: Finding, view: View, units: KeeperUnits, *, vetted: bool = False) -> dict[str, Any]:
     offered = bool(item.remedy and item.remedy.changes)
     return {
         "id": item.id,
         "severity": item.severity.value,
         "step": item.step,
         "step_name": wording.STEPS[item.step],
+        "at": view.query(step=item.step),
         "text": wording.finding(item, units),
         "remedy": wording.remedy(item.remedy, units) if item.remedy else "",
         "can_change": offered and vetted,

@@ -3,19 +3,22 @@
 from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import pairwise
-from typing import Any
+from typing import Any, Final
 
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.assessment import Measure
 from husbandry.diet.dusting import Dusting
+from husbandry.diet.foods import foods
 from husbandry.diet.prey import Offer
 from husbandry.diet.rations import Ration
 from husbandry.plan.result import Menu
 from ridgeback.planner import wording
 from ridgeback.planner.foodwords import prey
 from ridgeback.units import KeeperUnits
+
+FEWER: Final = 0.7  # of the count: what is heavier by more than that is told apart
 
 
 @dataclass(frozen=True)
@@ -49,7 +52,9 @@ def _amount(ration: Ration, units: KeeperUnits) -> str:
     food = ration.meal.food
     if ration.count is not None:
         low, high = ration.count
-        return f"{low}–{high} {food}" if low != high else f"{low} {food}"
+        said = f"{low}–{high} {food}" if low != high else f"{low} {food}"
+        fewer = [f"{max(round(count), 1)} {foods()[key].name}" for key, count in ration.counted().items() if count < FEWER * low]
+        return _("%(said)s (in their place %(fewer)s)") % {"said": said, "fewer": _(" or ").join(fewer)} if fewer else said
     if ration.needs_mass:
         return _("%(food)s: weigh it first") % {"food": food}
     best = offer_text(ration.offers[0]) if ration.offers else ""

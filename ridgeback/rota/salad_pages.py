@@ -129,7 +129,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
 def mixed(
     grams: dict[str, float], ticked: list[str], bowl: salads.Parts, usual: float, store: dict[str, float] | None = None
 ) -> tuple[dict[str, float], tuple[str, ...]]:
-    """Mix as much as there was of what is ticked, else `usual` grams, of each no more than is in `store`; and the limits that gave way."""
+    """Mix as much as there was of what is ticked, else `usual` grams, of each at most what is in `store`; and what gave way."""
     if not ticked:
         return grams, ()
     whole = sum(grams.values()) or usual
@@ -240,7 +240,7 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
     except bowls.NotWeighableError as error:
         raise Refused("rest_unweighed", foods=", ".join(error.foods)) from None
     except bowls.TooManyFoodsError as error:
-        raise Refused("too_many_foods", most=bowls.MOST_FOODS, count=error.count) from None
+        raise Refused("too_many_foods", most=str(bowls.MOST_FOODS), count=str(error.count)) from None
     save(request, pk, (Change("feeding.items", items),), _("a bowl of greens"))
     return redirect("rota:menu", pk)
 

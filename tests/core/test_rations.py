@@ -358,3 +358,17 @@ def test_days_the_keeper_chose_stand_in_lean_growth_too() -> None:
     usual = assessed(animal=GROWN, feeding={"interval_days": 2})
     assert chosen.menu.interval_days == usual.menu.interval_days == 2
     assert chosen.menu.rations[0].count < usual.menu.rations[0].count  # type: ignore[operator]
+
+
+def test_one_earthworm_stands_for_several_crickets() -> None:
+    """Five grown bell frogs get a worm each, not eight (common practice, no source)."""
+    made = plan(species="southern-bell-frog", animal={"count": 5, "mass_kg": 0.05, "length_m": 0.075})
+    profile = find(made.species)
+    body = body_of(made, profile, TODAY)
+    part = eating.fed(made, profile, body.decision.stage, body, uvb=True).rations[0]
+    counted = part.counted()
+    assert part.count == (30, 50)
+    assert counted["cricket"] == 40
+    assert 5 <= counted["earthworm"] <= 10
+    worm_g = next(piece.mass_kg for key, piece in part.pieces if key == "earthworm") * 1000
+    assert worm_g >= 1.0
