@@ -44,7 +44,7 @@ def assess(
     days = {season: course(case, climate, season) for season in days_of}
     odds = Odds()
     quantities = tuple(
-        spaces.quantities(plan, profile, stage, body, climate)
+        spaces.quantities(plan, profile, stage, body, climate, today)
         + warmth.quantities(plan, profile, stage, body, case, climate, odds, hanging=near is None)
         + sunlight.quantities(plan, profile, stage, body, today, odds)
         + [item for season, day in days.items() for item in dayfigures.quantities(plan, stage, case, climate, season, day)]

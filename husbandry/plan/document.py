@@ -146,8 +146,11 @@ class Hide(Part):
 
 
 class Bowl(Part):
+    """Water to drink and to sit in; `depth_m` is how deep the water stands, where it is known."""
+
     x_m: Position
     diameter_m: Metres
+    depth_m: Annotated[float, Field(gt=0, le=0.5)] | None = None
 
 
 class Pool(Part):

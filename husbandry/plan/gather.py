@@ -20,9 +20,11 @@ from husbandry.plan.moreheat import dark_watts, new_heater_places, night_hold_c,
 from husbandry.plan.outlook import Weighing, expected_length_at, outgrown_within
 from husbandry.plan.parts import Heater, TubeKind, UvLamp
 from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
+from husbandry.plan.standing import bath_of, standing
 from husbandry.plan.sunlight import height_for_middle, index_at_back, lamp_times, wanted_index
 from husbandry.plan.warmth import main_heater
 from husbandry.review.facts import Company, Facts, Figures, HeaterFacts, UvFacts, Water
+from husbandry.review.standing import Bath
 from husbandry.space.furniture import free_place
 from husbandry.space.sizing import SIDES, Need, sides_for
 from husbandry.species.leaves import choose
@@ -106,9 +108,10 @@ def facts(
         humid_hides=sum(hide.humid for hide in plan.hides),
         hide_length_m=_hide_length_m(profile, body),
         hide_places=_hide_places(plan, case, _hide_length_m(profile, body)) if hides_short else {},
-        bowl_place=_bowl_place(plan, case) if plan.bowl is None else (0.0, 0.0),
+        bowl_place=_bowl_place(plan, case, bath_of(plan, profile, stage, body)) if plan.bowl is None else (0.0, 0.0),
         misting_right_g={season: _misting_right_g(plan, stage, climate, season) for season in SEASONS},
         has_bowl=plan.bowl is not None,
+        standing=standing(plan, profile, stage, body, today, propose=propose),
         company=_company(plan, profile, body),
         figures=_figures(plan, profile, body, today),
         water=_water(plan, profile, stage, minimum),
@@ -197,9 +200,11 @@ def _hide_places(plan: HabitatPlan, case: EnclosureCase, size_m: float) -> dict[
     return {end: free_place(_taken(plan), length_m, size_m, share * length_m) for end, share in wanted.items()}
 
 
-def _bowl_place(plan: HabitatPlan, case: EnclosureCase) -> tuple[float, float]:
-    """Where a bowl would stand, at the cool half, and its diameter."""
+def _bowl_place(plan: HabitatPlan, case: EnclosureCase, bath: Bath) -> tuple[float, float]:
+    """Where a bowl would stand, at the cool half, and its diameter: what the animal needs to lie in, where that fits."""
     across_m = max(BOWL_SHARE * min(case.width_m, case.length_m, MOST_BOWL_M / BOWL_SHARE), LEAST_BOWL_M)
+    if bath.wide_m is not None and bath.fits:
+        across_m = max(across_m, round(bath.wide_m + 0.0049, 2))
     wanted_m = (0.75 if warm_side_x(case) <= case.length_m / 2 else 0.25) * case.length_m
     return free_place(_taken(plan), case.length_m, across_m, wanted_m), across_m
 

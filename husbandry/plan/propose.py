@@ -163,7 +163,7 @@ class _Lamp:
         self.plan, self.case = plan, enclosure_case(plan)
         climate = self.climate = settle(self.case, spread=False, seasons=("winter",), near=near)
         self.surface_c = climate.settled["winter", "day"].predictions["basking_surface"].value
-        self.burns = any(item.verdict in BAD for item in warmth.back(stage, body, self.case, climate))
+        self.burns = any(item.verdict in BAD for item in warmth.back(stage, plan.schools, body, self.case, climate))
         patch = warmth.patch(plan, profile, body, self.case)
         self.covers = all(item.verdict in (Verdict.INSIDE, Verdict.UNKNOWN) for item in patch)
 

@@ -47,7 +47,7 @@ class Judge(Place):
         """What a rig is judged by."""
         found = [item for item in warmth.of_climate(plan, self.stage, climate, odds) if item.key in HEAT_KEYS]
         if plan.pool is not None:
-            every = spaces.quantities(plan, self.profile, self.stage, self.body, climate)
+            every = spaces.quantities(plan, self.profile, self.stage, self.body, climate, self.today)
             found += [item for item in every if item.key == "water_temperature"]
         return found
 

@@ -181,8 +181,8 @@ class _Search(Judge):
             self._refuse(kind, watts, "rig.too_weak", {"reached": Measure(coldest, "degC"), "wanted": Measure(low, "degC")})
         elif hottest > high:
             self._refuse(kind, watts, "rig.too_strong", {"reached": Measure(hottest, "degC"), "wanted": Measure(high, "degC")})
-        elif any(item.verdict in BAD for item in warmth.back(self.stage, self.body, trial.case, trial.climate)):
-            backs = warmth.back(self.stage, self.body, trial.case, trial.climate)
+        elif any(item.verdict in BAD for item in warmth.back(self.stage, trial.plan.schools, self.body, trial.case, trial.climate)):
+            backs = warmth.back(self.stage, trial.plan.schools, self.body, trial.case, trial.climate)
             worst = max(item.value or 0.0 for item in backs)
             self._refuse(kind, watts, "rig.burns_back", {"back": Measure(worst, "degC")})
         elif any(item.verdict in BAD for item in warmth.patch(trial.plan, self.profile, self.body, trial.case)):

@@ -1,5 +1,6 @@
 """The quantities of space, ground and water."""
 
+from datetime import date
 from typing import Final
 
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
@@ -54,7 +55,12 @@ def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[s
     return {"x_m": round(box.length_m - length_m / 2, 3), "length_m": length_m, "depth_m": depth_m}
 
 
-def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, climate: Climate) -> list[Quantity]:
+def quarantined(plan: HabitatPlan, today: date) -> bool:
+    """Tell whether the animal is still in quarantine."""
+    return plan.upkeep.quarantine_until is not None and plan.upkeep.quarantine_until >= today
+
+
+def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, climate: Climate, today: date) -> list[Quantity]:
     """The enclosure against every rule, its volume, the ground's depth, and the water an animal lives in."""
     minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
     have = box_of(plan).measures()
@@ -70,8 +76,11 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, cl
     found.append(Quantity("volume", "m3", cubic, Verdict.NOT_APPLICABLE, Reason("space.volume"), ARITHMETIC))
     band = choose(stage.ground.depth_cm, plan.schools).band(factor=0.01)
     depth_m = plan.ground.depth_m
+    verdict = band.judge(depth_m)
+    if quarantined(plan, today) and band.low is not None and depth_m < band.low:
+        verdict = Verdict.NOT_APPLICABLE  # paper has no depth
     reason = Reason("ground.depth", {"kind": plan.ground.kind, "litres": Measure(_ground_m3(plan), "m3")})
-    found.append(Quantity("ground_depth", "m", depth_m, band.judge(depth_m), reason, band.basis, band, school=band.school))
+    found.append(Quantity("ground_depth", "m", depth_m, verdict, reason, band.basis, band, school=band.school))
     return found + _water(plan, stage, climate)
 
 

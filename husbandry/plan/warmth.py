@@ -16,6 +16,8 @@ from husbandry.species.stage import Stage
 
 # Beyond the band's edge by this much an animal is burnt or chilled (estimates; the vet's limits differ by species).
 BURN_MARGIN_K = 7.0
+BACK_MOST_C = 60.0
+SKIN = Basis(BasisKind.SOURCE, "Moritz & Henriques 1947 (recalled)", "at 60 °C skin burns within seconds")
 CHILL_MARGIN_K = 5.0
 MAT_MOST_C, MAT_DANGER_C = 40.0, 46.0  # at a mat's face (trade)
 COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
@@ -40,7 +42,7 @@ def quantities(
     found = of_climate(plan, stage, climate, odds)
     found += _mats(plan, case, climate)
     if plan.heaters:
-        found += back(stage, body, case, climate)
+        found += back(stage, plan.schools, body, case, climate)
         found += patch(plan, profile, body, case)
         found += _hanging(plan, stage, case, climate) if hanging else []
     return found
@@ -177,12 +179,16 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
     return found
 
 
-def back(stage: Stage, body: Body, case: EnclosureCase, climate: Climate) -> list[Quantity]:
+def back(stage: Stage, schools: dict[str, str], body: Body, case: EnclosureCase, climate: Climate) -> list[Quantity]:
     """The hottest its back can get on the basking spot, by day, where the book knows the hottest surface it may meet."""
     ceiling = stage.heat.surface_ceiling_c
     if ceiling is None:
         return []
-    band = Band(None, ceiling.value, ceiling.origin, danger_high=ceiling.value + BURN_MARGIN_K)
+    # A hot stone is met with the feet for moments, the lamp with the back for an hour.
+    basks = choose(stage.heat.basking_surface_c, schools) if stage.heat.basking_surface_c else None
+    most_c = min(ceiling.value, max(BACK_MOST_C, (basks.high or basks.middle) if basks else 0.0))
+    basis = ceiling.origin if most_c == ceiling.value else SKIN
+    band = Band(None, most_c, basis, danger_high=most_c + BURN_MARGIN_K)
     found = []
     for (season, moment), settled in climate.settled.items():
         if moment != "day":

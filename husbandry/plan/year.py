@@ -20,6 +20,7 @@ MID_WEEK: Final = timedelta(days=3)  # a timer is right on the average of its we
 LOOK_BACK_WEEKS: Final = 60  # further back than a year the light was the same as now
 WEEKS: Final = 53
 MOST_WEEKS: Final = 90  # where a rest reaches beyond the year
+LATEST_FALL_DAYS: Final = 30  # after the usual day: later, the rest would run into spring
 DEFAULT_EMPTY_DAYS: Final = 21  # from the last meal until the gut is empty, where the book does not say (trade)
 RESTS: Final = ("winter cooling", "hibernation")
 
@@ -108,22 +109,29 @@ def terms_of(profile: Profile) -> Dormancy | None:
 
 def rest_of(cooling: Cooling, profile: Profile) -> Rest:
     """Lay out the dates of a winter rest; the gut is empty before the warmth falls."""
-    terms = terms_of(profile)
-    empty = terms.last_meal_days if terms is not None else None
-    wait = round(empty.high or empty.middle) if empty is not None else DEFAULT_EMPTY_DAYS
     rests = cooling.begins + cooling.down_weeks * WEEK
     rises = rests + cooling.rest_weeks * WEEK
-    return Rest(cooling.begins - timedelta(days=wait), cooling.begins, rests, rises, rises + cooling.up_weeks * WEEK, terms)
+    last_meal = cooling.begins - empty_after(profile)
+    return Rest(last_meal, cooling.begins, rests, rises, rises + cooling.up_weeks * WEEK, terms_of(profile))
+
+
+def empty_after(profile: Profile) -> timedelta:
+    """Return how long after a meal the gut is empty at the longest."""
+    terms = terms_of(profile)
+    empty = terms.last_meal_days if terms is not None else None
+    return timedelta(days=round(empty.high or empty.middle) if empty is not None else DEFAULT_EMPTY_DAYS)
 
 
 def usual_cooling(profile: Profile, today: date, *, southern: bool) -> Cooling | None:
-    """A first proposal: the fall begins with November (May in the south); weeks by the species. None where it has no rest."""
+    """A first proposal: the fall begins with November (May in the south), or as soon as the gut can be empty where that is
+    still this autumn; weeks by the species. None where it has no rest.
+    """
     terms = terms_of(profile)
     if terms is None:
         return None
     month = 5 if southern else 11
-    begins = date(today.year, month, 1)
-    if begins < today:
+    begins = max(date(today.year, month, 1), today + empty_after(profile))
+    if (begins - date(today.year, month, 1)).days > LATEST_FALL_DAYS:
         begins = date(today.year + 1, month, 1)
     weeks = terms.weeks.middle if terms.weeks is not None else 8.0
     return Cooling(begins=begins, rest_weeks=max(round(weeks), 1))

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any, Final
 
 from husbandry.assessment import Quantity
+from husbandry.review.standing import Standing
 
 WARMS_AIR: Final = ("over", "air")  # where a heater hangs that warms the air: mats warm ground and walls, others water
 
@@ -190,6 +191,7 @@ class Facts:
     bowl_place: tuple[float, float] = (0.0, 0.15)
     misting_right_g: Mapping[str, float | None] = field(default_factory=dict)
     has_bowl: bool = True
+    standing: Standing = field(default_factory=Standing)
     company: Company = Company()
     figures: Figures = Figures()
     water: Water = Water()

@@ -5,7 +5,7 @@ from dataclasses import replace
 from typing import Any, Final
 
 from husbandry.assessment import Finding, Severity
-from husbandry.review import company, diet, figures, home, keeping, lamps, warmth
+from husbandry.review import company, diet, figures, home, keeping, lamps, standing, warmth
 from husbandry.review.facts import Facts
 
 Rule = Callable[[Facts], Iterator[Finding]]
@@ -16,6 +16,9 @@ RULES: Final[tuple[Rule, ...]] = (
     home.sun,
     warmth.holders,
     warmth.heater_placing,
+    standing.lid,
+    standing.walls,
+    standing.clear,
     warmth.mats_and_backs,
     warmth.basking_surface,
     lamps.uv_strength,
@@ -26,6 +29,9 @@ RULES: Final[tuple[Rule, ...]] = (
     diet.rest,
     home.too_small,
     home.water,
+    standing.pool_level,
+    standing.quarantine,
+    standing.bowl,
     company.together,
     warmth.air_by_day,
     warmth.night,

@@ -36,6 +36,7 @@ PARTS = {
     "probe": _("probe"),
     "vent": _("vent"),
 }
+PIECES = {"hide": _("hide"), "bowl": _("water bowl"), "platform": _("basking place")}
 MOMENTS = {"day": _("day"), "night": _("night")}
 VERDICTS = {
     "inside": _("inside"),
@@ -295,7 +296,9 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
         return str(CHOICES["decided"].get(str(value), value))
     if name == "day":
         return formats.date_format(date.fromisoformat(str(value)), "j F Y")
-    if name == "season":
+    if name in ("part", "other") and value in PIECES:
+        return str(PIECES[str(value)])
+    if name in ("season", "also_season"):
         return str(SEASONS.get(str(value), value))
     if name == "intake":
         return str(INTAKE[str(value)])

@@ -11,17 +11,20 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
 
-from husbandry.assessment import Change
+from husbandry.assessment import Change, Measure
+from husbandry.plan.assess import assess
 from husbandry.plan.document import Cooling, HabitatPlan, Year
-from husbandry.plan.year import YearPlan, latitude_of, terms_of, usual_cooling, year_plan
+from husbandry.plan.year import YearPlan, empty_after, latitude_of, rest_of, terms_of, usual_cooling, year_plan
 from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.formfields import DayField, NumberField, WholeField, written_by
-from ridgeback.planner import mapping, revisions
+from ridgeback.planner import growing, mapping, revisions, wording
 from ridgeback.planner.drawing import plain
 from ridgeback.planner.saving import save
+from ridgeback.refusals import Question
 from ridgeback.rooms.access import habitat_or_404
+from ridgeback.rooms.models import Habitat
 
 WIDTH, HEIGHT = 1080.0, 210.0
 LEFT, RIGHT, TOP, BOTTOM = 40.0, 12.0, 22.0, 22.0
@@ -54,14 +57,15 @@ class YearForm(forms.Form):
                     self.add_error(name, _("This is missing."))
         return data
 
+    def cooling(self) -> Cooling | None:
+        """The rest as it was typed; None without one."""
+        data = self.cleaned_data
+        return Cooling(**{name: data[name] for name in Cooling.model_fields}) if data["rests"] else None
+
     def change(self) -> Change:
         """The year as the plan keeps it."""
-        data = self.cleaned_data
-        cooling = None
-        if data["rests"]:
-            cooling = {name: data[name] for name in ("down_weeks", "rest_weeks", "up_weeks")} | {
-                "begins": data["begins"].isoformat()
-            }
+        data, made = self.cleaned_data, self.cooling()
+        cooling = None if made is None else made.model_dump(mode="json")
         year = {"mode": data["mode"], "latitude_deg": data["latitude"], "southern": data["southern"], "cooling": cooling}
         return Change("year", year)
 
@@ -129,6 +133,39 @@ def _clock(hour: float) -> str:
     return f"{minutes // 60:02d}:{minutes % 60:02d}"
 
 
+def _unfed(form: YearForm, plan: HabitatPlan, profile: Profile, today: date) -> bool:
+    """Tell whether a rest is planned anew whose last meal would lie in the past; the form then says from when it can be."""
+    made = form.cooling()
+    if made is None or made == plan.year.cooling or rest_of(made, profile).last_meal >= today:
+        return False
+    earliest, last = today + empty_after(profile), rest_of(made, profile).last_meal
+    said = _("The last meal would have been on %(last)s, so that the gut is empty. From now on: %(earliest)s or later.")
+    days = {"last": formats.date_format(last, "j F Y"), "earliest": formats.date_format(earliest, "j F Y")}
+    form.add_error("begins", said % days)
+    return True
+
+
+def _ask_whether_it_may(request: HttpRequest, habitat: Habitat, plan: HabitatPlan, profile: Profile, form: YearForm) -> None:
+    """Raise a Question where what is known of the animal says that it must not be cooled."""
+    made = form.cooling()
+    if made is None or made == plan.year.cooling or request.POST.get("sure") == "1":
+        return
+    trial = plan.model_copy(update={"year": plan.year.model_copy(update={"cooling": made})})
+    found = assess(trial, profile, clock.today(), days_of=(), weighings=growing.weighings(habitat), spread=False)
+    against = [item for item in found.findings if item.code.startswith("diet.no_rest_when")]
+    if not against:
+        return
+    units = units_of(request.user)
+    weight = units.say(Measure(plan.animal.mass_kg, "kg")) if plan.animal.mass_kg else ""
+    said = " ".join(wording.finding(item, units) for item in against)
+    if weight:
+        said += " " + _("It weighs %(weight)s.") % {"weight": weight}
+    raise Question(
+        said + " " + _("Cooling an animal that is not fit for it kills it. Plan the rest all the same?"),
+        [(_("No, no rest"), {"rests": ""}), (_("Yes, a reptile veterinarian has seen it and agrees"), {"sure": "1"})],
+    )
+
+
 @require_http_methods(["GET", "POST"])
 def year(request: HttpRequest, pk: int) -> HttpResponse:
     """The year of a habitat, and how it is to go."""
@@ -136,7 +173,8 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     form = YearForm(request.POST or None, initial=_initial(plan, profile, today))
     written_by(form, units_of(request.user).decimal)
-    if request.method == "POST" and form.is_valid():
+    if request.method == "POST" and form.is_valid() and not _unfed(form, plan, profile, today):
+        _ask_whether_it_may(request, habitat, plan, profile, form)
         save(request, pk, (form.change(),), _("the year's light"))
         return redirect("planner:year", pk=pk)
     found = year_plan(plan, profile, today)

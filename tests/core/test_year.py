@@ -101,3 +101,10 @@ def test_every_species_in_the_book_knows_where_it_comes_from() -> None:
         assert profile.native_latitude is not None
         assert 0 <= profile.native_latitude.value < 60
         assert latitude_of(year(mode="native", southern=True), profile) == -profile.native_latitude.value
+
+
+@pytest.mark.parametrize("today", [date(2026, 9, 1), date(2026, 10, 25), date(2026, 11, 20)])
+def test_the_last_meal_before_a_proposed_rest_is_still_to_come(today: date) -> None:
+    made = usual_cooling(DRAGON, today, southern=False)
+    assert made is not None
+    assert rest_of(made, DRAGON).last_meal >= today

@@ -388,3 +388,20 @@ def test_a_week_of_water_offers_mistings_and_takes_them(client: Client, make_hab
     assert after.misting.winter.times
     assert not after.misting.times  # summer is wet enough
     assert "are misted in the week" in client.get(url, {"season": "winter"}).content.decode()
+
+
+def test_who_must_not_be_cooled_is_asked_about_before_a_rest_is_planned(client: Client, make_habitat: Any) -> None:
+    """A dragon of 46 g, and a last meal in the past."""
+    young = make_habitat(species="central-bearded-dragon", animal__mass_kg=0.046, animal__length_m=0.12, animal__hatched=None)
+    url = reverse("planner:year", args=[young.pk])
+    rest = {"version": "1", "mode": "fixed", "rests": "on", "down_weeks": "3", "rest_weeks": "10", "up_weeks": "3"}
+    late = client.post(url, rest | {"begins": "2026-11-26"})
+    assert late.status_code == 422
+    assert "The last meal would have been on" in late.content.decode()
+    asked = client.post(url, rest | {"begins": "2027-01-10"})
+    assert asked.status_code == 409
+    assert "It weighs 46 g" in asked.content.decode()
+    client.post(url, rest | {"begins": "2027-01-10", "rests": ""})
+    assert mapping.plan_of(Habitat.objects.get(pk=young.pk)).year.cooling is None
+    client.post(url, rest | {"begins": "2027-01-10", "sure": "1", "version": "1"})
+    assert mapping.plan_of(Habitat.objects.get(pk=young.pk)).year.cooling is not None

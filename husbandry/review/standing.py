@@ -1,0 +1,184 @@
+"""Rules of what stands where: inside the walls, clear of each other, of water and lamp; the bowl, the lid, quarantine."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Final
+
+from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
+
+if TYPE_CHECKING:
+    from husbandry.review.facts import Facts
+
+SLACK_M: Final = 0.01  # furniture is not placed to the millimetre
+UNDER_LAMP_M: Final = 0.20  # a hide's top nearer to the lamp is a second, hotter basking place (as for what is climbed on)
+LID_GAP_M: Final = 0.02
+PAPER_M: Final = 0.005
+QUARANTINE_GROUND: Final = {"kind": "paper", "depth_m": PAPER_M, "damp": False}
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A thing on the floor at `path`: "hide", "platform" or "bowl"; its middle, length and height above the ground (m)."""
+
+    path: str
+    kind: str
+    x_m: float
+    length_m: float
+    height_m: float
+
+    def covers(self, x_m: float) -> bool:
+        """Tell whether a point along the length lies over it."""
+        return abs(self.x_m - x_m) < self.length_m / 2
+
+
+@dataclass(frozen=True)
+class Bath:
+    """The least width of a bowl (m), whether that fits the floor and whether the animal must lie in it; the greatest depth."""
+
+    wide_m: float | None = None
+    fits: bool = False
+    must: bool = False
+    deepest_m: float | None = None
+
+
+@dataclass(frozen=True)
+class Standing:
+    """What stands where (m). `lamps` are path, x and height; `free` a clear place by path; `pool` middle, length and depth.
+
+    `stays_in` is what no open top lets out.
+    """
+
+    pieces: tuple[Piece, ...] = ()
+    lamps: tuple[tuple[str, float, float], ...] = ()
+    free: Mapping[str, float] = field(default_factory=dict)
+    pool: tuple[float, float, float] | None = None
+    pool_depth_m: float = 0.1
+    bath: Bath = field(default_factory=Bath)
+    bowl_depth_m: float | None = None
+    open_top: bool = False
+    stays_in: bool = True
+    swims: bool = False
+    aquatic: bool = False
+    quarantined: bool = False
+    ground_kind: str = ""
+
+
+def lid(facts: "Facts") -> Iterator[Finding]:
+    """An open top and an animal that climbs or leaps; one in water is kept in by its level, and yet jumps."""
+    here = facts.standing
+    if here.open_top and not here.stays_in:
+        severity = Severity.WRONG if here.swims else Severity.DANGER
+        remedy = Remedy("space.cover", {}, (Change("enclosure.lid", "mesh"),))
+        yield Finding("space.open_top", severity, "enclosure", {}, remedy)
+
+
+def walls(facts: "Facts") -> Iterator[Finding]:
+    """What reaches past a wall or through the lid."""
+    for piece in facts.standing.pieces:
+        over = max(piece.length_m / 2 - piece.x_m, piece.x_m + piece.length_m / 2 - facts.length_m)
+        side = "diameter_m" if piece.kind == "bowl" else "length_m"
+        if over > SLACK_M:
+            longest = min(piece.length_m, round(facts.length_m - 2 * SLACK_M, 3))
+            x_m = round(min(max(piece.x_m, longest / 2), facts.length_m - longest / 2), 3)
+            changes = (Change(f"{piece.path}.{side}", longest),) if longest < piece.length_m else ()
+            told: dict[str, Parameter] = {"part": piece.kind, "over": Measure(over, "m")}
+            remedy = Remedy("space.inside", {"part": piece.kind}, (*changes, Change(f"{piece.path}.x_m", x_m)))
+            yield Finding("space.past_wall", Severity.WRONG, "enclosure", told, remedy, piece.path)
+        elif piece.kind != "platform" and piece.length_m > facts.width_m + SLACK_M:
+            told = {"part": piece.kind, "length": Measure(piece.length_m, "m"), "width": Measure(facts.width_m, "m")}
+            yield Finding("space.long", Severity.ADVICE, "enclosure", told, None, piece.path)
+        top = facts.ground_top_m + piece.height_m
+        if piece.kind == "hide" and top > facts.height_m - LID_GAP_M:
+            most = round(max(facts.height_m - facts.ground_top_m - LID_GAP_M, 0.02), 3)
+            told = {"height": Measure(piece.height_m, "m"), "most": Measure(most, "m")}
+            remedy = Remedy("space.lower_hide", {"most": Measure(most, "m")}, (Change(f"{piece.path}.height_m", most),))
+            yield Finding("space.tall_hide", Severity.WRONG, "enclosure", told, remedy, piece.path)
+
+
+def clear(facts: "Facts") -> Iterator[Finding]:
+    """What stands in one another, in the pool, or under a lamp. Two that fit one behind the other do not."""
+    here = facts.standing
+    for index, piece in enumerate(here.pieces):
+        for other in here.pieces[index + 1 :]:
+            shared = _shared(piece.x_m, piece.length_m, other.x_m, other.length_m)
+            if shared > SLACK_M and piece.length_m + other.length_m > facts.width_m + SLACK_M:
+                moved = piece if piece.path in here.free else other
+                told: dict[str, Parameter] = {"part": piece.kind, "other": other.kind, "shared": Measure(shared, "m")}
+                yield Finding("space.overlap", Severity.ADVICE, "enclosure", told, _move(here, moved), f"{piece.path}/{other.path}")
+        if here.pool is not None and not here.aquatic and piece.kind != "platform":
+            shared = _shared(piece.x_m, piece.length_m, here.pool[0], here.pool[1])
+            if shared > SLACK_M:
+                told = {"part": piece.kind, "shared": Measure(shared, "m")}
+                yield Finding("space.in_pool", Severity.WRONG, "enclosure", told, _move(here, piece), piece.path)
+        for path, x_m, height_m in here.lamps:
+            if piece.kind == "platform" or not piece.covers(x_m) or here.aquatic:
+                continue
+            gap = height_m - facts.ground_top_m - piece.height_m
+            told = {"part": piece.kind, "gap": Measure(gap, "m")}
+            if piece.kind == "bowl":
+                yield Finding("moisture.bowl_under_lamp", Severity.ADVICE, "enclosure", told, _move(here, piece), path)
+            elif gap < UNDER_LAMP_M:
+                yield Finding(
+                    "space.hide_under_lamp", Severity.DANGER, "enclosure", told, _move(here, piece), f"{piece.path}/{path}"
+                )
+
+
+def _shared(x_m: float, length_m: float, other_x_m: float, other_length_m: float) -> float:
+    """How much of the length two things share (m)."""
+    return min((length_m + other_length_m) / 2 - abs(x_m - other_x_m), length_m, other_length_m)
+
+
+def _move(here: Standing, piece: Piece) -> Remedy | None:
+    place = here.free.get(piece.path)
+    if place is None or abs(place - piece.x_m) < 0.005:
+        return None
+    return Remedy("space.move", {"part": piece.kind, "place": Measure(place, "m")}, (Change(f"{piece.path}.x_m", place),))
+
+
+def bowl(facts: "Facts") -> Iterator[Finding]:
+    """A bowl the animal can lie in where it must, and get out of."""
+    here = facts.standing
+    piece = next((item for item in here.pieces if item.kind == "bowl"), None)
+    if piece is None:
+        return
+    wide_m, deepest_m, depth_m = here.bath.wide_m, here.bath.deepest_m, here.bowl_depth_m
+    if wide_m is not None and piece.length_m < 0.9 * wide_m:
+        wanted = round(wide_m + 0.0049, 2)
+        x_m = round(min(max(piece.x_m, wanted / 2), facts.length_m - wanted / 2), 3)
+        changes = (Change("bowl.diameter_m", wanted), Change("bowl.x_m", x_m)) if here.bath.fits else ()
+        told: dict[str, Parameter] = {"value": Measure(piece.length_m, "m"), "low": Measure(wide_m, "m")}
+        severity = Severity.WRONG if here.bath.must else Severity.ADVICE
+        yield Finding("moisture.bowl_small", severity, "moisture", told, Remedy("moisture.wider_bowl", told, changes))
+    if depth_m is not None and deepest_m is not None and depth_m > deepest_m + 0.001:
+        deepest = round(max(deepest_m, 0.005), 3)
+        said: dict[str, Parameter] = {"value": Measure(depth_m, "m"), "high": Measure(deepest, "m")}
+        remedy = Remedy("moisture.shallower_bowl", said, (Change("bowl.depth_m", deepest),))
+        yield Finding("moisture.bowl_deep", Severity.DANGER, "moisture", said, remedy)
+
+
+def pool_level(facts: "Facts") -> Iterator[Finding]:
+    """A pool whose water would lie below the ground's surface, which fills it."""
+    here = facts.standing
+    if here.pool is not None and here.pool[2] <= facts.ground_top_m + 0.001 and facts.ground_top_m > 0:
+        told: dict[str, Parameter] = {"value": Measure(here.pool[2], "m"), "ground": Measure(facts.ground_top_m, "m")}
+        depth_m = here.pool_depth_m
+        changes = (Change("pool.depth_m", depth_m),) if depth_m < facts.height_m else ()
+        remedy = Remedy("water.set_depth", {"depth": Measure(depth_m, "m")}, changes)
+        yield Finding("water.below_ground", Severity.WRONG, "moisture", told, remedy)
+
+
+def quarantine(facts: "Facts") -> Iterator[Finding]:
+    """In quarantine the floor is paper: what the animal passes is seen, and changed each day."""
+    here = facts.standing
+    if here.quarantined and not here.swims and here.ground_kind != "paper":
+        # What the animal basks on stays as high as it was under the lamps, or they come down with it.
+        lower_m = facts.ground_top_m - PAPER_M
+        stone = next((piece for piece in here.pieces if piece.kind == "platform"), None)
+        if stone is not None:
+            follow = [Change("platform.height_m", round(stone.height_m + lower_m, 4))]
+        else:
+            lamps = [(path, height_m) for path, _x_m, height_m in here.lamps]
+            lamps += [(item.path, item.height_m) for item in facts.uv_lamps if item.path.startswith("uv_lamps.")]
+            follow = [Change(f"{path}.height_m", round(height_m - lower_m, 4)) for path, height_m in lamps]
+        remedy = Remedy("ground.paper", {}, (Change("ground", dict(QUARANTINE_GROUND)), *follow))
+        yield Finding("ground.quarantine", Severity.WRONG, "enclosure", {"kind": here.ground_kind}, remedy)

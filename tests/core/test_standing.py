@@ -1,0 +1,77 @@
+"""What stands where: past the walls, in one another, in the water, under the lamp; the bowl, the lid, quarantine."""
+
+from typing import Any
+
+import pytest
+
+from husbandry.assessment import Severity
+from husbandry.plan.edit import apply
+from husbandry.plan.remedies import vetted
+from husbandry.species.book import find
+from tests.plans import assessed, codes, document, plan
+
+HIDE: dict[str, Any] = {"x_m": 0.5, "length_m": 0.18, "height_m": 0.08}
+SNAKE: dict[str, Any] = {
+    "species": "corn-snake",
+    "schools": {},
+    "animal": {"mass_kg": 0.5, "length_m": 1.2},
+    "hides": [{"x_m": 0.5, "length_m": 0.25, "height_m": 0.1}],
+}
+POOL = {"x_m": 0.6, "length_m": 1.2, "depth_m": 0.3}
+BOA = {"species": "brazilian-rainbow-boa"}
+FROG: dict[str, Any] = {"species": "dart-frog", "schools": {}, "animal": {"length_m": 0.035}, "hides": []}
+
+
+@pytest.mark.parametrize(
+    ("code", "severity", "changes"),
+    [
+        ("space.open_top", Severity.DANGER, {"enclosure__lid": "open"}),
+        ("space.past_wall", Severity.WRONG, {"hides": [HIDE | {"x_m": 1.2, "length_m": 1.0}]}),
+        ("space.past_wall", Severity.WRONG, {"platform": {"kind": "slate", "x_m": 0.05, "length_m": 0.4, "height_m": 0.04}}),
+        ("space.past_wall", Severity.WRONG, {"bowl": {"x_m": 1.2, "diameter_m": 0.2}}),
+        ("space.tall_hide", Severity.WRONG, {"hides": [HIDE | {"height_m": 2.0}]}),
+        ("space.overlap", Severity.ADVICE, {"hides": [HIDE | {"length_m": 0.3}, HIDE | {"x_m": 0.55, "length_m": 0.3}]}),
+        ("space.in_pool", Severity.WRONG, {"pool": {"x_m": 0.55, "length_m": 0.2, "depth_m": 0.1}}),
+        ("space.hide_under_lamp", Severity.DANGER, {"hides": [HIDE | {"x_m": 0.26, "height_m": 0.25}]}),
+        ("moisture.bowl_under_lamp", Severity.ADVICE, {"bowl": {"x_m": 0.26, "diameter_m": 0.1}}),
+        ("moisture.bowl_small", Severity.ADVICE, SNAKE | {"bowl": {"x_m": 0.9, "diameter_m": 0.06}}),
+        (
+            "moisture.bowl_small",
+            Severity.WRONG,
+            SNAKE | BOA | {"bowl": {"x_m": 0.9, "diameter_m": 0.06}},
+        ),
+        ("moisture.bowl_deep", Severity.DANGER, FROG | {"bowl": {"x_m": 0.9, "diameter_m": 0.1, "depth_m": 0.06}}),
+        ("water.below_ground", Severity.WRONG, {"pool": {"x_m": 0.9, "length_m": 0.2, "depth_m": 0.03}}),
+        ("ground.quarantine", Severity.WRONG, {"upkeep": {"quarantine_until": "2027-01-10"}}),
+    ],
+)
+def test_what_stands_wrong_is_found_and_its_button_mends_it(code: str, severity: Severity, changes: dict[str, Any]) -> None:
+    """Common practice, no source: coil in the bowl, chin out of the water, paper in quarantine, nothing to climb near a lamp."""
+    made = plan(**changes)
+    profile, before = find(made.species), assessed(**changes)
+    finding = next(item for item in before.findings if item.code == code)
+    assert finding.severity is severity
+    offered = next(item for item in vetted(made, profile, before, only=finding.id).findings if item.id == finding.id)
+    assert offered.remedy is not None
+    assert offered.remedy.changes
+    mended = apply(document(**changes), offered.remedy.changes)
+    assert code not in codes(assessed(**{name: mended[name] for name in mended if name != "format"}))
+
+
+@pytest.mark.parametrize(
+    ("code", "changes"),
+    [
+        ("space.open_top", {"species": "russian-tortoise", "animal": {"mass_kg": 0.6}, "enclosure__lid": "open"}),
+        (
+            "space.in_pool",
+            {"species": "axolotl", "animal": {"length_m": 0.2}, "pool": POOL},
+        ),
+        ("moisture.bowl_deep", SNAKE | {"bowl": {"x_m": 0.9, "diameter_m": 0.2, "depth_m": 0.1}}),
+        ("space.overlap", {"hides": [HIDE, HIDE | {"x_m": 0.55}]}),  # one behind the other
+        ("ground.quarantine", {"upkeep": {"quarantine_until": "2026-11-01"}}),
+        ("ground.shallow", {"upkeep": {"quarantine_until": "2027-01-10"}, "ground": {"kind": "paper", "depth_m": 0.005}}),
+    ],
+)
+def test_what_is_right_as_it_stands_is_no_finding(code: str, changes: dict[str, Any]) -> None:
+    base = {"schools": {}} if "species" in changes else {}
+    assert code not in codes(assessed(**(base | changes)))
