@@ -30,7 +30,7 @@ from husbandry.space.sizing import SIDES, Need, sides_for
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
-from husbandry.species.stages import DAYS_PER_MONTH, expected_mass_kg
+from husbandry.species.stages import DAYS_PER_MONTH, OLDEST_YEARS, expected_mass_kg
 
 NEEDED_FROM_INDEX = 1.0
 FLAT_OUT = 0.97
@@ -160,6 +160,8 @@ def _figures(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Fi
         animal.length_m,
         (adult.length_cm.high or adult.length_cm.middle) / 100,
         animal.hatched.isoformat() if animal.hatched else "",
+        None if body.age_days is None else body.age_days / 365.25,
+        OLDEST_YEARS[profile.group],
     )
 
 

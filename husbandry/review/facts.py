@@ -94,6 +94,8 @@ class Figures:
     length_m: float | None = None
     longest_m: float = 0.0
     hatched: str = ""
+    age_years: float | None = None
+    oldest_years: int = 200
 
 
 @dataclass(frozen=True)

@@ -25,6 +25,10 @@ def plausible(facts: Facts) -> Iterator[Finding]:
             {"day": said.hatched},
             Remedy("animal.forget_hatched", {}, (Change("animal.hatched", None),)),
         )
+    if said.age_years is not None and said.age_years > said.oldest_years:
+        forget = Remedy("animal.forget_hatched", {}, (Change("animal.hatched", None),))
+        old: dict[str, Parameter] = {"years": round(said.age_years), "oldest": said.oldest_years}
+        yield Finding("animal.too_old", Severity.QUESTION, "animal", old, forget)
     if said.length_m is not None and said.length_m > LONGER * said.longest_m:
         yield _unlikely("animal.length_unlikely", "length_m", said.length_m, said.longest_m, "m")
     if said.mass_kg is None:

@@ -1,12 +1,15 @@
 """Which life stage an animal is in, and what decided it."""
 
 from dataclasses import dataclass
+from typing import Final
 
 from husbandry.species.leaves import Range
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 DAYS_PER_MONTH = 365.2425 / 12
+# The longest lives on record, rounded up (from memory); nothing kept is older.
+OLDEST_YEARS: Final = {"tortoise": 190, "turtle": 120, "snake": 60, "lizard": 60, "frog": 60, "salamander": 60}
 
 
 @dataclass(frozen=True)

@@ -68,6 +68,7 @@ FINDINGS = {
     "moisture.hide_wet": _("The damp hide holds %(value)s; %(high)s is the most, and what never dries goes mouldy."),
     "moisture.no_humid_hide": _("There is no humid hide."),
     "moisture.no_bowl": _("There is no water."),
+    "animal.too_old": _("It would be %(years)s years old; none of its kind is known to have reached %(oldest)s."),
     "animal.stage_unknown": _("How old or heavy is it? Until then the plan is for an adult."),
     "animal.stage_disputed": _("Age, weight and length point to different stages (%(said)s); %(leads)s leads."),
     "animal.length_unknown": _("How long is it? Some space rules go by body length."),

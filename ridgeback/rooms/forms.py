@@ -11,7 +11,7 @@ from husbandry.plan.document import Animal, RoomCase, RoomClimate
 from husbandry.plan.propose import LONGEST_SIDE_M
 from husbandry.plan.reading import problem_of
 from husbandry.quantities import UnitError
-from husbandry.species.stages import DAYS_PER_MONTH
+from husbandry.species.stages import DAYS_PER_MONTH, OLDEST_YEARS
 from ridgeback.book import profiles
 from ridgeback.formfields import DayField, WholeField, written_by
 from ridgeback.planner import wording
@@ -92,12 +92,27 @@ class NewHabitat(forms.Form):
         hatched = data.get("hatched")
         if hatched is not None and hatched > self.today:
             self.add_error("hatched", _("That is still to come."))
+        self._check_age(data.get("species") or "", hatched)
         if not self.errors:
             self._check(Animal, {"mass": "mass_kg", "length": "length_m"}, self._animal_data)
             for season in ("summer", "winter"):
                 named = {name: key for name, (where, key, _usual) in ROOM_FIELDS.items() if where == season}
                 self._check(RoomCase, named, lambda season=season: self._room_data(season))
         return data
+
+    def _check_age(self, species: str, hatched: date | None) -> None:
+        """An age nobody of its kind has, or none yet."""
+        months, name = self._parsed.get("age"), "age"
+        if hatched is not None:
+            months, name = (self.today - hatched).days / DAYS_PER_MONTH, "hatched"
+        if months is None:
+            return
+        room = self.cleaned_data.get("room")
+        group = profiles.current(int(room), species)[0].group if species and room else "tortoise"
+        if months < 0 and name == "age":
+            self.add_error("age", _("An age is not below zero. Is it yet to hatch?"))
+        elif months > 12 * OLDEST_YEARS[group]:
+            self.add_error(name, _("None of its kind is known to have reached %(years)s years.") % {"years": OLDEST_YEARS[group]})
 
     def _check(self, model: Any, named: dict[str, str], make: Any) -> None:
         """Validate a part of the plan and bring its faults back to the form's fields."""
