@@ -318,3 +318,9 @@ def basking_top_m(plan: HabitatPlan, x_m: float) -> float:
     if platform is not None and abs(x_m - platform.x_m) <= platform.length_m / 2:
         return plan.ground.depth_m + platform.height_m
     return plan.ground.depth_m
+
+
+def highest_under_m(plan: HabitatPlan, x_m: float) -> float:
+    """Return the height above the floor of the highest thing under `x_m` an animal can climb, hides among them."""
+    hides = [plan.ground.depth_m + hide.height_m for hide in plan.hides if abs(x_m - hide.x_m) <= hide.length_m / 2]
+    return max(basking_top_m(plan, x_m), *hides) if hides else basking_top_m(plan, x_m)

@@ -37,6 +37,7 @@ FLAT_OUT = 0.97
 SEASONS = ("summer", "winter")
 LOOK_AHEAD_DAYS = 180.0
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
+UNDER_LAMP_M = 0.1  # of the length: nothing is put there
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
 MISTING_INTO_BAND = 0.25  # how far from the least towards the most: enough, and no wetter than need be
 
@@ -199,7 +200,7 @@ def _hide_places(plan: HabitatPlan, case: EnclosureCase, size_m: float) -> dict[
     length_m = case.length_m
     warm_left = warm_side_x(case) <= length_m / 2
     wanted = {"warm": 0.42 if warm_left else 0.58, "cool": 0.88 if warm_left else 0.12, "humid": 0.6 if warm_left else 0.4}
-    return {end: free_place(_taken(plan), length_m, size_m, share * length_m) for end, share in wanted.items()}
+    return {end: free_place(_taken(plan, size_m), length_m, size_m, share * length_m) for end, share in wanted.items()}
 
 
 def _bowl_place(plan: HabitatPlan, case: EnclosureCase, bath: Bath) -> tuple[float, float]:
@@ -208,16 +209,23 @@ def _bowl_place(plan: HabitatPlan, case: EnclosureCase, bath: Bath) -> tuple[flo
     if bath.wide_m is not None and bath.fits:
         across_m = max(across_m, round(bath.wide_m + 0.0049, 2))
     wanted_m = (0.75 if warm_side_x(case) <= case.length_m / 2 else 0.25) * case.length_m
-    return free_place(_taken(plan), case.length_m, across_m, wanted_m), across_m
+    return free_place(_taken(plan, across_m), case.length_m, across_m, wanted_m), across_m
 
 
-def _taken(plan: HabitatPlan) -> tuple[tuple[float, float], ...]:
-    """Middle and size along the length of all that stands on the ground; a branch leaves the ground free."""
+def _taken(plan: HabitatPlan, size_m: float) -> tuple[tuple[float, float], ...]:
+    """Middle and size along the length of all that `size_m` cannot stand behind, of the pool, and of what lies under a lamp.
+
+    A branch leaves the ground under it free.
+    """
     taken = [(hide.x_m, hide.length_m) for hide in plan.hides]
     if plan.platform is not None and plan.platform.kind != "branch":
         taken.append((plan.platform.x_m, plan.platform.length_m))
     if plan.bowl is not None:
         taken.append((plan.bowl.x_m, plan.bowl.diameter_m))
+    taken = [(x_m, other_m) for x_m, other_m in taken if other_m + size_m > plan.enclosure.width_m]
+    if plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - 0.001:
+        taken.append((plan.pool.x_m, plan.pool.length_m))
+    taken += [(lamp.x_m, UNDER_LAMP_M) for lamp in plan.heaters if lamp.hangs]
     return tuple(taken)
 
 

@@ -14,7 +14,7 @@ from husbandry.climate.settled import Climate
 from husbandry.climate.steady import predict, settle
 from husbandry.climate.walls import LEAST_AIR_CHANGE_SHARE, REFERENCE_RISE_K, air_changes
 from husbandry.plan.casing import enclosure_case
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
+from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, highest_under_m
 from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
 from husbandry.review.warmth import STRENGTHS_W, dark_kind
@@ -49,7 +49,7 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
         x_m = round((share if warm_left else 1 - share) * box.length_m, 2)
         # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
         wanted = TALL_SHARES[moment] * box.height_m if tall else usual
-        found[moment] = x_m, round(min(max(wanted, basking_top_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+        found[moment] = x_m, round(min(max(wanted, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
     return found
 
 

@@ -86,7 +86,8 @@ def _branch(plan: HabitatPlan, piece: Piece) -> bool:
 def _free(plan: HabitatPlan, piece: Piece) -> float:
     """Where a piece would stand clear of the others, of the pool and of what is under the lamps, nearest to where it is."""
     taken = [(other.x_m, other.length_m) for other in pieces_of(plan) if other.path != piece.path and not _branch(plan, other)]
+    taken = [(x_m, length_m) for x_m, length_m in taken if length_m + piece.length_m > plan.enclosure.width_m]
     if plan.pool is not None:
         taken.append((plan.pool.x_m, plan.pool.length_m))
-    taken += [(lamp.x_m, 0.02) for lamp in plan.heaters if _shines(lamp)]
+    taken += [(lamp.x_m, 0.1) for lamp in plan.heaters if _shines(lamp)]
     return round(free_place(tuple(taken), plan.enclosure.length_m, piece.length_m, piece.x_m), 3)

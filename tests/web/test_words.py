@@ -61,7 +61,9 @@ def assigned_in(path: str) -> set[str]:
     return set(re.findall(r'"((?:heat|uv|water|space|moisture|none|feed|light|ground|animal|room|diet)\.[a-z0-9_]+)"', text))
 
 
-REVIEW = [f"husbandry/review/{name}.py" for name in ("warmth", "lamps", "home", "keeping", "company", "figures", "diet")]
+REVIEW = [
+    f"husbandry/review/{name}.py" for name in ("warmth", "lamps", "home", "keeping", "company", "figures", "diet", "standing")
+]
 REVIEW.append("husbandry/plan/remedies.py")
 
 
