@@ -40,19 +40,23 @@ class KeeperUnits:
             return "ft2"
         return chosen.get(si, si)
 
-    def number(self, value: float, si: str, *, typed: bool = False) -> tuple[str, str]:
-        """Return the number and the unit's name as shown. `typed` keeps one unit and more digits, for an input."""
+    def number(self, value: float, si: str, *, typed: bool = False, beside: float = 0.0) -> tuple[str, str]:
+        """Return the number and the unit's name as shown. `typed` keeps one unit and more digits, for an input.
+
+        `beside` is a larger value shown with it: both take its unit and its digits.
+        """
         unit = self.unit_for(si)
         if si == "K" and self.temperature == "degF" and not typed:
             return f"{value * 1.8:.1f}", "°F"
         shown = convert(value, si, unit) if unit != si else value
-        if not typed and unit in LARGER and shown >= LARGER[unit][0]:
+        largest = max(shown, convert(beside, si, unit) if unit != si else beside)
+        if not typed and unit in LARGER and largest >= LARGER[unit][0]:
             unit = LARGER[unit][1]
-            shown = convert(value, si, unit)
+            shown, largest = convert(value, si, unit), convert(max(value, beside), si, unit)
         digits = UNITS[unit].digits
-        if unit == "cm" and abs(shown) < 20:
+        if unit == "cm" and abs(largest) < 20:
             digits = 1
-        if unit in ("g", "%") and abs(shown) < 10:
+        if unit in ("g", "%") and abs(largest) < 10:
             digits = 1
         if typed:
             return f"{shown:.2f}".rstrip("0").rstrip("."), SYMBOLS[unit]
@@ -62,6 +66,13 @@ class KeeperUnits:
         if unit == "d" and text == "1":
             return text, "day"
         return ("0" if text in ("-0", "-0.0") else text), SYMBOLS[unit]
+
+    def between(self, low: float, high: float, si: str) -> str:
+        """Return a range as text, both ends in one unit: "0.65–1.30 kg", "21–32 g"."""
+        first, symbol = self.number(low, si, beside=high)
+        last, _symbol = self.number(high, si)
+        said = first if first == last else f"{first}–{last}"
+        return f"{said} {symbol}".strip()
 
     def say(self, measure: Measure) -> str:
         """Return a measure as text: "41 °C", "90 cm"."""

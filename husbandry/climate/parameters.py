@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 
-# One standard deviation of each parameter (SCIENCE: estimates). Factors; those ending in _k are offsets in K.
+# One standard deviation of each parameter (estimates). Factors; those ending in _k are offsets in K.
 SIGMA: Final = {
     "radiant": 0.15,
     "losses": 0.15,

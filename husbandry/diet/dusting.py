@@ -1,7 +1,7 @@
 """The dusting rota: which supplement goes on which feed.
 
 A product due every P days is due on day 0, P, 2P … from a fixed start and goes on the first feed on or after each due
-day: feeding every third day with vitamins each fortnight gives gaps of 5, 5 and 4 meals. Two fat-soluble products never
+day: feeding every fourth day with vitamins each ten days gives gaps of 3 and 2 meals in turn. Two fat-soluble products never
 share a meal: the rarer one keeps its place, the other moves to the next free feed, or is left out when its own next turn
 has come.
 

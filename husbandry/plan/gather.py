@@ -38,6 +38,7 @@ SEASONS = ("summer", "winter")
 LOOK_AHEAD_DAYS = 180.0
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 UNDER_LAMP_M = 0.1  # of the length: nothing is put there
+TAILED = 0.95  # of the whole length: below that the tail is worth a question
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
 MISTING_INTO_BAND = 0.25  # how far from the least towards the most: enough, and no wetter than need be
 
@@ -154,12 +155,18 @@ def _figures(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Fi
     expected_m = animal.length_m
     if expected_m is None and body.age_days is not None:
         expected_m = expected_length_at(profile, animal.sex, body.age_days)
+    share = profile.body.total_to_measure.value
+    tailed = animal.length_m is not None and profile.body.length_measure == "snout-vent" and share < TAILED
+    whole_m = (animal.length_m or 0.0) * share if tailed else None
     return Figures(
         animal.mass_kg,
         None if expected_m is None else expected_mass_kg(profile, expected_m, animal.sex),
         (adult.mass_g.high or adult.mass_g.middle) / 1000,
         animal.length_m,
         (adult.length_cm.high or adult.length_cm.middle) / 100,
+        profile.body.length_measure,
+        whole_m,
+        None if whole_m is None else expected_mass_kg(profile, whole_m, animal.sex),
         animal.hatched.isoformat() if animal.hatched else "",
         None if body.age_days is None else body.age_days / 365.25,
         OLDEST_YEARS[profile.group],

@@ -22,7 +22,7 @@ LAMPS = Basis(BasisKind.ESTIMATE, note="lamp classes; a meter reading replaces t
 # A lamp that gives at least this share of the band's lower edge counts as UVB given, for the supplements.
 WORKING_SHARE = 0.5
 SESSIONS_H = 2.0  # in all, of the school of short sessions at dawn and dusk: what it gives is UVB given (common practice)
-SESSIONS = "sessions"  # the school, and the hours a day it gives (common practice: JOBS, J15 and J19)
+SESSIONS = "sessions"  # the school, and the hours a day it gives (common practice, no source)
 SESSION_HOURS = (0.5, 3.0)
 HOUR_H = 1.0  # one session
 FULL_DAY_SHARE = 0.5  # of the hours of light, the least that still is "all day" (common practice)

@@ -85,6 +85,9 @@ class Company:
 class Figures:
     """What was said of the animal against what the species can be: masses in kg, lengths in m.
 
+    `as_whole_m` is its length by the species' measure if the whole animal was measured, tail and all, and `as_whole_kg` what is
+    expected of it then.
+
     `expected_kg` from its length, else from its age; None where neither is known.
     """
 
@@ -93,6 +96,9 @@ class Figures:
     heaviest_kg: float = 0.0
     length_m: float | None = None
     longest_m: float = 0.0
+    measure: str = "total"
+    as_whole_m: float | None = None
+    as_whole_kg: float | None = None
     hatched: str = ""
     age_years: float | None = None
     oldest_years: int = 200

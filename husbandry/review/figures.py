@@ -1,10 +1,11 @@
 """Rules of what was typed of the animal: figures its species cannot have, and what was likely meant."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
-from husbandry.review.facts import Facts
+from husbandry.review.facts import Facts, Figures
 
 OFF_BY: Final = 6.0  # how many times more or less than its length or age says: no fat or thin animal is so far off
 ABOVE_ADULT: Final = 2.0  # heavier than twice the heaviest grown one
@@ -30,14 +31,26 @@ def plausible(facts: Facts) -> Iterator[Finding]:
         old: dict[str, Parameter] = {"years": round(said.age_years), "oldest": said.oldest_years}
         yield Finding("animal.too_old", Severity.QUESTION, "animal", old, forget)
     if said.length_m is not None and said.length_m > LONGER * said.longest_m:
-        yield _unlikely("animal.length_unlikely", "length_m", said.length_m, said.longest_m, "m")
+        long = _unlikely("animal.length_unlikely", "length_m", said.length_m, said.longest_m, "m")
+        fits = said.as_whole_m is not None and said.as_whole_m <= said.longest_m
+        yield replace(long, parameters={**long.parameters, "measure": said.measure}, remedy=_whole(said) if fits else long.remedy)
     if said.mass_kg is None:
         return
     expected = said.expected_kg
     if expected is not None and not 1 / OFF_BY <= said.mass_kg / expected <= OFF_BY:
-        yield _unlikely("animal.mass_unlikely", "mass_kg", said.mass_kg, expected, "kg")
+        heavy = _unlikely("animal.mass_unlikely", "mass_kg", said.mass_kg, expected, "kg")
+        whole = said.as_whole_kg
+        fits = whole is not None and 1 / CLOSE <= said.mass_kg / whole <= CLOSE
+        yield replace(heavy, remedy=_whole(said)) if fits else heavy
     elif expected is None and said.mass_kg > ABOVE_ADULT * said.heaviest_kg:
         yield _unlikely("animal.mass_unlikely", "mass_kg", said.mass_kg, said.heaviest_kg, "kg")
+
+
+def _whole(said: Figures) -> Remedy:
+    """The tail was measured with it: the length by the species' own measure."""
+    length_m = round(said.as_whole_m or 0.0, 3)
+    told: dict[str, Parameter] = {"meant": Measure(length_m, "m"), "measure": said.measure}
+    return Remedy("animal.measured_whole", told, (Change("animal.length_m", length_m),))
 
 
 def _unlikely(code: str, name: str, value: float, expected: float, unit: str) -> Finding:

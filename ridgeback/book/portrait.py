@@ -12,7 +12,7 @@ from husbandry.species.profile import Dormancy, Profile, leaves_with_paths
 from ridgeback.book import shelf, words
 from ridgeback.book.catalogue import brief
 from ridgeback.planner import wording
-from ridgeback.units import SYMBOLS, KeeperUnits
+from ridgeback.units import KeeperUnits
 
 OUTLIVES_YEARS: Final = 30.0  # from here on an animal may well outlive its keeper
 SENSES: Final = {
@@ -41,8 +41,7 @@ def limits(item: Range) -> dict[str, str]:
 
 def _mass(item: Range, units: KeeperUnits) -> str:
     low, high = ((limit or item.middle) / 1000 for limit in (item.low, item.high))
-    (first, one), (last, other) = units.number(low, "kg"), units.number(high, "kg")
-    return f"{first}–{last} {SYMBOLS[other]}" if one == other else f"{first} {SYMBOLS[one]}–{last} {SYMBOLS[other]}"
+    return units.between(low, high, "kg")
 
 
 def basis(leaf: Leaf | None) -> str:

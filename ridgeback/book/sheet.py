@@ -96,7 +96,7 @@ def bar(kind: str, name: str, item: Range, axis: tuple[float, float], unit: str,
     low, high = (axis[0] if item.low is None else item.low), (axis[1] if item.high is None else item.high)
     begin, end = _x(low, axis), _x(high, axis)
     if item.low is not None and item.high is not None:
-        said = f"{units.number(item.low, unit)[0]}–{units.say(Measure(item.high, unit))}"
+        said = units.between(item.low, item.high, unit)
     else:
         said = units.say(Measure(high if item.low is None else low, unit))
     label = f"{name} ({item.school.partition(':')[2]})" if item.school else name
@@ -191,10 +191,10 @@ def _every(item: Range) -> str:
 
 def _depth(item: Range, units: KeeperUnits) -> tuple[str, str]:
     low, high = ((limit or 0.0) / 100 for limit in (item.low, item.high))
-    number, symbol = units.number(high, "m")
     if high == 0.0:
         return _("bare"), ""
-    return f"{units.number(low, 'm')[0]}–{number}", symbol
+    said, _space, symbol = units.between(low, high, "m").rpartition(" ")
+    return said, symbol
 
 
 def _bounds(stage: Stage, measure: str, units: KeeperUnits) -> str:

@@ -144,7 +144,7 @@ def row(brief: Brief, units: KeeperUnits) -> Row:
         GROUPS[brief.group],
         HABITS[brief.habit],
         FOOD[brief.diet],
-        f"{units.number(low, 'm')[0]}–{' '.join(units.number(high, 'm'))} {measure}",
+        f"{units.between(low, high, 'm')} {measure}",
         _("%(low)s–%(high)s years") % {"low": f"{brief.years[0]:g}", "high": f"{brief.years[1]:g}"},
         " × ".join(number for number, _symbol in sides) + f" {sides[0][1]}",
         brief.zone,

@@ -81,7 +81,7 @@ FINDINGS = {
     "animal.eaten": _("The smallest is %(share)s as long as the largest; below %(least)s it may be eaten."),
     "animal.not_hatched": _("It hatched on %(day)s, which is still to come."),
     "animal.mass_unlikely": _("It weighs %(value)s, where about %(expected)s would be expected."),
-    "animal.length_unlikely": _("It is %(value)s long; %(expected)s is the longest of its kind."),
+    "animal.length_unlikely": _("It is %(value)s long (%(measure)s); %(expected)s is the longest of its kind."),
     "diet.starving": _("Its food holds %(value)s a week, less than it burns at rest (%(low)s)."),
     "diet.fattening": _("Its food holds %(value)s a week; beyond %(high)s it grows fat."),
     "diet.calcium_short": _(
@@ -205,6 +205,7 @@ REMEDIES = {
     "animal.young_apart": _("Raise the young apart"),
     "animal.sort_by_size": _("Part them by size today."),
     "animal.forget_hatched": _("Leave the date open"),
+    "animal.measured_whole": _("The tail was measured with it: %(meant)s %(measure)s"),
     "animal.meant": _("%(meant)s was meant"),
     "diet.books_ration": _("Go by the book's ration"),
     "diet.books_powders": _("Go by the book's powders"),

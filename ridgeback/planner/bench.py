@@ -52,6 +52,8 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
     "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "water_volume", "water_depth", "water_temperature", "cool_air"),
     "food": ("feed_interval", "ration_1", "ration_2", "energy_week", "calcium_ratio", "d3_share", "fibre_share", "fruit_share"),
 }
+# Lengths of the animal: said by the measure its species is known by.
+LENGTHS: Final = ("animal.length_m",)
 # What takes the whole day to tell, folded below them.
 WHOLE_DAY: Final[dict[str, tuple[str, ...]]] = {
     "heat": (
@@ -124,7 +126,9 @@ def context(
     )
     return live(habitat, plan, view, units, today) | {
         "growth": growth,
-        "groups": field_groups(plan, view.step, units, rejected or {}, species_choices(habitat, plan)),
+        "groups": field_groups(
+            plan, view.step, units, rejected or {}, species_choices(habitat, plan), revisions.profile_of(habitat, plan.species)
+        ),
         "rejected": bool(rejected),
         "can_undo": habitat.head is not None and habitat.head.parent_id is not None,
         "can_redo": revisions.can_redo(habitat),
@@ -283,7 +287,12 @@ def species_choices(habitat: Habitat, plan: HabitatPlan) -> list[tuple[str, str]
 
 
 def field_groups(
-    plan: HabitatPlan, step: str, units: KeeperUnits, rejected: dict[str, fields.Rejected], species: list[tuple[str, str]]
+    plan: HabitatPlan,
+    step: str,
+    units: KeeperUnits,
+    rejected: dict[str, fields.Rejected],
+    species: list[tuple[str, str]],
+    profile: Profile,
 ) -> list[dict[str, Any]]:
     """The step's inputs with their values, faults and offers; `species` are those the room can plan by."""
     shown: list[dict[str, Any]] = []
@@ -293,6 +302,9 @@ def field_groups(
             one = fields.show(plan, field, units)
             if field.choices == "species":
                 one = replace(one, options=tuple(species))
+            if field.path in LENGTHS:
+                label = wording.LENGTH_MEASURES[profile.body.length_measure]
+                one = replace(one, field=replace(field, label=label))
             if field.path in rejected:
                 wrong = rejected[field.path]
                 one = replace(

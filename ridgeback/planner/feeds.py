@@ -59,9 +59,7 @@ def _amount(ration: Ration, units: KeeperUnits) -> str:
         return _("%(food)s: weigh it first") % {"food": food}
     best = offer_text(ration.offers[0]) if ration.offers else ""
     if ration.mass_kg is not None:
-        low_g, high_g = (units.number(mass, "kg")[0] for mass in ration.mass_kg)
-        symbol = units.number(ration.mass_kg[1], "kg")[1]
-        amount = _("%(low)s–%(high)s %(unit)s of %(food)s") % {"low": low_g, "high": high_g, "unit": symbol, "food": food}
+        amount = _("%(mass)s of %(food)s") % {"mass": units.between(*ration.mass_kg, "kg"), "food": food}
         return f"{amount}: {best}" if best else amount
     return f"{food}: {best or ration.meal.portion}"
 
@@ -72,7 +70,7 @@ def amount_text(ration: Ration, units: KeeperUnits) -> str:
         low, high = ration.count
         return f"{low}–{high}" if low != high else str(low)
     low_kg, high_kg = ration.mass_kg or (0.0, 0.0)
-    return f"{units.number(low_kg, 'kg')[0]}–{units.say(Measure(high_kg, 'kg'))}"
+    return units.between(low_kg, high_kg, "kg")
 
 
 def offer_text(offer: Offer) -> str:

@@ -37,6 +37,12 @@ PARTS = {
     "vent": _("vent"),
 }
 PIECES = {"hide": _("hide"), "bowl": _("water bowl"), "platform": _("basking place")}
+LENGTH_MEASURES = {
+    "snout-vent": _("Length, snout to vent"),
+    "total": _("Length, nose to tail's tip"),
+    "shell": _("Length of the shell, straight"),
+}
+MEASURED = {"snout-vent": _("snout to vent"), "total": _("nose to tail's tip"), "shell": _("along the shell")}
 MOMENTS = {"day": _("day"), "night": _("night")}
 VERDICTS = {
     "inside": _("inside"),
@@ -298,6 +304,8 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
         return formats.date_format(date.fromisoformat(str(value)), "j F Y")
     if name in ("part", "other") and value in PIECES:
         return str(PIECES[str(value)])
+    if name == "measure":
+        return str(MEASURED.get(str(value), value))
     if name in ("season", "also_season"):
         return str(SEASONS.get(str(value), value))
     if name == "intake":

@@ -42,7 +42,7 @@ class NewHabitat(forms.Form):
     hatched = DayField(label=_("Hatched"), required=False)
     age = forms.CharField(label=_("or its age"), required=False, help_text=_("“8 months”, “3 years”"))
     mass = forms.CharField(label=_("Weight"), required=False)
-    length = forms.CharField(label=_("Body length"), required=False)
+    length = forms.CharField(label=_("Length"), required=False)
     count = WholeField(label=_("How many"), min_value=1, max_value=50, initial=1, required=False)
     box = forms.CharField(
         label=_("An enclosure I have"), required=False, help_text=_("inside, as in “90 × 45 × 45”; empty: the recommended size")
@@ -67,7 +67,8 @@ class NewHabitat(forms.Form):
             number, symbol = units.number(usual, "%" if key == "humidity_percent" else "degC", typed=True)
             self.fields[name].initial = f"{number} {symbol}"
         self.fields["mass"].help_text = units.number(0.1, "kg", typed=True)[1]
-        self.fields["length"].help_text = units.number(0.1, "m", typed=True)[1]
+        measures = _("snout to vent; of a snake the whole, of a tortoise or turtle the shell")
+        self.fields["length"].help_text = f"{units.number(0.1, 'm', typed=True)[1]}, {measures}"
         self._parsed: dict[str, float | None] = {}
         self.sides_m: tuple[float, float, float] | None = None
 

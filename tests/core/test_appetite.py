@@ -46,7 +46,7 @@ def test_the_species_own_breeding_fast_is_normal_in_its_months_only() -> None:
 
 
 def test_a_tenth_of_the_weight_ends_every_fast() -> None:
-    """JOBS, cautions: weight loss is a matter for a reptile veterinarian, whatever the season."""
+    """Common practice, no source: weight loss is a matter for a reptile veterinarian, whatever the season."""
     weighed = ((MAY - timedelta(days=50), 0.52), (MAY, 0.465))
     assert judged(MAY, 50, *weighed) == ("breeding fast", True)
     assert judged(MAY, 50, weighed[0], (MAY, 0.48)) == ("breeding fast", False)
@@ -90,7 +90,7 @@ def test_a_rest_is_held_to_its_limit_of_loss(weighed: tuple[tuple[date, float], 
 
 
 def test_a_hibernating_tortoise_loses_a_hundredth_in_a_month_at_most() -> None:
-    """SCIENCE, weight (common practice): about 1 % a month; told before the whole limit is near, and not from a few days."""
+    """Common practice, no source, of weight: about 1 % a month; told before the whole limit is near, and not from a few days."""
     year = {"cooling": {"begins": "2026-10-01", "down_weeks": 2, "rest_weeks": 10, "up_weeks": 2}}
     made = plan(species="russian-tortoise", schools={}, animal={"mass_kg": 0.9, "length_m": 0.16}, year=year)
     profile = find("russian-tortoise")

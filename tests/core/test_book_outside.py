@@ -56,7 +56,7 @@ def test_body_multiples_of_the_german_report(species: str, length: float, width:
         ("corn-snake", 29, 34),
         ("hermanns-tortoise", 32, 38),
         ("russian-tortoise", 32, 40),
-        ("uromastyx", 46, 56),  # J08's dwarf monitor and the uromastyx: a stone of 50 and more
+        ("uromastyx", 46, 56),  # common practice, no source: the dwarf monitor and the uromastyx: a stone of 50 and more
         ("blue-tongued-skink", 35, 43),
         ("royal-python", 30, 34),
     ],
@@ -71,7 +71,7 @@ def test_basking_surfaces_are_where_the_trade_puts_them(species: str, low: float
 
 @pytest.mark.parametrize("species", ["crested-gecko", "gargoyle-gecko", "whites-tree-frog", "red-eyed-tree-frog"])
 def test_who_lives_at_room_temperature_has_no_hot_spot(species: str) -> None:
-    """J14, J04 (common practice, no source)."""
+    """Common practice, no source."""
     for stage in find(species).stages:
         assert stage.heat.basking_surface_c is None
         assert stage.heat.ceiling_c.value <= 32
@@ -89,7 +89,7 @@ def test_lives_are_as_long_as_buyers_must_be_told(species: str, years: float) ->
 
 
 def test_a_snake_eats_seldomer_with_age_and_by_its_mass() -> None:
-    """J18: 10–15 % of body mass, weekly when small, at most fortnightly when large (common practice, no source)."""
+    """10–15 % of body mass, weekly when small, at most fortnightly when large (common practice, no source)."""
     stages = find("corn-snake").stages
     for stage in stages:
         (meal, *_rest) = stage.feeding.meals
@@ -103,7 +103,7 @@ def test_a_snake_eats_seldomer_with_age_and_by_its_mass() -> None:
 
 
 def test_tortoises_live_on_weeds_and_not_on_fruit() -> None:
-    """J17, J19 (common practice, no source)."""
+    """Common practice, no source."""
     for species in ("hermanns-tortoise", "russian-tortoise"):
         profile = find(species)
         assert profile.diet == "plants"

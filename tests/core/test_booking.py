@@ -68,7 +68,7 @@ def test_what_lies_or_hangs_gives_all_it_draws_where_it_is(kind: str, name: str)
 
 
 def test_a_dome_on_a_mesh_lid_leaves_part_of_its_remainder_outside() -> None:
-    """SCIENCE: 30 to 60 % of the remainder stays inside; the mesh itself takes what it does not let through."""
+    """From memory: 30 to 60 % of the remainder stays inside; the mesh itself takes what it does not let through."""
     radiant, rest = parts(GLASS, "reflector-flood", 0.45, GLASS.height_m)
     assert rest.sum() == pytest.approx(0.6)
     assert rest.sum() == pytest.approx(HEATERS["reflector-flood"].inside_share)

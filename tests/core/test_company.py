@@ -31,7 +31,7 @@ def test_two_of_what_lives_alone_is_wrong_and_two_females_that_may_bear_one_anot
 
 
 def test_one_male_to_a_group_in_season() -> None:
-    """J05: one male per group; which ones are male must be known."""
+    """Common practice, no source: one male per group; which ones are male must be known."""
     assert group("emerald-tree-skink", count=4, males=1) == {}
     assert group("emerald-tree-skink", count=4, males=2)["animal.males"] is Severity.WRONG
     assert group("emerald-tree-skink", count=4)["animal.sexes_unknown"] is Severity.QUESTION
@@ -45,7 +45,7 @@ def test_hatchlings_are_raised_apart_from_adults_where_they_are_eaten() -> None:
 
 
 def test_a_frog_half_as_long_as_another_is_its_next_meal() -> None:
-    """J06: size differences in a group as a danger."""
+    """Common practice, no source: size differences in a group as a danger."""
     sizes = {"count": 3, "length_m": 0.08}
     assert group("southern-bell-frog", **sizes, smallest_m=0.04)["animal.eaten"] is Severity.DANGER
     assert "animal.eaten" not in group("southern-bell-frog", **sizes, smallest_m=0.07)
@@ -82,7 +82,7 @@ def test_whatever_a_remedy_makes_of_a_company_is_a_plan_again(species: str, comp
 
 
 def test_more_animals_need_more_floor_and_more_water() -> None:
-    """J04, J12: the number a floor or a volume bears."""
+    """Common practice, no source: the number a floor or a volume bears."""
     frogs = find("southern-bell-frog").stages[-1].space
     one, five = needs(frogs, "minimum", 0.08), needs(frogs, "minimum", 0.08, animals=5)
     assert five["water_volume"].size == pytest.approx(one["water_volume"].size * (1 + 0.3 * 4))
@@ -91,7 +91,7 @@ def test_more_animals_need_more_floor_and_more_water() -> None:
 
 
 def test_a_male_chameleons_cage_is_not_a_females() -> None:
-    """J10: size by sex; who does not know builds for the larger."""
+    """Common practice, no source: size by sex; who does not know builds for the larger."""
     space = find("veiled-chameleon").stages[-1].space
     female, male, unknown = (needs(space, "recommended", 0.17, sex=sex)["height"].size for sex in ("female", "male", "unknown"))
     assert female < male
@@ -99,7 +99,7 @@ def test_a_male_chameleons_cage_is_not_a_females() -> None:
 
 
 def test_growth_goes_by_sex_where_the_sexes_differ() -> None:
-    """An egg-eater female is twice the male (J12): the same weight is a longer male for his kind."""
+    """An egg-eater female is twice the male: the same weight is a longer male for his kind."""
     eater = find("egg-eating-snake")
     assert eater.body.adult("female").length_cm.middle > 1.4 * eater.body.adult("male").length_cm.middle
     assert expected_length_m(eater, 0.2, "female") != pytest.approx(expected_length_m(eater, 0.2, "male"), rel=0.05)
@@ -138,7 +138,7 @@ def test_a_hatch_date_to_come_is_said() -> None:
 
 
 def test_where_age_and_weight_disagree_the_one_that_leads_is_named() -> None:
-    """J14: stage by weight."""
+    """Common practice, no source: stage by weight."""
     found = assessed(animal__hatched="2026-09-01", animal__mass_kg=0.05, animal__length_m=None)
     disputed = next(item for item in found.findings if item.code == "animal.stage_disputed")
     assert disputed.parameters["leads"] in ("age", "mass", "length")
@@ -188,9 +188,18 @@ def test_too_little_water_is_told_in_litres_and_deepened() -> None:
 
 
 def test_a_half_water_tank_has_its_water_at_the_cool_end() -> None:
-    """J06: litres of water for marsh frogs; land for the rest."""
+    """Common practice, no source: litres of water for marsh frogs; land for the rest."""
     plan = propose("marsh", find("southern-bell-frog"), Animal(count=3, length_m=0.08), climate(21.0), TODAY)
     assert isinstance(plan, HabitatPlan)
     assert plan.pool is not None
     assert plan.pool.x_m > plan.enclosure.length_m / 2
     assert plan.pool.length_m == pytest.approx(plan.enclosure.length_m / 2, abs=0.001)
+
+
+def test_a_length_with_the_tail_is_known_for_what_it_is() -> None:
+    """Common practice, no source: a leopard gecko of 60 g is 20 cm with its tail and 11 cm from snout to vent."""
+    found = assessed(species="leopard-gecko", schools={}, animal={"mass_kg": 0.06, "length_m": 0.20})
+    finding = next(item for item in found.findings if item.code in ("animal.mass_unlikely", "animal.length_unlikely"))
+    assert finding.remedy is not None
+    assert finding.remedy.code == "animal.measured_whole"
+    assert finding.remedy.changes[0].value == pytest.approx(0.11, abs=0.015)

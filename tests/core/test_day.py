@@ -130,7 +130,7 @@ def test_a_slow_thermostat_and_a_dimmer_give_the_same_day() -> None:
 
 
 def test_a_probe_that_reads_high_leaves_the_animal_cooler() -> None:
-    """J16 turned round: a probe 1.4 °C high holds 1.4 °C less."""
+    """Common practice, no source: a probe 1.4 °C high holds 1.4 °C less."""
     wrong = replace(DIMMED, heaters=(replace(DIMMED.heaters[0], probe_error_k=1.4),))
     assert settle(wrong).settled["winter", "day"].predictions["basking_surface"].value == pytest.approx(39.6, abs=0.1)
     assert course(wrong, settle(wrong), "winter").basking_surface[18 * 60] == pytest.approx(39.6, abs=0.3)

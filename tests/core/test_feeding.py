@@ -97,7 +97,7 @@ def test_the_interval_is_whole_days() -> None:
 
 
 def test_d3_by_mouth_only_without_uvb() -> None:
-    """J02: the dusting rota differs with and without UVB."""
+    """Common practice, no source: the dusting rota differs with and without UVB."""
     adult = find("leopard-gecko").stage("adult").feeding
     assert {item.product for item in supplements_in_use(adult, uvb=True)} == {"plain calcium", "multivitamin"}
     assert {item.product for item in supplements_in_use(adult, uvb=False)} == {"plain calcium", "calcium with D3", "multivitamin"}
@@ -117,7 +117,7 @@ def test_the_menu_follows_the_lamp() -> None:
 
 
 def test_short_sessions_are_uvb_given_and_a_few_minutes_are_not() -> None:
-    """JOBS J15 and J19: two hours a day of a right index count; three minutes do not, and D3 comes by mouth."""
+    """Common practice, no source: two hours a day of a right index count; three minutes do not, and D3 comes by mouth."""
     lamp = {"kind": "slim-6", "tube_m": 0.55, "x_m": 0.3, "height_m": 0.4, "on": "07:00", "fitted": TODAY.isoformat()}
     sessions, moment = (assessed(uv_lamps=[lamp | {"off": off}]).menu for off in ("09:00", "07:03"))
     assert sessions.uvb

@@ -134,7 +134,7 @@ def ahead(species: str, animal: dict[str, Any], size: tuple[float, float, float]
 
 
 def test_a_stage_that_goes_by_age_comes_on_its_birthday() -> None:
-    """J02: an adult leopard gecko at twelve months."""
+    """Common practice, no source: an adult leopard gecko at twelve months."""
     hatched = date(2026, 6, 1)
     found = ahead("leopard-gecko", {"hatched": hatched.isoformat(), "mass_kg": 0.03, "length_m": 0.09}, (0.6, 0.45, 0.3))
     stages = {stage.id: when for stage, when in found.stages}
@@ -146,7 +146,7 @@ def test_a_stage_that_goes_by_age_comes_on_its_birthday() -> None:
 
 
 def test_a_young_tortoise_is_told_when_its_table_must_grow() -> None:
-    """J01: by shell length, with a spread that opens with time."""
+    """Common practice, no source: by shell length, with a spread that opens with time."""
     found = ahead("hermanns-tortoise", {"hatched": "2025-09-01", "length_m": 0.06, "mass_kg": 0.05}, (0.6, 0.45, 0.45))
     when = found.outgrown
     assert when.day is not None

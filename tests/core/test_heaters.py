@@ -134,7 +134,7 @@ CONTROLS = [
 
 @pytest.mark.parametrize(("kind", "control", "code"), CONTROLS)
 def test_each_kind_is_held_by_what_suits_it(kind: str, control: str, code: str) -> None:
-    """SCIENCE.md's table of controls: filaments dim, ceramic and panels pulse or switch, combined lamps only on a timer."""
+    """Common practice, no source: filaments dim, ceramic and panels pulse or switch, combined lamps only on a timer."""
     thermostat = {"kind": control, "set_c": 33.0, "probe": "basking-surface"}
     assert code in codes(heaters=[LAMP | {"kind": kind, "thermostat": thermostat}])
 

@@ -250,7 +250,7 @@ def test_worst_first() -> None:
 
 
 def test_mesh_between_tube_and_animal_takes_its_share_of_the_index() -> None:
-    """J13: mesh multiplies the UV index; what comes at a slant loses a little more."""
+    """Common practice, no source: mesh multiplies the UV index; what comes at a slant loses a little more."""
     open_top = {"enclosure__lid": "open", "uv_lamps__0__height_m": 0.46}
     bare = assessed(**open_top).quantity("uv_back").value
     behind = assessed(**(open_top | {"enclosure__lid": "mesh"})).quantity("uv_back").value
@@ -265,7 +265,7 @@ def test_deeper_ground_brings_the_animal_nearer_to_lamp_and_tube() -> None:
 
 
 def test_the_solved_distance_of_the_tube_puts_the_index_in_the_middle() -> None:
-    """J16 and the issue: at what lamp distance it would be right."""
+    """Common practice, no source: at what lamp distance it would be right."""
     found = next(item for item in assessed(**OVER_MESH).findings if item.code == "uv.strong")
     assert found.remedy is not None
     mended = assess(

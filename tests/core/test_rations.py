@@ -31,7 +31,7 @@ GROWN = {"length_m": 0.12, "mass_kg": 0.06}
 
 @pytest.mark.parametrize("key", FINKE)
 def test_feeders_hold_what_finke_found(key: str) -> None:
-    """Finke 2002: kcal, mg calcium, mg phosphorus a kg as fed (SCIENCE, recalled); four kcal a gram of protein, nine of fat."""
+    """Finke 2002: kcal, mg calcium, mg phosphorus a kg as fed (recalled); four kcal a gram of protein, nine of fat."""
     item = food(key)
     assert (item.kcal, item.calcium_mg, item.phosphorus_mg) == FINKE[key]
     assert item.protein_g is not None
@@ -40,7 +40,7 @@ def test_feeders_hold_what_finke_found(key: str) -> None:
 
 
 def test_a_cricket_is_one_to_seven_and_needs_fourteen_milligrams_of_chalk_a_gram() -> None:
-    """SCIENCE: 0.14 : 1, and 13.7 mg a gram for 2 : 1; CaCO3 is 40.04 % calcium by its atomic weights."""
+    """From memory: 0.14 : 1, and 13.7 mg a gram for 2 : 1; CaCO3 is 40.04 % calcium by its atomic weights."""
     cricket, larva = food("cricket"), food("soldier-fly-larva")
     assert cricket.ratio == pytest.approx(0.14, abs=0.005)
     assert carbonate_mg_per_g(407, 2950) == pytest.approx(13.7, abs=0.05)
@@ -65,7 +65,7 @@ def test_the_table_of_foods_is_whole() -> None:
 
 
 def test_standard_and_free_living_metabolism_of_a_hundred_grams() -> None:
-    """Andrews & Pough 1985 and Nagy et al. 1999 worked through: 3.4 kJ a day at 30 °C, 11.8 kJ a day in the field (SCIENCE)."""
+    """Andrews & Pough 1985 and Nagy et al. 1999 worked through: 3.4 kJ a day at 30 °C, 11.8 kJ a day in the field (recalled)."""
     assert energy.standard_kj_per_day(0.1, 30.0) == pytest.approx(3.4, abs=0.05)
     assert energy.free_living_kj_per_day(0.1) == pytest.approx(11.8, abs=0.1)
     # Twenty degrees warmer is 10^0.76 times as much; awake at rest 10^0.14.
@@ -74,7 +74,7 @@ def test_standard_and_free_living_metabolism_of_a_hundred_grams() -> None:
 
 
 def test_a_large_constrictor_fed_weekly_is_ten_times_over_and_at_four_weeks_three() -> None:
-    """SCIENCE (trade): 15.9 kg eats 1.6–2.4 kg; weekly that is ten times standard metabolism, at four weeks about three."""
+    """Common practice, no source: 15.9 kg eats 1.6–2.4 kg; weekly that is ten times standard metabolism, monthly three."""
     need = energy.need("snake", 15.9, (28.0,))
     meal_kj = 2000 * food("rabbit").kj_per_g
     assert meal_kj / need.standard_kj == pytest.approx(10, abs=1)
@@ -127,7 +127,7 @@ def test_the_books_own_rations_are_whole_and_neither_starve_nor_fatten(species: 
 
 
 def test_a_prey_limit_names_its_dimension_and_a_ruler_beats_an_estimate() -> None:
-    """JOBS J15: no longer than the head is another rule than no wider than the gap between the eyes."""
+    """Common practice, no source: no longer than the head is another rule than no wider than the gap between the eyes."""
     wide = size_limit("gap-of-eyes", "gecko", 0.12, 0.06, 0.2)
     long = size_limit("head-length", "gecko", 0.12, 0.06, 0.2)
     assert (wide.dimension, long.dimension) == ("width", "length")
@@ -144,7 +144,7 @@ def test_a_prey_limit_names_its_dimension_and_a_ruler_beats_an_estimate() -> Non
 
 
 def test_an_egg_may_be_three_heads_thick() -> None:
-    """J12: by egg size and animal size; a grown female takes quail eggs, a small male does not."""
+    """Common practice, no source: by egg size and animal size; a grown female takes quail eggs, a small male does not."""
     female = size_limit("egg-3", "snake", 0.95, 0.25, 0.95)
     male = size_limit("egg-3", "snake", 0.35, 0.03, 0.35)
     egg = food("quail-egg")
@@ -154,7 +154,7 @@ def test_an_egg_may_be_three_heads_thick() -> None:
 
 
 def test_a_snakes_meal_by_share_names_the_class_and_what_the_freezer_has() -> None:
-    """J18: 10–15 % of 120 g is 12–18 g, a weaner mouse (common practice, no source); without one, two smaller ones."""
+    """10–15 % of 120 g is 12–18 g, a weaner mouse (common practice, no source); without one, two smaller ones."""
     best = meal_by_share(("mouse",), 0.012, 0.018)[0]
     assert (best.prey.key, best.count) == ("mouse/weaner", 1)
     stocked = meal_by_share(("mouse",), 0.012, 0.018, in_stock={"mouse/hopper": 1, "mouse/fuzzy": 5})
@@ -225,7 +225,7 @@ def test_the_weeks_ratio_counts_the_dust_and_says_how_much_more() -> None:
     week = nutrients.week((Helping(food("cricket"), 10.0),))
     assert week.ratio == pytest.approx(407 / 2950)
     short = nutrients.dust_for_ratio(week, POWDERS["plain calcium"], 2.0)
-    assert short * 1000 == pytest.approx(137, abs=0.5)  # ten grams at 13.7 mg, SCIENCE
+    assert short * 1000 == pytest.approx(137, abs=0.5)  # ten grams at 13.7 mg, from memory
     mended = nutrients.week((Helping(food("cricket"), 10.0),), (Dose("plain calcium", POWDERS["plain calcium"], short),))
     assert mended.ratio == pytest.approx(2.0)
     with pytest.raises(ValueError, match="cannot"):
@@ -299,7 +299,7 @@ def test_growth_costs_and_stops_when_grown() -> None:
 
 
 def test_a_gravid_female_has_calcium_on_every_feed_and_one_step_more() -> None:
-    """JOBS: breeding state moves the ration as condition does, in one way only; a fat one is not fed up for her eggs."""
+    """Common practice, no source: breeding state moves the ration one way only, as condition does; none is fed up for eggs."""
     gravid, usual = assessed(animal=GROWN, feeding={"state": "gravid"}), assessed(animal=GROWN)
     assert all(any(item.product.name == "plain calcium" for item in feed.dusting) for feed in gravid.menu.days)
     assert gravid.menu.rations[0].count > usual.menu.rations[0].count  # type: ignore[operator]
@@ -316,7 +316,7 @@ def test_a_gravid_female_has_calcium_on_every_feed_and_one_step_more() -> None:
     ],
 )
 def test_no_rest_for_the_thin_the_young_and_the_new(changes: dict[str, object], code: str) -> None:
-    """JOBS, cautions: no cooling for a thin, ill or unscreened animal (common practice, no source)."""
+    """No cooling for a thin, ill or unscreened animal (common practice, no source)."""
     planned = {"animal": GROWN, "year": {"cooling": {"begins": "2026-12-20"}}} | changes
     assert code in {finding.code for finding in assessed(**planned).findings}
     assert not any(finding.code == code for finding in assessed(**({"animal": GROWN} | changes)).findings)
@@ -331,7 +331,7 @@ def test_its_weight_stands_beside_what_its_age_expects() -> None:
 
 @pytest.mark.parametrize("key", shipped())
 def test_lean_growth_moves_the_interval_or_the_meal_and_never_both(key: str) -> None:
-    """JOBS, where keepers disagree: lean and slow against to appetite; inside the stage's own rule either way."""
+    """Common practice, no source: lean and slow against to appetite; inside the stage's own rule either way."""
     profile = find(key)
     length_m = profile.body.adult_length_cm.middle / 100 * 0.7
     animal = {"length_m": length_m, "mass_kg": expected_mass_kg(profile, length_m)}

@@ -37,7 +37,7 @@ def searched(made: HabitatPlan) -> tuple[list[Progress], Found]:
 
 @pytest.mark.parametrize("species", sorted(ANIMALS))
 def test_a_rig_holds_what_it_promises_and_breaks_no_caution(species: str) -> None:
-    """Assessed like any plan: its chances are the assessment's; SCIENCE's rules of control and distance are kept."""
+    """Assessed like any plan: its chances are the assessment's; the rules of control and distance are kept."""
     made = propose("rig", find(species), ANIMALS[species], COOL, TODAY)
     steps, found = searched(made)
     assert found.rigs

@@ -268,7 +268,7 @@ def test_chores_hang_on_feeds_and_the_keeper_leaves_one_out() -> None:
 
 
 def test_lamps_are_replaced_by_their_kind_and_the_next_stage_is_on_the_card() -> None:
-    """Slim tubes last twelve months, wide ones six (SCIENCE, trade)."""
+    """Slim tubes last twelve months, wide ones six (common practice, no source)."""
     lamp = {"kind": "slim-6", "tube_m": 0.5, "x_m": 0.3, "height_m": 0.4, "fitted": "2026-01-31"}
     fitted = card_of(uv_lamps=[lamp])
     (job,) = [job for job in fitted.jobs if job.key == "uv-lamp"]

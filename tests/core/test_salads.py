@@ -28,7 +28,7 @@ def shares_of(keys: list[str], bowl: str) -> tuple[dict[str, float], tuple[str, 
 
 
 def test_a_grazing_tortoise_gets_seven_parts_of_hay_to_three_of_greens() -> None:
-    """Common practice, no source (JOBS J17): 70 : 30 grasses and hay to greens and flowers; no fruit."""
+    """Common practice, no source: 70 : 30 grasses and hay to greens and flowers; no fruit."""
     shares, gave_way, ratio = shares_of(["grass-hay", "dandelion", "endive", "hibiscus-flower", "strawberry"], "grazer")
     assert shares["grass-hay"] == pytest.approx(0.7)
     assert shares["strawberry"] == 0.0
@@ -38,7 +38,7 @@ def test_a_grazing_tortoise_gets_seven_parts_of_hay_to_three_of_greens() -> None
 
 
 def test_fruit_is_for_forest_animals_and_little() -> None:
-    """Common practice, no source (JOBS J19): a tenth is wanted where fruit is fed, a fifth the most; none for others."""
+    """Common practice, no source: a tenth is wanted where fruit is fed, a fifth the most; none for others."""
     shares, _gave, _ratio = shares_of(["dandelion", "endive", "mulberry-leaf", "papaya", "fig"], "forest")
     assert 0.1 - 1e-9 <= shares["papaya"] + shares["fig"] <= 0.2
     dry, _gave, _ratio = shares_of(["dandelion", "endive", "papaya"], "weeds")

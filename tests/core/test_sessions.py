@@ -30,7 +30,7 @@ def codes(**changes: Any) -> set[str]:
 
 
 def test_a_clinics_tortoise_has_two_hours_of_uv_in_twelve_of_light() -> None:
-    """JOBS J19 (common practice): 12 h light, 2 h UVB; the strength is zone 3's, judged while the lamp burns, not at midday."""
+    """Common practice, no source: 12 h light, 2 h UVB; the strength is zone 3's, judged while the lamp burns, not at midday."""
     clinic = assessed(**TORTOISE, uv_lamps=[TWICE], schools={"uvb": "sessions"})
     assert clinic.quantity("uv_hours").value == pytest.approx(2.0)
     assert clinic.quantity("uv_hours").verdict.value == "inside"

@@ -27,7 +27,7 @@ def hatchling(species: str, days: int = 40, **more: Any) -> Any:
 
 
 def test_a_hatchling_tortoise_steps_up_and_every_home_is_larger_than_the_last() -> None:
-    """J01, J14: the size, and the day each move is due."""
+    """Common practice, no source: the size, and the day each move is due."""
     found = choice(hatchling("hermanns-tortoise"), find("hermanns-tortoise"), TODAY)
     assert found is not None
     homes = found.step_up.homes
@@ -83,7 +83,7 @@ def test_every_species_gets_a_short_way_to_its_grown_enclosure(profile: Any) -> 
 
 
 def test_a_juvenile_in_this_tank_is_told_to_move_by_spring() -> None:
-    """J05: outgrown soon is said before it is so, and the remedy names the size that lasts."""
+    """Common practice, no source: outgrown soon is said before it is so, and the remedy names the size that lasts."""
     young = {"animal__hatched": date(2026, 1, 5).isoformat(), "animal__mass_kg": 0.27, "animal__length_m": 0.24}
     box = {"enclosure__length_m": 0.95, "enclosure__width_m": 0.5, "enclosure__height_m": 0.45}
     made = plan(species="blue-tongued-skink", **BARE, **young, **box)
@@ -121,7 +121,7 @@ def test_the_adults_enclosure_from_the_first_day_is_a_school() -> None:
 
 
 def test_four_by_two_by_two_feet_are_453_litres_and_a_breeder_tank_holds_more_than_its_name() -> None:
-    """453 L, 119.7 US gal and 44.9 gal by arithmetic (SCIENCE.md, the trade's nominal sizes)."""
+    """453 L, 119.7 US gal and 44.9 gal by arithmetic (the trade's nominal sizes)."""
     assert inside((4 * 0.3048, 2 * 0.3048, 2 * 0.3048)).volume_m3 * 1000 == pytest.approx(453.1, abs=0.1)
     breeder = NOMINAL["tank-40-gal-breeder"]
     gallons = breeder.length_m * breeder.width_m * breeder.height_m / 3.785411784e-3

@@ -78,7 +78,7 @@ def test_the_last_day_is_the_last_the_stock_suffices_for(lots: list[Lot], amount
 
 
 def test_weighing_by_tare_and_by_difference() -> None:
-    """J18: the tub with the snake less the tub; a bowl before and after, less what dried."""
+    """Common practice, no source: the tub with the snake less the tub; a bowl before and after, less what dried."""
     assert weighing.by_tare(612.0, 92.0) == 520.0
     assert weighing.eaten(40.0, 12.0, dried_g=3.0) == 25.0
     for wrong in (lambda: weighing.by_tare(80, 92), lambda: weighing.eaten(10, 12)):

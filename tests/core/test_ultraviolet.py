@@ -57,7 +57,7 @@ def test_mesh_age_and_a_missing_reflector_each_take_their_share() -> None:
 
 
 def test_a_mesh_passes_less_at_a_slant() -> None:
-    """Geometry of a square mesh, wires of 1 in 5: 0.64 straight on, 0.57 at 45° (SCIENCE's 0.58, from memory), none past 78°."""
+    """Geometry of a square mesh, wires of 1 in 5: 0.64 straight on, 0.57 at 45° (0.58 from memory), none past 78°."""
     assert mesh_passes(0.64, 1.0) == pytest.approx(0.64)
     assert mesh_passes(0.64, math.cos(math.radians(45))) == pytest.approx(0.8 * (1 - 0.2 * math.sqrt(2)))
     assert mesh_passes(0.64, math.cos(math.radians(45))) == pytest.approx(0.58, abs=0.01)

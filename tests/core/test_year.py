@@ -67,7 +67,7 @@ def test_the_timer_is_turned_seldom_and_never_far_wrong() -> None:
 
 
 def test_the_last_meal_comes_before_the_cold_by_the_time_the_gut_needs() -> None:
-    """J09: a ramp down, the rest, a ramp up, and the last meal as long before as the book has it."""
+    """Common practice, no source: a ramp down, the rest, a ramp up, and the last meal as long before as the book has it."""
     terms = terms_of(DRAGON)
     assert terms is not None
     assert terms.last_meal_days is not None

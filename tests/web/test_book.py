@@ -113,7 +113,7 @@ def test_relatives_answer_for_an_unknown_species_only_with_a_warning() -> None:
 
 
 def test_a_row_says_which_length_it_means() -> None:
-    """JOBS: always say which dimension."""
+    """Common practice, no source: always say which dimension."""
     said = {profile.id: shelf.row(catalogue.brief(profile), METRIC).length for profile in shipped().values()}
     assert said["leopard-gecko"].endswith("snout–vent")
     assert said["corn-snake"].endswith("long")

@@ -73,7 +73,7 @@ def test_a_ration_is_said_as_a_keeper_would(
 
 
 def test_every_ration_of_the_book_can_be_said_and_limits_name_their_dimension() -> None:
-    """Prey limits always say which dimension (JOBS: wider than, longer than, girth)."""
+    """Prey limits always say which dimension (wider than, longer than, girth)."""
     for profile in shipped().values():
         for stage in profile.stages:
             for ration in rations(stage.feeding, Eater(profile.body.form, 0.2, 0.2, 0.05)):

@@ -223,7 +223,7 @@ def test_an_earlier_meal_is_written_down_at_its_own_day(client: Client, habitat:
 
 
 def test_a_weight_by_tare_is_a_weighing_and_a_faulty_one_is_told(client: Client, habitat: Habitat) -> None:
-    """J18: with its tub, and the tub alone."""
+    """Common practice, no source: with its tub, and the tub alone."""
     address = reverse("rota:weigh", args=[habitat.pk])
     client.post(address, {"version": "1", "whole": "152 g", "tub": "90"})
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).animal.mass_kg == 0.062
@@ -263,7 +263,7 @@ def test_a_calcium_dish_emptied_again_and_again_is_a_sign(client: Client, make_h
 
 
 def test_what_a_bowl_lost_is_what_was_eaten(client: Client, habitat: Habitat) -> None:
-    """J18: by difference."""
+    """Common practice, no source: by difference."""
     client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "before": "40", "after": "27,5"})
     assert "12.5 g eaten, by difference." in page(client, habitat)
     answer = client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "before": "10", "after": "12"}, follow=True)

@@ -60,3 +60,19 @@ def test_each_quantity_may_have_its_own_unit() -> None:
     mixed = KeeperUnits("degF", "cm", "g", "L")
     assert mixed.say(Measure(32.222, "degC")) == "90 °F"
     assert mixed.say(Measure(0.9, "m")) == "90 cm"
+
+
+@pytest.mark.parametrize(
+    ("units", "low", "high", "si", "said"),
+    [
+        (METRIC, 0.648, 1.3, "kg", "0.65–1.30 kg"),
+        (METRIC, 0.021, 0.032, "kg", "21–32 g"),
+        (METRIC, 0.0042, 0.0111, "kg", "4–11 g"),
+        (METRIC, 24.0, 28.0, "degC", "24.0–28.0 °C"),
+        (METRIC, 0.12, 0.12, "m", "12 cm"),
+        (METRIC, 35.0, 55.0, "%", "35–55 %"),
+        (KeeperUnits(mass="oz"), 0.65, 1.3, "kg", "1.43–2.87 lb"),
+    ],
+)
+def test_both_ends_of_a_range_are_in_one_unit(units: KeeperUnits, low: float, high: float, si: str, said: str) -> None:
+    assert units.between(low, high, si) == said

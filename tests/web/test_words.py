@@ -16,6 +16,7 @@ from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
 from ridgeback.planner import foodwords, wording
 from ridgeback.planner.drawing.marks import mark
+from ridgeback.rooms import demo
 from ridgeback.rota import bodywords, saladwords, words
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document
@@ -61,9 +62,8 @@ def assigned_in(path: str) -> set[str]:
     return set(re.findall(r'"((?:heat|uv|water|space|moisture|none|feed|light|ground|animal|room|diet)\.[a-z0-9_]+)"', text))
 
 
-REVIEW = [
-    f"husbandry/review/{name}.py" for name in ("warmth", "lamps", "home", "keeping", "company", "figures", "diet", "standing")
-]
+REVIEW_PARTS = ("warmth", "lamps", "home", "keeping", "company", "figures", "diet", "standing")
+REVIEW = [f"husbandry/review/{name}.py" for name in REVIEW_PARTS]
 REVIEW.append("husbandry/plan/remedies.py")
 
 
@@ -185,3 +185,24 @@ def test_a_number_without_a_band_has_a_dash_for_a_verdict() -> None:
     assert shown.axis is None
     assert shown.aside == "of 110 W"
     assert shown.verdict_text == ""
+
+
+def test_the_code_cites_no_note_that_does_not_come_with_it() -> None:
+    """A reader has only this repository: a check names its book or paper, or says that it is common practice."""
+    outside = re.compile("|".join((r"\bJ[012]\d\b", r"\bSCIENCE\b", r"\bJOBS[,:] ?[A-Z(]", r"shared/[A-Z]+\.md")))
+    files = [path for part in ("husbandry", "ridgeback", "tests", "docs", "benchmarks") for path in (ROOT / part).rglob("*")]
+    found = [
+        f"{path.relative_to(ROOT)}:{number}"
+        for path in files
+        if path.suffix in (".py", ".md", ".html") and path != ROOT / "tests/web/test_words.py"
+        for number, line in enumerate(path.read_text().splitlines(), 1)
+        if outside.search(line) and "JOBS: Final" not in line
+    ]
+    assert found == []
+
+
+def test_no_two_animals_of_the_demo_share_a_name() -> None:
+    guests = [guest.animal for guest in demo.GUESTS] + [item["animal"] for item in demo.plans(TODAY)]
+    names = [name for animal in guests for name in (animal["name"], *animal.get("others", ()))]
+    assert len(names) > 14
+    assert len(set(names)) == len(names)

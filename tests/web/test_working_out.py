@@ -125,7 +125,7 @@ def enter(client: Client, habitat: Habitat, gun: Instrument, **changes: str) -> 
 
 
 def test_a_reading_is_corrected_for_its_instrument_and_kept_as_it_showed(client: Client, habitat: Habitat, gun: Instrument) -> None:
-    """A meter that reads 1.4 high (J16): 37.4 on the display is 36.0 on the stone."""
+    """A meter that reads 1.4 high: 37.4 on the display is 36.0 on the stone."""
     assert enter(client, habitat, gun).status_code == 302
     event = Event.objects.get(kind=Event.Kind.READ)
     assert (event.payload["value"], event.payload["reads_high"]) == (37.4, 1.4)

@@ -120,9 +120,8 @@ def _ration(quantity: Quantity, units: KeeperUnits) -> tuple[str, str]:
     if quantity.low is None or quantity.high is None:
         return "", ""
     if quantity.unit == "kg":
-        low, _symbol = units.number(quantity.low, "kg")
-        high, symbol = units.number(quantity.high, "kg")
-        return (low if low == high else f"{low}–{high}"), symbol
+        said, _space, symbol = units.between(quantity.low, quantity.high, "kg").rpartition(" ")
+        return said, symbol
     return (f"{quantity.low:.0f}" if quantity.low == quantity.high else f"{quantity.low:.0f}–{quantity.high:.0f}"), ""
 
 
@@ -131,8 +130,7 @@ def _target(quantity: Quantity, units: KeeperUnits) -> str:
     if band is None:
         return ""
     if band.low is not None and band.high is not None:
-        low, _symbol = units.number(band.low, quantity.unit)
-        return f"{low}–{units.say(Measure(band.high, quantity.unit))}"
+        return units.between(band.low, band.high, quantity.unit)
     if band.low is not None:
         return _("at least %(limit)s") % {"limit": units.say(Measure(band.low, quantity.unit))}
     return _("at most %(limit)s") % {"limit": units.say(Measure(band.high or 0.0, quantity.unit))}
