@@ -58,6 +58,8 @@ class KeeperUnits:
             digits = 1
         if unit in ("g", "%") and abs(largest) < 10:
             digits = 1
+        if unit == "oz" and abs(largest) < 1:
+            digits = 2
         if typed:
             return f"{shown:.2f}".rstrip("0").rstrip("."), SYMBOLS[unit]
         text = f"{shown:.{digits}f}"

@@ -35,7 +35,9 @@ class Mark:
     def said(self) -> str:
         """The mark for who does not see it."""
         target = _("target %(band)s") % {"band": self.target} if self.target else ""
-        return ", ".join(part for part in (f"{self.name}: {self.number} {self.symbol}", target, self.verdict_text) if part)
+        number = f"{self.number} {self.symbol}".strip()
+        shown = f"{self.name}: {number}" if number not in ("", "–") else self.name
+        return ", ".join(part for part in (shown, target, self.verdict_text) if part)
 
     @property
     def why(self) -> str:
