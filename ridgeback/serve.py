@@ -6,6 +6,7 @@ not end is replaced.
 """
 
 import argparse
+import logging
 import mmap
 import os
 import signal
@@ -80,6 +81,9 @@ def run_process(application: Application, shared: socket.socket, https: bool) ->
     """Answer requests until told to stop, or until the master is gone."""
     from django.db import connections
     from waitress import create_server
+
+    # A request that waits for a moment is no news to who reads the terminal.
+    logging.getLogger("waitress.queue").setLevel(logging.ERROR)
 
     connections.close_all()
     master = os.getppid()

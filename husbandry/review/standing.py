@@ -84,9 +84,6 @@ def walls(facts: "Facts") -> Iterator[Finding]:
             told: dict[str, Parameter] = {"part": piece.kind, "over": Measure(over, "m")}
             remedy = Remedy("space.inside", {"part": piece.kind}, (*changes, Change(f"{piece.path}.x_m", x_m)))
             yield Finding("space.past_wall", Severity.WRONG, "enclosure", told, remedy, piece.path)
-        elif piece.kind != "platform" and piece.length_m > facts.width_m + SLACK_M:
-            told = {"part": piece.kind, "length": Measure(piece.length_m, "m"), "width": Measure(facts.width_m, "m")}
-            yield Finding("space.long", Severity.ADVICE, "enclosure", told, None, piece.path)
         top = facts.ground_top_m + piece.height_m
         if piece.kind == "hide" and top > facts.height_m - LID_GAP_M:
             most = round(max(facts.height_m - facts.ground_top_m - LID_GAP_M, 0.02), 3)
@@ -104,7 +101,8 @@ def clear(facts: "Facts") -> Iterator[Finding]:
             if shared > SLACK_M and piece.length_m + other.length_m > facts.width_m + SLACK_M:
                 moved = piece if piece.path in here.free else other
                 told: dict[str, Parameter] = {"part": piece.kind, "other": other.kind, "shared": Measure(shared, "m")}
-                yield Finding("space.overlap", Severity.ADVICE, "enclosure", told, _move(here, moved), f"{piece.path}/{other.path}")
+                code = "space.overlap_alike" if piece.kind == other.kind else "space.overlap"
+                yield Finding(code, Severity.ADVICE, "enclosure", told, _move(here, moved), f"{piece.path}/{other.path}")
         if here.pool is not None and not here.aquatic and piece.kind != "platform":
             shared = _shared(piece.x_m, piece.length_m, here.pool[0], here.pool[1])
             if shared > SLACK_M:

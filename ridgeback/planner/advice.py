@@ -15,7 +15,7 @@ FINDINGS = {
     "water.warm": _("The water reaches %(value)s in %(season)s; %(high)s is the most."),
     "space.open_top": _("The top is open, and it climbs or leaps out."),
     "space.past_wall": _("A %(part)s reaches %(over)s past the wall."),
-    "space.long": _("A %(part)s %(length)s long stands lengthwise only: the floor is %(width)s wide."),
+    "space.overlap_alike": _("Two of the hides take the same %(shared)s of the floor, and it is not wide enough for both."),
     "space.tall_hide": _("A hide of %(height)s does not fit under the lid; %(most)s is the most."),
     "space.overlap": _("The %(part)s and the %(other)s take the same %(shared)s of the floor, and it is not wide enough for both."),
     "space.in_pool": _("The %(part)s stands in the water, %(shared)s of it."),

@@ -259,7 +259,7 @@ def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
     if plan.misting.winter is not None:
         found += _watered("misting.winter", plan.misting.winter)
     if plan.bowl is not None:
-        depth = Field("bowl.depth_m", _("Water in it"), unit="m", empty=True, hint=_("how deep, so that nothing drowns"))
+        depth = Field("bowl.depth_m", _("Water in it"), unit="m", empty=True, hint=_("depth, if known"))
         bowl = (_m("bowl.x_m", _("From the left")), _m("bowl.diameter_m", _("Across")), depth)
         found.append(Group(_("Water bowl"), bowl, part="bowl"))
     if plan.pool is not None:

@@ -117,7 +117,8 @@ def bench(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, view = habitat_or_404(request, pk), View.of(request.GET)
     plan, more = mapping.plan_of(habitat), {}
     if request.GET.get("mend") == "yes":
-        more = screen.findings(habitat, plan, view, units_of(request.user), clock.today())
+        found = screen.findings(habitat, plan, view, units_of(request.user), clock.today())
+        more = {name: found[name] for name in ("findings", "vetted")}
     return _page(request, habitat, plan, view, **more)
 
 

@@ -19,7 +19,7 @@ from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.formfields import DayField, NumberField, WholeField, written_by
-from ridgeback.planner import growing, mapping, revisions, wording
+from ridgeback.planner import growing, mapping, revisions
 from ridgeback.planner.drawing import plain
 from ridgeback.planner.saving import save
 from ridgeback.refusals import Question
@@ -32,6 +32,13 @@ MODES: Final = {
     "fixed": gettext_lazy("the same all year"),
     "latitude": gettext_lazy("as at a latitude"),
     "native": gettext_lazy("as in its native range"),
+}
+
+
+MUST_NOT: Final = {
+    "diet.no_rest_when_thin": gettext_lazy("It is thin, and a thin animal is not cooled."),
+    "diet.no_rest_when_young": gettext_lazy("It is not grown yet, and a young animal is not cooled."),
+    "diet.no_rest_when_new": gettext_lazy("It came less than half a year ago, and nobody knows yet what it carries."),
 }
 
 
@@ -157,11 +164,11 @@ def _ask_whether_it_may(request: HttpRequest, habitat: Habitat, plan: HabitatPla
         return
     units = units_of(request.user)
     weight = units.say(Measure(plan.animal.mass_kg, "kg")) if plan.animal.mass_kg else ""
-    said = " ".join(wording.finding(item, units) for item in against)
+    said = " ".join(str(MUST_NOT[item.code]) for item in against)
     if weight:
         said += " " + _("It weighs %(weight)s.") % {"weight": weight}
     raise Question(
-        said + " " + _("Cooling an animal that is not fit for it kills it. Plan the rest all the same?"),
+        said + " " + _("Cooling one that is not fit for it can kill it. Plan the rest all the same?"),
         [(_("No, no rest"), {"rests": ""}), (_("Yes, a reptile veterinarian has seen it and agrees"), {"sure": "1"})],
     )
 

@@ -30,7 +30,7 @@ FROG: dict[str, Any] = {"species": "dart-frog", "schools": {}, "animal": {"lengt
         ("space.past_wall", Severity.WRONG, {"platform": {"kind": "slate", "x_m": 0.05, "length_m": 0.4, "height_m": 0.04}}),
         ("space.past_wall", Severity.WRONG, {"bowl": {"x_m": 1.2, "diameter_m": 0.2}}),
         ("space.tall_hide", Severity.WRONG, {"hides": [HIDE | {"height_m": 2.0}]}),
-        ("space.overlap", Severity.ADVICE, {"hides": [HIDE | {"length_m": 0.3}, HIDE | {"x_m": 0.55, "length_m": 0.3}]}),
+        ("space.overlap_alike", Severity.ADVICE, {"hides": [HIDE | {"length_m": 0.3}, HIDE | {"x_m": 0.55, "length_m": 0.3}]}),
         ("space.in_pool", Severity.WRONG, {"pool": {"x_m": 0.55, "length_m": 0.2, "depth_m": 0.1}}),
         ("space.hide_under_lamp", Severity.DANGER, {"hides": [HIDE | {"x_m": 0.26, "height_m": 0.25}]}),
         ("moisture.bowl_under_lamp", Severity.ADVICE, {"bowl": {"x_m": 0.26, "diameter_m": 0.1}}),
@@ -67,7 +67,7 @@ def test_what_stands_wrong_is_found_and_its_button_mends_it(code: str, severity:
             {"species": "axolotl", "animal": {"length_m": 0.2}, "pool": POOL},
         ),
         ("moisture.bowl_deep", SNAKE | {"bowl": {"x_m": 0.9, "diameter_m": 0.2, "depth_m": 0.1}}),
-        ("space.overlap", {"hides": [HIDE, HIDE | {"x_m": 0.55}]}),  # one behind the other
+        ("space.overlap_alike", {"hides": [HIDE, HIDE | {"x_m": 0.55}]}),  # one behind the other
         ("ground.quarantine", {"upkeep": {"quarantine_until": "2026-11-01"}}),
         ("ground.shallow", {"upkeep": {"quarantine_until": "2027-01-10"}, "ground": {"kind": "paper", "depth_m": 0.005}}),
     ],

@@ -229,6 +229,15 @@ def test_what_two_changed_in_different_places_is_put_together(client: Client, ha
     assert (plan_now(habitat).heaters[0].watts, plan_now(habitat).heaters[0].height_m) == (60, 0.35)
 
 
+def test_without_scripts_the_changes_are_asked_for_by_a_link(client: Client, habitat: Habitat) -> None:
+    post(client, "save", habitat, **{"heaters.0.thermostat.set_c": "45"})
+    address = reverse("planner:bench", args=[habitat.pk])
+    assert "mend=yes" in client.get(address).content.decode()
+    shown = client.get(address, {"mend": "yes", "step": "heat"}).content.decode()
+    assert 'name="finding"' in shown
+    assert "mend=yes" not in shown
+
+
 def test_without_scripts_a_form_still_saves(client: Client, habitat: Habitat) -> None:
     url = reverse("planner:save", args=[habitat.pk])
     data = {"version": 1, "step": "heat", "season": "winter", "moment": "day", "heaters.0.watts": "60"}
