@@ -23,6 +23,7 @@ from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.result import Assessment
 from husbandry.review.home import misted
 from husbandry.review.judged import BAD, miss
+from husbandry.review.rules import SEASONS
 from husbandry.species.profile import Profile
 
 # What a finding of each severity counts: one graver one outweighs any number of lighter ones that could come of mending it.
@@ -121,16 +122,31 @@ def _applied(document: dict[str, Any], changes: tuple[Change, ...]) -> dict[str,
 
 def mends(after: Assessment, finding: Finding) -> bool:
     """Tell whether a finding is gone, or less grave than it was."""
-    left = [item for item in after.findings if item.id == finding.id]
+    left = [item for item in after.findings if item.code == finding.code and _meet(item.subject, finding.subject)]
     return all(WEIGHT[item.severity] < WEIGHT[finding.severity] for item in left)
+
+
+def kind_of(finding: Finding) -> tuple[str, str]:
+    """What a finding is about, whichever season it is of: one of both seasons may be one of a single season after a change.
+
+    A season's own number getting worse is seen in the quantities.
+    """
+    return finding.code, "" if finding.subject in SEASONS else finding.subject
+
+
+def _meet(one: str, other: str) -> bool:
+    """Tell whether two subjects share a season, or are the same; nothing stands for both seasons."""
+    return one == other or (one in ("", *SEASONS) and other in ("", *SEASONS) and "" in (one, other))
 
 
 def worsens(before: Assessment, after: Assessment, finding: Finding | None = None) -> bool:
     """Tell whether anything is worse after than before: a danger, something wrong, a band left, less of the day in band."""
     if weight(after.findings) >= weight(before.findings):
         return True
-    then = {item.id: WEIGHT[item.severity] for item in before.findings}
-    if any(item.severity in GRAVE and WEIGHT[item.severity] > then.get(item.id, 0) for item in after.findings):
+    then: dict[tuple[str, str], int] = {}
+    for item in before.findings:
+        then[kind_of(item)] = max(WEIGHT[item.severity], then.get(kind_of(item), 0))
+    if any(item.severity in GRAVE and WEIGHT[item.severity] > then.get(kind_of(item), 0) for item in after.findings):
         return True
     was = {item.id: item for item in before.quantities}
     lasting = finding is not None and finding.severity in GRAVE
