@@ -56,6 +56,7 @@ def main() -> None:
                 button = page.locator(f".layer.{layer}")
                 if (button.get_attribute("aria-pressed") == "true") != (layer in layers):
                     button.click()
+            page.wait_for_function("() => !document.querySelector('.looking')")  # what would mend it has been tried
             page.screenshot(path=TARGET / f"{name}.png")
             print(name)
         browser.close()

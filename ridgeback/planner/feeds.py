@@ -54,7 +54,7 @@ def _amount(ration: Ration, units: KeeperUnits) -> str:
         low, high = ration.count
         said = f"{low}–{high} {food}" if low != high else f"{low} {food}"
         fewer = [f"{max(round(count), 1)} {foods()[key].name}" for key, count in ration.counted().items() if count < FEWER * low]
-        return _("%(said)s (in their place %(fewer)s)") % {"said": said, "fewer": _(" or ").join(fewer)} if fewer else said
+        return _("%(said)s, or %(fewer)s in their place") % {"said": said, "fewer": _(" or ").join(fewer)} if fewer else said
     if ration.needs_mass:
         return _("%(food)s: weigh it first") % {"food": food}
     best = offer_text(ration.offers[0]) if ration.offers else ""
