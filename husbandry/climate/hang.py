@@ -1,4 +1,4 @@
-"""Solve: the height at which a heater gives the wanted surface, everything else left as it is."""
+"""Solve: the height at which lamps give the wanted surface together, everything else left as it is."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -12,6 +12,8 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import predict
 
+Lamps = tuple[int, ...]  # heaters of a case by index, moved together
+
 CLOSE_K: Final = 0.1
 ROUNDS: Final = 8
 BRIGHTEST_STEPS: Final = 12  # of the travel looked at for where most of the beam falls on the spot
@@ -19,11 +21,12 @@ UNDER_LID_M: Final = 0.01
 CLOSEST_M: Final = 0.10  # nearer than this a lamp burns what reaches up to it (trade)
 
 
-def surface_at(case: EnclosureCase, index: int, height_m: float, season: str, near: Climate | None = None) -> float:
-    """Return the basking surface (°C) by day with heater `index` at `height_m`, full on; `near` as for `settle`."""
-    moved = replace(case.heaters[index], height_m=height_m, control="none")
-    heaters = (*case.heaters[:index], moved, *case.heaters[index + 1 :])
-    return predict(replace(case, heaters=heaters), season, near)["day"]["basking_surface"]
+def surface_at(case: EnclosureCase, lamps: Lamps, height_m: float, season: str, near: Climate | None = None) -> float:
+    """Return the basking surface (°C) by day with the heaters `lamps` at `height_m`, full on; `near` as for `settle`."""
+    heaters = list(case.heaters)
+    for index in lamps:
+        heaters[index] = replace(heaters[index], height_m=height_m, control="none")
+    return predict(replace(case, heaters=tuple(heaters)), season, near)["day"]["basking_surface"]
 
 
 @dataclass(frozen=True)
@@ -39,9 +42,9 @@ class Hung:
 
 
 def height_for(
-    case: EnclosureCase, index: int, wanted_c: float, season: str, highest_m: float, near: Climate | None = None
+    case: EnclosureCase, lamps: Lamps, wanted_c: float, season: str, highest_m: float, near: Climate | None = None
 ) -> Hung:
-    """Find the height that gives `wanted_c` by day with the heater full on, to a few mm.
+    """Find the one height at which the heaters `lamps`, full on, give `wanted_c` by day together, to a few mm.
 
     From the place where most of the beam falls on the spot upwards a lamp is never hotter when it is higher: there is one
     answer there. Off its axis it may be too low to shine on the spot at all; such a height is never the answer.
@@ -52,11 +55,11 @@ def height_for(
 
     @cache
     def missing_k(height_m: float) -> float:
-        return surface_at(case, index, height_m, season, near) - wanted_c
+        return surface_at(case, lamps, height_m, season, near) - wanted_c
 
-    pieces = _pieces(case, index, lowest_m, highest_m)
+    pieces = _pieces(case, lamps[0], lowest_m, highest_m)
     for low, high in pieces:
-        found = _between(missing_k, lambda height_m: _falling(case, index, height_m), low, high)
+        found = _between(missing_k, lambda height_m: _falling(case, lamps, height_m), low, high)
         if found is not None:
             return Hung(found)
     return Hung(None, too_hot=missing_k(highest_m) > 0)
@@ -95,6 +98,7 @@ def _between(missing_k: Callable[[float], float], falling: Callable[[float], flo
     return (low + high) / 2
 
 
-def _falling(case: EnclosureCase, index: int, height_m: float) -> float:
-    """Irradiance per radiated watt at the middle of the basking surface, m⁻², with the heater at `height_m`."""
-    return spot_irradiance(case.shell, replace(case.heaters[index], height_m=height_m))[0]
+def _falling(case: EnclosureCase, lamps: Lamps, height_m: float) -> float:
+    """Irradiance at the middle of the basking surface, in W/m² but for the kind's radiant share, with the lamps at `height_m`."""
+    heaters = (replace(case.heaters[index], height_m=height_m) for index in lamps)
+    return sum(heater.watts * spot_irradiance(case.shell, heater)[0] for heater in heaters)

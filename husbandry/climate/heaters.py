@@ -60,6 +60,8 @@ HEATERS: Final = {
 }
 # What a lampholder of the usual kind carries, W (trade: plastic shells 60, ceramic ones 150; the mark on it decides).
 HOLDERS: Final = {"plastic": 60.0, "ceramic": 150.0, "fixed": 500.0}
+PATCH_REACH: Final = 3.0  # how far beside the outermost lamp a warm patch is looked for, in drops
+PATCH_POINTS: Final = 1601
 
 
 def beam_exponent(half_angle_deg: float) -> float:
@@ -96,6 +98,41 @@ def irradiance(
     # I0 cos^m φ · cos γ / r² with cos φ = cos γ = d/r
     shape = np.mean(d[..., None] ** (m + 1) / squared ** ((m + 3) / 2), axis=-1)
     return np.asarray(radiant_watts * (m + 1) / (2 * math.pi) * shape)
+
+
+@dataclass(frozen=True)
+class Beam:
+    """A lamp over a surface: where its axis meets it along the length, its drop to it (m), what it radiates (W), its face."""
+
+    x_m: float
+    drop_m: float
+    radiant_watts: float
+    half_angle_deg: float
+    face_m: float
+
+
+def patch_length(beams: tuple[Beam, ...], at_m: float) -> float:
+    """Return the length in m, along the lamps' line, of the warm patch nearest to `at_m`: at least half the peak of all together.
+
+    Two lamps whose fields run together warm one patch; where the warmth falls below half between them, there are two.
+    """
+    reach = max(PATCH_REACH * beam.drop_m + beam.face_m for beam in beams)
+    x = np.linspace(min(beam.x_m for beam in beams) - reach, max(beam.x_m for beam in beams) + reach, PATCH_POINTS)
+    field = np.zeros(x.size)
+    for beam in beams:
+        field += irradiance(beam.radiant_watts, beam.half_angle_deg, beam.face_m, x - beam.x_m, 0.0, beam.drop_m)
+    warm = np.flatnonzero(field >= 0.5 * np.max(field))
+    patches = np.split(warm, np.flatnonzero(np.diff(warm) > 1) + 1)
+    patch = min(patches, key=lambda places: float(np.abs(x[places] - at_m).min()))
+    half = 0.5 * float(np.max(field))
+
+    def edge(inner: int, outer: int) -> float:
+        if not 0 <= outer < x.size:
+            return float(x[inner])
+        share = (field[inner] - half) / (field[inner] - field[outer])
+        return float(x[inner] + share * (x[outer] - x[inner]))
+
+    return edge(patch[-1], patch[-1] + 1) - edge(patch[0], patch[0] - 1)
 
 
 def patch_diameter(half_angle_deg: float, face_m: float, drop_m: float) -> float:

@@ -187,14 +187,16 @@ def dose_sed(index: float, hours: float) -> float:
     return index * WATTS_PER_INDEX * hours * 3600 / JOULES_PER_SED
 
 
-def distance_for(lamp: Lamp, wanted: float, along_m: float = 0.0) -> float | None:
-    """Return the perpendicular distance in m at which this lamp alone gives `wanted` UV index `along_m` from its middle.
+def distance_for(lamps: tuple[Lamp, ...], wanted: float, x_m: float = 0.0) -> float | None:
+    """Return the distance in m below the first of `lamps` at which all together give `wanted` UV index at `x_m`.
 
-    Beside the tube's end the index first rises with distance: the farthest answer is returned. None when none exists.
+    The others keep their height over or under the first, and are left out where that puts them below the receiver. Beside
+    a tube's end the index first rises with distance: the farthest answer is returned. None when none exists.
     """
+    first_m = lamps[0].height_m
     distances = SEARCHED_M
     for finer in (True, False):
-        given = lamp.strength * lamp.shape(distances, along_m)
+        given = index_at(lamps, x_m, first_m - distances)
         reached = np.flatnonzero(given >= wanted)
         if reached.size == 0 or reached[-1] == distances.size - 1:
             return None

@@ -32,6 +32,9 @@ BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is n
 TUBE_LEGS_M = 0.20  # how far above a mesh lid a tube is still stood
 
 
+UvSources = tuple[tuple[str, Lamp, Timed], ...]  # path in the plan, the lamp as the field sees it, its hours
+
+
 @dataclass(frozen=True)
 class Body:
     """The animal as the models see it; `*_known` tells a measurement from an estimate out of the other one.
@@ -218,7 +221,7 @@ def _months(fitted: date | None, today: date) -> float:
     return 0.0 if fitted is None else (today - fitted).days / DAYS_PER_MONTH
 
 
-def uv_sources(plan: HabitatPlan, today: date) -> tuple[tuple[str, Lamp, Timed], ...]:
+def uv_sources(plan: HabitatPlan, today: date) -> UvSources:
     """Everything that gives UV: its path in the plan, the lamp as the field sees it, its hours; tubes first."""
     found: list[tuple[str, Lamp, Timed]] = []
     for index, lamp in enumerate(plan.uv_lamps):
@@ -230,14 +233,19 @@ def uv_sources(plan: HabitatPlan, today: date) -> tuple[tuple[str, Lamp, Timed],
     return tuple(found)
 
 
-def uv_lamps_on(plan: HabitatPlan, today: date) -> tuple[Lamp, ...]:
-    """Return the lamps that are on when most of them are: at the middle of the day, unless they burn at other times only."""
+def uv_sources_on(plan: HabitatPlan, today: date) -> UvSources:
+    """Return what gives UV when most of it is on: at the middle of the day, unless it burns at other times only."""
     sources = uv_sources(plan, today)
     hours = [(plan.daylight.middle_of_dark + 12) % 24]
     for _path, _lamp, timed in sources:
         hours += [(hours_of(one.on) + one.hours_a_day / 2) % 24 for one in times_of(timed)]
     most = max(hours, key=lambda hour: sum(timed.runs_at(hour) for _path, _lamp, timed in sources))
-    return tuple(lamp for _path, lamp, timed in sources if timed.runs_at(most))
+    return tuple(source for source in sources if source[2].runs_at(most))
+
+
+def uv_lamps_on(plan: HabitatPlan, today: date) -> tuple[Lamp, ...]:
+    """Return the lamps of `uv_sources_on`."""
+    return tuple(lamp for _path, lamp, _timed in uv_sources_on(plan, today))
 
 
 def shades(plan: HabitatPlan) -> tuple[Shade, ...]:

@@ -12,7 +12,7 @@ from husbandry.climate.probes import warm_side_x
 from husbandry.climate.settled import Climate
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.appetite import rest_loss
-from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources
+from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources, uv_sources_on
 from husbandry.plan.document import HabitatPlan, Watering, basking_top_m
 from husbandry.plan.eating import Fed
 from husbandry.plan.mealfacts import meals
@@ -22,7 +22,7 @@ from husbandry.plan.parts import Heater, TubeKind, UvLamp
 from husbandry.plan.spaces import POOL_FILL, enclosure_needs, usual_pool
 from husbandry.plan.standing import bath_of, standing
 from husbandry.plan.sunlight import height_for_middle, index_at_back, lamp_times, wanted_index
-from husbandry.plan.warmth import main_heater
+from husbandry.plan.warmth import basking_lamps
 from husbandry.review.facts import Company, Facts, Figures, HeaterFacts, UvFacts, Water
 from husbandry.review.standing import Bath
 from husbandry.space.furniture import free_place
@@ -270,14 +270,14 @@ def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate, season: 
 
 def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantities: tuple[Quantity, ...]) -> tuple[HeaterFacts, ...]:
     night_hour = (case.middle_of_day + 12) % 24
-    main = main_heater(case)
+    spot_lamps = basking_lamps(case)
     right_gap = next((item.reason.parameters.get("right") for item in quantities if item.key == "lamp_distance"), None)
     found = []
     for index, heater in enumerate(plan.heaters):
         kind = HEATERS[heater.kind]
         under_m = basking_top_m(plan, heater.x_m)
         right = None
-        if index == main and right_gap is not None:
+        if index in spot_lamps and right_gap is not None:
             right = max(right_gap.value + case.spot.top_m, case.spot.top_m + CLOSEST_M)  # type: ignore[union-attr]
         found.append(
             HeaterFacts(
@@ -300,7 +300,7 @@ def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantitie
                 highest_height_m=highest_m(plan),
                 right_height_m=right,
                 on_at_night=heater.runs_at(night_hour),
-                warms_spot=index == main and heater.runs_at(case.middle_of_day),
+                warms_spot=index in spot_lamps and heater.runs_at(case.middle_of_day),
                 flat_out={moment: climate.settled["winter", moment].duty[index] > FLAT_OUT for moment in ("day", "night")},
             )
         )
@@ -310,13 +310,14 @@ def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantitie
 def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, stage: Stage, body: Body, today: date) -> tuple[UvFacts, ...]:
     night_hour = (case.middle_of_day + 12) % 24
     wanted = wanted_index(plan, stage)
+    on = [timed for _path, _lamp, timed in uv_sources_on(plan, today)]
+    together = height_for_middle(plan, wanted, body, today, highest_tube_m(plan)) if wanted is not None and wanted.high else None
     found = []
     for index, (path, lamp, hours) in enumerate(uv_sources(plan, today)):
         right, fitted, glass = None, None, False
         if isinstance(hours, UvLamp):
             fitted, glass = hours.fitted, hours.behind_glass
-            if wanted is not None and wanted.high:
-                right = height_for_middle(plan, index, wanted, body, today, highest_tube_m(plan))
+            right = together if hours in on else None
         elif isinstance(hours, Heater):
             fitted = hours.fitted
         age = None if fitted is None else (today - fitted).days / DAYS_PER_MONTH
@@ -346,7 +347,7 @@ def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> di
                 **lamp_times(plan),
             )
             trial = plan.model_copy(update={"uv_lamps": (lamp,)})
-            height_m = height_for_middle(trial, 0, wanted, body, today, highest) if at_middle else highest
+            height_m = height_for_middle(trial, wanted, body, today, highest) if at_middle else highest
             if height_m is None or not (at_middle or (wanted.low or 0.0) <= index_at_back(trial, body, today) <= wanted.high):
                 continue
             return lamp.model_copy(update={"height_m": round(height_m, 3)}).model_dump(mode="json")

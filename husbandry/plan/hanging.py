@@ -1,4 +1,7 @@
-"""Hang this lamp right: dimmed, at another height, weaker, under another dome; each with its price in everything else."""
+"""Hang this lamp right: dimmed, at another height, weaker, under another dome; each with its price in everything else.
+
+Two lamps over one stone are one: they are dimmed, hung and exchanged together.
+"""
 
 from dataclasses import dataclass
 from datetime import date
@@ -14,7 +17,7 @@ from husbandry.plan.edit import apply
 from husbandry.plan.places import check_places
 from husbandry.plan.result import Assessment
 from husbandry.plan.rigs import LAMPS
-from husbandry.plan.warmth import main_heater
+from husbandry.plan.warmth import basking_lamps
 from husbandry.review.judged import BAD, OFF
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.species.leaves import choose
@@ -59,12 +62,16 @@ class Way:
 def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     """Compare the ways to hang the lamp that warms the basking spot; the plan as it is comes first. Empty without such a lamp."""
     case = enclosure_case(plan)
-    index = main_heater(case)
+    lamps = basking_lamps(case)
     now = assess(plan, profile, today, days_of=("winter",))
     stage = now.body.decision.stage
-    if index is None or stage.heat.basking_surface_c is None:
+    if not lamps or stage.heat.basking_surface_c is None:
         return ()
-    heater, path = plan.heaters[index], f"heaters.{index}"
+    heater = plan.heaters[lamps[0]]
+
+    def all_of(field: str, value: Any) -> tuple[Change, ...]:
+        return tuple(Change(f"heaters.{index}.{field}", value) for index in lamps)
+
     kind = HEATERS[heater.kind]
     wanted_c = choose(stage.heat.basking_surface_c, plan.schools).middle
     found = [_way("as_is", Reason("hang.as_is"), (), plan, profile, now)]
@@ -72,9 +79,9 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     if control != "none":
         held = {"kind": control, "set_c": round(wanted_c, 1), "probe": "basking-surface"}
         told: dict[str, Any] = {"control": control, "wanted": Measure(wanted_c, "degC")}
-        found.append(_way("dim", Reason("hang.dim", told), (Change(f"{path}.thermostat", held),), plan, profile, now))
+        found.append(_way("dim", Reason("hang.dim", told), all_of("thermostat", held), plan, profile, now))
     free = {"kind": "none"}
-    hung = height_for(case, index, wanted_c, "winter", highest_m(plan))
+    hung = height_for(case, lamps, wanted_c, "winter", highest_m(plan))
     right_m = hung.height_m
     if right_m is None:
         code = "hang.too_hot" if hung.too_hot else "hang.no_height"
@@ -83,7 +90,7 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
         found.append(_no_way("height", Reason("hang.too_near", {"right": Measure(right_m - case.spot.top_m, "m")})))
     elif abs(right_m - heater.height_m) > 0.004:
         said = Reason("hang.height", {"height": Measure(right_m, "m")})
-        found.append(_way("height", said, (Change(f"{path}.height_m", round(right_m, 3)),), plan, profile, now))
+        found.append(_way("height", said, all_of("height_m", round(right_m, 3)), plan, profile, now))
     sizes = [float(watts) for watts in LAMPS.get(heater.kind, ())]
     for code, watts in (
         ("weaker", max((size for size in sizes if size < heater.watts), default=None)),
@@ -91,15 +98,15 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     ):
         if watts is not None:
             said = Reason("hang.weaker" if code == "weaker" else "hang.stronger", {"watts": Measure(watts, "W")})
-            found.append(_way(code, said, (Change(f"{path}.watts", watts),), plan, profile, now))
+            found.append(_way(code, said, all_of("watts", watts), plan, profile, now))
     angle = heater.half_angle_deg or kind.half_angle_deg
     for code, half_angle in DOMES.items():
         wider = half_angle > angle
         if abs(half_angle - angle) > OTHER_DOME_DEG and wider == (code == "wide") and heater.kind != "radiant-panel":
             said = Reason("hang.wide" if wider else "hang.narrow", {"angle": round(half_angle)})
-            found.append(_way(code, said, (Change(f"{path}.half_angle_deg", half_angle),), plan, profile, now))
+            found.append(_way(code, said, all_of("half_angle_deg", half_angle), plan, profile, now))
     if heater.thermostat.kind != "none":
-        bare = (Change(f"{path}.thermostat", free),)
+        bare = all_of("thermostat", free)
         found.append(_way("full_on", Reason("hang.full_on"), bare, plan, profile, now))
     return tuple(found)
 

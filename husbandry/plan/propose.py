@@ -169,7 +169,7 @@ class _Lamp:
 
     def right_height_m(self, wanted_c: float) -> float | None:
         """Where it would reach the surface wanted, no nearer than a lamp may hang; the highest place where it is hotter."""
-        hung = height_for(self.case, 0, wanted_c, "winter", highest_m(self.plan), self.climate)
+        hung = height_for(self.case, (0,), wanted_c, "winter", highest_m(self.plan), self.climate)
         right = highest_m(self.plan) if hung.too_hot else hung.height_m
         return None if right is None or right - self.case.spot.top_m < CLOSEST_HEATER_M + 0.005 else round(right, 3)
 

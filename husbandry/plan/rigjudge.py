@@ -31,7 +31,7 @@ FORBIDDEN: Final = (
     "heat.back_hot",
     "heat.mat_hot",
     "heat.basking_hot",
-    "uv.too_strong",
+    "uv.strong",
     "uv.at_night",
 )
 

@@ -8,10 +8,22 @@ from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reas
 from husbandry.climate.spread import UV, normals
 from husbandry.light import ultraviolet
 from husbandry.light.visible import lux_at
-from husbandry.plan.casing import Body, lights, shades, spot_x_m, through_mesh, uv_lamp, uv_lamps_on, uv_sources
+from husbandry.plan.casing import (
+    Body,
+    UvSources,
+    lights,
+    shades,
+    spot_x_m,
+    through_mesh,
+    times_of,
+    uv_lamp,
+    uv_lamps_on,
+    uv_sources,
+    uv_sources_on,
+)
 from husbandry.plan.document import HabitatPlan, basking_top_m
 from husbandry.plan.likelihood import Odds
-from husbandry.plan.parts import Timed, hours_of
+from husbandry.plan.parts import MINUTES_A_DAY, UvLamp, hours_of
 from husbandry.species.leaves import Range, choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -67,10 +79,20 @@ def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
     """Tell whether the lamps give UVB worth counting at the back: strong enough, and for as long as short sessions last."""
     wanted = wanted_index(plan, stage)
     least = 0.2 if wanted is None else max(WORKING_SHARE * (wanted.low or 0.0), 0.1)
-    sources = uv_sources(plan, today)
-    index = float(ultraviolet.index_at(tuple(lamp for _path, lamp, _timed in sources), spot_x_m(plan), back_height_m(plan, body)))
-    hours = max((timed.hours_a_day for _path, _lamp, timed in sources), default=0.0)
-    return index >= least and ultraviolet.dose_sed(index, hours) >= ultraviolet.dose_sed(least, SESSIONS_H)
+    x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
+    index = float(ultraviolet.index_at(uv_lamps_on(plan, today), x_m, back_m))
+    return index >= least and _dose_sed(uv_sources(plan, today), x_m, back_m) >= ultraviolet.dose_sed(least, SESSIONS_H)
+
+
+def _dose_sed(sources: UvSources, x_m: float, back_m: float) -> float:
+    """What all lamps give in a day, each for as long as it burns."""
+    return sum(ultraviolet.dose_sed(float(lamp.index_at(x_m, back_m)), timed.hours_a_day) for _path, lamp, timed in sources)
+
+
+def _hours_lit(sources: UvSources) -> float:
+    """How many hours of the day any of them burns."""
+    every = [one for _path, _lamp, timed in sources for one in times_of(timed)]
+    return sum(any(one.runs_at((minute + 0.5) / 60) for one in every) for minute in range(MINUTES_A_DAY)) / 60
 
 
 def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date, odds: Odds) -> list[Quantity]:
@@ -102,8 +124,8 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
             )
         )
         if sources:
-            found.append(_distance(sources[0][1], wanted, x_m, back_m))
-            found.append(_dose(value, spread, sources))
+            found.append(_distance(uv_sources_on(plan, today), wanted, x_m, back_m))
+            found.append(_dose(sources, x_m, back_m, value, sigma))
             found += _hours(plan, stage, sources, wanted)
             x = np.linspace(0.0, plan.enclosure.length_m, 41)
             ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + body.back_m, shades(plan))
@@ -127,25 +149,23 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, to
     return found
 
 
-Sources = tuple[tuple[str, ultraviolet.Lamp, Timed], ...]
-
-
-def _dose(index: float, spread: float, sources: Sources) -> Quantity:
+def _dose(sources: UvSources, x_m: float, back_m: float, index: float, sigma: float) -> Quantity:
     """What an animal would take that stayed on its spot while the lamps are on, and in two hours."""
-    hours = max(timed.hours_a_day for _path, _lamp, timed in sources)
+    hours = _hours_lit(sources)
     short = f"{ultraviolet.dose_sed(index, SESSIONS_H):.1f}"
     told: dict[str, Measure | str | int] = {"hours": Measure(hours, "h"), "short": short}
-    value, reach = ultraviolet.dose_sed(index, hours), ultraviolet.dose_sed(spread, hours)
+    value = _dose_sed(sources, x_m, back_m)
+    reach = DECILE * sigma * value
     basis = Basis(BasisKind.SOURCE, "WHO 2002; ISO/CIE 17166 (recalled)", "one dose is 100 J/m², weighted for burning")
     reason = Reason("uv.dose", told)
     return Quantity("uv_dose", "SED", value, Verdict.NOT_APPLICABLE, reason, basis, None, value - reach, value + reach)
 
 
-def _hours(plan: HabitatPlan, stage: Stage, sources: Sources, wanted: Range) -> list[Quantity]:
+def _hours(plan: HabitatPlan, stage: Stage, sources: UvSources, wanted: Range) -> list[Quantity]:
     """How long UV is given in a day: all day, or in short sessions; nothing to say where none is wanted."""
     if not wanted.high:
         return []
-    hours = max(timed.hours_a_day for _path, _lamp, timed in sources)
+    hours = _hours_lit(sources)
     if in_sessions(plan):
         band = Band(*SESSION_HOURS, Basis(BasisKind.PRACTICE, note="one or two short times a day, two hours in all"))
         school = f"uvb:{SESSIONS}"
@@ -176,7 +196,7 @@ def _together(plan: HabitatPlan, stage: Stage, lamps: tuple[ultraviolet.Lamp, ..
     return [Quantity("light_apart", "m", max(apart), band.judge(max(apart)), reason, band.basis, band)]
 
 
-def _described(plan: HabitatPlan, sources: Sources, back_m: float) -> dict[str, Measure | str | int]:
+def _described(plan: HabitatPlan, sources: UvSources, back_m: float) -> dict[str, Measure | str | int]:
     if not sources:
         return {"lamps": 0}
     lamp = sources[0][1]
@@ -189,33 +209,38 @@ def _described(plan: HabitatPlan, sources: Sources, back_m: float) -> dict[str, 
     }
 
 
-def _distance(field: ultraviolet.Lamp, wanted: Range, x_m: float, back_m: float) -> Quantity:
-    """The first lamp's height over the back, against the span of distances that gives the band."""
-    actual = field.height_m - back_m
-    along = x_m - field.x_m
+def _distance(sources: UvSources, wanted: Range, x_m: float, back_m: float) -> Quantity:
+    """The first lamp's height over the back, against the span of distances at which all lamps together give the band."""
+    lamps = tuple(lamp for _path, lamp, _timed in sources)
+    actual = lamps[0].height_m - back_m
     basis = Basis(BasisKind.SOURCE, "Keitz 1971 (recalled)", "lamp strength from its class")
-    if field.passed == 0.0 or not wanted.high:
+    if all(lamp.passed == 0.0 for lamp in lamps) or not wanted.high:
         return Quantity("uv_distance", "m", actual, Verdict.NOT_APPLICABLE, Reason("uv.no_distance"), basis)
-    near = ultraviolet.distance_for(field, wanted.high, along)
-    far = ultraviolet.distance_for(field, wanted.low, along) if wanted.low else None
+    near = ultraviolet.distance_for(lamps, wanted.high, x_m)
+    far = ultraviolet.distance_for(lamps, wanted.low, x_m) if wanted.low else None
     if near is None and far is None:
         return Quantity("uv_distance", "m", actual, Verdict.UNKNOWN, Reason("uv.too_weak"), basis)
     band = Band(near, far, basis)
-    aim = ultraviolet.distance_for(field, wanted.middle, along)
-    parameters: dict[str, Measure | str | int] = {"right": Measure(aim, "m")} if aim is not None else {}
+    aim = ultraviolet.distance_for(lamps, wanted.middle, x_m)
+    parameters: dict[str, Measure | str | int] = {"right": Measure(aim, "m"), "lamps": len(lamps)} if aim is not None else {}
     return Quantity("uv_distance", "m", actual, band.judge(actual), Reason("uv.distance", parameters), basis, band)
 
 
-def height_for_middle(plan: HabitatPlan, index: int, wanted: Range, body: Body, today: date, highest_m: float) -> float | None:
-    """Return the height of lamp `index` above the inner floor that gives the middle of the band at the back, if within reach.
+def height_for_middle(plan: HabitatPlan, wanted: Range, body: Body, today: date, highest_m: float) -> float | None:
+    """Return the one height above the inner floor at which the tubes give the middle of the band at the back, if within reach.
 
-    A lamp that moves through the mesh changes strength: the answer is checked with the mesh it then shines through.
+    Tubes that burn together are one field and hang together; combined lamps give their part from where they hang. Tubes
+    that move through the mesh change strength: the answer is checked with the mesh they then shine through.
     """
-    lamp = plan.uv_lamps[index]
+    on = uv_sources_on(plan, today)
+    tubes = [timed for _path, _lamp, timed in on if isinstance(timed, UvLamp)]
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
+    beside = sum(float(lamp.index_at(x_m, back_m)) for _path, lamp, timed in on if not isinstance(timed, UvLamp))
+    if not tubes or beside >= wanted.middle:
+        return None
     for trial_m in (highest_m, min(highest_m, plan.enclosure.height_m) - 0.03):
-        field = uv_lamp(plan, lamp, today, trial_m)
-        distance = ultraviolet.distance_for(field, wanted.middle, x_m - lamp.x_m) if field.passed else None
+        fields = tuple(uv_lamp(plan, lamp, today, trial_m) for lamp in tubes)
+        distance = ultraviolet.distance_for(fields, wanted.middle - beside, x_m)
         if distance is None:
             continue
         if distance < CLOSEST_TUBE_M:

@@ -3,7 +3,7 @@
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate import heaters
 from husbandry.climate.air import moved_humidity
-from husbandry.climate.case import EnclosureCase, HeaterCase
+from husbandry.climate.case import EnclosureCase, HeaterCase, running
 from husbandry.climate.contact import back_temperature, mat_contact
 from husbandry.climate.hang import height_for
 from husbandry.climate.settled import Climate, Settled, Spread
@@ -20,6 +20,8 @@ BACK_MOST_C = 60.0
 SKIN = Basis(BasisKind.SOURCE, "Moritz & Henriques 1947 (recalled)", "at 60 °C skin burns within seconds")
 CHILL_MARGIN_K = 5.0
 MAT_MOST_C, MAT_DANGER_C = 40.0, 46.0  # at a mat's face (trade)
+LEAST_IRRADIANCE = 1e-6  # W/m²
+TOGETHER_SHARE = 0.3  # of the main lamp's warmth on the spot: another one with that much is hung for the spot too
 COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
 MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
 
@@ -213,19 +215,47 @@ def main_heater(case: EnclosureCase) -> int | None:
 
     A heater without light that holds the air is no basking lamp while there is one: it is not what one hangs for the spot.
     """
-
-    def strength(index: int) -> float:
-        heater = case.heaters[index]
-        kind = heaters.HEATERS[heater.kind]
-        drop_m = max(heater.height_m - case.spot.top_m, 0.01)
-        aside_m = case.spot.x_m - heater.x_m
-        return float(
-            heaters.irradiance(kind.radiant_share * heater.watts, heater.half_angle_deg, kind.face_m, aside_m, 0.0, drop_m)
-        )
-
     over = [index for index, heater in enumerate(case.heaters) if heaters.HEATERS[heater.kind].place == "over"]
     meant = [index for index in over if heaters.HEATERS[case.heaters[index].kind].light or _for_the_spot(case.heaters[index])]
-    return max(meant or over, key=strength, default=None)
+    return max(meant or over, key=lambda index: _on_spot(case, case.heaters[index]), default=None)
+
+
+def basking_lamps(case: EnclosureCase) -> tuple[int, ...]:
+    """The heaters that warm the basking spot as one, the main one first: its kind, and no fraction of its warmth there.
+
+    Two lamps side by side over one stone are hung, dimmed and exchanged together. Empty where nothing shines on the spot.
+    """
+    main = main_heater(case)
+    if main is None:
+        return ()
+    first = case.heaters[main]
+    least, middle = TOGETHER_SHARE * _on_spot(case, first), case.middle_of_day
+    others = [
+        index
+        for index, heater in enumerate(case.heaters)
+        if index != main
+        and heater.kind == first.kind
+        and (heaters.HEATERS[heater.kind].light or _for_the_spot(heater))
+        and _on_spot(case, heater) >= max(least, LEAST_IRRADIANCE)
+        and running(heater.on_hour, heater.off_hour, middle)
+    ]
+    return (main, *others)
+
+
+def _on_spot(case: EnclosureCase, heater: HeaterCase) -> float:
+    """Irradiance in W/m² at the middle of the basking spot, full on, no mesh; 0 for what hangs below it."""
+    beam = _beam(case, heater)
+    if heater.height_m <= case.spot.top_m:
+        return 0.0
+    return float(
+        heaters.irradiance(beam.radiant_watts, beam.half_angle_deg, beam.face_m, case.spot.x_m - beam.x_m, 0.0, beam.drop_m)
+    )
+
+
+def _beam(case: EnclosureCase, heater: HeaterCase) -> heaters.Beam:
+    kind = heaters.HEATERS[heater.kind]
+    drop_m = max(heater.height_m - case.spot.top_m, 0.01)
+    return heaters.Beam(heater.x_m, drop_m, kind.radiant_share * heater.watts, heater.half_angle_deg, kind.face_m)
 
 
 def _for_the_spot(heater: HeaterCase) -> bool:
@@ -233,18 +263,21 @@ def _for_the_spot(heater: HeaterCase) -> bool:
 
 
 def patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) -> list[Quantity]:
-    index = main_heater(case)
-    if index is None:
+    """How long the warm patch is that the lamps over the basking spot make together, beside the animal's length."""
+    lamps = basking_lamps(case)
+    if not lamps:
         return []
-    heater = case.heaters[index]
+    heater = case.heaters[lamps[0]]
     drop_m = heater.height_m - case.spot.top_m
     if drop_m <= 0:
         return []
-    width_m = heaters.patch_diameter(heater.half_angle_deg, heaters.HEATERS[heater.kind].face_m, drop_m)
+    beams = tuple(_beam(case, case.heaters[index]) for index in lamps)
+    width_m = heaters.patch_length(beams, case.spot.x_m)
     share = COIL_SHARE if profile.body.form == "snake" else 1.0
     wanted = None if body.length_m is None else body.length_m * share
     basis = Basis(BasisKind.PRACTICE, note="the warm patch covers the body")
-    reason = Reason("heat.patch", {"watts": Measure(heater.watts, "W"), "drop": Measure(drop_m, "m")})
+    told: dict[str, Measure | str | int] = {"watts": Measure(heater.watts, "W"), "drop": Measure(drop_m, "m")}
+    reason = Reason("heat.patch", told | {"lamps": len(lamps)})
     if wanted is None:
         return [Quantity("warm_patch", "m", width_m, Verdict.UNKNOWN, reason, basis, question="animal.length_m")]
     band = Band(wanted, None, basis)
@@ -252,15 +285,15 @@ def patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) 
 
 
 def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Climate) -> list[Quantity]:
-    """The height at which the main heater, full on, just reaches the middle of the band in a winter room."""
+    """The height at which the lamps over the spot, full on, just reach the middle of the band in a winter room."""
     if stage.heat.basking_surface_c is None:
         return []
     wanted = choose(stage.heat.basking_surface_c, plan.schools)
-    index = main_heater(case)
-    if index is None:
+    lamps = basking_lamps(case)
+    if not lamps:
         return []
-    actual_m = plan.heaters[index].height_m - case.spot.top_m
-    hung = height_for(case, index, wanted.middle, "winter", highest_m(plan), climate)
+    actual_m = plan.heaters[lamps[0]].height_m - case.spot.top_m
+    hung = height_for(case, lamps, wanted.middle, "winter", highest_m(plan), climate)
     parameters: dict[str, Measure | str | int] = {"wanted": Measure(wanted.middle, "degC")}
     if hung.height_m is None:
         reason = Reason("heat.hang_hot" if hung.too_hot else "heat.hang_none", parameters)

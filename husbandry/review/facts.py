@@ -50,7 +50,8 @@ class HeaterFacts:
 class UvFacts:
     """One UV lamp, at `path` in the plan.
 
-    `right_height_m` gives the middle of the band at the back, None where no reachable height does.
+    `right_height_m`: hung there with all tubes that burn with it, it gives the middle of the band at the back; None where no
+    reachable height does, and for lamps that warm as well, which hang where they warm right.
     """
 
     index: int
@@ -62,6 +63,11 @@ class UvFacts:
     on_at_night: bool
     height_m: float
     right_height_m: float | None
+
+    @property
+    def is_tube(self) -> bool:
+        """Tell a tube or compact from a lamp that warms as well."""
+        return self.path.startswith("uv_lamps")
 
 
 @dataclass(frozen=True)

@@ -25,13 +25,19 @@ def uv_strength(facts: Facts) -> Iterator[Finding]:
     if facts.uv_wanted is not None and facts.uv_wanted[1] == 0.0:
         yield Finding("uv.not_wanted", Severity.ADVICE, "light", parameters)
         return
-    lamp = facts.uv_lamps[0]
     code = "uv.weak" if below(item) else "uv.strong"
-    right = lamp.right_height_m
-    if right is not None and len(facts.uv_lamps) == 1:
-        remedy = Remedy("uv.hang_at", {"height": Measure(right, "m")}, (Change(f"{lamp.path}.height_m", round(right, 3)),))
+    moved = [lamp for lamp in facts.uv_lamps if lamp.right_height_m is not None]
+    if moved and moved[0].right_height_m is not None:
+        right = moved[0].right_height_m
+        changes = tuple(Change(f"{lamp.path}.height_m", round(right, 3)) for lamp in moved)
+        remedy = Remedy("uv.hang_at" if len(moved) == 1 else "uv.hang_all_at", {"height": Measure(right, "m")}, changes)
     else:
-        remedy = Remedy("uv.stronger_lamp" if below(item) else "uv.weaker_lamp", {"kind": lamp.kind})
+        # A lamp that warms as well is not exchanged like a tube: its warmth goes with it.
+        lamp = next((lamp for lamp in facts.uv_lamps if lamp.is_tube), facts.uv_lamps[0])
+        if lamp.is_tube:
+            remedy = Remedy("uv.stronger_lamp" if below(item) else "uv.weaker_lamp", {"kind": lamp.kind})
+        else:
+            remedy = Remedy("uv.stronger_combined" if below(item) else "uv.weaker_combined", {"kind": lamp.kind})
     yield Finding(code, SEVERITY[item.verdict], "light", parameters, remedy)
 
 
@@ -58,7 +64,7 @@ def uv_lamp_state(facts: Facts) -> Iterator[Finding]:
             }
             remedy = Remedy("uv.replace", {}, (Change(f"{path}.fitted", facts.today),))
             yield Finding("uv.old", Severity.WRONG, "light", told | {"kind": item.kind}, remedy, subject)
-        if item.on_at_night and item.path.startswith("uv_lamps"):  # a combined lamp's light is said with the heaters
+        if item.on_at_night and item.is_tube:  # a combined lamp's light is said with the heaters
             hours = (Change(f"{path}.on", facts.daylight_on), Change(f"{path}.off", facts.daylight_off))
             remedy = Remedy("heat.only_by_day", {"on": facts.daylight_on, "off": facts.daylight_off}, hours)
             yield Finding("uv.at_night", Severity.WRONG, "light", {"kind": item.kind}, remedy, subject)
@@ -83,17 +89,14 @@ def uv_hours(facts: Facts) -> Iterator[Finding]:
             continue
         sessions = item.school == "uvb:sessions"
         code = "uv.hours_many" if not below(item) else "uv.hours_few" if not sessions else "uv.sessions_short"
-        tubes = [lamp for lamp in facts.uv_lamps if lamp.path.startswith("uv_lamps")]
-        remedy = None
-        if len(tubes) == len(facts.uv_lamps) == 1:
-            remedy = _burn(facts, tubes[0].path)
+        remedy = _burn(facts) if all(lamp.is_tube for lamp in facts.uv_lamps) else None
         yield Finding(code, Severity.ADVICE, "light", named(item), remedy)
 
 
-def _burn(facts: Facts, path: str) -> Remedy:
-    """The hours that the keeper's school would give a new lamp."""
-    times = facts.uv_times
-    changes = tuple(Change(f"{path}.{name}", times.get(name)) for name in ("on", "off", "again_on", "again_off"))
+def _burn(facts: Facts) -> Remedy:
+    """The hours that the keeper's school would give a new lamp, for all tubes."""
+    times, names = facts.uv_times, ("on", "off", "again_on", "again_off")
+    changes = tuple(Change(f"{lamp.path}.{name}", times.get(name)) for lamp in facts.uv_lamps for name in names)
     return Remedy("uv.twice" if "again_on" in times else "uv.all_day", dict(times), changes)
 
 

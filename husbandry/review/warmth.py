@@ -25,39 +25,47 @@ def basking_surface(facts: Facts) -> Iterator[Finding]:
     """Too hot or too cold under the lamp by day, one finding for each season."""
     if facts.basking_middle_c is None:
         return
-    heater = next((item for item in facts.heaters if item.warms_spot), None)
+    lamps = tuple(item for item in facts.heaters if item.warms_spot)
     for worst in by_season(item for item in facts.of("basking_surface", "day") if item.verdict in OFF):
         code = "heat.basking_cold" if below(worst) else "heat.basking_hot"
-        remedy = _basking_remedy(facts, heater, cold=below(worst))
+        remedy = _basking_remedy(facts, lamps, cold=below(worst))
         yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), remedy, worst.season)
 
 
-def _basking_remedy(facts: Facts, heater: HeaterFacts | None, *, cold: bool) -> Remedy | None:
+def _basking_remedy(facts: Facts, lamps: tuple[HeaterFacts, ...], *, cold: bool) -> Remedy | None:
+    """What brings the spot to its middle: lamps that warm it as one are held, hung and exchanged together."""
     middle_c = facts.basking_middle_c
     if middle_c is None:
         return None
     wanted: dict[str, Parameter] = {"wanted": Measure(middle_c, "degC")}
-    if heater is None:
+    if not lamps:
         return Remedy("heat.add_basking_heater", wanted) if cold else Remedy("heat.less_heat")
-    path = f"heaters.{heater.index}"
+    heater = lamps[0]
+    paths = [f"heaters.{item.index}" for item in lamps]
     if not cold and heater.control == "none" and heater.suited_controls != ("none",):
         control = heater.suited_controls[0]
-        change = Change(f"{path}.thermostat", {"kind": control, "set_c": middle_c, "probe": "basking-surface"})
-        return Remedy("heat.add_thermostat", wanted | {"control": control}, (change,))
+        held = {"kind": control, "set_c": middle_c, "probe": "basking-surface"}
+        changes = tuple(Change(f"{path}.thermostat", dict(held)) for path in paths)
+        return Remedy("heat.add_thermostat", wanted | {"control": control}, changes)
     if (
         heater.control != "none"
         and heater.probe == "basking-surface"
         and heater.set_c is not None
         and abs(heater.set_c - middle_c) > 1
     ):
-        change = Change(f"{path}.thermostat.set_c", middle_c)
+        held_at = [f"heaters.{item.index}.thermostat.set_c" for item in lamps if item.control != "none"]
         right = heater.right_height_m
-        lower = (Change(f"{path}.height_m", round(right, 3)),) if cold and right is not None and right < heater.height_m else ()
-        return Remedy("heat.set_thermostat", wanted, (change, *lower))
+        lower = _hung_at(right, paths) if cold and right is not None and right < heater.height_m else ()
+        return Remedy("heat.set_thermostat", wanted, (*(Change(path, middle_c) for path in held_at), *lower))
     right = heater.right_height_m
     if right is not None and abs(right - heater.height_m) > 0.004:
-        return Remedy("heat.hang_at", {"height": Measure(right, "m")}, (Change(f"{path}.height_m", round(right, 3)),))
+        code = "heat.hang_at" if len(lamps) == 1 else "heat.hang_all_at"
+        return Remedy(code, {"height": Measure(right, "m")}, _hung_at(right, paths))
     return Remedy("heat.stronger_lamp" if cold else "heat.weaker_lamp", {"watts": Measure(heater.watts, "W")})
+
+
+def _hung_at(height_m: float, paths: list[str]) -> tuple[Change, ...]:
+    return tuple(Change(f"{path}.height_m", round(height_m, 3)) for path in paths)
 
 
 def air_by_day(facts: Facts) -> Iterator[Finding]:

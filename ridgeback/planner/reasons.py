@@ -37,16 +37,24 @@ REASONS = {
     "day.dries": _("The ground holds %(holds)s that can dry out; water it before half is gone."),
     "day.stays_damp": _("The ground holds %(holds)s and gains as much as it loses."),
     "heat.patch": _("Where the warmth is at least half its peak, %(drop)s below a %(watts)s lamp; it should cover the body."),
+    "heat.patch.several": _(
+        "Where %(lamps)s lamps together give at least half their peak, %(drop)s below the first; it should cover the body."
+    ),
     "heat.hang": _("Full on in the winter room, %(wanted)s is reached at %(right)s."),
     "heat.hang_none": _("No height gives %(wanted)s with this lamp full on in the winter room: everywhere it is too cold."),
     "heat.hang_hot": _("Even at the highest place it is hotter than %(wanted)s with this lamp full on in the winter room."),
     "air.vapour": _("One vapour pressure of %(vapour)s Pa in the whole enclosure; the room has %(room_humidity)s."),
     "uv.field": _("%(kind)s, %(distance)s above the back."),
     "uv.field.mesh": _("%(kind)s, %(distance)s above the back, through mesh that lets %(mesh)s pass, less at a slant."),
+    "uv.field.several": _("%(lamps)s lamps together; the first is a %(kind)s, %(distance)s above the back."),
+    "uv.field.several_mesh": _(
+        "%(lamps)s lamps together; the first is a %(kind)s, %(distance)s above the back, through mesh that lets %(mesh)s pass."
+    ),
     "uv.field.none": _("No UV lamp is on by day."),
     "uv.shade": _("There must always be a place almost without UV."),
     "uv.coverage": _("Share of the length with an index of %(least)s or more at the back."),
     "uv.distance": _("The middle of the band is reached at %(right)s."),
+    "uv.distance.several": _("%(lamps)s lamps together give the middle of the band where this one is at %(right)s."),
     "uv.distance.none": _("No distance gives the middle of the band."),
     "uv.no_distance": _("No UV reaches the back or none is wanted."),
     "uv.too_weak": _("Too weak at any distance for this band."),

@@ -335,9 +335,12 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
     if code == "space.rule" and "factor" in parameters:
         code = "space.rule.stretch" if parameters["rule"] == "stretch" else "space.rule.body"
     elif code == "uv.field":
-        code = "uv.field.none" if not parameters["lamps"] else "uv.field.mesh" if parameters["mesh"] else "uv.field"
+        several, mesh = ".several" if parameters["lamps"] != 1 else "", "mesh" if parameters.get("mesh") else ""
+        code = "uv.field.none" if not parameters["lamps"] else f"uv.field{several}{'_' if several else '.'}{mesh}".rstrip("_.")
     elif code == "uv.distance" and "right" not in parameters:
         code = "uv.distance.none"
+    elif code in ("uv.distance", "heat.patch") and parameters["lamps"] != 1:
+        code = f"{code}.several"
     elif code == "feed.interval" and parameters["by"] != "stage":
         code = f"feed.interval.{parameters['by']}"
     said = _fill(REASONS[code], parameters, units)

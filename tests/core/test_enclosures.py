@@ -141,9 +141,9 @@ def test_the_spread_holds_the_value_and_a_thermostat_narrows_it() -> None:
 
 
 def test_higher_is_never_hotter_and_the_solved_height_gives_the_wanted_surface() -> None:
-    surfaces = [surface_at(PVC, 0, height, "winter") for height in (0.25, 0.35, 0.45, 0.55)]
+    surfaces = [surface_at(PVC, (0,), height, "winter") for height in (0.25, 0.35, 0.45, 0.55)]
     assert surfaces == sorted(surfaces, reverse=True)
-    height = height_for(PVC, 0, 42.0, "winter", 0.58).height_m
+    height = height_for(PVC, (0,), 42.0, "winter", 0.58).height_m
     assert height is not None
-    assert surface_at(PVC, 0, height, "winter") == pytest.approx(42.0, abs=0.3)
-    assert height_for(replace(PVC, heaters=(flood(10, 0.25, 0.4),)), 0, 45.0, "winter", 0.58) == Hung(None)
+    assert surface_at(PVC, (0,), height, "winter") == pytest.approx(42.0, abs=0.3)
+    assert height_for(replace(PVC, heaters=(flood(10, 0.25, 0.4),)), (0,), 45.0, "winter", 0.58) == Hung(None)

@@ -71,21 +71,21 @@ def test_the_height_found_from_near_is_the_height() -> None:
     """It gives the wanted surface, to the tenth of a kelvin asked of it, and is the one found from nothing."""
     near = settle(GLASS)
     for wanted_c in (33.0, 36.0, 44.0):
-        height_m = height_for(GLASS, 0, wanted_c, "winter", 0.8, near).height_m
+        height_m = height_for(GLASS, (0,), wanted_c, "winter", 0.8, near).height_m
         assert height_m is not None
-        assert height_m == pytest.approx(height_for(GLASS, 0, wanted_c, "winter", 0.8).height_m, abs=0.004)
-        assert surface_at(GLASS, 0, height_m, "winter") == pytest.approx(wanted_c, abs=0.15)
+        assert height_m == pytest.approx(height_for(GLASS, (0,), wanted_c, "winter", 0.8).height_m, abs=0.004)
+        assert surface_at(GLASS, (0,), height_m, "winter") == pytest.approx(wanted_c, abs=0.15)
 
 
 def test_between_under_a_mesh_and_on_it_lies_no_height() -> None:
     """A mesh that lets 65 % through takes the rest at once: what lies in between wants a dimmer or another lamp."""
-    under, on = (surface_at(GLASS, 0, GLASS.height_m - aside, "winter") for aside in (0.01, 0.0))
+    under, on = (surface_at(GLASS, (0,), GLASS.height_m - aside, "winter") for aside in (0.01, 0.0))
     assert under > on + 3
-    assert height_for(GLASS, 0, (under + on) / 2, "winter", 0.8) == Hung(None)
-    inside = height_for(GLASS, 0, under + 1.0, "winter", 0.8).height_m
+    assert height_for(GLASS, (0,), (under + on) / 2, "winter", 0.8) == Hung(None)
+    inside = height_for(GLASS, (0,), under + 1.0, "winter", 0.8).height_m
     assert inside is not None
     assert inside < GLASS.height_m
-    above = height_for(GLASS, 0, on - 1.0, "winter", 0.8).height_m
+    above = height_for(GLASS, (0,), on - 1.0, "winter", 0.8).height_m
     assert above is not None
     assert above > GLASS.height_m
 

@@ -126,9 +126,9 @@ def test_the_right_height_of_a_lamp_is_right_and_why_there_is_none_is_true(watts
     right = quantity.reason.parameters.get("right")
     lowest = case.spot.top_m + 0.10
     heights = [lowest + (top - lowest) * step / 12 for step in range(13)]
-    surfaces = [surface_at(case, 0, height, "winter") for height in heights]
+    surfaces = [surface_at(case, (0,), height, "winter") for height in heights]
     if quantity.reason.code == "heat.hang":
-        assert surface_at(case, 0, right.value + case.spot.top_m, "winter") == pytest.approx(33.0, abs=0.3)  # type: ignore[union-attr]
+        assert surface_at(case, (0,), right.value + case.spot.top_m, "winter") == pytest.approx(33.0, abs=0.3)  # type: ignore[union-attr]
     elif quantity.reason.code == "heat.hang_hot":
         assert surfaces[-1] > 33.0
     else:

@@ -84,7 +84,7 @@ def test_a_tube_behind_mesh_is_its_rays_one_by_one(distance: float, along: float
 @given(st.sampled_from(["slim-6", "slim-14", "wide-10", "compact-10"]), st.floats(0.3, 4.0), st.floats(-0.2, 0.2))
 def test_the_solved_distance_gives_the_wanted_index(kind: str, wanted: float, along: float) -> None:
     lamp = Lamp(kind, 0.55, 1.0, 5.0)
-    distance = distance_for(lamp, wanted, along)
+    distance = distance_for((lamp,), wanted, lamp.x_m + along)
     if distance is None:
         nearby = max(float(lamp.index_at(1.0 + along, 5.0 - d)) for d in (0.03, 0.05, 0.1, 0.2))
         assert nearby < wanted or float(lamp.index_at(1.0 + along, 2.0)) >= wanted
