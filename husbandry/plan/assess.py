@@ -44,10 +44,10 @@ def assess(
     days = {season: course(case, climate, season) for season in days_of}
     odds = Odds()
     quantities = tuple(
-        spaces.quantities(plan, profile, stage, body, climate, today)
+        spaces.quantities(plan, profile, stage, body, climate, today, odds)
         + warmth.quantities(plan, profile, stage, body, case, climate, odds, hanging=near is None)
         + sunlight.quantities(plan, profile, stage, body, today, odds)
-        + [item for season, day in days.items() for item in dayfigures.quantities(plan, stage, case, climate, season, day)]
+        + [item for season, day in days.items() for item in dayfigures.quantities(plan, profile, stage, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
         + nourish.quantities(plan, profile, body, climate, fed, nourish.season_of(plan, today))
     )

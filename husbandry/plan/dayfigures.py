@@ -12,8 +12,10 @@ from husbandry.climate.settled import Climate
 from husbandry.plan.casing import glowing, inside_watts
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.parts import hours_of
+from husbandry.plan.spaces import swims
 from husbandry.plan.warmth import BURN_MARGIN_K, CHILL_MARGIN_K, MODEL
 from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 Floats = NDArray[np.float64]
@@ -25,11 +27,12 @@ LONGEST_DRY_D = 365.0
 
 
 def quantities(
-    plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Climate, season: str, day: DayCourse
+    plan: HabitatPlan, profile: Profile, stage: Stage, case: EnclosureCase, climate: Climate, season: str, day: DayCourse
 ) -> list[Quantity]:
-    """Everything that takes a whole day to tell."""
+    """Everything that takes a whole day to tell; the air's hours in band only where the animal breathes it all day."""
     figures = _Figures(plan, stage, case, climate, season, day)
-    return [*figures.basking(), *figures.held(), *figures.coolest(), *figures.energy(), *figures.duties(), *figures.water()]
+    in_air = [] if swims(plan, profile) else [*figures.held(), *figures.coolest()]
+    return [*figures.basking(), *in_air, *figures.energy(), *figures.duties(), *figures.water()]
 
 
 class _Figures:

@@ -1,5 +1,6 @@
 """Gathers the facts the review looks at."""
 
+from dataclasses import astuple
 from datetime import date, time
 from typing import Any
 
@@ -11,6 +12,7 @@ from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.climate.probes import warm_side_x
 from husbandry.climate.settled import Climate
 from husbandry.light.ultraviolet import LAMPS
+from husbandry.plan import waters
 from husbandry.plan.appetite import rest_loss
 from husbandry.plan.casing import Body, highest_m, highest_tube_m, outside_lid, spot_x_m, uv_sources, uv_sources_on
 from husbandry.plan.document import HabitatPlan, Watering, basking_top_m
@@ -116,7 +118,7 @@ def facts(
         standing=standing(plan, profile, stage, body, today, propose=propose),
         company=_company(plan, profile, body),
         figures=_figures(plan, profile, body, today),
-        water=_water(plan, profile, stage, minimum),
+        water=_water(plan, profile, stage, minimum, _cures(plan, case, climate, quantities) if propose else {}),
         meals=meals(plan, fed, today, grown=stage.id == profile.stages[-1].id, at_rest=rest_loss(plan, profile, weighings, today)),
         sides_needed=sides_for(minimum) if set(SIDES) <= set(minimum) else None,
         outgrown=None if outgrown is None else (outgrown[0].isoformat(), outgrown[1]),
@@ -173,7 +175,13 @@ def _figures(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Fi
     )
 
 
-def _water(plan: HabitatPlan, profile: Profile, stage: Stage, minimum: dict[str, Need]) -> Water:
+def _cures(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantities: tuple[Quantity, ...]) -> dict[bool, waters.Cure]:
+    """What would warm water that is too cold (True) and cool water that is too warm."""
+    found = {cold: waters.cure(plan, case, climate, quantities, cold=cold) for cold in (True, False)}
+    return {cold: item for cold, item in found.items() if item is not None}
+
+
+def _water(plan: HabitatPlan, profile: Profile, stage: Stage, minimum: dict[str, Need], cures: dict[bool, waters.Cure]) -> Water:
     """The water the stage asks for, and a pool that would hold it."""
     rule = stage.water
     if rule is None or rule.depth_cm is None:
@@ -189,6 +197,8 @@ def _water(plan: HabitatPlan, profile: Profile, stage: Stage, minimum: dict[str,
         choose(rule.depth_cm, plan.schools).middle / 100,
         usual_pool(plan, profile, stage, minimum),
         deeper,
+        astuple(cures[True]) if True in cures else None,
+        astuple(cures[False]) if False in cures else None,
     )
 
 

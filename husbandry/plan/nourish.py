@@ -48,20 +48,24 @@ def growth(plan: HabitatPlan, profile: Profile, body: Body) -> list[Quantity]:
     return [Quantity("mass", "kg", body.mass_kg, band.judge(body.mass_kg), reason, CURVE, band)]
 
 
-def body_temperatures_c(plan: HabitatPlan, climate: Climate, season: str) -> tuple[float, ...]:
-    """The animal's own temperature through a day, hour by hour: between the ends while it is light, at the cool end in the dark."""
+def body_temperatures_c(plan: HabitatPlan, profile: Profile, climate: Climate, season: str) -> tuple[float, ...]:
+    """The animal's own temperature through a day, hour by hour: between the ends while it is light, at the cool end in the dark.
+
+    What lives in water has the water's, but for the hours it basks.
+    """
     begin, span = hours_of(plan.daylight.on), (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
     day, night = (climate.settled[season, moment].predictions for moment in ("day", "night"))
     ends = [(item["warm_air"].value, item["cool_air"].value) for item in (day, night)]
-    if plan.pool is not None and "water_temperature" in day:
-        ends = [(item["water_temperature"].value,) * 2 for item in (day, night)]
+    if profile.habit == "aquatic" and "water" in day:
+        basks = profile.stages[-1].heat.basking_surface_c is not None
+        ends = [(item["warm_air" if basks else "water"].value, item["water"].value) for item in (day, night)]
     lit = WARM_SHARE * ends[0][0] + (1 - WARM_SHARE) * ends[0][1]
     return tuple(lit if (hour + 0.5 - begin) % 24 < span else ends[1][1] for hour in range(24))
 
 
 def quantities(plan: HabitatPlan, profile: Profile, body: Body, climate: Climate, fed: Fed, season: str) -> list[Quantity]:
     """Energy, calcium over phosphorus, vitamins, and for plant eaters fibre, protein and fruit."""
-    found = [*growth(plan, profile, body), _energy(plan, profile, body, body_temperatures_c(plan, climate, season), fed)]
+    found = [*growth(plan, profile, body), _energy(plan, profile, body, body_temperatures_c(plan, profile, climate, season), fed)]
     week = fed.week
     if week is None:
         return found

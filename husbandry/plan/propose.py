@@ -182,6 +182,7 @@ MENDED: Final = {
     "light.hours",
     "heat.night_cold",
     "heat.warm_air_cold",
+    "water.cold",
     "moisture.dry",
     "moisture.wet",
 }

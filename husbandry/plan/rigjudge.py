@@ -45,9 +45,9 @@ class Judge(Place):
 
     def quantities(self, plan: HabitatPlan, climate: Climate, odds: Odds) -> list[Quantity]:
         """What a rig is judged by."""
-        found = [item for item in warmth.of_climate(plan, self.stage, climate, odds) if item.key in HEAT_KEYS]
+        found = [item for item in warmth.of_climate(plan, self.profile, self.stage, climate, odds) if item.key in HEAT_KEYS]
         if plan.pool is not None:
-            every = spaces.quantities(plan, self.profile, self.stage, self.body, climate, self.today)
+            every = spaces.quantities(plan, self.profile, self.stage, self.body, climate, self.today, odds)
             found += [item for item in every if item.key == "water_temperature"]
         return found
 

@@ -7,6 +7,7 @@ from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reas
 from husbandry.climate.settled import Climate
 from husbandry.plan.casing import Body
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.likelihood import Odds
 from husbandry.space.sizing import MEASURES, SIDES, Box, Need, depends_on_length, factor, needs
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
@@ -55,12 +56,19 @@ def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[s
     return {"x_m": round(box.length_m - length_m / 2, 3), "length_m": length_m, "depth_m": depth_m}
 
 
+def swims(plan: HabitatPlan, profile: Profile) -> bool:
+    """Tell whether the animal lives in water that is there: the water is then what it is judged by, not the air over it."""
+    return plan.pool is not None and profile.habit == "aquatic"
+
+
 def quarantined(plan: HabitatPlan, today: date) -> bool:
     """Tell whether the animal is still in quarantine."""
     return plan.upkeep.quarantine_until is not None and plan.upkeep.quarantine_until >= today
 
 
-def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, climate: Climate, today: date) -> list[Quantity]:
+def quantities(
+    plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, climate: Climate, today: date, odds: Odds
+) -> list[Quantity]:
     """The enclosure against every rule, its volume, the ground's depth, and the water an animal lives in."""
     minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
     have = box_of(plan).measures()
@@ -81,7 +89,7 @@ def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, cl
         verdict = Verdict.NOT_APPLICABLE  # paper has no depth
     reason = Reason("ground.depth", {"kind": plan.ground.kind, "litres": Measure(_ground_m3(plan), "m3")})
     found.append(Quantity("ground_depth", "m", depth_m, verdict, reason, band.basis, band, school=band.school))
-    return found + _water(plan, stage, climate)
+    return found + _water(plan, stage, climate, odds)
 
 
 def _judged(
@@ -109,7 +117,7 @@ def _judged(
     )
 
 
-def _water(plan: HabitatPlan, stage: Stage, climate: Climate) -> list[Quantity]:
+def _water(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:
     """Depth and temperature of the water where the stage asks for them."""
     rule, pool = stage.water, plan.pool
     if rule is None or (pool is None and rule.temperature_c is None):
@@ -139,6 +147,7 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate) -> list[Quantity]:
                     season,
                     moment,
                     school=band.school,
+                    likely=odds.of(f"water_temperature/{season}/{moment}", band, settled.draws.get("water")),
                 )
             )
     return found

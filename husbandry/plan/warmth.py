@@ -10,6 +10,7 @@ from husbandry.climate.settled import Climate, Settled, Spread
 from husbandry.plan.casing import Body, highest_m
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.likelihood import Odds
+from husbandry.plan.spaces import swims
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -22,6 +23,7 @@ CHILL_MARGIN_K = 5.0
 MAT_MOST_C, MAT_DANGER_C = 40.0, 46.0  # at a mat's face (trade)
 LEAST_IRRADIANCE = 1e-6  # W/m²
 TOGETHER_SHARE = 0.3  # of the main lamp's warmth on the spot: another one with that much is hung for the spot too
+OUT_OF_WATER = ("basking_surface", "warm_air", "hottest_air")  # what a turtle that basks meets outside
 COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
 MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
 
@@ -41,7 +43,7 @@ def quantities(
 
     Without `hanging` the height at which the lamp would be right is left out: it takes several more solves.
     """
-    found = of_climate(plan, stage, climate, odds)
+    found = of_climate(plan, profile, stage, climate, odds)
     found += _mats(plan, case, climate)
     if plan.heaters:
         found += back(stage, plan.schools, body, case, climate)
@@ -50,7 +52,7 @@ def quantities(
     return found
 
 
-def of_climate(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:
+def of_climate(plan: HabitatPlan, profile: Profile, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:
     """What the settled climate alone tells, by season and moment."""
     heat, moisture, schools = stage.heat, stage.moisture, plan.schools
     ceiling_c = heat.ceiling_c.value
@@ -60,6 +62,7 @@ def of_climate(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) ->
     ceiling_band = Band(None, ceiling_c, heat.ceiling_c.origin, danger_high=ceiling_c)
     hide_band = choose(moisture.humid_hide_percent, schools).band() if moisture.humid_hide_percent else None
     found: list[Quantity] = []
+    leaves = basking is not None
     for (_season, moment), settled in climate.settled.items():
         bands: dict[str, Band | None] = {"hottest_air": ceiling_band}
         if moment == "day":
@@ -78,7 +81,9 @@ def of_climate(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) ->
         if "humid_hide" in settled.predictions and hide_band is not None:
             bands["humid_hide"] = hide_band
         for key, band in bands.items():
-            found.append(_quantity(key, settled, settled.predictions[key], band, plan, odds))
+            # What lives in water is judged by the water; what climbs out to bask breathes the air of the day over it.
+            judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and moment == "night"))
+            found.append(_quantity(key, settled, settled.predictions[key], band if judged else None, plan, odds))
         found.append(_power(plan, settled))
     return found
 

@@ -112,13 +112,18 @@ class Figures:
 
 @dataclass(frozen=True)
 class Water:
-    """The water a stage lives or bathes in (m, °C): what there is, what is asked, and a pool that would do."""
+    """The water a stage lives or bathes in (m, °C): what there is, what is asked, and a pool that would do.
+
+    `warmer` and `cooler`: what would bring it into its band where it is off: what it is, its edit's path and value, W, °C.
+    """
 
     wanted: bool = False
     there: bool = False
     depth_middle_m: float | None = None
     new_pool: Mapping[str, Any] | None = None
     depth_for_volume_m: float | None = None
+    warmer: tuple[str, str, Any, float, float] | None = None
+    cooler: tuple[str, str, Any, float, float] | None = None
 
 
 @dataclass(frozen=True)

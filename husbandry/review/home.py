@@ -50,9 +50,21 @@ def water(facts: Facts) -> Iterator[Finding]:
             code = "water.shallow" if below(item) else "water.deep"
             yield Finding(code, SEVERITY[item.verdict], "moisture", named(item), remedy)
     off = [item for item in facts.of("water_temperature") if item.verdict in OFF]
-    for cold, code, remedy in ((True, "water.cold", Remedy("water.heat")), (False, "water.warm", Remedy("water.cool"))):
+    for cold, code, cure in ((True, "water.cold", facts.water.warmer), (False, "water.warm", facts.water.cooler)):
+        remedy = Remedy("water.heat" if cold else "water.cool") if cure is None else _cured(*cure)
         for worst in by_season(item for item in off if below(item) is cold):
             yield Finding(code, SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
+
+
+def _cured(kind: str, path: str, value: Any, watts: float, set_c: float) -> Remedy:
+    """Another heater or chiller in the water, another set point, or a fan over it."""
+    if kind == "fan":
+        return Remedy("water.fan", {}, (Change(path, value),))
+    told: dict[str, Parameter] = {"watts": Measure(watts, "W"), "set": Measure(set_c, "degC")}
+    change = (Change(path, value),)
+    if kind == "set":
+        return Remedy("water.set", told, change)
+    return Remedy("water.add_heater" if kind == "heater" else "water.add_chiller", told, change)
 
 
 def sun(facts: Facts) -> Iterator[Finding]:

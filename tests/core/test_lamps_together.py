@@ -44,7 +44,9 @@ def test_two_lamps_over_one_stone_cover_a_body_that_one_does_not() -> None:
     skink = {"species": "blue-tongued-skink", "animal": {"mass_kg": 0.5, "length_m": 0.46}, "platform__length_m": 0.5}
     lone = assessed(**skink, heaters=[FLOOD | {"x_m": 0.26, "height_m": 0.33}]).quantity("warm_patch")
     both = assessed(**skink, heaters=two(0.18, height_m=0.33)).quantity("warm_patch")
-    assert lone.value is not None and both.value is not None and both.value > lone.value + 0.05
+    assert lone.value is not None
+    assert both.value is not None
+    assert both.value > lone.value + 0.05
     assert both.reason.parameters["lamps"] == 2
     aside = assessed(**skink, heaters=[FLOOD | {"x_m": 0.26, "height_m": 0.33}, FLOOD | {"x_m": 1.0, "height_m": 0.33}])
     assert aside.quantity("warm_patch").value == pytest.approx(lone.value)
@@ -81,7 +83,8 @@ def test_tubes_that_burn_together_are_solved_together() -> None:
     assert distance is not None
     assert float(index_at(lamps, 0.35, 0.6 - distance)) == pytest.approx(1.0, rel=2e-3)
     alone = distance_for(lamps[:1], 1.0, 0.35)
-    assert alone is not None and distance > alone
+    assert alone is not None
+    assert distance > alone
 
 
 def test_two_tubes_too_strong_together_are_hung_right_together() -> None:
@@ -96,7 +99,8 @@ def test_two_tubes_too_strong_together_are_hung_right_together() -> None:
     found = assessed(**changes)
     assert found.quantity("uv_back").verdict in (Verdict.NEAR, Verdict.OUTSIDE, Verdict.DANGEROUS)
     finding = next(item for item in found.findings if item.code == "uv.strong")
-    assert finding.remedy is not None and finding.remedy.code == "uv.hang_all_at"
+    assert finding.remedy is not None
+    assert finding.remedy.code == "uv.hang_all_at"
     mended = apply(document(**changes), finding.remedy.changes)
     after = assess(read_data(mended), find("russian-tortoise"), TODAY, days_of=())
     assert after.quantity("uv_back").verdict is Verdict.INSIDE
@@ -116,7 +120,8 @@ def test_a_lamp_that_warms_as_well_is_not_called_a_tube() -> None:
     vapour = {"kind": "vapour-combined", "watts": 100.0, "x_m": 0.26, "height_m": 0.4, "guarded": True, "fitted": "2026-10-01"}
     found = assessed(uv_lamps=[], heaters=[vapour])
     finding = next(item for item in found.findings if item.code in ("uv.strong", "uv.weak"))
-    assert finding.remedy is not None and finding.remedy.code in ("uv.weaker_combined", "uv.stronger_combined")
+    assert finding.remedy is not None
+    assert finding.remedy.code in ("uv.weaker_combined", "uv.stronger_combined")
 
 
 def test_what_a_rig_must_not_have_is_what_the_review_can_say() -> None:
