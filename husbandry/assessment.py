@@ -103,12 +103,23 @@ class Band:
 
 
 @dataclass(frozen=True)
+class Read:
+    """What was read of a quantity in the plan as it stands: the middle of the readings in its unit, its standard deviation,
+    how many there are, and the day of the last as ISO date."""
+
+    value: float
+    sigma: float
+    count: int
+    day: str
+
+
+@dataclass(frozen=True)
 class Quantity:
     """One number the keeper reads.
 
     `key` is stable and unique within an assessment together with `season` and `moment` ("" where they do not apply).
     `low` and `high` are the 10th and 90th percentile by the model's own uncertainty, None when there is no spread; `likely`
-    is the chance (0–1) that it stands in its band.
+    is the chance (0–1) that it stands in its band. Where it was `read`, the readings' chance is told and not the model's.
     """
 
     key: str
@@ -125,6 +136,7 @@ class Quantity:
     school: str = ""
     question: str = ""
     likely: float | None = None
+    read: Read | None = None
 
     @property
     def id(self) -> str:

@@ -1,7 +1,10 @@
 """The one road: a plan and a profile in, the assessment out."""
 
+from collections.abc import Mapping
+from dataclasses import replace
 from datetime import date
 
+from husbandry.assessment import Read
 from husbandry.climate.day import course
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
@@ -12,6 +15,7 @@ from husbandry.plan.gather import facts
 from husbandry.plan.likelihood import Odds
 from husbandry.plan.outlook import Weighing
 from husbandry.plan.result import Assessment
+from husbandry.review.measured import by_readings
 from husbandry.review.rules import review
 from husbandry.species.profile import Profile
 
@@ -24,11 +28,13 @@ def assess(
     days_of: tuple[str, ...] = ("summer", "winter"),
     weighings: tuple[Weighing, ...] = (),
     meals: tuple[feeding.Meal, ...] = (),
+    read: Mapping[str, Read] | None = None,
     near: Climate | None = None,
     spread: bool = True,
 ) -> Assessment:
     """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted; `weighings` are
-    those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come. `near` is what nearly the
+    those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come. `read` is what was read
+    in the plan as it stands, by the quantity's id: readings count whatever the model says. `near` is what nearly the
     same plan came to: then this is a trial, without spread and without looking for changes that would mend what it finds.
     Without `spread` low and high are left out.
 
@@ -42,7 +48,7 @@ def assess(
     fed = eating.fed(plan, profile, stage, body, uvb=uvb)
     menu = feeding.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=meals)
     days = {season: course(case, climate, season) for season in days_of}
-    odds = Odds()
+    odds = Odds(read or {})
     quantities = tuple(
         spaces.quantities(plan, profile, stage, body, climate, today, odds)
         + warmth.quantities(plan, profile, stage, body, case, climate, odds, hanging=near is None)
@@ -51,6 +57,9 @@ def assess(
         + feeding.quantities(plan, stage, menu)
         + nourish.quantities(plan, profile, body, climate, fed, nourish.season_of(plan, today))
     )
-    gathered = facts(plan, profile, stage, body, case, climate, quantities, today, fed, weighings, propose=near is None)
+    quantities = tuple(replace(item, read=odds.read.get(item.id)) for item in quantities)
+    gathered = facts(
+        plan, profile, stage, body, case, climate, by_readings(quantities), today, fed, weighings, propose=near is None
+    )
     findings = review(gathered)
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

@@ -5,13 +5,13 @@ animal spends no less of its day in its bands. What is left over counts for less
 button again and again comes to an end. A danger without such a change says so.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from datetime import date
 from functools import cached_property
 from typing import Any, Final
 
-from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy, Severity, Verdict
+from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Read, Remedy, Severity, Verdict
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.assess import assess
 from husbandry.plan.casing import highest_m
@@ -180,9 +180,10 @@ def advise(
     days_of: tuple[str, ...] = ("summer", "winter"),
     weighings: tuple[Weighing, ...] = (),
     meals: tuple[Meal, ...] = (),
+    read: Mapping[str, Read] | None = None,
 ) -> Assessment:
     """Assess a plan as `assess` does, and offer with each finding only what was tried and holds."""
-    found = assess(plan, profile, today, days_of=days_of, weighings=weighings, meals=meals)
+    found = assess(plan, profile, today, days_of=days_of, weighings=weighings, meals=meals, read=read)
     return vetted(plan, profile, found, weighings=weighings, meals=meals)
 
 

@@ -78,7 +78,7 @@ class Judge(Place):
             for season in ("summer", "winter")
         }
         heat_held = {name: held for name, held in odds.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}
-        likely = Odds(heat_held).all_hold()
+        likely = Odds(held=heat_held).all_hold()
         chances = {item.id: item.likely for item in quantities if item.likely is not None}
         return Rig(plan, likely if likely is not None else 1.0, chances, kwh, tuple(quantities))
 

@@ -5,7 +5,7 @@ from dataclasses import replace
 from typing import Any, Final
 
 from husbandry.assessment import Finding, Severity
-from husbandry.review import company, diet, figures, home, keeping, lamps, standing, warmth
+from husbandry.review import company, diet, figures, home, keeping, lamps, measured, standing, warmth
 from husbandry.review.facts import Facts
 
 Rule = Callable[[Facts], Iterator[Finding]]
@@ -20,6 +20,7 @@ RULES: Final[tuple[Rule, ...]] = (
     standing.walls,
     standing.clear,
     warmth.mats_and_backs,
+    measured.measured,
     warmth.basking_surface,
     lamps.uv_strength,
     lamps.uv_lamp_state,

@@ -7,10 +7,32 @@ from ridgeback.daybook.models import Event, Instrument
 from ridgeback.daybook.writing import Intent, Refused, writing
 
 
-def take_reading(habitat_id: int, intent: Intent, at: datetime, instrument: Instrument, place: str, **numbers: float) -> Event:
-    """Keep a reading as the instrument showed it. Raises AlreadyWritten."""
+def take_reading(
+    habitat_id: int,
+    intent: Intent,
+    at: datetime,
+    instrument: Instrument,
+    place: str,
+    *,
+    value: float,
+    room_c: float,
+    room_percent: float,
+    lamps_off: bool = False,
+) -> Event:
+    """Keep a reading as the instrument showed it; one with the `lamps_off` is kept and judges nothing. Raises AlreadyWritten."""
+    apart = {"lamps_off": True} if lamps_off else {}
     with writing(intent, [habitat_id]) as habitats:
-        return log.was_read(habitats[habitat_id], at, intent.author, instrument, place=place, **numbers)
+        return log.was_read(
+            habitats[habitat_id],
+            at,
+            intent.author,
+            instrument,
+            place=place,
+            value=value,
+            room_c=room_c,
+            room_percent=room_percent,
+            **apart,
+        )
 
 
 def forget_reading(habitat_id: int, intent: Intent, event_id: int) -> None:

@@ -7,6 +7,14 @@ FINDINGS = {
     "room.sun": _("Sun through the glass, %(watts)s of it, would take it to %(value)s on a clear day."),
     "space.too_small": _("Too small for this stage: at least %(length)s × %(width)s × %(height)s."),
     "space.outgrown_soon": _("At its pace it outgrows this enclosure about %(day)s."),
+    "measured.low": _(
+        "Read on %(day)s, a %(season)s %(moment)s: %(quantity)s %(value)s; %(limit)s is the least. The model alone says %(model)s."
+    ),
+    "measured.high": _(
+        "Read on %(day)s, a %(season)s %(moment)s: %(quantity)s %(value)s; %(limit)s is the most. The model alone says %(model)s."
+    ),
+    "measured.uv_low": _("Read on %(day)s: %(quantity)s %(value)s; %(limit)s is the least. The model alone says %(model)s."),
+    "measured.uv_high": _("Read on %(day)s: %(quantity)s %(value)s; %(limit)s is the most. The model alone says %(model)s."),
     "water.none": _("It needs water to live in, and there is none."),
     "water.too_little": _("Only %(value)s of water; %(low)s is the least."),
     "water.shallow": _("The water is %(value)s deep; %(low)s is the least."),
@@ -133,6 +141,7 @@ REMEDIES = {
     "uv.take_tube": _("Take a %(kind)s in its place"),
     "space.take_minimum": _("Take the minimum size"),
     "space.plan_next": _("Plan for at least %(length)s × %(width)s × %(height)s, the size it keeps."),
+    "measured.learn": _("Let the plan go by its readings (page “Readings”), mend what it then finds, and measure again."),
     "water.fill": _("Fill it with water"),
     "water.deeper": _("Fill to %(depth)s"),
     "water.set_depth": _("Fill to %(depth)s"),

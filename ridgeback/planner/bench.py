@@ -17,6 +17,7 @@ from husbandry.review.warmth import MOST_HEATERS
 from husbandry.species.profile import Profile
 from ridgeback.book import profiles
 from ridgeback.planner import feeds, fields, growing, inputs, revisions, wording
+from ridgeback.planner.counted import counted
 from ridgeback.planner.drawing import daystrip, section
 from ridgeback.planner.drawing.marks import chance_text, mark
 from ridgeback.planner.readings import Taken, last_by_quantity, of_habitat
@@ -109,7 +110,8 @@ def assessed(habitat: Habitat, plan: HabitatPlan, today: date, view: View) -> tu
     """Assess the plan by the profile it was made with; only the day looked at is stepped through."""
     profile = revisions.profile_of(habitat, plan.species)
     weighings, meals = growing.weighings(habitat), growing.meals(habitat)
-    return profile, assess(plan, profile, today, days_of=(view.season,), weighings=weighings, meals=meals)
+    read = counted(habitat, plan)
+    return profile, assess(plan, profile, today, days_of=(view.season,), weighings=weighings, meals=meals, read=read)
 
 
 def context(

@@ -6,19 +6,19 @@ from typing import Any
 from django import forms
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
+from django.utils import formats, timezone
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods, require_POST
 
-from husbandry.assessment import Change
+from husbandry.assessment import Change, Measure
 from husbandry.quantities import UnitError
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.actions.readings import forget_reading, take_reading
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import intent_of
-from ridgeback.planner import mapping, readings, revisions, wording
+from ridgeback.planner import counted, mapping, readings, revisions, wording
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
@@ -27,6 +27,12 @@ from ridgeback.units import KeeperUnits
 # What can be read at all, by unit: beyond that a slip of the unit or the finger.
 PLAUSIBLE = {"degC": (-10.0, 90.0), "%": (0.0, 100.0), "UVI": (0.0, 30.0)}
 MOST_WAIT_DAYS = 366
+SURE = ("so", "off")  # how a doubted reading is kept: it is so, or the lamps were off
+DOUBTS = {
+    "lamps_off": gettext_lazy("By the plan the lamps are off at %(clock)s. Did they burn when %(value)s was read?"),
+    "far_from_others": gettext_lazy("The last readings here say %(against)s (%(place)s). Is %(value)s so?"),
+    "far_from_plan": gettext_lazy("At this time the plan expects about %(against)s here (%(place)s). Is %(value)s so?"),
+}
 
 
 class ReadingForm(forms.Form):
@@ -91,7 +97,7 @@ def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = 
     for item in taken:
         numbers = readings.said(item, units)
         before = after = ""
-        if item.place in known and item.place != readings.UV_BACK and learnt:
+        if item.place in known and item.place != readings.UV_BACK and not item.lamps_off and learnt:
             pair = next(said)
             before, after = (units.number(value, item.unit)[0] for value in pair)
         rows.append({"taken": item, "place": readings.PLACE_NAMES[item.place], "before": before, "after": after, **numbers})
@@ -132,8 +138,28 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         return render(request, "planner/readings.html", _context(habitat, request, form), status=422)
     instrument = form.instruments[form.cleaned_data["instrument"]]
     at: datetime = form.cleaned_data["at"]
-    take_reading(pk, intent_of(request), at, instrument, form.cleaned_data["place"], **form.numbers)
+    sure, place = request.POST.get("sure", ""), form.cleaned_data["place"]
+    if sure not in SURE:
+        value, room = form.numbers["value"] - instrument.reads_high, (form.numbers["room_c"], form.numbers["room_percent"])
+        local = timezone.localtime(at)
+        code, against = counted.doubt(readings.of_habitat(habitat), plan, place, local, value, room)
+        if code:
+            context = _context(habitat, request, form) | {"doubt": _asked(code, local, place, value, against, units)}
+            return render(request, "planner/readings.html", context, status=422)
+    take_reading(pk, intent_of(request), at, instrument, place, lamps_off=sure == "off", **form.numbers)
     return redirect("planner:readings", pk=pk)
+
+
+def _asked(code: str, at: datetime, place: str, value: float, against: float | None, units: KeeperUnits) -> str:
+    """The question about a reading that is doubted."""
+    unit = readings.unit_of(place)
+    told = {
+        "place": readings.PLACE_NAMES[place],
+        "value": units.say(Measure(value, unit)),
+        "against": units.say(Measure(against or 0.0, unit)),
+        "clock": formats.time_format(at, "H:i"),
+    }
+    return str(DOUBTS[code] % told)
 
 
 @require_POST

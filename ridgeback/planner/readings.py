@@ -77,6 +77,7 @@ class Taken:
     by: str
     room_c: float
     room_percent: float
+    lamps_off: bool = False
 
     @property
     def unit(self) -> str:
@@ -99,10 +100,8 @@ def of_habitat(habitat: Habitat) -> list[Taken]:
         said = event.payload
         value = said["value"] - said["reads_high"]
         at = timezone.localtime(event.at)
-        taken = Taken(
-            event.pk, at, said["place"], said["value"], value, said["sure_to"], said["by"], said["room_c"], said["room_percent"]
-        )
-        found.append(taken)
+        read_by, room = (said["sure_to"], said["by"]), (said["room_c"], said["room_percent"])
+        found.append(Taken(event.pk, at, said["place"], said["value"], value, *read_by, *room, said.get("lamps_off", False)))
     return found
 
 
@@ -118,12 +117,14 @@ def learn(plan: HabitatPlan, profile: Profile, taken: list[Taken], today: date) 
     climate = tuple(
         Reading(item.place, item.at.hour * 60 + item.at.minute or 1, item.value, item.sigma, item.room_c, item.room_percent)
         for item in taken
-        if item.place in known
+        if item.place in known and not item.lamps_off
     )
     learnt = calibrate(enclosure_case(plan), climate) if climate else None
     bare = plan.model_copy(update={"calibration": None})
     index = index_at_back(bare, body_of(plan, profile, today), today)
-    ratios = [(item.value / index, item.sigma / index) for item in taken if item.place == UV_BACK and index > 0.05]
+    ratios = [
+        (item.value / index, item.sigma / index) for item in taken if item.place == UV_BACK and index > 0.05 and not item.lamps_off
+    ]
     if not ratios:
         return learnt, None
     # Normal prior about one, normal readings: precisions add.
@@ -186,17 +187,23 @@ def last_by_quantity(taken: list[Taken], plan: HabitatPlan) -> dict[tuple[str, s
     """The newest reading of each quantity: by its key, the season whose room it was read in, and day or night."""
     found: dict[tuple[str, str, str], Taken] = {}
     for item in taken:
-        key = QUANTITY_OF.get(item.place)
-        if key is None:
-            continue
-        if item.place == UV_BACK:
-            found.setdefault((key, "", ""), item)
-            continue
-        moment = "day" if plan.daylight.runs_at(item.at.hour + item.at.minute / 60) else "night"
-        name = f"{moment}_c"
-        season = min(("summer", "winter"), key=lambda one: abs(getattr(getattr(plan.room, one), name) - item.room_c))
-        found.setdefault((key, season, moment), item)
+        name = None if item.lamps_off else quantity_of(item, plan)
+        if name is not None:
+            found.setdefault(name, item)
     return found
+
+
+def quantity_of(item: Taken, plan: HabitatPlan) -> tuple[str, str, str] | None:
+    """Which quantity was read: its key, the season whose room is nearest, day or night; None for what the plan does not judge."""
+    key = QUANTITY_OF.get(item.place)
+    if key is None:
+        return None
+    if item.place == UV_BACK:
+        return key, "", ""
+    moment = "day" if plan.daylight.runs_at(item.at.hour + item.at.minute / 60) else "night"
+    name = f"{moment}_c"
+    season = min(("summer", "winter"), key=lambda one: abs(getattr(getattr(plan.room, one), name) - item.room_c))
+    return key, season, moment
 
 
 def said(item: Taken, units: KeeperUnits) -> dict[str, str]:

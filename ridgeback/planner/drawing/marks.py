@@ -1,11 +1,16 @@
 """The band mark: one picture of a number against its target, the same everywhere."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import date
 from typing import Any
 
+from django.utils import formats
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
 from husbandry.assessment import Measure, Quantity
+from husbandry.review.judged import OFF
+from husbandry.review.measured import verdict_of
 from ridgeback.planner import wording
 from ridgeback.planner.drawing import plain
 from ridgeback.units import KeeperUnits
@@ -57,26 +62,45 @@ def mark(quantity: Quantity, units: KeeperUnits, read: tuple[float, str] | None 
         low, high = units.say(Measure(quantity.low, quantity.unit)), units.say(Measure(quantity.high, quantity.unit))
         spread = _("Likely %(low)s to %(high)s, eight times in ten.") % {"low": low, "high": high}
     if quantity.likely is not None:
-        chance = _("In its band with a chance of %(chance)s %%.") % {"chance": chance_text(quantity.likely)}
-        spread = f"{spread} {chance}".strip()
+        by_readings = _("By the readings in its band with a chance of %(chance)s %%.")
+        chance = _("In its band with a chance of %(chance)s %%.") if quantity.read is None else by_readings
+        spread = f"{spread} {chance % {'chance': chance_text(quantity.likely)}}".strip()
+    measured = verdict_of(quantity)
+    counts = quantity.read is not None and measured in OFF
+    verdict = measured if counts else quantity.verdict
+    read_at = quantity.read.value if quantity.read is not None else None if read is None else read[0]
     return Mark(
         quantity,
         wording.name(quantity),
         number,
         symbol,
-        quantity.verdict.value.replace(" ", "-"),
-        _verdict_text(quantity),
+        verdict.value.replace(" ", "-"),
+        _("measured: %(verdict)s") % {"verdict": _verdict_text(_as_read(quantity))} if counts else _verdict_text(quantity),
         _target(quantity, units),
         wording.reason(quantity, units),
         wording.basis(quantity.basis),
         spread,
         _aside(quantity, units),
-        _axis(quantity, None if read is None else read[0]),
+        _axis(quantity, read_at),
         _read(quantity, units, read),
     )
 
 
+def _as_read(quantity: Quantity) -> Quantity:
+    """The quantity with its readings for its value."""
+    assert quantity.read is not None
+    return replace(quantity, value=quantity.read.value, verdict=verdict_of(quantity))
+
+
 def _read(quantity: Quantity, units: KeeperUnits, read: tuple[float, str] | None) -> str:
+    if quantity.read is not None and quantity.read.count > 1:
+        said = ngettext(
+            "Read: %(value)s, the middle of %(n)s reading, the last on %(day)s.",
+            "Read: %(value)s, the middle of %(n)s readings, the last on %(day)s.",
+            quantity.read.count,
+        )
+        day = formats.date_format(date.fromisoformat(quantity.read.day), "j F")
+        return said % {"value": units.say(Measure(quantity.read.value, quantity.unit)), "n": quantity.read.count, "day": day}
     if read is None:
         return ""
     return _("Read: %(value)s, %(when)s.") % {"value": units.say(Measure(read[0], quantity.unit)), "when": read[1]}
@@ -109,7 +133,9 @@ def _aside(quantity: Quantity, units: KeeperUnits) -> str:
     if quantity.key == "lamp_distance" and isinstance(parameters.get("right"), Measure):
         return _("full on, right at %(right)s") % {"right": wording.text_of("right", parameters["right"], units)}
     if quantity.reason.code in ("heat.hang_none", "heat.hang_hot"):
-        return _("no height reaches %(wanted)s") % {"wanted": wording.text_of("wanted", parameters["wanted"], units)}
+        beyond = quantity.reason.code == "heat.hang_hot"
+        sentence = _("full on, over %(wanted)s at any height") if beyond else _("full on, under %(wanted)s at any height")
+        return sentence % {"wanted": wording.text_of("wanted", parameters["wanted"], units)}
     if quantity.key == "heat_power":
         return _("of %(limit)s") % {"limit": wording.text_of("limit", parameters["limit"], units)}
     if quantity.key.startswith("ration_"):
