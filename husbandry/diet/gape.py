@@ -69,6 +69,9 @@ def size_limit(
     return SizeLimit(by, dimension, share[by] * length_m * heads, False)
 
 
+WHOLE_KIND: Final = "egg"  # what nobody cuts to size
+
+
 @dataclass(frozen=True)
 class Piece:
     """A piece of food: length and width in m, mass in kg."""
@@ -79,12 +82,15 @@ class Piece:
 
 
 def largest_piece(item: Food, limit: SizeLimit | None) -> Piece | None:
-    """Return the largest piece of a food within the limit, alike in shape to the grown one; None for what has no pieces."""
+    """Return the largest piece of a food within the limit, alike in shape to the grown one; None for what has no pieces.
+
+    Eggs come whole, in one size.
+    """
     if item.length_mm is None or item.mass_g is None or item.width_share is None:
         return None
     length_m, mass_kg = item.length_mm / 1000, item.mass_g / 1000
     shrink = 1.0
-    if limit is not None:
+    if limit is not None and item.kind != WHOLE_KIND:
         whole = length_m if limit.dimension == "length" else length_m * item.width_share
         shrink = min(1.0, limit.at_most_m / whole)
     return Piece(length_m * shrink, length_m * item.width_share * shrink, mass_kg * shrink**3)

@@ -6,7 +6,7 @@ from typing import Final
 from husbandry.diet import condition
 from husbandry.diet.condition import Step
 from husbandry.diet.foods import Food, foods
-from husbandry.diet.gape import Piece, SizeLimit, largest_piece, size_limit
+from husbandry.diet.gape import WHOLE_KIND, Piece, SizeLimit, largest_piece, size_limit
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.prey import CLASSES, Offer, meal_by_girth, meal_by_share
 from husbandry.species.leaves import Range, in_school
@@ -140,6 +140,7 @@ def _least(meal: Meal) -> Meal:
 
 def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
     limit, table = _limit(meal, eater), foods()
+    meal = _swallowed(meal, limit)
     named = [key for key in meal.foods if key in table]
     # What is named first is what the count is of; a worm beside crickets is given as it is, one in place of several.
     sized = ((key, _usual(table[key], limit, None if key == named[0] else eater.mass_kg)) for key in named)
@@ -167,6 +168,23 @@ def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
         offers = meal_by_girth(whole, limit.at_most_m, in_stock=eater.stock)
         return Ration(meal, limit=limit, offers=offers, moved=factor, animals=animals)
     return Ration(meal, limit=limit, pieces=pieces, moved=factor)
+
+
+def _swallowed(meal: Meal, limit: SizeLimit | None) -> Meal:
+    """The meal without eggs too wide to be swallowed whole, where others are left."""
+    if limit is None:
+        return meal
+    slack = 1.0 if limit.measured else ESTIMATE_SLACK
+    widest_m = limit.at_most_m * slack
+
+    def too_wide(key: str) -> bool:
+        item = foods().get(key)
+        return (
+            item is not None and item.kind == WHOLE_KIND and (item.length_mm or 0.0) * (item.width_share or 0.0) > widest_m * 1000
+        )
+
+    left = tuple(key for key in meal.foods if not too_wide(key))
+    return meal if not left or len(left) == len(meal.foods) else meal.model_copy(update={"foods": left, "parts": ()})
 
 
 def _limit(meal: Meal, eater: Eater) -> SizeLimit | None:

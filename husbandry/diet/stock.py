@@ -37,7 +37,8 @@ class Forecast:
 
     `a_week` is what the rota uses in a week, `lasts_until` the last day it suffices for, `days_left` from today, None where the
     rota uses none of it within the days looked ahead, or all of it lasts longer. `order_by` leaves the lead time, `packs` fills
-    up for the days wanted, `stale` is what goes past its date before it is used.
+    up for the days wanted, `stale` is what goes past its date before it is used. `covers_days` is how long those packs are for:
+    no longer than a fresh pack keeps.
     """
 
     amount: float
@@ -48,6 +49,7 @@ class Forecast:
     packs: int
     stale: float
     a_month: float
+    covers_days: int
 
 
 def first_out(lots: Iterable[Lot]) -> list[Lot]:
@@ -79,10 +81,12 @@ def forecast(
     lead_days: int = 0,
     pack_size: float = 1.0,
     cover_days: int = 28,
+    keeps_days: int | None = None,
 ) -> Forecast:
     """Run the stock through the days to come. `uses` are the amounts by day within `days` from today.
 
-    Lots past their date are not used. `cover_days` is how long an order shall last from when it comes.
+    Lots past their date are not used. `cover_days` is how long an order shall last from when it comes, `keeps_days` how long
+    what comes is good: nobody orders what spoils before it is eaten.
     """
     left = [replace(lot) for lot in first_out(lots)]
     amount = sum(lot.amount for lot in left)
@@ -102,6 +106,7 @@ def forecast(
         left = [lot for lot in left if lot.amount > 1e-9]
     days_left = None if ends is None else (ends - today).days + 1
     order = None if ends is None else max(today, ends + timedelta(days=1 - lead_days - ORDER_EARLY_DAYS))
-    wanted = a_week / 7 * (cover_days + lead_days) - (amount - stale if ends is None else 0.0)
+    covers = cover_days if keeps_days is None else max(min(cover_days, keeps_days), 1)
+    wanted = a_week / 7 * (covers + (lead_days if covers == cover_days else 0))
     packs = 0 if ends is None or pack_size <= 0 else max(1, ceil(wanted / pack_size - 1e-9))
-    return Forecast(amount, a_week, ends, days_left, order, packs, stale, whole / days * DAYS_A_MONTH)
+    return Forecast(amount, a_week, ends, days_left, order, packs, stale, whole / days * DAYS_A_MONTH, covers)

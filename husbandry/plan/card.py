@@ -5,7 +5,7 @@ changes stage or a week has gone by: then lamps have aged and it is made anew.
 """
 
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 from functools import cache
 from typing import Any, Final
 
@@ -20,6 +20,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.feeding import EATEN, Meal
 from husbandry.plan.outlook import Weighing, next_stage
 from husbandry.plan.servings import Serving, Use, serve, servings_of, turns_given
+from husbandry.plan.targets import Target, feed_at, targets
 from husbandry.species.profile import Profile
 from husbandry.upkeep.feeds import Feed, FeedRule, feeds
 from husbandry.upkeep.jobs import Due, Job, Run, runs
@@ -59,6 +60,8 @@ class Card:
     turns: dict[str, date]
     dust_g: float
     time_of_day: str
+    feed_at: time
+    targets: tuple[Target, ...]
     uvb: bool
     made_on: date
     good_until: date
@@ -138,6 +141,8 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
         turns_given(parts, tuple((meal.day, meal.foods) for meal in history.meals if meal.outcome != "skipped"), line.dusting_from),
         fed.dust_g,
         stage.feeding.time_of_day.value,
+        feed_at(plan, stage.feeding.time_of_day.value),
+        targets(plan, profile, stage),
         uvb,
         today,
         good_until if following is None else max(min(good_until, following[1]), today + timedelta(days=1)),

@@ -12,6 +12,7 @@ from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.casing import Body
 from husbandry.plan.document import HabitatPlan, Watering
 from husbandry.plan.year import Turn, rest_of, year_plan
+from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.upkeep.batching import slack_of
 from husbandry.upkeep.jobs import Job
@@ -22,6 +23,10 @@ HAND_MISTING: Final = (time(8, 0), time(19, 30))
 SOON_PAST: Final = timedelta(days=14)  # a rest that ended before is done with
 LOOK_AHEAD: Final = timedelta(days=400)
 DEEP_CLEAN_DAYS: Final = 60
+WET_FROM_PERCENT: Final = 60.0  # of humidity wanted by day: from there up everything is sprayed
+LIVES_LOW: Final = ("terrestrial", "burrowing", "rock", "semi-arboreal")
+AMPHIBIANS: Final = ("frog", "salamander")
+MOST_TAKEN_OUT_M3: Final = 0.05  # of ground: more is renewed in parts, and what lives in it stays
 WEIGH_DAYS: Final = (7, 14, 30)  # hatchling, growing, grown
 FAECAL_CHECK_BEFORE: Final = timedelta(days=14)
 
@@ -88,10 +93,11 @@ def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iter
         young = body.decision.stage.id != profile.stages[-1].id
         yield Job("soak", Weekly(SOAK_DAYS if young else (2,), since))
     if plan.misting.winter is None:
-        yield from _mistings(plan.misting, since)
+        yield from _mistings(plan, plan.misting, profile, body, since)
     else:
         for season in ("summer", "winter"):
-            yield from _mistings(plan.misting.of(season), since, half_year(season, southern=plan.year.southern))
+            half = half_year(season, southern=plan.year.southern)
+            yield from _mistings(plan, plan.misting.of(season), profile, body, since, half)
     if plan.misting.fogger_g_per_hour > 0 or plan.misting.of("winter").fogger_g_per_hour > 0:
         yield _every("fogger", 7, since, at_once=False)
     if plan.pool is not None:
@@ -103,9 +109,20 @@ def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iter
         yield _every("moss-change", 14, since, at_once=False)
 
 
-def _mistings(water: Watering, since: date, season: Season | None = None) -> Iterator[Job]:
-    """One chore a clock time: each is done for itself; by hand twice a day where no times are set."""
-    times = sorted(item.at for item in water.times) or (HAND_MISTING if water.grams_per_day > 0 else ())
+def _mistings(
+    plan: HabitatPlan, water: Watering, profile: Profile, body: Body, since: date, season: Season | None = None
+) -> Iterator[Job]:
+    """One chore a clock time: each is done for itself; by hand twice a day where no times are set.
+
+    What lives dry is not sprayed: its keeper pours the water on the ground at the cool end, in the evening.
+    """
+    times = sorted(item.at for item in water.times)
+    if not times and water.grams_per_day > 0:
+        wanted = choose(body.decision.stage.moisture.day_percent, plan.schools)
+        if wanted.middle < WET_FROM_PERCENT and profile.habit in LIVES_LOW and profile.group not in AMPHIBIANS:
+            yield Job("dampen", EveryDays(1, since), times=HAND_MISTING[1:], season=season)
+            return
+        times = list(HAND_MISTING)
     for at in dict.fromkeys(times):
         yield Job("misting", EveryDays(1, since), f"{at:%H:%M}", times=(at,), season=season)
 
@@ -120,7 +137,9 @@ def _cleaning(plan: HabitatPlan, profile: Profile, since: date) -> Iterator[Job]
     if plan.ground.kind == "paper":
         yield _every("paper", 7, since, at_once=False)
     elif profile.habit != "aquatic":
-        yield _every("deep-clean", DEEP_CLEAN_DAYS, since, at_once=False)
+        cubic_m = plan.ground.depth_m * plan.enclosure.length_m * plan.enclosure.width_m
+        lives = plan.ground.damp or profile.group in AMPHIBIANS or cubic_m > MOST_TAKEN_OUT_M3
+        yield _every("ground-renew" if lives else "deep-clean", DEEP_CLEAN_DAYS, since, at_once=False)
 
 
 def _lamps(plan: HabitatPlan, since: date) -> Iterator[Job]:

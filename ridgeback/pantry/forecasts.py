@@ -16,6 +16,7 @@ from ridgeback.rota import cards, history
 
 LOOK_DAYS: Final = 84
 COVER_DAYS: Final = 28
+USUALLY_KEEPS: Final = {"greens": 5}  # days in a cold drawer (common practice, no source)
 KIND_ORDER: Final = ("frozen", "live", "greens", "powder", "other")
 
 
@@ -34,6 +35,11 @@ class Line:
     state: str
     cost_a_month: float | None
     lots: tuple[Any, ...]
+
+    @property
+    def spoils(self) -> bool:
+        """Tell whether an order covers less than the usual time because it would spoil."""
+        return self.found.packs > 0 and self.found.covers_days < COVER_DAYS
 
     @property
     def unit(self) -> str:
@@ -89,10 +95,25 @@ def _line(item: Item, uses: dict[date, tuple[float, float]], today: date) -> Lin
     lots = tuple(lot for lot in item.lots.all() if lot.amount > 0)
     held = [stock.Lot(lot.pk, lot.amount, lot.received, lot.best_before) for lot in lots]
     found = stock.forecast(
-        held, wanted, today, LOOK_DAYS, lead_days=item.lead_days, pack_size=item.pack_size, cover_days=COVER_DAYS
+        held,
+        wanted,
+        today,
+        LOOK_DAYS,
+        lead_days=item.lead_days,
+        pack_size=item.pack_size,
+        cover_days=COVER_DAYS,
+        keeps_days=keeps_days(item),
     )
     cost = None if item.pack_price is None else item.pack_price / item.pack_size * found.a_month
     return Line(item, word(item.food), found, _state(found, today), cost, lots)
+
+
+def keeps_days(item: Item) -> int | None:
+    """How long a fresh pack keeps: as the keeper has it, by the dates of those that came in, or as usual; None for what keeps."""
+    if item.good_days is not None:
+        return item.good_days
+    dated = sorted((lot.best_before - lot.received).days for lot in item.lots.all() if lot.best_before is not None)
+    return dated[len(dated) // 2] if dated else USUALLY_KEEPS.get(item.kind)
 
 
 def _state(found: stock.Forecast, today: date) -> str:

@@ -17,13 +17,14 @@ JOB_MINUTES = 10
 
 @dataclass(frozen=True)
 class Entry:
-    """One line of a calendar: a whole day, or at a clock time, which follows the reader's own clock."""
+    """One line of a calendar: a whole day, or days up to `until`, or at a clock time, which follows the reader's own clock."""
 
     uid: str
     day: date
     summary: str
     description: str
     at: time | None = None
+    until: date | None = None
 
 
 def calendar(name: str, entries: Iterable[Entry], made_at: datetime) -> bytes:
@@ -39,7 +40,7 @@ def calendar(name: str, entries: Iterable[Entry], made_at: datetime) -> bytes:
         event.add("dtstamp", made_at)
         if entry.at is None:
             event.add("dtstart", entry.day)
-            event.add("dtend", entry.day + timedelta(days=1))
+            event.add("dtend", (entry.until or entry.day) + timedelta(days=1))
         else:
             begin = datetime.combine(entry.day, entry.at)
             event.add("dtstart", begin)
@@ -51,28 +52,56 @@ def calendar(name: str, entries: Iterable[Entry], made_at: datetime) -> bytes:
     return bytes(made.to_ical())
 
 
-def feeds_of(habitat: Habitat, card: Card, days: Days) -> list[Entry]:
-    """The feeds of one habitat with what goes on them."""
+def feeds_of(habitat: Habitat, card: Card, days: Days, kept: str = "") -> list[Entry]:
+    """The feeds of one habitat with what goes on them, and the days without food; `kept` is what it is kept at."""
     name = habitat.animal.name or habitat.name
     found = []
     for feed in days.feeds:
         products = " + ".join(str(CHOICES["product"][item.product.name]) for item in days.dusting[feed.day])
         foods = menu.foods_text(days.foods[feed.day])
         said = _("Feed %(name)s") % {"name": name}
-        text = f"{foods}. {card.time_of_day.capitalize()}." if foods else f"{card.time_of_day.capitalize()}."
-        found.append(
-            Entry(f"feed-{habitat.pk}-{feed.day.isoformat()}", feed.day, f"{said} + {products}" if products else said, text)
-        )
+        text = " ".join(part for part in (f"{foods}." if foods else "", f"{card.time_of_day.capitalize()}.", kept) if part)
+        summary = f"{said} + {products}" if products else said
+        found.append(Entry(f"feed-{habitat.pk}-{feed.day.isoformat()}", feed.day, summary, text, card.feed_at))
     return found
 
 
-def jobs_of(habitat: Habitat, days: Days) -> list[Entry]:
-    """The chores of one habitat."""
+def fasts_of(habitat: Habitat, card: Card, begin: date, end: date) -> list[Entry]:
+    """The stretches without food between two days, each as one entry over its days."""
+    name = habitat.animal.name or habitat.name
+    found = []
+    for fast in card.feed.fasts:
+        if fast.first < end and fast.last >= begin:
+            said = _("No food for %(name)s: %(why)s") % {"name": name, "why": words.FASTS[fast.why]}
+            uid = f"fast-{habitat.pk}-{fast.first.isoformat()}"
+            found.append(Entry(uid, max(fast.first, begin), said, _("Offer nothing; water as always."), until=fast.last))
+    return found
+
+
+def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[Entry]:
+    """The chores of one habitat; what it is kept at stands with the thermometers."""
     found = []
     for item in days.jobs:
         said = words.job(item.id)
         when = f"-{item.at:%H%M}" if item.at else ""
         uid = f"{item.id.replace('/', '-')}-{habitat.pk}-{item.day.isoformat()}{when}"
-        text = f"{said.why} {said.caution}".strip()
+        text = " ".join(str(part) for part in (said.why, said.caution, kept if item.id == "thermometers" else "") if part)
         found.append(Entry(uid, item.day, f"{said.name}: {habitat.name}", text, item.at))
+    return found
+
+
+def days_of(habitat: Habitat, card: Card, days: Days, kept: str, *, feeds_only: bool) -> list[Entry]:
+    """All that is due in one habitat on a day as one entry of that day: the feed first, then the chores by the clock."""
+    lines: dict[date, list[tuple[str, str]]] = {}
+    for entry in feeds_of(habitat, card, days):
+        lines.setdefault(entry.day, []).append((f"{card.feed_at:%H:%M}", f"{entry.summary}. {entry.description}"))
+    for item in () if feeds_only else days.jobs:
+        said = words.job(item.id)
+        text = f"{said.name}. {said.caution}".strip() if said.caution else f"{said.name}."
+        lines.setdefault(item.day, []).append((f"{item.at:%H:%M}" if item.at else "", text))
+    found = []
+    for day, told in sorted(lines.items()):
+        rows = [f"{at} {text}".strip() for at, text in sorted(told, key=lambda line: line[0])]
+        summary = _("%(name)s: %(count)s to do") % {"name": habitat.name, "count": len(rows)}
+        found.append(Entry(f"day-{habitat.pk}-{day.isoformat()}", day, summary, "\n".join([*rows, kept] if kept else rows)))
     return found

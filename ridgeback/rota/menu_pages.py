@@ -309,5 +309,7 @@ def calendar(request: HttpRequest, pk: int) -> HttpResponse:
     moves = history.moves_of([pk], today)[pk]
     ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
     name = habitat.animal.name or habitat.name
-    data = ical.calendar(_("Feeding %(name)s") % {"name": name}, ical.feeds_of(habitat, card, ahead), clock.now())
+    entries = ical.feeds_of(habitat, card, ahead, words.kept_at(card.targets, units_of(request.user)))
+    entries += ical.fasts_of(habitat, card, today, today + timedelta(days=menu.AHEAD_DAYS))
+    data = ical.calendar(_("Feeding %(name)s") % {"name": name}, entries, clock.now())
     return download(data, "text/calendar; charset=utf-8", habitat.name, "feeding.ics")

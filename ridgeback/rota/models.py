@@ -25,7 +25,7 @@ class RotaCard(models.Model):
 class Subscription(models.Model):
     """A private address of a room's calendar, for one keeper or sitter. Only the token's SHA-256 is kept.
 
-    `feeds_only` leaves the chores out. A revoked one answers as if it never was.
+    `feeds_only` leaves the chores out, `by_day` makes all of a habitat's day one entry. A revoked one answers as if it never was.
     """
 
     room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="subscriptions")
@@ -33,6 +33,7 @@ class Subscription(models.Model):
     name = models.CharField(max_length=60)
     sha256 = models.CharField(max_length=64, unique=True)
     feeds_only = models.BooleanField(default=False)
+    by_day = models.BooleanField(default=False)
     made_at = models.DateTimeField()
     read_at = models.DateTimeField(null=True)
     revoked_at = models.DateTimeField(null=True)

@@ -14,6 +14,7 @@ from ridgeback.planner.wording import CHOICES
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history, ical, menu, words
 from ridgeback.rota.models import Subscription
+from ridgeback.units import KeeperUnits
 
 AHEAD_DAYS: Final = 56
 MOST_CARD_DAYS: Final = 31
@@ -26,19 +27,19 @@ def digest(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
-def subscribe(room: Room, keeper: Keeper, name: str, feeds_only: bool, intent: Intent) -> tuple[Subscription, str]:
+def subscribe(room: Room, keeper: Keeper, name: str, intent: Intent, *, feeds_only: bool, by_day: bool) -> tuple[Subscription, str]:
     """Make a private address; the token is told once and never again. Raises AlreadyWritten."""
     token = secrets.token_urlsafe(TOKEN_BYTES)
     with writing(intent, room=room.pk):
         made = Subscription.objects.create(
-            room=room, keeper=keeper, name=name[:60], sha256=digest(token), feeds_only=feeds_only, made_at=intent.at
+            room=room, keeper=keeper, name=name[:60], sha256=digest(token), feeds_only=feeds_only, by_day=by_day, made_at=intent.at
         )
     return made, token
 
 
 def found_by(token: str, at: datetime) -> Subscription | None:
     """The subscription of a token, noted as read; None for an unknown or revoked one, or one whose keeper has left the room."""
-    found = Subscription.objects.filter(sha256=digest(token), revoked_at__isnull=True).select_related("room").first()
+    found = Subscription.objects.filter(sha256=digest(token), revoked_at__isnull=True).select_related("room", "keeper").first()
     if found is None or not found.room.members.filter(pk=found.keeper_id, is_active=True).exists():
         return None
     Subscription.objects.filter(pk=found.pk).update(read_at=at)
@@ -55,13 +56,21 @@ def spans(habitats: list[Habitat], begin: date, days: int, today: date) -> list[
     ]
 
 
-def file(name: str, habitats: list[Habitat], today: date, at: datetime, *, feeds_only: bool) -> bytes:
-    """The next weeks as an iCalendar file."""
+def file(
+    name: str, habitats: list[Habitat], today: date, at: datetime, units: KeeperUnits, *, feeds_only: bool, by_day: bool
+) -> bytes:
+    """The next weeks as an iCalendar file: each feed and chore by itself, or all of a habitat's `by_day` as one entry."""
     made = cards.of_habitats(habitats, today)
     entries = []
     for habitat, days in spans(habitats, today, AHEAD_DAYS, today):
-        entries += ical.feeds_of(habitat, made[habitat.pk], days)
-        entries += [] if feeds_only else ical.jobs_of(habitat, days)
+        card = made[habitat.pk]
+        kept = words.kept_at(card.targets, units)
+        entries += ical.fasts_of(habitat, card, today, today + timedelta(days=AHEAD_DAYS))
+        if by_day:
+            entries += ical.days_of(habitat, card, days, kept, feeds_only=feeds_only)
+            continue
+        entries += ical.feeds_of(habitat, card, days, kept)
+        entries += [] if feeds_only else ical.jobs_of(habitat, days, kept)
     return ical.calendar(name, entries, at)
 
 
@@ -94,9 +103,10 @@ def safe(cell: str) -> str:
     return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t") else cell
 
 
-def sitter(habitats: list[Habitat], begin: date, days: int, today: date) -> list[dict[str, Any]]:
+def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: KeeperUnits) -> list[dict[str, Any]]:
     """What a sitter's card says of each habitat: what is daily, the days of feeds and of what else is due, the cautions."""
     made = cards.of_habitats(habitats, today)
+    end = begin + timedelta(days=days - 1)
     found = []
     for habitat, span in spans(habitats, begin, days, today):
         card = made[habitat.pk]
@@ -107,7 +117,7 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date) -> list
         used = {job.key for job in daily}
         for item in span.jobs:
             if words.group_of(item.id) not in keys:
-                by_day[item.day].append(str(words.job(item.id).name))
+                by_day[item.day].append(f"{words.job(item.id).name} {item.at:%H:%M}" if item.at else str(words.job(item.id).name))
                 used.add(words.key_of(item.id))
         said = []
         for job in daily:
@@ -132,6 +142,12 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date) -> list
                 "food": next(iter(foods.values()), "") if alike else "",
                 "daily": list(dict.fromkeys(said)),
                 "days": rows,
+                "kept": words.kept_at(card.targets, units),
+                "fasts": [
+                    {"first": max(fast.first, begin), "last": min(fast.last, end), "why": words.FASTS[fast.why]}
+                    for fast in card.feed.fasts
+                    if fast.first <= end and fast.last >= begin
+                ],
                 "cautions": [str(words.JOBS[key].caution) for key in words.JOBS if key in used and words.JOBS[key].caution],
             }
         )

@@ -11,6 +11,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from ridgeback import clock, typed
+from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.planner.views import download
 from ridgeback.rooms.access import keeper_of, rooms_of
@@ -38,8 +39,8 @@ def subscribe(request: HttpRequest) -> HttpResponse:
     if not name:
         messages.error(request, _("Say for whom it is."))
         return redirect("rota:share")
-    feeds_only = request.POST.get("feeds_only") == "1"
-    _made, token = sharing.subscribe(room, keeper_of(request), name, feeds_only, intent_of(request))
+    ways = {way: request.POST.get(way) == "1" for way in ("feeds_only", "by_day")}
+    _made, token = sharing.subscribe(room, keeper_of(request), name, intent_of(request), **ways)
     request.session["fresh_address"] = request.build_absolute_uri(reverse("rota:subscribed", args=[token]))
     return redirect("rota:share")
 
@@ -62,7 +63,8 @@ def subscribed(request: HttpRequest, token: str) -> HttpResponse:
     if found is None:
         raise Http404
     habitats = list(cards.habitats_of_room(found.room_id))
-    data = sharing.file(found.room.name, habitats, clock.today(), clock.now(), feeds_only=found.feeds_only)
+    units, ways = units_of(found.keeper), {"feeds_only": found.feeds_only, "by_day": found.by_day}
+    data = sharing.file(found.room.name, habitats, clock.today(), clock.now(), units, **ways)
     response = HttpResponse(data, content_type="text/calendar; charset=utf-8")
     response["Cache-Control"] = "private, max-age=900"
     return response
@@ -72,7 +74,8 @@ def subscribed(request: HttpRequest, token: str) -> HttpResponse:
 def as_file(request: HttpRequest) -> HttpResponse:
     """The whole calendar as an iCalendar file."""
     habitats = list(cards.habitats_with_cards(keeper_of(request)))
-    data = sharing.file(_("Ridgeback"), habitats, clock.today(), clock.now(), feeds_only="feeds" in request.GET)
+    ways = {"feeds_only": "feeds" in request.GET, "by_day": "days" in request.GET}
+    data = sharing.file(_("Ridgeback"), habitats, clock.today(), clock.now(), units_of(request.user), **ways)
     return download(data, "text/calendar; charset=utf-8", "rota", "calendar.ics")
 
 
@@ -96,7 +99,7 @@ def sitter_card(request: HttpRequest) -> HttpResponse:
         messages.error(request, _("A card runs from today on, for a month at most."))
         return redirect("rota:share")
     habitats = list(cards.habitats_of_room(room.pk))
-    data = paper.sitter_card(room.name, sharing.sitter(habitats, begin, days, today), begin, end, today)
+    data = paper.sitter_card(room.name, sharing.sitter(habitats, begin, days, today, units_of(request.user)), begin, end, today)
     response = HttpResponse(data, content_type="application/pdf")
     response["Content-Disposition"] = 'inline; filename="sitter-card.pdf"'
     return response

@@ -1,5 +1,7 @@
 """Words for the rota: what each chore is, why it is there, and the caution that stands where the hand is about to do it."""
 
+import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
@@ -8,7 +10,8 @@ from django.utils import formats
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
-from husbandry.assessment import Reason
+from husbandry.assessment import Measure, Reason
+from husbandry.plan.targets import Target
 from ridgeback.planner.wording import CHOICES
 from ridgeback.units import KeeperUnits
 
@@ -27,6 +30,11 @@ JOBS: Final = {
     "water": Words(_("Fresh water"), _("Every day, and the bowl wiped.")),
     "soak": Words(_("Soak"), _("Lukewarm, no deeper than the chin."), _("Never leave it alone in water.")),
     "misting": Words(_("Mist"), _("At its times: wet, then dry again."), _("Keep sprayers clean; water away from sockets.")),
+    "dampen": Words(
+        _("Moisten the cool end"),
+        _("Water on the ground, not on the animal: one part damp, the rest stays dry."),
+        _("Away from sockets."),
+    ),
     "fogger": Words(_("Clean the fogger"), _("Weekly: what grows in it is breathed.")),
     "water-change": Words(_("Change water"), _("More often where nothing filters it."), _("Treated water of the same warmth.")),
     "filter": Words(_("Rinse the filter"), _("In old tank water, so that its life survives."), _("Unplug it first.")),
@@ -36,6 +44,11 @@ JOBS: Final = {
     "paper": Words(_("New paper"), _("Weekly where the floor is paper.")),
     "deep-clean": Words(
         _("Deep clean"), _("Everything out, washed, disinfected, dried."), _("Rinse and air: no fumes when the animal goes back.")
+    ),
+    "ground-renew": Words(
+        _("Renew part of the ground"),
+        _("The soiled part and its top layer out, fresh in; turn the rest."),
+        _("Wash hands after each habitat."),
     ),
     "thermometers": Words(_("Read the thermometers"), _("A thermostat is trusted with a second thermometer only.")),
     "thermostats": Words(_("Test the thermostats"), _("Turn it down: does the heater go off?"), _("Hot glass: do not touch it.")),
@@ -85,6 +98,15 @@ FASTS: Final = {
     "shed": _("its shed"),
     "vet": _("the vet's word"),
     "other": _("a fast"),
+}
+WHOLE: Final = re.compile(r"\.0(?=\D|$)")  # a target is no measurement: 31–35, not 31.0–35.0
+TARGETS: Final = {
+    "basking_surface": _("basking surface"),
+    "warm_air": _("warm end"),
+    "cool_air": _("cool end"),
+    "night_air": _("at night"),
+    "water_temperature": _("water"),
+    "cool_humidity": _("humidity, cool end"),
 }
 # Why more days without food are normal now, after "… are normal for it now".
 WHY_WITHOUT: Final = {
@@ -159,3 +181,17 @@ def move(reason: Reason, units: KeeperUnits) -> str:
         else:
             said[name] = units.say(value)  # type: ignore[arg-type]
     return gettext(str(MOVES[reason.code])) % said
+
+
+def kept_at(found: Iterable[Target], units: KeeperUnits) -> str:
+    """ "Keep: basking surface 31–35 °C, warm end 27–30 °C, at night 20–24 °C." """
+    said = []
+    for item in found:
+        if item.low is not None and item.high is not None:
+            band = units.between(item.low, item.high, item.unit)
+        elif item.low is not None:
+            band = gettext("at least %(limit)s") % {"limit": units.say(Measure(item.low, item.unit))}
+        else:
+            band = gettext("at most %(limit)s") % {"limit": units.say(Measure(item.high or 0.0, item.unit))}
+        said.append(f"{TARGETS[item.key]} {WHOLE.sub('', band)}")
+    return gettext("Keep: %(places)s.") % {"places": ", ".join(said)} if said else ""

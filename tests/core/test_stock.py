@@ -63,6 +63,17 @@ def test_what_lasts_needs_no_order_and_what_goes_stale_is_told() -> None:
     assert stale.days_left == 10
 
 
+def test_nobody_orders_what_spoils_before_it_is_eaten() -> None:
+    """Common practice, no source: fresh leaf keeps about three days in the drawer; 28 days of 30 g a day are not bought at once."""
+    uses = {TODAY + timedelta(days=day): 30.0 for day in range(28)}
+    lasting = forecast([], uses, TODAY, 28, lead_days=1, pack_size=60, cover_days=28)
+    fresh = forecast([], uses, TODAY, 28, lead_days=1, pack_size=60, cover_days=28, keeps_days=3)
+    assert lasting.packs == 15
+    assert (fresh.packs, fresh.covers_days) == (2, 3)
+    dried = forecast([], uses, TODAY, 28, lead_days=1, pack_size=60, cover_days=28, keeps_days=365)
+    assert (dried.packs, dried.covers_days) == (lasting.packs, 28)
+
+
 @given(LOTS, st.lists(st.floats(0, 20), min_size=28, max_size=28))
 def test_the_last_day_is_the_last_the_stock_suffices_for(lots: list[Lot], amounts: list[float]) -> None:
     fresh = [Lot(lot.key, lot.amount, lot.received) for lot in lots]

@@ -87,7 +87,12 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
         return reverse(name, args=[Delivery.objects.create(room=habitat.room, at=clock.now()).pk])
     if name == "rota:revoke":
         owner = habitat.room.members.get()
-        return reverse(name, args=[sharing.subscribe(habitat.room, owner, "sitter", False, Intent(owner, clock.now()))[0].pk])
+        return reverse(
+            name,
+            args=[
+                sharing.subscribe(habitat.room, owner, "sitter", Intent(owner, clock.now()), feeds_only=False, by_day=False)[0].pk
+            ],
+        )
     if name == "rota:subscribed":
         return reverse(name, args=["no-such-token"])
     if "uidb64" in pattern:

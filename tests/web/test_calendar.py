@@ -20,6 +20,7 @@ from ridgeback.daybook.writing import Intent
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import history, sharing
 from ridgeback.rota.models import RotaCard, Subscription
+from ridgeback.units import METRIC
 from tests.plans import TODAY
 
 VIEWS = ("day", "week", "month")
@@ -165,7 +166,7 @@ def test_a_private_address_is_shown_once_answers_without_signing_in_and_is_taken
 def test_an_address_dies_with_the_membership_and_feeds_alone_are_feeds_alone(
     client: Client, habitat: Habitat, owner: Keeper
 ) -> None:
-    _row, token = sharing.subscribe(habitat.room, owner, "feeds", True, Intent(owner, clock.now()))
+    _row, token = sharing.subscribe(habitat.room, owner, "feeds", Intent(owner, clock.now()), feeds_only=True, by_day=False)
     read = Client().get(reverse("rota:subscribed", args=[token]))
     assert all(str(event["summary"]).startswith("Feed") for event in Calendar.from_ical(read.content).walk("VEVENT"))
     habitat.room.membership_set.all().delete()
@@ -187,7 +188,7 @@ def test_the_sitters_card_is_a_pdf_of_what_is_due(client: Client, make_habitat: 
     answer = client.get(reverse("rota:sitter"), days)
     assert answer["Content-Type"] == "application/pdf"
     assert answer.content.startswith(b"%PDF")
-    (one,) = sharing.sitter([Habitat.objects.select_related("animal", "room").get()], TODAY, 7, TODAY)
+    (one,) = sharing.sitter([Habitat.objects.select_related("animal", "room").get()], TODAY, 7, TODAY, METRIC)
     assert "Fresh water" in one["daily"]
     assert sum(row["feed"] for row in one["days"]) in (2, 3)  # every third day
     assert any("socket" in caution for caution in one["cautions"])  # the mister's
@@ -224,3 +225,53 @@ def test_a_number_that_is_none_finds_nothing_and_breaks_nothing(client: Client, 
         assert client.post(reverse(name, args=here), posted).status_code == 302, name
     client.post(reverse("rota:chores", args=here), {"version": "1", "own": number, "days-deep-clean": number})
     assert client.get(reverse("rota:chores", args=here)).status_code == 200
+
+
+def lines_of(content: bytes) -> list[Any]:
+    return list(Calendar.from_ical(content).walk("VEVENT"))
+
+
+def test_the_file_carries_times_targets_and_days_without_food(client: Client, make_habitat: Any) -> None:
+    fast = {"first": "2026-12-01", "last": "2026-12-06", "why": "shed"}
+    make_habitat(feeding={"starts": "2026-11-24", "fasts": [fast]})
+    events = lines_of(client.get(reverse("rota:file")).content)
+    feed = next(event for event in events if str(event["summary"]).startswith("Feed"))
+    begins = feed.decoded("dtstart")
+    assert (begins.hour, begins.minute) == (20, 0)  # at dusk: when the lamps go out
+    assert "Keep: basking surface 31–35 °C, warm end" in str(feed["description"])
+    assert "at night" in str(feed["description"])
+    fasting = next(event for event in events if str(event["summary"]).startswith("No food for Sedge"))
+    assert (fasting.decoded("dtstart"), fasting.decoded("dtend")) == (date(2026, 12, 1), date(2026, 12, 7))
+    thermometers = next(event for event in events if str(event["summary"]).startswith("Read the thermometers"))
+    assert "Keep: " in str(thermometers["description"])
+
+
+def test_a_habitats_day_can_be_one_entry(client: Client, make_habitat: Any) -> None:
+    habitat = make_habitat(**MISTED)
+    singly = lines_of(client.get(reverse("rota:file")).content)
+    by_day = lines_of(client.get(reverse("rota:file"), {"days": "1"}).content)
+    days = [event.decoded("dtstart") for event in by_day]
+    assert len(days) == len(set(days))
+    assert len(by_day) < len(singly) / 3
+    first = next(event for event in by_day if event.decoded("dtstart") == TODAY)
+    assert str(first["summary"]).endswith("to do")
+    told = str(first["description"]).split("\n")
+    assert any(line.startswith("07:30 Mist") for line in told)
+    assert any("Fresh water" in line for line in told)
+    assert told[-1].startswith("Keep: ")
+    assert int(str(first["summary"]).rpartition(": ")[2].split()[0]) == len(told) - 1
+    client.post(reverse("rota:subscribe"), {"name": "Sitter", "room": habitat.room_id, "by_day": "1"})
+    address = client.get(reverse("rota:share")).context["fresh"].replace("http://testserver", "")
+    assert len(lines_of(Client().get(address).content)) == len(by_day)
+
+
+def test_the_sitters_card_says_what_it_is_kept_at_and_when_nothing_is_given(make_habitat: Any) -> None:
+    fast = {"first": "2026-11-20", "last": "2026-11-26", "why": "vet"}
+    make_habitat(feeding={"starts": "2026-11-24", "fasts": [fast]})
+    habitats = [Habitat.objects.select_related("animal", "room").get()]
+    (one,) = sharing.sitter(habitats, TODAY, 7, TODAY, METRIC)
+    assert one["kept"].startswith("Keep: basking surface 31–35 °C")
+    assert [(item["first"], item["last"], str(item["why"])) for item in one["fasts"]] == [
+        (TODAY, date(2026, 11, 26), "the vet's word")
+    ]
+    assert f"{one['card'].feed_at:%H:%M}" == "20:00"

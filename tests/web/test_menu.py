@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from django.test import Client
 from django.urls import reverse
+from django.utils import formats
 
 from husbandry.upkeep.jobs import due
 from ridgeback import clock
@@ -18,7 +19,7 @@ from ridgeback.pantry.models import Item, Lot
 from ridgeback.planner import mapping
 from ridgeback.planner.drawing.condition import PICTURES, picture
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import cards
+from ridgeback.rota import bodywords, cards
 from tests.plans import TODAY
 
 SNAKE = {
@@ -180,6 +181,8 @@ def test_condition_is_picked_from_pictures_and_moves_one_thing(client: Client, m
     assert card(snake).feed.interval_days == 12
     assert Event.objects.filter(kind=Event.Kind.CONDITION, payload__score=4).count() == 1
     assert client.post(reverse("rota:scored", args=[snake.pk]), {"version": "2", "score": "9"}).status_code == 404
+    today = formats.date_format(TODAY, "j M")
+    assert f"Before: 4 {bodywords.NAMES[4]} ({today})" in client.get(reverse("rota:condition", args=[snake.pk])).content.decode()
 
 
 def test_a_bowl_is_mixed_from_what_there_is(client: Client, make_habitat: Any) -> None:

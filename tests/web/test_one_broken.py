@@ -64,7 +64,7 @@ def test_the_others_are_shown_and_the_broken_one_is_named(
     assert b"Whole box" in client.get(reverse("rota:file")).content
     sitter = client.get(reverse("rota:sitter"), {"room": whole.room_id})
     assert sitter["Content-Type"] == "application/pdf"
-    token = sharing.subscribe(whole.room, owner, "sitter", False, Intent(owner, clock.now()))[1]
+    token = sharing.subscribe(whole.room, owner, "sitter", Intent(owner, clock.now()), feeds_only=False, by_day=False)[1]
     assert Client().get(reverse("rota:subscribed", args=[token])).status_code == 200
 
 

@@ -20,6 +20,7 @@ from ridgeback.daybook.models import Event
 from ridgeback.pantry import forecasts
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import board, cards, history, menu, sharing, words
+from ridgeback.units import METRIC
 from tests.plans import TODAY
 
 # A week from today, and the one after it as the calendar's week.
@@ -147,7 +148,7 @@ def test_day_week_and_month_count_the_same_turns(client: Client, owner: Keeper, 
 def test_the_sitters_card_and_each_menu_have_the_same_feeds_and_foods(client: Client, room: Room) -> None:
     fed, _done = expected(room)
     habitats = list(cards.habitats_of_room(room.pk))
-    card = sharing.sitter(habitats, TODAY, DAYS, TODAY)
+    card = sharing.sitter(habitats, TODAY, DAYS, TODAY, METRIC)
     told = Counter((one["habitat"].animal.name, row["day"]) for one in card for row in one["days"] if row["feed"])
     assert told == fed
     for one in card:
