@@ -174,6 +174,11 @@ def inside_watts(plan: HabitatPlan, hung: Hung, watts: float) -> float:
     return OUTSIDE_SHARE * watts if outside_lid(plan, hung.height_m) else watts
 
 
+def outside_kwh(plan: HabitatPlan) -> float:
+    """What tubes and bars use in a day that never gets inside, in kWh: it is paid for all the same."""
+    return sum((watts - inside_watts(plan, hung, watts)) * hung.hours_a_day for hung, watts, _m in glowing(plan)) / 1000
+
+
 def outside_lid(plan: HabitatPlan, height_m: float) -> bool:
     """Tell whether a lamp at this height shines in through the lid."""
     return plan.enclosure.lid != "solid" and height_m >= plan.enclosure.height_m - 1e-6

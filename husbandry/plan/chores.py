@@ -139,7 +139,10 @@ def _cleaning(plan: HabitatPlan, profile: Profile, since: date) -> Iterator[Job]
     elif profile.habit != "aquatic":
         cubic_m = plan.ground.depth_m * plan.enclosure.length_m * plan.enclosure.width_m
         lives = plan.ground.damp or profile.group in AMPHIBIANS or cubic_m > MOST_TAKEN_OUT_M3
-        yield _every("ground-renew" if lives else "deep-clean", DEEP_CLEAN_DAYS, since, at_once=False)
+        if lives:
+            yield _every("ground-renew", DEEP_CLEAN_DAYS, since, at_once=False)
+        else:
+            yield _every("deep-clean", DEEP_CLEAN_DAYS, since, at_once=False)
 
 
 def _lamps(plan: HabitatPlan, since: date) -> Iterator[Job]:

@@ -9,7 +9,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.residual import DRY_BELOW, ground_holds
 from husbandry.climate.settled import Climate
-from husbandry.plan.casing import glowing, inside_watts
+from husbandry.plan.casing import outside_kwh
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.parts import hours_of
 from husbandry.plan.spaces import swims
@@ -129,8 +129,7 @@ class _Figures:
 
     def energy(self) -> list[Quantity]:
         """Electricity of the day, and what a month of such days costs."""
-        outside = sum((watts - inside_watts(self.plan, hung, watts)) * hung.hours_a_day for hung, watts, _m in glowing(self.plan))
-        own = self.day.kwh + outside / 1000
+        own = self.day.kwh + outside_kwh(self.plan)
         drawn = own + (self._over_the_day("heat_power", 1000 * self.day.kwh / 24) - 1000 * self.day.kwh / 24) * 24 / 1000
         told: Parameters = {"month": Measure(own * DAYS_A_MONTH, "kWh")}
         price = self.plan.prices.kwh

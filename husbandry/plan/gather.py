@@ -86,6 +86,7 @@ def facts(
         dark_watts={moment: watts for moment, (watts, _share) in dark.items()},
         dark_share={moment: share for moment, (_watts, share) in dark.items()},
         night_hold_c=night_hold_c(plan, stage, case, quantities, climate) if propose else {},
+        heat_w=_heat_w(plan, climate),
         ground_top_m=plan.ground.depth_m,
         water_middle_c=_water_middle_c(plan, stage),
         warm_air_middle_c=choose(stage.heat.warm_air_c, plan.schools).middle,
@@ -128,6 +129,15 @@ def facts(
         length_question=body.length_m is None and any(item.question == "animal.length_m" for item in quantities),
         today=today.isoformat(),
     )
+
+
+def _heat_w(plan: HabitatPlan, climate: Climate) -> dict[str, float]:
+    """What the heaters give by "season/moment"; tubes and bars are there for their light."""
+    watts = [heater.watts for heater in plan.heaters]
+    return {
+        f"{season}/{moment}": sum(share * each for share, each in zip(settled.duty, watts, strict=False))
+        for (season, moment), settled in climate.settled.items()
+    }
 
 
 def _company(plan: HabitatPlan, profile: Profile, body: Body) -> Company:

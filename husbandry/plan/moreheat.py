@@ -22,7 +22,7 @@ from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
 SUN_ROUNDS = 12
-AIRS = ("warm_air", "cool_air", "hottest_air")
+PLACES = ("warm_air", "cool_air", "hottest_air", "basking_surface")
 FURTHER_K = 0.5  # beyond the first guess, where the one further solve is made
 LEAST_SLOPE = 0.25  # of the inside over the room, where thermostats give back nearly all
 SOUNDED = 2  # of the usual strengths, the one whose effect is worked out first
@@ -132,7 +132,7 @@ def night_hold_c(
 
 
 def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate) -> dict[str, float]:
-    """For each air that is too hot, by id, the room temperature (°C) at which it would come down into its band: no heater cools.
+    """For each place that is too hot, by id, the room temperature (°C) at which it would come down into its band: no heater cools.
 
     A thermostat gives back part of what a cooler room takes, so the inside follows less than degree by degree: one more
     solve for each season and moment, cooler by what is most over, tells how much, and the rest is a straight line.
@@ -140,7 +140,7 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
     """
     over: dict[tuple[str, str], list[tuple[Quantity, float, float]]] = {}
     for item in quantities:
-        if item.key not in AIRS or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
+        if item.key not in PLACES or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
             continue
         if item.value > item.band.high:
             over.setdefault((item.season, item.moment), []).append((item, item.value, item.value - item.band.high))

@@ -246,6 +246,8 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
 
 def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
     """Less heat: lower set points, a thermostat, the next sizes down, no heater at all."""
+    if finding.remedy is not None and finding.remedy.code == "heat.cool_the_room":
+        return  # its heaters give nothing then: the room is too warm
     over = max((miss(item) for item in found.quantities if item.verdict in BAD), default=2.0)
     night = finding.code == "heat.night_warm"
     for index, heater in enumerate(plan.heaters):

@@ -6,8 +6,11 @@ from typing import Final
 
 from husbandry.assessment import Measure, Quantity, Reason
 from husbandry.plan.document import HabitatPlan
+from husbandry.review.judged import BAD, OFF, miss
 
 HELD_APART: Final = 0.02
+LEAST_LIKELY: Final = 0.05  # below that nothing is "as good": neither will do
+CLEARLY_NEARER: Final = 0.5  # beyond a band, in its own unit
 
 
 @dataclass(frozen=True)
@@ -86,9 +89,25 @@ def why(kept: list[Rig]) -> Iterator[Reason]:
             "other": Measure(100 * next_.chances.get(name, 0.0), "%"),
         }
         yield Reason("rig.likelier", told)
+    elif (nearer := _nearer(best, next_)) is not None:
+        mine, other = nearer
+        where: dict[str, Measure | str | int] = {"quantity": mine.key, "season": mine.season, "moment": mine.moment}
+        numbers = {"mine": Measure(mine.value or 0.0, mine.unit), "other": Measure(other.value or 0.0, other.unit)}
+        yield Reason("rig.nearer", where | numbers)
     elif next_.year_kwh - best.year_kwh > 0.02 * next_.year_kwh:
         yield Reason("rig.less_energy", {"mine": Measure(best.year_kwh, "kWh"), "other": Measure(next_.year_kwh, "kWh")})
     elif best.count < next_.count:
         yield Reason("rig.simpler", {"mine": best.count, "other": next_.count})
-    else:
+    elif next_.likely >= LEAST_LIKELY and not any(item.verdict in BAD for item in next_.quantities):
         yield Reason("rig.alike")
+    else:
+        yield Reason("rig.none_holds")
+
+
+def _nearer(best: Rig, next_: Rig) -> tuple[Quantity, Quantity] | None:
+    """The number in which the best comes most nearer to its band than the next; None where none of the next is worse."""
+    other = {item.id: item for item in next_.quantities}
+    pairs = [(item, other[item.id]) for item in best.quantities if item.id in other]
+    worse = [(miss(theirs) - max(miss(mine), 0.0), mine, theirs) for mine, theirs in pairs if theirs.verdict in OFF]
+    beyond, mine, theirs = max(worse, key=lambda item: item[0], default=(0.0, None, None))
+    return (mine, theirs) if beyond > CLEARLY_NEARER and mine is not None and theirs is not None else None

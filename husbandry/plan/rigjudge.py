@@ -9,7 +9,7 @@ from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 from husbandry.plan import spaces, sunlight, warmth
 from husbandry.plan.assess import assess
-from husbandry.plan.casing import enclosure_case, uv_lamps_on
+from husbandry.plan.casing import enclosure_case, outside_kwh, uv_lamps_on
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.likelihood import Odds
 from husbandry.plan.moreheat import rooms_wanted
@@ -75,6 +75,7 @@ class Judge(Place):
         lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
         kwh = {
             season: (climate.settled[season, "day"].watts * lit + climate.settled[season, "night"].watts * (24 - lit)) / 1000
+            + outside_kwh(plan)
             for season in ("summer", "winter")
         }
         heat_held = {name: held for name, held in odds.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from husbandry.assessment import Band, Change, Measure, Quantity, Reason, Verdict
 from husbandry.climate.day import DayModel, Run, course
 from husbandry.climate.daycourse import MINUTES, DayCourse
+from husbandry.climate.nodes import nodes_of
 from husbandry.climate.steady import settle
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.assess import assess
@@ -18,6 +19,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply
 from husbandry.plan.outlook import expected_length_at
 from husbandry.plan.result import Assessment
+from husbandry.plan.spaces import swims
 from husbandry.plan.warmth import CHILL_MARGIN_K
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
@@ -49,6 +51,9 @@ LISTED: Final = (
 )
 
 
+FAILING: Final = ("what.stuck_on", "what.power_cold", "what.power_danger", "what.mister", "what.mister_below")
+
+
 @dataclass(frozen=True)
 class Scenario:
     """One of `LISTED`: the plan as it would be, its day beside the usual one, what stands worse, and what there is to say.
@@ -63,6 +68,11 @@ class Scenario:
     day: DayCourse
     worse: tuple[tuple[Quantity, Quantity], ...]
     told: tuple[Reason, ...]
+
+    @property
+    def holds(self) -> bool:
+        """Tell whether nothing stands worse, neither in the numbers nor in what is told."""
+        return not self.worse and not any(item.code in FAILING for item in self.told)
 
 
 def possible(plan: HabitatPlan, profile: Profile, today: date) -> tuple[str, ...]:
@@ -96,9 +106,11 @@ def run(code: str, plan: HabitatPlan, profile: Profile, today: date) -> Scenario
     else:
         changed = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), _changes(code, plan, profile, today)))
     after = assess(changed, profile, today, days_of=(season,))
+    worse = _worse(before, after, season)
     if code == "mister_failed":
-        told = [_week_without(plan, changed, before, season)]
-    return Scenario(code, season, changed, before.days[season], after.days[season], _worse(before, after, season), tuple(told))
+        said, driest = _week_without(plan, changed, before, season)
+        told, worse = [said], _with_driest(before, worse, driest, season)
+    return Scenario(code, season, changed, before.days[season], after.days[season], worse, tuple(told))
 
 
 def _changes(code: str, plan: HabitatPlan, profile: Profile, today: date) -> tuple[Change, ...]:
@@ -163,6 +175,19 @@ def _worse(before: Assessment, after: Assessment, season: str) -> tuple[tuple[Qu
     return tuple(sorted(found, key=lambda pair: ORDER.index(pair[1].verdict)))
 
 
+def _with_driest(
+    before: Assessment, worse: tuple[tuple[Quantity, Quantity], ...], driest: float, season: str
+) -> tuple[tuple[Quantity, Quantity], ...]:
+    """What stands worse, with the driest of a week instead of a day that has settled without water."""
+    was = before.quantity("cool_humidity", season, "day")
+    verdict = was.verdict if was.band is None else was.band.judge(driest)
+    if ORDER.index(verdict) >= ORDER.index(was.verdict):
+        return worse
+    now = replace(was, value=driest, verdict=verdict, low=None, high=None, likely=None)
+    found = [pair for pair in worse if pair[0].id != was.id]
+    return tuple(sorted([*found, (was, now)], key=lambda pair: ORDER.index(pair[1].verdict)))
+
+
 def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: str) -> tuple[HabitatPlan, list[Reason]]:
     """The plan with the thermostat stuck whose failing does most, and how soon it is too hot where one stays on."""
     body = body_of(plan, profile, today)
@@ -203,8 +228,9 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     """No power from lights-off in the winter room: how long until the cool end is below the night's least."""
     before = assess(plan, profile, today, days_of=("winter",))
     stage = before.body.decision.stage
-    night = choose(stage.heat.night_c, plan.schools)
-    least = night.low if night.low is not None else night.middle
+    wet = swims(plan, profile) and stage.water is not None and stage.water.temperature_c is not None
+    wanted = choose(stage.water.temperature_c if wet else stage.heat.night_c, plan.schools)  # type: ignore[union-attr, arg-type]
+    least = wanted.low if wanted.low is not None else wanted.middle
     case = enclosure_case(plan)
     usual = before.days["winter"]
     # The clock of the stepping begins with the light; here it is to begin when the light would go.
@@ -224,24 +250,27 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     moist = model.residual.first(float(usual.vapour_pa[first - 1]))
     run_ = Run(model, 1, (start_c, moist))
     day = run_.course()
-    cool = np.roll(day.cool_air, -first)
+    curve = day.nodes[:, nodes_of(dark).water] if wet else day.cool_air
+    cool = np.roll(curve, -first)
     told: list[Reason] = []
     for code, limit in (("what.power_cold", least), ("what.power_danger", least - CHILL_MARGIN_K)):
         under = np.flatnonzero(cool < limit)
         measures: dict[str, Measure | str | int] = {"limit": Measure(limit, "degC"), "from": plan.daylight.off.strftime("%H:%M")}
+        measures["quantity"] = "water_temperature" if wet else "cool_air"
         if under.size:
             told.append(Reason(code, measures | {"hours": Measure(float(under[0] + 1) / 60, "h")}))
     if not told:
-        told.append(Reason("what.power_bearable", {"lowest": Measure(float(cool.min()), "degC")}))
+        quantity = "water_temperature" if wet else "cool_air"
+        told.append(Reason("what.power_bearable", {"lowest": Measure(float(cool.min()), "degC"), "quantity": quantity}))
     value = float(cool.min())
-    was = before.quantity("coolest_air", "winter")
+    was = before.quantity("water_temperature", "winter", "night") if wet else before.quantity("coolest_air", "winter")
     band = Band(least, None, was.basis, danger_low=least - CHILL_MARGIN_K)
     now = replace(was, value=value, verdict=band.judge(value), low=None, high=None, likely=None)
     worse = ((was, now),) if ORDER.index(now.verdict) < ORDER.index(was.verdict) else ()
     return Scenario("power_cut", "winter", plan, usual, day, worse, tuple(told))
 
 
-def _week_without(plan: HabitatPlan, dry: HabitatPlan, before: Assessment, season: str) -> Reason:
+def _week_without(plan: HabitatPlan, dry: HabitatPlan, before: Assessment, season: str) -> tuple[Reason, float]:
     """A week without the mister, from the usual state: when the cool end first falls below its band, and where it ends."""
     usual, case = enclosure_case(plan), enclosure_case(dry)
     wet = DayModel(usual, settle(usual, spread=False, seasons=(season,)), season).run()
@@ -260,5 +289,7 @@ def _week_without(plan: HabitatPlan, dry: HabitatPlan, before: Assessment, seaso
             first_below = day_number * 24 + float(under[0] + 1) / 60
     told: dict[str, Measure | str | int] = {"driest": Measure(driest, "%"), "least": Measure(low, "%")}
     if first_below is None:
-        return Reason("what.mister_bearable", told)
-    return Reason("what.mister", told | {"hours": Measure(first_below, "h")})
+        return Reason("what.mister_bearable", told), driest
+    if float(wet.course().cool_humidity.min()) < low:
+        return Reason("what.mister_below", told), driest
+    return Reason("what.mister", told | {"hours": Measure(first_below, "h")}), driest

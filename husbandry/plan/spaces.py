@@ -1,6 +1,7 @@
 """The quantities of space, ground and water."""
 
 from datetime import date
+from math import ceil
 from typing import Final
 
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
@@ -17,6 +18,9 @@ ARITHMETIC: Final = Basis(BasisKind.PRACTICE, note="by arithmetic")
 WATER_MODEL: Final = Basis(BasisKind.ESTIMATE, note="unheated water follows the day's mean of the air over it")
 WATER_DANGER_K: Final = 4.0  # beyond the band (estimate)
 UNITS: Final = {"floor_area": "m2", "water_volume": "m3"}
+BAGS_M3: Final = (0.005, 0.010, 0.025, 0.050)  # the sizes ground is sold in (trade); of the smallest no more than a few
+FEW_BAGS: Final = 3
+LEAST_GROUND_M3: Final = 0.0005
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
 ADULT_SIZE: Final = "adult"  # the school that gives the adult's enclosure from the first day
 
@@ -87,7 +91,12 @@ def quantities(
     verdict = band.judge(depth_m)
     if quarantined(plan, today) and band.low is not None and depth_m < band.low:
         verdict = Verdict.NOT_APPLICABLE  # paper has no depth
-    reason = Reason("ground.depth", {"kind": plan.ground.kind, "litres": Measure(_ground_m3(plan), "m3")})
+    ground_m3 = _ground_m3(plan)
+    told: dict[str, Measure | str | int] = {"kind": plan.ground.kind, "litres": Measure(ground_m3, "m3")}
+    if plan.ground.kind != "paper" and ground_m3 > LEAST_GROUND_M3:
+        bag_m3 = next((size for size in BAGS_M3 if ground_m3 <= FEW_BAGS * size), BAGS_M3[-1])
+        told |= {"bags": ceil(ground_m3 / bag_m3 - 1e-6), "bag": Measure(bag_m3, "m3")}
+    reason = Reason("ground.depth", told)
     found.append(Quantity("ground_depth", "m", depth_m, verdict, reason, band.basis, band, school=band.school))
     return found + _water(plan, stage, climate, odds)
 
@@ -154,7 +163,9 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> lis
 
 
 def _ground_m3(plan: HabitatPlan) -> float:
-    return plan.enclosure.length_m * plan.enclosure.width_m * plan.ground.depth_m
+    """The ground's volume; there is none under a pool, which stands on the floor."""
+    pool_m = 0.0 if plan.pool is None else min(plan.pool.length_m, plan.enclosure.length_m)
+    return (plan.enclosure.length_m - pool_m) * plan.enclosure.width_m * plan.ground.depth_m
 
 
 def _unknown(key: str, value: float, question: str) -> Quantity:

@@ -76,12 +76,14 @@ def _moved(at: time, hours: float) -> time:
 
 
 def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
-    """Tell whether the lamps give UVB worth counting at the back: strong enough, and for as long as short sessions last."""
+    """Tell whether the lamps give UVB worth counting at the back: by the day's dose, as much as short sessions of half the band.
+
+    The dose makes the vitamin, not the hours: a weak tube all day counts like a strong one for two hours.
+    """
     wanted = wanted_index(plan, stage)
     least = 0.2 if wanted is None else max(WORKING_SHARE * (wanted.low or 0.0), 0.1)
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
-    index = float(ultraviolet.index_at(uv_lamps_on(plan, today), x_m, back_m))
-    return index >= least and _dose_sed(uv_sources(plan, today), x_m, back_m) >= ultraviolet.dose_sed(least, SESSIONS_H)
+    return _dose_sed(uv_sources(plan, today), x_m, back_m) >= ultraviolet.dose_sed(least, SESSIONS_H)
 
 
 def _dose_sed(sources: UvSources, x_m: float, back_m: float) -> float:

@@ -7,7 +7,7 @@ from husbandry.climate.case import EnclosureCase, HeaterCase, running
 from husbandry.climate.contact import back_temperature, mat_contact
 from husbandry.climate.hang import height_for
 from husbandry.climate.settled import Climate, Settled, Spread
-from husbandry.plan.casing import Body, highest_m
+from husbandry.plan.casing import Body, glowing, highest_m, inside_watts
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.likelihood import Odds
 from husbandry.plan.spaces import swims
@@ -141,7 +141,7 @@ def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, pla
 
 
 def _power(plan: HabitatPlan, settled: Settled) -> Quantity:
-    limit = sum(heater.watts for heater in plan.heaters)
+    limit = sum(heater.watts for heater in plan.heaters) + sum(inside_watts(plan, hung, watts) for hung, watts, _m in glowing(plan))
     reason = Reason("heat.power", {"limit": Measure(limit, "W")})
     return Quantity(
         "heat_power",

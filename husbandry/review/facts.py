@@ -163,6 +163,7 @@ class Facts:
     `dark_share`: the share of what is missing that it brings. `new_heater_places`: x and height by the moment it is for.
     `night_hold_c`: by a dark heater's index, what its own probe reads in winter while it holds the cool end above its night low.
     `uv_times`: the hours a new UV lamp would burn by the keeper's school.
+    `heat_w`: what all heaters give, in W, by "season/moment".
     `room_at_cool_end`: % that the room's own air would read at the cool end, by "season/moment".
     `hide_places`: where a further hide would stand, by "warm", "cool" and "humid"; `bowl_place` place and diameter;
     `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
@@ -183,6 +184,7 @@ class Facts:
     dark_watts: Mapping[str, float]
     dark_share: Mapping[str, float]
     night_hold_c: Mapping[int, float]
+    heat_w: Mapping[str, float]
     ground_top_m: float
     water_middle_c: float | None
     uv_wanted: tuple[float, float] | None

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 from typing import Any, Final
 
-from husbandry.assessment import Finding, Severity
+from husbandry.assessment import Finding, Parameter, Severity
 from husbandry.review import company, diet, figures, home, keeping, lamps, measured, standing, warmth
 from husbandry.review.facts import Facts
 
@@ -79,7 +79,9 @@ def _told_together(found: list[Finding]) -> list[Finding]:
             kept.append(finding)
             continue
         worse, other = (twin, finding) if ORDER[twin.severity] <= ORDER[finding.severity] else (finding, twin)
-        also = {"also": other.parameters["value"], "also_season": other.subject}
+        also: dict[str, Parameter] = {"also": other.parameters["value"], "also_season": other.subject}
+        if "moment" in other.parameters and other.parameters["moment"] != worse.parameters.get("moment"):
+            also["also_moment"] = other.parameters["moment"]
         kept[kept.index(twin)] = replace(worse, parameters={**worse.parameters, **also}, subject="")
     return kept
 

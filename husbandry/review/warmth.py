@@ -15,6 +15,7 @@ TUBE_HEATER_M: Final = (0.12, 0.6)  # its height above the ground and its length
 FAIR_PART: Final = 0.34  # of what is missing
 REACHED: Final = ("over", "air", "water")  # where an animal can touch it
 MAT_SET_C: Final = 32.0  # on the mat's face, where nothing else is said (trade)
+IDLE_W: Final = 0.5
 MOST_HEATERS: Final = 8  # a plan holds no more
 WARM_END_MORE_K: Final = 1.0  # a heated warm end over the cool end, by night
 SAME_SET_POINT_K: Final = 0.11
@@ -28,7 +29,8 @@ def basking_surface(facts: Facts) -> Iterator[Finding]:
     lamps = tuple(item for item in facts.heaters if item.warms_spot)
     for worst in by_season(item for item in facts.of("basking_surface", "day") if item.verdict in OFF):
         code = "heat.basking_cold" if below(worst) else "heat.basking_hot"
-        remedy = _basking_remedy(facts, lamps, cold=below(worst))
+        idle = not below(worst) and not _heated(facts, worst)
+        remedy = _cool_the_room(facts, worst) if idle else _basking_remedy(facts, lamps, cold=below(worst))
         yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), remedy, worst.season)
 
 
@@ -76,10 +78,16 @@ def air_by_day(facts: Facts) -> Iterator[Finding]:
             room_c = facts.room_day_c.get(worst.season)
             parameters = named(worst) | ({"room": Measure(room_c, "degC")} if room_c is not None else {})
             hot_room = not below(worst) and room_c is not None and worst.band is not None and room_c >= (worst.band.high or room_c)
+            hot_room = hot_room or (not below(worst) and not _heated(facts, worst))
             remedy = _cool_the_room(facts, worst) if hot_room else Remedy(f"heat.move_{end}_{'up' if below(worst) else 'down'}")
             if code == "heat.warm_air_cold":
                 remedy = _more_heat(facts, "day", round(facts.warm_air_middle_c, 1), "warm-air") or remedy
             yield Finding(code, SEVERITY[worst.verdict], "heat", parameters, remedy, worst.season)
+
+
+def _heated(facts: Facts, item: Quantity) -> bool:
+    """Tell whether anything warms it then: a heater that its thermostat holds at nothing has nothing to give back."""
+    return facts.heat_w.get(f"{item.season}/{item.moment}", 0.0) > IDLE_W
 
 
 def _cool_the_room(facts: Facts, item: Quantity) -> Remedy:
@@ -90,8 +98,7 @@ def _cool_the_room(facts: Facts, item: Quantity) -> Remedy:
 def night(facts: Facts) -> Iterator[Finding]:
     """The cool end too cold or the warm end too warm at night; heat without light mends the cold."""
     for worst in by_season(item for item in facts.of("warm_air", "night") if item.verdict in OFF and not below(item)):
-        heated = any(item.on_at_night for item in facts.heaters)
-        remedy = Remedy("heat.less_night_heat") if heated else _cool_the_room(facts, worst)
+        remedy = Remedy("heat.less_night_heat") if _heated(facts, worst) else _cool_the_room(facts, worst)
         yield Finding("heat.night_warm", SEVERITY[worst.verdict], "heat", named(worst), remedy, worst.season)
     set_c = round(facts.night_low_c + NIGHT_MARGIN_K, 1)
     for worst in by_season(item for item in facts.of("cool_air", "night") if item.verdict in OFF and below(item)):
@@ -171,7 +178,7 @@ def dark_kind(watts: float) -> str:
 def ceiling(facts: Facts) -> Iterator[Finding]:
     """The hottest air anywhere, never to be passed."""
     for worst in by_season(item for item in facts.of("hottest_air") if item.verdict is Verdict.DANGEROUS):
-        remedy = Remedy("heat.less_heat") if facts.heaters else _cool_the_room(facts, worst)
+        remedy = Remedy("heat.less_heat") if _heated(facts, worst) else _cool_the_room(facts, worst)
         yield Finding("heat.ceiling", Severity.DANGER, "heat", named(worst), remedy, worst.season)
 
 

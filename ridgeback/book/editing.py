@@ -13,7 +13,7 @@ from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile, leaves_with_paths
 from husbandry.species.reading import ARGUABLE, ProfileProblem, ProfileProblems, read_data
 from ridgeback.book import words
-from ridgeback.planner import wording
+from ridgeback.planner import names, wording
 from ridgeback.units import KeeperUnits
 
 # What of a leaf is changed here; the rest of a profile is changed in its file.
@@ -146,7 +146,7 @@ def _level(leaf: Leaf) -> str:
     """Which of several sizes a row is: the least or the recommended, and for whom."""
     level = {"minimum": _("at least"), "recommended": _("recommended")}.get(getattr(leaf, "level", ""), "")
     sex = getattr(leaf, "sex", None)
-    said = ", ".join(part for part in (level, str(wording.CHOICES["sex"][sex]) if sex else "") if part)
+    said = ", ".join(part for part in (level, str(names.CHOICES["sex"][sex]) if sex else "") if part)
     return f", {said}" if said else ""
 
 

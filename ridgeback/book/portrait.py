@@ -11,7 +11,7 @@ from husbandry.species.leaves import Leaf, Range
 from husbandry.species.profile import Dormancy, Profile, leaves_with_paths
 from ridgeback.book import shelf, words
 from ridgeback.book.catalogue import brief
-from ridgeback.planner import wording
+from ridgeback.planner import names, wording
 from ridgeback.units import KeeperUnits
 
 OUTLIVES_YEARS: Final = 30.0  # from here on an animal may well outlive its keeper
@@ -105,7 +105,7 @@ def character(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
 def _sex(profile: Profile, sex: str, units: KeeperUnits) -> str:
     size = profile.body.adult(sex)
     length = words.value(size.length_cm, "body.adult_length_cm", units)
-    return f"{wording.CHOICES['sex'][sex]}: {length}, {_mass(size.mass_g, units)}"
+    return f"{names.CHOICES['sex'][sex]}: {length}, {_mass(size.mass_g, units)}"
 
 
 def _rest(item: Dormancy, units: KeeperUnits) -> str:

@@ -15,7 +15,7 @@ from husbandry.species.stage import Stage
 from husbandry.species.stages import expected_length_m
 from ridgeback.book import portrait, shelf, words
 from ridgeback.book.catalogue import brief
-from ridgeback.planner import wording
+from ridgeback.planner import names
 from ridgeback.planner.drawing import animals, plain
 from ridgeback.planner.feeds import ordinal
 from ridgeback.units import KeeperUnits
@@ -124,7 +124,7 @@ def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schoo
     return {
         "stage": stage,
         "bounds": [_bounds(stage, measure, units) for measure in ("age", "mass", "length") if stage.bounds(measure)],
-        "leads": wording.CHOICES["decided"][stage.leads],
+        "leads": names.CHOICES["decided"][stage.leads],
         "heat": [bar(kind, name, item, axes.heat, "degC", units) for kind, name, items in named for item in used(items)],
         "ceiling": {
             "x": f"{_x(heat.ceiling_c.value, axes.heat):.1f}",
@@ -237,7 +237,7 @@ def _supplement(item: Any) -> dict[str, str]:
         else _("with every %(n)s feed") % {"n": ordinal(item.every_feeds)}
     )
     when = {"with": _("with UVB"), "without": _("without UVB"), "either": ""}[item.uvb]
-    name = str(wording.CHOICES["product"][item.product])
+    name = str(names.CHOICES["product"][item.product])
     return {"said": f"{name} {often}" + (f", {when}" if when else ""), "basis": portrait.basis(item)}
 
 

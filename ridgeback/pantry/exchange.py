@@ -16,7 +16,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.pantry import store
 from ridgeback.pantry.models import Change, Delivery, Item, Lot
 from ridgeback.planner import wording
-from ridgeback.planner.wording import CHOICES
+from ridgeback.planner.names import CHOICES
 from ridgeback.rooms.models import Room
 from ridgeback.rota.owner_menu import choices
 

@@ -10,7 +10,7 @@ from husbandry.plan.card import Card, Days
 from husbandry.plan.servings import Use
 from ridgeback.pantry.models import Item
 from ridgeback.planner.foodwords import prey
-from ridgeback.planner.wording import CHOICES
+from ridgeback.planner.names import CHOICES
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history
 

@@ -23,8 +23,8 @@ from ridgeback.pantry import exchange, forecasts, store
 from ridgeback.pantry.models import Delivery, Item
 from ridgeback.pantry.words import KINDS, SAID, STATES, UNITS
 from ridgeback.planner import wording
+from ridgeback.planner.names import CHOICES
 from ridgeback.planner.views import download
-from ridgeback.planner.wording import CHOICES
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Room
 from ridgeback.rota.owner_menu import choices

@@ -16,7 +16,7 @@ from husbandry.plan.result import Assessment
 from husbandry.review.warmth import MOST_HEATERS
 from husbandry.species.profile import Profile
 from ridgeback.book import profiles
-from ridgeback.planner import feeds, fields, growing, inputs, revisions, wording
+from ridgeback.planner import feeds, fields, growing, inputs, names, revisions, wording
 from ridgeback.planner.counted import counted
 from ridgeback.planner.drawing import daystrip, section
 from ridgeback.planner.drawing.marks import chance_text, mark
@@ -86,7 +86,7 @@ class View:
     def of(cls, query: QueryDict) -> "View":
         """Read the view from a request; anything unknown falls back."""
         given = {name: query.get(name, "") for name in ("step", "season", "moment")}
-        known = {"step": wording.STEPS, "season": wording.SEASONS, "moment": wording.MOMENTS}
+        known = {"step": names.STEPS, "season": names.SEASONS, "moment": names.MOMENTS}
         return cls(**{name: value for name, value in given.items() if value in known[name]})
 
     def query(self, **other: str) -> str:
@@ -169,14 +169,14 @@ def live(
         "weeks": feeds.weeks(found.menu, today) if view.step == "food" else [],
         "counts": feeds.counts(found.menu) if view.step == "food" else [],
         "size": size(plan, units),
-        "seasons": wording.SEASONS.items(),
-        "moments": wording.MOMENTS.items(),
+        "seasons": names.SEASONS.items(),
+        "moments": names.MOMENTS.items(),
         "view_summer": view.query(season="summer"),
         "view_winter": view.query(season="winter"),
         "view_day": view.query(moment="day"),
         "view_night": view.query(moment="night"),
-        "season_word": wording.SEASONS[view.season],
-        "moment_word": wording.MOMENTS[view.moment],
+        "season_word": names.SEASONS[view.season],
+        "moment_word": names.MOMENTS[view.moment],
     }
 
 
@@ -202,7 +202,7 @@ def stage(found: Assessment, profile: Profile, units: KeeperUnits) -> dict[str, 
     body = found.body
     return {
         "name": decision.stage.name,
-        "decided_by": wording.CHOICES["decided"][decision.decided_by],
+        "decided_by": names.CHOICES["decided"][decision.decided_by],
         "disputed": decision.disputed,
         "age": _age(body.age_days),
         "form": profile.body.length_measure,
@@ -240,7 +240,7 @@ def tabs(found: Assessment, view: View) -> list[StepTab]:
     """The tape of steps with the state of each."""
     order = list(Severity)
     shown = []
-    for step, name in wording.STEPS.items():
+    for step, name in names.STEPS.items():
         of_step = [item.severity for item in found.findings if item.step == step]
         worst = min(of_step, key=order.index).value if of_step else "good"
         shown.append(StepTab(step, name, worst, len(of_step), view.query(step=step), step == view.step))
@@ -271,7 +271,7 @@ def _finding(item: Finding, view: View, units: KeeperUnits, *, vetted: bool = Fa
         "id": item.id,
         "severity": item.severity.value,
         "step": item.step,
-        "step_name": wording.STEPS[item.step],
+        "step_name": names.STEPS[item.step],
         "at": view.query(step=item.step),
         "text": wording.finding(item, units),
         "remedy": wording.remedy(item.remedy, units) if item.remedy else "",
@@ -305,7 +305,7 @@ def field_groups(
             if field.choices == "species":
                 one = replace(one, options=tuple(species))
             if field.path in LENGTHS:
-                label = wording.LENGTH_MEASURES[profile.body.length_measure]
+                label = names.LENGTH_MEASURES[profile.body.length_measure]
                 one = replace(one, field=replace(field, label=label))
             if field.path in rejected:
                 wrong = rejected[field.path]

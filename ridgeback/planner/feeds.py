@@ -14,7 +14,7 @@ from husbandry.diet.foods import foods
 from husbandry.diet.prey import Offer
 from husbandry.diet.rations import Ration
 from husbandry.plan.result import Menu
-from ridgeback.planner import wording
+from ridgeback.planner import names
 from ridgeback.planner.foodwords import prey
 from ridgeback.units import KeeperUnits
 
@@ -105,7 +105,7 @@ def weeks(menu: Menu, today: date) -> list[list[Day]]:
         day = today + timedelta(days=offset)
         feed = by_day.get(day)
         dusting = tuple(
-            (item.product.name.replace(" ", "-"), str(wording.CHOICES["product"][item.product.name]), why(item, menu.interval_days))
+            (item.product.name.replace(" ", "-"), str(names.CHOICES["product"][item.product.name]), why(item, menu.interval_days))
             for item in (feed.dusting if feed else ())
         )
         days.append(Day(day, feed is not None, offset == 0, dusting))
@@ -120,14 +120,14 @@ def counts(menu: Menu) -> list[dict[str, Any]]:
 def count_products(days: list[tuple[date, tuple[Dusting, ...]]]) -> list[dict[str, Any]]:
     """The same of any run of feeds."""
     found = []
-    names = {item.product.name for _day, items in days for item in items}
-    for name in sorted(names):
+    given = {item.product.name for _day, items in days for item in items}
+    for name in sorted(given):
         places = [index for index, (_day, items) in enumerate(days) if any(item.product.name == name for item in items)]
         gaps = [str(later - earlier) for earlier, later in pairwise(places)]
         found.append(
             {
                 "code": name.replace(" ", "-"),
-                "name": wording.CHOICES["product"][name],
+                "name": names.CHOICES["product"][name],
                 "times": len(places),
                 "gaps": ", ".join(gaps) if set(gaps) != {"1"} else "",
             }

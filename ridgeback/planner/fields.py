@@ -17,7 +17,7 @@ from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
 from ridgeback import typed
 from ridgeback.planner.inputs import Field, groups
-from ridgeback.planner.wording import CHOICES
+from ridgeback.planner.names import CHOICES
 from ridgeback.units import KeeperUnits
 
 

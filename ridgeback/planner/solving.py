@@ -16,7 +16,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.result import Assessment
 from husbandry.plan.rig import Found, Rig
 from husbandry.species.profile import Profile
-from ridgeback.planner import revisions, wording
+from ridgeback.planner import names, revisions, wording
 from ridgeback.planner.drawing import daystrip, section
 from ridgeback.planner.drawing.marks import Mark, chance_text, mark
 from ridgeback.planner.models import PlanRevision
@@ -50,10 +50,11 @@ def what_if(plan: HabitatPlan, profile: Profile, today: date, code: str, units: 
         before, after = mark(was, units), mark(now, units)
         rows.append({"name": after.name, "when": wording.when(now), "before": before, "after": after})
     return {
+        "holds": found.holds,
         "scenarios": [{"code": item, "name": SCENARIOS[item][0], "current": item == chosen} for item in possible],
         "name": name,
         "meant": meant,
-        "season": wording.SEASONS[found.season],
+        "season": names.SEASONS[found.season],
         "told": [wording.said(item, units) for item in found.told],
         "rows": rows,
         "strip": daystrip.two(found.usual, found.day, _day_bands(plan, profile, today, found.season), units, STRIP),
@@ -119,7 +120,7 @@ def states(
                 "section": section.draw(plan, profile, answer, season, "day", units, wording.part_names(), plan),
             }
         sides.append(side)
-    context: dict[str, Any] = {"choices": choices, "sides": sides, "seasons": wording.SEASONS.items(), "strip": None}
+    context: dict[str, Any] = {"choices": choices, "sides": sides, "seasons": names.SEASONS.items(), "strip": None}
     if len(answers) < 2:
         return context
     left, right = answers
@@ -155,7 +156,7 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
     parts = [heater_text(heater, units) for heater in rig.plan.heaters]
     parts += [
         {
-            "what": str(wording.CHOICES["tube"][lamp.kind]),
+            "what": str(names.CHOICES["tube"][lamp.kind]),
             "where": _("%(height)s above the floor, %(place)s from the left")
             % {"height": units.say(Measure(lamp.height_m, "m")), "place": units.say(Measure(lamp.x_m, "m"))},
             "held": _("timer only, never dimmed"),
@@ -178,7 +179,7 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
             {"name": wording.name(by_id[name]), "when": wording.when(by_id[name]), "chance": chance_text(chance)}
             for name, chance in weakest
         ],
-        "kwh": [(str(wording.SEASONS[season]), f"{value:.2f}") for season, value in rig.kwh.items()],
+        "kwh": [(str(names.SEASONS[season]), f"{value:.2f}") for season, value in rig.kwh.items()],
         "year": f"{rig.year_kwh:.0f}",
         "numbers": [{"mark": item, "when": wording.when(item.quantity)} for item in numbers],
         "json": json.dumps({name: rig.plan.model_dump(mode="json")[name] for name in ("heaters", "uv_lamps")}),
@@ -191,13 +192,13 @@ def heater_text(heater: Any, units: KeeperUnits) -> dict[str, str]:
     held = _("timer only, never dimmed") if HEATERS[heater.kind].controls == ("none",) else ""
     if thermostat.kind != "none":
         held = _("%(kind)s thermostat at %(set)s, probe: %(probe)s") % {
-            "kind": wording.CHOICES["thermostat"][thermostat.kind],
+            "kind": names.CHOICES["thermostat"][thermostat.kind],
             "set": units.say(Measure(thermostat.set_c, "degC")),
-            "probe": wording.CHOICES["probe"][thermostat.probe],
+            "probe": names.CHOICES["probe"][thermostat.probe],
         }
     always = heater.on == heater.off
     return {
-        "what": f"{heater.watts:g} W {wording.CHOICES['heater'][heater.kind]}",
+        "what": f"{heater.watts:g} W {names.CHOICES['heater'][heater.kind]}",
         "where": _("%(height)s above the floor, %(place)s from the left")
         % {"height": units.say(Measure(heater.height_m, "m")), "place": units.say(Measure(heater.x_m, "m"))},
         "held": held,
@@ -209,7 +210,7 @@ def rig_answer(found: Found, units: KeeperUnits) -> dict[str, Any]:
     """The end of a search as the page shows it."""
     refused: dict[str, list[str]] = {}
     for item in found.refused:
-        name = f"{item.watts:g} W {wording.CHOICES['heater'][item.kind]}"
+        name = f"{item.watts:g} W {names.CHOICES['heater'][item.kind]}"
         refused.setdefault(wording.said(item.reason, units), []).append(name)
     return {
         "rigs": [rig_row(rig, place, units) for place, rig in enumerate(found.rigs, start=1)],

@@ -20,7 +20,7 @@ from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import MEASURES, SIDES, Need, factor
 from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
-from ridgeback.planner import wording
+from ridgeback.planner import names, wording
 from ridgeback.planner.drawing import plain
 from ridgeback.units import KeeperUnits, three_sizes
 
@@ -125,7 +125,7 @@ def _rows(
         more = recommended.get(measure)
         rows.append(
             {
-                "name": wording.NAMES[key],
+                "name": names.NAMES[key],
                 "sum": sum_of(need, measure, plan.animal.count, length_m, units),
                 "least": units.say(Measure(need.size, unit)),
                 "better": units.say(Measure(more.size, unit)) if more else "",

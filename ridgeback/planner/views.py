@@ -20,7 +20,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import intent_of
 from ridgeback.planner import bench as screen
-from ridgeback.planner import doubts, fields, inputs, mapping, parts, revisions, wording
+from ridgeback.planner import doubts, fields, inputs, mapping, names, parts, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import section
 from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
@@ -84,7 +84,7 @@ def _stale(request: HttpRequest, pk: int, view: View, stale: revisions.StaleEdit
 def _differing(mine: HabitatPlan, theirs: HabitatPlan, clashes: tuple[str, ...], units: KeeperUnits) -> list[dict[str, Any]]:
     """What both changed, each as it is typed; a whole list, such as the heaters, by its name."""
     found = []
-    for step in wording.STEPS:
+    for step in names.STEPS:
         for group in inputs.groups(mine, step):
             for field in group.fields:
                 clashing = any(f"{field.path}.".startswith(f"{path}.") for path in clashes)
@@ -147,7 +147,7 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
             rejected |= asked
         behind = version != habitat.version
         if plan != before:
-            label = _("%(step)s changed") % {"step": wording.STEPS[view.step]}
+            label = _("%(step)s changed") % {"step": names.STEPS[view.step]}
             habitat = revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
     except revisions.StaleEditError as stale:
         return _stale(request, pk, view, stale)

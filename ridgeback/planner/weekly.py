@@ -17,7 +17,7 @@ from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.planner import mapping, revisions, wording
+from ridgeback.planner import mapping, names, revisions
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import plain
 from ridgeback.planner.drawing.daystrip import apart
@@ -90,8 +90,8 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "plan": plan,
         "profile": profile,
         "season": view.season,
-        "seasons": wording.SEASONS.items(),
-        "season_word": wording.SEASONS[view.season],
+        "seasons": names.SEASONS.items(),
+        "season_word": names.SEASONS[view.season],
         "strip": strip(found, plan, stage, view.season),
         "half_dry_day": found.half_dry_day,
         "holds": units.say(Measure(found.holds_kg, "kg")) if found.holds_kg else "",

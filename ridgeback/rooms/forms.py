@@ -15,7 +15,7 @@ from husbandry.species.stages import DAYS_PER_MONTH, OLDEST_YEARS
 from ridgeback.book import profiles
 from ridgeback.formfields import DayField, WholeField, written_by
 from ridgeback.planner import wording
-from ridgeback.planner.wording import CHOICES
+from ridgeback.planner.names import CHOICES
 from ridgeback.rooms.models import Room
 from ridgeback.units import KeeperUnits, three_sizes
 

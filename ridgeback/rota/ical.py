@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 from icalendar import Calendar, Event
 
 from husbandry.plan.card import Card, Days
-from ridgeback.planner.wording import CHOICES
+from ridgeback.planner.names import CHOICES
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import menu, words
 

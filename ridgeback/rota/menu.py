@@ -15,7 +15,7 @@ from husbandry.upkeep.feeds import Feed, FeedRule
 from ridgeback import clock
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.planner import feeds, wording
+from ridgeback.planner import feeds, names
 from ridgeback.planner.foodwords import prey
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import words
@@ -111,7 +111,7 @@ def food_text(food: str, pieces: float | None, grams: float) -> str:
 
 
 def _powder(name: str, why: str) -> Powder:
-    return Powder(name.replace(" ", "-"), str(wording.CHOICES["product"].get(name, name)), why, name)
+    return Powder(name.replace(" ", "-"), str(names.CHOICES["product"].get(name, name)), why, name)
 
 
 def powders(items: tuple[Dusting, ...], interval_days: float) -> tuple[Powder, ...]:

@@ -32,6 +32,7 @@ from ridgeback.daybook.writing import Refused, intent_of
 from ridgeback.pantry import shelf
 from ridgeback.planner import bench, feeds, mapping, revisions, wording
 from ridgeback.planner.drawing.marks import mark
+from ridgeback.planner.names import CHOICES
 from ridgeback.planner.saving import save
 from ridgeback.planner.views import download
 from ridgeback.refusals import Question, back_of
@@ -94,7 +95,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "eats_plants": any(food(key).kind in PLANTS for part in fed.rations for key in part.meal.foods if key in foods()),
         "form": owner_menu.form(plan),
         "step_said": fed.step.moved if plan.feeding.state != "gravid" else "",
-        "where": wording.CHOICES["where"][plan.feeding.where] if plan.feeding.where else "",
+        "where": CHOICES["where"][plan.feeding.where] if plan.feeding.where else "",
         "by_time": plan.feeding.rationed == "by-time",
         "dish_sign": _dish_emptied(habitat),
         "fasts": [(place, item, words.FASTS[item.why]) for place, item in enumerate(plan.feeding.fasts)],

@@ -13,7 +13,7 @@ from husbandry.plan.document import HabitatPlan
 from ridgeback import typed
 from ridgeback.planner import wording
 from ridgeback.planner.foodwords import prey
-from ridgeback.planner.wording import CHOICES
+from ridgeback.planner.names import CHOICES
 from ridgeback.rota import words
 
 ROWS: Final = 5

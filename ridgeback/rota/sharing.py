@@ -10,7 +10,7 @@ from typing import Any, Final
 from husbandry.plan.card import Days, is_daily
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, writing
-from ridgeback.planner.wording import CHOICES
+from ridgeback.planner.names import CHOICES
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history, ical, menu, words
 from ridgeback.rota.models import Subscription

@@ -12,7 +12,7 @@ from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Measure, Reason
 from husbandry.plan.targets import Target
-from ridgeback.planner.wording import CHOICES
+from ridgeback.planner.names import CHOICES
 from ridgeback.units import KeeperUnits
 
 

@@ -5,14 +5,14 @@ from typing import Any
 import numpy as np
 import pytest
 
-from husbandry.assessment import Quantity, Verdict
+from husbandry.assessment import Measure, Quantity, Verdict
 from husbandry.climate import outcomes
 from husbandry.climate.daycourse import DayCourse
 from husbandry.plan.assess import assess
 from husbandry.plan.dayfigures import DAYS_A_MONTH
 from husbandry.plan.result import Assessment
 from husbandry.species.book import find
-from tests.plans import DARK_BY_DAY, TODAY, plan
+from tests.plans import DARK_BY_DAY, TODAY, document, plan
 
 SEASON = "winter"
 
@@ -124,3 +124,18 @@ def test_drawn_curves_keep_the_shape_of_the_day() -> None:
     assert drawn[1] == pytest.approx(thin + 2.0)
     assert drawn[2].max() == pytest.approx(thin.max() + 3.0, abs=0.05)
     assert drawn[2][12 * 7 : 12 * 8 - 1] == pytest.approx(thin[12 * 7 : 12 * 8 - 1], abs=0.1)
+
+
+def test_no_heater_gives_more_than_its_limit_and_the_day_is_paid_once() -> None:
+    """Watts on average never pass what is installed, tubes and bars among them; the energy is theirs through the day."""
+    for heaters in ([], document()["heaters"]):
+        made = plan(heaters=heaters)
+        found = assess(made, find(made.species), TODAY)
+        for item in found.quantities:
+            if item.key == "heat_power":
+                limit = item.reason.parameters["limit"]
+                assert isinstance(limit, Measure)
+                assert (item.value or 0.0) <= limit.value + 1e-6
+        energy = found.quantity("energy", "winter").value
+        assert energy is not None
+        assert energy >= found.days["winter"].kwh

@@ -183,3 +183,33 @@ def test_no_way_to_hang_a_lamp_brings_a_danger() -> None:
         if way.changes:
             after = assess(read_data(applied(made, way.changes)), profile, TODAY, days_of=())
             assert {item.id for item in after.findings if item.severity is Severity.DANGER} <= before
+
+
+def test_a_heater_that_gives_nothing_is_not_lowered() -> None:
+    """A warm room and an emitter held at nothing: the room is what can be changed, and no set point is."""
+    idle = {
+        "kind": "ceramic-emitter",
+        "watts": 60.0,
+        "x_m": 0.7,
+        "height_m": 0.4,
+        "guarded": True,
+        "on": "00:00",
+        "off": "00:00",
+        "thermostat": {"kind": "pulse", "set_c": 22.0, "probe": "cool-air"},
+    }
+    hot = {
+        "summer": {"day_c": 33.0, "night_c": 31.0, "humidity_percent": 50.0},
+        "winter": {"day_c": 22.0, "night_c": 20.0, "humidity_percent": 50.0},
+    }
+    made = plan(heaters=[idle], room=hot)
+    found = advise(made, find(made.species), TODAY, days_of=())
+    assert found.quantity("heat_power", "summer", "night").value == pytest.approx(0.0, abs=0.1)
+    warm = [
+        item
+        for item in found.findings
+        if item.code in ("heat.night_warm", "heat.warm_air_hot", "heat.cool_air_hot", "heat.basking_hot")
+    ]
+    assert warm
+    for item in warm:
+        assert item.remedy is not None
+        assert item.remedy.code == "heat.cool_the_room", item.id

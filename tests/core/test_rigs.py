@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from husbandry.assessment import Measure, Severity, Verdict
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Severity, Verdict
 from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.plan import hanging, rigs
 from husbandry.plan.assess import assess
@@ -12,7 +12,7 @@ from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.edit import apply
 from husbandry.plan.places import check_places
 from husbandry.plan.propose import propose
-from husbandry.plan.rig import HELD_APART, Found, Progress
+from husbandry.plan.rig import HELD_APART, Found, Progress, Rig, why
 from husbandry.plan.rigjudge import FORBIDDEN
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.species.book import find
@@ -97,6 +97,30 @@ def test_a_room_too_hot_for_any_rig_is_told_how_cool_it_must_be() -> None:
     rig = found.rigs[0].plan.model_copy(update={"room": plan(room__summer__day_c=cooler.value).room})
     answer = assess(rig, find(hot.species), TODAY, days_of=()).quantity("cool_air", "summer", "day")
     assert answer.verdict in (Verdict.INSIDE, Verdict.NEAR)
+
+
+def rig(likely: float, kwh: float, water_c: float) -> Rig:
+    band = Band(14.0, 18.0, Basis(BasisKind.PRACTICE))
+    water = Quantity(
+        "water_temperature", "degC", water_c, band.judge(water_c), Reason("x"), band.basis, band, season="summer", moment="day"
+    )
+    return Rig(plan(), likely, {water.id: likely}, {"summer": kwh, "winter": kwh}, (water,))
+
+
+@pytest.mark.parametrize(
+    ("best", "next_", "code"),
+    [
+        (rig(0.9, 1.0, 16.0), rig(0.89, 1.0, 16.2), "rig.alike"),
+        (rig(0.9, 1.0, 16.0), rig(0.5, 0.5, 17.0), "rig.likelier"),
+        (rig(0.9, 1.0, 16.0), rig(0.89, 2.0, 16.0), "rig.less_energy"),
+        # An axolotl in a hot room: neither with a weak chiller nor without one is as good as anything.
+        (rig(0.0, 1.0, 22.0), rig(0.0, 0.0, 28.0), "rig.nearer"),
+        (rig(0.0, 0.0, 28.0), rig(0.0, 0.0, 28.0), "rig.none_holds"),
+    ],
+)
+def test_the_next_is_as_good_only_where_it_is(best: Rig, next_: Rig, code: str) -> None:
+    (said,) = why([best, next_])
+    assert said.code == code
 
 
 # ---- hang this lamp right ----

@@ -7,7 +7,8 @@ import pytest
 
 from husbandry.assessment import Measure, Verdict
 from husbandry.plan import scenarios
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.plan.propose import propose
 from husbandry.plan.scenarios import LISTED, Scenario
 from husbandry.species.book import find
 from tests.plans import DARK_BY_DAY, TODAY, document, plan
@@ -112,3 +113,26 @@ def test_an_animal_a_stage_on_is_judged_by_that_stage() -> None:
     found = run("grown", animal=young)
     assert found.plan.animal.hatched is not None or found.plan.animal.mass_kg is not None or found.plan.animal.length_m is not None
     assert found.plan.heaters == plan(animal=young).heaters
+
+
+def test_what_is_told_and_what_stands_worse_say_the_same() -> None:
+    """ "It falls to 30 %" is never followed by "every band still holds", whatever fails and whatever lives there."""
+    misted = {"misting": {"grams_per_day": 0, "times": [{"at": "08:30", "grams": 45.0}]}, "ground__damp": True}
+    for made in (plan(**misted), plan(), plan(room__winter__humidity_percent=20.0, **misted)):
+        profile = find(made.species)
+        for code in scenarios.possible(made, profile, TODAY):
+            found = scenarios.run(code, made, profile, TODAY)
+            failing = [item for item in found.told if item.code in scenarios.FAILING]
+            assert found.holds == (not failing and not found.worse), code
+            if any(item.code == "what.mister" for item in found.told):
+                driest = found.told[0].parameters["driest"]
+                rows = [after for _was, after in found.worse if after.key == "cool_humidity"]
+                assert [item.value for item in rows] == [driest.value]  # type: ignore[union-attr]
+
+
+def test_a_power_cut_at_a_tank_is_told_by_its_water() -> None:
+    room = RoomCase(day_c=16.0, night_c=12.0, humidity_percent=50)
+    tank = propose("Tank", find("musk-turtle"), Animal(), RoomClimate(summer=room, winter=room), TODAY)
+    found = scenarios.run("power_cut", tank, find("musk-turtle"), TODAY)
+    assert {item.parameters["quantity"] for item in found.told} == {"water_temperature"}
+    assert all(after.key == "water_temperature" for _was, after in found.worse)

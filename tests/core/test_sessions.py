@@ -97,3 +97,24 @@ def test_a_tube_warms_the_air_in_both_of_its_times_and_a_new_one_takes_the_schoo
     assert lamp_times(plan(schools={})) == {"on": time(8), "off": time(20)}
     evening = plan(uv_lamps=[LAMP | {"on": "18:00", "off": "19:30", "height_m": 0.4}])
     assert len(uv_lamps_on(evening, TODAY)) == 1
+
+
+def test_the_powders_go_by_the_dose_and_not_by_the_hours() -> None:
+    """The day's dose makes the vitamin (SCIENCE: UV index × time): twice as long at half the strength is the same answer."""
+    base = document(**TORTOISE, schools={})
+
+    def given(hours: float, reflector: bool, height_m: float) -> tuple[bool, float]:
+        off = f"{8 + int(hours):02d}:{round(60 * (hours % 1)):02d}"
+        lamp = LAMP | {"kind": "slim-14", "reflector": reflector, "height_m": height_m, "on": "08:00", "off": off}
+        found = assess(read_data(base | {"uv_lamps": [lamp]}), find("russian-tortoise"), TODAY, days_of=())
+        return found.menu.uvb, found.quantity("uv_dose").value or 0.0
+
+    found = sorted(
+        (dose, uvb)
+        for uvb, dose in (
+            given(hours, bare, height) for hours in (0.25, 1, 4, 12) for bare in (True, False) for height in (0.4, 0.6, 0.9)
+        )
+    )
+    counted = [uvb for _dose, uvb in found]
+    assert counted == sorted(counted)  # by the dose alone: no stronger day goes uncounted where a weaker one counts
+    assert {True, False} == set(counted)

@@ -14,7 +14,7 @@ from husbandry.plan.assess import assess
 from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
-from ridgeback.planner import feeds, foodwords, wording
+from ridgeback.planner import feeds, foodwords, names, wording
 from ridgeback.planner.drawing.marks import mark
 from ridgeback.rooms import demo
 from ridgeback.rota import bodywords, saladwords, words
@@ -59,10 +59,12 @@ def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
 def assigned_in(path: str) -> set[str]:
     """Codes first kept in a variable, as `code = "heat.basking_cold" if … else "heat.basking_hot"`."""
     text = re.sub(r"Change\([^,]*,", "", (ROOT / path).read_text())  # paths of the document look alike
-    return set(re.findall(r'"((?:heat|uv|water|space|moisture|none|feed|light|ground|animal|room|diet)\.[a-z0-9_]+)"', text))
+    return set(
+        re.findall(r'"((?:heat|uv|water|space|moisture|none|feed|light|ground|animal|room|diet|measured)\.[a-z0-9_]+)"', text)
+    )
 
 
-REVIEW_PARTS = ("warmth", "lamps", "home", "keeping", "company", "figures", "diet", "standing")
+REVIEW_PARTS = ("warmth", "lamps", "home", "keeping", "company", "figures", "diet", "standing", "measured")
 REVIEW = [f"husbandry/review/{name}.py" for name in REVIEW_PARTS]
 REVIEW.append("husbandry/plan/remedies.py")
 
@@ -78,7 +80,7 @@ def test_every_reason_and_every_problem_has_words() -> None:
     assert codes_in("Reason") - set(wording.REASONS) - set(words.MOVES) == set()
     problems = codes_in("Problem") | codes_in("MisplacedError") | codes_in("UnitError", ("husbandry", "ridgeback"))
     assert problems
-    assert problems - set(wording.PROBLEMS) == set()
+    assert problems - set(names.PROBLEMS) == set()
 
 
 def test_every_chore_sign_and_food_never_fed_has_words() -> None:
@@ -215,6 +217,6 @@ def test_the_code_cites_no_note_that_does_not_come_with_it() -> None:
 
 def test_no_two_animals_of_the_demo_share_a_name() -> None:
     guests = [guest.animal for guest in demo.GUESTS] + [item["animal"] for item in demo.plans(TODAY)]
-    names = [name for animal in guests for name in (animal["name"], *animal.get("others", ()))]
-    assert len(names) > 14
-    assert len(set(names)) == len(names)
+    called = [name for animal in guests for name in (animal["name"], *animal.get("others", ()))]
+    assert len(called) > 14
+    assert len(set(called)) == len(called)

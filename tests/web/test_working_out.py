@@ -13,7 +13,7 @@ from husbandry.plan import scenarios
 from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import bench, mapping, parts, solving, wording
+from ridgeback.planner import bench, mapping, names, parts, solving, wording
 from ridgeback.planner.drawing import fields, hours, section
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
@@ -188,7 +188,7 @@ def test_a_probe_let_go_goes_to_the_nearest_place_it_can_have() -> None:
 
 def test_every_addition_on_offer_can_be_added_and_taken_away() -> None:
     made = plan(enclosure__lid="solid")
-    for step in wording.STEPS:
+    for step in names.STEPS:
         for path, _words in bench.additions(made, step):
             added = parts.add(made, path)
             assert added != made

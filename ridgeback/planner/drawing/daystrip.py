@@ -136,6 +136,7 @@ def words(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits)
     """The day in numbers, for the sentence beside the strip."""
     day = found.days[season]
     after = next((item.value for item in found.quantities if (item.key, item.season) == ("basking_after", season)), None)
+    energy = next((item.value for item in found.quantities if (item.key, item.season) == ("energy", season)), None)
     return {
         "on": plan.daylight.on.strftime("%H:%M"),
         "off": plan.daylight.off.strftime("%H:%M"),
@@ -143,7 +144,7 @@ def words(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits)
         "warm_high": " ".join(units.number(float(day.warm_air.max()), "degC")),
         "cool_low": units.number(float(day.cool_air.min()), "degC")[0],
         "cool_high": " ".join(units.number(float(day.cool_air.max()), "degC")),
-        "kwh": f"{day.kwh:.2f}",
+        "kwh": f"{energy or 0.0:.2f}",
         "minutes": "" if after is None else f"{after:.0f}",
     }
 

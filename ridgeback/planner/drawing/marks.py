@@ -11,7 +11,7 @@ from django.utils.translation import ngettext
 from husbandry.assessment import Measure, Quantity
 from husbandry.review.judged import OFF
 from husbandry.review.measured import verdict_of
-from ridgeback.planner import wording
+from ridgeback.planner import names, wording
 from ridgeback.planner.drawing import plain
 from ridgeback.units import KeeperUnits
 
@@ -114,7 +114,7 @@ def chance_text(share: float) -> str:
 
 
 def _verdict_text(quantity: Quantity) -> str:
-    said = str(wording.VERDICTS[quantity.verdict.value])
+    said = str(names.VERDICTS[quantity.verdict.value])
     band = quantity.band
     if quantity.verdict.value in ("near", "outside", "dangerous") and band is not None and quantity.value is not None:
         below = band.low is not None and quantity.value < band.low
