@@ -87,7 +87,7 @@ def outlook(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[W
             tuple(high.tolist()),
         ),
         _stages(plan, profile, body, today, now_days, steps, curves),
-        *_outgrown(plan, profile, body, today, now_days, steps, curves),
+        *_outgrown(plan, profile, body, today, now_days, steps, curves, float(lengths[-1])),
         measured,
     )
 
@@ -103,7 +103,9 @@ def outgrown_within(
         return None
     growth, now_days, _measured = _growth(plan, profile, today, weighings, body)
     steps = np.arange(0.0, days + 1, STEPS_DAYS[1])
-    when, size = _outgrown(plan, profile, body, today, now_days, steps, {"day": _middle(growth, body, now_days, steps)})
+    grown_m = float(_middle(growth, body, now_days, STEPS_DAYS)[-1])
+    line = {"day": _middle(growth, body, now_days, steps)}
+    when, size = _outgrown(plan, profile, body, today, now_days, steps, line, grown_m)
     return None if when.day is None or size is None or when.day == today else (when.day, size)
 
 
@@ -242,7 +244,7 @@ def _stages(
 
 
 def _outgrown(
-    plan: HabitatPlan, profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves
+    plan: HabitatPlan, profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves, grown_m: float
 ) -> tuple[When, tuple[float, float, float] | None]:
     box = box_of(plan)
     first: dict[str, int | None] = {}
@@ -254,6 +256,6 @@ def _outgrown(
             if short(box, enclosure_needs(plan, profile, stage, float(line[k]))[0]):
                 first[name] = k
                 if name == "day":
-                    size = sides_for(enclosure_needs(plan, profile, profile.stages[-1], float(line[-1]))[0])
+                    size = sides_for(enclosure_needs(plan, profile, profile.stages[-1], grown_m)[0])
                 break
     return _when(first, today, steps), size

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import groupby
 from typing import Final
 
 from husbandry.plan.casing import body_of
@@ -12,8 +13,6 @@ from husbandry.space.sizing import SIDES, Box, Need, short, sides_for
 from husbandry.species.profile import Profile
 
 MOST_STEPS: Final = 6
-NEARLY_GROWN: Final = 0.75
-LONG_ENOUGH_DAYS: Final = 540.0  # a bought enclosure should last so long where a single size can (common practice, no source)
 
 
 @dataclass(frozen=True)
@@ -56,8 +55,8 @@ class Choice:
 def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...] = ()) -> Choice | None:
     """Lay out both paths; None where neither age nor size is known.
 
-    Each step takes the recommended size that serves at least until it has lasted a year and a half or the animal is
-    grown; buying once takes the recommended adult size today.
+    There is a step in each stage that outgrows the enclosure before: the recommended size, and no less than the stage ends
+    with. Buying once takes the recommended adult size today.
     """
     body = body_of(plan, profile, today)
     found = courses(plan, profile, today, weighings, body)
@@ -74,19 +73,15 @@ def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[We
 
     box, last = box_of(plan), len(STEPS_DAYS) - 1
     homes: list[Home] = []
-    k = 0
-    while len(homes) < MOST_STEPS:
-        due = next((place for place in range(k, last + 1) if short(box, wanted(place, 0))), None)
-        if due is None:
-            break
-        until = next((p for p in range(due, last + 1) if STEPS_DAYS[p] - STEPS_DAYS[due] >= LONG_ENOUGH_DAYS), last)
-        sides = tuple(max(pair) for pair in zip(_sides(wanted(due, 1)), _sides(wanted(until, 0)), strict=True))
-        grown = _sides(wanted(last, 1))
-        if all(side >= NEARLY_GROWN * final for side, final in zip(sides, _sides(wanted(last, 0)), strict=True)):
-            sides = tuple(max(pair) for pair in zip(sides, grown, strict=True))  # so near, the last one is bought
+    for _name, reach in groupby(range(last + 1), key=stage_name):
+        places = list(reach)
+        due = next((place for place in places if short(box, wanted(place, 0))), None)
+        if due is None or len(homes) == MOST_STEPS:
+            continue
+        before = homes[-1].sides_m if homes else (0.0, 0.0, 0.0)
+        sides = tuple(max(trio) for trio in zip(_sides(wanted(due, 1)), _sides(wanted(places[-1], 0)), before, strict=True))
         homes.append(Home(today + timedelta(days=float(STEPS_DAYS[due])), (sides[0], sides[1], sides[2]), stage_name(due)))
         box = _with_water(Box(*homes[-1].sides_m, box.water_m3), wanted(last, 0))
-        k = due + 1
     own = Home(None, (plan.enclosure.length_m, plan.enclosure.width_m, plan.enclosure.height_m), stage_name(0))
     prices = plan.prices.steps
     stepped = Path(tuple(homes), tuple(prices[place] if place < len(prices) else None for place in range(len(homes))))

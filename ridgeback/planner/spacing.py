@@ -70,11 +70,15 @@ def context(
     """Return everything the page's template needs."""
     found, ways = outlook(plan, profile, today, weighings), choice(plan, profile, today, weighings)
     return {
-        "needs": [needs_now(plan, profile, today, units), needs_grown(plan, profile, units)],
+        "needs": [needs_now(plan, profile, today, units), needs_grown(plan, profile, found, units)],
         "timeline": timeline(found, ways, profile, today, units) if found is not None else None,
         "measured": found.measured if found is not None else 0,
         "in_a_year": in_a_year(found, plan, profile, today, units) if found is not None else "",
-        "ways": [_way(_("Step up"), ways.step_up, "steps", units), _way(_("Buy once"), ways.once, "once", units)]
+        "ways": [
+            _way(_("Step up"), ways.step_up, "steps", units)
+            | {"now": {"size": size(ways.now.sides_m, units), "stage": ways.now.stage}},
+            _way(_("Buy once"), ways.once, "once", units),
+        ]
         if ways and ways.once
         else [],
         "verdict": verdict(ways) if ways is not None else "",
@@ -97,12 +101,12 @@ def needs_now(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUni
     }
 
 
-def needs_grown(plan: HabitatPlan, profile: Profile, units: KeeperUnits) -> dict[str, Any]:
-    """What it will need when it is grown."""
-    length_m = profile.body.adult(plan.animal.sex).length_cm.middle / 100
+def needs_grown(plan: HabitatPlan, profile: Profile, found: Outlook | None, units: KeeperUnits) -> dict[str, Any]:
+    """What it will need when it is grown: by its own growth, the same as everywhere else; by its kind's where that is not known."""
+    length_m = found.course.length_m[-1] if found is not None else profile.body.adult(plan.animal.sex).length_cm.middle / 100
     minimum, recommended = enclosure_needs(plan, profile, profile.stages[-1], length_m)
     return {
-        "title": _("Grown, at the middling size of its kind"),
+        "title": _("Grown, as it is growing") if found is not None else _("Grown, at the middling size of its kind"),
         "rows": _rows(plan, profile, minimum, recommended, length_m, units),
     }
 

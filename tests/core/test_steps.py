@@ -11,9 +11,10 @@ from hypothesis import strategies as st
 from husbandry.plan.assess import assess
 from husbandry.plan.casing import body_of
 from husbandry.plan.outlook import Weighing, outgrown_within, outlook
+from husbandry.plan.spaces import enclosure_needs
 from husbandry.plan.steps import MOST_STEPS, choice
 from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
-from husbandry.space.sizing import SIDES
+from husbandry.space.sizing import SIDES, sides_for
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY, codes, plan
 
@@ -27,23 +28,23 @@ def hatchling(species: str, days: int = 40, **more: Any) -> Any:
 
 
 def test_a_hatchling_tortoise_steps_up_and_every_home_is_larger_than_the_last() -> None:
-    """Common practice, no source: the size, and the day each move is due."""
+    """Common practice, no source: the size, the day each move is due, and an enclosure for every stage that needs another."""
     found = choice(hatchling("hermanns-tortoise"), find("hermanns-tortoise"), TODAY)
     assert found is not None
     homes = found.step_up.homes
-    assert len(homes) == 2
+    assert [home.stage for home in homes] == [stage.name for stage in find("hermanns-tortoise").stages]
     assert homes[0].since == TODAY  # 60 cm is short for a hatchling already
-    assert homes[1].since is not None
-    assert homes[1].since > TODAY + timedelta(days=700)
+    assert homes[-1].since is not None
+    assert homes[-1].since > TODAY + timedelta(days=700)
     for smaller, larger in pairwise(homes):
         assert all(b >= a for a, b in zip(smaller.sides_m, larger.sides_m, strict=True))
     assert found.once is not None
     assert found.once.homes[0].sides_m == pytest.approx((2.4, 1.2, 0.5))
-    assert (found.step_up.moves, found.once.moves) == (2, 1)
+    assert (found.step_up.moves, found.once.moves) == (len(homes), 1)
 
 
 def test_prices_are_added_up_once_all_are_known() -> None:
-    priced = hatchling("hermanns-tortoise", prices={"once": 420, "steps": [90, 380]})
+    priced = hatchling("hermanns-tortoise", prices={"once": 420, "steps": [90, 200, 180]})
     found = choice(priced, find("hermanns-tortoise"), TODAY)
     assert found is not None
     assert found.once is not None
@@ -145,3 +146,23 @@ def test_the_sum_ends_at_what_is_left(outside: tuple[float, float, float], wall:
     assert found.length_m == pytest.approx(outside[0] - taken["length"])
     assert found.width_m == pytest.approx(outside[1] - taken["width"])
     assert found.volume_m3 <= outside[0] * outside[1] * outside[2] + 1e-9
+
+
+def test_every_page_gives_one_size_for_the_grown_animal() -> None:
+    """What is outgrown within months, the figure of its years and the last step name one enclosure, by its own growth."""
+    for species, mass_kg, length_m in (
+        ("blue-tongued-skink", 0.27, 0.24),
+        ("russian-tortoise", 0.12, 0.09),
+        ("corn-snake", 0.05, 0.55),
+    ):
+        profile = find(species)
+        box = {"enclosure__length_m": 0.62, "enclosure__width_m": 0.42, "enclosure__height_m": 0.4}
+        young = {"animal__hatched": date(2026, 1, 5).isoformat(), "animal__mass_kg": mass_kg, "animal__length_m": length_m}
+        made = plan(species=species, **BARE, **young, **box)
+        far, body = outlook(made, profile, TODAY), body_of(made, profile, TODAY)
+        assert far is not None
+        for days in (120.0, 700.0):
+            near = outgrown_within(made, profile, body, TODAY, days)
+            assert near is None or near[1] == pytest.approx(far.next_size_m)
+        grown, _better = enclosure_needs(made, profile, profile.stages[-1], far.course.length_m[-1])
+        assert far.next_size_m is None or far.next_size_m == pytest.approx(sides_for(grown))
