@@ -143,14 +143,29 @@ def worsens(before: Assessment, after: Assessment, finding: Finding | None = Non
     """Tell whether anything is worse after than before: a danger, something wrong, a band left, less of the day in band."""
     if weight(after.findings) >= weight(before.findings):
         return True
-    then: dict[tuple[str, str], int] = {}
-    for item in before.findings:
-        then[kind_of(item)] = max(WEIGHT[item.severity], then.get(kind_of(item), 0))
-    if any(item.severity in GRAVE and WEIGHT[item.severity] > then.get(kind_of(item), 0) for item in after.findings):
+    if graver(before.findings, after.findings, GRAVE):
         return True
     was = {item.id: item for item in before.quantities}
     lasting = finding is not None and finding.severity in GRAVE
     return any(item.id in was and _worse(was[item.id], item, lasting) for item in after.quantities)
+
+
+def graver(before: tuple[Finding, ...], after: tuple[Finding, ...], severities: tuple[Severity, ...]) -> bool:
+    """Tell whether a finding of one of these severities is new after, or graver than it was."""
+    then: dict[tuple[str, str], int] = {}
+    for item in before:
+        then[kind_of(item)] = max(WEIGHT[item.severity], then.get(kind_of(item), 0))
+    return any(item.severity in severities and WEIGHT[item.severity] > then.get(kind_of(item), 0) for item in after)
+
+
+def harmless(plan: HabitatPlan, profile: Profile, today: date, changes: tuple[Change, ...]) -> bool:
+    """Tell whether a scheme that was worked out by itself adds no danger and makes nothing wrong that was right."""
+    try:
+        changed = read_data(_applied(plan.model_dump(mode="json"), changes))
+    except PlanProblems:
+        return False
+    before, after = (assess(made, profile, today, days_of=(), spread=False) for made in (plan, changed))
+    return not graver(before.findings, after.findings, GRAVE)
 
 
 def _worse(before: Quantity, after: Quantity, grave: bool) -> bool:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from datetime import date
 from typing import Final
 
-from husbandry.assessment import Measure, Quantity, Reason, Severity, Verdict
+from husbandry.assessment import Finding, Measure, Quantity, Reason, Severity, Verdict
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 from husbandry.plan import spaces, sunlight, warmth
@@ -14,6 +14,7 @@ from husbandry.plan.document import HabitatPlan
 from husbandry.plan.likelihood import Odds
 from husbandry.plan.moreheat import rooms_wanted
 from husbandry.plan.parts import hours_of
+from husbandry.plan.remedies import graver
 from husbandry.plan.rig import Rig
 from husbandry.plan.rigplace import Place
 from husbandry.review.judged import BAD, below, miss
@@ -42,6 +43,8 @@ class Judge(Place):
     def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
         super().__init__(plan, profile, today)
         self.tried = 0
+        self.plan = plan
+        self.now: tuple[Finding, ...] | None = None
 
     def quantities(self, plan: HabitatPlan, climate: Climate, odds: Odds) -> list[Quantity]:
         """What a rig is judged by."""
@@ -84,8 +87,12 @@ class Judge(Place):
         return Rig(plan, likely if likely is not None else 1.0, chances, kwh, tuple(quantities))
 
     def allowed(self, rig: Rig) -> bool:
-        """Tell whether the review finds nothing that endangers or is plainly wrong in how the rig is put together."""
+        """Tell whether the review finds no danger that is not there now, and nothing plainly wrong in how the rig is put together."""
         found = assess(rig.plan, self.profile, self.today, days_of=()).findings
+        if self.now is None:
+            self.now = assess(self.plan, self.profile, self.today, days_of=(), spread=False).findings
+        if graver(self.now, found, (Severity.DANGER,)):
+            return False
         return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found)
 
     def unmet(self, kept: list[Rig]) -> Iterator[Reason]:

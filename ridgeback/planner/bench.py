@@ -11,7 +11,9 @@ from django.utils.translation import gettext as _
 from husbandry.assessment import Finding, Quantity, Severity
 from husbandry.plan import remedies
 from husbandry.plan.assess import assess
+from husbandry.plan.casing import body_of
 from husbandry.plan.document import HabitatPlan
+from husbandry.plan.preymeasure import measured_by
 from husbandry.plan.result import Assessment
 from husbandry.review.warmth import MOST_HEATERS
 from husbandry.species.profile import Profile
@@ -55,6 +57,7 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
 }
 # Lengths of the animal: said by the measure its species is known by.
 LENGTHS: Final = ("animal.length_m",)
+PREY_MEASURE: Final = "feeding.measured_m"
 # What takes the whole day to tell, folded below them.
 WHOLE_DAY: Final[dict[str, tuple[str, ...]]] = {
     "heat": (
@@ -123,13 +126,18 @@ def context(
     rejected: dict[str, fields.Rejected] | None = None,
 ) -> dict[str, Any]:
     """Return everything on the screen."""
-    growth = (
-        growing.figure(habitat, plan, revisions.profile_of(habitat, plan.species), today, units) if view.step == "animal" else None
-    )
+    profile = revisions.profile_of(habitat, plan.species)
+    growth = growing.figure(habitat, plan, profile, today, units) if view.step == "animal" else None
     return live(habitat, plan, view, units, today) | {
         "growth": growth,
         "groups": field_groups(
-            plan, view.step, units, rejected or {}, species_choices(habitat, plan), revisions.profile_of(habitat, plan.species)
+            plan,
+            view.step,
+            units,
+            rejected or {},
+            species_choices(habitat, plan),
+            revisions.profile_of(habitat, plan.species),
+            today,
         ),
         "rejected": bool(rejected),
         "can_undo": habitat.head is not None and habitat.head.parent_id is not None,
@@ -295,6 +303,7 @@ def field_groups(
     rejected: dict[str, fields.Rejected],
     species: list[tuple[str, str]],
     profile: Profile,
+    today: date,
 ) -> list[dict[str, Any]]:
     """The step's inputs with their values, faults and offers; `species` are those the room can plan by."""
     shown: list[dict[str, Any]] = []
@@ -307,6 +316,12 @@ def field_groups(
             if field.path in LENGTHS:
                 label = names.LENGTH_MEASURES[profile.body.length_measure]
                 one = replace(one, field=replace(field, label=label))
+            if field.path == PREY_MEASURE:
+                by = measured_by(plan, body_of(plan, profile, today))
+                if not by:
+                    continue
+                label, hint = names.PREY_MEASURES[by]
+                one = replace(one, field=replace(field, label=label, hint=hint), picture=by)
             if field.path in rejected:
                 wrong = rejected[field.path]
                 one = replace(

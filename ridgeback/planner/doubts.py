@@ -1,18 +1,23 @@
-"""A weight far off the animal's last one is asked about before it is kept, wherever it is typed."""
+"""A weight far off the animal's last one, and a measurement that cannot be it, are asked about before they are kept."""
 
 from dataclasses import dataclass
 from datetime import date
 
 from husbandry.assessment import Measure, Parameter
 from husbandry.diet import weighing
+from husbandry.plan import preymeasure
+from husbandry.plan.casing import body_of
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.reading import Problem
+from husbandry.species.profile import Profile
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.planner.fields import Rejected
 from ridgeback.rooms.models import Habitat
+from ridgeback.units import KeeperUnits
 
 FIELD = "animal.mass_kg"
+PREY_FIELD = "feeding.measured_m"
 
 
 @dataclass(frozen=True)
@@ -41,16 +46,42 @@ def doubtful(habitat: Habitat, mass_kg: float, today: date) -> Weighed | None:
 
 
 def of_typed(
-    habitat: Habitat, before: HabitatPlan, plan: HabitatPlan, posted: dict[str, str], today: date
+    habitat: Habitat,
+    before: HabitatPlan,
+    plan: HabitatPlan,
+    posted: dict[str, str],
+    today: date,
+    profile: Profile,
+    units: KeeperUnits,
 ) -> tuple[HabitatPlan, dict[str, Rejected]]:
-    """The plan without a weight that is doubted, and the question at its field; once it is said to be so, it is taken."""
+    """The plan without what is doubted, and the question at its field; once it is said to be so, it is taken."""
     mass_kg, other = plan.animal.mass_kg, plan.species != before.species
+    plan, rejected = _prey_measure(before, plan, posted, today, profile, units)
     if mass_kg is None or mass_kg == before.animal.mass_kg or other or posted.get(f"{FIELD}:sure") == "1":
-        return plan, {}
+        return plan, rejected
     last = doubtful(habitat, mass_kg, today)
     if last is None:
-        return plan, {}
+        return plan, rejected
     said: dict[str, Parameter] = {"now": Measure(mass_kg, "kg"), "before": Measure(last.mass_kg, "kg"), "day": last.day.isoformat()}
     kept = plan.animal.model_copy(update={"mass_kg": before.animal.mass_kg})
-    rejected = Rejected(posted[FIELD], Problem(FIELD, "weight_far_off", said), asks=True)
-    return plan.model_copy(update={"animal": kept}), {FIELD: rejected}
+    rejected[FIELD] = Rejected(posted[FIELD], Problem(FIELD, "weight_far_off", said), asks=True)
+    return plan.model_copy(update={"animal": kept}), rejected
+
+
+def _prey_measure(
+    before: HabitatPlan, plan: HabitatPlan, posted: dict[str, str], today: date, profile: Profile, units: KeeperUnits
+) -> tuple[HabitatPlan, dict[str, Rejected]]:
+    """The plan without a measurement that its prey cannot go by, and the question at its field."""
+    typed_m = plan.feeding.measured_m
+    if typed_m is None or typed_m == before.feeding.measured_m or posted.get(f"{PREY_FIELD}:sure") == "1":
+        return plan, {}
+    body = body_of(plan, profile, today)
+    by, should_be_m = preymeasure.measured_by(plan, body), preymeasure.expected_m(plan, profile, body)
+    code, thick_m = ("", None) if should_be_m is None else preymeasure.doubt(by, typed_m, should_be_m)
+    if not code:
+        return plan, {}
+    said: dict[str, Parameter] = {"now": Measure(typed_m, "m"), "expected": Measure(should_be_m or 0.0, "m")}
+    offers = () if thick_m is None else (" ".join(units.number(thick_m, "m", typed=True)),)
+    problem = Problem(PREY_FIELD, "taped_round" if code == "round" else "measure_far_off", said)
+    kept = plan.feeding.model_copy(update={"measured_m": before.feeding.measured_m})
+    return plan.model_copy(update={"feeding": kept}), {PREY_FIELD: Rejected(posted[PREY_FIELD], problem, offers, asks=True)}

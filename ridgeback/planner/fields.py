@@ -33,6 +33,7 @@ class Shown:
     error: str = ""
     offers: tuple[tuple[str, str], ...] = ()
     asks: bool = False
+    picture: str = ""
 
 
 def value_at(plan: HabitatPlan, path: str) -> Any:

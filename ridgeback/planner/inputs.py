@@ -283,7 +283,7 @@ def _food(plan: HabitatPlan) -> tuple[Group, ...]:
         Field("feeding.state", _("State"), "choice", choices="state"),
         Field("feeding.where", _("Where it is fed"), "choice", choices="where"),
         Field("feeding.rationed", _("How much"), "choice", choices="rationed"),
-        Field("feeding.measured_m", _("Its eyes apart, head or girth"), unit="m", empty=True, hint=_("what prey is measured by")),
+        Field("feeding.measured_m", _("What its prey goes by"), unit="m", empty=True),
         Field("feeding.dust_mg_per_g", _("Powder that sticks, mg a g"), unit="1", empty=True, hint=_("empty: 15")),
         Field("feeding.calcium_dish", _("A dish of plain calcium stands by"), "check"),
         Field("upkeep.arrived", _("Came on"), "date", empty=True),

@@ -28,6 +28,14 @@ PARTS = {
     "vent": _("vent"),
 }
 PIECES = {"hide": _("hide"), "bowl": _("water bowl"), "platform": _("basking place")}
+PREY_MEASURES = {
+    "gap-of-eyes": (_("Between its eyes"), _("its prey is no wider")),
+    "head-length": (_("Its head's length"), _("its prey is no longer")),
+    "mouth": (_("Its mouth's width"), _("its prey is no wider")),
+    "girth": (_("Its thickest part, straight across"), _("not round it: its prey is no thicker")),
+    "egg-2": (_("Its head's width"), _("its eggs are at most twice that")),
+    "egg-3": (_("Its head's width"), _("its eggs are at most three times that")),
+}
 LENGTH_MEASURES = {
     "snout-vent": _("Length, snout to vent"),
     "total": _("Length, nose to tail's tip"),
@@ -215,6 +223,10 @@ PROBLEMS = {
     "not_a_number": _("“%(found)s” is not a number with a unit."),
     "two_meanings": _("“%(found)s” can mean %(first)s or %(second)s: which is meant?"),
     "not_a_date": _("“%(found)s” is not a date."),
+    "taped_round": _(
+        "%(now)s across is far more than its size gives (%(expected)s). Was a tape laid round it? Straight across is meant."
+    ),
+    "measure_far_off": _("By its size about %(expected)s is to be expected, not %(now)s: is it so?"),
     "weight_far_off": _("It weighed %(before)s on %(day)s, and now %(now)s: is that right?"),
     "date_two_ways": _("“%(found)s” can be read as %(either)s or as %(other)s: which is meant?"),
     "date_far_off": _("“%(found)s” lies too far from today for an animal."),

@@ -143,7 +143,9 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
         else:
             posted = {name: str(value) for name, value in request.POST.items()}
             plan, rejected = fields.bind(before, view.step, posted, units)
-            plan, asked = doubts.of_typed(habitat, before, plan, posted, clock.today())
+            plan, asked = doubts.of_typed(
+                habitat, before, plan, posted, clock.today(), revisions.profile_of(habitat, plan.species), units
+            )
             rejected |= asked
         behind = version != habitat.version
         if plan != before:

@@ -12,8 +12,10 @@ from husbandry.assessment import Change, Measure
 from husbandry.plan.casing import body_of
 from husbandry.plan.document import HabitatPlan, Watering
 from husbandry.plan.parts import hours_of
+from husbandry.plan.remedies import harmless
 from husbandry.plan.week import DAYS, Mistings, Week, mistings, week
 from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
@@ -78,13 +80,26 @@ def _at(hour: float) -> str:
     return f"{minutes // 60:02d}:{minutes % 60:02d}"
 
 
+def _change(plan: HabitatPlan, offered: Mistings, season: str) -> Change:
+    water = Watering.model_validate({"times": times_of(offered)})
+    return Change("misting", plan.misting.with_season(season, water).model_dump(mode="json"))
+
+
+def _offered(plan: HabitatPlan, profile: Profile, stage: Stage, season: str) -> Mistings | None:
+    """The mistings that hold the band best, where they make nothing else wrong."""
+    found = mistings(plan, stage, season)
+    if found is None or not harmless(plan, profile, clock.today(), (_change(plan, found, season),)):
+        return None
+    return found
+
+
 @require_GET
 def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     """A week from freshly watered ground on, and the mistings that would hold the band."""
     habitat, units, view = habitat_or_404(request, pk), units_of(request.user), View.of(request.GET)
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     stage = body_of(plan, profile, clock.today()).decision.stage
-    found, offered = week(plan, view.season), mistings(plan, stage, view.season)
+    found, offered = week(plan, view.season), _offered(plan, profile, stage, view.season)
     context = {
         "habitat": habitat,
         "plan": plan,
@@ -114,9 +129,8 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
     """Mist at the offered times. They are worked out again here."""
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
-    offered = mistings(plan, body_of(plan, profile, clock.today()).decision.stage, view.season)
+    offered = _offered(plan, profile, body_of(plan, profile, clock.today()).decision.stage, view.season)
     if offered is not None:
-        water = Watering.model_validate({"times": times_of(offered)})
-        change = Change("misting", plan.misting.with_season(view.season, water).model_dump(mode="json"))
+        change = _change(plan, offered, view.season)
         save(request, pk, (change,), _("misting at set times"))
     return redirect("planner:week", pk=pk)

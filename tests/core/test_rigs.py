@@ -173,3 +173,14 @@ def test_taking_a_way_makes_the_plan_it_promised() -> None:
     after = HabitatPlan.model_validate(apply(made.model_dump(mode="json"), way.changes))
     assert after.heaters[0].thermostat.kind == "dimming"
     assert ways(heaters=[]) == {}
+
+
+@pytest.mark.parametrize("made", [plan(), plan(room__summer__day_c=31.0, room__summer__night_c=28.0)])
+def test_no_rig_that_is_offered_adds_a_danger(made: HabitatPlan) -> None:
+    before = {
+        item.code for item in assess(made, find(made.species), TODAY, days_of=()).findings if item.severity is Severity.DANGER
+    }
+    _steps, found = searched(made)
+    for one in found.rigs:
+        after = assess(one.plan, find(made.species), TODAY, days_of=()).findings
+        assert {item.code for item in after if item.severity is Severity.DANGER} <= before

@@ -326,3 +326,25 @@ def test_a_keeper_reads_in_their_own_units(client: Client, habitat: Habitat) -> 
     assert 'value="91.4"' in page  # 33 °C
     assert "°F" in page
     assert "47.2 × 19.7 × 17.7 in" in page
+
+
+def test_a_tape_round_a_snake_is_asked_about_and_the_thickness_offered(client: Client, make_habitat: Any) -> None:
+    """5.5 cm round a 35 g snake: the field says that straight across is meant, shows it, and offers what the tape comes to."""
+    snake = make_habitat(
+        species="corn-snake", animal={"name": "Marram", "mass_kg": 0.035, "length_m": 0.4}, schools={}, uv_lamps=[]
+    )
+    url = reverse("planner:bench", args=[snake.pk])
+    shown = client.get(url, {"step": "food"}).content.decode()
+    assert "Its thickest part, straight across" in shown
+    assert "the tape round it is crossed out" in shown
+    posted = {"step": "food", "version": str(snake.version), "feeding.measured_m": "5.5 cm"}
+    asked = client.post(reverse("planner:save", args=[snake.pk]), posted).content.decode()
+    assert "Was a tape laid round it?" in asked
+    assert "Use 1.75 cm" in asked
+    assert mapping.plan_of(Habitat.objects.get(pk=snake.pk)).feeding.measured_m is None
+    client.post(reverse("planner:save", args=[snake.pk]), posted | {"feeding.measured_m": "1.75 cm"})
+    assert mapping.plan_of(Habitat.objects.get(pk=snake.pk)).feeding.measured_m == pytest.approx(0.0175)
+    fresh = Habitat.objects.get(pk=snake.pk)
+    sure = posted | {"version": str(fresh.version), "feeding.measured_m:sure": "1"}
+    client.post(reverse("planner:save", args=[snake.pk]), sure)
+    assert mapping.plan_of(Habitat.objects.get(pk=snake.pk)).feeding.measured_m == pytest.approx(0.055)
