@@ -31,12 +31,15 @@ def assess(
     read: Mapping[str, Read] | None = None,
     near: Climate | None = None,
     spread: bool = True,
+    hanging: bool = True,
+    propose: bool | None = None,
 ) -> Assessment:
     """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted; `weighings` are
     those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come. `read` is what was read
     in the plan as it stands, by the quantity's id: readings count whatever the model says. `near` is what nearly the
     same plan came to: then this is a trial, without spread and without looking for changes that would mend what it finds.
-    Without `spread` low and high are left out.
+    Without `spread` low and high are left out, without `hanging` the height at which the lamp would be right.
+    `propose` looks for changes in a trial too, or for none where it is no trial.
 
     The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
     """
@@ -51,7 +54,7 @@ def assess(
     odds = Odds(read or {})
     quantities = tuple(
         spaces.quantities(plan, profile, stage, body, climate, today, odds)
-        + warmth.quantities(plan, profile, stage, body, case, climate, odds, hanging=near is None)
+        + warmth.quantities(plan, profile, stage, body, case, climate, odds, hanging=hanging and near is None)
         + sunlight.quantities(plan, profile, stage, body, today, odds)
         + [item for season, day in days.items() for item in dayfigures.quantities(plan, profile, stage, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
@@ -59,7 +62,17 @@ def assess(
     )
     quantities = tuple(replace(item, read=odds.read.get(item.id)) for item in quantities)
     gathered = facts(
-        plan, profile, stage, body, case, climate, by_readings(quantities), today, fed, weighings, propose=near is None
+        plan,
+        profile,
+        stage,
+        body,
+        case,
+        climate,
+        by_readings(quantities),
+        today,
+        fed,
+        weighings,
+        propose=near is None if propose is None else propose,
     )
     findings = review(gathered)
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

@@ -192,8 +192,7 @@ def expand(
     Without `daily` the chores of every single day are left out, without `contents` foods and powders of the feeds. These are
     laid out from the first feed to come, so that a day says the same however far one looks.
     """
-    first, last = min(begin, today if card.recorded else card.made_on), end + timedelta(days=2)
-    planned = feeds(card.feed, first, last, today=today if card.recorded else None, weekdays=weekdays, moves=moves.get("feed", {}))
+    planned = _planned(card, begin, end, today, weekdays, moves)
     days = [feed.day for feed in planned]
     dusting = rota(days, card.products if contents else (), card.dusting_from, card.past)
     holds = serve(card.parts if contents else (), days, card.dusting_from, card.offered, card.turns)
@@ -209,6 +208,22 @@ def expand(
             chain.append(Run(item.key, mine, mine))
     shown = [item for item in planned if begin <= item.day < end]
     return Days(shown, {item.day: dusting[item.day] for item in shown}, {item.day: holds[item.day] for item in shown}, chain)
+
+
+def next_feed(
+    card: Card, today: date, days: int, weekdays: tuple[int, ...] = (), moves: dict[str, dict[date, date]] = NO_MOVES
+) -> date | None:
+    """Return the first feed from today on within so many days, the same that `expand` gives; None where there is none."""
+    planned = _planned(card, today, today + timedelta(days=days), today, weekdays, moves)
+    return next((item.day for item in planned if today <= item.day < today + timedelta(days=days)), None)
+
+
+def _planned(
+    card: Card, begin: date, end: date, today: date, weekdays: tuple[int, ...], moves: dict[str, dict[date, date]]
+) -> list[Feed]:
+    """The feeds from the first to come to a little beyond `end`, so that a day says the same however far one looks."""
+    first, last = min(begin, today if card.recorded else card.made_on), end + timedelta(days=2)
+    return feeds(card.feed, first, last, today=today if card.recorded else None, weekdays=weekdays, moves=moves.get("feed", {}))
 
 
 def is_daily(job: Job) -> bool:

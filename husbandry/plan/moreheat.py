@@ -17,7 +17,7 @@ from husbandry.plan.casing import enclosure_case
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, highest_under_m
 from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
-from husbandry.review.warmth import STRENGTHS_W, dark_kind
+from husbandry.review.warmth import IDLE_W, STRENGTHS_W, dark_kind
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
@@ -142,6 +142,8 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
     for item in quantities:
         if item.key not in PLACES or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
             continue
+        if item.key == "basking_surface" and _gives_w(case, climate, item.season, item.moment) > IDLE_W:
+            continue  # a lamp is what makes it hot
         if item.value > item.band.high:
             over.setdefault((item.season, item.moment), []).append((item, item.value, item.value - item.band.high))
     found = {}
@@ -155,6 +157,12 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
             slope = (value_c - inside_c[item.key]) / down_k
             found[item.id] = now_c - beyond / min(max(slope, LEAST_SLOPE), 1.0)
     return found
+
+
+def _gives_w(case: EnclosureCase, climate: Climate, season: str, moment: str) -> float:
+    """What the heaters give then, in W, without what tubes and bars do beside their light."""
+    duty = climate.settled[season, moment].duty
+    return sum(share * heater.watts for share, heater in zip(duty, case.heaters, strict=True) if heater.kind != "light")
 
 
 def sun_rise_k(case: EnclosureCase) -> float:

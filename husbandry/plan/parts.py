@@ -1,5 +1,6 @@
 """What the plan's document is made of: units and limits, kinds, things on timers, and what is fitted to an enclosure."""
 
+from collections.abc import Iterable
 from datetime import date, time
 from typing import Annotated, Final, Literal, Self
 
@@ -91,6 +92,16 @@ class Timed(Part):
         return (hours_of(self.off) - hours_of(self.on)) % 24 or 24.0
 
 
+def hours_of_any(timers: Iterable[Timed]) -> float:
+    """Return how many hours of the day any of some timers is on; where they overlap, once."""
+    lit = bytearray(MINUTES_A_DAY)
+    for timer in timers:
+        begin, end = (at.hour * 60 + at.minute for at in (timer.on, timer.off))
+        for first, last in ((begin, end),) if begin < end else ((begin, MINUTES_A_DAY), (0, end)):
+            lit[first:last] = b"\1" * (last - first)
+    return sum(lit) / 60
+
+
 class Thermostat(Part):
     """What holds the heater back; `set_c` is the temperature wanted at the probe, `night_set_c` the same while it is dark.
 
@@ -171,7 +182,7 @@ class UvLamp(Hung):
         """How long it is on in a day, in h; where both times overlap, once."""
         if self.again is None:
             return super().hours_a_day
-        return sum(self.runs_at((minute + 0.5) / 60) for minute in range(MINUTES_A_DAY)) / 60
+        return hours_of_any([Timed(on=self.on, off=self.off), self.again])
 
 
 class LightBar(Hung):

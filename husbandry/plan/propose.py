@@ -3,11 +3,15 @@
 Everything is drawn from the profile and solved by the models; the keeper changes it from there.
 """
 
+from bisect import bisect_left
+from dataclasses import replace
 from datetime import date
 from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Severity, Verdict
-from husbandry.climate.hang import height_for
+from husbandry.climate.case import HeaterCase
+from husbandry.climate.hang import height_for, surface_at
+from husbandry.climate.heaters import HEATERS
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 from husbandry.plan import warmth
@@ -33,6 +37,7 @@ BACK_GAP_M: Final = 0.22  # and from its face to the back
 HIGHER_M: Final = (0.0, 0.15, 0.3)
 LONGEST_SIDE_M: Final = 15.0
 ROUNDS: Final = 16
+REACHED_K: Final = 1.0  # so near to the surface wanted a lamp will do
 # What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
 BUILDS: Final = {
     "long": (("foamed-pvc", "solid"), ("glass", "mesh")),
@@ -99,9 +104,9 @@ def propose(
         if stage.heat.basking_surface_c is not None:
             plan = _with_lamp(plan, profile, today, choose(stage.heat.basking_surface_c, {}).middle)
         tried.append(_mended(plan, profile, today))
-    return min(
-        tried, key=lambda plan: (_weight(assess(plan, profile, today, days_of=(), spread=False).findings), _installed_watts(plan))
-    )
+        if not any(item.severity in (Severity.DANGER, Severity.WRONG) for item in tried[-1][1].findings):
+            break  # the usual way to build it will do
+    return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
 
 
 def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:
@@ -122,8 +127,11 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
         heights = sorted({round(min(first_m + more, highest), 3) for more in HIGHER_M})
     narrow: HabitatPlan | None = None
     lamp: _Lamp | None = None
+    least = {kind: _least_watts(plan, kind, clear, middle_c) for kind in LAMP_KINDS}
     for watts in LAMP_WATTS:
         for kind in LAMP_KINDS:
+            if watts < least[kind]:
+                continue
             for height_m in heights:
                 heater: dict[str, Any] = {
                     "kind": kind,
@@ -136,6 +144,8 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                 trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
                 if check_places(trial):
                     return plan  # no lamp can hang here
+                if narrow is not None and not _covers(trial, profile, body):
+                    continue  # one that warms part of the body is there already: nearer its patch is smaller still
                 lamp = _Lamp(trial, profile, body, lamp.climate if lamp else None)
                 if lamp.surface_c < middle_c - 0.5:
                     right_m = lamp.right_height_m(middle_c)
@@ -144,15 +154,37 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                     change = Change("heaters.0", heater | {"height_m": right_m, "guarded": True})
                     trial = HabitatPlan.model_validate(apply(document, (change,)))
                     lamp = _Lamp(trial, profile, body, lamp.climate)
-                    if lamp.surface_c < middle_c - 1.0:
+                    if lamp.surface_c < middle_c - REACHED_K:
                         break
                 if lamp.burns:
+                    if trial.heaters[0].height_m < height_m:
+                        break  # from higher up it comes down to the same place
                     continue
                 if lamp.covers:
                     return trial
                 narrow = narrow or trial
                 break
     return narrow or plan
+
+
+def _covers(plan: HabitatPlan, profile: Profile, body: Body) -> bool:
+    """Tell whether the warm patch is as large as the body; where that is not known, it is taken to be."""
+    patch = warmth.patch(plan, profile, body, enclosure_case(plan))
+    return all(item.verdict in (Verdict.INSIDE, Verdict.UNKNOWN) for item in patch)
+
+
+def _least_watts(plan: HabitatPlan, kind: str, nearest_m: float, middle_c: float) -> float:
+    """The weakest usual lamp of a kind that can reach the surface wanted at all: full on, as near as one may hang, no mesh."""
+    case = enclosure_case(plan.model_copy(update={"heaters": ()}))
+    beam = HEATERS[kind].half_angle_deg
+    lit = case.light_on_hour, case.light_off_hour
+
+    def enough(watts: float) -> bool:
+        lamp = HeaterCase(kind, watts, case.spot.x_m, nearest_m, beam, *lit)
+        return surface_at(replace(case, heaters=(lamp, *case.heaters)), (0,), nearest_m, "winter") >= middle_c - REACHED_K
+
+    place = bisect_left(LAMP_WATTS, True, key=enough)
+    return LAMP_WATTS[place] if place < len(LAMP_WATTS) else LAMP_WATTS[-1] + 1.0
 
 
 class _Lamp:
@@ -164,8 +196,7 @@ class _Lamp:
         climate = self.climate = settle(self.case, spread=False, seasons=("winter",), near=near)
         self.surface_c = climate.settled["winter", "day"].predictions["basking_surface"].value
         self.burns = any(item.verdict in BAD for item in warmth.back(stage, plan.schools, body, self.case, climate))
-        patch = warmth.patch(plan, profile, body, self.case)
-        self.covers = all(item.verdict in (Verdict.INSIDE, Verdict.UNKNOWN) for item in patch)
+        self.covers = _covers(plan, profile, body)
 
     def right_height_m(self, wanted_c: float) -> float | None:
         """Where it would reach the surface wanted, no nearer than a lamp may hang; the highest place where it is hotter."""
@@ -190,9 +221,9 @@ MENDED: Final = {
 WEIGHED: Final = {"moisture.dry", "moisture.wet"}
 
 
-def _mended(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
-    """Take the remedies a first plan should not be without, one after the other, each once."""
-    found = assess(plan, profile, today, days_of=(), spread=False)
+def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
+    """Take the remedies a first plan should not be without, one after the other, each once; with what the plan then comes to."""
+    found = assess(plan, profile, today, days_of=(), spread=False, hanging=False)
     refused: set[tuple[str, str]] = set()
     for _ in range(ROUNDS):
         todo = next((item for item in found.findings if item.code in MENDED and (item.id, str(item.remedy)) not in refused), None)
@@ -202,11 +233,11 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
         if todo.remedy is None or not todo.remedy.changes:
             continue
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
-        after = assess(trial, profile, today, days_of=(), near=found.climate)
+        after = assess(trial, profile, today, days_of=(), near=found.climate, propose=True)
         worse = _weight(after.findings)[0] > _weight(found.findings)[0]
         if not worse and (todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found)):
-            plan, found = trial, assess(trial, profile, today, days_of=(), spread=False)
-    return plan
+            plan, found = trial, after
+    return plan, found
 
 
 def _missed_humidity(found: Assessment) -> float:

@@ -87,7 +87,7 @@ class Judge(Place):
         return Rig(plan, likely if likely is not None else 1.0, chances, kwh, tuple(quantities))
 
     def allowed(self, rig: Rig) -> bool:
-        """Tell whether the review finds no danger that is not there now, and nothing plainly wrong in how the rig is put together."""
+        """Tell whether the review finds no new danger, and nothing plainly wrong in how the rig is put together."""
         found = assess(rig.plan, self.profile, self.today, days_of=()).findings
         if self.now is None:
             self.now = assess(self.plan, self.profile, self.today, days_of=(), spread=False).findings

@@ -23,7 +23,7 @@ from husbandry.plan.casing import (
 )
 from husbandry.plan.document import HabitatPlan, basking_top_m
 from husbandry.plan.likelihood import Odds
-from husbandry.plan.parts import MINUTES_A_DAY, UvLamp, hours_of
+from husbandry.plan.parts import UvLamp, hours_of, hours_of_any
 from husbandry.species.leaves import Range, choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -93,8 +93,7 @@ def _dose_sed(sources: UvSources, x_m: float, back_m: float) -> float:
 
 def _hours_lit(sources: UvSources) -> float:
     """How many hours of the day any of them burns."""
-    every = [one for _path, _lamp, timed in sources for one in times_of(timed)]
-    return sum(any(one.runs_at((minute + 0.5) / 60) for one in every) for minute in range(MINUTES_A_DAY)) / 60
+    return hours_of_any([one for _path, _lamp, timed in sources for one in times_of(timed)])
 
 
 def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date, odds: Odds) -> list[Quantity]:

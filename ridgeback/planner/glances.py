@@ -14,7 +14,7 @@ from django.template.loader import render_to_string
 from ridgeback import clock, made_by
 from ridgeback.accounts.models import Keeper
 from ridgeback.planner import bench, mapping, wording
-from ridgeback.planner.drawing.marks import mark
+from ridgeback.planner.drawing.marks import Mark, mark
 from ridgeback.planner.models import Glance
 from ridgeback.rooms.access import habitats_of
 from ridgeback.rooms.models import Habitat
@@ -73,29 +73,26 @@ def _made(keeper: Keeper, order: list[int], needed: int, units: KeeperUnits, tod
 def said(habitat: Habitat, units: KeeperUnits, today: date) -> Said:
     """Work out what is said of one habitat; one that cannot be worked out says just that."""
     try:
-        return _said(habitat, units, today)
+        found, marks = _said(habitat, units, today)
     except Exception:  # whatever is wrong with this one, the others are shown
         logger.exception("habitat %s cannot be worked out", habitat.pk)
-        return {"broken": True}
+        found, marks = {"broken": True}, []
+    page = render_to_string("rooms/_glance.html", {"habitat": habitat, "said": found, "marks": marks})
+    return {"broken": "broken" in found, "html": page}
 
 
-def _said(habitat: Habitat, units: KeeperUnits, today: date) -> Said:
+def _said(habitat: Habitat, units: KeeperUnits, today: date) -> tuple[Said, list[Mark]]:
     plan = mapping.plan_of(habitat)
     profile, found = bench.assessed(habitat, plan, today, bench.View())
     chosen = [
         item for item in found.quantities if item.key in SHOWN and item.season in ("", "winter") and item.moment in ("", "day")
     ]
-    marks = []
-    for item in chosen:
-        drawn = mark(item, units)
-        picture = render_to_string("planner/_mark.html", {"mark": drawn})
-        marks.append({"name": str(drawn.name), "number": drawn.number, "symbol": drawn.symbol, "picture": picture})
+    found_marks = [mark(item, units) for item in chosen]
     return {
         "common": profile.common,
         "stage": str(bench.stage(found, profile, units)["name"]),
         "size": bench.size(plan, units),
-        "marks": marks,
         "findings": len(found.findings),
         "worst": found.findings[0].severity.value if found.findings else "good",
         "first": wording.finding(found.findings[0], units) if found.findings else "",
-    }
+    }, found_marks

@@ -25,7 +25,7 @@ from ridgeback.rooms.forms import NewHabitat
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history
 
-LOOK_DAYS = 60  # ahead, for the next feed
+LOOK_DAYS = (8, 60)  # ahead, for the next feed: most eat within the week
 
 
 def home(request: HttpRequest) -> HttpResponse:
@@ -55,12 +55,14 @@ def next_feeds(habitats: list[Habitat], today: date) -> dict[int, date]:
     """The next feed of each by its rota card."""
     habitats, made = cards.working(habitats, today)
     moves = history.moves_of(made, today)
-    found = {}
-    for habitat in habitats:
-        days = habitat.room.weekdays
-        span = cards.span(made[habitat.pk], today, LOOK_DAYS, today, days, moves.get(habitat.pk, {}), daily=False, contents=False)
-        if span.feeds:
-            found[habitat.pk] = span.feeds[0].day
+    found: dict[int, date] = {}
+    for ahead in LOOK_DAYS:
+        for habitat in habitats:
+            if habitat.pk in found:
+                continue
+            coming = cards.next_feed(made[habitat.pk], today, ahead, habitat.room.weekdays, moves.get(habitat.pk, {}))
+            if coming is not None:
+                found[habitat.pk] = coming
     return found
 
 

@@ -3,11 +3,13 @@
 Everything comes from the habitats' cards, the moves and the log: the same few queries for two habitats and for two hundred.
 """
 
+import re
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date, time, timedelta
 from typing import Any, Final
+from urllib.parse import quote
 
 from django.db.models import Count
 from django.db.models.functions import TruncDate
@@ -26,6 +28,9 @@ FEED: Final = "feed"
 # Of a day's chores, what comes first.
 ORDER: Final = (FEED, "water", "misting", "soak", *words.JOBS)
 SHOWN_IN_MONTH: Final = 6
+LEAST_OF_A_ROUND: Final = 3
+PLAIN: Final = re.compile(r"[\w:/-]+", re.ASCII).fullmatch  # a mark that stands in a list of marks as it is
+MOST_HABITATS: Final = 5000  # read at once, where all are
 
 
 @dataclass(frozen=True)
@@ -80,7 +85,8 @@ class Turn:
 class Board:
     """The habitats shown, their cards, and what lies between two days.
 
-    `counts_only` leaves out what no count shows: the chores of every single day, and the powders.
+    `counts_only` leaves out what no count shows: the chores of every single day, and the powders. `part` is where in the order
+    of the habitats it begins and how many it shows, None for all; `of` is how many there are.
     """
 
     keeper: Keeper
@@ -88,6 +94,8 @@ class Board:
     begin: date
     days: int
     counts_only: bool = False
+    part: tuple[int, int] | None = None
+    of: int = 0
     habitats: list[Habitat] = field(default_factory=list)
     broken: list[Habitat] = field(default_factory=list)
     cards: dict[int, Card] = field(default_factory=dict)
@@ -99,7 +107,11 @@ class Board:
 
     def load(self) -> "Board":
         """Read everything."""
-        every = list(cards.habitats_with_cards(self.keeper))
+        mine = cards.habitats_with_cards(self.keeper)
+        place, many = self.part or (0, MOST_HABITATS)
+        every = list(mine[place : place + many + 1])
+        self.of = place + len(every) if len(every) <= many else mine.count()
+        every = every[:many]
         self.habitats, self.cards = cards.working(every, self.today)
         self.broken = cards.broken(every)
         moves = history.moves_of(self.cards, self.today)
@@ -157,8 +169,12 @@ def place(job: str) -> int:
     return ORDER.index(key) if key in ORDER else len(ORDER)
 
 
-def by_job(turns: list[Turn]) -> list[dict[str, Any]]:
-    """A day's turns by chore: one round for all habitats."""
+def by_job(turns: list[Turn], whole: str = "", most: int | None = None) -> list[dict[str, Any]]:
+    """A day's turns by chore: one round for all habitats.
+
+    Of more than `most` turns in all, each round shows its first ones, the open ones before those done, but for the one that is
+    wanted `whole`; `rest` is how many it leaves out.
+    """
     groups: dict[str, list[Turn]] = defaultdict(list)
     for turn in turns:
         groups[words.group_of(turn.job)].append(turn)
@@ -166,8 +182,20 @@ def by_job(turns: list[Turn]) -> list[dict[str, Any]]:
     for key in sorted(groups, key=place):
         mine = sorted(groups[key], key=lambda turn: (turn.at or time(), turn.habitat.room_id, turn.habitat.name))
         left = sum(turn.open for turn in mine)
+        shown = mine
+        if most is not None and len(turns) > most and key != whole:
+            shown = sorted(mine, key=lambda turn: not turn.open)[: max(most // len(groups), LEAST_OF_A_ROUND)]
         found.append(
-            {"key": key, "words": words.job(key), "turns": mine, "open": left, "late": sum(turn.state == "late" for turn in mine)}
+            {
+                "key": key,
+                "words": words.job(key),
+                "turns": mine,
+                "shown": shown,
+                "rest": len(mine) - len(shown),
+                "open": left,
+                "marks": " ".join(turn.mark if PLAIN(turn.mark) else quote(turn.mark) for turn in mine if turn.open),
+                "late": sum(turn.state == "late" for turn in mine),
+            }
         )
     return found
 
@@ -178,7 +206,8 @@ def by_habitat(turns: list[Turn]) -> list[dict[str, Any]]:
     for turn in turns:
         groups[turn.habitat.pk].append(turn)
     ordered = sorted(groups.values(), key=lambda mine: (mine[0].habitat.room.name, mine[0].habitat.name))
-    return [{"habitat": mine[0].habitat, "turns": sorted(mine, key=lambda turn: place(turn.job))} for mine in ordered]
+    found = [(mine[0].habitat, sorted(mine, key=lambda turn: place(turn.job))) for mine in ordered]
+    return [{"habitat": habitat, "turns": mine, "shown": mine, "rest": 0} for habitat, mine in found]
 
 
 def week(board: Board) -> list[dict[str, Any]]:

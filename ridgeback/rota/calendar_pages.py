@@ -2,7 +2,7 @@
 
 from datetime import date, timedelta
 from typing import Any, Final
-from urllib.parse import quote
+from urllib.parse import quote, unquote
 
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
@@ -30,6 +30,8 @@ from ridgeback.rota.board import FEED, Board
 
 VIEWS: Final = ("day", "week", "month")
 FARTHEST: Final = timedelta(days=400)
+HABITATS_AT_ONCE: Final = 30
+MOST_ROWS: Final = 90  # of a day by chore; more are shown where they are asked for
 
 
 def day_of(text: str, today: date) -> date:
@@ -73,30 +75,62 @@ def _steps(view: str, back: date, on: date) -> dict[str, str]:
 
 
 def _day(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, Any]:
+    by_habitat, whole = request.GET.get("by") == "habitat", request.GET.get("whole", "")
+    if by_habitat:
+        shown_board.part = _part(request)
     loaded = shown_board.load()
     turns = loaded.turns()
-    by_habitat = request.GET.get("by") == "habitat"
     one = timedelta(days=1)
     return {
-        "groups": board.by_habitat(turns) if by_habitat else board.by_job(turns),
+        "groups": board.by_habitat(turns) if by_habitat else board.by_job(turns, whole, MOST_ROWS),
+        "pages": _pages(request, shown_board) if by_habitat else None,
         "by_habitat": by_habitat,
         "open": sum(turn.open for turn in turns),
         "done": sum(not turn.open for turn in turns),
-        "any": bool(loaded.habitats),
+        "any": bool(loaded.of),
         "outcomes": [(code, words.OUTCOMES[code]) for code in OUTCOMES],
         "may_log": shown <= loaded.today,
     } | _steps("day", shown - one, shown + one)
 
 
+def _part(request: HttpRequest) -> tuple[int, int]:
+    """Which of the habitats are shown: where they begin in their order, and how many."""
+    first = typed.whole(request.GET.get("from", "")) or 0
+    return max(first, 0), HABITATS_AT_ONCE
+
+
+def _pages(request: HttpRequest, shown_board: Board) -> dict[str, Any] | None:
+    """The way to the other habitats, where there are more than are shown at once."""
+    first, many = shown_board.part or (0, shown_board.of)
+    if shown_board.of <= many and not first:
+        return None
+
+    def at(place: int) -> str:
+        query = request.GET.copy()
+        query["from"] = str(place)
+        return f"?{query.urlencode()}"
+
+    last = min(first + many, shown_board.of)
+    return {
+        "first": min(first + 1, shown_board.of),
+        "last": last,
+        "of": shown_board.of,
+        "back": at(max(first - many, 0)) if first else "",
+        "on": at(first + many) if last < shown_board.of else "",
+    }
+
+
 def _week(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, Any]:
     shown_board.begin, shown_board.days = shown - timedelta(days=shown.weekday()), 7
+    shown_board.part = _part(request)
     loaded = shown_board.load()
     rooms = list(rooms_of(shown_board.keeper))
     return {
         "rows": board.week(loaded),
         "days": [loaded.begin + timedelta(days=offset) for offset in range(7)],
         "rooms": [{"room": room, "days": weekdays(room.weekdays)} for room in rooms],
-        "any": bool(loaded.habitats),
+        "any": bool(loaded.of),
+        "pages": _pages(request, shown_board),
     } | _steps("week", shown - timedelta(days=7), shown + timedelta(days=7))
 
 
@@ -129,9 +163,10 @@ def room_days(request: HttpRequest, pk: int) -> HttpResponse:
 
 @require_POST
 def done(request: HttpRequest) -> HttpResponse:
-    """Write chores down: one, or all of a round. Each line is "habitat:due:job"."""
+    """Write chores down: one, or all of a round, with spaces between. Each is "habitat:due:job"."""
     today = clock.today()
-    lines = [line.split(":", 2) for line in request.POST.getlist("turn")]
+    posted = [*request.POST.getlist("turn"), *map(unquote, request.POST.get("turns", "").split())]
+    lines = [line.split(":", 2) for line in posted]
     wanted: dict[int, list[tuple[date, str]]] = {}
     for line in lines:
         if len(line) != 3 or typed.whole(line[0]) is None or not words.known(line[2]):

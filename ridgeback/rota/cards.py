@@ -134,6 +134,11 @@ def make(habitat: Habitat, today: date, past: History) -> Card:
     return compile_card(mapping.saved_plan(habitat), revisions.profile_of(habitat), today, past)
 
 
+def next_feed(card: Card, today: date, days: int, weekdays: list[int], moves: history.Moves) -> date | None:
+    """The first feed of a card within so many days, on the room's days and with what was moved."""
+    return cards.next_feed(card, today, days, tuple(weekdays), moves)
+
+
 def span(
     card: Card,
     begin: date,

@@ -100,7 +100,7 @@ def test_a_tube_warms_the_air_in_both_of_its_times_and_a_new_one_takes_the_schoo
 
 
 def test_the_powders_go_by_the_dose_and_not_by_the_hours() -> None:
-    """The day's dose makes the vitamin (SCIENCE: UV index × time): twice as long at half the strength is the same answer."""
+    """The dose is UV index × time (ISO/CIE 17166): twice as long at half the strength is the same answer."""
     base = document(**TORTOISE, schools={})
 
     def given(hours: float, reflector: bool, height_m: float) -> tuple[bool, float]:
