@@ -17,12 +17,12 @@ from husbandry.plan.casing import enclosure_case
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, highest_under_m
 from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
-from husbandry.review.warmth import IDLE_W, STRENGTHS_W, dark_kind
+from husbandry.review.warmth import STRENGTHS_W, dark_kind
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
 SUN_ROUNDS = 12
-PLACES = ("warm_air", "cool_air", "hottest_air", "basking_surface")
+AIRS = ("warm_air", "cool_air", "hottest_air")
 FURTHER_K = 0.5  # beyond the first guess, where the one further solve is made
 LEAST_SLOPE = 0.25  # of the inside over the room, where thermostats give back nearly all
 SOUNDED = 2  # of the usual strengths, the one whose effect is worked out first
@@ -132,7 +132,7 @@ def night_hold_c(
 
 
 def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate) -> dict[str, float]:
-    """For each place that is too hot, by id, the room temperature (°C) at which it would come down into its band: no heater cools.
+    """For each air that is too hot, by id, the room temperature (°C) at which it would come down into its band: no heater cools.
 
     A thermostat gives back part of what a cooler room takes, so the inside follows less than degree by degree: one more
     solve for each season and moment, cooler by what is most over, tells how much, and the rest is a straight line.
@@ -140,10 +140,8 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
     """
     over: dict[tuple[str, str], list[tuple[Quantity, float, float]]] = {}
     for item in quantities:
-        if item.key not in PLACES or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
+        if item.key not in AIRS or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
             continue
-        if item.key == "basking_surface" and _gives_w(case, climate, item.season, item.moment) > IDLE_W:
-            continue  # a lamp is what makes it hot
         if item.value > item.band.high:
             over.setdefault((item.season, item.moment), []).append((item, item.value, item.value - item.band.high))
     found = {}
@@ -157,12 +155,6 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
             slope = (value_c - inside_c[item.key]) / down_k
             found[item.id] = now_c - beyond / min(max(slope, LEAST_SLOPE), 1.0)
     return found
-
-
-def _gives_w(case: EnclosureCase, climate: Climate, season: str, moment: str) -> float:
-    """What the heaters give then, in W, without what tubes and bars do beside their light."""
-    duty = climate.settled[season, moment].duty
-    return sum(share * heater.watts for share, heater in zip(duty, case.heaters, strict=True) if heater.kind != "light")
 
 
 def sun_rise_k(case: EnclosureCase) -> float:

@@ -5,7 +5,7 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy, Severity, Verdict
 from husbandry.review.facts import Facts, HeaterFacts
-from husbandry.review.judged import BAD, OFF, SEVERITY, below, by_season, named
+from husbandry.review.judged import BAD, OFF, SEVERITY, below, by_season, miss, named
 
 CLOSEST_HEATER_M: Final = 0.20  # nearer to what an animal climbs on a lamp burns (trade)
 NIGHT_MARGIN_K: Final = 1.5  # held above the night's least, since a probe errs
@@ -92,7 +92,10 @@ def _heated(facts: Facts, item: Quantity) -> bool:
 
 def _cool_the_room(facts: Facts, item: Quantity) -> Remedy:
     """No heater cools: how cool the room itself must be."""
-    return Remedy("heat.cool_the_room", {"room": Measure(facts.rooms_wanted.get(item.id, 0.0), "degC")})
+    room_c = facts.rooms_wanted.get(item.id)
+    if room_c is None:  # nothing warms it then: the inside follows the room degree by degree
+        room_c = facts.room_day_c.get(item.season, 0.0) - miss(item)
+    return Remedy("heat.cool_the_room", {"room": Measure(room_c, "degC")})
 
 
 def night(facts: Facts) -> Iterator[Finding]:
