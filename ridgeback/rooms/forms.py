@@ -16,6 +16,7 @@ from ridgeback.book import profiles
 from ridgeback.formfields import DayField, WholeField, written_by
 from ridgeback.planner import wording
 from ridgeback.planner.names import CHOICES
+from ridgeback.rooms import choosing
 from ridgeback.rooms.models import Room
 from ridgeback.units import KeeperUnits, three_sizes
 
@@ -34,6 +35,7 @@ ROOM_FIELDS = {
 class NewHabitat(forms.Form):
     """Species, animal and room. Quantities are typed in either system."""
 
+    find = forms.CharField(label=_("Find it by any name"), required=False, max_length=60)
     room = forms.ChoiceField(label=_("Room"))
     name = forms.CharField(label=_("Habitat's name"), max_length=80)
     species = forms.ChoiceField(label=_("Species"))
@@ -56,7 +58,7 @@ class NewHabitat(forms.Form):
 
     def __init__(self, *args: Any, rooms: list[Room], units: KeeperUnits, today: date, **more: Any) -> None:
         super().__init__(*args, **more)
-        self.units, self.today = units, today
+        self.units, self.today, self.room_ids = units, today, [room.pk for room in rooms]
         written_by(self, units.decimal)
         rooms_field, species_field = self.fields["room"], self.fields["species"]
         assert isinstance(rooms_field, forms.ChoiceField)
@@ -74,6 +76,7 @@ class NewHabitat(forms.Form):
 
     def clean(self) -> dict[str, Any]:
         data: dict[str, Any] = super().clean() or {}
+        self._found_by_name(data)
         units = {"mass": "kg", "length": "m", "age": "months"}
         for name, (_season, key, _usual) in ROOM_FIELDS.items():
             units[name] = "%" if key == "humidity_percent" else "degC"
@@ -100,6 +103,42 @@ class NewHabitat(forms.Form):
                 named = {name: key for name, (where, key, _usual) in ROOM_FIELDS.items() if where == season}
                 self._check(RoomCase, named, lambda season=season: self._room_data(season))
         return data
+
+    def _found_by_name(self, data: dict[str, Any]) -> None:
+        """A name typed where none was chosen: taken where it means one species, else told what it may mean."""
+        sought = (data.get("find") or "").strip()
+        if data.get("species") or not sought:
+            return
+        hits = choosing.found(self.room_ids, sought)
+        self.errors.pop("species", None)
+        if len(hits) == 1:
+            data["species"] = hits[0][0]
+        elif hits:
+            called = ", ".join(name for _species, name in hits[:6])
+            self.add_error(
+                "species", _("“%(query)s” may be one of these: %(names)s. Choose it.") % {"query": sought, "names": called}
+            )
+        else:
+            self.add_error("species", choosing.none_found(sought))
+
+    def so_far(self) -> Animal | None:
+        """The animal as far as it is typed and can be read; None where that is no animal."""
+        self.is_valid()
+        data = self.cleaned_data
+        hatched, age = data.get("hatched"), self._parsed.get("age")
+        if hatched is None and age is not None and age >= 0:
+            hatched = self.today - timedelta(days=round(age * DAYS_PER_MONTH))
+        told = {
+            "sex": data.get("sex") or "unknown",
+            "hatched": hatched if hatched is None or hatched <= self.today else None,
+            "mass_kg": self._parsed.get("mass"),
+            "length_m": self._parsed.get("length"),
+            "count": data.get("count") or 1,
+        }
+        try:
+            return Animal.model_validate(told)
+        except (ValidationError, OverflowError):
+            return None
 
     def _check_age(self, species: str, hatched: date | None) -> None:
         """An age nobody of its kind has, or none yet."""

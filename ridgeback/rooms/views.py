@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_POST
+from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.plan.places import check_places
 from husbandry.plan.propose import propose
@@ -20,6 +20,7 @@ from ridgeback.book import profiles
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import answered, intent_of, writing
 from ridgeback.planner import glances, revisions, wording
+from ridgeback.rooms import choosing
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.forms import NewHabitat
 from ridgeback.rooms.models import Habitat, Room
@@ -85,6 +86,38 @@ def new_habitat(request: HttpRequest) -> HttpResponse:
                 return _led_to(request, habitat)
             form.add_error("box", _("Nothing this animal needs fits into it. Plan with the recommended size and compare."))
     return render(request, "rooms/new.html", {"form": form})
+
+
+@require_GET
+def find_species(request: HttpRequest) -> HttpResponse:
+    """The species a name means, as the choices of the form, the likeliest chosen."""
+    rooms = [room.pk for room in rooms_of(keeper_of(request))]
+    query = request.GET.get("find", "")[:60]
+    hits = choosing.found(rooms, query)
+    context = {"hits": hits, "sought": bool(query.strip()), "none": choosing.none_found(query)}
+    answer = render(request, "rooms/_species.html", context)
+    answer["HX-Trigger-After-Swap"] = "species-found"
+    return answer
+
+
+@require_GET
+def answer(request: HttpRequest) -> HttpResponse:
+    """What the species is like, and what the plan will go by for the animal as far as it is typed."""
+    keeper = keeper_of(request)
+    rooms, units = list(rooms_of(keeper)), units_of(keeper)
+    form = NewHabitat(request.GET, rooms=rooms, units=units, today=clock.today())
+    animal, species = form.so_far(), request.GET.get("species", "")
+    room = next((room for room in rooms if str(room.pk) == request.GET.get("room", "")), rooms[0] if rooms else None)
+    context: dict[str, Any] = {}
+    if species and room is not None:
+        try:
+            profile = profiles.current(room.pk, species)[0]
+        except UnknownSpeciesError:
+            return render(request, "rooms/_answer.html", context)
+        context["like"] = choosing.like(profile, units)
+        if animal is not None:
+            context["answer"] = choosing.answer(profile, animal, form.sides_m, clock.today(), units)
+    return render(request, "rooms/_answer.html", context)
 
 
 def import_plan(request: HttpRequest) -> HttpResponse:
