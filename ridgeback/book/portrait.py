@@ -69,7 +69,7 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
         (_("Grown"), f"{row.length}, {_mass(body.adult_mass_g, units)}", body.adult_length_cm),
         (_("Lives"), f"{row.years}" + ("; " + _("it may outlive you") if long_lived else ""), years),
         (_("Grown up in"), _("%(low)s–%(high)s years") % limits(body.years_to_adult), body.years_to_adult),
-        (_("Needs at least"), row.size, None),
+        (_("Grown, it needs"), row.size, None),
         (_("Eats"), profile.supply.value, profile.supply),
         (_("Costs, in € or $"), prices, costs.set_up),
         (_("Bears mistakes"), profile.forgiving.value, profile.forgiving),
@@ -84,7 +84,7 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
         (_("Awake"), profile.activity.value, profile.activity),
         (_("Water"), profile.water.value, profile.water),
     ]
-    of_size = {_("Needs at least"): bases(needs_of_grown(profile))}
+    of_size = {_("Grown, it needs"): bases(needs_of_grown(profile))}
     return [{"name": name, "said": said, "basis": of_size.get(name, basis(leaf))} for name, said, leaf in told]
 
 

@@ -62,7 +62,10 @@ def answer(
     )
     body = body_of(blank, profile, today)
     stage = body.decision.stage
-    minimum, recommended = enclosure_needs(blank, profile, stage, body.length_m)
+    length_m = body.length_m
+    if length_m is None and stage.id == profile.stages[-1].id:
+        length_m = profile.body.adult(animal.sex).length_cm.middle / 100
+    minimum, recommended = enclosure_needs(blank, profile, stage, length_m)
     sides = [sides_for(needs) if set(SIDES) <= set(needs) else None for needs in (minimum, recommended)]
     fits = None
     if sides_m is not None and sides[0] is not None:
