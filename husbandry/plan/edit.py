@@ -1,10 +1,15 @@
 """Changing a plan by path: what a finding's remedy and a form field do."""
 
 import math
-from typing import Any
+from typing import Any, Final
 
 from husbandry.assessment import Change
+from husbandry.climate.heaters import HEATERS
 from husbandry.plan.document import ABOVE_LID_M
+
+UNDER_LID_M: Final = 0.03
+BESIDE_M: Final = 0.02  # a lamp so near beside a basking place hangs over it
+CLEAR_M: Final = 0.03  # between a tube and what stands below it
 
 
 def apply(document: dict[str, Any], changes: tuple[Change, ...]) -> dict[str, Any]:
@@ -59,6 +64,35 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         # Rounded down: a tenth of a millimetre must not lift it through the lid.
         lamp["height_m"] = math.floor(min(lamp["height_m"], ceiling) * 1e4 + 1e-6) / 1e4
     return refitted
+
+
+def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
+    """Return `after` with the lamps over a basking place that was moved taken along, at their distance from it.
+
+    A lamp on a lid goes along sideways and stays as high as it is; none goes through the lid. Tubes stay where they are, but
+    for one that what was raised would reach. Where even that is no way out, `check_places` says so.
+    """
+    old, moved = before.get("platform"), _copy(after)
+    new, box = moved.get("platform"), moved["enclosure"]
+    if not old or not new:
+        return after
+    ceiling = box["height_m"] - (UNDER_LID_M if box["lid"] == "solid" else 0.0)
+    aside, rise = new["x_m"] - old["x_m"], new["height_m"] - old["height_m"]
+    top = moved["ground"]["depth_m"] + new["height_m"]
+
+    def over(lamp: dict[str, Any], platform: dict[str, Any]) -> bool:
+        return bool(abs(lamp["x_m"] - platform["x_m"]) <= platform["length_m"] / 2 + BESIDE_M)
+
+    for lamp in moved["heaters"]:
+        if HEATERS[lamp["kind"]].place != "over" or not over(lamp, old):
+            continue
+        lamp["x_m"] = round(min(max(lamp["x_m"] + aside, 0.0), box["length_m"]), 4)
+        if lamp["height_m"] < box["height_m"] - 1e-6:
+            lamp["height_m"] = round(min(lamp["height_m"] + rise, max(ceiling, lamp["height_m"])), 4)
+    for lamp in [*moved["uv_lamps"], *moved.get("light_bars", [])]:
+        if over(lamp, new) and lamp["height_m"] < top + CLEAR_M:
+            lamp["height_m"] = round(min(lamp["height_m"] + max(rise, 0.0), max(ceiling, lamp["height_m"])), 4)
+    return moved
 
 
 def _key(place: Any, step: str, path: str) -> Any:

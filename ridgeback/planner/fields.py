@@ -12,7 +12,7 @@ from husbandry import numerals
 from husbandry.assessment import Change
 from husbandry.numerals import NumberError
 from husbandry.plan.document import HabitatPlan
-from husbandry.plan.edit import apply, refit
+from husbandry.plan.edit import apply, follow, refit
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
 from ridgeback import typed
@@ -132,6 +132,8 @@ def _with(plan: HabitatPlan, changed: dict[str, Any]) -> dict[str, Any]:
     for path, value in changed.items():
         document = _changed(document, path, value, plan)
     resized = any(path.startswith("enclosure.") for path in changed)
+    if any(path in ("platform.x_m", "platform.height_m") for path in changed):
+        document = follow(before, document)
     return refit(before, document) if resized else document
 
 

@@ -10,7 +10,7 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.climate.probes import warm_side_x
 from husbandry.plan.casing import enclosure_case, spot_x_m
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
-from husbandry.plan.edit import apply
+from husbandry.plan.edit import BESIDE_M, UNDER_LID_M, apply, follow
 from husbandry.plan.parts import Hung
 from husbandry.plan.reading import read_data
 from husbandry.plan.sunlight import lamp_times
@@ -54,11 +54,7 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
         height_m = round(min(max(height_m, top + LEAST_GAP_M), ceiling), 4)
         changes = (Change(f"{path}.x_m", x_m), Change(f"{path}.height_m", height_m))
     elif path == "platform" and plan.platform is not None:
-        hung = hanging(plan)
-        lamps = [lamp.height_m for lamp in hung if abs(lamp.x_m - x_m) <= plan.platform.length_m / 2]
-        highest = min([*lamps, box.height_m]) - LEAST_GAP_M - plan.ground.depth_m
-        above = round(min(max(height_m - plan.ground.depth_m, 0.0), max(highest, 0.0), 3.0), 4)
-        changes = (Change("platform.x_m", x_m), Change("platform.height_m", above))
+        return _platform_moved(plan, x_m, height_m)
     elif group == "hides" and _stands(place, plan.hides):
         changes = (Change(f"{path}.x_m", x_m),)
     elif path == "bowl" and plan.bowl is not None:
@@ -73,6 +69,25 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
     else:
         raise NoSuchPartError(path)
     return read_data(apply(plan.model_dump(mode="json"), changes))
+
+
+def _platform_moved(plan: HabitatPlan, x_m: float, height_m: float) -> HabitatPlan:
+    """The plan with its basking place moved and its lamps taken along, as high as they find room."""
+    assert plan.platform is not None
+    box, ground_m, half_m = plan.enclosure, plan.ground.depth_m, plan.platform.length_m / 2
+    under_lid = box.height_m - (UNDER_LID_M if box.lid == "solid" else 0.0)
+    heaters = [lamp for lamp in plan.heaters if lamp.hangs and abs(lamp.x_m - plan.platform.x_m) <= half_m + BESIDE_M]
+    # Those that go along rise to the lid at most; the others stay where they are.
+    highest = [max(under_lid if lamp.height_m < box.height_m - 1e-6 else lamp.height_m, lamp.height_m) for lamp in heaters]
+    rise = [lamp.height_m - basking_top_m(plan, plan.platform.x_m) for lamp in heaters]
+    limits = [high - min(gap, LEAST_GAP_M) for high, gap in zip(highest, rise, strict=True)]
+    staying = [lamp for lamp in hanging(plan) if lamp not in heaters]
+    limits += [lamp.height_m - LEAST_GAP_M for lamp in staying if abs(lamp.x_m - x_m) <= half_m]
+    most = min([*limits, box.height_m - LEAST_GAP_M]) - ground_m
+    above = round(min(max(height_m - ground_m, 0.0), max(most, 0.0), 3.0), 4)
+    before = plan.model_dump(mode="json")
+    changes = (Change("platform.x_m", x_m), Change("platform.height_m", above))
+    return read_data(follow(before, apply(before, changes)))
 
 
 def hanging(plan: HabitatPlan) -> list[Hung]:

@@ -20,7 +20,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import intent_of
 from ridgeback.planner import bench as screen
-from ridgeback.planner import doubts, fields, inputs, mapping, names, parts, revisions, wording
+from ridgeback.planner import changed, doubts, fields, inputs, mapping, names, parts, revisions, wording
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import section
 from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
@@ -149,7 +149,7 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
             rejected |= asked
         behind = version != habitat.version
         if plan != before:
-            label = _("%(step)s changed") % {"step": names.STEPS[view.step]}
+            label = changed.said(before, plan, units) or _("%(step)s changed") % {"step": names.STEPS[view.step]}
             habitat = revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
     except revisions.StaleEditError as stale:
         return _stale(request, pk, view, stale)
@@ -216,7 +216,8 @@ def move(request: HttpRequest, pk: int) -> HttpResponse:
     try:
         before = _begun(habitat, version)
         plan = _moved(request, before)
-        habitat = revisions.save(pk, plan, version, keeper_of(request), clock.now(), _("moved in the drawing"))
+        label = changed.said(before, plan, units_of(request.user)) or _("moved in the drawing")
+        habitat = revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
     except revisions.StaleEditError as stale:
         return _stale(request, pk, view, stale)
     if behind or section.frame_of(plan).scale != section.frame_of(before).scale:
@@ -234,10 +235,11 @@ def part(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
     version, path = version_of(request), request.POST.get("part", "")
     adding = request.POST.get("do") == "add"
-    label = _("part added") if adding else _("part taken away")
     try:
         before = _begun(habitat, version)
         plan = parts.add(before, path) if adding else parts.take_away(before, path)
+        title = changed.part_title(plan if adding else before, path)
+        label = (_("%(part)s added") if adding else _("%(part)s taken away")) % {"part": title}
         revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
     except revisions.StaleEditError as stale:
         return _stale(request, pk, view, stale)

@@ -1,15 +1,20 @@
 """Moving, adding and taking away: whatever the hand does, the plan stays one that can be built."""
 
+from collections.abc import Callable
 from typing import Any
 
 import pytest
+from django.test import Client
+from django.urls import reverse
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
 from husbandry.plan.places import check_places
 from husbandry.plan.reading import read_data
+from ridgeback.accounts.models import Keeper
 from ridgeback.planner import fields, parts
+from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import document, plan
 
@@ -134,3 +139,68 @@ def test_what_cannot_be_taken_waits_in_its_field_with_the_reason(step: str, path
 def test_an_empty_field_that_may_be_empty_is_nothing() -> None:
     assert bind("animal", animal__mass_kg="")[0].animal.mass_kg is None
     assert bind("food", feeding__interval_days="")[0].feeding.interval_days is None
+
+
+@pytest.fixture
+def client(owner: Keeper, client_of: Callable[[Keeper], Client]) -> Client:
+    return client_of(owner)
+
+
+# ---- a basking place takes its lamp along; an edit is named by what it changed ----
+
+
+def test_a_basking_place_takes_its_lamp_along_by_hand_and_by_number() -> None:
+    """Raising a shelf to its lamp is no trap: the lamp goes along, at its distance, and never through the lid."""
+    made = plan(enclosure__height_m=0.6)
+    lamp, tube = made.heaters[0], made.uv_lamps[0]
+    dragged = parts.move(made, "platform", 0.6, 0.07 + 0.14)
+    typed, rejected = fields.bind(made, "enclosure", {"platform.x_m": "60", "platform.height_m": "14 cm"}, METRIC)
+    assert rejected == {}
+    for after in (dragged, typed):
+        assert after.platform is not None
+        assert after.heaters[0].x_m == pytest.approx(lamp.x_m + 0.34)
+        assert after.heaters[0].height_m == pytest.approx(lamp.height_m + 0.10)
+        assert after.uv_lamps[0] == tube
+    high, rejected = fields.bind(made, "enclosure", {"platform.height_m": "45 cm"}, METRIC)
+    assert rejected == {}
+    assert high.heaters[0].height_m == pytest.approx(0.57)  # under the lid
+    assert basking_top_m(high, 0.26) < high.heaters[0].height_m
+
+
+def test_a_lamp_on_the_mesh_stays_on_it_and_one_elsewhere_stays_there() -> None:
+    mesh = {"enclosure__kind": "glass", "enclosure__lid": "mesh", "uv_lamps__0__height_m": 0.47}
+    made = plan(**mesh, heaters=[{**document()["heaters"][0], "height_m": 0.46}, {**document()["heaters"][0], "x_m": 1.0}])
+    moved = parts.move(made, "platform", 0.5, 0.07 + 0.10)
+    assert (moved.heaters[0].x_m, moved.heaters[0].height_m) == pytest.approx((0.5, 0.46))
+    assert moved.heaters[1] == made.heaters[1]
+
+
+def test_the_list_of_states_says_what_was_changed(client: Client, habitat: Habitat) -> None:
+    url = reverse("planner:save", args=[habitat.pk])
+
+    def posted(step: str, **values: str) -> str:
+        version = str(Habitat.objects.get(pk=habitat.pk).version)
+        client.post(url, {"step": step, "version": version} | {name.replace("__", "."): value for name, value in values.items()})
+        head = Habitat.objects.get(pk=habitat.pk).head
+        assert head is not None
+        return head.label
+
+    assert posted("heat", heaters__0__watts="60") == "reflector flood: power 75 → 60 W"
+    assert posted("light", uv_lamps__0__height_m="38", daylight__on="07:30") == (
+        "Day: lights on 08:00 → 07:30; UV lamp: above the floor 41 → 38 cm"
+    )
+    assert posted("enclosure", platform__x_m="30").startswith(
+        "Basking place: from the left 26 → 30 cm; reflector flood: from the left"
+    )
+    assert posted("animal", animal__name="Thrift") == "Its name Sedge → Thrift"
+    page = client.get(reverse("planner:compare", args=[habitat.pk])).content.decode()
+    assert "power 75 → 60 W" in page
+
+
+def test_a_state_names_the_part_that_came_or_went(client: Client, habitat: Habitat) -> None:
+    for do, part, said in (("add", "pool", "Water to live in added"), ("take", "bowl", "Water bowl taken away")):
+        version = Habitat.objects.get(pk=habitat.pk).version
+        client.post(reverse("planner:part", args=[habitat.pk]), {"part": part, "do": do, "version": version, "step": "moisture"})
+        head = Habitat.objects.get(pk=habitat.pk).head
+        assert head is not None
+        assert head.label == said
