@@ -1,5 +1,6 @@
 """The page of an animal's space: what it needs and why, its years, the ways to house it, and what a tank holds inside."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
@@ -27,6 +28,7 @@ from ridgeback.units import KeeperUnits, three_sizes
 WIDTH, LEFT, RIGHT = 900.0, 96.0, 14.0
 CURVE_TOP, CURVE_FLOOR, ROW = 14.0, 104.0, 26.0
 LEAST_YEARS: Final = 1.5
+TICK_APART: Final = 15.0
 UNITS: Final = {"floor_area": "m2", "water_volume": "m3"}
 NOMINAL_WORDS: Final = {
     "tank-10-gal": gettext_lazy("glass tank, 10 gallons"),
@@ -96,7 +98,7 @@ def needs_now(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUni
     stage = body.decision.stage
     minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
     return {
-        "title": _("Now, as a %(stage)s") % {"stage": stage.name},
+        "title": _("Now: %(stage)s") % {"stage": stage.name},
         "rows": _rows(plan, profile, minimum, recommended, body.length_m, units),
     }
 
@@ -220,6 +222,12 @@ def verdict(ways: Choice) -> str:
     return _("Stepping up costs %(steps)s instead of %(once)s: %(saved)s less, for %(moves)s moves instead of one.") % told
 
 
+def _ticks(lengths: tuple[float, float], y: Callable[[float], float], units: KeeperUnits) -> list[dict[str, Any]]:
+    """The first and the last length at the curve's side; one of them where both would stand on one another."""
+    found = [{"y": y(value), "text": units.say(Measure(value, "m"))} for value in lengths]
+    return found if abs(y(lengths[0]) - y(lengths[1])) >= TICK_APART else found[1:]
+
+
 def timeline(found: Outlook, ways: Choice | None, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
     """The animal's years on one axis: growth with its spread, stages, and the enclosures of either path."""
     course = found.course
@@ -269,10 +277,7 @@ def timeline(found: Outlook, ways: Choice | None, profile: Profile, today: date,
                 "curve": "M" + line(course.length_m, shown),
                 "spread": "M" + line(course.low_m, shown) + "L" + line(course.high_m, shown[::-1]) + "Z",
                 "curve_floor": CURVE_FLOOR,
-                "ticks": [
-                    {"y": y(value), "text": units.say(Measure(value, "m"))}
-                    for value in (course.length_m[0], course.length_m[shown[-1]])
-                ],
+                "ticks": _ticks((course.length_m[0], course.length_m[shown[-1]]), y, units),
                 "rows": rows,
                 "years": [
                     {"x": x(date(year, 1, 1)), "text": str(year)}

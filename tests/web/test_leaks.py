@@ -1,0 +1,116 @@
+"""No page says a thing of the program's: every species on the pages of its rota, its space, its food and its fears, and the room's.
+
+What is checked is the text a reader or a screen reader gets; the sentences of findings and numbers are in tests/web/test_words.py.
+"""
+
+import html
+import re
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.urls import reverse
+from icalendar import Calendar
+
+from husbandry.plan import scenarios, survey
+from husbandry.species.book import shipped
+from ridgeback import clock
+from ridgeback.accounts.models import Keeper
+from ridgeback.pantry.models import Item, Lot
+from ridgeback.planner import revisions
+from ridgeback.rooms.models import Habitat, Room
+from tests.plans import TODAY
+
+HIDDEN = re.compile(r"<(script|style|select|datalist|template)\b.*?</\1>|<!--.*?-->", re.DOTALL)
+TOLD = re.compile(r'(?:aria-label|title|alt|placeholder)="([^"]*)"')
+# Codes, empty brackets and quotes, "a adult", "an boa", "1 days", "3–3", "every 1 day", what was not filled in.
+LEAKS = re.compile(
+    r"%\(|\bNone\b|\bnan\b|\binf\b|[{}]|\('|\(\)|“”|[a-z]_[a-z]|\ba (?=[aeio]\w)(?!one\b|once\b)"
+    r"|\ban (?=[bcdfgjklmnpqrstvwxz]\w)(?!hour)"
+    r"|(?<![\d.,–×/+ ])(?<!: )\b1 (?:lots|packs|days|weeks|moves|readings|pieces)\b"
+    r"|every 1 day|(?<![\d.])([\d.]+)–\1(?![\d.])|\.\.(?!\.)|\bTrue\b|\bFalse\b"
+)
+UNITS = ({}, {"temperature_unit": "degF", "length_unit": "in", "mass_unit": "oz", "volume_unit": "gal"})
+
+
+@pytest.fixture
+def room(owner: Keeper) -> Room:
+    return Room.objects.get(members=owner)
+
+
+@pytest.fixture
+def client(owner: Keeper, client_of: Callable[[Keeper], Client]) -> Client:
+    return client_of(owner)
+
+
+def read(page: str) -> list[str]:
+    """The pieces of text on a page, and what is said to who does not see."""
+    page = HIDDEN.sub(" ", page)
+    said = [html.unescape(text) for text in TOLD.findall(page)]
+    return [*said, *(" ".join(html.unescape(part).split()) for part in re.split(r"<[^>]+>", page))]
+
+
+def leaks(page: str) -> list[str]:
+    return [text for text in read(page) if LEAKS.search(text)]
+
+
+def furnish(owner: Keeper, room: Room, species: str) -> Habitat:
+    """A furnished habitat with the animal in the middle of its last stage but one, where it has several."""
+    cases = [case for case in survey.cases(shipped()[species], TODAY) if not case.school]
+    made = cases[len(cases) // 2].plan.model_copy(update={"name": f"Home of {shipped()[species].common}"[:80]})
+    return revisions.create(room, made, owner, clock.now())
+
+
+@pytest.mark.parametrize("species", shipped())
+def test_no_page_of_a_habitat_leaks(client: Client, owner: Keeper, room: Room, species: str) -> None:
+    place = list(shipped()).index(species)
+    for name, value in UNITS[place % 2].items():
+        setattr(owner, name, value)
+    owner.save()
+    habitat = furnish(owner, room, species)
+    plan = revisions.plan_at(habitat, habitat.version)
+    assert plan is not None
+    possible = scenarios.possible(plan, shipped()[species], TODAY)
+    pages = [
+        reverse(name, args=[habitat.pk])
+        for name in ("rota:menu", "rota:chores", "rota:condition", "rota:salad", "planner:space", "planner:schools", "planner:year")
+    ]
+    pages.append(reverse("planner:what-if", args=[habitat.pk]) + f"?case={possible[place % len(possible)]}")
+    pages.append(reverse("book:sheet", args=[species]))
+    pages.append(reverse("rooms:answer") + f"?species={species}&room={habitat.room_id}&age=2+years")
+    for address in pages:
+        answer = client.get(address)
+        assert answer.status_code in (200, 404), address
+        if answer.status_code == 200:
+            assert leaks(answer.content.decode()) == [], address
+
+
+@pytest.mark.parametrize("units", UNITS, ids=["metric", "imperial"])
+def test_no_page_of_a_room_leaks(client: Client, owner: Keeper, room: Room, units: dict[str, Any]) -> None:
+    for name, value in units.items():
+        setattr(owner, name, value)
+    owner.save()
+    for species in list(shipped())[::3]:
+        furnish(owner, room, species)
+    for food, unit, amount in (
+        ("mouse/adult", "piece", 1.0),
+        ("dandelion", "g", 90.0),
+        ("plain calcium", "g", 50.0),
+        ("cricket", "piece", 0.0),
+    ):
+        item = Item.objects.create(room=room, food=food, kind="other", unit=unit, pack_size=1.0, pack_price=2.5)
+        if amount:
+            Lot.objects.create(item=item, amount=amount, received=TODAY)
+    pages = [reverse("rooms:habitats"), reverse("pantry:shelf"), reverse("rota:share"), reverse("daybook:instruments")]
+    pages += [reverse("rota:calendar") + f"?view={view}" for view in ("day", "week", "month", "day&by=habitat")]
+    for address in pages:
+        answer = client.get(address)
+        assert answer.status_code == 200, address
+        assert leaks(answer.content.decode()) == [], address
+    for query in ({}, {"days": "1"}):
+        for event in Calendar.from_ical(client.get(reverse("rota:file"), query).content).walk("VEVENT"):
+            for text in (str(event["summary"]), *str(event["description"]).split("\n")):
+                assert LEAKS.search(text) is None, text
+    for line in client.get(reverse("rota:csv")).content.decode().splitlines():
+        assert LEAKS.search(line) is None, line
