@@ -2,14 +2,13 @@
 
 from typing import Any, Final
 
-from django.utils.dates import MONTHS
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from husbandry.space.sizing import Need, needs_of_grown
 from husbandry.species.leaves import Leaf, Range
-from husbandry.species.profile import Dormancy, Profile, leaves_with_paths
-from ridgeback.book import shelf, words
+from husbandry.species.profile import Profile, leaves_with_paths
+from ridgeback.book import leafwords, shelf, words
 from ridgeback.book.catalogue import brief
 from ridgeback.planner import names, wording
 from ridgeback.units import KeeperUnits
@@ -25,12 +24,6 @@ ORAL_D3: Final = {
     "serves": gettext_lazy("vitamin D3 by mouth serves"),
     "doubtful": gettext_lazy("vitamin D3 by mouth is doubtful: give UVB"),
     "unknown": gettext_lazy("whether vitamin D3 by mouth serves is not known: give UVB"),
-}
-RESTS: Final = {
-    "winter cooling": gettext_lazy("Winter cooling"),
-    "hibernation": gettext_lazy("Hibernation"),
-    "summer rest": gettext_lazy("Summer rest"),
-    "breeding fast": gettext_lazy("Fast in the breeding season"),
 }
 
 
@@ -95,7 +88,7 @@ def character(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
         (_("Normal for it"), [(item.value, item) for item in profile.normal_signs]),
         (_("Faults of some lines"), [(item.value, item) for item in profile.morph_faults]),
         (_("Male and female"), [(_sex(profile, sex, units), size.length_cm) for sex, size in profile.body.adult_by_sex.items()]),
-        (_("Rest"), [(_rest(item, units), item) for item in profile.dormancy]),
+        (_("Rest"), [(leafwords.dormancy(item, units), item) for item in profile.dormancy]),
     ]
     return [
         {"name": name, "lines": [{"said": said, "basis": basis(leaf)} for said, leaf in lines]} for name, lines in told if lines
@@ -106,22 +99,6 @@ def _sex(profile: Profile, sex: str, units: KeeperUnits) -> str:
     size = profile.body.adult(sex)
     length = words.value(size.length_cm, "body.adult_length_cm", units)
     return f"{names.CHOICES['sex'][sex]}: {length}, {_mass(size.mass_g, units)}"
-
-
-def _rest(item: Dormancy, units: KeeperUnits) -> str:
-    """Who may, who must not, and on what terms, as one sentence or two."""
-    said = _("%(kind)s: %(may)s. Never %(must_not)s.") % {"kind": RESTS[item.kind], "may": item.may, "must_not": item.must_not}
-    if item.from_month is not None and item.until_month is not None:
-        months = {"first": MONTHS[item.from_month], "last": MONTHS[item.until_month]}
-        said += " " + _("From %(first)s to %(last)s, south of the equator half a year on.") % months
-    if item.temperature_c is not None:
-        said += " " + _("At %(heat)s") % {"heat": words.value(item.temperature_c, "x.temperature_c", units)}
-        said += (_(", for %(weeks)s weeks") % {"weeks": words.value(item.weeks, "weeks", units)} if item.weeks else "") + "."
-    if item.last_meal_days is not None:
-        said += " " + _("Last meal %(days)s days before.") % {"days": words.value(item.last_meal_days, "days", units)}
-    if item.weight_limit_percent is not None:
-        said += " " + _("Broken off when %(share)s of its weight is lost.") % {"share": f"{item.weight_limit_percent.value:g} %"}
-    return said
 
 
 def schools(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:

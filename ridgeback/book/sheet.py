@@ -11,13 +11,12 @@ from husbandry.quantities import convert
 from husbandry.space.sizing import Level, needs, needs_of_grown, sides_for
 from husbandry.species.leaves import LeafT, Range, in_school
 from husbandry.species.profile import Profile
-from husbandry.species.stage import Stage
+from husbandry.species.stage import Meal, Stage, Supplement
 from husbandry.species.stages import expected_length_m
-from ridgeback.book import portrait, shelf, words
+from ridgeback.book import leafwords, portrait, shelf, words
 from ridgeback.book.catalogue import brief
 from ridgeback.planner import names
 from ridgeback.planner.drawing import animals, plain
-from ridgeback.planner.feeds import ordinal
 from ridgeback.units import KeeperUnits
 
 COLUMN, AXIS_LEFT, AXIS_RIGHT = 250.0, 4.0, 246.0
@@ -170,10 +169,7 @@ def _calcium(stage: Stage) -> list[str]:
         return []
     named = [table[key] for key in keys if table[key].kind in SMALL_PREY and table[key].ratio is not None]
     return [
-        _(
-            "Undusted, a %(feeder)s has %(ratio)s parts calcium to 1 of phosphorus; "
-            "2 to 1 takes %(dust)s mg of plain calcium a gram."
-        )
+        _("Undusted %(feeder)s has %(ratio)s parts calcium to 1 of phosphorus; 2 to 1 takes %(dust)s mg of plain calcium a gram.")
         % {
             "feeder": item.name,
             "ratio": f"{item.ratio:.2f}",
@@ -212,33 +208,12 @@ def _bounds(stage: Stage, measure: str, units: KeeperUnits) -> str:
     return f"{said(item.low)}–{said(item.high)}"
 
 
-def _meal(meal: Any) -> dict[str, str]:
-    if meal.count_low is not None:
-        amount = f"{meal.count_low}–{meal.count_high}" if meal.count_high not in (None, meal.count_low) else f"{meal.count_low}"
-        said = f"{amount} {meal.food}"
-    elif meal.mass_share_low_percent is not None:
-        high = meal.mass_share_high_percent or meal.mass_share_low_percent
-        said = _("%(food)s, %(low)s–%(high)s %% of its mass") % {
-            "food": meal.food,
-            "low": f"{meal.mass_share_low_percent:g}",
-            "high": f"{high:g}",
-        }
-    else:
-        said = f"{meal.food}: {meal.portion}"
-    return {"said": said, "limit": meal.prey_limit, "basis": portrait.basis(meal)}
+def _meal(item: Meal) -> dict[str, str]:
+    return {"said": leafwords.amount(item), "limit": item.prey_limit, "basis": portrait.basis(item)}
 
 
-def _supplement(item: Any) -> dict[str, str]:
-    often = (
-        _("every %(days)s days") % {"days": f"{item.every_days:g}"}
-        if item.every_days is not None
-        else _("with every feed")
-        if item.every_feeds == 1
-        else _("with every %(n)s feed") % {"n": ordinal(item.every_feeds)}
-    )
-    when = {"with": _("with UVB"), "without": _("without UVB"), "either": ""}[item.uvb]
-    name = str(names.CHOICES["product"][item.product])
-    return {"said": f"{name} {often}" + (f", {when}" if when else ""), "basis": portrait.basis(item)}
+def _supplement(item: Supplement) -> dict[str, str]:
+    return {"said": leafwords.supplement(item), "basis": portrait.basis(item)}
 
 
 def space(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes) -> dict[str, Any]:

@@ -10,6 +10,7 @@ from husbandry.species.checks import Fault
 from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile
 from husbandry.species.reading import ProfileProblem
+from ridgeback.book import leafwords
 from ridgeback.units import KeeperUnits
 
 FIELDS: Final = {
@@ -168,6 +169,9 @@ def value(leaf: Leaf | None, path: str, units: KeeperUnits) -> str:
     """A leaf's value in words and in the keeper's units."""
     if leaf is None:
         return gettext("nothing")
+    sentence = leafwords.said(leaf, units)
+    if sentence:
+        return sentence
     fields = leaf.model_dump(exclude={"basis", "cite", "note", "school", "method"}, exclude_none=True)
     sign = symbol(path, units)
     if set(fields) <= {"low", "high"}:
@@ -180,13 +184,7 @@ def value(leaf: Leaf | None, path: str, units: KeeperUnits) -> str:
     if set(fields) == {"value"}:
         single: Any = fields["value"]
         return f"{number(single, path, units)} {sign}".strip() if isinstance(single, float) else str(single)
-    return ", ".join(f"{name.replace('_', ' ')} {_plain(item)}" for name, item in fields.items() if item not in ("", {}))
-
-
-def _plain(item: Any) -> str:
-    if isinstance(item, dict):
-        return "–".join(f"{item[end]:g}" for end in ("low", "high") if item.get(end) is not None) or str(item.get("value", ""))
-    return f"{item:g}" if isinstance(item, float) else str(item)
+    raise TypeError(f"no words for {type(leaf).__name__}")
 
 
 def fault(item: Fault) -> str:

@@ -262,7 +262,7 @@ SCHOOLS = {
     "uvb:sunbeam": _("sunbeam: strong where it basks, shade elsewhere"),
     "uvb:shade": _("shade: weak over a large part"),
     "uvb:sessions": _("sessions: once or twice a day for a short time"),
-    "uvb:none": _("none, with vitamin D3 in the food"),
+    "uvb:none": _("no UVB, vitamin D3 in the food"),
     "basking:slow": _("modest, for slow growth"),
     "basking:warm": _("warm"),
     "basking:hot": _("very hot stone"),
@@ -287,3 +287,9 @@ SCHOOLS = {
     "supplements:all-in-one": _("one all-in-one powder"),
 }
 CHOICES["uvb"] = {"": _("as the book has it")} | {name: SCHOOLS[f"uvb:{name}"] for name in ("sunbeam", "shade", "sessions", "none")}
+RESTS = {
+    "winter cooling": _("Winter cooling"),
+    "hibernation": _("Hibernation"),
+    "summer rest": _("Summer rest"),
+    "breeding fast": _("Fast in the breeding season"),
+}

@@ -78,6 +78,8 @@ def test_no_page_of_a_habitat_leaks(client: Client, owner: Keeper, room: Room, s
     ]
     pages.append(reverse("planner:what-if", args=[habitat.pk]) + f"?case={possible[place % len(possible)]}")
     pages.append(reverse("book:sheet", args=[species]))
+    other = list(shipped())[(place + 7) % len(shipped())]
+    pages.append(reverse("book:compare") + f"?a={species}&b={other}")
     pages.append(reverse("rooms:answer") + f"?species={species}&room={habitat.room_id}&age=2+years")
     for address in pages:
         answer = client.get(address)

@@ -1,0 +1,134 @@
+"""What a profile's compound entries say, as sentences: a meal, a powder, a rule of size, company, a rest."""
+
+import re
+from collections.abc import Callable
+from typing import Any, Final
+
+from django.utils.dates import MONTHS
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from husbandry.assessment import Measure
+from husbandry.species.leaves import Leaf, Range
+from husbandry.species.profile import Dormancy, Together
+from husbandry.species.stage import Meal, SpaceRule, Supplement
+from ridgeback.planner import names
+from ridgeback.planner.feeds import ordinal
+from ridgeback.units import KeeperUnits
+
+WHOLE: Final = re.compile(r"\.0(?=\D|$)")  # what a book says is no measurement: 3–8, not 3.0–8.0
+
+
+def said(leaf: Leaf, units: KeeperUnits) -> str:
+    """The entry in words; "" for one that is a plain value or a range."""
+    tell: dict[type[Leaf], Callable[[Any], str]] = {
+        Meal: meal,
+        Supplement: supplement,
+        SpaceRule: lambda rule: size(rule, units),
+        Together: together,
+        Dormancy: lambda rest: dormancy(rest, units),
+    }
+    return next((say(leaf) for kind, say in tell.items() if isinstance(leaf, kind)), "")
+
+
+def amount(item: Meal) -> str:
+    """What one feed is, without its limit of size."""
+    if item.count_low is not None:
+        count = f"{item.count_low}–{item.count_high}" if item.count_high not in (None, item.count_low) else f"{item.count_low}"
+        return f"{count} {item.food}"
+    if item.mass_share_low_percent is not None:
+        high = item.mass_share_high_percent or item.mass_share_low_percent
+        low = item.mass_share_low_percent
+        share = f"{low:g}" if low == high else f"{low:g}–{high:g}"
+        return _("%(food)s, %(share)s %% of its mass") % {"food": item.food, "share": share}
+    return f"{item.food}: {item.portion}"
+
+
+def meal(item: Meal) -> str:
+    """What one feed is, how often where not each time, and how large its pieces may be."""
+    parts = [amount(item)]
+    if item.per_week is not None:
+        times = f"{item.per_week:g}"
+        parts.append(_("once a week") if item.per_week == 1 else _("%(times)s times a week") % {"times": times})
+    return ", ".join([*parts, *([item.prey_limit] if item.prey_limit else [])])
+
+
+def supplement(item: Supplement) -> str:
+    """A powder, how often, and with what light."""
+    often = (
+        ngettext("every day", "every %(days)s days", 1 if item.every_days == 1 else 2) % {"days": f"{item.every_days:g}"}
+        if item.every_days is not None
+        else _("with every feed")
+        if item.every_feeds == 1
+        else _("with every %(n)s feed") % {"n": ordinal(item.every_feeds or 2)}
+    )
+    when = {"with": _("with UVB"), "without": _("without UVB"), "either": ""}[item.uvb]
+    name = str(names.CHOICES["product"][item.product])
+    return f"{name} {often}" + (f", {when}" if when else "")
+
+
+def size(rule: SpaceRule, units: KeeperUnits) -> str:
+    """A rule of enclosure size: at least or better, and what."""
+    sides = [getattr(rule, name) for name in ("length", "width", "height")]
+    if rule.rule == "fixed":
+        shown = [units.number((side or 0.0) / 100, "m") for side in sides]
+        what = " × ".join(number for number, _symbol in shown) + f" {shown[0][1]}"
+    elif rule.rule == "body":
+        what = _("%(sizes)s times its length") % {"sizes": " × ".join(f"{side or 0.0:g}" for side in sides)}
+    elif rule.rule == "stretch":
+        what = _("length and width together %(times)s times the whole animal") % {"times": f"{rule.stretch:g}"}
+    elif rule.rule == "floor":
+        what = _("%(area)s of floor") % {"area": units.say(Measure((rule.area or 0.0) / 10_000, "m2"))}
+    else:
+        what = _("%(litres)s of water") % {"litres": units.say(Measure((rule.litres or 0.0) / 1000, "m3"))}
+    level = _("better") if rule.level == "recommended" else _("at least")
+    whose = f" ({names.CHOICES['sex'][rule.sex]})" if rule.sex is not None else ""
+    return f"{level} {what}{whose}"
+
+
+def together(item: Together) -> str:
+    """Who may live with whom."""
+    told = {"alone": _("alone"), "pair": _("in pairs"), "group": _("in groups")}[item.kind]
+    parts = [told]
+    if item.most is not None and item.kind != "alone":
+        parts.append(_("%(most)s at most") % {"most": item.most})
+    if item.most_males is not None:
+        parts.append(
+            ngettext("%(males)s male at most", "%(males)s males at most", item.most_males) % {"males": item.most_males}
+            + (f" ({item.males_note})" if item.males_note else "")
+        )
+    if item.young_apart:
+        parts.append(_("hatchlings apart from adults"))
+    if item.eats_smaller_share is not None:
+        parts.append(_("none under %(share)s %% of another's length") % {"share": f"{100 * item.eats_smaller_share:.0f}"})
+    return ", ".join(parts)
+
+
+def dormancy(item: Dormancy, units: KeeperUnits) -> str:
+    """Who may, who must not, and on what terms, as one sentence or two."""
+    kind = str(names.RESTS[item.kind])
+    told = _("%(kind)s: %(may)s. Never %(must_not)s.") % {"kind": kind, "may": item.may, "must_not": item.must_not}
+    if item.from_month is not None and item.until_month is not None:
+        months = {"first": MONTHS[item.from_month], "last": MONTHS[item.until_month]}
+        told += " " + _("From %(first)s to %(last)s, south of the equator half a year on.") % months
+    if item.temperature_c is not None:
+        told += " " + _("At %(heat)s") % {"heat": ends(item.temperature_c, "degC", units)}
+        told += (_(", for %(weeks)s weeks") % {"weeks": ends(item.weeks, "", units)} if item.weeks else "") + "."
+    if item.last_meal_days is not None:
+        told += " " + _("Last meal %(days)s days before.") % {"days": ends(item.last_meal_days, "", units)}
+    if item.weight_limit_percent is not None:
+        told += " " + _("Broken off when %(share)s of its weight is lost.") % {"share": f"{item.weight_limit_percent.value:g} %"}
+    return told
+
+
+def ends(item: Range, si: str, units: KeeperUnits) -> str:
+    """A range's ends as they are, in a unit of the keeper's or as plain numbers."""
+    low, high = item.low, item.high
+    if si and low is not None and high is not None:
+        return WHOLE.sub("", units.between(low, high, si))
+    shown = [units.say(Measure(end, si)) if si else f"{end:g}" for end in (low, high) if end is not None]
+    if low is None:
+        return _("up to %(high)s") % {"high": shown[0]}
+    if high is None:
+        return _("from %(low)s") % {"low": shown[0]}
+    return shown[0] if low == high else "–".join(shown)
