@@ -104,8 +104,9 @@ def humidity(facts: Facts) -> Iterator[Finding]:
         yield Finding("moisture.dry", SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
     for worst in by_season(wet):
         own = facts.room_at_cool_end.get(f"{worst.season}/{worst.moment}", 0.0)
+        air = "moisture.air_a_little" if worst.verdict is Verdict.NEAR else "moisture.air_more"
         soaked = worst.band is not None and worst.band.high is not None and own >= worst.band.high
-        remedy = Remedy("moisture.dry_the_room", {"room": Measure(own, "%")}) if soaked else Remedy("moisture.air_more")
+        remedy = Remedy("moisture.dry_the_room", {"room": Measure(own, "%")}) if soaked else Remedy(air)
         right, now = facts.misting_right_g.get(worst.season), facts.misting[worst.season]["grams_per_day"]
         if now > 0 and (right is None or right < now):
             remedy = _mist(facts, worst.season, right or 0.0)

@@ -13,14 +13,18 @@ from django.test import Client
 from django.urls import reverse
 from icalendar import Calendar
 
-from husbandry.plan import scenarios, survey
+from husbandry.plan import rigs, scenarios, survey
+from husbandry.plan.rig import Found
 from husbandry.species.book import shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.pantry.models import Item, Lot
-from ridgeback.planner import revisions
+from ridgeback.planner import revisions, solving
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY
+
+IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 
 HIDDEN = re.compile(r"<(script|style|select|datalist|template)\b.*?</\1>|<!--.*?-->", re.DOTALL)
 TOLD = re.compile(r'(?:aria-label|title|alt|placeholder)="([^"]*)"')
@@ -116,3 +120,18 @@ def test_no_page_of_a_room_leaks(client: Client, owner: Keeper, room: Room, unit
                 assert LEAKS.search(text) is None, text
     for line in client.get(reverse("rota:csv")).content.decode().splitlines():
         assert LEAKS.search(line) is None, line
+
+
+@pytest.mark.parametrize("species", ["uromastyx", "axolotl", "crested-gecko", "corn-snake", "red-eared-slider"])
+def test_nothing_leaks_from_a_search_for_a_rig_nor_from_a_lamp_hung_right(species: str) -> None:
+    profile = shipped()[species]
+    cases = [case for case in survey.cases(profile, TODAY) if not case.school]
+    for units in (METRIC, IMPERIAL):
+        found = list(rigs.search(cases[-1].plan, profile, TODAY))[-1]
+        assert isinstance(found, Found)
+        answer = solving.rig_answer(found, units)
+        told = [*answer["why"], *answer["unmet"], *(item["why"] for item in answer["refused"])]
+        told += [text for rig in answer["rigs"] for part in rig["parts"] for text in part.values()]
+        told += [row["said"] for row in solving.lamp_ways(cases[-1].plan, profile, TODAY, units).get("rows", ())]
+        for text in told:
+            assert LEAKS.search(str(text)) is None, text
