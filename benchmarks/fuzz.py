@@ -29,7 +29,7 @@ from tests.anyfile import files  # noqa: E402
 from tests.plans import plan  # noqa: E402
 from tests.web.sending import send  # noqa: E402
 
-SLOW_S, MOST_TOLD, NAME = 2.0, 20, "fuzzer"
+SLOW_S, MOST_TOLD = 2.0, 20
 
 
 def main(count: int, seed: int) -> None:
@@ -38,8 +38,9 @@ def main(count: int, seed: int) -> None:
     plain = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
     settings.STORAGES = settings.STORAGES | {"staticfiles": plain}
     broken, slow, longest = 0, 0, 0.0
-    Keeper.objects.filter(username=NAME).delete()
-    keeper = keepers.add(NAME, "oyster-catcher-7")
+    name = f"fuzzer-{seed}"  # several may run beside each other
+    Keeper.objects.filter(username=name).delete()
+    keeper = keepers.add(name, "oyster-catcher-7")
     habitat = revisions.create(Room.objects.get(members=keeper), plan(), keeper, clock.now())
     client = Client(raise_request_exception=False)
     client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")

@@ -320,8 +320,8 @@ def field_groups(
                 by = measured_by(plan, body_of(plan, profile, today))
                 if not by:
                     continue
-                label, hint = names.PREY_MEASURES[by]
-                one = replace(one, field=replace(field, label=label, hint=hint), picture=by)
+                label, aside = names.PREY_MEASURES[by]
+                one = replace(one, field=replace(field, label=label), picture=by, aside=str(aside))
             if field.path in rejected:
                 wrong = rejected[field.path]
                 one = replace(

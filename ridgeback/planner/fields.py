@@ -34,6 +34,7 @@ class Shown:
     offers: tuple[tuple[str, str], ...] = ()
     asks: bool = False
     picture: str = ""
+    aside: str = ""
 
 
 def value_at(plan: HabitatPlan, path: str) -> Any:
