@@ -26,7 +26,7 @@ class FedItem(Part):
     @model_validator(mode="after")
     def _one_measure(self) -> Self:
         if (self.count is None) == (self.grams is None):
-            raise ValueError("a part of a feed gives one of: count, grams")
+            raise ValueError("a part of a feed is counted or weighed, not both")
         return self
 
 
@@ -40,7 +40,7 @@ class FedProduct(Part):
     @model_validator(mode="after")
     def _one_frequency(self) -> Self:
         if (self.every_days is None) == (self.every_feeds is None):
-            raise ValueError("a supplement gives one of: every_days, every_feeds")
+            raise ValueError("a powder comes every so many days or every so many feeds, not both")
         return self
 
 
@@ -99,7 +99,7 @@ class OwnChore(Part):
     @model_validator(mode="after")
     def _one_rhythm(self) -> Self:
         if (self.every_days is None) == (not self.weekdays):
-            raise ValueError("a chore gives one of: every_days, weekdays")
+            raise ValueError("a chore comes every so many days or on weekdays, not both")
         if (self.from_month is None) != (self.until_month is None):
             raise ValueError("a season has a first and a last month")
         return self

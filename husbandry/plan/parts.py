@@ -119,7 +119,7 @@ class Thermostat(Part):
     @model_validator(mode="after")
     def _set_point_given(self) -> Self:
         if self.kind != "none" and self.set_c is None:
-            raise ValueError("a thermostat needs its set point in 'set_c'")
+            raise ValueError("a thermostat needs its set point")
         return self
 
 

@@ -35,6 +35,15 @@ class Problem:
     typed: tuple[float, str] | None = None
 
 
+# Kinds of pydantic's errors where something of another shape stands.
+SHAPES: Final = {
+    **dict.fromkeys(("string_type", "string_unicode"), "not_a_text"),
+    **dict.fromkeys(("bool_type", "bool_parsing"), "not_yes_or_no"),
+    **dict.fromkeys(("tuple_type", "list_type", "iterable_type"), "not_several"),
+    **dict.fromkeys(("model_type", "model_attributes_type", "dict_type", "mapping_type", "dataclass_type"), "not_a_part"),
+}
+
+
 class PlanProblems(ValueError):
     """The document is no plan; `problems` holds every fault found."""
 
@@ -102,9 +111,19 @@ def problem_of(error: ErrorDetails) -> Problem:
     if kind in ("less_than_equal", "less_than", "greater_than_equal", "greater_than") and isinstance(error["input"], int | float):
         limit = next(value for value in context.values() if isinstance(value, int | float))
         code = "too_high" if kind.startswith("less") else "too_low"
+        if kind == "greater_than" and error["input"] <= limit:
+            return Problem(path, "not_above", {"limit": _measured(path, float(limit))})
         return _out_of_range(path, code, float(error["input"]), float(limit))
     if kind in ("date_far_off", "zoned_time"):
         return Problem(path, kind, {"found": str(error["input"])[:40]})
+    if kind == "too_short":
+        return Problem(path, "too_few", {"limit": int(context["min_length"]), "found": int(context.get("actual_length") or 0)})
+    if kind == "string_too_short":
+        return Problem(path, "empty")
+    if kind == "string_too_long":
+        return Problem(path, "long_text", {"limit": int(context["max_length"])})
+    if kind in SHAPES:
+        return Problem(path, SHAPES[kind])
     if kind == "too_long":
         return Problem(path, "too_many", {"limit": int(context["max_length"]), "found": int(context.get("actual_length") or 0)})
     if kind in ("literal_error", "enum"):
@@ -114,6 +133,12 @@ def problem_of(error: ErrorDetails) -> Problem:
     if kind.startswith(("date", "time")):
         return Problem(path, "not_a_date" if kind.startswith("date") else "not_a_time", {"found": str(error["input"])[:40]})
     return Problem(path, "not_valid", {"why": error["msg"].removeprefix("Value error, ")})
+
+
+def _measured(path: str, value: float) -> Measure | str:
+    """A number of a field with its unit, plain where it has none."""
+    suffix = next((end for end in SLIPS if path.endswith(end)), "")
+    return Measure(value, SLIPS[suffix][0]) if suffix else f"{value:g}"
 
 
 def _out_of_range(path: str, code: str, value: float, limit: float) -> Problem:

@@ -137,6 +137,8 @@ def remedy(item: Remedy, units: KeeperUnits) -> str:
 
 def unread(error: NumberError, text: str) -> str:
     """Why what was typed was not taken."""
+    if not text.strip():
+        return str(PROBLEMS["empty"])
     return str(PROBLEMS[error.code] % {**error.parameters, "found": text.strip()[:40]})
 
 
@@ -144,14 +146,20 @@ def problem(item: Problem, units: KeeperUnits) -> str:
     """What is wrong with a typed or imported value, and the likely meaning."""
     if item.code == "bad_json" and "line" not in item.parameters:
         return gettext("This is no valid JSON.")
-    said = _fill(PROBLEMS[item.code], item.parameters, units)
+    if item.parameters.get("found") == "" and item.code.startswith("not_"):
+        return str(PROBLEMS["empty"])
+    code, told = item.code, item.parameters
+    if code == "too_low" and text_of("value", told["value"], units) == text_of("limit", told["limit"], units):
+        code = "not_above"  # both are shown as the same number
+    said = _fill(PROBLEMS[code], told, units)
+    said = said[:1].upper() + said[1:]
     if item.likely is not None and item.typed is not None:
         number, unit = item.typed
         meaning = units.say(item.likely)
         typed = f"{number:g} {SYMBOLS[unit]}"
         said += " " + (
             gettext("Was %(typed)s meant?") % {"typed": typed}
-            if typed == meaning
+            if meaning.rpartition(" ")[2] == SYMBOLS[unit]
             else gettext("%(typed)s would be %(meaning)s: was that meant?") % {"typed": typed, "meaning": meaning}
         )
     return said

@@ -167,7 +167,7 @@ def test_a_source_is_cited_and_its_absence_is_said() -> None:
         ({"animal__mass_kg": 450.0}, "450 g"),
         ({"room__winter__day_c": 72.0}, "72 °F would be 22.2 °C"),
         ({"heaters__0__x_m": 3.0}, "outside the enclosure, which is 120 cm long"),
-        ({"heaters__0__kind": "campfire"}, "campfire is not one of"),
+        ({"heaters__0__kind": "campfire"}, "“campfire” is not one of"),
         ({"daylight__on": "early"}, "is not a time of day"),
     ],
 )
@@ -220,3 +220,28 @@ def test_no_two_animals_of_the_demo_share_a_name() -> None:
     called = [name for animal in guests for name in (animal["name"], *animal.get("others", ()))]
     assert len(called) > 14
     assert len(set(called)) == len(called)
+
+
+@pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
+def test_what_is_wrong_with_a_plan_is_said_to_a_keeper(units: KeeperUnits) -> None:
+    """No field's name, no class of the program, no number that is its own limit, no empty quotes, whatever stands there."""
+    outdoors = {"day_c": [1, 2, 3], "night_c": [1] * 12, "sun_kwh_m2": [1] * 12}
+    hide = {"x_m": 0.1, "length_m": 0.1, "height_m": 0.1}
+    wrong: list[dict[str, object]] = [
+        {"outdoors": outdoors}, {"name": ""}, {"name": "x" * 200}, {"animal__mass_kg": 0}, {"animal__mass_kg": 1e-9},
+        {"enclosure__length_m": 0}, {"enclosure__length_m": 1200}, {"uv_lamps__0__tube_m": 2.01}, {"hides": [hide] * 12},
+        {"heaters__0__thermostat": {"kind": "dimming"}}, {"upkeep": {"own": [{"name": "x"}]}}, {"daylight__on": ""},
+        {"heaters__0__watts": ""}, {"heaters__0__watts": 0}, {"animal__hatched": ""}, {"animal": []}, {"hides": "many"},
+        {"species": 7},
+        {"ground__damp": "perhaps"}, {"animal__count": 0}, {"room__winter__curve_c": [1, 2]},
+        {"feeding": {"supplements": [{"product": "multivitamin"}]}},
+    ]  # fmt: skip
+    for changes in wrong:
+        with pytest.raises(PlanProblems) as refused:
+            read_data(document(**changes))
+        for problem in refused.value.problems:
+            said = wording.problem(problem, units)
+            assert said[0] in "“" or said[0].isupper() or said[0].isdigit(), said
+            assert said.endswith((".", "?")), said
+            assert LEAKS.search(said) is None, said
+            assert not re.search(r"(?i)tuple|string|input should|validation|“”|\b(\S+ \S+) is too \w+; \1 is", said), said
