@@ -15,7 +15,9 @@ from django.db.models import Count
 from django.db.models.functions import TruncDate
 from django.utils import timezone
 
+from husbandry.diet.dusting import Dusting
 from husbandry.plan.card import Card, Days, is_daily
+from husbandry.plan.servings import Use
 from husbandry.upkeep.clocktimes import moment
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
@@ -35,18 +37,31 @@ MOST_HABITATS: Final = 5000  # read at once, where all are
 
 @dataclass(frozen=True)
 class Turn:
-    """One turn of a feed or a chore. `state`: "open", "late", "done", "skipped", "eaten", "part", "refused"."""
+    """One turn of a feed or a chore. `state`: "open", "late", "done", "skipped", "eaten", "part", "refused".
+
+    Of a feed to come `feed` is its powders, the mean days between feeds, and its foods.
+    """
 
     habitat: Habitat
     job: str
     day: date
     due: date
     state: str
-    powders: tuple[Powder, ...] = ()
+    carried: tuple[Powder, ...] = ()
     at: time | None = None
     event: int | None = None
     daily: bool = False
-    foods: str = ""
+    feed: tuple[tuple[Dusting, ...], float, tuple[Use, ...]] | None = None
+
+    @property
+    def powders(self) -> tuple[Powder, ...]:
+        """What goes on it, or went on it; put into words only where it is shown."""
+        return self.carried if self.feed is None else menu.powders(self.feed[0], self.feed[1])
+
+    @property
+    def foods(self) -> str:
+        """What it is made of."""
+        return "" if self.feed is None else menu.foods_text(self.feed[2])
 
     @property
     def open(self) -> bool:
@@ -132,9 +147,9 @@ class Board:
             for feed in span.feeds:
                 if (habitat.pk, FEED, feed.day) in told:
                     continue
-                dust = menu.powders(span.dusting[feed.day], card.feed.mean_days)
                 state = "late" if feed.late else "open"
-                found.append(Turn(habitat, FEED, feed.day, feed.due, state, dust, foods=menu.foods_text(span.foods[feed.day])))
+                told_later = span.dusting[feed.day], card.feed.mean_days, span.foods[feed.day]
+                found.append(Turn(habitat, FEED, feed.day, feed.due, state, feed=told_later))
             daily = {job.id for job in card.jobs if is_daily(job)}
             for item in span.jobs:
                 if (habitat.pk, item.id, item.day) not in told:
