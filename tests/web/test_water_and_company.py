@@ -125,7 +125,7 @@ def test_a_company_is_typed_where_there_is_one(client: Client, make_habitat: Cal
     page = client.get(reverse("planner:bench", args=[habitat.pk]), {"step": "animal"}).content.decode()
     assert "2 males together; at most 1" in page
     refused = client.post(address, {"version": habitat.version + 1, "step": "animal", "animal.males": "9"})
-    assert "more males or young than animals" in refused.content.decode()
+    assert "More males or young than animals" in refused.content.decode()
 
 
 def test_areas_and_volumes_are_said_in_the_keepers_units() -> None:
