@@ -14,13 +14,17 @@ from django.urls import reverse
 from icalendar import Calendar
 
 from husbandry.plan import rigs, scenarios, survey
+from husbandry.plan.assess import assess
 from husbandry.plan.rig import Found
+from husbandry.plan.targets import targets
 from husbandry.species.book import shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.pantry.models import Item, Lot
-from ridgeback.planner import revisions, solving
+from ridgeback.planner import feeds, revisions, solving, wording
+from ridgeback.planner.drawing.marks import mark
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rota import words
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY
 
@@ -135,3 +139,28 @@ def test_nothing_leaks_from_a_search_for_a_rig_nor_from_a_lamp_hung_right(specie
         told += [row["said"] for row in solving.lamp_ways(cases[-1].plan, profile, TODAY, units).get("rows", ())]
         for text in told:
             assert LEAKS.search(str(text)) is None, text
+
+
+@pytest.mark.parametrize("species", shipped())
+def test_every_stage_alone_and_in_a_group_is_said_without_a_leak(species: str) -> None:
+    """What it eats, what is found and what each number says, for every stage of every species, for one and for five."""
+    profile = shipped()[species]
+    seen: set[str] = set()
+    for case in survey.cases(profile, TODAY):
+        if case.school or case.stage in seen:
+            continue
+        seen.add(case.stage)
+        for count in (1, 5):
+            animal = case.plan.animal.model_copy(update={"count": count, "name": "Thrift"})
+            made = case.plan.model_copy(update={"animal": animal})
+            found = assess(made, profile, TODAY, days_of=(), spread=False, hanging=False)
+            stage = found.body.decision.stage
+            for units in (METRIC, IMPERIAL):
+                told = [feeds.ration_text(ration, units) for ration in found.menu.rations]
+                told += [wording.finding(item, units) for item in found.findings]
+                told += [wording.remedy(item.remedy, units) for item in found.findings if item.remedy is not None]
+                told += [f"{shown.said} {shown.why}" for shown in (mark(item, units) for item in found.quantities)]
+                told.append(words.kept_at(targets(made, profile, stage), units))
+                for text in told:
+                    assert LEAKS.search(text) is None, text
+    assert seen == {stage.id for stage in profile.stages}
