@@ -109,12 +109,29 @@ class StepTab:
     current: bool
 
 
-def assessed(habitat: Habitat, plan: HabitatPlan, today: date, view: View) -> tuple[Profile, Assessment]:
-    """Assess the plan by the profile it was made with; only the day looked at is stepped through."""
+def assessed(
+    habitat: Habitat, plan: HabitatPlan, today: date, view: View, *, at_a_glance: bool = False
+) -> tuple[Profile, Assessment]:
+    """Assess the plan by the profile it was made with; only the day looked at is stepped through.
+
+    At a glance nobody sees a day, a lamp's height or what could be changed.
+    """
     profile = revisions.profile_of(habitat, plan.species)
     weighings, meals = growing.weighings(habitat), growing.meals(habitat)
     read = counted(habitat, plan)
-    return profile, assess(plan, profile, today, days_of=(view.season,), weighings=weighings, meals=meals, read=read)
+    days = () if at_a_glance else (view.season,)
+    found = assess(
+        plan,
+        profile,
+        today,
+        days_of=days,
+        weighings=weighings,
+        meals=meals,
+        read=read,
+        hanging=not at_a_glance,
+        propose=False if at_a_glance else None,
+    )
+    return profile, found
 
 
 def context(

@@ -83,7 +83,7 @@ def said(habitat: Habitat, units: KeeperUnits, today: date) -> Said:
 
 def _said(habitat: Habitat, units: KeeperUnits, today: date) -> tuple[Said, list[Mark]]:
     plan = mapping.plan_of(habitat)
-    profile, found = bench.assessed(habitat, plan, today, bench.View())
+    profile, found = bench.assessed(habitat, plan, today, bench.View(), at_a_glance=True)
     chosen = [
         item for item in found.quantities if item.key in SHOWN and item.season in ("", "winter") and item.moment in ("", "day")
     ]

@@ -213,3 +213,14 @@ def test_a_heater_that_gives_nothing_is_not_lowered() -> None:
     for item in warm:
         assert item.remedy is not None
         assert item.remedy.code == "heat.cool_the_room", item.id
+
+
+@pytest.mark.parametrize("place", range(0, len(shipped()), 4))
+def test_a_glance_finds_what_a_whole_look_finds(place: int) -> None:
+    """The list leaves out days, heights and proposals: what is found stays the same, in the same words and numbers."""
+    profile = list(shipped().values())[place]
+    made = spoilt(profile, *ROOMS[place % len(ROOMS)])
+    whole = assess(made, profile, TODAY, days_of=("winter",))
+    glance = assess(made, profile, TODAY, days_of=(), hanging=False, propose=False)
+    told = [[(item.id, item.severity, item.parameters) for item in found.findings] for found in (whole, glance)]
+    assert told[0] == told[1]
