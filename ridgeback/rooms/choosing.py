@@ -27,6 +27,8 @@ def found(room_ids: list[int], query: str) -> list[tuple[str, str]]:
     every = profiles.choices(room_ids)
     if not query.strip():
         return every
+    if not catalogue.reachable([]).exists():
+        catalogue.enter_shipped()  # a database that was never prepared
     known = dict(every)
     hits = catalogue.search(catalogue.reachable(room_ids), query).entries
     return [(entry.species, known[entry.species]) for entry in hits if entry.species in known]

@@ -95,9 +95,7 @@ def find_species(request: HttpRequest) -> HttpResponse:
     query = request.GET.get("find", "")[:60]
     hits = choosing.found(rooms, query)
     context = {"hits": hits, "sought": bool(query.strip()), "none": choosing.none_found(query)}
-    answer = render(request, "rooms/_species.html", context)
-    answer["HX-Trigger-After-Swap"] = "species-found"
-    return answer
+    return render(request, "rooms/_species.html", context)
 
 
 @require_GET

@@ -64,3 +64,26 @@ def test_choosing_another_species_redraws_both_sides(page: Page, book: str) -> N
     page.get_by_label("Stage").nth(1).select_option("larva")
     expect(page.get_by_role("columnheader", name="Axolotl, larva")).to_be_visible()
     expect(page.get_by_role("columnheader", name="Corn snake, adult")).to_be_visible()
+
+
+def test_a_new_habitat_finds_its_species_and_answers_while_one_types(
+    page: Page, live_server: Any, book: str, outside: list[str]
+) -> None:
+    page.goto(f"{live_server.url}/habitats/new/")
+    page.get_by_label("Find it by any name").press_sequentially("uromastix", delay=15)
+    beside = page.locator("#new-answer")
+    expect(beside.get_by_role("heading", name="Saharan uromastyx")).to_be_visible()
+    expect(page.get_by_label("Species")).to_have_value("uromastyx")
+    page.get_by_label("or its age").press_sequentially("2 years", delay=15)
+    expect(beside).to_contain_text("juvenile, decided by its age")
+    page.get_by_label("An enclosure I have").fill("60 x 30 x 30")
+    expect(beside).to_contain_text("yours is too small for it")
+    page.get_by_label("Habitat's name").fill("Pebble shore")
+    page.get_by_label("An enclosure I have").fill("180 x 90 x 75")
+    page.get_by_role("button", name="Work out the first plan").dblclick()
+    page.wait_for_url(re.compile(r"/habitats/\d+/"))
+    page.go_back()
+    expect(page.get_by_text("Working out the first plan")).to_be_hidden()
+    page.goto(f"{live_server.url}/habitats/")
+    expect(page.get_by_role("link", name="Pebble shore")).to_have_count(1)
+    assert outside == []

@@ -301,7 +301,7 @@ def test_a_chore_of_ones_own_comes_on_its_weekdays_in_its_season(client: Client,
     assert "trim   claws" in client.get(reverse("rota:csv")).content.decode()
     both = {"own": "1", "own-0-name": "wash", "own-0-days": "3", "own-0-weekday": ["1"]}
     answer = client.post(address, {"version": "2"} | both, follow=True)
-    assert "one of: every_days, weekdays" in answer.content.decode()
+    assert "every so many days or on weekdays, not both" in answer.content.decode()
 
 
 def test_a_bowl_is_mixed_from_what_the_pantry_holds_and_no_more(client: Client, make_habitat: Any) -> None:
