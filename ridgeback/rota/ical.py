@@ -90,14 +90,19 @@ def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[Entry]:
     return found
 
 
+def ended(text: str) -> str:
+    """A line with its stop, where it has none of its own."""
+    return text if text.endswith((".", "?", "!")) else f"{text}."
+
+
 def days_of(habitat: Habitat, card: Card, days: Days, kept: str, *, feeds_only: bool) -> list[Entry]:
-    """All that is due in one habitat on a day as one entry of that day: the feed first, then the chores by the clock."""
+    """All that is due in one habitat on a day as one entry of that day: what has no time first, then by the clock."""
     lines: dict[date, list[tuple[str, str]]] = {}
     for entry in feeds_of(habitat, card, days):
-        lines.setdefault(entry.day, []).append((f"{card.feed_at:%H:%M}", f"{entry.summary}. {entry.description}"))
+        lines.setdefault(entry.day, []).append((f"{card.feed_at:%H:%M}", f"{ended(entry.summary)} {entry.description}"))
     for item in () if feeds_only else days.jobs:
         said = words.job(item.id)
-        text = f"{said.name}. {said.caution}".strip() if said.caution else f"{said.name}."
+        text = " ".join(part for part in (ended(str(said.name)), str(said.caution)) if part)
         lines.setdefault(item.day, []).append((f"{item.at:%H:%M}" if item.at else "", text))
     found = []
     for day, told in sorted(lines.items()):

@@ -37,7 +37,7 @@ LEAKS = re.compile(
     r"%\(|\bNone\b|\bnan\b|\binf\b|[{}]|\('|\(\)|“”|[a-z]_[a-z]|\ba (?=[aeio]\w)(?!one\b|once\b)"
     r"|\ban (?=[bcdfgjklmnpqrstvwxz]\w)(?!hour)"
     r"|(?<![\d.,–×/+ ])(?<!: )\b1 (?:lots|packs|days|weeks|moves|readings|pieces)\b"
-    r"|every 1 day|(?<![\d.])([\d.]+)–\1(?![\d.])|\.\.(?!\.)|\bTrue\b|\bFalse\b"
+    r"|every 1 day|(?<![\d.])([\d.]+)–\1(?![\d.])|\.\.(?!\.)|[?!]\.|\bTrue\b|\bFalse\b"
 )
 UNITS = ({}, {"temperature_unit": "degF", "length_unit": "in", "mass_unit": "oz", "volume_unit": "gal"})
 
