@@ -217,6 +217,7 @@ MENDED: Final = {
     "moisture.dry",
     "moisture.wet",
 }
+HEATS: Final = ("heat.", "water.")
 # Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.
 WEIGHED: Final = {"moisture.dry", "moisture.wet"}
 
@@ -234,7 +235,11 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
             continue
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
         after = assess(trial, profile, today, days_of=(), near=found.climate, propose=True)
-        worse = _weight(after.findings)[0] > _weight(found.findings)[0]
+        worse = _endangers(found.findings, after.findings)
+        if not worse and todo.code.startswith(HEATS):
+            # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
+            after = assess(trial, profile, today, days_of=(), spread=False, hanging=False)
+            worse = _endangers(found.findings, after.findings)
         if not worse and (todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found)):
             plan, found = trial, after
     return plan, found
@@ -243,6 +248,12 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
 def _missed_humidity(found: Assessment) -> float:
     """How far the cool end lies outside its bands over the four states, squared, so that one far miss counts most."""
     return sum(miss(item) ** 2 for item in found.quantities if item.key == "cool_humidity")
+
+
+def _endangers(before: tuple[Finding, ...], after: tuple[Finding, ...]) -> bool:
+    """Tell whether there is a danger after that was not there before: one is not exchanged for another."""
+    dangers = [{item.code for item in found if item.severity is Severity.DANGER} for found in (before, after)]
+    return bool(dangers[1] - dangers[0])
 
 
 def _installed_watts(plan: HabitatPlan) -> float:

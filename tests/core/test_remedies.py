@@ -224,3 +224,11 @@ def test_a_glance_finds_what_a_whole_look_finds(place: int) -> None:
     glance = assess(made, profile, TODAY, days_of=(), hanging=False, propose=False)
     told = [[(item.id, item.severity, item.parameters) for item in found.findings] for found in (whole, glance)]
     assert told[0] == told[1]
+
+
+@pytest.mark.parametrize("species", ["royal-python", "brazilian-rainbow-boa", "argentine-tegu", "savanna-monitor"])
+def test_a_first_plan_exchanges_no_danger_for_another(species: str) -> None:
+    """In a cold room heat enough for the night may be too much near its heater: then the cold is told, and nothing is cooked."""
+    made = propose("Cold", find(species), Animal(), room(19.0, 50.0), TODAY)
+    found = assess(made, find(species), TODAY, days_of=(), spread=False)
+    assert not any(item.code == "heat.ceiling" for item in found.findings)
