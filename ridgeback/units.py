@@ -76,6 +76,10 @@ class KeeperUnits:
         said = first if first == last else f"{first}–{last}"
         return f"{said} {symbol}".strip()
 
+    def aimed(self, low: float, high: float, si: str) -> str:
+        """Return a range somebody aims at, which is no measurement: "31–35 °C", not "31.0–35.0 °C"."""
+        return _POINT_NOUGHT.sub("", self.between(low, high, si))
+
     def say(self, measure: Measure) -> str:
         """Return a measure as text: "41 °C", "90 cm"."""
         number, symbol = self.number(measure.value, measure.unit)
@@ -87,6 +91,7 @@ class KeeperUnits:
 METRIC: Final = KeeperUnits()
 
 
+_POINT_NOUGHT = re.compile(r"\.0(?=\D|$)")
 _BETWEEN = re.compile(r"\s*(?:[x×*]|\bby\b)\s*", re.IGNORECASE)
 
 

@@ -4,10 +4,10 @@ import math
 from typing import Any, Final
 
 from husbandry.assessment import Change
+from husbandry.climate.booking import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.document import ABOVE_LID_M
 
-UNDER_LID_M: Final = 0.03
 BESIDE_M: Final = 0.02  # a lamp so near beside a basking place hangs over it
 CLEAR_M: Final = 0.03  # between a tube and what stands below it
 
@@ -76,7 +76,7 @@ def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
     new, box = moved.get("platform"), moved["enclosure"]
     if not old or not new:
         return after
-    ceiling = box["height_m"] - (UNDER_LID_M if box["lid"] == "solid" else 0.0)
+    ceiling = box["height_m"] - (LAMP_ON_LID_M if box["lid"] == "solid" else 0.0)
     aside, rise = new["x_m"] - old["x_m"], new["height_m"] - old["height_m"]
     top = moved["ground"]["depth_m"] + new["height_m"]
 

@@ -1,8 +1,7 @@
 """What a profile's compound entries say, as sentences: a meal, a powder, a rule of size, company, a rest."""
 
-import re
 from collections.abc import Callable
-from typing import Any, Final
+from typing import Any
 
 from django.utils.dates import MONTHS
 from django.utils.translation import gettext as _
@@ -15,8 +14,6 @@ from husbandry.species.stage import Meal, SpaceRule, Supplement
 from ridgeback.planner import names
 from ridgeback.planner.feeds import ordinal
 from ridgeback.units import KeeperUnits
-
-WHOLE: Final = re.compile(r"\.0(?=\D|$)")  # what a book says is no measurement: 3–8, not 3.0–8.0
 
 
 def said(leaf: Leaf, units: KeeperUnits) -> str:
@@ -125,7 +122,7 @@ def ends(item: Range, si: str, units: KeeperUnits) -> str:
     """A range's ends as they are, in a unit of the keeper's or as plain numbers."""
     low, high = item.low, item.high
     if si and low is not None and high is not None:
-        return WHOLE.sub("", units.between(low, high, si))
+        return units.aimed(low, high, si)
     shown = [units.say(Measure(end, si)) if si else f"{end:g}" for end in (low, high) if end is not None]
     if low is None:
         return _("up to %(high)s") % {"high": shown[0]}

@@ -8,9 +8,9 @@ from typing import Any
 from husbandry.assessment import Change
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.probes import warm_side_x
-from husbandry.plan.casing import enclosure_case, spot_x_m
+from husbandry.plan.casing import enclosure_case, highest_m, spot_x_m
 from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
-from husbandry.plan.edit import BESIDE_M, UNDER_LID_M, apply, follow
+from husbandry.plan.edit import BESIDE_M, apply, follow
 from husbandry.plan.parts import Hung
 from husbandry.plan.reading import read_data
 from husbandry.plan.sunlight import lamp_times
@@ -75,7 +75,7 @@ def _platform_moved(plan: HabitatPlan, x_m: float, height_m: float) -> HabitatPl
     """The plan with its basking place moved and its lamps taken along, as high as they find room."""
     assert plan.platform is not None
     box, ground_m, half_m = plan.enclosure, plan.ground.depth_m, plan.platform.length_m / 2
-    under_lid = box.height_m - (UNDER_LID_M if box.lid == "solid" else 0.0)
+    under_lid = highest_m(plan)
     heaters = [lamp for lamp in plan.heaters if lamp.hangs and abs(lamp.x_m - plan.platform.x_m) <= half_m + BESIDE_M]
     # Those that go along rise to the lid at most; the others stay where they are.
     highest = [max(under_lid if lamp.height_m < box.height_m - 1e-6 else lamp.height_m, lamp.height_m) for lamp in heaters]

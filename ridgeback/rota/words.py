@@ -1,6 +1,5 @@
 """Words for the rota: what each chore is, why it is there, and the caution that stands where the hand is about to do it."""
 
-import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
@@ -10,7 +9,7 @@ from django.utils import formats
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
-from husbandry.assessment import Measure, Reason
+from husbandry.assessment import Reason
 from husbandry.plan.targets import Target
 from ridgeback.planner.names import CHOICES
 from ridgeback.units import KeeperUnits
@@ -99,7 +98,6 @@ FASTS: Final = {
     "vet": _("the vet's word"),
     "other": _("a fast"),
 }
-WHOLE: Final = re.compile(r"\.0(?=\D|$)")  # a target is no measurement: 31–35, not 31.0–35.0
 TARGETS: Final = {
     "basking_surface": _("basking surface"),
     "warm_air": _("warm end"),
@@ -188,10 +186,10 @@ def kept_at(found: Iterable[Target], units: KeeperUnits) -> str:
     said = []
     for item in found:
         if item.low is not None and item.high is not None:
-            band = units.between(item.low, item.high, item.unit)
+            band = units.aimed(item.low, item.high, item.unit)
         elif item.low is not None:
-            band = gettext("at least %(limit)s") % {"limit": units.say(Measure(item.low, item.unit))}
+            band = gettext("at least %(limit)s") % {"limit": units.aimed(item.low, item.low, item.unit)}
         else:
-            band = gettext("at most %(limit)s") % {"limit": units.say(Measure(item.high or 0.0, item.unit))}
-        said.append(f"{TARGETS[item.key]} {WHOLE.sub('', band)}")
+            band = gettext("at most %(limit)s") % {"limit": units.aimed(item.high or 0.0, item.high or 0.0, item.unit)}
+        said.append(f"{TARGETS[item.key]} {band}")
     return gettext("Keep: %(places)s.") % {"places": ", ".join(said)} if said else ""

@@ -9,15 +9,12 @@ from django.urls import reverse
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from husbandry.plan.document import Animal, HabitatPlan
-from husbandry.species.book import shipped
+from husbandry.plan.document import HabitatPlan
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.book import catalogue
 from ridgeback.daybook.models import Event
 from ridgeback.planner import fields, inputs, mapping, revisions
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
-from ridgeback.rooms import choosing
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
@@ -351,51 +348,3 @@ def test_a_tape_round_a_snake_is_asked_about_and_the_thickness_offered(client: C
     sure = posted | {"version": str(fresh.version), "feeding.measured_m:sure": "1"}
     client.post(reverse("planner:save", args=[snake.pk]), sure)
     assert mapping.plan_of(Habitat.objects.get(pk=snake.pk)).feeding.measured_m == pytest.approx(0.055)
-
-
-# ---- a new habitat ----
-
-
-def test_a_species_is_found_by_any_name_and_stands_beside_the_form(client: Client, habitat: Habitat) -> None:
-    catalogue.enter_shipped()
-    found = client.get(reverse("rooms:find-species"), {"find": "uromastix"}).content.decode()
-    assert 'value="uromastyx" selected' in found
-    nothing = client.get(reverse("rooms:find-species"), {"find": "qqqqzzzz"}).content.decode()
-    assert "No species in the book" in nothing
-    asked = {"species": "uromastyx", "room": str(habitat.room_id), "age": "2 years", "box": "120 x 60 x 50", "summer_day": "25"}
-    said = client.get(reverse("rooms:answer"), asked).content.decode()
-    assert "<b>juvenile</b>, decided by its age" in said
-    assert "yours is large enough" in said
-    assert "Keep: basking surface 48–54 °C" in said
-    small = client.get(reverse("rooms:answer"), asked | {"box": "60 x 30 x 30"}).content.decode()
-    assert "yours is too small for it" in small
-
-
-@pytest.mark.parametrize("typed", ["", "nonsense", "1/2/3/4", "-4", "99999999999999999999", "1e400 g", "\u0663"])
-def test_whatever_is_typed_meanwhile_is_answered_quietly(client: Client, habitat: Habitat, typed: str) -> None:
-    for name in ("age", "mass", "length", "box", "count", "hatched", "species", "room", "find"):
-        asked = {"species": "axolotl", "room": str(habitat.room_id), name: typed}
-        assert client.get(reverse("rooms:answer"), asked).status_code == 200
-    assert client.get(reverse("rooms:find-species"), {"find": typed}).status_code == 200
-
-
-def test_a_name_typed_and_entered_is_enough_where_it_means_one(client: Client, habitat: Habitat) -> None:
-    """Without scripts, or for who presses Enter at once."""
-    catalogue.enter_shipped()
-    room = {"summer_day": "25", "summer_night": "21", "summer_humidity": "50"}
-    asked = room | {key.replace("summer", "winter"): value for key, value in room.items()}
-    asked |= {"name": "Found", "room": str(habitat.room_id), "sex": "unknown", "count": "1", "species": ""}
-    made = client.post(reverse("rooms:new"), asked | {"find": "axolotl"})
-    assert made.status_code == 302
-    assert Habitat.objects.get(name="Found").species == "axolotl"
-    several = client.post(reverse("rooms:new"), asked | {"find": "gecko"}).content.decode()
-    assert "may be one of these" in several
-
-
-@pytest.mark.parametrize("species", shipped())
-def test_every_species_has_its_answer(species: str) -> None:
-    profile = shipped()[species]
-    found = choosing.answer(profile, Animal(), None, TODAY, METRIC)
-    assert found is not None
-    assert found.least
-    assert found.kept.startswith("Keep: ")
