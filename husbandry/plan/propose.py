@@ -234,9 +234,10 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
         if todo.remedy is None or not todo.remedy.changes:
             continue
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
-        after = assess(trial, profile, today, days_of=(), near=found.climate, propose=True)
+        heats = todo.code.startswith(HEATS)
+        after = assess(trial, profile, today, days_of=(), near=found.climate, propose=not heats)
         worse = _endangers(found.findings, after.findings)
-        if not worse and todo.code.startswith(HEATS):
+        if heats and not worse:
             # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
             after = assess(trial, profile, today, days_of=(), spread=False, hanging=False)
             worse = _endangers(found.findings, after.findings)

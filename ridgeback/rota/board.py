@@ -208,11 +208,16 @@ def by_job(turns: list[Turn], whole: str = "", most: int | None = None) -> list[
                 "shown": shown,
                 "rest": len(mine) - len(shown),
                 "open": left,
-                "marks": " ".join(turn.mark if PLAIN(turn.mark) else quote(turn.mark) for turn in mine if turn.open),
+                "marks": "" if key == FEED else " ".join(map(_plain, (turn.mark for turn in mine if turn.open))),
                 "late": sum(turn.state == "late" for turn in mine),
             }
         )
     return found
+
+
+def _plain(mark: str) -> str:
+    """A mark as it stands in a list of marks."""
+    return mark if PLAIN(mark) else quote(mark)
 
 
 def by_habitat(turns: list[Turn]) -> list[dict[str, Any]]:
