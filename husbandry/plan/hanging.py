@@ -14,6 +14,7 @@ from husbandry.plan.assess import assess
 from husbandry.plan.casing import enclosure_case, highest_m
 from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply
+from husbandry.plan.parts import Thermostat
 from husbandry.plan.places import check_places
 from husbandry.plan.result import Assessment
 from husbandry.plan.rigs import LAMPS
@@ -76,8 +77,8 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     wanted_c = choose(stage.heat.basking_surface_c, plan.schools).middle
     found = [_way("as_is", Reason("hang.as_is"), (), plan, profile, now)]
     control = kind.controls[0]
-    if control != "none":
-        held = {"kind": control, "set_c": round(wanted_c, 1), "probe": "basking-surface"}
+    held = {"kind": control, "set_c": round(wanted_c, 1), "probe": "basking-surface"}
+    if control != "none" and any(plan.heaters[index].thermostat != Thermostat.model_validate(held) for index in lamps):
         told: dict[str, Any] = {"control": control, "wanted": Measure(wanted_c, "degC")}
         found.append(_way("dim", Reason("hang.dim", told), all_of("thermostat", held), plan, profile, now))
     free = {"kind": "none"}

@@ -21,6 +21,7 @@ from husbandry.plan.outlook import expected_length_at
 from husbandry.plan.result import Assessment
 from husbandry.plan.spaces import swims
 from husbandry.plan.warmth import CHILL_MARGIN_K
+from husbandry.review.judged import BAD, miss
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -38,6 +39,7 @@ NEVER_H = 24.0
 FOOD: Final = ("mass", "calcium_ratio", "d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
 LIFELESS: Final = ("feed_interval", "ration_", "lamp_distance", "uv_distance", "duty_", "energy", "heat_power", *FOOD)
 ORDER: Final = (Verdict.DANGEROUS, Verdict.OUTSIDE, Verdict.NEAR, Verdict.UNKNOWN, Verdict.INSIDE, Verdict.NOT_APPLICABLE)
+DEEPER: Final = 1.5  # so many times as far outside its band as before: worse, though the verdict has no worse word
 LISTED: Final = (
     "heat_wave",
     "cold_night",
@@ -163,14 +165,15 @@ def _grown(plan: HabitatPlan, profile: Profile, today: date) -> dict[str, Any]:
 
 
 def _worse(before: Assessment, after: Assessment, season: str) -> tuple[tuple[Quantity, Quantity], ...]:
-    """Pair what stands worse after with what it was, worst first and the widest miss before the narrower."""
+    """Pair what stands worse after with what it was, the worst verdict first; also what was bad and lies much farther outside."""
     usual = {item.id: item for item in before.quantities}
     found = []
     for item in after.quantities:
         was = usual.get(item.id)
         if was is None or item.season not in ("", season) or item.key.startswith(LIFELESS):
             continue
-        if ORDER.index(item.verdict) < ORDER.index(was.verdict) and item.verdict is not Verdict.NOT_APPLICABLE:
+        deeper = was.verdict in BAD and miss(item) > DEEPER * miss(was)
+        if item.verdict is not Verdict.NOT_APPLICABLE and (ORDER.index(item.verdict) < ORDER.index(was.verdict) or deeper):
             found.append((was, item))
     return tuple(sorted(found, key=lambda pair: ORDER.index(pair[1].verdict)))
 

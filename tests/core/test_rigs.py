@@ -150,6 +150,12 @@ def test_every_way_of_hanging_a_lamp_that_is_too_hot_cools_the_stone() -> None:
     assert surface(found["dim"]) == pytest.approx(33.0, abs=0.3)
 
 
+def test_the_way_it_hangs_already_is_not_offered() -> None:
+    held = {"kind": "dimming", "set_c": 33.0, "probe": "basking-surface"}
+    assert "dim" not in ways(heaters__0__thermostat=held)
+    assert "dim" in ways(heaters__0__thermostat=held | {"set_c": 35.0})
+
+
 def test_a_way_that_burns_the_back_is_no_way() -> None:
     found = ways(**(BARE | {"heaters__0__watts": 100.0, "heaters__0__height_m": 0.36}))
     assert found["stronger"].refused is not None

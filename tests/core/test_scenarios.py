@@ -136,3 +136,18 @@ def test_a_power_cut_at_a_tank_is_told_by_its_water() -> None:
     found = scenarios.run("power_cut", tank, find("musk-turtle"), TODAY)
     assert {item.parameters["quantity"] for item in found.told} == {"water_temperature"}
     assert all(after.key == "water_temperature" for _was, after in found.worse)
+
+
+def warm_axolotl() -> HabitatPlan:
+    """A tank that is too warm by day as it is, in a room where a heat wave makes it worse."""
+    summer, winter = (RoomCase(day_c=day, night_c=day - 4, humidity_percent=50) for day in (24.0, 17.0))
+    return propose("Tank", find("axolotl"), Animal(), RoomClimate(summer=summer, winter=winter), TODAY)
+
+
+def test_what_is_dangerous_already_and_grows_worse_is_told_too() -> None:
+    made = warm_axolotl()
+    found = scenarios.run("heat_wave", made, find("axolotl"), TODAY)
+    days = [(was, now) for was, now in found.worse if now.key == "water_temperature" and now.moment == "day"]
+    assert len(days) == 1
+    assert days[0][0].verdict is days[0][1].verdict is Verdict.DANGEROUS
+    assert (days[0][1].value or 0.0) > (days[0][0].value or 0.0) + 5

@@ -14,7 +14,8 @@ import pytest
 from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdict
 from husbandry.climate.settled import Settled
 from husbandry.plan.assess import assess
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.plan.propose import propose
 from husbandry.plan.reading import read_data
 from husbandry.plan.result import Assessment
 from husbandry.species.book import find, shipped
@@ -229,6 +230,30 @@ def test_a_lamp_that_never_reaches_its_band_has_no_minutes() -> None:
     answer = found(made)
     assert answer.quantity("basking_after", "winter").value is None
     assert daystrip.words(made, answer, "winter", METRIC)["minutes"] == ""
+
+
+def test_a_target_that_no_curve_comes_near_is_on_the_strip_too() -> None:
+    """Where it is far too warm or too cold one sees how far: the target is not left out for lying beyond the curves."""
+    cold = plan(heaters=[], room__winter__day_c=12.0, room__winter__night_c=10.0)
+    answer = found(cold)
+    strip = daystrip.draw(cold, answer, "winter", METRIC, (830.0, 152.0))
+    assert {band["name"] for band in strip["bands"]} == {"basking", "warm", "cool"}
+    targets = [item for item in answer.quantities if (item.season, item.moment) == ("winter", "day") and item.key in daystrip.NAMES]
+    two = daystrip.two(answer.days["winter"], answer.days["winter"], targets, METRIC, (1000.0, 240.0))
+    assert {band["name"] for band in two["bands"]} == {"basking", "warm", "cool"}
+    for band in strip["bands"]:
+        assert float(band["h"]) > 0
+        assert daystrip.HEAT_TOP <= float(band["y"]) <= 152.0
+
+
+def test_an_animal_that_never_leaves_the_water_has_the_water_alone_on_its_strip() -> None:
+    room = RoomCase(day_c=24.0, night_c=21.0, humidity_percent=50)
+    tank = propose("Tank", find("axolotl"), Animal(), RoomClimate(summer=room, winter=room), TODAY)
+    strip = daystrip.draw(tank, found(tank), "summer", METRIC, (830.0, 152.0))
+    assert set(strip["curves"]) == {"tank"}
+    assert {band["name"] for band in strip["bands"]} == {"tank"}
+    turtle = propose("Tank", find("musk-turtle"), Animal(), RoomClimate(summer=room, winter=room), TODAY)
+    assert {"tank", "basking"} <= set(daystrip.draw(turtle, found(turtle), "summer", METRIC, (830.0, 152.0))["curves"])
 
 
 def test_a_timer_over_midnight_is_two_spans() -> None:

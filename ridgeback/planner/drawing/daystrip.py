@@ -32,9 +32,9 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
     heat_bottom = HEAT_TOP + (1 - HUMID_SHARE) * curves_high
     humid_top, humid_bottom = heat_bottom + BETWEEN, heat_bottom + BETWEEN + HUMID_SHARE * curves_high
     day = found.days[season]
-    curves = curves_of(day, found.body.decision.stage.heat.basking_surface_c is not None)
-    low = min(float(curve.min()) for curve in curves.values()) - 1.5
-    high = max(float(curve.max()) for curve in curves.values()) + 1.5
+    targets = [item for item in found.quantities if item.key in NAMES and (item.season, item.moment) == (season, "day")]
+    curves = curves_of(day, targets)
+    low, high = _scale([curves], targets)
 
     def x(hour: float) -> float:
         return LEFT + (width - LEFT - RIGHT) * hour / 24
@@ -55,10 +55,10 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
         "height": height,
         "lit": _spans(plan.daylight, x),
         "curves": {name: path(curve, heat_y) for name, curve in curves.items()},
-        "humidity": path(day.cool_humidity, humid_y),
+        "humidity": path(day.cool_humidity, humid_y) if "cool" in curves else "",
         "names": apart({name: heat_y(float(curve[-1])) for name, curve in curves.items()}, heat_bottom),
         "label_x": width - RIGHT + 6,
-        "bands": _bands(plan, found, season, x, heat_y, heat_bottom),
+        "bands": _bands(plan, targets, curves, x, heat_y),
         "humid_band": _humid_band(found, season, humid_y),
         "hours": [{"x": x(hour), "text": f"{hour:02d}"} for hour in range(0, 25, 3)],
         "ticks": _ticks(low, high, units, heat_y),
@@ -75,12 +75,29 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
     return dict(plain(drawn))
 
 
-def curves_of(day: DayCourse, basks: bool) -> dict[str, Floats]:
-    """The curves of a day by name: where it basks, its water, the air at either end."""
-    curves = {"basking": day.basking_surface} if basks or day.water_c is None else {}
-    if day.water_c is not None:
-        curves["tank"] = day.water_c
-    return curves | {"warm": day.warm_air, "cool": day.cool_air}
+def curves_of(day: DayCourse, targets: list[Quantity]) -> dict[str, Floats]:
+    """The curves of a day by name: where it basks, its water, the air at either end. In a tank only those with a target."""
+    every = {"basking": day.basking_surface, "warm": day.warm_air, "cool": day.cool_air}
+    if day.water_c is None:
+        return every
+    wanted = {NAMES[item.key] for item in targets if item.band is not None and item.band.low is not None}
+    return {name: curve for name, curve in ({"tank": day.water_c} | every).items() if name == "tank" or name in wanted}
+
+
+def _drawn(targets: list[Quantity], curves: dict[str, Floats]) -> list[tuple[str, float, float]]:
+    """The targets with two ends whose curve is drawn, as name, low and high in °C."""
+    found = []
+    for item in targets:
+        if NAMES[item.key] in curves and item.band is not None and item.band.low is not None and item.band.high is not None:
+            found.append((NAMES[item.key], item.band.low, item.band.high))
+    return found
+
+
+def _scale(days: list[dict[str, Floats]], targets: list[Quantity]) -> tuple[float, float]:
+    """The lowest and highest temperature (°C) of a strip: all curves and all their targets are on it."""
+    every = [float(value) for curves in days for curve in curves.values() for value in (curve.min(), curve.max())]
+    every += [end for curves in days[:1] for _name, low, high in _drawn(targets, curves) for end in (low, high)]
+    return min(every) - 1.5, max(every) + 1.5
 
 
 def two(
@@ -90,10 +107,8 @@ def two(
     width, height = size
     bottom = height - 18.0
     days = {"before": before, "after": after}
-    basks = any(item.key == "basking_surface" and item.band is not None and item.band.low is not None for item in targets)
-    curves = {which: curves_of(day, basks) for which, day in days.items()}
-    every = [curve for of in curves.values() for curve in of.values()]
-    low, high = min(float(curve.min()) for curve in every) - 1.5, max(float(curve.max()) for curve in every) + 1.5
+    curves = {which: curves_of(day, targets) for which, day in days.items()}
+    low, high = _scale(list(curves.values()), targets)
 
     def x(hour: float) -> float:
         return LEFT + (width - LEFT - RIGHT) * hour / 24
@@ -106,12 +121,7 @@ def two(
         return "M" + "L".join(f"{x(hour):.1f},{y(float(value)):.1f}" for hour, value in closed)
 
     lit = np.flatnonzero(np.diff(np.concatenate([[False], before.lit, [False]]).astype(int)))
-    shown = []
-    for item in targets:
-        if item.band is not None and item.band.low is not None and item.band.high is not None:
-            top, foot = max(y(item.band.high), HEAT_TOP), min(y(item.band.low), bottom)
-            if foot > top:
-                shown.append({"name": NAMES[item.key], "y": top, "h": foot - top})
+    bands = _drawn(targets, curves["before"])
     drawn = {
         "width": width,
         "height": height,
@@ -120,7 +130,7 @@ def two(
         ],
         "names": apart({name: y(float(curve[-1])) for name, curve in curves["after"].items()}, bottom),
         "lit": [{"x": x(begin / 60), "w": x(end / 60) - x(begin / 60)} for begin, end in zip(lit[::2], lit[1::2], strict=True)],
-        "bands": shown,
+        "bands": [{"name": name, "y": y(most), "h": y(least) - y(most)} for name, least, most in bands],
         "ticks": _ticks(low, high, units, y),
         "hours": [{"x": x(hour), "text": f"{hour:02d}"} for hour in range(0, 25, 3)],
         "left": LEFT,
@@ -140,6 +150,8 @@ def words(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits)
     return {
         "on": plan.daylight.on.strftime("%H:%M"),
         "off": plan.daylight.off.strftime("%H:%M"),
+        "water_low": "" if day.water_c is None else units.number(float(day.water_c.min()), "degC")[0],
+        "water_high": "" if day.water_c is None else " ".join(units.number(float(day.water_c.max()), "degC")),
         "warm_low": units.number(float(day.warm_air.min()), "degC")[0],
         "warm_high": " ".join(units.number(float(day.warm_air.max()), "degC")),
         "cool_low": units.number(float(day.cool_air.min()), "degC")[0],
@@ -158,18 +170,13 @@ def _spans(timed: Timed, x: Any) -> list[dict[str, float]]:
     return [{"x": x(0), "w": x(off) - x(0)}, {"x": x(on), "w": x(24) - x(on)}]
 
 
-def _bands(plan: HabitatPlan, found: Assessment, season: str, x: Any, y: Any, heat_bottom: float) -> list[dict[str, Any]]:
+def _bands(plan: HabitatPlan, targets: list[Quantity], curves: dict[str, Floats], x: Any, y: Any) -> list[dict[str, Any]]:
     """The targets by day, over the lit hours."""
-    shown = []
-    for key, name in NAMES.items():
-        band = next((item.band for item in found.quantities if (item.key, item.season, item.moment) == (key, season, "day")), None)
-        if band is None or band.low is None or band.high is None:
-            continue
-        for span in _spans(plan.daylight, x):
-            top, bottom = max(y(band.high), HEAT_TOP), min(y(band.low), heat_bottom)
-            if bottom > top:
-                shown.append({"name": name, "x": span["x"], "w": span["w"], "y": top, "h": bottom - top})
-    return shown
+    return [
+        {"name": name, "x": span["x"], "w": span["w"], "y": y(high), "h": y(low) - y(high)}
+        for name, low, high in _drawn(targets, curves)
+        for span in _spans(plan.daylight, x)
+    ]
 
 
 def _humid_band(found: Assessment, season: str, y: Any) -> dict[str, float] | None:
