@@ -48,6 +48,12 @@ class Assessment:
     days: dict[str, DayCourse]
     likely: float | None = None
 
+    @property
+    def lives_in_water(self) -> bool:
+        """Tell whether the animal is judged by its water, and its cool end by no air."""
+        judged = {item.key for item in self.quantities if item.band is not None}
+        return "water_temperature" in judged and "cool_air" not in judged
+
     def quantity(self, key: str, season: str = "", moment: str = "") -> Quantity:
         """Return one quantity; raises KeyError."""
         for quantity in self.quantities:

@@ -53,7 +53,7 @@ def water(facts: Facts) -> Iterator[Finding]:
     for cold, code, cure in ((True, "water.cold", facts.water.warmer), (False, "water.warm", facts.water.cooler)):
         remedy = Remedy("water.heat" if cold else "water.cool") if cure is None else _cured(*cure)
         for worst in by_season(item for item in off if below(item) is cold):
-            yield Finding(code, SEVERITY[worst.verdict], "moisture", named(worst), remedy, worst.season)
+            yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), remedy, worst.season)
 
 
 def _cured(kind: str, path: str, value: Any, watts: float, set_c: float) -> Remedy:

@@ -12,7 +12,7 @@ STEPS: Final = {
     "basking_surface": "heat",
     "warm_air": "heat",
     "cool_air": "heat",
-    "water_temperature": "moisture",
+    "water_temperature": "heat",
     "warm_humidity": "moisture",
     "cool_humidity": "moisture",
     "humid_hide": "moisture",

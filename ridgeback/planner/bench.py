@@ -28,8 +28,8 @@ from ridgeback.units import KeeperUnits
 
 # The quantities beside each step, by moment where they have one.
 BANDS: Final[dict[str, tuple[str, ...]]] = {
-    "animal": ("enclosure_length", "basking_surface", "uv_back", "cool_humidity", "feed_interval"),
-    "room": ("warm_air", "cool_air", "hottest_air", "cool_humidity", "heat_power"),
+    "animal": ("enclosure_length", "water_temperature", "basking_surface", "uv_back", "cool_humidity", "feed_interval"),
+    "room": ("water_temperature", "warm_air", "cool_air", "hottest_air", "cool_humidity", "heat_power"),
     "enclosure": (
         "enclosure_length",
         "enclosure_width",
@@ -41,6 +41,7 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "cool_air",
     ),
     "heat": (
+        "water_temperature",
         "basking_surface",
         "warm_air",
         "cool_air",
@@ -58,6 +59,8 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
 # Lengths of the animal: said by the measure its species is known by.
 LENGTHS: Final = ("animal.length_m",)
 PREY_MEASURE: Final = "feeding.measured_m"
+# What says nothing of an animal that lives in water, where it has no band.
+OF_AIR: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "warm_humidity", "cool_humidity")
 # What takes the whole day to tell, folded below them.
 WHOLE_DAY: Final[dict[str, tuple[str, ...]]] = {
     "heat": (
@@ -250,6 +253,8 @@ def bands(
     chosen: list[Quantity] = []
     for key in keys.get(view.step, ()):
         for item in found.quantities:
+            if found.lives_in_water and item.key in OF_AIR and item.band is None:
+                continue
             if item.key == key and item.season in ("", view.season) and item.moment in ("", view.moment):
                 chosen.append(item)
     return [mark(item, units, _last(last.get((item.key, item.season, item.moment)))) for item in chosen]

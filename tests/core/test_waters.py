@@ -34,7 +34,8 @@ def of_code(found: Assessment, code: str) -> Finding:
 def test_an_axolotl_is_judged_by_its_water_and_never_by_the_air_over_it() -> None:
     """Common practice, no source: 22 °C water is too warm for an axolotl; a chiller or a cooler room is the way out."""
     warm = look(tank("axolotl", 22.0))
-    assert {item.code for item in warm.findings if item.step in ("heat", "moisture")} == {"water.warm"}
+    assert {item.code for item in warm.findings if item.step == "heat"} == {"water.warm"}
+    assert not any(item.step == "moisture" for item in warm.findings)
     for item in warm.quantities:
         if item.key in ("warm_air", "cool_air", "hottest_air", "cool_humidity", "warm_humidity"):
             assert item.verdict is Verdict.NOT_APPLICABLE, item.id

@@ -19,8 +19,8 @@ from husbandry.plan.propose import propose
 from husbandry.plan.reading import read_data
 from husbandry.plan.result import Assessment
 from husbandry.species.book import find, shipped
-from ridgeback.planner import wording
-from ridgeback.planner.drawing import animals, daystrip, fields, section
+from ridgeback.planner import bench, names, wording
+from ridgeback.planner.drawing import animals, daystrip, fields, hours, section
 from ridgeback.planner.drawing.marks import PAD, WIDTH, mark
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document, plan
@@ -246,14 +246,60 @@ def test_a_target_that_no_curve_comes_near_is_on_the_strip_too() -> None:
         assert daystrip.HEAT_TOP <= float(band["y"]) <= 152.0
 
 
-def test_an_animal_that_never_leaves_the_water_has_the_water_alone_on_its_strip() -> None:
+def tank_of(species: str) -> HabitatPlan:
     room = RoomCase(day_c=24.0, night_c=21.0, humidity_percent=50)
-    tank = propose("Tank", find("axolotl"), Animal(), RoomClimate(summer=room, winter=room), TODAY)
+    return propose("Tank", find(species), Animal(), RoomClimate(summer=room, winter=room), TODAY)
+
+
+def test_the_numbers_of_an_animal_that_lives_in_water_are_the_waters() -> None:
+    """An axolotl has no basking place and no air to be judged by; a turtle basks, and its cool end is its water."""
+    tank = tank_of("axolotl")
+    degrees = found(tank).quantity("water_temperature", "winter", "day").value
+    picture = drawn(tank)
+    assert [(label["id"], label["text"]) for label in picture["labels"]] == [("label-water", f"{degrees:.1f} °C")]
+    assert picture["spot"] is None
+    turtle = drawn(tank_of("musk-turtle"))
+    assert {label["id"] for label in turtle["labels"]} == {"label-warm", "label-water"}
+    assert turtle["spot"] is not None
+    for species, wanted in (("axolotl", ["water_temperature"]), ("musk-turtle", ["water_temperature", "basking_surface"])):
+        answer = found(tank_of(species))
+        shown = [item.name for item in bench.bands(answer, bench.View("heat", "winter", "day"), METRIC, bench.BANDS, {})]
+        assert shown[: len(wanted)] == [names.NAMES[key] for key in wanted]
+        assert names.NAMES["cool_air"] not in shown
+
+
+def test_a_whole_day_of_a_tank_plays_its_water() -> None:
+    tank = tank_of("axolotl")
+    answer = found(tank)
+    noon = hours.frames(tank, answer, "winter", METRIC)[23]
+    water = answer.days["winter"].water_c
+    assert water is not None
+    assert noon["water"] == f"{water[12 * 60 - 1]:.1f} °C"
+
+
+def test_an_animal_that_never_leaves_the_water_has_the_water_alone_on_its_strip() -> None:
+    tank = tank_of("axolotl")
     strip = daystrip.draw(tank, found(tank), "summer", METRIC, (830.0, 152.0))
     assert set(strip["curves"]) == {"tank"}
     assert {band["name"] for band in strip["bands"]} == {"tank"}
-    turtle = propose("Tank", find("musk-turtle"), Animal(), RoomClimate(summer=room, winter=room), TODAY)
+    turtle = tank_of("musk-turtle")
     assert {"tank", "basking"} <= set(daystrip.draw(turtle, found(turtle), "summer", METRIC, (830.0, 152.0))["curves"])
+
+
+@pytest.mark.parametrize(
+    ("key", "value", "said"),
+    [
+        ("warm_patch", 0.1, "too small"),
+        ("water_depth", 0.9, "too deep"),
+        ("lamp_distance", 0.1, "too near"),
+        ("feed_interval", 9.0, "too long"),
+        ("warm_air", 9.0, "too high"),
+    ],
+)
+def test_too_little_and_too_much_have_the_words_of_their_kind(key: str, value: float, said: str) -> None:
+    """A patch is small, water deep, a lamp near and an interval long; temperatures are low and high. Common English, no source."""
+    item = replace(quantity(value, 0.3, 0.5), key=key, unit="m", verdict=Verdict.OUTSIDE)
+    assert mark(item, METRIC).verdict_text == said
 
 
 def test_a_timer_over_midnight_is_two_spans() -> None:

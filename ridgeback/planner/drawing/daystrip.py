@@ -29,12 +29,13 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
     """Return coordinates and words for one season's day; `size` is width and height in pixels."""
     width, height = size
     curves_high = height - UNDER - HEAT_TOP - BETWEEN
-    heat_bottom = HEAT_TOP + (1 - HUMID_SHARE) * curves_high
-    humid_top, humid_bottom = heat_bottom + BETWEEN, heat_bottom + BETWEEN + HUMID_SHARE * curves_high
     day = found.days[season]
     targets = [item for item in found.quantities if item.key in NAMES and (item.season, item.moment) == (season, "day")]
     curves = curves_of(day, targets)
     low, high = _scale([curves], targets)
+    humid_share = HUMID_SHARE if "cool" in curves else 0.0
+    heat_bottom = HEAT_TOP + (1 - humid_share) * curves_high
+    humid_top, humid_bottom = heat_bottom + BETWEEN, heat_bottom + BETWEEN + humid_share * curves_high
 
     def x(hour: float) -> float:
         return LEFT + (width - LEFT - RIGHT) * hour / 24

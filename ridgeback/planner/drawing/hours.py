@@ -46,6 +46,7 @@ def frames(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits
                 "dots": fields.stipple(frame, air, vapour),
                 "ends": {end: " ".join(units.number(value, "degC")) for end, value in ends.items()},
                 "damp": {end: f"{min(float(relative_humidity(vapour, value)), 100.0):.0f} %" for end, value in ends.items()},
+                "water": "" if day.water_c is None else " ".join(units.number(float(day.water_c[row]), "degC")),
                 "spot": " ".join(units.number(float(day.basking_surface[row]), "degC")),
                 "working": [bool(share > 0) for share in day.duty[row, : len(plan.heaters)]],
                 "lit": lit,

@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import Any
+from typing import Any, Final
 
 from django.utils import formats
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
+from django.utils.translation import gettext_lazy, ngettext
 
 from husbandry.assessment import Measure, Quantity
 from husbandry.review.judged import OFF
@@ -113,14 +113,22 @@ def chance_text(share: float) -> str:
     return str(_("over 99")) if share > 0.99 else f"{100 * share:.0f}"
 
 
+# What is too little and too much of it is called, where that is not "low" and "high".
+SIDES: Final = (
+    (("enclosure_", "floor_area", "water_volume", "volume", "warm_patch"), (gettext_lazy("small"), gettext_lazy("large"))),
+    (("ground_depth", "water_depth"), (gettext_lazy("shallow"), gettext_lazy("deep"))),
+    (("lamp_distance", "uv_distance"), (gettext_lazy("near"), gettext_lazy("far"))),
+    (("feed_interval", "light_hours", "uv_hours"), (gettext_lazy("short"), gettext_lazy("long"))),
+)
+
+
 def _verdict_text(quantity: Quantity) -> str:
     said = str(names.VERDICTS[quantity.verdict.value])
     band = quantity.band
     if quantity.verdict.value in ("near", "outside", "dangerous") and band is not None and quantity.value is not None:
         below = band.low is not None and quantity.value < band.low
-        if quantity.key.startswith(("enclosure_", "floor_area", "water_volume")):
-            return str(_("too small"))
-        side = _("low") if below else _("high")
+        sides = next((words for keys, words in SIDES if quantity.key.startswith(keys)), (_("low"), _("high")))
+        side = sides[0] if below else sides[1]
         return {"near": _("a little %(side)s"), "outside": _("too %(side)s")}.get(
             quantity.verdict.value, _("dangerously %(side)s")
         ) % {"side": side}

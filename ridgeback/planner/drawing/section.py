@@ -23,6 +23,7 @@ from ridgeback.units import KeeperUnits
 LEFT, TOP, BOTTOM = 46, 26, 30
 RIGHT = 14
 LAMP_ROOM_M: Final = 0.10  # drawn above the lid for a lamp that stands on it
+WATER_LABEL: Final = 24.0  # pixels under the surface
 RULER_STEPS_CM: Final = (5, 10, 20, 50, 100)
 RULER_STEPS_IN: Final = (2, 6, 12, 24, 48)
 
@@ -152,7 +153,7 @@ def draw(
         "ruler_text": frame.floor + 19,
         "ruler_left": frame.left - 10,
         "unit": units.length,
-        "spot": _spot(plan, found, season, moment, frame, units, spot_x, spot_top),
+        "spot": _spot(plan, found, season, moment, frame, units, spot_x, spot_top) if _basks(found, season) else None,
         "labels": _labels(plan, found, season, moment, frame, units),
         "rulers": _rulers(plan, frame, units),
         "floor": floor.draw(plan, layout_of(laid_by).floor),
@@ -261,13 +262,15 @@ def _animal(plan: HabitatPlan, profile: Profile, found: Assessment, frame: Frame
 def _labels(
     plan: HabitatPlan, found: Assessment, season: str, moment: str, frame: Frame, units: KeeperUnits
 ) -> list[dict[str, Any]]:
-    """Numbers on the drawing: air at either end, the basking surface, humidity at either end, UV at the back."""
+    """Numbers on the drawing: air and humidity at either end, of an animal that lives in water the water in place of air."""
     settled = found.climate.settled[season, moment]
     warm_left = sum(h.watts * h.x_m for h in plan.heaters) <= sum(h.watts for h in plan.heaters) * frame.length_m / 2
     ends = {"warm": 0.03 if warm_left else 0.97, "cool": 0.97 if warm_left else 0.03}
     tall = len(settled.air_c) > 1
     labels = []
     for end, share in ends.items():
+        if found.lives_in_water and found.quantity(f"{end}_air", season, moment).band is None:
+            continue
         height_m = plan.ground.depth_m + (frame.height_m - plan.ground.depth_m) * (
             0.8 if tall and end == "warm" else 0.2 if tall else 0.5
         )
@@ -283,7 +286,17 @@ def _labels(
                 "id": f"label-{end}",
             }
         )
+    if found.lives_in_water and plan.pool is not None:
+        water = found.quantity("water_temperature", season, moment).value
+        text = "" if water is None else " ".join(units.number(water, "degC"))
+        x, y = float(frame.x(plan.pool.x_m)), float(frame.y(plan.pool.depth_m)) + WATER_LABEL
+        labels.append({"x": x, "y": y, "anchor": "middle", "text": text, "small": "", "id": "label-water"})
     return labels
+
+
+def _basks(found: Assessment, season: str) -> bool:
+    """Tell whether there is a basking place to speak of."""
+    return not found.lives_in_water or found.quantity("basking_surface", season, "day").band is not None
 
 
 def _spot(

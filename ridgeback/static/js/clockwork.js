@@ -37,6 +37,7 @@
     text("label-warm", frame.ends.warm, frame.damp.warm);
     text("label-cool", frame.ends.cool, frame.damp.cool);
     text("label-spot", frame.spot);
+    text("label-water", frame.water);
     document.querySelectorAll("[data-heater]").forEach((heater) => {
       heater.classList.toggle("on", Boolean(frame.working[Number(heater.dataset.heater)]));
     });

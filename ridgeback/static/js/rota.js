@@ -3,6 +3,13 @@
   const table = () => document.querySelector(".week-table");
   let held = null;
 
+  // A narrow screen begins at today, beside the habitats' names.
+  const today = table()?.querySelector("thead .today");
+  const around = table()?.closest(".scroll");
+  if (today && around && around.scrollWidth > around.clientWidth) {
+    around.scrollLeft = today.offsetLeft - table().querySelector("thead th").offsetWidth;
+  }
+
   document.addEventListener("dragstart", (event) => {
     const chip = event.target.closest?.(".week-table [draggable=true]");
     if (!chip) return;
