@@ -34,10 +34,11 @@ BEFORE: Final = -1
 
 @dataclass(frozen=True, slots=True)
 class Around:
-    """A chore so many days after each feed."""
+    """A chore so many days after each feed that holds one of `foods`; after every feed without them."""
 
     key: str
     days: int
+    foods: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,25 +156,23 @@ def _done(history: History) -> dict[str, date]:
 
 
 def _around(plan: HabitatPlan, profile: Profile, fed: eating.Fed) -> tuple[Around, ...]:
-    """What has to be done the day before a feed and after it, by what is fed."""
+    """What has to be done the day before a feed and after it, by what that feed holds."""
     table = foods()
-    keys = [item.food.partition("/")[0] for item in plan.feeding.items] or [key for part in fed.rations for key in part.meal.foods]
-    kinds = {table[key].kind for key in keys if key in table}
-    found = []
-    if any(table[key].gut_load for key in keys if key in table):
-        found.append(Around("gut-load", BEFORE))
-    if kinds & set(WHOLE_PREY):
-        found.append(Around("thaw", BEFORE))
-        found.append(Around("prey-out", 1))
-    if kinds & {"insect", "worm"} and profile.habit != "aquatic":
-        found.append(Around("insects-out", 1))
-    if "egg" in kinds:
-        found.append(Around("eggs-out", 3))
-    if kinds & set(PLANTS):
-        found.append(Around("greens-out", 0))
-    if "powder" in kinds:
-        found.append(Around("powder-out", 1))
-    return tuple(found)
+    given = [item.food.partition("/")[0] for item in plan.feeding.items] or [key for part in fed.rations for key in part.meal.foods]
+    known = {key: table[key] for key in given if key in table}
+    land = profile.habit != "aquatic"
+    wanted = (
+        ("gut-load", BEFORE, [key for key, food in known.items() if food.gut_load]),
+        ("thaw", BEFORE, [key for key, food in known.items() if food.kind in WHOLE_PREY]),
+        ("prey-out", 1, [key for key, food in known.items() if food.kind in WHOLE_PREY]),
+        ("insects-out", 1, [key for key, food in known.items() if food.kind in ("insect", "worm") and land]),
+        ("eggs-out", 3, [key for key, food in known.items() if food.kind == "egg"]),
+        ("greens-out", 0, [key for key, food in known.items() if food.kind in PLANTS]),
+        ("powder-out", 1, [key for key, food in known.items() if food.kind == "powder"]),
+    )
+    return tuple(
+        Around(key, days, () if len(mine) == len(known) else tuple(sorted(mine))) for key, days, mine in wanted if mine
+    )
 
 
 def expand(
@@ -195,7 +194,8 @@ def expand(
     planned = _planned(card, begin, end, today, weekdays, moves)
     days = [feed.day for feed in planned]
     dusting = rota(days, card.products if contents else (), card.dusting_from, card.past)
-    holds = serve(card.parts if contents else (), days, card.dusting_from, card.offered, card.turns)
+    told = contents or any(item.foods for item in card.around)
+    holds = serve(card.parts if told else (), days, card.dusting_from, card.offered, card.turns)
     chain: list[Run] = []
     for job in card.jobs:
         if not daily and is_daily(job):
@@ -203,11 +203,17 @@ def expand(
         chain += runs(job, begin, end, today=today, weekdays=weekdays, moves=moves.get(job.id, {}))
     for item in card.around:
         shift = timedelta(days=item.days)
-        mine = tuple(day for feed in days if begin <= (day := feed + shift) < end)
+        mine = tuple(day for feed in days if begin <= (day := feed + shift) < end and _hangs(item, holds[feed]))
         if mine:
             chain.append(Run(item.key, mine, mine))
     shown = [item for item in planned if begin <= item.day < end]
+    holds = holds if contents else dict.fromkeys(days, ())
     return Days(shown, {item.day: dusting[item.day] for item in shown}, {item.day: holds[item.day] for item in shown}, chain)
+
+
+def _hangs(item: Around, held: tuple[Use, ...]) -> bool:
+    """Tell whether a chore goes with a feed that holds this; with one of which nothing is known it does."""
+    return not item.foods or not held or any(use.food.partition("/")[0] in item.foods for use in held)
 
 
 def next_feed(

@@ -104,7 +104,7 @@ TARGETS: Final = {
     "cool_air": _("cool end"),
     "night_air": _("at night"),
     "water_temperature": _("water"),
-    "cool_humidity": _("humidity, cool end"),
+    "cool_humidity": _("humidity at the cool end"),
 }
 # Why more days without food are normal now, after "… are normal for it now".
 WHY_WITHOUT: Final = {

@@ -267,6 +267,32 @@ def test_chores_hang_on_feeds_and_the_keeper_leaves_one_out() -> None:
     assert all((later - earlier).days == 4 for earlier, later in pairwise(by_id["spot-clean"]))
 
 
+def test_what_hangs_on_a_feed_goes_by_what_that_feed_holds() -> None:
+    """A garter snake's mice, fish and worms take turns: nothing is thawed for worms, and no worms are looked for after a mouse."""
+    items = [{"food": "earthworm", "count": 6, "per_week": 1.0}, {"food": "banana", "grams": 20}]
+    mixed = {"starts": "2026-10-01", "items": [*items, {"food": "mouse/pinky", "count": 1, "per_week": 0.5}]}
+    for snake in (
+        card_of(species="garter-snake", animal={"mass_kg": 0.02, "length_m": 0.3, "hatched": "2026-06-01"}),
+        card_of(species="blue-tongued-skink", feeding=mixed),
+    ):
+        days = expand(snake, TODAY, TODAY + timedelta(days=120), today=TODAY)
+        held = {day: {use.food.partition("/")[0] for use in uses} for day, uses in days.foods.items()}
+        worms = {day for day, food in held.items() if "earthworm" in food}
+        frozen = {day for day, food in held.items() if food & {"mouse", "pinky-mouse", "fish"}}
+        assert worms
+        assert frozen
+        by_id: dict[str, set[date]] = {}
+        for item in days.jobs:
+            by_id.setdefault(item.id, set()).add(item.day)
+        first, last = min(days.foods), max(days.foods)
+        assert by_id["insects-out"] == {day + timedelta(days=1) for day in worms}
+        assert {day for day in by_id["thaw"] if first <= day < last} == {
+            day - timedelta(days=1) for day in frozen if day - timedelta(days=1) >= first
+        }
+        counted = expand(snake, TODAY, TODAY + timedelta(days=120), today=TODAY, contents=False)
+        assert [run for run in counted.runs if run.id == "thaw"] == [run for run in days.runs if run.id == "thaw"]
+
+
 def test_lamps_are_replaced_by_their_kind_and_the_next_stage_is_on_the_card() -> None:
     """Slim tubes last twelve months, wide ones six (common practice, no source)."""
     lamp = {"kind": "slim-6", "tube_m": 0.5, "x_m": 0.3, "height_m": 0.4, "fitted": "2026-01-31"}
