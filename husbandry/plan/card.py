@@ -41,7 +41,7 @@ class Around:
     foods: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, weakref_slot=True)
 class Card:
     """The card of one habitat. `dusting_from` is the day the turns of products and parts are counted from, `offered` the
     last day of each food, `turns` the turns given last of parts that come less often.
@@ -170,9 +170,7 @@ def _around(plan: HabitatPlan, profile: Profile, fed: eating.Fed) -> tuple[Aroun
         ("greens-out", 0, [key for key, food in known.items() if food.kind in PLANTS]),
         ("powder-out", 1, [key for key, food in known.items() if food.kind == "powder"]),
     )
-    return tuple(
-        Around(key, days, () if len(mine) == len(known) else tuple(sorted(mine))) for key, days, mine in wanted if mine
-    )
+    return tuple(Around(key, days, () if len(mine) == len(known) else tuple(sorted(mine))) for key, days, mine in wanted if mine)
 
 
 def expand(

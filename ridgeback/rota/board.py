@@ -188,7 +188,7 @@ def by_job(turns: list[Turn], whole: str = "", most: int | None = None) -> list[
     """A day's turns by chore: one round for all habitats.
 
     Of more than `most` turns in all, each round shows its first ones, the open ones before those done, but for the one that is
-    wanted `whole`; `rest` is how many it leaves out.
+    wanted `whole`; half the rows are for the feeds. `rest` is how many a round leaves out.
     """
     groups: dict[str, list[Turn]] = defaultdict(list)
     for turn in turns:
@@ -199,7 +199,8 @@ def by_job(turns: list[Turn], whole: str = "", most: int | None = None) -> list[
         left = sum(turn.open for turn in mine)
         shown = mine
         if most is not None and len(turns) > most and key != whole:
-            shown = sorted(mine, key=lambda turn: not turn.open)[: max(most // len(groups), LEAST_OF_A_ROUND)]
+            room = most // 2 if key == FEED else most // 2 // max(len(groups) - 1, 1)
+            shown = sorted(mine, key=lambda turn: not turn.open)[: max(room, LEAST_OF_A_ROUND)]
         found.append(
             {
                 "key": key,

@@ -1,17 +1,18 @@
 """The rota cards of habitats: read where they are good, made anew where plan, log or time have moved on."""
 
 import logging
+import weakref
 from collections import OrderedDict
 from collections.abc import Iterable
 from datetime import date, timedelta
-from typing import Final
+from typing import Any, Final
 from uuid import uuid4
 
 from django.db.models import QuerySet
 from pydantic import ValidationError
 
 from husbandry.plan import card as cards
-from husbandry.plan.card import Card, History, compile_card
+from husbandry.plan.card import Card, Days, History, compile_card
 from ridgeback import made_by
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import reader
@@ -52,6 +53,9 @@ def _light(habitats: QuerySet[Habitat]) -> QuerySet[Habitat]:
 # Cards read by this process, by their stamps.
 _READ: "OrderedDict[str, Card]" = OrderedDict()
 MOST_READ: Final = 2000
+# Days laid out by this process, by the card's identity: a card never changes, and what was laid out goes with it.
+_SPANS: Final[dict[int, dict[tuple[Any, ...], Days]]] = {}
+MOST_SPANS: Final = 3  # of one card: a day, a week, a month
 
 
 def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, Card]:
@@ -160,6 +164,16 @@ def span(
     daily: bool = True,
     contents: bool = True,
 ) -> cards.Days:
-    """So many days of a card, on the room's days and with what was moved."""
-    end = begin + timedelta(days=days)
-    return cards.expand(card, begin, end, today=today, weekdays=tuple(weekdays), moves=moves, daily=daily, contents=contents)
+    """So many days of a card, on the room's days and with what was moved. The last ones are kept, where nothing was moved."""
+    end, room = begin + timedelta(days=days), tuple(weekdays)
+    if moves:
+        return cards.expand(card, begin, end, today=today, weekdays=room, moves=moves, daily=daily, contents=contents)
+    if id(card) not in _SPANS:
+        _SPANS[id(card)] = {}
+        weakref.finalize(card, _SPANS.pop, id(card), None)
+    kept, asked = _SPANS[id(card)], (begin, end, today, room, daily, contents)
+    if asked not in kept:
+        while len(kept) >= MOST_SPANS:
+            del kept[next(iter(kept))]
+        kept[asked] = cards.expand(card, begin, end, today=today, weekdays=room, daily=daily, contents=contents)
+    return kept[asked]

@@ -1,5 +1,6 @@
 """The menu of an animal: its rhythm, meals written down and taken back, the keeper's own food, condition, greens."""
 
+import gc
 import re
 from collections.abc import Callable
 from datetime import UTC, date, datetime, timedelta
@@ -10,6 +11,8 @@ from django.test import Client
 from django.urls import reverse
 from django.utils import formats
 
+from husbandry.plan.card import History, compile_card
+from husbandry.species.book import find
 from husbandry.upkeep.jobs import due
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -20,7 +23,7 @@ from ridgeback.planner import mapping
 from ridgeback.planner.drawing.condition import PICTURES, picture
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import bodywords, cards
-from tests.plans import TODAY
+from tests.plans import TODAY, plan
 
 SNAKE = {
     "species": "corn-snake",
@@ -364,3 +367,24 @@ def test_a_rest_is_weighed_against_its_limit_in_the_hand(client: Client, make_ha
     assert "At rest: 520 g on 25 Oct, 512 g on 24 Nov, 1.5 % less. At 5 % the rest is broken off." in said
     said = client.post(address, {"version": "2", "whole": "490"}, follow=True).content.decode()
     assert "break the rest off, and a reptile veterinarian" in said
+
+
+def test_days_laid_out_once_are_kept_with_their_card_and_go_with_it() -> None:
+    """The same days are not laid out twice; other days, another room's days and a moved feed are, and nothing outlives its card."""
+    made = compile_card(plan(feeding={"starts": "2026-10-01"}), find("leopard-gecko"), TODAY, History(date(2026, 10, 1)))
+    first = cards.span(made, TODAY, 28, TODAY, [], {})
+    assert cards.span(made, TODAY, 28, TODAY, [], {}) is first
+    feeds = [feed.day for feed in first.feeds]
+    week = cards.span(made, TODAY, 7, TODAY, [], {})
+    assert [feed.day for feed in week.feeds] == [day for day in feeds if day < TODAY + timedelta(days=7)]
+    fridays = cards.span(made, TODAY, 28, TODAY, [4], {})
+    assert (fridays.feeds, fridays.runs) != (first.feeds, first.runs)
+    to = feeds[1] + timedelta(days=1)
+    moved = cards.span(made, TODAY, 28, TODAY, [], {"feed": {feeds[1]: to}})
+    assert to in [feed.day for feed in moved.feeds]
+    assert cards.span(made, TODAY, 28, TODAY, [], {}).feeds == first.feeds
+    key = id(made)
+    assert key in cards._SPANS
+    del made
+    gc.collect()
+    assert key not in cards._SPANS
