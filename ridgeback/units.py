@@ -40,14 +40,14 @@ class KeeperUnits:
             return "ft2"
         return chosen.get(si, si)
 
-    def number(self, value: float, si: str, *, typed: bool = False, beside: float = 0.0) -> tuple[str, str]:
+    def number(self, value: float, si: str, *, typed: bool = False, beside: float = 0.0, finer: int = 0) -> tuple[str, str]:
         """Return the number and the unit's name as shown. `typed` keeps one unit and more digits, for an input.
 
-        `beside` is a larger value shown with it: both take its unit and its digits.
+        `beside` is a larger value shown with it: both take its unit and its digits. `finer` is so many digits more than usual.
         """
         unit = self.unit_for(si)
         if si == "K" and self.temperature == "degF" and not typed:
-            return f"{value * 1.8:.1f}", "°F"
+            return f"{value * 1.8:.{1 + finer}f}", "°F"
         shown = convert(value, si, unit) if unit != si else value
         largest = max(shown, convert(beside, si, unit) if unit != si else beside)
         if not typed and unit in LARGER and largest >= LARGER[unit][0]:
@@ -62,7 +62,7 @@ class KeeperUnits:
             digits = 2
         if typed:
             return f"{shown:.2f}".rstrip("0").rstrip("."), SYMBOLS[unit]
-        text = f"{shown:.{digits}f}"
+        text = f"{shown:.{digits + finer}f}"
         if unit in ("cm", "g", "in", "oz", "h") and "." in text:
             text = text.rstrip("0").rstrip(".")
         if unit == "d" and text == "1":
@@ -80,14 +80,23 @@ class KeeperUnits:
         """Return a range somebody aims at, which is no measurement: "31–35 °C", not "31.0–35.0 °C"."""
         return _POINT_NOUGHT.sub("", self.between(low, high, si))
 
-    def say(self, measure: Measure) -> str:
+    def say(self, measure: Measure, finer: int = 0) -> str:
         """Return a measure as text: "41 °C", "90 cm"."""
-        number, symbol = self.number(measure.value, measure.unit)
+        number, symbol = self.number(measure.value, measure.unit, finer=finer)
         if symbol == "%":
             return f"{number} %"
         return f"{number} {symbol}".strip()
 
+    def apart(self, one: Measure, other: Measure) -> tuple[str, str]:
+        """Return two measures of one unit as texts that differ, where they do: "22.96 °C" and "23.00 °C", not 23.0 twice."""
+        for finer in range(MOST_FINER + 1):
+            texts = self.say(one, finer), self.say(other, finer)
+            if texts[0] != texts[1]:
+                return texts
+        return texts
 
+
+MOST_FINER: Final = 3
 METRIC: Final = KeeperUnits()
 
 

@@ -4,7 +4,7 @@
 changes stage or a week has gone by: then lamps have aged and it is made anew.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, time, timedelta
 from functools import cache
 from typing import Any, Final
@@ -162,15 +162,16 @@ def _around(plan: HabitatPlan, profile: Profile, fed: eating.Fed) -> tuple[Aroun
     known = {key: table[key] for key in given if key in table}
     land = profile.habit != "aquatic"
     wanted = (
-        ("gut-load", BEFORE, [key for key, food in known.items() if food.gut_load]),
-        ("thaw", BEFORE, [key for key, food in known.items() if food.kind in WHOLE_PREY]),
-        ("prey-out", 1, [key for key, food in known.items() if food.kind in WHOLE_PREY]),
-        ("insects-out", 1, [key for key, food in known.items() if food.kind in ("insect", "worm") and land]),
-        ("eggs-out", 3, [key for key, food in known.items() if food.kind == "egg"]),
-        ("greens-out", 0, [key for key, food in known.items() if food.kind in PLANTS]),
-        ("powder-out", 1, [key for key, food in known.items() if food.kind == "powder"]),
+        (Around("gut-load", BEFORE), [key for key, food in known.items() if food.gut_load]),
+        (Around("thaw", BEFORE), [key for key, food in known.items() if food.kind in WHOLE_PREY]),
+        (Around("prey-out", 1), [key for key, food in known.items() if food.kind in WHOLE_PREY]),
+        (Around("insects-out", 1), [key for key, food in known.items() if food.kind in ("insect", "worm") and land]),
+        (Around("eggs-out", 3), [key for key, food in known.items() if food.kind == "egg"]),
+        (Around("greens-out", 0), [key for key, food in known.items() if food.kind in PLANTS]),
+        (Around("powder-out", 1), [key for key, food in known.items() if food.kind == "powder"]),
     )
-    return tuple(Around(key, days, () if len(mine) == len(known) else tuple(sorted(mine))) for key, days, mine in wanted if mine)
+    every = len(known)
+    return tuple(replace(item, foods=() if len(mine) == every else tuple(sorted(mine))) for item, mine in wanted if mine)
 
 
 def expand(

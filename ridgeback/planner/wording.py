@@ -4,7 +4,7 @@ Sentences are translatable; `%(name)s` takes a parameter of the code, measures a
 """
 
 from datetime import date
-from typing import Any
+from typing import Any, Final
 
 from django.utils import formats
 from django.utils.translation import gettext, ngettext
@@ -19,6 +19,7 @@ from ridgeback.planner.names import BASES, CHOICES, MEASURED, MOMENTS, NAMES, PA
 from ridgeback.planner.reasons import REASONS
 from ridgeback.units import SYMBOLS, KeeperUnits
 
+HELD_AGAINST: Final = ("low", "high", "limit", "expected")  # what a value may be told beside
 PARAMETER_CHOICES = {"kind": ("heater", "tube", "ground"), "control": ("thermostat",), "suited": ("thermostat",)}
 
 
@@ -61,7 +62,14 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
 
 
 def _fill(sentence: Any, parameters: Parameters, units: KeeperUnits) -> str:
-    return gettext(str(sentence)) % {name: text_of(name, value, units) for name, value in parameters.items()}
+    told = {name: text_of(name, value, units) for name, value in parameters.items()}
+    value = parameters.get("value")
+    for name in HELD_AGAINST:
+        limit = parameters.get(name)
+        # Nobody is told that 23.0 is too little where 23.0 is the least.
+        if isinstance(value, Measure) and isinstance(limit, Measure) and told["value"] == told[name]:
+            told["value"], told[name] = units.apart(value, limit)
+    return gettext(str(sentence)) % told
 
 
 def reason(quantity: Quantity, units: KeeperUnits) -> str:

@@ -104,6 +104,8 @@ def first_plans() -> list[HabitatPlan]:
     return [[case for case in survey.cases(profile, TODAY) if not case.school][-2].plan for profile in shipped().values()]
 
 
+# "23.0 °C; 23.0 °C is the least": what is too little differs from the least, as it stands on the screen.
+NO_MISS = re.compile(r"(\d[\d.,]* ?\S*?)(?: [^;.]*)?; \1 is the (?:least|most|limit)")
 # What is the program's and not the keeper's: codes, empty brackets, "a adult", "a on/off", "1 days", "1–1", a space too many.
 LEAKS = re.compile(
     r"%\(|\bNone\b|[{}]|\('|\(\)|“”|[a-z]_[a-z]|\ba (?=[aeio]\w)(?!one\b|once\b)|\ban (?=[bcdfgjklmnpqrstvwxz]\w)(?!hour)"
@@ -125,6 +127,7 @@ def test_whatever_a_plan_is_found_to_be_it_can_be_said(units: KeeperUnits, first
                     sentence = wording.finding(finding, units)
                     assert sentence.endswith(".")
                     assert LEAKS.search(sentence) is None, sentence
+                    assert NO_MISS.search(sentence) is None, sentence
                     if finding.remedy is not None:
                         offered = wording.remedy(finding.remedy, units)
                         assert offered
@@ -137,6 +140,25 @@ def test_whatever_a_plan_is_found_to_be_it_can_be_said(units: KeeperUnits, first
                     assert LEAKS.search(f"{shown.said} {shown.why}") is None, shown.said
                     assert shown.why.endswith(".")
                     assert shown.said.startswith(shown.name)
+
+
+@pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
+@pytest.mark.parametrize(
+    ("code", "unit", "value", "low"),
+    [
+        ("heat.cool_air_cold", "degC", 22.96, 23.0),
+        ("heat.cool_air_cold", "degC", 22.7, 23.0),
+        ("moisture.dry", "%", 74.6, 75.0),
+        ("water.shallow", "m", 0.2996, 0.3),
+        ("uv.weak", "UVI", 0.96, 1.0),
+    ],
+)
+def test_a_hair_outside_is_not_told_as_the_limit_itself(units: KeeperUnits, code: str, unit: str, value: float, low: float) -> None:
+    told = {"value": Measure(value, unit), "low": Measure(low, unit), "season": "winter", "moment": "day", "end": "cool"}
+    said = wording.finding(Finding(code, Severity.ADVICE, "heat", told), units)
+    numbers = re.findall(r"\d+(?:\.\d+)?", said)
+    assert len(numbers) == 2
+    assert float(numbers[0]) < float(numbers[1]), said
 
 
 def test_a_measure_in_a_sentence_is_in_the_keepers_units() -> None:
