@@ -18,6 +18,7 @@ from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, highest_under_m
 from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
 from husbandry.review.warmth import STRENGTHS_W, dark_kind
+from husbandry.space.furniture import free_place
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
@@ -29,6 +30,7 @@ SOUNDED = 2  # of the usual strengths, the one whose effect is worked out first
 HELD_ABOVE_K = 0.5  # the cool end over its night low
 NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.35, 0.75, 0.9, 0.6)}
 TALL_SHARES = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
+BESIDE_BOWL_M = 0.04  # across the axis of the heater: so far from the bowl's rim on either side, halved
 NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
 
 
@@ -46,11 +48,18 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
     tall = enclosure_case(plan).levels > 1
     for moment, shares in NEW_HEATER_PLACES.items():
         share = shares[min(dark, len(shares) - 1)]
-        x_m = round((share if warm_left else 1 - share) * box.length_m, 2)
+        x_m = round(_beside_bowl(plan, (share if warm_left else 1 - share) * box.length_m), 2)
         # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
         wanted = TALL_SHARES[moment] * box.height_m if tall else usual
         found[moment] = x_m, round(min(max(wanted, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
     return found
+
+
+def _beside_bowl(plan: HabitatPlan, x_m: float) -> float:
+    """The nearest place (m from the left) that is not over the bowl: warm water is foul and soon gone."""
+    if plan.bowl is None or abs(plan.bowl.x_m - x_m) > plan.bowl.diameter_m / 2:
+        return x_m
+    return free_place(((plan.bowl.x_m, plan.bowl.diameter_m),), plan.enclosure.length_m, BESIDE_BOWL_M, x_m)
 
 
 def dark_watts(

@@ -63,6 +63,9 @@ def test_where_the_warm_end_would_grow_too_warm_a_second_heater_stands_at_the_co
     assert left.code == "heat.add_night_heater"
     assert left.changes[0].value["x_m"] > 0.6 * held.enclosure.length_m
     assert left.changes[0].value["thermostat"]["probe"] == "cool-air"
+    bowl = held.bowl
+    assert bowl is not None
+    assert abs(left.changes[0].value["x_m"] - bowl.x_m) > bowl.diameter_m / 2  # over the bowl the water would be warm and foul
 
 
 def test_a_heater_that_gives_all_it_has_is_changed_for_a_stronger_one() -> None:
