@@ -31,8 +31,9 @@ class StageDecision:
 def decide_stage(profile: Profile, *, age_days: float | None, mass_kg: float | None, length_m: float | None) -> StageDecision:
     """Find the stage. Each stage says which measure leads; the first stage whose leading measure is known and fits wins.
 
-    Where no leading measure is known, any known one decides, in the order mass, length, age. Age in days, mass in kg,
-    length in m by the species' own measure. Each may be None.
+    Where no leading measure is known, any known one decides, in the order mass, length, age; where no stage has bounds for it,
+    weight stands for the length expected of it, and length for the weight. Age in days, mass in kg, length in m by the
+    species' own measure. Each may be None.
     """
     known = {
         "age": None if age_days is None else age_days / DAYS_PER_MONTH,
@@ -52,7 +53,26 @@ def decide_stage(profile: Profile, *, age_days: float | None, mass_kg: float | N
     for measure in ("mass", "length", "age"):
         if measure in indications:
             return StageDecision(profile.stage(indications[measure]), measure, indications)
+    by_growth = _by_expected(profile, mass_kg, length_m)
+    if by_growth is not None:
+        stage, measure = by_growth
+        return StageDecision(stage, measure, {measure: stage.id})
     return StageDecision(profile.stages[-1], "", indications)
+
+
+def _by_expected(profile: Profile, mass_kg: float | None, length_m: float | None) -> tuple[Stage, str] | None:
+    """The stage by the body that is expected, where no stage goes by what was measured; with the measure that was."""
+    for measure, other, value in (
+        ("mass", "length", None if mass_kg is None else 100 * expected_length_m(profile, mass_kg)),
+        ("length", "mass", None if length_m is None else 1000 * expected_mass_kg(profile, length_m)),
+    ):
+        if value is None:
+            continue
+        for stage in profile.stages:
+            bounds = stage.bounds(other)
+            if bounds is not None and _within(value, bounds):
+                return stage, measure
+    return None
 
 
 def _within(value: float, bounds: Range) -> bool:

@@ -181,6 +181,11 @@ def test_weight_leads_for_a_snake_and_age_for_a_gecko() -> None:
 def test_without_the_leading_measure_another_decides_and_without_any_an_adult_stands_in() -> None:
     by_mass = decide_stage(find("leopard-gecko"), age_days=None, mass_kg=0.01, length_m=None)
     assert (by_mass.stage.id, by_mass.decided_by) == ("hatchling", "mass")
+    # No stage of these has a weight: what it weighs stands for its length. Hatchlings weigh so much (from memory).
+    for species, mass_kg in (("sulcata-tortoise", 0.04), ("central-bearded-dragon", 0.0046)):
+        light = decide_stage(find(species), age_days=None, mass_kg=mass_kg, length_m=None)
+        assert (light.stage.id, light.decided_by) == (find(species).stages[0].id, "mass")
+    assert decide_stage(find("sulcata-tortoise"), age_days=None, mass_kg=45.0, length_m=None).stage.id == "adult"
     unknown = decide_stage(find("leopard-gecko"), age_days=None, mass_kg=None, length_m=None)
     assert (unknown.stage.id, unknown.decided_by) == ("adult", "")
 
