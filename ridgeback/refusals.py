@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from typing import Any, Final
+from urllib.parse import urlsplit
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
@@ -62,6 +63,16 @@ def own_address(request: HttpRequest, address: str) -> str:
     """The address if it leads to a page of this very site, else nothing."""
     good = url_has_allowed_host_and_scheme(address, allowed_hosts={request.get_host()}, require_https=request.is_secure())
     return address if good and address.startswith("/") else ""
+
+
+def sent_from(request: HttpRequest) -> dict[str, str]:
+    """For the templates: the page whose form was sent, where that is answered by a page and not by an address."""
+    if request.method != "POST":
+        return {}
+    asked = urlsplit(request.headers.get("Referer", ""))
+    if asked.netloc != request.get_host():
+        return {}
+    return {"sent_from": own_address(request, asked.path + (f"?{asked.query}" if asked.query else ""))}
 
 
 class AnswerRefusals:

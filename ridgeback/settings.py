@@ -78,6 +78,7 @@ TEMPLATES = [
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
                 "ridgeback.accounts.context.units",
+                "ridgeback.refusals.sent_from",
             ],
             "builtins": ["ridgeback.daybook.templatetags.once"],
         },

@@ -87,3 +87,25 @@ def test_a_new_habitat_finds_its_species_and_answers_while_one_types(
     page.goto(f"{live_server.url}/habitats/")
     expect(page.get_by_role("link", name="Pebble shore")).to_have_count(1)
     assert outside == []
+
+
+def test_back_from_a_plan_made_at_the_second_try_shows_the_form_and_makes_no_second(
+    page: Page, live_server: Any, book: str, outside: list[str]
+) -> None:
+    """A weight that can mean two things is asked about first; the page that asked is no dead end for the browser's Back."""
+    page.goto(f"{live_server.url}/habitats/new/")
+    page.get_by_label("Find it by any name").press_sequentially("corn snake", delay=15)
+    expect(page.locator("#new-answer").get_by_role("heading", name="Corn snake")).to_be_visible()
+    page.get_by_label("Habitat's name").fill("Backwash")
+    page.get_by_label("Weight").fill("1,150")
+    page.get_by_role("button", name="Work out the first plan").click()
+    expect(page.get_by_text("can mean")).to_be_visible()
+    page.get_by_label("Weight").fill("1150 g")
+    page.get_by_role("button", name="Work out the first plan").click()
+    page.wait_for_url(re.compile(r"/habitats/\d+/"))
+    page.go_back()
+    expect(page).to_have_url(f"{live_server.url}/habitats/new/")
+    expect(page.get_by_role("button", name="Work out the first plan")).to_be_visible()
+    page.goto(f"{live_server.url}/habitats/")
+    expect(page.get_by_role("link", name="Backwash")).to_have_count(1)
+    assert outside == []

@@ -49,6 +49,12 @@
     true,
   );
 
+  // A page that answers a form stands in the history as the page the form was on: Back asks for that one, and sends nothing again.
+  document.addEventListener("DOMContentLoaded", () => {
+    const from = document.body.dataset.sentFrom;
+    if (from) window.history.replaceState(null, "", from);
+  });
+
   // The browser's Back may show a page as it was left: what it says is old, so it is asked for again.
   window.addEventListener("pageshow", (event) => {
     if (event.persisted) window.location.reload();
