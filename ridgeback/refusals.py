@@ -26,6 +26,10 @@ SAID: Final = {
     "stale_plan": gettext_lazy(
         "The same was changed elsewhere after this page was shown to you. Yours was not saved; this is how it stands now."
     ),
+    "worked_out_before": gettext_lazy(
+        "That was worked out for the plan as it stood before, and the plan has been changed since. Nothing was done: "
+        "look at it as it stands now, and choose again."
+    ),
     "fed_already": gettext_lazy(
         "This feed was written down already: %(outcome)s, on %(at)s by %(who)s. Take that back first if it is wrong."
     ),

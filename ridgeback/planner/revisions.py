@@ -120,6 +120,19 @@ def save(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None
 
 
 @transaction.atomic
+def save_worked_out(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None, at: datetime, label: str) -> Habitat:
+    """Save what was worked out, and found to endanger nothing, for the plan as it stood at `version`, and for no other.
+
+    Raises Refused where the plan is another by now; a second press of the same finds its work done.
+    """
+    habitat = locked(habitat_id)
+    now = mapping.plan_of(habitat)
+    if now not in (plan, plan_at(habitat, version)):
+        raise Refused("worked_out_before")
+    return save(habitat_id, plan, habitat.version, author, at, label)
+
+
+@transaction.atomic
 def undo(habitat_id: int, version: int, intent: Intent) -> Habitat:
     """Go back one revision; nothing happens at the first one. Raises AlreadyWritten, StaleEditError."""
     habitat, author, at = _stepping(habitat_id, version, intent)

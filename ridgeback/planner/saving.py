@@ -6,6 +6,7 @@ A refusal is raised, never returned: no caller can go on as if it had been saved
 from django.http import HttpRequest
 
 from husbandry.assessment import Change
+from husbandry.plan.document import HabitatPlan
 from husbandry.plan.edit import apply, refit
 from husbandry.plan.reading import PlanProblems, read_data
 from ridgeback import clock
@@ -17,16 +18,21 @@ from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat
 
 
-def save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str) -> Habitat:
-    """Save edits of a habitat's plan as one revision.
+def begun(request: HttpRequest, habitat: Habitat) -> HabitatPlan:
+    """The plan as it stood on the page whose form was sent. Raises revisions.StaleEditError where that is not known any more."""
+    plan = revisions.plan_at(habitat, version_of(request))
+    if plan is None:
+        raise revisions.StaleEditError(habitat.version)
+    return plan
+
+
+def save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str, *, worked_out: bool = False) -> Habitat:
+    """Save edits of a habitat's plan as one revision; what was `worked_out` for the plan that was shown goes into no other.
 
     Raises Refused with what is wrong in words, or revisions.StaleEditError where the same was changed meanwhile.
     """
     habitat, version = habitat_or_404(request, pk), version_of(request)
-    begun = revisions.plan_at(habitat, version)
-    if begun is None:
-        raise revisions.StaleEditError(habitat.version)
-    before = begun.model_dump(mode="json")
+    before = begun(request, habitat).model_dump(mode="json")
     after = apply(before, changes)
     if any(change.path.startswith("enclosure.") for change in changes):
         after = refit(before, after)
@@ -35,4 +41,5 @@ def save(request: HttpRequest, pk: int, changes: tuple[Change, ...], label: str)
     except PlanProblems as found:
         said = " ".join(wording.problem(item, units_of(request.user)) for item in found.problems)
         raise Refused("not_a_plan", why=said) from None
-    return revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
+    write = revisions.save_worked_out if worked_out else revisions.save
+    return write(pk, plan, version, keeper_of(request), clock.now(), label)

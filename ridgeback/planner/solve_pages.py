@@ -17,7 +17,7 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import mapping, revisions, solving, wording
 from ridgeback.planner.bench import View
-from ridgeback.planner.saving import save
+from ridgeback.planner.saving import begun, save
 from ridgeback.rooms.access import habitat_or_404
 
 MOST_RIG_BYTES = 20_000
@@ -61,12 +61,12 @@ def lamp(request: HttpRequest, pk: int) -> HttpResponse:
 def take_lamp(request: HttpRequest, pk: int) -> HttpResponse:
     """Hang the lamp one of these ways. The way is worked out again here: what the browser says is only its name."""
     habitat = habitat_or_404(request, pk)
-    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    plan, profile = begun(request, habitat), revisions.profile_of(habitat)
     ways = {way.code: way for way in hanging.ways(plan, profile, clock.today())}
     way = ways.get(request.POST.get("way", ""))
     if way is None or not way.changes or way.code == "full_on":
         raise Http404
-    save(request, habitat.pk, way.changes, wording.said(way.said, units_of(request.user)))
+    save(request, habitat.pk, way.changes, wording.said(way.said, units_of(request.user)), worked_out=True)
     return redirect("planner:bench", pk=habitat.pk)
 
 
@@ -108,5 +108,5 @@ def take_rig(request: HttpRequest, pk: int) -> HttpResponse:
         changes = (Change("heaters", list(given["heaters"])), Change("uv_lamps", list(given["uv_lamps"])))
     except (ValueError, KeyError, TypeError):
         raise Http404 from None
-    save(request, habitat.pk, changes, _("a suggested rig"))
+    save(request, habitat.pk, changes, _("a suggested rig"), worked_out=True)
     return redirect("planner:bench", pk=habitat.pk)

@@ -268,10 +268,7 @@ def remedy(request: HttpRequest, pk: int) -> HttpResponse:
         said = " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems)
         return _back(request, habitat, view, notice=said)
     label = wording.remedy(finding.remedy, units_of(request.user))
-    try:
-        revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
-    except revisions.StaleEditError as stale:
-        return _stale(request, pk, view, stale)
+    revisions.save_worked_out(pk, plan, version, keeper_of(request), clock.now(), label)
     return _back(request, habitat, view)
 
 

@@ -23,7 +23,7 @@ from ridgeback.planner import mapping, names, revisions
 from ridgeback.planner.bench import View
 from ridgeback.planner.drawing import plain
 from ridgeback.planner.drawing.daystrip import apart
-from ridgeback.planner.saving import save
+from ridgeback.planner.saving import begun, save
 from ridgeback.rooms.access import habitat_or_404
 
 WIDTH, HEIGHT = 1040.0, 240.0
@@ -128,9 +128,9 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
 def take(request: HttpRequest, pk: int) -> HttpResponse:
     """Mist at the offered times. They are worked out again here."""
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
-    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
+    plan, profile = begun(request, habitat), revisions.profile_of(habitat)
     offered = _offered(plan, profile, body_of(plan, profile, clock.today()).decision.stage, view.season)
     if offered is not None:
         change = _change(plan, offered, view.season)
-        save(request, pk, (change,), _("misting at set times"))
+        save(request, pk, (change,), _("misting at set times"), worked_out=True)
     return redirect("planner:week", pk=pk)

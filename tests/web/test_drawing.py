@@ -225,6 +225,17 @@ def test_the_day_strips_words_are_its_curves() -> None:
     assert day.basking_surface[round(hour * 60) - 1] >= 31.0 - 0.5
 
 
+def test_the_strip_and_the_numbers_tell_one_energy_with_a_tube_on_the_lid() -> None:
+    """What a tube on the mesh gives to the room is paid for too: 1.42 here and 1.60 there was one day of one plan."""
+    on_lid = {"enclosure__kind": "glass", "enclosure__lid": "mesh", "uv_lamps__0__height_m": 0.47, "heaters__0__height_m": 0.47}
+    made = plan(**on_lid)
+    answer = found(made)
+    energy = answer.quantity("energy", "winter").value
+    assert energy is not None
+    assert energy > answer.days["winter"].kwh + 0.05
+    assert daystrip.words(made, answer, "winter", METRIC)["kwh"] == f"{energy:.2f}"
+
+
 def test_a_lamp_that_never_reaches_its_band_has_no_minutes() -> None:
     made = plan(heaters__0__watts=5.0)
     answer = found(made)

@@ -13,7 +13,7 @@ from husbandry.plan import scenarios
 from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import bench, mapping, names, parts, solving, wording
+from ridgeback.planner import bench, mapping, names, parts, revisions, solving, wording
 from ridgeback.planner.drawing import fields, hours, section
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
@@ -74,6 +74,41 @@ def test_taking_a_way_to_hang_the_lamp_saves_it(client: Client, make_habitat: Ca
     after = mapping.plan_of(Habitat.objects.get(pk=made.pk))
     assert (after.heaters[0].thermostat.kind, after.heaters[0].thermostat.set_c) == ("dimming", 33.0)
     assert client.post(url, {"way": "full_on", "version": made.version}).status_code == 404
+
+
+def test_what_was_worked_out_for_another_plan_is_not_done(client: Client, make_habitat: Callable[..., Habitat]) -> None:
+    """Two tabs: in one the lamp is made stronger, in the other a way, a rig, a misting and a remedy still stand from before.
+
+    Each was found harmless for the plan it was shown with, and says nothing of the stronger lamp.
+    """
+    made = make_habitat(heaters__0__thermostat={"kind": "none"}, heaters__0__watts=60.0, room__winter__humidity_percent=20.0)
+    found = bench.findings(made, mapping.plan_of(made), bench.View(), METRIC, TODAY)["findings"]
+    offered = next(item["id"] for item in found if item["can_change"])
+    rig = {"heaters": [document()["heaters"][0] | {"watts": 40}], "uv_lamps": []}
+    begun = made.version
+    stronger = mapping.plan_of(made).model_copy(
+        update={"heaters": (mapping.plan_of(made).heaters[0].model_copy(update={"watts": 150.0}),)}
+    )
+    revisions.save(made.pk, stronger, begun, None, clock.now(), "stronger")
+    for name, posted in (
+        ("take-lamp", {"way": "weaker"}),
+        ("take-rig", {"rig": json.dumps(rig)}),
+        ("remedy", {"finding": offered}),
+        ("take-mistings", {"season": "winter"}),
+    ):
+        answer = client.post(reverse(f"planner:{name}", args=[made.pk]), posted | {"version": begun}, follow=True)
+        assert "worked out for the plan as it stood before" in answer.content.decode(), name
+        assert mapping.plan_of(Habitat.objects.get(pk=made.pk)) == stronger, name
+
+
+def test_a_way_pressed_twice_is_taken_once(client: Client, make_habitat: Callable[..., Habitat]) -> None:
+    """The second press does not take the next weaker lamp."""
+    made = make_habitat(heaters__0__thermostat={"kind": "none"}, heaters__0__watts=60.0)
+    url, begun = reverse("planner:take-lamp", args=[made.pk]), made.version
+    for _press in range(2):
+        answer = client.post(url, {"way": "weaker", "version": begun}, follow=True)
+        assert "worked out for the plan" not in answer.content.decode()
+    assert mapping.plan_of(Habitat.objects.get(pk=made.pk)).heaters[0].watts == 40.0
 
 
 def test_a_search_tells_its_steps_and_ends_with_rigs_to_take(client: Client, habitat: Habitat) -> None:
