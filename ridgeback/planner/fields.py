@@ -114,6 +114,8 @@ def bind(plan: HabitatPlan, step: str, posted: dict[str, str], units: KeeperUnit
         for problem in problems.problems:
             path = problem.path if problem.path in changed else next((p for p in changed if problem.path.startswith(p)), "")
             path = path or next(iter(changed), problem.path)
+            if path in rejected and problem.path != path:
+                continue  # what is wrong with the field itself is told before what it does to others
             rejected[path] = Rejected(posted.get(path, ""), problem, _offers(problem))
     # What is right on its own is kept; the rest waits in its field.
     kept: dict[str, Any] = {}

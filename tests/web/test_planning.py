@@ -13,7 +13,7 @@ from husbandry.plan.document import HabitatPlan
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
-from ridgeback.planner import fields, inputs, mapping, revisions
+from ridgeback.planner import fields, inputs, mapping, revisions, wording
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
@@ -158,6 +158,15 @@ def test_posting_every_field_as_shown_changes_nothing(step: str, units: KeeperUn
 
 
 # ---- parts, remedies, undo ----
+
+
+@pytest.mark.parametrize("typed", ["-4", "0", "3"])
+def test_a_field_tells_what_is_wrong_with_itself_and_not_with_what_hangs_on_it(typed: str) -> None:
+    """A box of -4 cm puts every lamp outside it; the limit that is told is the box's."""
+    _after, rejected = fields.bind(plan(), "enclosure", {"enclosure.length_m": typed}, METRIC)
+    assert set(rejected) == {"enclosure.length_m"}
+    assert rejected["enclosure.length_m"].problem.path == "enclosure.length_m"
+    assert "10 cm is the limit" in wording.problem(rejected["enclosure.length_m"].problem, METRIC)
 
 
 def test_parts_come_and_go(client: Client, habitat: Habitat) -> None:
