@@ -143,6 +143,17 @@ def test_a_prey_limit_names_its_dimension_and_a_ruler_beats_an_estimate() -> Non
     assert not too_large(cricket, 0.0005, wide)
 
 
+def test_an_egg_too_wide_for_its_eater_is_no_smaller_egg() -> None:
+    """A cricket is chosen smaller for a smaller mouth; eggs are laid in one size."""
+    tight = size_limit("egg-2", "snake", 0.1, None, 0.1)
+    egg, insect = largest_piece(food("quail-egg"), tight), largest_piece(food("cricket"), tight)
+    assert egg is not None
+    assert insect is not None
+    assert egg.width_m > tight.at_most_m
+    assert egg.mass_kg == pytest.approx((food("quail-egg").mass_g or 0.0) / 1000)
+    assert insect.width_m <= tight.at_most_m + 1e-9
+
+
 def test_an_egg_may_be_three_heads_thick() -> None:
     """Common practice, no source: by egg size and animal size; a grown female takes quail eggs, a small male does not."""
     female = size_limit("egg-3", "snake", 0.95, 0.25, 0.95)
