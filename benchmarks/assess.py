@@ -15,7 +15,7 @@ import django
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ridgeback.settings")
 django.setup()
 
-from husbandry.plan.assess import assess  # noqa: E402
+from husbandry.assess.assess import assess  # noqa: E402
 from husbandry.plan.reading import read_data  # noqa: E402
 from husbandry.species.book import find  # noqa: E402
 from ridgeback.rooms import demo  # noqa: E402

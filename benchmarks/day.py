@@ -17,8 +17,8 @@ django.setup()
 
 from husbandry.climate.day import DayModel  # noqa: E402
 from husbandry.climate.steady import settle  # noqa: E402
+from husbandry.design import rigs  # noqa: E402
 from husbandry.light import ultraviolet  # noqa: E402
-from husbandry.plan import rigs  # noqa: E402
 from husbandry.plan.reading import read_data  # noqa: E402
 from husbandry.species.book import find  # noqa: E402
 from ridgeback.rooms import demo  # noqa: E402

@@ -8,8 +8,8 @@ import time
 import tracemalloc
 from datetime import date, timedelta
 
-from husbandry.plan.card import Card, History, compile_card, expand
-from husbandry.plan.feeding import Meal
+from husbandry.feeding.history import History, Meal
+from husbandry.rota.card import Card, compile_card, expand
 from husbandry.species.book import shipped
 from husbandry.species.stages import expected_mass_kg
 from tests.plans import plan

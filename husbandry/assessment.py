@@ -1,6 +1,6 @@
 """What every rule answers with: a quantity in its target band, and a finding with the change that mends it.
 
-All values are SI with temperatures in °C; `unit` names one of `husbandry.quantities.UNITS`. Reasons are codes with
+All values are SI with temperatures in °C; `unit` names one of `husbandry.units.UNITS`. Reasons are codes with
 parameters; the words are made at the edge, in the keeper's language and units.
 """
 

@@ -9,7 +9,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 
 from husbandry import numerals
 from husbandry.numerals import Decimal, NumberError
-from husbandry.quantities import parse
+from husbandry.units import parse
 from ridgeback import typed
 
 
@@ -47,7 +47,7 @@ class _Typed(forms.Field):
 
 
 class NumberField(_Typed):
-    """A number in `unit`, as `husbandry.quantities` names it; a bare one needs none."""
+    """A number in `unit`, as `husbandry.units` names it; a bare one needs none."""
 
     def __init__(self, *, unit: str = "1", **more: Any) -> None:
         super().__init__(**more)

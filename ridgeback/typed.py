@@ -8,8 +8,8 @@ from dateutil import parser as dates
 
 from husbandry import numerals
 from husbandry.numerals import Decimal, NumberError
-from husbandry.plan.parts import FIRST_DAY, LAST_DAY
-from husbandry.quantities import parse
+from husbandry.plan.equipment import FIRST_DAY, LAST_DAY
+from husbandry.units import parse
 
 MOST_DIGITS: Final = 15  # more is no number of ours, and too much for the database
 _CLOCK = re.compile(

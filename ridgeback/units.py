@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.assessment import Measure
 from husbandry.numerals import Decimal
-from husbandry.quantities import UNITS, UnitError, convert, parse, unit_named
+from husbandry.units import UNITS, UnitError, convert, parse, unit_named
 
 SYMBOLS: Final = {
     "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",

@@ -7,10 +7,10 @@ from hypothesis import strategies as st
 
 from husbandry.diet.foods import foods
 from husbandry.diet.prey import CLASSES
-from husbandry.plan import parts
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.food import Feeding
-from husbandry.plan.places import check_places
+from husbandry.plan import equipment
+from husbandry.plan.feeding_settings import Feeding
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.placement import check_places
 from husbandry.species.book import shipped
 from tests.plans import TODAY
 
@@ -29,7 +29,7 @@ ROOM = st.fixed_dictionaries(
 THERMOSTAT = st.one_of(
     st.just({"kind": "none"}),
     st.fixed_dictionaries(
-        {"kind": st.sampled_from(["on-off", "pulse", "dimming"]), "set_c": st.floats(5, 60), "probe": _of(parts.ProbePlace)},
+        {"kind": st.sampled_from(["on-off", "pulse", "dimming"]), "set_c": st.floats(5, 60), "probe": _of(equipment.ProbePlace)},
         optional={"night_set_c": st.floats(5, 60), "hysteresis_k": st.floats(0.1, 10), "probe_error_k": st.floats(-5, 5)},
     ),
 )
@@ -40,7 +40,7 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
     """Documents whose parts are where parts can be, `HabitatPlan` aside from `check_places`, which the caller asks."""
     length, width, height = (draw(st.floats(low, high)) for low, high in ((0.2, 5.0), (0.2, 2.0), (0.2, 3.0)))
     ground = draw(st.floats(0, min(0.4 * height, 1.0)))
-    lid = draw(_of(parts.LidKind))
+    lid = draw(_of(equipment.LidKind))
 
     def x() -> float:
         return draw(SHARE) * length
@@ -65,20 +65,25 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
         return top + 0.001 + draw(SHARE) * max(highest - top - 0.002, 0.001)
 
     def heater() -> dict[str, Any]:
-        found = timed() | {"kind": draw(_of(parts.HeaterKind)), "watts": draw(st.floats(1, 400)), "x_m": x(), "height_m": above()}
+        found = timed() | {
+            "kind": draw(_of(equipment.HeaterKind)),
+            "watts": draw(st.floats(1, 400)),
+            "x_m": x(),
+            "height_m": above(),
+        }
         if draw(st.booleans()):
-            found |= {"length_m": draw(st.floats(0.05, 1.0)) * length, "holder": draw(_of(parts.HolderKind)), "guarded": True}
+            found |= {"length_m": draw(st.floats(0.05, 1.0)) * length, "holder": draw(_of(equipment.HolderKind)), "guarded": True}
         return found | {"thermostat": draw(THERMOSTAT)}
 
     def uv_lamp() -> dict[str, Any]:
         more = {"tube_m": draw(st.floats(0.05, 1.5)), "reflector": draw(st.booleans()), "behind_glass": draw(st.booleans())}
         if draw(st.booleans()):
             more |= {"again_on": draw(HOURS), "again_off": draw(HOURS)}
-        return timed() | {"kind": draw(_of(parts.TubeKind)), "x_m": x(), "height_m": above()} | more
+        return timed() | {"kind": draw(_of(equipment.TubeKind)), "x_m": x(), "height_m": above()} | more
 
     def bar() -> dict[str, Any]:
         lit = {"watts": draw(st.floats(1, 100)), "length_m": draw(st.floats(0.05, 1.0)) * length}
-        return timed() | {"kind": draw(_of(parts.LightBarKind)), "x_m": x(), "height_m": above()} | lit
+        return timed() | {"kind": draw(_of(equipment.LightBarKind)), "x_m": x(), "height_m": above()} | lit
 
     def several(make: Any, most: int) -> list[dict[str, Any]]:
         return [make() for _ in range(draw(st.integers(0, most)))]
@@ -104,7 +109,7 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
         "schools": draw(st.sampled_from([{}, {"uvb": "sessions"}, {"uvb": "none"}])),
         "room": {"summer": draw(ROOM), "winter": draw(ROOM)},
         "enclosure": {
-            "kind": draw(_of(parts.EnclosureKind)),
+            "kind": draw(_of(equipment.EnclosureKind)),
             "length_m": length,
             "width_m": width,
             "height_m": height,
@@ -114,7 +119,7 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
             "insulation_m": draw(st.sampled_from([0.0, 0.02, 0.1])),
             "vents": vents,
         },
-        "ground": {"kind": draw(_of(parts.GroundKind)), "depth_m": ground, "damp": draw(st.booleans())},
+        "ground": {"kind": draw(_of(equipment.GroundKind)), "depth_m": ground, "damp": draw(st.booleans())},
         "platform": platform,
         "hides": hides,
         "bowl": draw(st.none() | st.just({"x_m": length / 3, "diameter_m": min(width, length) / 4})),

@@ -3,12 +3,12 @@
 from datetime import date
 from typing import Any
 
+from husbandry.assess.assess import assess
+from husbandry.assess.result import Assessment
 from husbandry.assessment import Change
-from husbandry.plan.assess import assess
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.edit import apply
+from husbandry.plan.editing import apply
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import read_data
-from husbandry.plan.result import Assessment
 from husbandry.species.book import find
 
 TODAY = date(2026, 11, 24)

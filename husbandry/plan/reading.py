@@ -9,11 +9,11 @@ from pydantic_core import ErrorDetails
 from husbandry import documents
 from husbandry.assessment import Measure, Parameters
 from husbandry.documents import DocumentError
-from husbandry.plan.document import FORMAT, HabitatPlan
-from husbandry.plan.places import check_places
-from husbandry.quantities import convert
+from husbandry.plan.habitat import FORMAT, HabitatPlan
+from husbandry.plan.placement import check_places
 from husbandry.species.book import UnknownSpeciesError, find
 from husbandry.species.profile import OWN_PREFIX
+from husbandry.units import convert
 
 LARGEST_BYTES: Final = 200_000
 MOST_TOLD: Final = 60  # of the faults of one document

@@ -7,7 +7,7 @@ arithmetic (sizes of the trade, common practice, no source).
 from dataclasses import dataclass
 from typing import Final
 
-from husbandry.quantities import INCH_M
+from husbandry.units import INCH_M
 
 
 @dataclass(frozen=True)

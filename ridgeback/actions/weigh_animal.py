@@ -4,7 +4,7 @@ from datetime import date
 
 from django.utils.translation import gettext as _
 
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.habitat import HabitatPlan
 from ridgeback.daybook import log
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.planner import mapping, revisions

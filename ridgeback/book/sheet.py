@@ -7,12 +7,12 @@ from django.utils.translation import gettext as _
 
 from husbandry.assessment import Measure
 from husbandry.diet.foods import SMALL_PREY, carbonate_mg_per_g, foods
-from husbandry.quantities import convert
 from husbandry.space.sizing import Level, needs, needs_of_grown, sides_for
 from husbandry.species.leaves import LeafT, Range, in_school
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Meal, Stage, Supplement
 from husbandry.species.stages import expected_length_m
+from husbandry.units import convert
 from ridgeback.book import leafwords, portrait, shelf, words
 from ridgeback.book.catalogue import brief
 from ridgeback.planner import names

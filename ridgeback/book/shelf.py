@@ -7,8 +7,8 @@ from django.http import QueryDict
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from husbandry.quantities import UnitError
 from husbandry.species.lookup import Relatives
+from husbandry.units import UnitError
 from ridgeback.book import catalogue
 from ridgeback.book.catalogue import Brief
 from ridgeback.units import KeeperUnits, three_sizes

@@ -5,11 +5,11 @@ from typing import Any, Final
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
-from husbandry.quantities import convert
 from husbandry.species.checks import Fault
 from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile
 from husbandry.species.reading import ProfileProblem
+from husbandry.units import convert
 from ridgeback.book import leafwords
 from ridgeback.units import KeeperUnits
 

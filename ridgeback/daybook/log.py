@@ -6,7 +6,7 @@ from typing import Any
 from django.db.models import F
 from django.utils import timezone
 
-from husbandry.plan.feeding import Meal
+from husbandry.feeding.history import Meal
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.rooms.models import Habitat

@@ -12,9 +12,8 @@ from typing import Final, NamedTuple
 from django.db.models import Max, OuterRef, Q, Subquery
 from django.db.models.fields.json import KT
 
-from husbandry.plan.card import History
-from husbandry.plan.feeding import EATEN, Meal
-from husbandry.plan.outlook import Weighing
+from husbandry.animal.weighings import Weighing
+from husbandry.feeding.history import EATEN, History, Meal
 from ridgeback import clock
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event

@@ -6,8 +6,8 @@ from datetime import date, timedelta
 from typing import Any, Final
 
 from husbandry.diet import stock
-from husbandry.plan.card import Card, Days
-from husbandry.plan.servings import Use
+from husbandry.feeding.servings import Use
+from husbandry.rota.card import Card, Days
 from ridgeback.pantry.models import Item
 from ridgeback.planner.foodwords import prey
 from ridgeback.planner.names import CHOICES

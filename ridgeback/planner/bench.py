@@ -8,13 +8,13 @@ from django.http import QueryDict
 from django.utils import formats
 from django.utils.translation import gettext as _
 
+from husbandry.animal.body import body_of
+from husbandry.assess import vetting
+from husbandry.assess.assess import assess
+from husbandry.assess.result import Assessment
 from husbandry.assessment import Finding, Quantity, Severity
-from husbandry.plan import remedies
-from husbandry.plan.assess import assess
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.preymeasure import measured_by
-from husbandry.plan.result import Assessment
+from husbandry.feeding.prey_measure import measured_by
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.warmth import MOST_HEATERS
 from husbandry.species.profile import Profile
 from ridgeback.book import profiles
@@ -292,7 +292,7 @@ def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits
 
 def vetted(habitat: Habitat, plan: HabitatPlan, profile: Profile, found: Assessment, only: str = "") -> Assessment:
     """The same assessment with what may be offered, for all findings or for one of them."""
-    return remedies.vetted(plan, profile, found, weighings=growing.weighings(habitat), meals=growing.meals(habitat), only=only)
+    return vetting.vetted(plan, profile, found, weighings=growing.weighings(habitat), meals=growing.meals(habitat), only=only)
 
 
 def _finding(item: Finding, view: View, units: KeeperUnits, *, vetted: bool = False) -> dict[str, Any]:

@@ -5,7 +5,7 @@ from typing import Final
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.habitat import HabitatPlan
 from ridgeback.planner import names
 from ridgeback.planner.fields import Shown, show, value_at
 from ridgeback.planner.inputs import Field, Group, groups

@@ -5,14 +5,15 @@ from typing import Any, Final
 
 from django.utils.translation import gettext as _
 
+from husbandry.animal.needs import ADULT_SIZE
+from husbandry.animal.weighings import Weighing
+from husbandry.assess.assess import assess
+from husbandry.assess.result import Assessment
 from husbandry.assessment import Finding, Quantity
-from husbandry.plan.assess import assess
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.eating import APPETITE, GROWTH, LEAN
-from husbandry.plan.outlook import Weighing
-from husbandry.plan.result import Assessment, Menu
-from husbandry.plan.spaces import ADULT_SIZE
-from husbandry.plan.sunlight import SESSIONS
+from husbandry.feeding.menu import Menu
+from husbandry.feeding.week_food import APPETITE, GROWTH, LEAN
+from husbandry.inputs.ultraviolet import SESSIONS
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.planner import feeds, wording
 from ridgeback.planner.drawing.marks import mark

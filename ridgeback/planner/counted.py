@@ -16,8 +16,10 @@ from husbandry.climate.calibrate import PLACES, Reading, calibrate, places_of
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.parameters import PRIOR
-from husbandry.plan.casing import enclosure_case, spot_x_m, uv_sources
-from husbandry.plan.document import HabitatPlan
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.light_sources import uv_sources
+from husbandry.plan.geometry import spot_x_m
+from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.daybook.models import Event
 from ridgeback.planner.models import PlanVersion

@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from datetime import date
 
+from husbandry.animal.body import body_of
 from husbandry.assessment import Measure, Parameter
 from husbandry.diet import weighing
-from husbandry.plan import preymeasure
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan
+from husbandry.feeding import prey_measure
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import Problem
 from husbandry.species.profile import Profile
 from ridgeback.daybook import log
@@ -76,8 +76,8 @@ def _prey_measure(
     if typed_m is None or typed_m == before.feeding.measured_m or posted.get(f"{PREY_FIELD}:sure") == "1":
         return plan, {}
     body = body_of(plan, profile, today)
-    by, should_be_m = preymeasure.measured_by(plan, body), preymeasure.expected_m(plan, profile, body)
-    code, thick_m = ("", None) if should_be_m is None else preymeasure.doubt(by, typed_m, should_be_m)
+    by, should_be_m = prey_measure.measured_by(plan, body), prey_measure.expected_m(plan, profile, body)
+    code, thick_m = ("", None) if should_be_m is None else prey_measure.doubt(by, typed_m, should_be_m)
     if not code:
         return plan, {}
     said: dict[str, Parameter] = {"now": Measure(typed_m, "m"), "expected": Measure(should_be_m or 0.0, "m")}

@@ -13,7 +13,7 @@ from husbandry.diet.dusting import Dusting
 from husbandry.diet.foods import foods
 from husbandry.diet.prey import Offer
 from husbandry.diet.rations import Ration
-from husbandry.plan.result import Menu
+from husbandry.feeding.menu import Menu
 from ridgeback.planner import names
 from ridgeback.planner.foodwords import prey
 from ridgeback.units import KeeperUnits

@@ -11,8 +11,8 @@ from typing import Any
 from husbandry import numerals
 from husbandry.assessment import Change
 from husbandry.numerals import NumberError
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.edit import apply, follow, refit
+from husbandry.plan.editing import apply, follow, refit
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
 from ridgeback import typed

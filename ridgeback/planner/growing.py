@@ -6,9 +6,10 @@ from typing import Any, Final
 from django.utils import formats
 from django.utils.translation import gettext as _
 
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.feeding import Meal
-from husbandry.plan.outlook import Outlook, Weighing, When, outlook
+from husbandry.animal.growth_outlook import Outlook, When, outlook
+from husbandry.animal.weighings import Weighing
+from husbandry.feeding.history import Meal
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.daybook import reader
 from ridgeback.daybook.models import Event

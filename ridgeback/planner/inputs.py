@@ -6,7 +6,7 @@ from typing import Any, Final, Literal
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.light.ultraviolet import RATED_WATTS
-from husbandry.plan.document import HabitatPlan, Watering
+from husbandry.plan.habitat import HabitatPlan, Watering
 from ridgeback.planner.names import CHOICES
 
 Kind = Literal["quantity", "choice", "text", "date", "time", "check", "whole", "hours"]

@@ -4,7 +4,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import Problem, problem_of
 from ridgeback.rooms.models import Animal, Habitat, Heater, UvLamp
 

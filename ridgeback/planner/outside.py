@@ -11,9 +11,9 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
 
 from husbandry.assessment import Change, Measure
-from husbandry.plan.document import Outdoors
-from husbandry.plan.outdoors import months
-from husbandry.quantities import UnitError
+from husbandry.design.outdoors import months
+from husbandry.plan.habitat import Outdoors
+from husbandry.units import UnitError
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.formfields import NumberField, written_by

@@ -10,8 +10,8 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assessment import Change
+from husbandry.design.enclosure_steps import MOST_STEPS
 from husbandry.numerals import NumberError
-from husbandry.plan.steps import MOST_STEPS
 from husbandry.space.sizing import SIDES
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.species.difference import differences

@@ -8,12 +8,13 @@ from typing import Any
 from husbandry.assessment import Change
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.probes import warm_side_x
-from husbandry.plan.casing import enclosure_case, highest_m, spot_x_m
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
-from husbandry.plan.edit import BESIDE_M, apply, follow
-from husbandry.plan.parts import Hung
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.ultraviolet import lamp_times
+from husbandry.plan.editing import BESIDE_M, apply, follow
+from husbandry.plan.equipment import Hung
+from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
+from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.reading import read_data
-from husbandry.plan.sunlight import lamp_times
 from ridgeback import typed
 
 LEAST_GAP_M = 0.03

@@ -12,7 +12,7 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods, require_POST
 
 from husbandry.assessment import Change, Measure
-from husbandry.quantities import UnitError
+from husbandry.units import UnitError
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.actions.readings import forget_reading, take_reading

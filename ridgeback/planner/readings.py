@@ -8,13 +8,14 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
+from husbandry.animal.body import body_of
 from husbandry.assessment import Change, Measure
 from husbandry.climate.calibrate import LEARNT, PLACES, Learnt, Reading, calibrate, places_of
 from husbandry.climate.parameters import PARAMETERS
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.ultraviolet import index_at_back
 from husbandry.light.ultraviolet import STRENGTH_SIGMA
-from husbandry.plan.casing import body_of, enclosure_case
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.sunlight import index_at_back
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.daybook import reader
 from ridgeback.daybook.models import Instrument

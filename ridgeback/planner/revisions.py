@@ -6,7 +6,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Max
 
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.merging import merge
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.profile import Profile

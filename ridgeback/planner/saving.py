@@ -6,8 +6,8 @@ A refusal is raised, never returned: no caller can go on as if it had been saved
 from django.http import HttpRequest
 
 from husbandry.assessment import Change
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.edit import apply, refit
+from husbandry.plan.editing import apply, refit
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from ridgeback import clock
 from ridgeback.accounts.context import units_of

@@ -11,8 +11,8 @@ from django.views.decorators.http import require_GET, require_POST
 
 from husbandry import documents
 from husbandry.assessment import Change
-from husbandry.plan import hanging, rigs
-from husbandry.plan.rig import Found, Progress
+from husbandry.design import mounting, rigs
+from husbandry.design.rig import Found, Progress
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.planner import mapping, revisions, solving, wording
@@ -62,7 +62,7 @@ def take_lamp(request: HttpRequest, pk: int) -> HttpResponse:
     """Hang the lamp one of these ways. The way is worked out again here: what the browser says is only its name."""
     habitat = habitat_or_404(request, pk)
     plan, profile = begun(request, habitat), revisions.profile_of(habitat)
-    ways = {way.code: way for way in hanging.ways(plan, profile, clock.today())}
+    ways = {way.code: way for way in mounting.ways(plan, profile, clock.today())}
     way = ways.get(request.POST.get("way", ""))
     if way is None or not way.changes or way.code == "full_on":
         raise Http404

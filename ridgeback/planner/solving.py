@@ -7,14 +7,14 @@ from typing import Any, Final
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
+from husbandry.assess.assess import assess
+from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure, Quantity
 from husbandry.climate.heaters import HEATERS
-from husbandry.plan import hanging, scenarios
-from husbandry.plan.assess import assess
-from husbandry.plan.casing import times_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.result import Assessment
-from husbandry.plan.rig import Found, Rig
+from husbandry.design import mounting, scenarios
+from husbandry.design.rig import Found, Rig
+from husbandry.inputs.light_sources import times_of
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.planner import names, revisions, wording
 from ridgeback.planner.drawing import daystrip, section
@@ -68,7 +68,7 @@ def _day_bands(plan: HabitatPlan, profile: Profile, today: date, season: str) ->
 
 def lamp_ways(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
     """The ways to hang the lamp over the basking spot, as the rows of one table."""
-    found = hanging.ways(plan, profile, today)
+    found = mounting.ways(plan, profile, today)
     columns: list[dict[str, str]] = []
     rows = []
     for way in found:

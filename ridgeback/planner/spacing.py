@@ -10,17 +10,18 @@ from django.utils import formats
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
+from husbandry.animal.body import body_of
+from husbandry.animal.growth_outlook import Outlook, outlook
+from husbandry.animal.needs import box_of, enclosure_needs
+from husbandry.animal.weighings import Weighing
 from husbandry.assessment import Measure
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.outlook import Outlook, Weighing, outlook
-from husbandry.plan.spaces import box_of, enclosure_needs
-from husbandry.plan.steps import Choice, Path, choice
-from husbandry.quantities import UnitError
+from husbandry.design.enclosure_steps import Choice, Path, choice
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import MEASURES, SIDES, Need, factor
 from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
+from husbandry.units import UnitError
 from ridgeback.planner import names, wording
 from ridgeback.planner.drawing import plain
 from ridgeback.units import KeeperUnits, three_sizes

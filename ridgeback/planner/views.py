@@ -11,8 +11,8 @@ from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from husbandry.plan import remedies
-from husbandry.plan.document import FORMAT, HabitatPlan
+from husbandry.assess import vetting
+from husbandry.plan.habitat import FORMAT, HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data, read_text
 from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock, typed
@@ -263,7 +263,7 @@ def remedy(request: HttpRequest, pk: int) -> HttpResponse:
     if finding is None or finding.remedy is None or not finding.remedy.changes:
         return _back(request, habitat, view)  # mended already
     try:
-        plan = read_data(remedies.applied(before, finding.remedy.changes))
+        plan = read_data(vetting.applied(before, finding.remedy.changes))
     except PlanProblems as problems:
         said = " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems)
         return _back(request, habitat, view, notice=said)

@@ -8,12 +8,12 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from husbandry.animal.body import body_of
+from husbandry.assess.vetting import harmless
 from husbandry.assessment import Change, Measure
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan, Watering
-from husbandry.plan.parts import hours_of
-from husbandry.plan.remedies import harmless
-from husbandry.plan.week import DAYS, Mistings, Week, mistings, week
+from husbandry.design.misting_week import DAYS, Mistings, Week, mistings, week
+from husbandry.plan.equipment import hours_of
+from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage

@@ -11,10 +11,10 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
 
+from husbandry.animal.year import YearPlan, empty_after, latitude_of, rest_of, terms_of, usual_cooling, year_plan
+from husbandry.assess.assess import assess
 from husbandry.assessment import Change, Measure
-from husbandry.plan.assess import assess
-from husbandry.plan.document import Cooling, HabitatPlan, Year
-from husbandry.plan.year import YearPlan, empty_after, latitude_of, rest_of, terms_of, usual_cooling, year_plan
+from husbandry.plan.habitat import Cooling, HabitatPlan, Year
 from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of

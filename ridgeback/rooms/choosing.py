@@ -6,10 +6,10 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
-from husbandry.plan.spaces import enclosure_needs
-from husbandry.plan.targets import targets
+from husbandry.animal.body import body_of
+from husbandry.animal.needs import enclosure_needs
+from husbandry.animal.targets import targets
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.space.sizing import SIDES, sides_for
 from husbandry.species.profile import Profile
 from ridgeback.book import catalogue, portrait, profiles

@@ -8,13 +8,13 @@ from typing import Any, Final
 from django.db import transaction
 from django.utils import timezone
 
-from husbandry.plan import rigs
-from husbandry.plan.document import Animal as AnimalPlan
-from husbandry.plan.document import HabitatPlan, RoomClimate
-from husbandry.plan.edit import apply
-from husbandry.plan.propose import propose
+from husbandry.design import rigs
+from husbandry.design.first_proposal import propose
+from husbandry.design.rig import Found
+from husbandry.plan.editing import apply
+from husbandry.plan.habitat import Animal as AnimalPlan
+from husbandry.plan.habitat import HabitatPlan, RoomClimate
 from husbandry.plan.reading import read_data
-from husbandry.plan.rig import Found
 from husbandry.species.book import find
 from husbandry.species.profile import Profile
 from ridgeback import clock

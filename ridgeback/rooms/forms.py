@@ -7,11 +7,11 @@ from django import forms
 from django.utils.translation import gettext_lazy as _
 from pydantic import ValidationError
 
-from husbandry.plan.document import Animal, RoomCase, RoomClimate
-from husbandry.plan.propose import LONGEST_SIDE_M
+from husbandry.design.first_proposal import LONGEST_SIDE_M
+from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
 from husbandry.plan.reading import problem_of
-from husbandry.quantities import UnitError
 from husbandry.species.stages import DAYS_PER_MONTH, OLDEST_YEARS
+from husbandry.units import UnitError
 from ridgeback.book import profiles
 from ridgeback.formfields import DayField, WholeField, written_by
 from ridgeback.planner import wording

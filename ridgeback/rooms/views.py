@@ -10,8 +10,8 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from husbandry.plan.places import check_places
-from husbandry.plan.propose import propose
+from husbandry.design.first_proposal import propose
+from husbandry.plan.placement import check_places
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
 from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock

@@ -16,8 +16,8 @@ from django.db.models.functions import TruncDate
 from django.utils import timezone
 
 from husbandry.diet.dusting import Dusting
-from husbandry.plan.card import Card, Days, is_daily
-from husbandry.plan.servings import Use
+from husbandry.feeding.servings import Use
+from husbandry.rota.card import Card, Days, is_daily
 from husbandry.upkeep.clocktimes import moment
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log

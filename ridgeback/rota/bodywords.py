@@ -7,7 +7,7 @@ from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Measure
-from husbandry.plan.appetite import RestLoss
+from husbandry.feeding.appetite import RestLoss
 from ridgeback.units import KeeperUnits
 
 LOOK: Final = {

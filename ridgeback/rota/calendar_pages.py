@@ -13,7 +13,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from husbandry.numerals import NumberError
-from husbandry.plan.moving import consequences
+from husbandry.rota.moves import consequences
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
 from ridgeback.actions import do_chores as chores

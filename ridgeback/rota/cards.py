@@ -11,8 +11,9 @@ from uuid import uuid4
 from django.db.models import QuerySet
 from pydantic import ValidationError
 
-from husbandry.plan import card as cards
-from husbandry.plan.card import Card, Days, History, compile_card
+from husbandry.feeding.history import History
+from husbandry.rota import card as cards
+from husbandry.rota.card import Card, Days, compile_card
 from ridgeback import made_by
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import reader

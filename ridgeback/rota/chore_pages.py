@@ -9,7 +9,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_http_methods
 
 from husbandry.assessment import Change
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.upkeep.jobs import Job, due
 from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
 from ridgeback import clock, typed

@@ -5,10 +5,11 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from husbandry.animal.body import body_of
 from husbandry.diet import condition
-from husbandry.plan import eating, sunlight
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan
+from husbandry.feeding import week_food
+from husbandry.inputs import ultraviolet
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
@@ -58,9 +59,9 @@ def moves(plan: HabitatPlan, profile: Profile, score: int, units: KeeperUnits) -
     today = clock.today()
     body = body_of(plan, profile, today)
     stage = body.decision.stage
-    uvb = sunlight.uvb_given(plan, stage, body, today)
+    uvb = ultraviolet.uvb_given(plan, stage, body, today)
     plans = (plan.model_copy(update={"feeding": plan.feeding.model_copy(update={"condition": value})}) for value in (None, score))
-    usual, scored = (eating.fed(made, profile, stage, body, uvb=uvb) for made in plans)
+    usual, scored = (week_food.fed(made, profile, stage, body, uvb=uvb) for made in plans)
     if scored.step.moved == "interval":
         said = {"now": f"{scored.interval_days:g}", "before": f"{usual.interval_days:g}"}
     elif scored.step.moved == "ration":

@@ -7,7 +7,7 @@ from datetime import date, datetime, time, timedelta
 from django.utils.translation import gettext as _
 from icalendar import Calendar, Event
 
-from husbandry.plan.card import Card, Days
+from husbandry.rota.card import Card, Days
 from ridgeback.planner.names import CHOICES
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import menu, words

@@ -9,8 +9,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.diet.dusting import Dusting
-from husbandry.plan.card import Card, Days
-from husbandry.plan.servings import Use
+from husbandry.feeding.servings import Use
+from husbandry.rota.card import Card, Days
 from husbandry.upkeep.feeds import Feed, FeedRule
 from ridgeback import clock
 from ridgeback.daybook import log

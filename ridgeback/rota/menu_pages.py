@@ -16,10 +16,10 @@ from husbandry.assessment import Change, Measure, Quantity
 from husbandry.diet import weighing
 from husbandry.diet.foods import PLANTS, food, foods
 from husbandry.diet.never import NEVER
+from husbandry.feeding import appetite, week_food
 from husbandry.numerals import NumberError
-from husbandry.plan import appetite, eating
-from husbandry.plan.document import Animal
-from husbandry.quantities import parse
+from husbandry.plan.habitat import Animal
+from husbandry.units import parse
 from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
@@ -58,7 +58,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
     fed = found.menu.fed
     assert fed is not None
-    stocked = eating.fed(
+    stocked = week_food.fed(
         plan, profile, found.body.decision.stage, found.body, uvb=card.uvb, stock=shelf.prey_counts(habitat.room_id)
     )
     grown = found.body.decision.stage.id == profile.stages[-1].id

@@ -6,7 +6,7 @@ from django.db.models import Q
 
 
 class RotaCard(models.Model):
-    """What `husbandry.plan.card` worked out for a habitat. Good while plan and log stand where they stood, until a day.
+    """What `husbandry.rota.card` worked out for a habitat. Good while plan and log stand where they stood, until a day.
 
     `stamp` is new whenever the document is: what a process has read once it knows by it.
     """

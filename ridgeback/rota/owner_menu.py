@@ -9,7 +9,7 @@ from husbandry.assessment import Change
 from husbandry.diet.foods import foods
 from husbandry.diet.prey import CLASSES
 from husbandry.numerals import Decimal, NumberError
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.habitat import HabitatPlan
 from ridgeback import typed
 from ridgeback.planner import wording
 from ridgeback.planner.foodwords import prey

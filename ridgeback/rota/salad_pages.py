@@ -8,17 +8,18 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_http_methods, require_POST
 
+from husbandry.animal.body import Body, body_of
+from husbandry.assess.nutrition import CLINICAL
 from husbandry.assessment import Band, Change, Quantity, Reason
 from husbandry.diet import nutrients, salads
 from husbandry.diet.foods import PLANTS, Food, foods
 from husbandry.diet.never import FORAGING, NEVER
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.powders import POWDERS
+from husbandry.feeding import bowls, week_food
+from husbandry.inputs import ultraviolet
 from husbandry.numerals import Decimal, NumberError
-from husbandry.plan import bowls, eating, sunlight
-from husbandry.plan.casing import Body, body_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.nourish import CLINICAL
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback import clock, typed
 from ridgeback.accounts.context import units_of
@@ -60,7 +61,7 @@ class Eater:
 
     plan: HabitatPlan
     body: Body
-    fed: eating.Fed
+    fed: week_food.Fed
     kg: float | None
     usual_g: float | None
 
@@ -70,7 +71,7 @@ def eater_of(plan: HabitatPlan, profile: Profile) -> Eater:
     today = clock.today()
     body = body_of(plan, profile, today)
     stage = body.decision.stage
-    fed = eating.fed(plan, profile, stage, body, uvb=sunlight.uvb_given(plan, stage, body, today))
+    fed = week_food.fed(plan, profile, stage, body, uvb=ultraviolet.uvb_given(plan, stage, body, today))
     return Eater(plan, body, fed, bowls.eaters_kg(plan, profile, body), bowls.usual_g(plan, profile, fed, body))
 
 

@@ -7,7 +7,7 @@ import secrets
 from datetime import date, datetime, timedelta
 from typing import Any, Final
 
-from husbandry.plan.card import Days, is_daily
+from husbandry.rota.card import Days, is_daily
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.planner.names import CHOICES

@@ -11,10 +11,11 @@ from django.utils import timezone
 
 from husbandry.assessment import Change
 from husbandry.diet.dusting import rota
-from husbandry.plan.card import Card, History
-from husbandry.plan.edit import apply
+from husbandry.feeding.history import History
+from husbandry.feeding.servings import serve
+from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
-from husbandry.plan.servings import serve
+from husbandry.rota.card import Card
 from husbandry.upkeep.recur import EveryDays
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper

@@ -9,8 +9,8 @@ from django.utils import formats
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
+from husbandry.animal.targets import Target
 from husbandry.assessment import Reason
-from husbandry.plan.targets import Target
 from ridgeback.planner.names import CHOICES
 from ridgeback.units import KeeperUnits
 

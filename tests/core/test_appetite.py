@@ -5,11 +5,11 @@ from typing import Any
 
 import pytest
 
-from husbandry.plan.appetite import breeding_fast, rest_loss, without
-from husbandry.plan.assess import assess
-from husbandry.plan.card import History, compile_card, expand
-from husbandry.plan.feeding import Meal
-from husbandry.plan.outlook import Weighing
+from husbandry.animal.weighings import Weighing
+from husbandry.assess.assess import assess
+from husbandry.feeding.appetite import breeding_fast, rest_loss, without
+from husbandry.feeding.history import History, Meal
+from husbandry.rota.card import compile_card, expand
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY, plan
 

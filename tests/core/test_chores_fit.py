@@ -5,12 +5,13 @@ from typing import Any
 
 import pytest
 
+from husbandry.animal.targets import feed_at
+from husbandry.design.first_proposal import propose
 from husbandry.diet.foods import foods
-from husbandry.plan.card import Card, History, compile_card
-from husbandry.plan.document import Animal, RoomCase, RoomClimate
-from husbandry.plan.propose import propose
+from husbandry.feeding.history import History
+from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
-from husbandry.plan.targets import feed_at
+from husbandry.rota.card import Card, compile_card
 from husbandry.species.book import find
 from tests.plans import TODAY, assessed, document, plan
 

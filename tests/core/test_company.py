@@ -4,11 +4,11 @@ from typing import Any
 
 import pytest
 
+from husbandry.assess.assess import assess
 from husbandry.assessment import Severity, Verdict
-from husbandry.plan.assess import assess
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
-from husbandry.plan.edit import apply
-from husbandry.plan.propose import propose
+from husbandry.design.first_proposal import propose
+from husbandry.plan.editing import apply
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.space.sizing import needs
 from husbandry.species.book import find

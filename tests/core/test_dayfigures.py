@@ -5,12 +5,12 @@ from typing import Any
 import numpy as np
 import pytest
 
+from husbandry.assess.assess import assess
+from husbandry.assess.result import Assessment
+from husbandry.assess.whole_day import DAYS_A_MONTH
 from husbandry.assessment import Measure, Quantity, Verdict
 from husbandry.climate import outcomes
 from husbandry.climate.daycourse import DayCourse
-from husbandry.plan.assess import assess
-from husbandry.plan.dayfigures import DAYS_A_MONTH
-from husbandry.plan.result import Assessment
 from husbandry.species.book import find
 from tests.plans import DARK_BY_DAY, TODAY, document, plan
 

@@ -10,9 +10,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from husbandry.diet.dusting import Product, rota
-from husbandry.plan.card import Card, Days, History, compile_card, expand
-from husbandry.plan.feeding import Meal, past_of
-from husbandry.plan.servings import Serving, Use, serve, turns_given
+from husbandry.feeding.history import History, Meal
+from husbandry.feeding.schedule import past_of
+from husbandry.feeding.servings import Serving, Use, serve, turns_given
+from husbandry.rota.card import Card, Days, compile_card, expand
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 
@@ -132,7 +133,7 @@ def test_whatever_goes_wrong_nothing_is_doubled_and_nothing_stays_away(species: 
 @pytest.mark.parametrize("species", ["african-fat-tailed-gecko", "crested-gecko", "uromastyx"])
 def test_a_year_of_doses_is_what_the_week_was_summed_from(species: str) -> None:
     """The vitamins that the sums judge are those the rota gives: by product, the dustings of a year against 52 weeks of them."""
-    from husbandry.plan.eating import carried
+    from husbandry.feeding.week_food import carried
 
     card = made(species)
     year = seen(card, TODAY, 364)

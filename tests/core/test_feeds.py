@@ -10,8 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from husbandry.diet.powders import POWDERS
-from husbandry.plan.card import History, compile_card, expand
-from husbandry.plan.servings import Serving, Use, serve
+from husbandry.feeding.history import History
+from husbandry.feeding.servings import Serving, Use, serve
+from husbandry.rota.card import compile_card, expand
 from husbandry.species.book import find, shipped
 from husbandry.upkeep.feeds import Fast, FeedRule, feeds
 from husbandry.upkeep.recur import Weekly, dates

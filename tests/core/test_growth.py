@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import curve_fit
 
-from husbandry.plan.outlook import Outlook, Weighing, expected_length_at, outlook
+from husbandry.animal.growth_outlook import Outlook, expected_length_at, outlook
+from husbandry.animal.weighings import Weighing
 from husbandry.plan.reading import read_data
 from husbandry.space.growth import DAYS_PER_YEAR, GROWN_SHARE, Growth, Measurement, Prior, fit, rate
 from husbandry.species.book import find, shipped

@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 
+from husbandry.assess.assess import assess
 from husbandry.assessment import Finding, Measure, Severity, Verdict
 from husbandry.climate.case import BaskingSpot, EnclosureCase, RoomState, SunCase, WaterCase
 from husbandry.climate.contact import HIDE_RESISTANCE, back_temperature, mat_contact
@@ -15,7 +16,6 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.climate.network import GROUND_TO_AIR
 from husbandry.climate.steady import settle
 from husbandry.climate.walls import base_u, build_of
-from husbandry.plan.assess import assess
 from husbandry.species.book import find
 from tests.core.test_enclosures import DIMMED, GLASS, PVC, ROOM_21, flood
 from tests.plans import TODAY, assessed, document, plan

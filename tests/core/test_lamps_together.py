@@ -4,14 +4,14 @@ from typing import Any
 
 import pytest
 
+from husbandry.assess.assess import assess
 from husbandry.assessment import Verdict
 from husbandry.climate.heaters import Beam, patch_diameter, patch_length
+from husbandry.design.rig_scoring import FORBIDDEN
 from husbandry.light.ultraviolet import Lamp, distance_for, index_at
-from husbandry.plan.assess import assess
-from husbandry.plan.edit import apply
-from husbandry.plan.parts import Heater
+from husbandry.plan.editing import apply
+from husbandry.plan.equipment import Heater
 from husbandry.plan.reading import read_data
-from husbandry.plan.rigjudge import FORBIDDEN
 from husbandry.species.book import find
 from tests.plans import TODAY, assessed, document, plan
 

@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 
+from husbandry.assess.assess import assess
+from husbandry.assess.probability import Odds
+from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import advise
 from husbandry.assessment import Band, Basis, BasisKind, Read, Severity
-from husbandry.plan.assess import assess
-from husbandry.plan.likelihood import Odds
-from husbandry.plan.remedies import advise
-from husbandry.plan.result import Assessment
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 

@@ -14,8 +14,8 @@ from husbandry.climate.hang import Hung, height_for, surface_at
 from husbandry.climate.nodes import ZONES, between, nodes_of, shares
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
-from husbandry.plan.casing import enclosure_case
-from husbandry.plan.moreheat import rooms_wanted
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.remedies.heating import rooms_wanted
 from tests.core.test_day import CYCLING, DAMP, POND
 from tests.core.test_enclosures import DIMMED, GLASS, MESH, PVC, flood
 from tests.plans import assessed, plan

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from husbandry.numerals import NumberError, number, plain, whole
-from husbandry.quantities import UnitError, parse
+from husbandry.units import UnitError, parse
 
 
 @pytest.mark.parametrize(

@@ -4,8 +4,8 @@ from typing import Any
 
 import pytest
 
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.outdoors import Month, months
+from husbandry.design.outdoors import Month, months
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 

@@ -9,13 +9,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from husbandry.assess.assess import assess
+from husbandry.assess.report import report
 from husbandry.assessment import Change, Severity, Verdict
-from husbandry.plan.assess import assess
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
-from husbandry.plan.edit import apply, refit
-from husbandry.plan.propose import propose
+from husbandry.design.first_proposal import propose
+from husbandry.plan.editing import apply, refit
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, read_data, read_text
-from husbandry.plan.report import report
 from husbandry.space.furniture import free_place
 from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile

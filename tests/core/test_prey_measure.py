@@ -4,8 +4,8 @@ from math import pi
 
 import pytest
 
-from husbandry.plan.casing import body_of
-from husbandry.plan.preymeasure import doubt, expected_m, measured_by
+from husbandry.animal.body import body_of
+from husbandry.feeding.prey_measure import doubt, expected_m, measured_by
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 

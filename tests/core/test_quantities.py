@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from husbandry.quantities import UNITS, UnitError, convert, other_unit_meaning, parse
+from husbandry.units import UNITS, UnitError, convert, other_unit_meaning, parse
 
 
 @pytest.mark.parametrize(

@@ -8,6 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from husbandry.animal.body import body_of
+from husbandry.assess.nutrition import beyond_the_sum
 from husbandry.diet import condition, energy, nutrients
 from husbandry.diet.foods import CARBONATE_CALCIUM, carbonate_mg_per_g, food, foods
 from husbandry.diet.gape import largest_piece, size_limit, too_large
@@ -15,11 +17,9 @@ from husbandry.diet.nutrients import Dose, Helping
 from husbandry.diet.powders import POWDERS
 from husbandry.diet.prey import classes, find_class, meal_by_girth, meal_by_share, prey_thickness_m, snake_thickness_m
 from husbandry.diet.rations import Eater, rations
-from husbandry.plan import eating
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.food import FedItem
-from husbandry.plan.nourish import beyond_the_sum
+from husbandry.feeding import week_food
+from husbandry.plan.feeding_settings import FedItem
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
@@ -112,7 +112,7 @@ def test_the_books_own_rations_are_whole_and_neither_starve_nor_fatten(species: 
     body = body_of(made, profile, TODAY)
     stage = body.decision.stage
     for uvb in (True, False):
-        week = eating.fed(made, profile, stage, body, uvb=uvb).week
+        week = week_food.fed(made, profile, stage, body, uvb=uvb).week
         assert week is not None
         assert week.d3_iu_per_kg < 1.6 * nutrients.D3_CAP_IU_PER_KG
         assert week.a_iu_per_kg < nutrients.A_CAP_IU_PER_KG
@@ -121,7 +121,7 @@ def test_the_books_own_rations_are_whole_and_neither_starve_nor_fatten(species: 
             assert week.ratio >= 1.4 - 0.4 * week.whole_prey_share
     if energy.can_answer(profile.group) and share > 0.3:
         day_c = (stage.heat.warm_air_c[0].middle + stage.heat.cool_air_c[0].middle) / 2
-        need = eating.need(made, profile, body, (day_c, stage.heat.night_c[0].middle))
+        need = week_food.need(made, profile, body, (day_c, stage.heat.night_c[0].middle))
         assert need is not None
         assert need.judge(week.kj) in (energy.Intake.LEAN, energy.Intake.GROWING), (week.kj, need)
 
@@ -289,7 +289,7 @@ def test_what_nobody_weighs_is_unknown_and_a_count_is_for_all_animals() -> None:
     assert rations(find("corn-snake").stage("juvenile").feeding, Eater("snake"))[0].needs_mass
     own = plan(feeding={"items": [{"food": "my own cake", "grams": 4}]})
     body = body_of(own, find(own.species), TODAY)
-    assert eating.fed(own, find(own.species), body.decision.stage, body, uvb=True).unknown == ("my own cake",)
+    assert week_food.fed(own, find(own.species), body.decision.stage, body, uvb=True).unknown == ("my own cake",)
 
 
 @pytest.mark.parametrize(
@@ -303,7 +303,7 @@ def test_a_part_of_a_feed_is_counted_or_weighed(bad: dict[str, object]) -> None:
 def test_growth_costs_and_stops_when_grown() -> None:
     young = plan(animal={"mass_kg": 0.012, "length_m": 0.07, "hatched": date(2026, 9, 1).isoformat()})
     old = plan(animal={"mass_kg": 0.07, "length_m": 0.14})
-    need = [eating.need(item, find(item.species), body_of(item, find(item.species), TODAY), (28.0,)) for item in (young, old)]
+    need = [week_food.need(item, find(item.species), body_of(item, find(item.species), TODAY), (28.0,)) for item in (young, old)]
     assert all(need)
     assert need[0].growth_kj > need[0].standard_kj  # type: ignore[union-attr]
     assert math.isclose(need[1].growth_kj, 0.0, abs_tol=0.5)  # type: ignore[union-attr]
@@ -347,7 +347,7 @@ def test_lean_growth_moves_the_interval_or_the_meal_and_never_both(key: str) -> 
     length_m = profile.body.adult_length_cm.middle / 100 * 0.7
     animal = {"length_m": length_m, "mass_kg": expected_mass_kg(profile, length_m)}
     usual, lean = (
-        eating.fed(made, profile, body.decision.stage, body, uvb=True)
+        week_food.fed(made, profile, body.decision.stage, body, uvb=True)
         for schools in ({}, {"growth": "lean"})
         for made in [plan(species=key, schools=schools, animal=animal, feeding={})]
         for body in [body_of(made, profile, TODAY)]
@@ -376,7 +376,7 @@ def test_one_earthworm_stands_for_several_crickets() -> None:
     made = plan(species="southern-bell-frog", animal={"count": 5, "mass_kg": 0.05, "length_m": 0.075})
     profile = find(made.species)
     body = body_of(made, profile, TODAY)
-    part = eating.fed(made, profile, body.decision.stage, body, uvb=True).rations[0]
+    part = week_food.fed(made, profile, body.decision.stage, body, uvb=True).rations[0]
     counted = part.counted()
     assert part.count == (30, 50)
     assert counted["cricket"] == 40

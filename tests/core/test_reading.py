@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from husbandry.plan.document import Daylight, HabitatPlan
-from husbandry.plan.edit import apply, refit
-from husbandry.plan.parts import Timed, hours_of
-from husbandry.plan.places import check_places
+from husbandry.plan.editing import apply, refit
+from husbandry.plan.equipment import Timed, hours_of
+from husbandry.plan.habitat import Daylight, HabitatPlan
+from husbandry.plan.placement import check_places
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_data, read_text
 from tests.plans import document, plan
 

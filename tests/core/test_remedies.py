@@ -5,17 +5,19 @@ from typing import Any
 
 import pytest
 
+from husbandry.animal.body import body_of
+from husbandry.assess.assess import assess
+from husbandry.assess.vetting import advise, applied, kind_of, vetted, weight, worsens
+from husbandry.assess.warmth import main_heater
 from husbandry.assessment import Change, Finding, Remedy, Severity
 from husbandry.climate.hang import surface_at
-from husbandry.plan import hanging
-from husbandry.plan.assess import assess
-from husbandry.plan.casing import body_of, enclosure_case, highest_m
-from husbandry.plan.document import Animal, HabitatPlan, RoomClimate
-from husbandry.plan.propose import propose
+from husbandry.design import mounting
+from husbandry.design.first_proposal import propose
+from husbandry.design.misting_week import mistings, week
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.geometry import highest_m
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomClimate
 from husbandry.plan.reading import read_data
-from husbandry.plan.remedies import advise, applied, kind_of, vetted, weight, worsens
-from husbandry.plan.warmth import main_heater
-from husbandry.plan.week import mistings, week
 from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile
 from tests.plans import TODAY, document, plan
@@ -179,7 +181,7 @@ def test_no_way_to_hang_a_lamp_brings_a_danger() -> None:
     made = plan(heaters__0__thermostat={"kind": "none"}, heaters__0__watts=60.0)
     profile = find(made.species)
     before = {item.id for item in assess(made, profile, TODAY, days_of=()).findings if item.severity is Severity.DANGER}
-    for way in hanging.ways(made, profile, TODAY):
+    for way in mounting.ways(made, profile, TODAY):
         if way.changes:
             after = assess(read_data(applied(made, way.changes)), profile, TODAY, days_of=())
             assert {item.id for item in after.findings if item.severity is Severity.DANGER} <= before

@@ -4,9 +4,9 @@ from typing import Any
 
 import pytest
 
+from husbandry.assess.assess import assess
 from husbandry.assessment import Finding, Measure, Remedy, Severity, Verdict
-from husbandry.plan.assess import assess
-from husbandry.plan.edit import apply
+from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
 from husbandry.review.warmth import MOST_HEATERS, STRENGTHS_W
 from husbandry.species.book import find

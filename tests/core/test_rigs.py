@@ -4,16 +4,16 @@ from typing import Any
 
 import pytest
 
+from husbandry.assess.assess import assess
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Severity, Verdict
 from husbandry.climate.heaters import HEATERS, HOLDERS
-from husbandry.plan import hanging, rigs
-from husbandry.plan.assess import assess
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
-from husbandry.plan.edit import apply
-from husbandry.plan.places import check_places
-from husbandry.plan.propose import propose
-from husbandry.plan.rig import HELD_APART, Found, Progress, Rig, why
-from husbandry.plan.rigjudge import FORBIDDEN
+from husbandry.design import mounting, rigs
+from husbandry.design.first_proposal import propose
+from husbandry.design.rig import HELD_APART, Found, Progress, Rig, why
+from husbandry.design.rig_scoring import FORBIDDEN
+from husbandry.plan.editing import apply
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.plan.placement import check_places
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
@@ -126,15 +126,15 @@ def test_the_next_is_as_good_only_where_it_is(best: Rig, next_: Rig, code: str) 
 # ---- hang this lamp right ----
 
 
-def ways(**changes: Any) -> dict[str, hanging.Way]:
+def ways(**changes: Any) -> dict[str, mounting.Way]:
     made = plan(**changes)
-    return {way.code: way for way in hanging.ways(made, find(made.species), TODAY)}
+    return {way.code: way for way in mounting.ways(made, find(made.species), TODAY)}
 
 
 BARE = {"heaters__0__thermostat": {"kind": "none"}, "heaters__0__watts": 60.0}
 
 
-def surface(way: hanging.Way) -> float:
+def surface(way: mounting.Way) -> float:
     item = next(item for item in way.numbers if (item.key, item.season) == ("basking_surface", "winter"))
     assert item.value is not None
     return item.value
@@ -166,7 +166,7 @@ def test_a_dimmed_lamp_costs_less_and_dries_less() -> None:
     """The price of heat is in the other columns: less power, a cooler and so damper cool end."""
     found = ways(**BARE)
 
-    def number(way: hanging.Way, key: str) -> float:
+    def number(way: mounting.Way, key: str) -> float:
         return next(item.value or 0.0 for item in way.numbers if item.key == key)
 
     assert number(found["dim"], "energy") < number(found["as_is"], "energy")

@@ -11,12 +11,13 @@ from dateutil.rrule import DAILY, MONTHLY, WEEKLY
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from husbandry.assess.assess import assess
 from husbandry.diet.dusting import Past, Product, rota
-from husbandry.plan import card as cards
-from husbandry.plan.assess import assess
-from husbandry.plan.card import Card, History, compile_card, expand
-from husbandry.plan.feeding import Meal, past_of
-from husbandry.plan.moving import consequences
+from husbandry.feeding.history import History, Meal
+from husbandry.feeding.schedule import past_of
+from husbandry.rota import card as cards
+from husbandry.rota.card import Card, compile_card, expand
+from husbandry.rota.moves import consequences
 from husbandry.species.book import find
 from husbandry.upkeep.batching import share, slack_of
 from husbandry.upkeep.clocktimes import moment

@@ -4,16 +4,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from husbandry.animal.body import Body, body_of
+from husbandry.design.survey import cases
 from husbandry.diet import nutrients
 from husbandry.diet.foods import PLANTS, food, foods
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.salads import BOWLS, GIVES_WAY, HAY_MAY_BE, MOST_OF_ONE, RATIO, mix, ratio_of
-from husbandry.plan import bowls, eating
-from husbandry.plan.casing import Body, body_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.food import FedItem
-from husbandry.plan.servings import servings_of
-from husbandry.plan.survey import cases
+from husbandry.feeding import bowls, week_food
+from husbandry.feeding.servings import servings_of
+from husbandry.plan.feeding_settings import FedItem
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY
 from tests.plans import plan as plan_of
@@ -101,10 +101,10 @@ def test_a_mix_takes_no_more_than_there_is(there: list[float], whole: float) -> 
 BOWL = {"dandelion": 3.0, "endive": 1.0}
 
 
-def eating_of(plan: HabitatPlan) -> tuple[HabitatPlan, eating.Fed, Body]:
+def eating_of(plan: HabitatPlan) -> tuple[HabitatPlan, week_food.Fed, Body]:
     profile = find(plan.species)
     body = body_of(plan, profile, TODAY)
-    return plan, eating.fed(plan, profile, body.decision.stage, body, uvb=True), body
+    return plan, week_food.fed(plan, profile, body.decision.stage, body, uvb=True), body
 
 
 def test_a_bowl_takes_the_greens_place_and_nothing_else() -> None:
@@ -118,7 +118,7 @@ def test_a_bowl_takes_the_greens_place_and_nothing_else() -> None:
         update={"feeding": plan.feeding.model_copy(update={"items": tuple(map(FedItem.model_validate, items))})}
     )
     profile = find(plan.species)
-    after = eating.fed(taken, profile, body.decision.stage, body, uvb=True)
+    after = week_food.fed(taken, profile, body.decision.stage, body, uvb=True)
     grams = [sum(helping.grams for helping in week.helpings if helping.food.kind in ("insect", "worm")) for week in (fed, after)]
     assert grams[1] == pytest.approx(grams[0], rel=0.15)
 

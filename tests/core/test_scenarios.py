@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 
 from husbandry.assessment import Measure, Verdict
-from husbandry.plan import scenarios
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
-from husbandry.plan.propose import propose
-from husbandry.plan.scenarios import LISTED, Scenario
+from husbandry.design import scenarios
+from husbandry.design.first_proposal import propose
+from husbandry.design.scenarios import LISTED, Scenario
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.species.book import find
 from tests.plans import DARK_BY_DAY, TODAY, document, plan
 

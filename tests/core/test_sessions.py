@@ -7,12 +7,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from husbandry.plan.assess import assess
-from husbandry.plan.casing import enclosure_case, uv_lamps_on
-from husbandry.plan.edit import apply
-from husbandry.plan.parts import UvLamp
+from husbandry.assess.assess import assess
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.light_sources import uv_lamps_on
+from husbandry.inputs.ultraviolet import lamp_times, wanted_index
+from husbandry.plan.editing import apply
+from husbandry.plan.equipment import UvLamp
 from husbandry.plan.reading import read_data
-from husbandry.plan.sunlight import lamp_times, wanted_index
 from husbandry.species.book import find
 from tests.plans import TODAY, assessed, document, plan
 

@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from husbandry.assess.assess import assess
 from husbandry.assessment import Verdict
-from husbandry.plan.assess import assess
 from husbandry.plan.reading import read_data
 from husbandry.space.sizing import Box, depends_on_length, needs, short, sides_for
 from husbandry.species.book import find

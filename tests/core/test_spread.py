@@ -5,13 +5,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from husbandry.assess.probability import Odds
 from husbandry.assessment import Band, Basis, BasisKind
 from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.day import course
 from husbandry.climate.parameters import PARAMETERS, PRIOR, Belief, deviation
 from husbandry.climate.steady import MOMENTS, Settling, settle
-from husbandry.plan.likelihood import Odds
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import DIMMED, GLASS, PVC, flood
 from tests.plans import assessed

@@ -4,9 +4,9 @@ from typing import Any
 
 import pytest
 
+from husbandry.assess.vetting import vetted
 from husbandry.assessment import Severity
-from husbandry.plan.edit import apply
-from husbandry.plan.remedies import vetted
+from husbandry.plan.editing import apply
 from husbandry.species.book import find
 from tests.plans import assessed, codes, document, plan
 

@@ -8,11 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from husbandry.plan.assess import assess
-from husbandry.plan.casing import body_of
-from husbandry.plan.outlook import Weighing, outgrown_within, outlook
-from husbandry.plan.spaces import enclosure_needs
-from husbandry.plan.steps import MOST_STEPS, choice
+from husbandry.animal.body import body_of
+from husbandry.animal.growth_outlook import outgrown_within, outlook
+from husbandry.animal.needs import enclosure_needs
+from husbandry.animal.weighings import Weighing
+from husbandry.assess.assess import assess
+from husbandry.design.enclosure_steps import MOST_STEPS, choice
 from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import SIDES, sides_for
 from husbandry.species.book import find, shipped

@@ -7,11 +7,11 @@ from typing import Any
 
 import pytest
 
-from husbandry.plan.card import Card, History, compile_card, expand
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.feeding import Meal
-from husbandry.plan.outlook import Weighing
-from husbandry.plan.year import year_plan
+from husbandry.animal.weighings import Weighing
+from husbandry.animal.year import year_plan
+from husbandry.feeding.history import History, Meal
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.rota.card import Card, compile_card, expand
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 

@@ -4,14 +4,14 @@ from typing import Any
 
 import pytest
 
+from husbandry.assess.assess import assess
+from husbandry.assess.nutrition import body_temperatures_c
+from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import advise
 from husbandry.assessment import Finding, Verdict
-from husbandry.plan.assess import assess
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
-from husbandry.plan.edit import apply
-from husbandry.plan.nourish import body_temperatures_c
-from husbandry.plan.propose import propose
-from husbandry.plan.remedies import advise
-from husbandry.plan.result import Assessment
+from husbandry.design.first_proposal import propose
+from husbandry.plan.editing import apply
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.species.book import find
 from tests.plans import TODAY, assessed
 

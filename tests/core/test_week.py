@@ -5,9 +5,9 @@ from typing import Any
 import numpy as np
 import pytest
 
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.week import DAYS, mistings, week
+from husbandry.animal.body import body_of
+from husbandry.design.misting_week import DAYS, mistings, week
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find
 from husbandry.species.stage import Stage
 from tests.plans import TODAY, plan

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from husbandry.animal.year import LEAST_H, MOST_H, REST_H, latitude_of, rest_of, terms_of, usual_cooling, year_plan
 from husbandry.light.daylength import daylight_hours
-from husbandry.plan.document import Cooling, HabitatPlan, Year
-from husbandry.plan.year import LEAST_H, MOST_H, REST_H, latitude_of, rest_of, terms_of, usual_cooling, year_plan
+from husbandry.plan.habitat import Cooling, HabitatPlan, Year
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY, plan
 

@@ -9,17 +9,18 @@ from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from husbandry.animal.body import body_of
+from husbandry.assess.assess import assess
+from husbandry.assess.report import report
 from husbandry.assessment import Remedy
-from husbandry.plan import card as cards
-from husbandry.plan import eating, hanging, scenarios
-from husbandry.plan.assess import assess
-from husbandry.plan.card import History, compile_card
-from husbandry.plan.casing import body_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.edit import apply
-from husbandry.plan.feeding import Meal
-from husbandry.plan.food import Feeding
-from husbandry.plan.report import report
+from husbandry.design import mounting, scenarios
+from husbandry.feeding import week_food
+from husbandry.feeding.history import History, Meal
+from husbandry.plan.editing import apply
+from husbandry.plan.feeding_settings import Feeding
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.rota import card as cards
+from husbandry.rota.card import compile_card
 from husbandry.species.book import find
 from ridgeback.planner import feeds, wording
 from ridgeback.planner.drawing import daystrip, hours, section
@@ -77,7 +78,7 @@ def test_anything_can_go_wrong_with_any_plan(plan: HabitatPlan) -> None:
     for code in scenarios.possible(plan, profile, TODAY):
         scenario = scenarios.run(code, plan, profile, TODAY)
         assert np.isfinite(scenario.day.nodes).all()
-    hanging.ways(plan, profile, TODAY)
+    mounting.ways(plan, profile, TODAY)
     assert len(hours.frames(plan, assess(plan, profile, TODAY), "winter", METRIC)) == 48
 
 
@@ -93,7 +94,7 @@ def test_any_food_is_added_up_laid_out_and_said(
     made = plan.model_copy(update={"feeding": feeding})
     profile = find(made.species)
     body = body_of(made, profile, TODAY)
-    fed = eating.fed(made, profile, body.decision.stage, body, uvb=False)
+    fed = week_food.fed(made, profile, body.decision.stage, body, uvb=False)
     if fed.week is not None:
         numbers = [value for value in asdict(fed.week).values() if isinstance(value, float)]
         assert np.isfinite(numbers).all()

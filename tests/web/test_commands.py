@@ -10,9 +10,9 @@ from pathlib import Path
 import pytest
 from django.core.management import call_command
 
-from husbandry.plan import survey
-from husbandry.plan.assess import assess
-from husbandry.plan.outlook import Weighing
+from husbandry.animal.weighings import Weighing
+from husbandry.assess.assess import assess
+from husbandry.design import survey
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 from husbandry.species.profile import leaves_of

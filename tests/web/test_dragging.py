@@ -7,7 +7,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from husbandry.plan.assess import assess
+from husbandry.assess.assess import assess
 from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper

@@ -11,13 +11,13 @@ from typing import Any
 import numpy as np
 import pytest
 
+from husbandry.assess.assess import assess
+from husbandry.assess.result import Assessment
 from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdict
 from husbandry.climate.settled import Settled
-from husbandry.plan.assess import assess
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
-from husbandry.plan.propose import propose
+from husbandry.design.first_proposal import propose
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
-from husbandry.plan.result import Assessment
 from husbandry.species.book import find, shipped
 from ridgeback.planner import bench, names, wording
 from ridgeback.planner.drawing import animals, daystrip, fields, hours, section
@@ -175,8 +175,8 @@ def test_isotherms_are_whole_degrees_of_the_keepers_scale() -> None:
 
 def test_a_uv_contour_runs_where_the_index_is_what_it_says() -> None:
     """Read a point off the line and ask the model there."""
+    from husbandry.inputs.light_sources import uv_lamps_on
     from husbandry.light.ultraviolet import index_at
-    from husbandry.plan.casing import uv_lamps_on
 
     lamps = uv_lamps_on(plan(uv_lamps__0__kind="slim-12"), TODAY)
     checked = 0

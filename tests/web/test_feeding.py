@@ -8,7 +8,7 @@ from django.test import Client
 from django.urls import reverse
 
 from husbandry.diet.rations import Eater, rations
-from husbandry.plan.result import Menu
+from husbandry.feeding.menu import Menu
 from husbandry.species.book import find, shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper

@@ -9,7 +9,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from husbandry.plan.outlook import When, outlook
+from husbandry.animal.growth_outlook import When, outlook
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 from ridgeback import clock

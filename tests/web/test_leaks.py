@@ -13,10 +13,10 @@ from django.test import Client
 from django.urls import reverse
 from icalendar import Calendar
 
-from husbandry.plan import rigs, scenarios, survey
-from husbandry.plan.assess import assess
-from husbandry.plan.rig import Found
-from husbandry.plan.targets import targets
+from husbandry.animal.targets import targets
+from husbandry.assess.assess import assess
+from husbandry.design import rigs, scenarios, survey
+from husbandry.design.rig import Found
 from husbandry.species.book import shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper

@@ -11,7 +11,8 @@ from django.test import Client
 from django.urls import reverse
 from django.utils import formats
 
-from husbandry.plan.card import History, compile_card
+from husbandry.feeding.history import History
+from husbandry.rota.card import compile_card
 from husbandry.species.book import find
 from husbandry.upkeep.jobs import due
 from ridgeback import clock

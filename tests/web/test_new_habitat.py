@@ -6,7 +6,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from husbandry.plan.document import Animal
+from husbandry.plan.habitat import Animal
 from husbandry.species.book import shipped
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue

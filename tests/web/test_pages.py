@@ -9,7 +9,7 @@ from django.http import QueryDict
 from django.test import Client
 from django.urls import reverse
 
-from husbandry.plan.steps import choice
+from husbandry.design.enclosure_steps import choice
 from husbandry.species.book import find, shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper

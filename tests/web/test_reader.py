@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from django.utils import timezone
 
-from husbandry.plan.card import compile_card
+from husbandry.rota.card import compile_card
 from ridgeback import clock
 from ridgeback.actions.readings import forget_reading, take_reading
 from ridgeback.actions.stock import count_stock

@@ -10,7 +10,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from husbandry.assessment import Change
-from husbandry.plan.edit import apply
+from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 from ridgeback import clock

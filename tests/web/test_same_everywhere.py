@@ -12,7 +12,7 @@ from django.test import Client
 from django.urls import reverse
 from icalendar import Calendar
 
-from husbandry.plan.card import is_daily
+from husbandry.rota.card import is_daily
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log

@@ -9,7 +9,7 @@ from django.test import Client
 from django.urls import reverse
 
 from husbandry.numerals import NumberError
-from husbandry.quantities import UnitError
+from husbandry.units import UnitError
 from ridgeback import clock, typed
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event

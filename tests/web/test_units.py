@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from husbandry.assessment import Measure
-from husbandry.quantities import parse
+from husbandry.units import parse
 from ridgeback.units import METRIC, KeeperUnits
 
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")

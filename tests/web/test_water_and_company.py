@@ -8,11 +8,11 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from husbandry.assess.assess import assess
 from husbandry.assessment import Change
-from husbandry.plan.assess import assess
-from husbandry.plan.document import Animal, RoomCase, RoomClimate
-from husbandry.plan.edit import apply, refit
-from husbandry.plan.propose import propose
+from husbandry.design.first_proposal import propose
+from husbandry.plan.editing import apply, refit
+from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.book import find
 from ridgeback.accounts.models import Keeper

@@ -6,12 +6,13 @@ from pathlib import Path
 
 import pytest
 
+from husbandry.assess import meal_facts
+from husbandry.assess.assess import assess
 from husbandry.assessment import Basis, BasisKind, Finding, Measure, Quantity, Reason, Remedy, Severity, Verdict
+from husbandry.design import survey
 from husbandry.diet import condition, never, salads
 from husbandry.diet.prey import CLASSES
-from husbandry.plan import mealfacts, survey
-from husbandry.plan.assess import assess
-from husbandry.plan.document import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
 from ridgeback.planner import feeds, foodwords, names, wording
@@ -28,7 +29,7 @@ COMPOSED = {
     "Finding": {f"heat.{end}_{way}" for end in ("warm_air", "cool_air") for way in ("cold", "hot")},
     "Remedy": {f"heat.move_{end}_{way}" for end in ("warm_air", "cool_air") for way in ("up", "down")}
     | {f"heat.add_{moment}_heater" for moment in ("day", "night")},
-    "Flag": {f"diet.{flag}" for flag in mealfacts.FLAGS},
+    "Flag": {f"diet.{flag}" for flag in meal_facts.FLAGS},
 }
 
 
@@ -66,7 +67,7 @@ def assigned_in(path: str) -> set[str]:
 
 REVIEW_PARTS = ("warmth", "lamps", "home", "keeping", "company", "figures", "diet", "standing", "measured")
 REVIEW = [f"husbandry/review/{name}.py" for name in REVIEW_PARTS]
-REVIEW.append("husbandry/plan/remedies.py")
+REVIEW.append("husbandry/assess/vetting.py")
 
 
 def test_every_code_of_the_review_has_words_and_no_words_are_left_over() -> None:
@@ -85,7 +86,7 @@ def test_every_reason_and_every_problem_has_words() -> None:
 
 def test_every_chore_sign_and_food_never_fed_has_words() -> None:
     """Chores are named where they are made; signs, limits and parts are the core's own lists."""
-    made = (ROOT / "husbandry/plan/chores.py").read_text() + (ROOT / "husbandry/plan/card.py").read_text()
+    made = (ROOT / "husbandry/rota/chores.py").read_text() + (ROOT / "husbandry/rota/card.py").read_text()
     chores = set(re.findall(r'(?:_every|Job|Around)\("([a-z-]+)"', made))
     assert len(chores) > 25
     assert chores == set(words.JOBS)

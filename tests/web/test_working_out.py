@@ -9,7 +9,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from husbandry.plan import scenarios
+from husbandry.design import scenarios
 from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper

@@ -5,13 +5,13 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from husbandry.assess.result import Assessment
 from husbandry.assessment import Quantity
 from husbandry.climate.daycourse import DayCourse
-from husbandry.plan.casing import times_of
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.parts import Timed, hours_of
-from husbandry.plan.result import Assessment
-from husbandry.quantities import convert
+from husbandry.inputs.light_sources import times_of
+from husbandry.plan.equipment import Timed, hours_of
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.units import convert
 from ridgeback.planner.drawing import plain
 from ridgeback.units import KeeperUnits
 

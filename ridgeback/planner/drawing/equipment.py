@@ -4,9 +4,10 @@ import math
 from typing import Any, Final
 
 from husbandry.climate.heaters import HEATERS
-from husbandry.plan.casing import USUAL_LENGTH_M
-from husbandry.plan.document import HabitatPlan, basking_top_m
-from husbandry.plan.parts import Heater
+from husbandry.inputs.climate_case import USUAL_LENGTH_M
+from husbandry.plan.equipment import Heater
+from husbandry.plan.geometry import basking_top_m
+from husbandry.plan.habitat import HabitatPlan
 from ridgeback.planner import parts
 from ridgeback.planner.drawing.fields import Frame
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from husbandry.plan.document import HabitatPlan
+from husbandry.plan.habitat import HabitatPlan
 
 
 def draw(plan: HabitatPlan, room: tuple[float, float]) -> dict[str, Any]:

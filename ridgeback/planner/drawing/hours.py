@@ -5,11 +5,12 @@ from typing import Any, Final
 import numpy as np
 from numpy.typing import NDArray
 
+from husbandry.assess.result import Assessment
 from husbandry.climate.air import relative_humidity
 from husbandry.climate.nodes import ZONES, nodes_of
-from husbandry.plan.casing import enclosure_case, shades, uv_sources
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.result import Assessment
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.light_sources import shades, uv_sources
+from husbandry.plan.habitat import HabitatPlan
 from ridgeback.planner.drawing import fields, section
 from ridgeback.units import KeeperUnits
 

@@ -7,14 +7,16 @@ from typing import Any, Final
 import numpy as np
 from django.utils.translation import gettext as _
 
+from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.nodes import ZONES, nodes_of
-from husbandry.plan.casing import enclosure_case, shades, spot_x_m, uv_lamps_on
-from husbandry.plan.document import ABOVE_LID_M, HabitatPlan, basking_top_m
-from husbandry.plan.result import Assessment
-from husbandry.quantities import convert
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.light_sources import shades, uv_lamps_on
+from husbandry.plan.geometry import basking_top_m, spot_x_m
+from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.species.profile import Profile
+from husbandry.units import convert
 from ridgeback.planner import parts
 from ridgeback.planner.drawing import animals, equipment, fields, floor, plain
 from ridgeback.planner.drawing.fields import Frame

@@ -9,13 +9,13 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
+from husbandry.animal.growth_outlook import outlook
+from husbandry.assess.report import report
+from husbandry.assess.vetting import advise
+from husbandry.design import survey
 from husbandry.numerals import NumberError
-from husbandry.plan import survey
-from husbandry.plan.document import HabitatPlan
-from husbandry.plan.outlook import outlook
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
-from husbandry.plan.remedies import advise
-from husbandry.plan.report import report
 from husbandry.species.book import UnknownSpeciesError, find, shipped
 from husbandry.species.profile import Profile
 from husbandry.species.reading import ProfileProblems

@@ -1,0 +1,58 @@
+"""What an animal needs of its enclosure: the rules of size, water to live in, quarantine."""
+
+from datetime import date
+from typing import Final
+
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.space.sizing import Box, Need, needs
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
+
+POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
+ADULT_SIZE: Final = "adult"  # the school that gives the adult's enclosure from the first day
+
+
+def box_of(plan: HabitatPlan) -> Box:
+    """The plan's enclosure as the sizing rules see it."""
+    box = plan.enclosure
+    water_m3 = plan.pool.length_m * box.width_m * plan.pool.depth_m if plan.pool else 0.0
+    return Box(box.length_m, box.width_m, box.height_m, water_m3)
+
+
+def enclosure_needs(
+    plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float | None
+) -> tuple[dict[str, Need], dict[str, Need]]:
+    """Return the minimum and the recommended need per measure, by the keeper's school of size."""
+    animal, space = plan.animal, stage.space
+    if plan.schools.get("size") == ADULT_SIZE:
+        space = profile.stages[-1].space
+        length_m = max(length_m or 0.0, profile.body.adult(animal.sex).length_cm.middle / 100)
+    return (
+        needs(space, "minimum", length_m, animal.count, animal.sex),
+        needs(space, "recommended", length_m, animal.count, animal.sex),
+    )
+
+
+def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[str, Need]) -> dict[str, float] | None:
+    """Return a pool with the stage's depth and litres at the cool end, over all the floor for what lives in water."""
+    if stage.water is None or stage.water.depth_cm is None:
+        return None
+    box, litres = plan.enclosure, wanted.get("water_volume")
+    length_m = round((1.0 if profile.habit == "aquatic" else POOL_SHARE) * box.length_m, 3)
+    rule = choose(stage.water.depth_cm, plan.schools)
+    depth_m = rule.middle / 100
+    if litres is not None:
+        depth_m = max(depth_m, litres.size / (length_m * box.width_m) + 0.0005)
+    depth_m = round(min(depth_m, (rule.high or rule.middle) / 100, POOL_FILL * box.height_m), 3)
+    return {"x_m": round(box.length_m - length_m / 2, 3), "length_m": length_m, "depth_m": depth_m}
+
+
+def swims(plan: HabitatPlan, profile: Profile) -> bool:
+    """Tell whether the animal lives in water that is there: the water is then what it is judged by, not the air over it."""
+    return plan.pool is not None and profile.habit == "aquatic"
+
+
+def quarantined(plan: HabitatPlan, today: date) -> bool:
+    """Tell whether the animal is still in quarantine."""
+    return plan.upkeep.quarantine_until is not None and plan.upkeep.quarantine_until >= today

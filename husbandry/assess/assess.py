@@ -1,0 +1,81 @@
+"""The one road: a plan and a profile in, the assessment out."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+from datetime import date
+
+from husbandry.animal.body import body_of
+from husbandry.animal.weighings import Weighing
+from husbandry.assess import feeding, light, nutrition, space, warmth, whole_day
+from husbandry.assess.facts import facts
+from husbandry.assess.probability import Odds
+from husbandry.assess.result import Assessment
+from husbandry.assessment import Read
+from husbandry.climate.day import course
+from husbandry.climate.settled import Climate
+from husbandry.climate.steady import settle
+from husbandry.feeding import history, schedule, week_food
+from husbandry.inputs import ultraviolet
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.review.measured import by_readings
+from husbandry.review.rules import review
+from husbandry.species.profile import Profile
+
+
+def assess(
+    plan: HabitatPlan,
+    profile: Profile,
+    today: date,
+    *,
+    days_of: tuple[str, ...] = ("summer", "winter"),
+    weighings: tuple[Weighing, ...] = (),
+    meals: tuple[history.Meal, ...] = (),
+    read: Mapping[str, Read] | None = None,
+    near: Climate | None = None,
+    spread: bool = True,
+    hanging: bool = True,
+    propose: bool | None = None,
+) -> Assessment:
+    """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted; `weighings` are
+    those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come. `read` is what was read
+    in the plan as it stands, by the quantity's id: readings count whatever the model says. `near` is what nearly the
+    same plan came to: then this is a trial, without spread and without looking for changes that would mend what it finds.
+    Without `spread` low and high are left out, without `hanging` the height at which the lamp would be right.
+    `propose` looks for changes in a trial too, or for none where it is no trial.
+
+    The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
+    """
+    body = body_of(plan, profile, today)
+    stage = body.decision.stage
+    case = enclosure_case(plan)
+    climate = settle(case, spread=spread and near is None, near=near)
+    uvb = ultraviolet.uvb_given(plan, stage, body, today)
+    fed = week_food.fed(plan, profile, stage, body, uvb=uvb)
+    menu = schedule.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=meals)
+    days = {season: course(case, climate, season) for season in days_of}
+    odds = Odds(read or {})
+    quantities = tuple(
+        space.quantities(plan, profile, stage, body, climate, today, odds)
+        + warmth.quantities(plan, profile, stage, body, case, climate, odds, hanging=hanging and near is None)
+        + light.quantities(plan, profile, stage, body, today, odds)
+        + [item for season, day in days.items() for item in whole_day.quantities(plan, profile, stage, case, climate, season, day)]
+        + feeding.quantities(plan, stage, menu)
+        + nutrition.quantities(plan, profile, body, climate, fed, nutrition.season_of(plan, today))
+    )
+    quantities = tuple(replace(item, read=odds.read.get(item.id)) for item in quantities)
+    gathered = facts(
+        plan,
+        profile,
+        stage,
+        body,
+        case,
+        climate,
+        by_readings(quantities),
+        today,
+        fed,
+        weighings,
+        propose=near is None if propose is None else propose,
+    )
+    findings = review(gathered)
+    return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

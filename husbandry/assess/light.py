@@ -1,0 +1,172 @@
+"""The quantities of ultraviolet and day length."""
+
+from datetime import date
+
+import numpy as np
+
+from husbandry.animal.body import Body
+from husbandry.assess.probability import Odds
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.climate.spread import UV, normals
+from husbandry.inputs.light_sources import UvSources, lights, shades, times_of, uv_lamps_on, uv_sources, uv_sources_on
+from husbandry.inputs.ultraviolet import (
+    FULL_DAY_SHARE,
+    SESSION_HOURS,
+    SESSIONS,
+    SESSIONS_H,
+    _dose_sed,
+    back_height_m,
+    in_sessions,
+    wanted_index,
+)
+from husbandry.light import ultraviolet
+from husbandry.light.visible import lux_at
+from husbandry.plan.equipment import hours_of, hours_of_any
+from husbandry.plan.geometry import spot_x_m, through_mesh
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.leaves import Range, choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
+from husbandry.species.zones import ZONES
+
+DECILE = 1.2816
+LAMPS = Basis(BasisKind.ESTIMATE, note="lamp classes; a meter reading replaces them")
+PLACES = 81  # looked at along the length
+WITHIN_SHARE = 0.8  # of the strongest UV
+TOGETHER_M = 0.15  # between what is brightest, hottest and most UV (trade)
+
+
+def _hours_lit(sources: UvSources) -> float:
+    """How many hours of the day any of them burns."""
+    return hours_of_any([one for _path, _lamp, timed in sources for one in times_of(timed)])
+
+
+def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date, odds: Odds) -> list[Quantity]:
+    """UV index at the back and in the shade, the distance that would be right, the lit share, and the hours of light."""
+    wanted = wanted_index(plan, stage)
+    lamps, sources = uv_lamps_on(plan, today), uv_sources(plan, today)
+    x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
+    found = []
+    if wanted is not None:
+        zone = ZONES.get(profile.uv_zone.value)
+        band = wanted.band(danger_high=zone.highest if zone else None)
+        value = float(ultraviolet.index_at(lamps, x_m, back_m))
+        sigma = ultraviolet.STRENGTH_SIGMA * (plan.calibration.uv_left if plan.calibration else 1.0)
+        spread = DECILE * sigma * value
+        drawn = value * (1 + sigma * normals()[:, UV]) if value else np.zeros(0)
+        found.append(
+            Quantity(
+                "uv_back",
+                "UVI",
+                value,
+                band.judge(value),
+                Reason("uv.field", _described(plan, sources, back_m)),
+                band.basis,
+                band,
+                value - spread,
+                value + spread,
+                school=f"uvb:{SESSIONS}" if in_sessions(plan) else band.school,
+                likely=odds.of("uv_back", band, drawn),
+            )
+        )
+        if sources:
+            found.append(_distance(uv_sources_on(plan, today), wanted, x_m, back_m))
+            found.append(_dose(sources, x_m, back_m, value, sigma))
+            found += _hours(plan, stage, sources, wanted)
+            x = np.linspace(0.0, plan.enclosure.length_m, 41)
+            ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + body.back_m, shades(plan))
+            dimmest = float(ground.min())
+            shade = Band(None, max(0.5, 0.25 * (wanted.low or 0.0)), Basis(BasisKind.PRACTICE, note="always a place without UV"))
+            reason = Reason("uv.shade", {"where": Measure(float(x[int(ground.argmin())]), "m")})
+            found.append(Quantity("uv_shade", "UVI", dimmest, shade.judge(dimmest), reason, shade.basis, shade))
+        if sources and stage.light.lit_share_percent and wanted.low:
+            lit = choose(stage.light.lit_share_percent, plan.schools).band()
+            share = 100 * ultraviolet.lit_share(lamps, plan.enclosure.length_m, back_m, wanted.low / 2)
+            reason = Reason("uv.coverage", {"least": Measure(wanted.low / 2, "UVI")})
+            found.append(Quantity("uv_coverage", "%", share, lit.judge(share), reason, lit.basis, lit, school=lit.school))
+    found += _together(plan, stage, lamps, x_m, back_m)
+    hours = choose(stage.light.hours, plan.schools).band()
+    lit_hours = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    found.append(
+        Quantity(
+            "light_hours", "h", lit_hours, hours.judge(lit_hours), Reason("light.hours"), hours.basis, hours, school=hours.school
+        )
+    )
+    return found
+
+
+def _dose(sources: UvSources, x_m: float, back_m: float, index: float, sigma: float) -> Quantity:
+    """What an animal would take that stayed on its spot while the lamps are on, and in two hours."""
+    hours = _hours_lit(sources)
+    short = f"{ultraviolet.dose_sed(index, SESSIONS_H):.1f}"
+    told: dict[str, Measure | str | int] = {"hours": Measure(hours, "h"), "short": short}
+    value = _dose_sed(sources, x_m, back_m)
+    reach = DECILE * sigma * value
+    basis = Basis(BasisKind.SOURCE, "WHO 2002; ISO/CIE 17166 (recalled)", "one dose is 100 J/m², weighted for burning")
+    reason = Reason("uv.dose", told)
+    return Quantity("uv_dose", "SED", value, Verdict.NOT_APPLICABLE, reason, basis, None, value - reach, value + reach)
+
+
+def _hours(plan: HabitatPlan, stage: Stage, sources: UvSources, wanted: Range) -> list[Quantity]:
+    """How long UV is given in a day: all day, or in short sessions; nothing to say where none is wanted."""
+    if not wanted.high:
+        return []
+    hours = _hours_lit(sources)
+    if in_sessions(plan):
+        band = Band(*SESSION_HOURS, Basis(BasisKind.PRACTICE, note="one or two short times a day, two hours in all"))
+        school = f"uvb:{SESSIONS}"
+    else:
+        light = choose(stage.light.hours, plan.schools)
+        note = "most of the day; the animal chooses its own time under the lamp"
+        band = Band(FULL_DAY_SHARE * (light.low or light.middle), None, Basis(BasisKind.PRACTICE, note=note))
+        school = wanted.school
+    return [Quantity("uv_hours", "h", hours, band.judge(hours), Reason("uv.hours"), band.basis, band, school=school)]
+
+
+def _together(plan: HabitatPlan, stage: Stage, lamps: tuple[ultraviolet.Lamp, ...], x_m: float, back_m: float) -> list[Quantity]:
+    """How far from the basking spot it is brightest, and most UV: animals go by light to find warmth and UV."""
+    shining = lights(plan)
+    if not shining or stage.heat.basking_surface_c is None:
+        return []
+    x = np.linspace(0.0, plan.enclosure.length_m, PLACES)
+    bright = lux_at(shining, x, back_m)
+    apart = [abs(float(x[bright.argmax()]) - x_m)]
+    if lamps:
+        index = ultraviolet.index_at(lamps, x, back_m)
+        # A long tube is strong along much of its length: what counts is whether the spot has most of it.
+        here = float(np.interp(x_m, x, index))
+        apart.append(abs(float(x[index.argmax()]) - x_m) if here < WITHIN_SHARE * float(index.max()) else 0.0)
+    band = Band(None, TOGETHER_M, Basis(BasisKind.PRACTICE, note="brightest, hottest and most UV belong together"))
+    lux = float(np.interp(x_m, x, bright))
+    reason = Reason("light.together", {"lux": f"{round(lux, -2):.0f}", "where": Measure(float(x[bright.argmax()]), "m")})
+    return [Quantity("light_apart", "m", max(apart), band.judge(max(apart)), reason, band.basis, band)]
+
+
+def _described(plan: HabitatPlan, sources: UvSources, back_m: float) -> dict[str, Measure | str | int]:
+    if not sources:
+        return {"lamps": 0}
+    lamp = sources[0][1]
+    mesh = through_mesh(plan, lamp.height_m)
+    return {
+        "lamps": len(sources),
+        "kind": lamp.kind,
+        "distance": Measure(lamp.height_m - back_m, "m"),
+        "mesh": Measure(100 * plan.enclosure.mesh_open_share, "%") if mesh else "",
+    }
+
+
+def _distance(sources: UvSources, wanted: Range, x_m: float, back_m: float) -> Quantity:
+    """The first lamp's height over the back, against the span of distances at which all lamps together give the band."""
+    lamps = tuple(lamp for _path, lamp, _timed in sources)
+    actual = lamps[0].height_m - back_m
+    basis = Basis(BasisKind.SOURCE, "Keitz 1971 (recalled)", "lamp strength from its class")
+    if all(lamp.passed == 0.0 for lamp in lamps) or not wanted.high:
+        return Quantity("uv_distance", "m", actual, Verdict.NOT_APPLICABLE, Reason("uv.no_distance"), basis)
+    near = ultraviolet.distance_for(lamps, wanted.high, x_m)
+    far = ultraviolet.distance_for(lamps, wanted.low, x_m) if wanted.low else None
+    if near is None and far is None:
+        return Quantity("uv_distance", "m", actual, Verdict.UNKNOWN, Reason("uv.too_weak"), basis)
+    band = Band(near, far, basis)
+    aim = ultraviolet.distance_for(lamps, wanted.middle, x_m)
+    parameters: dict[str, Measure | str | int] = {"right": Measure(aim, "m"), "lamps": len(lamps)} if aim is not None else {}
+    return Quantity("uv_distance", "m", actual, band.judge(actual), Reason("uv.distance", parameters), basis, band)

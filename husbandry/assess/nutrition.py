@@ -1,0 +1,158 @@
+"""Whether a week's food is enough, and made of the right things: energy at the plan's own temperatures, minerals, vitamins."""
+
+from datetime import date
+from typing import Final
+
+from husbandry.animal.body import Body
+from husbandry.animal.growth_outlook import expected_length_at
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
+from husbandry.climate.settled import Climate
+from husbandry.diet import nutrients
+from husbandry.diet.energy import Intake
+from husbandry.feeding import week_food
+from husbandry.feeding.week_food import Fed
+from husbandry.plan.equipment import hours_of
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.profile import Profile
+from husbandry.species.stages import DAYS_PER_MONTH, expected_mass_kg
+
+METABOLISM: Final = Basis(BasisKind.SOURCE, "Andrews & Pough 1985; Nagy et al. 1999 (recalled)")
+CLINICAL: Final = Basis(BasisKind.MEMORY, "common clinical advice")
+CAUTIOUS: Final = Basis(BasisKind.MEMORY, "a cautious cap, no one source")
+# The food of plant eaters, percent of dry matter (recalled), and of the bowl as it is.
+PLANT_FIBRE: Final = Band(12.0, None, CLINICAL)
+PLANT_PROTEIN: Final = Band(None, 26.0, CLINICAL)
+FRUIT: Final = Band(None, 10.0, Basis(BasisKind.PRACTICE))
+FOREST_FRUIT: Final = Band(None, 25.0, Basis(BasisKind.PRACTICE))
+MOSTLY: Final = 0.9
+CURVE: Final = Basis(BasisKind.ESTIMATE, note="the species' growth curve")
+# Slow growers of one age weigh two thirds of the curve, fast ones half as much again (estimate: keepers feed so differently).
+GROWS_FROM, GROWS_TO = 0.6, 1.6
+# Of a day's light a basking animal spends about half at its warm end (estimate).
+WARM_SHARE: Final = 0.5
+
+
+def season_of(plan: HabitatPlan, today: date) -> str:
+    """The half of the year a day lies in, on the keeper's side of the equator."""
+    return "summer" if (4 <= today.month <= 9) != plan.year.southern else "winter"
+
+
+def growth(plan: HabitatPlan, profile: Profile, body: Body) -> list[Quantity]:
+    """The animal's weight against the one its species' curve expects at its age; nothing where either is not known."""
+    if body.age_days is None or not body.mass_known or body.mass_kg is None:
+        return []
+    length_m = expected_length_at(profile, plan.animal.sex, body.age_days)
+    expected = expected_mass_kg(profile, length_m, plan.animal.sex)
+    band = Band(GROWS_FROM * expected, GROWS_TO * expected, CURVE)
+    reason = Reason("diet.growth", {"expected": Measure(expected, "kg"), "age": Measure(body.age_days / DAYS_PER_MONTH, "months")})
+    return [Quantity("mass", "kg", body.mass_kg, band.judge(body.mass_kg), reason, CURVE, band)]
+
+
+def body_temperatures_c(plan: HabitatPlan, profile: Profile, climate: Climate, season: str) -> tuple[float, ...]:
+    """The animal's own temperature through a day, hour by hour: between the ends while it is light, at the cool end in the dark.
+
+    What lives in water has the water's, but for the hours it basks.
+    """
+    begin, span = hours_of(plan.daylight.on), (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    day, night = (climate.settled[season, moment].predictions for moment in ("day", "night"))
+    ends = [(item["warm_air"].value, item["cool_air"].value) for item in (day, night)]
+    if profile.habit == "aquatic" and "water" in day:
+        basks = profile.stages[-1].heat.basking_surface_c is not None
+        ends = [(item["warm_air" if basks else "water"].value, item["water"].value) for item in (day, night)]
+    lit = WARM_SHARE * ends[0][0] + (1 - WARM_SHARE) * ends[0][1]
+    return tuple(lit if (hour + 0.5 - begin) % 24 < span else ends[1][1] for hour in range(24))
+
+
+def quantities(plan: HabitatPlan, profile: Profile, body: Body, climate: Climate, fed: Fed, season: str) -> list[Quantity]:
+    """Energy, calcium over phosphorus, vitamins, and for plant eaters fibre, protein and fruit."""
+    found = [*growth(plan, profile, body), _energy(plan, profile, body, body_temperatures_c(plan, profile, climate, season), fed)]
+    week = fed.week
+    if week is None:
+        return found
+    found.append(_ratio(profile, week, fed))
+    found += [_vitamin("d3_share", week.d3_iu_per_kg, nutrients.D3_CAP_IU_PER_KG)]
+    found += [_vitamin("a_share", week.a_iu_per_kg, nutrients.A_CAP_IU_PER_KG)]
+    if profile.diet in ("plants", "omnivore"):
+        found += _plants(profile, week)
+    return found
+
+
+def _energy(plan: HabitatPlan, profile: Profile, body: Body, temperatures_c: tuple[float, ...], fed: Fed) -> Quantity:
+    need = week_food.need(plan, profile, body, temperatures_c)
+    said: dict[str, Parameter] = {"mean": Measure(sum(temperatures_c) / len(temperatures_c), "degC")}
+    if need is None or fed.week is None or fed.unknown:
+        question = "animal.mass_kg" if body.mass_kg is None else ""
+        code = "diet.energy_unknown" if need is None else "diet.portion_unknown"
+        return Quantity("energy_week", "kJ", None, Verdict.UNKNOWN, Reason(code, {}), METABOLISM, question=question)
+    intake = fed.week.kj
+    band = Band(need.starving_kj, need.fattening_kj, METABOLISM)
+    said |= {
+        "intake": need.judge(intake).value,
+        "standard": Measure(need.standard_kj, "kJ"),
+        "free": Measure(need.free_kj, "kJ"),
+        "growth": Measure(need.growth_kj, "kJ"),
+    }
+    verdict = {Intake.STARVING: Verdict.OUTSIDE, Intake.FATTENING: Verdict.OUTSIDE}.get(need.judge(intake), Verdict.INSIDE)
+    return Quantity("energy_week", "kJ", intake, verdict, Reason("diet.energy", said), METABOLISM, band)
+
+
+def beyond_the_sum(profile: Profile) -> str | None:
+    """Why calcium over phosphorus of the food does not judge this animal's diet; None where it does.
+
+    An egg out of its shell is short by any sum, and yet egg-eating snakes live on it; what breathes water takes calcium from it.
+    """
+    if profile.diet == "eggs":
+        return "diet.ratio_eggs"
+    return "diet.ratio_water" if profile.group == "salamander" and profile.habit == "aquatic" else None
+
+
+def _ratio(profile: Profile, week: nutrients.Week, fed: Fed) -> Quantity:
+    if (why := beyond_the_sum(profile)) is not None:
+        return Quantity("calcium_ratio", ":1", week.ratio, Verdict.NOT_APPLICABLE, Reason(why, {}), CLINICAL)
+    if week.ratio is None or week.unknown_share > 0.5:
+        return Quantity("calcium_ratio", ":1", None, Verdict.UNKNOWN, Reason("diet.ratio_unknown", {}), CLINICAL)
+    low, high = nutrients.RATIO_WANTED
+    # Bones carry their own calcium: whole prey is right at one to one.
+    low -= (low - nutrients.RATIO_DANGER) * week.whole_prey_share
+    band = Band(low, None, CLINICAL, danger_low=nutrients.RATIO_DANGER / 2)
+    much = week.ratio > high and week.plant_share < MOSTLY
+    said: dict[str, Parameter] = {
+        "dust": Measure(sum(dose.grams for dose in fed.doses) / 1000, "kg"),
+        "from_dust": Measure(100 * week.dust_calcium_mg / week.calcium_mg if week.calcium_mg else 0.0, "%"),
+    }
+    return Quantity(
+        "calcium_ratio",
+        ":1",
+        week.ratio,
+        Verdict.NEAR if much else band.judge(week.ratio),
+        Reason("diet.ratio", said),
+        CLINICAL,
+        band,
+    )
+
+
+def _vitamin(key: str, value: float, cap: float) -> Quantity:
+    band = Band(None, cap, CAUTIOUS, danger_high=3 * cap)
+    return Quantity(key, "IU/kg", value, band.judge(value), Reason("diet.vitamin", {}), CAUTIOUS, band)
+
+
+def _plants(profile: Profile, week: nutrients.Week) -> list[Quantity]:
+    """Fibre and protein of what is nearly all plants, fruit of all that eat any."""
+    found = []
+    if week.plant_share >= MOSTLY:
+        found += [
+            _share(key, share, band, "diet.dry_share")
+            for key, share, band in (
+                ("fibre_share", week.fibre_share, PLANT_FIBRE),
+                ("protein_share", week.protein_share, PLANT_PROTEIN),
+            )
+            if share is not None
+        ]
+    forest = profile.habit == "terrestrial" and profile.diet == "omnivore"
+    if week.plant_share > 0:
+        found.append(_share("fruit_share", week.fruit_share, FOREST_FRUIT if forest else FRUIT, "diet.fruit"))
+    return found
+
+
+def _share(key: str, share: float, band: Band, code: str) -> Quantity:
+    return Quantity(key, "%", 100 * share, band.judge(100 * share), Reason(code, {}), band.basis, band)

@@ -1,0 +1,38 @@
+"""What `assess` returns."""
+
+from dataclasses import dataclass
+from datetime import date
+
+from husbandry.animal.body import Body
+from husbandry.assessment import Finding, Quantity
+from husbandry.climate.daycourse import DayCourse
+from husbandry.climate.settled import Climate
+from husbandry.feeding.menu import Menu
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """The whole answer for one plan on one day; `likely` is the chance (0–1) that every band is held at once."""
+
+    today: date
+    species: str
+    body: Body
+    quantities: tuple[Quantity, ...]
+    findings: tuple[Finding, ...]
+    menu: Menu
+    climate: Climate
+    days: dict[str, DayCourse]
+    likely: float | None = None
+
+    @property
+    def lives_in_water(self) -> bool:
+        """Tell whether the animal is judged by its water, and its cool end by no air."""
+        judged = {item.key for item in self.quantities if item.band is not None}
+        return "water_temperature" in judged and "cool_air" not in judged
+
+    def quantity(self, key: str, season: str = "", moment: str = "") -> Quantity:
+        """Return one quantity; raises KeyError."""
+        for quantity in self.quantities:
+            if (quantity.key, quantity.season, quantity.moment) == (key, season, moment):
+                return quantity
+        raise KeyError((key, season, moment))

@@ -1,0 +1,127 @@
+"""The quantities of space, ground and water."""
+
+from datetime import date
+from math import ceil
+from typing import Final
+
+from husbandry.animal.body import Body
+from husbandry.animal.needs import ADULT_SIZE, box_of, enclosure_needs, quarantined
+from husbandry.assess.probability import Odds
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.climate.settled import Climate
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.space.sizing import MEASURES, SIDES, Need, depends_on_length, factor
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
+
+ARITHMETIC: Final = Basis(BasisKind.PRACTICE, note="by arithmetic")
+WATER_MODEL: Final = Basis(BasisKind.ESTIMATE, note="unheated water follows the day's mean of the air over it")
+WATER_DANGER_K: Final = 4.0  # beyond the band (estimate)
+UNITS: Final = {"floor_area": "m2", "water_volume": "m3"}
+BAGS_M3: Final = (0.005, 0.010, 0.025, 0.050)  # the sizes ground is sold in (trade); of the smallest no more than a few
+FEW_BAGS: Final = 3
+LEAST_GROUND_M3: Final = 0.0005
+
+
+def quantities(
+    plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, climate: Climate, today: date, odds: Odds
+) -> list[Quantity]:
+    """The enclosure against every rule, its volume, the ground's depth, and the water an animal lives in."""
+    minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
+    have = box_of(plan).measures()
+    question = "" if body.length_m is not None or not depends_on_length(stage.space) else "animal.length_m"
+    found = []
+    for measure in MEASURES:
+        key = f"enclosure_{measure}" if measure in (*SIDES, "stretch") else measure
+        if measure in minimum:
+            found.append(_judged(plan, key, measure, have[measure], minimum[measure], recommended.get(measure), body, question))
+        elif measure in SIDES:
+            found.append(_unknown(key, have[measure], question))
+    cubic = plan.enclosure.length_m * plan.enclosure.width_m * plan.enclosure.height_m
+    found.append(Quantity("volume", "m3", cubic, Verdict.NOT_APPLICABLE, Reason("space.volume"), ARITHMETIC))
+    band = choose(stage.ground.depth_cm, plan.schools).band(factor=0.01)
+    depth_m = plan.ground.depth_m
+    verdict = band.judge(depth_m)
+    if quarantined(plan, today) and band.low is not None and depth_m < band.low:
+        verdict = Verdict.NOT_APPLICABLE  # paper has no depth
+    ground_m3 = _ground_m3(plan)
+    told: dict[str, Measure | str | int] = {"kind": plan.ground.kind, "litres": Measure(ground_m3, "m3")}
+    if plan.ground.kind != "paper" and ground_m3 > LEAST_GROUND_M3:
+        bag_m3 = next((size for size in BAGS_M3 if ground_m3 <= FEW_BAGS * size), BAGS_M3[-1])
+        told |= {"bags": ceil(ground_m3 / bag_m3 - 1e-6), "bag": Measure(bag_m3, "m3")}
+    reason = Reason("ground.depth", told)
+    found.append(Quantity("ground_depth", "m", depth_m, verdict, reason, band.basis, band, school=band.school))
+    return found + _water(plan, stage, climate, odds)
+
+
+def _judged(
+    plan: HabitatPlan, key: str, measure: str, value: float, need: Need, recommended: Need | None, body: Body, question: str
+) -> Quantity:
+    rule, unit = need.rule, UNITS.get(measure, "m")
+    band = Band(need.size, None, rule.origin, rule.school)
+    parameters: dict[str, Measure | str | int] = {"need": Measure(need.size, unit), "rule": rule.rule}
+    if rule.rule in ("body", "stretch") and body.length_m is not None and plan.schools.get("size") != ADULT_SIZE:
+        parameters |= {
+            "factor": f"{factor(rule, measure):g}",
+            "body": Measure(body.length_m, "m"),
+            "known": int(body.length_known),
+        }
+    if need.size > need.alone:
+        parameters |= {"alone": Measure(need.alone, unit), "animals": plan.animal.count}
+    if recommended is not None:
+        parameters["recommended"] = Measure(recommended.size, unit)
+    # A millimetre short of the rule is the maker's tolerance, not a fault.
+    verdict = Verdict.INSIDE if value >= need.size - 0.001 * (unit == "m") - 1e-9 else Verdict.OUTSIDE
+    if verdict is Verdict.OUTSIDE and value >= 0.95 * need.size:
+        verdict = Verdict.NEAR
+    return Quantity(
+        key, unit, value, verdict, Reason("space.rule", parameters), band.basis, band, school=band.school, question=question
+    )
+
+
+def _water(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:
+    """Depth and temperature of the water where the stage asks for them."""
+    rule, pool = stage.water, plan.pool
+    if rule is None or (pool is None and rule.temperature_c is None):
+        return []
+    found = []
+    if rule.depth_cm is not None and pool is not None:
+        band = choose(rule.depth_cm, plan.schools).band(factor=0.01)
+        reason = Reason("water.depth", {"litres": Measure(box_of(plan).water_m3, "m3")})
+        found.append(Quantity("water_depth", "m", pool.depth_m, band.judge(pool.depth_m), reason, band.basis, band))
+    if rule.temperature_c is not None and pool is not None:
+        wanted = choose(rule.temperature_c, plan.schools)
+        band = wanted.band(danger_high=None if wanted.high is None else wanted.high + WATER_DANGER_K)
+        for (season, moment), settled in climate.settled.items():
+            water = settled.predictions["water"]
+            reason = Reason("water.balance", {"air": Measure(settled.predictions["cool_air"].value, "degC")})
+            found.append(
+                Quantity(
+                    "water_temperature",
+                    "degC",
+                    water.value,
+                    band.judge(water.value),
+                    reason,
+                    band.basis,
+                    band,
+                    water.low,
+                    water.high,
+                    season,
+                    moment,
+                    school=band.school,
+                    likely=odds.of(f"water_temperature/{season}/{moment}", band, settled.draws.get("water")),
+                )
+            )
+    return found
+
+
+def _ground_m3(plan: HabitatPlan) -> float:
+    """The ground's volume; there is none under a pool, which stands on the floor."""
+    pool_m = 0.0 if plan.pool is None else min(plan.pool.length_m, plan.enclosure.length_m)
+    return (plan.enclosure.length_m - pool_m) * plan.enclosure.width_m * plan.ground.depth_m
+
+
+def _unknown(key: str, value: float, question: str) -> Quantity:
+    reason, basis = Reason("space.no_rule"), Basis(BasisKind.PRACTICE)
+    return Quantity(key, "m", value, Verdict.UNKNOWN, reason, basis, question=question or "animal.length_m")

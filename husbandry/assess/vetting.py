@@ -1,0 +1,373 @@
+"""The second pass: every change that would mend a finding is made on trial and judged, before it is offered.
+
+A change is offered where its finding goes or becomes less grave, no danger is added or grows, nothing else becomes wrong, and the
+animal spends no less of its day in its bands. What is left over counts for less than before, so that whoever presses the first
+button again and again comes to an end. A danger without such a change says so.
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
+from datetime import date
+from functools import cached_property
+from typing import Any, Final
+
+from husbandry.animal.weighings import Weighing
+from husbandry.assess.assess import assess
+from husbandry.assess.result import Assessment
+from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Read, Remedy, Severity, Verdict
+from husbandry.climate.heaters import HEATERS
+from husbandry.feeding.history import Meal
+from husbandry.plan.editing import apply, refit
+from husbandry.plan.geometry import highest_m
+from husbandry.plan.habitat import HabitatPlan, Watering
+from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.review.home import misted
+from husbandry.review.judged import BAD, miss
+from husbandry.review.rules import SEASONS
+from husbandry.species.profile import Profile
+
+# What a finding of each severity counts: one graver one outweighs any number of lighter ones that could come of mending it.
+WEIGHT: Final = {Severity.DANGER: 1000, Severity.WRONG: 30, Severity.ADVICE: 3, Severity.QUESTION: 1}
+GRAVE: Final = (Severity.DANGER, Severity.WRONG)
+RANK: Final = {Verdict.INSIDE: 0, Verdict.NEAR: 1, Verdict.OUTSIDE: 2, Verdict.DANGEROUS: 3}
+HELD: Final = ("basking_held", "warm_held", "cool_held", "humidity_held")  # % of the day in band
+LESS_PERCENT: Final = 3.0  # of the day: less than that is no worsening
+GROWN_SHARE: Final = 0.02  # a danger that is there already may not grow by more of its own size
+MOST_TRIALS: Final = 10  # for one finding
+SHARES_OF_WATTS: Final = (0.75, 0.5, 0.35)  # to try in place of a heater that is too strong
+FOAM_M: Final = (0.02, 0.05)  # foam board outside
+COVERED: Final = (0.4, 0.7)  # of a mesh lid
+MOST_MISTED_G: Final = 2000.0
+MISTED: Final = (0.6, 0.3, 1.5, 2.5)  # of what is misted, or proposed
+LIGHT_SIZES_W: Final = (25.0, 35.0, 50.0, 60.0, 75.0, 100.0, 120.0, 150.0)  # the sizes lamps come in (trade)
+HOT: Final = {
+    "heat.ceiling", "heat.basking_hot", "heat.warm_air_hot", "heat.cool_air_hot", "heat.night_warm", "heat.back_hot",
+    "heat.mat_hot",
+}  # fmt: skip
+COLD: Final = {"heat.basking_cold", "heat.warm_air_cold", "heat.cool_air_cold", "heat.night_cold"}
+
+
+class _Judge:
+    """Compares what a change makes of a plan with the plan as it stands; the same changes are tried once."""
+
+    def __init__(
+        self, plan: HabitatPlan, profile: Profile, found: Assessment, weighings: tuple[Weighing, ...], meals: tuple[Meal, ...]
+    ) -> None:
+        self.plan, self.profile, self.found = plan, profile, found
+        self.weighings, self.meals = weighings, meals
+        self.tried: dict[str, Assessment | None] = {}
+        self.before: Assessment | None = None
+
+    def trial(self, changes: tuple[Change, ...], *, through_the_day: bool = False) -> Assessment | None:
+        """What comes of some changes; None where they leave no plan."""
+        key = f"{through_the_day} {changes!r}"
+        if key not in self.tried:
+            self.tried[key] = self._trial(changes, through_the_day)
+        return self.tried[key]
+
+    def _trial(self, changes: tuple[Change, ...], through_the_day: bool) -> Assessment | None:
+        try:
+            plan = read_data(_applied(self._document, changes))
+        except (PlanProblems, KeyError, IndexError):
+            return None
+        seasons = tuple(self.found.days) if through_the_day else ()
+        return assess(
+            plan,
+            self.profile,
+            self.found.today,
+            days_of=seasons,
+            weighings=self.weighings,
+            meals=self.meals,
+            near=self.found.climate,
+        )
+
+    @cached_property
+    def _document(self) -> dict[str, Any]:
+        return self.plan.model_dump(mode="json")
+
+    def offers(self, finding: Finding, remedy: Remedy) -> bool:
+        """Tell whether a change may be offered for a finding: first by what its ends come to, then through the day."""
+        for through_the_day in (False, True):
+            # The plan as it stands by the same quick way, so that like is compared with like.
+            before = self.trial((), through_the_day=through_the_day)
+            after = self.trial(remedy.changes, through_the_day=through_the_day)
+            if before is None or after is None or not mends(after, finding) or worsens(before, after, finding):
+                return False
+            if finding.severity in GRAVE or not self.found.days:
+                break
+        return self._holds(finding, remedy)
+
+    def _holds(self, finding: Finding, remedy: Remedy) -> bool:
+        """Tell whether it holds worked out in full: the quick way may differ by a hair, and a band's edge is as thin."""
+        if self.before is None:
+            self.before = self._whole(())
+        after = self._whole(remedy.changes)
+        return mends(after, finding) and not worsens(self.before, after, finding)
+
+    def _whole(self, changes: tuple[Change, ...]) -> Assessment:
+        plan = read_data(_applied(self._document, changes))
+        today, weighings, meals = self.found.today, self.weighings, self.meals
+        return assess(plan, self.profile, today, days_of=(), weighings=weighings, meals=meals, spread=False)
+
+
+def applied(plan: HabitatPlan, changes: tuple[Change, ...]) -> dict[str, Any]:
+    """The document of a plan after a remedy; in a box of another size everything is brought back inside."""
+    return _applied(plan.model_dump(mode="json"), changes)
+
+
+def _applied(document: dict[str, Any], changes: tuple[Change, ...]) -> dict[str, Any]:
+    after = apply(document, changes)
+    return refit(document, after) if any(change.path.startswith("enclosure.") for change in changes) else after
+
+
+def mends(after: Assessment, finding: Finding) -> bool:
+    """Tell whether a finding is gone, or less grave than it was."""
+    left = [item for item in after.findings if item.code == finding.code and _meet(item.subject, finding.subject)]
+    return all(WEIGHT[item.severity] < WEIGHT[finding.severity] for item in left)
+
+
+def kind_of(finding: Finding) -> tuple[str, str]:
+    """What a finding is about, whichever season it is of: one of both seasons may be one of a single season after a change.
+
+    A season's own number getting worse is seen in the quantities.
+    """
+    return finding.code, "" if finding.subject in SEASONS else finding.subject
+
+
+def _meet(one: str, other: str) -> bool:
+    """Tell whether two subjects share a season, or are the same; nothing stands for both seasons."""
+    return one == other or (one in ("", *SEASONS) and other in ("", *SEASONS) and "" in (one, other))
+
+
+def worsens(before: Assessment, after: Assessment, finding: Finding | None = None) -> bool:
+    """Tell whether anything is worse after than before: a danger, something wrong, a band left, less of the day in band."""
+    if weight(after.findings) >= weight(before.findings):
+        return True
+    if graver(before.findings, after.findings, GRAVE):
+        return True
+    was = {item.id: item for item in before.quantities}
+    lasting = finding is not None and finding.severity in GRAVE
+    return any(item.id in was and _worse(was[item.id], item, lasting) for item in after.quantities)
+
+
+def graver(before: tuple[Finding, ...], after: tuple[Finding, ...], severities: tuple[Severity, ...]) -> bool:
+    """Tell whether a finding of one of these severities is new after, or graver than it was."""
+    then: dict[tuple[str, str], int] = {}
+    for item in before:
+        then[kind_of(item)] = max(WEIGHT[item.severity], then.get(kind_of(item), 0))
+    return any(item.severity in severities and WEIGHT[item.severity] > then.get(kind_of(item), 0) for item in after)
+
+
+def harmless(plan: HabitatPlan, profile: Profile, today: date, changes: tuple[Change, ...]) -> bool:
+    """Tell whether a scheme that was worked out by itself adds no danger and makes nothing wrong that was right."""
+    try:
+        changed = read_data(_applied(plan.model_dump(mode="json"), changes))
+    except PlanProblems:
+        return False
+    before, after = (assess(made, profile, today, days_of=(), spread=False) for made in (plan, changed))
+    return not graver(before.findings, after.findings, GRAVE)
+
+
+def _worse(before: Quantity, after: Quantity, grave: bool) -> bool:
+    """A band left, or a danger that grows. For what is gravely wrong a number may come near the edge of its band."""
+    if before.key in HELD and before.value is not None and after.value is not None:
+        return after.value < before.value - LESS_PERCENT and not grave
+    if before.verdict not in RANK or after.verdict not in RANK:
+        return False
+    rise = RANK[after.verdict] - RANK[before.verdict]
+    if rise > 0:
+        return not (grave and after.verdict is Verdict.NEAR)
+    if after.verdict is Verdict.DANGEROUS:
+        return miss(after) > miss(before) + GROWN_SHARE * abs(before.value or 0.0)
+    return False
+
+
+def weight(findings: tuple[Finding, ...]) -> int:
+    """How bad a plan is, by all that is found; a change that is offered always makes it less."""
+    return sum(WEIGHT[item.severity] for item in findings)
+
+
+def advise(
+    plan: HabitatPlan,
+    profile: Profile,
+    today: date,
+    *,
+    days_of: tuple[str, ...] = ("summer", "winter"),
+    weighings: tuple[Weighing, ...] = (),
+    meals: tuple[Meal, ...] = (),
+    read: Mapping[str, Read] | None = None,
+) -> Assessment:
+    """Assess a plan as `assess` does, and offer with each finding only what was tried and holds."""
+    found = assess(plan, profile, today, days_of=days_of, weighings=weighings, meals=meals, read=read)
+    return vetted(plan, profile, found, weighings=weighings, meals=meals)
+
+
+def vetted(
+    plan: HabitatPlan,
+    profile: Profile,
+    found: Assessment,
+    *,
+    weighings: tuple[Weighing, ...] = (),
+    meals: tuple[Meal, ...] = (),
+    only: str = "",
+) -> Assessment:
+    """The same assessment with the changes that hold.
+
+    Parameters
+    ----------
+    found
+        What `assess` made of `plan` by `profile`, with what its rules propose.
+    only
+        The id of the one finding that is asked about; all of them where empty.
+    """
+    judge = _Judge(plan, profile, found, weighings, meals)
+    findings = tuple(_vetted(judge, item) if not only or item.id == only else item for item in found.findings)
+    return replace(found, findings=findings)
+
+
+def _vetted(judge: _Judge, finding: Finding) -> Finding:
+    """The finding with the first change that may be offered; where there is none, with words or with why none."""
+    proposed = finding.remedy
+    for place, remedy in enumerate(candidates(judge.plan, finding, judge.found)):
+        if place >= MOST_TRIALS:
+            break
+        if judge.offers(finding, remedy):
+            return replace(finding, remedy=remedy)
+    if proposed is not None and not proposed.changes:
+        return finding
+    code = "none.danger" if finding.severity is Severity.DANGER else "none.tried"
+    return replace(finding, remedy=None if proposed is None and finding.severity is not Severity.DANGER else Remedy(code))
+
+
+def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
+    """What could mend a finding, the likeliest first: what its rule proposes, then what else keepers do about it."""
+    if finding.remedy is not None and finding.remedy.changes:
+        yield finding.remedy
+    if finding.code in HOT:
+        yield from _cooler(plan, finding, found)
+    elif finding.code in COLD:
+        yield from _warmer(plan)
+    elif finding.code == "moisture.dry":
+        yield from _wetter(plan, finding)
+    elif finding.code == "moisture.wet":
+        yield from _drier(plan, finding)
+    elif finding.code in ("uv.strong", "uv.weak"):
+        yield from _other_tube(plan, stronger=finding.code == "uv.weak")
+    elif finding.code == "heat.no_thermostat":
+        yield from _held_as_it_is(plan, finding, found)
+    elif finding.code == "heat.too_close":
+        yield from _lower_platform(plan)
+
+
+def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
+    """Less heat: lower set points, a thermostat, the next sizes down, no heater at all."""
+    if finding.remedy is not None and finding.remedy.code == "heat.cool_the_room":
+        return  # its heaters give nothing then: the room is too warm
+    over = max((miss(item) for item in found.quantities if item.verdict in BAD), default=2.0)
+    night = finding.code == "heat.night_warm"
+    for index, heater in enumerate(plan.heaters):
+        path, held = f"heaters.{index}", heater.thermostat
+        if held.kind == "none" or held.set_c is None:
+            continue
+        by_night = night and held.night_set_c is not None
+        name, now = ("night_set_c", held.night_set_c or 0.0) if by_night else ("set_c", held.set_c)
+        for down in (over + 0.5, 2 * over + 1.0):
+            lower = round(now - down, 1)
+            if lower >= 10.0:
+                told = {"wanted": Measure(lower, "degC")}
+                yield Remedy("heat.set_thermostat", told, (Change(f"{path}.thermostat.{name}", lower),))
+    for index, heater in enumerate(plan.heaters):
+        sizes = [size for size in LIGHT_SIZES_W if any(abs(size / heater.watts - share) < 0.13 for share in SHARES_OF_WATTS)]
+        for size in sorted(sizes, reverse=True):
+            said = {"watts": Measure(size, "W"), "now": Measure(heater.watts, "W"), "kind": heater.kind}
+            yield Remedy("heat.take_watts", said, (Change(f"heaters.{index}.watts", size),))
+        if HEATERS[heater.kind].place == "over" and highest_m(plan) > heater.height_m + 0.02:
+            height = round(highest_m(plan) - 0.0005, 3)
+            yield Remedy("heat.hang_at", {"height": Measure(height, "m")}, (Change(f"heaters.{index}.height_m", height),))
+    for index, heater in enumerate(plan.heaters):
+        told_away = {"watts": Measure(heater.watts, "W"), "kind": heater.kind}
+        yield Remedy("heat.take_away", told_away, (Change(f"heaters.{index}", None),))
+
+
+def _held_as_it_is(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
+    """A thermostat set to what its probe reads now: it changes nothing on a usual day, and holds back on a hot one."""
+    index = int(finding.subject)
+    heater = plan.heaters[index]
+    control = HEATERS[heater.kind].controls[0]
+    day = heater.runs_at((plan.daylight.middle_of_dark + 12) % 24)
+    for key, probe in (("basking_surface", "basking-surface"), ("warm_air", "warm-air"), ("cool_air", "cool-air")):
+        read = [item.value for item in found.quantities if item.key == key and item.moment == ("day" if day else "night")]
+        for set_c in sorted({round(value + 0.3, 1) for value in read if value is not None}):
+            held = {"kind": control, "set_c": set_c, "probe": probe}
+            told: dict[str, Parameter] = {"control": control, "wanted": Measure(set_c, "degC")}
+            yield Remedy("heat.add_thermostat", told, (Change(f"heaters.{index}.thermostat", held),))
+
+
+def _warmer(plan: HabitatPlan) -> Iterator[Remedy]:
+    """Less loss: foam board outside the walls, part of an open lid covered."""
+    box = plan.enclosure
+    for thick in FOAM_M:
+        if box.insulation_m < thick and box.kind not in ("mesh", "open-table"):
+            yield Remedy("heat.insulate", {"thick": Measure(thick, "m")}, (Change("enclosure.insulation_m", thick),))
+    yield from _covered(plan)
+
+
+def _covered(plan: HabitatPlan) -> Iterator[Remedy]:
+    if plan.enclosure.lid == "solid":
+        return
+    for share in COVERED:
+        if plan.enclosure.lid_covered < share:
+            yield Remedy("moisture.cover_lid", {"share": f"{100 * share:.0f}"}, (Change("enclosure.lid_covered", share),))
+
+
+def _wetter(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
+    if not plan.ground.damp:
+        yield Remedy("moisture.damp_ground", {}, (Change("ground.damp", True),))
+    yield from _covered(plan)
+    yield from _misted(plan, finding)
+
+
+def _drier(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
+    if plan.ground.damp:
+        yield Remedy("moisture.dry_ground", {}, (Change("ground.damp", False),))
+    if plan.enclosure.lid_covered > 0:
+        yield Remedy("moisture.uncover_lid", {}, (Change("enclosure.lid_covered", 0.0),))
+    yield from _misted(plan, finding)
+
+
+def _misted(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
+    """Other amounts than the one proposed, or than there is, in the season it is about."""
+    season = str(finding.parameters.get("season", "winter"))
+    given = {
+        name: plan.misting.of(name).model_dump(mode="json", include=set(Watering.model_fields)) for name in ("summer", "winter")
+    }
+    now = plan.misting.of(season).grams_per_day
+    proposed = finding.remedy.parameters.get("grams", 0) if finding.remedy is not None else 0
+    base = float(proposed) if isinstance(proposed, int) and proposed else now
+    for share in MISTED:
+        grams = float(round(base * share / 5) * 5)
+        if 0 < grams <= MOST_MISTED_G and (grams > now) == (finding.code == "moisture.dry"):
+            said: dict[str, Parameter] = {"grams": round(grams), "season": season}
+            yield Remedy("moisture.mist", said, (misted(given, season, grams),))
+
+
+def _other_tube(plan: HabitatPlan, *, stronger: bool) -> Iterator[Remedy]:
+    """The tube of the next strength of its kind, and other heights."""
+    classes = {
+        "slim": ("slim-6", "slim-10", "slim-12", "slim-14"),
+        "wide": ("wide-5", "wide-10"),
+        "compact": ("compact-5", "compact-10"),
+    }
+    for index, lamp in enumerate(plan.uv_lamps):
+        row = classes[lamp.kind.partition("-")[0]]
+        place = row.index(lamp.kind)
+        for kind in row[place + 1 :] if stronger else reversed(row[:place]):
+            yield Remedy("uv.take_tube", {"kind": kind}, (Change(f"uv_lamps.{index}.kind", kind),))
+
+
+def _lower_platform(plan: HabitatPlan) -> Iterator[Remedy]:
+    if plan.platform is None:
+        return
+    for share in (0.6, 0.3, 0.0):
+        height = round(plan.platform.height_m * share, 3)
+        yield Remedy("heat.platform_at", {"height": Measure(height, "m")}, (Change("platform.height_m", height),))

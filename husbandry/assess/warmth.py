@@ -1,0 +1,309 @@
+"""The quantities of heat and moisture, by season and moment, with the lamp height that would be right."""
+
+from husbandry.animal.body import Body
+from husbandry.animal.needs import swims
+from husbandry.assess.probability import Odds
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.climate import heaters
+from husbandry.climate.air import moved_humidity
+from husbandry.climate.case import EnclosureCase, HeaterCase, running
+from husbandry.climate.contact import back_temperature, mat_contact
+from husbandry.climate.hang import height_for
+from husbandry.climate.settled import Climate, Settled, Spread
+from husbandry.inputs.light_sources import glowing, inside_watts
+from husbandry.plan.geometry import highest_m
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
+
+# Beyond the band's edge by this much an animal is burnt or chilled (estimates; the vet's limits differ by species).
+BURN_MARGIN_K = 7.0
+BACK_MOST_C = 60.0
+SKIN = Basis(BasisKind.SOURCE, "Moritz & Henriques 1947 (recalled)", "at 60 °C skin burns within seconds")
+CHILL_MARGIN_K = 5.0
+MAT_MOST_C, MAT_DANGER_C = 40.0, 46.0  # at a mat's face (trade)
+LEAST_IRRADIANCE = 1e-6  # W/m²
+TOGETHER_SHARE = 0.3  # of the main lamp's warmth on the spot: another one with that much is hung for the spot too
+OUT_OF_WATER = ("basking_surface", "warm_air", "hottest_air")  # what a turtle that basks meets outside
+COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
+MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
+
+
+def quantities(
+    plan: HabitatPlan,
+    profile: Profile,
+    stage: Stage,
+    body: Body,
+    case: EnclosureCase,
+    climate: Climate,
+    odds: Odds,
+    *,
+    hanging: bool = True,
+) -> list[Quantity]:
+    """Basking surface, warm and cool end by day and by night, the hottest air, humidity per zone, patch and power.
+
+    Without `hanging` the height at which the lamp would be right is left out: it takes several more solves.
+    """
+    found = of_climate(plan, profile, stage, climate, odds)
+    found += _mats(plan, case, climate)
+    if plan.heaters:
+        found += back(stage, plan.schools, body, case, climate)
+        found += patch(plan, profile, body, case)
+        found += _hanging(plan, stage, case, climate) if hanging else []
+    return found
+
+
+def of_climate(plan: HabitatPlan, profile: Profile, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:
+    """What the settled climate alone tells, by season and moment."""
+    heat, moisture, schools = stage.heat, stage.moisture, plan.schools
+    ceiling_c = heat.ceiling_c.value
+    basking = choose(heat.basking_surface_c, schools) if heat.basking_surface_c else None
+    night = choose(heat.night_c, schools)
+    night_band = night.band(danger_low=_below(night.low), danger_high=ceiling_c)
+    ceiling_band = Band(None, ceiling_c, heat.ceiling_c.origin, danger_high=ceiling_c)
+    hide_band = choose(moisture.humid_hide_percent, schools).band() if moisture.humid_hide_percent else None
+    found: list[Quantity] = []
+    leaves = basking is not None
+    for (_season, moment), settled in climate.settled.items():
+        bands: dict[str, Band | None] = {"hottest_air": ceiling_band}
+        if moment == "day":
+            if basking is not None:
+                bands["basking_surface"] = basking.band(danger_high=(basking.high or ceiling_c) + BURN_MARGIN_K)
+            else:
+                bands["basking_surface"] = ceiling_band
+            bands["warm_air"] = choose(heat.warm_air_c, schools).band(danger_high=ceiling_c)
+            bands["cool_air"] = choose(heat.cool_air_c, schools).band(danger_high=ceiling_c)
+            humid = choose(moisture.day_percent, schools).band()
+        else:
+            bands |= {"warm_air": night_band, "cool_air": night_band}
+            humid = choose(moisture.night_percent, schools).band()
+        bands["warm_humidity"] = _moved(humid, settled)
+        bands["cool_humidity"] = humid
+        if "humid_hide" in settled.predictions and hide_band is not None:
+            bands["humid_hide"] = hide_band
+        for key, band in bands.items():
+            # What lives in water is judged by the water; what climbs out to bask breathes the air of the day over it.
+            judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and moment == "night"))
+            found.append(_quantity(key, settled, settled.predictions[key], band if judged else None, plan, odds))
+        found.append(_power(plan, settled))
+    return found
+
+
+def _below(low: float | None) -> float | None:
+    return None if low is None else low - CHILL_MARGIN_K
+
+
+def _moved(band: Band, settled: Settled) -> Band:
+    """The cool end's band as the same vapour reads at the warm end: no keeper can ask both ends for one number."""
+    cool_c, warm_c = settled.predictions["cool_air"].value, settled.predictions["warm_air"].value
+    low, high = (None if edge is None else float(moved_humidity(edge, cool_c, warm_c)) for edge in (band.low, band.high))
+    return Band(
+        low, high, Basis(band.basis.kind, band.basis.citation, "the cool end's band at the warm end's temperature"), band.school
+    )
+
+
+def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, plan: HabitatPlan, odds: Odds) -> Quantity:
+    is_moisture = key.endswith("humidity") or key == "humid_hide"
+    room = getattr(plan.room, settled.season)
+    room_c = room.day_c if settled.moment == "day" else room.night_c
+    parameters: dict[str, Measure | str | int] = {
+        "room": Measure(room_c, "degC"),
+        "watts": Measure(settled.watts, "W"),
+        "changes": f"{settled.air_changes_h:.1f}",
+    }
+    if is_moisture:
+        parameters |= {"room_humidity": Measure(room.humidity_percent, "%"), "vapour": round(settled.vapour_pa)}
+    if key == "basking_surface":
+        terms = settled.surface_sum
+        parameters |= {name: f"{getattr(terms, name):.0f}" for name in ("lamps", "to_air", "to_walls", "to_bed")}
+    reason = Reason("air.vapour" if is_moisture else "heat.surface" if key == "basking_surface" else "heat.balance", parameters)
+    low, high = spread.low, spread.high
+    if is_moisture:
+        low, high = max(low, 0.0), min(high, 100.0)
+    verdict = band.judge(spread.value) if band else Verdict.NOT_APPLICABLE
+    # The warm end's humidity is the cool end's once more.
+    name, drawn = f"{key}/{settled.season}/{settled.moment}", settled.draws.get(key)
+    likely = odds.of(name, band, drawn, counts=key != "warm_humidity")
+    return Quantity(
+        key,
+        "%" if is_moisture else "degC",
+        spread.value,
+        verdict,
+        reason,
+        band.basis if band else MODEL,
+        band,
+        low,
+        high,
+        settled.season,
+        settled.moment,
+        band.school if band else "",
+        likely=likely,
+    )
+
+
+def _power(plan: HabitatPlan, settled: Settled) -> Quantity:
+    limit = sum(heater.watts for heater in plan.heaters) + sum(inside_watts(plan, hung, watts) for hung, watts, _m in glowing(plan))
+    reason = Reason("heat.power", {"limit": Measure(limit, "W")})
+    return Quantity(
+        "heat_power",
+        "W",
+        settled.watts,
+        Verdict.NOT_APPLICABLE,
+        reason,
+        MODEL,
+        None,
+        settled.predictions["heat_power"].low,
+        settled.predictions["heat_power"].high,
+        settled.season,
+        settled.moment,
+    )
+
+
+def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quantity]:
+    """What lies on the hottest mat, hidden under the ground, and the surface above it, by season and moment."""
+    found: list[Quantity] = []
+    contacts = []
+    for index, heater in enumerate(plan.heaters):
+        hidden = any(abs(hide.x_m - heater.x_m) < hide.length_m / 2 for hide in plan.hides)
+        contact = mat_contact(case, index, hidden)
+        if contact is not None:
+            contacts.append((index, contact))
+    basis = Basis(BasisKind.PRACTICE, note="glass cracks and bellies burn; no reptile feels it in time")
+    for (season, moment), settled in climate.settled.items() if contacts else ():
+        below = [
+            (float(item.below @ settled.node_c) + settled.duty[index] * item.contact_rise_k, index) for index, item in contacts
+        ]
+        hottest, index = max(below)
+        item = dict(contacts)[index]
+        above = float(item.above @ settled.node_c) + settled.duty[index] * item.surface_rise_k
+        spread = settled.predictions["warm_air"]
+        told: dict[str, Measure | str | int] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
+        band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C)
+        low, high = hottest + spread.low - spread.value, hottest + spread.high - spread.value
+        reason = Reason("heat.mat", told)
+        found.append(
+            Quantity("mat_contact", "degC", hottest, band.judge(hottest), reason, band.basis, band, low, high, season, moment)
+        )
+    return found
+
+
+def back(stage: Stage, schools: dict[str, str], body: Body, case: EnclosureCase, climate: Climate) -> list[Quantity]:
+    """The hottest its back can get on the basking spot, by day, where the book knows the hottest surface it may meet."""
+    ceiling = stage.heat.surface_ceiling_c
+    if ceiling is None:
+        return []
+    # A hot stone is met with the feet for moments, the lamp with the back for an hour.
+    basks = choose(stage.heat.basking_surface_c, schools) if stage.heat.basking_surface_c else None
+    most_c = min(ceiling.value, max(BACK_MOST_C, (basks.high or basks.middle) if basks else 0.0))
+    basis = ceiling.origin if most_c == ceiling.value else SKIN
+    band = Band(None, most_c, basis, danger_high=most_c + BURN_MARGIN_K)
+    found = []
+    for (season, moment), settled in climate.settled.items():
+        if moment != "day":
+            continue
+        air = settled.predictions["warm_air"]
+        value = back_temperature(
+            case, settled.duty, body.back_m, body.length_m or 0.1, air.value, settled.predictions["cool_air"].value
+        )
+        spread = settled.predictions["basking_surface"]
+        low, high = value + spread.low - spread.value, value + spread.high - spread.value
+        told: dict[str, Measure | str | int] = {"height": Measure(body.back_m, "m")}
+        found.append(
+            Quantity(
+                "back", "degC", value, band.judge(value), Reason("heat.back", told), band.basis, band, low, high, season, moment
+            )
+        )
+    return found
+
+
+def main_heater(case: EnclosureCase) -> int | None:
+    """The index of the heater that warms the basking spot most when full on; None where nothing shines on it.
+
+    A heater without light that holds the air is no basking lamp while there is one: it is not what one hangs for the spot.
+    """
+    over = [index for index, heater in enumerate(case.heaters) if heaters.HEATERS[heater.kind].place == "over"]
+    meant = [index for index in over if heaters.HEATERS[case.heaters[index].kind].light or _for_the_spot(case.heaters[index])]
+    return max(meant or over, key=lambda index: _on_spot(case, case.heaters[index]), default=None)
+
+
+def basking_lamps(case: EnclosureCase) -> tuple[int, ...]:
+    """The heaters that warm the basking spot as one, the main one first: its kind, and no fraction of its warmth there.
+
+    Two lamps side by side over one stone are hung, dimmed and exchanged together. Empty where nothing shines on the spot.
+    """
+    main = main_heater(case)
+    if main is None:
+        return ()
+    first = case.heaters[main]
+    least, middle = TOGETHER_SHARE * _on_spot(case, first), case.middle_of_day
+    others = [
+        index
+        for index, heater in enumerate(case.heaters)
+        if index != main
+        and heater.kind == first.kind
+        and (heaters.HEATERS[heater.kind].light or _for_the_spot(heater))
+        and _on_spot(case, heater) >= max(least, LEAST_IRRADIANCE)
+        and running(heater.on_hour, heater.off_hour, middle)
+    ]
+    return (main, *others)
+
+
+def _on_spot(case: EnclosureCase, heater: HeaterCase) -> float:
+    """Irradiance in W/m² at the middle of the basking spot, full on, no mesh; 0 for what hangs below it."""
+    beam = _beam(case, heater)
+    if heater.height_m <= case.spot.top_m:
+        return 0.0
+    return float(
+        heaters.irradiance(beam.radiant_watts, beam.half_angle_deg, beam.face_m, case.spot.x_m - beam.x_m, 0.0, beam.drop_m)
+    )
+
+
+def _beam(case: EnclosureCase, heater: HeaterCase) -> heaters.Beam:
+    kind = heaters.HEATERS[heater.kind]
+    drop_m = max(heater.height_m - case.spot.top_m, 0.01)
+    return heaters.Beam(heater.x_m, drop_m, kind.radiant_share * heater.watts, heater.half_angle_deg, kind.face_m)
+
+
+def _for_the_spot(heater: HeaterCase) -> bool:
+    return heater.control == "none" or heater.probe == "basking-surface"
+
+
+def patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) -> list[Quantity]:
+    """How long the warm patch is that the lamps over the basking spot make together, beside the animal's length."""
+    lamps = basking_lamps(case)
+    if not lamps:
+        return []
+    heater = case.heaters[lamps[0]]
+    drop_m = heater.height_m - case.spot.top_m
+    if drop_m <= 0:
+        return []
+    beams = tuple(_beam(case, case.heaters[index]) for index in lamps)
+    width_m = heaters.patch_length(beams, case.spot.x_m)
+    share = COIL_SHARE if profile.body.form == "snake" else 1.0
+    wanted = None if body.length_m is None else body.length_m * share
+    basis = Basis(BasisKind.PRACTICE, note="the warm patch covers the body")
+    told: dict[str, Measure | str | int] = {"watts": Measure(heater.watts, "W"), "drop": Measure(drop_m, "m")}
+    reason = Reason("heat.patch", told | {"lamps": len(lamps)})
+    if wanted is None:
+        return [Quantity("warm_patch", "m", width_m, Verdict.UNKNOWN, reason, basis, question="animal.length_m")]
+    band = Band(wanted, None, basis)
+    return [Quantity("warm_patch", "m", width_m, band.judge(width_m), reason, basis, band)]
+
+
+def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Climate) -> list[Quantity]:
+    """The height at which the lamps over the spot, full on, just reach the middle of the band in a winter room."""
+    if stage.heat.basking_surface_c is None:
+        return []
+    wanted = choose(stage.heat.basking_surface_c, plan.schools)
+    lamps = basking_lamps(case)
+    if not lamps:
+        return []
+    actual_m = plan.heaters[lamps[0]].height_m - case.spot.top_m
+    hung = height_for(case, lamps, wanted.middle, "winter", highest_m(plan), climate)
+    parameters: dict[str, Measure | str | int] = {"wanted": Measure(wanted.middle, "degC")}
+    if hung.height_m is None:
+        reason = Reason("heat.hang_hot" if hung.too_hot else "heat.hang_none", parameters)
+        return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, reason, MODEL)]
+    parameters["right"] = Measure(hung.height_m - case.spot.top_m, "m")
+    return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, Reason("heat.hang", parameters), MODEL)]

@@ -1,0 +1,268 @@
+"""A computed first proposal: the recommended enclosure with lamp and tube hung where the models put them.
+
+Everything is drawn from the profile and solved by the models; the keeper changes it from there.
+"""
+
+from bisect import bisect_left
+from dataclasses import replace
+from datetime import date
+from typing import Any, Final
+
+from husbandry.animal.body import Body, body_of
+from husbandry.animal.needs import enclosure_needs, usual_pool
+from husbandry.assess import warmth
+from husbandry.assess.assess import assess
+from husbandry.assess.result import Assessment
+from husbandry.assessment import Change, Finding, Severity, Verdict
+from husbandry.climate.case import HeaterCase
+from husbandry.climate.hang import height_for, surface_at
+from husbandry.climate.heaters import HEATERS
+from husbandry.climate.settled import Climate
+from husbandry.climate.steady import settle
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.editing import apply
+from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
+from husbandry.plan.habitat import ABOVE_LID_M, Animal, HabitatPlan, RoomClimate
+from husbandry.plan.placement import check_places
+from husbandry.review.judged import BAD, miss
+from husbandry.review.warmth import CLOSEST_HEATER_M
+from husbandry.space.sizing import SIDES, sides_for
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+
+LAMP_WATTS: Final = (25.0, 35.0, 50.0, 75.0, 100.0, 150.0)
+LAMP_KINDS: Final = ("reflector-flood", "halogen-flood")
+LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
+ABOVE_WATER_M: Final = 0.03  # a basking place over the water
+FIRST_GAP_M: Final = 0.28  # from an open table's lamp to the slate
+BACK_GAP_M: Final = 0.22  # and from its face to the back
+HIGHER_M: Final = (0.0, 0.15, 0.3)
+LONGEST_SIDE_M: Final = 15.0
+ROUNDS: Final = 16
+REACHED_K: Final = 1.0  # so near to the surface wanted a lamp will do
+# What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
+BUILDS: Final = {
+    "long": (("foamed-pvc", "solid"), ("glass", "mesh")),
+    "tall": (("glass", "mesh"), ("foamed-pvc", "solid")),
+    "wet": (("glass", "mesh"), ("glass", "solid")),
+    "tortoise": (("open-table", "open"), ("plywood", "mesh")),
+}
+
+
+def propose(
+    name: str,
+    profile: Profile,
+    animal: Animal,
+    room: RoomClimate,
+    today: date,
+    sides_m: tuple[float, float, float] | None = None,
+) -> HabitatPlan:
+    """Return a plan with the recommended size (else the minimum), ground, hides, bowl, lamp and tube for this stage.
+
+    With `sides_m` (inner length, width and height) it is built into the enclosure there is; where not even the ground
+    fits, what comes back has its parts out of place (`check_places`).
+    """
+    blank: dict[str, Any] = {
+        "name": name,
+        "species": profile.id,
+        "animal": animal.model_dump(mode="json"),
+        "room": room.model_dump(mode="json"),
+        "enclosure": {"kind": "foamed-pvc", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5, "lid": "solid"},
+        "ground": {"kind": "soil", "depth_m": 0.05},
+        "feeding": {"starts": today.isoformat()},
+    }
+    body = body_of(HabitatPlan.model_validate(blank), profile, today)
+    stage = body.decision.stage
+    box = blank["enclosure"]
+    _minimum, wanted = enclosure_needs(HabitatPlan.model_validate(blank), profile, stage, body.length_m)
+    if sides_m is not None:
+        box |= dict(zip(("length_m", "width_m", "height_m"), sides_m, strict=True))
+    elif wanted:
+        box |= {
+            f"{side}_m": min(round(size + 0.0049, 2), LONGEST_SIDE_M) for side, size in zip(SIDES, sides_for(wanted), strict=True)
+        }
+    tall = box["height_m"] >= 1.2 * max(box["length_m"], box["width_m"])
+    wet = profile.habit == "aquatic" or profile.group == "salamander"
+    builds = BUILDS["wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"]
+    depth = choose(stage.ground.depth_cm, {})
+    moist = choose(stage.moisture.day_percent, {})
+    damp = (moist.low or 0.0) >= 50
+    blank["ground"] = {"kind": choose(stage.ground.kinds, {}).value, "depth_m": round(depth.middle / 100, 3), "damp": damp}
+    length_m = box["length_m"]
+    place_m = round(LAMP_PLACE * length_m, 3)
+    blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
+    if stage.heat.basking_surface_c is not None or tall:
+        kind, height_m = ("branch", 0.55 * box["height_m"]) if tall else ("slate", 0.02)
+        if blank["pool"] and blank["pool"]["x_m"] - blank["pool"]["length_m"] / 2 < place_m:
+            kind, height_m = "wood", blank["pool"]["depth_m"] - blank["ground"]["depth_m"] + ABOVE_WATER_M
+        side_m = round(min(max(body.length_m or 0.2, 0.15), 0.25 * length_m), 2)
+        blank["platform"] = {"kind": kind, "x_m": place_m, "length_m": side_m, "height_m": round(height_m, 3)}
+    tried = []
+    for kind, lid in builds:
+        box |= {"kind": kind, "lid": lid}
+        plan = HabitatPlan.model_validate(blank)
+        if check_places(plan):
+            return plan  # an enclosure too small for its own ground: nothing to solve, and the reader will say so
+        if stage.heat.basking_surface_c is not None:
+            plan = _with_lamp(plan, profile, today, choose(stage.heat.basking_surface_c, {}).middle)
+        tried.append(_mended(plan, profile, today))
+        if not any(item.severity in (Severity.DANGER, Severity.WRONG) for item in tried[-1][1].findings):
+            break  # the usual way to build it will do
+    return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
+
+
+def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:
+    """Hang the weakest lamp that reaches the wanted surface in winter over a patch as large as the body, dimmed, guarded.
+
+    Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, none.
+    """
+    document = plan.model_dump(mode="json")
+    lidless = plan.enclosure.lid != "solid"
+    body = body_of(plan, profile, today)
+    top_m = basking_top_m(plan, spot_x_m(plan))
+    clear = top_m + CLOSEST_HEATER_M + 0.005
+    heights = [round(max(plan.enclosure.height_m - 0.05, min(plan.enclosure.height_m - 0.02, clear)), 3)]
+    if lidless:
+        # From the back, not from the slate: a tall shell is that much nearer to the lamp, and may need it higher still.
+        first_m = max(plan.enclosure.height_m, top_m + FIRST_GAP_M, top_m + body.back_m + BACK_GAP_M)
+        highest = plan.enclosure.height_m + ABOVE_LID_M
+        heights = sorted({round(min(first_m + more, highest), 3) for more in HIGHER_M})
+    narrow: HabitatPlan | None = None
+    lamp: _Lamp | None = None
+    least = {kind: _least_watts(plan, kind, clear, middle_c) for kind in LAMP_KINDS}
+    for watts in LAMP_WATTS:
+        for kind in LAMP_KINDS:
+            if watts < least[kind]:
+                continue
+            for height_m in heights:
+                heater: dict[str, Any] = {
+                    "kind": kind,
+                    "watts": watts,
+                    "x_m": document["platform"]["x_m"],
+                    "height_m": height_m,
+                    "guarded": not lidless,
+                    "thermostat": {"kind": "dimming", "set_c": middle_c, "probe": "basking-surface"},
+                }
+                trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
+                if check_places(trial):
+                    return plan  # no lamp can hang here
+                if narrow is not None and not _covers(trial, profile, body):
+                    continue  # one that warms part of the body is there already: nearer its patch is smaller still
+                lamp = _Lamp(trial, profile, body, lamp.climate if lamp else None)
+                if lamp.surface_c < middle_c - 0.5:
+                    right_m = lamp.right_height_m(middle_c)
+                    if right_m is None:
+                        break
+                    change = Change("heaters.0", heater | {"height_m": right_m, "guarded": True})
+                    trial = HabitatPlan.model_validate(apply(document, (change,)))
+                    lamp = _Lamp(trial, profile, body, lamp.climate)
+                    if lamp.surface_c < middle_c - REACHED_K:
+                        break
+                if lamp.burns:
+                    if trial.heaters[0].height_m < height_m:
+                        break  # from higher up it comes down to the same place
+                    continue
+                if lamp.covers:
+                    return trial
+                narrow = narrow or trial
+                break
+    return narrow or plan
+
+
+def _covers(plan: HabitatPlan, profile: Profile, body: Body) -> bool:
+    """Tell whether the warm patch is as large as the body; where that is not known, it is taken to be."""
+    patch = warmth.patch(plan, profile, body, enclosure_case(plan))
+    return all(item.verdict in (Verdict.INSIDE, Verdict.UNKNOWN) for item in patch)
+
+
+def _least_watts(plan: HabitatPlan, kind: str, nearest_m: float, middle_c: float) -> float:
+    """The weakest usual lamp of a kind that can reach the surface wanted at all: full on, as near as one may hang, no mesh."""
+    case = enclosure_case(plan.model_copy(update={"heaters": ()}))
+    beam = HEATERS[kind].half_angle_deg
+    lit = case.light_on_hour, case.light_off_hour
+
+    def enough(watts: float) -> bool:
+        lamp = HeaterCase(kind, watts, case.spot.x_m, nearest_m, beam, *lit)
+        return surface_at(replace(case, heaters=(lamp, *case.heaters)), (0,), nearest_m, "winter") >= middle_c - REACHED_K
+
+    place = bisect_left(LAMP_WATTS, True, key=enough)
+    return LAMP_WATTS[place] if place < len(LAMP_WATTS) else LAMP_WATTS[-1] + 1.0
+
+
+class _Lamp:
+    """What one lamp does to the basking spot by day in winter."""
+
+    def __init__(self, plan: HabitatPlan, profile: Profile, body: Body, near: Climate | None = None) -> None:
+        stage = body.decision.stage
+        self.plan, self.case = plan, enclosure_case(plan)
+        climate = self.climate = settle(self.case, spread=False, seasons=("winter",), near=near)
+        self.surface_c = climate.settled["winter", "day"].predictions["basking_surface"].value
+        self.burns = any(item.verdict in BAD for item in warmth.back(stage, plan.schools, body, self.case, climate))
+        self.covers = _covers(plan, profile, body)
+
+    def right_height_m(self, wanted_c: float) -> float | None:
+        """Where it would reach the surface wanted, no nearer than a lamp may hang; the highest place where it is hotter."""
+        hung = height_for(self.case, (0,), wanted_c, "winter", highest_m(self.plan), self.climate)
+        right = highest_m(self.plan) if hung.too_hot else hung.height_m
+        return None if right is None or right - self.case.spot.top_m < CLOSEST_HEATER_M + 0.005 else round(right, 3)
+
+
+MENDED: Final = {
+    "uv.missing",
+    "moisture.no_humid_hide",
+    "space.hides",
+    "moisture.no_bowl",
+    "light.hours",
+    "heat.night_cold",
+    "heat.warm_air_cold",
+    "water.cold",
+    "moisture.dry",
+    "moisture.wet",
+}
+HEATS: Final = ("heat.", "water.")
+# Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.
+WEIGHED: Final = {"moisture.dry", "moisture.wet"}
+
+
+def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
+    """Take the remedies a first plan should not be without, one after the other, each once; with what the plan then comes to."""
+    found = assess(plan, profile, today, days_of=(), spread=False, hanging=False)
+    refused: set[tuple[str, str]] = set()
+    for _ in range(ROUNDS):
+        todo = next((item for item in found.findings if item.code in MENDED and (item.id, str(item.remedy)) not in refused), None)
+        if todo is None:
+            break
+        refused.add((todo.id, str(todo.remedy)))
+        if todo.remedy is None or not todo.remedy.changes:
+            continue
+        trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
+        heats = todo.code.startswith(HEATS)
+        after = assess(trial, profile, today, days_of=(), near=found.climate, propose=not heats)
+        worse = _endangers(found.findings, after.findings)
+        if heats and not worse:
+            # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
+            after = assess(trial, profile, today, days_of=(), spread=False, hanging=False)
+            worse = _endangers(found.findings, after.findings)
+        if not worse and (todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found)):
+            plan, found = trial, after
+    return plan, found
+
+
+def _missed_humidity(found: Assessment) -> float:
+    """How far the cool end lies outside its bands over the four states, squared, so that one far miss counts most."""
+    return sum(miss(item) ** 2 for item in found.quantities if item.key == "cool_humidity")
+
+
+def _endangers(before: tuple[Finding, ...], after: tuple[Finding, ...]) -> bool:
+    """Tell whether there is a danger after that was not there before: one is not exchanged for another."""
+    dangers = [{item.code for item in found if item.severity is Severity.DANGER} for found in (before, after)]
+    return bool(dangers[1] - dangers[0])
+
+
+def _installed_watts(plan: HabitatPlan) -> float:
+    return sum(heater.watts for heater in plan.heaters)
+
+
+def _weight(findings: tuple[Finding, ...]) -> tuple[int, ...]:
+    """How bad a plan is: the number of findings of each severity, worst first."""
+    return tuple(sum(item.severity is severity for item in findings) for severity in Severity)

@@ -1,0 +1,104 @@
+"""A week of water: humidity hour by hour from freshly watered ground on, and how many mistings of how many grams hold it."""
+
+from dataclasses import dataclass, replace
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.assessment import Band
+from husbandry.climate.case import EnclosureCase, MistingCase
+from husbandry.climate.day import DayModel
+from husbandry.climate.daycourse import DayCourse
+from husbandry.climate.residual import DRY_BELOW, Moist, ground_holds
+from husbandry.climate.steady import settle
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.leaves import choose
+from husbandry.species.stage import Stage
+
+Floats = NDArray[np.float64]
+
+DAYS: Final = 7
+HOURLY: Final = slice(59, None, 60)
+MOST_TIMES: Final = 4
+CLEARLY: Final = 0.02  # of the day: less is no difference
+TRIED_G: Final = (5, 10, 15, 20, 30, 40, 60, 80, 120, 160, 240, 320, 480)
+
+
+@dataclass(frozen=True)
+class Week:
+    """Hours from lights-on (168,): % at either end; the share of its water that damp ground still has at each day's end.
+
+    `half_dry_day` is when the ground passes half, None where it does not in the week; `holds_kg` what it can give in all.
+    """
+
+    cool_humidity: Floats
+    warm_humidity: Floats
+    ground_share: tuple[float, ...]
+    half_dry_day: int | None
+    holds_kg: float
+    misted_kg: float
+
+
+@dataclass(frozen=True)
+class Mistings:
+    """Mistings a day, grams each, and the share (0–1) of the day that the cool end is then in its band; at clock hours."""
+
+    times: int
+    grams: float
+    share: float
+    hours: tuple[float, ...]
+
+
+def week(plan: HabitatPlan, season: str) -> Week:
+    """Step through seven days of `season` from ground that is full of water, as the plan waters and mists."""
+    case = enclosure_case(plan)
+    model = DayModel(case, settle(case, spread=False, seasons=(season,)), season)
+    start: tuple[Floats, Moist] | None = None
+    cool, warm, shares, given = [], [], [], 0.0
+    holds = ground_holds(case)
+    for _ in range(DAYS):
+        run = model.run(start=start)
+        start, day = run.end, run.course()
+        cool.append(np.roll(day.cool_humidity, -model.first_minute)[HOURLY])
+        warm.append(np.roll(day.warm_humidity, -model.first_minute)[HOURLY])
+        shares.append(day.water.ground / holds if holds else 0.0)
+        given += day.water.given
+    half = next((number + 1 for number, share in enumerate(shares) if share < DRY_BELOW), None) if holds else None
+    return Week(np.concatenate(cool), np.concatenate(warm), tuple(shares), half, holds, given)
+
+
+def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:
+    """Return the fewest mistings a day, evenly over the light, and the least water that hold the cool end best.
+
+    None where it is in band as it is, or nothing holds it better than what the plan mists now. They are for this season alone.
+    """
+    now = enclosure_case(plan)
+    case = now.without_water()
+    by_day = choose(stage.moisture.day_percent, plan.schools).band()
+    by_night = choose(stage.moisture.night_percent, plan.schools).band()
+    before = _held(now, season, by_day, by_night)
+    if before > 0.98:
+        return None
+    best: Mistings | None = None
+    for times in range(1, MOST_TIMES + 1):
+        hours = tuple((case.light_on_hour + case.light_hours * (k + 0.25) / times) % 24 for k in range(times))
+        last = 0.0
+        for grams in TRIED_G:
+            misted = replace(case, mistings=tuple(MistingCase(hour, grams / 1000) for hour in hours))
+            share = _held(misted, season, by_day, by_night)
+            if share > (best.share if best else before) + CLEARLY:
+                best = Mistings(times, float(grams), share, hours)
+            if share < last - CLEARLY:
+                break  # more only makes it wetter than it should be
+            last = share
+    return best
+
+
+def _held(case: EnclosureCase, season: str, by_day: Band, by_night: Band) -> float:
+    """The share of the day that the cool end's humidity stands in the band of its hour."""
+    day: DayCourse = DayModel(case, settle(case, spread=False, seasons=(season,)), season).run().course()
+    low = np.where(day.lit, by_day.low or 0.0, by_night.low or 0.0)
+    high = np.where(day.lit, by_day.high or 100.0, by_night.high or 100.0)
+    return float(((day.cool_humidity >= low) & (day.cool_humidity <= high)).mean())

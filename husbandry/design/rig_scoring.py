@@ -1,0 +1,123 @@
+"""How good a rig is: how far from its bands, how likely in all of them, whether a caution forbids it, and what none can hold."""
+
+from collections.abc import Iterator
+from datetime import date
+from typing import Final
+
+from husbandry.assess import light, space, warmth
+from husbandry.assess.assess import assess
+from husbandry.assess.probability import Odds
+from husbandry.assess.vetting import graver
+from husbandry.assessment import Finding, Measure, Quantity, Reason, Severity, Verdict
+from husbandry.climate.settled import Climate
+from husbandry.climate.steady import settle
+from husbandry.design.rig import Rig
+from husbandry.design.rig_placing import Place
+from husbandry.inputs import ultraviolet
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.light_sources import outside_kwh, uv_lamps_on
+from husbandry.plan.equipment import hours_of
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.remedies.heating import rooms_wanted
+from husbandry.review.judged import BAD, below, miss
+from husbandry.species.profile import Profile
+
+HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
+# What the review calls a danger in the way a rig is put together, not in what the room makes of it.
+FORBIDDEN: Final = (
+    "heat.no_thermostat",
+    "heat.wrong_thermostat",
+    "heat.holder",
+    "heat.too_close",
+    "heat.unguarded",
+    "heat.light_at_night",
+    "heat.back_hot",
+    "heat.mat_hot",
+    "heat.basking_hot",
+    "uv.strong",
+    "uv.at_night",
+)
+
+
+class Judge(Place):
+    """Tells good rigs from bad in one enclosure; `tried` counts what was solved."""
+
+    def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
+        super().__init__(plan, profile, today)
+        self.tried = 0
+        self.plan = plan
+        self.now: tuple[Finding, ...] | None = None
+
+    def quantities(self, plan: HabitatPlan, climate: Climate, odds: Odds) -> list[Quantity]:
+        """What a rig is judged by."""
+        found = [item for item in warmth.of_climate(plan, self.profile, self.stage, climate, odds) if item.key in HEAT_KEYS]
+        if plan.pool is not None:
+            every = space.quantities(plan, self.profile, self.stage, self.body, climate, self.today, odds)
+            found += [item for item in every if item.key == "water_temperature"]
+        return found
+
+    def score(self, plan: HabitatPlan, climate: Climate) -> float:
+        """How far the numbers lie outside their bands, in widths of the bands; what endangers counts tenfold."""
+        total = 0.0
+        for item in self.quantities(plan, climate, Odds()):
+            band = item.band
+            if band is None:
+                continue
+            width = band.high - band.low if band.high is not None and band.low is not None else 4.0
+            over = max(miss(item), 0.0) / max(width, 2.0)
+            total += over * (10.0 if item.verdict is Verdict.DANGEROUS else 1.0)
+        return total
+
+    def rated(self, plan: HabitatPlan) -> Rig:
+        """Solve a rig with its spread."""
+        self.tried += 1
+        case = enclosure_case(plan)
+        climate, odds = settle(case), Odds()
+        quantities = self.quantities(plan, climate, odds)
+        if ultraviolet.wanted_index(plan, self.stage) is not None and uv_lamps_on(plan, self.today):
+            every = light.quantities(plan, self.profile, self.stage, self.body, self.today, odds)
+            quantities += [item for item in every if item.key == "uv_back"]
+        lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+        kwh = {
+            season: (climate.settled[season, "day"].watts * lit + climate.settled[season, "night"].watts * (24 - lit)) / 1000
+            + outside_kwh(plan)
+            for season in ("summer", "winter")
+        }
+        heat_held = {name: held for name, held in odds.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}
+        likely = Odds(held=heat_held).all_hold()
+        chances = {item.id: item.likely for item in quantities if item.likely is not None}
+        return Rig(plan, likely if likely is not None else 1.0, chances, kwh, tuple(quantities))
+
+    def allowed(self, rig: Rig) -> bool:
+        """Tell whether the review finds no new danger, and nothing plainly wrong in how the rig is put together."""
+        found = assess(rig.plan, self.profile, self.today, days_of=()).findings
+        if self.now is None:
+            self.now = assess(self.plan, self.profile, self.today, days_of=(), spread=False).findings
+        if graver(self.now, found, (Severity.DANGER,)):
+            return False
+        return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found)
+
+    def unmet(self, kept: list[Rig]) -> Iterator[Reason]:
+        """What even the best rig does not hold, and what of the room would."""
+        if not kept:
+            yield Reason("rig.none")
+            return
+        case = enclosure_case(kept[0].plan)
+        cooler_c = rooms_wanted(case, kept[0].quantities, settle(case, spread=False))
+        for item in kept[0].quantities:
+            if item.verdict not in BAD or item.value is None or not item.season:
+                continue
+            over = miss(item)
+            room = getattr(self.bare.room, item.season)
+            room_c = room.day_c if item.moment == "day" else room.night_c
+            told: dict[str, Measure | str | int] = {
+                "quantity": item.key,
+                "season": item.season,
+                "moment": item.moment,
+                "value": Measure(item.value, item.unit),
+                "room": Measure(room_c, "degC"),
+            }
+            if below(item):
+                yield Reason("rig.unmet_cold", told | {"warmer": Measure(room_c + over, "degC")})
+            elif item.id in cooler_c:
+                yield Reason("rig.unmet_hot", told | {"cooler": Measure(cooler_c[item.id], "degC")})

@@ -1,0 +1,52 @@
+"""What the log tells of an animal: meals, weighings, what was done."""
+
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Final
+
+from husbandry.animal.weighings import Weighing
+
+EATEN: Final = ("eaten", "part")
+
+
+@dataclass(frozen=True)
+class Meal:
+    """A meal on record: its day, "eaten", "part", "refused" or "skipped", the powders and the foods, and who of a group ate.
+
+    `who` is None where that was not told by name.
+    """
+
+    day: date
+    outcome: str
+    products: tuple[str, ...] = ()
+    foods: tuple[str, ...] = ()
+    who: tuple[str, ...] | None = None
+
+
+@dataclass(frozen=True)
+class History:
+    """What the log says: meals oldest first, the last day of each chore by its id, weighings, the day the habitat was made."""
+
+    since: date
+    meals: tuple[Meal, ...] = ()
+    done: dict[str, date] = field(default_factory=dict)
+    weighings: tuple[Weighing, ...] = ()
+
+    @property
+    def refusals(self) -> int:
+        """Meals refused in a row, the last ones; those the keeper left out say nothing."""
+        count = 0
+        for meal in reversed(self.meals):
+            if meal.outcome in EATEN:
+                break
+            count += meal.outcome == "refused"
+        return count
+
+    @property
+    def offered(self) -> dict[str, date]:
+        """The last day of each food that was offered."""
+        return {food: meal.day for meal in self.meals if meal.outcome != "skipped" for food in meal.foods}
+
+    @property
+    def last_eaten(self) -> date | None:
+        return next((meal.day for meal in reversed(self.meals) if meal.outcome in EATEN), None)

@@ -1,0 +1,1 @@
+"""What turns a plan into the inputs of the climate model and of the light model."""

@@ -1,0 +1,104 @@
+"""The climate model's input out of a plan."""
+
+import math
+from typing import Any
+
+from husbandry.climate import heaters
+from husbandry.climate.case import (
+    BaskingSpot,
+    EnclosureCase,
+    GivenCase,
+    HeaterCase,
+    MistingCase,
+    RoomState,
+    SunCase,
+    VentCase,
+    WaterCase,
+)
+from husbandry.climate.parameters import PRIOR, Belief
+from husbandry.inputs.light_sources import glowing, inside_watts, times_of
+from husbandry.plan.equipment import Hung, hours_of
+from husbandry.plan.geometry import basking_top_m, spot_x_m
+from husbandry.plan.habitat import HabitatPlan, Watering
+
+USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
+BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is no platform
+
+
+def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
+    """Return the climate's input."""
+    box, x_m = plan.enclosure, spot_x_m(plan)
+    side_m, perch = (plan.platform.length_m, plan.platform.kind) if plan.platform else (BARE_SPOT_M, "ground")
+    spot = BaskingSpot(x_m, side_m, basking_top_m(plan, x_m), perch)
+    heat = tuple(
+        HeaterCase(
+            heater.kind,
+            heater.watts,
+            heater.x_m,
+            heater.height_m,
+            heater.half_angle_deg or heaters.HEATERS[heater.kind].half_angle_deg,
+            hours_of(heater.on),
+            hours_of(heater.off),
+            heater.thermostat.kind,
+            heater.thermostat.set_c or 0.0,
+            heater.thermostat.night_set_c,
+            heater.thermostat.probe,
+            heater.length_m or USUAL_LENGTH_M,
+            heater.thermostat.hysteresis_k,
+            heater.thermostat.probe_error_k,
+        )
+        for heater in plan.heaters
+    )
+    heat += tuple(case for item in glowing(plan) for case in _lamp_heat(plan, *item))
+    rooms = {
+        season: RoomState(room.day_c, room.night_c, room.humidity_percent, room.curve_c)
+        for season, room in (("summer", plan.room.summer), ("winter", plan.room.winter))
+    }
+    humid = next((hide for hide in plan.hides if hide.humid), None)
+    return EnclosureCase(
+        box.kind,
+        box.lid,
+        box.mesh_open_share,
+        box.length_m,
+        box.width_m,
+        box.height_m,
+        plan.ground.kind,
+        plan.ground.depth_m,
+        plan.ground.damp,
+        spot,
+        heat,
+        rooms,
+        hours_of(plan.daylight.on),
+        hours_of(plan.daylight.off),
+        bowl_m2=math.pi / 4 * plan.bowl.diameter_m**2 if plan.bowl else 0.0,
+        bowl_x_m=plan.bowl.x_m if plan.bowl else 0.0,
+        humid_hide=humid is not None,
+        humid_hide_x_m=humid.x_m if humid else 0.0,
+        water=WaterCase(plan.pool.x_m, plan.pool.length_m, plan.pool.depth_m, plan.pool.fan) if plan.pool else None,
+        **_given(plan.misting),
+        winter=None if plan.misting.winter is None else GivenCase(**_given(plan.misting.winter)),
+        sun=SunCase(plan.window.watts, hours_of(plan.window.on), hours_of(plan.window.off)) if plan.window else None,
+        vents=tuple(VentCase(vent.height_m, vent.area_m2) for vent in box.vents),
+        lid_covered=box.lid_covered,
+        insulation_m=box.insulation_m,
+        wall_m=box.wall_m,
+        belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
+    )
+
+
+def _given(water: Watering) -> dict[str, Any]:
+    """The water given, as the fields of a case."""
+    return {
+        "misting_kg_per_day": water.grams_per_day / 1000,
+        "mistings": tuple(MistingCase(hours_of(item.at), item.grams / 1000) for item in water.times),
+        "fogger_kg_per_h": water.fogger_g_per_hour / 1000,
+    }
+
+
+def _lamp_heat(plan: HabitatPlan, hung: Hung, watts: float, length_m: float) -> list[HeaterCase]:
+    """A tube or light bar as the air sees it, once for each time it is on; above a lid only what it shines in counts."""
+    height_m, inside = min(hung.height_m, plan.enclosure.height_m), inside_watts(plan, hung, watts)
+    return [
+        HeaterCase("light", inside, hung.x_m, height_m, 60.0, hours_of(one.on), hours_of(one.off), length_m=length_m)
+        for one in times_of(hung)
+    ]

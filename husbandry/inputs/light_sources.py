@@ -1,0 +1,125 @@
+"""The lamps of a plan as the light model sees them: UV, visible light, what casts shade, what ends inside."""
+
+from datetime import date
+
+from husbandry.climate import heaters
+from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
+from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
+from husbandry.plan.equipment import Heater, Hung, Timed, UvLamp, hours_of
+from husbandry.plan.geometry import outside_lid, through_mesh
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.stages import DAYS_PER_MONTH
+
+OUTSIDE_SHARE = 0.4  # of a tube's watts on a mesh lid that end inside, as light and warmth (estimate)
+UvSources = tuple[tuple[str, Lamp, Timed], ...]  # path in the plan, the lamp as the field sees it, its hours
+
+
+def glowing(plan: HabitatPlan) -> list[tuple[Hung, float, float]]:
+    """Tubes and light bars with their watts and lengths: all of it ends as heat."""
+    tubes: list[tuple[Hung, float, float]] = [(lamp, TUBE_WATTS_PER_M * lamp.tube_m, lamp.tube_m) for lamp in plan.uv_lamps]
+    return tubes + [(bar, bar.watts, bar.length_m) for bar in plan.light_bars]
+
+
+def times_of(timed: Timed) -> list[Timed]:
+    """When something on a timer is on: one time of the day, or two."""
+    again = timed.again if isinstance(timed, UvLamp) else None
+    return [timed] if again is None else [Timed(on=timed.on, off=timed.off), again]
+
+
+def inside_watts(plan: HabitatPlan, hung: Hung, watts: float) -> float:
+    """What of a tube's or bar's watts warms the enclosure."""
+    return OUTSIDE_SHARE * watts if outside_lid(plan, hung.height_m) else watts
+
+
+def outside_kwh(plan: HabitatPlan) -> float:
+    """What tubes and bars use in a day that never gets inside, in kWh: it is paid for all the same."""
+    return sum((watts - inside_watts(plan, hung, watts)) * hung.hours_a_day for hung, watts, _m in glowing(plan)) / 1000
+
+
+def uv_lamp(plan: HabitatPlan, lamp: UvLamp, today: date, height_m: float | None = None) -> Lamp:
+    """Return the lamp as the field sees it; behind glass nothing passes."""
+    at_m = lamp.height_m if height_m is None else height_m
+    passed = plan.enclosure.mesh_open_share if through_mesh(plan, at_m) else 1.0
+    if lamp.behind_glass:
+        passed = 0.0
+    return Lamp(lamp.kind, lamp.tube_m, lamp.x_m, at_m, lamp.reflector, _months(lamp.fitted, today), passed, uv_factor(plan))
+
+
+def uv_of_heater(plan: HabitatPlan, heater: Heater, today: date) -> Lamp | None:
+    """Return a combined lamp as the UV field sees it, None for what gives no UV."""
+    if heater.kind not in RATED_WATTS:
+        return None
+    passed = plan.enclosure.mesh_open_share if through_mesh(plan, heater.height_m) else 1.0
+    output = heater.watts / RATED_WATTS[heater.kind] * uv_factor(plan)
+    return Lamp(heater.kind, 0.0, heater.x_m, heater.height_m, True, _months(heater.fitted, today), passed, output)
+
+
+def uv_factor(plan: HabitatPlan) -> float:
+    """What the keeper's own meter says of the lamps' strength, over their class's."""
+    return plan.calibration.uv if plan.calibration else 1.0
+
+
+def _months(fitted: date | None, today: date) -> float:
+    return 0.0 if fitted is None else (today - fitted).days / DAYS_PER_MONTH
+
+
+def uv_sources(plan: HabitatPlan, today: date) -> UvSources:
+    """Everything that gives UV: its path in the plan, the lamp as the field sees it, its hours; tubes first."""
+    found: list[tuple[str, Lamp, Timed]] = []
+    for index, lamp in enumerate(plan.uv_lamps):
+        found.append((f"uv_lamps.{index}", uv_lamp(plan, lamp, today), lamp))
+    for index, heater in enumerate(plan.heaters):
+        field = uv_of_heater(plan, heater, today)
+        if field is not None:
+            found.append((f"heaters.{index}", field, heater))
+    return tuple(found)
+
+
+def uv_sources_on(plan: HabitatPlan, today: date) -> UvSources:
+    """Return what gives UV when most of it is on: at the middle of the day, unless it burns at other times only."""
+    sources = uv_sources(plan, today)
+    hours = [(plan.daylight.middle_of_dark + 12) % 24]
+    for _path, _lamp, timed in sources:
+        hours += [(hours_of(one.on) + one.hours_a_day / 2) % 24 for one in times_of(timed)]
+    most = max(hours, key=lambda hour: sum(timed.runs_at(hour) for _path, _lamp, timed in sources))
+    return tuple(source for source in sources if source[2].runs_at(most))
+
+
+def uv_lamps_on(plan: HabitatPlan, today: date) -> tuple[Lamp, ...]:
+    """Return the lamps of `uv_sources_on`."""
+    return tuple(lamp for _path, lamp, _timed in uv_sources_on(plan, today))
+
+
+def shades(plan: HabitatPlan) -> tuple[Shade, ...]:
+    """The roofs that keep UV from what is below them: hides and flat platforms."""
+    ground_m = plan.ground.depth_m
+    found = [Shade(hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2, ground_m + hide.height_m) for hide in plan.hides]
+    platform = plan.platform
+    if platform is not None and platform.kind != "branch" and platform.height_m > 0:
+        half = platform.length_m / 2
+        found.append(Shade(platform.x_m - half, platform.x_m + half, ground_m + platform.height_m))
+    return tuple(found)
+
+
+def lights(plan: HabitatPlan) -> tuple[Luminaire, ...]:
+    """Everything that shines visibly at the middle of the day."""
+    middle = (plan.daylight.middle_of_dark + 12) % 24
+    found = []
+    for heater in plan.heaters:
+        if heater.kind in EFFICACY and heater.runs_at(middle):
+            angle = heater.half_angle_deg or heaters.HEATERS[heater.kind].half_angle_deg
+            lumens = EFFICACY[heater.kind] * heater.watts
+            found.append(Luminaire(heater.x_m, heater.height_m, lumens, 0.0, angle, _open(plan, heater.height_m)))
+    for lamp in plan.uv_lamps:
+        if lamp.runs_at(middle):
+            lumens = EFFICACY["tube"] * TUBE_WATTS_PER_M * lamp.tube_m
+            found.append(Luminaire(lamp.x_m, lamp.height_m, lumens, lamp.tube_m, passed=_open(plan, lamp.height_m)))
+    for bar in plan.light_bars:
+        if bar.runs_at(middle):
+            lumens = EFFICACY[bar.kind] * bar.watts
+            found.append(Luminaire(bar.x_m, bar.height_m, lumens, bar.length_m, passed=_open(plan, bar.height_m)))
+    return tuple(found)
+
+
+def _open(plan: HabitatPlan, height_m: float) -> float:
+    return plan.enclosure.mesh_open_share if through_mesh(plan, height_m) else 1.0

@@ -1,0 +1,111 @@
+"""Changing a plan by path: what a finding's remedy and a form field do."""
+
+import math
+from typing import Any, Final
+
+from husbandry.assessment import Change
+from husbandry.climate.booking import LAMP_ON_LID_M
+from husbandry.climate.heaters import HEATERS
+from husbandry.plan.habitat import ABOVE_LID_M
+
+BESIDE_M: Final = 0.02  # a lamp so near beside a basking place hangs over it
+CLEAR_M: Final = 0.03  # between a tube and what stands below it
+
+
+def apply(document: dict[str, Any], changes: tuple[Change, ...]) -> dict[str, Any]:
+    """Return a copy of a plan's JSON document with `changes` made; one past a list's end appends, None in a list removes.
+
+    Raises KeyError when a path leads nowhere.
+    """
+    copied = _copy(document)
+    for change in changes:
+        *way, last = change.path.split(".")
+        place: Any = copied
+        for step in way:
+            if isinstance(place, dict) and place.get(step) is None:
+                place[step] = {}
+            place = place[_key(place, step, change.path)]
+        key = _key(place, last, change.path)
+        value = _copy(change.value)
+        if not isinstance(place, list):
+            place[key] = value
+        elif value is None:
+            del place[key]
+        elif key == len(place):
+            place.append(value)
+        else:
+            place[key] = value
+    return copied
+
+
+def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
+    """Return `after` with everything brought back inside an enclosure that was resized.
+
+    Lamps on the lid follow the lid; what would lie outside moves to the nearest place inside.
+    """
+    refitted: dict[str, Any] = _copy(after)
+    box, old = refitted["enclosure"], before["enclosure"]
+    parts = [refitted.get("platform"), refitted.get("bowl"), *refitted["hides"]]
+    lamps = [*refitted["heaters"], *refitted["uv_lamps"], *refitted.get("light_bars", [])]
+    for vent in box.get("vents", []):
+        vent["height_m"] = min(vent["height_m"], box["height_m"])
+    for part in [*(part for part in parts if part), *lamps]:
+        part["x_m"] = min(part["x_m"], box["length_m"])
+    pool = refitted.get("pool")
+    if pool:
+        whole = pool["length_m"] >= old["length_m"] - 0.001
+        pool["length_m"] = box["length_m"] if whole else min(pool["length_m"], box["length_m"])
+        pool["x_m"] = min(max(pool["x_m"], pool["length_m"] / 2), box["length_m"] - pool["length_m"] / 2)
+        pool["depth_m"] = min(pool["depth_m"], math.floor(95 * box["height_m"]) / 100)
+    ceiling = box["height_m"] + (0.0 if box["lid"] == "solid" else ABOVE_LID_M)
+    for lamp in lamps:
+        if lamp["height_m"] >= old["height_m"] - 1e-6:
+            lamp["height_m"] = box["height_m"] + max(lamp["height_m"] - old["height_m"], 0.0)
+        # Rounded down: a tenth of a millimetre must not lift it through the lid.
+        lamp["height_m"] = math.floor(min(lamp["height_m"], ceiling) * 1e4 + 1e-6) / 1e4
+    return refitted
+
+
+def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
+    """Return `after` with the lamps over a basking place that was moved taken along, at their distance from it.
+
+    A lamp on a lid goes along sideways and stays as high as it is; none goes through the lid. Tubes stay where they are, but
+    for one that what was raised would reach. Where even that is no way out, `check_places` says so.
+    """
+    old, moved = before.get("platform"), _copy(after)
+    new, box = moved.get("platform"), moved["enclosure"]
+    if not old or not new:
+        return after
+    ceiling = box["height_m"] - (LAMP_ON_LID_M if box["lid"] == "solid" else 0.0)
+    aside, rise = new["x_m"] - old["x_m"], new["height_m"] - old["height_m"]
+    top = moved["ground"]["depth_m"] + new["height_m"]
+
+    def over(lamp: dict[str, Any], platform: dict[str, Any]) -> bool:
+        return bool(abs(lamp["x_m"] - platform["x_m"]) <= platform["length_m"] / 2 + BESIDE_M)
+
+    for lamp in moved["heaters"]:
+        if HEATERS[lamp["kind"]].place != "over" or not over(lamp, old):
+            continue
+        lamp["x_m"] = round(min(max(lamp["x_m"] + aside, 0.0), box["length_m"]), 4)
+        if lamp["height_m"] < box["height_m"] - 1e-6:
+            lamp["height_m"] = round(min(lamp["height_m"] + rise, max(ceiling, lamp["height_m"])), 4)
+    for lamp in [*moved["uv_lamps"], *moved.get("light_bars", [])]:
+        if over(lamp, new) and lamp["height_m"] < top + CLEAR_M:
+            lamp["height_m"] = round(min(lamp["height_m"] + max(rise, 0.0), max(ceiling, lamp["height_m"])), 4)
+    return moved
+
+
+def _key(place: Any, step: str, path: str) -> Any:
+    if isinstance(place, dict):
+        return step
+    if isinstance(place, list) and step.isdigit() and int(step) <= len(place):
+        return int(step)
+    raise KeyError(path)
+
+
+def _copy(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {key: _copy(item) for key, item in value.items()}
+    if isinstance(value, list | tuple):
+        return [_copy(item) for item in value]
+    return value

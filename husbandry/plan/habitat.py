@@ -1,0 +1,310 @@
+"""HabitatPlan: the open document of one habitat. SI units, temperatures in °C, humidity in %, clock times local.
+
+Positions: x from the left wall along the length, height above the enclosure's inner floor (below the ground).
+The JSON Schema in docs/plan-format.schema.json is generated from these models.
+"""
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from husbandry.climate.parameters import PARAMETERS
+from husbandry.plan.equipment import (
+    Clock,
+    Day,
+    EnclosureKind,
+    GroundKind,
+    Heater,
+    LidKind,
+    LightBar,
+    Metres,
+    Part,
+    Percent,
+    Position,
+    RoomCelsius,
+    Side,
+    Text,
+    Timed,
+    UvLamp,
+    hours_of,
+)
+from husbandry.plan.feeding_settings import Feeding, Upkeep
+
+FORMAT = "ridgeback-plan/1"
+# A lamp may hang this far above a mesh or open top.
+ABOVE_LID_M = 0.5
+
+
+class Animal(Part):
+    """The animal, or the first of `count` that live together.
+
+    Of those, `males` are known to be male, `young` are hatchlings; `smallest_m` is the length of the smallest, by the
+    species' measure. `others` are the names of the rest, for telling who ate.
+    """
+
+    name: Text = ""
+    sex: Literal["female", "male", "unknown"] = "unknown"
+    hatched: Day | None = None
+    hatched_is_estimate: bool = False
+    mass_kg: Annotated[float, Field(ge=0.00001, le=200)] | None = None
+    length_m: Annotated[float, Field(ge=0.005, le=8)] | None = None
+    count: Annotated[int, Field(ge=1, le=50)] = 1
+    males: Annotated[int, Field(ge=0, le=50)] | None = None
+    young: Annotated[int, Field(ge=0, le=50)] = 0
+    smallest_m: Annotated[float, Field(ge=0.005, le=8)] | None = None
+    others: Annotated[tuple[Annotated[str, Field(min_length=1, max_length=40)], ...], Field(max_length=49)] = ()
+
+    @model_validator(mode="after")
+    def _no_more_than_all(self) -> Self:
+        if (self.males or 0) > self.count or self.young > self.count:
+            raise ValueError("more males or young than animals")
+        return self
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The names of those that live here, as many as have one; none of a single animal."""
+        if self.count < 2:
+            return ()
+        return tuple(dict.fromkeys(name for name in (self.name, *self.others) if name))[: self.count]
+
+
+class RoomCase(Part):
+    """The room in one season; `curve_c` the keeper's own hourly means from midnight, else the room swings between both."""
+
+    day_c: RoomCelsius
+    night_c: RoomCelsius
+    humidity_percent: Percent
+    curve_c: Annotated[tuple[RoomCelsius, ...], Field(max_length=24)] = ()
+
+    @model_validator(mode="after")
+    def _all_hours(self) -> Self:
+        if len(self.curve_c) not in (0, 24):
+            raise ValueError("a curve of the room takes 24 hourly values, or none")
+        return self
+
+
+class RoomClimate(Part):
+    summer: RoomCase
+    winter: RoomCase
+
+
+class Vent(Part):
+    """An opening in a wall: the height of its middle above the floor, and its free area."""
+
+    height_m: Position
+    area_m2: Annotated[float, Field(gt=0, le=2)]
+
+
+class Window(Timed):
+    """Direct sun through a window: the watts that reach the inside between its hours."""
+
+    watts: Annotated[float, Field(gt=0, le=2000)]
+
+
+class Enclosure(Part):
+    """Inner dimensions. `mesh_open_share` is the open part of the mesh's area (0–1).
+
+    `lid_covered` is the share of a mesh or open lid that is covered, `insulation_m` foam board outside the walls,
+    `wall_m` their thickness where it is not the kind's usual. Without
+    `vents` the kind's usual air changes are taken.
+    """
+
+    kind: EnclosureKind
+    length_m: Side
+    width_m: Side
+    height_m: Side
+    lid: LidKind
+    mesh_open_share: Annotated[float, Field(gt=0, le=1)] = 0.65
+    lid_covered: Annotated[float, Field(ge=0, le=1)] = 0.0
+    insulation_m: Annotated[float, Field(ge=0, le=0.2)] = 0.0
+    wall_m: Annotated[float, Field(ge=0.001, le=0.1)] | None = None
+    vents: Annotated[tuple[Vent, ...], Field(max_length=6)] = ()
+
+
+class Ground(Part):
+    kind: GroundKind
+    depth_m: Annotated[float, Field(ge=0, le=1)]
+    damp: bool = False
+
+
+class Platform(Part):
+    """Where the animal basks: a stone, slate, wood or branch; `height_m` is its top above the ground's surface."""
+
+    kind: Literal["slate", "stone", "wood", "branch"] = "slate"
+    x_m: Position
+    length_m: Metres
+    height_m: Annotated[float, Field(ge=0, le=3)]
+
+
+class Hide(Part):
+    """A place to disappear; a humid hide holds damp moss."""
+
+    x_m: Position
+    length_m: Metres
+    height_m: Metres
+    humid: bool = False
+
+
+class Bowl(Part):
+    """Water to drink and to sit in; `depth_m` is how deep the water stands, where it is known."""
+
+    x_m: Position
+    diameter_m: Metres
+    depth_m: Annotated[float, Field(gt=0, le=0.5)] | None = None
+
+
+class Pool(Part):
+    """Water to live or bathe in, over the whole width; `depth_m` from the inner floor to the water's surface."""
+
+    x_m: Position
+    length_m: Metres
+    depth_m: Annotated[float, Field(gt=0, le=2)]
+    filtered: bool = False
+    fan: bool = False
+
+
+class MistingTime(Part):
+    """One misting at a clock time."""
+
+    at: Clock
+    grams: Annotated[float, Field(gt=0, le=5000)]
+
+
+class Watering(Part):
+    """Water given through the day by hand, at set times by a pump, and as fog while it is light."""
+
+    grams_per_day: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    times: Annotated[tuple[MistingTime, ...], Field(max_length=12)] = ()
+    fogger_g_per_hour: Annotated[float, Field(ge=0, le=2000)] = 0.0
+
+    @property
+    def any(self) -> bool:
+        """Tell whether any water is given."""
+        return self.grams_per_day > 0 or bool(self.times) or self.fogger_g_per_hour > 0
+
+
+class Misting(Watering):
+    """The water given all year, or in summer where `winter` has its own: a heated room in winter is dry, a summer's is not."""
+
+    winter: Watering | None = None
+
+    def of(self, season: str) -> Watering:
+        """What is given in "summer" or "winter"."""
+        return self if self.winter is None or season == "summer" else self.winter
+
+    def with_season(self, season: str, watering: Watering) -> "Misting":
+        """The same with other water in one season; the other keeps what it has."""
+        own = {name: getattr(watering, name) for name in Watering.model_fields}
+        if season == "winter":
+            return self.model_copy(update={"winter": Watering(**own)})
+        kept = {name: getattr(self.of("winter"), name) for name in Watering.model_fields}
+        return Misting(**own, winter=Watering(**kept))
+
+
+Deviation = Annotated[float, Field(ge=-6, le=6)]
+Monthly = Annotated[tuple[RoomCelsius, ...], Field(min_length=12, max_length=12)]
+
+
+class Outdoors(Part):
+    """A pen or a shed out of doors: mean warmest and coldest of each month, January first, and the sun on level ground.
+
+    `sun_kwh_m2` is the mean daily global radiation; `sun_share` what of it gets in, through glazing, mesh and shade.
+    """
+
+    day_c: Monthly
+    night_c: Monthly
+    sun_kwh_m2: Annotated[tuple[Annotated[float, Field(ge=0, le=12)], ...], Field(min_length=12, max_length=12)]
+    sun_share: Annotated[float, Field(ge=0, le=1)] = 0.5
+    latitude_deg: Annotated[float, Field(ge=-66, le=66)] = 50.0
+
+
+class Calibration(Part):
+    """What the keeper's readings have taught of the models' parameters (`husbandry.climate.parameters`).
+
+    `middle` by parameter and `root` by row, both in standard deviations of the prior; `uv` is the factor on the lamps'
+    strength, `uv_left` the share of its prior spread that is left. `on` is when it was last worked out, `readings` from how many.
+    """
+
+    middle: tuple[Deviation, ...] = (0.0,) * len(PARAMETERS)
+    root: tuple[tuple[Deviation, ...], ...] = ()
+    uv: Annotated[float, Field(gt=0, le=5)] = 1.0
+    uv_left: Annotated[float, Field(ge=0, le=1)] = 1.0
+    on: Day | None = None
+    readings: Annotated[int, Field(ge=0, le=10_000)] = 0
+
+    @model_validator(mode="after")
+    def _square(self) -> Self:
+        size = len(PARAMETERS)
+        if len(self.middle) != size or (self.root and {len(self.root), *map(len, self.root)} != {size}):
+            raise ValueError(f"a calibration has {size} parameters")
+        return self
+
+
+class Daylight(Timed):
+    """The hours of visible light, which part day from night."""
+
+    @property
+    def middle_of_dark(self) -> float:
+        """The hour (0–24) farthest from the light."""
+        begin, span = hours_of(self.on), (hours_of(self.off) - hours_of(self.on)) % 24 or 24.0
+        return (begin + span / 2 + 12) % 24
+
+
+class Cooling(Part):
+    """A winter rest: the day the warmth begins to fall, weeks down and up again, weeks between."""
+
+    begins: Day
+    down_weeks: Annotated[int, Field(ge=1, le=8)] = 3
+    rest_weeks: Annotated[int, Field(ge=1, le=26)] = 10
+    up_weeks: Annotated[int, Field(ge=1, le=8)] = 3
+
+
+class Year(Part):
+    """The day's length through the year: `fixed`, as at a `latitude`, or as in the species' `native` range.
+
+    `latitude_deg` north positive; `southern` says that the keeper lives south of the equator, where seasons lie half a year on.
+    """
+
+    mode: Literal["fixed", "latitude", "native"] = "fixed"
+    latitude_deg: Annotated[float, Field(ge=-66, le=66)] | None = None
+    southern: bool = False
+    cooling: Cooling | None = None
+
+
+class Prices(Part):
+    """What the keeper pays, in one currency of their own: the adult's enclosure at once, or each step's in order; a kWh."""
+
+    once: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
+    steps: Annotated[tuple[Annotated[float, Field(ge=0, le=1_000_000)] | None, ...], Field(max_length=8)] = ()
+    kwh: Annotated[float, Field(ge=0, le=1000)] | None = None
+
+
+class HabitatPlan(Part):
+    """One habitat, its animal and everything in it."""
+
+    format: Literal["ridgeback-plan/1"] = "ridgeback-plan/1"
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    species: Annotated[str, Field(max_length=60)]
+    animal: Animal = Animal()
+    schools: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=40)]] = Field(
+        default_factory=dict, max_length=30
+    )
+    room: RoomClimate
+    enclosure: Enclosure
+    ground: Ground
+    platform: Platform | None = None
+    hides: Annotated[tuple[Hide, ...], Field(max_length=8)] = ()
+    bowl: Bowl | None = None
+    pool: Pool | None = None
+    misting: Misting = Misting()
+    daylight: Daylight = Daylight()
+    year: Year = Year()
+    heaters: Annotated[tuple[Heater, ...], Field(max_length=8)] = ()
+    uv_lamps: Annotated[tuple[UvLamp, ...], Field(max_length=4)] = ()
+    light_bars: Annotated[tuple[LightBar, ...], Field(max_length=4)] = ()
+    window: Window | None = None
+    outdoors: Outdoors | None = None
+    calibration: Calibration | None = None
+    feeding: Feeding = Feeding()
+    upkeep: Upkeep = Upkeep()
+    prices: Prices = Prices()

@@ -1,0 +1,1 @@
+"""What could mend a finding: heat, water."""

@@ -1,0 +1,179 @@
+"""More heat without light: where a further heater would hang, how strong it must be, what the one there would have to hold."""
+
+from bisect import bisect_left
+from dataclasses import replace
+
+from husbandry.assessment import Quantity
+from husbandry.climate.case import EnclosureCase, HeaterCase
+from husbandry.climate.heaters import HEATERS
+from husbandry.climate.network import build
+from husbandry.climate.nodes import nodes_of
+from husbandry.climate.parameters import PRIOR
+from husbandry.climate.probes import probe_row, warm_side_x
+from husbandry.climate.settled import Climate
+from husbandry.climate.steady import predict, settle
+from husbandry.climate.walls import LEAST_AIR_CHANGE_SHARE, REFERENCE_RISE_K, air_changes
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.geometry import highest_under_m
+from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
+from husbandry.review.facts import WARMS_AIR
+from husbandry.review.judged import OFF, below
+from husbandry.review.warmth import STRENGTHS_W, dark_kind
+from husbandry.space.furniture import free_place
+from husbandry.species.leaves import choose
+from husbandry.species.stage import Stage
+
+SUN_ROUNDS = 12
+AIRS = ("warm_air", "cool_air", "hottest_air")
+FURTHER_K = 0.5  # beyond the first guess, where the one further solve is made
+LEAST_SLOPE = 0.25  # of the inside over the room, where thermostats give back nearly all
+SOUNDED = 2  # of the usual strengths, the one whose effect is worked out first
+HELD_ABOVE_K = 0.5  # the cool end over its night low
+NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.35, 0.75, 0.9, 0.6)}
+TALL_SHARES = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
+BESIDE_BOWL_M = 0.04  # across the axis of the heater: so far from the bowl's rim on either side, halved
+NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
+
+
+def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
+    """A place for a further dark heater: near a solid lid, on a mesh, or well above an open table.
+
+    The first stands off the warm end; by day the next go along from it, by night to the cool end.
+    """
+    box = plan.enclosure
+    limit = box.height_m if box.lid == "solid" else box.height_m + ABOVE_LID_M
+    usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
+    warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
+    dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
+    found = {}
+    tall = enclosure_case(plan).levels > 1
+    for moment, shares in NEW_HEATER_PLACES.items():
+        share = shares[min(dark, len(shares) - 1)]
+        x_m = round(_beside_bowl(plan, (share if warm_left else 1 - share) * box.length_m), 2)
+        # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
+        wanted = TALL_SHARES[moment] * box.height_m if tall else usual
+        found[moment] = x_m, round(min(max(wanted, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+    return found
+
+
+def _beside_bowl(plan: HabitatPlan, x_m: float) -> float:
+    """The nearest place (m from the left) that is not over the bowl: warm water is foul and soon gone."""
+    if plan.bowl is None or abs(plan.bowl.x_m - x_m) > plan.bowl.diameter_m / 2:
+        return x_m
+    return free_place(((plan.bowl.x_m, plan.bowl.diameter_m),), plan.enclosure.length_m, BESIDE_BOWL_M, x_m)
+
+
+def dark_watts(
+    plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate
+) -> dict[str, tuple[float, float]]:
+    """The weakest usual dark heater that holds the night low, or the warm end by day, in a winter room.
+
+    Worked out only where one is short; the strongest where none suffices. Watts, and the share of what is missing that they bring.
+    """
+    found: dict[str, tuple[float, float]] = {}
+    places = new_heater_places(plan)
+    night = choose(stage.heat.night_c, plan.schools)
+    wanted = {
+        "night": ("cool_air", night.low if night.low is not None else night.middle),
+        "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
+    }
+    tried: dict[tuple[float, float], dict[str, dict[str, float]]] = {}
+
+    def reached_c(watts: float, moment: str) -> float:
+        x_m, height_m = places[moment]
+        if (watts, x_m) not in tried:
+            kind = dark_kind(watts)
+            added = HeaterCase(kind, watts, x_m, height_m, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
+            tried[watts, x_m] = predict(replace(case, heaters=(*case.heaters, added)), "winter", climate)
+        return tried[watts, x_m][moment][wanted[moment][0]]
+
+    for moment, (key, target_c) in wanted.items():
+        if not _short(quantities, key, moment):
+            continue
+        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.moment == moment), default=target_c)
+        missing_k = max(target_c - now_c, 0.1)
+        # Nearly straight in the watts: from one answer the next guess, until the size below falls short.
+        place = SOUNDED
+        for _ in STRENGTHS_W:
+            got_k = reached_c(STRENGTHS_W[place], moment) - now_c
+            guess_w = STRENGTHS_W[place] * missing_k / max(got_k, 0.01)
+            better = min(bisect_left(STRENGTHS_W, guess_w), len(STRENGTHS_W) - 1)
+            if got_k < missing_k:
+                better = max(better, min(place + 1, len(STRENGTHS_W) - 1))
+            if better == place or (better > place and got_k >= missing_k):
+                break
+            if better < place and (STRENGTHS_W[better], places[moment][0]) in tried:
+                break
+            place = better
+        watts = STRENGTHS_W[place]
+        found[moment] = watts, (reached_c(watts, moment) - now_c) / missing_k
+    return found
+
+
+def _short(quantities: tuple[Quantity, ...], key: str, moment: str) -> bool:
+    """Tell whether a rule will find this air too cold in either season."""
+    return any(item.key == key and item.moment == moment and item.verdict in OFF and below(item) for item in quantities)
+
+
+def night_hold_c(
+    plan: HabitatPlan, stage: Stage, case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate
+) -> dict[int, float]:
+    """What each held dark heater's own probe reads in a winter night while that heater keeps the cool end just above its least.
+
+    By the heater's index; worked out only where the night is too cold.
+    """
+    if not _short(quantities, "cool_air", "night"):
+        return {}
+    night = choose(stage.heat.night_c, plan.schools)
+    found = {}
+    for index, heater in enumerate(plan.heaters):
+        kind = HEATERS[heater.kind]
+        if kind.light or kind.place not in WARMS_AIR or heater.thermostat.kind == "none":
+            continue
+        own = case.heaters[index]
+        holding = replace(own, on_hour=0.0, off_hour=0.0, night_set_c=None, set_c=(night.low or 0.0) + HELD_ABOVE_K)
+        holding = replace(holding, probe="cool-air", probe_error_k=0.0)
+        heaters = (*case.heaters[:index], holding, *case.heaters[index + 1 :])
+        held = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",), near=climate).settled["winter", "night"]
+        read_c = float(probe_row(case, nodes_of(case), own) @ held.node_c) + own.probe_error_k
+        in_air = own.probe in ("warm-air", "cool-air")
+        found[index] = round(min(read_c, night.high) if in_air and night.high is not None else read_c, 1)
+    return found
+
+
+def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate: Climate) -> dict[str, float]:
+    """For each air that is too hot, by id, the room temperature (°C) at which it would come down into its band: no heater cools.
+
+    A thermostat gives back part of what a cooler room takes, so the inside follows less than degree by degree: one more
+    solve for each season and moment, cooler by what is most over, tells how much, and the rest is a straight line.
+    `climate` is what the case comes to.
+    """
+    over: dict[tuple[str, str], list[tuple[Quantity, float, float]]] = {}
+    for item in quantities:
+        if item.key not in AIRS or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
+            continue
+        if item.value > item.band.high:
+            over.setdefault((item.season, item.moment), []).append((item, item.value, item.value - item.band.high))
+    found = {}
+    for (season, moment), items in over.items():
+        room = case.rooms[season]
+        now_c = room.day_c if moment == "day" else room.night_c
+        down_k = max(beyond for _item, _value, beyond in items) + FURTHER_K
+        cooler = replace(case, rooms={season: replace(room, **{f"{moment}_c": now_c - down_k}, curve_c=())})
+        inside_c = predict(cooler, season, climate)[moment]
+        for item, value_c, beyond in items:
+            slope = (value_c - inside_c[item.key]) / down_k
+            found[item.id] = now_c - beyond / min(max(slope, LEAST_SLOPE), 1.0)
+    return found
+
+
+def sun_rise_k(case: EnclosureCase) -> float:
+    """How far the sun through a window lifts the whole inside in the end, by all that it loses; air changes grow with the rise."""
+    if case.sun is None:
+        return 0.0
+    net = build(replace(case, heaters=(), sun=None, belief=PRIOR), PRIOR.nominal())
+    lost, aired = float(net.to_room[0].sum()), float(net.vent.sum()) * air_changes(case)
+    rise = 5.0
+    for _ in range(SUN_ROUNDS):
+        rise = case.sun.watts / (lost + aired * max((rise / REFERENCE_RISE_K) ** 0.5, LEAST_AIR_CHANGE_SHARE))
+    return rise

@@ -1,0 +1,72 @@
+"""What it would mean to move one turn of the rota to another day: gaps, powders, fasts, days nobody comes."""
+
+from datetime import date, timedelta
+from typing import Final
+
+from husbandry.assessment import Measure, Reason
+from husbandry.rota.card import NO_MOVES, Card, Days, expand
+
+LOOK: Final = timedelta(days=45)
+# A gap this share beyond the rule's own on either side is told.
+FAR_SHARE: Final = 0.34
+
+
+def consequences(
+    card: Card,
+    job: str,
+    planned: date,
+    to: date,
+    *,
+    today: date,
+    weekdays: tuple[int, ...] = (),
+    moves: dict[str, dict[date, date]] = NO_MOVES,
+) -> tuple[Reason, ...]:
+    """Say what moving the turn of `job` ("feed" or a chore's id) from `planned` to `to` does; empty where it does no harm."""
+    if to < today:
+        return (Reason("move.past"),)
+    found = []
+    begin, end = min(today, planned) - LOOK, max(planned, to) + LOOK
+    before = expand(card, begin, end, today=today, weekdays=weekdays, moves=moves)
+    changed = {name: dict(turns) for name, turns in moves.items()}
+    changed.setdefault(job, {})[planned] = to
+    after = expand(card, begin, end, today=today, weekdays=weekdays, moves=changed)
+    if weekdays and to.weekday() not in weekdays:
+        found.append(Reason("move.off_room_days", {"weekday": to.isoformat()}))
+    if job != "feed":
+        days = sorted(item.day for item in before.jobs if item.id == job and item.day != planned)
+        return (*found, *((Reason("move.twice", {"day": to.isoformat()}),) if to in days else ()))
+    return (*found, *_of_feeds(card, planned, to, before, after))
+
+
+def _of_feeds(card: Card, planned: date, to: date, before: Days, after: Days) -> list[Reason]:
+    found = []
+    fast = next((item for item in card.feed.fasts if item.holds(to)), None)
+    if fast is not None:
+        found.append(Reason("move.fast", {"day": fast.last.isoformat(), "why": fast.why}))
+        return found
+    others = sorted({feed.day for feed in before.feeds if feed.day != planned})
+    if card.feed.last_offered is not None:
+        others = sorted({*others, card.feed.last_offered})
+    if to in others:
+        found.append(Reason("move.merges", {"day": to.isoformat()}))
+    earlier = max((day for day in others if day < to), default=None)
+    later = min((day for day in others if day > to), default=None)
+    for name, gap in (
+        ("before", None if earlier is None else (to - earlier).days),
+        ("after", None if later is None else (later - to).days),
+    ):
+        usual, own = card.feed.mean_days, card.feed.gaps_days
+        far = max(FAR_SHARE * usual, 0.5)
+        if gap is not None and not min(*own, usual - far) <= gap <= max(*own, usual + far):
+            found.append(Reason(f"move.gap_{name}", {"gap": Measure(gap, "d"), "usual": Measure(usual, "d")}))
+    for product in sorted({item.product.name for items in before.dusting.values() for item in items}):
+        was, becomes = (_next_day(days, product) for days in (before, after))
+        if was is not None and becomes is not None and was != becomes:
+            found.append(Reason("move.powder", {"product": product, "was": was.isoformat(), "day": becomes.isoformat()}))
+    return found
+
+
+def _next_day(days: Days, product: str) -> date | None:
+    """The first feed that carries a product and is not the same in every life: those of each feed say nothing."""
+    carrying = [day for day, items in sorted(days.dusting.items()) if any(item.product.name == product for item in items)]
+    return None if len(carrying) == len(days.feeds) or not carrying else carrying[0]
