@@ -18,7 +18,7 @@ django.setup()
 from husbandry.assess.assess import assess  # noqa: E402
 from husbandry.plan.reading import read_data  # noqa: E402
 from husbandry.species.book import find  # noqa: E402
-from ridgeback.rooms import demo  # noqa: E402
+from ridgeback.home import demo  # noqa: E402
 
 TODAY = date(2026, 11, 24)
 

@@ -25,10 +25,10 @@ from django.utils import timezone  # noqa: E402
 from husbandry.species.book import shipped  # noqa: E402
 from husbandry.species.stages import expected_mass_kg  # noqa: E402
 from ridgeback import clock  # noqa: E402
-from ridgeback.accounts import keepers  # noqa: E402
 from ridgeback.accounts.models import Keeper  # noqa: E402
 from ridgeback.daybook.models import Event  # noqa: E402
 from ridgeback.planner import revisions  # noqa: E402
+from ridgeback.rooms import keepers  # noqa: E402
 from ridgeback.rooms.models import Room  # noqa: E402
 from ridgeback.wsgi import application  # noqa: E402
 from tests.plans import plan  # noqa: E402

@@ -21,7 +21,7 @@ from husbandry.design import rigs  # noqa: E402
 from husbandry.light import ultraviolet  # noqa: E402
 from husbandry.plan.reading import read_data  # noqa: E402
 from husbandry.species.book import find  # noqa: E402
-from ridgeback.rooms import demo  # noqa: E402
+from ridgeback.home import demo  # noqa: E402
 from tests.core.reference import thermostat_day, timer_day  # noqa: E402
 from tests.core.test_day import CYCLING, SWUNG  # noqa: E402
 

@@ -21,9 +21,9 @@ from django.db import transaction  # noqa: E402
 from django.test import Client  # noqa: E402
 
 from ridgeback import clock  # noqa: E402
-from ridgeback.accounts import keepers  # noqa: E402
 from ridgeback.accounts.models import Keeper  # noqa: E402
 from ridgeback.planner import revisions  # noqa: E402
+from ridgeback.rooms import keepers  # noqa: E402
 from ridgeback.rooms.models import Room  # noqa: E402
 from tests.anyfile import files  # noqa: E402
 from tests.plans import plan  # noqa: E402

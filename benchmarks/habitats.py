@@ -22,7 +22,7 @@ from django.urls import reverse  # noqa: E402
 
 from benchmarks.calendar_month import fill  # noqa: E402
 from husbandry.species.book import shipped  # noqa: E402
-from ridgeback.accounts import keepers  # noqa: E402
+from ridgeback.rooms import keepers  # noqa: E402
 from ridgeback.rooms.models import Room  # noqa: E402
 from ridgeback.wsgi import application  # noqa: E402
 

@@ -22,9 +22,9 @@ from django.urls import reverse  # noqa: E402
 
 from husbandry.species.book import shipped  # noqa: E402
 from ridgeback import clock  # noqa: E402
-from ridgeback.accounts import keepers  # noqa: E402
 from ridgeback.book import catalogue, own  # noqa: E402
 from ridgeback.book.models import Entry  # noqa: E402
+from ridgeback.rooms import keepers  # noqa: E402
 from ridgeback.rooms.models import Room  # noqa: E402
 
 PROFILES = 2000

@@ -2,24 +2,24 @@
 
 from collections.abc import Callable
 from typing import Any, Final
-from urllib.parse import urlsplit
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import Resolver404, resolve, reverse
 from django.utils import formats, timezone
-from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django_htmx.http import HttpResponseClientRefresh
 
 from ridgeback.accounts.context import units_of
+from ridgeback.daybook.asking import Question
 from ridgeback.daybook.writing import AlreadyWritten, Refused
-from ridgeback.planner import wording
+from ridgeback.language import wording
 from ridgeback.planner.mapping import UnreadablePlanError
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.web.addresses import back_of, own_address
 
 SAID: Final = {
     "not_a_plan": gettext_lazy("%(why)s"),
@@ -45,38 +45,6 @@ SAID: Final = {
         "Something of it has been used since, so it cannot be undone as a whole: count what is there instead."
     ),
 }
-
-
-class Question(Refused):
-    """Nothing is written before this is answered.
-
-    `answers` are (words, what is posted with the same form again); the first is the likely one.
-    """
-
-    def __init__(self, text: str, answers: list[tuple[str, dict[str, str]]]) -> None:
-        super().__init__("question")
-        self.text, self.answers = text, answers
-
-
-def back_of(request: HttpRequest, otherwise: str) -> str:
-    """Where a form says it stood, if that is a page of ours, else `otherwise`."""
-    return own_address(request, request.POST.get("back", "")) or otherwise
-
-
-def own_address(request: HttpRequest, address: str) -> str:
-    """The address if it leads to a page of this very site, else nothing."""
-    good = url_has_allowed_host_and_scheme(address, allowed_hosts={request.get_host()}, require_https=request.is_secure())
-    return address if good and address.startswith("/") else ""
-
-
-def sent_from(request: HttpRequest) -> dict[str, str]:
-    """For the templates: the page whose form was sent, where that is answered by a page and not by an address."""
-    if request.method != "POST":
-        return {}
-    asked = urlsplit(request.headers.get("Referer", ""))
-    if asked.netloc != request.get_host():
-        return {}
-    return {"sent_from": own_address(request, asked.path + (f"?{asked.query}" if asked.query else ""))}
 
 
 class AnswerRefusals:

@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "ridgeback.daybook",
     "ridgeback.pantry",
     "ridgeback.rota",
+    "ridgeback.home",
 ]
 
 MIDDLEWARE = [
@@ -78,7 +79,7 @@ TEMPLATES = [
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
                 "ridgeback.accounts.context.units",
-                "ridgeback.refusals.sent_from",
+                "ridgeback.web.addresses.sent_from",
             ],
             "builtins": ["ridgeback.daybook.templatetags.once"],
         },

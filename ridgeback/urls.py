@@ -6,13 +6,13 @@ from ridgeback import health
 
 urlpatterns = [
     path("health", health.health, name="health"),
-    path("", include("ridgeback.rooms.urls")),
+    path("", include("ridgeback.home.urls")),
     path("", include("ridgeback.planner.urls")),
     path("", include("ridgeback.daybook.urls")),
     path("", include("ridgeback.rota.urls")),
-    path("pantry/", include("ridgeback.pantry.urls")),
+    path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
-    path("account/", include("ridgeback.accounts.urls")),
+    path("account/", include("ridgeback.home.account_urls")),
 ]
 handler400 = "ridgeback.health.bad_request"
 handler403 = "ridgeback.health.forbidden"

@@ -1,6 +1,7 @@
 """Where a plan's parts stand: what lies under a place, how high a lamp may hang, what is over the lid."""
 
 from husbandry.climate.booking import LAMP_ON_LID_M
+from husbandry.plan.equipment import Hung
 from husbandry.plan.habitat import HabitatPlan
 
 
@@ -50,3 +51,8 @@ def highest_m(plan: HabitatPlan) -> float:
 def highest_tube_m(plan: HabitatPlan) -> float:
     """How high a tube may hang: under a solid lid, or on short legs above a mesh."""
     return highest_m(plan) + (0.0 if plan.enclosure.lid == "solid" else TUBE_LEGS_M)
+
+
+def hanging(plan: HabitatPlan) -> list[Hung]:
+    """Everything that hangs over what the animal stands on."""
+    return [*(heater for heater in plan.heaters if heater.hangs), *plan.uv_lamps, *plan.light_bars]

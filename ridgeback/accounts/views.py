@@ -9,15 +9,15 @@ from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm
 from django.contrib.auth.views import LoginView, PasswordChangeView, PasswordResetConfirmView
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.urls import reverse_lazy
 from django.utils.decorators import method_decorator
 from django.utils.translation import gettext_lazy as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST
 
-from ridgeback.accounts import keepers, links, tries
-from ridgeback.accounts.forms import NewKeeperForm, UnitsForm
+from ridgeback.accounts import links, tries
+from ridgeback.accounts.forms import UnitsForm
 from ridgeback.accounts.models import Keeper
 
 
@@ -75,24 +75,6 @@ class ChangePassword(PasswordChangeView):
         return super().form_invalid(form)
 
 
-def people(request: HttpRequest) -> HttpResponse:
-    """The administrator's list of accounts; a new one gets a room of its own and a link to set its password."""
-    _administrator(request)
-    form = NewKeeperForm(request.POST or None)
-    if request.method == "POST" and form.is_valid():
-        keeper = keepers.add(form.cleaned_data["username"])
-        return render(request, "accounts/link.html", {"person": keeper, "link": links.make(request, keeper)})
-    return render(request, "accounts/people.html", {"form": form, "people": Keeper.objects.order_by("username")})
-
-
-@require_POST
-def reset_link(request: HttpRequest, pk: int) -> HttpResponse:
-    """Make a link that lets a keeper set a new password; it is good for a day and once."""
-    _administrator(request)
-    person = get_object_or_404(Keeper, pk=pk, is_active=True)
-    return render(request, "accounts/link.html", {"person": person, "link": links.make(request, person)})
-
-
 @method_decorator([login_not_required, never_cache], name="dispatch")
 class SetPassword(PasswordResetConfirmView):
     template_name = "accounts/set_password.html"
@@ -104,8 +86,3 @@ def _keeper(request: HttpRequest) -> Keeper:
     if not isinstance(request.user, Keeper):
         raise PermissionDenied
     return request.user
-
-
-def _administrator(request: HttpRequest) -> None:
-    if not _keeper(request).is_staff:
-        raise PermissionDenied

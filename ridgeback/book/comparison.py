@@ -10,7 +10,7 @@ from husbandry.species.leaves import in_school
 from husbandry.species.profile import Profile, leaves_with_paths
 from husbandry.species.stage import Stage
 from ridgeback.book import portrait, sheet, words
-from ridgeback.planner import wording
+from ridgeback.language import wording
 from ridgeback.units import KeeperUnits
 
 SIDES: Final = ("a", "b")

@@ -13,7 +13,7 @@ from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile, leaves_with_paths
 from husbandry.species.reading import ARGUABLE, ProfileProblem, ProfileProblems, read_data
 from ridgeback.book import words
-from ridgeback.planner import names, wording
+from ridgeback.language import names, wording
 from ridgeback.units import KeeperUnits
 
 # What of a leaf is changed here; the rest of a profile is changed in its file.

@@ -11,8 +11,8 @@ from husbandry.assessment import Measure
 from husbandry.species.leaves import Leaf, Range
 from husbandry.species.profile import Dormancy, Together
 from husbandry.species.stage import Meal, SpaceRule, Supplement
-from ridgeback.planner import names
-from ridgeback.planner.feeds import ordinal
+from ridgeback.language import names
+from ridgeback.language.ordinals import ordinal
 from ridgeback.units import KeeperUnits
 
 

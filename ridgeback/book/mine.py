@@ -13,13 +13,14 @@ from husbandry.species.book import UnknownSpeciesError, find
 from husbandry.species.profile import Profile
 from husbandry.species.reading import LARGEST_BYTES, ProfileProblem, ProfileProblems, read_text
 from husbandry.species.writing import to_toml
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import editing, own, profiles, words
 from ridgeback.book.models import OwnProfile
 from ridgeback.daybook.writing import answered, intent_of
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.web import typed
 
 
 def _own_or_404(request: HttpRequest, pk: int) -> OwnProfile:

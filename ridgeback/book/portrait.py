@@ -10,7 +10,7 @@ from husbandry.species.leaves import Leaf, Range
 from husbandry.species.profile import Profile, leaves_with_paths
 from ridgeback.book import leafwords, shelf, words
 from ridgeback.book.catalogue import brief
-from ridgeback.planner import names, wording
+from ridgeback.language import names, wording
 from ridgeback.units import KeeperUnits
 
 OUTLIVES_YEARS: Final = 30.0  # from here on an animal may well outlive its keeper

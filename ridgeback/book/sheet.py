@@ -15,8 +15,9 @@ from husbandry.species.stages import expected_length_m
 from husbandry.units import convert
 from ridgeback.book import leafwords, portrait, shelf, words
 from ridgeback.book.catalogue import brief
-from ridgeback.planner import names
-from ridgeback.planner.drawing import animals, plain
+from ridgeback.drawing import animals
+from ridgeback.drawing.numbers import plain
+from ridgeback.language import names
 from ridgeback.units import KeeperUnits
 
 COLUMN, AXIS_LEFT, AXIS_RIGHT = 250.0, 4.0, 246.0

@@ -11,12 +11,12 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods, require_POST
 
 from husbandry.numerals import Decimal
-from ridgeback import typed
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import intent_of, writing
-from ridgeback.formfields import NumberField, written_by
 from ridgeback.rooms.access import keeper_of, rooms_of
+from ridgeback.web import typed
+from ridgeback.web.formfields import NumberField, written_by
 
 KIND_NAMES: Final = {
     "infrared": gettext_lazy("infrared thermometer: surfaces only"),

@@ -11,14 +11,14 @@ from django.utils.translation import gettext as _
 from husbandry import numerals
 from husbandry.diet.foods import foods
 from husbandry.numerals import NumberError
-from ridgeback import typed
 from ridgeback.accounts.models import Keeper
+from ridgeback.language import wording
+from ridgeback.language.foodchoices import choices
+from ridgeback.language.names import CHOICES
 from ridgeback.pantry import store
 from ridgeback.pantry.models import Change, Delivery, Item, Lot
-from ridgeback.planner import wording
-from ridgeback.planner.names import CHOICES
 from ridgeback.rooms.models import Room
-from ridgeback.rota.owner_menu import choices
+from ridgeback.web import typed
 
 COLUMNS: Final = (
     "food", "kind", "unit", "amount", "received", "best_before", "pack_size", "pack_price", "lead_days",

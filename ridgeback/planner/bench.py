@@ -18,10 +18,11 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.warmth import MOST_HEATERS
 from husbandry.species.profile import Profile
 from ridgeback.book import profiles
-from ridgeback.planner import feeds, fields, growing, inputs, names, revisions, wording
+from ridgeback.drawing import daystrip, section
+from ridgeback.drawing.marks import chance_text, mark
+from ridgeback.language import names, wording
+from ridgeback.planner import feeds, fields, growing, inputs, revisions
 from ridgeback.planner.counted import counted
-from ridgeback.planner.drawing import daystrip, section
-from ridgeback.planner.drawing.marks import chance_text, mark
 from ridgeback.planner.readings import Taken, last_by_quantity, of_habitat
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits

@@ -6,7 +6,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.plan.habitat import HabitatPlan
-from ridgeback.planner import names
+from ridgeback.language import names
 from ridgeback.planner.fields import Shown, show, value_at
 from ridgeback.planner.inputs import Field, Group, groups
 from ridgeback.units import KeeperUnits

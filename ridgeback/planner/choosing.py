@@ -15,8 +15,9 @@ from husbandry.feeding.week_food import APPETITE, GROWTH, LEAN
 from husbandry.inputs.ultraviolet import SESSIONS
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
-from ridgeback.planner import feeds, wording
-from ridgeback.planner.drawing.marks import mark
+from ridgeback.drawing.marks import mark
+from ridgeback.language import wording
+from ridgeback.planner import feeds
 from ridgeback.units import KeeperUnits
 
 # Every species has these; the profile's own topics come on top.

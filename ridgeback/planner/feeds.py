@@ -14,8 +14,9 @@ from husbandry.diet.foods import foods
 from husbandry.diet.prey import Offer
 from husbandry.diet.rations import Ration
 from husbandry.feeding.menu import Menu
-from ridgeback.planner import names
-from ridgeback.planner.foodwords import prey
+from ridgeback.language import names
+from ridgeback.language.foodwords import prey
+from ridgeback.language.ordinals import ordinal
 from ridgeback.units import KeeperUnits
 
 FEWER: Final = 0.7  # of the count: what is heavier by more than that is told apart
@@ -29,12 +30,6 @@ class Day:
     is_feed: bool
     is_today: bool
     dusting: tuple[tuple[str, str, str], ...]
-
-
-def ordinal(number: int) -> str:
-    """ "2nd", "3rd", "11th" """
-    ending = "th" if number % 100 in (11, 12, 13) else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
-    return f"{number}{ending}"
 
 
 def ration_text(ration: Ration, units: KeeperUnits) -> str:

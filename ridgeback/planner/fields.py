@@ -15,10 +15,10 @@ from husbandry.plan.editing import apply, follow, refit
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
-from ridgeback import typed
+from ridgeback.language.names import CHOICES
 from ridgeback.planner.inputs import Field, groups
-from ridgeback.planner.names import CHOICES
 from ridgeback.units import KeeperUnits
+from ridgeback.web import typed
 
 
 @dataclass(frozen=True)

@@ -13,10 +13,11 @@ from django.template.loader import render_to_string
 
 from ridgeback import clock, made_by
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import bench, mapping, wording
-from ridgeback.planner.drawing.marks import Mark, mark
+from ridgeback.daybook.growth import habitats_of
+from ridgeback.drawing.marks import Mark, mark
+from ridgeback.language import wording
+from ridgeback.planner import bench, mapping
 from ridgeback.planner.models import Glance
-from ridgeback.rooms.access import habitats_of
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 

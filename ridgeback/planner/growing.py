@@ -13,7 +13,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.daybook import reader
 from ridgeback.daybook.models import Event
-from ridgeback.planner.drawing import plain
+from ridgeback.drawing.numbers import plain
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 

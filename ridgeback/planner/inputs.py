@@ -7,7 +7,7 @@ from django.utils.translation import gettext_lazy as _
 
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.habitat import HabitatPlan, Watering
-from ridgeback.planner.names import CHOICES
+from ridgeback.language.names import CHOICES
 
 Kind = Literal["quantity", "choice", "text", "date", "time", "check", "whole", "hours"]
 

@@ -14,13 +14,15 @@ from husbandry.assessment import Change, Measure
 from husbandry.design.outdoors import months
 from husbandry.plan.habitat import Outdoors
 from husbandry.units import UnitError
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.formfields import NumberField, written_by
-from ridgeback.planner import mapping, revisions, wording
+from ridgeback.language import wording
+from ridgeback.planner import mapping, revisions
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.units import KeeperUnits
+from ridgeback.web import typed
+from ridgeback.web.formfields import NumberField, written_by
 
 LISTS = {"day_c": "degC", "night_c": "degC", "sun_kwh_m2": "1"}
 

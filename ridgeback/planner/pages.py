@@ -15,15 +15,17 @@ from husbandry.numerals import NumberError
 from husbandry.space.sizing import SIDES
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.species.difference import differences
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles, words
 from ridgeback.daybook.writing import Refused
-from ridgeback.planner import bench, choosing, growing, mapping, revisions, spacing, wording
-from ridgeback.planner.drawing import hours as drawn_hours
+from ridgeback.drawing import hours as drawn_hours
+from ridgeback.language import wording
+from ridgeback.planner import bench, choosing, growing, mapping, revisions, spacing
 from ridgeback.planner.saving import save
-from ridgeback.planner.views import version_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of
+from ridgeback.web import typed
+from ridgeback.web.requests import version_of
 
 DEAREST: Final = 1_000_000.0
 

@@ -6,16 +6,13 @@ from collections.abc import Sequence
 from typing import Any
 
 from husbandry.assessment import Change
-from husbandry.climate.heaters import HEATERS
-from husbandry.climate.probes import warm_side_x
-from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.probe_places import probe_places
 from husbandry.inputs.ultraviolet import lamp_times
 from husbandry.plan.editing import BESIDE_M, apply, follow
-from husbandry.plan.equipment import Hung
-from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
+from husbandry.plan.geometry import basking_top_m, hanging, highest_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.reading import read_data
-from ridgeback import typed
+from ridgeback.web import typed
 
 LEAST_GAP_M = 0.03
 COMES_AND_GOES = re.compile(
@@ -91,11 +88,6 @@ def _platform_moved(plan: HabitatPlan, x_m: float, height_m: float) -> HabitatPl
     return read_data(follow(before, apply(before, changes)))
 
 
-def hanging(plan: HabitatPlan) -> list[Hung]:
-    """Everything that hangs over what the animal stands on."""
-    return [*(heater for heater in plan.heaters if heater.hangs), *plan.uv_lamps, *plan.light_bars]
-
-
 def _stands(place: str, parts: Sequence[object]) -> bool:
     """Tell whether there is a part of this number."""
     number = typed.whole(place)
@@ -110,30 +102,6 @@ def _index(owner: object, group: str, place: str) -> int:
 
 def _within(value: float, low: float, high: float) -> float:
     return round(min(max(value, low), high), 4)
-
-
-def probe_places(plan: HabitatPlan, index: int) -> dict[str, tuple[float, float]]:
-    """Where heater `index` can have its probe: place and height above the inner floor in m."""
-    box, ground_m, heater = plan.enclosure, plan.ground.depth_m, plan.heaters[index]
-    warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
-    warm_m, cool_m = (0.17, 0.83) if warm_left else (0.83, 0.17)
-    warm_m, cool_m = round(warm_m * box.length_m, 3), round(cool_m * box.length_m, 3)
-    open_m = box.height_m - ground_m
-    places = {
-        "basking-surface": (spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))),
-        "warm-air": (warm_m, ground_m + 0.7 * open_m),
-        "cool-air": (cool_m, ground_m + 0.7 * open_m),
-        "warm-ground": (warm_m, ground_m),
-        "cool-ground": (cool_m, ground_m),
-    }
-    if HEATERS[heater.kind].place == "under":
-        places["mat"] = (heater.x_m, 0.0)
-    humid = next((hide for hide in plan.hides if hide.humid), None)
-    if humid is not None:
-        places["humid-hide"] = (humid.x_m, ground_m + humid.height_m / 2)
-    if plan.pool is not None:
-        places["water"] = (plan.pool.x_m, plan.pool.depth_m / 2)
-    return places
 
 
 def nearest_probe(plan: HabitatPlan, index: int, x_m: float, height_m: float) -> str:

@@ -13,16 +13,18 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from husbandry.assessment import Change, Measure
 from husbandry.units import UnitError
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.actions.readings import forget_reading, take_reading
+from ridgeback.daybook.actions.readings import forget_reading, take_reading
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import intent_of
-from ridgeback.planner import counted, mapping, readings, revisions, wording
+from ridgeback.language import wording
+from ridgeback.planner import counted, mapping, readings, revisions
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
+from ridgeback.web import typed
 
 # What can be read at all, by unit: beyond that a slip of the unit or the finger.
 PLAUSIBLE = {"degC": (-10.0, 90.0), "%": (0.0, 100.0), "UVI": (0.0, 30.0)}

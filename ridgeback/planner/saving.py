@@ -12,10 +12,11 @@ from husbandry.plan.reading import PlanProblems, read_data
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import Refused
-from ridgeback.planner import revisions, wording
-from ridgeback.planner.views import version_of
+from ridgeback.language import wording
+from ridgeback.planner import revisions
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat
+from ridgeback.web.requests import version_of
 
 
 def begun(request: HttpRequest, habitat: Habitat) -> HabitatPlan:

@@ -15,7 +15,8 @@ from husbandry.design import mounting, rigs
 from husbandry.design.rig import Found, Progress
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.planner import mapping, revisions, solving, wording
+from ridgeback.language import wording
+from ridgeback.planner import mapping, revisions, solving
 from ridgeback.planner.bench import View
 from ridgeback.planner.saving import begun, save
 from ridgeback.rooms.access import habitat_or_404

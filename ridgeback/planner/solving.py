@@ -16,9 +16,10 @@ from husbandry.design.rig import Found, Rig
 from husbandry.inputs.light_sources import times_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
-from ridgeback.planner import names, revisions, wording
-from ridgeback.planner.drawing import daystrip, section
-from ridgeback.planner.drawing.marks import Mark, chance_text, mark
+from ridgeback.drawing import daystrip, section
+from ridgeback.drawing.marks import Mark, chance_text, mark
+from ridgeback.language import names, wording
+from ridgeback.planner import revisions
 from ridgeback.planner.models import PlanRevision
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits

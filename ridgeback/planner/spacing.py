@@ -22,8 +22,8 @@ from husbandry.space.sizing import MEASURES, SIDES, Need, factor
 from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
 from husbandry.units import UnitError
-from ridgeback.planner import names, wording
-from ridgeback.planner.drawing import plain
+from ridgeback.drawing.numbers import plain
+from ridgeback.language import names, wording
 from ridgeback.units import KeeperUnits, three_sizes
 
 WIDTH, LEFT, RIGHT = 900.0, 96.0, 14.0

@@ -7,7 +7,6 @@ from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
@@ -15,17 +14,19 @@ from husbandry.assess import vetting
 from husbandry.plan.habitat import FORMAT, HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data, read_text
 from husbandry.species.book import UnknownSpeciesError
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import intent_of
+from ridgeback.drawing import section
+from ridgeback.language import names, wording
 from ridgeback.planner import bench as screen
-from ridgeback.planner import changed, doubts, fields, inputs, mapping, names, parts, revisions, wording
+from ridgeback.planner import changed, doubts, fields, inputs, mapping, parts, revisions
 from ridgeback.planner.bench import View
-from ridgeback.planner.drawing import section
 from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
+from ridgeback.web.requests import download, version_of
 
 MOST_SINCE: Final = 5  # of what was saved meanwhile, that many are told
 
@@ -45,14 +46,6 @@ def _live(request: HttpRequest, habitat: Habitat, plan: HabitatPlan, view: View,
     """Render the pieces that follow the hand, each swapped into its place."""
     context = screen.live(habitat, plan, view, units_of(request.user), clock.today(), more.pop("laid_by", None))
     return render(request, "planner/_live.html", context | more)
-
-
-def version_of(request: HttpRequest) -> int:
-    """The version an edit began at."""
-    version = typed.whole(request.POST.get("version"))
-    if version is None:
-        raise Http404
-    return version
 
 
 def _back(request: HttpRequest, habitat: Habitat, view: View, **more: Any) -> HttpResponse:
@@ -301,9 +294,3 @@ def export(request: HttpRequest, pk: int) -> HttpResponse:
         document = {"format": FORMAT, **mapping.document_of(habitat)}
     text = json.dumps(document, indent=2, ensure_ascii=False, default=str)
     return download(text.encode(), "application/json", habitat.name, "plan.json")
-
-
-def download(data: bytes, content_type: str, name: str, ending: str) -> HttpResponse:
-    response = HttpResponse(data, content_type=content_type)
-    response["Content-Disposition"] = f'attachment; filename="{slugify(name) or "habitat"}-{ending}"'
-    return response

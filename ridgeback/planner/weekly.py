@@ -19,10 +19,11 @@ from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.planner import mapping, names, revisions
+from ridgeback.drawing.daystrip import apart
+from ridgeback.drawing.numbers import plain
+from ridgeback.language import names
+from ridgeback.planner import mapping, revisions
 from ridgeback.planner.bench import View
-from ridgeback.planner.drawing import plain
-from ridgeback.planner.drawing.daystrip import apart
 from ridgeback.planner.saving import begun, save
 from ridgeback.rooms.access import habitat_or_404
 

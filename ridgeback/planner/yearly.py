@@ -18,13 +18,13 @@ from husbandry.plan.habitat import Cooling, HabitatPlan, Year
 from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.formfields import DayField, NumberField, WholeField, written_by
+from ridgeback.daybook.asking import Question
+from ridgeback.drawing.numbers import plain
 from ridgeback.planner import growing, mapping, revisions
-from ridgeback.planner.drawing import plain
 from ridgeback.planner.saving import save
-from ridgeback.refusals import Question
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
+from ridgeback.web.formfields import DayField, NumberField, WholeField, written_by
 
 WIDTH, HEIGHT = 1080.0, 210.0
 LEFT, RIGHT, TOP, BOTTOM = 40.0, 12.0, 22.0, 22.0

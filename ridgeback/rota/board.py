@@ -22,13 +22,14 @@ from husbandry.upkeep.clocktimes import moment
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
+from ridgeback.language import rotawords
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import cards, history, menu, words
+from ridgeback.rota import cards, history, menu
 from ridgeback.rota.menu import Powder
 
 FEED: Final = "feed"
 # Of a day's chores, what comes first.
-ORDER: Final = (FEED, "water", "misting", "soak", *words.JOBS)
+ORDER: Final = (FEED, "water", "misting", "soak", *rotawords.JOBS)
 SHOWN_IN_MONTH: Final = 6
 LEAST_OF_A_ROUND: Final = 3
 PLAIN: Final = re.compile(r"[\w:/-]+", re.ASCII).fullmatch  # a mark that stands in a list of marks as it is
@@ -74,17 +75,17 @@ class Turn:
 
     @property
     def title(self) -> Any:
-        return words.job(self.job).name
+        return rotawords.job(self.job).name
 
     @property
     def said(self) -> Any:
         """What became of it."""
-        return words.OUTCOMES.get(self.state, "")
+        return rotawords.OUTCOMES.get(self.state, "")
 
     @property
     def movable(self) -> bool:
         """Tell whether it can be moved: what hangs on a feed goes with it."""
-        return self.open and not self.daily and words.key_of(self.job) not in words.AROUND
+        return self.open and not self.daily and rotawords.key_of(self.job) not in rotawords.AROUND
 
     @property
     def mark(self) -> str:
@@ -166,7 +167,7 @@ class Board:
             due = date.fromisoformat(payload["due"]) if payload.get("due") else day
             job = FEED if event.kind == Event.Kind.FED else payload["job"]
             dust = tuple(Powder(name.replace(" ", "-"), name, "") for name in payload.get("products", ()))
-            if job == FEED or words.known(job):
+            if job == FEED or rotawords.known(job):
                 yield Turn(habitat, job, day, due, payload["outcome"], dust, None, event.pk)
 
 
@@ -180,7 +181,7 @@ def events(keys: Iterable[int], begin: date, end: date) -> Any:
 
 def place(job: str) -> int:
     """Where a chore stands in the day's order."""
-    key = words.key_of(job)
+    key = rotawords.key_of(job)
     return ORDER.index(key) if key in ORDER else len(ORDER)
 
 
@@ -192,7 +193,7 @@ def by_job(turns: list[Turn], whole: str = "", most: int | None = None) -> list[
     """
     groups: dict[str, list[Turn]] = defaultdict(list)
     for turn in turns:
-        groups[words.group_of(turn.job)].append(turn)
+        groups[rotawords.group_of(turn.job)].append(turn)
     found = []
     for key in sorted(groups, key=place):
         mine = sorted(groups[key], key=lambda turn: (turn.at or time(), turn.habitat.room_id, turn.habitat.name))
@@ -204,7 +205,7 @@ def by_job(turns: list[Turn], whole: str = "", most: int | None = None) -> list[
         found.append(
             {
                 "key": key,
-                "words": words.job(key),
+                "words": rotawords.job(key),
                 "turns": mine,
                 "shown": shown,
                 "rest": len(mine) - len(shown),
@@ -243,9 +244,9 @@ def week(board: Board) -> list[dict[str, Any]]:
         daily = {job.key for job in board.cards[habitat.pk].jobs if is_daily(job)}
         row = []
         for day in days:
-            mine = [turn for turn in cells[habitat.pk, day] if words.key_of(turn.job) not in daily]
+            mine = [turn for turn in cells[habitat.pk, day] if rotawords.key_of(turn.job) not in daily]
             row.append({"day": day, "turns": sorted(mine, key=lambda turn: place(turn.job)), "past": day < board.today})
-        said = [words.job(key).name for key in sorted(daily, key=place)]
+        said = [rotawords.job(key).name for key in sorted(daily, key=place)]
         rows.append({"habitat": habitat, "cells": row, "daily": said})
     return rows
 
@@ -257,8 +258,8 @@ def month(board: Board, shown: date) -> list[list[dict[str, Any]]]:
     logged = events([habitat.pk for habitat in board.habitats], board.begin, min(board.end, board.today))
     rows = logged.annotate(day=TruncDate("at")).values_list("day", "kind", "payload__job").annotate(n=Count("id")).order_by()
     for day, kind, job, count in rows:
-        key = FEED if kind == Event.Kind.FED else words.group_of(job or "")
-        if key == FEED or words.known(key):
+        key = FEED if kind == Event.Kind.FED else rotawords.group_of(job or "")
+        if key == FEED or rotawords.known(key):
             counts[day][key] += count
     for habitat in board.habitats:
         span = board.spans[habitat.pk]
@@ -266,7 +267,7 @@ def month(board: Board, shown: date) -> list[list[dict[str, Any]]]:
             counts[feed.day][FEED] += 1
             late[feed.day] += feed.late
         for run in span.runs:
-            key = words.group_of(run.id)
+            key = rotawords.group_of(run.id)
             for due_on in run.days:
                 counts[due_on][key] += 1
                 late[due_on] += run.late
@@ -276,7 +277,7 @@ def month(board: Board, shown: date) -> list[list[dict[str, Any]]]:
         for offset in range(7):
             day = board.begin + timedelta(days=start + offset)
             mine = sorted(counts[day].items(), key=lambda item: place(item[0]))
-            lines = [{"key": key, "name": words.job(key).name, "count": count} for key, count in mine]
+            lines = [{"key": key, "name": rotawords.job(key).name, "count": count} for key, count in mine]
             cells.append(
                 {
                     "day": day,

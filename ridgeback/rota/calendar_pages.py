@@ -14,19 +14,21 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 
 from husbandry.numerals import NumberError
 from husbandry.rota.moves import consequences
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.actions import do_chores as chores
-from ridgeback.actions import take_back as taking
-from ridgeback.actions.do_chores import do_chores
-from ridgeback.actions.feed_meal import OUTCOMES
-from ridgeback.actions.move_turn import move_turn
+from ridgeback.daybook.actions import do_chores as chores
+from ridgeback.daybook.actions.do_chores import do_chores
 from ridgeback.daybook.writing import intent_of, writing
-from ridgeback.refusals import back_of, own_address
+from ridgeback.language import rotawords
+from ridgeback.pantry.actions import take_back as taking
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Habitat, Room
-from ridgeback.rota import board, cards, history, menu_pages, words
+from ridgeback.rota import board, cards, history, menu_pages
+from ridgeback.rota.actions.feed_meal import OUTCOMES
+from ridgeback.rota.actions.move_turn import move_turn
 from ridgeback.rota.board import FEED, Board
+from ridgeback.web import typed
+from ridgeback.web.addresses import back_of, own_address
 
 VIEWS: Final = ("day", "week", "month")
 FARTHEST: Final = timedelta(days=400)
@@ -88,7 +90,7 @@ def _day(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, Any
         "open": sum(turn.open for turn in turns),
         "done": sum(not turn.open for turn in turns),
         "any": bool(loaded.of),
-        "outcomes": [(code, words.OUTCOMES[code]) for code in OUTCOMES],
+        "outcomes": [(code, rotawords.OUTCOMES[code]) for code in OUTCOMES],
         "may_log": shown <= loaded.today,
     } | _steps("day", shown - one, shown + one)
 
@@ -148,7 +150,7 @@ def _month(request: HttpRequest, shown_board: Board, shown: date) -> dict[str, A
 
 def weekdays(chosen: list[int]) -> list[dict[str, Any]]:
     """The seven days with whether the keeper comes."""
-    return [{"number": number, "name": words.weekday(number), "on": number in chosen} for number in range(7)]
+    return [{"number": number, "name": rotawords.weekday(number), "on": number in chosen} for number in range(7)]
 
 
 @require_POST
@@ -169,7 +171,7 @@ def done(request: HttpRequest) -> HttpResponse:
     lines = [line.split(":", 2) for line in posted]
     wanted: dict[int, list[tuple[date, str]]] = {}
     for line in lines:
-        if len(line) != 3 or typed.whole(line[0]) is None or not words.known(line[2]):
+        if len(line) != 3 or typed.whole(line[0]) is None or not rotawords.known(line[2]):
             raise Http404
         wanted.setdefault(int(line[0]), []).append((day_of(line[1], today), line[2]))
     if set(wanted) - set(cards.habitats_with_cards(keeper_of(request)).filter(pk__in=wanted).values_list("pk", flat=True)):
@@ -216,7 +218,7 @@ def move(request: HttpRequest) -> HttpResponse:
     habitat = habitat_or_404(request, typed.key(key))
     job, planned = given.get("job", ""), day_of(given.get("planned", ""), today)
     to = day_of(given.get("to", ""), today) if given.get("to") else planned + timedelta(days=1)
-    if job != FEED and not words.known(job):
+    if job != FEED and not rotawords.known(job):
         raise Http404
     found = _consequences(request, habitat, job, planned, to, today)
     if request.method == "POST":
@@ -225,13 +227,13 @@ def move(request: HttpRequest) -> HttpResponse:
         else:
             name = habitat.animal.name or habitat.name
             move_turn(habitat.pk, intent_of(request), job, planned, to, today)
-            said = {"what": words.job(job).name, "name": name, "day": formats.date_format(to, "D j M")}
+            said = {"what": rotawords.job(job).name, "name": name, "day": formats.date_format(to, "D j M")}
             messages.info(request, _("%(what)s, %(name)s: moved to %(day)s.") % said)
         return _back(request)
     context = {
         "habitat": habitat,
         "job": job,
-        "words": words.job(job),
+        "words": rotawords.job(job),
         "planned": planned,
         "to": to,
         "today": today,
@@ -248,4 +250,4 @@ def _consequences(request: HttpRequest, habitat: Habitat, job: str, planned: dat
     first = history.origin(moves.get(job, {}), planned)
     room = tuple(habitat.room.weekdays)
     found = consequences(card, job, first, to, today=today, weekdays=room, moves=moves)
-    return [words.move(reason, units_of(request.user)) for reason in found]
+    return [rotawords.move(reason, units_of(request.user)) for reason in found]

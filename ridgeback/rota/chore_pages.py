@@ -12,13 +12,15 @@ from husbandry.assessment import Change
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.upkeep.jobs import Job, due
 from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.daybook.writing import Refused
+from ridgeback.language import rotawords
 from ridgeback.planner import mapping
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import cards, words
+from ridgeback.rota import cards
+from ridgeback.web import typed
 
 MOST_DAYS: Final = 1500
 # Set by the plan's own dates and times: no number of days changes them.
@@ -48,7 +50,7 @@ def _read(request: HttpRequest, plan: HabitatPlan) -> tuple[dict[str, int], str]
     chosen = {key: days for key, days in plan.upkeep.every_days.items() if f"days-{key}" not in request.POST}
     for name, text in request.POST.items():
         key = name.removeprefix("days-")
-        if key == name or key not in words.JOBS or not str(text).strip():
+        if key == name or key not in rotawords.JOBS or not str(text).strip():
             continue
         days = typed.whole(text)
         if days is None or days > MOST_DAYS:
@@ -75,12 +77,12 @@ def _own(request: HttpRequest) -> list[dict[str, Any]]:
 
 def _own_rows(plan: HabitatPlan) -> list[dict[str, Any]]:
     rows = [item.model_dump() for item in plan.upkeep.own] + [{} for _place in range(OWN_ROWS)]
-    months = [(number, words.month(number)) for number in range(1, 13)]
+    months = [(number, rotawords.month(number)) for number in range(1, 13)]
     return [
         row
         | {
             "months": months,
-            "days": [{"number": day, "name": words.weekday(day), "on": day in row.get("weekdays", ())} for day in range(7)],
+            "days": [{"number": day, "name": rotawords.weekday(day), "on": day in row.get("weekdays", ())} for day in range(7)],
         }
         for row in rows
     ]
@@ -95,7 +97,7 @@ def _rows(habitat: Habitat, plan: HabitatPlan, today: date) -> list[dict[str, An
         coming = next(iter(due(job, today, date(today.year + 3, 1, 1), today=today)), None)
         row = {
             "key": job.key,
-            "words": words.job(job.id if job.key == words.OWN else job.key),
+            "words": rotawords.job(job.id if job.key == rotawords.OWN else job.key),
             "rhythm": rhythm(job),
             "last": job.last_done,
             "next": coming,
@@ -108,8 +110,8 @@ def _rows(habitat: Habitat, plan: HabitatPlan, today: date) -> list[dict[str, An
         seen.add(job.key)
         found.append(row)
     for key, days in plan.upkeep.every_days.items():
-        if days == 0 and key in words.JOBS and key not in seen:
-            found.append({"key": key, "words": words.job(key), "rhythm": _("left out"), "settable": True, "own": 0})
+        if days == 0 and key in rotawords.JOBS and key not in seen:
+            found.append({"key": key, "words": rotawords.job(key), "rhythm": _("left out"), "settable": True, "own": 0})
     return found
 
 
@@ -121,7 +123,7 @@ def rhythm(job: Job) -> str:
         case EveryDays(days=days):
             return _("every %(days)s days") % {"days": days}
         case Weekly(weekdays=weekdays):
-            return ", ".join(words.weekday(day) for day in weekdays)
+            return ", ".join(rotawords.weekday(day) for day in weekdays)
         case Monthly(months=months):
             return _("every %(months)s months") % {"months": months}
         case _:

@@ -13,13 +13,13 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.actions.score_condition import score_condition
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import intent_of
+from ridgeback.drawing.condition import picture
+from ridgeback.language import bodywords
 from ridgeback.planner import feeds, mapping, revisions
-from ridgeback.planner.drawing.condition import picture
+from ridgeback.planner.actions.score_condition import score_condition
 from ridgeback.rooms.access import habitat_or_404
-from ridgeback.rota import bodywords
 from ridgeback.units import KeeperUnits
 
 

@@ -8,9 +8,10 @@ from django.utils.translation import gettext as _
 from icalendar import Calendar, Event
 
 from husbandry.rota.card import Card, Days
-from ridgeback.planner.names import CHOICES
+from ridgeback.language import rotawords
+from ridgeback.language.names import CHOICES
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import menu, words
+from ridgeback.rota import menu
 
 JOB_MINUTES = 10
 
@@ -72,7 +73,7 @@ def fasts_of(habitat: Habitat, card: Card, begin: date, end: date) -> list[Entry
     found = []
     for fast in card.feed.fasts:
         if fast.first < end and fast.last >= begin:
-            said = _("No food for %(name)s: %(why)s") % {"name": name, "why": words.FASTS[fast.why]}
+            said = _("No food for %(name)s: %(why)s") % {"name": name, "why": rotawords.FASTS[fast.why]}
             uid = f"fast-{habitat.pk}-{fast.first.isoformat()}"
             found.append(Entry(uid, max(fast.first, begin), said, _("Offer nothing; water as always."), until=fast.last))
     return found
@@ -82,7 +83,7 @@ def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[Entry]:
     """The chores of one habitat; what it is kept at stands with the thermometers."""
     found = []
     for item in days.jobs:
-        said = words.job(item.id)
+        said = rotawords.job(item.id)
         when = f"-{item.at:%H%M}" if item.at else ""
         uid = f"{item.id.replace('/', '-')}-{habitat.pk}-{item.day.isoformat()}{when}"
         text = " ".join(str(part) for part in (said.why, said.caution, kept if item.id == "thermometers" else "") if part)
@@ -101,7 +102,7 @@ def days_of(habitat: Habitat, card: Card, days: Days, kept: str, *, feeds_only: 
     for entry in feeds_of(habitat, card, days):
         lines.setdefault(entry.day, []).append((f"{card.feed_at:%H:%M}", f"{ended(entry.summary)} {entry.description}"))
     for item in () if feeds_only else days.jobs:
-        said = words.job(item.id)
+        said = rotawords.job(item.id)
         text = " ".join(part for part in (ended(str(said.name)), str(said.caution)) if part)
         lines.setdefault(item.day, []).append((f"{item.at:%H:%M}" if item.at else "", text))
     found = []

@@ -15,10 +15,10 @@ from husbandry.upkeep.feeds import Feed, FeedRule
 from ridgeback import clock
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.planner import feeds, names
-from ridgeback.planner.foodwords import prey
+from ridgeback.language import names, rotawords
+from ridgeback.language.foodwords import prey
+from ridgeback.planner import feeds
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import words
 
 BACK_DAYS: Final = 14
 AHEAD_DAYS: Final = 28
@@ -69,7 +69,7 @@ def rows(habitat: Habitat, card: Card, ahead: Days, today: date, weekdays: list[
         beats = list(past.get(day, ()))
         if day >= today and day in planned and not (day == today and past.get(day)):
             beats.append(_planned(planned[day], ahead, card, today, weekdays))
-        fast = next((str(words.FASTS[item.why]) for item in card.feed.fasts if item.holds(day)), "")
+        fast = next((str(rotawords.FASTS[item.why]) for item in card.feed.fasts if item.holds(day)), "")
         days.append(Day(day, day == today, tuple(beats), fast, offset % ROW_DAYS + 1))
     return [days[start : start + ROW_DAYS] for start in range(0, len(days), ROW_DAYS)]
 
@@ -99,7 +99,7 @@ def _logged(event: Event, day: date) -> Beat:
     if payload.get("eaten_g") is not None:
         said.append(_("%(grams)s g eaten, by difference.") % {"grams": f"{payload['eaten_g']:g}"})
     foods = [food_text(food, pieces, grams) for food, pieces, grams in payload.get("foods", ())]
-    return Beat(outcome, str(words.OUTCOMES[outcome]), powders, (*([", ".join(foods)] if foods else []), *said), event.pk)
+    return Beat(outcome, str(rotawords.OUTCOMES[outcome]), powders, (*([", ".join(foods)] if foods else []), *said), event.pk)
 
 
 def food_text(food: str, pieces: float | None, grams: float) -> str:
@@ -132,7 +132,7 @@ def rhythm(rule: FeedRule) -> str:
     """ "Every 3 days", "Mon, Thu", "Every 2 weeks: Sat" """
     if not rule.weekdays:
         return ngettext("Every day", "Every %(days)s days", rule.interval_days) % {"days": rule.interval_days}
-    days = ", ".join(words.weekday(day) for day in rule.weekdays)
+    days = ", ".join(rotawords.weekday(day) for day in rule.weekdays)
     return days if rule.every_weeks == 1 else _("Every %(weeks)s weeks: %(days)s") % {"weeks": rule.every_weeks, "days": days}
 
 

@@ -21,25 +21,28 @@ from husbandry.numerals import NumberError
 from husbandry.plan.habitat import Animal
 from husbandry.units import parse
 from husbandry.upkeep.clocktimes import moment
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.actions import take_back as taking
-from ridgeback.actions.feed_meal import OUTCOMES, NoSuchOutcomeError, Told, feed_meal
-from ridgeback.actions.weigh_animal import DoubtfulWeightError, weigh_animal
 from ridgeback.daybook import reader
+from ridgeback.daybook.asking import Question
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Refused, intent_of
+from ridgeback.drawing.marks import mark
+from ridgeback.language import bodywords, rotawords, saladwords, wording
+from ridgeback.language.names import CHOICES
 from ridgeback.pantry import shelf
-from ridgeback.planner import bench, feeds, mapping, revisions, wording
-from ridgeback.planner.drawing.marks import mark
-from ridgeback.planner.names import CHOICES
+from ridgeback.pantry.actions import take_back as taking
+from ridgeback.planner import bench, feeds, mapping, revisions
+from ridgeback.planner.actions.weigh_animal import DoubtfulWeightError, weigh_animal
 from ridgeback.planner.saving import save
-from ridgeback.planner.views import download
-from ridgeback.refusals import Question, back_of
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import bodywords, cards, history, ical, menu, owner_menu, saladwords, words
+from ridgeback.rota import cards, history, ical, menu, owner_menu
+from ridgeback.rota.actions.feed_meal import OUTCOMES, NoSuchOutcomeError, Told, feed_meal
 from ridgeback.units import KeeperUnits
+from ridgeback.web import typed
+from ridgeback.web.addresses import back_of
+from ridgeback.web.requests import download
 
 JUDGED = ("mass", "energy_week", "calcium_ratio", "d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
 
@@ -75,8 +78,8 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "due": next((feed for feed in ahead.feeds if feed.day == today), None),
         "due_powders": menu.powders(ahead.dusting[today], card.feed.mean_days) if today in ahead.dusting else (),
         "foods": menu.foods_said(ahead.foods.get(today, ())),
-        "outcomes": [(code, words.OUTCOMES[code]) for code in OUTCOMES],
-        "states": [(code, words.STATES[code]) for code in ("eaten", "part", "refused", "skipped", "planned")],
+        "outcomes": [(code, rotawords.OUTCOMES[code]) for code in OUTCOMES],
+        "states": [(code, rotawords.STATES[code]) for code in ("eaten", "part", "refused", "skipped", "planned")],
         "counts": menu.counts(ahead),
         "rations": [feeds.ration_text(ration, units) for ration in fed.rations],
         "limits": feeds.limits(found.menu, units),
@@ -86,7 +89,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "marks": [mark(item, units) for item in found.quantities if item.key in JUDGED and _worth_showing(item)],
         "findings": [wording.finding(item, units) for item in found.findings if item.step == "food"],
         "without": without,
-        "why_without": words.WHY_WITHOUT[without.why] if without else "",
+        "why_without": rotawords.WHY_WITHOUT[without.why] if without else "",
         "hungry": list(appetite.not_eating(plan.animal.names, past).items()),
         "rest": resting,
         "rest_said": bodywords.rest_loss(resting, units) if resting else "",
@@ -98,8 +101,8 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "where": CHOICES["where"][plan.feeding.where] if plan.feeding.where else "",
         "by_time": plan.feeding.rationed == "by-time",
         "dish_sign": _dish_emptied(habitat),
-        "fasts": [(place, item, words.FASTS[item.why]) for place, item in enumerate(plan.feeding.fasts)],
-        "fast_reasons": words.FASTS.items(),
+        "fasts": [(place, item, rotawords.FASTS[item.why]) for place, item in enumerate(plan.feeding.fasts)],
+        "fast_reasons": rotawords.FASTS.items(),
         "never": [saladwords.never(item) for item in NEVER if not item.whom or item.whom in saladwords.whom(profile.diet)],
     }
     return render(request, "rota/menu.html", context)
@@ -189,7 +192,7 @@ def _by_difference(request: HttpRequest) -> float | None:
     try:
         return weighing.eaten(*(typed.amount(text or "0", "g", decimal) for text in (before, after)))
     except weighing.WeighingError as error:
-        messages.error(request, words.WEIGHING[error.code])
+        messages.error(request, rotawords.WEIGHING[error.code])
     except NumberError as error:
         messages.error(request, wording.unread(error, error.parameters["text"]))
     return None
@@ -228,7 +231,7 @@ def weigh(request: HttpRequest, pk: int) -> HttpResponse:
     except NumberError as error:
         raise Refused("not_a_plan", why=wording.unread(error, error.parameters["text"])) from None
     except weighing.WeighingError as error:
-        raise Refused("not_a_plan", why=str(words.WEIGHING[error.code])) from None
+        raise Refused("not_a_plan", why=str(rotawords.WEIGHING[error.code])) from None
     except DoubtfulWeightError as doubt:
         raise _doubt(doubt, mass_kg, given, habitat.animal.name or habitat.name, units) from None
     except ValidationError:
@@ -310,7 +313,7 @@ def calendar(request: HttpRequest, pk: int) -> HttpResponse:
     moves = history.moves_of([pk], today)[pk]
     ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
     name = habitat.animal.name or habitat.name
-    entries = ical.feeds_of(habitat, card, ahead, words.kept_at(card.targets, units_of(request.user)))
+    entries = ical.feeds_of(habitat, card, ahead, rotawords.kept_at(card.targets, units_of(request.user)))
     entries += ical.fasts_of(habitat, card, today, today + timedelta(days=menu.AHEAD_DAYS))
     data = ical.calendar(_("Feeding %(name)s") % {"name": name}, entries, clock.now())
     return download(data, "text/calendar; charset=utf-8", habitat.name, "feeding.ics")

@@ -6,15 +6,11 @@ from django.http import QueryDict
 from django.utils.translation import gettext as _
 
 from husbandry.assessment import Change
-from husbandry.diet.foods import foods
-from husbandry.diet.prey import CLASSES
 from husbandry.numerals import Decimal, NumberError
 from husbandry.plan.habitat import HabitatPlan
-from ridgeback import typed
-from ridgeback.planner import wording
-from ridgeback.planner.foodwords import prey
-from ridgeback.planner.names import CHOICES
-from ridgeback.rota import words
+from ridgeback.language import foodchoices, rotawords, wording
+from ridgeback.language.names import CHOICES
+from ridgeback.web import typed
 
 ROWS: Final = 5
 POWDER_ROWS: Final = 4
@@ -22,12 +18,6 @@ POWDER_ROWS: Final = 4
 
 class LineError(ValueError):
     """A row that cannot be read; its text says which and why."""
-
-
-def choices() -> list[tuple[str, str]]:
-    """Everything that can be fed, frozen prey by its class."""
-    whole = [f"{animal}/{name}" for animal, sizes in CLASSES.items() for name, *_weights in sizes]
-    return [(key, prey(key)) for key in [*(key for key in foods() if key not in CLASSES), *whole]]
 
 
 def form(plan: HabitatPlan) -> dict[str, Any]:
@@ -54,10 +44,10 @@ def form(plan: HabitatPlan) -> dict[str, Any]:
         "items": items + [{} for _place in range(max(ROWS - len(items), 1))],
         "powders": powders + [{} for _place in range(max(POWDER_ROWS - len(powders), 1))],
         "own_powders": plan.feeding.supplements is not None,
-        "foods": choices(),
+        "foods": foodchoices.choices(),
         "products": list(CHOICES["product"].items()),
         "set": bool(items) or bool(plan.feeding.weekdays),
-        "weekdays": [(day, words.weekday(day), day in plan.feeding.weekdays) for day in range(7)],
+        "weekdays": [(day, rotawords.weekday(day), day in plan.feeding.weekdays) for day in range(7)],
         "every_weeks": [(weeks, weeks == plan.feeding.every_weeks) for weeks in (1, 2, 3, 4)],
     }
 
@@ -78,7 +68,7 @@ def _number(text: str, unit: str, row: int, decimal: Decimal) -> float:
 
 def read(posted: QueryDict, decimal: Decimal) -> tuple[Change, ...]:
     """Read the posted rows into changes of the plan. Raises LineError."""
-    known = dict(choices())
+    known = dict(foodchoices.choices())
     items = []
     columns = [posted.getlist(name) for name in ("food", "amount", "unit", "each", "week")]
     for row, (food, amount, unit, each, week) in enumerate(zip(*columns, strict=False), start=1):

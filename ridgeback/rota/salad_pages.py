@@ -21,16 +21,17 @@ from husbandry.inputs import ultraviolet
 from husbandry.numerals import Decimal, NumberError
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.daybook.asking import Question
 from ridgeback.daybook.writing import Refused
+from ridgeback.drawing.marks import mark
+from ridgeback.language import saladwords
 from ridgeback.pantry import shelf
 from ridgeback.planner import mapping, revisions
-from ridgeback.planner.drawing.marks import mark
 from ridgeback.planner.saving import save
-from ridgeback.refusals import Question
 from ridgeback.rooms.access import habitat_or_404
-from ridgeback.rota import saladwords
+from ridgeback.web import typed
 
 MOST_G: Final = 5000.0
 EXAMPLE_G: Final = 10.0  # where the animal's weight is not known

@@ -10,9 +10,10 @@ from typing import Any, Final
 from husbandry.rota.card import Days, is_daily
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, writing
-from ridgeback.planner.names import CHOICES
+from ridgeback.language import rotawords
+from ridgeback.language.names import CHOICES
 from ridgeback.rooms.models import Habitat, Room
-from ridgeback.rota import cards, history, ical, menu, words
+from ridgeback.rota import cards, history, ical, menu
 from ridgeback.rota.models import Subscription
 from ridgeback.units import KeeperUnits
 
@@ -64,7 +65,7 @@ def file(
     entries = []
     for habitat, days in spans(habitats, today, AHEAD_DAYS, today):
         card = made[habitat.pk]
-        kept = words.kept_at(card.targets, units)
+        kept = rotawords.kept_at(card.targets, units)
         entries += ical.fasts_of(habitat, card, today, today + timedelta(days=AHEAD_DAYS))
         if by_day:
             entries += ical.days_of(habitat, card, days, kept, feeds_only=feeds_only)
@@ -82,12 +83,12 @@ def table(habitats: list[Habitat], begin: date, days: int, today: date) -> str:
         for feed in span.feeds:
             food = menu.foods_text(span.foods[feed.day])
             powders = " + ".join(str(CHOICES["product"][item.product.name]) for item in span.dusting[feed.day])
-            said = words.job("feed").name
+            said = rotawords.job("feed").name
             lines.append((feed.day, "", habitat.name, animal, said, powders, food, feed.due, "late" if feed.late else ""))
         for item in span.jobs:
             at = f"{item.at:%H:%M}" if item.at else ""
             lines.append(
-                (item.day, at, habitat.name, animal, words.job(item.id).name, "", "", item.due, "late" if item.late else "")
+                (item.day, at, habitat.name, animal, rotawords.job(item.id).name, "", "", item.due, "late" if item.late else "")
             )
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
@@ -111,18 +112,20 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: 
     for habitat, span in spans(habitats, begin, days, today):
         card = made[habitat.pk]
         daily = [job for job in card.jobs if is_daily(job)]
-        keys = {words.group_of(job.id) for job in daily}
+        keys = {rotawords.group_of(job.id) for job in daily}
         by_day: dict[date, list[str]] = {begin + timedelta(days=offset): [] for offset in range(days)}
         feeds = {feed.day: menu.powders(span.dusting[feed.day], card.feed.mean_days) for feed in span.feeds}
         used = {job.key for job in daily}
         for item in span.jobs:
-            if words.group_of(item.id) not in keys:
-                by_day[item.day].append(f"{words.job(item.id).name} {item.at:%H:%M}" if item.at else str(words.job(item.id).name))
-                used.add(words.key_of(item.id))
+            if rotawords.group_of(item.id) not in keys:
+                by_day[item.day].append(
+                    f"{rotawords.job(item.id).name} {item.at:%H:%M}" if item.at else str(rotawords.job(item.id).name)
+                )
+                used.add(rotawords.key_of(item.id))
         said = []
         for job in daily:
             times = " ".join(f"{at:%H:%M}" for at in job.times)
-            said.append(f"{words.job(job.id if job.key == words.OWN else job.key).name} {times}".strip())
+            said.append(f"{rotawords.job(job.id if job.key == rotawords.OWN else job.key).name} {times}".strip())
         foods = {feed.day: menu.foods_text(span.foods[feed.day]) for feed in span.feeds}
         alike = len(set(foods.values())) <= 1
         rows = [
@@ -142,13 +145,15 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: 
                 "food": next(iter(foods.values()), "") if alike else "",
                 "daily": list(dict.fromkeys(said)),
                 "days": rows,
-                "kept": words.kept_at(card.targets, units),
+                "kept": rotawords.kept_at(card.targets, units),
                 "fasts": [
-                    {"first": max(fast.first, begin), "last": min(fast.last, end), "why": words.FASTS[fast.why]}
+                    {"first": max(fast.first, begin), "last": min(fast.last, end), "why": rotawords.FASTS[fast.why]}
                     for fast in card.feed.fasts
                     if fast.first <= end and fast.last >= begin
                 ],
-                "cautions": [str(words.JOBS[key].caution) for key in words.JOBS if key in used and words.JOBS[key].caution],
+                "cautions": [
+                    str(rotawords.JOBS[key].caution) for key in rotawords.JOBS if key in used and rotawords.JOBS[key].caution
+                ],
             }
         )
     return found

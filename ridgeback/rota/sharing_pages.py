@@ -10,14 +10,15 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of, writing
-from ridgeback.planner.views import download
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rota import cards, paper, sharing
 from ridgeback.rota.calendar_pages import day_of
 from ridgeback.rota.models import Subscription
+from ridgeback.web import typed
+from ridgeback.web.requests import download
 
 
 @require_GET

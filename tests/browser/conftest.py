@@ -29,7 +29,7 @@ def _plain_static_files(settings: Any) -> None:
 @pytest.fixture
 def demo(transactional_db: None) -> str:
     """The demo room; returns the keeper's password."""
-    from ridgeback.rooms import demo
+    from ridgeback.home import demo
 
     demo.load_once("cord-grass-4", guests=())
     return "cord-grass-4"

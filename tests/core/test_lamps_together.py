@@ -126,6 +126,6 @@ def test_a_lamp_that_warms_as_well_is_not_called_a_tube() -> None:
 
 def test_what_a_rig_must_not_have_is_what_the_review_can_say() -> None:
     """A code nobody raises forbids nothing: each of them is one the screen has words for."""
-    from ridgeback.planner.advice import FINDINGS
+    from ridgeback.language.advice import FINDINGS
 
     assert set(FORBIDDEN) <= set(FINDINGS)

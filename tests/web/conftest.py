@@ -7,9 +7,9 @@ import pytest
 from django.test import Client
 
 from ridgeback import clock
-from ridgeback.accounts import keepers
 from ridgeback.accounts.models import Keeper
 from ridgeback.planner import revisions
+from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Room
 from tests.plans import plan
 

@@ -221,7 +221,7 @@ def test_while_the_database_is_away_or_busy_pages_say_so(
 
     client = client_of(owner)
     client.raise_request_exception = False
-    monkeypatch.setattr("ridgeback.rooms.views.next_feeds", away)
+    monkeypatch.setattr("ridgeback.home.views.next_feeds", away)
     answer = client.get(reverse("rooms:habitats"))
     assert (answer.status_code, answer["Retry-After"]) == (503, "5")
     assert "The database is away" in answer.content.decode()
@@ -261,7 +261,7 @@ def test_an_error_page_is_a_page_of_ours(
     client = client_of(owner)
     assert b"Nothing here" in client.get("/nowhere/").content
     client.raise_request_exception = False
-    monkeypatch.setattr("ridgeback.rooms.views.next_feeds", lambda habitats, today: 1 / 0)
+    monkeypatch.setattr("ridgeback.home.views.next_feeds", lambda habitats, today: 1 / 0)
     broken = client.get(reverse("rooms:habitats"))
     assert broken.status_code == 500
     assert b"Something broke" in broken.content

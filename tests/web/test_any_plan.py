@@ -22,9 +22,10 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.rota import card as cards
 from husbandry.rota.card import compile_card
 from husbandry.species.book import find
-from ridgeback.planner import feeds, wording
-from ridgeback.planner.drawing import daystrip, hours, section
-from ridgeback.rota import menu, words
+from ridgeback.drawing import daystrip, hours, section
+from ridgeback.language import rotawords, wording
+from ridgeback.planner import feeds
+from ridgeback.rota import menu
 from ridgeback.units import METRIC
 from tests.anyplan import feedings, plans
 from tests.plans import TODAY
@@ -111,5 +112,5 @@ def test_any_food_is_added_up_laid_out_and_said(
         assert sum(item.product.fat_soluble for item in items) <= 1
     for item in days.jobs:
         assert TODAY <= item.day < TODAY + timedelta(days=90)
-        assert words.job(item.id).name
+        assert rotawords.job(item.id).name
     assert isinstance(menu.foods_text(card.uses), str)

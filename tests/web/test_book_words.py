@@ -19,7 +19,8 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue, own, portrait, words
 from ridgeback.book.models import Entry, Name
 from ridgeback.daybook.writing import Intent
-from ridgeback.planner import choosing, feeds, spacing
+from ridgeback.language import ordinals
+from ridgeback.planner import choosing, spacing
 from ridgeback.rooms.models import Room
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
@@ -125,7 +126,7 @@ def test_a_school_that_changes_the_plate_says_so() -> None:
 
 @pytest.mark.parametrize(("number", "said"), [(1, "1st"), (2, "2nd"), (3, "3rd"), (4, "4th"), (11, "11th"), (22, "22nd")])
 def test_feeds_are_counted_as_people_count(number: int, said: str) -> None:
-    assert feeds.ordinal(number) == said
+    assert ordinals.ordinal(number) == said
 
 
 @pytest.mark.django_db

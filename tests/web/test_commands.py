@@ -19,9 +19,9 @@ from husbandry.species.profile import leaves_of
 from husbandry.species.writing import to_toml
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.daybook.growth import habitats_of
+from ridgeback.home import demo
 from ridgeback.planner import growing, mapping, revisions
-from ridgeback.rooms import demo
-from ridgeback.rooms.access import habitats_of
 from ridgeback.rooms.models import Habitat, Room
 from tests.plans import TODAY, document
 

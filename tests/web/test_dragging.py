@@ -12,9 +12,10 @@ from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
-from ridgeback.planner import growing, mapping, revisions, wording
+from ridgeback.daybook.growth import habitats_of
+from ridgeback.language import wording
+from ridgeback.planner import growing, mapping, revisions
 from ridgeback.planner.models import PlanRevision
-from ridgeback.rooms.access import habitats_of
 from ridgeback.rooms.models import Habitat
 from tests.plans import TODAY, plan
 from tests.web.test_planning import HTMX, plan_now, post

@@ -19,9 +19,10 @@ from husbandry.design.first_proposal import propose
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find, shipped
-from ridgeback.planner import bench, names, wording
-from ridgeback.planner.drawing import animals, daystrip, fields, hours, section
-from ridgeback.planner.drawing.marks import PAD, WIDTH, mark
+from ridgeback.drawing import animals, daystrip, fields, hours, section
+from ridgeback.drawing.marks import PAD, WIDTH, mark
+from ridgeback.language import names, wording
+from ridgeback.planner import bench
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document, plan
 

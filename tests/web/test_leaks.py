@@ -20,11 +20,11 @@ from husbandry.design.rig import Found
 from husbandry.species.book import shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.drawing.marks import mark
+from ridgeback.language import rotawords, wording
 from ridgeback.pantry.models import Item, Lot
-from ridgeback.planner import feeds, revisions, solving, wording
-from ridgeback.planner.drawing.marks import mark
+from ridgeback.planner import feeds, revisions, solving
 from ridgeback.rooms.models import Habitat, Room
-from ridgeback.rota import words
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY
 
@@ -160,7 +160,7 @@ def test_every_stage_alone_and_in_a_group_is_said_without_a_leak(species: str) -
                 told += [wording.finding(item, units) for item in found.findings]
                 told += [wording.remedy(item.remedy, units) for item in found.findings if item.remedy is not None]
                 told += [f"{shown.said} {shown.why}" for shown in (mark(item, units) for item in found.quantities)]
-                told.append(words.kept_at(targets(made, profile, stage), units))
+                told.append(rotawords.kept_at(targets(made, profile, stage), units))
                 for text in told:
                     assert LEAKS.search(text) is None, text
     assert seen == {stage.id for stage in profile.stages}

@@ -19,11 +19,12 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
+from ridgeback.drawing.condition import PICTURES, picture
+from ridgeback.language import bodywords
 from ridgeback.pantry.models import Item, Lot
 from ridgeback.planner import mapping
-from ridgeback.planner.drawing.condition import PICTURES, picture
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import bodywords, cards
+from ridgeback.rota import cards
 from tests.plans import TODAY, plan
 
 SNAKE = {

@@ -10,7 +10,7 @@ from husbandry.plan.habitat import Animal
 from husbandry.species.book import shipped
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue
-from ridgeback.rooms import choosing
+from ridgeback.home import choosing
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY

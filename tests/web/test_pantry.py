@@ -13,9 +13,10 @@ from django.urls import reverse
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
-from ridgeback.pantry import exchange, forecasts, store
+from ridgeback.pantry import exchange, store
 from ridgeback.pantry.models import Change, Delivery, Item, Lot
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rota import stock_forecasts
 from tests.plans import TODAY
 
 SNAKE = {
@@ -91,7 +92,7 @@ def test_powder_goes_with_the_meals_it_is_on(client: Client, habitat: Habitat) -
 
 def test_how_long_it_lasts_is_the_rotas_own_days(snake: Habitat) -> None:
     mice(snake.room, 3, pack_price=25.0, lead_days=4)
-    (line,) = forecasts.lines(snake.room, TODAY)
+    (line,) = stock_forecasts.lines(snake.room, TODAY)
     # Two every ten days from today: the meal on day ten is one short.
     assert line.found.days_left == 10
     assert line.found.order_by == TODAY + timedelta(days=4)
@@ -100,9 +101,9 @@ def test_how_long_it_lasts_is_the_rotas_own_days(snake: Habitat) -> None:
 
 
 def test_what_to_thaw_for_tomorrow_and_how_many_are_missing(client: Client, snake: Habitat) -> None:
-    assert forecasts.thaw(snake.room, TODAY) == []
+    assert stock_forecasts.thaw(snake.room, TODAY) == []
     mice(snake.room, 1)
-    (tomorrow,) = forecasts.thaw(snake.room, TODAY + timedelta(days=9))
+    (tomorrow,) = stock_forecasts.thaw(snake.room, TODAY + timedelta(days=9))
     assert (tomorrow.count, tomorrow.there) == (2, 1)
     assert tomorrow.whom == ("Marram 2",)
 

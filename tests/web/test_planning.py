@@ -13,7 +13,8 @@ from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
-from ridgeback.planner import fields, inputs, mapping, revisions, wording
+from ridgeback.language import wording
+from ridgeback.planner import fields, inputs, mapping, revisions
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits

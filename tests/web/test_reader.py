@@ -8,11 +8,11 @@ from django.utils import timezone
 
 from husbandry.rota.card import compile_card
 from ridgeback import clock
-from ridgeback.actions.readings import forget_reading, take_reading
-from ridgeback.actions.stock import count_stock
 from ridgeback.daybook import log, reader
+from ridgeback.daybook.actions.readings import forget_reading, take_reading
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.daybook.writing import Intent
+from ridgeback.pantry.actions.stock import count_stock
 from ridgeback.pantry.models import Item, Lot
 from ridgeback.planner import growing, mapping, revisions
 from ridgeback.rooms.models import Habitat

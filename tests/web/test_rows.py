@@ -9,13 +9,14 @@ from django.db import IntegrityError, models, transaction
 from django.db.models import ProtectedError
 
 from ridgeback import clock
-from ridgeback.accounts import keepers
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
+from ridgeback.daybook.growth import habitats_of
 from ridgeback.daybook.models import Event
 from ridgeback.planner import revisions
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
-from ridgeback.rooms.access import habitats_of, rooms_of
+from ridgeback.rooms import keepers
+from ridgeback.rooms.access import rooms_of
 from ridgeback.rooms.models import Animal, Habitat, Heater, Membership, Room, UvLamp
 from tests.plans import plan
 

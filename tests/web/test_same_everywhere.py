@@ -17,9 +17,9 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.pantry import forecasts
+from ridgeback.language import rotawords
 from ridgeback.rooms.models import Habitat, Room
-from ridgeback.rota import board, cards, history, menu, sharing, words
+from ridgeback.rota import board, cards, history, menu, sharing, stock_forecasts
 from ridgeback.units import METRIC
 from tests.plans import TODAY
 
@@ -107,7 +107,7 @@ def test_the_table_has_a_line_for_each_turn(client: Client, room: Room) -> None:
     lines = list(csv.DictReader(io.StringIO(client.get(reverse("rota:csv")).content.decode())))
     last = (TODAY + timedelta(days=DAYS)).isoformat()
     near = [line for line in lines if line["date"] < last]
-    feed = str(words.job("feed").name)
+    feed = str(rotawords.job("feed").name)
     told = Counter((line["animal"], date.fromisoformat(line["date"])) for line in near if line["what"] == feed)
     assert told == fed
     assert sum(line["what"] != feed for line in near) == done.total()
@@ -170,7 +170,7 @@ def test_the_pantry_takes_what_the_feeds_hold(room: Room) -> None:
         for uses in days.foods.values():
             for use in uses:
                 took[use.food] += round(1000 * use.grams)  # type: ignore[assignment]
-    reckoned = forecasts.uses_by_day(habitats, TODAY, DAYS)
+    reckoned = stock_forecasts.uses_by_day(habitats, TODAY, DAYS)
     foods = {food: round(1000 * sum(grams for _pieces, grams in days.values())) for food, days in reckoned.items()}
     assert {food: foods[food] for food in took} == pytest.approx(dict(took), abs=20)
     assert set(foods) - set(took) <= {"plain calcium", "calcium with D3", "multivitamin", "all-in-one"}

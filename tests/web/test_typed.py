@@ -10,12 +10,13 @@ from django.urls import reverse
 
 from husbandry.numerals import NumberError
 from husbandry.units import UnitError
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits, three_sizes
+from ridgeback.web import typed
 from tests.plans import TODAY
 
 INCHES = KeeperUnits("degF", "in", "oz", "gal")

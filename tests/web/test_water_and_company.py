@@ -16,8 +16,9 @@ from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.book import find
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import bench, inputs, mapping, parts, wording
-from ridgeback.planner.drawing import animals, section
+from ridgeback.drawing import animals, section
+from ridgeback.language import wording
+from ridgeback.planner import bench, inputs, mapping, parts
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, document, plan

@@ -15,10 +15,10 @@ from husbandry.diet.prey import CLASSES
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
-from ridgeback.planner import feeds, foodwords, names, wording
-from ridgeback.planner.drawing.marks import mark
-from ridgeback.rooms import demo
-from ridgeback.rota import bodywords, saladwords, words
+from ridgeback.drawing.marks import mark
+from ridgeback.home import demo
+from ridgeback.language import bodywords, foodwords, names, rotawords, saladwords, wording
+from ridgeback.planner import feeds
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document
 
@@ -78,7 +78,7 @@ def test_every_code_of_the_review_has_words_and_no_words_are_left_over() -> None
 
 
 def test_every_reason_and_every_problem_has_words() -> None:
-    assert codes_in("Reason") - set(wording.REASONS) - set(words.MOVES) == set()
+    assert codes_in("Reason") - set(wording.REASONS) - set(rotawords.MOVES) == set()
     problems = codes_in("Problem") | codes_in("MisplacedError") | codes_in("UnitError", ("husbandry", "ridgeback"))
     assert problems
     assert problems - set(names.PROBLEMS) == set()
@@ -89,7 +89,7 @@ def test_every_chore_sign_and_food_never_fed_has_words() -> None:
     made = (ROOT / "husbandry/rota/chores.py").read_text() + (ROOT / "husbandry/rota/card.py").read_text()
     chores = set(re.findall(r'(?:_every|Job|Around)\("([a-z-]+)"', made))
     assert len(chores) > 25
-    assert chores == set(words.JOBS)
+    assert chores == set(rotawords.JOBS)
     for sign in condition.LOOKED_AT.values():
         assert set(bodywords.SEEN[sign]) == set(condition.SCORES)
     assert {item.food for item in never.NEVER} == set(saladwords.FOODS)

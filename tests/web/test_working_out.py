@@ -10,11 +10,13 @@ from django.test import Client
 from django.urls import reverse
 
 from husbandry.design import scenarios
+from husbandry.inputs import probe_places
 from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import bench, mapping, names, parts, revisions, solving, wording
-from ridgeback.planner.drawing import fields, hours, section
+from ridgeback.drawing import fields, hours, section
+from ridgeback.language import names, wording
+from ridgeback.planner import bench, mapping, parts, revisions, solving
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, document, plan
@@ -214,7 +216,7 @@ def test_a_probe_let_go_goes_to_the_nearest_place_it_can_have() -> None:
     assert parts.move(made, "heaters.0.thermostat.probe", 1.0, 0.3).heaters[0].thermostat.probe == "cool-air"
     assert parts.move(made, "heaters.0.thermostat.probe", 0.2, 0.08).heaters[0].thermostat.probe == "warm-ground"
     assert parts.move(made, "heaters.1.thermostat.probe", 0.5, 0.0).heaters[1].thermostat.probe == "mat"
-    assert "mat" not in parts.probe_places(made, 0)
+    assert "mat" not in probe_places.probe_places(made, 0)
     with pytest.raises(parts.NoSuchPartError):
         parts.move(made, "heaters.9.thermostat.probe", 0.5, 0.0)
     with pytest.raises(parts.NoSuchPartError):

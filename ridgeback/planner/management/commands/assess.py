@@ -20,10 +20,11 @@ from husbandry.species.book import UnknownSpeciesError, find, shipped
 from husbandry.species.profile import Profile
 from husbandry.species.reading import ProfileProblems
 from husbandry.species.reading import read_text as read_profile
-from ridgeback import clock, typed
+from ridgeback import clock
 from ridgeback.book import words
-from ridgeback.planner import wording
+from ridgeback.language import wording
 from ridgeback.units import METRIC
+from ridgeback.web import typed
 
 BAD_INPUT = 2
 

@@ -1,0 +1,31 @@
+"""Where the probe of a thermostat may lie."""
+
+from husbandry.climate.heaters import HEATERS
+from husbandry.climate.probes import warm_side_x
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.geometry import basking_top_m, spot_x_m
+from husbandry.plan.habitat import HabitatPlan
+
+
+def probe_places(plan: HabitatPlan, index: int) -> dict[str, tuple[float, float]]:
+    """Where heater `index` can have its probe: place and height above the inner floor in m."""
+    box, ground_m, heater = plan.enclosure, plan.ground.depth_m, plan.heaters[index]
+    warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
+    warm_m, cool_m = (0.17, 0.83) if warm_left else (0.83, 0.17)
+    warm_m, cool_m = round(warm_m * box.length_m, 3), round(cool_m * box.length_m, 3)
+    open_m = box.height_m - ground_m
+    places = {
+        "basking-surface": (spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))),
+        "warm-air": (warm_m, ground_m + 0.7 * open_m),
+        "cool-air": (cool_m, ground_m + 0.7 * open_m),
+        "warm-ground": (warm_m, ground_m),
+        "cool-ground": (cool_m, ground_m),
+    }
+    if HEATERS[heater.kind].place == "under":
+        places["mat"] = (heater.x_m, 0.0)
+    humid = next((hide for hide in plan.hides if hide.humid), None)
+    if humid is not None:
+        places["humid-hide"] = (humid.x_m, ground_m + humid.height_m / 2)
+    if plan.pool is not None:
+        places["water"] = (plan.pool.x_m, plan.pool.depth_m / 2)
+    return places

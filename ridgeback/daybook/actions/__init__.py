@@ -1,0 +1,1 @@
+"""Writes of the daybook, one a file: readings, chores."""

@@ -1,0 +1,386 @@
+"""The section: the habitat cut open along its length, to scale, with rulers."""
+
+import json
+from dataclasses import dataclass, replace
+from typing import Any, Final
+
+import numpy as np
+from django.utils.translation import gettext as _
+
+from husbandry.assess.result import Assessment
+from husbandry.assessment import Measure
+from husbandry.climate.heaters import HEATERS
+from husbandry.climate.nodes import ZONES, nodes_of
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.light_sources import shades, uv_lamps_on
+from husbandry.plan import geometry
+from husbandry.plan.geometry import basking_top_m, spot_x_m
+from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
+from husbandry.species.profile import Profile
+from husbandry.units import convert
+from ridgeback.drawing import animals, equipment, fields, floor
+from ridgeback.drawing.fields import Frame
+from ridgeback.drawing.numbers import plain
+from ridgeback.units import KeeperUnits
+
+LEFT, TOP, BOTTOM = 46, 26, 30
+RIGHT = 14
+LAMP_ROOM_M: Final = 0.10  # drawn above the lid for a lamp that stands on it
+WATER_LABEL: Final = 24.0  # pixels under the surface
+RULER_STEPS_CM: Final = (5, 10, 20, 50, 100)
+RULER_STEPS_IN: Final = (2, 6, 12, 24, 48)
+
+
+@dataclass(frozen=True)
+class Layout:
+    """How the bench is divided, in pixels: the most the drawing may take, the day strip's size, the floor plan's room.
+
+    A wide enclosure has the floor plan under it, a middling one beside it; a tall one stands beside day and findings.
+    """
+
+    name: str
+    width: float
+    height: float
+    strip: tuple[float, float]
+    floor: tuple[float, float]
+
+
+WIDE: Final = Layout("wide", 830, 336, (830, 152), (168, 104))
+BESIDE: Final = Layout("beside", 830, 336, (830, 152), (250, 210))
+TALL: Final = Layout("tall", 400, 600, (430, 290), (168, 150))
+WIDE_FROM, BESIDE_FROM = 640.0, 330.0  # width of the drawing at full height
+
+
+@dataclass(frozen=True)
+class Part:
+    """Something the keeper can drag: its path in the plan, pixels, metres, how it may move (x, h or both), name and place."""
+
+    path: str
+    x: str
+    y: str
+    x_m: str
+    height_m: str
+    moves: str
+    name: str
+    said: str
+
+
+def _standing_m(plan: HabitatPlan) -> float:
+    """Height of everything drawn: the enclosure, and what hangs above it."""
+    box = plan.enclosure
+    lamps = geometry.hanging(plan)
+    above = [lamp.height_m - box.height_m + LAMP_ROOM_M for lamp in lamps if lamp.height_m >= box.height_m - 1e-6]
+    return box.height_m + max([*above, 0.0])
+
+
+def layout_of(plan: HabitatPlan) -> Layout:
+    """Choose the bench's layout by the shape of the enclosure."""
+    length_m, standing_m = plan.enclosure.length_m, _standing_m(plan)
+    width = LEFT + RIGHT + length_m * min((WIDE.width - LEFT - RIGHT) / length_m, (WIDE.height - TOP - BOTTOM) / standing_m)
+    return WIDE if width >= WIDE_FROM else BESIDE if width >= BESIDE_FROM else TALL
+
+
+def frame_of(plan: HabitatPlan) -> Frame:
+    """Fit the enclosure, and lamps above it, into the drawing."""
+    box, layout, standing_m = plan.enclosure, layout_of(plan), _standing_m(plan)
+    scale = min((layout.width - LEFT - RIGHT) / box.length_m, (layout.height - TOP - BOTTOM) / standing_m)
+    return Frame(LEFT, max(TOP + standing_m * scale, 170.0), scale, box.length_m, box.height_m, plan.ground.depth_m)
+
+
+def draw(
+    plan: HabitatPlan,
+    profile: Profile,
+    found: Assessment,
+    season: str,
+    moment: str,
+    units: KeeperUnits,
+    names: dict[str, str],
+    laid_by: HabitatPlan,
+) -> dict[str, Any]:
+    """Return everything the section's template needs; `names` are words for kinds.
+
+    `laid_by` is the plan whose frame is on the screen: while a lamp is dragged above the lid, the scale must not change.
+    """
+    frame = replace(frame_of(laid_by), ground_m=plan.ground.depth_m)
+    settled = found.climate.settled[season, moment]
+    field = fields.air_field(frame, np.array(settled.air_c))
+    lamps = uv_lamps_on(plan, found.today) if moment == "day" else ()
+    index = fields.uv_field(frame, lamps, shades(plan))
+    spot_x, spot_top = spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))
+    factor, offset = (1.8, 32.0) if units.temperature == "degF" else (1.0, 0.0)
+    coldest, hottest = wash_range(found, field)
+    day = moment == "day"
+    drawn = {
+        "width": round(frame.left + plan.enclosure.length_m * frame.scale + RIGHT, 1),
+        "height": round(frame.floor + BOTTOM, 1),
+        "box": {
+            "x": frame.left,
+            "y": frame.y(plan.enclosure.height_m),
+            "w": plan.enclosure.length_m * frame.scale,
+            "h": plan.enclosure.height_m * frame.scale,
+            "lid": plan.enclosure.lid,
+            "kind": plan.enclosure.kind,
+        },
+        "air": {
+            "x": frame.left,
+            "y": frame.y(plan.enclosure.height_m),
+            "w": plan.enclosure.length_m * frame.scale,
+            "h": (plan.enclosure.height_m - plan.ground.depth_m) * frame.scale,
+        },
+        "ground": {
+            "y": frame.y(plan.ground.depth_m),
+            "h": plan.ground.depth_m * frame.scale,
+            "kind": plan.ground.kind,
+            "damp": plan.ground.damp,
+        },
+        "platform": _platform(plan, frame),
+        "hides": [_hide(plan, hide, frame) for hide in plan.hides],
+        "bowl": _bowl(plan, frame),
+        "pool": _pool(plan, frame),
+        "heaters": [equipment.heater(plan, index, frame, settled.duty[index]) for index, it in enumerate(plan.heaters) if it.hangs],
+        "lying": [
+            equipment.lying(heater, frame, settled.duty[index]) for index, heater in enumerate(plan.heaters) if not heater.hangs
+        ],
+        "bars": [equipment.bar(plan, index, frame, day) for index in range(len(plan.light_bars))],
+        "vents": [equipment.vent(plan, index, frame) for index in range(len(plan.enclosure.vents))],
+        "probes": equipment.probes(plan, frame),
+        "window": plan.window is not None and day,
+        "tubes": [equipment.tube(plan, index, frame, day) for index in range(len(plan.uv_lamps))],
+        "animal": _animal(plan, profile, found, frame, spot_x, spot_top),
+        "wash": fields.wash(field, coldest, hottest),
+        "isotherms": _lines(fields.isotherms(frame, field, (factor, offset), 4.0 if factor > 1 else 2.0)),
+        "uv": _lines(fields.uv_lines(frame, lamps, index)),
+        "dots": fields.stipple(frame, field, settled.vapour_pa),
+        "floor_end": frame.left + plan.enclosure.length_m * frame.scale,
+        "lid_y": float(frame.y(plan.enclosure.height_m)) - 2.5,
+        "ruler_text": frame.floor + 19,
+        "ruler_left": frame.left - 10,
+        "unit": units.length,
+        "spot": _spot(plan, found, season, moment, frame, units, spot_x, spot_top) if _basks(found, season) else None,
+        "labels": _labels(plan, found, season, moment, frame, units),
+        "rulers": _rulers(plan, frame, units),
+        "floor": floor.draw(plan, layout_of(laid_by).floor),
+    }
+    # Metres and the scale keep their digits: the browser reckons with them.
+    read = fields.samples(field, settled.vapour_pa, ground_layers(plan, settled.node_c), index)
+    return plain(drawn) | {"parts": _parts(plan, frame, units, names), "frame": frame, "samples": json.dumps(read)}
+
+
+def wash_range(found: Assessment, field: fields.Floats) -> tuple[float, float]:
+    """The coldest and hottest °C the wash tells apart: the same for a whole habitat, whatever the hour."""
+    return min(15.0, float(field.min())), max(36.0, found.body.decision.stage.heat.ceiling_c.value)
+
+
+def ground_layers(plan: HabitatPlan, node_c: fields.Floats) -> fields.Floats:
+    """The ground's temperatures (layers, 5) out of the network's nodes."""
+    nodes = nodes_of(enclosure_case(plan))
+    return node_c[nodes.ground].reshape(len(nodes.layer_m), ZONES)
+
+
+def _lines(lines: list[fields.Line]) -> list[dict[str, Any]]:
+    return [{"path": line.path, "text": line.text, "x": line.x, "y": line.y} for line in lines]
+
+
+def _platform(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
+    if plan.platform is None:
+        return None
+    part = plan.platform
+    top = plan.ground.depth_m + part.height_m
+    thick_m = 0.025 if part.kind in ("branch", "slate") else max(part.height_m, 0.03)
+    return {
+        "kind": part.kind,
+        "x": frame.x(part.x_m - part.length_m / 2),
+        "y": frame.y(top),
+        "w": part.length_m * frame.scale,
+        "h": max(thick_m * frame.scale, 4),
+        "legs": part.kind in ("slate", "wood") and part.height_m > 0.05,
+        "foot": frame.y(plan.ground.depth_m),
+    }
+
+
+def _hide(plan: HabitatPlan, hide: Any, frame: Frame) -> dict[str, Any]:
+    left, right = frame.x(hide.x_m - hide.length_m / 2), frame.x(hide.x_m + hide.length_m / 2)
+    foot, top = frame.y(plan.ground.depth_m), frame.y(plan.ground.depth_m + hide.height_m)
+    rise = float(top) - (float(foot) - float(top)) * 0.3
+    return {
+        "path": f"M{left:.1f},{foot:.1f}C{left:.1f},{rise:.1f} {right:.1f},{rise:.1f} {right:.1f},{foot:.1f}Z",
+        "door_x": float(frame.x(hide.x_m)),
+        "door_w": hide.length_m * frame.scale * 0.22,
+        "door_h": hide.height_m * frame.scale * 0.55,
+        "foot": foot,
+        "humid": hide.humid,
+    }
+
+
+def _bowl(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
+    if plan.bowl is None:
+        return None
+    half = plan.bowl.diameter_m / 2
+    deep = min(0.04, plan.bowl.diameter_m * 0.3) * frame.scale
+    left, right, top = (
+        float(frame.x(plan.bowl.x_m - half)),
+        float(frame.x(plan.bowl.x_m + half)),
+        float(frame.y(plan.ground.depth_m)),
+    )
+    inset = (right - left) * 0.12
+    return {
+        "path": f"M{left:.1f},{top - deep:.1f}H{right:.1f}L{right - inset:.1f},{top:.1f}H{left + inset:.1f}Z",
+        "x1": left + inset * 0.3,
+        "x2": right - inset * 0.3,
+        "y": top - deep * 0.72,
+    }
+
+
+def _pool(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
+    if plan.pool is None:
+        return None
+    top = float(frame.y(plan.pool.depth_m))
+    return {
+        "x": frame.x(plan.pool.x_m - plan.pool.length_m / 2),
+        "y": top,
+        "w": plan.pool.length_m * frame.scale,
+        "h": frame.floor - top,
+        "end": frame.x(plan.pool.x_m + plan.pool.length_m / 2),
+    }
+
+
+def _animal(plan: HabitatPlan, profile: Profile, found: Assessment, frame: Frame, spot_x: float, spot_top: float) -> dict[str, Any]:
+    body = profile.body
+    length_m = found.body.length_m or body.adult(plan.animal.sex).length_cm.middle / 100
+    if plan.pool is not None and profile.habit == "aquatic" and found.body.decision.stage.heat.basking_surface_c is None:
+        spot_x, spot_top = plan.pool.x_m, plan.ground.depth_m  # it walks on the bottom
+    total_m = length_m / body.total_to_measure.value
+    # The drawn outline is measured along the whole animal; the spot is under its trunk.
+    shift = 0.2 * total_m if body.form in ("gecko", "lizard") else 0.0
+    turned = spot_x < plan.enclosure.length_m / 2
+    width_m = total_m * (animals.COIL_SHARE if body.form == "snake" else 1.0)
+    middle_m = spot_x + (shift if turned else -shift)
+    middle_m = min(max(middle_m, width_m / 2), max(plan.enclosure.length_m - width_m / 2, width_m / 2))
+    outline, marks, eye = animals.place(
+        body.form, total_m, float(frame.x(middle_m)), float(frame.y(spot_top)), frame.scale, turned=turned
+    )
+    return {"outline": outline, "marks": marks, "eye_x": eye[0], "eye_y": eye[1], "form": body.form}
+
+
+def _labels(
+    plan: HabitatPlan, found: Assessment, season: str, moment: str, frame: Frame, units: KeeperUnits
+) -> list[dict[str, Any]]:
+    """Numbers on the drawing: air and humidity at either end, of an animal that lives in water the water in place of air."""
+    settled = found.climate.settled[season, moment]
+    warm_left = sum(h.watts * h.x_m for h in plan.heaters) <= sum(h.watts for h in plan.heaters) * frame.length_m / 2
+    ends = {"warm": 0.03 if warm_left else 0.97, "cool": 0.97 if warm_left else 0.03}
+    tall = len(settled.air_c) > 1
+    labels = []
+    for end, share in ends.items():
+        if found.lives_in_water and found.quantity(f"{end}_air", season, moment).band is None:
+            continue
+        height_m = plan.ground.depth_m + (frame.height_m - plan.ground.depth_m) * (
+            0.8 if tall and end == "warm" else 0.2 if tall else 0.5
+        )
+        degrees, symbol = units.number(settled.predictions[f"{end}_air"].value, "degC")
+        humidity = settled.predictions[f"{end}_humidity"].value
+        labels.append(
+            {
+                "x": float(frame.x(share * frame.length_m)),
+                "y": float(frame.y(height_m)),
+                "anchor": "start" if share < 0.5 else "end",
+                "text": f"{degrees} {symbol}",
+                "small": f"{humidity:.0f} %",
+                "id": f"label-{end}",
+            }
+        )
+    if found.lives_in_water and plan.pool is not None:
+        water = found.quantity("water_temperature", season, moment).value
+        text = "" if water is None else " ".join(units.number(water, "degC"))
+        x, y = float(frame.x(plan.pool.x_m)), float(frame.y(plan.pool.depth_m)) + WATER_LABEL
+        labels.append({"x": x, "y": y, "anchor": "middle", "text": text, "small": "", "id": "label-water"})
+    return labels
+
+
+def _basks(found: Assessment, season: str) -> bool:
+    """Tell whether there is a basking place to speak of."""
+    return not found.lives_in_water or found.quantity("basking_surface", season, "day").band is not None
+
+
+def _spot(
+    plan: HabitatPlan, found: Assessment, season: str, moment: str, frame: Frame, units: KeeperUnits, spot_x: float, spot_top: float
+) -> dict[str, Any]:
+    """The basking surface's number, below the ground line, with a leader up to the spot."""
+    degrees, symbol = units.number(found.climate.settled[season, moment].predictions["basking_surface"].value, "degC")
+    uv = next((item for item in found.quantities if item.key == "uv_back"), None)
+    x = float(frame.x(spot_x))
+    anchor = "start" if x < frame.left + 60 else "end" if x > frame.left + frame.length_m * frame.scale - 60 else "middle"
+    text_y = min(float(frame.y(spot_top)) + 30, frame.floor - 5)
+    return {
+        "x": x,
+        "y": float(frame.y(spot_top)) + 3,
+        "line": text_y - 12,
+        "text_y": text_y,
+        "anchor": anchor,
+        "text": f"{degrees} {symbol}",
+        "uv": f"{uv.value:.1f}" if uv is not None and uv.value and moment == "day" else "",
+    }
+
+
+def _rulers(plan: HabitatPlan, frame: Frame, units: KeeperUnits) -> dict[str, list[dict[str, Any]]]:
+    unit = units.length
+    steps = RULER_STEPS_CM if unit == "cm" else RULER_STEPS_IN
+    long = convert(frame.length_m, "m", unit)
+    step = next((size for size in steps if long / size <= 13), steps[-1])
+
+    def ticks(limit_m: float, at: Any) -> list[dict[str, Any]]:
+        last = int(convert(limit_m, "m", unit) / step + 1e-6)
+        return [
+            {"at": float(at(convert(k * step, unit, "m"))), "text": str(k * step), "label": k % 2 == 0 or last <= 6}
+            for k in range(last + 1)
+        ]
+
+    return {"along": ticks(frame.length_m, frame.x), "up": ticks(frame.height_m, frame.y)}
+
+
+def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str, str]) -> list[Part]:
+    ground_m = plan.ground.depth_m
+    probes = equipment.probes_at(plan)
+    found = []
+
+    def add(path: str, x_m: float, height_m: float, moves: str, name: str) -> None:
+        x, y = float(frame.x(x_m)), float(frame.y(height_m))
+        along = _("%(place)s from the left") % {"place": units.say(Measure(x_m, "m"))}
+        above = _("%(height)s above the floor") % {"height": units.say(Measure(height_m, "m"))}
+        said = {"x": along, "h": above, "both": f"{along}, {above}"}[moves]
+        found.append(Part(path, f"{x:.1f}", f"{y:.1f}", f"{x_m:.4g}", f"{height_m:.4g}", moves, name, said))
+
+    for index, heater in enumerate(plan.heaters):
+        place = HEATERS[heater.kind].place
+        if place in ("over", "air"):
+            add(f"heaters.{index}", heater.x_m, heater.height_m, "both", names[heater.kind])
+        else:
+            low_m = 0.5 * frame.height_m if place == "wall" else 0.01
+            add(f"heaters.{index}", heater.x_m, low_m, "x", names[heater.kind])
+        if heater.thermostat.kind != "none":
+            add(f"heaters.{index}.thermostat.probe", *probes[index], "both", names["probe"])
+    for index, lamp in enumerate(plan.uv_lamps):
+        add(f"uv_lamps.{index}", lamp.x_m, lamp.height_m, "both", names[lamp.kind])
+    for index, bar in enumerate(plan.light_bars):
+        add(f"light_bars.{index}", bar.x_m, bar.height_m, "both", names[bar.kind])
+    for index, vent in enumerate(plan.enclosure.vents):
+        add(f"enclosure.vents.{index}", 0.0 if index % 2 == 0 else frame.length_m, vent.height_m, "h", names["vent"])
+    if plan.platform is not None:
+        add("platform", plan.platform.x_m, ground_m + plan.platform.height_m, "both", names[plan.platform.kind])
+    for index, hide in enumerate(plan.hides):
+        add(f"hides.{index}", hide.x_m, ground_m + hide.height_m / 2, "x", names["hide"])
+    if plan.bowl is not None:
+        add("bowl", plan.bowl.x_m, ground_m + 0.01, "x", names["bowl"])
+    if plan.pool is not None:
+        add("pool", plan.pool.x_m, plan.pool.depth_m, "h", names["pool"])
+    add("ground", frame.length_m, ground_m, "h", names["ground"])
+    return found
+
+
+def limits(plan: HabitatPlan) -> dict[str, float]:
+    """How far parts may be dragged, in m."""
+    box = plan.enclosure
+    return {
+        "length": box.length_m,
+        "ceiling": box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M),
+    }

@@ -1,0 +1,99 @@
+"""Choosing the animal of a new habitat: a species found by any of its names, what it is like, and what the plan will answer."""
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from husbandry.animal.body import body_of
+from husbandry.animal.needs import enclosure_needs
+from husbandry.animal.targets import targets
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.space.sizing import SIDES, sides_for
+from husbandry.species.profile import Profile
+from ridgeback.book import catalogue, portrait, profiles
+from ridgeback.language import rotawords
+from ridgeback.language.names import CHOICES
+from ridgeback.planner.spacing import size
+from ridgeback.units import KeeperUnits
+
+FACTS = 9  # of what there is to know of a species, the first
+ANY_ROOM = RoomCase(day_c=22.0, night_c=18.0, humidity_percent=50.0)
+
+
+def found(room_ids: list[int], query: str) -> list[tuple[str, str]]:
+    """The species that a name means, the likeliest first: id and what it is called; all of them where nothing is asked."""
+    every = profiles.choices(room_ids)
+    if not query.strip():
+        return every
+    if not catalogue.reachable([]).exists():
+        catalogue.enter_shipped()  # a database that was never prepared
+    known = dict(every)
+    hits = catalogue.search(catalogue.reachable(room_ids), query).entries
+    return [(entry.species, known[entry.species]) for entry in hits if entry.species in known]
+
+
+@dataclass(frozen=True)
+class Answer:
+    """What will come of an animal, before anything is solved: its stage, what decided it, sizes, and what it is kept at."""
+
+    stage: str
+    decided_by: str
+    disputed: bool
+    least: str
+    better: str
+    fits: bool | None
+    kept: str
+
+
+def answer(
+    profile: Profile, animal: Animal, sides_m: tuple[float, float, float] | None, today: date, units: KeeperUnits
+) -> Answer | None:
+    """Return what the plan will go by for this animal; None for a profile without sizes."""
+    blank = HabitatPlan.model_validate(
+        {
+            "name": "new",
+            "species": profile.id,
+            "animal": animal,
+            "room": RoomClimate(summer=ANY_ROOM, winter=ANY_ROOM),
+            "enclosure": {"kind": "foamed-pvc", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5, "lid": "solid"},
+            "ground": {"kind": "soil", "depth_m": 0.05},
+            "pool": {"x_m": 0.5, "length_m": 1.0, "depth_m": 0.3} if profile.habit == "aquatic" else None,
+        }
+    )
+    body = body_of(blank, profile, today)
+    stage = body.decision.stage
+    length_m = body.length_m
+    if length_m is None and stage.id == profile.stages[-1].id:
+        length_m = profile.body.adult(animal.sex).length_cm.middle / 100
+    minimum, recommended = enclosure_needs(blank, profile, stage, length_m)
+    sides = [sides_for(needs) if set(SIDES) <= set(needs) else None for needs in (minimum, recommended)]
+    fits = None
+    if sides_m is not None and sides[0] is not None:
+        floor = sorted(sides_m[:2], reverse=True)
+        fits = all(have >= need - 0.001 for have, need in zip((*floor, sides_m[2]), sides[0], strict=True))
+    return Answer(
+        stage.name,
+        str(CHOICES["decided"][body.decision.decided_by]) if body.decision.decided_by else "",
+        body.decision.disputed,
+        size(sides[0], units) if sides[0] is not None else "",
+        size(sides[1], units) if sides[1] is not None else "",
+        fits,
+        rotawords.kept_at(targets(blank, profile, stage), units),
+    )
+
+
+def like(profile: Profile, units: KeeperUnits) -> dict[str, Any]:
+    """What a species is like, beside the choice: names and the first of what there is to know."""
+    return {
+        "common": profile.common,
+        "scientific": profile.scientific,
+        "others": ", ".join(profile.other_names),
+        "facts": portrait.facts(profile, units)[:FACTS],
+    }
+
+
+def none_found(query: str) -> str:
+    """What is said where no species has a name like that."""
+    return _("No species in the book is called anything like “%(query)s”.") % {"query": query.strip()[:60]}

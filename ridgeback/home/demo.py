@@ -1,0 +1,327 @@
+"""The Saltmarsh Lane Learning Room: a made-up room with made-up animals, loaded once and never over a keeper's edits."""
+
+import copy
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any, Final
+
+from django.db import transaction
+from django.utils import timezone
+
+from husbandry.design import rigs
+from husbandry.design.first_proposal import propose
+from husbandry.design.rig import Found
+from husbandry.plan.editing import apply
+from husbandry.plan.habitat import Animal as AnimalPlan
+from husbandry.plan.habitat import HabitatPlan, RoomClimate
+from husbandry.plan.reading import read_data
+from husbandry.species.book import find
+from husbandry.species.profile import Profile
+from ridgeback import clock
+from ridgeback.accounts.models import Keeper
+from ridgeback.book import own, profiles
+from ridgeback.book.models import OwnProfile
+from ridgeback.daybook import log
+from ridgeback.daybook.models import Instrument
+from ridgeback.daybook.writing import Intent
+from ridgeback.planner import mapping, readings, revisions
+from ridgeback.rooms import keepers
+from ridgeback.rooms.models import Habitat, Room, Seeding
+from ridgeback.rota import volunteers
+
+NAME = "Saltmarsh Lane Learning Room"
+KEEPER = "keeper"
+ROOM = {
+    "summer": {"day_c": 24.0, "night_c": 21.0, "humidity_percent": 55.0},
+    "winter": {"day_c": 20.5, "night_c": 18.5, "humidity_percent": 45.0},
+}
+
+
+def _days_before(today: date, days: int) -> str:
+    return (today - timedelta(days=days)).isoformat()
+
+
+def plans(today: date) -> list[dict[str, Any]]:
+    """The three habitats as plan documents; ages are counted back from `today` so that stages stay."""
+    return [
+        {
+            "name": "Mudflat shelf",
+            "species": "african-fat-tailed-gecko",
+            "animal": {
+                "name": "Samphire",
+                "sex": "female",
+                "hatched": _days_before(today, 800),
+                "mass_kg": 0.058,
+                "length_m": 0.125,
+            },
+            "room": ROOM,
+            "enclosure": {"kind": "foamed-pvc", "length_m": 1.2, "width_m": 0.5, "height_m": 0.45, "lid": "solid"},
+            "ground": {"kind": "soil", "depth_m": 0.07},
+            "platform": {"kind": "slate", "x_m": 0.26, "length_m": 0.22, "height_m": 0.04},
+            "hides": [
+                {"x_m": 0.5, "length_m": 0.18, "height_m": 0.08},
+                {"x_m": 0.74, "length_m": 0.18, "height_m": 0.09, "humid": True},
+                {"x_m": 1.04, "length_m": 0.2, "height_m": 0.09},
+            ],
+            "bowl": {"x_m": 0.89, "diameter_m": 0.11},
+            "misting": {"grams_per_day": 30},
+            "heaters": [
+                {
+                    "kind": "reflector-flood",
+                    "watts": 50,
+                    "x_m": 0.26,
+                    "height_m": 0.4,
+                    "guarded": True,
+                    "thermostat": {"kind": "dimming", "set_c": 32.0, "probe": "basking-surface"},
+                },
+                {
+                    "kind": "ceramic-emitter",
+                    "watts": 60,
+                    "x_m": 0.44,
+                    "height_m": 0.38,
+                    "guarded": True,
+                    "thermostat": {"kind": "pulse", "set_c": 29.0, "probe": "warm-air"},
+                },
+            ],
+            "uv_lamps": [
+                {"kind": "wide-5", "tube_m": 0.55, "x_m": 0.36, "height_m": 0.41, "fitted": _days_before(today, 70)},
+            ],
+            "schools": {"uvb": "shade"},
+            "feeding": {"starts": _days_before(today, 62)},
+        },
+        {
+            "name": "Driftwood long box",
+            "species": "corn-snake",
+            "animal": {"name": "Marram", "sex": "male", "hatched": _days_before(today, 1650), "mass_kg": 0.52, "length_m": 1.24},
+            "room": ROOM,
+            "enclosure": {"kind": "plywood", "length_m": 1.25, "width_m": 0.63, "height_m": 0.75, "lid": "solid"},
+            "ground": {"kind": "aspen", "depth_m": 0.06},
+            "platform": {"kind": "wood", "x_m": 0.3, "length_m": 0.32, "height_m": 0.12},
+            "hides": [
+                {"x_m": 0.62, "length_m": 0.26, "height_m": 0.11},
+                {"x_m": 1.07, "length_m": 0.26, "height_m": 0.11},
+            ],
+            "bowl": {"x_m": 0.85, "diameter_m": 0.2},
+            "heaters": [
+                # The mistake: hung too low over the shelf and on no thermostat.
+                {"kind": "halogen-flood", "watts": 50, "x_m": 0.3, "height_m": 0.46, "guarded": True},
+            ],
+            "feeding": {"starts": _days_before(today, 37)},
+        },
+        {
+            "name": "Dune table",
+            "species": "russian-tortoise",
+            "animal": {"name": "Thrift", "sex": "female", "hatched": _days_before(today, 1500), "mass_kg": 0.21, "length_m": 0.097},
+            "room": ROOM,
+            "enclosure": {"kind": "open-table", "length_m": 1.2, "width_m": 0.8, "height_m": 0.45, "lid": "open"},
+            "ground": {"kind": "soil", "depth_m": 0.18, "damp": True},
+            "platform": {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02},
+            "hides": [{"x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "humid": True}],
+            "bowl": {"x_m": 0.66, "diameter_m": 0.18},
+            "heaters": [
+                {
+                    "kind": "reflector-flood",
+                    "watts": 75,
+                    "x_m": 0.28,
+                    "height_m": 0.52,
+                    "guarded": True,
+                    "thermostat": {"kind": "dimming", "set_c": 36.0, "probe": "basking-surface"},
+                },
+                {
+                    "kind": "ceramic-emitter",
+                    "watts": 100,
+                    "x_m": 0.14,
+                    "height_m": 0.45,
+                    "guarded": True,
+                    "thermostat": {"kind": "pulse", "set_c": 27.0, "probe": "warm-air"},
+                },
+            ],
+            "uv_lamps": [
+                {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.34, "height_m": 0.55, "fitted": _days_before(today, 120)},
+            ],
+            "feeding": {"starts": _days_before(today, 30)},
+        },
+    ]
+
+
+@dataclass(frozen=True)
+class Guest:
+    """A habitat that the program proposes itself.
+
+    `weighings` are days ago and grams; `sides_m` is the enclosure it came in, where it is not the one recommended; where
+    `searched`, its heaters and lamps are the best of a search.
+    """
+
+    name: str
+    species: str
+    animal: dict[str, Any]
+    weighings: tuple[tuple[int, float], ...] = ()
+    sides_m: tuple[float, float, float] | None = None
+    searched: bool = False
+
+
+GUESTS: Final = (
+    Guest(
+        "Reed column",
+        "red-eyed-tree-frog",
+        {
+            "name": "Glasswort",
+            "others": ["Arrowgrass", "Cordgrass", "Seablite"],
+            "count": 4,
+            "males": 2,
+            "days": 620,
+            "length_m": 0.058,
+        },
+    ),
+    Guest("Tideline tank", "axolotl", {"name": "Eelgrass", "sex": "female", "days": 900, "mass_kg": 0.15, "length_m": 0.24}),
+    # Two that outgrow what they live in: a step up that comes due.
+    Guest(
+        "Creek bank",
+        "garter-snake",
+        {"name": "Sedge", "sex": "female", "days": 290, "mass_kg": 0.031, "length_m": 0.42},
+        ((230, 9.0), (160, 15.0), (80, 23.0)),
+        (0.6, 0.4, 0.35),
+    ),
+    Guest(
+        "Saltern box",
+        "blue-tongued-skink",
+        {"name": "Orache", "sex": "male", "days": 330, "mass_kg": 0.27, "length_m": 0.24},
+        ((240, 90.0), (150, 165.0), (60, 231.0)),
+        (0.95, 0.5, 0.45),
+    ),
+    Guest(
+        "Shingle ridge",
+        "uromastyx",
+        {"name": "Tansy", "sex": "male", "days": 1700, "mass_kg": 0.34, "length_m": 0.21},
+        searched=True,
+    ),
+    Guest(
+        "Saltpan column",
+        "giant-day-gecko",
+        {"name": "Sea-lavender", "sex": "male", "days": 800, "length_m": 0.12, "mass_kg": 0.045},
+    ),
+    Guest(
+        "Wrack drawer",
+        "california-king-snake",
+        {"name": "Saltwort", "sex": "female", "days": 1400, "mass_kg": 0.62, "length_m": 1.1},
+    ),
+    Guest(
+        "Slack pool",
+        "musk-turtle",
+        {"name": "Pondweed", "sex": "female", "days": 1300, "length_m": 0.095, "mass_kg": 0.18},
+    ),
+    Guest("Spring gully", "fire-salamander", {"name": "Scurvy-grass", "days": 1500, "mass_kg": 0.03, "length_m": 0.18}),
+)
+# The room's own profile: what its volunteers measured and do otherwise, with the reason.
+OWN_OF: Final = "garter-snake"
+OWN_NAME: Final = "garter snake, Saltmarsh Lane"
+OWN_CHANGES: Final = (
+    ("heat", "basking_surface_c", {"low": 29.0, "high": 32.0}, "ours leave the spot at 33 °C"),
+    ("moisture", "day_percent", {"low": 45.0, "high": 65.0}, "a damp room by the sea"),
+)
+
+
+def own_profile(room: Room, keeper: Keeper) -> OwnProfile:
+    """Copy the book's garter snake and change what the room does otherwise."""
+    made = own.copy(room, find(OWN_OF), Intent(keeper, clock.now()))
+    document = copy.deepcopy(made.document)
+    document["common"] = OWN_NAME
+    for stage in document["stages"]:
+        for part, name, limits, reason in OWN_CHANGES:
+            leaf = stage[part][name][0]
+            leaf |= limits | {"basis": "keeper", "cite": "", "note": reason}
+    return own.save(made.pk, document, made.version, keeper, clock.now())
+
+
+# Solving a first plan takes a second; tests load the demo over and over.
+_PROPOSED: dict[tuple[str, str, date], HabitatPlan] = {}
+
+
+_SEARCHED: dict[tuple[str, str, date], HabitatPlan] = {}
+
+
+def _best_rig(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
+    """The plan with the rig a search finds best; as it is where none is found."""
+    for step in rigs.search(plan, profile, today):
+        if isinstance(step, Found) and step.rigs:
+            return step.rigs[0].plan
+    return plan
+
+
+def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
+    """Propose a guest's habitat and write its weighings into the log."""
+    species = own_profile(room, keeper).species if guest.species == OWN_OF else guest.species
+    profile, digest = profiles.current(room.pk, species)
+    plan = _PROPOSED.get((guest.name, digest, today))
+    if plan is None:
+        animal = {name: value for name, value in guest.animal.items() if name != "days"}
+        animal["hatched"] = _days_before(today, int(guest.animal["days"]))
+        climate = RoomClimate.model_validate(ROOM)
+        plan = propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today, guest.sides_m)
+        _PROPOSED[guest.name, digest, today] = plan
+    habitat = revisions.create(room, plan, keeper, clock.now())
+    if guest.searched:
+        rig = _SEARCHED.get((guest.name, digest, today)) or _best_rig(plan, profile, today)
+        _SEARCHED[guest.name, digest, today] = rig
+        habitat = revisions.save(habitat.pk, rig, habitat.version, keeper, clock.now(), "a suggested rig")
+    for days, grams in guest.weighings:
+        log.weighed(habitat, clock.now() - timedelta(days=days), keeper, grams / 1000)
+    return habitat
+
+
+# What the room measures with; the infrared one reads high, as found against a bath of melting ice.
+INSTRUMENTS: Final = (
+    ("infrared gun", "infrared", 0.9, 0.8),
+    ("probe thermometer", "thermometer", 0.2, 0.3),
+    ("dial-free hygrometer", "hygrometer", -2.0, 3.0),
+    ("UV index meter", "uv-meter", 0.0, 0.3),
+)
+# Readings of the tortoise table: days ago, clock, place, what the instrument showed, the room beside it.
+CALIBRATED: Final = "Dune table"
+READINGS: Final = (
+    (6, "15:30", "basking-surface", "infrared gun", 37.7, 21.0, 46.0),
+    (6, "15:35", "warm-air", "probe thermometer", 26.7, 21.0, 46.0),
+    (6, "15:40", "cool-air", "probe thermometer", 21.1, 21.0, 46.0),
+    (6, "15:45", "cool-humidity", "dial-free hygrometer", 48.0, 21.0, 46.0),
+    (5, "20:40", "basking-surface", "infrared gun", 27.1, 20.0, 47.0),
+    (5, "20:45", "warm-air", "probe thermometer", 21.5, 20.0, 47.0),
+    (4, "13:00", "uv-back", "UV index meter", 3.4, 20.5, 46.0),
+)
+
+
+def measure(room: Room, keeper: Keeper, today: date) -> None:
+    """Write the room's instruments and readings, and let the one table go by them."""
+    meters = {
+        name: Instrument.objects.create(room=room, name=name, kind=kind, reads_high=high, sure_to=sure)
+        for name, kind, high, sure in INSTRUMENTS
+    }
+    habitat = Habitat.objects.select_related("animal", "head__profile").get(room=room, name=CALIBRATED)
+    for days, at, place, by, value, room_c, percent in READINGS:
+        hour, _colon, minute = at.partition(":")
+        when = timezone.localtime(clock.now()).replace(hour=int(hour), minute=int(minute), second=0) - timedelta(days=days)
+        log.was_read(habitat, when, keeper, meters[by], place=place, value=value, room_c=room_c, room_percent=percent)
+    plan = mapping.plan_of(habitat)
+    taken = readings.of_habitat(habitat)
+    learnt = readings.learn(plan, revisions.profile_of(habitat), taken, today)
+    change = readings.change(*learnt, len(taken), today)
+    made = read_data(apply(plan.model_dump(mode="json"), (change,)))
+    revisions.save(habitat.pk, made, habitat.version, keeper, clock.now(), "calibrated by readings")
+
+
+@transaction.atomic
+def load_once(password: str, guests: tuple[Guest, ...] = GUESTS) -> bool:
+    """Load the demo unless it ever was; tell whether it was loaded now. `guests` come on top of the three written out."""
+    _seeding, new = Seeding.objects.get_or_create(name=NAME)
+    if not new:
+        return False
+    keeper = Keeper.objects.filter(username=KEEPER).first() or keepers.add(KEEPER, password, administrator=True, room_name=NAME)
+    room = Room.objects.filter(members=keeper).order_by("id").first()
+    if room is None:
+        return False
+    for document in plans(clock.today()):
+        revisions.create(room, read_data(document), keeper, clock.now())
+    measure(room, keeper, clock.today())
+    for guest in guests:
+        invite(guest, room, keeper, clock.today())
+    volunteers.live(room, keeper, clock.today())
+    return True

@@ -1,0 +1,1 @@
+"""Words for everything the core answers with: names, sentences, advice; no page is written here."""

@@ -1,0 +1,1 @@
+"""Writes of the pantry, one a file: stock, deliveries, taking a meal back."""

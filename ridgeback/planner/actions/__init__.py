@@ -1,0 +1,1 @@
+"""Writes of the planner, one a file: a weighing, a score."""

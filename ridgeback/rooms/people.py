@@ -1,0 +1,34 @@
+"""The administrator's page: the accounts, a new one with its room, links to set a password."""
+
+from django.core.exceptions import PermissionDenied
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, render
+from django.views.decorators.http import require_POST
+
+from ridgeback.accounts import links
+from ridgeback.accounts.forms import NewKeeperForm
+from ridgeback.accounts.models import Keeper
+from ridgeback.rooms import keepers
+
+
+def people(request: HttpRequest) -> HttpResponse:
+    """The administrator's list of accounts; a new one gets a room of its own and a link to set its password."""
+    _administrator(request)
+    form = NewKeeperForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        keeper = keepers.add(form.cleaned_data["username"])
+        return render(request, "accounts/link.html", {"person": keeper, "link": links.make(request, keeper)})
+    return render(request, "accounts/people.html", {"form": form, "people": Keeper.objects.order_by("username")})
+
+
+@require_POST
+def reset_link(request: HttpRequest, pk: int) -> HttpResponse:
+    """Make a link that lets a keeper set a new password; it is good for a day and once."""
+    _administrator(request)
+    person = get_object_or_404(Keeper, pk=pk, is_active=True)
+    return render(request, "accounts/link.html", {"person": person, "link": links.make(request, person)})
+
+
+def _administrator(request: HttpRequest) -> None:
+    if not (isinstance(request.user, Keeper) and request.user.is_staff):
+        raise PermissionDenied

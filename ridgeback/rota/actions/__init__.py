@@ -1,0 +1,1 @@
+"""Writes of the rota, one a file: a meal, a turn moved."""

@@ -1,0 +1,1 @@
+"""What every page uses: reading what was typed, form fields, addresses, downloads."""
