@@ -1,0 +1,45 @@
+"""The house in order: the import contracts hold, and would not hold with an import that looks up."""
+
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).resolve().parents[2]
+# Each puts an import of a higher room into a lower one.
+PLANTED = {
+    "husbandry/review/judged.py": "from husbandry.assess import result  # noqa: F401",
+    "husbandry/plan/geometry.py": "from husbandry.inputs import climate_case  # noqa: F401",
+    "husbandry/feeding/servings.py": "from husbandry.inputs import ultraviolet  # noqa: F401",
+    "ridgeback/daybook/log.py": "from ridgeback.planner import mapping  # noqa: F401",
+    "ridgeback/language/names.py": "from ridgeback.web import typed  # noqa: F401",
+}
+
+
+def contracts_hold(house: Path) -> bool:
+    linter = Path(sys.executable).parent / "lint-imports"
+    run = subprocess.run([linter, "--no-cache"], cwd=house, capture_output=True, text=True, check=False)
+    assert "Contracts:" in run.stdout, run.stdout + run.stderr
+    return run.returncode == 0
+
+
+@pytest.fixture
+def house(tmp_path: Path) -> Path:
+    """A copy of the code that may be spoilt."""
+    for name in ("husbandry", "ridgeback", "launch"):
+        shutil.copytree(ROOT / name, tmp_path / name, ignore=shutil.ignore_patterns("static", "templates", "data", "__pycache__"))
+    shutil.copy(ROOT / "pyproject.toml", tmp_path)
+    return tmp_path
+
+
+def test_the_house_is_in_order(house: Path) -> None:
+    assert contracts_hold(house)
+
+
+@pytest.mark.parametrize("place", PLANTED)
+def test_an_import_that_looks_up_is_found(house: Path, place: str) -> None:
+    path = house / place
+    path.write_text(f"{path.read_text()}\n\n{PLANTED[place]}\n")
+    assert not contracts_hold(house)
