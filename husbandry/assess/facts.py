@@ -28,8 +28,8 @@ from husbandry.plan.geometry import basking_top_m, highest_m, highest_tube_m, ou
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.remedies import water
 from husbandry.remedies.heating import dark_watts, new_heater_places, night_hold_c, rooms_wanted, sun_rise_k
+from husbandry.review.arrangement import Bath
 from husbandry.review.facts import Company, Facts, Figures, HeaterFacts, UvFacts, Water
-from husbandry.review.standing import Bath
 from husbandry.space.furniture import free_place
 from husbandry.space.sizing import SIDES, Need, sides_for
 from husbandry.species.leaves import choose

@@ -8,7 +8,7 @@ from husbandry.animal.needs import quarantined
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.equipment import Hung
 from husbandry.plan.habitat import HabitatPlan, Platform
-from husbandry.review.standing import Bath, Piece, Standing
+from husbandry.review.arrangement import Bath, Piece, Standing
 from husbandry.space.furniture import free_place
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile

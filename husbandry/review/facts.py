@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any, Final
 
 from husbandry.assessment import Quantity
-from husbandry.review.standing import Standing
+from husbandry.review.arrangement import Standing
 
 WARMS_AIR: Final = ("over", "air")  # where a heater hangs that warms the air: mats warm ground and walls, others water
 

@@ -1,13 +1,11 @@
 """Rules of what stands where: inside the walls, clear of each other, of water and lamp; the bowl, the lid, quarantine."""
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Final
+from collections.abc import Iterator
+from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
-
-if TYPE_CHECKING:
-    from husbandry.review.facts import Facts
+from husbandry.review.arrangement import Piece, Standing
+from husbandry.review.facts import Facts
 
 SLACK_M: Final = 0.01  # furniture is not placed to the millimetre
 UNDER_LAMP_M: Final = 0.20  # a hide's top nearer to the lamp is a second, hotter basking place (as for what is climbed on)
@@ -16,54 +14,7 @@ PAPER_M: Final = 0.005
 QUARANTINE_GROUND: Final = {"kind": "paper", "depth_m": PAPER_M, "damp": False}
 
 
-@dataclass(frozen=True)
-class Piece:
-    """A thing on the floor at `path`: "hide", "platform" or "bowl"; its middle, length and height above the ground (m)."""
-
-    path: str
-    kind: str
-    x_m: float
-    length_m: float
-    height_m: float
-
-    def covers(self, x_m: float) -> bool:
-        """Tell whether a point along the length lies over it."""
-        return abs(self.x_m - x_m) < self.length_m / 2
-
-
-@dataclass(frozen=True)
-class Bath:
-    """The least width of a bowl (m), whether that fits the floor and whether the animal must lie in it; the greatest depth."""
-
-    wide_m: float | None = None
-    fits: bool = False
-    must: bool = False
-    deepest_m: float | None = None
-
-
-@dataclass(frozen=True)
-class Standing:
-    """What stands where (m). `lamps` are path, x and height; `free` a clear place by path; `pool` middle, length and depth.
-
-    `stays_in` is what no open top lets out.
-    """
-
-    pieces: tuple[Piece, ...] = ()
-    lamps: tuple[tuple[str, float, float], ...] = ()
-    free: Mapping[str, float] = field(default_factory=dict)
-    pool: tuple[float, float, float] | None = None
-    pool_depth_m: float = 0.1
-    bath: Bath = field(default_factory=Bath)
-    bowl_depth_m: float | None = None
-    open_top: bool = False
-    stays_in: bool = True
-    swims: bool = False
-    aquatic: bool = False
-    quarantined: bool = False
-    ground_kind: str = ""
-
-
-def lid(facts: "Facts") -> Iterator[Finding]:
+def lid(facts: Facts) -> Iterator[Finding]:
     """An open top and an animal that climbs or leaps; one in water is kept in by its level, and yet jumps."""
     here = facts.standing
     if here.open_top and not here.stays_in:
@@ -72,7 +23,7 @@ def lid(facts: "Facts") -> Iterator[Finding]:
         yield Finding("space.open_top", severity, "enclosure", {}, remedy)
 
 
-def walls(facts: "Facts") -> Iterator[Finding]:
+def walls(facts: Facts) -> Iterator[Finding]:
     """What reaches past a wall or through the lid."""
     for piece in facts.standing.pieces:
         over = max(piece.length_m / 2 - piece.x_m, piece.x_m + piece.length_m / 2 - facts.length_m)
@@ -92,7 +43,7 @@ def walls(facts: "Facts") -> Iterator[Finding]:
             yield Finding("space.tall_hide", Severity.WRONG, "enclosure", told, remedy, piece.path)
 
 
-def clear(facts: "Facts") -> Iterator[Finding]:
+def clear(facts: Facts) -> Iterator[Finding]:
     """What stands in one another, in the pool, or under a lamp. Two that fit one behind the other do not."""
     here = facts.standing
     for index, piece in enumerate(here.pieces):
@@ -133,7 +84,7 @@ def _move(here: Standing, piece: Piece) -> Remedy | None:
     return Remedy("space.move", {"part": piece.kind, "place": Measure(place, "m")}, (Change(f"{piece.path}.x_m", place),))
 
 
-def bowl(facts: "Facts") -> Iterator[Finding]:
+def bowl(facts: Facts) -> Iterator[Finding]:
     """A bowl the animal can lie in where it must, and get out of."""
     here = facts.standing
     piece = next((item for item in here.pieces if item.kind == "bowl"), None)
@@ -154,7 +105,7 @@ def bowl(facts: "Facts") -> Iterator[Finding]:
         yield Finding("moisture.bowl_deep", Severity.DANGER, "moisture", said, remedy)
 
 
-def pool_level(facts: "Facts") -> Iterator[Finding]:
+def pool_level(facts: Facts) -> Iterator[Finding]:
     """A pool whose water would lie below the ground's surface, which fills it."""
     here = facts.standing
     if here.pool is not None and here.pool[2] <= facts.ground_top_m + 0.001 and facts.ground_top_m > 0:
@@ -165,7 +116,7 @@ def pool_level(facts: "Facts") -> Iterator[Finding]:
         yield Finding("water.below_ground", Severity.WRONG, "moisture", told, remedy)
 
 
-def quarantine(facts: "Facts") -> Iterator[Finding]:
+def quarantine(facts: Facts) -> Iterator[Finding]:
     """In quarantine the floor is paper: what the animal passes is seen, and changed each day."""
     here = facts.standing
     if here.quarantined and not here.swims and here.ground_kind != "paper":

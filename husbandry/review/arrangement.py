@@ -1,0 +1,51 @@
+"""What stands where in an enclosure, as the rules see it: pieces, the bowl as a bath, the pool, the lamps above."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A thing on the floor at `path`: "hide", "platform" or "bowl"; its middle, length and height above the ground (m)."""
+
+    path: str
+    kind: str
+    x_m: float
+    length_m: float
+    height_m: float
+
+    def covers(self, x_m: float) -> bool:
+        """Tell whether a point along the length lies over it."""
+        return abs(self.x_m - x_m) < self.length_m / 2
+
+
+@dataclass(frozen=True)
+class Bath:
+    """The least width of a bowl (m), whether that fits the floor and whether the animal must lie in it; the greatest depth."""
+
+    wide_m: float | None = None
+    fits: bool = False
+    must: bool = False
+    deepest_m: float | None = None
+
+
+@dataclass(frozen=True)
+class Standing:
+    """What stands where (m). `lamps` are path, x and height; `free` a clear place by path; `pool` middle, length and depth.
+
+    `stays_in` is what no open top lets out.
+    """
+
+    pieces: tuple[Piece, ...] = ()
+    lamps: tuple[tuple[str, float, float], ...] = ()
+    free: Mapping[str, float] = field(default_factory=dict)
+    pool: tuple[float, float, float] | None = None
+    pool_depth_m: float = 0.1
+    bath: Bath = field(default_factory=Bath)
+    bowl_depth_m: float | None = None
+    open_top: bool = False
+    stays_in: bool = True
+    swims: bool = False
+    aquatic: bool = False
+    quarantined: bool = False
+    ground_kind: str = ""
