@@ -20,6 +20,7 @@ STATIC_CHECKS = {
     "mypy": ["mypy", "husbandry", "ridgeback", "launch"],
     "imports": ["lint-imports", "--no-logo"],
 }
+ALONE = ["-p", "no:django", "-W", "ignore::pytest.PytestConfigWarning"]
 
 
 Running = dict[str, tuple["subprocess.Popen[bytes]", IO[str]]]
@@ -71,7 +72,8 @@ def main() -> int:
         cluster.start()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         # The browser tests are a run of their own: their event loop would disturb the tests after them.
-        runs = [["-n", "2", "tests/core", "tests/web"]] + ([["tests/browser"]] if browser else [])
+        # The core is a run of its own too: there is no Django in it.
+        runs = [[*ALONE, "-n", "2", "tests/core"], ["-n", "2", "tests/web"]] + ([["tests/browser"]] if browser else [])
         good = True
         for folders in runs:
             pytest = [str(python), "-m", "pytest", *folders, *rest]

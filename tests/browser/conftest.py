@@ -10,6 +10,10 @@ import pytest
 from django.core.signals import request_finished, request_started
 from playwright.sync_api import Page, Request
 
+from tests.quick import quick_passwords
+
+__all__ = ["quick_passwords"]  # used by every test of this folder
+
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 LONGEST_REQUEST_S = 20.0
 

@@ -7,7 +7,6 @@ import pytest
 from husbandry.assess.assess import assess
 from husbandry.assessment import Verdict
 from husbandry.climate.heaters import Beam, patch_diameter, patch_length
-from husbandry.design.rig_scoring import FORBIDDEN
 from husbandry.light.ultraviolet import Lamp, distance_for, index_at
 from husbandry.plan.editing import apply
 from husbandry.plan.equipment import Heater
@@ -122,10 +121,3 @@ def test_a_lamp_that_warms_as_well_is_not_called_a_tube() -> None:
     finding = next(item for item in found.findings if item.code in ("uv.strong", "uv.weak"))
     assert finding.remedy is not None
     assert finding.remedy.code in ("uv.weaker_combined", "uv.stronger_combined")
-
-
-def test_what_a_rig_must_not_have_is_what_the_review_can_say() -> None:
-    """A code nobody raises forbids nothing: each of them is one the screen has words for."""
-    from ridgeback.language.advice import FINDINGS
-
-    assert set(FORBIDDEN) <= set(FINDINGS)

@@ -12,6 +12,9 @@ from ridgeback.planner import revisions
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Room
 from tests.plans import plan
+from tests.quick import quick_passwords
+
+__all__ = ["quick_passwords"]  # used by every test of this folder
 
 
 @pytest.fixture(autouse=True)

@@ -10,6 +10,7 @@ from husbandry.assess import meal_facts
 from husbandry.assess.assess import assess
 from husbandry.assessment import Basis, BasisKind, Finding, Measure, Quantity, Reason, Remedy, Severity, Verdict
 from husbandry.design import survey
+from husbandry.design.rig_scoring import FORBIDDEN
 from husbandry.diet import condition, never, salads
 from husbandry.diet.prey import CLASSES
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
@@ -18,6 +19,7 @@ from husbandry.species.book import shipped
 from ridgeback.drawing.marks import mark
 from ridgeback.home import demo
 from ridgeback.language import bodywords, foodwords, names, rotawords, saladwords, wording
+from ridgeback.language.advice import FINDINGS
 from ridgeback.planner import feeds
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document
@@ -268,3 +270,8 @@ def test_what_is_wrong_with_a_plan_is_said_to_a_keeper(units: KeeperUnits) -> No
             assert said.endswith((".", "?")), said
             assert LEAKS.search(said) is None, said
             assert not re.search(r"(?i)tuple|string|input should|validation|“”|\b(\S+ \S+) is too \w+; \1 is", said), said
+
+
+def test_what_a_rig_must_not_have_is_what_the_review_can_say() -> None:
+    """A code nobody raises forbids nothing: each of them is one the screen has words for."""
+    assert set(FORBIDDEN) <= set(FINDINGS)
