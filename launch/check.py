@@ -51,9 +51,9 @@ def ended_static(running: Running) -> bool:
 
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./test", description="Run Ridgeback's checks.")
-    parser.add_argument("quick", nargs="?", choices=["quick"], help="skip the browser tests")
+    parser.add_argument("what", nargs="?", choices=["quick", "coverage"], help="skip the browser tests; measure the core alone")
     arguments, rest = parser.parse_known_args()
-    browser = arguments.quick is None
+    browser = arguments.what is None
     began = time.monotonic()
     folder = Path(tempfile.mkdtemp(prefix="ridgeback-test-"))
     folder.chmod(0o755)
@@ -75,6 +75,8 @@ def main() -> int:
         # The core is a run of its own too: there is no Django in it.
         runs = [[*ALONE, "-n", "2", "tests/core"], ["-n", "2", "tests/web"]] + ([["tests/browser"]] if browser else [])
         good = True
+        if arguments.what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
+            runs = [[*ALONE, "-n", "2", "--cov", "--cov-report=term", "tests/core"]]
         for folders in runs:
             pytest = [str(python), "-m", "pytest", *folders, *rest]
             good = subprocess.run(pytest, cwd=ROOT, env=environment).returncode == 0 and good
