@@ -171,7 +171,7 @@ class Severity(StrEnum):
 
 @dataclass(frozen=True)
 class Finding:
-    """Something to act on."""
+    """Something to act on. `about` is the id of the quantity that is wrong, "" where it is no number."""
 
     code: str
     severity: Severity
@@ -179,6 +179,7 @@ class Finding:
     parameters: Parameters = field(default_factory=dict)
     remedy: Remedy | None = None
     subject: str = ""
+    about: str = ""
 
     @property
     def id(self) -> str:

@@ -18,8 +18,10 @@ from husbandry.feeding import history, schedule, week_food
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.remedies.second_pass import proposed
+from husbandry.remedies.situation import Situation
 from husbandry.review.measured import by_readings
-from husbandry.review.rules import review
+from husbandry.review.rules import review, told
 from husbandry.species.profile import Profile
 
 
@@ -75,7 +77,8 @@ def assess(
         today,
         fed,
         weighings,
-        propose=near is None if propose is None else propose,
     )
-    findings = review(gathered)
+    quick = near is not None if propose is None else not propose
+    situation = Situation(plan, profile, stage, body, case, climate, gathered, today, quick)
+    findings = told(proposed(review(gathered), situation))
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

@@ -21,7 +21,7 @@ from husbandry.plan.editing import apply, refit
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.plan.reading import PlanProblems, read_data
-from husbandry.review.home import misted
+from husbandry.remedies.misting import misted
 from husbandry.review.judged import BAD, miss
 from husbandry.review.rules import SEASONS
 from husbandry.species.profile import Profile

@@ -11,7 +11,6 @@ from datetime import date
 from typing import Any, Final
 
 from husbandry.assess import warmth
-from husbandry.assess.facts import fitting_lamp
 from husbandry.assess.probability import Odds
 from husbandry.assessment import Measure, Reason
 from husbandry.climate import heaters
@@ -27,9 +26,10 @@ from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.equipment import HeaterKind
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
-from husbandry.remedies.heating import new_heater_places
+from husbandry.remedies.heating import STRENGTHS_W, dark_kind, new_heater_places
+from husbandry.remedies.ultraviolet import fitting_lamp
 from husbandry.review.judged import BAD, below, miss
-from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K, STRENGTHS_W, dark_kind
+from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 

@@ -2,6 +2,7 @@
 
 from bisect import bisect_left
 from dataclasses import replace
+from typing import Final
 
 from husbandry.assessment import Quantity
 from husbandry.climate.case import EnclosureCase, HeaterCase
@@ -18,11 +19,13 @@ from husbandry.plan.geometry import highest_under_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
-from husbandry.review.warmth import STRENGTHS_W, dark_kind
 from husbandry.space.furniture import free_place
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
+STRENGTHS_W: Final = (25.0, 40.0, 60.0, 100.0, 150.0, 240.0, 360.0)  # the sizes dark heaters come in (trade)
+STRONGEST_CERAMIC_W: Final = 150.0  # what a lampholder carries; above that a guarded tube heater
+MOST_HEATERS: Final = 8  # a plan holds no more
 SUN_ROUNDS = 12
 AIRS = ("warm_air", "cool_air", "hottest_air")
 FURTHER_K = 0.5  # beyond the first guess, where the one further solve is made
@@ -33,6 +36,11 @@ NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.35, 0.75, 0.9, 0
 TALL_SHARES = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
 BESIDE_BOWL_M = 0.04  # across the axis of the heater: so far from the bowl's rim on either side, halved
 NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
+
+
+def dark_kind(watts: float) -> str:
+    """The usual heater without light of this strength: a ceramic emitter, and above what its holder carries a tube heater."""
+    return "ceramic-emitter" if watts <= STRONGEST_CERAMIC_W else "tube-heater"
 
 
 def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:

@@ -3,13 +3,14 @@
 from dataclasses import dataclass, replace
 from typing import Any, Final
 
-from husbandry.assessment import Quantity
+from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import predict
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.remedies.heating import MOST_HEATERS
+from husbandry.remedies.situation import Situation
 from husbandry.review.judged import OFF, below
-from husbandry.review.warmth import MOST_HEATERS
 
 HEATERS_W: Final = (25.0, 50.0, 100.0, 150.0, 200.0, 300.0, 500.0)  # the sizes water heaters come in (trade)
 CHILLERS_W: Final = (25.0, 50.0, 100.0, 200.0)
@@ -77,3 +78,17 @@ def _with(case: EnclosureCase, heater: HeaterCase, instead_of: int | None) -> En
     if instead_of is None:
         return replace(case, heaters=(heater, *case.heaters))
     return replace(case, heaters=(*case.heaters[:instead_of], heater, *case.heaters[instead_of + 1 :]))
+
+
+def temperature(at: Situation, finding: Finding) -> Remedy | None:
+    """For water too cold or too warm: another heater or chiller, another set point, or a fan over it."""
+    cold = finding.code == "water.cold"
+    found = None if at.quick else cure(at.plan, at.case, at.climate, at.quantities, cold=cold)
+    if found is None:
+        return Remedy("water.heat" if cold else "water.cool")
+    change = (Change(found.path, found.value),)
+    if found.kind == "fan":
+        return Remedy("water.fan", {}, change)
+    told: dict[str, Parameter] = {"watts": Measure(found.watts, "W"), "set": Measure(found.set_c, "degC")}
+    names = {"set": "water.set", "heater": "water.add_heater", "chiller": "water.add_chiller"}
+    return Remedy(names[found.kind], told, change)

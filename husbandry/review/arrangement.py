@@ -1,6 +1,5 @@
 """What stands where in an enclosure, as the rules see it: pieces, the bowl as a bath, the pool, the lamps above."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 
@@ -31,14 +30,13 @@ class Bath:
 
 @dataclass(frozen=True)
 class Standing:
-    """What stands where (m). `lamps` are path, x and height; `free` a clear place by path; `pool` middle, length and depth.
+    """What stands where (m). `lamps` are path, x and height; `pool` middle, length and depth.
 
     `stays_in` is what no open top lets out.
     """
 
     pieces: tuple[Piece, ...] = ()
     lamps: tuple[tuple[str, float, float], ...] = ()
-    free: Mapping[str, float] = field(default_factory=dict)
     pool: tuple[float, float, float] | None = None
     pool_depth_m: float = 0.1
     bath: Bath = field(default_factory=Bath)

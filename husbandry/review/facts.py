@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any, Final
+from typing import Final
 
 from husbandry.assessment import Quantity
 from husbandry.review.arrangement import Standing
@@ -48,11 +48,7 @@ class HeaterFacts:
 
 @dataclass(frozen=True)
 class UvFacts:
-    """One UV lamp, at `path` in the plan.
-
-    `right_height_m`: hung there with all tubes that burn with it, it gives the middle of the band at the back; None where no
-    reachable height does, and for lamps that warm as well, which hang where they warm right.
-    """
+    """One UV lamp, at `path` in the plan."""
 
     index: int
     path: str
@@ -62,7 +58,6 @@ class UvFacts:
     rated_life_months: float
     on_at_night: bool
     height_m: float
-    right_height_m: float | None
 
     @property
     def is_tube(self) -> bool:
@@ -112,18 +107,11 @@ class Figures:
 
 @dataclass(frozen=True)
 class Water:
-    """The water a stage lives or bathes in (m, °C): what there is, what is asked, and a pool that would do.
-
-    `warmer` and `cooler`: what would bring it into its band where it is off: what it is, its edit's path and value, W, °C.
-    """
+    """The water a stage lives or bathes in: whether it is wanted, whether it is there, the middle of the depths asked for (m)."""
 
     wanted: bool = False
     there: bool = False
     depth_middle_m: float | None = None
-    new_pool: Mapping[str, Any] | None = None
-    depth_for_volume_m: float | None = None
-    warmer: tuple[str, str, Any, float, float] | None = None
-    cooler: tuple[str, str, Any, float, float] | None = None
 
 
 @dataclass(frozen=True)
@@ -159,17 +147,9 @@ class Meals:
 class Facts:
     """Everything the rules know of one plan. Lengths in m, temperatures in °C, humidity in %.
 
-    `dark_watts`: how strong a further heater must be for the "night" low at the cool end and the "day" at the warm end.
-    `dark_share`: the share of what is missing that it brings. `new_heater_places`: x and height by the moment it is for.
-    `night_hold_c`: by a dark heater's index, what its own probe reads in winter while it holds the cool end above its night low.
-    `uv_times`: the hours a new UV lamp would burn by the keeper's school.
     `heat_w`: what all heaters give, in W, by "season/moment".
-    `room_at_cool_end`: % that the room's own air would read at the cool end, by "season/moment".
-    `hide_places`: where a further hide would stand, by "warm", "cool" and "humid"; `bowl_place` place and diameter;
     `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
-    months looked ahead, and the sides the grown animal takes;
-    `misting` is the water given in each season, as the plan's document has it; `misting_right_g` grams a day that keep the cool
-    end in its band then, None where misting cannot.
+    months looked ahead, and the sides the grown animal takes.
     """
 
     quantities: tuple[Quantity, ...]
@@ -179,38 +159,23 @@ class Facts:
     width_m: float
     height_m: float
     basking_middle_c: float | None
-    warm_air_middle_c: float
-    new_heater_places: Mapping[str, tuple[float, float]]
-    dark_watts: Mapping[str, float]
-    dark_share: Mapping[str, float]
-    night_hold_c: Mapping[int, float]
     heat_w: Mapping[str, float]
     ground_top_m: float
     water_middle_c: float | None
     uv_wanted: tuple[float, float] | None
     uv_needed: bool
-    new_uv_lamp: Mapping[str, Any] | None
     night_low_c: float
     daylight_on: str
     daylight_off: str
-    uv_times: Mapping[str, str]
     wanted_hours: float
     ground_wanted_m: float
-    ground_damp: bool
-    misting: Mapping[str, Mapping[str, Any]]
-    room_at_cool_end: Mapping[str, float] = field(default_factory=dict)
     room_day_c: Mapping[str, float] = field(default_factory=dict)
-    rooms_wanted: Mapping[str, float] = field(default_factory=dict)
     sun_watts: float = 0.0
     sun_hottest_c: float = 0.0
     ceiling_c: float | None = None
     hides_wanted: tuple[str, ...] = ()
     hides: int = 0
     humid_hides: int = 0
-    hide_length_m: float = 0.15
-    hide_places: Mapping[str, float] = field(default_factory=dict)
-    bowl_place: tuple[float, float] = (0.0, 0.15)
-    misting_right_g: Mapping[str, float | None] = field(default_factory=dict)
     has_bowl: bool = True
     standing: Standing = field(default_factory=Standing)
     company: Company = Company()

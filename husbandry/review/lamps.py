@@ -14,31 +14,13 @@ def uv_strength(facts: Facts) -> Iterator[Finding]:
         return
     item, parameters = items[0], named(items[0])
     if not facts.uv_lamps:
-        new = facts.new_uv_lamp
-        remedy = Remedy("uv.no_reachable_lamp")
-        if new is not None:
-            remedy = Remedy(
-                "uv.add_lamp", {"kind": new["kind"], "height": Measure(new["height_m"], "m")}, (Change("uv_lamps.0", dict(new)),)
-            )
-        yield Finding("uv.missing", Severity.WRONG if facts.uv_needed else Severity.ADVICE, "light", parameters, remedy)
+        yield Finding("uv.missing", Severity.WRONG if facts.uv_needed else Severity.ADVICE, "light", parameters)
         return
     if facts.uv_wanted is not None and facts.uv_wanted[1] == 0.0:
         yield Finding("uv.not_wanted", Severity.ADVICE, "light", parameters)
         return
     code = "uv.weak" if below(item) else "uv.strong"
-    moved = [lamp for lamp in facts.uv_lamps if lamp.right_height_m is not None]
-    if moved and moved[0].right_height_m is not None:
-        right = moved[0].right_height_m
-        changes = tuple(Change(f"{lamp.path}.height_m", round(right, 3)) for lamp in moved)
-        remedy = Remedy("uv.hang_at" if len(moved) == 1 else "uv.hang_all_at", {"height": Measure(right, "m")}, changes)
-    else:
-        # A lamp that warms as well is not exchanged like a tube: its warmth goes with it.
-        lamp = next((lamp for lamp in facts.uv_lamps if lamp.is_tube), facts.uv_lamps[0])
-        if lamp.is_tube:
-            remedy = Remedy("uv.stronger_lamp" if below(item) else "uv.weaker_lamp", {"kind": lamp.kind})
-        else:
-            remedy = Remedy("uv.stronger_combined" if below(item) else "uv.weaker_combined", {"kind": lamp.kind})
-    yield Finding(code, SEVERITY[item.verdict], "light", parameters, remedy)
+    yield Finding(code, SEVERITY[item.verdict], "light", parameters)
 
 
 def uv_lamp_state(facts: Facts) -> Iterator[Finding]:
@@ -89,15 +71,7 @@ def uv_hours(facts: Facts) -> Iterator[Finding]:
             continue
         sessions = item.school == "uvb:sessions"
         code = "uv.hours_many" if not below(item) else "uv.hours_few" if not sessions else "uv.sessions_short"
-        remedy = _burn(facts) if all(lamp.is_tube for lamp in facts.uv_lamps) else None
-        yield Finding(code, Severity.ADVICE, "light", named(item), remedy)
-
-
-def _burn(facts: Facts) -> Remedy:
-    """The hours that the keeper's school would give a new lamp, for all tubes."""
-    times, names = facts.uv_times, ("on", "off", "again_on", "again_off")
-    changes = tuple(Change(f"{lamp.path}.{name}", times.get(name)) for lamp in facts.uv_lamps for name in names)
-    return Remedy("uv.twice" if "again_on" in times else "uv.all_day", dict(times), changes)
+        yield Finding(code, Severity.ADVICE, "light", named(item))
 
 
 def _later(clock: str, minutes: int) -> str:

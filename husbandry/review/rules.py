@@ -57,8 +57,13 @@ ORDER: Final = {severity: place for place, severity in enumerate(Severity)}
 
 
 def review(facts: Facts) -> tuple[Finding, ...]:
-    """Run every rule; worst first, otherwise in the order of the rules. One thermostat remedy is offered once."""
-    found = _told_together([finding for rule in RULES for finding in rule(facts)])
+    """Run every rule; in the order of the rules."""
+    return tuple(finding for rule in RULES for finding in rule(facts))
+
+
+def told(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """The findings as they are told: worst first, both seasons' together. One thermostat remedy is offered once."""
+    found = _told_together(list(findings))
     offered: set[tuple[Any, ...]] = set()
     kept = []
     for finding in sorted(found, key=lambda item: ORDER[item.severity]):

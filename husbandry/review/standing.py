@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
-from husbandry.review.arrangement import Piece, Standing
 from husbandry.review.facts import Facts
 
 SLACK_M: Final = 0.01  # furniture is not placed to the millimetre
@@ -50,38 +49,28 @@ def clear(facts: Facts) -> Iterator[Finding]:
         for other in here.pieces[index + 1 :]:
             shared = _shared(piece.x_m, piece.length_m, other.x_m, other.length_m)
             if shared > SLACK_M and piece.length_m + other.length_m > facts.width_m + SLACK_M:
-                moved = piece if piece.path in here.free else other
                 told: dict[str, Parameter] = {"part": piece.kind, "other": other.kind, "shared": Measure(shared, "m")}
                 code = "space.overlap_alike" if piece.kind == other.kind else "space.overlap"
-                yield Finding(code, Severity.ADVICE, "enclosure", told, _move(here, moved), f"{piece.path}/{other.path}")
+                yield Finding(code, Severity.ADVICE, "enclosure", told, None, f"{piece.path}/{other.path}")
         if here.pool is not None and not here.aquatic and piece.kind != "platform":
             shared = _shared(piece.x_m, piece.length_m, here.pool[0], here.pool[1])
             if shared > SLACK_M:
                 told = {"part": piece.kind, "shared": Measure(shared, "m")}
-                yield Finding("space.in_pool", Severity.WRONG, "enclosure", told, _move(here, piece), piece.path)
+                yield Finding("space.in_pool", Severity.WRONG, "enclosure", told, None, piece.path)
         for path, x_m, height_m in here.lamps:
             if piece.kind == "platform" or not piece.covers(x_m) or here.aquatic:
                 continue
             gap = height_m - facts.ground_top_m - piece.height_m
             told = {"part": piece.kind, "gap": Measure(gap, "m")}
             if piece.kind == "bowl":
-                yield Finding("moisture.bowl_under_lamp", Severity.ADVICE, "enclosure", told, _move(here, piece), path)
+                yield Finding("moisture.bowl_under_lamp", Severity.ADVICE, "enclosure", told, None, path)
             elif gap < UNDER_LAMP_M:
-                yield Finding(
-                    "space.hide_under_lamp", Severity.DANGER, "enclosure", told, _move(here, piece), f"{piece.path}/{path}"
-                )
+                yield Finding("space.hide_under_lamp", Severity.DANGER, "enclosure", told, None, f"{piece.path}/{path}")
 
 
 def _shared(x_m: float, length_m: float, other_x_m: float, other_length_m: float) -> float:
     """How much of the length two things share (m)."""
     return min((length_m + other_length_m) / 2 - abs(x_m - other_x_m), length_m, other_length_m)
-
-
-def _move(here: Standing, piece: Piece) -> Remedy | None:
-    place = here.free.get(piece.path)
-    if place is None or abs(place - piece.x_m) < 0.005:
-        return None
-    return Remedy("space.move", {"part": piece.kind, "place": Measure(place, "m")}, (Change(f"{piece.path}.x_m", place),))
 
 
 def bowl(facts: Facts) -> Iterator[Finding]:

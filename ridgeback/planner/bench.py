@@ -15,7 +15,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assessment import Finding, Quantity, Severity
 from husbandry.feeding.prey_measure import measured_by
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.review.warmth import MOST_HEATERS
+from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.species.profile import Profile
 from ridgeback.book import profiles
 from ridgeback.drawing import daystrip, section

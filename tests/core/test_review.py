@@ -8,7 +8,7 @@ from husbandry.assess.assess import assess
 from husbandry.assessment import Finding, Measure, Remedy, Severity, Verdict
 from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
-from husbandry.review.warmth import MOST_HEATERS, STRENGTHS_W
+from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W
 from husbandry.species.book import find
 from tests.plans import DARK_BY_DAY as DARK
 from tests.plans import TODAY, assessed, codes, document, plan
