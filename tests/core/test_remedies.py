@@ -18,9 +18,11 @@ from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomClimate
 from husbandry.plan.reading import read_data
+from husbandry.remedies import heating
+from husbandry.remedies.second_pass import PROPOSERS
 from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile
-from tests.plans import TODAY, document, plan
+from tests.plans import TODAY, assessed, document, plan
 
 GRAVE = (Severity.DANGER, Severity.WRONG)
 # (day °C, humidity %): cold and dry, hot and wet, usual.
@@ -234,3 +236,29 @@ def test_a_first_plan_exchanges_no_danger_for_another(species: str) -> None:
     made = propose("Cold", find(species), Animal(), room(19.0, 50.0), TODAY)
     found = assess(made, find(species), TODAY, days_of=(), spread=False)
     assert not any(item.code == "heat.ceiling" for item in found.findings)
+
+
+def test_nothing_is_worked_out_for_what_was_not_found(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A plan in order asks no solver for remedies; a cold night asks it how strong a heater must be."""
+    asked: list[str] = []
+    real = heating.predict
+
+    def counted(*given: Any, **more: Any) -> Any:
+        asked.append("predict")
+        return real(*given, **more)
+
+    monkeypatch.setattr(heating, "predict", counted)
+    good = assessed()
+    assert not any(item.severity in (Severity.DANGER, Severity.WRONG) for item in good.findings)
+    assert asked == []
+    cold = assessed(room__winter__night_c=4.0, heaters=[])
+    assert any(item.code == "heat.night_cold" and item.remedy is not None and item.remedy.changes for item in cold.findings)
+    assert asked
+
+
+def test_every_finding_that_is_worked_upon_is_about_its_number() -> None:
+    """What a remedy asks of its quantity is there: the finding names it."""
+    found = assessed(room__winter__night_c=4.0, room__summer__day_c=36.0, heaters=[]).findings
+    about = {item.code: item.about for item in found if item.code.startswith("heat.") and item.code in PROPOSERS}
+    assert about
+    assert all("/" in name for name in about.values())

@@ -15,6 +15,7 @@ from husbandry.diet import condition, never, salads
 from husbandry.diet.prey import CLASSES
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, Problem, read_data
+from husbandry.remedies.second_pass import PROPOSERS
 from husbandry.species.book import shipped
 from ridgeback.drawing.marks import mark
 from ridgeback.home import demo
@@ -275,3 +276,4 @@ def test_what_is_wrong_with_a_plan_is_said_to_a_keeper(units: KeeperUnits) -> No
 def test_what_a_rig_must_not_have_is_what_the_review_can_say() -> None:
     """A code nobody raises forbids nothing: each of them is one the screen has words for."""
     assert set(FORBIDDEN) <= set(FINDINGS)
+    assert set(PROPOSERS) <= set(FINDINGS)
