@@ -1,6 +1,7 @@
 """The rota cards of habitats: read where they are good, made anew where plan, log or time have moved on."""
 
 import logging
+import threading
 import weakref
 from collections import OrderedDict
 from collections.abc import Iterable
@@ -57,6 +58,7 @@ MOST_READ: Final = 2000
 # Days laid out by this process, by the card's identity: a card never changes, and what was laid out goes with it.
 _SPANS: Final[dict[int, dict[tuple[Any, ...], Days]]] = {}
 MOST_SPANS: Final = 3  # of one card: a day, a week, a month
+_LOCK: Final = threading.Lock()  # the server answers several requests at once
 
 
 def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, Card]:
@@ -169,12 +171,17 @@ def span(
     end, room = begin + timedelta(days=days), tuple(weekdays)
     if moves:
         return cards.expand(card, begin, end, today=today, weekdays=room, moves=moves, daily=daily, contents=contents)
-    if id(card) not in _SPANS:
-        _SPANS[id(card)] = {}
-        weakref.finalize(card, _SPANS.pop, id(card), None)
-    kept, asked = _SPANS[id(card)], (begin, end, today, room, daily, contents)
-    if asked not in kept:
-        while len(kept) >= MOST_SPANS:
-            del kept[next(iter(kept))]
-        kept[asked] = cards.expand(card, begin, end, today=today, weekdays=room, daily=daily, contents=contents)
-    return kept[asked]
+    asked = (begin, end, today, room, daily, contents)
+    with _LOCK:
+        if id(card) not in _SPANS:
+            _SPANS[id(card)] = {}
+            weakref.finalize(card, _SPANS.pop, id(card), None)
+        kept = _SPANS[id(card)]
+        found = kept.get(asked)
+    if found is None:
+        found = cards.expand(card, begin, end, today=today, weekdays=room, daily=daily, contents=contents)
+        with _LOCK:
+            while len(kept) >= MOST_SPANS:
+                del kept[next(iter(kept))]
+            kept[asked] = found
+    return found

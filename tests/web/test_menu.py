@@ -3,6 +3,7 @@
 import gc
 import re
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
@@ -385,8 +386,14 @@ def test_days_laid_out_once_are_kept_with_their_card_and_go_with_it() -> None:
     moved = cards.span(made, TODAY, 28, TODAY, [], {"feed": {feeds[1]: to}})
     assert to in [feed.day for feed in moved.feeds]
     assert cards.span(made, TODAY, 28, TODAY, [], {}).feeds == first.feeds
+    with ThreadPoolExecutor(8) as many:  # the server's threads ask at once, for more spans than are kept
+        asked = [many.submit(cards.span, made, TODAY, 1 + place % 6, TODAY, [], {}) for place in range(200)]
+        assert all(
+            answer.result().feeds == [day for day in first.feeds if day.day < TODAY + timedelta(days=1 + place % 6)]
+            for place, answer in enumerate(asked)
+        )
     key = id(made)
     assert key in cards._SPANS
-    del made
+    del made, asked
     gc.collect()
     assert key not in cards._SPANS

@@ -70,6 +70,7 @@ def assigned_in(path: str) -> set[str]:
 
 REVIEW_PARTS = ("warmth", "lamps", "home", "keeping", "company", "figures", "diet", "standing", "measured")
 REVIEW = [f"husbandry/review/{name}.py" for name in REVIEW_PARTS]
+REVIEW += [f"husbandry/remedies/{name}.py" for name in ("warmth", "water", "misting", "furnishing", "ultraviolet")]
 REVIEW.append("husbandry/assess/vetting.py")
 
 
