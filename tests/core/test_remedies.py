@@ -6,6 +6,7 @@ from typing import Any
 import pytest
 
 from husbandry.animal.body import body_of
+from husbandry.assess import vetting
 from husbandry.assess.assess import assess
 from husbandry.assess.vetting import advise, applied, kind_of, vetted, weight, worsens
 from husbandry.assess.warmth import main_heater
@@ -262,3 +263,16 @@ def test_every_finding_that_is_worked_upon_is_about_its_number() -> None:
     about = {item.code: item.about for item in found if item.code.startswith("heat.") and item.code in PROPOSERS}
     assert about
     assert all("/" in name for name in about.values())
+
+
+def test_the_quick_way_alone_offers_nothing(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Where the quick look holds something mended that the whole reckoning does not, it is not offered."""
+    made = plan(room__winter__night_c=4.0, heaters=[])
+    profile = find(made.species)
+    found = assess(made, profile, TODAY, days_of=())
+    cold = next(item for item in found.findings if item.code == "heat.night_cold")
+    useless = Remedy("heat.less_heat", {}, (Change("name", "Another name"),))
+    mended = replace(found, findings=tuple(item for item in found.findings if item is not cold))
+    judge = vetting._Judge(made, profile, found, (), ())
+    monkeypatch.setattr(judge, "trial", lambda changes, through_the_day=False: mended if changes else found)
+    assert not judge.offers(cold, useless)
