@@ -7,8 +7,9 @@ parameters; the words are made at the edge, in the keeper's language and units.
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
-from typing import Any
+from typing import Any, Final
 
+SEASONS: Final = ("summer", "winter")  # a plan is judged in both
 # "Near" is within a fifth of the band's width beyond its edge, and never less than this share of the edge's value.
 NEAR_SHARE_OF_WIDTH = 0.2
 # Within a hundredth of the width a value stands on the edge: the screen would show it as the edge itself.

@@ -10,7 +10,7 @@ from husbandry.assess import feeding, light, nutrition, space, warmth, whole_day
 from husbandry.assess.facts import facts
 from husbandry.assess.probability import Odds
 from husbandry.assess.result import Assessment
-from husbandry.assessment import Read
+from husbandry.assessment import SEASONS, Read
 from husbandry.climate.day import course
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
@@ -30,7 +30,7 @@ def assess(
     profile: Profile,
     today: date,
     *,
-    days_of: tuple[str, ...] = ("summer", "winter"),
+    days_of: tuple[str, ...] = SEASONS,
     weighings: tuple[Weighing, ...] = (),
     meals: tuple[history.Meal, ...] = (),
     read: Mapping[str, Read] | None = None,

@@ -32,7 +32,6 @@ from husbandry.species.stages import DAYS_PER_MONTH, OLDEST_YEARS, expected_mass
 
 NEEDED_FROM_INDEX = 1.0
 FLAT_OUT = 0.97
-SEASONS = ("summer", "winter")
 LOOK_AHEAD_DAYS = 180.0
 TAILED = 0.95  # of the whole length: below that the tail is worth a question
 

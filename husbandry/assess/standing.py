@@ -4,7 +4,7 @@ from datetime import date
 
 from husbandry.animal.body import Body
 from husbandry.animal.needs import quarantined
-from husbandry.inputs.furniture import bath_of, is_branch, pieces_of, shines
+from husbandry.inputs.furniture import bath_of, is_branch, pieces_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.arrangement import Standing
 from husbandry.species.leaves import choose
@@ -25,7 +25,7 @@ def standing(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, toda
     depth_m = choose(rule.depth_cm, plan.schools).middle / 100 if rule is not None and rule.depth_cm is not None else 0.1
     return Standing(
         pieces=pieces,
-        lamps=tuple((f"heaters.{index}", lamp.x_m, lamp.height_m) for index, lamp in enumerate(plan.heaters) if shines(lamp)),
+        lamps=tuple((f"heaters.{index}", lamp.x_m, lamp.height_m) for index, lamp in enumerate(plan.heaters) if lamp.hangs),
         pool=None if pool is None else (pool.x_m, pool.length_m, pool.depth_m),
         pool_depth_m=round(max(depth_m, plan.ground.depth_m + 0.03), 3),
         bath=bath_of(plan, profile, stage, body),

@@ -14,16 +14,15 @@ from typing import Any, Final
 from husbandry.animal.weighings import Weighing
 from husbandry.assess.assess import assess
 from husbandry.assess.result import Assessment
-from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Read, Remedy, Severity, Verdict
+from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Quantity, Read, Remedy, Severity, Verdict
 from husbandry.climate.heaters import HEATERS
 from husbandry.feeding.history import Meal
 from husbandry.plan.editing import apply, refit
 from husbandry.plan.geometry import highest_m
-from husbandry.plan.habitat import HabitatPlan, Watering
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.remedies.misting import misted
 from husbandry.review.judged import BAD, miss
-from husbandry.review.rules import SEASONS
 from husbandry.species.profile import Profile
 
 # What a finding of each severity counts: one graver one outweighs any number of lighter ones that could come of mending it.
@@ -192,7 +191,7 @@ def advise(
     profile: Profile,
     today: date,
     *,
-    days_of: tuple[str, ...] = ("summer", "winter"),
+    days_of: tuple[str, ...] = SEASONS,
     weighings: tuple[Weighing, ...] = (),
     meals: tuple[Meal, ...] = (),
     read: Mapping[str, Read] | None = None,
@@ -338,9 +337,6 @@ def _drier(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
 def _misted(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
     """Other amounts than the one proposed, or than there is, in the season it is about."""
     season = str(finding.parameters.get("season", "winter"))
-    given = {
-        name: plan.misting.of(name).model_dump(mode="json", include=set(Watering.model_fields)) for name in ("summer", "winter")
-    }
     now = plan.misting.of(season).grams_per_day
     proposed = finding.remedy.parameters.get("grams", 0) if finding.remedy is not None else 0
     base = float(proposed) if isinstance(proposed, int) and proposed else now
@@ -348,7 +344,7 @@ def _misted(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
         grams = float(round(base * share / 5) * 5)
         if 0 < grams <= MOST_MISTED_G and (grams > now) == (finding.code == "moisture.dry"):
             said: dict[str, Parameter] = {"grams": round(grams), "season": season}
-            yield Remedy("moisture.mist", said, (misted(given, season, grams),))
+            yield Remedy("moisture.mist", said, (misted(plan, season, grams),))
 
 
 def _other_tube(plan: HabitatPlan, *, stronger: bool) -> Iterator[Remedy]:

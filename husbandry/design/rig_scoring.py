@@ -8,7 +8,7 @@ from husbandry.assess import light, space, warmth
 from husbandry.assess.assess import assess
 from husbandry.assess.probability import Odds
 from husbandry.assess.vetting import graver
-from husbandry.assessment import Finding, Measure, Quantity, Reason, Severity, Verdict
+from husbandry.assessment import SEASONS, Finding, Measure, Quantity, Reason, Severity, Verdict
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 from husbandry.design.rig import Rig
@@ -81,7 +81,7 @@ class Judge(Place):
         kwh = {
             season: (climate.settled[season, "day"].watts * lit + climate.settled[season, "night"].watts * (24 - lit)) / 1000
             + outside_kwh(plan)
-            for season in ("summer", "winter")
+            for season in SEASONS
         }
         heat_held = {name: held for name, held in odds.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}
         likely = Odds(held=heat_held).all_hold()

@@ -3,8 +3,6 @@
 from typing import Final
 
 from husbandry.animal.body import Body
-from husbandry.climate.heaters import HEATERS
-from husbandry.plan.equipment import Hung
 from husbandry.plan.habitat import HabitatPlan, Platform
 from husbandry.review.arrangement import Bath, Piece
 from husbandry.species.leaves import choose
@@ -42,10 +40,6 @@ def pieces_of(plan: HabitatPlan) -> tuple[Piece, ...]:
     if plan.bowl is not None:
         found.append(Piece("bowl", "bowl", plan.bowl.x_m, plan.bowl.diameter_m, plan.bowl.depth_m or 0.0))
     return tuple(found)
-
-
-def shines(lamp: Hung) -> bool:
-    return HEATERS[lamp.kind].place == "over"  # type: ignore[attr-defined]
 
 
 def is_branch(plan: HabitatPlan, piece: Piece) -> bool:

@@ -7,7 +7,7 @@ from husbandry.animal.needs import POOL_FILL, enclosure_needs, usual_pool
 from husbandry.assessment import Change, Finding, Measure, Remedy
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.probes import warm_side_x
-from husbandry.inputs.furniture import bath_of, is_branch, pieces_of, shines
+from husbandry.inputs.furniture import bath_of, is_branch, pieces_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.situation import Situation
 from husbandry.review.arrangement import Bath, Piece
@@ -97,17 +97,13 @@ def _bowl_place(plan: HabitatPlan, case: EnclosureCase, bath: Bath) -> tuple[flo
     return free_place(_taken(plan, across_m), case.length_m, across_m, wanted_m), across_m
 
 
-def _taken(plan: HabitatPlan, size_m: float) -> tuple[tuple[float, float], ...]:
+def _taken(plan: HabitatPlan, size_m: float, but: str = "") -> tuple[tuple[float, float], ...]:
     """Middle and size along the length of all that `size_m` cannot stand behind, of the pool, and of what lies under a lamp.
 
-    A branch leaves the ground under it free.
+    A branch leaves the ground under it free, as does the piece at the path `but`; a pool as long as the floor is the floor.
     """
-    taken = [(hide.x_m, hide.length_m) for hide in plan.hides]
-    if plan.platform is not None and plan.platform.kind != "branch":
-        taken.append((plan.platform.x_m, plan.platform.length_m))
-    if plan.bowl is not None:
-        taken.append((plan.bowl.x_m, plan.bowl.diameter_m))
-    taken = [(x_m, other_m) for x_m, other_m in taken if other_m + size_m > plan.enclosure.width_m]
+    others = (piece for piece in pieces_of(plan) if piece.path != but and not is_branch(plan, piece))
+    taken = [(other.x_m, other.length_m) for other in others if other.length_m + size_m > plan.enclosure.width_m]
     if plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - 0.001:
         taken.append((plan.pool.x_m, plan.pool.length_m))
     taken += [(lamp.x_m, UNDER_LAMP_M) for lamp in plan.heaters if lamp.hangs]
@@ -116,9 +112,5 @@ def _taken(plan: HabitatPlan, size_m: float) -> tuple[tuple[float, float], ...]:
 
 def _free(plan: HabitatPlan, piece: Piece) -> float:
     """Where a piece would stand clear of the others, of the pool and of what is under the lamps, nearest to where it is."""
-    taken = [(other.x_m, other.length_m) for other in pieces_of(plan) if other.path != piece.path and not is_branch(plan, other)]
-    taken = [(x_m, length_m) for x_m, length_m in taken if length_m + piece.length_m > plan.enclosure.width_m]
-    if plan.pool is not None:
-        taken.append((plan.pool.x_m, plan.pool.length_m))
-    taken += [(lamp.x_m, 0.1) for lamp in plan.heaters if shines(lamp)]
-    return round(free_place(tuple(taken), plan.enclosure.length_m, piece.length_m, piece.x_m), 3)
+    taken = _taken(plan, piece.length_m, but=piece.path)
+    return round(free_place(taken, plan.enclosure.length_m, piece.length_m, piece.x_m), 3)

@@ -1,9 +1,8 @@
 """What mends moisture: another amount of water in one season, damp or dry ground, another room."""
 
-from collections.abc import Mapping
-from typing import Any, Final
+from typing import Final
 
-from husbandry.assessment import Change, Finding, Measure, Remedy, Verdict
+from husbandry.assessment import SEASONS, Change, Finding, Measure, Remedy, Verdict
 from husbandry.climate.air import moved_humidity, saturation_pressure
 from husbandry.climate.settled import Climate
 from husbandry.plan.habitat import HabitatPlan, Watering
@@ -13,7 +12,6 @@ from husbandry.species.stage import Stage
 
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
 MISTING_INTO_BAND: Final = 0.25  # how far from the least towards the most: enough, and no wetter than need be
-SEASONS: Final = ("summer", "winter")
 
 
 def wetter(at: Situation, finding: Finding) -> Remedy | None:
@@ -41,20 +39,15 @@ def drier(at: Situation, finding: Finding) -> Remedy | None:
     return Remedy("moisture.air_a_little" if worst.verdict is Verdict.NEAR else "moisture.air_more")
 
 
-def given(plan: HabitatPlan) -> dict[str, dict[str, Any]]:
-    """The water given in each season, as the plan's document has it."""
-    return {season: plan.misting.of(season).model_dump(mode="json", include=set(Watering.model_fields)) for season in SEASONS}
-
-
 def _mist(plan: HabitatPlan, season: str, grams: float) -> Remedy:
     """Another amount in one season; the other keeps its own."""
-    change = misted(given(plan), season, grams)
+    change = misted(plan, season, grams)
     return Remedy("moisture.mist" if grams else "moisture.mist_stop", {"grams": round(grams), "season": season}, (change,))
 
 
-def misted(misting: Mapping[str, Mapping[str, Any]], season: str, grams: float) -> Change:
-    """The change of a plan that gives so much by hand in one season; `misting` is what is given in each now."""
-    summer, winter = (dict(misting[name]) for name in ("summer", "winter"))
+def misted(plan: HabitatPlan, season: str, grams: float) -> Change:
+    """The change of a plan that gives so much by hand in one season."""
+    summer, winter = (plan.misting.of(name).model_dump(mode="json", include=set(Watering.model_fields)) for name in SEASONS)
     (summer if season == "summer" else winter)["grams_per_day"] = grams
     return Change("misting", summer | {"winter": None if summer == winter else winter})
 

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 from typing import Any, Final
 
-from husbandry.assessment import Finding, Parameter, Severity
+from husbandry.assessment import SEASONS, Finding, Parameter, Severity
 from husbandry.review import company, diet, figures, home, keeping, lamps, measured, standing, warmth
 from husbandry.review.facts import Facts
 
@@ -52,7 +52,6 @@ RULES: Final[tuple[Rule, ...]] = (
     keeping.animal,
     figures.plausible,
 )
-SEASONS: Final = ("summer", "winter")
 ORDER: Final = {severity: place for place, severity in enumerate(Severity)}
 
 

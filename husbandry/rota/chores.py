@@ -10,6 +10,7 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.animal.year import Turn, rest_of, year_plan
+from husbandry.assessment import SEASONS
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.species.leaves import choose
@@ -95,7 +96,7 @@ def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iter
     if plan.misting.winter is None:
         yield from _mistings(plan, plan.misting, profile, body, since)
     else:
-        for season in ("summer", "winter"):
+        for season in SEASONS:
             half = half_year(season, southern=plan.year.southern)
             yield from _mistings(plan, plan.misting.of(season), profile, body, since, half)
     if plan.misting.fogger_g_per_hour > 0 or plan.misting.of("winter").fogger_g_per_hour > 0:

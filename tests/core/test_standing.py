@@ -75,3 +75,18 @@ def test_what_stands_wrong_is_found_and_its_button_mends_it(code: str, severity:
 def test_what_is_right_as_it_stands_is_no_finding(code: str, changes: dict[str, Any]) -> None:
     base = {"schools": {}} if "species" in changes else {}
     assert code not in codes(assessed(**(base | changes)))
+
+
+def test_in_a_tank_a_cave_is_moved_clear_of_the_next_and_no_further() -> None:
+    """The water is the floor there, not something in the way: it pushed what was moved to the glass."""
+    tank = {"species": "axolotl", "animal": {"length_m": 0.2}, "schools": {}, "bowl": None, "platform": None, "heaters": []}
+    wide = {"length_m": 0.3}
+    floor_m = plan().enclosure.length_m
+    found = assessed(
+        **tank,
+        pool={"x_m": floor_m / 2, "length_m": floor_m, "depth_m": 0.3},
+        hides=[HIDE | wide | {"x_m": 0.4}, HIDE | wide | {"x_m": 0.5}],
+    )
+    (change,) = next(item.remedy.changes for item in found.findings if item.code == "space.overlap_alike" and item.remedy)
+    other_m = 0.5 if change.path == "hides.0.x_m" else 0.4
+    assert 0.3 <= abs(change.value - other_m) < 0.33
