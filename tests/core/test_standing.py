@@ -79,7 +79,14 @@ def test_what_is_right_as_it_stands_is_no_finding(code: str, changes: dict[str, 
 
 def test_in_a_tank_a_cave_is_moved_clear_of_the_next_and_no_further() -> None:
     """The water is the floor there, not something in the way: it pushed what was moved to the glass."""
-    tank = {"species": "axolotl", "animal": {"length_m": 0.2}, "schools": {}, "bowl": None, "platform": None, "heaters": []}
+    tank: dict[str, Any] = {
+        "species": "axolotl",
+        "animal": {"length_m": 0.2},
+        "schools": {},
+        "bowl": None,
+        "platform": None,
+        "heaters": [],
+    }
     wide = {"length_m": 0.3}
     floor_m = plan().enclosure.length_m
     found = assessed(
