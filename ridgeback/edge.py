@@ -27,7 +27,7 @@ def at_the_edge(respond: Respond) -> Respond:
             return _refused(request, 413, _("That is too much at once"))
         try:
             if not _is_text(request):
-                return _refused(request, 400, _("That request holds signs that are no text"))
+                return _refused(request, 400, _("That request holds characters that cannot be stored as text"))
         except (RequestDataTooBig, TooManyFieldsSent):
             return _refused(request, 413, _("That is too much at once"))
         except (MultiPartParserError, UnicodeError):

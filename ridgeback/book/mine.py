@@ -80,7 +80,7 @@ def take_in(request: HttpRequest) -> HttpResponse:
         text = raw.decode("utf-8-sig")
         profile = read_text(text)
     except UnicodeDecodeError:
-        problems = [{"path": "", "text": _("This is no text in UTF-8.")}]
+        problems = [{"path": "", "text": _("This file is not text in UTF-8.")}]
     except ProfileProblems as found:
         problems = [{"path": item.path, "text": words.problem(item)} for item in found.problems]
     else:

@@ -81,7 +81,7 @@ FIELDS: Final = {
 # How the end of a field's name says its unit: (SI unit, factor from the profile's unit into SI).
 UNITS: Final = {"_c": ("degC", 1.0), "_cm": ("m", 0.01), "_g": ("kg", 0.001), "_percent": ("%", 1.0)}
 FAULTS: Final = {
-    "not_sane": _("Nothing that lives here is kept at that; %(least)s to %(most)s is possible. Is the unit right?"),
+    "not_sane": _("No animal in the book is kept at that; %(least)s to %(most)s is possible. Is the unit right?"),
     "night_above_cool": _("The night is warmer than the cool end by day."),
     "cool_above_warm": _("The cool end is warmer than the warm end."),
     "warm_above_ceiling": _("The warm end passes the hottest air there may ever be, %(most)s."),
@@ -103,14 +103,14 @@ FAULTS: Final = {
     "stage_not_open": _("The %(stage)s's %(measure)s must be open at its end."),
 }
 PROBLEMS: Final = {
-    "too_large": _("More than %(limit)s kB: that is no profile."),
-    "too_deep": _("This is nested too deeply, or holds too many values: that is no profile."),
+    "too_large": _("More than %(limit)s kB: that is not a profile."),
+    "too_deep": _("This is nested too deeply, or holds too many values: that is not a profile."),
     "too_long_number": _("It holds a number with too many digits."),
-    "no_text": _("It holds signs that are no text."),
-    "not_finite": _("It holds a number that is none."),
+    "no_text": _("It holds characters that cannot be stored as text."),
+    "not_finite": _("It holds NaN or infinity where a number is needed."),
     "zoned_time": _("A time of day stands without a time zone."),
-    "bad_json": _("This is no valid JSON: %(why)s."),
-    "bad_toml": _("This is no valid TOML: %(why)s."),
+    "bad_json": _("This is not valid JSON: %(why)s."),
+    "bad_toml": _("This is not valid TOML: %(why)s."),
     "not_a_table": _("A profile is a table of fields."),
     "other_format": _("The format is %(found)s; this program reads %(known)s."),
     "missing": _("This is missing."),

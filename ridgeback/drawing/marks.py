@@ -62,7 +62,7 @@ def mark(quantity: Quantity, units: KeeperUnits, read: tuple[float, str] | None 
         low, high = units.say(Measure(quantity.low, quantity.unit)), units.say(Measure(quantity.high, quantity.unit))
         spread = _("Likely %(low)s to %(high)s, eight times in ten.") % {"low": low, "high": high}
     if quantity.likely is not None:
-        by_readings = _("By the readings in its band with a chance of %(chance)s %%.")
+        by_readings = _("By the readings it is in its band with a chance of %(chance)s %%.")
         chance = _("In its band with a chance of %(chance)s %%.") if quantity.read is None else by_readings
         spread = f"{spread} {chance % {'chance': chance_text(quantity.likely)}}".strip()
     measured = verdict_of(quantity)

@@ -150,7 +150,7 @@ class NewHabitat(forms.Form):
         room = self.cleaned_data.get("room")
         group = profiles.current(int(room), species)[0].group if species and room else "tortoise"
         if months < 0 and name == "age":
-            self.add_error("age", _("An age is not below zero. Is it yet to hatch?"))
+            self.add_error("age", _("An age cannot be negative. Is it yet to hatch?"))
         elif months > 12 * OLDEST_YEARS[group]:
             self.add_error(name, _("None of its kind is known to have reached %(years)s years.") % {"years": OLDEST_YEARS[group]})
 

@@ -58,7 +58,7 @@ SEEN: Final = {
 MOVES: Final = {
     "ration": _("One step on the ration: %(now)s instead of %(before)s; the days stay."),
     "interval": _("One step on the days: every %(now)s days instead of every %(before)s; the meal stays."),
-    "": _("Nothing moves."),
+    "": _("Neither the ration nor the days change."),
 }
 
 

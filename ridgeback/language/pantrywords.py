@@ -21,6 +21,6 @@ STATES: Final = {
 UNITS: Final = {"piece": _("pieces"), "g": "g"}
 SAID: Final = {
     "nothing": _("Nothing came in: the amount must be above zero."),
-    "negative": _("Less than nothing cannot be in store."),
-    "too_much": _("That is more than a barn holds."),
+    "negative": _("The amount in store cannot be negative."),
+    "too_much": _("That is more than a pantry can hold. Check the number and its unit."),
 }

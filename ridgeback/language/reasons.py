@@ -12,9 +12,14 @@ REASONS = {
     "space.no_rule": _("The rule goes by body length, which is not known."),
     "ground.depth": _("%(litres)s of ground in all."),
     "water.depth": _("%(litres)s of water."),
-    "water.balance": _("Warmed by its heater and the ground, cooled by walls and evaporation; the air above is at %(air)s."),
+    "water.balance": _(
+        "Warmed by its heater and the ground, cooled by walls and evaporation; the air above is at %(air)s. "
+        "This is the value after hours in a steady room; the room of a whole day warms and cools slowly, so the day's curve can "
+        "stay a little short of it."
+    ),
     "heat.balance": _(
-        "Room %(room)s, %(watts)s of heat on average, about %(changes)s air changes an hour; walls, lid and ground lose the rest."
+        "Room %(room)s, %(watts)s of heat on average, about %(changes)s air changes an hour; walls, lid and ground lose the rest. "
+        "This is the value after hours in that room; the day's curve can stay a little short of it."
     ),
     "heat.surface": _(
         "Takes %(lamps)s W/m² from the lamps and gives %(to_air)s to the air, %(to_walls)s to the walls it sees "
@@ -59,7 +64,7 @@ REASONS = {
     "uv.no_distance": _("No UV reaches the back or none is wanted."),
     "uv.too_weak": _("Too weak at any distance for this band."),
     "uv.dose": _(
-        "If it stayed on its spot all the %(hours)s the lamps are on, as sunbeam and shade have it; "
+        "If it stayed on its spot all the %(hours)s the lamps are on, as the schools “sunbeam” and “shade” have it; "
         "%(short)s SED in short sessions of two hours in all; none where D3 comes with the food alone."
     ),
     "light.together": _("It is brightest at %(where)s; about %(lux)s lux on the basking spot."),

@@ -115,7 +115,7 @@ WHY_WITHOUT: Final = {
     "breeding fast": _(", in its kind's breeding season, while its weight holds"),
 }
 WEIGHING: Final = {
-    "nothing": _("A weight is above zero."),
+    "nothing": _("A weight must be above zero."),
     "lighter_than_box": _("With the animal it must weigh more than the tub alone."),
     "same_or_heavier": _("More is left than was given."),
 }

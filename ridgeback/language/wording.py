@@ -153,7 +153,7 @@ def unread(error: NumberError, text: str) -> str:
 def problem(item: Problem, units: KeeperUnits) -> str:
     """What is wrong with a typed or imported value, and the likely meaning."""
     if item.code == "bad_json" and "line" not in item.parameters:
-        return gettext("This is no valid JSON.")
+        return gettext("This is not valid JSON.")
     if item.parameters.get("found") == "" and item.code.startswith("not_"):
         return str(PROBLEMS["empty"])
     code, told = item.code, item.parameters

@@ -90,16 +90,16 @@ def write(room: Room, today: date) -> str:
 def read(raw: bytes, today: date) -> list[Row]:
     """Read a file. Raises CsvFaults with the line of each fault."""
     if len(raw) > LARGEST_BYTES:
-        raise CsvFaults([Fault(1, _("More than %(size)s kB: that is no pantry.") % {"size": LARGEST_BYTES // 1_000})], 1)
+        raise CsvFaults([Fault(1, _("More than %(size)s kB: that is not a pantry.") % {"size": LARGEST_BYTES // 1_000})], 1)
     try:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise CsvFaults([Fault(1, _("This is no UTF-8 text."))], 1) from None
+        raise CsvFaults([Fault(1, _("This file is not text in UTF-8."))], 1) from None
     reader = csv.DictReader(io.StringIO(text, newline=""))
     try:
         given = tuple(name.strip() for name in reader.fieldnames or ())
     except csv.Error:
-        raise CsvFaults([Fault(1, _("This is no CSV."))], 1) from None
+        raise CsvFaults([Fault(1, _("This is not a CSV file."))], 1) from None
     lacking = [name for name in COLUMNS[:5] if name not in given]
     if lacking:
         said = _("The first line names the columns; missing: %(names)s.") % {"names": ", ".join(lacking)}
@@ -122,7 +122,7 @@ def read(raw: bytes, today: date) -> list[Row]:
                 if len(faults) < MOST_TOLD:
                     faults.append(Fault(reader.line_num, str(error)))
     except csv.Error:
-        raise CsvFaults([Fault(reader.line_num, _("This is no CSV."))], 1) from None
+        raise CsvFaults([Fault(reader.line_num, _("This is not a CSV file."))], 1) from None
     if faults:
         raise CsvFaults(faults, count)
     return rows

@@ -18,6 +18,7 @@ from ridgeback.drawing.marks import Mark, mark
 from ridgeback.language import wording
 from ridgeback.planner import bench, mapping
 from ridgeback.planner.models import Glance
+from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -84,7 +85,7 @@ def said(habitat: Habitat, units: KeeperUnits, today: date) -> Said:
 
 def _said(habitat: Habitat, units: KeeperUnits, today: date) -> tuple[Said, list[Mark]]:
     plan = mapping.plan_of(habitat)
-    profile, found = bench.assessed(habitat, plan, today, bench.View(), at_a_glance=True)
+    profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
     chosen = [
         item for item in found.quantities if item.key in SHOWN and item.season in ("", "winter") and item.moment in ("", "day")
     ]

@@ -183,7 +183,7 @@ def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
             reads = Field(f"{path}.thermostat.probe_error_k", _("Probe reads high by"), unit="K")
             fields.append(reads)
             if heater.thermostat.kind == "on-off":
-                fields.append(Field(f"{path}.thermostat.hysteresis_k", _("Swings over"), unit="K"))
+                fields.append(Field(f"{path}.thermostat.hysteresis_k", _("Swings between on and off over"), unit="K"))
         fields += _clock(path)
         if heater.hangs:
             fields.append(Field(f"{path}.holder", _("Holder"), "choice", choices="holder"))
@@ -284,7 +284,7 @@ def _food(plan: HabitatPlan) -> tuple[Group, ...]:
         Field("feeding.where", _("Where it is fed"), "choice", choices="where"),
         Field("feeding.rationed", _("How much"), "choice", choices="rationed"),
         Field("feeding.measured_m", _("What its prey goes by"), unit="m", empty=True),
-        Field("feeding.dust_mg_per_g", _("Powder that sticks, mg a g"), unit="1", empty=True, hint=_("empty: 15")),
+        Field("feeding.dust_mg_per_g", _("Powder that sticks, mg a g"), unit="1", empty=True, hint=_("empty: 15 mg")),
         Field("feeding.calcium_dish", _("A dish of plain calcium stands by"), "check"),
         Field("upkeep.arrived", _("Came on"), "date", empty=True),
         Field("upkeep.quarantine_until", _("Quarantine until"), "date", empty=True),

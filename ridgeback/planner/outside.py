@@ -33,7 +33,7 @@ class OutdoorsForm(forms.Form):
     day_c = forms.CharField(label=gettext_lazy("Mean warmest of the day, by month"))
     night_c = forms.CharField(label=gettext_lazy("Mean coldest of the night, by month"))
     sun_kwh_m2 = forms.CharField(label=gettext_lazy("Sun on level ground, kWh/m² a day, by month"))
-    sun_percent = NumberField(label=gettext_lazy("Of it gets in, %"), min_value=0, max_value=100, initial=50)
+    sun_percent = NumberField(label=gettext_lazy("Share of it that gets in, %"), min_value=0, max_value=100, initial=50)
     latitude = NumberField(label=gettext_lazy("Latitude"), min_value=-66, max_value=66)
 
     def __init__(self, *args: Any, units: KeeperUnits, **more: Any) -> None:

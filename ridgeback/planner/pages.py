@@ -23,6 +23,7 @@ from ridgeback.drawing import hours as drawn_hours
 from ridgeback.language import wording
 from ridgeback.planner import bench, choosing, growing, mapping, revisions, spacing
 from ridgeback.planner.saving import save
+from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.web import typed
 from ridgeback.web.requests import version_of
@@ -44,7 +45,7 @@ def space(request: HttpRequest, pk: int) -> HttpResponse:
 def hours(request: HttpRequest, pk: int) -> HttpResponse:
     """The section through one season's day, for the time slider."""
     habitat = habitat_or_404(request, pk)
-    plan, view = mapping.plan_of(habitat), bench.View.of(request.GET)
+    plan, view = mapping.plan_of(habitat), View.of(request.GET)
     _profile, found = bench.assessed(habitat, plan, clock.today(), view)
     return JsonResponse({"frames": drawn_hours.frames(plan, found, view.season, units_of(request.user))})
 

@@ -17,8 +17,8 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.language import wording
 from ridgeback.planner import mapping, revisions, solving
-from ridgeback.planner.bench import View
 from ridgeback.planner.saving import begun, save
+from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
 
 MOST_RIG_BYTES = 20_000

@@ -22,7 +22,7 @@ from ridgeback.drawing import section
 from ridgeback.language import names, wording
 from ridgeback.planner import bench as screen
 from ridgeback.planner import changed, doubts, fields, inputs, mapping, parts, revisions
-from ridgeback.planner.bench import View
+from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits

@@ -23,8 +23,8 @@ from ridgeback.drawing.daystrip import apart
 from ridgeback.drawing.numbers import plain
 from ridgeback.language import names
 from ridgeback.planner import mapping, revisions
-from ridgeback.planner.bench import View
 from ridgeback.planner.saving import begun, save
+from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
 
 WIDTH, HEIGHT = 1040.0, 240.0

@@ -57,7 +57,7 @@ class YearForm(forms.Form):
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
         if data.get("mode") == "latitude" and data.get("latitude") is None:
-            self.add_error("latitude", _("Which one? North of the equator is positive."))
+            self.add_error("latitude", _("At which latitude? North of the equator is positive."))
         if data.get("rests"):
             for name in ("begins", "down_weeks", "rest_weeks", "up_weeks"):
                 if data.get(name) is None:

@@ -35,6 +35,7 @@ from ridgeback.pantry.actions import take_back as taking
 from ridgeback.planner import bench, feeds, mapping, revisions
 from ridgeback.planner.actions.weigh_animal import DoubtfulWeightError, weigh_animal
 from ridgeback.planner.saving import save
+from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import cards, history, ical, menu, owner_menu
@@ -54,7 +55,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     """The menu of a habitat's animal."""
     habitat, units, today = habitat_or_404(request, pk), units_of(request.user), clock.today()
     plan = mapping.plan_of(habitat)
-    profile, found = bench.assessed(habitat, plan, today, bench.View(step="food"))
+    profile, found = bench.assessed(habitat, plan, today, View(step="food"))
     past = reader.histories([habitat])[pk]
     card = cards.of_habitats([habitat], today)[pk]
     moves = history.moves_of([pk], today)[pk]

@@ -76,6 +76,31 @@ def test_the_list_and_the_feeds_fit_the_phone(phone: Page) -> None:
         assert phone.evaluate("document.documentElement.scrollWidth") <= 390
 
 
+def test_long_tables_stand_stacked_on_a_phone_and_the_week_begins_at_today(phone: Page) -> None:
+    """No figure of a table lies beyond the glass; what must be swiped (the week) is swiped to today already."""
+    phone.get_by_role("link", name="Driftwood long box").tap()
+    phone.wait_for_url(re.compile(r"/habitats/\d+/"))
+    habitat = re.sub(r"(/habitats/\d+/).*", r"\1", phone.url)
+    root = re.sub(r"/habitats/.*", "/", habitat)
+    phone.locator(".mend").first.click()
+    expect(phone.locator(".saved")).to_have_text("saved, state 2")
+    for address in (habitat + "chores/", habitat + "what-if/", habitat + "compare/", root + "pantry/"):
+        phone.goto(address)
+        phone.locator("table.stacked").first.wait_for()
+        cells = phone.locator("table.stacked td:visible")
+        assert cells.count() > 3, address
+        for cell in cells.all():
+            box = cell.bounding_box()
+            assert box is not None
+            assert box["x"] >= 0, (address, cell.inner_text())
+            assert box["x"] + box["width"] <= 390, (address, cell.inner_text())
+    phone.goto(root + "calendar/?view=week")
+    today, first = phone.locator("thead .today").bounding_box(), phone.locator("thead th").first.bounding_box()
+    assert today is not None
+    assert first is not None
+    assert first["x"] + first["width"] - 1 <= today["x"] <= 390 - today["width"] / 2
+
+
 def test_a_tall_cage_stands_beside_its_day(page: Page, bench: Bench) -> None:
     bench("Mudflat shelf")
     page.get_by_role("link", name="New habitat").click()

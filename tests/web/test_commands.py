@@ -49,7 +49,7 @@ def test_assess_prints_json_and_needs_no_database(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        ("{", "plan: This is no valid JSON (line 1"),
+        ("{", "plan: This is not valid JSON (line 1"),
         (json.dumps(document(heaters__0__thermostat__set_c=90)), "90 °F would be 32.2 °C"),
         (json.dumps(document(species="sea-serpent")), "species: The book has no species “sea-serpent”"),
         (json.dumps({"name": "x"}), "room: This is missing."),

@@ -22,7 +22,8 @@ from husbandry.species.book import find, shipped
 from ridgeback.drawing import animals, daystrip, fields, hours, section
 from ridgeback.drawing.marks import PAD, WIDTH, mark
 from ridgeback.language import names, wording
-from ridgeback.planner import bench
+from ridgeback.planner import step_bands
+from ridgeback.planner.view import View
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document, plan
 
@@ -275,7 +276,7 @@ def test_the_numbers_of_an_animal_that_lives_in_water_are_the_waters() -> None:
     assert turtle["spot"] is not None
     for species, wanted in (("axolotl", ["water_temperature"]), ("musk-turtle", ["water_temperature", "basking_surface"])):
         answer = found(tank_of(species))
-        shown = [item.name for item in bench.bands(answer, bench.View("heat", "winter", "day"), METRIC, bench.BANDS, {})]
+        shown = [item.name for item in step_bands.bands(answer, View("heat", "winter", "day"), METRIC, step_bands.BANDS, {})]
         assert shown[: len(wanted)] == [names.NAMES[key] for key in wanted]
         assert names.NAMES["cool_air"] not in shown
 

@@ -18,7 +18,8 @@ from ridgeback.book import catalogue, editing, own, profiles
 from ridgeback.book.models import Entry, OwnProfile
 from ridgeback.daybook.writing import Intent
 from ridgeback.planner import mapping, revisions
-from ridgeback.planner.bench import View, assessed
+from ridgeback.planner.bench import assessed
+from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import plan
@@ -140,7 +141,7 @@ def test_a_faulty_file_is_refused_whole_with_line_and_field(client: Client) -> N
     assert f"line {line}: “fish” is not one of" in page
     assert "<code>group</code>" in page
     assert not OwnProfile.objects.exists()
-    assert "no valid TOML" in client.post(reverse("book:take-in"), {"text": "a = = b"}).content.decode()
+    assert "not valid TOML" in client.post(reverse("book:take-in"), {"text": "a = = b"}).content.decode()
     binary = client.post(reverse("book:take-in"), {"file": SimpleUploadedFile("x.toml", b"\xff\xfe")})
     assert "UTF-8" in binary.content.decode()
 

@@ -294,7 +294,7 @@ def test_a_new_habitat_begins_with_a_solved_plan(client: Client, owner: Keeper) 
         ("winter_day", "68", "68 °F would be 20.0 °C: was that meant?"),
         ("mass", "heavy", "is not a number with a unit"),
         ("hatched", "2031-01-01", "still to come"),
-        ("age", "-3", "not below zero"),
+        ("age", "-3", "cannot be negative"),
         ("age", "400 years", "None of its kind is known to have reached 60 years"),
         ("species", "dragon", "Select a valid choice"),
         ("length", "120 m", "120 cm"),

@@ -18,6 +18,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.planner import bench, counted, mapping, readings, revisions
+from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
 from tests.plans import TODAY, assessed
 
@@ -215,7 +216,7 @@ def test_four_readings_too_hot_are_a_finding_and_the_chance_is_theirs(
 ) -> None:
     for minute in (0, 10, 20, 30):
         taken(habitat, owner, gun, "basking-surface", 42.0 + minute / 100, 15, minute)
-    view = bench.View(season="summer")
+    view = View(season="summer")
     _profile, found = bench.assessed(habitat, mapping.plan_of(habitat), TODAY, view)
     spot = found.quantity("basking_surface", "summer", "day")
     assert spot.read is not None

@@ -18,7 +18,7 @@ from husbandry.species.book import find
 from ridgeback.accounts.models import Keeper
 from ridgeback.drawing import animals, section
 from ridgeback.language import wording
-from ridgeback.planner import bench, inputs, mapping, parts
+from ridgeback.planner import inputs, mapping, parts, step_fields
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, document, plan
@@ -106,9 +106,9 @@ def test_water_that_cannot_be_there_is_refused_by_its_field(pool: dict[str, floa
 
 
 def test_a_tank_offers_no_bowl_and_a_dry_box_offers_water() -> None:
-    assert "bowl" not in dict(bench.additions(TANK, "moisture"))
-    assert "pool" not in dict(bench.additions(TANK, "moisture"))
-    assert "pool" in dict(bench.additions(plan(), "moisture"))
+    assert "bowl" not in dict(step_fields.additions(TANK, "moisture"))
+    assert "pool" not in dict(step_fields.additions(TANK, "moisture"))
+    assert "pool" in dict(step_fields.additions(plan(), "moisture"))
 
 
 def test_a_company_is_typed_where_there_is_one(client: Client, make_habitat: Callable[..., Habitat]) -> None:

@@ -16,7 +16,8 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.drawing import fields, hours, section
 from ridgeback.language import names, wording
-from ridgeback.planner import bench, mapping, parts, revisions, solving
+from ridgeback.planner import bench, mapping, parts, revisions, solving, step_fields
+from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, document, plan
@@ -84,7 +85,7 @@ def test_what_was_worked_out_for_another_plan_is_not_done(client: Client, make_h
     Each was found harmless for the plan it was shown with, and says nothing of the stronger lamp.
     """
     made = make_habitat(heaters__0__thermostat={"kind": "none"}, heaters__0__watts=60.0, room__winter__humidity_percent=20.0)
-    found = bench.findings(made, mapping.plan_of(made), bench.View(), METRIC, TODAY)["findings"]
+    found = bench.findings(made, mapping.plan_of(made), View(), METRIC, TODAY)["findings"]
     offered = next(item["id"] for item in found if item["can_change"])
     rig = {"heaters": [document()["heaters"][0] | {"watts": 40}], "uv_lamps": []}
     begun = made.version
@@ -226,7 +227,7 @@ def test_a_probe_let_go_goes_to_the_nearest_place_it_can_have() -> None:
 def test_every_addition_on_offer_can_be_added_and_taken_away() -> None:
     made = plan(enclosure__lid="solid")
     for step in names.STEPS:
-        for path, _words in bench.additions(made, step):
+        for path, _words in step_fields.additions(made, step):
             added = parts.add(made, path)
             assert added != made
             if path not in ("platform", "bowl", "pool", "window"):
