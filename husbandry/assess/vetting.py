@@ -5,7 +5,7 @@ animal spends no less of its day in its bands. What is left over counts for less
 button again and again comes to an end. A danger without such a change says so.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import replace
 from datetime import date
 from functools import cached_property
@@ -164,7 +164,24 @@ def harmless(plan: HabitatPlan, profile: Profile, today: date, changes: tuple[Ch
     except PlanProblems:
         return False
     before, after = (assess(made, profile, today, days_of=(), spread=False) for made in (plan, changed))
-    return not graver(before.findings, after.findings, GRAVE)
+    return not graver(before.findings, after.findings, GRAVE) and not any(left_or_grown(before, after, BAD))
+
+
+def endangers(before: Assessment, after: Assessment) -> bool:
+    """Tell whether a danger is new after, in a season where there was none, or grows."""
+    found = graver(before.findings, after.findings, (Severity.DANGER,))
+    return found or any(left_or_grown(before, after, (Verdict.DANGEROUS,)))
+
+
+def left_or_grown(before: Assessment, after: Assessment, verdicts: Collection[Verdict]) -> Iterator[Quantity]:
+    """The quantities of one season and moment that come to one of these verdicts, or are dangerous and more so than before.
+
+    A finding may be of both seasons: what it says of one hides what becomes of the other, the quantities do not.
+    """
+    was = {item.id: item for item in before.quantities}
+    for item in after.quantities:
+        if item.verdict in verdicts and item.id in was and _worse(was[item.id], item, grave=True):
+            yield item
 
 
 def _worse(before: Quantity, after: Quantity, grave: bool) -> bool:

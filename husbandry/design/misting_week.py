@@ -43,11 +43,15 @@ class Week:
 
 @dataclass(frozen=True)
 class Mistings:
-    """Mistings a day, grams each, and the share (0–1) of the day that the cool end is then in its band; at clock hours."""
+    """Mistings a day at clock `hours`, grams each, and the shares (0–1) of the day that the cool end is in its band.
+
+    `share` with these mistings, `share_now` as the plan mists.
+    """
 
     times: int
     grams: float
     share: float
+    share_now: float
     hours: tuple[float, ...]
 
 
@@ -89,7 +93,7 @@ def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:
             misted = replace(case, mistings=tuple(MistingCase(hour, grams / 1000) for hour in hours))
             share = _held(misted, season, by_day, by_night)
             if share > (best.share if best else before) + CLEARLY:
-                best = Mistings(times, float(grams), share, hours)
+                best = Mistings(times, float(grams), share, before, hours)
             if share < last - CLEARLY:
                 break  # more only makes it wetter than it should be
             last = share

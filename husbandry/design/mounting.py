@@ -9,8 +9,9 @@ from typing import Any, Final
 
 from husbandry.assess.assess import assess
 from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import endangers
 from husbandry.assess.warmth import basking_lamps
-from husbandry.assessment import Change, Measure, Quantity, Reason, Severity
+from husbandry.assessment import Change, Measure, Quantity, Reason
 from husbandry.climate.hang import height_for
 from husbandry.climate.heaters import HEATERS
 from husbandry.design.rigs import LAMPS
@@ -122,8 +123,7 @@ def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan
     numbers = tuple(by_name[name] for name in COMPARED if name in by_name)
     burning = next((item for item in numbers if item.key == "back" and item.verdict in BAD and item.value is not None), None)
     refused = None
-    known = {item.id for item in now.findings if item.severity is Severity.DANGER}
-    if any(item.severity is Severity.DANGER and item.id not in known for item in answer.findings):
+    if endangers(now, answer):
         refused = Reason("hang.danger")
     if burning is not None and code != "as_is":
         refused = Reason("hang.burns", {"back": Measure(burning.value or 0.0, "degC")})

@@ -7,8 +7,9 @@ from typing import Final
 from husbandry.assess import light, space, warmth
 from husbandry.assess.assess import assess
 from husbandry.assess.probability import Odds
-from husbandry.assess.vetting import graver
-from husbandry.assessment import SEASONS, Finding, Measure, Quantity, Reason, Severity, Verdict
+from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import endangers
+from husbandry.assessment import SEASONS, Measure, Quantity, Reason, Severity, Verdict
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 from husbandry.design.rig import Rig
@@ -46,7 +47,7 @@ class Judge(Place):
         super().__init__(plan, profile, today)
         self.tried = 0
         self.plan = plan
-        self.now: tuple[Finding, ...] | None = None
+        self.now: Assessment | None = None
 
     def quantities(self, plan: HabitatPlan, climate: Climate, odds: Odds) -> list[Quantity]:
         """What a rig is judged by."""
@@ -90,12 +91,12 @@ class Judge(Place):
 
     def allowed(self, rig: Rig) -> bool:
         """Tell whether the review finds no new danger, and nothing plainly wrong in how the rig is put together."""
-        found = assess(rig.plan, self.profile, self.today, days_of=()).findings
+        found = assess(rig.plan, self.profile, self.today, days_of=())
         if self.now is None:
-            self.now = assess(self.plan, self.profile, self.today, days_of=(), spread=False).findings
-        if graver(self.now, found, (Severity.DANGER,)):
+            self.now = assess(self.plan, self.profile, self.today, days_of=(), spread=False)
+        if endangers(self.now, found):
             return False
-        return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found)
+        return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found.findings)
 
     def unmet(self, kept: list[Rig]) -> Iterator[Reason]:
         """What even the best rig does not hold, and what of the room would."""

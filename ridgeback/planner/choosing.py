@@ -7,13 +7,15 @@ from django.utils.translation import gettext as _
 
 from husbandry.animal.needs import ADULT_SIZE
 from husbandry.animal.weighings import Weighing
+from husbandry.assess import vetting
 from husbandry.assess.assess import assess
 from husbandry.assess.result import Assessment
-from husbandry.assessment import Finding, Quantity
+from husbandry.assessment import Change, Finding, Quantity
 from husbandry.feeding.menu import Menu
 from husbandry.feeding.week_food import APPETITE, GROWTH, LEAN
 from husbandry.inputs.ultraviolet import SESSIONS
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.profile import Profile
 from ridgeback.drawing.marks import mark
 from ridgeback.language import wording
@@ -57,6 +59,23 @@ def topics(
             shown.append({"code": f"{topic}:{school}", "name": wording.school(topic, school), "used": school == used, **effect})
         found.append({"topic": wording.topic(topic), "schools": shown})
     return found
+
+
+def after(
+    plan: HabitatPlan,
+    profile: Profile,
+    today: date,
+    weighings: tuple[Weighing, ...],
+    changes: tuple[Change, ...],
+    units: KeeperUnits,
+) -> dict[str, Any] | None:
+    """What some changes would do to this plan, as `effects` has it; None where they leave no plan."""
+    try:
+        trial = read_data(vetting.applied(plan, changes))
+    except PlanProblems:
+        return None
+    now, then = (assess(item, profile, today, days_of=(), weighings=weighings, spread=False) for item in (plan, trial))
+    return effects(now, then, units)
 
 
 def effects(now: Assessment, then: Assessment, units: KeeperUnits) -> dict[str, Any]:

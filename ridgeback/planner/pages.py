@@ -38,7 +38,20 @@ def space(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     context = spacing.context(plan, profile, clock.today(), growing.weighings(habitat), request.GET, units)
     context |= {"habitat": habitat, "plan": plan, "profile": profile, "now_size": bench.size(plan, units)}
+    changes = _size_changes(spacing.helper(request.GET, units))
+    if changes:
+        context["there"] = choosing.after(plan, profile, clock.today(), growing.weighings(habitat), changes, units)
     return render(request, "planner/space.html", context)
+
+
+def _size_changes(worked: spacing.Helper) -> tuple[Change, ...]:
+    """What makes a plan's enclosure the one that was worked out; nothing where none was."""
+    if worked.sizes is None:
+        return ()
+    changes = [Change(f"enclosure.{side}_m", round(size, 4)) for side, size in zip(SIDES, worked.sizes, strict=True)]
+    if worked.kind:
+        changes += [Change("enclosure.kind", worked.kind), Change("enclosure.lid", worked.lid)]
+    return tuple(changes)
 
 
 @require_GET
@@ -73,14 +86,11 @@ def prices(request: HttpRequest, pk: int) -> HttpResponse:
 @require_POST
 def take_size(request: HttpRequest, pk: int) -> HttpResponse:
     """Plan with the enclosure that was worked out."""
-    worked = spacing.helper(request.POST, units_of(request.user))
-    if worked.sizes is None:
+    changes = _size_changes(spacing.helper(request.POST, units_of(request.user)))
+    if not changes:
         raise Http404
-    changes = [Change(f"enclosure.{side}_m", round(size, 4)) for side, size in zip(SIDES, worked.sizes, strict=True)]
-    if worked.kind:
-        changes += [Change("enclosure.kind", worked.kind), Change("enclosure.lid", worked.lid)]
     bench_page = redirect(f"{reverse('planner:bench', args=[pk])}?step=enclosure")
-    save(request, pk, tuple(changes), _("another enclosure"))
+    save(request, pk, changes, _("another enclosure"))
     return bench_page
 
 

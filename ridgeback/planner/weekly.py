@@ -120,6 +120,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
             "times": ", ".join(item["at"] for item in times_of(offered)),
             "grams": f"{offered.grams:g}",
             "share": round(100 * offered.share),
+            "now": round(100 * offered.share_now),
         },
     }
     return render(request, "planner/week.html", context)

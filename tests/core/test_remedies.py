@@ -10,7 +10,7 @@ from husbandry.assess import vetting
 from husbandry.assess.assess import assess
 from husbandry.assess.vetting import advise, applied, kind_of, vetted, weight, worsens
 from husbandry.assess.warmth import main_heater
-from husbandry.assessment import Change, Finding, Remedy, Severity
+from husbandry.assessment import Change, Finding, Remedy, Severity, Verdict
 from husbandry.climate.hang import surface_at
 from husbandry.design import mounting
 from husbandry.design.first_proposal import propose
@@ -158,6 +158,19 @@ def test_mistings_that_are_offered_never_hold_the_day_worse_than_what_there_is(s
         assert found.share * 100 > (held or 0.0)
 
 
+@pytest.mark.parametrize("summer_percent", [60.0, 80.0])
+def test_a_season_that_is_wrong_already_excuses_no_other_that_becomes_so(summer_percent: float) -> None:
+    """A muggy summer has the hide too wet at night; a misting that does the same to dry winters is no way out either."""
+    made = plan(room__summer__humidity_percent=summer_percent, room__winter__humidity_percent=35.0)
+    soaked = (Change("misting", {"winter": {"times": [{"at": "10:30", "grams": 120}, {"at": "16:30", "grams": 120}]}}),)
+    profile = find(made.species)
+    before, after = (assess(item, profile, TODAY, days_of=()) for item in (made, read_data(applied(made, soaked))))
+    assert before.quantity("humid_hide", "winter", "night").verdict is not Verdict.OUTSIDE
+    assert after.quantity("humid_hide", "winter", "night").verdict is Verdict.OUTSIDE
+    assert not vetting.harmless(made, profile, TODAY, soaked)
+    assert vetting.harmless(made, profile, TODAY, ())
+
+
 def test_each_season_has_its_own_misting() -> None:
     dry_winter: dict[str, Any] = {"room__winter__humidity_percent": 28.0}
     made = plan(**dry_winter)
@@ -188,6 +201,17 @@ def test_no_way_to_hang_a_lamp_brings_a_danger() -> None:
         if way.changes:
             after = assess(read_data(applied(made, way.changes)), profile, TODAY, days_of=())
             assert {item.id for item in after.findings if item.severity is Severity.DANGER} <= before
+
+
+def test_a_way_that_only_cools_is_no_danger_because_the_summer_stays_one() -> None:
+    """Full on it is dangerous all year; dimmed in the hot summer alone. That is less, though what is found is named anew."""
+    made = plan(heaters__0__thermostat={"kind": "none"}, room__summer__day_c=36.0, room__summer__night_c=26.0)
+    dimmed = next(way for way in mounting.ways(made, find(made.species), TODAY) if way.code == "dim")
+    assert dimmed.refused is None
+    profile = find(made.species)
+    before, after = (assess(item, profile, TODAY, days_of=()) for item in (made, read_data(applied(made, dimmed.changes))))
+    assert not vetting.endangers(before, after)
+    assert vetting.endangers(after, before)
 
 
 def test_a_heater_that_gives_nothing_is_not_lowered() -> None:

@@ -83,6 +83,20 @@ def test_a_tank_measured_outside_becomes_the_plans_inside(client: Client, tortoi
     assert (box.length_m, box.width_m, box.height_m) == pytest.approx((1.1832, 0.5228, 0.5736), abs=1e-4)
 
 
+def test_a_box_says_what_it_would_do_to_the_plan_before_it_is_taken(client: Client, make_habitat: Callable[..., Habitat]) -> None:
+    """What stands on the page before is what is found after."""
+    grown = make_habitat()
+    url, asked = reverse("planner:space", args=[grown.pk]), {"nominal": "tank-10-gal"}
+    page = client.get(url, asked).content.decode()
+    new = re.findall(r"<li>([^<]+)</li>", page.partition("In there, new to mend:")[2].partition("</ul>")[0])
+    assert any("Too small" in text for text in new)
+    assert "new to mend" not in client.get(url).content.decode()
+    client.post(reverse("planner:take-size", args=[grown.pk]), {"version": grown.version, **asked})
+    after = client.get(reverse("planner:bench", args=[grown.pk])).content.decode()
+    for text in new:
+        assert text in after
+
+
 def test_a_nominal_tank_brings_its_kind_and_lid(client: Client, tortoise: Habitat) -> None:
     client.post(reverse("planner:take-size", args=[tortoise.pk]), {"version": tortoise.version, "nominal": "tank-40-gal-breeder"})
     box = mapping.plan_of(Habitat.objects.get(pk=tortoise.pk)).enclosure

@@ -114,7 +114,13 @@ def test_the_page_tells_what_the_rota_uses_that_is_not_kept(client: Client, snak
 
 @pytest.mark.parametrize(
     ("amount", "said"),
-    [("0", "above zero"), ("-5", "below zero"), ("many", "not a number"), ("nan", "not a number"), ("9,000,000", "more than a pantry can hold")],
+    [
+        ("0", "above zero"),
+        ("-5", "below zero"),
+        ("many", "not a number"),
+        ("nan", "not a number"),
+        ("9,000,000", "more than a pantry can hold"),
+    ],
 )
 def test_what_cannot_come_in_does_not(client: Client, snake: Habitat, amount: str, said: str) -> None:
     posted = {"food": "mouse/adult", "amount": amount, "unit": "piece"}

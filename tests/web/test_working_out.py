@@ -1,6 +1,7 @@
 """The pages that reckon: what if, the lamp, rigs, readings and instruments, the hours of the day."""
 
 import json
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -283,6 +284,9 @@ def test_a_week_of_water_offers_mistings_and_takes_them(client: Client, make_hab
     made = make_habitat(room__winter__humidity_percent=40.0)
     url = reverse("planner:week", args=[made.pk])
     page = client.get(url, {"season": "winter"}).content.decode()
+    offered = re.search(r"would keep the cool end in its band (\d+) % of the day, instead of (\d+) % as it is misted now", page)
+    assert offered
+    assert int(offered[1]) > int(offered[2])
     assert "Mist so" in page
     assert "%(" not in page
     given = {"season": "winter", "version": made.version}
