@@ -1,8 +1,10 @@
 """The day strip: twenty-four hours of heat, moisture, light and UV under their bands."""
 
-from typing import Any
+from typing import Any, Final
 
 import numpy as np
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 from numpy.typing import NDArray
 
 from husbandry.assess.result import Assessment
@@ -20,6 +22,12 @@ Floats = NDArray[np.float64]
 LEFT, RIGHT = 46.0, 74.0
 HEAT_TOP, BETWEEN = 8.0, 8.0
 HUMID_SHARE = 0.27  # of the height that the curves have
+WORDS: Final = {
+    "basking": gettext_lazy("basking"),
+    "tank": gettext_lazy("water"),
+    "warm": gettext_lazy("warm end"),
+    "cool": gettext_lazy("cool end"),
+}
 DRAWN = slice(9, None, 10)  # minutes: one point each ten
 NAMES = {"basking_surface": "basking", "water_temperature": "tank", "warm_air": "warm", "cool_air": "cool"}
 UNDER = 32.0  # light, UV and hours below the curves
@@ -51,13 +59,14 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
         closed = np.concatenate([values[-1:], values[DRAWN]])
         return "M" + "L".join(f"{x(hour):.1f},{y(float(value)):.1f}" for hour, value in zip(hours, closed, strict=True))
 
+    told = words(plan, found, season, units)
     drawn = {
         "width": width,
         "height": height,
         "lit": _spans(plan.daylight, x),
         "curves": {name: path(curve, heat_y) for name, curve in curves.items()},
         "humidity": path(day.cool_humidity, humid_y) if "cool" in curves else "",
-        "names": apart({name: heat_y(float(curve[-1])) for name, curve in curves.items()}, heat_bottom),
+        "names": _labels({name: heat_y(float(curve[-1])) for name, curve in curves.items()}, heat_bottom),
         "label_x": width - RIGHT + 6,
         "bands": _bands(plan, targets, curves, x, heat_y),
         "humid_band": _humid_band(found, season, humid_y),
@@ -71,7 +80,7 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
         "uv_y": height - 21.0,
         "axis_y": height - 14.0,
         "humid_bottom": humid_bottom,
-        "words": words(plan, found, season, units),
+        "words": told | _said(told, air="cool" in curves),
     }
     return dict(plain(drawn))
 
@@ -129,7 +138,7 @@ def two(
         "curves": [
             {"which": which, "name": name, "path": path(curve)} for which, of in curves.items() for name, curve in of.items()
         ],
-        "names": apart({name: y(float(curve[-1])) for name, curve in curves["after"].items()}, bottom),
+        "names": _labels({name: y(float(curve[-1])) for name, curve in curves["after"].items()}, bottom),
         "lit": [{"x": x(begin / 60), "w": x(end / 60) - x(begin / 60)} for begin, end in zip(lit[::2], lit[1::2], strict=True)],
         "bands": [{"name": name, "y": y(most), "h": y(least) - y(most)} for name, least, most in bands],
         "ticks": _ticks(low, high, units, y),
@@ -160,6 +169,22 @@ def words(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits)
         "kwh": f"{energy or 0.0:.2f}",
         "minutes": "" if after is None else f"{after:.0f}",
     }
+
+
+def _said(found: dict[str, str], *, air: bool) -> dict[str, str]:
+    """What the curves span, as sentences: of the water, of the air at both ends, and of what is drawn for who cannot see it."""
+    water = _("water %(water_low)s–%(water_high)s") % found if found["water_low"] else ""
+    ends = _("warm end %(warm_low)s–%(warm_high)s · cool end %(cool_low)s–%(cool_high)s") % found
+    if air:
+        drawn = _("Twenty-four hours: warm end %(warm_low)s to %(warm_high)s, cool end %(cool_low)s to %(cool_high)s") % found
+    else:
+        drawn = _("Twenty-four hours: water %(water_low)s to %(water_high)s") % found
+    return {"water": water, "ends": ends if air else "", "drawn": drawn}
+
+
+def _labels(places: dict[str, float], lowest: float) -> list[dict[str, Any]]:
+    """The curves' names, as far apart as they are legible."""
+    return [{"name": name, "text": str(WORDS[name]), "y": y} for name, y in apart(places, lowest)]
 
 
 def _spans(timed: Timed, x: Any) -> list[dict[str, float]]:

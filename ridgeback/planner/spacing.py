@@ -280,6 +280,7 @@ def timeline(found: Outlook, ways: Choice | None, profile: Profile, today: date,
                 "curve_floor": CURVE_FLOOR,
                 "ticks": _ticks((course.length_m[0], course.length_m[shown[-1]]), y, units),
                 "rows": rows,
+                "said": " ".join(f"{row['name']}: {', '.join(bar['said'] for bar in row['bars'])}." for row in rows),
                 "years": [
                     {"x": x(date(year, 1, 1)), "text": str(year)}
                     for year in list(years)[::step]

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import date, time, timedelta
 from typing import Any, Final
-from urllib.parse import quote
+from urllib.parse import quote, urlencode
 
 from django.db.models import Count
 from django.db.models.functions import TruncDate
@@ -95,6 +95,11 @@ class Turn:
     @property
     def planned(self) -> str:
         return self.day.isoformat()
+
+    @property
+    def move_query(self) -> str:
+        """How the page that moves it is asked for it."""
+        return urlencode({"habitat": self.habitat.pk, "job": self.job, "planned": self.planned})
 
 
 @dataclass

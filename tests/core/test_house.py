@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 ROOT = Path(__file__).resolve().parents[2]
+LONGEST_LINE = 160
 # Each puts an import of a higher room into a lower one, or makes a circle within one.
 PLANTED = {
     "husbandry/review/judged.py": "from husbandry.assess import result  # noqa: F401",
@@ -44,3 +45,13 @@ def test_an_import_that_looks_up_is_found(house: Path, place: str) -> None:
     path = house / place
     path.write_text(f"{path.read_text()}\n\n{PLANTED[place]}\n")
     assert not contracts_hold(house)
+
+
+def test_no_line_of_a_template_is_too_long_to_be_read() -> None:
+    long = [
+        f"{path.name}:{number}: {len(line)}"
+        for path in sorted((ROOT / "ridgeback" / "templates").rglob("*.html"))
+        for number, line in enumerate(path.read_text().splitlines(), start=1)
+        if len(line) > LONGEST_LINE
+    ]
+    assert not long

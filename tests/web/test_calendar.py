@@ -99,7 +99,7 @@ def test_the_month_counts_what_was_done_and_what_is_due(client: Client, habitat:
     client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "day": "2026-11-20"})
     shown = calendar(client, "month")
     assert shown.count('class="cell') == 42  # November 2026 begins on a Sunday
-    day = shown.split("day=2026-11-20")[1].split("</a>")[0]
+    day = " ".join(shown.split("day=2026-11-20")[1].split("</a>")[0].split())
     assert "<b>1</b> Feed" in day
     assert "Fresh water" not in shown  # every single day
 

@@ -208,7 +208,7 @@ def test_the_day_strip_stays_in_its_frame_and_its_names_apart(size: tuple[float,
         points = [tuple(map(float, pair.split(","))) for pair in re.findall(r"-?[\d.]+,-?[\d.]+", path)]
         assert len(points) == 1 + 24 * 6
         assert all(0 <= x <= size[0] and 0 <= y <= size[1] for x, y in points)
-    places = sorted(float(y) for _name, y in strip["names"])
+    places = sorted(float(y) for y in (label["y"] for label in strip["names"]))
     assert all(later - earlier > 11.8 for earlier, later in pairwise(places))
 
 

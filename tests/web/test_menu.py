@@ -27,6 +27,7 @@ from ridgeback.pantry.models import Item, Lot
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import cards
+from tests.pages import page_text
 from tests.plans import TODAY, plan
 
 SNAKE = {
@@ -189,14 +190,14 @@ def test_condition_is_picked_from_pictures_and_moves_one_thing(client: Client, m
     assert Event.objects.filter(kind=Event.Kind.CONDITION, payload__score=4).count() == 1
     assert client.post(reverse("rota:scored", args=[snake.pk]), {"version": "2", "score": "9"}).status_code == 404
     today = formats.date_format(TODAY, "j M")
-    assert f"Before: 4 {bodywords.NAMES[4]} ({today})" in client.get(reverse("rota:condition", args=[snake.pk])).content.decode()
+    assert f"Before: 4 {bodywords.NAMES[4]} ({today})" in page_text(client.get(reverse("rota:condition", args=[snake.pk])))
 
 
 def test_a_bowl_is_mixed_from_what_there_is(client: Client, make_habitat: Any) -> None:
     table = make_habitat(**TORTOISE)
     address = reverse("rota:salad", args=[table.pk])
     assert "no fruit" not in client.get(address).content.decode()
-    mixed = client.post(address, {"mix": "1", "have": ["dandelion", "endive", "strawberry"], "g-dandelion": "40"}).content.decode()
+    mixed = page_text(client.post(address, {"mix": "1", "have": ["dandelion", "endive", "strawberry"], "g-dandelion": "40"}))
     assert 'name="g-dandelion" size="4" inputmode="decimal" value="' in mixed
     assert 'name="g-strawberry" size="4" inputmode="decimal" value=""' in mixed  # none for this animal
     poor = client.post(address, {"g-romaine": "30", "g-cucumber": "30"}, HTTP_HX_REQUEST="true").content.decode()
@@ -318,7 +319,7 @@ def test_a_bowl_is_mixed_from_what_the_pantry_holds_and_no_more(client: Client, 
         Lot.objects.create(item=item, amount=grams, received=TODAY, best_before=TODAY + timedelta(days=good_for))
     address = reverse("rota:salad", args=[table.pk])
     assert "12 g in store" in client.get(address).content.decode()
-    mixed = client.post(address, {"version": "1", "mix": "store", "g-carrot": "80"}).content.decode()
+    mixed = page_text(client.post(address, {"version": "1", "mix": "store", "g-carrot": "80"}))
     grams = dict(re.findall(r'name="g-([a-z-]+)" size="4" inputmode="decimal" value="([0-9.]+)"', mixed))
     assert set(grams) == {"dandelion", "endive"}  # what has gone off is not in it, and what was typed is not there
     assert float(grams["dandelion"]) == pytest.approx(12, abs=0.1)

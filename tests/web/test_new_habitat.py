@@ -13,6 +13,7 @@ from ridgeback.book import catalogue
 from ridgeback.home import choosing
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
+from tests.pages import page_text
 from tests.plans import TODAY
 
 HTMX = {"HTTP_HX_REQUEST": "true"}
@@ -31,7 +32,7 @@ def test_a_species_is_found_by_any_name_and_stands_beside_the_form(client: Clien
     nothing = client.get(reverse("rooms:find-species"), {"find": "qqqqzzzz"}).content.decode()
     assert "No species in the book" in nothing
     asked = {"species": "uromastyx", "room": str(habitat.room_id), "age": "2 years", "box": "120 x 60 x 50", "summer_day": "25"}
-    said = client.get(reverse("rooms:answer"), asked).content.decode()
+    said = page_text(client.get(reverse("rooms:answer"), asked))
     assert "<b>juvenile</b>, decided by its age" in said
     assert "yours is large enough" in said
     assert "Keep: basking surface 48–54 °C" in said
