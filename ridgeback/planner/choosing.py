@@ -101,8 +101,8 @@ def effects(now: Assessment, then: Assessment, units: KeeperUnits) -> dict[str, 
     said_now, said_then = _sayings(now.findings, units), _sayings(then.findings, units)
     return {
         "bands": list(moved.values()),
-        "gone": [text for key, text in said_now.items() if key not in said_then],
-        "new": [text for key, text in said_then.items() if key not in said_now],
+        "gone": list(dict.fromkeys(text for key, text in said_now.items() if key not in said_then)),
+        "new": list(dict.fromkeys(text for key, text in said_then.items() if key not in said_now)),
         "food": _food(now.menu, then.menu, units),
     }
 
