@@ -4,10 +4,10 @@ from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date
 
-from husbandry.animal.body import body_of
+from husbandry.animal.subject import subject_of
 from husbandry.animal.weighings import Weighing
 from husbandry.assess import feeding, light, nutrition, space, warmth, whole_day
-from husbandry.assess.facts import facts
+from husbandry.assess.facts import Found, facts
 from husbandry.assess.probability import Odds
 from husbandry.assess.result import Assessment
 from husbandry.assessment import SEASONS, Read
@@ -48,8 +48,8 @@ def assess(
 
     The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
     """
-    body = body_of(plan, profile, today)
-    stage = body.decision.stage
+    subject = subject_of(plan, profile, today)
+    body, stage = subject.body, subject.stage
     case = enclosure_case(plan)
     climate = settle(case, spread=spread and near is None, near=near)
     uvb = ultraviolet.uvb_given(plan, stage, body, today)
@@ -58,27 +58,16 @@ def assess(
     days = {season: course(case, climate, season) for season in days_of}
     odds = Odds(read or {})
     quantities = tuple(
-        space.quantities(plan, profile, stage, body, climate, today, odds)
-        + warmth.quantities(plan, profile, stage, body, case, climate, odds, hanging=hanging and near is None)
-        + light.quantities(plan, profile, stage, body, today, odds)
-        + [item for season, day in days.items() for item in whole_day.quantities(plan, profile, stage, case, climate, season, day)]
+        space.quantities(subject, climate, odds)
+        + warmth.quantities(subject, case, climate, odds, hanging=hanging and near is None)
+        + light.quantities(subject, odds)
+        + [item for season, day in days.items() for item in whole_day.quantities(subject, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
-        + nutrition.quantities(plan, profile, body, climate, fed, nutrition.season_of(plan, today))
+        + nutrition.quantities(subject, climate, fed)
     )
     quantities = tuple(replace(item, read=odds.read.get(item.id)) for item in quantities)
-    gathered = facts(
-        plan,
-        profile,
-        stage,
-        body,
-        case,
-        climate,
-        by_readings(quantities),
-        today,
-        fed,
-        weighings,
-    )
+    gathered = facts(subject, Found(case, climate, by_readings(quantities), fed), weighings)
     quick = near is not None if propose is None else not propose
-    situation = Situation(plan, profile, stage, body, case, climate, gathered, today, quick)
+    situation = Situation(subject, case, climate, gathered, quick)
     findings = told(proposed(review(gathered), situation))
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

@@ -1,10 +1,12 @@
 """Gathers the facts the review looks at."""
 
+from dataclasses import dataclass
 from datetime import date, time
 
 from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import expected_length_at, outgrown_within
 from husbandry.animal.needs import enclosure_needs
+from husbandry.animal.subject import Subject
 from husbandry.animal.weighings import Weighing
 from husbandry.assess.meal_facts import meals
 from husbandry.assess.standing import standing
@@ -23,7 +25,20 @@ from husbandry.plan.equipment import Heater, UvLamp
 from husbandry.plan.geometry import basking_top_m, highest_m, outside_lid
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import sun_rise_k
-from husbandry.review.facts import Company, Facts, Figures, HeaterFacts, UvFacts, Water
+from husbandry.review.facts import (
+    Box,
+    Company,
+    Facts,
+    Figures,
+    Ground,
+    HeaterFacts,
+    Light,
+    Shelter,
+    StageFacts,
+    UvFacts,
+    Warmth,
+    Water,
+)
 from husbandry.space.sizing import SIDES, Need, sides_for
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
@@ -40,65 +55,100 @@ def clock(moment: time) -> str:
     return moment.strftime("%H:%M")
 
 
-def facts(
-    plan: HabitatPlan,
-    profile: Profile,
-    stage: Stage,
-    body: Body,
-    case: EnclosureCase,
-    climate: Climate,
-    quantities: tuple[Quantity, ...],
-    today: date,
-    fed: Fed,
-    weighings: tuple[Weighing, ...] = (),
-) -> Facts:
+@dataclass(frozen=True)
+class Found:
+    """What the models made of a plan, before it is judged: its case and settled climate, the quantities and the week's food."""
+
+    case: EnclosureCase
+    climate: Climate
+    quantities: tuple[Quantity, ...]
+    fed: Fed
+
+
+def facts(subject: Subject, found: Found, weighings: tuple[Weighing, ...] = ()) -> Facts:
     """Gather everything the rules look at."""
-    basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None
-    wanted = wanted_index(plan, stage)
-    hours = choose(stage.light.hours, plan.schools)
-    ground = choose(stage.ground.depth_cm, plan.schools)
-    night = choose(stage.heat.night_c, plan.schools)
-    minimum, _recommended = enclosure_needs(plan, profile, stage, body.length_m)
-    hides = profile.hides_of(stage)
-    outgrown = outgrown_within(plan, profile, body, today, LOOK_AHEAD_DAYS, weighings)
+    plan, profile, stage, today = subject.plan, subject.profile, subject.stage, subject.today
+    minimum, _recommended = enclosure_needs(plan, profile, stage, subject.body.length_m)
     return Facts(
-        quantities=quantities,
-        heaters=_heaters(plan, case, climate, quantities),
-        uv_lamps=_uv_lamps(plan, case, today),
-        length_m=plan.enclosure.length_m,
-        width_m=plan.enclosure.width_m,
-        height_m=plan.enclosure.height_m,
-        heat_w=_heat_w(plan, climate),
-        ground_top_m=plan.ground.depth_m,
-        water_middle_c=_water_middle_c(plan, stage),
-        basking_middle_c=basking.middle if basking else None,
-        uv_wanted=(wanted.low or 0.0, wanted.high or 0.0) if wanted else None,
-        uv_needed=wanted is not None and (wanted.low or 0.0) >= NEEDED_FROM_INDEX,
-        night_low_c=night.low if night.low is not None else night.middle,
-        daylight_on=clock(plan.daylight.on),
-        daylight_off=clock(plan.daylight.off),
-        wanted_hours=hours.middle,
-        ground_wanted_m=round(ground.middle / 100, 3),
-        room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
-        sun_watts=plan.window.watts if plan.window else 0.0,
-        sun_hottest_c=climate.settled["summer", "day"].predictions["hottest_air"].value + sun_rise_k(case) if plan.window else 0.0,
-        ceiling_c=stage.heat.ceiling_c.value,
-        hides_wanted=tuple(hide.value for hide in hides),
-        hides=len(plan.hides),
-        humid_hides=sum(hide.humid for hide in plan.hides),
-        has_bowl=plan.bowl is not None,
-        standing=standing(plan, profile, stage, body, today),
-        company=_company(plan, profile, body),
-        figures=_figures(plan, profile, body, today),
+        quantities=found.quantities,
+        heaters=_heaters(plan, found),
+        uv_lamps=_uv_lamps(plan, found.case, today),
+        box=_box(subject, minimum, weighings),
+        heat=_heat(plan, stage, found),
+        light=_light(plan, stage),
+        ground=Ground(plan.ground.depth_m, round(choose(stage.ground.depth_cm, plan.schools).middle / 100, 3)),
+        shelter=Shelter(
+            hides_wanted=tuple(hide.value for hide in profile.hides_of(stage)),
+            hides=len(plan.hides),
+            humid_hides=sum(hide.humid for hide in plan.hides),
+            has_bowl=plan.bowl is not None,
+        ),
+        stage=_stage(subject, found.quantities),
+        standing=standing(subject),
+        company=_company(plan, profile, subject.body),
+        figures=_figures(plan, profile, subject.body, today),
         water=_water(plan, stage, minimum),
-        meals=meals(plan, fed, today, grown=stage.id == profile.stages[-1].id, at_rest=rest_loss(plan, profile, weighings, today)),
-        sides_needed=sides_for(minimum) if set(SIDES) <= set(minimum) else None,
-        outgrown=None if outgrown is None else (outgrown[0].isoformat(), outgrown[1]),
-        stage_leads=stage.leads,
-        stage_known=body.decision.decided_by != "",
-        stage_disputed=body.decision.indications if body.decision.disputed else {},
-        length_question=body.length_m is None and any(item.question == "animal.length_m" for item in quantities),
+        meals=meals(
+            plan,
+            found.fed,
+            today,
+            grown=stage.id == profile.stages[-1].id,
+            at_rest=rest_loss(plan, profile, weighings, today),
+        ),
         today=today.isoformat(),
+    )
+
+
+def _box(subject: Subject, minimum: dict[str, Need], weighings: tuple[Weighing, ...]) -> Box:
+    box = subject.plan.enclosure
+    outgrown = outgrown_within(subject.plan, subject.profile, subject.body, subject.today, LOOK_AHEAD_DAYS, weighings)
+    return Box(
+        box.length_m,
+        box.width_m,
+        box.height_m,
+        sides_for(minimum) if set(SIDES) <= set(minimum) else None,
+        None if outgrown is None else (outgrown[0].isoformat(), outgrown[1]),
+    )
+
+
+def _heat(plan: HabitatPlan, stage: Stage, found: Found) -> Warmth:
+    """What is wanted of the heat, and what heaters, room and sun give."""
+    basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None
+    night = choose(stage.heat.night_c, plan.schools)
+    sun_watts, hottest_c = 0.0, 0.0
+    if plan.window:
+        sun_watts = plan.window.watts
+        hottest_c = found.climate.settled["summer", "day"].predictions["hottest_air"].value + sun_rise_k(found.case)
+    return Warmth(
+        night_low_c=night.low if night.low is not None else night.middle,
+        basking_middle_c=basking.middle if basking else None,
+        water_middle_c=_water_middle_c(plan, stage),
+        ceiling_c=stage.heat.ceiling_c.value,
+        given_w=_heat_w(plan, found.climate),
+        room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
+        sun_watts=sun_watts,
+        sun_hottest_c=hottest_c,
+    )
+
+
+def _light(plan: HabitatPlan, stage: Stage) -> Light:
+    wanted = wanted_index(plan, stage)
+    return Light(
+        clock(plan.daylight.on),
+        clock(plan.daylight.off),
+        choose(stage.light.hours, plan.schools).middle,
+        (wanted.low or 0.0, wanted.high or 0.0) if wanted else None,
+        wanted is not None and (wanted.low or 0.0) >= NEEDED_FROM_INDEX,
+    )
+
+
+def _stage(subject: Subject, quantities: tuple[Quantity, ...]) -> StageFacts:
+    decision = subject.body.decision
+    return StageFacts(
+        leads=subject.stage.leads,
+        known=decision.decided_by != "",
+        indications=decision.indications if decision.disputed else {},
+        length_question=subject.body.length_m is None and any(item.question == "animal.length_m" for item in quantities),
     )
 
 
@@ -170,18 +220,19 @@ def _water_middle_c(plan: HabitatPlan, stage: Stage) -> float | None:
     return choose(rule.temperature_c, plan.schools).middle if rule is not None and rule.temperature_c is not None else None
 
 
-def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantities: tuple[Quantity, ...]) -> tuple[HeaterFacts, ...]:
+def _heaters(plan: HabitatPlan, found: Found) -> tuple[HeaterFacts, ...]:
+    case, climate, quantities = found.case, found.climate, found.quantities
     night_hour = (case.middle_of_day + 12) % 24
     spot_lamps = basking_lamps(case)
     right_gap = next((item.reason.parameters.get("right") for item in quantities if item.key == "lamp_distance"), None)
-    found = []
+    heaters = []
     for index, heater in enumerate(plan.heaters):
         kind = HEATERS[heater.kind]
         under_m = basking_top_m(plan, heater.x_m)
         right = None
         if index in spot_lamps and right_gap is not None:
             right = max(right_gap.value + case.spot.top_m, case.spot.top_m + CLOSEST_M)  # type: ignore[union-attr]
-        found.append(
+        heaters.append(
             HeaterFacts(
                 index=index,
                 kind=heater.kind,
@@ -206,7 +257,7 @@ def _heaters(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantitie
                 flat_out={moment: climate.settled["winter", moment].duty[index] > FLAT_OUT for moment in ("day", "night")},
             )
         )
-    return tuple(found)
+    return tuple(heaters)
 
 
 def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, today: date) -> tuple[UvFacts, ...]:

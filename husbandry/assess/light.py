@@ -1,10 +1,8 @@
 """The quantities of ultraviolet and day length."""
 
-from datetime import date
-
 import numpy as np
 
-from husbandry.animal.body import Body
+from husbandry.animal.subject import Subject
 from husbandry.assess.probability import Odds
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate.spread import UV, normals
@@ -25,7 +23,6 @@ from husbandry.plan.equipment import hours_of, hours_of_any
 from husbandry.plan.geometry import spot_x_m, through_mesh
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import Range, choose
-from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from husbandry.species.zones import ZONES
 
@@ -41,8 +38,9 @@ def _hours_lit(sources: UvSources) -> float:
     return hours_of_any([one for _path, _lamp, timed in sources for one in times_of(timed)])
 
 
-def quantities(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date, odds: Odds) -> list[Quantity]:
+def quantities(subject: Subject, odds: Odds) -> list[Quantity]:
     """UV index at the back and in the shade, the distance that would be right, the lit share, and the hours of light."""
+    plan, profile, stage, body, today = subject.plan, subject.profile, subject.stage, subject.body, subject.today
     wanted = wanted_index(plan, stage)
     lamps, sources = uv_lamps_on(plan, today), uv_sources(plan, today)
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)

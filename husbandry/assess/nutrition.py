@@ -5,6 +5,7 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import expected_length_at
+from husbandry.animal.subject import Subject
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.settled import Climate
 from husbandry.diet import nutrients
@@ -63,8 +64,10 @@ def body_temperatures_c(plan: HabitatPlan, profile: Profile, climate: Climate, s
     return tuple(lit if (hour + 0.5 - begin) % 24 < span else ends[1][1] for hour in range(24))
 
 
-def quantities(plan: HabitatPlan, profile: Profile, body: Body, climate: Climate, fed: Fed, season: str) -> list[Quantity]:
+def quantities(subject: Subject, climate: Climate, fed: Fed) -> list[Quantity]:
     """Energy, calcium over phosphorus, vitamins, and for plant eaters fibre, protein and fruit."""
+    plan, profile, body = subject.plan, subject.profile, subject.body
+    season = season_of(plan, subject.today)
     found = [*growth(plan, profile, body), _energy(plan, profile, body, body_temperatures_c(plan, profile, climate, season), fed)]
     week = fed.week
     if week is None:

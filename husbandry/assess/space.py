@@ -1,18 +1,17 @@
 """The quantities of space, ground and water."""
 
-from datetime import date
+from dataclasses import replace
 from math import ceil
 from typing import Final
 
-from husbandry.animal.body import Body
 from husbandry.animal.needs import ADULT_SIZE, box_of, enclosure_needs, quarantined
+from husbandry.animal.subject import Subject
 from husbandry.assess.probability import Odds
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate.settled import Climate
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import MEASURES, SIDES, Need, depends_on_length, factor
 from husbandry.species.leaves import choose
-from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 ARITHMETIC: Final = Basis(BasisKind.PRACTICE, note="by arithmetic")
@@ -24,10 +23,9 @@ FEW_BAGS: Final = 3
 LEAST_GROUND_M3: Final = 0.0005
 
 
-def quantities(
-    plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, climate: Climate, today: date, odds: Odds
-) -> list[Quantity]:
+def quantities(subject: Subject, climate: Climate, odds: Odds) -> list[Quantity]:
     """The enclosure against every rule, its volume, the ground's depth, and the water an animal lives in."""
+    plan, profile, stage, body, today = subject.plan, subject.profile, subject.stage, subject.body, subject.today
     minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
     have = box_of(plan).measures()
     question = "" if body.length_m is not None or not depends_on_length(stage.space) else "animal.length_m"
@@ -35,7 +33,9 @@ def quantities(
     for measure in MEASURES:
         key = f"enclosure_{measure}" if measure in (*SIDES, "stretch") else measure
         if measure in minimum:
-            found.append(_judged(plan, key, measure, have[measure], minimum[measure], recommended.get(measure), body, question))
+            found.append(
+                replace(_judged(subject, key, have[measure], minimum[measure], recommended.get(measure)), question=question)
+            )
         elif measure in SIDES:
             found.append(_unknown(key, have[measure], question))
     cubic = plan.enclosure.length_m * plan.enclosure.width_m * plan.enclosure.height_m
@@ -55,9 +55,9 @@ def quantities(
     return found + _water(plan, stage, climate, odds)
 
 
-def _judged(
-    plan: HabitatPlan, key: str, measure: str, value: float, need: Need, recommended: Need | None, body: Body, question: str
-) -> Quantity:
+def _judged(subject: Subject, key: str, value: float, need: Need, recommended: Need | None) -> Quantity:
+    """A measure of the enclosure against the rule for it."""
+    plan, body, measure = subject.plan, subject.body, key.removeprefix("enclosure_")
     rule, unit = need.rule, UNITS.get(measure, "m")
     band = Band(need.size, None, rule.origin, rule.school)
     parameters: dict[str, Measure | str | int] = {"need": Measure(need.size, unit), "rule": rule.rule}
@@ -75,9 +75,7 @@ def _judged(
     verdict = Verdict.INSIDE if value >= need.size - 0.001 * (unit == "m") - 1e-9 else Verdict.OUTSIDE
     if verdict is Verdict.OUTSIDE and value >= 0.95 * need.size:
         verdict = Verdict.NEAR
-    return Quantity(
-        key, unit, value, verdict, Reason("space.rule", parameters), band.basis, band, school=band.school, question=question
-    )
+    return Quantity(key, unit, value, verdict, Reason("space.rule", parameters), band.basis, band, school=band.school)
 
 
 def _water(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:

@@ -1,24 +1,15 @@
 """What stands where: everything on the floor as the rules see it, and what a bowl and a lid must be for this animal."""
 
-from datetime import date
-
-from husbandry.animal.body import Body
 from husbandry.animal.needs import quarantined
+from husbandry.animal.subject import Subject
 from husbandry.inputs.furniture import bath_of, is_branch, pieces_of
-from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.arrangement import Standing
 from husbandry.species.leaves import choose
-from husbandry.species.profile import Profile
-from husbandry.species.stage import Stage
-
-# A bowl's width over the animal's length by the species' measure: a coiled snake, a frog that sits in it, a tortoise that steps
-# in (common practice, no source).
-# Who needs water to lie in: in air this damp the skin dries first (common practice, no source).
-# The deepest water that what does not swim stands in with its chin out: of its back's height, of a frog's or newt's length.
 
 
-def standing(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, today: date) -> Standing:
+def standing(subject: Subject) -> Standing:
     """Gather what stands where."""
+    plan, profile, stage, body = subject.plan, subject.profile, subject.stage, subject.body
     pieces = tuple(piece for piece in pieces_of(plan) if not is_branch(plan, piece))
     pool = plan.pool
     rule = stage.water
@@ -34,6 +25,6 @@ def standing(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, toda
         stays_in=profile.group == "tortoise",
         swims=profile.habit in ("aquatic", "semi-aquatic"),
         aquatic=profile.habit == "aquatic",
-        quarantined=quarantined(plan, today),
+        quarantined=quarantined(plan, subject.today),
         ground_kind=plan.ground.kind,
     )

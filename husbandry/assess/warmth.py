@@ -1,7 +1,7 @@
 """The quantities of heat and moisture, by season and moment, with the lamp height that would be right."""
 
-from husbandry.animal.body import Body
 from husbandry.animal.needs import swims
+from husbandry.animal.subject import Subject
 from husbandry.assess.probability import Odds
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate import heaters
@@ -14,7 +14,6 @@ from husbandry.inputs.light_sources import glowing, inside_watts
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import choose
-from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 # Beyond the band's edge by this much an animal is burnt or chilled (estimates; the vet's limits differ by species).
@@ -30,32 +29,24 @@ COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
 MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
 
 
-def quantities(
-    plan: HabitatPlan,
-    profile: Profile,
-    stage: Stage,
-    body: Body,
-    case: EnclosureCase,
-    climate: Climate,
-    odds: Odds,
-    *,
-    hanging: bool = True,
-) -> list[Quantity]:
+def quantities(subject: Subject, case: EnclosureCase, climate: Climate, odds: Odds, *, hanging: bool = True) -> list[Quantity]:
     """Basking surface, warm and cool end by day and by night, the hottest air, humidity per zone, patch and power.
 
     Without `hanging` the height at which the lamp would be right is left out: it takes several more solves.
     """
-    found = of_climate(plan, profile, stage, climate, odds)
+    plan, stage = subject.plan, subject.stage
+    found = of_climate(subject, climate, odds)
     found += _mats(plan, case, climate)
     if plan.heaters:
-        found += back(stage, plan.schools, body, case, climate)
-        found += patch(plan, profile, body, case)
+        found += back(subject, case, climate)
+        found += patch(subject, case)
         found += _hanging(plan, stage, case, climate) if hanging else []
     return found
 
 
-def of_climate(plan: HabitatPlan, profile: Profile, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:
+def of_climate(subject: Subject, climate: Climate, odds: Odds) -> list[Quantity]:
     """What the settled climate alone tells, by season and moment."""
+    plan, profile, stage = subject.plan, subject.profile, subject.stage
     heat, moisture, schools = stage.heat, stage.moisture, plan.schools
     ceiling_c = heat.ceiling_c.value
     basking = choose(heat.basking_surface_c, schools) if heat.basking_surface_c else None
@@ -188,8 +179,9 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
     return found
 
 
-def back(stage: Stage, schools: dict[str, str], body: Body, case: EnclosureCase, climate: Climate) -> list[Quantity]:
+def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quantity]:
     """The hottest its back can get on the basking spot, by day, where the book knows the hottest surface it may meet."""
+    stage, body, schools = subject.stage, subject.body, subject.plan.schools
     ceiling = stage.heat.surface_ceiling_c
     if ceiling is None:
         return []
@@ -269,8 +261,9 @@ def _for_the_spot(heater: HeaterCase) -> bool:
     return heater.control == "none" or heater.probe == "basking-surface"
 
 
-def patch(plan: HabitatPlan, profile: Profile, body: Body, case: EnclosureCase) -> list[Quantity]:
+def patch(subject: Subject, case: EnclosureCase) -> list[Quantity]:
     """How long the warm patch is that the lamps over the basking spot make together, beside the animal's length."""
+    profile, body = subject.profile, subject.body
     lamps = basking_lamps(case)
     if not lamps:
         return []

@@ -4,6 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.animal.needs import swims
+from husbandry.animal.subject import Subject
 from husbandry.assess.warmth import BURN_MARGIN_K, CHILL_MARGIN_K, MODEL
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate import outcomes, spread
@@ -13,10 +14,7 @@ from husbandry.climate.residual import DRY_BELOW, ground_holds
 from husbandry.climate.settled import Climate
 from husbandry.inputs.light_sources import outside_kwh
 from husbandry.plan.equipment import hours_of
-from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import choose
-from husbandry.species.profile import Profile
-from husbandry.species.stage import Stage
 
 Floats = NDArray[np.float64]
 Parameters = dict[str, Measure | str | int]
@@ -26,18 +24,16 @@ HELD = {"warm_air": "warm_held", "cool_air": "cool_held", "cool_humidity": "humi
 LONGEST_DRY_D = 365.0
 
 
-def quantities(
-    plan: HabitatPlan, profile: Profile, stage: Stage, case: EnclosureCase, climate: Climate, season: str, day: DayCourse
-) -> list[Quantity]:
+def quantities(subject: Subject, case: EnclosureCase, climate: Climate, season: str, day: DayCourse) -> list[Quantity]:
     """Everything that takes a whole day to tell; the air's hours in band only where the animal breathes it all day."""
-    figures = _Figures(plan, stage, case, climate, season, day)
-    in_air = [] if swims(plan, profile) else [*figures.held(), *figures.coolest()]
+    figures = _Figures(subject, case, climate, season, day)
+    in_air = [] if swims(subject.plan, subject.profile) else [*figures.held(), *figures.coolest()]
     return [*figures.basking(), *in_air, *figures.energy(), *figures.duties(), *figures.water()]
 
 
 class _Figures:
-    def __init__(self, plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Climate, season: str, day: DayCourse) -> None:
-        self.plan, self.stage, self.case, self.season, self.day = plan, stage, case, season, day
+    def __init__(self, subject: Subject, case: EnclosureCase, climate: Climate, season: str, day: DayCourse) -> None:
+        self.plan, self.stage, self.case, self.season, self.day = subject.plan, subject.stage, case, season, day
         self.by_day, self.by_night = climate.settled[season, "day"], climate.settled[season, "night"]
         self.lit_thin = day.lit[outcomes.STEP - 1 :: outcomes.STEP]
 

@@ -8,11 +8,12 @@ from dataclasses import replace
 from datetime import date
 from typing import Any, Final
 
-from husbandry.animal.body import Body, body_of
 from husbandry.animal.needs import enclosure_needs, usual_pool
+from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess import warmth
 from husbandry.assess.assess import assess
 from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import endangers
 from husbandry.assessment import Change, Finding, Severity, Verdict
 from husbandry.climate.case import HeaterCase
 from husbandry.climate.hang import height_for, surface_at
@@ -71,8 +72,8 @@ def propose(
         "ground": {"kind": "soil", "depth_m": 0.05},
         "feeding": {"starts": today.isoformat()},
     }
-    body = body_of(HabitatPlan.model_validate(blank), profile, today)
-    stage = body.decision.stage
+    subject = subject_of(HabitatPlan.model_validate(blank), profile, today)
+    body, stage = subject.body, subject.stage
     box = blank["enclosure"]
     _minimum, wanted = enclosure_needs(HabitatPlan.model_validate(blank), profile, stage, body.length_m)
     if sides_m is not None:
@@ -118,7 +119,8 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
     """
     document = plan.model_dump(mode="json")
     lidless = plan.enclosure.lid != "solid"
-    body = body_of(plan, profile, today)
+    subject = subject_of(plan, profile, today)
+    body = subject.body
     top_m = basking_top_m(plan, spot_x_m(plan))
     clear = top_m + CLOSEST_HEATER_M + 0.005
     heights = [round(max(plan.enclosure.height_m - 0.05, min(plan.enclosure.height_m - 0.02, clear)), 3)]
@@ -146,16 +148,16 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                 trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
                 if check_places(trial):
                     return plan  # no lamp can hang here
-                if narrow is not None and not _covers(trial, profile, body):
+                if narrow is not None and not _covers(replace(subject, plan=trial)):
                     continue  # one that warms part of the body is there already: nearer its patch is smaller still
-                lamp = _Lamp(trial, profile, body, lamp.climate if lamp else None)
+                lamp = _Lamp(replace(subject, plan=trial), lamp.climate if lamp else None)
                 if lamp.surface_c < middle_c - 0.5:
                     right_m = lamp.right_height_m(middle_c)
                     if right_m is None:
                         break
                     change = Change("heaters.0", heater | {"height_m": right_m, "guarded": True})
                     trial = HabitatPlan.model_validate(apply(document, (change,)))
-                    lamp = _Lamp(trial, profile, body, lamp.climate)
+                    lamp = _Lamp(replace(subject, plan=trial), lamp.climate)
                     if lamp.surface_c < middle_c - REACHED_K:
                         break
                 if lamp.burns:
@@ -169,9 +171,9 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
     return narrow or plan
 
 
-def _covers(plan: HabitatPlan, profile: Profile, body: Body) -> bool:
+def _covers(subject: Subject) -> bool:
     """Tell whether the warm patch is as large as the body; where that is not known, it is taken to be."""
-    patch = warmth.patch(plan, profile, body, enclosure_case(plan))
+    patch = warmth.patch(subject, enclosure_case(subject.plan))
     return all(item.verdict in (Verdict.INSIDE, Verdict.UNKNOWN) for item in patch)
 
 
@@ -192,13 +194,12 @@ def _least_watts(plan: HabitatPlan, kind: str, nearest_m: float, middle_c: float
 class _Lamp:
     """What one lamp does to the basking spot by day in winter."""
 
-    def __init__(self, plan: HabitatPlan, profile: Profile, body: Body, near: Climate | None = None) -> None:
-        stage = body.decision.stage
-        self.plan, self.case = plan, enclosure_case(plan)
+    def __init__(self, subject: Subject, near: Climate | None = None) -> None:
+        self.plan, self.case = subject.plan, enclosure_case(subject.plan)
         climate = self.climate = settle(self.case, spread=False, seasons=("winter",), near=near)
         self.surface_c = climate.settled["winter", "day"].predictions["basking_surface"].value
-        self.burns = any(item.verdict in BAD for item in warmth.back(stage, plan.schools, body, self.case, climate))
-        self.covers = _covers(plan, profile, body)
+        self.burns = any(item.verdict in BAD for item in warmth.back(subject, self.case, climate))
+        self.covers = _covers(subject)
 
     def right_height_m(self, wanted_c: float) -> float | None:
         """Where it would reach the surface wanted, no nearer than a lamp may hang; the highest place where it is hotter."""
@@ -238,11 +239,11 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
         heats = todo.code.startswith(HEATS)
         after = assess(trial, profile, today, days_of=(), near=found.climate, propose=not heats)
-        worse = _endangers(found.findings, after.findings)
+        worse = endangers(found, after)
         if heats and not worse:
             # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
             after = assess(trial, profile, today, days_of=(), spread=False, hanging=False)
-            worse = _endangers(found.findings, after.findings)
+            worse = endangers(found, after)
         if not worse and (todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found)):
             plan, found = trial, after
     return plan, found
@@ -251,12 +252,6 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
 def _missed_humidity(found: Assessment) -> float:
     """How far the cool end lies outside its bands over the four states, squared, so that one far miss counts most."""
     return sum(miss(item) ** 2 for item in found.quantities if item.key == "cool_humidity")
-
-
-def _endangers(before: tuple[Finding, ...], after: tuple[Finding, ...]) -> bool:
-    """Tell whether there is a danger after that was not there before: one is not exchanged for another."""
-    dangers = [{item.code for item in found if item.severity is Severity.DANGER} for found in (before, after)]
-    return bool(dangers[1] - dangers[0])
 
 
 def _installed_watts(plan: HabitatPlan) -> float:

@@ -1,12 +1,11 @@
 """Where a lamp of a rig can hang in one enclosure, and the heater as the plan would write it."""
 
 from dataclasses import replace
-from datetime import date
 from typing import Any
 
 from scipy.optimize import brentq
 
-from husbandry.animal.body import Body, body_of
+from husbandry.animal.subject import Subject
 from husbandry.assess import warmth
 from husbandry.climate.booking import spot_irradiance
 from husbandry.climate.case import EnclosureCase
@@ -18,8 +17,6 @@ from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.species.leaves import choose
-from husbandry.species.profile import Profile
-from husbandry.species.stage import Stage
 
 OVER_MESH_M = 0.3  # as high as a dome is still stood above a mesh
 
@@ -27,13 +24,17 @@ OVER_MESH_M = 0.3  # as high as a dome is still stood above a mesh
 class Place:
     """An enclosure with its animal and furniture, bare of heaters and lamps; heights in m above the inner floor."""
 
-    def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
-        self.profile, self.today = profile, today
-        self.body: Body = body_of(plan, profile, today)
-        self.stage: Stage = self.body.decision.stage
+    def __init__(self, subject: Subject) -> None:
+        plan = subject.plan
+        self.subject, self.profile, self.today = subject, subject.profile, subject.today
+        self.body, self.stage = subject.body, subject.stage
         self.bare = plan.model_copy(update={"heaters": (), "uv_lamps": ()})
         self.basking = choose(self.stage.heat.basking_surface_c, plan.schools) if self.stage.heat.basking_surface_c else None
         self.hours = {"on": plan.daylight.on.strftime("%H:%M"), "off": plan.daylight.off.strftime("%H:%M")}
+
+    def of(self, plan: HabitatPlan) -> Subject:
+        """The same animal on the same day, in another plan of this enclosure."""
+        return replace(self.subject, plan=plan)
 
     def uv_fits(self, plan: HabitatPlan) -> bool:
         wanted = ultraviolet.wanted_index(plan, self.stage)

@@ -1,7 +1,6 @@
 """How good a rig is: how far from its bands, how likely in all of them, whether a caution forbids it, and what none can hold."""
 
 from collections.abc import Iterator
-from datetime import date
 from typing import Final
 
 from husbandry.assess import light, space, warmth
@@ -21,7 +20,6 @@ from husbandry.plan.equipment import hours_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import rooms_wanted
 from husbandry.review.judged import BAD, below, miss
-from husbandry.species.profile import Profile
 
 HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
 # What the review calls a danger in the way a rig is put together, not in what the room makes of it.
@@ -40,20 +38,19 @@ FORBIDDEN: Final = (
 )
 
 
-class Judge(Place):
+class Judge:
     """Tells good rigs from bad in one enclosure; `tried` counts what was solved."""
 
-    def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
-        super().__init__(plan, profile, today)
+    def __init__(self, place: Place) -> None:
+        self.place = place
         self.tried = 0
-        self.plan = plan
         self.now: Assessment | None = None
 
     def quantities(self, plan: HabitatPlan, climate: Climate, odds: Odds) -> list[Quantity]:
         """What a rig is judged by."""
-        found = [item for item in warmth.of_climate(plan, self.profile, self.stage, climate, odds) if item.key in HEAT_KEYS]
+        found = [item for item in warmth.of_climate(self.place.of(plan), climate, odds) if item.key in HEAT_KEYS]
         if plan.pool is not None:
-            every = space.quantities(plan, self.profile, self.stage, self.body, climate, self.today, odds)
+            every = space.quantities(self.place.of(plan), climate, odds)
             found += [item for item in every if item.key == "water_temperature"]
         return found
 
@@ -75,8 +72,8 @@ class Judge(Place):
         case = enclosure_case(plan)
         climate, odds = settle(case), Odds()
         quantities = self.quantities(plan, climate, odds)
-        if ultraviolet.wanted_index(plan, self.stage) is not None and uv_lamps_on(plan, self.today):
-            every = light.quantities(plan, self.profile, self.stage, self.body, self.today, odds)
+        if ultraviolet.wanted_index(plan, self.place.stage) is not None and uv_lamps_on(plan, self.place.today):
+            every = light.quantities(self.place.of(plan), odds)
             quantities += [item for item in every if item.key == "uv_back"]
         lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
         kwh = {
@@ -91,9 +88,9 @@ class Judge(Place):
 
     def allowed(self, rig: Rig) -> bool:
         """Tell whether the review finds no new danger, and nothing plainly wrong in how the rig is put together."""
-        found = assess(rig.plan, self.profile, self.today, days_of=())
+        found = assess(rig.plan, self.place.profile, self.place.today, days_of=())
         if self.now is None:
-            self.now = assess(self.plan, self.profile, self.today, days_of=(), spread=False)
+            self.now = assess(self.place.subject.plan, self.place.profile, self.place.today, days_of=(), spread=False)
         if endangers(self.now, found):
             return False
         return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found.findings)
@@ -109,7 +106,7 @@ class Judge(Place):
             if item.verdict not in BAD or item.value is None or not item.season:
                 continue
             over = miss(item)
-            room = getattr(self.bare.room, item.season)
+            room = getattr(self.place.bare.room, item.season)
             room_c = room.day_c if item.moment == "day" else room.night_c
             told: dict[str, Measure | str | int] = {
                 "quantity": item.key,

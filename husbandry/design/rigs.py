@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
+from husbandry.animal.subject import subject_of
 from husbandry.assess import warmth
 from husbandry.assess.probability import Odds
 from husbandry.assessment import Measure, Reason
@@ -19,6 +20,7 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.climate.settled import Climate
 from husbandry.climate.steady import settle
 from husbandry.design.rig import Found, Progress, Refused, Rig, rank, same_kinds, why
+from husbandry.design.rig_placing import Place
 from husbandry.design.rig_scoring import Judge
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
@@ -77,14 +79,17 @@ def search(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Progres
     return _Search(plan, profile, today).steps()
 
 
-class _Search(Judge):
+class _Search:
+    """One search: what hangs where is the place's, what is good is the judge's."""
+
     def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
-        super().__init__(plan, profile, today)
-        self.tube: dict[str, Any] | None = fitting_lamp(self.bare, self.stage, self.body, today)
+        self.place = Place(subject_of(plan, profile, today))
+        self.judge = Judge(self.place)
+        self.tube: dict[str, Any] | None = fitting_lamp(self.place.bare, self.place.stage, self.place.body, today)
         self.refused: list[Refused] = []
 
     def steps(self) -> Iterator[Progress | Found]:
-        lamps = [(kind, watts) for kind, sizes in LAMPS.items() for watts in sizes] if self.basking else []
+        lamps = [(kind, watts) for kind, sizes in LAMPS.items() for watts in sizes] if self.place.basking else []
         total = len(lamps) + LAMPS_KEPT + 2 * SPREAD_KEPT + SHOWN
         done = 0
         trials: list[_Trial] = []
@@ -107,47 +112,50 @@ class _Search(Judge):
         for trial in _mixed(whole, SPREAD_KEPT):
             for variant in self._set_points(trial):
                 done += 1
-                rigs.append(self.rated(variant))
+                rigs.append(self.judge.rated(variant))
                 rigs.sort(key=rank)
                 yield Progress(min(done, total), total, rigs[0].likely)
         kept: list[Rig] = []
         for rig in rigs:
             if len(kept) == SHOWN:
                 break
-            if any(same_kinds(rig, other) for other in kept) or not self.allowed(rig):
+            if any(same_kinds(rig, other) for other in kept) or not self.judge.allowed(rig):
                 continue
             kept.append(rig)
             done += 1
             yield Progress(min(done, total), total, kept[0].likely)
-        yield Found(tuple(kept), tuple(why(kept)), tuple(self.refused), tuple(self.unmet(kept)), self.tried)
+        yield Found(tuple(kept), tuple(why(kept)), tuple(self.refused), tuple(self.judge.unmet(kept)), self.judge.tried)
 
     def _with(self, heat: list[dict[str, Any]], *, tube: bool) -> HabitatPlan:
-        document = self.bare.model_dump(mode="json")
+        document = self.place.bare.model_dump(mode="json")
         document["heaters"] = heat
         document["uv_lamps"] = [self.tube] if tube and self.tube else []
         return HabitatPlan.model_validate(document)
 
     def _solved(self, plan: HabitatPlan) -> _Trial:
-        self.tried += 1
+        self.judge.tried += 1
         case = enclosure_case(plan)
         climate = settle(case, spread=False)
-        return _Trial(plan, case, climate, self.score(plan, climate))
+        return _Trial(plan, case, climate, self.judge.score(plan, climate))
 
     def _hung(self, kind: HeaterKind, watts: float) -> _Trial | None:
         """Hang one lamp where it gives the wanted surface at four fifths of its power; None, with the reason, where it will not."""
-        assert self.basking is not None
+        assert self.place.basking is not None
         combined = kind in RATED_WATTS
-        wanted = ultraviolet.wanted_index(self.bare, self.stage)
+        wanted = ultraviolet.wanted_index(self.place.bare, self.place.stage)
         if combined and (wanted is None or (wanted.low or 0.0) < UV_COMBINED_FROM):
             return None  # its UV is not wanted: nobody asks why it was left out
-        middle_c = self.basking.middle
-        lowest, highest = self.travel(kind)
+        middle_c = self.place.basking.middle
+        lowest, highest = self.place.travel(kind)
         if lowest > highest:
             self._refuse(kind, watts, "rig.no_room", {"gap": Measure(CLOSEST_HEATER_M, "m")})
             return None
-        heater = self.heater(kind, watts, highest, middle_c)
-        if heaters.patch_diameter(HEATERS[kind].half_angle_deg, HEATERS[kind].face_m, highest - self.top_m()) < self.body_m():
-            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self.body_m(), "m")})
+        heater = self.place.heater(kind, watts, highest, middle_c)
+        if (
+            heaters.patch_diameter(HEATERS[kind].half_angle_deg, HEATERS[kind].face_m, highest - self.place.top_m())
+            < self.place.body_m()
+        ):
+            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self.place.body_m(), "m")})
             return None
         trial = self._solved(self._with([heater], tube=not combined))
         for _ in range(RETRIES):
@@ -161,7 +169,7 @@ class _Search(Judge):
             factor = share / (1.0 if combined else WORKING)
             if not short and RIGHT_ENOUGH[0] < factor < RIGHT_ENOUGH[1]:
                 break
-            height = self.height_of(trial.case, factor, lowest, highest)
+            height = self.place.height_of(trial.case, factor, lowest, highest)
             if abs(height - heater["height_m"]) < 0.004:
                 break
             heater = heater | {"height_m": round(height, 3)}
@@ -175,21 +183,21 @@ class _Search(Judge):
         by_day = [trial.climate.settled[season, "day"] for season in ("winter", "summer")]
         coldest = min(item.predictions["basking_surface"].value for item in by_day)
         hottest = max(item.predictions["basking_surface"].value for item in by_day)
-        assert self.basking is not None
-        low = self.basking.low if self.basking.low is not None else middle_c - SLACK_K
-        high = self.basking.high if self.basking.high is not None else middle_c + SLACK_K
+        assert self.place.basking is not None
+        low = self.place.basking.low if self.place.basking.low is not None else middle_c - SLACK_K
+        high = self.place.basking.high if self.place.basking.high is not None else middle_c + SLACK_K
         if coldest < low:
             self._refuse(kind, watts, "rig.too_weak", {"reached": Measure(coldest, "degC"), "wanted": Measure(low, "degC")})
         elif hottest > high:
             self._refuse(kind, watts, "rig.too_strong", {"reached": Measure(hottest, "degC"), "wanted": Measure(high, "degC")})
-        elif any(item.verdict in BAD for item in warmth.back(self.stage, trial.plan.schools, self.body, trial.case, trial.climate)):
-            backs = warmth.back(self.stage, trial.plan.schools, self.body, trial.case, trial.climate)
+        elif any(item.verdict in BAD for item in warmth.back(self.place.of(trial.plan), trial.case, trial.climate)):
+            backs = warmth.back(self.place.of(trial.plan), trial.case, trial.climate)
             worst = max(item.value or 0.0 for item in backs)
             self._refuse(kind, watts, "rig.burns_back", {"back": Measure(worst, "degC")})
-        elif any(item.verdict in BAD for item in warmth.patch(trial.plan, self.profile, self.body, trial.case)):
-            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self.body_m(), "m")})
-        elif kind in RATED_WATTS and not self.uv_fits(trial.plan):
-            index = ultraviolet.index_at_back(trial.plan, self.body, self.today)
+        elif any(item.verdict in BAD for item in warmth.patch(self.place.of(trial.plan), trial.case)):
+            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self.place.body_m(), "m")})
+        elif kind in RATED_WATTS and not self.place.uv_fits(trial.plan):
+            index = ultraviolet.index_at_back(trial.plan, self.place.body, self.place.today)
             self._refuse(kind, watts, "rig.uv", {"index": Measure(index, "UVI")})
         else:
             return True
@@ -201,7 +209,7 @@ class _Search(Judge):
     def _helped(self, trial: _Trial) -> list[_Trial]:
         """The lamp alone, and with heat without light where the air stays short by day or by night."""
         found = [trial]
-        quantities = self.quantities(trial.plan, trial.climate, Odds())
+        quantities = self.judge.quantities(trial.plan, trial.climate, Odds())
         lacking = {
             moment: max(
                 (miss(item) for item in quantities if (item.key, item.moment) == (key, moment) and below(item)), default=0.0
@@ -243,8 +251,8 @@ class _Search(Judge):
 
     def _dark(self, plan: HabitatPlan, moment: str, watts: float) -> HabitatPlan | None:
         """The plan with one more dark heater; None where it has no room."""
-        heat, schools, kind = self.stage.heat, plan.schools, dark_kind(watts)
-        if kind == "tube-heater" and self.bare.enclosure.length_m < LEAST_TUBE_M:
+        heat, schools, kind = self.place.stage.heat, plan.schools, dark_kind(watts)
+        if kind == "tube-heater" and self.place.bare.enclosure.length_m < LEAST_TUBE_M:
             return None
         night = choose(heat.night_c, schools)
         held_c = (night.low if night.low is not None else night.middle) + NIGHT_MARGIN_K
@@ -264,7 +272,7 @@ class _Search(Judge):
                     "set_c": round(choose(heat.warm_air_c, schools).middle if day else held_c, 1),
                     "probe": "warm-air" if day else "cool-air",
                 },
-                **(self.hours if day else {"on": self.hours["off"], "off": self.hours["on"]}),
+                **(self.place.hours if day else {"on": self.place.hours["off"], "off": self.place.hours["on"]}),
             }
         )
         added = HabitatPlan.model_validate(document)
@@ -272,7 +280,7 @@ class _Search(Judge):
 
     def _watered(self, trial: _Trial) -> list[_Trial]:
         """Heater or chiller in the water, where it leaves its band."""
-        water = [item for item in self.quantities(trial.plan, trial.climate, Odds()) if item.key == "water_temperature"]
+        water = [item for item in self.judge.quantities(trial.plan, trial.climate, Odds()) if item.key == "water_temperature"]
         cold = any(below(item) and miss(item) > 0 for item in water)
         hot = any(not below(item) and miss(item) > 0 for item in water)
         band = next((item.band for item in water if item.band is not None), None)
@@ -309,11 +317,16 @@ class _Search(Judge):
         """The plan as it is, and with a cooler basking set point where its probe is held."""
         yield trial.plan
         first = trial.plan.heaters[0] if trial.plan.heaters else None
-        if self.basking is None or first is None or first.thermostat.kind == "none" or first.thermostat.probe != "basking-surface":
+        if (
+            self.place.basking is None
+            or first is None
+            or first.thermostat.kind == "none"
+            or first.thermostat.probe != "basking-surface"
+        ):
             return
-        if self.basking.low is None or self.basking.high is None:
+        if self.place.basking.low is None or self.place.basking.high is None:
             return
-        cooler = self.basking.low + LOW_SHARE * (self.basking.high - self.basking.low)
+        cooler = self.place.basking.low + LOW_SHARE * (self.place.basking.high - self.place.basking.low)
         document = trial.plan.model_dump(mode="json")
         document["heaters"][0]["thermostat"]["set_c"] = round(cooler, 1)
         yield HabitatPlan.model_validate(document)

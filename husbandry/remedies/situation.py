@@ -5,6 +5,7 @@ from datetime import date
 from functools import cached_property
 
 from husbandry.animal.body import Body
+from husbandry.animal.subject import Subject
 from husbandry.assessment import Finding, Quantity
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.settled import Climate
@@ -23,15 +24,31 @@ class Situation:
     findings of both seasons together or apart by what would mend them, and offers nothing.
     """
 
-    plan: HabitatPlan
-    profile: Profile
-    stage: Stage
-    body: Body
+    subject: Subject
     case: EnclosureCase
     climate: Climate
     facts: Facts
-    today: date
     quick: bool = False
+
+    @property
+    def plan(self) -> HabitatPlan:
+        return self.subject.plan
+
+    @property
+    def profile(self) -> Profile:
+        return self.subject.profile
+
+    @property
+    def stage(self) -> Stage:
+        return self.subject.stage
+
+    @property
+    def body(self) -> Body:
+        return self.subject.body
+
+    @property
+    def today(self) -> date:
+        return self.subject.today
 
     @property
     def quantities(self) -> tuple[Quantity, ...]:

@@ -28,7 +28,7 @@ def basking(at: Situation, finding: Finding) -> Remedy | None:
 
 def _basking(facts: Facts, lamps: tuple[HeaterFacts, ...], *, cold: bool) -> Remedy | None:
     """What brings the spot to its middle: lamps that warm it as one are held, hung and exchanged together."""
-    middle_c = facts.basking_middle_c
+    middle_c = facts.heat.basking_middle_c
     if middle_c is None:
         return None
     wanted: dict[str, Parameter] = {"wanted": Measure(middle_c, "degC")}
@@ -86,7 +86,7 @@ def night_warm(at: Situation, finding: Finding) -> Remedy | None:
 
 def night_cold(at: Situation, _finding: Finding) -> Remedy | None:
     """For a cool end too cold at night: heat without light."""
-    set_c = round(at.facts.night_low_c + NIGHT_MARGIN_K, 1)
+    set_c = round(at.facts.heat.night_low_c + NIGHT_MARGIN_K, 1)
     return _more_heat(at, "night", set_c, "cool-air") or Remedy("heat.move_cool_air_up")
 
 
@@ -98,14 +98,14 @@ def ceiling(at: Situation, finding: Finding) -> Remedy | None:
 
 def _heated(facts: Facts, item: Quantity) -> bool:
     """Tell whether anything warms it then: a heater that its thermostat holds at nothing has nothing to give back."""
-    return facts.heat_w.get(f"{item.season}/{item.moment}", 0.0) > IDLE_W
+    return facts.heat.given_w.get(f"{item.season}/{item.moment}", 0.0) > IDLE_W
 
 
 def _cool_the_room(at: Situation, item: Quantity) -> Remedy:
     """No heater cools: how cool the room itself must be."""
     room_c = at.rooms_wanted.get(item.id)
     if room_c is None:  # nothing warms it then: the inside follows the room degree by degree
-        room_c = at.facts.room_day_c.get(item.season, 0.0) - miss(item)
+        room_c = at.facts.heat.room_day_c.get(item.season, 0.0) - miss(item)
     return Remedy("heat.cool_the_room", {"room": Measure(room_c, "degC")})
 
 
@@ -165,10 +165,10 @@ def _dark_heater(at: Situation, moment: str, watts: float, set_c: float, probe: 
         "kind": kind,
         "watts": watts,
         "x_m": x_m,
-        "height_m": height_m if kind == "ceramic-emitter" else round(at.facts.ground_top_m + low, 3),
-        **({} if kind == "ceramic-emitter" else {"length_m": round(min(long, 0.5 * at.facts.length_m), 2)}),
-        "on": "00:00" if probe == "cool-air" else at.facts.daylight_on,
-        "off": "00:00" if probe == "cool-air" else at.facts.daylight_off,
+        "height_m": height_m if kind == "ceramic-emitter" else round(at.facts.ground.top_m + low, 3),
+        **({} if kind == "ceramic-emitter" else {"length_m": round(min(long, 0.5 * at.facts.box.length_m), 2)}),
+        "on": "00:00" if probe == "cool-air" else at.facts.light.on,
+        "off": "00:00" if probe == "cool-air" else at.facts.light.off,
         "guarded": True,
         "thermostat": {"kind": "pulse", "set_c": set_c, "probe": probe},
     }

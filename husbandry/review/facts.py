@@ -144,50 +144,94 @@ class Meals:
 
 
 @dataclass(frozen=True)
-class Facts:
-    """Everything the rules know of one plan. Lengths in m, temperatures in °C, humidity in %.
+class Box:
+    """The enclosure's inner sides in m.
 
-    `heat_w`: what all heaters give, in W, by "season/moment".
     `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
     months looked ahead, and the sides the grown animal takes.
     """
 
-    quantities: tuple[Quantity, ...]
-    heaters: tuple[HeaterFacts, ...]
-    uv_lamps: tuple[UvFacts, ...]
     length_m: float
     width_m: float
     height_m: float
-    basking_middle_c: float | None
-    heat_w: Mapping[str, float]
-    ground_top_m: float
-    water_middle_c: float | None
-    uv_wanted: tuple[float, float] | None
-    uv_needed: bool
+    sides_needed: tuple[float, float, float] | None = None
+    outgrown: tuple[str, tuple[float, float, float]] | None = None
+
+
+@dataclass(frozen=True)
+class Warmth:
+    """What is wanted of the heat, and what comes in. Temperatures in °C, power in W.
+
+    `given_w` is what all heaters give, by "season/moment"; `room_day_c` by season.
+    """
+
     night_low_c: float
-    daylight_on: str
-    daylight_off: str
-    wanted_hours: float
-    ground_wanted_m: float
+    basking_middle_c: float | None = None
+    water_middle_c: float | None = None
+    ceiling_c: float | None = None
+    given_w: Mapping[str, float] = field(default_factory=dict)
     room_day_c: Mapping[str, float] = field(default_factory=dict)
     sun_watts: float = 0.0
     sun_hottest_c: float = 0.0
-    ceiling_c: float | None = None
+
+
+@dataclass(frozen=True)
+class Light:
+    """The light's hours, as "HH:MM" and as wanted (h), and the UV index wanted at the back; `uv_needed` where it is no choice."""
+
+    on: str
+    off: str
+    wanted_hours: float
+    uv_wanted: tuple[float, float] | None = None
+    uv_needed: bool = False
+
+
+@dataclass(frozen=True)
+class Ground:
+    """How deep the ground is, and the middle of the depths asked for, in m."""
+
+    top_m: float
+    wanted_m: float
+
+
+@dataclass(frozen=True)
+class Shelter:
+    """The hides the stage asks for by name, those there are, and whether there is a bowl."""
+
     hides_wanted: tuple[str, ...] = ()
     hides: int = 0
     humid_hides: int = 0
     has_bowl: bool = True
+
+
+@dataclass(frozen=True)
+class StageFacts:
+    """How the life stage was found: the measure it goes by, what each measure points to where they disagree, what to ask."""
+
+    leads: str = ""
+    known: bool = True
+    indications: Mapping[str, str] = field(default_factory=dict)
+    length_question: bool = False
+
+
+@dataclass(frozen=True)
+class Facts:
+    """Everything the rules know of one plan, by the room it is about. `today` as a date's text."""
+
+    quantities: tuple[Quantity, ...]
+    heaters: tuple[HeaterFacts, ...]
+    uv_lamps: tuple[UvFacts, ...]
+    box: Box
+    heat: Warmth
+    light: Light
+    ground: Ground
+    shelter: Shelter = Shelter()
+    stage: StageFacts = field(default_factory=StageFacts)
     standing: Standing = field(default_factory=Standing)
     company: Company = Company()
     figures: Figures = Figures()
     water: Water = Water()
     meals: Meals = Meals()
-    sides_needed: tuple[float, float, float] | None = None
-    outgrown: tuple[str, tuple[float, float, float]] | None = None
-    stage_leads: str = ""
-    stage_known: bool = True
-    stage_disputed: Mapping[str, str] = field(default_factory=dict)
-    length_question: bool = False
     today: str = ""
 
     def of(self, key: str, moment: str = "") -> list[Quantity]:

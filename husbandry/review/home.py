@@ -13,19 +13,19 @@ SPACE: Final = ("enclosure_length", "enclosure_width", "enclosure_height", "encl
 def too_small(facts: Facts) -> Iterator[Finding]:
     """The enclosure against the minimum; the remedy takes the whole minimum at once."""
     short = [item for key in SPACE for item in facts.of(key) if item.verdict in OFF and item.band is not None]
-    if short and facts.sides_needed is not None:
+    if short and facts.box.sides_needed is not None:
         parameters: dict[str, Parameter] = {**named(short[0]), "animals": facts.company.animals}
-        now = (max(facts.length_m, facts.width_m), min(facts.length_m, facts.width_m), facts.height_m)
+        now = (max(facts.box.length_m, facts.box.width_m), min(facts.box.length_m, facts.box.width_m), facts.box.height_m)
         changes = []
-        for side, wanted, have in zip(("length", "width", "height"), facts.sides_needed, now, strict=True):
+        for side, wanted, have in zip(("length", "width", "height"), facts.box.sides_needed, now, strict=True):
             parameters[side] = Measure(max(wanted, have), "m")
             if have < wanted - 0.001:
                 changes.append(Change(f"enclosure.{side}_m", round(wanted + 0.0049, 2)))
         remedy = Remedy("space.take_minimum", parameters, tuple(changes))
         severity = Severity.WRONG if any(item.verdict is Verdict.OUTSIDE for item in short) else Severity.ADVICE
         yield Finding("space.too_small", severity, "enclosure", parameters, remedy)
-    elif facts.outgrown is not None:
-        day, sides = facts.outgrown
+    elif facts.box.outgrown is not None:
+        day, sides = facts.box.outgrown
         parameters = {"day": day}
         parameters |= {side: Measure(size, "m") for side, size in zip(("length", "width", "height"), sides, strict=True)}
         yield Finding("space.outgrown_soon", Severity.ADVICE, "enclosure", parameters, Remedy("space.plan_next", parameters))
@@ -52,10 +52,10 @@ def water(facts: Facts) -> Iterator[Finding]:
 
 def sun(facts: Facts) -> Iterator[Finding]:
     """Direct sun through glass: how hot it would be in there on a clear summer day, heaters off or on."""
-    if facts.sun_watts <= 0:
+    if facts.heat.sun_watts <= 0:
         return
-    told: dict[str, Parameter] = {"watts": Measure(facts.sun_watts, "W"), "value": Measure(facts.sun_hottest_c, "degC")}
-    deadly = facts.ceiling_c is not None and facts.sun_hottest_c > facts.ceiling_c
+    told: dict[str, Parameter] = {"watts": Measure(facts.heat.sun_watts, "W"), "value": Measure(facts.heat.sun_hottest_c, "degC")}
+    deadly = facts.heat.ceiling_c is not None and facts.heat.sun_hottest_c > facts.heat.ceiling_c
     code = "room.sun_kills" if deadly else "room.sun"
     severity = Severity.DANGER if deadly else Severity.WRONG
     yield Finding(code, severity, "room", told, Remedy("room.out_of_sun", {}, (Change("window", None),)))
@@ -66,7 +66,7 @@ def ground_depth(facts: Facts) -> Iterator[Finding]:
     if item.verdict in OFF and item.band is not None:
         code = "ground.shallow" if below(item) else "ground.deep"
         remedy = Remedy(
-            "ground.set_depth", {"depth": Measure(facts.ground_wanted_m, "m")}, (Change("ground.depth_m", facts.ground_wanted_m),)
+            "ground.set_depth", {"depth": Measure(facts.ground.wanted_m, "m")}, (Change("ground.depth_m", facts.ground.wanted_m),)
         )
         severity = Severity.ADVICE if item.verdict is Verdict.NEAR else Severity.WRONG
         yield Finding(code, severity, "enclosure", named(item), remedy)
@@ -97,13 +97,17 @@ def humid_hide(facts: Facts) -> Iterator[Finding]:
 
 def hides_and_water(facts: Facts) -> Iterator[Finding]:
     """A hide for every place the species needs one; water always."""
-    humid_wanted = any("humid" in name or "damp" in name for name in facts.hides_wanted)
-    humid_missing = humid_wanted and facts.humid_hides == 0
+    humid_wanted = any("humid" in name or "damp" in name for name in facts.shelter.hides_wanted)
+    humid_missing = humid_wanted and facts.shelter.humid_hides == 0
     if humid_missing:
         yield Finding("moisture.no_humid_hide", Severity.WRONG, "moisture")
-    wanted = len(facts.hides_wanted)
-    if facts.hides + (1 if humid_missing else 0) < wanted:
-        parameters: dict[str, Parameter] = {"have": facts.hides, "want": wanted, "names": ", ".join(facts.hides_wanted)}
+    wanted = len(facts.shelter.hides_wanted)
+    if facts.shelter.hides + (1 if humid_missing else 0) < wanted:
+        parameters: dict[str, Parameter] = {
+            "have": facts.shelter.hides,
+            "want": wanted,
+            "names": ", ".join(facts.shelter.hides_wanted),
+        }
         yield Finding("space.hides", Severity.WRONG, "enclosure", parameters)
-    if not facts.has_bowl and not facts.water.wanted:
+    if not facts.shelter.has_bowl and not facts.water.wanted:
         yield Finding("moisture.no_bowl", Severity.WRONG, "moisture")

@@ -10,12 +10,12 @@ from husbandry.review.judged import OFF, SEVERITY, below, named
 
 def animal(facts: Facts) -> Iterator[Finding]:
     """What is not known of the animal."""
-    if not facts.stage_known:
+    if not facts.stage.known:
         yield Finding("animal.stage_unknown", Severity.QUESTION, "animal")
-    elif facts.stage_disputed:
-        said = ", ".join(f"{measure}: {stage}" for measure, stage in facts.stage_disputed.items())
-        yield Finding("animal.stage_disputed", Severity.QUESTION, "animal", {"said": said, "leads": facts.stage_leads})
-    if facts.length_question:
+    elif facts.stage.indications:
+        said = ", ".join(f"{measure}: {stage}" for measure, stage in facts.stage.indications.items())
+        yield Finding("animal.stage_disputed", Severity.QUESTION, "animal", {"said": said, "leads": facts.stage.leads})
+    if facts.stage.length_question:
         yield Finding("animal.length_unknown", Severity.QUESTION, "animal")
 
 

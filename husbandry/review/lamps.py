@@ -14,9 +14,9 @@ def uv_strength(facts: Facts) -> Iterator[Finding]:
         return
     item, parameters = items[0], named(items[0])
     if not facts.uv_lamps:
-        yield Finding("uv.missing", Severity.WRONG if facts.uv_needed else Severity.ADVICE, "light", parameters)
+        yield Finding("uv.missing", Severity.WRONG if facts.light.uv_needed else Severity.ADVICE, "light", parameters)
         return
-    if facts.uv_wanted is not None and facts.uv_wanted[1] == 0.0:
+    if facts.light.uv_wanted is not None and facts.light.uv_wanted[1] == 0.0:
         yield Finding("uv.not_wanted", Severity.ADVICE, "light", parameters)
         return
     code = "uv.weak" if below(item) else "uv.strong"
@@ -47,8 +47,8 @@ def uv_lamp_state(facts: Facts) -> Iterator[Finding]:
             remedy = Remedy("uv.replace", {}, (Change(f"{path}.fitted", facts.today),))
             yield Finding("uv.old", Severity.WRONG, "light", told | {"kind": item.kind}, remedy, subject)
         if item.on_at_night and item.is_tube:  # a combined lamp's light is said with the heaters
-            hours = (Change(f"{path}.on", facts.daylight_on), Change(f"{path}.off", facts.daylight_off))
-            remedy = Remedy("heat.only_by_day", {"on": facts.daylight_on, "off": facts.daylight_off}, hours)
+            hours = (Change(f"{path}.on", facts.light.on), Change(f"{path}.off", facts.light.off))
+            remedy = Remedy("heat.only_by_day", {"on": facts.light.on, "off": facts.light.off}, hours)
             yield Finding("uv.at_night", Severity.WRONG, "light", {"kind": item.kind}, remedy, subject)
 
 
@@ -90,6 +90,6 @@ def light_together(facts: Facts) -> Iterator[Finding]:
 def day_length(facts: Facts) -> Iterator[Finding]:
     for item in facts.of("light_hours"):
         if item.verdict in OFF:
-            off = _later(facts.daylight_on, round(facts.wanted_hours * 60))
+            off = _later(facts.light.on, round(facts.light.wanted_hours * 60))
             remedy = Remedy("light.until", {"off": off}, (Change("daylight.off", off),))
             yield Finding("light.hours", SEVERITY[item.verdict], "light", named(item), remedy)

@@ -25,18 +25,18 @@ def lid(facts: Facts) -> Iterator[Finding]:
 def walls(facts: Facts) -> Iterator[Finding]:
     """What reaches past a wall or through the lid."""
     for piece in facts.standing.pieces:
-        over = max(piece.length_m / 2 - piece.x_m, piece.x_m + piece.length_m / 2 - facts.length_m)
+        over = max(piece.length_m / 2 - piece.x_m, piece.x_m + piece.length_m / 2 - facts.box.length_m)
         side = "diameter_m" if piece.kind == "bowl" else "length_m"
         if over > SLACK_M:
-            longest = min(piece.length_m, round(facts.length_m - 2 * SLACK_M, 3))
-            x_m = round(min(max(piece.x_m, longest / 2), facts.length_m - longest / 2), 3)
+            longest = min(piece.length_m, round(facts.box.length_m - 2 * SLACK_M, 3))
+            x_m = round(min(max(piece.x_m, longest / 2), facts.box.length_m - longest / 2), 3)
             changes = (Change(f"{piece.path}.{side}", longest),) if longest < piece.length_m else ()
             told: dict[str, Parameter] = {"part": piece.kind, "over": Measure(over, "m")}
             remedy = Remedy("space.inside", {"part": piece.kind}, (*changes, Change(f"{piece.path}.x_m", x_m)))
             yield Finding("space.past_wall", Severity.WRONG, "enclosure", told, remedy, piece.path)
-        top = facts.ground_top_m + piece.height_m
-        if piece.kind == "hide" and top > facts.height_m - LID_GAP_M:
-            most = round(max(facts.height_m - facts.ground_top_m - LID_GAP_M, 0.02), 3)
+        top = facts.ground.top_m + piece.height_m
+        if piece.kind == "hide" and top > facts.box.height_m - LID_GAP_M:
+            most = round(max(facts.box.height_m - facts.ground.top_m - LID_GAP_M, 0.02), 3)
             told = {"height": Measure(piece.height_m, "m"), "most": Measure(most, "m")}
             remedy = Remedy("space.lower_hide", {"most": Measure(most, "m")}, (Change(f"{piece.path}.height_m", most),))
             yield Finding("space.tall_hide", Severity.WRONG, "enclosure", told, remedy, piece.path)
@@ -48,7 +48,7 @@ def clear(facts: Facts) -> Iterator[Finding]:
     for index, piece in enumerate(here.pieces):
         for other in here.pieces[index + 1 :]:
             shared = _shared(piece.x_m, piece.length_m, other.x_m, other.length_m)
-            if shared > SLACK_M and piece.length_m + other.length_m > facts.width_m + SLACK_M:
+            if shared > SLACK_M and piece.length_m + other.length_m > facts.box.width_m + SLACK_M:
                 told: dict[str, Parameter] = {"part": piece.kind, "other": other.kind, "shared": Measure(shared, "m")}
                 code = "space.overlap_alike" if piece.kind == other.kind else "space.overlap"
                 yield Finding(code, Severity.ADVICE, "enclosure", told, None, f"{piece.path}/{other.path}")
@@ -60,7 +60,7 @@ def clear(facts: Facts) -> Iterator[Finding]:
         for path, x_m, height_m in here.lamps:
             if piece.kind == "platform" or not piece.covers(x_m) or here.aquatic:
                 continue
-            gap = height_m - facts.ground_top_m - piece.height_m
+            gap = height_m - facts.ground.top_m - piece.height_m
             told = {"part": piece.kind, "gap": Measure(gap, "m")}
             if piece.kind == "bowl":
                 yield Finding("moisture.bowl_under_lamp", Severity.ADVICE, "enclosure", told, None, path)
@@ -82,7 +82,7 @@ def bowl(facts: Facts) -> Iterator[Finding]:
     wide_m, deepest_m, depth_m = here.bath.wide_m, here.bath.deepest_m, here.bowl_depth_m
     if wide_m is not None and piece.length_m < 0.9 * wide_m:
         wanted = round(wide_m + 0.0049, 2)
-        x_m = round(min(max(piece.x_m, wanted / 2), facts.length_m - wanted / 2), 3)
+        x_m = round(min(max(piece.x_m, wanted / 2), facts.box.length_m - wanted / 2), 3)
         changes = (Change("bowl.diameter_m", wanted), Change("bowl.x_m", x_m)) if here.bath.fits else ()
         told: dict[str, Parameter] = {"value": Measure(piece.length_m, "m"), "low": Measure(wide_m, "m")}
         severity = Severity.WRONG if here.bath.must else Severity.ADVICE
@@ -97,10 +97,10 @@ def bowl(facts: Facts) -> Iterator[Finding]:
 def pool_level(facts: Facts) -> Iterator[Finding]:
     """A pool whose water would lie below the ground's surface, which fills it."""
     here = facts.standing
-    if here.pool is not None and here.pool[2] <= facts.ground_top_m + 0.001 and facts.ground_top_m > 0:
-        told: dict[str, Parameter] = {"value": Measure(here.pool[2], "m"), "ground": Measure(facts.ground_top_m, "m")}
+    if here.pool is not None and here.pool[2] <= facts.ground.top_m + 0.001 and facts.ground.top_m > 0:
+        told: dict[str, Parameter] = {"value": Measure(here.pool[2], "m"), "ground": Measure(facts.ground.top_m, "m")}
         depth_m = here.pool_depth_m
-        changes = (Change("pool.depth_m", depth_m),) if depth_m < facts.height_m else ()
+        changes = (Change("pool.depth_m", depth_m),) if depth_m < facts.box.height_m else ()
         remedy = Remedy("water.set_depth", {"depth": Measure(depth_m, "m")}, changes)
         yield Finding("water.below_ground", Severity.WRONG, "moisture", told, remedy)
 
@@ -110,7 +110,7 @@ def quarantine(facts: Facts) -> Iterator[Finding]:
     here = facts.standing
     if here.quarantined and not here.swims and here.ground_kind != "paper":
         # What the animal basks on stays as high as it was under the lamps, or they come down with it.
-        lower_m = facts.ground_top_m - PAPER_M
+        lower_m = facts.ground.top_m - PAPER_M
         stone = next((piece for piece in here.pieces if piece.kind == "platform"), None)
         if stone is not None:
             follow = [Change("platform.height_m", round(stone.height_m + lower_m, 4))]

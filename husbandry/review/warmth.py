@@ -15,7 +15,7 @@ MAT_SET_C: Final = 32.0  # on the mat's face, where nothing else is said (trade)
 
 def basking_surface(facts: Facts) -> Iterator[Finding]:
     """Too hot or too cold under the lamp by day, one finding for each season."""
-    if facts.basking_middle_c is None:
+    if facts.heat.basking_middle_c is None:
         return
     for worst in by_season(item for item in facts.of("basking_surface", "day") if item.verdict in OFF):
         code = "heat.basking_cold" if below(worst) else "heat.basking_hot"
@@ -27,7 +27,7 @@ def air_by_day(facts: Facts) -> Iterator[Finding]:
     for end in ("warm_air", "cool_air"):
         for worst in by_season(item for item in facts.of(end, "day") if item.verdict in OFF):
             code = f"heat.{end}_{'cold' if below(worst) else 'hot'}"
-            room_c = facts.room_day_c.get(worst.season)
+            room_c = facts.heat.room_day_c.get(worst.season)
             parameters = named(worst) | ({"room": Measure(room_c, "degC")} if room_c is not None else {})
             yield Finding(code, SEVERITY[worst.verdict], "heat", parameters, None, worst.season, worst.id)
 
@@ -74,10 +74,10 @@ def _held_at(facts: Facts, item: HeaterFacts) -> tuple[float, str]:
     if item.place == "under":
         return MAT_SET_C, "mat"
     if item.place == "water":
-        return facts.water_middle_c if facts.water_middle_c is not None else facts.night_low_c, "water"
-    if item.warms_spot and facts.basking_middle_c is not None:
-        return facts.basking_middle_c, "basking-surface"
-    return facts.night_low_c + NIGHT_MARGIN_K, "cool-air"
+        return facts.heat.water_middle_c if facts.heat.water_middle_c is not None else facts.heat.night_low_c, "water"
+    if item.warms_spot and facts.heat.basking_middle_c is not None:
+        return facts.heat.basking_middle_c, "basking-surface"
+    return facts.heat.night_low_c + NIGHT_MARGIN_K, "cool-air"
 
 
 def mats_and_backs(facts: Facts) -> Iterator[Finding]:
@@ -120,8 +120,8 @@ def heater_placing(facts: Facts) -> Iterator[Finding]:
             remedy = Remedy("heat.guard", {}, (Change(f"{path}.guarded", True),))
             yield Finding("heat.unguarded", Severity.WRONG, "heat", told, remedy, str(item.index))
         if item.light and item.on_at_night:
-            hours = (Change(f"{path}.on", facts.daylight_on), Change(f"{path}.off", facts.daylight_off))
-            remedy = Remedy("heat.only_by_day", {"on": facts.daylight_on, "off": facts.daylight_off}, hours)
+            hours = (Change(f"{path}.on", facts.light.on), Change(f"{path}.off", facts.light.off))
+            remedy = Remedy("heat.only_by_day", {"on": facts.light.on, "off": facts.light.off}, hours)
             yield Finding("heat.light_at_night", Severity.WRONG, "heat", told, remedy, str(item.index))
 
 
