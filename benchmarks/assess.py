@@ -15,7 +15,7 @@ import django
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ridgeback.settings")
 django.setup()
 
-from husbandry.assess.assess import assess  # noqa: E402
+from husbandry.assess.assess import Depth, assess  # noqa: E402
 from husbandry.plan.reading import read_data  # noqa: E402
 from husbandry.species.book import find  # noqa: E402
 from ridgeback.home import demo  # noqa: E402
@@ -30,11 +30,11 @@ def main() -> None:
         plan = read_data(data)
         profile = find(plan.species)
         for seasons in (("winter",), ("summer", "winter")):
-            assess(plan, profile, TODAY, days_of=seasons)
+            assess(plan, profile, TODAY, depth=Depth(days_of=seasons))
             times = []
             for _ in range(rounds):
                 began = time.perf_counter()
-                assess(plan, profile, TODAY, days_of=seasons)
+                assess(plan, profile, TODAY, depth=Depth(days_of=seasons))
                 times.append((time.perf_counter() - began) * 1000)
             if len(seasons) == 2:
                 every += times

@@ -3,7 +3,7 @@
 from datetime import date
 from typing import Any
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Change
 from husbandry.plan.editing import apply
@@ -57,7 +57,7 @@ def plan(**changes: Any) -> HabitatPlan:
 def assessed(**changes: Any) -> Assessment:
     """The same, assessed on a fixed day."""
     made = plan(**changes)
-    return assess(made, find(made.species), TODAY, days_of=())
+    return assess(made, find(made.species), TODAY, depth=NO_DAYS)
 
 
 def codes(found: Assessment) -> set[str]:

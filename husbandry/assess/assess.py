@@ -1,7 +1,7 @@
 """The one road: a plan and a profile in, the assessment out."""
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 from husbandry.animal.subject import subject_of
@@ -25,49 +25,76 @@ from husbandry.review.rules import review, told
 from husbandry.species.profile import Profile
 
 
-def assess(
-    plan: HabitatPlan,
-    profile: Profile,
-    today: date,
-    *,
-    days_of: tuple[str, ...] = SEASONS,
-    weighings: tuple[Weighing, ...] = (),
-    meals: tuple[history.Meal, ...] = (),
-    read: Mapping[str, Read] | None = None,
-    near: Climate | None = None,
-    spread: bool = True,
-    hanging: bool = True,
-    propose: bool | None = None,
-) -> Assessment:
-    """Assess `plan` by `profile` as of `today`. `days_of` names the seasons whose day's course is wanted; `weighings` are
-    those in the log, for the growth still to come, and `meals` the last ones, for the feeds to come. `read` is what was read
-    in the plan as it stands, by the quantity's id: readings count whatever the model says. `near` is what nearly the
-    same plan came to: then this is a trial, without spread and without looking for changes that would mend what it finds.
-    Without `spread` low and high are left out, without `hanging` the height at which the lamp would be right.
-    `propose` looks for changes in a trial too, or for none where it is no trial.
+@dataclass(frozen=True)
+class Records:
+    """What was written down: weighings for the growth still to come, the last meals for the feeds to come, and readings.
 
-    The plan's parts must be in their places (`check_places`). Pure: no clock, no files, no randomness.
+    `read` is what was read in the plan as it stands, by the quantity's id: readings count whatever the model says.
+    """
+
+    weighings: tuple[Weighing, ...] = ()
+    meals: tuple[history.Meal, ...] = ()
+    read: Mapping[str, Read] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Depth:
+    """How much is worked out.
+
+    `days_of` names the seasons whose day's course is wanted. `near` is what nearly the same plan came to: then this is a trial,
+    without spread and without looking for changes that would mend what it finds. Without `spread` low and high are left out,
+    without `hanging` the height at which the lamp would be right. `propose` looks for changes in a trial too, or for none
+    where it is no trial.
+    """
+
+    days_of: tuple[str, ...] = SEASONS
+    near: Climate | None = None
+    spread: bool = True
+    hanging: bool = True
+    propose: bool | None = None
+
+    @property
+    def quick(self) -> bool:
+        """Tell whether no change is looked for."""
+        return self.near is not None if self.propose is None else not self.propose
+
+
+def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = Records(), depth: Depth = Depth()) -> Assessment:
+    """Assess `plan` by `profile` as of `today`.
+
+    Parameters
+    ----------
+    plan
+        Its parts must be in their places (`check_places`).
+    records
+        What the log holds of the animal and its enclosure.
+    depth
+        How much is worked out; everything by default.
+
+    Returns
+    -------
+    The quantities, the findings with what would mend them, the menu, the settled climate and the days asked for.
+    Pure: no clock, no files, no randomness.
     """
     subject = subject_of(plan, profile, today)
     body, stage = subject.body, subject.stage
     case = enclosure_case(plan)
-    climate = settle(case, spread=spread and near is None, near=near)
+    climate = settle(case, spread=depth.spread and depth.near is None, near=depth.near)
     uvb = ultraviolet.uvb_given(plan, stage, body, today)
     fed = week_food.fed(plan, profile, stage, body, uvb=uvb)
-    menu = schedule.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=meals)
-    days = {season: course(case, climate, season) for season in days_of}
-    odds = Odds(read or {})
+    menu = schedule.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=records.meals)
+    days = {season: course(case, climate, season) for season in depth.days_of}
+    odds = Odds(dict(records.read))
     quantities = tuple(
         space.quantities(subject, climate, odds)
-        + warmth.quantities(subject, case, climate, odds, hanging=hanging and near is None)
+        + warmth.quantities(subject, case, climate, odds, hanging=depth.hanging and depth.near is None)
         + light.quantities(subject, odds)
         + [item for season, day in days.items() for item in whole_day.quantities(subject, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
         + nutrition.quantities(subject, climate, fed)
     )
     quantities = tuple(replace(item, read=odds.read.get(item.id)) for item in quantities)
-    gathered = facts(subject, Found(case, climate, by_readings(quantities), fed), weighings)
-    quick = near is not None if propose is None else not propose
-    situation = Situation(subject, case, climate, gathered, quick)
+    gathered = facts(subject, Found(case, climate, by_readings(quantities), fed), records.weighings)
+    situation = Situation(subject, case, climate, gathered, depth.quick)
     findings = told(proposed(review(gathered), situation))
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())

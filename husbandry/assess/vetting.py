@@ -5,18 +5,16 @@ animal spends no less of its day in its bands. What is left over counts for less
 button again and again comes to an end. A danger without such a change says so.
 """
 
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Collection, Iterator
 from dataclasses import replace
 from datetime import date
 from functools import cached_property
 from typing import Any, Final
 
-from husbandry.animal.weighings import Weighing
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_RECORDS, Depth, Records, assess
 from husbandry.assess.result import Assessment
-from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Quantity, Read, Remedy, Severity, Verdict
+from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Quantity, Remedy, Severity, Verdict
 from husbandry.climate.heaters import HEATERS
-from husbandry.feeding.history import Meal
 from husbandry.plan.editing import apply, refit
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
@@ -49,11 +47,9 @@ COLD: Final = {"heat.basking_cold", "heat.warm_air_cold", "heat.cool_air_cold", 
 class _Judge:
     """Compares what a change makes of a plan with the plan as it stands; the same changes are tried once."""
 
-    def __init__(
-        self, plan: HabitatPlan, profile: Profile, found: Assessment, weighings: tuple[Weighing, ...], meals: tuple[Meal, ...]
-    ) -> None:
+    def __init__(self, plan: HabitatPlan, profile: Profile, found: Assessment, records: Records) -> None:
         self.plan, self.profile, self.found = plan, profile, found
-        self.weighings, self.meals = weighings, meals
+        self.records = records
         self.tried: dict[str, Assessment | None] = {}
         self.before: Assessment | None = None
 
@@ -70,15 +66,7 @@ class _Judge:
         except (PlanProblems, KeyError, IndexError):
             return None
         seasons = tuple(self.found.days) if through_the_day else ()
-        return assess(
-            plan,
-            self.profile,
-            self.found.today,
-            days_of=seasons,
-            weighings=self.weighings,
-            meals=self.meals,
-            near=self.found.climate,
-        )
+        return assess(plan, self.profile, self.found.today, self.records, Depth(days_of=seasons, near=self.found.climate))
 
     @cached_property
     def _document(self) -> dict[str, Any]:
@@ -105,8 +93,7 @@ class _Judge:
 
     def _whole(self, changes: tuple[Change, ...]) -> Assessment:
         plan = read_data(_applied(self._document, changes))
-        today, weighings, meals = self.found.today, self.weighings, self.meals
-        return assess(plan, self.profile, today, days_of=(), weighings=weighings, meals=meals, spread=False)
+        return assess(plan, self.profile, self.found.today, self.records, Depth(days_of=(), spread=False))
 
 
 def applied(plan: HabitatPlan, changes: tuple[Change, ...]) -> dict[str, Any]:
@@ -163,7 +150,7 @@ def harmless(plan: HabitatPlan, profile: Profile, today: date, changes: tuple[Ch
         changed = read_data(_applied(plan.model_dump(mode="json"), changes))
     except PlanProblems:
         return False
-    before, after = (assess(made, profile, today, days_of=(), spread=False) for made in (plan, changed))
+    before, after = (assess(made, profile, today, depth=Depth(days_of=(), spread=False)) for made in (plan, changed))
     return not graver(before.findings, after.findings, GRAVE) and not any(left_or_grown(before, after, BAD))
 
 
@@ -204,39 +191,25 @@ def weight(findings: tuple[Finding, ...]) -> int:
 
 
 def advise(
-    plan: HabitatPlan,
-    profile: Profile,
-    today: date,
-    *,
-    days_of: tuple[str, ...] = SEASONS,
-    weighings: tuple[Weighing, ...] = (),
-    meals: tuple[Meal, ...] = (),
-    read: Mapping[str, Read] | None = None,
+    plan: HabitatPlan, profile: Profile, today: date, records: Records = NO_RECORDS, days_of: tuple[str, ...] = SEASONS
 ) -> Assessment:
     """Assess a plan as `assess` does, and offer with each finding only what was tried and holds."""
-    found = assess(plan, profile, today, days_of=days_of, weighings=weighings, meals=meals, read=read)
-    return vetted(plan, profile, found, weighings=weighings, meals=meals)
+    return vetted(plan, profile, assess(plan, profile, today, records, Depth(days_of=days_of)), records)
 
 
-def vetted(
-    plan: HabitatPlan,
-    profile: Profile,
-    found: Assessment,
-    *,
-    weighings: tuple[Weighing, ...] = (),
-    meals: tuple[Meal, ...] = (),
-    only: str = "",
-) -> Assessment:
+def vetted(plan: HabitatPlan, profile: Profile, found: Assessment, records: Records = NO_RECORDS, only: str = "") -> Assessment:
     """The same assessment with the changes that hold.
 
     Parameters
     ----------
     found
         What `assess` made of `plan` by `profile`, with what its rules propose.
+    records
+        What the log holds; readings say nothing of a plan that was changed, and are left out of the trials.
     only
         The id of the one finding that is asked about; all of them where empty.
     """
-    judge = _Judge(plan, profile, found, weighings, meals)
+    judge = _Judge(plan, profile, found, replace(records, read={}))
     findings = tuple(_vetted(judge, item) if not only or item.id == only else item for item in found.findings)
     return replace(found, findings=findings)
 

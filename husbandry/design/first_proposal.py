@@ -11,7 +11,7 @@ from typing import Any, Final
 from husbandry.animal.needs import enclosure_needs, usual_pool
 from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess import warmth
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import endangers
 from husbandry.assessment import Change, Finding, Severity, Verdict
@@ -227,7 +227,7 @@ WEIGHED: Final = {"moisture.dry", "moisture.wet"}
 
 def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
     """Take the remedies a first plan should not be without, one after the other, each once; with what the plan then comes to."""
-    found = assess(plan, profile, today, days_of=(), spread=False, hanging=False)
+    found = assess(plan, profile, today, depth=Depth(days_of=(), spread=False, hanging=False))
     refused: set[tuple[str, str]] = set()
     for _ in range(ROUNDS):
         todo = next((item for item in found.findings if item.code in MENDED and (item.id, str(item.remedy)) not in refused), None)
@@ -238,11 +238,11 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
             continue
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
         heats = todo.code.startswith(HEATS)
-        after = assess(trial, profile, today, days_of=(), near=found.climate, propose=not heats)
+        after = assess(trial, profile, today, depth=Depth(days_of=(), near=found.climate, propose=not heats))
         worse = endangers(found, after)
         if heats and not worse:
             # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
-            after = assess(trial, profile, today, days_of=(), spread=False, hanging=False)
+            after = assess(trial, profile, today, depth=Depth(days_of=(), spread=False, hanging=False))
             worse = endangers(found, after)
         if not worse and (todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found)):
             plan, found = trial, after

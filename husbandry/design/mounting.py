@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import endangers
 from husbandry.assess.warmth import basking_lamps
@@ -66,7 +66,7 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     """Compare the ways to hang the lamp that warms the basking spot; the plan as it is comes first. Empty without such a lamp."""
     case = enclosure_case(plan)
     lamps = basking_lamps(case)
-    now = assess(plan, profile, today, days_of=("winter",))
+    now = assess(plan, profile, today, depth=Depth(days_of=("winter",)))
     stage = now.body.decision.stage
     if not lamps or stage.heat.basking_surface_c is None:
         return ()
@@ -118,7 +118,7 @@ def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan
     changed = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), changes))
     if check_places(changed):
         return _no_way(code, said)
-    answer = assess(changed, profile, now.today, days_of=("winter",))
+    answer = assess(changed, profile, now.today, depth=Depth(days_of=("winter",)))
     by_name = {(item.key, item.season, item.moment): item for item in answer.quantities}
     numbers = tuple(by_name[name] for name in COMPARED if name in by_name)
     burning = next((item for item in numbers if item.key == "back" and item.verdict in BAD and item.value is not None), None)

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from husbandry.assess import light, space, warmth
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, Depth, assess
 from husbandry.assess.probability import Odds
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import endangers
@@ -88,9 +88,9 @@ class Judge:
 
     def allowed(self, rig: Rig) -> bool:
         """Tell whether the review finds no new danger, and nothing plainly wrong in how the rig is put together."""
-        found = assess(rig.plan, self.place.profile, self.place.today, days_of=())
+        found = assess(rig.plan, self.place.profile, self.place.today, depth=NO_DAYS)
         if self.now is None:
-            self.now = assess(self.place.subject.plan, self.place.profile, self.place.today, days_of=(), spread=False)
+            self.now = assess(self.place.subject.plan, self.place.profile, self.place.today, depth=Depth(days_of=(), spread=False))
         if endangers(self.now, found):
             return False
         return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found.findings)

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from husbandry.animal.body import body_of
 from husbandry.animal.growth_outlook import expected_length_at
 from husbandry.animal.needs import swims
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.warmth import CHILL_MARGIN_K
 from husbandry.assessment import Band, Change, Measure, Quantity, Reason, Verdict
@@ -102,13 +102,13 @@ def run(code: str, plan: HabitatPlan, profile: Profile, today: date) -> Scenario
     if code == "power_cut":
         return _power_cut(plan, profile, today)
     season = "summer" if code in ("heat_wave", "stuck_on") else "winter"
-    before = assess(plan, profile, today, days_of=(season,))
+    before = assess(plan, profile, today, depth=Depth(days_of=(season,)))
     told: list[Reason] = []
     if code in ("stuck_on", "stuck_off"):
         changed, told = _stuck(code == "stuck_on", plan, profile, today, season)
     else:
         changed = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), _changes(code, plan, profile, today)))
-    after = assess(changed, profile, today, days_of=(season,))
+    after = assess(changed, profile, today, depth=Depth(days_of=(season,)))
     worse = _worse(before, after, season)
     if code == "mister_failed":
         said, driest = _week_without(plan, changed, before, season)
@@ -230,7 +230,7 @@ def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: s
 
 def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     """No power from lights-off in the winter room: how long until the cool end is below the night's least."""
-    before = assess(plan, profile, today, days_of=("winter",))
+    before = assess(plan, profile, today, depth=Depth(days_of=("winter",)))
     stage = before.body.decision.stage
     wet = swims(plan, profile) and stage.water is not None and stage.water.temperature_c is not None
     wanted = choose(stage.water.temperature_c if wet else stage.heat.night_c, plan.schools)  # type: ignore[union-attr, arg-type]

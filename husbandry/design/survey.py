@@ -9,7 +9,7 @@ from datetime import date
 from typing import Any, Final
 
 from husbandry.animal.needs import ADULT_SIZE
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Basis
 from husbandry.feeding.week_food import GROWTH, LEAN
@@ -54,7 +54,7 @@ def cases(profile: Profile, today: date) -> Iterator[Case]:
 
 def run(case: Case, profile: Profile, today: date) -> Assessment:
     """Assess one case in both seasons, the winter day stepped through."""
-    return assess(case.plan, profile, today, days_of=("winter",))
+    return assess(case.plan, profile, today, depth=Depth(days_of=("winter",)))
 
 
 def without_basis(found: Assessment) -> list[str]:

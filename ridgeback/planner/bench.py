@@ -7,7 +7,7 @@ from typing import Any, Final
 from django.utils.translation import gettext as _
 
 from husbandry.assess import vetting
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, Records, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Finding, Severity
 from husbandry.plan.habitat import HabitatPlan
@@ -53,12 +53,8 @@ def assessed(
         plan,
         profile,
         today,
-        days_of=days,
-        weighings=weighings,
-        meals=meals,
-        read=read,
-        hanging=not at_a_glance,
-        propose=False if at_a_glance else None,
+        records=Records(weighings=weighings, meals=meals, read=read),
+        depth=Depth(days_of=days, hanging=not at_a_glance, propose=False if at_a_glance else None),
     )
     return profile, found
 
@@ -190,7 +186,9 @@ def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits
 
 def vetted(habitat: Habitat, plan: HabitatPlan, profile: Profile, found: Assessment, only: str = "") -> Assessment:
     """The same assessment with what may be offered, for all findings or for one of them."""
-    return vetting.vetted(plan, profile, found, weighings=growing.weighings(habitat), meals=growing.meals(habitat), only=only)
+    return vetting.vetted(
+        plan, profile, found, records=Records(weighings=growing.weighings(habitat), meals=growing.meals(habitat)), only=only
+    )
 
 
 def _finding(item: Finding, view: View, units: KeeperUnits, *, vetted: bool = False) -> dict[str, Any]:

@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 from husbandry.animal.needs import ADULT_SIZE
 from husbandry.animal.weighings import Weighing
 from husbandry.assess import vetting
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, Depth, Records, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Change, Finding, Quantity
 from husbandry.feeding.menu import Menu
@@ -46,7 +46,7 @@ def topics(
     plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], units: KeeperUnits
 ) -> list[dict[str, Any]]:
     """Each topic with its schools and what every one of them would change in this plan."""
-    now = assess(plan, profile, today, days_of=(), weighings=weighings)
+    now = assess(plan, profile, today, records=Records(weighings=weighings), depth=NO_DAYS)
     found = []
     for topic, schools in offered(profile).items():
         used = in_use(plan, profile, topic)
@@ -55,7 +55,7 @@ def topics(
             effect: dict[str, Any] = {"bands": [], "gone": [], "new": [], "food": []}
             if school != used:
                 trial = plan.model_copy(update={"schools": plan.schools | {topic: school}})
-                effect = effects(now, assess(trial, profile, today, days_of=(), weighings=weighings), units)
+                effect = effects(now, assess(trial, profile, today, records=Records(weighings=weighings), depth=NO_DAYS), units)
             shown.append({"code": f"{topic}:{school}", "name": wording.school(topic, school), "used": school == used, **effect})
         found.append({"topic": wording.topic(topic), "schools": shown})
     return found
@@ -74,7 +74,10 @@ def after(
         trial = read_data(vetting.applied(plan, changes))
     except PlanProblems:
         return None
-    now, then = (assess(item, profile, today, days_of=(), weighings=weighings, spread=False) for item in (plan, trial))
+    now, then = (
+        assess(item, profile, today, records=Records(weighings=weighings), depth=Depth(days_of=(), spread=False))
+        for item in (plan, trial)
+    )
     return effects(now, then, units)
 
 

@@ -7,7 +7,7 @@ from typing import Any, Final
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure, Quantity
 from husbandry.climate.heaters import HEATERS
@@ -63,7 +63,7 @@ def what_if(plan: HabitatPlan, profile: Profile, today: date, code: str, units: 
 
 
 def _day_bands(plan: HabitatPlan, profile: Profile, today: date, season: str) -> list[Quantity]:
-    found = assess(plan, profile, today, days_of=())
+    found = assess(plan, profile, today, depth=NO_DAYS)
     return [item for item in found.quantities if item.key in HEAT_BANDS and (item.season, item.moment) == (season, "day")]
 
 
@@ -112,7 +112,7 @@ def states(
         if item is not None:
             plan = HabitatPlan.model_validate(item.document)
             profile = revisions.profile_of(habitat, plan.species)
-            answer = assess(plan, profile, today, days_of=(season,))
+            answer = assess(plan, profile, today, depth=Depth(days_of=(season,)))
             answers.append(answer)
             side |= {
                 "plan": plan,

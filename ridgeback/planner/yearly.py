@@ -12,7 +12,7 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
 
 from husbandry.animal.year import YearPlan, empty_after, latitude_of, rest_of, terms_of, usual_cooling, year_plan
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, Records, assess
 from husbandry.assessment import Change, Measure
 from husbandry.plan.habitat import Cooling, HabitatPlan, Year
 from husbandry.species.profile import Profile
@@ -158,7 +158,9 @@ def _ask_whether_it_may(request: HttpRequest, habitat: Habitat, plan: HabitatPla
     if made is None or made == plan.year.cooling or request.POST.get("sure") == "1":
         return
     trial = plan.model_copy(update={"year": plan.year.model_copy(update={"cooling": made})})
-    found = assess(trial, profile, clock.today(), days_of=(), weighings=growing.weighings(habitat), spread=False)
+    found = assess(
+        trial, profile, clock.today(), records=Records(weighings=growing.weighings(habitat)), depth=Depth(days_of=(), spread=False)
+    )
     against = [item for item in found.findings if item.code.startswith("diet.no_rest_when")]
     if not against:
         return

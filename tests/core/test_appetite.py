@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 
 from husbandry.animal.weighings import Weighing
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, Records, assess
 from husbandry.feeding.appetite import breeding_fast, rest_loss, without
 from husbandry.feeding.history import History, Meal
 from husbandry.rota.card import compile_card, expand
@@ -97,7 +97,7 @@ def test_a_hibernating_tortoise_loses_a_hundredth_in_a_month_at_most() -> None:
 
     def loss(days: int, last_kg: float) -> Any:
         weighings = (Weighing(TODAY - timedelta(days=days), 0.9), Weighing(TODAY, last_kg))
-        codes = {item.code for item in assess(made, profile, TODAY, days_of=(), weighings=weighings).findings}
+        codes = {item.code for item in assess(made, profile, TODAY, records=Records(weighings=weighings), depth=NO_DAYS).findings}
         return rest_loss(made, profile, weighings, TODAY), "diet.rest_losing" in codes
 
     slow, told = loss(30, 0.893)
@@ -118,7 +118,7 @@ def test_a_summer_rest_is_days_without_food_weighed_each_week_and_held_to_its_ow
     found = rest_loss(made, profile, weighings, summer)
     assert found is not None
     assert (round(found.lost_percent, 6), found.limit_percent, found.over) == (9.0, 8.0, True)
-    codes = {item.code for item in assess(made, profile, summer, days_of=(), weighings=weighings).findings}
+    codes = {item.code for item in assess(made, profile, summer, records=Records(weighings=weighings), depth=NO_DAYS).findings}
     assert {"diet.rest_lost", "diet.no_rest_when_thin"} <= codes
     days = expand(compile_card(made, profile, summer, History(date(2026, 6, 1))), summer, date(2026, 8, 20), today=summer)
     weighed = [item.day for item in days.jobs if item.id.startswith("rest-weigh")]
@@ -131,6 +131,6 @@ def test_a_summer_rest_is_days_without_food_weighed_each_week_and_held_to_its_ow
 def test_the_plan_says_when_a_rest_is_broken_off(last_kg: float, code: str | None) -> None:
     made = plan(**SNAKE, year=RESTING)
     weighings = (Weighing(date(2026, 10, 20), 0.5), Weighing(date(2026, 11, 22), last_kg))
-    found = assess(made, find(made.species), TODAY, days_of=(), weighings=weighings)
+    found = assess(made, find(made.species), TODAY, records=Records(weighings=weighings), depth=NO_DAYS)
     said = [item.code for item in found.findings if item.code.startswith("diet.rest_")]
     assert said == ([code] if code else [])

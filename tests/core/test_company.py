@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Severity, Verdict
 from husbandry.design.first_proposal import propose
 from husbandry.plan.editing import apply
@@ -20,7 +20,7 @@ def group(species: str, **animal: Any) -> dict[str, Severity]:
     """The codes of findings of the Animal step for a company of grown animals, with their severity."""
     profile = find(species)
     grown = {"hatched": "2020-01-01", "length_m": profile.body.adult_length_cm.middle / 100, "mass_kg": None, **animal}
-    found = assess(read_data(document(species=species, animal=grown)), profile, TODAY, days_of=())
+    found = assess(read_data(document(species=species, animal=grown)), profile, TODAY, depth=NO_DAYS)
     return {item.code: item.severity for item in found.findings if item.step == "animal"}
 
 
@@ -56,7 +56,7 @@ def test_more_than_the_most_is_brought_back_to_it() -> None:
         read_data(document(species="dart-frog", animal={"count": 6, "males": 1, "length_m": 0.04})),
         find("dart-frog"),
         TODAY,
-        days_of=(),
+        depth=NO_DAYS,
     )
     many = next(item for item in found.findings if item.code == "animal.too_many")
     assert many.remedy is not None
@@ -72,7 +72,7 @@ def test_more_than_the_most_is_brought_back_to_it() -> None:
 def test_whatever_a_remedy_makes_of_a_company_is_a_plan_again(species: str, company: dict[str, int]) -> None:
     """Nine males cannot be left among three animals."""
     start = document(species=species, animal={"hatched": "2020-01-01", **company})
-    found = assess(read_data(start), find(species), TODAY, days_of=())
+    found = assess(read_data(start), find(species), TODAY, depth=NO_DAYS)
     remedies = [item.remedy for item in found.findings if item.step == "animal" and item.remedy and item.remedy.changes]
     assert remedies
     for remedy in remedies:
@@ -124,7 +124,7 @@ def test_a_figure_off_the_curve_is_caught_with_its_likely_meaning(animal: dict[s
         assert item.remedy is not None
         assert item.remedy.changes[0].value == pytest.approx(meant, rel=0.01)
         mended = read_data(apply(document(**{f"animal__{name}": value for name, value in animal.items()}), item.remedy.changes))
-        assert code not in codes(assess(mended, find(mended.species), TODAY, days_of=()))
+        assert code not in codes(assess(mended, find(mended.species), TODAY, depth=NO_DAYS))
 
 
 def test_fat_and_thin_are_no_slips() -> None:
@@ -151,7 +151,7 @@ def climate(day_c: float) -> RoomClimate:
 
 def axolotl(day_c: float, **changes: Any) -> Any:
     plan = propose("tank", find("axolotl"), Animal(length_m=0.24, hatched="2024-01-01"), climate(day_c), TODAY)  # type: ignore[arg-type]
-    return assess(plan.model_copy(update=changes), find("axolotl"), TODAY, days_of=())
+    return assess(plan.model_copy(update=changes), find("axolotl"), TODAY, depth=NO_DAYS)
 
 
 def test_an_axolotl_at_26_degrees_is_a_finding_and_in_a_cool_room_all_is_well() -> None:
@@ -178,13 +178,13 @@ def test_too_little_water_is_told_in_litres_and_deepened() -> None:
     plan = propose("tank", find("axolotl"), Animal(length_m=0.24), climate(16.5), TODAY)
     assert plan.pool is not None
     low = plan.model_copy(update={"pool": plan.pool.model_copy(update={"depth_m": 0.1})})
-    found = assess(low, find("axolotl"), TODAY, days_of=())
+    found = assess(low, find("axolotl"), TODAY, depth=NO_DAYS)
     assert {"water.too_little", "water.shallow"} <= codes(found)
     remedy = next(item.remedy for item in found.findings if item.code == "water.too_little")
     assert remedy is not None
     mended = read_data(apply(low.model_dump(mode="json"), remedy.changes))
     assert found.quantity("water_volume").verdict is Verdict.OUTSIDE
-    assert assess(mended, find("axolotl"), TODAY, days_of=()).quantity("water_volume").verdict is Verdict.INSIDE
+    assert assess(mended, find("axolotl"), TODAY, depth=NO_DAYS).quantity("water_volume").verdict is Verdict.INSIDE
 
 
 def test_a_half_water_tank_has_its_water_at_the_cool_end() -> None:

@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.whole_day import DAYS_A_MONTH
 from husbandry.assessment import Measure, Quantity, Verdict
@@ -19,7 +19,7 @@ SEASON = "winter"
 
 def whole(**changes: Any) -> tuple[Assessment, DayCourse]:
     made = plan(**changes)
-    found = assess(made, find(made.species), TODAY, days_of=(SEASON,))
+    found = assess(made, find(made.species), TODAY, depth=Depth(days_of=(SEASON,)))
     return found, found.days[SEASON]
 
 

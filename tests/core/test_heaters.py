@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Finding, Measure, Severity, Verdict
 from husbandry.climate.case import BaskingSpot, EnclosureCase, RoomState, SunCase, WaterCase
 from husbandry.climate.contact import HIDE_RESISTANCE, back_temperature, mat_contact
@@ -224,7 +224,7 @@ def test_an_axolotl_at_twenty_six_degrees_is_a_finding() -> None:
     room = {"day_c": 28.0, "night_c": 27.0, "humidity_percent": 60.0}
     made = plan(species="axolotl", animal={"length_m": 0.24}, schools={}, heaters=[], uv_lamps=[], pool=pool, bowl=None,
                 platform=None, room={"summer": room, "winter": room})  # fmt: skip
-    found = assess(made, find("axolotl"), TODAY, days_of=())
+    found = assess(made, find("axolotl"), TODAY, depth=NO_DAYS)
     assert (found.quantity("water_temperature", "summer", "day").value or 0.0) > 25.0
     assert next(item for item in found.findings if item.code == "water.warm").severity is Severity.DANGER
 

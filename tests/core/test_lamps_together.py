@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Verdict
 from husbandry.climate.heaters import Beam, patch_diameter, patch_length
 from husbandry.light.ultraviolet import Lamp, distance_for, index_at
@@ -54,25 +54,25 @@ def test_two_lamps_over_one_stone_cover_a_body_that_one_does_not() -> None:
 @pytest.mark.parametrize("watts", [25.0, 100.0])
 def test_the_remedy_moves_holds_and_dims_both(watts: float) -> None:
     begun = document(heaters=two(0.14, watts=watts))
-    found = assess(read_data(begun), find("african-fat-tailed-gecko"), TODAY, days_of=())
+    found = assess(read_data(begun), find("african-fat-tailed-gecko"), TODAY, depth=NO_DAYS)
     finding = next(item for item in found.findings if item.code.startswith("heat.basking_"))
     assert finding.remedy is not None
     paths = {change.path.rpartition(".")[0] for change in finding.remedy.changes}
     assert paths == {"heaters.0", "heaters.1"} or not finding.remedy.changes
     if watts == 100.0:
         mended = read_data(apply(begun, finding.remedy.changes))
-        after = assess(mended, find("african-fat-tailed-gecko"), TODAY, days_of=())
+        after = assess(mended, find("african-fat-tailed-gecko"), TODAY, depth=NO_DAYS)
         assert {heater.thermostat.set_c for heater in mended.heaters} == {33.0}  # type: ignore[union-attr]
         assert not any(item.code.startswith("heat.basking_") for item in after.findings)
 
 
 def test_the_right_height_of_two_lamps_is_where_both_together_reach_it() -> None:
     pair = plan(heaters=two(0.1, watts=40.0), enclosure__height_m=1.2)
-    right = assess(pair, find(pair.species), TODAY, days_of=()).quantity("lamp_distance").reason.parameters.get("right")
+    right = assess(pair, find(pair.species), TODAY, depth=NO_DAYS).quantity("lamp_distance").reason.parameters.get("right")
     assert right is not None
     top_m = pair.ground.depth_m + 0.04
     hung = [Heater(**(FLOOD | {"x_m": lamp.x_m, "watts": 40.0, "height_m": right.value + top_m})) for lamp in pair.heaters]  # type: ignore[union-attr]
-    surface = assess(pair.model_copy(update={"heaters": tuple(hung)}), find(pair.species), TODAY, days_of=())
+    surface = assess(pair.model_copy(update={"heaters": tuple(hung)}), find(pair.species), TODAY, depth=NO_DAYS)
     assert surface.quantity("basking_surface", "winter", "day").value == pytest.approx(33.0, abs=0.4)
 
 
@@ -101,7 +101,7 @@ def test_two_tubes_too_strong_together_are_hung_right_together() -> None:
     assert finding.remedy is not None
     assert finding.remedy.code == "uv.hang_all_at"
     mended = apply(document(**changes), finding.remedy.changes)
-    after = assess(read_data(mended), find("russian-tortoise"), TODAY, days_of=())
+    after = assess(read_data(mended), find("russian-tortoise"), TODAY, depth=NO_DAYS)
     assert after.quantity("uv_back").verdict is Verdict.INSIDE
     assert after.quantity("uv_distance").verdict is Verdict.INSIDE
 

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, Records, assess
 from husbandry.assess.probability import Odds
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import advise
@@ -18,7 +18,7 @@ BAND = Band(30.0, 36.0, Basis(BasisKind.PRACTICE))
 def look(value: float | None, *, sigma: float = 0.4, **changes: object) -> Assessment:
     made = plan(**changes)
     read = {} if value is None else {SPOT: Read(value, sigma, 4, "2026-11-20")}
-    return assess(made, find(made.species), TODAY, days_of=(), read=read)
+    return assess(made, find(made.species), TODAY, records=Records(read=read), depth=NO_DAYS)
 
 
 def codes(found: Assessment, start: str) -> list[str]:
@@ -59,7 +59,7 @@ def test_what_was_read_speaks_against_the_models_finding_and_its_button() -> Non
 def test_no_button_mends_a_reading() -> None:
     """A change of the plan on paper changes nothing that was read: the finding keeps its words and no change is tried on it."""
     made = plan()
-    found = advise(made, find(made.species), TODAY, read={SPOT: Read(41.0, 0.4, 4, "2026-11-20")})
+    found = advise(made, find(made.species), TODAY, records=Records(read={SPOT: Read(41.0, 0.4, 4, "2026-11-20")}))
     (finding,) = (item for item in found.findings if item.code == "measured.high")
     assert finding.remedy is not None
     assert finding.remedy.changes == ()

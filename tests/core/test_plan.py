@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.report import report
 from husbandry.assessment import Change, Severity, Verdict
 from husbandry.design.first_proposal import propose
@@ -205,7 +205,7 @@ def test_a_remedy_mends_its_finding(changes: dict[str, object], code: str) -> No
     assert finding.remedy is not None
     assert finding.remedy.changes
     mended = read_data(apply(document(**changes), finding.remedy.changes))
-    assert finding.id not in {item.id for item in assess(mended, find(mended.species), TODAY, days_of=()).findings}
+    assert finding.id not in {item.id for item in assess(mended, find(mended.species), TODAY, depth=NO_DAYS).findings}
 
 
 def test_the_remedy_for_a_cold_night_takes_the_heater_that_is_there() -> None:
@@ -269,7 +269,10 @@ def test_the_solved_distance_of_the_tube_puts_the_index_in_the_middle() -> None:
     found = next(item for item in assessed(**OVER_MESH).findings if item.code == "uv.strong")
     assert found.remedy is not None
     mended = assess(
-        read_data(apply(document(**OVER_MESH), found.remedy.changes)), find("african-fat-tailed-gecko"), TODAY, days_of=()
+        read_data(apply(document(**OVER_MESH), found.remedy.changes)),
+        find("african-fat-tailed-gecko"),
+        TODAY,
+        depth=NO_DAYS,
     )
     assert mended.quantity("uv_back").value == pytest.approx(0.55, abs=0.01)
 
@@ -344,7 +347,7 @@ def test_a_proposed_plan_is_valid_large_enough_and_safe_for_its_stage(place: int
             hatched=None if age is None else TODAY - age,
         )
         made = read_data(propose("first", profile, animal, ROOM, TODAY).model_dump(mode="json"))
-        found = assess(made, profile, TODAY, days_of=())
+        found = assess(made, profile, TODAY, depth=NO_DAYS)
         assert found.body.decision.stage.id == stage.id
         # What lives in the cold is in danger in this room whatever is built: that must be said, and nothing else.
         too_warm = ROOM.summer.day_c >= stage.heat.ceiling_c.value

@@ -7,7 +7,7 @@ import pytest
 
 from husbandry.animal.body import body_of
 from husbandry.assess import vetting
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, Depth, assess
 from husbandry.assess.vetting import advise, applied, kind_of, vetted, weight, worsens
 from husbandry.assess.warmth import main_heater
 from husbandry.assessment import Change, Finding, Remedy, Severity, Verdict
@@ -81,25 +81,25 @@ def test_a_button_that_would_boil_the_boa_is_not_offered() -> None:
     """A grown rainbow boa in a 19 °C room: a 360 W heater took the air to 42.7 °C, where 29.4 is the most it bears."""
     profile = find("brazilian-rainbow-boa")
     made = propose("Boa", profile, Animal(mass_kg=1.9, length_m=1.7), room(19.0, 50.0), TODAY)
-    before = {item.id for item in assess(made, profile, TODAY, days_of=()).findings if item.severity is Severity.DANGER}
+    before = {item.id for item in assess(made, profile, TODAY, depth=NO_DAYS).findings if item.severity is Severity.DANGER}
     for item in advise(made, profile, TODAY, days_of=()).findings:
         if item.remedy is not None and item.remedy.changes:
-            after = assess(read_data(applied(made, item.remedy.changes)), profile, TODAY, days_of=())
+            after = assess(read_data(applied(made, item.remedy.changes)), profile, TODAY, depth=NO_DAYS)
             assert {one.id for one in after.findings if one.severity is Severity.DANGER} <= before
 
 
 def test_what_adds_a_danger_worsens_however_much_it_mends() -> None:
     cold = plan(room__winter__night_c=10.0)
-    before = assess(cold, find(cold.species), TODAY, days_of=())
+    before = assess(cold, find(cold.species), TODAY, depth=NO_DAYS)
     oven = {"kind": "ceramic-emitter", "watts": 150.0, "x_m": 1.0, "height_m": 0.4, "on": "00:00", "off": "00:00", "guarded": True}
-    after = assess(read_data(applied(cold, (Change("heaters.1", oven),))), find(cold.species), TODAY, days_of=())
+    after = assess(read_data(applied(cold, (Change("heaters.1", oven),))), find(cold.species), TODAY, depth=NO_DAYS)
     assert worsens(before, after)
-    assert not worsens(before, assess(plan(), find(cold.species), TODAY, days_of=()))
+    assert not worsens(before, assess(plan(), find(cold.species), TODAY, depth=NO_DAYS))
 
 
 def test_a_change_that_leaves_no_plan_is_not_offered() -> None:
     made = plan(bowl=None)
-    found = assess(made, find(made.species), TODAY, days_of=())
+    found = assess(made, find(made.species), TODAY, depth=NO_DAYS)
     broken = tuple(
         replace(item, remedy=Remedy("moisture.add_bowl", {}, (Change("bowl", {"x_m": 99.0, "diameter_m": 0.1}),)))
         if item.code == "moisture.no_bowl"
@@ -127,7 +127,7 @@ def test_the_right_height_of_a_lamp_is_right_and_why_there_is_none_is_true(watts
     """Straight over the stone and aside of it: what is said of the height is found again by solving at that height."""
     made = plan(heaters__0__watts=watts, heaters__0__x_m=x_m, heaters__0__thermostat={"kind": "none"}, heaters__0__height_m=0.38)
     case, top = enclosure_case(made), highest_m(made)
-    quantity = assess(made, find(made.species), TODAY, days_of=()).quantity("lamp_distance")
+    quantity = assess(made, find(made.species), TODAY, depth=NO_DAYS).quantity("lamp_distance")
     right = quantity.reason.parameters.get("right")
     lowest = case.spot.top_m + 0.10
     heights = [lowest + (top - lowest) * step / 12 for step in range(13)]
@@ -143,7 +143,7 @@ def test_the_right_height_of_a_lamp_is_right_and_why_there_is_none_is_true(watts
 def test_a_mat_alone_that_is_too_hot_is_no_reason_for_a_lamp() -> None:
     mat = {"kind": "mat", "watts": 60.0, "x_m": 0.26, "height_m": 0.01, "length_m": 0.4, "on": "00:00", "off": "00:00"}
     hot = plan(heaters=[mat], room__summer__day_c=34.0, room__winter__day_c=34.0)
-    for item in assess(hot, find(hot.species), TODAY, days_of=()).findings:
+    for item in assess(hot, find(hot.species), TODAY, depth=NO_DAYS).findings:
         if item.code == "heat.basking_hot":
             assert item.remedy is None or item.remedy.code != "heat.add_basking_heater"
 
@@ -154,7 +154,7 @@ def test_mistings_that_are_offered_never_hold_the_day_worse_than_what_there_is(s
     stage = body_of(made, find(made.species), TODAY).decision.stage
     found = mistings(made, stage, season)
     if found is not None:
-        held = assess(made, find(made.species), TODAY, days_of=(season,)).quantity("humidity_held", season).value
+        held = assess(made, find(made.species), TODAY, depth=Depth(days_of=(season,))).quantity("humidity_held", season).value
         assert found.share * 100 > (held or 0.0)
 
 
@@ -164,7 +164,7 @@ def test_a_season_that_is_wrong_already_excuses_no_other_that_becomes_so(summer_
     made = plan(room__summer__humidity_percent=summer_percent, room__winter__humidity_percent=35.0)
     soaked = (Change("misting", {"winter": {"times": [{"at": "10:30", "grams": 120}, {"at": "16:30", "grams": 120}]}}),)
     profile = find(made.species)
-    before, after = (assess(item, profile, TODAY, days_of=()) for item in (made, read_data(applied(made, soaked))))
+    before, after = (assess(item, profile, TODAY, depth=NO_DAYS) for item in (made, read_data(applied(made, soaked))))
     assert before.quantity("humid_hide", "winter", "night").verdict is not Verdict.OUTSIDE
     assert after.quantity("humid_hide", "winter", "night").verdict is Verdict.OUTSIDE
     assert not vetting.harmless(made, profile, TODAY, soaked)
@@ -175,7 +175,7 @@ def test_each_season_has_its_own_misting() -> None:
     dry_winter: dict[str, Any] = {"room__winter__humidity_percent": 28.0}
     made = plan(**dry_winter)
     misted = plan(**dry_winter, misting={"winter": {"grams_per_day": 80.0}})
-    before, after = (assess(item, find(item.species), TODAY, days_of=()) for item in (made, misted))
+    before, after = (assess(item, find(item.species), TODAY, depth=NO_DAYS) for item in (made, misted))
     assert (after.quantity("cool_humidity", "winter", "day").value or 0) > (
         before.quantity("cool_humidity", "winter", "day").value or 0
     ) + 5
@@ -185,7 +185,10 @@ def test_each_season_has_its_own_misting() -> None:
 
 def test_what_is_wrong_in_winter_does_not_hide_what_is_wrong_in_summer() -> None:
     both = assess(
-        plan(room__summer__day_c=38.0, room__winter__day_c=8.0, heaters=[]), find("african-fat-tailed-gecko"), TODAY, days_of=()
+        plan(room__summer__day_c=38.0, room__winter__day_c=8.0, heaters=[]),
+        find("african-fat-tailed-gecko"),
+        TODAY,
+        depth=NO_DAYS,
     )
     told = {(item.code, item.parameters.get("season")) for item in both.findings}
     assert {("heat.cool_air_hot", "summer"), ("heat.cool_air_cold", "winter")} <= told
@@ -196,10 +199,10 @@ def test_what_is_wrong_in_winter_does_not_hide_what_is_wrong_in_summer() -> None
 def test_no_way_to_hang_a_lamp_brings_a_danger() -> None:
     made = plan(heaters__0__thermostat={"kind": "none"}, heaters__0__watts=60.0)
     profile = find(made.species)
-    before = {item.id for item in assess(made, profile, TODAY, days_of=()).findings if item.severity is Severity.DANGER}
+    before = {item.id for item in assess(made, profile, TODAY, depth=NO_DAYS).findings if item.severity is Severity.DANGER}
     for way in mounting.ways(made, profile, TODAY):
         if way.changes:
-            after = assess(read_data(applied(made, way.changes)), profile, TODAY, days_of=())
+            after = assess(read_data(applied(made, way.changes)), profile, TODAY, depth=NO_DAYS)
             assert {item.id for item in after.findings if item.severity is Severity.DANGER} <= before
 
 
@@ -209,7 +212,7 @@ def test_a_way_that_only_cools_is_no_danger_because_the_summer_stays_one() -> No
     dimmed = next(way for way in mounting.ways(made, find(made.species), TODAY) if way.code == "dim")
     assert dimmed.refused is None
     profile = find(made.species)
-    before, after = (assess(item, profile, TODAY, days_of=()) for item in (made, read_data(applied(made, dimmed.changes))))
+    before, after = (assess(item, profile, TODAY, depth=NO_DAYS) for item in (made, read_data(applied(made, dimmed.changes))))
     assert not vetting.endangers(before, after)
     assert vetting.endangers(after, before)
 
@@ -249,8 +252,8 @@ def test_a_glance_finds_what_a_whole_look_finds(place: int) -> None:
     """The list leaves out days, heights and proposals: what is found stays the same, in the same words and numbers."""
     profile = list(shipped().values())[place]
     made = spoilt(profile, *ROOMS[place % len(ROOMS)])
-    whole = assess(made, profile, TODAY, days_of=("winter",))
-    glance = assess(made, profile, TODAY, days_of=(), hanging=False, propose=False)
+    whole = assess(made, profile, TODAY, depth=Depth(days_of=("winter",)))
+    glance = assess(made, profile, TODAY, depth=Depth(days_of=(), hanging=False, propose=False))
     told = [[(item.id, item.severity, item.parameters) for item in found.findings] for found in (whole, glance)]
     assert told[0] == told[1]
 
@@ -259,7 +262,7 @@ def test_a_glance_finds_what_a_whole_look_finds(place: int) -> None:
 def test_a_first_plan_exchanges_no_danger_for_another(species: str) -> None:
     """In a cold room heat enough for the night may be too much near its heater: then the cold is told, and nothing is cooked."""
     made = propose("Cold", find(species), Animal(), room(19.0, 50.0), TODAY)
-    found = assess(made, find(species), TODAY, days_of=(), spread=False)
+    found = assess(made, find(species), TODAY, depth=Depth(days_of=(), spread=False))
     assert not any(item.code == "heat.ceiling" for item in found.findings)
 
 
@@ -293,7 +296,7 @@ def test_the_quick_way_alone_offers_nothing(monkeypatch: pytest.MonkeyPatch) -> 
     """Where the quick look holds something mended that the whole reckoning does not, it is not offered."""
     made = plan(room__winter__night_c=4.0, heaters=[])
     profile = find(made.species)
-    found = assess(made, profile, TODAY, days_of=())
+    found = assess(made, profile, TODAY, depth=NO_DAYS)
     cold = next(item for item in found.findings if item.code == "heat.night_cold")
     useless = Remedy("heat.less_heat", {}, (Change("name", "Another name"),))
     mended = replace(found, findings=tuple(item for item in found.findings if item is not cold))

@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Finding, Measure, Remedy, Severity, Verdict
 from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
@@ -33,7 +33,7 @@ def made(code: str, **changes: Any) -> dict[str, Any]:
 
 def after(code: str, **changes: Any) -> set[str]:
     plan = read_data(apply(document(**changes), remedy(code, **changes).changes))
-    return codes(assess(plan, find(plan.species), TODAY, days_of=()))
+    return codes(assess(plan, find(plan.species), TODAY, depth=NO_DAYS))
 
 
 def test_a_cold_night_is_mended_without_light_and_with_no_more_watts_than_it_takes() -> None:
@@ -57,7 +57,7 @@ def test_the_heater_that_is_there_holds_the_night_before_another_is_bought() -> 
 def test_where_the_warm_end_would_grow_too_warm_a_second_heater_stands_at_the_cool_end() -> None:
     bitter = {"room__winter__night_c": 12.0, "heaters__1": DARK}
     held = read_data(apply(document(**bitter), remedy("heat.night_cold", **bitter).changes))
-    found = assess(held, find(held.species), TODAY, days_of=()).findings
+    found = assess(held, find(held.species), TODAY, depth=NO_DAYS).findings
     left = next(item.remedy for item in found if item.code == "heat.night_cold")
     assert left is not None
     assert left.code == "heat.add_night_heater"
@@ -191,7 +191,7 @@ def test_a_hide_whose_air_is_outside_its_band_is_told_which_way() -> None:
             (leaf,) = stage.moisture.humid_hide_percent or ()
             band = leaf.model_copy(update={"low": low, "high": high})
             stages.append(stage.model_copy(update={"moisture": stage.moisture.model_copy(update={"humid_hide_percent": (band,)})}))
-        found = assess(plan(), profile.model_copy(update={"stages": tuple(stages)}), TODAY, days_of=())
+        found = assess(plan(), profile.model_copy(update={"stages": tuple(stages)}), TODAY, depth=NO_DAYS)
         codes = {item.code for item in found.findings}
         assert code in codes
         assert not codes & ({"moisture.hide_wet", "moisture.hide_dry"} - {code})

@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Severity, Verdict
 from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.design import mounting, rigs
@@ -51,7 +51,7 @@ def test_a_rig_holds_what_it_promises_and_breaks_no_caution(species: str) -> Non
     for rig in found.rigs:
         assert check_places(rig.plan) == []
         keeps_the_cautions(rig.plan)
-    whole = assess(found.rigs[0].plan, find(species), TODAY, days_of=())
+    whole = assess(found.rigs[0].plan, find(species), TODAY, depth=NO_DAYS)
     for item in whole.quantities:
         if item.id in found.rigs[0].chances:
             assert item.likely == pytest.approx(found.rigs[0].chances[item.id], abs=1e-9)
@@ -95,7 +95,7 @@ def test_a_room_too_hot_for_any_rig_is_told_how_cool_it_must_be() -> None:
     assert isinstance(cooler, Measure)
     assert cooler.value < 32.0
     rig = found.rigs[0].plan.model_copy(update={"room": plan(room__summer__day_c=cooler.value).room})
-    answer = assess(rig, find(hot.species), TODAY, days_of=()).quantity("cool_air", "summer", "day")
+    answer = assess(rig, find(hot.species), TODAY, depth=NO_DAYS).quantity("cool_air", "summer", "day")
     assert answer.verdict in (Verdict.INSIDE, Verdict.NEAR)
 
 
@@ -184,9 +184,9 @@ def test_taking_a_way_makes_the_plan_it_promised() -> None:
 @pytest.mark.parametrize("made", [plan(), plan(room__summer__day_c=31.0, room__summer__night_c=28.0)])
 def test_no_rig_that_is_offered_adds_a_danger(made: HabitatPlan) -> None:
     before = {
-        item.code for item in assess(made, find(made.species), TODAY, days_of=()).findings if item.severity is Severity.DANGER
+        item.code for item in assess(made, find(made.species), TODAY, depth=NO_DAYS).findings if item.severity is Severity.DANGER
     }
     _steps, found = searched(made)
     for one in found.rigs:
-        after = assess(one.plan, find(made.species), TODAY, days_of=()).findings
+        after = assess(one.plan, find(made.species), TODAY, depth=NO_DAYS).findings
         assert {item.code for item in after if item.severity is Severity.DANGER} <= before

@@ -11,7 +11,7 @@ from dateutil.rrule import DAILY, MONTHLY, WEEKLY
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, Records, assess
 from husbandry.diet.dusting import Past, Product, rota
 from husbandry.feeding.history import History, Meal
 from husbandry.feeding.schedule import past_of
@@ -239,7 +239,7 @@ def test_a_card_goes_through_json_and_back() -> None:
 def test_the_cards_feeds_are_the_assessments(meals: tuple[Meal, ...]) -> None:
     """One calculation has one home: what the bench shows is what the calendar shows, with meals on record and without."""
     made = plan(feeding={"starts": "2026-10-01"})
-    menu = assess(made, find(made.species), TODAY, days_of=(), meals=meals).menu
+    menu = assess(made, find(made.species), TODAY, records=Records(meals=meals), depth=NO_DAYS).menu
     days = expand(card_of(History(date(2026, 10, 1), meals)), TODAY, TODAY + timedelta(days=28), today=TODAY)
     assert [feed.day for feed in days.feeds] == [feed.day for feed in menu.days]
     assert [days.dusting[feed.day] for feed in days.feeds] == [feed.dusting for feed in menu.days]

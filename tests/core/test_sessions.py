@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.light_sources import uv_lamps_on
 from husbandry.inputs.ultraviolet import lamp_times, wanted_index
@@ -51,12 +51,12 @@ def test_each_school_says_what_is_too_long_and_too_short_and_mends_it() -> None:
     assert "uv.sessions_short" in codes(**TORTOISE, uv_lamps=[brief], schools={"uvb": "sessions"})
     for lamp, schools in ((LAMP, {"uvb": "sessions"}), (TWICE, {})):
         given_plan = document(**TORTOISE, uv_lamps=[lamp], schools=schools)
-        found = assess(read_data(given_plan), find("russian-tortoise"), TODAY, days_of=())
+        found = assess(read_data(given_plan), find("russian-tortoise"), TODAY, depth=NO_DAYS)
         (finding,) = (item for item in found.findings if item.code.startswith("uv.hours"))
         assert finding.remedy is not None
         mended = read_data(apply(given_plan, finding.remedy.changes))
         assert mended.uv_lamps[0].hours_a_day == pytest.approx(2.0 if schools else 12.0)
-        after = assess(mended, find("russian-tortoise"), TODAY, days_of=())
+        after = assess(mended, find("russian-tortoise"), TODAY, depth=NO_DAYS)
         assert not any(item.code.startswith("uv.hours") for item in after.findings)
 
 
@@ -107,7 +107,7 @@ def test_the_powders_go_by_the_dose_and_not_by_the_hours() -> None:
     def given(hours: float, reflector: bool, height_m: float) -> tuple[bool, float]:
         off = f"{8 + int(hours):02d}:{round(60 * (hours % 1)):02d}"
         lamp = LAMP | {"kind": "slim-14", "reflector": reflector, "height_m": height_m, "on": "08:00", "off": off}
-        found = assess(read_data(base | {"uv_lamps": [lamp]}), find("russian-tortoise"), TODAY, days_of=())
+        found = assess(read_data(base | {"uv_lamps": [lamp]}), find("russian-tortoise"), TODAY, depth=NO_DAYS)
         return found.menu.uvb, found.quantity("uv_dose").value or 0.0
 
     found = sorted(

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Verdict
 from husbandry.plan.reading import read_data
 from husbandry.space.sizing import Box, depends_on_length, needs, short, sides_for
@@ -107,7 +107,7 @@ def test_a_hermanns_tortoise_of_ten_centimetres_needs_eight_by_four_shells() -> 
             enclosure={"kind": "open-table", "length_m": 1.2, "width_m": 0.6, "height_m": 0.45, "lid": "open"},
         )
     )
-    found = assess(table, find("hermanns-tortoise"), TODAY, days_of=())
+    found = assess(table, find("hermanns-tortoise"), TODAY, depth=NO_DAYS)
     length, width = (found.quantity(f"enclosure_{side}").band for side in ("length", "width"))
     assert length is not None
     assert width is not None

@@ -12,7 +12,7 @@ from husbandry.animal.body import body_of
 from husbandry.animal.growth_outlook import outgrown_within, outlook
 from husbandry.animal.needs import enclosure_needs
 from husbandry.animal.weighings import Weighing
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.design.enclosure_steps import MOST_STEPS, choice
 from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import SIDES, sides_for
@@ -89,7 +89,7 @@ def test_a_juvenile_in_this_tank_is_told_to_move_by_spring() -> None:
     young = {"animal__hatched": date(2026, 1, 5).isoformat(), "animal__mass_kg": 0.27, "animal__length_m": 0.24}
     box = {"enclosure__length_m": 0.95, "enclosure__width_m": 0.5, "enclosure__height_m": 0.45}
     made = plan(species="blue-tongued-skink", **BARE, **young, **box)
-    found = assess(made, find("blue-tongued-skink"), TODAY, days_of=())
+    found = assess(made, find("blue-tongued-skink"), TODAY, depth=NO_DAYS)
     soon = next(item for item in found.findings if item.code == "space.outgrown_soon")
     assert TODAY < date.fromisoformat(str(soon.parameters["day"])) < TODAY + timedelta(days=181)
     assert soon.remedy is not None
@@ -116,8 +116,8 @@ def test_the_finding_and_the_figure_give_the_same_day() -> None:
 
 
 def test_the_adults_enclosure_from_the_first_day_is_a_school() -> None:
-    by_stage = assess(hatchling("corn-snake"), find("corn-snake"), TODAY, days_of=())
-    at_once = assess(hatchling("corn-snake", schools={"size": "adult"}), find("corn-snake"), TODAY, days_of=())
+    by_stage = assess(hatchling("corn-snake"), find("corn-snake"), TODAY, depth=NO_DAYS)
+    at_once = assess(hatchling("corn-snake", schools={"size": "adult"}), find("corn-snake"), TODAY, depth=NO_DAYS)
     assert by_stage.quantity("enclosure_length").verdict.value == "inside"
     assert at_once.quantity("enclosure_length").verdict.value == "outside"
 

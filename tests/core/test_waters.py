@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.assess.nutrition import body_temperatures_c
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import advise
@@ -24,7 +24,7 @@ def tank(species: str, room_c: float, **parts: Any) -> HabitatPlan:
 
 
 def look(plan: HabitatPlan) -> Assessment:
-    return assess(plan, find(plan.species), TODAY, days_of=("winter",))
+    return assess(plan, find(plan.species), TODAY, depth=Depth(days_of=("winter",)))
 
 
 def of_code(found: Assessment, code: str) -> Finding:

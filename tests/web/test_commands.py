@@ -11,7 +11,7 @@ import pytest
 from django.core.management import call_command
 
 from husbandry.animal.weighings import Weighing
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, Records, assess
 from husbandry.design import survey
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
@@ -126,7 +126,10 @@ def test_the_demo_has_a_good_habitat_a_mistake_two_outgrown_and_one_by_an_own_pr
     for habitat in Habitat.objects.all():
         made = mapping.plan_of(habitat)
         profile = revisions.profile_of(habitat)
-        found[habitat.name] = (profile, assess(made, profile, clock.today(), days_of=(), weighings=weighings_of(habitat)).findings)
+        found[habitat.name] = (
+            profile,
+            assess(made, profile, clock.today(), records=Records(weighings=weighings_of(habitat)), depth=NO_DAYS).findings,
+        )
     assert len({profile.scientific for profile, _findings in found.values()}) >= 8
     assert not found["Mudflat shelf"][1]
     assert found["Driftwood long box"][1][0].severity.value == "danger"

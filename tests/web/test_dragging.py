@@ -7,7 +7,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -152,7 +152,7 @@ def test_what_a_preview_shows_is_what_letting_go_keeps(
     shown = post(client, "preview", habitat, **where).context["assessment"]
     assert post(client, "move", habitat, **where).status_code == 200
     saved = plan_now(habitat)
-    kept = assess(saved, find(saved.species), TODAY, days_of=("summer",))
+    kept = assess(saved, find(saved.species), TODAY, depth=Depth(days_of=("summer",)))
     assert [item.id for item in shown.quantities] == [item.id for item in kept.quantities]
     for before, after in zip(shown.quantities, kept.quantities, strict=True):
         assert before.value == pytest.approx(after.value), before.id

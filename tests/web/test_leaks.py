@@ -14,7 +14,7 @@ from django.urls import reverse
 from icalendar import Calendar
 
 from husbandry.animal.targets import targets
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.design import rigs, scenarios, survey
 from husbandry.design.rig import Found
 from husbandry.species.book import shipped
@@ -153,7 +153,7 @@ def test_every_stage_alone_and_in_a_group_is_said_without_a_leak(species: str) -
         for count in (1, 5):
             animal = case.plan.animal.model_copy(update={"count": count, "name": "Thrift"})
             made = case.plan.model_copy(update={"animal": animal})
-            found = assess(made, profile, TODAY, days_of=(), spread=False, hanging=False)
+            found = assess(made, profile, TODAY, depth=Depth(days_of=(), spread=False, hanging=False))
             stage = found.body.decision.stage
             for units in (METRIC, IMPERIAL):
                 told = [feeds.ration_text(ration, units) for ration in found.menu.rations]

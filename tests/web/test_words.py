@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from husbandry.assess import meal_facts
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Basis, BasisKind, Finding, Measure, Quantity, Reason, Remedy, Severity, Verdict
 from husbandry.design import survey
 from husbandry.design.rig_scoring import FORBIDDEN
@@ -127,7 +127,7 @@ def test_whatever_a_plan_is_found_to_be_it_can_be_said(units: KeeperUnits, first
             two = plan.animal.model_copy(update={"count": 2})
             for changes in ({"animal": two}, empty):
                 trial = plan.model_copy(update={"room": climate, **changes})
-                found = assess(trial, shipped()[plan.species], TODAY, days_of=())
+                found = assess(trial, shipped()[plan.species], TODAY, depth=NO_DAYS)
                 for finding in found.findings:
                     sentence = wording.finding(finding, units)
                     assert sentence.endswith(".")
