@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date
+from typing import Final
 
 from husbandry.animal.subject import subject_of
 from husbandry.animal.weighings import Weighing
@@ -59,7 +60,12 @@ class Depth:
         return self.near is not None if self.propose is None else not self.propose
 
 
-def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = Records(), depth: Depth = Depth()) -> Assessment:
+NO_RECORDS: Final = Records()
+WHOLE: Final = Depth()
+NO_DAYS: Final = Depth(days_of=())
+
+
+def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = NO_RECORDS, depth: Depth = WHOLE) -> Assessment:
     """Assess `plan` by `profile` as of `today`.
 
     Parameters

@@ -8,6 +8,7 @@ pulse ones give, every few minutes, what brings their probe to the set point wit
 that what is held overshoots (a lamp all but on the stone) is stepped once more, minute by minute and with less held.
 """
 
+from dataclasses import dataclass, field
 from typing import Final
 
 import numpy as np
@@ -15,15 +16,15 @@ from numpy.typing import NDArray
 
 from husbandry.climate import network
 from husbandry.climate.air import relative_humidity
-from husbandry.climate.case import EnclosureCase, running
+from husbandry.climate.case import EnclosureCase, RoomState, running
 from husbandry.climate.daycourse import MINUTES, DayCourse, harmonics, room_curve
 from husbandry.climate.modes import LONGEST, Modes
-from husbandry.climate.nodes import ZONES
+from husbandry.climate.nodes import ZONES, Nodes
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import warm_side_x
-from husbandry.climate.residual import Moist, Residual
-from husbandry.climate.settled import Climate
-from husbandry.climate.thermostats import PROBE_HEAT, Outlook, Thermostats
+from husbandry.climate.residual import Linear, Moist, Residual, terms_of
+from husbandry.climate.settled import Climate, Settled
+from husbandry.climate.thermostats import PROBE_HEAT, LookAhead, Outlook, Thermostats
 
 Floats = NDArray[np.float64]
 
@@ -34,80 +35,58 @@ PERIODIC_K: Final = 0.2  # the day repeats itself to this
 MOST_DAYS: Final = 4
 
 
-class DayModel:
-    """One enclosure in one season, ready to be stepped through days.
+@dataclass(frozen=True)
+class RoomCourse:
+    """The day with the room alone, by the minute: the room in °C (1440,), nodes and probes (1440, n + probes), nodes (1440, n)."""
 
-    `nodes` are the network's; the probes of on/off thermostats follow them as small nodes of their own.
+    room_c: Floats
+    of_all: Floats
+    of_nodes: Floats
+    room_list: list[float]
+
+    def between(self, clock: int, minutes: int) -> Floats:
+        """What the room alone would make of the nodes (n,) halfway through the next `minutes`."""
+        return np.asarray((self.of_nodes[clock] + self.of_nodes[(clock + minutes) % MINUTES]) / 2)
+
+
+@dataclass(frozen=True)
+class Propagators:
+    """From modes to nodes and back, and what the modes and their forcing come to after whole and half numbers of minutes."""
+
+    to_nodes: Floats
+    to_modes: Floats
+    whole: Floats
+    half: Floats
+
+
+class DayModel:
+    """One enclosure in one season, ready to be stepped through days; nothing in it changes, so that runs may share it.
+
+    `net`'s nodes come first; the probes of on/off thermostats follow them as small nodes of their own.
     """
 
     def __init__(self, case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> None:
-        case = case.in_season(season)
-        self.case, self.season = case, season
+        case = self.case = case.in_season(season)
         day, night = climate.settled[season, "day"], climate.settled[season, "night"]
         vary = vary or case.belief.nominal()
-        net = network.build(case, vary)
-        self.net, self.nodes = net, net.nodes
-        self.room = case.rooms[season]
-        self.room_shift = float(vary.room_k[0])
-        changes = np.array([(day.air_changes_h + night.air_changes_h) / 2])
-        matrix, room = net.bound(changes, np.array([day.film]), np.array([day.radiation]))
-        bound = float(changes[0]), day.film, day.radiation
-        factors = float(vary.air_changes[0]), float(vary.wetness[0])
-        self.residual = Residual(case, net, self.room, factors, bound, matrix[0].diagonal())
-        self.heaters = case.heaters
-        self.thermostats = Thermostats(case, net, float(vary.probe_k[0]))
-        n, probes = self.nodes.count, len(self.thermostats.cycling)
+        net = self.net = network.build(case, vary)
+        room = case.rooms[season]
+        matrix, to_room, linear = _linear(net, day, night)
+        self.terms = terms_of(case, net, room, (float(vary.air_changes[0]), float(vary.wetness[0])), linear)
+        held = self.thermostats = Thermostats(case, net, float(vary.probe_k[0]))
+        probes = len(held.cycling)
         self.capacity = np.append(net.capacity, np.full(probes, PROBE_HEAT))
-        self.modes = Modes.of(self.thermostats.with_probes(matrix[0]), self.capacity)
-        self.to_room = np.append(room[0], np.zeros(probes))
-        watts = np.array([heater.watts for heater in self.heaters])
-        given = np.zeros((n + probes, len(self.heaters) + 1))
-        given[:n, :-1] = net.per_watt[0] * watts
-        given[n:, :-1] += self.thermostats.felt_at_once()
-        if case.sun is not None:
-            # The basking place takes its part of the floor's sun, by its share of the floor.
-            on_spot = min(net.spot.area_m2 / (case.length_m * case.width_m), 1.0)
-            given[self.nodes.spot, -1] = on_spot * case.sun.watts
-            given[self.nodes.ground_top, -1] = (1 - on_spot) * case.sun.watts / ZONES
-        self.inputs = self.modes.forcing @ given
+        self.modes = Modes.of(held.with_probes(matrix), self.capacity)
+        self.room = _room_course(self.modes, np.append(to_room, np.zeros(probes)), room, float(vary.room_k[0]), self.nodes.count)
+        self.steps = _propagators(self.modes, self.nodes.count)
+        self.look_ahead = LookAhead.of(held, self.modes, self.modes.forcing @ _given(case, net, held), self.room.of_all)
         self.start_c = night.node_c - night.of_room_c
         self.start_pa = night.vapour_pa
         self.first_minute = round(case.light_on_hour * 60) % MINUTES
-        self._room_response()
-        self._looks()
 
-    def _room_response(self) -> None:
-        """Node temperatures through the day with the room alone, (1440, n + probes), by its harmonics."""
-        minutes = np.arange(MINUTES)
-        modal = self.modes.forcing @ self.to_room
-        parts = harmonics(self.room)
-        total = np.full((MINUTES, self.capacity.size), float(parts[0].real) + self.room_shift)
-        for k, part in enumerate(parts[1:], start=1):
-            omega = 2 * np.pi * k / 86_400
-            shape = self.modes.temperature @ (modal / (self.modes.rates + 1j * omega)) * part
-            turn = omega * 60 * minutes
-            total += np.cos(turn)[:, None] * shape.real - np.sin(turn)[:, None] * shape.imag
-        self.of_room = total
-        self.room_c = room_curve(self.room, minutes / 60) + self.room_shift
-
-    def _looks(self) -> None:
-        """Steps ahead by the minute, and by half of them; what the thermostats see coming."""
-        modes, n = self.modes, self.nodes.count
-        self.to_nodes, self.to_modes = np.ascontiguousarray(modes.temperature[:n]), np.ascontiguousarray(modes.forcing[:, :n])
-        self.of_room_nodes = np.ascontiguousarray(self.of_room[:, :n])
-        self.room_list = self.room_c.tolist()
-        size = modes.rates.size
-        diagonal = np.arange(size)
-        self.steps = np.zeros((LONGEST + 1, size, 2 * size))
-        self.steps[:, diagonal, diagonal], self.steps[:, diagonal, size + diagonal] = modes.decay, modes.grown
-        self.half_steps = np.zeros_like(self.steps)
-        half = np.sqrt(modes.decay)
-        self.half_steps[:, diagonal, diagonal], self.half_steps[:, diagonal, size + diagonal] = half, (1 - half) / modes.rates
-        self.thermostats.look_ahead(modes, self.inputs, self.of_room)
-
-    def of_room_between(self, clock: int, minutes: int) -> Floats:
-        """What the room alone would make of the nodes (n,) halfway through the next `minutes`."""
-        return np.asarray((self.of_room_nodes[clock] + self.of_room_nodes[(clock + minutes) % MINUTES]) / 2)
+    @property
+    def nodes(self) -> Nodes:
+        return self.net.nodes
 
     def run(self, days: int = 1, start: tuple[Floats, Moist] | None = None) -> "Run":
         """Step through `days` from lights-on; without `start` from the settled night."""
@@ -123,42 +102,90 @@ class DayModel:
         return run.course()
 
 
+def _linear(net: network.Network, day: Settled, night: Settled) -> tuple[Floats, Floats, Linear]:
+    """The conductances (n, n) and those to the room (n,), in W/K, at the coefficients of the settled day."""
+    changes = np.array([(day.air_changes_h + night.air_changes_h) / 2])
+    matrix, to_room = net.bound(changes, np.array([day.film]), np.array([day.radiation]))
+    return matrix[0], to_room[0], Linear(float(changes[0]), day.film, day.radiation, matrix[0].diagonal())
+
+
+def _given(case: EnclosureCase, net: network.Network, held: Thermostats) -> Floats:
+    """W into every node and probe (n + probes, heaters + 1) by each heater full on, and last by the sun."""
+    n, nodes = net.nodes.count, net.nodes
+    given = np.zeros((n + len(held.cycling), len(case.heaters) + 1))
+    given[:n, :-1] = net.per_watt[0] * np.array([heater.watts for heater in case.heaters])
+    given[n:, :-1] += held.felt_at_once()
+    if case.sun is not None:
+        # The basking place takes its part of the floor's sun, by its share of the floor.
+        on_spot = min(net.spot.area_m2 / (case.length_m * case.width_m), 1.0)
+        given[nodes.spot, -1] = on_spot * case.sun.watts
+        given[nodes.ground_top, -1] = (1 - on_spot) * case.sun.watts / ZONES
+    return given
+
+
+def _room_course(modes: Modes, to_room: Floats, room: RoomState, shift_k: float, count: int) -> RoomCourse:
+    """The periodic solution with the room alone, by the room's harmonics; `count` nodes come first."""
+    minutes = np.arange(MINUTES)
+    modal = modes.forcing @ to_room
+    parts = harmonics(room)
+    total = np.full((MINUTES, to_room.size), float(parts[0].real) + shift_k)
+    for k, part in enumerate(parts[1:], start=1):
+        omega = 2 * np.pi * k / 86_400
+        shape = modes.temperature @ (modal / (modes.rates + 1j * omega)) * part
+        turn = omega * 60 * minutes
+        total += np.cos(turn)[:, None] * shape.real - np.sin(turn)[:, None] * shape.imag
+    room_c = room_curve(room, minutes / 60) + shift_k
+    return RoomCourse(room_c, total, np.ascontiguousarray(total[:, :count]), room_c.tolist())
+
+
+def _propagators(modes: Modes, count: int) -> Propagators:
+    size = modes.rates.size
+    diagonal = np.arange(size)
+    whole = np.zeros((LONGEST + 1, size, 2 * size))
+    whole[:, diagonal, diagonal], whole[:, diagonal, size + diagonal] = modes.decay, modes.grown
+    half, root = np.zeros_like(whole), np.sqrt(modes.decay)
+    half[:, diagonal, diagonal], half[:, diagonal, size + diagonal] = root, (1 - root) / modes.rates
+    return Propagators(np.ascontiguousarray(modes.temperature[:count]), np.ascontiguousarray(modes.forcing[:, :count]), whole, half)
+
+
 class WildError(ArithmeticError):
     """What is held for minutes has overshot: no enclosure is so cold or so hot."""
 
 
+@dataclass
+class Trace:
+    """What happened in a run, by segment: where each begins, the modes and their forcing in it, what was given, the vapour."""
+
+    begins: list[int] = field(default_factory=list)
+    states: list[Floats] = field(default_factory=list)
+    duties: list[Floats] = field(default_factory=list)
+    vapour: list[tuple[int, float, float, float, bool]] = field(default_factory=list)
+
+
 class Run:
-    """One stepping through whole days; what happened is kept by segment and unfolded to minutes at the end."""
+    """One stepping through whole days; what happened is kept by segment and unfolded to minutes at the end.
+
+    `end` is where it ends, nodes in °C and water; `drift_k` by how much a node is then off from where it began.
+    """
 
     def __init__(self, model: DayModel, days: int, start: tuple[Floats, Moist] | None) -> None:
         self.model, self.days = model, days
-        try:
-            self._go(start, careful=False)
-        except (WildError, ValueError, OverflowError):
-            self._go(start, careful=True)
-
-    def _go(self, start: tuple[Floats, Moist] | None, *, careful: bool) -> None:
-        model, days = self.model, self.days
-        model.residual.careful = self.careful = careful
-        self.begins: list[int] = []
-        self.states: list[Floats] = []
-        self.duties: list[Floats] = []
-        self.vapour: list[tuple[int, float, float, float, bool]] = []
-        self.outlooks: dict[tuple[int, tuple[bool, ...]], Outlook] = {}
         first = model.first_minute
         if start is None:
-            settled_c = model.start_c + model.of_room[first, : model.nodes.count]
-            node_c = np.append(settled_c, model.thermostats.probes @ settled_c)
-            moist = model.residual.first(model.start_pa)
-        else:
-            node_c, moist = start
-        model.residual.begin(moist)
-        self.start_water = moist.water
-        state = self._step(model.modes.at(node_c - model.of_room[first], model.capacity))
+            settled_c = model.start_c + model.room.of_nodes[first]
+            start = np.append(settled_c, model.thermostats.probes @ settled_c), model.terms.first(model.start_pa)
+        self.start = start
+        state = model.modes.at(start[0] - model.room.of_all[first], model.capacity)
+        walk = _Walk(model, days, start[1], careful=False)
+        try:
+            walk.through(state)
+        except WildError:
+            walk = _Walk(model, days, start[1], careful=True)
+            walk.through(state)
+        self.trace = walk.trace
         last = (first + days * MINUTES) % MINUTES
-        self.end = model.modes.temperature @ state + model.of_room[last], model.residual.end()
-        self.start_c = node_c
-        moved = np.abs(self.end[0] - node_c)[: model.nodes.count]
+        self.end = model.modes.temperature @ walk.state + model.room.of_all[last], walk.residual.end()
+        moved = np.abs(self.end[0] - start[0])[: model.nodes.count]
         moved[model.nodes.ground_top.stop : model.nodes.ground.stop] = 0.0  # what lies deeper is felt in weeks
         self.drift_k = float(moved.max())
 
@@ -166,125 +193,25 @@ class Run:
         """Return where a further day should begin to end where it began: each mode goes on by what it has left."""
         model, modes = self.model, self.model.modes
         gone = 1 - np.exp(-modes.rates * 60 * MINUTES * self.days)
-        moved = modes.at(self.end[0] - self.start_c, model.capacity) / gone
-        return self.start_c + modes.temperature @ moved, self.end[1]
-
-    def _events(self) -> dict[int, tuple[Floats, list[float]]]:
-        """Minutes from the start at which a timer, a set point or the light changes: the heaters' limits and set points."""
-        model, case = self.model, self.model.case
-        hours = {case.light_on_hour, case.light_off_hour, *(misting.hour for misting in case.mistings)}
-        hours |= {hour for heater in model.heaters for hour in (heater.on_hour, heater.off_hour)}
-        if case.sun is not None:
-            hours |= {case.sun.from_hour, case.sun.to_hour}
-        found = {}
-        for edge in sorted({(round(hour * 60) - model.first_minute) % MINUTES for hour in hours}):
-            hour = ((model.first_minute + edge) % MINUTES + 0.5) / 60 + 1e-6  # edges are whole minutes, hours need not be
-            most = [float(running(heater.on_hour, heater.off_hour, hour)) for heater in model.heaters]
-            most.append(float(case.sun is not None and running(case.sun.from_hour, case.sun.to_hour, hour)))
-            found[edge] = np.array(most), model.thermostats.wanted(day=case.is_day(hour))
-        return {edge + day * MINUTES: state for day in range(self.days) for edge, state in found.items()}
-
-    def _step(self, first: Floats) -> Floats:
-        model, modes = self.model, self.model.modes
-        residual, events = model.residual, self._events()
-        times = [*sorted(events), self.days * MINUTES]
-        held, cycling, smooth = model.thermostats, model.thermostats.cycling, model.thermostats.smooth
-        probes, size = len(cycling), modes.rates.size
-        forcing_of, temperature, of_room = model.to_modes, model.to_nodes, model.of_room_nodes
-        ahead_of = model.steps
-        begins, states, duties = self.begins, self.states, self.duties
-        on: tuple[bool, ...] = (False,) * probes
-        most, wanted, given = np.zeros(len(model.heaters) + 1), [0.0] * len(model.heaters), np.zeros(len(model.heaters) + 1)
-        reach = np.zeros(2 * size)  # the state, and the forcing it is under
-        state, forcing = reach[:size], reach[size:]
-        state[:] = first
-        correction = before = np.zeros(size)
-        outlook: Outlook | None = None
-        minute, place, looked, pace, before_for = 0, 0, 0, 0, 0
-        turned_since = False
-        end, clock = times[-1], model.first_minute
-        while minute < end:
-            if minute == times[place]:
-                most, wanted = events[minute]
-                on = tuple(was and most[index] > 0 for was, index in zip(on, cycling, strict=True))
-                place, looked, pace, outlook = place + 1, minute, 0, None
-            if outlook is None:
-                key = (times[place - 1], on)
-                outlook = self.outlooks.get(key)
-                if outlook is None:
-                    outlook = self.outlooks[key] = held.outlook(on, most, wanted)
-                given = held.with_smooth(outlook.given, given) if smooth else outlook.given
-                if minute != looked:
-                    np.add(outlook.forcing, correction, out=forcing)
-                    if smooth:
-                        forcing += held.of_smooth(given)
-            if minute == looked:
-                nodes = (temperature.dot(state) + of_room[clock]).tolist()
-                if not self.careful and not COLDEST_C < min(nodes) <= max(nodes) < HOTTEST_C:
-                    raise WildError
-                if pace < len(AFTER_SWITCH):
-                    step = AFTER_SWITCH[pace]
-                else:
-                    step = min(2 * step, LONGEST) if residual.change < STILL_K else max(step // 2, 10)
-                if self.careful:
-                    step = 1
-                pace += 1
-                looked = min(minute + step, times[place])
-                held_for = looked - minute
-                halfway_c = model.room_list[(clock + held_for // 2) % MINUTES]
-                fresh = forcing_of.dot(residual.look(nodes, model.room_list[clock], halfway_c, clock, held_for))
-                self.vapour.append((minute, *residual.segment))
-                if pace <= len(AFTER_SWITCH):
-                    # Much moves just now: what the middle of the time will need.
-                    np.add(outlook.forcing, fresh, out=forcing)
-                    if smooth:
-                        forcing += held.of_smooth(given)
-                    halfway = temperature.dot(model.half_steps[held_for].dot(reach)) + model.of_room_between(clock, held_for)
-                    correction = forcing_of.dot(residual.again(halfway.tolist(), halfway_c))
-                else:
-                    # Where nothing has switched since, the correction goes on as it went.
-                    lead = 0.0 if turned_since or self.careful else held_for / (2 * before_for)
-                    correction = fresh + lead * (fresh - before) if lead else fresh
-                before, before_for, turned_since = fresh, held_for, False
-                np.add(outlook.forcing, correction, out=forcing)
-                if smooth:
-                    given = given.copy()
-                    held.dim(reach, given, most, wanted, clock)
-                    forcing += held.of_smooth(given)
-            ahead = looked - minute
-            begins.append(minute)
-            states.append(reach.copy())
-            duties.append(given)
-            if probes:
-                at = clock * probes
-                crossed = outlook.ahead[: ahead * probes].dot(reach) > outlook.level[at : at + ahead * probes]
-                turning = int(crossed.argmax())
-                if crossed[turning]:
-                    ahead = turning // probes + 1
-                    turned = crossed[(ahead - 1) * probes : ahead * probes].tolist()
-                    on = tuple(was != turn for was, turn in zip(on, turned, strict=True))
-                    outlook, turned_since = None, True
-            state[:] = ahead_of[ahead].dot(reach)
-            minute += ahead
-            clock = (clock + ahead) % MINUTES
-        return state.copy()
+        moved = modes.at(self.end[0] - self.start[0], model.capacity) / gone
+        return self.start[0] + modes.temperature @ moved, self.end[1]
 
     def course(self) -> DayCourse:
         """Unfold the last day to minutes of the clock."""
         model, nodes = self.model, self.model.nodes
         modes, size = model.modes, model.modes.rates.size
         last = (self.days - 1) * MINUTES
-        begins = np.array(self.begins)
+        begins = np.array(self.trace.begins)
         minute = np.arange(last, last + MINUTES)
         segment = np.searchsorted(begins, minute, side="right") - 1
         first = int(segment[0])
-        reaches = np.array(self.states[first:])
+        reaches = np.array(self.trace.states[first:])
         states, forcings = reaches[:, :size], reaches[:, size:]
         within, segment_of = minute - begins[segment] + 1, segment - first
         modal = modes.decay[within] * states[segment_of] + modes.grown[within] * forcings[segment_of]
         order = (model.first_minute + minute + 1) % MINUTES
-        node_c = modal @ model.to_nodes.T + model.of_room_nodes[order]
-        duty = np.array(self.duties[first:])[segment_of]
+        node_c = modal @ model.steps.to_nodes.T + model.room.of_nodes[order]
+        duty = np.array(self.trace.duties[first:])[segment_of]
         pressure, condensing = self._vapour(minute)
         # From minutes since lights-on to the clock's.
         place = (order - 1) % MINUTES
@@ -294,12 +221,12 @@ class Run:
         warm, cool = network.end_weights(model.case, warm_side_x(model.case))
         air = node_c[:, nodes.air]
         warm_air, cool_air = air @ warm, air @ cool
-        watts = np.array([heater.watts for heater in model.heaters])
+        watts = np.array([heater.watts for heater in model.case.heaters])
         hours = (np.arange(MINUTES) + 1) / 60
         lit = (hours - model.case.light_on_hour - 1 / 120) % 24 < model.case.light_hours
         return DayCourse(
             hours,
-            model.room_c[(np.arange(MINUTES) + 1) % MINUTES],
+            model.room.room_c[(np.arange(MINUTES) + 1) % MINUTES],
             node_c[:, nodes.spot],
             warm_air,
             cool_air,
@@ -311,17 +238,159 @@ class Run:
             duty[:, :-1],
             node_c,
             tuple((duty[:, :-1].sum(axis=0) * watts / 60_000).tolist()),
-            self.end[1].water.since(self.start_water),
+            self.end[1].water.since(self.start[1].water),
             lit,
             node_c[:, nodes.water] if nodes.watered else None,
         )
 
     def _vapour(self, minute: NDArray[np.int_]) -> tuple[Floats, NDArray[np.bool_]]:
-        at = np.array([item[0] for item in self.vapour])
-        before, towards, rate, wet = (np.array([item[k] for item in self.vapour]) for k in (1, 2, 3, 4))
+        at = np.array([item[0] for item in self.trace.vapour])
+        before, towards, rate, wet = (np.array([item[k] for item in self.trace.vapour]) for k in (1, 2, 3, 4))
         segment = np.searchsorted(at, minute, side="right") - 1
         gone = np.exp(-rate[segment] * 60 * (minute - at[segment] + 1))
         return towards[segment] + (before[segment] - towards[segment]) * gone, wet[segment].astype(bool)
+
+
+def events_of(model: DayModel, days: int) -> dict[int, tuple[Floats, list[float]]]:
+    """Minutes from the start at which a timer, a set point or the light changes: the heaters' limits and set points."""
+    case = model.case
+    hours = {case.light_on_hour, case.light_off_hour, *(misting.hour for misting in case.mistings)}
+    hours |= {hour for heater in case.heaters for hour in (heater.on_hour, heater.off_hour)}
+    if case.sun is not None:
+        hours |= {case.sun.from_hour, case.sun.to_hour}
+    found = {}
+    for edge in sorted({(round(hour * 60) - model.first_minute) % MINUTES for hour in hours}):
+        hour = ((model.first_minute + edge) % MINUTES + 0.5) / 60 + 1e-6  # edges are whole minutes, hours need not be
+        most = [float(running(heater.on_hour, heater.off_hour, hour)) for heater in case.heaters]
+        most.append(float(case.sun is not None and running(case.sun.from_hour, case.sun.to_hour, hour)))
+        found[edge] = np.array(most), model.thermostats.wanted(day=case.is_day(hour))
+    return {edge + day * MINUTES: state for day in range(days) for edge, state in found.items()}
+
+
+class _Walk:
+    """The stepping itself: what a step changes. `reach` is the state of the modes and, behind it, the forcing it is under."""
+
+    def __init__(self, model: DayModel, days: int, moist: Moist, *, careful: bool) -> None:
+        self.model, self.careful = model, careful
+        self.residual = Residual(model.terms, moist, careful=careful)
+        self.trace = Trace()
+        self.events = events_of(model, days)
+        self.times = [*sorted(self.events), days * MINUTES]
+        size, heaters = model.modes.rates.size, len(model.case.heaters)
+        self.reach = np.zeros(2 * size)
+        self.state, self.forcing = self.reach[:size], self.reach[size:]
+        self.correction = self.fresh = np.zeros(size)
+        self.on: tuple[bool, ...] = (False,) * len(model.thermostats.cycling)
+        self.most, self.wanted, self.given = np.zeros(heaters + 1), [0.0] * heaters, np.zeros(heaters + 1)
+        self.outlooks: dict[tuple[int, tuple[bool, ...]], Outlook] = {}
+
+    def through(self, first: Floats) -> None:
+        """Step through all the time there is. Raises WildError where what is held overshoots, unless it is careful."""
+        times, end = self.times, self.times[-1]
+        self.state[:] = first
+        outlook: Outlook | None = None
+        minute = place = looked = pace = held_for = step = 0
+        clock, turned = self.model.first_minute, False
+        while minute < end:
+            if minute == times[place]:
+                self._switch(minute)
+                place, looked, pace, outlook = place + 1, minute, 0, None
+            if outlook is None:
+                outlook = self._outlook(times[place - 1])
+                if minute != looked:
+                    self._force(outlook)
+            if minute == looked:
+                step = self._pace(step, pace)
+                pace += 1
+                looked = min(minute + step, times[place])
+                before_for, held_for = held_for, looked - minute
+                self._look(outlook, (minute, clock, held_for), pace <= len(AFTER_SWITCH), 0 if turned else before_for)
+                turned = False
+            ahead, turning = self._ahead(outlook, minute, clock, looked - minute)
+            if turning is not None:
+                self.on = tuple(was != turn for was, turn in zip(self.on, turning, strict=True))
+                outlook, turned = None, True
+            self.state[:] = self.model.steps.whole[ahead].dot(self.reach)
+            minute += ahead
+            clock = (clock + ahead) % MINUTES
+
+    def _switch(self, minute: int) -> None:
+        """A timer, a set point or the light changes."""
+        self.most, self.wanted = self.events[minute]
+        cycling = self.model.thermostats.cycling
+        self.on = tuple(was and self.most[index] > 0 for was, index in zip(self.on, cycling, strict=True))
+
+    def _outlook(self, since: int) -> Outlook:
+        """What the on/off thermostats' states mean until a timer changes; the other heaters go on as they went."""
+        found = self.outlooks.get((since, self.on))
+        if found is None:
+            found = self.outlooks[since, self.on] = self.model.look_ahead.outlook(self.on, self.most, self.wanted)
+        smooth = self.model.thermostats.smooth
+        self.given = self.model.look_ahead.with_smooth(found.given, self.given) if smooth else found.given
+        return found
+
+    def _force(self, outlook: Outlook, correction: Floats | None = None) -> None:
+        """Set the forcing: heaters and sun, the correction that is held, and what dims."""
+        np.add(outlook.forcing, self.correction if correction is None else correction, out=self.forcing)
+        if self.model.thermostats.smooth:
+            self.forcing += self.model.look_ahead.of_smooth(self.given)
+
+    def _pace(self, step: int, pace: int) -> int:
+        """The minutes until the next look: few after a switch, and more where little moves."""
+        if self.careful:
+            return 1
+        if pace < len(AFTER_SWITCH):
+            return AFTER_SWITCH[pace]
+        return min(2 * step, LONGEST) if self.residual.change < STILL_K else max(step // 2, 10)
+
+    def _look(self, outlook: Outlook, at: tuple[int, int, int], soon: bool, before_for: int) -> None:
+        """Work the corrections out anew, to be held from a minute and its clock `at` for so long.
+
+        `soon` after a switch much moves; `before_for` is how long the last ones were held, 0 where a thermostat turned since.
+        """
+        minute, clock, held_for = at
+        model, residual, room = self.model, self.residual, self.model.room
+        to_nodes, to_modes = model.steps.to_nodes, model.steps.to_modes
+        nodes = (to_nodes.dot(self.state) + room.of_nodes[clock]).tolist()
+        self._tame(nodes)
+        halfway_c = room.room_list[(clock + held_for // 2) % MINUTES]
+        before, self.fresh = self.fresh, to_modes.dot(residual.look(nodes, room.room_list[clock], halfway_c, clock, held_for))
+        self.trace.vapour.append((minute, *residual.segment))
+        if soon:
+            # What the middle of the time will need.
+            self._force(outlook, self.fresh)
+            halfway = (to_nodes.dot(model.steps.half[held_for].dot(self.reach)) + room.between(clock, held_for)).tolist()
+            self._tame(halfway)
+            self.correction = to_modes.dot(residual.again(halfway, halfway_c))
+        else:
+            # Where nothing has switched since, the correction goes on as it went.
+            lead = held_for / (2 * before_for) if before_for and not self.careful else 0.0
+            self.correction = self.fresh + lead * (self.fresh - before) if lead else self.fresh
+        np.add(outlook.forcing, self.correction, out=self.forcing)
+        if model.thermostats.smooth:
+            self.given = self.given.copy()
+            model.look_ahead.dim(self.reach, self.given, self.most, self.wanted, clock)
+            self.forcing += model.look_ahead.of_smooth(self.given)
+
+    def _tame(self, nodes: list[float]) -> None:
+        if not self.careful and not COLDEST_C < min(nodes) <= max(nodes) < HOTTEST_C:
+            raise WildError
+
+    def _ahead(self, outlook: Outlook, minute: int, clock: int, ahead: int) -> tuple[int, list[bool] | None]:
+        """How far to step at once, and which on/off thermostats then turn; None where none does."""
+        self.trace.begins.append(minute)
+        self.trace.states.append(self.reach.copy())
+        self.trace.duties.append(self.given)
+        probes = len(self.on)
+        if not probes:
+            return ahead, None
+        at = clock * probes
+        crossed = outlook.ahead[: ahead * probes].dot(self.reach) > outlook.level[at : at + ahead * probes]
+        turning = int(crossed.argmax())
+        if not crossed[turning]:
+            return ahead, None
+        ahead = turning // probes + 1
+        return ahead, crossed[(ahead - 1) * probes : ahead * probes].tolist()
 
 
 def course(case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> DayCourse:

@@ -1,4 +1,4 @@
-"""What is not linear in a day: draught by √ΔT, the basking surface's own losses, and the water.
+"""What is not linear in a day: air changes by √ΔT, the basking surface's own losses, and the water.
 
 Evaluated at one moment and held for a few minutes. The vapour pressure follows its own linear balance over that time:
 `C de/dt = carried (e_room − e) + Σ r (e_s(T) − e) + given`, exactly. Plain floats: the arrays are too small for NumPy.
@@ -94,77 +94,189 @@ class Moist:
     water: Water
 
 
+@dataclass(frozen=True)
+class AirTerms:
+    """Air changes: their number in a still room at the reference rise, and per 1/h the conductance of each air node (W/K).
+
+    `linear_h` (1/h) is what the linear system already has; `count` air nodes come first.
+    """
+
+    count: int
+    conductance: float
+    usual_h: float
+    linear_h: float
+    heat_capacity: float
+
+
+@dataclass(frozen=True)
+class SurfaceTerms:
+    """The basking surface: its node, area (m²), the air it stands in and the walls it sees.
+
+    `h_conv` and `h_rad` (W/m²K) are what the linear system already has; `rayleigh` is over the absolute mean temperature.
+    """
+
+    node: int
+    area_m2: float
+    seen_share: float
+    air: tuple[tuple[int, float], ...]
+    seen: tuple[int, int]
+    h_conv: float
+    h_rad: float
+    plate_m: float
+    rayleigh: float
+    heat_capacity: float
+    seen_heat_capacity: float
+
+
+@dataclass(frozen=True)
+class Wet:
+    """What evaporates and condenses, by node, in kg/s per Pa; the bowl's share of each air node."""
+
+    soil: tuple[tuple[int, float], ...]
+    others: tuple[tuple[int, float], ...]
+    bowl: float
+    bowl_air: tuple[tuple[int, float], ...]
+    skin_share: float
+    skins: tuple[tuple[int, int, float], ...]
+    film_per_m2: float
+
+
+@dataclass(frozen=True)
+class Supply:
+    """What is given and held: kg/s every ten minutes of the day, kg by the minute of a misting, the room's humidity (0–1).
+
+    `per_change` is kg/s per Pa and 1/h carried off; `holds` is kg per Pa that air and surfaces take up; `ground_full` in kg.
+    """
+
+    humid: float
+    per_change: float
+    holds: float
+    ground_full: float
+    wettable_m2: float
+    given: tuple[float, ...]
+    mistings: dict[int, float]
+
+
+@dataclass(frozen=True)
+class Terms:
+    """The corrections of one enclosure in one season, against the linear system's own coefficients; built once.
+
+    `softness` (K/W) and `capacity` (J/K) by node.
+    """
+
+    air: AirTerms
+    surface: SurfaceTerms
+    wet: Wet
+    supply: Supply
+    softness: tuple[float, ...]
+    capacity: tuple[float, ...]
+
+    def first(self, pressure_pa: float) -> Moist:
+        """The water of a day that begins settled: nothing on the walls, damp ground full."""
+        return Moist(pressure_pa, 0.0, Water(ground=self.supply.ground_full))
+
+
+@dataclass(frozen=True)
+class Linear:
+    """What the linear system already has: air changes (1/h), the surface's coefficients (W/m²K), each node's conductance (W/K)."""
+
+    air_changes_h: float
+    h_conv: float
+    h_rad: float
+    conductance: Floats
+
+
+def terms_of(case: EnclosureCase, net: Network, room: RoomState, factors: tuple[float, float], linear: Linear) -> Terms:
+    """Build the corrections; `factors` are those on the air changes and on everything that evaporates."""
+    air_changes, wetness = factors
+    capacity = tuple(net.capacity.tolist())
+    return Terms(
+        AirTerms(
+            net.nodes.air_count,
+            float(net.vent[0]),  # the same in every air node
+            walls.air_changes(case) * air_changes,
+            linear.air_changes_h,
+            capacity[0],
+        ),
+        _surface_terms(case, net, linear),
+        _wet(case, net, wetness),
+        _supply(case, room),
+        tuple((1 / linear.conductance).tolist()),
+        capacity,
+    )
+
+
+def _surface_terms(case: EnclosureCase, net: Network, linear: Linear) -> SurfaceTerms:
+    spot, plate_m = net.spot, case.spot.side_m / 4
+    return SurfaceTerms(
+        node=net.nodes.spot,
+        area_m2=spot.area_m2,
+        seen_share=spot.seen_share,
+        air=tuple((node, float(share)) for node, share in enumerate(spot.air) if share),
+        seen=(spot.seen.start, spot.seen.stop),
+        h_conv=linear.h_conv,
+        h_rad=linear.h_rad,
+        plate_m=plate_m,
+        rayleigh=rayleigh_per_kelvin(0.0, plate_m) * KELVIN,
+        heat_capacity=float(net.capacity[net.nodes.spot]),
+        seen_heat_capacity=float(net.capacity[spot.seen].sum()),
+    )
+
+
+def _wet(case: EnclosureCase, net: Network, wetness: float) -> Wet:
+    wet, top, first = wetting(case.shell), net.nodes.ground_top, net.nodes.walls.start
+    exchange = wet.exchange * PER_PASCAL * wetness
+    soil = range(top.start, top.stop)
+    return Wet(
+        soil=tuple((index, float(exchange[index])) for index in soil if exchange[index]),
+        others=tuple((index, float(rate)) for index, rate in enumerate(exchange) if rate and index not in soil),
+        bowl=wet.bowl * PER_PASCAL * wetness,
+        bowl_air=tuple((node, float(share)) for node, share in enumerate(wet.bowl_air) if share),
+        skin_share=wet.skin_share,
+        skins=tuple((index - first, index, float(rate) * PER_PASCAL) for index, rate in enumerate(wet.skins) if rate),
+        film_per_m2=humidity.MASS_TRANSFER * PER_PASCAL * wetness,
+    )
+
+
+def _supply(case: EnclosureCase, room: RoomState) -> Supply:
+    humid = room.humidity_percent / 100
+    room_pa = humid * saturation((room.day_c + room.night_c) / 2)
+    steady = MISTING_SHARE * case.misting_kg_per_day / humidity.DAY_S
+    fogged = steady + case.fogger_kg_per_h / 3600
+    return Supply(
+        humid=humid,
+        per_change=AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa),
+        holds=case.volume_m3 * PER_PASCAL * BUFFER,
+        ground_full=ground_holds(case),
+        wettable_m2=FILM_SHARE * (2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m),
+        given=tuple(fogged if case.is_day((minute + 0.5) / 60) else steady for minute in range(0, 1440, 10)),
+        mistings={round(item.hour * 60) % 1440: item.kg for item in case.mistings},
+    )
+
+
 class Residual:
-    """The corrections of one enclosure in one season, against the linear system's own coefficients; steps its own water.
+    """The corrections of one run: `terms` at the temperatures of the moment, and the run's own water.
 
     Where a plan is so wild that what is held would overshoot, `careful` holds less of it: slower to step, and never far off.
     After `look`: `segment` says how the vapour pressure goes on (now, towards, rate in 1/s, whether water condenses), and
     `change` by how many K the corrections have moved any node since the last look.
     """
 
-    def __init__(
-        self,
-        case: EnclosureCase,
-        net: Network,
-        room: RoomState,
-        factors: tuple[float, float],
-        linear: tuple[float, float, float],
-        conductance: Floats,
-    ) -> None:
-        nodes = net.nodes
-        air_changes, wetness = factors
-        self.count, self.air_count, self.spot_at = nodes.count, nodes.air_count, nodes.spot
-        self.area, self.share = net.spot.area_m2, net.spot.seen_share
-        self.spot_air = [(node, float(share)) for node, share in enumerate(net.spot.air) if share]
-        self.seen_from, self.seen_to = net.spot.seen.start, net.spot.seen.stop
-        self.vent = float(net.vent[0])  # the same in every air node
-        self.usual = walls.air_changes(case) * air_changes
-        # Air changes (1/h), film and radiation (W/m²K) that the linear system has; each node's conductance in W/K.
-        self.linear_h, self.film, self.radiation = linear
-        self.softness = (1 / conductance).tolist()
-        self.humid = room.humidity_percent / 100
-        room_pa = self.humid * saturation((room.day_c + room.night_c) / 2)
-        wet = wetting(case.shell)
-        exchange = wet.exchange * PER_PASCAL * wetness
-        top = nodes.ground_top
-        self.soil_rates = [(index, float(exchange[index])) for index in range(top.start, top.stop) if exchange[index]]
-        self.wet_rates = [(index, float(rate)) for index, rate in enumerate(exchange) if rate and not top.start <= index < top.stop]
-        self.bowl = wet.bowl * PER_PASCAL * wetness
-        self.bowl_air = [(node, float(share)) for node, share in enumerate(wet.bowl_air) if share]
-        self.skin_share, first = wet.skin_share, nodes.walls.start
-        self.skins = [(index - first, index, float(rate) * PER_PASCAL) for index, rate in enumerate(wet.skins) if rate]
-        self.per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
-        self.holds = case.volume_m3 * PER_PASCAL * BUFFER
-        self.plate = case.spot.side_m / 4
-        self.heat, self.held, self.careful = net.capacity.tolist(), 1, False
-        self.spot_heat, self.air_heat = self.heat[nodes.spot], self.heat[0]
-        self.seen_heat = float(net.capacity[net.spot.seen].sum())
-        self.rayleigh = rayleigh_per_kelvin(0.0, self.plate) * KELVIN  # over the absolute mean temperature
-        self.inner_m2 = 2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m
-        self.ground_full = ground_holds(case)
-        steady = MISTING_SHARE * case.misting_kg_per_day / humidity.DAY_S
-        fogged = steady + case.fogger_kg_per_h / 3600
-        self.given = [fogged if case.is_day((minute + 0.5) / 60) else steady for minute in range(0, 1440, 10)]
-        self.mistings = {round(item.hour * 60) % 1440: item.kg for item in case.mistings}
-        self.film_per_m2 = humidity.MASS_TRANSFER * PER_PASCAL * wetness
+    def __init__(self, terms: Terms, moist: Moist, *, careful: bool) -> None:
+        self.terms, self.careful = terms, careful
+        self.pressure, self.film_m2 = moist.pressure_pa, moist.film_m2
+        self.film_kg, self.ground_kg = moist.water.film, moist.water.ground
+        water = moist.water
+        self.given, self.evaporated, self.condensed, self.carried = water.given, water.evaporated, water.condensed, water.carried
+        self.last: list[float] = []
+        self.dry: list[float] = []
+        self.held = 1
         self.segment = (0.0, 0.0, 0.0, False)
         self.change = 0.0
 
-    def first(self, pressure_pa: float) -> Moist:
-        """The water of a day that begins settled: nothing on the walls, damp ground full."""
-        return Moist(pressure_pa, 0.0, Water(ground=self.ground_full))
-
-    def begin(self, moist: Moist) -> None:
-        """Take up the water where it stands."""
-        self.pressure, self.film_m2 = moist.pressure_pa, moist.film_m2
-        water = moist.water
-        self.film_kg, self.ground_kg = water.film, water.ground
-        self.total, self.evaporated, self.condensed, self.carried = water.given, water.evaporated, water.condensed, water.carried
-        self.last: list[float] = []
-
     def end(self) -> Moist:
         """Return the water as it stands."""
-        books = Water(self.total, self.evaporated, self.condensed, self.carried, self.ground_kg, self.film_kg)
+        books = Water(self.given, self.evaporated, self.condensed, self.carried, self.ground_kg, self.film_kg)
         return Moist(self.pressure, self.film_m2, books)
 
     def look(self, t: list[float], room_c: float, halfway_c: float, clock: int, minutes: int) -> list[float]:
@@ -172,31 +284,33 @@ class Residual:
 
         `t` are the nodes and `room_c` the room in °C now, `halfway_c` the room in the middle of that time.
         """
-        heat = [0.0] * self.count
+        heat = [0.0] * len(self.terms.softness)
         self.held = minutes
-        changes = self._draught(t, room_c, heat)
+        changes = self._air(t, room_c, heat)
         self._surface(t, room_c, heat)
         self.dry = heat.copy()
-        self._water(t, halfway_c, changes, clock, minutes, heat)
-        moved = map(operator.mul, map(abs, map(operator.sub, heat, self.last)), self.softness)
+        self._water(t, self.terms.supply.humid * saturation(halfway_c), changes, clock, heat)
+        moved = map(operator.mul, map(abs, map(operator.sub, heat, self.last)), self.terms.softness)
         self.change = max(moved, default=math.inf)
         self.last = heat
         return heat
 
     def again(self, t: list[float], room_c: float) -> list[float]:
-        """Return the last look's heat with draught and surface as they are at other temperatures of the nodes."""
-        dry = [0.0] * self.count
-        self._draught(t, room_c, dry)
+        """Return the last look's heat with air changes and surface as they are at other temperatures of the nodes."""
+        dry = [0.0] * len(self.terms.softness)
+        self._air(t, room_c, dry)
         self._surface(t, room_c, dry)
         return [whole - then + now for whole, then, now in zip(self.last, self.dry, dry, strict=True)]
 
-    def _draught(self, t: list[float], room_c: float, heat: list[float]) -> float:
-        count = self.air_count
+    def _air(self, t: list[float], room_c: float, heat: list[float]) -> float:
+        """The heat that air changes by buoyancy carry off beyond the linear system's; return their number (1/h)."""
+        terms = self.terms.air
+        count = terms.count
         rise = sum(t[:count]) / count - room_c
-        changes = self.usual * max(math.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
-        more = self.vent * (changes - self.linear_h)
+        changes = terms.usual_h * max(math.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
+        more = terms.conductance * (changes - terms.linear_h)
         if self.careful:
-            more *= self._kept(more, self.air_heat)
+            more *= self._kept(more, terms.heat_capacity)
         heat[:count] = [more * (room_c - air) for air in t[:count]]
         return changes
 
@@ -206,103 +320,130 @@ class Residual:
         return 1 / (1 + reach) if reach > STIFF else 1.0
 
     def _surface(self, t: list[float], room_c: float, heat: list[float]) -> None:
-        at, surface, air = self.spot_at, t[self.spot_at], 0.0
-        for node, part in self.spot_air:
+        """The heat that the basking surface gives beyond the linear system's, to the air, the walls it sees and the room."""
+        terms = self.terms.surface
+        at, surface, air = terms.node, t[terms.node], 0.0
+        for node, part in terms.air:
             air += part * t[node]
-        seen = t[self.seen_from : self.seen_to]
+        begin, stop = terms.seen
+        seen = t[begin:stop]
         mean = sum(seen) / len(seen)
         # Radiation to the walls and, through openings, to the room: each linear part is what the network already has.
-        hot, cold = surface + KELVIN, room_c + self.share * (mean - room_c) + KELVIN
-        given = self.area * (EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold) - self.radiation)
-        rayleigh = self.rayleigh / ((surface + air) / 2 + KELVIN) * max(abs(surface - air), 1e-3)
+        share = terms.seen_share
+        hot, cold = surface + KELVIN, room_c + share * (mean - room_c) + KELVIN
+        given = terms.area_m2 * (EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold) - terms.h_rad)
+        rayleigh = terms.rayleigh / ((surface + air) / 2 + KELVIN) * max(abs(surface - air), 1e-3)
         nusselt = LAMINAR * math.sqrt(math.sqrt(rayleigh)) if rayleigh < TURBULENT else 0.15 * rayleigh ** (1 / 3)
-        film = max(nusselt * AIR_CONDUCTIVITY / self.plate, STILL_AIR)
-        more = self.area * (film - self.film)
+        h_conv = max(nusselt * AIR_CONDUCTIVITY / terms.plate_m, STILL_AIR)
+        more = terms.area_m2 * (h_conv - terms.h_conv)
         if self.careful:
-            kept = self._kept(given + more, self.spot_heat)
+            kept = self._kept(given + more, terms.heat_capacity)
             given, more = given * kept, more * kept
-        each = given * self.share / len(seen)
-        to_room = given * (1 - self.share) * (surface - room_c)
+        each = given * share / len(seen)
+        to_room = given * (1 - share) * (surface - room_c)
         to_air = more * (surface - air)
-        heat[at] -= given * self.share * (surface - mean) + to_room + to_air
-        for node, part in self.spot_air:
+        heat[at] -= given * share * (surface - mean) + to_room + to_air
+        for node, part in terms.air:
             heat[node] += more * part * (surface - t[node])
-        for node, wall in enumerate(seen, self.seen_from):
+        for node, wall in enumerate(seen, begin):
             heat[node] += each * (surface - wall)
 
-    def _water(self, t: list[float], halfway_c: float, changes: float, clock: int, minutes: int, heat: list[float]) -> None:
-        now, seconds = self.pressure, 60.0 * minutes
-        carried = self.per_change * changes
-        room_pa = self.humid * saturation(halfway_c)
-        given = self.given[clock // 10]
-        now += self._mist(clock)
-        soil = min(self.ground_kg / (DRY_BELOW * self.ground_full), 1.0) if self.ground_full else 1.0
-        sources = [(index, rate * soil, saturation(t[index])) for index, rate in self.soil_rates]
-        others = [(index, rate, saturation(t[index])) for index, rate in self.wet_rates]
-        if self.bowl:
-            air = sum(part * t[node] for node, part in self.bowl_air)
-            ratio = math.log(max(now, 1e-6) / MAGNUS_PA)
-            dew = MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
-            at_bowl = saturation(air - (air - dew) / 3)
-            others += [(node, part * self.bowl, at_bowl) for node, part in self.bowl_air]
-        gain, lost = carried * room_pa + given, carried
-        for _index, rate, at in sources:
+    def _water(self, t: list[float], room_pa: float, changes: float, clock: int, heat: list[float]) -> None:
+        """Step the vapour pressure through the time that is held, exactly; take latent heat where water evaporates."""
+        supply, seconds = self.terms.supply, 60.0 * self.held
+        carried, given = supply.per_change * changes, supply.given[clock // 10]
+        now = self.pressure + self._mist(clock)
+        soil, others = self._soil(t), self._others(t, now)
+        film_rate, film_at = self._film(t, now, seconds)
+        skins = self._condensing(t, now)
+        gain, lost = carried * room_pa + given + film_rate * film_at, carried + film_rate
+        for _index, rate, at in (*soil, *others, *skins):
             gain, lost = gain + rate * at, lost + rate
-        for _index, rate, at in others:
-            gain, lost = gain + rate * at, lost + rate
-        film_rate = film_at = 0.0
-        if self.film_kg > 0:
-            film_at = saturation(sum(t[self.seen_from : self.seen_to]) / (self.seen_to - self.seen_from))
-            # What lies there is all that can evaporate.
-            film_rate = min(self.film_per_m2 * self.film_m2, self.film_kg / (seconds * max(film_at - now, 1.0)))
-            gain, lost = gain + film_rate * film_at, lost + film_rate
-        taking = []
-        for air_node, wall, rate in self.skins:
-            at = saturation(t[wall] + self.skin_share * (t[air_node] - t[wall]))
-            if now > at:
-                gain, lost = gain + rate * at, lost + rate
-                taking.append((wall, rate, at))
-        towards, pace = gain / lost, lost / self.holds
+        towards, pace = gain / lost, lost / supply.holds
         gone = math.exp(-pace * seconds)
         mean = towards + (now - towards) * (1 - gone) / (pace * seconds)
-        self.segment = (now, towards, pace, bool(taking))
+        self.segment = (now, towards, pace, bool(skins))
         self.pressure = towards + (now - towards) * gone
-        from_ground = self._latent(sources, mean, heat)
+        from_ground = self._latent(soil, mean, heat)
         elsewhere = self._latent(others, mean, heat)
-        from_film = film_rate * (film_at - mean)
-        if from_film:
-            each = LATENT_HEAT * from_film / (self.seen_to - self.seen_from)
-            if self.careful:
-                each *= self._kept(film_rate * film_at * STEEPNESS, self.seen_heat)
-            for node in range(self.seen_from, self.seen_to):
-                heat[node] -= each
-        condensed = -self._latent(taking, mean, heat)
+        from_film = self._latent_of_film(film_rate, film_at, mean, heat)
+        condensed = -self._latent(skins, mean, heat)
         self.film_kg = max(self.film_kg - from_film * seconds, 0.0)
-        if self.ground_full:
+        if supply.ground_full:
             self.ground_kg = max(self.ground_kg - from_ground * seconds, 0.0)
-        self.total += given * seconds
+        self.given += given * seconds
         self.evaporated += (from_ground + elsewhere + from_film) * seconds
         self.condensed += condensed * seconds
         self.carried += carried * (mean - room_pa) * seconds
 
+    def _soil(self, t: list[float]) -> list[tuple[int, float, float]]:
+        """What evaporates from the ground: node, kg/s per Pa, saturation pressure; drying soil limits it."""
+        full = self.terms.supply.ground_full
+        share = min(self.ground_kg / (DRY_BELOW * full), 1.0) if full else 1.0
+        return [(index, rate * share, saturation(t[index])) for index, rate in self.terms.wet.soil]
+
+    def _others(self, t: list[float], now_pa: float) -> list[tuple[int, float, float]]:
+        """The same from every other wet surface and the bowl, which lies a third of the way from the air to its dew point."""
+        wet = self.terms.wet
+        found = [(index, rate, saturation(t[index])) for index, rate in wet.others]
+        if wet.bowl:
+            air = sum(part * t[node] for node, part in wet.bowl_air)
+            ratio = math.log(max(now_pa, 1e-6) / MAGNUS_PA)
+            dew = MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
+            at_bowl = saturation(air - (air - dew) / 3)
+            found += [(node, part * wet.bowl, at_bowl) for node, part in wet.bowl_air]
+        return found
+
+    def _film(self, t: list[float], now_pa: float, seconds: float) -> tuple[float, float]:
+        """The rate (kg/s per Pa) and saturation pressure of a misting's film: what lies there is all that can evaporate."""
+        if self.film_kg <= 0:
+            return 0.0, 0.0
+        begin, stop = self.terms.surface.seen
+        at = saturation(sum(t[begin:stop]) / (stop - begin))
+        return min(self.terms.wet.film_per_m2 * self.film_m2, self.film_kg / (seconds * max(at - now_pa, 1.0))), at
+
+    def _condensing(self, t: list[float], now_pa: float) -> list[tuple[int, float, float]]:
+        """The walls on which water condenses: node, kg/s per Pa, saturation pressure of its skin."""
+        wet, found = self.terms.wet, []
+        for air_node, wall, rate in wet.skins:
+            at = saturation(t[wall] + wet.skin_share * (t[air_node] - t[wall]))
+            if now_pa > at:
+                found.append((wall, rate, at))
+        return found
+
     def _mist(self, clock: int) -> float:
         """Give what is misted at this minute; return by how much it raises the vapour pressure at once."""
-        added = self.mistings.get(clock, 0.0)
+        supply = self.terms.supply
+        added = supply.mistings.get(clock, 0.0)
         if not added:
             return 0.0
-        self.total += added
         self.film_kg += MISTING_SHARE * added * (1 - AT_ONCE)
-        self.film_m2 = min(self.film_kg / FILM_KG_M2, FILM_SHARE * self.inner_m2)
-        if self.ground_full:
-            self.ground_kg = min(self.ground_kg + (1 - MISTING_SHARE) * added, self.ground_full)
-        self.evaporated += MISTING_SHARE * added * AT_ONCE
-        return MISTING_SHARE * added * AT_ONCE / self.holds
+        self.film_m2 = min(self.film_kg / FILM_KG_M2, supply.wettable_m2)
+        if supply.ground_full:
+            self.ground_kg = min(self.ground_kg + (1 - MISTING_SHARE) * added, supply.ground_full)
+        at_once = MISTING_SHARE * added * AT_ONCE
+        self.given += added
+        self.evaporated += at_once
+        return at_once / supply.holds
 
     def _latent(self, flows: list[tuple[int, float, float]], mean_pa: float, heat: list[float]) -> float:
         """Take the latent heat of what leaves each node; return kg/s of it all."""
         total = 0.0
         for index, rate, at in flows:
             flow = rate * (at - mean_pa)
-            heat[index] -= LATENT_HEAT * flow * (self._kept(rate * at * STEEPNESS, self.heat[index]) if self.careful else 1.0)
+            kept = self._kept(rate * at * STEEPNESS, self.terms.capacity[index]) if self.careful else 1.0
+            heat[index] -= LATENT_HEAT * flow * kept
             total += flow
         return total
+
+    def _latent_of_film(self, rate: float, at_pa: float, mean_pa: float, heat: list[float]) -> float:
+        """The same of the film, from all walls alike."""
+        flow = rate * (at_pa - mean_pa)
+        if flow:
+            begin, stop = self.terms.surface.seen
+            each = LATENT_HEAT * flow / (stop - begin)
+            if self.careful:
+                each *= self._kept(rate * at_pa * STEEPNESS, self.terms.surface.seen_heat_capacity)
+            for node in range(begin, stop):
+                heat[node] -= each
+        return flow

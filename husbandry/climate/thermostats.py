@@ -78,39 +78,60 @@ class Thermostats:
         """What each probe has to read for the animal to have what is set, °C."""
         return [heater.set_point(day=day) - self.shift_k for heater in self.heaters]
 
-    def look_ahead(self, modes: Modes, inputs: Floats, of_room: Floats) -> None:
-        """Prepare to see what is coming: the probes' readings over the next minutes, and at the horizon.
 
-        `inputs` (modes, heaters and sun) forcing at full power; `of_room` (1440, nodes and probes) what the room alone makes.
-        """
-        self.inputs = inputs
-        n = self.rows.shape[1]
+@dataclass(frozen=True)
+class LookAhead:
+    """What thermostats see coming: the probes' readings over the next minutes, and at the horizon.
+
+    `inputs` (modes, heaters and sun) is the forcing at full power; of the on/off ones `ahead` (LONGEST × probes, 2 modes) and
+    `probes_of_room` (minutes, probes), of the others `horizon` (smooth, 2 modes), `gain` (smooth, smooth) in K and
+    `horizon_of_room` (1440, smooth).
+    """
+
+    held: Thermostats
+    inputs: Floats
+    ahead: Floats
+    probes_of_room: Floats
+    horizon: Floats
+    smooth_inputs: Floats
+    gain: list[list[float]]
+    horizon_of_room: Floats
+
+    @classmethod
+    def of(cls, held: Thermostats, modes: Modes, inputs: Floats, of_room: Floats) -> "LookAhead":
+        """Prepare it; `of_room` (1440, nodes and probes) is what the room alone makes."""
+        n = held.rows.shape[1]
         rows, to_nodes = modes.temperature[n:], modes.temperature[:n]
         ahead = np.concatenate([modes.decay[1:, None, :] * rows, modes.grown[1:, None, :] * rows], axis=2)
-        self.ahead = ahead.reshape(LONGEST * len(self.cycling), 2 * modes.rates.size)
         at_end = np.roll(of_room[:, n:], -1, axis=0)  # what stands at the end of each minute
-        self.probes_of_room = np.concatenate([at_end, at_end[:LONGEST]])
-        rows = self.rows[self.smooth] @ to_nodes
+        rows = held.rows[held.smooth] @ to_nodes
         decay = np.exp(-modes.rates * 60 * HORIZON)
         state, forced = rows * decay, rows * ((1 - decay) / modes.rates)
-        self.horizon = np.concatenate([state, forced], axis=1)
-        self.smooth_inputs = np.ascontiguousarray(inputs[:, self.smooth])
-        self.horizon_gain = (forced @ self.smooth_inputs + np.diag(self.direct[self.smooth])).tolist()
-        self.horizon_of_room = of_room[:, :n] @ self.rows[self.smooth].T
+        smooth_inputs = np.ascontiguousarray(inputs[:, held.smooth])
+        return cls(
+            held,
+            inputs,
+            ahead.reshape(LONGEST * len(held.cycling), 2 * modes.rates.size),
+            np.concatenate([at_end, at_end[:LONGEST]]),
+            np.concatenate([state, forced], axis=1),
+            smooth_inputs,
+            (forced @ smooth_inputs + np.diag(held.direct[held.smooth])).tolist(),
+            of_room[:, :n] @ held.rows[held.smooth].T,
+        )
 
     def outlook(self, on: tuple[bool, ...], most: Floats, wanted: list[float]) -> Outlook:
         """Return what these on/off states mean while each heater and the sun may give `most` and probes should read `wanted`."""
         probes = len(on)
         given = most.copy()
-        given[self.smooth] = 0.0
-        for state, index in zip(on, self.cycling, strict=True):
+        given[self.held.smooth] = 0.0
+        for state, index in zip(on, self.held.cycling, strict=True):
             given[index] = most[index] if state else 0.0
         # Each looks for the end of what it does now: too warm while on, too cold while off; a cooler the other way.
-        up = [state != self.cools[index] for state, index in zip(on, self.cycling, strict=True)]
+        up = [state != self.held.cools[index] for state, index in zip(on, self.held.cycling, strict=True)]
         sign = np.array([1.0 if rising else -1.0 for rising in up])
         bound = [
-            wanted[index] + (0.5 if rising else -0.5) * self.heaters[index].hysteresis_k if most[index] else np.inf
-            for rising, index in zip(up, self.cycling, strict=True)
+            wanted[index] + (0.5 if rising else -0.5) * self.held.heaters[index].hysteresis_k if most[index] else np.inf
+            for rising, index in zip(up, self.held.cycling, strict=True)
         ]
         level = np.where(np.isinf(bound), np.inf, sign * bound) - sign * self.probes_of_room
         width = self.ahead.shape[1]
@@ -119,12 +140,12 @@ class Thermostats:
 
     def of_smooth(self, given: Floats) -> Floats | float:
         """The forcing (modes,) of the dimming and pulse thermostats' heaters."""
-        return self.smooth_inputs.dot(given[self.smooth]) if self.smooth else 0.0
+        return self.smooth_inputs.dot(given[self.held.smooth]) if self.held.smooth else 0.0
 
     def with_smooth(self, fresh: Floats, before: Floats) -> Floats:
         """Return what is given anew, with the dimming and pulse thermostats' heaters as they were."""
         given = fresh.copy()
-        given[self.smooth] = before[self.smooth]
+        given[self.held.smooth] = before[self.held.smooth]
         return given
 
     def dim(self, reach: Floats, given: Floats, most: Floats, wanted: list[float], clock: int) -> None:
@@ -132,7 +153,7 @@ class Thermostats:
 
         `reach` (2 modes,) is the state and the forcing of everything else.
         """
-        smooth, gain = self.smooth, self.horizon_gain
+        smooth, gain = self.held.smooth, self.gain
         coming = self.horizon_of_room[(clock + HORIZON) % len(self.horizon_of_room)]
         still = (self.horizon.dot(reach) + coming).tolist()
         duty = {index: float(given[index]) for index in smooth}

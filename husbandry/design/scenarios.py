@@ -251,7 +251,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     model = DayModel(dark, settle(dark, spread=False, seasons=("winter",)), "winter")
     first = round(case.light_off_hour * 60) % MINUTES
     start_c = usual.nodes[first - 1]
-    moist = model.residual.first(float(usual.vapour_pa[first - 1]))
+    moist = model.terms.first(float(usual.vapour_pa[first - 1]))
     run_ = Run(model, 1, (start_c, moist))
     day = run_.course()
     curve = day.nodes[:, nodes_of(dark).water] if wet else day.cool_air

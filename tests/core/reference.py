@@ -83,9 +83,7 @@ class Equations:
 def timer_day(case: EnclosureCase, climate: Climate, season: str, method: str = "LSODA", tolerance: float = 1e-8) -> np.ndarray:
     """Step the day of a case without thermostats from lights-on; return states (1440, nodes + 2), first one minute after."""
     equations, model = Equations(case, season), DayModel(case, climate, season)
-    state = np.concatenate(
-        [model.start_c + model.of_room[model.first_minute, : model.nodes.count], [model.start_pa, equations.full]]
-    )
+    state = np.concatenate([model.start_c + model.room.of_nodes[model.first_minute], [model.start_pa, equations.full]])
     hours = {
         case.light_on_hour,
         case.light_off_hour,
@@ -147,7 +145,7 @@ def thermostat_day(
     """Step a day of on/off thermostats, restarted at every switch; states (1440, n) and duties (1440, heaters) by the minute."""
     equations, model = Cycling(case, season), DayModel(case, climate, season)
     n, probes = equations.nodes.count, len(equations.cycling)
-    start = model.start_c + model.of_room[model.first_minute, :n]
+    start = model.start_c + model.room.of_all[model.first_minute, :n]
     state = np.concatenate([start, [model.start_pa, equations.full], equations.rows @ start])
     hours = {hour for heater in case.heaters for hour in (heater.on_hour, heater.off_hour)} | {
         case.light_on_hour,

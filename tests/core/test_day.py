@@ -55,7 +55,7 @@ def test_the_days_energy_balance_closes(case: EnclosureCase) -> None:
     given = float((day.duty @ (net.per_watt[0].sum(axis=0) * watts)).sum() / MINUTES)
     lost = float(((t - room[:, None]) * net.to_room[0]).sum(axis=1).mean())
     rise = t[:, nodes.air].mean(axis=1) - room
-    changes = model.residual.usual * np.maximum(np.sqrt(np.abs(rise) / 5.0), 0.35)
+    changes = model.terms.air.usual_h * np.maximum(np.sqrt(np.abs(rise) / 5.0), 0.35)
     lost += float((changes * net.vent[0] * (t[:, nodes.air] - room[:, None]).sum(axis=1)).mean())
     lost += float(radiated_out(model, t, room).mean())
     latent = LATENT_HEAT * (day.water.evaporated - day.water.condensed) / 86_400
@@ -78,7 +78,7 @@ def test_the_days_water_closes(case: EnclosureCase) -> None:
     run = DayModel(case, settle(case, spread=False), "winter").run(days=2)
     end = run.end[1]
     water = end.water
-    held = run.model.residual.holds * (end.pressure_pa - run.model.start_pa)
+    held = run.model.terms.supply.holds * (end.pressure_pa - run.model.start_pa)
     steady = run.model.case.fogger_kg_per_h
     assert steady == 0.0
     assert water.evaporated - water.condensed - water.carried == pytest.approx(held, abs=0.001 * water.evaporated)

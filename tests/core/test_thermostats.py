@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from husbandry.climate.case import EnclosureCase, WaterCase
-from husbandry.climate.day import DayModel, Run, course
+from husbandry.climate.day import DayModel, Run, course, events_of, events_of
 from husbandry.climate.daycourse import MINUTES
 from husbandry.climate.modes import Modes
 from husbandry.climate.steady import settle
@@ -28,16 +28,16 @@ def model_of(case: EnclosureCase) -> DayModel:
 def probes_at_turns(model: DayModel, run: Run) -> list[tuple[int, bool, float, int]]:
     """Every turn of an on/off thermostat between changes of the timers: which, whether on, what its probe reads, the minute."""
     size, n = model.modes.rates.size, model.nodes.count
-    edges = set(run._events())
+    edges = set(events_of(model, run.days))
     found = []
-    for before, after in zip(range(len(run.begins) - 1), range(1, len(run.begins)), strict=True):
-        minute = run.begins[after]
+    for before, after in zip(range(len(run.trace.begins) - 1), range(1, len(run.trace.begins)), strict=True):
+        minute = run.trace.begins[after]
         if {minute, minute - 1} & edges:
             continue  # a timer let it begin
         clock = (model.first_minute + minute) % MINUTES
-        reading = model.modes.temperature[n:] @ run.states[after][:size] + model.of_room[clock, n:]
+        reading = model.modes.temperature[n:] @ run.trace.states[after][:size] + model.room.of_all[clock, n:]
         for place, index in enumerate(model.thermostats.cycling):
-            was, now = run.duties[before][index] > 0, run.duties[after][index] > 0
+            was, now = run.trace.duties[before][index] > 0, run.trace.duties[after][index] > 0
             if was != now:
                 found.append((index, bool(now), float(reading[place]), clock))
     return found
