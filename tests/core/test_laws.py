@@ -13,7 +13,7 @@ from husbandry.climate.air import saturation_pressure
 from husbandry.climate.case import EnclosureCase, VentCase
 from husbandry.climate.contact import mat_contact
 from husbandry.climate.parameters import PARAMETERS, variation
-from husbandry.climate.steady import Settling, settle
+from husbandry.climate.steady import settle, varied
 from husbandry.climate.walls import air_changes, build_of, stack_flow, wall_u
 from husbandry.light import ultraviolet
 from husbandry.light.visible import Luminaire, lux_at
@@ -100,7 +100,7 @@ def test_more_air_brings_the_vapour_towards_the_rooms_and_never_past_it(name: st
     case = CASES[name]
     deviations = np.zeros((2, len(PARAMETERS)))
     deviations[:, PARAMETERS.index("air_changes")] = first, first + more
-    settling = Settling(case, spread=False, seasons=("winter",), vary=variation(deviations))
+    settling = varied(case, ("winter",), variation(deviations))
     room = case.rooms["winter"]
     for half, room_c in ((0, room.day_c), (1, room.night_c)):
         less, airier = settling.vapour.pressure_pa[2 * half : 2 * half + 2]

@@ -11,7 +11,7 @@ from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.day import course
 from husbandry.climate.parameters import PARAMETERS, PRIOR, Belief, deviation
-from husbandry.climate.steady import MOMENTS, Settling, settle
+from husbandry.climate.steady import MOMENTS, settle, varied
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import DIMMED, GLASS, PVC, flood
 from tests.plans import assessed
@@ -28,7 +28,7 @@ DRAWN = 1200
 def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: EnclosureCase) -> None:
     """Monte Carlo of the full model, 1200 draws: every decile to a tenth of the range and 0.1 of the unit."""
     normals = np.random.default_rng(3).standard_normal((DRAWN, len(PARAMETERS)))
-    full = Settling(case, spread=False, seasons=("winter",), vary=PRIOR.at(normals)).predicted()
+    full = varied(case, ("winter",), PRIOR.at(normals)).predicted()
     quick = settle(case, seasons=("winter",))
     for half, moment in enumerate(MOMENTS):
         settled = quick.settled["winter", moment]
@@ -42,7 +42,7 @@ def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: E
 def test_the_chance_to_be_in_band_is_that_of_the_whole_model() -> None:
     """Monte Carlo of the full model: each chance to six points, and that all three hold at once."""
     normals = np.random.default_rng(4).standard_normal((DRAWN, len(PARAMETERS)))
-    full = Settling(TURNS, spread=False, seasons=("winter",), vary=PRIOR.at(normals)).predicted()
+    full = varied(TURNS, ("winter",), PRIOR.at(normals)).predicted()
     draws = settle(TURNS, seasons=("winter",)).settled["winter", "day"].draws
     basis = Basis(BasisKind.ESTIMATE)
     bands = {"basking_surface": Band(40.5, 43, basis), "cool_air": Band(21.5, 23.5, basis), "cool_humidity": Band(38, 50, basis)}

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from husbandry.climate.case import EnclosureCase, WaterCase
-from husbandry.climate.day import DayModel, Run, course, events_of, events_of
+from husbandry.climate.day import DayModel, Run, course, events_of
 from husbandry.climate.daycourse import MINUTES
 from husbandry.climate.modes import Modes
 from husbandry.climate.steady import settle
