@@ -16,7 +16,7 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ridgeback.settings")
 django.setup()
 
 from husbandry.climate.day import DayModel  # noqa: E402
-from husbandry.climate.steady import settle  # noqa: E402
+from husbandry.climate.steady import solve_steady  # noqa: E402
 from husbandry.design import rigs  # noqa: E402
 from husbandry.light import ultraviolet  # noqa: E402
 from husbandry.plan.reading import read_data  # noqa: E402
@@ -46,7 +46,7 @@ def yardstick() -> None:
 
 
 def timers() -> None:
-    climate = settle(SWUNG, spread=False)
+    climate = solve_steady(SWUNG, spread=False)
     model = DayModel(SWUNG, climate, "winter")
     nodes = model.nodes.count
     exact = timer_day(SWUNG, climate, "winter", "LSODA", 1e-9)
@@ -69,7 +69,7 @@ def timers() -> None:
 
 
 def thermostats() -> None:
-    climate = settle(CYCLING, spread=False)
+    climate = solve_steady(CYCLING, spread=False)
     model = DayModel(CYCLING, climate, "winter")
     day = model.run().course()
     switches = int(np.abs(np.diff(day.duty, axis=0)).sum())

@@ -9,12 +9,12 @@ from husbandry.animal.subject import subject_of
 from husbandry.animal.weighings import Weighing
 from husbandry.assess import feeding, light, nutrition, space, warmth, whole_day
 from husbandry.assess.facts import Found, facts
-from husbandry.assess.probability import Odds
+from husbandry.assess.probability import JointProbability
 from husbandry.assess.result import Assessment
 from husbandry.assessment import SEASONS, Read
 from husbandry.climate.day import course
-from husbandry.climate.settled import Climate
-from husbandry.climate.steady import settle
+from husbandry.climate.states import Climate
+from husbandry.climate.steady import solve_steady
 from husbandry.feeding import history, schedule, week_food
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
@@ -85,22 +85,22 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
     subject = subject_of(plan, profile, today)
     body, stage = subject.body, subject.stage
     case = enclosure_case(plan)
-    climate = settle(case, spread=depth.spread and depth.near is None, near=depth.near)
+    climate = solve_steady(case, spread=depth.spread and depth.near is None, near=depth.near)
     uvb = ultraviolet.uvb_given(plan, stage, body, today)
     fed = week_food.fed(plan, profile, stage, body, uvb=uvb)
     menu = schedule.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=records.meals)
     days = {season: course(case, climate, season) for season in depth.days_of}
-    odds = Odds(dict(records.read))
+    joint = JointProbability(dict(records.read))
     quantities = tuple(
-        space.quantities(subject, climate, odds)
-        + warmth.quantities(subject, case, climate, odds, hanging=depth.hanging and depth.near is None)
-        + light.quantities(subject, odds)
+        space.quantities(subject, climate, joint)
+        + warmth.quantities(subject, case, climate, joint, hanging=depth.hanging and depth.near is None)
+        + light.quantities(subject, joint)
         + [item for season, day in days.items() for item in whole_day.quantities(subject, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
         + nutrition.quantities(subject, climate, fed)
     )
-    quantities = tuple(replace(item, read=odds.read.get(item.id)) for item in quantities)
+    quantities = tuple(replace(item, read=joint.read.get(item.id)) for item in quantities)
     gathered = facts(subject, Found(case, climate, by_readings(quantities), fed), records.weighings)
     situation = Situation(subject, case, climate, gathered, depth.quick)
     findings = told(proposed(review(gathered), situation))
-    return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, odds.all_hold())
+    return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, joint.all_hold())

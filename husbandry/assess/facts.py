@@ -15,7 +15,7 @@ from husbandry.assessment import Quantity
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.hang import CLOSEST_M
 from husbandry.climate.heaters import HEATERS, HOLDERS
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.feeding.appetite import rest_loss
 from husbandry.feeding.week_food import Fed
 from husbandry.inputs.light_sources import uv_sources
@@ -118,7 +118,7 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Found) -> Warmth:
     sun_watts, hottest_c = 0.0, 0.0
     if plan.window:
         sun_watts = plan.window.watts
-        hottest_c = found.climate.settled["summer", "day"].predictions["hottest_air"].value + sun_rise_k(found.case)
+        hottest_c = found.climate.states["summer", "day"].predictions["hottest_air"].value + sun_rise_k(found.case)
     return Warmth(
         night_low_c=night.low if night.low is not None else night.middle,
         basking_middle_c=basking.middle if basking else None,
@@ -157,7 +157,7 @@ def _heat_w(plan: HabitatPlan, climate: Climate) -> dict[str, float]:
     watts = [heater.watts for heater in plan.heaters]
     return {
         f"{season}/{moment}": sum(share * each for share, each in zip(settled.duty, watts, strict=False))
-        for (season, moment), settled in climate.settled.items()
+        for (season, moment), settled in climate.states.items()
     }
 
 
@@ -254,7 +254,7 @@ def _heaters(plan: HabitatPlan, found: Found) -> tuple[HeaterFacts, ...]:
                 right_height_m=right,
                 on_at_night=heater.runs_at(night_hour),
                 warms_spot=index in spot_lamps and heater.runs_at(case.middle_of_day),
-                flat_out={moment: climate.settled["winter", moment].duty[index] > FLAT_OUT for moment in ("day", "night")},
+                flat_out={moment: climate.states["winter", moment].duty[index] > FLAT_OUT for moment in ("day", "night")},
             )
         )
     return tuple(heaters)

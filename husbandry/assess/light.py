@@ -3,7 +3,7 @@
 import numpy as np
 
 from husbandry.animal.subject import Subject
-from husbandry.assess.probability import Odds
+from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate.spread import UV, normals
 from husbandry.inputs.light_sources import UvSources, lights, shades, times_of, uv_lamps_on, uv_sources, uv_sources_on
@@ -38,7 +38,7 @@ def _hours_lit(sources: UvSources) -> float:
     return hours_of_any([one for _path, _lamp, timed in sources for one in times_of(timed)])
 
 
-def quantities(subject: Subject, odds: Odds) -> list[Quantity]:
+def quantities(subject: Subject, joint: JointProbability) -> list[Quantity]:
     """UV index at the back and in the shade, the distance that would be right, the lit share, and the hours of light."""
     plan, profile, stage, body, today = subject.plan, subject.profile, subject.stage, subject.body, subject.today
     wanted = wanted_index(plan, stage)
@@ -64,7 +64,7 @@ def quantities(subject: Subject, odds: Odds) -> list[Quantity]:
                 value - spread,
                 value + spread,
                 school=f"uvb:{SESSIONS}" if in_sessions(plan) else band.school,
-                likely=odds.of("uv_back", band, drawn),
+                likely=joint.of("uv_back", band, drawn),
             )
         )
         if sources:

@@ -7,7 +7,7 @@ from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import expected_length_at
 from husbandry.animal.subject import Subject
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.diet import nutrients
 from husbandry.diet.energy import Intake
 from husbandry.feeding import week_food
@@ -55,7 +55,7 @@ def body_temperatures_c(plan: HabitatPlan, profile: Profile, climate: Climate, s
     What lives in water has the water's, but for the hours it basks.
     """
     begin, span = hours_of(plan.daylight.on), (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
-    day, night = (climate.settled[season, moment].predictions for moment in ("day", "night"))
+    day, night = (climate.states[season, moment].predictions for moment in ("day", "night"))
     ends = [(item["warm_air"].value, item["cool_air"].value) for item in (day, night)]
     if profile.habit == "aquatic" and "water" in day:
         basks = profile.stages[-1].heat.basking_surface_c is not None

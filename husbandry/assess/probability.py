@@ -17,7 +17,7 @@ Floats = NDArray[np.float64]
 
 
 @dataclass
-class Odds:
+class JointProbability:
     """Collects, for every number with a band, which draws hold it there. An empty draw counts for nothing.
 
     What was `read` (by the number's name) goes by its readings: the draws keep their order and take the readings' middle and

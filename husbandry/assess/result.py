@@ -6,7 +6,7 @@ from datetime import date
 from husbandry.animal.body import Body
 from husbandry.assessment import Finding, Quantity
 from husbandry.climate.daycourse import DayCourse
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.feeding.menu import Menu
 
 

@@ -6,9 +6,9 @@ from typing import Final
 
 from husbandry.animal.needs import ADULT_SIZE, box_of, enclosure_needs, quarantined
 from husbandry.animal.subject import Subject
-from husbandry.assess.probability import Odds
+from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import MEASURES, SIDES, Need, depends_on_length, factor
 from husbandry.species.leaves import choose
@@ -23,7 +23,7 @@ FEW_BAGS: Final = 3
 LEAST_GROUND_M3: Final = 0.0005
 
 
-def quantities(subject: Subject, climate: Climate, odds: Odds) -> list[Quantity]:
+def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> list[Quantity]:
     """The enclosure against every rule, its volume, the ground's depth, and the water an animal lives in."""
     plan, profile, stage, body, today = subject.plan, subject.profile, subject.stage, subject.body, subject.today
     minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
@@ -52,7 +52,7 @@ def quantities(subject: Subject, climate: Climate, odds: Odds) -> list[Quantity]
         told |= {"bags": ceil(ground_m3 / bag_m3 - 1e-6), "bag": Measure(bag_m3, "m3")}
     reason = Reason("ground.depth", told)
     found.append(Quantity("ground_depth", "m", depth_m, verdict, reason, band.basis, band, school=band.school))
-    return found + _water(plan, stage, climate, odds)
+    return found + _water(plan, stage, climate, joint)
 
 
 def _judged(subject: Subject, key: str, value: float, need: Need, recommended: Need | None) -> Quantity:
@@ -78,7 +78,7 @@ def _judged(subject: Subject, key: str, value: float, need: Need, recommended: N
     return Quantity(key, unit, value, verdict, Reason("space.rule", parameters), band.basis, band, school=band.school)
 
 
-def _water(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> list[Quantity]:
+def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbability) -> list[Quantity]:
     """Depth and temperature of the water where the stage asks for them."""
     rule, pool = stage.water, plan.pool
     if rule is None or (pool is None and rule.temperature_c is None):
@@ -91,7 +91,7 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> lis
     if rule.temperature_c is not None and pool is not None:
         wanted = choose(rule.temperature_c, plan.schools)
         band = wanted.band(danger_high=None if wanted.high is None else wanted.high + WATER_DANGER_K)
-        for (season, moment), settled in climate.settled.items():
+        for (season, moment), settled in climate.states.items():
             water = settled.predictions["water"]
             reason = Reason("water.balance", {"air": Measure(settled.predictions["cool_air"].value, "degC")})
             found.append(
@@ -108,7 +108,7 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, odds: Odds) -> lis
                     season,
                     moment,
                     school=band.school,
-                    likely=odds.of(f"water_temperature/{season}/{moment}", band, settled.draws.get("water")),
+                    likely=joint.of(f"water_temperature/{season}/{moment}", band, settled.draws.get("water")),
                 )
             )
     return found

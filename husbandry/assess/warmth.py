@@ -2,14 +2,14 @@
 
 from husbandry.animal.needs import swims
 from husbandry.animal.subject import Subject
-from husbandry.assess.probability import Odds
+from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate import heaters
 from husbandry.climate.air import moved_humidity
 from husbandry.climate.case import EnclosureCase, HeaterCase, running
 from husbandry.climate.contact import back_temperature, mat_contact
 from husbandry.climate.hang import height_for
-from husbandry.climate.settled import Climate, Settled, Spread
+from husbandry.climate.states import Climate, Spread, SteadyState
 from husbandry.inputs.light_sources import glowing, inside_watts
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
@@ -29,13 +29,15 @@ COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
 MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
 
 
-def quantities(subject: Subject, case: EnclosureCase, climate: Climate, odds: Odds, *, hanging: bool = True) -> list[Quantity]:
+def quantities(
+    subject: Subject, case: EnclosureCase, climate: Climate, joint: JointProbability, *, hanging: bool = True
+) -> list[Quantity]:
     """Basking surface, warm and cool end by day and by night, the hottest air, humidity per zone, patch and power.
 
     Without `hanging` the height at which the lamp would be right is left out: it takes several more solves.
     """
     plan, stage = subject.plan, subject.stage
-    found = of_climate(subject, climate, odds)
+    found = of_climate(subject, climate, joint)
     found += _mats(plan, case, climate)
     if plan.heaters:
         found += back(subject, case, climate)
@@ -44,7 +46,7 @@ def quantities(subject: Subject, case: EnclosureCase, climate: Climate, odds: Od
     return found
 
 
-def of_climate(subject: Subject, climate: Climate, odds: Odds) -> list[Quantity]:
+def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> list[Quantity]:
     """What the settled climate alone tells, by season and moment."""
     plan, profile, stage = subject.plan, subject.profile, subject.stage
     heat, moisture, schools = stage.heat, stage.moisture, plan.schools
@@ -56,7 +58,7 @@ def of_climate(subject: Subject, climate: Climate, odds: Odds) -> list[Quantity]
     hide_band = choose(moisture.humid_hide_percent, schools).band() if moisture.humid_hide_percent else None
     found: list[Quantity] = []
     leaves = basking is not None
-    for (_season, moment), settled in climate.settled.items():
+    for (_season, moment), settled in climate.states.items():
         bands: dict[str, Band | None] = {"hottest_air": ceiling_band}
         if moment == "day":
             if basking is not None:
@@ -76,7 +78,7 @@ def of_climate(subject: Subject, climate: Climate, odds: Odds) -> list[Quantity]
         for key, band in bands.items():
             # What lives in water is judged by the water; what climbs out to bask breathes the air of the day over it.
             judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and moment == "night"))
-            found.append(_quantity(key, settled, settled.predictions[key], band if judged else None, plan, odds))
+            found.append(_quantity(key, settled, settled.predictions[key], band if judged else None, plan, joint))
         found.append(_power(plan, settled))
     return found
 
@@ -85,7 +87,7 @@ def _below(low: float | None) -> float | None:
     return None if low is None else low - CHILL_MARGIN_K
 
 
-def _moved(band: Band, settled: Settled) -> Band:
+def _moved(band: Band, settled: SteadyState) -> Band:
     """The cool end's band as the same vapour reads at the warm end: no keeper can ask both ends for one number."""
     cool_c, warm_c = settled.predictions["cool_air"].value, settled.predictions["warm_air"].value
     low, high = (None if edge is None else float(moved_humidity(edge, cool_c, warm_c)) for edge in (band.low, band.high))
@@ -94,7 +96,9 @@ def _moved(band: Band, settled: Settled) -> Band:
     )
 
 
-def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, plan: HabitatPlan, odds: Odds) -> Quantity:
+def _quantity(
+    key: str, settled: SteadyState, spread: Spread, band: Band | None, plan: HabitatPlan, joint: JointProbability
+) -> Quantity:
     is_moisture = key.endswith("humidity") or key == "humid_hide"
     room = getattr(plan.room, settled.season)
     room_c = room.day_c if settled.moment == "day" else room.night_c
@@ -115,7 +119,7 @@ def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, pla
     verdict = band.judge(spread.value) if band else Verdict.NOT_APPLICABLE
     # The warm end's humidity is the cool end's once more.
     name, drawn = f"{key}/{settled.season}/{settled.moment}", settled.draws.get(key)
-    likely = odds.of(name, band, drawn, counts=key != "warm_humidity")
+    likely = joint.of(name, band, drawn, counts=key != "warm_humidity")
     return Quantity(
         key,
         "%" if is_moisture else "degC",
@@ -133,7 +137,7 @@ def _quantity(key: str, settled: Settled, spread: Spread, band: Band | None, pla
     )
 
 
-def _power(plan: HabitatPlan, settled: Settled) -> Quantity:
+def _power(plan: HabitatPlan, settled: SteadyState) -> Quantity:
     limit = sum(heater.watts for heater in plan.heaters) + sum(inside_watts(plan, hung, watts) for hung, watts, _m in glowing(plan))
     reason = Reason("heat.power", {"limit": Measure(limit, "W")})
     return Quantity(
@@ -161,7 +165,7 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
         if contact is not None:
             contacts.append((index, contact))
     basis = Basis(BasisKind.PRACTICE, note="glass cracks and bellies burn; no reptile feels it in time")
-    for (season, moment), settled in climate.settled.items() if contacts else ():
+    for (season, moment), settled in climate.states.items() if contacts else ():
         below = [
             (float(item.below @ settled.node_c) + settled.duty[index] * item.contact_rise_k, index) for index, item in contacts
         ]
@@ -191,7 +195,7 @@ def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quanti
     basis = ceiling.origin if most_c == ceiling.value else SKIN
     band = Band(None, most_c, basis, danger_high=most_c + BURN_MARGIN_K)
     found = []
-    for (season, moment), settled in climate.settled.items():
+    for (season, moment), settled in climate.states.items():
         if moment != "day":
             continue
         air = settled.predictions["warm_air"]

@@ -9,9 +9,9 @@ from husbandry.assess.warmth import BURN_MARGIN_K, CHILL_MARGIN_K, MODEL
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.corrections import DRY_BELOW, ground_holds
 from husbandry.climate.daycourse import DayCourse
-from husbandry.climate.residual import DRY_BELOW, ground_holds
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.inputs.light_sources import outside_kwh
 from husbandry.plan.equipment import hours_of
 from husbandry.species.leaves import choose
@@ -34,7 +34,7 @@ def quantities(subject: Subject, case: EnclosureCase, climate: Climate, season: 
 class _Figures:
     def __init__(self, subject: Subject, case: EnclosureCase, climate: Climate, season: str, day: DayCourse) -> None:
         self.plan, self.stage, self.case, self.season, self.day = subject.plan, subject.stage, case, season, day
-        self.by_day, self.by_night = climate.settled[season, "day"], climate.settled[season, "night"]
+        self.by_day, self.by_night = climate.states[season, "day"], climate.states[season, "night"]
         self.lit_thin = day.lit[outcomes.STEP - 1 :: outcomes.STEP]
 
     def _drawn(self, key: str, curve: Floats) -> Floats:

@@ -73,7 +73,7 @@ def rayleigh_per_kelvin(mean_c: float, length_m: float) -> float:
     return GRAVITY / (mean_c + KELVIN) * length_m**3 / (AIR_VISCOSITY * AIR_DIFFUSIVITY)
 
 
-def film(surface_c: Floats, air_c: Floats, plate_m: float, perch: str) -> Floats:
+def loss_coefficient(surface_c: Floats, air_c: Floats, plate_m: float, perch: str) -> Floats:
     """Return dQ/dT of everything a surface loses, in W/m²K: convection, radiation and its bed."""
     # d(h_c ΔT)/dT = 1.25 h_c on the quarter-power branch
     convection = 1.25 * plate_convection(surface_c, air_c, plate_m)

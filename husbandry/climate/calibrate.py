@@ -18,7 +18,7 @@ from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.humidity import humid_hide
 from husbandry.climate.nodes import nodes_of
 from husbandry.climate.parameters import PARAMETERS, Belief, variation
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 
 Floats = NDArray[np.float64]
 
@@ -150,7 +150,7 @@ class _Calibration:
             state = RoomState(mean_c, mean_c, percent)
             self.groups.append((replace(case, rooms={SEASON: state}, belief=Belief()), members))
         self.case = self.groups[0][0]
-        self.climates = [settle(one, spread=False, seasons=(SEASON,)) for one, _members in self.groups]
+        self.climates = [solve_steady(one, spread=False, seasons=(SEASON,)) for one, _members in self.groups]
         self.sigma = np.array([np.hypot(item.sigma, PLACES[item.place].model_sigma) for item in readings])
         self.values = np.array([item.value for item in readings])
 

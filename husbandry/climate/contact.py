@@ -13,8 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate import basking, ground, heaters, walls
-from husbandry.climate.booking import passed_share
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.heat_gains import passed_share
 from husbandry.climate.network import GROUND_TO_AIR
 from husbandry.climate.nodes import ZONES, nodes_of, shares
 

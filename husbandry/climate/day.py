@@ -17,13 +17,13 @@ from numpy.typing import NDArray
 from husbandry.climate import network
 from husbandry.climate.air import relative_humidity
 from husbandry.climate.case import EnclosureCase, RoomState, running
+from husbandry.climate.corrections import Corrections, Linear, Moist, terms_of
 from husbandry.climate.daycourse import MINUTES, DayCourse, harmonics, room_curve
 from husbandry.climate.modes import LONGEST, Modes
 from husbandry.climate.nodes import ZONES, Nodes
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import warm_side_x
-from husbandry.climate.residual import Linear, Moist, Residual, terms_of
-from husbandry.climate.settled import Climate, Settled
+from husbandry.climate.states import Climate, SteadyState
 from husbandry.climate.thermostats import PROBE_HEAT, LookAhead, Outlook, Thermostats
 
 Floats = NDArray[np.float64]
@@ -67,7 +67,7 @@ class DayModel:
 
     def __init__(self, case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> None:
         case = self.case = case.in_season(season)
-        day, night = climate.settled[season, "day"], climate.settled[season, "night"]
+        day, night = climate.states[season, "day"], climate.states[season, "night"]
         vary = vary or case.belief.nominal()
         net = self.net = network.build(case, vary)
         room = case.rooms[season]
@@ -102,11 +102,11 @@ class DayModel:
         return run.course()
 
 
-def _linear(net: network.Network, day: Settled, night: Settled) -> tuple[Floats, Floats, Linear]:
+def _linear(net: network.Network, day: SteadyState, night: SteadyState) -> tuple[Floats, Floats, Linear]:
     """The conductances (n, n) and those to the room (n,), in W/K, at the coefficients of the settled day."""
     changes = np.array([(day.air_changes_h + night.air_changes_h) / 2])
-    matrix, to_room = net.bound(changes, np.array([day.film]), np.array([day.radiation]))
-    return matrix[0], to_room[0], Linear(float(changes[0]), day.film, day.radiation, matrix[0].diagonal())
+    matrix, to_room = net.bound(changes, np.array([day.h_conv]), np.array([day.h_rad]))
+    return matrix[0], to_room[0], Linear(float(changes[0]), day.h_conv, day.h_rad, matrix[0].diagonal())
 
 
 def _given(case: EnclosureCase, net: network.Network, held: Thermostats) -> Floats:
@@ -148,7 +148,7 @@ def _propagators(modes: Modes, count: int) -> Propagators:
     return Propagators(np.ascontiguousarray(modes.temperature[:count]), np.ascontiguousarray(modes.forcing[:, :count]), whole, half)
 
 
-class WildError(ArithmeticError):
+class OvershootError(ArithmeticError):
     """What is held for minutes has overshot: no enclosure is so cold or so hot."""
 
 
@@ -179,7 +179,7 @@ class Run:
         walk = _Walk(model, days, start[1], careful=False)
         try:
             walk.through(state)
-        except WildError:
+        except OvershootError:
             walk = _Walk(model, days, start[1], careful=True)
             walk.through(state)
         self.trace = walk.trace
@@ -272,7 +272,7 @@ class _Walk:
 
     def __init__(self, model: DayModel, days: int, moist: Moist, *, careful: bool) -> None:
         self.model, self.careful = model, careful
-        self.residual = Residual(model.terms, moist, careful=careful)
+        self.residual = Corrections(model.terms, moist, careful=careful)
         self.trace = Trace()
         self.events = events_of(model, days)
         self.times = [*sorted(self.events), days * MINUTES]
@@ -285,7 +285,7 @@ class _Walk:
         self.outlooks: dict[tuple[int, tuple[bool, ...]], Outlook] = {}
 
     def through(self, first: Floats) -> None:
-        """Step through all the time there is. Raises WildError where what is held overshoots, unless it is careful."""
+        """Step through all the time there is. Raises OvershootError where what is held overshoots, unless it is careful."""
         times, end = self.times, self.times[-1]
         self.state[:] = first
         outlook: Outlook | None = None
@@ -374,7 +374,7 @@ class _Walk:
 
     def _tame(self, nodes: list[float]) -> None:
         if not self.careful and not COLDEST_C < min(nodes) <= max(nodes) < HOTTEST_C:
-            raise WildError
+            raise OvershootError
 
     def _ahead(self, outlook: Outlook, minute: int, clock: int, ahead: int) -> tuple[int, list[bool] | None]:
         """How far to step at once, and which on/off thermostats then turn; None where none does."""

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.case import RoomState
-from husbandry.climate.residual import Water
+from husbandry.climate.corrections import Water
 
 Floats = NDArray[np.float64]
 

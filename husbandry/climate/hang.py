@@ -7,9 +7,9 @@ from typing import Final
 
 from scipy.optimize import brentq
 
-from husbandry.climate.booking import on_lid, spot_irradiance
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.settled import Climate
+from husbandry.climate.heat_gains import on_lid, spot_irradiance
+from husbandry.climate.states import Climate
 from husbandry.climate.steady import predict
 
 Lamps = tuple[int, ...]  # heaters of a case by index, moved together
@@ -22,7 +22,7 @@ CLOSEST_M: Final = 0.10  # nearer than this a lamp burns what reaches up to it (
 
 
 def surface_at(case: EnclosureCase, lamps: Lamps, height_m: float, season: str, near: Climate | None = None) -> float:
-    """Return the basking surface (°C) by day with the heaters `lamps` at `height_m`, full on; `near` as for `settle`."""
+    """Return the basking surface (°C) by day with the heaters `lamps` at `height_m`, full on; `near` as for `solve_steady`."""
     heaters = list(case.heaters)
     for index in lamps:
         heaters[index] = replace(heaters[index], height_m=height_m, control="none")

@@ -24,8 +24,8 @@ from husbandry.climate.air import (
     relative_humidity,
     saturation_pressure,
 )
-from husbandry.climate.booking import covered_zones
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.heat_gains import covered_zones
 from husbandry.climate.network import FAN_FACTOR
 from husbandry.climate.nodes import ZONES, nodes_of
 

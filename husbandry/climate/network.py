@@ -16,8 +16,8 @@ from numpy.typing import NDArray
 from husbandry.climate import ground, heaters, walls
 from husbandry.climate.air import AIR_DENSITY, AIR_HEAT_CAPACITY
 from husbandry.climate.basking import PERCHES
-from husbandry.climate.booking import booked, covered_zones, spot_irradiance, wall_share, warm_area
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.heat_gains import covered_zones, heat_gains, spot_irradiance, wall_share, warm_area
 from husbandry.climate.nodes import ZONES, Nodes, nodes_of, shares
 from husbandry.climate.parameters import Variation
 
@@ -36,8 +36,8 @@ HIDE_LENGTH_M: Final = 0.2
 HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
 WARMEST: Final = 0.3  # of a basking surface's length: what is as warm as its middle, and by which it lies over the zones (estimate)
 COOLS_AT_MOST_K: Final = 15.0  # a chiller takes its water no further below what is around it (trade: ten to fifteen)
-FIRST_FILM: Final = 4.0  # W/m²K of convection above a basking surface where nothing is known yet
-FIRST_RADIATION: Final = 6.0
+FIRST_H_CONV: Final = 4.0  # W/m²K of convection above a basking surface where nothing is known yet
+FIRST_H_RAD: Final = 6.0
 
 
 @dataclass(frozen=True)
@@ -73,22 +73,22 @@ class Network:
     spot: Spot
     irradiance: Floats
 
-    def bound(self, air_changes_h: Floats, film: Floats, radiation: Floats) -> tuple[Floats, Floats]:
+    def bound(self, air_changes_h: Floats, h_conv: Floats, h_rad: Floats) -> tuple[Floats, Floats]:
         """Return conductance (B, n, n) and loss to the room (B, n) with everything that depends on the state.
 
-        `air_changes_h`, `film` (W/m²K of the basking surface to its air) and `radiation` (W/m²K to what it sees): (B,).
+        `air_changes_h`, `h_conv` (W/m²K of the basking surface to its air) and `h_rad` (W/m²K to what it sees): (B,).
         """
         matrix, room = self.conductance.copy(), self.to_room + self.vent * air_changes_h[:, None]
         diagonal = np.arange(self.nodes.count)
         spot, at = self.spot, self.nodes.spot
         matrix[:, diagonal, diagonal] += self.vent * air_changes_h[:, None]
         over = self.nodes.air
-        air = (film * spot.area_m2)[:, None] * spot.air
+        air = (h_conv * spot.area_m2)[:, None] * spot.air
         matrix[:, at, at] += air.sum(axis=1)
         matrix[:, diagonal[over], diagonal[over]] += air
         matrix[:, at, over] -= air
         matrix[:, over, at] -= air
-        seen = radiation * spot.area_m2
+        seen = h_rad * spot.area_m2
         each = (seen * spot.seen_share / (spot.seen.stop - spot.seen.start))[:, None]
         matrix[:, at, at] += seen
         matrix[:, diagonal[spot.seen], diagonal[spot.seen]] += each
@@ -234,7 +234,7 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
     irradiance = np.zeros((batch, len(case.heaters)))
     for index, heater in enumerate(case.heaters):
         kind = heaters.HEATERS[heater.kind]
-        radiant, rest = booked(shell, heater, area_m2)
+        radiant, rest = heat_gains(shell, heater, area_m2)
         share = np.minimum(kind.radiant_share * vary.radiant, 0.9)
         taken = kind.heat_per_watt
         if kind.cools:
@@ -254,7 +254,7 @@ def _rise_per_watt(case: EnclosureCase, nodes: Nodes, coupling: Floats, bones: S
     matrix = coupling.copy()
     diagonal = np.arange(nodes.count)
     matrix[diagonal, diagonal] += bones.room + bones.vent * walls.air_changes(case)
-    matrix[nodes.spot, nodes.spot] += FIRST_FILM  # its own losses come later: enough that it is not left hanging
+    matrix[nodes.spot, nodes.spot] += FIRST_H_CONV  # its own losses come later: enough that it is not left hanging
     return float(place @ np.linalg.solve(matrix, place))
 
 

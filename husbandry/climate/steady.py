@@ -19,12 +19,12 @@ from numpy.typing import NDArray
 from husbandry.climate import basking, heaters, humidity, network, spread, walls
 from husbandry.climate.air import relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, running
-from husbandry.climate.halves import TURNS, Halves, Readings, contented, mixtures
+from husbandry.climate.duty_cycles import TURNS, DayNight, Readings, mixtures, solve_duties
 from husbandry.climate.network import Network
 from husbandry.climate.nodes import ZONES
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import direct_rises, probe_row, warm_side_x
-from husbandry.climate.settled import Climate, Settled, Spread, Start
+from husbandry.climate.states import Climate, Spread, Start, SteadyState
 
 Floats = NDArray[np.float64]
 
@@ -38,7 +38,7 @@ STILL_K: Final = 0.04  # where what is left to move comes to less, by how fast i
 MIXED_ANEW: Final = (0, 2)
 
 
-def settle(
+def solve_steady(
     case: EnclosureCase,
     *,
     spread: bool = True,
@@ -130,11 +130,11 @@ class Problem:
             pairs.append(mixtures(mean, self.network.capacity, self.case.light_hours))
         return np.stack([pair[0] for pair in pairs]), np.stack([pair[1] for pair in pairs])
 
-    def halves(self, base: Floats, rise: Floats, mixes: tuple[Floats, Floats]) -> Halves:
+    def halves(self, base: Floats, rise: Floats, mixes: tuple[Floats, Floats]) -> DayNight:
         """Day and night as they pull at one another, with the thermostats there are."""
         held = [index for index, heater in enumerate(self.case.heaters) if heater.control != "none"]
         halved = self.halved
-        return Halves(self.rows, held, self.direct, halved(base), halved(rise), halved(self.most), halved(self.wanted), mixes)
+        return DayNight(self.rows, held, self.direct, halved(base), halved(rise), halved(self.most), halved(self.wanted), mixes)
 
     def surface(self, node_c: Floats) -> tuple[Floats, Floats, Floats]:
         """h_conv and h_rad (W/m²K) of the basking surface as it stands, and the temperature it sees."""
@@ -233,8 +233,8 @@ def _first(problem: Problem, near: Start | None) -> _Guess:
         nothing = np.zeros((count, nodes.count))
         return _Guess(
             usual,
-            np.full(count, network.FIRST_FILM),
-            np.full(count, network.FIRST_RADIATION),
+            np.full(count, network.FIRST_H_CONV),
+            np.full(count, network.FIRST_H_RAD),
             nothing,
             nothing,
             np.repeat(problem.room_c[:, None], nodes.count, axis=1),
@@ -247,8 +247,8 @@ def _first(problem: Problem, near: Start | None) -> _Guess:
     seasons = rows[: len(problem.seasons)]
     return _Guess(
         of(near.air_changes[rows]) * problem.vary.air_changes,
-        of(near.film[rows]),
-        of(near.radiation[rows]),
+        of(near.h_conv[rows]),
+        of(near.h_rad[rows]),
         of(near.latent_w[rows]),
         of(near.slope[rows]),
         of(near.node_c[rows]),
@@ -302,7 +302,7 @@ class SteadyStates:
     seen_c: Floats
     vapour: humidity.Vapour
     duty: Floats
-    halves: Halves
+    halves: DayNight
 
     def start(self) -> Start:
         """Where a further search may begin; of the unvaried states alone."""
@@ -338,7 +338,7 @@ class SteadyStates:
         if halves.held:
             wanted = self._draw(halves.wanted[0]), self._draw(halves.wanted[1])
             begin = [np.repeat(part[:: problem.varied], spread.DRAWS, axis=0) for part in first]
-            duty = contented(self._all_drawn(halves.probes()), most, wanted, halves.held, (begin[0], begin[1]))
+            duty = solve_duties(self._all_drawn(halves.probes()), most, wanted, halves.held, (begin[0], begin[1]))
         read = np.concatenate([places[half].at(duty[half], duty[1 - half]) for half in (0, 1)])
         pressure, out = self._vapour_drawn()
         named = problem.named(read, pressure, np.concatenate(duty), out)
@@ -389,13 +389,13 @@ class SteadyStates:
                 settled[season, moment] = self._state(season, moment, spreads, draws)
         return Climate(settled, start)
 
-    def _state(self, season: str, moment: str, spreads: dict[str, Spread], draws: dict[str, Floats]) -> Settled:
+    def _state(self, season: str, moment: str, spreads: dict[str, Spread], draws: dict[str, Floats]) -> SteadyState:
         """One season and moment, of the unvaried states."""
         problem, nodes, (h_conv, h_rad) = self.problem, self.problem.network.nodes, self.coefficients
         half, index = MOMENTS.index(moment), problem.seasons.index(season)
         first = half * problem.batch + index * problem.varied
         node_c = self.node_c[first]
-        return Settled(
+        return SteadyState(
             season,
             moment,
             spreads,

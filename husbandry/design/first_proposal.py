@@ -18,8 +18,8 @@ from husbandry.assessment import Change, Finding, Severity, Verdict
 from husbandry.climate.case import HeaterCase
 from husbandry.climate.hang import height_for, surface_at
 from husbandry.climate.heaters import HEATERS
-from husbandry.climate.settled import Climate
-from husbandry.climate.steady import settle
+from husbandry.climate.states import Climate
+from husbandry.climate.steady import solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.editing import apply
 from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
@@ -196,8 +196,8 @@ class _Lamp:
 
     def __init__(self, subject: Subject, near: Climate | None = None) -> None:
         self.plan, self.case = subject.plan, enclosure_case(subject.plan)
-        climate = self.climate = settle(self.case, spread=False, seasons=("winter",), near=near)
-        self.surface_c = climate.settled["winter", "day"].predictions["basking_surface"].value
+        climate = self.climate = solve_steady(self.case, spread=False, seasons=("winter",), near=near)
+        self.surface_c = climate.states["winter", "day"].predictions["basking_surface"].value
         self.burns = any(item.verdict in BAD for item in warmth.back(subject, self.case, climate))
         self.covers = _covers(subject)
 

@@ -8,10 +8,10 @@ from numpy.typing import NDArray
 
 from husbandry.assessment import Band
 from husbandry.climate.case import EnclosureCase, MistingCase
+from husbandry.climate.corrections import DRY_BELOW, Moist, ground_holds
 from husbandry.climate.day import DayModel
 from husbandry.climate.daycourse import DayCourse
-from husbandry.climate.residual import DRY_BELOW, Moist, ground_holds
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import choose
@@ -58,7 +58,7 @@ class Mistings:
 def week(plan: HabitatPlan, season: str) -> Week:
     """Step through seven days of `season` from ground that is full of water, as the plan waters and mists."""
     case = enclosure_case(plan)
-    model = DayModel(case, settle(case, spread=False, seasons=(season,)), season)
+    model = DayModel(case, solve_steady(case, spread=False, seasons=(season,)), season)
     start: tuple[Floats, Moist] | None = None
     cool, warm, shares, given = [], [], [], 0.0
     holds = ground_holds(case)
@@ -102,7 +102,7 @@ def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:
 
 def _held(case: EnclosureCase, season: str, by_day: Band, by_night: Band) -> float:
     """The share of the day that the cool end's humidity stands in the band of its hour."""
-    day: DayCourse = DayModel(case, settle(case, spread=False, seasons=(season,)), season).run().course()
+    day: DayCourse = DayModel(case, solve_steady(case, spread=False, seasons=(season,)), season).run().course()
     low = np.where(day.lit, by_day.low or 0.0, by_night.low or 0.0)
     high = np.where(day.lit, by_day.high or 100.0, by_night.high or 100.0)
     return float(((day.cool_humidity >= low) & (day.cool_humidity <= high)).mean())

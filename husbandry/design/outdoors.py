@@ -15,7 +15,7 @@ from husbandry.climate.case import EnclosureCase, RoomState, SunCase
 from husbandry.climate.day import course
 from husbandry.climate.network import build
 from husbandry.climate.parameters import PRIOR
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 from husbandry.climate.walls import air_changes
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.daylength import daylight_hours
@@ -71,7 +71,7 @@ def _month(plan: HabitatPlan, outside: Outdoors, profile: Profile, today: date, 
         rooms={SEASON: room},
         sun=SunCase(sun_w * floor_m2 * outside.sun_share, MIDDAY - strong_h / 2, MIDDAY + strong_h / 2),
     )
-    day = course(case, settle(case, spread=False, seasons=(SEASON,)), SEASON)
+    day = course(case, solve_steady(case, spread=False, seasons=(SEASON,)), SEASON)
     warm = choose(stage.heat.warm_air_c, plan.schools)
     basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None
     night = choose(stage.heat.night_c, plan.schools)

@@ -7,8 +7,8 @@ from scipy.optimize import brentq
 
 from husbandry.animal.subject import Subject
 from husbandry.assess import warmth
-from husbandry.climate.booking import spot_irradiance
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.heat_gains import spot_irradiance
 from husbandry.climate.heaters import HEATERS
 from husbandry.inputs import ultraviolet
 from husbandry.light.ultraviolet import RATED_WATTS

@@ -5,12 +5,12 @@ from typing import Final
 
 from husbandry.assess import light, space, warmth
 from husbandry.assess.assess import NO_DAYS, Depth, assess
-from husbandry.assess.probability import Odds
+from husbandry.assess.probability import JointProbability
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import endangers
 from husbandry.assessment import SEASONS, Measure, Quantity, Reason, Severity, Verdict
-from husbandry.climate.settled import Climate
-from husbandry.climate.steady import settle
+from husbandry.climate.states import Climate
+from husbandry.climate.steady import solve_steady
 from husbandry.design.rig import Rig
 from husbandry.design.rig_placing import Place
 from husbandry.inputs import ultraviolet
@@ -46,18 +46,18 @@ class Judge:
         self.tried = 0
         self.now: Assessment | None = None
 
-    def quantities(self, plan: HabitatPlan, climate: Climate, odds: Odds) -> list[Quantity]:
+    def quantities(self, plan: HabitatPlan, climate: Climate, joint: JointProbability) -> list[Quantity]:
         """What a rig is judged by."""
-        found = [item for item in warmth.of_climate(self.place.of(plan), climate, odds) if item.key in HEAT_KEYS]
+        found = [item for item in warmth.of_climate(self.place.of(plan), climate, joint) if item.key in HEAT_KEYS]
         if plan.pool is not None:
-            every = space.quantities(self.place.of(plan), climate, odds)
+            every = space.quantities(self.place.of(plan), climate, joint)
             found += [item for item in every if item.key == "water_temperature"]
         return found
 
     def score(self, plan: HabitatPlan, climate: Climate) -> float:
         """How far the numbers lie outside their bands, in widths of the bands; what endangers counts tenfold."""
         total = 0.0
-        for item in self.quantities(plan, climate, Odds()):
+        for item in self.quantities(plan, climate, JointProbability()):
             band = item.band
             if band is None:
                 continue
@@ -70,19 +70,19 @@ class Judge:
         """Solve a rig with its spread."""
         self.tried += 1
         case = enclosure_case(plan)
-        climate, odds = settle(case), Odds()
-        quantities = self.quantities(plan, climate, odds)
+        climate, joint = solve_steady(case), JointProbability()
+        quantities = self.quantities(plan, climate, joint)
         if ultraviolet.wanted_index(plan, self.place.stage) is not None and uv_lamps_on(plan, self.place.today):
-            every = light.quantities(self.place.of(plan), odds)
+            every = light.quantities(self.place.of(plan), joint)
             quantities += [item for item in every if item.key == "uv_back"]
         lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
         kwh = {
-            season: (climate.settled[season, "day"].watts * lit + climate.settled[season, "night"].watts * (24 - lit)) / 1000
+            season: (climate.states[season, "day"].watts * lit + climate.states[season, "night"].watts * (24 - lit)) / 1000
             + outside_kwh(plan)
             for season in SEASONS
         }
-        heat_held = {name: held for name, held in odds.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}
-        likely = Odds(held=heat_held).all_hold()
+        heat_held = {name: held for name, held in joint.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}
+        likely = JointProbability(held=heat_held).all_hold()
         chances = {item.id: item.likely for item in quantities if item.likely is not None}
         return Rig(plan, likely if likely is not None else 1.0, chances, kwh, tuple(quantities))
 
@@ -101,7 +101,7 @@ class Judge:
             yield Reason("rig.none")
             return
         case = enclosure_case(kept[0].plan)
-        cooler_c = rooms_wanted(case, kept[0].quantities, settle(case, spread=False))
+        cooler_c = rooms_wanted(case, kept[0].quantities, solve_steady(case, spread=False))
         for item in kept[0].quantities:
             if item.verdict not in BAD or item.value is None or not item.season:
                 continue

@@ -12,13 +12,13 @@ from typing import Any, Final
 
 from husbandry.animal.subject import subject_of
 from husbandry.assess import warmth
-from husbandry.assess.probability import Odds
+from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Measure, Reason
 from husbandry.climate import heaters
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heaters import HEATERS
-from husbandry.climate.settled import Climate
-from husbandry.climate.steady import settle
+from husbandry.climate.states import Climate
+from husbandry.climate.steady import solve_steady
 from husbandry.design.rig import Found, Progress, Refused, Rig, rank, same_kinds, why
 from husbandry.design.rig_placing import Place
 from husbandry.design.rig_scoring import Judge
@@ -135,7 +135,7 @@ class _Search:
     def _solved(self, plan: HabitatPlan) -> _Trial:
         self.judge.tried += 1
         case = enclosure_case(plan)
-        climate = settle(case, spread=False)
+        climate = solve_steady(case, spread=False)
         return _Trial(plan, case, climate, self.judge.score(plan, climate))
 
     def _hung(self, kind: HeaterKind, watts: float) -> _Trial | None:
@@ -159,9 +159,9 @@ class _Search:
             return None
         trial = self._solved(self._with([heater], tube=not combined))
         for _ in range(RETRIES):
-            day = trial.climate.settled["winter", "day"]
+            day = trial.climate.states["winter", "day"]
             # What cannot be dimmed is hung for the mean of both seasons, the rest for winter.
-            halves = [day, trial.climate.settled["summer", "day"]] if combined else [day]
+            halves = [day, trial.climate.states["summer", "day"]] if combined else [day]
             surface = sum(half.predictions["basking_surface"].value for half in halves) / len(halves)
             air = sum(half.predictions["warm_air"].value for half in halves) / len(halves)
             short = surface < middle_c - SLACK_K
@@ -180,7 +180,7 @@ class _Search:
         if check_places(trial.plan):
             self._refuse(kind, watts, "rig.no_room", {"gap": Measure(CLOSEST_HEATER_M, "m")})
             return False
-        by_day = [trial.climate.settled[season, "day"] for season in ("winter", "summer")]
+        by_day = [trial.climate.states[season, "day"] for season in ("winter", "summer")]
         coldest = min(item.predictions["basking_surface"].value for item in by_day)
         hottest = max(item.predictions["basking_surface"].value for item in by_day)
         assert self.place.basking is not None
@@ -209,7 +209,7 @@ class _Search:
     def _helped(self, trial: _Trial) -> list[_Trial]:
         """The lamp alone, and with heat without light where the air stays short by day or by night."""
         found = [trial]
-        quantities = self.judge.quantities(trial.plan, trial.climate, Odds())
+        quantities = self.judge.quantities(trial.plan, trial.climate, JointProbability())
         lacking = {
             moment: max(
                 (miss(item) for item in quantities if (item.key, item.moment) == (key, moment) and below(item)), default=0.0
@@ -230,12 +230,12 @@ class _Search:
     def _with_dark(self, plan: HabitatPlan, trial: _Trial, moment: str, missing_k: float) -> _Trial | None:
         """Add the weakest dark heater that makes up what is missing; the gain is nearly straight in the watts."""
         key = "warm_air" if moment == "day" else "cool_air"
-        before = trial.climate.settled["winter", moment].predictions[key].value
+        before = trial.climate.states["winter", moment].predictions[key].value
         added = self._dark(plan, moment, SOUNDED_W)
         if added is None:
             return None
         found = self._solved(added)
-        state = found.climate.settled["winter", moment]
+        state = found.climate.states["winter", moment]
         # From what the first one brought, straight to the weakest that will do, and one more where that was too bold.
         drawn_w = SOUNDED_W * max(state.duty[len(plan.heaters)], 0.05)
         gain = max(state.predictions[key].value - before, 0.01) / drawn_w
@@ -245,7 +245,7 @@ class _Search:
             if added is None:
                 break
             found = self._solved(added)
-            if found.climate.settled["winter", moment].duty[len(plan.heaters)] < FLAT_OUT:
+            if found.climate.states["winter", moment].duty[len(plan.heaters)] < FLAT_OUT:
                 break
         return found
 
@@ -280,7 +280,9 @@ class _Search:
 
     def _watered(self, trial: _Trial) -> list[_Trial]:
         """Heater or chiller in the water, where it leaves its band."""
-        water = [item for item in self.judge.quantities(trial.plan, trial.climate, Odds()) if item.key == "water_temperature"]
+        water = [
+            item for item in self.judge.quantities(trial.plan, trial.climate, JointProbability()) if item.key == "water_temperature"
+        ]
         cold = any(below(item) and miss(item) > 0 for item in water)
         hot = any(not below(item) and miss(item) > 0 for item in water)
         band = next((item.band for item in water if item.band is not None), None)
@@ -309,7 +311,7 @@ class _Search:
                 trial_with = self._solved(HabitatPlan.model_validate(document))
                 if trial_with.score < trial.score - 1e-6:
                     found.append(trial_with)
-                    if all(part.duty[len(trial.plan.heaters)] < 0.95 for part in trial_with.climate.settled.values()):
+                    if all(part.duty[len(trial.plan.heaters)] < 0.95 for part in trial_with.climate.states.values()):
                         break
         return found
 

@@ -17,7 +17,7 @@ from husbandry.assessment import Band, Change, Measure, Quantity, Reason, Verdic
 from husbandry.climate.day import DayModel, Run, course
 from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.nodes import nodes_of
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.editing import apply
@@ -205,7 +205,7 @@ def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: s
             heaters = (*case.heaters[:index], wild, *case.heaters[index + 1 :])
         else:
             heaters = (*case.heaters[:index], *case.heaters[index + 1 :])
-        settled = settle(replace(case, heaters=heaters), spread=False, seasons=(season,)).settled
+        settled = solve_steady(replace(case, heaters=heaters), spread=False, seasons=(season,)).states
         hottest = max(item.predictions["basking_surface"].value for item in settled.values())
         coldest = settled[season, "night"].predictions["cool_air"].value + settled[season, "day"].predictions["warm_air"].value
         extremes[index] = hottest if on else -coldest
@@ -218,7 +218,7 @@ def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: s
         return without, [Reason("what.stuck_off", told)]
     changed = HabitatPlan.model_validate(apply(document, (Change(f"heaters.{worst}.thermostat", {"kind": "none"}),)))
     case = enclosure_case(changed)
-    day = course(case, settle(case, spread=False, seasons=(season,)), season)
+    day = course(case, solve_steady(case, spread=False, seasons=(season,)), season)
     ceiling = stage.heat.surface_ceiling_c or stage.heat.ceiling_c
     since_on = np.roll(day.basking_surface, -round(case.light_on_hour * 60))
     over = np.flatnonzero(since_on > ceiling.value)
@@ -248,7 +248,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
         winter=None,
         spot=case.spot,
     )
-    model = DayModel(dark, settle(dark, spread=False, seasons=("winter",)), "winter")
+    model = DayModel(dark, solve_steady(dark, spread=False, seasons=("winter",)), "winter")
     first = round(case.light_off_hour * 60) % MINUTES
     start_c = usual.nodes[first - 1]
     moist = model.terms.first(float(usual.vapour_pa[first - 1]))
@@ -277,8 +277,8 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
 def _week_without(plan: HabitatPlan, dry: HabitatPlan, before: Assessment, season: str) -> tuple[Reason, float]:
     """A week without the mister, from the usual state: when the cool end first falls below its band, and where it ends."""
     usual, case = enclosure_case(plan), enclosure_case(dry)
-    wet = DayModel(usual, settle(usual, spread=False, seasons=(season,)), season).run()
-    model = DayModel(case, settle(case, spread=False, seasons=(season,)), season)
+    wet = DayModel(usual, solve_steady(usual, spread=False, seasons=(season,)), season).run()
+    model = DayModel(case, solve_steady(case, spread=False, seasons=(season,)), season)
     start = wet.end
     band = before.quantity("cool_humidity", season, "day").band
     low = band.low if band is not None and band.low is not None else 0.0

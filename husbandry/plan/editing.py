@@ -4,7 +4,7 @@ import math
 from typing import Any, Final
 
 from husbandry.assessment import Change
-from husbandry.climate.booking import LAMP_ON_LID_M
+from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.habitat import ABOVE_LID_M
 

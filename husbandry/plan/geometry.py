@@ -1,6 +1,6 @@
 """Where a plan's parts stand: what lies under a place, how high a lamp may hang, what is over the lid."""
 
-from husbandry.climate.booking import LAMP_ON_LID_M
+from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.plan.equipment import Hung
 from husbandry.plan.habitat import HabitatPlan
 

@@ -11,8 +11,8 @@ from husbandry.climate.network import build
 from husbandry.climate.nodes import nodes_of
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row, warm_side_x
-from husbandry.climate.settled import Climate
-from husbandry.climate.steady import predict, settle
+from husbandry.climate.states import Climate
+from husbandry.climate.steady import predict, solve_steady
 from husbandry.climate.walls import LEAST_AIR_CHANGE_SHARE, REFERENCE_RISE_K, air_changes
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.geometry import highest_under_m
@@ -142,7 +142,9 @@ def night_hold_c(
         holding = replace(own, on_hour=0.0, off_hour=0.0, night_set_c=None, set_c=(night.low or 0.0) + HELD_ABOVE_K)
         holding = replace(holding, probe="cool-air", probe_error_k=0.0)
         heaters = (*case.heaters[:index], holding, *case.heaters[index + 1 :])
-        held = settle(replace(case, heaters=heaters), spread=False, seasons=("winter",), near=climate).settled["winter", "night"]
+        held = solve_steady(replace(case, heaters=heaters), spread=False, seasons=("winter",), near=climate).states[
+            "winter", "night"
+        ]
         read_c = float(probe_row(case, nodes_of(case), own) @ held.node_c) + own.probe_error_k
         in_air = own.probe in ("warm-air", "cool-air")
         found[index] = round(min(read_c, night.high) if in_air and night.high is not None else read_c, 1)

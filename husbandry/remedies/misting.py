@@ -4,7 +4,7 @@ from typing import Final
 
 from husbandry.assessment import SEASONS, Change, Finding, Measure, Remedy, Verdict
 from husbandry.climate.air import moved_humidity, saturation_pressure
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.remedies.situation import Situation
 from husbandry.species.leaves import choose
@@ -56,7 +56,7 @@ def _room_at_cool_end(plan: HabitatPlan, climate: Climate, season: str, moment: 
     """What the room's own air would read at the cool end then, in %."""
     room = getattr(plan.room, season)
     room_c = room.day_c if moment == "day" else room.night_c
-    return float(moved_humidity(room.humidity_percent, room_c, climate.settled[season, moment].predictions["cool_air"].value))
+    return float(moved_humidity(room.humidity_percent, room_c, climate.states[season, moment].predictions["cool_air"].value))
 
 
 def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate, season: str) -> float | None:
@@ -67,7 +67,7 @@ def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate, season: 
     day, night = choose(stage.moisture.day_percent, plan.schools), choose(stage.moisture.night_percent, plan.schools)
     least, most = 0.0, MOST_MISTING_G
     for moment in ("day", "night"):
-        settled = climate.settled[season, moment]
+        settled = climate.states[season, moment]
         wanted = day if moment == "day" else night
         per_percent = float(saturation_pressure(settled.predictions["cool_air"].value)) / 100
         dry = settled.unbound_vapour_pa - settled.vapour_per_gram * plan.misting.of(season).grams_per_day

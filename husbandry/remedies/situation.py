@@ -8,7 +8,7 @@ from husbandry.animal.body import Body
 from husbandry.animal.subject import Subject
 from husbandry.assessment import Finding, Quantity
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import dark_watts, night_hold_c, rooms_wanted
 from husbandry.review.facts import Facts

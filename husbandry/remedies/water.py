@@ -5,7 +5,7 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy
 from husbandry.climate.case import EnclosureCase, HeaterCase
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.climate.steady import predict
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import MOST_HEATERS

@@ -102,7 +102,7 @@ def draw(
     `laid_by` is the plan whose frame is on the screen: while a lamp is dragged above the lid, the scale must not change.
     """
     frame = replace(frame_of(laid_by), ground_m=plan.ground.depth_m)
-    settled = found.climate.settled[season, moment]
+    settled = found.climate.states[season, moment]
     field = fields.air_field(frame, np.array(settled.air_c))
     lamps = uv_lamps_on(plan, found.today) if moment == "day" else ()
     index = fields.uv_field(frame, lamps, shades(plan))
@@ -266,7 +266,7 @@ def _labels(
     plan: HabitatPlan, found: Assessment, season: str, moment: str, frame: Frame, units: KeeperUnits
 ) -> list[dict[str, Any]]:
     """Numbers on the drawing: air and humidity at either end, of an animal that lives in water the water in place of air."""
-    settled = found.climate.settled[season, moment]
+    settled = found.climate.states[season, moment]
     warm_left = sum(h.watts * h.x_m for h in plan.heaters) <= sum(h.watts for h in plan.heaters) * frame.length_m / 2
     ends = {"warm": 0.03 if warm_left else 0.97, "cool": 0.97 if warm_left else 0.03}
     tall = len(settled.air_c) > 1
@@ -306,7 +306,7 @@ def _spot(
     plan: HabitatPlan, found: Assessment, season: str, moment: str, frame: Frame, units: KeeperUnits, spot_x: float, spot_top: float
 ) -> dict[str, Any]:
     """The basking surface's number, below the ground line, with a leader up to the spot."""
-    degrees, symbol = units.number(found.climate.settled[season, moment].predictions["basking_surface"].value, "degC")
+    degrees, symbol = units.number(found.climate.states[season, moment].predictions["basking_surface"].value, "degC")
     uv = next((item for item in found.quantities if item.key == "uv_back"), None)
     x = float(frame.x(spot_x))
     anchor = "start" if x < frame.left + 60 else "end" if x > frame.left + frame.length_m * frame.scale - 60 else "middle"

@@ -9,13 +9,13 @@ from scipy.integrate import solve_ivp
 from husbandry.climate import basking, network, walls
 from husbandry.climate.air import AIR_DENSITY, PRESSURE_PA, VAPOUR_RATIO, dew_point, saturation_pressure
 from husbandry.climate.case import EnclosureCase, running
+from husbandry.climate.corrections import BUFFER, DAMP_WATER, DRY_BELOW
 from husbandry.climate.day import DayModel
 from husbandry.climate.daycourse import room_curve
 from husbandry.climate.humidity import LATENT_HEAT, PER_PASCAL, wetting
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row
-from husbandry.climate.residual import BUFFER, DAMP_WATER, DRY_BELOW
-from husbandry.climate.settled import Climate
+from husbandry.climate.states import Climate
 from husbandry.climate.thermostats import PROBE_HEAT, PROBE_LINK
 
 

@@ -10,7 +10,7 @@ from husbandry.climate.case import EnclosureCase, RoomState
 from husbandry.climate.day import course
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.parameters import PARAMETERS, Belief, factor, variation
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import GLASS, PVC, ROOM_21
 
@@ -21,7 +21,7 @@ Z = np.array([TRUTH[name] for name in PARAMETERS])
 
 def true_day(case: EnclosureCase, room: RoomState) -> DayCourse:
     stood = replace(case, rooms={"winter": room})
-    return course(stood, settle(stood, spread=False, seasons=("winter",)), "winter", variation(Z[None, :]))
+    return course(stood, solve_steady(stood, spread=False, seasons=("winter",)), "winter", variation(Z[None, :]))
 
 
 def readings(case: EnclosureCase, taken: list[tuple[str, int]], room: RoomState = ROOM_21["winter"]) -> tuple[Reading, ...]:
@@ -55,7 +55,7 @@ def test_what_was_not_read_comes_nearer_too() -> None:
     said = {}
     for name, belief in (("book", Belief()), ("learnt", found.belief)):
         known = replace(stood, belief=belief)
-        said[name] = course(known, settle(known, spread=False, seasons=("winter",)), "winter")
+        said[name] = course(known, solve_steady(known, spread=False, seasons=("winter",)), "winter")
     errors = {
         name: sum(np.abs(getattr(day, key) - getattr(truth, key)).mean() for key in ("basking_surface", "warm_air", "cool_air"))
         for name, day in said.items()

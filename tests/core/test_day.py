@@ -9,7 +9,7 @@ from husbandry.climate.case import BaskingSpot, EnclosureCase, MistingCase, Room
 from husbandry.climate.day import DayModel, course
 from husbandry.climate.daycourse import MINUTES, room_curve
 from husbandry.climate.humidity import LATENT_HEAT
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 from tests.core.reference import thermostat_day, timer_day
 from tests.core.test_enclosures import DIMMED, GLASS, MESH, PVC, flood
 
@@ -30,7 +30,7 @@ CYCLING = replace(
 @pytest.mark.parametrize("case", [SWUNG, replace(MESH, rooms=SWINGING), DAMP, POND], ids=["box", "mesh", "damp glass", "pond"])
 def test_a_timer_day_follows_solve_ivp(case: EnclosureCase) -> None:
     """scipy.integrate.solve_ivp (LSODA, 1e-8) on the same equations: every node to 0.05 K in every minute."""
-    climate = settle(case, spread=False)
+    climate = solve_steady(case, spread=False)
     model = DayModel(case, climate, "winter")
     ours, theirs = model.run().course(), timer_day(case, climate, "winter")
     nodes = model.nodes.count
@@ -41,7 +41,7 @@ def test_a_timer_day_follows_solve_ivp(case: EnclosureCase) -> None:
 @pytest.mark.parametrize("case", [SWUNG, GLASS, CYCLING, DAMP], ids=["box", "glass", "three thermostats", "damp glass"])
 def test_the_days_energy_balance_closes(case: EnclosureCase) -> None:
     """First law over a day that repeats itself: what the heaters give is lost to the room, to 0.1 % of it."""
-    climate = settle(case, spread=False)
+    climate = solve_steady(case, spread=False)
     model = DayModel(case, climate, "winter")
     run = model.run()
     for _ in range(6):
@@ -75,7 +75,7 @@ def radiated_out(model: DayModel, t: np.ndarray, room: np.ndarray) -> np.ndarray
 @pytest.mark.parametrize("case", [SWUNG, DAMP, replace(DAMP, mistings=(MistingCase(8.5, 0.05), MistingCase(19.0, 0.08)))])
 def test_the_days_water_closes(case: EnclosureCase) -> None:
     """Mass: what evaporates and is given, less what condenses and the air carries off, is what the air holds more."""
-    run = DayModel(case, settle(case, spread=False), "winter").run(days=2)
+    run = DayModel(case, solve_steady(case, spread=False), "winter").run(days=2)
     end = run.end[1]
     water = end.water
     held = run.model.terms.supply.holds * (end.pressure_pa - run.model.start_pa)
@@ -87,7 +87,7 @@ def test_the_days_water_closes(case: EnclosureCase) -> None:
 
 def test_three_thermostats_cycle_about_their_set_points() -> None:
     """Common practice, no source: an on/off thermostat swings by its hysteresis and what the heater and probe lag add."""
-    day = course(CYCLING, settle(CYCLING, spread=False), "winter")
+    day = course(CYCLING, solve_steady(CYCLING, spread=False), "winter")
     afternoon = slice(13 * 60, 19 * 60)
     assert day.basking_surface[afternoon].mean() == pytest.approx(41.0, abs=0.6)
     assert day.cool_air[: 7 * 60].mean() == pytest.approx(24.0, abs=0.5)
@@ -105,7 +105,7 @@ def test_a_thermostat_day_has_the_means_duty_and_extremes_of_solve_ivp() -> None
             flood(60, 0.5, 0.55, "ceramic-emitter", control="on-off", set_c=30.0, probe="warm-air", hysteresis_k=2.0),
         ),
     )
-    climate = settle(swings, spread=False)
+    climate = solve_steady(swings, spread=False)
     model = DayModel(swings, climate, "winter")
     ours = model.run().course()
     theirs, duty = thermostat_day(swings, climate, "winter")
@@ -121,9 +121,9 @@ def test_a_thermostat_day_has_the_means_duty_and_extremes_of_solve_ivp() -> None
 
 def test_a_slow_thermostat_and_a_dimmer_give_the_same_day() -> None:
     """Means and energy of on/off and dimming control agree: the duty is what the walls lose."""
-    dimmed = course(DIMMED, settle(DIMMED, spread=False), "winter")
+    dimmed = course(DIMMED, solve_steady(DIMMED, spread=False), "winter")
     switched_case = replace(DIMMED, heaters=(replace(DIMMED.heaters[0], control="on-off", hysteresis_k=0.5),))
-    switched = course(switched_case, settle(switched_case, spread=False), "winter")
+    switched = course(switched_case, solve_steady(switched_case, spread=False), "winter")
     assert switched.kwh == pytest.approx(dimmed.kwh, rel=0.02)
     assert switched.basking_surface[14 * 60 : 19 * 60].mean() == pytest.approx(41.0, abs=0.4)
     assert dimmed.basking_surface[14 * 60 : 19 * 60] == pytest.approx(41.0, abs=0.2)
@@ -132,19 +132,19 @@ def test_a_slow_thermostat_and_a_dimmer_give_the_same_day() -> None:
 def test_a_probe_that_reads_high_leaves_the_animal_cooler() -> None:
     """Common practice, no source: a probe 1.4 °C high holds 1.4 °C less."""
     wrong = replace(DIMMED, heaters=(replace(DIMMED.heaters[0], probe_error_k=1.4),))
-    assert settle(wrong).settled["winter", "day"].predictions["basking_surface"].value == pytest.approx(39.6, abs=0.1)
-    assert course(wrong, settle(wrong), "winter").basking_surface[18 * 60] == pytest.approx(39.6, abs=0.3)
+    assert solve_steady(wrong).states["winter", "day"].predictions["basking_surface"].value == pytest.approx(39.6, abs=0.1)
+    assert course(wrong, solve_steady(wrong), "winter").basking_surface[18 * 60] == pytest.approx(39.6, abs=0.3)
 
 
 @pytest.mark.parametrize("case", [SWUNG, DIMMED, POND], ids=["timer", "dimmed", "pond"])
 def test_the_stepped_day_ends_where_the_settled_one_is(case: EnclosureCase) -> None:
     """Two roads to the same evening: the mixture of settled states, and the stepping (room without a curve of its own)."""
     level = replace(case, rooms=dict.fromkeys(("summer", "winter"), RoomState(20.0, 20.0, 50.0)))
-    climate = settle(level, spread=False)
+    climate = solve_steady(level, spread=False)
     day = course(level, climate, "winter")
     evening, dawn = int(level.light_off_hour * 60) - 1, int(level.light_on_hour * 60) - 1
     for moment, minute in (("day", evening), ("night", dawn)):
-        state = climate.settled["winter", moment].predictions
+        state = climate.states["winter", moment].predictions
         assert day.warm_air[minute] == pytest.approx(state["warm_air"].value, abs=0.3)
         assert day.cool_air[minute] == pytest.approx(state["cool_air"].value, abs=0.3)
         assert day.basking_surface[minute] == pytest.approx(state["basking_surface"].value, abs=0.5)
@@ -153,8 +153,8 @@ def test_the_stepped_day_ends_where_the_settled_one_is(case: EnclosureCase) -> N
 
 def test_water_hardly_follows_the_day() -> None:
     """40 l of water swing by a fraction of the room's six degrees; an unheated bare tank follows them."""
-    day = course(POND, settle(POND, spread=False), "winter")
-    water = day.nodes[:, DayModel(POND, settle(POND, spread=False), "winter").nodes.water]
+    day = course(POND, solve_steady(POND, spread=False), "winter")
+    water = day.nodes[:, DayModel(POND, solve_steady(POND, spread=False), "winter").nodes.water]
     assert water.max() - water.min() < 3.5
     assert day.cool_air.max() - day.cool_air.min() > water.max() - water.min()
 
@@ -165,13 +165,13 @@ def test_a_keepers_own_curve_passes_through_its_hours() -> None:
     room = RoomState(22.0, 18.0, 50.0, curve)
     assert room_curve(room, np.arange(24) + 0.5) == pytest.approx(np.array(curve), abs=1e-9)
     case = replace(PVC, heaters=(), bowl_m2=0.0, rooms={"winter": room, "summer": room})
-    day = course(case, settle(case, spread=False), "winter")
+    day = course(case, solve_steady(case, spread=False), "winter")
     assert day.cool_air.mean() == pytest.approx(np.mean(curve), abs=0.1)
 
 
 def test_misting_raises_the_humidity_and_it_falls_again() -> None:
     misted = replace(DAMP, ground_damp=False, mistings=(MistingCase(10.0, 0.03),))
-    day = course(misted, settle(misted, spread=False), "winter")
+    day = course(misted, solve_steady(misted, spread=False), "winter")
     before, after, later = (float(day.cool_humidity[hour * 60 - 1]) for hour in (10, 11, 17))
     assert after > before + 10
     assert later < after - 10
@@ -195,7 +195,7 @@ def test_deeper_ground_smooths_the_day_below_it() -> None:
         8.0,
         20.0,
     )
-    day = course(case, settle(case, spread=False), "winter")
-    nodes = DayModel(case, settle(case, spread=False), "winter").nodes
+    day = course(case, solve_steady(case, spread=False), "winter")
+    nodes = DayModel(case, solve_steady(case, spread=False), "winter").nodes
     swings = [float(np.ptp(day.nodes[:, nodes.ground.start + layer * 5])) for layer in range(len(nodes.layer_m))]
     assert swings == sorted(swings, reverse=True)

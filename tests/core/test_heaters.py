@@ -14,7 +14,7 @@ from husbandry.climate.day import course
 from husbandry.climate.daycourse import room_curve
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.network import GROUND_TO_AIR
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 from husbandry.climate.walls import base_u, build_of
 from husbandry.species.book import find
 from tests.core.test_enclosures import DIMMED, GLASS, PVC, ROOM_21, flood
@@ -25,7 +25,7 @@ DEEP = replace(PVC, ground_kind="sand", ground_depth_m=0.10, spot=BaskingSpot(0.
 
 
 def settled(case: EnclosureCase, name: str, season: str = "winter", moment: str = "day") -> float:
-    return settle(case, spread=False, seasons=(season,)).settled[season, moment].predictions[name].value
+    return solve_steady(case, spread=False, seasons=(season,)).states[season, moment].predictions[name].value
 
 
 def finding(code: str, **changes: Any) -> Finding:
@@ -46,7 +46,7 @@ def test_a_mat_is_hidden_heat_that_climbs_with_the_ground_over_it() -> None:
         case = replace(DEEP, ground_depth_m=depth, heaters=(MAT,))
         contact = mat_contact(case, 0)
         assert contact is not None
-        state = settle(case, spread=False, seasons=("winter",)).settled["winter", "day"]
+        state = solve_steady(case, spread=False, seasons=("winter",)).states["winter", "day"]
         rises.append(float(contact.below @ state.node_c) + contact.contact_rise_k)
     assert rises == sorted(rises)
     assert rises[-1] > rises[0] + 8
@@ -193,7 +193,7 @@ def test_a_water_heater_and_a_chiller_hold_what_they_are_set_to() -> None:
     assert settled(replace(TANK, heaters=(replace(warm, **always),)), "water") == pytest.approx(25.0, abs=0.1)
     assert settled(replace(TANK, heaters=(replace(cold, **always),)), "water") == pytest.approx(17.0, abs=0.1)
     day = course(
-        replace(TANK, heaters=(replace(cold, **always),)), settle(replace(TANK, heaters=(replace(cold, **always),))), "winter"
+        replace(TANK, heaters=(replace(cold, **always),)), solve_steady(replace(TANK, heaters=(replace(cold, **always),))), "winter"
     )
     assert day.water_c is not None
     assert day.water_c.mean() == pytest.approx(17.0, abs=0.6)
@@ -248,7 +248,7 @@ def test_sun_on_a_small_tank_is_lethal_and_a_little_on_a_large_one_is_not() -> N
 
 def test_the_sun_warms_while_it_shines() -> None:
     sunny = replace(GLASS, sun=SunCase(100.0, 10.0, 12.0))
-    climate = settle(sunny, spread=False, seasons=("summer",))
+    climate = solve_steady(sunny, spread=False, seasons=("summer",))
     plain, lit = (course(case, climate, "summer") for case in (GLASS, sunny))
     gained = lit.warm_air - plain.warm_air
     assert gained[9 * 60 + 30] == pytest.approx(0.0, abs=0.3)
@@ -262,7 +262,7 @@ def test_fog_and_mist_make_it_wetter_and_so_much_that_it_drips() -> None:
     soaked = replace(
         GLASS, lid="solid", fogger_kg_per_h=0.15, rooms=dict.fromkeys(("summer", "winter"), RoomState(15.0, 12.0, 60.0))
     )
-    day = course(soaked, settle(soaked, spread=False), "winter")
+    day = course(soaked, solve_steady(soaked, spread=False), "winter")
     assert day.condensing.any()
     assert day.cool_humidity.max() <= 100.0
 
@@ -282,7 +282,7 @@ def test_a_probe_that_swings_wider_swings_the_stone_wider() -> None:
     swings = []
     for width in (1.0, 6.0):
         case = replace(DIMMED, heaters=(replace(DIMMED.heaters[0], control="on-off", hysteresis_k=width),))
-        day = course(case, settle(case, spread=False), "winter")
+        day = course(case, solve_steady(case, spread=False), "winter")
         swings.append(float(np.ptp(day.basking_surface[14 * 60 : 19 * 60])))
     assert swings[1] > swings[0] + 2
     assert swings[1] > 5

@@ -10,14 +10,14 @@ from husbandry.climate import ground
 from husbandry.climate.air import dew_point, humidity_ratio, moved_humidity, relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, RoomState
 from husbandry.climate.humidity import MASS_TRANSFER, humid_hide
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 from tests.core.test_enclosures import GLASS, PVC
 
 psychrolib.SetUnitSystem(psychrolib.SI)
 
 
 def cool_end(case: EnclosureCase, moment: str = "night") -> float:
-    return settle(case, spread=False).settled["winter", moment].predictions["cool_humidity"].value
+    return solve_steady(case, spread=False).states["winter", moment].predictions["cool_humidity"].value
 
 
 def at(percent: float, temperature_c: float = 21.0) -> dict[str, RoomState]:
@@ -48,7 +48,7 @@ def test_more_air_dries_and_a_damp_room_wets() -> None:
 
 def test_heating_the_same_air_dries_it_by_what_the_chart_says() -> None:
     """ASHRAE by PsychroLib: 50 % at 21 °C warmed to the warm end's temperature."""
-    heated = settle(replace(GLASS, bowl_m2=0.0, rooms=at(50.0)), spread=False).settled["winter", "day"]
+    heated = solve_steady(replace(GLASS, bowl_m2=0.0, rooms=at(50.0)), spread=False).states["winter", "day"]
     warm_c = heated.predictions["warm_air"].value
     vapour = psychrolib.GetVapPresFromRelHum(21.0, 0.5)
     expected = 100 * psychrolib.GetRelHumFromVapPres(warm_c, vapour)
@@ -56,7 +56,7 @@ def test_heating_the_same_air_dries_it_by_what_the_chart_says() -> None:
 
 
 def test_both_ends_hold_the_same_water() -> None:
-    state = settle(replace(PVC, ground_damp=True), spread=False).settled["winter", "day"].predictions
+    state = solve_steady(replace(PVC, ground_damp=True), spread=False).states["winter", "day"].predictions
     warm, cool = state["warm_air"].value, state["cool_air"].value
     assert float(moved_humidity(state["cool_humidity"].value, cool, warm)) == pytest.approx(state["warm_humidity"].value, rel=1e-6)
 
@@ -82,7 +82,7 @@ def test_dew_point_undoes_saturation() -> None:
 def test_cold_walls_hold_the_humidity_down() -> None:
     """Condensation: in a cold room the pane's dew point is the most the air can carry."""
     soaked = replace(GLASS, ground_damp=True, misting_kg_per_day=3.0, bowl_m2=0.05)
-    state = settle(soaked, spread=False).settled["winter", "night"]
+    state = solve_steady(soaked, spread=False).states["winter", "night"]
     assert state.vapour_pa < state.unbound_vapour_pa
     coldest = min(min(row) for row in state.air_c)
     assert float(dew_point(state.vapour_pa)) <= coldest + 0.05

@@ -13,7 +13,7 @@ from husbandry.climate.air import saturation_pressure
 from husbandry.climate.case import EnclosureCase, VentCase
 from husbandry.climate.contact import mat_contact
 from husbandry.climate.parameters import PARAMETERS, variation
-from husbandry.climate.steady import settle, varied
+from husbandry.climate.steady import solve_steady, varied
 from husbandry.climate.walls import air_changes, build_of, stack_flow, wall_u
 from husbandry.light import ultraviolet
 from husbandry.light.visible import Luminaire, lux_at
@@ -27,7 +27,7 @@ CASES = {"box": PVC, "glass": GLASS, "mesh": MESH, "damp": DAMP}
 
 
 def by_day(case: EnclosureCase, name: str) -> float:
-    return settle(case, spread=False, seasons=("winter",)).settled["winter", "day"].predictions[name].value
+    return solve_steady(case, spread=False, seasons=("winter",)).states["winter", "day"].predictions[name].value
 
 
 @settings(max_examples=25)
@@ -49,8 +49,8 @@ def test_a_mirrored_set_up_mirrors(name: str, lamp: float, stone: float) -> None
         moved = replace(case.heaters[0], x_m=where)
         return replace(case, heaters=(moved,), spot=replace(case.spot, x_m=spot), bowl_x_m=bowl, humid_hide_x_m=length - bowl)
 
-    one = settle(placed(lamp * length, stone * length, 0.3 * length), spread=False).settled["winter", "day"]
-    other = settle(placed((1 - lamp) * length, (1 - stone) * length, 0.7 * length), spread=False).settled["winter", "day"]
+    one = solve_steady(placed(lamp * length, stone * length, 0.3 * length), spread=False).states["winter", "day"]
+    other = solve_steady(placed((1 - lamp) * length, (1 - stone) * length, 0.7 * length), spread=False).states["winter", "day"]
     assert np.array(one.air_c)[:, ::-1] == pytest.approx(np.array(other.air_c), abs=0.02)
     assert np.array(one.ground_c)[::-1] == pytest.approx(np.array(other.ground_c), abs=0.02)
     assert one.predictions["basking_surface"].value == pytest.approx(other.predictions["basking_surface"].value, abs=0.02)
@@ -72,10 +72,10 @@ def test_nothing_jumps_where_a_part_is_dragged_over_the_edge_of_a_zone(part: str
     case = CASES[name]
     case = replace(case, humid_hide=True, bowl_m2=max(case.bowl_m2, 0.02))
     edge = 0.4 * case.length_m
-    before, after = (settle(along(part, case, edge + aside), spread=False, seasons=("winter",)) for aside in (-5e-4, 5e-4))
-    far = settle(along(part, case, edge + 0.15 * case.length_m), spread=False, seasons=("winter",))
+    before, after = (solve_steady(along(part, case, edge + aside), spread=False, seasons=("winter",)) for aside in (-5e-4, 5e-4))
+    far = solve_steady(along(part, case, edge + 0.15 * case.length_m), spread=False, seasons=("winter",))
     for moment in ("day", "night"):
-        one, other, moved = (found.settled["winter", moment].predictions for found in (before, after, far))
+        one, other, moved = (found.states["winter", moment].predictions for found in (before, after, far))
         for key, spread in one.items():
             step, way = abs(other[key].value - spread.value), abs(moved[key].value - spread.value)
             assert step <= 0.1 + 0.05 * way, (key, moment)
@@ -86,7 +86,7 @@ def test_a_mat_over_two_zones_is_as_hot_as_in_one() -> None:
     found = []
     for x_m in (0.36, 0.42, 0.479, 0.481, 0.60):
         case = replace(PVC, heaters=(replace(flood(20, x_m, 0.0, "mat"), length_m=0.2),))
-        contact, state = mat_contact(case, 0), settle(case, spread=False, seasons=("winter",)).settled["winter", "day"]
+        contact, state = mat_contact(case, 0), solve_steady(case, spread=False, seasons=("winter",)).states["winter", "day"]
         assert contact is not None
         assert contact.below.sum() == pytest.approx(1.0)
         found.append(float(contact.below @ state.node_c) + contact.contact_rise_k)

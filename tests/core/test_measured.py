@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from husbandry.assess.assess import NO_DAYS, Records, assess
-from husbandry.assess.probability import Odds
+from husbandry.assess.probability import JointProbability
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import advise
 from husbandry.assessment import Band, Basis, BasisKind, Read, Severity
@@ -69,5 +69,5 @@ def test_no_button_mends_a_reading() -> None:
 def test_the_chance_by_readings_is_the_normals(value: float, sigma: float, share: float) -> None:
     """Against the normal distribution's table: one sigma over an edge leaves 15.9 % (any statistics text)."""
     drawn = np.random.default_rng(7).normal(31.0, 2.0, 4000)
-    odds = Odds({"spot": Read(value, sigma, 3, "2026-11-20")})
-    assert odds.of("spot", BAND, drawn) == pytest.approx(share, abs=0.02)
+    joint = JointProbability({"spot": Read(value, sigma, 3, "2026-11-20")})
+    assert joint.of("spot", BAND, drawn) == pytest.approx(share, abs=0.02)

@@ -12,8 +12,8 @@ from husbandry.climate import steady
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.hang import Hung, height_for, surface_at
 from husbandry.climate.nodes import ZONES, between, nodes_of, shares
-from husbandry.climate.settled import Climate
-from husbandry.climate.steady import settle
+from husbandry.climate.states import Climate
+from husbandry.climate.steady import solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.remedies.heating import rooms_wanted
 from tests.core.test_day import CYCLING, DAMP, POND
@@ -39,9 +39,9 @@ def changed(case: EnclosureCase, how: str) -> EnclosureCase:
 def apart(one: Climate, other: Climate, season: str) -> float:
     """The most by which any air or surface temperature, or 20 times any share of moisture, differs."""
     found = [
-        abs(spread.value - other.settled[season, moment].predictions[name].value) * (0.05 if "humid" in name else 1.0)
+        abs(spread.value - other.states[season, moment].predictions[name].value) * (0.05 if "humid" in name else 1.0)
         for moment in ("day", "night")
-        for name, spread in one.settled[season, moment].predictions.items()
+        for name, spread in one.states[season, moment].predictions.items()
         if name in ("basking_surface", "warm_air", "cool_air", "hottest_air", "water") or "humid" in name
     ]
     return max(found)
@@ -51,25 +51,25 @@ def apart(one: Climate, other: Climate, season: str) -> float:
 @pytest.mark.parametrize("name", sorted(CASES))
 def test_a_search_that_begins_near_ends_where_one_from_nothing_ends(name: str, how: str) -> None:
     case = CASES[name]
-    near, wanted = settle(case, spread=False), changed(case, how)
+    near, wanted = solve_steady(case, spread=False), changed(case, how)
     for season in ("winter", "summer"):
-        from_nothing = settle(wanted, spread=False, seasons=(season,))
-        assert apart(settle(wanted, spread=False, seasons=(season,), near=near), from_nothing, season) < 0.08
+        from_nothing = solve_steady(wanted, spread=False, seasons=(season,))
+        assert apart(solve_steady(wanted, spread=False, seasons=(season,), near=near), from_nothing, season) < 0.08
 
 
 @pytest.mark.parametrize("name", sorted(CASES))
 def test_rounds_stop_where_nothing_is_left_to_move(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
     """Against ten rounds whatever moves: within 0.05 K."""
-    quick = settle(CASES[name], spread=False)
+    quick = solve_steady(CASES[name], spread=False)
     monkeypatch.setattr(steady, "STILL_K", 0.0)
     monkeypatch.setattr(steady, "ROUNDS", 10)
     monkeypatch.setattr(steady, "FEW_TURNS", steady.TURNS)
-    assert apart(quick, settle(CASES[name], spread=False), "winter") < 0.05
+    assert apart(quick, solve_steady(CASES[name], spread=False), "winter") < 0.05
 
 
 def test_the_height_found_from_near_is_the_height() -> None:
     """It gives the wanted surface, to the tenth of a kelvin asked of it, and is the one found from nothing."""
-    near = settle(GLASS)
+    near = solve_steady(GLASS)
     for wanted_c in (33.0, 36.0, 44.0):
         height_m = height_for(GLASS, (0,), wanted_c, "winter", 0.8, near).height_m
         assert height_m is not None

@@ -5,13 +5,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from husbandry.assess.probability import Odds
+from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind
 from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.day import course
 from husbandry.climate.parameters import PARAMETERS, PRIOR, Belief, deviation
-from husbandry.climate.steady import MOMENTS, settle, varied
+from husbandry.climate.steady import MOMENTS, solve_steady, varied
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import DIMMED, GLASS, PVC, flood
 from tests.plans import assessed
@@ -29,9 +29,9 @@ def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: E
     """Monte Carlo of the full model, 1200 draws: every decile to a tenth of the range and 0.1 of the unit."""
     normals = np.random.default_rng(3).standard_normal((DRAWN, len(PARAMETERS)))
     full = varied(case, ("winter",), PRIOR.at(normals)).predicted()
-    quick = settle(case, seasons=("winter",))
+    quick = solve_steady(case, seasons=("winter",))
     for half, moment in enumerate(MOMENTS):
-        settled = quick.settled["winter", moment]
+        settled = quick.states["winter", moment]
         for name, values in full.items():
             low, high = np.quantile(values[half * DRAWN :][:DRAWN], (0.1, 0.9))
             close = 0.1 * (high - low) + 0.1
@@ -43,21 +43,21 @@ def test_the_chance_to_be_in_band_is_that_of_the_whole_model() -> None:
     """Monte Carlo of the full model: each chance to six points, and that all three hold at once."""
     normals = np.random.default_rng(4).standard_normal((DRAWN, len(PARAMETERS)))
     full = varied(TURNS, ("winter",), PRIOR.at(normals)).predicted()
-    draws = settle(TURNS, seasons=("winter",)).settled["winter", "day"].draws
+    draws = solve_steady(TURNS, seasons=("winter",)).states["winter", "day"].draws
     basis = Basis(BasisKind.ESTIMATE)
     bands = {"basking_surface": Band(40.5, 43, basis), "cool_air": Band(21.5, 23.5, basis), "cool_humidity": Band(38, 50, basis)}
-    odds, together = Odds(), np.ones(DRAWN, bool)
+    joint, together = JointProbability(), np.ones(DRAWN, bool)
     for name, band in bands.items():
         inside = spread.within(full[name][:DRAWN], band.low, band.high)
         together &= inside
-        assert odds.of(name, band, draws[name]) == pytest.approx(inside.mean(), abs=0.06), name
-    assert odds.all_hold() == pytest.approx(together.mean(), abs=0.06)
+        assert joint.of(name, band, draws[name]) == pytest.approx(inside.mean(), abs=0.06), name
+    assert joint.all_hold() == pytest.approx(together.mean(), abs=0.06)
 
 
 def test_drawn_days_are_days_of_drawn_enclosures() -> None:
     """Whole days stepped with drawn parameters: the median and the deciles of minutes to basking, and of the coldest air."""
-    climate = settle(PVC, seasons=("winter",))
-    day, night = (climate.settled["winter", moment] for moment in MOMENTS)
+    climate = solve_steady(PVC, seasons=("winter",))
+    day, night = (climate.states["winter", moment] for moment in MOMENTS)
     plain = course(PVC, climate, "winter")
     normals = spread.normals()[:48, : len(PARAMETERS)]
     stepped = [course(PVC, climate, "winter", vary=PRIOR.at(row[None, :])) for row in normals]
@@ -83,16 +83,16 @@ def test_minutes_are_counted_from_lights_on() -> None:
 def test_what_was_learnt_narrows_every_range() -> None:
     """Half the spread in every parameter is about half the range of every prediction."""
     half = tuple(tuple(0.5 if row == column else 0.0 for column in range(7)) for row in range(7))
-    before, after = settle(GLASS), settle(replace(GLASS, belief=Belief(root=half)))
+    before, after = solve_steady(GLASS), solve_steady(replace(GLASS, belief=Belief(root=half)))
     for name in ("basking_surface", "warm_air", "cool_air"):
-        wide, narrow = (found.settled["winter", "day"].predictions[name] for found in (before, after))
+        wide, narrow = (found.states["winter", "day"].predictions[name] for found in (before, after))
         assert narrow.high - narrow.low == pytest.approx(0.5 * (wide.high - wide.low), rel=0.12)
 
 
 def test_a_learnt_middle_moves_the_prediction() -> None:
     warmer = tuple(1.0 if name == "room_k" else 0.0 for name in PARAMETERS)
-    before, after = (settle(replace(GLASS, belief=Belief(middle))) for middle in (PRIOR.middle, warmer))
-    values = [found.settled["winter", "night"].predictions["cool_air"].value for found in (before, after)]
+    before, after = (solve_steady(replace(GLASS, belief=Belief(middle))) for middle in (PRIOR.middle, warmer))
+    values = [found.states["winter", "night"].predictions["cool_air"].value for found in (before, after)]
     assert values[1] - values[0] == pytest.approx(1.0, abs=0.1)
     assert deviation("air_changes", 1.9937) == pytest.approx(1.0, abs=0.001)
 
@@ -107,6 +107,6 @@ def test_every_band_says_how_likely_it_holds_and_the_plan_that_all_do() -> None:
 
 
 def test_a_band_at_its_edge_is_a_toss_up() -> None:
-    draws = settle(GLASS).settled["winter", "day"].draws["cool_air"]
+    draws = solve_steady(GLASS).states["winter", "day"].draws["cool_air"]
     edge = Band(float(np.median(draws)), None, Basis(BasisKind.ESTIMATE))
-    assert Odds().of("cool_air", edge, draws) == pytest.approx(0.5, abs=0.02)
+    assert JointProbability().of("cool_air", edge, draws) == pytest.approx(0.5, abs=0.02)

@@ -9,7 +9,7 @@ from husbandry.climate.case import EnclosureCase, WaterCase
 from husbandry.climate.day import DayModel, Run, course, events_of
 from husbandry.climate.daycourse import MINUTES
 from husbandry.climate.modes import Modes
-from husbandry.climate.steady import settle
+from husbandry.climate.steady import solve_steady
 from husbandry.climate.thermostats import HORIZON, PROBE_HEAT, PROBE_LINK
 from tests.core.test_day import CYCLING, SWUNG
 from tests.core.test_enclosures import DIMMED, GLASS, ROOM_21, flood
@@ -22,7 +22,7 @@ CHILLED = replace(WARM_TANK, heaters=(COOLED,))
 
 
 def model_of(case: EnclosureCase) -> DayModel:
-    return DayModel(case, settle(case, spread=False), "winter")
+    return DayModel(case, solve_steady(case, spread=False), "winter")
 
 
 def probes_at_turns(model: DayModel, run: Run) -> list[tuple[int, bool, float, int]]:
@@ -81,8 +81,8 @@ def test_a_probe_lags_its_place_by_two_minutes() -> None:
 def test_a_wider_hysteresis_turns_less_often_and_spends_the_same(hysteresis: float) -> None:
     """Common practice, no source: the width wears the relay, not the bill."""
     heaters = tuple(replace(heater, hysteresis_k=hysteresis) for heater in CYCLING.heaters)
-    day = course(replace(CYCLING, heaters=heaters), settle(CYCLING, spread=False), "winter")
-    narrow = course(CYCLING, settle(CYCLING, spread=False), "winter")
+    day = course(replace(CYCLING, heaters=heaters), solve_steady(CYCLING, spread=False), "winter")
+    narrow = course(CYCLING, solve_steady(CYCLING, spread=False), "winter")
     turns, usual = (np.abs(np.diff(item.duty, axis=0)).sum() for item in (day, narrow))
     assert (turns - usual) * (hysteresis - 1.0) <= 0
     assert day.kwh == pytest.approx(narrow.kwh, rel=0.03)
@@ -91,9 +91,9 @@ def test_a_wider_hysteresis_turns_less_often_and_spends_the_same(hysteresis: flo
 @pytest.mark.parametrize("case", [WARM_TANK, CHILLED], ids=["water heater", "chiller"])
 def test_what_a_thermostat_spends_in_a_day_is_its_settled_duty(case: EnclosureCase) -> None:
     """Water hardly swings: the mean of the stepped day is the mean duty of the settled one, and the water stays where it is set."""
-    climate = settle(case, spread=False)
+    climate = solve_steady(case, spread=False)
     day = course(case, climate, "winter")
-    means = [climate.settled["winter", moment].duty[0] for moment in ("day", "night")]
+    means = [climate.states["winter", moment].duty[0] for moment in ("day", "night")]
     assert day.duty[:, 0].mean() == pytest.approx(np.mean(means), abs=0.06)
     assert day.water_c is not None
     heater = case.heaters[0]
@@ -103,7 +103,7 @@ def test_what_a_thermostat_spends_in_a_day_is_its_settled_duty(case: EnclosureCa
 def test_a_dimmer_comes_to_its_set_point_without_swinging() -> None:
     """Once a thick stone is warm it stands on its set point, and the duty moves by a hair from look to look."""
     case = replace(DIMMED, rooms=SWUNG.rooms)
-    day = course(case, settle(case, spread=False), "winter")
+    day = course(case, solve_steady(case, spread=False), "winter")
     steady = slice(11 * 60 + 30, 19 * 60 + 50)
     assert day.basking_surface[steady] == pytest.approx(np.full(500, 41.0), abs=0.3)
     assert np.abs(np.diff(day.duty[steady, 0])).max() < 0.05
@@ -115,6 +115,6 @@ def test_a_dimmer_comes_to_its_set_point_without_swinging() -> None:
 def test_a_set_point_by_night_is_held_by_night() -> None:
     heater = replace(CYCLING.heaters[2], night_set_c=21.0, set_c=25.0, probe="cool-air")
     case = replace(CYCLING, heaters=(heater,), rooms=SWUNG.rooms)
-    day = course(case, settle(case, spread=False), "winter")
+    day = course(case, solve_steady(case, spread=False), "winter")
     assert day.cool_air[18 * 60 : 20 * 60].mean() == pytest.approx(25.0, abs=0.6)
     assert day.cool_air[4 * 60 : 7 * 60].mean() == pytest.approx(21.0, abs=0.6)

@@ -14,7 +14,7 @@ import pytest
 from husbandry.assess.assess import assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdict
-from husbandry.climate.settled import Settled
+from husbandry.climate.states import SteadyState
 from husbandry.design.first_proposal import propose
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
@@ -142,8 +142,8 @@ def frame() -> fields.Frame:
     return fields.Frame(40.0, 300.0, 500.0, 1.2, 0.45, 0.07)
 
 
-def settled() -> Settled:
-    return found(plan()).climate.settled["winter", "day"]
+def settled() -> SteadyState:
+    return found(plan()).climate.states["winter", "day"]
 
 
 def test_the_wash_is_a_picture_of_the_air() -> None:

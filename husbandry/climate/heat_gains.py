@@ -76,7 +76,7 @@ def warm_area(case: EnclosureCase) -> float:
 
 
 @lru_cache(maxsize=256)
-def booked(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple[Floats, Floats]:
+def heat_gains(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple[Floats, Floats]:
     """Return where one radiated watt and one other watt end, each of shape (nodes,); the rest is lost to the room.
 
     `case` is the shell; `area_m2` is that of the basking surface's warm part.

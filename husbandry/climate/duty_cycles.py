@@ -14,7 +14,7 @@ AGREED: Final = 0.002
 
 
 @dataclass(frozen=True)
-class Halves:
+class DayNight:
     """Day and night of every batch element: rises (b, n, heaters), temperatures without heat (b, n), limits and wishes.
 
     `mix` (seasons, n, n) each take the settled day and night to the end of the light and of the dark.
@@ -66,7 +66,7 @@ class Halves:
 
     def duties(self, first: tuple[Floats, Floats], turns: int = TURNS) -> tuple[Floats, Floats]:
         """Mean duties (b, heaters) by day and by night at which every probe reads what is wanted, or the heater's limit."""
-        return contented(self.probes(), self.most, self.wanted, self.held, first, turns) if self.held else self.most
+        return solve_duties(self.probes(), self.most, self.wanted, self.held, first, turns) if self.held else self.most
 
 
 @dataclass(frozen=True)
@@ -82,7 +82,7 @@ class Readings:
         return np.asarray(self.still + (self.own @ own_duty[:, :, None] + self.other @ other_duty[:, :, None])[:, :, 0])
 
 
-def contented(
+def solve_duties(
     probes: tuple[Readings, Readings],
     most: tuple[Floats, Floats],
     wanted: tuple[Floats, Floats],

@@ -8,8 +8,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from husbandry.climate.basking import spot_area
-from husbandry.climate.booking import booked, covered_zones, spot_irradiance, wall_share, warm_area
 from husbandry.climate.case import EnclosureCase, WaterCase
+from husbandry.climate.heat_gains import covered_zones, heat_gains, spot_irradiance, wall_share, warm_area
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.nodes import nodes_of
 from tests.core.test_enclosures import GLASS, MESH, PVC, flood
@@ -23,7 +23,7 @@ LYING = sorted(kind for kind, item in HEATERS.items() if item.place in ("under",
 
 def parts(case: EnclosureCase, kind: str, x_m: float, height_m: float, **more: object) -> tuple[np.ndarray, np.ndarray]:
     heater = flood(100, x_m, height_m, kind, **more)
-    return booked(case.shell, heater, warm_area(replace(case, heaters=(heater,))))
+    return heat_gains(case.shell, heater, warm_area(replace(case, heaters=(heater,))))
 
 
 @settings(max_examples=120)

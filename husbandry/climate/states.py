@@ -21,7 +21,7 @@ class Spread:
 
 
 @dataclass(frozen=True)
-class Settled:
+class SteadyState:
     """One season and moment: predictions by name, mean duty of each heater (0–1), electrical watts, node temperatures.
 
     `draws` holds each prediction drawn from what is uncertain, (DRAWS,), none where no spread was asked
@@ -42,8 +42,8 @@ class Settled:
     unbound_vapour_pa: float
     vapour_per_gram: float
     air_changes_h: float
-    film: float
-    radiation: float
+    h_conv: float
+    h_rad: float
     latent_w: Floats
     of_room_c: Floats
     surface_sum: SurfaceSum
@@ -60,8 +60,8 @@ class Start:
     seasons: tuple[str, ...]
     nodes: Nodes
     air_changes: Floats
-    film: Floats
-    radiation: Floats
+    h_conv: Floats
+    h_rad: Floats
     node_c: Floats
     latent_w: Floats
     slope: Floats
@@ -75,7 +75,7 @@ class Start:
 
 @dataclass(frozen=True)
 class Climate:
-    """The settled states by season and moment, and `start`, from which nearly the same enclosure settles faster."""
+    """The steady states by season and moment, and `start`, from which nearly the same enclosure settles faster."""
 
-    settled: dict[tuple[str, str], Settled]
+    states: dict[tuple[str, str], SteadyState]
     start: Start | None = field(default=None, repr=False, compare=False)

@@ -254,7 +254,7 @@ def _supply(case: EnclosureCase, room: RoomState) -> Supply:
     )
 
 
-class Residual:
+class Corrections:
     """The corrections of one run: `terms` at the temperatures of the moment, and the run's own water.
 
     Where a plan is so wild that what is held would overshoot, `careful` holds less of it: slower to step, and never far off.
