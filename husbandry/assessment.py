@@ -9,6 +9,8 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any, Final
 
+from husbandry.codes import FindingCode, ReasonCode, RemedyCode
+
 SEASONS: Final = ("summer", "winter")  # a plan is judged in both
 # "Near" is within a fifth of the band's width beyond its edge, and never less than this share of the edge's value.
 NEAR_SHARE_OF_WIDTH = 0.2
@@ -62,7 +64,7 @@ Parameters = Mapping[str, Parameter]
 class Reason:
     """Why: a code that the edge puts into words, and what goes into the sentence."""
 
-    code: str
+    code: ReasonCode
     parameters: Parameters = field(default_factory=dict)
 
 
@@ -156,7 +158,7 @@ class Change:
 class Remedy:
     """What would mend a finding: words by code, and the edits (none where only the keeper's hand can do it)."""
 
-    code: str
+    code: RemedyCode
     parameters: Parameters = field(default_factory=dict)
     changes: tuple[Change, ...] = ()
 
@@ -174,7 +176,7 @@ class Severity(StrEnum):
 class Finding:
     """Something to act on. `about` is the id of the quantity that is wrong, "" where it is no number."""
 
-    code: str
+    code: FindingCode
     severity: Severity
     step: str
     parameters: Parameters = field(default_factory=dict)

@@ -6,6 +6,7 @@ from husbandry.animal.subject import Subject
 from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate.spread import UV, normals
+from husbandry.codes import ReasonCode
 from husbandry.inputs.light_sources import UvSources, lights, shades, times_of, uv_lamps_on, uv_sources, uv_sources_on
 from husbandry.inputs.ultraviolet import (
     FULL_DAY_SHARE,
@@ -58,7 +59,7 @@ def quantities(subject: Subject, joint: JointProbability) -> list[Quantity]:
                 "UVI",
                 value,
                 band.judge(value),
-                Reason("uv.field", _described(plan, sources, back_m)),
+                Reason(ReasonCode.UV_FIELD, _described(plan, sources, back_m)),
                 band.basis,
                 band,
                 value - spread,
@@ -75,19 +76,26 @@ def quantities(subject: Subject, joint: JointProbability) -> list[Quantity]:
             ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + body.back_m, shades(plan))
             dimmest = float(ground.min())
             shade = Band(None, max(0.5, 0.25 * (wanted.low or 0.0)), Basis(BasisKind.PRACTICE, note="always a place without UV"))
-            reason = Reason("uv.shade", {"where": Measure(float(x[int(ground.argmin())]), "m")})
+            reason = Reason(ReasonCode.UV_SHADE, {"where": Measure(float(x[int(ground.argmin())]), "m")})
             found.append(Quantity("uv_shade", "UVI", dimmest, shade.judge(dimmest), reason, shade.basis, shade))
         if sources and stage.light.lit_share_percent and wanted.low:
             lit = choose(stage.light.lit_share_percent, plan.schools).band()
             share = 100 * ultraviolet.lit_share(lamps, plan.enclosure.length_m, back_m, wanted.low / 2)
-            reason = Reason("uv.coverage", {"least": Measure(wanted.low / 2, "UVI")})
+            reason = Reason(ReasonCode.UV_COVERAGE, {"least": Measure(wanted.low / 2, "UVI")})
             found.append(Quantity("uv_coverage", "%", share, lit.judge(share), reason, lit.basis, lit, school=lit.school))
     found += _together(plan, stage, lamps, x_m, back_m)
     hours = choose(stage.light.hours, plan.schools).band()
     lit_hours = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
     found.append(
         Quantity(
-            "light_hours", "h", lit_hours, hours.judge(lit_hours), Reason("light.hours"), hours.basis, hours, school=hours.school
+            "light_hours",
+            "h",
+            lit_hours,
+            hours.judge(lit_hours),
+            Reason(ReasonCode.LIGHT_HOURS),
+            hours.basis,
+            hours,
+            school=hours.school,
         )
     )
     return found
@@ -101,7 +109,7 @@ def _dose(sources: UvSources, x_m: float, back_m: float, index: float, sigma: fl
     value = _dose_sed(sources, x_m, back_m)
     reach = DECILE * sigma * value
     basis = Basis(BasisKind.SOURCE, "WHO 2002; ISO/CIE 17166 (recalled)", "one dose is 100 J/m², weighted for burning")
-    reason = Reason("uv.dose", told)
+    reason = Reason(ReasonCode.UV_DOSE, told)
     return Quantity("uv_dose", "SED", value, Verdict.NOT_APPLICABLE, reason, basis, None, value - reach, value + reach)
 
 
@@ -118,7 +126,7 @@ def _hours(plan: HabitatPlan, stage: Stage, sources: UvSources, wanted: Range) -
         note = "most of the day; the animal chooses its own time under the lamp"
         band = Band(FULL_DAY_SHARE * (light.low or light.middle), None, Basis(BasisKind.PRACTICE, note=note))
         school = wanted.school
-    return [Quantity("uv_hours", "h", hours, band.judge(hours), Reason("uv.hours"), band.basis, band, school=school)]
+    return [Quantity("uv_hours", "h", hours, band.judge(hours), Reason(ReasonCode.UV_HOURS), band.basis, band, school=school)]
 
 
 def _together(plan: HabitatPlan, stage: Stage, lamps: tuple[ultraviolet.Lamp, ...], x_m: float, back_m: float) -> list[Quantity]:
@@ -136,7 +144,7 @@ def _together(plan: HabitatPlan, stage: Stage, lamps: tuple[ultraviolet.Lamp, ..
         apart.append(abs(float(x[index.argmax()]) - x_m) if here < WITHIN_SHARE * float(index.max()) else 0.0)
     band = Band(None, TOGETHER_M, Basis(BasisKind.PRACTICE, note="brightest, hottest and most UV belong together"))
     lux = float(np.interp(x_m, x, bright))
-    reason = Reason("light.together", {"lux": f"{round(lux, -2):.0f}", "where": Measure(float(x[bright.argmax()]), "m")})
+    reason = Reason(ReasonCode.LIGHT_TOGETHER, {"lux": f"{round(lux, -2):.0f}", "where": Measure(float(x[bright.argmax()]), "m")})
     return [Quantity("light_apart", "m", max(apart), band.judge(max(apart)), reason, band.basis, band)]
 
 
@@ -159,12 +167,12 @@ def _distance(sources: UvSources, wanted: Range, x_m: float, back_m: float) -> Q
     actual = lamps[0].height_m - back_m
     basis = Basis(BasisKind.SOURCE, "Keitz 1971 (recalled)", "lamp strength from its class")
     if all(lamp.passed == 0.0 for lamp in lamps) or not wanted.high:
-        return Quantity("uv_distance", "m", actual, Verdict.NOT_APPLICABLE, Reason("uv.no_distance"), basis)
+        return Quantity("uv_distance", "m", actual, Verdict.NOT_APPLICABLE, Reason(ReasonCode.UV_NO_DISTANCE), basis)
     near = ultraviolet.distance_for(lamps, wanted.high, x_m)
     far = ultraviolet.distance_for(lamps, wanted.low, x_m) if wanted.low else None
     if near is None and far is None:
-        return Quantity("uv_distance", "m", actual, Verdict.UNKNOWN, Reason("uv.too_weak"), basis)
+        return Quantity("uv_distance", "m", actual, Verdict.UNKNOWN, Reason(ReasonCode.UV_TOO_WEAK), basis)
     band = Band(near, far, basis)
     aim = ultraviolet.distance_for(lamps, wanted.middle, x_m)
     parameters: dict[str, Measure | str | int] = {"right": Measure(aim, "m"), "lamps": len(lamps)} if aim is not None else {}
-    return Quantity("uv_distance", "m", actual, band.judge(actual), Reason("uv.distance", parameters), basis, band)
+    return Quantity("uv_distance", "m", actual, band.judge(actual), Reason(ReasonCode.UV_DISTANCE, parameters), basis, band)

@@ -8,6 +8,7 @@ from husbandry.animal.growth_outlook import expected_length_at
 from husbandry.animal.subject import Subject
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.states import Climate
+from husbandry.codes import ReasonCode
 from husbandry.diet import nutrients
 from husbandry.diet.energy import Intake
 from husbandry.feeding import week_food
@@ -45,7 +46,9 @@ def growth(plan: HabitatPlan, profile: Profile, body: Body) -> list[Quantity]:
     length_m = expected_length_at(profile, plan.animal.sex, body.age_days)
     expected = expected_mass_kg(profile, length_m, plan.animal.sex)
     band = Band(GROWS_FROM * expected, GROWS_TO * expected, CURVE)
-    reason = Reason("diet.growth", {"expected": Measure(expected, "kg"), "age": Measure(body.age_days / DAYS_PER_MONTH, "months")})
+    reason = Reason(
+        ReasonCode.DIET_GROWTH, {"expected": Measure(expected, "kg"), "age": Measure(body.age_days / DAYS_PER_MONTH, "months")}
+    )
     return [Quantity("mass", "kg", body.mass_kg, band.judge(body.mass_kg), reason, CURVE, band)]
 
 
@@ -85,7 +88,7 @@ def _energy(plan: HabitatPlan, profile: Profile, body: Body, temperatures_c: tup
     said: dict[str, Parameter] = {"mean": Measure(sum(temperatures_c) / len(temperatures_c), "degC")}
     if need is None or fed.week is None or fed.unknown:
         question = "animal.mass_kg" if body.mass_kg is None else ""
-        code = "diet.energy_unknown" if need is None else "diet.portion_unknown"
+        code = ReasonCode.DIET_ENERGY_UNKNOWN if need is None else ReasonCode.DIET_PORTION_UNKNOWN
         return Quantity("energy_week", "kJ", None, Verdict.UNKNOWN, Reason(code, {}), METABOLISM, question=question)
     intake = fed.week.kj
     band = Band(need.starving_kj, need.fattening_kj, METABOLISM)
@@ -96,24 +99,24 @@ def _energy(plan: HabitatPlan, profile: Profile, body: Body, temperatures_c: tup
         "growth": Measure(need.growth_kj, "kJ"),
     }
     verdict = {Intake.STARVING: Verdict.OUTSIDE, Intake.FATTENING: Verdict.OUTSIDE}.get(need.judge(intake), Verdict.INSIDE)
-    return Quantity("energy_week", "kJ", intake, verdict, Reason("diet.energy", said), METABOLISM, band)
+    return Quantity("energy_week", "kJ", intake, verdict, Reason(ReasonCode.DIET_ENERGY, said), METABOLISM, band)
 
 
-def beyond_the_sum(profile: Profile) -> str | None:
+def beyond_the_sum(profile: Profile) -> ReasonCode | None:
     """Why calcium over phosphorus of the food does not judge this animal's diet; None where it does.
 
     An egg out of its shell is short by any sum, and yet egg-eating snakes live on it; what breathes water takes calcium from it.
     """
     if profile.diet == "eggs":
-        return "diet.ratio_eggs"
-    return "diet.ratio_water" if profile.group == "salamander" and profile.habit == "aquatic" else None
+        return ReasonCode.DIET_RATIO_EGGS
+    return ReasonCode.DIET_RATIO_WATER if profile.group == "salamander" and profile.habit == "aquatic" else None
 
 
 def _ratio(profile: Profile, week: nutrients.Week, fed: Fed) -> Quantity:
     if (why := beyond_the_sum(profile)) is not None:
         return Quantity("calcium_ratio", ":1", week.ratio, Verdict.NOT_APPLICABLE, Reason(why, {}), CLINICAL)
     if week.ratio is None or week.unknown_share > 0.5:
-        return Quantity("calcium_ratio", ":1", None, Verdict.UNKNOWN, Reason("diet.ratio_unknown", {}), CLINICAL)
+        return Quantity("calcium_ratio", ":1", None, Verdict.UNKNOWN, Reason(ReasonCode.DIET_RATIO_UNKNOWN, {}), CLINICAL)
     low, high = nutrients.RATIO_WANTED
     # Bones carry their own calcium: whole prey is right at one to one.
     low -= (low - nutrients.RATIO_DANGER) * week.whole_prey_share
@@ -128,7 +131,7 @@ def _ratio(profile: Profile, week: nutrients.Week, fed: Fed) -> Quantity:
         ":1",
         week.ratio,
         Verdict.NEAR if much else band.judge(week.ratio),
-        Reason("diet.ratio", said),
+        Reason(ReasonCode.DIET_RATIO, said),
         CLINICAL,
         band,
     )
@@ -136,7 +139,7 @@ def _ratio(profile: Profile, week: nutrients.Week, fed: Fed) -> Quantity:
 
 def _vitamin(key: str, value: float, cap: float) -> Quantity:
     band = Band(None, cap, CAUTIOUS, danger_high=3 * cap)
-    return Quantity(key, "IU/kg", value, band.judge(value), Reason("diet.vitamin", {}), CAUTIOUS, band)
+    return Quantity(key, "IU/kg", value, band.judge(value), Reason(ReasonCode.DIET_VITAMIN, {}), CAUTIOUS, band)
 
 
 def _plants(profile: Profile, week: nutrients.Week) -> list[Quantity]:
@@ -144,7 +147,7 @@ def _plants(profile: Profile, week: nutrients.Week) -> list[Quantity]:
     found = []
     if week.plant_share >= MOSTLY:
         found += [
-            _share(key, share, band, "diet.dry_share")
+            _share(key, share, band, ReasonCode.DIET_DRY_SHARE)
             for key, share, band in (
                 ("fibre_share", week.fibre_share, PLANT_FIBRE),
                 ("protein_share", week.protein_share, PLANT_PROTEIN),
@@ -153,9 +156,9 @@ def _plants(profile: Profile, week: nutrients.Week) -> list[Quantity]:
         ]
     forest = profile.habit == "terrestrial" and profile.diet == "omnivore"
     if week.plant_share > 0:
-        found.append(_share("fruit_share", week.fruit_share, FOREST_FRUIT if forest else FRUIT, "diet.fruit"))
+        found.append(_share("fruit_share", week.fruit_share, FOREST_FRUIT if forest else FRUIT, ReasonCode.DIET_FRUIT))
     return found
 
 
-def _share(key: str, share: float, band: Band, code: str) -> Quantity:
+def _share(key: str, share: float, band: Band, code: ReasonCode) -> Quantity:
     return Quantity(key, "%", 100 * share, band.judge(100 * share), Reason(code, {}), band.basis, band)

@@ -9,6 +9,7 @@ from husbandry.animal.subject import Subject
 from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
 from husbandry.climate.states import Climate
+from husbandry.codes import ReasonCode
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import MEASURES, SIDES, Need, depends_on_length, factor
 from husbandry.species.leaves import choose
@@ -39,7 +40,7 @@ def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> l
         elif measure in SIDES:
             found.append(_unknown(key, have[measure], question))
     cubic = plan.enclosure.length_m * plan.enclosure.width_m * plan.enclosure.height_m
-    found.append(Quantity("volume", "m3", cubic, Verdict.NOT_APPLICABLE, Reason("space.volume"), ARITHMETIC))
+    found.append(Quantity("volume", "m3", cubic, Verdict.NOT_APPLICABLE, Reason(ReasonCode.SPACE_VOLUME), ARITHMETIC))
     band = choose(stage.ground.depth_cm, plan.schools).band(factor=0.01)
     depth_m = plan.ground.depth_m
     verdict = band.judge(depth_m)
@@ -50,7 +51,7 @@ def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> l
     if plan.ground.kind != "paper" and ground_m3 > LEAST_GROUND_M3:
         bag_m3 = next((size for size in BAGS_M3 if ground_m3 <= FEW_BAGS * size), BAGS_M3[-1])
         told |= {"bags": ceil(ground_m3 / bag_m3 - 1e-6), "bag": Measure(bag_m3, "m3")}
-    reason = Reason("ground.depth", told)
+    reason = Reason(ReasonCode.GROUND_DEPTH, told)
     found.append(Quantity("ground_depth", "m", depth_m, verdict, reason, band.basis, band, school=band.school))
     return found + _water(plan, stage, climate, joint)
 
@@ -75,7 +76,7 @@ def _judged(subject: Subject, key: str, value: float, need: Need, recommended: N
     verdict = Verdict.INSIDE if value >= need.size - 0.001 * (unit == "m") - 1e-9 else Verdict.OUTSIDE
     if verdict is Verdict.OUTSIDE and value >= 0.95 * need.size:
         verdict = Verdict.NEAR
-    return Quantity(key, unit, value, verdict, Reason("space.rule", parameters), band.basis, band, school=band.school)
+    return Quantity(key, unit, value, verdict, Reason(ReasonCode.SPACE_RULE, parameters), band.basis, band, school=band.school)
 
 
 def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbability) -> list[Quantity]:
@@ -86,14 +87,14 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbab
     found = []
     if rule.depth_cm is not None and pool is not None:
         band = choose(rule.depth_cm, plan.schools).band(factor=0.01)
-        reason = Reason("water.depth", {"litres": Measure(box_of(plan).water_m3, "m3")})
+        reason = Reason(ReasonCode.WATER_DEPTH, {"litres": Measure(box_of(plan).water_m3, "m3")})
         found.append(Quantity("water_depth", "m", pool.depth_m, band.judge(pool.depth_m), reason, band.basis, band))
     if rule.temperature_c is not None and pool is not None:
         wanted = choose(rule.temperature_c, plan.schools)
         band = wanted.band(danger_high=None if wanted.high is None else wanted.high + WATER_DANGER_K)
         for (season, moment), settled in climate.states.items():
             water = settled.predictions["water"]
-            reason = Reason("water.balance", {"air": Measure(settled.predictions["cool_air"].value, "degC")})
+            reason = Reason(ReasonCode.WATER_BALANCE, {"air": Measure(settled.predictions["cool_air"].value, "degC")})
             found.append(
                 Quantity(
                     "water_temperature",
@@ -121,5 +122,5 @@ def _ground_m3(plan: HabitatPlan) -> float:
 
 
 def _unknown(key: str, value: float, question: str) -> Quantity:
-    reason, basis = Reason("space.no_rule"), Basis(BasisKind.PRACTICE)
+    reason, basis = Reason(ReasonCode.SPACE_NO_RULE), Basis(BasisKind.PRACTICE)
     return Quantity(key, "m", value, Verdict.UNKNOWN, reason, basis, question=question or "animal.length_m")

@@ -15,6 +15,7 @@ from husbandry.assess.assess import NO_RECORDS, Depth, Records, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Quantity, Remedy, Severity, Verdict
 from husbandry.climate.heaters import HEATERS
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.plan.editing import apply, refit
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
@@ -38,10 +39,20 @@ MOST_MISTED_G: Final = 2000.0
 MISTED: Final = (0.6, 0.3, 1.5, 2.5)  # of what is misted, or proposed
 LIGHT_SIZES_W: Final = (25.0, 35.0, 50.0, 60.0, 75.0, 100.0, 120.0, 150.0)  # the sizes lamps come in (trade)
 HOT: Final = {
-    "heat.ceiling", "heat.basking_hot", "heat.warm_air_hot", "heat.cool_air_hot", "heat.night_warm", "heat.back_hot",
-    "heat.mat_hot",
-}  # fmt: skip
-COLD: Final = {"heat.basking_cold", "heat.warm_air_cold", "heat.cool_air_cold", "heat.night_cold"}
+    FindingCode.HEAT_CEILING,
+    FindingCode.HEAT_BASKING_HOT,
+    FindingCode.HEAT_WARM_AIR_HOT,
+    FindingCode.HEAT_COOL_AIR_HOT,
+    FindingCode.HEAT_NIGHT_WARM,
+    FindingCode.HEAT_BACK_HOT,
+    FindingCode.HEAT_MAT_HOT,
+}
+COLD: Final = {
+    FindingCode.HEAT_BASKING_COLD,
+    FindingCode.HEAT_WARM_AIR_COLD,
+    FindingCode.HEAT_COOL_AIR_COLD,
+    FindingCode.HEAT_NIGHT_COLD,
+}
 
 
 class _Judge:
@@ -224,7 +235,7 @@ def _vetted(judge: _Judge, finding: Finding) -> Finding:
             return replace(finding, remedy=remedy)
     if proposed is not None and not proposed.changes:
         return finding
-    code = "none.danger" if finding.severity is Severity.DANGER else "none.tried"
+    code = RemedyCode.NONE_DANGER if finding.severity is Severity.DANGER else RemedyCode.NONE_TRIED
     return replace(finding, remedy=None if proposed is None and finding.severity is not Severity.DANGER else Remedy(code))
 
 
@@ -236,24 +247,24 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
         yield from _cooler(plan, finding, found)
     elif finding.code in COLD:
         yield from _warmer(plan)
-    elif finding.code == "moisture.dry":
+    elif finding.code == FindingCode.MOISTURE_DRY:
         yield from _wetter(plan, finding)
-    elif finding.code == "moisture.wet":
+    elif finding.code == FindingCode.MOISTURE_WET:
         yield from _drier(plan, finding)
-    elif finding.code in ("uv.strong", "uv.weak"):
-        yield from _other_tube(plan, stronger=finding.code == "uv.weak")
-    elif finding.code == "heat.no_thermostat":
+    elif finding.code in (FindingCode.UV_STRONG, FindingCode.UV_WEAK):
+        yield from _other_tube(plan, stronger=finding.code == FindingCode.UV_WEAK)
+    elif finding.code == FindingCode.HEAT_NO_THERMOSTAT:
         yield from _held_as_it_is(plan, finding, found)
-    elif finding.code == "heat.too_close":
+    elif finding.code == FindingCode.HEAT_TOO_CLOSE:
         yield from _lower_platform(plan)
 
 
 def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
     """Less heat: lower set points, a thermostat, the next sizes down, no heater at all."""
-    if finding.remedy is not None and finding.remedy.code == "heat.cool_the_room":
+    if finding.remedy is not None and finding.remedy.code == RemedyCode.HEAT_COOL_THE_ROOM:
         return  # its heaters give nothing then: the room is too warm
     over = max((miss(item) for item in found.quantities if item.verdict in BAD), default=2.0)
-    night = finding.code == "heat.night_warm"
+    night = finding.code == FindingCode.HEAT_NIGHT_WARM
     for index, heater in enumerate(plan.heaters):
         path, held = f"heaters.{index}", heater.thermostat
         if held.kind == "none" or held.set_c is None:
@@ -264,18 +275,18 @@ def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[
             lower = round(now - down, 1)
             if lower >= 10.0:
                 told = {"wanted": Measure(lower, "degC")}
-                yield Remedy("heat.set_thermostat", told, (Change(f"{path}.thermostat.{name}", lower),))
+                yield Remedy(RemedyCode.HEAT_SET_THERMOSTAT, told, (Change(f"{path}.thermostat.{name}", lower),))
     for index, heater in enumerate(plan.heaters):
         sizes = [size for size in LIGHT_SIZES_W if any(abs(size / heater.watts - share) < 0.13 for share in SHARES_OF_WATTS)]
         for size in sorted(sizes, reverse=True):
             said = {"watts": Measure(size, "W"), "now": Measure(heater.watts, "W"), "kind": heater.kind}
-            yield Remedy("heat.take_watts", said, (Change(f"heaters.{index}.watts", size),))
+            yield Remedy(RemedyCode.HEAT_TAKE_WATTS, said, (Change(f"heaters.{index}.watts", size),))
         if HEATERS[heater.kind].place == "over" and highest_m(plan) > heater.height_m + 0.02:
             height = round(highest_m(plan) - 0.0005, 3)
-            yield Remedy("heat.hang_at", {"height": Measure(height, "m")}, (Change(f"heaters.{index}.height_m", height),))
+            yield Remedy(RemedyCode.HEAT_HANG_AT, {"height": Measure(height, "m")}, (Change(f"heaters.{index}.height_m", height),))
     for index, heater in enumerate(plan.heaters):
         told_away = {"watts": Measure(heater.watts, "W"), "kind": heater.kind}
-        yield Remedy("heat.take_away", told_away, (Change(f"heaters.{index}", None),))
+        yield Remedy(RemedyCode.HEAT_TAKE_AWAY, told_away, (Change(f"heaters.{index}", None),))
 
 
 def _held_as_it_is(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
@@ -289,7 +300,7 @@ def _held_as_it_is(plan: HabitatPlan, finding: Finding, found: Assessment) -> It
         for set_c in sorted({round(value + 0.3, 1) for value in read if value is not None}):
             held = {"kind": control, "set_c": set_c, "probe": probe}
             told: dict[str, Parameter] = {"control": control, "wanted": Measure(set_c, "degC")}
-            yield Remedy("heat.add_thermostat", told, (Change(f"heaters.{index}.thermostat", held),))
+            yield Remedy(RemedyCode.HEAT_ADD_THERMOSTAT, told, (Change(f"heaters.{index}.thermostat", held),))
 
 
 def _warmer(plan: HabitatPlan) -> Iterator[Remedy]:
@@ -297,7 +308,7 @@ def _warmer(plan: HabitatPlan) -> Iterator[Remedy]:
     box = plan.enclosure
     for thick in FOAM_M:
         if box.insulation_m < thick and box.kind not in ("mesh", "open-table"):
-            yield Remedy("heat.insulate", {"thick": Measure(thick, "m")}, (Change("enclosure.insulation_m", thick),))
+            yield Remedy(RemedyCode.HEAT_INSULATE, {"thick": Measure(thick, "m")}, (Change("enclosure.insulation_m", thick),))
     yield from _covered(plan)
 
 
@@ -306,21 +317,21 @@ def _covered(plan: HabitatPlan) -> Iterator[Remedy]:
         return
     for share in COVERED:
         if plan.enclosure.lid_covered < share:
-            yield Remedy("moisture.cover_lid", {"share": f"{100 * share:.0f}"}, (Change("enclosure.lid_covered", share),))
+            yield Remedy(RemedyCode.MOISTURE_COVER_LID, {"share": f"{100 * share:.0f}"}, (Change("enclosure.lid_covered", share),))
 
 
 def _wetter(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
     if not plan.ground.damp:
-        yield Remedy("moisture.damp_ground", {}, (Change("ground.damp", True),))
+        yield Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, (Change("ground.damp", True),))
     yield from _covered(plan)
     yield from _misted(plan, finding)
 
 
 def _drier(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
     if plan.ground.damp:
-        yield Remedy("moisture.dry_ground", {}, (Change("ground.damp", False),))
+        yield Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, (Change("ground.damp", False),))
     if plan.enclosure.lid_covered > 0:
-        yield Remedy("moisture.uncover_lid", {}, (Change("enclosure.lid_covered", 0.0),))
+        yield Remedy(RemedyCode.MOISTURE_UNCOVER_LID, {}, (Change("enclosure.lid_covered", 0.0),))
     yield from _misted(plan, finding)
 
 
@@ -332,9 +343,9 @@ def _misted(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
     base = float(proposed) if isinstance(proposed, int) and proposed else now
     for share in MISTED:
         grams = float(round(base * share / 5) * 5)
-        if 0 < grams <= MOST_MISTED_G and (grams > now) == (finding.code == "moisture.dry"):
+        if 0 < grams <= MOST_MISTED_G and (grams > now) == (finding.code == FindingCode.MOISTURE_DRY):
             said: dict[str, Parameter] = {"grams": round(grams), "season": season}
-            yield Remedy("moisture.mist", said, (misted(plan, season, grams),))
+            yield Remedy(RemedyCode.MOISTURE_MIST, said, (misted(plan, season, grams),))
 
 
 def _other_tube(plan: HabitatPlan, *, stronger: bool) -> Iterator[Remedy]:
@@ -348,7 +359,7 @@ def _other_tube(plan: HabitatPlan, *, stronger: bool) -> Iterator[Remedy]:
         row = classes[lamp.kind.partition("-")[0]]
         place = row.index(lamp.kind)
         for kind in row[place + 1 :] if stronger else reversed(row[:place]):
-            yield Remedy("uv.take_tube", {"kind": kind}, (Change(f"uv_lamps.{index}.kind", kind),))
+            yield Remedy(RemedyCode.UV_TAKE_TUBE, {"kind": kind}, (Change(f"uv_lamps.{index}.kind", kind),))
 
 
 def _lower_platform(plan: HabitatPlan) -> Iterator[Remedy]:
@@ -356,4 +367,4 @@ def _lower_platform(plan: HabitatPlan) -> Iterator[Remedy]:
         return
     for share in (0.6, 0.3, 0.0):
         height = round(plan.platform.height_m * share, 3)
-        yield Remedy("heat.platform_at", {"height": Measure(height, "m")}, (Change("platform.height_m", height),))
+        yield Remedy(RemedyCode.HEAT_PLATFORM_AT, {"height": Measure(height, "m")}, (Change("platform.height_m", height),))

@@ -10,6 +10,7 @@ from husbandry.climate.case import EnclosureCase, HeaterCase, running
 from husbandry.climate.contact import back_temperature, mat_contact
 from husbandry.climate.hang import height_for
 from husbandry.climate.states import Climate, Spread, SteadyState
+from husbandry.codes import ReasonCode
 from husbandry.inputs.light_sources import glowing, inside_watts
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
@@ -112,7 +113,10 @@ def _quantity(
     if key == "basking_surface":
         terms = settled.surface_sum
         parameters |= {name: f"{getattr(terms, name):.0f}" for name in ("lamps", "to_air", "to_walls", "to_bed")}
-    reason = Reason("air.vapour" if is_moisture else "heat.surface" if key == "basking_surface" else "heat.balance", parameters)
+    reason = Reason(
+        ReasonCode.AIR_VAPOUR if is_moisture else ReasonCode.HEAT_SURFACE if key == "basking_surface" else ReasonCode.HEAT_BALANCE,
+        parameters,
+    )
     low, high = spread.low, spread.high
     if is_moisture:
         low, high = max(low, 0.0), min(high, 100.0)
@@ -139,7 +143,7 @@ def _quantity(
 
 def _power(plan: HabitatPlan, settled: SteadyState) -> Quantity:
     limit = sum(heater.watts for heater in plan.heaters) + sum(inside_watts(plan, hung, watts) for hung, watts, _m in glowing(plan))
-    reason = Reason("heat.power", {"limit": Measure(limit, "W")})
+    reason = Reason(ReasonCode.HEAT_POWER, {"limit": Measure(limit, "W")})
     return Quantity(
         "heat_power",
         "W",
@@ -176,7 +180,7 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
         told: dict[str, Measure | str | int] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
         band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C)
         low, high = hottest + spread.low - spread.value, hottest + spread.high - spread.value
-        reason = Reason("heat.mat", told)
+        reason = Reason(ReasonCode.HEAT_MAT, told)
         found.append(
             Quantity("mat_contact", "degC", hottest, band.judge(hottest), reason, band.basis, band, low, high, season, moment)
         )
@@ -207,7 +211,17 @@ def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quanti
         told: dict[str, Measure | str | int] = {"height": Measure(body.back_m, "m")}
         found.append(
             Quantity(
-                "back", "degC", value, band.judge(value), Reason("heat.back", told), band.basis, band, low, high, season, moment
+                "back",
+                "degC",
+                value,
+                band.judge(value),
+                Reason(ReasonCode.HEAT_BACK, told),
+                band.basis,
+                band,
+                low,
+                high,
+                season,
+                moment,
             )
         )
     return found
@@ -281,7 +295,7 @@ def patch(subject: Subject, case: EnclosureCase) -> list[Quantity]:
     wanted = None if body.length_m is None else body.length_m * share
     basis = Basis(BasisKind.PRACTICE, note="the warm patch covers the body")
     told: dict[str, Measure | str | int] = {"watts": Measure(heater.watts, "W"), "drop": Measure(drop_m, "m")}
-    reason = Reason("heat.patch", told | {"lamps": len(lamps)})
+    reason = Reason(ReasonCode.HEAT_PATCH, told | {"lamps": len(lamps)})
     if wanted is None:
         return [Quantity("warm_patch", "m", width_m, Verdict.UNKNOWN, reason, basis, question="animal.length_m")]
     band = Band(wanted, None, basis)
@@ -300,7 +314,7 @@ def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Clim
     hung = height_for(case, lamps, wanted.middle, "winter", highest_m(plan), climate)
     parameters: dict[str, Measure | str | int] = {"wanted": Measure(wanted.middle, "degC")}
     if hung.height_m is None:
-        reason = Reason("heat.hang_hot" if hung.too_hot else "heat.hang_none", parameters)
+        reason = Reason(ReasonCode.HEAT_HANG_HOT if hung.too_hot else ReasonCode.HEAT_HANG_NONE, parameters)
         return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, reason, MODEL)]
     parameters["right"] = Measure(hung.height_m - case.spot.top_m, "m")
-    return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, Reason("heat.hang", parameters), MODEL)]
+    return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, Reason(ReasonCode.HEAT_HANG, parameters), MODEL)]

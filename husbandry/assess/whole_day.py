@@ -12,6 +12,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.corrections import DRY_BELOW, ground_holds
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.states import Climate
+from husbandry.codes import ReasonCode
 from husbandry.inputs.light_sources import outside_kwh
 from husbandry.plan.equipment import hours_of
 from husbandry.species.leaves import choose
@@ -73,17 +74,19 @@ class _Figures:
         told: Parameters = {"least": Measure(low, "degC")}
         if np.isnan(after[0]):
             highest = Measure(float(self.day.basking_surface.max()), "degC")
-            reason = Reason("day.never", told | {"highest": highest})
+            reason = Reason(ReasonCode.DAY_NEVER, told | {"highest": highest})
             found = [Quantity("basking_after", "min", None, Verdict.UNKNOWN, reason, MODEL, season=self.season)]
         else:
-            found = [self._quantity("basking_after", "min", after, Reason("day.after", told))]
+            found = [self._quantity("basking_after", "min", after, Reason(ReasonCode.DAY_AFTER, told))]
         share = 100 * outcomes.share_within(drawn, self.lit_thin, low, high)
-        found.append(self._quantity("basking_held", "%", share, Reason("day.held_lit", told)))
+        found.append(self._quantity("basking_held", "%", share, Reason(ReasonCode.DAY_HELD_LIT, told)))
         top = float(self.day.basking_surface.max())
         burning = Band(None, high, wanted.basis, wanted.school, danger_high=high + BURN_MARGIN_K) if wanted.high else None
         at = Measure(float(self.day.hours[self.day.basking_surface.argmax()]), "h")
         found.append(
-            self._quantity("surface_peak", "degC", drawn.max(axis=1), Reason("day.peak", {"clock": _clock(at.value)}), burning, top)
+            self._quantity(
+                "surface_peak", "degC", drawn.max(axis=1), Reason(ReasonCode.DAY_PEAK, {"clock": _clock(at.value)}), burning, top
+            )
         )
         return found
 
@@ -102,7 +105,7 @@ class _Figures:
             high = np.where(self.lit_thin, _or(lit.high, np.inf), _or(dark.high, np.inf))
             drawn = self._drawn(key, getattr(self.day, key))
             share = 100 * outcomes.share_within(drawn, np.ones(drawn.shape[1], bool), low, high)
-            found.append(self._quantity(HELD[key], "%", share, Reason("day.held")))
+            found.append(self._quantity(HELD[key], "%", share, Reason(ReasonCode.DAY_HELD)))
         return found
 
     def coolest(self) -> list[Quantity]:
@@ -112,7 +115,7 @@ class _Figures:
         drawn = self._drawn("cool_air", self.day.cool_air).min(axis=1)
         at = float(self.day.hours[self.day.cool_air.argmin()])
         value = float(self.day.cool_air.min())
-        return [self._quantity("coolest_air", "degC", drawn, Reason("day.least", {"clock": _clock(at)}), least, value)]
+        return [self._quantity("coolest_air", "degC", drawn, Reason(ReasonCode.DAY_LEAST, {"clock": _clock(at)}), least, value)]
 
     def _over_the_day(self, key: str, own: float) -> Floats:
         """`own`, then draws of the day's mean about it, from the draws at the ends of light and dark."""
@@ -131,7 +134,7 @@ class _Figures:
         price = self.plan.prices.kwh
         if price is not None:
             told["cost"] = f"{own * DAYS_A_MONTH * price:.2f}"
-        reason = Reason("day.energy" if price is None else "day.energy_cost", told)
+        reason = Reason(ReasonCode.DAY_ENERGY if price is None else ReasonCode.DAY_ENERGY_COST, told)
         return [self._quantity("energy", "kWh", drawn, reason)] if own else []
 
     def duties(self) -> list[Quantity]:
@@ -142,25 +145,25 @@ class _Figures:
             hours = heater.hours_a_day
             told: Parameters = {"kind": heater.kind, "watts": Measure(heater.watts, "W"), "hours": Measure(hours, "h")}
             drawn = self._over_the_day(f"duty_{index}", own) * 24 / hours
-            found.append(self._quantity(f"duty_{index + 1}", "%", np.minimum(drawn, 100.0), Reason("day.duty", told)))
+            found.append(self._quantity(f"duty_{index + 1}", "%", np.minimum(drawn, 100.0), Reason(ReasonCode.DAY_DUTY, told)))
         return found
 
     def water(self) -> list[Quantity]:
         """Water the air carries off, hours with wet panes, days until damp ground is half dry."""
         moved = self.day.water
         drawn = np.maximum(self._over_the_day("vapour_out", moved.carried / 24) * 24, 0.0)
-        found = [self._quantity("water_used", "kg", drawn, Reason("day.water", {"given": Measure(moved.given, "kg")}))]
+        found = [self._quantity("water_used", "kg", drawn, Reason(ReasonCode.DAY_WATER, {"given": Measure(moved.given, "kg")}))]
         wet = float(self.day.condensing.mean()) * 24
         basis = Basis(BasisKind.PRACTICE, note="panes dry for part of each day")
         dry = Band(None, 20.0, basis)
-        reason = Reason("day.wet", {"water": Measure(moved.condensed, "kg")})
+        reason = Reason(ReasonCode.DAY_WET, {"water": Measure(moved.condensed, "kg")})
         found.append(Quantity("wet_panes", "h", wet, dry.judge(wet), reason, basis, dry, season=self.season))
         holds = ground_holds(self.case)
         if holds:
             days = DRY_BELOW * holds / max(moved.dried, 1e-9)
             told: Parameters = {"holds": Measure(holds, "kg")}
             value = days if days < LONGEST_DRY_D else None
-            reason = Reason("day.dries" if value is not None else "day.stays_damp", told)
+            reason = Reason(ReasonCode.DAY_DRIES if value is not None else ReasonCode.DAY_STAYS_DAMP, told)
             verdict = Verdict.NOT_APPLICABLE
             found.append(Quantity("ground_dries", "d", value, verdict, reason, MODEL, season=self.season))
         return found

@@ -20,6 +20,7 @@ from husbandry.climate.hang import height_for, surface_at
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
+from husbandry.codes import FindingCode
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.editing import apply
 from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
@@ -209,20 +210,20 @@ class _Lamp:
 
 
 MENDED: Final = {
-    "uv.missing",
-    "moisture.no_humid_hide",
-    "space.hides",
-    "moisture.no_bowl",
-    "light.hours",
-    "heat.night_cold",
-    "heat.warm_air_cold",
-    "water.cold",
-    "moisture.dry",
-    "moisture.wet",
+    FindingCode.UV_MISSING,
+    FindingCode.MOISTURE_NO_HUMID_HIDE,
+    FindingCode.SPACE_HIDES,
+    FindingCode.MOISTURE_NO_BOWL,
+    FindingCode.LIGHT_HOURS,
+    FindingCode.HEAT_NIGHT_COLD,
+    FindingCode.HEAT_WARM_AIR_COLD,
+    FindingCode.WATER_COLD,
+    FindingCode.MOISTURE_DRY,
+    FindingCode.MOISTURE_WET,
 }
 HEATS: Final = ("heat.", "water.")
 # Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.
-WEIGHED: Final = {"moisture.dry", "moisture.wet"}
+WEIGHED: Final = {FindingCode.MOISTURE_DRY, FindingCode.MOISTURE_WET}
 
 
 def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:

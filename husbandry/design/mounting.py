@@ -14,6 +14,7 @@ from husbandry.assess.warmth import basking_lamps
 from husbandry.assessment import Change, Measure, Quantity, Reason
 from husbandry.climate.hang import height_for
 from husbandry.climate.heaters import HEATERS
+from husbandry.codes import ReasonCode
 from husbandry.design.rigs import LAMPS
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.editing import apply
@@ -77,22 +78,22 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
 
     kind = HEATERS[heater.kind]
     wanted_c = choose(stage.heat.basking_surface_c, plan.schools).middle
-    found = [_way("as_is", Reason("hang.as_is"), (), plan, profile, now)]
+    found = [_way("as_is", Reason(ReasonCode.HANG_AS_IS), (), plan, profile, now)]
     control = kind.controls[0]
     held = {"kind": control, "set_c": round(wanted_c, 1), "probe": "basking-surface"}
     if control != "none" and any(plan.heaters[index].thermostat != Thermostat.model_validate(held) for index in lamps):
         told: dict[str, Any] = {"control": control, "wanted": Measure(wanted_c, "degC")}
-        found.append(_way("dim", Reason("hang.dim", told), all_of("thermostat", held), plan, profile, now))
+        found.append(_way("dim", Reason(ReasonCode.HANG_DIM, told), all_of("thermostat", held), plan, profile, now))
     free = {"kind": "none"}
     hung = height_for(case, lamps, wanted_c, "winter", highest_m(plan))
     right_m = hung.height_m
     if right_m is None:
-        code = "hang.too_hot" if hung.too_hot else "hang.no_height"
-        found.append(_no_way("height", Reason(code, {"wanted": Measure(wanted_c, "degC")})))
+        why = ReasonCode.HANG_TOO_HOT if hung.too_hot else ReasonCode.HANG_NO_HEIGHT
+        found.append(_no_way("height", Reason(why, {"wanted": Measure(wanted_c, "degC")})))
     elif right_m - case.spot.top_m < CLOSEST_HEATER_M:
-        found.append(_no_way("height", Reason("hang.too_near", {"right": Measure(right_m - case.spot.top_m, "m")})))
+        found.append(_no_way("height", Reason(ReasonCode.HANG_TOO_NEAR, {"right": Measure(right_m - case.spot.top_m, "m")})))
     elif abs(right_m - heater.height_m) > 0.004:
-        said = Reason("hang.height", {"height": Measure(right_m, "m")})
+        said = Reason(ReasonCode.HANG_HEIGHT, {"height": Measure(right_m, "m")})
         found.append(_way("height", said, all_of("height_m", round(right_m, 3)), plan, profile, now))
     sizes = [float(watts) for watts in LAMPS.get(heater.kind, ())]
     for code, watts in (
@@ -100,17 +101,17 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
         ("stronger", min((size for size in sizes if size > heater.watts), default=None)),
     ):
         if watts is not None:
-            said = Reason("hang.weaker" if code == "weaker" else "hang.stronger", {"watts": Measure(watts, "W")})
+            said = Reason(ReasonCode.HANG_WEAKER if code == "weaker" else ReasonCode.HANG_STRONGER, {"watts": Measure(watts, "W")})
             found.append(_way(code, said, all_of("watts", watts), plan, profile, now))
     angle = heater.half_angle_deg or kind.half_angle_deg
     for code, half_angle in DOMES.items():
         wider = half_angle > angle
         if abs(half_angle - angle) > OTHER_DOME_DEG and wider == (code == "wide") and heater.kind != "radiant-panel":
-            said = Reason("hang.wide" if wider else "hang.narrow", {"angle": round(half_angle)})
+            said = Reason(ReasonCode.HANG_WIDE if wider else ReasonCode.HANG_NARROW, {"angle": round(half_angle)})
             found.append(_way(code, said, all_of("half_angle_deg", half_angle), plan, profile, now))
     if heater.thermostat.kind != "none":
         bare = all_of("thermostat", free)
-        found.append(_way("full_on", Reason("hang.full_on"), bare, plan, profile, now))
+        found.append(_way("full_on", Reason(ReasonCode.HANG_FULL_ON), bare, plan, profile, now))
     return tuple(found)
 
 
@@ -124,9 +125,9 @@ def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan
     burning = next((item for item in numbers if item.key == "back" and item.verdict in BAD and item.value is not None), None)
     refused = None
     if endangers(now, answer):
-        refused = Reason("hang.danger")
+        refused = Reason(ReasonCode.HANG_DANGER)
     if burning is not None and code != "as_is":
-        refused = Reason("hang.burns", {"back": Measure(burning.value or 0.0, "degC")})
+        refused = Reason(ReasonCode.HANG_BURNS, {"back": Measure(burning.value or 0.0, "degC")})
     return Way(code, said, changes if refused is None else (), numbers, answer.likely, refused)
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from husbandry.assessment import Measure, Quantity, Reason
+from husbandry.codes import ReasonCode
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.judged import BAD, OFF, miss
 
@@ -88,20 +89,20 @@ def why(kept: list[Rig]) -> Iterator[Reason]:
             "mine": Measure(100 * best.chances[name], "%"),
             "other": Measure(100 * next_.chances.get(name, 0.0), "%"),
         }
-        yield Reason("rig.likelier", told)
+        yield Reason(ReasonCode.RIG_LIKELIER, told)
     elif (nearer := _nearer(best, next_)) is not None:
         mine, other = nearer
         where: dict[str, Measure | str | int] = {"quantity": mine.key, "season": mine.season, "moment": mine.moment}
         numbers = {"mine": Measure(mine.value or 0.0, mine.unit), "other": Measure(other.value or 0.0, other.unit)}
-        yield Reason("rig.nearer", where | numbers)
+        yield Reason(ReasonCode.RIG_NEARER, where | numbers)
     elif next_.year_kwh - best.year_kwh > 0.02 * next_.year_kwh:
-        yield Reason("rig.less_energy", {"mine": Measure(best.year_kwh, "kWh"), "other": Measure(next_.year_kwh, "kWh")})
+        yield Reason(ReasonCode.RIG_LESS_ENERGY, {"mine": Measure(best.year_kwh, "kWh"), "other": Measure(next_.year_kwh, "kWh")})
     elif best.count < next_.count:
-        yield Reason("rig.simpler", {"mine": best.count, "other": next_.count})
+        yield Reason(ReasonCode.RIG_SIMPLER, {"mine": best.count, "other": next_.count})
     elif next_.likely >= LEAST_LIKELY and not any(item.verdict in BAD for item in next_.quantities):
-        yield Reason("rig.alike")
+        yield Reason(ReasonCode.RIG_ALIKE)
     else:
-        yield Reason("rig.none_holds")
+        yield Reason(ReasonCode.RIG_NONE_HOLDS)
 
 
 def _nearer(best: Rig, next_: Rig) -> tuple[Quantity, Quantity] | None:

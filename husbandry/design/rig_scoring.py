@@ -11,6 +11,7 @@ from husbandry.assess.vetting import endangers
 from husbandry.assessment import SEASONS, Measure, Quantity, Reason, Severity, Verdict
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
+from husbandry.codes import FindingCode, ReasonCode
 from husbandry.design.rig import Rig
 from husbandry.design.rig_placing import Place
 from husbandry.inputs import ultraviolet
@@ -24,17 +25,17 @@ from husbandry.review.judged import BAD, below, miss
 HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
 # What the review calls a danger in the way a rig is put together, not in what the room makes of it.
 FORBIDDEN: Final = (
-    "heat.no_thermostat",
-    "heat.wrong_thermostat",
-    "heat.holder",
-    "heat.too_close",
-    "heat.unguarded",
-    "heat.light_at_night",
-    "heat.back_hot",
-    "heat.mat_hot",
-    "heat.basking_hot",
-    "uv.strong",
-    "uv.at_night",
+    FindingCode.HEAT_NO_THERMOSTAT,
+    FindingCode.HEAT_WRONG_THERMOSTAT,
+    FindingCode.HEAT_HOLDER,
+    FindingCode.HEAT_TOO_CLOSE,
+    FindingCode.HEAT_UNGUARDED,
+    FindingCode.HEAT_LIGHT_AT_NIGHT,
+    FindingCode.HEAT_BACK_HOT,
+    FindingCode.HEAT_MAT_HOT,
+    FindingCode.HEAT_BASKING_HOT,
+    FindingCode.UV_STRONG,
+    FindingCode.UV_AT_NIGHT,
 )
 
 
@@ -98,7 +99,7 @@ class Judge:
     def unmet(self, kept: list[Rig]) -> Iterator[Reason]:
         """What even the best rig does not hold, and what of the room would."""
         if not kept:
-            yield Reason("rig.none")
+            yield Reason(ReasonCode.RIG_NONE)
             return
         case = enclosure_case(kept[0].plan)
         cooler_c = rooms_wanted(case, kept[0].quantities, solve_steady(case, spread=False))
@@ -116,6 +117,6 @@ class Judge:
                 "room": Measure(room_c, "degC"),
             }
             if below(item):
-                yield Reason("rig.unmet_cold", told | {"warmer": Measure(room_c + over, "degC")})
+                yield Reason(ReasonCode.RIG_UNMET_COLD, told | {"warmer": Measure(room_c + over, "degC")})
             elif item.id in cooler_c:
-                yield Reason("rig.unmet_hot", told | {"cooler": Measure(cooler_c[item.id], "degC")})
+                yield Reason(ReasonCode.RIG_UNMET_HOT, told | {"cooler": Measure(cooler_c[item.id], "degC")})

@@ -19,6 +19,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
+from husbandry.codes import ReasonCode
 from husbandry.design.rig import Found, Progress, Refused, Rig, rank, same_kinds, why
 from husbandry.design.rig_placing import Place
 from husbandry.design.rig_scoring import Judge
@@ -148,14 +149,14 @@ class _Search:
         middle_c = self.place.basking.middle
         lowest, highest = self.place.travel(kind)
         if lowest > highest:
-            self._refuse(kind, watts, "rig.no_room", {"gap": Measure(CLOSEST_HEATER_M, "m")})
+            self._refuse(kind, watts, ReasonCode.RIG_NO_ROOM, {"gap": Measure(CLOSEST_HEATER_M, "m")})
             return None
         heater = self.place.heater(kind, watts, highest, middle_c)
         if (
             heaters.patch_diameter(HEATERS[kind].half_angle_deg, HEATERS[kind].face_m, highest - self.place.top_m())
             < self.place.body_m()
         ):
-            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self.place.body_m(), "m")})
+            self._refuse(kind, watts, ReasonCode.RIG_NARROW, {"body": Measure(self.place.body_m(), "m")})
             return None
         trial = self._solved(self._with([heater], tube=not combined))
         for _ in range(RETRIES):
@@ -178,7 +179,7 @@ class _Search:
 
     def _will_do(self, kind: HeaterKind, watts: float, trial: _Trial, middle_c: float) -> bool:
         if check_places(trial.plan):
-            self._refuse(kind, watts, "rig.no_room", {"gap": Measure(CLOSEST_HEATER_M, "m")})
+            self._refuse(kind, watts, ReasonCode.RIG_NO_ROOM, {"gap": Measure(CLOSEST_HEATER_M, "m")})
             return False
         by_day = [trial.climate.states[season, "day"] for season in ("winter", "summer")]
         coldest = min(item.predictions["basking_surface"].value for item in by_day)
@@ -187,23 +188,27 @@ class _Search:
         low = self.place.basking.low if self.place.basking.low is not None else middle_c - SLACK_K
         high = self.place.basking.high if self.place.basking.high is not None else middle_c + SLACK_K
         if coldest < low:
-            self._refuse(kind, watts, "rig.too_weak", {"reached": Measure(coldest, "degC"), "wanted": Measure(low, "degC")})
+            self._refuse(
+                kind, watts, ReasonCode.RIG_TOO_WEAK, {"reached": Measure(coldest, "degC"), "wanted": Measure(low, "degC")}
+            )
         elif hottest > high:
-            self._refuse(kind, watts, "rig.too_strong", {"reached": Measure(hottest, "degC"), "wanted": Measure(high, "degC")})
+            self._refuse(
+                kind, watts, ReasonCode.RIG_TOO_STRONG, {"reached": Measure(hottest, "degC"), "wanted": Measure(high, "degC")}
+            )
         elif any(item.verdict in BAD for item in warmth.back(self.place.of(trial.plan), trial.case, trial.climate)):
             backs = warmth.back(self.place.of(trial.plan), trial.case, trial.climate)
             worst = max(item.value or 0.0 for item in backs)
-            self._refuse(kind, watts, "rig.burns_back", {"back": Measure(worst, "degC")})
+            self._refuse(kind, watts, ReasonCode.RIG_BURNS_BACK, {"back": Measure(worst, "degC")})
         elif any(item.verdict in BAD for item in warmth.patch(self.place.of(trial.plan), trial.case)):
-            self._refuse(kind, watts, "rig.narrow", {"body": Measure(self.place.body_m(), "m")})
+            self._refuse(kind, watts, ReasonCode.RIG_NARROW, {"body": Measure(self.place.body_m(), "m")})
         elif kind in RATED_WATTS and not self.place.uv_fits(trial.plan):
             index = ultraviolet.index_at_back(trial.plan, self.place.body, self.place.today)
-            self._refuse(kind, watts, "rig.uv", {"index": Measure(index, "UVI")})
+            self._refuse(kind, watts, ReasonCode.RIG_UV, {"index": Measure(index, "UVI")})
         else:
             return True
         return False
 
-    def _refuse(self, kind: str, watts: float, code: str, told: dict[str, Measure]) -> None:
+    def _refuse(self, kind: str, watts: float, code: ReasonCode, told: dict[str, Measure]) -> None:
         self.refused.append(Refused(kind, watts, Reason(code, dict(told))))
 
     def _helped(self, trial: _Trial) -> list[_Trial]:

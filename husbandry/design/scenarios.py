@@ -18,6 +18,7 @@ from husbandry.climate.day import DayModel, Run, course
 from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.nodes import nodes_of
 from husbandry.climate.steady import solve_steady
+from husbandry.codes import ReasonCode
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.editing import apply
@@ -54,7 +55,13 @@ LISTED: Final = (
 )
 
 
-FAILING: Final = ("what.stuck_on", "what.power_cold", "what.power_danger", "what.mister", "what.mister_below")
+FAILING: Final = (
+    ReasonCode.WHAT_STUCK_ON,
+    ReasonCode.WHAT_POWER_COLD,
+    ReasonCode.WHAT_POWER_DANGER,
+    ReasonCode.WHAT_MISTER,
+    ReasonCode.WHAT_MISTER_BELOW,
+)
 
 
 @dataclass(frozen=True)
@@ -215,7 +222,7 @@ def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: s
     document = plan.model_dump(mode="json")
     if not on:
         without = HabitatPlan.model_validate(apply(document, (Change(f"heaters.{worst}", None),)))
-        return without, [Reason("what.stuck_off", told)]
+        return without, [Reason(ReasonCode.WHAT_STUCK_OFF, told)]
     changed = HabitatPlan.model_validate(apply(document, (Change(f"heaters.{worst}.thermostat", {"kind": "none"}),)))
     case = enclosure_case(changed)
     day = course(case, solve_steady(case, spread=False, seasons=(season,)), season)
@@ -224,8 +231,8 @@ def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: s
     over = np.flatnonzero(since_on > ceiling.value)
     told |= {"limit": Measure(ceiling.value, "degC"), "highest": Measure(float(since_on.max()), "degC")}
     if over.size:
-        return changed, [Reason("what.stuck_on", told | {"minutes": Measure(float(over[0] + 1), "min")})]
-    return changed, [Reason("what.stuck_on_bearable", told)]
+        return changed, [Reason(ReasonCode.WHAT_STUCK_ON, told | {"minutes": Measure(float(over[0] + 1), "min")})]
+    return changed, [Reason(ReasonCode.WHAT_STUCK_ON_BEARABLE, told)]
 
 
 def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
@@ -257,7 +264,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     curve = day.nodes[:, nodes_of(dark).water] if wet else day.cool_air
     cool = np.roll(curve, -first)
     told: list[Reason] = []
-    for code, limit in (("what.power_cold", least), ("what.power_danger", least - CHILL_MARGIN_K)):
+    for code, limit in ((ReasonCode.WHAT_POWER_COLD, least), (ReasonCode.WHAT_POWER_DANGER, least - CHILL_MARGIN_K)):
         under = np.flatnonzero(cool < limit)
         measures: dict[str, Measure | str | int] = {"limit": Measure(limit, "degC"), "from": plan.daylight.off.strftime("%H:%M")}
         measures["quantity"] = "water_temperature" if wet else "cool_air"
@@ -265,7 +272,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
             told.append(Reason(code, measures | {"hours": Measure(float(under[0] + 1) / 60, "h")}))
     if not told:
         quantity = "water_temperature" if wet else "cool_air"
-        told.append(Reason("what.power_bearable", {"lowest": Measure(float(cool.min()), "degC"), "quantity": quantity}))
+        told.append(Reason(ReasonCode.WHAT_POWER_BEARABLE, {"lowest": Measure(float(cool.min()), "degC"), "quantity": quantity}))
     value = float(cool.min())
     was = before.quantity("water_temperature", "winter", "night") if wet else before.quantity("coolest_air", "winter")
     band = Band(least, None, was.basis, danger_low=least - CHILL_MARGIN_K)
@@ -293,7 +300,7 @@ def _week_without(plan: HabitatPlan, dry: HabitatPlan, before: Assessment, seaso
             first_below = day_number * 24 + float(under[0] + 1) / 60
     told: dict[str, Measure | str | int] = {"driest": Measure(driest, "%"), "least": Measure(low, "%")}
     if first_below is None:
-        return Reason("what.mister_bearable", told), driest
+        return Reason(ReasonCode.WHAT_MISTER_BEARABLE, told), driest
     if float(wet.course().cool_humidity.min()) < low:
-        return Reason("what.mister_below", told), driest
-    return Reason("what.mister", told | {"hours": Measure(first_below, "h")}), driest
+        return Reason(ReasonCode.WHAT_MISTER_BELOW, told), driest
+    return Reason(ReasonCode.WHAT_MISTER, told | {"hours": Measure(first_below, "h")}), driest

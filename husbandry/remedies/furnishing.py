@@ -7,6 +7,7 @@ from husbandry.animal.needs import POOL_FILL, enclosure_needs, usual_pool
 from husbandry.assessment import Change, Finding, Measure, Remedy
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.probes import warm_side_x
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.inputs.furniture import bath_of, is_branch, pieces_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.situation import Situation
@@ -21,13 +22,13 @@ MOVED_M: Final = 0.005  # less is no move
 
 def humid_hide(at: Situation, _finding: Finding) -> Remedy | None:
     """A damp hide where there is none."""
-    return Remedy("moisture.add_humid_hide", {}, (Change(f"hides.{len(at.plan.hides)}", _hide(at, "humid")),))
+    return Remedy(RemedyCode.MOISTURE_ADD_HUMID_HIDE, {}, (Change(f"hides.{len(at.plan.hides)}", _hide(at, "humid")),))
 
 
 def hide(at: Situation, _finding: Finding) -> Remedy | None:
     """One more hide, at either end in turn."""
     there = len(at.plan.hides)
-    return Remedy("space.add_hide", {}, (Change(f"hides.{there}", _hide(at, "cool" if there % 2 == 0 else "warm")),))
+    return Remedy(RemedyCode.SPACE_ADD_HIDE, {}, (Change(f"hides.{there}", _hide(at, "cool" if there % 2 == 0 else "warm")),))
 
 
 def _hide(at: Situation, end: str) -> dict[str, Any]:
@@ -40,14 +41,14 @@ def bowl(at: Situation, _finding: Finding) -> Remedy | None:
     """A bowl at the cool half."""
     place_m, across_m = _bowl_place(at.plan, at.case, bath_of(at.plan, at.profile, at.stage, at.body))
     made = {"x_m": round(place_m, 3), "diameter_m": round(across_m, 3)}
-    return Remedy("moisture.add_bowl", {}, (Change("bowl", made),))
+    return Remedy(RemedyCode.MOISTURE_ADD_BOWL, {}, (Change("bowl", made),))
 
 
 def pool(at: Situation, _finding: Finding) -> Remedy | None:
     """Water to live in, as deep as the stage wants it."""
     minimum, _better = enclosure_needs(at.plan, at.profile, at.stage, at.body.length_m)
     made = usual_pool(at.plan, at.profile, at.stage, minimum)
-    return Remedy("water.fill", {}, () if made is None else (Change("pool", dict(made)),))
+    return Remedy(RemedyCode.WATER_FILL, {}, () if made is None else (Change("pool", dict(made)),))
 
 
 def deeper_pool(at: Situation, _finding: Finding) -> Remedy | None:
@@ -58,13 +59,13 @@ def deeper_pool(at: Situation, _finding: Finding) -> Remedy | None:
         needed_m = litres.size / (at.plan.pool.length_m * at.plan.enclosure.width_m)
         if needed_m <= POOL_FILL * at.plan.enclosure.height_m:
             depth_m = round(needed_m + 0.0005, 3)
-            return Remedy("water.deeper", {"depth": Measure(depth_m, "m")}, (Change("pool.depth_m", depth_m),))
-    return Remedy("water.larger")
+            return Remedy(RemedyCode.WATER_DEEPER, {"depth": Measure(depth_m, "m")}, (Change("pool.depth_m", depth_m),))
+    return Remedy(RemedyCode.WATER_LARGER)
 
 
 def clear(at: Situation, finding: Finding) -> Remedy | None:
     """A clear place for what stands in another piece, in the pool or under a lamp; the basking place stays."""
-    paths = ["bowl"] if finding.code == "moisture.bowl_under_lamp" else finding.subject.split("/")
+    paths = ["bowl"] if finding.code == FindingCode.MOISTURE_BOWL_UNDER_LAMP else finding.subject.split("/")
     pieces = {piece.path: piece for piece in pieces_of(at.plan)}
     piece = next((pieces[path] for path in paths if path in pieces and path != "platform"), None)
     if piece is None or at.quick:
@@ -72,7 +73,7 @@ def clear(at: Situation, finding: Finding) -> Remedy | None:
     place = _free(at.plan, piece)
     if abs(place - piece.x_m) < MOVED_M:
         return None
-    return Remedy("space.move", {"part": piece.kind, "place": Measure(place, "m")}, (Change(f"{piece.path}.x_m", place),))
+    return Remedy(RemedyCode.SPACE_MOVE, {"part": piece.kind, "place": Measure(place, "m")}, (Change(f"{piece.path}.x_m", place),))
 
 
 def _hide_length_m(profile: Profile, body: Body) -> float:

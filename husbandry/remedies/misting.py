@@ -5,6 +5,7 @@ from typing import Final
 from husbandry.assessment import SEASONS, Change, Finding, Measure, Remedy, Verdict
 from husbandry.climate.air import moved_humidity, saturation_pressure
 from husbandry.climate.states import Climate
+from husbandry.codes import RemedyCode
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.remedies.situation import Situation
 from husbandry.species.leaves import choose
@@ -21,8 +22,8 @@ def wetter(at: Situation, finding: Finding) -> Remedy | None:
     if right is not None and right > now:
         return _mist(at.plan, season, right)
     if not at.plan.ground.damp:
-        return Remedy("moisture.damp_ground", {}, (Change("ground.damp", True),))
-    return Remedy("moisture.air_less")
+        return Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, (Change("ground.damp", True),))
+    return Remedy(RemedyCode.MOISTURE_AIR_LESS)
 
 
 def drier(at: Situation, finding: Finding) -> Remedy | None:
@@ -32,17 +33,19 @@ def drier(at: Situation, finding: Finding) -> Remedy | None:
     if now > 0 and (right is None or right < now):
         return _mist(at.plan, season, right or 0.0)
     if at.plan.ground.damp:
-        return Remedy("moisture.dry_ground", {}, (Change("ground.damp", False),))
+        return Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, (Change("ground.damp", False),))
     own = _room_at_cool_end(at.plan, at.climate, season, worst.moment)
     if worst.band is not None and worst.band.high is not None and own >= worst.band.high:
-        return Remedy("moisture.dry_the_room", {"room": Measure(own, "%")})
-    return Remedy("moisture.air_a_little" if worst.verdict is Verdict.NEAR else "moisture.air_more")
+        return Remedy(RemedyCode.MOISTURE_DRY_THE_ROOM, {"room": Measure(own, "%")})
+    return Remedy(RemedyCode.MOISTURE_AIR_A_LITTLE if worst.verdict is Verdict.NEAR else RemedyCode.MOISTURE_AIR_MORE)
 
 
 def _mist(plan: HabitatPlan, season: str, grams: float) -> Remedy:
     """Another amount in one season; the other keeps its own."""
     change = misted(plan, season, grams)
-    return Remedy("moisture.mist" if grams else "moisture.mist_stop", {"grams": round(grams), "season": season}, (change,))
+    return Remedy(
+        RemedyCode.MOISTURE_MIST if grams else RemedyCode.MOISTURE_MIST_STOP, {"grams": round(grams), "season": season}, (change,)
+    )
 
 
 def misted(plan: HabitatPlan, season: str, grams: float) -> Change:

@@ -5,41 +5,42 @@ from dataclasses import replace
 from typing import Final
 
 from husbandry.assessment import Finding, Remedy
+from husbandry.codes import FindingCode
 from husbandry.remedies import furnishing, misting, ultraviolet, warmth, water
 from husbandry.remedies.situation import Situation
 
 Proposer = Callable[[Situation, Finding], Remedy | None]
 
-PROPOSERS: Final[dict[str, Proposer]] = {
-    "heat.basking_cold": warmth.basking,
-    "heat.basking_hot": warmth.basking,
-    "heat.warm_air_cold": warmth.air_by_day,
-    "heat.warm_air_hot": warmth.air_by_day,
-    "heat.cool_air_cold": warmth.air_by_day,
-    "heat.cool_air_hot": warmth.air_by_day,
-    "heat.night_warm": warmth.night_warm,
-    "heat.night_cold": warmth.night_cold,
-    "heat.ceiling": warmth.ceiling,
-    "water.cold": water.temperature,
-    "water.warm": water.temperature,
-    "water.none": furnishing.pool,
-    "water.too_little": furnishing.deeper_pool,
-    "moisture.dry": misting.wetter,
-    "moisture.wet": misting.drier,
-    "moisture.no_humid_hide": furnishing.humid_hide,
-    "moisture.no_bowl": furnishing.bowl,
-    "moisture.bowl_under_lamp": furnishing.clear,
-    "space.hides": furnishing.hide,
-    "space.overlap": furnishing.clear,
-    "space.overlap_alike": furnishing.clear,
-    "space.in_pool": furnishing.clear,
-    "space.hide_under_lamp": furnishing.clear,
-    "uv.missing": ultraviolet.missing,
-    "uv.weak": ultraviolet.strength,
-    "uv.strong": ultraviolet.strength,
-    "uv.hours_few": ultraviolet.hours,
-    "uv.hours_many": ultraviolet.hours,
-    "uv.sessions_short": ultraviolet.hours,
+PROPOSERS: Final[dict[FindingCode, Proposer]] = {
+    FindingCode.HEAT_BASKING_COLD: warmth.basking,
+    FindingCode.HEAT_BASKING_HOT: warmth.basking,
+    FindingCode.HEAT_WARM_AIR_COLD: warmth.air_by_day,
+    FindingCode.HEAT_WARM_AIR_HOT: warmth.air_by_day,
+    FindingCode.HEAT_COOL_AIR_COLD: warmth.air_by_day,
+    FindingCode.HEAT_COOL_AIR_HOT: warmth.air_by_day,
+    FindingCode.HEAT_NIGHT_WARM: warmth.night_warm,
+    FindingCode.HEAT_NIGHT_COLD: warmth.night_cold,
+    FindingCode.HEAT_CEILING: warmth.ceiling,
+    FindingCode.WATER_COLD: water.temperature,
+    FindingCode.WATER_WARM: water.temperature,
+    FindingCode.WATER_NONE: furnishing.pool,
+    FindingCode.WATER_TOO_LITTLE: furnishing.deeper_pool,
+    FindingCode.MOISTURE_DRY: misting.wetter,
+    FindingCode.MOISTURE_WET: misting.drier,
+    FindingCode.MOISTURE_NO_HUMID_HIDE: furnishing.humid_hide,
+    FindingCode.MOISTURE_NO_BOWL: furnishing.bowl,
+    FindingCode.MOISTURE_BOWL_UNDER_LAMP: furnishing.clear,
+    FindingCode.SPACE_HIDES: furnishing.hide,
+    FindingCode.SPACE_OVERLAP: furnishing.clear,
+    FindingCode.SPACE_OVERLAP_ALIKE: furnishing.clear,
+    FindingCode.SPACE_IN_POOL: furnishing.clear,
+    FindingCode.SPACE_HIDE_UNDER_LAMP: furnishing.clear,
+    FindingCode.UV_MISSING: ultraviolet.missing,
+    FindingCode.UV_WEAK: ultraviolet.strength,
+    FindingCode.UV_STRONG: ultraviolet.strength,
+    FindingCode.UV_HOURS_FEW: ultraviolet.hours,
+    FindingCode.UV_HOURS_MANY: ultraviolet.hours,
+    FindingCode.UV_SESSIONS_SHORT: ultraviolet.hours,
 }
 
 

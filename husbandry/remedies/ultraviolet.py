@@ -5,6 +5,7 @@ from typing import Any
 
 from husbandry.animal.body import Body
 from husbandry.assessment import Change, Finding, Measure, Remedy
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.inputs.light_sources import uv_sources, uv_sources_on
 from husbandry.inputs.ultraviolet import height_for_middle, index_at_back, lamp_times, wanted_index
 from husbandry.plan.equipment import TubeKind, UvLamp
@@ -18,9 +19,9 @@ def missing(at: Situation, _finding: Finding) -> Remedy | None:
     """A tube where there is none."""
     new = None if at.quick else fitting_lamp(at.plan, at.stage, at.body, at.today)
     if new is None:
-        return Remedy("uv.no_reachable_lamp")
+        return Remedy(RemedyCode.UV_NO_REACHABLE_LAMP)
     told = {"kind": new["kind"], "height": Measure(new["height_m"], "m")}
-    return Remedy("uv.add_lamp", told, (Change("uv_lamps.0", new),))
+    return Remedy(RemedyCode.UV_ADD_LAMP, told, (Change("uv_lamps.0", new),))
 
 
 def strength(at: Situation, finding: Finding) -> Remedy | None:
@@ -34,13 +35,15 @@ def strength(at: Situation, finding: Finding) -> Remedy | None:
     moved = [path for path, _lamp, timed in sources if isinstance(timed, UvLamp) and timed in on]
     if right is not None and moved:
         changes = tuple(Change(f"{path}.height_m", round(right, 3)) for path in moved)
-        return Remedy("uv.hang_at" if len(moved) == 1 else "uv.hang_all_at", {"height": Measure(right, "m")}, changes)
+        return Remedy(
+            RemedyCode.UV_HANG_AT if len(moved) == 1 else RemedyCode.UV_HANG_ALL_AT, {"height": Measure(right, "m")}, changes
+        )
     # A lamp that warms as well is not exchanged like a tube: its warmth goes with it.
-    weak = finding.code == "uv.weak"
+    weak = finding.code == FindingCode.UV_WEAK
     lamp = next((lamp for lamp in at.facts.uv_lamps if lamp.is_tube), at.facts.uv_lamps[0])
     if lamp.is_tube:
-        return Remedy("uv.stronger_lamp" if weak else "uv.weaker_lamp", {"kind": lamp.kind})
-    return Remedy("uv.stronger_combined" if weak else "uv.weaker_combined", {"kind": lamp.kind})
+        return Remedy(RemedyCode.UV_STRONGER_LAMP if weak else RemedyCode.UV_WEAKER_LAMP, {"kind": lamp.kind})
+    return Remedy(RemedyCode.UV_STRONGER_COMBINED if weak else RemedyCode.UV_WEAKER_COMBINED, {"kind": lamp.kind})
 
 
 def hours(at: Situation, _finding: Finding) -> Remedy | None:
@@ -50,7 +53,7 @@ def hours(at: Situation, _finding: Finding) -> Remedy | None:
     times = {name: moment.strftime("%H:%M") for name, moment in lamp_times(at.plan).items()}
     names = ("on", "off", "again_on", "again_off")
     changes = tuple(Change(f"{lamp.path}.{name}", times.get(name)) for lamp in at.facts.uv_lamps for name in names)
-    return Remedy("uv.twice" if "again_on" in times else "uv.all_day", dict(times), changes)
+    return Remedy(RemedyCode.UV_TWICE if "again_on" in times else RemedyCode.UV_ALL_DAY, dict(times), changes)
 
 
 def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[str, Any] | None:

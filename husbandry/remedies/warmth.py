@@ -3,6 +3,7 @@
 from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W, dark_kind, new_heater_places
 from husbandry.remedies.situation import Situation
 from husbandry.review.facts import Facts, HeaterFacts
@@ -33,14 +34,14 @@ def _basking(facts: Facts, lamps: tuple[HeaterFacts, ...], *, cold: bool) -> Rem
         return None
     wanted: dict[str, Parameter] = {"wanted": Measure(middle_c, "degC")}
     if not lamps:
-        return Remedy("heat.add_basking_heater", wanted) if cold else Remedy("heat.less_heat")
+        return Remedy(RemedyCode.HEAT_ADD_BASKING_HEATER, wanted) if cold else Remedy(RemedyCode.HEAT_LESS_HEAT)
     heater = lamps[0]
     paths = [f"heaters.{item.index}" for item in lamps]
     if not cold and heater.control == "none" and heater.suited_controls != ("none",):
         control = heater.suited_controls[0]
         held = {"kind": control, "set_c": middle_c, "probe": "basking-surface"}
         changes = tuple(Change(f"{path}.thermostat", dict(held)) for path in paths)
-        return Remedy("heat.add_thermostat", wanted | {"control": control}, changes)
+        return Remedy(RemedyCode.HEAT_ADD_THERMOSTAT, wanted | {"control": control}, changes)
     if (
         heater.control != "none"
         and heater.probe == "basking-surface"
@@ -50,12 +51,12 @@ def _basking(facts: Facts, lamps: tuple[HeaterFacts, ...], *, cold: bool) -> Rem
         held_at = [f"heaters.{item.index}.thermostat.set_c" for item in lamps if item.control != "none"]
         right = heater.right_height_m
         lower = _hung_at(right, paths) if cold and right is not None and right < heater.height_m else ()
-        return Remedy("heat.set_thermostat", wanted, (*(Change(path, middle_c) for path in held_at), *lower))
+        return Remedy(RemedyCode.HEAT_SET_THERMOSTAT, wanted, (*(Change(path, middle_c) for path in held_at), *lower))
     right = heater.right_height_m
     if right is not None and abs(right - heater.height_m) > 0.004:
-        code = "heat.hang_at" if len(lamps) == 1 else "heat.hang_all_at"
+        code = RemedyCode.HEAT_HANG_AT if len(lamps) == 1 else RemedyCode.HEAT_HANG_ALL_AT
         return Remedy(code, {"height": Measure(right, "m")}, _hung_at(right, paths))
-    return Remedy("heat.stronger_lamp" if cold else "heat.weaker_lamp", {"watts": Measure(heater.watts, "W")})
+    return Remedy(RemedyCode.HEAT_STRONGER_LAMP if cold else RemedyCode.HEAT_WEAKER_LAMP, {"watts": Measure(heater.watts, "W")})
 
 
 def _hung_at(height_m: float, paths: list[str]) -> tuple[Change, ...]:
@@ -66,34 +67,34 @@ def air_by_day(at: Situation, finding: Finding) -> Remedy | None:
     """For either end by day."""
     worst, room_c = at.about(finding), finding.parameters.get("room")
     end = worst.key
-    if finding.code == "heat.warm_air_cold":
+    if finding.code == FindingCode.HEAT_WARM_AIR_COLD:
         set_c = round(choose(at.stage.heat.warm_air_c, at.plan.schools).middle, 1)
         more = _more_heat(at, "day", set_c, "warm-air")
         if more is not None:
             return more
     if below(worst):
-        return Remedy(f"heat.move_{end}_up")
+        return Remedy(RemedyCode(f"heat.move_{end}_up"))
     high = worst.band.high if worst.band is not None else None
     hot_room = isinstance(room_c, Measure) and high is not None and room_c.value >= high
-    return _cool_the_room(at, worst) if hot_room or not _heated(at.facts, worst) else Remedy(f"heat.move_{end}_down")
+    return _cool_the_room(at, worst) if hot_room or not _heated(at.facts, worst) else Remedy(RemedyCode(f"heat.move_{end}_down"))
 
 
 def night_warm(at: Situation, finding: Finding) -> Remedy | None:
     """For a warm end too warm at night."""
     worst = at.about(finding)
-    return Remedy("heat.less_night_heat") if _heated(at.facts, worst) else _cool_the_room(at, worst)
+    return Remedy(RemedyCode.HEAT_LESS_NIGHT_HEAT) if _heated(at.facts, worst) else _cool_the_room(at, worst)
 
 
 def night_cold(at: Situation, _finding: Finding) -> Remedy | None:
     """For a cool end too cold at night: heat without light."""
     set_c = round(at.facts.heat.night_low_c + NIGHT_MARGIN_K, 1)
-    return _more_heat(at, "night", set_c, "cool-air") or Remedy("heat.move_cool_air_up")
+    return _more_heat(at, "night", set_c, "cool-air") or Remedy(RemedyCode.HEAT_MOVE_COOL_AIR_UP)
 
 
 def ceiling(at: Situation, finding: Finding) -> Remedy | None:
     """For air hotter than is ever borne."""
     worst = at.about(finding)
-    return Remedy("heat.less_heat") if _heated(at.facts, worst) else _cool_the_room(at, worst)
+    return Remedy(RemedyCode.HEAT_LESS_HEAT) if _heated(at.facts, worst) else _cool_the_room(at, worst)
 
 
 def _heated(facts: Facts, item: Quantity) -> bool:
@@ -106,7 +107,7 @@ def _cool_the_room(at: Situation, item: Quantity) -> Remedy:
     room_c = at.rooms_wanted.get(item.id)
     if room_c is None:  # nothing warms it then: the inside follows the room degree by degree
         room_c = at.facts.heat.room_day_c.get(item.season, 0.0) - miss(item)
-    return Remedy("heat.cool_the_room", {"room": Measure(room_c, "degC")})
+    return Remedy(RemedyCode.HEAT_COOL_THE_ROOM, {"room": Measure(room_c, "degC")})
 
 
 def _more_heat(at: Situation, moment: str, set_c: float, probe: str) -> Remedy | None:
@@ -126,7 +127,7 @@ def _more_heat(at: Situation, moment: str, set_c: float, probe: str) -> Remedy |
         stronger = next((size for size in sizes if size >= dark.watts + watts), sizes[-1])
         if stronger <= dark.watts:
             return _one_more(at, moment, watts, set_c, probe)
-        return Remedy("heat.stronger_heater", {"watts": Measure(stronger, "W")}, (Change(f"{path}.watts", stronger),))
+        return Remedy(RemedyCode.HEAT_STRONGER_HEATER, {"watts": Measure(stronger, "W")}, (Change(f"{path}.watts", stronger),))
     by_day = dark.set_c
     always = (Change(f"{path}.on", "00:00"), Change(f"{path}.off", "00:00"))
     if moment == "night":
@@ -135,13 +136,13 @@ def _more_heat(at: Situation, moment: str, set_c: float, probe: str) -> Remedy |
             # More would be too warm at the other end: a second one at the cool end.
             return None if watts is None else _one_more(at, moment, watts, set_c, probe)
         changes = (Change(f"{path}.thermostat.night_set_c", round(wanted_c, 1)), *(() if runs else always))
-        return Remedy("heat.hold_by_night", {"kind": dark.kind, "set": Measure(wanted_c, "degC")}, changes)
+        return Remedy(RemedyCode.HEAT_HOLD_BY_NIGHT, {"kind": dark.kind, "set": Measure(wanted_c, "degC")}, changes)
     if dark.probe == probe and by_day is not None and by_day >= set_c:
         return None
     changes = (Change(f"{path}.thermostat.set_c", set_c), Change(f"{path}.thermostat.probe", probe), *always)
     if dark.probe != probe and dark.night_set_c is None and by_day is not None:
         changes = (*changes, Change(f"{path}.thermostat.night_set_c", round(by_day + WARM_END_MORE_K, 1)))
-    return Remedy("heat.hold_by_day", {"kind": dark.kind, "set": Measure(set_c, "degC")}, changes)
+    return Remedy(RemedyCode.HEAT_HOLD_BY_DAY, {"kind": dark.kind, "set": Measure(set_c, "degC")}, changes)
 
 
 def _one_more(at: Situation, moment: str, watts: float, set_c: float, probe: str) -> Remedy | None:
@@ -154,7 +155,7 @@ def _one_more(at: Situation, moment: str, watts: float, set_c: float, probe: str
 def _added(at: Situation, moment: str, watts: float, set_c: float, probe: str) -> Remedy:
     told: dict[str, Parameter] = {"set": Measure(set_c, "degC"), "watts": Measure(watts, "W"), "kind": dark_kind(watts)}
     change = Change(f"heaters.{len(at.facts.heaters)}", _dark_heater(at, moment, watts, set_c, probe))
-    return Remedy(f"heat.add_{moment}_heater", told, (change,))
+    return Remedy(RemedyCode(f"heat.add_{moment}_heater"), told, (change,))
 
 
 def _dark_heater(at: Situation, moment: str, watts: float, set_c: float, probe: str) -> dict[str, Any]:

@@ -7,6 +7,7 @@ from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, 
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import predict
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.remedies.situation import Situation
@@ -82,13 +83,13 @@ def _with(case: EnclosureCase, heater: HeaterCase, instead_of: int | None) -> En
 
 def temperature(at: Situation, finding: Finding) -> Remedy | None:
     """For water too cold or too warm: another heater or chiller, another set point, or a fan over it."""
-    cold = finding.code == "water.cold"
+    cold = finding.code == FindingCode.WATER_COLD
     found = None if at.quick else cure(at.plan, at.case, at.climate, at.quantities, cold=cold)
     if found is None:
-        return Remedy("water.heat" if cold else "water.cool")
+        return Remedy(RemedyCode.WATER_HEAT if cold else RemedyCode.WATER_COOL)
     change = (Change(found.path, found.value),)
     if found.kind == "fan":
-        return Remedy("water.fan", {}, change)
+        return Remedy(RemedyCode.WATER_FAN, {}, change)
     told: dict[str, Parameter] = {"watts": Measure(found.watts, "W"), "set": Measure(found.set_c, "degC")}
-    names = {"set": "water.set", "heater": "water.add_heater", "chiller": "water.add_chiller"}
+    names = {"set": RemedyCode.WATER_SET, "heater": RemedyCode.WATER_ADD_HEATER, "chiller": RemedyCode.WATER_ADD_CHILLER}
     return Remedy(names[found.kind], told, change)

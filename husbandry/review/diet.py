@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy, Severity, Verdict
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, named
 
@@ -17,7 +18,7 @@ def enough(facts: Facts) -> Iterator[Finding]:
     for item in facts.of("energy_week"):
         if item.verdict not in BAD:
             continue
-        code = "diet.starving" if below(item) else "diet.fattening"
+        code = FindingCode.DIET_STARVING if below(item) else FindingCode.DIET_FATTENING
         yield Finding(code, Severity.WRONG, "food", named(item), _back_to_book(facts))
 
 
@@ -27,7 +28,7 @@ def _back_to_book(facts: Facts) -> Remedy | None:
         changes.append(Change("feeding.items", []))
     if facts.meals.own_interval:
         changes += BOOKS_DAYS
-    return Remedy("diet.books_ration", {}, tuple(changes)) if changes else None
+    return Remedy(RemedyCode.DIET_BOOKS_RATION, {}, tuple(changes)) if changes else None
 
 
 def minerals(facts: Facts) -> Iterator[Finding]:
@@ -39,12 +40,12 @@ def minerals(facts: Facts) -> Iterator[Finding]:
             said: dict[str, Parameter] = dict(named(item))
             if facts.meals.dust_short_g is not None:
                 said["dust"] = Measure(facts.meals.dust_short_g / 1000, "kg")
-            code = "diet.calcium_short" if "dust" in said else "diet.calcium_short_food"
+            code = FindingCode.DIET_CALCIUM_SHORT if "dust" in said else FindingCode.DIET_CALCIUM_SHORT_FOOD
             severity = Severity.DANGER if item.verdict is Verdict.DANGEROUS else Severity.WRONG
             yield Finding(code, severity, "food", said, _books_powders(facts))
         else:
-            yield Finding("diet.calcium_much", Severity.ADVICE, "food", named(item), _books_powders(facts))
-    for key, code in (("d3_share", "diet.d3_much"), ("a_share", "diet.a_much")):
+            yield Finding(FindingCode.DIET_CALCIUM_MUCH, Severity.ADVICE, "food", named(item), _books_powders(facts))
+    for key, code in (("d3_share", FindingCode.DIET_D3_MUCH), ("a_share", FindingCode.DIET_A_MUCH)):
         for item in facts.of(key):
             if item.verdict in BAD:
                 yield Finding(code, SEVERITY[item.verdict], "food", named(item), _books_powders(facts))
@@ -53,13 +54,13 @@ def minerals(facts: Facts) -> Iterator[Finding]:
 def _books_powders(facts: Facts) -> Remedy | None:
     if not facts.meals.own_powders:
         return None
-    return Remedy("diet.books_powders", {}, (Change("feeding.supplements", None),))
+    return Remedy(RemedyCode.DIET_BOOKS_POWDERS, {}, (Change("feeding.supplements", None),))
 
 
 PLANT_CODES: Final = {
-    "fibre_share": ("diet.fibre_little", True),
-    "protein_share": ("diet.protein_much", False),
-    "fruit_share": ("diet.fruit_much", False),
+    "fibre_share": (FindingCode.DIET_FIBRE_LITTLE, True),
+    "protein_share": (FindingCode.DIET_PROTEIN_MUCH, False),
+    "fruit_share": (FindingCode.DIET_FRUIT_MUCH, False),
 }
 
 
@@ -78,16 +79,18 @@ def made_of(facts: Facts) -> Iterator[Finding]:
     """What the week is made of."""
     meals = facts.meals
     for flag, share in meals.flags.items():
-        yield Finding(f"diet.{flag}", Severity.ADVICE, "food", {"share": Measure(100 * share, "%")})
+        yield Finding(FindingCode(f"diet.{flag}"), Severity.ADVICE, "food", {"share": Measure(100 * share, "%")})
     if meals.one_prey:
-        yield Finding("diet.one_prey", Severity.ADVICE, "food", {"food": meals.one_prey})
+        yield Finding(FindingCode.DIET_ONE_PREY, Severity.ADVICE, "food", {"food": meals.one_prey})
     for food in meals.too_heavy:
-        yield Finding("diet.prey_heavier", Severity.DANGER, "food", {"food": food})
+        yield Finding(FindingCode.DIET_PREY_HEAVIER, Severity.DANGER, "food", {"food": food})
     for food, by, at_most_m, measured in meals.too_large:
         if food in meals.too_heavy:
             continue
         said: dict[str, Parameter] = {"food": food, "by": by, "most": Measure(at_most_m, "m")}
-        yield Finding("diet.prey_large" if measured else "diet.prey_large_estimate", Severity.WRONG, "food", said)
+        yield Finding(
+            FindingCode.DIET_PREY_LARGE if measured else FindingCode.DIET_PREY_LARGE_ESTIMATE, Severity.WRONG, "food", said
+        )
 
 
 def rest(facts: Facts) -> Iterator[Finding]:
@@ -97,16 +100,21 @@ def rest(facts: Facts) -> Iterator[Finding]:
     if lost is not None and (meals.rest_fast or lost >= NEAR_SHARE * meals.rest_limit_percent):
         said: dict[str, Parameter] = {"lost": Measure(lost, "%"), "limit": f"{meals.rest_limit_percent:g} %"}
         over = lost >= meals.rest_limit_percent
-        yield Finding("diet.rest_lost" if over else "diet.rest_losing", Severity.DANGER if over else Severity.ADVICE, "food", said)
+        yield Finding(
+            FindingCode.DIET_REST_LOST if over else FindingCode.DIET_REST_LOSING,
+            Severity.DANGER if over else Severity.ADVICE,
+            "food",
+            said,
+        )
     if not meals.rest_planned:
         return
-    no_rest = Remedy("diet.no_rest", {}, (Change("year.cooling", None),)) if meals.winter_rest else None
+    no_rest = Remedy(RemedyCode.DIET_NO_REST, {}, (Change("year.cooling", None),)) if meals.winter_rest else None
     if meals.condition is not None and meals.condition <= THIN:
-        yield Finding("diet.no_rest_when_thin", Severity.DANGER, "food", {}, no_rest)
+        yield Finding(FindingCode.DIET_NO_REST_WHEN_THIN, Severity.DANGER, "food", {}, no_rest)
     elif not meals.grown:
-        yield Finding("diet.no_rest_when_young", Severity.WRONG, "food", {}, no_rest)
+        yield Finding(FindingCode.DIET_NO_REST_WHEN_YOUNG, Severity.WRONG, "food", {}, no_rest)
     elif meals.new_here:
-        yield Finding("diet.no_rest_when_new", Severity.WRONG, "food", {}, no_rest)
+        yield Finding(FindingCode.DIET_NO_REST_WHEN_NEW, Severity.WRONG, "food", {}, no_rest)
 
 
 def body(facts: Facts) -> Iterator[Finding]:
@@ -116,7 +124,7 @@ def body(facts: Facts) -> Iterator[Finding]:
         return
     thin = score <= THIN
     if score in (1, 5):
-        yield Finding("diet.wasted" if thin else "diet.obese", Severity.WRONG, "food")
+        yield Finding(FindingCode.DIET_WASTED if thin else FindingCode.DIET_OBESE, Severity.WRONG, "food")
         return
     if not facts.meals.condition_moved:
-        yield Finding("diet.thin" if thin else "diet.fat", Severity.ADVICE, "food", {}, _back_to_book(facts))
+        yield Finding(FindingCode.DIET_THIN if thin else FindingCode.DIET_FAT, Severity.ADVICE, "food", {}, _back_to_book(facts))

@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts, Figures
 
 OFF_BY: Final = 6.0  # how many times more or less than its length or age says: no fat or thin animal is so far off
@@ -20,40 +21,40 @@ def plausible(facts: Facts) -> Iterator[Finding]:
     said = facts.figures
     if said.hatched and said.hatched > facts.today:
         yield Finding(
-            "animal.not_hatched",
+            FindingCode.ANIMAL_NOT_HATCHED,
             Severity.WRONG,
             "animal",
             {"day": said.hatched},
-            Remedy("animal.forget_hatched", {}, (Change("animal.hatched", None),)),
+            Remedy(RemedyCode.ANIMAL_FORGET_HATCHED, {}, (Change("animal.hatched", None),)),
         )
     if said.age_years is not None and said.age_years > said.oldest_years:
-        forget = Remedy("animal.forget_hatched", {}, (Change("animal.hatched", None),))
+        forget = Remedy(RemedyCode.ANIMAL_FORGET_HATCHED, {}, (Change("animal.hatched", None),))
         old: dict[str, Parameter] = {"years": round(said.age_years), "oldest": said.oldest_years}
-        yield Finding("animal.too_old", Severity.QUESTION, "animal", old, forget)
+        yield Finding(FindingCode.ANIMAL_TOO_OLD, Severity.QUESTION, "animal", old, forget)
     if said.length_m is not None and said.length_m > LONGER * said.longest_m:
-        long = _unlikely("animal.length_unlikely", "length_m", said.length_m, said.longest_m, "m")
+        long = _unlikely(FindingCode.ANIMAL_LENGTH_UNLIKELY, "length_m", said.length_m, said.longest_m, "m")
         fits = said.as_whole_m is not None and said.as_whole_m <= said.longest_m
         yield replace(long, parameters={**long.parameters, "measure": said.measure}, remedy=_whole(said) if fits else long.remedy)
     if said.mass_kg is None:
         return
     expected = said.expected_kg
     if expected is not None and not 1 / OFF_BY <= said.mass_kg / expected <= OFF_BY:
-        heavy = _unlikely("animal.mass_unlikely", "mass_kg", said.mass_kg, expected, "kg")
+        heavy = _unlikely(FindingCode.ANIMAL_MASS_UNLIKELY, "mass_kg", said.mass_kg, expected, "kg")
         whole = said.as_whole_kg
         fits = whole is not None and 1 / CLOSE <= said.mass_kg / whole <= CLOSE
         yield replace(heavy, remedy=_whole(said)) if fits else heavy
     elif expected is None and said.mass_kg > ABOVE_ADULT * said.heaviest_kg:
-        yield _unlikely("animal.mass_unlikely", "mass_kg", said.mass_kg, said.heaviest_kg, "kg")
+        yield _unlikely(FindingCode.ANIMAL_MASS_UNLIKELY, "mass_kg", said.mass_kg, said.heaviest_kg, "kg")
 
 
 def _whole(said: Figures) -> Remedy:
     """The tail was measured with it: the length by the species' own measure."""
     length_m = round(said.as_whole_m or 0.0, 3)
     told: dict[str, Parameter] = {"meant": Measure(length_m, "m"), "measure": said.measure}
-    return Remedy("animal.measured_whole", told, (Change("animal.length_m", length_m),))
+    return Remedy(RemedyCode.ANIMAL_MEASURED_WHOLE, told, (Change("animal.length_m", length_m),))
 
 
-def _unlikely(code: str, name: str, value: float, expected: float, unit: str) -> Finding:
+def _unlikely(code: FindingCode, name: str, value: float, expected: float, unit: str) -> Finding:
     parameters: dict[str, Parameter] = {"value": Measure(value, unit), "expected": Measure(expected, unit)}
     return Finding(code, Severity.QUESTION, "animal", parameters, _slip(name, value, expected, unit))
 
@@ -64,4 +65,4 @@ def _slip(name: str, value: float, expected: float, unit: str) -> Remedy | None:
     if max(meant / expected, expected / meant) > CLOSE:
         return None
     meant = float(f"{meant:.3g}")
-    return Remedy("animal.meant", {"meant": Measure(meant, unit)}, (Change(f"animal.{name}", meant),))
+    return Remedy(RemedyCode.ANIMAL_MEANT, {"meant": Measure(meant, unit)}, (Change(f"animal.{name}", meant),))

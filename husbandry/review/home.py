@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity, Verdict
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, by_season, named
 
@@ -21,31 +22,39 @@ def too_small(facts: Facts) -> Iterator[Finding]:
             parameters[side] = Measure(max(wanted, have), "m")
             if have < wanted - 0.001:
                 changes.append(Change(f"enclosure.{side}_m", round(wanted + 0.0049, 2)))
-        remedy = Remedy("space.take_minimum", parameters, tuple(changes))
+        remedy = Remedy(RemedyCode.SPACE_TAKE_MINIMUM, parameters, tuple(changes))
         severity = Severity.WRONG if any(item.verdict is Verdict.OUTSIDE for item in short) else Severity.ADVICE
-        yield Finding("space.too_small", severity, "enclosure", parameters, remedy)
+        yield Finding(FindingCode.SPACE_TOO_SMALL, severity, "enclosure", parameters, remedy)
     elif facts.box.outgrown is not None:
         day, sides = facts.box.outgrown
         parameters = {"day": day}
         parameters |= {side: Measure(size, "m") for side, size in zip(("length", "width", "height"), sides, strict=True)}
-        yield Finding("space.outgrown_soon", Severity.ADVICE, "enclosure", parameters, Remedy("space.plan_next", parameters))
+        yield Finding(
+            FindingCode.SPACE_OUTGROWN_SOON,
+            Severity.ADVICE,
+            "enclosure",
+            parameters,
+            Remedy(RemedyCode.SPACE_PLAN_NEXT, parameters),
+        )
 
 
 def water(facts: Facts) -> Iterator[Finding]:
     """The water an animal lives in: there at all, enough, deep enough, neither too warm nor too cold."""
     if facts.water.wanted and not facts.water.there:
-        yield Finding("water.none", Severity.WRONG, "moisture")
+        yield Finding(FindingCode.WATER_NONE, Severity.WRONG, "moisture")
     for item in facts.of("water_volume"):
         if item.verdict in OFF and facts.water.there:
-            yield Finding("water.too_little", SEVERITY[item.verdict], "moisture", named(item), about=item.id)
+            yield Finding(FindingCode.WATER_TOO_LITTLE, SEVERITY[item.verdict], "moisture", named(item), about=item.id)
     for item in facts.of("water_depth"):
         if item.verdict in OFF:
             wanted = facts.water.depth_middle_m or 0.0
-            remedy = Remedy("water.set_depth", {"depth": Measure(wanted, "m")}, (Change("pool.depth_m", round(wanted, 3)),))
-            code = "water.shallow" if below(item) else "water.deep"
+            remedy = Remedy(
+                RemedyCode.WATER_SET_DEPTH, {"depth": Measure(wanted, "m")}, (Change("pool.depth_m", round(wanted, 3)),)
+            )
+            code = FindingCode.WATER_SHALLOW if below(item) else FindingCode.WATER_DEEP
             yield Finding(code, SEVERITY[item.verdict], "moisture", named(item), remedy)
     off = [item for item in facts.of("water_temperature") if item.verdict in OFF]
-    for cold, code in ((True, "water.cold"), (False, "water.warm")):
+    for cold, code in ((True, FindingCode.WATER_COLD), (False, FindingCode.WATER_WARM)):
         for worst in by_season(item for item in off if below(item) is cold):
             yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
 
@@ -56,17 +65,19 @@ def sun(facts: Facts) -> Iterator[Finding]:
         return
     told: dict[str, Parameter] = {"watts": Measure(facts.heat.sun_watts, "W"), "value": Measure(facts.heat.sun_hottest_c, "degC")}
     deadly = facts.heat.ceiling_c is not None and facts.heat.sun_hottest_c > facts.heat.ceiling_c
-    code = "room.sun_kills" if deadly else "room.sun"
+    code = FindingCode.ROOM_SUN_KILLS if deadly else FindingCode.ROOM_SUN
     severity = Severity.DANGER if deadly else Severity.WRONG
-    yield Finding(code, severity, "room", told, Remedy("room.out_of_sun", {}, (Change("window", None),)))
+    yield Finding(code, severity, "room", told, Remedy(RemedyCode.ROOM_OUT_OF_SUN, {}, (Change("window", None),)))
 
 
 def ground_depth(facts: Facts) -> Iterator[Finding]:
     item = facts.of("ground_depth")[0]
     if item.verdict in OFF and item.band is not None:
-        code = "ground.shallow" if below(item) else "ground.deep"
+        code = FindingCode.GROUND_SHALLOW if below(item) else FindingCode.GROUND_DEEP
         remedy = Remedy(
-            "ground.set_depth", {"depth": Measure(facts.ground.wanted_m, "m")}, (Change("ground.depth_m", facts.ground.wanted_m),)
+            RemedyCode.GROUND_SET_DEPTH,
+            {"depth": Measure(facts.ground.wanted_m, "m")},
+            (Change("ground.depth_m", facts.ground.wanted_m),),
         )
         severity = Severity.ADVICE if item.verdict is Verdict.NEAR else Severity.WRONG
         yield Finding(code, severity, "enclosure", named(item), remedy)
@@ -78,20 +89,20 @@ def humidity(facts: Facts) -> Iterator[Finding]:
     dry = [item for item in items if item.verdict in OFF and below(item)]
     wet = [item for item in items if item.verdict in OFF and not below(item)]
     for worst in by_season(dry):
-        yield Finding("moisture.dry", SEVERITY[worst.verdict], "moisture", named(worst), None, worst.season, worst.id)
+        yield Finding(FindingCode.MOISTURE_DRY, SEVERITY[worst.verdict], "moisture", named(worst), None, worst.season, worst.id)
     for worst in by_season(wet):
-        yield Finding("moisture.wet", SEVERITY[worst.verdict], "moisture", named(worst), None, worst.season, worst.id)
+        yield Finding(FindingCode.MOISTURE_WET, SEVERITY[worst.verdict], "moisture", named(worst), None, worst.season, worst.id)
 
 
 def humid_hide(facts: Facts) -> Iterator[Finding]:
     """The air in the damp hide: the moss and the hide's holes set it."""
     off = [item for item in facts.of("humid_hide") if item.verdict in BAD]
     for found, code in (
-        ([item for item in off if below(item)], "moisture.hide_dry"),
-        ([item for item in off if not below(item)], "moisture.hide_wet"),
+        ([item for item in off if below(item)], FindingCode.MOISTURE_HIDE_DRY),
+        ([item for item in off if not below(item)], FindingCode.MOISTURE_HIDE_WET),
     ):
         for worst in by_season(found):
-            remedy = Remedy("moisture.wet_moss" if code == "moisture.hide_dry" else "moisture.dry_moss")
+            remedy = Remedy(RemedyCode.MOISTURE_WET_MOSS if code == FindingCode.MOISTURE_HIDE_DRY else RemedyCode.MOISTURE_DRY_MOSS)
             yield Finding(code, Severity.ADVICE, "moisture", named(worst), remedy, worst.season)
 
 
@@ -100,7 +111,7 @@ def hides_and_water(facts: Facts) -> Iterator[Finding]:
     humid_wanted = any("humid" in name or "damp" in name for name in facts.shelter.hides_wanted)
     humid_missing = humid_wanted and facts.shelter.humid_hides == 0
     if humid_missing:
-        yield Finding("moisture.no_humid_hide", Severity.WRONG, "moisture")
+        yield Finding(FindingCode.MOISTURE_NO_HUMID_HIDE, Severity.WRONG, "moisture")
     wanted = len(facts.shelter.hides_wanted)
     if facts.shelter.hides + (1 if humid_missing else 0) < wanted:
         parameters: dict[str, Parameter] = {
@@ -108,6 +119,6 @@ def hides_and_water(facts: Facts) -> Iterator[Finding]:
             "want": wanted,
             "names": ", ".join(facts.shelter.hides_wanted),
         }
-        yield Finding("space.hides", Severity.WRONG, "enclosure", parameters)
+        yield Finding(FindingCode.SPACE_HIDES, Severity.WRONG, "enclosure", parameters)
     if not facts.shelter.has_bowl and not facts.water.wanted:
-        yield Finding("moisture.no_bowl", Severity.WRONG, "moisture")
+        yield Finding(FindingCode.MOISTURE_NO_BOWL, Severity.WRONG, "moisture")

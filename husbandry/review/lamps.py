@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, named
 
@@ -14,12 +15,12 @@ def uv_strength(facts: Facts) -> Iterator[Finding]:
         return
     item, parameters = items[0], named(items[0])
     if not facts.uv_lamps:
-        yield Finding("uv.missing", Severity.WRONG if facts.light.uv_needed else Severity.ADVICE, "light", parameters)
+        yield Finding(FindingCode.UV_MISSING, Severity.WRONG if facts.light.uv_needed else Severity.ADVICE, "light", parameters)
         return
     if facts.light.uv_wanted is not None and facts.light.uv_wanted[1] == 0.0:
-        yield Finding("uv.not_wanted", Severity.ADVICE, "light", parameters)
+        yield Finding(FindingCode.UV_NOT_WANTED, Severity.ADVICE, "light", parameters)
         return
-    code = "uv.weak" if below(item) else "uv.strong"
+    code = FindingCode.UV_WEAK if below(item) else FindingCode.UV_STRONG
     yield Finding(code, SEVERITY[item.verdict], "light", parameters)
 
 
@@ -30,37 +31,41 @@ def uv_lamp_state(facts: Facts) -> Iterator[Finding]:
         if item.behind_glass:
             change = Change(f"{path}.behind_glass", False)
             yield Finding(
-                "uv.behind_glass",
+                FindingCode.UV_BEHIND_GLASS,
                 Severity.WRONG,
                 "light",
                 {"kind": item.kind},
-                Remedy("uv.take_glass_away", {}, (change,)),
+                Remedy(RemedyCode.UV_TAKE_GLASS_AWAY, {}, (change,)),
                 subject,
             )
         if item.age_months is None:
-            yield Finding("uv.age_unknown", Severity.QUESTION, "light", {"kind": item.kind}, subject=subject)
+            yield Finding(FindingCode.UV_AGE_UNKNOWN, Severity.QUESTION, "light", {"kind": item.kind}, subject=subject)
         elif item.age_months >= item.rated_life_months:
             told: dict[str, Parameter] = {
                 "age": Measure(item.age_months, "months"),
                 "life": Measure(item.rated_life_months, "months"),
             }
-            remedy = Remedy("uv.replace", {}, (Change(f"{path}.fitted", facts.today),))
-            yield Finding("uv.old", Severity.WRONG, "light", told | {"kind": item.kind}, remedy, subject)
+            remedy = Remedy(RemedyCode.UV_REPLACE, {}, (Change(f"{path}.fitted", facts.today),))
+            yield Finding(FindingCode.UV_OLD, Severity.WRONG, "light", told | {"kind": item.kind}, remedy, subject)
         if item.on_at_night and item.is_tube:  # a combined lamp's light is said with the heaters
             hours = (Change(f"{path}.on", facts.light.on), Change(f"{path}.off", facts.light.off))
-            remedy = Remedy("heat.only_by_day", {"on": facts.light.on, "off": facts.light.off}, hours)
-            yield Finding("uv.at_night", Severity.WRONG, "light", {"kind": item.kind}, remedy, subject)
+            remedy = Remedy(RemedyCode.HEAT_ONLY_BY_DAY, {"on": facts.light.on, "off": facts.light.off}, hours)
+            yield Finding(FindingCode.UV_AT_NIGHT, Severity.WRONG, "light", {"kind": item.kind}, remedy, subject)
 
 
 def uv_spread(facts: Facts) -> Iterator[Finding]:
     for item in facts.of("uv_shade"):
         if item.verdict in BAD:
-            yield Finding("uv.no_shade", Severity.WRONG, "light", named(item), Remedy("uv.make_shade"))
+            yield Finding(FindingCode.UV_NO_SHADE, Severity.WRONG, "light", named(item), Remedy(RemedyCode.UV_MAKE_SHADE))
     for item in facts.of("uv_coverage"):
         if item.verdict in BAD:
-            code = "uv.covers_little" if below(item) else "uv.covers_much"
+            code = FindingCode.UV_COVERS_LITTLE if below(item) else FindingCode.UV_COVERS_MUCH
             yield Finding(
-                code, Severity.ADVICE, "light", named(item), Remedy("uv.longer_tube" if below(item) else "uv.shorter_tube")
+                code,
+                Severity.ADVICE,
+                "light",
+                named(item),
+                Remedy(RemedyCode.UV_LONGER_TUBE if below(item) else RemedyCode.UV_SHORTER_TUBE),
             )
 
 
@@ -70,7 +75,13 @@ def uv_hours(facts: Facts) -> Iterator[Finding]:
         if item.verdict not in OFF:
             continue
         sessions = item.school == "uvb:sessions"
-        code = "uv.hours_many" if not below(item) else "uv.hours_few" if not sessions else "uv.sessions_short"
+        code = (
+            FindingCode.UV_HOURS_MANY
+            if not below(item)
+            else FindingCode.UV_HOURS_FEW
+            if not sessions
+            else FindingCode.UV_SESSIONS_SHORT
+        )
         yield Finding(code, Severity.ADVICE, "light", named(item))
 
 
@@ -84,12 +95,12 @@ def light_together(facts: Facts) -> Iterator[Finding]:
     """Brightest, hottest and most UV at one place: animals look for warmth and UV where it is bright."""
     for item in facts.of("light_apart"):
         if item.verdict in BAD:
-            yield Finding("light.apart", Severity.ADVICE, "light", named(item), Remedy("light.bring_together"))
+            yield Finding(FindingCode.LIGHT_APART, Severity.ADVICE, "light", named(item), Remedy(RemedyCode.LIGHT_BRING_TOGETHER))
 
 
 def day_length(facts: Facts) -> Iterator[Finding]:
     for item in facts.of("light_hours"):
         if item.verdict in OFF:
             off = _later(facts.light.on, round(facts.light.wanted_hours * 60))
-            remedy = Remedy("light.until", {"off": off}, (Change("daylight.off", off),))
-            yield Finding("light.hours", SEVERITY[item.verdict], "light", named(item), remedy)
+            remedy = Remedy(RemedyCode.LIGHT_UNTIL, {"off": off}, (Change("daylight.off", off),))
+            yield Finding(FindingCode.LIGHT_HOURS, SEVERITY[item.verdict], "light", named(item), remedy)

@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import Final
 
 from husbandry.assessment import Finding, Measure, Parameter, Quantity, Remedy, Verdict
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
 from husbandry.review.judged import OFF, SEVERITY, below
 
@@ -59,9 +60,9 @@ def measured(facts: Facts) -> Iterator[Finding]:
             "model": Measure(item.value or 0.0, item.unit),
             "day": item.read.day,
         }
-        severity, step, way = SEVERITY[verdict], STEPS[item.key], Remedy("measured.learn")
+        severity, step, way = SEVERITY[verdict], STEPS[item.key], Remedy(RemedyCode.MEASURED_LEARN)
         if item.key == "uv_back":
-            yield Finding("measured.uv_low" if low else "measured.uv_high", severity, step, told, way, item.id)
+            yield Finding(FindingCode.MEASURED_UV_LOW if low else FindingCode.MEASURED_UV_HIGH, severity, step, told, way, item.id)
             continue
         told |= {"season": item.season, "moment": item.moment}
-        yield Finding("measured.low" if low else "measured.high", severity, step, told, way, item.id)
+        yield Finding(FindingCode.MEASURED_LOW if low else FindingCode.MEASURED_HIGH, severity, step, told, way, item.id)

@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import Any, Final
 
 from husbandry.assessment import SEASONS, Finding, Parameter, Severity
+from husbandry.codes import FindingCode
 from husbandry.review import company, diet, figures, home, keeping, lamps, measured, standing, warmth
 from husbandry.review.facts import Facts
 
@@ -67,7 +68,7 @@ def told(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
     kept = []
     for finding in sorted(found, key=lambda item: ORDER[item.severity]):
         changes = tuple(change.path for change in finding.remedy.changes) if finding.remedy else ()
-        if finding.code == "heat.no_thermostat" and changes in offered:
+        if finding.code == FindingCode.HEAT_NO_THERMOSTAT and changes in offered:
             continue
         offered.add(changes)
         kept.append(finding)

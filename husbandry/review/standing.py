@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
 
 SLACK_M: Final = 0.01  # furniture is not placed to the millimetre
@@ -18,8 +19,8 @@ def lid(facts: Facts) -> Iterator[Finding]:
     here = facts.standing
     if here.open_top and not here.stays_in:
         severity = Severity.WRONG if here.swims else Severity.DANGER
-        remedy = Remedy("space.cover", {}, (Change("enclosure.lid", "mesh"),))
-        yield Finding("space.open_top", severity, "enclosure", {}, remedy)
+        remedy = Remedy(RemedyCode.SPACE_COVER, {}, (Change("enclosure.lid", "mesh"),))
+        yield Finding(FindingCode.SPACE_OPEN_TOP, severity, "enclosure", {}, remedy)
 
 
 def walls(facts: Facts) -> Iterator[Finding]:
@@ -32,14 +33,14 @@ def walls(facts: Facts) -> Iterator[Finding]:
             x_m = round(min(max(piece.x_m, longest / 2), facts.box.length_m - longest / 2), 3)
             changes = (Change(f"{piece.path}.{side}", longest),) if longest < piece.length_m else ()
             told: dict[str, Parameter] = {"part": piece.kind, "over": Measure(over, "m")}
-            remedy = Remedy("space.inside", {"part": piece.kind}, (*changes, Change(f"{piece.path}.x_m", x_m)))
-            yield Finding("space.past_wall", Severity.WRONG, "enclosure", told, remedy, piece.path)
+            remedy = Remedy(RemedyCode.SPACE_INSIDE, {"part": piece.kind}, (*changes, Change(f"{piece.path}.x_m", x_m)))
+            yield Finding(FindingCode.SPACE_PAST_WALL, Severity.WRONG, "enclosure", told, remedy, piece.path)
         top = facts.ground.top_m + piece.height_m
         if piece.kind == "hide" and top > facts.box.height_m - LID_GAP_M:
             most = round(max(facts.box.height_m - facts.ground.top_m - LID_GAP_M, 0.02), 3)
             told = {"height": Measure(piece.height_m, "m"), "most": Measure(most, "m")}
-            remedy = Remedy("space.lower_hide", {"most": Measure(most, "m")}, (Change(f"{piece.path}.height_m", most),))
-            yield Finding("space.tall_hide", Severity.WRONG, "enclosure", told, remedy, piece.path)
+            remedy = Remedy(RemedyCode.SPACE_LOWER_HIDE, {"most": Measure(most, "m")}, (Change(f"{piece.path}.height_m", most),))
+            yield Finding(FindingCode.SPACE_TALL_HIDE, Severity.WRONG, "enclosure", told, remedy, piece.path)
 
 
 def clear(facts: Facts) -> Iterator[Finding]:
@@ -50,22 +51,22 @@ def clear(facts: Facts) -> Iterator[Finding]:
             shared = _shared(piece.x_m, piece.length_m, other.x_m, other.length_m)
             if shared > SLACK_M and piece.length_m + other.length_m > facts.box.width_m + SLACK_M:
                 told: dict[str, Parameter] = {"part": piece.kind, "other": other.kind, "shared": Measure(shared, "m")}
-                code = "space.overlap_alike" if piece.kind == other.kind else "space.overlap"
+                code = FindingCode.SPACE_OVERLAP_ALIKE if piece.kind == other.kind else FindingCode.SPACE_OVERLAP
                 yield Finding(code, Severity.ADVICE, "enclosure", told, None, f"{piece.path}/{other.path}")
         if here.pool is not None and not here.aquatic and piece.kind != "platform":
             shared = _shared(piece.x_m, piece.length_m, here.pool[0], here.pool[1])
             if shared > SLACK_M:
                 told = {"part": piece.kind, "shared": Measure(shared, "m")}
-                yield Finding("space.in_pool", Severity.WRONG, "enclosure", told, None, piece.path)
+                yield Finding(FindingCode.SPACE_IN_POOL, Severity.WRONG, "enclosure", told, None, piece.path)
         for path, x_m, height_m in here.lamps:
             if piece.kind == "platform" or not piece.covers(x_m) or here.aquatic:
                 continue
             gap = height_m - facts.ground.top_m - piece.height_m
             told = {"part": piece.kind, "gap": Measure(gap, "m")}
             if piece.kind == "bowl":
-                yield Finding("moisture.bowl_under_lamp", Severity.ADVICE, "enclosure", told, None, path)
+                yield Finding(FindingCode.MOISTURE_BOWL_UNDER_LAMP, Severity.ADVICE, "enclosure", told, None, path)
             elif gap < UNDER_LAMP_M:
-                yield Finding("space.hide_under_lamp", Severity.DANGER, "enclosure", told, None, f"{piece.path}/{path}")
+                yield Finding(FindingCode.SPACE_HIDE_UNDER_LAMP, Severity.DANGER, "enclosure", told, None, f"{piece.path}/{path}")
 
 
 def _shared(x_m: float, length_m: float, other_x_m: float, other_length_m: float) -> float:
@@ -86,12 +87,14 @@ def bowl(facts: Facts) -> Iterator[Finding]:
         changes = (Change("bowl.diameter_m", wanted), Change("bowl.x_m", x_m)) if here.bath.fits else ()
         told: dict[str, Parameter] = {"value": Measure(piece.length_m, "m"), "low": Measure(wide_m, "m")}
         severity = Severity.WRONG if here.bath.must else Severity.ADVICE
-        yield Finding("moisture.bowl_small", severity, "moisture", told, Remedy("moisture.wider_bowl", told, changes))
+        yield Finding(
+            FindingCode.MOISTURE_BOWL_SMALL, severity, "moisture", told, Remedy(RemedyCode.MOISTURE_WIDER_BOWL, told, changes)
+        )
     if depth_m is not None and deepest_m is not None and depth_m > deepest_m + 0.001:
         deepest = round(max(deepest_m, 0.005), 3)
         said: dict[str, Parameter] = {"value": Measure(depth_m, "m"), "high": Measure(deepest, "m")}
-        remedy = Remedy("moisture.shallower_bowl", said, (Change("bowl.depth_m", deepest),))
-        yield Finding("moisture.bowl_deep", Severity.DANGER, "moisture", said, remedy)
+        remedy = Remedy(RemedyCode.MOISTURE_SHALLOWER_BOWL, said, (Change("bowl.depth_m", deepest),))
+        yield Finding(FindingCode.MOISTURE_BOWL_DEEP, Severity.DANGER, "moisture", said, remedy)
 
 
 def pool_level(facts: Facts) -> Iterator[Finding]:
@@ -101,8 +104,8 @@ def pool_level(facts: Facts) -> Iterator[Finding]:
         told: dict[str, Parameter] = {"value": Measure(here.pool[2], "m"), "ground": Measure(facts.ground.top_m, "m")}
         depth_m = here.pool_depth_m
         changes = (Change("pool.depth_m", depth_m),) if depth_m < facts.box.height_m else ()
-        remedy = Remedy("water.set_depth", {"depth": Measure(depth_m, "m")}, changes)
-        yield Finding("water.below_ground", Severity.WRONG, "moisture", told, remedy)
+        remedy = Remedy(RemedyCode.WATER_SET_DEPTH, {"depth": Measure(depth_m, "m")}, changes)
+        yield Finding(FindingCode.WATER_BELOW_GROUND, Severity.WRONG, "moisture", told, remedy)
 
 
 def quarantine(facts: Facts) -> Iterator[Finding]:
@@ -118,5 +121,5 @@ def quarantine(facts: Facts) -> Iterator[Finding]:
             lamps = [(path, height_m) for path, _x_m, height_m in here.lamps]
             lamps += [(item.path, item.height_m) for item in facts.uv_lamps if item.path.startswith("uv_lamps.")]
             follow = [Change(f"{path}.height_m", round(height_m - lower_m, 4)) for path, height_m in lamps]
-        remedy = Remedy("ground.paper", {}, (Change("ground", dict(QUARANTINE_GROUND)), *follow))
-        yield Finding("ground.quarantine", Severity.WRONG, "enclosure", {"kind": here.ground_kind}, remedy)
+        remedy = Remedy(RemedyCode.GROUND_PAPER, {}, (Change("ground", dict(QUARANTINE_GROUND)), *follow))
+        yield Finding(FindingCode.GROUND_QUARANTINE, Severity.WRONG, "enclosure", {"kind": here.ground_kind}, remedy)

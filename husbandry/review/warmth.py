@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity, Verdict
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts, HeaterFacts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, by_season, named
 
@@ -18,7 +19,7 @@ def basking_surface(facts: Facts) -> Iterator[Finding]:
     if facts.heat.basking_middle_c is None:
         return
     for worst in by_season(item for item in facts.of("basking_surface", "day") if item.verdict in OFF):
-        code = "heat.basking_cold" if below(worst) else "heat.basking_hot"
+        code = FindingCode.HEAT_BASKING_COLD if below(worst) else FindingCode.HEAT_BASKING_HOT
         yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
 
 
@@ -26,7 +27,7 @@ def air_by_day(facts: Facts) -> Iterator[Finding]:
     """Warm and cool end, one finding for each and each season."""
     for end in ("warm_air", "cool_air"):
         for worst in by_season(item for item in facts.of(end, "day") if item.verdict in OFF):
-            code = f"heat.{end}_{'cold' if below(worst) else 'hot'}"
+            code = FindingCode(f"heat.{end}_{'cold' if below(worst) else 'hot'}")
             room_c = facts.heat.room_day_c.get(worst.season)
             parameters = named(worst) | ({"room": Measure(room_c, "degC")} if room_c is not None else {})
             yield Finding(code, SEVERITY[worst.verdict], "heat", parameters, None, worst.season, worst.id)
@@ -35,15 +36,15 @@ def air_by_day(facts: Facts) -> Iterator[Finding]:
 def night(facts: Facts) -> Iterator[Finding]:
     """The cool end too cold or the warm end too warm at night."""
     for worst in by_season(item for item in facts.of("warm_air", "night") if item.verdict in OFF and not below(item)):
-        yield Finding("heat.night_warm", SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
+        yield Finding(FindingCode.HEAT_NIGHT_WARM, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
     for worst in by_season(item for item in facts.of("cool_air", "night") if item.verdict in OFF and below(item)):
-        yield Finding("heat.night_cold", SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
+        yield Finding(FindingCode.HEAT_NIGHT_COLD, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
 
 
 def ceiling(facts: Facts) -> Iterator[Finding]:
     """The hottest air anywhere, never to be passed."""
     for worst in by_season(item for item in facts.of("hottest_air") if item.verdict is Verdict.DANGEROUS):
-        yield Finding("heat.ceiling", Severity.DANGER, "heat", named(worst), None, worst.season, worst.id)
+        yield Finding(FindingCode.HEAT_CEILING, Severity.DANGER, "heat", named(worst), None, worst.season, worst.id)
 
 
 def thermostats(facts: Facts) -> Iterator[Finding]:
@@ -61,12 +62,12 @@ def thermostats(facts: Facts) -> Iterator[Finding]:
         if item.control == "none":
             set_c, probe = _held_at(facts, item)
             change = Change(path, {"kind": control, "set_c": set_c, "probe": probe})
-            remedy = Remedy("heat.add_thermostat", {"control": control, "wanted": Measure(set_c, "degC")}, (change,))
+            remedy = Remedy(RemedyCode.HEAT_ADD_THERMOSTAT, {"control": control, "wanted": Measure(set_c, "degC")}, (change,))
             severity = Severity.ADVICE if item.light else Severity.WRONG
-            yield Finding("heat.no_thermostat", severity, "heat", told, remedy, str(item.index))
+            yield Finding(FindingCode.HEAT_NO_THERMOSTAT, severity, "heat", told, remedy, str(item.index))
         elif item.control not in item.suited_controls:
-            remedy = Remedy("heat.change_thermostat", {"control": control}, (Change(f"{path}.kind", control),))
-            yield Finding("heat.wrong_thermostat", Severity.WRONG, "heat", told, remedy, str(item.index))
+            remedy = Remedy(RemedyCode.HEAT_CHANGE_THERMOSTAT, {"control": control}, (Change(f"{path}.kind", control),))
+            yield Finding(FindingCode.HEAT_WRONG_THERMOSTAT, Severity.WRONG, "heat", told, remedy, str(item.index))
 
 
 def _held_at(facts: Facts, item: HeaterFacts) -> tuple[float, str]:
@@ -83,8 +84,8 @@ def _held_at(facts: Facts, item: HeaterFacts) -> tuple[float, str]:
 def mats_and_backs(facts: Facts) -> Iterator[Finding]:
     """A mat too hot under its ground, a back too hot under its lamp."""
     for key, code, remedy in (
-        ("mat_contact", "heat.mat_hot", "heat.mat_thermostat"),
-        ("back", "heat.back_hot", "heat.two_weaker_lamps"),
+        ("mat_contact", FindingCode.HEAT_MAT_HOT, RemedyCode.HEAT_MAT_THERMOSTAT),
+        ("back", FindingCode.HEAT_BACK_HOT, RemedyCode.HEAT_TWO_WEAKER_LAMPS),
     ):
         for worst in by_season(item for item in facts.of(key) if item.verdict in BAD):
             yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), Remedy(remedy), worst.season)
@@ -100,8 +101,8 @@ def holders(facts: Facts) -> Iterator[Finding]:
                 "limit": Measure(item.holder_w, "W"),
             }
             change = Change(f"heaters.{item.index}.watts", item.holder_w)
-            remedy = Remedy("heat.holder_watts", {"limit": Measure(item.holder_w, "W")}, (change,))
-            yield Finding("heat.holder", Severity.DANGER, "heat", told, remedy, str(item.index))
+            remedy = Remedy(RemedyCode.HEAT_HOLDER_WATTS, {"limit": Measure(item.holder_w, "W")}, (change,))
+            yield Finding(FindingCode.HEAT_HOLDER, Severity.DANGER, "heat", told, remedy, str(item.index))
 
 
 def heater_placing(facts: Facts) -> Iterator[Finding]:
@@ -113,19 +114,30 @@ def heater_placing(facts: Facts) -> Iterator[Finding]:
             lifted = round(min(item.lowest_height_m + CLOSEST_HEATER_M + 0.005, item.highest_height_m), 3)
             fits = lifted > item.height_m
             remedy = (
-                Remedy("heat.hang_at", {"height": Measure(lifted, "m")}, (Change(f"{path}.height_m", lifted),)) if fits else None
+                Remedy(RemedyCode.HEAT_HANG_AT, {"height": Measure(lifted, "m")}, (Change(f"{path}.height_m", lifted),))
+                if fits
+                else None
             )
-            yield Finding("heat.too_close", Severity.DANGER, "heat", told, remedy or Remedy("heat.lower_platform"), str(item.index))
+            yield Finding(
+                FindingCode.HEAT_TOO_CLOSE,
+                Severity.DANGER,
+                "heat",
+                told,
+                remedy or Remedy(RemedyCode.HEAT_LOWER_PLATFORM),
+                str(item.index),
+            )
         if item.place in REACHED and item.inside and not item.guarded:
-            remedy = Remedy("heat.guard", {}, (Change(f"{path}.guarded", True),))
-            yield Finding("heat.unguarded", Severity.WRONG, "heat", told, remedy, str(item.index))
+            remedy = Remedy(RemedyCode.HEAT_GUARD, {}, (Change(f"{path}.guarded", True),))
+            yield Finding(FindingCode.HEAT_UNGUARDED, Severity.WRONG, "heat", told, remedy, str(item.index))
         if item.light and item.on_at_night:
             hours = (Change(f"{path}.on", facts.light.on), Change(f"{path}.off", facts.light.off))
-            remedy = Remedy("heat.only_by_day", {"on": facts.light.on, "off": facts.light.off}, hours)
-            yield Finding("heat.light_at_night", Severity.WRONG, "heat", told, remedy, str(item.index))
+            remedy = Remedy(RemedyCode.HEAT_ONLY_BY_DAY, {"on": facts.light.on, "off": facts.light.off}, hours)
+            yield Finding(FindingCode.HEAT_LIGHT_AT_NIGHT, Severity.WRONG, "heat", told, remedy, str(item.index))
 
 
 def warm_patch(facts: Facts) -> Iterator[Finding]:
     for item in facts.of("warm_patch"):
         if item.verdict in BAD:
-            yield Finding("heat.small_patch", Severity.ADVICE, "heat", named(item), Remedy("heat.two_weaker_lamps"))
+            yield Finding(
+                FindingCode.HEAT_SMALL_PATCH, Severity.ADVICE, "heat", named(item), Remedy(RemedyCode.HEAT_TWO_WEAKER_LAMPS)
+            )

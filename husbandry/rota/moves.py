@@ -4,6 +4,7 @@ from datetime import date, timedelta
 from typing import Final
 
 from husbandry.assessment import Measure, Reason
+from husbandry.codes import ReasonCode
 from husbandry.rota.card import NO_MOVES, Card, Days, expand
 
 LOOK: Final = timedelta(days=45)
@@ -23,7 +24,7 @@ def consequences(
 ) -> tuple[Reason, ...]:
     """Say what moving the turn of `job` ("feed" or a chore's id) from `planned` to `to` does; empty where it does no harm."""
     if to < today:
-        return (Reason("move.past"),)
+        return (Reason(ReasonCode.MOVE_PAST),)
     found = []
     begin, end = min(today, planned) - LOOK, max(planned, to) + LOOK
     before = expand(card, begin, end, today=today, weekdays=weekdays, moves=moves)
@@ -31,10 +32,10 @@ def consequences(
     changed.setdefault(job, {})[planned] = to
     after = expand(card, begin, end, today=today, weekdays=weekdays, moves=changed)
     if weekdays and to.weekday() not in weekdays:
-        found.append(Reason("move.off_room_days", {"weekday": to.isoformat()}))
+        found.append(Reason(ReasonCode.MOVE_OFF_ROOM_DAYS, {"weekday": to.isoformat()}))
     if job != "feed":
         days = sorted(item.day for item in before.jobs if item.id == job and item.day != planned)
-        return (*found, *((Reason("move.twice", {"day": to.isoformat()}),) if to in days else ()))
+        return (*found, *((Reason(ReasonCode.MOVE_TWICE, {"day": to.isoformat()}),) if to in days else ()))
     return (*found, *_of_feeds(card, planned, to, before, after))
 
 
@@ -42,13 +43,13 @@ def _of_feeds(card: Card, planned: date, to: date, before: Days, after: Days) ->
     found = []
     fast = next((item for item in card.feed.fasts if item.holds(to)), None)
     if fast is not None:
-        found.append(Reason("move.fast", {"day": fast.last.isoformat(), "why": fast.why}))
+        found.append(Reason(ReasonCode.MOVE_FAST, {"day": fast.last.isoformat(), "why": fast.why}))
         return found
     others = sorted({feed.day for feed in before.feeds if feed.day != planned})
     if card.feed.last_offered is not None:
         others = sorted({*others, card.feed.last_offered})
     if to in others:
-        found.append(Reason("move.merges", {"day": to.isoformat()}))
+        found.append(Reason(ReasonCode.MOVE_MERGES, {"day": to.isoformat()}))
     earlier = max((day for day in others if day < to), default=None)
     later = min((day for day in others if day > to), default=None)
     for name, gap in (
@@ -58,11 +59,11 @@ def _of_feeds(card: Card, planned: date, to: date, before: Days, after: Days) ->
         usual, own = card.feed.mean_days, card.feed.gaps_days
         far = max(FAR_SHARE * usual, 0.5)
         if gap is not None and not min(*own, usual - far) <= gap <= max(*own, usual + far):
-            found.append(Reason(f"move.gap_{name}", {"gap": Measure(gap, "d"), "usual": Measure(usual, "d")}))
+            found.append(Reason(ReasonCode(f"move.gap_{name}"), {"gap": Measure(gap, "d"), "usual": Measure(usual, "d")}))
     for product in sorted({item.product.name for items in before.dusting.values() for item in items}):
         was, becomes = (_next_day(days, product) for days in (before, after))
         if was is not None and becomes is not None and was != becomes:
-            found.append(Reason("move.powder", {"product": product, "was": was.isoformat(), "day": becomes.isoformat()}))
+            found.append(Reason(ReasonCode.MOVE_POWDER, {"product": product, "was": was.isoformat(), "day": becomes.isoformat()}))
     return found
 
 

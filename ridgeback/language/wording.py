@@ -74,7 +74,8 @@ def _fill(sentence: Any, parameters: Parameters, units: KeeperUnits) -> str:
 
 def reason(quantity: Quantity, units: KeeperUnits) -> str:
     """Why this number, in one or two sentences."""
-    code, parameters = quantity.reason.code, quantity.reason.parameters
+    parameters = quantity.reason.parameters
+    code: str = quantity.reason.code
     if code == "space.rule" and "factor" in parameters:
         code = "space.rule.stretch" if parameters["rule"] == "stretch" else "space.rule.body"
     elif code == "uv.field":

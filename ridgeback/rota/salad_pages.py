@@ -11,6 +11,7 @@ from django.views.decorators.http import require_http_methods, require_POST
 from husbandry.animal.body import Body, body_of
 from husbandry.assess.nutrition import CLINICAL
 from husbandry.assessment import Band, Change, Quantity, Reason
+from husbandry.codes import ReasonCode
 from husbandry.diet import nutrients, salads
 from husbandry.diet.foods import PLANTS, Food, foods
 from husbandry.diet.never import FORAGING, NEVER
@@ -185,7 +186,9 @@ def sums(
     """What the bowl comes to: calcium over phosphorus as a band, the powder that would mend it, and what to mind."""
     units = units_of(request.user)
     week = nutrients.week(Helping(plants()[key], amount) for key, amount in grams.items())
-    ratio = Quantity("calcium_ratio", ":1", week.ratio, WANTED.judge(week.ratio), Reason("diet.bowl", {}), CLINICAL, WANTED)
+    ratio = Quantity(
+        "calcium_ratio", ":1", week.ratio, WANTED.judge(week.ratio), Reason(ReasonCode.DIET_BOWL, {}), CLINICAL, WANTED
+    )
     whole = sum(grams.values())
     minds = []
     for name, most, code in (

@@ -7,11 +7,12 @@ import pytest
 
 from husbandry.animal.body import body_of
 from husbandry.assess import vetting
-from husbandry.assess.assess import NO_DAYS, Depth, assess
+from husbandry.assess.assess import NO_DAYS, NO_RECORDS, Depth, assess
 from husbandry.assess.vetting import advise, applied, kind_of, vetted, weight, worsens
 from husbandry.assess.warmth import main_heater
 from husbandry.assessment import Change, Finding, Remedy, Severity, Verdict
 from husbandry.climate.hang import surface_at
+from husbandry.codes import RemedyCode
 from husbandry.design import mounting
 from husbandry.design.first_proposal import propose
 from husbandry.design.misting_week import mistings, week
@@ -298,8 +299,8 @@ def test_the_quick_way_alone_offers_nothing(monkeypatch: pytest.MonkeyPatch) -> 
     profile = find(made.species)
     found = assess(made, profile, TODAY, depth=NO_DAYS)
     cold = next(item for item in found.findings if item.code == "heat.night_cold")
-    useless = Remedy("heat.less_heat", {}, (Change("name", "Another name"),))
+    useless = Remedy(RemedyCode.HEAT_LESS_HEAT, {}, (Change("name", "Another name"),))
     mended = replace(found, findings=tuple(item for item in found.findings if item is not cold))
-    judge = vetting._Judge(made, profile, found, (), ())
+    judge = vetting._Judge(made, profile, found, NO_RECORDS)
     monkeypatch.setattr(judge, "trial", lambda changes, through_the_day=False: mended if changes else found)
     assert not judge.offers(cold, useless)
