@@ -24,19 +24,63 @@ KELVIN: Final = 273.15
 
 
 def saturation_pressure(temperature_c: ArrayLike) -> Floats:
-    """Return the saturation vapour pressure over water in Pa at `temperature_c` (°C)."""
+    """Return the saturation vapour pressure over water.
+
+    Parameters
+    ----------
+    temperature_c
+        Temperature in °C; any shape.
+
+    Returns
+    -------
+    Pascals, of the same shape.
+
+    References
+    ----------
+    Alduchov and Eskridge 1996, J. Appl. Meteor. 35, 601–609 (docs/models.md [4]; recalled).
+    """
     t = np.asarray(temperature_c, dtype=float)
     return np.asarray(MAGNUS_PA * np.exp(MAGNUS_A * t / (t + MAGNUS_B_C)))
 
 
 def dew_point(vapour_pressure_pa: ArrayLike) -> Floats:
-    """Return the dew point in °C of air with this vapour pressure (Pa, above zero)."""
+    """Return the dew point of air.
+
+    Parameters
+    ----------
+    vapour_pressure_pa
+        Vapour pressure in Pa, above zero; any shape.
+
+    Returns
+    -------
+    °C, of the same shape.
+
+    References
+    ----------
+    Alduchov and Eskridge 1996, J. Appl. Meteor. 35, 601–609 (docs/models.md [4]; recalled).
+    """
     ratio = np.log(np.maximum(np.asarray(vapour_pressure_pa, dtype=float), 1e-6) / MAGNUS_PA)
     return np.asarray(MAGNUS_B_C * ratio / (MAGNUS_A - ratio))
 
 
 def relative_humidity(vapour_pressure_pa: ArrayLike, temperature_c: ArrayLike) -> Floats:
-    """Return the relative humidity in % of this vapour pressure (Pa) in air at `temperature_c` (°C)."""
+    """Return the relative humidity of air.
+
+    Parameters
+    ----------
+    vapour_pressure_pa
+        Vapour pressure in Pa.
+    temperature_c
+        Temperature in °C; the two broadcast.
+
+    Returns
+    -------
+    Percent of saturation; above 100 where the air is oversaturated.
+
+    References
+    ----------
+    Alduchov and Eskridge 1996, J. Appl. Meteor. 35, 601–609 (docs/models.md [4]; recalled).
+    """
     return np.asarray(100 * np.asarray(vapour_pressure_pa, dtype=float) / saturation_pressure(temperature_c))
 
 

@@ -57,7 +57,23 @@ def spot_area(side_m: float, width_m: float, perch: str) -> float:
 
 
 def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
-    """Return h_c in W/m²K above a level square plate with sides of `plate_m` (L = area/perimeter = side/4)."""
+    """Return the convective coefficient above a hot level plate.
+
+    Parameters
+    ----------
+    surface_c, air_c
+        Temperatures in °C; they broadcast.
+    plate_m
+        Side of the square plate in m; the length is its area over its perimeter, a quarter of the side.
+
+    Returns
+    -------
+    h_conv in W/m²K, never below that of still air.
+
+    References
+    ----------
+    McAdams, in Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
+    """
     length = plate_m / 4
     difference = np.maximum(np.abs(surface_c - air_c), 1e-3)
     mean_k = (surface_c + air_c) / 2 + KELVIN

@@ -127,9 +127,24 @@ def places_of(case: EnclosureCase) -> tuple[str, ...]:
 
 
 def calibrate(case: EnclosureCase, readings: tuple[Reading, ...]) -> Learnt:
-    """Move the parameters by the readings, from the prior. Raises ValueError without readings, KeyError for an unknown place.
+    """Move the uncertain parameters by readings, from the prior.
 
-    Limits: the room is taken to have stood all day as it was read; what the day was like before is not known.
+    Parameters
+    ----------
+    case
+        The enclosure as the plan has it.
+    readings
+        Place, hour, value and its standard deviation, with the room beside it; raises ValueError without any, KeyError
+        for an unknown place.
+
+    Returns
+    -------
+    The posterior mean and covariance, what was learnt of which combination, and what to read next. Limits: the room is
+    taken to have stood all day as it was read.
+
+    References
+    ----------
+    Rasmussen and Williams 2006, Gaussian Processes for Machine Learning, chapter 2 (docs/models.md [6]; recalled).
     """
     if not readings:
         raise ValueError("nothing was read")

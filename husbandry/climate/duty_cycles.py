@@ -1,4 +1,8 @@
-"""Day and night as two halves that pull at one another, and the duties at which every thermostat is content."""
+"""Day and night as two halves coupled by what stores heat, and the duty cycles at which every thermostat is at rest.
+
+The duty cycles solve a box-constrained complementarity problem: each probe reads its set point, or its heater stands at a bound and
+the reading lies on the side that keeps it there. The derivation is in docs/models.md.
+"""
 
 from dataclasses import dataclass
 from typing import Final
@@ -90,10 +94,30 @@ def solve_duties(
     first: tuple[Floats, Floats],
     turns: int = TURNS,
 ) -> tuple[Floats, Floats]:
-    """Return duties (b, heaters) by day and by night at which each probe reads what is `wanted`, or its heater's limit `most`.
+    """Find the duty cycles at which every thermostat is at rest: a box-constrained complementarity problem.
 
-    `held` are the heaters on thermostats; `first` where to begin. Each makes up in turn what its probe misses, at
-    most `turns` times.
+    Parameters
+    ----------
+    probes
+        What the probes read by day and by night, as straight lines in the duties: without heat (b, k) and per unit of
+        duty (b, k, heaters).
+    most, wanted
+        The duties' upper bounds and the set points, (b, heaters), by day and by night.
+    held
+        The heaters on thermostats.
+    first
+        Where to begin.
+    turns
+        At most so many between day and night.
+
+    Returns
+    -------
+    Duties (b, heaters) by day and by night: each probe reads what is wanted, or its heater stands at a bound. Projected
+    Gauss–Seidel; the derivation is in docs/models.md.
+
+    References
+    ----------
+    Cottle, Pang and Stone 1992, The Linear Complementarity Problem, chapters 3 and 5 (docs/models.md [5]; recalled).
     """
     count = most[0].shape[1]
     idle = [index for index in range(count) if index not in held]

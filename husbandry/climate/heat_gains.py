@@ -1,7 +1,7 @@
 """Where a heater's watts end: on the ground, the basking surface, the water, the walls, in the air, or outside.
 
 A beam is integrated over the floor; what the basking surface catches is taken from it; what misses the floor strikes
-the walls; what is reflected is spread there too. Every watt is booked or known to be lost to the room.
+the walls; what is reflected is spread there too. Every watt is accounted for or known to be lost to the room.
 """
 
 from functools import lru_cache

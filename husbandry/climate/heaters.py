@@ -84,10 +84,28 @@ def _face_points(face_m: float) -> Floats:
 def irradiance(
     radiant_watts: FloatsLike, half_angle_deg: float, face_m: float, offset_x: FloatsLike, offset_y: FloatsLike, drop: FloatsLike
 ) -> Floats:
-    """Return the irradiance in W/m² on a level surface below a lamp that looks straight down.
+    """Return the irradiance on a level surface below a lamp that looks straight down.
 
-    `radiant_watts` into the half-space below, offsets from the axis and `drop` below the face in m (above zero);
-    arrays broadcast. Limits: no reflection from walls, an even face.
+    Parameters
+    ----------
+    radiant_watts
+        Watts radiated into the half-space below.
+    half_angle_deg
+        Angle from the axis at which the beam has half its strength.
+    face_m
+        Diameter of the lamp's face in m: near it, it is a disc.
+    offset_x, offset_y
+        From the axis, in m.
+    drop
+        Below the face, in m, above zero; all arrays broadcast.
+
+    Returns
+    -------
+    W/m². Limits: no reflection from walls, an even face.
+
+    References
+    ----------
+    Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
     """
     m = beam_exponent(half_angle_deg)
     x, y, d = np.broadcast_arrays(np.asarray(offset_x, float), np.asarray(offset_y, float), np.asarray(drop, float))

@@ -68,7 +68,25 @@ ROOM_K: Final = 295.0
 
 
 def u_value(thickness_m: float, conductivity: float, *, inside: float = R_SIDEWAYS, outside: float = R_SIDEWAYS) -> float:
-    """Return the heat transmittance in W/m²K of one layer between two surface resistances (m²K/W)."""
+    """Return the thermal transmittance of one layer.
+
+    Parameters
+    ----------
+    thickness_m
+        Thickness in m.
+    conductivity
+        Thermal conductivity in W/mK.
+    inside, outside
+        Surface resistances in m²K/W; two indoor ones by default.
+
+    Returns
+    -------
+    W/m²K.
+
+    References
+    ----------
+    ISO 6946:2017 (docs/models.md [1]; recalled).
+    """
     return 1.0 / (inside + thickness_m / conductivity + outside)
 
 
@@ -114,11 +132,22 @@ def base_u(build: Build) -> float:
 
 
 def stack_flow(vents: tuple[VentCase, ...], rise_k: float) -> float:
-    """Return the air in m³/s through wall vents with the inside `rise_k` above the room.
+    """Return the air that buoyancy drives through the lowest and the highest vent.
 
-    `Q = C_d A √(2 g Δh ΔT/T)` between the lower and the upper half of the openings, their areas in series (ASHRAE
-    Fundamentals, stack effect; recalled). One opening alone breathes both ways: `Q = (C_d/3) A √(g H ΔT/T)` with H its own
-    side.
+    Parameters
+    ----------
+    vents
+        The openings, with their free areas (m²) and heights (m).
+    rise_k
+        By how much the inside is warmer than the room, K.
+
+    Returns
+    -------
+    m³/s; 0 without vents.
+
+    References
+    ----------
+    ASHRAE Handbook – Fundamentals (docs/models.md [2]; recalled).
     """
     if not vents or rise_k <= 0:
         return 0.0
@@ -140,7 +169,21 @@ def outer_resistance(case: EnclosureCase) -> float:
 
 
 def air_changes(case: EnclosureCase) -> float:
-    """Air changes per hour with the inside 5 K above the room."""
+    """Return the air changes with the inside 5 K above the room.
+
+    Parameters
+    ----------
+    case
+        The enclosure, its lid and its vents.
+
+    Returns
+    -------
+    Air changes per hour; an estimate unless vents are given.
+
+    References
+    ----------
+    ASHRAE Handbook – Fundamentals (docs/models.md [2]; recalled).
+    """
     by_lid, wind = BUILDS[case.kind].air_changes, WIND if case.outdoors else 1.0
     if case.lid == "solid":
         if not case.vents:

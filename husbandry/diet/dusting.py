@@ -66,9 +66,26 @@ NOTHING_YET: Final = Past()
 def rota(
     feeds: list[date], products: tuple[Product, ...], starts: date, past: Past = NOTHING_YET
 ) -> dict[date, tuple[Dusting, ...]]:
-    """Place `products` on `feeds` to come, which are in order; feeds without a product have an empty tuple.
+    """Place the supplements on the feeds to come.
 
-    Turns are counted from `starts`. Without a `past` the feeds begin at `starts` and stand for themselves.
+    Parameters
+    ----------
+    feeds
+        Days, in order.
+    products
+        Each by days or by feeds.
+    starts
+        The day turns are counted from.
+    past
+        What was given; without it the feeds begin at `starts` and stand for themselves.
+
+    Returns
+    -------
+    By feed what goes on it, an empty tuple where nothing does.
+
+    References
+    ----------
+    Common practice, no source.
     """
     placed: dict[date, list[Dusting]] = {feed: [] for feed in feeds}
     rarest_first = sorted(products, key=lambda product: (-_days_between(product, feeds), product.name))

@@ -37,16 +37,45 @@ class Intake(StrEnum):
 
 
 def standard_kj_per_day(mass_kg: float, temperature_c: float, *, awake: float = 0.0) -> float:
-    """Return standard metabolism in kJ a day, `0.013 m^0.80 10^(0.038 T) 10^(0.14 state)` mL O₂ an hour (m in g).
+    """Return standard metabolism, `0.013 m^0.80 10^(0.038 T) 10^(0.14 s)` mL O₂ an hour with m in g.
 
-    `awake` is the state: 0 standard, 1 resting. Fitted between 10 and 38 °C.
+    Parameters
+    ----------
+    mass_kg
+        Body mass in kg.
+    temperature_c
+        The animal's own temperature in °C; fitted between 10 and 38 °C.
+    awake
+        The state s: 0 standard, 1 resting.
+
+    Returns
+    -------
+    kJ a day, at 20.1 J/mL.
+
+    References
+    ----------
+    Andrews and Pough 1985, Physiological Zoology 58, 214–231 (docs/models.md [13]; recalled).
     """
     oxygen_ml_per_h = 0.013 * (mass_kg * 1000) ** 0.80 * 10 ** (0.038 * temperature_c) * 10 ** (0.14 * awake)
     return float(oxygen_ml_per_h * 24 * KJ_PER_ML_OXYGEN)
 
 
 def free_living_kj_per_day(mass_kg: float) -> float:
-    """Return what a free-living reptile burns, `0.196 m^0.889` kJ a day (m in g)."""
+    """Return what a free-living reptile burns, `0.196 m^0.889` kJ a day with m in g.
+
+    Parameters
+    ----------
+    mass_kg
+        Body mass in kg.
+
+    Returns
+    -------
+    kJ a day.
+
+    References
+    ----------
+    Nagy, Girard and Brown 1999, Annual Review of Nutrition 19, 247–277 (docs/models.md [14]; recalled).
+    """
     return float(0.196 * (mass_kg * 1000) ** 0.889)
 
 
@@ -79,9 +108,29 @@ class Need:
 
 
 def need(group: str, mass_kg: float, temperatures_c: tuple[float, ...], gain_kg_per_week: float = 0.0, animals: int = 1) -> Need:
-    """Return what so many animals of this mass need in a week.
+    """Return what so many animals of one mass need in a week.
 
-    `temperatures_c` are the animal's own through a day, evenly spaced. Raises KeyError for a group no equation serves.
+    Parameters
+    ----------
+    group
+        lizard or snake; raises KeyError for a group no equation serves.
+    mass_kg
+        Body mass in kg.
+    temperatures_c
+        The animal's own through a day, evenly spaced, °C.
+    gain_kg_per_week
+        What it is to gain.
+    animals
+        How many eat.
+
+    Returns
+    -------
+    Standard and free-living energy, that of growth, and the limits of starving and fattening, kJ a week.
+
+    References
+    ----------
+    Andrews and Pough 1985, Physiological Zoology 58, 214–231 (docs/models.md [13]; recalled).
+    Nagy, Girard and Brown 1999, Annual Review of Nutrition 19, 247–277 (docs/models.md [14]; recalled).
     """
     standard = DAYS_A_WEEK * sum(standard_kj_per_day(mass_kg, value) for value in temperatures_c) / len(temperatures_c)
     free = DAYS_A_WEEK * free_living_kj_per_day(mass_kg)

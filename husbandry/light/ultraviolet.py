@@ -171,9 +171,26 @@ class Lamp:
 
 
 def index_at(lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = ()) -> Floats:
-    """Return the UV index of all lamps together at the given places.
+    """Return the UV index of all lamps together.
 
-    Limits: no light from walls; roofs that overlap one another are counted twice.
+    Parameters
+    ----------
+    lamps
+        Tubes and points, each with its strength, place, mesh and age.
+    x_m, height_m
+        Places along the enclosure and above its inner floor, in m; they broadcast.
+    shades
+        Roofs that let no UV through.
+
+    Returns
+    -------
+    UV indices (1 is 0.025 W/m², erythemally weighted). Limits: no light from walls; roofs that overlap one another count
+    twice.
+
+    References
+    ----------
+    Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
+    WHO 2002, Global Solar UV Index; ISO/CIE 17166 (docs/models.md [8, 9]; recalled).
     """
     x, height = np.asarray(x_m, float), np.asarray(height_m, float)
     total = np.zeros(np.broadcast_shapes(x.shape, height.shape))
@@ -183,7 +200,23 @@ def index_at(lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike, shade
 
 
 def dose_sed(index: float, hours: float) -> float:
-    """Return the standard erythemal doses (100 J/m², ISO/CIE 17166) of a UV index held for `hours`."""
+    """Return the dose of a UV index that is held.
+
+    Parameters
+    ----------
+    index
+        UV index.
+    hours
+        For so long.
+
+    Returns
+    -------
+    Standard erythemal doses of 100 J/m².
+
+    References
+    ----------
+    WHO 2002, Global Solar UV Index; ISO/CIE 17166 (docs/models.md [8, 9]; recalled).
+    """
     return index * WATTS_PER_INDEX * hours * 3600 / JOULES_PER_SED
 
 
@@ -215,5 +248,21 @@ def lit_share(lamps: tuple[Lamp, ...], length_m: float, height_m: float, least: 
 
 
 def mesh_open_share(aperture_mm: float, wire_mm: float) -> float:
-    """Return the open share of a square mesh, `(w/(w + t))²`, seen straight on."""
+    """Return the open share of a woven mesh.
+
+    Parameters
+    ----------
+    aperture_mm
+        Clear width between two wires.
+    wire_mm
+        Thickness of a wire.
+
+    Returns
+    -------
+    0 to 1, seen straight on.
+
+    References
+    ----------
+    Geometry of two crossed rows of wires; no source.
+    """
     return (aperture_mm / (aperture_mm + wire_mm)) ** 2

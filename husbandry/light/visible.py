@@ -58,7 +58,23 @@ class Luminaire:
 
 
 def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike) -> Floats:
-    """Return the illuminance of all lights together."""
+    """Return the illuminance of all lights together.
+
+    Parameters
+    ----------
+    lights
+        Tubes, bars and lamps.
+    x_m, height_m
+        Places along the enclosure and above its inner floor, in m; they broadcast.
+
+    Returns
+    -------
+    Lux on a level surface. Limits: no light from walls.
+
+    References
+    ----------
+    Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
+    """
     x, height = np.asarray(x_m, float), np.asarray(height_m, float)
     total = np.zeros(np.broadcast_shapes(x.shape, height.shape))
     for light in lights:

@@ -91,7 +91,23 @@ def rate(hatch_m: float, last_m: float, years_to_adult: float) -> float:
 
 @lru_cache(maxsize=1024)
 def fit(prior: Prior, measured: tuple[Measurement, ...] = ()) -> Growth:
-    """Fit the curve to `measured`; without any it is the species' own."""
+    """Fit the growth curve to an animal's own measurements.
+
+    Parameters
+    ----------
+    prior
+        What the species tells: length at hatching and grown (m), years to grow up.
+    measured
+        Lengths (m) by age (days); those that follow from a weight count for less.
+
+    Returns
+    -------
+    The curve `L(t) = L∞ − (L∞ − L₀) e^(−k t)` with the covariance of its parameters; the species' own without measurements.
+
+    References
+    ----------
+    von Bertalanffy 1938, Human Biology 10, 181–213 (docs/models.md [12]; recalled).
+    """
     low_m, high_m = prior.adult_m
     fast, slow = prior.years_to_adult
     last_m = math.sqrt(low_m * high_m)
