@@ -11,6 +11,8 @@ from collections.abc import Mapping
 from datetime import datetime, time
 from typing import Any, Final, Literal
 
+from husbandry.errors import HusbandryError
+
 MOST_DEPTH: Final = 24
 MOST_KEY_PARTS: Final = 12  # of a dotted key
 MOST_DIGITS: Final = 40  # of one number
@@ -20,7 +22,7 @@ MOST_LINES: Final = 12_000
 Kind = Literal["json", "toml"]
 
 
-class DocumentError(ValueError):
+class DocumentError(HusbandryError, ValueError):
     """A text that is no document we take. `code` says why, `line` where (0 where that is not known)."""
 
     def __init__(self, code: str, line: int = 0, **parameters: str) -> None:

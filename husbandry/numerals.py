@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Final, Literal
 
+from husbandry.errors import HusbandryError
+
 Decimal = Literal["", ".", ","]
 MOST_DIGITS: Final = 15  # more is no number of ours, and more than a float keeps
 
@@ -26,7 +28,7 @@ TOKEN: Final = re.compile(
 )
 
 
-class NumberError(ValueError):
+class NumberError(HusbandryError, ValueError):
     """A text that is no number we can be sure of; `code` and `parameters` say why.
 
     `meanings` are the numbers it could stand for where the code is "two_meanings".

@@ -35,7 +35,7 @@ class Week:
 
 
 @dataclass(frozen=True)
-class Turn:
+class TimerTurn:
     """A day on which the timer is turned, to clock hours."""
 
     day: date
@@ -67,7 +67,7 @@ class YearPlan:
     """
 
     weeks: tuple[Week, ...]
-    turns: tuple[Turn, ...]
+    turns: tuple[TimerTurn, ...]
     rest: Rest | None
     turned: bool = True
 
@@ -153,7 +153,7 @@ def _light(plan: HabitatPlan, profile: Profile, rest: Rest | None, day: date) ->
     return usual + (min(REST_H, usual) - usual) * _drawn_down(rest, day)
 
 
-def _turns(plan: HabitatPlan, profile: Profile, rest: Rest | None, first: date, last: date) -> tuple[tuple[Turn, ...], bool]:
+def _turns(plan: HabitatPlan, profile: Profile, rest: Rest | None, first: date, last: date) -> tuple[tuple[TimerTurn, ...], bool]:
     """The timer's turns, and whether the first of them is one.
 
     What a timer shows in a week is a matter of that week alone, on Mondays of the calendar: whoever works the year out, and
@@ -172,5 +172,5 @@ def _turns(plan: HabitatPlan, profile: Profile, rest: Rest | None, first: date, 
     while (monday := monday + WEEK) <= last:
         if half(monday) != half(found[-1]):
             found.append(monday)
-    turns = tuple(Turn(day, (middle - half(day)) % 24, (middle + half(day)) % 24) for day in found)
+    turns = tuple(TimerTurn(day, (middle - half(day)) % 24, (middle + half(day)) % 24) for day in found)
     return turns, steps < LOOK_BACK_WEEKS

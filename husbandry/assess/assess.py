@@ -8,7 +8,7 @@ from typing import Final
 from husbandry.animal.subject import subject_of
 from husbandry.animal.weighings import Weighing
 from husbandry.assess import feeding, light, nutrition, space, warmth, whole_day
-from husbandry.assess.facts import Found, facts
+from husbandry.assess.facts import Modelled, facts
 from husbandry.assess.probability import JointProbability
 from husbandry.assess.result import Assessment
 from husbandry.assessment import SEASONS, Read
@@ -100,7 +100,7 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
         + nutrition.quantities(subject, climate, fed)
     )
     quantities = tuple(replace(item, read=joint.read.get(item.id)) for item in quantities)
-    gathered = facts(subject, Found(case, climate, by_readings(quantities), fed), records.weighings)
+    gathered = facts(subject, Modelled(case, climate, by_readings(quantities), fed), records.weighings)
     situation = Situation(subject, case, climate, gathered, depth.quick)
     findings = told(proposed(review(gathered), situation))
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, joint.all_hold())

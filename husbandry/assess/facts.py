@@ -26,18 +26,18 @@ from husbandry.plan.geometry import basking_top_m, highest_m, outside_lid
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import sun_rise_k
 from husbandry.review.facts import (
-    Box,
+    BoxFacts,
     Company,
     Facts,
     Figures,
-    Ground,
+    GroundFacts,
     HeaterFacts,
-    Light,
+    HeatFacts,
+    LightFacts,
     Shelter,
     StageFacts,
     UvFacts,
-    Warmth,
-    Water,
+    WaterFacts,
 )
 from husbandry.space.sizing import SIDES, Need, sides_for
 from husbandry.species.leaves import choose
@@ -56,7 +56,7 @@ def clock(moment: time) -> str:
 
 
 @dataclass(frozen=True)
-class Found:
+class Modelled:
     """What the models made of a plan, before it is judged: its case and settled climate, the quantities and the week's food."""
 
     case: EnclosureCase
@@ -65,7 +65,7 @@ class Found:
     fed: Fed
 
 
-def facts(subject: Subject, found: Found, weighings: tuple[Weighing, ...] = ()) -> Facts:
+def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = ()) -> Facts:
     """Gather everything the rules look at."""
     plan, profile, stage, today = subject.plan, subject.profile, subject.stage, subject.today
     minimum, _recommended = enclosure_needs(plan, profile, stage, subject.body.length_m)
@@ -76,7 +76,7 @@ def facts(subject: Subject, found: Found, weighings: tuple[Weighing, ...] = ()) 
         box=_box(subject, minimum, weighings),
         heat=_heat(plan, stage, found),
         light=_light(plan, stage),
-        ground=Ground(plan.ground.depth_m, round(choose(stage.ground.depth_cm, plan.schools).middle / 100, 3)),
+        ground=GroundFacts(plan.ground.depth_m, round(choose(stage.ground.depth_cm, plan.schools).middle / 100, 3)),
         shelter=Shelter(
             hides_wanted=tuple(hide.value for hide in profile.hides_of(stage)),
             hides=len(plan.hides),
@@ -99,10 +99,10 @@ def facts(subject: Subject, found: Found, weighings: tuple[Weighing, ...] = ()) 
     )
 
 
-def _box(subject: Subject, minimum: dict[str, Need], weighings: tuple[Weighing, ...]) -> Box:
+def _box(subject: Subject, minimum: dict[str, Need], weighings: tuple[Weighing, ...]) -> BoxFacts:
     box = subject.plan.enclosure
     outgrown = outgrown_within(subject.plan, subject.profile, subject.body, subject.today, LOOK_AHEAD_DAYS, weighings)
-    return Box(
+    return BoxFacts(
         box.length_m,
         box.width_m,
         box.height_m,
@@ -111,7 +111,7 @@ def _box(subject: Subject, minimum: dict[str, Need], weighings: tuple[Weighing, 
     )
 
 
-def _heat(plan: HabitatPlan, stage: Stage, found: Found) -> Warmth:
+def _heat(plan: HabitatPlan, stage: Stage, found: Modelled) -> HeatFacts:
     """What is wanted of the heat, and what heaters, room and sun give."""
     basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None
     night = choose(stage.heat.night_c, plan.schools)
@@ -119,7 +119,7 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Found) -> Warmth:
     if plan.window:
         sun_watts = plan.window.watts
         hottest_c = found.climate.states["summer", "day"].predictions["hottest_air"].value + sun_rise_k(found.case)
-    return Warmth(
+    return HeatFacts(
         night_low_c=night.low if night.low is not None else night.middle,
         basking_middle_c=basking.middle if basking else None,
         water_middle_c=_water_middle_c(plan, stage),
@@ -131,9 +131,9 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Found) -> Warmth:
     )
 
 
-def _light(plan: HabitatPlan, stage: Stage) -> Light:
+def _light(plan: HabitatPlan, stage: Stage) -> LightFacts:
     wanted = wanted_index(plan, stage)
-    return Light(
+    return LightFacts(
         clock(plan.daylight.on),
         clock(plan.daylight.off),
         choose(stage.light.hours, plan.schools).middle,
@@ -206,13 +206,13 @@ def _figures(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Fi
     )
 
 
-def _water(plan: HabitatPlan, stage: Stage, minimum: dict[str, Need]) -> Water:
+def _water(plan: HabitatPlan, stage: Stage, minimum: dict[str, Need]) -> WaterFacts:
     """The water the stage asks for."""
     rule = stage.water
     if rule is None or rule.depth_cm is None:
-        return Water()
+        return WaterFacts()
     wanted = rule.temperature_c is not None or "water_volume" in minimum
-    return Water(wanted, plan.pool is not None, choose(rule.depth_cm, plan.schools).middle / 100)
+    return WaterFacts(wanted, plan.pool is not None, choose(rule.depth_cm, plan.schools).middle / 100)
 
 
 def _water_middle_c(plan: HabitatPlan, stage: Stage) -> float | None:
@@ -220,7 +220,7 @@ def _water_middle_c(plan: HabitatPlan, stage: Stage) -> float | None:
     return choose(rule.temperature_c, plan.schools).middle if rule is not None and rule.temperature_c is not None else None
 
 
-def _heaters(plan: HabitatPlan, found: Found) -> tuple[HeaterFacts, ...]:
+def _heaters(plan: HabitatPlan, found: Modelled) -> tuple[HeaterFacts, ...]:
     case, climate, quantities = found.case, found.climate, found.quantities
     night_hour = (case.middle_of_day + 12) % 24
     spot_lamps = basking_lamps(case)

@@ -112,7 +112,7 @@ def beyond_the_sum(profile: Profile) -> ReasonCode | None:
     return ReasonCode.DIET_RATIO_WATER if profile.group == "salamander" and profile.habit == "aquatic" else None
 
 
-def _ratio(profile: Profile, week: nutrients.Week, fed: Fed) -> Quantity:
+def _ratio(profile: Profile, week: nutrients.NutrientSums, fed: Fed) -> Quantity:
     if (why := beyond_the_sum(profile)) is not None:
         return Quantity("calcium_ratio", ":1", week.ratio, Verdict.NOT_APPLICABLE, Reason(why, {}), CLINICAL)
     if week.ratio is None or week.unknown_share > 0.5:
@@ -142,7 +142,7 @@ def _vitamin(key: str, value: float, cap: float) -> Quantity:
     return Quantity(key, "IU/kg", value, band.judge(value), Reason(ReasonCode.DIET_VITAMIN, {}), CAUTIOUS, band)
 
 
-def _plants(profile: Profile, week: nutrients.Week) -> list[Quantity]:
+def _plants(profile: Profile, week: nutrients.NutrientSums) -> list[Quantity]:
     """Fibre and protein of what is nearly all plants, fruit of all that eat any."""
     found = []
     if week.plant_share >= MOSTLY:

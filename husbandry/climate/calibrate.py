@@ -31,7 +31,7 @@ NAMED_SHARE: Final = 0.3  # of a combination's largest weight, below which a par
 
 
 @dataclass(frozen=True)
-class Place:
+class ReadingPlace:
     """Where can be read: its unit, what the model itself is unsure of there (estimate), and whether it is a surface."""
 
     unit: str
@@ -40,15 +40,15 @@ class Place:
 
 
 PLACES: Final = {
-    "basking-surface": Place("degC", 1.5, surface=True),
-    "warm-air": Place("degC", 0.6),
-    "cool-air": Place("degC", 0.6),
-    "warm-ground": Place("degC", 1.0, surface=True),
-    "cool-ground": Place("degC", 1.0, surface=True),
-    "water": Place("degC", 0.5),
-    "warm-humidity": Place("%", 4.0),
-    "cool-humidity": Place("%", 4.0),
-    "humid-hide": Place("%", 6.0),
+    "basking-surface": ReadingPlace("degC", 1.5, surface=True),
+    "warm-air": ReadingPlace("degC", 0.6),
+    "cool-air": ReadingPlace("degC", 0.6),
+    "warm-ground": ReadingPlace("degC", 1.0, surface=True),
+    "cool-ground": ReadingPlace("degC", 1.0, surface=True),
+    "water": ReadingPlace("degC", 0.5),
+    "warm-humidity": ReadingPlace("%", 4.0),
+    "cool-humidity": ReadingPlace("%", 4.0),
+    "humid-hide": ReadingPlace("%", 6.0),
 }
 
 
@@ -134,7 +134,7 @@ def calibrate(case: EnclosureCase, readings: tuple[Reading, ...]) -> Learnt:
     case
         The enclosure as the plan has it.
     readings
-        Place, hour, value and its standard deviation, with the room beside it; raises ValueError without any, KeyError
+        ReadingPlace, hour, value and its standard deviation, with the room beside it; raises ValueError without any, KeyError
         for an unknown place.
 
     Returns

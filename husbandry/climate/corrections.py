@@ -53,7 +53,7 @@ def saturation(celsius: float) -> float:
 
 
 @dataclass(frozen=True)
-class Water:
+class WaterBooks:
     """Kilograms so far: given to air and surfaces, evaporated, condensed, carried off by the air; what lies in ground and film.
 
     `dried` is what the ground has lost on balance, known only of a stretch of time (`since`).
@@ -67,9 +67,9 @@ class Water:
     film: float = 0.0
     dried: float = 0.0
 
-    def since(self, before: "Water") -> "Water":
+    def since(self, before: "WaterBooks") -> "WaterBooks":
         """What moved after `before`; what lies in ground and film stays as it is."""
-        return Water(
+        return WaterBooks(
             self.given - before.given,
             self.evaporated - before.evaporated,
             self.condensed - before.condensed,
@@ -91,7 +91,7 @@ class Moist:
 
     pressure_pa: float
     film_m2: float
-    water: Water
+    water: WaterBooks
 
 
 @dataclass(frozen=True)
@@ -173,7 +173,7 @@ class Terms:
 
     def first(self, pressure_pa: float) -> Moist:
         """The water of a day that begins settled: nothing on the walls, damp ground full."""
-        return Moist(pressure_pa, 0.0, Water(ground=self.supply.ground_full))
+        return Moist(pressure_pa, 0.0, WaterBooks(ground=self.supply.ground_full))
 
 
 @dataclass(frozen=True)
@@ -276,7 +276,7 @@ class Corrections:
 
     def end(self) -> Moist:
         """Return the water as it stands."""
-        books = Water(self.given, self.evaporated, self.condensed, self.carried, self.ground_kg, self.film_kg)
+        books = WaterBooks(self.given, self.evaporated, self.condensed, self.carried, self.ground_kg, self.film_kg)
         return Moist(self.pressure, self.film_m2, books)
 
     def look(self, t: list[float], room_c: float, halfway_c: float, clock: int, minutes: int) -> list[float]:

@@ -24,7 +24,8 @@ from husbandry.climate.nodes import ZONES, Nodes
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import warm_side_x
 from husbandry.climate.states import Climate, SteadyState
-from husbandry.climate.thermostats import PROBE_HEAT, LookAhead, Outlook, Thermostats
+from husbandry.climate.thermostats import PROBE_HEAT, LookAhead, SwitchOutlook, Thermostats
+from husbandry.errors import HusbandryError
 
 Floats = NDArray[np.float64]
 
@@ -88,9 +89,9 @@ class DayModel:
     def nodes(self) -> Nodes:
         return self.net.nodes
 
-    def run(self, days: int = 1, start: tuple[Floats, Moist] | None = None) -> "Run":
+    def run(self, days: int = 1, start: tuple[Floats, Moist] | None = None) -> "DayRun":
         """Step through `days` from lights-on; without `start` from the settled night."""
-        return Run(self, days, start)
+        return DayRun(self, days, start)
 
     def periodic(self) -> DayCourse:
         """Return the day that repeats itself."""
@@ -148,7 +149,7 @@ def _propagators(modes: Modes, count: int) -> Propagators:
     return Propagators(np.ascontiguousarray(modes.temperature[:count]), np.ascontiguousarray(modes.forcing[:, :count]), whole, half)
 
 
-class OvershootError(ArithmeticError):
+class OvershootError(HusbandryError, ArithmeticError):
     """What is held for minutes has overshot: no enclosure is so cold or so hot."""
 
 
@@ -162,7 +163,7 @@ class Trace:
     vapour: list[tuple[int, float, float, float, bool]] = field(default_factory=list)
 
 
-class Run:
+class DayRun:
     """One stepping through whole days; what happened is kept by segment and unfolded to minutes at the end.
 
     `end` is where it ends, nodes in °C and water; `drift_k` by how much a node is then off from where it began.
@@ -282,13 +283,13 @@ class _Walk:
         self.correction = self.fresh = np.zeros(size)
         self.on: tuple[bool, ...] = (False,) * len(model.thermostats.cycling)
         self.most, self.wanted, self.given = np.zeros(heaters + 1), [0.0] * heaters, np.zeros(heaters + 1)
-        self.outlooks: dict[tuple[int, tuple[bool, ...]], Outlook] = {}
+        self.outlooks: dict[tuple[int, tuple[bool, ...]], SwitchOutlook] = {}
 
     def through(self, first: Floats) -> None:
         """Step through all the time there is. Raises OvershootError where what is held overshoots, unless it is careful."""
         times, end = self.times, self.times[-1]
         self.state[:] = first
-        outlook: Outlook | None = None
+        outlook: SwitchOutlook | None = None
         minute = place = looked = pace = held_for = step = 0
         clock, turned = self.model.first_minute, False
         while minute < end:
@@ -320,7 +321,7 @@ class _Walk:
         cycling = self.model.thermostats.cycling
         self.on = tuple(was and self.most[index] > 0 for was, index in zip(self.on, cycling, strict=True))
 
-    def _outlook(self, since: int) -> Outlook:
+    def _outlook(self, since: int) -> SwitchOutlook:
         """What the on/off thermostats' states mean until a timer changes; the other heaters go on as they went."""
         found = self.outlooks.get((since, self.on))
         if found is None:
@@ -329,7 +330,7 @@ class _Walk:
         self.given = self.model.look_ahead.with_smooth(found.given, self.given) if smooth else found.given
         return found
 
-    def _force(self, outlook: Outlook, correction: Floats | None = None) -> None:
+    def _force(self, outlook: SwitchOutlook, correction: Floats | None = None) -> None:
         """Set the forcing: heaters and sun, the correction that is held, and what dims."""
         np.add(outlook.forcing, self.correction if correction is None else correction, out=self.forcing)
         if self.model.thermostats.smooth:
@@ -343,7 +344,7 @@ class _Walk:
             return AFTER_SWITCH[pace]
         return min(2 * step, LONGEST) if self.residual.change < STILL_K else max(step // 2, 10)
 
-    def _look(self, outlook: Outlook, at: tuple[int, int, int], soon: bool, before_for: int) -> None:
+    def _look(self, outlook: SwitchOutlook, at: tuple[int, int, int], soon: bool, before_for: int) -> None:
         """Work the corrections out anew, to be held from a minute and its clock `at` for so long.
 
         `soon` after a switch much moves; `before_for` is how long the last ones were held, 0 where a thermostat turned since.
@@ -376,7 +377,7 @@ class _Walk:
         if not self.careful and not COLDEST_C < min(nodes) <= max(nodes) < HOTTEST_C:
             raise OvershootError
 
-    def _ahead(self, outlook: Outlook, minute: int, clock: int, ahead: int) -> tuple[int, list[bool] | None]:
+    def _ahead(self, outlook: SwitchOutlook, minute: int, clock: int, ahead: int) -> tuple[int, list[bool] | None]:
         """How far to step at once, and which on/off thermostats then turn; None where none does."""
         self.trace.begins.append(minute)
         self.trace.states.append(self.reach.copy())

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.case import RoomState
-from husbandry.climate.corrections import Water
+from husbandry.climate.corrections import WaterBooks
 
 Floats = NDArray[np.float64]
 
@@ -55,7 +55,7 @@ class DayCourse:
     duty: Floats
     nodes: Floats
     kwh_each: tuple[float, ...]
-    water: Water
+    water: WaterBooks
     lit: NDArray[np.bool_]
     water_c: Floats | None = None
 

@@ -30,7 +30,7 @@ def surface_at(case: EnclosureCase, lamps: Lamps, height_m: float, season: str, 
 
 
 @dataclass(frozen=True)
-class Hung:
+class HangHeight:
     """The height (m above the inner floor) that gives what is wanted, or why none does.
 
     `too_hot`: even at the highest place there is more; `height_m` is None. With neither every place is too cold, or what is
@@ -43,7 +43,7 @@ class Hung:
 
 def height_for(
     case: EnclosureCase, lamps: Lamps, wanted_c: float, season: str, highest_m: float, near: Climate | None = None
-) -> Hung:
+) -> HangHeight:
     """Find the one height at which the heaters `lamps`, full on, give `wanted_c` by day together, to a few mm.
 
     From the place where most of the beam falls on the spot upwards a lamp is never hotter when it is higher: there is one
@@ -51,7 +51,7 @@ def height_for(
     """
     lowest_m = case.spot.top_m + CLOSEST_M
     if highest_m <= lowest_m:
-        return Hung(None)
+        return HangHeight(None)
 
     @cache
     def missing_k(height_m: float) -> float:
@@ -61,8 +61,8 @@ def height_for(
     for low, high in pieces:
         found = _between(missing_k, lambda height_m: _falling(case, lamps, height_m), low, high)
         if found is not None:
-            return Hung(found)
-    return Hung(None, too_hot=missing_k(highest_m) > 0)
+            return HangHeight(found)
+    return HangHeight(None, too_hot=missing_k(highest_m) > 0)
 
 
 def _pieces(case: EnclosureCase, index: int, lowest_m: float, highest_m: float) -> list[tuple[float, float]]:

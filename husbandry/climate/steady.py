@@ -83,7 +83,7 @@ def predict(case: EnclosureCase, season: str, near: Climate | None = None) -> di
 
 
 @dataclass(frozen=True)
-class Problem:
+class SteadyProblem:
     """What is given: an enclosure in some seasons, in `varied` variations of what is uncertain.
 
     Order of the batch: all seasons' days with their variations, then all nights. Of shape (B,) `room_c`, `room_percent` and
@@ -180,7 +180,7 @@ class Problem:
         return found
 
 
-def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -> Problem:
+def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -> SteadyProblem:
     """State the problem of an enclosure in some seasons, with `vary` (variations,) of what is uncertain."""
     count = vary.losses.size
     repeated = vary.repeated(2 * len(seasons))
@@ -195,7 +195,7 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
         wanted.append([heater.set_point(day=moment == "day") for heater in case.heaters])
     shape = (len(states), len(case.heaters))
     rows = np.array([probe_row(case, net.nodes, heater) for heater in case.heaters])
-    return Problem(
+    return SteadyProblem(
         case,
         seasons,
         count,
@@ -225,7 +225,7 @@ class _Guess:
     mixes: tuple[Floats, Floats] | None
 
 
-def _first(problem: Problem, near: Start | None) -> _Guess:
+def _first(problem: SteadyProblem, near: Start | None) -> _Guess:
     """Begin where nearly the same enclosure stood, else with everything as warm as the room."""
     nodes, usual = problem.network.nodes, walls.air_changes(problem.case) * problem.vary.air_changes
     count, duty = 2 * problem.batch, problem.halved(problem.most)
@@ -257,7 +257,7 @@ def _first(problem: Problem, near: Start | None) -> _Guess:
     )
 
 
-def solved(problem: Problem, near: Start | None = None, rounds: int = 0, still_k: float = STILL_K) -> "SteadyStates":
+def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, still_k: float = STILL_K) -> "SteadyStates":
     """Solve a problem: the linear network and the thermostats' duties by turns with what is not linear.
 
     `rounds` at most, ROUNDS where none are given; the last is the one after which less than `still_k` is left to move.
@@ -295,7 +295,7 @@ def solved(problem: Problem, near: Start | None = None, rounds: int = 0, still_k
 class SteadyStates:
     """The solution of a problem, for its whole batch: `coefficients` are h_conv and h_rad (B,), `seen_c` what the surface sees."""
 
-    problem: Problem
+    problem: SteadyProblem
     air_changes: Floats
     coefficients: tuple[Floats, Floats]
     node_c: Floats

@@ -24,7 +24,7 @@ PROBE_LINK: Final = 0.1  # W/K
 
 
 @dataclass(frozen=True)
-class Outlook:
+class SwitchOutlook:
     """What a set of on/off states means until a timer changes: what each heater gives, forcing (modes,), and what ends it.
 
     `ahead` (LONGEST × probes, 2 modes) gives signed readings minute by minute; past `level` (minutes × probes,) one turns.
@@ -119,7 +119,7 @@ class LookAhead:
             of_room[:, :n] @ held.rows[held.smooth].T,
         )
 
-    def outlook(self, on: tuple[bool, ...], most: Floats, wanted: list[float]) -> Outlook:
+    def outlook(self, on: tuple[bool, ...], most: Floats, wanted: list[float]) -> SwitchOutlook:
         """Return what these on/off states mean while each heater and the sun may give `most` and probes should read `wanted`."""
         probes = len(on)
         given = most.copy()
@@ -136,7 +136,7 @@ class LookAhead:
         level = np.where(np.isinf(bound), np.inf, sign * bound) - sign * self.probes_of_room
         width = self.ahead.shape[1]
         ahead = (self.ahead.reshape(LONGEST, probes, width) * sign[:, None]).reshape(LONGEST * probes, width)
-        return Outlook(given, self.inputs @ given, ahead, level.ravel())
+        return SwitchOutlook(given, self.inputs @ given, ahead, level.ravel())
 
     def of_smooth(self, given: Floats) -> Floats | float:
         """The forcing (modes,) of the dimming and pulse thermostats' heaters."""

@@ -45,7 +45,7 @@ class Path:
 
 
 @dataclass(frozen=True)
-class Choice:
+class HousingChoice:
     """Both paths, from the enclosure the animal is in; `once` is None where it is in its last one already."""
 
     now: Home
@@ -53,7 +53,7 @@ class Choice:
     once: Path | None
 
 
-def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...] = ()) -> Choice | None:
+def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...] = ()) -> HousingChoice | None:
     """Lay out both paths; None where neither age nor size is known.
 
     There is a step in each stage that outgrows the enclosure before: the recommended size, and no less than the stage ends
@@ -87,9 +87,9 @@ def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[We
     prices = plan.prices.steps
     stepped = Path(tuple(homes), tuple(prices[place] if place < len(prices) else None for place in range(len(homes))))
     if not homes:
-        return Choice(own, stepped, None)
+        return HousingChoice(own, stepped, None)
     final = Home(today, _sides(wanted(last, 1)), stage_name(last))
-    return Choice(own, stepped, Path((final,), (plan.prices.once,)))
+    return HousingChoice(own, stepped, Path((final,), (plan.prices.once,)))
 
 
 def _sides(wanted: dict[str, Need]) -> tuple[float, float, float]:

@@ -27,7 +27,7 @@ TRIED_G: Final = (5, 10, 15, 20, 30, 40, 60, 80, 120, 160, 240, 320, 480)
 
 
 @dataclass(frozen=True)
-class Week:
+class WeekOfWater:
     """Hours from lights-on (168,): % at either end; the share of its water that damp ground still has at each day's end.
 
     `half_dry_day` is when the ground passes half, None where it does not in the week; `holds_kg` what it can give in all.
@@ -55,7 +55,7 @@ class Mistings:
     hours: tuple[float, ...]
 
 
-def week(plan: HabitatPlan, season: str) -> Week:
+def week(plan: HabitatPlan, season: str) -> WeekOfWater:
     """Step through seven days of `season` from ground that is full of water, as the plan waters and mists."""
     case = enclosure_case(plan)
     model = DayModel(case, solve_steady(case, spread=False, seasons=(season,)), season)
@@ -70,7 +70,7 @@ def week(plan: HabitatPlan, season: str) -> Week:
         shares.append(day.water.ground / holds if holds else 0.0)
         given += day.water.given
     half = next((number + 1 for number, share in enumerate(shares) if share < DRY_BELOW), None) if holds else None
-    return Week(np.concatenate(cool), np.concatenate(warm), tuple(shares), half, holds, given)
+    return WeekOfWater(np.concatenate(cool), np.concatenate(warm), tuple(shares), half, holds, given)
 
 
 def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:

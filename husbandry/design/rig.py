@@ -34,7 +34,7 @@ class Rig:
 
 
 @dataclass(frozen=True)
-class Refused:
+class RefusedLamp:
     """A lamp that will not do, and why."""
 
     kind: str
@@ -43,12 +43,12 @@ class Refused:
 
 
 @dataclass(frozen=True)
-class Found:
+class RigsFound:
     """The end of a search: rigs with the best first, why it is the best, what was refused, what no rig can hold."""
 
     rigs: tuple[Rig, ...]
     why: tuple[Reason, ...]
-    refused: tuple[Refused, ...]
+    refused: tuple[RefusedLamp, ...]
     unmet: tuple[Reason, ...]
     tried: int
 

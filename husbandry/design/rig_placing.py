@@ -21,7 +21,7 @@ from husbandry.species.leaves import choose
 OVER_MESH_M = 0.3  # as high as a dome is still stood above a mesh
 
 
-class Place:
+class RigPlace:
     """An enclosure with its animal and furniture, bare of heaters and lamps; heights in m above the inner floor."""
 
     def __init__(self, subject: Subject) -> None:

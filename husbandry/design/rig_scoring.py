@@ -13,7 +13,7 @@ from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
 from husbandry.codes import FindingCode, ReasonCode
 from husbandry.design.rig import Rig
-from husbandry.design.rig_placing import Place
+from husbandry.design.rig_placing import RigPlace
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.light_sources import outside_kwh, uv_lamps_on
@@ -42,7 +42,7 @@ FORBIDDEN: Final = (
 class Judge:
     """Tells good rigs from bad in one enclosure; `tried` counts what was solved."""
 
-    def __init__(self, place: Place) -> None:
+    def __init__(self, place: RigPlace) -> None:
         self.place = place
         self.tried = 0
         self.now: Assessment | None = None

@@ -20,8 +20,8 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
 from husbandry.codes import ReasonCode
-from husbandry.design.rig import Found, Progress, Refused, Rig, rank, same_kinds, why
-from husbandry.design.rig_placing import Place
+from husbandry.design.rig import Progress, RefusedLamp, Rig, RigsFound, rank, same_kinds, why
+from husbandry.design.rig_placing import RigPlace
 from husbandry.design.rig_scoring import Judge
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
@@ -72,8 +72,8 @@ class _Trial:
     score: float
 
 
-def search(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Progress | Found]:
-    """Search the whole set of heaters and UV lamps for this enclosure, animal and room; `Found` comes last.
+def search(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Progress | RigsFound]:
+    """Search the whole set of heaters and UV lamps for this enclosure, animal and room; `RigsFound` comes last.
 
     The plan's own heaters and lamps are left out of account, its enclosure, ground, furniture and timers kept.
     """
@@ -84,12 +84,12 @@ class _Search:
     """One search: what hangs where is the place's, what is good is the judge's."""
 
     def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
-        self.place = Place(subject_of(plan, profile, today))
+        self.place = RigPlace(subject_of(plan, profile, today))
         self.judge = Judge(self.place)
         self.tube: dict[str, Any] | None = fitting_lamp(self.place.bare, self.place.stage, self.place.body, today)
-        self.refused: list[Refused] = []
+        self.refused: list[RefusedLamp] = []
 
-    def steps(self) -> Iterator[Progress | Found]:
+    def steps(self) -> Iterator[Progress | RigsFound]:
         lamps = [(kind, watts) for kind, sizes in LAMPS.items() for watts in sizes] if self.place.basking else []
         total = len(lamps) + LAMPS_KEPT + 2 * SPREAD_KEPT + SHOWN
         done = 0
@@ -125,7 +125,7 @@ class _Search:
             kept.append(rig)
             done += 1
             yield Progress(min(done, total), total, kept[0].likely)
-        yield Found(tuple(kept), tuple(why(kept)), tuple(self.refused), tuple(self.judge.unmet(kept)), self.judge.tried)
+        yield RigsFound(tuple(kept), tuple(why(kept)), tuple(self.refused), tuple(self.judge.unmet(kept)), self.judge.tried)
 
     def _with(self, heat: list[dict[str, Any]], *, tube: bool) -> HabitatPlan:
         document = self.place.bare.model_dump(mode="json")
@@ -209,7 +209,7 @@ class _Search:
         return False
 
     def _refuse(self, kind: str, watts: float, code: ReasonCode, told: dict[str, Measure]) -> None:
-        self.refused.append(Refused(kind, watts, Reason(code, dict(told))))
+        self.refused.append(RefusedLamp(kind, watts, Reason(code, dict(told))))
 
     def _helped(self, trial: _Trial) -> list[_Trial]:
         """The lamp alone, and with heat without light where the air stays short by day or by night."""

@@ -14,7 +14,7 @@ from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.warmth import CHILL_MARGIN_K
 from husbandry.assessment import Band, Change, Measure, Quantity, Reason, Verdict
-from husbandry.climate.day import DayModel, Run, course
+from husbandry.climate.day import DayModel, DayRun, course
 from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.nodes import nodes_of
 from husbandry.climate.steady import solve_steady
@@ -259,7 +259,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     first = round(case.light_off_hour * 60) % MINUTES
     start_c = usual.nodes[first - 1]
     moist = model.terms.first(float(usual.vapour_pa[first - 1]))
-    run_ = Run(model, 1, (start_c, moist))
+    run_ = DayRun(model, 1, (start_c, moist))
     day = run_.course()
     curve = day.nodes[:, nodes_of(dark).water] if wet else day.cool_air
     cool = np.roll(curve, -first)

@@ -26,23 +26,23 @@ STEP: Final = 0.25  # of the ration, or of the interval rounded to whole days
 
 
 @dataclass(frozen=True)
-class Step:
+class ConditionStep:
     """What condition moved: "ration", "interval" or "" (nothing), by `factor` on it."""
 
     moved: str
     factor: float
 
 
-def step(score: int | None, interval_days: float) -> Step:
+def step(score: int | None, interval_days: float) -> ConditionStep:
     """Return the one step for a score; none for 3 or where it is not known. Raises ValueError off the scale."""
     if score is None or score == RIGHT:
-        return Step("", 1.0)
+        return ConditionStep("", 1.0)
     if score not in SCORES:
         raise ValueError(f"condition is scored 1 to 5, not {score}")
     thin = score < RIGHT
     if interval_days >= LONG_INTERVAL_DAYS:
-        return Step("interval", 1 - STEP if thin else 1 + STEP)
-    return Step("ration", 1 + STEP if thin else 1 - STEP)
+        return ConditionStep("interval", 1 - STEP if thin else 1 + STEP)
+    return ConditionStep("ration", 1 + STEP if thin else 1 - STEP)
 
 
 def moved_interval(interval_days: int, factor: float) -> int:

@@ -85,7 +85,7 @@ def growth_kj_per_week(gain_kg_per_week: float) -> float:
 
 
 @dataclass(frozen=True)
-class Need:
+class EnergyNeed:
     """Limits in kJ a week: starving below the first, lean up to `growing_kj`, fattening beyond the last.
 
     `standard_kj`, `free_kj` and `growth_kj` are what they are made of.
@@ -107,7 +107,9 @@ class Need:
         return Intake.GROWING if intake_kj <= self.fattening_kj else Intake.FATTENING
 
 
-def need(group: str, mass_kg: float, temperatures_c: tuple[float, ...], gain_kg_per_week: float = 0.0, animals: int = 1) -> Need:
+def need(
+    group: str, mass_kg: float, temperatures_c: tuple[float, ...], gain_kg_per_week: float = 0.0, animals: int = 1
+) -> EnergyNeed:
     """Return what so many animals of one mass need in a week.
 
     Parameters
@@ -138,7 +140,7 @@ def need(group: str, mass_kg: float, temperatures_c: tuple[float, ...], gain_kg_
     most = (max(free * FATTENING_OVER_FREE[group], LEAST_OVER_STANDARD[1] * standard) + growth) * ROOM_FOR_ERROR
     grows = min(max(free * GROWING_OVER_FREE[group], LEAST_OVER_STANDARD[0] * standard), most)
     made = (standard, free, growth, STARVING_OVER_STANDARD * standard, grows, most)
-    return Need(*(animals * value for value in made))
+    return EnergyNeed(*(animals * value for value in made))
 
 
 def can_answer(group: str) -> bool:

@@ -40,7 +40,7 @@ class Dose:
 
 
 @dataclass(frozen=True)
-class Week:
+class NutrientSums:
     """A week's sums. Masses in g or mg as named, vitamins in IU per kg of dry matter; None where a food's figures are unknown.
 
     `unknown_share` is the part by mass whose calcium and phosphorus are not known; the ratio leaves it out.
@@ -73,7 +73,7 @@ class Week:
         return self.calcium_mg / self.phosphorus_mg if self.phosphorus_mg > 0 else None
 
 
-def week(helpings: Iterable[Helping], doses: Iterable[Dose] = ()) -> Week:
+def week(helpings: Iterable[Helping], doses: Iterable[Dose] = ()) -> NutrientSums:
     """Add up a week. Doses count only where there is food to carry them."""
     eaten, dusted = [item for item in helpings if item.grams > 0], list(doses)
     grams = sum(item.grams for item in eaten)
@@ -103,7 +103,7 @@ def week(helpings: Iterable[Helping], doses: Iterable[Dose] = ()) -> Week:
     insects = [item for item in animals if item.food.kind in ("insect", "worm")]
     most = max(insects, key=lambda item: item.grams, default=None)
     alone = most is not None and share(insects, (most,)) >= ONE_PREY_SHARE and share(eaten, insects) > 0.5
-    return Week(
+    return NutrientSums(
         grams,
         dry,
         sum(item.grams * item.food.kj_per_g for item in eaten),
@@ -127,7 +127,7 @@ def week(helpings: Iterable[Helping], doses: Iterable[Dose] = ()) -> Week:
     )
 
 
-def dust_for_ratio(found: Week, powder: Powder, ratio: float) -> float:
+def dust_for_ratio(found: NutrientSums, powder: Powder, ratio: float) -> float:
     """Return how many grams of `powder` a week more bring the week to `ratio`; 0 where it has enough.
 
     Raises ValueError for a powder that cannot: one with no more than `ratio` times its phosphorus in calcium.

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from husbandry.diet import condition
-from husbandry.diet.condition import Step
+from husbandry.diet.condition import ConditionStep
 from husbandry.diet.foods import Food, foods
 from husbandry.diet.gape import WHOLE_KIND, Piece, SizeLimit, largest_piece, size_limit
 from husbandry.diet.nutrients import Helping
@@ -14,7 +14,7 @@ from husbandry.species.stage import Feeding, Meal, Supplement
 
 Schools = dict[str, str]
 NO_SCHOOLS: Final[Schools] = {}
-NO_STEP: Final = Step("", 1.0)
+NO_STEP: Final = ConditionStep("", 1.0)
 # The length of a usual piece over the measure its limit goes by: keepers pick prey far slimmer than the rule would bear, a
 # quarter-inch cricket for a hatchling with eyes as far apart (common practice, no source).
 USUAL_LENGTH: Final = {"gap-of-eyes": 1.8, "head-length": 0.6, "mouth": 0.7, "girth": 1.0, "egg-2": 1.0, "egg-3": 1.0}
@@ -123,7 +123,7 @@ def rations(
     eater: Eater,
     animals: int = 1,
     schools: Schools = NO_SCHOOLS,
-    step: Step = NO_STEP,
+    step: ConditionStep = NO_STEP,
     *,
     lean: bool = False,
 ) -> tuple[Ration, ...]:
@@ -213,7 +213,7 @@ def _shrunk(piece: Piece, shrink: float) -> Piece:
     return Piece(piece.length_m * shrink, piece.width_m * shrink, piece.mass_kg * shrink**3)
 
 
-def interval_days(rule: Range, chosen: int | None, step: Step = NO_STEP, *, lean: bool = False) -> int:
+def interval_days(rule: Range, chosen: int | None, step: ConditionStep = NO_STEP, *, lean: bool = False) -> int:
     """Return the interval in use: the keeper's, else the rule's shorter end (the longer one for lean growth), moved by condition.
 
     In whole days.

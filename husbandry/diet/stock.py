@@ -9,11 +9,13 @@ from datetime import date, timedelta
 from math import ceil
 from typing import Final
 
+from husbandry.errors import HusbandryError
+
 ORDER_EARLY_DAYS: Final = 2  # kept in hand over the lead time: parcels are late (common practice, no source)
 DAYS_A_MONTH: Final = 365.2425 / 12
 
 
-class NotEnoughError(Exception):
+class NotEnoughError(HusbandryError):
     """More was to be taken than there is; `short` is what is missing."""
 
     def __init__(self, short: float) -> None:

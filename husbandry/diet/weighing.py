@@ -1,7 +1,9 @@
 """Weighing what will not lie still: by tare, by difference, with the scale's own error taken off."""
 
+from husbandry.errors import HusbandryError
 
-class WeighingError(ValueError):
+
+class WeighingError(HusbandryError, ValueError):
     """What was weighed cannot be: `code` is "lighter_than_box", "same_or_heavier" or "nothing"."""
 
     def __init__(self, code: str) -> None:

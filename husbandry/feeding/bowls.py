@@ -5,6 +5,7 @@ from typing import Any, Final
 from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import expected_length_at
 from husbandry.diet.foods import PLANTS, foods
+from husbandry.errors import HusbandryError
 from husbandry.feeding.servings import Serving, servings_of
 from husbandry.feeding.week_food import Fed
 from husbandry.plan.habitat import HabitatPlan
@@ -18,7 +19,7 @@ DOUBTFUL_TIMES: Final = 2.5
 MOST_FOODS: Final = 16
 
 
-class NotWeighableError(ValueError):
+class NotWeighableError(HusbandryError, ValueError):
     """The rest of the menu has no amount as long as the animal's weight is not known; `foods` names it as the book does."""
 
     def __init__(self, names: tuple[str, ...]) -> None:
@@ -26,7 +27,7 @@ class NotWeighableError(ValueError):
         self.foods = names
 
 
-class TooManyFoodsError(ValueError):
+class TooManyFoodsError(HusbandryError, ValueError):
     """A menu holds `MOST_FOODS` at most; `count` is what it would hold."""
 
     def __init__(self, count: int) -> None:

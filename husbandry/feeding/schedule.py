@@ -11,7 +11,7 @@ from husbandry.feeding.week_food import Fed, powders_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
-from husbandry.upkeep.feeds import Fast, FeedRule, feeds
+from husbandry.upkeep.feeds import FastDays, FeedRule, feeds
 
 MENU_DAYS = 28
 # The rota is counted from the first feed, however long ago; older starts begin anew on a whole number of intervals.
@@ -27,7 +27,7 @@ def recent_start(starts: date, interval: int, today: date) -> date:
 
 
 @dataclass(frozen=True)
-class Line:
+class FeedLine:
     """What a run of feeds is made of: the rule of the days, the powders, where their turns are counted from, and the past."""
 
     rule: FeedRule
@@ -46,7 +46,7 @@ def line_of(
     starts: date,
     today: date,
     meals: tuple[Meal, ...] = (),
-) -> Line:
+) -> FeedLine:
     """Work out the line of feeds; without any meal on record those before `today` count as given as planned."""
     feeding = plan.feeding
     weekdays, whole = tuple(sorted(set(feeding.weekdays))), max(round(interval), 1)
@@ -57,7 +57,7 @@ def line_of(
     dusting_from = recent_start(plan.feeding.supplement_starts or first, 1, today)
     given = tuple((meal.day, meal.products) for meal in meals if meal.outcome in EATEN)
     eaten = given if meals else _as_planned(rule, powders, dusting_from, today)
-    return Line(rule, powders, dusting_from, past_of(eaten, powders, dusting_from))
+    return FeedLine(rule, powders, dusting_from, past_of(eaten, powders, dusting_from))
 
 
 def _as_planned(rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date) -> Carried:
@@ -90,14 +90,14 @@ def menu(
     )
 
 
-def fasts_of(plan: HabitatPlan, profile: Profile) -> tuple[Fast, ...]:
+def fasts_of(plan: HabitatPlan, profile: Profile) -> tuple[FastDays, ...]:
     """Days without food: those the keeper set, and the winter rest from the day after the last meal until it is awake."""
-    own = tuple(Fast(item.first, item.last, item.why) for item in plan.feeding.fasts)
+    own = tuple(FastDays(item.first, item.last, item.why) for item in plan.feeding.fasts)
     if plan.year.cooling is None:
         return own
     rest = rest_of(plan.year.cooling, profile)
     day = timedelta(days=1)
-    return (*own, Fast(rest.last_meal + day, rest.wakes - day, "rest"))
+    return (*own, FastDays(rest.last_meal + day, rest.wakes - day, "rest"))
 
 
 def past_of(meals: Carried, products: tuple[Product, ...] = (), starts: date = date.min) -> Past:

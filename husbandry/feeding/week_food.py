@@ -8,7 +8,7 @@ from typing import Final
 from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import weekly_gain_kg
 from husbandry.diet import condition, energy, nutrients
-from husbandry.diet.condition import Step
+from husbandry.diet.condition import ConditionStep
 from husbandry.diet.dusting import Product, rota
 from husbandry.diet.foods import PLANTS, SMALL_PREY, foods
 from husbandry.diet.gape import SizeLimit, largest_piece, too_large
@@ -44,11 +44,11 @@ class Fed:
     own: tuple[FedItem, ...]
     helpings: tuple[Helping, ...]
     doses: tuple[Dose, ...]
-    week: nutrients.Week | None
+    week: nutrients.NutrientSums | None
     unknown: tuple[str, ...]
     too_large: tuple[tuple[str, SizeLimit], ...]
     too_heavy: tuple[str, ...]
-    step: Step
+    step: ConditionStep
     dusted_g: float
     dust_g: float
 
@@ -59,7 +59,7 @@ def eater(plan: HabitatPlan, profile: Profile, body: Body, stock: dict[str, int]
     return Eater(profile.body.form, body.length_m, total_m, body.mass_kg, plan.feeding.measured_m, stock)
 
 
-def step_of(plan: HabitatPlan, stage: Stage) -> Step:
+def step_of(plan: HabitatPlan, stage: Stage) -> ConditionStep:
     """What the body's condition moves; a ration the keeper sets is moved by nobody else.
 
     A gravid female of right or unknown condition is fed as one step too thin: eggs take what they need of her.
@@ -69,7 +69,7 @@ def step_of(plan: HabitatPlan, stage: Stage) -> Step:
         score = condition.RIGHT - 1
     step = condition.step(score, rule.low or rule.middle)
     own = own_days(plan) if step.moved == "interval" else bool(plan.feeding.items)
-    return Step("", 1.0) if own else step
+    return ConditionStep("", 1.0) if own else step
 
 
 def own_days(plan: HabitatPlan) -> bool:
@@ -215,7 +215,7 @@ def _too_large(plan: HabitatPlan, parts: tuple[Ration, ...]) -> tuple[tuple[str,
     return tuple(found)
 
 
-def need(plan: HabitatPlan, profile: Profile, body: Body, temperatures_c: tuple[float, ...]) -> energy.Need | None:
+def need(plan: HabitatPlan, profile: Profile, body: Body, temperatures_c: tuple[float, ...]) -> energy.EnergyNeed | None:
     """What all the animals need in a week; None where no equation serves them or nothing is known of their mass."""
     if not energy.can_answer(profile.group) or body.mass_kg is None or not temperatures_c:
         return None

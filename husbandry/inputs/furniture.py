@@ -4,7 +4,7 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.plan.habitat import HabitatPlan, Platform
-from husbandry.review.arrangement import Bath, Piece
+from husbandry.review.arrangement import Bath, FloorPiece
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -32,16 +32,16 @@ def bath_of(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body) -> Ba
     return Bath(wide, wide is not None and wide <= fits, form == "snake" and damp >= SOAKS_FROM_PERCENT, deepest)
 
 
-def pieces_of(plan: HabitatPlan) -> tuple[Piece, ...]:
+def pieces_of(plan: HabitatPlan) -> tuple[FloorPiece, ...]:
     """Everything with a place on the floor; what is in its depth as long as it is (m)."""
-    found = [Piece(f"hides.{index}", "hide", hide.x_m, hide.length_m, hide.height_m) for index, hide in enumerate(plan.hides)]
+    found = [FloorPiece(f"hides.{index}", "hide", hide.x_m, hide.length_m, hide.height_m) for index, hide in enumerate(plan.hides)]
     if plan.platform is not None:
-        found.append(Piece("platform", "platform", plan.platform.x_m, plan.platform.length_m, plan.platform.height_m))
+        found.append(FloorPiece("platform", "platform", plan.platform.x_m, plan.platform.length_m, plan.platform.height_m))
     if plan.bowl is not None:
-        found.append(Piece("bowl", "bowl", plan.bowl.x_m, plan.bowl.diameter_m, plan.bowl.depth_m or 0.0))
+        found.append(FloorPiece("bowl", "bowl", plan.bowl.x_m, plan.bowl.diameter_m, plan.bowl.depth_m or 0.0))
     return tuple(found)
 
 
-def is_branch(plan: HabitatPlan, piece: Piece) -> bool:
+def is_branch(plan: HabitatPlan, piece: FloorPiece) -> bool:
     """A branch leaves the ground under it free."""
     return piece.path == "platform" and isinstance(plan.platform, Platform) and plan.platform.kind == "branch"

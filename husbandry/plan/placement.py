@@ -1,46 +1,49 @@
 """Whether every part of a plan can be where the plan puts it."""
 
+from dataclasses import dataclass
+
 from husbandry.plan.equipment import Heater, Hung
 from husbandry.plan.geometry import basking_top_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 
 
-class MisplacedError(ValueError):
-    """A part lies outside the enclosure or inside another; `path` names the field, `code` and `parameters` say why."""
+@dataclass(frozen=True)
+class Misplaced:
+    """A part lies outside the enclosure or inside another; `path` names the field, `code` and `limit_m` say why."""
 
-    def __init__(self, path: str, code: str, **parameters: float | str) -> None:
-        super().__init__(f"{path}: {code} {parameters}")
-        self.path, self.code, self.parameters = path, code, parameters
+    path: str
+    code: str
+    limit_m: float
 
 
-def check_places(plan: HabitatPlan) -> list[MisplacedError]:
+def check_places(plan: HabitatPlan) -> list[Misplaced]:
     """Return every part that cannot be where the plan puts it, in the order of the document."""
     box = plan.enclosure
-    wrong: list[MisplacedError] = []
+    wrong: list[Misplaced] = []
     if plan.ground.depth_m >= box.height_m:
-        wrong.append(MisplacedError("ground.depth_m", "ground_above_lid", limit_m=box.height_m))
+        wrong.append(Misplaced("ground.depth_m", "ground_above_lid", box.height_m))
     surface = plan.ground.depth_m
     if plan.platform is not None:
         wrong += _inside_length("platform.x_m", plan.platform.x_m, box.length_m)
         if surface + plan.platform.height_m >= box.height_m:
             limit_m = max(box.height_m - surface, 0.0)
-            wrong.append(MisplacedError("platform.height_m", "platform_above_lid", limit_m=limit_m))
+            wrong.append(Misplaced("platform.height_m", "platform_above_lid", limit_m))
     for index, hide in enumerate(plan.hides):
         wrong += _inside_length(f"hides.{index}.x_m", hide.x_m, box.length_m)
     if plan.bowl is not None:
         wrong += _inside_length("bowl.x_m", plan.bowl.x_m, box.length_m)
         if plan.bowl.diameter_m > min(box.width_m, box.length_m):
-            wrong.append(MisplacedError("bowl.diameter_m", "bowl_too_wide", limit_m=min(box.width_m, box.length_m)))
+            wrong.append(Misplaced("bowl.diameter_m", "bowl_too_wide", min(box.width_m, box.length_m)))
     if plan.pool is not None:
         pool = plan.pool
         wrong += _inside_length("pool.x_m", pool.x_m, box.length_m)
         if max(pool.x_m + pool.length_m / 2 - box.length_m, pool.length_m / 2 - pool.x_m) > 0.001:
-            wrong.append(MisplacedError("pool.length_m", "pool_too_long", limit_m=box.length_m))
+            wrong.append(Misplaced("pool.length_m", "pool_too_long", box.length_m))
         if pool.depth_m >= box.height_m:
-            wrong.append(MisplacedError("pool.depth_m", "pool_above_lid", limit_m=box.height_m))
+            wrong.append(Misplaced("pool.depth_m", "pool_above_lid", box.height_m))
     for index, vent in enumerate(box.vents):
         if vent.height_m > box.height_m + 1e-9:
-            wrong.append(MisplacedError(f"enclosure.vents.{index}.height_m", "vent_above_lid", limit_m=box.height_m))
+            wrong.append(Misplaced(f"enclosure.vents.{index}.height_m", "vent_above_lid", box.height_m))
     lamps: list[tuple[str, Hung]] = [(f"heaters.{index}", heater) for index, heater in enumerate(plan.heaters)]
     lamps += [(f"uv_lamps.{index}", lamp) for index, lamp in enumerate(plan.uv_lamps)]
     lamps += [(f"light_bars.{index}", bar) for index, bar in enumerate(plan.light_bars)]
@@ -48,11 +51,11 @@ def check_places(plan: HabitatPlan) -> list[MisplacedError]:
     for path, lamp in lamps:
         wrong += _inside_length(f"{path}.x_m", lamp.x_m, box.length_m)
         if lamp.height_m > ceiling + 1e-9:
-            wrong.append(MisplacedError(f"{path}.height_m", "lamp_above_lid", limit_m=ceiling))
+            wrong.append(Misplaced(f"{path}.height_m", "lamp_above_lid", ceiling))
         elif (not isinstance(lamp, Heater) or lamp.hangs) and lamp.height_m <= basking_top_m(plan, lamp.x_m):
-            wrong.append(MisplacedError(f"{path}.height_m", "lamp_in_ground", limit_m=basking_top_m(plan, lamp.x_m)))
+            wrong.append(Misplaced(f"{path}.height_m", "lamp_in_ground", basking_top_m(plan, lamp.x_m)))
     return wrong
 
 
-def _inside_length(path: str, x_m: float, length_m: float) -> list[MisplacedError]:
-    return [MisplacedError(path, "outside_length", limit_m=length_m)] if x_m > length_m + 1e-9 else []
+def _inside_length(path: str, x_m: float, length_m: float) -> list[Misplaced]:
+    return [Misplaced(path, "outside_length", length_m)] if x_m > length_m + 1e-9 else []

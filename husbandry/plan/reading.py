@@ -9,6 +9,7 @@ from pydantic_core import ErrorDetails
 from husbandry import documents
 from husbandry.assessment import Measure, Parameters
 from husbandry.documents import DocumentError
+from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import FORMAT, HabitatPlan
 from husbandry.plan.placement import check_places
 from husbandry.species.book import UnknownSpeciesError, find
@@ -44,7 +45,7 @@ SHAPES: Final = {
 }
 
 
-class PlanProblems(ValueError):
+class PlanProblems(HusbandryError, ValueError):
     """The document is no plan; `problems` holds every fault found."""
 
     def __init__(self, problems: list[Problem]) -> None:
@@ -93,8 +94,7 @@ def read_data(data: Any) -> HabitatPlan:
     except UnknownSpeciesError as unknown:
         problems.append(Problem("species", "unknown_species", {"species": plan.species, "known": ", ".join(unknown.known)}))
     for wrong in check_places(plan):
-        limit = wrong.parameters["limit_m"]
-        problems.append(Problem(wrong.path, wrong.code, {"limit": Measure(float(limit), "m")}))
+        problems.append(Problem(wrong.path, wrong.code, {"limit": Measure(wrong.limit_m, "m")}))
     if problems:
         raise PlanProblems(problems)
     return plan

@@ -11,7 +11,7 @@ from husbandry.codes import FindingCode, RemedyCode
 from husbandry.inputs.furniture import bath_of, is_branch, pieces_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.situation import Situation
-from husbandry.review.arrangement import Bath, Piece
+from husbandry.review.arrangement import Bath, FloorPiece
 from husbandry.space.furniture import free_place
 from husbandry.species.profile import Profile
 
@@ -111,7 +111,7 @@ def _taken(plan: HabitatPlan, size_m: float, but: str = "") -> tuple[tuple[float
     return tuple(taken)
 
 
-def _free(plan: HabitatPlan, piece: Piece) -> float:
+def _free(plan: HabitatPlan, piece: FloorPiece) -> float:
     """Where a piece would stand clear of the others, of the pool and of what is under the lamps, nearest to where it is."""
     taken = _taken(plan, piece.length_m, but=piece.path)
     return round(free_place(taken, plan.enclosure.length_m, piece.length_m, piece.x_m), 3)

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 
 
 @dataclass(frozen=True)
-class Piece:
+class FloorPiece:
     """A thing on the floor at `path`: "hide", "platform" or "bowl"; its middle, length and height above the ground (m)."""
 
     path: str
@@ -35,7 +35,7 @@ class Standing:
     `stays_in` is what no open top lets out.
     """
 
-    pieces: tuple[Piece, ...] = ()
+    pieces: tuple[FloorPiece, ...] = ()
     lamps: tuple[tuple[str, float, float], ...] = ()
     pool: tuple[float, float, float] | None = None
     pool_depth_m: float = 0.1

@@ -106,7 +106,7 @@ class Figures:
 
 
 @dataclass(frozen=True)
-class Water:
+class WaterFacts:
     """The water a stage lives or bathes in: whether it is wanted, whether it is there, the middle of the depths asked for (m)."""
 
     wanted: bool = False
@@ -144,7 +144,7 @@ class Meals:
 
 
 @dataclass(frozen=True)
-class Box:
+class BoxFacts:
     """The enclosure's inner sides in m.
 
     `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
@@ -159,7 +159,7 @@ class Box:
 
 
 @dataclass(frozen=True)
-class Warmth:
+class HeatFacts:
     """What is wanted of the heat, and what comes in. Temperatures in °C, power in W.
 
     `given_w` is what all heaters give, by "season/moment"; `room_day_c` by season.
@@ -176,7 +176,7 @@ class Warmth:
 
 
 @dataclass(frozen=True)
-class Light:
+class LightFacts:
     """The light's hours, as "HH:MM" and as wanted (h), and the UV index wanted at the back; `uv_needed` where it is no choice."""
 
     on: str
@@ -187,7 +187,7 @@ class Light:
 
 
 @dataclass(frozen=True)
-class Ground:
+class GroundFacts:
     """How deep the ground is, and the middle of the depths asked for, in m."""
 
     top_m: float
@@ -221,16 +221,16 @@ class Facts:
     quantities: tuple[Quantity, ...]
     heaters: tuple[HeaterFacts, ...]
     uv_lamps: tuple[UvFacts, ...]
-    box: Box
-    heat: Warmth
-    light: Light
-    ground: Ground
+    box: BoxFacts
+    heat: HeatFacts
+    light: LightFacts
+    ground: GroundFacts
     shelter: Shelter = Shelter()
     stage: StageFacts = field(default_factory=StageFacts)
     standing: Standing = field(default_factory=Standing)
     company: Company = Company()
     figures: Figures = Figures()
-    water: Water = Water()
+    water: WaterFacts = WaterFacts()
     meals: Meals = Meals()
     today: str = ""
 

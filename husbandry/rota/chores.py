@@ -9,7 +9,7 @@ from datetime import date, time, timedelta
 from typing import Final
 
 from husbandry.animal.body import Body
-from husbandry.animal.year import Turn, rest_of, year_plan
+from husbandry.animal.year import TimerTurn, rest_of, year_plan
 from husbandry.assessment import SEASONS
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.habitat import HabitatPlan, Watering
@@ -195,7 +195,7 @@ def _seasons(plan: HabitatPlan, profile: Profile, since: date, today: date) -> I
             yield Job("first-meal", Once(item.last + timedelta(days=1)), item.first.isoformat())
 
 
-def _hours(turn: Turn) -> str:
+def _hours(turn: TimerTurn) -> str:
     return f"{_clock(turn.on_hour)}–{_clock(turn.off_hour)}"
 
 

@@ -7,6 +7,7 @@ arithmetic (sizes of the trade, common practice, no source).
 from dataclasses import dataclass
 from typing import Final
 
+from husbandry.errors import HusbandryError
 from husbandry.units import INCH_M
 
 
@@ -59,7 +60,7 @@ NOMINAL: Final = {
 
 
 @dataclass(frozen=True)
-class Step:
+class Subtraction:
     """One line of the sum: a code, the axis it takes from, how much it takes (m), and what is left on that axis (m)."""
 
     code: str
@@ -77,10 +78,10 @@ class Inside:
     height_m: float
     clear_height_m: float
     volume_m3: float
-    steps: tuple[Step, ...]
+    steps: tuple[Subtraction, ...]
 
 
-class NothingLeftError(ValueError):
+class NothingLeftError(HusbandryError, ValueError):
     """Walls, backgrounds and ground take the whole of an axis; `axis` names it."""
 
     def __init__(self, axis: str) -> None:
@@ -113,12 +114,12 @@ def inside(
     ):
         if takes_m > 0:
             left[axis] -= takes_m
-            steps.append(Step(code, axis, takes_m, left[axis]))
+            steps.append(Subtraction(code, axis, takes_m, left[axis]))
         if left[axis] <= 0:
             raise NothingLeftError(axis)
     clear_m = left["height"] - ground_m
     if ground_m > 0:
-        steps.append(Step("ground", "height", ground_m, clear_m))
+        steps.append(Subtraction("ground", "height", ground_m, clear_m))
     if clear_m <= 0:
         raise NothingLeftError("height")
     volume = left["length"] * left["width"] * left["height"]

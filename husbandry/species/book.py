@@ -4,10 +4,11 @@ import tomllib
 from functools import cache
 from importlib import resources
 
+from husbandry.errors import HusbandryError
 from husbandry.species.profile import Profile
 
 
-class UnknownSpeciesError(LookupError):
+class UnknownSpeciesError(HusbandryError, LookupError):
     """No shipped profile has this id; `known` lists those there are."""
 
     def __init__(self, species: str, known: tuple[str, ...]) -> None:

@@ -11,6 +11,7 @@ from pydantic_core import ErrorDetails
 
 from husbandry import documents
 from husbandry.documents import DocumentError
+from husbandry.errors import HusbandryError
 from husbandry.species.checks import check
 from husbandry.species.profile import FORMAT, Profile
 
@@ -31,7 +32,7 @@ class ProfileProblem:
     parameters: Mapping[str, str] = field(default_factory=dict)
 
 
-class ProfileProblems(ValueError):
+class ProfileProblems(HusbandryError, ValueError):
     """The text is no profile; `problems` holds every fault found."""
 
     def __init__(self, problems: list[ProfileProblem]) -> None:

@@ -13,7 +13,7 @@ NOTHING_MOVED: Final[dict[date, date]] = {}
 
 
 @dataclass(frozen=True, slots=True)
-class Fast:
+class FastDays:
     """Days without food, first and last included, with the code of the reason."""
 
     first: date
@@ -35,7 +35,7 @@ class FeedRule:
     interval_days: int
     starts: date
     last_offered: date | None = None
-    fasts: tuple[Fast, ...] = ()
+    fasts: tuple[FastDays, ...] = ()
     weekdays: tuple[int, ...] = ()
     every_weeks: int = 1
 

@@ -21,7 +21,7 @@ OF_BEST: Final = 0.85  # what is less like than this share of the likeliest is l
 
 
 @dataclass(frozen=True)
-class Found:
+class Hits:
     """Entries, the likeliest first, and what must be said about them."""
 
     entries: list[Entry]
@@ -141,20 +141,20 @@ def fitting(entries: QuerySet[Entry], length_m: float, width_m: float, height_m:
     return fits.filter(enough)
 
 
-def search(entries: QuerySet[Entry], query: str) -> Found:
+def search(entries: QuerySet[Entry], query: str) -> Hits:
     """Return the entries a name means: those that hold its letters, else those a little misspelt.
 
     A genus without a species the book has is answered with its relatives, and that is said.
     """
     plain = plain_words(query)[:60]
     if not plain:
-        return Found(list(entries))
+        return Hits(list(entries))
     holding = list(entries.filter(pk__in=Name.objects.filter(plain__contains=plain).values("entry_id")))
     kin = _relatives(plain) if not holding or " " not in plain else None
     if kin is not None and (holding or kin.asked):
-        return Found(list(entries.filter(genus=kin.genus)), kin)
+        return Hits(list(entries.filter(genus=kin.genus)), kin)
     if holding:
-        return Found(sorted(holding, key=lambda entry: not entry.common.casefold().startswith(plain)))
+        return Hits(sorted(holding, key=lambda entry: not entry.common.casefold().startswith(plain)))
     weighed = _alike(plain)
     best = max(weighed.values(), default=0.0)
     meant = [name for name, likeness in weighed.items() if likeness >= OF_BEST * best]
@@ -163,7 +163,7 @@ def search(entries: QuerySet[Entry], query: str) -> Found:
         so_far = likeliest.get(name.entry_id, (0.0, name.entry))[0]
         likeliest[name.entry_id] = max(so_far, weighed[name.plain]), name.entry
     ranked = sorted(likeliest.values(), key=lambda pair: (-pair[0], pair[1].common.casefold()))
-    return Found([entry for _likeness, entry in ranked])
+    return Hits([entry for _likeness, entry in ranked])
 
 
 def _alike(plain: str) -> dict[str, float]:

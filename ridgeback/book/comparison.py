@@ -24,7 +24,7 @@ ROWS: Final = (
 
 
 @dataclass(frozen=True)
-class Asked:
+class ComparisonAsked:
     """What one side shows: a species, a stage of it ("" for the last), and "topic:school" ("" for the book's first)."""
 
     species: str
@@ -32,7 +32,7 @@ class Asked:
     school: str
 
     @classmethod
-    def of(cls, query: QueryDict, letter: str, known: list[str]) -> "Asked":
+    def of(cls, query: QueryDict, letter: str, known: list[str]) -> "ComparisonAsked":
         species = query.get(letter, "")
         return cls(
             species if species in known else USUAL[letter], query.get(f"{letter}_stage", ""), query.get(f"{letter}_school", "")
@@ -44,7 +44,7 @@ class Side:
     """One side with its profile."""
 
     letter: str
-    asked: Asked
+    asked: ComparisonAsked
     profile: Profile
 
     @property

@@ -45,7 +45,7 @@ class Input:
 
 
 @dataclass(frozen=True)
-class Line:
+class ProfileLine:
     """One leaf: what it is called, its inputs, where it comes from, and what is wrong with it."""
 
     path: str
@@ -85,7 +85,7 @@ def _belongs(path: tuple[str | int, ...], section: str) -> bool:
     return path[0] == "stages" and str(path[1]) == section
 
 
-def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None = None) -> list[Line]:
+def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None = None) -> list[ProfileLine]:
     """The leaves of one section as they are to be shown."""
     found = []
     for path, leaf in leaves_with_paths(profile):
@@ -100,7 +100,7 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
         symbol = words.symbol(dotted, units) or _sizes_in(leaf, units)
         label = words.label(dotted) + _level(leaf)
         note = leaf.note if edit is None else edit.typed.get(f"{dotted}:note", leaf.note)
-        found.append(Line(dotted, label, school, symbol, inputs, _basis(leaf), note, leaf.basis == "keeper", faults))
+        found.append(ProfileLine(dotted, label, school, symbol, inputs, _basis(leaf), note, leaf.basis == "keeper", faults))
     return found
 
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.db import transaction
 
+from husbandry.errors import HusbandryError
 from husbandry.species.profile import OWN_PREFIX, Profile
 from husbandry.species.reading import read_data
 from ridgeback.accounts.models import Keeper
@@ -16,7 +17,7 @@ from ridgeback.daybook.writing import Intent, Refused, may_write, writing
 from ridgeback.rooms.models import Room
 
 
-class StaleProfileError(Exception):
+class StaleProfileError(HusbandryError):
     """The profile has been changed since the edit began."""
 
 

@@ -57,7 +57,7 @@ FOOD: Final = {
 
 
 @dataclass(frozen=True)
-class Wanted:
+class ShelfQuery:
     """What the keeper asks the shelf for; `box_m` is length, width and height of the enclosure one has, None without."""
 
     query: str = ""
@@ -71,7 +71,7 @@ class Wanted:
     fault: str = ""
 
     @classmethod
-    def of(cls, query: QueryDict, units: KeeperUnits) -> "Wanted":
+    def of(cls, query: QueryDict, units: KeeperUnits) -> "ShelfQuery":
         """Read the question; what is not known is not asked."""
         known: dict[str, dict[str, Any]] = {"group": GROUPS, "habit": HABITS, "zone": ZONES, "warmth": WARMTH, "size": SIZES}
         chosen = {name: query.get(name, "") for name, words in known.items() if query.get(name, "") in words}
@@ -86,7 +86,7 @@ class Wanted:
 
 
 @dataclass(frozen=True)
-class Row:
+class ShelfRow:
     """One species on the shelf."""
 
     brief: Brief
@@ -104,12 +104,12 @@ class Row:
 class Shelf:
     """The species that answer the question, the likeliest name first, at most so many at once; `more` counts the rest."""
 
-    rows: list[Row]
+    rows: list[ShelfRow]
     more: int
     warning: str
 
 
-def look(wanted: Wanted, room_ids: list[int], units: KeeperUnits) -> Shelf:
+def look(wanted: ShelfQuery, room_ids: list[int], units: KeeperUnits) -> Shelf:
     """Answer the question from the catalogue."""
     entries = catalogue.reachable(room_ids)
     asked = {"group": wanted.group, "habit": wanted.habit, "zone": wanted.zone, "warmth": wanted.warmth}
@@ -134,12 +134,12 @@ def _warning(kin: Relatives | None) -> str:
     return _("The book has no %(asked)s. These are its nearest relatives here: their numbers are not its numbers.") % said
 
 
-def row(brief: Brief, units: KeeperUnits) -> Row:
+def row(brief: Brief, units: KeeperUnits) -> ShelfRow:
     """Put a species' row into the keeper's words and units."""
     measure = {"snout-vent": _("snout–vent"), "total": _("long"), "shell": _("shell")}[brief.measure]
     low, high = (limit / 100 for limit in brief.length_cm)
     sides = [units.number(side, "m") for side in brief.sides_m]
-    return Row(
+    return ShelfRow(
         brief,
         GROUPS[brief.group],
         HABITS[brief.habit],
@@ -152,7 +152,7 @@ def row(brief: Brief, units: KeeperUnits) -> Row:
     )
 
 
-def choices(wanted: Wanted) -> list[dict[str, Any]]:
+def choices(wanted: ShelfQuery) -> list[dict[str, Any]]:
     """The filters, each with its words and what is chosen."""
     asked: list[tuple[str, Any, dict[str, Any]]] = [
         ("group", _("Kind"), GROUPS),

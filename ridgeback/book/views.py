@@ -36,7 +36,7 @@ def shelf(request: HttpRequest) -> HttpResponse:
     units = units_of(request.user)
     if not Entry.objects.filter(own__isnull=True).exists():
         catalogue.enter_shipped()
-    wanted = shelves.Wanted.of(request.GET, units)
+    wanted = shelves.ShelfQuery.of(request.GET, units)
     context = {"shelf": shelves.look(wanted, _room_ids(request), units), "wanted": wanted, "choices": shelves.choices(wanted)}
     return render(request, "book/_rows.html" if request.htmx else "book/shelf.html", context)  # type: ignore[attr-defined]
 
@@ -55,7 +55,7 @@ def compare(request: HttpRequest) -> HttpResponse:
     choices = profiles.choices(_room_ids(request))
     sides = []
     for letter in comparison.SIDES:
-        asked = comparison.Asked.of(request.GET, letter, [species for species, _name in choices])
+        asked = comparison.ComparisonAsked.of(request.GET, letter, [species for species, _name in choices])
         sides.append(comparison.Side(letter, asked, _profile(request, asked.species)[0]))
     context = comparison.context(sides, units_of(request.user)) | {"choices": choices}
     return render(request, "book/compare.html", context)

@@ -16,6 +16,7 @@ from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.http import HttpRequest
 
+from husbandry.errors import HusbandryError
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Written
@@ -25,7 +26,7 @@ KEPT: Final = timedelta(days=7)  # a page older than that is not pressed again b
 UNTOLD: Final = ("csrfmiddlewaretoken",)
 
 
-class Refused(Exception):
+class Refused(HusbandryError):
     """A write that was not made. `code` says why, `parameters` go into the sentence."""
 
     def __init__(self, code: str, **parameters: str) -> None:

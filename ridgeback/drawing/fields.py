@@ -25,7 +25,7 @@ NEAREST_LINE_M: Final = 0.08
 
 
 @dataclass(frozen=True)
-class Line:
+class Contour:
     """A contour: its path in pixels, its value as text, and where the label stands."""
 
     path: str
@@ -93,7 +93,7 @@ def _png(pixels: NDArray[np.uint8]) -> bytes:
     return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", header) + chunk(b"IDAT", zlib.compress(raw, 6)) + chunk(b"IEND", b"")
 
 
-def isotherms(frame: Frame, field: Floats, to_shown: tuple[float, float], step: float) -> list[Line]:
+def isotherms(frame: Frame, field: Floats, to_shown: tuple[float, float], step: float) -> list[Contour]:
     """Return lines of equal air temperature every `step` of the shown unit (`shown = factor · °C + offset`)."""
     factor, offset = to_shown
     shown = field * factor + offset
@@ -108,7 +108,7 @@ def uv_field(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], shades: tuple[ul
     return np.asarray(ultraviolet.index_at(lamps, x[None, :], height[:, None], shades))
 
 
-def uv_lines(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], field: Floats) -> list[Line]:
+def uv_lines(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], field: Floats) -> list[Contour]:
     """Return lines of equal UV index on a level surface."""
     if not lamps:
         return []
@@ -118,10 +118,10 @@ def uv_lines(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], field: Floats) -
     return _lines(frame, field, levels[-MOST_UV_LINES:], "{:g}", label_near=lamps[0].x_m + 0.3 * lamps[0].tube_m)
 
 
-def _lines(frame: Frame, field: Floats, levels: list[float], form: str, label_near: float | None) -> list[Line]:
+def _lines(frame: Frame, field: Floats, levels: list[float], form: str, label_near: float | None) -> list[Contour]:
     x, height = frame.grid
     generator = contourpy.contour_generator(x, height, field)
-    found: list[Line] = []
+    found: list[Contour] = []
     for level in levels:
         lines: Any = generator.lines(level)  # arrays (n, 2), as the default line type has them
         pieces: list[Floats] = [piece for piece in lines if len(piece) > 3]
@@ -138,16 +138,16 @@ def _lines(frame: Frame, field: Floats, levels: list[float], form: str, label_ne
         else:
             # Of the points near that place along the length, the lowest: below the lamp, where the animal is.
             px, py = longest[int((longest[:, 1] + 2 * np.abs(longest[:, 0] - label_near)).argmin())]
-        found.append(Line(path, form.format(level), float(frame.x(px)), float(frame.y(py))))
+        found.append(Contour(path, form.format(level), float(frame.x(px)), float(frame.y(py))))
     return _apart(found)
 
 
-def _apart(lines: list[Line]) -> list[Line]:
+def _apart(lines: list[Contour]) -> list[Contour]:
     """Blank the labels that would stand on another."""
-    kept: list[Line] = []
+    kept: list[Contour] = []
     for line in lines:
         crowded = any(other.text and abs(other.x - line.x) < 22 and abs(other.y - line.y) < 13 for other in kept)
-        kept.append(Line(line.path, "" if crowded else line.text, line.x, line.y))
+        kept.append(Contour(line.path, "" if crowded else line.text, line.x, line.y))
     return kept
 
 

@@ -52,7 +52,7 @@ WIDE_FROM, BESIDE_FROM = 640.0, 330.0  # width of the drawing at full height
 
 
 @dataclass(frozen=True)
-class Part:
+class DrawnPart:
     """Something the keeper can drag: its path in the plan, pixels, metres, how it may move (x, h or both), name and place."""
 
     path: str
@@ -177,7 +177,7 @@ def ground_layers(plan: HabitatPlan, node_c: fields.Floats) -> fields.Floats:
     return node_c[nodes.ground].reshape(len(nodes.layer_m), ZONES)
 
 
-def _lines(lines: list[fields.Line]) -> list[dict[str, Any]]:
+def _lines(lines: list[fields.Contour]) -> list[dict[str, Any]]:
     return [{"path": line.path, "text": line.text, "x": line.x, "y": line.y} for line in lines]
 
 
@@ -338,7 +338,7 @@ def _rulers(plan: HabitatPlan, frame: Frame, units: KeeperUnits) -> dict[str, li
     return {"along": ticks(frame.length_m, frame.x), "up": ticks(frame.height_m, frame.y)}
 
 
-def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str, str]) -> list[Part]:
+def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str, str]) -> list[DrawnPart]:
     ground_m = plan.ground.depth_m
     probes = equipment.probes_at(plan)
     found = []
@@ -348,7 +348,7 @@ def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str,
         along = _("%(place)s from the left") % {"place": units.say(Measure(x_m, "m"))}
         above = _("%(height)s above the floor") % {"height": units.say(Measure(height_m, "m"))}
         said = {"x": along, "h": above, "both": f"{along}, {above}"}[moves]
-        found.append(Part(path, f"{x:.1f}", f"{y:.1f}", f"{x_m:.4g}", f"{height_m:.4g}", moves, name, said))
+        found.append(DrawnPart(path, f"{x:.1f}", f"{y:.1f}", f"{x_m:.4g}", f"{height_m:.4g}", moves, name, said))
 
     for index, heater in enumerate(plan.heaters):
         place = HEATERS[heater.kind].place

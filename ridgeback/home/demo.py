@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from husbandry.design import rigs
 from husbandry.design.first_proposal import propose
-from husbandry.design.rig import Found
+from husbandry.design.rig import RigsFound
 from husbandry.plan.editing import apply
 from husbandry.plan.habitat import Animal as AnimalPlan
 from husbandry.plan.habitat import HabitatPlan, RoomClimate
@@ -243,7 +243,7 @@ _SEARCHED: dict[tuple[str, str, date], HabitatPlan] = {}
 def _best_rig(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     """The plan with the rig a search finds best; as it is where none is found."""
     for step in rigs.search(plan, profile, today):
-        if isinstance(step, Found) and step.rigs:
+        if isinstance(step, RigsFound) and step.rigs:
             return step.rigs[0].plan
     return plan
 

@@ -10,6 +10,7 @@ from django.utils.translation import gettext as _
 
 from husbandry import numerals
 from husbandry.diet.foods import foods
+from husbandry.errors import HusbandryError
 from husbandry.numerals import NumberError
 from ridgeback.accounts.models import Keeper
 from ridgeback.language import wording
@@ -31,17 +32,17 @@ MOST_TOLD: Final = 20
 
 
 @dataclass(frozen=True)
-class Fault:
+class CsvFault:
     """What is wrong in a line."""
 
     line: int
     text: str
 
 
-class CsvFaults(ValueError):
+class CsvFaults(HusbandryError, ValueError):
     """The faults of a file, the first of them in words; `count` is how many there were."""
 
-    def __init__(self, faults: list[Fault], count: int) -> None:
+    def __init__(self, faults: list[CsvFault], count: int) -> None:
         super().__init__(f"{count} faults")
         self.faults, self.count = faults, count
 
@@ -90,26 +91,26 @@ def write(room: Room, today: date) -> str:
 def read(raw: bytes, today: date) -> list[Row]:
     """Read a file. Raises CsvFaults with the line of each fault."""
     if len(raw) > LARGEST_BYTES:
-        raise CsvFaults([Fault(1, _("More than %(size)s kB: that is not a pantry.") % {"size": LARGEST_BYTES // 1_000})], 1)
+        raise CsvFaults([CsvFault(1, _("More than %(size)s kB: that is not a pantry.") % {"size": LARGEST_BYTES // 1_000})], 1)
     try:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise CsvFaults([Fault(1, _("This file is not text in UTF-8."))], 1) from None
+        raise CsvFaults([CsvFault(1, _("This file is not text in UTF-8."))], 1) from None
     reader = csv.DictReader(io.StringIO(text, newline=""))
     try:
         given = tuple(name.strip() for name in reader.fieldnames or ())
     except csv.Error:
-        raise CsvFaults([Fault(1, _("This is not a CSV file."))], 1) from None
+        raise CsvFaults([CsvFault(1, _("This is not a CSV file."))], 1) from None
     lacking = [name for name in COLUMNS[:5] if name not in given]
     if lacking:
         said = _("The first line names the columns; missing: %(names)s.") % {"names": ", ".join(lacking)}
-        raise CsvFaults([Fault(1, said)], 1)
+        raise CsvFaults([CsvFault(1, said)], 1)
     known = {key for key, _name in choices()} | set(CHOICES["product"])
     rows, faults, count = [], [], 0
     try:
         for place, raw_row in enumerate(reader):
             if place >= MOST_LINES:
-                faults.append(Fault(reader.line_num, _("More than %(most)s lines.") % {"most": MOST_LINES}))
+                faults.append(CsvFault(reader.line_num, _("More than %(most)s lines.") % {"most": MOST_LINES}))
                 count += 1
                 break
             row = {(name or "").strip(): (value or "").strip() for name, value in raw_row.items() if isinstance(value, str)}
@@ -120,9 +121,9 @@ def read(raw: bytes, today: date) -> list[Row]:
             except ValueError as error:
                 count += 1
                 if len(faults) < MOST_TOLD:
-                    faults.append(Fault(reader.line_num, str(error)))
+                    faults.append(CsvFault(reader.line_num, str(error)))
     except csv.Error:
-        raise CsvFaults([Fault(reader.line_num, _("This is not a CSV file."))], 1) from None
+        raise CsvFaults([CsvFault(reader.line_num, _("This is not a CSV file."))], 1) from None
     if faults:
         raise CsvFaults(faults, count)
     return rows
@@ -189,7 +190,7 @@ def guess_kind(food: str) -> str:
 
 
 @dataclass(frozen=True)
-class Step:
+class ImportStep:
     """What one line of a file would do: a new lot, or nothing because that lot is `there` already, with so much left."""
 
     row: Row
@@ -197,7 +198,7 @@ class Step:
     new_item: bool
 
 
-def steps(room: Room, rows: list[Row]) -> list[Step]:
+def steps(room: Room, rows: list[Row]) -> list[ImportStep]:
     """Say of each line what bringing it in would do. Raises CsvFaults where an item is counted otherwise than the line has it.
 
     A lot is known by its food and its two days, however much of it is left: a file that went out and comes in again adds nothing.
@@ -217,9 +218,9 @@ def steps(room: Room, rows: list[Row]) -> list[Step]:
             said = _(
                 "“%(food)s” is counted in %(kept)s here, and the line says %(line)s: nothing is turned from one into the other."
             )
-            faults.append(Fault(row.line or place + 2, said % {"food": row.food, "kept": names[unit], "line": names[row.unit]}))
+            faults.append(CsvFault(row.line or place + 2, said % {"food": row.food, "kept": names[unit], "line": names[row.unit]}))
         same = held.get((row.food, row.received, row.best_before))
-        found.append(Step(row, same.pop() if same and row.amount > 0 else None, row.food not in items))
+        found.append(ImportStep(row, same.pop() if same and row.amount > 0 else None, row.food not in items))
     if faults:
         raise CsvFaults(faults[:MOST_TOLD], len(faults))
     return found

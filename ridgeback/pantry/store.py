@@ -6,12 +6,13 @@ from datetime import date, datetime, timedelta
 from django.db import transaction
 
 from husbandry.diet import stock
+from husbandry.errors import HusbandryError
 from ridgeback.daybook.models import Event
 from ridgeback.pantry.models import Change, Item, Lot
 from ridgeback.rooms.models import Room
 
 
-class StockError(ValueError):
+class StockError(HusbandryError, ValueError):
     """What cannot be: `code` is "negative", "too_much" or "nothing"."""
 
     def __init__(self, code: str) -> None:

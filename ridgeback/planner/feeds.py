@@ -23,7 +23,7 @@ FEWER: Final = 0.7  # of the count: what is heavier by more than that is told ap
 
 
 @dataclass(frozen=True)
-class Day:
+class FeedingDay:
     """One day of the view; `dusting` are (product code, product's words, why)."""
 
     day: date
@@ -92,7 +92,7 @@ def why(item: Dusting, interval_days: float) -> str:
     return said
 
 
-def weeks(menu: Menu, today: date) -> list[list[Day]]:
+def weeks(menu: Menu, today: date) -> list[list[FeedingDay]]:
     """Four weeks of days from today, seven a row."""
     by_day = {feed.day: feed for feed in menu.days}
     days = []
@@ -103,7 +103,7 @@ def weeks(menu: Menu, today: date) -> list[list[Day]]:
             (item.product.name.replace(" ", "-"), str(names.CHOICES["product"][item.product.name]), why(item, menu.interval_days))
             for item in (feed.dusting if feed else ())
         )
-        days.append(Day(day, feed is not None, offset == 0, dusting))
+        days.append(FeedingDay(day, feed is not None, offset == 0, dusting))
     return [days[start : start + 7] for start in range(0, 28, 7)]
 
 

@@ -4,6 +4,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import Problem, problem_of
 from ridgeback.rooms.models import Animal, Habitat, Heater, UvLamp
@@ -55,7 +56,7 @@ def _fields(row: object, names: tuple[str, ...]) -> dict[str, Any]:
     return {name: getattr(row, name) for name in names}
 
 
-class UnreadablePlanError(ValueError):
+class UnreadablePlanError(HusbandryError, ValueError):
     """What is kept of a habitat is no plan by today's limits; `problems` say what, `habitat_id` whose."""
 
     def __init__(self, habitat_id: int, problems: list[Problem]) -> None:

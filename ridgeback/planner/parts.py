@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from husbandry.assessment import Change
+from husbandry.errors import HusbandryError
 from husbandry.inputs.probe_places import probe_places
 from husbandry.inputs.ultraviolet import lamp_times
 from husbandry.plan.editing import BESIDE_M, apply, follow
@@ -22,7 +23,7 @@ COMES_AND_GOES = re.compile(
 HANGS = ("heaters", "uv_lamps", "light_bars")
 
 
-class NoSuchPartError(LookupError):
+class NoSuchPartError(HusbandryError, LookupError):
     """The plan has no part at this path."""
 
 

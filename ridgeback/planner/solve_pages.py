@@ -12,7 +12,7 @@ from django.views.decorators.http import require_GET, require_POST
 from husbandry import documents
 from husbandry.assessment import Change
 from husbandry.design import mounting, rigs
-from husbandry.design.rig import Found, Progress
+from husbandry.design.rig import Progress, RigsFound
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.language import wording
@@ -78,7 +78,7 @@ def rig(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     context = {"habitat": habitat, "plan": plan, "profile": profile}
     if "now" in request.GET:
-        found = [step for step in rigs.search(plan, profile, clock.today()) if isinstance(step, Found)]
+        found = [step for step in rigs.search(plan, profile, clock.today()) if isinstance(step, RigsFound)]
         context |= solving.rig_answer(found[0], units_of(request.user)) | {"searched": True}
     return render(request, "planner/rig.html", context)
 

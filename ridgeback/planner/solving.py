@@ -12,7 +12,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure, Quantity
 from husbandry.climate.heaters import HEATERS
 from husbandry.design import mounting, scenarios
-from husbandry.design.rig import Found, Rig
+from husbandry.design.rig import Rig, RigsFound
 from husbandry.inputs.light_sources import times_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
@@ -207,7 +207,7 @@ def heater_text(heater: Any, units: KeeperUnits) -> dict[str, str]:
     }
 
 
-def rig_answer(found: Found, units: KeeperUnits) -> dict[str, Any]:
+def rig_answer(found: RigsFound, units: KeeperUnits) -> dict[str, Any]:
     """The end of a search as the page shows it."""
     refused: dict[str, list[str]] = {}
     for item in found.refused:

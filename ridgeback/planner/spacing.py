@@ -15,7 +15,7 @@ from husbandry.animal.growth_outlook import Outlook, outlook
 from husbandry.animal.needs import box_of, enclosure_needs
 from husbandry.animal.weighings import Weighing
 from husbandry.assessment import Measure
-from husbandry.design.enclosure_steps import Choice, Path, choice
+from husbandry.design.enclosure_steps import HousingChoice, Path, choice
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import MEASURES, SIDES, Need, factor
@@ -208,7 +208,7 @@ def _way(title: str, path: Path | None, name: str, units: KeeperUnits) -> dict[s
     return {"title": title, "homes": homes, "total": None if path.total is None else f"{path.total:g}", "moves": path.moves}
 
 
-def verdict(ways: Choice) -> str:
+def verdict(ways: HousingChoice) -> str:
     """Which path costs less, and what that saves or costs in moves."""
     if ways.once is None:
         return _("This enclosure lasts, as far as fifteen years can be seen: there is nothing to buy.")
@@ -229,7 +229,7 @@ def _ticks(lengths: tuple[float, float], y: Callable[[float], float], units: Kee
     return found if abs(y(lengths[0]) - y(lengths[1])) >= TICK_APART else found[1:]
 
 
-def timeline(found: Outlook, ways: Choice | None, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
+def timeline(found: Outlook, ways: HousingChoice | None, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
     """The animal's years on one axis: growth with its spread, stages, and the enclosures of either path."""
     course = found.course
     ends = [when.latest or when.day for _stage, when in found.stages]

@@ -11,7 +11,7 @@ from django.views.decorators.http import require_GET, require_POST
 from husbandry.animal.body import body_of
 from husbandry.assess.vetting import harmless
 from husbandry.assessment import Change, Measure
-from husbandry.design.misting_week import DAYS, Mistings, Week, mistings, week
+from husbandry.design.misting_week import DAYS, Mistings, WeekOfWater, mistings, week
 from husbandry.plan.equipment import hours_of
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.species.leaves import choose
@@ -31,7 +31,7 @@ WIDTH, HEIGHT = 1040.0, 240.0
 LEFT, RIGHT, TOP, BOTTOM = 44.0, 74.0, 10.0, 24.0
 
 
-def strip(found: Week, plan: HabitatPlan, stage: Stage, season: str) -> dict[str, Any]:
+def strip(found: WeekOfWater, plan: HabitatPlan, stage: Stage, season: str) -> dict[str, Any]:
     """The week as coordinates: both ends' humidity over the band by day, the ground's water, mistings and nights."""
     hours = 24 * DAYS
 

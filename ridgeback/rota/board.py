@@ -25,7 +25,7 @@ from ridgeback.daybook.models import Event
 from ridgeback.language import rotawords
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import cards, history, menu
-from ridgeback.rota.menu import Powder
+from ridgeback.rota.menu import ShownPowder
 
 FEED: Final = "feed"
 # Of a day's chores, what comes first.
@@ -48,14 +48,14 @@ class Turn:
     day: date
     due: date
     state: str
-    carried: tuple[Powder, ...] = ()
+    carried: tuple[ShownPowder, ...] = ()
     at: time | None = None
     event: int | None = None
     daily: bool = False
     feed: tuple[tuple[Dusting, ...], float, tuple[Use, ...]] | None = None
 
     @property
-    def powders(self) -> tuple[Powder, ...]:
+    def powders(self) -> tuple[ShownPowder, ...]:
         """What goes on it, or went on it; put into words only where it is shown."""
         return self.carried if self.feed is None else menu.powders(self.feed[0], self.feed[1])
 
@@ -171,7 +171,7 @@ class Board:
             habitat = by_key[event.habitat_id or 0]
             due = date.fromisoformat(payload["due"]) if payload.get("due") else day
             job = FEED if event.kind == Event.Kind.FED else payload["job"]
-            dust = tuple(Powder(name.replace(" ", "-"), name, "") for name in payload.get("products", ()))
+            dust = tuple(ShownPowder(name.replace(" ", "-"), name, "") for name in payload.get("products", ()))
             if job == FEED or rotawords.known(job):
                 yield Turn(habitat, job, day, due, payload["outcome"], dust, None, event.pk)
 

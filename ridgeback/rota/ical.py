@@ -17,7 +17,7 @@ JOB_MINUTES = 10
 
 
 @dataclass(frozen=True)
-class Entry:
+class CalendarEntry:
     """One line of a calendar: a whole day, or days up to `until`, or at a clock time, which follows the reader's own clock."""
 
     uid: str
@@ -28,7 +28,7 @@ class Entry:
     until: date | None = None
 
 
-def calendar(name: str, entries: Iterable[Entry], made_at: datetime) -> bytes:
+def calendar(name: str, entries: Iterable[CalendarEntry], made_at: datetime) -> bytes:
     """Return the file; the same turn keeps its identity from one export to the next."""
     made = Calendar()
     made.add("prodid", "-//Ridgeback//rota//EN")
@@ -53,7 +53,7 @@ def calendar(name: str, entries: Iterable[Entry], made_at: datetime) -> bytes:
     return bytes(made.to_ical())
 
 
-def feeds_of(habitat: Habitat, card: Card, days: Days, kept: str = "") -> list[Entry]:
+def feeds_of(habitat: Habitat, card: Card, days: Days, kept: str = "") -> list[CalendarEntry]:
     """The feeds of one habitat with what goes on them, and the days without food; `kept` is what it is kept at."""
     name = habitat.animal.name or habitat.name
     found = []
@@ -63,11 +63,11 @@ def feeds_of(habitat: Habitat, card: Card, days: Days, kept: str = "") -> list[E
         said = _("Feed %(name)s") % {"name": name}
         text = " ".join(part for part in (f"{foods}." if foods else "", f"{card.time_of_day.capitalize()}.", kept) if part)
         summary = f"{said} + {products}" if products else said
-        found.append(Entry(f"feed-{habitat.pk}-{feed.day.isoformat()}", feed.day, summary, text, card.feed_at))
+        found.append(CalendarEntry(f"feed-{habitat.pk}-{feed.day.isoformat()}", feed.day, summary, text, card.feed_at))
     return found
 
 
-def fasts_of(habitat: Habitat, card: Card, begin: date, end: date) -> list[Entry]:
+def fasts_of(habitat: Habitat, card: Card, begin: date, end: date) -> list[CalendarEntry]:
     """The stretches without food between two days, each as one entry over its days."""
     name = habitat.animal.name or habitat.name
     found = []
@@ -75,11 +75,11 @@ def fasts_of(habitat: Habitat, card: Card, begin: date, end: date) -> list[Entry
         if fast.first < end and fast.last >= begin:
             said = _("No food for %(name)s: %(why)s") % {"name": name, "why": rotawords.FASTS[fast.why]}
             uid = f"fast-{habitat.pk}-{fast.first.isoformat()}"
-            found.append(Entry(uid, max(fast.first, begin), said, _("Offer nothing; water as always."), until=fast.last))
+            found.append(CalendarEntry(uid, max(fast.first, begin), said, _("Offer nothing; water as always."), until=fast.last))
     return found
 
 
-def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[Entry]:
+def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[CalendarEntry]:
     """The chores of one habitat; what it is kept at stands with the thermometers."""
     found = []
     for item in days.jobs:
@@ -87,7 +87,7 @@ def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[Entry]:
         when = f"-{item.at:%H%M}" if item.at else ""
         uid = f"{item.id.replace('/', '-')}-{habitat.pk}-{item.day.isoformat()}{when}"
         text = " ".join(str(part) for part in (said.why, said.caution, kept if item.id == "thermometers" else "") if part)
-        found.append(Entry(uid, item.day, f"{said.name}: {habitat.name}", text, item.at))
+        found.append(CalendarEntry(uid, item.day, f"{said.name}: {habitat.name}", text, item.at))
     return found
 
 
@@ -96,7 +96,7 @@ def ended(text: str) -> str:
     return text if text.endswith((".", "?", "!")) else f"{text}."
 
 
-def days_of(habitat: Habitat, card: Card, days: Days, kept: str, *, feeds_only: bool) -> list[Entry]:
+def days_of(habitat: Habitat, card: Card, days: Days, kept: str, *, feeds_only: bool) -> list[CalendarEntry]:
     """All that is due in one habitat on a day as one entry of that day: what has no time first, then by the clock."""
     lines: dict[date, list[tuple[str, str]]] = {}
     for entry in feeds_of(habitat, card, days):
@@ -109,5 +109,5 @@ def days_of(habitat: Habitat, card: Card, days: Days, kept: str, *, feeds_only: 
     for day, told in sorted(lines.items()):
         rows = [f"{at} {text}".strip() for at, text in sorted(told, key=lambda line: line[0])]
         summary = _("%(name)s: %(count)s to do") % {"name": habitat.name, "count": len(rows)}
-        found.append(Entry(f"day-{habitat.pk}-{day.isoformat()}", day, summary, "\n".join([*rows, kept] if kept else rows)))
+        found.append(CalendarEntry(f"day-{habitat.pk}-{day.isoformat()}", day, summary, "\n".join([*rows, kept] if kept else rows)))
     return found

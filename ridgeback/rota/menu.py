@@ -27,7 +27,7 @@ TOGETHER: Final = 3  # so many foods of one weight are told as one bowl
 
 
 @dataclass(frozen=True)
-class Powder:
+class ShownPowder:
     """A powder on a meal: its code for the shape, its words, and why it is there."""
 
     code: str
@@ -42,7 +42,7 @@ class Beat:
 
     state: str
     said: str
-    powders: tuple[Powder, ...] = ()
+    powders: tuple[ShownPowder, ...] = ()
     reasons: tuple[str, ...] = ()
     event: int | None = None
 
@@ -110,11 +110,11 @@ def food_text(food: str, pieces: float | None, grams: float) -> str:
     return _("%(grams)s g of %(food)s") % {"grams": said, "food": prey(food)}
 
 
-def _powder(name: str, why: str) -> Powder:
-    return Powder(name.replace(" ", "-"), str(names.CHOICES["product"].get(name, name)), why, name)
+def _powder(name: str, why: str) -> ShownPowder:
+    return ShownPowder(name.replace(" ", "-"), str(names.CHOICES["product"].get(name, name)), why, name)
 
 
-def powders(items: tuple[Dusting, ...], interval_days: float) -> tuple[Powder, ...]:
+def powders(items: tuple[Dusting, ...], interval_days: float) -> tuple[ShownPowder, ...]:
     """The powders on a meal with their reasons."""
     return tuple(_powder(item.product.name, feeds.why(item, interval_days)) for item in items)
 

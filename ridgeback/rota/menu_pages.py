@@ -24,6 +24,7 @@ from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import reader
+from ridgeback.daybook.actions.do_chores import NoSuchOutcomeError
 from ridgeback.daybook.asking import Question
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Refused, intent_of
@@ -39,7 +40,7 @@ from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import cards, history, ical, menu, owner_menu
-from ridgeback.rota.actions.feed_meal import OUTCOMES, NoSuchOutcomeError, Told, feed_meal
+from ridgeback.rota.actions.feed_meal import OUTCOMES, Told, feed_meal
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 from ridgeback.web.addresses import back_of

@@ -6,6 +6,7 @@ from django.http import QueryDict
 from django.utils.translation import gettext as _
 
 from husbandry.assessment import Change
+from husbandry.errors import HusbandryError
 from husbandry.numerals import Decimal, NumberError
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback.language import foodchoices, rotawords, wording
@@ -16,7 +17,7 @@ ROWS: Final = 5
 POWDER_ROWS: Final = 4
 
 
-class LineError(ValueError):
+class LineError(HusbandryError, ValueError):
     """A row that cannot be read; its text says which and why."""
 
 

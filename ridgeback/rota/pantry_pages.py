@@ -177,7 +177,7 @@ def bring_in(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "pantry/bring_in.html", context)
 
 
-def _step(step: exchange.Step) -> dict[str, Any]:
+def _step(step: exchange.ImportStep) -> dict[str, Any]:
     return {"row": step.row, "name": stock_forecasts.word(step.row.food), "unit": UNITS[step.row.unit], "new_item": step.new_item}
 
 

@@ -58,7 +58,7 @@ def plants() -> dict[str, Food]:
 
 
 @dataclass(frozen=True)
-class Eater:
+class BowlEater:
     """Who eats the bowl: the animal as the models see it, what the week feeds, all the animals' weight, a usual bowl."""
 
     plan: HabitatPlan
@@ -68,13 +68,13 @@ class Eater:
     usual_g: float | None
 
 
-def eater_of(plan: HabitatPlan, profile: Profile) -> Eater:
+def eater_of(plan: HabitatPlan, profile: Profile) -> BowlEater:
     """The animal at the bowl, as of today."""
     today = clock.today()
     body = body_of(plan, profile, today)
     stage = body.decision.stage
     fed = week_food.fed(plan, profile, stage, body, uvb=ultraviolet.uvb_given(plan, stage, body, today))
-    return Eater(plan, body, fed, bowls.eaters_kg(plan, profile, body), bowls.usual_g(plan, profile, fed, body))
+    return BowlEater(plan, body, fed, bowls.eaters_kg(plan, profile, body), bowls.usual_g(plan, profile, fed, body))
 
 
 def grams_of(given: QueryDict, decimal: Decimal) -> dict[str, float]:
@@ -181,7 +181,7 @@ def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts, store
 
 
 def sums(
-    request: HttpRequest, grams: dict[str, float], bowl: salads.Parts, gave_way: tuple[str, ...], eater: Eater
+    request: HttpRequest, grams: dict[str, float], bowl: salads.Parts, gave_way: tuple[str, ...], eater: BowlEater
 ) -> dict[str, Any]:
     """What the bowl comes to: calcium over phosphorus as a band, the powder that would mend it, and what to mind."""
     units = units_of(request.user)
@@ -214,7 +214,7 @@ def sums(
     }
 
 
-def of_weight(grams: float, eater: Eater) -> float | None:
+def of_weight(grams: float, eater: BowlEater) -> float | None:
     """A bowl in percent of all the animals' weight; None where that is not known."""
     return None if eater.kg is None else grams / (10 * eater.kg)
 

@@ -26,7 +26,7 @@ def word(food: str) -> str:
 
 
 @dataclass(frozen=True)
-class Line:
+class StockLine:
     """An item with its forecast; `state` is "out", "soon", "stale", "fine" or "unused"."""
 
     item: Item
@@ -80,7 +80,7 @@ def _takes(card: Card, span: Days) -> list[tuple[str, date, float, float]]:
     return found
 
 
-def lines(room: Room, today: date) -> list[Line]:
+def lines(room: Room, today: date) -> list[StockLine]:
     """Every item of a room with how long it lasts."""
     habitats = list(cards.habitats_of_room(room.pk))
     uses = uses_by_day(habitats, today, LOOK_DAYS)
@@ -89,7 +89,7 @@ def lines(room: Room, today: date) -> list[Line]:
     return sorted(found, key=lambda line: (KIND_ORDER.index(line.item.kind), line.found.days_left or LOOK_DAYS + 1, line.name))
 
 
-def _line(item: Item, uses: dict[date, tuple[float, float]], today: date) -> Line:
+def _line(item: Item, uses: dict[date, tuple[float, float]], today: date) -> StockLine:
     pieces = item.unit == Item.Unit.PIECE
     wanted = {day: amount[0] if pieces else amount[1] for day, amount in uses.items()}
     lots = tuple(lot for lot in item.lots.all() if lot.amount > 0)
@@ -105,7 +105,7 @@ def _line(item: Item, uses: dict[date, tuple[float, float]], today: date) -> Lin
         keeps_days=keeps_days(item),
     )
     cost = None if item.pack_price is None else item.pack_price / item.pack_size * found.a_month
-    return Line(item, word(item.food), found, _state(found, today), cost, lots)
+    return StockLine(item, word(item.food), found, _state(found, today), cost, lots)
 
 
 def keeps_days(item: Item) -> int | None:

@@ -9,7 +9,7 @@ from husbandry.climate import network
 from husbandry.climate.air import AIR_DENSITY, humidity_ratio, relative_humidity, saturation_pressure
 from husbandry.climate.case import BaskingSpot, EnclosureCase, HeaterCase, RoomState
 from husbandry.climate.day import course
-from husbandry.climate.hang import Hung, height_for, surface_at
+from husbandry.climate.hang import HangHeight, height_for, surface_at
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import solve_steady
@@ -146,4 +146,4 @@ def test_higher_is_never_hotter_and_the_solved_height_gives_the_wanted_surface()
     height = height_for(PVC, (0,), 42.0, "winter", 0.58).height_m
     assert height is not None
     assert surface_at(PVC, (0,), height, "winter") == pytest.approx(42.0, abs=0.3)
-    assert height_for(replace(PVC, heaters=(flood(10, 0.25, 0.4),)), (0,), 45.0, "winter", 0.58) == Hung(None)
+    assert height_for(replace(PVC, heaters=(flood(10, 0.25, 0.4),)), (0,), 45.0, "winter", 0.58) == HangHeight(None)

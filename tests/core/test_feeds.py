@@ -14,7 +14,7 @@ from husbandry.feeding.history import History
 from husbandry.feeding.servings import Serving, Use, serve
 from husbandry.rota.card import compile_card, expand
 from husbandry.species.book import find, shipped
-from husbandry.upkeep.feeds import Fast, FeedRule, feeds
+from husbandry.upkeep.feeds import FastDays, FeedRule, feeds
 from husbandry.upkeep.recur import Weekly, dates
 from tests.core.calendars import DAYS, SPANS, WEEKDAYS, by_rrule, start_of
 from tests.plans import TODAY, assessed, plan
@@ -137,7 +137,7 @@ def test_what_the_feeds_take_is_what_the_week_is_summed_from(key: str) -> None:
 
 
 def test_a_fast_drops_feeds_and_a_move_takes_one_along() -> None:
-    fast = Fast(TODAY + timedelta(days=5), TODAY + timedelta(days=16), "rest")
+    fast = FastDays(TODAY + timedelta(days=5), TODAY + timedelta(days=16), "rest")
     found = feeds(FeedRule(5, TODAY, fasts=(fast,)), TODAY, TODAY + timedelta(days=22))
     assert [(feed.day - TODAY).days for feed in found] == [0, 17]  # the day after it, and the count goes on from there
     moved = feeds(
@@ -149,7 +149,7 @@ def test_a_fast_drops_feeds_and_a_move_takes_one_along() -> None:
 @given(st.integers(1, 30), st.integers(0, 40), st.integers(0, 50), st.integers(0, 60))
 def test_feeds_after_a_fast_are_the_same_tomorrow(interval: int, ago: int, begins: int, lasts: int) -> None:
     """A fast drops what falls into it and nothing else, and no day that passes moves what comes after it."""
-    fast = Fast(TODAY - timedelta(days=5) + timedelta(days=begins), TODAY + timedelta(days=begins + lasts), "shed")
+    fast = FastDays(TODAY - timedelta(days=5) + timedelta(days=begins), TODAY + timedelta(days=begins + lasts), "shed")
     rule = FeedRule(interval, TODAY - timedelta(days=90), TODAY - timedelta(days=ago), (fast,))
     end = TODAY + timedelta(days=200)
     now = feeds(rule, TODAY, end, today=TODAY)

@@ -1,5 +1,7 @@
 """The house in order: the import contracts hold, and would not hold with an import that looks up."""
 
+import ast
+import builtins
 import shutil
 import subprocess
 import sys
@@ -55,3 +57,21 @@ def test_no_line_of_a_template_is_too_long_to_be_read() -> None:
         if len(line) > LONGEST_LINE
     ]
     assert not long
+
+
+def test_every_exception_of_our_own_hangs_on_one_root() -> None:
+    """The launcher's own aside: it runs before anything is installed."""
+    bases: dict[str, set[str]] = {}
+    for folder in ("husbandry", "ridgeback"):
+        for path in (ROOT / folder).rglob("*.py"):
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.ClassDef):
+                    bases[node.name] = {base.id for base in node.bases if isinstance(base, ast.Name)}
+
+    def above(name: str) -> set[str]:
+        return {name}.union(*(above(base) for base in bases.get(name, set())))
+
+    built_in = {name for name, kind in vars(builtins).items() if isinstance(kind, type) and issubclass(kind, Exception)}
+    own = [name for name in bases if name != "HusbandryError" and above(name) & built_in]
+    assert len(own) > 15
+    assert [name for name in own if "HusbandryError" not in above(name)] == []

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from husbandry.assessment import Measure
 from husbandry.climate import steady
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.hang import Hung, height_for, surface_at
+from husbandry.climate.hang import HangHeight, height_for, surface_at
 from husbandry.climate.nodes import ZONES, between, nodes_of, shares
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
@@ -81,7 +81,7 @@ def test_between_under_a_mesh_and_on_it_lies_no_height() -> None:
     """A mesh that lets 65 % through takes the rest at once: what lies in between wants a dimmer or another lamp."""
     under, on = (surface_at(GLASS, (0,), GLASS.height_m - aside, "winter") for aside in (0.01, 0.0))
     assert under > on + 3
-    assert height_for(GLASS, (0,), (under + on) / 2, "winter", 0.8) == Hung(None)
+    assert height_for(GLASS, (0,), (under + on) / 2, "winter", 0.8) == HangHeight(None)
     inside = height_for(GLASS, (0,), under + 1.0, "winter", 0.8).height_m
     assert inside is not None
     assert inside < GLASS.height_m

@@ -9,7 +9,7 @@ from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reas
 from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.design import mounting, rigs
 from husbandry.design.first_proposal import propose
-from husbandry.design.rig import HELD_APART, Found, Progress, Rig, why
+from husbandry.design.rig import HELD_APART, Progress, Rig, RigsFound, why
 from husbandry.design.rig_scoring import FORBIDDEN
 from husbandry.plan.editing import apply
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
@@ -28,10 +28,10 @@ ANIMALS = {
 }
 
 
-def searched(made: HabitatPlan) -> tuple[list[Progress], Found]:
+def searched(made: HabitatPlan) -> tuple[list[Progress], RigsFound]:
     steps = list(rigs.search(made, find(made.species), TODAY))
     found = steps[-1]
-    assert isinstance(found, Found)
+    assert isinstance(found, RigsFound)
     return [step for step in steps if isinstance(step, Progress)], found
 
 

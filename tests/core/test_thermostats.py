@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from husbandry.climate.case import EnclosureCase, WaterCase
-from husbandry.climate.day import DayModel, Run, course, events_of
+from husbandry.climate.day import DayModel, DayRun, course, events_of
 from husbandry.climate.daycourse import MINUTES
 from husbandry.climate.modes import Modes
 from husbandry.climate.steady import solve_steady
@@ -25,7 +25,7 @@ def model_of(case: EnclosureCase) -> DayModel:
     return DayModel(case, solve_steady(case, spread=False), "winter")
 
 
-def probes_at_turns(model: DayModel, run: Run) -> list[tuple[int, bool, float, int]]:
+def probes_at_turns(model: DayModel, run: DayRun) -> list[tuple[int, bool, float, int]]:
     """Every turn of an on/off thermostat between changes of the timers: which, whether on, what its probe reads, the minute."""
     size, n = model.modes.rates.size, model.nodes.count
     edges = set(events_of(model, run.days))

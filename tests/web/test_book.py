@@ -20,7 +20,7 @@ IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 
 def shelf_of(query: str, units: KeeperUnits = METRIC) -> shelf.Shelf:
     catalogue.enter_shipped()
-    return shelf.look(shelf.Wanted.of(QueryDict(query), units), [], units)
+    return shelf.look(shelf.ShelfQuery.of(QueryDict(query), units), [], units)
 
 
 def found(query: str, units: KeeperUnits = METRIC) -> list[str]:
@@ -62,7 +62,7 @@ def test_what_fits_my_enclosure_in_either_unit() -> None:
 
 @pytest.mark.django_db
 def test_a_box_that_is_none_is_said_and_not_asked() -> None:
-    wanted = shelf.Wanted.of(QueryDict("box=a shoebox"), METRIC)
+    wanted = shelf.ShelfQuery.of(QueryDict("box=a shoebox"), METRIC)
     assert wanted.box_m is None
     assert wanted.fault
     assert set(found("box=a shoebox")) == set(shipped())

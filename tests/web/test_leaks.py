@@ -16,7 +16,7 @@ from icalendar import Calendar
 from husbandry.animal.targets import targets
 from husbandry.assess.assess import Depth, assess
 from husbandry.design import rigs, scenarios, survey
-from husbandry.design.rig import Found
+from husbandry.design.rig import RigsFound
 from husbandry.species.book import shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -132,7 +132,7 @@ def test_nothing_leaks_from_a_search_for_a_rig_nor_from_a_lamp_hung_right(specie
     cases = [case for case in survey.cases(profile, TODAY) if not case.school]
     for units in (METRIC, IMPERIAL):
         found = list(rigs.search(cases[-1].plan, profile, TODAY))[-1]
-        assert isinstance(found, Found)
+        assert isinstance(found, RigsFound)
         answer = solving.rig_answer(found, units)
         told = [*answer["why"], *answer["unmet"], *(item["why"] for item in answer["refused"])]
         told += [text for rig in answer["rigs"] for part in rig["parts"] for text in part.values()]

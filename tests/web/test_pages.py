@@ -158,7 +158,7 @@ def side_by_side(query: str) -> dict[str, Any]:
     sides = [
         comparison.Side(letter, of, find(of.species))
         for letter in comparison.SIDES
-        for of in [comparison.Asked.of(asked, letter, known)]
+        for of in [comparison.ComparisonAsked.of(asked, letter, known)]
     ]
     return comparison.context(sides, METRIC)
 

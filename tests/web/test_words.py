@@ -54,7 +54,7 @@ def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
         for path in (ROOT / folder).rglob("*.py"):
             for node in ast.walk(ast.parse(path.read_text())):
                 if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == kind and node.args:
-                    place = node.args[1] if kind in ("Problem", "MisplacedError") and len(node.args) > 1 else node.args[0]
+                    place = node.args[1] if kind in ("Problem", "Misplaced") and len(node.args) > 1 else node.args[0]
                     branches = [place.body, place.orelse] if isinstance(place, ast.IfExp) else [place]
                     while any(isinstance(branch, ast.IfExp) for branch in branches):
                         nested = [branch for branch in branches if isinstance(branch, ast.IfExp)]
@@ -84,7 +84,7 @@ def test_every_code_has_words_and_none_lies_unused(kind: type[StrEnum]) -> None:
 
 
 def test_every_problem_has_words() -> None:
-    problems = codes_in("Problem") | codes_in("MisplacedError") | codes_in("UnitError", ("husbandry", "ridgeback"))
+    problems = codes_in("Problem") | codes_in("Misplaced") | codes_in("UnitError", ("husbandry", "ridgeback"))
     assert problems
     assert problems - set(names.PROBLEMS) == set()
 

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from datetime import date, datetime
 from typing import Final
 
+from husbandry.errors import HusbandryError
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, writing
@@ -12,8 +13,8 @@ OUTCOMES: Final = ("done", "skipped")
 Turn = tuple[int, date, str]  # the habitat, the day it was due, the chore's id
 
 
-class NoSuchOutcomeError(ValueError):
-    """No such outcome of a chore."""
+class NoSuchOutcomeError(HusbandryError, ValueError):
+    """No such outcome of a meal or a chore."""
 
 
 def do_chores(turns: Iterable[Turn], intent: Intent, at: datetime, outcome: str = "done") -> int:

@@ -4,6 +4,7 @@ from datetime import date
 
 from django.utils.translation import gettext as _
 
+from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback.daybook import log
 from ridgeback.daybook.writing import Intent, writing
@@ -12,7 +13,7 @@ from ridgeback.planner.doubts import Weighed, doubtful
 from ridgeback.rooms.models import Habitat
 
 
-class DoubtfulWeightError(ValueError):
+class DoubtfulWeightError(HusbandryError, ValueError):
     """The weight is far off the last one: it is asked about before it is kept. `before` is the last one."""
 
     def __init__(self, before: Weighed) -> None:

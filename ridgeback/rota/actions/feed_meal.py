@@ -8,6 +8,7 @@ from typing import Any, Final
 from django.utils import formats, timezone
 
 from ridgeback.daybook import log
+from ridgeback.daybook.actions.do_chores import NoSuchOutcomeError
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
 from ridgeback.language import rotawords
@@ -16,10 +17,6 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.rota import cards, history, menu
 
 OUTCOMES: Final = ("eaten", "part", "refused", "skipped")
-
-
-class NoSuchOutcomeError(ValueError):
-    """No such outcome of a meal."""
 
 
 @dataclass(frozen=True)
