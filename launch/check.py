@@ -19,6 +19,7 @@ STATIC_CHECKS = {
     "djlint": ["djlint", "ridgeback", "--lint", "--quiet"],
     "mypy": ["mypy", "husbandry", "ridgeback", "launch"],
     "imports": ["lint-imports", "--no-logo"],
+    "scripts": ["node", "--test", "tests/js"],
 }
 ALONE = ["-p", "no:django", "-W", "ignore::pytest.PytestConfigWarning"]
 
@@ -31,7 +32,8 @@ def start_static(tools: Path, environment: dict[str, str]) -> Running:
     running: Running = {}
     for name, command in STATIC_CHECKS.items():
         output = tempfile.TemporaryFile("w+")  # noqa: SIM115 - open until its linter ends
-        full = [str(tools / command[0]), *command[1:]]
+        own = tools / command[0]
+        full = [str(own) if own.exists() else command[0], *command[1:]]
         running[name] = (subprocess.Popen(full, cwd=ROOT, env=environment, stdout=output, stderr=output), output)
     return running
 
@@ -61,7 +63,7 @@ def main() -> int:
     cluster = None
     static: Running = {}
     try:
-        install_packages(missing_packages(browser=browser, database=True))
+        install_packages(missing_packages(browser=browser, database=True, scripts=True))
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock")
         environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
         # Many small arrays and as many workers as cores: threads of the algebra library would only wait for one another.

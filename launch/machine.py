@@ -34,7 +34,7 @@ def postgres_bin() -> Path | None:
     return max(folders, key=lambda folder: int(folder.parent.name), default=None)
 
 
-def missing_packages(*, browser: bool, database: bool) -> list[str]:
+def missing_packages(*, browser: bool, database: bool, scripts: bool = False) -> list[str]:
     """Name the Debian packages this machine still needs."""
     wanted = []
     if importlib.util.find_spec("ensurepip") is None:
@@ -47,6 +47,8 @@ def missing_packages(*, browser: bool, database: bool) -> list[str]:
     wanted += [package for library, package in PRINT_LIBRARIES.items() if ctypes.util.find_library(library) is None]
     if browser and not CHROMIUM.exists():
         wanted.append("chromium")
+    if scripts and shutil.which("node") is None:
+        wanted.append("nodejs")
     return wanted
 
 

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from husbandry.climate.air import relative_humidity
 from husbandry.light import ultraviolet
+from ridgeback.units import KeeperUnits
 
 Floats = NDArray[np.float64]
 
@@ -151,14 +152,24 @@ def _apart(lines: list[Contour]) -> list[Contour]:
     return kept
 
 
-def samples(air: Floats, vapour_pa: float, ground: Floats, index: Floats) -> dict[str, Any]:
-    """What the pointer reads: coarse grids from the ground up, air in °C and UV index, the ground's layers from the top, Pa."""
+def samples(air: Floats, vapour_pa: float, ground: Floats, index: Floats, units: KeeperUnits) -> dict[str, Any]:
+    """What the pointer reads, in the keeper's unit: coarse grids from the ground up, and the ground's layers from the top.
+
+    `air` (rows, columns) in °C, `index` alike; `ground` (layers, zones) in °C holds the middles of the zones, which are as far
+    from the walls as half of one: the ends are taken as level.
+    """
     thin = (slice(None, None, 4), slice(None, None, 5))
+    fahrenheit = units.temperature == "degF"
+    factor, offset, digits = (1.8, 32.0, 0) if fahrenheit else (1.0, 0.0, 1)
+    middles = (np.arange(ground.shape[1]) + 0.5) / ground.shape[1]
+    along = np.linspace(0.0, 1.0, 2 * ground.shape[1] + 1)
+    layers = np.array([np.interp(along, middles, layer) for layer in ground])
     return {
-        "air": np.round(air[thin], 1).tolist(),
+        "air": np.round(air[thin] * factor + offset, digits + 1).tolist(),
+        "humid": np.rint(np.minimum(relative_humidity(vapour_pa, air[thin]), 100.0)).astype(int).tolist(),
         "uv": np.round(index[thin], 2).tolist(),
-        "ground": np.round(ground, 1).tolist(),
-        "vapour": round(vapour_pa),
+        "ground": np.round(layers * factor + offset, digits + 1).tolist(),
+        "shown": {"digits": digits, "symbol": "°F" if fahrenheit else "°C"},
     }
 
 

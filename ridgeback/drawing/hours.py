@@ -51,7 +51,7 @@ def frames(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits
                 "spot": " ".join(units.number(float(day.basking_surface[row]), "degC")),
                 "working": [bool(share > 0) for share in day.duty[row, : len(plan.heaters)]],
                 "lit": lit,
-                "samples": fields.samples(air, vapour, section.ground_layers(plan, node_c), by_running[running]),
+                "samples": fields.samples(air, vapour, section.ground_layers(plan, node_c), by_running[running], units),
             }
         )
     return pictures

@@ -162,7 +162,7 @@ def draw(
         "floor": floor.draw(plan, layout_of(laid_by).floor),
     }
     # Metres and the scale keep their digits: the browser reckons with them.
-    read = fields.samples(field, settled.vapour_pa, ground_layers(plan, settled.node_c), index)
+    read = fields.samples(field, settled.vapour_pa, ground_layers(plan, settled.node_c), index, units)
     return plain(drawn) | {"parts": _parts(plan, frame, units, names), "frame": frame, "samples": json.dumps(read)}
 
 

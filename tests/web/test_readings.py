@@ -9,6 +9,7 @@ from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
 
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Change
 from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
@@ -119,7 +120,7 @@ def test_a_plan_goes_by_its_readings_until_told_otherwise(client: Client, habita
     assert learnt.calibration is not None
     assert learnt.calibration.readings == 3
     key = ("warm_air", "winter", "day")
-    values = [bench.assess(one, find(one.species), TODAY, days_of=()).quantity(*key) for one in (before, learnt)]
+    values = [assess(one, find(one.species), TODAY, depth=NO_DAYS).quantity(*key) for one in (before, learnt)]
     assert values[1].value < values[0].value  # type: ignore[operator]
     assert values[1].high - values[1].low < values[0].high - values[0].low  # type: ignore[operator]
     client.post(reverse("planner:learn", args=[habitat.pk]), {"do": "forget", "version": habitat.version + 1})

@@ -13,6 +13,7 @@ from django.urls import reverse
 from husbandry.design import scenarios
 from husbandry.inputs import probe_places
 from husbandry.species.book import find
+from husbandry.units import convert
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.drawing import fields, hours, section
@@ -157,7 +158,12 @@ def test_the_hours_are_the_days_own(units: KeeperUnits) -> None:
     assert max(map(max, pictures[3]["samples"]["uv"])) == 0.0
     assert max(map(max, noon["samples"]["uv"])) > 0.5
     for picture in (pictures[3], noon):
-        assert max(map(max, picture["samples"]["air"])) <= day.nodes.max() + 0.1
+        read = picture["samples"]
+        assert max(map(max, read["air"])) <= convert(float(day.nodes.max()), "degC", units.temperature) + 0.1
+        assert read["shown"]["symbol"] == ("°F" if units is IMPERIAL else "°C")
+        # One vapour pressure: what is warmest is driest, by the one row that holds both.
+        air, humid = np.array(read["air"]).ravel(), np.array(read["humid"]).ravel()
+        assert humid[air.argmax()] == humid.min() < humid[air.argmin()] == humid.max() <= 100
 
 
 def test_every_uv_lamp_shines_in_its_own_hours() -> None:

@@ -8,7 +8,7 @@
   let asked = "";
   let timer = null;
   let samples = null;
-  let said = null;
+  let where = null;
 
   const at = (id) => document.getElementById(id);
 
@@ -50,7 +50,7 @@
     now.setAttribute("x1", across);
     now.setAttribute("x2", across);
     samples = frame.samples;
-    if (said) read(said);
+    if (where) read(where);
   }
 
   /* Fetched once for the plan as it stands; a change of the plan or of the view asks anew. */
@@ -107,25 +107,6 @@
     if (at("scene") && at("drawing")) at("drawing").classList.remove("unlit");
   });
 
-  function between(grid, x, y) {
-    const rows = grid.length - 1;
-    const columns = grid[0].length - 1;
-    const across = Math.min(Math.max(x, 0), 1) * columns;
-    const up = Math.min(Math.max(y, 0), 1) * rows;
-    const c = Math.min(Math.floor(across), columns - 1);
-    const r = rows ? Math.min(Math.floor(up), rows - 1) : 0;
-    const p = across - c;
-    const q = up - r;
-    const low = grid[r][c] * (1 - p) + grid[r][c + 1] * p;
-    if (!rows) return low;
-    return low * (1 - q) + (grid[r + 1][c] * (1 - p) + grid[r + 1][c + 1] * p) * q;
-  }
-
-  function degrees(celsius) {
-    const shown = at("pointer").dataset.fahrenheit ? `${Math.round(celsius * 1.8 + 32)} °F` : `${celsius.toFixed(1)} °C`;
-    return shown;
-  }
-
   function read(place) {
     const scene = at("scene");
     const out = at("pointer");
@@ -134,22 +115,16 @@
       out.textContent = out.dataset.nothing;
       return;
     }
+    const { between, inLayers, said } = window.gridReading;
+    const x = place.x / place.length;
     if (place.h < place.ground) {
-      const layers = now.ground;
-      const layer = layers[Math.min(Math.floor(((place.ground - place.h) / place.ground) * layers.length), layers.length - 1)];
-      const zones = [layer[0], ...layer, layer[4]]; /* level beyond the middles of the end zones */
-      const stretched = (place.x / place.length) * 5 + 0.5;
-      const k = Math.min(Math.floor(stretched), 5);
-      const value = zones[k] + (zones[k + 1] - zones[k]) * (stretched - k);
-      out.textContent = `${out.dataset.ground} ${degrees(value)}`;
+      const value = inLayers(now.ground, x, (place.ground - place.h) / place.ground);
+      out.textContent = `${out.dataset.ground} ${said(value, now.shown)}`;
       return;
     }
-    const x = place.x / place.length;
     const y = (place.h - place.ground) / (place.height - place.ground);
-    const air = between(now.air, x, y);
-    const humid = Math.min((100 * now.vapour) / (610.94 * Math.exp((17.625 * air) / (air + 243.04))), 100);
-    const index = between(now.uv, x, y);
-    out.textContent = `${out.dataset.air} ${degrees(air)} · ${Math.round(humid)} % · UVI ${index.toFixed(1)}`;
+    const humid = Math.round(between(now.humid, x, y));
+    out.textContent = `${out.dataset.air} ${said(between(now.air, x, y), now.shown)} · ${humid} % · UVI ${between(now.uv, x, y).toFixed(1)}`;
   }
 
   document.addEventListener("pointermove", (event) => {
@@ -157,13 +132,13 @@
     if (!svg || !event.target.closest || !event.target.closest("#drawing")) return;
     const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
     const data = svg.dataset;
-    said = {
+    where = {
       x: (p.x - Number(data.left)) / Number(data.scale),
       h: (Number(data.floor) - p.y) / Number(data.scale),
       length: Number(data.length),
       height: Number(data.height),
       ground: Number(at("scene").dataset.ground),
     };
-    read(said);
+    read(where);
   });
 })();
