@@ -13,5 +13,4 @@ GROWTH = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
 def habitats_of(keeper: Keeper) -> QuerySet[Habitat]:
     """Habitats with everything a list of them needs, in a constant number of queries."""
     growth = Prefetch("events", Event.objects.filter(kind__in=GROWTH).order_by("at", "id"), to_attr="growth_events")
-    light = habitats_to_see(keeper).defer("head__document", "head__profile__document")
-    return light.prefetch_related("heaters", "uv_lamps", growth)
+    return habitats_to_see(keeper).defer("head__profile__document").prefetch_related(growth)

@@ -12,6 +12,7 @@ from husbandry.plan.reading import Problem
 from husbandry.species.profile import Profile
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
+from ridgeback.planner import mapping
 from ridgeback.planner.fields import Rejected
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
@@ -33,7 +34,7 @@ def last_weight(habitat: Habitat) -> Weighed | None:
     found = Event.objects.filter(habitat=habitat, kind=Event.Kind.WEIGHED).order_by("-at", "-id").first()
     if found is not None and found.payload.get("mass_kg"):
         return Weighed(found.payload["mass_kg"], log.day_of(found.at))
-    mass_kg = habitat.animal.mass_kg
+    mass_kg = mapping.plan_of(habitat).animal.mass_kg
     return None if mass_kg is None else Weighed(mass_kg, log.day_of(habitat.created_at))
 
 

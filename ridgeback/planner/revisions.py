@@ -224,7 +224,7 @@ def _commit(
     )
     habitat.save()
     PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=habitat.head)
-    mapping.write_parts(habitat, plan, before)
+    mapping.write_animal(habitat, plan, before)
 
 
 def _move(habitat: Habitat, revision: PlanRevision) -> None:
@@ -238,7 +238,7 @@ def _move(habitat: Habitat, revision: PlanRevision) -> None:
     mapping.fill(habitat, plan)
     habitat.save()
     PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=revision)
-    mapping.write_parts(habitat, plan, before)
+    mapping.write_animal(habitat, plan, before)
 
 
 def _log_body(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, at: datetime, author: Keeper | None) -> None:

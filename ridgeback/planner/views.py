@@ -23,7 +23,7 @@ from ridgeback.language import names, wording
 from ridgeback.planner import bench as screen
 from ridgeback.planner import changed, doubts, fields, inputs, mapping, parts, revisions
 from ridgeback.planner.view import View
-from ridgeback.rooms.access import habitat_or_404, keeper_of, saved_or_404
+from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 from ridgeback.web.requests import download, version_of
@@ -196,8 +196,8 @@ def _moved(request: HttpRequest, plan: HabitatPlan) -> HabitatPlan:
 @require_POST
 def preview(request: HttpRequest, pk: int) -> HttpResponse:
     """What a part's new place would do; nothing is saved."""
-    habitat = saved_or_404(request, pk)
-    before = mapping.saved_plan(habitat)
+    habitat = habitat_or_404(request, pk)
+    before = mapping.plan_of(habitat)
     return _live(request, habitat, _moved(request, before), View.of(request.POST), laid_by=before)
 
 

@@ -25,10 +25,4 @@ def habitats_to_see(keeper: Keeper) -> QuerySet[Habitat]:
 
 def habitat_or_404(request: HttpRequest, pk: int) -> Habitat:
     """Return the habitat if the keeper is a member of its room; raises Http404."""
-    found = habitats_to_see(keeper_of(request)).defer("head__document", "head__profile__document")
-    return get_object_or_404(found.prefetch_related("heaters", "uv_lamps"), pk=pk)
-
-
-def saved_or_404(request: HttpRequest, pk: int) -> Habitat:
-    """Return the habitat with its last saved document, in one query: for what follows the hand. Raises Http404."""
     return get_object_or_404(habitats_to_see(keeper_of(request)).defer("head__profile__document"), pk=pk)

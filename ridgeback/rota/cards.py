@@ -37,19 +37,9 @@ def habitats_of_room(room_id: int) -> QuerySet[Habitat]:
     return _light(Habitat.objects.filter(room_id=room_id))
 
 
-# Columns that no list shows: hundreds of rows are read for it.
-UNSHOWN: Final = (
-    *("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m", "setting", "rota_card__document"),
-    *(
-        f"animal__{name}"
-        for name in ("sex", "hatched", "hatched_is_estimate", "mass_kg", "length_m", "males", "young", "smallest_m")
-    ),
-)
-
-
 def _light(habitats: QuerySet[Habitat]) -> QuerySet[Habitat]:
     found = habitats.filter(set_aside_at__isnull=True).select_related("animal", "rota_card", "room")
-    return found.defer(*UNSHOWN).order_by("room__name", "name", "id")
+    return found.defer("rota_card__document").order_by("room__name", "name", "id")
 
 
 # Cards read by this process, by their stamps.
@@ -148,7 +138,7 @@ def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
 
 def make(habitat: Habitat, today: date, past: History) -> Card:
     """Work out a habitat's card."""
-    return compile_card(mapping.saved_plan(habitat), revisions.profile_of(habitat), today, past)
+    return compile_card(mapping.plan_of(habitat), revisions.profile_of(habitat), today, past)
 
 
 def next_feed(card: Card, today: date, days: int, weekdays: list[int], moves: history.Moves) -> date | None:

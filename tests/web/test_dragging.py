@@ -14,7 +14,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.growth import habitats_of
 from ridgeback.language import wording
-from ridgeback.planner import growing, mapping, revisions
+from ridgeback.planner import growing, revisions
 from ridgeback.planner.models import PlanRevision
 from ridgeback.rooms.models import Habitat
 from tests.plans import TODAY, plan
@@ -49,26 +49,6 @@ def test_a_preview_costs_four_queries(client: Client, habitat: Habitat, owner: K
     client.post(url, where | {"x_m": "0.26", "height_m": "0.40"}, **HTMX)
     with django_assert_num_queries(4):
         assert client.post(url, where | {"x_m": "0.30", "height_m": "0.40"}, **HTMX).status_code == 200
-
-
-def test_a_drag_begins_at_what_the_rows_say(client: Client, habitat: Habitat) -> None:
-    """It reads the last revision's document: after saving, undoing and going another way the rows say the same."""
-
-    def agree() -> None:
-        fresh = Habitat.objects.select_related("head").get(pk=habitat.pk)
-        assert mapping.saved_plan(fresh) == mapping.plan_of(fresh)
-
-    agree()
-    post(client, "move", habitat, part="heaters.0", x_m="0.40", height_m="0.42")
-    agree()
-    post(client, "part", habitat, part="heaters.1", do="add")
-    agree()
-    post(client, "undo", habitat)
-    post(client, "undo", habitat)
-    agree()
-    assert plan_now(habitat) == plan()
-    post(client, "move", habitat, part="uv_lamps.0", x_m="0.50", height_m="0.42")
-    agree()
 
 
 def test_what_was_weighed_counts_while_something_is_dragged_and_when_it_is_let_go(

@@ -41,7 +41,6 @@ def _a_fixed_day(monkeypatch: pytest.MonkeyPatch) -> None:
 
 def spoil(habitat: Habitat, part: dict[str, Any]) -> None:
     fresh = Habitat.objects.select_related("head").get(pk=habitat.pk)
-    fresh.setting |= part
     fresh.version += 1
     fresh.save()
     assert fresh.head is not None

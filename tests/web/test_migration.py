@@ -1,0 +1,87 @@
+"""A database of before: habitats whose plans were kept in rows beside the document."""
+
+from collections.abc import Iterator
+from datetime import time
+from typing import Any
+
+import pytest
+from django.apps.registry import Apps
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+
+from husbandry.plan.habitat import HabitatPlan
+from ridgeback import clock
+from ridgeback.planner import mapping
+from ridgeback.rooms.models import Habitat
+from tests.plans import plan
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def at(targets: list[tuple[str, str]]) -> Apps:
+    """Move the database to a state; return its models."""
+    executor = MigrationExecutor(connection)
+    executor.migrate(targets)
+    return MigrationExecutor(connection).loader.project_state(targets).apps
+
+
+@pytest.fixture
+def before() -> Iterator[Apps]:
+    newest = MigrationExecutor(connection).loader.graph.leaf_nodes()
+    yield at([node if node[0] != "rooms" else ("rooms", "0005_names_of_a_group_lamps_that_burn_twice") for node in newest])
+    at(newest)
+
+
+def kept_in_rows(apps: Apps, made: HabitatPlan, *, head: str) -> int:
+    """Write a plan as it was kept: columns, rows, and a revision that is its head, is none's head, or is not there."""
+    document = made.model_dump(mode="json")
+    room, _new = apps.get_model("rooms", "Room").objects.get_or_create(name="Old room")
+    box = {name: document["enclosure"].pop(name) for name in ("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m")}
+    names = ("schools", "room", "ground", "platform", "hides", "bowl", "pool", "misting", "daylight", "year", "feeding", "upkeep")
+    more = ("prices", "light_bars", "window", "outdoors", "calibration")
+    setting = {name: document[name] for name in (*names, *more)} | {"shell": document["enclosure"]}
+    habitat = apps.get_model("rooms", "Habitat").objects.create(
+        room=room, name=made.name, species=made.species, setting=setting, version=3, **box
+    )
+    apps.get_model("rooms", "Animal").objects.create(habitat=habitat, **made.animal.model_dump())
+    for model, parts in (("Heater", made.heaters), ("UvLamp", made.uv_lamps)):
+        table = apps.get_model("rooms", model)
+        columns = {field.name for field in table._meta.get_fields()}
+        for place, part in enumerate(parts):
+            told = {name: value for name, value in part.model_dump().items() if name in columns}
+            table.objects.create(habitat=habitat, place=place, **told)
+    if head != "none":
+        profile, _new = apps.get_model("planner", "ProfileSnapshot").objects.get_or_create(
+            sha256="0" * 64, defaults={"species": made.species, "document": {}}
+        )
+        revision = apps.get_model("planner", "PlanRevision").objects.create(
+            habitat=habitat, number=1, document=made.model_dump(mode="json"), profile=profile, label="x", created_at=clock.now()
+        )
+        if head == "its":
+            habitat.head = revision
+            habitat.save()
+    return int(habitat.pk)
+
+
+def test_plans_kept_in_rows_come_through_as_documents(before: Apps) -> None:
+    lamp: dict[str, Any] = {"heaters__0__watts": 60.0, "heaters__0__on": "07:30", "uv_lamps__0__again_on": None}
+    usual, other = plan(name="Usual"), plan(name="Rows differ", **lamp)
+    pks = {
+        "usual": kept_in_rows(before, usual, head="its"),
+        "other": kept_in_rows(before, plan(name="Rows differ"), head="its"),
+        "lost": kept_in_rows(before, plan(name="Head lost", **lamp), head="lost"),
+        "bare": kept_in_rows(before, plan(name="No revision"), head="none"),
+    }
+    # What the keeper saw were the rows: a lamp that was changed there alone stays changed.
+    rows = before.get_model("rooms", "Heater").objects.filter(habitat_id=pks["other"])
+    assert rows.update(watts=60.0, on=time(7, 30)) == 1
+    at(MigrationExecutor(connection).loader.graph.leaf_nodes())
+    now = {name: Habitat.objects.select_related("animal", "head").get(pk=pk) for name, pk in pks.items()}
+    assert mapping.plan_of(now["usual"]) == usual
+    assert mapping.plan_of(now["other"]) == other
+    assert mapping.plan_of(now["lost"]) == plan(name="Head lost", **lamp)
+    assert mapping.plan_of(now["bare"]) == plan(name="No revision")
+    assert [now[name].version for name in pks] == [3, 3, 3, 3]
+    assert now["lost"].head is not None
+    assert (now["lost"].head.number, now["lost"].head.label) == (2, "as it stood")
+    assert now["usual"].animal.name == usual.animal.name
