@@ -186,18 +186,6 @@ document.addEventListener("alpine:init", () => {
     }, 350);
   });
 
-  /* Say when something was not saved, and take it back when the next thing is. */
-  function trouble(kind) {
-    const note = document.getElementById("trouble");
-    note.hidden = !kind;
-    note.textContent = kind ? note.dataset[kind] : "";
-  }
-  document.addEventListener("htmx:sendError", () => trouble("away"));
-  document.addEventListener("htmx:responseError", () => trouble("error"));
-  document.addEventListener("htmx:beforeSwap", (event) => {
-    if (event.detail.xhr.status < 400) trouble("");
-  });
-
   /* "Use 90 °F": put the likely meaning into its field and save it. */
   document.addEventListener("click", (event) => {
     const button = event.target.closest && event.target.closest("[data-offer]");

@@ -1,0 +1,15 @@
+/* Say when something was not saved, and take it back when the next thing is. */
+"use strict";
+
+(() => {
+  function trouble(kind) {
+    const note = document.getElementById("trouble");
+    note.hidden = !kind;
+    note.textContent = kind ? note.dataset[kind] : "";
+  }
+  document.addEventListener("htmx:sendError", () => trouble("away"));
+  document.addEventListener("htmx:responseError", () => trouble("error"));
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    if (event.detail.xhr.status < 400) trouble("");
+  });
+})();
