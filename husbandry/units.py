@@ -11,6 +11,17 @@ from typing import Final
 from husbandry import numerals
 from husbandry.numerals import Decimal, NumberError
 
+DAYS_A_YEAR: Final = 365.2425
+DAYS_A_MONTH: Final = DAYS_A_YEAR / 12
+TOLERANCE_M: Final = 0.001  # a millimetre short of a size is the maker's tolerance, not a fault
+
+
+def clock_text(hour: float) -> str:
+    """Return an hour of the day, in any turn of it, as "HH:MM"."""
+    minutes = round(hour * 60) % 1440
+    return f"{minutes // 60:02d}:{minutes % 60:02d}"
+
+
 INCH_M: Final = 0.0254
 FOOT_M: Final = 0.3048
 POUND_KG: Final = 0.45359237

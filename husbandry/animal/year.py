@@ -87,7 +87,7 @@ def year_plan(plan: HabitatPlan, profile: Profile, first: date) -> YearPlan:
 def hours_on(plan: HabitatPlan, profile: Profile, day: date) -> float:
     """Hours of light on one day, a winter rest left out of account."""
     year = plan.year
-    fixed = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    fixed = plan.daylight.hours_a_day
     latitude = latitude_of(plan, profile)
     if year.mode == "fixed" or latitude is None:
         return fixed
@@ -159,8 +159,7 @@ def _turns(plan: HabitatPlan, profile: Profile, rest: Rest | None, first: date, 
     What a timer shows in a week is a matter of that week alone, on Mondays of the calendar: whoever works the year out, and
     whenever, finds the same dates. The first turn is the one in force on `first`, on the day it came into force.
     """
-    on = hours_of(plan.daylight.on)
-    middle = (on + ((hours_of(plan.daylight.off) - on) % 24 or 24.0) / 2) % 24
+    middle = (hours_of(plan.daylight.on) + plan.daylight.hours_a_day / 2) % 24
 
     def half(monday: date) -> float:
         return round(_light(plan, profile, rest, monday + MID_WEEK) * 60 / 2 / STEP_MIN) * STEP_MIN / 60

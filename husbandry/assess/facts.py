@@ -43,7 +43,8 @@ from husbandry.space.sizing import SIDES, Need, sides_for
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
-from husbandry.species.stages import DAYS_PER_MONTH, OLDEST_YEARS, expected_mass_kg
+from husbandry.species.stages import OLDEST_YEARS, expected_mass_kg
+from husbandry.units import DAYS_A_MONTH, DAYS_A_YEAR
 
 NEEDED_FROM_INDEX = 1.0
 FLAT_OUT = 0.97
@@ -201,7 +202,7 @@ def _figures(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Fi
         whole_m,
         None if whole_m is None else expected_mass_kg(profile, whole_m, animal.sex),
         animal.hatched.isoformat() if animal.hatched else "",
-        None if body.age_days is None else body.age_days / 365.25,
+        None if body.age_days is None else body.age_days / DAYS_A_YEAR,
         OLDEST_YEARS[profile.group],
     )
 
@@ -269,7 +270,7 @@ def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, today: date) -> tuple[UvFa
             fitted, glass = hours.fitted, hours.behind_glass
         elif isinstance(hours, Heater):
             fitted = hours.fitted
-        age = None if fitted is None else (today - fitted).days / DAYS_PER_MONTH
+        age = None if fitted is None else (today - fitted).days / DAYS_A_MONTH
         life = LAMPS[lamp.kind].rated_life_months
         found.append(UvFacts(index, path, lamp.kind, glass, age, life, hours.runs_at(night_hour), lamp.height_m))
     return tuple(found)

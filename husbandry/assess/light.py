@@ -20,7 +20,7 @@ from husbandry.inputs.ultraviolet import (
 )
 from husbandry.light import ultraviolet
 from husbandry.light.visible import lux_at
-from husbandry.plan.equipment import hours_of, hours_of_any
+from husbandry.plan.equipment import hours_of_any
 from husbandry.plan.geometry import spot_x_m, through_mesh
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import Range, choose
@@ -85,7 +85,7 @@ def quantities(subject: Subject, joint: JointProbability) -> list[Quantity]:
             found.append(Quantity("uv_coverage", "%", share, lit.judge(share), reason, lit.basis, lit, school=lit.school))
     found += _together(plan, stage, lamps, x_m, back_m)
     hours = choose(stage.light.hours, plan.schools).band()
-    lit_hours = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    lit_hours = plan.daylight.hours_a_day
     found.append(
         Quantity(
             "light_hours",

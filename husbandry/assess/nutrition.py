@@ -16,7 +16,8 @@ from husbandry.feeding.week_food import Fed
 from husbandry.plan.equipment import hours_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
-from husbandry.species.stages import DAYS_PER_MONTH, expected_mass_kg
+from husbandry.species.stages import expected_mass_kg
+from husbandry.units import DAYS_A_MONTH
 
 METABOLISM: Final = Basis(BasisKind.SOURCE, "Andrews & Pough 1985; Nagy et al. 1999 (recalled)")
 CLINICAL: Final = Basis(BasisKind.MEMORY, "common clinical advice")
@@ -47,7 +48,7 @@ def growth(plan: HabitatPlan, profile: Profile, body: Body) -> list[Quantity]:
     expected = expected_mass_kg(profile, length_m, plan.animal.sex)
     band = Band(GROWS_FROM * expected, GROWS_TO * expected, CURVE)
     reason = Reason(
-        ReasonCode.DIET_GROWTH, {"expected": Measure(expected, "kg"), "age": Measure(body.age_days / DAYS_PER_MONTH, "months")}
+        ReasonCode.DIET_GROWTH, {"expected": Measure(expected, "kg"), "age": Measure(body.age_days / DAYS_A_MONTH, "months")}
     )
     return [Quantity("mass", "kg", body.mass_kg, band.judge(body.mass_kg), reason, CURVE, band)]
 
@@ -57,7 +58,7 @@ def body_temperatures_c(plan: HabitatPlan, profile: Profile, climate: Climate, s
 
     What lives in water has the water's, but for the hours it basks.
     """
-    begin, span = hours_of(plan.daylight.on), (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    begin, span = hours_of(plan.daylight.on), plan.daylight.hours_a_day
     day, night = (climate.states[season, moment].predictions for moment in ("day", "night"))
     ends = [(item["warm_air"].value, item["cool_air"].value) for item in (day, night)]
     if profile.habit == "aquatic" and "water" in day:

@@ -14,6 +14,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import MEASURES, SIDES, Need, depends_on_length, factor
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
+from husbandry.units import TOLERANCE_M
 
 ARITHMETIC: Final = Basis(BasisKind.PRACTICE, note="by arithmetic")
 WATER_MODEL: Final = Basis(BasisKind.ESTIMATE, note="unheated water follows the day's mean of the air over it")
@@ -73,7 +74,7 @@ def _judged(subject: Subject, key: str, value: float, need: Need, recommended: N
     if recommended is not None:
         parameters["recommended"] = Measure(recommended.size, unit)
     # A millimetre short of the rule is the maker's tolerance, not a fault.
-    verdict = Verdict.INSIDE if value >= need.size - 0.001 * (unit == "m") - 1e-9 else Verdict.OUTSIDE
+    verdict = Verdict.INSIDE if value >= need.size - TOLERANCE_M * (unit == "m") - 1e-9 else Verdict.OUTSIDE
     if verdict is Verdict.OUTSIDE and value >= 0.95 * need.size:
         verdict = Verdict.NEAR
     return Quantity(key, unit, value, verdict, Reason(ReasonCode.SPACE_RULE, parameters), band.basis, band, school=band.school)

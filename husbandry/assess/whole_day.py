@@ -16,11 +16,11 @@ from husbandry.codes import ReasonCode
 from husbandry.inputs.light_sources import outside_kwh
 from husbandry.plan.equipment import hours_of
 from husbandry.species.leaves import choose
+from husbandry.units import DAYS_A_MONTH, clock_text
 
 Floats = NDArray[np.float64]
 Parameters = dict[str, Measure | str | int]
 
-DAYS_A_MONTH = 30.4
 HELD = {"warm_air": "warm_held", "cool_air": "cool_held", "cool_humidity": "humidity_held"}
 LONGEST_DRY_D = 365.0
 
@@ -85,7 +85,12 @@ class _Figures:
         at = Measure(float(self.day.hours[self.day.basking_surface.argmax()]), "h")
         found.append(
             self._quantity(
-                "surface_peak", "degC", drawn.max(axis=1), Reason(ReasonCode.DAY_PEAK, {"clock": _clock(at.value)}), burning, top
+                "surface_peak",
+                "degC",
+                drawn.max(axis=1),
+                Reason(ReasonCode.DAY_PEAK, {"clock": clock_text(at.value)}),
+                burning,
+                top,
             )
         )
         return found
@@ -115,7 +120,7 @@ class _Figures:
         drawn = self._drawn("cool_air", self.day.cool_air).min(axis=1)
         at = float(self.day.hours[self.day.cool_air.argmin()])
         value = float(self.day.cool_air.min())
-        return [self._quantity("coolest_air", "degC", drawn, Reason(ReasonCode.DAY_LEAST, {"clock": _clock(at)}), least, value)]
+        return [self._quantity("coolest_air", "degC", drawn, Reason(ReasonCode.DAY_LEAST, {"clock": clock_text(at)}), least, value)]
 
     def _over_the_day(self, key: str, own: float) -> Floats:
         """`own`, then draws of the day's mean about it, from the draws at the ends of light and dark."""
@@ -171,8 +176,3 @@ class _Figures:
 
 def _or(value: float | None, other: float) -> float:
     return other if value is None else value
-
-
-def _clock(hour: float) -> str:
-    minutes = round(hour * 60) % 1440
-    return f"{minutes // 60:02d}:{minutes % 60:02d}"

@@ -17,7 +17,6 @@ from husbandry.design.rig_placing import RigPlace
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.light_sources import outside_kwh, uv_lamps_on
-from husbandry.plan.equipment import hours_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import rooms_wanted
 from husbandry.review.judged import BAD, below, miss
@@ -76,7 +75,7 @@ class Judge:
         if ultraviolet.wanted_index(plan, self.place.stage) is not None and uv_lamps_on(plan, self.place.today):
             every = light.quantities(self.place.of(plan), joint)
             quantities += [item for item in every if item.key == "uv_back"]
-        lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+        lit = plan.daylight.hours_a_day
         kwh = {
             season: (climate.states[season, "day"].watts * lit + climate.states[season, "night"].watts * (24 - lit)) / 1000
             + outside_kwh(plan)

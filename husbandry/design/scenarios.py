@@ -27,7 +27,7 @@ from husbandry.review.judged import BAD, miss
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
-from husbandry.species.stages import DAYS_PER_MONTH
+from husbandry.units import DAYS_A_MONTH
 
 Floats = NDArray[np.float64]
 
@@ -162,7 +162,7 @@ def _grown(plan: HabitatPlan, profile: Profile, today: date) -> dict[str, Any]:
     value = bounds.low if bounds.low is not None else bounds.middle
     animal: dict[str, Any] = plan.animal.model_dump(mode="json") | {"hatched": None, "mass_kg": None, "length_m": None}
     if stage.leads == "age":
-        age_days = round(value * DAYS_PER_MONTH) + 1
+        age_days = round(value * DAYS_A_MONTH) + 1
         animal |= {"hatched": (today - timedelta(days=age_days)).isoformat()}
         animal["length_m"] = round(expected_length_at(profile, plan.animal.sex, age_days), 4)
     elif stage.leads == "mass":

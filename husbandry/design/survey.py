@@ -16,7 +16,7 @@ from husbandry.feeding.week_food import GROWTH, LEAN
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
-from husbandry.species.stages import DAYS_PER_MONTH
+from husbandry.units import DAYS_A_MONTH
 
 # Sizes of the trade: a glass tank under mesh, a front-vented box, a tall screen cage.
 ENCLOSURES: Final[dict[str, dict[str, Any]]] = {
@@ -73,7 +73,7 @@ def _document(profile: Profile, stage: Stage, box: dict[str, Any], schools: dict
     value = 0.8 * (bounds.high or 1.0) if bounds.low is None else 1.3 * bounds.low if bounds.high is None else bounds.middle
     animal: dict[str, Any] = {"count": 1 if profile.together.kind == "alone" else 2}
     if stage.leads == "age":
-        animal["hatched"] = date.fromordinal(today.toordinal() - round(value * DAYS_PER_MONTH)).isoformat()
+        animal["hatched"] = date.fromordinal(today.toordinal() - round(value * DAYS_A_MONTH)).isoformat()
     else:
         name, factor = ("mass_kg", 0.001) if stage.leads == "mass" else ("length_m", 0.01)
         animal[name] = value * factor

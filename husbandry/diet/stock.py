@@ -10,9 +10,9 @@ from math import ceil
 from typing import Final
 
 from husbandry.errors import HusbandryError
+from husbandry.units import DAYS_A_MONTH
 
 ORDER_EARLY_DAYS: Final = 2  # kept in hand over the lead time: parcels are late (common practice, no source)
-DAYS_A_MONTH: Final = 365.2425 / 12
 
 
 class NotEnoughError(HusbandryError):

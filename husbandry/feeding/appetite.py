@@ -12,10 +12,10 @@ from husbandry.feeding.schedule import fasts_of
 from husbandry.light.daylength import shifted
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Dormancy, Profile
+from husbandry.units import DAYS_A_MONTH
 from husbandry.upkeep.recur import Season
 
 LAST_WEIGHINGS: Final = 6  # among which the highest is what the animal weighed before
-MONTH_DAYS: Final = 30.4
 TELLING_DAYS: Final = 14  # between two weighings, before a rate says anything
 TORTOISE_MONTH_PERCENT: Final = 1.0  # the most a hibernating tortoise loses in a month (common practice, no source)
 
@@ -62,7 +62,7 @@ def rest_loss(plan: HabitatPlan, profile: Profile, weighings: tuple[Weighing, ..
         return None
     (before, before_kg), (last, last_kg) = (earlier[-1] if earlier else since[0]), since[-1]
     lost, days = max(100 * (1 - last_kg / before_kg), 0.0), (last - before).days
-    by_month = MONTH_DAYS * lost / days if days >= TELLING_DAYS else None
+    by_month = DAYS_A_MONTH * lost / days if days >= TELLING_DAYS else None
     slow = profile.group == "tortoise" and terms is not None and terms.kind == "hibernation"
     return RestLoss(before, before_kg, last, last_kg, lost, _limit(terms), by_month, TORTOISE_MONTH_PERCENT if slow else None)
 

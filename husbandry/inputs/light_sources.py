@@ -8,7 +8,7 @@ from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
 from husbandry.plan.equipment import Heater, Hung, Timed, UvLamp, hours_of
 from husbandry.plan.geometry import outside_lid, through_mesh
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.species.stages import DAYS_PER_MONTH
+from husbandry.units import DAYS_A_MONTH
 
 OUTSIDE_SHARE = 0.4  # of a tube's watts on a mesh lid that end inside, as light and warmth (estimate)
 UvSources = tuple[tuple[str, Lamp, Timed], ...]  # path in the plan, the lamp as the field sees it, its hours
@@ -60,7 +60,7 @@ def uv_factor(plan: HabitatPlan) -> float:
 
 
 def _months(fitted: date | None, today: date) -> float:
-    return 0.0 if fitted is None else (today - fitted).days / DAYS_PER_MONTH
+    return 0.0 if fitted is None else (today - fitted).days / DAYS_A_MONTH
 
 
 def uv_sources(plan: HabitatPlan, today: date) -> UvSources:

@@ -7,6 +7,7 @@ from husbandry.assessment import Change
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.habitat import ABOVE_LID_M
+from husbandry.units import TOLERANCE_M
 
 BESIDE_M: Final = 0.02  # a lamp so near beside a basking place hangs over it
 CLEAR_M: Final = 0.03  # between a tube and what stands below it
@@ -53,7 +54,7 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         part["x_m"] = min(part["x_m"], box["length_m"])
     pool = refitted.get("pool")
     if pool:
-        whole = pool["length_m"] >= old["length_m"] - 0.001
+        whole = pool["length_m"] >= old["length_m"] - TOLERANCE_M
         pool["length_m"] = box["length_m"] if whole else min(pool["length_m"], box["length_m"])
         pool["x_m"] = min(max(pool["x_m"], pool["length_m"] / 2), box["length_m"] - pool["length_m"] / 2)
         pool["depth_m"] = min(pool["depth_m"], math.floor(95 * box["height_m"]) / 100)

@@ -246,8 +246,7 @@ class Daylight(Timed):
     @property
     def middle_of_dark(self) -> float:
         """The hour (0–24) farthest from the light."""
-        begin, span = hours_of(self.on), (hours_of(self.off) - hours_of(self.on)) % 24 or 24.0
-        return (begin + span / 2 + 12) % 24
+        return (hours_of(self.on) + self.hours_a_day / 2 + 12) % 24
 
 
 class Cooling(Part):

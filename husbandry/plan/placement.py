@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from husbandry.plan.equipment import Heater, Hung
 from husbandry.plan.geometry import basking_top_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
+from husbandry.units import TOLERANCE_M
 
 
 @dataclass(frozen=True)
@@ -37,7 +38,7 @@ def check_places(plan: HabitatPlan) -> list[Misplaced]:
     if plan.pool is not None:
         pool = plan.pool
         wrong += _inside_length("pool.x_m", pool.x_m, box.length_m)
-        if max(pool.x_m + pool.length_m / 2 - box.length_m, pool.length_m / 2 - pool.x_m) > 0.001:
+        if max(pool.x_m + pool.length_m / 2 - box.length_m, pool.length_m / 2 - pool.x_m) > TOLERANCE_M:
             wrong.append(Misplaced("pool.length_m", "pool_too_long", box.length_m))
         if pool.depth_m >= box.height_m:
             wrong.append(Misplaced("pool.depth_m", "pool_above_lid", box.height_m))

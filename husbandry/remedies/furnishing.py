@@ -14,6 +14,7 @@ from husbandry.remedies.situation import Situation
 from husbandry.review.arrangement import Bath, FloorPiece
 from husbandry.space.furniture import free_place
 from husbandry.species.profile import Profile
+from husbandry.units import TOLERANCE_M
 
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 UNDER_LAMP_M: Final = 0.1  # of the length: nothing is put there
@@ -105,7 +106,7 @@ def _taken(plan: HabitatPlan, size_m: float, but: str = "") -> tuple[tuple[float
     """
     others = (piece for piece in pieces_of(plan) if piece.path != but and not is_branch(plan, piece))
     taken = [(other.x_m, other.length_m) for other in others if other.length_m + size_m > plan.enclosure.width_m]
-    if plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - 0.001:
+    if plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M:
         taken.append((plan.pool.x_m, plan.pool.length_m))
     taken += [(lamp.x_m, UNDER_LAMP_M) for lamp in plan.heaters if lamp.hangs]
     return tuple(taken)

@@ -7,6 +7,7 @@ from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Se
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, by_season, named
+from husbandry.units import TOLERANCE_M
 
 SPACE: Final = ("enclosure_length", "enclosure_width", "enclosure_height", "enclosure_stretch", "floor_area")
 
@@ -20,7 +21,7 @@ def too_small(facts: Facts) -> Iterator[Finding]:
         changes = []
         for side, wanted, have in zip(("length", "width", "height"), facts.box.sides_needed, now, strict=True):
             parameters[side] = Measure(max(wanted, have), "m")
-            if have < wanted - 0.001:
+            if have < wanted - TOLERANCE_M:
                 changes.append(Change(f"enclosure.{side}_m", round(wanted + 0.0049, 2)))
         remedy = Remedy(RemedyCode.SPACE_TAKE_MINIMUM, parameters, tuple(changes))
         severity = Severity.WRONG if any(item.verdict is Verdict.OUTSIDE for item in short) else Severity.ADVICE

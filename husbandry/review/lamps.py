@@ -6,6 +6,7 @@ from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Se
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, named
+from husbandry.units import clock_text
 
 
 def uv_strength(facts: Facts) -> Iterator[Finding]:
@@ -87,8 +88,7 @@ def uv_hours(facts: Facts) -> Iterator[Finding]:
 
 def _later(clock: str, minutes: int) -> str:
     """A clock time so many minutes later."""
-    moved = (int(clock[:2]) * 60 + int(clock[3:5]) + minutes) % (24 * 60)
-    return f"{moved // 60:02d}:{moved % 60:02d}"
+    return clock_text(int(clock[:2]) + (int(clock[3:5]) + minutes) / 60)
 
 
 def light_together(facts: Facts) -> Iterator[Finding]:

@@ -15,6 +15,7 @@ from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
+from husbandry.units import clock_text
 from husbandry.upkeep.batching import slack_of
 from husbandry.upkeep.jobs import Job
 from husbandry.upkeep.recur import EveryDays, Monthly, Once, Season, Weekly, spread_over_week
@@ -180,7 +181,7 @@ def _seasons(plan: HabitatPlan, profile: Profile, since: date, today: date) -> I
         year = year_plan(plan, profile, today)
         for turn in year.turns if year.turned else year.turns[1:]:
             if turn.day <= today + LOOK_AHEAD:
-                hours = f"{_clock(turn.on_hour)}–{_clock(turn.off_hour)}"
+                hours = f"{clock_text(turn.on_hour)}–{clock_text(turn.off_hour)}"
                 yield Job("timers", Once(max(turn.day, since)), turn.day.isoformat(), why=hours)
     if plan.year.cooling is not None:
         rest = rest_of(plan.year.cooling, profile)
@@ -196,9 +197,4 @@ def _seasons(plan: HabitatPlan, profile: Profile, since: date, today: date) -> I
 
 
 def _hours(turn: TimerTurn) -> str:
-    return f"{_clock(turn.on_hour)}–{_clock(turn.off_hour)}"
-
-
-def _clock(hour: float) -> str:
-    minutes = round(hour * 60) % 1440
-    return f"{minutes // 60:02d}:{minutes % 60:02d}"
+    return f"{clock_text(turn.on_hour)}–{clock_text(turn.off_hour)}"

@@ -11,11 +11,11 @@ from typing import Final, Literal
 
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Space, SpaceRule
+from husbandry.units import TOLERANCE_M
 
 SIDES: Final = ("length", "width", "height")
 MEASURES: Final = (*SIDES, "stretch", "floor_area", "water_volume")
 Level = Literal["minimum", "recommended"]
-TOLERANCE: Final = 0.001  # a millimetre short of the rule is the maker's tolerance, not a fault
 # How much of an enclosure's volume can be water: filled but for a hand's breadth, or half a tank's shallow half (estimates).
 WATER_SHARE: Final = {"aquatic": 0.85, "semi-aquatic": 0.25}
 
@@ -97,7 +97,7 @@ def short(box: Box, wanted: Mapping[str, Need]) -> tuple[str, ...]:
     have = box.measures()
 
     def least(measure: str, need: Need) -> float:
-        return need.size - (TOLERANCE if measure in (*SIDES, "stretch") else 1e-9)
+        return need.size - (TOLERANCE_M if measure in (*SIDES, "stretch") else 1e-9)
 
     return tuple(measure for measure, need in wanted.items() if have[measure] < least(measure, need))
 

@@ -6,8 +6,8 @@ from typing import Final
 from husbandry.species.leaves import Range
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
+from husbandry.units import DAYS_A_MONTH
 
-DAYS_PER_MONTH = 365.2425 / 12
 # The longest lives on record, rounded up (from memory); nothing kept is older.
 OLDEST_YEARS: Final = {"tortoise": 190, "turtle": 120, "snake": 60, "lizard": 60, "frog": 60, "salamander": 60}
 
@@ -36,7 +36,7 @@ def decide_stage(profile: Profile, *, age_days: float | None, mass_kg: float | N
     species' own measure. Each may be None.
     """
     known = {
-        "age": None if age_days is None else age_days / DAYS_PER_MONTH,
+        "age": None if age_days is None else age_days / DAYS_A_MONTH,
         "mass": None if mass_kg is None else mass_kg * 1000,
         "length": None if length_m is None else length_m * 100,
     }

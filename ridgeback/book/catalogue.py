@@ -12,6 +12,7 @@ from husbandry.species.book import shipped
 from husbandry.species.leaves import choose
 from husbandry.species.lookup import Relatives, genus, names, plain_words, relatives
 from husbandry.species.profile import Profile
+from husbandry.units import TOLERANCE_M
 from ridgeback.book.models import Entry, Name, OwnProfile
 from ridgeback.book.profiles import shipped_digest
 
@@ -132,7 +133,7 @@ def reachable(room_ids: list[int]) -> QuerySet[Entry]:
 
 def fitting(entries: QuerySet[Entry], length_m: float, width_m: float, height_m: float) -> QuerySet[Entry]:
     """Those whose grown animal finds room; the floor may be turned round."""
-    long, short, slack = max(length_m, width_m), min(length_m, width_m), 0.001
+    long, short, slack = max(length_m, width_m), min(length_m, width_m), TOLERANCE_M
     fits = entries.filter(length_m__lte=long + slack, width_m__lte=short + slack, height_m__lte=height_m + slack)
     cubic = length_m * width_m * height_m
     enough = Q(water_m3=0.0)

@@ -11,6 +11,7 @@ from husbandry.climate.nodes import ZONES, nodes_of
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.light_sources import shades, uv_sources
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.units import clock_text
 from ridgeback.drawing import fields, section
 from ridgeback.units import KeeperUnits
 
@@ -41,7 +42,7 @@ def frames(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits
         ends = {end: float(getattr(day, f"{end}_air")[row]) for end in ("warm", "cool")}
         pictures.append(
             {
-                "clock": f"{minute // 60 % 24:02d}:{minute % 60:02d}",
+                "clock": clock_text(minute / 60),
                 "wash": fields.wash(air, *section.wash_range(found, air)),
                 "lines": [{"path": line.path, "text": line.text, "x": round(line.x), "y": round(line.y)} for line in lines],
                 "dots": fields.stipple(frame, air, vapour),

@@ -12,6 +12,7 @@ from husbandry.animal.targets import targets
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.space.sizing import SIDES, sides_for
 from husbandry.species.profile import Profile
+from husbandry.units import TOLERANCE_M
 from ridgeback.book import catalogue, portrait, profiles
 from ridgeback.language import rotawords
 from ridgeback.language.names import CHOICES
@@ -72,7 +73,7 @@ def answer(
     fits = None
     if sides_m is not None and sides[0] is not None:
         floor = sorted(sides_m[:2], reverse=True)
-        fits = all(have >= need - 0.001 for have, need in zip((*floor, sides_m[2]), sides[0], strict=True))
+        fits = all(have >= need - TOLERANCE_M for have, need in zip((*floor, sides_m[2]), sides[0], strict=True))
     return Answer(
         stage.name,
         str(CHOICES["decided"][body.decision.decided_by]) if body.decision.decided_by else "",

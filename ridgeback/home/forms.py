@@ -10,8 +10,8 @@ from pydantic import ValidationError
 from husbandry.design.first_proposal import LONGEST_SIDE_M
 from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
 from husbandry.plan.reading import problem_of
-from husbandry.species.stages import DAYS_PER_MONTH, OLDEST_YEARS
-from husbandry.units import UnitError
+from husbandry.species.stages import OLDEST_YEARS
+from husbandry.units import DAYS_A_MONTH, UnitError
 from ridgeback.book import profiles
 from ridgeback.home import choosing
 from ridgeback.language import wording
@@ -127,7 +127,7 @@ class NewHabitat(forms.Form):
         data = self.cleaned_data
         hatched, age = data.get("hatched"), self._parsed.get("age")
         if hatched is None and age is not None and age >= 0:
-            hatched = self.today - timedelta(days=round(age * DAYS_PER_MONTH))
+            hatched = self.today - timedelta(days=round(age * DAYS_A_MONTH))
         told = {
             "sex": data.get("sex") or "unknown",
             "hatched": hatched if hatched is None or hatched <= self.today else None,
@@ -144,7 +144,7 @@ class NewHabitat(forms.Form):
         """An age nobody of its kind has, or none yet."""
         months, name = self._parsed.get("age"), "age"
         if hatched is not None:
-            months, name = (self.today - hatched).days / DAYS_PER_MONTH, "hatched"
+            months, name = (self.today - hatched).days / DAYS_A_MONTH, "hatched"
         if months is None:
             return
         room = self.cleaned_data.get("room")
@@ -169,7 +169,7 @@ class NewHabitat(forms.Form):
         hatched, age = data.get("hatched"), self._parsed.get("age")
         estimated = hatched is None and age is not None
         if estimated and age is not None:
-            hatched = self.today - timedelta(days=round(age * DAYS_PER_MONTH))
+            hatched = self.today - timedelta(days=round(age * DAYS_A_MONTH))
         return {
             "name": data["animal_name"],
             "sex": data["sex"],

@@ -12,6 +12,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assessment import Finding, Severity
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
+from husbandry.units import DAYS_A_MONTH
 from ridgeback.drawing import daystrip, section
 from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, wording
@@ -154,7 +155,7 @@ def stage(found: Assessment, profile: Profile, units: KeeperUnits) -> dict[str, 
 def _age(days: int | None) -> str:
     if days is None:
         return ""
-    months = int(days / 30.436875)
+    months = int(days / DAYS_A_MONTH)
     if months < 24:
         return str(_("%(months)s months") % {"months": months})
     return str(_("%(years)s years") % {"years": months // 12})

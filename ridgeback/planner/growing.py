@@ -11,6 +11,7 @@ from husbandry.animal.weighings import Weighing
 from husbandry.feeding.history import Meal
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
+from husbandry.units import DAYS_A_YEAR
 from ridgeback.daybook import reader
 from ridgeback.daybook.models import Event
 from ridgeback.drawing.numbers import plain
@@ -103,7 +104,7 @@ def draw(found: Outlook, today: date, units: KeeperUnits) -> dict[str, Any]:
         if when.day is not None and (when.day - today).days <= far:
             marks.append({"x": x(when.day), "text": stage.name})
     outgrown = found.outgrown.day
-    januaries = [date(year, 1, 1) for year in range(today.year + 1, today.year + 2 + int(far / 365.25))]
+    januaries = [date(year, 1, 1) for year in range(today.year + 1, today.year + 2 + int(far / DAYS_A_YEAR))]
     step = 1 if far < 5 * 365 else 2 if far < 10 * 365 else 3
     drawn = {
         "width": WIDTH,

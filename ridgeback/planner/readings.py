@@ -17,6 +17,7 @@ from husbandry.inputs.ultraviolet import index_at_back
 from husbandry.light.ultraviolet import STRENGTH_SIGMA
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
+from husbandry.units import clock_text
 from ridgeback.daybook import reader
 from ridgeback.daybook.models import Instrument
 from ridgeback.rooms.models import Habitat
@@ -174,14 +175,9 @@ def wanted_words(learnt: Learnt, plan: HabitatPlan) -> list[str]:
     """What to measure next, in words, the most telling first."""
     on = plan.daylight.on.hour * 60 + plan.daylight.on.minute
     return [
-        _("%(place)s at %(clock)s") % {"place": PLACE_NAMES[item.place], "clock": _clock(on + item.after_on_min)}
+        _("%(place)s at %(clock)s") % {"place": PLACE_NAMES[item.place], "clock": clock_text((on + item.after_on_min) / 60)}
         for item in learnt.wanted[:3]
     ]
-
-
-def _clock(minute: int) -> str:
-    minute %= 24 * 60
-    return f"{minute // 60:02d}:{minute % 60:02d}"
 
 
 def last_by_quantity(taken: list[Taken], plan: HabitatPlan) -> dict[tuple[str, str, str], Taken]:

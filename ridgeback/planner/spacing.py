@@ -21,7 +21,7 @@ from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import MEASURES, SIDES, Need, factor
 from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
-from husbandry.units import UnitError
+from husbandry.units import DAYS_A_YEAR, TOLERANCE_M, UnitError
 from ridgeback.drawing.numbers import plain
 from ridgeback.language import names, wording
 from ridgeback.units import KeeperUnits, three_sizes
@@ -138,7 +138,7 @@ def _rows(
                 "better": units.say(Measure(more.size, unit)) if more else "",
                 "better_sum": sum_of(more, measure, plan.animal.count, length_m, units) if more and more.rule != need.rule else "",
                 "have": units.say(Measure(have[measure], unit)),
-                "enough": have[measure] >= need.size - 0.001,
+                "enough": have[measure] >= need.size - TOLERANCE_M,
                 "basis": wording.basis(need.rule.origin),
             }
         )
@@ -264,7 +264,7 @@ def timeline(found: Outlook, ways: HousingChoice | None, profile: Profile, today
         row["y"] = CURVE_FLOOR + 14 + place * ROW
         row["text_y"] = CURVE_FLOOR + 14 + place * ROW + 14
     floor = CURVE_FLOOR + 14 + len(rows) * ROW
-    years = range(today.year + 1, today.year + 2 + int(far / 365.25))
+    years = range(today.year + 1, today.year + 2 + int(far / DAYS_A_YEAR))
     step = 1 if far < 8 * 365 else 2
     moves = [home.since for home in ways.step_up.homes if home.since] if ways else []
     return dict(

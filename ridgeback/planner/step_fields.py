@@ -10,6 +10,7 @@ from husbandry.animal.body import body_of
 from husbandry.feeding.prey_measure import measured_by
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import MOST_HEATERS
+from husbandry.units import TOLERANCE_M
 from ridgeback.book import profiles
 from ridgeback.language import names, wording
 from ridgeback.planner import fields, inputs, revisions
@@ -76,7 +77,7 @@ def _summary(shown: list[fields.Shown]) -> str:
 
 def _all_water(plan: HabitatPlan) -> bool:
     """Tell whether there is no dry floor a bowl could stand on."""
-    return plan.pool is not None and plan.pool.length_m >= plan.enclosure.length_m - 0.001
+    return plan.pool is not None and plan.pool.length_m >= plan.enclosure.length_m - TOLERANCE_M
 
 
 def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:

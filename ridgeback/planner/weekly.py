@@ -17,6 +17,7 @@ from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
+from husbandry.units import clock_text
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.drawing.daystrip import apart
@@ -44,7 +45,7 @@ def strip(found: WeekOfWater, plan: HabitatPlan, stage: Stage, season: str) -> d
     def path(values: Any) -> str:
         return "M" + "L".join(f"{x(hour + 1):.1f},{y(float(value)):.1f}" for hour, value in enumerate(values))
 
-    lit = (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 or 24.0
+    lit = plan.daylight.hours_a_day
     band = choose(stage.moisture.day_percent, plan.schools)
     on = hours_of(plan.daylight.on)
     times = [(hours_of(item.at) - on) % 24 for item in plan.misting.of(season).times]
@@ -77,8 +78,7 @@ def times_of(found: Mistings) -> list[dict[str, Any]]:
 
 
 def _at(hour: float) -> str:
-    minutes = round(hour * 12) * 5 % 1440
-    return f"{minutes // 60:02d}:{minutes % 60:02d}"
+    return clock_text(round(hour * 12) / 12)
 
 
 def _change(plan: HabitatPlan, offered: Mistings, season: str) -> Change:

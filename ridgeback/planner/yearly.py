@@ -16,6 +16,7 @@ from husbandry.assess.assess import Depth, Records, assess
 from husbandry.assessment import Change, Measure
 from husbandry.plan.habitat import Cooling, HabitatPlan, Year
 from husbandry.species.profile import Profile
+from husbandry.units import clock_text
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.asking import Question
@@ -135,11 +136,6 @@ def strip(made: YearPlan, today: date) -> dict[str, Any]:
     return dict(plain(drawn))
 
 
-def _clock(hour: float) -> str:
-    minutes = round(hour * 60) % 1440
-    return f"{minutes // 60:02d}:{minutes % 60:02d}"
-
-
 def _unfed(form: YearForm, plan: HabitatPlan, profile: Profile, today: date) -> bool:
     """Tell whether a rest is planned anew whose last meal would lie in the past; the form then says from when it can be."""
     made = form.cooling()
@@ -196,8 +192,8 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
         "turns": [
             {
                 "day": formats.date_format(item.day, "j F Y"),
-                "on": _clock(item.on_hour),
-                "off": _clock(item.off_hour),
+                "on": clock_text(item.on_hour),
+                "off": clock_text(item.off_hour),
                 "hours": f"{item.hours:.1f}",
                 "now": place == 0,
                 "turned": found.turned,
