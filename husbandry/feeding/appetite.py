@@ -1,5 +1,6 @@
 """Meals refused and weight lost, against what the species, the season and a rest make normal."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Final
@@ -15,6 +16,7 @@ from husbandry.species.profile import Dormancy, Profile
 from husbandry.units import DAYS_A_MONTH
 from husbandry.upkeep.recur import Season
 
+DISH_DAYS, DISH_OFTEN = 14, 4  # fillings of a calcium dish within so many days that are a sign (trade)
 LAST_WEIGHINGS: Final = 6  # among which the highest is what the animal weighed before
 TELLING_DAYS: Final = 14  # between two weighings, before a rate says anything
 TORTOISE_MONTH_PERCENT: Final = 1.0  # the most a hibernating tortoise loses in a month (common practice, no source)
@@ -134,3 +136,8 @@ def not_eating(names: tuple[str, ...], history: History) -> dict[str, int]:
         if missed:
             found[name] = missed
     return found
+
+
+def dish_emptied_often(filled: Sequence[date], today: date) -> bool:
+    """Tell whether a dish of calcium was filled again and again of late: a sign that diet or UV falls short (trade)."""
+    return sum(0 <= (today - day).days <= DISH_DAYS for day in filled) >= DISH_OFTEN

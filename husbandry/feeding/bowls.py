@@ -4,7 +4,8 @@ from typing import Any, Final
 
 from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import expected_length_at
-from husbandry.diet.foods import PLANTS, foods
+from husbandry.diet import salads
+from husbandry.diet.foods import PLANTS, Food, foods
 from husbandry.errors import HusbandryError
 from husbandry.feeding.servings import Serving, servings_of
 from husbandry.feeding.week_food import Fed
@@ -17,6 +18,7 @@ USUAL_SHARE: Final = 0.05
 # A bowl this many times the usual one is asked about before it is fed: a keeper who weighs differs by two, not by three.
 DOUBTFUL_TIMES: Final = 2.5
 MOST_FOODS: Final = 16
+LEAST_SHARE: Final = 0.001  # of a bowl: less is not weighed out
 
 
 class NotWeighableError(HusbandryError, ValueError):
@@ -33,6 +35,41 @@ class TooManyFoodsError(HusbandryError, ValueError):
     def __init__(self, count: int) -> None:
         super().__init__(str(count))
         self.count = count
+
+
+def bowl_of(profile: Profile) -> str:
+    """Which bowl this species eats from: by what it is and what its meals name."""
+    named = {key for stage in profile.stages for meal in stage.feeding.meals for key in meal.foods}
+    if "grass-hay" in named and profile.diet == "plants":
+        return "grazer"
+    if profile.habit in ("aquatic", "semi-aquatic"):
+        return "water"
+    kinds = {foods()[key].kind for key in named if key in foods()}
+    if "fruit" in kinds:
+        return "forest"
+    return "weeds" if profile.group == "tortoise" else "leaves"
+
+
+def plants() -> dict[str, Food]:
+    """Every plant of the table."""
+    return {key: item for key, item in foods().items() if item.kind in PLANTS}
+
+
+def mixed(
+    grams: dict[str, float], ticked: list[str], bowl: salads.Parts, usual: float, store: dict[str, float] | None = None
+) -> tuple[dict[str, float], tuple[str, ...]]:
+    """Mix as much as there was of what is ticked, else `usual` grams, of each at most what is in `store`; and what gave way."""
+    if not ticked:
+        return grams, ()
+    whole = sum(grams.values()) or usual
+    at_most = None
+    if store is not None:
+        whole = min(whole, sum(store.values()))
+        at_most = tuple(store[key] / whole for key in ticked)
+        at_most = at_most if sum(at_most) > 1.0 else tuple(share * (1 + 1e-9) / sum(at_most) for share in at_most)
+    found = salads.mix(tuple(plants()[key] for key in ticked), bowl, at_most=at_most)
+    amounts = {key: round(whole * share, 1) for key, share in zip(ticked, found.shares, strict=True) if share > LEAST_SHARE}
+    return amounts, found.gave_way
 
 
 def eaters_kg(plan: HabitatPlan, profile: Profile, body: Body) -> float | None:

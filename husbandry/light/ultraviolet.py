@@ -8,6 +8,7 @@ Lamp strengths are estimates until a meter reading replaces them. Limits: no lig
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -25,6 +26,7 @@ AGED_SHARE: Final = 0.7
 SEARCHED_M: Final = np.geomspace(0.03, 3.0, 120)
 FINER_STEPS: Final = 41
 STRENGTH_SIGMA: Final = 0.15  # one standard deviation of a lamp's strength about its class (estimate)
+MODEL_SHARE: Final = 0.1  # how well the place under a tube is hit (estimate)
 
 
 @dataclass(frozen=True)
@@ -218,6 +220,31 @@ def dose_sed(index: float, hours: float) -> float:
     WHO 2002, Global Solar UV Index; ISO/CIE 17166 (docs/models.md [8, 9]; recalled).
     """
     return index * WATTS_PER_INDEX * hours * 3600 / JOULES_PER_SED
+
+
+def strength_read(ratios: Sequence[tuple[float, float]]) -> tuple[float, float]:
+    """Return how strong lamps are over their class by readings, and the share of the prior's spread that is left.
+
+    Parameters
+    ----------
+    ratios
+        What was read over what the class gives there, each with its standard deviation.
+
+    Returns
+    -------
+    The posterior mean and the posterior over the prior standard deviation: a normal prior about one, normal readings, so that
+    precisions add.
+
+    References
+    ----------
+    Rasmussen and Williams 2006, Gaussian Processes for Machine Learning, chapter 2 (docs/models.md [6]; recalled).
+    """
+    weight = 1 / STRENGTH_SIGMA**2
+    total, mean = weight, weight
+    for ratio, sigma in ratios:
+        precision = 1 / (sigma**2 + MODEL_SHARE**2)
+        total, mean = total + precision, mean + precision * ratio
+    return max(mean / total, 0.05), (1 / total) ** 0.5 / STRENGTH_SIGMA
 
 
 def distance_for(lamps: tuple[Lamp, ...], wanted: float, x_m: float = 0.0) -> float | None:

@@ -102,6 +102,24 @@ def short(box: Box, wanted: Mapping[str, Need]) -> tuple[str, ...]:
     return tuple(measure for measure, need in wanted.items() if have[measure] < least(measure, need))
 
 
+def holds(sides_m: tuple[float, float, float], needed_m: tuple[float, float, float], water_m3: float, habit: str) -> bool:
+    """Tell whether an enclosure holds an animal that needs so much; the floor may be turned round.
+
+    Parameters
+    ----------
+    sides_m, needed_m
+        Inner length, width and height, m.
+    water_m3
+        The water it needs; no more of an enclosure than its habit's share can be water.
+    habit
+        That of the profile.
+    """
+    have = (max(sides_m[:2]), min(sides_m[:2]), sides_m[2])
+    if any(one < need - TOLERANCE_M for one, need in zip(have, needed_m, strict=True)):
+        return False
+    return water_m3 <= WATER_SHARE.get(habit, 0.0) * sides_m[0] * sides_m[1] * sides_m[2]
+
+
 def needs_of_grown(profile: Profile, level: Level = "minimum", animals: int = 1, sex: str = "unknown") -> dict[str, Need]:
     """Return what the last stage asks for, measure by measure, for an animal of middling adult length."""
     length_m = profile.body.adult(sex).length_cm.middle / 100

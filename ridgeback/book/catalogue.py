@@ -7,12 +7,11 @@ from django.contrib.postgres.search import TrigramWordSimilarity
 from django.db import connection, transaction
 from django.db.models import Q, QuerySet
 
-from husbandry.space.sizing import WATER_SHARE, needs_of_grown, sides_for
+from husbandry.space.sizing import holds, needs_of_grown, sides_for
 from husbandry.species.book import shipped
 from husbandry.species.leaves import choose
 from husbandry.species.lookup import Relatives, genus, names, plain_words, relatives
 from husbandry.species.profile import Profile
-from husbandry.units import TOLERANCE_M
 from ridgeback.book.models import Entry, Name, OwnProfile
 from ridgeback.book.profiles import shipped_digest
 
@@ -131,15 +130,11 @@ def reachable(room_ids: list[int]) -> QuerySet[Entry]:
     return Entry.objects.filter(Q(own__isnull=True) | Q(own__room_id__in=room_ids))
 
 
-def fitting(entries: QuerySet[Entry], length_m: float, width_m: float, height_m: float) -> QuerySet[Entry]:
-    """Those whose grown animal finds room; the floor may be turned round."""
-    long, short, slack = max(length_m, width_m), min(length_m, width_m), TOLERANCE_M
-    fits = entries.filter(length_m__lte=long + slack, width_m__lte=short + slack, height_m__lte=height_m + slack)
-    cubic = length_m * width_m * height_m
-    enough = Q(water_m3=0.0)
-    for habit, share in WATER_SHARE.items():
-        enough |= Q(habit=habit, water_m3__lte=share * cubic)
-    return fits.filter(enough)
+def fitting(entries: QuerySet[Entry], sides_m: tuple[float, float, float]) -> QuerySet[Entry]:
+    """Those whose grown animal finds room; by the core's own rule, over what each entry needs."""
+    asked = entries.values_list("pk", "length_m", "width_m", "height_m", "water_m3", "habit")
+    fits = [pk for pk, length, width, height, water, habit in asked if holds(sides_m, (length, width, height), water, habit)]
+    return entries.filter(pk__in=fits)
 
 
 def search(entries: QuerySet[Entry], query: str) -> Hits:

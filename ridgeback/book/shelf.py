@@ -117,7 +117,7 @@ def look(wanted: ShelfQuery, room_ids: list[int], units: KeeperUnits) -> Shelf:
     if wanted.size:
         entries = catalogue.of_size(entries, *SIZES[wanted.size][1:])
     if wanted.box_m is not None:
-        entries = catalogue.fitting(entries, *wanted.box_m)
+        entries = catalogue.fitting(entries, wanted.box_m)
     found = catalogue.search(entries, wanted.query)
     most = NAMED if wanted.query else SHOWN
     shown = [row(Brief(**entry.brief), units) for entry in found.entries[:most]]

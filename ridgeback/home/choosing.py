@@ -10,9 +10,8 @@ from husbandry.animal.body import body_of
 from husbandry.animal.needs import enclosure_needs
 from husbandry.animal.targets import targets
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
-from husbandry.space.sizing import SIDES, sides_for
+from husbandry.space.sizing import SIDES, holds, sides_for
 from husbandry.species.profile import Profile
-from husbandry.units import TOLERANCE_M
 from ridgeback.book import catalogue, portrait, profiles
 from ridgeback.language import rotawords
 from ridgeback.language.names import CHOICES
@@ -72,8 +71,7 @@ def answer(
     sides = [sides_for(needs) if set(SIDES) <= set(needs) else None for needs in (minimum, recommended)]
     fits = None
     if sides_m is not None and sides[0] is not None:
-        floor = sorted(sides_m[:2], reverse=True)
-        fits = all(have >= need - TOLERANCE_M for have, need in zip((*floor, sides_m[2]), sides[0], strict=True))
+        fits = holds(sides_m, sides[0], 0.0, profile.habit)
     return Answer(
         stage.name,
         str(CHOICES["decided"][body.decision.decided_by]) if body.decision.decided_by else "",

@@ -14,7 +14,7 @@ from husbandry.climate.calibrate import LEARNT, PLACES, Learnt, Reading, calibra
 from husbandry.climate.parameters import PARAMETERS
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.ultraviolet import index_at_back
-from husbandry.light.ultraviolet import STRENGTH_SIGMA
+from husbandry.light.ultraviolet import strength_read
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.units import clock_text
@@ -24,7 +24,6 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
 UV_BACK: Final = "uv-back"
-UV_MODEL_SHARE: Final = 0.1  # how well the place under a tube is hit (estimate)
 PLACE_NAMES: Final = {
     "basking-surface": gettext_lazy("basking surface"),
     "warm-air": gettext_lazy("air, warm end"),
@@ -129,13 +128,7 @@ def learn(plan: HabitatPlan, profile: Profile, taken: list[Taken], today: date) 
     ]
     if not ratios:
         return learnt, None
-    # Normal prior about one, normal readings: precisions add.
-    weight = 1 / STRENGTH_SIGMA**2
-    total, mean = weight, weight
-    for ratio, sigma in ratios:
-        precision = 1 / (sigma**2 + UV_MODEL_SHARE**2)
-        total, mean = total + precision, mean + precision * ratio
-    return learnt, (max(mean / total, 0.05), (1 / total) ** 0.5 / STRENGTH_SIGMA)
+    return learnt, strength_read(ratios)
 
 
 def change(learnt: Learnt | None, uv: tuple[float, float] | None, count: int, today: date) -> Change:

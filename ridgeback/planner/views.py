@@ -11,6 +11,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assess import vetting
+from husbandry.design import parts
 from husbandry.plan.habitat import FORMAT, HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data, read_text
 from husbandry.species.book import UnknownSpeciesError
@@ -21,7 +22,7 @@ from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing import section
 from ridgeback.language import names, wording
 from ridgeback.planner import bench as screen
-from ridgeback.planner import changed, doubts, fields, inputs, mapping, parts, revisions
+from ridgeback.planner import changed, doubts, fields, inputs, mapping, revisions
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat

@@ -17,13 +17,14 @@ from husbandry.diet import weighing
 from husbandry.diet.foods import PLANTS, food, foods
 from husbandry.diet.never import NEVER
 from husbandry.feeding import appetite, week_food
+from husbandry.feeding.appetite import dish_emptied_often
 from husbandry.numerals import NumberError
 from husbandry.plan.habitat import Animal
 from husbandry.units import parse
 from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook import reader
+from ridgeback.daybook import log, reader
 from ridgeback.daybook.actions.do_chores import NoSuchOutcomeError
 from ridgeback.daybook.asking import Question
 from ridgeback.daybook.models import Event
@@ -110,14 +111,11 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "rota/menu.html", context)
 
 
-DISH_DAYS, DISH_OFTEN = 14, 4
-
-
 def _dish_emptied(habitat: Habitat) -> bool:
     """Tell whether the calcium dish was filled again and again of late: a sign that diet or UV falls short."""
-    since = clock.now() - timedelta(days=DISH_DAYS)
     filled = Event.objects.filter(habitat=habitat, kind=Event.Kind.DONE, payload__job="calcium-dish", payload__outcome="done")
-    return filled.filter(at__gte=since).count() >= DISH_OFTEN
+    days = [log.day_of(at) for at in filled.values_list("at", flat=True)]
+    return dish_emptied_often(days, clock.today())
 
 
 def _worth_showing(item: Quantity) -> bool:

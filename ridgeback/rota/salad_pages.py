@@ -13,7 +13,7 @@ from husbandry.assess.nutrition import CLINICAL
 from husbandry.assessment import Band, Change, Quantity, Reason
 from husbandry.codes import ReasonCode
 from husbandry.diet import nutrients, salads
-from husbandry.diet.foods import PLANTS, Food, foods
+from husbandry.diet.foods import PLANTS
 from husbandry.diet.never import FORAGING, NEVER
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.powders import POWDERS
@@ -39,24 +39,6 @@ EXAMPLE_G: Final = 10.0  # where the animal's weight is not known
 WANTED: Final = Band(nutrients.RATIO_WANTED[0], None, CLINICAL, danger_low=nutrients.RATIO_DANGER / 2)
 
 
-def bowl_of(profile: Profile) -> str:
-    """Which bowl this species eats from: by what it is and what its meals name."""
-    named = {key for stage in profile.stages for meal in stage.feeding.meals for key in meal.foods}
-    if "grass-hay" in named and profile.diet == "plants":
-        return "grazer"
-    if profile.habit in ("aquatic", "semi-aquatic"):
-        return "water"
-    kinds = {foods()[key].kind for key in named if key in foods()}
-    if "fruit" in kinds:
-        return "forest"
-    return "weeds" if profile.group == "tortoise" else "leaves"
-
-
-def plants() -> dict[str, Food]:
-    """Every plant of the table."""
-    return {key: item for key, item in foods().items() if item.kind in PLANTS}
-
-
 @dataclass(frozen=True)
 class BowlEater:
     """Who eats the bowl: the animal as the models see it, what the week feeds, all the animals' weight, a usual bowl."""
@@ -80,7 +62,7 @@ def eater_of(plan: HabitatPlan, profile: Profile) -> BowlEater:
 def grams_of(given: QueryDict, decimal: Decimal) -> dict[str, float]:
     """The grams typed, by plant; what is no number above zero is none."""
     found = {}
-    for key in plants():
+    for key in bowls.plants():
         text = given.get(f"g-{key}", "").strip()
         try:
             grams = typed.amount(text, "g", decimal) if text else 0.0
@@ -96,24 +78,24 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     """The builder; a post answers with what the bowl comes to, or with the mix worked out from what is ticked."""
     habitat = habitat_or_404(request, pk)
     profile, plan = revisions.profile_of(habitat), mapping.plan_of(habitat)
-    bowl, eater = salads.BOWLS[bowl_of(profile)], eater_of(plan, profile)
+    bowl, eater = salads.BOWLS[bowls.bowl_of(profile)], eater_of(plan, profile)
     usual = eater.usual_g or EXAMPLE_G
     if request.method == "POST":
         grams = grams_of(request.POST, units_of(request.user).decimal)
-        ticked = [key for key in request.POST.getlist("have") if key in plants()]
+        ticked = [key for key in request.POST.getlist("have") if key in bowls.plants()]
     else:
-        grams = {item.food: item.grams for item in plan.feeding.items if item.grams and item.food in plants()}
+        grams = {item.food: item.grams for item in plan.feeding.items if item.grams and item.food in bowls.plants()}
         named = next(
-            (meal.foods for stage in profile.stages for meal in stage.feeding.meals if set(meal.foods) & set(plants())), ()
+            (meal.foods for stage in profile.stages for meal in stage.feeding.meals if set(meal.foods) & set(bowls.plants())), ()
         )
-        ticked = list(grams) or [key for key in named if key in plants()]
-    store = {key: there for key, there in shelf.greens(habitat.room_id, clock.today()).items() if key in plants()}
+        ticked = list(grams) or [key for key in named if key in bowls.plants()]
+    store = {key: there for key, there in shelf.greens(habitat.room_id, clock.today()).items() if key in bowls.plants()}
     gave_way: tuple[str, ...] = ()
     if request.POST.get("mix") == "store":
         ticked = list(store)
-        grams, gave_way = mixed(grams, ticked, bowl, usual, store)
+        grams, gave_way = bowls.mixed(grams, ticked, bowl, usual, store)
     elif "mix" in request.POST or (request.method == "GET" and not grams and ticked):
-        grams, gave_way = mixed(grams, ticked, bowl, usual)
+        grams, gave_way = bowls.mixed(grams, ticked, bowl, usual)
     context = {
         "habitat": habitat,
         "plan": plan,
@@ -129,25 +111,8 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "rota/_salad_sums.html" if live else "rota/salad.html", context)
 
 
-def mixed(
-    grams: dict[str, float], ticked: list[str], bowl: salads.Parts, usual: float, store: dict[str, float] | None = None
-) -> tuple[dict[str, float], tuple[str, ...]]:
-    """Mix as much as there was of what is ticked, else `usual` grams, of each at most what is in `store`; and what gave way."""
-    if not ticked:
-        return grams, ()
-    whole = sum(grams.values()) or usual
-    at_most = None
-    if store is not None:
-        whole = min(whole, sum(store.values()))
-        at_most = tuple(store[key] / whole for key in ticked)
-        at_most = at_most if sum(at_most) > 1.0 else tuple(share * (1 + 1e-9) / sum(at_most) for share in at_most)
-    found = salads.mix(tuple(plants()[key] for key in ticked), bowl, at_most=at_most)
-    amounts = {key: round(whole * share, 1) for key, share in zip(ticked, found.shares, strict=True) if share > 0.001}
-    return amounts, found.gave_way
-
-
 def _whom(profile: Profile) -> set[str]:
-    return saladwords.whom(profile.diet) | ({"grazers"} if bowl_of(profile) == "grazer" else set())
+    return saladwords.whom(profile.diet) | ({"grazers"} if bowls.bowl_of(profile) == "grazer" else set())
 
 
 def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts, store: dict[str, float]) -> list[dict[str, Any]]:
@@ -164,10 +129,10 @@ def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts, store
                 "there": store.get(key),
                 "traits": [saladwords.TRAITS[trait] for trait in item.traits if trait in saladwords.TRAITS],
             }
-            for key, item in plants().items()
+            for key, item in bowls.plants().items()
             if item.kind == kind
         ]
-        mine = sum(grams.get(key, 0.0) for key, item in plants().items() if item.kind == kind)
+        mine = sum(grams.get(key, 0.0) for key, item in bowls.plants().items() if item.kind == kind)
         found.append(
             {
                 "kind": saladwords.PARTS[kind],
@@ -185,7 +150,7 @@ def sums(
 ) -> dict[str, Any]:
     """What the bowl comes to: calcium over phosphorus as a band, the powder that would mend it, and what to mind."""
     units = units_of(request.user)
-    week = nutrients.week(Helping(plants()[key], amount) for key, amount in grams.items())
+    week = nutrients.week(Helping(bowls.plants()[key], amount) for key, amount in grams.items())
     ratio = Quantity(
         "calcium_ratio", ":1", week.ratio, WANTED.judge(week.ratio), Reason(ReasonCode.DIET_BOWL, {}), CLINICAL, WANTED
     )

@@ -9,12 +9,13 @@ from django.urls import reverse
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from husbandry.design import parts
 from husbandry.plan.geometry import basking_top_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.placement import check_places
 from husbandry.plan.reading import read_data
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import fields, parts
+from ridgeback.planner import fields
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import document, plan

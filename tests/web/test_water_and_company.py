@@ -10,6 +10,7 @@ from django.urls import reverse
 
 from husbandry.assess.assess import assess
 from husbandry.assessment import Change
+from husbandry.design import parts
 from husbandry.design.first_proposal import propose
 from husbandry.plan.editing import apply, refit
 from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
@@ -18,7 +19,7 @@ from husbandry.species.book import find
 from ridgeback.accounts.models import Keeper
 from ridgeback.drawing import animals, section
 from ridgeback.language import wording
-from ridgeback.planner import inputs, mapping, parts, step_fields
+from ridgeback.planner import inputs, mapping, step_fields
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, document, plan

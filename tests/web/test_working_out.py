@@ -10,7 +10,7 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
-from husbandry.design import scenarios
+from husbandry.design import parts, scenarios
 from husbandry.inputs import probe_places
 from husbandry.species.book import find
 from husbandry.units import convert
@@ -18,7 +18,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.drawing import fields, hours, section
 from ridgeback.language import names, wording
-from ridgeback.planner import bench, mapping, parts, revisions, solving, step_fields
+from ridgeback.planner import bench, mapping, revisions, solving, step_fields
 from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits

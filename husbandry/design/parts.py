@@ -13,7 +13,6 @@ from husbandry.plan.editing import BESIDE_M, apply, follow
 from husbandry.plan.geometry import basking_top_m, hanging, highest_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.reading import read_data
-from ridgeback.web import typed
 
 LEAST_GAP_M = 0.03
 COMES_AND_GOES = re.compile(
@@ -91,8 +90,7 @@ def _platform_moved(plan: HabitatPlan, x_m: float, height_m: float) -> HabitatPl
 
 def _stands(place: str, parts: Sequence[object]) -> bool:
     """Tell whether there is a part of this number."""
-    number = typed.whole(place)
-    return number is not None and number < len(parts)
+    return place.isascii() and place.isdecimal() and int(place) < len(parts)
 
 
 def _index(owner: object, group: str, place: str) -> int:
