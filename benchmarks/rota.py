@@ -9,7 +9,7 @@ import tracemalloc
 from datetime import date, timedelta
 
 from husbandry.feeding.history import History, Meal
-from husbandry.rota.card import Card, compile_card, expand
+from husbandry.rota.card import Card, RoomDays, compile_card, expand
 from husbandry.species.book import shipped
 from husbandry.species.stages import expected_mass_kg
 from tests.plans import plan
@@ -42,13 +42,13 @@ def main() -> None:
     for weekdays in ((), (0, 2, 4, 5)):
         spans = []
         begun = time.perf_counter()
-        spans = [expand(card, TODAY, TODAY + timedelta(days=365), today=TODAY, weekdays=weekdays) for card in made]
+        spans = [expand(card, TODAY, TODAY + timedelta(days=365), RoomDays(TODAY, weekdays=weekdays)) for card in made]
         turns = sum(len(span.feeds) + sum(len(run.days) for run in span.runs) for span in spans)
         taken = time.perf_counter() - begun
         print(f"a year, room days {weekdays or 'all'}: {taken:.2f} s, {turns} turns")
     del spans
     tracemalloc.start()
-    kept = [expand(card, TODAY, TODAY + timedelta(days=365), today=TODAY) for card in made]
+    kept = [expand(card, TODAY, TODAY + timedelta(days=365), RoomDays(TODAY)) for card in made]
     print(f"memory of that year: {tracemalloc.get_traced_memory()[1] / 2**20:.0f} MB in {len(kept)} cards")
 
 

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from husbandry.animal.body import Body, body_of
 from husbandry.animal.needs import box_of, enclosure_needs
+from husbandry.animal.subject import Subject
 from husbandry.animal.weighings import Weighing
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.growth import DAYS_PER_YEAR, Growth, Measurement, Prior, fit
@@ -78,8 +79,8 @@ def outlook(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[W
             tuple(low.tolist()),
             tuple(high.tolist()),
         ),
-        _stages(plan, profile, body, today, now_days, steps, curves),
-        *_outgrown(plan, profile, body, today, now_days, steps, curves, float(lengths[-1])),
+        _stages(Subject(plan, profile, today, body), now_days, steps, curves),
+        *_outgrown(Subject(plan, profile, today, body), now_days, steps, curves, float(lengths[-1])),
         measured,
     )
 
@@ -97,7 +98,7 @@ def outgrown_within(
     steps = np.arange(0.0, days + 1, STEPS_DAYS[1])
     grown_m = float(_middle(growth, body, now_days, STEPS_DAYS)[-1])
     line = {"day": _middle(growth, body, now_days, steps)}
-    when, size = _outgrown(plan, profile, body, today, now_days, steps, line, grown_m)
+    when, size = _outgrown(Subject(plan, profile, today, body), now_days, steps, line, grown_m)
     return None if when.day is None or size is None or when.day == today else (when.day, size)
 
 
@@ -217,9 +218,9 @@ def _when(first: dict[str, int | None], today: date, steps: Floats) -> When:
     return When(dates["day"], dates.get("earliest"), dates.get("latest"))
 
 
-def _stages(
-    plan: HabitatPlan, profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves
-) -> tuple[tuple[Stage, When], ...]:
+def _stages(subject: Subject, now_days: float, steps: Floats, curves: Curves) -> tuple[tuple[Stage, When], ...]:
+    """When each of the stages to come is reached."""
+    plan, profile, body, today = subject.plan, subject.profile, subject.body, subject.today
     order = [stage.id for stage in profile.stages]
     at = order.index(body.decision.stage.id)
 
@@ -236,8 +237,10 @@ def _stages(
 
 
 def _outgrown(
-    plan: HabitatPlan, profile: Profile, body: Body, today: date, now_days: float, steps: Floats, curves: Curves, grown_m: float
+    subject: Subject, now_days: float, steps: Floats, curves: Curves, grown_m: float
 ) -> tuple[When, tuple[float, float, float] | None]:
+    """When the enclosure falls short, and the sides that the grown animal takes."""
+    plan, profile, body, today = subject.plan, subject.profile, subject.body, subject.today
     box = box_of(plan)
     first: dict[str, int | None] = {}
     size: tuple[float, float, float] | None = None

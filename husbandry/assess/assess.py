@@ -88,7 +88,7 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
     climate = solve_steady(case, spread=depth.spread and depth.near is None, near=depth.near)
     uvb = ultraviolet.uvb_given(plan, stage, body, today)
     fed = week_food.fed(plan, profile, stage, body, uvb=uvb)
-    menu = schedule.menu(plan, profile, stage, fed, uvb=uvb, today=today, meals=records.meals)
+    menu = schedule.menu(subject, fed, uvb=uvb, meals=records.meals)
     days = {season: course(case, climate, season) for season in depth.days_of}
     joint = JointProbability(dict(records.read))
     quantities = tuple(

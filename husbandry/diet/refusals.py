@@ -39,26 +39,43 @@ class Without:
     vet: bool
 
 
-def judge(
-    diet: str,
-    refusals: int,
-    last_eaten: date | None,
-    today: date,
-    *,
-    grown: bool,
-    interval_days: int,
-    arrived: date | None = None,
-    shedding_since: date | None = None,
-    resting: bool = False,
-    breeding_days: int | None = None,
-    lost_percent: float = 0.0,
-    limit_percent: float = LOSS_LIMIT_PERCENT,
-) -> Without | None:
-    """Count the refusals since the last meal eaten; None where there are none. Raises KeyError for an unknown diet.
+@dataclass(frozen=True)
+class Refusals:
+    """Meals refused in a row, the day of the last one eaten, and the days between feeds."""
 
-    `breeding_days` is how long the species' breeding fast may go, None out of its season. A loss of `limit_percent` of the
-    weight is never normal.
-    """
+    count: int
+    last_eaten: date | None
+    interval_days: int
+
+
+@dataclass(frozen=True)
+class Circumstances:
+    """What makes an animal leave food alone. `breeding_days` is how long the species' breeding fast may go, None out of season."""
+
+    arrived: date | None = None
+    shedding_since: date | None = None
+    resting: bool = False
+    breeding_days: int | None = None
+
+
+@dataclass(frozen=True)
+class Loss:
+    """What of its weight is lost, and what is never normal, in %."""
+
+    percent: float = 0.0
+    limit_percent: float = LOSS_LIMIT_PERCENT
+
+
+NONE: Final = Circumstances()
+NO_LOSS: Final = Loss()
+
+
+def judge(
+    diet: str, refused: Refusals, today: date, *, grown: bool, around: Circumstances = NONE, loss: Loss = NO_LOSS
+) -> Without | None:
+    """Count the refusals since the last meal eaten; None where there are none. Raises KeyError for an unknown diet."""
+    refusals, last_eaten, interval_days = refused.count, refused.last_eaten, refused.interval_days
+    arrived, shedding_since, resting, breeding_days = around.arrived, around.shedding_since, around.resting, around.breeding_days
     if refusals < 1:
         return None
     days = (today - last_eaten).days if last_eaten is not None else refusals * interval_days
@@ -71,4 +88,4 @@ def judge(
         normal, why = normal + SHED_DAYS, "shed"
     elif breeding_days is not None and grown:
         normal, why = max(normal, breeding_days), "breeding fast"
-    return Without(refusals, days, normal, why, days > normal or lost_percent >= limit_percent)
+    return Without(refusals, days, normal, why, days > normal or loss.percent >= loss.limit_percent)

@@ -74,22 +74,26 @@ def take(lots: Iterable[Lot], amount: float) -> list[tuple[Lot, float]]:
     return taken
 
 
-def forecast(
-    lots: Iterable[Lot],
-    uses: Mapping[date, float],
-    today: date,
-    days: int,
-    *,
-    lead_days: int = 0,
-    pack_size: float = 1.0,
-    cover_days: int = 28,
-    keeps_days: int | None = None,
-) -> Forecast:
+@dataclass(frozen=True)
+class Ordering:
+    """How something is ordered: days until it comes, the size of a pack, how long an order shall last, how long it keeps."""
+
+    lead_days: int = 0
+    pack_size: float = 1.0
+    cover_days: int = 28
+    keeps_days: int | None = None
+
+
+USUAL: Final = Ordering()
+
+
+def forecast(lots: Iterable[Lot], uses: Mapping[date, float], today: date, days: int, ordering: Ordering = USUAL) -> Forecast:
     """Run the stock through the days to come. `uses` are the amounts by day within `days` from today.
 
-    Lots past their date are not used. `cover_days` is how long an order shall last from when it comes, `keeps_days` how long
-    what comes is good: nobody orders what spoils before it is eaten.
+    Lots past their date are not used. Nobody orders what spoils before it is eaten.
     """
+    lead_days, pack_size = ordering.lead_days, ordering.pack_size
+    cover_days, keeps_days = ordering.cover_days, ordering.keeps_days
     left = [replace(lot) for lot in first_out(lots)]
     amount = sum(lot.amount for lot in left)
     whole = sum(use for day, use in uses.items() if today <= day < today + timedelta(days=days))

@@ -104,17 +104,16 @@ def without(
     masses = [item.mass_kg for item in history.weighings if item.mass_kg is not None][-LAST_WEIGHINGS:]
     return refusals.judge(
         profile.diet,
-        history.refusals,
-        history.last_eaten,
+        refusals.Refusals(history.refusals, history.last_eaten, interval_days),
         today,
         grown=grown,
-        interval_days=interval_days,
-        arrived=plan.upkeep.arrived,
-        shedding_since=next((item.first for item in plan.feeding.fasts if item.why == "shed"), None),
-        resting=any(item.holds(today) and item.why == "rest" for item in fasts_of(plan, profile)),
-        breeding_days=None if fast is None else _longest_days(fast),
-        lost_percent=100 * (1 - masses[-1] / max(masses)) if masses else 0.0,
-        limit_percent=_limit(fast),
+        around=refusals.Circumstances(
+            arrived=plan.upkeep.arrived,
+            shedding_since=next((item.first for item in plan.feeding.fasts if item.why == "shed"), None),
+            resting=any(item.holds(today) and item.why == "rest" for item in fasts_of(plan, profile)),
+            breeding_days=None if fast is None else _longest_days(fast),
+        ),
+        loss=refusals.Loss(100 * (1 - masses[-1] / max(masses)) if masses else 0.0, _limit(fast)),
     )
 
 

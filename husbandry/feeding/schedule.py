@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from husbandry.animal.subject import Subject
 from husbandry.animal.year import rest_of
 from husbandry.diet.dusting import Past, Product, rota, turn_given
 from husbandry.feeding.history import EATEN, Meal
@@ -10,7 +11,6 @@ from husbandry.feeding.menu import FeedDay, Menu
 from husbandry.feeding.week_food import Fed, powders_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
-from husbandry.species.stage import Stage
 from husbandry.upkeep.feeds import FastDays, FeedRule, feeds
 
 MENU_DAYS = 28
@@ -36,18 +36,9 @@ class FeedLine:
     past: Past
 
 
-def line_of(
-    plan: HabitatPlan,
-    profile: Profile,
-    stage: Stage,
-    interval: float,
-    *,
-    uvb: bool,
-    starts: date,
-    today: date,
-    meals: tuple[Meal, ...] = (),
-) -> FeedLine:
-    """Work out the line of feeds; without any meal on record those before `today` count as given as planned."""
+def line_of(subject: Subject, interval: float, *, uvb: bool, starts: date, meals: tuple[Meal, ...] = ()) -> FeedLine:
+    """Work out the line of feeds; without any meal on record those before today count as given as planned."""
+    plan, profile, stage, today = subject.plan, subject.profile, subject.stage, subject.today
     feeding = plan.feeding
     weekdays, whole = tuple(sorted(set(feeding.weekdays))), max(round(interval), 1)
     first = recent_start(starts, 7 * feeding.every_weeks if weekdays else whole, today)
@@ -67,12 +58,11 @@ def _as_planned(rule: FeedRule, powders: tuple[Product, ...], dusting_from: date
     return tuple((day, tuple(item.product.name for item in placed[day])) for day in planned)
 
 
-def menu(
-    plan: HabitatPlan, profile: Profile, stage: Stage, fed: Fed, *, uvb: bool, today: date, meals: tuple[Meal, ...] = ()
-) -> Menu:
-    """Lay out the feeds from `today` for four weeks, after the meals on record."""
+def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[Meal, ...] = ()) -> Menu:
+    """Lay out the feeds from today for four weeks, after the meals on record."""
+    plan, stage, today = subject.plan, subject.stage, subject.today
     feeding, starts = stage.feeding, plan.feeding.starts or today
-    line = line_of(plan, profile, stage, fed.interval_days, uvb=uvb, starts=starts, today=today, meals=meals)
+    line = line_of(subject, fed.interval_days, uvb=uvb, starts=starts, meals=meals)
     planned = [feed.day for feed in feeds(line.rule, today, today + timedelta(days=MENU_DAYS), today=today if meals else None)]
     placed = rota(planned, line.powders, line.dusting_from, line.past)
     why_none = feeding.no_supplements_because.value if feeding.no_supplements_because else ""

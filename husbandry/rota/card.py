@@ -4,15 +4,15 @@
 changes stage or a week has gone by: then lamps have aged and it is made anew.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date, time, timedelta
 from functools import cache
 from typing import Any, Final
 
 from pydantic import TypeAdapter
 
-from husbandry.animal.body import body_of
 from husbandry.animal.growth_outlook import next_stage
+from husbandry.animal.subject import subject_of
 from husbandry.animal.targets import Target, feed_at, targets
 from husbandry.diet.dusting import Dusting, Past, Product, rota
 from husbandry.diet.foods import PLANTS, WHOLE_PREY, foods
@@ -91,15 +91,15 @@ class Days:
 
 def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: History) -> Card:
     """Make the card of a plan as of `today`."""
-    body = body_of(plan, profile, today)
-    stage = body.decision.stage
+    subject = subject_of(plan, profile, today)
+    body, stage = subject.body, subject.stage
     uvb = ultraviolet.uvb_given(plan, stage, body, today)
     fed = week_food.fed(plan, profile, stage, body, uvb=uvb)
     following = next_stage(plan, profile, body, today, history.weighings)
     done = Done(history.since, _done(history), None if following is None else (following[0].name, following[1]))
     good_until = today + timedelta(days=GOOD_DAYS)
     starts = plan.feeding.starts or history.since
-    line = schedule.line_of(plan, profile, stage, fed.interval_days, uvb=uvb, starts=starts, today=today, meals=history.meals)
+    line = schedule.line_of(subject, fed.interval_days, uvb=uvb, starts=starts, meals=history.meals)
     parts = servings_of(plan, fed, body)
     return Card(
         line.rule,
@@ -146,22 +146,22 @@ def _around(plan: HabitatPlan, profile: Profile, fed: week_food.Fed) -> tuple[Ar
     return tuple(replace(item, foods=() if len(mine) == every else tuple(sorted(mine))) for item, mine in wanted if mine)
 
 
-def expand(
-    card: Card,
-    begin: date,
-    end: date,
-    *,
-    today: date,
-    weekdays: tuple[int, ...] = (),
-    moves: dict[str, dict[date, date]] = NO_MOVES,
-    daily: bool = True,
-    contents: bool = True,
-) -> Days:
-    """Turn a card into the days from `begin` to `end` (excluded). `weekdays` are the room's days, `moves` by the chore's id.
+@dataclass(frozen=True)
+class RoomDays:
+    """As of when, on which weekdays somebody comes (0 is Monday, none means every day), and what was moved, by the chore's id."""
+
+    today: date
+    weekdays: tuple[int, ...] = ()
+    moves: dict[str, dict[date, date]] = field(default_factory=dict)
+
+
+def expand(card: Card, begin: date, end: date, at: RoomDays, *, daily: bool = True, contents: bool = True) -> Days:
+    """Turn a card into the days from `begin` to `end` (excluded).
 
     Without `daily` the chores of every single day are left out, without `contents` foods and powders of the feeds. These are
     laid out from the first feed to come, so that a day says the same however far one looks.
     """
+    today, weekdays, moves = at.today, at.weekdays, at.moves
     planned = _planned(card, begin, end, today, weekdays, moves)
     days = [feed.day for feed in planned]
     dusting = rota(days, card.products if contents else (), card.dusting_from, card.past)

@@ -1,36 +1,29 @@
 """What it would mean to move one turn of the rota to another day: gaps, powders, fasts, days nobody comes."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 from typing import Final
 
 from husbandry.assessment import Measure, Reason
 from husbandry.codes import ReasonCode
-from husbandry.rota.card import NO_MOVES, Card, Days, expand
+from husbandry.rota.card import Card, Days, RoomDays, expand
 
 LOOK: Final = timedelta(days=45)
 # A gap this share beyond the rule's own on either side is told.
 FAR_SHARE: Final = 0.34
 
 
-def consequences(
-    card: Card,
-    job: str,
-    planned: date,
-    to: date,
-    *,
-    today: date,
-    weekdays: tuple[int, ...] = (),
-    moves: dict[str, dict[date, date]] = NO_MOVES,
-) -> tuple[Reason, ...]:
+def consequences(card: Card, job: str, planned: date, to: date, at: RoomDays) -> tuple[Reason, ...]:
     """Say what moving the turn of `job` ("feed" or a chore's id) from `planned` to `to` does; empty where it does no harm."""
+    today, weekdays, moves = at.today, at.weekdays, at.moves
     if to < today:
         return (Reason(ReasonCode.MOVE_PAST),)
     found = []
     begin, end = min(today, planned) - LOOK, max(planned, to) + LOOK
-    before = expand(card, begin, end, today=today, weekdays=weekdays, moves=moves)
+    before = expand(card, begin, end, at)
     changed = {name: dict(turns) for name, turns in moves.items()}
     changed.setdefault(job, {})[planned] = to
-    after = expand(card, begin, end, today=today, weekdays=weekdays, moves=changed)
+    after = expand(card, begin, end, replace(at, moves=changed))
     if weekdays and to.weekday() not in weekdays:
         found.append(Reason(ReasonCode.MOVE_OFF_ROOM_DAYS, {"weekday": to.isoformat()}))
     if job != "feed":

@@ -17,7 +17,7 @@ from django.utils import timezone
 
 from husbandry.diet.dusting import Dusting
 from husbandry.feeding.servings import Use
-from husbandry.rota.card import Card, Days, is_daily
+from husbandry.rota.card import Card, Days, RoomDays, is_daily
 from husbandry.upkeep.clocktimes import moment
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
@@ -141,7 +141,9 @@ class Board:
         for habitat in self.habitats:
             card, moved = self.cards[habitat.pk], moves.get(habitat.pk, {})
             days, whole = habitat.room.weekdays, not self.counts_only
-            self.spans[habitat.pk] = cards.span(card, first, ahead, self.today, days, moved, daily=whole, contents=whole)
+            self.spans[habitat.pk] = cards.span(
+                card, first, ahead, RoomDays(self.today, tuple(days), moved), daily=whole, contents=whole
+            )
         return self
 
     def turns(self) -> list[Turn]:

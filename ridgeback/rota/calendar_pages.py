@@ -13,6 +13,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from husbandry.numerals import NumberError
+from husbandry.rota.card import RoomDays
 from husbandry.rota.moves import consequences
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
@@ -249,5 +250,5 @@ def _consequences(request: HttpRequest, habitat: Habitat, job: str, planned: dat
     moves = history.moves_of([habitat.pk], today).get(habitat.pk, {})
     first = history.origin(moves.get(job, {}), planned)
     room = tuple(habitat.room.weekdays)
-    found = consequences(card, job, first, to, today=today, weekdays=room, moves=moves)
+    found = consequences(card, job, first, to, RoomDays(today, weekdays=room, moves=moves))
     return [rotawords.move(reason, units_of(request.user)) for reason in found]

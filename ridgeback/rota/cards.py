@@ -146,22 +146,12 @@ def next_feed(card: Card, today: date, days: int, weekdays: list[int], moves: hi
     return cards.next_feed(card, today, days, tuple(weekdays), moves)
 
 
-def span(
-    card: Card,
-    begin: date,
-    days: int,
-    today: date,
-    weekdays: list[int],
-    moves: history.Moves,
-    *,
-    daily: bool = True,
-    contents: bool = True,
-) -> cards.Days:
+def span(card: Card, begin: date, days: int, at: cards.RoomDays, *, daily: bool = True, contents: bool = True) -> cards.Days:
     """So many days of a card, on the room's days and with what was moved. The last ones are kept, where nothing was moved."""
-    end, room = begin + timedelta(days=days), tuple(weekdays)
-    if moves:
-        return cards.expand(card, begin, end, today=today, weekdays=room, moves=moves, daily=daily, contents=contents)
-    asked = (begin, end, today, room, daily, contents)
+    end = begin + timedelta(days=days)
+    if at.moves:
+        return cards.expand(card, begin, end, at, daily=daily, contents=contents)
+    asked = (begin, end, at.today, at.weekdays, daily, contents)
     with _LOCK:
         if id(card) not in _SPANS:
             _SPANS[id(card)] = {}
@@ -169,7 +159,7 @@ def span(
         kept = _SPANS[id(card)]
         found = kept.get(asked)
     if found is None:
-        found = cards.expand(card, begin, end, today=today, weekdays=room, daily=daily, contents=contents)
+        found = cards.expand(card, begin, end, at, daily=daily, contents=contents)
         with _LOCK:
             while len(kept) >= MOST_SPANS:
                 del kept[next(iter(kept))]

@@ -20,6 +20,7 @@ from husbandry.feeding import appetite, week_food
 from husbandry.feeding.appetite import dish_emptied_often
 from husbandry.numerals import NumberError
 from husbandry.plan.habitat import Animal
+from husbandry.rota.card import RoomDays
 from husbandry.units import parse
 from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock
@@ -61,7 +62,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     past = reader.histories([habitat])[pk]
     card = cards.of_habitats([habitat], today)[pk]
     moves = history.moves_of([pk], today)[pk]
-    ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
+    ahead = cards.span(card, today, menu.AHEAD_DAYS, RoomDays(today, tuple(habitat.room.weekdays), moves))
     fed = found.menu.fed
     assert fed is not None
     stocked = week_food.fed(
@@ -311,7 +312,7 @@ def calendar(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, today = habitat_or_404(request, pk), clock.today()
     card = cards.of_habitats([habitat], today)[pk]
     moves = history.moves_of([pk], today)[pk]
-    ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
+    ahead = cards.span(card, today, menu.AHEAD_DAYS, RoomDays(today, tuple(habitat.room.weekdays), moves))
     name = habitat.animal.name or habitat.name
     entries = ical.feeds_of(habitat, card, ahead, rotawords.kept_at(card.targets, units_of(request.user)))
     entries += ical.fasts_of(habitat, card, today, today + timedelta(days=menu.AHEAD_DAYS))

@@ -7,7 +7,7 @@ import secrets
 from datetime import date, datetime, timedelta
 from typing import Any, Final
 
-from husbandry.rota.card import Days, is_daily
+from husbandry.rota.card import Days, RoomDays, is_daily
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.language import rotawords
@@ -52,7 +52,10 @@ def spans(habitats: list[Habitat], begin: date, days: int, today: date) -> list[
     habitats, made = cards.working(habitats, today)
     moves = history.moves_of(made, today)
     return [
-        (habitat, cards.span(made[habitat.pk], begin, days, today, habitat.room.weekdays, moves.get(habitat.pk, {})))
+        (
+            habitat,
+            cards.span(made[habitat.pk], begin, days, RoomDays(today, tuple(habitat.room.weekdays), moves.get(habitat.pk, {}))),
+        )
         for habitat in habitats
     ]
 

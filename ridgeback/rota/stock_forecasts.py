@@ -7,7 +7,7 @@ from typing import Any, Final
 
 from husbandry.diet import stock
 from husbandry.feeding.servings import Use
-from husbandry.rota.card import Card, Days
+from husbandry.rota.card import Card, Days, RoomDays
 from ridgeback.language.foodwords import prey
 from ridgeback.language.names import CHOICES
 from ridgeback.pantry.models import Item
@@ -64,7 +64,7 @@ def uses_by_day(room_habitats: list[Habitat], today: date, days: int) -> dict[st
     found: dict[str, dict[date, tuple[float, float]]] = defaultdict(dict)
     for habitat in room_habitats:
         card = made[habitat.pk]
-        span = cards.span(card, today, days, today, habitat.room.weekdays, moves.get(habitat.pk, {}), daily=False)
+        span = cards.span(card, today, days, RoomDays(today, tuple(habitat.room.weekdays), moves.get(habitat.pk, {})), daily=False)
         for food, day, pieces, grams in _takes(card, span):
             before = found[food].get(day, (0.0, 0.0))
             found[food][day] = (before[0] + pieces, before[1] + grams)
@@ -99,10 +99,7 @@ def _line(item: Item, uses: dict[date, tuple[float, float]], today: date) -> Sto
         wanted,
         today,
         LOOK_DAYS,
-        lead_days=item.lead_days,
-        pack_size=item.pack_size,
-        cover_days=COVER_DAYS,
-        keeps_days=keeps_days(item),
+        stock.Ordering(item.lead_days, item.pack_size, COVER_DAYS, keeps_days(item)),
     )
     cost = None if item.pack_price is None else item.pack_price / item.pack_size * found.a_month
     return StockLine(item, word(item.food), found, _state(found, today), cost, lots)
@@ -134,7 +131,9 @@ def thaw(room: Room, today: date) -> list[Thaw]:
     counts: dict[str, float] = defaultdict(float)
     whom: dict[str, list[str]] = defaultdict(list)
     for habitat in habitats:
-        span = cards.span(made[habitat.pk], tomorrow, 1, today, habitat.room.weekdays, moves.get(habitat.pk, {}), daily=False)
+        span = cards.span(
+            made[habitat.pk], tomorrow, 1, RoomDays(today, tuple(habitat.room.weekdays), moves.get(habitat.pk, {})), daily=False
+        )
         for use in (use for uses in span.foods.values() for use in uses):
             if is_frozen(use) and use.pieces is not None:
                 counts[use.food] += use.pieces

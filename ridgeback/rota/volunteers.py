@@ -15,7 +15,7 @@ from husbandry.feeding.history import History
 from husbandry.feeding.servings import serve
 from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
-from husbandry.rota.card import Card
+from husbandry.rota.card import Card, RoomDays
 from husbandry.upkeep.recur import EveryDays
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -131,7 +131,7 @@ def _fill(room: Room, habitats: list[Habitat], today: date) -> None:
     eaten = 0.0
     for habitat in fresh:
         card = made[habitat.pk]
-        span = cards.span(card, today, RUNS_OUT_IN, today, habitat.room.weekdays, {})
+        span = cards.span(card, today, RUNS_OUT_IN, RoomDays(today, tuple(habitat.room.weekdays)))
         eaten += sum(use.pieces or 0.0 for uses in span.foods.values() for use in uses if use.food == runs_out)
     packs = {"pack_size": 25, "pack_price": 27.5, "lead_days": 4}
     item = Item.objects.create(room=room, food=runs_out, kind="frozen", unit="piece", **packs)

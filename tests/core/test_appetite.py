@@ -9,7 +9,7 @@ from husbandry.animal.weighings import Weighing
 from husbandry.assess.assess import NO_DAYS, Records, assess
 from husbandry.feeding.appetite import breeding_fast, rest_loss, without
 from husbandry.feeding.history import History, Meal
-from husbandry.rota.card import compile_card, expand
+from husbandry.rota.card import RoomDays, compile_card, expand
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY, plan
 
@@ -120,7 +120,7 @@ def test_a_summer_rest_is_days_without_food_weighed_each_week_and_held_to_its_ow
     assert (round(found.lost_percent, 6), found.limit_percent, found.over) == (9.0, 8.0, True)
     codes = {item.code for item in assess(made, profile, summer, records=Records(weighings=weighings), depth=NO_DAYS).findings}
     assert {"diet.rest_lost", "diet.no_rest_when_thin"} <= codes
-    days = expand(compile_card(made, profile, summer, History(date(2026, 6, 1))), summer, date(2026, 8, 20), today=summer)
+    days = expand(compile_card(made, profile, summer, History(date(2026, 6, 1))), summer, date(2026, 8, 20), RoomDays(summer))
     weighed = [item.day for item in days.jobs if item.id.startswith("rest-weigh")]
     assert weighed == [date(2026, 7, 22), date(2026, 7, 29), date(2026, 8, 5)]
     assert [item.day for item in days.jobs if item.id.startswith("first-meal")] == [date(2026, 8, 11)]

@@ -13,7 +13,7 @@ from husbandry.diet.dusting import Product, rota
 from husbandry.feeding.history import History, Meal
 from husbandry.feeding.schedule import past_of
 from husbandry.feeding.servings import Serving, Use, serve, turns_given
-from husbandry.rota.card import Card, Days, compile_card, expand
+from husbandry.rota.card import Card, Days, RoomDays, compile_card, expand
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 
@@ -57,7 +57,7 @@ def later(card: Card, meals: list[Meal], done: dict[str, date]) -> Card:
 
 
 def seen(card: Card, today: date, days: int, weekdays: tuple[int, ...] = ()) -> Days:
-    return expand(card, today, today + days * DAY, today=today, weekdays=weekdays)
+    return expand(card, today, today + days * DAY, RoomDays(today, weekdays=weekdays))
 
 
 def eat(days: Days, day: date, outcome: str = "eaten") -> Meal:

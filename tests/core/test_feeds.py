@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from husbandry.diet.powders import POWDERS
 from husbandry.feeding.history import History
 from husbandry.feeding.servings import Serving, Use, serve
-from husbandry.rota.card import compile_card, expand
+from husbandry.rota.card import RoomDays, compile_card, expand
 from husbandry.species.book import find, shipped
 from husbandry.upkeep.feeds import FastDays, FeedRule, feeds
 from husbandry.upkeep.recur import Weekly, dates
@@ -129,7 +129,7 @@ def test_what_the_feeds_take_is_what_the_week_is_summed_from(key: str) -> None:
     profile = find(key)
     made = plan(species=key, schools={}, animal={"mass_kg": 0.2, "length_m": 0.3}, feeding={"starts": "2026-11-24"})
     card = compile_card(made, profile, TODAY, History(TODAY))
-    days = expand(card, TODAY, TODAY + timedelta(days=364), today=TODAY, daily=False)
+    days = expand(card, TODAY, TODAY + timedelta(days=364), RoomDays(TODAY), daily=False)
     for use in card.uses:
         alike = sum(item.share for item in card.uses if item.food == use.food)
         took = sum(item.food == use.food for uses in days.foods.values() for item in uses)

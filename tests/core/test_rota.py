@@ -16,7 +16,7 @@ from husbandry.diet.dusting import Past, Product, rota
 from husbandry.feeding.history import History, Meal
 from husbandry.feeding.schedule import past_of
 from husbandry.rota import card as cards
-from husbandry.rota.card import Card, compile_card, expand
+from husbandry.rota.card import Card, RoomDays, compile_card, expand
 from husbandry.rota.moves import consequences
 from husbandry.species.book import find
 from husbandry.upkeep.batching import share, slack_of
@@ -240,7 +240,7 @@ def test_the_cards_feeds_are_the_assessments(meals: tuple[Meal, ...]) -> None:
     """One calculation has one home: what the bench shows is what the calendar shows, with meals on record and without."""
     made = plan(feeding={"starts": "2026-10-01"})
     menu = assess(made, find(made.species), TODAY, records=Records(meals=meals), depth=NO_DAYS).menu
-    days = expand(card_of(History(date(2026, 10, 1), meals)), TODAY, TODAY + timedelta(days=28), today=TODAY)
+    days = expand(card_of(History(date(2026, 10, 1), meals)), TODAY, TODAY + timedelta(days=28), RoomDays(TODAY))
     assert [feed.day for feed in days.feeds] == [feed.day for feed in menu.days]
     assert [days.dusting[feed.day] for feed in days.feeds] == [feed.dusting for feed in menu.days]
 
@@ -248,14 +248,14 @@ def test_the_cards_feeds_are_the_assessments(meals: tuple[Meal, ...]) -> None:
 def test_a_refusal_is_no_dusting_and_the_count_goes_from_the_last_offer() -> None:
     refused = card_of(History(date(2026, 10, 1), (Meal(TODAY - timedelta(days=1), "refused", ("multivitamin",)),)))
     assert refused.past.last == {}
-    days = expand(refused, TODAY, TODAY + timedelta(days=10), today=TODAY)
+    days = expand(refused, TODAY, TODAY + timedelta(days=10), RoomDays(TODAY))
     assert days.feeds[0].day == TODAY + timedelta(days=2)
     assert any(item.product.name == "multivitamin" for item in days.dusting[days.feeds[0].day])
 
 
 def test_chores_hang_on_feeds_and_the_keeper_leaves_one_out() -> None:
     days = expand(
-        card_of(upkeep={"every_days": {"deep-clean": 0, "spot-clean": 4}}), TODAY, TODAY + timedelta(days=21), today=TODAY
+        card_of(upkeep={"every_days": {"deep-clean": 0, "spot-clean": 4}}), TODAY, TODAY + timedelta(days=21), RoomDays(TODAY)
     )
     by_id: dict[str, list[date]] = {}
     for item in days.jobs:
@@ -276,7 +276,7 @@ def test_what_hangs_on_a_feed_goes_by_what_that_feed_holds() -> None:
         card_of(species="garter-snake", animal={"mass_kg": 0.02, "length_m": 0.3, "hatched": "2026-06-01"}),
         card_of(species="blue-tongued-skink", feeding=mixed),
     ):
-        days = expand(snake, TODAY, TODAY + timedelta(days=120), today=TODAY)
+        days = expand(snake, TODAY, TODAY + timedelta(days=120), RoomDays(TODAY))
         held = {day: {use.food.partition("/")[0] for use in uses} for day, uses in days.foods.items()}
         worms = {day for day, food in held.items() if "earthworm" in food}
         frozen = {day for day, food in held.items() if food & {"mouse", "pinky-mouse", "fish"}}
@@ -290,7 +290,7 @@ def test_what_hangs_on_a_feed_goes_by_what_that_feed_holds() -> None:
         assert {day for day in by_id["thaw"] if first <= day < last} == {
             day - timedelta(days=1) for day in frozen if day - timedelta(days=1) >= first
         }
-        counted = expand(snake, TODAY, TODAY + timedelta(days=120), today=TODAY, contents=False)
+        counted = expand(snake, TODAY, TODAY + timedelta(days=120), RoomDays(TODAY), contents=False)
         assert [run for run in counted.runs if run.id == "thaw"] == [run for run in days.runs if run.id == "thaw"]
 
 
@@ -308,7 +308,7 @@ def test_lamps_are_replaced_by_their_kind_and_the_next_stage_is_on_the_card() ->
 def test_a_winter_rest_has_its_last_meal_and_no_feeds_in_it() -> None:
     rest = {"cooling": {"begins": "2026-12-20", "rest_weeks": 8}}
     card = card_of(species="leopard-gecko", year=rest)
-    days = expand(card, TODAY, date(2027, 6, 1), today=TODAY)
+    days = expand(card, TODAY, date(2027, 6, 1), RoomDays(TODAY))
     (last_meal,) = [item.day for item in days.jobs if item.id == "last-meal"]
     (first_meal,) = [item.day for item in days.jobs if item.id == "first-meal"]
     assert not [feed for feed in days.feeds if last_meal < feed.day < first_meal]
@@ -321,7 +321,7 @@ def codes(job: str, planned: date, to: date, **more: object) -> set[str]:
     meals = (Meal(TODAY, "eaten", ("plain calcium",)),)
     card = card_of(History(date(2026, 10, 1), meals), **more)
     weekdays = (1, 3, 5)
-    return {reason.code for reason in consequences(card, job, planned, to, today=TODAY, weekdays=weekdays)}
+    return {reason.code for reason in consequences(card, job, planned, to, RoomDays(TODAY, weekdays=weekdays))}
 
 
 def test_moving_a_feed_tells_gaps_days_and_fasts() -> None:

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from husbandry.diet import refusals, weighing
-from husbandry.diet.stock import Lot, NotEnoughError, first_out, forecast, take
+from husbandry.diet.stock import Lot, NotEnoughError, Ordering, first_out, forecast, take
 from tests.plans import TODAY
 
 LOTS = st.lists(
@@ -47,7 +47,7 @@ def test_nobody_takes_less_than_nothing() -> None:
 def test_a_freezer_that_runs_out_in_nine_days_says_when_to_order() -> None:
     """Eleven mice, one a day on some days: the day is the rota's, not a mean's."""
     uses = {TODAY + timedelta(days=day): 2.0 for day in (0, 2, 4, 6, 8, 10, 12)}
-    found = forecast([Lot(1, 10, TODAY)], uses, TODAY, 28, lead_days=5, pack_size=25, cover_days=28)
+    found = forecast([Lot(1, 10, TODAY)], uses, TODAY, 28, Ordering(lead_days=5, pack_size=25, cover_days=28))
     assert found.lasts_until == TODAY + timedelta(days=9)
     assert found.days_left == 10
     assert found.order_by == TODAY + timedelta(days=3)
@@ -66,11 +66,11 @@ def test_what_lasts_needs_no_order_and_what_goes_stale_is_told() -> None:
 def test_nobody_orders_what_spoils_before_it_is_eaten() -> None:
     """Common practice, no source: fresh leaf keeps about three days in the drawer; 28 days of 30 g a day are not bought at once."""
     uses = {TODAY + timedelta(days=day): 30.0 for day in range(28)}
-    lasting = forecast([], uses, TODAY, 28, lead_days=1, pack_size=60, cover_days=28)
-    fresh = forecast([], uses, TODAY, 28, lead_days=1, pack_size=60, cover_days=28, keeps_days=3)
+    lasting = forecast([], uses, TODAY, 28, Ordering(lead_days=1, pack_size=60, cover_days=28))
+    fresh = forecast([], uses, TODAY, 28, Ordering(lead_days=1, pack_size=60, cover_days=28, keeps_days=3))
     assert lasting.packs == 15
     assert (fresh.packs, fresh.covers_days) == (2, 3)
-    dried = forecast([], uses, TODAY, 28, lead_days=1, pack_size=60, cover_days=28, keeps_days=365)
+    dried = forecast([], uses, TODAY, 28, Ordering(lead_days=1, pack_size=60, cover_days=28, keeps_days=365))
     assert (dried.packs, dried.covers_days) == (lasting.packs, 28)
 
 
@@ -102,19 +102,34 @@ def test_weighing_by_tare_and_by_difference() -> None:
 def test_a_refusal_is_counted_against_what_is_normal_now() -> None:
     """A breeding fast, a move and a shed are normal for a while; a young insect eater off its food for a week is not."""
     last = TODAY - timedelta(days=40)
-    fasting = refusals.judge("whole prey", 4, last, TODAY, grown=True, interval_days=10, breeding_days=70)
-    usual = refusals.judge("whole prey", 7, TODAY - timedelta(days=60), TODAY, grown=True, interval_days=10)
+    fasting = refusals.judge(
+        "whole prey", refusals.Refusals(4, last, 10), TODAY, grown=True, around=refusals.Circumstances(breeding_days=70)
+    )
+    usual = refusals.judge("whole prey", refusals.Refusals(7, TODAY - timedelta(days=60), 10), TODAY, grown=True)
     assert fasting is not None
     assert usual is not None
     assert (fasting.why, fasting.vet) == ("breeding fast", False)
     assert (usual.why, usual.vet) == ("usual", True)
-    thin = refusals.judge("whole prey", 2, last, TODAY, grown=True, interval_days=10, breeding_days=70, lost_percent=11)
+    thin = refusals.judge(
+        "whole prey",
+        refusals.Refusals(2, last, 10),
+        TODAY,
+        grown=True,
+        around=refusals.Circumstances(breeding_days=70),
+        loss=refusals.Loss(11),
+    )
     assert thin is not None
     assert thin.vet
-    young = refusals.judge("insects", 7, TODAY - timedelta(days=7), TODAY, grown=False, interval_days=1)
-    moved = refusals.judge("insects", 7, None, TODAY, grown=False, interval_days=1, arrived=TODAY - timedelta(days=7))
+    young = refusals.judge("insects", refusals.Refusals(7, TODAY - timedelta(days=7), 1), TODAY, grown=False)
+    moved = refusals.judge(
+        "insects",
+        refusals.Refusals(7, None, 1),
+        TODAY,
+        grown=False,
+        around=refusals.Circumstances(arrived=TODAY - timedelta(days=7)),
+    )
     assert young is not None
     assert moved is not None
     assert young.vet
     assert not moved.vet
-    assert refusals.judge("insects", 0, last, TODAY, grown=True, interval_days=2) is None
+    assert refusals.judge("insects", refusals.Refusals(0, last, 2), TODAY, grown=True) is None

@@ -11,7 +11,7 @@ from husbandry.animal.weighings import Weighing
 from husbandry.animal.year import year_plan
 from husbandry.feeding.history import History, Meal
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.rota.card import Card, compile_card, expand
+from husbandry.rota.card import Card, RoomDays, compile_card, expand
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 
@@ -48,7 +48,7 @@ def live(species: str, days: int, idle: frozenset[int] = frozenset()) -> Lived:
         today = TODAY + offset * DAY
         history = History(TODAY, tuple(meals), dict(done), tuple(weighings))
         card = compile_card(planned, profile, today, history)
-        now = expand(card, today, today + DAY, today=today)
+        now = expand(card, today, today + DAY, RoomDays(today))
         late[today] = {item.id for item in now.jobs if item.late}
         if offset in idle:
             continue
@@ -63,7 +63,7 @@ def live(species: str, days: int, idle: frozenset[int] = frozenset()) -> Lived:
         if offset % 5:
             continue
         after = compile_card(planned, profile, today, History(TODAY, tuple(meals), done, tuple(weighings)))
-        again = expand(after, today, today + DAY, today=today)
+        again = expand(after, today, today + DAY, RoomDays(today))
         left = {item.id for item in again.jobs if item.id not in AROUND}
         assert not left, f"{today}: still open after it was done: {left}"
     return told, meals, late

@@ -20,7 +20,7 @@ from husbandry.plan.editing import apply
 from husbandry.plan.feeding_settings import Feeding
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.rota import card as cards
-from husbandry.rota.card import compile_card
+from husbandry.rota.card import RoomDays, compile_card
 from husbandry.species.book import find
 from ridgeback.drawing import daystrip, hours, section
 from ridgeback.language import rotawords, wording
@@ -105,7 +105,7 @@ def test_any_food_is_added_up_laid_out_and_said(
     meals = tuple(Meal(TODAY - timedelta(days=ago), outcome, ("multivitamin",)) for ago, outcome in sorted(told, reverse=True))
     card = compile_card(made, profile, TODAY, History(TODAY - timedelta(days=30), meals))
     assert cards.from_data(json.loads(json.dumps(cards.to_data(card)))) == card
-    days = cards.expand(card, TODAY, TODAY + timedelta(days=90), today=TODAY, weekdays=tuple(sorted(weekdays)))
+    days = cards.expand(card, TODAY, TODAY + timedelta(days=90), RoomDays(TODAY, weekdays=tuple(sorted(weekdays))))
     assert [item.day for item in days.feeds] == sorted({item.day for item in days.feeds})
     assert not any(fast.holds(item.day) for item in days.feeds for fast in card.feed.fasts)
     for items in days.dusting.values():

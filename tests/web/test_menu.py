@@ -14,7 +14,7 @@ from django.urls import reverse
 from django.utils import formats
 
 from husbandry.feeding.history import History
-from husbandry.rota.card import compile_card
+from husbandry.rota.card import RoomDays, compile_card
 from husbandry.species.book import find
 from husbandry.upkeep.jobs import due
 from ridgeback import clock
@@ -357,7 +357,7 @@ def test_feeds_go_on_chosen_weekdays_and_back_to_an_interval(client: Client, hab
     kept = mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).feeding
     assert (kept.weekdays, kept.interval_days) == ((0, 3), None)
     assert "Mon, Thu" in page(client, habitat)
-    ahead = cards.span(card(habitat), TODAY, 28, TODAY, [], {})
+    ahead = cards.span(card(habitat), TODAY, 28, RoomDays(TODAY))
     assert {feed.day.weekday() for feed in ahead.feeds} == {0, 3}
     client.post(address, {"version": "2", "powders": "book"})
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).feeding.weekdays == ()
@@ -377,17 +377,17 @@ def test_a_rest_is_weighed_against_its_limit_in_the_hand(client: Client, make_ha
 def test_days_laid_out_once_are_kept_with_their_card_and_go_with_it() -> None:
     """The same days are not laid out twice; other days, another room's days and a moved feed are, and nothing outlives its card."""
     made = compile_card(plan(feeding={"starts": "2026-10-01"}), find("leopard-gecko"), TODAY, History(date(2026, 10, 1)))
-    first = cards.span(made, TODAY, 28, TODAY, [], {})
-    assert cards.span(made, TODAY, 28, TODAY, [], {}) is first
+    first = cards.span(made, TODAY, 28, RoomDays(TODAY))
+    assert cards.span(made, TODAY, 28, RoomDays(TODAY)) is first
     feeds = [feed.day for feed in first.feeds]
-    week = cards.span(made, TODAY, 7, TODAY, [], {})
+    week = cards.span(made, TODAY, 7, RoomDays(TODAY))
     assert [feed.day for feed in week.feeds] == [day for day in feeds if day < TODAY + timedelta(days=7)]
-    fridays = cards.span(made, TODAY, 28, TODAY, [4], {})
+    fridays = cards.span(made, TODAY, 28, RoomDays(TODAY, (4,)))
     assert (fridays.feeds, fridays.runs) != (first.feeds, first.runs)
     to = feeds[1] + timedelta(days=1)
-    moved = cards.span(made, TODAY, 28, TODAY, [], {"feed": {feeds[1]: to}})
+    moved = cards.span(made, TODAY, 28, RoomDays(TODAY, (), {"feed": {feeds[1]: to}}))
     assert to in [feed.day for feed in moved.feeds]
-    assert cards.span(made, TODAY, 28, TODAY, [], {}).feeds == first.feeds
+    assert cards.span(made, TODAY, 28, RoomDays(TODAY)).feeds == first.feeds
     usual = sys.getswitchinterval()
     sys.setswitchinterval(1e-6)  # seconds; threads that take turns so often meet each other between any two steps
     with ThreadPoolExecutor(8) as many:  # the server's threads ask at once, for more spans than are kept

@@ -12,7 +12,7 @@ from django.test import Client
 from django.urls import reverse
 from icalendar import Calendar
 
-from husbandry.rota.card import is_daily
+from husbandry.rota.card import RoomDays, is_daily
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
@@ -194,7 +194,7 @@ def test_what_is_said_to_be_daily_comes_every_day(room: Room) -> None:
     made, moves = cards.of_habitats(habitats, TODAY), history.moves_of([habitat.pk for habitat in habitats], TODAY)
     for habitat in habitats:
         card = made[habitat.pk]
-        days = cards.span(card, TODAY, DAYS, TODAY, room.weekdays, moves.get(habitat.pk, {}))
+        days = cards.span(card, TODAY, DAYS, RoomDays(TODAY, tuple(room.weekdays), moves.get(habitat.pk, {})))
         often = Counter(item.id for item in days.jobs)
         for job in card.jobs:
             if is_daily(job):

@@ -7,6 +7,7 @@ from typing import Any, Final
 
 from django.utils import formats, timezone
 
+from husbandry.rota.card import RoomDays
 from ridgeback.daybook import log
 from ridgeback.daybook.actions.do_chores import NoSuchOutcomeError
 from ridgeback.daybook.models import Event
@@ -65,7 +66,7 @@ def _refuse_twice(habitat: Habitat, due: date) -> None:
 def _write(habitat: Habitat, intent: Intent, at: datetime, today: date, told: Told, who: dict[str, Any]) -> Event:
     card = cards.of_habitats([habitat], today)[habitat.pk]
     moves = history.moves_of([habitat.pk], today)[habitat.pk]
-    ahead = cards.span(card, today, menu.AHEAD_DAYS, today, habitat.room.weekdays, moves)
+    ahead = cards.span(card, today, menu.AHEAD_DAYS, RoomDays(today, tuple(habitat.room.weekdays), moves))
     # A meal on a day without one is the next one, given early.
     first = ahead.feeds[0] if ahead.feeds else None
     day = first.day if first else today
