@@ -41,64 +41,64 @@ def _hours_lit(sources: UvSources) -> float:
 
 def quantities(subject: Subject, joint: JointProbability) -> list[Quantity]:
     """UV index at the back and in the shade, the distance that would be right, the lit share, and the hours of light."""
-    plan, profile, stage, body, today = subject.plan, subject.profile, subject.stage, subject.body, subject.today
+    plan, stage = subject.plan, subject.stage
     wanted = wanted_index(plan, stage)
-    lamps, sources = uv_lamps_on(plan, today), uv_sources(plan, today)
-    x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
-    found = []
-    if wanted is not None:
-        zone = ZONES.get(profile.uv_zone.value)
-        band = wanted.band(danger_high=zone.highest if zone else None)
-        value = float(ultraviolet.index_at(lamps, x_m, back_m))
-        sigma = ultraviolet.STRENGTH_SIGMA * (plan.calibration.uv_left if plan.calibration else 1.0)
-        spread = DECILE * sigma * value
-        drawn = value * (1 + sigma * normals()[:, UV]) if value else np.zeros(0)
-        found.append(
-            Quantity(
-                "uv_back",
-                "UVI",
-                value,
-                band.judge(value),
-                Reason(ReasonCode.UV_FIELD, _described(plan, sources, back_m)),
-                band.basis,
-                band,
-                value - spread,
-                value + spread,
-                school=f"uvb:{SESSIONS}" if in_sessions(plan) else band.school,
-                likely=joint.of("uv_back", band, drawn),
-            )
-        )
-        if sources:
-            found.append(_distance(uv_sources_on(plan, today), wanted, x_m, back_m))
-            found.append(_dose(sources, x_m, back_m, value, sigma))
-            found += _hours(plan, stage, sources, wanted)
-            x = np.linspace(0.0, plan.enclosure.length_m, 41)
-            ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + body.back_m, shades(plan))
-            dimmest = float(ground.min())
-            shade = Band(None, max(0.5, 0.25 * (wanted.low or 0.0)), Basis(BasisKind.PRACTICE, note="always a place without UV"))
-            reason = Reason(ReasonCode.UV_SHADE, {"where": Measure(float(x[int(ground.argmin())]), "m")})
-            found.append(Quantity("uv_shade", "UVI", dimmest, shade.judge(dimmest), reason, shade.basis, shade))
-        if sources and stage.light.lit_share_percent and wanted.low:
-            lit = choose(stage.light.lit_share_percent, plan.schools).band()
-            share = 100 * ultraviolet.lit_share(lamps, plan.enclosure.length_m, back_m, wanted.low / 2)
-            reason = Reason(ReasonCode.UV_COVERAGE, {"least": Measure(wanted.low / 2, "UVI")})
-            found.append(Quantity("uv_coverage", "%", share, lit.judge(share), reason, lit.basis, lit, school=lit.school))
-    found += _together(plan, stage, lamps, x_m, back_m)
-    hours = choose(stage.light.hours, plan.schools).band()
-    lit_hours = plan.daylight.hours_a_day
-    found.append(
-        Quantity(
-            "light_hours",
-            "h",
-            lit_hours,
-            hours.judge(lit_hours),
-            Reason(ReasonCode.LIGHT_HOURS),
-            hours.basis,
-            hours,
-            school=hours.school,
-        )
-    )
+    found = [] if wanted is None else _ultraviolet(subject, wanted, joint)
+    found += _together(plan, stage, uv_lamps_on(plan, subject.today), spot_x_m(plan), back_height_m(plan, subject.body))
+    hours, lit_hours = choose(stage.light.hours, plan.schools).band(), plan.daylight.hours_a_day
+    reason, verdict = Reason(ReasonCode.LIGHT_HOURS), hours.judge(lit_hours)
+    found.append(Quantity("light_hours", "h", lit_hours, verdict, reason, hours.basis, hours, school=hours.school))
     return found
+
+
+def _ultraviolet(subject: Subject, wanted: Range, joint: JointProbability) -> list[Quantity]:
+    """What the UV lamps give, against the index that is wanted at the back."""
+    plan, stage, today = subject.plan, subject.stage, subject.today
+    lamps, sources = uv_lamps_on(plan, today), uv_sources(plan, today)
+    x_m, back_m = spot_x_m(plan), back_height_m(plan, subject.body)
+    value = float(ultraviolet.index_at(lamps, x_m, back_m))
+    sigma = ultraviolet.STRENGTH_SIGMA * (plan.calibration.uv_left if plan.calibration else 1.0)
+    found = [_at_the_back(subject, wanted, (value, sigma), joint)]
+    if not sources:
+        return found
+    found.append(_distance(uv_sources_on(plan, today), wanted, x_m, back_m))
+    found.append(_dose(sources, x_m, back_m, value, sigma))
+    found += _hours(plan, stage, sources, wanted)
+    x = np.linspace(0.0, plan.enclosure.length_m, 41)
+    ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + subject.body.back_m, shades(plan))
+    dimmest = float(ground.min())
+    shade = Band(None, max(0.5, 0.25 * (wanted.low or 0.0)), Basis(BasisKind.PRACTICE, note="always a place without UV"))
+    reason = Reason(ReasonCode.UV_SHADE, {"where": Measure(float(x[int(ground.argmin())]), "m")})
+    found.append(Quantity("uv_shade", "UVI", dimmest, shade.judge(dimmest), reason, shade.basis, shade))
+    if stage.light.lit_share_percent and wanted.low:
+        lit = choose(stage.light.lit_share_percent, plan.schools).band()
+        share = 100 * ultraviolet.lit_share(lamps, plan.enclosure.length_m, back_m, wanted.low / 2)
+        reason = Reason(ReasonCode.UV_COVERAGE, {"least": Measure(wanted.low / 2, "UVI")})
+        found.append(Quantity("uv_coverage", "%", share, lit.judge(share), reason, lit.basis, lit, school=lit.school))
+    return found
+
+
+def _at_the_back(subject: Subject, wanted: Range, index: tuple[float, float], joint: JointProbability) -> Quantity:
+    """The UV index at the back, with the standard deviation of the lamps' strength as a share of it."""
+    plan, (value, sigma) = subject.plan, index
+    zone = ZONES.get(subject.profile.uv_zone.value)
+    band = wanted.band(danger_high=zone.highest if zone else None)
+    spread = DECILE * sigma * value
+    drawn = value * (1 + sigma * normals()[:, UV]) if value else np.zeros(0)
+    described = _described(plan, uv_sources(plan, subject.today), back_height_m(plan, subject.body))
+    return Quantity(
+        "uv_back",
+        "UVI",
+        value,
+        band.judge(value),
+        Reason(ReasonCode.UV_FIELD, described),
+        band.basis,
+        band,
+        value - spread,
+        value + spread,
+        school=f"uvb:{SESSIONS}" if in_sessions(plan) else band.school,
+        likely=joint.of("uv_back", band, drawn),
+    )
 
 
 def _dose(sources: UvSources, x_m: float, back_m: float, index: float, sigma: float) -> Quantity:

@@ -119,42 +119,14 @@ def solve_duties(
     ----------
     Cottle, Pang and Stone 1992, The Linear Complementarity Problem, chapters 3 and 5 (docs/models.md [5]; recalled).
     """
-    count = most[0].shape[1]
-    idle = [index for index in range(count) if index not in held]
-    found, lacking, own, other = [], [], [], []
-    for half in (0, 1):
-        free, across = probes[half].still[:, held], probes[half].other[:, held]
-        if idle:
-            free = free + (probes[half].own[:, held][:, :, idle] @ most[half][:, idle, None])[:, :, 0]
-            free = free + (across[:, :, idle] @ most[1 - half][:, idle, None])[:, :, 0]
-        # Heaters first, the batch last: every step is one long row.
-        lacking.append((wanted[half][:, held] - free).T)
-        own.append(np.ascontiguousarray(probes[half].own[:, held][:, :, held].transpose(1, 2, 0)))
-        other.append(np.ascontiguousarray(across[:, :, held].transpose(1, 2, 0)))
-        found.append(np.ascontiguousarray(first[half][:, held].T))
-    limit = [np.ascontiguousarray(part[:, held].T) for part in most]
-    diagonal = [np.where(np.abs(gain) < 1e-6, 1e-6, gain) for gain in (part.diagonal().T for part in own)]
-    # A heater whose timer is off in a half has nothing to find there.
-    working = [[index for index in range(len(held)) if limit[half][index].any()] for half in (0, 1)]
-    for half in (0, 1):
-        found[half][[index for index in range(len(held)) if index not in working[half]]] = 0.0
+    problems = [_half_problem(probes[half], (most[half], most[1 - half]), wanted[half], held) for half in (0, 1)]
+    found = [np.ascontiguousarray(first[half][:, held].T) for half in (0, 1)]
+    for problem, duties in zip(problems, found, strict=True):
+        duties[[index for index in range(len(held)) if index not in problem.working]] = 0.0
+    alone = not all(problem.working for problem in problems) and max(len(problem.working) for problem in problems) == 1
     for _ in range(turns):
-        moved = 0.0
-        for half in (0, 1):
-            places = working[half]
-            if not places:
-                continue
-            missing = lacking[half] - (other[half] * found[1 - half]).sum(axis=1)
-            before = found[half].copy()
-            for _ in range(1 if len(places) == 1 else SWEEPS):
-                for index in places:
-                    left = missing[index]
-                    for more in places:
-                        if more != index:
-                            left = left - own[half][index, more] * found[half][more]
-                    found[half][index] = np.minimum(np.maximum(left / diagonal[half][index], 0.0), limit[half][index])
-            moved = max(moved, float(np.abs(found[half] - before).max()))
-        if moved < AGREED or (not (working[0] and working[1]) and max(map(len, working)) == 1):
+        moved = max(problem.sweep(found[half], found[1 - half]) for half, problem in enumerate(problems))
+        if moved < AGREED or alone:
             break
     whole = []
     for half in (0, 1):
@@ -162,6 +134,56 @@ def solve_duties(
         duty[:, held] = found[half].T
         whole.append(duty)
     return whole[0], whole[1]
+
+
+@dataclass(frozen=True)
+class _HalfProblem:
+    """One half's complementarity problem; heaters first, the batch last, so that every step is one long row.
+
+    `lacking` (k, b) in K without the held heaters; K per unit of duty (k, k, b) of this half and of the other; the bounds (k, b);
+    `working` are the heaters whose timer is on: the others have nothing to find there.
+    """
+
+    lacking: Floats
+    own: Floats
+    other: Floats
+    limit: Floats
+    diagonal: Floats
+    working: list[int]
+
+    def sweep(self, duties: Floats, across: Floats) -> float:
+        """Let each heater in turn make up what its probe misses, within its bounds; return the largest change of a duty."""
+        if not self.working:
+            return 0.0
+        missing = self.lacking - (self.other * across).sum(axis=1)
+        before = duties.copy()
+        for _ in range(1 if len(self.working) == 1 else SWEEPS):
+            for index in self.working:
+                left = missing[index]
+                for more in self.working:
+                    if more != index:
+                        left = left - self.own[index, more] * duties[more]
+                duties[index] = np.minimum(np.maximum(left / self.diagonal[index], 0.0), self.limit[index])
+        return float(np.abs(duties - before).max())
+
+
+def _half_problem(probes: Readings, most: tuple[Floats, Floats], wanted: Floats, held: list[int]) -> _HalfProblem:
+    """State the problem of one half; `most` are the bounds in this half and in the other."""
+    idle = [index for index in range(most[0].shape[1]) if index not in held]
+    free, across = probes.still[:, held], probes.other[:, held]
+    if idle:
+        free = free + (probes.own[:, held][:, :, idle] @ most[0][:, idle, None])[:, :, 0]
+        free = free + (across[:, :, idle] @ most[1][:, idle, None])[:, :, 0]
+    own = np.ascontiguousarray(probes.own[:, held][:, :, held].transpose(1, 2, 0))
+    limit, gain = np.ascontiguousarray(most[0][:, held].T), own.diagonal().T
+    return _HalfProblem(
+        (wanted[:, held] - free).T,
+        own,
+        np.ascontiguousarray(across[:, :, held].transpose(1, 2, 0)),
+        limit,
+        np.where(np.abs(gain) < 1e-6, 1e-6, gain),
+        [index for index in range(len(held)) if limit[index].any()],
+    )
 
 
 def mixtures(matrix: Floats, capacity: Floats, light_h: float) -> tuple[Floats, Floats]:

@@ -17,7 +17,7 @@ from husbandry.climate.case import (
 )
 from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
-from husbandry.plan.equipment import Hung, hours_of
+from husbandry.plan.equipment import Heater, Hung, hours_of
 from husbandry.plan.geometry import basking_top_m, spot_x_m
 from husbandry.plan.habitat import HabitatPlan, Watering
 
@@ -30,25 +30,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     box, x_m = plan.enclosure, spot_x_m(plan)
     side_m, perch = (plan.platform.length_m, plan.platform.kind) if plan.platform else (BARE_SPOT_M, "ground")
     spot = BaskingSpot(x_m, side_m, basking_top_m(plan, x_m), perch)
-    heat = tuple(
-        HeaterCase(
-            heater.kind,
-            heater.watts,
-            heater.x_m,
-            heater.height_m,
-            heater.half_angle_deg or heaters.HEATERS[heater.kind].half_angle_deg,
-            hours_of(heater.on),
-            hours_of(heater.off),
-            heater.thermostat.kind,
-            heater.thermostat.set_c or 0.0,
-            heater.thermostat.night_set_c,
-            heater.thermostat.probe,
-            heater.length_m or USUAL_LENGTH_M,
-            heater.thermostat.hysteresis_k,
-            heater.thermostat.probe_error_k,
-        )
-        for heater in plan.heaters
-    )
+    heat = tuple(_heater_case(heater) for heater in plan.heaters)
     heat += tuple(case for item in glowing(plan) for case in _lamp_heat(plan, *item))
     rooms = {
         season: RoomState(room.day_c, room.night_c, room.humidity_percent, room.curve_c)
@@ -83,6 +65,26 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         insulation_m=box.insulation_m,
         wall_m=box.wall_m,
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
+    )
+
+
+def _heater_case(heater: Heater) -> HeaterCase:
+    held = heater.thermostat
+    return HeaterCase(
+        heater.kind,
+        heater.watts,
+        heater.x_m,
+        heater.height_m,
+        heater.half_angle_deg or heaters.HEATERS[heater.kind].half_angle_deg,
+        hours_of(heater.on),
+        hours_of(heater.off),
+        held.kind,
+        held.set_c or 0.0,
+        held.night_set_c,
+        held.probe,
+        heater.length_m or USUAL_LENGTH_M,
+        held.hysteresis_k,
+        held.probe_error_k,
     )
 
 
