@@ -1,6 +1,34 @@
-"""The codes of reasons, findings and remedies: what the web side has words for. One that is not here cannot be written."""
+"""The codes of reasons, findings, remedies and faults of profiles: what the web side has words for.
+
+One that is not here cannot be written.
+"""
 
 from enum import StrEnum
+
+
+class FaultCode(StrEnum):
+    """A rule of the book that a profile breaks."""
+
+    HATCHES_GROWN = "hatches_grown"
+    GROWS_ALL_ITS_LIFE = "grows_all_its_life"
+    NO_SUCH_ZONE = "no_such_zone"
+    STAGE_NOT_OPEN = "stage_not_open"
+    NOT_SANE = "not_sane"
+    BEYOND_ZONE = "beyond_zone"
+    NONE_IS_NONE = "none_is_none"
+    WATER_WITHOUT_WARMTH = "water_without_warmth"
+    WATER_WITHOUT_LITRES = "water_without_litres"
+    NIGHT_ABOVE_COOL = "night_above_cool"
+    COOL_ABOVE_WARM = "cool_above_warm"
+    WARM_ABOVE_CEILING = "warm_above_ceiling"
+    BASKING_NOT_WARMEST = "basking_not_warmest"
+    NO_SURFACE_CEILING = "no_surface_ceiling"
+    BASKING_ABOVE_CEILING = "basking_above_ceiling"
+    SURFACE_CEILING_LOW = "surface_ceiling_low"
+    NIGHT_DRIER = "night_drier"
+    HIDE_DRIER = "hide_drier"
+    SPACE_SHRINKS = "space_shrinks"
+    FED_MORE_OFTEN = "fed_more_often"
 
 
 class FindingCode(StrEnum):

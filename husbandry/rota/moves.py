@@ -14,8 +14,12 @@ FAR_SHARE: Final = 0.34
 
 
 def consequences(card: Card, job: str, planned: date, to: date, at: RoomDays) -> tuple[Reason, ...]:
-    """Say what moving the turn of `job` ("feed" or a chore's id) from `planned` to `to` does; empty where it does no harm."""
+    """Say what moving the turn of `job` ("feed" or a chore's id) to the day `to` does; empty where it does no harm.
+
+    `planned` is the day of the rule. A turn that was moved before stands on another day, and does not stand in its own way.
+    """
     today, weekdays, moves = at.today, at.weekdays, at.moves
+    stands = moves.get(job, {}).get(planned, planned)
     if to < today:
         return (Reason(ReasonCode.MOVE_PAST),)
     found = []
@@ -27,18 +31,18 @@ def consequences(card: Card, job: str, planned: date, to: date, at: RoomDays) ->
     if weekdays and to.weekday() not in weekdays:
         found.append(Reason(ReasonCode.MOVE_OFF_ROOM_DAYS, {"weekday": to.isoformat()}))
     if job != "feed":
-        days = sorted(item.day for item in before.jobs if item.id == job and item.day != planned)
+        days = sorted(item.day for item in before.jobs if item.id == job and item.day != stands)
         return (*found, *((Reason(ReasonCode.MOVE_TWICE, {"day": to.isoformat()}),) if to in days else ()))
-    return (*found, *_of_feeds(card, planned, to, before, after))
+    return (*found, *_of_feeds(card, stands, to, before, after))
 
 
-def _of_feeds(card: Card, planned: date, to: date, before: Days, after: Days) -> list[Reason]:
+def _of_feeds(card: Card, stands: date, to: date, before: Days, after: Days) -> list[Reason]:
     found = []
     fast = next((item for item in card.feed.fasts if item.holds(to)), None)
     if fast is not None:
         found.append(Reason(ReasonCode.MOVE_FAST, {"day": fast.last.isoformat(), "why": fast.why}))
         return found
-    others = sorted({feed.day for feed in before.feeds if feed.day != planned})
+    others = sorted({feed.day for feed in before.feeds if feed.day != stands})
     if card.feed.last_offered is not None:
         others = sorted({*others, card.feed.last_offered})
     if to in others:
@@ -61,6 +65,6 @@ def _of_feeds(card: Card, planned: date, to: date, before: Days, after: Days) ->
 
 
 def _next_day(days: Days, product: str) -> date | None:
-    """The first feed that carries a product and is not the same in every life: those of each feed say nothing."""
+    """Return the first feed that carries the product; None where every feed carries it, or none does."""
     carrying = [day for day, items in sorted(days.dusting.items()) if any(item.product.name == product for item in items)]
     return None if len(carrying) == len(days.feeds) or not carrying else carrying[0]

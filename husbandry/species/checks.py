@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Final
 
+from husbandry.codes import FaultCode
 from husbandry.species.leaves import Range, Ranges, choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -40,7 +41,7 @@ class Fault:
     """A rule broken at `path` (dots, list places as numbers); the words are made at the edge."""
 
     path: str
-    code: str
+    code: FaultCode
     parameters: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -62,18 +63,18 @@ def _whole(profile: Profile) -> Iterator[Fault]:
     body = profile.body
     adult_cm, adult_g = body.adult_length_cm, body.adult_mass_g
     if body.hatch_length_cm.value >= (adult_cm.low or adult_cm.middle):
-        yield Fault("body.hatch_length_cm", "hatches_grown", {"value": _number(body.hatch_length_cm.value)})
+        yield Fault("body.hatch_length_cm", FaultCode.HATCHES_GROWN, {"value": _number(body.hatch_length_cm.value)})
     if body.hatch_mass_g.value >= (adult_g.low or adult_g.middle):
-        yield Fault("body.hatch_mass_g", "hatches_grown", {"value": _number(body.hatch_mass_g.value)})
+        yield Fault("body.hatch_mass_g", FaultCode.HATCHES_GROWN, {"value": _number(body.hatch_mass_g.value)})
     if (body.years_to_adult.high or 0.0) >= (body.lifespan_years.high or 0.0):
-        yield Fault("body.years_to_adult", "grows_all_its_life")
+        yield Fault("body.years_to_adult", FaultCode.GROWS_ALL_ITS_LIFE)
     if profile.uv_zone.value not in ZONES:
-        yield Fault("uv_zone", "no_such_zone", {"value": profile.uv_zone.value})
+        yield Fault("uv_zone", FaultCode.NO_SUCH_ZONE, {"value": profile.uv_zone.value})
     first, last = profile.stages[0], profile.stages[-1]
     for place, stage, limit in ((0, first, "low"), (len(profile.stages) - 1, last, "high")):
         bounds = stage.bounds(stage.leads)
         if bounds is not None and getattr(bounds, limit) is not None:
-            yield Fault(f"stages.{place}", "stage_not_open", {"stage": stage.name, "measure": stage.leads})
+            yield Fault(f"stages.{place}", FaultCode.STAGE_NOT_OPEN, {"stage": stage.name, "measure": stage.leads})
 
 
 def _stage_faults(profile: Profile, place: int) -> Iterator[Fault]:
@@ -82,21 +83,21 @@ def _stage_faults(profile: Profile, place: int) -> Iterator[Fault]:
         for index, item in enumerate(_ranges(stage, name)):
             if (item.low is not None and item.low < least) or (item.high is not None and item.high > most):
                 said = {"least": _number(least), "most": _number(most)}
-                yield Fault(_place(path, name, index, _ranges(stage, name)), "not_sane", said)
+                yield Fault(_place(path, name, index, _ranges(stage, name)), FaultCode.NOT_SANE, said)
     yield from _heat(stage, path)
     yield from _moisture(stage, path)
     zone = ZONES.get(profile.uv_zone.value)
     for index, band in enumerate(stage.light.uv_index or ()):
         if zone is not None and (band.high or 0.0) > zone.highest:
             said = {"zone": profile.uv_zone.value, "most": _number(zone.highest)}
-            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), "beyond_zone", said)
+            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.BEYOND_ZONE, said)
         if band.method == "none" and (band.high or 0.0) > 0:
-            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), "none_is_none")
+            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.NONE_IS_NONE)
     if profile.habit == "aquatic":
         if stage.water is None or stage.water.temperature_c is None:
-            yield Fault(f"{path}.water.temperature_c", "water_without_warmth")
+            yield Fault(f"{path}.water.temperature_c", FaultCode.WATER_WITHOUT_WARMTH)
         if not any(rule.rule == "volume" for rule in stage.space.rules):
-            yield Fault(f"{path}.space.rules", "water_without_litres")
+            yield Fault(f"{path}.space.rules", FaultCode.WATER_WITHOUT_LITRES)
 
 
 def _ranges(stage: Stage, name: str) -> Ranges:
@@ -115,24 +116,26 @@ def _heat(stage: Stage, path: str) -> Iterator[Fault]:
     night, cool, warm = (choose(items, {}) for items in (heat.night_c, heat.cool_air_c, heat.warm_air_c))
     for lower, upper, names in ((night, cool, ("night", "cool")), (cool, warm, ("cool", "warm"))):
         if _low(lower) > _low(upper) or _high(lower) > _high(upper) + (NIGHT_MAY_PASS_K if names[0] == "night" else 0.0):
-            yield Fault(f"{path}.heat.{names[0]}_{'c' if names[0] == 'night' else 'air_c'}", f"{names[0]}_above_{names[1]}")
+            yield Fault(
+                f"{path}.heat.{names[0]}_{'c' if names[0] == 'night' else 'air_c'}", FaultCode(f"{names[0]}_above_{names[1]}")
+            )
     for index, item in enumerate(heat.warm_air_c):
         if _high(item) > heat.ceiling_c.value:
             yield Fault(
                 _place(path, "heat.warm_air_c", index, heat.warm_air_c),
-                "warm_above_ceiling",
+                FaultCode.WARM_ABOVE_CEILING,
                 {"most": _number(heat.ceiling_c.value)},
             )
     for index, item in enumerate(heat.basking_surface_c or ()):
         where = _place(path, "heat.basking_surface_c", index, heat.basking_surface_c or ())
         if item.middle <= warm.middle:
-            yield Fault(where, "basking_not_warmest")
+            yield Fault(where, FaultCode.BASKING_NOT_WARMEST)
         if heat.surface_ceiling_c is None:
-            yield Fault(f"{path}.heat.surface_ceiling_c", "no_surface_ceiling")
+            yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.NO_SURFACE_CEILING)
         elif _high(item) > heat.surface_ceiling_c.value:
-            yield Fault(where, "basking_above_ceiling", {"most": _number(heat.surface_ceiling_c.value)})
+            yield Fault(where, FaultCode.BASKING_ABOVE_CEILING, {"most": _number(heat.surface_ceiling_c.value)})
     if heat.surface_ceiling_c is not None and heat.surface_ceiling_c.value < heat.ceiling_c.value:
-        yield Fault(f"{path}.heat.surface_ceiling_c", "surface_ceiling_low")
+        yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.SURFACE_CEILING_LOW)
 
 
 def _low(item: Range) -> float:
@@ -148,10 +151,10 @@ def _moisture(stage: Stage, path: str) -> Iterator[Fault]:
     moisture = stage.moisture
     day, night = choose(moisture.day_percent, {}), choose(moisture.night_percent, {})
     if night.middle < day.middle:
-        yield Fault(f"{path}.moisture.night_percent", "night_drier")
+        yield Fault(f"{path}.moisture.night_percent", FaultCode.NIGHT_DRIER)
     for item in moisture.humid_hide_percent or ():
         if item.middle < day.middle:
-            yield Fault(f"{path}.moisture.humid_hide_percent", "hide_drier")
+            yield Fault(f"{path}.moisture.humid_hide_percent", FaultCode.HIDE_DRIER)
 
 
 def _ages(profile: Profile) -> Iterator[Fault]:
@@ -160,10 +163,12 @@ def _ages(profile: Profile) -> Iterator[Fault]:
         if later.space.shrinks_because is None:
             before, after = _fixed(earlier), _fixed(later)
             if any(key in after and after[key] < size - 1e-9 for key, size in before.items()):
-                yield Fault(f"stages.{place}.space.rules", "space_shrinks", {"stage": later.name, "before": earlier.name})
+                yield Fault(f"stages.{place}.space.rules", FaultCode.SPACE_SHRINKS, {"stage": later.name, "before": earlier.name})
         shorter = choose(later.feeding.interval_days, {}).middle < choose(earlier.feeding.interval_days, {}).middle
         if shorter and later.feeding.shorter_because is None:
-            yield Fault(f"stages.{place}.feeding.interval_days", "fed_more_often", {"stage": later.name, "before": earlier.name})
+            yield Fault(
+                f"stages.{place}.feeding.interval_days", FaultCode.FED_MORE_OFTEN, {"stage": later.name, "before": earlier.name}
+            )
 
 
 def _fixed(stage: Stage) -> dict[tuple[str, str], float]:

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
 from husbandry import documents
+from husbandry.codes import FaultCode
 from husbandry.documents import DocumentError
 from husbandry.errors import HusbandryError
 from husbandry.species.checks import check
@@ -18,7 +19,13 @@ from husbandry.species.profile import FORMAT, Profile
 LARGEST_BYTES: Final = 120_000
 MOST_TOLD: Final = 60  # of the faults of one text
 # Faults a keeper may stand by with a reason; every other one stops a profile.
-ARGUABLE: Final = {"beyond_zone", "space_shrinks", "fed_more_often", "night_drier", "hide_drier"}
+ARGUABLE: Final = {
+    FaultCode.BEYOND_ZONE,
+    FaultCode.SPACE_SHRINKS,
+    FaultCode.FED_MORE_OFTEN,
+    FaultCode.NIGHT_DRIER,
+    FaultCode.HIDE_DRIER,
+}
 Path = tuple[str | int, ...]
 
 

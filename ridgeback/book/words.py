@@ -5,6 +5,7 @@ from typing import Any, Final
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
+from husbandry.codes import FaultCode
 from husbandry.species.checks import Fault
 from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile
@@ -81,26 +82,26 @@ FIELDS: Final = {
 # How the end of a field's name says its unit: (SI unit, factor from the profile's unit into SI).
 UNITS: Final = {"_c": ("degC", 1.0), "_cm": ("m", 0.01), "_g": ("kg", 0.001), "_percent": ("%", 1.0)}
 FAULTS: Final = {
-    "not_sane": _("No animal in the book is kept at that; %(least)s to %(most)s is possible. Is the unit right?"),
-    "night_above_cool": _("The night is warmer than the cool end by day."),
-    "cool_above_warm": _("The cool end is warmer than the warm end."),
-    "warm_above_ceiling": _("The warm end passes the hottest air there may ever be, %(most)s."),
-    "basking_not_warmest": _("The basking surface is no warmer than the air at the warm end."),
-    "basking_above_ceiling": _("The basking surface passes the hottest surface there may ever be, %(most)s."),
-    "no_surface_ceiling": _("Where it basks, the hottest surface there may ever be must be said."),
-    "surface_ceiling_low": _("The hottest surface is cooler than the hottest air."),
-    "night_drier": _("Nights are drier than days."),
-    "hide_drier": _("The humid hide is drier than the day."),
-    "beyond_zone": _("Animals of zone %(zone)s were never met in more than %(most)s."),
-    "none_is_none": _("No UVB means an index of 0."),
-    "water_without_warmth": _("It lives in water, and no water temperature is said."),
-    "water_without_litres": _("It lives in water, and no rule says how much."),
-    "space_shrinks": _("%(stage)s needs less room than %(before)s; say why."),
-    "fed_more_often": _("%(stage)s is fed more often than %(before)s; say why."),
-    "hatches_grown": _("It would hatch as large as a grown one."),
-    "grows_all_its_life": _("It would grow longer than it lives."),
-    "no_such_zone": _("There is no UV zone %(value)s; zones are 1 to 4."),
-    "stage_not_open": _("The %(stage)s's %(measure)s must be open at its end."),
+    FaultCode.NOT_SANE: _("No animal in the book is kept at that; %(least)s to %(most)s is possible. Is the unit right?"),
+    FaultCode.NIGHT_ABOVE_COOL: _("The night is warmer than the cool end by day."),
+    FaultCode.COOL_ABOVE_WARM: _("The cool end is warmer than the warm end."),
+    FaultCode.WARM_ABOVE_CEILING: _("The warm end passes the hottest air there may ever be, %(most)s."),
+    FaultCode.BASKING_NOT_WARMEST: _("The basking surface is no warmer than the air at the warm end."),
+    FaultCode.BASKING_ABOVE_CEILING: _("The basking surface passes the hottest surface there may ever be, %(most)s."),
+    FaultCode.NO_SURFACE_CEILING: _("Where it basks, the hottest surface there may ever be must be said."),
+    FaultCode.SURFACE_CEILING_LOW: _("The hottest surface is cooler than the hottest air."),
+    FaultCode.NIGHT_DRIER: _("Nights are drier than days."),
+    FaultCode.HIDE_DRIER: _("The humid hide is drier than the day."),
+    FaultCode.BEYOND_ZONE: _("Animals of zone %(zone)s were never met in more than %(most)s."),
+    FaultCode.NONE_IS_NONE: _("No UVB means an index of 0."),
+    FaultCode.WATER_WITHOUT_WARMTH: _("It lives in water, and no water temperature is said."),
+    FaultCode.WATER_WITHOUT_LITRES: _("It lives in water, and no rule says how much."),
+    FaultCode.SPACE_SHRINKS: _("%(stage)s needs less room than %(before)s; say why."),
+    FaultCode.FED_MORE_OFTEN: _("%(stage)s is fed more often than %(before)s; say why."),
+    FaultCode.HATCHES_GROWN: _("It would hatch as large as a grown one."),
+    FaultCode.GROWS_ALL_ITS_LIFE: _("It would grow longer than it lives."),
+    FaultCode.NO_SUCH_ZONE: _("There is no UV zone %(value)s; zones are 1 to 4."),
+    FaultCode.STAGE_NOT_OPEN: _("The %(stage)s's %(measure)s must be open at its end."),
 }
 PROBLEMS: Final = {
     "too_large": _("More than %(limit)s kB: that is not a profile."),
@@ -193,5 +194,5 @@ def fault(item: Fault) -> str:
 
 def problem(item: ProfileProblem) -> str:
     """A fault of an imported text, with its line."""
-    said = gettext(str(PROBLEMS.get(item.code) or FAULTS[item.code])) % item.parameters
+    said = gettext(str(PROBLEMS.get(item.code) or FAULTS[FaultCode(item.code)])) % item.parameters
     return f"{gettext('line %(line)s') % {'line': item.line}}: {said}" if item.line else said

@@ -135,7 +135,8 @@ def test_no_heater_gives_more_than_its_limit_and_the_day_is_paid_once() -> None:
             if item.key == "heat_power":
                 limit = item.reason.parameters["limit"]
                 assert isinstance(limit, Measure)
-                assert (item.value or 0.0) <= limit.value + 1e-6
+                assert item.value is not None
+                assert item.value <= limit.value + 1e-6
         energy = found.quantity("energy", "winter").value
         assert energy is not None
         assert energy >= found.days["winter"].kwh

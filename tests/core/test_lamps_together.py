@@ -58,12 +58,11 @@ def test_the_remedy_moves_holds_and_dims_both(watts: float) -> None:
     finding = next(item for item in found.findings if item.code.startswith("heat.basking_"))
     assert finding.remedy is not None
     paths = {change.path.rpartition(".")[0] for change in finding.remedy.changes}
-    assert paths == {"heaters.0", "heaters.1"} or not finding.remedy.changes
-    if watts == 100.0:
-        mended = read_data(apply(begun, finding.remedy.changes))
-        after = assess(mended, find("african-fat-tailed-gecko"), TODAY, depth=NO_DAYS)
-        assert {heater.thermostat.set_c for heater in mended.heaters} == {33.0}  # type: ignore[union-attr]
-        assert not any(item.code.startswith("heat.basking_") for item in after.findings)
+    assert paths == {"heaters.0", "heaters.1"}
+    mended = read_data(apply(begun, finding.remedy.changes))
+    after = assess(mended, find("african-fat-tailed-gecko"), TODAY, depth=NO_DAYS)
+    assert {heater.thermostat.set_c for heater in mended.heaters} == {33.0}  # type: ignore[union-attr]
+    assert not any(item.code.startswith("heat.basking_") for item in after.findings)
 
 
 def test_the_right_height_of_two_lamps_is_where_both_together_reach_it() -> None:
@@ -96,7 +95,7 @@ def test_two_tubes_too_strong_together_are_hung_right_together() -> None:
         "schools": {},
     }
     found = assessed(**changes)
-    assert found.quantity("uv_back").verdict in (Verdict.NEAR, Verdict.OUTSIDE, Verdict.DANGEROUS)
+    assert found.quantity("uv_back").verdict is Verdict.DANGEROUS
     finding = next(item for item in found.findings if item.code == "uv.strong")
     assert finding.remedy is not None
     assert finding.remedy.code == "uv.hang_all_at"
@@ -118,6 +117,6 @@ def test_a_day_in_two_halves_is_a_whole_day_of_uv() -> None:
 def test_a_lamp_that_warms_as_well_is_not_called_a_tube() -> None:
     vapour = {"kind": "vapour-combined", "watts": 100.0, "x_m": 0.26, "height_m": 0.4, "guarded": True, "fitted": "2026-10-01"}
     found = assessed(uv_lamps=[], heaters=[vapour])
-    finding = next(item for item in found.findings if item.code in ("uv.strong", "uv.weak"))
+    finding = next(item for item in found.findings if item.code == "uv.strong")
     assert finding.remedy is not None
-    assert finding.remedy.code in ("uv.weaker_combined", "uv.stronger_combined")
+    assert finding.remedy.code == "uv.weaker_combined"

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from husbandry.assess.assess import NO_DAYS, assess
-from husbandry.assessment import Finding, Measure, Remedy, Severity, Verdict
+from husbandry.assessment import Finding, Measure, Remedy, Severity
 from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
 from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W
@@ -41,7 +41,7 @@ def test_a_cold_night_is_mended_without_light_and_with_no_more_watts_than_it_tak
     assert cold["kind"] == "ceramic-emitter"
     assert cold["guarded"]
     assert (cold["on"], cold["off"]) == ("00:00", "00:00")
-    assert cold["thermostat"]["kind"] in ("pulse", "on-off")
+    assert cold["thermostat"]["kind"] == "pulse"
     assert cold["watts"] in STRENGTHS_W
     assert cold["watts"] < colder["watts"]
 
@@ -95,7 +95,8 @@ def test_a_hot_room_is_not_mended_by_turning_lamps() -> None:
     cooler = found.parameters["room"]
     assert isinstance(cooler, Measure)
     after = assessed(room__summer__day_c=cooler.value).quantity("cool_air", "summer", "day")
-    assert after.verdict in (Verdict.INSIDE, Verdict.NEAR)
+    assert after.band is not None
+    assert after.value == pytest.approx(after.band.high, abs=0.2)  # the warmest room that does: no colder than it need be
 
 
 MAT = {"kind": "mat", "watts": 14, "x_m": 0.5, "height_m": 0.01}

@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from husbandry.assess.assess import NO_DAYS, Records, assess
+from husbandry.assessment import Reason
 from husbandry.diet.dusting import Past, Product, rota
 from husbandry.feeding.history import History, Meal
 from husbandry.feeding.schedule import past_of
@@ -77,7 +78,7 @@ def test_chosen_days_lie_as_far_apart_as_can_be() -> None:
     five = spread_over_week(5)
     assert len(five) == 5
     assert max(later - day for day, later in pairwise((*five, five[0] + 7))) == 2
-    assert spread_over_week(2, (1, 2, 5)) in {(1, 5), (2, 5)}
+    assert spread_over_week(2, (1, 2, 5)) == (1, 5)  # the earlier of two ways that lie equally far apart
     assert spread_over_week(4, (1, 4)) == (1, 4)
     with pytest.raises(ValueError, match="at least"):
         spread_over_week(0)
@@ -334,3 +335,21 @@ def test_moving_a_feed_tells_gaps_days_and_fasts() -> None:
     assert codes("feed", first, TODAY + timedelta(days=4), feeding={"starts": "2026-10-01", "fasts": [fast]}) == {"move.fast"}
     assert codes("thermometers", TODAY + timedelta(days=2), TODAY + timedelta(days=4)) == set()
     assert codes("spot-clean", TODAY + timedelta(days=2), TODAY + timedelta(days=4)) == {"move.twice"}
+
+
+@pytest.mark.parametrize("job", ["feed", "thermometers"])
+def test_a_turn_moved_before_does_not_stand_in_its_own_way(job: str) -> None:
+    """Moving it again says what moving it at once would have said, and leaving it where it stands merges it with nothing."""
+    card = card_of(History(date(2026, 10, 1), (Meal(TODAY, "eaten", ("plain calcium",)),)))
+    days = expand(card, TODAY + timedelta(days=1), TODAY + timedelta(days=40), RoomDays(TODAY))
+    planned = next(feed.day for feed in days.feeds) if job == "feed" else next(item.day for item in days.jobs if item.id == job)
+    stands, to = planned + timedelta(days=1), planned + timedelta(days=2)
+
+    def said(target: date, moves: dict[str, dict[date, date]]) -> list[Reason]:
+        found = consequences(card, job, planned, target, RoomDays(TODAY, moves=moves))
+        return [reason for reason in found if reason.code != "move.powder"]
+
+    moved = {job: {planned: stands}}
+    assert said(planned, moved) == []
+    for target in (stands, to):
+        assert said(target, moved) == said(target, {})

@@ -5,6 +5,7 @@ from typing import Any
 import numpy as np
 import pytest
 
+from husbandry.animal.body import body_of
 from husbandry.assessment import Measure, Verdict
 from husbandry.design import scenarios
 from husbandry.design.first_proposal import propose
@@ -111,7 +112,8 @@ def test_without_its_mister_the_cool_end_dries_within_the_week() -> None:
 def test_an_animal_a_stage_on_is_judged_by_that_stage() -> None:
     young = {"hatched": "2026-09-01", "length_m": None, "mass_kg": None, "sex": "female"}
     found = run("grown", animal=young)
-    assert found.plan.animal.hatched is not None or found.plan.animal.mass_kg is not None or found.plan.animal.length_m is not None
+    before, after = (body_of(made, find(made.species), TODAY).decision.stage.id for made in (plan(animal=young), found.plan))
+    assert (before, after) == ("hatchling", "juvenile")
     assert found.plan.heaters == plan(animal=young).heaters
 
 

@@ -1,6 +1,5 @@
 """What the book says: every field, fault and problem in words, sums spelled out, sentences a keeper reads."""
 
-import re
 from pathlib import Path
 
 import pytest
@@ -27,24 +26,6 @@ from tests.plans import TODAY, plan
 
 ROOT = Path(__file__).resolve().parents[2]
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
-
-
-def codes_of(path: str, kind: str) -> set[str]:
-    """Literal codes of a kind of fault, wherever in the call they stand."""
-    text = (ROOT / path).read_text()
-    return {code for call in re.findall(rf"{kind}\(([^\n]*)", text) for code in re.findall(r'"([a-z]+(?:_[a-z]+)+)"', call)}
-
-
-def test_every_rule_of_the_book_has_words_and_no_words_are_left_over() -> None:
-    text = (ROOT / "husbandry/species/checks.py").read_text()
-    for code in words.FAULTS:
-        assert f'"{code}"' in text or code in ("night_above_cool", "cool_above_warm")
-    said = codes_of("husbandry/species/checks.py", "Fault") - {"night_c"}
-    fields = {name for profile in shipped().values() for path, _leaf in leaves_with_paths(profile) for name in map(str, path)}
-    assert {code for code in said if code not in fields} - set(words.FAULTS) == set()
-    problems = codes_of("husbandry/species/reading.py", "ProfileProblem")
-    assert problems
-    assert problems - set(words.PROBLEMS) - set(words.FAULTS) == set()
 
 
 def test_every_field_of_every_profile_has_a_name_and_every_value_can_be_said() -> None:
@@ -95,7 +76,7 @@ def test_schools_stand_side_by_side_with_their_values_and_bases() -> None:
     hot, mild = topics["Basking heat"]
     assert (hot["name"], mild["name"]) == ("very hot stone", "mild stone")
     assert {"label": "Adult: Basking surface", "said": "54–66 °C"}.items() <= hot["lines"][2].items()
-    assert "older" in mild["lines"][0]["basis"] or "often repeated" in mild["lines"][0]["basis"]
+    assert "often repeated; most keepers find it too cool" in mild["lines"][0]["basis"]
 
 
 def test_the_sum_of_a_size_is_spelled_out() -> None:

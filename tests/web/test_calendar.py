@@ -121,8 +121,11 @@ def test_moving_a_feed_says_what_it_does_before_it_is_done(client: Client, habit
     # From where it stands now it goes on, and back to where it was.
     client.post(reverse("rota:move"), asked | {"planned": "2026-12-01", "to": "2026-11-28"})
     assert history.moves_of([habitat.pk], TODAY)[habitat.pk]["feed"] == {date(2026, 11, 27): date(2026, 11, 28)}
+    again = client.get(reverse("rota:move"), asked | {"planned": "2026-11-28", "to": "2026-11-29"}).content.decode()
+    assert "<li>5 days since the meal before; the rule is 3 days.</li>" in again  # not one day since where it stands itself
+    assert "Multivitamin goes from 28 Nov to 29 Nov." in again
     harmless = client.get(reverse("rota:move"), asked | {"planned": "2026-11-30", "to": "2026-12-01"}).content.decode()
-    assert "That does no harm" in harmless or "goes from" in harmless
+    assert "That does no harm" in harmless
     client.post(reverse("rota:move"), asked | {"planned": "2026-11-30", "to": "2026-11-20"})
     assert len(history.moves_of([habitat.pk], TODAY)[habitat.pk]["feed"]) == 1  # that day is over
 

@@ -391,7 +391,7 @@ def test_days_laid_out_once_are_kept_with_their_card_and_go_with_it() -> None:
     usual = sys.getswitchinterval()
     sys.setswitchinterval(1e-6)  # seconds; threads that take turns so often meet each other between any two steps
     with ThreadPoolExecutor(8) as many:  # the server's threads ask at once, for more spans than are kept
-        asked = [many.submit(cards.span, made, TODAY, 1 + place % 6, TODAY, [], {}) for place in range(1500)]
+        asked = [many.submit(cards.span, made, TODAY, 1 + place % 6, RoomDays(TODAY)) for place in range(1500)]
         assert all(
             answer.result().feeds == [day for day in first.feeds if day.day < TODAY + timedelta(days=1 + place % 6)]
             for place, answer in enumerate(asked)

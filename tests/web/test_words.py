@@ -10,7 +10,7 @@ import pytest
 from husbandry.assess import meal_facts
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Basis, BasisKind, Finding, Measure, Quantity, Reason, Remedy, Severity, Verdict
-from husbandry.codes import FindingCode, ReasonCode, RemedyCode
+from husbandry.codes import FaultCode, FindingCode, ReasonCode, RemedyCode
 from husbandry.design import survey
 from husbandry.design.rig_scoring import FORBIDDEN
 from husbandry.diet import condition, never, salads
@@ -19,6 +19,7 @@ from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.remedies.second_pass import PROPOSERS
 from husbandry.species.book import shipped
+from ridgeback.book import words as bookwords
 from ridgeback.drawing.marks import mark
 from ridgeback.home import demo
 from ridgeback.language import bodywords, foodwords, names, rotawords, saladwords, wording
@@ -31,6 +32,7 @@ ROOT = Path(__file__).resolve().parents[2]
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 # Codes put together from parts, spelled out.
 COMPOSED: dict[type[StrEnum], set[str]] = {
+    FaultCode: {"night_above_cool", "cool_above_warm"},
     FindingCode: {f"heat.{end}_{way}" for end in ("warm_air", "cool_air") for way in ("cold", "hot")}
     | {f"diet.{flag}" for flag in meal_facts.FLAGS},
     RemedyCode: {f"heat.move_{end}_{way}" for end in ("warm_air", "cool_air") for way in ("up", "down")}
@@ -47,6 +49,10 @@ def room(day_c: float, night_c: float, percent: float) -> RoomClimate:
 ROOMS = [room(24.0, 21.0, 50.0), room(33.0, 30.0, 90.0), room(14.0, 8.0, 20.0)]
 
 
+# Where in a call the code stands, if it is not the first that is handed over.
+CODE_STANDS_AT = {"Problem": 1, "Misplaced": 1, "ProfileProblem": 2}
+
+
 def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
     """All literal codes handed to a class of the core, in either branch of a conditional."""
     found = set()
@@ -54,7 +60,7 @@ def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
         for path in (ROOT / folder).rglob("*.py"):
             for node in ast.walk(ast.parse(path.read_text())):
                 if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == kind and node.args:
-                    place = node.args[1] if kind in ("Problem", "Misplaced") and len(node.args) > 1 else node.args[0]
+                    place = node.args[min(CODE_STANDS_AT.get(kind, 0), len(node.args) - 1)]
                     branches = [place.body, place.orelse] if isinstance(place, ast.IfExp) else [place]
                     while any(isinstance(branch, ast.IfExp) for branch in branches):
                         nested = [branch for branch in branches if isinstance(branch, ast.IfExp)]
@@ -70,12 +76,13 @@ def written(kind: type[StrEnum]) -> set[str]:
     return {kind[name].value for name in names} | COMPOSED[kind]
 
 
-@pytest.mark.parametrize("kind", [FindingCode, RemedyCode, ReasonCode])
+@pytest.mark.parametrize("kind", [FindingCode, RemedyCode, ReasonCode, FaultCode])
 def test_every_code_has_words_and_none_lies_unused(kind: type[StrEnum]) -> None:
     words = {
         FindingCode: set(wording.FINDINGS),
         RemedyCode: set(wording.REMEDIES),
         ReasonCode: set(wording.REASONS) | set(rotawords.MOVES),
+        FaultCode: set(bookwords.FAULTS),
     }[kind]
     assert set(kind) - words == set()
     assert written(kind) == set(kind)
@@ -87,6 +94,9 @@ def test_every_problem_has_words() -> None:
     problems = codes_in("Problem") | codes_in("Misplaced") | codes_in("UnitError", ("husbandry", "ridgeback"))
     assert problems
     assert problems - set(names.PROBLEMS) == set()
+    read = codes_in("ProfileProblem")
+    assert "not_a_table" in read
+    assert read - set(bookwords.PROBLEMS) == set()
 
 
 def test_every_chore_sign_and_food_never_fed_has_words() -> None:
