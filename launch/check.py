@@ -75,7 +75,7 @@ def main() -> int:
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         # The browser tests are a run of their own: their event loop would disturb the tests after them.
         # The core is a run of its own too: there is no Django in it.
-        runs = [[*ALONE, "-n", "2", "tests/core"], ["-n", "2", "tests/web"]] + ([["tests/browser"]] if browser else [])
+        runs = [[*ALONE, "-n", "2", "tests/core"], ["-n", "2", "tests/web"]] + ([["-n", "2", "tests/browser"]] if browser else [])
         good = True
         if arguments.what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
             runs = [[*ALONE, "-n", "2", "--cov", "--cov-report=term", "tests/core"]]
