@@ -34,8 +34,6 @@ document.addEventListener("alpine:init", () => {
   const STEP_M = 0.01;
   const KEYS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
   let drag = null;
-  let sending = false;
-  let waiting = null;
   let keySave = null;
   let asked = "";
   let shown = "";
@@ -48,17 +46,11 @@ document.addEventListener("alpine:init", () => {
     return { left: Number(data.left), floor: Number(data.floor), scale: Number(data.scale) };
   }
 
-  function clamp(value, low, high) {
-    return Math.min(Math.max(value, low), high);
-  }
-
   /* Put the handle where the hand is, inside the enclosure; the server has the last word. */
   function place(handle, x, h) {
-    const limits = bench().dataset;
-    const at = {
-      x: handle.dataset.moves === "h" ? Number(handle.dataset.x) : clamp(x, 0, Number(limits.length)),
-      h: handle.dataset.moves === "x" ? Number(handle.dataset.h) : clamp(h, 0, Number(limits.ceiling)),
-    };
+    const limits = { length: Number(bench().dataset.length), ceiling: Number(bench().dataset.ceiling) };
+    const part = { moves: handle.dataset.moves, x: Number(handle.dataset.x), h: Number(handle.dataset.h) };
+    const at = window.moving.placed(part, { x, h }, limits);
     handle.dataset.x = at.x;
     handle.dataset.h = at.h;
     const g = geometry();
@@ -92,29 +84,18 @@ document.addEventListener("alpine:init", () => {
     };
   }
 
-  /* One request at a time; the newest position waits, older ones are forgotten. A save is never forgotten. */
-  function send(handle, save) {
-    if (sending) {
-      waiting = { handle, save: save || Boolean(waiting && waiting.save) };
-      return;
-    }
-    sending = true;
+  /* The handle may have been put anew by an answer meanwhile. */
+  function deliver(held, save) {
+    const handle = document.getElementById(held.id) || held;
     const url = save ? bench().dataset.move : bench().dataset.preview;
     const said = values(handle);
     const place = JSON.stringify(said);
     if (save && place === shown) said.shown = "yes";
     asked = save ? "" : place;
-    window.htmx
-      .ajax("POST", url, { source: "#inputs", target: "#bench", swap: "none", values: said })
-      .catch(() => {})
-      .then(() => {
-        sending = false;
-        const next = waiting;
-        waiting = null;
-        if (next) send(document.getElementById(next.handle.id) || next.handle, next.save);
-        settle();
-      });
+    return window.htmx.ajax("POST", url, { source: "#inputs", target: "#bench", swap: "none", values: said });
   }
+
+  const send = window.moving.newestFirst(deliver, settle);
 
   /* The answer to a drag is nothing but pieces with an id: put in place here, in a third of the time that a general
      out-of-band swap takes. What carries htmx attributes of its own is handed to htmx. */
@@ -182,7 +163,7 @@ document.addEventListener("alpine:init", () => {
     window.clearTimeout(keySave);
     keySave = window.setTimeout(() => {
       keySave = null;
-      send(document.getElementById(handle.id) || handle, true);
+      send(handle, true);
     }, 350);
   });
 
