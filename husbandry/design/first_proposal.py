@@ -4,6 +4,7 @@ Everything is drawn from the profile and solved by the models; the keeper change
 """
 
 from bisect import bisect_left
+from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 from typing import Any, Final
@@ -29,7 +30,7 @@ from husbandry.plan.placement import check_places
 from husbandry.review.judged import BAD, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.space.sizing import SIDES, sides_for
-from husbandry.species.leaves import choose
+from husbandry.species.leaves import Ranges, choose
 from husbandry.species.profile import Profile
 
 LAMP_WATTS: Final = (25.0, 35.0, 50.0, 75.0, 100.0, 150.0)
@@ -51,6 +52,12 @@ BUILDS: Final = {
 }
 
 
+BLANK: Final[dict[str, Any]] = {
+    "enclosure": {"kind": "foamed-pvc", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5, "lid": "solid"},
+    "ground": {"kind": "soil", "depth_m": 0.05},
+}
+
+
 def propose(
     name: str,
     profile: Profile,
@@ -64,53 +71,70 @@ def propose(
     With `sides_m` (inner length, width and height) it is built into the enclosure there is; where not even the ground
     fits, what comes back has its parts out of place (`check_places`).
     """
-    blank: dict[str, Any] = {
+    blank: dict[str, Any] = BLANK | {
         "name": name,
         "species": profile.id,
         "animal": animal.model_dump(mode="json"),
         "room": room.model_dump(mode="json"),
-        "enclosure": {"kind": "foamed-pvc", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5, "lid": "solid"},
-        "ground": {"kind": "soil", "depth_m": 0.05},
+        "enclosure": dict(BLANK["enclosure"]),
         "feeding": {"starts": today.isoformat()},
     }
     subject = subject_of(HabitatPlan.model_validate(blank), profile, today)
     body, stage = subject.body, subject.stage
     box = blank["enclosure"]
     _minimum, wanted = enclosure_needs(HabitatPlan.model_validate(blank), profile, stage, body.length_m)
+    if sides_m is None and wanted:
+        length_m, width_m, height_m = (min(round(size + 0.0049, 2), LONGEST_SIDE_M) for size in sides_for(wanted))
+        sides_m = length_m, width_m, height_m
     if sides_m is not None:
-        box |= dict(zip(("length_m", "width_m", "height_m"), sides_m, strict=True))
-    elif wanted:
-        box |= {
-            f"{side}_m": min(round(size + 0.0049, 2), LONGEST_SIDE_M) for side, size in zip(SIDES, sides_for(wanted), strict=True)
-        }
+        box |= {f"{side}_m": size for side, size in zip(SIDES, sides_m, strict=True)}
     tall = box["height_m"] >= 1.2 * max(box["length_m"], box["width_m"])
     wet = profile.habit == "aquatic" or profile.group == "salamander"
-    builds = BUILDS["wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"]
-    depth = choose(stage.ground.depth_cm, {})
-    moist = choose(stage.moisture.day_percent, {})
-    damp = (moist.low or 0.0) >= 50
-    blank["ground"] = {"kind": choose(stage.ground.kinds, {}).value, "depth_m": round(depth.middle / 100, 3), "damp": damp}
-    length_m = box["length_m"]
-    place_m = round(LAMP_PLACE * length_m, 3)
+    blank["ground"] = {
+        "kind": choose(stage.ground.kinds, {}).value,
+        "depth_m": round(choose(stage.ground.depth_cm, {}).middle / 100, 3),
+        "damp": (choose(stage.moisture.day_percent, {}).low or 0.0) >= 50,
+    }
     blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
     if stage.heat.basking_surface_c is not None or tall:
-        kind, height_m = ("branch", 0.55 * box["height_m"]) if tall else ("slate", 0.02)
-        if blank["pool"] and blank["pool"]["x_m"] - blank["pool"]["length_m"] / 2 < place_m:
-            kind, height_m = "wood", blank["pool"]["depth_m"] - blank["ground"]["depth_m"] + ABOVE_WATER_M
-        side_m = round(min(max(body.length_m or 0.2, 0.15), 0.25 * length_m), 2)
-        blank["platform"] = {"kind": kind, "x_m": place_m, "length_m": side_m, "height_m": round(height_m, 3)}
+        blank["platform"] = _platform(blank, body.length_m, tall=tall)
+    builds = BUILDS["wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"]
+    built = (HabitatPlan.model_validate(blank | {"enclosure": box | {"kind": kind, "lid": lid}}) for kind, lid in builds)
+    return _best(built, profile, today, stage.heat.basking_surface_c)
+
+
+def _best(built: Iterable[HabitatPlan], profile: Profile, today: date, basking_c: Ranges | None) -> HabitatPlan:
+    """Return the first way to build it that does, with its lamp and what was mended; where none does, the least bad."""
     tried = []
-    for kind, lid in builds:
-        box |= {"kind": kind, "lid": lid}
-        plan = HabitatPlan.model_validate(blank)
+    for plan in built:
         if check_places(plan):
             return plan  # an enclosure too small for its own ground: nothing to solve, and the reader will say so
-        if stage.heat.basking_surface_c is not None:
-            plan = _with_lamp(plan, profile, today, choose(stage.heat.basking_surface_c, {}).middle)
-        tried.append(_mended(plan, profile, today))
+        hung = plan if basking_c is None else _with_lamp(plan, profile, today, choose(basking_c, {}).middle)
+        tried.append(_mended(hung, profile, today))
         if not any(item.severity in (Severity.DANGER, Severity.WRONG) for item in tried[-1][1].findings):
             break  # the usual way to build it will do
     return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
+
+
+def _platform(blank: dict[str, Any], length_m: float | None, *, tall: bool) -> dict[str, Any]:
+    """Return the basking place of a plan without one: a branch in a tall enclosure, wood out of a pool, else a slate."""
+    box, pool = blank["enclosure"], blank["pool"]
+    place_m = round(LAMP_PLACE * box["length_m"], 3)
+    kind, height_m = ("branch", 0.55 * box["height_m"]) if tall else ("slate", 0.02)
+    if pool and pool["x_m"] - pool["length_m"] / 2 < place_m:
+        kind, height_m = "wood", pool["depth_m"] - blank["ground"]["depth_m"] + ABOVE_WATER_M
+    side_m = round(min(max(length_m or 0.2, 0.15), 0.25 * box["length_m"]), 2)
+    return {"kind": kind, "x_m": place_m, "length_m": side_m, "height_m": round(height_m, 3)}
+
+
+def _lamp_heights_m(plan: HabitatPlan, top_m: float, clear_m: float, back_m: float) -> list[float]:
+    """Return the heights to try, lowest first: one under a solid lid, several over an open or a mesh one."""
+    height_m = plan.enclosure.height_m
+    if plan.enclosure.lid == "solid":
+        return [round(max(height_m - 0.05, min(height_m - 0.02, clear_m)), 3)]
+    # From the back, not from the slate: a tall shell is that much nearer to the lamp, and may need it higher still.
+    first_m = max(height_m, top_m + FIRST_GAP_M, top_m + back_m + BACK_GAP_M)
+    return sorted({round(min(first_m + more, height_m + ABOVE_LID_M), 3) for more in HIGHER_M})
 
 
 def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:
@@ -118,18 +142,11 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
 
     Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, none.
     """
-    document = plan.model_dump(mode="json")
-    lidless = plan.enclosure.lid != "solid"
+    document, lidless = plan.model_dump(mode="json"), plan.enclosure.lid != "solid"
     subject = subject_of(plan, profile, today)
-    body = subject.body
     top_m = basking_top_m(plan, spot_x_m(plan))
     clear = top_m + CLOSEST_HEATER_M + 0.005
-    heights = [round(max(plan.enclosure.height_m - 0.05, min(plan.enclosure.height_m - 0.02, clear)), 3)]
-    if lidless:
-        # From the back, not from the slate: a tall shell is that much nearer to the lamp, and may need it higher still.
-        first_m = max(plan.enclosure.height_m, top_m + FIRST_GAP_M, top_m + body.back_m + BACK_GAP_M)
-        highest = plan.enclosure.height_m + ABOVE_LID_M
-        heights = sorted({round(min(first_m + more, highest), 3) for more in HIGHER_M})
+    heights = _lamp_heights_m(plan, top_m, clear, subject.body.back_m)
     narrow: HabitatPlan | None = None
     lamp: _Lamp | None = None
     least = {kind: _least_watts(plan, kind, clear, middle_c) for kind in LAMP_KINDS}

@@ -73,6 +73,25 @@ class NutrientSums:
         return self.calcium_mg / self.phosphorus_mg if self.phosphorus_mg > 0 else None
 
 
+def _share(among: list[Helping], part: Iterable[Helping]) -> float:
+    """Return the share of some helpings, by mass, that a part of them makes up; 0 of nothing."""
+    whole = sum(item.grams for item in among)
+    return sum(item.grams for item in part) / whole if whole else 0.0
+
+
+def _having(among: list[Helping], trait: str) -> float:
+    """Return the share of some helpings, by mass, whose food has a trait."""
+    return _share(among, (item for item in among if trait in item.food.traits))
+
+
+def _of_dry_matter(eaten: list[Helping], dry_g: float, name: str) -> float | None:
+    """Return the share of the dry matter that a nutrient makes up; None where it is not known of every food."""
+    told = [(item, getattr(item.food, name)) for item in eaten]
+    if not told or any(value is None for _item, value in told):
+        return None
+    return sum(item.grams * value for item, value in told) / 1000 / dry_g
+
+
 def week(helpings: Iterable[Helping], doses: Iterable[Dose] = ()) -> NutrientSums:
     """Add up a week. Doses count only where there is food to carry them."""
     eaten, dusted = [item for item in helpings if item.grams > 0], list(doses)
@@ -87,43 +106,30 @@ def week(helpings: Iterable[Helping], doses: Iterable[Dose] = ()) -> NutrientSum
     animals = [item for item in eaten if item.food.kind not in PLANTS]
     dry_kg = dry / 1000
 
-    def share(among: list[Helping], part: Iterable[Helping]) -> float:
-        whole = sum(item.grams for item in among)
-        return sum(item.grams for item in part) / whole if whole else 0.0
-
-    def having(among: list[Helping], trait: str) -> float:
-        return share(among, (item for item in among if trait in item.food.traits))
-
-    def dry_matter(name: str) -> float | None:
-        told = [(item, getattr(item.food, name)) for item in eaten]
-        if not told or any(value is None for _item, value in told):
-            return None
-        return sum(item.grams * value for item, value in told) / 1000 / dry
-
     insects = [item for item in animals if item.food.kind in ("insect", "worm")]
     most = max(insects, key=lambda item: item.grams, default=None)
-    alone = most is not None and share(insects, (most,)) >= ONE_PREY_SHARE and share(eaten, insects) > 0.5
+    alone = most is not None and _share(insects, (most,)) >= ONE_PREY_SHARE and _share(eaten, insects) > 0.5
     return NutrientSums(
-        grams,
-        dry,
-        sum(item.grams * item.food.kj_per_g for item in eaten),
-        from_food + dust,
-        phosphorus + dust_phosphorus,
-        dust,
-        sum(item.grams * item.powder.d3_iu for item in dusted) / dry_kg if dry_kg else 0.0,
-        sum(item.grams * item.powder.a_iu for item in dusted) / dry_kg if dry_kg else 0.0,
-        dry_matter("protein_g"),
-        dry_matter("fibre_g"),
-        share(eaten, (item for item in eaten if item.food.kind == "fruit")),
-        share(eaten, plants),
-        share(plants, (item for item in plants if item.food.kind == "hay")),
-        having(insects, "fatty"),
-        having(plants, "oxalate"),
-        having(plants, "goitrogen"),
-        having(animals, "thiaminase"),
-        share(eaten, (item for item in eaten if item.food.kind in WHOLE_PREY)),
-        most.food.name if most is not None and alone else "",
-        share(eaten, (item for item in eaten if item.food.ratio is None)),
+        grams=grams,
+        dry_g=dry,
+        kj=sum(item.grams * item.food.kj_per_g for item in eaten),
+        calcium_mg=from_food + dust,
+        phosphorus_mg=phosphorus + dust_phosphorus,
+        dust_calcium_mg=dust,
+        d3_iu_per_kg=sum(item.grams * item.powder.d3_iu for item in dusted) / dry_kg if dry_kg else 0.0,
+        a_iu_per_kg=sum(item.grams * item.powder.a_iu for item in dusted) / dry_kg if dry_kg else 0.0,
+        protein_share=_of_dry_matter(eaten, dry, "protein_g"),
+        fibre_share=_of_dry_matter(eaten, dry, "fibre_g"),
+        fruit_share=_share(eaten, (item for item in eaten if item.food.kind == "fruit")),
+        plant_share=_share(eaten, plants),
+        hay_share=_share(plants, (item for item in plants if item.food.kind == "hay")),
+        fatty_share=_having(insects, "fatty"),
+        oxalate_share=_having(plants, "oxalate"),
+        goitrogen_share=_having(plants, "goitrogen"),
+        thiaminase_share=_having(animals, "thiaminase"),
+        whole_prey_share=_share(eaten, (item for item in eaten if item.food.kind in WHOLE_PREY)),
+        one_prey=most.food.name if most is not None and alone else "",
+        unknown_share=_share(eaten, (item for item in eaten if item.food.ratio is None)),
     )
 
 

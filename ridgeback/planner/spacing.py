@@ -229,6 +229,27 @@ def _ticks(lengths: tuple[float, float], y: Callable[[float], float], units: Kee
     return found if abs(y(lengths[0]) - y(lengths[1])) >= TICK_APART else found[1:]
 
 
+def _paths(
+    found: Outlook, ways: HousingChoice | None, today: date, x: Callable[[date], float], units: KeeperUnits
+) -> list[dict[str, Any]]:
+    """The bars under the curve: the stages, and the enclosures of either path; `x` is where a day stands."""
+    begins = [(today, ways.now.stage if ways else "")] + [(when.day, stage.name) for stage, when in found.stages if when.day]
+    rows: list[dict[str, Any]] = [
+        {"name": _("stage"), "bars": _bars([(day, name, "") for day, name in begins], x), "kind": "stage"}
+    ]
+    if ways is not None:
+        own = (today, size(ways.now.sides_m, units), "own")
+        for title, path in ((_("step up"), ways.step_up), (_("buy once"), ways.once)):
+            if path is None or not path.homes:
+                continue
+            homes = [(home.since or today, size(home.sides_m, units), "") for home in path.homes]
+            rows.append({"name": title, "bars": _bars(homes if homes[0][0] == today else [own, *homes], x), "kind": "home"})
+    for place, row in enumerate(rows):
+        row["y"] = CURVE_FLOOR + 14 + place * ROW
+        row["text_y"] = CURVE_FLOOR + 14 + place * ROW + 14
+    return rows
+
+
 def timeline(found: Outlook, ways: HousingChoice | None, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
     """The animal's years on one axis: growth with its spread, stages, and the enclosures of either path."""
     course = found.course
@@ -249,20 +270,7 @@ def timeline(found: Outlook, ways: HousingChoice | None, profile: Profile, today
     def line(lengths: tuple[float, ...], order: list[int]) -> str:
         return "L".join(f"{x(course.days[k]):.1f},{y(lengths[k]):.1f}" for k in order)
 
-    begins = [(today, ways.now.stage if ways else "")] + [(when.day, stage.name) for stage, when in found.stages if when.day]
-    rows: list[dict[str, Any]] = [
-        {"name": _("stage"), "bars": _bars([(day, name, "") for day, name in begins], x), "kind": "stage"}
-    ]
-    if ways is not None:
-        own = (today, size(ways.now.sides_m, units), "own")
-        for title, path in ((_("step up"), ways.step_up), (_("buy once"), ways.once)):
-            if path is None or not path.homes:
-                continue
-            homes = [(home.since or today, size(home.sides_m, units), "") for home in path.homes]
-            rows.append({"name": title, "bars": _bars(homes if homes[0][0] == today else [own, *homes], x), "kind": "home"})
-    for place, row in enumerate(rows):
-        row["y"] = CURVE_FLOOR + 14 + place * ROW
-        row["text_y"] = CURVE_FLOOR + 14 + place * ROW + 14
+    rows = _paths(found, ways, today, x, units)
     floor = CURVE_FLOOR + 14 + len(rows) * ROW
     years = range(today.year + 1, today.year + 2 + int(far / DAYS_A_YEAR))
     step = 1 if far < 8 * 365 else 2

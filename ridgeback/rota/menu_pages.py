@@ -12,6 +12,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from pydantic import ValidationError
 
+from husbandry.assess.result import Assessment
 from husbandry.assessment import Change, Measure, Quantity
 from husbandry.diet import weighing
 from husbandry.diet.foods import PLANTS, food, foods
@@ -19,8 +20,9 @@ from husbandry.diet.never import NEVER
 from husbandry.feeding import appetite, week_food
 from husbandry.feeding.appetite import dish_emptied_often
 from husbandry.numerals import NumberError
-from husbandry.plan.habitat import Animal
+from husbandry.plan.habitat import Animal, HabitatPlan
 from husbandry.rota.card import RoomDays
+from husbandry.species.profile import Profile
 from husbandry.units import parse
 from husbandry.upkeep.clocktimes import moment
 from ridgeback import clock
@@ -85,31 +87,43 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "outcomes": [(code, rotawords.OUTCOMES[code]) for code in OUTCOMES],
         "states": [(code, rotawords.STATES[code]) for code in ("eaten", "part", "refused", "skipped", "planned")],
         "counts": menu.counts(ahead),
-        "rations": [feeds.ration_text(ration, units) for ration in fed.rations],
-        "limits": feeds.limits(found.menu, units),
-        "own": [menu.food_text(item.food, item.count, item.grams or 0.0) for item in fed.own],
         "offers": feeds.offers(stocked.rations),
-        "why_none": found.menu.no_supplements_because,
-        "marks": [mark(item, units) for item in found.quantities if item.key in JUDGED and _worth_showing(item)],
-        "findings": [wording.finding(item, units) for item in found.findings if item.step == "food"],
         "without": without,
         "why_without": rotawords.WHY_WITHOUT[without.why] if without else "",
         "hungry": list(appetite.not_eating(plan.animal.names, past).items()),
         "rest": resting,
         "rest_said": bodywords.rest_loss(resting, units) if resting else "",
-        "basis": wording.basis(found.quantity("feed_interval").basis),
         "today": today,
-        "eats_plants": any(food(key).kind in PLANTS for part in fed.rations for key in part.meal.foods if key in foods()),
         "form": owner_menu.form(plan),
-        "step_said": fed.step.moved if plan.feeding.state != "gravid" else "",
-        "where": CHOICES["where"][plan.feeding.where] if plan.feeding.where else "",
-        "by_time": plan.feeding.rationed == "by-time",
         "dish_sign": _dish_emptied(habitat),
+    }
+    return render(request, "rota/menu.html", context | _settings_said(plan, fed) | _week_said(found, fed, profile, units))
+
+
+def _settings_said(plan: HabitatPlan, fed: week_food.Fed) -> dict[str, Any]:
+    """What the plan itself says of feeding, in words."""
+    return {
+        "where": CHOICES["where"][plan.feeding.where] if plan.feeding.where else "",
+        "step_said": fed.step.moved if plan.feeding.state != "gravid" else "",
+        "by_time": plan.feeding.rationed == "by-time",
         "fasts": [(place, item, rotawords.FASTS[item.why]) for place, item in enumerate(plan.feeding.fasts)],
         "fast_reasons": rotawords.FASTS.items(),
+    }
+
+
+def _week_said(found: Assessment, fed: week_food.Fed, profile: Profile, units: KeeperUnits) -> dict[str, Any]:
+    """What the week's food is found to be, in words: rations, limits, judgements, and what is never fed."""
+    return {
+        "rations": [feeds.ration_text(ration, units) for ration in fed.rations],
+        "limits": feeds.limits(found.menu, units),
+        "own": [menu.food_text(item.food, item.count, item.grams or 0.0) for item in fed.own],
+        "why_none": found.menu.no_supplements_because,
+        "marks": [mark(item, units) for item in found.quantities if item.key in JUDGED and _worth_showing(item)],
+        "findings": [wording.finding(item, units) for item in found.findings if item.step == "food"],
+        "basis": wording.basis(found.quantity("feed_interval").basis),
+        "eats_plants": any(food(key).kind in PLANTS for part in fed.rations for key in part.meal.foods if key in foods()),
         "never": [saladwords.never(item) for item in NEVER if not item.whom or item.whom in saladwords.whom(profile.diet)],
     }
-    return render(request, "rota/menu.html", context)
 
 
 def _dish_emptied(habitat: Habitat) -> bool:

@@ -8,6 +8,7 @@ from datetime import date, datetime, timedelta
 from typing import Any, Final
 
 from husbandry.rota.card import Days, RoomDays, is_daily
+from husbandry.upkeep.jobs import Job
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.language import rotawords
@@ -115,38 +116,27 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: 
     for habitat, span in spans(habitats, begin, days, today):
         card = made[habitat.pk]
         daily = [job for job in card.jobs if is_daily(job)]
-        keys = {rotawords.group_of(job.id) for job in daily}
-        by_day: dict[date, list[str]] = {begin + timedelta(days=offset): [] for offset in range(days)}
-        feeds = {feed.day: menu.powders(span.dusting[feed.day], card.feed.mean_days) for feed in span.feeds}
-        used = {job.key for job in daily}
-        for item in span.jobs:
-            if rotawords.group_of(item.id) not in keys:
-                by_day[item.day].append(
-                    f"{rotawords.job(item.id).name} {item.at:%H:%M}" if item.at else str(rotawords.job(item.id).name)
-                )
-                used.add(rotawords.key_of(item.id))
-        said = []
-        for job in daily:
-            times = " ".join(f"{at:%H:%M}" for at in job.times)
-            said.append(f"{rotawords.job(job.id if job.key == rotawords.OWN else job.key).name} {times}".strip())
+        by_day, done = _by_day(span, {rotawords.group_of(job.id) for job in daily}, begin, days)
+        used = done | {job.key for job in daily}
         foods = {feed.day: menu.foods_text(span.foods[feed.day]) for feed in span.feeds}
         alike = len(set(foods.values())) <= 1
+        powders = {feed.day: menu.powders(span.dusting[feed.day], card.feed.mean_days) for feed in span.feeds}
         rows = [
             {
                 "day": day,
-                "feed": day in feeds,
+                "feed": day in powders,
                 "food": "" if alike else foods.get(day, ""),
-                "powders": feeds.get(day, ()),
-                "jobs": by_day[day],
+                "powders": powders.get(day, ()),
+                "jobs": jobs,
             }
-            for day in by_day
+            for day, jobs in by_day.items()
         ]
         found.append(
             {
                 "habitat": habitat,
                 "card": card,
                 "food": next(iter(foods.values()), "") if alike else "",
-                "daily": list(dict.fromkeys(said)),
+                "daily": list(dict.fromkeys(map(_daily, daily))),
                 "days": rows,
                 "kept": rotawords.kept_at(card.targets, units),
                 "fasts": [
@@ -160,3 +150,21 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: 
             }
         )
     return found
+
+
+def _daily(job: Job) -> str:
+    """A chore of every day with its times."""
+    times = " ".join(f"{at:%H:%M}" for at in job.times)
+    return f"{rotawords.job(job.id if job.key == rotawords.OWN else job.key).name} {times}".strip()
+
+
+def _by_day(span: Days, daily: set[str], begin: date, days: int) -> tuple[dict[date, list[str]], set[str]]:
+    """What is due on each day besides the `daily` groups, in words, and the keys of those chores."""
+    by_day: dict[date, list[str]] = {begin + timedelta(days=offset): [] for offset in range(days)}
+    keys = set()
+    for item in span.jobs:
+        if rotawords.group_of(item.id) not in daily:
+            name = str(rotawords.job(item.id).name)
+            by_day[item.day].append(f"{name} {item.at:%H:%M}" if item.at else name)
+            keys.add(rotawords.key_of(item.id))
+    return by_day, keys
