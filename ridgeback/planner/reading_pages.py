@@ -15,7 +15,7 @@ from husbandry.assessment import Change, Measure
 from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook.actions.readings import forget_reading, take_reading
+from ridgeback.daybook.actions.readings import Shown, forget_reading, take_reading
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import intent_of
 from ridgeback.language import wording
@@ -148,7 +148,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         if code:
             context = _context(habitat, request, form) | {"doubt": _asked(code, local, place, value, against, units)}
             return render(request, "planner/readings.html", context, status=422)
-    take_reading(pk, intent_of(request), at, instrument, place, lamps_off=sure == "off", **form.numbers)
+    take_reading(pk, intent_of(request), at, instrument, Shown(place, lamps_off=sure == "off", **form.numbers))
     return redirect("planner:readings", pk=pk)
 
 

@@ -66,7 +66,7 @@ def take_new_profile(habitat_id: int, version: int, author: Keeper | None, at: d
     may_write(author, habitat.room_id)
     plan = mapping.plan_of(habitat)
     if profile_has_moved_on(habitat):
-        _commit(habitat, plan, plan, author, at, label="the book as it is now", fresh_profile=True)
+        _commit(habitat, plan, plan, Intent(author, at), label="the book as it is now", fresh_profile=True)
         log.record(habitat, Event.Kind.PLANNED, at, author, label="the book as it is now", version=habitat.version)
     return habitat
 
@@ -79,7 +79,7 @@ def create(
     may_write(author, room.pk)
     claim(Intent(author, at, key))
     habitat = Habitat(room=room, version=0)
-    _commit(habitat, plan, None, author, at, label="first plan")
+    _commit(habitat, plan, None, Intent(author, at), label="first plan")
     Habitat.objects.filter(pk=habitat.pk).update(created_at=at)  # by the clock that was passed in
     log.record(habitat, kind, at, author, name=plan.name, species=plan.species)
     _log_body(habitat, plan, None, at, author)
@@ -113,7 +113,7 @@ def save(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None
         plan = _merged(habitat, before, plan, version)
     if before == plan:
         return habitat
-    _commit(habitat, plan, before, author, at, label)
+    _commit(habitat, plan, before, Intent(author, at), label)
     log.record(habitat, Event.Kind.PLANNED, at, author, label=label, version=habitat.version)
     _log_body(habitat, plan, before, at, author)
     return habitat
@@ -199,8 +199,7 @@ def _commit(
     habitat: Habitat,
     plan: HabitatPlan,
     before: HabitatPlan | None,
-    author: Keeper | None,
-    at: datetime,
+    intent: Intent,
     label: str,
     fresh_profile: bool = False,
 ) -> None:
@@ -219,8 +218,8 @@ def _commit(
         document=plan.model_dump(mode="json"),
         profile=parent.profile if keeps and parent else snapshot(habitat.room_id, plan.species),
         label=label[:120],
-        author=author,
-        created_at=at,
+        author=intent.author,
+        created_at=intent.at,
     )
     habitat.save()
     PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=habitat.head)

@@ -95,7 +95,8 @@ def receive(request: HttpRequest, pk: int) -> HttpResponse:
     with _told(request):
         amount, received = _number(request, "amount", unit), _day(request, "received") or today
         best_before = _day(request, "best_before")
-        stock.receive_stock(room.pk, intent_of(request), food, unit, amount, min(received, today), best_before)
+        came = stock.Parcel(food, unit, amount, min(received, today), best_before)
+        stock.receive_stock(room.pk, intent_of(request), came)
     return redirect("pantry:shelf")
 
 

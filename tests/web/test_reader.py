@@ -9,7 +9,7 @@ from django.utils import timezone
 from husbandry.rota.card import compile_card
 from ridgeback import clock
 from ridgeback.daybook import log, reader
-from ridgeback.daybook.actions.readings import forget_reading, take_reading
+from ridgeback.daybook.actions.readings import Shown, forget_reading, take_reading
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.daybook.writing import Intent
 from ridgeback.pantry.actions.stock import count_stock
@@ -68,9 +68,7 @@ def test_an_animal_that_has_not_eaten_for_two_years_is_known_to_have_eaten_then(
 def test_a_reading_and_a_score_are_the_chores_they_were_taken_for(old: Habitat) -> None:
     gun = Instrument.objects.create(room=old.room, name="gun", kind="infrared")
     intent = Intent(None, NOON)
-    event = take_reading(
-        old.pk, intent, NOON - timedelta(days=450), gun, "basking-surface", value=33.0, room_c=21.0, room_percent=50.0
-    )
+    event = take_reading(old.pk, intent, NOON - timedelta(days=450), gun, Shown("basking-surface", 33.0, 21.0, 50.0))
     log.was_read(old, NOON - timedelta(days=30), None, gun, place="uv-back", value=1.0, room_c=21.0, room_percent=50.0)
     log.scored(old, NOON - timedelta(days=600), None, 3)
     done = reader.last_done([old.pk])[old.pk]
@@ -84,7 +82,7 @@ def test_a_reading_and_a_score_are_the_chores_they_were_taken_for(old: Habitat) 
 
 def test_a_forgotten_reading_leaves_no_card_that_still_knows_it(old: Habitat) -> None:
     gun = Instrument.objects.create(room=old.room, name="gun", kind="infrared")
-    event = take_reading(old.pk, Intent(None, NOON), NOON, gun, "basking-surface", value=33.0, room_c=21.0, room_percent=50.0)
+    event = take_reading(old.pk, Intent(None, NOON), NOON, gun, Shown("basking-surface", 33.0, 21.0, 50.0))
 
     def last() -> Any:
         fresh = Habitat.objects.select_related("animal", "room", "rota_card", "head__profile").get(pk=old.pk)

@@ -1,5 +1,6 @@
 """Writing a reading down, and taking one out of the log."""
 
+from dataclasses import dataclass
 from datetime import datetime
 
 from ridgeback.daybook import log
@@ -7,30 +8,30 @@ from ridgeback.daybook.models import Event, Instrument
 from ridgeback.daybook.writing import Intent, Refused, writing
 
 
-def take_reading(
-    habitat_id: int,
-    intent: Intent,
-    at: datetime,
-    instrument: Instrument,
-    place: str,
-    *,
-    value: float,
-    room_c: float,
-    room_percent: float,
-    lamps_off: bool = False,
-) -> Event:
+@dataclass(frozen=True)
+class Shown:
+    """What an instrument showed at a place (°C, %, or a UV index), and the room beside it (°C, %)."""
+
+    place: str
+    value: float
+    room_c: float
+    room_percent: float
+    lamps_off: bool = False
+
+
+def take_reading(habitat_id: int, intent: Intent, at: datetime, instrument: Instrument, shown: Shown) -> Event:
     """Keep a reading as the instrument showed it; one with the `lamps_off` is kept and judges nothing. Raises AlreadyWritten."""
-    apart = {"lamps_off": True} if lamps_off else {}
+    apart = {"lamps_off": True} if shown.lamps_off else {}
     with writing(intent, [habitat_id]) as habitats:
         return log.was_read(
             habitats[habitat_id],
             at,
             intent.author,
             instrument,
-            place=place,
-            value=value,
-            room_c=room_c,
-            room_percent=room_percent,
+            place=shown.place,
+            value=shown.value,
+            room_c=shown.room_c,
+            room_percent=shown.room_percent,
             **apart,
         )
 

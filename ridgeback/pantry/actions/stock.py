@@ -18,14 +18,23 @@ class Packs:
     lead_days: int | None
 
 
-def receive_stock(
-    room_id: int, intent: Intent, food: str, unit: str, amount: float, received: date, best_before: date | None
-) -> Lot:
+@dataclass(frozen=True)
+class Parcel:
+    """What came in: a food or powder, how much of it in which unit, on which day, and how long it keeps."""
+
+    food: str
+    unit: str
+    amount: float
+    received: date
+    best_before: date | None = None
+
+
+def receive_stock(room_id: int, intent: Intent, came: Parcel) -> Lot:
     """Something came in; an item not known yet is made. Raises AlreadyWritten, StockError."""
     with writing(intent, room=room_id):
-        defaults = {"kind": exchange.guess_kind(food), "unit": unit, "pack_size": max(amount, 0.001)}
-        item, _made = Item.objects.get_or_create(room_id=room_id, food=food, defaults=defaults)
-        return store.receive(item, amount, received, intent.at, best_before)
+        defaults = {"kind": exchange.guess_kind(came.food), "unit": came.unit, "pack_size": max(came.amount, 0.001)}
+        item, _made = Item.objects.get_or_create(room_id=room_id, food=came.food, defaults=defaults)
+        return store.receive(item, came.amount, came.received, intent.at, came.best_before)
 
 
 def count_stock(item: Item, intent: Intent, amount: float, today: date) -> None:
