@@ -79,7 +79,7 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
 
     Returns
     -------
-    The quantities, the findings with what would mend them, the menu, the settled climate and the days asked for.
+    The quantities, the findings with what would mend them, the menu, the steady climate and the days asked for.
     Pure: no clock, no files, no randomness.
     """
     subject = subject_of(plan, profile, today)

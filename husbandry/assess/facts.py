@@ -58,7 +58,7 @@ def clock(moment: time) -> str:
 
 @dataclass(frozen=True)
 class Modelled:
-    """What the models made of a plan, before it is judged: its case and settled climate, the quantities and the week's food."""
+    """What the models made of a plan, before it is judged: its case and steady climate, the quantities and the week's food."""
 
     case: EnclosureCase
     climate: Climate
@@ -157,8 +157,8 @@ def _heat_w(plan: HabitatPlan, climate: Climate) -> dict[str, float]:
     """What the heaters give by "season/moment"; tubes and bars are there for their light."""
     watts = [heater.watts for heater in plan.heaters]
     return {
-        f"{season}/{moment}": sum(share * each for share, each in zip(settled.duty, watts, strict=False))
-        for (season, moment), settled in climate.states.items()
+        f"{season}/{moment}": sum(share * each for share, each in zip(steady.duty, watts, strict=False))
+        for (season, moment), steady in climate.states.items()
     }
 
 

@@ -93,9 +93,9 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbab
     if rule.temperature_c is not None and pool is not None:
         wanted = choose(rule.temperature_c, plan.schools)
         band = wanted.band(danger_high=None if wanted.high is None else wanted.high + WATER_DANGER_K)
-        for (season, moment), settled in climate.states.items():
-            water = settled.predictions["water"]
-            reason = Reason(ReasonCode.WATER_BALANCE, {"air": Measure(settled.predictions["cool_air"].value, "degC")})
+        for (season, moment), steady in climate.states.items():
+            water = steady.predictions["water"]
+            reason = Reason(ReasonCode.WATER_BALANCE, {"air": Measure(steady.predictions["cool_air"].value, "degC")})
             found.append(
                 Quantity(
                     "water_temperature",
@@ -110,7 +110,7 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbab
                     season,
                     moment,
                     school=band.school,
-                    likely=joint.of(f"water_temperature/{season}/{moment}", band, settled.draws.get("water")),
+                    likely=joint.of(f"water_temperature/{season}/{moment}", band, steady.draws.get("water")),
                 )
             )
     return found

@@ -48,7 +48,7 @@ def quantities(
 
 
 def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> list[Quantity]:
-    """What the settled climate alone tells, by season and moment."""
+    """What the steady climate alone tells, by season and moment."""
     plan, profile, stage = subject.plan, subject.profile, subject.stage
     heat, moisture, schools = stage.heat, stage.moisture, plan.schools
     ceiling_c = heat.ceiling_c.value
@@ -59,7 +59,7 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
     hide_band = choose(moisture.humid_hide_percent, schools).band() if moisture.humid_hide_percent else None
     found: list[Quantity] = []
     leaves = basking is not None
-    for (_season, moment), settled in climate.states.items():
+    for (_season, moment), steady in climate.states.items():
         bands: dict[str, Band | None] = {"hottest_air": ceiling_band}
         if moment == "day":
             if basking is not None:
@@ -72,15 +72,15 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
         else:
             bands |= {"warm_air": night_band, "cool_air": night_band}
             humid = choose(moisture.night_percent, schools).band()
-        bands["warm_humidity"] = _moved(humid, settled)
+        bands["warm_humidity"] = _moved(humid, steady)
         bands["cool_humidity"] = humid
-        if "humid_hide" in settled.predictions and hide_band is not None:
+        if "humid_hide" in steady.predictions and hide_band is not None:
             bands["humid_hide"] = hide_band
         for key, band in bands.items():
             # What lives in water is judged by the water; what climbs out to bask breathes the air of the day over it.
             judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and moment == "night"))
-            found.append(_quantity(key, settled, settled.predictions[key], band if judged else None, plan, joint))
-        found.append(_power(plan, settled))
+            found.append(_quantity(key, steady, steady.predictions[key], band if judged else None, plan, joint))
+        found.append(_power(plan, steady))
     return found
 
 
@@ -88,9 +88,9 @@ def _below(low: float | None) -> float | None:
     return None if low is None else low - CHILL_MARGIN_K
 
 
-def _moved(band: Band, settled: SteadyState) -> Band:
+def _moved(band: Band, steady: SteadyState) -> Band:
     """The cool end's band as the same vapour reads at the warm end: no keeper can ask both ends for one number."""
-    cool_c, warm_c = settled.predictions["cool_air"].value, settled.predictions["warm_air"].value
+    cool_c, warm_c = steady.predictions["cool_air"].value, steady.predictions["warm_air"].value
     low, high = (None if edge is None else float(moved_humidity(edge, cool_c, warm_c)) for edge in (band.low, band.high))
     return Band(
         low, high, Basis(band.basis.kind, band.basis.citation, "the cool end's band at the warm end's temperature"), band.school
@@ -98,20 +98,20 @@ def _moved(band: Band, settled: SteadyState) -> Band:
 
 
 def _quantity(
-    key: str, settled: SteadyState, spread: Spread, band: Band | None, plan: HabitatPlan, joint: JointProbability
+    key: str, steady: SteadyState, spread: Spread, band: Band | None, plan: HabitatPlan, joint: JointProbability
 ) -> Quantity:
     is_moisture = key.endswith("humidity") or key == "humid_hide"
-    room = getattr(plan.room, settled.season)
-    room_c = room.day_c if settled.moment == "day" else room.night_c
+    room = getattr(plan.room, steady.season)
+    room_c = room.day_c if steady.moment == "day" else room.night_c
     parameters: dict[str, Measure | str | int] = {
         "room": Measure(room_c, "degC"),
-        "watts": Measure(settled.watts, "W"),
-        "changes": f"{settled.air_changes_h:.1f}",
+        "watts": Measure(steady.watts, "W"),
+        "changes": f"{steady.air_changes_h:.1f}",
     }
     if is_moisture:
-        parameters |= {"room_humidity": Measure(room.humidity_percent, "%"), "vapour": round(settled.vapour_pa)}
+        parameters |= {"room_humidity": Measure(room.humidity_percent, "%"), "vapour": round(steady.vapour_pa)}
     if key == "basking_surface":
-        terms = settled.surface_sum
+        terms = steady.surface_sum
         parameters |= {name: f"{getattr(terms, name):.0f}" for name in ("lamps", "to_air", "to_walls", "to_bed")}
     reason = Reason(
         ReasonCode.AIR_VAPOUR if is_moisture else ReasonCode.HEAT_SURFACE if key == "basking_surface" else ReasonCode.HEAT_BALANCE,
@@ -122,7 +122,7 @@ def _quantity(
         low, high = max(low, 0.0), min(high, 100.0)
     verdict = band.judge(spread.value) if band else Verdict.NOT_APPLICABLE
     # The warm end's humidity is the cool end's once more.
-    name, drawn = f"{key}/{settled.season}/{settled.moment}", settled.draws.get(key)
+    name, drawn = f"{key}/{steady.season}/{steady.moment}", steady.draws.get(key)
     likely = joint.of(name, band, drawn, counts=key != "warm_humidity")
     return Quantity(
         key,
@@ -134,28 +134,28 @@ def _quantity(
         band,
         low,
         high,
-        settled.season,
-        settled.moment,
+        steady.season,
+        steady.moment,
         band.school if band else "",
         likely=likely,
     )
 
 
-def _power(plan: HabitatPlan, settled: SteadyState) -> Quantity:
+def _power(plan: HabitatPlan, steady: SteadyState) -> Quantity:
     limit = sum(heater.watts for heater in plan.heaters) + sum(inside_watts(plan, hung, watts) for hung, watts, _m in glowing(plan))
     reason = Reason(ReasonCode.HEAT_POWER, {"limit": Measure(limit, "W")})
     return Quantity(
         "heat_power",
         "W",
-        settled.watts,
+        steady.watts,
         Verdict.NOT_APPLICABLE,
         reason,
         MODEL,
         None,
-        settled.predictions["heat_power"].low,
-        settled.predictions["heat_power"].high,
-        settled.season,
-        settled.moment,
+        steady.predictions["heat_power"].low,
+        steady.predictions["heat_power"].high,
+        steady.season,
+        steady.moment,
     )
 
 
@@ -169,14 +169,12 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
         if contact is not None:
             contacts.append((index, contact))
     basis = Basis(BasisKind.PRACTICE, note="glass cracks and bellies burn; no reptile feels it in time")
-    for (season, moment), settled in climate.states.items() if contacts else ():
-        below = [
-            (float(item.below @ settled.node_c) + settled.duty[index] * item.contact_rise_k, index) for index, item in contacts
-        ]
+    for (season, moment), steady in climate.states.items() if contacts else ():
+        below = [(float(item.below @ steady.node_c) + steady.duty[index] * item.contact_rise_k, index) for index, item in contacts]
         hottest, index = max(below)
         item = dict(contacts)[index]
-        above = float(item.above @ settled.node_c) + settled.duty[index] * item.surface_rise_k
-        spread = settled.predictions["warm_air"]
+        above = float(item.above @ steady.node_c) + steady.duty[index] * item.surface_rise_k
+        spread = steady.predictions["warm_air"]
         told: dict[str, Measure | str | int] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
         band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C)
         low, high = hottest + spread.low - spread.value, hottest + spread.high - spread.value
@@ -199,14 +197,14 @@ def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quanti
     basis = ceiling.origin if most_c == ceiling.value else SKIN
     band = Band(None, most_c, basis, danger_high=most_c + BURN_MARGIN_K)
     found = []
-    for (season, moment), settled in climate.states.items():
+    for (season, moment), steady in climate.states.items():
         if moment != "day":
             continue
-        air = settled.predictions["warm_air"]
+        air = steady.predictions["warm_air"]
         value = back_temperature(
-            case, settled.duty, body.back_m, body.length_m or 0.1, air.value, settled.predictions["cool_air"].value
+            case, steady.duty, body.back_m, body.length_m or 0.1, air.value, steady.predictions["cool_air"].value
         )
-        spread = settled.predictions["basking_surface"]
+        spread = steady.predictions["basking_surface"]
         low, high = value + spread.low - spread.value, value + spread.high - spread.value
         told: dict[str, Measure | str | int] = {"height": Measure(body.back_m, "m")}
         found.append(

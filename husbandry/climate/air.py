@@ -85,11 +85,32 @@ def relative_humidity(vapour_pressure_pa: ArrayLike, temperature_c: ArrayLike) -
 
 
 def moved_humidity(percent: ArrayLike, from_c: ArrayLike, to_c: ArrayLike) -> Floats:
-    """Return what `percent` relative humidity at `from_c` reads when the same air is at `to_c` (°C)."""
+    """Return the relative humidity that air has at another temperature, with the same vapour in it.
+
+    Parameters
+    ----------
+    percent
+        Relative humidity at `from_c`, in %.
+    from_c, to_c
+        Temperatures in °C; all three broadcast.
+
+    Returns
+    -------
+    Percent of saturation at `to_c`.
+
+    References
+    ----------
+    Alduchov and Eskridge 1996, J. Appl. Meteor. 35, 601–609 (docs/models.md [4]; recalled).
+    """
     return relative_humidity(np.asarray(percent, dtype=float) / 100 * saturation_pressure(from_c), to_c)
 
 
 def humidity_ratio(vapour_pressure_pa: ArrayLike) -> Floats:
-    """Return kg of vapour per kg of dry air at sea level."""
+    """Return the humidity ratio of air at sea level: kg of vapour per kg of dry air, for a vapour pressure in Pa.
+
+    References
+    ----------
+    ASHRAE Handbook – Fundamentals, psychrometrics (docs/models.md [2]; recalled).
+    """
     e = np.asarray(vapour_pressure_pa, dtype=float)
     return np.asarray(VAPOUR_RATIO * e / (PRESSURE_PA - e))

@@ -85,12 +85,46 @@ def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats
 
 
 def rayleigh_per_kelvin(mean_c: float, length_m: float) -> float:
-    """Rayleigh number per K between a surface and its air, at their mean temperature (°C); `length_m` is area/perimeter."""
+    """Return the Rayleigh number per kelvin between a level surface and its air.
+
+    Parameters
+    ----------
+    mean_c
+        Mean temperature of the two in °C.
+    length_m
+        The plate's area over its perimeter, m.
+
+    Returns
+    -------
+    1/K; times the difference in K it is the Rayleigh number.
+
+    References
+    ----------
+    Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
+    """
     return GRAVITY / (mean_c + KELVIN) * length_m**3 / (AIR_VISCOSITY * AIR_DIFFUSIVITY)
 
 
 def loss_coefficient(surface_c: Floats, air_c: Floats, plate_m: float, perch: str) -> Floats:
-    """Return dQ/dT of everything a surface loses, in W/m²K: convection, radiation and its bed."""
+    """Return the derivative by its temperature of all that a surface loses: by convection, by radiation and to its bed.
+
+    Parameters
+    ----------
+    surface_c, air_c
+        Temperatures in °C; they broadcast.
+    plate_m
+        Side of the square plate in m.
+    perch
+        A key of `PERCHES`.
+
+    Returns
+    -------
+    W/m²K, broadcast over the temperatures.
+
+    References
+    ----------
+    Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
+    """
     # d(h_c ΔT)/dT = 1.25 h_c on the quarter-power branch
     convection = 1.25 * plate_convection(surface_c, air_c, plate_m)
     return np.asarray(convection + 4 * EMITTANCE * STEFAN_BOLTZMANN * (surface_c + KELVIN) ** 3 + PERCHES[perch].bed)
@@ -105,9 +139,28 @@ def surface_temperature(
     perch: str,
     near_c: Floats | None = None,
 ) -> Floats:
-    """Return the surface temperature in °C by Newton's method; arguments broadcast, °C and W/m².
+    """Solve the balance of a basking surface by Newton's method.
 
-    `near_c` is a guess within a few degrees, which halves the work.
+    Parameters
+    ----------
+    irradiance_wm2
+        What falls on the surface from the lamps, W/m²; it broadcasts with the temperatures.
+    air_c, surroundings_c, ground_c
+        The air above, what the surface sees, and the ground below it, °C.
+    plate_m
+        Side of the square plate in m.
+    perch
+        A key of `PERCHES`.
+    near_c
+        A guess within a few degrees, which halves the work.
+
+    Returns
+    -------
+    The surface temperature in °C, to a hundredth of a kelvin.
+
+    References
+    ----------
+    Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
     """
     kind = PERCHES[perch]
     gain = kind.absorptance * irradiance_wm2
@@ -140,7 +193,27 @@ class SurfaceSum:
 def surface_sum(
     irradiance_wm2: float, surface_c: float, air_c: float, seen_c: float, ground_c: float, plate_m: float, perch: str
 ) -> SurfaceSum:
-    """Return the terms of the balance at a known surface temperature; all temperatures in °C, `plate_m` in m."""
+    """Return the terms of a surface's balance at a temperature that is known.
+
+    Parameters
+    ----------
+    irradiance_wm2
+        What falls on the surface from the lamps, W/m².
+    surface_c, air_c, seen_c, ground_c
+        The surface, the air above, what the surface sees, and the ground below it, °C.
+    plate_m
+        Side of the square plate in m.
+    perch
+        A key of `PERCHES`.
+
+    Returns
+    -------
+    SurfaceSum in W/m²; the four add up to nothing at the temperature of balance.
+
+    References
+    ----------
+    Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
+    """
     kind = PERCHES[perch]
     convection = float(plate_convection(np.array([surface_c]), np.array([air_c]), plate_m)[0])
     return SurfaceSum(
@@ -152,6 +225,20 @@ def surface_sum(
 
 
 def radiative_conductance(hot_c: Floats, cold_c: Floats) -> Floats:
-    """Return W/m²K between a surface and what it sees, exact at these temperatures (°C): εσ(T² + T₀²)(T + T₀)."""
+    """Return the radiative coefficient between a surface and what it sees: εσ(T² + T₀²)(T + T₀).
+
+    Parameters
+    ----------
+    hot_c, cold_c
+        The two temperatures in °C; they broadcast.
+
+    Returns
+    -------
+    h_rad in W/m²K, exact at these temperatures.
+
+    References
+    ----------
+    Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
+    """
     hot, cold = hot_c + KELVIN, cold_c + KELVIN
     return np.asarray(EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold))

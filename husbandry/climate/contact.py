@@ -37,9 +37,20 @@ class MatContact:
 
 @lru_cache(maxsize=64)
 def mat_contact(case: EnclosureCase, index: int, covered_by_hide: bool = False) -> MatContact | None:
-    """Return the contact over heater `index`; None for what does not lie under the ground.
+    """Return what lies on a heat mat feels of it, by two resistances in parallel: up through the ground, down through the floor.
 
-    With `covered_by_hide` a flat hide stands on that place. The mat is as deep as it is long, and no deeper than the enclosure.
+    Parameters
+    ----------
+    case
+        The enclosure.
+    index
+        The heater's place in `case.heaters`. A mat is as deep as it is long, and no deeper than the enclosure.
+    covered_by_hide
+        Whether a flat hide stands on that place.
+
+    Returns
+    -------
+    MatContact; None for a heater that does not lie under the ground.
     """
     heater = case.heaters[index]
     if heaters.HEATERS[heater.kind].place != "under":
@@ -64,9 +75,28 @@ def mat_contact(case: EnclosureCase, index: int, covered_by_hide: bool = False) 
 def back_temperature(
     case: EnclosureCase, duty: tuple[float, ...], back_m: float, length_m: float, air_c: float, seen_c: float
 ) -> float:
-    """Return what a dry, dark back under the lamps comes to in °C, without the blood that cools it: the most it can be.
+    """Return the temperature of a dry, dark back under the lamps, without the blood that cools it: the most it can be.
 
-    `back_m` above the basking surface; `length_m` the animal's; air at the spot and what the back sees in °C.
+    Parameters
+    ----------
+    case
+        The enclosure and its basking spot.
+    duty
+        The duty cycle of each heater (0–1), in the order of `case.heaters`.
+    back_m
+        Height of the back above the basking surface, m.
+    length_m
+        The animal's length, m.
+    air_c, seen_c
+        The air at the spot, and what the back sees, °C.
+
+    Returns
+    -------
+    °C.
+
+    References
+    ----------
+    The balance of `basking.surface_temperature` (docs/models.md [3]; recalled) for a plate that has no bed.
     """
     height_m, falling = case.spot.top_m + back_m, 0.0
     for heater, share in zip(case.heaters, duty, strict=True):

@@ -1,6 +1,6 @@
 """What is not linear in a day: air changes by √ΔT, the basking surface's own losses, and the water.
 
-Evaluated at one moment and held for a few minutes. The vapour pressure follows its own linear balance over that time:
+They are evaluated at one instant and held for a few minutes. The vapour pressure follows its own linear balance over that time:
 `C de/dt = carried (e_room − e) + Σ r (e_s(T) − e) + given`, exactly. Plain floats: the arrays are too small for NumPy.
 """
 
@@ -87,7 +87,7 @@ def ground_holds(case: EnclosureCase) -> float:
 
 @dataclass(frozen=True)
 class Moist:
-    """The water at one moment: vapour pressure, kg on surfaces and their area, and the books."""
+    """The water at one instant: vapour pressure, kg on surfaces and their area, and the books."""
 
     pressure_pa: float
     film_m2: float
@@ -172,7 +172,7 @@ class Terms:
     capacity: tuple[float, ...]
 
     def first(self, pressure_pa: float) -> Moist:
-        """The water of a day that begins settled: nothing on the walls, damp ground full."""
+        """The water of a day that begins in steady state: nothing on the walls, damp ground full."""
         return Moist(pressure_pa, 0.0, WaterBooks(ground=self.supply.ground_full))
 
 
@@ -255,9 +255,10 @@ def _supply(case: EnclosureCase, room: RoomState) -> Supply:
 
 
 class Corrections:
-    """The corrections of one run: `terms` at the temperatures of the moment, and the run's own water.
+    """The corrections of one run: `terms` at the present temperatures, and the run's own water.
 
-    Where a plan is so wild that what is held would overshoot, `careful` holds less of it: slower to step, and never far off.
+    Where the corrections of a plan would overshoot between two evaluations, `careful` under-relaxes them: this takes more
+    steps and does not oscillate.
     After `look`: `segment` says how the vapour pressure goes on (now, towards, rate in 1/s, whether water condenses), and
     `change` by how many K the corrections have moved any node since the last look.
     """

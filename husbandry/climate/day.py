@@ -3,9 +3,10 @@
 The linear part is stepped exactly in its modes (`eigh` of the scaled matrix), from one switch to the next. What is not
 linear (air changes by √ΔT, the surface's own losses, latent heat, vapour) is evaluated every few minutes and held as a
 correction, sooner after a switch. The room's curve enters through its harmonics, so it costs nothing on the way.
-Thermostats look once a minute: on/off ones swing over their hysteresis through a probe that lags two minutes; dimming and
-pulse ones give, every few minutes, what brings their probe to the set point within a quarter of an hour. A day so wild
-that what is held overshoots (a lamp all but on the stone) is stepped once more, minute by minute and with less held.
+Thermostats read their probe once a minute. On/off ones switch at the ends of their hysteresis, by a probe that lags two
+minutes; dimming and pulse ones set, every few minutes, the power that brings their probe to the set point within a quarter
+of an hour. Where the corrections overshoot between two evaluations (a lamp almost touching the stone), the day is stepped
+once more, minute by minute and with under-relaxed corrections.
 """
 
 from dataclasses import dataclass, field
@@ -90,7 +91,7 @@ class DayModel:
         return self.net.nodes
 
     def run(self, days: int = 1, start: tuple[Floats, Moist] | None = None) -> "DayRun":
-        """Step through `days` from lights-on; without `start` from the settled night."""
+        """Step through `days` from lights-on; without `start` from the steady state of the night."""
         return DayRun(self, days, start)
 
     def periodic(self) -> DayCourse:
@@ -104,7 +105,7 @@ class DayModel:
 
 
 def _linear(net: network.Network, day: SteadyState, night: SteadyState) -> tuple[Floats, Floats, Linear]:
-    """The conductances (n, n) and those to the room (n,), in W/K, at the coefficients of the settled day."""
+    """The conductances (n, n) and those to the room (n,), in W/K, at the coefficients of the steady day state."""
     changes = np.array([(day.air_changes_h + night.air_changes_h) / 2])
     matrix, to_room = net.bound(changes, np.array([day.h_conv]), np.array([day.h_rad]))
     return matrix[0], to_room[0], Linear(float(changes[0]), day.h_conv, day.h_rad, matrix[0].diagonal())

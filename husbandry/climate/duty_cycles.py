@@ -21,7 +21,7 @@ AGREED: Final = 0.002
 class DayNight:
     """Day and night of every batch element: rises (b, n, heaters), temperatures without heat (b, n), limits and wishes.
 
-    `mix` (seasons, n, n) each take the settled day and night to the end of the light and of the dark.
+    `mix` (seasons, n, n) each take the steady day and night to the end of the light and of the dark.
     """
 
     rows: Floats
@@ -187,7 +187,7 @@ def _half_problem(probes: Readings, most: tuple[Floats, Floats], wanted: Floats,
 
 
 def mixtures(matrix: Floats, capacity: Floats, light_h: float) -> tuple[Floats, Floats]:
-    """Return how far the settled day is reached at the end of the light, and the settled night at the end of the dark: (n, n)."""
+    """Return how far the steady day is reached at the end of the light, and the steady night at the end of the dark: (n, n)."""
     scale = 1 / np.sqrt(capacity)
     rates, modes = np.linalg.eigh(matrix * scale[:, None] * scale[None, :])
     rates = np.maximum(rates, 1e-12)

@@ -29,10 +29,10 @@ WET_SHARE: Final = {False: 0.0, True: 0.15}
 
 
 def conductivity(kind: str, damp: bool) -> float:
-    """W/mK."""
+    """Return the thermal conductivity of a ground in W/mK (common tables). Raises KeyError for an unknown kind."""
     return GROUND[kind].conductivity_damp if damp else GROUND[kind].conductivity_dry
 
 
 def heat_capacity(kind: str, damp: bool) -> float:
-    """J/m³K."""
+    """Return the heat capacity of a ground in J/m³K (common tables). Raises KeyError for an unknown kind."""
     return GROUND[kind].heat_capacity_damp if damp else GROUND[kind].heat_capacity_dry

@@ -45,10 +45,11 @@ SWEEPS: Final = 4
 
 @dataclass(frozen=True)
 class Wetting:
-    """What can give and take water: `exchange` (n,) m³/s of each node, the bowl's and its
-    shares of the air nodes beside it, condensing `skins` (n,) m³/s.
+    """The surfaces that give or take water, as m³ of air a second that each saturates.
 
-    `skin_share` is how far an inner skin lies from its wall node towards its air node.
+    `exchange` (n,) is that of each node, `bowl` that of the bowl, `bowl_air` the bowl's shares of the air nodes beside it,
+    `skins` (n,) that of the inner surfaces on which water condenses. `skin_share` is how far an inner surface lies from its
+    wall node towards its air node, 0 to 1.
     """
 
     exchange: Floats
@@ -60,7 +61,7 @@ class Wetting:
 
 @lru_cache(maxsize=16)
 def wetting(case: EnclosureCase) -> Wetting:
-    """Work out every wet surface of a shell."""
+    """Return every wet or condensing surface of a shell, by the mass transfer coefficient and its area."""
     nodes = nodes_of(case)
     exchange, skins = np.zeros(nodes.count), np.zeros(nodes.count)
     zone_m2 = case.length_m * case.width_m / ZONES
@@ -86,8 +87,8 @@ def wetting(case: EnclosureCase) -> Wetting:
 
 @dataclass(frozen=True)
 class Vapour:
-    """The settled vapour: `pressure_pa`, the same without condensation, its rise per further gram misted a day, and what the
-    air carries off beyond what it brings (kg/s); all (B,).
+    """The vapour in steady state, each of shape (B,): `pressure_pa`, the same without condensation (`unbound_pa`), the rise
+    of the pressure per further gram misted a day (`per_gram`), and what the air carries off beyond what it brings (kg/s).
 
     `latent_w` (B, n) is what evaporation takes from each node (condensation gives), in W; `slope` (B, n) its change in W/K.
     """
@@ -103,10 +104,34 @@ class Vapour:
 def vapour_pressure(
     case: EnclosureCase, node_c: Floats, room_c: Floats, room_percent: Floats, air_changes_h: Floats, wetness: Floats, given: Floats
 ) -> Vapour:
-    """Settle the vapour at known temperatures.
+    """Solve the water balance of the enclosure's air in steady state, at temperatures that are known.
 
-    Nodes (B, n) and room (B,) in °C, the room's humidity in %, air changes per hour, `wetness` a factor on everything that
-    evaporates, `given` kg/s misted and fogged into the air; all (B,). Limits: one vapour pressure for the whole enclosure.
+    One vapour pressure stands for the whole enclosure. What evaporates and what the air brings is what the air carries off
+    and what condenses.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    node_c
+        Temperatures of the nodes in °C, shape (B, n).
+    room_c, room_percent
+        The room's temperature in °C and its relative humidity in %, shape (B,).
+    air_changes_h
+        Air changes per hour, shape (B,).
+    wetness
+        Factor on everything that evaporates, shape (B,).
+    given
+        Water misted and fogged into the air, kg/s, shape (B,).
+
+    Returns
+    -------
+    Vapour.
+
+    References
+    ----------
+    ASHRAE Handbook – Fundamentals, psychrometrics (docs/models.md [2]); Alduchov and Eskridge 1996 (docs/models.md [4]);
+    both recalled.
     """
     nodes, wet = nodes_of(case), wetting(case.shell)
     room_e = room_percent / 100 * saturation_pressure(room_c)
@@ -147,13 +172,25 @@ def vapour_pressure(
 
 
 def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:
-    """Return the relative humidity in % inside a humid hide whose moss is wet, shape (B,)."""
+    """Return the relative humidity inside a humid hide whose moss is wet.
+
+    Parameters
+    ----------
+    vapour_pa
+        Vapour pressure outside the hide in Pa, shape (B,).
+    hide_c
+        Temperature inside it in °C, shape (B,).
+
+    Returns
+    -------
+    Percent of saturation, at most 100, shape (B,). The moss's area and the air through the doorway are estimates.
+    """
     wet = MASS_TRANSFER * HIDE_MOSS_M2
     outside = relative_humidity(vapour_pa, hide_c)
     return np.asarray(np.minimum((wet * 100 + HIDE_EXCHANGE_M3S * outside) / (wet + HIDE_EXCHANGE_M3S), 100.0))
 
 
 def given_mean(case: EnclosureCase) -> float:
-    """kg/s of water that misters and foggers put into the air, as a mean over the day."""
+    """Return the water that misters and foggers put into the air, as a mean over the day, in kg/s."""
     misted = case.misting_kg_per_day + sum(item.kg for item in case.mistings)
     return MISTING_SHARE * misted / DAY_S + case.fogger_kg_per_h * case.light_hours / 24 / 3600

@@ -1,6 +1,6 @@
 """What a day comes to: how soon it is warm, how long it stays in band, how far it strays; each with its draws.
 
-A curve of the day is drawn by shifting it: at night by what the draw does to the settled night, by day to the settled
+A curve of the day is drawn by shifting it: at night by what the draw does to the steady night, by day to the steady
 day, in between by how far the curve itself has gone from one to the other. Checked against whole days stepped with drawn
 parameters in tests/core/test_spread.py.
 """
@@ -20,7 +20,7 @@ APART_K: Final = 0.5  # between day and night, below which the light tells how f
 def drawn_curves(curve: Floats, lit: NDArray[np.bool_], day: tuple[float, Floats], night: tuple[float, Floats]) -> Floats:
     """Return curves (SOME, 288), every five minutes from 00:05, out of one by the minute (1440,).
 
-    `lit` (1440,) tells day from night; `day` and `night` are the settled value and its draws.
+    `lit` (1440,) tells day from night; `day` and `night` are the steady value and its draws.
     """
     thin, by_day = curve[STEP - 1 :: STEP], lit[STEP - 1 :: STEP].astype(float)
     apart = day[0] - night[0]

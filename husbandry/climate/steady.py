@@ -1,8 +1,8 @@
 """What an enclosure comes to by day and by night, summer and winter, with its spread.
 
 Predictions are those at the end of the light and at the end of the dark of a day that repeats itself. With inputs
-constant by day and by night the periodic state is a mixture of the two settled states, exact mode by mode: in light of
-L hours a mode of rate λ has gone the part `(1 − a)/(1 − a b)` of the way to the day's settled state, `a = e^{−λL}`,
+constant by day and by night the periodic state is a mixture of the two steady states, exact mode by mode: in light of
+L hours a mode of rate λ has gone the part `(1 − a)/(1 − a b)` of the way to the day's steady state, `a = e^{−λL}`,
 `b = e^{−λ(24 h − L)}`. Air and stones settle in both halves; deep ground and water hardly move from their mean.
 
 Thermostats hold the probe at the set point where their heater can: an on/off and a dimming thermostat have the same mean
@@ -376,7 +376,7 @@ class SteadyStates:
         predicted = self.predicted()
         drawn = self.drawn() if self.problem.varied > 1 else {}
         low, high = spread.deciles(np.stack(list(drawn.values()))) if drawn else (np.zeros(0), np.zeros(0))
-        settled = {}
+        steady = {}
         for half, moment in enumerate(MOMENTS):
             for index, season in enumerate(self.problem.seasons):
                 first = half * self.problem.batch + index * self.problem.varied
@@ -386,8 +386,8 @@ class SteadyStates:
                     middle = float(values[first])
                     spreads[name] = Spread(middle, *(float(edge[place, row]) if drawn else middle for edge in (low, high)))
                 draws = {name: values[row] for name, values in drawn.items()}
-                settled[season, moment] = self._state(season, moment, spreads, draws)
-        return Climate(settled, start)
+                steady[season, moment] = self._state(season, moment, spreads, draws)
+        return Climate(steady, start)
 
     def _state(self, season: str, moment: str, spreads: dict[str, Spread], draws: dict[str, Floats]) -> SteadyState:
         """One season and moment, of the unvaried states."""

@@ -16,7 +16,7 @@ R_UP: Final = 0.10
 R_DOWN: Final = 0.17
 R_OUTSIDE: Final = 0.04
 MESH_LOSS: Final = 6.0  # W/m²K over a mesh's area beside the air it lets through (trade)
-OPEN_LOSS: Final = 8.0  # W/m²K over an open top: radiation to the room and its film (estimate)
+OPEN_LOSS: Final = 8.0  # W/m²K over an open top: radiation to the room, and convection (estimate)
 COVER_M: Final = 0.003  # a sheet of plastic laid on a mesh
 
 
@@ -97,14 +97,30 @@ def build_of(kind: str, wall_m: float | None = None) -> Build:
 
 
 def half_wall(build: Build) -> float:
-    """Resistance in m²K/W of half the wall's thickness; raises ValueError for mesh."""
+    """Return the thermal resistance of half the wall's thickness in m²K/W. Raises ValueError for mesh."""
     if build.thickness_m is None:
         raise ValueError("mesh has no thickness")
     return build.thickness_m / 2 / MATERIALS[build.material].conductivity
 
 
 def wall_u(build: Build, insulation_m: float = 0.0) -> float:
-    """W/m²K of the side walls; mesh walls lose over their area like a mesh lid."""
+    """Return the thermal transmittance of the side walls.
+
+    Parameters
+    ----------
+    build
+        What the walls are made of; mesh walls lose over their area like a mesh lid.
+    insulation_m
+        Thickness of foam board laid on them, m.
+
+    Returns
+    -------
+    W/m²K.
+
+    References
+    ----------
+    ISO 6946:2017 (docs/models.md [1]; recalled).
+    """
     if build.thickness_m is None:
         return MESH_LOSS
     bare = 1 / u_value(build.thickness_m, MATERIALS[build.material].conductivity)
@@ -112,12 +128,30 @@ def wall_u(build: Build, insulation_m: float = 0.0) -> float:
 
 
 def wall_heat(build: Build) -> float:
-    """J/m²K that a square metre of wall stores."""
+    """Return the heat capacity of a square metre of wall in J/m²K; 0 for mesh."""
     return 0.0 if build.thickness_m is None else build.thickness_m * MATERIALS[build.material].heat_capacity
 
 
 def lid_u(build: Build, lid: str, covered: float = 0.0) -> float:
-    """W/m²K of the top: the walls' material when solid, mesh or an opening with a share `covered` otherwise."""
+    """Return the thermal transmittance of the top.
+
+    Parameters
+    ----------
+    build
+        What the walls are made of; a solid lid is made of the same.
+    lid
+        "solid", "mesh" or "open".
+    covered
+        Share (0–1) of a mesh or an opening over which a sheet of plastic lies.
+
+    Returns
+    -------
+    W/m²K.
+
+    References
+    ----------
+    ISO 6946:2017 (docs/models.md [1]; recalled).
+    """
     if lid != "solid":
         cover = u_value(COVER_M, MATERIALS["pvc"].conductivity, inside=R_UP, outside=R_UP)
         return covered * cover + (1 - covered) * (MESH_LOSS if lid == "mesh" else OPEN_LOSS)
@@ -126,7 +160,21 @@ def lid_u(build: Build, lid: str, covered: float = 0.0) -> float:
 
 
 def base_u(build: Build) -> float:
-    """W/m²K from the underside of the ground through the floor and the stand to the room."""
+    """Return the thermal transmittance from the underside of the ground through the floor and the stand to the room.
+
+    Parameters
+    ----------
+    build
+        What the walls are made of; the floor is made of the same.
+
+    Returns
+    -------
+    W/m²K; the resistance of the stand's top, 0.15 m²K/W, is an estimate.
+
+    References
+    ----------
+    ISO 6946:2017 (docs/models.md [1]; recalled).
+    """
     thickness_m, material = (0.003, "pvc") if build.thickness_m is None else (build.thickness_m, build.material)
     return 1.0 / (thickness_m / MATERIALS[material].conductivity + R_DOWN + 0.15)  # 0.15: the stand's top
 
@@ -164,7 +212,12 @@ def stack_flow(vents: tuple[VentCase, ...], rise_k: float) -> float:
 
 
 def outer_resistance(case: EnclosureCase) -> float:
-    """m²K/W outside the side walls: still room air, or wind (ISO 6946)."""
+    """Return the surface resistance outside the side walls in m²K/W: that of still room air, or of wind.
+
+    References
+    ----------
+    ISO 6946:2017 (docs/models.md [1]; recalled).
+    """
     return R_OUTSIDE if case.outdoors else R_SIDEWAYS
 
 

@@ -189,7 +189,7 @@ def _worse(before: Assessment, after: Assessment, season: str) -> tuple[tuple[Qu
 def _with_driest(
     before: Assessment, worse: tuple[tuple[Quantity, Quantity], ...], driest: float, season: str
 ) -> tuple[tuple[Quantity, Quantity], ...]:
-    """What stands worse, with the driest of a week instead of a day that has settled without water."""
+    """What stands worse, with the driest of a week instead of a day in steady state without water."""
     was = before.quantity("cool_humidity", season, "day")
     verdict = was.verdict if was.band is None else was.band.judge(driest)
     if ORDER.index(verdict) >= ORDER.index(was.verdict):
@@ -208,13 +208,13 @@ def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: s
     extremes = {}
     for index in held:
         if on:
-            wild = replace(case.heaters[index], control="none")
-            heaters = (*case.heaters[:index], wild, *case.heaters[index + 1 :])
+            uncontrolled = replace(case.heaters[index], control="none")
+            heaters = (*case.heaters[:index], uncontrolled, *case.heaters[index + 1 :])
         else:
             heaters = (*case.heaters[:index], *case.heaters[index + 1 :])
-        settled = solve_steady(replace(case, heaters=heaters), spread=False, seasons=(season,)).states
-        hottest = max(item.predictions["basking_surface"].value for item in settled.values())
-        coldest = settled[season, "night"].predictions["cool_air"].value + settled[season, "day"].predictions["warm_air"].value
+        states = solve_steady(replace(case, heaters=heaters), spread=False, seasons=(season,)).states
+        hottest = max(item.predictions["basking_surface"].value for item in states.values())
+        coldest = states[season, "night"].predictions["cool_air"].value + states[season, "day"].predictions["warm_air"].value
         extremes[index] = hottest if on else -coldest
     worst = max(extremes, key=lambda index: extremes[index])
     heater = plan.heaters[worst]

@@ -70,16 +70,51 @@ def mesh_passes(open_share: float, cosine: ArrayLike) -> Floats:
 
 
 def line_shape(distance_m: ArrayLike, along_m: ArrayLike, tube_m: float, open_share: float = 1.0) -> Floats:
-    """Return the irradiance of a line source of unit strength per metre on a receiver that faces it, through mesh or none.
+    """Return the irradiance of a line source on a receiver that faces it, through mesh or none.
 
-    `distance_m` perpendicular (above zero), `along_m` from the tube's middle; arrays broadcast.
+    Parameters
+    ----------
+    distance_m
+        Perpendicular distance in m, above zero.
+    along_m
+        The receiver's place along the tube, counted from its middle, m; the two broadcast.
+    tube_m
+        Luminous length in m.
+    open_share
+        Open share of a level mesh between them, 0 to 1; 1 for none.
+
+    Returns
+    -------
+    Irradiance for unit strength per metre of tube, 1/m².
+
+    References
+    ----------
+    Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
     """
     d, x = np.broadcast_arrays(np.asarray(distance_m, float), np.asarray(along_m, float))
     return part_shape(d, -tube_m / 2 - x, tube_m / 2 - x, open_share)
 
 
 def part_shape(distance_m: Floats, from_m: ArrayLike, to_m: ArrayLike, open_share: float = 1.0) -> Floats:
-    """Return the same of the part of a line between two places along it, counted from the receiver's foot."""
+    """Return the irradiance of a part of a line source on a receiver that faces it, as `line_shape` does for the whole.
+
+    Parameters
+    ----------
+    distance_m
+        Perpendicular distance in m, above zero.
+    from_m, to_m
+        Where the part begins and ends along the line, counted from the foot of the receiver's perpendicular, m; all broadcast.
+    open_share
+        Open share of a level mesh between them, 0 to 1; 1 for none.
+
+    Returns
+    -------
+    Irradiance for unit strength per metre, 1/m².
+
+    References
+    ----------
+    Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
+    """
     # sin a cos a = t/(1 + t²) with t = tan a
     upper, lower = np.asarray(to_m, float) / distance_m, np.asarray(from_m, float) / distance_m
     wire = 1 - math.sqrt(open_share)
@@ -96,7 +131,25 @@ def part_shape(distance_m: Floats, from_m: ArrayLike, to_m: ArrayLike, open_shar
 
 
 def point_shape(distance_m: ArrayLike, along_m: ArrayLike, half_angle_deg: float = 50.0, open_share: float = 1.0) -> Floats:
-    """Return the irradiance on a level surface below a point source of `cos^m`, unit axial intensity, through mesh or none."""
+    """Return the irradiance on a level surface below a point source of unit axial intensity, through mesh or none.
+
+    Parameters
+    ----------
+    distance_m, along_m
+        How far the surface lies below the source and beside its axis, m; the two broadcast.
+    half_angle_deg
+        Angle from the axis at which the intensity is half that on it: it falls as `cos^m`.
+    open_share
+        Open share of a level mesh between them, 0 to 1; 1 for none.
+
+    Returns
+    -------
+    Irradiance for unit axial intensity, 1/m².
+
+    References
+    ----------
+    Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
+    """
     m = math.log(0.5) / math.log(math.cos(math.radians(half_angle_deg)))
     d, x = np.broadcast_arrays(np.asarray(distance_m, float), np.asarray(along_m, float))
     squared = d**2 + x**2
@@ -248,10 +301,21 @@ def strength_read(ratios: Sequence[tuple[float, float]]) -> tuple[float, float]:
 
 
 def distance_for(lamps: tuple[Lamp, ...], wanted: float, x_m: float = 0.0) -> float | None:
-    """Return the distance in m below the first of `lamps` at which all together give `wanted` UV index at `x_m`.
+    """Return how far below the first of some lamps all together give a UV index.
 
-    The others keep their height over or under the first, and are left out where that puts them below the receiver. Beside
-    a tube's end the index first rises with distance: the farthest answer is returned. None when none exists.
+    Parameters
+    ----------
+    lamps
+        The lamps in place. The others keep their height over or under the first, and are left out where that puts them
+        below the receiver.
+    wanted
+        UV index.
+    x_m
+        The receiver's place along the enclosure, m.
+
+    Returns
+    -------
+    Distance in m; None where there is none. Beside a tube's end the index first rises with distance: the farthest counts.
     """
     first_m = lamps[0].height_m
     distances = SEARCHED_M

@@ -70,14 +70,14 @@ def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate, season: 
     day, night = choose(stage.moisture.day_percent, plan.schools), choose(stage.moisture.night_percent, plan.schools)
     least, most = 0.0, MOST_MISTING_G
     for moment in ("day", "night"):
-        settled = climate.states[season, moment]
+        steady = climate.states[season, moment]
         wanted = day if moment == "day" else night
-        per_percent = float(saturation_pressure(settled.predictions["cool_air"].value)) / 100
-        dry = settled.unbound_vapour_pa - settled.vapour_per_gram * plan.misting.of(season).grams_per_day
+        per_percent = float(saturation_pressure(steady.predictions["cool_air"].value)) / 100
+        dry = steady.unbound_vapour_pa - steady.vapour_per_gram * plan.misting.of(season).grams_per_day
         if wanted.low is not None:
-            least = max(least, (wanted.low * per_percent - dry) / settled.vapour_per_gram)
+            least = max(least, (wanted.low * per_percent - dry) / steady.vapour_per_gram)
         if wanted.high is not None:
-            most = min(most, (wanted.high * per_percent - dry) / settled.vapour_per_gram)
+            most = min(most, (wanted.high * per_percent - dry) / steady.vapour_per_gram)
     grams = least + MISTING_INTO_BAND * (most - least) if most > least else (least + max(most, 0.0)) / 2
     if least > MOST_MISTING_G or grams < 0.0:
         return None

@@ -102,8 +102,8 @@ def draw(
     `laid_by` is the plan whose frame is on the screen: while a lamp is dragged above the lid, the scale must not change.
     """
     frame = replace(frame_of(laid_by), ground_m=plan.ground.depth_m)
-    settled = found.climate.states[season, moment]
-    field = fields.air_field(frame, np.array(settled.air_c))
+    steady = found.climate.states[season, moment]
+    field = fields.air_field(frame, np.array(steady.air_c))
     lamps = uv_lamps_on(plan, found.today) if moment == "day" else ()
     index = fields.uv_field(frame, lamps, shades(plan))
     spot_x, spot_top = spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))
@@ -137,9 +137,9 @@ def draw(
         "hides": [_hide(plan, hide, frame) for hide in plan.hides],
         "bowl": _bowl(plan, frame),
         "pool": _pool(plan, frame),
-        "heaters": [equipment.heater(plan, index, frame, settled.duty[index]) for index, it in enumerate(plan.heaters) if it.hangs],
+        "heaters": [equipment.heater(plan, index, frame, steady.duty[index]) for index, it in enumerate(plan.heaters) if it.hangs],
         "lying": [
-            equipment.lying(heater, frame, settled.duty[index]) for index, heater in enumerate(plan.heaters) if not heater.hangs
+            equipment.lying(heater, frame, steady.duty[index]) for index, heater in enumerate(plan.heaters) if not heater.hangs
         ],
         "bars": [equipment.bar(plan, index, frame, day) for index in range(len(plan.light_bars))],
         "vents": [equipment.vent(plan, index, frame) for index in range(len(plan.enclosure.vents))],
@@ -150,7 +150,7 @@ def draw(
         "wash": fields.wash(field, coldest, hottest),
         "isotherms": _lines(fields.isotherms(frame, field, (factor, offset), 4.0 if factor > 1 else 2.0)),
         "uv": _lines(fields.uv_lines(frame, lamps, index)),
-        "dots": fields.stipple(frame, field, settled.vapour_pa),
+        "dots": fields.stipple(frame, field, steady.vapour_pa),
         "floor_end": frame.left + plan.enclosure.length_m * frame.scale,
         "lid_y": float(frame.y(plan.enclosure.height_m)) - 2.5,
         "ruler_text": frame.floor + 19,
@@ -162,7 +162,7 @@ def draw(
         "floor": floor.draw(plan, layout_of(laid_by).floor),
     }
     # Metres and the scale keep their digits: the browser reckons with them.
-    read = fields.samples(field, settled.vapour_pa, ground_layers(plan, settled.node_c), index, units)
+    read = fields.samples(field, steady.vapour_pa, ground_layers(plan, steady.node_c), index, units)
     return plain(drawn) | {"parts": _parts(plan, frame, units, names), "frame": frame, "samples": json.dumps(read)}
 
 
@@ -266,10 +266,10 @@ def _labels(
     plan: HabitatPlan, found: Assessment, season: str, moment: str, frame: Frame, units: KeeperUnits
 ) -> list[dict[str, Any]]:
     """Numbers on the drawing: air and humidity at either end, of an animal that lives in water the water in place of air."""
-    settled = found.climate.states[season, moment]
+    steady = found.climate.states[season, moment]
     warm_left = sum(h.watts * h.x_m for h in plan.heaters) <= sum(h.watts for h in plan.heaters) * frame.length_m / 2
     ends = {"warm": 0.03 if warm_left else 0.97, "cool": 0.97 if warm_left else 0.03}
-    tall = len(settled.air_c) > 1
+    tall = len(steady.air_c) > 1
     labels = []
     for end, share in ends.items():
         if found.lives_in_water and found.quantity(f"{end}_air", season, moment).band is None:
@@ -277,8 +277,8 @@ def _labels(
         height_m = plan.ground.depth_m + (frame.height_m - plan.ground.depth_m) * (
             0.8 if tall and end == "warm" else 0.2 if tall else 0.5
         )
-        degrees, symbol = units.number(settled.predictions[f"{end}_air"].value, "degC")
-        humidity = settled.predictions[f"{end}_humidity"].value
+        degrees, symbol = units.number(steady.predictions[f"{end}_air"].value, "degC")
+        humidity = steady.predictions[f"{end}_humidity"].value
         labels.append(
             {
                 "x": float(frame.x(share * frame.length_m)),

@@ -40,9 +40,7 @@ ANY_DAY: Final = date(2000, 1, 1)
 def counted(habitat: Habitat, plan: HabitatPlan) -> dict[str, Read]:
     """What was read of each quantity in the plan as it stands, by the quantity's id."""
     oldest = clock.now() - timedelta(days=COUNTED_DAYS)
-    taken = [
-        item for item in of_habitat(habitat) if not item.lamps_off and item.at >= oldest and settled(item.at, plan, item.place)
-    ]
+    taken = [item for item in of_habitat(habitat) if not item.lamps_off and item.at >= oldest and steady(item.at, plan, item.place)]
     if not taken:
         return {}
     climate_since, uv_since = standing_since(habitat, plan, min(item.at for item in taken))
@@ -61,7 +59,7 @@ def _middle(items: list[Taken]) -> Read:
     return Read(float(np.median(values)), sigma, len(items), timezone.localtime(last).date().isoformat())
 
 
-def settled(at: datetime, plan: HabitatPlan, place: str) -> bool:
+def steady(at: datetime, plan: HabitatPlan, place: str) -> bool:
     """Tell whether everything had run for two hours since the lamps went on or off; UV is there at once."""
     if place == UV_BACK:
         return True
