@@ -11,6 +11,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.nodes import ZONES, nodes_of
+from husbandry.climate.states import SteadyState
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.light_sources import shades, uv_lamps_on
 from husbandry.plan import geometry
@@ -87,83 +88,87 @@ def frame_of(plan: HabitatPlan) -> Frame:
     return Frame(LEFT, max(TOP + standing_m * scale, 170.0), scale, box.length_m, box.height_m, plan.ground.depth_m)
 
 
-def draw(
-    plan: HabitatPlan,
-    profile: Profile,
-    found: Assessment,
-    season: str,
-    moment: str,
-    units: KeeperUnits,
-    names: dict[str, str],
-    laid_by: HabitatPlan,
-) -> dict[str, Any]:
-    """Return everything the section's template needs; `names` are words for kinds.
+@dataclass(frozen=True)
+class Look:
+    """Which state is drawn, in which units and words (`names` of kinds), and the plan whose frame is on the screen.
 
-    `laid_by` is the plan whose frame is on the screen: while a lamp is dragged above the lid, the scale must not change.
+    While a lamp is dragged above the lid, the scale must not change: `laid_by` is the plan as it stood before.
     """
-    frame = replace(frame_of(laid_by), ground_m=plan.ground.depth_m)
-    steady = found.climate.states[season, moment]
-    field = fields.air_field(frame, np.array(steady.air_c))
-    lamps = uv_lamps_on(plan, found.today) if moment == "day" else ()
-    index = fields.uv_field(frame, lamps, shades(plan))
-    spot_x, spot_top = spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))
-    factor, offset = (1.8, 32.0) if units.temperature == "degF" else (1.0, 0.0)
-    coldest, hottest = wash_range(found, field)
-    day = moment == "day"
+
+    season: str
+    moment: str
+    units: KeeperUnits
+    names: dict[str, str]
+    laid_by: HabitatPlan
+
+
+def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> dict[str, Any]:
+    """Return everything the section's template needs."""
+    frame = replace(frame_of(look.laid_by), ground_m=plan.ground.depth_m)
+    steady = found.climate.states[look.season, look.moment]
     drawn = {
         "width": round(frame.left + plan.enclosure.length_m * frame.scale + RIGHT, 1),
         "height": round(frame.floor + BOTTOM, 1),
-        "box": {
-            "x": frame.left,
-            "y": frame.y(plan.enclosure.height_m),
-            "w": plan.enclosure.length_m * frame.scale,
-            "h": plan.enclosure.height_m * frame.scale,
-            "lid": plan.enclosure.lid,
-            "kind": plan.enclosure.kind,
-        },
-        "air": {
-            "x": frame.left,
-            "y": frame.y(plan.enclosure.height_m),
-            "w": plan.enclosure.length_m * frame.scale,
-            "h": (plan.enclosure.height_m - plan.ground.depth_m) * frame.scale,
-        },
-        "ground": {
-            "y": frame.y(plan.ground.depth_m),
-            "h": plan.ground.depth_m * frame.scale,
-            "kind": plan.ground.kind,
-            "damp": plan.ground.damp,
-        },
+        **_shell(plan, frame),
         "platform": _platform(plan, frame),
         "hides": [_hide(plan, hide, frame) for hide in plan.hides],
         "bowl": _bowl(plan, frame),
         "pool": _pool(plan, frame),
-        "heaters": [equipment.heater(plan, index, frame, steady.duty[index]) for index, it in enumerate(plan.heaters) if it.hangs],
-        "lying": [
-            equipment.lying(heater, frame, steady.duty[index]) for index, heater in enumerate(plan.heaters) if not heater.hangs
-        ],
+        **_equipment(plan, frame, steady, day=look.moment == "day"),
+        "animal": _animal(plan, profile, found, frame),
+        "floor_end": frame.left + plan.enclosure.length_m * frame.scale,
+        "lid_y": float(frame.y(plan.enclosure.height_m)) - 2.5,
+        "ruler_text": frame.floor + 19,
+        "ruler_left": frame.left - 10,
+        "unit": look.units.length,
+        "spot": _spot(plan, found, frame, look) if _basks(found, look.season) else None,
+        "labels": _labels(plan, found, frame, look),
+        "rulers": _rulers(plan, frame, look.units),
+        "floor": floor.draw(plan, layout_of(look.laid_by).floor),
+    }
+    field = fields.air_field(frame, np.array(steady.air_c))
+    lamps = uv_lamps_on(plan, found.today) if look.moment == "day" else ()
+    index = fields.uv_field(frame, lamps, shades(plan))
+    factor, offset = (1.8, 32.0) if look.units.temperature == "degF" else (1.0, 0.0)
+    drawn |= {
+        "wash": fields.wash(field, *wash_range(found, field)),
+        "isotherms": _lines(fields.isotherms(frame, field, (factor, offset), 4.0 if factor > 1 else 2.0)),
+        "uv": _lines(fields.uv_lines(frame, lamps, index)),
+        "dots": fields.stipple(frame, field, steady.vapour_pa),
+    }
+    # Metres and the scale keep their digits: the browser reckons with them.
+    read = fields.samples(field, steady.vapour_pa, ground_layers(plan, steady.node_c), index, look.units)
+    return plain(drawn) | {"parts": _parts(plan, frame, look.units, look.names), "frame": frame, "samples": json.dumps(read)}
+
+
+def _shell(plan: HabitatPlan, frame: Frame) -> dict[str, Any]:
+    """The enclosure's outline, the air in it and the ground."""
+    enclosure, ground = plan.enclosure, plan.ground
+    across = {"x": frame.left, "y": frame.y(enclosure.height_m), "w": enclosure.length_m * frame.scale}
+    return {
+        "box": across | {"h": enclosure.height_m * frame.scale, "lid": enclosure.lid, "kind": enclosure.kind},
+        "air": across | {"h": (enclosure.height_m - ground.depth_m) * frame.scale},
+        "ground": {
+            "y": frame.y(ground.depth_m),
+            "h": ground.depth_m * frame.scale,
+            "kind": ground.kind,
+            "damp": ground.damp,
+        },
+    }
+
+
+def _equipment(plan: HabitatPlan, frame: Frame, steady: SteadyState, *, day: bool) -> dict[str, Any]:
+    """Heaters and how hard they work, lamps, vents, probes, and the window that lets the sun in by day."""
+    heaters = list(enumerate(plan.heaters))
+    return {
+        "heaters": [equipment.heater(plan, index, frame, steady.duty[index]) for index, heater in heaters if heater.hangs],
+        "lying": [equipment.lying(heater, frame, steady.duty[index]) for index, heater in heaters if not heater.hangs],
         "bars": [equipment.bar(plan, index, frame, day) for index in range(len(plan.light_bars))],
         "vents": [equipment.vent(plan, index, frame) for index in range(len(plan.enclosure.vents))],
         "probes": equipment.probes(plan, frame),
         "window": plan.window is not None and day,
         "tubes": [equipment.tube(plan, index, frame, day) for index in range(len(plan.uv_lamps))],
-        "animal": _animal(plan, profile, found, frame, spot_x, spot_top),
-        "wash": fields.wash(field, coldest, hottest),
-        "isotherms": _lines(fields.isotherms(frame, field, (factor, offset), 4.0 if factor > 1 else 2.0)),
-        "uv": _lines(fields.uv_lines(frame, lamps, index)),
-        "dots": fields.stipple(frame, field, steady.vapour_pa),
-        "floor_end": frame.left + plan.enclosure.length_m * frame.scale,
-        "lid_y": float(frame.y(plan.enclosure.height_m)) - 2.5,
-        "ruler_text": frame.floor + 19,
-        "ruler_left": frame.left - 10,
-        "unit": units.length,
-        "spot": _spot(plan, found, season, moment, frame, units, spot_x, spot_top) if _basks(found, season) else None,
-        "labels": _labels(plan, found, season, moment, frame, units),
-        "rulers": _rulers(plan, frame, units),
-        "floor": floor.draw(plan, layout_of(laid_by).floor),
     }
-    # Metres and the scale keep their digits: the browser reckons with them.
-    read = fields.samples(field, steady.vapour_pa, ground_layers(plan, steady.node_c), index, units)
-    return plain(drawn) | {"parts": _parts(plan, frame, units, names), "frame": frame, "samples": json.dumps(read)}
 
 
 def wash_range(found: Assessment, field: fields.Floats) -> tuple[float, float]:
@@ -244,8 +249,11 @@ def _pool(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
     }
 
 
-def _animal(plan: HabitatPlan, profile: Profile, found: Assessment, frame: Frame, spot_x: float, spot_top: float) -> dict[str, Any]:
+def _animal(plan: HabitatPlan, profile: Profile, found: Assessment, frame: Frame) -> dict[str, Any]:
+    """The animal to scale, on its basking place, or on the bottom of the water it lives in."""
     body = profile.body
+    spot_x = spot_x_m(plan)
+    spot_top = basking_top_m(plan, spot_x)
     length_m = found.body.length_m or body.adult(plan.animal.sex).length_cm.middle / 100
     if plan.pool is not None and profile.habit == "aquatic" and found.body.decision.stage.heat.basking_surface_c is None:
         spot_x, spot_top = plan.pool.x_m, plan.ground.depth_m  # it walks on the bottom
@@ -262,10 +270,9 @@ def _animal(plan: HabitatPlan, profile: Profile, found: Assessment, frame: Frame
     return {"outline": outline, "marks": marks, "eye_x": eye[0], "eye_y": eye[1], "form": body.form}
 
 
-def _labels(
-    plan: HabitatPlan, found: Assessment, season: str, moment: str, frame: Frame, units: KeeperUnits
-) -> list[dict[str, Any]]:
+def _labels(plan: HabitatPlan, found: Assessment, frame: Frame, look: Look) -> list[dict[str, Any]]:
     """Numbers on the drawing: air and humidity at either end, of an animal that lives in water the water in place of air."""
+    season, moment, units = look.season, look.moment, look.units
     steady = found.climate.states[season, moment]
     warm_left = sum(h.watts * h.x_m for h in plan.heaters) <= sum(h.watts for h in plan.heaters) * frame.length_m / 2
     ends = {"warm": 0.03 if warm_left else 0.97, "cool": 0.97 if warm_left else 0.03}
@@ -302,23 +309,22 @@ def _basks(found: Assessment, season: str) -> bool:
     return not found.lives_in_water or found.quantity("basking_surface", season, "day").band is not None
 
 
-def _spot(
-    plan: HabitatPlan, found: Assessment, season: str, moment: str, frame: Frame, units: KeeperUnits, spot_x: float, spot_top: float
-) -> dict[str, Any]:
+def _spot(plan: HabitatPlan, found: Assessment, frame: Frame, look: Look) -> dict[str, Any]:
     """The basking surface's number, below the ground line, with a leader up to the spot."""
-    degrees, symbol = units.number(found.climate.states[season, moment].predictions["basking_surface"].value, "degC")
+    surface = found.climate.states[look.season, look.moment].predictions["basking_surface"]
+    degrees, symbol = look.units.number(surface.value, "degC")
     uv = next((item for item in found.quantities if item.key == "uv_back"), None)
-    x = float(frame.x(spot_x))
+    x, top = float(frame.x(spot_x_m(plan))), float(frame.y(basking_top_m(plan, spot_x_m(plan))))
     anchor = "start" if x < frame.left + 60 else "end" if x > frame.left + frame.length_m * frame.scale - 60 else "middle"
-    text_y = min(float(frame.y(spot_top)) + 30, frame.floor - 5)
+    text_y = min(top + 30, frame.floor - 5)
     return {
         "x": x,
-        "y": float(frame.y(spot_top)) + 3,
+        "y": top + 3,
         "line": text_y - 12,
         "text_y": text_y,
         "anchor": anchor,
         "text": f"{degrees} {symbol}",
-        "uv": f"{uv.value:.1f}" if uv is not None and uv.value and moment == "day" else "",
+        "uv": f"{uv.value:.1f}" if uv is not None and uv.value and look.moment == "day" else "",
     }
 
 

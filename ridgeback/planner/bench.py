@@ -98,7 +98,7 @@ def live(
         "profile": profile,
         "assessment": found,
         "stage": stage(found, profile, units),
-        "section": section.draw(plan, profile, found, view.season, view.moment, units, wording.part_names(), laid_by),
+        "section": section.draw(plan, profile, found, section.Look(view.season, view.moment, units, wording.part_names(), laid_by)),
         "layout": layout.name,
         "bands": step_bands.bands(found, view, units, step_bands.BANDS, last),
         "whole_day": step_bands.bands(found, view, units, step_bands.WHOLE_DAY, last),

@@ -118,7 +118,7 @@ def states(
                 "plan": plan,
                 "words": _state_words(item),
                 "chance": None if answer.likely is None else chance_text(answer.likely),
-                "section": section.draw(plan, profile, answer, season, "day", units, wording.part_names(), plan),
+                "section": section.draw(plan, profile, answer, section.Look(season, "day", units, wording.part_names(), plan)),
             }
         sides.append(side)
     context: dict[str, Any] = {"choices": choices, "sides": sides, "seasons": names.SEASONS.items(), "strip": None}

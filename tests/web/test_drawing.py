@@ -36,7 +36,7 @@ def found(made: HabitatPlan) -> Assessment:
 
 
 def drawn(made: HabitatPlan, moment: str = "day", units: KeeperUnits = METRIC) -> dict[str, Any]:
-    return section.draw(made, find(made.species), found(made), "winter", moment, units, NAMES, made)
+    return section.draw(made, find(made.species), found(made), section.Look("winter", moment, units, NAMES, made))
 
 
 # ---- the section ----

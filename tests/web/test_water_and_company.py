@@ -40,7 +40,7 @@ def client(owner: Keeper, client_of: Callable[[Keeper], Client]) -> Client:
 
 def drawn(made: Any, species: str) -> dict[str, Any]:
     found = assess(made, find(species), TODAY)
-    return section.draw(made, find(species), found, "winter", "day", METRIC, NAMES, made)
+    return section.draw(made, find(species), found, section.Look("winter", "day", METRIC, NAMES, made))
 
 
 def test_water_is_drawn_to_its_depth_and_the_animal_walks_on_the_bottom() -> None:

@@ -209,7 +209,7 @@ def test_the_hours_come_as_json(client: Client, habitat: Habitat) -> None:
 def test_everything_a_plan_can_hold_is_drawn_and_can_be_dragged() -> None:
     made = plan(**EVERYTHING)
     found = bench.assess(made, find(made.species), TODAY)
-    picture = section.draw(made, find(made.species), found, "winter", "day", METRIC, wording.part_names(), made)
+    picture = section.draw(made, find(made.species), found, section.Look("winter", "day", METRIC, wording.part_names(), made))
     paths = {part.path for part in picture["parts"]}
     assert {"heaters.1", "heaters.2", "heaters.3", "light_bars.0", "enclosure.vents.0", "heaters.1.thermostat.probe"} <= paths
     assert len(picture["lying"]) == 3
