@@ -46,18 +46,22 @@ def doubtful(habitat: Habitat, mass_kg: float, today: date) -> Weighed | None:
     return before
 
 
+@dataclass(frozen=True)
+class Edit:
+    """What was typed: the plan before and after it, and the fields as they were posted."""
+
+    before: HabitatPlan
+    after: HabitatPlan
+    posted: dict[str, str]
+
+
 def of_typed(
-    habitat: Habitat,
-    before: HabitatPlan,
-    plan: HabitatPlan,
-    posted: dict[str, str],
-    today: date,
-    profile: Profile,
-    units: KeeperUnits,
+    habitat: Habitat, edit: Edit, today: date, profile: Profile, units: KeeperUnits
 ) -> tuple[HabitatPlan, dict[str, Rejected]]:
     """The plan without what is doubted, and the question at its field; once it is said to be so, it is taken."""
-    mass_kg, other = plan.animal.mass_kg, plan.species != before.species
-    plan, rejected = _prey_measure(before, plan, posted, today, profile, units)
+    before, posted, mass_kg = edit.before, edit.posted, edit.after.animal.mass_kg
+    other = edit.after.species != before.species
+    plan, rejected = _prey_measure(edit, today, profile, units)
     if mass_kg is None or mass_kg == before.animal.mass_kg or other or posted.get(f"{FIELD}:sure") == "1":
         return plan, rejected
     last = doubtful(habitat, mass_kg, today)
@@ -69,10 +73,9 @@ def of_typed(
     return plan.model_copy(update={"animal": kept}), rejected
 
 
-def _prey_measure(
-    before: HabitatPlan, plan: HabitatPlan, posted: dict[str, str], today: date, profile: Profile, units: KeeperUnits
-) -> tuple[HabitatPlan, dict[str, Rejected]]:
+def _prey_measure(edit: Edit, today: date, profile: Profile, units: KeeperUnits) -> tuple[HabitatPlan, dict[str, Rejected]]:
     """The plan without a measurement that its prey cannot go by, and the question at its field."""
+    before, plan, posted = edit.before, edit.after, edit.posted
     typed_m = plan.feeding.measured_m
     if typed_m is None or typed_m == before.feeding.measured_m or posted.get(f"{PREY_FIELD}:sure") == "1":
         return plan, {}

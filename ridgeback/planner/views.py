@@ -137,9 +137,8 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
         else:
             posted = {name: str(value) for name, value in request.POST.items()}
             plan, rejected = fields.bind(before, view.step, posted, units)
-            plan, asked = doubts.of_typed(
-                habitat, before, plan, posted, clock.today(), revisions.profile_of(habitat, plan.species), units
-            )
+            edit, profile = doubts.Edit(before, plan, posted), revisions.profile_of(habitat, plan.species)
+            plan, asked = doubts.of_typed(habitat, edit, clock.today(), profile, units)
             rejected |= asked
         behind = version != habitat.version
         if plan != before:

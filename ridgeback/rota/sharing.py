@@ -4,6 +4,7 @@ import csv
 import hashlib
 import io
 import secrets
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any, Final
 
@@ -61,21 +62,27 @@ def spans(habitats: list[Habitat], begin: date, days: int, today: date) -> list[
     ]
 
 
-def file(
-    name: str, habitats: list[Habitat], today: date, at: datetime, units: KeeperUnits, *, feeds_only: bool, by_day: bool
-) -> bytes:
-    """The next weeks as an iCalendar file: each feed and chore by itself, or all of a habitat's `by_day` as one entry."""
+@dataclass(frozen=True)
+class Extent:
+    """What a calendar file holds: the feeds alone or the chores too, each by itself or all of a habitat's day as one entry."""
+
+    feeds_only: bool
+    by_day: bool
+
+
+def file(name: str, habitats: list[Habitat], today: date, at: datetime, units: KeeperUnits, extent: Extent) -> bytes:
+    """The next weeks as an iCalendar file."""
     made = cards.of_habitats(habitats, today)
     entries = []
     for habitat, days in spans(habitats, today, AHEAD_DAYS, today):
         card = made[habitat.pk]
         kept = rotawords.kept_at(card.targets, units)
         entries += ical.fasts_of(habitat, card, today, today + timedelta(days=AHEAD_DAYS))
-        if by_day:
-            entries += ical.days_of(habitat, card, days, kept, feeds_only=feeds_only)
+        if extent.by_day:
+            entries += ical.days_of(habitat, card, days, kept, feeds_only=extent.feeds_only)
             continue
         entries += ical.feeds_of(habitat, card, days, kept)
-        entries += [] if feeds_only else ical.jobs_of(habitat, days, kept)
+        entries += [] if extent.feeds_only else ical.jobs_of(habitat, days, kept)
     return ical.calendar(name, entries, at)
 
 

@@ -64,8 +64,8 @@ def subscribed(request: HttpRequest, token: str) -> HttpResponse:
     if found is None:
         raise Http404
     habitats = list(cards.habitats_of_room(found.room_id))
-    units, ways = units_of(found.keeper), {"feeds_only": found.feeds_only, "by_day": found.by_day}
-    data = sharing.file(found.room.name, habitats, clock.today(), clock.now(), units, **ways)
+    units, extent = units_of(found.keeper), sharing.Extent(found.feeds_only, found.by_day)
+    data = sharing.file(found.room.name, habitats, clock.today(), clock.now(), units, extent)
     response = HttpResponse(data, content_type="text/calendar; charset=utf-8")
     response["Cache-Control"] = "private, max-age=900"
     return response
@@ -75,8 +75,8 @@ def subscribed(request: HttpRequest, token: str) -> HttpResponse:
 def as_file(request: HttpRequest) -> HttpResponse:
     """The whole calendar as an iCalendar file."""
     habitats = list(cards.habitats_with_cards(keeper_of(request)))
-    ways = {"feeds_only": "feeds" in request.GET, "by_day": "days" in request.GET}
-    data = sharing.file(_("Ridgeback"), habitats, clock.today(), clock.now(), units_of(request.user), **ways)
+    extent = sharing.Extent(feeds_only="feeds" in request.GET, by_day="days" in request.GET)
+    data = sharing.file(_("Ridgeback"), habitats, clock.today(), clock.now(), units_of(request.user), extent)
     return download(data, "text/calendar; charset=utf-8", "rota", "calendar.ics")
 
 
