@@ -17,7 +17,7 @@ STATIC_CHECKS = {
     "ruff": ["ruff", "check", "."],
     "format": ["ruff", "format", "--check", "."],
     "djlint": ["djlint", "ridgeback", "--lint", "--quiet"],
-    "mypy": ["mypy", "husbandry", "ridgeback", "launch"],
+    "mypy": ["mypy", "husbandry", "ridgeback", "launch", "tests"],
     "imports": ["lint-imports", "--no-logo"],
     "scripts": ["node", "--test", "tests/js"],
 }

@@ -95,7 +95,7 @@ def timer_day(case: EnclosureCase, climate: Climate, season: str, method: str = 
         duty = equations.timers((model.first_minute + begin + 0.5) / 60 % 24)
         offset = model.first_minute * 60
         minutes = np.arange(begin + 1, end + 1)
-        solved = solve_ivp(
+        solved = solve_ivp(  # type: ignore[call-overload]
             equations.slope,
             (offset + begin * 60, offset + end * 60),
             state,
@@ -191,7 +191,7 @@ def thermostat_day(
             held = [place for place, index in enumerate(equations.cycling) if limit[index] > 0]
             span = (offset + now, offset + end * 60.0)
             times = offset + minutes * 60.0
-            solved = solve_ivp(
+            solved = solve_ivp(  # type: ignore[call-overload]
                 equations.slope,
                 span,
                 state,

@@ -163,7 +163,7 @@ def test_a_keepers_own_curve_passes_through_its_hours() -> None:
     """The harmonics of twenty-four hourly means give those values back at the half hours."""
     curve = tuple(18.0 + 4.0 * (9 <= hour < 21) + 0.1 * hour for hour in range(24))
     room = RoomState(22.0, 18.0, 50.0, curve)
-    assert room_curve(room, np.arange(24) + 0.5) == pytest.approx(np.array(curve), abs=1e-9)
+    assert room_curve(room, np.arange(0.5, 24.0)) == pytest.approx(np.array(curve), abs=1e-9)
     case = replace(PVC, heaters=(), bowl_m2=0.0, rooms={"winter": room, "summer": room})
     day = course(case, solve_steady(case, spread=False), "winter")
     assert day.cool_air.mean() == pytest.approx(np.mean(curve), abs=0.1)

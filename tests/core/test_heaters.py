@@ -189,7 +189,7 @@ TANK = replace(GLASS, lid="open", water=WaterCase(0.45, 0.9, 0.25), heaters=(), 
 def test_a_water_heater_and_a_chiller_hold_what_they_are_set_to() -> None:
     warm = flood(100, 0.45, 0.05, "water-heater", control="on-off", set_c=25.0, probe="water")
     cold = flood(150, 0.45, 0.05, "water-chiller", control="on-off", set_c=17.0, probe="water")
-    always = {"on_hour": 0.0, "off_hour": 0.0}
+    always: dict[str, Any] = {"on_hour": 0.0, "off_hour": 0.0}
     assert settled(replace(TANK, heaters=(replace(warm, **always),)), "water") == pytest.approx(25.0, abs=0.1)
     assert settled(replace(TANK, heaters=(replace(cold, **always),)), "water") == pytest.approx(17.0, abs=0.1)
     day = course(

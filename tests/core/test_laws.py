@@ -62,7 +62,7 @@ def along(part: str, case: EnclosureCase, x_m: float) -> EnclosureCase:
         return replace(case, heaters=(replace(case.heaters[0], x_m=x_m),))
     if part == "stone":
         return replace(case, spot=replace(case.spot, x_m=x_m))
-    return replace(case, **{"bowl": {"bowl_x_m": x_m}, "humid hide": {"humid_hide_x_m": x_m}}[part])
+    return replace(case, bowl_x_m=x_m) if part == "bowl" else replace(case, humid_hide_x_m=x_m)
 
 
 @pytest.mark.parametrize("part", ["lamp", "stone", "bowl", "humid hide"])

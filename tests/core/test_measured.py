@@ -1,5 +1,7 @@
 """What was measured counts, whatever the model says: the finding, the chance, and no remedy against what was read."""
 
+from typing import Any
+
 import numpy as np
 import pytest
 
@@ -44,7 +46,7 @@ def test_a_measured_place_outside_its_band_is_a_finding_though_the_model_is_cont
 
 def test_what_was_read_speaks_against_the_models_finding_and_its_button() -> None:
     """A weak lamp by the model, and four readings that say too hot: nobody is told to hang it lower."""
-    weak = {"heaters__0__watts": 25.0, "heaters__0__thermostat": {"kind": "none"}, "room__winter__day_c": 8.0}
+    weak: dict[str, Any] = {"heaters__0__watts": 25.0, "heaters__0__thermostat": {"kind": "none"}, "room__winter__day_c": 8.0}
     assert codes(look(None, **weak), "heat.basking") == ["heat.basking_cold"]
     found = look(41.0, **weak)
     assert codes(found, "heat.basking") == []

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from husbandry.numerals import NumberError, number, plain, whole
+from husbandry.numerals import Decimal, NumberError, number, plain, whole
 from husbandry.units import UnitError, parse
 
 
@@ -30,7 +30,7 @@ def test_what_can_mean_two_things_is_asked_and_settled_by_how_the_keeper_writes(
     assert thousands == pytest.approx(1000 * decimals)
     assert number(asked.value.parameters["first"]) == thousands  # either answer, typed, means one thing
     assert number(asked.value.parameters["second"]) == pytest.approx(decimals)
-    mark = "," if "," in text else "."
+    mark: Decimal = "," if "," in text else "."
     assert number(text, mark) == pytest.approx(decimals)
     assert number(text, "." if mark == "," else ",") == pytest.approx(thousands)
 

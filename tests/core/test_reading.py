@@ -12,7 +12,7 @@ from husbandry.plan.editing import apply, refit
 from husbandry.plan.equipment import Timed, hours_of
 from husbandry.plan.habitat import Daylight, HabitatPlan
 from husbandry.plan.placement import check_places
-from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_data, read_text
+from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, Problem, read_data, read_text
 from tests.plans import document, plan
 
 JSON = st.recursive(
@@ -45,7 +45,8 @@ def put(data: dict[str, Any], way: tuple[str, ...], value: Any) -> dict[str, Any
 @settings(max_examples=300, deadline=None)
 @given(way=st.sampled_from(PATHS), value=JSON)
 def test_anything_anywhere_is_a_plan_or_a_named_fault(way: tuple[str, ...], value: Any) -> None:
-    read, faults = None, ()
+    read: HabitatPlan | None = None
+    faults: tuple[Problem, ...] = ()
     try:
         read = read_data(put(document(), way, value))
     except PlanProblems as refused:

@@ -102,13 +102,13 @@ def test_a_change_that_leaves_no_plan_is_not_offered() -> None:
     made = plan(bowl=None)
     found = assess(made, find(made.species), TODAY, depth=NO_DAYS)
     broken = tuple(
-        replace(item, remedy=Remedy("moisture.add_bowl", {}, (Change("bowl", {"x_m": 99.0, "diameter_m": 0.1}),)))
+        replace(item, remedy=Remedy(RemedyCode.MOISTURE_ADD_BOWL, {}, (Change("bowl", {"x_m": 99.0, "diameter_m": 0.1}),)))
         if item.code == "moisture.no_bowl"
         else item
         for item in found.findings
     )
     kept = vetted(made, find(made.species), replace(found, findings=broken)).findings
-    assert next(item.remedy for item in kept if item.code == "moisture.no_bowl") == Remedy("none.tried")
+    assert next(item.remedy for item in kept if item.code == "moisture.no_bowl") == Remedy(RemedyCode.NONE_TRIED)
 
 
 def test_the_lamp_is_what_is_hung_for_the_spot_and_not_the_emitter_that_holds_the_air() -> None:

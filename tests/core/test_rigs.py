@@ -7,6 +7,7 @@ import pytest
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Severity
 from husbandry.climate.heaters import HEATERS, HOLDERS
+from husbandry.codes import ReasonCode
 from husbandry.design import mounting, rigs
 from husbandry.design.first_proposal import propose
 from husbandry.design.rig import HELD_APART, Progress, Rig, RigsFound, why
@@ -103,7 +104,15 @@ def test_a_room_too_hot_for_any_rig_is_told_how_cool_it_must_be() -> None:
 def rig(likely: float, kwh: float, water_c: float) -> Rig:
     band = Band(14.0, 18.0, Basis(BasisKind.PRACTICE))
     water = Quantity(
-        "water_temperature", "degC", water_c, band.judge(water_c), Reason("x"), band.basis, band, season="summer", moment="day"
+        "water_temperature",
+        "degC",
+        water_c,
+        band.judge(water_c),
+        Reason(ReasonCode.RIG_NONE),
+        band.basis,
+        band,
+        season="summer",
+        moment="day",
     )
     return Rig(plan(), likely, {water.id: likely}, {"summer": kwh, "winter": kwh}, (water,))
 

@@ -86,7 +86,7 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "pantry:undo-delivery":
         return reverse(name, args=[Delivery.objects.create(room=habitat.room, at=clock.now()).pk])
     if name == "rota:revoke":
-        owner = habitat.room.members.get()
+        owner = Keeper.objects.get(room=habitat.room)
         return reverse(
             name,
             args=[

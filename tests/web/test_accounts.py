@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from typing import Any
 
 import pytest
 from django.test import Client
@@ -173,7 +174,7 @@ def test_a_viewer_looks_and_writes_nothing(
     where = {"version": "1", "step": "heat", "season": "winter", "moment": "day"}
     room = {"room": habitat.room_id}
     csv = "food,kind,unit,amount,received\nroach,live,piece,5,2026-11-01\n"
-    posts: list[tuple[str, list[int | str], dict[str, object]]] = [
+    posts: list[tuple[str, list[Any], dict[str, Any]]] = [
         ("planner:save", here, where | {"heaters.0.watts": "60"}),
         ("planner:move", here, where | {"part": "heaters.0", "x_m": "0.3", "height_m": "0.4"}),
         ("planner:part", here, where | {"part": "heaters.1", "do": "add"}),
@@ -224,7 +225,7 @@ def test_a_form_leads_back_to_pages_of_our_own_only(
         answer = client.post(reverse(name, args=[habitat.pk]), data | {"back": back})
         assert answer["Location"].startswith("/")
         assert "evil" not in answer["Location"]
-    asked = {"habitat": habitat.pk, "job": "deep-clean", "planned": "2026-12-01", "back": back}
+    asked: dict[str, Any] = {"habitat": habitat.pk, "job": "deep-clean", "planned": "2026-12-01", "back": back}
     assert "evil" not in client.get(reverse("rota:move"), asked).content.decode()
 
 

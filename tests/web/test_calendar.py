@@ -111,7 +111,7 @@ def test_a_day_too_far_or_a_view_unknown_does_not_exist(client: Client, habitat:
 
 def test_moving_a_feed_says_what_it_does_before_it_is_done(client: Client, habitat: Habitat) -> None:
     client.post(reverse("rota:fed", args=[habitat.pk]), {"outcome": "eaten", "told": "1", "product": ["plain calcium"]})
-    asked = {"habitat": habitat.pk, "job": "feed", "planned": "2026-11-27", "to": "2026-12-01"}
+    asked: dict[str, Any] = {"habitat": habitat.pk, "job": "feed", "planned": "2026-11-27", "to": "2026-12-01"}
     said = client.get(reverse("rota:move"), asked, HTTP_HX_REQUEST="true").content.decode()
     assert "since the meal before; the rule is 3 days" in said
     assert "<html" not in said

@@ -15,6 +15,7 @@ from husbandry.assess.assess import assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdict
 from husbandry.climate.states import SteadyState
+from husbandry.codes import ReasonCode
 from husbandry.design.first_proposal import propose
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
@@ -324,7 +325,15 @@ def test_a_timer_over_midnight_is_two_spans() -> None:
 def quantity(value: float, low: float | None, high: float | None) -> Quantity:
     band = Band(low, high, Basis(BasisKind.PRACTICE))
     return Quantity(
-        "warm_air", "degC", value, band.judge(value), Reason("heat.balance", REASON), band.basis, band, value - 1, value + 1
+        "warm_air",
+        "degC",
+        value,
+        band.judge(value),
+        Reason(ReasonCode.HEAT_BALANCE, REASON),
+        band.basis,
+        band,
+        value - 1,
+        value + 1,
     )
 
 

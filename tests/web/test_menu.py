@@ -320,10 +320,10 @@ def test_a_bowl_is_mixed_from_what_the_pantry_holds_and_no_more(client: Client, 
     address = reverse("rota:salad", args=[table.pk])
     assert "12 g in store" in client.get(address).content.decode()
     mixed = page_text(client.post(address, {"version": "1", "mix": "store", "g-carrot": "80"}))
-    grams = dict(re.findall(r'name="g-([a-z-]+)" size="4" inputmode="decimal" value="([0-9.]+)"', mixed))
-    assert set(grams) == {"dandelion", "endive"}  # what has gone off is not in it, and what was typed is not there
-    assert float(grams["dandelion"]) == pytest.approx(12, abs=0.1)
-    assert sum(map(float, grams.values())) == pytest.approx(80, abs=0.2)
+    mix = dict(re.findall(r'name="g-([a-z-]+)" size="4" inputmode="decimal" value="([0-9.]+)"', mixed))
+    assert set(mix) == {"dandelion", "endive"}  # what has gone off is not in it, and what was typed is not there
+    assert float(mix["dandelion"]) == pytest.approx(12, abs=0.1)
+    assert sum(map(float, mix.values())) == pytest.approx(80, abs=0.2)
     Lot.objects.filter(item__food="endive").update(amount=20)
     little = client.post(address, {"version": "1", "mix": "store", "g-carrot": "80"}).content.decode()
     assert "<b>32 g</b>" in little

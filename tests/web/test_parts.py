@@ -132,7 +132,8 @@ def test_what_another_step_asks_is_not_taken_here() -> None:
     ],
 )
 def test_what_cannot_be_taken_waits_in_its_field_with_the_reason(step: str, path: str, text: str, code: str) -> None:
-    read, rejected = bind(step, **{path: text})
+    posted: dict[str, Any] = {path: text}
+    read, rejected = bind(step, **posted)
     assert read == plan()
     (only,) = rejected.values()
     assert (only.text, only.problem.code) == (text, code)

@@ -21,7 +21,7 @@ from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
 from tests.web.test_working_out import EVERYTHING
 
-HTMX = {"HTTP_HX_REQUEST": "true"}
+HTMX: dict[str, Any] = {"HTTP_HX_REQUEST": "true"}
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 
 

@@ -4,6 +4,7 @@ import ast
 import re
 from enum import StrEnum
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -170,8 +171,14 @@ def test_whatever_a_plan_is_found_to_be_it_can_be_said(units: KeeperUnits, first
     ],
 )
 def test_a_hair_outside_is_not_told_as_the_limit_itself(units: KeeperUnits, code: str, unit: str, value: float, low: float) -> None:
-    told = {"value": Measure(value, unit), "low": Measure(low, unit), "season": "winter", "moment": "day", "end": "cool"}
-    said = wording.finding(Finding(code, Severity.ADVICE, "heat", told), units)
+    told: dict[str, Any] = {
+        "value": Measure(value, unit),
+        "low": Measure(low, unit),
+        "season": "winter",
+        "moment": "day",
+        "end": "cool",
+    }
+    said = wording.finding(Finding(FindingCode(code), Severity.ADVICE, "heat", told), units)
     numbers = re.findall(r"\d+(?:\.\d+)?", said)
     assert len(numbers) == 2
     assert float(numbers[0]) < float(numbers[1]), said
@@ -186,9 +193,11 @@ def test_a_measure_in_a_sentence_is_in_the_keepers_units() -> None:
 
 
 def test_kinds_are_said_in_words_not_in_codes() -> None:
-    finding = Finding("heat.no_thermostat", Severity.WRONG, "heat", {"kind": "ceramic-emitter", "watts": Measure(60.0, "W")})
+    finding = Finding(
+        FindingCode.HEAT_NO_THERMOSTAT, Severity.WRONG, "heat", {"kind": "ceramic-emitter", "watts": Measure(60.0, "W")}
+    )
     assert "60 W ceramic emitter" in wording.finding(finding, METRIC)
-    remedy = Remedy("heat.change_thermostat", {"control": "pulse"})
+    remedy = Remedy(RemedyCode.HEAT_CHANGE_THERMOSTAT, {"control": "pulse"})
     assert "pulse" in wording.remedy(remedy, METRIC)
 
 
@@ -229,7 +238,7 @@ def test_a_number_without_a_band_has_a_dash_for_a_verdict() -> None:
             "W",
             44.0,
             Verdict.NOT_APPLICABLE,
-            Reason("heat.power", {"limit": Measure(110.0, "W")}),
+            Reason(ReasonCode.HEAT_POWER, {"limit": Measure(110.0, "W")}),
             Basis(BasisKind.ESTIMATE),
         ),
         METRIC,
