@@ -120,7 +120,7 @@ class Read:
 class Quantity:
     """One number the keeper reads.
 
-    `key` is stable and unique within an assessment together with `season` and `moment` ("" where they do not apply).
+    `key` is stable and unique within an assessment together with `season` and `phase` ("" where they do not apply).
     `low` and `high` are the 10th and 90th percentile by the model's own uncertainty, None when there is no spread; `likely`
     is the chance (0–1) that it stands in its band. Where it was `read`, the readings' chance is told and not the model's.
     """
@@ -135,7 +135,7 @@ class Quantity:
     low: float | None = None
     high: float | None = None
     season: str = ""
-    moment: str = ""
+    phase: str = ""
     school: str = ""
     question: str = ""
     likely: float | None = None
@@ -143,7 +143,7 @@ class Quantity:
 
     @property
     def id(self) -> str:
-        return "/".join(part for part in (self.key, self.season, self.moment) if part)
+        return "/".join(part for part in (self.key, self.season, self.phase) if part)
 
 
 @dataclass(frozen=True)

@@ -114,16 +114,16 @@ def _no_constant(name: str) -> float:
 
 def _walk_text(text: str, kind: Kind) -> None:
     """Count depth, the parts of keys and the digits of numbers outside strings and comments."""
-    depth = parts = digits = place = 0
+    depth = parts = digits = index = 0
     line, size = 1, len(text)
-    while place < size:
-        sign = text[place]
+    while index < size:
+        sign = text[index]
         if sign == '"' or (sign == "'" and kind == "toml"):
-            place = _after_string(text, place, kind)
+            index = _after_string(text, index, kind)
             continue
         if sign == "#" and kind == "toml":
-            end = text.find("\n", place)
-            place = size if end < 0 else end
+            end = text.find("\n", index)
+            index = size if end < 0 else end
             continue
         if sign in "[{":
             depth += 1
@@ -137,24 +137,24 @@ def _walk_text(text: str, kind: Kind) -> None:
             raise DocumentError("too_long_number", line)
         if depth > MOST_DEPTH or parts > MOST_KEY_PARTS or line > MOST_LINES:
             raise DocumentError("too_deep", line)
-        place += 1
+        index += 1
 
 
-def _after_string(text: str, place: int, kind: Kind) -> int:
+def _after_string(text: str, index: int, kind: Kind) -> int:
     """The place behind the string that begins here; one that never ends reaches to the end of the text."""
-    mark = text[place]
-    if kind == "toml" and text.startswith(mark * 3, place):
+    mark = text[index]
+    if kind == "toml" and text.startswith(mark * 3, index):
         mark *= 3
-    place += len(mark)
+    index += len(mark)
     while True:
-        end = text.find(mark, place)
+        end = text.find(mark, index)
         if end < 0:
             return len(text)
         if mark[0] == '"':
             before, slashes = end - 1, 0
-            while before >= place and text[before] == "\\":
+            while before >= index and text[before] == "\\":
                 before, slashes = before - 1, slashes + 1
             if slashes % 2:
-                place = end + 1
+                index = end + 1
                 continue
         return end + len(mark)

@@ -145,7 +145,7 @@ def parse(text: str, default_unit: str, decimal: Decimal = "") -> float:
     meanings: tuple[float, ...] = ()
     either: dict[str, str] = {}
     sign = -1.0 if pieces[0][0][0] in "-−" else 1.0
-    for place, (said, unit) in enumerate(pieces):
+    for index, (said, unit) in enumerate(pieces):
         try:
             value = numerals.number(said, decimal)
         except NumberError as error:
@@ -154,7 +154,7 @@ def parse(text: str, default_unit: str, decimal: Decimal = "") -> float:
             meanings = tuple(unit.factor * number + unit.offset for number in error.meanings)
             either = {name: text.replace(said, error.parameters[name]) for name in ("first", "second")}
             value = error.meanings[0]
-        total += unit.factor * value + unit.offset if not place else sign * unit.factor * abs(value)
+        total += unit.factor * value + unit.offset if not index else sign * unit.factor * abs(value)
     if meanings:
         raise UnitError("two_meanings", meanings, text=text, **either)
     return total

@@ -115,8 +115,8 @@ def three_sizes(text: str, units: KeeperUnits) -> tuple[float, float, float]:
         raise UnitError("not_a_number", text=text)
     named = [unit_named(part) for part in parts]
     read = []
-    for place, part in enumerate(parts):
-        nearest = [*named[place:], *reversed(named[:place])]
+    for index, part in enumerate(parts):
+        nearest = [*named[index:], *reversed(named[:index])]
         unit = next((name for name in nearest if name), units.unit_for("m"))
         if UNITS[unit].dimension != "length":
             raise UnitError("wrong_dimension", text=text, unit=unit, wanted="m")

@@ -157,16 +157,16 @@ def next_stage(
     order = [stage.id for stage in profile.stages]
     now = order.index(body.decision.stage.id)
 
-    def further(place: int) -> bool:
-        then = stage_at(plan, profile, body, now_days + float(STEPS_DAYS[place]), float(lengths[place]), now_days)
+    def further(index: int) -> bool:
+        then = stage_at(plan, profile, body, now_days + float(STEPS_DAYS[index]), float(lengths[index]), now_days)
         return order.index(then.id) > now
 
     # An animal never goes back a stage: the first step that is further is found by halving.
-    place = bisect_left(range(len(STEPS_DAYS)), True, key=further)
-    if place == len(STEPS_DAYS):
+    index = bisect_left(range(len(STEPS_DAYS)), True, key=further)
+    if index == len(STEPS_DAYS):
         return None
-    reached = stage_at(plan, profile, body, now_days + float(STEPS_DAYS[place]), float(lengths[place]), now_days)
-    return reached, max(today + timedelta(days=float(STEPS_DAYS[place])), today + timedelta(days=1))
+    reached = stage_at(plan, profile, body, now_days + float(STEPS_DAYS[index]), float(lengths[index]), now_days)
+    return reached, max(today + timedelta(days=float(STEPS_DAYS[index])), today + timedelta(days=1))
 
 
 def weekly_gain_kg(profile: Profile, sex: str, body: Body) -> float:
@@ -229,10 +229,10 @@ def _stages(subject: Subject, now_days: float, steps: Floats, curves: Curves) ->
 
     reached = {name: [place_at(step, float(line[k])) for k, step in enumerate(steps)] for name, line in curves.items()}
     coming = []
-    for place in range(at + 1, len(order)):
-        first = {name: next((k for k, stage in enumerate(line) if stage >= place), None) for name, line in reached.items()}
+    for index in range(at + 1, len(order)):
+        first = {name: next((k for k, stage in enumerate(line) if stage >= index), None) for name, line in reached.items()}
         if first["day"] is not None:
-            coming.append((profile.stages[place], _when(first, today, steps)))
+            coming.append((profile.stages[index], _when(first, today, steps)))
     return tuple(coming)
 
 

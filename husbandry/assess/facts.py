@@ -154,11 +154,11 @@ def _stage(subject: Subject, quantities: tuple[Quantity, ...]) -> StageFacts:
 
 
 def _heat_w(plan: HabitatPlan, climate: Climate) -> dict[str, float]:
-    """What the heaters give by "season/moment"; tubes and bars are there for their light."""
+    """What the heaters give by "season/phase"; tubes and bars are there for their light."""
     watts = [heater.watts for heater in plan.heaters]
     return {
-        f"{season}/{moment}": sum(share * each for share, each in zip(steady.duty, watts, strict=False))
-        for (season, moment), steady in climate.states.items()
+        f"{season}/{phase}": sum(share * each for share, each in zip(steady.duty, watts, strict=False))
+        for (season, phase), steady in climate.states.items()
     }
 
 
@@ -255,7 +255,7 @@ def _heaters(plan: HabitatPlan, found: Modelled) -> tuple[HeaterFacts, ...]:
                 right_height_m=right,
                 on_at_night=heater.runs_at(night_hour),
                 warms_spot=index in spot_lamps and heater.runs_at(case.middle_of_day),
-                flat_out={moment: climate.states["winter", moment].duty[index] > FLAT_OUT for moment in ("day", "night")},
+                flat_out={phase: climate.states["winter", phase].duty[index] > FLAT_OUT for phase in ("day", "night")},
             )
         )
     return tuple(heaters)

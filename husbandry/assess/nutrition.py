@@ -59,7 +59,7 @@ def body_temperatures_c(plan: HabitatPlan, profile: Profile, climate: Climate, s
     What lives in water has the water's, but for the hours it basks.
     """
     begin, span = hours_of(plan.daylight.on), plan.daylight.hours_a_day
-    day, night = (climate.states[season, moment].predictions for moment in ("day", "night"))
+    day, night = (climate.states[season, phase].predictions for phase in ("day", "night"))
     ends = [(item["warm_air"].value, item["cool_air"].value) for item in (day, night)]
     if profile.habit == "aquatic" and "water" in day:
         basks = profile.stages[-1].heat.basking_surface_c is not None

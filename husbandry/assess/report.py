@@ -56,7 +56,7 @@ def _quantity(item: Quantity) -> dict[str, Any]:
         "id": item.id,
         "key": item.key,
         "season": item.season,
-        "moment": item.moment,
+        "phase": item.phase,
         "value": _number(item.value),
         "unit": item.unit,
         "low": _number(item.low),

@@ -30,9 +30,9 @@ class Assessment:
         judged = {item.key for item in self.quantities if item.band is not None}
         return "water_temperature" in judged and "cool_air" not in judged
 
-    def quantity(self, key: str, season: str = "", moment: str = "") -> Quantity:
+    def quantity(self, key: str, season: str = "", phase: str = "") -> Quantity:
         """Return one quantity; raises KeyError."""
         for quantity in self.quantities:
-            if (quantity.key, quantity.season, quantity.moment) == (key, season, moment):
+            if (quantity.key, quantity.season, quantity.phase) == (key, season, phase):
                 return quantity
-        raise KeyError((key, season, moment))
+        raise KeyError((key, season, phase))

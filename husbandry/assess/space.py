@@ -93,7 +93,7 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbab
     if rule.temperature_c is not None and pool is not None:
         wanted = choose(rule.temperature_c, plan.schools)
         band = wanted.band(danger_high=None if wanted.high is None else wanted.high + WATER_DANGER_K)
-        for (season, moment), steady in climate.states.items():
+        for (season, phase), steady in climate.states.items():
             water = steady.predictions["water"]
             reason = Reason(ReasonCode.WATER_BALANCE, {"air": Measure(steady.predictions["cool_air"].value, "degC")})
             found.append(
@@ -108,9 +108,9 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbab
                     water.low,
                     water.high,
                     season,
-                    moment,
+                    phase,
                     school=band.school,
-                    likely=joint.of(f"water_temperature/{season}/{moment}", band, steady.draws.get("water")),
+                    likely=joint.of(f"water_temperature/{season}/{phase}", band, steady.draws.get("water")),
                 )
             )
     return found

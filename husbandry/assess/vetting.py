@@ -172,7 +172,7 @@ def endangers(before: Assessment, after: Assessment) -> bool:
 
 
 def left_or_grown(before: Assessment, after: Assessment, verdicts: Collection[Verdict]) -> Iterator[Quantity]:
-    """The quantities of one season and moment that come to one of these verdicts, or are dangerous and more so than before.
+    """The quantities of one season and phase that come to one of these verdicts, or are dangerous and more so than before.
 
     A finding may be of both seasons: what it says of one hides what becomes of the other, the quantities do not.
     """
@@ -228,8 +228,8 @@ def vetted(plan: HabitatPlan, profile: Profile, found: Assessment, records: Reco
 def _vetted(judge: _Judge, finding: Finding) -> Finding:
     """The finding with the first change that may be offered; where there is none, with words or with why none."""
     proposed = finding.remedy
-    for place, remedy in enumerate(candidates(judge.plan, finding, judge.found)):
-        if place >= MOST_TRIALS:
+    for index, remedy in enumerate(candidates(judge.plan, finding, judge.found)):
+        if index >= MOST_TRIALS:
             break
         if judge.offers(finding, remedy):
             return replace(finding, remedy=remedy)
@@ -296,7 +296,7 @@ def _held_as_it_is(plan: HabitatPlan, finding: Finding, found: Assessment) -> It
     control = HEATERS[heater.kind].controls[0]
     day = heater.runs_at((plan.daylight.middle_of_dark + 12) % 24)
     for key, probe in (("basking_surface", "basking-surface"), ("warm_air", "warm-air"), ("cool_air", "cool-air")):
-        read = [item.value for item in found.quantities if item.key == key and item.moment == ("day" if day else "night")]
+        read = [item.value for item in found.quantities if item.key == key and item.phase == ("day" if day else "night")]
         for set_c in sorted({round(value + 0.3, 1) for value in read if value is not None}):
             held = {"kind": control, "set_c": set_c, "probe": probe}
             told: dict[str, Parameter] = {"control": control, "wanted": Measure(set_c, "degC")}
@@ -357,8 +357,8 @@ def _other_tube(plan: HabitatPlan, *, stronger: bool) -> Iterator[Remedy]:
     }
     for index, lamp in enumerate(plan.uv_lamps):
         row = classes[lamp.kind.partition("-")[0]]
-        place = row.index(lamp.kind)
-        for kind in row[place + 1 :] if stronger else reversed(row[:place]):
+        now = row.index(lamp.kind)
+        for kind in row[now + 1 :] if stronger else reversed(row[:now]):
             yield Remedy(RemedyCode.UV_TAKE_TUBE, {"kind": kind}, (Change(f"uv_lamps.{index}.kind", kind),))
 
 

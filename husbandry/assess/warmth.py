@@ -1,4 +1,4 @@
-"""The quantities of heat and moisture, by season and moment, with the lamp height that would be right."""
+"""The quantities of heat and moisture, by season and phase, with the lamp height that would be right."""
 
 from husbandry.animal.needs import swims
 from husbandry.animal.subject import Subject
@@ -48,7 +48,7 @@ def quantities(
 
 
 def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> list[Quantity]:
-    """What the steady climate alone tells, by season and moment."""
+    """What the steady climate alone tells, by season and phase."""
     plan, profile, stage = subject.plan, subject.profile, subject.stage
     heat, moisture, schools = stage.heat, stage.moisture, plan.schools
     ceiling_c = heat.ceiling_c.value
@@ -59,9 +59,9 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
     hide_band = choose(moisture.humid_hide_percent, schools).band() if moisture.humid_hide_percent else None
     found: list[Quantity] = []
     leaves = basking is not None
-    for (_season, moment), steady in climate.states.items():
+    for (_season, phase), steady in climate.states.items():
         bands: dict[str, Band | None] = {"hottest_air": ceiling_band}
-        if moment == "day":
+        if phase == "day":
             if basking is not None:
                 bands["basking_surface"] = basking.band(danger_high=(basking.high or ceiling_c) + BURN_MARGIN_K)
             else:
@@ -78,7 +78,7 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
             bands["humid_hide"] = hide_band
         for key, band in bands.items():
             # What lives in water is judged by the water; what climbs out to bask breathes the air of the day over it.
-            judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and moment == "night"))
+            judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and phase == "night"))
             found.append(_quantity(key, steady, steady.predictions[key], band if judged else None, plan, joint))
         found.append(_power(plan, steady))
     return found
@@ -102,7 +102,7 @@ def _quantity(
 ) -> Quantity:
     is_moisture = key.endswith("humidity") or key == "humid_hide"
     room = getattr(plan.room, steady.season)
-    room_c = room.day_c if steady.moment == "day" else room.night_c
+    room_c = room.day_c if steady.phase == "day" else room.night_c
     parameters: dict[str, Measure | str | int] = {
         "room": Measure(room_c, "degC"),
         "watts": Measure(steady.watts, "W"),
@@ -122,7 +122,7 @@ def _quantity(
         low, high = max(low, 0.0), min(high, 100.0)
     verdict = band.judge(spread.value) if band else Verdict.NOT_APPLICABLE
     # The warm end's humidity is the cool end's once more.
-    name, drawn = f"{key}/{steady.season}/{steady.moment}", steady.draws.get(key)
+    name, drawn = f"{key}/{steady.season}/{steady.phase}", steady.draws.get(key)
     likely = joint.of(name, band, drawn, counts=key != "warm_humidity")
     return Quantity(
         key,
@@ -135,7 +135,7 @@ def _quantity(
         low,
         high,
         steady.season,
-        steady.moment,
+        steady.phase,
         band.school if band else "",
         likely=likely,
     )
@@ -155,12 +155,12 @@ def _power(plan: HabitatPlan, steady: SteadyState) -> Quantity:
         steady.predictions["heat_power"].low,
         steady.predictions["heat_power"].high,
         steady.season,
-        steady.moment,
+        steady.phase,
     )
 
 
 def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quantity]:
-    """What lies on the hottest mat, hidden under the ground, and the surface above it, by season and moment."""
+    """What lies on the hottest mat, hidden under the ground, and the surface above it, by season and phase."""
     found: list[Quantity] = []
     contacts = []
     for index, heater in enumerate(plan.heaters):
@@ -169,7 +169,7 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
         if contact is not None:
             contacts.append((index, contact))
     basis = Basis(BasisKind.PRACTICE, note="glass cracks and bellies burn; no reptile feels it in time")
-    for (season, moment), steady in climate.states.items() if contacts else ():
+    for (season, phase), steady in climate.states.items() if contacts else ():
         below = [(float(item.below @ steady.node_c) + steady.duty[index] * item.contact_rise_k, index) for index, item in contacts]
         hottest, index = max(below)
         item = dict(contacts)[index]
@@ -180,7 +180,7 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
         low, high = hottest + spread.low - spread.value, hottest + spread.high - spread.value
         reason = Reason(ReasonCode.HEAT_MAT, told)
         found.append(
-            Quantity("mat_contact", "degC", hottest, band.judge(hottest), reason, band.basis, band, low, high, season, moment)
+            Quantity("mat_contact", "degC", hottest, band.judge(hottest), reason, band.basis, band, low, high, season, phase)
         )
     return found
 
@@ -197,8 +197,8 @@ def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quanti
     basis = ceiling.origin if most_c == ceiling.value else SKIN
     band = Band(None, most_c, basis, danger_high=most_c + BURN_MARGIN_K)
     found = []
-    for (season, moment), steady in climate.states.items():
-        if moment != "day":
+    for (season, phase), steady in climate.states.items():
+        if phase != "day":
             continue
         air = steady.predictions["warm_air"]
         value = back_temperature(
@@ -219,7 +219,7 @@ def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quanti
                 low,
                 high,
                 season,
-                moment,
+                phase,
             )
         )
     return found

@@ -43,8 +43,8 @@ class _Figures:
         thin = curve[outcomes.STEP - 1 :: outcomes.STEP][None, :]
         if not self.by_day.draws:
             return thin
-        halves = [(half.predictions[key].value, half.draws[key]) for half in (self.by_day, self.by_night)]
-        return np.concatenate([thin, outcomes.drawn_curves(curve, self.day.lit, halves[0], halves[1])])
+        phases = [(phase.predictions[key].value, phase.draws[key]) for phase in (self.by_day, self.by_night)]
+        return np.concatenate([thin, outcomes.drawn_curves(curve, self.day.lit, phases[0], phases[1])])
 
     def _quantity(
         self, key: str, unit: str, drawn: Floats, reason: Reason, band: Band | None = None, value: float | None = None
@@ -127,8 +127,8 @@ class _Figures:
         if not self.by_day.draws:
             return np.array([own])
         share = self.case.light_hours / 24
-        halves = [(half.draws[key], half.predictions[key].value) for half in (self.by_day, self.by_night)]
-        moved = sum(part * (drawn - middle) for part, (drawn, middle) in zip((share, 1 - share), halves, strict=True))
+        phases = [(phase.draws[key], phase.predictions[key].value) for phase in (self.by_day, self.by_night)]
+        moved = sum(part * (drawn - middle) for part, (drawn, middle) in zip((share, 1 - share), phases, strict=True))
         return np.append(own, np.maximum(own + moved, 0.0))
 
     def energy(self) -> list[Quantity]:

@@ -111,6 +111,15 @@ def humidity_ratio(vapour_pressure_pa: ArrayLike) -> Floats:
     References
     ----------
     ASHRAE Handbook – Fundamentals, psychrometrics (docs/models.md [2]; recalled).
+
+    Parameters
+    ----------
+    vapour_pressure_pa
+        Pa, any shape.
+
+    Returns
+    -------
+    kg/kg, of the same shape.
     """
     e = np.asarray(vapour_pressure_pa, dtype=float)
     return np.asarray(VAPOUR_RATIO * e / (PRESSURE_PA - e))

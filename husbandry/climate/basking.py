@@ -6,7 +6,7 @@ L = area/perimeter; film properties of dry air near 35 °C.
 """
 
 from dataclasses import dataclass
-from typing import Final
+from typing import Final, Generic, NamedTuple, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from husbandry.climate.air import KELVIN
 
 Floats = NDArray[np.float64]
+Celsius = TypeVar("Celsius", float, Floats)
 
 STEFAN_BOLTZMANN: Final = 5.670374e-8
 ABSORPTANCE: Final = 0.85  # dark stone (estimate; about 0.6 when pale)
@@ -130,14 +131,16 @@ def loss_coefficient(surface_c: Floats, air_c: Floats, plate_m: float, perch: st
     return np.asarray(convection + 4 * EMITTANCE * STEFAN_BOLTZMANN * (surface_c + KELVIN) ** 3 + PERCHES[perch].bed)
 
 
+class Surroundings(NamedTuple, Generic[Celsius]):
+    """What a surface exchanges heat with, in °C: the air above it, what it sees, and the ground below it."""
+
+    air_c: Celsius
+    seen_c: Celsius
+    ground_c: Celsius
+
+
 def surface_temperature(
-    irradiance_wm2: Floats,
-    air_c: Floats,
-    surroundings_c: Floats,
-    ground_c: Floats,
-    plate_m: float,
-    perch: str,
-    near_c: Floats | None = None,
+    irradiance_wm2: Floats, around: Surroundings[Floats], plate_m: float, perch: str, near_c: Floats | None = None
 ) -> Floats:
     """Solve the balance of a basking surface by Newton's method.
 
@@ -145,8 +148,8 @@ def surface_temperature(
     ----------
     irradiance_wm2
         What falls on the surface from the lamps, W/m²; it broadcasts with the temperatures.
-    air_c, surroundings_c, ground_c
-        The air above, what the surface sees, and the ground below it, °C.
+    around
+        What it exchanges heat with, °C.
     plate_m
         Side of the square plate in m.
     perch
@@ -164,7 +167,8 @@ def surface_temperature(
     """
     kind = PERCHES[perch]
     gain = kind.absorptance * irradiance_wm2
-    radiated_in = EMITTANCE * STEFAN_BOLTZMANN * (surroundings_c + KELVIN) ** 4
+    air_c, seen_c, ground_c = around
+    radiated_in = EMITTANCE * STEFAN_BOLTZMANN * (seen_c + KELVIN) ** 4
     surface = air_c + gain / (10.0 + kind.bed) if near_c is None else near_c
     for _ in range(4 if near_c is None else 2):
         h_c = plate_convection(surface, air_c, plate_m)
@@ -190,17 +194,17 @@ class SurfaceSum:
     to_bed: float
 
 
-def surface_sum(
-    irradiance_wm2: float, surface_c: float, air_c: float, seen_c: float, ground_c: float, plate_m: float, perch: str
-) -> SurfaceSum:
+def surface_sum(irradiance_wm2: float, surface_c: float, around: Surroundings[float], plate_m: float, perch: str) -> SurfaceSum:
     """Return the terms of a surface's balance at a temperature that is known.
 
     Parameters
     ----------
     irradiance_wm2
         What falls on the surface from the lamps, W/m².
-    surface_c, air_c, seen_c, ground_c
-        The surface, the air above, what the surface sees, and the ground below it, °C.
+    surface_c
+        The surface's temperature in °C.
+    around
+        What it exchanges heat with, °C.
     plate_m
         Side of the square plate in m.
     perch
@@ -215,12 +219,12 @@ def surface_sum(
     Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
     """
     kind = PERCHES[perch]
-    convection = float(plate_convection(np.array([surface_c]), np.array([air_c]), plate_m)[0])
+    convection = float(plate_convection(np.array([surface_c]), np.array([around.air_c]), plate_m)[0])
     return SurfaceSum(
         kind.absorptance * irradiance_wm2,
-        convection * (surface_c - air_c),
-        EMITTANCE * STEFAN_BOLTZMANN * ((surface_c + KELVIN) ** 4 - (seen_c + KELVIN) ** 4),
-        kind.bed * (surface_c - ground_c),
+        convection * (surface_c - around.air_c),
+        EMITTANCE * STEFAN_BOLTZMANN * ((surface_c + KELVIN) ** 4 - (around.seen_c + KELVIN) ** 4),
+        kind.bed * (surface_c - around.ground_c),
     )
 
 

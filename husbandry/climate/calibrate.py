@@ -100,7 +100,25 @@ class Learnt:
 
 
 def read(day: DayCourse, case: EnclosureCase, place: str) -> Floats:
-    """What would be read at `place` through the day, (1440,), first at 00:01. Raises KeyError for a place there is not."""
+    """What would be read at `place` through the day, (1440,), first at 00:01. Raises KeyError for a place there is not.
+
+    Parameters
+    ----------
+    day
+        The day, stepped by the minute.
+    case
+        The enclosure.
+    place
+        A key of `PLACES`.
+
+    Returns
+    -------
+    °C, or % of saturation for humidity, shape (1440,), first at 00:01.
+
+    References
+    ----------
+    The weights are those of the network (docs/models.md, The enclosure as a network); no source outside.
+    """
     nodes = nodes_of(case)
     ground = day.nodes[:, nodes.ground_top]
     warm_left = float(day.nodes[:, 0].mean()) >= float(day.nodes[:, nodes.air_count - 1].mean())

@@ -32,7 +32,7 @@ class HeaterCase:
     probe_error_k: float = 0.0
 
     def set_point(self, *, day: bool) -> float:
-        """What the probe's place has when the thermostat is content: its set point without the probe's error."""
+        """What the probe's place has when the thermostat is satisfied: its set point without the probe's error."""
         set_c = self.set_c if day or self.night_set_c is None else self.night_set_c
         return set_c - self.probe_error_k
 

@@ -51,6 +51,11 @@ def mat_contact(case: EnclosureCase, index: int, covered_by_hide: bool = False) 
     Returns
     -------
     MatContact; None for a heater that does not lie under the ground.
+
+    References
+    ----------
+    Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled). Its chapter on one-dimensional
+    conduction.
     """
     heater = case.heaters[index]
     if heaters.HEATERS[heater.kind].place != "under":
@@ -108,5 +113,6 @@ def back_temperature(
         falling += share * heater.watts * kind.radiant_share * passed_share(case, heater) * float(one)
     gain = falling * SKIN_ABSORPTANCE / basking.PERCHES["branch"].absorptance
     air = np.array([air_c])
-    surface = basking.surface_temperature(np.array([gain]), air, np.array([seen_c]), air, max(length_m, LEAST_BACK_M), "branch")
+    around = basking.Surroundings(air, np.array([seen_c]), air)
+    surface = basking.surface_temperature(np.array([gain]), around, max(length_m, LEAST_BACK_M), "branch")
     return float(surface[0])

@@ -81,7 +81,21 @@ class WaterBooks:
 
 
 def ground_holds(case: EnclosureCase) -> float:
-    """The water in kg that damp ground can give up until it is dry; none where it is kept dry."""
+    """The water in kg that damp ground can give up until it is dry; none where it is kept dry.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    kg.
+
+    References
+    ----------
+    Plant-available water of potting soils; common tables, from memory.
+    """
     return DAMP_WATER * case.length_m * case.width_m * case.ground_depth_m if ground.WET_SHARE[case.ground_damp] else 0.0
 
 

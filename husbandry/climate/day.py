@@ -216,9 +216,9 @@ class DayRun:
         duty = np.array(self.trace.duties[first:])[segment_of]
         pressure, condensing = self._vapour(minute)
         # From minutes since lights-on to the clock's.
-        place = (order - 1) % MINUTES
+        index = (order - 1) % MINUTES
         clocked = np.empty(MINUTES, int)
-        clocked[place] = np.arange(MINUTES)
+        clocked[index] = np.arange(MINUTES)
         node_c, duty, pressure, condensing = node_c[clocked], duty[clocked], pressure[clocked], condensing[clocked]
         warm, cool = network.end_weights(model.case, warm_side_x(model.case))
         air = node_c[:, nodes.air]
@@ -291,20 +291,20 @@ class _Walk:
         times, end = self.times, self.times[-1]
         self.state[:] = first
         outlook: SwitchOutlook | None = None
-        minute = place = looked = pace = held_for = step = 0
+        minute = index = looked = pace = held_for = step = 0
         clock, turned = self.model.first_minute, False
         while minute < end:
-            if minute == times[place]:
+            if minute == times[index]:
                 self._switch(minute)
-                place, looked, pace, outlook = place + 1, minute, 0, None
+                index, looked, pace, outlook = index + 1, minute, 0, None
             if outlook is None:
-                outlook = self._outlook(times[place - 1])
+                outlook = self._outlook(times[index - 1])
                 if minute != looked:
                     self._force(outlook)
             if minute == looked:
                 step = self._pace(step, pace)
                 pace += 1
-                looked = min(minute + step, times[place])
+                looked = min(minute + step, times[index])
                 before_for, held_for = held_for, looked - minute
                 self._look(outlook, (minute, clock, held_for), pace <= len(AFTER_SWITCH), 0 if turned else before_for)
                 turned = False
@@ -396,5 +396,21 @@ class _Walk:
 
 
 def course(case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> DayCourse:
-    """Step `case` through the day of `season` that repeats itself; `vary` (one set) in place of the case's own belief."""
+    """Step `case` through the day of `season` that repeats itself; `vary` (one set) in place of the case's own belief.
+
+    Parameters
+    ----------
+    case, climate, season
+        The enclosure, its steady states and the season.
+    vary
+        One variation of what is uncertain, in place of the middle of what is believed.
+
+    Returns
+    -------
+    DayCourse: °C, Pa, W by the minute, shape (1440, …).
+
+    References
+    ----------
+    Exponential stepping of the linear part in its eigenmodes, corrected for the rest (docs/models.md, The day by the minute).
+    """
     return DayModel(case, climate, season, vary).periodic()

@@ -16,7 +16,23 @@ COLDEST_HOUR: Final = 5.0
 
 
 def room_curve(room: RoomState, hours: Floats) -> Floats:
-    """Return the room's °C at `hours`: the keeper's hourly means joined by harmonics, or a cosine coldest at five."""
+    """Return the room's °C at `hours`: the keeper's hourly means joined by harmonics, or a cosine coldest at five.
+
+    Parameters
+    ----------
+    room
+        The keeper's hourly means, or the day's and the night's temperature.
+    hours
+        Hours from midnight, any shape.
+
+    Returns
+    -------
+    °C, of the shape of `hours`.
+
+    References
+    ----------
+    Trigonometric interpolation of 24 means; common practice, no source.
+    """
     if not room.curve_c:
         swing = 0.5 - 0.5 * np.cos(2 * np.pi * (hours - COLDEST_HOUR) / 24)
         return np.asarray(room.night_c + (room.day_c - room.night_c) * swing)
@@ -24,7 +40,21 @@ def room_curve(room: RoomState, hours: Floats) -> Floats:
 
 
 def harmonics(room: RoomState) -> NDArray[np.complex128]:
-    """Complex amplitudes of the room's curve by whole cycles a day; the hourly means stand at the half hours."""
+    """Complex amplitudes of the room's curve by whole cycles a day; the hourly means stand at the half hours.
+
+    Parameters
+    ----------
+    room
+        As for `room_curve`.
+
+    Returns
+    -------
+    Amplitudes in K by whole cycles a day, shape (2,) without hourly means, else (13,); the first is the mean in °C.
+
+    References
+    ----------
+    The discrete Fourier transform (numpy.fft.rfft).
+    """
     if not room.curve_c:
         mean, half = (room.day_c + room.night_c) / 2, (room.day_c - room.night_c) / 2
         return np.array([mean, -half * np.exp(-2j * np.pi * COLDEST_HOUR / 24)])

@@ -1,4 +1,4 @@
-"""Day and night as two halves coupled by what stores heat, and the duty cycles at which every thermostat is at rest.
+"""Day and night as two phases coupled by what stores heat, and the duty cycles at which every thermostat is at rest.
 
 The duty cycles solve a box-constrained complementarity problem: each probe reads its set point, or its heater stands at a bound and
 the reading lies on the side that keeps it there. The derivation is in docs/models.md.
@@ -54,9 +54,9 @@ class DayNight:
         bases, rises = [self._of_seasons(part) for part in self.base], [self._of_seasons(part) for part in self.rise]
         count, places = len(self.base[0]), len(rows)
         found = []
-        for half in (0, 1):
-            still = bases[half] @ own[half].transpose(0, 2, 1) + bases[1 - half] @ other[half].transpose(0, 2, 1)
-            gains = [part[:, None] @ rises[which] for part, which in ((own[half], half), (other[half], 1 - half))]
+        for phase in (0, 1):
+            still = bases[phase] @ own[phase].transpose(0, 2, 1) + bases[1 - phase] @ other[phase].transpose(0, 2, 1)
+            gains = [part[:, None] @ rises[which] for part, which in ((own[phase], phase), (other[phase], 1 - phase))]
             found.append(Readings(still.reshape(count, places), *(gain.reshape(count, places, -1) for gain in gains)))
         return found[0], found[1]
 
@@ -75,7 +75,7 @@ class DayNight:
 
 @dataclass(frozen=True)
 class Readings:
-    """`still` (b, k) in °C without heat; (b, k, heaters) K per unit of duty in the `own` half of the day and the `other`."""
+    """`still` (b, k) in °C without heat; (b, k, heaters) K per unit of duty in the `own` phase of the day and the `other`."""
 
     still: Floats
     own: Floats
@@ -119,28 +119,28 @@ def solve_duties(
     ----------
     Cottle, Pang and Stone 1992, The Linear Complementarity Problem, chapters 3 and 5 (docs/models.md [5]; recalled).
     """
-    problems = [_half_problem(probes[half], (most[half], most[1 - half]), wanted[half], held) for half in (0, 1)]
-    found = [np.ascontiguousarray(first[half][:, held].T) for half in (0, 1)]
+    problems = [_phase_problem(probes[phase], (most[phase], most[1 - phase]), wanted[phase], held) for phase in (0, 1)]
+    found = [np.ascontiguousarray(first[phase][:, held].T) for phase in (0, 1)]
     for problem, duties in zip(problems, found, strict=True):
         duties[[index for index in range(len(held)) if index not in problem.working]] = 0.0
     alone = not all(problem.working for problem in problems) and max(len(problem.working) for problem in problems) == 1
     for _ in range(turns):
-        moved = max(problem.sweep(found[half], found[1 - half]) for half, problem in enumerate(problems))
+        moved = max(problem.sweep(found[phase], found[1 - phase]) for phase, problem in enumerate(problems))
         if moved < AGREED or alone:
             break
     whole = []
-    for half in (0, 1):
-        duty = most[half].copy()
-        duty[:, held] = found[half].T
+    for phase in (0, 1):
+        duty = most[phase].copy()
+        duty[:, held] = found[phase].T
         whole.append(duty)
     return whole[0], whole[1]
 
 
 @dataclass(frozen=True)
-class _HalfProblem:
-    """One half's complementarity problem; heaters first, the batch last, so that every step is one long row.
+class _PhaseProblem:
+    """One phase's complementarity problem; heaters first, the batch last, so that every step is one long row.
 
-    `lacking` (k, b) in K without the held heaters; K per unit of duty (k, k, b) of this half and of the other; the bounds (k, b);
+    `lacking` (k, b) in K without the held heaters; K per unit of duty (k, k, b) of this phase and of the other; the bounds (k, b);
     `working` are the heaters whose timer is on: the others have nothing to find there.
     """
 
@@ -167,8 +167,8 @@ class _HalfProblem:
         return float(np.abs(duties - before).max())
 
 
-def _half_problem(probes: Readings, most: tuple[Floats, Floats], wanted: Floats, held: list[int]) -> _HalfProblem:
-    """State the problem of one half; `most` are the bounds in this half and in the other."""
+def _phase_problem(probes: Readings, most: tuple[Floats, Floats], wanted: Floats, held: list[int]) -> _PhaseProblem:
+    """State the problem of one phase; `most` are the bounds in this phase and in the other."""
     idle = [index for index in range(most[0].shape[1]) if index not in held]
     free, across = probes.still[:, held], probes.other[:, held]
     if idle:
@@ -176,7 +176,7 @@ def _half_problem(probes: Readings, most: tuple[Floats, Floats], wanted: Floats,
         free = free + (across[:, :, idle] @ most[1][:, idle, None])[:, :, 0]
     own = np.ascontiguousarray(probes.own[:, held][:, :, held].transpose(1, 2, 0))
     limit, gain = np.ascontiguousarray(most[0][:, held].T), own.diagonal().T
-    return _HalfProblem(
+    return _PhaseProblem(
         (wanted[:, held] - free).T,
         own,
         np.ascontiguousarray(across[:, :, held].transpose(1, 2, 0)),
@@ -187,7 +187,25 @@ def _half_problem(probes: Readings, most: tuple[Floats, Floats], wanted: Floats,
 
 
 def mixtures(matrix: Floats, capacity: Floats, light_h: float) -> tuple[Floats, Floats]:
-    """Return how far the steady day is reached at the end of the light, and the steady night at the end of the dark: (n, n)."""
+    """Return how far the steady day is reached at the end of the light, and the steady night at the end of the dark: (n, n).
+
+    Parameters
+    ----------
+    matrix
+        Conductances between the nodes in W/K, shape (n, n).
+    capacity
+        Heat capacity of the nodes in J/K, shape (n,).
+    light_h
+        Hours of light, 0–24.
+
+    Returns
+    -------
+    Two matrices of shares without unit, shape (n, n).
+
+    References
+    ----------
+    The periodic solution of a linear system (docs/models.md, The steady periodic state).
+    """
     scale = 1 / np.sqrt(capacity)
     rates, modes = np.linalg.eigh(matrix * scale[:, None] * scale[None, :])
     rates = np.maximum(rates, 1e-12)

@@ -29,10 +29,42 @@ WET_SHARE: Final = {False: 0.0, True: 0.15}
 
 
 def conductivity(kind: str, damp: bool) -> float:
-    """Return the thermal conductivity of a ground in W/mK (common tables). Raises KeyError for an unknown kind."""
+    """Return the thermal conductivity of a ground in W/mK (common tables). Raises KeyError for an unknown kind.
+
+    Parameters
+    ----------
+    kind
+        A key of `GROUNDS`.
+    damp
+        Whether it is kept damp.
+
+    Returns
+    -------
+    W/mK.
+
+    References
+    ----------
+    Common tables of soils, sands and wood; from memory.
+    """
     return GROUND[kind].conductivity_damp if damp else GROUND[kind].conductivity_dry
 
 
 def heat_capacity(kind: str, damp: bool) -> float:
-    """Return the heat capacity of a ground in J/m³K (common tables). Raises KeyError for an unknown kind."""
+    """Return the heat capacity of a ground in J/m³K (common tables). Raises KeyError for an unknown kind.
+
+    Parameters
+    ----------
+    kind
+        A key of `GROUNDS`.
+    damp
+        Whether it is kept damp.
+
+    Returns
+    -------
+    J/m³K.
+
+    References
+    ----------
+    Common tables of soils, sands and wood; from memory.
+    """
     return GROUND[kind].heat_capacity_damp if damp else GROUND[kind].heat_capacity_dry

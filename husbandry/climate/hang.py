@@ -22,7 +22,29 @@ CLOSEST_M: Final = 0.10  # nearer than this a lamp burns what reaches up to it (
 
 
 def surface_at(case: EnclosureCase, lamps: Lamps, height_m: float, season: str, near: Climate | None = None) -> float:
-    """Return the basking surface (°C) by day with the heaters `lamps` at `height_m`, full on; `near` as for `solve_steady`."""
+    """Return the basking surface (°C) by day with the heaters `lamps` at `height_m`, full on; `near` as for `solve_steady`.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    lamps
+        The heaters that hang together, as indices of `case.heaters`.
+    height_m
+        Their height in m.
+    season
+        "summer" or "winter".
+    near
+        What nearly the same enclosure came to.
+
+    Returns
+    -------
+    °C.
+
+    References
+    ----------
+    The steady state of `steady.predict`; no source outside.
+    """
     heaters = list(case.heaters)
     for index in lamps:
         heaters[index] = replace(heaters[index], height_m=height_m, control="none")
@@ -48,6 +70,23 @@ def height_for(
 
     From the place where most of the beam falls on the spot upwards a lamp is never hotter when it is higher: there is one
     answer there. Off its axis it may be too low to shine on the spot at all; such a height is never the answer.
+
+    Parameters
+    ----------
+    case, lamps, season, near
+        As for `surface_at`.
+    wanted_c
+        The surface that is wanted, °C.
+    highest_m
+        The highest place there is, m.
+
+    Returns
+    -------
+    HangHeight in m.
+
+    References
+    ----------
+    Bisection on a monotone function; common practice.
     """
     lowest_m = case.spot.top_m + CLOSEST_M
     if highest_m <= lowest_m:

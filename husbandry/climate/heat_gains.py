@@ -31,7 +31,23 @@ def on_lid(case: EnclosureCase, heater: HeaterCase) -> bool:
 
 
 def passed_share(case: EnclosureCase, heater: HeaterCase) -> float:
-    """The share of the beam's strength that the lid lets through."""
+    """The share of the beam's strength that the lid lets through.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    heater
+        One of its heaters.
+
+    Returns
+    -------
+    Share without unit, 0–1.
+
+    References
+    ----------
+    The open share of a mesh for a ray that falls straight; common practice, no source.
+    """
     return case.mesh_open_share if case.lid == "mesh" and on_lid(case, heater) else 1.0
 
 
@@ -44,7 +60,23 @@ def covered_zones(case: EnclosureCase) -> Floats:
 
 @lru_cache(maxsize=256)
 def spot_irradiance(case: EnclosureCase, heater: HeaterCase) -> tuple[float, float]:
-    """Return the irradiance in m⁻² per radiated watt at the middle of the basking surface, and its mean over the surface."""
+    """Return the irradiance in m⁻² per radiated watt at the middle of the basking surface, and its mean over the surface.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    heater
+        One of its heaters.
+
+    Returns
+    -------
+    Two values in m⁻² (W/m² per radiated watt).
+
+    References
+    ----------
+    The inverse square law for a beam cos^m from a disc (docs/models.md, Heaters).
+    """
     kind = heaters.HEATERS[heater.kind]
     if kind.place != "over":
         return 0.0, 0.0
@@ -80,6 +112,23 @@ def heat_gains(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple
     """Return where one radiated watt and one other watt end, each of shape (nodes,); the rest is lost to the room.
 
     `case` is the shell; `area_m2` is that of the basking surface's warm part.
+
+    Parameters
+    ----------
+    case
+        The shell.
+    heater
+        One of the enclosure's heaters.
+    area_m2
+        The basking surface's warm part, m².
+
+    Returns
+    -------
+    Two arrays of shares without unit, shape (nodes,); each adds up to 1 at most.
+
+    References
+    ----------
+    An energy balance (docs/models.md, Heaters); the shares that air and walls take are estimates.
     """
     kind, nodes = heaters.HEATERS[heater.kind], nodes_of(case)
     if kind.place != "over":

@@ -65,7 +65,21 @@ PATCH_POINTS: Final = 1601
 
 
 def beam_exponent(half_angle_deg: float) -> float:
-    """Return m of cos^m for a beam that falls to half at `half_angle_deg` from its axis."""
+    """Return m of cos^m for a beam that falls to half at `half_angle_deg` from its axis.
+
+    Parameters
+    ----------
+    half_angle_deg
+        The angle from the axis at which the beam has half its strength, degrees, between 0 and 90.
+
+    Returns
+    -------
+    m, without unit.
+
+    References
+    ----------
+    cos^m = ½ at the half angle: the generalised Lambertian source (docs/models.md [7]; recalled).
+    """
     return math.log(0.5) / math.log(math.cos(math.radians(half_angle_deg)))
 
 
@@ -133,6 +147,21 @@ def patch_length(beams: tuple[Beam, ...], at_m: float) -> float:
     """Return the length in m, along the lamps' line, of the warm patch nearest to `at_m`: at least half the peak of all together.
 
     Two lamps whose fields run together warm one patch; where the warmth falls below half between them, there are two.
+
+    Parameters
+    ----------
+    beams
+        Lamps with what each radiates, where it hangs and how high.
+    at_m
+        The place along the lamps' line, m.
+
+    Returns
+    -------
+    m.
+
+    References
+    ----------
+    Full width at half maximum, as for any beam; common practice.
     """
     reach = max(PATCH_REACH * beam.drop_m + beam.face_m for beam in beams)
     x = np.linspace(min(beam.x_m for beam in beams) - reach, max(beam.x_m for beam in beams) + reach, PATCH_POINTS)
@@ -154,7 +183,25 @@ def patch_length(beams: tuple[Beam, ...], at_m: float) -> float:
 
 
 def patch_diameter(half_angle_deg: float, face_m: float, drop_m: float) -> float:
-    """Return the diameter in m within which the irradiance is at least half its peak."""
+    """Return the diameter in m within which the irradiance is at least half its peak.
+
+    Parameters
+    ----------
+    half_angle_deg
+        The angle from the axis at which the beam has half its strength, degrees.
+    face_m
+        The lamp's diameter, m.
+    drop_m
+        From its face to the surface, m.
+
+    Returns
+    -------
+    m.
+
+    References
+    ----------
+    Full width at half maximum, as for any beam; common practice.
+    """
     radii = np.linspace(0.0, 3.0 * drop_m + face_m, 400)
     profile = irradiance(1.0, half_angle_deg, face_m, radii, 0.0, drop_m)
     below = np.flatnonzero(profile < 0.5 * profile[0])

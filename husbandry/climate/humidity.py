@@ -61,7 +61,22 @@ class Wetting:
 
 @lru_cache(maxsize=16)
 def wetting(case: EnclosureCase) -> Wetting:
-    """Return every wet or condensing surface of a shell, by the mass transfer coefficient and its area."""
+    """Return every wet or condensing surface of a shell, by the mass transfer coefficient and its area.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    Wetting: kg/s per Pa and per wet surface, with its share and place.
+
+    References
+    ----------
+    The Lewis relation between heat and mass transfer, Incropera and DeWitt, Fundamentals of Heat and Mass Transfer
+    (docs/models.md [3]; recalled).
+    """
     nodes = nodes_of(case)
     exchange, skins = np.zeros(nodes.count), np.zeros(nodes.count)
     zone_m2 = case.length_m * case.width_m / ZONES
@@ -102,7 +117,7 @@ class Vapour:
 
 
 def vapour_pressure(
-    case: EnclosureCase, node_c: Floats, room_c: Floats, room_percent: Floats, air_changes_h: Floats, wetness: Floats, given: Floats
+    case: EnclosureCase, node_c: Floats, room_pa: Floats, air_changes_h: Floats, wetness: Floats, given: Floats
 ) -> Vapour:
     """Solve the water balance of the enclosure's air in steady state, at temperatures that are known.
 
@@ -115,8 +130,8 @@ def vapour_pressure(
         The enclosure.
     node_c
         Temperatures of the nodes in °C, shape (B, n).
-    room_c, room_percent
-        The room's temperature in °C and its relative humidity in %, shape (B,).
+    room_pa
+        Vapour pressure of the room's air in Pa, shape (B,).
     air_changes_h
         Air changes per hour, shape (B,).
     wetness
@@ -134,16 +149,15 @@ def vapour_pressure(
     both recalled.
     """
     nodes, wet = nodes_of(case), wetting(case.shell)
-    room_e = room_percent / 100 * saturation_pressure(room_c)
     # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
-    carried = AIR_DENSITY * case.volume_m3 * air_changes_h / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_e)
+    carried = AIR_DENSITY * case.volume_m3 * air_changes_h / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
     rates = wet.exchange * PER_PASCAL * wetness[:, None]
     at = saturation_pressure(node_c)
     bowl_rate = wet.bowl * PER_PASCAL * wetness
     bowl_air = node_c[:, nodes.air] @ wet.bowl_air
     lost = carried + rates.sum(axis=1) + bowl_rate
-    fixed_gain = carried * room_e + (rates * at).sum(axis=1) + given
-    unbound = room_e
+    fixed_gain = carried * room_pa + (rates * at).sum(axis=1) + given
+    unbound = room_pa
     for _ in range(3):
         # A bowl lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).
         bowl_c = bowl_air - (bowl_air - dew_point(unbound)) / 3
@@ -168,7 +182,7 @@ def vapour_pressure(
         latent[:, nodes.walls] -= LATENT_HEAT * condensed
     slope = LATENT_HEAT * rates * at * (MAGNUS_A * MAGNUS_B_C / (node_c + MAGNUS_B_C) ** 2)
     per_gram = np.asarray(MISTING_SHARE / 1000 / DAY_S / lost)
-    return Vapour(np.asarray(pressure), np.asarray(unbound), per_gram, np.asarray(carried * (pressure - room_e)), latent, slope)
+    return Vapour(np.asarray(pressure), np.asarray(unbound), per_gram, np.asarray(carried * (pressure - room_pa)), latent, slope)
 
 
 def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:
@@ -184,6 +198,10 @@ def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:
     Returns
     -------
     Percent of saturation, at most 100, shape (B,). The moss's area and the air through the doorway are estimates.
+
+    References
+    ----------
+    A water balance of the hide's air (docs/models.md, Water); no source outside.
     """
     wet = MASS_TRANSFER * HIDE_MOSS_M2
     outside = relative_humidity(vapour_pa, hide_c)
@@ -191,6 +209,20 @@ def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:
 
 
 def given_mean(case: EnclosureCase) -> float:
-    """Return the water that misters and foggers put into the air, as a mean over the day, in kg/s."""
+    """Return the water that misters and foggers put into the air, as a mean over the day, in kg/s.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    kg/s.
+
+    References
+    ----------
+    An amount over 86,400 s; `MISTING_SHARE` is an estimate.
+    """
     misted = case.misting_kg_per_day + sum(item.kg for item in case.mistings)
     return MISTING_SHARE * misted / DAY_S + case.fogger_kg_per_h * case.light_hours / 24 / 3600

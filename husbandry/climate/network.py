@@ -216,7 +216,24 @@ def _water(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capac
 
 
 def build(case: EnclosureCase, vary: Variation) -> Network:
-    """Assemble the network of `case` for every variation."""
+    """Assemble the network of `case` for every variation.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    vary
+        Variations of what is uncertain, (B,).
+
+    Returns
+    -------
+    Network, with conductances in W/K and capacities in J/K.
+
+    References
+    ----------
+    The thermal network of nodes and conductances, Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md
+    [3]; recalled).
+    """
     shell, nodes = case.shell, nodes_of(case)
     bones, area_m2 = _skeleton(shell), warm_area(case)
     perch, spot_x = PERCHES[case.spot.perch], case.spot.x_m
@@ -262,6 +279,23 @@ def responses(matrix: Floats, room: Floats, per_watt: Floats, room_c: Floats) ->
     """Return temperatures with every heater off, (B, n), and the rise per electrical watt, (B, n, heaters).
 
     `matrix` and `room` as `Network.bound` gives them; `room_c` (B,).
+
+    Parameters
+    ----------
+    matrix, room
+        As `Network.bound` gives them, W/K, shapes (B, n, n) and (B, n).
+    per_watt
+        Heat into each node per electrical watt, shape (B, n, heaters).
+    room_c
+        °C, shape (B,).
+
+    Returns
+    -------
+    °C, shape (B, n), and K per W, shape (B, n, heaters).
+
+    References
+    ----------
+    Superposition in a linear network; numpy.linalg.solve.
     """
     forced = (room * room_c[:, None])[:, :, None]
     solved = np.linalg.solve(matrix, np.concatenate([forced, per_watt], axis=2))
@@ -272,6 +306,21 @@ def end_weights(case: EnclosureCase, warm_x_m: float) -> tuple[Floats, Floats]:
     """Return the weights over the air nodes of warm-end and cool-end air: the third at either end of the length.
 
     In tall enclosures the warm end is the top level on the lamp's side and the cool end the bottom level away from it.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    warm_x_m
+        Where the warm end is, m from the left.
+
+    Returns
+    -------
+    Two arrays of weights that add up to 1, shape (air nodes,).
+
+    References
+    ----------
+    Where keepers hang their probes; common practice, no source.
     """
     levels = case.levels
     third = np.array([0.6, 0.4, 0.0, 0.0, 0.0])

@@ -30,7 +30,25 @@ def drawn_curves(curve: Floats, lit: NDArray[np.bool_], day: tuple[float, Floats
 
 
 def minutes_until(curves: Floats, lights_on_hour: float, least: float) -> Floats:
-    """Return the minutes from lights-on until each curve (N, T even steps over 24 h) reaches `least`; nan where it never does."""
+    """Return the minutes from lights-on until each curve (N, T even steps over 24 h) reaches `least`; nan where it never does.
+
+    Parameters
+    ----------
+    curves
+        °C, shape (N, T), in even steps over 24 h.
+    lights_on_hour
+        Hour of the day.
+    least
+        °C.
+
+    Returns
+    -------
+    Minutes, shape (N,).
+
+    References
+    ----------
+    Linear interpolation between steps (numpy); no source outside.
+    """
     steps = curves.shape[1]
     span = 24 * 60 / steps
     first = round(lights_on_hour * 60 / span) - 1  # the step that ends with lights-on
@@ -45,6 +63,24 @@ def minutes_until(curves: Floats, lights_on_hour: float, least: float) -> Floats
 
 
 def share_within(curves: Floats, counted: NDArray[np.bool_], low: Floats | float, high: Floats | float) -> Floats:
-    """Return the share (N,) of the counted times (T,) that curves (N, T) stand between the limits (T,)."""
+    """Return the share (N,) of the counted times (T,) that curves (N, T) stand between the limits (T,).
+
+    Parameters
+    ----------
+    curves
+        °C, shape (N, T).
+    counted
+        Which times count, shape (T,).
+    low, high
+        Limits in °C, one or by time.
+
+    Returns
+    -------
+    Shares 0–1, shape (N,).
+
+    References
+    ----------
+    A mean of hits; no source outside.
+    """
     inside = (curves >= low) & (curves <= high)
     return np.asarray(inside[:, counted].mean(axis=1)) if counted.any() else np.zeros(len(curves))

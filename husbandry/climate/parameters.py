@@ -81,12 +81,42 @@ PRIOR: Final = Belief()
 
 
 def variation(deviations: Floats) -> Variation:
-    """Turn deviations (B, 7), in standard deviations of the priors, into factors and offsets."""
+    """Turn deviations (B, 7), in standard deviations of the priors, into factors and offsets.
+
+    Parameters
+    ----------
+    deviations
+        Standard deviations from the priors' middles, shape (B, 7).
+
+    Returns
+    -------
+    Variation, of arrays of shape (B,).
+
+    References
+    ----------
+    Log-normal factors and normal offsets; common practice. The priors are estimates (docs/models.md, How sure it is).
+    """
     return Variation(**{name: factor(name, deviations[:, index]) for index, name in enumerate(PARAMETERS)})
 
 
 def factor(name: str, deviation: Floats) -> Floats:
-    """A parameter's factor or offset at `deviation` standard deviations from its prior's middle."""
+    """A parameter's factor or offset at `deviation` standard deviations from its prior's middle.
+
+    Parameters
+    ----------
+    name
+        A key of `PRIORS`.
+    deviation
+        Standard deviations from the middle, any shape.
+
+    Returns
+    -------
+    Factor without unit or offset in K, of the same shape.
+
+    References
+    ----------
+    The log-normal and the normal distribution.
+    """
     sigma = SIGMA[name]
     if name.endswith("_k"):
         return np.asarray(sigma * deviation)

@@ -12,7 +12,21 @@ Floats = NDArray[np.float64]
 
 
 def warm_side_x(case: EnclosureCase) -> float:
-    """Where the warm end is: under the heaters by their watts, or at the basking spot when there are none."""
+    """Where the warm end is: under the heaters by their watts, or at the basking spot when there are none.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    m from the left.
+
+    References
+    ----------
+    Common practice, no source.
+    """
     warming = [heater for heater in case.heaters if heaters.HEATERS[heater.kind].place not in ("water", "light")]
     total = sum(heater.watts for heater in warming)
     if total == 0:
@@ -31,7 +45,25 @@ def direct_rises(case: EnclosureCase) -> Floats:
 
 
 def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
-    """The weights over the nodes that a heater's probe reads, shape (n,). Raises KeyError for an unknown place."""
+    """The weights over the nodes that a heater's probe reads, shape (n,). Raises KeyError for an unknown place.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    nodes
+        Its layout.
+    heater
+        The heater whose probe it is.
+
+    Returns
+    -------
+    Weights that add up to 1, shape (n,).
+
+    References
+    ----------
+    Where keepers hang their probes; common practice, no source.
+    """
     row, probe = np.zeros(nodes.count), heater.probe
     warm, cool = network.end_weights(case, warm_side_x(case))
     if probe == "basking-surface":

@@ -23,7 +23,17 @@ UV: Final = len(PARAMETERS)  # the column of what lamps give of UV, which no tem
 
 @cache
 def normals() -> Floats:
-    """Standard normals (DRAWS, 8) spread evenly: an additive recurrence by the generalised golden ratio, always the same."""
+    """Standard normals (DRAWS, 8) spread evenly: an additive recurrence by the generalised golden ratio, always the same.
+
+    Returns
+    -------
+    Shape (DRAWS, 8).
+
+    References
+    ----------
+    The R-sequence of the generalised golden ratio (M. Roberts 2018), made normal by the inverse distribution function; from
+    memory.
+    """
     count = len(PARAMETERS) + 1
     ratio = 2.0
     for _ in range(64):
@@ -39,7 +49,21 @@ def _bent() -> tuple[Floats, Floats]:
 
 
 def draws(values: Floats) -> Floats:
-    """Draw what was worked out for `Belief.both_ways`, (S, 15, K): the middle, then each step up and down; (S, DRAWS, K)."""
+    """Draw what was worked out for `Belief.both_ways`, (S, 15, K): the middle, then each step up and down; (S, DRAWS, K).
+
+    Parameters
+    ----------
+    values
+        What was worked out at the middle and a step up and down of each parameter, shape (S, 15, K).
+
+    Returns
+    -------
+    Shape (S, DRAWS, K), in the unit of `values`.
+
+    References
+    ----------
+    A response that is linear on either side of the middle; checked against the model itself in the tests.
+    """
     up, down = _bent()
     middle = values[:, :1]
     steps = values[:, 1:] - middle
@@ -47,7 +71,21 @@ def draws(values: Floats) -> Floats:
 
 
 def deciles(drawn: Floats) -> tuple[Floats, Floats]:
-    """The 10th and 90th percentile over the last axis."""
+    """The 10th and 90th percentile over the last axis.
+
+    Parameters
+    ----------
+    drawn
+        Any shape, draws last.
+
+    Returns
+    -------
+    Two arrays without the last axis.
+
+    References
+    ----------
+    numpy.quantile.
+    """
     place = DRAWS // 10
     ordered = np.partition(drawn, (place, DRAWS - 1 - place), axis=-1)
     return ordered[..., place], ordered[..., DRAWS - 1 - place]

@@ -22,7 +22,7 @@ class Spread:
 
 @dataclass(frozen=True)
 class SteadyState:
-    """One season and moment: predictions by name, mean duty of each heater (0–1), electrical watts, node temperatures.
+    """One season and phase: predictions by name, mean duty of each heater (0–1), electrical watts, node temperatures.
 
     `draws` holds each prediction drawn from what is uncertain, (DRAWS,), none where no spread was asked
     for. `unbound_vapour_pa`: without condensation. `vapour_per_gram`: Pa that one more gram misted a day adds.
@@ -30,7 +30,7 @@ class SteadyState:
     """
 
     season: str
-    moment: str
+    phase: str
     predictions: dict[str, Spread]
     draws: dict[str, Floats]
     duty: tuple[float, ...]
@@ -70,12 +70,12 @@ class Start:
 
     def rows(self, seasons: tuple[str, ...]) -> list[int]:
         """The rows of some of its seasons. Raises ValueError for one that it does not have."""
-        return [half * len(self.seasons) + self.seasons.index(season) for half in (0, 1) for season in seasons]
+        return [phase * len(self.seasons) + self.seasons.index(season) for phase in (0, 1) for season in seasons]
 
 
 @dataclass(frozen=True)
 class Climate:
-    """The steady states by season and moment, and `start`, from which nearly the same enclosure settles faster."""
+    """The steady states by season and phase, and `start`, from which nearly the same enclosure settles faster."""
 
     states: dict[tuple[str, str], SteadyState]
     start: Start | None = field(default=None, repr=False, compare=False)

@@ -3,7 +3,7 @@
 Predictions are those at the end of the light and at the end of the dark of a day that repeats itself. With inputs
 constant by day and by night the periodic state is a mixture of the two steady states, exact mode by mode: in light of
 L hours a mode of rate λ has gone the part `(1 − a)/(1 − a b)` of the way to the day's steady state, `a = e^{−λL}`,
-`b = e^{−λ(24 h − L)}`. Air and stones settle in both halves; deep ground and water hardly move from their mean.
+`b = e^{−λ(24 h − L)}`. Air and stones reach their level in both phases; deep ground and water hardly move from their mean.
 
 Thermostats hold the probe at the set point where their heater can: an on/off and a dimming thermostat have the same mean
 duty, which is what is found here. Each uncertain parameter is moved by one standard deviation both ways; what that does
@@ -28,7 +28,7 @@ from husbandry.climate.states import Climate, Spread, Start, SteadyState
 
 Floats = NDArray[np.float64]
 
-MOMENTS: Final = ("day", "night")
+PHASES: Final = ("day", "night")
 ROUNDS: Final = 4  # of air changes, the surface's losses and latent heat; each halves what is left and better
 ROUNDS_NEAR: Final = 2
 TRIAL_K: Final = 0.08  # the same for a trial
@@ -60,7 +60,12 @@ def solve_steady(
 
     Returns
     -------
-    The steady periodic states by season and moment, and where a further search may begin.
+    The steady periodic states by season and phase, and where a further search may begin.
+
+    References
+    ----------
+    Cottle, Pang and Stone, The Linear Complementarity Problem, 1992 (docs/models.md [5]; recalled). Incropera and DeWitt,
+    Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
     """
     middle = solved(problem_of(case, seasons, case.belief.nominal()), near.start if near else None)
     if not spread:
@@ -70,25 +75,57 @@ def solve_steady(
 
 
 def varied(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation, middle: "SteadyStates | None" = None) -> "SteadyStates":
-    """Solve many variations of an enclosure at once, from what its `middle` came to."""
+    """Solve many variations of an enclosure at once, from what its `middle` came to.
+
+    Parameters
+    ----------
+    case, seasons
+        The enclosure and the seasons that are solved.
+    vary
+        Variations of what is uncertain, (variations,).
+    middle
+        What the unvaried enclosure came to.
+
+    Returns
+    -------
+    SteadyStates for seasons × variations × 2.
+
+    References
+    ----------
+    As `solve_steady`.
+    """
     middle = middle or solved(problem_of(case, seasons, case.belief.nominal()))
     return solved(problem_of(case, seasons, vary), middle.start(), ROUNDS_NEAR)
 
 
 def predict(case: EnclosureCase, season: str, near: Climate | None = None) -> dict[str, dict[str, float]]:
-    """Solve one season for a trial: every prediction, by moment and name, without its spread; to a tenth of a kelvin."""
+    """Solve one season for a trial: every prediction, by phase and name, without its spread; to a tenth of a kelvin.
+
+    Parameters
+    ----------
+    case, season, near
+        As for `solve_steady`, for one season.
+
+    Returns
+    -------
+    °C, % or W, by "day" and "night" and the names of `SteadyProblem.named`.
+
+    References
+    ----------
+    As `solve_steady`.
+    """
     problem = problem_of(case, (season,), case.belief.nominal())
     found = solved(problem, near.start if near else None, still_k=TRIAL_K).predicted()
-    return {moment: {name: float(values[half]) for name, values in found.items()} for half, moment in enumerate(MOMENTS)}
+    return {phase: {name: float(values[row]) for name, values in found.items()} for row, phase in enumerate(PHASES)}
 
 
 @dataclass(frozen=True)
 class SteadyProblem:
     """What is given: an enclosure in some seasons, in `varied` variations of what is uncertain.
 
-    Order of the batch: all seasons' days with their variations, then all nights. Of shape (B,) `room_c`, `room_percent` and
-    `given` (kg/s of water); (B, heaters) the duties' limits `most` and the probes' set points `wanted` in °C; `rows`
-    (heaters, n) are what the probes read of the nodes, `direct` (heaters,) the K each is warmed by its own heater.
+    Order of the batch: all seasons' days with their variations, then all nights. Of shape (B,) `room_c`, `room_pa` (the room's
+    vapour pressure) and `given` (kg/s of water); (B, heaters) the duties' limits `most` and the probes' set points `wanted` in °C;
+    `rows` (heaters, n) are what the probes read of the nodes, `direct` (heaters,) the K each is warmed by its own heater.
     """
 
     case: EnclosureCase
@@ -97,7 +134,7 @@ class SteadyProblem:
     vary: Variation
     network: Network
     room_c: Floats
-    room_percent: Floats
+    room_pa: Floats
     given: Floats
     most: Floats
     wanted: Floats
@@ -113,12 +150,12 @@ class SteadyProblem:
     def watts(self) -> Floats:
         return np.array([heater.watts for heater in self.case.heaters])
 
-    def halved(self, values: Floats) -> tuple[Floats, Floats]:
+    def by_phase(self, values: Floats) -> tuple[Floats, Floats]:
         """Days and nights apart."""
         return values[: self.batch], values[self.batch :]
 
     def of_middles(self, middles: Floats) -> Floats:
-        """Values of the unvaried states (moments × seasons, …), repeated for every variation."""
+        """Values of the unvaried states (phases × seasons, …), repeated for every variation."""
         return np.repeat(middles, self.varied, axis=0)
 
     def mixes(self, matrix: Floats) -> tuple[Floats, Floats]:
@@ -130,11 +167,13 @@ class SteadyProblem:
             pairs.append(mixtures(mean, self.network.capacity, self.case.light_hours))
         return np.stack([pair[0] for pair in pairs]), np.stack([pair[1] for pair in pairs])
 
-    def halves(self, base: Floats, rise: Floats, mixes: tuple[Floats, Floats]) -> DayNight:
+    def coupled(self, base: Floats, rise: Floats, mixes: tuple[Floats, Floats]) -> DayNight:
         """Day and night as they pull at one another, with the thermostats there are."""
         held = [index for index, heater in enumerate(self.case.heaters) if heater.control != "none"]
-        halved = self.halved
-        return DayNight(self.rows, held, self.direct, halved(base), halved(rise), halved(self.most), halved(self.wanted), mixes)
+        by_phase = self.by_phase
+        return DayNight(
+            self.rows, held, self.direct, by_phase(base), by_phase(rise), by_phase(self.most), by_phase(self.wanted), mixes
+        )
 
     def surface(self, node_c: Floats) -> tuple[Floats, Floats, Floats]:
         """h_conv and h_rad (W/m²K) of the basking surface as it stands, and the temperature it sees."""
@@ -181,29 +220,47 @@ class SteadyProblem:
 
 
 def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -> SteadyProblem:
-    """State the problem of an enclosure in some seasons, with `vary` (variations,) of what is uncertain."""
+    """State the problem of an enclosure in some seasons, with `vary` (variations,) of what is uncertain.
+
+    Parameters
+    ----------
+    case, seasons
+        The enclosure and the seasons that are solved.
+    vary
+        Variations of what is uncertain, (variations,).
+
+    Returns
+    -------
+    SteadyProblem.
+
+    References
+    ----------
+    Cottle, Pang and Stone, The Linear Complementarity Problem, 1992 (docs/models.md [5]; recalled).
+    """
     count = vary.losses.size
     repeated = vary.repeated(2 * len(seasons))
     net = network.build(case, repeated)
-    states = [(season, moment) for moment in MOMENTS for season in seasons]
-    rooms = [case.rooms[season] for season, _moment in states]
-    base = [room.day_c if moment == "day" else room.night_c for room, (_season, moment) in zip(rooms, states, strict=True)]
+    states = [(season, phase) for phase in PHASES for season in seasons]
+    rooms = [case.rooms[season] for season, _phase in states]
+    base = [room.day_c if phase == "day" else room.night_c for room, (_season, phase) in zip(rooms, states, strict=True)]
     lit, wanted = [], []
-    for _season, moment in states:
-        hour = case.middle_of_day if moment == "day" else (case.middle_of_day + 12.0) % 24.0
+    for _season, phase in states:
+        hour = case.middle_of_day if phase == "day" else (case.middle_of_day + 12.0) % 24.0
         lit.append([float(running(heater.on_hour, heater.off_hour, hour)) for heater in case.heaters])
-        wanted.append([heater.set_point(day=moment == "day") for heater in case.heaters])
+        wanted.append([heater.set_point(day=phase == "day") for heater in case.heaters])
     shape = (len(states), len(case.heaters))
     rows = np.array([probe_row(case, net.nodes, heater) for heater in case.heaters])
+    room_c = np.repeat(np.array(base), count) + repeated.room_k
+    percent = np.repeat(np.array([room.humidity_percent for room in rooms]), count)
     return SteadyProblem(
         case,
         seasons,
         count,
         repeated,
         net,
-        np.repeat(np.array(base), count) + repeated.room_k,
-        np.repeat(np.array([room.humidity_percent for room in rooms]), count),
-        np.repeat([humidity.given_mean(case.in_season(season)) for season, _moment in states], count),
+        room_c,
+        percent / 100 * saturation_pressure(room_c),
+        np.repeat([humidity.given_mean(case.in_season(season)) for season, _phase in states], count),
         np.repeat(np.array(lit).reshape(shape), count, axis=0),
         np.repeat(np.array(wanted).reshape(shape), count, axis=0) - repeated.probe_k[:, None],
         rows.reshape(len(case.heaters), net.nodes.count),
@@ -228,7 +285,7 @@ class _Guess:
 def _first(problem: SteadyProblem, near: Start | None) -> _Guess:
     """Begin where nearly the same enclosure stood, else with everything as warm as the room."""
     nodes, usual = problem.network.nodes, walls.air_changes(problem.case) * problem.vary.air_changes
-    count, duty = 2 * problem.batch, problem.halved(problem.most)
+    count, duty = 2 * problem.batch, problem.by_phase(problem.most)
     if near is None or near.nodes != nodes:
         nothing = np.zeros((count, nodes.count))
         return _Guess(
@@ -243,7 +300,7 @@ def _first(problem: SteadyProblem, near: Start | None) -> _Guess:
         )
     rows, of = near.rows(problem.seasons), problem.of_middles
     if near.duty.shape[1] == len(problem.case.heaters):
-        duty = problem.halved(of(near.duty[rows]))
+        duty = problem.by_phase(of(near.duty[rows]))
     seasons = rows[: len(problem.seasons)]
     return _Guess(
         of(near.air_changes[rows]) * problem.vary.air_changes,
@@ -261,6 +318,24 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
     """Solve a problem: the linear network and the thermostats' duties by turns with what is not linear.
 
     `rounds` at most, ROUNDS where none are given; the last is the one after which less than `still_k` is left to move.
+
+    Parameters
+    ----------
+    problem
+        What is to be solved.
+    near
+        Where a nearly like search ended.
+    rounds, still_k
+        When to stop: after so many rounds, or with less than so many K to move.
+
+    Returns
+    -------
+    SteadyStates.
+
+    References
+    ----------
+    Cottle, Pang and Stone, The Linear Complementarity Problem, 1992 (docs/models.md [5]; recalled). The outer rounds are a fixed-
+    point iteration (docs/models.md, The steady periodic state).
     """
     rounds = rounds or ROUNDS
     net, watts, case = problem.network, problem.watts, problem.case
@@ -274,21 +349,19 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
         matrix[:, diagonal, diagonal] += at.slope
         solution = np.linalg.solve(matrix, np.concatenate([forced[:, :, None], net.per_watt], axis=2))
         mixes = problem.mixes(matrix) if at.mixes is None or (mixed_anew and turn in MIXED_ANEW) else at.mixes
-        halves = problem.halves(solution[:, :, 0], solution[:, :, 1:] * watts, mixes)
+        phases = problem.coupled(solution[:, :, 0], solution[:, :, 1:] * watts, mixes)
         # What follows moves them again: only the last round goes to the end.
-        duty = halves.duties(at.duty, TURNS if turn == rounds - 1 else FEW_TURNS)
-        ends = np.concatenate(halves.ends(duty))
+        duty = phases.duties(at.duty, TURNS if turn == rounds - 1 else FEW_TURNS)
+        ends = np.concatenate(phases.ends(duty))
         moved = float(np.abs(ends - at.node_c).max())
         still = turn > 0 and _left(moved, before) < still_k
         before = moved
         air_changes, (h_conv, h_rad, seen_c) = usual * problem.buoyancy(ends), problem.surface(ends)
-        vapour = humidity.vapour_pressure(
-            case, ends, problem.room_c, problem.room_percent, air_changes, problem.vary.wetness, problem.given
-        )
+        vapour = humidity.vapour_pressure(case, ends, problem.room_pa, air_changes, problem.vary.wetness, problem.given)
         at = _Guess(air_changes, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, mixes)
         if still:
             break
-    return SteadyStates(problem, air_changes, (h_conv, h_rad), ends, seen_c, vapour, np.concatenate(duty), halves)
+    return SteadyStates(problem, air_changes, (h_conv, h_rad), ends, seen_c, vapour, np.concatenate(duty), phases)
 
 
 @dataclass(frozen=True)
@@ -302,7 +375,7 @@ class SteadyStates:
     seen_c: Floats
     vapour: humidity.Vapour
     duty: Floats
-    halves: DayNight
+    phases: DayNight
 
     def start(self) -> Start:
         """Where a further search may begin; of the unvaried states alone."""
@@ -317,7 +390,7 @@ class SteadyStates:
             self.vapour.latent_w,
             self.vapour.slope,
             self.duty,
-            self.halves.mix,
+            self.phases.mix,
         )
 
     def predicted(self) -> dict[str, Floats]:
@@ -330,16 +403,16 @@ class SteadyStates:
 
         What the nodes read is drawn without and per unit of heat; then the thermostats find their duties anew.
         """
-        problem, halves = self.problem, self.halves
-        first = problem.halved(self.duty)
-        places = self._all_drawn(halves.read(problem.places()))
-        most = self._draw(halves.most[0]), self._draw(halves.most[1])
+        problem, phases = self.problem, self.phases
+        first = problem.by_phase(self.duty)
+        places = self._all_drawn(phases.read(problem.places()))
+        most = self._draw(phases.most[0]), self._draw(phases.most[1])
         duty = most
-        if halves.held:
-            wanted = self._draw(halves.wanted[0]), self._draw(halves.wanted[1])
+        if phases.held:
+            wanted = self._draw(phases.wanted[0]), self._draw(phases.wanted[1])
             begin = [np.repeat(part[:: problem.varied], spread.DRAWS, axis=0) for part in first]
-            duty = solve_duties(self._all_drawn(halves.probes()), most, wanted, halves.held, (begin[0], begin[1]))
-        read = np.concatenate([places[half].at(duty[half], duty[1 - half]) for half in (0, 1)])
+            duty = solve_duties(self._all_drawn(phases.probes()), most, wanted, phases.held, (begin[0], begin[1]))
+        read = np.concatenate([places[at].at(duty[at], duty[1 - at]) for at in (0, 1)])
         pressure, out = self._vapour_drawn()
         named = problem.named(read, pressure, np.concatenate(duty), out)
         return {name: values.reshape(2 * len(problem.seasons), spread.DRAWS) for name, values in named.items()}
@@ -347,11 +420,11 @@ class SteadyStates:
     def _vapour_drawn(self) -> tuple[Floats, Floats]:
         """Draws of the vapour pressure and of what is carried off: what it has over the room's is drawn by its logarithm."""
         problem = self.problem
-        of_room = problem.room_percent / 100 * saturation_pressure(problem.room_c)
+        of_room = problem.room_pa
         beyond, out = self.vapour.pressure_pa - of_room, 3600 * self.vapour.carried_kg_s
         logarithm = bool(beyond.min() > LEAST_BEYOND_PA)
         parts = (np.log(beyond), of_room, out) if logarithm else (np.log(self.vapour.pressure_pa), of_room, out)
-        both = [np.concatenate([self._draw(half) for half in problem.halved(part)]) for part in parts]
+        both = [np.concatenate([self._draw(phase) for phase in problem.by_phase(part)]) for part in parts]
         return np.exp(both[0]) + (both[1] if logarithm else 0.0), both[2]
 
     def _draw(self, values: Floats) -> Floats:
@@ -363,12 +436,12 @@ class SteadyStates:
         found = [Readings(self._draw(item.still), self._draw(item.own), self._draw(item.other)) for item in readings]
         return found[0], found[1]
 
-    def _of_room(self, half: int, season: int) -> Floats:
-        """Node temperatures at the end of the half with the room alone, (n,)."""
+    def _of_room(self, phase: int, season: int) -> Floats:
+        """Node temperatures at the end of the phase with the room alone, (n,)."""
         problem = self.problem
         first = season * problem.varied
-        own, other = (float(problem.room_c[which * problem.batch + first]) for which in (half, 1 - half))
-        reached = self.halves.mix[half][season].sum(axis=1)
+        own, other = (float(problem.room_c[which * problem.batch + first]) for which in (phase, 1 - phase))
+        reached = self.phases.mix[phase][season].sum(axis=1)
         return np.asarray(other + reached * (own - other))
 
     def climate(self, start: Start) -> Climate:
@@ -377,27 +450,27 @@ class SteadyStates:
         drawn = self.drawn() if self.problem.varied > 1 else {}
         low, high = spread.deciles(np.stack(list(drawn.values()))) if drawn else (np.zeros(0), np.zeros(0))
         steady = {}
-        for half, moment in enumerate(MOMENTS):
+        for at, phase in enumerate(PHASES):
             for index, season in enumerate(self.problem.seasons):
-                first = half * self.problem.batch + index * self.problem.varied
-                row = half * len(self.problem.seasons) + index
+                first = at * self.problem.batch + index * self.problem.varied
+                row = at * len(self.problem.seasons) + index
                 spreads = {}
                 for place, (name, values) in enumerate(predicted.items()):
                     middle = float(values[first])
                     spreads[name] = Spread(middle, *(float(edge[place, row]) if drawn else middle for edge in (low, high)))
                 draws = {name: values[row] for name, values in drawn.items()}
-                steady[season, moment] = self._state(season, moment, spreads, draws)
+                steady[season, phase] = self._state(season, phase, spreads, draws)
         return Climate(steady, start)
 
-    def _state(self, season: str, moment: str, spreads: dict[str, Spread], draws: dict[str, Floats]) -> SteadyState:
-        """One season and moment, of the unvaried states."""
+    def _state(self, season: str, phase: str, spreads: dict[str, Spread], draws: dict[str, Floats]) -> SteadyState:
+        """One season and phase, of the unvaried states."""
         problem, nodes, (h_conv, h_rad) = self.problem, self.problem.network.nodes, self.coefficients
-        half, index = MOMENTS.index(moment), problem.seasons.index(season)
-        first = half * problem.batch + index * problem.varied
+        at, index = PHASES.index(phase), problem.seasons.index(season)
+        first = at * problem.batch + index * problem.varied
         node_c = self.node_c[first]
         return SteadyState(
             season,
-            moment,
+            phase,
             spreads,
             draws,
             tuple(float(share) for share in self.duty[first]),
@@ -412,18 +485,21 @@ class SteadyStates:
             float(h_conv[first]),
             float(h_rad[first]),
             self.vapour.latent_w[first],
-            self._of_room(half, index),
+            self._of_room(at, index),
             self._surface_sum(first),
         )
 
     def _surface_sum(self, first: int) -> basking.SurfaceSum:
         net, case, watts, node_c = self.problem.network, self.problem.case, self.problem.watts, self.node_c[first]
-        return basking.surface_sum(
-            float(net.irradiance[first] @ (watts * self.duty[first])) if watts.size else 0.0,
-            float(node_c[net.nodes.spot]),
+        around = basking.Surroundings(
             float(node_c[net.nodes.air] @ net.spot.air),
             float(self.seen_c[first]),
             float(node_c[net.nodes.ground_top] @ net.spot.ground),
+        )
+        return basking.surface_sum(
+            float(net.irradiance[first] @ (watts * self.duty[first])) if watts.size else 0.0,
+            float(node_c[net.nodes.spot]),
+            around,
             case.spot.side_m,
             case.spot.perch,
         )
@@ -436,5 +512,19 @@ def _left(moved: float, before: float) -> float:
 
 
 def buoyancy_factor(rise_k: Floats) -> Floats:
-    """Return the factor on the air changes when the inside stands `rise_k` above (or below) the room: √(ΔT/5 K)."""
+    """Return the factor on the air changes when the inside stands `rise_k` above (or below) the room: √(ΔT/5 K).
+
+    Parameters
+    ----------
+    rise_k
+        K, any shape.
+
+    Returns
+    -------
+    Factor without unit, of the same shape, never below `LEAST_AIR_CHANGE_SHARE`.
+
+    References
+    ----------
+    The stack effect, flow ∝ √ΔT: ASHRAE Handbook – Fundamentals (docs/models.md [2]; recalled).
+    """
     return np.asarray(np.maximum(np.sqrt(np.abs(rise_k) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE))

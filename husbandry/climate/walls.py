@@ -97,7 +97,21 @@ def build_of(kind: str, wall_m: float | None = None) -> Build:
 
 
 def half_wall(build: Build) -> float:
-    """Return the thermal resistance of half the wall's thickness in m²K/W. Raises ValueError for mesh."""
+    """Return the thermal resistance of half the wall's thickness in m²K/W. Raises ValueError for mesh.
+
+    Parameters
+    ----------
+    build
+        The wall.
+
+    Returns
+    -------
+    m²K/W.
+
+    References
+    ----------
+    ISO 6946:2017 (docs/models.md [1]; recalled).
+    """
     if build.thickness_m is None:
         raise ValueError("mesh has no thickness")
     return build.thickness_m / 2 / MATERIALS[build.material].conductivity
@@ -128,7 +142,21 @@ def wall_u(build: Build, insulation_m: float = 0.0) -> float:
 
 
 def wall_heat(build: Build) -> float:
-    """Return the heat capacity of a square metre of wall in J/m²K; 0 for mesh."""
+    """Return the heat capacity of a square metre of wall in J/m²K; 0 for mesh.
+
+    Parameters
+    ----------
+    build
+        The wall.
+
+    Returns
+    -------
+    J/m²K.
+
+    References
+    ----------
+    Density times specific heat times thickness; common tables, from memory.
+    """
     return 0.0 if build.thickness_m is None else build.thickness_m * MATERIALS[build.material].heat_capacity
 
 
@@ -217,6 +245,15 @@ def outer_resistance(case: EnclosureCase) -> float:
     References
     ----------
     ISO 6946:2017 (docs/models.md [1]; recalled).
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    m²K/W.
     """
     return R_OUTSIDE if case.outdoors else R_SIDEWAYS
 

@@ -76,7 +76,7 @@ def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[We
     homes: list[Home] = []
     for _name, reach in groupby(range(last + 1), key=stage_name):
         places = list(reach)
-        due = next((place for place in places if short(box, wanted(place, 0))), None)
+        due = next((index for index in places if short(box, wanted(index, 0))), None)
         if due is None or len(homes) == MOST_STEPS:
             continue
         before = homes[-1].sides_m if homes else (0.0, 0.0, 0.0)
@@ -85,7 +85,7 @@ def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[We
         box = _with_water(Box(*homes[-1].sides_m, box.water_m3), wanted(last, 0))
     own = Home(None, (plan.enclosure.length_m, plan.enclosure.width_m, plan.enclosure.height_m), stage_name(0))
     prices = plan.prices.steps
-    stepped = Path(tuple(homes), tuple(prices[place] if place < len(prices) else None for place in range(len(homes))))
+    stepped = Path(tuple(homes), tuple(prices[index] if index < len(prices) else None for index in range(len(homes))))
     if not homes:
         return HousingChoice(own, stepped, None)
     final = Home(today, _sides(wanted(last, 1)), stage_name(last))

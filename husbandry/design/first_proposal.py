@@ -205,8 +205,8 @@ def _least_watts(plan: HabitatPlan, kind: str, nearest_m: float, middle_c: float
         lamp = HeaterCase(kind, watts, case.spot.x_m, nearest_m, beam, *lit)
         return surface_at(replace(case, heaters=(lamp, *case.heaters)), (0,), nearest_m, "winter") >= middle_c - REACHED_K
 
-    place = bisect_left(LAMP_WATTS, True, key=enough)
-    return LAMP_WATTS[place] if place < len(LAMP_WATTS) else LAMP_WATTS[-1] + 1.0
+    index = bisect_left(LAMP_WATTS, True, key=enough)
+    return LAMP_WATTS[index] if index < len(LAMP_WATTS) else LAMP_WATTS[-1] + 1.0
 
 
 class _Lamp:

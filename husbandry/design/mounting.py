@@ -120,7 +120,7 @@ def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan
     if check_places(changed):
         return _no_way(code, said)
     answer = assess(changed, profile, now.today, depth=Depth(days_of=("winter",)))
-    by_name = {(item.key, item.season, item.moment): item for item in answer.quantities}
+    by_name = {(item.key, item.season, item.phase): item for item in answer.quantities}
     numbers = tuple(by_name[name] for name in COMPARED if name in by_name)
     burning = next((item for item in numbers if item.key == "back" and item.verdict in BAD and item.value is not None), None)
     refused = None

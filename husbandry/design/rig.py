@@ -81,18 +81,18 @@ def why(kept: list[Rig]) -> Iterator[Reason]:
     if best.likely - next_.likely > HELD_APART:
         gains = {name: chance - next_.chances.get(name, 0.0) for name, chance in best.chances.items()}
         name = max(gains, key=lambda key: gains[key])
-        key, season, moment = (*name.split("/"), "", "")[:3]
+        key, season, phase = (*name.split("/"), "", "")[:3]
         told: dict[str, Measure | str | int] = {
             "quantity": key,
             "season": season,
-            "moment": moment,
+            "phase": phase,
             "mine": Measure(100 * best.chances[name], "%"),
             "other": Measure(100 * next_.chances.get(name, 0.0), "%"),
         }
         yield Reason(ReasonCode.RIG_LIKELIER, told)
     elif (nearer := _nearer(best, next_)) is not None:
         mine, other = nearer
-        where: dict[str, Measure | str | int] = {"quantity": mine.key, "season": mine.season, "moment": mine.moment}
+        where: dict[str, Measure | str | int] = {"quantity": mine.key, "season": mine.season, "phase": mine.phase}
         numbers = {"mine": Measure(mine.value or 0.0, mine.unit), "other": Measure(other.value or 0.0, other.unit)}
         yield Reason(ReasonCode.RIG_NEARER, where | numbers)
     elif next_.year_kwh - best.year_kwh > 0.02 * next_.year_kwh:

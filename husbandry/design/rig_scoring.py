@@ -107,11 +107,11 @@ class Judge:
                 continue
             over = miss(item)
             room = getattr(self.place.bare.room, item.season)
-            room_c = room.day_c if item.moment == "day" else room.night_c
+            room_c = room.day_c if item.phase == "day" else room.night_c
             told: dict[str, Measure | str | int] = {
                 "quantity": item.key,
                 "season": item.season,
-                "moment": item.moment,
+                "phase": item.phase,
                 "value": Measure(item.value, item.unit),
                 "room": Measure(room_c, "degC"),
             }

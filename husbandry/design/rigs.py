@@ -162,9 +162,9 @@ class _Search:
         for _ in range(RETRIES):
             day = trial.climate.states["winter", "day"]
             # What cannot be dimmed is hung for the mean of both seasons, the rest for winter.
-            halves = [day, trial.climate.states["summer", "day"]] if combined else [day]
-            surface = sum(half.predictions["basking_surface"].value for half in halves) / len(halves)
-            air = sum(half.predictions["warm_air"].value for half in halves) / len(halves)
+            days = [day, trial.climate.states["summer", "day"]] if combined else [day]
+            surface = sum(state.predictions["basking_surface"].value for state in days) / len(days)
+            air = sum(state.predictions["warm_air"].value for state in days) / len(days)
             short = surface < middle_c - SLACK_K
             share = max((middle_c - air) / max(surface - air, 0.5), 0.05) if short or combined else day.duty[0]
             factor = share / (1.0 if combined else WORKING)
@@ -216,15 +216,13 @@ class _Search:
         found = [trial]
         quantities = self.judge.quantities(trial.plan, trial.climate, JointProbability())
         lacking = {
-            moment: max(
-                (miss(item) for item in quantities if (item.key, item.moment) == (key, moment) and below(item)), default=0.0
-            )
-            for moment, key in (("day", "warm_air"), ("night", "cool_air"))
+            phase: max((miss(item) for item in quantities if (item.key, item.phase) == (key, phase) and below(item)), default=0.0)
+            for phase, key in (("day", "warm_air"), ("night", "cool_air"))
         }
         plan = trial.plan
-        for moment in ("day", "night"):
-            if lacking[moment] > 0.0:
-                helped = self._with_dark(plan, trial, moment, lacking[moment] + INTO_BAND_K)
+        for phase in ("day", "night"):
+            if lacking[phase] > 0.0:
+                helped = self._with_dark(plan, trial, phase, lacking[phase] + INTO_BAND_K)
                 if helped is not None:
                     found.append(helped)
                     plan, trial = helped.plan, helped
@@ -232,37 +230,37 @@ class _Search:
             found += self._watered(trial)
         return found
 
-    def _with_dark(self, plan: HabitatPlan, trial: _Trial, moment: str, missing_k: float) -> _Trial | None:
+    def _with_dark(self, plan: HabitatPlan, trial: _Trial, phase: str, missing_k: float) -> _Trial | None:
         """Add the weakest dark heater that makes up what is missing; the gain is nearly straight in the watts."""
-        key = "warm_air" if moment == "day" else "cool_air"
-        before = trial.climate.states["winter", moment].predictions[key].value
-        added = self._dark(plan, moment, SOUNDED_W)
+        key = "warm_air" if phase == "day" else "cool_air"
+        before = trial.climate.states["winter", phase].predictions[key].value
+        added = self._dark(plan, phase, SOUNDED_W)
         if added is None:
             return None
         found = self._solved(added)
-        state = found.climate.states["winter", moment]
+        state = found.climate.states["winter", phase]
         # From what the first one brought, straight to the weakest that will do, and one more where that was too bold.
         drawn_w = SOUNDED_W * max(state.duty[len(plan.heaters)], 0.05)
         gain = max(state.predictions[key].value - before, 0.01) / drawn_w
         enough = [size for size in STRENGTHS_W if gain * size >= ENOUGH * missing_k] or [STRENGTHS_W[-1]]
         for watts in enough[:2] if enough[0] != SOUNDED_W else ():
-            added = self._dark(plan, moment, watts)
+            added = self._dark(plan, phase, watts)
             if added is None:
                 break
             found = self._solved(added)
-            if found.climate.states["winter", moment].duty[len(plan.heaters)] < FLAT_OUT:
+            if found.climate.states["winter", phase].duty[len(plan.heaters)] < FLAT_OUT:
                 break
         return found
 
-    def _dark(self, plan: HabitatPlan, moment: str, watts: float) -> HabitatPlan | None:
+    def _dark(self, plan: HabitatPlan, phase: str, watts: float) -> HabitatPlan | None:
         """The plan with one more dark heater; None where it has no room."""
         heat, schools, kind = self.place.stage.heat, plan.schools, dark_kind(watts)
         if kind == "tube-heater" and self.place.bare.enclosure.length_m < LEAST_TUBE_M:
             return None
         night = choose(heat.night_c, schools)
         held_c = (night.low if night.low is not None else night.middle) + NIGHT_MARGIN_K
-        day = moment == "day"
-        x_m, height_m = new_heater_places(plan)[moment]
+        day = phase == "day"
+        x_m, height_m = new_heater_places(plan)[phase]
         document = plan.model_dump(mode="json")
         document["heaters"].append(
             {

@@ -149,8 +149,8 @@ def _room(season: str, day_c: float, night_c: float) -> tuple[Change, ...]:
 
 
 def _next_stage(profile: Profile, stage: Stage) -> Stage | None:
-    place = next(index for index, item in enumerate(profile.stages) if item.id == stage.id)
-    return profile.stages[place + 1] if place + 1 < len(profile.stages) else None
+    index = next(index for index, item in enumerate(profile.stages) if item.id == stage.id)
+    return profile.stages[index + 1] if index + 1 < len(profile.stages) else None
 
 
 def _grown(plan: HabitatPlan, profile: Profile, today: date) -> dict[str, Any]:

@@ -34,7 +34,23 @@ class ConditionStep:
 
 
 def step(score: int | None, interval_days: float) -> ConditionStep:
-    """Return the one step for a score; none for 3 or where it is not known. Raises ValueError off the scale."""
+    """Return the one step for a score; none for 3 or where it is not known. Raises ValueError off the scale.
+
+    Parameters
+    ----------
+    score
+        1–5, None where it is not known.
+    interval_days
+        Days between feeds.
+
+    Returns
+    -------
+    ConditionStep.
+
+    References
+    ----------
+    Common practice of veterinary condition scoring, no source.
+    """
     if score is None or score == RIGHT:
         return ConditionStep("", 1.0)
     if score not in SCORES:

@@ -108,14 +108,14 @@ def _carry(
     product: Product, placed: dict[date, list[Dusting]], feeds: list[date], window: range, due: date, past: Past
 ) -> int | None:
     """Put a turn on the first feed of its window that is free for it; return which one that was, None where there is none."""
-    for place in window:
-        mine = placed[feeds[place]]
+    for index in window:
+        mine = placed[feeds[index]]
         if product.fat_soluble and any(other.product.fat_soluble for other in mine):
             continue
-        moved = place != window.start
+        moved = index != window.start
         passed = past.last_meal is not None and due <= past.last_meal
         mine.append(Dusting(product, due, moved, passed and not moved))
-        return place
+        return index
     return None
 
 

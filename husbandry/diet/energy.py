@@ -80,7 +80,21 @@ def free_living_kj_per_day(mass_kg: float) -> float:
 
 
 def growth_kj_per_week(gain_kg_per_week: float) -> float:
-    """Return what the growth expected costs, in kJ a week; none for an animal that loses mass."""
+    """Return what the growth expected costs, in kJ a week; none for an animal that loses mass.
+
+    Parameters
+    ----------
+    gain_kg_per_week
+        kg a week.
+
+    Returns
+    -------
+    kJ a week.
+
+    References
+    ----------
+    `GROWTH_KJ_PER_G` is an estimate.
+    """
     return max(gain_kg_per_week, 0.0) * 1000 * KJ_PER_G_GROWN
 
 

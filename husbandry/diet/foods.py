@@ -81,5 +81,20 @@ def carbonate_mg_per_g(calcium_mg: float, phosphorus_mg: float, ratio: float = W
     """Return the mg of calcium carbonate each gram of food needs to reach `ratio`; 0 where it has enough.
 
     Calcium and phosphorus in mg per kg of food as fed.
+
+    Parameters
+    ----------
+    calcium_mg, phosphorus_mg
+        mg per kg of food as fed.
+    ratio
+        The ratio of calcium to phosphorus that is wanted.
+
+    Returns
+    -------
+    mg of calcium carbonate per g of food.
+
+    References
+    ----------
+    Calcium is 40 % of its carbonate by mass (40.08/100.09, atomic masses).
     """
     return max((ratio * phosphorus_mg - calcium_mg) / CARBONATE_CALCIUM / 1000, 0.0)

@@ -55,6 +55,27 @@ def size_limit(
 
     `measured_m` is the keeper's own measurement of what the limit goes by: the gap of the eyes, the head's length, the
     mouth's or the body's width, or for eggs the head's width. Raises KeyError for an unknown rule or form.
+
+    Parameters
+    ----------
+    by
+        A rule: the gap of the eyes, the head's length, the mouth's or the body's width, the egg's.
+    form
+        The body's form.
+    length_m, total_length_m
+        The species' measure and the total length, m.
+    mass_kg
+        Mass, None where it is not known.
+    measured_m
+        The keeper's own measurement, m.
+
+    Returns
+    -------
+    SizeLimit in m.
+
+    References
+    ----------
+    Common practice, no source: prey no longer than the gap between the eyes, or no thicker than the body's widest part.
     """
     dimension = "length" if by == "head-length" else "width"
     heads = {"egg-2": 2.0, "egg-3": 3.0}.get(by, 1.0)

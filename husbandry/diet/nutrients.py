@@ -93,7 +93,23 @@ def _of_dry_matter(eaten: list[Helping], dry_g: float, name: str) -> float | Non
 
 
 def week(helpings: Iterable[Helping], doses: Iterable[Dose] = ()) -> NutrientSums:
-    """Add up a week. Doses count only where there is food to carry them."""
+    """Add up a week. Doses count only where there is food to carry them.
+
+    Parameters
+    ----------
+    helpings
+        Foods in g a week.
+    doses
+        Powders in g a week.
+
+    Returns
+    -------
+    NutrientSums.
+
+    References
+    ----------
+    Sums of the tables of Finke and of Dierenfeld (docs/models.md [15]–[17]; recalled).
+    """
     eaten, dusted = [item for item in helpings if item.grams > 0], list(doses)
     grams = sum(item.grams for item in eaten)
     dry = sum(item.grams * item.food.dry_share for item in eaten)
@@ -137,6 +153,23 @@ def dust_for_ratio(found: NutrientSums, powder: Powder, ratio: float) -> float:
     """Return how many grams of `powder` a week more bring the week to `ratio`; 0 where it has enough.
 
     Raises ValueError for a powder that cannot: one with no more than `ratio` times its phosphorus in calcium.
+
+    Parameters
+    ----------
+    found
+        The week's sums.
+    powder
+        The powder.
+    ratio
+        The ratio of calcium to phosphorus that is wanted.
+
+    Returns
+    -------
+    g a week.
+
+    References
+    ----------
+    (Ca + x·ca)/(P + x·p) = ratio, solved for x.
     """
     each = powder.calcium_mg - ratio * powder.phosphorus_mg
     if each <= 0:

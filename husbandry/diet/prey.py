@@ -84,12 +84,42 @@ def find_class(key: str) -> PreyClass:
 
 
 def prey_thickness_m(mass_kg: float) -> float:
-    """Return the thickness of a furred prey animal of this mass, an ellipsoid of `LENGTH_OVER_THICKNESS`."""
+    """Return the thickness of a furred prey animal of this mass, an ellipsoid of `LENGTH_OVER_THICKNESS`.
+
+    Parameters
+    ----------
+    mass_kg
+        Mass in kg.
+
+    Returns
+    -------
+    m.
+
+    References
+    ----------
+    An ellipsoid as dense as water; the ratio of its axes is an estimate.
+    """
     return float((6 * mass_kg / PREY_DENSITY_KG_M3 / math.pi / LENGTH_OVER_THICKNESS) ** (1 / 3))
 
 
 def snake_thickness_m(mass_kg: float, total_length_m: float) -> float:
-    """Estimate a snake's thickness at its widest (m) from mass (kg) and total length (m)."""
+    """Estimate a snake's thickness at its widest (m) from mass (kg) and total length (m).
+
+    Parameters
+    ----------
+    mass_kg
+        Mass in kg.
+    total_length_m
+        Total length in m.
+
+    Returns
+    -------
+    m.
+
+    References
+    ----------
+    A cylinder as dense as water; the widest over the mean is an estimate.
+    """
     area = mass_kg / SNAKE_DENSITY_KG_M3 / total_length_m
     return WIDEST_OVER_MEAN * math.sqrt(4 * area / math.pi)
 

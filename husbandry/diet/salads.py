@@ -59,6 +59,25 @@ def mix(foods: tuple[Food, ...], bowl: Parts, *, ratio: float = RATIO, at_most: 
     """Return the best mix of the foods at hand; raises ValueError where there are none.
 
     `at_most` is the share of the bowl each food is there for; together they must fill it.
+
+    Parameters
+    ----------
+    foods
+        The foods at hand.
+    bowl
+        The shares by kind that are wanted.
+    ratio
+        Calcium to phosphorus.
+    at_most
+        The share of the bowl each is there for; together they must fill it.
+
+    Returns
+    -------
+    Mix, with shares that add up to 1.
+
+    References
+    ----------
+    A linear programme by scipy.optimize.linprog (HiGHS).
     """
     if not foods or (at_most is not None and sum(at_most) < 1.0):
         raise ValueError("nothing to mix, or too little")
@@ -102,18 +121,18 @@ def _solve(
     size = count + 2 * len(parts) + spread
     equal, right = np.zeros((1 + len(parts), size)), np.zeros(1 + len(parts))
     equal[0, :count], right[0] = 1.0, 1.0
-    for place, part in enumerate(parts):
-        equal[1 + place, :count] = [1.0 if item.kind == part else 0.0 for item in foods]
-        equal[1 + place, count + 2 * place], equal[1 + place, count + 2 * place + 1] = -1.0, 1.0
-        right[1 + place] = bowl.shares.get(part, 0.0) / whole
+    for index, part in enumerate(parts):
+        equal[1 + index, :count] = [1.0 if item.kind == part else 0.0 for item in foods]
+        equal[1 + index, count + 2 * index], equal[1 + index, count + 2 * index + 1] = -1.0, 1.0
+        right[1 + index] = bowl.shares.get(part, 0.0) / whole
     upper = np.zeros((rows.shape[0] + count, size))
     upper[: rows.shape[0], :count] = rows
     over = np.zeros(count)
-    for place, item in enumerate(foods):
+    for index, item in enumerate(foods):
         alike = sum(other.kind == item.kind for other in foods)
-        upper[rows.shape[0] + place, place] = 1.0
-        upper[rows.shape[0] + place, count + 2 * len(parts) + place] = -1.0
-        over[place] = bowl.shares.get(item.kind, 0.0) / whole / alike
+        upper[rows.shape[0] + index, index] = 1.0
+        upper[rows.shape[0] + index, count + 2 * len(parts) + index] = -1.0
+        over[index] = bowl.shares.get(item.kind, 0.0) / whole / alike
     cost = np.concatenate([np.zeros(count), np.ones(2 * len(parts)), np.full(spread, 0.1)])
     one = 1.0 if "variety" in without else MOST_OF_ONE
     bounds: list[tuple[float, float | None]] = [(0.0, HAY_MAY_BE if item.kind == "hay" and one < 1 else one) for item in foods]

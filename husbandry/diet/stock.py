@@ -91,6 +91,25 @@ def forecast(lots: Iterable[Lot], uses: Mapping[date, float], today: date, days:
     """Run the stock through the days to come. `uses` are the amounts by day within `days` from today.
 
     Lots past their date are not used. Nobody orders what spoils before it is eaten.
+
+    Parameters
+    ----------
+    lots
+        What is there.
+    uses
+        Amounts by day.
+    today, days
+        The first day and how many.
+    ordering
+        How long a delivery takes and how much is kept back.
+
+    Returns
+    -------
+    Forecast.
+
+    References
+    ----------
+    First in, first out; common practice.
     """
     lead_days, pack_size = ordering.lead_days, ordering.pack_size
     cover_days, keeps_days = ordering.cover_days, ordering.keeps_days

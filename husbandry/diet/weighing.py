@@ -15,6 +15,19 @@ def by_tare(with_box_g: float, box_g: float) -> float:
     """Return the animal's mass in g from the box with it and the box alone; the scale's error falls out.
 
     Raises WeighingError when nothing is left.
+
+    Parameters
+    ----------
+    with_box_g, box_g
+        g.
+
+    Returns
+    -------
+    g.
+
+    References
+    ----------
+    Weighing by difference; common practice.
     """
     if with_box_g <= 0 or box_g < 0:
         raise WeighingError("nothing")

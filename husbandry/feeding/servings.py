@@ -94,9 +94,9 @@ def serve(
     one that was not given for longest is next.
     """
     found: dict[date, list[Use]] = {day: [] for day in feeds}
-    for place, part in enumerate(parts):
+    for index, part in enumerate(parts):
         given = {use.food: offered.get(use.food, date.min) for use in part.uses}
-        for day in _days_of(place, parts, feeds, starts, offered, turns):
+        for day in _days_of(index, parts, feeds, starts, offered, turns):
             if not part.in_turn:
                 found[day] += part.uses
                 continue
@@ -108,13 +108,13 @@ def serve(
 
 
 def _days_of(
-    place: int, parts: tuple[Serving, ...], feeds: list[date], starts: date, offered: dict[str, date], turns: Turns
+    index: int, parts: tuple[Serving, ...], feeds: list[date], starts: date, offered: dict[str, date], turns: Turns
 ) -> list[date]:
     """The feeds that carry one part."""
-    product = _as_product(place, parts[place])
+    product = _as_product(index, parts[index])
     if product is None:
         return feeds
-    told = [offered[food] for food in _telling(place, parts) if food in offered]
+    told = [offered[food] for food in _telling(index, parts) if food in offered]
     past = Past({product.name: max(told)} if told else {}, {}, max(offered.values(), default=None), len(offered), turns)
     return [day for day, items in rota(feeds, (product,), starts, past).items() if items]
 
@@ -122,21 +122,21 @@ def _days_of(
 def turns_given(parts: tuple[Serving, ...], meals: tuple[tuple[date, tuple[str, ...]], ...], starts: date) -> Turns:
     """Of each part that comes less often, the day its last turn given fell due, out of meals and their foods, oldest first."""
     found: Turns = {}
-    for place, part in enumerate(parts):
-        product, telling = _as_product(place, part), set(_telling(place, parts))
+    for index, part in enumerate(parts):
+        product, telling = _as_product(index, part), set(_telling(index, parts))
         if product is not None:
             turn = turn_given(product, [day for day, foods_of in meals if telling & set(foods_of)], starts)
             found |= {} if turn is None else {product.name: turn}
     return found
 
 
-def _as_product(place: int, part: Serving) -> Product | None:
+def _as_product(index: int, part: Serving) -> Product | None:
     """A part with its own turns as the rota of the powders sees it; None for what comes with each feed."""
-    return None if part.every_days is None else Product(f"part {place}", every_days=part.every_days)
+    return None if part.every_days is None else Product(f"part {index}", every_days=part.every_days)
 
 
-def _telling(place: int, parts: tuple[Serving, ...]) -> list[str]:
+def _telling(index: int, parts: tuple[Serving, ...]) -> list[str]:
     """The foods that tell that a part was given: those no other part has, where it has such."""
-    others = {use.food for number, other in enumerate(parts) if number != place for use in other.uses}
-    mine = [use.food for use in parts[place].uses]
+    others = {use.food for number, other in enumerate(parts) if number != index for use in other.uses}
+    mine = [use.food for use in parts[index].uses]
     return [food for food in mine if food not in others] or mine

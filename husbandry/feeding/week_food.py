@@ -145,7 +145,7 @@ def carried(products: tuple[Product, ...], interval: float, weekdays: tuple[int,
     if weekdays:
         feeds = list(dates(Weekly(weekdays, COUNT_FROM, weeks), COUNT_FROM, COUNT_FROM + timedelta(days=COUNT_DAYS)))
     else:
-        feeds = [COUNT_FROM + timedelta(days=int(interval) * place) for place in range(max(COUNT_DAYS // int(interval), 1))]
+        feeds = [COUNT_FROM + timedelta(days=int(interval) * index) for index in range(max(COUNT_DAYS // int(interval), 1))]
     shares: dict[str, float] = {}
     for items in rota(feeds, products, COUNT_FROM).values():
         for item in items:

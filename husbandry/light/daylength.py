@@ -21,7 +21,23 @@ YEAR_DAYS: Final = 365.24
 
 @lru_cache(maxsize=4096)
 def daylight_hours(latitude_deg: float, day: date) -> float:
-    """Return the hours from sunrise to sunset; `latitude_deg` in −90…90, north positive. Raises ValueError beyond."""
+    """Return the hours from sunrise to sunset; `latitude_deg` in −90…90, north positive. Raises ValueError beyond.
+
+    Parameters
+    ----------
+    latitude_deg
+        −90…90, north positive.
+    day
+        The date.
+
+    Returns
+    -------
+    Hours, 0–24.
+
+    References
+    ----------
+    The Astronomical Almanac's low-precision formulas, as the library astral has them.
+    """
     if not -90 <= latitude_deg <= 90:
         raise ValueError(f"no latitude: {latitude_deg}")
     observer = Observer(latitude_deg, 0.0)

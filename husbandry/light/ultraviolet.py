@@ -59,12 +59,44 @@ RATED_WATTS: Final = {"vapour-combined": 100.0, "halide-combined": 70.0}
 
 
 def ageing(kind: str, age_months: float) -> float:
-    """Return the share of its first strength a lamp still gives: exponential, 70 % at rated life (trade)."""
+    """Return the share of its first strength a lamp still gives: exponential, 70 % at rated life (trade).
+
+    Parameters
+    ----------
+    kind
+        A key of `UV_LAMPS`.
+    age_months
+        Months in use.
+
+    Returns
+    -------
+    Share 0–1.
+
+    References
+    ----------
+    Common practice, no source.
+    """
     return float(AGED_SHARE ** (max(age_months, 0.0) / LAMPS[kind].rated_life_months))
 
 
 def mesh_passes(open_share: float, cosine: ArrayLike) -> Floats:
-    """Return the share of a ray that a level mesh lets through, at the `cosine` of its angle from straight down."""
+    """Return the share of a ray that a level mesh lets through, at the `cosine` of its angle from straight down.
+
+    Parameters
+    ----------
+    open_share
+        The open share for a ray that falls straight, 0–1.
+    cosine
+        Of the ray's angle from straight down, any shape.
+
+    Returns
+    -------
+    Share 0–1, of the same shape.
+
+    References
+    ----------
+    Geometry of round wires in two directions (docs/models.md, Ultraviolet and light); checked by scipy.integrate.quad in the tests.
+    """
     wire = 1 - math.sqrt(open_share)
     return np.asarray(np.maximum((1 - wire) * (1 - wire / np.asarray(cosine, float)), 0.0))
 
@@ -316,6 +348,10 @@ def distance_for(lamps: tuple[Lamp, ...], wanted: float, x_m: float = 0.0) -> fl
     Returns
     -------
     Distance in m; None where there is none. Beside a tube's end the index first rises with distance: the farthest counts.
+
+    References
+    ----------
+    Keitz, Light Calculations and Measurements, 1971 (docs/models.md [7]; recalled).
     """
     first_m = lamps[0].height_m
     distances = SEARCHED_M
@@ -333,7 +369,27 @@ def distance_for(lamps: tuple[Lamp, ...], wanted: float, x_m: float = 0.0) -> fl
 
 
 def lit_share(lamps: tuple[Lamp, ...], length_m: float, height_m: float, least: float) -> float:
-    """Return the share of the length (0–1) where the UV index at `height_m` is `least` or more."""
+    """Return the share of the length (0–1) where the UV index at `height_m` is `least` or more.
+
+    Parameters
+    ----------
+    lamps
+        The lamps in place.
+    length_m
+        Inner length, m.
+    height_m
+        The receiver's height, m.
+    least
+        UV index.
+
+    Returns
+    -------
+    Share 0–1.
+
+    References
+    ----------
+    Keitz, Light Calculations and Measurements, 1971 (docs/models.md [7]; recalled).
+    """
     x = (np.arange(200) + 0.5) * length_m / 200
     return float((index_at(lamps, x, height_m) >= least).mean())
 

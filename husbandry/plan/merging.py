@@ -52,6 +52,6 @@ def _merge(base: Any, ours: Any, theirs: Any, path: tuple[str, ...], clashes: li
     lists = isinstance(base, list) and isinstance(ours, list) and isinstance(theirs, list)
     if lists and len(base) == len(ours) == len(theirs):
         triples = enumerate(zip(base, ours, theirs, strict=True))
-        return [_merge(was, mine, now, (*path, str(place)), clashes) for place, (was, mine, now) in triples]
+        return [_merge(was, mine, now, (*path, str(index)), clashes) for index, (was, mine, now) in triples]
     clashes.append(".".join(path))
     return ours

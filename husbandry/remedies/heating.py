@@ -55,12 +55,12 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
     dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
     found = {}
     tall = enclosure_case(plan).levels > 1
-    for moment, shares in NEW_HEATER_PLACES.items():
+    for phase, shares in NEW_HEATER_PLACES.items():
         share = shares[min(dark, len(shares) - 1)]
         x_m = round(_beside_bowl(plan, (share if warm_left else 1 - share) * box.length_m), 2)
         # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
-        wanted = TALL_SHARES[moment] * box.height_m if tall else usual
-        found[moment] = x_m, round(min(max(wanted, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+        wanted = TALL_SHARES[phase] * box.height_m if tall else usual
+        found[phase] = x_m, round(min(max(wanted, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
     return found
 
 
@@ -87,40 +87,40 @@ def dark_watts(
     }
     tried: dict[tuple[float, float], dict[str, dict[str, float]]] = {}
 
-    def reached_c(watts: float, moment: str) -> float:
-        x_m, height_m = places[moment]
+    def reached_c(watts: float, phase: str) -> float:
+        x_m, height_m = places[phase]
         if (watts, x_m) not in tried:
             kind = dark_kind(watts)
             added = HeaterCase(kind, watts, x_m, height_m, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
             tried[watts, x_m] = predict(replace(case, heaters=(*case.heaters, added)), "winter", climate)
-        return tried[watts, x_m][moment][wanted[moment][0]]
+        return tried[watts, x_m][phase][wanted[phase][0]]
 
-    for moment, (key, target_c) in wanted.items():
-        if not _short(quantities, key, moment):
+    for phase, (key, target_c) in wanted.items():
+        if not _short(quantities, key, phase):
             continue
-        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.moment == moment), default=target_c)
+        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.phase == phase), default=target_c)
         missing_k = max(target_c - now_c, 0.1)
         # Nearly straight in the watts: from one answer the next guess, until the size below falls short.
-        place = SOUNDED
+        index = SOUNDED
         for _ in STRENGTHS_W:
-            got_k = reached_c(STRENGTHS_W[place], moment) - now_c
-            guess_w = STRENGTHS_W[place] * missing_k / max(got_k, 0.01)
+            got_k = reached_c(STRENGTHS_W[index], phase) - now_c
+            guess_w = STRENGTHS_W[index] * missing_k / max(got_k, 0.01)
             better = min(bisect_left(STRENGTHS_W, guess_w), len(STRENGTHS_W) - 1)
             if got_k < missing_k:
-                better = max(better, min(place + 1, len(STRENGTHS_W) - 1))
-            if better == place or (better > place and got_k >= missing_k):
+                better = max(better, min(index + 1, len(STRENGTHS_W) - 1))
+            if better == index or (better > index and got_k >= missing_k):
                 break
-            if better < place and (STRENGTHS_W[better], places[moment][0]) in tried:
+            if better < index and (STRENGTHS_W[better], places[phase][0]) in tried:
                 break
-            place = better
-        watts = STRENGTHS_W[place]
-        found[moment] = watts, (reached_c(watts, moment) - now_c) / missing_k
+            index = better
+        watts = STRENGTHS_W[index]
+        found[phase] = watts, (reached_c(watts, phase) - now_c) / missing_k
     return found
 
 
-def _short(quantities: tuple[Quantity, ...], key: str, moment: str) -> bool:
+def _short(quantities: tuple[Quantity, ...], key: str, phase: str) -> bool:
     """Tell whether a rule will find this air too cold in either season."""
-    return any(item.key == key and item.moment == moment and item.verdict in OFF and below(item) for item in quantities)
+    return any(item.key == key and item.phase == phase and item.verdict in OFF and below(item) for item in quantities)
 
 
 def night_hold_c(
@@ -155,7 +155,7 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
     """For each air that is too hot, by id, the room temperature (°C) at which it would come down into its band: no heater cools.
 
     A thermostat gives back part of what a cooler room takes, so the inside follows less than degree by degree: one more
-    solve for each season and moment, cooler by what is most over, tells how much, and the rest is a straight line.
+    solve for each season and phase, cooler by what is most over, tells how much, and the rest is a straight line.
     `climate` is what the case comes to.
     """
     over: dict[tuple[str, str], list[tuple[Quantity, float, float]]] = {}
@@ -163,14 +163,14 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
         if item.key not in AIRS or item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
             continue
         if item.value > item.band.high:
-            over.setdefault((item.season, item.moment), []).append((item, item.value, item.value - item.band.high))
+            over.setdefault((item.season, item.phase), []).append((item, item.value, item.value - item.band.high))
     found = {}
-    for (season, moment), items in over.items():
+    for (season, phase), items in over.items():
         room = case.rooms[season]
-        now_c = room.day_c if moment == "day" else room.night_c
+        now_c = room.day_c if phase == "day" else room.night_c
         down_k = max(beyond for _item, _value, beyond in items) + FURTHER_K
-        cooler = replace(case, rooms={season: replace(room, **{f"{moment}_c": now_c - down_k}, curve_c=())})
-        inside_c = predict(cooler, season, climate)[moment]
+        cooler = replace(case, rooms={season: replace(room, **{f"{phase}_c": now_c - down_k}, curve_c=())})
+        inside_c = predict(cooler, season, climate)[phase]
         for item, value_c, beyond in items:
             slope = (value_c - inside_c[item.key]) / down_k
             found[item.id] = now_c - beyond / min(max(slope, LEAST_SLOPE), 1.0)

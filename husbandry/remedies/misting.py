@@ -34,7 +34,7 @@ def drier(at: Situation, finding: Finding) -> Remedy | None:
         return _mist(at.plan, season, right or 0.0)
     if at.plan.ground.damp:
         return Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, (Change("ground.damp", False),))
-    own = _room_at_cool_end(at.plan, at.climate, season, worst.moment)
+    own = _room_at_cool_end(at.plan, at.climate, season, worst.phase)
     if worst.band is not None and worst.band.high is not None and own >= worst.band.high:
         return Remedy(RemedyCode.MOISTURE_DRY_THE_ROOM, {"room": Measure(own, "%")})
     return Remedy(RemedyCode.MOISTURE_AIR_A_LITTLE if worst.verdict is Verdict.NEAR else RemedyCode.MOISTURE_AIR_MORE)
@@ -55,11 +55,11 @@ def misted(plan: HabitatPlan, season: str, grams: float) -> Change:
     return Change("misting", summer | {"winter": None if summer == winter else winter})
 
 
-def _room_at_cool_end(plan: HabitatPlan, climate: Climate, season: str, moment: str) -> float:
+def _room_at_cool_end(plan: HabitatPlan, climate: Climate, season: str, phase: str) -> float:
     """What the room's own air would read at the cool end then, in %."""
     room = getattr(plan.room, season)
-    room_c = room.day_c if moment == "day" else room.night_c
-    return float(moved_humidity(room.humidity_percent, room_c, climate.states[season, moment].predictions["cool_air"].value))
+    room_c = room.day_c if phase == "day" else room.night_c
+    return float(moved_humidity(room.humidity_percent, room_c, climate.states[season, phase].predictions["cool_air"].value))
 
 
 def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate, season: str) -> float | None:
@@ -69,9 +69,9 @@ def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate, season: 
     """
     day, night = choose(stage.moisture.day_percent, plan.schools), choose(stage.moisture.night_percent, plan.schools)
     least, most = 0.0, MOST_MISTING_G
-    for moment in ("day", "night"):
-        steady = climate.states[season, moment]
-        wanted = day if moment == "day" else night
+    for phase in ("day", "night"):
+        steady = climate.states[season, phase]
+        wanted = day if phase == "day" else night
         per_percent = float(saturation_pressure(steady.predictions["cool_air"].value)) / 100
         dry = steady.unbound_vapour_pa - steady.vapour_per_gram * plan.misting.of(season).grams_per_day
         if wanted.low is not None:

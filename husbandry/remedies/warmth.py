@@ -99,7 +99,7 @@ def ceiling(at: Situation, finding: Finding) -> Remedy | None:
 
 def _heated(facts: Facts, item: Quantity) -> bool:
     """Tell whether anything warms it then: a heater that its thermostat holds at nothing has nothing to give back."""
-    return facts.heat.given_w.get(f"{item.season}/{item.moment}", 0.0) > IDLE_W
+    return facts.heat.given_w.get(f"{item.season}/{item.phase}", 0.0) > IDLE_W
 
 
 def _cool_the_room(at: Situation, item: Quantity) -> Remedy:
@@ -110,31 +110,31 @@ def _cool_the_room(at: Situation, item: Quantity) -> Remedy:
     return Remedy(RemedyCode.HEAT_COOL_THE_ROOM, {"room": Measure(room_c, "degC")})
 
 
-def _more_heat(at: Situation, moment: str, set_c: float, probe: str) -> Remedy | None:
+def _more_heat(at: Situation, phase: str, set_c: float, probe: str) -> Remedy | None:
     """Heat without light: let the dark heater there is hold more, or be stronger; else add one. None where none can do it."""
-    watts, _share = at.dark_watts.get(moment, (None, 0.0))
+    watts, _share = at.dark_watts.get(phase, (None, 0.0))
     held = [item for item in at.facts.heaters if item.dark_and_held]
     if not held:
-        return None if watts is None else _added(at, moment, watts, set_c, probe)
+        return None if watts is None else _added(at, phase, watts, set_c, probe)
     # The one with something left to give, else the last.
-    dark = next((item for item in held if not (item.flat_out[moment] and (moment == "day" or item.on_at_night))), held[-1])
+    dark = next((item for item in held if not (item.flat_out[phase] and (phase == "day" or item.on_at_night))), held[-1])
     path = f"heaters.{dark.index}"
-    runs = moment == "day" or dark.on_at_night
-    if runs and dark.flat_out[moment]:
+    runs = phase == "day" or dark.on_at_night
+    if runs and dark.flat_out[phase]:
         if watts is None:
             return None
         sizes = [size for size in STRENGTHS_W if dark_kind(size) == dark.kind] or [dark.watts]
         stronger = next((size for size in sizes if size >= dark.watts + watts), sizes[-1])
         if stronger <= dark.watts:
-            return _one_more(at, moment, watts, set_c, probe)
+            return _one_more(at, phase, watts, set_c, probe)
         return Remedy(RemedyCode.HEAT_STRONGER_HEATER, {"watts": Measure(stronger, "W")}, (Change(f"{path}.watts", stronger),))
     by_day = dark.set_c
     always = (Change(f"{path}.on", "00:00"), Change(f"{path}.off", "00:00"))
-    if moment == "night":
+    if phase == "night":
         wanted_c = max(at.night_hold_c.get(dark.index, set_c), TARGET_LEAST_C)
         if runs and dark.night_set_c is not None and abs(dark.night_set_c - wanted_c) < SAME_SET_POINT_K:
             # More would be too warm at the other end: a second one at the cool end.
-            return None if watts is None else _one_more(at, moment, watts, set_c, probe)
+            return None if watts is None else _one_more(at, phase, watts, set_c, probe)
         changes = (Change(f"{path}.thermostat.night_set_c", round(wanted_c, 1)), *(() if runs else always))
         return Remedy(RemedyCode.HEAT_HOLD_BY_NIGHT, {"kind": dark.kind, "set": Measure(wanted_c, "degC")}, changes)
     if dark.probe == probe and by_day is not None and by_day >= set_c:
@@ -145,23 +145,23 @@ def _more_heat(at: Situation, moment: str, set_c: float, probe: str) -> Remedy |
     return Remedy(RemedyCode.HEAT_HOLD_BY_DAY, {"kind": dark.kind, "set": Measure(set_c, "degC")}, changes)
 
 
-def _one_more(at: Situation, moment: str, watts: float, set_c: float, probe: str) -> Remedy | None:
+def _one_more(at: Situation, phase: str, watts: float, set_c: float, probe: str) -> Remedy | None:
     """A further heater, where it brings a fair part of what is missing and the plan has room for it."""
-    if len(at.facts.heaters) >= MOST_HEATERS or at.dark_watts.get(moment, (0.0, 0.0))[1] < FAIR_PART:
+    if len(at.facts.heaters) >= MOST_HEATERS or at.dark_watts.get(phase, (0.0, 0.0))[1] < FAIR_PART:
         return None
-    return _added(at, moment, watts, set_c, probe)
+    return _added(at, phase, watts, set_c, probe)
 
 
-def _added(at: Situation, moment: str, watts: float, set_c: float, probe: str) -> Remedy:
+def _added(at: Situation, phase: str, watts: float, set_c: float, probe: str) -> Remedy:
     told: dict[str, Parameter] = {"set": Measure(set_c, "degC"), "watts": Measure(watts, "W"), "kind": dark_kind(watts)}
-    change = Change(f"heaters.{len(at.facts.heaters)}", _dark_heater(at, moment, watts, set_c, probe))
-    return Remedy(RemedyCode(f"heat.add_{moment}_heater"), told, (change,))
+    change = Change(f"heaters.{len(at.facts.heaters)}", _dark_heater(at, phase, watts, set_c, probe))
+    return Remedy(RemedyCode(f"heat.add_{phase}_heater"), told, (change,))
 
 
-def _dark_heater(at: Situation, moment: str, watts: float, set_c: float, probe: str) -> dict[str, Any]:
+def _dark_heater(at: Situation, phase: str, watts: float, set_c: float, probe: str) -> dict[str, Any]:
     kind = dark_kind(watts)
     low, long = TUBE_HEATER_M
-    x_m, height_m = new_heater_places(at.plan)[moment]
+    x_m, height_m = new_heater_places(at.plan)[phase]
     return {
         "kind": kind,
         "watts": watts,

@@ -162,7 +162,7 @@ class BoxFacts:
 class HeatFacts:
     """What is wanted of the heat, and what comes in. Temperatures in °C, power in W.
 
-    `given_w` is what all heaters give, by "season/moment"; `room_day_c` by season.
+    `given_w` is what all heaters give, by "season/phase"; `room_day_c` by season.
     """
 
     night_low_c: float
@@ -234,6 +234,6 @@ class Facts:
     meals: Meals = Meals()
     today: str = ""
 
-    def of(self, key: str, moment: str = "") -> list[Quantity]:
+    def of(self, key: str, phase: str = "") -> list[Quantity]:
         """All quantities with this key, in either season."""
-        return [item for item in self.quantities if item.key == key and (not moment or item.moment == moment)]
+        return [item for item in self.quantities if item.key == key and (not phase or item.phase == phase)]

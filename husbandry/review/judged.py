@@ -22,8 +22,8 @@ def named(item: Quantity) -> dict[str, Parameter]:
             parameters["high"] = Measure(item.band.high, item.unit)
     if item.season:
         parameters["season"] = item.season
-    if item.moment:
-        parameters["moment"] = item.moment
+    if item.phase:
+        parameters["phase"] = item.phase
     return parameters
 
 

@@ -64,5 +64,5 @@ def measured(facts: Facts) -> Iterator[Finding]:
         if item.key == "uv_back":
             yield Finding(FindingCode.MEASURED_UV_LOW if low else FindingCode.MEASURED_UV_HIGH, severity, step, told, way, item.id)
             continue
-        told |= {"season": item.season, "moment": item.moment}
+        told |= {"season": item.season, "phase": item.phase}
         yield Finding(FindingCode.MEASURED_LOW if low else FindingCode.MEASURED_HIGH, severity, step, told, way, item.id)

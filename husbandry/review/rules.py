@@ -53,7 +53,7 @@ RULES: Final[tuple[Rule, ...]] = (
     keeping.animal,
     figures.plausible,
 )
-ORDER: Final = {severity: place for place, severity in enumerate(Severity)}
+ORDER: Final = {severity: index for index, severity in enumerate(Severity)}
 
 
 def review(facts: Facts) -> tuple[Finding, ...]:
@@ -85,8 +85,8 @@ def _told_together(found: list[Finding]) -> list[Finding]:
             continue
         worse, other = (twin, finding) if ORDER[twin.severity] <= ORDER[finding.severity] else (finding, twin)
         also: dict[str, Parameter] = {"also": other.parameters["value"], "also_season": other.subject}
-        if "moment" in other.parameters and other.parameters["moment"] != worse.parameters.get("moment"):
-            also["also_moment"] = other.parameters["moment"]
+        if "phase" in other.parameters and other.parameters["phase"] != worse.parameters.get("phase"):
+            also["also_phase"] = other.parameters["phase"]
         kept[kept.index(twin)] = replace(worse, parameters={**worse.parameters, **also}, subject="")
     return kept
 

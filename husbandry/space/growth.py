@@ -85,7 +85,23 @@ def _length(log_last: float, log_rate: float, hatch_m: float, age_days: Floats) 
 
 
 def rate(hatch_m: float, last_m: float, years_to_adult: float) -> float:
-    """Return k in 1/day of the curve that reaches nineteen twentieths of `last_m` at `years_to_adult`."""
+    """Return k in 1/day of the curve that reaches nineteen twentieths of `last_m` at `years_to_adult`.
+
+    Parameters
+    ----------
+    hatch_m, last_m
+        Lengths at hatching and at last, m.
+    years_to_adult
+        Years.
+
+    Returns
+    -------
+    1/day.
+
+    References
+    ----------
+    von Bertalanffy 1938 (docs/models.md [12]; recalled).
+    """
     return math.log((1 - hatch_m / last_m) / (1 - GROWN_SHARE)) / (years_to_adult * DAYS_PER_YEAR)
 
 

@@ -50,6 +50,28 @@ def needs(space: Space, level: Level, body_length_m: float | None, animals: int 
 
     Without a length the rules by body length do not apply; without a known sex those of both sexes do. Further animals
     add the profile's share each to length, stretch, floor and water. Empty when no rule can be applied.
+
+    Parameters
+    ----------
+    space
+        The stage's rules.
+    level
+        "minimum" or "recommended".
+    body_length_m
+        m, None where it is not known.
+    animals
+        How many live there.
+    sex
+        "male", "female" or "unknown".
+
+    Returns
+    -------
+    Need in m, m² or m³ by measure.
+
+    References
+    ----------
+    The form of the rules is that of the German minimum requirements of 1997 (docs/models.md [11]; recalled); each value has its
+    own basis.
     """
     share = space.extra_animal_share.value if space.extra_animal_share else 0.0
     crowd = 1 + share * (animals - 1)
@@ -127,7 +149,21 @@ def needs_of_grown(profile: Profile, level: Level = "minimum", animals: int = 1,
 
 
 def sides_for(wanted: Mapping[str, Need]) -> tuple[float, float, float]:
-    """Return the smallest length, width and height (m) that meet sides, stretch and floor area together."""
+    """Return the smallest length, width and height (m) that meet sides, stretch and floor area together.
+
+    Parameters
+    ----------
+    wanted
+        Need by measure.
+
+    Returns
+    -------
+    m.
+
+    References
+    ----------
+    Geometry; no source outside.
+    """
     length, width, height = (wanted[side].size for side in SIDES)
     if "stretch" in wanted:
         length = max(length, wanted["stretch"].size - width)

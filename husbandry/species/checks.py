@@ -71,14 +71,14 @@ def _whole(profile: Profile) -> Iterator[Fault]:
     if profile.uv_zone.value not in ZONES:
         yield Fault("uv_zone", FaultCode.NO_SUCH_ZONE, {"value": profile.uv_zone.value})
     first, last = profile.stages[0], profile.stages[-1]
-    for place, stage, limit in ((0, first, "low"), (len(profile.stages) - 1, last, "high")):
+    for index, stage, limit in ((0, first, "low"), (len(profile.stages) - 1, last, "high")):
         bounds = stage.bounds(stage.leads)
         if bounds is not None and getattr(bounds, limit) is not None:
-            yield Fault(f"stages.{place}", FaultCode.STAGE_NOT_OPEN, {"stage": stage.name, "measure": stage.leads})
+            yield Fault(f"stages.{index}", FaultCode.STAGE_NOT_OPEN, {"stage": stage.name, "measure": stage.leads})
 
 
-def _stage_faults(profile: Profile, place: int) -> Iterator[Fault]:
-    stage, path = profile.stages[place], f"stages.{place}"
+def _stage_faults(profile: Profile, number: int) -> Iterator[Fault]:
+    stage, path = profile.stages[number], f"stages.{number}"
     for name, (least, most) in SANE.items():
         for index, item in enumerate(_ranges(stage, name)):
             if (item.low is not None and item.low < least) or (item.high is not None and item.high > most):
@@ -159,15 +159,15 @@ def _moisture(stage: Stage, path: str) -> Iterator[Fault]:
 
 def _ages(profile: Profile) -> Iterator[Fault]:
     """What may only grow with age: space, and the days between feeds."""
-    for place, (earlier, later) in enumerate(pairwise(profile.stages), start=1):
+    for index, (earlier, later) in enumerate(pairwise(profile.stages), start=1):
         if later.space.shrinks_because is None:
             before, after = _fixed(earlier), _fixed(later)
             if any(key in after and after[key] < size - 1e-9 for key, size in before.items()):
-                yield Fault(f"stages.{place}.space.rules", FaultCode.SPACE_SHRINKS, {"stage": later.name, "before": earlier.name})
+                yield Fault(f"stages.{index}.space.rules", FaultCode.SPACE_SHRINKS, {"stage": later.name, "before": earlier.name})
         shorter = choose(later.feeding.interval_days, {}).middle < choose(earlier.feeding.interval_days, {}).middle
         if shorter and later.feeding.shorter_because is None:
             yield Fault(
-                f"stages.{place}.feeding.interval_days", FaultCode.FED_MORE_OFTEN, {"stage": later.name, "before": earlier.name}
+                f"stages.{index}.feeding.interval_days", FaultCode.FED_MORE_OFTEN, {"stage": later.name, "before": earlier.name}
             )
 
 

@@ -29,7 +29,25 @@ def slack_of(interval_days: int) -> int:
 
 
 def share(due: Sequence[date], weekdays: tuple[int, ...], slack_days: int) -> list[Placed]:
-    """Place turns, in order, on the room's weekdays. No weekdays, or no slack, leaves every turn where it is."""
+    """Place turns, in order, on the room's weekdays. No weekdays, or no slack, leaves every turn where it is.
+
+    Parameters
+    ----------
+    due
+        Days on which turns are due, in order.
+    weekdays
+        The room's, 0 is Monday.
+    slack_days
+        How far a turn may move either way.
+
+    Returns
+    -------
+    Placed, in order.
+
+    References
+    ----------
+    Common practice, no source.
+    """
     if not due:
         return []
     if not weekdays or slack_days < 1:

@@ -92,6 +92,23 @@ def feeds(
     from it: what was missed is not made up. A feed that falls into a fast comes the day after it, and the count goes on
     from there; on chosen weekdays it is left out, and so is a weekday too near to the last meal. `moves`
     are single feeds the keeper set to another day, by the day they were planned for.
+
+    Parameters
+    ----------
+    rule
+        How the feeds are counted.
+    begin, end
+        Days.
+    today, weekdays, moves
+        The keeper's day, the room's weekdays (0 is Monday) and single feeds that were moved.
+
+    Returns
+    -------
+    Feeds in order.
+
+    References
+    ----------
+    Common practice, no source.
     """
     slack = rule.slack_days
     late: date | None = None

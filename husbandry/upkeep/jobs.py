@@ -87,7 +87,25 @@ def _months_on(months: int, done: date) -> Monthly:
 def due(
     job: Job, begin: date, end: date, *, today: date, weekdays: tuple[int, ...] = (), moves: dict[date, date] = NOTHING_MOVED
 ) -> list[Due]:
-    """Return the job's occurrences from `begin` to `end` (excluded); what is overdue stands on `today`, once."""
+    """Return the job's occurrences from `begin` to `end` (excluded); what is overdue stands on `today`, once.
+
+    Parameters
+    ----------
+    job
+        The job.
+    begin, end
+        Days.
+    today, weekdays, moves
+        As for `feeds`.
+
+    Returns
+    -------
+    Due in order.
+
+    References
+    ----------
+    RFC 5545, RRULE, for the rhythm; the rest is common practice.
+    """
     return [item for run in runs(job, begin, end, today=today, weekdays=weekdays, moves=moves) for item in run.each()]
 
 

@@ -79,6 +79,21 @@ def dates(rule: Rule, begin: date, end: date) -> tuple[date, ...]:
     """Return the days from `begin` (included) to `end` (excluded) on which the rule falls, in order.
 
     Raises ValueError for a rule that can never come round: fewer than one day, week or month, or no weekday.
+
+    Parameters
+    ----------
+    rule
+        The rhythm.
+    begin, end
+        Days.
+
+    Returns
+    -------
+    Days in order.
+
+    References
+    ----------
+    RFC 5545, RRULE; checked against python-dateutil in the tests.
     """
     if end <= begin:
         return ()
@@ -143,6 +158,21 @@ def spread_over_week(times: int, allowed: tuple[int, ...] = WHOLE_WEEK) -> tuple
 
     Twice a week over all days is Monday and Thursday; three times Monday, Wednesday, Friday. Earlier days win among equals.
     More times than days allowed gives all of them; raises ValueError for none.
+
+    Parameters
+    ----------
+    times
+        How often a week.
+    allowed
+        Weekdays, 0 is Monday.
+
+    Returns
+    -------
+    Weekdays in order.
+
+    References
+    ----------
+    Exhaustive search over the week's days.
     """
     days = tuple(sorted(set(allowed)))
     if times < 1 or not days:

@@ -76,7 +76,7 @@ class Edit:
 
 def sections(profile: Profile) -> list[tuple[str, str]]:
     """The parts of a profile one edits at a time: "general" and one for each stage."""
-    return [("general", _("Animal"))] + [(str(place), stage.name.capitalize()) for place, stage in enumerate(profile.stages)]
+    return [("general", _("Animal"))] + [(str(index), stage.name.capitalize()) for index, stage in enumerate(profile.stages)]
 
 
 def _belongs(path: tuple[str | int, ...], section: str) -> bool:
@@ -201,10 +201,10 @@ def bind(profile: Profile, section: str, query: QueryDict, units: KeeperUnits) -
 
 
 def _at(document: dict[str, Any], path: str) -> Any:
-    place: Any = document
+    part: Any = document
     for step in path.split("."):
-        place = place[int(step)] if step.isdigit() else place[step]
-    return place
+        part = part[int(step)] if step.isdigit() else part[step]
+    return part
 
 
 def _parsed(text: str, path: str, name: str, leaf: dict[str, Any], units: KeeperUnits) -> Any:

@@ -65,7 +65,7 @@ FROG: Final[Commands] = (
 # A water turtle's shell is flatter and its legs are paddles.
 FLATTER: Final = 0.68
 TURTLE: Final[Commands] = tuple(
-    (letter, tuple(number * (FLATTER if place % 2 else 1.0) for place, number in enumerate(numbers)))
+    (letter, tuple(number * (FLATTER if index % 2 else 1.0) for index, number in enumerate(numbers)))
     for letter, numbers in TORTOISE
 )
 SALAMANDER: Final[Commands] = (

@@ -22,12 +22,12 @@ def _smooth(points: Points, *, closed: bool) -> str:
     """A smooth path through points (Catmull–Rom as cubic Béziers)."""
     count = len(points)
 
-    def at(place: int) -> tuple[float, float]:
-        return points[place % count] if closed else points[min(max(place, 0), count - 1)]
+    def at(index: int) -> tuple[float, float]:
+        return points[index % count] if closed else points[min(max(index, 0), count - 1)]
 
     path = f"M{points[0][0]:.1f} {points[0][1]:.1f}"
-    for place in range(count if closed else count - 1):
-        before, here, there, after = (at(place + step) for step in (-1, 0, 1, 2))
+    for index in range(count if closed else count - 1):
+        before, here, there, after = (at(index + step) for step in (-1, 0, 1, 2))
         first = (here[0] + (there[0] - before[0]) / 6, here[1] + (there[1] - before[1]) / 6)
         second = (there[0] - (after[0] - here[0]) / 6, there[1] - (after[1] - here[1]) / 6)
         path += f" C{first[0]:.1f} {first[1]:.1f} {second[0]:.1f} {second[1]:.1f} {there[0]:.1f} {there[1]:.1f}"

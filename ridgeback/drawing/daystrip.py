@@ -38,7 +38,7 @@ def draw(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits, 
     width, height = size
     curves_high = height - UNDER - HEAT_TOP - BETWEEN
     day = found.days[season]
-    targets = [item for item in found.quantities if item.key in NAMES and (item.season, item.moment) == (season, "day")]
+    targets = [item for item in found.quantities if item.key in NAMES and (item.season, item.phase) == (season, "day")]
     curves = curves_of(day, targets)
     low, high = _scale([curves], targets)
     humid_share = HUMID_SHARE if "cool" in curves else 0.0

@@ -96,7 +96,7 @@ class Look:
     """
 
     season: str
-    moment: str
+    phase: str
     units: KeeperUnits
     names: dict[str, str]
     laid_by: HabitatPlan
@@ -105,7 +105,7 @@ class Look:
 def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> dict[str, Any]:
     """Return everything the section's template needs."""
     frame = replace(frame_of(look.laid_by), ground_m=plan.ground.depth_m)
-    steady = found.climate.states[look.season, look.moment]
+    steady = found.climate.states[look.season, look.phase]
     drawn = {
         "width": round(frame.left + plan.enclosure.length_m * frame.scale + RIGHT, 1),
         "height": round(frame.floor + BOTTOM, 1),
@@ -114,7 +114,7 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
         "hides": [_hide(plan, hide, frame) for hide in plan.hides],
         "bowl": _bowl(plan, frame),
         "pool": _pool(plan, frame),
-        **_equipment(plan, frame, steady, day=look.moment == "day"),
+        **_equipment(plan, frame, steady, day=look.phase == "day"),
         "animal": _animal(plan, profile, found, frame),
         "floor_end": frame.left + plan.enclosure.length_m * frame.scale,
         "lid_y": float(frame.y(plan.enclosure.height_m)) - 2.5,
@@ -127,7 +127,7 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
         "floor": floor.draw(plan, layout_of(look.laid_by).floor),
     }
     field = fields.air_field(frame, np.array(steady.air_c))
-    lamps = uv_lamps_on(plan, found.today) if look.moment == "day" else ()
+    lamps = uv_lamps_on(plan, found.today) if look.phase == "day" else ()
     index = fields.uv_field(frame, lamps, shades(plan))
     factor, offset = (1.8, 32.0) if look.units.temperature == "degF" else (1.0, 0.0)
     drawn |= {
@@ -272,14 +272,14 @@ def _animal(plan: HabitatPlan, profile: Profile, found: Assessment, frame: Frame
 
 def _labels(plan: HabitatPlan, found: Assessment, frame: Frame, look: Look) -> list[dict[str, Any]]:
     """Numbers on the drawing: air and humidity at either end, of an animal that lives in water the water in place of air."""
-    season, moment, units = look.season, look.moment, look.units
-    steady = found.climate.states[season, moment]
+    season, phase, units = look.season, look.phase, look.units
+    steady = found.climate.states[season, phase]
     warm_left = sum(h.watts * h.x_m for h in plan.heaters) <= sum(h.watts for h in plan.heaters) * frame.length_m / 2
     ends = {"warm": 0.03 if warm_left else 0.97, "cool": 0.97 if warm_left else 0.03}
     tall = len(steady.air_c) > 1
     labels = []
     for end, share in ends.items():
-        if found.lives_in_water and found.quantity(f"{end}_air", season, moment).band is None:
+        if found.lives_in_water and found.quantity(f"{end}_air", season, phase).band is None:
             continue
         height_m = plan.ground.depth_m + (frame.height_m - plan.ground.depth_m) * (
             0.8 if tall and end == "warm" else 0.2 if tall else 0.5
@@ -297,7 +297,7 @@ def _labels(plan: HabitatPlan, found: Assessment, frame: Frame, look: Look) -> l
             }
         )
     if found.lives_in_water and plan.pool is not None:
-        water = found.quantity("water_temperature", season, moment).value
+        water = found.quantity("water_temperature", season, phase).value
         text = "" if water is None else " ".join(units.number(water, "degC"))
         x, y = float(frame.x(plan.pool.x_m)), float(frame.y(plan.pool.depth_m)) + WATER_LABEL
         labels.append({"x": x, "y": y, "anchor": "middle", "text": text, "small": "", "id": "label-water"})
@@ -311,7 +311,7 @@ def _basks(found: Assessment, season: str) -> bool:
 
 def _spot(plan: HabitatPlan, found: Assessment, frame: Frame, look: Look) -> dict[str, Any]:
     """The basking surface's number, below the ground line, with a leader up to the spot."""
-    surface = found.climate.states[look.season, look.moment].predictions["basking_surface"]
+    surface = found.climate.states[look.season, look.phase].predictions["basking_surface"]
     degrees, symbol = look.units.number(surface.value, "degC")
     uv = next((item for item in found.quantities if item.key == "uv_back"), None)
     x, top = float(frame.x(spot_x_m(plan))), float(frame.y(basking_top_m(plan, spot_x_m(plan))))
@@ -324,7 +324,7 @@ def _spot(plan: HabitatPlan, found: Assessment, frame: Frame, look: Look) -> dic
         "text_y": text_y,
         "anchor": anchor,
         "text": f"{degrees} {symbol}",
-        "uv": f"{uv.value:.1f}" if uv is not None and uv.value and look.moment == "day" else "",
+        "uv": f"{uv.value:.1f}" if uv is not None and uv.value and look.phase == "day" else "",
     }
 
 

@@ -14,10 +14,10 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.SPACE_TOO_SMALL: _("Too small for this stage: at least %(length)s × %(width)s × %(height)s."),
     FindingCode.SPACE_OUTGROWN_SOON: _("At its pace it outgrows this enclosure about %(day)s."),
     FindingCode.MEASURED_LOW: _(
-        "Read on %(day)s, a %(season)s %(moment)s: %(quantity)s %(value)s; %(limit)s is the least. The model alone says %(model)s."
+        "Read on %(day)s, a %(season)s %(phase)s: %(quantity)s %(value)s; %(limit)s is the least. The model alone says %(model)s."
     ),
     FindingCode.MEASURED_HIGH: _(
-        "Read on %(day)s, a %(season)s %(moment)s: %(quantity)s %(value)s; %(limit)s is the most. The model alone says %(model)s."
+        "Read on %(day)s, a %(season)s %(phase)s: %(quantity)s %(value)s; %(limit)s is the most. The model alone says %(model)s."
     ),
     FindingCode.MEASURED_UV_LOW: _(
         "Read on %(day)s: %(quantity)s %(value)s; %(limit)s is the least. The model alone says %(model)s."
@@ -29,8 +29,8 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.WATER_TOO_LITTLE: _("Only %(value)s of water; %(low)s is the least."),
     FindingCode.WATER_SHALLOW: _("The water is %(value)s deep; %(low)s is the least."),
     FindingCode.WATER_DEEP: _("The water is %(value)s deep; %(high)s is the most."),
-    FindingCode.WATER_COLD: _("The water stays at %(value)s on a %(season)s %(moment)s; %(low)s is the least."),
-    FindingCode.WATER_WARM: _("The water reaches %(value)s on a %(season)s %(moment)s; %(high)s is the most."),
+    FindingCode.WATER_COLD: _("The water stays at %(value)s on a %(season)s %(phase)s; %(low)s is the least."),
+    FindingCode.WATER_WARM: _("The water reaches %(value)s on a %(season)s %(phase)s; %(high)s is the most."),
     FindingCode.SPACE_OPEN_TOP: _("The top is open, and it climbs or leaps out."),
     FindingCode.SPACE_PAST_WALL: _("A %(part)s reaches %(over)s past the wall."),
     FindingCode.SPACE_OVERLAP_ALIKE: _(
@@ -60,11 +60,11 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.HEAT_COOL_AIR_HOT: _("Cool end is %(value)s by day in %(season)s; %(high)s is the most."),
     FindingCode.HEAT_NIGHT_COLD: _("Night falls to %(value)s at the cool end in %(season)s; %(low)s is the least."),
     FindingCode.HEAT_NIGHT_WARM: _("Night stays at %(value)s at the warm end in %(season)s; %(high)s is the most."),
-    FindingCode.HEAT_CEILING: _("Air reaches %(value)s on a %(season)s %(moment)s: above %(high)s is dangerous for this animal."),
+    FindingCode.HEAT_CEILING: _("Air reaches %(value)s on a %(season)s %(phase)s: above %(high)s is dangerous for this animal."),
     FindingCode.HEAT_NO_THERMOSTAT: _("The %(watts)s %(kind)s has no thermostat."),
     FindingCode.HEAT_WRONG_THERMOSTAT: _("A %(control)s thermostat does not suit a %(kind)s."),
     FindingCode.HEAT_TOO_CLOSE: _("The %(kind)s hangs %(gap)s above what the animal stands on: it can burn."),
-    FindingCode.HEAT_MAT_HOT: _("Under the ground the mat reaches %(value)s on a %(season)s %(moment)s; %(high)s is the most."),
+    FindingCode.HEAT_MAT_HOT: _("Under the ground the mat reaches %(value)s on a %(season)s %(phase)s; %(high)s is the most."),
     FindingCode.HEAT_BACK_HOT: _("On the basking spot its back can reach %(value)s in %(season)s; %(high)s is the most."),
     FindingCode.HEAT_HOLDER: _("The %(watts)s %(kind)s sits in a holder for %(limit)s: it can melt or burn."),
     FindingCode.HEAT_UNGUARDED: _("The %(kind)s is within reach and has no guard."),
@@ -86,11 +86,11 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.UV_COVERS_MUCH: _("%(value)s of the length is under UV; leave more shade."),
     FindingCode.LIGHT_APART: _("It is brightest, or most UV, %(value)s away from the basking spot: it will look for warmth there."),
     FindingCode.LIGHT_HOURS: _("%(value)s of light a day; %(low)s to %(high)s are wanted."),
-    FindingCode.MOISTURE_DRY: _("Air at the cool end is at %(value)s on a %(season)s %(moment)s; %(low)s is the least."),
-    FindingCode.MOISTURE_WET: _("Air at the cool end is at %(value)s on a %(season)s %(moment)s; %(high)s is the most."),
-    FindingCode.MOISTURE_HIDE_DRY: _("The damp hide holds %(value)s only on a %(season)s %(moment)s; %(low)s is the least."),
+    FindingCode.MOISTURE_DRY: _("Air at the cool end is at %(value)s on a %(season)s %(phase)s; %(low)s is the least."),
+    FindingCode.MOISTURE_WET: _("Air at the cool end is at %(value)s on a %(season)s %(phase)s; %(high)s is the most."),
+    FindingCode.MOISTURE_HIDE_DRY: _("The damp hide holds %(value)s only on a %(season)s %(phase)s; %(low)s is the least."),
     FindingCode.MOISTURE_HIDE_WET: _(
-        "The damp hide holds %(value)s on a %(season)s %(moment)s; %(high)s is the most: it goes mouldy."
+        "The damp hide holds %(value)s on a %(season)s %(phase)s; %(high)s is the most: it goes mouldy."
     ),
     FindingCode.MOISTURE_NO_HUMID_HIDE: _("There is no humid hide."),
     FindingCode.MOISTURE_NO_BOWL: _("There is no water."),

@@ -42,7 +42,7 @@ LENGTH_MEASURES = {
     "shell": _("Length of the shell, straight"),
 }
 MEASURED = {"snout-vent": _("snout to vent"), "total": _("nose to tail's tip"), "shell": _("along the shell")}
-MOMENTS = {"day": _("day"), "night": _("night")}
+PHASES = {"day": _("day"), "night": _("night")}
 VERDICTS = {
     "inside": _("inside"),
     "near": _("close"),

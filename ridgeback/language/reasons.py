@@ -122,11 +122,11 @@ REASONS: Final[dict[str, Any]] = {
     ReasonCode.RIG_UV: _("Where its heat is right the back has a UV index of %(index)s."),
     ReasonCode.RIG_NONE: _("No set of the kinds and strengths tried holds here."),
     ReasonCode.RIG_UNMET_COLD: _(
-        "%(quantity)s, %(season)s %(moment)s, stays at %(value)s: more heat without light, foam board outside, "
+        "%(quantity)s, %(season)s %(phase)s, stays at %(value)s: more heat without light, foam board outside, "
         "or a room of %(warmer)s."
     ),
     ReasonCode.RIG_UNMET_HOT: _(
-        "%(quantity)s, %(season)s %(moment)s, stays at %(value)s in a room of %(room)s: no heater cools. "
+        "%(quantity)s, %(season)s %(phase)s, stays at %(value)s in a room of %(room)s: no heater cools. "
         "The room itself at %(cooler)s would do."
     ),
     ReasonCode.RIG_LIKELIER: _("It is likelier to hold: %(quantity)s%(when)s, %(mine)s against %(other)s for the next."),

@@ -15,7 +15,7 @@ from husbandry.numerals import NumberError
 from husbandry.plan.reading import Problem
 from ridgeback.language.advice import FINDINGS, REMEDIES
 from ridgeback.language.foodwords import INTAKE, LIMITS, prey
-from ridgeback.language.names import BASES, CHOICES, MEASURED, MOMENTS, NAMES, PARTS, PIECES, PROBLEMS, SCHOOLS, SEASONS, TOPICS
+from ridgeback.language.names import BASES, CHOICES, MEASURED, NAMES, PARTS, PHASES, PIECES, PROBLEMS, SCHOOLS, SEASONS, TOPICS
 from ridgeback.language.reasons import REASONS
 from ridgeback.units import SYMBOLS, KeeperUnits
 
@@ -50,8 +50,8 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
         return str(LIMITS.get(str(value), value))
     if name == "food":
         return prey(str(value))
-    if name in ("moment", "also_moment"):
-        return str(MOMENTS.get(str(value), ""))
+    if name in ("phase", "also_phase"):
+        return str(PHASES.get(str(value), ""))
     if name == "quantity":
         named = str(NAMES.get(str(value), value))
         return named[:1].lower() + named[1:] if not named.startswith("UV") else named
@@ -113,7 +113,7 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
 
 def said(item: Reason, units: KeeperUnits) -> str:
     """A sentence of its own: what a scenario or a search found."""
-    parts = [text_of(name, item.parameters[name], units) for name in ("season", "moment") if item.parameters.get(name)]
+    parts = [text_of(name, item.parameters[name], units) for name in ("season", "phase") if item.parameters.get(name)]
     return _fill(REASONS[item.code], {**item.parameters, "when": ", " + " ".join(parts) if parts else ""}, units)
 
 
@@ -127,15 +127,15 @@ def basis(item: Basis) -> str:
 
 def when(item: Quantity) -> str:
     """ "winter night" """
-    parts = [str(SEASONS.get(item.season, "")), str(MOMENTS.get(item.moment, ""))]
+    parts = [str(SEASONS.get(item.season, "")), str(PHASES.get(item.phase, ""))]
     return " ".join(part for part in parts if part)
 
 
 def finding(item: Finding, units: KeeperUnits) -> str:
     said = _fill(FINDINGS[item.code], item.parameters, units)
     if "also" in item.parameters:
-        timed = "also_moment" in item.parameters
-        sentence = _("On a %(also_season)s %(also_moment)s it is %(also)s.") if timed else _("In %(also_season)s it is %(also)s.")
+        timed = "also_phase" in item.parameters
+        sentence = _("On a %(also_season)s %(also_phase)s it is %(also)s.") if timed else _("In %(also_season)s it is %(also)s.")
         said += " " + _fill(sentence, item.parameters, units)
     return said
 

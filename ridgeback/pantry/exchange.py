@@ -108,8 +108,8 @@ def read(raw: bytes, today: date) -> list[Row]:
     known = {key for key, _name in choices()} | set(CHOICES["product"])
     rows, faults, count = [], [], 0
     try:
-        for place, raw_row in enumerate(reader):
-            if place >= MOST_LINES:
+        for index, raw_row in enumerate(reader):
+            if index >= MOST_LINES:
                 faults.append(CsvFault(reader.line_num, _("More than %(most)s lines.") % {"most": MOST_LINES}))
                 count += 1
                 break
@@ -211,14 +211,14 @@ def steps(room: Room, rows: list[Row]) -> list[ImportStep]:
         held.setdefault((food, received, best), []).append(amount)
     units = {food: item.unit for food, item in items.items()}
     found, faults = [], []
-    for place, row in enumerate(rows):
+    for index, row in enumerate(rows):
         unit = units.setdefault(row.food, row.unit)
         if unit != row.unit:
             names = {"piece": _("pieces"), "g": "g"}
             said = _(
                 "“%(food)s” is counted in %(kept)s here, and the line says %(line)s: nothing is turned from one into the other."
             )
-            faults.append(CsvFault(row.line or place + 2, said % {"food": row.food, "kept": names[unit], "line": names[row.unit]}))
+            faults.append(CsvFault(row.line or index + 2, said % {"food": row.food, "kept": names[unit], "line": names[row.unit]}))
         same = held.get((row.food, row.received, row.best_before))
         found.append(ImportStep(row, same.pop() if same and row.amount > 0 else None, row.food not in items))
     if faults:

@@ -98,7 +98,7 @@ def live(
         "profile": profile,
         "assessment": found,
         "stage": stage(found, profile, units),
-        "section": section.draw(plan, profile, found, section.Look(view.season, view.moment, units, wording.part_names(), laid_by)),
+        "section": section.draw(plan, profile, found, section.Look(view.season, view.phase, units, wording.part_names(), laid_by)),
         "layout": layout.name,
         "bands": step_bands.bands(found, view, units, step_bands.BANDS, last),
         "whole_day": step_bands.bands(found, view, units, step_bands.WHOLE_DAY, last),
@@ -113,19 +113,19 @@ def live(
         "counts": feeds.counts(found.menu) if view.step == "food" else [],
         "size": size(plan, units),
         "seasons": names.SEASONS.items(),
-        "moments": names.MOMENTS.items(),
+        "phases": names.PHASES.items(),
         "view_summer": view.query(season="summer"),
         "view_winter": view.query(season="winter"),
-        "view_day": view.query(moment="day"),
-        "view_night": view.query(moment="night"),
+        "view_day": view.query(phase="day"),
+        "view_night": view.query(phase="night"),
         "season_word": names.SEASONS[view.season],
-        "moment_word": names.MOMENTS[view.moment],
+        "phase_word": names.PHASES[view.phase],
     }
 
 
 def _least_sure(found: Assessment) -> str:
     """ "cool-end air, summer night, 43 %": the band that is least likely to hold, what a keeper would look at first."""
-    judged = [item for item in found.quantities if item.likely is not None and item.moment]
+    judged = [item for item in found.quantities if item.likely is not None and item.phase]
     if not judged:
         return ""
     item = min(judged, key=lambda one: one.likely or 0.0)

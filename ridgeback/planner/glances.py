@@ -58,8 +58,8 @@ def _made(keeper: Keeper, order: list[int], needed: int, units: KeeperUnits, tod
         if start >= needed and time.monotonic() - begun > BUDGET_S:
             break
         full = {habitat.pk: habitat for habitat in habitats_of(keeper).filter(pk__in=order[start : start + CHUNK])}
-        for place, pk in enumerate(order[start : start + CHUNK], start=start):
-            if place >= needed and time.monotonic() - begun > BUDGET_S:
+        for index, pk in enumerate(order[start : start + CHUNK], start=start):
+            if index >= needed and time.monotonic() - begun > BUDGET_S:
                 break
             if pk not in full:
                 continue
@@ -87,7 +87,7 @@ def _said(habitat: Habitat, units: KeeperUnits, today: date) -> tuple[Said, list
     plan = mapping.plan_of(habitat)
     profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
     chosen = [
-        item for item in found.quantities if item.key in SHOWN and item.season in ("", "winter") and item.moment in ("", "day")
+        item for item in found.quantities if item.key in SHOWN and item.season in ("", "winter") and item.phase in ("", "day")
     ]
     found_marks = [mark(item, units) for item in chosen]
     return {

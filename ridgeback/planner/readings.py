@@ -190,10 +190,10 @@ def quantity_of(item: Taken, plan: HabitatPlan) -> tuple[str, str, str] | None:
         return None
     if item.place == UV_BACK:
         return key, "", ""
-    moment = "day" if plan.daylight.runs_at(item.at.hour + item.at.minute / 60) else "night"
-    name = f"{moment}_c"
+    phase = "day" if plan.daylight.runs_at(item.at.hour + item.at.minute / 60) else "night"
+    name = f"{phase}_c"
     season = min(("summer", "winter"), key=lambda one: abs(getattr(getattr(plan.room, one), name) - item.room_c))
-    return key, season, moment
+    return key, season, phase
 
 
 def said(item: Taken, units: KeeperUnits) -> dict[str, str]:

@@ -64,7 +64,7 @@ def what_if(plan: HabitatPlan, profile: Profile, today: date, code: str, units: 
 
 def _day_bands(plan: HabitatPlan, profile: Profile, today: date, season: str) -> list[Quantity]:
     found = assess(plan, profile, today, depth=NO_DAYS)
-    return [item for item in found.quantities if item.key in HEAT_BANDS and (item.season, item.moment) == (season, "day")]
+    return [item for item in found.quantities if item.key in HEAT_BANDS and (item.season, item.phase) == (season, "day")]
 
 
 def lamp_ways(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
@@ -125,7 +125,7 @@ def states(
     if len(answers) < 2:
         return context
     left, right = answers
-    targets = [item for item in right.quantities if item.key in HEAT_BANDS and (item.season, item.moment) == (season, "day")]
+    targets = [item for item in right.quantities if item.key in HEAT_BANDS and (item.season, item.phase) == (season, "day")]
     context["strip"] = daystrip.two(left.days[season], right.days[season], targets, units, STRIP)
     context["rows"] = _differing(left, right, season, units)
     return context
@@ -170,7 +170,7 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
     numbers = [
         mark(item, units)
         for item in rig.quantities
-        if item.key in RIG_KEYS and (item.season, item.moment) in (("", ""), ("winter", "day"), ("summer", "day"))
+        if item.key in RIG_KEYS and (item.season, item.phase) in (("", ""), ("winter", "day"), ("summer", "day"))
     ]
     return {
         "place": place,

@@ -175,7 +175,7 @@ def sum_of(need: Need, measure: str, animals: int, length_m: float | None, units
 def in_a_year(found: Outlook, plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> str:
     """Length and mass a year from today, each with its likely range."""
     course = found.course
-    k = next(place for place, day in enumerate(course.days) if (day - today).days >= 365)
+    k = next(index for index, day in enumerate(course.days) if (day - today).days >= 365)
     lengths = course.length_m[k], course.low_m[k], course.high_m[k]
     masses = [expected_mass_kg(profile, length, plan.animal.sex) for length in lengths]
     said = {name: units.say(Measure(value, "m")) for name, value in zip(("length", "short", "long"), lengths, strict=True)}
@@ -201,9 +201,9 @@ def _way(title: str, path: Path | None, name: str, units: KeeperUnits) -> dict[s
             "size": size(home.sides_m, units),
             "stage": home.stage,
             "price": "" if price is None else f"{price:g}",
-            "field": f"price_{name}_{place}",
+            "field": f"price_{name}_{index}",
         }
-        for place, (home, price) in enumerate(zip(path.homes, path.prices, strict=True))
+        for index, (home, price) in enumerate(zip(path.homes, path.prices, strict=True))
     ]
     return {"title": title, "homes": homes, "total": None if path.total is None else f"{path.total:g}", "moves": path.moves}
 
@@ -244,9 +244,9 @@ def _paths(
                 continue
             homes = [(home.since or today, size(home.sides_m, units), "") for home in path.homes]
             rows.append({"name": title, "bars": _bars(homes if homes[0][0] == today else [own, *homes], x), "kind": "home"})
-    for place, row in enumerate(rows):
-        row["y"] = CURVE_FLOOR + 14 + place * ROW
-        row["text_y"] = CURVE_FLOOR + 14 + place * ROW + 14
+    for index, row in enumerate(rows):
+        row["y"] = CURVE_FLOOR + 14 + index * ROW
+        row["text_y"] = CURVE_FLOOR + 14 + index * ROW + 14
     return rows
 
 

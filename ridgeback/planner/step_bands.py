@@ -12,7 +12,7 @@ from ridgeback.planner.readings import Taken
 from ridgeback.planner.view import View
 from ridgeback.units import KeeperUnits
 
-# By moment where they have one.
+# By phase where they have one.
 BANDS: Final[dict[str, tuple[str, ...]]] = {
     "animal": ("enclosure_length", "water_temperature", "basking_surface", "uv_back", "cool_humidity", "feed_interval"),
     "room": ("water_temperature", "warm_air", "cool_air", "hottest_air", "cool_humidity", "heat_power"),
@@ -70,9 +70,9 @@ def bands(
         for item in found.quantities:
             if found.lives_in_water and item.key in OF_AIR and item.band is None:
                 continue
-            if item.key == key and item.season in ("", view.season) and item.moment in ("", view.moment):
+            if item.key == key and item.season in ("", view.season) and item.phase in ("", view.phase):
                 chosen.append(item)
-    return [mark(item, units, _last(last.get((item.key, item.season, item.moment)))) for item in chosen]
+    return [mark(item, units, _last(last.get((item.key, item.season, item.phase)))) for item in chosen]
 
 
 def _last(taken: Taken | None) -> tuple[float, str] | None:

@@ -13,15 +13,15 @@ class View:
 
     step: str = "heat"
     season: str = "winter"
-    moment: str = "day"
+    phase: str = "day"
 
     @classmethod
     def of(cls, query: QueryDict) -> "View":
         """Read the view from a request; anything unknown falls back."""
-        given = {name: query.get(name, "") for name in ("step", "season", "moment")}
-        known = {"step": names.STEPS, "season": names.SEASONS, "moment": names.MOMENTS}
+        given = {name: query.get(name, "") for name in ("step", "season", "phase")}
+        known = {"step": names.STEPS, "season": names.SEASONS, "phase": names.PHASES}
         return cls(**{name: value for name, value in given.items() if value in known[name]})
 
     def query(self, **other: str) -> str:
         view = replace(self, **other)
-        return f"step={view.step}&season={view.season}&moment={view.moment}"
+        return f"step={view.step}&season={view.season}&phase={view.phase}"

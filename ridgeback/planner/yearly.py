@@ -195,10 +195,10 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
                 "on": clock_text(item.on_hour),
                 "off": clock_text(item.off_hour),
                 "hours": f"{item.hours:.1f}",
-                "now": place == 0,
+                "now": index == 0,
                 "turned": found.turned,
             }
-            for place, item in enumerate(found.turns)
+            for index, item in enumerate(found.turns)
         ],
         "rest": found.rest,
         "terms": terms_of(profile),

@@ -129,9 +129,9 @@ class Board:
     def load(self) -> "Board":
         """Read everything."""
         mine = cards.habitats_with_cards(self.keeper)
-        place, many = self.part or (0, MOST_HABITATS)
-        every = list(mine[place : place + many + 1])
-        self.of = place + len(every) if len(every) <= many else mine.count()
+        begin, many = self.part or (0, MOST_HABITATS)
+        every = list(mine[begin : begin + many + 1])
+        self.of = begin + len(every) if len(every) <= many else mine.count()
         every = every[:many]
         self.habitats, self.cards = cards.working(every, self.today)
         self.broken = cards.broken(every)
@@ -186,7 +186,7 @@ def events(keys: Iterable[int], begin: date, end: date) -> Any:
     return Event.objects.filter(habitat__in=list(keys), kind__in=kinds, at__gte=first, at__lt=last)
 
 
-def place(job: str) -> int:
+def rank(job: str) -> int:
     """Where a chore stands in the day's order."""
     key = rotawords.key_of(job)
     return ORDER.index(key) if key in ORDER else len(ORDER)
@@ -202,7 +202,7 @@ def by_job(turns: list[Turn], whole: str = "", most: int | None = None) -> list[
     for turn in turns:
         groups[rotawords.group_of(turn.job)].append(turn)
     found = []
-    for key in sorted(groups, key=place):
+    for key in sorted(groups, key=rank):
         mine = sorted(groups[key], key=lambda turn: (turn.at or time(), turn.habitat.room_id, turn.habitat.name))
         left = sum(turn.open for turn in mine)
         shown = mine
@@ -235,7 +235,7 @@ def by_habitat(turns: list[Turn]) -> list[dict[str, Any]]:
     for turn in turns:
         groups[turn.habitat.pk].append(turn)
     ordered = sorted(groups.values(), key=lambda mine: (mine[0].habitat.room.name, mine[0].habitat.name))
-    found = [(mine[0].habitat, sorted(mine, key=lambda turn: place(turn.job))) for mine in ordered]
+    found = [(mine[0].habitat, sorted(mine, key=lambda turn: rank(turn.job))) for mine in ordered]
     return [{"habitat": habitat, "turns": mine, "shown": mine, "rest": 0} for habitat, mine in found]
 
 
@@ -252,8 +252,8 @@ def week(board: Board) -> list[dict[str, Any]]:
         row = []
         for day in days:
             mine = [turn for turn in cells[habitat.pk, day] if rotawords.key_of(turn.job) not in daily]
-            row.append({"day": day, "turns": sorted(mine, key=lambda turn: place(turn.job)), "past": day < board.today})
-        said = [rotawords.job(key).name for key in sorted(daily, key=place)]
+            row.append({"day": day, "turns": sorted(mine, key=lambda turn: rank(turn.job)), "past": day < board.today})
+        said = [rotawords.job(key).name for key in sorted(daily, key=rank)]
         rows.append({"habitat": habitat, "cells": row, "daily": said})
     return rows
 
@@ -283,7 +283,7 @@ def month(board: Board, shown: date) -> list[list[dict[str, Any]]]:
         cells = []
         for offset in range(7):
             day = board.begin + timedelta(days=start + offset)
-            mine = sorted(counts[day].items(), key=lambda item: place(item[0]))
+            mine = sorted(counts[day].items(), key=lambda item: rank(item[0]))
             lines = [{"key": key, "name": rotawords.job(key).name, "count": count} for key, count in mine]
             cells.append(
                 {

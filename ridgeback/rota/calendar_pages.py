@@ -108,9 +108,9 @@ def _pages(request: HttpRequest, shown_board: Board) -> dict[str, Any] | None:
     if shown_board.of <= many and not first:
         return None
 
-    def at(place: int) -> str:
+    def at(index: int) -> str:
         query = request.GET.copy()
-        query["from"] = str(place)
+        query["from"] = str(index)
         return f"?{query.urlencode()}"
 
     last = min(first + many, shown_board.of)

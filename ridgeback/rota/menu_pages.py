@@ -106,7 +106,7 @@ def _settings_said(plan: HabitatPlan, fed: week_food.Fed) -> dict[str, Any]:
         "where": CHOICES["where"][plan.feeding.where] if plan.feeding.where else "",
         "step_said": fed.step.moved if plan.feeding.state != "gravid" else "",
         "by_time": plan.feeding.rationed == "by-time",
-        "fasts": [(place, item, rotawords.FASTS[item.why]) for place, item in enumerate(plan.feeding.fasts)],
+        "fasts": [(index, item, rotawords.FASTS[item.why]) for index, item in enumerate(plan.feeding.fasts)],
         "fast_reasons": rotawords.FASTS.items(),
     }
 
@@ -313,7 +313,7 @@ def fast(request: HttpRequest, pk: int) -> HttpResponse:
     kept = [item.model_dump(mode="json") for item in plan.feeding.fasts]
     ends = typed.whole(request.POST.get("end"))
     if ends is not None:
-        kept = [item for place, item in enumerate(kept) if place != ends]
+        kept = [item for index, item in enumerate(kept) if index != ends]
     else:
         kept.append({name: request.POST.get(name, "") for name in ("first", "last", "why")})
     save(request, pk, (Change("feeding.fasts", kept),), _("days without food"))

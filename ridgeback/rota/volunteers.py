@@ -84,11 +84,11 @@ def _meals(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterato
     """Meals back from the last one offered, dusted as the rota would have had it."""
     name, every = habitat.animal.name, card.feed.interval_days
     last = today - timedelta(days=LAST_OFFERED.get(name, every))
-    days = [last - timedelta(days=every * place) for place in range(BACK_DAYS // every, -1, -1)]
+    days = [last - timedelta(days=every * index) for index in range(BACK_DAYS // every, -1, -1)]
     placed = rota(days, card.products, days[0])
     holds = serve(card.parts, days, days[0], {})
-    for place, day in enumerate(days, start=1):
-        refused = place > len(days) - REFUSED.get(name, 0)
+    for index, day in enumerate(days, start=1):
+        refused = index > len(days) - REFUSED.get(name, 0)
         told: dict[str, Any] = {
             "outcome": "refused" if refused else "eaten",
             "due": day.isoformat(),
@@ -97,18 +97,18 @@ def _meals(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterato
         }
         if name in HUNGRY:
             hungry, meals = HUNGRY[name]
-            who = [one for one in mapping.plan_of(habitat).animal.names if one != hungry or place <= len(days) - meals]
+            who = [one for one in mapping.plan_of(habitat).animal.names if one != hungry or index <= len(days) - meals]
             told |= {"who": who, "ate": len(who)}
         yield _event(habitat, Event.Kind.FED, _at(day, 18), keeper, told)
 
 
 def _chores(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterator[Event]:
     """When each chore was last done: spread so that no day holds them all, and one of them late."""
-    for place, job in enumerate(card.jobs):
+    for index, job in enumerate(card.jobs):
         if not isinstance(job.rule, EveryDays):
             continue
         days = job.rule.days
-        ago = 1 if days == 1 else 1 + (habitat.pk * 7 + place * 5) % days
+        ago = 1 if days == 1 else 1 + (habitat.pk * 7 + index * 5) % days
         if job.key == "moss-change" and habitat.animal.name == "Thrift":
             ago = days + 3
         done = today - timedelta(days=ago)

@@ -123,7 +123,7 @@ def sign_in(page: Page, live_server: Any, demo: str) -> Callable[[], None]:
 def bench(page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str]) -> Iterator[Callable[..., Page]]:
     """Opens a habitat's plan by name; afterwards nothing may have left the machine."""
 
-    def open_bench(name: str, query: str = "step=heat&season=winter&moment=day") -> Page:
+    def open_bench(name: str, query: str = "step=heat&season=winter&phase=day") -> Page:
         from ridgeback.rooms.models import Habitat
 
         sign_in()

@@ -101,7 +101,7 @@ def test_a_dead_server_is_said_and_taken_back_when_it_answers(bench: Bench, outs
 
 
 def test_the_ground_rises_under_what_stands_on_it(bench: Bench) -> None:
-    page = bench("Mudflat shelf", "step=enclosure&season=winter&moment=day")
+    page = bench("Mudflat shelf", "step=enclosure&season=winter&phase=day")
     stone = page.locator("#handle-platform")
     before = stone.get_attribute("data-h")
     page.locator("#handle-ground").focus()
@@ -225,7 +225,7 @@ def test_a_date_typed_by_keyboard_is_saved_when_its_field_is_left(bench: Bench) 
     def hatched() -> object:
         return mapping.plan_of(Habitat.objects.select_related("head").get(name="Driftwood long box")).animal.hatched
 
-    page = bench("Driftwood long box", "step=animal&season=winter&moment=day")
+    page = bench("Driftwood long box", "step=animal&season=winter&phase=day")
     field = page.locator('input[name="animal.hatched"]')
     before = hatched()
     field.focus()

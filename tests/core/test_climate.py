@@ -94,14 +94,14 @@ def test_the_plate_follows_mcadams_as_ht_has_it(surface: float, ambient: float, 
 def test_the_surface_balance_closes(irradiance: float, ambient: float, walls_c: float, ground: float, perch: str) -> None:
     """Energy in is energy out, to a tenth of a watt per square metre."""
     one = [np.array([value]) for value in (irradiance, ambient, walls_c, ground)]
-    surface = basking.surface_temperature(one[0], one[1], one[2], one[3], 0.2, perch)[0]
+    surface = basking.surface_temperature(one[0], basking.Surroundings(*one[1:]), 0.2, perch)[0]
     kind = basking.PERCHES[perch]
     h_c = basking.plate_convection(np.array([surface]), one[1], 0.2)[0]
     radiated = basking.EMITTANCE * basking.STEFAN_BOLTZMANN * ((surface + 273.15) ** 4 - (walls_c + 273.15) ** 4)
     lost = h_c * (surface - ambient) + radiated + kind.bed * (surface - ground)
     assert kind.absorptance * irradiance == pytest.approx(lost, abs=0.5)
     # The sum a keeper reads is this one.
-    terms = basking.surface_sum(irradiance, float(surface), ambient, walls_c, ground, 0.2, perch)
+    terms = basking.surface_sum(irradiance, float(surface), basking.Surroundings(ambient, walls_c, ground), 0.2, perch)
     assert terms.to_walls == pytest.approx(radiated)
     assert terms.to_air + terms.to_walls + terms.to_bed == pytest.approx(lost)
 
@@ -112,5 +112,5 @@ def test_a_hundred_watt_flood_at_thirty_centimetres(half_angle: float) -> None:
     kind = heaters.HEATERS["reflector-flood"]
     falling = heaters.irradiance(kind.radiant_share * 100, half_angle, kind.face_m, 0, 0, 0.30)
     one = np.array([30.0])
-    surface = basking.surface_temperature(np.array([float(falling)]), one, one - 3, one, 0.25, "stone")[0]
+    surface = basking.surface_temperature(np.array([float(falling)]), basking.Surroundings(one, one - 3, one), 0.25, "stone")[0]
     assert 40 <= surface <= 43

@@ -143,8 +143,8 @@ def test_the_stepped_day_ends_where_the_settled_one_is(case: EnclosureCase) -> N
     climate = solve_steady(level, spread=False)
     day = course(level, climate, "winter")
     evening, dawn = int(level.light_off_hour * 60) - 1, int(level.light_on_hour * 60) - 1
-    for moment, minute in (("day", evening), ("night", dawn)):
-        state = climate.states["winter", moment].predictions
+    for phase, minute in (("day", evening), ("night", dawn)):
+        state = climate.states["winter", phase].predictions
         assert day.warm_air[minute] == pytest.approx(state["warm_air"].value, abs=0.3)
         assert day.cool_air[minute] == pytest.approx(state["cool_air"].value, abs=0.3)
         assert day.basking_surface[minute] == pytest.approx(state["basking_surface"].value, abs=0.5)

@@ -24,8 +24,8 @@ MAT = flood(18, 0.3, 0.0, "mat", length_m=0.28)
 DEEP = replace(PVC, ground_kind="sand", ground_depth_m=0.10, spot=BaskingSpot(0.25, 0.25, 0.15, "stone"))
 
 
-def settled(case: EnclosureCase, name: str, season: str = "winter", moment: str = "day") -> float:
-    return solve_steady(case, spread=False, seasons=(season,)).states[season, moment].predictions[name].value
+def settled(case: EnclosureCase, name: str, season: str = "winter", phase: str = "day") -> float:
+    return solve_steady(case, spread=False, seasons=(season,)).states[season, phase].predictions[name].value
 
 
 def finding(code: str, **changes: Any) -> Finding:

@@ -16,8 +16,8 @@ from tests.core.test_enclosures import GLASS, PVC
 psychrolib.SetUnitSystem(psychrolib.SI)
 
 
-def cool_end(case: EnclosureCase, moment: str = "night") -> float:
-    return solve_steady(case, spread=False).states["winter", moment].predictions["cool_humidity"].value
+def cool_end(case: EnclosureCase, phase: str = "night") -> float:
+    return solve_steady(case, spread=False).states["winter", phase].predictions["cool_humidity"].value
 
 
 def at(percent: float, temperature_c: float = 21.0) -> dict[str, RoomState]:

@@ -74,11 +74,11 @@ def test_nothing_jumps_where_a_part_is_dragged_over_the_edge_of_a_zone(part: str
     edge = 0.4 * case.length_m
     before, after = (solve_steady(along(part, case, edge + aside), spread=False, seasons=("winter",)) for aside in (-5e-4, 5e-4))
     far = solve_steady(along(part, case, edge + 0.15 * case.length_m), spread=False, seasons=("winter",))
-    for moment in ("day", "night"):
-        one, other, moved = (found.states["winter", moment].predictions for found in (before, after, far))
+    for phase in ("day", "night"):
+        one, other, moved = (found.states["winter", phase].predictions for found in (before, after, far))
         for key, spread in one.items():
             step, way = abs(other[key].value - spread.value), abs(moved[key].value - spread.value)
-            assert step <= 0.1 + 0.05 * way, (key, moment)
+            assert step <= 0.1 + 0.05 * way, (key, phase)
 
 
 def test_a_mat_over_two_zones_is_as_hot_as_in_one() -> None:

@@ -39,9 +39,9 @@ def changed(case: EnclosureCase, how: str) -> EnclosureCase:
 def apart(one: Climate, other: Climate, season: str) -> float:
     """The most by which any air or surface temperature, or 20 times any share of moisture, differs."""
     found = [
-        abs(spread.value - other.states[season, moment].predictions[name].value) * (0.05 if "humid" in name else 1.0)
-        for moment in ("day", "night")
-        for name, spread in one.states[season, moment].predictions.items()
+        abs(spread.value - other.states[season, phase].predictions[name].value) * (0.05 if "humid" in name else 1.0)
+        for phase in ("day", "night")
+        for name, spread in one.states[season, phase].predictions.items()
         if name in ("basking_surface", "warm_air", "cool_air", "hottest_air", "water") or "humid" in name
     ]
     return max(found)
@@ -100,14 +100,14 @@ def test_in_a_room_as_cool_as_wanted_the_air_stands_at_the_edge_of_its_band(day_
     hot = [item for item in found.quantities if item.id in wanted]
     assert {item.id for item in hot} == set(wanted)
     for item in hot:
-        key, season, moment = item.id.split("/")
+        key, season, phase = item.id.split("/")
         cooler = assessed(
             **{
                 "room__summer__day_c": day_c,
                 "room__summer__night_c": night_c,
-                f"room__{season}__{moment}_c": wanted[item.id],
+                f"room__{season}__{phase}_c": wanted[item.id],
             }
-        ).quantity(key, season, moment)
+        ).quantity(key, season, phase)
         assert cooler.value is not None
         assert item.band is not None
         assert item.band.high is not None

@@ -91,7 +91,7 @@ def test_a_room_too_hot_for_any_rig_is_told_how_cool_it_must_be() -> None:
     hot = plan(room__summer__day_c=32.0, room__summer__night_c=27.0)
     _steps, found = searched(hot)
     unmet = [item for item in found.unmet if item.code == "rig.unmet_hot" and item.parameters["quantity"] == "cool_air"]
-    by_day = next(item for item in unmet if item.parameters["moment"] == "day")
+    by_day = next(item for item in unmet if item.parameters["phase"] == "day")
     cooler = by_day.parameters["cooler"]
     assert isinstance(cooler, Measure)
     assert cooler.value < 32.0
@@ -112,7 +112,7 @@ def rig(likely: float, kwh: float, water_c: float) -> Rig:
         band.basis,
         band,
         season="summer",
-        moment="day",
+        phase="day",
     )
     return Rig(plan(), likely, {water.id: likely}, {"summer": kwh, "winter": kwh}, (water,))
 

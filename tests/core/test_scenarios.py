@@ -149,7 +149,7 @@ def warm_axolotl() -> HabitatPlan:
 def test_what_is_dangerous_already_and_grows_worse_is_told_too() -> None:
     made = warm_axolotl()
     found = scenarios.run("heat_wave", made, find("axolotl"), TODAY)
-    days = [(was, now) for was, now in found.worse if now.key == "water_temperature" and now.moment == "day"]
+    days = [(was, now) for was, now in found.worse if now.key == "water_temperature" and now.phase == "day"]
     assert len(days) == 1
     assert days[0][0].verdict is days[0][1].verdict is Verdict.DANGEROUS
     assert (days[0][1].value or 0.0) > (days[0][0].value or 0.0) + 5

@@ -11,7 +11,7 @@ from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.day import course
 from husbandry.climate.parameters import PARAMETERS, PRIOR, Belief, deviation
-from husbandry.climate.steady import MOMENTS, solve_steady, varied
+from husbandry.climate.steady import PHASES, solve_steady, varied
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import DIMMED, GLASS, PVC, flood
 from tests.plans import assessed
@@ -30,13 +30,13 @@ def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: E
     normals = np.random.default_rng(3).standard_normal((DRAWN, len(PARAMETERS)))
     full = varied(case, ("winter",), PRIOR.at(normals)).predicted()
     quick = solve_steady(case, seasons=("winter",))
-    for half, moment in enumerate(MOMENTS):
-        settled = quick.states["winter", moment]
+    for at, phase in enumerate(PHASES):
+        settled = quick.states["winter", phase]
         for name, values in full.items():
-            low, high = np.quantile(values[half * DRAWN :][:DRAWN], (0.1, 0.9))
+            low, high = np.quantile(values[at * DRAWN :][:DRAWN], (0.1, 0.9))
             close = 0.1 * (high - low) + 0.1
-            assert settled.predictions[name].low == pytest.approx(low, abs=close), (moment, name)
-            assert settled.predictions[name].high == pytest.approx(high, abs=close), (moment, name)
+            assert settled.predictions[name].low == pytest.approx(low, abs=close), (phase, name)
+            assert settled.predictions[name].high == pytest.approx(high, abs=close), (phase, name)
 
 
 def test_the_chance_to_be_in_band_is_that_of_the_whole_model() -> None:
@@ -57,13 +57,13 @@ def test_the_chance_to_be_in_band_is_that_of_the_whole_model() -> None:
 def test_drawn_days_are_days_of_drawn_enclosures() -> None:
     """Whole days stepped with drawn parameters: the median and the deciles of minutes to basking, and of the coldest air."""
     climate = solve_steady(PVC, seasons=("winter",))
-    day, night = (climate.states["winter", moment] for moment in MOMENTS)
+    day, night = (climate.states["winter", phase] for phase in PHASES)
     plain = course(PVC, climate, "winter")
     normals = spread.normals()[:48, : len(PARAMETERS)]
     stepped = [course(PVC, climate, "winter", vary=PRIOR.at(row[None, :])) for row in normals]
     curves = np.array([one.basking_surface for one in stepped])
-    halves = [(half.predictions["basking_surface"].value, half.draws["basking_surface"]) for half in (day, night)]
-    quick = outcomes.drawn_curves(plain.basking_surface, plain.lit, halves[0], halves[1])
+    phases = [(at.predictions["basking_surface"].value, at.draws["basking_surface"]) for at in (day, night)]
+    quick = outcomes.drawn_curves(plain.basking_surface, plain.lit, phases[0], phases[1])
     least = day.predictions["basking_surface"].value - 8.0
     theirs = outcomes.minutes_until(curves, PVC.light_on_hour, least)
     ours = outcomes.minutes_until(quick, PVC.light_on_hour, least)

@@ -93,7 +93,7 @@ def test_what_a_thermostat_spends_in_a_day_is_its_settled_duty(case: EnclosureCa
     """Water hardly swings: the mean of the stepped day is the mean duty of the settled one, and the water stays where it is set."""
     climate = solve_steady(case, spread=False)
     day = course(case, climate, "winter")
-    means = [climate.states["winter", moment].duty[0] for moment in ("day", "night")]
+    means = [climate.states["winter", phase].duty[0] for phase in ("day", "night")]
     assert day.duty[:, 0].mean() == pytest.approx(np.mean(means), abs=0.06)
     assert day.water_c is not None
     heater = case.heaters[0]

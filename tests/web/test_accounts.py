@@ -171,7 +171,7 @@ def test_a_viewer_looks_and_writes_nothing(
     client, here = client_of(other), [habitat.pk]
     for name in ("planner:bench", "rota:menu", "rota:chores", "planner:readings"):
         assert client.get(reverse(name, args=here)).status_code == 200
-    where = {"version": "1", "step": "heat", "season": "winter", "moment": "day"}
+    where = {"version": "1", "step": "heat", "season": "winter", "phase": "day"}
     room = {"room": habitat.room_id}
     csv = "food,kind,unit,amount,received\nroach,live,piece,5,2026-11-01\n"
     posts: list[tuple[str, list[Any], dict[str, Any]]] = [

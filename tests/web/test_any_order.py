@@ -55,7 +55,7 @@ def address_of(deed: tuple[str, Any], snake: Habitat, item: Item, first: Event) 
         "take back": ("rota:take-back", {"event": first.pk}),
         "weigh": ("rota:weigh", {"whole": str(what), "tub": ""}),
         "score": ("rota:scored", {"score": str(what)}),
-        "rename": ("planner:save", {"version": 1, "step": "animal", "season": "winter", "moment": "day", "animal.name": what}),
+        "rename": ("planner:save", {"version": 1, "step": "animal", "season": "winter", "phase": "day", "animal.name": what}),
     }[kind]
     return reverse(name, args=[snake.pk]), said
 

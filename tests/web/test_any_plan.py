@@ -60,8 +60,8 @@ def test_any_plan_is_assessed_said_and_drawn(plan: HabitatPlan) -> None:
             room = getattr(plan.room, season)
             coldest = min(room.day_c, room.night_c, *room.curve_c)
             assert day.nodes.min() > coldest - 40  # no chiller, fan or damp ground takes it further
-        for moment in ("day", "night"):
-            section.draw(plan, profile, found, section.Look(season, moment, METRIC, wording.part_names(), plan))
+        for phase in ("day", "night"):
+            section.draw(plan, profile, found, section.Look(season, phase, METRIC, wording.part_names(), plan))
         daystrip.draw(plan, found, season, METRIC, (700.0, 150.0))
     for finding in found.findings:
         assert wording.finding(finding, METRIC)

@@ -220,7 +220,7 @@ def test_edits_of_different_fields_by_several_all_stand(clients: list[Client], h
     """Everybody began at the same version, and nobody's change is lost."""
     fields = ["watts", "x_m", "height_m", "thermostat.set_c", "on", "off"]
     typed = ["60", "30", "38", "31", "08:00", "19:00"]
-    where = {"version": 1, "step": "heat", "season": "winter", "moment": "day"}
+    where = {"version": 1, "step": "heat", "season": "winter", "phase": "day"}
     address = reverse("planner:save", args=[habitat.pk])
     answers = at_once(lambda hand: clients[hand].post(address, where | {f"heaters.0.{fields[hand]}": typed[hand]}).status_code)
     assert set(answers) == {302}
@@ -230,14 +230,14 @@ def test_edits_of_different_fields_by_several_all_stand(clients: list[Client], h
 
 
 def test_edits_of_one_field_by_several_are_told_to_all_but_the_first(clients: list[Client], habitat: Habitat) -> None:
-    where = {"version": 1, "step": "heat", "season": "winter", "moment": "day"}
+    where = {"version": 1, "step": "heat", "season": "winter", "phase": "day"}
     address = reverse("planner:save", args=[habitat.pk])
     answers = at_once(lambda hand: clients[hand].post(address, where | {"heaters.0.watts": str(50 + hand)}).status_code)
     assert sorted(answers) == [302] + [409] * (HANDS - 1)
 
 
 def test_a_double_press_of_undo_goes_back_one_step(clients: list[Client], habitat: Habitat) -> None:
-    where = {"step": "heat", "season": "winter", "moment": "day"}
+    where = {"step": "heat", "season": "winter", "phase": "day"}
     for version, watts in enumerate(("60", "50"), start=1):
         clients[0].post(reverse("planner:save", args=[habitat.pk]), where | {"version": version, "heaters.0.watts": watts})
     press(clients, "planner:undo", habitat.pk, where | {"version": 3})
@@ -245,7 +245,7 @@ def test_a_double_press_of_undo_goes_back_one_step(clients: list[Client], habita
 
 
 def test_a_part_added_twice_is_there_once(clients: list[Client], habitat: Habitat) -> None:
-    where = {"step": "heat", "season": "winter", "moment": "day", "version": 1, "part": "heaters.1", "do": "add"}
+    where = {"step": "heat", "season": "winter", "phase": "day", "version": 1, "part": "heaters.1", "do": "add"}
     address = reverse("planner:part", args=[habitat.pk])
     at_once(lambda hand: clients[hand].post(address, where).status_code)
     assert len(mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).heaters) == 2

@@ -42,7 +42,7 @@ def test_a_preview_answers_and_saves_nothing(client: Client, habitat: Habitat) -
 def test_a_preview_costs_four_queries(client: Client, habitat: Habitat, owner: Keeper, django_assert_num_queries: Any) -> None:
     """The session, the keeper, the habitat with its last document, and what the log knows of it: however much that is."""
     fresh = Habitat.objects.get(pk=habitat.pk)
-    where = {"version": fresh.version, "step": "heat", "season": "winter", "moment": "day", "part": "heaters.0"}
+    where = {"version": fresh.version, "step": "heat", "season": "winter", "phase": "day", "part": "heaters.0"}
     for grams in (50.0, 52.0, 55.0):
         log.weighed(fresh, clock.now(), owner, grams / 1000)
     url = reverse("planner:preview", args=[habitat.pk])
@@ -66,7 +66,7 @@ def test_what_was_weighed_counts_while_something_is_dragged_and_when_it_is_let_g
 def test_the_band_least_likely_to_hold_is_named(client: Client, habitat: Habitat) -> None:
     url = reverse("planner:bench", args=[habitat.pk])
     page = client.get(url, {"step": "heat", "season": "winter"})
-    judged = [item for item in page.context["assessment"].quantities if item.likely is not None and item.moment]
+    judged = [item for item in page.context["assessment"].quantities if item.likely is not None and item.phase]
     least = min(judged, key=lambda item: item.likely)
     said = page.content.decode().partition("least sure: ")[2][:80]
     assert said.startswith(f"{wording.name(least)}, {wording.when(least)}, ")

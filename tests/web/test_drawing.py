@@ -36,8 +36,8 @@ def found(made: HabitatPlan) -> Assessment:
     return assess(made, find(made.species), TODAY)
 
 
-def drawn(made: HabitatPlan, moment: str = "day", units: KeeperUnits = METRIC) -> dict[str, Any]:
-    return section.draw(made, find(made.species), found(made), section.Look("winter", moment, units, NAMES, made))
+def drawn(made: HabitatPlan, phase: str = "day", units: KeeperUnits = METRIC) -> dict[str, Any]:
+    return section.draw(made, find(made.species), found(made), section.Look("winter", phase, units, NAMES, made))
 
 
 # ---- the section ----
@@ -78,7 +78,7 @@ def test_rulers_count_in_the_keepers_unit() -> None:
 
 
 def test_night_shows_no_uv_and_no_burning_tube() -> None:
-    day, night = drawn(plan()), drawn(plan(), moment="night")
+    day, night = drawn(plan()), drawn(plan(), phase="night")
     assert day["uv"]
     assert day["tubes"][0]["on"]
     assert night["uv"] == []
@@ -252,7 +252,7 @@ def test_a_target_that_no_curve_comes_near_is_on_the_strip_too() -> None:
     answer = found(cold)
     strip = daystrip.draw(cold, answer, "winter", METRIC, (830.0, 152.0))
     assert {band["name"] for band in strip["bands"]} == {"basking", "warm", "cool"}
-    targets = [item for item in answer.quantities if (item.season, item.moment) == ("winter", "day") and item.key in daystrip.NAMES]
+    targets = [item for item in answer.quantities if (item.season, item.phase) == ("winter", "day") and item.key in daystrip.NAMES]
     two = daystrip.two(answer.days["winter"], answer.days["winter"], targets, METRIC, (1000.0, 240.0))
     assert {band["name"] for band in two["bands"]} == {"basking", "warm", "cool"}
     for band in strip["bands"]:

@@ -70,7 +70,7 @@ def test_the_others_are_shown_and_the_broken_one_is_named(
 @pytest.mark.parametrize("part", IMPOSSIBLE, ids=lambda part: str(part)[:40])
 def test_a_broken_one_says_what_is_wrong_and_has_ways_out(client: Client, habitat: Habitat, part: dict[str, Any]) -> None:
     bench = reverse("planner:bench", args=[habitat.pk])
-    where = {"step": "heat", "season": "winter", "moment": "day"}
+    where = {"step": "heat", "season": "winter", "phase": "day"}
     client.post(reverse("planner:save", args=[habitat.pk]), where | {"version": 1, "heaters.0.watts": "60"})
     spoil(habitat, part)
     shown = client.get(bench)

@@ -37,7 +37,7 @@ def _fixed_day(monkeypatch: pytest.MonkeyPatch) -> None:
 
 def post(client: Client, name: str, habitat: Habitat, **data: Any) -> Any:
     fresh = Habitat.objects.get(pk=habitat.pk)
-    values = {"version": fresh.version, "step": "heat", "season": "winter", "moment": "day", **data}
+    values = {"version": fresh.version, "step": "heat", "season": "winter", "phase": "day", **data}
     return client.post(reverse(f"planner:{name}", args=[habitat.pk]), values, **HTMX)
 
 
@@ -185,7 +185,7 @@ def test_an_empty_box_is_shown_at_every_step(client: Client, make_habitat: Calla
     """Nothing in it yet, nothing known of the animal: the screen stands and says what is missing."""
     bare: dict[str, Any] = {"heaters": [], "uv_lamps": [], "hides": [], "platform": None, "bowl": None, "animal": {}}
     empty = make_habitat(enclosure__lid=lid, **bare)
-    page = client.get(reverse("planner:bench", args=[empty.pk]) + f"?step={step}&season=summer&moment=night")
+    page = client.get(reverse("planner:bench", args=[empty.pk]) + f"?step={step}&season=summer&phase=night")
     assert page.status_code == 200
     assert "There is no water." in page.content.decode()
 
@@ -250,7 +250,7 @@ def test_without_scripts_the_changes_are_asked_for_by_a_link(client: Client, hab
 
 def test_without_scripts_a_form_still_saves(client: Client, habitat: Habitat) -> None:
     url = reverse("planner:save", args=[habitat.pk])
-    data = {"version": 1, "step": "heat", "season": "winter", "moment": "day", "heaters.0.watts": "60"}
+    data = {"version": 1, "step": "heat", "season": "winter", "phase": "day", "heaters.0.watts": "60"}
     assert client.post(url, data).status_code == 302
     assert plan_now(habitat).heaters[0].watts == 60
     refused = client.post(url, data | {"version": 2, "heaters.0.watts": "many"})

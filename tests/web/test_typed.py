@@ -163,7 +163,7 @@ def test_a_weight_far_off_the_last_is_questioned(client: Client, make_habitat: A
 
 def test_the_bench_asks_about_a_weight_far_off_too(client: Client, make_habitat: Any) -> None:
     snake = make_habitat(**CORN)
-    where = {"version": 1, "step": "animal", "season": "winter", "moment": "day", "animal.mass_kg": "112"}
+    where = {"version": 1, "step": "animal", "season": "winter", "phase": "day", "animal.mass_kg": "112"}
     address = reverse("planner:save", args=[snake.pk])
     shown = client.post(address, where).content.decode()
     assert mass_of(snake) == 1.12
@@ -173,7 +173,7 @@ def test_the_bench_asks_about_a_weight_far_off_too(client: Client, make_habitat:
 
 
 def test_a_field_takes_what_is_typed_and_asks_what_can_be_two(client: Client, habitat: Habitat) -> None:
-    where = {"step": "heat", "season": "winter", "moment": "day"}
+    where = {"step": "heat", "season": "winter", "phase": "day"}
     address = reverse("planner:save", args=[habitat.pk])
     client.post(address, where | {"version": 1, "heaters.0.on": "8:30", "heaters.0.off": "8pm", "heaters.0.x_m": "1½ ft"})
     heater = mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).heaters[0]

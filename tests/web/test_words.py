@@ -39,7 +39,7 @@ COMPOSED: dict[type[StrEnum], set[str]] = {
     FindingCode: {f"heat.{end}_{way}" for end in ("warm_air", "cool_air") for way in ("cold", "hot")}
     | {f"diet.{flag}" for flag in meal_facts.FLAGS},
     RemedyCode: {f"heat.move_{end}_{way}" for end in ("warm_air", "cool_air") for way in ("up", "down")}
-    | {f"heat.add_{moment}_heater" for moment in ("day", "night")},
+    | {f"heat.add_{phase}_heater" for phase in ("day", "night")},
     ReasonCode: {"move.gap_before", "move.gap_after"},
 }
 
@@ -188,7 +188,7 @@ def test_a_hair_outside_is_not_told_as_the_limit_itself(units: KeeperUnits, code
         "value": Measure(value, unit),
         "low": Measure(low, unit),
         "season": "winter",
-        "moment": "day",
+        "phase": "day",
         "end": "cool",
     }
     said = wording.finding(Finding(FindingCode(code), Severity.ADVICE, "heat", told), units)

@@ -79,7 +79,7 @@ document.addEventListener("alpine:init", () => {
       height_m: handle.dataset.h,
       step: form.elements.step.value,
       season: form.elements.season.value,
-      moment: form.elements.moment.value,
+      phase: form.elements.phase.value,
       version: document.getElementById("version").value,
     };
   }
