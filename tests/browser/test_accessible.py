@@ -7,12 +7,17 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page
 
+from husbandry.species.book import find
+from ridgeback import clock
+from ridgeback.book import own
+from ridgeback.daybook.writing import Intent
+from ridgeback.rooms.models import Habitat
+
 AXE = (Path(__file__).resolve().parents[1] / "vendor" / "axe-core" / "axe.min.js").read_text()
 STEPS = ("animal", "room", "enclosure", "heat", "light", "moisture", "food")
 
 
 def faults(page: Page) -> list[str]:
-    page.evaluate(AXE)
     result = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
     serious = [item for item in result["violations"] if item["impact"] in ("serious", "critical")]
     return [f"{item['id']}: {node['html'][:140]}" for item in serious for node in item["nodes"]]
@@ -21,52 +26,59 @@ def faults(page: Page) -> list[str]:
 def test_before_signing_in(page: Page, live_server: Any, transactional_db: None) -> None:
     for path in ("/account/sign-in/", "/nowhere/", "/account/reset/MQ/no-token/"):
         page.goto(live_server.url + path)
+        page.evaluate(AXE)
         assert faults(page) == [], path
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
-def test_every_page_of_a_keeper(
-    page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str], size: tuple[int, int]
-) -> None:
-    from husbandry.species.book import find
-    from ridgeback import clock
-    from ridgeback.book import own
-    from ridgeback.daybook.writing import Intent
-    from ridgeback.rooms.models import Habitat
+SIZES = ((1280, 800), (390, 844))  # a desk, a phone
 
-    sign_in()
-    page.set_viewport_size({"width": size[0], "height": size[1]})
-    habitat = Habitat.objects.get(name="Driftwood long box")
-    pk = habitat.pk
+
+@pytest.fixture
+def looked_at(page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str]) -> Callable[[list[str]], None]:
+    """Pages without a serious fault at both sizes, none wider than its window."""
+
+    def look(paths: list[str]) -> None:
+        sign_in()
+        found: dict[str, list[str]] = {}
+        for path in paths:
+            page.goto(live_server.url + path)
+            page.evaluate(AXE)
+            for width, height in SIZES:
+                page.set_viewport_size({"width": width, "height": height})
+                wrong = faults(page)
+                if page.evaluate("document.documentElement.scrollWidth") > width:
+                    wrong.append("wider than the window")
+                if wrong:
+                    found[f"{path} at {width}"] = wrong
+        assert found == {}
+        assert outside == []
+
+    return look
+
+
+def test_every_step_and_every_page_of_a_habitat(looked_at: Callable[[list[str]], None]) -> None:
+    pk = Habitat.objects.get(name="Driftwood long box").pk
+    pages = ("what-if", "lamp", "rig", "week", "readings", "year", "outdoors", "compare", "feeding", "schools")
+    looked_at(
+        [
+            *(f"/habitats/{pk}/?step={step}&season=summer" for step in STEPS),
+            *(f"/habitats/{pk}/{page}/" for page in pages),
+            f"/habitats/{pk}/space/?nominal=glass-90&ground=5cm",
+        ]
+    )
+
+
+def test_every_other_page_of_a_keeper(looked_at: Callable[[list[str]], None]) -> None:
+    habitat, fed = (Habitat.objects.get(name=name) for name in ("Driftwood long box", "Dune table"))
     mine = own.copy(habitat.room, find("axolotl"), Intent(None, clock.now()))
-    pages = [
-        "/habitats/",
-        "/habitats/new/",
-        "/habitats/import/",
-        f"/habitats/{pk}/feeding/",
-        "/species/",
-        "/species/leopard-gecko/",
-        "/species/compare/?a=axolotl&b=savanna-monitor",
-        "/species/mine/",
-        f"/species/mine/{mine.pk}/?section=2",
-        f"/habitats/{pk}/space/?nominal=glass-90&ground=5cm",
-        f"/habitats/{pk}/schools/",
-        *(f"/habitats/{pk}/{page}/" for page in ("what-if", "lamp", "rig", "week", "readings", "year", "outdoors", "compare")),
-        *(f"/habitats/{Habitat.objects.get(name='Dune table').pk}/{page}/" for page in ("feeding", "salad", "condition", "chores")),
-        *(f"/calendar/?view={view}" for view in ("day", "week", "month", "day&by=habitat")),
-        f"/calendar/move/?habitat={pk}&job=feed&planned={clock.today()}",
-        "/calendar/share/",
-        "/pantry/",
-        "/instruments/",
-    ]
-    pages += ["/account/", "/account/password/", "/account/people/"]
-    pages += [f"/habitats/{pk}/?step={step}&season=summer" for step in STEPS]
-    found = {}
-    for path in pages:
-        page.goto(live_server.url + path)
-        if wrong := faults(page):
-            found[path] = wrong
-        if page.evaluate("document.documentElement.scrollWidth") > size[0]:
-            found.setdefault(path, []).append("wider than the window")
-    assert found == {}
-    assert outside == []
+    looked_at(
+        [
+            *("/habitats/", "/habitats/new/", "/habitats/import/", "/pantry/", "/instruments/"),
+            *("/species/", "/species/leopard-gecko/", "/species/compare/?a=axolotl&b=savanna-monitor", "/species/mine/"),
+            f"/species/mine/{mine.pk}/?section=2",
+            *(f"/habitats/{fed.pk}/{page}/" for page in ("feeding", "salad", "condition", "chores")),
+            *(f"/calendar/?view={view}" for view in ("day", "week", "month", "day&by=habitat")),
+            f"/calendar/move/?habitat={habitat.pk}&job=feed&planned={clock.today()}",
+            *("/calendar/share/", "/account/", "/account/password/", "/account/people/"),
+        ]
+    )
