@@ -56,7 +56,7 @@ class Measure:
     unit: str
 
 
-Parameter = Measure | str | int
+Parameter = Measure | float | str  # a float without a unit is a count, a factor or a share
 Parameters = Mapping[str, Parameter]
 
 

@@ -4,7 +4,7 @@ import numpy as np
 
 from husbandry.animal.subject import Subject
 from husbandry.assess.probability import JointProbability
-from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.spread import UV, normals
 from husbandry.codes import ReasonCode
 from husbandry.inputs.light_sources import UvSources, lights, shades, times_of, uv_lamps_on, uv_sources, uv_sources_on
@@ -104,8 +104,8 @@ def _at_the_back(subject: Subject, wanted: Range, index: tuple[float, float], jo
 def _dose(sources: UvSources, x_m: float, back_m: float, index: float, sigma: float) -> Quantity:
     """What an animal would take that stayed on its spot while the lamps are on, and in two hours."""
     hours = _hours_lit(sources)
-    short = f"{ultraviolet.dose_sed(index, SESSIONS_H):.1f}"
-    told: dict[str, Measure | str | int] = {"hours": Measure(hours, "h"), "short": short}
+    short = ultraviolet.dose_sed(index, SESSIONS_H)
+    told: dict[str, Parameter] = {"hours": Measure(hours, "h"), "short": short}
     value = _dose_sed(sources, x_m, back_m)
     reach = DECILE * sigma * value
     basis = Basis(BasisKind.SOURCE, "WHO 2002; ISO/CIE 17166 (recalled)", "one dose is 100 J/m², weighted for burning")
@@ -144,11 +144,11 @@ def _together(plan: HabitatPlan, stage: Stage, lamps: tuple[ultraviolet.Lamp, ..
         apart.append(abs(float(x[index.argmax()]) - x_m) if here < WITHIN_SHARE * float(index.max()) else 0.0)
     band = Band(None, TOGETHER_M, Basis(BasisKind.PRACTICE, note="brightest, hottest and most UV belong together"))
     lux = float(np.interp(x_m, x, bright))
-    reason = Reason(ReasonCode.LIGHT_TOGETHER, {"lux": f"{round(lux, -2):.0f}", "where": Measure(float(x[bright.argmax()]), "m")})
+    reason = Reason(ReasonCode.LIGHT_TOGETHER, {"lux": lux, "where": Measure(float(x[bright.argmax()]), "m")})
     return [Quantity("light_apart", "m", max(apart), band.judge(max(apart)), reason, band.basis, band)]
 
 
-def _described(plan: HabitatPlan, sources: UvSources, back_m: float) -> dict[str, Measure | str | int]:
+def _described(plan: HabitatPlan, sources: UvSources, back_m: float) -> dict[str, Parameter]:
     if not sources:
         return {"lamps": 0}
     lamp = sources[0][1]
@@ -174,5 +174,5 @@ def _distance(sources: UvSources, wanted: Range, x_m: float, back_m: float) -> Q
         return Quantity("uv_distance", "m", actual, Verdict.UNKNOWN, Reason(ReasonCode.UV_TOO_WEAK), basis)
     band = Band(near, far, basis)
     aim = ultraviolet.distance_for(lamps, wanted.middle, x_m)
-    parameters: dict[str, Measure | str | int] = {"right": Measure(aim, "m"), "lamps": len(lamps)} if aim is not None else {}
+    parameters: dict[str, Parameter] = {"right": Measure(aim, "m"), "lamps": len(lamps)} if aim is not None else {}
     return Quantity("uv_distance", "m", actual, band.judge(actual), Reason(ReasonCode.UV_DISTANCE, parameters), basis, band)

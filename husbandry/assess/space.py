@@ -7,7 +7,7 @@ from typing import Final
 from husbandry.animal.needs import ADULT_SIZE, box_of, enclosure_needs, quarantined
 from husbandry.animal.subject import Subject
 from husbandry.assess.probability import JointProbability
-from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.states import Climate
 from husbandry.codes import ReasonCode
 from husbandry.plan.habitat import HabitatPlan
@@ -48,7 +48,7 @@ def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> l
     if quarantined(plan, today) and band.low is not None and depth_m < band.low:
         verdict = Verdict.NOT_APPLICABLE  # paper has no depth
     ground_m3 = _ground_m3(plan)
-    told: dict[str, Measure | str | int] = {"kind": plan.ground.kind, "litres": Measure(ground_m3, "m3")}
+    told: dict[str, Parameter] = {"kind": plan.ground.kind, "litres": Measure(ground_m3, "m3")}
     if plan.ground.kind != "paper" and ground_m3 > LEAST_GROUND_M3:
         bag_m3 = next((size for size in BAGS_M3 if ground_m3 <= FEW_BAGS * size), BAGS_M3[-1])
         told |= {"bags": ceil(ground_m3 / bag_m3 - 1e-6), "bag": Measure(bag_m3, "m3")}
@@ -62,10 +62,10 @@ def _judged(subject: Subject, key: str, value: float, need: Need, recommended: N
     plan, body, measure = subject.plan, subject.body, key.removeprefix("enclosure_")
     rule, unit = need.rule, UNITS.get(measure, "m")
     band = Band(need.size, None, rule.origin, rule.school)
-    parameters: dict[str, Measure | str | int] = {"need": Measure(need.size, unit), "rule": rule.rule}
+    parameters: dict[str, Parameter] = {"need": Measure(need.size, unit), "rule": rule.rule}
     if rule.rule in ("body", "stretch") and body.length_m is not None and plan.schools.get("size") != ADULT_SIZE:
         parameters |= {
-            "factor": f"{factor(rule, measure):g}",
+            "factor": factor(rule, measure),
             "body": Measure(body.length_m, "m"),
             "known": int(body.length_known),
         }

@@ -317,7 +317,7 @@ def _covered(plan: HabitatPlan) -> Iterator[Remedy]:
         return
     for share in COVERED:
         if plan.enclosure.lid_covered < share:
-            yield Remedy(RemedyCode.MOISTURE_COVER_LID, {"share": f"{100 * share:.0f}"}, (Change("enclosure.lid_covered", share),))
+            yield Remedy(RemedyCode.MOISTURE_COVER_LID, {"share": 100 * share}, (Change("enclosure.lid_covered", share),))
 
 
 def _wetter(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:

@@ -3,7 +3,7 @@
 from husbandry.animal.needs import swims
 from husbandry.animal.subject import Subject
 from husbandry.assess.probability import JointProbability
-from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate import heaters
 from husbandry.climate.air import moved_humidity
 from husbandry.climate.case import EnclosureCase, HeaterCase, running
@@ -103,16 +103,16 @@ def _quantity(
     is_moisture = key.endswith("humidity") or key == "humid_hide"
     room = getattr(plan.room, steady.season)
     room_c = room.day_c if steady.phase == "day" else room.night_c
-    parameters: dict[str, Measure | str | int] = {
+    parameters: dict[str, Parameter] = {
         "room": Measure(room_c, "degC"),
         "watts": Measure(steady.watts, "W"),
-        "changes": f"{steady.air_changes_h:.1f}",
+        "changes": steady.air_changes_h,
     }
     if is_moisture:
         parameters |= {"room_humidity": Measure(room.humidity_percent, "%"), "vapour": round(steady.vapour_pa)}
     if key == "basking_surface":
         terms = steady.surface_sum
-        parameters |= {name: f"{getattr(terms, name):.0f}" for name in ("lamps", "to_air", "to_walls", "to_bed")}
+        parameters |= {name: float(getattr(terms, name)) for name in ("lamps", "to_air", "to_walls", "to_bed")}
     reason = Reason(
         ReasonCode.AIR_VAPOUR if is_moisture else ReasonCode.HEAT_SURFACE if key == "basking_surface" else ReasonCode.HEAT_BALANCE,
         parameters,
@@ -175,7 +175,7 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
         item = dict(contacts)[index]
         above = float(item.above @ steady.node_c) + steady.duty[index] * item.surface_rise_k
         spread = steady.predictions["warm_air"]
-        told: dict[str, Measure | str | int] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
+        told: dict[str, Parameter] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
         band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C)
         low, high = hottest + spread.low - spread.value, hottest + spread.high - spread.value
         reason = Reason(ReasonCode.HEAT_MAT, told)
@@ -206,7 +206,7 @@ def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quanti
         )
         spread = steady.predictions["basking_surface"]
         low, high = value + spread.low - spread.value, value + spread.high - spread.value
-        told: dict[str, Measure | str | int] = {"height": Measure(body.back_m, "m")}
+        told: dict[str, Parameter] = {"height": Measure(body.back_m, "m")}
         found.append(
             Quantity(
                 "back",
@@ -292,7 +292,7 @@ def patch(subject: Subject, case: EnclosureCase) -> list[Quantity]:
     share = COIL_SHARE if profile.body.form == "snake" else 1.0
     wanted = None if body.length_m is None else body.length_m * share
     basis = Basis(BasisKind.PRACTICE, note="the warm patch covers the body")
-    told: dict[str, Measure | str | int] = {"watts": Measure(heater.watts, "W"), "drop": Measure(drop_m, "m")}
+    told: dict[str, Parameter] = {"watts": Measure(heater.watts, "W"), "drop": Measure(drop_m, "m")}
     reason = Reason(ReasonCode.HEAT_PATCH, told | {"lamps": len(lamps)})
     if wanted is None:
         return [Quantity("warm_patch", "m", width_m, Verdict.UNKNOWN, reason, basis, question="animal.length_m")]
@@ -310,7 +310,7 @@ def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Clim
         return []
     actual_m = plan.heaters[lamps[0]].height_m - case.spot.top_m
     hung = height_for(case, lamps, wanted.middle, "winter", highest_m(plan), climate)
-    parameters: dict[str, Measure | str | int] = {"wanted": Measure(wanted.middle, "degC")}
+    parameters: dict[str, Parameter] = {"wanted": Measure(wanted.middle, "degC")}
     if hung.height_m is None:
         reason = Reason(ReasonCode.HEAT_HANG_HOT if hung.too_hot else ReasonCode.HEAT_HANG_NONE, parameters)
         return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, reason, MODEL)]

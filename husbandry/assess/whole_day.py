@@ -6,7 +6,7 @@ from numpy.typing import NDArray
 from husbandry.animal.needs import swims
 from husbandry.animal.subject import Subject
 from husbandry.assess.warmth import BURN_MARGIN_K, CHILL_MARGIN_K, MODEL
-from husbandry.assessment import Band, Basis, BasisKind, Measure, Quantity, Reason, Verdict
+from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.corrections import DRY_BELOW, ground_holds
@@ -19,7 +19,7 @@ from husbandry.species.leaves import choose
 from husbandry.units import DAYS_A_MONTH, clock_text
 
 Floats = NDArray[np.float64]
-Parameters = dict[str, Measure | str | int]
+Parameters = dict[str, Parameter]
 
 HELD = {"warm_air": "warm_held", "cool_air": "cool_held", "cool_humidity": "humidity_held"}
 LONGEST_DRY_D = 365.0
@@ -138,7 +138,7 @@ class _Figures:
         told: Parameters = {"month": Measure(own * DAYS_A_MONTH, "kWh")}
         price = self.plan.prices.kwh
         if price is not None:
-            told["cost"] = f"{own * DAYS_A_MONTH * price:.2f}"
+            told["cost"] = own * DAYS_A_MONTH * price
         reason = Reason(ReasonCode.DAY_ENERGY if price is None else ReasonCode.DAY_ENERGY_COST, told)
         return [self._quantity("energy", "kWh", drawn, reason)] if own else []
 

@@ -2,7 +2,7 @@
 
 `α E = h_c (T_s − T_a) + ε σ (T_s⁴ − T_sur⁴) + k_g (T_s − T_g)`. h_c is natural convection above a hot level plate after
 McAdams as given by Incropera & DeWitt: Nu = 0.54 Ra^¼ below Ra 10⁷, 0.15 Ra^⅓ above, with the plate's length
-L = area/perimeter; film properties of dry air near 35 °C.
+L = area/perimeter; properties of dry air near 35 °C.
 """
 
 from dataclasses import dataclass

@@ -186,7 +186,7 @@ class DayRun:
             walk.through(state)
         self.trace = walk.trace
         last = (first + days * MINUTES) % MINUTES
-        self.end = model.modes.temperature @ walk.state + model.room.of_all[last], walk.residual.end()
+        self.end = model.modes.temperature @ walk.state + model.room.of_all[last], walk.corrections.end()
         moved = np.abs(self.end[0] - start[0])[: model.nodes.count]
         moved[model.nodes.ground_top.stop : model.nodes.ground.stop] = 0.0  # what lies deeper is felt in weeks
         self.drift_k = float(moved.max())
@@ -274,7 +274,7 @@ class _Walk:
 
     def __init__(self, model: DayModel, days: int, moist: Moist, *, careful: bool) -> None:
         self.model, self.careful = model, careful
-        self.residual = Corrections(model.terms, moist, careful=careful)
+        self.corrections = Corrections(model.terms, moist, careful=careful)
         self.trace = Trace()
         self.events = events_of(model, days)
         self.times = [*sorted(self.events), days * MINUTES]
@@ -343,7 +343,7 @@ class _Walk:
             return 1
         if pace < len(AFTER_SWITCH):
             return AFTER_SWITCH[pace]
-        return min(2 * step, LONGEST) if self.residual.change < STILL_K else max(step // 2, 10)
+        return min(2 * step, LONGEST) if self.corrections.change < STILL_K else max(step // 2, 10)
 
     def _look(self, outlook: SwitchOutlook, at: tuple[int, int, int], soon: bool, before_for: int) -> None:
         """Work the corrections out anew, to be held from a minute and its clock `at` for so long.
@@ -351,19 +351,19 @@ class _Walk:
         `soon` after a switch much moves; `before_for` is how long the last ones were held, 0 where a thermostat turned since.
         """
         minute, clock, held_for = at
-        model, residual, room = self.model, self.residual, self.model.room
+        model, corrections, room = self.model, self.corrections, self.model.room
         to_nodes, to_modes = model.steps.to_nodes, model.steps.to_modes
         nodes = (to_nodes.dot(self.state) + room.of_nodes[clock]).tolist()
         self._tame(nodes)
         halfway_c = room.room_list[(clock + held_for // 2) % MINUTES]
-        before, self.fresh = self.fresh, to_modes.dot(residual.look(nodes, room.room_list[clock], halfway_c, clock, held_for))
-        self.trace.vapour.append((minute, *residual.segment))
+        before, self.fresh = self.fresh, to_modes.dot(corrections.look(nodes, room.room_list[clock], halfway_c, clock, held_for))
+        self.trace.vapour.append((minute, *corrections.segment))
         if soon:
             # What the middle of the time will need.
             self._force(outlook, self.fresh)
             halfway = (to_nodes.dot(model.steps.half[held_for].dot(self.reach)) + room.between(clock, held_for)).tolist()
             self._tame(halfway)
-            self.correction = to_modes.dot(residual.again(halfway, halfway_c))
+            self.correction = to_modes.dot(corrections.again(halfway, halfway_c))
         else:
             # Where nothing has switched since, the correction goes on as it went.
             lead = held_for / (2 * before_for) if before_for and not self.careful else 0.0

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
-from husbandry.assessment import Measure, Quantity, Reason
+from husbandry.assessment import Measure, Parameter, Quantity, Reason
 from husbandry.codes import ReasonCode
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.judged import BAD, OFF, miss
@@ -82,7 +82,7 @@ def why(kept: list[Rig]) -> Iterator[Reason]:
         gains = {name: chance - next_.chances.get(name, 0.0) for name, chance in best.chances.items()}
         name = max(gains, key=lambda key: gains[key])
         key, season, phase = (*name.split("/"), "", "")[:3]
-        told: dict[str, Measure | str | int] = {
+        told: dict[str, Parameter] = {
             "quantity": key,
             "season": season,
             "phase": phase,
@@ -92,7 +92,7 @@ def why(kept: list[Rig]) -> Iterator[Reason]:
         yield Reason(ReasonCode.RIG_LIKELIER, told)
     elif (nearer := _nearer(best, next_)) is not None:
         mine, other = nearer
-        where: dict[str, Measure | str | int] = {"quantity": mine.key, "season": mine.season, "phase": mine.phase}
+        where: dict[str, Parameter] = {"quantity": mine.key, "season": mine.season, "phase": mine.phase}
         numbers = {"mine": Measure(mine.value or 0.0, mine.unit), "other": Measure(other.value or 0.0, other.unit)}
         yield Reason(ReasonCode.RIG_NEARER, where | numbers)
     elif next_.year_kwh - best.year_kwh > 0.02 * next_.year_kwh:

@@ -8,7 +8,7 @@ from husbandry.assess.assess import NO_DAYS, Depth, assess
 from husbandry.assess.probability import JointProbability
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import endangers
-from husbandry.assessment import SEASONS, Measure, Quantity, Reason, Severity, Verdict
+from husbandry.assessment import SEASONS, Measure, Parameter, Quantity, Reason, Severity, Verdict
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
 from husbandry.codes import FindingCode, ReasonCode
@@ -108,7 +108,7 @@ class Judge:
             over = miss(item)
             room = getattr(self.place.bare.room, item.season)
             room_c = room.day_c if item.phase == "day" else room.night_c
-            told: dict[str, Measure | str | int] = {
+            told: dict[str, Parameter] = {
                 "quantity": item.key,
                 "season": item.season,
                 "phase": item.phase,

@@ -13,7 +13,7 @@ from husbandry.animal.needs import swims
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.warmth import CHILL_MARGIN_K
-from husbandry.assessment import Band, Change, Measure, Quantity, Reason, Verdict
+from husbandry.assessment import Band, Change, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.day import DayModel, DayRun, course
 from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.nodes import nodes_of
@@ -218,7 +218,7 @@ def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: s
         extremes[index] = hottest if on else -coldest
     worst = max(extremes, key=lambda index: extremes[index])
     heater = plan.heaters[worst]
-    told: dict[str, Measure | str | int] = {"kind": heater.kind, "watts": Measure(heater.watts, "W")}
+    told: dict[str, Parameter] = {"kind": heater.kind, "watts": Measure(heater.watts, "W")}
     document = plan.model_dump(mode="json")
     if not on:
         without = HabitatPlan.model_validate(apply(document, (Change(f"heaters.{worst}", None),)))
@@ -266,7 +266,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     told: list[Reason] = []
     for code, limit in ((ReasonCode.WHAT_POWER_COLD, least), (ReasonCode.WHAT_POWER_DANGER, least - CHILL_MARGIN_K)):
         under = np.flatnonzero(cool < limit)
-        measures: dict[str, Measure | str | int] = {"limit": Measure(limit, "degC"), "from": plan.daylight.off.strftime("%H:%M")}
+        measures: dict[str, Parameter] = {"limit": Measure(limit, "degC"), "from": plan.daylight.off.strftime("%H:%M")}
         measures["quantity"] = "water_temperature" if wet else "cool_air"
         if under.size:
             told.append(Reason(code, measures | {"hours": Measure(float(under[0] + 1) / 60, "h")}))
@@ -298,7 +298,7 @@ def _week_without(plan: HabitatPlan, dry: HabitatPlan, before: Assessment, seaso
         under = np.flatnonzero(lit < low)
         if first_below is None and under.size:
             first_below = day_number * 24 + float(under[0] + 1) / 60
-    told: dict[str, Measure | str | int] = {"driest": Measure(driest, "%"), "least": Measure(low, "%")}
+    told: dict[str, Parameter] = {"driest": Measure(driest, "%"), "least": Measure(low, "%")}
     if first_below is None:
         return Reason(ReasonCode.WHAT_MISTER_BEARABLE, told), driest
     if float(wet.course().cool_humidity.min()) < low:

@@ -135,16 +135,16 @@ def problem_of(error: ErrorDetails) -> Problem:
     return Problem(path, "not_valid", {"why": error["msg"].removeprefix("Value error, ")})
 
 
-def _measured(path: str, value: float) -> Measure | str:
+def _measured(path: str, value: float) -> Measure | float:
     """A number of a field with its unit, plain where it has none."""
     suffix = next((end for end in SLIPS if path.endswith(end)), "")
-    return Measure(value, SLIPS[suffix][0]) if suffix else f"{value:g}"
+    return Measure(value, SLIPS[suffix][0]) if suffix else value
 
 
 def _out_of_range(path: str, code: str, value: float, limit: float) -> Problem:
     suffix = next((end for end in SLIPS if path.endswith(end)), "")
     if not suffix:
-        return Problem(path, code, {"value": f"{value:g}", "limit": f"{limit:g}"})
+        return Problem(path, code, {"value": value, "limit": limit})
     unit, smaller = SLIPS[suffix]
     parameters = {"value": Measure(value, unit), "limit": Measure(limit, unit)}
     if code == "too_high":

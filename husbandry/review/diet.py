@@ -98,7 +98,7 @@ def rest(facts: Facts) -> Iterator[Finding]:
     meals = facts.meals
     lost = meals.rest_lost_percent
     if lost is not None and (meals.rest_fast or lost >= NEAR_SHARE * meals.rest_limit_percent):
-        said: dict[str, Parameter] = {"lost": Measure(lost, "%"), "limit": f"{meals.rest_limit_percent:g} %"}
+        said: dict[str, Parameter] = {"lost": Measure(lost, "%"), "limit": meals.rest_limit_percent}
         over = lost >= meals.rest_limit_percent
         yield Finding(
             FindingCode.DIET_REST_LOST if over else FindingCode.DIET_REST_LOSING,

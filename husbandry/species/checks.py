@@ -42,7 +42,7 @@ class Fault:
 
     path: str
     code: FaultCode
-    parameters: Mapping[str, str] = field(default_factory=dict)
+    parameters: Mapping[str, str | float] = field(default_factory=dict)
 
 
 def check(profile: Profile) -> tuple[Fault, ...]:
@@ -54,18 +54,14 @@ def check(profile: Profile) -> tuple[Fault, ...]:
     )
 
 
-def _number(value: float) -> str:
-    return f"{value:g}"
-
-
 def _whole(profile: Profile) -> Iterator[Fault]:
     """The body, the zone, and the bounds of the stages."""
     body = profile.body
     adult_cm, adult_g = body.adult_length_cm, body.adult_mass_g
     if body.hatch_length_cm.value >= (adult_cm.low or adult_cm.middle):
-        yield Fault("body.hatch_length_cm", FaultCode.HATCHES_GROWN, {"value": _number(body.hatch_length_cm.value)})
+        yield Fault("body.hatch_length_cm", FaultCode.HATCHES_GROWN, {"value": body.hatch_length_cm.value})
     if body.hatch_mass_g.value >= (adult_g.low or adult_g.middle):
-        yield Fault("body.hatch_mass_g", FaultCode.HATCHES_GROWN, {"value": _number(body.hatch_mass_g.value)})
+        yield Fault("body.hatch_mass_g", FaultCode.HATCHES_GROWN, {"value": body.hatch_mass_g.value})
     if (body.years_to_adult.high or 0.0) >= (body.lifespan_years.high or 0.0):
         yield Fault("body.years_to_adult", FaultCode.GROWS_ALL_ITS_LIFE)
     if profile.uv_zone.value not in ZONES:
@@ -82,15 +78,15 @@ def _stage_faults(profile: Profile, number: int) -> Iterator[Fault]:
     for name, (least, most) in SANE.items():
         for index, item in enumerate(_ranges(stage, name)):
             if (item.low is not None and item.low < least) or (item.high is not None and item.high > most):
-                said = {"least": _number(least), "most": _number(most)}
+                said = {"least": least, "most": most}
                 yield Fault(_place(path, name, index, _ranges(stage, name)), FaultCode.NOT_SANE, said)
     yield from _heat(stage, path)
     yield from _moisture(stage, path)
     zone = ZONES.get(profile.uv_zone.value)
     for index, band in enumerate(stage.light.uv_index or ()):
         if zone is not None and (band.high or 0.0) > zone.highest:
-            said = {"zone": profile.uv_zone.value, "most": _number(zone.highest)}
-            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.BEYOND_ZONE, said)
+            beyond: dict[str, str | float] = {"zone": profile.uv_zone.value, "most": zone.highest}
+            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.BEYOND_ZONE, beyond)
         if band.method == "none" and (band.high or 0.0) > 0:
             yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.NONE_IS_NONE)
     if profile.habit == "aquatic":
@@ -124,7 +120,7 @@ def _heat(stage: Stage, path: str) -> Iterator[Fault]:
             yield Fault(
                 _place(path, "heat.warm_air_c", index, heat.warm_air_c),
                 FaultCode.WARM_ABOVE_CEILING,
-                {"most": _number(heat.ceiling_c.value)},
+                {"most": heat.ceiling_c.value},
             )
     for index, item in enumerate(heat.basking_surface_c or ()):
         where = _place(path, "heat.basking_surface_c", index, heat.basking_surface_c or ())
@@ -133,7 +129,7 @@ def _heat(stage: Stage, path: str) -> Iterator[Fault]:
         if heat.surface_ceiling_c is None:
             yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.NO_SURFACE_CEILING)
         elif _high(item) > heat.surface_ceiling_c.value:
-            yield Fault(where, FaultCode.BASKING_ABOVE_CEILING, {"most": _number(heat.surface_ceiling_c.value)})
+            yield Fault(where, FaultCode.BASKING_ABOVE_CEILING, {"most": heat.surface_ceiling_c.value})
     if heat.surface_ceiling_c is not None and heat.surface_ceiling_c.value < heat.ceiling_c.value:
         yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.SURFACE_CEILING_LOW)
 

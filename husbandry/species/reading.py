@@ -36,7 +36,7 @@ class ProfileProblem:
     line: int
     path: str
     code: str
-    parameters: Mapping[str, str] = field(default_factory=dict)
+    parameters: Mapping[str, str | float] = field(default_factory=dict)
 
 
 class ProfileProblems(HusbandryError, ValueError):

@@ -1,5 +1,6 @@
 """Words for a profile's fields, values, faults and problems."""
 
+from collections.abc import Mapping
 from typing import Any, Final
 
 from django.utils.translation import gettext
@@ -12,6 +13,7 @@ from husbandry.species.profile import Profile
 from husbandry.species.reading import ProfileProblem
 from husbandry.units import convert
 from ridgeback.book import leafwords
+from ridgeback.language import wording
 from ridgeback.units import KeeperUnits
 
 FIELDS: Final = {
@@ -188,11 +190,15 @@ def value(leaf: Leaf | None, path: str, units: KeeperUnits) -> str:
     raise TypeError(f"no words for {type(leaf).__name__}")
 
 
+def _told(parameters: Mapping[str, str | float]) -> dict[str, str]:
+    return {name: value if isinstance(value, str) else wording.plain(name, value) for name, value in parameters.items()}
+
+
 def fault(item: Fault) -> str:
-    return gettext(str(FAULTS[item.code])) % item.parameters
+    return gettext(str(FAULTS[item.code])) % _told(item.parameters)
 
 
 def problem(item: ProfileProblem) -> str:
     """A fault of an imported text, with its line."""
-    said = gettext(str(PROBLEMS.get(item.code) or FAULTS[FaultCode(item.code)])) % item.parameters
+    said = gettext(str(PROBLEMS.get(item.code) or FAULTS[FaultCode(item.code)])) % _told(item.parameters)
     return f"{gettext('line %(line)s') % {'line': item.line}}: {said}" if item.line else said

@@ -144,10 +144,10 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     ),
     FindingCode.DIET_NO_REST_WHEN_THIN: _("No rest for a thin animal: it is planned all the same."),
     FindingCode.DIET_REST_LOSING: _(
-        "It has lost %(lost)s of its weight at rest; at %(limit)s the rest is broken off. Weigh it more often."
+        "It has lost %(lost)s of its weight at rest; at %(limit)s %% the rest is broken off. Weigh it more often."
     ),
     FindingCode.DIET_REST_LOST: _(
-        "It has lost %(lost)s of its weight at rest, and %(limit)s is the limit: warm it up over some days and let "
+        "It has lost %(lost)s of its weight at rest, and %(limit)s %% is the limit: warm it up over some days and let "
         "a reptile veterinarian see it."
     ),
     FindingCode.FEED_TOO_OFTEN: _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),

@@ -30,10 +30,24 @@ def part_names() -> dict[str, str]:
     return named | {key: str(text) for key, text in PARTS.items()}
 
 
+# Digits after the point; -2 is to the hundred.
+DIGITS: Final = {"changes": 1, "lamps": 0, "to_air": 0, "to_walls": 0, "to_bed": 0, "short": 1, "cost": 2, "lux": -2, "share": 0}
+
+
+def plain(name: str, value: float) -> str:
+    """A number without a unit, with the digits that a parameter of this name is read to; elsewhere as many as it needs."""
+    digits = DIGITS.get(name)
+    if digits is None:
+        return f"{value:g}"
+    return f"{round(value, digits):.{max(digits, 0)}f}"
+
+
 def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
     """Return a parameter as text in the keeper's words and units."""
     if isinstance(value, Measure):
         return units.say(value)
+    if isinstance(value, float):
+        return plain(name, value)
     if name == "leads":
         return str(CHOICES["decided"].get(str(value), value))
     if name == "day":

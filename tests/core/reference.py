@@ -51,12 +51,12 @@ class Equations:
         heat[nodes.air] -= net.vent[nodes.air] * changes * (air - room_c)
         spot = net.spot
         surface, near, seen = t[nodes.spot], t[nodes.air] @ spot.air, t[spot.seen].mean()
-        film = basking.plate_convection(np.array([surface]), np.array([near]), case.spot.side_m)[0] * spot.area_m2
+        h_conv_w_k = basking.plate_convection(np.array([surface]), np.array([near]), case.spot.side_m)[0] * spot.area_m2
         sees = room_c + spot.seen_share * (seen - room_c)
         radiation = float(basking.radiative_conductance(np.array([surface]), np.array([sees]))[0]) * spot.area_m2
         inward = radiation * spot.seen_share / (spot.seen.stop - spot.seen.start) * (surface - t[spot.seen])
-        heat[nodes.spot] -= film * (surface - near) + inward.sum() + radiation * (1 - spot.seen_share) * (surface - room_c)
-        heat[nodes.air] += film * spot.air * (surface - air)
+        heat[nodes.spot] -= h_conv_w_k * (surface - near) + inward.sum() + radiation * (1 - spot.seen_share) * (surface - room_c)
+        heat[nodes.air] += h_conv_w_k * spot.air * (surface - air)
         heat[spot.seen] += inward
         # Water.
         room_pa = self.room.humidity_percent / 100 * float(saturation_pressure(room_c))

@@ -14,7 +14,7 @@ from husbandry.climate.steady import solve_steady
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import GLASS, PVC, ROOM_21
 
-# An enclosure that differs from the book's in everything a little: a weak lamp, leaky walls, much draught.
+# An enclosure that differs from the book's in everything a little: a weak lamp, leaky walls, many air changes.
 TRUTH = {"radiant": -1.0, "losses": 0.8, "air_changes": 0.7, "mixing": 0.5, "wetness": -0.4, "room_k": 0.3, "probe_k": 0.0}
 Z = np.array([TRUTH[name] for name in PARAMETERS])
 

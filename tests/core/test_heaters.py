@@ -205,8 +205,8 @@ def test_a_chiller_has_its_watts_and_an_end() -> None:
     chiller = flood(150, 0.45, 0.05, "water-chiller", control="on-off", set_c=20.0, probe="water")
     chiller = replace(chiller, on_hour=0.0, off_hour=0.0)
     assert settled(replace(TANK, rooms=hot, heaters=(chiller,)), "water") == pytest.approx(20.0, abs=0.1)
-    wild = replace(chiller, watts=400.0, control="none")
-    puddle = replace(TANK, heaters=(wild,), water=WaterCase(0.2, 0.15, 0.05))
+    unheld = replace(chiller, watts=400.0, control="none")
+    puddle = replace(TANK, heaters=(unheld,), water=WaterCase(0.2, 0.15, 0.05))
     assert 3.0 < settled(puddle, "water") < 21.0 - 8.0
 
 

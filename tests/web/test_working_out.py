@@ -135,8 +135,8 @@ def test_taking_a_rig_changes_heaters_and_lamps_and_nothing_else(client: Client,
     assert (after.heaters[0].watts, after.uv_lamps) == (40.0, ())
     assert after.model_copy(update={"heaters": before.heaters, "uv_lamps": before.uv_lamps}) == before
     assert client.post(url, {"rig": "{}", "version": habitat.version}).status_code == 404
-    wild = {"heaters": [document()["heaters"][0] | {"watts": 9000}], "uv_lamps": []}
-    client.post(url, {"rig": json.dumps(wild), "version": habitat.version + 1})
+    absurd = {"heaters": [document()["heaters"][0] | {"watts": 9000}], "uv_lamps": []}
+    client.post(url, {"rig": json.dumps(absurd), "version": habitat.version + 1})
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).heaters[0].watts == 40.0
 
 
