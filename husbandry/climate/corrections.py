@@ -34,9 +34,13 @@ from husbandry.climate.basking import (
 from husbandry.climate.case import EnclosureCase, RoomState
 from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE, PER_PASCAL, wetting
 from husbandry.climate.network import Network
+from husbandry.errors import HusbandryError
 
 Floats = NDArray[np.float64]
 
+SWING_K: Final = 0.2  # a correction that moves its node by so much, and back by as much, swings
+BACK: Final = 0.5  # of what it moved before, in the other direction
+MOST_SWINGS: Final = 2  # one after another: a hand's turn of things may look like one
 STIFF: Final = 0.5  # of a node's heat that a change of its losses may move while it is held, where care is taken
 STEEPNESS: Final = LATENT_HEAT * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + 20.0) ** 2  # W/K of evaporation per kg/s, near 20 °C
 AT_ONCE: Final = 0.15  # of what evaporates of a misting, the share that stays in the air as it falls (estimate)
@@ -175,7 +179,7 @@ class Supply:
 class Terms:
     """The corrections of one enclosure in one season, against the linear system's own coefficients; built once.
 
-    `softness` (K/W) and `capacity` (J/K) by node.
+    `softness` (K/W) and `capacity` (J/K) by node; `latent` (W/K) of the nodes whose evaporation the linear system has a part of.
     """
 
     air: AirTerms
@@ -184,6 +188,7 @@ class Terms:
     supply: Supply
     softness: tuple[float, ...]
     capacity: tuple[float, ...]
+    latent: tuple[tuple[int, float], ...]
 
     def first(self, pressure_pa: float) -> Moist:
         """The water of a day that begins in steady state: nothing on the walls, damp ground full."""
@@ -192,16 +197,32 @@ class Terms:
 
 @dataclass(frozen=True)
 class Linear:
-    """What the linear system already has: air changes (1/h), the surface's coefficients (W/m²K), each node's conductance (W/K)."""
+    """What the linear system already has of what is not linear: air changes (1/h), the surface's coefficients (W/m²K), and by
+    node what evaporation takes more where it is a kelvin warmer (W/K).
+    """
 
     air_changes_h: float
     h_conv: float
     h_rad: float
-    conductance: Floats
+    latent: tuple[float, ...]
+
+    def at_least(self, other: "Linear") -> "Linear":
+        """The stronger of each."""
+        return Linear(
+            max(self.air_changes_h, other.air_changes_h),
+            max(self.h_conv, other.h_conv),
+            max(self.h_rad, other.h_rad),
+            tuple(map(max, self.latent, other.latent)),
+        )
 
 
-def terms_of(case: EnclosureCase, net: Network, room: RoomState, factors: tuple[float, float], linear: Linear) -> Terms:
-    """Build the corrections; `factors` are those on the air changes and on everything that evaporates."""
+def terms_of(
+    case: EnclosureCase, net: Network, room: RoomState, factors: tuple[float, float], linear: Linear, conductance: Floats
+) -> Terms:
+    """Build the corrections; `factors` are those on the air changes and on everything that evaporates.
+
+    `conductance` (n,) is what each node has in the linear system, W/K.
+    """
     air_changes, wetness = factors
     capacity = tuple(net.capacity.tolist())
     return Terms(
@@ -215,8 +236,9 @@ def terms_of(case: EnclosureCase, net: Network, room: RoomState, factors: tuple[
         _surface_terms(case, net, linear),
         _wet(case, net, wetness),
         _supply(case, room),
-        tuple((1 / linear.conductance).tolist()),
+        tuple((1 / conductance).tolist()),
         capacity,
+        tuple((node, more) for node, more in enumerate(linear.latent) if more),
     )
 
 
@@ -268,6 +290,14 @@ def _supply(case: EnclosureCase, room: RoomState) -> Supply:
     )
 
 
+class StiffError(HusbandryError, ArithmeticError):
+    """What is held swings to and fro: the linear system has too little of it. `linear` is what it has to have at least."""
+
+    def __init__(self, linear: Linear) -> None:
+        super().__init__("a correction swings")
+        self.linear = linear
+
+
 class Corrections:
     """The corrections of one run: `terms` at the present temperatures, and the run's own water.
 
@@ -288,6 +318,12 @@ class Corrections:
         self.held = 1
         self.segment = (0.0, 0.0, 0.0, False)
         self.change = 0.0
+        self.moves: list[float] = []
+        self.swings = 0
+
+    def switched(self) -> None:
+        """Something was switched: that a correction turns round is no sign of anything."""
+        self.moves, self.swings = [], 0
 
     def end(self) -> Moist:
         """Return the water as it stands."""
@@ -297,7 +333,8 @@ class Corrections:
     def look(self, t: list[float], room_c: float, halfway_c: float, clock: int, minutes: int) -> list[float]:
         """Return the heat in W at each node to hold for `minutes` from the minute `clock` of the day; step the water.
 
-        `t` are the nodes and `room_c` the room in °C now, `halfway_c` the room in the middle of that time.
+        `t` are the nodes and `room_c` the room in °C now, `halfway_c` the room in the middle of that time. Raises StiffError
+        where it swings, unless it is careful.
         """
         heat = [0.0] * len(self.terms.softness)
         self.held = minutes
@@ -305,10 +342,36 @@ class Corrections:
         self._surface(t, room_c, heat)
         self.dry = heat.copy()
         self._water(t, self.terms.supply.humid * saturation(halfway_c), changes, clock, heat)
-        moved = map(operator.mul, map(abs, map(operator.sub, heat, self.last)), self.terms.softness)
-        self.change = max(moved, default=math.inf)
+        for node, more in self.terms.latent:
+            heat[node] += more * (t[node] - room_c)
+        before, self.moves = self.moves, list(map(operator.mul, map(operator.sub, heat, self.last), self.terms.softness))
+        self.change = max(map(abs, self.moves), default=math.inf)
+        if before and self.change > SWING_K and not self.careful:
+            self._look_out(before, t, room_c)
         self.last = heat
         return heat
+
+    def _look_out(self, before: list[float], t: list[float], room_c: float) -> None:
+        """Raise StiffError where what moves goes back on what it moved `before`, time after time."""
+        returned = sum(map(operator.mul, before, self.moves)) < -BACK * sum(map(operator.mul, before, before))
+        self.swings = self.swings + 1 if returned else 0
+        if self.swings >= MOST_SWINGS:
+            raise StiffError(self._steepest(t, room_c))
+
+    def _steepest(self, t: list[float], room_c: float) -> Linear:
+        """By how much each correction grows with its node's temperature, at these temperatures."""
+        _given, _more, h_conv, h_rad = self._coefficients(t, room_c)
+        latent = [0.0] * len(t)
+        for node, rate, at in (*self._soil(t), *self._others(t, self.pressure)):
+            latent[node] += LATENT_HEAT * rate * at * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t[node]) ** 2
+        # Buoyancy: what air changes carry off goes with the rise to the power of one and a half.
+        return Linear(1.5 * self._changes(t, room_c), 1.25 * h_conv, h_rad, tuple(latent))
+
+    def _changes(self, t: list[float], room_c: float) -> float:
+        """Air changes per hour."""
+        terms = self.terms.air
+        rise = sum(t[: terms.count]) / terms.count - room_c
+        return terms.usual_h * max(math.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
 
     def again(self, t: list[float], room_c: float) -> list[float]:
         """Return the last look's heat with air changes and surface as they are at other temperatures of the nodes."""
@@ -320,9 +383,7 @@ class Corrections:
     def _air(self, t: list[float], room_c: float, heat: list[float]) -> float:
         """The heat that air changes by buoyancy carry off beyond the linear system's; return their number (1/h)."""
         terms = self.terms.air
-        count = terms.count
-        rise = sum(t[:count]) / count - room_c
-        changes = terms.usual_h * max(math.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
+        count, changes = terms.count, self._changes(t, room_c)
         more = terms.conductance * (changes - terms.linear_h)
         if self.careful:
             more *= self._kept(more, terms.heat_capacity)
@@ -334,22 +395,30 @@ class Corrections:
         reach = conductance * 60.0 * self.held / heat
         return 1 / (1 + reach) if reach > STIFF else 1.0
 
-    def _surface(self, t: list[float], room_c: float, heat: list[float]) -> None:
-        """The heat that the basking surface gives beyond the linear system's, to the air, the walls it sees and the room."""
+    def _coefficients(self, t: list[float], room_c: float) -> tuple[float, float, float, float]:
+        """The basking surface's air and the walls it sees in °C, and its convective and radiative coefficient in W/m²K."""
         terms = self.terms.surface
-        at, surface, air = terms.node, t[terms.node], 0.0
+        surface, air = t[terms.node], 0.0
         for node, part in terms.air:
             air += part * t[node]
         begin, stop = terms.seen
-        seen = t[begin:stop]
-        mean = sum(seen) / len(seen)
-        # Radiation to the walls and, through openings, to the room: each linear part is what the network already has.
-        share = terms.seen_share
-        hot, cold = surface + KELVIN, room_c + share * (mean - room_c) + KELVIN
-        given = terms.area_m2 * (EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold) - terms.h_rad)
+        mean = sum(t[begin:stop]) / (stop - begin)
+        hot, cold = surface + KELVIN, room_c + terms.seen_share * (mean - room_c) + KELVIN
+        h_rad = EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold)
         rayleigh = terms.rayleigh / ((surface + air) / 2 + KELVIN) * max(abs(surface - air), 1e-3)
         nusselt = LAMINAR * math.sqrt(math.sqrt(rayleigh)) if rayleigh < TURBULENT else 0.15 * rayleigh ** (1 / 3)
-        h_conv = max(nusselt * AIR_CONDUCTIVITY / terms.plate_m, STILL_AIR)
+        return air, mean, max(nusselt * AIR_CONDUCTIVITY / terms.plate_m, STILL_AIR), h_rad
+
+    def _surface(self, t: list[float], room_c: float, heat: list[float]) -> None:
+        """The heat that the basking surface gives beyond the linear system's, to the air, the walls it sees and the room."""
+        terms = self.terms.surface
+        at, surface = terms.node, t[terms.node]
+        air, mean, h_conv, h_rad = self._coefficients(t, room_c)
+        begin, stop = terms.seen
+        seen = t[begin:stop]
+        # Radiation to the walls and, through openings, to the room: each linear part is what the network already has.
+        share = terms.seen_share
+        given = terms.area_m2 * (h_rad - terms.h_rad)
         more = terms.area_m2 * (h_conv - terms.h_conv)
         if self.careful:
             kept = self._kept(given + more, terms.heat_capacity)

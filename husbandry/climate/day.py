@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from husbandry.climate import network
 from husbandry.climate.air import relative_humidity
 from husbandry.climate.case import EnclosureCase, RoomState, running
-from husbandry.climate.corrections import Corrections, Linear, Moist, terms_of
+from husbandry.climate.corrections import Corrections, Linear, Moist, StiffError, terms_of
 from husbandry.climate.daycourse import MINUTES, DayCourse, harmonics, room_curve
 from husbandry.climate.modes import LONGEST, Modes
 from husbandry.climate.nodes import ZONES, Nodes
@@ -32,7 +32,10 @@ Floats = NDArray[np.float64]
 
 STILL_K: Final = 0.1  # a correction that moves its node by less than this is held twice as long
 COLDEST_C, HOTTEST_C = -45.0, 400.0  # beyond which a day is stepped again with care: a lamp all but on the stone
-AFTER_SWITCH: Final = (1, 1, 2, 3, 5, 5, 10, 10, 10)  # and this long after a timer has switched
+MOST_STIFFER: Final = 6  # times that the linear system may be made stronger
+AFTER_SWITCH: Final = (1, 1, 2, 2, 3, 3, 4, 4, 5, 5, 5, 10)  # and this long after a timer has switched
+UNDER_THE_SUN: Final = 6  # minutes at most: it warms everything at once
+LEAST_HELD: Final = 5  # minutes, long after a switch
 PERIODIC_K: Final = 0.2  # the day repeats itself to this
 MOST_DAYS: Final = 4
 
@@ -67,14 +70,19 @@ class DayModel:
     `net`'s nodes come first; the probes of on/off thermostats follow them as small nodes of their own.
     """
 
-    def __init__(self, case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> None:
+    def __init__(
+        self, case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None, least: Linear | None = None
+    ) -> None:
+        self._given = case, climate, season, vary
         case = self.case = case.in_season(season)
         day, night = climate.states[season, "day"], climate.states[season, "night"]
         vary = vary or case.belief.nominal()
         net = self.net = network.build(case, vary)
         room = case.rooms[season]
-        matrix, to_room, linear = _linear(net, day, night)
-        self.terms = terms_of(case, net, room, (float(vary.air_changes[0]), float(vary.wetness[0])), linear)
+        self.linear = _usual(net, day, night) if least is None else least
+        matrix, to_room = _linear(net, self.linear)
+        factors = float(vary.air_changes[0]), float(vary.wetness[0])
+        self.terms = terms_of(case, net, room, factors, self.linear, matrix.diagonal())
         held = self.thermostats = Thermostats(case, net, float(vary.probe_k[0]))
         probes = len(held.cycling)
         self.capacity = np.append(net.capacity, np.full(probes, PROBE_HEAT))
@@ -90,6 +98,10 @@ class DayModel:
     def nodes(self) -> Nodes:
         return self.net.nodes
 
+    def stiffer(self, least: Linear) -> "DayModel":
+        """The same, with at least so much in its linear system: what is held between two looks is less, and does not swing."""
+        return DayModel(*self._given, least=self.linear.at_least(least))
+
     def run(self, days: int = 1, start: tuple[Floats, Moist] | None = None) -> "DayRun":
         """Step through `days` from lights-on; without `start` from the steady state of the night."""
         return DayRun(self, days, start)
@@ -100,15 +112,20 @@ class DayModel:
         for _ in range(MOST_DAYS - 1):
             if run.drift_k < PERIODIC_K:
                 break
-            run = self.run(start=run.onward())
+            run = run.model.run(start=run.onward())
         return run.course()
 
 
-def _linear(net: network.Network, day: SteadyState, night: SteadyState) -> tuple[Floats, Floats, Linear]:
-    """The conductances (n, n) and those to the room (n,), in W/K, at the coefficients of the steady day state."""
-    changes = np.array([(day.air_changes_h + night.air_changes_h) / 2])
-    matrix, to_room = net.bound(changes, np.array([day.h_conv]), np.array([day.h_rad]))
-    return matrix[0], to_room[0], Linear(float(changes[0]), day.h_conv, day.h_rad, matrix[0].diagonal())
+def _usual(net: network.Network, day: SteadyState, night: SteadyState) -> Linear:
+    """What the linear system has in a usual day: the coefficients of the steady states, and nothing of evaporation."""
+    return Linear((day.air_changes_h + night.air_changes_h) / 2, day.h_conv, day.h_rad, (0.0,) * net.nodes.count)
+
+
+def _linear(net: network.Network, linear: Linear) -> tuple[Floats, Floats]:
+    """The conductances (n, n) and those to the room (n,), in W/K."""
+    matrices, to_rooms = net.bound(np.array([linear.air_changes_h]), np.array([linear.h_conv]), np.array([linear.h_rad]))
+    latent = np.array(linear.latent)
+    return matrices[0] + np.diag(latent), to_rooms[0] + latent
 
 
 def _given(case: EnclosureCase, net: network.Network, held: Thermostats) -> Floats:
@@ -177,19 +194,31 @@ class DayRun:
             settled_c = model.start_c + model.room.of_nodes[first]
             start = np.append(settled_c, model.thermostats.probes @ settled_c), model.terms.first(model.start_pa)
         self.start = start
-        state = model.modes.at(start[0] - model.room.of_all[first], model.capacity)
-        walk = _Walk(model, days, start[1], careful=False)
-        try:
-            walk.through(state)
-        except OvershootError:
-            walk = _Walk(model, days, start[1], careful=True)
-            walk.through(state)
+        walk = self._walked(start)
+        model = self.model
         self.trace = walk.trace
         last = (first + days * MINUTES) % MINUTES
         self.end = model.modes.temperature @ walk.state + model.room.of_all[last], walk.corrections.end()
         moved = np.abs(self.end[0] - start[0])[: model.nodes.count]
         moved[model.nodes.ground_top.stop : model.nodes.ground.stop] = 0.0  # what lies deeper is felt in weeks
         self.drift_k = float(moved.max())
+
+    def _walked(self, start: tuple[Floats, Moist]) -> "_Walk":
+        """Step through it all; where what is held swings, with more of it in the linear system; at last minute by minute."""
+        for _ in range(MOST_STIFFER):
+            try:
+                return self._walk(start, careful=False)
+            except StiffError as error:
+                self.model = self.model.stiffer(error.linear)
+            except OvershootError:
+                break
+        return self._walk(start, careful=True)
+
+    def _walk(self, start: tuple[Floats, Moist], *, careful: bool) -> "_Walk":
+        model = self.model
+        walk = _Walk(model, self.days, start[1], careful=careful)
+        walk.through(model.modes.at(start[0] - model.room.of_all[model.first_minute], model.capacity))
+        return walk
 
     def onward(self) -> tuple[Floats, Moist]:
         """Return where a further day should begin to end where it began: each mode goes on by what it has left."""
@@ -278,6 +307,7 @@ class _Walk:
         self.trace = Trace()
         self.events = events_of(model, days)
         self.times = [*sorted(self.events), days * MINUTES]
+        self.longest = LONGEST if model.case.sun is None else UNDER_THE_SUN
         size, heaters = model.modes.rates.size, len(model.case.heaters)
         self.reach = np.zeros(2 * size)
         self.state, self.forcing = self.reach[:size], self.reach[size:]
@@ -292,7 +322,7 @@ class _Walk:
         self.state[:] = first
         outlook: SwitchOutlook | None = None
         minute = index = looked = pace = held_for = step = 0
-        clock, turned = self.model.first_minute, False
+        clock, turned, wet = self.model.first_minute, False, False
         while minute < end:
             if minute == times[index]:
                 self._switch(minute)
@@ -302,16 +332,18 @@ class _Walk:
                 if minute != looked:
                     self._force(outlook)
             if minute == looked:
-                step = self._pace(step, pace)
-                pace += 1
+                step, pace = self._pace(step, pace)
                 looked = min(minute + step, times[index])
                 before_for, held_for = held_for, looked - minute
                 self._look(outlook, (minute, clock, held_for), pace <= len(AFTER_SWITCH), 0 if turned else before_for)
                 turned = False
+                if wet != self.corrections.segment[3]:  # walls begin to sweat, or have dried
+                    wet, pace = not wet, min(pace, 2)
             ahead, turning = self._ahead(outlook, minute, clock, looked - minute)
             if turning is not None:
                 self.on = tuple(was != turn for was, turn in zip(self.on, turning, strict=True))
                 outlook, turned = None, True
+                self.corrections.switched()
             self.state[:] = self.model.steps.whole[ahead].dot(self.reach)
             minute += ahead
             clock = (clock + ahead) % MINUTES
@@ -321,6 +353,7 @@ class _Walk:
         self.most, self.wanted = self.events[minute]
         cycling = self.model.thermostats.cycling
         self.on = tuple(was and self.most[index] > 0 for was, index in zip(self.on, cycling, strict=True))
+        self.corrections.switched()
 
     def _outlook(self, since: int) -> SwitchOutlook:
         """What the on/off thermostats' states mean until a timer changes; the other heaters go on as they went."""
@@ -337,13 +370,13 @@ class _Walk:
         if self.model.thermostats.smooth:
             self.forcing += self.model.look_ahead.of_smooth(self.given)
 
-    def _pace(self, step: int, pace: int) -> int:
-        """The minutes until the next look: few after a switch, and more where little moves."""
+    def _pace(self, step: int, pace: int) -> tuple[int, int]:
+        """The minutes until the next look, and the looks since a switch: few after it, and more where little moves."""
         if self.careful:
-            return 1
+            return 1, pace + 1
         if pace < len(AFTER_SWITCH):
-            return AFTER_SWITCH[pace]
-        return min(2 * step, LONGEST) if self.corrections.change < STILL_K else max(step // 2, 10)
+            return AFTER_SWITCH[pace], pace + 1
+        return (min(2 * step, self.longest) if self.corrections.change < STILL_K else max(step // 2, LEAST_HELD)), pace + 1
 
     def _look(self, outlook: SwitchOutlook, at: tuple[int, int, int], soon: bool, before_for: int) -> None:
         """Work the corrections out anew, to be held from a minute and its clock `at` for so long.

@@ -27,6 +27,7 @@ STRAY_K: Final = 3.5  # one standard deviation of a day about its month's mean (
 SEASON: Final = "winter"
 MIDDAY: Final = 12.5
 PEAK: Final = math.pi / 2  # of a sine from rise to set, over its mean
+OUTSIDE_PERCENT: Final = 70.0  # relative humidity over a day (estimate)
 COMMON_YEAR: Final = 2027
 
 
@@ -57,20 +58,28 @@ def months(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Month, ...
     return tuple(_month(plan, plan.outdoors, profile, today, number) for number in range(1, 13))
 
 
-def _month(plan: HabitatPlan, outside: Outdoors, profile: Profile, today: date, number: int) -> Month:
-    stage = body_of(plan, profile, today).decision.stage
+def month_case(plan: HabitatPlan, number: int) -> EnclosureCase:
+    """The enclosure on the mean day of a month (1–12) out of doors. Raises ValueError for a plan that stands indoors."""
+    outside = plan.outdoors
+    if outside is None:
+        raise ValueError("it stands indoors")
     light_h = daylight_hours(outside.latitude_deg, date(COMMON_YEAR, number, 15))
-    room = RoomState(outside.day_c[number - 1], outside.night_c[number - 1], 70.0)
     # A day's sun as one block of its strongest hours: the peak of a sine from rise to set, and its energy.
     strong_h = light_h / PEAK
     sun_w = PEAK * 1000 * outside.sun_kwh_m2[number - 1] / max(light_h, 1.0)
     floor_m2 = plan.enclosure.length_m * plan.enclosure.width_m
-    case = replace(
+    return replace(
         enclosure_case(plan),
         outdoors=True,
-        rooms={SEASON: room},
+        rooms={SEASON: RoomState(outside.day_c[number - 1], outside.night_c[number - 1], OUTSIDE_PERCENT)},
         sun=SunCase(sun_w * floor_m2 * outside.sun_share, MIDDAY - strong_h / 2, MIDDAY + strong_h / 2),
     )
+
+
+def _month(plan: HabitatPlan, outside: Outdoors, profile: Profile, today: date, number: int) -> Month:
+    stage = body_of(plan, profile, today).decision.stage
+    light_h = daylight_hours(outside.latitude_deg, date(COMMON_YEAR, number, 15))
+    case = month_case(plan, number)
     day = course(case, solve_steady(case, spread=False, seasons=(SEASON,)), SEASON)
     warm = choose(stage.heat.warm_air_c, plan.schools)
     basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None

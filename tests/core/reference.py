@@ -27,6 +27,7 @@ class Equations:
         self.net = network.build(case, PRIOR.nominal())
         self.nodes = self.net.nodes
         self.watts = np.array([heater.watts for heater in case.heaters])
+        self.sun_w = 0.0
         self.wet = wetting(case.shell)
         room_pa = self.room.humidity_percent / 100 * float(saturation_pressure((self.room.day_c + self.room.night_c) / 2))
         self.per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
@@ -44,6 +45,9 @@ class Equations:
         t, pressure, water = state[: nodes.count], state[nodes.count], state[nodes.count + 1]
         room_c = self.room_c(seconds / 3600 % 24)
         heat = net.per_watt[0] @ (self.watts * duty) - net.conductance[0] @ t + net.to_room[0] * room_c
+        on_spot = min(net.spot.area_m2 / (case.length_m * case.width_m), 1.0)
+        heat[nodes.spot] += on_spot * self.sun_w
+        heat[nodes.ground_top] += (1 - on_spot) * self.sun_w / (nodes.ground_top.stop - nodes.ground_top.start)
         air = t[nodes.air]
         rise = air.mean() - room_c
         share = max(np.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
@@ -81,18 +85,25 @@ class Equations:
 
 
 def timer_day(case: EnclosureCase, climate: Climate, season: str, method: str = "LSODA", tolerance: float = 1e-8) -> np.ndarray:
-    """Step the day of a case without thermostats from lights-on; return states (1440, nodes + 2), first one minute after."""
+    """Step the day of a case without thermostats from lights-on; return states (1440, nodes + 2), first one minute after.
+
+    The sun shines in one block, as `SunCase` has it.
+    """
     equations, model = Equations(case, season), DayModel(case, climate, season)
     state = np.concatenate([model.start_c + model.room.of_nodes[model.first_minute], [model.start_pa, equations.full]])
     hours = {
         case.light_on_hour,
         case.light_off_hour,
         *(hour for heater in case.heaters for hour in (heater.on_hour, heater.off_hour)),
+        *((case.sun.from_hour, case.sun.to_hour) if case.sun is not None else ()),
     }
     edges = [*sorted({(round(hour * 60) - model.first_minute) % 1440 for hour in hours} | {0}), 1440]
     found = np.empty((1440, state.size))
     for begin, end in pairwise(edges):
-        duty = equations.timers((model.first_minute + begin + 0.5) / 60 % 24)
+        hour = (model.first_minute + begin + 0.5) / 60 % 24
+        duty = equations.timers(hour)
+        shines = case.sun is not None and running(case.sun.from_hour, case.sun.to_hour, hour)
+        equations.sun_w = case.sun.watts if case.sun is not None and shines else 0.0
         offset = model.first_minute * 60
         minutes = np.arange(begin + 1, end + 1)
         solved = solve_ivp(  # type: ignore[call-overload]
