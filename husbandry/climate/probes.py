@@ -1,5 +1,7 @@
 """Where the probes of thermostats are, and which side is the warm end."""
 
+from typing import Final
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,9 +12,13 @@ from husbandry.climate.nodes import ZONES, Nodes, shares
 
 Floats = NDArray[np.float64]
 
+MIDDLE_SHARE: Final = 0.05  # of the length either way: a basking place there is at neither end
+
 
 def warm_side_x(case: EnclosureCase) -> float:
-    """Where the warm end is: under the heaters by their watts, or at the basking spot when there are none.
+    """Where the warm end is: at the basking place; where that is in the middle, on the side where the heaters are.
+
+    It goes by places and never by strengths, so that no change of watts renames the ends.
 
     Parameters
     ----------
@@ -27,11 +33,10 @@ def warm_side_x(case: EnclosureCase) -> float:
     ----------
     Common practice, no source.
     """
-    warming = [heater for heater in case.heaters if heaters.HEATERS[heater.kind].place not in ("water", "light")]
-    total = sum(heater.watts for heater in warming)
-    if total == 0:
+    if abs(case.spot.x_m - case.length_m / 2) > MIDDLE_SHARE * case.length_m:
         return case.spot.x_m
-    return sum(heater.watts * heater.x_m for heater in warming) / total
+    places = [heater.x_m for heater in case.heaters if heaters.HEATERS[heater.kind].place not in ("water", "light")]
+    return sum(places) / len(places) if places else case.spot.x_m
 
 
 def direct_rises(case: EnclosureCase) -> Floats:

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.climate import heaters
 from husbandry.climate.air import saturation_pressure
 from husbandry.climate.case import EnclosureCase, VentCase
@@ -17,8 +18,11 @@ from husbandry.climate.steady import solve_steady, varied
 from husbandry.climate.walls import air_changes, build_of, stack_flow, wall_u
 from husbandry.light import ultraviolet
 from husbandry.light.visible import Luminaire, lux_at
+from husbandry.plan.geometry import spot_x_m
+from husbandry.species.book import find
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import GLASS, MESH, PVC, flood
+from tests.plans import TODAY, plan
 
 KINDS = ("reflector-flood", "halogen-flood", "ceramic-emitter", "infrared-projector", "radiant-panel")
 # Places along the length clear of the middle, where either side may be called the warm one.
@@ -183,3 +187,27 @@ def test_lux_falls_with_the_square_far_from_a_point() -> None:
     near, far = (float(lux_at((lamp,), np.array([0.5]), 2.0 - distance)[0]) for distance in (0.5, 1.0))
     assert near == pytest.approx(4 * far, rel=0.02)
     assert far == pytest.approx(1000.0 / math.pi, rel=0.05)
+
+
+def test_the_ends_keep_their_names_whatever_the_watts() -> None:
+    """Of a box with its basking place on the left, the cool end's heater was raised from 120 to 133 W: warm air fell by 5 K."""
+    ends = []
+    for watts in (100.0, 133.0, 200.0):
+        right = {"kind": "ceramic-emitter", "watts": watts, "x_m": 1.0, "height_m": 0.4, "on": "00:00", "off": "00:00"}
+        made = plan(heaters__1=right | {"guarded": True, "thermostat": {"kind": "none"}}, heaters__0__watts=100.0)
+        found = assess(made, find(made.species), TODAY, depth=NO_DAYS)
+        ends.append([found.quantity(f"{end}_air", "winter", "night").value or 0.0 for end in ("warm", "cool")])
+    warm, cool = zip(*ends, strict=True)
+    assert warm == tuple(sorted(warm))
+    assert cool == tuple(sorted(cool))
+    assert cool[-1] > warm[-1]  # the names are the places'
+
+
+@pytest.mark.parametrize("watts", [(60.0, 100.0), (100.0, 60.0)])
+def test_without_a_platform_it_basks_under_the_same_lamp_whatever_the_watts(watts: tuple[float, float]) -> None:
+    lamps = [
+        {"kind": "reflector-flood", "watts": strong, "x_m": x_m, "height_m": 0.4}
+        for strong, x_m in zip(watts, (0.3, 0.9), strict=True)
+    ]
+    bare = plan(platform=None, heaters=[{"kind": "mat", "watts": 200.0, "x_m": 0.6, "height_m": 0.01}, *lamps])
+    assert spot_x_m(bare) == 0.3
