@@ -14,6 +14,8 @@ from husbandry.codes import FindingCode, ReasonCode, RemedyCode
 SEASONS: Final = ("summer", "winter")  # a plan is judged in both
 # "Near" is within a fifth of the band's width beyond its edge, and never less than this share of the edge's value.
 NEAR_SHARE_OF_WIDTH = 0.2
+NEAR_SHARE_OF_EDGE: Final = 0.05  # of the edge, where a band has but one
+NEAR_K: Final = 1.0  # the same of temperatures, in K: five hundredths of so many °C would mean nothing (estimate)
 # Within a hundredth of the width a value stands on the edge: the screen would show it as the edge itself.
 EDGE_SHARE_OF_WIDTH = 0.01
 
@@ -72,7 +74,8 @@ class Reason:
 class Band:
     """The range wanted, and the limits beyond which an animal is in danger.
 
-    Any limit may be None (open). `low <= high`, `danger_low <= low`, `high <= danger_high`.
+    Any limit may be None (open). `low <= high`, `danger_low <= low`, `high <= danger_high`. `near` is how far outside a band
+    of one edge still counts as near, in its unit: on a scale whose zero means nothing it has to be given.
     """
 
     low: float | None
@@ -81,13 +84,16 @@ class Band:
     school: str = ""
     danger_low: float | None = None
     danger_high: float | None = None
+    near: float | None = None
 
     def margin(self) -> float:
         """How far outside still counts as near, in the band's unit."""
         if self.low is not None and self.high is not None and self.high > self.low:
             return NEAR_SHARE_OF_WIDTH * (self.high - self.low)
+        if self.near is not None:
+            return self.near
         edge = self.low if self.low is not None else self.high
-        return 0.05 * abs(edge or 0.0)
+        return 0.0 if edge is None else NEAR_SHARE_OF_EDGE * abs(edge)
 
     def judge(self, value: float | None) -> Verdict:
         """Place `value` (same unit as the band) in the band."""

@@ -140,8 +140,8 @@ def _from(start_m: float, line: Floats, growth: Growth) -> Floats:
 def _prior(profile: Profile, sex: str) -> Prior:
     body = profile.body
     adult, years = body.adult(sex).length_cm, body.years_to_adult
-    adult_m = ((adult.low or adult.middle) / 100, (adult.high or adult.middle) / 100)
-    return Prior(body.hatch_length_cm.value / 100, adult_m, (years.low or years.middle, years.high or years.middle))
+    adult_m = (adult.least / 100, adult.most / 100)
+    return Prior(body.hatch_length_cm.value / 100, adult_m, (years.least, years.most))
 
 
 def next_stage(

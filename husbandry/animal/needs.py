@@ -44,7 +44,7 @@ def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[s
     depth_m = rule.middle / 100
     if litres is not None:
         depth_m = max(depth_m, litres.size / (length_m * box.width_m) + 0.0005)
-    depth_m = round(min(depth_m, (rule.high or rule.middle) / 100, POOL_FILL * box.height_m), 3)
+    depth_m = round(min(depth_m, rule.most / 100, POOL_FILL * box.height_m), 3)
     return {"x_m": round(box.length_m - length_m / 2, 3), "length_m": length_m, "depth_m": depth_m}
 
 

@@ -119,7 +119,7 @@ def empty_after(profile: Profile) -> timedelta:
     """Return how long after a meal the gut is empty at the longest."""
     terms = terms_of(profile)
     empty = terms.last_meal_days if terms is not None else None
-    return timedelta(days=round(empty.high or empty.middle) if empty is not None else DEFAULT_EMPTY_DAYS)
+    return timedelta(days=round(empty.most) if empty is not None else DEFAULT_EMPTY_DAYS)
 
 
 def usual_cooling(profile: Profile, today: date, *, southern: bool) -> Cooling | None:

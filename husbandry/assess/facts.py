@@ -121,7 +121,7 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Modelled) -> HeatFacts:
         sun_watts = plan.window.watts
         hottest_c = found.climate.states["summer", "day"].predictions["hottest_air"].value + sun_rise_k(found.case)
     return HeatFacts(
-        night_low_c=night.low if night.low is not None else night.middle,
+        night_low_c=night.least,
         basking_middle_c=basking.middle if basking else None,
         water_middle_c=_water_middle_c(plan, stage),
         ceiling_c=stage.heat.ceiling_c.value,
@@ -195,9 +195,9 @@ def _figures(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Fi
     return Figures(
         animal.mass_kg,
         None if expected_m is None else expected_mass_kg(profile, expected_m, animal.sex),
-        (adult.mass_g.high or adult.mass_g.middle) / 1000,
+        adult.mass_g.most / 1000,
         animal.length_m,
-        (adult.length_cm.high or adult.length_cm.middle) / 100,
+        adult.length_cm.most / 100,
         profile.body.length_measure,
         whole_m,
         None if whole_m is None else expected_mass_kg(profile, whole_m, animal.sex),

@@ -124,7 +124,7 @@ def _hours(plan: HabitatPlan, stage: Stage, sources: UvSources, wanted: Range) -
     else:
         light = choose(stage.light.hours, plan.schools)
         note = "most of the day; the animal chooses its own time under the lamp"
-        band = Band(FULL_DAY_SHARE * (light.low or light.middle), None, Basis(BasisKind.PRACTICE, note=note))
+        band = Band(FULL_DAY_SHARE * light.least, None, Basis(BasisKind.PRACTICE, note=note))
         school = wanted.school
     return [Quantity("uv_hours", "h", hours, band.judge(hours), Reason(ReasonCode.UV_HOURS), band.basis, band, school=school)]
 

@@ -92,7 +92,7 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbab
         found.append(Quantity("water_depth", "m", pool.depth_m, band.judge(pool.depth_m), reason, band.basis, band))
     if rule.temperature_c is not None and pool is not None:
         wanted = choose(rule.temperature_c, plan.schools)
-        band = wanted.band(danger_high=None if wanted.high is None else wanted.high + WATER_DANGER_K)
+        band = wanted.band_c(danger_high=None if wanted.high is None else wanted.high + WATER_DANGER_K)
         for (season, phase), steady in climate.states.items():
             water = steady.predictions["water"]
             reason = Reason(ReasonCode.WATER_BALANCE, {"air": Measure(steady.predictions["cool_air"].value, "degC")})

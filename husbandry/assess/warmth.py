@@ -3,7 +3,7 @@
 from husbandry.animal.needs import swims
 from husbandry.animal.subject import Subject
 from husbandry.assess.probability import JointProbability
-from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
+from husbandry.assessment import NEAR_K, Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate import heaters
 from husbandry.climate.air import moved_humidity
 from husbandry.climate.case import EnclosureCase, HeaterCase, running
@@ -54,8 +54,8 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
     ceiling_c = heat.ceiling_c.value
     basking = choose(heat.basking_surface_c, schools) if heat.basking_surface_c else None
     night = choose(heat.night_c, schools)
-    night_band = night.band(danger_low=_below(night.low), danger_high=ceiling_c)
-    ceiling_band = Band(None, ceiling_c, heat.ceiling_c.origin, danger_high=ceiling_c)
+    night_band = night.band_c(danger_low=_below(night.low), danger_high=ceiling_c)
+    ceiling_band = Band(None, ceiling_c, heat.ceiling_c.origin, danger_high=ceiling_c, near=NEAR_K)
     hide_band = choose(moisture.humid_hide_percent, schools).band() if moisture.humid_hide_percent else None
     found: list[Quantity] = []
     leaves = basking is not None
@@ -63,11 +63,13 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
         bands: dict[str, Band | None] = {"hottest_air": ceiling_band}
         if phase == "day":
             if basking is not None:
-                bands["basking_surface"] = basking.band(danger_high=(basking.high or ceiling_c) + BURN_MARGIN_K)
+                bands["basking_surface"] = basking.band_c(
+                    danger_high=BURN_MARGIN_K + (ceiling_c if basking.high is None else basking.high)
+                )
             else:
                 bands["basking_surface"] = ceiling_band
-            bands["warm_air"] = choose(heat.warm_air_c, schools).band(danger_high=ceiling_c)
-            bands["cool_air"] = choose(heat.cool_air_c, schools).band(danger_high=ceiling_c)
+            bands["warm_air"] = choose(heat.warm_air_c, schools).band_c(danger_high=ceiling_c)
+            bands["cool_air"] = choose(heat.cool_air_c, schools).band_c(danger_high=ceiling_c)
             humid = choose(moisture.day_percent, schools).band()
         else:
             bands |= {"warm_air": night_band, "cool_air": night_band}
@@ -176,7 +178,7 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
         above = float(item.above @ steady.node_c) + steady.duty[index] * item.surface_rise_k
         spread = steady.predictions["warm_air"]
         told: dict[str, Parameter] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
-        band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C)
+        band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C, near=NEAR_K)
         low, high = hottest + spread.low - spread.value, hottest + spread.high - spread.value
         reason = Reason(ReasonCode.HEAT_MAT, told)
         found.append(
@@ -193,9 +195,9 @@ def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quanti
         return []
     # A hot stone is met with the feet for moments, the lamp with the back for an hour.
     basks = choose(stage.heat.basking_surface_c, schools) if stage.heat.basking_surface_c else None
-    most_c = min(ceiling.value, max(BACK_MOST_C, (basks.high or basks.middle) if basks else 0.0))
+    most_c = min(ceiling.value, max(BACK_MOST_C, basks.most if basks else 0.0))
     basis = ceiling.origin if most_c == ceiling.value else SKIN
-    band = Band(None, most_c, basis, danger_high=most_c + BURN_MARGIN_K)
+    band = Band(None, most_c, basis, danger_high=most_c + BURN_MARGIN_K, near=NEAR_K)
     found = []
     for (season, phase), steady in climate.states.items():
         if phase != "day":

@@ -1,5 +1,7 @@
 """The quantities of a whole day, by season: how soon it is warm, how long it holds, what it strays to, what it uses."""
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -66,7 +68,7 @@ class _Figures:
         """Minutes from lights-on to the basking band, share of the light in it, and the hottest the surface gets."""
         if self.stage.heat.basking_surface_c is None:
             return []
-        wanted = choose(self.stage.heat.basking_surface_c, self.plan.schools).band()
+        wanted = choose(self.stage.heat.basking_surface_c, self.plan.schools).band_c()
         low = wanted.low if wanted.low is not None else -np.inf
         high = wanted.high if wanted.high is not None else np.inf
         drawn = self._drawn("basking_surface", self.day.basking_surface)
@@ -81,7 +83,7 @@ class _Figures:
         share = 100 * outcomes.share_within(drawn, self.lit_thin, low, high)
         found.append(self._quantity("basking_held", "%", share, Reason(ReasonCode.DAY_HELD_LIT, told)))
         top = float(self.day.basking_surface.max())
-        burning = Band(None, high, wanted.basis, wanted.school, danger_high=high + BURN_MARGIN_K) if wanted.high else None
+        burning = None if wanted.high is None else replace(wanted, low=None, danger_high=wanted.high + BURN_MARGIN_K)
         at = Measure(float(self.day.hours[self.day.basking_surface.argmax()]), "h")
         found.append(
             self._quantity(
@@ -115,8 +117,8 @@ class _Figures:
 
     def coolest(self) -> list[Quantity]:
         """The lowest air at the cool end, against the night's least."""
-        night = choose(self.stage.heat.night_c, self.plan.schools).band()
-        least = Band(night.low, None, night.basis, night.school, danger_low=night.low - CHILL_MARGIN_K) if night.low else None
+        night = choose(self.stage.heat.night_c, self.plan.schools).band_c()
+        least = None if night.low is None else replace(night, high=None, danger_low=night.low - CHILL_MARGIN_K)
         drawn = self._drawn("cool_air", self.day.cool_air).min(axis=1)
         at = float(self.day.hours[self.day.cool_air.argmin()])
         value = float(self.day.cool_air.min())

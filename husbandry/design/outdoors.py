@@ -84,9 +84,9 @@ def _month(plan: HabitatPlan, outside: Outdoors, profile: Profile, today: date, 
     warm = choose(stage.heat.warm_air_c, plan.schools)
     basking = choose(stage.heat.basking_surface_c, plan.schools) if stage.heat.basking_surface_c else None
     night = choose(stage.heat.night_c, plan.schools)
-    wanted_c = (basking or warm).low or (basking or warm).middle
+    wanted_c = (basking or warm).least
     reached_c = float(day.basking_surface.max()) if basking else float(day.warm_air.max())
-    least_c = night.low if night.low is not None else night.middle
+    least_c = night.least
     coldest_c, warmest_c = float(day.cool_air.min()), float(day.hottest_air.max())
     ceiling_c = stage.heat.ceiling_c.value
     days = calendar.monthrange(COMMON_YEAR, number)[1]

@@ -258,7 +258,7 @@ class _Search:
         if kind == "tube-heater" and self.place.bare.enclosure.length_m < LEAST_TUBE_M:
             return None
         night = choose(heat.night_c, schools)
-        held_c = (night.low if night.low is not None else night.middle) + NIGHT_MARGIN_K
+        held_c = night.least + NIGHT_MARGIN_K
         day = phase == "day"
         x_m, height_m = new_heater_places(plan)[phase]
         document = plan.model_dump(mode="json")

@@ -13,7 +13,7 @@ from husbandry.animal.needs import swims
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.warmth import CHILL_MARGIN_K
-from husbandry.assessment import Band, Change, Measure, Parameter, Quantity, Reason, Verdict
+from husbandry.assessment import NEAR_K, Band, Change, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.day import DayModel, DayRun, course
 from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.nodes import nodes_of
@@ -159,7 +159,7 @@ def _grown(plan: HabitatPlan, profile: Profile, today: date) -> dict[str, Any]:
     assert stage is not None
     bounds = stage.bounds(stage.leads)
     assert bounds is not None
-    value = bounds.low if bounds.low is not None else bounds.middle
+    value = bounds.least
     animal: dict[str, Any] = plan.animal.model_dump(mode="json") | {"hatched": None, "mass_kg": None, "length_m": None}
     if stage.leads == "age":
         age_days = round(value * DAYS_A_MONTH) + 1
@@ -241,7 +241,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     stage = before.body.decision.stage
     wet = swims(plan, profile) and stage.water is not None and stage.water.temperature_c is not None
     wanted = choose(stage.water.temperature_c if wet else stage.heat.night_c, plan.schools)  # type: ignore[union-attr, arg-type]
-    least = wanted.low if wanted.low is not None else wanted.middle
+    least = wanted.least
     case = enclosure_case(plan)
     usual = before.days["winter"]
     # The clock of the stepping begins with the light; here it is to begin when the light would go.
@@ -275,7 +275,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
         told.append(Reason(ReasonCode.WHAT_POWER_BEARABLE, {"lowest": Measure(float(cool.min()), "degC"), "quantity": quantity}))
     value = float(cool.min())
     was = before.quantity("water_temperature", "winter", "night") if wet else before.quantity("coolest_air", "winter")
-    band = Band(least, None, was.basis, danger_low=least - CHILL_MARGIN_K)
+    band = Band(least, None, was.basis, danger_low=least - CHILL_MARGIN_K, near=NEAR_K)
     now = replace(was, value=value, verdict=band.judge(value), low=None, high=None, likely=None)
     worse = ((was, now),) if ORDER.index(now.verdict) < ORDER.index(was.verdict) else ()
     return Scenario("power_cut", "winter", plan, usual, day, worse, tuple(told))

@@ -119,7 +119,7 @@ def without(
 
 def _longest_days(fast: Dormancy) -> int:
     """How long it may go, in days."""
-    return refusals.FAST_DAYS if fast.weeks is None else round(7 * (fast.weeks.high or fast.weeks.middle))
+    return refusals.FAST_DAYS if fast.weeks is None else round(7 * fast.weeks.most)
 
 
 def not_eating(names: tuple[str, ...], history: History) -> dict[str, int]:

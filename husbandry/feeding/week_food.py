@@ -67,7 +67,7 @@ def step_of(plan: HabitatPlan, stage: Stage) -> ConditionStep:
     rule, score = choose(stage.feeding.interval_days, plan.schools), plan.feeding.condition
     if plan.feeding.state == "gravid" and score in (None, condition.RIGHT):
         score = condition.RIGHT - 1
-    step = condition.step(score, rule.low or rule.middle)
+    step = condition.step(score, rule.least)
     own = own_days(plan) if step.moved == "interval" else bool(plan.feeding.items)
     return ConditionStep("", 1.0) if own else step
 

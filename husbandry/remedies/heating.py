@@ -82,7 +82,7 @@ def dark_watts(
     places = new_heater_places(plan)
     night = choose(stage.heat.night_c, plan.schools)
     wanted = {
-        "night": ("cool_air", night.low if night.low is not None else night.middle),
+        "night": ("cool_air", night.least),
         "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
     }
     tried: dict[tuple[float, float], dict[str, dict[str, float]]] = {}
@@ -139,7 +139,7 @@ def night_hold_c(
         if kind.light or kind.place not in WARMS_AIR or heater.thermostat.kind == "none":
             continue
         own = case.heaters[index]
-        holding = replace(own, on_hour=0.0, off_hour=0.0, night_set_c=None, set_c=(night.low or 0.0) + HELD_ABOVE_K)
+        holding = replace(own, on_hour=0.0, off_hour=0.0, night_set_c=None, set_c=night.least + HELD_ABOVE_K)
         holding = replace(holding, probe="cool-air", probe_error_k=0.0)
         heaters = (*case.heaters[:index], holding, *case.heaters[index + 1 :])
         held = solve_steady(replace(case, heaters=heaters), spread=False, seasons=("winter",), near=climate).states[

@@ -40,7 +40,7 @@ def cure(plan: HabitatPlan, case: EnclosureCase, climate: Climate, quantities: t
     edge = band.low if cold else band.high
     if edge is None:
         return None
-    width = (band.high or edge + 4.0) - (band.low or edge - 4.0)
+    width = (edge + 4.0 if band.high is None else band.high) - (edge - 4.0 if band.low is None else band.low)
     inside = min(INSIDE_K, width / 4)
     set_c = round(min(max(edge + inside if cold else edge - inside, SET_C[0]), SET_C[1]), 1)
     seasons = sorted({item.season for item in off})

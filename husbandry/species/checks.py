@@ -58,9 +58,9 @@ def _whole(profile: Profile) -> Iterator[Fault]:
     """The body, the zone, and the bounds of the stages."""
     body = profile.body
     adult_cm, adult_g = body.adult_length_cm, body.adult_mass_g
-    if body.hatch_length_cm.value >= (adult_cm.low or adult_cm.middle):
+    if body.hatch_length_cm.value >= adult_cm.least:
         yield Fault("body.hatch_length_cm", FaultCode.HATCHES_GROWN, {"value": body.hatch_length_cm.value})
-    if body.hatch_mass_g.value >= (adult_g.low or adult_g.middle):
+    if body.hatch_mass_g.value >= adult_g.least:
         yield Fault("body.hatch_mass_g", FaultCode.HATCHES_GROWN, {"value": body.hatch_mass_g.value})
     if (body.years_to_adult.high or 0.0) >= (body.lifespan_years.high or 0.0):
         yield Fault("body.years_to_adult", FaultCode.GROWS_ALL_ITS_LIFE)

@@ -1,10 +1,11 @@
 """The leaves of a species profile: every value carries its basis and may differ by school."""
 
+from dataclasses import replace
 from typing import Annotated, Any, Literal, Self, TypeVar
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
-from husbandry.assessment import Band, Basis, BasisKind
+from husbandry.assessment import NEAR_K, Band, Basis, BasisKind
 
 BASIS_KINDS = {
     "source": BasisKind.SOURCE,
@@ -60,11 +61,25 @@ class Range(Leaf):
         limits = [limit for limit in (self.low, self.high) if limit is not None]
         return sum(limits) / len(limits)
 
+    @property
+    def least(self) -> float:
+        """The lower end; of a range that is open below, its middle."""
+        return self.middle if self.low is None else self.low
+
+    @property
+    def most(self) -> float:
+        """The upper end; of a range that is open above, its middle."""
+        return self.middle if self.high is None else self.high
+
     def band(self, *, factor: float = 1.0, danger_low: float | None = None, danger_high: float | None = None) -> Band:
         """The range as a target band, scaled by `factor` into SI; danger limits are given in SI already."""
         low = None if self.low is None else self.low * factor
         high = None if self.high is None else self.high * factor
         return Band(low, high, self.origin, self.school, danger_low, danger_high)
+
+    def band_c(self, *, danger_low: float | None = None, danger_high: float | None = None) -> Band:
+        """A range of temperatures in °C as a target band."""
+        return replace(self.band(danger_low=danger_low, danger_high=danger_high), near=NEAR_K)
 
 
 class Value(Leaf):

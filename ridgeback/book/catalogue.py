@@ -39,7 +39,7 @@ def warmth(profile: Profile) -> str:
 def total_cm(profile: Profile) -> float:
     """The length of a large grown animal from nose to tail tip, whatever the species is measured by."""
     adult = profile.body.adult_length_cm
-    return (adult.high or adult.middle) / profile.body.total_to_measure.value
+    return adult.most / profile.body.total_to_measure.value
 
 
 def of_size(entries: QuerySet[Entry], more_than_cm: float, at_most_cm: float) -> QuerySet[Entry]:
@@ -78,8 +78,8 @@ def brief(profile: Profile) -> Brief:
         profile.uv_zone.value,
         warmth(profile),
         profile.body.length_measure,
-        (adult.low or adult.middle, adult.high or adult.middle),
-        (years.low or years.middle, years.high or years.middle),
+        (adult.least, adult.most),
+        (years.least, years.most),
         sides_for(needs_of_grown(profile)),
     )
 
