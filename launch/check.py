@@ -28,7 +28,7 @@ Running = dict[str, tuple["subprocess.Popen[bytes]", IO[str]]]
 
 
 def start_static(tools: Path, environment: dict[str, str]) -> Running:
-    """Start the linters side by side: they run while the first tests do."""
+    """Start the linters side by side: they run while the tests do."""
     running: Running = {}
     for name, command in STATIC_CHECKS.items():
         output = tempfile.TemporaryFile("w+")  # noqa: SIM115 - open until its linter ends
@@ -53,7 +53,7 @@ def ended_static(running: Running) -> bool:
 
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./test", description="Run Ridgeback's checks.")
-    parser.add_argument("what", nargs="?", choices=["quick", "coverage"], help="skip the browser tests; measure the core alone")
+    parser.add_argument("what", nargs="?", choices=["quick", "coverage"], help="skip browser and sweeps; measure the core alone")
     arguments, rest = parser.parse_known_args()
     browser = arguments.what is None
     began = time.monotonic()
@@ -75,15 +75,18 @@ def main() -> int:
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         # The browser tests are a run of their own: their event loop would disturb the tests after them.
         # The core is a run of its own too: there is no Django in it.
-        runs = [[*ALONE, "-n", "2", "tests/core"], ["-n", "2", "tests/web"]] + ([["-n", "2", "tests/browser"]] if browser else [])
+        two, slowest = ["-n", "2"], ["--durations=10", "--durations-min=1"]
+        some = ["-m", "not sweep"] if arguments.what == "quick" else []
+        runs = [[*ALONE, *two, *slowest, *some, "tests/core"], [*two, *slowest, *some, "tests/web"]]
+        runs += [[*two, *slowest, "tests/browser"]] if browser else []
         good = True
         if arguments.what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
             runs = [[*ALONE, "-n", "2", "--cov", "--cov-report=term", "tests/core"]]
         for folders in runs:
             pytest = [str(python), "-m", "pytest", *folders, *rest]
             good = subprocess.run(pytest, cwd=ROOT, env=environment).returncode == 0 and good
-            good = ended_static(static) and good
-            static = {}
+        good = ended_static(static) and good
+        static = {}
     except Stop as reason:
         print(reason, file=sys.stderr)
         return 1

@@ -143,6 +143,7 @@ def test_a_year_of_doses_is_what_the_week_was_summed_from(species: str) -> None:
         assert sum(shares) == pytest.approx(52 * a_week, rel=0.05, abs=1.0)
 
 
+@pytest.mark.sweep
 @settings(max_examples=60, deadline=None)
 @given(st.integers(1, 14), st.floats(1.0, 40.0), st.integers(0, 13), st.sampled_from(["powder", "part"]))
 def test_a_late_meal_moves_the_turns_and_never_halves_them(interval: int, every: float, late: int, what: str) -> None:

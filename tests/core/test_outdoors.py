@@ -86,6 +86,7 @@ SHELLS = {
 }
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("heated", [False, True], ids=["", "heated"])
 @pytest.mark.parametrize("damp", [False, True], ids=["dry", "damp"])
 @pytest.mark.parametrize("shell", sorted(SHELLS))

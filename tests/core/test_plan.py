@@ -333,6 +333,7 @@ ROOM = RoomClimate(
 WHOLE = {"leopard-gecko", "hermanns-tortoise", "reticulated-python", "axolotl", "veiled-chameleon", "chinese-water-dragon"}
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(("place", "profile"), list(enumerate(shipped().values())), ids=shipped())
 def test_a_proposed_plan_is_valid_large_enough_and_safe_for_its_stage(place: int, profile: Profile) -> None:
     for stage in profile.stages if profile.id in WHOLE else [profile.stages[place % len(profile.stages)]]:

@@ -57,6 +57,7 @@ def first_button(made: HabitatPlan, profile: Profile, found: Assessment) -> tupl
     return None, tried
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("place", range(len(shipped())))
 def test_pressing_the_first_button_until_none_is_left_ends_and_nothing_is_worse(place: int) -> None:
     profile = list(shipped().values())[place]

@@ -36,6 +36,7 @@ def searched(made: HabitatPlan) -> tuple[list[Progress], RigsFound]:
     return [step for step in steps if isinstance(step, Progress)], found
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("species", sorted(ANIMALS))
 def test_a_rig_holds_what_it_promises_and_breaks_no_caution(species: str) -> None:
     """Assessed like any plan: its chances are the assessment's; the rules of control and distance are kept."""

@@ -117,6 +117,7 @@ def test_an_animal_a_stage_on_is_judged_by_that_stage() -> None:
     assert found.plan.heaters == plan(animal=young).heaters
 
 
+@pytest.mark.sweep
 def test_what_is_told_and_what_stands_worse_say_the_same() -> None:
     """ "It falls to 30 %" is never followed by "every band still holds", whatever fails and whatever lives there."""
     misted = {"misting": {"grams_per_day": 0, "times": [{"at": "08:30", "grams": 45.0}]}, "ground__damp": True}

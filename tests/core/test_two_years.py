@@ -15,6 +15,8 @@ from husbandry.rota.card import Card, RoomDays, compile_card, expand
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 
+pytestmark = pytest.mark.sweep
+
 DAY = timedelta(days=1)
 DAYS = 730
 AROUND = ("thaw", "gut-load", "prey-out", "insects-out", "greens-out", "powder-out", "eggs-out")  # they hang on feeds

@@ -35,6 +35,7 @@ def test_dry_ground_has_nothing_to_give() -> None:
     assert (found.half_dry_day, found.holds_kg, found.misted_kg) == (None, 0.0, 0.0)
 
 
+@pytest.mark.sweep
 def test_mistings_that_are_offered_hold_the_band_better() -> None:
     """A dry room: what is offered is worked out again as the plan's own mistings."""
     dry = plan(room__winter__humidity_percent=28.0, enclosure__lid="mesh", uv_lamps__0__height_m=0.47)

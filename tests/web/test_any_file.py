@@ -12,6 +12,8 @@ from ridgeback.rooms.models import Habitat
 from tests.anyfile import AnyFile, files
 from tests.web.sending import send
 
+pytestmark = pytest.mark.sweep
+
 SAMPLE = 250
 
 

@@ -20,7 +20,7 @@ from ridgeback.rooms.models import Habitat, Room
 from tests.plans import TODAY, plan
 from tests.web.test_at_once import HANDS, NOON, SNAKE, at_once, mice
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.sweep, pytest.mark.django_db(transaction=True)]
 NAMES = count()
 THERE_FIRST, A_MEAL = 60, 2  # mice in the freezer before the first meal, and in a meal of this snake
 DEEDS: dict[str, st.SearchStrategy[Any]] = {

@@ -5,6 +5,7 @@ from dataclasses import asdict
 from datetime import timedelta
 
 import numpy as np
+import pytest
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
@@ -29,6 +30,8 @@ from ridgeback.rota import menu
 from ridgeback.units import METRIC
 from tests.anyplan import feedings, plans
 from tests.plans import TODAY
+
+pytestmark = pytest.mark.sweep
 
 # Always the same plans, and a failure is shown as it came: shrinking one takes minutes.
 ANY = settings(derandomize=True, database=None, phases=(Phase.generate,), suppress_health_check=list(HealthCheck))

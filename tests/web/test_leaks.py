@@ -28,6 +28,8 @@ from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY
 
+pytestmark = pytest.mark.sweep
+
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 
 HIDDEN = re.compile(r"<(script|style|select|datalist|template)\b.*?</\1>|<!--.*?-->", re.DOTALL)

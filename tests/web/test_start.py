@@ -22,6 +22,8 @@ from launch.cluster import Cluster
 from launch.machine import free_port
 from launch.start import Server
 
+pytestmark = pytest.mark.sweep
+
 ROOT = Path(__file__).resolve().parents[2]
 # The tests' own environment stands in for .venv, which a clean checkout does not have.
 DRIVER = """

@@ -138,6 +138,7 @@ LEAKS = re.compile(
 )
 
 
+@pytest.mark.sweep
 def test_whatever_a_plan_is_found_to_be_it_can_be_said(first_plans: list[HabitatPlan]) -> None:
     """Each in a mild, a hot and damp, and a cold and dry room; furnished for two, and with everything taken out."""
     empty = {"heaters": (), "uv_lamps": (), "hides": (), "bowl": None, "platform": None, "animal": Animal()}
