@@ -11,7 +11,7 @@ from husbandry.animal.weighings import Weighing
 from husbandry.assess.meal_facts import meals
 from husbandry.assess.standing import standing
 from husbandry.assess.warmth import basking_lamps
-from husbandry.assessment import Quantity
+from husbandry.assessment import SEASONS, Quantity
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.hang import CLOSEST_M
 from husbandry.climate.heaters import HEATERS, HOLDERS
@@ -126,7 +126,7 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Modelled) -> HeatFacts:
         water_middle_c=_water_middle_c(plan, stage),
         ceiling_c=stage.heat.ceiling_c.value,
         given_w=_heat_w(plan, found.climate),
-        room_day_c={"summer": plan.room.summer.day_c, "winter": plan.room.winter.day_c},
+        room_day_c={season: plan.room_c(season, "day") for season in SEASONS},
         sun_watts=sun_watts,
         sun_hottest_c=hottest_c,
     )

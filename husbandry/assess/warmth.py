@@ -104,7 +104,7 @@ def _quantity(
 ) -> Quantity:
     is_moisture = key.endswith("humidity") or key == "humid_hide"
     room = getattr(plan.room, steady.season)
-    room_c = room.day_c if steady.phase == "day" else room.night_c
+    room_c = plan.room_c(steady.season, steady.phase)
     parameters: dict[str, Parameter] = {
         "room": Measure(room_c, "degC"),
         "watts": Measure(steady.watts, "W"),

@@ -25,6 +25,7 @@ AIR_DIFFUSIVITY: Final = 2.34e-5
 AIR_CONDUCTIVITY: Final = 0.0268  # W/mK
 TURBULENT: Final = 1e7
 LAMINAR: Final = 0.54
+COLD: Final = 0.27  # of a plate that is colder than the air above it
 STILL_AIR: Final = 1.5  # W/m²K that remains of draughts and the lamp's own plume (estimate)
 
 
@@ -58,7 +59,7 @@ def spot_area(side_m: float, width_m: float, perch: str) -> float:
 
 
 def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
-    """Return the convective coefficient above a hot level plate.
+    """Return the convective coefficient above a level plate: hot, or colder than its air, over which the air then lies still.
 
     Parameters
     ----------
@@ -82,6 +83,9 @@ def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats
     nusselt = LAMINAR * np.sqrt(np.sqrt(rayleigh))
     if rayleigh.max() >= TURBULENT:
         nusselt = np.where(rayleigh < TURBULENT, nusselt, 0.15 * np.cbrt(rayleigh))
+    cold = surface_c < air_c
+    if np.any(cold):
+        nusselt = np.where(cold, COLD * np.sqrt(np.sqrt(rayleigh)), nusselt)
     return np.asarray(np.maximum(nusselt * AIR_CONDUCTIVITY / length, STILL_AIR))
 
 

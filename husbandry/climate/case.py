@@ -93,6 +93,7 @@ class GivenCase:
     fogger_kg_per_h: float = 0.0
 
 
+LEAST_AIR_SHARE: Final = 0.05  # of the whole inside: a tank is never filled to the brim
 GIVEN: Final = ("misting_kg_per_day", "mistings", "fogger_kg_per_h")
 
 
@@ -105,6 +106,14 @@ class VentCase:
 
 
 @dataclass(frozen=True)
+class OutsideCase:
+    """Out of doors: the earth deep below in °C, and by how many K the sky is colder than the air, the mean of a day."""
+
+    earth_c: float
+    sky_k: float
+
+
+@dataclass(frozen=True)
 class EnclosureCase:
     """One enclosure with its heaters, in m; `bowl_m2` is open water in a bowl; hours of light local.
 
@@ -112,7 +121,7 @@ class EnclosureCase:
     which are `wall_m` thick where that is not the kind's usual.
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light; `winter` is
     the water given then, where it is not the same all year.
-    `belief` is what is held of the models' parameters; `outdoors` wind and sky outside the walls.
+    `belief` is what is held of the models' parameters; `outdoors` where it stands out of doors: wind, sky and earth.
     """
 
     kind: str
@@ -144,7 +153,7 @@ class EnclosureCase:
     insulation_m: float = 0.0
     wall_m: float | None = None
     belief: Belief = PRIOR
-    outdoors: bool = False
+    outdoors: OutsideCase | None = None
 
     @cached_property
     def shell(self) -> "EnclosureCase":
@@ -174,7 +183,16 @@ class EnclosureCase:
 
     @property
     def volume_m3(self) -> float:
+        """The whole inside: what a kind's air changes are counted by, whatever fills it; its openings make them."""
         return self.length_m * self.width_m * self.height_m
+
+    @property
+    def air_m3(self) -> float:
+        """The air inside: neither the ground nor a pool's water is air."""
+        pool_m = 0.0 if self.water is None else min(self.water.length_m, self.length_m)
+        pool_m3 = 0.0 if self.water is None else pool_m * self.width_m * self.water.depth_m
+        ground_m3 = (self.length_m - pool_m) * self.width_m * self.ground_depth_m
+        return max(self.volume_m3 - ground_m3 - pool_m3, LEAST_AIR_SHARE * self.volume_m3)
 
     @property
     def levels(self) -> int:

@@ -24,6 +24,7 @@ from husbandry.climate.air import (
 )
 from husbandry.climate.basking import (
     AIR_CONDUCTIVITY,
+    COLD,
     EMITTANCE,
     LAMINAR,
     STEFAN_BOLTZMANN,
@@ -179,7 +180,8 @@ class Supply:
 class Terms:
     """The corrections of one enclosure in one season, against the linear system's own coefficients; built once.
 
-    `softness` (K/W) and `capacity` (J/K) by node; `latent` (W/K) of the nodes whose evaporation the linear system has a part of.
+    `softness` (K/W) and `capacity` (J/K) by node; `latent` (W/K) of the nodes whose evaporation the linear system has a part of;
+    `outside_w` what earth and sky give and take, out of doors.
     """
 
     air: AirTerms
@@ -189,6 +191,7 @@ class Terms:
     softness: tuple[float, ...]
     capacity: tuple[float, ...]
     latent: tuple[tuple[int, float], ...]
+    outside_w: tuple[float, ...]
 
     def first(self, pressure_pa: float) -> Moist:
         """The water of a day that begins in steady state: nothing on the walls, damp ground full."""
@@ -239,6 +242,7 @@ def terms_of(
         tuple((1 / conductance).tolist()),
         capacity,
         tuple((node, more) for node, more in enumerate(linear.latent) if more),
+        tuple(net.outside_w[0].tolist()),
     )
 
 
@@ -282,7 +286,7 @@ def _supply(case: EnclosureCase, room: RoomState) -> Supply:
     return Supply(
         humid=humid,
         per_change=AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa),
-        holds=case.volume_m3 * PER_PASCAL * BUFFER,
+        holds=case.air_m3 * PER_PASCAL * BUFFER,
         ground_full=ground_holds(case),
         wettable_m2=FILM_SHARE * (2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m),
         given=tuple(fogged if case.is_day((minute + 0.5) / 60) else steady for minute in range(0, 1440, 10)),
@@ -336,7 +340,7 @@ class Corrections:
         `t` are the nodes and `room_c` the room in °C now, `halfway_c` the room in the middle of that time. Raises StiffError
         where it swings, unless it is careful.
         """
-        heat = [0.0] * len(self.terms.softness)
+        heat = list(self.terms.outside_w)
         self.held = minutes
         changes = self._air(t, room_c, heat)
         self._surface(t, room_c, heat)
@@ -375,7 +379,7 @@ class Corrections:
 
     def again(self, t: list[float], room_c: float) -> list[float]:
         """Return the last look's heat with air changes and surface as they are at other temperatures of the nodes."""
-        dry = [0.0] * len(self.terms.softness)
+        dry = list(self.terms.outside_w)
         self._air(t, room_c, dry)
         self._surface(t, room_c, dry)
         return [whole - then + now for whole, then, now in zip(self.last, self.dry, dry, strict=True)]
@@ -387,7 +391,7 @@ class Corrections:
         more = terms.conductance * (changes - terms.linear_h)
         if self.careful:
             more *= self._kept(more, terms.heat_capacity)
-        heat[:count] = [more * (room_c - air) for air in t[:count]]
+        heat[:count] = [was + more * (room_c - air) for was, air in zip(heat[:count], t[:count], strict=True)]
         return changes
 
     def _kept(self, conductance: float, heat: float) -> float:
@@ -406,7 +410,10 @@ class Corrections:
         hot, cold = surface + KELVIN, room_c + terms.seen_share * (mean - room_c) + KELVIN
         h_rad = EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold)
         rayleigh = terms.rayleigh / ((surface + air) / 2 + KELVIN) * max(abs(surface - air), 1e-3)
-        nusselt = LAMINAR * math.sqrt(math.sqrt(rayleigh)) if rayleigh < TURBULENT else 0.15 * rayleigh ** (1 / 3)
+        if surface < air:
+            nusselt = COLD * math.sqrt(math.sqrt(rayleigh))
+        else:
+            nusselt = LAMINAR * math.sqrt(math.sqrt(rayleigh)) if rayleigh < TURBULENT else 0.15 * rayleigh ** (1 / 3)
         return air, mean, max(nusselt * AIR_CONDUCTIVITY / terms.plate_m, STILL_AIR), h_rad
 
     def _surface(self, t: list[float], room_c: float, heat: list[float]) -> None:

@@ -20,8 +20,9 @@ from husbandry.climate.air import relative_humidity
 from husbandry.climate.case import EnclosureCase, RoomState, running
 from husbandry.climate.corrections import Corrections, Linear, Moist, StiffError, terms_of
 from husbandry.climate.daycourse import MINUTES, DayCourse, harmonics, room_curve
+from husbandry.climate.heat_gains import sun_gains
 from husbandry.climate.modes import LONGEST, Modes
-from husbandry.climate.nodes import ZONES, Nodes
+from husbandry.climate.nodes import Nodes
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import warm_side_x
 from husbandry.climate.states import Climate, SteadyState
@@ -34,7 +35,7 @@ STILL_K: Final = 0.1  # a correction that moves its node by less than this is he
 COLDEST_C, HOTTEST_C = -45.0, 400.0  # beyond which a day is stepped again with care: a lamp all but on the stone
 MOST_STIFFER: Final = 6  # times that the linear system may be made stronger
 AFTER_SWITCH: Final = (1, 1, 2, 2, 3, 3, 4, 4, 5, 5, 5, 10)  # and this long after a timer has switched
-UNDER_THE_SUN: Final = 6  # minutes at most: it warms everything at once
+UNDER_THE_SUN: Final = 4  # minutes at most: it warms everything at once
 LEAST_HELD: Final = 5  # minutes, long after a switch
 PERIODIC_K: Final = 0.2  # the day repeats itself to this
 MOST_DAYS: Final = 4
@@ -42,12 +43,16 @@ MOST_DAYS: Final = 4
 
 @dataclass(frozen=True)
 class RoomCourse:
-    """The day with the room alone, by the minute: the room in °C (1440,), nodes and probes (1440, n + probes), nodes (1440, n)."""
+    """The day with the room alone, by the minute: the room in °C (1440,), nodes and probes (1440, n + probes), nodes (1440, n).
+
+    `gain` (n + probes,) is by how much each follows a room that does not change: one, but where the earth holds it.
+    """
 
     room_c: Floats
     of_all: Floats
     of_nodes: Floats
     room_list: list[float]
+    gain: Floats
 
     def between(self, clock: int, minutes: int) -> Floats:
         """What the room alone would make of the nodes (n,) halfway through the next `minutes`."""
@@ -87,10 +92,12 @@ class DayModel:
         probes = len(held.cycling)
         self.capacity = np.append(net.capacity, np.full(probes, PROBE_HEAT))
         self.modes = Modes.of(held.with_probes(matrix), self.capacity)
-        self.room = _room_course(self.modes, np.append(to_room, np.zeros(probes)), room, float(vary.room_k[0]), self.nodes.count)
+        lost = np.append(to_room, np.zeros(probes))
+        earth = case.outdoors is not None
+        self.room = _room_course(self.modes, lost, room, float(vary.room_k[0]), self.nodes.count, earth=earth)
         self.steps = _propagators(self.modes, self.nodes.count)
         self.look_ahead = LookAhead.of(held, self.modes, self.modes.forcing @ _given(case, net, held), self.room.of_all)
-        self.start_c = night.node_c - night.of_room_c
+        self.start_c = night.node_c - self.room.gain[: self.nodes.count] * night.of_room_c
         self.start_pa = night.vapour_pa
         self.first_minute = round(case.light_on_hour * 60) % MINUTES
 
@@ -130,31 +137,29 @@ def _linear(net: network.Network, linear: Linear) -> tuple[Floats, Floats]:
 
 def _given(case: EnclosureCase, net: network.Network, held: Thermostats) -> Floats:
     """W into every node and probe (n + probes, heaters + 1) by each heater full on, and last by the sun."""
-    n, nodes = net.nodes.count, net.nodes
+    n = net.nodes.count
     given = np.zeros((n + len(held.cycling), len(case.heaters) + 1))
     given[:n, :-1] = net.per_watt[0] * np.array([heater.watts for heater in case.heaters])
     given[n:, :-1] += held.felt_at_once()
     if case.sun is not None:
-        # The basking place takes its part of the floor's sun, by its share of the floor.
-        on_spot = min(net.spot.area_m2 / (case.length_m * case.width_m), 1.0)
-        given[nodes.spot, -1] = on_spot * case.sun.watts
-        given[nodes.ground_top, -1] = (1 - on_spot) * case.sun.watts / ZONES
+        given[:n, -1] = sun_gains(case.shell, net.spot.area_m2) * case.sun.watts
     return given
 
 
-def _room_course(modes: Modes, to_room: Floats, room: RoomState, shift_k: float, count: int) -> RoomCourse:
-    """The periodic solution with the room alone, by the room's harmonics; `count` nodes come first."""
+def _room_course(modes: Modes, to_room: Floats, room: RoomState, shift_k: float, count: int, *, earth: bool) -> RoomCourse:
+    """The periodic solution with the room alone, by the room's harmonics; `count` nodes come first, `earth` may hold them."""
     minutes = np.arange(MINUTES)
     modal = modes.forcing @ to_room
     parts = harmonics(room)
-    total = np.full((MINUTES, to_room.size), float(parts[0].real) + shift_k)
+    gain = modes.temperature @ (modal / modes.rates) if earth else np.ones(to_room.size)
+    total = np.tile((float(parts[0].real) + shift_k) * gain, (MINUTES, 1))
     for k, part in enumerate(parts[1:], start=1):
         omega = 2 * np.pi * k / 86_400
         shape = modes.temperature @ (modal / (modes.rates + 1j * omega)) * part
         turn = omega * 60 * minutes
         total += np.cos(turn)[:, None] * shape.real - np.sin(turn)[:, None] * shape.imag
     room_c = room_curve(room, minutes / 60) + shift_k
-    return RoomCourse(room_c, total, np.ascontiguousarray(total[:, :count]), room_c.tolist())
+    return RoomCourse(room_c, total, np.ascontiguousarray(total[:, :count]), room_c.tolist(), gain)
 
 
 def _propagators(modes: Modes, count: int) -> Propagators:
@@ -375,7 +380,7 @@ class _Walk:
         if self.careful:
             return 1, pace + 1
         if pace < len(AFTER_SWITCH):
-            return AFTER_SWITCH[pace], pace + 1
+            return min(AFTER_SWITCH[pace], self.longest // 2), pace + 1
         return (min(2 * step, self.longest) if self.corrections.change < STILL_K else max(step // 2, LEAST_HELD)), pace + 1
 
     def _look(self, outlook: SwitchOutlook, at: tuple[int, int, int], soon: bool, before_for: int) -> None:

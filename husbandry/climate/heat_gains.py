@@ -22,6 +22,7 @@ SPOT_STEPS: Final = 5
 LAMP_ON_LID_M: Final = 0.03
 LEAST_DROP_M: Final = 0.01
 PLUME_M: Final = 0.05  # of warm air over a lamp, along the length (estimate)
+DIFFUSE_DEG: Final = 60.0  # half-angle of what radiates by the cosine
 MESH_KEEPS: Final = 0.6  # of a dome's plume that a glass box would keep, a cage of mesh keeps this (estimate)
 
 
@@ -144,11 +145,15 @@ def heat_gains(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple
     if floor.sum() > 1.0:
         floor = floor / floor.sum()
     passed, entering, outside = passed_share(case, heater), 1.0, on_lid(case, heater)
+    inside = (MESH_KEEPS if case.kind == "mesh" else 1.0) * kind.inside_share if outside else 1.0
     if outside and heater.height_m > case.height_m + LAMP_ON_LID_M:
         gap = heater.height_m - case.height_m
-        opening = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, x[:, None] - heater.x_m, y[None, :], gap)
+        places = x[:, None] - heater.x_m, y[None, :], gap
+        opening = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, *places)
         entering = max(min(float(opening.sum() * cell), 1.0), float(floor.sum()))
-    inside = (MESH_KEEPS if case.kind == "mesh" else 1.0) * kind.inside_share if outside else 1.0
+        # Its plume rises away from the lid; what its hot dome gives downwards, it gives to all sides alike.
+        seen = float(heaters.irradiance(1.0, DIFFUSE_DEG, kind.face_m, *places).sum() * cell)
+        inside *= min(seen, 1.0)
     at_middle, _mean = spot_irradiance(case, heater)
     caught = min(at_middle * area_m2, 0.95 * passed)  # already behind the mesh
     reached = float(floor.sum())
@@ -170,8 +175,40 @@ def heat_gains(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple
     radiant[solid] += scattered * kept * spread
     plume, under_lid = shares(case, heater.x_m, PLUME_M), slice(nodes.air_count - ZONES, nodes.air_count)
     rest[under_lid] = inside * plume
-    radiant[under_lid] += (1 - passed) * inside * plume  # the mesh itself grows warm
+    radiant[under_lid] += (1 - passed) * entering * inside * plume  # the mesh itself grows warm
     return radiant, rest
+
+
+def sun_gains(case: EnclosureCase, spot_m2: float) -> Floats:
+    """Return where one watt of the sun that reaches the inside ends; what is thrown back out again is lost.
+
+    Parameters
+    ----------
+    case
+        The shell.
+    spot_m2
+        The basking place's area, m²; it takes its part by its share of the floor.
+
+    Returns
+    -------
+    Shares without unit, shape (nodes,); they add up to 1 at most.
+
+    References
+    ----------
+    An energy balance with the absorptances that lamps have (docs/models.md, Heaters); no source outside.
+    """
+    nodes, gains = nodes_of(case), np.zeros(nodes_of(case).count)
+    on_spot = min(spot_m2 / (case.length_m * case.width_m), 1.0)
+    on_floor, under_water = (1 - on_spot) / ZONES, covered_zones(case)
+    absorptance = PERCHES[case.spot.perch].absorptance
+    gains[nodes.spot] = absorptance * on_spot
+    gains[nodes.ground_top] = ABSORPTANCE * on_floor * (1 - under_water)
+    if nodes.watered:
+        gains[nodes.water] = float((ABSORPTANCE * on_floor * under_water).sum())
+    solid, kept = _taken_by(case, nodes)
+    thrown_back = (1 - absorptance) * on_spot + (1 - ABSORPTANCE) * (1 - on_spot)
+    gains[solid] += thrown_back * kept / (solid.stop - solid.start)
+    return gains
 
 
 def _taken_by(case: EnclosureCase, nodes: Nodes) -> tuple[slice, float]:

@@ -36,6 +36,7 @@ HIDE_LENGTH_M: Final = 0.2
 HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
 WARMEST: Final = 0.3  # of a basking surface's length: what is as warm as its middle, and by which it lies over the zones (estimate)
 COOLS_AT_MOST_K: Final = 15.0  # a chiller takes its water no further below what is around it (trade: ten to fifteen)
+SKY_COEFFICIENT: Final = 4.9  # W/m²K of long-wave radiation near 10 °C at an emittance of 0.95
 FIRST_H_CONV: Final = 4.0  # W/m²K of convection above a basking surface where nothing is known yet
 FIRST_H_RAD: Final = 6.0
 
@@ -59,7 +60,8 @@ class Spot:
 @dataclass(frozen=True)
 class Network:
     """`conductance` (B, n, n) W/K with the room's share on the diagonal; `to_room` (B, n) W/K; `vent` (n,) W/K per air
-    change an hour; `per_watt` (B, n, heaters) W in each node per electrical watt; `capacity` (n,) J/K.
+    change an hour; `per_watt` (B, n, heaters) W in each node per electrical watt; `capacity` (n,) J/K; `outside_w`
+    (B, n) W that each node is given by the earth (beside its conductance) and loses to the sky, out of doors.
 
     Without air changes and the surface's own losses, which `bound` adds.
     """
@@ -72,6 +74,7 @@ class Network:
     capacity: Floats
     spot: Spot
     irradiance: Floats
+    outside_w: Floats
 
     def bound(self, air_changes_h: Floats, h_conv: Floats, h_rad: Floats) -> tuple[Floats, Floats]:
         """Return conductance (B, n, n) and loss to the room (B, n) with everything that depends on the state.
@@ -100,13 +103,17 @@ class Network:
 
 @dataclass(frozen=True)
 class Skeleton:
-    """What walls, air and ground alone decide: coupling inside (n, n), between zones (n, n), losses to the room (n,)."""
+    """What walls, air and ground alone decide: coupling inside (n, n), between zones (n, n), losses to the room (n,), to the
+    earth (n,), and what the sky takes (n,) in W.
+    """
 
     fixed: Floats
     mixing: Floats
     room: Floats
     vent: Floats
     capacity: Floats
+    earth: Floats
+    sky_w: Floats
 
 
 def _couple(matrix: Floats, a: int, b: int, conductance: float) -> None:
@@ -133,13 +140,42 @@ def _skeleton(case: EnclosureCase) -> Skeleton:
         capacity[nodes.hide] = HIDE_HEAT
     per_change = AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / 3600
     vent[nodes.air] = per_change / nodes.air_count
-    return Skeleton(fixed, mixing, room, vent, capacity)
+    earth, sky_w = np.zeros(nodes.count), np.zeros(nodes.count)
+    if case.outdoors is not None:
+        earth[nodes.ground_bottom] = _to_earth(case, nodes)
+        sky_w = case.outdoors.sky_k * SKY_COEFFICIENT * _sees_sky(case, nodes)
+    return Skeleton(fixed, mixing, room, vent, capacity, earth, sky_w)
+
+
+def _to_earth(case: EnclosureCase, nodes: Nodes) -> float:
+    """The conductance of each zone's lowest ground to the earth deep below, W/K."""
+    half = nodes.layer_m[-1] / 2 / ground.conductivity(case.ground_kind, case.ground_damp)
+    return case.length_m / ZONES * case.width_m / (half + 1 / walls.earth_u(case))
+
+
+def _sees_sky(case: EnclosureCase, nodes: Nodes) -> Floats:
+    """The area in m² by which each node sees the sky: the lid's outside, else the ground and the water through the opening."""
+    area = np.zeros(nodes.count)
+    top = case.length_m * case.width_m
+    if case.lid == "solid":
+        build = walls.build_of(case.kind, case.wall_m)
+        outer = walls.R_OUTSIDE * walls.lid_u(build, "solid", outdoors=True, insulation_m=case.insulation_m)
+        # What the lid's skin loses reaches the inside by as much as the skin's resistance is of the whole.
+        under_lid = slice(nodes.air_count - ZONES, nodes.air_count)
+        area[under_lid] = outer * top / ZONES
+        return area
+    opening = (case.mesh_open_share if case.lid == "mesh" else 1.0) * (1 - case.lid_covered)
+    under_water = covered_zones(case)
+    area[nodes.ground_top] = opening * top / ZONES * (1 - under_water)
+    if nodes.watered:
+        area[nodes.water] = opening * top / ZONES * float(under_water.sum())
+    return area
 
 
 def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Floats, room: Floats, capacity: Floats) -> None:
     dx, dz = case.length_m / ZONES, case.height_m / nodes.levels
     build = walls.build_of(case.kind, case.wall_m)
-    u_lid = walls.lid_u(build, case.lid, case.lid_covered)
+    u_lid = walls.lid_u(build, case.lid, case.lid_covered, outdoors=case.outdoors is not None, insulation_m=case.insulation_m)
     under_water = covered_zones(case)
     for node in range(nodes.air_count):
         level, zone = divmod(node, ZONES)
@@ -147,7 +183,7 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
         high = max(dz - sunk, 0.02)
         area = 2 * dx * high + (case.width_m * high if zone in (0, ZONES - 1) else 0.0)
         top = dx * case.width_m if level == nodes.levels - 1 else 0.0
-        capacity[node] = AIR_CAPACITY_FACTOR * AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / nodes.air_count
+        capacity[node] = AIR_CAPACITY_FACTOR * AIR_DENSITY * AIR_HEAT_CAPACITY * case.air_m3 / nodes.air_count
         if nodes.walled:
             wall = nodes.walls.start + node
             half, insulation = walls.half_wall(build), case.insulation_m / walls.MATERIALS["foam-board"].conductivity
@@ -179,7 +215,9 @@ def _ground(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capa
         top = nodes.ground_top.start + zone
         if dry[zone] > 0:
             _couple(fixed, zone, top, dry[zone] * area / (1 / GROUND_TO_AIR + half[0]))
-        room[nodes.ground_bottom.start + zone] += area / (half[-1] + 1 / walls.base_u(walls.build_of(case.kind, case.wall_m)))
+        if case.outdoors is None:
+            base = walls.base_u(walls.build_of(case.kind, case.wall_m), case.insulation_m)
+            room[nodes.ground_bottom.start + zone] += area / (half[-1] + 1 / base)
         for layer, thick in enumerate(nodes.layer_m):
             node = top + layer * ZONES
             capacity[node] = heat * thick * area
@@ -246,7 +284,9 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
     batch, diagonal = vary.losses.size, np.arange(nodes.count)
     to_room = vary.losses[:, None] * bones.room
     conductance = fixed + vary.mixing[:, None, None] * bones.mixing
-    conductance[:, diagonal, diagonal] += to_room
+    to_earth = vary.losses[:, None] * bones.earth
+    conductance[:, diagonal, diagonal] += to_room + to_earth
+    outside_w = to_earth * case.outdoors.earth_c - bones.sky_w if case.outdoors is not None else np.zeros_like(to_room)
     per_watt = np.zeros((batch, nodes.count, len(case.heaters)))
     irradiance = np.zeros((batch, len(case.heaters)))
     for index, heater in enumerate(case.heaters):
@@ -263,14 +303,14 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
     seen = nodes.walls if nodes.walled else nodes.air
     over = nodes.air_shares(case, spot_x, case.spot.side_m * WARMEST, case.spot.top_m)
     spot = Spot(area_m2, over, on_ground, seen, wall_share(case), irradiance[0])
-    return Network(nodes, conductance, to_room, bones.vent, per_watt, capacity, spot, irradiance)
+    return Network(nodes, conductance, to_room, bones.vent, per_watt, capacity, spot, irradiance, outside_w)
 
 
 def _rise_per_watt(case: EnclosureCase, nodes: Nodes, coupling: Floats, bones: Skeleton, place: Floats) -> float:
     """K by which a place, as shares (n,) of the nodes, rises in the end for each watt that it is given there."""
     matrix = coupling.copy()
     diagonal = np.arange(nodes.count)
-    matrix[diagonal, diagonal] += bones.room + bones.vent * walls.air_changes(case)
+    matrix[diagonal, diagonal] += bones.room + bones.earth + bones.vent * walls.air_changes(case)
     matrix[nodes.spot, nodes.spot] += FIRST_H_CONV  # its own losses come later: enough that it is not left hanging
     return float(place @ np.linalg.solve(matrix, place))
 

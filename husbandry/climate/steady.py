@@ -345,7 +345,7 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
     diagonal, before = np.arange(net.nodes.count), np.inf
     for turn in range(rounds):
         matrix, room = net.bound(at.air_changes, at.h_conv, at.h_rad)
-        forced = room * problem.room_c[:, None] - at.latent + at.slope * at.node_c
+        forced = room * problem.room_c[:, None] + net.outside_w - at.latent + at.slope * at.node_c
         matrix[:, diagonal, diagonal] += at.slope
         solution = np.linalg.solve(matrix, np.concatenate([forced[:, :, None], net.per_watt], axis=2))
         mixes = problem.mixes(matrix) if at.mixes is None or (mixed_anew and turn in MIXED_ANEW) else at.mixes

@@ -59,6 +59,7 @@ BUILDS: Final = {
 }
 FAN_AIR: Final = 4.0  # a fan over the water blows the room's air in through an open or mesh lid (estimate)
 WIND: Final = 3.0  # out of doors the same openings change this much more air (estimate)
+EARTH_CONDUCTIVITY: Final = 2.0  # W/mK, sand or gravel (ISO 13370; recalled)
 REFERENCE_RISE_K: Final = 5.0
 LEAST_AIR_CHANGE_SHARE: Final = 0.35  # fans, doors and draughts keep some air moving without any heat
 CRACKS: Final = 0.5  # air changes per hour through doors and cable holes where the vents are known (estimate)
@@ -160,7 +161,7 @@ def wall_heat(build: Build) -> float:
     return 0.0 if build.thickness_m is None else build.thickness_m * MATERIALS[build.material].heat_capacity
 
 
-def lid_u(build: Build, lid: str, covered: float = 0.0) -> float:
+def lid_u(build: Build, lid: str, covered: float = 0.0, *, outdoors: bool = False, insulation_m: float = 0.0) -> float:
     """Return the thermal transmittance of the top.
 
     Parameters
@@ -171,6 +172,10 @@ def lid_u(build: Build, lid: str, covered: float = 0.0) -> float:
         "solid", "mesh" or "open".
     covered
         Share (0–1) of a mesh or an opening over which a sheet of plastic lies.
+    outdoors
+        Whether wind blows over it.
+    insulation_m
+        Thickness of foam board laid on a solid lid, m.
 
     Returns
     -------
@@ -180,20 +185,53 @@ def lid_u(build: Build, lid: str, covered: float = 0.0) -> float:
     ----------
     ISO 6946:2017 (docs/models.md [1]; recalled).
     """
+    over = R_OUTSIDE if outdoors else R_UP
     if lid != "solid":
-        cover = u_value(COVER_M, MATERIALS["pvc"].conductivity, inside=R_UP, outside=R_UP)
+        cover = u_value(COVER_M, MATERIALS["pvc"].conductivity, inside=R_UP, outside=over)
         return covered * cover + (1 - covered) * (MESH_LOSS if lid == "mesh" else OPEN_LOSS)
     thickness_m, material = (0.01, "plywood") if build.thickness_m is None else (build.thickness_m, build.material)
-    return u_value(thickness_m, MATERIALS[material].conductivity, inside=R_UP, outside=R_UP)
+    bare = 1 / u_value(thickness_m, MATERIALS[material].conductivity, inside=R_UP, outside=over)
+    return 1 / (bare + insulation_m / MATERIALS["foam-board"].conductivity)
 
 
-def base_u(build: Build) -> float:
+def earth_u(case: EnclosureCase) -> float:
+    """Return the thermal transmittance from the underside of the ground to the earth deep below an enclosure that stands on it.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    W/m²K.
+
+    References
+    ----------
+    ISO 13370:2017, slab on ground (docs/models.md [20]; recalled): B' = A / ½P, equivalent thickness with the surface
+    resistances 0.17 and 0.04 m²K/W and the insulation under it, earth of 2 W/mK.
+    """
+    build = build_of(case.kind, case.wall_m)
+    thickness_m, material = (0.003, "pvc") if build.thickness_m is None else (build.thickness_m, build.material)
+    floor = thickness_m / MATERIALS[material].conductivity + case.insulation_m / MATERIALS["foam-board"].conductivity
+    across = case.length_m * case.width_m / (case.length_m + case.width_m)
+    thick = EARTH_CONDUCTIVITY * (R_DOWN + floor + R_OUTSIDE)
+    if thick < across:
+        whole = 2 * EARTH_CONDUCTIVITY / (math.pi * across + thick) * math.log(math.pi * across / thick + 1)
+    else:
+        whole = EARTH_CONDUCTIVITY / (0.457 * across + thick)
+    return 1 / (1 / whole - R_DOWN)
+
+
+def base_u(build: Build, insulation_m: float = 0.0) -> float:
     """Return the thermal transmittance from the underside of the ground through the floor and the stand to the room.
 
     Parameters
     ----------
     build
         What the walls are made of; the floor is made of the same.
+    insulation_m
+        Thickness of foam board under it, m.
 
     Returns
     -------
@@ -204,7 +242,8 @@ def base_u(build: Build) -> float:
     ISO 6946:2017 (docs/models.md [1]; recalled).
     """
     thickness_m, material = (0.003, "pvc") if build.thickness_m is None else (build.thickness_m, build.material)
-    return 1.0 / (thickness_m / MATERIALS[material].conductivity + R_DOWN + 0.15)  # 0.15: the stand's top
+    board = insulation_m / MATERIALS["foam-board"].conductivity
+    return 1.0 / (thickness_m / MATERIALS[material].conductivity + board + R_DOWN + 0.15)  # 0.15: the stand's top
 
 
 def stack_flow(vents: tuple[VentCase, ...], rise_k: float) -> float:

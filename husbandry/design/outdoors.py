@@ -11,7 +11,7 @@ from datetime import date
 from typing import Final
 
 from husbandry.animal.body import body_of
-from husbandry.climate.case import EnclosureCase, RoomState, SunCase
+from husbandry.climate.case import EnclosureCase, OutsideCase, RoomState, SunCase
 from husbandry.climate.day import course
 from husbandry.climate.network import build
 from husbandry.climate.parameters import PRIOR
@@ -27,6 +27,9 @@ STRAY_K: Final = 3.5  # one standard deviation of a day about its month's mean (
 SEASON: Final = "winter"
 MIDDAY: Final = 12.5
 PEAK: Final = math.pi / 2  # of a sine from rise to set, over its mean
+EARTH_WARMER_K: Final = 1.0  # deep below, than the year's mean of the air (estimate)
+SKY_K: Final = 20.0  # colder than the air where it is clear (Swinbank 1963, near 10 °C; from memory)
+CLEAR_SHARE: Final = 0.5  # of the time, in mild climates (estimate)
 OUTSIDE_PERCENT: Final = 70.0  # relative humidity over a day (estimate)
 COMMON_YEAR: Final = 2027
 
@@ -70,7 +73,7 @@ def month_case(plan: HabitatPlan, number: int) -> EnclosureCase:
     floor_m2 = plan.enclosure.length_m * plan.enclosure.width_m
     return replace(
         enclosure_case(plan),
-        outdoors=True,
+        outdoors=OutsideCase(EARTH_WARMER_K + sum(outside.day_c + outside.night_c) / 24, SKY_K * CLEAR_SHARE),
         rooms={SEASON: RoomState(outside.day_c[number - 1], outside.night_c[number - 1], OUTSIDE_PERCENT)},
         sun=SunCase(sun_w * floor_m2 * outside.sun_share, MIDDAY - strong_h / 2, MIDDAY + strong_h / 2),
     )

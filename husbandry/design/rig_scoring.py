@@ -106,8 +106,7 @@ class Judge:
             if item.verdict not in BAD or item.value is None or not item.season:
                 continue
             over = miss(item)
-            room = getattr(self.place.bare.room, item.season)
-            room_c = room.day_c if item.phase == "day" else room.night_c
+            room_c = self.place.bare.room_c(item.season, item.phase or "night")
             told: dict[str, Parameter] = {
                 "quantity": item.key,
                 "season": item.season,

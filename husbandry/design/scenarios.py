@@ -124,12 +124,11 @@ def run(code: str, plan: HabitatPlan, profile: Profile, today: date) -> Scenario
 
 
 def _changes(code: str, plan: HabitatPlan, profile: Profile, today: date) -> tuple[Change, ...]:
-    room = plan.room
     if code == "heat_wave":
-        day_c, night_c = max(room.summer.day_c + WAVE_K, WAVE_LEAST_C), room.summer.night_c + WAVE_K - 2.0
+        day_c, night_c = max(plan.room_c("summer", "day") + WAVE_K, WAVE_LEAST_C), plan.room_c("summer", "night") + WAVE_K - 2.0
         return _room("summer", min(day_c, 50.0), min(night_c, 50.0))
     if code == "cold_night":
-        return _room("winter", room.winter.day_c - COLD_K / 2, room.winter.night_c - COLD_K)
+        return _room("winter", plan.room_c("winter", "day") - COLD_K / 2, plan.room_c("winter", "night") - COLD_K)
     if code == "lid_covered":
         return (Change("enclosure.lid_covered", HALF),)
     if code == "lamp_old":

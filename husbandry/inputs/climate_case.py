@@ -33,7 +33,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     heat = tuple(_heater_case(heater) for heater in plan.heaters)
     heat += tuple(case for item in glowing(plan) for case in _lamp_heat(plan, *item))
     rooms = {
-        season: RoomState(room.day_c, room.night_c, room.humidity_percent, room.curve_c)
+        season: RoomState(plan.room_c(season, "day"), plan.room_c(season, "night"), room.humidity_percent, room.curve_c)
         for season, room in (("summer", plan.room.summer), ("winter", plan.room.winter))
     }
     humid = next((hide for hide in plan.hides if hide.humid), None)

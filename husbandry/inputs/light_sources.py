@@ -10,14 +10,20 @@ from husbandry.plan.geometry import outside_lid, through_mesh
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.units import DAYS_A_MONTH
 
+COMPACT_WATTS = 23.0  # the usual size that screws into a holder (trade, from memory)
 OUTSIDE_SHARE = 0.4  # of a tube's watts on a mesh lid that end inside, as light and warmth (estimate)
 UvSources = tuple[tuple[str, Lamp, Timed], ...]  # path in the plan, the lamp as the field sees it, its hours
 
 
 def glowing(plan: HabitatPlan) -> list[tuple[Hung, float, float]]:
     """Tubes and light bars with their watts and lengths: all of it ends as heat."""
-    tubes: list[tuple[Hung, float, float]] = [(lamp, TUBE_WATTS_PER_M * lamp.tube_m, lamp.tube_m) for lamp in plan.uv_lamps]
+    tubes: list[tuple[Hung, float, float]] = [(lamp, lamp_watts(lamp), lamp.tube_m) for lamp in plan.uv_lamps]
     return tubes + [(bar, bar.watts, bar.length_m) for bar in plan.light_bars]
+
+
+def lamp_watts(lamp: UvLamp) -> float:
+    """What a UV lamp takes, in W: a tube by its length, a compact whatever the length of its coil."""
+    return COMPACT_WATTS if lamp.kind.startswith("compact") else TUBE_WATTS_PER_M * lamp.tube_m
 
 
 def times_of(timed: Timed) -> list[Timed]:
@@ -112,7 +118,7 @@ def lights(plan: HabitatPlan) -> tuple[Luminaire, ...]:
             found.append(Luminaire(heater.x_m, heater.height_m, lumens, 0.0, angle, _open(plan, heater.height_m)))
     for lamp in plan.uv_lamps:
         if lamp.runs_at(middle):
-            lumens = EFFICACY["tube"] * TUBE_WATTS_PER_M * lamp.tube_m
+            lumens = EFFICACY["tube"] * lamp_watts(lamp)
             found.append(Luminaire(lamp.x_m, lamp.height_m, lumens, lamp.tube_m, passed=_open(plan, lamp.height_m)))
     for bar in plan.light_bars:
         if bar.runs_at(middle):

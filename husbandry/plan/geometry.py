@@ -4,7 +4,7 @@ from typing import Final
 
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
-from husbandry.plan.equipment import Heater, Hung, hours_of
+from husbandry.plan.equipment import Hung, hours_of
 from husbandry.plan.habitat import HabitatPlan
 
 
@@ -25,24 +25,19 @@ def highest_under_m(plan: HabitatPlan, x_m: float) -> float:
 TUBE_LEGS_M = 0.20  # how far above a mesh lid a tube is still stood
 
 
-BASKED: Final = ("over", "wall", "under", "air")  # how well an animal basks at a heater that stands so, best first
-
-
-def _basked(heater: Heater) -> tuple[bool, int]:
-    kind = HEATERS[heater.kind]
-    return not kind.light, BASKED.index(kind.place)
+BASKED: Final = ("over", "wall", "under", "air")  # where a heater stands that an animal can bask at
 
 
 def spot_x_m(plan: HabitatPlan) -> float:
-    """Where the animal basks: on the platform, else under the first heater that shines down by day, else over the first one
-    that warms from below, else under the first tube. It goes by kinds and their order, never by strengths.
+    """Where the animal basks: on the platform, else under the first lamp that is on at midday, else at the first heater that
+    is, else under the first tube. Never by strengths, and a dark heater that is added moves nothing.
     """
     if plan.platform is not None:
         return plan.platform.x_m
     warming = [heater for heater in plan.heaters if HEATERS[heater.kind].place in BASKED]
     if warming:
         midday = hours_of(plan.daylight.on) + (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 / 2
-        return min(warming, key=lambda heater: (not heater.runs_at(midday % 24), _basked(heater))).x_m
+        return min(warming, key=lambda heater: (not heater.runs_at(midday % 24), not HEATERS[heater.kind].light)).x_m
     if plan.uv_lamps:
         return plan.uv_lamps[0].x_m
     return plan.enclosure.length_m / 4

@@ -307,3 +307,10 @@ class HabitatPlan(Part):
     feeding: Feeding = Feeding()
     upkeep: Upkeep = Upkeep()
     prices: Prices = Prices()
+
+    def room_c(self, season: str, phase: str) -> float:
+        """The room by "day" or "night", °C: as the keeper says, or the mean of their own hourly curve over those hours."""
+        room: RoomCase = getattr(self.room, season)
+        said = room.day_c if phase == "day" else room.night_c
+        hours = [value for hour, value in enumerate(room.curve_c) if self.daylight.runs_at(hour + 0.5) == (phase == "day")]
+        return sum(hours) / len(hours) if hours else said

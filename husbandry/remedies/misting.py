@@ -58,7 +58,7 @@ def misted(plan: HabitatPlan, season: str, grams: float) -> Change:
 def _room_at_cool_end(plan: HabitatPlan, climate: Climate, season: str, phase: str) -> float:
     """What the room's own air would read at the cool end then, in %."""
     room = getattr(plan.room, season)
-    room_c = room.day_c if phase == "day" else room.night_c
+    room_c = plan.room_c(season, phase)
     return float(moved_humidity(room.humidity_percent, room_c, climate.states[season, phase].predictions["cool_air"].value))
 
 

@@ -12,6 +12,7 @@ from husbandry.climate.case import EnclosureCase, running
 from husbandry.climate.corrections import BUFFER, DAMP_WATER, DRY_BELOW
 from husbandry.climate.day import DayModel
 from husbandry.climate.daycourse import room_curve
+from husbandry.climate.heat_gains import sun_gains
 from husbandry.climate.humidity import LATENT_HEAT, PER_PASCAL, wetting
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row
@@ -31,7 +32,7 @@ class Equations:
         self.wet = wetting(case.shell)
         room_pa = self.room.humidity_percent / 100 * float(saturation_pressure((self.room.day_c + self.room.night_c) / 2))
         self.per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
-        self.holds = case.volume_m3 * PER_PASCAL * BUFFER
+        self.holds = case.air_m3 * PER_PASCAL * BUFFER
         self.full = DAMP_WATER * case.length_m * case.width_m * case.ground_depth_m if case.ground_damp else 0.0
 
     def timers(self, hour: float) -> np.ndarray:
@@ -45,9 +46,7 @@ class Equations:
         t, pressure, water = state[: nodes.count], state[nodes.count], state[nodes.count + 1]
         room_c = self.room_c(seconds / 3600 % 24)
         heat = net.per_watt[0] @ (self.watts * duty) - net.conductance[0] @ t + net.to_room[0] * room_c
-        on_spot = min(net.spot.area_m2 / (case.length_m * case.width_m), 1.0)
-        heat[nodes.spot] += on_spot * self.sun_w
-        heat[nodes.ground_top] += (1 - on_spot) * self.sun_w / (nodes.ground_top.stop - nodes.ground_top.start)
+        heat += sun_gains(case.shell, net.spot.area_m2) * self.sun_w + net.outside_w[0]
         air = t[nodes.air]
         rise = air.mean() - room_c
         share = max(np.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)

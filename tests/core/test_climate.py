@@ -1,6 +1,7 @@
 """Air, walls, lamps and surfaces against published equations and reference libraries."""
 
 import math
+from dataclasses import replace
 
 import ht
 import numpy as np
@@ -11,6 +12,7 @@ from hypothesis import strategies as st
 from scipy.integrate import dblquad
 
 from husbandry.climate import air, basking, heaters, walls
+from tests.core.test_enclosures import GLASS
 
 psychrolib.SetUnitSystem(psychrolib.SI)
 
@@ -90,6 +92,19 @@ def test_the_plate_follows_mcadams_as_ht_has_it(surface: float, ambient: float, 
     assert ours == pytest.approx(expected, rel=0.01)
 
 
+@pytest.mark.parametrize(("surface", "ambient", "side"), [(12.0, 28.0, 0.25), (18.0, 35.0, 0.6)])
+def test_air_lies_still_on_a_plate_that_is_colder(surface: float, ambient: float, side: float) -> None:
+    """ht.conv_free_immersed.Nu_horizontal_plate_McAdams without buoyancy, with the same properties of air."""
+    length = side / 4
+    prandtl = basking.AIR_VISCOSITY / basking.AIR_DIFFUSIVITY
+    beta = 1 / ((surface + ambient) / 2 + 273.15)
+    grashof = 9.81 * beta * (ambient - surface) * length**3 / basking.AIR_VISCOSITY**2
+    expected = ht.Nu_horizontal_plate_McAdams(prandtl, grashof, buoyancy=False) * basking.AIR_CONDUCTIVITY / length
+    ours = basking.plate_convection(np.array([surface]), np.array([ambient]), side)[0]
+    assert ours == pytest.approx(max(expected, basking.STILL_AIR), rel=0.01)
+    assert expected > basking.STILL_AIR  # or nothing is compared
+
+
 @given(st.floats(0, 600), st.floats(15, 40), st.floats(15, 40), st.floats(15, 45), st.sampled_from(sorted(basking.PERCHES)))
 def test_the_surface_balance_closes(irradiance: float, ambient: float, walls_c: float, ground: float, perch: str) -> None:
     """Energy in is energy out, to a tenth of a watt per square metre."""
@@ -114,3 +129,29 @@ def test_a_hundred_watt_flood_at_thirty_centimetres(half_angle: float) -> None:
     one = np.array([30.0])
     surface = basking.surface_temperature(np.array([float(falling)]), basking.Surroundings(one, one - 3, one), 0.25, "stone")[0]
     assert 40 <= surface <= 43
+
+
+def test_a_glass_lid_out_of_doors_has_the_wind_over_it() -> None:
+    """4 mm of glass, heat going up, ISO 6946 resistances 0.10 and 0.04 m²K/W: 6.94 W/m²K, where two rooms have 4.90."""
+    build = replace(walls.BUILDS["glass"], thickness_m=0.004)
+    assert walls.lid_u(build, "solid", outdoors=True) == pytest.approx(6.94, abs=0.02)
+    assert walls.lid_u(build, "solid") == pytest.approx(4.90, abs=0.02)
+
+
+def test_board_keeps_lid_and_floor_as_it_keeps_walls() -> None:
+    build = walls.BUILDS["plywood"]
+    for bare, boarded in (
+        (walls.lid_u(build, "solid"), walls.lid_u(build, "solid", insulation_m=0.03)),
+        (walls.base_u(build), walls.base_u(build, 0.03)),
+        (walls.wall_u(build), walls.wall_u(build, 0.03)),
+    ):
+        assert 1 / boarded - 1 / bare == pytest.approx(0.03 / walls.MATERIALS["foam-board"].conductivity)
+
+
+def test_the_earth_under_a_pen_takes_as_much_as_iso_13370_says() -> None:
+    """A slab of 10 m by 10 m without insulation, wall 0: B' 5 m, thickness 0.42 m, U 0.90 W/m²K by hand; less for a larger one."""
+    slab = replace(GLASS, length_m=10.0, width_m=10.0, wall_m=1e-6)
+    whole = 1 / (1 / walls.earth_u(slab) + walls.R_DOWN)
+    assert whole == pytest.approx(0.903, abs=0.02)
+    assert walls.earth_u(replace(slab, length_m=20.0, width_m=20.0)) < walls.earth_u(slab)
+    assert walls.earth_u(replace(slab, insulation_m=0.05)) < walls.earth_u(slab)

@@ -1,5 +1,6 @@
 """Every kind of heater and cooler: where its heat goes, what may hold it, what it must not do; water, sun and fog beside them."""
 
+import math
 from dataclasses import replace
 from typing import Any
 
@@ -8,16 +9,18 @@ import pytest
 
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Finding, Measure, Severity, Verdict
+from husbandry.climate import heaters
 from husbandry.climate.case import BaskingSpot, EnclosureCase, RoomState, SunCase, WaterCase
 from husbandry.climate.contact import HIDE_RESISTANCE, back_temperature, mat_contact
 from husbandry.climate.day import course
 from husbandry.climate.daycourse import room_curve
+from husbandry.climate.heat_gains import heat_gains, sun_gains, warm_area
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.network import GROUND_TO_AIR
 from husbandry.climate.steady import solve_steady
 from husbandry.climate.walls import base_u, build_of
 from husbandry.species.book import find
-from tests.core.test_enclosures import DIMMED, GLASS, PVC, ROOM_21, flood
+from tests.core.test_enclosures import DIMMED, GLASS, MESH, PVC, ROOM_21, flood
 from tests.plans import TODAY, assessed, document, plan
 
 MAT = flood(18, 0.3, 0.0, "mat", length_m=0.28)
@@ -302,3 +305,42 @@ def test_a_bars_watts_are_warmth_too() -> None:
     assert plain is not None
     assert lit is not None
     assert lit > plain + 0.3
+
+
+@pytest.mark.parametrize("gap", [0.05, 0.2, 0.5])
+def test_what_radiates_by_the_cosine_enters_an_opening_as_the_view_factor_says(gap: float) -> None:
+    """From a small plane to a parallel rectangle over its corner (Howell's catalogue, B-3; from memory), four times."""
+    x, y = (np.arange(800) + 0.5) / 800 * 0.9 - 0.45, (np.arange(400) + 0.5) / 400 * 0.45 - 0.225
+    field = heaters.irradiance(1.0, 60.0, 0.0, x[:, None], y[None, :], gap)
+    a, b = 0.45 / gap, 0.225 / gap
+    one, other = math.sqrt(1 + a * a), math.sqrt(1 + b * b)
+    corner = (a / one * math.atan(b / one) + b / other * math.atan(a / other)) / (2 * math.pi)
+    assert float(field.sum()) * 0.9 * 0.45 / (800 * 400) == pytest.approx(4 * corner, rel=0.01)
+
+
+def test_a_dome_hung_ever_higher_over_the_mesh_warms_ever_less_inside() -> None:
+    """75 W half a metre above the mesh booked 53 % inside; most of what it gives rises past the lid."""
+    inside = []
+    for gap in (0.0, 0.05, 0.1, 0.2, 0.35, 0.5):
+        dome = flood(75.0, 0.3, MESH.height_m + gap)
+        case = replace(MESH, heaters=(dome,))
+        radiant, rest = heat_gains(case.shell, dome, warm_area(case))
+        share = heaters.HEATERS[dome.kind].radiant_share
+        inside.append(float(share * radiant.sum() + (1 - share) * rest.sum()))
+    assert inside == sorted(inside, reverse=True)
+    assert inside[-1] < inside[0] / 4
+
+
+def test_what_the_sun_gives_is_never_more_than_what_comes_in() -> None:
+    for case in (GLASS, MESH, PVC, TANK):
+        gains = sun_gains(case.shell, 0.05)
+        assert 0.8 < gains.sum() <= 1.0
+        assert gains.min() >= 0.0
+
+
+def test_neither_the_ground_nor_a_pools_water_is_air() -> None:
+    dry = replace(PVC, ground_depth_m=0.0)
+    assert dry.air_m3 == pytest.approx(PVC.length_m * PVC.width_m * PVC.height_m)
+    assert PVC.air_m3 == pytest.approx(dry.air_m3 * (1 - PVC.ground_depth_m / PVC.height_m))
+    half = replace(dry, water=WaterCase(PVC.length_m / 4, PVC.length_m / 2, PVC.height_m / 2))
+    assert half.air_m3 == pytest.approx(0.75 * dry.air_m3)

@@ -16,6 +16,7 @@ from husbandry.climate.contact import mat_contact
 from husbandry.climate.parameters import PARAMETERS, variation
 from husbandry.climate.steady import solve_steady, varied
 from husbandry.climate.walls import air_changes, build_of, stack_flow, wall_u
+from husbandry.inputs.light_sources import glowing
 from husbandry.light import ultraviolet
 from husbandry.light.visible import Luminaire, lux_at
 from husbandry.plan.geometry import spot_x_m
@@ -211,3 +212,31 @@ def test_without_a_platform_it_basks_under_the_same_lamp_whatever_the_watts(watt
     ]
     bare = plan(platform=None, heaters=[{"kind": "mat", "watts": 200.0, "x_m": 0.6, "height_m": 0.01}, *lamps])
     assert spot_x_m(bare) == 0.3
+
+
+def test_a_dark_heater_added_at_the_cool_end_leaves_the_ends_where_they_are() -> None:
+    tube = {"kind": "tube-heater", "watts": 60.0, "x_m": 0.3, "height_m": 0.2, "on": "00:00", "off": "00:00"}
+    ceramic = {"kind": "ceramic-emitter", "watts": 150.0, "x_m": 1.0, "height_m": 0.4, "on": "00:00", "off": "00:00"}
+    assert spot_x_m(plan(platform=None, heaters=[tube, ceramic])) == spot_x_m(plan(platform=None, heaters=[tube])) == 0.3
+
+
+def test_a_keepers_curve_of_the_room_moves_every_settled_number() -> None:
+    """A room kept at 30 °C by its curve, with 22 °C written beside it, warmed the inside to 22.0 °C."""
+    said = plan(heaters=[], room__summer__day_c=22.0)
+    kept = plan(heaters=[], room__summer__day_c=22.0, room__summer__curve_c=[30.0] * 24)
+    same = plan(heaters=[], room__summer__day_c=30.0, room__summer__night_c=30.0)
+    found, without, flat = (assess(made, find(made.species), TODAY, depth=NO_DAYS) for made in (kept, said, same))
+    for key in ("warm_air", "cool_air", "cool_humidity"):
+        for phase in ("day", "night"):
+            now = found.quantity(key, "summer", phase).value
+            assert now == pytest.approx(flat.quantity(key, "summer", phase).value)
+            if key != "cool_humidity":
+                assert now != pytest.approx(without.quantity(key, "summer", phase).value, abs=1.0)
+
+
+def test_a_compact_warms_by_its_watts_and_not_by_its_coil() -> None:
+    """Common practice, no source: compacts of 13 to 26 W have a coil of some ten centimetres."""
+    compact = {"kind": "compact-10", "tube_m": 0.1, "x_m": 0.36, "height_m": 0.41}
+    (_hung, watts, _length), *_others = glowing(plan(uv_lamps=[compact]))
+    assert 13 <= watts <= 26
+    assert glowing(plan(uv_lamps=[compact | {"tube_m": 0.05}]))[0][1] == watts

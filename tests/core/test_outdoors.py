@@ -1,11 +1,15 @@
 """Out of doors by the month: a tortoise's pen in a mild climate."""
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 import pytest
 
-from husbandry.climate.day import DayModel
+from husbandry.climate.case import OutsideCase
+from husbandry.climate.day import DayModel, course
+from husbandry.climate.network import build
+from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import solve_steady
 from husbandry.design.outdoors import SEASON, Month, month_case, months
 from husbandry.plan.habitat import HabitatPlan
@@ -122,3 +126,30 @@ def test_indoors_has_no_months() -> None:
     assert months(plan(), find("african-fat-tailed-gecko"), TODAY) == ()
     with pytest.raises(ValueError, match="12"):
         HabitatPlan.model_validate(pen().model_dump() | {"outdoors": MILD | {"day_c": [1, 2]}})
+
+
+def test_a_clear_sky_takes_warmth_and_the_earth_holds_a_heated_pen_and_a_frosty_one() -> None:
+    """The ground of an open table loses some 50 W/m² to the sky (FAO paper 56, net long-wave of a mild climate; from memory)."""
+    made = plan(
+        species="hermanns-tortoise",
+        animal={"length_m": 0.16},
+        schools={},
+        enclosure=SHELLS["table"] | {"length_m": 4.0, "width_m": 2.0},
+        ground={"kind": "soil", "depth_m": 0.15},
+        heaters=[],
+        uv_lamps=[],
+        outdoors=INLAND,
+    )
+    case = month_case(made, 1)
+    assert case.outdoors is not None
+
+    def coldest(earth_c: float, sky_k: float) -> float:
+        there = replace(case, outdoors=OutsideCase(earth_c, sky_k))
+        return float(course(there, solve_steady(there, spread=False, seasons=(SEASON,)), SEASON).nodes[:, 5:15].min())
+
+    overcast, usual, clear = (coldest(10.0, sky_k) for sky_k in (0.0, 10.0, 20.0))
+    assert clear < usual - 1.0 < overcast - 2.0
+    assert coldest(14.0, 10.0) > usual > coldest(6.0, 10.0)
+    net = build(case, PRIOR.nominal())
+    taken = -float(net.outside_w[0][net.nodes.ground_top].sum()) / 8.0
+    assert 40 < taken < 60
