@@ -314,7 +314,8 @@ def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Clim
     hung = height_for(case, lamps, wanted.middle, "winter", highest_m(plan), climate)
     parameters: dict[str, Parameter] = {"wanted": Measure(wanted.middle, "degC")}
     if hung.height_m is None:
-        reason = Reason(ReasonCode.HEAT_HANG_HOT if hung.too_hot else ReasonCode.HEAT_HANG_NONE, parameters)
+        none = ReasonCode.HEAT_HANG_BETWEEN if hung.between else ReasonCode.HEAT_HANG_NONE
+        reason = Reason(ReasonCode.HEAT_HANG_HOT if hung.too_hot else none, parameters)
         return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, reason, MODEL)]
     parameters["right"] = Measure(hung.height_m - case.spot.top_m, "m")
     return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, Reason(ReasonCode.HEAT_HANG, parameters), MODEL)]

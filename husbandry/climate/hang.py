@@ -55,12 +55,13 @@ def surface_at(case: EnclosureCase, lamps: Lamps, height_m: float, season: str, 
 class HangHeight:
     """The height (m above the inner floor) that gives what is wanted, or why none does.
 
-    `too_hot`: even at the highest place there is more; `height_m` is None. With neither every place is too cold, or what is
-    wanted lies between just under a mesh and on it.
+    Then `height_m` is None. `too_hot`: even at the highest place there is more. `between`: on the mesh there is less, and
+    under it more. With neither every place is too cold.
     """
 
     height_m: float | None
     too_hot: bool = False
+    between: bool = False
 
 
 def height_for(
@@ -101,7 +102,8 @@ def height_for(
         found = _between(missing_k, lambda height_m: _falling(case, lamps, height_m), low, high)
         if found is not None:
             return HangHeight(found)
-    return HangHeight(None, too_hot=missing_k(highest_m) > 0)
+    ends = [missing_k(high) > 0 for _low, high in pieces]
+    return HangHeight(None, too_hot=all(ends), between=any(ends) and not all(ends))
 
 
 def _pieces(case: EnclosureCase, index: int, lowest_m: float, highest_m: float) -> list[tuple[float, float]]:

@@ -88,7 +88,8 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     hung = height_for(case, lamps, wanted_c, "winter", highest_m(plan))
     right_m = hung.height_m
     if right_m is None:
-        why = ReasonCode.HANG_TOO_HOT if hung.too_hot else ReasonCode.HANG_NO_HEIGHT
+        none = ReasonCode.HANG_BETWEEN if hung.between else ReasonCode.HANG_NO_HEIGHT
+        why = ReasonCode.HANG_TOO_HOT if hung.too_hot else none
         found.append(_no_way("height", Reason(why, {"wanted": Measure(wanted_c, "degC")})))
     elif right_m - case.spot.top_m < CLOSEST_HEATER_M:
         found.append(_no_way("height", Reason(ReasonCode.HANG_TOO_NEAR, {"right": Measure(right_m - case.spot.top_m, "m")})))

@@ -27,9 +27,18 @@ def lamp_watts(lamp: UvLamp) -> float:
 
 
 def times_of(timed: Timed) -> list[Timed]:
-    """When something on a timer is on: one time of the day, or two."""
+    """When something on a timer is on: one time of the day, or two that do not overlap."""
     again = timed.again if isinstance(timed, UvLamp) else None
-    return [timed] if again is None else [Timed(on=timed.on, off=timed.off), again]
+    if again is None:
+        return [timed]
+    first = Timed(on=timed.on, off=timed.off)
+    if first.runs_at(hours_of(again.on)) and again.runs_at(hours_of(first.on)):  # together they go round
+        return [Timed(on=first.on, off=first.on)]
+    if first.runs_at(hours_of(again.on)):
+        return [first if first.runs_at(hours_of(again.off)) else Timed(on=first.on, off=again.off)]
+    if again.runs_at(hours_of(first.on)):
+        return [again if again.runs_at(hours_of(first.off)) else Timed(on=again.on, off=first.off)]
+    return [first, again]
 
 
 def inside_watts(plan: HabitatPlan, hung: Hung, watts: float) -> float:

@@ -16,6 +16,11 @@ from ridgeback.language import names, wording
 from ridgeback.units import KeeperUnits
 
 WIDTH, PAD = 110.0, 6.0
+HANGS_NOWHERE: Final = {
+    "heat.hang_none": gettext_lazy("full on, under %(wanted)s at any height"),
+    "heat.hang_hot": gettext_lazy("full on, over %(wanted)s at any height"),
+    "heat.hang_between": gettext_lazy("full on, over %(wanted)s under the mesh and less on it"),
+}
 
 
 @dataclass(frozen=True)
@@ -140,10 +145,8 @@ def _aside(quantity: Quantity, units: KeeperUnits) -> str:
     parameters = quantity.reason.parameters
     if quantity.key == "lamp_distance" and isinstance(parameters.get("right"), Measure):
         return _("full on, right at %(right)s") % {"right": wording.text_of("right", parameters["right"], units)}
-    if quantity.reason.code in ("heat.hang_none", "heat.hang_hot"):
-        beyond = quantity.reason.code == "heat.hang_hot"
-        sentence = _("full on, over %(wanted)s at any height") if beyond else _("full on, under %(wanted)s at any height")
-        return sentence % {"wanted": wording.text_of("wanted", parameters["wanted"], units)}
+    if quantity.reason.code in HANGS_NOWHERE:
+        return str(HANGS_NOWHERE[quantity.reason.code]) % {"wanted": wording.text_of("wanted", parameters["wanted"], units)}
     if quantity.key == "heat_power":
         return _("of %(limit)s") % {"limit": wording.text_of("limit", parameters["limit"], units)}
     if quantity.key.startswith("ration_"):

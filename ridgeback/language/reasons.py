@@ -57,6 +57,10 @@ REASONS: Final[dict[str, Any]] = {
     ReasonCode.HEAT_HANG_NONE: _(
         "No height gives %(wanted)s with this lamp full on in the winter room: everywhere it is too cold."
     ),
+    ReasonCode.HEAT_HANG_BETWEEN: _(
+        "With this lamp full on in the winter room it stays colder than %(wanted)s on the mesh, and gets hotter under it: "
+        "a dimmer holds it."
+    ),
     ReasonCode.HEAT_HANG_HOT: _(
         "Even at the highest place it is hotter than %(wanted)s with this lamp full on in the winter room."
     ),
@@ -140,6 +144,7 @@ REASONS: Final[dict[str, Any]] = {
     ReasonCode.HANG_HEIGHT: _("At %(height)s above the floor."),
     ReasonCode.HANG_DANGER: _("It would bring a danger that is not there now."),
     ReasonCode.HANG_NO_HEIGHT: _("No height gives %(wanted)s full on: everywhere it is too cold."),
+    ReasonCode.HANG_BETWEEN: _("Full on it is hotter than %(wanted)s under the mesh and colder on it."),
     ReasonCode.HANG_TOO_HOT: _("Full on it is hotter than %(wanted)s even at the highest place."),
     ReasonCode.HANG_TOO_NEAR: _("Full on it would have to hang %(right)s over the spot: too near."),
     ReasonCode.HANG_WEAKER: _("A weaker one of its kind, %(watts)s."),

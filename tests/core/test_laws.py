@@ -11,11 +11,12 @@ from hypothesis import strategies as st
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.climate import heaters
 from husbandry.climate.air import saturation_pressure
-from husbandry.climate.case import EnclosureCase, VentCase
+from husbandry.climate.case import EnclosureCase, VentCase, running
 from husbandry.climate.contact import mat_contact
 from husbandry.climate.parameters import PARAMETERS, variation
 from husbandry.climate.steady import solve_steady, varied
 from husbandry.climate.walls import air_changes, build_of, stack_flow, wall_u
+from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.light_sources import glowing
 from husbandry.light import ultraviolet
 from husbandry.light.visible import Luminaire, lux_at
@@ -240,3 +241,27 @@ def test_a_compact_warms_by_its_watts_and_not_by_its_coil() -> None:
     (_hung, watts, _length), *_others = glowing(plan(uv_lamps=[compact]))
     assert 13 <= watts <= 26
     assert glowing(plan(uv_lamps=[compact | {"tube_m": 0.05}]))[0][1] == watts
+
+
+@pytest.mark.parametrize(
+    ("first", "again", "hours"),
+    [
+        (("08:00", "14:00"), ("12:00", "20:00"), 12.0),
+        (("08:00", "20:00"), ("10:00", "12:00"), 12.0),
+        (("10:00", "12:00"), ("08:00", "20:00"), 12.0),
+        (("08:00", "20:00"), ("18:00", "09:00"), 24.0),
+        (("06:00", "08:00"), ("18:00", "20:00"), 4.0),
+        (("08:00", "08:00"), ("18:00", "20:00"), 24.0),
+    ],
+)
+def test_a_lamp_whose_times_overlap_gives_its_watts_once(first: tuple[str, str], again: tuple[str, str], hours: float) -> None:
+    """A tube of 25 W was said to give 46 W where its two times overlapped."""
+    lamp = {"kind": "wide-5", "tube_m": 0.55, "x_m": 0.36, "height_m": 0.41, "on": first[0], "off": first[1]}
+    made = plan(heaters=[], uv_lamps=[lamp | {"again_on": again[0], "again_off": again[1]}])
+    case = enclosure_case(made)
+    on = [
+        sum(heater.watts for heater in case.heaters if running(heater.on_hour, heater.off_hour, hour / 4 + 0.1))
+        for hour in range(96)
+    ]
+    assert max(on) == pytest.approx(glowing(made)[0][1])
+    assert sum(watts > 0 for watts in on) / 4 == hours == made.uv_lamps[0].hours_a_day

@@ -81,7 +81,7 @@ def test_between_under_a_mesh_and_on_it_lies_no_height() -> None:
     """A mesh that lets 65 % through takes the rest at once: what lies in between wants a dimmer or another lamp."""
     under, on = (surface_at(GLASS, (0,), GLASS.height_m - aside, "winter") for aside in (0.01, 0.0))
     assert under > on + 3
-    assert height_for(GLASS, (0,), (under + on) / 2, "winter", 0.8) == HangHeight(None)
+    assert height_for(GLASS, (0,), (under + on) / 2, "winter", 0.8) == HangHeight(None, between=True)
     inside = height_for(GLASS, (0,), under + 1.0, "winter", 0.8).height_m
     assert inside is not None
     assert inside < GLASS.height_m
