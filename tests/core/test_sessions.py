@@ -119,3 +119,15 @@ def test_the_powders_go_by_the_dose_and_not_by_the_hours() -> None:
     counted = [uvb for _dose, uvb in found]
     assert counted == sorted(counted)  # by the dose alone: no stronger day goes uncounted where a weaker one counts
     assert {True, False} == set(counted)
+
+
+def test_each_lamp_gives_its_dose_in_its_own_hours() -> None:
+    """A 6 % tube for twelve hours and a 14 % tube for two: 65.5 SED were said, all lamps times the longest hours."""
+    weak = {"kind": "slim-6", "tube_m": 0.55, "x_m": 0.26, "height_m": 0.41, "on": "08:00", "off": "20:00"}
+    strong = {"kind": "slim-14", "tube_m": 0.55, "x_m": 0.26, "height_m": 0.41, "on": "12:00", "off": "14:00"}
+
+    def dose(*lamps: dict[str, Any]) -> float:
+        return assessed(uv_lamps=list(lamps)).quantity("uv_dose").value or 0.0
+
+    assert dose(weak, strong) == pytest.approx(dose(weak) + dose(strong))
+    assert dose(weak, strong) < 0.5 * (dose(weak) + dose(strong | {"on": "08:00", "off": "20:00"}))
