@@ -7,6 +7,7 @@ from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import expected_length_at
 from husbandry.animal.subject import Subject
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
+from husbandry.climate.heaters import HEATERS
 from husbandry.climate.states import Climate
 from husbandry.codes import ReasonCode
 from husbandry.diet import nutrients
@@ -15,7 +16,9 @@ from husbandry.feeding import week_food
 from husbandry.feeding.week_food import Fed
 from husbandry.plan.equipment import hours_of
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 from husbandry.species.stages import expected_mass_kg
 from husbandry.units import DAYS_A_MONTH
 
@@ -33,6 +36,7 @@ CURVE: Final = Basis(BasisKind.ESTIMATE, note="the species' growth curve")
 GROWS_FROM, GROWS_TO = 0.6, 1.6
 # Of a day's light a basking animal spends about half at its warm end (estimate).
 WARM_SHARE: Final = 0.5
+PREFERRED_MOST_C: Final = 35.0  # of the body, however hot it likes its stone: the middle of 33 to 38 °C (Huey 1982; recalled)
 
 
 def season_of(plan: HabitatPlan, today: date) -> str:
@@ -53,10 +57,28 @@ def growth(plan: HabitatPlan, profile: Profile, body: Body) -> list[Quantity]:
     return [Quantity("mass", "kg", body.mass_kg, band.judge(body.mass_kg), reason, CURVE, band)]
 
 
-def body_temperatures_c(plan: HabitatPlan, profile: Profile, climate: Climate, season: str) -> tuple[float, ...]:
-    """The animal's own temperature through a day, hour by hour: between the ends while it is light, at the cool end in the dark.
+def body_temperatures_c(plan: HabitatPlan, profile: Profile, stage: Stage, climate: Climate, season: str) -> tuple[float, ...]:
+    """The animal's own temperature through a day, hour by hour.
 
-    What lives in water has the water's, but for the hours it basks.
+    What basks keeps the temperature it prefers while there is heat to be had, or comes as near as stone and warm air let it; in
+    light without heat it lies between the ends, and in the dark at the cool end, the coolest it must bear. What does not bask
+    lies between the ends while it is light. What lives in water has the water's, but for the hours it basks.
+
+    Parameters
+    ----------
+    plan, profile, stage
+        The habitat, and the animal's species and stage.
+    climate, season
+        The steady states, and which of them.
+
+    Returns
+    -------
+    °C, 24 hours from midnight.
+
+    References
+    ----------
+    Thermoregulation between set points: heliotherms hold 33 to 38 °C by day and follow their surroundings by night (Huey 1982,
+    docs/models.md [23]; recalled). That the middle of the book's warm air and basking surface is what it prefers is an estimate.
     """
     begin, span = hours_of(plan.daylight.on), plan.daylight.hours_a_day
     day, night = (climate.states[season, phase].predictions for phase in ("day", "night"))
@@ -65,14 +87,32 @@ def body_temperatures_c(plan: HabitatPlan, profile: Profile, climate: Climate, s
         basks = profile.stages[-1].heat.basking_surface_c is not None
         ends = [(item["warm_air" if basks else "water"].value, item["water"].value) for item in (day, night)]
     lit = WARM_SHARE * ends[0][0] + (1 - WARM_SHARE) * ends[0][1]
-    return tuple(lit if (hour + 0.5 - begin) % 24 < span else ends[1][1] for hour in range(24))
+    warmed = lit
+    if stage.heat.basking_surface_c is not None:
+        wanted = (choose(item, plan.schools).middle for item in (stage.heat.warm_air_c, stage.heat.basking_surface_c))
+        reached = (day["basking_surface"].value + day["warm_air"].value) / 2
+        warmed = max(min(sum(wanted) / 2, PREFERRED_MOST_C, reached), lit)
+
+    def at(hour: float) -> float:
+        if (hour - begin) % 24 >= span:
+            return ends[1][1]
+        return warmed if _heat_to_be_had(plan, hour) else lit
+
+    return tuple(at(hour + 0.5) for hour in range(24))
+
+
+def _heat_to_be_had(plan: HabitatPlan, hour: float) -> bool:
+    """Tell whether anything shines warmth down at that hour: a lamp, a panel, the sun."""
+    over = any(HEATERS[heater.kind].place == "over" and heater.runs_at(hour) for heater in plan.heaters)
+    return over or (plan.window is not None and plan.window.runs_at(hour))
 
 
 def quantities(subject: Subject, climate: Climate, fed: Fed) -> list[Quantity]:
     """Energy, calcium over phosphorus, vitamins, and for plant eaters fibre, protein and fruit."""
     plan, profile, body = subject.plan, subject.profile, subject.body
     season = season_of(plan, subject.today)
-    found = [*growth(plan, profile, body), _energy(plan, profile, body, body_temperatures_c(plan, profile, climate, season), fed)]
+    temperatures_c = body_temperatures_c(plan, profile, subject.stage, climate, season)
+    found = [*growth(plan, profile, body), _energy(plan, profile, body, temperatures_c, fed)]
     week = fed.week
     if week is None:
         return found

@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from husbandry.assess.assess import Depth, assess
+from husbandry.assess.assess import NO_DAYS, Depth, assess
 from husbandry.assess.nutrition import body_temperatures_c
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import advise
@@ -97,12 +97,30 @@ def test_what_lives_in_water_has_the_waters_temperature_in_its_bones() -> None:
     """The energy it spends goes by its own temperature: an axolotl's is the water's, a tortoise with a pool keeps the air's."""
     plan = tank("axolotl", 16.0)
     found = look(plan)
-    hours = body_temperatures_c(plan, find("axolotl"), found.climate, "winter")
+    hours = body_temperatures_c(plan, find("axolotl"), found.body.decision.stage, found.climate, "winter")
     night = found.quantity("water_temperature", "winter", "night").value
     assert hours[2] == pytest.approx(night)
     pool = {"x_m": 1.0, "length_m": 0.2, "depth_m": 0.1}
     gecko = assessed(pool=pool)
     from tests.plans import plan as made
 
-    with_pool = body_temperatures_c(made(pool=pool), find("african-fat-tailed-gecko"), gecko.climate, "winter")
+    with_pool = body_temperatures_c(
+        made(pool=pool), find("african-fat-tailed-gecko"), gecko.body.decision.stage, gecko.climate, "winter"
+    )
     assert with_pool[2] == pytest.approx(gecko.quantity("cool_air", "winter", "night").value)
+
+
+def test_a_dragon_basks_itself_warm_and_cools_with_the_night() -> None:
+    """Its mean came out at 19.4 °C, where about 27 is likely: by day 33 to 38 °C (Huey 1982; recalled), by night the cool end's."""
+    profile = find("central-bearded-dragon")
+    case = {"day_c": 21.0, "night_c": 19.0, "humidity_percent": 45.0}
+    room = RoomClimate.model_validate({"summer": case, "winter": case})
+    lit = propose("Dragon", profile, Animal(length_m=0.24, mass_kg=0.4), room, TODAY)
+    found = assess(lit, profile, TODAY, depth=NO_DAYS)
+    stage = found.body.decision.stage
+    hours = body_temperatures_c(lit, profile, stage, found.climate, "winter")
+    assert 33.0 <= max(hours) <= 38.0
+    assert 25.5 <= sum(hours) / 24 <= 29.0
+    dark = lit.model_copy(update={"heaters": ()})
+    cold = body_temperatures_c(dark, profile, stage, assess(dark, profile, TODAY, depth=NO_DAYS).climate, "winter")
+    assert max(cold) < 25.0
