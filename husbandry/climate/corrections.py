@@ -53,7 +53,21 @@ DRY_BELOW: Final = 0.5  # of that, below which the soil limits what evaporates
 
 
 def saturation(celsius: float) -> float:
-    """Saturation vapour pressure in Pa; the same as `air.saturation_pressure` for one number."""
+    """Saturation vapour pressure in Pa; the same as `air.saturation_pressure` for one number.
+
+    Parameters
+    ----------
+    celsius
+        °C.
+
+    Returns
+    -------
+    Pa.
+
+    References
+    ----------
+    Alduchov and Eskridge 1996 (docs/models.md [4]; recalled).
+    """
     return MAGNUS_PA * math.exp(MAGNUS_A * celsius / (celsius + MAGNUS_B_C))
 
 

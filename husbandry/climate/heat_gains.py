@@ -53,7 +53,21 @@ def passed_share(case: EnclosureCase, heater: HeaterCase) -> float:
 
 
 def covered_zones(case: EnclosureCase) -> Floats:
-    """The share of each zone's floor that lies under water, shape (5,)."""
+    """The share of each zone's floor that lies under water, shape (5,).
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    Shares without unit, shape (5,).
+
+    References
+    ----------
+    Geometry; no source outside.
+    """
     if case.water is None:
         return np.zeros(ZONES)
     return np.minimum(overlap(case, case.water.x_m, case.water.length_m) * ZONES / case.length_m, 1.0)
@@ -98,6 +112,19 @@ def warm_area(case: EnclosureCase) -> float:
 
     The surface node has the irradiance of its middle; this area times that is what the whole surface catches with every
     heater full on, so no watt is counted twice.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    m².
+
+    References
+    ----------
+    The mean of the irradiance over its middle; no source outside.
     """
     area = spot_area(case.spot.side_m, case.width_m, case.spot.perch)
     middle = mean = 0.0
@@ -217,7 +244,21 @@ def _taken_by(case: EnclosureCase, nodes: Nodes) -> tuple[slice, float]:
 
 
 def wall_share(case: EnclosureCase) -> float:
-    """The share of what the basking surface sees that is the enclosure and not the room through an opening."""
+    """The share of what the basking surface sees that is the enclosure and not the room through an opening.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    Share without unit, 0–1.
+
+    References
+    ----------
+    Areas stand for view factors (estimate).
+    """
     sides, lid = 2 * (case.length_m + case.width_m) * case.height_m, case.length_m * case.width_m
     through_lid = {"mesh": case.mesh_open_share, "open": 1.0}.get(case.lid, 0.0) * (1 - case.lid_covered)
     open_m2 = through_lid * lid + (case.mesh_open_share * sides if case.kind == "mesh" else 0.0)

@@ -21,6 +21,23 @@ def drawn_curves(curve: Floats, lit: NDArray[np.bool_], day: tuple[float, Floats
     """Return curves (SOME, 288), every five minutes from 00:05, out of one by the minute (1440,).
 
     `lit` (1440,) tells day from night; `day` and `night` are the steady value and its draws.
+
+    Parameters
+    ----------
+    curve
+        °C by the minute, shape (1440,).
+    lit
+        Which minutes are light, shape (1440,).
+    day, night
+        The steady value and its draws, shape (SOME,).
+
+    Returns
+    -------
+    Shape (SOME, 288), in the unit of `curve`.
+
+    References
+    ----------
+    A day shifted by its phase's draw; checked against drawn enclosures in the tests.
     """
     thin, by_day = curve[STEP - 1 :: STEP], lit[STEP - 1 :: STEP].astype(float)
     apart = day[0] - night[0]

@@ -124,7 +124,23 @@ def factor(name: str, deviation: Floats) -> Floats:
 
 
 def deviation(name: str, value: float) -> float:
-    """The inverse of `factor`: how many standard deviations a factor or offset lies from the prior's middle."""
+    """The inverse of `factor`: how many standard deviations a factor or offset lies from the prior's middle.
+
+    Parameters
+    ----------
+    name
+        A key of `PRIORS`.
+    value
+        Factor without unit, or offset in K.
+
+    Returns
+    -------
+    Standard deviations.
+
+    References
+    ----------
+    The log-normal and the normal distribution.
+    """
     sigma = SIGMA[name]
     if name.endswith("_k"):
         return value / sigma

@@ -40,7 +40,21 @@ def warm_side_x(case: EnclosureCase) -> float:
 
 
 def direct_rises(case: EnclosureCase) -> Floats:
-    """What each heater's own probe reads at once over its place in the network, K at full power, (heaters,): on a mat."""
+    """What each heater's own probe reads at once over its place in the network, K at full power, (heaters,): on a mat.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    K, shape (heaters,).
+
+    References
+    ----------
+    As `contact.mat_contact`.
+    """
     found = np.zeros(len(case.heaters))
     for index, heater in enumerate(case.heaters):
         contact = mat_contact(case, index) if heater.probe == "mat" else None

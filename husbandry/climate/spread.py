@@ -92,7 +92,23 @@ def deciles(drawn: Floats) -> tuple[Floats, Floats]:
 
 
 def within(drawn: Floats, low: float | None, high: float | None) -> NDArray[np.bool_]:
-    """Tell which draws lie between two limits, either of them open."""
+    """Tell which draws lie between two limits, either of them open.
+
+    Parameters
+    ----------
+    drawn
+        Any shape.
+    low, high
+        Limits in its unit; None is open.
+
+    Returns
+    -------
+    Booleans of the same shape.
+
+    References
+    ----------
+    No source outside.
+    """
     held = np.ones(drawn.shape, bool)
     if low is not None:
         held &= drawn >= low

@@ -62,7 +62,23 @@ def step(score: int | None, interval_days: float) -> ConditionStep:
 
 
 def moved_interval(interval_days: int, factor: float) -> int:
-    """Move an interval by a step: at least one whole day, never below one."""
+    """Move an interval by a step: at least one whole day, never below one.
+
+    Parameters
+    ----------
+    interval_days
+        Whole days between feeds.
+    factor
+        That of the step.
+
+    Returns
+    -------
+    Whole days.
+
+    References
+    ----------
+    Common practice of condition scoring, no source.
+    """
     if factor == 1.0:
         return interval_days
     change = max(1, round(interval_days * abs(factor - 1)))
@@ -70,7 +86,23 @@ def moved_interval(interval_days: int, factor: float) -> int:
 
 
 def moved_count(low: int, high: int, factor: float) -> tuple[int, int]:
-    """Move a count of prey by a step: at least one piece, never below one."""
+    """Move a count of prey by a step: at least one piece, never below one.
+
+    Parameters
+    ----------
+    low, high
+        Pieces of prey.
+    factor
+        That of the step.
+
+    Returns
+    -------
+    Pieces, low and high.
+
+    References
+    ----------
+    Common practice of condition scoring, no source.
+    """
     if factor == 1.0:
         return low, high
     up = factor > 1

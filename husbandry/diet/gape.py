@@ -106,6 +106,21 @@ def largest_piece(item: Food, limit: SizeLimit | None) -> Piece | None:
     """Return the largest piece of a food within the limit, alike in shape to the grown one; None for what has no pieces.
 
     Eggs come whole, in one size.
+
+    Parameters
+    ----------
+    item
+        The food.
+    limit
+        That of the animal, None where it has none.
+
+    Returns
+    -------
+    Piece, in kg and m.
+
+    References
+    ----------
+    Allometry with equal shape: mass goes with the cube of length.
     """
     if item.length_mm is None or item.mass_g is None or item.width_share is None:
         return None
@@ -118,7 +133,25 @@ def largest_piece(item: Food, limit: SizeLimit | None) -> Piece | None:
 
 
 def too_large(item: Food, mass_kg: float, limit: SizeLimit) -> bool:
-    """Tell whether a piece of this mass breaks the limit; furred prey by its thickness."""
+    """Tell whether a piece of this mass breaks the limit; furred prey by its thickness.
+
+    Parameters
+    ----------
+    item
+        The food.
+    mass_kg
+        Of the piece, kg.
+    limit
+        That of the animal.
+
+    Returns
+    -------
+    True where it breaks it.
+
+    References
+    ----------
+    As `size_limit`.
+    """
     if item.length_mm is None or item.mass_g is None or item.width_share is None:
         return limit.dimension == "width" and prey_thickness_m(mass_kg) > limit.at_most_m * 1.001
     length_m = item.length_mm / 1000 * (mass_kg * 1000 / item.mass_g) ** (1 / 3)

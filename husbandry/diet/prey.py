@@ -137,6 +137,25 @@ def meal_by_share(
     Best is what lies between by its middle weight, then the fewest pieces, then the nearest to the middle. `in_stock` counts
     what the freezer holds by class key; without it every class is to be had. A piece thicker than `at_most_m` is never offered
     while another will do. Where nothing weighs in between, the nearest meal from below stands alone.
+
+    Parameters
+    ----------
+    animals
+        Kinds of prey.
+    low_kg, high_kg
+        What the meal may weigh, kg.
+    at_most_m
+        The thickest piece, m.
+    in_stock
+        Pieces by class key.
+
+    Returns
+    -------
+    Offers, best first.
+
+    References
+    ----------
+    Classes of the trade by weight; common practice, no source.
     """
     middle, found, below = (low_kg + high_kg) / 2, [], []
     for prey in (item for animal in animals for item in classes(animal)):
@@ -160,7 +179,25 @@ def meal_by_share(
 
 
 def meal_by_girth(animals: tuple[str, ...], girth_m: float, *, in_stock: dict[str, int] | None = None) -> tuple[Offer, ...]:
-    """Return single pieces no thicker than `girth_m`, the thickest first (a snake's widest part, m)."""
+    """Return single pieces no thicker than `girth_m`, the thickest first (a snake's widest part, m).
+
+    Parameters
+    ----------
+    animals
+        Kinds of prey.
+    girth_m
+        The snake's widest part, m.
+    in_stock
+        Pieces by class key.
+
+    Returns
+    -------
+    Offers, the thickest first.
+
+    References
+    ----------
+    Common practice, no source: as thick as the snake's widest part.
+    """
     fitting = [
         Offer(prey, 1)
         for animal in animals

@@ -127,7 +127,31 @@ def rations(
     *,
     lean: bool = False,
 ) -> tuple[Ration, ...]:
-    """Apply the stage's meals to an animal; counts and masses are for all `animals` together, `lean` at their low ends."""
+    """Apply the stage's meals to an animal; counts and masses are for all `animals` together, `lean` at their low ends.
+
+    Parameters
+    ----------
+    feeding
+        The stage's rules.
+    eater
+        The animal's sizes.
+    animals
+        How many eat.
+    schools
+        The keeper's.
+    step
+        That of its condition.
+    lean
+        Whether it is to grow slowly.
+
+    Returns
+    -------
+    Rations, in pieces or kg.
+
+    References
+    ----------
+    The rules' own bases.
+    """
     factor = step.factor if step.moved == "ration" else 1.0
     meals = in_school(feeding.meals, schools)
     return tuple(_ration(_least(meal) if lean else meal, eater, animals, factor) for meal in meals)

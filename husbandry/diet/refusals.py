@@ -73,7 +73,29 @@ NO_LOSS: Final = Loss()
 def judge(
     diet: str, refused: Refusals, today: date, *, grown: bool, around: Circumstances = NONE, loss: Loss = NO_LOSS
 ) -> Without | None:
-    """Count the refusals since the last meal eaten; None where there are none. Raises KeyError for an unknown diet."""
+    """Count the refusals since the last meal eaten; None where there are none. Raises KeyError for an unknown diet.
+
+    Parameters
+    ----------
+    diet
+        The species' diet.
+    refused
+        The meals refused since the last one eaten.
+    today
+        The keeper's day.
+    grown
+        Whether it is an adult.
+    around, loss
+        What explains it, and what it has lost.
+
+    Returns
+    -------
+    Without, or None.
+
+    References
+    ----------
+    Common practice, no source; it names no illness.
+    """
     refusals, last_eaten, interval_days = refused.count, refused.last_eaten, refused.interval_days
     arrived, shedding_since, resting, breeding_days = around.arrived, around.shedding_since, around.resting, around.breeding_days
     if refusals < 1:

@@ -49,7 +49,23 @@ class Mix:
 
 
 def ratio_of(foods: tuple[Food, ...], shares: tuple[float, ...]) -> float | None:
-    """Return calcium over phosphorus of a mix; None where no part's are known."""
+    """Return calcium over phosphorus of a mix; None where no part's are known.
+
+    Parameters
+    ----------
+    foods
+        The parts.
+    shares
+        Of the bowl, by mass.
+
+    Returns
+    -------
+    Ratio by mass, or None.
+
+    References
+    ----------
+    The foods' own tables.
+    """
     known = [(item, share) for item, share in zip(foods, shares, strict=True) if item.ratio is not None]
     phosphorus = sum((item.phosphorus_mg or 0.0) * share for item, share in known)
     return sum((item.calcium_mg or 0.0) * share for item, share in known) / phosphorus if phosphorus > 0 else None

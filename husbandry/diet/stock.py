@@ -60,7 +60,23 @@ def first_out(lots: Iterable[Lot]) -> list[Lot]:
 
 
 def take(lots: Iterable[Lot], amount: float) -> list[tuple[Lot, float]]:
-    """Return from which lots an amount is taken, first in first out. Raises NotEnoughError, and ValueError for less than none."""
+    """Return from which lots an amount is taken, first in first out. Raises NotEnoughError, and ValueError for less than none.
+
+    Parameters
+    ----------
+    lots
+        What is there.
+    amount
+        Pieces or g, as the lots are counted.
+
+    Returns
+    -------
+    Lots with what is taken of each.
+
+    References
+    ----------
+    First in, first out; common practice.
+    """
     if amount < 0:
         raise ValueError("less than nothing is taken by nobody")
     taken, left = [], amount

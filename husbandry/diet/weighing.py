@@ -44,7 +44,23 @@ WEEKS_COUNTED = 104
 
 
 def doubtful(before: float, now: float, days: float) -> bool:
-    """Tell whether a weight is so far off the one `days` before that a slip of unit or finger is likelier; both in one unit."""
+    """Tell whether a weight is so far off the one `days` before that a slip of unit or finger is likelier; both in one unit.
+
+    Parameters
+    ----------
+    before, now
+        Both in one unit of mass.
+    days
+        Between them.
+
+    Returns
+    -------
+    True where it is to be asked about.
+
+    References
+    ----------
+    Common practice, no source.
+    """
     weeks = min(max(days, 0.0) / 7, WEEKS_COUNTED)
     return not MOST_LOSS * LOSS_A_WEEK**weeks <= now / before <= MOST_GAIN * GAIN_A_WEEK**weeks
 
@@ -53,6 +69,19 @@ def eaten(before_g: float, after_g: float, dried_g: float = 0.0) -> float:
     """Return the mass eaten in g by difference: a bowl before and after, less what a bowl alike lost by drying.
 
     Raises WeighingError when more is left than was given.
+
+    Parameters
+    ----------
+    before_g, after_g, dried_g
+        g.
+
+    Returns
+    -------
+    g.
+
+    References
+    ----------
+    Weighing by difference; common practice.
     """
     if before_g <= 0 or after_g < 0 or dried_g < 0:
         raise WeighingError("nothing")

@@ -102,6 +102,21 @@ def inside(
     Walls and floor and lid are `wall_m` thick, a background on the rear wall `back_m`, on both side walls `sides_m`, the
     ground `ground_m` deep. The inner height reaches from the floor, below the ground, as everywhere in a plan. Raises
     NothingLeftError.
+
+    Parameters
+    ----------
+    outside_m
+        Length, width and height, m.
+    wall_m, back_m, sides_m, ground_m
+        Thicknesses, m.
+
+    Returns
+    -------
+    Inside, in m and m³.
+
+    References
+    ----------
+    Geometry; no source outside.
     """
     left = dict(zip(("length", "width", "height"), outside_m, strict=True))
     steps = []

@@ -115,7 +115,23 @@ def depends_on_length(space: Space) -> bool:
 
 
 def short(box: Box, wanted: Mapping[str, Need]) -> tuple[str, ...]:
-    """Name the measures on which the box falls short."""
+    """Name the measures on which the box falls short.
+
+    Parameters
+    ----------
+    box
+        The enclosure.
+    wanted
+        Need by measure.
+
+    Returns
+    -------
+    Names of measures.
+
+    References
+    ----------
+    No source outside.
+    """
     have = box.measures()
 
     def least(measure: str, need: Need) -> float:
@@ -135,6 +151,14 @@ def holds(sides_m: tuple[float, float, float], needed_m: tuple[float, float, flo
         The water it needs; no more of an enclosure than its habit's share can be water.
     habit
         That of the profile.
+
+    Returns
+    -------
+    True where it does.
+
+    References
+    ----------
+    Geometry; the share that can be water is an estimate.
     """
     have = (max(sides_m[:2]), min(sides_m[:2]), sides_m[2])
     if any(one < need - TOLERANCE_M for one, need in zip(have, needed_m, strict=True)):
@@ -143,7 +167,23 @@ def holds(sides_m: tuple[float, float, float], needed_m: tuple[float, float, flo
 
 
 def needs_of_grown(profile: Profile, level: Level = "minimum", animals: int = 1, sex: str = "unknown") -> dict[str, Need]:
-    """Return what the last stage asks for, measure by measure, for an animal of middling adult length."""
+    """Return what the last stage asks for, measure by measure, for an animal of middling adult length.
+
+    Parameters
+    ----------
+    profile
+        The species.
+    level, animals, sex
+        As for `needs`.
+
+    Returns
+    -------
+    Need in m, m² or m³ by measure.
+
+    References
+    ----------
+    As `needs`.
+    """
     length_m = profile.body.adult(sex).length_cm.middle / 100
     return needs(profile.stages[-1].space, level, length_m, animals, sex)
 

@@ -8,6 +8,24 @@ from datetime import UTC, date, datetime, time, tzinfo
 
 
 def moment(day: date, at: time, zone: tzinfo) -> datetime:
-    """Return the aware moment of a clock time on a day, in `zone`."""
+    """Return the aware moment of a clock time on a day, in `zone`.
+
+    Parameters
+    ----------
+    day
+        The date.
+    at
+        The time on the wall.
+    zone
+        The time zone.
+
+    Returns
+    -------
+    An aware datetime.
+
+    References
+    ----------
+    PEP 495, for hours that come twice or not at all.
+    """
     wanted = datetime.combine(day, at, zone).replace(fold=0)
     return wanted.astimezone(UTC).astimezone(zone)

@@ -201,6 +201,22 @@ def _gaps(chosen: tuple[int, ...]) -> tuple[int, ...]:
 
 @lru_cache(maxsize=256)
 def shifts(allowed: tuple[int, ...], slack_days: int) -> tuple[int | None, ...]:
-    """Return, by weekday, how many days to the nearest weekday allowed within the slack, back first; None where there is none."""
+    """Return, by weekday, how many days to the nearest weekday allowed within the slack, back first; None where there is none.
+
+    Parameters
+    ----------
+    allowed
+        Weekdays, 0 is Monday.
+    slack_days
+        Days either way.
+
+    Returns
+    -------
+    Days by weekday, None where there is none; length 7.
+
+    References
+    ----------
+    No source outside.
+    """
     order = sorted(range(-slack_days, slack_days + 1), key=lambda days: (abs(days), days))
     return tuple(next((days for days in order if (weekday + days) % 7 in allowed), None) for weekday in WHOLE_WEEK)

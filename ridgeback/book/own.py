@@ -71,7 +71,7 @@ def free_id(wanted: str, taken: set[str]) -> str:
 @transaction.atomic
 def save(own_id: int, document: dict[str, Any], version: int, author: Keeper | None, at: datetime) -> OwnProfile:
     """Save an edit that began at `version`. Raises StaleProfileError, or ProfileProblems where it is no profile."""
-    own = OwnProfile.objects.select_for_update().get(pk=own_id)
+    own = OwnProfile.objects.select_for_update(no_key=True).get(pk=own_id)
     may_write(author, own.room_id)
     if own.version != version:
         raise StaleProfileError

@@ -82,10 +82,12 @@ def writing(intent: Intent, habitats: Iterable[int] = (), room: int | None = Non
     """
     with transaction.atomic():
         if room is not None:
-            Room.objects.select_for_update().get(pk=room)
+            Room.objects.select_for_update(no_key=True).get(pk=room)
             may_write(intent.author, room)
         wanted = sorted(set(habitats))
-        locked = {habitat.pk: habitat for habitat in Habitat.objects.select_for_update().filter(pk__in=wanted).order_by("pk")}
+        locked = {
+            habitat.pk: habitat for habitat in Habitat.objects.select_for_update(no_key=True).filter(pk__in=wanted).order_by("pk")
+        }
         if len(locked) != len(wanted):
             raise Habitat.DoesNotExist
         for room_id in {habitat.room_id for habitat in locked.values()}:

@@ -236,7 +236,9 @@ def bring_in(room: Room, rows: list[Row], author: Keeper | None, at: datetime) -
     last = {step.row.food: step.row for step in planned}
     if not last:
         return None, 0
-    items = {item.food: item for item in Item.objects.select_for_update().filter(room=room, food__in=last).order_by("pk")}
+    items = {
+        item.food: item for item in Item.objects.select_for_update(no_key=True).filter(room=room, food__in=last).order_by("pk")
+    }
     before: dict[str, Any] = {str(item.pk): {name: getattr(item, name) for name in SAYS} for item in items.values()}
     for food, row in last.items():
         says = {name: getattr(row, name) for name in SAYS}

@@ -25,7 +25,7 @@ MOST = 1_000_000.0
 
 def locked(item: Item) -> None:
     """Hold an item until the transaction ends: two moves of its lots follow one another."""
-    Item.objects.select_for_update().get(pk=item.pk)
+    Item.objects.select_for_update(no_key=True).get(pk=item.pk)
 
 
 @transaction.atomic
@@ -48,7 +48,7 @@ def take(item: Item, amount: float, why: str, at: datetime, event: Event | None 
     if amount < 0:
         raise StockError("negative")
     locked(item)
-    lots = {lot.pk: lot for lot in Lot.objects.select_for_update().filter(item=item, amount__gt=0)}
+    lots = {lot.pk: lot for lot in Lot.objects.select_for_update(no_key=True).filter(item=item, amount__gt=0)}
     held = [stock.Lot(lot.pk, lot.amount, lot.received, lot.best_before) for lot in lots.values()]
     amount = min(amount, sum(lot.amount for lot in held))
     for lot, part in stock.take(held, amount):
@@ -65,7 +65,7 @@ def count(item: Item, amount: float, at: datetime, today: date) -> None:
     if amount < 0:
         raise StockError("negative")
     locked(item)
-    there = sum(Lot.objects.select_for_update().filter(item=item).values_list("amount", flat=True))
+    there = sum(Lot.objects.select_for_update(no_key=True).filter(item=item).values_list("amount", flat=True))
     if amount < there:
         take(item, there - amount, Change.Why.COUNTED, at)
     elif amount > there:
@@ -77,7 +77,7 @@ def count(item: Item, amount: float, at: datetime, today: date) -> None:
 def for_meal(room: Room, foods: Iterable[tuple[str, float | None, float]], at: datetime, event: Event) -> None:
     """Take what a meal used, as (food, pieces, grams), of what the room keeps in store."""
     wanted = {food: (pieces, grams) for food, pieces, grams in foods}
-    for item in Item.objects.select_for_update().filter(room=room, food__in=wanted).order_by("pk"):
+    for item in Item.objects.select_for_update(no_key=True).filter(room=room, food__in=wanted).order_by("pk"):
         pieces, grams = wanted[item.food]
         amount = pieces if item.unit == Item.Unit.PIECE else grams
         if amount:
@@ -88,9 +88,9 @@ def for_meal(room: Room, foods: Iterable[tuple[str, float | None, float]], at: d
 def give_back(event: Event) -> None:
     """Undo what a meal took."""
     changes = Change.objects.filter(event=event).order_by("lot__item_id", "pk")
-    list(Item.objects.select_for_update().filter(lots__changes__event=event).order_by("pk"))
+    list(Item.objects.select_for_update(no_key=True).filter(lots__changes__event=event).order_by("pk"))
     for change in changes:
-        lot = Lot.objects.select_for_update().get(pk=change.lot_id)
+        lot = Lot.objects.select_for_update(no_key=True).get(pk=change.lot_id)
         lot.amount -= change.amount
         lot.save(update_fields=["amount"])
         change.delete()

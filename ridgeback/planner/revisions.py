@@ -169,7 +169,7 @@ def can_redo(habitat: Habitat) -> bool:
 
 def locked(habitat_id: int) -> Habitat:
     """The habitat, locked until the transaction ends. Raises Habitat.DoesNotExist."""
-    return Habitat.objects.select_for_update(of=("self",)).get(pk=habitat_id)
+    return Habitat.objects.select_for_update(of=("self",), no_key=True).get(pk=habitat_id)
 
 
 def _at_version(habitat_id: int, version: int) -> Habitat:

@@ -16,7 +16,7 @@ from django.core.management.color import no_style
 from django.core.signals import request_finished, request_started
 from django.db import connection, transaction
 from django.test import Client
-from playwright.sync_api import Page, Request
+from playwright.sync_api import Page, Request, expect
 
 from tests.quick import quick_passwords
 
@@ -24,6 +24,7 @@ __all__ = ["quick_passwords"]  # used by every test of this folder
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 LONGEST_REQUEST_S = 20.0
+expect.set_options(timeout=15_000)  # ms: a busy machine answers in its own time
 
 
 @pytest.fixture(scope="session")

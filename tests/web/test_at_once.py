@@ -15,12 +15,13 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.book.models import OwnProfile
 from ridgeback.daybook.models import Event, Instrument
+from ridgeback.daybook.writing import Intent, writing
 from ridgeback.pantry import store
 from ridgeback.pantry.models import Delivery, Item, Lot
-from ridgeback.planner import mapping
+from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota.models import Subscription
-from tests.plans import TODAY, document
+from tests.plans import TODAY, document, plan
 
 pytestmark = pytest.mark.django_db(transaction=True)
 NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
@@ -287,3 +288,22 @@ def test_a_press_is_remembered_for_a_week(habitat: Habitat) -> None:
     with writing(Intent(None, NOON, "00" + "f" * 62)):
         pass
     assert Written.objects.count() == 1
+
+
+def test_a_meal_is_written_while_the_pantry_is(clients: list[Client], owner: Keeper) -> None:
+    """Who held the pantry's room waited for the mice, and who held the mice waited for the room: a deadlock, now and then."""
+    room = Room.objects.get(members=owner)
+    snake = revisions.create(room, plan(**SNAKE, feeding={"starts": "2026-11-24"}), owner, NOON)
+    mice(room, 60)
+    answers = list[int]()
+
+    def feed() -> None:
+        said = {"outcome": "eaten", "due": "2026-11-24", "once": "a meal beside it"}
+        answers.append(clients[0].post(reverse("rota:fed", args=[snake.pk]), said).status_code)
+        connection.close()
+
+    hand = threading.Thread(target=feed)
+    with writing(Intent(owner, NOON, "the pantry"), room=room.pk):
+        hand.start()
+        hand.join(20)
+        assert answers == [302]

@@ -68,7 +68,7 @@ def remove_item(item: Item, intent: Intent) -> None:
 
 
 def _there(item: Item) -> Any:
-    found = Item.objects.select_for_update().filter(pk=item.pk).first()
+    found = Item.objects.select_for_update(no_key=True).filter(pk=item.pk).first()
     if found is None:
         raise Refused("gone")
     return found
