@@ -5,7 +5,6 @@ from typing import Any
 from django import forms
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils.dates import MONTHS_3
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
@@ -16,7 +15,7 @@ from husbandry.plan.habitat import Outdoors
 from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.language import wording
+from ridgeback.language import rotawords, wording
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
@@ -89,7 +88,7 @@ def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
     found = months(plan, profile, today)
     rows = [
         {
-            "name": MONTHS_3[item.number],
+            "name": rotawords.month(item.number),
             "light": f"{item.light_h:.1f}",
             "surface": units.say(Measure(item.surface_c, "degC")),
             "coldest": units.say(Measure(item.coldest_c, "degC")),
