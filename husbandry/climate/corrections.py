@@ -378,7 +378,7 @@ class Corrections:
 
     def _steepest(self, t: list[float], room_c: float) -> Linear:
         """By how much each correction grows with its node's temperature, at these temperatures."""
-        _given, _more, h_conv, h_rad = self._coefficients(t, room_c)
+        _air, _mean, h_conv, h_rad = self._coefficients(t, room_c)
         latent = [0.0] * len(t)
         for node, rate, at in (*self._soil(t), *self._others(t, self.pressure)):
             latent[node] += LATENT_HEAT * rate * at * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t[node]) ** 2

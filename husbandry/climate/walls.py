@@ -211,9 +211,7 @@ def earth_u(case: EnclosureCase) -> float:
     ISO 13370:2017, slab on ground (docs/models.md [20]; recalled): B' = A / ½P, equivalent thickness with the surface
     resistances 0.17 and 0.04 m²K/W and the insulation under it, earth of 2 W/mK.
     """
-    build = build_of(case.kind, case.wall_m)
-    thickness_m, material = (0.003, "pvc") if build.thickness_m is None else (build.thickness_m, build.material)
-    floor = thickness_m / MATERIALS[material].conductivity + case.insulation_m / MATERIALS["foam-board"].conductivity
+    floor = _floor(build_of(case.kind, case.wall_m), case.insulation_m)
     across = case.length_m * case.width_m / (case.length_m + case.width_m)
     thick = EARTH_CONDUCTIVITY * (R_DOWN + floor + R_OUTSIDE)
     if thick < across:
@@ -241,9 +239,13 @@ def base_u(build: Build, insulation_m: float = 0.0) -> float:
     ----------
     ISO 6946:2017 (docs/models.md [1]; recalled).
     """
+    return 1.0 / (_floor(build, insulation_m) + R_DOWN + 0.15)  # 0.15: the stand's top
+
+
+def _floor(build: Build, insulation_m: float) -> float:
+    """The thermal resistance of the floor with the board under it, m²K/W; a cage of mesh stands in a tray."""
     thickness_m, material = (0.003, "pvc") if build.thickness_m is None else (build.thickness_m, build.material)
-    board = insulation_m / MATERIALS["foam-board"].conductivity
-    return 1.0 / (thickness_m / MATERIALS[material].conductivity + board + R_DOWN + 0.15)  # 0.15: the stand's top
+    return thickness_m / MATERIALS[material].conductivity + insulation_m / MATERIALS["foam-board"].conductivity
 
 
 def stack_flow(vents: tuple[VentCase, ...], rise_k: float) -> float:

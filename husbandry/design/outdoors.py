@@ -119,5 +119,6 @@ def _heat_for(case: EnclosureCase, missing_k: float) -> float:
     if missing_k <= 0:
         return 0.0
     net = build(replace(case, heaters=(), belief=PRIOR), PRIOR.nominal())
-    lost = float(net.to_room[0].sum() + net.vent.sum() * air_changes(case))
+    # What couples two nodes cancels: the sum is what all lose to the air outside and to the earth.
+    lost = float(net.conductance[0].sum() + net.vent.sum() * air_changes(case))
     return lost * missing_k

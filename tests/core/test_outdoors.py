@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 
+from husbandry.animal.body import body_of
 from husbandry.climate.case import OutsideCase
 from husbandry.climate.day import DayModel, course
 from husbandry.climate.network import build
@@ -153,3 +154,23 @@ def test_a_clear_sky_takes_warmth_and_the_earth_holds_a_heated_pen_and_a_frosty_
     net = build(case, PRIOR.nominal())
     taken = -float(net.outside_w[0][net.nodes.ground_top].sum()) / 8.0
     assert 40 < taken < 60
+
+
+def test_the_heat_for_a_cold_night_counts_what_goes_into_the_earth() -> None:
+    """Of a cage of mesh the board lies under the floor alone: it saves heat only where the earth is reckoned with."""
+    cage = {"kind": "mesh", "length_m": 2.0, "width_m": 1.2, "height_m": 0.8, "lid": "mesh"}
+    profile, per_kelvin = find("russian-tortoise"), []
+    for board_m in (0.0, 0.1):
+        made = plan(
+            species="russian-tortoise",
+            animal={"mass_kg": 0.6, "length_m": 0.14},
+            schools={},
+            enclosure=cage | {"insulation_m": board_m},
+            heaters=[],
+            uv_lamps=[],
+            outdoors=MILD,
+        )
+        january = months(made, profile, TODAY)[0]
+        least_c = body_of(made, profile, TODAY).decision.stage.heat.night_c[0].least
+        per_kelvin.append(january.heat_w / (least_c - january.coldest_c))
+    assert per_kelvin[0] > 1.01 * per_kelvin[1]
