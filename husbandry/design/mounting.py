@@ -67,7 +67,7 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     """Compare the ways to hang the lamp that warms the basking spot; the plan as it is comes first. Empty without such a lamp."""
     case = enclosure_case(plan)
     lamps = basking_lamps(case)
-    now = assess(plan, profile, today, depth=Depth(days_of=("winter",)))
+    now = assess(plan, profile, today, depth=Depth(days_of=("winter",), propose=False))
     stage = now.body.decision.stage
     if not lamps or stage.heat.basking_surface_c is None:
         return ()
@@ -120,7 +120,7 @@ def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan
     changed = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), changes))
     if check_places(changed):
         return _no_way(code, said)
-    answer = assess(changed, profile, now.today, depth=Depth(days_of=("winter",)))
+    answer = assess(changed, profile, now.today, depth=Depth(days_of=("winter",), propose=False))
     by_name = {(item.key, item.season, item.phase): item for item in answer.quantities}
     numbers = tuple(by_name[name] for name in COMPARED if name in by_name)
     burning = next((item for item in numbers if item.key == "back" and item.verdict in BAD and item.value is not None), None)

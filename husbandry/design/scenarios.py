@@ -109,13 +109,13 @@ def run(code: str, plan: HabitatPlan, profile: Profile, today: date) -> Scenario
     if code == "power_cut":
         return _power_cut(plan, profile, today)
     season = "summer" if code in ("heat_wave", "stuck_on") else "winter"
-    before = assess(plan, profile, today, depth=Depth(days_of=(season,)))
+    before = assess(plan, profile, today, depth=Depth(days_of=(season,), propose=False))
     told: list[Reason] = []
     if code in ("stuck_on", "stuck_off"):
         changed, told = _stuck(code == "stuck_on", plan, profile, today, season)
     else:
         changed = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), _changes(code, plan, profile, today)))
-    after = assess(changed, profile, today, depth=Depth(days_of=(season,)))
+    after = assess(changed, profile, today, depth=Depth(days_of=(season,), propose=False))
     worse = _worse(before, after, season)
     if code == "mister_failed":
         said, driest = _week_without(plan, changed, before, season)
@@ -236,7 +236,7 @@ def _stuck(on: bool, plan: HabitatPlan, profile: Profile, today: date, season: s
 
 def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     """No power from lights-off in the winter room: how long until the cool end is below the night's least."""
-    before = assess(plan, profile, today, depth=Depth(days_of=("winter",)))
+    before = assess(plan, profile, today, depth=Depth(days_of=("winter",), propose=False))
     stage = before.body.decision.stage
     wet = swims(plan, profile) and stage.water is not None and stage.water.temperature_c is not None
     wanted = choose(stage.water.temperature_c if wet else stage.heat.night_c, plan.schools)  # type: ignore[union-attr, arg-type]

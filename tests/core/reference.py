@@ -28,7 +28,8 @@ class Equations:
         self.net = network.build(case, PRIOR.nominal())
         self.nodes = self.net.nodes
         self.watts = np.array([heater.watts for heater in case.heaters])
-        self.sun_w = 0.0
+        self.sun_gain, self.sun_w = sun_gains(case.shell, self.net.spot.area_m2), 0.0
+        self.ground_top, self.walled = self.nodes.ground_top, self.nodes.walled
         self.wet = wetting(case.shell)
         room_pa = self.room.humidity_percent / 100 * float(saturation_pressure((self.room.day_c + self.room.night_c) / 2))
         self.per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
@@ -46,7 +47,7 @@ class Equations:
         t, pressure, water = state[: nodes.count], state[nodes.count], state[nodes.count + 1]
         room_c = self.room_c(seconds / 3600 % 24)
         heat = net.per_watt[0] @ (self.watts * duty) - net.conductance[0] @ t + net.to_room[0] * room_c
-        heat += sun_gains(case.shell, net.spot.area_m2) * self.sun_w + net.outside_w[0]
+        heat += self.sun_gain * self.sun_w + net.outside_w[0]
         air = t[nodes.air]
         rise = air.mean() - room_c
         share = max(np.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
@@ -66,7 +67,7 @@ class Equations:
         rates = wet.exchange * PER_PASCAL
         if self.full:
             rates = rates.copy()
-            rates[nodes.ground_top] *= min(water / (DRY_BELOW * self.full), 1.0)
+            rates[self.ground_top] *= min(water / (DRY_BELOW * self.full), 1.0)
         flows = rates * (saturation_pressure(t) - pressure)
         heat -= LATENT_HEAT * flows
         bowl_air = t[nodes.air] @ wet.bowl_air
@@ -74,13 +75,13 @@ class Equations:
         bowl = wet.bowl * PER_PASCAL * (float(saturation_pressure(bowl_c)) - pressure)
         heat[nodes.air] -= LATENT_HEAT * bowl * wet.bowl_air
         gained = flows.sum() + bowl - self.per_change * changes * (pressure - room_pa)
-        if nodes.walled:
+        if self.walled:
             wall = t[nodes.walls]
             skins = wet.skins[nodes.walls] * PER_PASCAL
             taken = skins * np.maximum(pressure - saturation_pressure(wall + wet.skin_share * (air - wall)), 0.0)
             heat[nodes.walls] += LATENT_HEAT * taken
             gained -= taken.sum()
-        return np.concatenate([heat / net.capacity, [gained / self.holds, -flows[nodes.ground_top].sum()]])
+        return np.concatenate([heat / net.capacity, [gained / self.holds, -flows[self.ground_top].sum()]])
 
 
 def timer_day(case: EnclosureCase, climate: Climate, season: str, method: str = "LSODA", tolerance: float = 1e-8) -> np.ndarray:

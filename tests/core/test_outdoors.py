@@ -117,7 +117,7 @@ def test_every_months_day_follows_solve_ivp(shell: str, damp: bool, heated: bool
         model = DayModel(case, climate, SEASON)
         run = model.run()
         ours = np.roll(run.course().nodes, -model.first_minute, axis=0)
-        theirs = timer_day(case, climate, SEASON, tolerance=1e-6)
+        theirs = timer_day(case, climate, SEASON, tolerance=1e-4)  # itself true to 0.005 K
         nodes = model.nodes
         for part in (nodes.air, slice(nodes.spot, nodes.spot + 1), nodes.ground):
             assert np.abs(ours[:, part] - theirs[:, part]).max() < 0.1, number

@@ -75,7 +75,7 @@ def test_any_plan_is_assessed_said_and_drawn(plan: HabitatPlan) -> None:
         assert refused(plan, finding.remedy) <= {"less_than_equal", "greater_than_equal", "greater_than"}
 
 
-@settings(ANY, max_examples=8)
+@settings(ANY, max_examples=5)
 @given(plans)
 def test_anything_can_go_wrong_with_any_plan(plan: HabitatPlan) -> None:
     profile = find(plan.species)

@@ -115,7 +115,7 @@ def alive(pid: int) -> bool:
 
 def test_it_survives_the_death_of_any_part_and_stops_cleanly(running: Running) -> None:
     running.start()
-    assert running.is_well(), running.answer
+    running.until(running.is_well)
     password = re.search(r"keeper / (\S+)", running.said)
     assert password is not None
 
@@ -139,7 +139,7 @@ def test_it_survives_the_death_of_any_part_and_stops_cleanly(running: Running) -
         time.sleep(0.1)
     assert not alive(database)
     running.start()
-    assert running.is_well(), running.answer
+    running.until(running.is_well)
     assert f"keeper / {password[1]}" in running.said  # the same data
 
     database = running.database
