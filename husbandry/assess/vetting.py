@@ -20,7 +20,7 @@ from husbandry.plan.editing import apply, refit
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
-from husbandry.remedies.misting import misted
+from husbandry.remedies.misting import COVERS, may_be_misted, misted
 from husbandry.review.judged import BAD, miss
 from husbandry.species.profile import Profile
 
@@ -34,7 +34,7 @@ GROWN_SHARE: Final = 0.02  # a danger that is there already may not grow by more
 MOST_TRIALS: Final = 10  # for one finding
 SHARES_OF_WATTS: Final = (0.75, 0.5, 0.35)  # to try in place of a heater that is too strong
 FOAM_M: Final = (0.02, 0.05)  # foam board outside
-COVERED: Final = (0.4, 0.7)  # of a mesh lid
+
 MOST_MISTED_G: Final = 2000.0
 MISTED: Final = (0.6, 0.3, 1.5, 2.5)  # of what is misted, or proposed
 LIGHT_SIZES_W: Final = (25.0, 35.0, 50.0, 60.0, 75.0, 100.0, 120.0, 150.0)  # the sizes lamps come in (trade)
@@ -248,7 +248,7 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
     elif finding.code in COLD:
         yield from _warmer(plan)
     elif finding.code == FindingCode.MOISTURE_DRY:
-        yield from _wetter(plan, finding)
+        yield from _wetter(plan, finding, found)
     elif finding.code == FindingCode.MOISTURE_WET:
         yield from _drier(plan, finding)
     elif finding.code in (FindingCode.UV_STRONG, FindingCode.UV_WEAK):
@@ -315,12 +315,15 @@ def _warmer(plan: HabitatPlan) -> Iterator[Remedy]:
 def _covered(plan: HabitatPlan) -> Iterator[Remedy]:
     if plan.enclosure.lid == "solid":
         return
-    for share in COVERED:
+    for share in COVERS:
         if plan.enclosure.lid_covered < share:
             yield Remedy(RemedyCode.MOISTURE_COVER_LID, {"share": 100 * share}, (Change("enclosure.lid_covered", share),))
 
 
-def _wetter(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
+def _wetter(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
+    if not may_be_misted(plan, found.body.decision.stage):
+        yield from _covered(plan)
+        return
     if not plan.ground.damp:
         yield Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, (Change("ground.damp", True),))
     yield from _covered(plan)

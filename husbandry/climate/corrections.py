@@ -12,7 +12,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate import ground, humidity, walls
+from husbandry.climate import ground, humidity
 from husbandry.climate.air import (
     AIR_DENSITY,
     KELVIN,
@@ -35,6 +35,7 @@ from husbandry.climate.basking import (
 from husbandry.climate.case import EnclosureCase, RoomState
 from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE, PER_PASCAL, wetting
 from husbandry.climate.network import Network
+from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of
 from husbandry.errors import HusbandryError
 
 Floats = NDArray[np.float64]
@@ -129,14 +130,15 @@ class Moist:
 
 @dataclass(frozen=True)
 class AirTerms:
-    """Air changes: their number in a still room at the reference rise, and per 1/h the conductance of each air node (W/K).
+    """Air changes: how they go with the rise, the factor on them, and per 1/h the conductance of each air node (W/K).
 
     `linear_h` (1/h) is what the linear system already has; `count` air nodes come first.
     """
 
     count: int
     conductance: float
-    usual_h: float
+    exchange: AirExchange
+    factor: float
     linear_h: float
     heat_capacity: float
 
@@ -246,7 +248,8 @@ def terms_of(
         AirTerms(
             net.nodes.air_count,
             float(net.vent[0]),  # the same in every air node
-            walls.air_changes(case) * air_changes,
+            exchange_of(case.shell),
+            air_changes,
             linear.air_changes_h,
             capacity[0],
         ),
@@ -328,6 +331,7 @@ class Corrections:
     def __init__(self, terms: Terms, moist: Moist, *, careful: bool) -> None:
         self.terms, self.careful = terms, careful
         self.pressure, self.film_m2 = moist.pressure_pa, moist.film_m2
+        self.room_pa = moist.pressure_pa
         self.film_kg, self.ground_kg = moist.water.film, moist.water.ground
         water = moist.water
         self.given, self.evaporated, self.condensed, self.carried = water.given, water.evaporated, water.condensed, water.carried
@@ -348,20 +352,21 @@ class Corrections:
         books = WaterBooks(self.given, self.evaporated, self.condensed, self.carried, self.ground_kg, self.film_kg)
         return Moist(self.pressure, self.film_m2, books)
 
-    def look(self, t: list[float], room_c: float, halfway_c: float, clock: int, minutes: int) -> list[float]:
+    def look(self, t: list[float], ahead: list[float], rooms_c: tuple[float, float], clock: int, minutes: int) -> list[float]:
         """Return the heat in W at each node to hold for `minutes` from the minute `clock` of the day; step the water.
 
-        `t` are the nodes and `room_c` the room in °C now, `halfway_c` the room in the middle of that time. Raises StiffError
-        where it swings, unless it is careful.
+        `t` are the nodes in °C now, `ahead` in the middle of that time; `rooms_c` is the room at both. Raises StiffError where it
+        swings, unless it is careful.
         """
+        room_c, halfway_c = rooms_c
         heat = list(self.terms.outside_w)
-        self.held = minutes
-        changes = self._air(t, room_c, heat)
+        self.held, self.room_pa = minutes, self.terms.supply.humid * saturation(halfway_c)
+        self._air(t, room_c, heat)
         self._surface(t, room_c, heat)
         self.dry = heat.copy()
-        self._water(t, self.terms.supply.humid * saturation(halfway_c), changes, clock, heat)
+        self._water(ahead, halfway_c, clock, heat)
         for node, more in self.terms.latent:
-            heat[node] += more * (t[node] - room_c)
+            heat[node] += more * (ahead[node] - halfway_c)
         before, self.moves = self.moves, list(map(operator.mul, map(operator.sub, heat, self.last), self.terms.softness))
         self.change = max(map(abs, self.moves), default=math.inf)
         if before and self.change > SWING_K and not self.careful:
@@ -385,11 +390,14 @@ class Corrections:
         # Buoyancy: what air changes carry off goes with the rise to the power of one and a half.
         return Linear(1.5 * self._changes(t, room_c), 1.25 * h_conv, h_rad, tuple(latent))
 
+    def _rise(self, t: list[float], room_c: float) -> float:
+        """By how much the air inside is the lighter, in K of virtual temperature."""
+        count = self.terms.air.count
+        return sum(t[:count]) / count - room_c + VIRTUAL_K_PA * (self.pressure - self.room_pa)
+
     def _changes(self, t: list[float], room_c: float) -> float:
         """Air changes per hour."""
-        terms = self.terms.air
-        rise = sum(t[: terms.count]) / terms.count - room_c
-        return terms.usual_h * max(math.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
+        return self.terms.air.factor * self.terms.air.exchange.at_one(self._rise(t, room_c))
 
     def again(self, t: list[float], room_c: float) -> list[float]:
         """Return the last look's heat with air changes and surface as they are at other temperatures of the nodes."""
@@ -398,15 +406,14 @@ class Corrections:
         self._surface(t, room_c, dry)
         return [whole - then + now for whole, then, now in zip(self.last, self.dry, dry, strict=True)]
 
-    def _air(self, t: list[float], room_c: float, heat: list[float]) -> float:
-        """The heat that air changes by buoyancy carry off beyond the linear system's; return their number (1/h)."""
+    def _air(self, t: list[float], room_c: float, heat: list[float]) -> None:
+        """The heat that air changes by buoyancy carry off beyond the linear system's."""
         terms = self.terms.air
         count, changes = terms.count, self._changes(t, room_c)
         more = terms.conductance * (changes - terms.linear_h)
         if self.careful:
             more *= self._kept(more, terms.heat_capacity)
         heat[:count] = [was + more * (room_c - air) for was, air in zip(heat[:count], t[:count], strict=True)]
-        return changes
 
     def _kept(self, conductance: float, heat: float) -> float:
         """How much of a further conductance (W/K) may be held for the time, lest it overshoot its node (J/K): as at its end."""
@@ -453,15 +460,21 @@ class Corrections:
         for node, wall in enumerate(seen, begin):
             heat[node] += each * (surface - wall)
 
-    def _water(self, t: list[float], room_pa: float, changes: float, clock: int, heat: list[float]) -> None:
+    def _water(self, t: list[float], room_c: float, clock: int, heat: list[float]) -> None:
         """Step the vapour pressure through the time that is held, exactly; take latent heat where water evaporates."""
-        supply, seconds = self.terms.supply, 60.0 * self.held
-        carried, given = supply.per_change * changes, supply.given[clock // 10]
-        now = self.pressure + self._mist(clock)
+        supply, seconds, room_pa = self.terms.supply, 60.0 * self.held, self.room_pa
+        given, at_pa = supply.given[clock // 10], self.pressure
+        usual = supply.per_change * self._changes(t, room_c)
+        slope = self.terms.air.factor * self.terms.air.exchange.slope_at_one(self._rise(t, room_c))
+        grows = supply.per_change * VIRTUAL_K_PA * slope
+        # Linear about the present pressure: usual (e − e_room) + further (e − e_now).
+        further = max(grows * (at_pa - room_pa), -usual / 2)
+        carried = usual + further
+        now = at_pa + self._mist(clock)
         soil, others = self._soil(t), self._others(t, now)
         film_rate, film_at = self._film(t, now, seconds)
         skins = self._condensing(t, now)
-        gain, lost = carried * room_pa + given + film_rate * film_at, carried + film_rate
+        gain, lost = usual * room_pa + further * at_pa + given + film_rate * film_at, carried + film_rate
         for _index, rate, at in (*soil, *others, *skins):
             gain, lost = gain + rate * at, lost + rate
         towards, pace = gain / lost, lost / supply.holds
@@ -479,7 +492,7 @@ class Corrections:
         self.given += given * seconds
         self.evaporated += (from_ground + elsewhere + from_film) * seconds
         self.condensed += condensed * seconds
-        self.carried += carried * (mean - room_pa) * seconds
+        self.carried += (usual * (mean - room_pa) + further * (mean - at_pa)) * seconds
 
     def _soil(self, t: list[float]) -> list[tuple[int, float, float]]:
         """What evaporates from the ground: node, kg/s per Pa, saturation pressure; drying soil limits it."""

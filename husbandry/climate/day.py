@@ -35,7 +35,7 @@ STILL_K: Final = 0.1  # a correction that moves its node by less than this is he
 COLDEST_C, HOTTEST_C = -45.0, 400.0  # beyond which a day is stepped again with care: a lamp all but on the stone
 MOST_STIFFER: Final = 6  # times that the linear system may be made stronger
 AFTER_SWITCH: Final = (1, 1, 2, 2, 3, 3, 4, 4, 5, 5, 5, 10)  # and this long after a timer has switched
-UNDER_THE_SUN: Final = 4  # minutes at most: it warms everything at once
+UNDER_THE_SUN: Final = 4  # minutes at most: it warms everything at once; below an open top, half of LONGEST: vapour soon goes
 LEAST_HELD: Final = 5  # minutes, long after a switch
 PERIODIC_K: Final = 0.2  # the day repeats itself to this
 MOST_DAYS: Final = 4
@@ -312,7 +312,8 @@ class _Walk:
         self.trace = Trace()
         self.events = events_of(model, days)
         self.times = [*sorted(self.events), days * MINUTES]
-        self.longest = LONGEST if model.case.sun is None else UNDER_THE_SUN
+        usual = LONGEST // 2 if model.terms.air.exchange.top_h else LONGEST
+        self.longest = usual if model.case.sun is None else UNDER_THE_SUN
         size, heaters = model.modes.rates.size, len(model.case.heaters)
         self.reach = np.zeros(2 * size)
         self.state, self.forcing = self.reach[:size], self.reach[size:]
@@ -394,7 +395,11 @@ class _Walk:
         nodes = (to_nodes.dot(self.state) + room.of_nodes[clock]).tolist()
         self._tame(nodes)
         halfway_c = room.room_list[(clock + held_for // 2) % MINUTES]
-        before, self.fresh = self.fresh, to_modes.dot(corrections.look(nodes, room.room_list[clock], halfway_c, clock, held_for))
+        # Vapour follows within minutes: its balance is that of the middle of the time, as far as it is foreseen.
+        self._force(outlook)
+        ahead = (to_nodes.dot(model.steps.half[held_for].dot(self.reach)) + room.between(clock, held_for)).tolist()
+        looked = corrections.look(nodes, ahead, (room.room_list[clock], halfway_c), clock, held_for)
+        before, self.fresh = self.fresh, to_modes.dot(looked)
         self.trace.vapour.append((minute, *corrections.segment))
         if soon:
             # What the middle of the time will need.

@@ -116,9 +116,16 @@ class Vapour:
     slope: Floats
 
 
-def vapour_pressure(
-    case: EnclosureCase, node_c: Floats, room_pa: Floats, air_changes_h: Floats, wetness: Floats, given: Floats
-) -> Vapour:
+@dataclass(frozen=True)
+class Airing:
+    """Air changes (1/h) at a vapour pressure `at_pa`, and by how much they grow with it (1/h per Pa), each of shape (B,)."""
+
+    changes_h: Floats
+    more_h_pa: Floats
+    at_pa: Floats
+
+
+def vapour_pressure(case: EnclosureCase, node_c: Floats, room_pa: Floats, airing: Airing, wetness: Floats, given: Floats) -> Vapour:
     """Solve the water balance of the enclosure's air in steady state, at temperatures that are known.
 
     One vapour pressure stands for the whole enclosure. What evaporates and what the air brings is what the air carries off
@@ -132,8 +139,8 @@ def vapour_pressure(
         Temperatures of the nodes in °C, shape (B, n).
     room_pa
         Vapour pressure of the room's air in Pa, shape (B,).
-    air_changes_h
-        Air changes per hour, shape (B,).
+    airing
+        Air changes near the pressure looked for: moist air is light and leaves the faster.
     wetness
         Factor on everything that evaporates, shape (B,).
     given
@@ -150,13 +157,17 @@ def vapour_pressure(
     """
     nodes, wet = nodes_of(case), wetting(case.shell)
     # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
-    carried = AIR_DENSITY * case.volume_m3 * air_changes_h / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
+    per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
+    usual = per_change * airing.changes_h
+    # Linear about the pressure where they are known: usual (e − e_room) + further (e − e_known).
+    further = np.maximum(per_change * airing.more_h_pa * (airing.at_pa - room_pa), -usual / 2)
+    carried = usual + further
     rates = wet.exchange * PER_PASCAL * wetness[:, None]
     at = saturation_pressure(node_c)
     bowl_rate = wet.bowl * PER_PASCAL * wetness
     bowl_air = node_c[:, nodes.air] @ wet.bowl_air
     lost = carried + rates.sum(axis=1) + bowl_rate
-    fixed_gain = carried * room_pa + (rates * at).sum(axis=1) + given
+    fixed_gain = usual * room_pa + further * airing.at_pa + (rates * at).sum(axis=1) + given
     unbound = room_pa
     for _ in range(3):
         # A bowl lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).
@@ -181,8 +192,9 @@ def vapour_pressure(
     if condensed is not None:
         latent[:, nodes.walls] -= LATENT_HEAT * condensed
     slope = LATENT_HEAT * rates * at * (MAGNUS_A * MAGNUS_B_C / (node_c + MAGNUS_B_C) ** 2)
+    out = usual * (pressure - room_pa) + further * (pressure - airing.at_pa)
     per_gram = np.asarray(MISTING_SHARE / 1000 / DAY_S / lost)
-    return Vapour(np.asarray(pressure), np.asarray(unbound), per_gram, np.asarray(carried * (pressure - room_pa)), latent, slope)
+    return Vapour(np.asarray(pressure), np.asarray(unbound), per_gram, np.asarray(out), latent, slope)
 
 
 def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:

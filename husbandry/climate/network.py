@@ -19,6 +19,7 @@ from husbandry.climate.basking import PERCHES
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heat_gains import covered_zones, heat_gains, spot_irradiance, wall_share, warm_area
 from husbandry.climate.nodes import ZONES, Nodes, nodes_of, shares
+from husbandry.climate.openings import exchange_of
 from husbandry.climate.parameters import Variation
 
 Floats = NDArray[np.float64]
@@ -138,6 +139,8 @@ def _skeleton(case: EnclosureCase) -> Skeleton:
             _couple(fixed, nodes.hide, zone, share * HIDE_TO_AIR)
             _couple(fixed, nodes.hide, nodes.ground_top.start + zone, share * HIDE_TO_GROUND)
         capacity[nodes.hide] = HIDE_HEAT
+    if case.lid != "solid":
+        room += _through_top(case, nodes)
     per_change = AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / 3600
     vent[nodes.air] = per_change / nodes.air_count
     earth, sky_w = np.zeros(nodes.count), np.zeros(nodes.count)
@@ -159,23 +162,34 @@ def _sees_sky(case: EnclosureCase, nodes: Nodes) -> Floats:
     top = case.length_m * case.width_m
     if case.lid == "solid":
         build = walls.build_of(case.kind, case.wall_m)
-        outer = walls.R_OUTSIDE * walls.lid_u(build, "solid", outdoors=True, insulation_m=case.insulation_m)
+        outer = walls.R_OUTSIDE * walls.lid_u(build, outdoors=True, insulation_m=case.insulation_m)
         # What the lid's skin loses reaches the inside by as much as the skin's resistance is of the whole.
         under_lid = slice(nodes.air_count - ZONES, nodes.air_count)
         area[under_lid] = outer * top / ZONES
         return area
-    opening = (case.mesh_open_share if case.lid == "mesh" else 1.0) * (1 - case.lid_covered)
-    under_water = covered_zones(case)
-    area[nodes.ground_top] = opening * top / ZONES * (1 - under_water)
+    return _through_top(case, nodes) / walls.RADIATION
+
+
+def _through_top(case: EnclosureCase, nodes: Nodes) -> Floats:
+    """The conductance (n,) in W/K by which each node radiates through the open top: the floor by its view, walls the rest."""
+    found, under_water = np.zeros(nodes.count), covered_zones(case)
+    whole, view = walls.open_top_w_k(case), walls.floor_view(case)
+    found[nodes.ground_top] = whole * view / ZONES * (1 - under_water)
     if nodes.watered:
-        area[nodes.water] = opening * top / ZONES * float(under_water.sum())
-    return area
+        found[nodes.water] = whole * view / ZONES * float(under_water.sum())
+    around = nodes.walls if nodes.walled else nodes.air
+    found[around] = whole * (1 - view) / nodes.air_count
+    return found
 
 
 def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Floats, room: Floats, capacity: Floats) -> None:
     dx, dz = case.length_m / ZONES, case.height_m / nodes.levels
     build = walls.build_of(case.kind, case.wall_m)
-    u_lid = walls.lid_u(build, case.lid, case.lid_covered, outdoors=case.outdoors is not None, insulation_m=case.insulation_m)
+    out = case.outdoors is not None
+    if case.lid == "solid":
+        u_lid = walls.lid_u(build, outdoors=out, insulation_m=case.insulation_m)
+    else:
+        u_lid = case.lid_covered * walls.cover_u(outdoors=out)
     under_water = covered_zones(case)
     for node in range(nodes.air_count):
         level, zone = divmod(node, ZONES)
@@ -211,10 +225,12 @@ def _ground(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capa
     heat = ground.heat_capacity(case.ground_kind, case.ground_damp)
     half = [thick / 2 / conductivity for thick in nodes.layer_m]
     dry = 1 - covered_zones(case)
+    # What the ground radiates out through the top does not reach the walls.
+    to_air = GROUND_TO_AIR - walls.floor_view(case) * walls.open_top_w_k(case) / (case.length_m * case.width_m)
     for zone in range(ZONES):
         top = nodes.ground_top.start + zone
         if dry[zone] > 0:
-            _couple(fixed, zone, top, dry[zone] * area / (1 / GROUND_TO_AIR + half[0]))
+            _couple(fixed, zone, top, dry[zone] * area / (1 / to_air + half[0]))
         if case.outdoors is None:
             base = walls.base_u(walls.build_of(case.kind, case.wall_m), case.insulation_m)
             room[nodes.ground_bottom.start + zone] += area / (half[-1] + 1 / base)
@@ -310,7 +326,7 @@ def _rise_per_watt(case: EnclosureCase, nodes: Nodes, coupling: Floats, bones: S
     """K by which a place, as shares (n,) of the nodes, rises in the end for each watt that it is given there."""
     matrix = coupling.copy()
     diagonal = np.arange(nodes.count)
-    matrix[diagonal, diagonal] += bones.room + bones.earth + bones.vent * walls.air_changes(case)
+    matrix[diagonal, diagonal] += bones.room + bones.earth + bones.vent * exchange_of(case.shell).usual_h
     matrix[nodes.spot, nodes.spot] += FIRST_H_CONV  # its own losses come later: enough that it is not left hanging
     return float(place @ np.linalg.solve(matrix, place))
 

@@ -54,7 +54,7 @@ class Start:
     """Where the search for nearly the same enclosure may begin. Rows: the days of all `seasons`, then their nights.
 
     `air_changes` are those of the middle of what is believed; `latent_w` and `slope` (rows, n), `duty` (rows, heaters),
-    `mixes` for day and night (seasons, n, n).
+    `mixes` for day and night (seasons, n, n), `vapour_pa` (rows,).
     """
 
     seasons: tuple[str, ...]
@@ -67,6 +67,7 @@ class Start:
     slope: Floats
     duty: Floats
     mixes: tuple[Floats, Floats]
+    vapour_pa: Floats
 
     def rows(self, seasons: tuple[str, ...]) -> list[int]:
         """The rows of some of its seasons. Raises ValueError for one that it does not have."""

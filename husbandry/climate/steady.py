@@ -11,17 +11,19 @@ to every prediction makes their spread (`husbandry.climate.spread`).
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate import basking, heaters, humidity, network, spread, walls
+from husbandry.climate import basking, heaters, humidity, network, spread
 from husbandry.climate.air import relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, running
 from husbandry.climate.duty_cycles import TURNS, DayNight, Readings, mixtures, solve_duties
 from husbandry.climate.network import Network
 from husbandry.climate.nodes import ZONES
+from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of, virtual_rise
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import direct_rises, probe_row, warm_side_x
 from husbandry.climate.states import Climate, Spread, Start, SteadyState
@@ -183,9 +185,16 @@ class SteadyProblem:
         h_conv = basking.plate_convection(surface, air, self.case.spot.side_m)
         return h_conv, basking.radiative_conductance(surface, seen), seen
 
-    def buoyancy(self, node_c: Floats) -> Floats:
-        """The factor on the air changes by how warm the air stands."""
-        return buoyancy_factor(node_c[:, self.network.nodes.air].mean(axis=1) - self.room_c)
+    def airing(self, node_c: Floats, vapour_pa: Floats) -> humidity.Airing:
+        """Air changes per hour, by how much lighter the air inside is: warmer, or moister."""
+        rise_k = node_c[:, self.network.nodes.air].mean(axis=1) - self.room_c
+        rise_k = virtual_rise(rise_k, vapour_pa - self.room_pa)
+        changes, more = self.exchange.at(rise_k), VIRTUAL_K_PA * self.exchange.slope_at(rise_k)
+        return humidity.Airing(self.vary.air_changes * changes, self.vary.air_changes * more, vapour_pa)
+
+    @cached_property
+    def exchange(self) -> AirExchange:
+        return exchange_of(self.case.shell)
 
     def places(self) -> Floats:
         """The rows over the nodes that predictions are made of: air, surface, then hide and water where there are any."""
@@ -270,7 +279,7 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
 
 @dataclass(frozen=True)
 class _Guess:
-    """Where a search stands: coefficients, latent heat with its slope (B, n), nodes and duties; `mixes` once they are known."""
+    """Where a search stands: coefficients, latent heat with its slope (B, n), nodes, duties and vapour (B,); `mixes` once known."""
 
     air_changes: Floats
     h_conv: Floats
@@ -280,11 +289,12 @@ class _Guess:
     node_c: Floats
     duty: tuple[Floats, Floats]
     mixes: tuple[Floats, Floats] | None
+    vapour_pa: Floats
 
 
 def _first(problem: SteadyProblem, near: Start | None) -> _Guess:
     """Begin where nearly the same enclosure stood, else with everything as warm as the room."""
-    nodes, usual = problem.network.nodes, walls.air_changes(problem.case) * problem.vary.air_changes
+    nodes, usual = problem.network.nodes, problem.exchange.usual_h * problem.vary.air_changes
     count, duty = 2 * problem.batch, problem.by_phase(problem.most)
     if near is None or near.nodes != nodes:
         nothing = np.zeros((count, nodes.count))
@@ -297,6 +307,7 @@ def _first(problem: SteadyProblem, near: Start | None) -> _Guess:
             np.repeat(problem.room_c[:, None], nodes.count, axis=1),
             duty,
             None,
+            problem.room_pa,
         )
     rows, of = near.rows(problem.seasons), problem.of_middles
     if near.duty.shape[1] == len(problem.case.heaters):
@@ -311,6 +322,7 @@ def _first(problem: SteadyProblem, near: Start | None) -> _Guess:
         of(near.node_c[rows]),
         duty,
         (near.mixes[0][seasons], near.mixes[1][seasons]),
+        of(near.vapour_pa[rows]),
     )
 
 
@@ -339,7 +351,6 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
     """
     rounds = rounds or ROUNDS
     net, watts, case = problem.network, problem.watts, problem.case
-    usual = walls.air_changes(case) * problem.vary.air_changes
     at = _first(problem, near)
     mixed_anew = at.mixes is None
     diagonal, before = np.arange(net.nodes.count), np.inf
@@ -356,12 +367,12 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
         moved = float(np.abs(ends - at.node_c).max())
         still = turn > 0 and _left(moved, before) < still_k
         before = moved
-        air_changes, (h_conv, h_rad, seen_c) = usual * problem.buoyancy(ends), problem.surface(ends)
-        vapour = humidity.vapour_pressure(case, ends, problem.room_pa, air_changes, problem.vary.wetness, problem.given)
-        at = _Guess(air_changes, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, mixes)
+        airing, (h_conv, h_rad, seen_c) = problem.airing(ends, at.vapour_pa), problem.surface(ends)
+        vapour = humidity.vapour_pressure(case, ends, problem.room_pa, airing, problem.vary.wetness, problem.given)
+        at = _Guess(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, mixes, vapour.pressure_pa)
         if still:
             break
-    return SteadyStates(problem, air_changes, (h_conv, h_rad), ends, seen_c, vapour, np.concatenate(duty), phases)
+    return SteadyStates(problem, airing.changes_h, (h_conv, h_rad), ends, seen_c, vapour, np.concatenate(duty), phases)
 
 
 @dataclass(frozen=True)
@@ -391,6 +402,7 @@ class SteadyStates:
             self.vapour.slope,
             self.duty,
             self.phases.mix,
+            self.vapour.pressure_pa,
         )
 
     def predicted(self) -> dict[str, Floats]:
@@ -509,22 +521,3 @@ def _left(moved: float, before: float) -> float:
     """What rounds to come will still move where each moves a constant share of the one `before`; at most what this one did."""
     share = min(moved / before, 0.5) if before > 0 else 0.5
     return moved * share / (1 - share)
-
-
-def buoyancy_factor(rise_k: Floats) -> Floats:
-    """Return the factor on the air changes when the inside stands `rise_k` above (or below) the room: √(ΔT/5 K).
-
-    Parameters
-    ----------
-    rise_k
-        K, any shape.
-
-    Returns
-    -------
-    Factor without unit, of the same shape, never below `LEAST_AIR_CHANGE_SHARE`.
-
-    References
-    ----------
-    The stack effect, flow ∝ √ΔT: ASHRAE Handbook – Fundamentals (docs/models.md [2]; recalled).
-    """
-    return np.asarray(np.maximum(np.sqrt(np.abs(rise_k) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE))

@@ -1,22 +1,21 @@
-"""What an enclosure is built of: heat through its walls and its lid, and the air it changes.
+"""What an enclosure is built of: heat through its walls, its lid and its open top.
 
 U-values after ISO 6946 with the inner surface resistance on both sides, since both sides are indoors. Conductivities
-and heat capacities are the usual table values; air changes are estimates that the keeper's readings replace. Where
-vents are given, the stack flow through the lowest and the highest of them takes the estimate's place.
+and heat capacities are the usual table values.
 """
 
 import math
 from dataclasses import dataclass, replace
 from typing import Final
 
-from husbandry.climate.case import EnclosureCase, VentCase
+from husbandry.climate.case import EnclosureCase
 
 R_SIDEWAYS: Final = 0.13  # m²K/W, ISO 6946, horizontal heat flow
 R_UP: Final = 0.10
 R_DOWN: Final = 0.17
 R_OUTSIDE: Final = 0.04
-MESH_LOSS: Final = 6.0  # W/m²K over a mesh's area beside the air it lets through (trade)
-OPEN_LOSS: Final = 8.0  # W/m²K over an open top: radiation to the room, and convection (estimate)
+MESH_LOSS: Final = 6.0  # W/m²K over a mesh wall's area beside the air it lets through (trade)
+RADIATION: Final = 5.5  # W/m²K between surfaces near 22 °C of an emittance of 0.95: 4 ε σ T³
 COVER_M: Final = 0.003  # a sheet of plastic laid on a mesh
 
 
@@ -40,32 +39,26 @@ MATERIALS: Final = {
 
 @dataclass(frozen=True)
 class Build:
-    """An enclosure kind: wall `thickness_m`, None where the walls are mesh; air changes per hour at 5 K by lid."""
+    """An enclosure kind: wall `thickness_m`, None where the walls are mesh; `cracks_h` air changes per hour with the inside 5 K
+    above the room, under a solid lid; for mesh walls those of a cage of 45 × 45 × 90 cm.
+    """
 
     material: str
     thickness_m: float | None
-    air_changes: dict[str, float]
+    cracks_h: float
 
 
-# Air changes per hour with the inside 5 K above the room (estimate, lognormal, factor two).
+# Of doors, sliding glass and the small vents that the kind has (estimate, lognormal, factor two).
 BUILDS: Final = {
-    "glass": Build("glass", 0.004, {"solid": 3.0, "mesh": 8.0, "open": 20.0}),
-    "pvc": Build("pvc", 0.006, {"solid": 3.0, "mesh": 10.0, "open": 18.0}),
-    "foamed-pvc": Build("foamed-pvc", 0.010, {"solid": 3.0, "mesh": 10.0, "open": 18.0}),
-    "plywood": Build("plywood", 0.012, {"solid": 3.0, "mesh": 10.0, "open": 18.0}),
-    "polypropylene": Build("polypropylene", 0.002, {"solid": 0.5, "mesh": 8.0, "open": 18.0}),
-    "mesh": Build("mesh", None, {"solid": 40.0, "mesh": 60.0, "open": 70.0}),
-    "open-table": Build("plywood", 0.018, {"solid": 10.0, "mesh": 25.0, "open": 40.0}),
+    "glass": Build("glass", 0.004, 3.0),
+    "pvc": Build("pvc", 0.006, 3.0),
+    "foamed-pvc": Build("foamed-pvc", 0.010, 3.0),
+    "plywood": Build("plywood", 0.012, 3.0),
+    "polypropylene": Build("polypropylene", 0.002, 0.5),
+    "mesh": Build("mesh", None, 40.0),
+    "open-table": Build("plywood", 0.018, 10.0),
 }
-FAN_AIR: Final = 4.0  # a fan over the water blows the room's air in through an open or mesh lid (estimate)
-WIND: Final = 3.0  # out of doors the same openings change this much more air (estimate)
 EARTH_CONDUCTIVITY: Final = 2.0  # W/mK, sand or gravel (ISO 13370; recalled)
-REFERENCE_RISE_K: Final = 5.0
-LEAST_AIR_CHANGE_SHARE: Final = 0.35  # fans, doors and draughts keep some air moving without any heat
-CRACKS: Final = 0.5  # air changes per hour through doors and cable holes where the vents are known (estimate)
-DISCHARGE: Final = 0.6  # of a sharp-edged opening (ASHRAE Fundamentals, ventilation and infiltration; recalled)
-ONE_OPENING: Final = DISCHARGE / 3  # one opening in a wall breathes both ways (ASHRAE; recalled)
-ROOM_K: Final = 295.0
 
 
 def u_value(thickness_m: float, conductivity: float, *, inside: float = R_SIDEWAYS, outside: float = R_SIDEWAYS) -> float:
@@ -161,21 +154,17 @@ def wall_heat(build: Build) -> float:
     return 0.0 if build.thickness_m is None else build.thickness_m * MATERIALS[build.material].heat_capacity
 
 
-def lid_u(build: Build, lid: str, covered: float = 0.0, *, outdoors: bool = False, insulation_m: float = 0.0) -> float:
-    """Return the thermal transmittance of the top.
+def lid_u(build: Build, *, outdoors: bool = False, insulation_m: float = 0.0) -> float:
+    """Return the thermal transmittance of a solid lid.
 
     Parameters
     ----------
     build
-        What the walls are made of; a solid lid is made of the same.
-    lid
-        "solid", "mesh" or "open".
-    covered
-        Share (0–1) of a mesh or an opening over which a sheet of plastic lies.
+        What the walls are made of; the lid is made of the same.
     outdoors
         Whether wind blows over it.
     insulation_m
-        Thickness of foam board laid on a solid lid, m.
+        Thickness of foam board laid on it, m.
 
     Returns
     -------
@@ -185,13 +174,79 @@ def lid_u(build: Build, lid: str, covered: float = 0.0, *, outdoors: bool = Fals
     ----------
     ISO 6946:2017 (docs/models.md [1]; recalled).
     """
-    over = R_OUTSIDE if outdoors else R_UP
-    if lid != "solid":
-        cover = u_value(COVER_M, MATERIALS["pvc"].conductivity, inside=R_UP, outside=over)
-        return covered * cover + (1 - covered) * (MESH_LOSS if lid == "mesh" else OPEN_LOSS)
     thickness_m, material = (0.01, "plywood") if build.thickness_m is None else (build.thickness_m, build.material)
+    over = R_OUTSIDE if outdoors else R_UP
     bare = 1 / u_value(thickness_m, MATERIALS[material].conductivity, inside=R_UP, outside=over)
     return 1 / (bare + insulation_m / MATERIALS["foam-board"].conductivity)
+
+
+def cover_u(*, outdoors: bool = False) -> float:
+    """Return the thermal transmittance of a sheet of plastic laid over a part of a mesh or an opening.
+
+    Parameters
+    ----------
+    outdoors
+        Whether wind blows over it.
+
+    Returns
+    -------
+    W/m²K.
+
+    References
+    ----------
+    ISO 6946:2017 (docs/models.md [1]; recalled).
+    """
+    return u_value(COVER_M, MATERIALS["pvc"].conductivity, inside=R_UP, outside=R_OUTSIDE if outdoors else R_UP)
+
+
+def open_top_m2(case: EnclosureCase) -> float:
+    """The area of the top, in m², that is mesh or open and not covered."""
+    return 0.0 if case.lid == "solid" else case.length_m * case.width_m * (1 - case.lid_covered)
+
+
+def open_top_w_k(case: EnclosureCase) -> float:
+    """Return the conductance by which what stands inside radiates to the room through an open or mesh top.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    W/K; a mesh's wires, halfway between inside and room, pass half of what they catch.
+
+    References
+    ----------
+    The opening of a cavity radiates like a black surface, Incropera and DeWitt, Fundamentals of Heat and Mass Transfer
+    (docs/models.md [3]; recalled).
+    """
+    passed = (1 + case.mesh_open_share) / 2 if case.lid == "mesh" else 1.0
+    return RADIATION * passed * open_top_m2(case)
+
+
+def floor_view(case: EnclosureCase) -> float:
+    """Return the share of what leaves the ground that meets the top: the view factor of two equal parallel rectangles.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    Share without unit, 0 to 1.
+
+    References
+    ----------
+    Howell, A Catalog of Radiation Heat Transfer Configuration Factors, C-11 (docs/models.md [22]; recalled).
+    """
+    high = max(case.height_m - case.ground_depth_m, 0.01)
+    x, y = case.length_m / high, case.width_m / high
+    to_x, to_y = math.hypot(1, x), math.hypot(1, y)
+    total = math.log(to_x * to_y / math.sqrt(1 + x * x + y * y))
+    total += x * to_y * math.atan(x / to_y) + y * to_x * math.atan(y / to_x) - x * math.atan(x) - y * math.atan(y)
+    return 2 * total / (math.pi * x * y)
 
 
 def earth_u(case: EnclosureCase) -> float:
@@ -248,38 +303,6 @@ def _floor(build: Build, insulation_m: float) -> float:
     return thickness_m / MATERIALS[material].conductivity + insulation_m / MATERIALS["foam-board"].conductivity
 
 
-def stack_flow(vents: tuple[VentCase, ...], rise_k: float) -> float:
-    """Return the air that buoyancy drives through the lowest and the highest vent.
-
-    Parameters
-    ----------
-    vents
-        The openings, with their free areas (m²) and heights (m).
-    rise_k
-        By how much the inside is warmer than the room, K.
-
-    Returns
-    -------
-    m³/s; 0 without vents.
-
-    References
-    ----------
-    ASHRAE Handbook – Fundamentals (docs/models.md [2]; recalled).
-    """
-    if not vents or rise_k <= 0:
-        return 0.0
-    middle = (min(vent.height_m for vent in vents) + max(vent.height_m for vent in vents)) / 2
-    low = [vent for vent in vents if vent.height_m <= middle]
-    high = [vent for vent in vents if vent.height_m > middle]
-    if not high:
-        area = sum(vent.area_m2 for vent in low)
-        return ONE_OPENING * area * math.sqrt(9.81 * math.sqrt(area) * rise_k / ROOM_K)
-    areas = [sum(vent.area_m2 for vent in part) for part in (low, high)]
-    heights = [sum(vent.height_m * vent.area_m2 for vent in part) / area for part, area in zip((low, high), areas, strict=True)]
-    effective = areas[0] * areas[1] / math.hypot(*areas)
-    return DISCHARGE * effective * math.sqrt(2 * 9.81 * (heights[1] - heights[0]) * rise_k / ROOM_K)
-
-
 def outer_resistance(case: EnclosureCase) -> float:
     """Return the surface resistance outside the side walls in m²K/W: that of still room air, or of wind.
 
@@ -297,30 +320,3 @@ def outer_resistance(case: EnclosureCase) -> float:
     m²K/W.
     """
     return R_OUTSIDE if case.outdoors else R_SIDEWAYS
-
-
-def air_changes(case: EnclosureCase) -> float:
-    """Return the air changes with the inside 5 K above the room.
-
-    Parameters
-    ----------
-    case
-        The enclosure, its lid and its vents.
-
-    Returns
-    -------
-    Air changes per hour; an estimate unless vents are given.
-
-    References
-    ----------
-    ASHRAE Handbook – Fundamentals (docs/models.md [2]; recalled).
-    """
-    by_lid, wind = BUILDS[case.kind].air_changes, WIND if case.outdoors else 1.0
-    if case.lid == "solid":
-        if not case.vents:
-            return wind * by_lid["solid"]
-        return wind * (CRACKS + 3600 * stack_flow(case.vents, REFERENCE_RISE_K) / case.volume_m3)
-    if case.water is not None and case.water.fan:
-        wind *= FAN_AIR
-    # A covered part shuts that much of what the opening adds to the closed box.
-    return wind * (by_lid["solid"] + (by_lid[case.lid] - by_lid["solid"]) * (1 - case.lid_covered))

@@ -14,6 +14,7 @@ from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.steady import solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.remedies.misting import may_be_misted
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
@@ -76,8 +77,11 @@ def week(plan: HabitatPlan, season: str) -> WeekOfWater:
 def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:
     """Return the fewest mistings a day, evenly over the light, and the least water that hold the cool end best.
 
-    None where it is in band as it is, or nothing holds it better than what the plan mists now. They are for this season alone.
+    None where it is in band as it is, nothing holds it better than what the plan mists now, or water does not belong into this
+    air. They are for this season alone.
     """
+    if not may_be_misted(plan, stage):
+        return None
     now = enclosure_case(plan)
     case = now.without_water()
     by_day = choose(stage.moisture.day_percent, plan.schools).band()

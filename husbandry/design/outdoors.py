@@ -14,9 +14,9 @@ from husbandry.animal.body import body_of
 from husbandry.climate.case import EnclosureCase, OutsideCase, RoomState, SunCase
 from husbandry.climate.day import course
 from husbandry.climate.network import build
+from husbandry.climate.openings import exchange_of
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import solve_steady
-from husbandry.climate.walls import air_changes
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.daylength import daylight_hours
 from husbandry.plan.habitat import HabitatPlan, Outdoors
@@ -120,5 +120,5 @@ def _heat_for(case: EnclosureCase, missing_k: float) -> float:
         return 0.0
     net = build(replace(case, heaters=(), belief=PRIOR), PRIOR.nominal())
     # What couples two nodes cancels: the sum is what all lose to the air outside and to the earth.
-    lost = float(net.conductance[0].sum() + net.vent.sum() * air_changes(case))
+    lost = float(net.conductance[0].sum() + net.vent.sum() * exchange_of(case.shell).usual_h)
     return lost * missing_k

@@ -9,11 +9,11 @@ from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.network import build
 from husbandry.climate.nodes import nodes_of
+from husbandry.climate.openings import exchange_of
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row, warm_side_x
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import predict, solve_steady
-from husbandry.climate.walls import LEAST_AIR_CHANGE_SHARE, REFERENCE_RISE_K, air_changes
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.geometry import highest_under_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
@@ -182,8 +182,8 @@ def sun_rise_k(case: EnclosureCase) -> float:
     if case.sun is None:
         return 0.0
     net = build(replace(case, heaters=(), sun=None, belief=PRIOR), PRIOR.nominal())
-    lost, aired = float(net.to_room[0].sum()), float(net.vent.sum()) * air_changes(case)
+    lost, aired, exchange = float(net.to_room[0].sum()), float(net.vent.sum()), exchange_of(case.shell)
     rise = 5.0
     for _ in range(SUN_ROUNDS):
-        rise = case.sun.watts / (lost + aired * max((rise / REFERENCE_RISE_K) ** 0.5, LEAST_AIR_CHANGE_SHARE))
+        rise = case.sun.watts / (lost + aired * exchange.at_one(rise))
     return rise

@@ -1,10 +1,14 @@
 """What mends moisture: another amount of water in one season, damp or dry ground, another room."""
 
+from collections.abc import Mapping
+from dataclasses import replace
 from typing import Final
 
-from husbandry.assessment import SEASONS, Change, Finding, Measure, Remedy, Verdict
+from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Remedy, Verdict
 from husbandry.climate.air import moved_humidity, saturation_pressure
-from husbandry.climate.states import Climate
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.states import Climate, SteadyState
+from husbandry.climate.steady import PHASES, solve_steady
 from husbandry.codes import RemedyCode
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.remedies.situation import Situation
@@ -12,24 +16,57 @@ from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
+MUCH_MIST_G_M2: Final = 400.0  # of floor and a day: beyond that a mesh lid is covered first (common practice, no source)
+COVERS: Final = (0.4, 0.7)  # of a mesh or open lid
+DRY_PLACES_PERCENT: Final = 50.0  # the most that a species of dry places wants by day (common practice, no source)
+TRIED: Final = 4  # times that an amount is put straight
 MISTING_INTO_BAND: Final = 0.25  # how far from the least towards the most: enough, and no wetter than need be
 
 
+def may_be_misted(plan: HabitatPlan, stage: Stage) -> bool:
+    """Tell whether water belongs in the air: not over an open table, whose air is the room's, and not with a species of dry places.
+
+    Common practice, no source.
+    """
+    most = choose(stage.moisture.day_percent, plan.schools).high
+    return plan.enclosure.kind != "open-table" and (most is None or most > DRY_PLACES_PERCENT)
+
+
 def wetter(at: Situation, finding: Finding) -> Remedy | None:
-    """For a cool end that is too dry."""
-    season = str(finding.parameters["season"])
-    right, now = _misting_right_g(at.plan, at.stage, at.climate, season), at.plan.misting.of(season).grams_per_day
+    """For a cool end that is too dry: water while it is little, else first a cover over part of the lid."""
+    plan, season = at.plan, str(finding.parameters["season"])
+    if not may_be_misted(plan, at.stage):
+        return Remedy(RemedyCode.MOISTURE_MOISTEN_ROOM)
+    now, much = plan.misting.of(season).grams_per_day, MUCH_MIST_G_M2 * at.case.length_m * at.case.width_m
+    right = _right_g(at, season, at.case)
+    if (right is None or right > much) and at.case.lid != "solid":
+        for share in COVERS:
+            if share <= plan.enclosure.lid_covered:
+                continue
+            less = _right_g(at, season, replace(at.case, lid_covered=share))
+            if less is not None and (less <= much or share == COVERS[-1]):
+                return _covered(plan, season, share, less)
     if right is not None and right > now:
-        return _mist(at.plan, season, right)
-    if not at.plan.ground.damp:
+        return _mist(plan, season, right)
+    if not plan.ground.damp:
         return Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, (Change("ground.damp", True),))
     return Remedy(RemedyCode.MOISTURE_AIR_LESS)
+
+
+def _covered(plan: HabitatPlan, season: str, share: float, grams: float) -> Remedy:
+    """Part of the lid covered, and what is then still to be misted."""
+    cover = Change("enclosure.lid_covered", share)
+    if grams <= plan.misting.of(season).grams_per_day:
+        return Remedy(RemedyCode.MOISTURE_COVER_LID, {"share": 100 * share}, (cover,))
+    told: dict[str, Parameter] = {"share": 100 * share, "grams": round(grams), "season": season}
+    return Remedy(RemedyCode.MOISTURE_COVER_AND_MIST, told, (cover, misted(plan, season, grams)))
 
 
 def drier(at: Situation, finding: Finding) -> Remedy | None:
     """For a cool end that is too wet."""
     worst, season = at.about(finding), str(finding.parameters["season"])
-    right, now = _misting_right_g(at.plan, at.stage, at.climate, season), at.plan.misting.of(season).grams_per_day
+    now = at.plan.misting.of(season).grams_per_day
+    right = _right_g(at, season, at.case) if now > 0 else None
     if now > 0 and (right is None or right < now):
         return _mist(at.plan, season, right or 0.0)
     if at.plan.ground.damp:
@@ -62,23 +99,37 @@ def _room_at_cool_end(plan: HabitatPlan, climate: Climate, season: str, phase: s
     return float(moved_humidity(room.humidity_percent, room_c, climate.states[season, phase].predictions["cool_air"].value))
 
 
-def _misting_right_g(plan: HabitatPlan, stage: Stage, climate: Climate, season: str) -> float | None:
-    """Grams a day that keep the cool end in its band by day and night of a season, as far as one amount can; None where none helps.
+def _right_g(at: Situation, season: str, case: EnclosureCase) -> float | None:
+    """Grams a day that keep the cool end of `case` in its band by day and night of a season, as far as one amount can; None where
+    none helps.
 
+    The moister the air, the faster it leaves: what is straight at one amount is put straight anew at the next.
     Where the driest state needs more than the wettest bears, the middle between the two: the finding then stays.
     """
-    day, night = choose(stage.moisture.day_percent, plan.schools), choose(stage.moisture.night_percent, plan.schools)
+    own, grams = case.in_season(season), at.plan.misting.of(season).grams_per_day
+    for _ in range(TRIED):
+        given = replace(own, misting_kg_per_day=grams / 1000, winter=None)
+        states = solve_steady(given, spread=False, seasons=(season,), near=at.climate).states
+        found = _straight_g(at, {phase: states[season, phase] for phase in PHASES}, grams)
+        if found is None or (found < 0 and grams == 0):
+            return None
+        moved, grams = abs(max(found, 0.0) - grams), max(found, 0.0)
+        if moved < MISTING_STEP_G / 2:
+            break
+    return float(round(grams / MISTING_STEP_G) * MISTING_STEP_G)
+
+
+def _straight_g(at: Situation, states: Mapping[str, SteadyState], grams: float) -> float | None:
+    """The same by what each gram more would do where `grams` are misted; below nought where it is too wet without any."""
     least, most = 0.0, MOST_MISTING_G
-    for phase in ("day", "night"):
-        steady = climate.states[season, phase]
-        wanted = day if phase == "day" else night
+    for phase, steady in states.items():
+        wanted = choose(at.stage.moisture.day_percent if phase == "day" else at.stage.moisture.night_percent, at.plan.schools)
         per_percent = float(saturation_pressure(steady.predictions["cool_air"].value)) / 100
-        dry = steady.unbound_vapour_pa - steady.vapour_per_gram * plan.misting.of(season).grams_per_day
+        dry = steady.unbound_vapour_pa - steady.vapour_per_gram * grams
         if wanted.low is not None:
             least = max(least, (wanted.low * per_percent - dry) / steady.vapour_per_gram)
         if wanted.high is not None:
             most = min(most, (wanted.high * per_percent - dry) / steady.vapour_per_gram)
-    grams = least + MISTING_INTO_BAND * (most - least) if most > least else (least + max(most, 0.0)) / 2
-    if least > MOST_MISTING_G or grams < 0.0:
+    if least > MOST_MISTING_G:
         return None
-    return float(round(grams / MISTING_STEP_G) * MISTING_STEP_G)
+    return least + MISTING_INTO_BAND * (most - least) if most > least else (least + max(most, 0.0)) / 2

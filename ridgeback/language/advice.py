@@ -163,6 +163,9 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.HEAT_INSULATE: _("Put %(thick)s of foam board outside, clear of lamps and vents"),
     RemedyCode.HEAT_PLATFORM_AT: _("Lower what it stands on to %(height)s"),
     RemedyCode.MOISTURE_COVER_LID: _("Cover %(share)s %% of the lid with glass or acrylic, clear of every lamp"),
+    RemedyCode.MOISTURE_COVER_AND_MIST: _(
+        "Cover %(share)s %% of the lid with glass or acrylic, clear of every lamp, and mist %(grams)s g a day in %(season)s"
+    ),
     RemedyCode.MOISTURE_UNCOVER_LID: _("Uncover the lid"),
     RemedyCode.UV_TAKE_TUBE: _("Take a %(kind)s in its place"),
     RemedyCode.SPACE_TAKE_MINIMUM: _("Take the minimum size"),
@@ -237,6 +240,9 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.MOISTURE_DAMP_GROUND: _("Keep the ground damp below"),
     RemedyCode.MOISTURE_DRY_GROUND: _("Let the ground dry"),
     RemedyCode.MOISTURE_AIR_LESS: _("Cover part of the lid or mist at set times; more water alone does not hold here."),
+    RemedyCode.MOISTURE_MOISTEN_ROOM: _(
+        "Moisten the air of the room, or give a humid hide and a wider bowl: here nothing is gained by misting."
+    ),
     RemedyCode.MOISTURE_DRY_THE_ROOM: _("The room's own air would be at %(room)s there: dry the room, or warm the cool end."),
     RemedyCode.MOISTURE_AIR_MORE: _("More air and less water, until it dries between."),
     RemedyCode.MOISTURE_AIR_A_LITTLE: _("A little more air, or a little less water."),

@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from husbandry.climate import basking, network, walls
+from husbandry.climate import basking, network
 from husbandry.climate.air import AIR_DENSITY, PRESSURE_PA, VAPOUR_RATIO, dew_point, saturation_pressure
 from husbandry.climate.case import EnclosureCase, running
 from husbandry.climate.corrections import BUFFER, DAMP_WATER, DRY_BELOW
@@ -14,6 +14,7 @@ from husbandry.climate.day import DayModel
 from husbandry.climate.daycourse import room_curve
 from husbandry.climate.heat_gains import sun_gains
 from husbandry.climate.humidity import LATENT_HEAT, PER_PASCAL, wetting
+from husbandry.climate.openings import exchange_of, virtual_rise
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row
 from husbandry.climate.states import Climate
@@ -30,7 +31,7 @@ class Equations:
         self.watts = np.array([heater.watts for heater in case.heaters])
         self.sun_gain, self.sun_w = sun_gains(case.shell, self.net.spot.area_m2), 0.0
         self.ground_top, self.walled = self.nodes.ground_top, self.nodes.walled
-        self.wet = wetting(case.shell)
+        self.wet, self.exchange = wetting(case.shell), exchange_of(case.shell)
         room_pa = self.room.humidity_percent / 100 * float(saturation_pressure((self.room.day_c + self.room.night_c) / 2))
         self.per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
         self.holds = case.air_m3 * PER_PASCAL * BUFFER
@@ -49,9 +50,8 @@ class Equations:
         heat = net.per_watt[0] @ (self.watts * duty) - net.conductance[0] @ t + net.to_room[0] * room_c
         heat += self.sun_gain * self.sun_w + net.outside_w[0]
         air = t[nodes.air]
-        rise = air.mean() - room_c
-        share = max(np.sqrt(abs(rise) / walls.REFERENCE_RISE_K), walls.LEAST_AIR_CHANGE_SHARE)
-        changes = walls.air_changes(case) * share
+        room_pa = self.room.humidity_percent / 100 * float(saturation_pressure(room_c))
+        changes = float(self.exchange.at(virtual_rise(air.mean() - room_c, pressure - room_pa)))
         heat[nodes.air] -= net.vent[nodes.air] * changes * (air - room_c)
         spot = net.spot
         surface, near, seen = t[nodes.spot], t[nodes.air] @ spot.air, t[spot.seen].mean()
@@ -63,7 +63,6 @@ class Equations:
         heat[nodes.air] += h_conv_w_k * spot.air * (surface - air)
         heat[spot.seen] += inward
         # Water.
-        room_pa = self.room.humidity_percent / 100 * float(saturation_pressure(room_c))
         rates = wet.exchange * PER_PASCAL
         if self.full:
             rates = rates.copy()
@@ -140,7 +139,7 @@ class Cycling(Equations):
         """Its linear part: what implicit methods need to step far."""
         n = self.nodes.count
         found = np.zeros((state.size, state.size))
-        usual = walls.air_changes(self.case)
+        usual = self.exchange.usual_h
         matrix, _room = self.net.bound(np.array([usual]), np.array([4.0]), np.array([6.0]))
         found[:n, :n] = -(matrix[0] + PROBE_LINK * self.rows.T @ self.rows) / self.net.capacity[:, None]
         found[:n, n + 2 :] = PROBE_LINK * self.rows.T / self.net.capacity[:, None]

@@ -134,14 +134,14 @@ def test_a_hundred_watt_flood_at_thirty_centimetres(half_angle: float) -> None:
 def test_a_glass_lid_out_of_doors_has_the_wind_over_it() -> None:
     """4 mm of glass, heat going up, ISO 6946 resistances 0.10 and 0.04 m²K/W: 6.94 W/m²K, where two rooms have 4.90."""
     build = replace(walls.BUILDS["glass"], thickness_m=0.004)
-    assert walls.lid_u(build, "solid", outdoors=True) == pytest.approx(6.94, abs=0.02)
-    assert walls.lid_u(build, "solid") == pytest.approx(4.90, abs=0.02)
+    assert walls.lid_u(build, outdoors=True) == pytest.approx(6.94, abs=0.02)
+    assert walls.lid_u(build) == pytest.approx(4.90, abs=0.02)
 
 
 def test_board_keeps_lid_and_floor_as_it_keeps_walls() -> None:
     build = walls.BUILDS["plywood"]
     for bare, boarded in (
-        (walls.lid_u(build, "solid"), walls.lid_u(build, "solid", insulation_m=0.03)),
+        (walls.lid_u(build), walls.lid_u(build, insulation_m=0.03)),
         (walls.base_u(build), walls.base_u(build, 0.03)),
         (walls.wall_u(build), walls.wall_u(build, 0.03)),
     ):

@@ -5,10 +5,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from husbandry.climate.air import saturation_pressure
 from husbandry.climate.case import BaskingSpot, EnclosureCase, MistingCase, RoomState, WaterCase
 from husbandry.climate.day import DayModel, course
 from husbandry.climate.daycourse import MINUTES, room_curve
 from husbandry.climate.humidity import LATENT_HEAT
+from husbandry.climate.openings import exchange_of, virtual_rise
 from husbandry.climate.steady import solve_steady
 from tests.core.reference import thermostat_day, timer_day
 from tests.core.test_enclosures import DIMMED, GLASS, MESH, PVC, flood
@@ -40,7 +42,10 @@ def test_a_timer_day_follows_solve_ivp(case: EnclosureCase) -> None:
 
 @pytest.mark.parametrize("case", [SWUNG, GLASS, CYCLING, DAMP], ids=["box", "glass", "three thermostats", "damp glass"])
 def test_the_days_energy_balance_closes(case: EnclosureCase) -> None:
-    """First law over a day that repeats itself: what the heaters give is lost to the room, to 0.1 % of it."""
+    """First law over a day that repeats itself: what the heaters give is lost to the room, to 0.1 % of it.
+
+    Thermostats turn within a minute whose mean is taken from its ends: there to 0.3 %, whatever the room.
+    """
     climate = solve_steady(case, spread=False)
     model = DayModel(case, climate, "winter")
     run = model.run()
@@ -54,12 +59,13 @@ def test_the_days_energy_balance_closes(case: EnclosureCase) -> None:
     watts = np.array([heater.watts for heater in case.heaters])
     given = float((day.duty @ (net.per_watt[0].sum(axis=0) * watts)).sum() / MINUTES)
     lost = float(((t - room[:, None]) * net.to_room[0]).sum(axis=1).mean())
-    rise = t[:, nodes.air].mean(axis=1) - room
-    changes = model.terms.air.usual_h * np.maximum(np.sqrt(np.abs(rise) / 5.0), 0.35)
+    room_pa = 0.5 * saturation_pressure(room)
+    rise = virtual_rise(t[:, nodes.air].mean(axis=1) - room, (day.vapour_pa + np.roll(day.vapour_pa, 1)) / 2 - room_pa)
+    changes = exchange_of(case.shell).at(rise)
     lost += float((changes * net.vent[0] * (t[:, nodes.air] - room[:, None]).sum(axis=1)).mean())
     lost += float(radiated_out(model, t, room).mean())
     latent = LATENT_HEAT * (day.water.evaporated - day.water.condensed) / 86_400
-    assert lost + latent == pytest.approx(given, rel=0.001)
+    assert lost + latent == pytest.approx(given, rel=0.003 if model.thermostats.cycling else 0.001)
 
 
 def radiated_out(model: DayModel, t: np.ndarray, room: np.ndarray) -> np.ndarray:

@@ -152,7 +152,7 @@ def test_a_clear_sky_takes_warmth_and_the_earth_holds_a_heated_pen_and_a_frosty_
     assert clear < usual - 1.0 < overcast - 2.0
     assert coldest(14.0, 10.0) > usual > coldest(6.0, 10.0)
     net = build(case, PRIOR.nominal())
-    taken = -float(net.outside_w[0][net.nodes.ground_top].sum()) / 8.0
+    taken = -float(net.outside_w[0][net.nodes.ground_top].sum() + net.outside_w[0][net.nodes.walls].sum()) / 8.0
     assert 40 < taken < 60
 
 
