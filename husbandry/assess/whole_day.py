@@ -11,9 +11,10 @@ from husbandry.assess.warmth import BURN_MARGIN_K, CHILL_MARGIN_K, MODEL
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.corrections import DRY_BELOW, ground_holds
+from husbandry.climate.day_water import DRY_BELOW
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.states import Climate
+from husbandry.climate.terms import ground_holds
 from husbandry.codes import ReasonCode
 from husbandry.inputs.light_sources import outside_kwh
 from husbandry.plan.equipment import hours_of

@@ -18,7 +18,8 @@ from numpy.typing import NDArray
 from husbandry.climate import network
 from husbandry.climate.air import relative_humidity
 from husbandry.climate.case import EnclosureCase, RoomState, running
-from husbandry.climate.corrections import Corrections, Linear, Moist, StiffError, terms_of
+from husbandry.climate.corrections import Corrections, StiffError
+from husbandry.climate.day_water import Moist, first_water
 from husbandry.climate.daycourse import MINUTES, DayCourse, harmonics, room_curve
 from husbandry.climate.heat_gains import sun_gains
 from husbandry.climate.modes import LONGEST, Modes
@@ -26,6 +27,7 @@ from husbandry.climate.nodes import Nodes
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import warm_side_x
 from husbandry.climate.states import Climate, SteadyState
+from husbandry.climate.terms import Linear, terms_of
 from husbandry.climate.thermostats import PROBE_HEAT, LookAhead, SwitchOutlook, Thermostats
 from husbandry.errors import HusbandryError
 
@@ -197,7 +199,8 @@ class DayRun:
         first = model.first_minute
         if start is None:
             settled_c = model.start_c + model.room.of_nodes[first]
-            start = np.append(settled_c, model.thermostats.probes @ settled_c), model.terms.first(model.start_pa)
+            moist = first_water(model.terms, model.start_pa, float(settled_c[model.nodes.ground_top].mean()))
+            start = np.append(settled_c, model.thermostats.probes @ settled_c), moist
         self.start = start
         walk = self._walked(start)
         model = self.model

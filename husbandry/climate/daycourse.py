@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.case import RoomState
-from husbandry.climate.corrections import WaterBooks
+from husbandry.climate.day_water import WaterBooks
 
 Floats = NDArray[np.float64]
 

@@ -27,6 +27,19 @@ GROUND: Final = {
 # Share of the surface that evaporates like open water (estimate): damp ground is dry on top under a lamp.
 WET_SHARE: Final = {False: 0.0, True: 0.15}
 
+# kg of vapour that a square metre takes up in a day between dry and saturated air: moisture buffer values of 0.2 to 2 g/m² for
+# each per cent (Rode and others 2005; recalled, by what the kind is made of).
+TAKES_UP: Final = {
+    "paper": 0.05,
+    "sand": 0.02,
+    "sandy-loam": 0.05,
+    "soil": 0.10,
+    "coir": 0.20,
+    "bark": 0.12,
+    "aspen": 0.15,
+    "moss": 0.20,
+}
+
 
 def conductivity(kind: str, damp: bool) -> float:
     """Return the thermal conductivity of a ground in W/mK (common tables). Raises KeyError for an unknown kind.

@@ -5,6 +5,7 @@
 its wet moss and its doorway. Evaporation takes its latent heat from where it happens.
 """
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Final
@@ -17,6 +18,7 @@ from husbandry.climate.air import (
     AIR_DENSITY,
     MAGNUS_A,
     MAGNUS_B_C,
+    MAGNUS_PA,
     PRESSURE_PA,
     VAPOUR_GAS_CONSTANT,
     VAPOUR_RATIO,
@@ -41,6 +43,25 @@ HIDE_EXCHANGE_M3S: Final = 1.2e-5  # air through the doorway of a closed humid h
 MEAN_AIR_K: Final = 298.0
 PER_PASCAL: Final = 1 / (VAPOUR_GAS_CONSTANT * MEAN_AIR_K)  # kg/m³ of vapour per Pa
 SWEEPS: Final = 4
+
+
+def saturation(celsius: float) -> float:
+    """Saturation vapour pressure in Pa; the same as `air.saturation_pressure` for one number.
+
+    Parameters
+    ----------
+    celsius
+        °C.
+
+    Returns
+    -------
+    Pa.
+
+    References
+    ----------
+    Alduchov and Eskridge 1996 (docs/models.md [4]; recalled).
+    """
+    return MAGNUS_PA * math.exp(MAGNUS_A * celsius / (celsius + MAGNUS_B_C))
 
 
 @dataclass(frozen=True)

@@ -8,13 +8,14 @@ from numpy.typing import NDArray
 
 from husbandry.assessment import Band
 from husbandry.climate.case import EnclosureCase, MistingCase
-from husbandry.climate.corrections import DRY_BELOW, Moist, ground_holds
 from husbandry.climate.day import DayModel
+from husbandry.climate.day_water import DRY_BELOW, Moist
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.steady import solve_steady
+from husbandry.climate.terms import ground_holds
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies.misting import may_be_misted
+from husbandry.remedies.misting import COVERS, may_be_misted
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
@@ -24,6 +25,7 @@ DAYS: Final = 7
 HOURLY: Final = slice(59, None, 60)
 MOST_TIMES: Final = 4
 CLEARLY: Final = 0.02  # of the day: less is no difference
+ENOUGH: Final = 0.5  # of the day: where less is held, part of an open lid is covered
 TRIED_G: Final = (5, 10, 15, 20, 30, 40, 60, 80, 120, 160, 240, 320, 480)
 
 
@@ -46,7 +48,7 @@ class WeekOfWater:
 class Mistings:
     """Mistings a day at clock `hours`, grams each, and the shares (0–1) of the day that the cool end is in its band.
 
-    `share` with these mistings, `share_now` as the plan mists.
+    `share` with these mistings, `share_now` as the plan mists; `lid_covered` is the share of the lid that they need covered.
     """
 
     times: int
@@ -54,6 +56,7 @@ class Mistings:
     share: float
     share_now: float
     hours: tuple[float, ...]
+    lid_covered: float
 
 
 def week(plan: HabitatPlan, season: str) -> WeekOfWater:
@@ -77,35 +80,44 @@ def week(plan: HabitatPlan, season: str) -> WeekOfWater:
 def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:
     """Return the fewest mistings a day, evenly over the light, and the least water that hold the cool end best.
 
-    None where it is in band as it is, nothing holds it better than what the plan mists now, or water does not belong into this
-    air. They are for this season alone.
+    Under a mesh or open lid that lets the water go at once, with part of the lid covered. None where it is in band as it is,
+    nothing holds it better than what the plan mists now, or water does not belong into this air. They are for this season alone.
     """
     if not may_be_misted(plan, stage):
         return None
     now = enclosure_case(plan)
-    case = now.without_water()
-    by_day = choose(stage.moisture.day_percent, plan.schools).band()
-    by_night = choose(stage.moisture.night_percent, plan.schools).band()
-    before = _held(now, season, by_day, by_night)
+    bands = choose(stage.moisture.day_percent, plan.schools).band(), choose(stage.moisture.night_percent, plan.schools).band()
+    before = _held(now, season, bands)
     if before > 0.98:
         return None
     best: Mistings | None = None
+    for covered in (now.lid_covered, *(share for share in COVERS if now.lid != "solid" and share > now.lid_covered)):
+        best = _fewest(replace(now.without_water(), lid_covered=covered), season, bands, best or before)
+        if best is not None and best.share > ENOUGH:
+            break
+    return best
+
+
+def _fewest(case: EnclosureCase, season: str, bands: tuple[Band, Band], than: Mistings | float) -> Mistings | None:
+    """The best under one lid that is clearly better `than` what was found before, or holds so much of the day; else that."""
+    best, before = (than, than.share_now) if isinstance(than, Mistings) else (None, than)
     for times in range(1, MOST_TIMES + 1):
         hours = tuple((case.light_on_hour + case.light_hours * (k + 0.25) / times) % 24 for k in range(times))
         last = 0.0
         for grams in TRIED_G:
             misted = replace(case, mistings=tuple(MistingCase(hour, grams / 1000) for hour in hours))
-            share = _held(misted, season, by_day, by_night)
+            share = _held(misted, season, bands)
             if share > (best.share if best else before) + CLEARLY:
-                best = Mistings(times, float(grams), share, before, hours)
+                best = Mistings(times, float(grams), share, before, hours, case.lid_covered)
             if share < last - CLEARLY:
                 break  # more only makes it wetter than it should be
             last = share
     return best
 
 
-def _held(case: EnclosureCase, season: str, by_day: Band, by_night: Band) -> float:
-    """The share of the day that the cool end's humidity stands in the band of its hour."""
+def _held(case: EnclosureCase, season: str, bands: tuple[Band, Band]) -> float:
+    """The share of the day that the cool end's humidity stands in the band of its hour, by day and by night."""
+    by_day, by_night = bands
     day: DayCourse = DayModel(case, solve_steady(case, spread=False, seasons=(season,)), season).run().course()
     low = np.where(day.lit, by_day.low or 0.0, by_night.low or 0.0)
     high = np.where(day.lit, by_day.high or 100.0, by_night.high or 100.0)

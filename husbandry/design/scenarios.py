@@ -15,6 +15,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assess.warmth import CHILL_MARGIN_K
 from husbandry.assessment import NEAR_K, Band, Change, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.day import DayModel, DayRun, course
+from husbandry.climate.day_water import first_water
 from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.nodes import nodes_of
 from husbandry.climate.steady import solve_steady
@@ -257,7 +258,8 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     model = DayModel(dark, solve_steady(dark, spread=False, seasons=("winter",)), "winter")
     first = round(case.light_off_hour * 60) % MINUTES
     start_c = usual.nodes[first - 1]
-    moist = model.terms.first(float(usual.vapour_pa[first - 1]))
+    ground_c = float(start_c[nodes_of(dark).ground_top].mean())
+    moist = first_water(model.terms, float(usual.vapour_pa[first - 1]), ground_c)
     run_ = DayRun(model, 1, (start_c, moist))
     day = run_.course()
     curve = day.nodes[:, nodes_of(dark).water] if wet else day.cool_air

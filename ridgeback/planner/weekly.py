@@ -81,15 +81,18 @@ def _at(hour: float) -> str:
     return clock_text(round(hour * 12) / 12)
 
 
-def _change(plan: HabitatPlan, offered: Mistings, season: str) -> Change:
+def _changes(plan: HabitatPlan, offered: Mistings, season: str) -> tuple[Change, ...]:
     water = Watering.model_validate({"times": times_of(offered)})
-    return Change("misting", plan.misting.with_season(season, water).model_dump(mode="json"))
+    mist = Change("misting", plan.misting.with_season(season, water).model_dump(mode="json"))
+    if offered.lid_covered <= plan.enclosure.lid_covered:
+        return (mist,)
+    return mist, Change("enclosure.lid_covered", offered.lid_covered)
 
 
 def _offered(plan: HabitatPlan, profile: Profile, stage: Stage, season: str) -> Mistings | None:
     """The mistings that hold the band best, where they make nothing else wrong."""
     found = mistings(plan, stage, season)
-    if found is None or not harmless(plan, profile, clock.today(), (_change(plan, found, season),)):
+    if found is None or not harmless(plan, profile, clock.today(), _changes(plan, found, season)):
         return None
     return found
 
@@ -121,6 +124,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
             "grams": f"{offered.grams:g}",
             "share": round(100 * offered.share),
             "now": round(100 * offered.share_now),
+            "covered": round(100 * offered.lid_covered) if offered.lid_covered > plan.enclosure.lid_covered else 0,
         },
     }
     return render(request, "planner/week.html", context)
@@ -133,6 +137,5 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = begun(request, habitat), revisions.profile_of(habitat)
     offered = _offered(plan, profile, body_of(plan, profile, clock.today()).decision.stage, view.season)
     if offered is not None:
-        change = _change(plan, offered, view.season)
-        save(request, pk, (change,), _("misting at set times"), worked_out=True)
+        save(request, pk, _changes(plan, offered, view.season), _("misting at set times"), worked_out=True)
     return redirect("planner:week", pk=pk)

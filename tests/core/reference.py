@@ -9,20 +9,25 @@ from scipy.integrate import solve_ivp
 from husbandry.climate import basking, network
 from husbandry.climate.air import AIR_DENSITY, PRESSURE_PA, VAPOUR_RATIO, dew_point, saturation_pressure
 from husbandry.climate.case import EnclosureCase, running
-from husbandry.climate.corrections import BUFFER, DAMP_WATER, DRY_BELOW
 from husbandry.climate.day import DayModel
+from husbandry.climate.day_water import DRY_BELOW
 from husbandry.climate.daycourse import room_curve
-from husbandry.climate.heat_gains import sun_gains
-from husbandry.climate.humidity import LATENT_HEAT, PER_PASCAL, wetting
+from husbandry.climate.ground import TAKES_UP
+from husbandry.climate.heat_gains import covered_zones, sun_gains
+from husbandry.climate.humidity import LATENT_HEAT, MASS_TRANSFER, PER_PASCAL, wetting
 from husbandry.climate.openings import exchange_of, virtual_rise
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row
 from husbandry.climate.states import Climate
+from husbandry.climate.terms import BED_M, BED_TRANSFER, BUFFER, DAMP_WATER, FILM_KG_M2
 from husbandry.climate.thermostats import PROBE_HEAT, PROBE_LINK
 
 
 class Equations:
-    """dT/dt, de/dt and d(ground water)/dt of one enclosure in one season; the heaters' duties are given from outside."""
+    """dT/dt, de/dt and what the ground's water, the bedding's humidity and the dew on each wall do, of one enclosure in one season.
+
+    The heaters' duties are given from outside; nothing is misted.
+    """
 
     def __init__(self, case: EnclosureCase, season: str) -> None:
         self.case, self.room = case, case.rooms[season]
@@ -35,7 +40,14 @@ class Equations:
         room_pa = self.room.humidity_percent / 100 * float(saturation_pressure((self.room.day_c + self.room.night_c) / 2))
         self.per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
         self.holds = case.air_m3 * PER_PASCAL * BUFFER
-        self.full = DAMP_WATER * case.length_m * case.width_m * case.ground_depth_m if case.ground_damp else 0.0
+        floor = case.length_m * case.width_m
+        self.full = DAMP_WATER * floor * case.ground_depth_m if case.ground_damp else 0.0
+        bare = np.zeros(5) if case.ground_damp else 1 - covered_zones(case)
+        self.bed = BED_TRANSFER * PER_PASCAL * floor / 5 * bare
+        self.bed_kg = TAKES_UP[case.ground_kind] * floor * max(bare.mean(), 1e-9) * min(case.ground_depth_m / BED_M, 1.0)
+        self.skins = self.wet.skins[self.nodes.walls] if self.walled else np.zeros(0)
+        self.dew_full = self.skins / MASS_TRANSFER * FILM_KG_M2
+        self.inner = self.nodes.count + 3 + self.skins.size
 
     def timers(self, hour: float) -> np.ndarray:
         return np.array([float(running(heater.on_hour, heater.off_hour, hour)) for heater in self.case.heaters])
@@ -45,7 +57,8 @@ class Equations:
 
     def slope(self, seconds: float, state: np.ndarray, duty: np.ndarray) -> np.ndarray:
         net, nodes, case, wet = self.net, self.nodes, self.case, self.wet
-        t, pressure, water = state[: nodes.count], state[nodes.count], state[nodes.count + 1]
+        t, (pressure, water, humid) = state[: nodes.count], state[nodes.count : nodes.count + 3]
+        dew = state[nodes.count + 3 : self.inner]
         room_c = self.room_c(seconds / 3600 % 24)
         heat = net.per_watt[0] @ (self.watts * duty) - net.conductance[0] @ t + net.to_room[0] * room_c
         heat += self.sun_gain * self.sun_w + net.outside_w[0]
@@ -73,23 +86,34 @@ class Equations:
         bowl_c = bowl_air - (bowl_air - float(dew_point(pressure))) / 3
         bowl = wet.bowl * PER_PASCAL * (float(saturation_pressure(bowl_c)) - pressure)
         heat[nodes.air] -= LATENT_HEAT * bowl * wet.bowl_air
-        gained = flows.sum() + bowl - self.per_change * changes * (pressure - room_pa)
+        bed = self.bed * (humid * saturation_pressure(t[self.ground_top]) - pressure)
+        heat[self.ground_top] -= LATENT_HEAT * bed
+        gained = flows.sum() + bowl + bed.sum() - self.per_change * changes * (pressure - room_pa)
+        lies = np.zeros(0)
         if self.walled:
             wall = t[nodes.walls]
-            skins = wet.skins[nodes.walls] * PER_PASCAL
-            taken = skins * np.maximum(pressure - saturation_pressure(wall + wet.skin_share * (air - wall)), 0.0)
+            over = pressure - saturation_pressure(wall + wet.skin_share * (air - wall))
+            share = np.where(over > 0, 1.0, np.clip(dew / self.dew_full, 0.0, 1.0))
+            taken = self.skins * PER_PASCAL * share * over
             heat[nodes.walls] += LATENT_HEAT * taken
             gained -= taken.sum()
-        return np.concatenate([heat / net.capacity, [gained / self.holds, -flows[self.ground_top].sum()]])
+            lies = np.where((taken > 0) & (dew >= self.dew_full), 0.0, taken)
+        moist = [gained / self.holds, -flows[self.ground_top].sum(), -bed.sum() / self.bed_kg]
+        return np.concatenate([heat / net.capacity, moist, lies])
+
+    def first(self, model: DayModel, node_c: np.ndarray) -> np.ndarray:
+        """The state from which a day begins."""
+        humid = min(model.start_pa / float(saturation_pressure(node_c[self.ground_top].mean())), 1.0)
+        return np.concatenate([node_c, [model.start_pa, self.full, humid], np.zeros(self.skins.size)])
 
 
 def timer_day(case: EnclosureCase, climate: Climate, season: str, method: str = "LSODA", tolerance: float = 1e-8) -> np.ndarray:
-    """Step the day of a case without thermostats from lights-on; return states (1440, nodes + 2), first one minute after.
+    """Step the day of a case without thermostats from lights-on; return states (1440, …), nodes and vapour first, one minute after.
 
     The sun shines in one block, as `SunCase` has it.
     """
     equations, model = Equations(case, season), DayModel(case, climate, season)
-    state = np.concatenate([model.start_c + model.room.of_nodes[model.first_minute], [model.start_pa, equations.full]])
+    state = equations.first(model, model.start_c + model.room.of_nodes[model.first_minute])
     hours = {
         case.light_on_hour,
         case.light_off_hour,
@@ -129,9 +153,9 @@ class Cycling(Equations):
         self.rows = np.array([probe_row(case, self.nodes, case.heaters[index]) for index in self.cycling])
 
     def slope(self, seconds: float, state: np.ndarray, duty: np.ndarray) -> np.ndarray:
-        inner = state[: self.nodes.count + 2]
+        inner = state[: self.inner]
         own = super().slope(seconds, inner, duty)
-        lag = PROBE_LINK * (self.rows @ inner[: self.nodes.count] - state[self.nodes.count + 2 :])
+        lag = PROBE_LINK * (self.rows @ inner[: self.nodes.count] - state[self.inner :])
         own[: self.nodes.count] -= self.rows.T @ lag / self.net.capacity
         return np.concatenate([own, lag / PROBE_HEAT])
 
@@ -142,9 +166,9 @@ class Cycling(Equations):
         usual = self.exchange.usual_h
         matrix, _room = self.net.bound(np.array([usual]), np.array([4.0]), np.array([6.0]))
         found[:n, :n] = -(matrix[0] + PROBE_LINK * self.rows.T @ self.rows) / self.net.capacity[:, None]
-        found[:n, n + 2 :] = PROBE_LINK * self.rows.T / self.net.capacity[:, None]
-        found[n + 2 :, :n] = PROBE_LINK / PROBE_HEAT * self.rows
-        found[n + 2 :, n + 2 :] -= PROBE_LINK / PROBE_HEAT * np.eye(len(self.cycling))
+        found[:n, self.inner :] = PROBE_LINK * self.rows.T / self.net.capacity[:, None]
+        found[self.inner :, :n] = PROBE_LINK / PROBE_HEAT * self.rows
+        found[self.inner :, self.inner :] -= PROBE_LINK / PROBE_HEAT * np.eye(len(self.cycling))
         found[n, n] = -self.per_change * usual / self.holds
         return found
 
@@ -156,7 +180,7 @@ def thermostat_day(
     equations, model = Cycling(case, season), DayModel(case, climate, season)
     n, probes = equations.nodes.count, len(equations.cycling)
     start = model.start_c + model.room.of_all[model.first_minute, :n]
-    state = np.concatenate([start, [model.start_pa, equations.full], equations.rows @ start])
+    inner, state = equations.inner, np.concatenate([equations.first(model, start), equations.rows @ start])
     hours = {hour for heater in case.heaters for hour in (heater.on_hour, heater.off_hour)} | {
         case.light_on_hour,
         case.light_off_hour,
@@ -181,7 +205,7 @@ def thermostat_day(
                 bound = wanted[place] + (half if on[place] else -half)
 
                 def crossed(_s: float, y: np.ndarray, _duty: np.ndarray) -> float:
-                    return float(y[n + 2 + place] - bound)
+                    return float(y[inner + place] - bound)
 
                 crossed.terminal, crossed.direction = True, 1.0 if on[place] else -1.0  # type: ignore[attr-defined]
                 return crossed
@@ -227,5 +251,5 @@ def thermostat_day(
                 duties[last] = duty
             state, now = solved.y_events[which][0].copy(), stopped
             on[held[which]] = not on[held[which]]
-            state[n + 2 + held[which]] += 1e-9 if on[held[which]] else -1e-9
+            state[inner + held[which]] += 1e-9 if on[held[which]] else -1e-9
     return states, duties

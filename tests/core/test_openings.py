@@ -43,7 +43,7 @@ def test_moist_air_is_as_light_as_psychrolib_has_it(celsius: float, humid: float
     moist, dry = (psychrolib.GetMoistAirDensity(celsius, item, 101_325) for item in (ratio, 0.0))
     vapour_pa = psychrolib.GetVapPresFromRelHum(celsius, humid)
     warmer_k = (celsius + 273.15) * (dry / moist - 1)
-    assert float(virtual_rise(np.array(0.0), np.array(vapour_pa))) == pytest.approx(warmer_k, rel=0.06, abs=0.01)
+    assert float(virtual_rise(np.array(0.0), np.array(vapour_pa))) == pytest.approx(warmer_k, rel=0.08, abs=0.01)
 
 
 @given(st.floats(0.2, 0.95), st.floats(0.01, 0.04), st.floats(0.002, 0.2))

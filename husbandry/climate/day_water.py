@@ -1,0 +1,195 @@
+"""The water of one run through a day: vapour, what lies on walls, in the ground and in dry bedding.
+
+The vapour pressure follows its own linear balance over the minutes that things are held, exactly:
+`C de/dt = carried (e_room − e) + Σ r (e_at − e) + given`. What is misted lies as a film that shrinks as it dries; what
+condenses stays on its wall and evaporates from there; dry bedding takes up and gives off vapour by its own humidity. Plain floats.
+"""
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+from husbandry.climate.air import MAGNUS_A, MAGNUS_B_C, MAGNUS_PA
+from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE, saturation
+from husbandry.climate.terms import AT_ONCE, FILM_KG_M2, Terms
+
+DRY_BELOW: Final = 0.5  # of the water of damp ground, below which the soil limits what evaporates
+STEEPNESS: Final = LATENT_HEAT * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + 20.0) ** 2  # W/K of evaporation per kg/s, near 20 °C
+
+Source = tuple[int, float, float]  # a node, kg/s per Pa, and the vapour pressure in Pa that it gives to
+
+
+@dataclass(frozen=True)
+class WaterBooks:
+    """Kilograms so far: given to air and surfaces, evaporated, condensed, carried off by the air; what lies in ground and film.
+
+    What bedding gives off counts as evaporated, less what it takes up.
+
+    `dried` is what the ground has lost on balance, known only of a stretch of time (`since`).
+    """
+
+    given: float = 0.0
+    evaporated: float = 0.0
+    condensed: float = 0.0
+    carried: float = 0.0
+    ground: float = 0.0
+    film: float = 0.0
+    dried: float = 0.0
+
+    def since(self, before: "WaterBooks") -> "WaterBooks":
+        """What moved after `before`; what lies in ground and film stays as it is."""
+        return WaterBooks(
+            self.given - before.given,
+            self.evaporated - before.evaporated,
+            self.condensed - before.condensed,
+            self.carried - before.carried,
+            self.ground,
+            self.film,
+            before.ground - self.ground,
+        )
+
+
+@dataclass(frozen=True)
+class Moist:
+    """The water at one instant: vapour pressure, kg of dew on each wall, the humidity (0–1) of the bedding, and the books."""
+
+    pressure_pa: float
+    dew_kg: tuple[float, ...]
+    bed_humidity: float
+    water: WaterBooks
+
+
+@dataclass(frozen=True)
+class Airing:
+    """Air changes of one look: 1/h at the present vapour pressure, how they grow with it (1/h per Pa), the room's vapour (Pa)."""
+
+    changes_h: float
+    more_h_pa: float
+    room_pa: float
+
+
+def first_water(terms: Terms, pressure_pa: float, ground_c: float) -> Moist:
+    """The water of a day that begins in steady state: nothing on the walls, damp ground full, bedding as humid as the air at its
+    own temperature.
+    """
+    humid = min(pressure_pa / saturation(ground_c), 1.0)
+    return Moist(pressure_pa, (0.0,) * len(terms.wet.skins), humid, WaterBooks(ground=terms.supply.ground_full))
+
+
+class RunningWater:
+    """What a step changes of the water. After `step`, `segment` says how the pressure goes on: now, towards, rate in 1/s, whether
+    any water condenses.
+    """
+
+    def __init__(self, terms: Terms, moist: Moist) -> None:
+        self.wet, self.supply, self.seen = terms.wet, terms.supply, terms.surface.seen
+        books = moist.water
+        self.pressure, self.dew_kg, self.bed_humidity = moist.pressure_pa, list(moist.dew_kg), moist.bed_humidity
+        self.film_kg, self.ground_kg = books.film - sum(moist.dew_kg), books.ground
+        self.given, self.evaporated, self.condensed, self.carried = books.given, books.evaporated, books.condensed, books.carried
+        self.segment = (0.0, 0.0, 0.0, False)
+
+    def end(self) -> Moist:
+        """Return the water as it stands."""
+        film = self.film_kg + sum(self.dew_kg)
+        books = WaterBooks(self.given, self.evaporated, self.condensed, self.carried, self.ground_kg, film)
+        return Moist(self.pressure, tuple(self.dew_kg), self.bed_humidity, books)
+
+    def step(self, t: list[float], airing: Airing, clock: int, seconds: float) -> list[Source]:
+        """Step the vapour pressure through the time that is held, exactly.
+
+        `t` are the nodes (°C) in its middle, `clock` the minute of the day. Returns by node what leaves it in kg/s, and by how many
+        watts that grows with each kelvin.
+        """
+        supply, at_pa, room_pa = self.supply, self.pressure, airing.room_pa
+        given, usual = supply.given[clock // 10], supply.per_change * airing.changes_h
+        # Linear about the present pressure: usual (e − e_room) + further (e − e_now).
+        further = max(supply.per_change * airing.more_h_pa * (at_pa - room_pa), -usual / 2)
+        now = at_pa + self._mist(clock)
+        soil, bed, others = self.soil(t), self.bed(t), self.others(t, now)
+        film, skins = self._film(t, now, seconds), self._skins(t, now, seconds)
+        gain, lost = usual * room_pa + further * at_pa + given, usual + further
+        for _node, rate, at in (*soil, *bed, *others, *film, *skins):
+            gain, lost = gain + rate * at, lost + rate
+        towards, pace = gain / lost, lost / supply.holds
+        gone = math.exp(-pace * seconds)
+        mean = towards + (now - towards) * (1 - gone) / (pace * seconds)
+        self.segment = (now, towards, pace, any(at < now for _node, _rate, at in skins))
+        self.pressure = towards + (now - towards) * gone
+        self.carried += (usual * (mean - room_pa) + further * (mean - at_pa)) * seconds
+        self.given += given * seconds
+        return self._moved((soil, bed, others, film, skins), mean, seconds)
+
+    def _moved(self, sources: tuple[list[Source], ...], mean: float, seconds: float) -> list[Source]:
+        """Book what each source gave at a mean vapour pressure."""
+        soil, bed, _others, film, skins = sources
+        supply, flows = self.supply, [rate * (at - mean) for _node, rate, at in skins]
+        for wall, flow in enumerate(flows):
+            self.condensed += max(-flow, 0.0) * seconds
+            lies = self.dew_kg[wall] - flow * seconds
+            self.dew_kg[wall] = min(max(lies, 0.0), self.wet.skins[wall][3])  # more runs down
+        self.film_kg = max(self.film_kg - seconds * sum(rate * (at - mean) for _node, rate, at in film), 0.0)
+        if supply.ground_full:
+            self.ground_kg = max(self.ground_kg - seconds * sum(rate * (at - mean) for _node, rate, at in soil), 0.0)
+        elif bed and supply.bed_kg:
+            off = seconds * sum(rate * (at - mean) for _node, rate, at in bed)
+            self.bed_humidity = min(max(self.bed_humidity - off / supply.bed_kg, 0.0), 1.0)
+        found = [(node, rate * (at - mean), rate * at * STEEPNESS) for part in sources for node, rate, at in part]
+        self.evaporated += seconds * (sum(flow for _node, flow, _steep in found) + sum(max(-flow, 0.0) for flow in flows))
+        return found
+
+    def soil(self, t: list[float]) -> list[Source]:
+        """What evaporates from damp ground; drying soil limits it."""
+        full = self.supply.ground_full
+        share = min(self.ground_kg / (DRY_BELOW * full), 1.0) if full else 1.0
+        return [(node, rate * share, saturation(t[node])) for node, rate in self.wet.soil]
+
+    def bed(self, t: list[float]) -> list[Source]:
+        """What dry bedding gives off, or takes up, by its own humidity."""
+        return [(node, rate, self.bed_humidity * saturation(t[node])) for node, rate in self.wet.bed]
+
+    def others(self, t: list[float], now_pa: float) -> list[Source]:
+        """The same from every other wet surface and the bowl, which lies a third of the way from the air to its dew point."""
+        wet = self.wet
+        found = [(node, rate, saturation(t[node])) for node, rate in wet.others]
+        if wet.bowl:
+            air = sum(part * t[node] for node, part in wet.bowl_air)
+            ratio = math.log(max(now_pa, 1e-6) / MAGNUS_PA)
+            dew = MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
+            at_bowl = saturation(air - (air - dew) / 3)
+            found += [(node, part * wet.bowl, at_bowl) for node, part in wet.bowl_air]
+        return found
+
+    def _film(self, t: list[float], now_pa: float, seconds: float) -> list[Source]:
+        """A misting's film on all that it met: it shrinks as it dries, and no more than lies there can evaporate."""
+        begin, stop = self.seen
+        at = saturation(sum(t[begin:stop]) / (stop - begin))
+        if self.film_kg <= 0 or at <= now_pa:
+            return []
+        wetted_m2 = min(self.film_kg / FILM_KG_M2, self.supply.wettable_m2)
+        rate = min(self.wet.film_per_m2 * wetted_m2, self.film_kg / (seconds * (at - now_pa)))
+        return [(node, rate / (stop - begin), at) for node in range(begin, stop)]
+
+    def _skins(self, t: list[float], now_pa: float, seconds: float) -> list[Source]:
+        """The walls: water condenses on those below the dew point, and what lies on the others dries off."""
+        wet, found = self.wet, []
+        for (air_node, wall, rate, full_kg), dew_kg in zip(wet.skins, self.dew_kg, strict=True):
+            at = saturation(t[wall] + wet.skin_share * (t[air_node] - t[wall]))
+            if now_pa < at:
+                rate = min(rate * min(dew_kg / full_kg, 1.0), dew_kg / (seconds * (at - now_pa)))
+            found.append((wall, rate, at))
+        return found
+
+    def _mist(self, clock: int) -> float:
+        """Give what is misted at this minute; return by how much it raises the vapour pressure at once."""
+        supply = self.supply
+        added = supply.mistings.get(clock, 0.0)
+        if not added:
+            return 0.0
+        self.film_kg += MISTING_SHARE * added * (1 - AT_ONCE)
+        if supply.ground_full:
+            self.ground_kg = min(self.ground_kg + (1 - MISTING_SHARE) * added, supply.ground_full)
+        at_once = MISTING_SHARE * added * AT_ONCE
+        self.given += added
+        self.evaporated += at_once
+        return at_once / supply.holds
