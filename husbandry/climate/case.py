@@ -194,11 +194,6 @@ class EnclosureCase:
         ground_m3 = (self.length_m - pool_m) * self.width_m * self.ground_depth_m
         return max(self.volume_m3 - ground_m3 - pool_m3, LEAST_AIR_SHARE * self.volume_m3)
 
-    @property
-    def levels(self) -> int:
-        """Three levels of air where the enclosure is clearly taller than it is long, one otherwise."""
-        return 3 if self.height_m >= 1.2 * max(self.length_m, self.width_m) else 1
-
     def is_day(self, hour: float) -> bool:
         return running(self.light_on_hour, self.light_off_hour, hour)
 

@@ -94,7 +94,7 @@ class Corrections:
         """By how much each correction grows with its node's temperature, at these temperatures."""
         _air, _mean, h_conv, h_rad = self._coefficients(t, room_c)
         latent = [0.0] * len(t)
-        for node, rate, at in (*self.water.soil(t), *self.water.bed(t), *self.water.others(t, self.water.pressure)):
+        for node, rate, at in (*self.water.soil(t), *self.water.bed(t, 60.0), *self.water.others(t, self.water.pressure)):
             latent[node] += LATENT_HEAT * rate * at * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t[node]) ** 2
         # Buoyancy: what air changes carry off goes with the rise to the power of one and a half.
         return Linear(1.5 * self._changes(t, room_c), 1.25 * h_conv, h_rad, tuple(latent))
@@ -119,10 +119,11 @@ class Corrections:
         """The heat that air changes by buoyancy carry off beyond the linear system's."""
         terms = self.terms.air
         count, changes = terms.count, self._changes(t, room_c)
-        more = terms.conductance * (changes - terms.linear_h)
+        more = changes - terms.linear_h
         if self.careful:
-            more *= self._kept(more, terms.heat_capacity)
-        heat[:count] = [was + more * (room_c - air) for was, air in zip(heat[:count], t[:count], strict=True)]
+            more *= self._kept(more * max(terms.conductance), terms.heat_capacity)
+        each = zip(heat[:count], terms.conductance, t[:count], strict=True)
+        heat[:count] = [was + more * conductance * (room_c - air) for was, conductance, air in each]
 
     def _kept(self, conductance: float, heat: float) -> float:
         """How much of a further conductance (W/K) may be held for the time, lest it overshoot its node (J/K): as at its end."""

@@ -199,7 +199,7 @@ class DayRun:
         first = model.first_minute
         if start is None:
             settled_c = model.start_c + model.room.of_nodes[first]
-            moist = first_water(model.terms, model.start_pa, float(settled_c[model.nodes.ground_top].mean()))
+            moist = first_water(model.terms, model.start_pa, settled_c.tolist())
             start = np.append(settled_c, model.thermostats.probes @ settled_c), moist
         self.start = start
         walk = self._walked(start)

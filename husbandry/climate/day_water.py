@@ -6,6 +6,7 @@ condenses stays on its wall and evaporates from there; dry bedding takes up and 
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -51,11 +52,11 @@ class WaterBooks:
 
 @dataclass(frozen=True)
 class Moist:
-    """The water at one instant: vapour pressure, kg of dew on each wall, the humidity (0–1) of the bedding, and the books."""
+    """The water at one instant: vapour pressure, kg of dew on each wall, humidity (0–1) of each zone's bedding, the books."""
 
     pressure_pa: float
     dew_kg: tuple[float, ...]
-    bed_humidity: float
+    bed_humidity: tuple[float, ...]
     water: WaterBooks
 
 
@@ -68,11 +69,11 @@ class Airing:
     room_pa: float
 
 
-def first_water(terms: Terms, pressure_pa: float, ground_c: float) -> Moist:
+def first_water(terms: Terms, pressure_pa: float, node_c: Sequence[float]) -> Moist:
     """The water of a day that begins in steady state: nothing on the walls, damp ground full, bedding as humid as the air at its
     own temperature.
     """
-    humid = min(pressure_pa / saturation(ground_c), 1.0)
+    humid = tuple(min(pressure_pa / saturation(node_c[node]), 1.0) for node, _rate, _kg in terms.wet.bed)
     return Moist(pressure_pa, (0.0,) * len(terms.wet.skins), humid, WaterBooks(ground=terms.supply.ground_full))
 
 
@@ -84,7 +85,7 @@ class RunningWater:
     def __init__(self, terms: Terms, moist: Moist) -> None:
         self.wet, self.supply, self.seen = terms.wet, terms.supply, terms.surface.seen
         books = moist.water
-        self.pressure, self.dew_kg, self.bed_humidity = moist.pressure_pa, list(moist.dew_kg), moist.bed_humidity
+        self.pressure, self.dew_kg, self.bed_humidity = moist.pressure_pa, list(moist.dew_kg), list(moist.bed_humidity)
         self.film_kg, self.ground_kg = books.film - sum(moist.dew_kg), books.ground
         self.given, self.evaporated, self.condensed, self.carried = books.given, books.evaporated, books.condensed, books.carried
         self.segment = (0.0, 0.0, 0.0, False)
@@ -93,7 +94,7 @@ class RunningWater:
         """Return the water as it stands."""
         film = self.film_kg + sum(self.dew_kg)
         books = WaterBooks(self.given, self.evaporated, self.condensed, self.carried, self.ground_kg, film)
-        return Moist(self.pressure, tuple(self.dew_kg), self.bed_humidity, books)
+        return Moist(self.pressure, tuple(self.dew_kg), tuple(self.bed_humidity), books)
 
     def step(self, t: list[float], airing: Airing, clock: int, seconds: float) -> list[Source]:
         """Step the vapour pressure through the time that is held, exactly.
@@ -106,7 +107,7 @@ class RunningWater:
         # Linear about the present pressure: usual (e − e_room) + further (e − e_now).
         further = max(supply.per_change * airing.more_h_pa * (at_pa - room_pa), -usual / 2)
         now = at_pa + self._mist(clock)
-        soil, bed, others = self.soil(t), self.bed(t), self.others(t, now)
+        soil, bed, others = self.soil(t), self.bed(t, seconds), self.others(t, now)
         film, skins = self._film(t, now, seconds), self._skins(t, now, seconds)
         gain, lost = usual * room_pa + further * at_pa + given, usual + further
         for _node, rate, at in (*soil, *bed, *others, *film, *skins):
@@ -131,9 +132,9 @@ class RunningWater:
         self.film_kg = max(self.film_kg - seconds * sum(rate * (at - mean) for _node, rate, at in film), 0.0)
         if supply.ground_full:
             self.ground_kg = max(self.ground_kg - seconds * sum(rate * (at - mean) for _node, rate, at in soil), 0.0)
-        elif bed and supply.bed_kg:
-            off = seconds * sum(rate * (at - mean) for _node, rate, at in bed)
-            self.bed_humidity = min(max(self.bed_humidity - off / supply.bed_kg, 0.0), 1.0)
+        for zone, (_node, rate, at) in enumerate(bed):
+            off = rate * (at - mean) * seconds / self.wet.bed[zone][2]
+            self.bed_humidity[zone] = min(max(self.bed_humidity[zone] - off, 0.0), 1.0)
         found = [(node, rate * (at - mean), rate * at * STEEPNESS) for part in sources for node, rate, at in part]
         self.evaporated += seconds * (sum(flow for _node, flow, _steep in found) + sum(max(-flow, 0.0) for flow in flows))
         return found
@@ -144,9 +145,14 @@ class RunningWater:
         share = min(self.ground_kg / (DRY_BELOW * full), 1.0) if full else 1.0
         return [(node, rate * share, saturation(t[node])) for node, rate in self.wet.soil]
 
-    def bed(self, t: list[float]) -> list[Source]:
-        """What dry bedding gives off, or takes up, by its own humidity."""
-        return [(node, rate, self.bed_humidity * saturation(t[node])) for node, rate in self.wet.bed]
+    def bed(self, t: list[float], seconds: float) -> list[Source]:
+        """What dry bedding gives off, or takes up, by its own humidity: the mean of so many seconds in which it nears the air's."""
+        found = []
+        for (node, rate, kg), humid in zip(self.wet.bed, self.bed_humidity, strict=True):
+            at = saturation(t[node])
+            part = 1 - math.exp(-rate * at * seconds / kg)
+            found.append((node, kg * part / (seconds * at), humid * at))
+        return found
 
     def others(self, t: list[float], now_pa: float) -> list[Source]:
         """The same from every other wet surface and the bowl, which lies a third of the way from the air to its dew point."""

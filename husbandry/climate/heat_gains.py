@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from husbandry.climate import heaters
 from husbandry.climate.basking import ABSORPTANCE, PERCHES, spot_area
 from husbandry.climate.case import EnclosureCase, HeaterCase
-from husbandry.climate.nodes import ZONES, Nodes, between, nodes_of, overlap, shares
+from husbandry.climate.nodes import LEVELS, ZONES, Nodes, between, nodes_of, overlap, shares
 
 Floats = NDArray[np.float64]
 
@@ -22,6 +22,8 @@ SPOT_STEPS: Final = 5
 LAMP_ON_LID_M: Final = 0.03
 LEAST_DROP_M: Final = 0.01
 PLUME_M: Final = 0.05  # of warm air over a lamp, along the length (estimate)
+RISES: Final = 0.7  # of a heater's warm air, what reaches the upper half (estimate)
+ENTRAINMENT: Final = 0.12  # by how much a plume grows to either side as it rises (Morton, Taylor and Turner 1956; recalled)
 DIFFUSE_DEG: Final = 60.0  # half-angle of what radiates by the cosine
 MESH_KEEPS: Final = 0.6  # of a dome's plume that a glass box would keep, a cage of mesh keeps this (estimate)
 
@@ -197,10 +199,10 @@ def heat_gains(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple
     scattered = max(on_walls, 0.0) + (1 - ABSORPTANCE) * float(on_floor.sum()) + (1 - absorptance) * caught
     centres = (np.arange(ZONES) + 0.5) * case.length_m / ZONES
     near = 1 / (1 + ((centres - heater.x_m) / max(drop, 0.1)) ** 2)
-    spread = np.tile(near / near.sum(), nodes.levels) / nodes.levels
+    spread = np.tile(near / near.sum(), LEVELS) / LEVELS
     solid, kept = _taken_by(case, nodes)
     radiant[solid] += scattered * kept * spread
-    plume, under_lid = shares(case, heater.x_m, PLUME_M), slice(nodes.air_count - ZONES, nodes.air_count)
+    plume, under_lid = _plume(case, heater, PLUME_M), slice(nodes.air_count - ZONES, nodes.air_count)
     rest[under_lid] = inside * plume
     radiant[under_lid] += (1 - passed) * entering * inside * plume  # the mesh itself grows warm
     return radiant, rest
@@ -265,6 +267,12 @@ def wall_share(case: EnclosureCase) -> float:
     return 1 - open_m2 / (sides + lid)
 
 
+def _plume(case: EnclosureCase, heater: HeaterCase, length_m: float) -> Floats:
+    """The shares (5,) of the zones under the lid that a heater's plume reaches: it grows as it rises."""
+    rise_m = max(case.height_m - heater.height_m, 0.0)
+    return shares(case, heater.x_m, length_m + 2 * ENTRAINMENT * rise_m)
+
+
 def _in_place(case: EnclosureCase, heater: HeaterCase, nodes: Nodes) -> tuple[Floats, Floats]:
     """Mats, cables, tube heaters and what stands in the water: all of it ends where it lies."""
     kind = heaters.HEATERS[heater.kind]
@@ -274,14 +282,16 @@ def _in_place(case: EnclosureCase, heater: HeaterCase, nodes: Nodes) -> tuple[Fl
         rest[nodes.ground_bottom] = along
     elif kind.place == "wall":
         place = nodes.walls if nodes.walled else nodes.air
-        rest[place] = np.tile(along, nodes.levels) / nodes.levels
+        rest[place] = np.tile(along, LEVELS) / LEVELS
     elif kind.place == "water":
         if nodes.watered:
             rest[nodes.water] = 1.0
         else:
             rest[nodes.air] = nodes.air_shares(case, heater.x_m, heater.length_m, 0.0)
     else:
-        rest[nodes.air] = np.outer(between(heater.height_m / case.height_m, nodes.levels), along).ravel()
+        # Its warm air rises: some is left on the way, the rest spreads under the lid.
+        rest[nodes.air] = (1 - RISES) * np.outer(between(heater.height_m / case.height_m, LEVELS), along).ravel()
+        rest[nodes.air_count - ZONES : nodes.air_count] += RISES * _plume(case, heater, heater.length_m)
         solid, kept = _taken_by(case, nodes)
-        radiant[solid] = kept * np.tile(along, nodes.levels) / nodes.levels
+        radiant[solid] = kept * np.tile(along, LEVELS) / LEVELS
     return radiant, rest

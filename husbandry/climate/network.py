@@ -18,13 +18,15 @@ from husbandry.climate.air import AIR_DENSITY, AIR_HEAT_CAPACITY
 from husbandry.climate.basking import PERCHES
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heat_gains import covered_zones, heat_gains, spot_irradiance, wall_share, warm_area
-from husbandry.climate.nodes import ZONES, Nodes, nodes_of, shares
+from husbandry.climate.nodes import LEVELS, ZONES, Nodes, between, nodes_of, shares
 from husbandry.climate.openings import exchange_of
 from husbandry.climate.parameters import Variation
 
 Floats = NDArray[np.float64]
 
-MIXING: Final = 2.5  # W/mK, effective, between neighbouring zones (estimate)
+MIXING: Final = 1.3  # W/mK, effective, between neighbouring zones (estimate, set by the trade's whole enclosures)
+MIXING_UNDER_LID: Final = 2.3  # W/mK, the same where warm air spreads under the lid (estimate)
+MIXING_UP: Final = 6.0  # W/mK, between the levels: what is warm below rises and stirs (estimate)
 GROUND_TO_AIR: Final = 11.0  # W/m²K, convection and radiation to the walls
 WATER_TO_AIR: Final = 9.0  # W/m²K above still water, convection and radiation (estimate)
 WATER_TO_WALL: Final = 0.005  # m²K/W from water to what it touches (estimate)
@@ -35,6 +37,8 @@ HIDE_TO_AIR: Final = 0.25  # W/K through the shell and doorway of a humid hide (
 HIDE_TO_GROUND: Final = 0.15  # W/K
 HIDE_LENGTH_M: Final = 0.2
 HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
+FROM_UPPER: Final = 0.5  # of what is changed through the top, the share that is the upper level's alone (estimate)
+COOL_READ_M: Final = 0.3  # above the floor at most: where the cool end's air is read in a tall enclosure
 WARMEST: Final = 0.3  # of a basking surface's length: what is as warm as its middle, and by which it lies over the zones (estimate)
 COOLS_AT_MOST_K: Final = 15.0  # a chiller takes its water no further below what is around it (trade: ten to fifteen)
 SKY_COEFFICIENT: Final = 4.9  # W/m²K of long-wave radiation near 10 °C at an emittance of 0.95
@@ -142,7 +146,12 @@ def _skeleton(case: EnclosureCase) -> Skeleton:
     if case.lid != "solid":
         room += _through_top(case, nodes)
     per_change = AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / 3600
-    vent[nodes.air] = per_change / nodes.air_count
+    exchange = exchange_of(case.shell)
+    by_top = FROM_UPPER * (1 - exchange.cracks_h / exchange.usual_h) if exchange.usual_h else 0.0
+    under_lid = slice(nodes.air_count - ZONES, nodes.air_count)
+    # Through cracks and vents the air of both levels is changed alike; through the top more of the upper level's.
+    vent[nodes.air] = per_change * (1 - by_top) / nodes.air_count
+    vent[under_lid] += per_change * by_top / ZONES
     earth, sky_w = np.zeros(nodes.count), np.zeros(nodes.count)
     if case.outdoors is not None:
         earth[nodes.ground_bottom] = _to_earth(case, nodes)
@@ -183,7 +192,7 @@ def _through_top(case: EnclosureCase, nodes: Nodes) -> Floats:
 
 
 def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Floats, room: Floats, capacity: Floats) -> None:
-    dx, dz = case.length_m / ZONES, case.height_m / nodes.levels
+    dx, dz = case.length_m / ZONES, case.height_m / LEVELS
     build = walls.build_of(case.kind, case.wall_m)
     out = case.outdoors is not None
     if case.lid == "solid":
@@ -196,7 +205,7 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
         sunk = under_water[zone] * case.water.depth_m if case.water is not None and level == 0 else 0.0
         high = max(dz - sunk, 0.02)
         area = 2 * dx * high + (case.width_m * high if zone in (0, ZONES - 1) else 0.0)
-        top = dx * case.width_m if level == nodes.levels - 1 else 0.0
+        top = dx * case.width_m if level == LEVELS - 1 else 0.0
         capacity[node] = AIR_CAPACITY_FACTOR * AIR_DENSITY * AIR_HEAT_CAPACITY * case.air_m3 / nodes.air_count
         if nodes.walled:
             wall = nodes.walls.start + node
@@ -213,9 +222,10 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
         else:
             room[node] += walls.wall_u(build) * area + u_lid * top
         if zone + 1 < ZONES:
-            _couple(mixing, node, node + 1, MIXING * case.width_m * dz / dx)
-        if level + 1 < nodes.levels:
-            _couple(mixing, node, node + ZONES, MIXING * case.width_m * dx / dz)
+            along = MIXING_UNDER_LID if level == LEVELS - 1 else MIXING
+            _couple(mixing, node, node + 1, along * case.width_m * dz / dx)
+        if level + 1 < LEVELS:
+            _couple(mixing, node, node + ZONES, MIXING_UP * case.width_m * dx / dz)
 
 
 def _ground(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capacity: Floats) -> None:
@@ -361,7 +371,8 @@ def responses(matrix: Floats, room: Floats, per_watt: Floats, room_c: Floats) ->
 def end_weights(case: EnclosureCase, warm_x_m: float) -> tuple[Floats, Floats]:
     """Return the weights over the air nodes of warm-end and cool-end air: the third at either end of the length.
 
-    In tall enclosures the warm end is the top level on the lamp's side and the cool end the bottom level away from it.
+    In a low enclosure both are read at half its height; in a taller one the warm end at the basking place, where that is higher,
+    and the cool end low down, where the animal goes to cool.
 
     Parameters
     ----------
@@ -378,10 +389,30 @@ def end_weights(case: EnclosureCase, warm_x_m: float) -> tuple[Floats, Floats]:
     ----------
     Where keepers hang their probes; common practice, no source.
     """
-    levels = case.levels
     third = np.array([0.6, 0.4, 0.0, 0.0, 0.0])
     low, high = (third, third[::-1]) if warm_x_m <= case.length_m / 2 else (third[::-1], third)
-    warm, cool = np.zeros(ZONES * levels), np.zeros(ZONES * levels)
-    warm[(levels - 1) * ZONES :] = low
-    cool[:ZONES] = high
-    return warm, cool
+    warm_m, cool_m = end_heights(case)
+    return (
+        np.outer(between(warm_m / case.height_m, LEVELS), low).ravel(),
+        np.outer(between(cool_m / case.height_m, LEVELS), high).ravel(),
+    )
+
+
+def end_heights(case: EnclosureCase) -> tuple[float, float]:
+    """Return the heights in m above the floor at which warm-end and cool-end air are read: without a jump in any size.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    Two heights, m.
+
+    References
+    ----------
+    Where keepers hang their probes; common practice, no source.
+    """
+    middle = case.height_m / 2
+    return max(middle, min(case.spot.top_m, case.height_m)), min(middle, COOL_READ_M)

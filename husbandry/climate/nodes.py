@@ -1,6 +1,6 @@
 """The nodes of an enclosure's network and their places in one vector.
 
-Air (levels × zones along the length), the wall around each of them (none where the walls are mesh), the ground in
+Air (levels × zones along the length, the lowest first), the wall around each of them (none where the walls are mesh), the ground in
 layers under each zone, the surface the animal basks on, water, and the inside of a humid hide.
 """
 
@@ -17,6 +17,7 @@ from husbandry.climate.walls import BUILDS
 Floats = NDArray[np.float64]
 
 ZONES: Final = 5
+LEVELS: Final = 2  # of air, everywhere: under a lamp the upper half is warmer in any enclosure
 LEAST_LENGTH_M: Final = 0.02
 # Layers of the ground from the top down, as parts of its depth, by the least depth in m.
 LAYERS: Final = ((0.20, (1, 2, 4, 8)), (0.05, (1, 2, 3)), (0.02, (1, 2)), (0.0, (1,)))
@@ -26,7 +27,6 @@ LAYERS: Final = ((0.20, (1, 2, 4, 8)), (0.05, (1, 2, 3)), (0.02, (1, 2)), (0.0, 
 class Nodes:
     """Where each node stands in the vector; `layer_m` are the thicknesses of the ground's layers from the top down."""
 
-    levels: int
     walled: bool
     layer_m: tuple[float, ...]
     watered: bool
@@ -34,7 +34,7 @@ class Nodes:
 
     @cached_property
     def air_count(self) -> int:
-        return ZONES * self.levels
+        return ZONES * LEVELS
 
     @cached_property
     def air(self) -> slice:
@@ -77,7 +77,7 @@ class Nodes:
 
     def air_shares(self, case: EnclosureCase, x_m: float, length_m: float, height_m: float) -> Floats:
         """The shares (air_count,) of the air nodes around something `length_m` long at a place."""
-        return np.outer(between(height_m / case.height_m, self.levels), shares(case, x_m, length_m)).ravel()
+        return np.outer(between(height_m / case.height_m, LEVELS), shares(case, x_m, length_m)).ravel()
 
 
 def between(share: float, parts: int) -> Floats:
@@ -104,4 +104,4 @@ def nodes_of(case: EnclosureCase) -> Nodes:
     depth_m = max(case.ground_depth_m, 0.002)
     parts = next(parts for least, parts in LAYERS if depth_m >= least)
     layer_m = tuple(depth_m * part / sum(parts) for part in parts)
-    return Nodes(case.levels, BUILDS[case.kind].thickness_m is not None, layer_m, case.water is not None, case.humid_hide)
+    return Nodes(BUILDS[case.kind].thickness_m is not None, layer_m, case.water is not None, case.humid_hide)

@@ -30,7 +30,7 @@ DISCHARGE: Final = 0.6  # of a sharp-edged opening (ASHRAE Fundamentals, ventila
 ONE_OPENING: Final = DISCHARGE / 3  # one opening in a wall breathes both ways (ASHRAE; recalled)
 BOTH_WAYS: Final = 0.055  # of √(g D⁵ Δρ/ρ) through a level opening (Epstein 1988; recalled)
 # Velocity heads of what drives the streams that a mesh breaks the exchange into, a few of its openings wide (estimate, trade).
-STREAMS: Final = 0.8
+STREAMS: Final = 0.5
 WIRE_M: Final = 0.0003  # of a fly mesh (trade)
 AIR_VISCOSITY: Final = 1.55e-5  # m²/s at 22 °C
 SWEPT: Final = 0.015  # of the air's speed over an opening, the speed at which it changes what is below (estimate, street canyons)

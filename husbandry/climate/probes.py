@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from husbandry.climate import heaters, network
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.contact import mat_contact
-from husbandry.climate.nodes import ZONES, Nodes, shares
+from husbandry.climate.nodes import LEVELS, ZONES, Nodes, shares
 
 Floats = NDArray[np.float64]
 
@@ -94,7 +94,7 @@ def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
     elif probe == "humid-hide" and nodes.hiding:
         row[nodes.hide] = 1.0
     elif probe in ("warm-ground", "cool-ground", "humid-hide"):
-        row[nodes.ground_top] = (cool if probe == "cool-ground" else warm).reshape(case.levels, ZONES).sum(axis=0)
+        row[nodes.ground_top] = (cool if probe == "cool-ground" else warm).reshape(LEVELS, ZONES).sum(axis=0)
     else:
         row[nodes.air] = {"warm-air": warm, "cool-air": cool}[probe]
     return row

@@ -22,7 +22,7 @@ from husbandry.climate.air import relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, running
 from husbandry.climate.duty_cycles import TURNS, DayNight, Readings, mixtures, solve_duties
 from husbandry.climate.network import Network
-from husbandry.climate.nodes import ZONES
+from husbandry.climate.nodes import LEVELS, ZONES
 from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of, virtual_rise
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import direct_rises, probe_row, warm_side_x
@@ -487,7 +487,7 @@ class SteadyStates:
             draws,
             tuple(float(share) for share in self.duty[first]),
             spreads["heat_power"].value,
-            tuple(tuple(float(t) for t in row) for row in node_c[nodes.air].reshape(problem.case.levels, ZONES)),
+            tuple(tuple(float(t) for t in row) for row in node_c[nodes.air].reshape(LEVELS, ZONES)),
             tuple(float(t) for t in node_c[nodes.ground_top]),
             node_c,
             float(self.vapour.pressure_pa[first]),

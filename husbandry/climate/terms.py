@@ -48,13 +48,13 @@ def ground_holds(case: EnclosureCase) -> float:
 
 @dataclass(frozen=True)
 class AirTerms:
-    """Air changes: how they go with the rise, the factor on them, and per 1/h the conductance of each air node (W/K).
+    """Air changes: how they go with the rise, the factor on them, and per 1/h the conductance of each air node, W/K (count,).
 
     `linear_h` (1/h) is what the linear system already has; `count` air nodes come first.
     """
 
     count: int
-    conductance: float
+    conductance: tuple[float, ...]
     exchange: AirExchange
     factor: float
     linear_h: float
@@ -85,11 +85,12 @@ class SurfaceTerms:
 class Wet:
     """What evaporates and condenses, by node, in kg/s per Pa; the bowl's share of each air node.
 
-    `bed` is dry ground that takes vapour up and gives it off; `skins` name air node, wall node, rate and the kg that stay on it.
+    `bed` is dry ground that takes vapour up and gives it off, with the kg it takes between dry and saturated air; `skins` name air
+    node, wall node, rate and the kg that stay on it.
     """
 
     soil: tuple[tuple[int, float], ...]
-    bed: tuple[tuple[int, float], ...]
+    bed: tuple[tuple[int, float, float], ...]
     others: tuple[tuple[int, float], ...]
     bowl: float
     bowl_air: tuple[tuple[int, float], ...]
@@ -102,15 +103,13 @@ class Wet:
 class Supply:
     """What is given and held: kg/s every ten minutes of the day, kg by the minute of a misting, the room's humidity (0–1).
 
-    `per_change` is kg/s per Pa and 1/h carried off; `holds` is kg per Pa that air and surfaces take up; `ground_full` in kg;
-    `bed_kg` what dry ground takes up from dry to saturated air.
+    `per_change` is kg/s per Pa and 1/h carried off; `holds` is kg per Pa that air and surfaces take up; `ground_full` in kg.
     """
 
     humid: float
     per_change: float
     holds: float
     ground_full: float
-    bed_kg: float
     wettable_m2: float
     given: tuple[float, ...]
     mistings: dict[int, float]
@@ -167,7 +166,7 @@ def terms_of(
     return Terms(
         AirTerms(
             net.nodes.air_count,
-            float(net.vent[0]),  # the same in every air node
+            tuple(net.vent[net.nodes.air].tolist()),
             exchange_of(case.shell),
             air_changes,
             linear.air_changes_h,
@@ -202,13 +201,11 @@ def _surface_terms(case: EnclosureCase, net: Network, linear: Linear) -> Surface
 
 def _wet(case: EnclosureCase, net: Network, wetness: float) -> Wet:
     wet, top, first = wetting(case.shell), net.nodes.ground_top, net.nodes.walls.start
-    zone_m2 = case.length_m * case.width_m / ZONES
-    bare = (1 - covered_zones(case)) * zone_m2 * BED_TRANSFER * PER_PASCAL
     exchange = wet.exchange * PER_PASCAL * wetness
     soil = range(top.start, top.stop)
     return Wet(
         soil=tuple((index, float(exchange[index])) for index in soil if exchange[index]),
-        bed=() if case.ground_damp else tuple((top.start + zone, float(rate)) for zone, rate in enumerate(bare) if rate),
+        bed=() if case.ground_damp else _bed(case, top.start),
         others=tuple((index, float(rate)) for index, rate in enumerate(exchange) if rate and index not in soil),
         bowl=wet.bowl * PER_PASCAL * wetness,
         bowl_air=tuple((node, float(share)) for node, share in enumerate(wet.bowl_air) if share),
@@ -222,6 +219,14 @@ def _wet(case: EnclosureCase, net: Network, wetness: float) -> Wet:
     )
 
 
+def _bed(case: EnclosureCase, first: int) -> tuple[tuple[int, float, float], ...]:
+    """Each zone's dry ground: its node, kg/s per Pa, and what it takes up."""
+    holds_kg_m2 = ground.TAKES_UP[case.ground_kind] * min(case.ground_depth_m / BED_M, 1.0)
+    bare_m2 = (1 - covered_zones(case)) * case.length_m * case.width_m / ZONES
+    each = enumerate(bare_m2.tolist(), first)
+    return tuple((node, BED_TRANSFER * PER_PASCAL * m2, holds_kg_m2 * m2) for node, m2 in each if holds_kg_m2 * m2 > 0)
+
+
 def _supply(case: EnclosureCase, room: RoomState) -> Supply:
     humid = room.humidity_percent / 100
     room_pa = humid * saturation((room.day_c + room.night_c) / 2)
@@ -232,11 +237,6 @@ def _supply(case: EnclosureCase, room: RoomState) -> Supply:
         per_change=AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa),
         holds=case.air_m3 * PER_PASCAL * BUFFER,
         ground_full=ground_holds(case),
-        bed_kg=ground.TAKES_UP[case.ground_kind]
-        * float((1 - covered_zones(case)).mean())
-        * case.length_m
-        * case.width_m
-        * min(case.ground_depth_m / BED_M, 1.0),
         wettable_m2=FILM_SHARE * (2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m),
         given=tuple(fogged if case.is_day((minute + 0.5) / 60) else steady for minute in range(0, 1440, 10)),
         mistings={round(item.hour * 60) % 1440: item.kg for item in case.mistings},

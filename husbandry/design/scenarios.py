@@ -258,8 +258,7 @@ def _power_cut(plan: HabitatPlan, profile: Profile, today: date) -> Scenario:
     model = DayModel(dark, solve_steady(dark, spread=False, seasons=("winter",)), "winter")
     first = round(case.light_off_hour * 60) % MINUTES
     start_c = usual.nodes[first - 1]
-    ground_c = float(start_c[nodes_of(dark).ground_top].mean())
-    moist = first_water(model.terms, float(usual.vapour_pa[first - 1]), ground_c)
+    moist = first_water(model.terms, float(usual.vapour_pa[first - 1]), start_c.tolist())
     run_ = DayRun(model, 1, (start_c, moist))
     day = run_.course()
     curve = day.nodes[:, nodes_of(dark).water] if wet else day.cool_air

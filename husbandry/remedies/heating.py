@@ -32,7 +32,8 @@ FURTHER_K = 0.5  # beyond the first guess, where the one further solve is made
 LEAST_SLOPE = 0.25  # of the inside over the room, where thermostats give back nearly all
 SOUNDED = 2  # of the usual strengths, the one whose effect is worked out first
 HELD_ABOVE_K = 0.5  # the cool end over its night low
-NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.35, 0.75, 0.9, 0.6)}
+NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.55, 0.75, 0.9, 0.35)}
+TALL_FROM, TALL_AT = 1.0, 1.4  # its height over its length: between them it grows tall without a jump
 TALL_SHARES = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
 BESIDE_BOWL_M = 0.04  # across the axis of the heater: so far from the bowl's rim on either side, halved
 NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
@@ -54,12 +55,12 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
     warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
     dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
     found = {}
-    tall = enclosure_case(plan).levels > 1
+    tall = min(max((box.height_m / max(box.length_m, box.width_m) - TALL_FROM) / (TALL_AT - TALL_FROM), 0.0), 1.0)
     for phase, shares in NEW_HEATER_PLACES.items():
         share = shares[min(dark, len(shares) - 1)]
         x_m = round(_beside_bowl(plan, (share if warm_left else 1 - share) * box.length_m), 2)
         # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
-        wanted = TALL_SHARES[phase] * box.height_m if tall else usual
+        wanted = usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
         found[phase] = x_m, round(min(max(wanted, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
     return found
 

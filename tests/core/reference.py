@@ -44,10 +44,10 @@ class Equations:
         self.full = DAMP_WATER * floor * case.ground_depth_m if case.ground_damp else 0.0
         bare = np.zeros(5) if case.ground_damp else 1 - covered_zones(case)
         self.bed = BED_TRANSFER * PER_PASCAL * floor / 5 * bare
-        self.bed_kg = TAKES_UP[case.ground_kind] * floor * max(bare.mean(), 1e-9) * min(case.ground_depth_m / BED_M, 1.0)
+        self.bed_kg = TAKES_UP[case.ground_kind] * floor / 5 * np.maximum(bare, 1e-9) * min(case.ground_depth_m / BED_M, 1.0)
         self.skins = self.wet.skins[self.nodes.walls] if self.walled else np.zeros(0)
         self.dew_full = self.skins / MASS_TRANSFER * FILM_KG_M2
-        self.inner = self.nodes.count + 3 + self.skins.size
+        self.inner = self.nodes.count + 7 + self.skins.size
 
     def timers(self, hour: float) -> np.ndarray:
         return np.array([float(running(heater.on_hour, heater.off_hour, hour)) for heater in self.case.heaters])
@@ -57,8 +57,8 @@ class Equations:
 
     def slope(self, seconds: float, state: np.ndarray, duty: np.ndarray) -> np.ndarray:
         net, nodes, case, wet = self.net, self.nodes, self.case, self.wet
-        t, (pressure, water, humid) = state[: nodes.count], state[nodes.count : nodes.count + 3]
-        dew = state[nodes.count + 3 : self.inner]
+        t, (pressure, water) = state[: nodes.count], state[nodes.count : nodes.count + 2]
+        humid, dew = state[nodes.count + 2 : nodes.count + 7], state[nodes.count + 7 : self.inner]
         room_c = self.room_c(seconds / 3600 % 24)
         heat = net.per_watt[0] @ (self.watts * duty) - net.conductance[0] @ t + net.to_room[0] * room_c
         heat += self.sun_gain * self.sun_w + net.outside_w[0]
@@ -98,13 +98,13 @@ class Equations:
             heat[nodes.walls] += LATENT_HEAT * taken
             gained -= taken.sum()
             lies = np.where((taken > 0) & (dew >= self.dew_full), 0.0, taken)
-        moist = [gained / self.holds, -flows[self.ground_top].sum(), -bed.sum() / self.bed_kg]
-        return np.concatenate([heat / net.capacity, moist, lies])
+        moist = [gained / self.holds, -flows[self.ground_top].sum()]
+        return np.concatenate([heat / net.capacity, moist, -bed / self.bed_kg, lies])
 
     def first(self, model: DayModel, node_c: np.ndarray) -> np.ndarray:
         """The state from which a day begins."""
-        humid = min(model.start_pa / float(saturation_pressure(node_c[self.ground_top].mean())), 1.0)
-        return np.concatenate([node_c, [model.start_pa, self.full, humid], np.zeros(self.skins.size)])
+        humid = np.minimum(model.start_pa / saturation_pressure(node_c[self.ground_top]), 1.0)
+        return np.concatenate([node_c, [model.start_pa, self.full], humid, np.zeros(self.skins.size)])
 
 
 def timer_day(case: EnclosureCase, climate: Climate, season: str, method: str = "LSODA", tolerance: float = 1e-8) -> np.ndarray:

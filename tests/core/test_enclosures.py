@@ -50,8 +50,8 @@ def test_an_all_mesh_cage_keeps_the_rooms_air_and_a_hot_perch() -> None:
     """Trade and memory: air within 6 K of the room nearly everywhere, perch 32–47 °C."""
     found = solve_steady(MESH).states["winter", "day"]
     levels = np.array(found.air_c)
-    assert levels.shape == (3, 5)
-    assert levels[:2].max() < 27
+    assert levels.shape == (2, 5)
+    assert levels[0].max() < 23
     assert levels.max() < 21 + 6.5
     assert 32 <= found.predictions["basking_surface"].value <= 47
 

@@ -187,7 +187,7 @@ def test_mistakes_are_caught(changes: dict[str, object], code: str) -> None:
         ({"uv_lamps": []}, "uv.missing"),
         ({"room__winter__night_c": 16.0}, "heat.night_cold"),
         ({"room__winter__night_c": 16.0, "heaters__1": DARK_BY_DAY}, "heat.night_cold"),
-        ({"room__winter__day_c": 13.0, "heaters__1": WEAK_AND_DARK}, "heat.warm_air_cold"),
+        ({"room__winter__day_c": 10.0, "heaters__1": WEAK_AND_DARK}, "heat.warm_air_cold"),
         ({"room__winter__humidity_percent": 30.0, "room__summer__humidity_percent": 32.0}, "moisture.dry"),
         ({"misting__grams_per_day": 200.0}, "moisture.wet"),
         ({"enclosure__width_m": 0.3}, "space.too_small"),

@@ -85,7 +85,7 @@ def test_a_tank_measured_outside_becomes_the_plans_inside(client: Client, tortoi
 
 def test_a_box_says_what_it_would_do_to_the_plan_before_it_is_taken(client: Client, make_habitat: Callable[..., Habitat]) -> None:
     """What stands on the page before is what is found after."""
-    grown = make_habitat()
+    grown = make_habitat(room__summer__humidity_percent=47.0, room__winter__humidity_percent=47.0)
     url, asked = reverse("planner:space", args=[grown.pk]), {"nominal": "tank-10-gal"}
     page = client.get(url, asked).content.decode()
     new = re.findall(r"<li>([^<]+)</li>", page.partition("In there, new to mend:")[2].partition("</ul>")[0])
