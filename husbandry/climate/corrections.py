@@ -172,9 +172,13 @@ class Corrections:
 
     def _water(self, t: list[float], room_c: float, clock: int, heat: list[float]) -> None:
         """Step the water through the time that is held; take latent heat where it evaporates, and give it where it condenses."""
-        air = self.terms.air
-        slope = air.factor * VIRTUAL_K_PA * air.exchange.slope_at_one(self._rise(t, room_c))
-        airing = Airing(self._changes(t, room_c), slope, self.room_pa)
-        for node, flow, steep in self.water.step(t, airing, clock, 60.0 * self.held):
-            kept = self._kept(steep, self.terms.capacity[node]) if self.careful else 1.0
-            heat[node] -= LATENT_HEAT * flow * kept
+        air, rise = self.terms.air, self._rise(t, room_c)
+        slope = air.factor * VIRTUAL_K_PA * air.exchange.slope_at_one(rise)
+        airing = Airing(air.factor * air.exchange.at_one(rise), slope, self.room_pa)
+        left = self.water.step(t, airing, clock, 60.0 * self.held)
+        if not self.careful:
+            for node, flow, _steep in left:
+                heat[node] -= LATENT_HEAT * flow
+            return
+        for node, flow, steep in left:
+            heat[node] -= LATENT_HEAT * flow * self._kept(steep, self.terms.capacity[node])

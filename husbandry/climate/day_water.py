@@ -77,6 +77,12 @@ def first_water(terms: Terms, pressure_pa: float, node_c: Sequence[float]) -> Mo
     return Moist(pressure_pa, (0.0,) * len(terms.wet.skins), humid, WaterBooks(ground=terms.supply.ground_full))
 
 
+def _dew_point(vapour_pa: float) -> float:
+    """Dew point in °C; the same as `air.dew_point` for one number."""
+    ratio = math.log(max(vapour_pa, 1e-6) / MAGNUS_PA)
+    return MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
+
+
 class RunningWater:
     """What a step changes of the water. After `step`, `segment` says how the pressure goes on: now, towards, rate in 1/s, whether
     any water condenses.
@@ -89,6 +95,7 @@ class RunningWater:
         self.film_kg, self.ground_kg = books.film - sum(moist.dew_kg), books.ground
         self.given, self.evaporated, self.condensed, self.carried = books.given, books.evaporated, books.condensed, books.carried
         self.segment = (0.0, 0.0, 0.0, False)
+        self.walls: list[int] = []
 
     def end(self) -> Moist:
         """Return the water as it stands."""
@@ -123,20 +130,27 @@ class RunningWater:
 
     def _moved(self, sources: tuple[list[Source], ...], mean: float, seconds: float) -> list[Source]:
         """Book what each source gave at a mean vapour pressure."""
-        soil, bed, _others, film, skins = sources
-        supply, flows = self.supply, [rate * (at - mean) for _node, rate, at in skins]
-        for wall, flow in enumerate(flows):
-            self.condensed += max(-flow, 0.0) * seconds
+        found: list[Source] = []
+        given = []
+        for part in sources:
+            flows = [rate * (at - mean) for _node, rate, at in part]
+            found += [(node, flow, rate * at * STEEPNESS) for (node, rate, at), flow in zip(part, flows, strict=True)]
+            given.append(flows)
+        soil, bed, _others, film, skins = given
+        taken = 0.0
+        for wall, flow in zip(self.walls, skins, strict=True):
+            taken += max(-flow, 0.0)
             lies = self.dew_kg[wall] - flow * seconds
             self.dew_kg[wall] = min(max(lies, 0.0), self.wet.skins[wall][3])  # more runs down
-        self.film_kg = max(self.film_kg - seconds * sum(rate * (at - mean) for _node, rate, at in film), 0.0)
-        if supply.ground_full:
-            self.ground_kg = max(self.ground_kg - seconds * sum(rate * (at - mean) for _node, rate, at in soil), 0.0)
-        for zone, (_node, rate, at) in enumerate(bed):
-            off = rate * (at - mean) * seconds / self.wet.bed[zone][2]
-            self.bed_humidity[zone] = min(max(self.bed_humidity[zone] - off, 0.0), 1.0)
-        found = [(node, rate * (at - mean), rate * at * STEEPNESS) for part in sources for node, rate, at in part]
-        self.evaporated += seconds * (sum(flow for _node, flow, _steep in found) + sum(max(-flow, 0.0) for flow in flows))
+        self.condensed += taken * seconds
+        if film:
+            self.film_kg = max(self.film_kg - seconds * sum(film), 0.0)
+        if soil and self.supply.ground_full:
+            self.ground_kg = max(self.ground_kg - seconds * sum(soil), 0.0)
+        for zone, flow in enumerate(bed):
+            humid = self.bed_humidity[zone] - flow * seconds / self.wet.bed[zone][2]
+            self.bed_humidity[zone] = min(max(humid, 0.0), 1.0)
+        self.evaporated += seconds * (sum(map(sum, given)) + taken)
         return found
 
     def soil(self, t: list[float]) -> list[Source]:
@@ -160,9 +174,7 @@ class RunningWater:
         found = [(node, rate, saturation(t[node])) for node, rate in wet.others]
         if wet.bowl:
             air = sum(part * t[node] for node, part in wet.bowl_air)
-            ratio = math.log(max(now_pa, 1e-6) / MAGNUS_PA)
-            dew = MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
-            at_bowl = saturation(air - (air - dew) / 3)
+            at_bowl = saturation(air - (air - _dew_point(now_pa)) / 3)
             found += [(node, part * wet.bowl, at_bowl) for node, part in wet.bowl_air]
         return found
 
@@ -177,13 +189,18 @@ class RunningWater:
         return [(node, rate / (stop - begin), at) for node in range(begin, stop)]
 
     def _skins(self, t: list[float], now_pa: float, seconds: float) -> list[Source]:
-        """The walls: water condenses on those below the dew point, and what lies on the others dries off."""
-        wet, found = self.wet, []
-        for (air_node, wall, rate, full_kg), dew_kg in zip(wet.skins, self.dew_kg, strict=True):
-            at = saturation(t[wall] + wet.skin_share * (t[air_node] - t[wall]))
+        """The walls: water condenses on those below the dew point, and what lies on others dries off; `walls` says which."""
+        wet, found, dew_c = self.wet, [], _dew_point(now_pa)
+        self.walls = []
+        for wall, (air_node, node, rate, full_kg) in enumerate(wet.skins):
+            skin_c, dew_kg = t[node] + wet.skin_share * (t[air_node] - t[node]), self.dew_kg[wall]
+            if skin_c >= dew_c and not dew_kg:
+                continue
+            at = saturation(skin_c)
             if now_pa < at:
                 rate = min(rate * min(dew_kg / full_kg, 1.0), dew_kg / (seconds * (at - now_pa)))
-            found.append((wall, rate, at))
+            self.walls.append(wall)
+            found.append((node, rate, at))
         return found
 
     def _mist(self, clock: int) -> float:
