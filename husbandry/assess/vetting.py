@@ -30,6 +30,7 @@ GRAVE: Final = (Severity.DANGER, Severity.WRONG)
 RANK: Final = {Verdict.INSIDE: 0, Verdict.NEAR: 1, Verdict.OUTSIDE: 2, Verdict.DANGEROUS: 3}
 HELD: Final = ("basking_held", "warm_held", "cool_held", "humidity_held")  # % of the day in band
 LESS_PERCENT: Final = 3.0  # of the day: less than that is no worsening
+GROWN_K: Final = 0.4  # a temperature's danger may not grow by more
 GROWN_SHARE: Final = 0.02  # a danger that is there already may not grow by more of its own size
 MOST_TRIALS: Final = 10  # for one finding
 SHARES_OF_WATTS: Final = (0.75, 0.5, 0.35)  # to try in place of a heater that is too strong
@@ -192,7 +193,9 @@ def _worse(before: Quantity, after: Quantity, grave: bool) -> bool:
     if rise > 0:
         return not (grave and after.verdict is Verdict.NEAR)
     if after.verdict is Verdict.DANGEROUS:
-        return miss(after) > miss(before) + GROWN_SHARE * abs(before.value or 0.0)
+        # Celsius has no zero of its own: there a share of the number would mean nothing.
+        hair = GROWN_K if after.unit == "degC" else GROWN_SHARE * abs(before.value or 0.0)
+        return miss(after) > miss(before) + hair
     return False
 
 

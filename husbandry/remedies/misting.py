@@ -17,6 +17,7 @@ from husbandry.species.stage import Stage
 
 MOST_MISTING_G, MISTING_STEP_G = 2000.0, 5.0
 MUCH_MIST_G_M2: Final = 400.0  # of floor and a day: beyond that a mesh lid is covered first (common practice, no source)
+MOST_MIST_G_M2: Final = 2000.0  # more than that is a flood (common practice, no source)
 COVERS: Final = (0.4, 0.7)  # of a mesh or open lid
 DRY_PLACES_PERCENT: Final = 50.0  # the most that a species of dry places wants by day (common practice, no source)
 TRIED: Final = 4  # times that an amount is put straight
@@ -116,6 +117,8 @@ def _right_g(at: Situation, season: str, case: EnclosureCase) -> float | None:
         moved, grams = abs(max(found, 0.0) - grams), max(found, 0.0)
         if moved < MISTING_STEP_G / 2:
             break
+    if grams > MOST_MIST_G_M2 * case.length_m * case.width_m:
+        return None
     return float(round(grams / MISTING_STEP_G) * MISTING_STEP_G)
 
 
