@@ -1,6 +1,7 @@
 """A week of water: humidity hour by hour from freshly watered ground on, and how many mistings of how many grams hold it."""
 
 from dataclasses import dataclass, replace
+from enum import StrEnum
 from typing import Final
 
 import numpy as np
@@ -77,25 +78,32 @@ def week(plan: HabitatPlan, season: str) -> WeekOfWater:
     return WeekOfWater(np.concatenate(cool), np.concatenate(warm), tuple(shares), half, holds, given)
 
 
-def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | None:
-    """Return the fewest mistings a day, evenly over the light, and the least water that hold the cool end best.
+class NoMisting(StrEnum):
+    """Why no mistings are offered: water does not belong into this air, its band is held as it is, or nothing holds it better."""
 
-    Under a mesh or open lid that lets the water go at once, with part of the lid covered. None where it is in band as it is,
-    nothing holds it better than what the plan mists now, or water does not belong into this air. They are for this season alone.
+    DRY_PLACE = "dry_place"
+    HELD = "held"
+    NONE_BETTER = "none_better"
+
+
+def mistings(plan: HabitatPlan, stage: Stage, season: str) -> Mistings | NoMisting:
+    """Return the fewest mistings a day, evenly over the light, and the least water that hold the cool end best; or why none.
+
+    Under a mesh or open lid that lets the water go at once, with part of the lid covered. They are for this season alone.
     """
     if not may_be_misted(plan, stage):
-        return None
+        return NoMisting.DRY_PLACE
     now = enclosure_case(plan)
     bands = choose(stage.moisture.day_percent, plan.schools).band(), choose(stage.moisture.night_percent, plan.schools).band()
     before = _held(now, season, bands)
     if before > 0.98:
-        return None
+        return NoMisting.HELD
     best: Mistings | None = None
     for covered in (now.lid_covered, *(share for share in COVERS if now.lid != "solid" and share > now.lid_covered)):
         best = _fewest(replace(now.without_water(), lid_covered=covered), season, bands, best or before)
         if best is not None and best.share > ENOUGH:
             break
-    return best
+    return best or NoMisting.NONE_BETTER
 
 
 def _fewest(case: EnclosureCase, season: str, bands: tuple[Band, Band], than: Mistings | float) -> Mistings | None:

@@ -6,12 +6,13 @@ import numpy as np
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.animal.body import body_of
 from husbandry.assess.vetting import harmless
 from husbandry.assessment import Change, Measure
-from husbandry.design.misting_week import DAYS, Mistings, WeekOfWater, mistings, week
+from husbandry.design.misting_week import DAYS, Mistings, NoMisting, WeekOfWater, mistings, week
 from husbandry.plan.equipment import hours_of
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.species.leaves import choose
@@ -72,6 +73,17 @@ def strip(found: WeekOfWater, plan: HabitatPlan, stage: Stage, season: str) -> d
     return dict(plain(drawn))
 
 
+WHY_NONE = {
+    NoMisting.DRY_PLACE: gettext_lazy(
+        "Nothing is misted here: the air of an open table is the room's, and a species of dry places stays dry."
+    ),
+    NoMisting.HELD: gettext_lazy("No misting is needed: the cool end is in its band all day."),
+    NoMisting.NONE_BETTER: gettext_lazy(
+        "No misting would hold the band without making something else wrong: change the air or the ground."
+    ),
+}
+
+
 def times_of(found: Mistings) -> list[dict[str, Any]]:
     """The offered mistings as the plan keeps them, on whole five minutes."""
     return [{"at": _at(hour), "grams": found.grams} for hour in found.hours]
@@ -89,11 +101,11 @@ def _changes(plan: HabitatPlan, offered: Mistings, season: str) -> tuple[Change,
     return mist, Change("enclosure.lid_covered", offered.lid_covered)
 
 
-def _offered(plan: HabitatPlan, profile: Profile, stage: Stage, season: str) -> Mistings | None:
-    """The mistings that hold the band best, where they make nothing else wrong."""
+def _offered(plan: HabitatPlan, profile: Profile, stage: Stage, season: str) -> Mistings | NoMisting:
+    """The mistings that hold the band best, where they make nothing else wrong; or why none."""
     found = mistings(plan, stage, season)
-    if found is None or not harmless(plan, profile, clock.today(), _changes(plan, found, season)):
-        return None
+    if isinstance(found, Mistings) and not harmless(plan, profile, clock.today(), _changes(plan, found, season)):
+        return NoMisting.NONE_BETTER
     return found
 
 
@@ -117,8 +129,9 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "misted": units.say(Measure(found.misted_kg, "kg")),
         "low": round(float(found.cool_humidity.min())),
         "high": round(float(found.cool_humidity.max())),
+        "why_none": WHY_NONE[offered] if isinstance(offered, NoMisting) else "",
         "offered": None
-        if offered is None
+        if isinstance(offered, NoMisting)
         else {
             "times": ", ".join(item["at"] for item in times_of(offered)),
             "grams": f"{offered.grams:g}",
@@ -136,6 +149,6 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
     plan, profile = begun(request, habitat), revisions.profile_of(habitat)
     offered = _offered(plan, profile, body_of(plan, profile, clock.today()).decision.stage, view.season)
-    if offered is not None:
+    if isinstance(offered, Mistings):
         save(request, pk, _changes(plan, offered, view.season), _("misting at set times"), worked_out=True)
     return redirect("planner:week", pk=pk)

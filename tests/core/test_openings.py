@@ -14,7 +14,7 @@ from husbandry.climate.case import BaskingSpot, EnclosureCase, MistingCase, Room
 from husbandry.climate.day import course
 from husbandry.climate.openings import AirExchange, exchange_of, level_opening, mesh_share, virtual_rise
 from husbandry.climate.steady import solve_steady
-from husbandry.design.misting_week import mistings
+from husbandry.design.misting_week import NoMisting, mistings
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
 
@@ -149,4 +149,4 @@ def test_nobody_mists_a_desert_or_an_open_table(species: str, kind: str, lid: st
         assert item.remedy is not None
         assert not any(change.path.startswith("misting") for change in item.remedy.changes)
         assert item.remedy.code == "moisture.moisten_room"
-    assert mistings(made, found.body.decision.stage, "winter") is None
+    assert mistings(made, found.body.decision.stage, "winter") is NoMisting.DRY_PLACE

@@ -16,7 +16,7 @@ from husbandry.climate.hang import surface_at
 from husbandry.codes import RemedyCode
 from husbandry.design import mounting
 from husbandry.design.first_proposal import propose
-from husbandry.design.misting_week import mistings, week
+from husbandry.design.misting_week import Mistings, mistings, week
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomClimate
@@ -163,7 +163,7 @@ def test_mistings_that_are_offered_never_hold_the_day_worse_than_what_there_is(s
     made = plan(misting={"grams_per_day": 60.0}, room__winter__humidity_percent=35.0)
     stage = body_of(made, find(made.species), TODAY).decision.stage
     found = mistings(made, stage, season)
-    if found is not None:
+    if isinstance(found, Mistings):
         held = assess(made, find(made.species), TODAY, depth=Depth(days_of=(season,))).quantity("humidity_held", season).value
         assert found.share * 100 > (held or 0.0)
 
