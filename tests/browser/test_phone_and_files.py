@@ -114,7 +114,9 @@ def test_a_tall_cage_stands_beside_its_day(page: Page, bench: Bench) -> None:
     assert strip is not None
     assert drawing["height"] > 1.3 * drawing["width"]
     assert strip["x"] >= drawing["x"] + drawing["width"]
-    assert page.evaluate("document.documentElement.scrollHeight") <= 801
+    # A finding may have a line more of text; drawing and day stay in sight.
+    assert page.evaluate("document.documentElement.scrollHeight") <= 830
+    assert drawing["y"] + drawing["height"] <= 800
 
 
 def test_a_plan_goes_out_and_comes_back_as_a_file(page: Page, bench: Bench, tmp_path: Path) -> None:
