@@ -15,7 +15,7 @@ from husbandry.assessment import SEASONS, Quantity
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.hang import CLOSEST_M
 from husbandry.climate.heaters import HEATERS, HOLDERS
-from husbandry.climate.states import Climate
+from husbandry.climate.states import DAY_AND_NIGHT, Climate
 from husbandry.feeding.appetite import rest_loss
 from husbandry.feeding.week_food import Fed
 from husbandry.inputs.light_sources import uv_sources
@@ -24,7 +24,6 @@ from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.equipment import Heater, UvLamp
 from husbandry.plan.geometry import basking_top_m, highest_m, outside_lid
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies.heating import sun_rise_k
 from husbandry.review.facts import (
     BoxFacts,
     Company,
@@ -119,7 +118,7 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Modelled) -> HeatFacts:
     sun_watts, hottest_c = 0.0, 0.0
     if plan.window:
         sun_watts = plan.window.watts
-        hottest_c = found.climate.states["summer", "day"].predictions["hottest_air"].value + sun_rise_k(found.case)
+        hottest_c = max(found.climate.states["summer", phase].predictions["hottest_air"].value for phase in DAY_AND_NIGHT)
     return HeatFacts(
         night_low_c=night.least,
         basking_middle_c=basking.middle if basking else None,

@@ -1,14 +1,18 @@
 """What an enclosure comes to: the answer of `husbandry.climate.steady`."""
 
 from dataclasses import dataclass, field
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.basking import SurfaceSum
 from husbandry.climate.nodes import Nodes
+from husbandry.climate.phases import PeriodicModes, Phase
 
 Floats = NDArray[np.float64]
+
+DAY_AND_NIGHT: Final = ("day", "night")
 
 
 @dataclass(frozen=True)
@@ -22,8 +26,10 @@ class Spread:
 
 @dataclass(frozen=True)
 class SteadyState:
-    """One season and phase: predictions by name, mean duty of each heater (0–1), electrical watts, node temperatures.
+    """One season by day or by night: predictions by name, mean electrical watts.
 
+    `duty` of each heater (0–1) and the nodes are those of one phase and its end: by day the one in which basking is hottest, by
+    night the last.
     `draws` holds each prediction drawn from what is uncertain, (DRAWS,), none where no spread was asked
     for. `unbound_vapour_pa`: without condensation. `vapour_per_gram`: Pa that one more gram misted a day adds.
     `of_room_c`: what the nodes would have without any heat.
@@ -51,13 +57,14 @@ class SteadyState:
 
 @dataclass(frozen=True)
 class Start:
-    """Where the search for nearly the same enclosure may begin. Rows: the days of all `seasons`, then their nights.
+    """Where the search for nearly the same enclosure may begin. Rows: the first phase in all `seasons`, then the next.
 
     `air_changes` are those of the middle of what is believed; `latent_w` and `slope` (rows, n), `duty` (rows, heaters),
-    `mixes` for day and night (seasons, n, n), `vapour_pa` (rows,).
+    `modes` of the seasons, `vapour_pa` (rows,).
     """
 
     seasons: tuple[str, ...]
+    phases: tuple[Phase, ...]
     nodes: Nodes
     air_changes: Floats
     h_conv: Floats
@@ -66,12 +73,12 @@ class Start:
     latent_w: Floats
     slope: Floats
     duty: Floats
-    mixes: tuple[Floats, Floats]
+    modes: PeriodicModes
     vapour_pa: Floats
 
     def rows(self, seasons: tuple[str, ...]) -> list[int]:
         """The rows of some of its seasons. Raises ValueError for one that it does not have."""
-        return [phase * len(self.seasons) + self.seasons.index(season) for phase in (0, 1) for season in seasons]
+        return [phase * len(self.seasons) + self.seasons.index(season) for phase in range(len(self.phases)) for season in seasons]
 
 
 @dataclass(frozen=True)

@@ -7,10 +7,7 @@ from typing import Final
 from husbandry.assessment import Quantity
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.heaters import HEATERS
-from husbandry.climate.network import build
 from husbandry.climate.nodes import nodes_of
-from husbandry.climate.openings import exchange_of
-from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row, warm_side_x
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import predict, solve_steady
@@ -176,15 +173,3 @@ def rooms_wanted(case: EnclosureCase, quantities: tuple[Quantity, ...], climate:
             slope = (value_c - inside_c[item.key]) / down_k
             found[item.id] = now_c - beyond / min(max(slope, LEAST_SLOPE), 1.0)
     return found
-
-
-def sun_rise_k(case: EnclosureCase) -> float:
-    """How far the sun through a window lifts the whole inside in the end, by all that it loses; air changes grow with the rise."""
-    if case.sun is None:
-        return 0.0
-    net = build(replace(case, heaters=(), sun=None, belief=PRIOR), PRIOR.nominal())
-    lost, aired, exchange = float(net.to_room[0].sum()), float(net.vent.sum()), exchange_of(case.shell)
-    rise = 5.0
-    for _ in range(SUN_ROUNDS):
-        rise = case.sun.watts / (lost + aired * exchange.at_one(rise))
-    return rise

@@ -7,8 +7,8 @@ from typing import Final
 from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Remedy, Verdict
 from husbandry.climate.air import moved_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.states import Climate, SteadyState
-from husbandry.climate.steady import PHASES, solve_steady
+from husbandry.climate.states import DAY_AND_NIGHT, Climate, SteadyState
+from husbandry.climate.steady import solve_steady
 from husbandry.codes import RemedyCode
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.remedies.situation import Situation
@@ -111,7 +111,7 @@ def _right_g(at: Situation, season: str, case: EnclosureCase) -> float | None:
     for _ in range(TRIED):
         given = replace(own, misting_kg_per_day=grams / 1000, winter=None)
         states = solve_steady(given, spread=False, seasons=(season,), near=at.climate).states
-        found = _straight_g(at, {phase: states[season, phase] for phase in PHASES}, grams)
+        found = _straight_g(at, {phase: states[season, phase] for phase in DAY_AND_NIGHT}, grams)
         if found is None or (found < 0 and grams == 0):
             return None
         moved, grams = abs(max(found, 0.0) - grams), max(found, 0.0)

@@ -11,7 +11,8 @@ from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.day import course
 from husbandry.climate.parameters import PARAMETERS, PRIOR, Belief, deviation
-from husbandry.climate.steady import PHASES, solve_steady, varied
+from husbandry.climate.states import DAY_AND_NIGHT
+from husbandry.climate.steady import solve_steady, varied
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import DIMMED, GLASS, PVC, flood
 from tests.plans import assessed
@@ -30,7 +31,7 @@ def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: E
     normals = np.random.default_rng(3).standard_normal((DRAWN, len(PARAMETERS)))
     full = varied(case, ("winter",), PRIOR.at(normals)).predicted()
     quick = solve_steady(case, seasons=("winter",))
-    for at, phase in enumerate(PHASES):
+    for at, phase in enumerate(DAY_AND_NIGHT):
         settled = quick.states["winter", phase]
         for name, values in full.items():
             low, high = np.quantile(values[at * DRAWN :][:DRAWN], (0.1, 0.9))
@@ -57,7 +58,7 @@ def test_the_chance_to_be_in_band_is_that_of_the_whole_model() -> None:
 def test_drawn_days_are_days_of_drawn_enclosures() -> None:
     """Whole days stepped with drawn parameters: the median and the deciles of minutes to basking, and of the coldest air."""
     climate = solve_steady(PVC, seasons=("winter",))
-    day, night = (climate.states["winter", phase] for phase in PHASES)
+    day, night = (climate.states["winter", phase] for phase in DAY_AND_NIGHT)
     plain = course(PVC, climate, "winter")
     normals = spread.normals()[:48, : len(PARAMETERS)]
     stepped = [course(PVC, climate, "winter", vary=PRIOR.at(row[None, :])) for row in normals]

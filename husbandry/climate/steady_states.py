@@ -1,0 +1,231 @@
+"""The steady periodic state of an enclosure as it was found, and what is read of it by day and by night."""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.climate import basking, humidity, spread
+from husbandry.climate.duty_cycles import Coupled, Duties, Readings, solve_duties
+from husbandry.climate.nodes import LEVELS, ZONES
+from husbandry.climate.phases import hottest_stretch
+from husbandry.climate.states import DAY_AND_NIGHT, Climate, Spread, Start, SteadyState
+from husbandry.climate.steady_problem import SteadyProblem
+
+Floats = NDArray[np.float64]
+
+LEAST_BEYOND_PA: Final = 5.0
+LEAST_HOURS: Final = 1e-9
+
+
+@dataclass(frozen=True)
+class Read:
+    """How the day or the night is read: by phase the rows (seasons, k, n) over its steady state, and its share (phases,) of it.
+
+    `main` (seasons,) is the phase whose end stands for the whole: by day the one of the hottest basking, by night the last.
+    """
+
+    functionals: list[Floats]
+    shares: Floats
+    main: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class SteadyStates:
+    """The solution of a problem, for its whole batch: `coefficients` are h_conv and h_rad (B,), `seen_c` what the surface sees,
+    `node_c` (B, n) the ends of the phases.
+    """
+
+    problem: SteadyProblem
+    air_changes: Floats
+    coefficients: tuple[Floats, Floats]
+    node_c: Floats
+    seen_c: Floats
+    vapour: humidity.Vapour
+    duties: Duties
+    coupled: Coupled
+
+    def start(self) -> Start:
+        """Where a further search may begin; of the unvaried states alone."""
+        problem, (h_conv, h_rad) = self.problem, self.coefficients
+        return Start(
+            problem.seasons,
+            problem.phases,
+            problem.network.nodes,
+            self.air_changes / problem.vary.air_changes,
+            h_conv,
+            h_rad,
+            self.node_c,
+            self.vapour.latent_w,
+            self.vapour.slope,
+            np.concatenate(self.duties),
+            self.coupled.modes,
+            self.vapour.pressure_pa,
+        )
+
+    @cached_property
+    def reads(self) -> tuple[Read, Read]:
+        """How the day and the night are read: each phase by its end, the surface by day by the hottest phases of the light."""
+        problem, modes, nodes = self.problem, self.coupled.modes, self.problem.network.nodes
+        every = range(len(problem.seasons))
+        found = []
+        for lit in (True, False):
+            hours = np.array([max(phase.hours, LEAST_HOURS) * (phase.lit is lit) for phase in problem.phases])
+            shares = hours / hours.sum()
+            rows = modes.functionals(problem.places(), np.tensordot(shares, modes.ends, axes=(0, 1)))
+            main = (int(np.flatnonzero(hours)[-1]),) * len(every)
+            if lit:
+                stretches = [hottest_stretch(problem.phases, self._levels(nodes.spot, season)) for season in every]
+                weights = np.stack([np.tensordot(stretch, modes.ends[season], axes=1) for season, stretch in enumerate(stretches)])
+                for row, surface in zip(rows, modes.functionals(np.eye(nodes.count)[[nodes.spot]], weights), strict=True):
+                    row[:, nodes.air_count] = surface[:, 0]
+                main = tuple(int(stretch.argmax()) for stretch in stretches)
+            hottest = self._air_at_hottest([at for at, part in enumerate(hours) if part])
+            rows = [np.concatenate([row, more], axis=1) for row, more in zip(rows, hottest, strict=True)]
+            found.append(Read(rows, shares, main))
+        return found[0], found[1]
+
+    def _levels(self, nodes: int | slice, season: int) -> list[float]:
+        """What a node, or the warmest of some, has at the end of each phase of a season, unvaried, °C."""
+        rows = [self._row(phase, season) for phase in range(len(self.problem.phases))]
+        return [float(self.node_c[row, nodes].max()) for row in rows]
+
+    def _air_at_hottest(self, own: list[int]) -> list[Floats]:
+        """By phase the rows that read the air (seasons, air nodes, n) at the end of the phase, of its `own`, when it is hottest."""
+        problem, modes, air = self.problem, self.coupled.modes, self.problem.network.nodes.air
+        weights = []
+        for season in range(len(problem.seasons)):
+            levels = self._levels(air, season)
+            weights.append(modes.ends[season, max(own, key=levels.__getitem__)])
+        return modes.functionals(np.eye(problem.network.nodes.count)[air], np.stack(weights))
+
+    def _row(self, phase: int, season: int) -> int:
+        """The row of the unvaried state of a phase in a season."""
+        return phase * self.problem.batch + season * self.problem.varied
+
+    def _mean(self, values: Floats, read: Read) -> Floats:
+        """Values of all phases (B, …) as their mean over the day's or the night's, (seasons × variations, …)."""
+        count = len(self.problem.phases)
+        by_phase = values.reshape(count, len(values) // count, *values.shape[1:])
+        return np.tensordot(read.shares, by_phase, axes=1)
+
+    def predicted(self) -> dict[str, Floats]:
+        """Every prediction for the whole batch, (days then nights,)."""
+        read_c = np.concatenate([self.coupled.read(read.functionals).at(self.duties) for read in self.reads])
+        duty, carried = np.concatenate(self.duties), 3600 * self.vapour.carried_kg_s
+        means = [
+            np.concatenate([self._mean(part, read) for read in self.reads]) for part in (self.vapour.pressure_pa, duty, carried)
+        ]
+        return self.problem.named(read_c, *means)
+
+    def drawn(self) -> dict[str, Floats]:
+        """Every prediction for many draws of what is uncertain, (days then nights × seasons, DRAWS).
+
+        What is read is drawn without and per unit of heat; then the thermostats find their duties anew.
+        """
+        problem, coupled = self.problem, self.coupled
+        duties = tuple(self._draw(most) for most in coupled.most)
+        if coupled.held:
+            probes = tuple(self._drawn_reading(reading) for reading in coupled.probes())
+            wanted = tuple(self._draw(part) for part in coupled.wanted)
+            begin = tuple(np.repeat(part[:: problem.varied], spread.DRAWS, axis=0) for part in self.duties)
+            duties = solve_duties(probes, duties, wanted, coupled.held, begin)
+        pressure, out = self._vapour_drawn()
+        every = np.concatenate(duties)
+        read_c = [self._drawn_reading(coupled.read(read.functionals)).at(duties) for read in self.reads]
+        means = [np.concatenate([self._mean(part, read) for read in self.reads]) for part in (pressure, every, out)]
+        named = problem.named(np.concatenate(read_c), *means)
+        return {name: values.reshape(2 * len(problem.seasons), spread.DRAWS) for name, values in named.items()}
+
+    def _vapour_drawn(self) -> tuple[Floats, Floats]:
+        """Draws of the vapour pressure and of what is carried off: what it has over the room's is drawn by its logarithm."""
+        problem = self.problem
+        of_room = problem.room_pa
+        beyond, out = self.vapour.pressure_pa - of_room, 3600 * self.vapour.carried_kg_s
+        logarithm = bool(beyond.min() > LEAST_BEYOND_PA)
+        parts = (np.log(beyond), of_room, out) if logarithm else (np.log(self.vapour.pressure_pa), of_room, out)
+        drawn = [np.concatenate([self._draw(phase) for phase in problem.by_phase(part)]) for part in parts]
+        return np.exp(drawn[0]) + (drawn[1] if logarithm else 0.0), drawn[2]
+
+    def _draw(self, values: Floats) -> Floats:
+        seasons = len(self.problem.seasons)
+        drawn = spread.draws(values.reshape(seasons, self.problem.varied, -1))
+        return drawn.reshape(seasons * spread.DRAWS, *values.shape[1:])
+
+    def _drawn_reading(self, reading: Readings) -> Readings:
+        return Readings(self._draw(reading.still), tuple(self._draw(gain) for gain in reading.gains))
+
+    def _of_room(self, phase: int, season: int) -> Floats:
+        """Node temperatures at the end of a phase with the room alone, (n,)."""
+        problem, modes = self.problem, self.coupled.modes
+        everywhere = modes.right[season].sum(axis=1)
+        found = 0.0
+        for other in range(len(problem.phases)):
+            reached = modes.left[season] @ (modes.ends[season, phase, other] * everywhere)
+            found = found + reached * float(problem.room_c[self._row(other, season)])
+        return np.asarray(found)
+
+    def climate(self, start: Start) -> Climate:
+        """The answer in the caller's terms, with `start` for a further search."""
+        predicted, seasons = self.predicted(), self.problem.seasons
+        drawn = self.drawn() if self.problem.varied > 1 else {}
+        low, high = spread.deciles(np.stack(list(drawn.values()))) if drawn else (np.zeros(0), np.zeros(0))
+        steady = {}
+        for at, phase in enumerate(DAY_AND_NIGHT):
+            for index, season in enumerate(seasons):
+                row = at * len(seasons) + index
+                spreads = {}
+                for place, (name, values) in enumerate(predicted.items()):
+                    middle = float(values[row * self.problem.varied])
+                    spreads[name] = Spread(middle, *(float(edge[place, row]) if drawn else middle for edge in (low, high)))
+                draws = {name: values[row] for name, values in drawn.items()}
+                steady[season, phase] = self._state(season, phase, spreads, draws)
+        return Climate(steady, start)
+
+    def _state(self, season: str, phase: str, spreads: dict[str, Spread], draws: dict[str, Floats]) -> SteadyState:
+        """One season's day or night, of the unvaried states: means over it, and the nodes at the end of its main phase."""
+        problem, nodes, (h_conv, h_rad) = self.problem, self.problem.network.nodes, self.coefficients
+        read, index = self.reads[DAY_AND_NIGHT.index(phase)], problem.seasons.index(season)
+        main, vapour = read.main[index], self.vapour
+        row, of_mean = self._row(main, index), index * problem.varied
+        node_c = self.node_c[row]
+        pressure, unbound, per_gram = (
+            float(self._mean(part, read)[of_mean]) for part in (vapour.pressure_pa, vapour.unbound_pa, vapour.per_gram)
+        )
+        return SteadyState(
+            season,
+            phase,
+            spreads,
+            draws,
+            tuple(float(share) for share in self.duties[main][of_mean]),
+            spreads["heat_power"].value,
+            tuple(tuple(float(t) for t in level) for level in node_c[nodes.air].reshape(LEVELS, ZONES)),
+            tuple(float(t) for t in node_c[nodes.ground_top]),
+            node_c,
+            pressure,
+            unbound,
+            per_gram,
+            float(self.air_changes[row]),
+            float(h_conv[row]),
+            float(h_rad[row]),
+            vapour.latent_w[row],
+            self._of_room(main, index),
+            self._surface_sum(row, self.duties[main][of_mean]),
+        )
+
+    def _surface_sum(self, row: int, duty: Floats) -> basking.SurfaceSum:
+        net, case, watts, node_c = self.problem.network, self.problem.case, self.problem.watts, self.node_c[row]
+        around = basking.Surroundings(
+            float(node_c[net.nodes.air] @ net.spot.air),
+            float(self.seen_c[row]),
+            float(node_c[net.nodes.ground_top] @ net.spot.ground),
+        )
+        return basking.surface_sum(
+            float(net.irradiance[row] @ (watts * duty)) if watts.size else 0.0,
+            float(node_c[net.nodes.spot]),
+            around,
+            case.spot.side_m,
+            case.spot.perch,
+        )
