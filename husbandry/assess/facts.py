@@ -72,7 +72,7 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
     return Facts(
         quantities=found.quantities,
         heaters=_heaters(plan, found),
-        uv_lamps=_uv_lamps(plan, found.case, today),
+        uv_lamps=_uv_lamps(plan, today),
         box=_box(subject, minimum, weighings),
         heat=_heat(plan, stage, found),
         light=_light(plan, stage),
@@ -222,7 +222,6 @@ def _water_middle_c(plan: HabitatPlan, stage: Stage) -> float | None:
 
 def _heaters(plan: HabitatPlan, found: Modelled) -> tuple[HeaterFacts, ...]:
     case, climate, quantities = found.case, found.climate, found.quantities
-    night_hour = (case.middle_of_day + 12) % 24
     spot_lamps = basking_lamps(case)
     right_gap = next((item.reason.parameters.get("right") for item in quantities if item.key == "lamp_distance"), None)
     heaters = []
@@ -252,16 +251,15 @@ def _heaters(plan: HabitatPlan, found: Modelled) -> tuple[HeaterFacts, ...]:
                 height_m=heater.height_m,
                 highest_height_m=highest_m(plan),
                 right_height_m=right,
-                on_at_night=heater.runs_at(night_hour),
-                warms_spot=index in spot_lamps and heater.runs_at(case.middle_of_day),
+                on_at_night=plan.daylight.goes_on_in_the_dark(heater),
+                warms_spot=index in spot_lamps and plan.daylight.lights(heater),
                 flat_out={phase: climate.states["winter", phase].duty[index] > FLAT_OUT for phase in ("day", "night")},
             )
         )
     return tuple(heaters)
 
 
-def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, today: date) -> tuple[UvFacts, ...]:
-    night_hour = (case.middle_of_day + 12) % 24
+def _uv_lamps(plan: HabitatPlan, today: date) -> tuple[UvFacts, ...]:
     found = []
     for index, (path, lamp, hours) in enumerate(uv_sources(plan, today)):
         fitted, glass = None, False
@@ -271,5 +269,5 @@ def _uv_lamps(plan: HabitatPlan, case: EnclosureCase, today: date) -> tuple[UvFa
             fitted = hours.fitted
         age = None if fitted is None else (today - fitted).days / DAYS_A_MONTH
         life = LAMPS[lamp.kind].rated_life_months
-        found.append(UvFacts(index, path, lamp.kind, glass, age, life, hours.runs_at(night_hour), lamp.height_m))
+        found.append(UvFacts(index, path, lamp.kind, glass, age, life, plan.daylight.goes_on_in_the_dark(hours), lamp.height_m))
     return tuple(found)

@@ -297,7 +297,7 @@ def _held_as_it_is(plan: HabitatPlan, finding: Finding, found: Assessment) -> It
     index = int(finding.subject)
     heater = plan.heaters[index]
     control = HEATERS[heater.kind].controls[0]
-    day = heater.runs_at((plan.daylight.middle_of_dark + 12) % 24)
+    day = plan.daylight.lights(heater)
     for key, probe in (("basking_surface", "basking-surface"), ("warm_air", "warm-air"), ("cool_air", "cool-air")):
         read = [item.value for item in found.quantities if item.key == key and item.phase == ("day" if day else "night")]
         for set_c in sorted({round(value + 0.3, 1) for value in read if value is not None}):

@@ -9,6 +9,7 @@ from husbandry.climate.air import moved_humidity
 from husbandry.climate.case import EnclosureCase, HeaterCase, running
 from husbandry.climate.contact import back_temperature, mat_contact
 from husbandry.climate.hang import height_for
+from husbandry.climate.phases import phases_of
 from husbandry.climate.states import Climate, Spread, SteadyState
 from husbandry.codes import ReasonCode
 from husbandry.inputs.light_sources import glowing, inside_watts
@@ -246,7 +247,7 @@ def basking_lamps(case: EnclosureCase) -> tuple[int, ...]:
     if main is None:
         return ()
     first = case.heaters[main]
-    least, middle = TOGETHER_SHARE * _on_spot(case, first), case.middle_of_day
+    least = TOGETHER_SHARE * _on_spot(case, first)
     others = [
         index
         for index, heater in enumerate(case.heaters)
@@ -254,9 +255,17 @@ def basking_lamps(case: EnclosureCase) -> tuple[int, ...]:
         and heater.kind == first.kind
         and (heaters.HEATERS[heater.kind].light or _for_the_spot(heater))
         and _on_spot(case, heater) >= max(least, LEAST_IRRADIANCE)
-        and running(heater.on_hour, heater.off_hour, middle)
+        and _burn_together(case, first, heater)
     ]
     return (main, *others)
+
+
+def _burn_together(case: EnclosureCase, one: HeaterCase, other: HeaterCase) -> bool:
+    """Tell whether two heaters are ever on at once while it is light."""
+    return any(
+        phase.lit and all(running(heater.on_hour, heater.off_hour, phase.middle) for heater in (one, other))
+        for phase in phases_of(case)
+    )
 
 
 def _on_spot(case: EnclosureCase, heater: HeaterCase) -> float:

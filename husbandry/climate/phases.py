@@ -1,8 +1,8 @@
 """The day as phases in which nothing is switched, and what of each phase's steady state is reached at any time of a periodic day.
 
 In a phase of h hours a mode of rate λ goes from where it stood towards the phase's steady state: it keeps `e^{−λh}` of what it
-lacked. Round the whole day this closes: the temperatures at the end of each phase are weighted means of the steady states of all phases,
-with weights that are known mode by mode (docs/models.md, The steady periodic state).
+lacked. Round the whole day this closes: the temperatures at the end of each phase are weighted means of the steady states of all
+phases, with weights that are known mode by mode (docs/models.md, The steady periodic state).
 """
 
 from collections.abc import Sequence

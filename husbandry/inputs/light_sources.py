@@ -1,5 +1,6 @@
 """The lamps of a plan as the light model sees them: UV, visible light, what casts shade, what ends inside."""
 
+from collections.abc import Sequence
 from datetime import date
 
 from husbandry.climate import heaters
@@ -93,11 +94,16 @@ def uv_sources(plan: HabitatPlan, today: date) -> UvSources:
 def uv_sources_on(plan: HabitatPlan, today: date) -> UvSources:
     """Return what gives UV when most of it is on: at the middle of the day, unless it burns at other times only."""
     sources = uv_sources(plan, today)
-    hours = [(plan.daylight.middle_of_dark + 12) % 24]
-    for _path, _lamp, timed in sources:
-        hours += [(hours_of(one.on) + one.hours_a_day / 2) % 24 for one in times_of(timed)]
-    most = max(hours, key=lambda hour: sum(timed.runs_at(hour) for _path, _lamp, timed in sources))
+    most = _fullest(plan, [(timed, 1.0) for _path, _lamp, timed in sources])
     return tuple(source for source in sources if source[2].runs_at(most))
+
+
+def _fullest(plan: HabitatPlan, sources: Sequence[tuple[Timed, float]]) -> float:
+    """The hour at which most is on, each counted by a weight: the middle of the day where that is one of them."""
+    hours = [(plan.daylight.middle_of_dark + 12) % 24]
+    for timed, _weight in sources:
+        hours += [(hours_of(one.on) + one.hours_a_day / 2) % 24 for one in times_of(timed)]
+    return max(hours, key=lambda hour: sum(weight for timed, weight in sources if timed.runs_at(hour)))
 
 
 def uv_lamps_on(plan: HabitatPlan, today: date) -> tuple[Lamp, ...]:
@@ -117,23 +123,21 @@ def shades(plan: HabitatPlan) -> tuple[Shade, ...]:
 
 
 def lights(plan: HabitatPlan) -> tuple[Luminaire, ...]:
-    """Everything that shines visibly at the middle of the day."""
-    middle = (plan.daylight.middle_of_dark + 12) % 24
-    found = []
+    """Everything that shines visibly when most of it does: at the middle of the day, unless lamps burn at other times only."""
+    found: list[tuple[Timed, Luminaire]] = []
     for heater in plan.heaters:
-        if heater.kind in EFFICACY and heater.runs_at(middle):
+        if heater.kind in EFFICACY:
             angle = heater.half_angle_deg or heaters.HEATERS[heater.kind].half_angle_deg
             lumens = EFFICACY[heater.kind] * heater.watts
-            found.append(Luminaire(heater.x_m, heater.height_m, lumens, 0.0, angle, _open(plan, heater.height_m)))
+            found.append((heater, Luminaire(heater.x_m, heater.height_m, lumens, 0.0, angle, _open(plan, heater.height_m))))
     for lamp in plan.uv_lamps:
-        if lamp.runs_at(middle):
-            lumens = EFFICACY["tube"] * lamp_watts(lamp)
-            found.append(Luminaire(lamp.x_m, lamp.height_m, lumens, lamp.tube_m, passed=_open(plan, lamp.height_m)))
+        lumens = EFFICACY["tube"] * lamp_watts(lamp)
+        found.append((lamp, Luminaire(lamp.x_m, lamp.height_m, lumens, lamp.tube_m, passed=_open(plan, lamp.height_m))))
     for bar in plan.light_bars:
-        if bar.runs_at(middle):
-            lumens = EFFICACY[bar.kind] * bar.watts
-            found.append(Luminaire(bar.x_m, bar.height_m, lumens, bar.length_m, passed=_open(plan, bar.height_m)))
-    return tuple(found)
+        lumens = EFFICACY[bar.kind] * bar.watts
+        found.append((bar, Luminaire(bar.x_m, bar.height_m, lumens, bar.length_m, passed=_open(plan, bar.height_m))))
+    most = _fullest(plan, [(timed, source.lumens) for timed, source in found])
+    return tuple(source for timed, source in found if timed.runs_at(most))
 
 
 def _open(plan: HabitatPlan, height_m: float) -> float:

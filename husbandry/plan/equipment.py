@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from datetime import date, time
+from itertools import pairwise
 from typing import Annotated, Final, Literal, Self
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
@@ -91,6 +92,18 @@ class Timed(Part):
         """How long it is on in a day, in h."""
         return (hours_of(self.off) - hours_of(self.on)) % 24 or 24.0
 
+    @property
+    def switches(self) -> tuple[float, ...]:
+        """The hours (0–24, local) at which it turns on or off."""
+        return hours_of(self.on), hours_of(self.off)
+
+
+def hours_together(one: Timed, other: Timed) -> float:
+    """Return how many hours a day both are on."""
+    edges = sorted({0.0, 24.0, *one.switches, *other.switches})
+    middles = ((end - begin, (begin + end) / 2) for begin, end in pairwise(edges))
+    return sum(span for span, middle in middles if one.runs_at(middle) and other.runs_at(middle))
+
 
 def hours_of_any(timers: Iterable[Timed]) -> float:
     """Return how many hours of the day any of some timers is on; where they overlap, once."""
@@ -172,6 +185,11 @@ class UvLamp(Hung):
         if self.again_on is None or self.again_off is None or self.again_on == self.again_off:
             return None
         return Timed(on=self.again_on, off=self.again_off)
+
+    @property
+    def switches(self) -> tuple[float, ...]:
+        """The hours (0–24, local) at which it turns on or off."""
+        return super().switches + (self.again.switches if self.again else ())
 
     def runs_at(self, hour: float) -> bool:
         """Tell whether it is on at `hour` (0–24, local)."""

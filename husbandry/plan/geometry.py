@@ -4,7 +4,7 @@ from typing import Final
 
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
-from husbandry.plan.equipment import Hung, hours_of
+from husbandry.plan.equipment import Hung
 from husbandry.plan.habitat import HabitatPlan
 
 
@@ -29,15 +29,14 @@ BASKED: Final = ("over", "wall", "under", "air")  # where a heater stands that a
 
 
 def spot_x_m(plan: HabitatPlan) -> float:
-    """Where the animal basks: on the platform, else under the first lamp that is on at midday, else at the first heater that
+    """Where the animal basks: on the platform, else under the first lamp that is on by day, else at the first heater that
     is, else under the first tube. Never by strengths, and a dark heater that is added moves nothing.
     """
     if plan.platform is not None:
         return plan.platform.x_m
     warming = [heater for heater in plan.heaters if HEATERS[heater.kind].place in BASKED]
     if warming:
-        midday = hours_of(plan.daylight.on) + (hours_of(plan.daylight.off) - hours_of(plan.daylight.on)) % 24 / 2
-        return min(warming, key=lambda heater: (not heater.runs_at(midday % 24), not HEATERS[heater.kind].light)).x_m
+        return min(warming, key=lambda heater: (not plan.daylight.lights(heater), not HEATERS[heater.kind].light)).x_m
     if plan.uv_lamps:
         return plan.uv_lamps[0].x_m
     return plan.enclosure.length_m / 4

@@ -27,12 +27,14 @@ from husbandry.plan.equipment import (
     Timed,
     UvLamp,
     hours_of,
+    hours_together,
 )
 from husbandry.plan.feeding_settings import Feeding, Upkeep
 
 FORMAT = "ridgeback-plan/1"
 # A lamp may hang this far above a mesh or open top.
 ABOVE_LID_M = 0.5
+TIMER_SLACK_H = 0.5  # that something meant for the day may burn on into the dark
 
 
 class Animal(Part):
@@ -247,6 +249,14 @@ class Daylight(Timed):
     def middle_of_dark(self) -> float:
         """The hour (0–24) farthest from the light."""
         return (hours_of(self.on) + self.hours_a_day / 2 + 12) % 24
+
+    def lights(self, timed: Timed) -> bool:
+        """Tell whether something on a timer is ever on while it is light."""
+        return hours_together(self, timed) > 0
+
+    def goes_on_in_the_dark(self, timed: Timed) -> bool:
+        """Tell whether something on a timer is on in the dark, for longer than a timer may be off its time."""
+        return timed.hours_a_day - hours_together(self, timed) > TIMER_SLACK_H
 
 
 class Cooling(Part):
