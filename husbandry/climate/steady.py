@@ -1,9 +1,8 @@
 """What an enclosure comes to by day and by night, summer and winter, with its spread.
 
-Predictions are those at the end of the light and at the end of the dark of a day that repeats itself. With inputs
-constant by day and by night the periodic state is a mixture of the two steady states, exact mode by mode: in light of
-L hours a mode of rate λ has gone the part `(1 − a)/(1 − a b)` of the way to the day's steady state, `a = e^{−λL}`,
-`b = e^{−λ(24 h − L)}`. Air and stones reach their level in both phases; deep ground and water hardly move from their mean.
+Predictions are those of a day that repeats itself, parted at every switch of light, sun and timers. With inputs constant
+in each phase the ends of the phases are weighted means of their steady states, exact mode by mode (`phases`). Air and stones
+reach their level in every phase; deep ground and water hardly move from their mean.
 
 Thermostats hold the probe at the set point where their heater can: an on/off and a dimming thermostat have the same mean
 duty, which is what is found here. Each uncertain parameter is moved by one standard deviation both ways; what that does
@@ -42,7 +41,7 @@ def solve_steady(
     seasons: tuple[str, ...] = ("summer", "winter"),
     near: Climate | None = None,
 ) -> Climate:
-    """Solve the ends of day and night of `case` in each season.
+    """Solve the day and the night of `case` in each season.
 
     Parameters
     ----------

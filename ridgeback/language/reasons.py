@@ -23,11 +23,12 @@ REASONS: Final[dict[str, Any]] = {
     ),
     ReasonCode.HEAT_BALANCE: _(
         "Room %(room)s, %(watts)s of heat on average, about %(changes)s air changes an hour; walls, lid and ground lose the rest. "
-        "This is the value after hours in that room; the day's curve can stay a little short of it."
+        "This is the mean of the light or of the dark hours, each stretch between two timers by what it comes to in the end; "
+        "the day's curve can stay a little short of it."
     ),
     ReasonCode.HEAT_SURFACE: _(
         "Takes %(lamps)s W/m² from the lamps and gives %(to_air)s to the air, %(to_walls)s to the walls it sees "
-        "and %(to_bed)s to the ground below. Room %(room)s."
+        "and %(to_bed)s to the ground below. Room %(room)s. By day this is the mean of the hottest two hours of the light."
     ),
     ReasonCode.HEAT_MAT: _(
         "Hidden under %(depth)s of ground; the surface above it is at %(above)s. Deeper ground makes the mat hotter."

@@ -115,7 +115,8 @@ def test_a_lamp_of_two_hours_is_judged_by_those_and_a_morning_lamp_by_its_mornin
     whole = judged(**free)["basking_surface"].value
     morning = judged(**free, heaters__0__on="08:00", heaters__0__off="13:30")["basking_surface"].value
     short = judged(**free, heaters__0__on="13:30", heaters__0__off="14:00")
-    assert whole is not None and morning is not None
+    assert whole is not None
+    assert morning is not None
     assert whole - 3.0 < morning < whole
     assert short["basking_surface"].value < whole - 4.0
     assert short["basking_surface"].verdict is Verdict.OUTSIDE
