@@ -4,6 +4,9 @@ Regularised least squares: with residuals r(z) over their standard deviations an
 parameter, `z` minimises `|r(z)|² + |z|²` (Gauss–Newton; the maximum a posteriori estimate), and the covariance that is
 left is `(JᵀJ + 1)⁻¹` with J the Jacobian of the residuals (Rasmussen & Williams 2006, chapter 2; recalled). A direction of
 JᵀJ with eigenvalue λ has been learnt to the part λ/(1 + λ). A further reading with scaled row j tells ½ ln(1 + j C jᵀ) nats.
+
+A reading that all others speak against is set aside and questioned, not averaged in: with leverage `h = j C jᵀ` and what is left of
+it `e` after the fit, the others foretell it with a standard deviation of `1/√(1 − h)`, and it lies `|e|/√(1 − h)` of them off.
 """
 
 from dataclasses import dataclass, replace
@@ -27,6 +30,7 @@ STEP: Final = 0.5  # standard deviations, for the derivatives
 ROUNDS: Final = 2
 ROOM_GRAIN_K, ROOM_GRAIN_PERCENT = 1.0, 5.0  # readings beside rooms as alike as this are worked out together
 LEARNT: Final = 0.5  # a combination counts as learnt from here
+FAR_OFF: Final = 4.0  # standard deviations from what all others foretell, beyond which a reading is questioned
 NAMED_SHARE: Final = 0.3  # of a combination's largest weight, below which a parameter is not named
 
 
@@ -88,7 +92,8 @@ class Wanted:
 class Learnt:
     """The end of a calibration: the belief, what the model said of each reading before and after, and what was learnt.
 
-    `combinations` best learnt first; `left` the share of each parameter's prior spread that is left.
+    `combinations` best learnt first; `left` the share of each parameter's prior spread that is left; `questioned` the readings, by
+    their place in the order given, that were set aside.
     """
 
     belief: Belief
@@ -97,6 +102,7 @@ class Learnt:
     combinations: tuple[Combination, ...]
     left: dict[str, float]
     wanted: tuple[Wanted, ...]
+    questioned: tuple[int, ...] = ()
 
 
 def read(day: DayCourse, case: EnclosureCase, place: str) -> Floats:
@@ -207,6 +213,7 @@ class _Calibration:
         first = said = self._said(days)
         jacobian = np.zeros((len(self.readings), count))
         beside: list[list[DayCourse]] = []
+        fit = _Fit(self.sigma)
         for turn in range(ROUNDS):
             beside = []
             for index in range(count):
@@ -214,22 +221,20 @@ class _Calibration:
                 step[index] = STEP
                 beside.append(self._days(z + step))
                 jacobian[:, index] = (self._said(beside[-1]) - said) / STEP
-            scaled = jacobian / self.sigma[:, None]
             # The whole way to the minimum of the straight problem, counted from the prior's middle.
-            wished = (self.values - said + jacobian @ z) / self.sigma
-            z = np.linalg.solve(scaled.T @ scaled + np.eye(count), scaled.T @ wished)
+            z = fit.solved(jacobian, self.values - said + jacobian @ z)
             days = self._days(z)
             said = self._said(days)
             if turn == 0 and np.abs(z).max() < 0.2:
                 break
-        scaled = jacobian / self.sigma[:, None]
-        information = scaled.T @ scaled
-        covariance = np.linalg.inv(information + np.eye(count))
+        information = fit.information(jacobian)
+        covariance = np.asarray(np.linalg.inv(information + np.eye(count)), float)
         root = np.linalg.cholesky(covariance)
         belief = Belief(tuple(z.tolist()), tuple(tuple(row) for row in root.tolist()))
         left = {name: float(np.sqrt(covariance[index, index])) for index, name in enumerate(PARAMETERS)}
         worth = self._worth(days[0], [of[0] for of in beside], covariance)
-        return Learnt(belief, tuple(first.tolist()), tuple(said.tolist()), _combinations(information), left, worth)
+        questioned = tuple(np.flatnonzero(~fit.kept).tolist())
+        return Learnt(belief, tuple(first.tolist()), tuple(said.tolist()), _combinations(information), left, worth, questioned)
 
     def _worth(self, day: DayCourse, beside: list[DayCourse], covariance: Floats) -> tuple[Wanted, ...]:
         """What each further reading would teach: at every place, through the light and the dark, the best time of each."""
@@ -252,6 +257,32 @@ class _Calibration:
             if best is not None:
                 found.append(best)
         return tuple(sorted(found, key=lambda item: -item.worth))
+
+
+class _Fit:
+    """The straight problem with a standard normal prior; `kept` (readings,) are those not set aside."""
+
+    def __init__(self, sigma: Floats) -> None:
+        self.sigma, self.kept = sigma, np.ones(sigma.size, bool)
+
+    def information(self, jacobian: Floats) -> Floats:
+        """`JᵀJ` of the readings that count, (p, p)."""
+        scaled = (jacobian / self.sigma[:, None])[self.kept]
+        return np.asarray(scaled.T @ scaled)
+
+    def solved(self, jacobian: Floats, wished: Floats) -> Floats:
+        """The minimum for `wished` (readings,), in the readings' units; what all others speak against is set aside, worst first."""
+        scaled, wanted = jacobian / self.sigma[:, None], wished / self.sigma
+        self.kept[:] = True
+        while True:
+            inverse = np.linalg.inv(self.information(jacobian) + np.eye(jacobian.shape[1]))
+            z = inverse @ scaled[self.kept].T @ wanted[self.kept]
+            leverage = np.einsum("ij,jk,ik->i", scaled, inverse, scaled)
+            off = np.where(self.kept, np.abs(wanted - scaled @ z) / np.sqrt(np.maximum(1 - leverage, 1e-9)), 0.0)
+            worst = int(off.argmax())
+            if off[worst] <= FAR_OFF:
+                return np.asarray(z)
+            self.kept[worst] = False
 
 
 def _combinations(information: Floats) -> tuple[Combination, ...]:

@@ -103,7 +103,8 @@ def back_temperature(
     ----------
     The balance of `basking.surface_temperature` (docs/models.md [3]; recalled) for a plate that has no bed.
     """
-    height_m, falling = case.spot.top_m + back_m, 0.0
+    height_m, falling, believed = case.spot.top_m + back_m, 0.0, case.belief.nominal()
+    stronger = float(believed.radiant[0] * believed.beam[0])
     for heater, share in zip(case.heaters, duty, strict=True):
         kind = heaters.HEATERS[heater.kind]
         drop_m = heater.height_m - height_m
@@ -111,7 +112,7 @@ def back_temperature(
             continue
         one = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, case.spot.x_m - heater.x_m, 0.0, drop_m)
         falling += share * heater.watts * kind.radiant_share * passed_share(case, heater) * float(one)
-    gain = falling * SKIN_ABSORPTANCE / basking.PERCHES["branch"].absorptance
+    gain = stronger * falling * SKIN_ABSORPTANCE / basking.PERCHES["branch"].absorptance
     air = np.array([air_c])
     around = basking.Surroundings(air, np.array([seen_c]), air)
     surface = basking.surface_temperature(np.array([gain]), around, max(length_m, LEAST_BACK_M), "branch")

@@ -88,7 +88,7 @@ class DayModel:
         room = case.rooms[season]
         self.linear = _usual(net, day, night) if least is None else least
         matrix, to_room = _linear(net, self.linear)
-        factors = float(vary.air_changes[0]), float(vary.wetness[0])
+        factors = float(vary.air_changes[0]), float(vary.wetness[0]), float(vary.room_humidity[0])
         self.terms = terms_of(case, net, room, factors, self.linear, matrix.diagonal())
         held = self.thermostats = Thermostats(case, net, float(vary.probe_k[0]))
         probes = len(held.cycling)

@@ -324,12 +324,26 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
             # The colder its water the less a chiller takes out of it: nothing ends far below what is around it.
             most = COOLS_AT_MOST_K / _rise_per_watt(case, nodes, fixed + bones.mixing, bones, rest) / max(heater.watts, 1e-9)
             taken = max(taken, -most)
-        per_watt[:, :, index] = taken * (share[:, None] * radiant + (1 - share[:, None]) * rest)
-        irradiance[:, index] = share * spot_irradiance(shell, heater)[0]
+        beamed = _beamed(radiant, nodes.spot, vary.beam)
+        per_watt[:, :, index] = taken * (share[:, None] * beamed + (1 - share[:, None]) * rest)
+        irradiance[:, index] = share * vary.beam * spot_irradiance(shell, heater)[0]
     seen = nodes.walls if nodes.walled else nodes.air
     over = nodes.air_shares(case, spot_x, case.spot.side_m * WARMEST, case.spot.top_m)
     spot = Spot(area_m2, over, on_ground, seen, wall_share(case), irradiance[0])
     return Network(nodes, conductance, to_room, bones.vent, per_watt, capacity, spot, irradiance, outside_w)
+
+
+def _beamed(radiant: Floats, spot: int, beam: Floats) -> Floats:
+    """Where a radiated watt ends (B, n) where the basking surface gets `beam` (B,) times its usual part: the others give it."""
+    caught = radiant[spot]
+    if caught <= 0:
+        return radiant[None, :]
+    others = radiant.copy()
+    others[spot] = 0.0
+    more = np.minimum((beam - 1) * caught, float(others.sum()))
+    found = radiant - more[:, None] * others / max(float(others.sum()), 1e-12)
+    found[:, spot] = caught + more
+    return np.asarray(found)
 
 
 def _rise_per_watt(case: EnclosureCase, nodes: Nodes, coupling: Floats, bones: Skeleton, place: Floats) -> float:

@@ -1,4 +1,4 @@
-"""What the models are not sure of: seven parameters with their priors, and what the keeper's readings left of them.
+"""What the models are not sure of: nine parameters with their priors, and what the keeper's readings left of them.
 
 Everything is told in standard deviations of the prior. Before any reading the parameters are independent, each with a
 middle of nought and a spread of one; readings move the middle and shrink the spread, some combinations more than others
@@ -23,9 +23,11 @@ SIGMA: Final = {
     "wetness": 0.5,
     "room_k": 1.0,
     "probe_k": 1.0,
+    "beam": 0.3,  # what reaches the basking surface: the lamp's class, its beam, the mesh it shines through
+    "room_humidity": 0.15,
 }
 PARAMETERS: Final = tuple(SIGMA)
-LOGNORMAL: Final = ("air_changes", "wetness")
+LOGNORMAL: Final = ("air_changes", "wetness", "room_humidity")
 LEAST_FACTOR: Final = 0.2
 
 
@@ -40,6 +42,8 @@ class Variation:
     wetness: Floats
     room_k: Floats
     probe_k: Floats
+    beam: Floats
+    room_humidity: Floats
 
     def repeated(self, times: int) -> "Variation":
         """The same set over and over, shape (times × B,)."""
@@ -48,7 +52,7 @@ class Variation:
 
 @dataclass(frozen=True)
 class Belief:
-    """What is held of the parameters: `middle` (7,), and `root` (7 × 7, by rows) with root·rootᵀ their covariance.
+    """What is held of the parameters: `middle` (p,), and `root` (p × p, by rows) with root·rootᵀ their covariance.
 
     In standard deviations of the prior; no `root` is the prior's own, each parameter by itself.
     """
@@ -58,11 +62,11 @@ class Belief:
 
     @cached_property
     def spread(self) -> Floats:
-        """`root` as an array (7, 7)."""
+        """`root` as an array (p, p)."""
         return np.array(self.root) if self.root else np.eye(len(SIGMA))
 
     def at(self, normals: Floats) -> Variation:
-        """The parameters for independent standard normals of shape (B, 7)."""
+        """The parameters for independent standard normals of shape (B, p)."""
         return variation(np.array(self.middle) + normals @ self.spread.T)
 
     def nominal(self) -> Variation:
@@ -70,7 +74,7 @@ class Belief:
         return self.at(np.zeros((1, len(SIGMA))))
 
     def both_ways(self) -> Variation:
-        """The middle, then one step up and one down in each independent direction: fifteen sets."""
+        """The middle, then one step up and one down in each independent direction: 1 + 2 p sets."""
         steps = np.zeros((1 + 2 * len(SIGMA), len(SIGMA)))
         for index in range(len(SIGMA)):
             steps[1 + 2 * index, index], steps[2 + 2 * index, index] = 1.0, -1.0
@@ -81,12 +85,12 @@ PRIOR: Final = Belief()
 
 
 def variation(deviations: Floats) -> Variation:
-    """Turn deviations (B, 7), in standard deviations of the priors, into factors and offsets.
+    """Turn deviations (B, p), in standard deviations of the priors, into factors and offsets.
 
     Parameters
     ----------
     deviations
-        Standard deviations from the priors' middles, shape (B, 7).
+        Standard deviations from the priors' middles, shape (B, p).
 
     Returns
     -------

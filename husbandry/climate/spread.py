@@ -23,23 +23,25 @@ UV: Final = len(PARAMETERS)  # the column of what lamps give of UV, which no tem
 
 @cache
 def normals() -> Floats:
-    """Standard normals (DRAWS, 8) spread evenly: an additive recurrence by the generalised golden ratio, always the same.
+    """Standard normals (DRAWS, p + 1), the last for UV, spread evenly and always the same: of mean 0, spread 1, uncorrelated.
 
     Returns
     -------
-    Shape (DRAWS, 8).
+    Shape (DRAWS, p + 1).
 
     References
     ----------
-    The R-sequence of the generalised golden ratio (M. Roberts 2018), made normal by the inverse distribution function; from
-    memory.
+    The R-sequence of the generalised golden ratio (M. Roberts 2018), made normal by the inverse distribution function, each draw
+    with its mirror (antithetic), the second moments matched by a linear map (Barraquand 1995, quadratic resampling); from memory.
     """
     count = len(PARAMETERS) + 1
     ratio = 2.0
     for _ in range(64):
         ratio = (1 + ratio) ** (1 / (count + 1))  # x^(n+1) = x + 1
     steps = ratio ** -np.arange(1.0, count + 1)
-    return np.asarray(ndtri((0.5 + np.arange(1, DRAWS + 1)[:, None] * steps) % 1))
+    half = ndtri((0.5 + np.arange(1, DRAWS // 2 + 1)[:, None] * steps) % 1)
+    drawn = np.stack([half, -half], axis=1).reshape(DRAWS, count)  # side by side: the first so many are mirrored too
+    return np.asarray(np.linalg.solve(np.linalg.cholesky(np.cov(drawn.T, bias=True)), drawn.T).T)
 
 
 @cache
@@ -49,12 +51,12 @@ def _bent() -> tuple[Floats, Floats]:
 
 
 def draws(values: Floats) -> Floats:
-    """Draw what was worked out for `Belief.both_ways`, (S, 15, K): the middle, then each step up and down; (S, DRAWS, K).
+    """Draw what was worked out for `Belief.both_ways`, (S, 1 + 2 p, K): the middle, then each step up and down; (S, DRAWS, K).
 
     Parameters
     ----------
     values
-        What was worked out at the middle and a step up and down of each parameter, shape (S, 15, K).
+        What was worked out at the middle and a step up and down of each parameter, shape (S, 1 + 2 p, K).
 
     Returns
     -------

@@ -174,7 +174,7 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
         repeated,
         net,
         room_c,
-        percent / 100 * saturation_pressure(room_c),
+        np.minimum(percent / 100 * repeated.room_humidity, 1.0) * saturation_pressure(room_c),
         np.repeat([humidity.given_mean(case.in_season(season)) for season, _phase in states], count),
         outside_w,
         np.repeat(np.array(most).reshape(shape), count, axis=0),

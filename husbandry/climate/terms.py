@@ -155,13 +155,13 @@ class Linear:
 
 
 def terms_of(
-    case: EnclosureCase, net: Network, room: RoomState, factors: tuple[float, float], linear: Linear, conductance: Floats
+    case: EnclosureCase, net: Network, room: RoomState, factors: tuple[float, float, float], linear: Linear, conductance: Floats
 ) -> Terms:
-    """Build the corrections; `factors` are those on the air changes and on everything that evaporates.
+    """Build the corrections; `factors` are those on the air changes, on everything that evaporates and on the room's humidity.
 
     `conductance` (n,) is what each node has in the linear system, W/K.
     """
-    air_changes, wetness = factors
+    air_changes, wetness, room_humidity = factors
     capacity = tuple(net.capacity.tolist())
     return Terms(
         AirTerms(
@@ -174,7 +174,7 @@ def terms_of(
         ),
         _surface_terms(case, net, linear),
         _wet(case, net, wetness),
-        _supply(case, room),
+        _supply(case, room, room_humidity),
         tuple((1 / conductance).tolist()),
         capacity,
         tuple((node, more) for node, more in enumerate(linear.latent) if more),
@@ -227,8 +227,8 @@ def _bed(case: EnclosureCase, first: int) -> tuple[tuple[int, float, float], ...
     return tuple((node, BED_TRANSFER * PER_PASCAL * m2, holds_kg_m2 * m2) for node, m2 in each if holds_kg_m2 * m2 > 0)
 
 
-def _supply(case: EnclosureCase, room: RoomState) -> Supply:
-    humid = room.humidity_percent / 100
+def _supply(case: EnclosureCase, room: RoomState, room_humidity: float) -> Supply:
+    humid = min(room.humidity_percent / 100 * room_humidity, 1.0)
     room_pa = humid * saturation((room.day_c + room.night_c) / 2)
     steady = MISTING_SHARE * case.misting_kg_per_day / humidity.DAY_S
     fogged = steady + case.fogger_kg_per_h / 3600

@@ -4,7 +4,7 @@ Positions: x from the left wall along the length, height above the enclosure's i
 The JSON Schema in docs/plan-format.schema.json is generated from these models.
 """
 
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -32,6 +32,7 @@ from husbandry.plan.equipment import (
 from husbandry.plan.feeding_settings import Feeding, Upkeep
 
 FORMAT = "ridgeback-plan/1"
+PARAMETERS_BEFORE = 7  # that a calibration of an older document has
 # A lamp may hang this far above a mesh or open top.
 ABOVE_LID_M = 0.5
 TIMER_SLACK_H = 0.5  # that something meant for the day may burn on into the dark
@@ -233,6 +234,22 @@ class Calibration(Part):
     uv_left: Annotated[float, Field(ge=0, le=1)] = 1.0
     on: Day | None = None
     readings: Annotated[int, Field(ge=0, le=10_000)] = 0
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_before(cls, given: Any) -> Any:
+        """What was learnt when fewer parameters were uncertain says nothing of those that came since."""
+        middle, root = (given.get("middle"), given.get("root", ())) if isinstance(given, dict) else (None, None)
+        if not isinstance(middle, list | tuple) or len(middle) != PARAMETERS_BEFORE:
+            return given
+        if not isinstance(root, list | tuple) or not all(isinstance(row, list | tuple) for row in root):
+            return given
+        size = len(PARAMETERS)
+        more = [0.0] * (size - PARAMETERS_BEFORE)
+        rows = [[*row, *more] for row in root]
+        if rows:
+            rows += [[float(at == place) for at in range(size)] for place in range(PARAMETERS_BEFORE, size)]
+        return given | {"middle": [*middle, *more], "root": rows}
 
     @model_validator(mode="after")
     def _square(self) -> Self:

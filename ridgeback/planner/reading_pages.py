@@ -93,16 +93,18 @@ def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = 
     taken = readings.of_habitat(habitat)
     instruments = list(habitat.room.instruments.all())
     learnt, uv = readings.learn(plan, profile, taken, today)
-    said = iter(zip(learnt.before, learnt.after, strict=True)) if learnt else iter(())
+    said = iter(zip(learnt.before, learnt.after, range(len(learnt.before)), strict=True)) if learnt else iter(())
     known = {place for place, _name in readings.places(plan)}
     rows = []
     for item in taken:
         numbers = readings.said(item, units)
-        before = after = ""
+        before, after, questioned = "", "", False
         if item.place in known and item.place != readings.UV_BACK and not item.lamps_off and learnt:
-            pair = next(said)
+            *pair, at = next(said)
             before, after = (units.number(value, item.unit)[0] for value in pair)
-        rows.append({"taken": item, "place": readings.PLACE_NAMES[item.place], "before": before, "after": after, **numbers})
+            questioned = at in learnt.questioned
+        told = {"taken": item, "place": readings.PLACE_NAMES[item.place], "before": before, "after": after}
+        rows.append(told | numbers | {"questioned": questioned})
     newest = taken[0] if taken else None
     initial = {
         "at": timezone.localtime(clock.now()),

@@ -51,6 +51,8 @@ PARAMETER_NAMES: Final = {
     "wetness": gettext_lazy("what evaporates"),
     "room_k": gettext_lazy("the room where it stands"),
     "probe_k": gettext_lazy("the probes' error"),
+    "beam": gettext_lazy("the lamps' beam on the basking place"),
+    "room_humidity": gettext_lazy("the room's humidity where it stands"),
 }
 QUANTITY_OF: Final = {
     "basking-surface": "basking_surface",

@@ -11,11 +11,13 @@ from husbandry.climate.day import course
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.parameters import PARAMETERS, Belief, factor, variation
 from husbandry.climate.steady import solve_steady
+from husbandry.plan.habitat import Calibration
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import GLASS, PVC, ROOM_21
 
 # An enclosure that differs from the book's in everything a little: a weak lamp, leaky walls, many air changes.
-TRUTH = {"radiant": -1.0, "losses": 0.8, "air_changes": 0.7, "mixing": 0.5, "wetness": -0.4, "room_k": 0.3, "probe_k": 0.0}
+TRUTH = dict.fromkeys(PARAMETERS, 0.0) | {"radiant": -1.0, "losses": 0.8, "air_changes": 0.7, "mixing": 0.5, "wetness": -0.4}
+TRUTH |= {"room_k": 0.3, "beam": -0.4, "room_humidity": 0.3}
 Z = np.array([TRUTH[name] for name in PARAMETERS])
 
 
@@ -64,7 +66,7 @@ def test_what_was_not_read_comes_nearer_too() -> None:
 
 
 def test_three_steady_readings_teach_no_more_than_three_combinations_and_nothing_about_wet_surfaces() -> None:
-    """By counting: three numbers cannot fix seven parameters; and no thermometer tells how much evaporates in a dry box."""
+    """By counting: three numbers cannot fix nine parameters; and no thermometer tells how much evaporates in a dry box."""
     found = calibrate(PVC, readings(PVC, STEADY))
     assert sum(item.learnt > 0.01 for item in found.combinations) <= 3
     assert sum(item.learnt > LEARNT for item in found.combinations) >= 2
@@ -101,6 +103,35 @@ def test_the_straight_problem_has_its_textbook_answer() -> None:
     assert factor("room_k", np.array([found.belief.middle[place]]))[0] == pytest.approx(
         (22.0 - found.before[0]) / (1 + sigma2), rel=0.1
     )
+
+
+@pytest.mark.parametrize("off_k", [16.0, -16.0])
+def test_a_reading_far_from_all_others_is_questioned_and_not_averaged_in(off_k: float) -> None:
+    """Sixteen kelvin are no enclosure's doing: what is learnt is what the others teach, to a tenth of a standard deviation."""
+    taken = readings(PVC, [*STEADY, ("warm-air", 12 * 60), ("cool-air", 12 * 60)])
+    wrong = (*taken[:3], replace(taken[3], value=taken[3].value + off_k), taken[4])
+    without = calibrate(PVC, (*taken[:3], taken[4]))
+    found = calibrate(PVC, wrong)
+    assert found.questioned == (3,)
+    assert calibrate(PVC, taken).questioned == ()
+    assert found.belief.middle == pytest.approx(without.belief.middle, abs=0.1)
+
+
+def test_a_single_reading_that_no_enclosure_could_have_is_questioned_too() -> None:
+    (right,) = readings(PVC, STEADY[1:2])
+    assert calibrate(PVC, (right,)).questioned == ()
+    assert calibrate(PVC, (replace(right, value=right.value + 16.0),)).questioned == (0,)
+
+
+def test_what_was_learnt_of_seven_parameters_is_still_known() -> None:
+    """An older document's calibration: what it knows stays, and the parameters that came since are as unsure as ever."""
+    root = [[0.5 if row == column else 0.0 for column in range(7)] for row in range(7)]
+    old = Calibration.model_validate({"middle": [0.1 * (at + 1) for at in range(7)], "root": root, "readings": 3})
+    assert old.middle[:7] == pytest.approx([0.1 * (at + 1) for at in range(7)])
+    assert set(old.middle[7:]) == {0.0}
+    assert np.array(old.root) == pytest.approx(np.diag([0.5] * 7 + [1.0] * (len(PARAMETERS) - 7)))
+    with pytest.raises(ValueError, match="parameters"):
+        Calibration.model_validate({"middle": [0.1] * 6})
 
 
 def test_nothing_read_is_nothing_learnt() -> None:

@@ -27,7 +27,10 @@ DRAWN = 1200
 
 @pytest.mark.parametrize("case", [GLASS, DIMMED, TURNS, DAMP], ids=["glass", "dimmed", "two thermostats", "damp"])
 def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: EnclosureCase) -> None:
-    """Monte Carlo of the full model, 1200 draws: every decile to a tenth of the range and 0.1 of the unit."""
+    """Monte Carlo of the full model, 1200 draws: every decile to a tenth of the range and 0.1 of the unit.
+
+    A duty that is nought in nine draws of ten to half a per cent: it bends there.
+    """
     normals = np.random.default_rng(3).standard_normal((DRAWN, len(PARAMETERS)))
     full = varied(case, ("winter",), PRIOR.at(normals)).predicted()
     quick = solve_steady(case, seasons=("winter",))
@@ -35,7 +38,7 @@ def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: E
         settled = quick.states["winter", phase]
         for name, values in full.items():
             low, high = np.quantile(values[at * DRAWN :][:DRAWN], (0.1, 0.9))
-            close = 0.1 * (high - low) + 0.1
+            close = 0.1 * (high - low) + (0.5 if name.startswith("duty") else 0.1)
             assert settled.predictions[name].low == pytest.approx(low, abs=close), (phase, name)
             assert settled.predictions[name].high == pytest.approx(high, abs=close), (phase, name)
 
@@ -83,7 +86,7 @@ def test_minutes_are_counted_from_lights_on() -> None:
 
 def test_what_was_learnt_narrows_every_range() -> None:
     """Half the spread in every parameter is about half the range of every prediction."""
-    half = tuple(tuple(0.5 if row == column else 0.0 for column in range(7)) for row in range(7))
+    half = tuple(tuple(0.5 if row == column else 0.0 for column in range(len(PARAMETERS))) for row in range(len(PARAMETERS)))
     before, after = solve_steady(GLASS), solve_steady(replace(GLASS, belief=Belief(root=half)))
     for name in ("basking_surface", "warm_air", "cool_air"):
         wide, narrow = (found.states["winter", "day"].predictions[name] for found in (before, after))
@@ -111,3 +114,15 @@ def test_a_band_at_its_edge_is_a_toss_up() -> None:
     draws = solve_steady(GLASS).states["winter", "day"].draws["cool_air"]
     edge = Band(float(np.median(draws)), None, Basis(BasisKind.ESTIMATE))
     assert JointProbability().of("cool_air", edge, draws) == pytest.approx(0.5, abs=0.02)
+
+
+def test_a_lamp_without_thermostat_is_not_known_to_a_few_kelvin_and_no_room_is_known_to_a_per_cent() -> None:
+    """Trade, from memory: lamps of one class differ by a third in what they throw on a stone; room hygrometers by five per cent."""
+    free, held = (solve_steady(case).states["winter", "day"].predictions for case in (PVC, DIMMED))
+    surface, dry = free["basking_surface"], free["cool_humidity"]
+    assert surface.high - surface.low > 0.4 * (surface.value - 21.0)
+    assert held["basking_surface"].high - held["basking_surface"].low < 5.0
+    empty = solve_steady(replace(PVC, heaters=(), bowl_m2=0.0)).states["winter", "day"].predictions["cool_humidity"]
+    assert empty.low < empty.value - 5.0
+    assert empty.high > empty.value + 5.0
+    assert dry.high - dry.low > 8.0
