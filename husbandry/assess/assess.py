@@ -103,4 +103,4 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
     gathered = facts(subject, Modelled(case, climate, by_readings(quantities), fed), records.weighings)
     situation = Situation(subject, case, climate, gathered, depth.quick)
     findings = told(proposed(review(gathered), situation))
-    return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, joint.all_hold())
+    return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, joint.certainty())

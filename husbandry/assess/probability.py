@@ -6,14 +6,57 @@ together are counted once.
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.assessment import Band, Read
 from husbandry.climate import spread
+from husbandry.climate.calibrate import PLACES
 
 Floats = NDArray[np.float64]
+
+SAFE: Final = 0.85  # a chance from which a band counts as held; below one less it, as not held; between, it may go either way
+INSTRUMENT: Final = {"degC": 0.5, "%": 3.0}  # what a keeper's instrument is sure to, once compared (common practice, no source)
+SETTLED: Final = 0.5  # of a number's variance, from which a reading settles it
+READ_AT: Final = {
+    "basking_surface": "basking-surface",
+    "warm_air": "warm-air",
+    "cool_air": "cool-air",
+    "water_temperature": "water",
+    "warm_humidity": "warm-humidity",
+    "cool_humidity": "cool-humidity",
+    "humid_hide": "humid-hide",
+}
+
+
+@dataclass(frozen=True)
+class Settling:
+    """The reading that would tell most of what is open: where, by "day" or "night", and how many of the open bands it settles."""
+
+    place: str
+    phase: str
+    settles: int
+
+
+@dataclass(frozen=True)
+class Certainty:
+    """Which bands are safe, which may go either way and which will not hold, by the numbers' ids, the least likely first.
+
+    `together` is the chance (0–1) that all of them hold at once; `reading` what would settle most of the open ones.
+    """
+
+    safe: tuple[str, ...] = ()
+    open: tuple[str, ...] = ()
+    lost: tuple[str, ...] = ()
+    together: float | None = None
+    reading: Settling | None = None
+
+    @property
+    def count(self) -> int:
+        """How many bands there are."""
+        return len(self.safe) + len(self.open) + len(self.lost)
 
 
 @dataclass
@@ -26,6 +69,7 @@ class JointProbability:
 
     read: Mapping[str, Read] = field(default_factory=dict)
     held: dict[str, NDArray[np.bool_]] = field(default_factory=dict)
+    drawn: dict[str, Floats] = field(default_factory=dict)
 
     def of(self, name: str, band: Band | None, drawn: Floats | None, *, counts: bool = True) -> float | None:
         """Return the share of the draws inside `band`; None where nothing was drawn or nothing is wanted.
@@ -38,6 +82,7 @@ class JointProbability:
             width = float(drawn.std())
             drawn = self.read[name].value + self.read[name].sigma * (drawn - drawn.mean()) / (width or 1.0)
         inside = spread.within(drawn, band.low, band.high)
+        self.drawn[name] = drawn
         if counts:
             self.held[name] = inside
         return float(inside.mean())
@@ -47,3 +92,35 @@ class JointProbability:
         if not self.held:
             return None
         return float(np.logical_and.reduce(list(self.held.values())).mean())
+
+    def certainty(self) -> Certainty:
+        """Part the bands by how likely each holds, and say which reading would tell most of those that may go either way."""
+        chances = {name: float(inside.mean()) for name, inside in self.held.items()}
+        ordered = sorted(chances, key=lambda name: chances[name])
+        lost = tuple(name for name in ordered if chances[name] < 1 - SAFE)
+        safe = tuple(name for name in ordered if chances[name] >= SAFE)
+        undecided = tuple(name for name in ordered if name not in lost and name not in safe)
+        return Certainty(safe, undecided, lost, self.all_hold(), self._telling(undecided))
+
+    def _telling(self, undecided: tuple[str, ...]) -> Settling | None:
+        """The reading, of those not yet taken, that explains most of the variance of what is open."""
+        best: tuple[float, Settling] | None = None
+        for name, drawn in self.drawn.items():
+            key, _, when = name.partition("/")
+            place = READ_AT.get(key)
+            if place is None or name in self.read:
+                continue
+            known = PLACES[place]
+            noise = known.model_sigma**2 + INSTRUMENT[known.unit] ** 2
+            trusted = float(drawn.var()) / (float(drawn.var()) + noise)
+            shares = [trusted * _explained(drawn, self.drawn[other]) for other in undecided]
+            found = Settling(place, when.partition("/")[2], sum(share >= SETTLED for share in shares))
+            if found.settles and (best is None or (found.settles, sum(shares)) > (best[1].settles, best[0])):
+                best = sum(shares), found
+        return best[1] if best else None
+
+
+def _explained(one: Floats, other: Floats) -> float:
+    """The share of the variance of the other that a straight line in the one explains."""
+    spread_both = float(one.std() * other.std())
+    return 0.0 if spread_both < 1e-12 else float(np.mean((one - one.mean()) * (other - other.mean())) / spread_both) ** 2

@@ -1,9 +1,10 @@
 """What `assess` returns."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 
 from husbandry.animal.body import Body
+from husbandry.assess.probability import Certainty
 from husbandry.assessment import Finding, Quantity
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.states import Climate
@@ -12,7 +13,7 @@ from husbandry.feeding.menu import Menu
 
 @dataclass(frozen=True)
 class Assessment:
-    """The whole answer for one plan on one day; `likely` is the chance (0–1) that every band is held at once."""
+    """The whole answer for one plan on one day; `certainty` is how sure its bands are."""
 
     today: date
     species: str
@@ -22,7 +23,12 @@ class Assessment:
     menu: Menu
     climate: Climate
     days: dict[str, DayCourse]
-    likely: float | None = None
+    certainty: Certainty = field(default_factory=Certainty)
+
+    @property
+    def likely(self) -> float | None:
+        """The chance (0–1) that every band is held at once; None where nothing was drawn."""
+        return self.certainty.together
 
     @property
     def lives_in_water(self) -> bool:

@@ -18,7 +18,7 @@ from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, wording
 from ridgeback.planner import feeds, fields, growing, revisions, step_bands, step_fields
 from ridgeback.planner.counted import counted
-from ridgeback.planner.readings import last_by_quantity, of_habitat
+from ridgeback.planner.readings import PLACE_NAMES, last_by_quantity, of_habitat
 from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
@@ -102,8 +102,7 @@ def live(
         "layout": layout.name,
         "bands": step_bands.bands(found, view, units, step_bands.BANDS, last),
         "whole_day": step_bands.bands(found, view, units, step_bands.WHOLE_DAY, last),
-        "chance": None if found.likely is None else chance_text(found.likely),
-        "least_sure": _least_sure(found),
+        "certainty": _certainty(found),
         "strip": daystrip.draw(plan, found, view.season, units, layout.strip),
         "findings": [_finding(item, view, units) for item in found.findings],
         "shown": FINDINGS_SHOWN,
@@ -123,14 +122,33 @@ def live(
     }
 
 
-def _least_sure(found: Assessment) -> str:
-    """ "cool-end air, summer night, 43 %": the band that is least likely to hold, what a keeper would look at first."""
-    judged = [item for item in found.quantities if item.likely is not None and item.phase]
-    if not judged:
-        return ""
-    item = min(judged, key=lambda one: one.likely or 0.0)
-    words = {"name": wording.name(item), "when": wording.when(item), "chance": chance_text(item.likely or 0.0)}
-    return _("%(name)s, %(when)s, %(chance)s %%") % words
+def _certainty(found: Assessment) -> dict[str, Any] | None:
+    """How sure the bands are, in words: how many are safe, which may go either way or will not hold, and what would settle them."""
+    certainty = found.certainty
+    if certainty.together is None:
+        return None
+    named = {item.id: item for item in found.quantities}
+
+    def told(ids: tuple[str, ...]) -> list[str]:
+        said = [(named[one], chance_text(named[one].likely or 0.0)) for one in ids if one in named]
+        return [
+            _("%(name)s, %(when)s, %(chance)s %%") % {"name": wording.name(item), "when": wording.when(item), "chance": chance}
+            if item.phase
+            else _("%(name)s, %(chance)s %%") % {"name": wording.name(item), "chance": chance}
+            for item, chance in said
+        ]
+
+    reading = certainty.reading
+    return {
+        "count": certainty.count,
+        "safe": len(certainty.safe),
+        "open": told(certainty.open),
+        "lost": told(certainty.lost),
+        "together": chance_text(certainty.together),
+        "reading": None
+        if reading is None
+        else {"place": PLACE_NAMES[reading.place], "phase": names.PHASES[reading.phase], "settles": reading.settles},
+    }
 
 
 def size(plan: HabitatPlan, units: KeeperUnits) -> str:

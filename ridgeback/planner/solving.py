@@ -8,6 +8,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from husbandry.assess.assess import NO_DAYS, Depth, assess
+from husbandry.assess.probability import SAFE
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure, Quantity
 from husbandry.climate.heaters import HEATERS
@@ -117,7 +118,8 @@ def states(
             side |= {
                 "plan": plan,
                 "words": _state_words(item),
-                "chance": None if answer.likely is None else chance_text(answer.likely),
+                "safe": len(answer.certainty.safe),
+                "count": answer.certainty.count,
                 "section": section.draw(plan, profile, answer, section.Look(season, "day", units, wording.part_names(), plan)),
             }
         sides.append(side)
@@ -175,7 +177,8 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
     return {
         "place": place,
         "parts": parts,
-        "likely": chance_text(rig.likely),
+        "safe": sum(chance >= SAFE for chance in rig.chances.values()),
+        "count": len(rig.chances),
         "weakest": [
             {"name": wording.name(by_id[name]), "when": wording.when(by_id[name]), "chance": chance_text(chance)}
             for name, chance in weakest

@@ -23,8 +23,8 @@ STEADY_ROOM = dict.fromkeys(("summer", "winter"), RoomState(22.0, 22.0, 50.0))
 BOX = replace(PVC, rooms=STEADY_ROOM)
 
 
-def lamp(on: float, off: float, watts: float = 75.0, **held: object) -> EnclosureCase:
-    return replace(BOX, heaters=(replace(flood(watts, 0.25, 0.4, **held), on_hour=on, off_hour=off),))
+def lamp(on: float, off: float, watts: float = 75.0) -> EnclosureCase:
+    return replace(BOX, heaters=(replace(flood(watts, 0.25, 0.4), on_hour=on, off_hour=off),))
 
 
 def test_the_ends_of_phases_are_those_of_matrix_exponentials() -> None:

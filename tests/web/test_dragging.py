@@ -16,6 +16,7 @@ from ridgeback.daybook.growth import habitats_of
 from ridgeback.language import wording
 from ridgeback.planner import growing, revisions
 from ridgeback.planner.models import PlanRevision
+from ridgeback.planner.readings import PLACE_NAMES
 from ridgeback.rooms.models import Habitat
 from tests.plans import TODAY, plan
 from tests.web.test_planning import HTMX, plan_now, post
@@ -63,14 +64,20 @@ def test_what_was_weighed_counts_while_something_is_dragged_and_when_it_is_let_g
     assert growing.weighings(saved) == dragged
 
 
-def test_the_band_least_likely_to_hold_is_named(client: Client, habitat: Habitat) -> None:
+def test_the_bands_that_may_not_hold_are_named_with_the_reading_that_would_tell(client: Client, habitat: Habitat) -> None:
     url = reverse("planner:bench", args=[habitat.pk])
     page = client.get(url, {"step": "heat", "season": "winter"})
-    judged = [item for item in page.context["assessment"].quantities if item.likely is not None and item.phase]
-    least = min(judged, key=lambda item: item.likely)
-    said = page.content.decode().partition("least sure: ")[2][:80]
-    assert said.startswith(f"{wording.name(least)}, {wording.when(least)}, ")
-    assert all(item.likely >= least.likely for item in judged)
+    found = page.context["assessment"]
+    words = " ".join(page.content.decode().split())
+    certainty = found.certainty
+    assert f"{len(certainty.safe)} of {certainty.count} bands of summer and winter are safe" in words
+    doubtful = [item for item in found.quantities if item.id in certainty.open + certainty.lost]
+    assert doubtful
+    for item in doubtful:
+        assert wording.name(item) in words.partition("all bands hold at once")[0]
+    assert certainty.reading is not None
+    assert f"Measure next: {PLACE_NAMES[certainty.reading.place]}, by {certainty.reading.phase}." in words
+    assert reverse("planner:readings", args=[habitat.pk]) in words
 
 
 def test_letting_go_saves_and_holds_the_part_inside(client: Client, habitat: Habitat) -> None:
