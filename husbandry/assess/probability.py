@@ -17,7 +17,7 @@ from husbandry.climate.calibrate import PLACES
 
 Floats = NDArray[np.float64]
 
-SAFE: Final = 0.85  # a chance from which a band counts as held; below one less it, as not held; between, it may go either way
+SAFE: Final = 0.75  # a chance from which a band is likely to hold; below one less it, it hardly will; between, it may go either way
 INSTRUMENT: Final = {"degC": 0.5, "%": 3.0}  # what a keeper's instrument is sure to, once compared (common practice, no source)
 SETTLED: Final = 0.5  # of a number's variance, from which a reading settles it
 READ_AT: Final = {
@@ -42,7 +42,7 @@ class Settling:
 
 @dataclass(frozen=True)
 class Certainty:
-    """Which bands are safe, which may go either way and which will not hold, by the numbers' ids, the least likely first.
+    """Which bands are likely to hold, which may go either way and which hardly will, by the numbers' ids, the least likely first.
 
     `together` is the chance (0–1) that all of them hold at once; `reading` what would settle most of the open ones.
     """
