@@ -44,7 +44,7 @@ class ReadingPlace:
 
 
 PLACES: Final = {
-    "basking-surface": ReadingPlace("degC", 1.5, surface=True),
+    "basking-surface": ReadingPlace("degC", 0.8, surface=True),  # most of its doubt is the beam's, a parameter of its own
     "warm-air": ReadingPlace("degC", 0.6),
     "cool-air": ReadingPlace("degC", 0.6),
     "warm-ground": ReadingPlace("degC", 1.0, surface=True),
