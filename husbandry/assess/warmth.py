@@ -28,6 +28,9 @@ LEAST_IRRADIANCE = 1e-6  # W/m²
 TOGETHER_SHARE = 0.3  # of the main lamp's warmth on the spot: another one with that much is hung for the spot too
 OUT_OF_WATER = ("basking_surface", "warm_air", "hottest_air")  # what a turtle that basks meets outside
 COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
+# The width over which a body wants warmth, over its length: a coil and a shell taper to both ends (estimates).
+WIDTHS = {"snake": 0.5, "tortoise": 0.5, "turtle": 0.5, "frog": 0.4}
+SLENDER = 0.15
 MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
 
 
@@ -274,14 +277,17 @@ def _on_spot(case: EnclosureCase, heater: HeaterCase) -> float:
     if heater.height_m <= case.spot.top_m:
         return 0.0
     return float(
-        heaters.irradiance(beam.radiant_watts, beam.half_angle_deg, beam.face_m, case.spot.x_m - beam.x_m, 0.0, beam.drop_m)
+        heaters.irradiance(
+            beam.radiant_watts, beam.half_angle_deg, beam.face_m, case.spot.x_m - beam.x_m, beam.aside_m, beam.drop_m
+        )
     )
 
 
 def _beam(case: EnclosureCase, heater: HeaterCase) -> heaters.Beam:
     kind = heaters.HEATERS[heater.kind]
     drop_m = max(heater.height_m - case.spot.top_m, 0.01)
-    return heaters.Beam(heater.x_m, drop_m, kind.radiant_share * heater.watts, heater.half_angle_deg, kind.face_m)
+    aside_m = heater.off_m - case.spot.off_m
+    return heaters.Beam(heater.x_m, drop_m, kind.radiant_share * heater.watts, heater.half_angle_deg, kind.face_m, aside_m)
 
 
 def _for_the_spot(heater: HeaterCase) -> bool:
@@ -289,7 +295,7 @@ def _for_the_spot(heater: HeaterCase) -> bool:
 
 
 def patch(subject: Subject, case: EnclosureCase) -> list[Quantity]:
-    """How long the warm patch is that the lamps over the basking spot make together, beside the animal's length."""
+    """How long the warm patch is that the lamps over the basking spot make together, over the body's width, beside its length."""
     profile, body = subject.profile, subject.body
     lamps = basking_lamps(case)
     if not lamps:
@@ -299,9 +305,10 @@ def patch(subject: Subject, case: EnclosureCase) -> list[Quantity]:
     if drop_m <= 0:
         return []
     beams = tuple(_beam(case, case.heaters[index]) for index in lamps)
-    width_m = heaters.patch_length(beams, case.spot.x_m)
     share = COIL_SHARE if profile.body.form == "snake" else 1.0
     wanted = None if body.length_m is None else body.length_m * share
+    over_m = 0.0 if wanted is None else WIDTHS.get(profile.body.form, SLENDER) * wanted
+    width_m = heaters.patch_length(beams, case.spot.x_m, over_m)
     basis = Basis(BasisKind.PRACTICE, note="the warm patch covers the body")
     told: dict[str, Parameter] = {"watts": Measure(heater.watts, "W"), "drop": Measure(drop_m, "m")}
     reason = Reason(ReasonCode.HEAT_PATCH, told | {"lamps": len(lamps)})

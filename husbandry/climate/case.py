@@ -13,7 +13,7 @@ class HeaterCase:
 
     `length_m` is a mat's, cable's or tube heater's extent along the enclosure. `night_set_c` is the set point in the
     dark, None where it is the same as by day. `probe_error_k` is what the probe reads too high; `hysteresis_k` the width
-    an on/off thermostat swings over.
+    an on/off thermostat swings over. `off_m` is how far it hangs behind the middle of the width.
     """
 
     kind: str
@@ -30,6 +30,7 @@ class HeaterCase:
     length_m: float = 0.0
     hysteresis_k: float = 1.0
     probe_error_k: float = 0.0
+    off_m: float = 0.0
 
     def set_point(self, *, day: bool) -> float:
         """What the probe's place has when the thermostat is satisfied: its set point without the probe's error."""
@@ -39,12 +40,16 @@ class HeaterCase:
 
 @dataclass(frozen=True)
 class BaskingSpot:
-    """The surface aimed at: its middle, its side, its top above the inner floor, and its kind in `PERCHES`."""
+    """The surface aimed at: its middle, its side, its top above the inner floor, and its kind in `PERCHES`.
+
+    `off_m` is how far it lies behind the middle of the width.
+    """
 
     x_m: float
     side_m: float
     top_m: float
     perch: str
+    off_m: float = 0.0
 
 
 @dataclass(frozen=True)

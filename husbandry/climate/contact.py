@@ -110,7 +110,9 @@ def back_temperature(
         drop_m = heater.height_m - height_m
         if kind.place != "over" or share <= 0 or drop_m <= 0.01:
             continue
-        one = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, case.spot.x_m - heater.x_m, 0.0, drop_m)
+        one = heaters.irradiance(
+            1.0, heater.half_angle_deg, kind.face_m, case.spot.x_m - heater.x_m, case.spot.off_m - heater.off_m, drop_m
+        )
         falling += share * heater.watts * kind.radiant_share * passed_share(case, heater) * float(one)
     gain = stronger * falling * SKIN_ABSORPTANCE / basking.PERCHES["branch"].absorptance
     air = np.array([air_c])

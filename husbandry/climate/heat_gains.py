@@ -102,7 +102,7 @@ def spot_irradiance(case: EnclosureCase, heater: HeaterCase) -> tuple[float, flo
     along = (np.arange(SPOT_STEPS) + 0.5) / SPOT_STEPS - 0.5
     across = along if PERCHES[spot.perch].depth_share > 0.5 else np.zeros(1)
     x = np.append((spot.x_m + along[:, None] * spot.side_m - heater.x_m + 0 * across).ravel(), spot.x_m - heater.x_m)
-    y = np.append((0 * along[:, None] + across * min(spot.side_m, case.width_m)).ravel(), 0.0)
+    y = np.append((0 * along[:, None] + across * min(spot.side_m, case.width_m)).ravel(), 0.0) + spot.off_m - heater.off_m
     field = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, x, y, drop) * passed_share(case, heater)
     if heater.height_m <= spot.top_m:
         return 0.0, 0.0
@@ -167,7 +167,7 @@ def heat_gains(case: EnclosureCase, heater: HeaterCase, area_m2: float) -> tuple
     drop = max(heater.height_m - case.ground_depth_m, LEAST_DROP_M)
     columns, rows = FLOOR_STEPS
     x = (np.arange(columns) + 0.5) * case.length_m / columns
-    y = (np.arange(rows) + 0.5) * case.width_m / rows - case.width_m / 2
+    y = (np.arange(rows) + 0.5) * case.width_m / rows - case.width_m / 2 - heater.off_m
     cell = case.length_m / columns * case.width_m / rows
     field = heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, x[:, None] - heater.x_m, y[None, :], drop)
     floor = field.sum(axis=1).reshape(ZONES, columns // ZONES).sum(axis=1) * cell

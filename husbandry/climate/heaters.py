@@ -134,17 +134,21 @@ def irradiance(
 
 @dataclass(frozen=True)
 class Beam:
-    """A lamp over a surface: where its axis meets it along the length, its drop to it (m), what it radiates (W), its face."""
+    """A lamp over a surface: where its axis meets it along the length, its drop to it (m), what it radiates (W), its face.
+
+    `aside_m` is how far its axis lies behind the line along the length that is looked at.
+    """
 
     x_m: float
     drop_m: float
     radiant_watts: float
     half_angle_deg: float
     face_m: float
+    aside_m: float = 0.0
 
 
-def patch_length(beams: tuple[Beam, ...], at_m: float) -> float:
-    """Return the length in m, along the lamps' line, of the warm patch nearest to `at_m`: at least half the peak of all together.
+def patch_length(beams: tuple[Beam, ...], at_m: float, over_m: float = 0.0) -> float:
+    """Return the length in m, along the enclosure, of the warm patch nearest to `at_m`: at least half the peak of all together.
 
     Two lamps whose fields run together warm one patch; where the warmth falls below half between them, there are two.
 
@@ -153,11 +157,13 @@ def patch_length(beams: tuple[Beam, ...], at_m: float) -> float:
     beams
         Lamps with what each radiates, where it hangs and how high.
     at_m
-        The place along the lamps' line, m.
+        The place along the enclosure, m.
+    over_m
+        The width over which it has to be so warm, half of it to either side, m.
 
     Returns
     -------
-    m.
+    m; 0 where nothing is so warm over that width.
 
     References
     ----------
@@ -165,13 +171,17 @@ def patch_length(beams: tuple[Beam, ...], at_m: float) -> float:
     """
     reach = max(PATCH_REACH * beam.drop_m + beam.face_m for beam in beams)
     x = np.linspace(min(beam.x_m for beam in beams) - reach, max(beam.x_m for beam in beams) + reach, PATCH_POINTS)
-    field = np.zeros(x.size)
+    # The peak may lie under any of the lamps; what counts is the coolest across the body.
+    across = np.array([-over_m / 2, 0.0, over_m / 2, *(beam.aside_m for beam in beams)])[:, None]
+    whole = np.zeros((across.size, x.size))
     for beam in beams:
-        field += irradiance(beam.radiant_watts, beam.half_angle_deg, beam.face_m, x - beam.x_m, 0.0, beam.drop_m)
-    warm = np.flatnonzero(field >= 0.5 * np.max(field))
+        whole += irradiance(beam.radiant_watts, beam.half_angle_deg, beam.face_m, x - beam.x_m, across - beam.aside_m, beam.drop_m)
+    field, half = whole[:3].min(axis=0), 0.5 * float(whole.max())
+    warm = np.flatnonzero(field >= half)
+    if not warm.size:
+        return 0.0
     patches = np.split(warm, np.flatnonzero(np.diff(warm) > 1) + 1)
     patch = min(patches, key=lambda places: float(np.abs(x[places] - at_m).min()))
-    half = 0.5 * float(np.max(field))
 
     def edge(inner: int, outer: int) -> float:
         if not 0 <= outer < x.size:

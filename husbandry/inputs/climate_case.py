@@ -18,7 +18,7 @@ from husbandry.climate.case import (
 from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
 from husbandry.plan.equipment import Heater, Hung, hours_of
-from husbandry.plan.geometry import basking_top_m, spot_x_m
+from husbandry.plan.geometry import basking_top_m, spot_x_m, spot_y_m, y_of
 from husbandry.plan.habitat import HabitatPlan, Watering
 
 USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
@@ -29,8 +29,9 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     """Return the climate's input."""
     box, x_m = plan.enclosure, spot_x_m(plan)
     side_m, perch = (plan.platform.length_m, plan.platform.kind) if plan.platform else (BARE_SPOT_M, "ground")
-    spot = BaskingSpot(x_m, side_m, basking_top_m(plan, x_m), perch)
-    heat = tuple(_heater_case(heater) for heater in plan.heaters)
+    middle_m = box.width_m / 2
+    spot = BaskingSpot(x_m, side_m, basking_top_m(plan, x_m), perch, spot_y_m(plan) - middle_m)
+    heat = tuple(_heater_case(heater, y_of(plan, heater) - middle_m) for heater in plan.heaters)
     heat += tuple(case for item in glowing(plan) for case in _lamp_heat(plan, *item))
     rooms = {
         season: RoomState(plan.room_c(season, "day"), plan.room_c(season, "night"), room.humidity_percent, room.curve_c)
@@ -68,7 +69,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     )
 
 
-def _heater_case(heater: Heater) -> HeaterCase:
+def _heater_case(heater: Heater, off_m: float) -> HeaterCase:
     held = heater.thermostat
     return HeaterCase(
         heater.kind,
@@ -85,6 +86,7 @@ def _heater_case(heater: Heater) -> HeaterCase:
         heater.length_m or USUAL_LENGTH_M,
         held.hysteresis_k,
         held.probe_error_k,
+        off_m,
     )
 
 

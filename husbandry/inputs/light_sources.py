@@ -1,5 +1,6 @@
 """The lamps of a plan as the light model sees them: UV, visible light, what casts shade, what ends inside."""
 
+import math
 from collections.abc import Sequence
 from datetime import date
 
@@ -7,7 +8,7 @@ from husbandry.climate import heaters
 from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
 from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
 from husbandry.plan.equipment import Heater, Hung, Timed, UvLamp, hours_of
-from husbandry.plan.geometry import outside_lid, through_mesh
+from husbandry.plan.geometry import hide_depth_m, outside_lid, spot_y_m, through_mesh, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.units import DAYS_A_MONTH
 
@@ -58,7 +59,17 @@ def uv_lamp(plan: HabitatPlan, lamp: UvLamp, today: date, height_m: float | None
     passed = plan.enclosure.mesh_open_share if through_mesh(plan, at_m) else 1.0
     if lamp.behind_glass:
         passed = 0.0
-    return Lamp(lamp.kind, lamp.tube_m, lamp.x_m, at_m, lamp.reflector, _months(lamp.fitted, today), passed, uv_factor(plan))
+    return Lamp(lamp.kind, lamp.tube_m, lamp.x_m, at_m, lamp.reflector, _months(lamp.fitted, today), passed, *_beside(plan, lamp))
+
+
+def _beside(plan: HabitatPlan, lamp: UvLamp) -> tuple[float, float, bool]:
+    """What multiplies a lamp's UV, how far behind the basking place it hangs, and whether across."""
+    return uv_factor(plan), _aside_m(plan, lamp), lamp.across
+
+
+def _aside_m(plan: HabitatPlan, hung: Hung) -> float:
+    """How far behind the plane through the basking place something hangs, m."""
+    return y_of(plan, hung) - spot_y_m(plan)
 
 
 def uv_of_heater(plan: HabitatPlan, heater: Heater, today: date) -> Lamp | None:
@@ -67,7 +78,9 @@ def uv_of_heater(plan: HabitatPlan, heater: Heater, today: date) -> Lamp | None:
         return None
     passed = plan.enclosure.mesh_open_share if through_mesh(plan, heater.height_m) else 1.0
     output = heater.watts / RATED_WATTS[heater.kind] * uv_factor(plan)
-    return Lamp(heater.kind, 0.0, heater.x_m, heater.height_m, True, _months(heater.fitted, today), passed, output)
+    return Lamp(
+        heater.kind, 0.0, heater.x_m, heater.height_m, True, _months(heater.fitted, today), passed, output, _aside_m(plan, heater)
+    )
 
 
 def uv_factor(plan: HabitatPlan) -> float:
@@ -112,9 +125,18 @@ def uv_lamps_on(plan: HabitatPlan, today: date) -> tuple[Lamp, ...]:
 
 
 def shades(plan: HabitatPlan) -> tuple[Shade, ...]:
-    """The roofs that keep UV from what is below them: hides and flat platforms."""
-    ground_m = plan.ground.depth_m
-    found = [Shade(hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2, ground_m + hide.height_m) for hide in plan.hides]
+    """The roofs that keep UV from what is below them: hides and flat platforms.
+
+    A hide that the plan puts somewhere between front and back shades that part; else it may stand where it is wanted.
+    """
+    ground_m, spot_m = plan.ground.depth_m, spot_y_m(plan)
+    found = []
+    for hide in plan.hides:
+        reach = -math.inf, math.inf
+        if hide.y_m is not None:
+            half_m = hide_depth_m(plan, hide) / 2
+            reach = (hide.y_m - half_m - spot_m, hide.y_m + half_m - spot_m)
+        found.append(Shade(hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2, ground_m + hide.height_m, *reach))
     platform = plan.platform
     if platform is not None and platform.kind != "branch" and platform.height_m > 0:
         half = platform.length_m / 2
@@ -125,17 +147,23 @@ def shades(plan: HabitatPlan) -> tuple[Shade, ...]:
 def lights(plan: HabitatPlan) -> tuple[Luminaire, ...]:
     """Everything that shines visibly when most of it does: at the middle of the day, unless lamps burn at other times only."""
     found: list[tuple[Timed, Luminaire]] = []
+
+    def add(hung: Hung, lumens: float, length_m: float, angle: float = 60.0, *, across: bool = False) -> None:
+        beside = _open(plan, hung.height_m), _aside_m(plan, hung), across
+        found.append((hung, Luminaire(hung.x_m, hung.height_m, lumens, length_m, angle, *beside)))
+
     for heater in plan.heaters:
         if heater.kind in EFFICACY:
-            angle = heater.half_angle_deg or heaters.HEATERS[heater.kind].half_angle_deg
-            lumens = EFFICACY[heater.kind] * heater.watts
-            found.append((heater, Luminaire(heater.x_m, heater.height_m, lumens, 0.0, angle, _open(plan, heater.height_m))))
+            add(
+                heater,
+                EFFICACY[heater.kind] * heater.watts,
+                0.0,
+                heater.half_angle_deg or heaters.HEATERS[heater.kind].half_angle_deg,
+            )
     for lamp in plan.uv_lamps:
-        lumens = EFFICACY["tube"] * lamp_watts(lamp)
-        found.append((lamp, Luminaire(lamp.x_m, lamp.height_m, lumens, lamp.tube_m, passed=_open(plan, lamp.height_m))))
+        add(lamp, EFFICACY["tube"] * lamp_watts(lamp), lamp.tube_m, across=lamp.across)
     for bar in plan.light_bars:
-        lumens = EFFICACY[bar.kind] * bar.watts
-        found.append((bar, Luminaire(bar.x_m, bar.height_m, lumens, bar.length_m, passed=_open(plan, bar.height_m))))
+        add(bar, EFFICACY[bar.kind] * bar.watts, bar.length_m)
     most = _fullest(plan, [(timed, source.lumens) for timed, source in found])
     return tuple(source for timed, source in found if timed.runs_at(most))
 

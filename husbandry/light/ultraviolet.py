@@ -189,19 +189,63 @@ def point_shape(distance_m: ArrayLike, along_m: ArrayLike, half_angle_deg: float
     return np.asarray(shape if open_share == 1.0 else shape * mesh_passes(open_share, d / np.sqrt(squared)))
 
 
+def tube_shape(below_m: ArrayLike, along_m: ArrayLike, aside_m: ArrayLike, tube_m: float, open_share: float = 1.0) -> Floats:
+    """Return the irradiance of a level line source on a level surface that may lie beside it, through mesh or none.
+
+    Parameters
+    ----------
+    below_m, along_m, aside_m
+        How far the surface lies below the line, along it from its middle, and beside it, m; they broadcast.
+    tube_m
+        Luminous length in m.
+    open_share
+        Open share of a level mesh between them, 0 to 1; 1 for none.
+
+    Returns
+    -------
+    Irradiance for unit strength per metre of tube, 1/m²: that of `line_shape` at the slant distance, by the cosine of the slant.
+    Of a mesh the wires along the line hide more at a slant.
+
+    References
+    ----------
+    Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
+    """
+    slant, cosine = _slanted(below_m, aside_m)
+    return line_shape(slant, along_m, tube_m, open_share) * cosine * _through_slant(open_share, cosine)
+
+
+def _slanted(below_m: ArrayLike, aside_m: ArrayLike) -> tuple[Floats, Floats]:
+    """The slant distance to a line that hangs beside, m, and the cosine of the slant."""
+    below = np.asarray(below_m, float)
+    slant = np.hypot(below, np.asarray(aside_m, float))
+    return slant, below / slant
+
+
+def _through_slant(open_share: float, cosine: Floats) -> Floats | float:
+    """What a slant across the line leaves of what a mesh lets through straight down."""
+    wire = 1 - math.sqrt(open_share)
+    return np.maximum((1 - wire / cosine) / (1 - wire), 0.0) if 0 < wire < 1 else 1.0
+
+
 @dataclass(frozen=True)
 class Shade:
-    """A roof of a hide or a platform: opaque between `left_m` and `right_m` at `height_m`, as wide as the enclosure."""
+    """A roof of a hide or a platform: opaque between `left_m` and `right_m` at `height_m`.
+
+    From `front_m` to `back_m`, counted from the plane through the basking place; without them as wide as the enclosure.
+    """
 
     left_m: float
     right_m: float
     height_m: float
+    front_m: float = -math.inf
+    back_m: float = math.inf
 
 
 @dataclass(frozen=True)
 class Lamp:
-    """A UV lamp in place: `x_m`, `height_m` above the inner floor.
+    """A UV lamp in place: `x_m`, `height_m` above the inner floor, `aside_m` behind the plane through the basking place.
 
+    A tube hangs along the enclosure, or `across` it, from front to back.
     `passed` is the open share of mesh below it (1 without, 0 behind glass).
     `output` multiplies its class's strength: watts over the rated ones, or what the keeper's meter says.
     """
@@ -214,6 +258,8 @@ class Lamp:
     age_months: float = 0.0
     passed: float = 1.0
     output: float = 1.0
+    aside_m: float = 0.0
+    across: bool = False
 
     @property
     def strength(self) -> float:
@@ -224,40 +270,50 @@ class Lamp:
         share = (1.0 if self.reflector or kind.point else NO_REFLECTOR) * ageing(self.kind, self.age_months)
         return float(kind.index / rated * share * self.output)
 
-    def shape(self, distance_m: ArrayLike, along_m: ArrayLike) -> Floats:
-        """The field of unit strength, behind its mesh; arrays broadcast."""
+    def shape(self, below_m: ArrayLike, x_m: ArrayLike, aside_m: ArrayLike = 0.0) -> Floats:
+        """The field of unit strength, behind its mesh, so far below, right of and behind its middle; arrays broadcast."""
         kind = LAMPS[self.kind]
         if kind.point:
-            return point_shape(distance_m, along_m, kind.half_angle_deg, self.passed)
-        return line_shape(distance_m, along_m, self.tube_m, self.passed)
+            beside = np.hypot(np.asarray(x_m, float), np.asarray(aside_m, float))
+            return point_shape(below_m, beside, kind.half_angle_deg, self.passed)
+        along, beside = (aside_m, x_m) if self.across else (x_m, aside_m)
+        return tube_shape(below_m, along, beside, self.tube_m, self.passed)
 
-    def index_at(self, x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = ()) -> Floats:
-        """UV index on a level surface at `x_m` and `height_m` (arrays broadcast); zero beside or above the lamp."""
-        x, height = np.asarray(x_m, float), np.asarray(height_m, float)
+    def index_at(self, x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = (), aside_m: ArrayLike = 0.0) -> Floats:
+        """UV index on a level surface at `x_m`, `height_m` and so far behind the basking place (arrays broadcast).
+
+        Zero beside or above the lamp.
+        """
+        x, height, behind = np.asarray(x_m, float), np.asarray(height_m, float), np.asarray(aside_m, float)
         drop = self.height_m - height
         below = np.maximum(drop, 0.01)
-        given = self.strength * self.shape(below, x - self.x_m)
+        given = self.strength * self.shape(below, x - self.x_m, behind - self.aside_m)
         for shade in shades:
             if shade.height_m < self.height_m:
-                given = given - self._hidden(x, height, below, shade)
+                given = given - self._hidden(x, height, below, behind, shade)
         return np.asarray(np.where(drop > 0, np.maximum(given, 0.0), 0.0))
 
-    def _hidden(self, x: Floats, height: Floats, below: Floats, shade: Shade) -> Floats:
+    def _hidden(self, x: Floats, height: Floats, below: Floats, behind: Floats, shade: Shade) -> Floats:
         """What one roof takes from the field: the part of the tube behind it, as seen from below it."""
         under = height < shade.height_m - 1e-6
-        stretch = below / np.where(under, shade.height_m - height, 1.0)
+        reach = np.where(under, shade.height_m - height, 1.0) / below  # of the way up to the lamp, where the roof is
+        at_roof = behind + (self.aside_m - behind) * reach
+        under = under & (shade.front_m <= at_roof) & (at_roof <= shade.back_m)
         # Where the roof's edges appear along the lamp, from the receiver's foot.
-        left, right = (shade.left_m - x) * stretch, (shade.right_m - x) * stretch
-        if LAMPS[self.kind].point:
-            aside = self.x_m - x
+        left, right = (shade.left_m - x) / reach, (shade.right_m - x) / reach
+        aside, lateral = self.x_m - x, behind - self.aside_m
+        if LAMPS[self.kind].point or self.across:
             covered = under & (left < aside) & (aside < right)
-            return np.asarray(np.where(covered, self.strength * self.shape(below, x - self.x_m), 0.0))
-        first, last = self.x_m - self.tube_m / 2 - x, self.x_m + self.tube_m / 2 - x
-        begin, end = np.clip(left, first, last), np.clip(right, first, last)
-        return np.asarray(np.where(under, self.strength * part_shape(below, begin, end, self.passed), 0.0))
+            return np.asarray(np.where(covered, self.strength * self.shape(below, -aside, lateral), 0.0))
+        begin, end = (np.clip(edge, aside - self.tube_m / 2, aside + self.tube_m / 2) for edge in (left, right))
+        slant, cosine = _slanted(below, lateral)
+        hidden = part_shape(slant, begin, end, self.passed) * cosine * _through_slant(self.passed, cosine)
+        return np.asarray(np.where(under, self.strength * hidden, 0.0))
 
 
-def index_at(lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = ()) -> Floats:
+def index_at(
+    lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike, shades: tuple[Shade, ...] = (), aside_m: ArrayLike = 0.0
+) -> Floats:
     """Return the UV index of all lamps together.
 
     Parameters
@@ -268,6 +324,8 @@ def index_at(lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike, shade
         Places along the enclosure and above its inner floor, in m; they broadcast.
     shades
         Roofs that let no UV through.
+    aside_m
+        How far behind the plane through the basking place, in m; broadcasts too.
 
     Returns
     -------
@@ -279,10 +337,10 @@ def index_at(lamps: tuple[Lamp, ...], x_m: ArrayLike, height_m: ArrayLike, shade
     Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
     WHO 2002, Global Solar UV Index; ISO/CIE 17166 (docs/models.md [8, 9]; recalled).
     """
-    x, height = np.asarray(x_m, float), np.asarray(height_m, float)
-    total = np.zeros(np.broadcast_shapes(x.shape, height.shape))
+    x, height, behind = np.asarray(x_m, float), np.asarray(height_m, float), np.asarray(aside_m, float)
+    total = np.zeros(np.broadcast_shapes(x.shape, height.shape, behind.shape))
     for lamp in lamps:
-        total = total + lamp.index_at(x, height, shades)
+        total = total + lamp.index_at(x, height, shades, behind)
     return total
 
 

@@ -12,7 +12,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from husbandry.light.ultraviolet import line_shape, point_shape
+from husbandry.light.ultraviolet import point_shape, tube_shape
 
 Floats = NDArray[np.float64]
 
@@ -34,7 +34,10 @@ REFLECTOR_GAIN: Final = 1.7  # what a reflector sends down more (estimate)
 
 @dataclass(frozen=True)
 class Luminaire:
-    """A light in place, m: a line of `length_m`, or a point with `half_angle_deg` where that is zero; flux in lm."""
+    """A light in place, m: a line of `length_m`, or a point with `half_angle_deg` where that is zero; flux in lm.
+
+    It hangs `aside_m` behind the plane through the basking place; a line `across` goes from front to back.
+    """
 
     x_m: float
     height_m: float
@@ -42,18 +45,26 @@ class Luminaire:
     length_m: float = 0.0
     half_angle_deg: float = 42.0
     passed: float = 1.0
+    aside_m: float = 0.0
+    across: bool = False
 
     def lux_at(self, x_m: ArrayLike, height_m: ArrayLike) -> Floats:
         """Illuminance of a level surface; arrays broadcast, zero above the light. No light from walls."""
         drop = self.height_m - np.asarray(height_m, float)
         below, along = np.maximum(drop, 0.01), np.asarray(x_m, float) - self.x_m
         if self.length_m:
-            shape = (
-                line_shape(below, along, self.length_m, self.passed) * REFLECTOR_GAIN * self.lumens / (math.pi**2 * self.length_m)
-            )
+            aside = np.asarray(self.aside_m)
+            lengthwise, beside = (aside, along) if self.across else (along, aside)
+            strength = REFLECTOR_GAIN * self.lumens / (math.pi**2 * self.length_m)
+            shape = tube_shape(below, lengthwise, beside, self.length_m, self.passed) * strength
         else:
             m = math.log(0.5) / math.log(math.cos(math.radians(self.half_angle_deg)))
-            shape = point_shape(below, along, self.half_angle_deg, self.passed) * self.lumens * (m + 1) / (2 * math.pi)
+            shape = (
+                point_shape(below, np.hypot(along, self.aside_m), self.half_angle_deg, self.passed)
+                * self.lumens
+                * (m + 1)
+                / (2 * math.pi)
+            )
         return np.asarray(np.where(drop > 0, shape, 0.0))
 
 

@@ -137,10 +137,11 @@ class Thermostat(Part):
 
 
 class Hung(Timed):
-    """Something that hangs at a place: `x_m` its middle, `height_m` its lower face."""
+    """Something that hangs at a place: `x_m` its middle, `height_m` its lower face, `y_m` from the front: without it, midway."""
 
     x_m: Position
     height_m: Metres
+    y_m: Position | None = None
 
 
 class Heater(Hung):
@@ -168,7 +169,7 @@ class Heater(Hung):
 class UvLamp(Hung):
     """A UV lamp; `tube_m` is its luminous length (compacts: the length of the coil).
 
-    Where both `again_on` and `again_off` are given it burns a second time in the day.
+    Where both `again_on` and `again_off` are given it burns a second time in the day. `across`: from front to back, not along.
     """
 
     kind: TubeKind
@@ -178,6 +179,7 @@ class UvLamp(Hung):
     behind_glass: bool = False
     again_on: Clock | None = None
     again_off: Clock | None = None
+    across: bool = False
 
     @property
     def again(self) -> Timed | None:

@@ -5,7 +5,8 @@ from typing import Final
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.equipment import Hung
-from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.habitat import Bowl, HabitatPlan, Hide, Platform
+from husbandry.units import TOLERANCE_M
 
 
 def basking_top_m(plan: HabitatPlan, x_m: float) -> float:
@@ -22,6 +23,7 @@ def highest_under_m(plan: HabitatPlan, x_m: float) -> float:
     return max(basking_top_m(plan, x_m), *hides) if hides else basking_top_m(plan, x_m)
 
 
+WALL_GAP_M: Final = 0.02  # from a hide to the wall it stands at (estimate)
 TUBE_LEGS_M = 0.20  # how far above a mesh lid a tube is still stood
 
 
@@ -40,6 +42,34 @@ def spot_x_m(plan: HabitatPlan) -> float:
     if plan.uv_lamps:
         return plan.uv_lamps[0].x_m
     return plan.enclosure.length_m / 4
+
+
+def spot_y_m(plan: HabitatPlan) -> float:
+    """How far from the front the animal basks: on the platform, else under the lamp by which `spot_x_m` goes; else midway."""
+    if plan.platform is not None:
+        return y_of(plan, plan.platform)
+    x_m = spot_x_m(plan)
+    over = next((lamp for lamp in hanging(plan) if abs(lamp.x_m - x_m) < TOLERANCE_M), None)
+    return plan.enclosure.width_m / 2 if over is None else y_of(plan, over)
+
+
+def y_of(plan: HabitatPlan, part: Hung | Platform | Bowl) -> float:
+    """How far from the front something stands or hangs, m: midway where the plan does not say."""
+    return plan.enclosure.width_m / 2 if part.y_m is None else part.y_m
+
+
+def hide_depth_m(plan: HabitatPlan, hide: Hide) -> float:
+    """How deep a hide is from front to back: four fifths of its length, and less than half of the width (common practice)."""
+    return min(0.8 * hide.length_m, 0.45 * plan.enclosure.width_m)
+
+
+def hide_y_m(plan: HabitatPlan, index: int) -> float:
+    """How far from the front a hide's middle stands, m: without a place of its own by turns at the back and at the front."""
+    hide, wide = plan.hides[index], plan.enclosure.width_m
+    if hide.y_m is not None:
+        return hide.y_m
+    off_m = hide_depth_m(plan, hide) / 2 + WALL_GAP_M
+    return off_m if index % 2 else wide - off_m
 
 
 def outside_lid(plan: HabitatPlan, height_m: float) -> bool:

@@ -131,29 +131,38 @@ class Ground(Part):
 
 
 class Platform(Part):
-    """Where the animal basks: a stone, slate, wood or branch; `height_m` is its top above the ground's surface."""
+    """Where the animal basks: a stone, slate, wood or branch; `height_m` is its top above the ground's surface.
+
+    `y_m` from the front; without it, midway.
+    """
 
     kind: Literal["slate", "stone", "wood", "branch"] = "slate"
     x_m: Position
     length_m: Metres
     height_m: Annotated[float, Field(ge=0, le=3)]
+    y_m: Position | None = None
 
 
 class Hide(Part):
-    """A place to disappear; a humid hide holds damp moss."""
+    """A place to disappear; a humid hide holds damp moss. `y_m` from the front; without it, by turns at the back and the front."""
 
     x_m: Position
     length_m: Metres
     height_m: Metres
     humid: bool = False
+    y_m: Position | None = None
 
 
 class Bowl(Part):
-    """Water to drink and to sit in; `depth_m` is how deep the water stands, where it is known."""
+    """Water to drink and to sit in; `depth_m` is how deep the water stands, where it is known.
+
+    `y_m` from the front; without it, midway.
+    """
 
     x_m: Position
     diameter_m: Metres
     depth_m: Annotated[float, Field(gt=0, le=0.5)] | None = None
+    y_m: Position | None = None
 
 
 class Pool(Part):

@@ -26,13 +26,16 @@ def check_places(plan: HabitatPlan) -> list[Misplaced]:
     surface = plan.ground.depth_m
     if plan.platform is not None:
         wrong += _inside_length("platform.x_m", plan.platform.x_m, box.length_m)
+        wrong += _inside_width("platform", plan.platform.y_m, box.width_m)
         if surface + plan.platform.height_m >= box.height_m:
             limit_m = max(box.height_m - surface, 0.0)
             wrong.append(Misplaced("platform.height_m", "platform_above_lid", limit_m))
     for index, hide in enumerate(plan.hides):
         wrong += _inside_length(f"hides.{index}.x_m", hide.x_m, box.length_m)
+        wrong += _inside_width(f"hides.{index}", hide.y_m, box.width_m)
     if plan.bowl is not None:
         wrong += _inside_length("bowl.x_m", plan.bowl.x_m, box.length_m)
+        wrong += _inside_width("bowl", plan.bowl.y_m, box.width_m)
         if plan.bowl.diameter_m > min(box.width_m, box.length_m):
             wrong.append(Misplaced("bowl.diameter_m", "bowl_too_wide", min(box.width_m, box.length_m)))
     if plan.pool is not None:
@@ -51,6 +54,7 @@ def check_places(plan: HabitatPlan) -> list[Misplaced]:
     ceiling = box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M)
     for path, lamp in lamps:
         wrong += _inside_length(f"{path}.x_m", lamp.x_m, box.length_m)
+        wrong += _inside_width(path, lamp.y_m, box.width_m)
         if lamp.height_m > ceiling + 1e-9:
             wrong.append(Misplaced(f"{path}.height_m", "lamp_above_lid", ceiling))
         elif (not isinstance(lamp, Heater) or lamp.hangs) and lamp.height_m <= basking_top_m(plan, lamp.x_m):
@@ -60,3 +64,7 @@ def check_places(plan: HabitatPlan) -> list[Misplaced]:
 
 def _inside_length(path: str, x_m: float, length_m: float) -> list[Misplaced]:
     return [Misplaced(path, "outside_length", length_m)] if x_m > length_m + 1e-9 else []
+
+
+def _inside_width(path: str, y_m: float | None, width_m: float) -> list[Misplaced]:
+    return [Misplaced(f"{path}.y_m", "outside_width", width_m)] if y_m is not None and y_m > width_m + 1e-9 else []

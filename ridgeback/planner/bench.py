@@ -123,7 +123,7 @@ def live(
 
 
 def _certainty(found: Assessment) -> dict[str, Any] | None:
-    """How sure the bands are, in words: how many are likely to hold, which may go either way or hardly will, and what would settle them."""
+    """How sure the bands are, in words: how many are likely to hold, which may not, and what would settle them."""
     certainty = found.certainty
     if certainty.together is None:
         return None
