@@ -10,7 +10,7 @@ from husbandry.errors import HusbandryError
 from husbandry.inputs.probe_places import probe_places
 from husbandry.inputs.ultraviolet import lamp_times
 from husbandry.plan.editing import BESIDE_M, apply, follow
-from husbandry.plan.geometry import basking_top_m, hanging, highest_m
+from husbandry.plan.geometry import basking_top_m, hanging, hide_depth_m, highest_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.reading import read_data
 
@@ -67,6 +67,30 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
     else:
         raise NoSuchPartError(path)
     return read_data(apply(plan.model_dump(mode="json"), changes))
+
+
+def move_on_floor(plan: HabitatPlan, path: str, x_m: float, y_m: float) -> HabitatPlan:
+    """Return the plan with the part at `path` moved along and from front to back, held inside. Raises NoSuchPartError.
+
+    `y_m` is from the front; how high a part hangs or stands stays as it is, and lamps over the basking place go along with it.
+    """
+    group, _, place = path.partition(".")
+    half_m = 0.0
+    if path == "platform" and plan.platform is not None:
+        height_m = plan.ground.depth_m + plan.platform.height_m
+        half_m = min(plan.platform.length_m, plan.enclosure.width_m) / 2
+    elif path == "bowl" and plan.bowl is not None:
+        height_m, half_m = 0.0, plan.bowl.diameter_m / 2
+    elif group == "hides" and _stands(place, plan.hides):
+        height_m, half_m = 0.0, hide_depth_m(plan, plan.hides[int(place)]) / 2
+    elif group in HANGS and _stands(place, getattr(plan, group)):
+        height_m = getattr(plan, group)[int(place)].height_m
+    else:
+        raise NoSuchPartError(path)
+    along = move(plan, path, x_m, height_m)
+    before = along.model_dump(mode="json")
+    changed = apply(before, (Change(f"{path}.y_m", _within(y_m, half_m, plan.enclosure.width_m - half_m)),))
+    return read_data(follow(before, changed) if path == "platform" else changed)
 
 
 def _platform_moved(plan: HabitatPlan, x_m: float, height_m: float) -> HabitatPlan:

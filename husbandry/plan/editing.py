@@ -52,6 +52,8 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         vent["height_m"] = min(vent["height_m"], box["height_m"])
     for part in [*(part for part in parts if part), *lamps]:
         part["x_m"] = min(part["x_m"], box["length_m"])
+        if part.get("y_m") is not None:
+            part["y_m"] = min(part["y_m"], box["width_m"])
     pool = refitted.get("pool")
     if pool:
         whole = pool["length_m"] >= old["length_m"] - TOLERANCE_M
@@ -79,21 +81,31 @@ def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         return after
     ceiling = box["height_m"] - (LAMP_ON_LID_M if box["lid"] == "solid" else 0.0)
     aside, rise = new["x_m"] - old["x_m"], new["height_m"] - old["height_m"]
+    back = _y_m(new, box) - _y_m(old, box)
     top = moved["ground"]["depth_m"] + new["height_m"]
 
     def over(lamp: dict[str, Any], platform: dict[str, Any]) -> bool:
-        return bool(abs(lamp["x_m"] - platform["x_m"]) <= platform["length_m"] / 2 + BESIDE_M)
+        reach = platform["length_m"] / 2 + BESIDE_M
+        return bool(abs(lamp["x_m"] - platform["x_m"]) <= reach and abs(_y_m(lamp, box) - _y_m(platform, box)) <= reach)
 
     for lamp in moved["heaters"]:
         if HEATERS[lamp["kind"]].place != "over" or not over(lamp, old):
             continue
         lamp["x_m"] = round(min(max(lamp["x_m"] + aside, 0.0), box["length_m"]), 4)
+        if back:
+            lamp["y_m"] = round(min(max(_y_m(lamp, box) + back, 0.0), box["width_m"]), 4)
         if lamp["height_m"] < box["height_m"] - 1e-6:
             lamp["height_m"] = round(min(lamp["height_m"] + rise, max(ceiling, lamp["height_m"])), 4)
     for lamp in [*moved["uv_lamps"], *moved.get("light_bars", [])]:
         if over(lamp, new) and lamp["height_m"] < top + CLEAR_M:
             lamp["height_m"] = round(min(lamp["height_m"] + max(rise, 0.0), max(ceiling, lamp["height_m"])), 4)
     return moved
+
+
+def _y_m(part: dict[str, Any], box: dict[str, Any]) -> float:
+    """How far from the front a part stands: midway where it does not say."""
+    y_m = part.get("y_m")
+    return float(box["width_m"] / 2 if y_m is None else y_m)
 
 
 def _key(place: Any, step: str, path: str) -> Any:

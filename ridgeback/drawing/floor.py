@@ -1,43 +1,235 @@
-"""The floor plan: the habitat from above, in a small drawing of its own."""
+"""The floor plan: the habitat from above, to scale, with its own warmth and UV; what stands or hangs there can be dragged.
 
-from typing import Any
+The front is at the bottom. Warmth is that of a surface like the basking place's on the ground there: the ground's own along the
+length, and what the lamps' beams make of it more. The UV index is that at the animal's back.
+"""
 
+from dataclasses import dataclass
+from typing import Any, Final
+
+import contourpy
+import numpy as np
+from django.utils.translation import gettext as _
+from numpy.typing import NDArray
+
+from husbandry.assess.result import Assessment
+from husbandry.assessment import Measure
+from husbandry.climate import heaters
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.heat_gains import passed_share
+from husbandry.climate.nodes import ZONES
+from husbandry.climate.states import SteadyState
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.light_sources import shades, uv_lamps_on
+from husbandry.light import ultraviolet
+from husbandry.plan.equipment import LightBar, UvLamp
+from husbandry.plan.geometry import hide_depth_m, hide_y_m, spot_y_m, y_of
 from husbandry.plan.habitat import HabitatPlan
+from ridgeback.drawing.fields import MOST_UV_LINES, UV_LEVELS, wash
+from ridgeback.units import KeeperUnits
+
+Floats = NDArray[np.float64]
+
+COLUMNS, ROWS = 61, 31
+EDGE: Final = 12.0  # pixels round the floor, so that what stands at a wall can be taken hold of
+TUBE_PX: Final = 4.0
 
 
-def draw(plan: HabitatPlan, room: tuple[float, float]) -> dict[str, Any]:
-    """Return the floor with everything's place along the length, fitted into `room` (pixels)."""
-    box = plan.enclosure
-    scale = min((room[0] - 4) / box.length_m, (room[1] - 4) / box.width_m)
-    left, top = 2.0, 2.0
-    items = []
-    middle = top + box.width_m * scale / 2
-    if plan.platform is not None:
-        side = plan.platform.length_m * scale
-        deep = min(side, box.width_m * scale * 0.7)
-        items.append(
-            {"kind": "platform", "x": left + plan.platform.x_m * scale - side / 2, "y": middle - deep / 2, "w": side, "h": deep}
-        )
-    for index, hide in enumerate(plan.hides):
-        side = hide.length_m * scale
-        deep = min(side * 0.8, box.width_m * scale * 0.45)
-        y = top + 3 if index % 2 else top + box.width_m * scale - deep - 3
-        items.append(
-            {"kind": "humid" if hide.humid else "hide", "x": left + hide.x_m * scale - side / 2, "y": y, "w": side, "h": deep}
-        )
-    bowl, pool = plan.bowl, plan.pool
-    return {
-        "width": box.length_m * scale + 4,
-        "height": box.width_m * scale + 4,
-        "x": left,
-        "y": top,
-        "w": box.length_m * scale,
-        "h": box.width_m * scale,
-        "items": items,
-        "pool": {"x": left + (pool.x_m - pool.length_m / 2) * scale, "w": pool.length_m * scale} if pool else None,
-        "bowl": {"x": left + bowl.x_m * scale, "y": middle, "r": bowl.diameter_m * scale / 2} if bowl else None,
-        "tubes": [
-            {"x": left + (lamp.x_m - lamp.tube_m / 2) * scale, "w": lamp.tube_m * scale, "y": middle - 2} for lamp in plan.uv_lamps
-        ],
-        "heaters": [{"x": left + heater.x_m * scale, "y": middle} for heater in plan.heaters],
+@dataclass(frozen=True)
+class FloorFrame:
+    """Where the floor lies in pixels: its left, the pixel row of the front, pixels a metre, and its size in m."""
+
+    left: float
+    front: float
+    scale: float
+    length_m: float
+    width_m: float
+
+    @classmethod
+    def of(cls, plan: HabitatPlan, room: tuple[float, float]) -> "FloorFrame":
+        """Fit the floor into `room` (pixels)."""
+        box = plan.enclosure
+        scale = min((room[0] - 2 * EDGE) / box.length_m, (room[1] - 2 * EDGE) / box.width_m)
+        return cls(EDGE, EDGE + box.width_m * scale, scale, box.length_m, box.width_m)
+
+    def x(self, x_m: float) -> float:
+        return self.left + x_m * self.scale
+
+    def y(self, y_m: float) -> float:
+        return self.front - y_m * self.scale
+
+    def block(self, x_m: float, y_m: float, length_m: float, depth_m: float) -> dict[str, float]:
+        """A rectangle about a middle, in pixels."""
+        return {
+            "x": self.x(x_m - length_m / 2),
+            "y": self.y(y_m + depth_m / 2),
+            "w": length_m * self.scale,
+            "h": depth_m * self.scale,
+        }
+
+    @property
+    def grid(self) -> tuple[Floats, Floats]:
+        """Places in m: x (COLUMNS,), from the front (ROWS,)."""
+        return np.linspace(0, self.length_m, COLUMNS), np.linspace(0, self.width_m, ROWS)
+
+
+@dataclass(frozen=True)
+class FloorLook:
+    """How it is drawn: by day or by night, in which units, with which words for kinds, in how much room (pixels)."""
+
+    day: bool
+    units: KeeperUnits
+    names: dict[str, str]
+    room: tuple[float, float]
+
+
+def draw(
+    plan: HabitatPlan, found: Assessment, steady: SteadyState, look: FloorLook, colours: tuple[float, float]
+) -> dict[str, Any]:
+    """Return the floor with everything at its place; `colours` are the coldest and the hottest °C that the wash tells apart."""
+    frame = FloorFrame.of(plan, look.room)
+    drawn = {
+        "width": frame.x(plan.enclosure.length_m) + EDGE,
+        "height": frame.front + EDGE,
+        "frame": frame,
+        "x": frame.left,
+        "y": frame.y(frame.width_m),
+        "w": frame.length_m * frame.scale,
+        "h": frame.width_m * frame.scale,
+        "front_y": frame.front,
+        "front_end": frame.x(frame.length_m),
+        "items": _standing(plan, frame),
+        "pool": frame.block(plan.pool.x_m, frame.width_m / 2, plan.pool.length_m, frame.width_m) if plan.pool else None,
+        "bowl": _bowl(plan, frame),
+        "tubes": [_tube(plan, lamp, lamp.tube_m, frame, across=lamp.across) for lamp in plan.uv_lamps],
+        "bars": [_tube(plan, bar, bar.length_m, frame, across=False) for bar in plan.light_bars],
+        "heaters": _heaters(plan, steady, frame),
+        "parts": _parts(plan, frame, look),
     }
+    surface = surface_c(plan, steady, frame)
+    drawn["wash"] = wash(surface, *colours)
+    drawn["warm"] = _warm_patch(plan, frame)
+    drawn["uv"] = _uv(plan, found, frame) if look.day else []
+    return drawn
+
+
+def surface_c(plan: HabitatPlan, steady: SteadyState, frame: FloorFrame) -> Floats:
+    """What a surface like the basking place's has on the ground at the frame's grid, °C (ROWS, COLUMNS)."""
+    case = enclosure_case(plan)
+    x, y = frame.grid
+    ground = np.interp(x, (np.arange(ZONES) + 0.5) * frame.length_m / ZONES, np.array(steady.ground_c))
+    field = _irradiance(case, frame, steady.duty, case.spot.top_m)
+    at_spot = float(np.interp(case.spot.x_m, x, field[_row(frame, spot_y_m(plan))]))
+    if at_spot < 1.0:
+        return np.repeat(ground[None, :], y.size, axis=0)
+    rise = steady.predictions["basking_surface"].value - float(np.interp(case.spot.x_m, x, ground))
+    return np.asarray(ground[None, :] + max(rise, 0.0) * np.minimum(field / at_spot, 1.5))
+
+
+def _row(frame: FloorFrame, y_m: float) -> int:
+    return round(y_m / frame.width_m * (ROWS - 1))
+
+
+def _irradiance(case: EnclosureCase, frame: FloorFrame, duty: tuple[float, ...], height_m: float) -> Floats:
+    """W/m² of all lamps' beams at a height on the frame's grid, (ROWS, COLUMNS)."""
+    x, y = frame.grid
+    total = np.zeros((ROWS, COLUMNS))
+    for heater, share in zip(case.heaters, duty, strict=True):
+        kind = heaters.HEATERS[heater.kind]
+        if kind.place != "over" or share <= 0 or heater.height_m <= height_m:
+            continue
+        watts = kind.radiant_share * heater.watts * share * passed_share(case, heater)
+        aside = y[:, None] - frame.width_m / 2 - heater.off_m
+        beam = (watts, heater.half_angle_deg, kind.face_m)
+        total += heaters.irradiance(*beam, x[None, :] - heater.x_m, aside, heater.height_m - height_m)
+    return total
+
+
+def _warm_patch(plan: HabitatPlan, frame: FloorFrame) -> str:
+    """The line within which the lamps, full on, give at least half their most: the warm patch, as a path."""
+    case = enclosure_case(plan)
+    field = _irradiance(case, frame, (1.0,) * len(case.heaters), case.spot.top_m)
+    return "" if field.max() <= 0 else _path(field, 0.5 * float(field.max()), frame)
+
+
+def _path(field: Floats, level: float, frame: FloorFrame) -> str:
+    lines: Any = contourpy.contour_generator(*frame.grid, field).lines(level)
+    return "".join("M" + "L".join(f"{frame.x(px):.0f},{frame.y(py):.0f}" for px, py in piece) for piece in lines if len(piece) > 3)
+
+
+def _uv(plan: HabitatPlan, found: Assessment, frame: FloorFrame) -> list[dict[str, Any]]:
+    """Lines of equal UV index at the animal's back on the ground, with their values."""
+    lamps = uv_lamps_on(plan, found.today)
+    if not lamps:
+        return []
+    x, y = frame.grid
+    back_m = plan.ground.depth_m + found.body.back_m
+    field = ultraviolet.index_at(lamps, x[None, :], back_m, shades(plan), y[:, None] - spot_y_m(plan))
+    levels = [level for level in UV_LEVELS if field.min() < level < field.max()][-MOST_UV_LINES:]
+    drawn = []
+    for level in levels:
+        lines: Any = contourpy.contour_generator(x, y, field).lines(level)
+        longest = max(lines, key=len)
+        px, py = longest[int(longest[:, 0].argmax())]
+        drawn.append({"path": _path(field, level, frame), "text": f"{level:g}", "x": frame.x(float(px)), "y": frame.y(float(py))})
+    return drawn
+
+
+def _standing(plan: HabitatPlan, frame: FloorFrame) -> list[dict[str, Any]]:
+    """The basking place and the hides."""
+    items: list[dict[str, Any]] = []
+    if plan.platform is not None:
+        side_m = plan.platform.length_m
+        deep_m = min(side_m, 0.7 * frame.width_m)
+        block = frame.block(plan.platform.x_m, y_of(plan, plan.platform), side_m, deep_m)
+        items.append({"kind": f"platform {plan.platform.kind}", **block})
+    for index, hide in enumerate(plan.hides):
+        block = frame.block(hide.x_m, hide_y_m(plan, index), hide.length_m, hide_depth_m(plan, hide))
+        items.append({"kind": "humid" if hide.humid else "hide", **block})
+    return items
+
+
+def _bowl(plan: HabitatPlan, frame: FloorFrame) -> dict[str, float] | None:
+    if plan.bowl is None:
+        return None
+    return {"x": frame.x(plan.bowl.x_m), "y": frame.y(y_of(plan, plan.bowl)), "r": plan.bowl.diameter_m * frame.scale / 2}
+
+
+def _tube(plan: HabitatPlan, hung: UvLamp | LightBar, length_m: float, frame: FloorFrame, *, across: bool) -> dict[str, float]:
+    """A tube or bar from above, along or across."""
+    thick_m = TUBE_PX / frame.scale
+    sides = (thick_m, length_m) if across else (length_m, thick_m)
+    return frame.block(hung.x_m, y_of(plan, hung), *sides)
+
+
+def _heaters(plan: HabitatPlan, steady: SteadyState, frame: FloorFrame) -> list[dict[str, Any]]:
+    """What shines down, as discs."""
+    found = []
+    for index, heater in enumerate(plan.heaters):
+        if heater.hangs:
+            kind = heaters.HEATERS[heater.kind]
+            place = {"x": frame.x(heater.x_m), "y": frame.y(y_of(plan, heater)), "r": max(kind.face_m / 2 * frame.scale, 5.0)}
+            found.append(place | {"on": steady.duty[index] > 0.0, "light": kind.light})
+    return found
+
+
+def _parts(plan: HabitatPlan, frame: FloorFrame, look: FloorLook) -> list[dict[str, Any]]:
+    """What can be dragged on the floor: path, place in pixels and in m, its name, and its place in words."""
+    places: list[tuple[str, float, float, str]] = []
+    if plan.platform is not None:
+        places.append(("platform", plan.platform.x_m, y_of(plan, plan.platform), look.names[plan.platform.kind]))
+    places += [(f"hides.{at}", hide.x_m, hide_y_m(plan, at), look.names["hide"]) for at, hide in enumerate(plan.hides)]
+    if plan.bowl is not None:
+        places.append(("bowl", plan.bowl.x_m, y_of(plan, plan.bowl), look.names["bowl"]))
+    for group in ("heaters", "uv_lamps", "light_bars"):
+        for at, hung in enumerate(getattr(plan, group)):
+            if group != "heaters" or hung.hangs:
+                places.append((f"{group}.{at}", hung.x_m, y_of(plan, hung), look.names[hung.kind]))
+    units = look.units
+    found = []
+    for path, x_m, y_m, name in places:
+        told = {"along": units.say(Measure(x_m, "m")), "front": units.say(Measure(y_m, "m"))}
+        said = _("%(along)s from the left, %(front)s from the front") % told
+        place = {"x": f"{frame.x(x_m):.1f}", "y": f"{frame.y(y_m):.1f}", "x_m": f"{x_m:.4g}", "y_m": f"{y_m:.4g}"}
+        found.append(place | {"path": path, "name": name, "said": said})
+    return found

@@ -36,7 +36,7 @@ RULER_STEPS_IN: Final = (2, 6, 12, 24, 48)
 class Layout:
     """How the bench is divided, in pixels: the most the drawing may take, the day strip's size, the floor plan's room.
 
-    A wide enclosure has the floor plan under it, a middling one beside it; a tall one stands beside day and findings.
+    The floor plan lies under day and findings; a tall enclosure stands beside them all.
     """
 
     name: str
@@ -46,9 +46,9 @@ class Layout:
     floor: tuple[float, float]
 
 
-WIDE: Final = Layout("wide", 830, 336, (830, 152), (168, 104))
-BESIDE: Final = Layout("beside", 830, 336, (830, 152), (250, 210))
-TALL: Final = Layout("tall", 400, 600, (430, 290), (168, 150))
+WIDE: Final = Layout("wide", 830, 336, (830, 152), (830, 330))
+BESIDE: Final = Layout("beside", 830, 336, (830, 152), (830, 330))
+TALL: Final = Layout("tall", 400, 600, (430, 290), (430, 300))
 WIDE_FROM, BESIDE_FROM = 640.0, 330.0  # width of the drawing at full height
 
 
@@ -124,7 +124,6 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
         "spot": _spot(plan, found, frame, look) if _basks(found, look.season) else None,
         "labels": _labels(plan, found, frame, look),
         "rulers": _rulers(plan, frame, look.units),
-        "floor": floor.draw(plan, layout_of(look.laid_by).floor),
     }
     field = fields.air_field(frame, np.array(steady.air_c))
     lamps = uv_lamps_on(plan, found.today) if look.phase == "day" else ()
@@ -138,7 +137,19 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
     }
     # Metres and the scale keep their digits: the browser reckons with them.
     read = fields.samples(field, steady.vapour_pa, ground_layers(plan, steady.node_c), index, look.units)
-    return plain(drawn) | {"parts": _parts(plan, frame, look.units, look.names), "frame": frame, "samples": json.dumps(read)}
+    above = floor.FloorLook(look.phase == "day", look.units, look.names, layout_of(look.laid_by).floor)
+    return plain(drawn) | {
+        "parts": _parts(plan, frame, look.units, look.names),
+        "frame": frame,
+        "samples": json.dumps(read),
+        "floor": _floor(floor.draw(plan, found, steady, above, wash_range(found, field))),
+    }
+
+
+def _floor(drawn: dict[str, Any]) -> dict[str, Any]:
+    """The floor plan with plain numbers; its frame and its parts' metres keep their digits."""
+    kept = {name: drawn.pop(name) for name in ("frame", "parts")}
+    return plain(drawn) | kept
 
 
 def _shell(plan: HabitatPlan, frame: Frame) -> dict[str, Any]:
@@ -388,5 +399,6 @@ def limits(plan: HabitatPlan) -> dict[str, float]:
     box = plan.enclosure
     return {
         "length": box.length_m,
+        "width": box.width_m,
         "ceiling": box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M),
     }

@@ -56,6 +56,11 @@ def _clock(path: str) -> tuple[Field, ...]:
     return tuple(Field(f"{path}.{name}", label, "time") for label, name in ON_OFF)
 
 
+def _y(path: str) -> Field:
+    """How far from the front something stands or hangs."""
+    return Field(f"{path}.y_m", _("From the front"), unit="m", empty=True, hint=_("midway"))
+
+
 def _season(name: str, title: Any) -> Group:
     path = f"room.{name}"
     return Group(
@@ -142,6 +147,7 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
         platform = (
             Field("platform.kind", _("Kind"), "choice", choices="platform"),
             _m("platform.x_m", _("From the left")),
+            _y("platform"),
             _m("platform.length_m", _("Length")),
             _m("platform.height_m", _("Top above ground")),
         )
@@ -150,6 +156,7 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
         path = f"hides.{index}"
         fields = (
             _m(f"{path}.x_m", _("From the left")),
+            Field(f"{path}.y_m", _("From the front"), unit="m", empty=True, hint=_("at a wall")),
             _m(f"{path}.length_m", _("Length")),
             _m(f"{path}.height_m", _("Height")),
             Field(f"{path}.humid", _("Damp moss inside"), "check"),
@@ -169,6 +176,8 @@ def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
         ]
         if heater.kind in LYING:
             fields.append(Field(f"{path}.length_m", _("Length"), unit="m", empty=True, hint=_("the usual")))
+        if heater.hangs:
+            fields.append(_y(path))
         if heater.hangs or heater.kind == "tube-heater":
             fields.append(_m(f"{path}.height_m", _("Above the floor")))
         fields.append(Field(f"{path}.thermostat.kind", _("Thermostat"), "choice", choices="thermostat"))
@@ -212,11 +221,13 @@ def _light(plan: HabitatPlan) -> tuple[Group, ...]:
             Field(f"{path}.kind", _("Kind"), "choice", choices="tube"),
             _m(f"{path}.tube_m", _("Lit length")),
             _m(f"{path}.x_m", _("Middle from the left")),
+            _y(path),
             _m(f"{path}.height_m", _("Above the floor")),
             Field(f"{path}.fitted", _("Fitted on"), "date", empty=True),
             *_clock(path),
             Field(f"{path}.again_on", _("And again from"), "time", empty=True),
             Field(f"{path}.again_off", _("until"), "time", empty=True),
+            Field(f"{path}.across", _("Hangs from front to back"), "check"),
             Field(f"{path}.reflector", _("Has a reflector"), "check"),
             Field(f"{path}.behind_glass", _("Behind glass or plastic"), "check"),
         )
@@ -228,6 +239,7 @@ def _light(plan: HabitatPlan) -> tuple[Group, ...]:
             Field(f"{path}.watts", _("Power"), unit="W"),
             _m(f"{path}.length_m", _("Lit length")),
             _m(f"{path}.x_m", _("Middle from the left")),
+            _y(path),
             _m(f"{path}.height_m", _("Above the floor")),
             *_clock(path),
         )
@@ -260,7 +272,7 @@ def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
         found += _watered("misting.winter", plan.misting.winter)
     if plan.bowl is not None:
         depth = Field("bowl.depth_m", _("Water in it"), unit="m", empty=True, hint=_("depth, if known"))
-        bowl = (_m("bowl.x_m", _("From the left")), _m("bowl.diameter_m", _("Across")), depth)
+        bowl = (_m("bowl.x_m", _("From the left")), _y("bowl"), _m("bowl.diameter_m", _("Across")), depth)
         found.append(Group(_("Water bowl"), bowl, part="bowl"))
     if plan.pool is not None:
         pool = (

@@ -185,8 +185,10 @@ def _status(habitat: Habitat) -> dict[str, Any]:
 
 def _moved(request: HttpRequest, plan: HabitatPlan) -> HabitatPlan:
     try:
-        x_m, height_m = float(request.POST["x_m"]), float(request.POST["height_m"])
-        return parts.move(plan, request.POST.get("part", ""), x_m, height_m)
+        x_m, part = float(request.POST["x_m"]), request.POST.get("part", "")
+        if "y_m" in request.POST:
+            return parts.move_on_floor(plan, part, x_m, float(request.POST["y_m"]))
+        return parts.move(plan, part, x_m, float(request.POST["height_m"]))
     except (KeyError, ValueError, parts.NoSuchPartError):
         raise Http404 from None
 

@@ -39,30 +39,33 @@ document.addEventListener("alpine:init", () => {
   let shown = "";
 
   const bench = () => document.getElementById("bench");
-  const drawing = () => document.getElementById("drawing");
+  const onFloor = (handle) => handle.dataset.moves === "floor";
+  const drawing = (handle) => document.getElementById(onFloor(handle) ? "floor" : "drawing");
 
-  function geometry() {
-    const data = drawing().dataset;
+  function geometry(handle) {
+    const data = drawing(handle).dataset;
     return { left: Number(data.left), floor: Number(data.floor), scale: Number(data.scale) };
   }
 
   /* Put the handle where the hand is, inside the enclosure; the server has the last word. */
   function place(handle, x, h) {
-    const limits = { length: Number(bench().dataset.length), ceiling: Number(bench().dataset.ceiling) };
+    const { length, ceiling, width } = bench().dataset;
+    const limits = { length: Number(length), ceiling: Number(ceiling), width: Number(width) };
     const part = { moves: handle.dataset.moves, x: Number(handle.dataset.x), h: Number(handle.dataset.h) };
     const at = window.moving.placed(part, { x, h }, limits);
     handle.dataset.x = at.x;
     handle.dataset.h = at.h;
-    const g = geometry();
+    const g = geometry(handle);
     handle.setAttribute("transform", `translate(${g.left + at.x * g.scale} ${g.floor - at.h * g.scale})`);
-    handle.setAttribute("aria-valuenow", handle.dataset.moves === "x" ? at.x : at.h);
+    handle.setAttribute("aria-valuenow", ["x", "floor"].includes(handle.dataset.moves) ? at.x : at.h);
     return at;
   }
 
   /* The server may have stopped a part earlier than the hand did. */
   function settle() {
-    document.querySelectorAll("#scene .place").forEach((spot) => {
-      const handle = document.getElementById(`handle-${spot.dataset.place}`);
+    document.querySelectorAll("#scene .place, #floor-scene .place").forEach((spot) => {
+      const view = spot.closest("#floor-scene") ? "floor-handle" : "handle";
+      const handle = document.getElementById(`${view}-${spot.dataset.place}`);
       if (!handle || (drag && drag.handle === handle)) return;
       handle.dataset.x = spot.dataset.x;
       handle.dataset.h = spot.dataset.h;
@@ -76,7 +79,7 @@ document.addEventListener("alpine:init", () => {
     return {
       part: handle.dataset.part,
       x_m: handle.dataset.x,
-      height_m: handle.dataset.h,
+      [onFloor(handle) ? "y_m" : "height_m"]: handle.dataset.h,
       step: form.elements.step.value,
       season: form.elements.season.value,
       phase: form.elements.phase.value,
@@ -118,17 +121,16 @@ document.addEventListener("alpine:init", () => {
     }
   });
 
-  function point(event) {
-    const svg = drawing();
-    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
-    const g = geometry();
+  function point(event, handle) {
+    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(drawing(handle).getScreenCTM().inverse());
+    const g = geometry(handle);
     return { x: (p.x - g.left) / g.scale, h: (g.floor - p.y) / g.scale };
   }
 
   document.addEventListener("pointerdown", (event) => {
     const handle = event.target.closest && event.target.closest(".handle");
     if (!handle || event.button !== 0) return;
-    const p = point(event);
+    const p = point(event, handle);
     drag = { handle, dx: Number(handle.dataset.x) - p.x, dh: Number(handle.dataset.h) - p.h, moved: false };
     handle.setPointerCapture(event.pointerId);
     handle.focus({ preventScroll: true });
@@ -137,7 +139,7 @@ document.addEventListener("alpine:init", () => {
 
   document.addEventListener("pointermove", (event) => {
     if (!drag) return;
-    const p = point(event);
+    const p = point(event, drag.handle);
     place(drag.handle, p.x + drag.dx, p.h + drag.dh);
     drag.moved = true;
     send(drag.handle, false);

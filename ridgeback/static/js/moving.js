@@ -28,12 +28,13 @@
     return send;
   }
 
-  /* Where a part stands that is moved to (x, h): inside the enclosure, and only along what it moves by ("x", "h" or both). */
+  /* Where a part stands that is moved to (x, h): inside the enclosure, and only along what it moves by ("x", "h" or both).
+     On the floor plan ("floor") h is how far it stands from the front. */
   function placed(part, wanted, limits) {
     const clamp = (value, high) => Math.min(Math.max(value, 0), high);
     return {
       x: part.moves === "h" ? part.x : clamp(wanted.x, limits.length),
-      h: part.moves === "x" ? part.h : clamp(wanted.h, limits.ceiling),
+      h: part.moves === "x" ? part.h : clamp(wanted.h, part.moves === "floor" ? limits.width : limits.ceiling),
     };
   }
 
