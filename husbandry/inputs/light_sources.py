@@ -8,7 +8,7 @@ from husbandry.climate import heaters
 from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
 from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
 from husbandry.plan.equipment import Heater, Hung, Timed, UvLamp, hours_of
-from husbandry.plan.geometry import hide_depth_m, outside_lid, spot_y_m, through_mesh, y_of
+from husbandry.plan.geometry import hide_depth_m, hide_y_m, outside_lid, platform_depth_m, spot_y_m, through_mesh, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.units import DAYS_A_MONTH
 
@@ -141,6 +141,21 @@ def shades(plan: HabitatPlan) -> tuple[Shade, ...]:
     if platform is not None and platform.kind != "branch" and platform.height_m > 0:
         half = platform.length_m / 2
         found.append(Shade(platform.x_m - half, platform.x_m + half, ground_m + platform.height_m))
+    return tuple(found)
+
+
+def shades_from_above(plan: HabitatPlan) -> tuple[Shade, ...]:
+    """The same with every hide and flat platform where the floor plan has it, between front and back."""
+    ground_m, spot_m = plan.ground.depth_m, spot_y_m(plan)
+    found = []
+    for index, hide in enumerate(plan.hides):
+        half_m, aside_m = hide_depth_m(plan, hide) / 2, hide_y_m(plan, index) - spot_m
+        sides = hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2
+        found.append(Shade(*sides, ground_m + hide.height_m, aside_m - half_m, aside_m + half_m))
+    platform = plan.platform
+    if platform is not None and platform.kind != "branch" and platform.height_m > 0:
+        half_m, deep_m = platform.length_m / 2, platform_depth_m(plan, platform) / 2
+        found.append(Shade(platform.x_m - half_m, platform.x_m + half_m, ground_m + platform.height_m, -deep_m, deep_m))
     return tuple(found)
 
 

@@ -58,6 +58,11 @@ def y_of(plan: HabitatPlan, part: Hung | Platform | Bowl) -> float:
     return plan.enclosure.width_m / 2 if part.y_m is None else part.y_m
 
 
+def platform_depth_m(plan: HabitatPlan, platform: Platform) -> float:
+    """How deep a basking place is from front to back: as deep as long, and seven tenths of the width at most (common practice)."""
+    return min(platform.length_m, 0.7 * plan.enclosure.width_m)
+
+
 def hide_depth_m(plan: HabitatPlan, hide: Hide) -> float:
     """How deep a hide is from front to back: four fifths of its length, and less than half of the width (common practice)."""
     return min(0.8 * hide.length_m, 0.45 * plan.enclosure.width_m)

@@ -13,6 +13,7 @@ from django.utils.translation import gettext as _
 from numpy.typing import NDArray
 
 from husbandry.assess.result import Assessment
+from husbandry.assess.warmth import COIL_SHARE, SLENDER, WIDTHS, basking_lamps
 from husbandry.assessment import Measure
 from husbandry.climate import heaters
 from husbandry.climate.case import EnclosureCase
@@ -20,11 +21,12 @@ from husbandry.climate.heat_gains import passed_share
 from husbandry.climate.nodes import ZONES
 from husbandry.climate.states import SteadyState
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.inputs.light_sources import shades, uv_lamps_on
+from husbandry.inputs.light_sources import shades_from_above, uv_lamps_on
 from husbandry.light import ultraviolet
 from husbandry.plan.equipment import LightBar, UvLamp
-from husbandry.plan.geometry import hide_depth_m, hide_y_m, spot_y_m, y_of
+from husbandry.plan.geometry import hide_depth_m, hide_y_m, platform_depth_m, spot_x_m, spot_y_m, y_of
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.profile import Profile
 from ridgeback.drawing.fields import MOST_UV_LINES, UV_LEVELS, wash
 from ridgeback.units import KeeperUnits
 
@@ -33,6 +35,7 @@ Floats = NDArray[np.float64]
 COLUMNS, ROWS = 61, 31
 EDGE: Final = 12.0  # pixels round the floor, so that what stands at a wall can be taken hold of
 TUBE_PX: Final = 4.0
+GRIP_PX: Final = 13.0  # how far from a corner or an end a part is taken hold of
 
 
 @dataclass(frozen=True)
@@ -75,19 +78,18 @@ class FloorFrame:
 
 @dataclass(frozen=True)
 class FloorLook:
-    """How it is drawn: by day or by night, in which units, with which words for kinds, in how much room (pixels)."""
+    """Which state is drawn, in which units, with which words for kinds, in how much room (pixels)."""
 
-    day: bool
+    season: str
+    phase: str
     units: KeeperUnits
     names: dict[str, str]
     room: tuple[float, float]
 
 
-def draw(
-    plan: HabitatPlan, found: Assessment, steady: SteadyState, look: FloorLook, colours: tuple[float, float]
-) -> dict[str, Any]:
+def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: FloorLook, colours: tuple[float, float]) -> dict[str, Any]:
     """Return the floor with everything at its place; `colours` are the coldest and the hottest °C that the wash tells apart."""
-    frame = FloorFrame.of(plan, look.room)
+    frame, steady = FloorFrame.of(plan, look.room), found.climate.states[look.season, look.phase]
     drawn = {
         "width": frame.x(plan.enclosure.length_m) + EDGE,
         "height": frame.front + EDGE,
@@ -104,12 +106,13 @@ def draw(
         "tubes": [_tube(plan, lamp, lamp.tube_m, frame, across=lamp.across) for lamp in plan.uv_lamps],
         "bars": [_tube(plan, bar, bar.length_m, frame, across=False) for bar in plan.light_bars],
         "heaters": _heaters(plan, steady, frame),
+        "body": _body(plan, profile, found, frame),
         "parts": _parts(plan, frame, look),
     }
     surface = surface_c(plan, steady, frame)
     drawn["wash"] = wash(surface, *colours)
     drawn["warm"] = _warm_patch(plan, frame)
-    drawn["uv"] = _uv(plan, found, frame) if look.day else []
+    drawn["uv"] = _uv(plan, found, frame) if look.phase == "day" else []
     return drawn
 
 
@@ -146,9 +149,10 @@ def _irradiance(case: EnclosureCase, frame: FloorFrame, duty: tuple[float, ...],
 
 
 def _warm_patch(plan: HabitatPlan, frame: FloorFrame) -> str:
-    """The line within which the lamps, full on, give at least half their most: the warm patch, as a path."""
+    """The line within which the lamps over the basking place give at least half their most: the warm patch, as a path."""
     case = enclosure_case(plan)
-    field = _irradiance(case, frame, (1.0,) * len(case.heaters), case.spot.top_m)
+    lamps = basking_lamps(case)
+    field = _irradiance(case, frame, tuple(float(index in lamps) for index in range(len(case.heaters))), case.spot.top_m)
     return "" if field.max() <= 0 else _path(field, 0.5 * float(field.max()), frame)
 
 
@@ -158,13 +162,17 @@ def _path(field: Floats, level: float, frame: FloorFrame) -> str:
 
 
 def _uv(plan: HabitatPlan, found: Assessment, frame: FloorFrame) -> list[dict[str, Any]]:
-    """Lines of equal UV index at the animal's back on the ground, with their values."""
+    """Lines of equal UV index at the animal's back, on the ground and on the basking place, with their values."""
     lamps = uv_lamps_on(plan, found.today)
     if not lamps:
         return []
     x, y = frame.grid
-    back_m = plan.ground.depth_m + found.body.back_m
-    field = ultraviolet.index_at(lamps, x[None, :], back_m, shades(plan), y[:, None] - spot_y_m(plan))
+    height = np.full((ROWS, COLUMNS), plan.ground.depth_m + found.body.back_m)
+    if plan.platform is not None:
+        part = plan.platform
+        on_it = np.abs(x[None, :] - part.x_m) <= part.length_m / 2
+        height[on_it & (np.abs(y[:, None] - y_of(plan, part)) <= platform_depth_m(plan, part) / 2)] += part.height_m
+    field = ultraviolet.index_at(lamps, x[None, :], height, shades_from_above(plan), y[:, None] - spot_y_m(plan))
     levels = [level for level in UV_LEVELS if field.min() < level < field.max()][-MOST_UV_LINES:]
     drawn = []
     for level in levels:
@@ -180,13 +188,23 @@ def _standing(plan: HabitatPlan, frame: FloorFrame) -> list[dict[str, Any]]:
     items: list[dict[str, Any]] = []
     if plan.platform is not None:
         side_m = plan.platform.length_m
-        deep_m = min(side_m, 0.7 * frame.width_m)
-        block = frame.block(plan.platform.x_m, y_of(plan, plan.platform), side_m, deep_m)
+        block = frame.block(plan.platform.x_m, y_of(plan, plan.platform), side_m, platform_depth_m(plan, plan.platform))
         items.append({"kind": f"platform {plan.platform.kind}", **block})
     for index, hide in enumerate(plan.hides):
         block = frame.block(hide.x_m, hide_y_m(plan, index), hide.length_m, hide_depth_m(plan, hide))
         items.append({"kind": "humid" if hide.humid else "hide", **block})
     return items
+
+
+def _body(plan: HabitatPlan, profile: Profile, found: Assessment, frame: FloorFrame) -> dict[str, float] | None:
+    """The animal on its basking place, as what the warm patch has to cover: an oval of its length and width."""
+    if found.body.length_m is None or not basking_lamps(enclosure_case(plan)):
+        return None
+    form = profile.body.form
+    long_m = found.body.length_m * (COIL_SHARE if form == "snake" else 1.0)
+    wide_m = long_m if form == "snake" else 2 * WIDTHS.get(form, SLENDER) * long_m
+    place = {"x": frame.x(spot_x_m(plan)), "y": frame.y(spot_y_m(plan))}
+    return place | {"rx": long_m / 2 * frame.scale, "ry": wide_m / 2 * frame.scale}
 
 
 def _bowl(plan: HabitatPlan, frame: FloorFrame) -> dict[str, float] | None:
@@ -216,8 +234,14 @@ def _heaters(plan: HabitatPlan, steady: SteadyState, frame: FloorFrame) -> list[
 def _parts(plan: HabitatPlan, frame: FloorFrame, look: FloorLook) -> list[dict[str, Any]]:
     """What can be dragged on the floor: path, place in pixels and in m, its name, and its place in words."""
     places: list[tuple[str, float, float, str]] = []
+    aside: dict[str, tuple[float, float]] = {}  # a lamp hangs over its middle: those are taken hold of elsewhere
     if plan.platform is not None:
-        places.append(("platform", plan.platform.x_m, y_of(plan, plan.platform), look.names[plan.platform.kind]))
+        part = plan.platform
+        places.append(("platform", part.x_m, y_of(plan, part), look.names[part.kind]))
+        aside["platform"] = -part.length_m / 2 * frame.scale + GRIP_PX, platform_depth_m(plan, part) / 2 * frame.scale - GRIP_PX
+    for at, lamp in enumerate(plan.uv_lamps):
+        end = lamp.tube_m / 2 * frame.scale - GRIP_PX
+        aside[f"uv_lamps.{at}"] = (0.0, -end) if lamp.across else (end, 0.0)
     places += [(f"hides.{at}", hide.x_m, hide_y_m(plan, at), look.names["hide"]) for at, hide in enumerate(plan.hides)]
     if plan.bowl is not None:
         places.append(("bowl", plan.bowl.x_m, y_of(plan, plan.bowl), look.names["bowl"]))
@@ -231,5 +255,7 @@ def _parts(plan: HabitatPlan, frame: FloorFrame, look: FloorLook) -> list[dict[s
         told = {"along": units.say(Measure(x_m, "m")), "front": units.say(Measure(y_m, "m"))}
         said = _("%(along)s from the left, %(front)s from the front") % told
         place = {"x": f"{frame.x(x_m):.1f}", "y": f"{frame.y(y_m):.1f}", "x_m": f"{x_m:.4g}", "y_m": f"{y_m:.4g}"}
-        found.append(place | {"path": path, "name": name, "said": said})
+        off = aside.get(path, (0.0, 0.0))
+        grip = {"off_x": f"{off[0]:.1f}", "off_y": f"{off[1]:.1f}"}
+        found.append(place | grip | {"path": path, "name": name, "said": said})
     return found

@@ -47,7 +47,7 @@ class Layout:
 
 
 WIDE: Final = Layout("wide", 830, 336, (830, 152), (830, 330))
-BESIDE: Final = Layout("beside", 830, 336, (830, 152), (830, 330))
+BESIDE: Final = Layout("beside", 830, 410, (830, 152), (830, 330))
 TALL: Final = Layout("tall", 400, 600, (430, 290), (430, 300))
 WIDE_FROM, BESIDE_FROM = 640.0, 330.0  # width of the drawing at full height
 
@@ -137,12 +137,12 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
     }
     # Metres and the scale keep their digits: the browser reckons with them.
     read = fields.samples(field, steady.vapour_pa, ground_layers(plan, steady.node_c), index, look.units)
-    above = floor.FloorLook(look.phase == "day", look.units, look.names, layout_of(look.laid_by).floor)
+    above = floor.FloorLook(look.season, look.phase, look.units, look.names, layout_of(look.laid_by).floor)
     return plain(drawn) | {
         "parts": _parts(plan, frame, look.units, look.names),
         "frame": frame,
         "samples": json.dumps(read),
-        "floor": _floor(floor.draw(plan, found, steady, above, wash_range(found, field))),
+        "floor": _floor(floor.draw(plan, profile, found, above, wash_range(found, field))),
     }
 
 
