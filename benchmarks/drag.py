@@ -51,7 +51,7 @@ def wait_for(url: str) -> None:
 
 def measure(page: Page, moves: int, *, release: bool) -> list[float]:
     page.evaluate("window.spans.length = 0")
-    grip = page.locator('[data-part="heaters.0"].handle .grip').bounding_box()
+    grip = page.locator('#drawing [data-part="heaters.0"].handle .grip').bounding_box()
     assert grip is not None
     x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
     page.mouse.move(x, y)
@@ -90,7 +90,7 @@ def main() -> None:
             links = page.locator(".habitat h3 a")
             for name, address in [(link.inner_text(), link.get_attribute("href")) for link in links.all()]:
                 page.goto(f"{base}{address}?step=heat")
-                if not page.locator('[data-part="heaters.0"].handle .grip').count():
+                if not page.locator('#drawing [data-part="heaters.0"].handle .grip').count():
                     continue  # what warms or cools the water is not hung
                 page.evaluate(PROBE)
                 measure(page, 6, release=False)

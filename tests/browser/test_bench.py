@@ -29,7 +29,7 @@ def test_the_lamp_is_dragged_until_the_basking_band_turns_inside(bench: Bench) -
     page = bench("Driftwood long box")
     band = page.locator("#band-basking_surface")
     expect(band).to_have_class(re.compile("dangerous"))
-    handle = page.locator('[data-part="heaters.0"].handle')
+    handle = page.locator('#drawing [data-part="heaters.0"].handle')
     for _ in range(14):
         drag(page, handle, 0, -18)
         page.wait_for_timeout(250)
@@ -49,7 +49,7 @@ def test_the_lamp_is_dragged_until_the_basking_band_turns_inside(bench: Bench) -
 def test_numbers_follow_while_the_hand_moves_and_only_letting_go_saves(bench: Bench) -> None:
     page = bench("Driftwood long box")
     first = number(page, "basking_surface").inner_text()
-    grip = page.locator('[data-part="heaters.0"].handle .grip').bounding_box()
+    grip = page.locator('#drawing [data-part="heaters.0"].handle .grip').bounding_box()
     assert grip is not None
     page.mouse.move(grip["x"] + 10, grip["y"] + 10)
     page.mouse.down()
@@ -62,18 +62,37 @@ def test_numbers_follow_while_the_hand_moves_and_only_letting_go_saves(bench: Be
     expect(number(page, "basking_surface")).to_have_text(first)
 
 
+def test_from_above_a_lamp_is_dragged_to_the_back_and_the_section_follows(bench: Bench) -> None:
+    page = bench("Driftwood long box")
+    first = number(page, "basking_surface").inner_text()
+    handle = page.locator('#floor [data-part="heaters.0"].handle')
+    handle.scroll_into_view_if_needed()
+    before = float(handle.get_attribute("data-h") or "0")
+    drag(page, handle, 30, -60)
+    expect(page.locator(".saved")).to_have_text("saved, state 2")
+    expect(number(page, "basking_surface")).not_to_have_text(first)
+    assert float(handle.get_attribute("data-h") or "0") > before + 0.02
+    expect(page.locator('#drawing [data-part="heaters.0"].handle')).to_have_attribute(
+        "data-x", handle.get_attribute("data-x") or ""
+    )
+    expect(page.locator('input[name="heaters.0.y_m"]')).not_to_have_value("")
+    handle.focus()
+    page.keyboard.press("Shift+ArrowDown")
+    expect(page.locator(".saved")).to_have_text("saved, state 3")
+
+
 def test_arrow_keys_move_by_a_centimetre_and_with_shift_by_five(bench: Bench) -> None:
     page = bench("Driftwood long box")
     height = page.get_by_label("Above the floor")
     expect(height).to_have_value("46")
-    page.locator('[data-part="heaters.0"].handle').focus()
+    page.locator('#drawing [data-part="heaters.0"].handle').focus()
     page.keyboard.press("ArrowUp")
     expect(height).to_have_value("47")
     page.keyboard.press("Shift+ArrowUp")
     expect(height).to_have_value("52")
     page.keyboard.press("ArrowRight")
     expect(page.get_by_label("From the left")).to_have_value("31")
-    expect(page.locator('[data-part="heaters.0"].handle')).to_be_focused()
+    expect(page.locator('#drawing [data-part="heaters.0"].handle')).to_be_focused()
 
 
 def test_a_wrong_unit_is_caught_and_mended_with_one_press(bench: Bench) -> None:
@@ -89,7 +108,7 @@ def test_a_wrong_unit_is_caught_and_mended_with_one_press(bench: Bench) -> None:
 
 def test_a_dead_server_is_said_and_taken_back_when_it_answers(bench: Bench, outside: list[str]) -> None:
     page = bench("Driftwood long box")
-    handle = page.locator('[data-part="heaters.0"].handle')
+    handle = page.locator('#drawing [data-part="heaters.0"].handle')
     page.context.set_offline(True)
     handle.focus()
     page.keyboard.press("ArrowUp")
@@ -189,7 +208,7 @@ def test_a_plan_from_nothing_by_keyboard_alone(page: Page, live_server: Any, dem
     page.wait_for_url("**step=heat**")
     surface = page.locator("#band-basking_surface")
     expect(surface).to_have_class(re.compile("inside"))
-    handle = page.locator('[data-part="heaters.0"].handle')
+    handle = page.locator('#drawing [data-part="heaters.0"].handle')
     before = page.get_by_label("Above the floor").first.input_value()
     tab_to(page, handle)
     page.keyboard.press("ArrowDown")

@@ -6,12 +6,16 @@ import numpy as np
 import pytest
 from scipy.integrate import dblquad, quad
 
-from husbandry.assessment import Verdict
+from husbandry.assess.assess import NO_DAYS, assess
+from husbandry.assessment import Change, Verdict
 from husbandry.climate.heaters import Beam, irradiance, patch_length
+from husbandry.design.parts import NoSuchPartError, move_on_floor
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.ultraviolet import Lamp, Shade, index_at, point_shape, tube_shape
-from husbandry.plan.reading import PlanProblems
-from tests.plans import assessed, plan
+from husbandry.plan.editing import apply, refit
+from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.species.book import find
+from tests.plans import TODAY, assessed, plan
 
 TUBE = Lamp("slim-12", 0.55, 0.5, 0.4)
 
@@ -102,3 +106,29 @@ def test_what_stands_beyond_the_glass_is_refused_and_a_tube_in_front_gives_less(
     middle, front = (assessed(**change).quantity("uv_back") for change in ({}, {"uv_lamps__0__y_m": 0.02}))
     assert front.value < 0.75 * middle.value
     assert front.verdict is not Verdict.DANGEROUS
+
+
+def test_on_the_floor_a_basking_place_takes_its_lamp_along_and_leaves_the_others() -> None:
+    """Common practice, no source: the lamp hangs over its stone, wherever that is put."""
+    emitter = {"kind": "ceramic-emitter", "watts": 60.0, "x_m": 0.26, "y_m": 0.48, "height_m": 0.4, "guarded": True}
+    begun = plan(heaters__1=emitter, uv_lamps__0__x_m=0.36)
+    moved = move_on_floor(begun, "platform", 0.4, 0.35)
+    assert moved.platform is not None
+    assert (moved.platform.x_m, moved.platform.y_m) == (0.4, 0.35)
+    assert (moved.heaters[0].x_m, moved.heaters[0].y_m, moved.heaters[0].height_m) == pytest.approx((0.4, 0.35, 0.4))
+    assert (moved.heaters[1].x_m, moved.heaters[1].y_m) == (0.26, 0.48)
+    assert moved.uv_lamps[0].y_m is None
+    before, after = (assess(one, find(one.species), TODAY, depth=NO_DAYS) for one in (begun, moved))
+    assert after.quantity("warm_patch").value == pytest.approx(before.quantity("warm_patch").value)
+
+
+def test_what_is_pushed_beyond_the_glass_stops_at_it_and_a_narrower_box_takes_it_along() -> None:
+    begun = plan()
+    far = move_on_floor(move_on_floor(begun, "hides.0", 0.5, 9.0), "heaters.0", -1.0, -1.0)
+    assert far.hides[0].y_m == pytest.approx(0.5 - 0.8 * 0.18 / 2)
+    assert (far.heaters[0].x_m, far.heaters[0].y_m) == (0.0, 0.0)
+    document = far.model_dump(mode="json")
+    narrow = refit(document, apply(document, (Change("enclosure.width_m", 0.3),)))
+    assert read_data(narrow).hides[0].y_m == pytest.approx(0.3)
+    with pytest.raises(NoSuchPartError):
+        move_on_floor(begun, "ground", 0.1, 0.1)

@@ -62,9 +62,10 @@ test("a server that is away stops nothing that comes later", async () => {
 });
 
 test("a part stays inside, and moves only along what it moves by", () => {
-  const limits = { length: 1.2, ceiling: 0.45 };
+  const limits = { length: 1.2, ceiling: 0.45, width: 0.6 };
   const lamp = { x: 0.3, h: 0.4 };
   assert.deepEqual(placed({ ...lamp, moves: "both" }, { x: 2, h: -0.1 }, limits), { x: 1.2, h: 0 });
   assert.deepEqual(placed({ ...lamp, moves: "x" }, { x: 0.5, h: 0.1 }, limits), { x: 0.5, h: 0.4 });
   assert.deepEqual(placed({ ...lamp, moves: "h" }, { x: 0.5, h: 0.1 }, limits), { x: 0.3, h: 0.1 });
+  assert.deepEqual(placed({ ...lamp, moves: "floor" }, { x: 0.5, h: 0.9 }, limits), { x: 0.5, h: 0.6 });
 });

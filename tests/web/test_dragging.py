@@ -80,6 +80,36 @@ def test_the_bands_that_may_not_hold_are_named_with_the_reading_that_would_tell(
     assert reverse("planner:readings", args=[habitat.pk]) in words
 
 
+def test_on_the_floor_plan_a_part_moves_along_and_from_front_to_back(client: Client, habitat: Habitat) -> None:
+    shown = post(client, "preview", habitat, part="heaters.0", x_m="0.26", y_m="0.40").content.decode()
+    assert 'id="floor-scene"' in shown
+    assert plan_now(habitat).heaters[0].y_m is None
+    post(client, "move", habitat, part="heaters.0", x_m="0.30", y_m="0.40")
+    heater = plan_now(habitat).heaters[0]
+    assert (heater.x_m, heater.y_m, heater.height_m) == (0.3, 0.4, 0.4)
+    post(client, "move", habitat, part="bowl", x_m="9", y_m="9")
+    bowl = plan_now(habitat).bowl
+    assert bowl is not None
+    assert bowl.y_m == pytest.approx(0.5 - bowl.diameter_m / 2)
+    for part, y_m in (
+        ("pool", "0.2"),
+        ("enclosure.vents.0", "0.2"),
+        ("heaters.7", "0.2"),
+        ("heaters.0", "here"),
+        ("hides.9", "0.1"),
+    ):
+        assert post(client, "move", habitat, part=part, x_m="0.3", y_m=y_m).status_code == 404, part
+
+
+def test_how_far_from_the_front_is_typed_and_emptied_again(client: Client, habitat: Habitat) -> None:
+    post(client, "save", habitat, **{"heaters.0.y_m": "12"})
+    assert plan_now(habitat).heaters[0].y_m == pytest.approx(0.12)
+    refused = post(client, "save", habitat, **{"heaters.0.y_m": "80"})
+    assert "deep from front to back" in refused.content.decode()
+    post(client, "save", habitat, **{"heaters.0.y_m": ""})
+    assert plan_now(habitat).heaters[0].y_m is None
+
+
 def test_letting_go_saves_and_holds_the_part_inside(client: Client, habitat: Habitat) -> None:
     post(client, "move", habitat, part="heaters.0", x_m="9", height_m="9")
     heater = plan_now(habitat).heaters[0]
