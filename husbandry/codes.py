@@ -197,6 +197,7 @@ class RemedyCode(StrEnum):
     HEAT_MOVE_COOL_AIR_UP = "heat.move_cool_air_up"
     HEAT_MOVE_COOL_AIR_DOWN = "heat.move_cool_air_down"
     HEAT_ADD_DAY_HEATER = "heat.add_day_heater"
+    HEAT_ADD_COOL_END_HEATER = "heat.add_cool_end_heater"
     HEAT_ADD_NIGHT_HEATER = "heat.add_night_heater"
     HEAT_STRONGER_HEATER = "heat.stronger_heater"
     HEAT_HOLD_BY_NIGHT = "heat.hold_by_night"

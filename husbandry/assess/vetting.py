@@ -20,6 +20,7 @@ from husbandry.plan.editing import apply, refit
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.remedies import cold_end
 from husbandry.remedies.misting import COVERS, may_be_misted, misted
 from husbandry.review.judged import BAD, miss
 from husbandry.species.profile import Profile
@@ -54,6 +55,9 @@ COLD: Final = {
     FindingCode.HEAT_COOL_AIR_COLD,
     FindingCode.HEAT_NIGHT_COLD,
 }
+
+
+END_OF: Final = {FindingCode.HEAT_WARM_AIR_COLD: "warm_air", FindingCode.HEAT_COOL_AIR_COLD: "cool_air"}
 
 
 class _Judge:
@@ -249,6 +253,7 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
     if finding.code in HOT:
         yield from _cooler(plan, finding, found)
     elif finding.code in COLD:
+        yield from _heated_end(plan, finding, found)
         yield from _warmer(plan)
     elif finding.code == FindingCode.MOISTURE_DRY:
         yield from _wetter(plan, finding, found)
@@ -304,6 +309,14 @@ def _held_as_it_is(plan: HabitatPlan, finding: Finding, found: Assessment) -> It
             held = {"kind": control, "set_c": set_c, "probe": probe}
             told: dict[str, Parameter] = {"control": control, "wanted": Measure(set_c, "degC")}
             yield Remedy(RemedyCode.HEAT_ADD_THERMOSTAT, told, (Change(f"heaters.{index}.thermostat", held),))
+
+
+def _heated_end(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
+    """A heater of its own over the end that is too cold by day, in its colder season."""
+    key = END_OF.get(finding.code)
+    cold = [item for item in found.quantities if item.key == key and item.phase == "day" and item.value is not None]
+    if cold:
+        yield from cold_end.heated(plan, found.climate, min(cold, key=lambda item: item.value or 0.0))
 
 
 def _warmer(plan: HabitatPlan) -> Iterator[Remedy]:

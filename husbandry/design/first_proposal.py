@@ -4,7 +4,7 @@ Everything is drawn from the profile and solved by the models; the keeper change
 """
 
 from bisect import bisect_left
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from datetime import date
 from typing import Any, Final
@@ -14,7 +14,7 @@ from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess import warmth
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
-from husbandry.assess.vetting import endangers
+from husbandry.assess.vetting import applied, endangers, vetted
 from husbandry.assessment import Change, Finding, Severity, Verdict
 from husbandry.climate.case import HeaterCase
 from husbandry.climate.hang import height_for, surface_at
@@ -239,19 +239,46 @@ MENDED: Final = {
     FindingCode.MOISTURE_WET,
 }
 HEATS: Final = ("heat.", "water.")
+OFFERED: Final = {
+    FindingCode.SPACE_TALL_HIDE,
+    FindingCode.SPACE_IN_POOL,
+    FindingCode.WATER_TOO_LITTLE,
+    FindingCode.WATER_BELOW_GROUND,
+    FindingCode.WATER_WARM,
+    FindingCode.WATER_COLD,
+    FindingCode.HEAT_BASKING_COLD,
+    FindingCode.HEAT_WARM_AIR_COLD,
+    FindingCode.HEAT_COOL_AIR_COLD,
+    FindingCode.HEAT_NIGHT_COLD,
+    FindingCode.MOISTURE_DRY,
+    FindingCode.MOISTURE_WET,
+}
+OFFERS: Final = 8  # taken at most
+LOOK: Final = Depth(days_of=(), spread=False, hanging=False)
 # Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.
 WEIGHED: Final = {FindingCode.MOISTURE_DRY, FindingCode.MOISTURE_WET}
 
 
 def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
-    """Take the remedies a first plan should not be without, one after the other, each once; with what the plan then comes to."""
-    found = assess(plan, profile, today, depth=Depth(days_of=(), spread=False, hanging=False))
+    """Take the remedies a first plan should not be without, one after the other; with what the plan then comes to.
+
+    What would have endangered is tried once more at the end, where something else has changed since: under a covered lid a
+    heater may do what it could not do before.
+    """
+    found = assess(plan, profile, today, depth=LOOK)
+    tried: set[tuple[str, str]] = set()
+    too_early: set[tuple[str, str]] = set()
     refused: set[tuple[str, str]] = set()
     for _ in range(ROUNDS):
-        todo = next((item for item in found.findings if item.code in MENDED and (item.id, str(item.remedy)) not in refused), None)
+        todo = next((item for item in found.findings if item.code in MENDED and (item.id, str(item.remedy)) not in tried), None)
         if todo is None:
-            break
-        refused.add((todo.id, str(todo.remedy)))
+            if not too_early:
+                break
+            tried -= too_early
+            too_early = set()
+            continue
+        key = (todo.id, str(todo.remedy))
+        tried.add(key)
         if todo.remedy is None or not todo.remedy.changes:
             continue
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
@@ -260,11 +287,35 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
         worse = endangers(found, after)
         if heats and not worse:
             # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
-            after = assess(trial, profile, today, depth=Depth(days_of=(), spread=False, hanging=False))
+            after = assess(trial, profile, today, depth=LOOK)
             worse = endangers(found, after)
-        if not worse and (todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found)):
+        if worse:
+            refused.add(key)
+        elif todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found):
             plan, found = trial, after
+            too_early, refused = too_early | refused, set()
+    return _rest_mended(plan, profile, today)
+
+
+def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
+    """Take what a keeper would be offered for what is still wrong with its warmth or moisture; with what the plan then comes to."""
+    found = assess(plan, profile, today, depth=LOOK)
+    for _ in range(OFFERS):
+        wrong = [item for item in found.findings if item.code in OFFERED and item.severity in (Severity.DANGER, Severity.WRONG)]
+        offers = (remedy for item in wrong for remedy in _offered(plan, profile, found, item))
+        changes = next(offers, None)
+        if changes is None:
+            break
+        plan = HabitatPlan.model_validate(applied(plan, changes))
+        found = assess(plan, profile, today, depth=LOOK)
     return plan, found
+
+
+def _offered(plan: HabitatPlan, profile: Profile, found: Assessment, finding: Finding) -> Iterator[tuple[Change, ...]]:
+    """The changes that are offered for a finding and hold; none where there is only advice."""
+    for item in vetted(plan, profile, found, only=finding.id).findings:
+        if item.id == finding.id and item.remedy is not None and item.remedy.changes:
+            yield item.remedy.changes
 
 
 def _missed_humidity(found: Assessment) -> float:

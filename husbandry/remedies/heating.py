@@ -55,14 +55,14 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
     tall = min(max((box.height_m / max(box.length_m, box.width_m) - TALL_FROM) / (TALL_AT - TALL_FROM), 0.0), 1.0)
     for phase, shares in NEW_HEATER_PLACES.items():
         share = shares[min(dark, len(shares) - 1)]
-        x_m = round(_beside_bowl(plan, (share if warm_left else 1 - share) * box.length_m), 2)
+        x_m = round(beside_bowl(plan, (share if warm_left else 1 - share) * box.length_m), 2)
         # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
         wanted = usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
         found[phase] = x_m, round(min(max(wanted, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
     return found
 
 
-def _beside_bowl(plan: HabitatPlan, x_m: float) -> float:
+def beside_bowl(plan: HabitatPlan, x_m: float) -> float:
     """The nearest place (m from the left) that is not over the bowl: warm water is foul and soon gone."""
     if plan.bowl is None or abs(plan.bowl.x_m - x_m) > plan.bowl.diameter_m / 2:
         return x_m
@@ -83,37 +83,47 @@ def dark_watts(
         "night": ("cool_air", night.least),
         "day": ("warm_air", choose(stage.heat.warm_air_c, plan.schools).middle),
     }
-    tried: dict[tuple[float, float], dict[str, dict[str, float]]] = {}
-
-    def reached_c(watts: float, phase: str) -> float:
-        x_m, height_m = places[phase]
-        if (watts, x_m) not in tried:
-            kind = dark_kind(watts)
-            added = HeaterCase(kind, watts, x_m, height_m, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
-            tried[watts, x_m] = predict(replace(case, heaters=(*case.heaters, added)), "winter", climate)
-        return tried[watts, x_m][phase][wanted[phase][0]]
-
     for phase, (key, target_c) in wanted.items():
-        if not _short(quantities, key, phase):
-            continue
-        now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.phase == phase), default=target_c)
-        missing_k = max(target_c - now_c, 0.1)
-        # Nearly straight in the watts: from one answer the next guess, until the size below falls short.
-        index = SOUNDED
-        for _ in STRENGTHS_W:
-            got_k = reached_c(STRENGTHS_W[index], phase) - now_c
-            guess_w = STRENGTHS_W[index] * missing_k / max(got_k, 0.01)
-            better = min(bisect_left(STRENGTHS_W, guess_w), len(STRENGTHS_W) - 1)
-            if got_k < missing_k:
-                better = max(better, min(index + 1, len(STRENGTHS_W) - 1))
-            if better == index or (better > index and got_k >= missing_k):
-                break
-            if better < index and (STRENGTHS_W[better], places[phase][0]) in tried:
-                break
-            index = better
-        watts = STRENGTHS_W[index]
-        found[phase] = watts, (reached_c(watts, phase) - now_c) / missing_k
+        if _short(quantities, key, phase):
+            now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.phase == phase), default=target_c)
+            found[phase] = weakest(case, climate, places[phase], (key, phase, target_c), now_c)
     return found
+
+
+def weakest(
+    case: EnclosureCase, climate: Climate, place: tuple[float, float], wanted: tuple[str, str, float], now_c: float
+) -> tuple[float, float]:
+    """The weakest usual dark heater at a `place` (x and height, m) that brings an air to what is `wanted` in a winter room.
+
+    `wanted` are the air's key, "day" or "night", and °C; `now_c` is what it has. Watts, and the share of what is missing that they
+    bring: the strongest where none suffices.
+    """
+    key, phase, target_c = wanted
+    tried: dict[float, float] = {}
+
+    def gained_k(watts: float) -> float:
+        if watts not in tried:
+            kind = dark_kind(watts)
+            added = HeaterCase(kind, watts, *place, HEATERS[kind].half_angle_deg, 0.0, 0.0, length_m=0.6)
+            tried[watts] = predict(replace(case, heaters=(*case.heaters, added)), "winter", climate)[phase][key] - now_c
+        return tried[watts]
+
+    missing_k = max(target_c - now_c, 0.1)
+    # Nearly straight in the watts: from one answer the next guess, until the size below falls short.
+    index = SOUNDED
+    for _ in STRENGTHS_W:
+        got_k = gained_k(STRENGTHS_W[index])
+        guess_w = STRENGTHS_W[index] * missing_k / max(got_k, 0.01)
+        better = min(bisect_left(STRENGTHS_W, guess_w), len(STRENGTHS_W) - 1)
+        if got_k < missing_k:
+            better = max(better, min(index + 1, len(STRENGTHS_W) - 1))
+        if better == index or (better > index and got_k >= missing_k):
+            break
+        if better < index and STRENGTHS_W[better] in tried:
+            break
+        index = better
+    watts = STRENGTHS_W[index]
+    return watts, gained_k(watts) / missing_k
 
 
 def _short(quantities: tuple[Quantity, ...], key: str, phase: str) -> bool:

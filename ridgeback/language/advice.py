@@ -204,6 +204,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.HEAT_MOVE_COOL_AIR_UP: _("Insulate, or warm the room."),
     RemedyCode.HEAT_MOVE_COOL_AIR_DOWN: _("A longer enclosure, fewer watts, or more air at the cool end."),
     RemedyCode.HEAT_ADD_DAY_HEATER: _("Add a %(watts)s %(kind)s held at %(set)s at the warm end"),
+    RemedyCode.HEAT_ADD_COOL_END_HEATER: _("Add a %(watts)s %(kind)s held at %(set)s over the cool end, by day"),
     RemedyCode.HEAT_ADD_NIGHT_HEATER: _("Add a %(watts)s %(kind)s held at %(set)s at the cool end"),
     RemedyCode.HEAT_STRONGER_HEATER: _("Take a %(watts)s heater in its place"),
     RemedyCode.HEAT_HOLD_BY_NIGHT: _("Let the %(kind)s hold %(set)s by night"),

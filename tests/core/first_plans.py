@@ -1,0 +1,90 @@
+"""What comes of first plans, of every species, stage, three rooms and two sizes: for the tests' sample and the benchmark's whole."""
+
+from collections.abc import Iterator
+from datetime import date, timedelta
+
+from husbandry.animal.needs import enclosure_needs
+from husbandry.animal.subject import subject_of
+from husbandry.assess.assess import NO_DAYS, assess
+from husbandry.assess.vetting import vetted
+from husbandry.assessment import Finding, Severity, Verdict
+from husbandry.codes import RemedyCode
+from husbandry.design.first_proposal import propose
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.plan.placement import check_places
+from husbandry.space.sizing import SIDES, sides_for
+from husbandry.species.book import shipped
+from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
+
+TODAY = date(2026, 11, 28)
+ROOMS = {"cool": (19.0, 16.0, 45.0), "usual": (22.0, 19.0, 50.0), "warm": (26.0, 23.0, 60.0)}
+JUDGED = ("basking_surface", "warm_air", "cool_air", "hottest_air", "cool_humidity", "water_temperature", "uv_back")
+GOOD = (Verdict.INSIDE, Verdict.NEAR, Verdict.NOT_APPLICABLE, Verdict.UNKNOWN)
+BY_ROOM = (RemedyCode.HEAT_COOL_THE_ROOM, RemedyCode.MOISTURE_MOISTEN_ROOM, RemedyCode.MOISTURE_DRY_THE_ROOM)
+Case = tuple[str, str, str, str]
+
+
+def cases() -> Iterator[Case]:
+    for name, profile in shipped().items():
+        for stage in profile.stages:
+            for room in ROOMS:
+                for size in ("recommended", "least"):
+                    yield name, stage.id, room, size
+
+
+def animal_of(stage: Stage) -> Animal:
+    bounds = stage.bounds(stage.leads)
+    measure = 0.8 * bounds.high if bounds.low is None else 1.3 * bounds.low if bounds.high is None else bounds.middle
+    given = {"mass": ("mass_kg", measure / 1000), "length": ("length_m", measure / 100)}
+    if stage.leads in given:
+        key, value = given[stage.leads]
+        return Animal.model_validate({key: value})
+    return Animal(hatched=TODAY - timedelta(days=measure * 30.4))
+
+
+def judged(case: Case) -> tuple[Case, str, tuple[str, ...], tuple[str, ...]]:
+    """What came of one, its dangers, and what is off without a reason.
+
+    "good": every band holds; "told": what of the room would have to change is said; "stuck": no change was found that mends the
+    rest; "off": a change would be offered that the first plan did not take; "no room": its ground alone does not fit.
+    """
+    name, stage_id, room_name, size = case
+    profile = shipped()[name]
+    stage = next(item for item in profile.stages if item.id == stage_id)
+    day_c, night_c, percent = ROOMS[room_name]
+    season = RoomCase(day_c=day_c, night_c=night_c, humidity_percent=percent)
+    room, animal = RoomClimate(summer=season, winter=season), animal_of(stage)
+    plan = propose(
+        "first", profile, animal, room, TODAY, least_sides(profile, plan_of(profile, animal, room)) if size == "least" else None
+    )
+    if check_places(plan):
+        return case, "no room", (), ()
+    found = assess(plan, profile, TODAY, depth=NO_DAYS)
+    climate = [item for item in found.findings if item.step != "food"]
+    dangers = tuple(item.code for item in climate if item.severity is Severity.DANGER and not told(item))
+    off = [item for item in found.quantities if item.key in JUDGED and item.verdict not in GOOD]
+    wrong = [item for item in climate if item.severity in (Severity.WRONG, Severity.DANGER)]
+    untold = tuple(sorted({item.code for item in wrong if not told(item)}))
+    if not off or not untold:
+        return case, "told" if off else "good", dangers, untold
+    offers = vetted(plan, profile, found).findings
+    mended = any(item.code in untold and item.remedy is not None and item.remedy.changes for item in offers)
+    return case, "off" if mended else "stuck", dangers, untold
+
+
+def told(finding: Finding) -> bool:
+    """Tell whether a finding says what of the room would mend it, or that no change was found."""
+    return finding.remedy is not None and (finding.remedy.code in BY_ROOM or not finding.remedy.changes)
+
+
+def plan_of(profile: Profile, animal: Animal, room: RoomClimate) -> HabitatPlan:
+    return propose("first", profile, animal, room, TODAY)
+
+
+def least_sides(profile: Profile, plan: HabitatPlan) -> tuple[float, float, float] | None:
+    """The least enclosure that the book allows."""
+    subject = subject_of(plan, profile, TODAY)
+    least, _wanted = enclosure_needs(plan, profile, subject.stage, subject.body.length_m)
+    sides = sides_for(least) if set(SIDES) <= set(least) else None
+    return None if sides is None else (round(sides[0] + 0.005, 2), round(sides[1] + 0.005, 2), round(sides[2] + 0.005, 2))
