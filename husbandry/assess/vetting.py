@@ -13,14 +13,16 @@ from typing import Any, Final
 
 from husbandry.assess.assess import NO_RECORDS, Depth, Records, assess
 from husbandry.assess.result import Assessment
+from husbandry.assess.warmth import basking_lamps
 from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Quantity, Remedy, Severity, Verdict
 from husbandry.climate.heaters import HEATERS
 from husbandry.codes import FindingCode, RemedyCode
+from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.editing import apply, refit
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
-from husbandry.remedies import cold_end
+from husbandry.remedies import cold_end, side_by_side
 from husbandry.remedies.misting import COVERS, may_be_misted, misted
 from husbandry.review.judged import BAD, miss
 from husbandry.species.profile import Profile
@@ -255,6 +257,8 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
     elif finding.code in COLD:
         yield from _heated_end(plan, finding, found)
         yield from _warmer(plan)
+    elif finding.code == FindingCode.HEAT_SMALL_PATCH:
+        yield from _side_by_side(plan)
     elif finding.code == FindingCode.MOISTURE_DRY:
         yield from _wetter(plan, finding, found)
     elif finding.code == FindingCode.MOISTURE_WET:
@@ -268,7 +272,9 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
 
 
 def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
-    """Less heat: lower set points, a thermostat, the next sizes down, no heater at all."""
+    """Less heat: lower set points, a thermostat, the next sizes down, no heater at all; for a back, weaker lamps side by side."""
+    if finding.code == FindingCode.HEAT_BACK_HOT:
+        yield from _side_by_side(plan)
     if finding.remedy is not None and finding.remedy.code == RemedyCode.HEAT_COOL_THE_ROOM:
         return  # its heaters give nothing then: the room is too warm
     over = max((miss(item) for item in found.quantities if item.verdict in BAD), default=2.0)
@@ -309,6 +315,13 @@ def _held_as_it_is(plan: HabitatPlan, finding: Finding, found: Assessment) -> It
             held = {"kind": control, "set_c": set_c, "probe": probe}
             told: dict[str, Parameter] = {"control": control, "wanted": Measure(set_c, "degC")}
             yield Remedy(RemedyCode.HEAT_ADD_THERMOSTAT, told, (Change(f"heaters.{index}.thermostat", held),))
+
+
+def _side_by_side(plan: HabitatPlan) -> Iterator[Remedy]:
+    """Several weaker lamps where one hangs over the basking place."""
+    lamps = basking_lamps(enclosure_case(plan))
+    if len(lamps) == 1 and lamps[0] < len(plan.heaters):
+        yield from (remedy for _count, remedy in side_by_side.instead(plan, lamps[0]))
 
 
 def _heated_end(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:

@@ -14,7 +14,7 @@ from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess import warmth
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
-from husbandry.assess.vetting import applied, endangers, vetted
+from husbandry.assess.vetting import GRAVE, applied, endangers, vetted
 from husbandry.assessment import Change, Finding, Severity, Verdict
 from husbandry.climate.case import HeaterCase
 from husbandry.climate.hang import height_for, surface_at
@@ -247,12 +247,14 @@ OFFERED: Final = {
     FindingCode.WATER_WARM,
     FindingCode.WATER_COLD,
     FindingCode.HEAT_BASKING_COLD,
+    FindingCode.HEAT_SMALL_PATCH,
     FindingCode.HEAT_WARM_AIR_COLD,
     FindingCode.HEAT_COOL_AIR_COLD,
     FindingCode.HEAT_NIGHT_COLD,
     FindingCode.MOISTURE_DRY,
     FindingCode.MOISTURE_WET,
 }
+LIGHT: Final = {FindingCode.HEAT_SMALL_PATCH}  # no fault, and yet a first plan does better
 OFFERS: Final = 8  # taken at most
 LOOK: Final = Depth(days_of=(), spread=False, hanging=False)
 # Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.
@@ -301,7 +303,7 @@ def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Habi
     """Take what a keeper would be offered for what is still wrong with its warmth or moisture; with what the plan then comes to."""
     found = assess(plan, profile, today, depth=LOOK)
     for _ in range(OFFERS):
-        wrong = [item for item in found.findings if item.code in OFFERED and item.severity in (Severity.DANGER, Severity.WRONG)]
+        wrong = [item for item in found.findings if item.code in OFFERED and (item.severity in GRAVE or item.code in LIGHT)]
         offers = (remedy for item in wrong for remedy in _offered(plan, profile, found, item))
         changes = next(offers, None)
         if changes is None:

@@ -22,6 +22,7 @@ from husbandry.plan.equipment import Thermostat
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
+from husbandry.remedies import side_by_side
 from husbandry.review.judged import BAD, OFF
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.species.leaves import choose
@@ -104,6 +105,8 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
         if watts is not None:
             said = Reason(ReasonCode.HANG_WEAKER if code == "weaker" else ReasonCode.HANG_STRONGER, {"watts": Measure(watts, "W")})
             found.append(_way(code, said, all_of("watts", watts), plan, profile, now))
+    if len(lamps) == 1:
+        found += _side_by_side(plan, profile, lamps[0], now)
     angle = heater.half_angle_deg or kind.half_angle_deg
     for code, half_angle in DOMES.items():
         wider = half_angle > angle
@@ -114,6 +117,22 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
         bare = all_of("thermostat", free)
         found.append(_way("full_on", Reason(ReasonCode.HANG_FULL_ON), bare, plan, profile, now))
     return tuple(found)
+
+
+def _side_by_side(plan: HabitatPlan, profile: Profile, lamp: int, now: Assessment) -> list[Way]:
+    """Two and three weaker lamps in the place of one, each as far apart as gives the longer warm patch."""
+    best: dict[int, Way] = {}
+    for count, remedy in side_by_side.instead(plan, lamp):
+        said = Reason(ReasonCode.HANG_SIDE_BY_SIDE, remedy.parameters)
+        way = _way(f"side_{count}", said, remedy.changes, plan, profile, now)
+        if count not in best or _patch_m(way) > _patch_m(best[count]):
+            best[count] = way
+    return list(best.values())
+
+
+def _patch_m(way: Way) -> float:
+    """How long its warm patch is; a way that is refused has none."""
+    return max((item.value or 0.0 for item in way.numbers if item.key == "warm_patch" and way.refused is None), default=-1.0)
 
 
 def _way(code: str, said: Reason, changes: tuple[Change, ...], plan: HabitatPlan, profile: Profile, now: Assessment) -> Way:

@@ -1,4 +1,4 @@
-"""What comes of first plans, of every species, stage, three rooms and two sizes: for the tests' sample and the benchmark's whole."""
+"""What comes of first plans, by species, stage, room and size: for a sample in the tests and for the benchmark, which takes all."""
 
 from collections.abc import Iterator
 from datetime import date, timedelta

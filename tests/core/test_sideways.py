@@ -7,8 +7,10 @@ import pytest
 from scipy.integrate import dblquad, quad
 
 from husbandry.assess.assess import NO_DAYS, assess
-from husbandry.assessment import Change, Verdict
+from husbandry.assess.vetting import advise
+from husbandry.assessment import Change, Severity, Verdict
 from husbandry.climate.heaters import Beam, irradiance, patch_length
+from husbandry.design.mounting import ways
 from husbandry.design.parts import NoSuchPartError, move_on_floor
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.ultraviolet import Lamp, Shade, index_at, point_shape, tube_shape
@@ -132,3 +134,31 @@ def test_what_is_pushed_beyond_the_glass_stops_at_it_and_a_narrower_box_takes_it
     assert read_data(narrow).hides[0].y_m == pytest.approx(0.3)
     with pytest.raises(NoSuchPartError):
         move_on_floor(begun, "ground", 0.1, 0.1)
+
+
+def test_two_and_three_weaker_lamps_are_offered_where_one_hangs_and_warm_a_longer_place() -> None:
+    """Trade: two floods side by side for a long animal; together they take about the watts of the one."""
+    made = plan()
+    found = {way.code: way for way in ways(made, find(made.species), TODAY)}
+    patch = {
+        code: next(item.value for item in found[code].numbers if item.key == "warm_patch") for code in ("as_is", "side_2", "side_3")
+    }
+    assert patch["side_2"] > 1.4 * patch["as_is"]
+    assert patch["side_3"] > patch["side_2"]
+    hung = read_data(apply(made.model_dump(mode="json"), found["side_2"].changes))
+    lamps = [heater for heater in hung.heaters if heater.kind == "reflector-flood"]
+    assert [lamp.watts for lamp in lamps] == [50.0, 50.0]
+    assert 0.15 < abs(lamps[0].x_m - lamps[1].x_m) < 0.35
+    assert all(lamp.thermostat == made.heaters[0].thermostat and lamp.guarded for lamp in lamps)
+
+
+def test_a_patch_shorter_than_the_body_is_mended_by_lamps_side_by_side() -> None:
+    """The button does what it says: with the lamps that are offered the finding is gone and nothing is worse."""
+    made = plan(animal__length_m=0.15, heaters__0__half_angle_deg=11.0)
+    found = advise(made, find(made.species), TODAY, days_of=())
+    small = next(item for item in found.findings if item.code == "heat.small_patch")
+    assert small.remedy is not None
+    assert small.remedy.code == "heat.side_by_side"
+    mended = assess(read_data(apply(made.model_dump(mode="json"), small.remedy.changes)), find(made.species), TODAY, depth=NO_DAYS)
+    assert "heat.small_patch" not in {item.code for item in mended.findings}
+    assert not [item for item in mended.findings if item.severity is Severity.DANGER]
