@@ -35,7 +35,10 @@ def enclosure_needs(
 
 
 def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[str, Need]) -> dict[str, float] | None:
-    """Return a pool with the stage's depth and litres at the cool end, over all the floor for what lives in water."""
+    """Return a pool with the stage's depth and litres at the cool end, over all the floor for what lives in water.
+
+    Where the deepest it may be does not hold the litres, it is longer.
+    """
     if stage.water is None or stage.water.depth_cm is None:
         return None
     box, litres = plan.enclosure, wanted.get("water_volume")
@@ -45,6 +48,8 @@ def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[s
     if litres is not None:
         depth_m = max(depth_m, litres.size / (length_m * box.width_m) + 0.0005)
     depth_m = round(min(depth_m, rule.most / 100, POOL_FILL * box.height_m), 3)
+    if litres is not None:
+        length_m = min(max(length_m, round(litres.size / (depth_m * box.width_m) + 0.005, 2)), box.length_m)
     return {"x_m": round(box.length_m - length_m / 2, 3), "length_m": length_m, "depth_m": depth_m}
 
 

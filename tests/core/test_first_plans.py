@@ -12,6 +12,7 @@ SAMPLE = [
     ("axolotl", "larva", "warm", "recommended"),
     ("chinese-water-dragon", "adult", "cool", "recommended"),
     ("crested-gecko", "adult", "warm", "least"),
+    ("fire-bellied-toad", "juvenile", "usual", "recommended"),
 ]
 
 
