@@ -10,6 +10,7 @@ from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
+LONGEST_POOL: Final = 0.6  # of the length, where it also needs land
 ADULT_SIZE: Final = "adult"  # the school that gives the adult's enclosure from the first day
 
 
@@ -37,7 +38,7 @@ def enclosure_needs(
 def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[str, Need]) -> dict[str, float] | None:
     """Return a pool with the stage's depth and litres at the cool end, over all the floor for what lives in water.
 
-    Where the deepest it may be does not hold the litres, it is longer.
+    Where the deepest it may be does not hold the litres, it is longer, and leaves two fifths of the floor as land.
     """
     if stage.water is None or stage.water.depth_cm is None:
         return None
@@ -49,7 +50,8 @@ def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[s
         depth_m = max(depth_m, litres.size / (length_m * box.width_m) + 0.0005)
     depth_m = round(min(depth_m, rule.most / 100, POOL_FILL * box.height_m), 3)
     if litres is not None:
-        length_m = min(max(length_m, round(litres.size / (depth_m * box.width_m) + 0.005, 2)), box.length_m)
+        longest_m = (1.0 if profile.habit == "aquatic" else LONGEST_POOL) * box.length_m
+        length_m = round(min(max(length_m, litres.size / (depth_m * box.width_m) + 0.005), longest_m), 3)
     return {"x_m": round(box.length_m - length_m / 2, 3), "length_m": length_m, "depth_m": depth_m}
 
 
