@@ -11,7 +11,7 @@ from playwright.sync_api import sync_playwright
 
 TARGET = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 LAYERS = ("heat", "uv", "moisture")
-DESK, PHONE = (1280, 800), (390, 844)
+DESK, PHONE, WHOLE = (1280, 800), (390, 844), (1280, 1180)  # the last with the floor plan below the day
 # file name -> habitat's name ("" for none), address after it, window; on the bench, the layers that are to be shown
 PICTURES = {
     "habitats": ("", "/habitats/", DESK),
@@ -25,7 +25,7 @@ PICTURES = {
     "rig": ("Shingle ridge", "rig/?now=yes", DESK),
     "readings": ("Dune table", "readings/", DESK),
     "plan-mistake": ("Driftwood long box", "?step=heat&season=summer", DESK),
-    "plan-light": ("Dune table", "?step=light&season=summer", DESK, "uv"),
+    "plan-light": ("Dune table", "?step=light&season=summer", WHOLE, "heat", "uv"),
     "menu": ("Saltern box", "feeding/", DESK),
     "condition": ("Driftwood long box", "condition/", DESK),
     "salad": ("Dune table", "salad/", DESK),
