@@ -25,7 +25,7 @@ from husbandry.climate.heat_gains import sun_gains
 from husbandry.climate.modes import LONGEST, Modes
 from husbandry.climate.nodes import Nodes
 from husbandry.climate.parameters import Variation
-from husbandry.climate.probes import warm_side_x
+from husbandry.climate.probes import end_weights, warm_side_x
 from husbandry.climate.states import Climate, SteadyState
 from husbandry.climate.terms import Linear, terms_of
 from husbandry.climate.thermostats import PROBE_HEAT, LookAhead, SwitchOutlook, Thermostats
@@ -257,7 +257,7 @@ class DayRun:
         clocked = np.empty(MINUTES, int)
         clocked[index] = np.arange(MINUTES)
         node_c, duty, pressure, condensing = node_c[clocked], duty[clocked], pressure[clocked], condensing[clocked]
-        warm, cool = network.end_weights(model.case, warm_side_x(model.case))
+        warm, cool = end_weights(model.case, warm_side_x(model.case))
         air = node_c[:, nodes.air]
         warm_air, cool_air = air @ warm, air @ cool
         watts = np.array([heater.watts for heater in model.case.heaters])

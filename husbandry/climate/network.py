@@ -18,7 +18,7 @@ from husbandry.climate.air import AIR_DENSITY, AIR_HEAT_CAPACITY
 from husbandry.climate.basking import PERCHES
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heat_gains import covered_zones, heat_gains, spot_irradiance, wall_share, warm_area
-from husbandry.climate.nodes import LEVELS, ZONES, Nodes, between, nodes_of, shares
+from husbandry.climate.nodes import LEVELS, ZONES, Nodes, nodes_of, shares
 from husbandry.climate.openings import exchange_of
 from husbandry.climate.parameters import Variation
 
@@ -38,7 +38,6 @@ HIDE_TO_GROUND: Final = 0.15  # W/K
 HIDE_LENGTH_M: Final = 0.2
 HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
 FROM_UPPER: Final = 0.5  # of what is changed through the top, the share that is the upper level's alone (estimate)
-COOL_READ_M: Final = 0.3  # above the floor at most: where the cool end's air is read in a tall enclosure
 WARMEST: Final = 0.3  # of a basking surface's length: what is as warm as its middle, and by which it lies over the zones (estimate)
 COOLS_AT_MOST_K: Final = 15.0  # a chiller takes its water no further below what is around it (trade: ten to fifteen)
 SKY_COEFFICIENT: Final = 4.9  # W/m²K of long-wave radiation near 10 °C at an emittance of 0.95
@@ -380,53 +379,3 @@ def responses(matrix: Floats, room: Floats, per_watt: Floats, room_c: Floats) ->
     forced = (room * room_c[:, None])[:, :, None]
     solved = np.linalg.solve(matrix, np.concatenate([forced, per_watt], axis=2))
     return solved[:, :, 0], solved[:, :, 1:]
-
-
-def end_weights(case: EnclosureCase, warm_x_m: float) -> tuple[Floats, Floats]:
-    """Return the weights over the air nodes of warm-end and cool-end air: the third at either end of the length.
-
-    In a low enclosure both are read at half its height; in a taller one the warm end at the basking place, where that is higher,
-    and the cool end low down, where the animal goes to cool.
-
-    Parameters
-    ----------
-    case
-        The enclosure.
-    warm_x_m
-        Where the warm end is, m from the left.
-
-    Returns
-    -------
-    Two arrays of weights that add up to 1, shape (air nodes,).
-
-    References
-    ----------
-    Where keepers hang their probes; common practice, no source.
-    """
-    third = np.array([0.6, 0.4, 0.0, 0.0, 0.0])
-    low, high = (third, third[::-1]) if warm_x_m <= case.length_m / 2 else (third[::-1], third)
-    warm_m, cool_m = end_heights(case)
-    return (
-        np.outer(between(warm_m / case.height_m, LEVELS), low).ravel(),
-        np.outer(between(cool_m / case.height_m, LEVELS), high).ravel(),
-    )
-
-
-def end_heights(case: EnclosureCase) -> tuple[float, float]:
-    """Return the heights in m above the floor at which warm-end and cool-end air are read: without a jump in any size.
-
-    Parameters
-    ----------
-    case
-        The enclosure.
-
-    Returns
-    -------
-    Two heights, m.
-
-    References
-    ----------
-    Where keepers hang their probes; common practice, no source.
-    """
-    middle = case.height_m / 2
-    return max(middle, min(case.spot.top_m, case.height_m)), min(middle, COOL_READ_M)

@@ -1,18 +1,20 @@
-"""Where the probes of thermostats are, and which side is the warm end."""
+"""Where the probes of thermostats are, which side is the warm end, and where the air of either end is read."""
 
 from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate import heaters, network
+from husbandry.climate import heaters
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.contact import mat_contact
-from husbandry.climate.nodes import LEVELS, ZONES, Nodes, shares
+from husbandry.climate.nodes import LEVELS, ZONES, Nodes, between, shares
 
 Floats = NDArray[np.float64]
 
 MIDDLE_SHARE: Final = 0.05  # of the length either way: a basking place there is at neither end
+
+COOL_READ_M: Final = 0.3  # above the floor at most: where the cool end's air is read in a tall enclosure
 
 
 def warm_side_x(case: EnclosureCase) -> float:
@@ -84,7 +86,7 @@ def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
     Where keepers hang their probes; common practice, no source.
     """
     row, probe = np.zeros(nodes.count), heater.probe
-    warm, cool = network.end_weights(case, warm_side_x(case))
+    warm, cool = end_weights(case, warm_side_x(case))
     if probe == "basking-surface":
         row[nodes.spot] = 1.0
     elif probe == "mat":
@@ -98,3 +100,53 @@ def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
     else:
         row[nodes.air] = {"warm-air": warm, "cool-air": cool}[probe]
     return row
+
+
+def end_weights(case: EnclosureCase, warm_x_m: float) -> tuple[Floats, Floats]:
+    """Return the weights over the air nodes of warm-end and cool-end air: the third at either end of the length.
+
+    In a low enclosure both are read at half its height; in a taller one the warm end at the basking place, where that is higher,
+    and the cool end low down, where the animal goes to cool.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    warm_x_m
+        Where the warm end is, m from the left.
+
+    Returns
+    -------
+    Two arrays of weights that add up to 1, shape (air nodes,).
+
+    References
+    ----------
+    Where keepers hang their probes; common practice, no source.
+    """
+    third = np.array([0.6, 0.4, 0.0, 0.0, 0.0])
+    low, high = (third, third[::-1]) if warm_x_m <= case.length_m / 2 else (third[::-1], third)
+    warm_m, cool_m = end_heights(case)
+    return (
+        np.outer(between(warm_m / case.height_m, LEVELS), low).ravel(),
+        np.outer(between(cool_m / case.height_m, LEVELS), high).ravel(),
+    )
+
+
+def end_heights(case: EnclosureCase) -> tuple[float, float]:
+    """Return the heights in m above the floor at which warm-end and cool-end air are read: without a jump in any size.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+
+    Returns
+    -------
+    Two heights, m.
+
+    References
+    ----------
+    Where keepers hang their probes; common practice, no source.
+    """
+    middle = case.height_m / 2
+    return max(middle, min(case.spot.top_m, case.height_m)), min(middle, COOL_READ_M)

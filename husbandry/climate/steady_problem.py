@@ -16,7 +16,7 @@ from husbandry.climate.network import Network
 from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of, virtual_rise
 from husbandry.climate.parameters import Variation
 from husbandry.climate.phases import PeriodicModes, Phase, phases_of
-from husbandry.climate.probes import direct_rises, probe_row, warm_side_x
+from husbandry.climate.probes import direct_rises, end_weights, probe_row, warm_side_x
 
 Floats = NDArray[np.float64]
 
@@ -112,7 +112,7 @@ class SteadyProblem:
         (B, heaters) and vapour carried off in kg/h.
         """
         case, nodes, watts = self.case, self.network.nodes, self.watts
-        warm, cool = network.end_weights(case, warm_side_x(case))
+        warm, cool = end_weights(case, warm_side_x(case))
         air, more = read_c[:, : nodes.air_count], nodes.air_count + 1
         found = {
             "basking_surface": read_c[:, nodes.air_count],

@@ -1,23 +1,28 @@
 """Where the probe of a thermostat may lie."""
 
+from typing import Final
+
 from husbandry.climate.heaters import HEATERS
-from husbandry.climate.probes import warm_side_x
+from husbandry.climate.probes import end_heights, warm_side_x
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.geometry import basking_top_m, spot_x_m
 from husbandry.plan.habitat import HabitatPlan
 
+CLEAR_M: Final = 0.02  # above the ground at least
+
 
 def probe_places(plan: HabitatPlan, index: int) -> dict[str, tuple[float, float]]:
-    """Where heater `index` can have its probe: place and height above the inner floor in m."""
+    """Where heater `index` can have its probe: place and height above the inner floor in m; in the air where the model reads it."""
     box, ground_m, heater = plan.enclosure, plan.ground.depth_m, plan.heaters[index]
-    warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
+    case = enclosure_case(plan)
+    warm_left = warm_side_x(case) <= box.length_m / 2
     warm_m, cool_m = (0.17, 0.83) if warm_left else (0.83, 0.17)
     warm_m, cool_m = round(warm_m * box.length_m, 3), round(cool_m * box.length_m, 3)
-    open_m = box.height_m - ground_m
+    warm_up_m, cool_up_m = (min(max(read_m, ground_m + CLEAR_M), box.height_m) for read_m in end_heights(case))
     places = {
         "basking-surface": (spot_x_m(plan), basking_top_m(plan, spot_x_m(plan))),
-        "warm-air": (warm_m, ground_m + 0.7 * open_m),
-        "cool-air": (cool_m, ground_m + 0.7 * open_m),
+        "warm-air": (warm_m, warm_up_m),
+        "cool-air": (cool_m, cool_up_m),
         "warm-ground": (warm_m, ground_m),
         "cool-ground": (cool_m, ground_m),
     }

@@ -9,10 +9,15 @@ from husbandry.climate.case import EnclosureCase, WaterCase
 from husbandry.climate.day import DayModel, DayRun, course, events_of
 from husbandry.climate.daycourse import MINUTES
 from husbandry.climate.modes import Modes
+from husbandry.climate.nodes import LEVELS, between, nodes_of
+from husbandry.climate.probes import probe_row
 from husbandry.climate.steady import solve_steady
 from husbandry.climate.thermostats import HORIZON, PROBE_HEAT, PROBE_LINK
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.probe_places import probe_places
 from tests.core.test_day import CYCLING, SWUNG
 from tests.core.test_enclosures import DIMMED, GLASS, ROOM_21, flood
+from tests.plans import plan
 
 ALWAYS = {"on_hour": 0.0, "off_hour": 0.0}
 HEATED = replace(flood(100, 0.45, 0.05, "water-heater", control="on-off", set_c=25.0, probe="water"), **ALWAYS)  # type: ignore[arg-type]
@@ -118,3 +123,15 @@ def test_a_set_point_by_night_is_held_by_night() -> None:
     day = course(case, solve_steady(case, spread=False), "winter")
     assert day.cool_air[18 * 60 : 20 * 60].mean() == pytest.approx(25.0, abs=0.6)
     assert day.cool_air[4 * 60 : 7 * 60].mean() == pytest.approx(21.0, abs=0.6)
+
+
+@pytest.mark.parametrize("height_m", [0.3, 0.45, 0.9, 1.8])
+def test_a_probe_is_drawn_where_the_model_reads_it(height_m: float) -> None:
+    """A probe's air is that of the levels about the height at which it hangs in the drawing."""
+    made = plan(enclosure__height_m=height_m, heaters__0__height_m=0.25, uv_lamps__0__height_m=0.28)
+    case, nodes = enclosure_case(made), nodes_of(enclosure_case(made))
+    for name in ("warm-air", "cool-air"):
+        _x_m, drawn_m = probe_places(made, 0)[name]
+        row = probe_row(case, nodes, replace(case.heaters[0], probe=name))
+        upper = float(row[nodes.air].reshape(LEVELS, -1)[1].sum())
+        assert upper == pytest.approx(between(drawn_m / height_m, LEVELS)[1], abs=1e-6), (name, height_m)
