@@ -48,6 +48,7 @@ HOT: Final = {
     FindingCode.HEAT_WARM_AIR_HOT,
     FindingCode.HEAT_COOL_AIR_HOT,
     FindingCode.HEAT_NIGHT_WARM,
+    FindingCode.HEAT_NIGHT_COOL_END_WARM,
     FindingCode.HEAT_BACK_HOT,
     FindingCode.HEAT_MAT_HOT,
 }
@@ -56,10 +57,16 @@ COLD: Final = {
     FindingCode.HEAT_WARM_AIR_COLD,
     FindingCode.HEAT_COOL_AIR_COLD,
     FindingCode.HEAT_NIGHT_COLD,
+    FindingCode.HEAT_NIGHT_WARM_END_COLD,
 }
 
 
-END_OF: Final = {FindingCode.HEAT_WARM_AIR_COLD: "warm_air", FindingCode.HEAT_COOL_AIR_COLD: "cool_air"}
+END_OF: Final = {
+    FindingCode.HEAT_WARM_AIR_COLD: ("warm_air", "day"),
+    FindingCode.HEAT_COOL_AIR_COLD: ("cool_air", "day"),
+    FindingCode.HEAT_NIGHT_COLD: ("cool_air", "night"),
+    FindingCode.HEAT_NIGHT_WARM_END_COLD: ("warm_air", "night"),
+}
 
 
 class _Judge:
@@ -278,7 +285,7 @@ def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[
     if finding.remedy is not None and finding.remedy.code == RemedyCode.HEAT_COOL_THE_ROOM:
         return  # its heaters give nothing then: the room is too warm
     over = max((miss(item) for item in found.quantities if item.verdict in BAD), default=2.0)
-    night = finding.code == FindingCode.HEAT_NIGHT_WARM
+    night = finding.code in (FindingCode.HEAT_NIGHT_WARM, FindingCode.HEAT_NIGHT_COOL_END_WARM)
     for index, heater in enumerate(plan.heaters):
         path, held = f"heaters.{index}", heater.thermostat
         if held.kind == "none" or held.set_c is None:
@@ -325,9 +332,9 @@ def _side_by_side(plan: HabitatPlan) -> Iterator[Remedy]:
 
 
 def _heated_end(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
-    """A heater of its own over the end that is too cold by day, in its colder season."""
-    key = END_OF.get(finding.code)
-    cold = [item for item in found.quantities if item.key == key and item.phase == "day" and item.value is not None]
+    """A heater of its own over the end that is too cold, in its colder season."""
+    end = END_OF.get(finding.code)
+    cold = [item for item in found.quantities if (item.key, item.phase) == end and item.value is not None]
     if cold:
         yield from cold_end.heated(plan, found.climate, min(cold, key=lambda item: item.value or 0.0))
 

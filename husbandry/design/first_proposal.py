@@ -251,6 +251,8 @@ OFFERED: Final = {
     FindingCode.HEAT_WARM_AIR_COLD,
     FindingCode.HEAT_COOL_AIR_COLD,
     FindingCode.HEAT_NIGHT_COLD,
+    FindingCode.HEAT_NIGHT_WARM_END_COLD,
+    FindingCode.HEAT_NIGHT_COOL_END_WARM,
     FindingCode.MOISTURE_DRY,
     FindingCode.MOISTURE_WET,
 }

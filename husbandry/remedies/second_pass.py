@@ -20,6 +20,8 @@ PROPOSERS: Final[dict[FindingCode, Proposer]] = {
     FindingCode.HEAT_COOL_AIR_HOT: warmth.air_by_day,
     FindingCode.HEAT_NIGHT_WARM: warmth.night_warm,
     FindingCode.HEAT_NIGHT_COLD: warmth.night_cold,
+    FindingCode.HEAT_NIGHT_WARM_END_COLD: warmth.night_warm_end_cold,
+    FindingCode.HEAT_NIGHT_COOL_END_WARM: warmth.night_warm,
     FindingCode.HEAT_CEILING: warmth.ceiling,
     FindingCode.WATER_COLD: water.temperature,
     FindingCode.WATER_WARM: water.temperature,

@@ -7,7 +7,7 @@ from husbandry.codes import FindingCode, RemedyCode
 from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W, dark_kind, new_heater_places
 from husbandry.remedies.situation import Situation
 from husbandry.review.facts import Facts, HeaterFacts
-from husbandry.review.judged import below, miss
+from husbandry.review.judged import OFF, below, miss
 from husbandry.review.warmth import NIGHT_MARGIN_K
 from husbandry.species.leaves import choose
 
@@ -89,6 +89,12 @@ def night_cold(at: Situation, _finding: Finding) -> Remedy | None:
     """For a cool end too cold at night: heat without light."""
     set_c = round(at.facts.heat.night_low_c + NIGHT_MARGIN_K, 1)
     return _more_heat(at, "night", set_c, "cool-air") or Remedy(RemedyCode.HEAT_MOVE_COOL_AIR_UP)
+
+
+def night_warm_end_cold(at: Situation, _finding: Finding) -> Remedy | None:
+    """For a warm end too cold at night: where the cool end is too cold as well, what warms that; else heat at the warm end."""
+    cool = [item for item in at.facts.of("cool_air", "night") if item.verdict in OFF and below(item)]
+    return night_cold(at, _finding) if cool else Remedy(RemedyCode.HEAT_MOVE_WARM_AIR_UP)
 
 
 def ceiling(at: Situation, finding: Finding) -> Remedy | None:

@@ -34,11 +34,15 @@ def air_by_day(facts: Facts) -> Iterator[Finding]:
 
 
 def night(facts: Facts) -> Iterator[Finding]:
-    """The cool end too cold or the warm end too warm at night."""
-    for worst in by_season(item for item in facts.of("warm_air", "night") if item.verdict in OFF and not below(item)):
-        yield Finding(FindingCode.HEAT_NIGHT_WARM, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
-    for worst in by_season(item for item in facts.of("cool_air", "night") if item.verdict in OFF and below(item)):
-        yield Finding(FindingCode.HEAT_NIGHT_COLD, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
+    """Either end too cold or too warm at night: a heater at one end leaves the other behind."""
+    for key, cold, code in (
+        ("warm_air", False, FindingCode.HEAT_NIGHT_WARM),
+        ("cool_air", True, FindingCode.HEAT_NIGHT_COLD),
+        ("warm_air", True, FindingCode.HEAT_NIGHT_WARM_END_COLD),
+        ("cool_air", False, FindingCode.HEAT_NIGHT_COOL_END_WARM),
+    ):
+        for worst in by_season(item for item in facts.of(key, "night") if item.verdict in OFF and below(item) is cold):
+            yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
 
 
 def ceiling(facts: Facts) -> Iterator[Finding]:

@@ -1,8 +1,16 @@
-"""First plans: a sample of what `benchmarks/proposals.py` goes through as a whole."""
+"""First plans: a sample of what `benchmarks/proposals.py` goes through as a whole; and what warms an end that is cold."""
 
 import pytest
 
+from husbandry.assess.assess import NO_DAYS, assess
+from husbandry.assess.vetting import advise
+from husbandry.assessment import Verdict
+from husbandry.plan.editing import apply
+from husbandry.plan.reading import read_data
+from husbandry.species.book import find
 from tests.core.first_plans import Case, judged
+from tests.plans import TODAY as PLANS_DAY
+from tests.plans import plan
 
 SAMPLE = [
     ("dart-frog", "adult", "cool", "recommended"),
@@ -22,3 +30,28 @@ def test_a_first_plan_is_in_its_bands_or_says_why_not_and_endangers_nothing(case
     _case, outcome, dangers, untold = judged(case)
     assert dangers == ()
     assert outcome in ("good", "told"), untold
+
+
+def test_a_night_heater_at_the_cool_end_alone_leaves_the_warm_end_cold_and_says_so() -> None:
+    """Common practice, no source: each end is read by night; what is offered for the cold end warms that end and nothing too much."""
+    at_the_cool_end = {
+        "kind": "ceramic-emitter",
+        "watts": 60.0,
+        "x_m": 1.05,
+        "height_m": 0.4,
+        "guarded": True,
+        "on": "20:00",
+        "off": "08:00",
+        "thermostat": {"kind": "pulse", "set_c": 21.0, "probe": "cool-air"},
+    }
+    made = plan(heaters__1=at_the_cool_end, room__winter__night_c=14.0)
+    found = advise(made, find(made.species), PLANS_DAY, days_of=())
+    cold = next(item for item in found.findings if item.code == "heat.night_warm_end_cold")
+    assert not [item for item in found.findings if item.code == "heat.night_cold"]
+    assert cold.remedy is not None
+    assert cold.remedy.code == "heat.add_warm_end_night_heater"
+    after = assess(
+        read_data(apply(made.model_dump(mode="json"), cold.remedy.changes)), find(made.species), PLANS_DAY, depth=NO_DAYS
+    )
+    for end in ("warm_air", "cool_air"):
+        assert after.quantity(end, "winter", "night").verdict is Verdict.INSIDE, end
