@@ -33,7 +33,7 @@ def test_a_first_plan_is_in_its_bands_or_says_why_not_and_endangers_nothing(case
 
 
 def test_a_night_heater_at_the_cool_end_alone_leaves_the_warm_end_cold_and_says_so() -> None:
-    """Common practice, no source: each end is read by night; what is offered for the cold end warms that end and nothing too much."""
+    """Common practice, no source: each end is read by night; what is offered warms the cold end, and the other no more."""
     at_the_cool_end = {
         "kind": "ceramic-emitter",
         "watts": 60.0,
