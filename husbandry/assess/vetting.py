@@ -25,6 +25,7 @@ from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.remedies import cold_end, side_by_side
 from husbandry.remedies.misting import COVERS, may_be_misted, misted
 from husbandry.review.judged import BAD, miss
+from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 
 # What a finding of each severity counts: one graver one outweighs any number of lighter ones that could come of mending it.
@@ -265,7 +266,7 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
         yield from _heated_end(plan, finding, found)
         yield from _warmer(plan)
     elif finding.code == FindingCode.HEAT_SMALL_PATCH:
-        yield from _side_by_side(plan)
+        yield from _side_by_side(plan, found)
     elif finding.code == FindingCode.MOISTURE_DRY:
         yield from _wetter(plan, finding, found)
     elif finding.code == FindingCode.MOISTURE_WET:
@@ -281,7 +282,7 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
 def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
     """Less heat: lower set points, a thermostat, the next sizes down, no heater at all; for a back, weaker lamps side by side."""
     if finding.code == FindingCode.HEAT_BACK_HOT:
-        yield from _side_by_side(plan)
+        yield from _side_by_side(plan, found)
     if finding.remedy is not None and finding.remedy.code == RemedyCode.HEAT_COOL_THE_ROOM:
         return  # its heaters give nothing then: the room is too warm
     over = max((miss(item) for item in found.quantities if item.verdict in BAD), default=2.0)
@@ -324,11 +325,13 @@ def _held_as_it_is(plan: HabitatPlan, finding: Finding, found: Assessment) -> It
             yield Remedy(RemedyCode.HEAT_ADD_THERMOSTAT, told, (Change(f"heaters.{index}.thermostat", held),))
 
 
-def _side_by_side(plan: HabitatPlan) -> Iterator[Remedy]:
+def _side_by_side(plan: HabitatPlan, found: Assessment) -> Iterator[Remedy]:
     """Several weaker lamps where one hangs over the basking place."""
+    basking = found.body.decision.stage.heat.basking_surface_c
+    wanted_c = choose(basking, plan.schools).middle if basking else None
     lamps = basking_lamps(enclosure_case(plan))
     if len(lamps) == 1 and lamps[0] < len(plan.heaters):
-        yield from (remedy for _count, remedy in side_by_side.instead(plan, lamps[0]))
+        yield from (remedy for _count, remedy in side_by_side.instead(plan, lamps[0], wanted_c))
 
 
 def _heated_end(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:

@@ -106,7 +106,7 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
             said = Reason(ReasonCode.HANG_WEAKER if code == "weaker" else ReasonCode.HANG_STRONGER, {"watts": Measure(watts, "W")})
             found.append(_way(code, said, all_of("watts", watts), plan, profile, now))
     if len(lamps) == 1:
-        found += _side_by_side(plan, profile, lamps[0], now)
+        found += _side_by_side(plan, profile, (lamps[0], wanted_c), now)
     angle = heater.half_angle_deg or kind.half_angle_deg
     for code, half_angle in DOMES.items():
         wider = half_angle > angle
@@ -119,11 +119,12 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     return tuple(found)
 
 
-def _side_by_side(plan: HabitatPlan, profile: Profile, lamp: int, now: Assessment) -> list[Way]:
-    """Two and three weaker lamps in the place of one, each as far apart as gives the longer warm patch."""
+def _side_by_side(plan: HabitatPlan, profile: Profile, lamp: tuple[int, float], now: Assessment) -> list[Way]:
+    """Two and three weaker lamps in the place of one (its index, and °C wanted), as far apart as gives the longer warm patch."""
     best: dict[int, Way] = {}
-    for count, remedy in side_by_side.instead(plan, lamp):
-        said = Reason(ReasonCode.HANG_SIDE_BY_SIDE, remedy.parameters)
+    for count, remedy in side_by_side.instead(plan, *lamp):
+        code = ReasonCode.HANG_SIDE_BY_SIDE_HELD if "wanted" in remedy.parameters else ReasonCode.HANG_SIDE_BY_SIDE
+        said = Reason(code, remedy.parameters)
         way = _way(f"side_{count}", said, remedy.changes, plan, profile, now)
         if count not in best or _patch_m(way) > _patch_m(best[count]):
             best[count] = way

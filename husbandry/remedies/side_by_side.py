@@ -6,6 +6,7 @@ from typing import Final
 from husbandry.assessment import Change, Measure, Parameter, Remedy
 from husbandry.climate.heaters import HEATERS, patch_diameter
 from husbandry.codes import RemedyCode
+from husbandry.plan.equipment import Thermostat
 from husbandry.plan.geometry import basking_top_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import MOST_HEATERS
@@ -16,17 +17,22 @@ APART: Final = (0.55, 0.75)  # of one lamp's patch: nearer they are as one, fart
 FROM_WALL_M: Final = 0.06
 
 
-def instead(plan: HabitatPlan, index: int) -> Iterator[tuple[int, Remedy]]:
+def instead(plan: HabitatPlan, index: int, wanted_c: float | None = None) -> Iterator[tuple[int, Remedy]]:
     """Two and three lamps of its kind where one hangs: how many, and the change that hangs them.
 
     Each of the size that together gives about what the one gave, as far apart along the length as their patches run together;
-    thermostat, timer, height and guard as the one has them.
+    timer, height and guard as the one has them, and its thermostat: a lamp without one gets what suits it, at `wanted_c`.
     """
     lamp, box = plan.heaters[index], plan.enclosure
     kind = HEATERS[lamp.kind]
     drop_m = lamp.height_m - basking_top_m(plan, lamp.x_m)
     if kind.place != "over" or drop_m <= 0:
         return
+    held: tuple[Change, ...] = ()
+    if lamp.thermostat.kind == "none" and kind.controls[0] != "none" and wanted_c is not None:
+        control = {"kind": kind.controls[0], "set_c": round(wanted_c, 1), "probe": "basking-surface"}
+        lamp = lamp.model_copy(update={"thermostat": Thermostat.model_validate(control)})
+        held = (Change(f"heaters.{index}.thermostat", control),)
     patch_m = patch_diameter(lamp.half_angle_deg or kind.half_angle_deg, kind.face_m, drop_m)
     for count in (2, 3):
         if len(plan.heaters) + count - 1 > MOST_HEATERS:
@@ -44,4 +50,7 @@ def instead(plan: HabitatPlan, index: int) -> Iterator[tuple[int, Remedy]]:
             for more, x_m in enumerate(places[1:]):
                 changes.append(Change(f"heaters.{len(plan.heaters) + more}", one | {"watts": each_w, "x_m": x_m}))
             told: dict[str, Parameter] = {"count": count, "watts": Measure(each_w, "W"), "apart": Measure(apart_m, "m")}
-            yield count, Remedy(RemedyCode.HEAT_SIDE_BY_SIDE, told, tuple(changes))
+            code = RemedyCode.HEAT_SIDE_BY_SIDE
+            if held and wanted_c is not None:
+                told["wanted"], code = Measure(wanted_c, "degC"), RemedyCode.HEAT_SIDE_BY_SIDE_HELD
+            yield count, Remedy(code, told, (*held, *changes))

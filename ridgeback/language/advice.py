@@ -220,6 +220,9 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.HEAT_LOWER_PLATFORM: _("Lower what it stands on."),
     RemedyCode.HEAT_ONLY_BY_DAY: _("Run it from %(on)s to %(off)s"),
     RemedyCode.HEAT_SIDE_BY_SIDE: _("Hang %(count)s lamps of %(watts)s side by side, %(apart)s apart, in its place"),
+    RemedyCode.HEAT_SIDE_BY_SIDE_HELD: _(
+        "Hang %(count)s lamps of %(watts)s side by side, %(apart)s apart, in its place, on thermostats at %(wanted)s"
+    ),
     RemedyCode.HEAT_TWO_WEAKER_LAMPS: _("Two weaker lamps side by side warm the whole body without burning the back."),
     RemedyCode.UV_ADD_LAMP: _("Hang at %(height)s above the floor: %(kind)s"),
     RemedyCode.UV_NO_REACHABLE_LAMP: _("No tube in the list reaches the band from inside this enclosure."),

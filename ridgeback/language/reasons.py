@@ -152,6 +152,7 @@ REASONS: Final[dict[str, Any]] = {
     ReasonCode.HANG_STRONGER: _("A stronger one of its kind, %(watts)s."),
     ReasonCode.HANG_NARROW: _("Under a deep dome, a narrower beam of %(angle)s° to each side."),
     ReasonCode.HANG_SIDE_BY_SIDE: _("%(count)s of %(watts)s side by side, %(apart)s apart."),
+    ReasonCode.HANG_SIDE_BY_SIDE_HELD: _("%(count)s of %(watts)s side by side, %(apart)s apart, on thermostats at %(wanted)s."),
     ReasonCode.HANG_WIDE: _("Under a wide dome, %(angle)s° to each side."),
     ReasonCode.HANG_FULL_ON: _("Without its thermostat, full on: only to compare."),
     ReasonCode.HANG_BURNS: _("The back would come to %(back)s."),

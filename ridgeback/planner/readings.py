@@ -162,8 +162,9 @@ def learnt_rows(learnt: Learnt) -> list[dict[str, Any]]:
 
 
 def untouched(learnt: Learnt) -> list[str]:
-    """The parameters that the readings say next to nothing of."""
-    return [str(PARAMETER_NAMES[name]) for name in PARAMETERS if learnt.left[name] > 0.95]
+    """The parameters that the readings say next to nothing of, alone or with others."""
+    together = {name for item in learnt.combinations[:SHOWN_COMBINATIONS] if item.learnt > LEARNT for name in item.weights}
+    return [str(PARAMETER_NAMES[name]) for name in PARAMETERS if learnt.left[name] > 0.95 and name not in together]
 
 
 def wanted_words(learnt: Learnt, plan: HabitatPlan) -> list[str]:
