@@ -22,13 +22,15 @@ LEAST_HOURS: Final = 1e-9
 
 @dataclass(frozen=True)
 class Read:
-    """How the day or the night is read: by phase the rows (seasons, k, n) over its steady state, and its share (phases,) of it.
+    """How the day or the night is read: each phase's share (phases,) of it, and by season that of the basking surface's hottest
+    stretch (seasons, phases), the phase at whose end the air is `hottest`, and the `main` one.
 
-    `main` (seasons,) is the phase whose end stands for the whole: by day the one of the hottest basking, by night the last.
+    The main phase's end stands for the whole: by day the one in which basking is hottest, by night the last.
     """
 
-    functionals: list[Floats]
     shares: Floats
+    surface: Floats
+    hottest: tuple[int, ...]
     main: tuple[int, ...]
 
 
@@ -68,38 +70,48 @@ class SteadyStates:
     @cached_property
     def reads(self) -> tuple[Read, Read]:
         """How the day and the night are read: each phase by its end, the surface by day by the hottest phases of the light."""
-        problem, modes, nodes = self.problem, self.coupled.modes, self.problem.network.nodes
-        every = range(len(problem.seasons))
-        found = []
+        problem, nodes = self.problem, self.problem.network.nodes
+        every, found = range(len(problem.seasons)), []
         for lit in (True, False):
             hours = np.array([max(phase.hours, LEAST_HOURS) * (phase.lit is lit) for phase in problem.phases])
             shares = hours / hours.sum()
-            rows = modes.functionals(problem.places(), np.tensordot(shares, modes.ends, axes=(0, 1)))
-            main = (int(np.flatnonzero(hours)[-1]),) * len(every)
+            own = [at for at, part in enumerate(hours) if part]
             if lit:
-                stretches = [hottest_stretch(problem.phases, self._levels(nodes.spot, season)) for season in every]
-                weights = np.stack([np.tensordot(stretch, modes.ends[season], axes=1) for season, stretch in enumerate(stretches)])
-                for row, surface in zip(rows, modes.functionals(np.eye(nodes.count)[[nodes.spot]], weights), strict=True):
-                    row[:, nodes.air_count] = surface[:, 0]
-                main = tuple(int(stretch.argmax()) for stretch in stretches)
-            hottest = self._air_at_hottest([at for at, part in enumerate(hours) if part])
-            rows = [np.concatenate([row, more], axis=1) for row, more in zip(rows, hottest, strict=True)]
-            found.append(Read(rows, shares, main))
+                surface = np.stack([hottest_stretch(problem.phases, self._levels(nodes.spot, season)) for season in every])
+                main = tuple(int(stretch.argmax()) for stretch in surface)
+            else:
+                surface, main = np.tile(shares, (len(every), 1)), (own[-1],) * len(every)
+            hottest = tuple(max(own, key=self._levels(nodes.air, season).__getitem__) for season in every)
+            found.append(Read(shares, surface, hottest, main))
         return found[0], found[1]
+
+    def _functionals(self, read: Read) -> list[Floats]:
+        """By phase the rows (seasons, k, n) over its steady state: the places, then the air at its hottest."""
+        problem, modes, nodes = self.problem, self.coupled.modes, self.problem.network.nodes
+        everywhere = np.eye(nodes.count)
+        rows = modes.functionals(problem.places(), np.tensordot(read.shares, modes.ends, axes=(0, 1)))
+        of_surface = np.stack([np.tensordot(part, modes.ends[season], axes=1) for season, part in enumerate(read.surface)])
+        for row, surface in zip(rows, modes.functionals(everywhere[[nodes.spot]], of_surface), strict=True):
+            row[:, nodes.air_count] = surface[:, 0]
+        of_air = np.stack([modes.ends[season, phase] for season, phase in enumerate(read.hottest)])
+        return [
+            np.concatenate([row, air], axis=1)
+            for row, air in zip(rows, modes.functionals(everywhere[nodes.air], of_air), strict=True)
+        ]
+
+    def _read_c(self, read: Read) -> Floats:
+        """What the same rows read of the phases' ends as they were found, (seasons × variations, k)."""
+        problem, nodes = self.problem, self.problem.network.nodes
+        ends = self.node_c.reshape(len(problem.phases), len(problem.seasons), problem.varied, nodes.count)
+        found = np.tensordot(read.shares, ends, axes=1) @ problem.places().T
+        found[:, :, nodes.air_count] = np.einsum("sp,psv->sv", read.surface, ends[..., nodes.spot])
+        air = np.stack([ends[phase, season][:, nodes.air] for season, phase in enumerate(read.hottest)])
+        return np.concatenate([found, air], axis=2).reshape(problem.batch, -1)
 
     def _levels(self, nodes: int | slice, season: int) -> list[float]:
         """What a node, or the warmest of some, has at the end of each phase of a season, unvaried, °C."""
         rows = [self._row(phase, season) for phase in range(len(self.problem.phases))]
         return [float(self.node_c[row, nodes].max()) for row in rows]
-
-    def _air_at_hottest(self, own: list[int]) -> list[Floats]:
-        """By phase the rows that read the air (seasons, air nodes, n) at the end of the phase, of its `own`, when it is hottest."""
-        problem, modes, air = self.problem, self.coupled.modes, self.problem.network.nodes.air
-        weights = []
-        for season in range(len(problem.seasons)):
-            levels = self._levels(air, season)
-            weights.append(modes.ends[season, max(own, key=levels.__getitem__)])
-        return modes.functionals(np.eye(problem.network.nodes.count)[air], np.stack(weights))
 
     def _row(self, phase: int, season: int) -> int:
         """The row of the unvaried state of a phase in a season."""
@@ -113,7 +125,7 @@ class SteadyStates:
 
     def predicted(self) -> dict[str, Floats]:
         """Every prediction for the whole batch, (days then nights,)."""
-        read_c = np.concatenate([self.coupled.read(read.functionals).at(self.duties) for read in self.reads])
+        read_c = np.concatenate([self._read_c(read) for read in self.reads])
         duty, carried = np.concatenate(self.duties), 3600 * self.vapour.carried_kg_s
         means = [
             np.concatenate([self._mean(part, read) for read in self.reads]) for part in (self.vapour.pressure_pa, duty, carried)
@@ -134,7 +146,7 @@ class SteadyStates:
             duties = solve_duties(probes, duties, wanted, coupled.held, begin)
         pressure, out = self._vapour_drawn()
         every = np.concatenate(duties)
-        read_c = [self._drawn_reading(coupled.read(read.functionals)).at(duties) for read in self.reads]
+        read_c = [self._drawn_reading(coupled.read(self._functionals(read))).at(duties) for read in self.reads]
         means = [np.concatenate([self._mean(part, read) for read in self.reads]) for part in (pressure, every, out)]
         named = problem.named(np.concatenate(read_c), *means)
         return {name: values.reshape(2 * len(problem.seasons), spread.DRAWS) for name, values in named.items()}
