@@ -46,8 +46,9 @@ def animal_of(stage: Stage) -> Animal:
 def judged(case: Case) -> tuple[Case, str, tuple[str, ...], tuple[str, ...]]:
     """What came of one, its dangers, and what is off without a reason.
 
-    "good": every band holds; "told": what of the room would have to change is said; "stuck": no change was found that mends the
-    rest; "off": a change would be offered that the first plan did not take; "no room": its ground alone does not fit.
+    "good": every band holds; "told": whatever is found says what the room would have to be; "advised": some of it is words alone,
+    or a lighter finding; "stuck": no change was found that mends the rest; "off": a change would be offered that the first plan
+    did not take; "no room": its ground alone does not fit.
     """
     name, stage_id, room_name, size = case
     profile = shipped()[name]
@@ -66,8 +67,14 @@ def judged(case: Case) -> tuple[Case, str, tuple[str, ...], tuple[str, ...]]:
     off = [item for item in found.quantities if item.key in JUDGED and item.verdict not in GOOD]
     wrong = [item for item in climate if item.severity in (Severity.WRONG, Severity.DANGER)]
     untold = tuple(sorted({item.code for item in wrong if not told(item)}))
-    if not off or not untold:
-        return case, "told" if off else "good", dangers, untold
+    if not off:
+        return case, "good", dangers, untold
+    if not untold:
+        about_bands = [
+            item for item in climate if item.step in ("heat", "light", "moisture") and item.severity is not Severity.QUESTION
+        ]
+        by_room = all(item.remedy is not None and item.remedy.code in BY_ROOM for item in about_bands)
+        return case, "told" if about_bands and by_room else "advised", dangers, untold
     offers = vetted(plan, profile, found).findings
     mended = any(item.code in untold and item.remedy is not None and item.remedy.changes for item in offers)
     return case, "off" if mended else "stuck", dangers, untold
