@@ -129,34 +129,35 @@ def shades(plan: HabitatPlan) -> tuple[Shade, ...]:
 
     A hide that the plan puts somewhere between front and back shades that part; else it may stand where it is wanted.
     """
-    ground_m, spot_m = plan.ground.depth_m, spot_y_m(plan)
-    found = []
-    for hide in plan.hides:
-        reach = -math.inf, math.inf
-        if hide.y_m is not None:
-            half_m = hide_depth_m(plan, hide) / 2
-            reach = (hide.y_m - half_m - spot_m, hide.y_m + half_m - spot_m)
-        found.append(Shade(hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2, ground_m + hide.height_m, *reach))
-    platform = plan.platform
-    if platform is not None and platform.kind != "branch" and platform.height_m > 0:
-        half = platform.length_m / 2
-        found.append(Shade(platform.x_m - half, platform.x_m + half, ground_m + platform.height_m))
-    return tuple(found)
+    hides = [_hide_roof(plan, index, placed=hide.y_m is not None) for index, hide in enumerate(plan.hides)]
+    return (*hides, *_platform_roof(plan, placed=False))
 
 
 def shades_from_above(plan: HabitatPlan) -> tuple[Shade, ...]:
     """The same with every hide and flat platform where the floor plan has it, between front and back."""
-    ground_m, spot_m = plan.ground.depth_m, spot_y_m(plan)
-    found = []
-    for index, hide in enumerate(plan.hides):
-        half_m, aside_m = hide_depth_m(plan, hide) / 2, hide_y_m(plan, index) - spot_m
-        sides = hide.x_m - hide.length_m / 2, hide.x_m + hide.length_m / 2
-        found.append(Shade(*sides, ground_m + hide.height_m, aside_m - half_m, aside_m + half_m))
+    hides = [_hide_roof(plan, index, placed=True) for index in range(len(plan.hides))]
+    return (*hides, *_platform_roof(plan, placed=True))
+
+
+def _hide_roof(plan: HabitatPlan, index: int, *, placed: bool) -> Shade:
+    hide = plan.hides[index]
+    depth_m = hide_depth_m(plan, hide) if placed else math.inf
+    aside_m = hide_y_m(plan, index) - spot_y_m(plan)
+    return _roof(hide.x_m, hide.length_m, plan.ground.depth_m + hide.height_m, aside_m, depth_m)
+
+
+def _platform_roof(plan: HabitatPlan, *, placed: bool) -> tuple[Shade, ...]:
+    """The basking place's, which lies in the plane that everything is counted from; a branch and what is flush have none."""
     platform = plan.platform
-    if platform is not None and platform.kind != "branch" and platform.height_m > 0:
-        half_m, deep_m = platform.length_m / 2, platform_depth_m(plan, platform) / 2
-        found.append(Shade(platform.x_m - half_m, platform.x_m + half_m, ground_m + platform.height_m, -deep_m, deep_m))
-    return tuple(found)
+    if platform is None or platform.kind == "branch" or platform.height_m <= 0:
+        return ()
+    depth_m = platform_depth_m(plan, platform) if placed else math.inf
+    return (_roof(platform.x_m, platform.length_m, plan.ground.depth_m + platform.height_m, 0.0, depth_m),)
+
+
+def _roof(x_m: float, length_m: float, top_m: float, aside_m: float, depth_m: float) -> Shade:
+    """A roof about its middle; one of no known depth is as wide as the enclosure."""
+    return Shade(x_m - length_m / 2, x_m + length_m / 2, top_m, aside_m - depth_m / 2, aside_m + depth_m / 2)
 
 
 def lights(plan: HabitatPlan) -> tuple[Luminaire, ...]:
