@@ -180,7 +180,10 @@ class Severity(StrEnum):
 
 @dataclass(frozen=True)
 class Finding:
-    """Something to act on. `about` is the id of the quantity that is wrong, "" where it is no number."""
+    """Something to act on. `about` is the id of the quantity that is wrong, "" where it is no number.
+
+    `also` is how bad it is in the other season, where both are told together.
+    """
 
     code: FindingCode
     severity: Severity
@@ -189,6 +192,7 @@ class Finding:
     remedy: Remedy | None = None
     subject: str = ""
     about: str = ""
+    also: Severity | None = None
 
     @property
     def id(self) -> str:

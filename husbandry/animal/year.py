@@ -3,13 +3,15 @@
 The middle of the day stays where the plan's own light has it; morning and evening move by the same time.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from operator import itemgetter
 from typing import Final
 
 from husbandry.light.daylength import daylight_hours
 from husbandry.plan.equipment import hours_of
-from husbandry.plan.habitat import Cooling, HabitatPlan
+from husbandry.plan.habitat import Cooling, HabitatPlan, LightFrom
 from husbandry.species.profile import Dormancy, Profile
 
 STEP_MIN: Final = 15  # what a timer is turned by; less is not worth the walk
@@ -36,15 +38,12 @@ class Week:
 
 @dataclass(frozen=True)
 class TimerTurn:
-    """A day on which the timer is turned, to clock hours."""
+    """A day on which the timer is turned, to clock hours; with none or twenty-four `hours` the light stays off or on."""
 
     day: date
     on_hour: float
     off_hour: float
-
-    @property
-    def hours(self) -> float:
-        return (self.off_hour - self.on_hour) % 24
+    hours: float
 
 
 @dataclass(frozen=True)
@@ -85,8 +84,10 @@ def year_plan(plan: HabitatPlan, profile: Profile, first: date) -> YearPlan:
 
 
 def hours_on(plan: HabitatPlan, profile: Profile, day: date) -> float:
-    """Hours of light on one day, a winter rest left out of account."""
+    """Hours of light on one day; a winter rest is left out of account but where the keeper's own dates hold it."""
     year = plan.year
+    if year.mode == "dates":
+        return _in_force(year.days, day)[1].hours
     fixed = plan.daylight.hours_a_day
     latitude = latitude_of(plan, profile)
     if year.mode == "fixed" or latitude is None:
@@ -94,12 +95,35 @@ def hours_on(plan: HabitatPlan, profile: Profile, day: date) -> float:
     return min(max(daylight_hours(latitude, day), LEAST_H), MOST_H)
 
 
+def light_on(plan: HabitatPlan, profile: Profile, day: date) -> Week:
+    """What the timer is to give on one day, a winter rest and all."""
+    rest = None if plan.year.cooling is None else rest_of(plan.year.cooling, profile)
+    return Week(day, _light(plan, profile, rest, day), _drawn_down(rest, day))
+
+
+def awake_hours(plan: HabitatPlan, profile: Profile, first: date) -> tuple[Week, ...]:
+    """The shortest and the longest day of the year from `first`, outside a winter rest; none where every day is as long."""
+    if plan.year.mode == "fixed":
+        return ()
+    awake = [light_on(plan, profile, first + timedelta(days=days)) for days in range(366)]
+    awake = [day for day in awake if not day.rest]
+    if not awake or len({round(day.hours, 1) for day in awake}) == 1:
+        return ()
+    return min(awake, key=lambda day: day.hours), max(awake, key=lambda day: day.hours)
+
+
+def _in_force(days: Sequence[LightFrom], day: date) -> tuple[date, LightFrom]:
+    """The keeper's own length of day that holds on a day, and since when."""
+    begins = [(step.day_of(year), step) for step in days for year in {day.year, max(day.year - 1, date.min.year)}]
+    return max((item for item in begins if item[0] <= day), key=itemgetter(0), default=min(begins, key=itemgetter(0)))
+
+
 def latitude_of(plan: HabitatPlan, profile: Profile) -> float | None:
     """The latitude whose days the light follows, on the keeper's side of the equator; None where none is known."""
     year = plan.year
     if year.mode == "native" and profile.native_latitude is not None:
-        return -profile.native_latitude.value if year.southern else profile.native_latitude.value
-    return year.latitude_deg if year.mode == "latitude" else None
+        return -profile.native_latitude.value if plan.southern else profile.native_latitude.value
+    return plan.latitude_deg if year.mode == "latitude" else None
 
 
 def terms_of(profile: Profile) -> Dormancy | None:
@@ -150,6 +174,8 @@ def _drawn_down(rest: Rest | None, day: date) -> float:
 def _light(plan: HabitatPlan, profile: Profile, rest: Rest | None, day: date) -> float:
     """Hours of light on a day, a winter rest and all."""
     usual = hours_on(plan, profile, day)
+    if plan.year.mode == "dates":
+        return usual
     return usual + (min(REST_H, usual) - usual) * _drawn_down(rest, day)
 
 
@@ -157,9 +183,12 @@ def _turns(plan: HabitatPlan, profile: Profile, rest: Rest | None, first: date, 
     """The timer's turns, and whether the first of them is one.
 
     What a timer shows in a week is a matter of that week alone, on Mondays of the calendar: whoever works the year out, and
-    whenever, finds the same dates. The first turn is the one in force on `first`, on the day it came into force.
+    whenever, finds the same dates. The first turn is the one in force on `first`, on the day it came into force. The keeper's
+    own dates are turns on those days.
     """
     middle = (hours_of(plan.daylight.on) + plan.daylight.hours_a_day / 2) % 24
+    if plan.year.mode == "dates":
+        return _own_turns(plan.year.days, middle, first, last)
 
     def half(monday: date) -> float:
         return round(_light(plan, profile, rest, monday + MID_WEEK) * 60 / 2 / STEP_MIN) * STEP_MIN / 60
@@ -171,5 +200,16 @@ def _turns(plan: HabitatPlan, profile: Profile, rest: Rest | None, first: date, 
     while (monday := monday + WEEK) <= last:
         if half(monday) != half(found[-1]):
             found.append(monday)
-    turns = tuple(TimerTurn(day, (middle - half(day)) % 24, (middle + half(day)) % 24) for day in found)
+    turns = tuple(TimerTurn(day, (middle - half(day)) % 24, (middle + half(day)) % 24, 2 * half(day)) for day in found)
     return turns, steps < LOOK_BACK_WEEKS
+
+
+def _own_turns(days: Sequence[LightFrom], middle: float, first: date, last: date) -> tuple[tuple[TimerTurn, ...], bool]:
+    since, step = _in_force(days, first)
+    begins = sorted(((item.day_of(year), item) for item in days for year in range(first.year, last.year + 1)), key=itemgetter(0))
+    found = [(since, step)]
+    for day, item in begins:
+        if first < day <= last and item.hours != found[-1][1].hours:
+            found.append((day, item))
+    turns = tuple(TimerTurn(day, (middle - item.hours / 2) % 24, (middle + item.hours / 2) % 24, item.hours) for day, item in found)
+    return turns, len({item.hours for item in days}) > 1

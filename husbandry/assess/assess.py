@@ -45,7 +45,8 @@ class Depth:
     `days_of` names the seasons whose day's course is wanted. `near` is what nearly the same plan came to: then this is a trial,
     without spread and without looking for changes that would mend what it finds. Without `spread` low and high are left out,
     without `hanging` the height at which the lamp would be right. `propose` looks for changes in a trial too, or for none
-    where it is no trial.
+    where it is no trial. Without `telling` the findings stay as the rules found them, each season's apart and with what its rule
+    itself proposes: enough to compare two plans.
     """
 
     days_of: tuple[str, ...] = SEASONS
@@ -53,6 +54,7 @@ class Depth:
     spread: bool = True
     hanging: bool = True
     propose: bool | None = None
+    telling: bool = True
 
     @property
     def quick(self) -> bool:
@@ -101,6 +103,7 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
     )
     quantities = tuple(replace(item, read=joint.read.get(item.id)) for item in quantities)
     gathered = facts(subject, Modelled(case, climate, by_readings(quantities), fed), records.weighings)
-    situation = Situation(subject, case, climate, gathered, depth.quick)
-    findings = told(proposed(review(gathered), situation))
+    findings = review(gathered)
+    if depth.telling:
+        findings = told(proposed(findings, Situation(subject, case, climate, gathered, depth.quick)))
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, joint.certainty())

@@ -75,7 +75,7 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
         uv_lamps=_uv_lamps(plan, today),
         box=_box(subject, minimum, weighings),
         heat=_heat(plan, stage, found),
-        light=_light(plan, stage),
+        light=_light(subject),
         ground=GroundFacts(plan.ground.depth_m, round(choose(stage.ground.depth_cm, plan.schools).middle / 100, 3)),
         shelter=Shelter(
             hides_wanted=tuple(hide.value for hide in profile.hides_of(stage)),
@@ -131,7 +131,8 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Modelled) -> HeatFacts:
     )
 
 
-def _light(plan: HabitatPlan, stage: Stage) -> LightFacts:
+def _light(subject: Subject) -> LightFacts:
+    plan, stage = subject.plan, subject.stage
     wanted = wanted_index(plan, stage)
     return LightFacts(
         clock(plan.daylight.on),
@@ -139,6 +140,7 @@ def _light(plan: HabitatPlan, stage: Stage) -> LightFacts:
         choose(stage.light.hours, plan.schools).middle,
         (wanted.low or 0.0, wanted.high or 0.0) if wanted else None,
         wanted is not None and (wanted.low or 0.0) >= NEEDED_FROM_INDEX,
+        plan.year.mode != "fixed",
     )
 
 

@@ -3,6 +3,7 @@
 import numpy as np
 
 from husbandry.animal.subject import Subject
+from husbandry.animal.year import awake_hours, light_on
 from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.spread import UV, normals
@@ -45,9 +46,26 @@ def quantities(subject: Subject, joint: JointProbability) -> list[Quantity]:
     wanted = wanted_index(plan, stage)
     found = [] if wanted is None else _ultraviolet(subject, wanted, joint)
     found += _together(plan, stage, uv_lamps_on(plan, subject.today), spot_x_m(plan), back_height_m(plan, subject.body))
-    hours, lit_hours = choose(stage.light.hours, plan.schools).band(), plan.daylight.hours_a_day
-    reason, verdict = Reason(ReasonCode.LIGHT_HOURS), hours.judge(lit_hours)
-    found.append(Quantity("light_hours", "h", lit_hours, verdict, reason, hours.basis, hours, school=hours.school))
+    return found + _day_length(subject)
+
+
+def _day_length(subject: Subject) -> list[Quantity]:
+    """Today's hours of light, and the shortest and longest day of the year to come, where it changes."""
+    plan, profile, today = subject.plan, subject.profile, subject.today
+    hours = choose(subject.stage.light.hours, plan.schools).band()
+    now = light_on(plan, profile, today)
+
+    def judged(key: str, lit_hours: float, reason: Reason) -> Quantity:
+        return Quantity(key, "h", lit_hours, hours.judge(lit_hours), reason, hours.basis, hours, school=hours.school)
+
+    if now.rest:  # its own days are too short for it awake, and are meant to be
+        reason = Reason(ReasonCode.LIGHT_HOURS_AT_REST)
+        found = [Quantity("light_hours", "h", now.hours, Verdict.NOT_APPLICABLE, reason, hours.basis)]
+    else:
+        found = [judged("light_hours", now.hours, Reason(ReasonCode.LIGHT_HOURS))]
+    ends = zip(("light_hours_least", "light_hours_most"), awake_hours(plan, profile, today), strict=False)
+    for key, week in ends:
+        found.append(judged(key, week.hours, Reason(ReasonCode.LIGHT_HOURS_ON, {"day": week.day.isoformat()})))
     return found
 
 

@@ -41,7 +41,7 @@ PREFERRED_MOST_C: Final = 35.0  # of the body, however hot it likes its stone: t
 
 def season_of(plan: HabitatPlan, today: date) -> str:
     """The half of the year a day lies in, on the keeper's side of the equator."""
-    return "summer" if (4 <= today.month <= 9) != plan.year.southern else "winter"
+    return "summer" if (4 <= today.month <= 9) != plan.southern else "winter"
 
 
 def growth(plan: HabitatPlan, profile: Profile, body: Body) -> list[Quantity]:

@@ -70,12 +70,16 @@ END_OF: Final = {
 }
 
 
-class _Judge:
-    """Compares what a change makes of a plan with the plan as it stands; the same changes are tried once."""
+class Judge:
+    """Compares what a change makes of a plan with the plan as it stands; the same changes are tried once.
 
-    def __init__(self, plan: HabitatPlan, profile: Profile, found: Assessment, records: Records) -> None:
+    `found` is what `assess` made of the plan, with what its rules propose. Readings say nothing of a plan that was changed, and
+    are left out of the trials.
+    """
+
+    def __init__(self, plan: HabitatPlan, profile: Profile, found: Assessment, records: Records = NO_RECORDS) -> None:
         self.plan, self.profile, self.found = plan, profile, found
-        self.records = records
+        self.records = replace(records, read={})
         self.tried: dict[str, Assessment | None] = {}
         self.before: Assessment | None = None
 
@@ -92,11 +96,25 @@ class _Judge:
         except (PlanProblems, KeyError, IndexError):
             return None
         seasons = tuple(self.found.days) if through_the_day else ()
-        return assess(plan, self.profile, self.found.today, self.records, Depth(days_of=seasons, near=self.found.climate))
+        depth = Depth(days_of=seasons, near=self.found.climate, telling=False)
+        return assess(plan, self.profile, self.found.today, self.records, depth)
 
     @cached_property
     def _document(self) -> dict[str, Any]:
         return self.plan.model_dump(mode="json")
+
+    def vetted(self, finding: Finding) -> Finding:
+        """The finding with the first change that may be offered; where there is none, with words or with why none."""
+        proposed = finding.remedy
+        for index, remedy in enumerate(candidates(self.plan, finding, self.found)):
+            if index >= MOST_TRIALS:
+                break
+            if self.offers(finding, remedy):
+                return replace(finding, remedy=remedy)
+        if proposed is not None and not proposed.changes:
+            return finding
+        code = RemedyCode.NONE_DANGER if finding.severity is Severity.DANGER else RemedyCode.NONE_TRIED
+        return replace(finding, remedy=None if proposed is None and finding.severity is not Severity.DANGER else Remedy(code))
 
     def offers(self, finding: Finding, remedy: Remedy) -> bool:
         """Tell whether a change may be offered for a finding: first by what its ends come to, then through the day."""
@@ -119,7 +137,9 @@ class _Judge:
 
     def _whole(self, changes: tuple[Change, ...]) -> Assessment:
         plan = read_data(_applied(self._document, changes))
-        return assess(plan, self.profile, self.found.today, self.records, Depth(days_of=(), spread=False))
+        return assess(
+            plan, self.profile, self.found.today, self.records, Depth(days_of=(), spread=False, hanging=False, telling=False)
+        )
 
 
 def applied(plan: HabitatPlan, changes: tuple[Change, ...]) -> dict[str, Any]:
@@ -176,7 +196,7 @@ def harmless(plan: HabitatPlan, profile: Profile, today: date, changes: tuple[Ch
         changed = read_data(_applied(plan.model_dump(mode="json"), changes))
     except PlanProblems:
         return False
-    before, after = (assess(made, profile, today, depth=Depth(days_of=(), spread=False)) for made in (plan, changed))
+    before, after = (assess(made, profile, today, depth=Depth(days_of=(), spread=False, telling=False)) for made in (plan, changed))
     return not graver(before.findings, after.findings, GRAVE) and not any(left_or_grown(before, after, BAD))
 
 
@@ -214,8 +234,11 @@ def _worse(before: Quantity, after: Quantity, grave: bool) -> bool:
 
 
 def weight(findings: tuple[Finding, ...]) -> int:
-    """How bad a plan is, by all that is found; a change that is offered always makes it less."""
-    return sum(WEIGHT[item.severity] for item in findings)
+    """How bad a plan is, by all that is found; a change that is offered always makes it less.
+
+    What is told of both seasons together counts for both.
+    """
+    return sum(WEIGHT[severity] for item in findings for severity in (item.severity, item.also) if severity is not None)
 
 
 def advise(
@@ -237,23 +260,9 @@ def vetted(plan: HabitatPlan, profile: Profile, found: Assessment, records: Reco
     only
         The id of the one finding that is asked about; all of them where empty.
     """
-    judge = _Judge(plan, profile, found, replace(records, read={}))
-    findings = tuple(_vetted(judge, item) if not only or item.id == only else item for item in found.findings)
+    judge = Judge(plan, profile, found, records)
+    findings = tuple(judge.vetted(item) if not only or item.id == only else item for item in found.findings)
     return replace(found, findings=findings)
-
-
-def _vetted(judge: _Judge, finding: Finding) -> Finding:
-    """The finding with the first change that may be offered; where there is none, with words or with why none."""
-    proposed = finding.remedy
-    for index, remedy in enumerate(candidates(judge.plan, finding, judge.found)):
-        if index >= MOST_TRIALS:
-            break
-        if judge.offers(finding, remedy):
-            return replace(finding, remedy=remedy)
-    if proposed is not None and not proposed.changes:
-        return finding
-    code = RemedyCode.NONE_DANGER if finding.severity is Severity.DANGER else RemedyCode.NONE_TRIED
-    return replace(finding, remedy=None if proposed is None and finding.severity is not Severity.DANGER else Remedy(code))
 
 
 def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:

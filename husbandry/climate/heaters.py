@@ -6,7 +6,7 @@ disc, not a point: the irradiance is averaged over points of the face.
 
 import math
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from typing import Final
 
 import numpy as np
@@ -61,7 +61,7 @@ HEATERS: Final = {
 # What a lampholder of the usual kind carries, W (trade: plastic shells 60, ceramic ones 150; the mark on it decides).
 HOLDERS: Final = {"plastic": 60.0, "ceramic": 150.0, "fixed": 500.0}
 PATCH_REACH: Final = 3.0  # how far beside the outermost lamp a warm patch is looked for, in drops
-PATCH_POINTS: Final = 1601
+PATCH_POINTS: Final = 801  # its ends are interpolated between them
 
 
 def beam_exponent(half_angle_deg: float) -> float:
@@ -147,6 +147,7 @@ class Beam:
     aside_m: float = 0.0
 
 
+@lru_cache(maxsize=256)
 def patch_length(beams: tuple[Beam, ...], at_m: float, over_m: float = 0.0) -> float:
     """Return the length in m, along the enclosure, of the warm patch nearest to `at_m`: at least half the peak of all together.
 
@@ -172,11 +173,12 @@ def patch_length(beams: tuple[Beam, ...], at_m: float, over_m: float = 0.0) -> f
     reach = max(PATCH_REACH * beam.drop_m + beam.face_m for beam in beams)
     x = np.linspace(min(beam.x_m for beam in beams) - reach, max(beam.x_m for beam in beams) + reach, PATCH_POINTS)
     # The peak may lie under any of the lamps; what counts is the coolest across the body.
-    across = np.array([-over_m / 2, 0.0, over_m / 2, *(beam.aside_m for beam in beams)])[:, None]
+    body = {0.0, -over_m / 2, over_m / 2}
+    across = np.array([*sorted(body), *sorted({beam.aside_m for beam in beams} - body)])[:, None]
     whole = np.zeros((across.size, x.size))
     for beam in beams:
         whole += irradiance(beam.radiant_watts, beam.half_angle_deg, beam.face_m, x - beam.x_m, across - beam.aside_m, beam.drop_m)
-    field, half = whole[:3].min(axis=0), 0.5 * float(whole.max())
+    field, half = whole[: len(body)].min(axis=0), 0.5 * float(whole.max())
     warm = np.flatnonzero(field >= half)
     if not warm.size:
         return 0.0

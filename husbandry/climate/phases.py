@@ -95,13 +95,13 @@ class PeriodicModes:
         """Those of some seasons."""
         return PeriodicModes(self.hours, self.rates[rows], self.left[rows], self.right[rows], self.ends[rows])
 
-    def functionals(self, places: Floats, weights: Floats) -> list[Floats]:
-        """By phase: the rows (seasons, k, n) that take its steady state to its part of what `places` (k, n) read.
+    def functionals(self, places: Floats, weights: Floats) -> Floats:
+        """The rows (phases, seasons, k, n) that take each phase's steady state to its part of what `places` (k, n) read.
 
         `weights` (seasons, phases, n) are those of the modes.
         """
         into = places @ self.left
-        return [(into * weights[:, phase, None, :]) @ self.right for phase in range(len(self.hours))]
+        return np.asarray((into[None] * weights.transpose(1, 0, 2)[:, :, None]) @ self.right)
 
 
 def end_weights(rates: Floats, hours: Sequence[float]) -> Floats:

@@ -201,7 +201,7 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
         phases = problem.coupled(solution[:, :, 0], solution[:, :, 1:] * watts, modes)
         # What follows moves them again: only the last round goes to the end.
         duty = phases.duties(at.duty, TURNS if turn == rounds - 1 else FEW_TURNS)
-        ends = np.concatenate(phases.ends(duty))
+        ends = phases.ends(duty).reshape(-1, net.nodes.count)
         moved = float(np.abs(ends - at.node_c).max())
         still = turn > 0 and _left(moved, before) < still_k
         before = moved

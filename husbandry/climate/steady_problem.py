@@ -1,14 +1,14 @@
 """The problem of the steady periodic state: what is given of an enclosure, for all phases, seasons and variations at once."""
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate import basking, heaters, humidity, network
 from husbandry.climate.air import relative_humidity, saturation_pressure
-from husbandry.climate.case import EnclosureCase, running
+from husbandry.climate.case import EnclosureCase, RoomState, running
 from husbandry.climate.daycourse import room_curve
 from husbandry.climate.duty_cycles import Coupled, Duties
 from husbandry.climate.heat_gains import sun_gains
@@ -60,8 +60,8 @@ class SteadyProblem:
         return tuple(phase.hours for phase in self.phases)
 
     def by_phase(self, values: Floats) -> Duties:
-        """The phases apart."""
-        return tuple(values.reshape(len(self.phases), self.batch, *values.shape[1:]))
+        """The phases apart: (phases, batch, …)."""
+        return values.reshape(len(self.phases), self.batch, *values.shape[1:])
 
     def of_middles(self, middles: Floats) -> Floats:
         """Values of the unvaried states (phases × seasons, …), repeated for every variation."""
@@ -160,7 +160,7 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
     wanted = [[heater.set_point(day=phase.lit) for heater in case.heaters] for _season, phase in states]
     shape = (len(states), len(case.heaters))
     rows = np.array([probe_row(case, net.nodes, heater) for heater in case.heaters])
-    room_c = np.repeat(np.array([_room_c(case, season, phase) for season, phase in states]), count) + repeated.room_k
+    room_c = np.repeat(np.array([_room_c(case.rooms[season], phase) for season, phase in states]), count) + repeated.room_k
     percent = np.repeat(np.array([case.rooms[season].humidity_percent for season, _phase in states]), count)
     outside_w = net.outside_w
     if case.sun is not None:
@@ -184,9 +184,9 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
     )
 
 
-def _room_c(case: EnclosureCase, season: str, phase: Phase) -> float:
+@lru_cache(maxsize=512)
+def _room_c(room: RoomState, phase: Phase) -> float:
     """The room in a phase, °C: the mean of the keeper's own curve over it, else what is said of day or night."""
-    room = case.rooms[season]
     if not room.curve_c or not phase.hours:
         return room.day_c if phase.lit else room.night_c
     quarters = phase.from_hour + (np.arange(round(4 * phase.hours) or 1) + 0.5) * phase.hours / (round(4 * phase.hours) or 1)

@@ -85,19 +85,15 @@ class SteadyStates:
             found.append(Read(shares, surface, hottest, main))
         return found[0], found[1]
 
-    def _functionals(self, read: Read) -> list[Floats]:
-        """By phase the rows (seasons, k, n) over its steady state: the places, then the air at its hottest."""
+    def _functionals(self, read: Read) -> Floats:
+        """The rows (phases, seasons, k, n) over the phases' steady states: the places, then the air at its hottest."""
         problem, modes, nodes = self.problem, self.coupled.modes, self.problem.network.nodes
         everywhere = np.eye(nodes.count)
         rows = modes.functionals(problem.places(), np.tensordot(read.shares, modes.ends, axes=(0, 1)))
         of_surface = np.stack([np.tensordot(part, modes.ends[season], axes=1) for season, part in enumerate(read.surface)])
-        for row, surface in zip(rows, modes.functionals(everywhere[[nodes.spot]], of_surface), strict=True):
-            row[:, nodes.air_count] = surface[:, 0]
+        rows[:, :, nodes.air_count] = modes.functionals(everywhere[[nodes.spot]], of_surface)[:, :, 0]
         of_air = np.stack([modes.ends[season, phase] for season, phase in enumerate(read.hottest)])
-        return [
-            np.concatenate([row, air], axis=1)
-            for row, air in zip(rows, modes.functionals(everywhere[nodes.air], of_air), strict=True)
-        ]
+        return np.concatenate([rows, modes.functionals(everywhere[nodes.air], of_air)], axis=2)
 
     def _read_c(self, read: Read) -> Floats:
         """What the same rows read of the phases' ends as they were found, (seasons × variations, k)."""
@@ -138,12 +134,12 @@ class SteadyStates:
         What is read is drawn without and per unit of heat; then the thermostats find their duties anew.
         """
         problem, coupled = self.problem, self.coupled
-        duties = tuple(self._draw(most) for most in coupled.most)
+        duties = self._draw_each(coupled.most)
         if coupled.held:
-            probes = tuple(self._drawn_reading(reading) for reading in coupled.probes())
-            wanted = tuple(self._draw(part) for part in coupled.wanted)
-            begin = tuple(np.repeat(part[:: problem.varied], spread.DRAWS, axis=0) for part in self.duties)
-            duties = solve_duties(probes, duties, wanted, coupled.held, begin)
+            probes = coupled.probes()
+            drawn = Readings(self._draw_each(probes.still), np.stack([self._draw_each(gains) for gains in probes.gains]))
+            begin = np.repeat(self.duties[:, :: problem.varied], spread.DRAWS, axis=1)
+            duties = solve_duties(drawn, duties, self._draw_each(coupled.wanted), coupled.held, begin)
         pressure, out = self._vapour_drawn()
         every = np.concatenate(duties)
         read_c = [self._drawn_reading(coupled.read(self._functionals(read))).at(duties) for read in self.reads]
@@ -158,7 +154,7 @@ class SteadyStates:
         beyond, out = self.vapour.pressure_pa - of_room, 3600 * self.vapour.carried_kg_s
         logarithm = bool(beyond.min() > LEAST_BEYOND_PA)
         parts = (np.log(beyond), of_room, out) if logarithm else (np.log(self.vapour.pressure_pa), of_room, out)
-        drawn = [np.concatenate([self._draw(phase) for phase in problem.by_phase(part)]) for part in parts]
+        drawn = [np.concatenate(self._draw_each(problem.by_phase(part))) for part in parts]
         return np.exp(drawn[0]) + (drawn[1] if logarithm else 0.0), drawn[2]
 
     def _draw(self, values: Floats) -> Floats:
@@ -166,8 +162,12 @@ class SteadyStates:
         drawn = spread.draws(values.reshape(seasons, self.problem.varied, -1))
         return drawn.reshape(seasons * spread.DRAWS, *values.shape[1:])
 
+    def _draw_each(self, values: Floats) -> Floats:
+        """Draws of the values of each phase, (phases, b, …)."""
+        return np.stack([self._draw(part) for part in values])
+
     def _drawn_reading(self, reading: Readings) -> Readings:
-        return Readings(self._draw(reading.still), tuple(self._draw(gain) for gain in reading.gains))
+        return Readings(self._draw(reading.still), self._draw_each(reading.gains))
 
     def _of_room(self, phase: int, season: int) -> Floats:
         """Node temperatures at the end of a phase with the room alone, (n,)."""

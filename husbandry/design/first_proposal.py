@@ -4,7 +4,7 @@ Everything is drawn from the profile and solved by the models; the keeper change
 """
 
 from bisect import bisect_left
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 from typing import Any, Final
@@ -14,7 +14,7 @@ from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess import warmth
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
-from husbandry.assess.vetting import GRAVE, applied, endangers, vetted
+from husbandry.assess.vetting import GRAVE, Judge, applied, endangers
 from husbandry.assessment import Change, Finding, Severity, Verdict
 from husbandry.climate.case import HeaterCase
 from husbandry.climate.hang import height_for, surface_at
@@ -306,20 +306,14 @@ def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Habi
     found = assess(plan, profile, today, depth=LOOK)
     for _ in range(OFFERS):
         wrong = [item for item in found.findings if item.code in OFFERED and (item.severity in GRAVE or item.code in LIGHT)]
-        offers = (remedy for item in wrong for remedy in _offered(plan, profile, found, item))
+        judge = Judge(plan, profile, found)
+        offers = (remedy.changes for item in wrong if (remedy := judge.vetted(item).remedy) is not None and remedy.changes)
         changes = next(offers, None)
         if changes is None:
             break
         plan = HabitatPlan.model_validate(applied(plan, changes))
         found = assess(plan, profile, today, depth=LOOK)
     return plan, found
-
-
-def _offered(plan: HabitatPlan, profile: Profile, found: Assessment, finding: Finding) -> Iterator[tuple[Change, ...]]:
-    """The changes that are offered for a finding and hold; none where there is only advice."""
-    for item in vetted(plan, profile, found, only=finding.id).findings:
-        if item.id == finding.id and item.remedy is not None and item.remedy.changes:
-            yield item.remedy.changes
 
 
 def _missed_humidity(found: Assessment) -> float:

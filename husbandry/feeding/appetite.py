@@ -93,7 +93,7 @@ def breeding_fast(plan: HabitatPlan, profile: Profile, today: date) -> Dormancy 
     if terms.from_month is None or terms.until_month is None:
         return None
     season = Season.of_months(terms.from_month, terms.until_month)
-    return terms if season.holds(shifted(today, southern=plan.year.southern)) else None
+    return terms if season.holds(shifted(today, southern=plan.southern)) else None
 
 
 def without(

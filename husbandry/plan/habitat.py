@@ -4,7 +4,9 @@ Positions: x from the left wall along the length, height above the enclosure's i
 The JSON Schema in docs/plan-format.schema.json is generated from these models.
 """
 
-from typing import Annotated, Any, Literal, Self
+from calendar import isleap
+from datetime import date
+from typing import Annotated, Any, Final, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -32,6 +34,7 @@ from husbandry.plan.equipment import (
 from husbandry.plan.feeding_settings import Feeding, Upkeep
 
 FORMAT = "ridgeback-plan/1"
+SOMEWHERE_SOUTH_DEG: Final = -35.0  # for a document that said no more than "south of the equator": its seasons are all that is used
 PARAMETERS_BEFORE = 7  # that a calibration of an older document has
 # A lamp may hang this far above a mesh or open top.
 ABOVE_LID_M = 0.5
@@ -294,16 +297,53 @@ class Cooling(Part):
     up_weeks: Annotated[int, Field(ge=1, le=8)] = 3
 
 
-class Year(Part):
-    """The day's length through the year: `fixed`, as at a `latitude`, or as in the species' `native` range.
+class LightFrom(Part):
+    """Hours of light from a day of every year on: `since` as month and day, "10-01"."""
 
-    `latitude_deg` north positive; `southern` says that the keeper lives south of the equator, where seasons lie half a year on.
+    since: Annotated[str, Field(pattern=r"^(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$")]
+    hours: Annotated[float, Field(ge=0, le=24)]
+
+    @model_validator(mode="after")
+    def _a_day_of_the_calendar(self) -> Self:
+        self.day_of(2000)
+        return self
+
+    def day_of(self, year: int) -> date:
+        """The day in a year; the 29th of February is the 1st of March in a year that has none."""
+        month, day = (int(part) for part in self.since.split("-"))
+        leap = (month, day) == (2, 29) and not isleap(year)
+        return date(year, 3, 1) if leap else date(year, month, day)
+
+
+class Year(Part):
+    """The day's length through the year: `fixed`, as at the keeper's `latitude`, as in the species' `native` range, or by `dates`.
+
+    `latitude_deg` is where the keeper lives, north positive: it alone says in which months there is summer. `days` are the
+    keeper's own lengths of day, a winter rest and all; each holds until the next.
     """
 
-    mode: Literal["fixed", "latitude", "native"] = "fixed"
+    mode: Literal["fixed", "latitude", "native", "dates"] = "fixed"
     latitude_deg: Annotated[float, Field(ge=-66, le=66)] | None = None
-    southern: bool = False
+    days: Annotated[tuple[LightFrom, ...], Field(max_length=12)] = ()
     cooling: Cooling | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_before(cls, given: Any) -> Any:
+        """An older document said "south of the equator" apart from the latitude."""
+        if not isinstance(given, dict) or "southern" not in given:
+            return given
+        rest = {name: value for name, value in given.items() if name != "southern"}
+        southern = given["southern"] is True and rest.get("latitude_deg") is None
+        return rest | {"latitude_deg": SOMEWHERE_SOUTH_DEG} if southern else rest
+
+    @model_validator(mode="after")
+    def _each_day_once(self) -> Self:
+        if len({step.since for step in self.days}) < len(self.days):
+            raise ValueError("two lengths of day begin on one day")
+        if self.mode == "dates" and not self.days:
+            raise ValueError("lengths of day by dates need a date")
+        return self
 
 
 class Prices(Part):
@@ -343,6 +383,16 @@ class HabitatPlan(Part):
     feeding: Feeding = Feeding()
     upkeep: Upkeep = Upkeep()
     prices: Prices = Prices()
+
+    @property
+    def latitude_deg(self) -> float | None:
+        """Where the habitat stands, north positive: the pen's own out of doors, else as the keeper says; None where nobody said."""
+        return self.outdoors.latitude_deg if self.outdoors is not None else self.year.latitude_deg
+
+    @property
+    def southern(self) -> bool:
+        """Tell whether it stands south of the equator, where seasons lie half a year on."""
+        return (self.latitude_deg or 0.0) < 0
 
     def room_c(self, season: str, phase: str) -> float:
         """The room by "day" or "night", °C: as the keeper says, or the mean of their own hourly curve over those hours."""

@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.assessment import Finding, Remedy
 from husbandry.codes import FindingCode
-from husbandry.remedies import furnishing, misting, ultraviolet, warmth, water
+from husbandry.remedies import daylight, furnishing, misting, ultraviolet, warmth, water
 from husbandry.remedies.situation import Situation
 
 Proposer = Callable[[Situation, Finding], Remedy | None]
@@ -37,6 +37,8 @@ PROPOSERS: Final[dict[FindingCode, Proposer]] = {
     FindingCode.SPACE_OVERLAP_ALIKE: furnishing.clear,
     FindingCode.SPACE_IN_POOL: furnishing.clear,
     FindingCode.SPACE_HIDE_UNDER_LAMP: furnishing.clear,
+    FindingCode.LIGHT_HOURS: daylight.other_year,
+    FindingCode.LIGHT_YEAR: daylight.other_year,
     FindingCode.UV_MISSING: ultraviolet.missing,
     FindingCode.UV_WEAK: ultraviolet.strength,
     FindingCode.UV_STRONG: ultraviolet.strength,

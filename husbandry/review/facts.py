@@ -177,13 +177,17 @@ class HeatFacts:
 
 @dataclass(frozen=True)
 class LightFacts:
-    """The light's hours, as "HH:MM" and as wanted (h), and the UV index wanted at the back; `uv_needed` where it is no choice."""
+    """The light's hours, as "HH:MM" and as wanted (h), and the UV index wanted at the back; `uv_needed` where it is no choice.
+
+    `changes` where the day's length changes through the year.
+    """
 
     on: str
     off: str
     wanted_hours: float
     uv_wanted: tuple[float, float] | None = None
     uv_needed: bool = False
+    changes: bool = False
 
 
 @dataclass(frozen=True)

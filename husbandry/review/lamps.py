@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
-from husbandry.review.judged import BAD, OFF, SEVERITY, below, named
+from husbandry.review.judged import BAD, OFF, SEVERITY, below, miss, named
 from husbandry.units import clock_text
 
 
@@ -99,8 +99,15 @@ def light_together(facts: Facts) -> Iterator[Finding]:
 
 
 def day_length(facts: Facts) -> Iterator[Finding]:
+    """Today's light, and the year's shortest and longest day: a timer is set anew, a year that does not suit is another one."""
     for item in facts.of("light_hours"):
-        if item.verdict in OFF:
+        if item.verdict in OFF and facts.light.changes:
+            yield Finding(FindingCode.LIGHT_HOURS, SEVERITY[item.verdict], "light", named(item), about=item.id)
+        elif item.verdict in OFF:
             off = _later(facts.light.on, round(facts.light.wanted_hours * 60))
             remedy = Remedy(RemedyCode.LIGHT_UNTIL, {"off": off}, (Change("daylight.off", off),))
             yield Finding(FindingCode.LIGHT_HOURS, SEVERITY[item.verdict], "light", named(item), remedy)
+    worst = max((item for key in ("light_hours_least", "light_hours_most") for item in facts.of(key)), key=miss, default=None)
+    if worst is not None and worst.verdict in OFF:
+        said = named(worst) | {"day": worst.reason.parameters["day"]}
+        yield Finding(FindingCode.LIGHT_YEAR, SEVERITY[worst.verdict], "light", said, about=worst.id)

@@ -87,7 +87,7 @@ def _told_together(found: list[Finding]) -> list[Finding]:
         also: dict[str, Parameter] = {"also": other.parameters["value"], "also_season": other.subject}
         if "phase" in other.parameters and other.parameters["phase"] != worse.parameters.get("phase"):
             also["also_phase"] = other.parameters["phase"]
-        kept[kept.index(twin)] = replace(worse, parameters={**worse.parameters, **also}, subject="")
+        kept[kept.index(twin)] = replace(worse, parameters={**worse.parameters, **also}, subject="", also=other.severity)
     return kept
 
 

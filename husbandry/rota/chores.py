@@ -98,7 +98,7 @@ def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iter
         yield from _mistings(plan, plan.misting, profile, body, since)
     else:
         for season in SEASONS:
-            half = half_year(season, southern=plan.year.southern)
+            half = half_year(season, southern=plan.southern)
             yield from _mistings(plan, plan.misting.of(season), profile, body, since, half)
     if plan.misting.fogger_g_per_hour > 0 or plan.misting.of("winter").fogger_g_per_hour > 0:
         yield _every("fogger", 7, since, at_once=False)

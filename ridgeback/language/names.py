@@ -93,6 +93,8 @@ NAMES = {
     "uv_hours": _("Hours of UV"),
     "light_apart": _("Brightest place from the spot"),
     "light_hours": _("Hours of light"),
+    "light_hours_least": _("Shortest day of the year"),
+    "light_hours_most": _("Longest day of the year"),
     "feed_interval": _("Days between feeds"),
     "mass": _("Weight for its age"),
     "energy_week": _("Food energy a week"),

@@ -87,6 +87,8 @@ REASONS: Final[dict[str, Any]] = {
     ReasonCode.LIGHT_TOGETHER: _("It is brightest at %(where)s; about %(lux)s lux on the basking spot."),
     ReasonCode.UV_HOURS: _("As long as the lamp with the longest hours burns."),
     FindingCode.LIGHT_HOURS: _("From lights on to lights off."),
+    ReasonCode.LIGHT_HOURS_AT_REST: _("Shorter than awake: a rest is planned for these weeks."),
+    ReasonCode.LIGHT_HOURS_ON: _("On %(day)s, by the year you chose."),
     ReasonCode.FEED_INTERVAL: _("By the stage's rule."),
     "feed.interval.keeper": _("Your own interval."),
     "feed.interval.condition": _("The stage's rule, moved one step for its condition."),

@@ -27,12 +27,15 @@ from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
 from ridgeback.web.formfields import DayField, NumberField, WholeField, written_by
 
+OWN_DAYS: Final = 12  # lengths of day by dates, as many as a plan takes
+SHOWN_DAYS: Final = 4  # of them, at the least
 WIDTH, HEIGHT = 1080.0, 210.0
 LEFT, RIGHT, TOP, BOTTOM = 40.0, 12.0, 22.0, 22.0
 MODES: Final = {
     "fixed": gettext_lazy("the same all year"),
-    "latitude": gettext_lazy("as at a latitude"),
+    "latitude": gettext_lazy("as where I live"),
     "native": gettext_lazy("as in its native range"),
+    "dates": gettext_lazy("by dates of my own"),
 }
 
 
@@ -47,49 +50,92 @@ class YearForm(forms.Form):
     """How the light goes through the year, and a winter rest or none."""
 
     mode = forms.ChoiceField(label=gettext_lazy("Light"), choices=list(MODES.items()))
-    latitude = NumberField(label=gettext_lazy("Latitude"), required=False, min_value=-66, max_value=66)
-    southern = forms.BooleanField(label=gettext_lazy("I live south of the equator"), required=False)
+    latitude = NumberField(
+        label=gettext_lazy("Latitude where you live"),
+        help_text=gettext_lazy("south of the equator below zero: it turns the seasons round"),
+        required=False,
+        min_value=-66,
+        max_value=66,
+    )
     rests = forms.BooleanField(label=gettext_lazy("A winter rest"), required=False)
     begins = DayField(label=gettext_lazy("Warmth falls from"), required=False)
     down_weeks = WholeField(label=gettext_lazy("Weeks down"), required=False, min_value=1, max_value=8)
     rest_weeks = WholeField(label=gettext_lazy("Weeks of rest"), required=False, min_value=1, max_value=26)
     up_weeks = WholeField(label=gettext_lazy("Weeks up"), required=False, min_value=1, max_value=8)
 
+    def __init__(self, *given: Any, **more: Any) -> None:
+        super().__init__(*given, **more)
+        for row in range(OWN_DAYS):
+            self.fields[f"since_{row}"] = DayField(label=_("From"), required=False)
+            hours = NumberField(label=_("Hours of light"), unit="h", required=False, min_value=0, max_value=24)
+            self.fields[f"hours_{row}"] = hours
+
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
+        self._clean_days(data)
         if data.get("mode") == "latitude" and data.get("latitude") is None:
-            self.add_error("latitude", _("At which latitude? North of the equator is positive."))
+            self.add_error("latitude", _("At which latitude? North of the equator is positive, south is negative."))
         if data.get("rests"):
             for name in ("begins", "down_weeks", "rest_weeks", "up_weeks"):
                 if data.get(name) is None:
                     self.add_error(name, _("This is missing."))
         return data
 
+    def _clean_days(self, data: dict[str, Any]) -> None:
+        begun: set[str] = set()
+        for row in range(OWN_DAYS):
+            day, hours = (data.get(f"{name}_{row}") for name in ("since", "hours"))
+            for name, other in (("since", hours), ("hours", day)):
+                if data.get(f"{name}_{row}") is None and other is not None and f"{name}_{row}" not in self.errors:
+                    self.add_error(f"{name}_{row}", _("This is missing."))
+            if day is not None and f"{day:%m-%d}" in begun:
+                self.add_error(f"since_{row}", _("Another length of day begins on this day already."))
+            begun |= {f"{day:%m-%d}"} if day is not None else set()
+        if data.get("mode") == "dates" and not begun and not any(f"since_{row}" in self.errors for row in range(OWN_DAYS)):
+            self.add_error("since_0", _("From which day on, and for how many hours?"))
+
     def cooling(self) -> Cooling | None:
         """The rest as it was typed; None without one."""
         data = self.cleaned_data
         return Cooling(**{name: data[name] for name in Cooling.model_fields}) if data["rests"] else None
 
-    def change(self) -> Change:
-        """The year as the plan keeps it."""
+    def changes(self, plan: HabitatPlan) -> tuple[Change, ...]:
+        """The year as the plan keeps it; a pen out of doors stands where its keeper lives."""
         data, made = self.cleaned_data, self.cooling()
         cooling = None if made is None else made.model_dump(mode="json")
-        year = {"mode": data["mode"], "latitude_deg": data["latitude"], "southern": data["southern"], "cooling": cooling}
-        return Change("year", year)
+        days = [{"since": f"{day:%m-%d}", "hours": hours} for day, hours in self.lengths()]
+        year = {"mode": data["mode"], "latitude_deg": data["latitude"], "days": days, "cooling": cooling}
+        moved = plan.outdoors is not None and data["latitude"] is not None
+        return (Change("year", year), *([Change("outdoors.latitude_deg", data["latitude"])] if moved else []))
+
+    def lengths(self) -> list[tuple[date, float]]:
+        """The keeper's own lengths of day, in the order of the calendar."""
+        rows = [(self.cleaned_data.get(f"since_{row}"), self.cleaned_data.get(f"hours_{row}")) for row in range(OWN_DAYS)]
+        return sorted((day, hours) for day, hours in rows if day is not None and hours is not None)
+
+    def rows(self) -> list[tuple[forms.BoundField, forms.BoundField]]:
+        """The fields of the keeper's own dates, two by two."""
+        return [(self[f"since_{row}"], self[f"hours_{row}"]) for row in range(OWN_DAYS)]
+
+    def others(self) -> list[forms.BoundField]:
+        """All fields but those of the dates."""
+        return [self[name] for name in self.base_fields]
 
 
 def _initial(plan: HabitatPlan, profile: Profile, today: date) -> dict[str, Any]:
     year: Year = plan.year
-    cooling: Cooling | None = year.cooling or usual_cooling(profile, today, southern=year.southern)
-    found: dict[str, Any] = {
-        "mode": year.mode,
-        "latitude": year.latitude_deg,
-        "southern": year.southern,
-        "rests": year.cooling is not None,
-    }
+    cooling: Cooling | None = year.cooling or usual_cooling(profile, today, southern=plan.southern)
+    found: dict[str, Any] = {"mode": year.mode, "latitude": plan.latitude_deg, "rests": year.cooling is not None}
+    for row, step in enumerate(sorted(year.days, key=lambda step: step.since)):
+        found |= {f"since_{row}": step.day_of(today.year), f"hours_{row}": f"{step.hours:g}"}
     if cooling is not None:
         found |= cooling.model_dump()
     return found
+
+
+def _filled(form: YearForm) -> int:
+    """Up to which of the rows of dates something stands."""
+    return max((at for at, row in enumerate(form.rows(), 1) if any(field.value() not in (None, "") for field in row)), default=0)
 
 
 def strip(made: YearPlan, today: date) -> dict[str, Any]:
@@ -180,7 +226,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
     written_by(form, units_of(request.user).decimal)
     if request.method == "POST" and form.is_valid() and not _unfed(form, plan, profile, today):
         _ask_whether_it_may(request, habitat, plan, profile, form)
-        save(request, pk, (form.change(),), _("the year's light"))
+        save(request, pk, form.changes(plan), _("the year's light"))
         return redirect("planner:year", pk=pk)
     found = year_plan(plan, profile, today)
     context = {
@@ -194,7 +240,9 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
                 "day": formats.date_format(item.day, "j F Y"),
                 "on": clock_text(item.on_hour),
                 "off": clock_text(item.off_hour),
-                "hours": f"{item.hours:.1f}",
+                "hours": formats.number_format(item.hours, 1),
+                "none": item.hours == 0.0,
+                "always": item.hours == 24.0,
                 "now": index == 0,
                 "turned": found.turned,
             }
@@ -204,5 +252,6 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
         "terms": terms_of(profile),
         "latitude": latitude_of(plan, profile),
         "mode": MODES[plan.year.mode],
+        "rows": form.rows()[: max(SHOWN_DAYS, _filled(form) + 2)],
     }
     return render(request, "planner/year.html", context, status=422 if form.errors else 200)

@@ -9,7 +9,7 @@ from husbandry.animal.body import body_of
 from husbandry.assess import vetting
 from husbandry.assess.assess import NO_DAYS, NO_RECORDS, Depth, assess
 from husbandry.assess.result import Assessment
-from husbandry.assess.vetting import advise, applied, kind_of, vetted, weight, worsens
+from husbandry.assess.vetting import Judge, advise, applied, kind_of, vetted, weight, worsens
 from husbandry.assess.warmth import main_heater
 from husbandry.assessment import Change, Finding, Remedy, Severity, Verdict
 from husbandry.climate.hang import surface_at
@@ -48,9 +48,9 @@ def spoilt(profile: Profile, day_c: float, percent: float) -> HabitatPlan:
 
 def first_button(made: HabitatPlan, profile: Profile, found: Assessment) -> tuple[Remedy | None, list[Finding]]:
     """The first finding's button that holds, and the findings tried up to it: where there is none, all of them."""
-    tried = []
+    judge, tried = Judge(made, profile, found), []
     for item in found.findings:
-        tried.append(next(one for one in vetted(made, profile, found, only=item.id).findings if one.id == item.id))
+        tried.append(judge.vetted(item))
         remedy = tried[-1].remedy
         if remedy is not None and remedy.changes:
             return remedy, tried
@@ -311,6 +311,6 @@ def test_the_quick_way_alone_offers_nothing(monkeypatch: pytest.MonkeyPatch) -> 
     cold = next(item for item in found.findings if item.code == "heat.night_cold")
     useless = Remedy(RemedyCode.HEAT_LESS_HEAT, {}, (Change("name", "Another name"),))
     mended = replace(found, findings=tuple(item for item in found.findings if item is not cold))
-    judge = vetting._Judge(made, profile, found, NO_RECORDS)
+    judge = vetting.Judge(made, profile, found, NO_RECORDS)
     monkeypatch.setattr(judge, "trial", lambda changes, through_the_day=False: mended if changes else found)
     assert not judge.offers(cold, useless)

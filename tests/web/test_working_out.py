@@ -257,6 +257,47 @@ def test_the_year_is_kept_and_turned_into_dates(client: Client, habitat: Habitat
     assert "last meal" in client.get(url).content.decode()
 
 
+def test_lengths_of_day_are_kept_by_dates_of_ones_own(client: Client, habitat: Habitat) -> None:
+    url = reverse("planner:year", args=[habitat.pk])
+    given = {"mode": "dates", "version": habitat.version}
+    missing = client.post(url, given)
+    assert missing.status_code == 422
+    assert "From which day on" in missing.content.decode()
+    half = client.post(url, given | {"since_0": "2026-10-01", "hours_1": "8", "since_2": "2026-10-01", "hours_2": "25"})
+    assert half.status_code == 422
+    page = half.content.decode()
+    assert page.count("This is missing.") == 2
+    assert "begins on this day already" in page
+    rows = {
+        "since_3": "2026-12-01",
+        "hours_3": "0",
+        "since_0": "15.11.2026",
+        "hours_0": "4 h",
+        "since_1": "2026-10-01",
+        "hours_1": "12",
+    }
+    answer = client.post(url, given | rows)
+    assert answer.status_code == 302, re.findall(r'class="fault".*', answer.content.decode())
+    kept = mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).year
+    assert [(step.since, step.hours) for step in kept.days] == [("10-01", 12), ("11-15", 4), ("12-01", 0)]
+    page = client.get(url).content.decode()
+    assert "the light stays off" in page
+    assert 'value="2026-10-01"' in page
+
+
+def test_a_pen_stands_where_its_keeper_lives(client: Client, habitat: Habitat) -> None:
+    """One latitude: the year's page shows a pen's own, and moves it."""
+    url, twelve = reverse("planner:outdoors", args=[habitat.pk]), " ".join(["20"] * 12)
+    months = {"day_c": twelve, "night_c": twelve, "sun_kwh_m2": " ".join(["3"] * 12), "sun_percent": "50", "latitude": "-34"}
+    assert client.post(url, months | {"version": habitat.version}).status_code == 302
+    assert 'value="-34' in client.get(reverse("planner:year", args=[habitat.pk])).content.decode()
+    given = {"mode": "latitude", "latitude": "-40", "version": habitat.version + 1}
+    assert client.post(reverse("planner:year", args=[habitat.pk]), given).status_code == 302
+    plan = mapping.plan_of(Habitat.objects.get(pk=habitat.pk))
+    assert plan.outdoors is not None
+    assert (plan.latitude_deg, plan.southern) == (-40, True)
+
+
 def test_a_pen_out_of_doors_takes_twelve_months(client: Client, habitat: Habitat) -> None:
     url = reverse("planner:outdoors", args=[habitat.pk])
     twelve = " ".join(["20"] * 12)
