@@ -303,6 +303,7 @@ class ReasonCode(StrEnum):
     UV_NO_DISTANCE = "uv.no_distance"
     UV_TOO_WEAK = "uv.too_weak"
     UV_DOSE = "uv.dose"
+    HEAT_AT_PROBE = "heat.at_probe"
     LIGHT_TOGETHER = "light.together"
     UV_HOURS = "uv.hours"
     LIGHT_HOURS = "light.hours"

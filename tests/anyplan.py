@@ -30,7 +30,12 @@ THERMOSTAT = st.one_of(
     st.just({"kind": "none"}),
     st.fixed_dictionaries(
         {"kind": st.sampled_from(["on-off", "pulse", "dimming"]), "set_c": st.floats(5, 60), "probe": _of(equipment.ProbePlace)},
-        optional={"night_set_c": st.floats(5, 60), "hysteresis_k": st.floats(0.1, 10), "probe_error_k": st.floats(-5, 5)},
+        optional={
+            "night_set_c": st.floats(5, 60),
+            "probe_x_m": st.floats(0, 0.2),
+            "hysteresis_k": st.floats(0.1, 10),
+            "probe_error_k": st.floats(-5, 5),
+        },
     ),
 )
 
@@ -97,6 +102,7 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
         long = draw(st.floats(0.1, 1.0)) * length
         pool = {"x_m": long / 2 + draw(SHARE) * (length - long), "length_m": long, "depth_m": draw(st.floats(0.05, 0.6)) * height}
         pool |= {"fan": draw(st.booleans()), "filtered": draw(st.booleans())}
+    probes = [{"x_m": x(), "height_m": draw(SHARE) * height} for _ in range(draw(st.integers(0, 2)))]
     vents = [{"height_m": draw(SHARE) * height, "area_m2": draw(st.floats(0.0005, 0.05))} for _ in range(draw(st.integers(0, 3)))]
     known: dict[str, Any] = {"mass_kg": st.floats(0.001, 30), "length_m": st.floats(0.02, 3), "hatched": st.just("2024-06-01")}
     known |= {"name": st.just("Sedge"), "others": st.lists(st.sampled_from(["Thrift", "Tansy"]), max_size=3)}
@@ -131,6 +137,7 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
         },
         "daylight": timed(),
         "heaters": several(heater, 4),
+        "probes": probes,
         "uv_lamps": several(uv_lamp, 2),
         "light_bars": several(bar, 2),
         "window": draw(st.none() | st.just(timed() | {"watts": 120.0})),

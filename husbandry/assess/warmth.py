@@ -86,8 +86,28 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
             # What lives in water is judged by the water; what climbs out to bask breathes the air of the day over it.
             judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and phase == "night"))
             found.append(_quantity(key, steady, steady.predictions[key], band if judged else None, plan, joint))
+        found += [_at_probe(plan, steady, index) for index in range(len(plan.probes))]
         found.append(_power(plan, steady))
     return found
+
+
+def _at_probe(plan: HabitatPlan, steady: SteadyState, index: int) -> Quantity:
+    """What a thermometer of the keeper's own shows; no band: it is judged by where the animal is."""
+    probe, spread = plan.probes[index], steady.predictions[f"probe_{index + 1}"]
+    where: dict[str, Parameter] = {"name": probe.name, "where": Measure(probe.x_m, "m"), "height": Measure(probe.height_m, "m")}
+    return Quantity(
+        f"probe_{index + 1}",
+        "degC",
+        spread.value,
+        Verdict.NOT_APPLICABLE,
+        Reason(ReasonCode.HEAT_AT_PROBE, where),
+        MODEL,
+        None,
+        spread.low,
+        spread.high,
+        steady.season,
+        steady.phase,
+    )
 
 
 def _below(low: float | None) -> float | None:

@@ -15,12 +15,13 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate.case import EnclosureCase, RoomState
+from husbandry.climate.case import EnclosureCase, ProbeCase, RoomState
 from husbandry.climate.day import course
 from husbandry.climate.daycourse import MINUTES, DayCourse
 from husbandry.climate.humidity import humid_hide
 from husbandry.climate.nodes import nodes_of
 from husbandry.climate.parameters import PARAMETERS, Belief, variation
+from husbandry.climate.probes import ground_row, own_row
 from husbandry.climate.steady import solve_steady
 
 Floats = NDArray[np.float64]
@@ -53,6 +54,7 @@ PLACES: Final = {
     "warm-humidity": ReadingPlace("%", 4.0),
     "cool-humidity": ReadingPlace("%", 4.0),
     "humid-hide": ReadingPlace("%", 6.0),
+    "own": ReadingPlace("degC", 0.8),  # between the zones' middles
 }
 
 
@@ -60,7 +62,7 @@ PLACES: Final = {
 class Reading:
     """One reading, the instrument's own error already taken off: `sigma` is what is left of it, in the place's unit.
 
-    `minute` of the clock; the room beside it in °C and %.
+    `minute` of the clock; the room beside it in °C and %. `at` is where it was read, for the place "own".
     """
 
     place: str
@@ -69,6 +71,7 @@ class Reading:
     sigma: float
     room_c: float
     room_percent: float
+    at: ProbeCase | None = None
 
 
 @dataclass(frozen=True)
@@ -105,7 +108,7 @@ class Learnt:
     questioned: tuple[int, ...] = ()
 
 
-def read(day: DayCourse, case: EnclosureCase, place: str) -> Floats:
+def read(day: DayCourse, case: EnclosureCase, place: str, at: ProbeCase | None = None) -> Floats:
     """What would be read at `place` through the day, (1440,), first at 00:01. Raises KeyError for a place there is not.
 
     Parameters
@@ -116,6 +119,8 @@ def read(day: DayCourse, case: EnclosureCase, place: str) -> Floats:
         The enclosure.
     place
         A key of `PLACES`.
+    at
+        Where that is, for the place "own".
 
     Returns
     -------
@@ -126,27 +131,27 @@ def read(day: DayCourse, case: EnclosureCase, place: str) -> Floats:
     The weights are those of the network (docs/models.md, The enclosure as a network); no source outside.
     """
     nodes = nodes_of(case)
-    ground = day.nodes[:, nodes.ground_top]
-    warm_left = float(day.nodes[:, 0].mean()) >= float(day.nodes[:, nodes.air_count - 1].mean())
     if place == "basking-surface":
         return day.basking_surface
     if place in ("warm-air", "cool-air"):
         return day.warm_air if place == "warm-air" else day.cool_air
     if place in ("warm-ground", "cool-ground"):
-        return np.asarray(ground[:, 0 if (place == "warm-ground") == warm_left else -1])
+        return np.asarray(day.nodes @ ground_row(case, nodes, warm=place == "warm-ground"))
     if place == "water" and nodes.watered:
         return np.asarray(day.nodes[:, nodes.water])
     if place == "humid-hide" and nodes.hiding:
         return humid_hide(day.vapour_pa, day.nodes[:, nodes.hide])
+    if place == "own" and at is not None:
+        return np.asarray(day.nodes @ own_row(case, nodes, at))
     if place in ("warm-humidity", "cool-humidity"):
         return day.warm_humidity if place == "warm-humidity" else day.cool_humidity
     raise KeyError(place)
 
 
 def places_of(case: EnclosureCase) -> tuple[str, ...]:
-    """The places of `PLACES` that this enclosure has."""
+    """The places of `PLACES` that this enclosure has by itself, whatever places of the keeper's own there are."""
     nodes = nodes_of(case)
-    missing = {"water": not nodes.watered, "humid-hide": not nodes.hiding}
+    missing = {"water": not nodes.watered, "humid-hide": not nodes.hiding, "own": True}
     return tuple(place for place in PLACES if not missing.get(place, False))
 
 
@@ -203,7 +208,7 @@ class _Calibration:
         for (case, members), day in zip(self.groups, days, strict=True):
             for index in members:
                 item = self.readings[index]
-                said[index] = read(day, case, item.place)[(item.minute - 1) % MINUTES]
+                said[index] = read(day, case, item.place, item.at)[(item.minute - 1) % MINUTES]
         return said
 
     def learnt(self) -> Learnt:

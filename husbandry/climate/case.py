@@ -13,7 +13,8 @@ class HeaterCase:
 
     `length_m` is a mat's, cable's or tube heater's extent along the enclosure. `night_set_c` is the set point in the
     dark, None where it is the same as by day. `probe_error_k` is what the probe reads too high; `hysteresis_k` the width
-    an on/off thermostat swings over. `off_m` is how far it hangs behind the middle of the width.
+    an on/off thermostat swings over. `off_m` is how far it hangs behind the middle of the width. `probe_x_m` and
+    `probe_height_m` say where a probe at an "own" place lies.
     """
 
     kind: str
@@ -31,6 +32,8 @@ class HeaterCase:
     hysteresis_k: float = 1.0
     probe_error_k: float = 0.0
     off_m: float = 0.0
+    probe_x_m: float = 0.0
+    probe_height_m: float = 0.0
 
     def set_point(self, *, day: bool) -> float:
         """What the probe's place has when the thermostat is satisfied: its set point without the probe's error."""
@@ -111,6 +114,14 @@ class VentCase:
 
 
 @dataclass(frozen=True)
+class ProbeCase:
+    """A place that is read: from the left and above the inner floor, in m."""
+
+    x_m: float
+    height_m: float
+
+
+@dataclass(frozen=True)
 class OutsideCase:
     """Out of doors: the earth deep below in °C, and by how many K the sky is colder than the air, the mean of a day."""
 
@@ -126,7 +137,8 @@ class EnclosureCase:
     which are `wall_m` thick where that is not the kind's usual.
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light; `winter` is
     the water given then, where it is not the same all year.
-    `belief` is what is held of the models' parameters; `outdoors` where it stands out of doors: wind, sky and earth.
+    `belief` is what is held of the models' parameters; `outdoors` where it stands out of doors: wind, sky and earth. `probes` are
+    places of the keeper's own that are read.
     """
 
     kind: str
@@ -159,6 +171,7 @@ class EnclosureCase:
     wall_m: float | None = None
     belief: Belief = PRIOR
     outdoors: OutsideCase | None = None
+    probes: tuple[ProbeCase, ...] = ()
 
     @cached_property
     def shell(self) -> "EnclosureCase":
@@ -173,6 +186,7 @@ class EnclosureCase:
             winter=None,
             sun=None,
             belief=PRIOR,
+            probes=(),
         )
 
     def in_season(self, season: str) -> "EnclosureCase":

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate import heaters
-from husbandry.climate.case import EnclosureCase, HeaterCase
+from husbandry.climate.case import EnclosureCase, HeaterCase, ProbeCase
 from husbandry.climate.contact import mat_contact
 from husbandry.climate.nodes import LEVELS, ZONES, Nodes, between, shares
 
@@ -14,6 +14,7 @@ Floats = NDArray[np.float64]
 
 MIDDLE_SHARE: Final = 0.05  # of the length either way: a basking place there is at neither end
 
+LIES_ON_M: Final = 0.01  # a probe as near to a surface as this lies on it
 COOL_READ_M: Final = 0.3  # above the floor at most: where the cool end's air is read in a tall enclosure
 
 
@@ -89,6 +90,8 @@ def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
     warm, cool = end_weights(case, warm_side_x(case))
     if probe == "basking-surface":
         row[nodes.spot] = 1.0
+    elif probe == "own":
+        return own_row(case, nodes, ProbeCase(heater.probe_x_m, heater.probe_height_m))
     elif probe == "mat":
         row[nodes.ground_bottom] = shares(case, heater.x_m, heater.length_m)
     elif probe == "water":
@@ -96,9 +99,68 @@ def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
     elif probe == "humid-hide" and nodes.hiding:
         row[nodes.hide] = 1.0
     elif probe in ("warm-ground", "cool-ground", "humid-hide"):
-        row[nodes.ground_top] = (cool if probe == "cool-ground" else warm).reshape(LEVELS, ZONES).sum(axis=0)
+        return ground_row(case, nodes, warm=probe != "cool-ground")
     else:
         row[nodes.air] = {"warm-air": warm, "cool-air": cool}[probe]
+    return row
+
+
+def ground_row(case: EnclosureCase, nodes: Nodes, *, warm: bool) -> Floats:
+    """The weights over the nodes of the ground's surface at the warm or the cool end, shape (n,): a place, whatever is warmer.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    nodes
+        Its layout.
+    warm
+        Which end.
+
+    Returns
+    -------
+    Weights that add up to 1, shape (n,).
+
+    References
+    ----------
+    Where keepers lay their probes; common practice, no source.
+    """
+    row = np.zeros(nodes.count)
+    ends = end_weights(case, warm_side_x(case))
+    row[nodes.ground_top] = ends[0 if warm else 1].reshape(LEVELS, ZONES).sum(axis=0)
+    return row
+
+
+def own_row(case: EnclosureCase, nodes: Nodes, at: ProbeCase) -> Floats:
+    """The weights over the nodes that a probe at a place of the keeper's own reads, shape (n,): nearer nodes count for more.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    nodes
+        Its layout.
+    at
+        Where the probe lies: on the basking surface, in the water, on the ground or in the air.
+
+    Returns
+    -------
+    Weights that add up to 1, shape (n,).
+
+    References
+    ----------
+    Linear interpolation between the middles of the zones; no source outside.
+    """
+    row, spot, water = np.zeros(nodes.count), case.spot, case.water
+    along = between(at.x_m / case.length_m, ZONES)
+    if abs(at.x_m - spot.x_m) <= spot.side_m / 2 and abs(at.height_m - spot.top_m) <= LIES_ON_M:
+        row[nodes.spot] = 1.0
+    elif water is not None and abs(at.x_m - water.x_m) <= water.length_m / 2 and at.height_m <= water.depth_m:
+        row[nodes.water] = 1.0
+    elif at.height_m <= case.ground_depth_m + LIES_ON_M:
+        row[nodes.ground_top] = along
+    else:
+        row[nodes.air] = np.outer(between(at.height_m / case.height_m, LEVELS), along).ravel()
     return row
 
 

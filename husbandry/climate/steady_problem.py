@@ -16,7 +16,7 @@ from husbandry.climate.network import Network
 from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of, virtual_rise
 from husbandry.climate.parameters import Variation
 from husbandry.climate.phases import PeriodicModes, Phase, phases_of
-from husbandry.climate.probes import direct_rises, end_weights, probe_row, warm_side_x
+from husbandry.climate.probes import direct_rises, end_weights, own_row, probe_row, warm_side_x
 
 Floats = NDArray[np.float64]
 
@@ -101,11 +101,12 @@ class SteadyProblem:
         return exchange_of(self.case.shell)
 
     def places(self) -> Floats:
-        """The rows over the nodes that predictions are made of: air, surface, then hide and water where there are any."""
+        """The rows over the nodes that predictions are made of: air, surface, hide and water where there are any, own probes."""
         nodes = self.network.nodes
         wanted = [*range(nodes.air.start, nodes.air.stop), nodes.spot]
         wanted += [nodes.hide] * nodes.hiding + [nodes.water] * nodes.watered
-        return np.eye(nodes.count)[wanted]
+        own = [own_row(self.case, nodes, probe) for probe in self.case.probes]
+        return np.concatenate([np.eye(nodes.count)[wanted], np.array(own).reshape(len(own), nodes.count)])
 
     def named(self, read_c: Floats, pressure: Floats, duty: Floats, vapour_out: Floats) -> dict[str, Floats]:
         """Name what the places of `places`, and behind them the air at its hottest, read (B, k), with vapour in Pa, duties
@@ -126,6 +127,8 @@ class SteadyProblem:
             found["humid_hide"] = humidity.humid_hide(pressure, read_c[:, more])
         if nodes.watered:
             found["water"] = read_c[:, more + int(nodes.hiding)]
+        for index in range(len(case.probes)):
+            found[f"probe_{index + 1}"] = read_c[:, more + int(nodes.hiding) + int(nodes.watered) + index]
         found["heat_power"] = duty @ watts if watts.size else np.zeros(len(read_c))
         found["vapour_out"] = vapour_out
         for index, heater in enumerate(case.heaters):

@@ -7,6 +7,7 @@ from typing import Any
 
 from husbandry.assessment import Change
 from husbandry.errors import HusbandryError
+from husbandry.inputs.climate_case import USUAL_LENGTH_M
 from husbandry.inputs.probe_places import probe_places
 from husbandry.inputs.ultraviolet import lamp_times
 from husbandry.plan.editing import BESIDE_M, apply, follow
@@ -15,8 +16,9 @@ from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.reading import read_data
 
 LEAST_GAP_M = 0.03
+AT_PLACE_M = 0.008  # from a place with a name: nearer than that it is meant; a step by key leaves it
 COMES_AND_GOES = re.compile(
-    r"(heaters|uv_lamps|light_bars|hides|enclosure\.vents|misting\.times|misting\.winter\.times)\.\d+"
+    r"(heaters|uv_lamps|light_bars|hides|probes|enclosure\.vents|misting\.times|misting\.winter\.times)\.\d+"
     r"|misting\.winter|platform|bowl|pool|window"
 )
 HANGS = ("heaters", "uv_lamps", "light_bars")
@@ -36,7 +38,9 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
     group, _, place = path.partition(".")
     changes: tuple[Change, ...]
     if path.endswith(".thermostat.probe") and group == "heaters":
-        changes = (Change(path, nearest_probe(plan, _index(plan, group, place.partition(".")[0]), x_m, height_m)),)
+        changes = _probe_moved(plan, _index(plan, group, place.partition(".")[0]), x_m, _within(height_m, 0.0, box.height_m))
+    elif group == "probes" and _stands(place, plan.probes):
+        changes = (Change(f"{path}.x_m", x_m), Change(f"{path}.height_m", _within(height_m, 0.0, box.height_m)))
     elif group == "enclosure":
         _vents, _, number = place.partition(".")
         changes = (
@@ -127,10 +131,28 @@ def _within(value: float, low: float, high: float) -> float:
     return round(min(max(value, low), high), 4)
 
 
-def nearest_probe(plan: HabitatPlan, index: int, x_m: float, height_m: float) -> str:
-    """The place a probe means that is let go here."""
-    places = probe_places(plan, index)
-    return min(places, key=lambda name: math.hypot(places[name][0] - x_m, places[name][1] - height_m))
+def _probe_moved(plan: HabitatPlan, index: int, x_m: float, height_m: float) -> tuple[Change, ...]:
+    """The changes that put a thermostat's probe down: at a place that has a name where it is let go there, else at its own."""
+    places, path = probe_places(plan, index), f"heaters.{index}.thermostat"
+    places.pop("own", None)
+    inside = _named_region(plan, index, x_m, height_m)
+    if inside in places:
+        return Change(f"{path}.probe", inside), Change(f"{path}.probe_x_m", None), Change(f"{path}.probe_height_m", None)
+    off_m = {name: math.hypot(place_m - x_m, up_m - height_m) for name, (place_m, up_m) in places.items()}
+    nearest = min(off_m, key=off_m.__getitem__)
+    if off_m[nearest] <= AT_PLACE_M:
+        return Change(f"{path}.probe", nearest), Change(f"{path}.probe_x_m", None), Change(f"{path}.probe_height_m", None)
+    return Change(f"{path}.probe", "own"), Change(f"{path}.probe_x_m", x_m), Change(f"{path}.probe_height_m", height_m)
+
+
+def _named_region(plan: HabitatPlan, index: int, x_m: float, height_m: float) -> str:
+    """The place with a name that is more than a point: under the ground on a mat, inside the humid hide; "" elsewhere."""
+    heater, ground_m = plan.heaters[index], plan.ground.depth_m
+    if abs(x_m - heater.x_m) <= (heater.length_m or USUAL_LENGTH_M) / 2 and height_m <= ground_m / 2:
+        return "mat"
+    hide = next((hide for hide in plan.hides if hide.humid), None)
+    inside = hide is not None and abs(x_m - hide.x_m) <= hide.length_m / 2 and ground_m <= height_m <= ground_m + hide.height_m
+    return "humid-hide" if inside else ""
 
 
 def add(plan: HabitatPlan, path: str) -> HabitatPlan:
@@ -151,6 +173,10 @@ def add(plan: HabitatPlan, path: str) -> HabitatPlan:
             **{name: f"{at:%H:%M}" for name, at in lamp_times(plan).items()},
         },
         "hides": {"x_m": round(0.75 * box.length_m, 3), "length_m": side, "height_m": round(side / 2, 3)},
+        "probes": {
+            "x_m": round(box.length_m / 2, 3),
+            "height_m": round((plan.ground.depth_m + box.height_m) / 2, 3),
+        },
         "platform": {"x_m": round(0.25 * box.length_m, 3), "length_m": side, "height_m": 0.02},
         "bowl": {"x_m": round(0.7 * box.length_m, 3), "diameter_m": round(min(0.15, 0.4 * box.width_m), 3)},
     }

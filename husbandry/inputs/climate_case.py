@@ -10,6 +10,7 @@ from husbandry.climate.case import (
     GivenCase,
     HeaterCase,
     MistingCase,
+    ProbeCase,
     RoomState,
     SunCase,
     VentCase,
@@ -31,7 +32,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     side_m, perch = (plan.platform.length_m, plan.platform.kind) if plan.platform else (BARE_SPOT_M, "ground")
     middle_m = box.width_m / 2
     spot = BaskingSpot(x_m, side_m, basking_top_m(plan, x_m), perch, spot_y_m(plan) - middle_m)
-    heat = tuple(_heater_case(heater, y_of(plan, heater) - middle_m) for heater in plan.heaters)
+    heat = tuple(_heater_case(heater, y_of(plan, heater) - middle_m, box.height_m / 2) for heater in plan.heaters)
     heat += tuple(case for item in glowing(plan) for case in _lamp_heat(plan, *item))
     rooms = {
         season: RoomState(plan.room_c(season, "day"), plan.room_c(season, "night"), room.humidity_percent, room.curve_c)
@@ -65,11 +66,13 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         lid_covered=box.lid_covered,
         insulation_m=box.insulation_m,
         wall_m=box.wall_m,
+        probes=tuple(ProbeCase(probe.x_m, probe.height_m) for probe in plan.probes),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )
 
 
-def _heater_case(heater: Heater, off_m: float) -> HeaterCase:
+def _heater_case(heater: Heater, off_m: float, probe_up_m: float) -> HeaterCase:
+    """The heater with its probe, which lies `probe_up_m` above the floor where nobody says how high."""
     held = heater.thermostat
     return HeaterCase(
         heater.kind,
@@ -87,6 +90,16 @@ def _heater_case(heater: Heater, off_m: float) -> HeaterCase:
         held.hysteresis_k,
         held.probe_error_k,
         off_m,
+        **({} if held.probe != "own" else dict(zip(("probe_x_m", "probe_height_m"), own_place(heater, probe_up_m), strict=True))),
+    )
+
+
+def own_place(heater: Heater, probe_up_m: float) -> tuple[float, float]:
+    """Where a thermostat's probe at an own place lies: below its heater and so high up where nobody says."""
+    held = heater.thermostat
+    return (
+        heater.x_m if held.probe_x_m is None else held.probe_x_m,
+        probe_up_m if held.probe_height_m is None else held.probe_height_m,
     )
 
 

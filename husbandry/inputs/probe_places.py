@@ -4,7 +4,7 @@ from typing import Final
 
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.probes import end_heights, warm_side_x
-from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.climate_case import enclosure_case, own_place
 from husbandry.plan.geometry import basking_top_m, spot_x_m
 from husbandry.plan.habitat import HabitatPlan
 
@@ -31,6 +31,8 @@ def probe_places(plan: HabitatPlan, index: int) -> dict[str, tuple[float, float]
     humid = next((hide for hide in plan.hides if hide.humid), None)
     if humid is not None:
         places["humid-hide"] = (humid.x_m, ground_m + humid.height_m / 2)
+    if heater.thermostat.probe == "own":
+        places["own"] = own_place(heater, box.height_m / 2)
     if plan.pool is not None:
         places["water"] = (plan.pool.x_m, plan.pool.depth_m / 2)
     return places

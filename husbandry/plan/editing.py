@@ -54,6 +54,12 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         part["x_m"] = min(part["x_m"], box["length_m"])
         if part.get("y_m") is not None:
             part["y_m"] = min(part["y_m"], box["width_m"])
+    for probe in refitted.get("probes", []):
+        probe["x_m"], probe["height_m"] = min(probe["x_m"], box["length_m"]), min(probe["height_m"], box["height_m"])
+    for held in (heater["thermostat"] for heater in refitted["heaters"] if heater.get("thermostat")):
+        for name, side in (("probe_x_m", "length_m"), ("probe_height_m", "height_m")):
+            if held.get(name) is not None:
+                held[name] = min(held[name], box[side])
     pool = refitted.get("pool")
     if pool:
         whole = pool["length_m"] >= old["length_m"] - TOLERANCE_M

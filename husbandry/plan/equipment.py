@@ -62,7 +62,7 @@ HolderKind = Literal["", "plastic", "ceramic", "fixed"]
 LightBarKind = Literal["led-bar", "plant-led", "t5-white"]
 TubeKind = Literal["slim-6", "slim-10", "slim-12", "slim-14", "wide-5", "wide-10", "compact-5", "compact-10"]
 ThermostatKind = Literal["none", "on-off", "pulse", "dimming"]
-ProbePlace = Literal["basking-surface", "warm-air", "cool-air", "warm-ground", "cool-ground", "mat", "humid-hide", "water"]
+ProbePlace = Literal["basking-surface", "warm-air", "cool-air", "warm-ground", "cool-ground", "mat", "humid-hide", "water", "own"]
 
 
 class Part(BaseModel):
@@ -119,13 +119,16 @@ class Thermostat(Part):
     """What holds the heater back; `set_c` is the temperature wanted at the probe, `night_set_c` the same while it is dark.
 
     Without `night_set_c` the set point is one for day and night. `hysteresis_k` is what an on/off thermostat swings over,
-    `probe_error_k` how much too high its probe reads.
+    `probe_error_k` how much too high its probe reads. A probe at an `own` place lies at `probe_x_m` from the left and
+    `probe_height_m` above the floor; without them below its heater and at half the enclosure's height.
     """
 
     kind: ThermostatKind = "none"
     set_c: TargetCelsius | None = None
     night_set_c: TargetCelsius | None = None
     probe: ProbePlace = "basking-surface"
+    probe_x_m: Position | None = None
+    probe_height_m: Position | None = None
     hysteresis_k: Annotated[float, Field(ge=0.1, le=10)] = 1.0
     probe_error_k: Annotated[float, Field(ge=-10, le=10)] = 0.0
 

@@ -35,6 +35,7 @@ from husbandry.plan.feeding_settings import Feeding, Upkeep
 
 FORMAT = "ridgeback-plan/1"
 SOMEWHERE_SOUTH_DEG: Final = -35.0  # for a document that said no more than "south of the equator": its seasons are all that is used
+MOST_PROBES: Final = 12
 PARAMETERS_BEFORE = 7  # that a calibration of an older document has
 # A lamp may hang this far above a mesh or open top.
 ABOVE_LID_M = 0.5
@@ -176,6 +177,14 @@ class Pool(Part):
     depth_m: Annotated[float, Field(gt=0, le=2)]
     filtered: bool = False
     fan: bool = False
+
+
+class Probe(Part):
+    """A thermometer's probe that stays in the enclosure, as it lies: in air or water, on the ground or the basking place."""
+
+    x_m: Position
+    height_m: Position
+    name: Text = ""
 
 
 class MistingTime(Part):
@@ -377,6 +386,7 @@ class HabitatPlan(Part):
     heaters: Annotated[tuple[Heater, ...], Field(max_length=8)] = ()
     uv_lamps: Annotated[tuple[UvLamp, ...], Field(max_length=4)] = ()
     light_bars: Annotated[tuple[LightBar, ...], Field(max_length=4)] = ()
+    probes: Annotated[tuple[Probe, ...], Field(max_length=MOST_PROBES)] = ()
     window: Window | None = None
     outdoors: Outdoors | None = None
     calibration: Calibration | None = None

@@ -48,6 +48,13 @@ def check_places(plan: HabitatPlan) -> list[Misplaced]:
     for index, vent in enumerate(box.vents):
         if vent.height_m > box.height_m + 1e-9:
             wrong.append(Misplaced(f"enclosure.vents.{index}.height_m", "vent_above_lid", box.height_m))
+    for index, probe in enumerate(plan.probes):
+        wrong += _inside_length(f"probes.{index}.x_m", probe.x_m, box.length_m)
+        wrong += _inside_height(f"probes.{index}.height_m", probe.height_m, box.height_m)
+    for index, heater in enumerate(plan.heaters):
+        path, held = f"heaters.{index}.thermostat", heater.thermostat
+        wrong += _inside_length(f"{path}.probe_x_m", held.probe_x_m or 0.0, box.length_m)
+        wrong += _inside_height(f"{path}.probe_height_m", held.probe_height_m or 0.0, box.height_m)
     lamps: list[tuple[str, Hung]] = [(f"heaters.{index}", heater) for index, heater in enumerate(plan.heaters)]
     lamps += [(f"uv_lamps.{index}", lamp) for index, lamp in enumerate(plan.uv_lamps)]
     lamps += [(f"light_bars.{index}", bar) for index, bar in enumerate(plan.light_bars)]
@@ -64,6 +71,10 @@ def check_places(plan: HabitatPlan) -> list[Misplaced]:
 
 def _inside_length(path: str, x_m: float, length_m: float) -> list[Misplaced]:
     return [Misplaced(path, "outside_length", length_m)] if x_m > length_m + 1e-9 else []
+
+
+def _inside_height(path: str, height_m: float, box_m: float) -> list[Misplaced]:
+    return [Misplaced(path, "probe_above_lid", box_m)] if height_m > box_m + 1e-9 else []
 
 
 def _inside_width(path: str, y_m: float | None, width_m: float) -> list[Misplaced]:

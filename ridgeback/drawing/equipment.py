@@ -94,10 +94,16 @@ def vent(plan: HabitatPlan, index: int, frame: Frame) -> dict[str, Any]:
 
 
 def probes(plan: HabitatPlan, frame: Frame) -> list[dict[str, Any]]:
-    """The thermostats' probes where they stand, with a lead up to the lid; those at one place beside each other."""
+    """All probes where they lie, with a lead up to the lid: the thermostats' by their heater's number, thermometers' by a letter.
+
+    Thermostats' probes at one place stand beside each other.
+    """
+    places = [(str(index + 1), *place, False) for index, place in probes_at(plan).items()]
+    places += [(chr(ord("a") + index), probe.x_m, probe.height_m, True) for index, probe in enumerate(plan.probes)]
+    lid = float(frame.y(frame.height_m))
     return [
-        {"x": float(frame.x(x_m)), "y": float(frame.y(height_m)), "lid": float(frame.y(frame.height_m)), "number": index + 1}
-        for index, (x_m, height_m) in probes_at(plan).items()
+        {"x": float(frame.x(x_m)), "y": float(frame.y(height_m)), "lid": lid, "number": sign, "reads": reads}
+        for sign, x_m, height_m, reads in places
     ]
 
 
@@ -111,7 +117,7 @@ def probes_at(plan: HabitatPlan) -> dict[int, tuple[float, float]]:
             continue
         places = probe_places.probe_places(plan, index)
         x_m, height_m = places.get(probe, places["basking-surface"])
-        aside = taken.get(probe, 0)
+        aside = 0 if probe == "own" else taken.get(probe, 0)
         taken[probe] = aside + 1
         found[index] = min(x_m + PROBES_APART_M * aside, plan.enclosure.length_m), height_m
     return found

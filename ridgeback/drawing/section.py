@@ -376,6 +376,9 @@ def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str,
             add(f"heaters.{index}", heater.x_m, low_m, "x", names[heater.kind])
         if heater.thermostat.kind != "none":
             add(f"heaters.{index}.thermostat.probe", *probes[index], "both", names["probe"])
+    for index, probe in enumerate(plan.probes):
+        name = probe.name or f"{names['thermometer']} {chr(ord('a') + index)}"
+        add(f"probes.{index}", probe.x_m, probe.height_m, "both", name)
     for index, lamp in enumerate(plan.uv_lamps):
         add(f"uv_lamps.{index}", lamp.x_m, lamp.height_m, "both", names[lamp.kind])
     for index, bar in enumerate(plan.light_bars):

@@ -25,6 +25,7 @@ PARTS = {
     "pool": _("water's surface"),
     "ground": _("ground"),
     "probe": _("probe"),
+    "thermometer": _("thermometer's probe"),
     "vent": _("vent"),
 }
 PIECES = {"hide": _("hide"), "bowl": _("water bowl"), "platform": _("basking place")}
@@ -161,6 +162,7 @@ CHOICES: dict[str, dict[str, Any]] = {
         "mat": _("on the mat, under the ground"),
         "humid-hide": _("inside the humid hide"),
         "water": _("water"),
+        "own": _("a place of its own"),
     },
     "tube": {
         "slim-6": _("slim high-output tube, 6 %"),
@@ -229,6 +231,7 @@ PROBLEMS = {
     "not_several": _("A list belongs here."),
     "not_a_part": _("A part with its fields belongs here."),
     "too_many": _("%(found)s are too many; %(limit)s is the most."),
+    "probe_above_lid": _("A probe lies above the lid at %(limit)s."),
     "vent_above_lid": _("A vent lies above the lid at %(limit)s."),
     "not_a_number": _("“%(found)s” is not a number with a unit."),
     "two_meanings": _("“%(found)s” can mean %(first)s or %(second)s: which is meant?"),

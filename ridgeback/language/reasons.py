@@ -84,6 +84,7 @@ REASONS: Final[dict[str, Any]] = {
         "If it stayed on its spot all the %(hours)s the lamps are on, as the schools “sunbeam” and “shade” have it; "
         "%(short)s SED in short sessions of two hours in all; none where D3 comes with the food alone."
     ),
+    ReasonCode.HEAT_AT_PROBE: _("By the model, %(where)s from the left and %(height)s above the floor."),
     ReasonCode.LIGHT_TOGETHER: _("It is brightest at %(where)s; about %(lux)s lux on the basking spot."),
     ReasonCode.UV_HOURS: _("As long as the lamp with the longest hours burns."),
     FindingCode.LIGHT_HOURS: _("From lights on to lights off."),

@@ -201,6 +201,8 @@ def school(of_topic: str, code: str) -> str:
 def name(quantity: Quantity) -> str:
     if quantity.key.startswith("ration_"):
         return gettext("One feed")
+    if quantity.key.startswith("probe_"):
+        return str(quantity.reason.parameters["name"]) or _("Probe %(n)s") % {"n": quantity.key.removeprefix("probe_")}
     if quantity.key.startswith("duty_"):
         return gettext("Work of the %(kind)s") % {"kind": CHOICES["heater"][str(quantity.reason.parameters["kind"])]}
     return str(NAMES[quantity.key])

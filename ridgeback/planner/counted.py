@@ -12,7 +12,7 @@ import numpy as np
 from django.utils import timezone
 
 from husbandry.assessment import Read
-from husbandry.climate.calibrate import PLACES, Reading, calibrate, places_of
+from husbandry.climate.calibrate import PLACES, calibrate, places_of
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.parameters import PRIOR
@@ -23,7 +23,7 @@ from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.daybook.models import Event
 from ridgeback.planner.models import PlanVersion
-from ridgeback.planner.readings import UV_BACK, Taken, of_habitat, quantity_of
+from ridgeback.planner.readings import UV_BACK, Spot, Taken, as_reading, of_habitat, quantity_of, teaches
 from ridgeback.rooms.models import Habitat
 
 COUNTED_DAYS: Final = 120  # older than that the room, the lamps and the probes are others
@@ -103,7 +103,7 @@ def _times(habitat: Habitat) -> dict[int, datetime]:
 
 def climate_of(plan: HabitatPlan) -> EnclosureCase:
     """What the climate is made of, whatever the room and whatever has been learnt."""
-    return replace(enclosure_case(plan), rooms={}, belief=PRIOR)
+    return replace(enclosure_case(plan), rooms={}, belief=PRIOR, probes=())
 
 
 def light_of(plan: HabitatPlan) -> tuple[Any, ...]:
@@ -113,29 +113,34 @@ def light_of(plan: HabitatPlan) -> tuple[Any, ...]:
 
 
 def doubt(
-    taken: list[Taken], plan: HabitatPlan, place: str, at: datetime, value: float, room: tuple[float, float]
+    taken: list[Taken],
+    plan: HabitatPlan,
+    at_place: tuple[str, Spot | None],
+    at: datetime,
+    value: float,
+    room: tuple[float, float],
 ) -> tuple[str, float | None]:
     """Why a reading is asked about before it is kept, and the number it is held against; "" where it is not.
 
     "lamps_off": none burns then by the plan. "far_from_others": the last of this place at this time of day say otherwise.
     "far_from_plan": nothing was read there yet, and the model expects quite another number.
     """
-    hour = at.hour + at.minute / 60
+    (place, spot), hour = at_place, at.hour + at.minute / 60
+    new = Taken(0, at, place, value, value, 1.0, "", *room, spot=spot)
     if place in LIT_PLACES and not _burns(plan, place, hour):
         return "lamps_off", None
     lit = plan.daylight.runs_at(hour)
     others = [
         item.value
         for item in taken
-        if item.place == place and not item.lamps_off and plan.daylight.runs_at(item.at.hour + item.at.minute / 60) is lit
+        if item.where == new.where and not item.lamps_off and plan.daylight.runs_at(item.at.hour + item.at.minute / 60) is lit
     ]
     if others:
         middle = float(np.median(others[:5]))
         return ("far_from_others", middle) if _apart(place, value, middle) else ("", None)
-    if place == UV_BACK or place not in places_of(enclosure_case(plan)):
+    if place == UV_BACK or not teaches(new, places_of(enclosure_case(plan))):
         return "", None
-    reading = Reading(place, at.hour * 60 + at.minute or 1, value, 1.0, *room)
-    expected = calibrate(enclosure_case(plan), (reading,)).before[0]
+    expected = calibrate(enclosure_case(plan), (as_reading(new),)).before[0]
     return ("far_from_plan", expected) if abs(value - expected) > FROM_MODEL[PLACES[place].unit] else ("", None)
 
 

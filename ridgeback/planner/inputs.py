@@ -189,6 +189,15 @@ def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
             if heater.thermostat.night_set_c is not None or heater.runs_at(plan.daylight.middle_of_dark):
                 by_night = Field(f"{path}.thermostat.night_set_c", _("Set by night"), unit="degC", empty=True, hint=_("the same"))
                 fields.insert(-1, by_night)
+            if heater.thermostat.probe == "own":
+                fields += [
+                    Field(
+                        f"{path}.thermostat.probe_x_m", _("Probe from the left"), unit="m", empty=True, hint=_("under its heater")
+                    ),
+                    Field(
+                        f"{path}.thermostat.probe_height_m", _("Probe above the floor"), unit="m", empty=True, hint=_("half-way up")
+                    ),
+                ]
             reads = Field(f"{path}.thermostat.probe_error_k", _("Probe reads high by"), unit="K")
             fields.append(reads)
             if heater.thermostat.kind == "on-off":
@@ -201,6 +210,14 @@ def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
         if heater.hangs:
             fields.append(Field(f"{path}.guarded", _("Has a guard"), "check"))
         found.append(Group(CHOICES["heater"][heater.kind], tuple(fields), part=path))
+    for index, _probe in enumerate(plan.probes):
+        path = f"probes.{index}"
+        probe = (
+            Field(f"{path}.name", _("Name"), "text", empty=True, hint=_("Probe %(n)s") % {"n": index + 1}),
+            _m(f"{path}.x_m", _("From the left")),
+            _m(f"{path}.height_m", _("Above the floor")),
+        )
+        found.append(Group(_("Probe of a thermometer"), probe, part=path))
     return tuple(found)
 
 

@@ -65,6 +65,7 @@ class ReadingForm(forms.Form):
         data = super().clean() or {}
         place, at = data.get("place"), data.get("at")
         instrument = self.instruments.get(data.get("instrument", ""))
+        place = readings.OWN if place and place.startswith(f"{readings.OWN}-") else place
         if place and instrument is not None and not readings.fits(instrument, place):
             self.add_error("instrument", _("That cannot be read there: a surface takes infrared, air a thermometer."))
         if at is not None and not 0 <= (clock.now() - at).total_seconds() <= MOST_WAIT_DAYS * 86_400:
@@ -94,16 +95,16 @@ def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = 
     instruments = list(habitat.room.instruments.all())
     learnt, uv = readings.learn(plan, profile, taken, today)
     said = iter(zip(learnt.before, learnt.after, range(len(learnt.before)), strict=True)) if learnt else iter(())
-    known = {place for place, _name in readings.places(plan)}
+    known = tuple(place for place, _name in readings.places(plan))
     rows = []
     for item in taken:
         numbers = readings.said(item, units)
         before, after, questioned = "", "", False
-        if item.place in known and item.place != readings.UV_BACK and not item.lamps_off and learnt:
+        if item.place != readings.UV_BACK and readings.teaches(item, known) and learnt:
             *pair, at = next(said)
             before, after = (units.number(value, item.unit)[0] for value in pair)
             questioned = at in learnt.questioned
-        told = {"taken": item, "place": readings.PLACE_NAMES[item.place], "before": before, "after": after}
+        told = {"taken": item, "place": item.place_name, "before": before, "after": after}
         rows.append(told | numbers | {"questioned": questioned})
     newest = taken[0] if taken else None
     initial = {
@@ -142,23 +143,26 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         return render(request, "planner/readings.html", _context(habitat, request, form), status=422)
     instrument = form.instruments[form.cleaned_data["instrument"]]
     at: datetime = form.cleaned_data["at"]
-    sure, place = request.POST.get("sure", ""), form.cleaned_data["place"]
+    sure, (place, spot) = request.POST.get("sure", ""), readings.place_and_spot(plan, form.cleaned_data["place"])
     if sure not in SURE:
         value, room = form.numbers["value"] - instrument.reads_high, (form.numbers["room_c"], form.numbers["room_percent"])
         local = timezone.localtime(at)
-        code, against = counted.doubt(readings.of_habitat(habitat), plan, place, local, value, room)
+        code, against = counted.doubt(readings.of_habitat(habitat), plan, (place, spot), local, value, room)
         if code:
-            context = _context(habitat, request, form) | {"doubt": _asked(code, local, place, value, against, units)}
+            context = _context(habitat, request, form) | {"doubt": _asked(code, local, (place, spot), value, against, units)}
             return render(request, "planner/readings.html", context, status=422)
-    take_reading(pk, intent_of(request), at, instrument, Shown(place, lamps_off=sure == "off", **form.numbers))
+    take_reading(pk, intent_of(request), at, instrument, Shown(place, lamps_off=sure == "off", spot=spot, **form.numbers))
     return redirect("planner:readings", pk=pk)
 
 
-def _asked(code: str, at: datetime, place: str, value: float, against: float | None, units: KeeperUnits) -> str:
+def _asked(
+    code: str, at: datetime, at_place: tuple[str, readings.Spot | None], value: float, against: float | None, units: KeeperUnits
+) -> str:
     """The question about a reading that is doubted."""
+    place, spot = at_place
     unit = readings.unit_of(place)
     told = {
-        "place": readings.PLACE_NAMES[place],
+        "place": readings.PLACE_NAMES[place] if spot is None else spot.name,
         "value": units.say(Measure(value, unit)),
         "against": units.say(Measure(against or 0.0, unit)),
         "clock": formats.time_format(at, "H:i"),

@@ -11,6 +11,7 @@ from django.utils.translation import gettext_lazy
 from husbandry.animal.body import body_of
 from husbandry.assessment import Change, Measure
 from husbandry.climate.calibrate import LEARNT, PLACES, Learnt, Reading, calibrate, places_of
+from husbandry.climate.case import ProbeCase
 from husbandry.climate.parameters import PARAMETERS
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.ultraviolet import index_at_back
@@ -24,6 +25,8 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
 UV_BACK: Final = "uv-back"
+OWN: Final = "own"
+SAME_M: Final = 0.02  # a probe that lies no further from where it was read has not been moved
 PLACE_NAMES: Final = {
     "basking-surface": gettext_lazy("basking surface"),
     "warm-air": gettext_lazy("air, warm end"),
@@ -34,6 +37,7 @@ PLACE_NAMES: Final = {
     "warm-humidity": gettext_lazy("humidity, warm end"),
     "cool-humidity": gettext_lazy("humidity, cool end"),
     "humid-hide": gettext_lazy("inside the humid hide"),
+    OWN: gettext_lazy("a place of its own"),
     UV_BACK: gettext_lazy("UV index at the back, basking"),
 }
 # A surface is read by infrared and air by a thermometer: the two are never mixed.
@@ -68,6 +72,15 @@ SHOWN_COMBINATIONS: Final = 4
 
 
 @dataclass(frozen=True)
+class Spot:
+    """A place of the keeper's own as it was when something was read there: its name, and where it lay in m."""
+
+    name: str
+    x_m: float
+    height_m: float
+
+
+@dataclass(frozen=True)
 class Taken:
     """One reading out of the log, `value` corrected for its instrument."""
 
@@ -81,6 +94,17 @@ class Taken:
     room_c: float
     room_percent: float
     lamps_off: bool = False
+    spot: Spot | None = None
+
+    @property
+    def where(self) -> tuple[str, float, float]:
+        """The place, and where that is where it is one of the keeper's own."""
+        return self.place, *((self.spot.x_m, self.spot.height_m) if self.spot is not None else (0.0, 0.0))
+
+    @property
+    def place_name(self) -> str:
+        """Where it was read, in words."""
+        return str(PLACE_NAMES[self.place]) if self.spot is None else self.spot.name
 
     @property
     def unit(self) -> str:
@@ -104,24 +128,37 @@ def of_habitat(habitat: Habitat) -> list[Taken]:
         value = said["value"] - said["reads_high"]
         at = timezone.localtime(event.at)
         read_by, room = (said["sure_to"], said["by"]), (said["room_c"], said["room_percent"])
-        found.append(Taken(event.pk, at, said["place"], said["value"], value, *read_by, *room, said.get("lamps_off", False)))
+        off, spot = said.get("lamps_off", False), said.get("spot")
+        own = None if spot is None else Spot(**spot)
+        found.append(Taken(event.pk, at, said["place"], said["value"], value, *read_by, *room, off, own))
     return found
 
 
 def places(plan: HabitatPlan) -> list[tuple[str, Any]]:
     """Where can be read in this habitat, in words."""
     known = [*places_of(enclosure_case(plan)), UV_BACK]
-    return [(place, PLACE_NAMES[place]) for place in known]
+    own = [(f"{OWN}-{index}", probe_name(plan, index)) for index in range(len(plan.probes))]
+    return [*((place, PLACE_NAMES[place]) for place in known), *own]
+
+
+def probe_name(plan: HabitatPlan, index: int) -> str:
+    """What a thermometer's probe goes by: its name, else its number."""
+    return plan.probes[index].name or _("Probe %(n)s") % {"n": index + 1}
+
+
+def place_and_spot(plan: HabitatPlan, chosen: str) -> tuple[str, Spot | None]:
+    """What was chosen among `places`: the place, and where one of the keeper's own lies."""
+    kind, _dash, number = chosen.partition("-")
+    if kind != OWN:
+        return chosen, None
+    probe = plan.probes[int(number)]
+    return OWN, Spot(probe_name(plan, int(number)), probe.x_m, probe.height_m)
 
 
 def learn(plan: HabitatPlan, profile: Profile, taken: list[Taken], today: date) -> tuple[Learnt | None, tuple[float, float] | None]:
     """Work out what the readings teach of the climate and of the lamps' UV: (factor, share of the spread left)."""
     known = places_of(enclosure_case(plan))
-    climate = tuple(
-        Reading(item.place, item.at.hour * 60 + item.at.minute or 1, item.value, item.sigma, item.room_c, item.room_percent)
-        for item in taken
-        if item.place in known and not item.lamps_off
-    )
+    climate = tuple(as_reading(item) for item in taken if teaches(item, known))
     learnt = calibrate(enclosure_case(plan), climate) if climate else None
     bare = plan.model_copy(update={"calibration": None})
     index = index_at_back(bare, body_of(plan, profile, today), today)
@@ -131,6 +168,18 @@ def learn(plan: HabitatPlan, profile: Profile, taken: list[Taken], today: date) 
     if not ratios:
         return learnt, None
     return learnt, strength_read(ratios)
+
+
+def teaches(item: Taken, known: tuple[str, ...]) -> bool:
+    """Tell whether a reading teaches the climate model something: of a place there is, with the lamps as they are planned."""
+    return (item.place in known or item.spot is not None) and not item.lamps_off
+
+
+def as_reading(item: Taken) -> Reading:
+    """A reading as the model takes it."""
+    at = None if item.spot is None else ProbeCase(item.spot.x_m, item.spot.height_m)
+    minute = item.at.hour * 60 + item.at.minute or 1
+    return Reading(item.place, minute, item.value, item.sigma, item.room_c, item.room_percent, at)
 
 
 def change(learnt: Learnt | None, uv: tuple[float, float] | None, count: int, today: date) -> Change:
@@ -188,7 +237,7 @@ def last_by_quantity(taken: list[Taken], plan: HabitatPlan) -> dict[tuple[str, s
 
 def quantity_of(item: Taken, plan: HabitatPlan) -> tuple[str, str, str] | None:
     """Which quantity was read: its key, the season whose room is nearest, day or night; None for what the plan does not judge."""
-    key = QUANTITY_OF.get(item.place)
+    key = QUANTITY_OF.get(item.place) if item.spot is None else _probe_key(item.spot, plan)
     if key is None:
         return None
     if item.place == UV_BACK:
@@ -197,6 +246,13 @@ def quantity_of(item: Taken, plan: HabitatPlan) -> tuple[str, str, str] | None:
     name = f"{phase}_c"
     season = min(("summer", "winter"), key=lambda one: abs(getattr(getattr(plan.room, one), name) - item.room_c))
     return key, season, phase
+
+
+def _probe_key(spot: Spot, plan: HabitatPlan) -> str | None:
+    """The quantity of the probe that still lies where this was read."""
+    places = enumerate(plan.probes, start=1)
+    same = [n for n, probe in places if max(abs(probe.x_m - spot.x_m), abs(probe.height_m - spot.height_m)) <= SAME_M]
+    return f"probe_{same[0]}" if same else None
 
 
 def said(item: Taken, units: KeeperUnits) -> dict[str, str]:

@@ -7,6 +7,7 @@ from django.utils.translation import gettext as _
 
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Quantity
+from husbandry.plan.habitat import MOST_PROBES
 from ridgeback.drawing.marks import mark
 from ridgeback.planner.readings import Taken
 from ridgeback.planner.view import View
@@ -37,6 +38,7 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "warm_patch",
         "lamp_distance",
         "heat_power",
+        *(f"probe_{place}" for place in range(1, MOST_PROBES + 1)),
     ),
     "light": (
         "uv_back",

@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 
 from husbandry.animal.body import body_of
 from husbandry.feeding.prey_measure import measured_by
-from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.habitat import MOST_PROBES, HabitatPlan
 from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.units import TOLERANCE_M
 from ridgeback.book import profiles
@@ -85,7 +85,10 @@ def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
     vents, winter = plan.enclosure.vents, plan.misting.winter
     offers: dict[str, list[tuple[str, Any, bool]]] = {
         "room": [("window", _("Add sun through a window"), plan.window is None)],
-        "heat": [(f"heaters.{len(plan.heaters)}", _("Add a heater"), len(plan.heaters) < MOST_HEATERS)],
+        "heat": [
+            (f"heaters.{len(plan.heaters)}", _("Add a heater"), len(plan.heaters) < MOST_HEATERS),
+            (f"probes.{len(plan.probes)}", _("Add a thermometer's probe"), len(plan.probes) < MOST_PROBES),
+        ],
         "light": [
             (f"uv_lamps.{len(plan.uv_lamps)}", _("Add a UV lamp"), len(plan.uv_lamps) < 4),
             (f"light_bars.{len(plan.light_bars)}", _("Add a light bar"), len(plan.light_bars) < 4),

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from husbandry.climate.calibrate import LEARNT, PLACES, Reading, calibrate, read
-from husbandry.climate.case import EnclosureCase, RoomState
+from husbandry.climate.case import EnclosureCase, ProbeCase, RoomState
 from husbandry.climate.day import course
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.parameters import PARAMETERS, Belief, factor, variation
@@ -46,6 +46,25 @@ def test_readings_bring_the_model_to_what_was_read() -> None:
     assert max(before) > 2.0
     assert max(after) < 1.0  # the model itself is unsure by 1.5 K on a surface
     assert sum(after) < 0.45 * sum(before)
+
+
+def test_places_of_the_keepers_own_teach_as_those_with_names_do() -> None:
+    """Three thermometers in the air, high and low: the warm end's air comes nearer by them alone."""
+    day, room = true_day(PVC, ROOM_21["winter"]), ROOM_21["winter"]
+    places = [ProbeCase(0.25, 0.15), ProbeCase(0.65, 0.45), ProbeCase(1.0, 0.3)]
+    taken = tuple(
+        Reading("own", MIDDAY, float(read(day, PVC, "own", at)[MIDDAY - 1]), 0.3, room.day_c, room.humidity_percent, at)
+        for at in places
+    )
+    off = []
+    for belief in (Belief(), calibrate(PVC, taken).belief):
+        known = replace(PVC, belief=belief, rooms={"winter": room})
+        said = course(known, solve_steady(known, spread=False, seasons=("winter",)), "winter")
+        named = [read(one, PVC, "warm-air")[MIDDAY - 1] for one in (said, day)]
+        off.append(abs(float(named[0] - named[1])))
+    assert off[1] < 0.5 * off[0]
+    with pytest.raises(KeyError):
+        read(day, PVC, "own")
 
 
 def test_what_was_not_read_comes_nearer_too() -> None:

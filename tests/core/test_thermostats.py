@@ -1,22 +1,24 @@
 """Thermostats in the stepped day: they turn where they should, lag as probes do, and spend what the walls lose."""
 
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import pytest
 
-from husbandry.climate.case import EnclosureCase, WaterCase
+from husbandry.climate.calibrate import read
+from husbandry.climate.case import EnclosureCase, ProbeCase, WaterCase
 from husbandry.climate.day import DayModel, DayRun, course, events_of
 from husbandry.climate.daycourse import MINUTES
 from husbandry.climate.modes import Modes
 from husbandry.climate.nodes import LEVELS, between, nodes_of
-from husbandry.climate.probes import probe_row
+from husbandry.climate.probes import own_row, probe_row
 from husbandry.climate.steady import solve_steady
 from husbandry.climate.thermostats import HORIZON, PROBE_HEAT, PROBE_LINK
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.probe_places import probe_places
 from tests.core.test_day import CYCLING, SWUNG
-from tests.core.test_enclosures import DIMMED, GLASS, ROOM_21, flood
+from tests.core.test_enclosures import DIMMED, GLASS, PVC, ROOM_21, flood
 from tests.plans import plan
 
 ALWAYS = {"on_hour": 0.0, "off_hour": 0.0}
@@ -135,3 +137,50 @@ def test_a_probe_is_drawn_where_the_model_reads_it(height_m: float) -> None:
         row = probe_row(case, nodes, replace(case.heaters[0], probe=name))
         upper = float(row[nodes.air].reshape(LEVELS, -1)[1].sum())
         assert upper == pytest.approx(between(drawn_m / height_m, LEVELS)[1], abs=1e-6), (name, height_m)
+
+
+LOW, HIGH = ProbeCase(0.45, 0.08), ProbeCase(0.45, 0.40)
+
+
+def test_a_probe_reads_what_lies_around_it() -> None:
+    """Places, not names: on the stone the stone, in the pool the water, else the air between the zones."""
+    stone = replace(DIMMED, probes=(ProbeCase(DIMMED.spot.x_m, DIMMED.spot.top_m), LOW, HIGH))
+    day = solve_steady(stone, spread=False).states["winter", "day"].predictions
+    assert day["probe_1"].value == pytest.approx(day["basking_surface"].value)
+    assert day["probe_2"].value < day["probe_3"].value < day["hottest_air"].value
+    tank = solve_steady(replace(WARM_TANK, probes=(ProbeCase(0.3, 0.1),)), spread=False).states["winter", "night"].predictions
+    assert tank["probe_1"].value == pytest.approx(tank["water"].value)
+    many = replace(DIMMED, probes=tuple(ProbeCase(0.1 * n, 0.3) for n in range(1, 12)))
+    air = [solve_steady(many).states["winter", "day"].predictions[f"probe_{n}"] for n in range(1, 12)]
+    assert all(one.value >= next_one.value - 0.2 for one, next_one in pairwise(air[2:]))  # away from the lamp it gets cooler
+    assert all(one.low < one.value < one.high for one in air)
+
+
+def test_along_the_enclosure_a_probe_never_jumps() -> None:
+    row = [own_row(GLASS, nodes_of(GLASS), ProbeCase(x / 500, 0.3)) for x in range(450)]
+    assert max(float(np.abs(one - other).max()) for one, other in pairwise(row)) < 0.02
+    assert all(one.sum() == pytest.approx(1.0) for one in row)
+
+
+def test_a_thermostat_holds_the_place_where_its_probe_lies() -> None:
+    """The same set point at the warm end and at the cool end: two climates; the settled one and the day by the minute agree."""
+    held = {}
+    for x_m in (0.2, 1.0):
+        heater = flood(
+            150, 0.3, 0.5, "ceramic-emitter", control="pulse", set_c=27.0, probe="own", probe_x_m=x_m, probe_height_m=0.3
+        )
+        case = replace(PVC, heaters=(replace(heater, on_hour=0.0, off_hour=0.0),), probes=(ProbeCase(x_m, 0.3),))
+        climate = solve_steady(case, spread=False)
+        held[x_m] = climate.states["winter", "night"]
+        assert held[x_m].predictions["probe_1"].value == pytest.approx(27.0, abs=0.1)
+        day = course(case, climate, "winter").nodes @ own_row(case, nodes_of(case), case.probes[0])
+        assert float(day[-200:].mean()) == pytest.approx(27.0, abs=0.3)
+    assert held[1.0].watts > 1.1 * held[0.2].watts
+
+
+def test_names_of_the_ends_do_not_follow_the_warmth() -> None:
+    """The ground of the warm end is that of the basking place's end, though the other end is heated more (calibration too)."""
+    case = replace(PVC, heaters=(*PVC.heaters, replace(flood(200, 1.1, 0.5, "ceramic-emitter"), on_hour=0.0, off_hour=0.0)))
+    climate = solve_steady(case, spread=False)
+    day = course(case, climate, "winter")
+    assert read(day, case, "warm-ground").mean() < read(day, case, "cool-ground").mean()

@@ -255,3 +255,31 @@ def test_readings_count_while_what_they_were_taken_in_stands(habitat: Habitat, o
     taken(moved, owner, gun, "basking-surface", 42.0, 15)  # yesterday: before the lamp was changed
     moved.refresh_from_db()
     assert counted.counted(Habitat.objects.get(pk=moved.pk), mapping.plan_of(moved)) == {}
+
+
+def test_a_thermometer_of_ones_own_is_read_where_it_lies(client: Client, habitat: Habitat) -> None:
+    """Added, named, read, moved: the reading stays with the place where it was taken."""
+    meter = Instrument.objects.create(room=habitat.room, name="probe", kind="thermometer", sure_to=0.3)
+    url = reverse("planner:part", args=[habitat.pk])
+    assert client.post(url, {"do": "add", "part": "probes.0", "version": habitat.version, "step": "heat"}).status_code in (200, 302)
+    made = Habitat.objects.get(pk=habitat.pk)
+    assert len(mapping.plan_of(made).probes) == 1
+    page = fetch(client, "readings", made)
+    assert 'value="own-0"' in page
+    assert "Probe 1" in page
+    assert enter(client, made, meter, place="own-0", value="25.5").status_code == 302
+    event = Event.objects.get(kind=Event.Kind.READ)
+    assert event.payload["place"] == "own"
+    assert event.payload["spot"]["name"] == "Probe 1"
+    page = fetch(client, "readings", made)
+    assert "25.5 °C" in page
+    assert "What they teach" in page
+    assert "Read: 25.5 °C" in fetch(client, "bench", made, step="heat", season="summer", phase="day")
+    far = client.post(
+        reverse("planner:move", args=[made.pk]),
+        {"part": "probes.0", "x_m": "0.1", "height_m": "0.3", "version": made.version, "step": "heat"},
+    )
+    assert far.status_code == 200
+    gun = Instrument.objects.create(room=habitat.room, name="gun", kind="infrared", sure_to=0.5)
+    assert enter(client, made, gun, place="own-0", value="25.5").status_code == 422  # air is not read by infrared
+    assert enter(client, made, meter, place="own-7", value="25.5").status_code == 422

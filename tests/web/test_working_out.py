@@ -219,11 +219,21 @@ def test_everything_a_plan_can_hold_is_drawn_and_can_be_dragged() -> None:
         assert parts.move(made, part.path, float(part.x_m) + 0.02, float(part.height_m) + 0.01)
 
 
-def test_a_probe_let_go_goes_to_the_nearest_place_it_can_have() -> None:
+def test_a_probe_lies_where_it_is_let_go_and_has_a_name_where_that_has_one() -> None:
     made = plan(**EVERYTHING)
-    assert parts.move(made, "heaters.0.thermostat.probe", 1.0, 0.3).heaters[0].thermostat.probe == "cool-air"
-    assert parts.move(made, "heaters.0.thermostat.probe", 0.2, 0.08).heaters[0].thermostat.probe == "warm-ground"
-    assert parts.move(made, "heaters.1.thermostat.probe", 0.5, 0.0).heaters[1].thermostat.probe == "mat"
+    held = parts.move(made, "heaters.0.thermostat.probe", 1.0, 0.3).heaters[0].thermostat
+    assert (held.probe, held.probe_x_m, held.probe_height_m) == ("own", 1.0, 0.3)
+    x_m, up_m = probe_places.probe_places(made, 0)["cool-air"]
+    named = parts.move(made, "heaters.0.thermostat.probe", x_m + 0.005, up_m).heaters[0].thermostat
+    assert (named.probe, named.probe_x_m) == ("cool-air", None)
+    stepped = parts.move(made, "heaters.0.thermostat.probe", x_m + 0.01, up_m).heaters[0].thermostat
+    assert (stepped.probe, stepped.probe_x_m) == ("own", x_m + 0.01)  # a step by key gets it off its place
+    back = parts.move(parts.move(made, "heaters.0.thermostat.probe", 1.0, 0.3), "heaters.0.thermostat.probe", x_m, up_m)
+    assert back.heaters[0].thermostat.probe == "cool-air"
+    assert parts.move(made, "heaters.1.thermostat.probe", made.heaters[1].x_m, 0.0).heaters[1].thermostat.probe == "mat"
+    humid = made.hides[1]
+    inside = parts.move(made, "heaters.0.thermostat.probe", humid.x_m, made.ground.depth_m + humid.height_m / 2)
+    assert inside.heaters[0].thermostat.probe == "humid-hide"
     assert "mat" not in probe_places.probe_places(made, 0)
     with pytest.raises(parts.NoSuchPartError):
         parts.move(made, "heaters.9.thermostat.probe", 0.5, 0.0)

@@ -2,26 +2,46 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any, Protocol
 
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.daybook.writing import Intent, Refused, writing
 
 
+class Place(Protocol):
+    """A place of the keeper's own."""
+
+    @property
+    def name(self) -> str: ...
+
+    @property
+    def x_m(self) -> float: ...
+
+    @property
+    def height_m(self) -> float: ...
+
+
 @dataclass(frozen=True)
 class Shown:
-    """What an instrument showed at a place (°C, %, or a UV index), and the room beside it (°C, %)."""
+    """What an instrument showed at a place (°C, %, or a UV index), and the room beside it (°C, %).
+
+    `spot` is where a place of the keeper's own lay: its name, from the left and above the floor in m.
+    """
 
     place: str
     value: float
     room_c: float
     room_percent: float
     lamps_off: bool = False
+    spot: Place | None = None
 
 
 def take_reading(habitat_id: int, intent: Intent, at: datetime, instrument: Instrument, shown: Shown) -> Event:
     """Keep a reading as the instrument showed it; one with the `lamps_off` is kept and judges nothing. Raises AlreadyWritten."""
-    apart = {"lamps_off": True} if shown.lamps_off else {}
+    apart: dict[str, Any] = {"lamps_off": True} if shown.lamps_off else {}
+    if shown.spot is not None:
+        apart["spot"] = {"name": shown.spot.name, "x_m": shown.spot.x_m, "height_m": shown.spot.height_m}
     with writing(intent, [habitat_id]) as habitats:
         return log.was_read(
             habitats[habitat_id],
