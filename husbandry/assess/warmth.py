@@ -86,6 +86,8 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
             # What lives in water is judged by the water; what climbs out to bask breathes the air of the day over it.
             judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and phase == "night"))
             found.append(_quantity(key, steady, steady.predictions[key], band if judged else None, plan, joint))
+        if "heated_hide" in steady.predictions:
+            found.append(_quantity("heated_hide", steady, steady.predictions["heated_hide"], None, plan, joint))
         found += [_at_probe(plan, steady, index) for index in range(len(plan.probes))]
         found.append(_power(plan, steady))
     return found

@@ -114,6 +114,17 @@ class VentCase:
 
 
 @dataclass(frozen=True)
+class HeatedHideCase:
+    """A hide with a heater of its own: its middle, inner sides and the foam board in its walls, in m."""
+
+    x_m: float
+    length_m: float
+    width_m: float
+    height_m: float
+    insulation_m: float
+
+
+@dataclass(frozen=True)
 class ProbeCase:
     """A place that is read: from the left and above the inner floor, in m."""
 
@@ -172,6 +183,7 @@ class EnclosureCase:
     belief: Belief = PRIOR
     outdoors: OutsideCase | None = None
     probes: tuple[ProbeCase, ...] = ()
+    heated_hide: HeatedHideCase | None = None
 
     @cached_property
     def shell(self) -> "EnclosureCase":

@@ -283,6 +283,8 @@ def _in_place(case: EnclosureCase, heater: HeaterCase, nodes: Nodes) -> tuple[Fl
     elif kind.place == "wall":
         place = nodes.walls if nodes.walled else nodes.air
         rest[place] = np.tile(along, LEVELS) / LEVELS
+    elif kind.place == "hide":
+        rest[nodes.heated_hide] = 1.0
     elif kind.place == "water":
         if nodes.watered:
             rest[nodes.water] = 1.0

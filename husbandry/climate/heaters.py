@@ -55,6 +55,7 @@ HEATERS: Final = {
     "wall-mat": HeaterKind(0.0, 60.0, 0.25, False, ("pulse", "on-off"), 1.0, "wall"),
     "tube-heater": HeaterKind(0.3, 60.0, 0.05, False, ("on-off", "pulse"), 1.0, "air"),
     "light": HeaterKind(0.4, 60.0, 0.05, True, ("none",), 1.0, "light"),
+    "hide-heater": HeaterKind(0.0, 60.0, 0.05, False, ("pulse",), 1.0, "hide"),
     "water-heater": HeaterKind(0.0, 60.0, 0.03, False, ("on-off",), 1.0, "water"),
     "water-chiller": HeaterKind(0.0, 60.0, 0.03, False, ("on-off",), 1.0, "water", heat_per_watt=-2.0),
 }

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from husbandry.climate import ground, heaters, walls
 from husbandry.climate.air import AIR_DENSITY, AIR_HEAT_CAPACITY
 from husbandry.climate.basking import PERCHES
-from husbandry.climate.case import EnclosureCase
+from husbandry.climate.case import EnclosureCase, HeatedHideCase
 from husbandry.climate.heat_gains import covered_zones, heat_gains, spot_irradiance, wall_share, warm_area
 from husbandry.climate.nodes import LEVELS, ZONES, Nodes, nodes_of, shares
 from husbandry.climate.openings import exchange_of
@@ -36,6 +36,9 @@ AIR_CAPACITY_FACTOR: Final = 6.0  # air with furnishing, over bare air (estimate
 HIDE_TO_AIR: Final = 0.25  # W/K through the shell and doorway of a humid hide (estimate)
 HIDE_TO_GROUND: Final = 0.15  # W/K
 HIDE_LENGTH_M: Final = 0.2
+HIDE_WALL_M: Final = 0.012  # of a heated hide, plywood (trade)
+# W/K through a doorway of 15 by 12 cm under a flap: a third of what a bare one exchanges at 15 K (Brown and Solvason 1962).
+DOORWAY: Final = 0.35
 HIDE_HEAT: Final = 1500.0  # J/K of shell and wet moss
 FROM_UPPER: Final = 0.5  # of what is changed through the top, the share that is the upper level's alone (estimate)
 WARMEST: Final = 0.3  # of a basking surface's length: what is as warm as its middle, and by which it lies over the zones (estimate)
@@ -142,6 +145,8 @@ def _skeleton(case: EnclosureCase) -> Skeleton:
             _couple(fixed, nodes.hide, zone, share * HIDE_TO_AIR)
             _couple(fixed, nodes.hide, nodes.ground_top.start + zone, share * HIDE_TO_GROUND)
         capacity[nodes.hide] = HIDE_HEAT
+    if case.heated_hide is not None:
+        _heated_hide(case, case.heated_hide, nodes, fixed, capacity)
     if case.lid != "solid":
         room += _through_top(case, nodes)
     per_change = AIR_DENSITY * AIR_HEAT_CAPACITY * case.volume_m3 / 3600
@@ -156,6 +161,48 @@ def _skeleton(case: EnclosureCase) -> Skeleton:
         earth[nodes.ground_bottom] = _to_earth(case, nodes)
         sky_w = case.outdoors.sky_k * SKY_COEFFICIENT * _sees_sky(case, nodes)
     return Skeleton(fixed, mixing, room, vent, capacity, earth, sky_w)
+
+
+def hide_loss_w_k(hide: HeatedHideCase) -> float:
+    """Return what a heated hide loses in all: walls of plywood and foam board, and a doorway with a flap.
+
+    Parameters
+    ----------
+    hide
+        Its inner sides and the foam board in its walls.
+
+    Returns
+    -------
+    W/K.
+
+    References
+    ----------
+    ISO 6946:2017 (docs/models.md [1]) for the walls; W. G. Brown and K. R. Solvason, "Natural convection through rectangular
+    openings in partitions", 1962 (docs/models.md [29]), for the doorway; both recalled.
+    """
+    return sum(_hide_losses(hide))
+
+
+def _skin_m2(hide: HeatedHideCase) -> float:
+    return hide.length_m * hide.width_m + 2 * (hide.length_m + hide.width_m) * hide.height_m
+
+
+def _hide_losses(hide: HeatedHideCase) -> tuple[float, float]:
+    """What a heated hide loses to the air around it, and into the ground, W/K."""
+    shell = HIDE_WALL_M / walls.MATERIALS["plywood"].conductivity
+    shell += hide.insulation_m / walls.MATERIALS["foam-board"].conductivity
+    to_air = _skin_m2(hide) / (2 * walls.R_SIDEWAYS + shell) + DOORWAY
+    return to_air, hide.length_m * hide.width_m / (walls.R_DOWN + shell)
+
+
+def _heated_hide(case: EnclosureCase, hide: HeatedHideCase, nodes: Nodes, fixed: Floats, capacity: Floats) -> None:
+    """Couple a heated hide to the air and the ground around it."""
+    base, skin, (to_air, to_ground) = hide.length_m * hide.width_m, _skin_m2(hide), _hide_losses(hide)
+    for zone, share in enumerate(shares(case, hide.x_m, hide.length_m)):
+        _couple(fixed, nodes.heated_hide, zone, share * to_air)
+        _couple(fixed, nodes.heated_hide, nodes.ground_top.start + zone, share * to_ground)
+    air = AIR_CAPACITY_FACTOR * AIR_DENSITY * AIR_HEAT_CAPACITY * base * hide.height_m
+    capacity[nodes.heated_hide] = air + HIDE_WALL_M * walls.MATERIALS["plywood"].heat_capacity * (skin + base) / 2
 
 
 def _to_earth(case: EnclosureCase, nodes: Nodes) -> float:

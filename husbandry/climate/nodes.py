@@ -1,7 +1,7 @@
 """The nodes of an enclosure's network and their places in one vector.
 
 Air (levels × zones along the length, the lowest first), the wall around each of them (none where the walls are mesh), the ground in
-layers under each zone, the surface the animal basks on, water, and the inside of a humid hide.
+layers under each zone, the surface the animal basks on, water, and the inside of a humid and of a heated hide.
 """
 
 from dataclasses import dataclass
@@ -31,6 +31,7 @@ class Nodes:
     layer_m: tuple[float, ...]
     watered: bool
     hiding: bool
+    heating: bool = False
 
     @cached_property
     def air_count(self) -> int:
@@ -72,8 +73,13 @@ class Nodes:
         return self.spot + 1 + int(self.watered)
 
     @cached_property
-    def count(self) -> int:
+    def heated_hide(self) -> int:
+        """Only there where `heating`."""
         return self.spot + 1 + int(self.watered) + int(self.hiding)
+
+    @cached_property
+    def count(self) -> int:
+        return self.heated_hide + int(self.heating)
 
     def air_shares(self, case: EnclosureCase, x_m: float, length_m: float, height_m: float) -> Floats:
         """The shares (air_count,) of the air nodes around something `length_m` long at a place."""
@@ -104,4 +110,6 @@ def nodes_of(case: EnclosureCase) -> Nodes:
     depth_m = max(case.ground_depth_m, 0.002)
     parts = next(parts for least, parts in LAYERS if depth_m >= least)
     layer_m = tuple(depth_m * part / sum(parts) for part in parts)
-    return Nodes(BUILDS[case.kind].thickness_m is not None, layer_m, case.water is not None, case.humid_hide)
+    return Nodes(
+        BUILDS[case.kind].thickness_m is not None, layer_m, case.water is not None, case.humid_hide, case.heated_hide is not None
+    )

@@ -38,7 +38,7 @@ def warm_side_x(case: EnclosureCase) -> float:
     """
     if abs(case.spot.x_m - case.length_m / 2) > MIDDLE_SHARE * case.length_m:
         return case.spot.x_m
-    places = [heater.x_m for heater in case.heaters if heaters.HEATERS[heater.kind].place not in ("water", "light")]
+    places = [heater.x_m for heater in case.heaters if heaters.HEATERS[heater.kind].place not in ("water", "light", "hide")]
     return sum(places) / len(places) if places else case.spot.x_m
 
 
@@ -90,6 +90,8 @@ def probe_row(case: EnclosureCase, nodes: Nodes, heater: HeaterCase) -> Floats:
     warm, cool = end_weights(case, warm_side_x(case))
     if probe == "basking-surface":
         row[nodes.spot] = 1.0
+    elif probe == "heated-hide":
+        row[nodes.heated_hide] = 1.0
     elif probe == "own":
         return own_row(case, nodes, ProbeCase(heater.probe_x_m, heater.probe_height_m))
     elif probe == "mat":

@@ -101,10 +101,10 @@ class SteadyProblem:
         return exchange_of(self.case.shell)
 
     def places(self) -> Floats:
-        """The rows over the nodes that predictions are made of: air, surface, hide and water where there are any, own probes."""
+        """The rows over the nodes that predictions are made of: air, surface, hides and water where there are any, own probes."""
         nodes = self.network.nodes
         wanted = [*range(nodes.air.start, nodes.air.stop), nodes.spot]
-        wanted += [nodes.hide] * nodes.hiding + [nodes.water] * nodes.watered
+        wanted += [nodes.hide] * nodes.hiding + [nodes.water] * nodes.watered + [nodes.heated_hide] * nodes.heating
         own = [own_row(self.case, nodes, probe) for probe in self.case.probes]
         return np.concatenate([np.eye(nodes.count)[wanted], np.array(own).reshape(len(own), nodes.count)])
 
@@ -127,12 +127,15 @@ class SteadyProblem:
             found["humid_hide"] = humidity.humid_hide(pressure, read_c[:, more])
         if nodes.watered:
             found["water"] = read_c[:, more + int(nodes.hiding)]
+        own = more + int(nodes.hiding) + int(nodes.watered) + int(nodes.heating)
+        if nodes.heating:
+            found["heated_hide"] = read_c[:, own - 1]
         for index in range(len(case.probes)):
-            found[f"probe_{index + 1}"] = read_c[:, more + int(nodes.hiding) + int(nodes.watered) + index]
+            found[f"probe_{index + 1}"] = read_c[:, own + index]
         found["heat_power"] = duty @ watts if watts.size else np.zeros(len(read_c))
         found["vapour_out"] = vapour_out
         for index, heater in enumerate(case.heaters):
-            if heaters.HEATERS[heater.kind].place != "light":
+            if heaters.HEATERS[heater.kind].place not in ("light", "hide"):
                 found[f"duty_{index}"] = 100 * duty[:, index]
         return found
 

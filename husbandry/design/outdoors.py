@@ -11,15 +11,17 @@ from datetime import date
 from typing import Final
 
 from husbandry.animal.body import body_of
-from husbandry.climate.case import EnclosureCase, OutsideCase, RoomState, SunCase
+from husbandry.climate.case import EnclosureCase, HeatedHideCase, OutsideCase, RoomState, SunCase
 from husbandry.climate.day import course
-from husbandry.climate.network import build
+from husbandry.climate.network import build, hide_loss_w_k
+from husbandry.climate.nodes import nodes_of
 from husbandry.climate.openings import exchange_of
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.daylength import daylight_hours
-from husbandry.plan.habitat import HabitatPlan, Outdoors
+from husbandry.plan.geometry import hide_depth_m, spot_x_m
+from husbandry.plan.habitat import HabitatPlan, Hide, Outdoors
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 
@@ -32,6 +34,13 @@ SKY_K: Final = 20.0  # colder than the air where it is clear (Swinbank 1963, nea
 CLEAR_SHARE: Final = 0.5  # of the time, in mild climates (estimate)
 OUTSIDE_PERCENT: Final = 70.0  # relative humidity over a day (estimate)
 COMMON_YEAR: Final = 2027
+USED_DAYS: Final = 8.0  # warm enough in a month: from there on the pen is of use (estimate)
+COLD_NIGHTS: Final = 2.0  # deviations below the month's mean that the heater is made for
+STRETCHED, COILED = 1.5, 0.4  # of body length, the inner side of a hide to sleep in (trade; a snake coils)
+FOAM_M: Final = 0.04  # in the walls of a heated hide (trade)
+HELD_ABOVE_K: Final = 1.0  # over the night's least
+HIDE_SIZES_W: Final = (15.0, 25.0, 40.0, 60.0, 80.0, 100.0, 150.0)  # of small guarded heaters and mats (trade)
+MOST_HIDES: Final = 8
 
 
 @dataclass(frozen=True)
@@ -39,7 +48,8 @@ class Month:
     """One month: the mean day's extremes inside (°C), hours of sun, and days in band without and with heat by night.
 
     `warm_days` reach the basking or warm-air band; `cold_nights` fall below the night's least; `good_days` do neither badly.
-    `heat_w` holds the cool end at the night's least on the mean night, at full power all night.
+    `heat_w` holds the cool end at the night's least on the mean night, at full power all night. `hide_c` is the coldest a heated
+    hide gets and `hide_w` what its heater draws on the mean of the day, None without one: nights are judged there.
     """
 
     number: int
@@ -52,6 +62,19 @@ class Month:
     too_hot_days: float
     good_days: float
     heat_w: float
+    hide_c: float | None = None
+    hide_w: float | None = None
+
+
+@dataclass(frozen=True)
+class NightHide:
+    """A heated hide that would do for a pen: the hide as the plan takes it, the watts it needs on a cold night, and those that the
+    whole pen would need then.
+    """
+
+    hide: Hide
+    needs_w: float
+    pen_w: float
 
 
 def months(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Month, ...]:
@@ -91,9 +114,13 @@ def _month(plan: HabitatPlan, outside: Outdoors, profile: Profile, today: date, 
     reached_c = float(day.basking_surface.max()) if basking else float(day.warm_air.max())
     least_c = night.least
     coldest_c, warmest_c = float(day.cool_air.min()), float(day.hottest_air.max())
+    nodes = nodes_of(case)
+    hide_c = float(day.nodes[:, nodes.heated_hide].min()) if nodes.heating else None
+    hide_w = float(day.duty[:, -1].mean()) * case.heaters[-1].watts if nodes.heating else None
     ceiling_c = stage.heat.ceiling_c.value
     days = calendar.monthrange(COMMON_YEAR, number)[1]
-    warm_share, cold_share = _share_above(reached_c, wanted_c), 1 - _share_above(coldest_c, least_c)
+    # It sleeps where it is warmest: in its heated hide, where it has one.
+    warm_share, cold_share = _share_above(reached_c, wanted_c), 1 - _share_held(case, coldest_c, hide_c, least_c)
     hot_share = _share_above(float(day.cool_air.max()), ceiling_c)
     return Month(
         number,
@@ -106,7 +133,67 @@ def _month(plan: HabitatPlan, outside: Outdoors, profile: Profile, today: date, 
         days * hot_share,
         days * max(warm_share - hot_share, 0.0) * (1 - cold_share),
         _heat_for(case, least_c - coldest_c),
+        hide_c,
+        hide_w,
     )
+
+
+def _share_held(case: EnclosureCase, coldest_c: float, hide_c: float | None, least_c: float) -> float:
+    """The share of nights above a limit: by the coldest air, or by what the heated hide's heater can make up on a colder one."""
+    if hide_c is None:
+        return _share_above(coldest_c, least_c)
+    heater, hide = case.heaters[-1], case.heated_hide
+    assert hide is not None
+    if heater.set_c < least_c:
+        return _share_above(max(hide_c, coldest_c), least_c)
+    return _share_above(coldest_c + heater.watts / hide_loss_w_k(hide), least_c)
+
+
+def night_hide(plan: HabitatPlan, profile: Profile, today: date, found: tuple[Month, ...]) -> NightHide | None:
+    """Return the heated hide that would hold the night's least in the months the pen is of use; None where none is needed or fits.
+
+    Parameters
+    ----------
+    plan, profile, today
+        The pen out of doors and its animal.
+    found
+        Its months as it stands.
+
+    Returns
+    -------
+    The hide with its heater, one size of W above what a night two deviations colder than the mean takes. A tenth of what the pen
+    takes or less is the rule: heat goes where the animal sleeps before it goes into the open.
+
+    References
+    ----------
+    Common practice, no source, for the hide's size and foam board; the losses as `hide_loss_w_k`.
+    """
+    if plan.outdoors is None or any(hide.heated_w is not None for hide in plan.hides) or len(plan.hides) >= MOST_HIDES:
+        return None
+    body = body_of(plan, profile, today)
+    stage = body.decision.stage
+    least_c = choose(stage.heat.night_c, plan.schools).least
+    used = [month for month in found if month.warm_days >= USED_DAYS and month.cold_nights >= 1.0]
+    if not used or body.length_m is None:
+        return None
+    coldest_c = min(month.coldest_c for month in used)
+    missing_k = least_c - (coldest_c - COLD_NIGHTS * STRAY_K)
+    side_m = body.length_m * (COILED if profile.body.form == "snake" else STRETCHED) * math.sqrt(plan.animal.count)
+    length_m, height_m = (round(max(side, least), 2) for side, least in ((side_m, 0.25), (0.5 * side_m, 0.15)))
+    box = plan.enclosure
+    if length_m > box.length_m / 2 or height_m + plan.ground.depth_m >= box.height_m:
+        return None
+    far_m = length_m / 2 if spot_x_m(plan) > box.length_m / 2 else box.length_m - length_m / 2
+    bare = Hide(x_m=round(far_m, 3), length_m=length_m, height_m=height_m, insulation_m=FOAM_M)
+    case = HeatedHideCase(far_m, length_m, hide_depth_m(plan, bare), height_m, FOAM_M)
+    needs_w = hide_loss_w_k(case) * missing_k
+    watts = next((size for size in HIDE_SIZES_W if size >= needs_w), None)
+    if watts is None:
+        return None
+    hide = bare.model_copy(update={"heated_w": watts, "heated_to_c": round(least_c + HELD_ABOVE_K, 1)})
+    pen = enclosure_case(plan)
+    pen = replace(pen, outdoors=OutsideCase(coldest_c, 0.0))
+    return NightHide(hide, needs_w, _heat_for(pen, missing_k))
 
 
 def _share_above(mean_c: float, limit_c: float) -> float:

@@ -8,6 +8,7 @@ from husbandry.climate.case import (
     BaskingSpot,
     EnclosureCase,
     GivenCase,
+    HeatedHideCase,
     HeaterCase,
     MistingCase,
     ProbeCase,
@@ -19,8 +20,8 @@ from husbandry.climate.case import (
 from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
 from husbandry.plan.equipment import Heater, Hung, hours_of
-from husbandry.plan.geometry import basking_top_m, spot_x_m, spot_y_m, y_of
-from husbandry.plan.habitat import HabitatPlan, Watering
+from husbandry.plan.geometry import basking_top_m, hide_depth_m, spot_x_m, spot_y_m, y_of
+from husbandry.plan.habitat import HabitatPlan, Hide, Watering
 
 USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
 BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is no platform
@@ -34,6 +35,9 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     spot = BaskingSpot(x_m, side_m, basking_top_m(plan, x_m), perch, spot_y_m(plan) - middle_m)
     heat = tuple(_heater_case(heater, y_of(plan, heater) - middle_m, box.height_m / 2) for heater in plan.heaters)
     heat += tuple(case for item in glowing(plan) for case in _lamp_heat(plan, *item))
+    warm_hide = next((hide for hide in plan.hides if hide.heated_w is not None), None)
+    if warm_hide is not None:
+        heat += (_hide_heater(warm_hide),)
     rooms = {
         season: RoomState(plan.room_c(season, "day"), plan.room_c(season, "night"), room.humidity_percent, room.curve_c)
         for season, room in (("summer", plan.room.summer), ("winter", plan.room.winter))
@@ -67,6 +71,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         insulation_m=box.insulation_m,
         wall_m=box.wall_m,
         probes=tuple(ProbeCase(probe.x_m, probe.height_m) for probe in plan.probes),
+        heated_hide=None if warm_hide is None else _heated_hide(plan, warm_hide),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )
 
@@ -92,6 +97,16 @@ def _heater_case(heater: Heater, off_m: float, probe_up_m: float) -> HeaterCase:
         off_m,
         **({} if held.probe != "own" else dict(zip(("probe_x_m", "probe_height_m"), own_place(heater, probe_up_m), strict=True))),
     )
+
+
+def _heated_hide(plan: HabitatPlan, hide: Hide) -> HeatedHideCase:
+    return HeatedHideCase(hide.x_m, hide.length_m, hide_depth_m(plan, hide), hide.height_m, hide.insulation_m)
+
+
+def _hide_heater(hide: Hide) -> HeaterCase:
+    """The heater of a heated hide as the climate sees it: on its own thermostat day and night."""
+    watts, set_c = hide.heated_w or 0.0, hide.heated_to_c or 0.0
+    return HeaterCase("hide-heater", watts, hide.x_m, 0.0, 60.0, 0.0, 0.0, "pulse", set_c, None, "heated-hide", hide.length_m)
 
 
 def own_place(heater: Heater, probe_up_m: float) -> tuple[float, float]:

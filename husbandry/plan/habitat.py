@@ -148,13 +148,26 @@ class Platform(Part):
 
 
 class Hide(Part):
-    """A place to disappear; a humid hide holds damp moss. `y_m` from the front; without it, by turns at the back and the front."""
+    """A place to disappear; a humid hide holds damp moss. `y_m` from the front; without it, by turns at the back and the front.
+
+    A heated one has a heater of `heated_w` watts of its own, on a thermostat that holds it at `heated_to_c`; `insulation_m` is the
+    foam board in its walls.
+    """
 
     x_m: Position
     length_m: Metres
     height_m: Metres
     humid: bool = False
     y_m: Position | None = None
+    heated_w: Annotated[float, Field(gt=0, le=300)] | None = None
+    heated_to_c: Annotated[float, Field(ge=5, le=40)] | None = None
+    insulation_m: Annotated[float, Field(ge=0, le=0.2)] = 0.0
+
+    @model_validator(mode="after")
+    def _held_at_something(self) -> Self:
+        if self.heated_w is not None and self.heated_to_c is None:
+            raise ValueError("a heated hide needs its thermostat's set point")
+        return self
 
 
 class Bowl(Part):

@@ -70,6 +70,7 @@ NAMES = {
     "warm_humidity": _("Humidity, warm end"),
     "cool_humidity": _("Humidity, cool end"),
     "humid_hide": _("Humid hide"),
+    "heated_hide": _("Inside the heated hide"),
     "heat_power": _("Heating power"),
     "basking_after": _("From lights on to basking"),
     "basking_held": _("Light hours in the basking band"),

@@ -154,14 +154,21 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
         found.append(Group(_("Basking place"), platform, part="platform"))
     for index, hide in enumerate(plan.hides):
         path = f"hides.{index}"
-        fields = (
+        fields: tuple[Field, ...] = (
             _m(f"{path}.x_m", _("From the left")),
             Field(f"{path}.y_m", _("From the front"), unit="m", empty=True, hint=_("at a wall")),
             _m(f"{path}.length_m", _("Length")),
             _m(f"{path}.height_m", _("Height")),
             Field(f"{path}.humid", _("Damp moss inside"), "check"),
         )
-        found.append(Group(_("Humid hide") if hide.humid else _("Hide"), fields, part=path))
+        if hide.heated_w is not None:
+            fields += (
+                Field(f"{path}.heated_w", _("Its own heater"), unit="W", empty=True, hint=_("none")),
+                _c(f"{path}.heated_to_c", _("Held at")),
+                _m(f"{path}.insulation_m", _("Foam board in its walls")),
+            )
+        title = _("Heated hide") if hide.heated_w is not None else _("Humid hide") if hide.humid else _("Hide")
+        found.append(Group(title, fields, part=path))
     return tuple(found)
 
 

@@ -10,8 +10,9 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
 
 from husbandry.assessment import Change, Measure
-from husbandry.design.outdoors import months
-from husbandry.plan.habitat import Outdoors
+from husbandry.design.outdoors import NightHide, months, night_hide
+from husbandry.plan.geometry import hide_depth_m
+from husbandry.plan.habitat import HabitatPlan, Outdoors
 from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
@@ -74,6 +75,21 @@ def _initial(outdoors: Outdoors | None, units: KeeperUnits) -> dict[str, Any]:
     return {**lists, "sun_percent": 100 * outdoors.sun_share, "latitude": outdoors.latitude_deg}
 
 
+def _offered(offered: NightHide, plan: HabitatPlan, units: KeeperUnits) -> dict[str, str]:
+    """The heated hide that would do, in words."""
+    hide = offered.hide
+    return {
+        "length": units.say(Measure(hide.length_m, "m")),
+        "width": units.say(Measure(hide_depth_m(plan, hide), "m")),
+        "height": units.say(Measure(hide.height_m, "m")),
+        "foam": units.say(Measure(hide.insulation_m, "m")),
+        "watts": f"{hide.heated_w:.0f}",
+        "set": units.say(Measure(hide.heated_to_c or 0.0, "degC")),
+        "needs": f"{offered.needs_w:.0f}",
+        "pen": f"{offered.pen_w:.0f}",
+    }
+
+
 @require_http_methods(["GET", "POST"])
 def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
     """The months of a pen or shed, and what they make of it."""
@@ -81,6 +97,12 @@ def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     form = OutdoorsForm(request.POST or None, initial=_initial(plan.outdoors, units), units=units)
     taking_in = request.method == "POST" and request.POST.get("do") == "indoors"
+    if request.method == "POST" and request.POST.get("do") == "hide":
+        offered = night_hide(plan, profile, today, months(plan, profile, today))
+        if offered is not None:
+            added = Change(f"hides.{len(plan.hides)}", offered.hide.model_dump(mode="json"))
+            save(request, pk, (added,), _("heated hide added"), worked_out=True)
+        return redirect("planner:outdoors", pk=pk)
     if taking_in or (request.method == "POST" and form.is_valid()):
         change = Change("outdoors", None) if taking_in else form.change()
         save(request, pk, (change,), _("out of doors"))
@@ -98,10 +120,15 @@ def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
             "good": f"{item.good_days:.0f}",
             "share": round(100 * item.good_days / 31),
             "heat": f"{item.heat_w:.0f}" if item.heat_w >= 1 else "–",
+            "hide": "" if item.hide_c is None else units.say(Measure(item.hide_c, "degC")),
+            "hide_w": "" if item.hide_w is None else f"{item.hide_w:.0f}" if item.hide_w >= 1 else "–",
         }
         for item in found
     ]
+    offered = night_hide(plan, profile, today, found)
     context = {
+        "offered": None if offered is None else _offered(offered, plan, units),
+        "hide": next((hide for hide in plan.hides if hide.heated_w is not None), None),
         "habitat": habitat,
         "plan": plan,
         "profile": profile,

@@ -37,6 +37,7 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "back",
         "warm_patch",
         "lamp_distance",
+        "heated_hide",
         "heat_power",
         *(f"probe_{place}" for place in range(1, MOST_PROBES + 1)),
     ),

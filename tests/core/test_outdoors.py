@@ -7,12 +7,15 @@ import numpy as np
 import pytest
 
 from husbandry.animal.body import body_of
-from husbandry.climate.case import OutsideCase
+from husbandry.climate.case import HeatedHideCase, OutsideCase
 from husbandry.climate.day import DayModel, course
-from husbandry.climate.network import build
+from husbandry.climate.network import build, hide_loss_w_k
+from husbandry.climate.nodes import nodes_of
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import solve_steady
-from husbandry.design.outdoors import SEASON, Month, month_case, months
+from husbandry.design.outdoors import SEASON, Month, month_case, months, night_hide
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.geometry import hide_depth_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find
 from tests.core.reference import timer_day
@@ -174,3 +177,56 @@ def test_the_heat_for_a_cold_night_counts_what_goes_into_the_earth() -> None:
         least_c = body_of(made, profile, TODAY).decision.stage.heat.night_c[0].least
         per_kelvin.append(january.heat_w / (least_c - january.coldest_c))
     assert per_kelvin[0] > 1.01 * per_kelvin[1]
+
+
+def test_a_heated_hide_is_advised_before_kilowatts() -> None:
+    """A pen of 4 by 2 m: some thirty watts where it sleeps do what more than a kilowatt would for the whole (common practice)."""
+    pen = plan(
+        species="hermanns-tortoise",
+        animal={"length_m": 0.16},
+        schools={},
+        enclosure=SHELLS["frame"] | {"length_m": 4.0, "width_m": 2.0},
+        ground={"kind": "soil", "depth_m": 0.15},
+        hides=[],
+        heaters=[],
+        uv_lamps=[],
+        outdoors=INLAND,
+    )
+    tortoise = find(pen.species)
+    before = months(pen, tortoise, TODAY)
+    offered = night_hide(pen, tortoise, TODAY, before)
+    assert offered is not None
+    assert offered.hide.heated_w is not None
+    assert offered.needs_w <= offered.hide.heated_w < 60
+    assert offered.pen_w > 10 * offered.needs_w
+    # By hand: 12 mm of plywood and 4 cm of foam board, 1/(2 × 0.13 + 0.012/0.13 + 0.04/0.033) = 0.64 W/m²K, and the doorway.
+    wide_m, long_m, high_m = hide_depth_m(pen, offered.hide), offered.hide.length_m, offered.hide.height_m
+    hand = 0.64 * (long_m * wide_m + 2 * (long_m + wide_m) * high_m) + 0.35 + long_m * wide_m / (0.17 + 0.092 + 1.21)
+    case = HeatedHideCase(1.0, long_m, wide_m, high_m, 0.04)
+    assert hide_loss_w_k(case) == pytest.approx(hand, rel=0.02)
+    with_it = pen.model_copy(update={"hides": (offered.hide,)})
+    after = months(with_it, tortoise, TODAY)
+    assert sum(month.good_days for month in after) > sum(month.good_days for month in before) + 20
+    assert all(now.cold_nights <= then.cold_nights + 1e-6 for now, then in zip(after, before, strict=True))
+    assert night_hide(with_it, tortoise, TODAY, after) is None
+    for month in (item for item in after if item.warm_days >= 8):
+        assert month.hide_c is not None
+        assert month.hide_c >= (offered.hide.heated_to_c or 0) - 0.6  # an on/off thermostat swings half a kelvin about its point
+
+
+def test_a_heated_hide_spends_what_its_walls_lose() -> None:
+    """Energy: in a steady night its heater's mean draw is its loss times its lead over the air and ground beside it."""
+    hide = {"x_m": 1.0, "length_m": 0.3, "height_m": 0.15, "heated_w": 60, "heated_to_c": 26.0, "insulation_m": 0.04}
+    still = {"day_c": 12.0, "night_c": 12.0, "humidity_percent": 50.0}
+    cold = plan(hides=[hide], heaters=[], uv_lamps=[], room={"summer": still, "winter": still})
+    case = enclosure_case(cold)
+    state = solve_steady(case, spread=False).states["winter", "night"]
+    inside = state.predictions["heated_hide"].value
+    assert inside == pytest.approx(26.0, abs=0.1)
+    nodes = nodes_of(case)
+    assert case.heated_hide is not None
+    rough_w = hide_loss_w_k(case.heated_hide) * (inside - float(state.node_c[nodes.air][2:5].mean()))
+    assert state.watts == pytest.approx(rough_w, rel=0.1)
+    day = course(case, solve_steady(case, spread=False), "winter")
+    assert day.nodes[:, nodes.heated_hide].mean() == pytest.approx(26.0, abs=0.4)
+    assert day.duty[:, -1].mean() * 60 == pytest.approx(state.watts, rel=0.1)

@@ -322,6 +322,31 @@ def test_a_pen_out_of_doors_takes_twelve_months(client: Client, habitat: Habitat
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).outdoors is None
 
 
+def test_a_pen_is_offered_a_heated_hide_and_takes_it_once(client: Client, make_habitat: Callable[..., Habitat]) -> None:
+    inland = {
+        "day_c": [3, 5, 9, 14, 19, 22, 25, 25, 20, 14, 8, 4],
+        "night_c": [-2, -2, 1, 4, 9, 12, 14, 14, 10, 6, 2, -1],
+        "sun_kwh_m2": [0.6, 1.2, 2.6, 4.1, 5.2, 5.5, 5.3, 4.6, 3.2, 1.8, 0.8, 0.5],
+        "sun_share": 0.8,
+    }
+    box = {"kind": "glass", "length_m": 4.0, "width_m": 2.0, "height_m": 0.6, "lid": "mesh"}
+    bare: dict[str, Any] = {"hides": [], "heaters": [], "uv_lamps": [], "schools": {}, "animal": {"length_m": 0.16}}
+    made = make_habitat(species="hermanns-tortoise", enclosure=box, outdoors=inland, **bare)
+    url = reverse("planner:outdoors", args=[made.pk])
+    page = " ".join(client.get(url).content.decode().split())
+    assert "Heat the place where it sleeps, not the pen" in page
+    assert "W to heat the whole pen" in page
+    for _press in range(2):  # pressed twice, it stands once
+        client.post(url, {"do": "hide", "version": made.version})
+    plan = mapping.plan_of(Habitat.objects.get(pk=made.pk))
+    assert [hide.heated_w for hide in plan.hides] == [15.0]
+    page = client.get(url).content.decode()
+    assert "Coldest in its hide" in page
+    assert "Heat the place" not in page
+    bench = client.get(reverse("planner:bench", args=[made.pk]), {"step": "enclosure"}).content.decode()
+    assert "Heated hide" in bench
+
+
 def test_two_states_side_by_side_show_what_differs(client: Client, habitat: Habitat) -> None:
     url = reverse("planner:compare", args=[habitat.pk])
     assert "only one state" in client.get(url).content.decode()
