@@ -42,6 +42,7 @@ def test_an_own_profile_is_checked_at_the_field_and_saved_with_its_reason(page: 
     page.goto(f"{book}corn-snake/")
     page.get_by_role("button", name="Make it mine").click()
     page.get_by_role("link", name="Adult", exact=True).click()
+    page.wait_for_load_state("load")  # nobody types before the page's scripts are there
     row = page.locator("tr", has=page.get_by_role("rowheader", name="Night", exact=True))
     row.get_by_label("from").fill("88F")
     row.get_by_label("to").fill("90F")
