@@ -1,9 +1,10 @@
 from django.urls import path
 
-from ridgeback.planner import outside, pages, reading_pages, solve_pages, views, weekly, yearly
+from ridgeback.planner import outside, pages, reading_pages, room_pages, solve_pages, views, weekly, yearly
 
 app_name = "planner"
 urlpatterns = [
+    path("rooms/<int:pk>/climate/", room_pages.room_climate, name="room"),
     path("habitats/<int:pk>/", views.bench, name="bench"),
     path("habitats/<int:pk>/save/", views.save, name="save"),
     path("habitats/<int:pk>/preview/", views.preview, name="preview"),

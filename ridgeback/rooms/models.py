@@ -16,6 +16,8 @@ class Room(models.Model):
     created_at = models.DateTimeField(auto_now_add=True)
     # The weekdays the keeper comes by, 0 for Monday; none means every day.
     weekdays = models.JSONField(default=list)
+    # How it holds warmth, and what it has without its enclosures (`planner.shared`); nothing until somebody says so.
+    climate = models.JSONField(null=True)
     members: "models.ManyToManyField[models.Model, models.Model]" = models.ManyToManyField(
         settings.AUTH_USER_MODEL, through="Membership"
     )

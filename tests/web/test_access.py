@@ -54,7 +54,7 @@ NAMES = [pytest.param(name, pattern, id=name) for name, pattern in every_name()]
 # Addresses of one own profile.
 OWN = {"book:edit", "book:delete", "book:export-toml", "book:export-json"}
 # Addresses of a room, of an item in its pantry, of an address given out.
-OF_ROOM = {"rota:room-days", "pantry:receive", "pantry:export", "pantry:bring-in"}
+OF_ROOM = {"planner:room", "rota:room-days", "pantry:receive", "pantry:export", "pantry:bring-in"}
 OF_HABITAT = (
     "planner:",
     "rooms:set",
