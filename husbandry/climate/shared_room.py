@@ -39,8 +39,8 @@ DAY_FROM, DAY_TO = 8, 20  # hours of the clock that count as the room's day
 class RoomShell:
     """A room: its floor (m²) and height (m), what it loses through walls and windows (W/K), its air changes an hour.
 
-    `alone` is what it has without the enclosures, by season. Where it is `heated`, that is held by a heating that gives less where
-    the enclosures give more, and `outside_c` is the mean out of doors, by season.
+    `alone` is what it has without the enclosures, by season. In the seasons in which it is `heated` a heating holds that, which gives
+    less where the enclosures give more; `outside_c` is the mean out of doors, by season.
     """
 
     floor_m2: float
@@ -49,7 +49,7 @@ class RoomShell:
     air_changes_h: float
     alone: dict[str, RoomState]
     outside_c: dict[str, float]
-    heated: bool = True
+    heated: tuple[str, ...] = ("winter",)
 
     @property
     def loss_in_all_w_k(self) -> float:
@@ -158,7 +158,7 @@ class _Room:
         self.bare_c[DAY_FROM:DAY_TO] = self.alone.day_c
         self.bare_pa = self.alone.humidity_percent / 100 * float(saturation_pressure(self.bare_c.mean()))
         held = self.bare_c - shell.outside_c[season]
-        self.heating_w = np.maximum(held, 0.0) * shell.loss_in_all_w_k if shell.heated else np.zeros(HOURS)
+        self.heating_w = np.maximum(held, 0.0) * shell.loss_in_all_w_k if season in shell.heated else np.zeros(HOURS)
 
     def none(self) -> Floats:
         """The state of a room alone."""
@@ -194,7 +194,9 @@ class _Room:
         """The state that what is given would bring about: a node that stores, round a day that repeats itself."""
         shell = self.shell
         # As much as the heating gave anyway it gives less; only what is beyond warms the room.
-        beyond = np.where(given.heat_w > 0, np.maximum(given.heat_w - self.heating_w, 0.0), given.heat_w * (not shell.heated))
+        beyond = np.where(
+            given.heat_w > 0, np.maximum(given.heat_w - self.heating_w, 0.0), given.heat_w * (self.season not in shell.heated)
+        )
         towards = beyond / shell.loss_in_all_w_k
         kept = float(np.exp(-3600 * shell.loss_in_all_w_k / (ROOM_HEAT * shell.floor_m2)))
         at = sum((1 - kept) * kept**back * towards[-1 - back] for back in range(HOURS)) / (1 - kept**HOURS)

@@ -77,7 +77,9 @@ def shell_of(kept: dict[str, Any]) -> RoomShell:
     loss = kept["loss_w_k"] if kept["loss_w_k"] is not None else LOSSES[kept["holds"]] * floor_m2
     alone = {season: RoomState(*(kept[season][name] for name in ("day_c", "night_c", "humidity_percent"))) for season in SEASONS}
     outside = {season: kept[season]["outside_c"] for season in SEASONS}
-    return RoomShell(floor_m2, kept["height_m"], loss, CHANGES_H[kept["changes"]], alone, outside, kept["heated"])
+    return RoomShell(
+        floor_m2, kept["height_m"], loss, CHANGES_H[kept["changes"]], alone, outside, ("winter",) if kept["heated"] else ()
+    )
 
 
 def answers(kept: dict[str, Any], found: Standing) -> dict[str, SharedRoom]:

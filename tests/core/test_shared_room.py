@@ -16,7 +16,7 @@ from tests.core.test_enclosures import DIMMED, PVC, flood
 
 SUMMER = RoomState(25.0, 25.0, 50.0)
 ALONE = {"summer": SUMMER, "winter": RoomState(20.0, 18.0, 40.0)}
-SHELL = RoomShell(12.0, 2.5, 18.0, 0.5, ALONE, {"summer": 22.0, "winter": 4.0}, heated=False)
+SHELL = RoomShell(12.0, 2.5, 18.0, 0.5, ALONE, {"summer": 22.0, "winter": 4.0}, heated=())
 BARE = replace(PVC, heaters=(), misting_kg_per_day=0.0, ground_damp=False, bowl_m2=0.0)
 ALWAYS = replace(flood(100, 0.25, 0.5), on_hour=0.0, off_hour=0.0)
 LAMP = replace(BARE, heaters=(ALWAYS,))
@@ -76,7 +76,7 @@ def test_thermostats_draw_less_in_the_room_that_they_have_warmed() -> None:
 
 def test_where_the_room_is_heated_enclosures_save_its_heating_before_they_warm_it() -> None:
     """At 4 °C outside the heating gives 23 W/K × 15 K, some 350 W: three lamps only save of it, ten warm the room too."""
-    heated = replace(SHELL, heated=True)
+    heated = replace(SHELL, heated=("winter",))
     few, many = (shared(heated, [Occupant(LAMP)] * count, "winter") for count in (3, 10))
     assert (few.day_c, few.night_c) == pytest.approx((20.0, 18.0), abs=0.05)
     assert sum(few.curve_c) / 24 == pytest.approx(19.0, abs=0.05)
