@@ -22,8 +22,8 @@ def main() -> None:
             sums[outcome] += 1
             by_room[case[2], outcome] += 1
             dangers.update(bad)
-            untold.update(codes if outcome in ("off", "stuck") else ())
-            if bad or outcome in ("off", "stuck"):
+            untold.update(codes if outcome == "silent" else ())
+            if bad or outcome == "silent":
                 print(*case, outcome, *bad, "|", *codes, flush=True)
     print(dict(sums), dict(dangers))
     print({f"{room} {outcome}": count for (room, outcome), count in sorted(by_room.items())})

@@ -39,8 +39,8 @@ DAY_FROM, DAY_TO = 8, 20  # hours of the clock that count as the room's day
 class RoomShell:
     """A room: its floor (m²) and height (m), what it loses through walls and windows (W/K), its air changes an hour.
 
-    `alone` is what it has without the enclosures, by season. In the seasons in which it is `heated` a heating holds that, which gives
-    less where the enclosures give more; `outside_c` is the mean out of doors, by season.
+    `alone` is what it has without the enclosures, by season. In those in which it is `heated` a heating holds that, which
+    gives less where the enclosures give more; `outside_c` is the mean out of doors, by season.
     """
 
     floor_m2: float

@@ -253,10 +253,17 @@ OFFERED: Final = {
     FindingCode.HEAT_NIGHT_COLD,
     FindingCode.HEAT_NIGHT_WARM_END_COLD,
     FindingCode.HEAT_NIGHT_COOL_END_WARM,
+    FindingCode.HEAT_WARM_AIR_HOT,
+    FindingCode.HEAT_COOL_AIR_HOT,
+    FindingCode.HEAT_NIGHT_WARM,
+    FindingCode.HEAT_BASKING_HOT,
     FindingCode.MOISTURE_DRY,
     FindingCode.MOISTURE_WET,
+    FindingCode.UV_MISSING,
+    FindingCode.UV_WEAK,
+    FindingCode.UV_STRONG,
 }
-LIGHT: Final = {FindingCode.HEAT_SMALL_PATCH}  # no fault, and yet a first plan does better
+LIGHT: Final = {FindingCode.HEAT_SMALL_PATCH, FindingCode.UV_MISSING}  # no fault, and yet a first plan does better
 OFFERS: Final = 8  # taken at most
 LOOK: Final = Depth(days_of=(), spread=False, hanging=False)
 # Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.

@@ -112,6 +112,9 @@ def _right_g(at: Situation, season: str, case: EnclosureCase) -> float | None:
         given = replace(own, misting_kg_per_day=grams / 1000, winter=None)
         states = solve_steady(given, spread=False, seasons=(season,), near=at.climate).states
         found = _straight_g(at, {phase: states[season, phase] for phase in DAY_AND_NIGHT}, grams)
+        if found is None and grams < MOST_MISTING_G:  # from little water all that is straight may miss what much would do
+            grams = MOST_MISTING_G
+            continue
         if found is None or (found < 0 and grams == 0):
             return None
         moved, grams = abs(max(found, 0.0) - grams), max(found, 0.0)

@@ -1,18 +1,27 @@
 """What mends UV: a tube where none is, the height at which those that burn together give the middle of the band, their hours."""
 
+from collections.abc import Iterator
 from datetime import date
-from typing import Any
+from operator import itemgetter
+from typing import Any, Final
+
+import numpy as np
 
 from husbandry.animal.body import Body
 from husbandry.assessment import Change, Finding, Measure, Remedy
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.inputs.light_sources import uv_sources, uv_sources_on
-from husbandry.inputs.ultraviolet import height_for_middle, index_at_back, lamp_times, wanted_index
+from husbandry.inputs.light_sources import uv_lamp, uv_sources, uv_sources_on
+from husbandry.inputs.ultraviolet import CLOSEST_TUBE_M, back_height_m, height_for_middle, lamp_times, wanted_index
 from husbandry.plan.equipment import TubeKind, UvLamp
-from husbandry.plan.geometry import highest_tube_m, spot_x_m
+from husbandry.plan.geometry import basking_top_m, highest_tube_m, spot_x_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.situation import Situation
 from husbandry.species.stage import Stage
+
+KINDS: Final[tuple[TubeKind, ...]] = ("wide-5", "wide-10", "slim-6", "slim-10", "slim-12", "slim-14")  # weakest first
+MIDDLE_SHARE: Final = 0.2  # of the band, from its middle: near enough
+UNDER_LID_M: Final = 0.03  # a tube's own height
+STEP_M: Final = 0.02
 
 
 def missing(at: Situation, _finding: Finding) -> Remedy | None:
@@ -57,28 +66,45 @@ def hours(at: Situation, _finding: Finding) -> Remedy | None:
 
 
 def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[str, Any] | None:
-    """The weakest tube that reaches the middle of the band from somewhere below the lid, else one that is in band at the lid."""
+    """The weakest tube that gives about the middle of the band from somewhere it can hang, else the one that comes nearest to it.
+
+    On a mesh it lies or hangs above; only where nothing there is in band does it hang below. None where no tube is in band.
+    """
     wanted = wanted_index(plan, stage)
     if uv_sources(plan, today) or wanted is None or not wanted.high:
         return None
+    low, high = wanted.low or 0.0, wanted.high
+    x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
+    found: list[tuple[float, UvLamp]] = []
+    for heights in _hanging_heights(plan, back_m):
+        for lamp in _tubes(plan, today):
+            given = [(float(uv_lamp(plan, lamp, today, height_m).index_at(x_m, back_m)), height_m) for height_m in heights]
+            inside = [(abs(index - wanted.middle), height_m) for index, height_m in given if low <= index <= high]
+            if inside:
+                off, height_m = min(inside)
+                found.append((off, lamp.model_copy(update={"height_m": round(height_m, 3)})))
+                if off <= MIDDLE_SHARE * (high - low):
+                    return found[-1][1].model_dump(mode="json")
+        if found:
+            break
+    return min(found, key=itemgetter(0))[1].model_dump(mode="json") if found else None
+
+
+def _hanging_heights(plan: HabitatPlan, back_m: float) -> list[list[float]]:
+    """Where a tube can hang, in the order of what keepers prefer: above a mesh or an open top, then below the lid."""
+    box, highest_m = plan.enclosure, highest_tube_m(plan)
+    least_m = max(back_m, basking_top_m(plan, spot_x_m(plan))) + CLOSEST_TUBE_M
+    below = [float(height) for height in np.arange(least_m, min(highest_m, box.height_m - UNDER_LID_M) + 1e-9, STEP_M)]
+    above = [] if box.lid == "solid" else [float(height) for height in np.arange(box.height_m, highest_m + 1e-9, STEP_M)]
+    return [[height for height in above if height >= least_m], below]
+
+
+def _tubes(plan: HabitatPlan, today: date) -> Iterator[UvLamp]:
+    """The tubes there are, over the basking place, the weakest first; without its reflector where that is still too strong."""
     tube_m = 0.55 if plan.enclosure.length_m >= 0.6 else round(0.6 * plan.enclosure.length_m, 2)
     half = tube_m / 2
-    x_m = min(max(spot_x_m(plan), half), max(plan.enclosure.length_m - half, half))
-    kinds: tuple[TubeKind, ...] = ("wide-5", "slim-6", "slim-12", "slim-14")
-    highest = highest_tube_m(plan)
-    for at_middle in (True, False):
-        for kind in kinds:
-            lamp = UvLamp(
-                kind=kind,
-                tube_m=tube_m,
-                x_m=round(x_m, 3),
-                height_m=round(highest, 3),
-                fitted=today,
-                **lamp_times(plan),
-            )
-            trial = plan.model_copy(update={"uv_lamps": (lamp,)})
-            height_m = height_for_middle(trial, wanted, body, today, highest) if at_middle else highest
-            if height_m is None or not (at_middle or (wanted.low or 0.0) <= index_at_back(trial, body, today) <= wanted.high):
-                continue
-            return lamp.model_copy(update={"height_m": round(height_m, 3)}).model_dump(mode="json")
-    return None
+    x_m = round(min(max(spot_x_m(plan), half), max(plan.enclosure.length_m - half, half)), 3)
+    for kind in KINDS:
+        for reflector in (True, False):
+            place: dict[str, Any] = {"x_m": x_m, "height_m": 1.0, "tube_m": tube_m}
+            yield UvLamp(kind=kind, reflector=reflector, fitted=today, **place, **lamp_times(plan))

@@ -85,6 +85,29 @@ REASONS: Final[dict[str, Any]] = {
         "%(short)s SED in short sessions of two hours in all; none where D3 comes with the food alone."
     ),
     ReasonCode.HEAT_AT_PROBE: _("By the model, %(where)s from the left and %(height)s above the floor."),
+    ReasonCode.LIMIT_ROOM_WARM: _("With everything off it would be %(off)s in this room of %(room)s, and %(most)s is the most."),
+    ReasonCode.LIMIT_LIGHT_WARM: _(
+        "Its tubes and light bars alone bring it from %(off)s to %(lit)s, and %(most)s is the most: cooler light, or a cooler room."
+    ),
+    ReasonCode.LIMIT_NEEDED_ELSEWHERE: _(
+        "With so much less heat that it holds %(most)s, %(quantity)s would be %(value)s on a %(season)s %(phase)s, "
+        "and %(least)s is the least."
+    ),
+    ReasonCode.LIMIT_TOO_MUCH_ELSEWHERE: _(
+        "With so much more heat that it holds %(least)s, %(quantity)s would be %(value)s on a %(season)s %(phase)s, "
+        "and %(most)s is the most."
+    ),
+    ReasonCode.LIMIT_ROOM_MOIST: _(
+        "With nothing misted and dry ground it would be %(off)s in this room of %(room)s, and %(most)s is the most."
+    ),
+    ReasonCode.LIMIT_ROOM_DRY: _("Nothing is misted here, so it goes by the room's %(room)s, and %(least)s is the least."),
+    ReasonCode.LIMIT_AIR_DRY: _("With as much water as the floor takes it would be %(value)s, and %(least)s is the least."),
+    ReasonCode.LIMIT_TOO_WET_ELSEWHERE: _(
+        "With so much more water that it holds %(least)s, %(quantity)s would be %(value)s on a %(season)s %(phase)s, "
+        "and %(most)s is the most."
+    ),
+    ReasonCode.LIMIT_NO_TUBE: _("No tube in the list gives this index from anywhere it can hang here."),
+    ReasonCode.LIMIT_TUBE_WARMS: _("The warmth of a tube would be too much in this room."),
     ReasonCode.LIGHT_TOGETHER: _("It is brightest at %(where)s; about %(lux)s lux on the basking spot."),
     ReasonCode.UV_HOURS: _("As long as the lamp with the longest hours burns."),
     FindingCode.LIGHT_HOURS: _("From lights on to lights off."),

@@ -1,6 +1,6 @@
 """What the plan screen shows: one view of one plan, ready for the templates."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any, Final
 
@@ -9,7 +9,9 @@ from django.utils.translation import gettext as _
 from husbandry.assess import vetting
 from husbandry.assess.assess import Depth, Records, assess
 from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import GRAVE
 from husbandry.assessment import Finding, Severity
+from husbandry.design.limits import first_of_each, limits
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.units import DAYS_A_MONTH
@@ -25,6 +27,7 @@ from ridgeback.units import KeeperUnits
 
 # Findings shown at once; the rest wait behind "more".
 FINDINGS_SHOWN: Final = 3
+CLIMATE_STEPS: Final = ("heat", "light", "moisture")
 
 
 @dataclass(frozen=True)
@@ -195,12 +198,28 @@ def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits
     profile, found = assessed(habitat, plan, today, view)
     found = vetted(habitat, plan, profile, found)
     return {
+        "limits": _limits(plan, profile, found, units),
         "habitat": habitat,
         "view": view,
         "findings": [_finding(item, view, units, vetted=True) for item in found.findings],
         "shown": FINDINGS_SHOWN,
         "vetted": True,
     }
+
+
+def _limits(plan: HabitatPlan, profile: Profile, found: Assessment, units: KeeperUnits) -> list[str]:
+    """What cannot be held here and why, once for each cause; nothing as long as a change on offer may still mend it."""
+    climate = [item for item in found.findings if item.step in CLIMATE_STEPS and item.severity in GRAVE]
+    if not climate or any(item.remedy is not None and item.remedy.changes for item in climate):
+        return []
+    said = []
+    for limit in first_of_each(limits(plan, profile, found)):
+        quantity = limit.quantity
+        why = wording.reason(replace(quantity, reason=limit.reason), units)
+        name = wording.name(quantity)
+        head = _("%(name)s, %(when)s") % {"name": name, "when": wording.when(quantity)} if quantity.phase else name
+        said.append(f"{head}: {why[:1].lower()}{why[1:]}" if not why.startswith("UV") else f"{head}: {why}")
+    return said
 
 
 def vetted(habitat: Habitat, plan: HabitatPlan, profile: Profile, found: Assessment, only: str = "") -> Assessment:

@@ -10,7 +10,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy, ngettext
 from django.views.decorators.http import require_http_methods
 
-from husbandry.assessment import SEASONS
+from husbandry.assessment import SEASONS, Measure
 from husbandry.units import UnitError
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of
@@ -85,8 +85,10 @@ class RoomForm(forms.Form):
     def groups(self) -> list[dict[str, Any]]:
         """The fields in their order: the room, then each season."""
         room = [self[name] for name in (*SIDES, "holds", "loss_w_k", "changes", "heated")]
+        off = _("%(season)s, with the enclosures off")
         seasons = [
-            {"title": names.SEASONS[season], "fields": [self[f"{season}-{name}"] for name in OF_SEASON]} for season in SEASONS
+            {"title": off % {"season": names.SEASONS[season]}, "fields": [self[f"{season}-{name}"] for name in OF_SEASON]}
+            for season in SEASONS
         ]
         return [{"title": _("The room"), "fields": room}, *seasons]
 
@@ -146,7 +148,7 @@ def room_climate(request: HttpRequest, pk: int) -> HttpResponse:
         "largest": shared.largest(found, made) if made else [],
         "watts": {season: f"{item.watts:.0f}" for season, item in made.items()},
         "saved": f"{made['winter'].saved_w:.0f}" if made and kept["heated"] else "",
-        "water": f"{24 * made['summer'].water_g_h:.0f}" if made else "",
+        "water": units.say(Measure(0.024 * made["summer"].water_g_h, "kg")) if made else "",
         "differ": len(changes),
     }
     return render(request, "planner/room.html", context, status=422 if form.errors else 200)

@@ -112,7 +112,7 @@ def bench(request: HttpRequest, pk: int) -> HttpResponse:
     plan, more = mapping.plan_of(habitat), {}
     if request.GET.get("mend") == "yes":
         found = screen.findings(habitat, plan, view, units_of(request.user), clock.today())
-        more = {name: found[name] for name in ("findings", "vetted")}
+        more = {name: found[name] for name in ("findings", "vetted", "limits")}
     return _page(request, habitat, plan, view, **more)
 
 

@@ -6,10 +6,10 @@ from datetime import date, timedelta
 from husbandry.animal.needs import enclosure_needs
 from husbandry.animal.subject import subject_of
 from husbandry.assess.assess import NO_DAYS, assess
-from husbandry.assess.vetting import vetted
 from husbandry.assessment import Finding, Severity, Verdict
 from husbandry.codes import RemedyCode
 from husbandry.design.first_proposal import propose
+from husbandry.design.limits import limits
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.placement import check_places
 from husbandry.space.sizing import SIDES, sides_for
@@ -44,11 +44,10 @@ def animal_of(stage: Stage) -> Animal:
 
 
 def judged(case: Case) -> tuple[Case, str, tuple[str, ...], tuple[str, ...]]:
-    """What came of one, its dangers, and what is off without a reason.
+    """What came of one, its dangers, and the bands that are left without a reason.
 
-    "good": every band holds; "told": whatever is found says what the room would have to be; "advised": some of it is words alone,
-    or a lighter finding; "stuck": no change was found that mends the rest; "off": a change would be offered that the first plan
-    did not take; "no room": its ground alone does not fit.
+    "good": every band holds; "said": for each that does not a trial shows what of the room or of another band stands in its way
+    (`design.limits`); "silent": one has no such reason; "no room": its ground alone does not fit.
     """
     name, stage_id, room_name, size = case
     profile = shipped()[name]
@@ -64,20 +63,10 @@ def judged(case: Case) -> tuple[Case, str, tuple[str, ...], tuple[str, ...]]:
     found = assess(plan, profile, TODAY, depth=NO_DAYS)
     climate = [item for item in found.findings if item.step != "food"]
     dangers = tuple(item.code for item in climate if item.severity is Severity.DANGER and not told(item))
-    off = [item for item in found.quantities if item.key in JUDGED and item.verdict not in GOOD]
-    wrong = [item for item in climate if item.severity in (Severity.WRONG, Severity.DANGER)]
-    untold = tuple(sorted({item.code for item in wrong if not told(item)}))
-    if not off:
-        return case, "good", dangers, untold
-    if not untold:
-        about_bands = [
-            item for item in climate if item.step in ("heat", "light", "moisture") and item.severity is not Severity.QUESTION
-        ]
-        by_room = all(item.remedy is not None and item.remedy.code in BY_ROOM for item in about_bands)
-        return case, "told" if about_bands and by_room else "advised", dangers, untold
-    offers = vetted(plan, profile, found).findings
-    mended = any(item.code in untold and item.remedy is not None and item.remedy.changes for item in offers)
-    return case, "off" if mended else "stuck", dangers, untold
+    off = {item.id for item in found.quantities if item.key in JUDGED and item.verdict not in GOOD}
+    said = {item.quantity.id for item in limits(plan, profile, found)}
+    untold = tuple(sorted(off - said))
+    return case, "silent" if untold else "said" if off else "good", dangers, untold
 
 
 def told(finding: Finding) -> bool:

@@ -29,7 +29,7 @@ def test_a_first_plan_is_in_its_bands_or_says_why_not_and_endangers_nothing(case
     """Common practice, no source: what a keeper is shown first holds, or says what of the room stands in the way."""
     _case, outcome, dangers, untold = judged(case)
     assert dangers == ()
-    assert outcome in ("good", "told", "advised"), untold
+    assert outcome in ("good", "said"), untold
 
 
 def test_a_night_heater_at_the_cool_end_alone_leaves_the_warm_end_cold_and_says_so() -> None:
