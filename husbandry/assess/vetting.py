@@ -295,6 +295,7 @@ def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[
     if finding.remedy is not None and finding.remedy.code == RemedyCode.HEAT_COOL_THE_ROOM:
         return  # its heaters give nothing then: the room is too warm
     over = max((miss(item) for item in found.quantities if item.verdict in BAD), default=2.0)
+    own = max((miss(item) for item in found.quantities if item.id == finding.about), default=over)
     night = finding.code in (FindingCode.HEAT_NIGHT_WARM, FindingCode.HEAT_NIGHT_COOL_END_WARM)
     for index, heater in enumerate(plan.heaters):
         path, held = f"heaters.{index}", heater.thermostat
@@ -302,7 +303,8 @@ def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[
             continue
         by_night = night and held.night_set_c is not None
         name, now = ("night_set_c", held.night_set_c or 0.0) if by_night else ("set_c", held.set_c)
-        for down in (over + 0.5, 2 * over + 1.0):
+        # A little first: what is warmed by the same heater may stand near its own lower edge.
+        for down in sorted({own + 0.2, 1.5 * own + 0.4, over + 0.5, 2 * over + 1.0}):
             lower = round(now - down, 1)
             if lower >= 10.0:
                 told = {"wanted": Measure(lower, "degC")}
