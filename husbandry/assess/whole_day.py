@@ -11,8 +11,8 @@ from husbandry.assess.warmth import BURN_MARGIN_K, CHILL_MARGIN_K, MODEL
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate import outcomes, spread
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.day_water import DRY_BELOW
 from husbandry.climate.daycourse import DayCourse
+from husbandry.climate.ground import HALF, drying_slows
 from husbandry.climate.states import Climate
 from husbandry.climate.terms import ground_holds
 from husbandry.codes import ReasonCode
@@ -168,7 +168,7 @@ class _Figures:
         found.append(Quantity("wet_panes", "h", wet, dry.judge(wet), reason, basis, dry, season=self.season))
         holds = ground_holds(self.case)
         if holds:
-            days = DRY_BELOW * holds / max(moved.dried, 1e-9)
+            days = HALF * holds / max(moved.dried, 1e-9) * drying_slows(self.case.ground_depth_m)
             told: Parameters = {"holds": Measure(holds, "kg")}
             value = days if days < LONGEST_DRY_D else None
             reason = Reason(ReasonCode.DAY_DRIES if value is not None else ReasonCode.DAY_STAYS_DAMP, told)

@@ -11,10 +11,10 @@ from dataclasses import dataclass
 from typing import Final
 
 from husbandry.climate.air import MAGNUS_A, MAGNUS_B_C, MAGNUS_PA
+from husbandry.climate.ground import KEPT_DRY_M, evaporating_share
 from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE, saturation
 from husbandry.climate.terms import AT_ONCE, FILM_KG_M2, Terms
 
-DRY_BELOW: Final = 0.5  # of the water of damp ground, below which the soil limits what evaporates
 STEEPNESS: Final = LATENT_HEAT * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + 20.0) ** 2  # W/K of evaporation per kg/s, near 20 °C
 
 Source = tuple[int, float, float]  # a node, kg/s per Pa, and the vapour pressure in Pa that it gives to
@@ -154,9 +154,10 @@ class RunningWater:
         return found
 
     def soil(self, t: list[float]) -> list[Source]:
-        """What evaporates from damp ground; drying soil limits it."""
+        """What evaporates from damp ground, through the dry layer on top, which grows by what has gone and shrinks by what is added."""
         full = self.supply.ground_full
-        share = min(self.ground_kg / (DRY_BELOW * full), 1.0) if full else 1.0
+        gone_m = (1 - self.ground_kg / full) * self.supply.ground_m if full else 0.0
+        share = evaporating_share(KEPT_DRY_M + gone_m) / evaporating_share(KEPT_DRY_M) if self.ground_kg or not full else 0.0
         return [(node, rate * share, saturation(t[node])) for node, rate in self.wet.soil]
 
     def bed(self, t: list[float], seconds: float) -> list[Source]:

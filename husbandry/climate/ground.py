@@ -24,8 +24,13 @@ GROUND: Final = {
     "aspen": GroundMaterial(0.06, 0.15, 0.3e6, 1.0e6),
     "moss": GroundMaterial(0.06, 0.3, 0.3e6, 2.0e6),
 }
-# Share of the surface that evaporates like open water (estimate): damp ground is dry on top under a lamp.
-WET_SHARE: Final = {False: 0.0, True: 0.15}
+# Damp ground dries from the top: what evaporates comes through a dry layer, by diffusion.
+KEPT_DRY_M: Final = 0.0125  # of it where ground is kept damp below (trade: the top finger's breadth)
+SOIL_DIFFUSIVITY: Final = (
+    6.6e-6  # m²/s of vapour through dry soil: 2.5e-5 in air, times 0.66 of its air-filled 0.4 (Penman 1940; recalled)
+)
+HALF: Final = 0.5  # of its water: from there on damp ground counts as dry
+MASS_TRANSFER: Final = 0.003  # m/s of vapour from a wet surface into still air (Lewis relation)
 
 # kg of vapour that a square metre takes up in a day between dry and saturated air: moisture buffer values of 0.2 to 2 g/m² for
 # each per cent (Rode and others 2005; recalled, by what the kind is made of).
@@ -81,3 +86,42 @@ def heat_capacity(kind: str, damp: bool) -> float:
     Common tables of soils, sands and wood; from memory.
     """
     return GROUND[kind].heat_capacity_damp if damp else GROUND[kind].heat_capacity_dry
+
+
+def evaporating_share(dry_m: float) -> float:
+    """Return what evaporates through a dry layer, over what an open wet surface would give.
+
+    Parameters
+    ----------
+    dry_m
+        The layer's thickness in m, from nought.
+
+    Returns
+    -------
+    Share without unit, 0–1: 1 at nought, 0.15 where ground is kept damp below.
+
+    References
+    ----------
+    Two resistances in series, 1/h_m and δ/D; D by H. L. Penman, "Gas and vapour movements in the soil", 1940 (docs/models.md [32];
+    recalled).
+    """
+    return 1 / (1 + MASS_TRANSFER * dry_m / SOIL_DIFFUSIVITY)
+
+
+def drying_slows(depth_m: float) -> float:
+    """Return how many times longer half of the water of damp ground takes to go than it would at the first day's rate.
+
+    Parameters
+    ----------
+    depth_m
+        The depth of the ground in m.
+
+    Returns
+    -------
+    Factor without unit, 1 or more.
+
+    References
+    ----------
+    The mean of 1/`evaporating_share` while the dry layer grows from KEPT_DRY_M by half the depth: it is straight in the layer.
+    """
+    return evaporating_share(KEPT_DRY_M) / evaporating_share(KEPT_DRY_M + depth_m / 4)

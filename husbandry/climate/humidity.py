@@ -34,7 +34,7 @@ from husbandry.climate.nodes import ZONES, nodes_of
 Floats = NDArray[np.float64]
 
 # m/s in still air by the Lewis relation from h_c ≈ 3 W/m²K; ASHRAE's still pool lies above it.
-MASS_TRANSFER: Final = 0.003
+MASS_TRANSFER: Final = ground.MASS_TRANSFER
 MISTING_SHARE: Final = 0.7  # of the water misted, what evaporates inside and does not run into the ground (estimate)
 LATENT_HEAT: Final = 2.45e6  # J/kg near 20 °C (common tables)
 DAY_S: Final = 86_400.0
@@ -102,7 +102,8 @@ def wetting(case: EnclosureCase) -> Wetting:
     exchange, skins = np.zeros(nodes.count), np.zeros(nodes.count)
     zone_m2 = case.length_m * case.width_m / ZONES
     dry = 1 - covered_zones(case)
-    exchange[nodes.ground_top] = MASS_TRANSFER * ground.WET_SHARE[case.ground_damp] * zone_m2 * dry
+    wet = ground.evaporating_share(ground.KEPT_DRY_M) if case.ground_damp else 0.0
+    exchange[nodes.ground_top] = MASS_TRANSFER * wet * zone_m2 * dry
     if nodes.watered and case.water is not None:
         fan = FAN_FACTOR if case.water.fan else 1.0
         exchange[nodes.water] = MASS_TRANSFER * fan * case.water.length_m * case.width_m

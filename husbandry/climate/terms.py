@@ -43,7 +43,7 @@ def ground_holds(case: EnclosureCase) -> float:
     ----------
     Plant-available water of potting soils; common tables, from memory.
     """
-    return DAMP_WATER * case.length_m * case.width_m * case.ground_depth_m if ground.WET_SHARE[case.ground_damp] else 0.0
+    return DAMP_WATER * case.length_m * case.width_m * case.ground_depth_m if case.ground_damp else 0.0
 
 
 @dataclass(frozen=True)
@@ -103,13 +103,14 @@ class Wet:
 class Supply:
     """What is given and held: kg/s every ten minutes of the day, kg by the minute of a misting, the room's humidity (0–1).
 
-    `per_change` is kg/s per Pa and 1/h carried off; `holds` is kg per Pa that air and surfaces take up; `ground_full` in kg.
+    `per_change` is kg/s per Pa and 1/h carried off; `holds` is kg per Pa that air and surfaces take up; `ground_full` in kg, over `ground_m` of depth.
     """
 
     humid: float
     per_change: float
     holds: float
     ground_full: float
+    ground_m: float
     wettable_m2: float
     given: tuple[float, ...]
     mistings: dict[int, float]
@@ -237,6 +238,7 @@ def _supply(case: EnclosureCase, room: RoomState, room_humidity: float) -> Suppl
         per_change=AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa),
         holds=case.air_m3 * PER_PASCAL * BUFFER,
         ground_full=ground_holds(case),
+        ground_m=case.ground_depth_m,
         wettable_m2=FILM_SHARE * (2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m),
         given=tuple(fogged if case.is_day((minute + 0.5) / 60) else steady for minute in range(0, 1440, 10)),
         mistings={round(item.hour * 60) % 1440: item.kg for item in case.mistings},

@@ -10,8 +10,9 @@ from numpy.typing import NDArray
 from husbandry.assessment import Band
 from husbandry.climate.case import EnclosureCase, MistingCase
 from husbandry.climate.day import DayModel
-from husbandry.climate.day_water import DRY_BELOW, Moist
+from husbandry.climate.day_water import Moist
 from husbandry.climate.daycourse import DayCourse
+from husbandry.climate.ground import HALF
 from husbandry.climate.steady import solve_steady
 from husbandry.climate.terms import ground_holds
 from husbandry.inputs.climate_case import enclosure_case
@@ -74,7 +75,7 @@ def week(plan: HabitatPlan, season: str) -> WeekOfWater:
         warm.append(np.roll(day.warm_humidity, -model.first_minute)[HOURLY])
         shares.append(day.water.ground / holds if holds else 0.0)
         given += day.water.given
-    half = next((number + 1 for number, share in enumerate(shares) if share < DRY_BELOW), None) if holds else None
+    half = next((number + 1 for number, share in enumerate(shares) if share < HALF), None) if holds else None
     return WeekOfWater(np.concatenate(cool), np.concatenate(warm), tuple(shares), half, holds, given)
 
 

@@ -10,9 +10,8 @@ from husbandry.climate import basking, network
 from husbandry.climate.air import AIR_DENSITY, PRESSURE_PA, VAPOUR_RATIO, dew_point, saturation_pressure
 from husbandry.climate.case import EnclosureCase, running
 from husbandry.climate.day import DayModel
-from husbandry.climate.day_water import DRY_BELOW
 from husbandry.climate.daycourse import room_curve
-from husbandry.climate.ground import TAKES_UP
+from husbandry.climate.ground import KEPT_DRY_M, SOIL_DIFFUSIVITY, TAKES_UP
 from husbandry.climate.heat_gains import covered_zones, sun_gains
 from husbandry.climate.humidity import LATENT_HEAT, MASS_TRANSFER, PER_PASCAL, wetting
 from husbandry.climate.openings import exchange_of, virtual_rise
@@ -79,7 +78,11 @@ class Equations:
         rates = wet.exchange * PER_PASCAL
         if self.full:
             rates = rates.copy()
-            rates[self.ground_top] *= min(water / (DRY_BELOW * self.full), 1.0)
+            # The dry layer on top has grown by what is gone: 1/h and δ/D in series, against the layer as it is kept.
+            dry_m = KEPT_DRY_M + (1 - water / self.full) * self.case.ground_depth_m
+            rates[self.ground_top] *= (1 / MASS_TRANSFER + KEPT_DRY_M / SOIL_DIFFUSIVITY) / (
+                1 / MASS_TRANSFER + dry_m / SOIL_DIFFUSIVITY
+            )
         flows = rates * (saturation_pressure(t) - pressure)
         heat -= LATENT_HEAT * flows
         bowl_air = t[nodes.air] @ wet.bowl_air

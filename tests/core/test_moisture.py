@@ -4,9 +4,12 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from numpy.typing import NDArray
+from scipy.integrate import solve_ivp
 
 from husbandry.climate.case import EnclosureCase, MistingCase, RoomState
 from husbandry.climate.day import DayModel, DayRun, course
+from husbandry.climate.ground import KEPT_DRY_M, drying_slows, evaporating_share
 from husbandry.climate.steady import solve_steady
 from tests.core.test_openings import TANK
 
@@ -61,3 +64,36 @@ def test_bedding_is_as_humid_as_the_air_in_a_day_without_change() -> None:
     run = ran(level, 2)
     day = run.course()
     assert run.end[1].bed_humidity == pytest.approx([float(day.cool_humidity.mean()) / 100] * 5, abs=0.02)
+
+
+def test_damp_ground_dries_from_the_top_ever_slower() -> None:
+    """Two resistances in series, by hand: 12.5 mm of dry soil over 6.6e-6 m²/s are 1894 s/m beside 333 s/m of still air, 0.15."""
+    assert evaporating_share(0.0) == 1.0
+    assert evaporating_share(KEPT_DRY_M) == pytest.approx(333.3 / (333.3 + 1893.9), rel=1e-3)
+    assert evaporating_share(0.05) < evaporating_share(0.02) < 0.15
+    # Until half is gone, against the layer's own growth stepped by scipy: dδ/dt as what evaporates through it.
+    for depth_m in (0.03, 0.08, 0.2):
+
+        def grown(at: float, layer: NDArray[np.float64]) -> NDArray[np.float64]:
+            return np.array([evaporating_share(float(layer[0]))])
+
+        def half_gone(at: float, layer: NDArray[np.float64], end: float = KEPT_DRY_M + depth_m / 2) -> float:
+            return float(layer[0]) - end
+
+        half_gone.terminal = True  # type: ignore[attr-defined]
+        solved = solve_ivp(grown, (0, 100.0), [KEPT_DRY_M], events=half_gone, rtol=1e-8)
+        at_first_pace = depth_m / 2 / evaporating_share(KEPT_DRY_M)
+        assert float(solved.t_events[0][0]) == pytest.approx(drying_slows(depth_m) * at_first_pace, rel=1e-4)
+
+
+def test_a_thick_dry_top_gives_less_in_a_day() -> None:
+    """The same day from full, from three quarters and from half the ground's water: each loses less than the one before."""
+    damp = replace(TANK, ground_damp=True, ground_depth_m=0.08)
+    climate = solve_steady(damp, spread=False)
+    model = DayModel(damp, climate, "winter")
+    nodes, moist = model.run().end
+    lost = []
+    for share in (1.0, 0.75, 0.5):
+        begun = replace(moist, water=replace(moist.water, ground=share * model.terms.supply.ground_full))
+        lost.append(model.run(start=(nodes, begun)).course().water.dried)
+    assert lost[0] > 1.3 * lost[1] > 1.3 * 1.1 * lost[2] > 0

@@ -191,7 +191,7 @@ def _fields(one: Resolved, folder: Path) -> None:
     free = f"type inletOutlet; inletValue uniform {ROOM_K}; value uniform {ROOM_K};"
 
     def boundary(walls_say: str, openings_say: dict[str, str], own: dict[str, str] | None = None) -> str:
-        said = {name: walls_say for name in ("bottom", "sides", "top", *(f"floor{index}" for index in range(len(on_floor))))}
+        said = dict.fromkeys(("bottom", "sides", "top", *(f"floor{index}" for index in range(len(on_floor)))), walls_say)
         said |= openings_say | (own or {})
         if case.lid == "mesh":
             said.pop("top")
@@ -204,7 +204,7 @@ def _fields(one: Resolved, folder: Path) -> None:
         f"dimensions {kelvin}; internalField uniform {ROOM_K + 3}; " + boundary("", dict.fromkeys(openings, free), temperatures),
         "volScalarField",
     )
-    moves = {name: "type pressureInletOutletVelocity; value uniform (0 0 0);" for name in openings}
+    moves = dict.fromkeys(openings, "type pressureInletOutletVelocity; value uniform (0 0 0);")
     _file(
         folder,
         "0/U",
@@ -223,7 +223,7 @@ def _fields(one: Resolved, folder: Path) -> None:
     ):
         body = f"dimensions {unit}; internalField uniform {value}; " + boundary(of_walls, of_openings)
         _file(folder, f"0/{name}", body, "volScalarField")
-    dry = {name: "type inletOutlet; inletValue uniform 0; value uniform 0;" for name in openings}
+    dry = dict.fromkeys(openings, "type inletOutlet; inletValue uniform 0; value uniform 0;")
     _file(
         folder,
         "0/s",
