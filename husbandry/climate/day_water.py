@@ -154,7 +154,7 @@ class RunningWater:
         return found
 
     def soil(self, t: list[float]) -> list[Source]:
-        """What evaporates from damp ground, through the dry layer on top, which grows by what has gone and shrinks by what is added."""
+        """What evaporates from damp ground through the dry layer on top: it grows by what has gone, shrinks by what is added."""
         full = self.supply.ground_full
         gone_m = (1 - self.ground_kg / full) * self.supply.ground_m if full else 0.0
         share = evaporating_share(KEPT_DRY_M + gone_m) / evaporating_share(KEPT_DRY_M) if self.ground_kg or not full else 0.0

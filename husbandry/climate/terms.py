@@ -103,7 +103,8 @@ class Wet:
 class Supply:
     """What is given and held: kg/s every ten minutes of the day, kg by the minute of a misting, the room's humidity (0–1).
 
-    `per_change` is kg/s per Pa and 1/h carried off; `holds` is kg per Pa that air and surfaces take up; `ground_full` in kg, over `ground_m` of depth.
+    `per_change` is kg/s per Pa and 1/h carried off; `holds` is kg per Pa that air and surfaces take up; `ground_full` in kg, over
+    `ground_m` of depth.
     """
 
     humid: float

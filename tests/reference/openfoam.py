@@ -306,13 +306,13 @@ def _system(folder: Path) -> None:
         folder,
         "system/controlDict",
         f"application buoyantBoussinesqPimpleFoam; startFrom startTime; startTime 0; stopAt endTime; endTime {END_S}; deltaT 0.01; writeControl adjustableRunTime;"
-        f" writeInterval {END_S}; purgeWrite 1; writeFormat ascii; writePrecision 7; runTimeModifiable true; adjustTimeStep yes; maxCo 1.5; maxDeltaT 0.2; "
+        f" writeInterval {END_S}; purgeWrite 1; writeFormat ascii; writePrecision 7; runTimeModifiable true; adjustTimeStep yes; maxCo 0.9; maxDeltaT 0.2; "
         + scalar,
     )
     _file(
         folder,
         "system/fvSchemes",
-        "ddtSchemes { default Euler; } gradSchemes { default Gauss linear; } divSchemes { default none; div(phi,U) bounded Gauss linearUpwind grad(U);"
+        "ddtSchemes { default Euler; } gradSchemes { default Gauss linear; } divSchemes { default none; div(phi,U) bounded Gauss upwind;"
         " div(phi,T) bounded Gauss limitedLinear 1; div(phi,s) bounded Gauss limitedLinear 1; div(Ji,Ii_h) Gauss upwind;"
         " div((nuEff*dev2(T(grad(U))))) Gauss linear; }"
         " laplacianSchemes { default Gauss linear corrected; } interpolationSchemes { default linear; } snGradSchemes { default corrected; }",
@@ -320,10 +320,10 @@ def _system(folder: Path) -> None:
     _file(
         folder,
         "system/fvSolution",
-        'solvers { "p_rgh.*" { solver GAMG; smoother DIC; tolerance 1e-6; relTol 0.05; }'
+        'solvers { "p_rgh.*" { solver GAMG; smoother DIC; tolerance 1e-7; relTol 0.01; }'
         ' "(U|T|s).*" { solver PBiCGStab; preconditioner DILU; tolerance 1e-6; relTol 0.05; }'
         " Ii { solver GAMG; tolerance 1e-4; relTol 0.1; smoother symGaussSeidel; maxIter 5; nPostSweeps 1; } }"
-        " PIMPLE { momentumPredictor yes; nOuterCorrectors 1; nCorrectors 2; nNonOrthogonalCorrectors 0; "
+        " PIMPLE { momentumPredictor yes; nOuterCorrectors 1; nCorrectors 3; nNonOrthogonalCorrectors 0; "
         ' pRefCell 0; pRefValue 0; } relaxationFactors { equations { ".*" 1; } }',
     )
 
