@@ -75,7 +75,7 @@ def main() -> int:
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         # The browser tests are a run of their own: their event loop would disturb the tests after them.
         # The core is a run of its own too: there is no Django in it.
-        two, slowest = ["-n", "2"], ["--durations=10", "--durations-min=1"]
+        two, slowest = ["-n", "2", "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
         some = ["-m", "not sweep"] if arguments.what == "quick" else []
         runs = [[*ALONE, *two, *slowest, *some, "tests/core"], [*two, *slowest, *some, "tests/web"]]
         runs += [[*two, *slowest, "tests/browser"]] if browser else []

@@ -27,6 +27,7 @@ from husbandry.plan.editing import apply
 from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
 from husbandry.plan.habitat import ABOVE_LID_M, Animal, HabitatPlan, RoomClimate
 from husbandry.plan.placement import check_places
+from husbandry.remedies.ultraviolet import climbs
 from husbandry.review.judged import BAD, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.space.sizing import SIDES, sides_for
@@ -37,6 +38,7 @@ LAMP_WATTS: Final = (25.0, 35.0, 50.0, 75.0, 100.0, 150.0)
 LAMP_KINDS: Final = ("reflector-flood", "halogen-flood")
 LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
 ABOVE_WATER_M: Final = 0.03  # a basking place over the water
+PERCH_BELOW_LID_M: Final = 0.34  # of a climber's basking branch (trade: 25 to 30 cm to its back)
 FIRST_GAP_M: Final = 0.28  # from an open table's lamp to the slate
 BACK_GAP_M: Final = 0.22  # and from its face to the back
 HIGHER_M: Final = (0.0, 0.15, 0.3)
@@ -47,6 +49,7 @@ REACHED_K: Final = 1.0  # so near to the surface wanted a lamp will do
 BUILDS: Final = {
     "long": (("foamed-pvc", "solid"), ("glass", "mesh")),
     "tall": (("glass", "mesh"), ("foamed-pvc", "solid")),
+    "screen": (("mesh", "mesh"), ("glass", "mesh")),
     "wet": (("glass", "mesh"), ("glass", "solid")),
     "tortoise": (("open-table", "open"), ("plywood", "mesh")),
 }
@@ -97,8 +100,11 @@ def propose(
     }
     blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
     if stage.heat.basking_surface_c is not None or tall:
-        blank["platform"] = _platform(blank, body.length_m, tall=tall)
-    builds = BUILDS["wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"]
+        blank["platform"] = _platform(blank, body.length_m, perch=tall or profile.habit == "arboreal")
+    screened = profile.housing is not None
+    builds = BUILDS[
+        "screen" if screened else "wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"
+    ]
     built = (HabitatPlan.model_validate(blank | {"enclosure": box | {"kind": kind, "lid": lid}}) for kind, lid in builds)
     return _best(built, profile, today, stage.heat.basking_surface_c)
 
@@ -116,11 +122,21 @@ def _best(built: Iterable[HabitatPlan], profile: Profile, today: date, basking_c
     return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
 
 
-def _platform(blank: dict[str, Any], length_m: float | None, *, tall: bool) -> dict[str, Any]:
-    """Return the basking place of a plan without one: a branch in a tall enclosure, wood out of a pool, else a slate."""
+def equipped(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
+    """Return a plan without heaters and lamps as a first plan would equip it."""
+    stage = subject_of(plan, profile, today).stage
+    basking = stage.heat.basking_surface_c
+    hung = plan if basking is None else _with_lamp(plan, profile, today, choose(basking, plan.schools).middle)
+    return _mended(hung, profile, today)[0]
+
+
+def _platform(blank: dict[str, Any], length_m: float | None, *, perch: bool) -> dict[str, Any]:
+    """Return the basking place of a plan without one: a branch for what climbs, wood out of a pool, else a slate."""
     box, pool = blank["enclosure"], blank["pool"]
     place_m = round(LAMP_PLACE * box["length_m"], 3)
-    kind, height_m = ("branch", 0.55 * box["height_m"]) if tall else ("slate", 0.02)
+    # High enough that a lamp on the lid warms it from out of reach.
+    high_m = max(0.55 * box["height_m"], box["height_m"] - PERCH_BELOW_LID_M - blank["ground"]["depth_m"])
+    kind, height_m = ("branch", high_m) if perch else ("slate", 0.02)
     if pool and pool["x_m"] - pool["length_m"] / 2 < place_m:
         kind, height_m = "wood", pool["depth_m"] - blank["ground"]["depth_m"] + ABOVE_WATER_M
     side_m = round(min(max(length_m or 0.2, 0.15), 0.25 * box["length_m"]), 2)
@@ -169,6 +185,8 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                 if narrow is not None and not _covers(replace(subject, plan=trial)):
                     continue  # one that warms part of the body is there already: nearer its patch is smaller still
                 lamp = _Lamp(replace(subject, plan=trial), lamp.climate if lamp else None)
+                if lamp.surface_c < middle_c - 0.5 and lidless and climbs(profile):
+                    break  # it is not brought down to where the animal climbs on it: a stronger one does it from above
                 if lamp.surface_c < middle_c - 0.5:
                     right_m = lamp.right_height_m(middle_c)
                     if right_m is None:

@@ -22,7 +22,7 @@ from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.remedies.misting import MOST_MIST_G_M2, MOST_MISTING_G, may_be_misted
-from husbandry.remedies.ultraviolet import fitting_lamp
+from husbandry.remedies.ultraviolet import climbs, fitting_lamp
 from husbandry.review.judged import below, miss
 from husbandry.species.profile import Profile
 
@@ -253,7 +253,7 @@ class _Look:
         if self.plan.uv_lamps:
             return None
         subject = subject_of(self.plan, self.profile, self.found.today)
-        lamp = fitting_lamp(self.plan, subject.stage, subject.body, self.found.today)
+        lamp = fitting_lamp(self.plan, subject.stage, subject.body, self.found.today, climber=climbs(self.profile))
         if lamp is None:
             return Reason(ReasonCode.LIMIT_NO_TUBE)
         try:

@@ -20,6 +20,7 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
 from husbandry.codes import ReasonCode
+from husbandry.design.first_proposal import equipped
 from husbandry.design.rig import Progress, RefusedLamp, Rig, RigsFound, rank, same_kinds, why
 from husbandry.design.rig_placing import RigPlace
 from husbandry.design.rig_scoring import Judge
@@ -30,7 +31,7 @@ from husbandry.plan.equipment import HeaterKind
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
 from husbandry.remedies.heating import STRENGTHS_W, dark_kind, new_heater_places
-from husbandry.remedies.ultraviolet import fitting_lamp
+from husbandry.remedies.ultraviolet import climbs, fitting_lamp
 from husbandry.review.judged import BAD, below, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K
 from husbandry.species.leaves import choose
@@ -86,7 +87,9 @@ class _Search:
     def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
         self.place = RigPlace(subject_of(plan, profile, today))
         self.judge = Judge(self.place)
-        self.tube: dict[str, Any] | None = fitting_lamp(self.place.bare, self.place.stage, self.place.body, today)
+        self.tube: dict[str, Any] | None = fitting_lamp(
+            self.place.bare, self.place.stage, self.place.body, today, climber=climbs(profile)
+        )
         self.refused: list[RefusedLamp] = []
 
     def steps(self) -> Iterator[Progress | RigsFound]:
@@ -116,6 +119,9 @@ class _Search:
                 rigs.append(self.judge.rated(variant))
                 rigs.sort(key=rank)
                 yield Progress(min(done, total), total, rigs[0].likely)
+        # Never worse than what stands there, nor than what a first plan would hang in it.
+        rigs += [self.judge.rated(known) for known in self._known()]
+        rigs.sort(key=rank)
         kept: list[Rig] = []
         for rig in rigs:
             if len(kept) == SHOWN:
@@ -126,6 +132,15 @@ class _Search:
             done += 1
             yield Progress(min(done, total), total, kept[0].likely)
         yield RigsFound(tuple(kept), tuple(why(kept)), tuple(self.refused), tuple(self.judge.unmet(kept)), self.judge.tried)
+
+    def _known(self) -> Iterator[HabitatPlan]:
+        """The rig of the plan itself, and that of a first plan for this enclosure."""
+        subject = self.place.subject
+        for known in (subject.plan, equipped(self.place.bare, subject.profile, subject.today)):
+            rig = {"heaters": known.heaters, "uv_lamps": known.uv_lamps}
+            plan = self.place.bare.model_copy(update=rig)
+            if plan.heaters and not check_places(plan):
+                yield plan
 
     def _with(self, heat: list[dict[str, Any]], *, tube: bool) -> HabitatPlan:
         document = self.place.bare.model_dump(mode="json")

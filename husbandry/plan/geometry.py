@@ -1,5 +1,6 @@
 """Where a plan's parts stand: what lies under a place, how high a lamp may hang, what is over the lid."""
 
+from enum import StrEnum
 from typing import Final
 
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
@@ -7,6 +8,9 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.plan.equipment import Hung
 from husbandry.plan.habitat import Bowl, HabitatPlan, Hide, Platform
 from husbandry.units import TOLERANCE_M
+
+ON_LID_M: Final = 0.01  # a lamp this near to a mesh stands on it
+UNDER_CEILING_M: Final = 0.08  # what hangs no lower is fixed to the ceiling: a holder and its guard
 
 
 def basking_top_m(plan: HabitatPlan, x_m: float) -> float:
@@ -95,6 +99,24 @@ def highest_m(plan: HabitatPlan) -> float:
 def highest_tube_m(plan: HabitatPlan) -> float:
     """How high a tube may hang: under a solid lid, or on short legs above a mesh."""
     return highest_m(plan) + (0.0 if plan.enclosure.lid == "solid" else TUBE_LEGS_M)
+
+
+class Mount(StrEnum):
+    """What something hangs by."""
+
+    LID = "lid"  # on a mesh, or over an open top
+    ABOVE = "above"  # on legs or a bracket over it
+    CEILING = "ceiling"
+    CABLE = "cable"
+
+
+def mount(plan: HabitatPlan, hung: Hung) -> tuple[Mount, float]:
+    """Return what a lamp, tube or bar hangs by, and its drop in m: below the ceiling, or how far it stands above the lid."""
+    box = plan.enclosure
+    above_m = hung.height_m - box.height_m
+    if box.lid != "solid" and above_m >= -TOLERANCE_M:
+        return (Mount.LID, 0.0) if above_m <= ON_LID_M else (Mount.ABOVE, above_m)
+    return (Mount.CEILING, 0.0) if -above_m <= UNDER_CEILING_M else (Mount.CABLE, -above_m)
 
 
 def hanging(plan: HabitatPlan) -> list[Hung]:

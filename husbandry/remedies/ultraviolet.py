@@ -13,9 +13,10 @@ from husbandry.codes import FindingCode, RemedyCode
 from husbandry.inputs.light_sources import uv_lamp, uv_sources, uv_sources_on
 from husbandry.inputs.ultraviolet import CLOSEST_TUBE_M, back_height_m, height_for_middle, lamp_times, wanted_index
 from husbandry.plan.equipment import TubeKind, UvLamp
-from husbandry.plan.geometry import basking_top_m, highest_tube_m, spot_x_m
+from husbandry.plan.geometry import UNDER_CEILING_M, basking_top_m, highest_tube_m, spot_x_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.situation import Situation
+from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 KINDS: Final[tuple[TubeKind, ...]] = ("wide-5", "wide-10", "slim-6", "slim-10", "slim-12", "slim-14")  # weakest first
@@ -26,7 +27,7 @@ STEP_M: Final = 0.02
 
 def missing(at: Situation, _finding: Finding) -> Remedy | None:
     """A tube where there is none."""
-    new = None if at.quick else fitting_lamp(at.plan, at.stage, at.body, at.today)
+    new = None if at.quick else fitting_lamp(at.plan, at.stage, at.body, at.today, climber=climbs(at.profile))
     if new is None:
         return Remedy(RemedyCode.UV_NO_REACHABLE_LAMP)
     told = {"kind": new["kind"], "height": Measure(new["height_m"], "m")}
@@ -65,7 +66,7 @@ def hours(at: Situation, _finding: Finding) -> Remedy | None:
     return Remedy(RemedyCode.UV_TWICE if "again_on" in times else RemedyCode.UV_ALL_DAY, dict(times), changes)
 
 
-def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> dict[str, Any] | None:
+def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date, *, climber: bool = False) -> dict[str, Any] | None:
     """The weakest tube that gives about the middle of the band from somewhere it can hang, else the one that comes nearest to it.
 
     On a mesh it lies or hangs above; only where nothing there is in band does it hang below. None where no tube is in band.
@@ -76,7 +77,7 @@ def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> di
     low, high = wanted.low or 0.0, wanted.high
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
     found: list[tuple[float, UvLamp]] = []
-    for heights in _hanging_heights(plan, back_m):
+    for heights in _hanging_heights(plan, back_m, climber=climber):
         for lamp in _tubes(plan, today):
             given = [(float(uv_lamp(plan, lamp, today, height_m).index_at(x_m, back_m)), height_m) for height_m in heights]
             inside = [(abs(index - wanted.middle), height_m) for index, height_m in given if low <= index <= high]
@@ -90,13 +91,23 @@ def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> di
     return min(found, key=itemgetter(0))[1].model_dump(mode="json") if found else None
 
 
-def _hanging_heights(plan: HabitatPlan, back_m: float) -> list[list[float]]:
-    """Where a tube can hang, in the order of what keepers prefer: above a mesh or an open top, then below the lid."""
+def _hanging_heights(plan: HabitatPlan, back_m: float, *, climber: bool) -> list[list[float]]:
+    """Where a tube can hang, in the order of what keepers prefer: above a mesh or an open top, then below the lid.
+
+    What climbs must not get onto it: there it is fixed under the ceiling.
+    """
     box, highest_m = plan.enclosure, highest_tube_m(plan)
     least_m = max(back_m, basking_top_m(plan, spot_x_m(plan))) + CLOSEST_TUBE_M
+    if climber:
+        least_m = max(least_m, box.height_m - UNDER_CEILING_M)
     below = [float(height) for height in np.arange(least_m, min(highest_m, box.height_m - UNDER_LID_M) + 1e-9, STEP_M)]
     above = [] if box.lid == "solid" else [float(height) for height in np.arange(box.height_m, highest_m + 1e-9, STEP_M)]
     return [[height for height in above if height >= least_m], below]
+
+
+def climbs(profile: Profile) -> bool:
+    """Tell whether an animal gets onto whatever hangs free in its enclosure."""
+    return profile.habit in ("arboreal", "semi-arboreal")
 
 
 def _tubes(plan: HabitatPlan, today: date) -> Iterator[UvLamp]:

@@ -107,6 +107,12 @@ class OralD3(Leaf):
     value: Literal["serves", "doubtful", "unknown"]
 
 
+class Housing(Leaf):
+    """What it is housed in, where a closed box will not do: a screen cage, through which air moves, with lamps and tubes above."""
+
+    value: Literal["screen"]
+
+
 class Forgiving(Leaf):
     """How well the species bears a keeper's mistakes."""
 
@@ -137,6 +143,7 @@ class Profile(ProfilePart):
     costs: Costs
     origin: Choice
     native_latitude: Value | None = None
+    housing: Housing | None = None
     morph_faults: tuple[Choice, ...] = ()
     normal_signs: Choices
     dormancy: tuple[Dormancy, ...] = ()

@@ -21,6 +21,7 @@ FIELDS: Final = {
     "heat_sense": _("Takes up warmth by"),
     "uv_zone": _("UV zone"),
     "oral_d3": _("Vitamin D3 by mouth"),
+    "housing": _("Housed in"),
     "company": _("Company"),
     "together": _("Together"),
     "water": _("Water"),

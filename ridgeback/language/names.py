@@ -107,6 +107,13 @@ NAMES = {
     "protein_share": _("Protein in the dry food"),
     "fruit_share": _("Fruit in the bowl"),
 }
+# What a lamp hangs by; the drop stands behind it.
+MOUNTS = {
+    "lid": _("on the lid"),
+    "above": _("on a bracket %(drop)s above the lid"),
+    "ceiling": _("under the ceiling"),
+    "cable": _("on a cable, %(drop)s below the lid"),
+}
 CHOICES: dict[str, dict[str, Any]] = {
     "sex": {"female": _("female"), "male": _("male"), "unknown": _("not known")},
     "enclosure": {

@@ -7,7 +7,10 @@ from typing import Any, Final
 from django.utils.translation import gettext as _
 
 from husbandry.animal.body import body_of
+from husbandry.assessment import Measure
 from husbandry.feeding.prey_measure import measured_by
+from husbandry.plan.equipment import Heater
+from husbandry.plan.geometry import mount
 from husbandry.plan.habitat import MOST_PROBES, HabitatPlan
 from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.units import TOLERANCE_M
@@ -65,8 +68,20 @@ def field_groups(
         # The first part lies open; the others are folded to one line unless something in them is wrong.
         crowded = step == "enclosure" or any(item["part"] for item in shown)
         folded = bool(group.part) and crowded and not bad
-        shown.append({"title": group.title, "part": group.part, "fields": drawn, "folded": folded, "said": _summary(drawn)})
+        hangs = _hangs_by(plan, group.part, units)
+        said = " · ".join(part for part in (_summary(drawn), hangs) if part)
+        shown.append({"title": group.title, "part": group.part, "fields": drawn, "folded": folded, "said": said, "hangs": hangs})
     return shown
+
+
+def _hangs_by(plan: HabitatPlan, part: str, units: KeeperUnits) -> str:
+    """What a lamp, tube or bar hangs by, with its drop; "" for whatever else."""
+    group, _dot, number = part.partition(".")
+    hung = getattr(plan, group)[int(number)] if group in ("heaters", "uv_lamps", "light_bars") else None
+    if hung is None or (isinstance(hung, Heater) and not hung.hangs):
+        return ""
+    kind, drop_m = mount(plan, hung)
+    return str(names.MOUNTS[kind.value]) % {"drop": units.say(Measure(drop_m, "m"))}
 
 
 def _summary(shown: list[fields.Shown]) -> str:
