@@ -36,6 +36,7 @@ HELD: Final = ("basking_held", "warm_held", "cool_held", "humidity_held")  # % o
 LESS_PERCENT: Final = 3.0  # of the day: less than that is no worsening
 GROWN_K: Final = 0.4  # a temperature's danger may not grow by more
 GROWN_SHARE: Final = 0.02  # a danger that is there already may not grow by more of its own size
+STRICTER: Final = 0.6  # of both, for what is offered: worked out with its spread a number may differ by a tenth of a kelvin
 MOST_TRIALS: Final = 10  # for one finding
 SHARES_OF_WATTS: Final = (0.75, 0.5, 0.35)  # to try in place of a heater that is too strong
 FOAM_M: Final = (0.02, 0.05)  # foam board outside
@@ -179,7 +180,7 @@ def worsens(before: Assessment, after: Assessment, finding: Finding | None = Non
         return True
     was = {item.id: item for item in before.quantities}
     lasting = finding is not None and finding.severity in GRAVE
-    return any(item.id in was and _worse(was[item.id], item, lasting) for item in after.quantities)
+    return any(item.id in was and _worse(was[item.id], item, lasting, STRICTER) for item in after.quantities)
 
 
 def graver(before: tuple[Finding, ...], after: tuple[Finding, ...], severities: tuple[Severity, ...]) -> bool:
@@ -217,8 +218,10 @@ def left_or_grown(before: Assessment, after: Assessment, verdicts: Collection[Ve
             yield item
 
 
-def _worse(before: Quantity, after: Quantity, grave: bool) -> bool:
-    """A band left, or a danger that grows. For what is gravely wrong a number may come near the edge of its band."""
+def _worse(before: Quantity, after: Quantity, grave: bool, share: float = 1.0) -> bool:
+    """A band left, or a danger that grows by more than a `share` of what it may. For what is gravely wrong a number may come near
+    the edge of its band.
+    """
     if before.key in HELD and before.value is not None and after.value is not None:
         return after.value < before.value - LESS_PERCENT and not grave
     if before.verdict not in RANK or after.verdict not in RANK:
@@ -229,7 +232,7 @@ def _worse(before: Quantity, after: Quantity, grave: bool) -> bool:
     if after.verdict is Verdict.DANGEROUS:
         # Celsius has no zero of its own: there a share of the number would mean nothing.
         hair = GROWN_K if after.unit == "degC" else GROWN_SHARE * abs(before.value or 0.0)
-        return miss(after) > miss(before) + hair
+        return miss(after) > miss(before) + share * hair
     return False
 
 

@@ -256,6 +256,7 @@ MENDED: Final = {
     FindingCode.MOISTURE_DRY,
     FindingCode.MOISTURE_WET,
 }
+FURNITURE: Final = {FindingCode.SPACE_HIDES, FindingCode.MOISTURE_NO_HUMID_HIDE, FindingCode.MOISTURE_NO_BOWL}
 HEATS: Final = ("heat.", "water.")
 OFFERED: Final = {
     FindingCode.SPACE_TALL_HIDE,
@@ -299,7 +300,7 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
     too_early: set[tuple[str, str]] = set()
     refused: set[tuple[str, str]] = set()
     for _ in range(ROUNDS):
-        todo = next((item for item in found.findings if item.code in MENDED and (item.id, str(item.remedy)) not in tried), None)
+        todo = next((item for item in _in_turn(found.findings) if (item.id, str(item.remedy)) not in tried), None)
         if todo is None:
             if not too_early:
                 break
@@ -324,6 +325,12 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
             plan, found = trial, after
             too_early, refused = too_early | refused, set()
     return _rest_mended(plan, profile, today)
+
+
+def _in_turn(findings: tuple[Finding, ...]) -> list[Finding]:
+    """Those that are mended: furniture first, which heaters are hung clear of; then worst first, of equal ones water last."""
+    mended = [item for item in findings if item.code in MENDED]
+    return sorted(mended, key=lambda item: (item.code not in FURNITURE, list(Severity).index(item.severity), item.code in WEIGHED))
 
 
 def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:

@@ -22,7 +22,7 @@ def test_no_remedy_of_any_finding_adds_a_danger(number: int) -> None:
     """Each is made on the document itself and judged as any other plan is, in full; four rounds, for two workers to share."""
 
     @seed(number)
-    @settings(max_examples=4, database=None, phases=(Phase.generate,), suppress_health_check=list(HealthCheck))
+    @settings(max_examples=4, database=None, phases=(Phase.generate,), suppress_health_check=list(HealthCheck), deadline=None)
     @given(plans)
     def every(drawn: HabitatPlan) -> None:
         holds(drawn)

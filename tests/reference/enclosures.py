@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from husbandry.climate.case import BaskingSpot, EnclosureCase, HeaterCase, RoomState, VentCase
+from husbandry.climate.case import BaskingSpot, EnclosureCase, HeaterCase, RoomState
 from husbandry.climate.heaters import HEATERS
 
 ROOM_C = 22.0
@@ -30,18 +30,7 @@ def _box(kind: str, lid: str, size: tuple[float, float, float], x_m: float, lamp
 
 
 RESOLVED = {
-    "vented-box": Resolved(
-        _box(
-            "foamed-pvc",
-            "solid",
-            (1.2, 0.6, 0.6),
-            0.3,
-            _lamp(100, 0.3, 0.42),
-            vents=(VentCase(0.1, 0.008), VentCase(0.5, 0.008)),
-        ),
-        5.0,
-        0.02,
-    ),
+    "closed-box": Resolved(_box("polypropylene", "solid", (1.2, 0.6, 0.6), 0.3, _lamp(100, 0.3, 0.42)), 5.0, 0.025),
     "glass-under-mesh": Resolved(_box("glass", "mesh", (0.9, 0.45, 0.45), 0.225, _lamp(75, 0.225, 0.45)), 5.0, 0.0225),
     "tall-glass": Resolved(_box("glass", "mesh", (0.45, 0.45, 0.9), 0.15, _lamp(50, 0.15, 0.9)), 5.0, 0.0225),
 }

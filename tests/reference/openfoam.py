@@ -112,7 +112,7 @@ def write(one: Resolved, folder: Path) -> None:
     )
     _sets(one, folder, high)
     _fields(one, folder)
-    _constants(folder, high if mesh else max(vent.height_m for vent in case.vents))
+    _constants(folder, high if mesh else max((vent.height_m for vent in case.vents), default=0.0))
     _options(one, folder)
     _system(folder)
 
@@ -306,7 +306,7 @@ def _system(folder: Path) -> None:
         folder,
         "system/controlDict",
         f"application buoyantBoussinesqPimpleFoam; startFrom startTime; startTime 0; stopAt endTime; endTime {END_S}; deltaT 0.01; writeControl adjustableRunTime;"
-        f" writeInterval {END_S}; purgeWrite 1; writeFormat ascii; writePrecision 7; runTimeModifiable true; adjustTimeStep yes; maxCo 0.9; maxDeltaT 0.2; "
+        f" writeInterval {END_S}; purgeWrite 1; writeFormat ascii; writePrecision 7; runTimeModifiable true; adjustTimeStep yes; maxCo 1.5; maxDeltaT 0.2; "
         + scalar,
     )
     _file(
@@ -335,7 +335,7 @@ def run(folder: Path) -> None:
     for command in (["blockMesh"], ["topoSet"], ["createPatch", "-overwrite"], cells, ["buoyantBoussinesqPimpleFoam"]):
         with (folder / f"log.{command[0]}").open("w") as log:
             subprocess.run(
-                ["nice", "-n", "15", *command], cwd=folder, env=environment, stdout=log, stderr=subprocess.STDOUT, check=True
+                ["nice", "-n", "3", *command], cwd=folder, env=environment, stdout=log, stderr=subprocess.STDOUT, check=True
             )
 
 
