@@ -3,6 +3,7 @@
 Two lamps over one stone are one: they are dimmed, hung and exchanged together.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
@@ -18,7 +19,7 @@ from husbandry.codes import ReasonCode
 from husbandry.design.rigs import LAMPS
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.editing import apply
-from husbandry.plan.equipment import Thermostat
+from husbandry.plan.equipment import Heater, Thermostat
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
@@ -97,11 +98,7 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
     elif abs(right_m - heater.height_m) > 0.004:
         said = Reason(ReasonCode.HANG_HEIGHT, {"height": Measure(right_m, "m")})
         found.append(_way("height", said, all_of("height_m", round(right_m, 3)), plan, profile, now))
-    sizes = [float(watts) for watts in LAMPS.get(heater.kind, ())]
-    for code, watts in (
-        ("weaker", max((size for size in sizes if size < heater.watts), default=None)),
-        ("stronger", min((size for size in sizes if size > heater.watts), default=None)),
-    ):
+    for code, watts in _next_sizes(heater):
         if watts is not None:
             said = Reason(ReasonCode.HANG_WEAKER if code == "weaker" else ReasonCode.HANG_STRONGER, {"watts": Measure(watts, "W")})
             found.append(_way(code, said, all_of("watts", watts), plan, profile, now))
@@ -117,6 +114,13 @@ def ways(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Way, ...]:
         bare = all_of("thermostat", free)
         found.append(_way("full_on", Reason(ReasonCode.HANG_FULL_ON), bare, plan, profile, now))
     return tuple(found)
+
+
+def _next_sizes(heater: Heater) -> Iterator[tuple[str, float | None]]:
+    """The size of its kind below a lamp's, and the one above."""
+    sizes = [float(watts) for watts in LAMPS.get(heater.kind, ())]
+    yield "weaker", max((size for size in sizes if size < heater.watts), default=None)
+    yield "stronger", min((size for size in sizes if size > heater.watts), default=None)
 
 
 def _side_by_side(plan: HabitatPlan, profile: Profile, lamp: tuple[int, float], now: Assessment) -> list[Way]:

@@ -6,7 +6,8 @@ from typing import Any, Final, Literal
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.light.ultraviolet import RATED_WATTS
-from husbandry.plan.habitat import HabitatPlan, Watering
+from husbandry.plan.equipment import Heater
+from husbandry.plan.habitat import HabitatPlan, Hide, Watering
 from ridgeback.language.names import CHOICES
 
 Kind = Literal["quantity", "choice", "text", "date", "time", "check", "whole", "hours"]
@@ -152,24 +153,26 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
             _m("platform.height_m", _("Top above ground")),
         )
         found.append(Group(_("Basking place"), platform, part="platform"))
-    for index, hide in enumerate(plan.hides):
-        path = f"hides.{index}"
-        fields: tuple[Field, ...] = (
-            _m(f"{path}.x_m", _("From the left")),
-            Field(f"{path}.y_m", _("From the front"), unit="m", empty=True, hint=_("at a wall")),
-            _m(f"{path}.length_m", _("Length")),
-            _m(f"{path}.height_m", _("Height")),
-            Field(f"{path}.humid", _("Damp moss inside"), "check"),
-        )
-        if hide.heated_w is not None:
-            fields += (
-                Field(f"{path}.heated_w", _("Its own heater"), unit="W", empty=True, hint=_("none")),
-                _c(f"{path}.heated_to_c", _("Held at")),
-                _m(f"{path}.insulation_m", _("Foam board in its walls")),
-            )
-        title = _("Heated hide") if hide.heated_w is not None else _("Humid hide") if hide.humid else _("Hide")
-        found.append(Group(title, fields, part=path))
+    found += [_hide(hide, f"hides.{index}") for index, hide in enumerate(plan.hides)]
     return tuple(found)
+
+
+def _hide(hide: Hide, path: str) -> Group:
+    fields: tuple[Field, ...] = (
+        _m(f"{path}.x_m", _("From the left")),
+        Field(f"{path}.y_m", _("From the front"), unit="m", empty=True, hint=_("at a wall")),
+        _m(f"{path}.length_m", _("Length")),
+        _m(f"{path}.height_m", _("Height")),
+        Field(f"{path}.humid", _("Damp moss inside"), "check"),
+    )
+    if hide.heated_w is not None:
+        fields += (
+            Field(f"{path}.heated_w", _("Its own heater"), unit="W", empty=True, hint=_("none")),
+            _c(f"{path}.heated_to_c", _("Held at")),
+            _m(f"{path}.insulation_m", _("Foam board in its walls")),
+        )
+    title = _("Heated hide") if hide.heated_w is not None else _("Humid hide") if hide.humid else _("Hide")
+    return Group(title, fields, part=path)
 
 
 def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
@@ -189,26 +192,7 @@ def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
             fields.append(_m(f"{path}.height_m", _("Above the floor")))
         fields.append(Field(f"{path}.thermostat.kind", _("Thermostat"), "choice", choices="thermostat"))
         if heater.thermostat.kind != "none":
-            fields += [
-                _c(f"{path}.thermostat.set_c", _("Set to")),
-                Field(f"{path}.thermostat.probe", _("Probe at"), "choice", choices="probe"),
-            ]
-            if heater.thermostat.night_set_c is not None or heater.runs_at(plan.daylight.middle_of_dark):
-                by_night = Field(f"{path}.thermostat.night_set_c", _("Set by night"), unit="degC", empty=True, hint=_("the same"))
-                fields.insert(-1, by_night)
-            if heater.thermostat.probe == "own":
-                fields += [
-                    Field(
-                        f"{path}.thermostat.probe_x_m", _("Probe from the left"), unit="m", empty=True, hint=_("under its heater")
-                    ),
-                    Field(
-                        f"{path}.thermostat.probe_height_m", _("Probe above the floor"), unit="m", empty=True, hint=_("half-way up")
-                    ),
-                ]
-            reads = Field(f"{path}.thermostat.probe_error_k", _("Probe reads high by"), unit="K")
-            fields.append(reads)
-            if heater.thermostat.kind == "on-off":
-                fields.append(Field(f"{path}.thermostat.hysteresis_k", _("Swings between on and off over"), unit="K"))
+            fields += _held(plan, heater, f"{path}.thermostat")
         fields += _clock(path)
         if heater.hangs:
             fields.append(Field(f"{path}.holder", _("Holder"), "choice", choices="holder"))
@@ -226,6 +210,23 @@ def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
         )
         found.append(Group(_("Probe of a thermometer"), probe, part=path))
     return tuple(found)
+
+
+def _held(plan: HabitatPlan, heater: Heater, path: str) -> list[Field]:
+    """A thermostat's set points and its probe."""
+    fields = [_c(f"{path}.set_c", _("Set to"))]
+    if heater.thermostat.night_set_c is not None or heater.runs_at(plan.daylight.middle_of_dark):
+        fields.append(Field(f"{path}.night_set_c", _("Set by night"), unit="degC", empty=True, hint=_("the same")))
+    fields.append(Field(f"{path}.probe", _("Probe at"), "choice", choices="probe"))
+    if heater.thermostat.probe == "own":
+        fields += [
+            Field(f"{path}.probe_x_m", _("Probe from the left"), unit="m", empty=True, hint=_("under its heater")),
+            Field(f"{path}.probe_height_m", _("Probe above the floor"), unit="m", empty=True, hint=_("half-way up")),
+        ]
+    fields.append(Field(f"{path}.probe_error_k", _("Probe reads high by"), unit="K"))
+    if heater.thermostat.kind == "on-off":
+        fields.append(Field(f"{path}.hysteresis_k", _("Swings between on and off over"), unit="K"))
+    return fields
 
 
 def _light(plan: HabitatPlan) -> tuple[Group, ...]:
