@@ -111,7 +111,7 @@ NAMES = {
 MOUNTS = {
     "lid": _("on the lid"),
     "above": _("on a bracket %(drop)s above the lid"),
-    "ceiling": _("under the ceiling"),
+    "ceiling": _("under the lid"),
     "cable": _("on a cable, %(drop)s below the lid"),
 }
 CHOICES: dict[str, dict[str, Any]] = {

@@ -252,6 +252,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
         "terms": terms_of(profile),
         "latitude": latitude_of(plan, profile),
         "mode": MODES[plan.year.mode],
+        "own_dates": form["mode"].value() == "dates" or _filled(form) > 0,
         "rows": form.rows()[: max(SHOWN_DAYS, _filled(form) + 2)],
     }
     return render(request, "planner/year.html", context, status=422 if form.errors else 200)
