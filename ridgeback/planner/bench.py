@@ -11,7 +11,7 @@ from husbandry.assess.assess import Depth, Records, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import GRAVE
 from husbandry.assessment import Finding, Severity
-from husbandry.design.limits import first_of_each, limits
+from husbandry.design.limits import HUMID, PREDICTED, first_of_each, limits
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.units import DAYS_A_MONTH
@@ -28,6 +28,8 @@ from ridgeback.units import KeeperUnits
 # Findings shown at once; the rest wait behind "more".
 FINDINGS_SHOWN: Final = 3
 CLIMATE_STEPS: Final = ("heat", "light", "moisture")
+# What kind of finding each band that may have a limit belongs to.
+FAMILIES: Final = dict.fromkeys(PREDICTED, "heat") | dict.fromkeys(HUMID, "moisture") | {"uv_back": "uv"}
 
 
 @dataclass(frozen=True)
@@ -209,17 +211,24 @@ def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits
 
 def _limits(plan: HabitatPlan, profile: Profile, found: Assessment, units: KeeperUnits) -> list[str]:
     """What cannot be held here and why, once for each cause; nothing as long as a change on offer may still mend it."""
-    climate = [item for item in found.findings if item.step in CLIMATE_STEPS and item.severity in GRAVE]
-    if not climate or any(item.remedy is not None and item.remedy.changes for item in climate):
+    grave = [item for item in found.findings if item.severity in GRAVE and item.step in CLIMATE_STEPS]
+    if not grave:
         return []
+    mended = {_family(item.code) for item in grave if item.remedy is not None and item.remedy.changes}
     said = []
-    for limit in first_of_each(limits(plan, profile, found)):
+    for limit in first_of_each(item for item in limits(plan, profile, found) if FAMILIES[item.quantity.key] not in mended):
         quantity = limit.quantity
         why = wording.reason(replace(quantity, reason=limit.reason), units)
         name = wording.name(quantity)
         head = _("%(name)s, %(when)s") % {"name": name, "when": wording.when(quantity)} if quantity.phase else name
         said.append(f"{head}: {why[:1].lower()}{why[1:]}" if not why.startswith("UV") else f"{head}: {why}")
     return said
+
+
+def _family(code: str) -> str:
+    """What a finding is about: "heat", "moisture", "uv"; water goes with heat."""
+    family = code.partition(".")[0]
+    return "heat" if family == "water" else family
 
 
 def vetted(habitat: Habitat, plan: HabitatPlan, profile: Profile, found: Assessment, only: str = "") -> Assessment:
