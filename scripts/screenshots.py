@@ -15,7 +15,7 @@ DESK, PHONE, WHOLE = (1280, 800), (390, 844), (1280, 1180)  # the last with the 
 # file name -> habitat's name ("" for none), address after it, window; on the bench, the layers that are to be shown
 PICTURES = {
     "habitats": ("", "/habitats/", DESK),
-    "species": ("", "/species/", DESK),
+    "room": ("", "link:What its enclosures make of this room", DESK),
     "species-sheet": ("", "/species/leopard-gecko/", DESK),
     "space": ("Saltern box", "space/", DESK),
     "plan-animal": ("Dune table", "?step=animal&season=winter", DESK),
@@ -50,7 +50,12 @@ def main() -> None:
         homes = {link.inner_text(): link.get_attribute("href") for link in page.locator(".habitat h3 a").all()}
         for name, (habitat, rest, size, *layers) in PICTURES.items():
             page.set_viewport_size({"width": size[0], "height": size[1]})
-            page.goto(address + (f"{homes[habitat]}{rest}" if habitat else rest))
+            link = rest.removeprefix("link:")
+            if link != rest:
+                page.goto(f"{address}/habitats/")
+                page.get_by_role("link", name=link).first.click()
+            else:
+                page.goto(address + (f"{homes[habitat]}{rest}" if habitat else rest))
             page.wait_for_timeout(300)
             for layer in LAYERS if layers else ():
                 button = page.locator(f".layer.{layer}")
