@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 from husbandry.animal.needs import ADULT_SIZE
 from husbandry.animal.weighings import Weighing
 from husbandry.assess import vetting
-from husbandry.assess.assess import NO_DAYS, Depth, Records, assess
+from husbandry.assess.assess import Depth, Records, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Change, Finding, Quantity
 from husbandry.feeding.menu import Menu
@@ -23,6 +23,7 @@ from ridgeback.planner import feeds
 from ridgeback.units import KeeperUnits
 
 # Every species has these; the profile's own topics come on top.
+LOOK: Final = Depth(days_of=(), spread=False, propose=False)  # bands and what is found: no chances, nothing proposed
 ALWAYS: Final = {"size": ("graduated", ADULT_SIZE), GROWTH: (APPETITE, LEAN)}
 
 
@@ -46,7 +47,7 @@ def topics(
     plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], units: KeeperUnits
 ) -> list[dict[str, Any]]:
     """Each topic with its schools and what every one of them would change in this plan."""
-    now = assess(plan, profile, today, records=Records(weighings=weighings), depth=NO_DAYS)
+    now = assess(plan, profile, today, records=Records(weighings=weighings), depth=LOOK)
     found = []
     for topic, schools in offered(profile).items():
         used = in_use(plan, profile, topic)
@@ -55,7 +56,7 @@ def topics(
             effect: dict[str, Any] = {"bands": [], "gone": [], "new": [], "food": []}
             if school != used:
                 trial = plan.model_copy(update={"schools": plan.schools | {topic: school}})
-                effect = effects(now, assess(trial, profile, today, records=Records(weighings=weighings), depth=NO_DAYS), units)
+                effect = effects(now, assess(trial, profile, today, records=Records(weighings=weighings), depth=LOOK), units)
             shown.append({"code": f"{topic}:{school}", "name": wording.school(topic, school), "used": school == used, **effect})
         found.append({"topic": wording.topic(topic), "schools": shown})
     return found
@@ -75,7 +76,7 @@ def after(
     except PlanProblems:
         return None
     now, then = (
-        assess(item, profile, today, records=Records(weighings=weighings), depth=Depth(days_of=(), spread=False))
+        assess(item, profile, today, records=Records(weighings=weighings), depth=LOOK)
         for item in (plan, trial)
     )
     return effects(now, then, units)
