@@ -35,6 +35,7 @@ RANK: Final = {Verdict.INSIDE: 0, Verdict.NEAR: 1, Verdict.OUTSIDE: 2, Verdict.D
 HELD: Final = ("basking_held", "warm_held", "cool_held", "humidity_held")  # % of the day in band
 LESS_PERCENT: Final = 3.0  # of the day: less than that is no worsening
 GROWN_K: Final = 0.4  # a temperature's danger may not grow by more
+FAR_SHARE: Final = 0.01  # or by more than this of what it is beyond already, far out where no number is sure to the kelvin
 GROWN_SHARE: Final = 0.02  # a danger that is there already may not grow by more of its own size
 STRICTER: Final = 0.6  # of both, for what is offered: worked out with its spread a number may differ by a tenth of a kelvin
 MOST_TRIALS: Final = 10  # for one finding
@@ -231,7 +232,7 @@ def _worse(before: Quantity, after: Quantity, grave: bool, share: float = 1.0) -
         return not (grave and after.verdict is Verdict.NEAR)
     if after.verdict is Verdict.DANGEROUS:
         # Celsius has no zero of its own: there a share of the number would mean nothing.
-        hair = GROWN_K if after.unit == "degC" else GROWN_SHARE * abs(before.value or 0.0)
+        hair = max(GROWN_K, FAR_SHARE * miss(before)) if after.unit == "degC" else GROWN_SHARE * abs(before.value or 0.0)
         return miss(after) > miss(before) + share * hair
     return False
 

@@ -20,7 +20,7 @@ SENSES: Final = {
     "warm air": gettext_lazy("lives in warm air"),
     "cool": gettext_lazy("wants it cool"),
 }
-HOUSED: Final = {"screen": gettext_lazy("a screen cage, with lamp and tube above it")}
+HOUSED: Final = {"": gettext_lazy("what holds its bands"), "screen": gettext_lazy("a screen cage, with lamp and tube above it")}
 ORAL_D3: Final = {
     "serves": gettext_lazy("vitamin D3 by mouth serves"),
     "doubtful": gettext_lazy("vitamin D3 by mouth is doubtful: give UVB"),
@@ -75,7 +75,7 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
             _("zone %(zone)s; %(d3)s") % {"zone": profile.uv_zone.value, "d3": ORAL_D3[profile.oral_d3.value]},
             profile.uv_zone,
         ),
-        *([(_("Housed in"), str(HOUSED[profile.housing.value]), profile.housing)] if profile.housing is not None else []),
+        (_("Housed in"), str(HOUSED[profile.housing.value if profile.housing is not None else ""]), profile.housing),
         (_("Awake"), profile.activity.value, profile.activity),
         (_("Water"), profile.water.value, profile.water),
     ]

@@ -75,10 +75,7 @@ def after(
         trial = read_data(vetting.applied(plan, changes))
     except PlanProblems:
         return None
-    now, then = (
-        assess(item, profile, today, records=Records(weighings=weighings), depth=LOOK)
-        for item in (plan, trial)
-    )
+    now, then = (assess(item, profile, today, records=Records(weighings=weighings), depth=LOOK) for item in (plan, trial))
     return effects(now, then, units)
 
 
