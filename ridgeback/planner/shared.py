@@ -35,6 +35,7 @@ CHANGES: Final = {
 CHANGES_H: Final = {"closed": 0.4, "ajar": 2.0, "fan": 4.0, "open": 8.0}  # estimates
 OTHER_K, OTHER_PERCENT = 0.5, 3.0  # a plan whose room differs by less says as much
 MOST_SHOWN: Final = 8
+LEAST_SHOWN_K: Final = 0.05
 
 
 @dataclass(frozen=True)
@@ -100,12 +101,19 @@ def rows(kept: dict[str, Any], made: dict[str, SharedRoom], units: KeeperUnits) 
                     "phase": names.PHASES[phase],
                     "alone": units.say(Measure(bare, "degC")),
                     "shared": units.say(Measure(value, "degC")),
-                    "more": f"{'+' if value >= bare else '−'}{units.say(Measure(abs(value - bare), 'K'))}",
+                    "more": _difference(value - bare, units),
                     "percent_alone": f"{kept[season]['humidity_percent']:.0f}",
                     "percent": f"{room.percent:.0f}",
                 }
             )
     return found
+
+
+def _difference(kelvin: float, units: KeeperUnits) -> str:
+    """A difference with its sign; a dash for none that shows."""
+    if abs(kelvin) < LEAST_SHOWN_K:
+        return "–"
+    return f"{'+' if kelvin > 0 else '−'}{units.say(Measure(abs(kelvin), 'K'))}"
 
 
 def largest(found: Standing, made: dict[str, SharedRoom]) -> list[dict[str, Any]]:
