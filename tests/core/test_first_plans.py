@@ -24,6 +24,7 @@ SAMPLE = [
 ]
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("case", SAMPLE, ids=[" ".join(case) for case in SAMPLE])
 def test_a_first_plan_is_in_its_bands_or_says_why_not_and_endangers_nothing(case: Case) -> None:
     """Common practice, no source: what a keeper is shown first holds, or says what of the room stands in the way."""

@@ -258,6 +258,7 @@ def test_a_heater_that_gives_nothing_is_not_lowered() -> None:
         assert item.remedy.code == "heat.cool_the_room", item.id
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("place", range(0, len(shipped()), 4))
 def test_a_glance_finds_what_a_whole_look_finds(place: int) -> None:
     """The list leaves out days, heights and proposals: what is found stays the same, in the same words and numbers."""
