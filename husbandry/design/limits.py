@@ -4,7 +4,7 @@ A sentence is given only where a trial shows it: everything off and still too wa
 down until this band holds, and another one left.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -128,11 +128,8 @@ class _Look:
         lit = self._at(self._climate("lit", replace(self.case, heaters=self.lights)), item)
         if lit >= high - HAIR_K:
             return Reason(ReasonCode.LIMIT_LIGHT_WARM, _measures("degC", off=bare, lit=lit, most=high))
-        low, full = 0.0, 1.0
-        for _ in range(HALVINGS):
-            middle = (low + full) / 2
-            low, full = (middle, full) if self._at(self._scaled(middle), item) <= high else (low, middle)
-        left = self._left(self._scaled(low), item, too_low=True)
+        enough = _edge(0.0, 1.0, lambda factor: self._at(self._scaled(factor), item) <= high)
+        left = self._left(self._scaled(enough), item, too_low=True)
         if left is None:
             return None
         other, value = left
@@ -146,13 +143,10 @@ class _Look:
         low = item.band.low
         if low is None or len(self.lights) == len(self.case.heaters):
             return None
-        less, more = 1.0, MOST_TIMES
-        if self._at(self._scaled(more), item) < low:
+        if self._at(self._scaled(MOST_TIMES), item) < low:
             return None
-        for _ in range(HALVINGS):
-            middle = (less + more) / 2
-            less, more = (less, middle) if self._at(self._scaled(middle), item) >= low else (middle, more)
-        left = self._left(self._scaled(more), item, too_low=False)
+        enough = _edge(MOST_TIMES, 1.0, lambda factor: self._at(self._scaled(factor), item) >= low)
+        left = self._left(self._scaled(enough), item, too_low=False)
         if left is None:
             return None
         other, value = left
@@ -192,12 +186,9 @@ class _Look:
         """Moist enough here, and then too moist by day or by night, or in the other season's half that is misted alike."""
         assert item.band is not None
         low = item.band.low or 0.0
-        given, most = self.case.in_season(item.season).misting_kg_per_day, most_kg
-        for _ in range(HALVINGS):
-            middle = (given + most) / 2
-            enough = self._at(self._misted(middle, item.season), item) >= low
-            given, most = (given, middle) if enough else (middle, most)
-        climate = self._misted(most, item.season)
+        given = self.case.in_season(item.season).misting_kg_per_day
+        enough = _edge(most_kg, given, lambda kg: self._at(self._misted(kg, item.season), item) >= low)
+        climate = self._misted(enough, item.season)
         others = [
             other for other in self.found.quantities if other.key in HUMID and other.season == item.season and other.id != item.id
         ]
@@ -265,6 +256,14 @@ class _Look:
         if endangers(before, after) or weight(after.findings) >= weight(before.findings):
             return Reason(ReasonCode.LIMIT_TUBE_WARMS)
         return None
+
+
+def _edge(holds: float, fails: float, held: Callable[[float], bool]) -> float:
+    """Halve the way between a number with which something is held and one with which it is not; the nearest with which it is."""
+    for _ in range(HALVINGS):
+        middle = (holds + fails) / 2
+        holds, fails = (middle, fails) if held(middle) else (holds, middle)
+    return holds
 
 
 def _measures(unit: str, **values: float) -> dict[str, Parameter]:

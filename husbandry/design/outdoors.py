@@ -11,6 +11,8 @@ from datetime import date
 from typing import Final
 
 from husbandry.animal.body import body_of
+from husbandry.assess.vetting import harmless
+from husbandry.assessment import Change
 from husbandry.climate.case import EnclosureCase, HeatedHideCase, OutsideCase, RoomState, SunCase
 from husbandry.climate.day import course
 from husbandry.climate.network import build, hide_loss_w_k
@@ -183,17 +185,30 @@ def night_hide(plan: HabitatPlan, profile: Profile, today: date, found: tuple[Mo
     box = plan.enclosure
     if length_m > box.length_m / 2 or height_m + plan.ground.depth_m >= box.height_m:
         return None
-    far_m = length_m / 2 if spot_x_m(plan) > box.length_m / 2 else box.length_m - length_m / 2
-    bare = Hide(x_m=round(far_m, 3), length_m=length_m, height_m=height_m, insulation_m=FOAM_M)
-    case = HeatedHideCase(far_m, length_m, hide_depth_m(plan, bare), height_m, FOAM_M)
+    bare = Hide(x_m=0.0, length_m=length_m, height_m=height_m, insulation_m=FOAM_M)
+    case = HeatedHideCase(0.0, length_m, hide_depth_m(plan, bare), height_m, FOAM_M)
     needs_w = hide_loss_w_k(case) * missing_k
     watts = next((size for size in HIDE_SIZES_W if size >= needs_w), None)
     if watts is None:
         return None
-    hide = bare.model_copy(update={"heated_w": watts, "heated_to_c": round(least_c + HELD_ABOVE_K, 1)})
+    held = bare.model_copy(update={"heated_w": watts, "heated_to_c": round(least_c + HELD_ABOVE_K, 1)})
+    hide = _placed(plan, profile, today, held)
+    if hide is None:
+        return None
     pen = enclosure_case(plan)
     pen = replace(pen, outdoors=OutsideCase(coldest_c, 0.0))
     return NightHide(hide, needs_w, _heat_for(pen, missing_k))
+
+
+def _placed(plan: HabitatPlan, profile: Profile, today: date, hide: Hide) -> Hide | None:
+    """The hide at the first place, from the far end on, where it adds no danger and makes nothing wrong, or None."""
+    near_m, far_m = hide.length_m / 2, plan.enclosure.length_m - hide.length_m / 2
+    ends = (near_m, far_m) if spot_x_m(plan) > plan.enclosure.length_m / 2 else (far_m, near_m)
+    for x_m in (ends[0], (ends[0] + plan.enclosure.length_m / 2) / 2, plan.enclosure.length_m / 2, ends[1]):
+        placed = hide.model_copy(update={"x_m": round(x_m, 3)})
+        if harmless(plan, profile, today, (Change(f"hides.{len(plan.hides)}", placed.model_dump(mode="json")),)):
+            return placed
+    return None
 
 
 def _share_above(mean_c: float, limit_c: float) -> float:

@@ -138,7 +138,9 @@ def changes_of(plan: HabitatPlan, made: dict[str, SharedRoom]) -> tuple[Change, 
     for season, room in made.items():
         said = getattr(plan.room, season)
         new = {"day_c": round(room.day_c, 1), "night_c": round(room.night_c, 1), "humidity_percent": float(round(room.percent))}
-        apart = [abs(new[name] - getattr(said, name)) for name in ("day_c", "night_c")]
+        apart = [abs(new[f"{phase}_c"] - plan.room_c(season, phase)) for phase in ("day", "night")]
         if max(apart) > OTHER_K or abs(new["humidity_percent"] - said.humidity_percent) > OTHER_PERCENT:
             found += [Change(f"room.{season}.{name}", value) for name, value in new.items()]
+            if said.curve_c:  # an hourly room would go on counting in place of what is written
+                found.append(Change(f"room.{season}.curve_c", []))
     return tuple(found)

@@ -230,3 +230,27 @@ def test_a_heated_hide_spends_what_its_walls_lose() -> None:
     day = course(case, solve_steady(case, spread=False), "winter")
     assert day.nodes[:, nodes.heated_hide].mean() == pytest.approx(26.0, abs=0.4)
     assert day.duty[:, -1].mean() * 60 == pytest.approx(state.watts, rel=0.1)
+
+
+def test_a_heated_hide_is_not_offered_where_it_would_stand_under_a_lamp() -> None:
+    """Offered like every change: only where it adds no danger. Lamps close over every place leave none."""
+    lamps = [EMITTER | {"x_m": x / 10, "height_m": 0.2} for x in (2, 10, 16, 20, 24, 30, 35, 38)]
+    free, low = (
+        plan(
+            species="hermanns-tortoise",
+            animal={"length_m": 0.16},
+            schools={},
+            enclosure=SHELLS["frame"] | {"length_m": 4.0, "width_m": 2.0},
+            ground={"kind": "soil", "depth_m": 0.05},
+            platform=None,
+            hides=[],
+            heaters=heaters,
+            uv_lamps=[],
+            outdoors=INLAND,
+        )
+        for heaters in ([], lamps)
+    )
+    tortoise = find(free.species)
+    cold = months(free, tortoise, TODAY)
+    assert night_hide(free, tortoise, TODAY, cold) is not None
+    assert night_hide(low, tortoise, TODAY, cold) is None

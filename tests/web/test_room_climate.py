@@ -69,6 +69,19 @@ def test_the_room_is_written_into_the_plans_once_each_as_a_revision(client: Clie
     assert "All plans have this room." in text(client, url)
 
 
+def test_an_hourly_room_gives_way_to_the_one_that_is_written(
+    client: Client, make_habitat: Callable[..., Habitat], url: str
+) -> None:
+    """Left in the plan, its curve would go on counting while the page says that all plans have this room."""
+    hourly = make_habitat(name="Hourly", room__summer__curve_c=[30.0] * 24)
+    client.post(url, ROOM)
+    client.post(url, {"do": "write", "once": "a-press"})
+    plan = mapping.plan_of(Habitat.objects.get(pk=hourly.pk))
+    assert plan.room.summer.curve_c == ()
+    assert plan.room_c("summer", "day") == pytest.approx(plan.room.summer.day_c)
+    assert "All plans have this room." in text(client, url)
+
+
 @pytest.mark.parametrize(
     ("changes", "said"),
     [
