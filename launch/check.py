@@ -53,9 +53,10 @@ def ended_static(running: Running) -> bool:
 
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./test", description="Run Ridgeback's checks.")
-    parser.add_argument("what", nargs="?", choices=["quick", "coverage"], help="skip browser and sweeps; measure the core alone")
+    told = "skip browser and sweeps; take the sweeps whole, by hand; measure the core alone"
+    parser.add_argument("what", nargs="?", choices=["quick", "all", "coverage"], help=told)
     arguments, rest = parser.parse_known_args()
-    browser = arguments.what is None
+    browser = arguments.what in (None, "all")
     began = time.monotonic()
     folder = Path(tempfile.mkdtemp(prefix="ridgeback-test-"))
     folder.chmod(0o755)
@@ -68,7 +69,10 @@ def main() -> int:
         environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
         # Many small arrays and as many workers as cores: threads of the algebra library would only wait for one another.
         environment.setdefault("OPENBLAS_NUM_THREADS", "1")
+        environment |= {"RIDGEBACK_TEST": "all"} if arguments.what == "all" else {}
         static = start_static(python.parent, environment)
+        # Both workers would else compile the stepping of days for themselves.
+        subprocess.run([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment)
         cluster = Cluster(folder, throwaway=True)
         cluster.create()
         cluster.start()

@@ -5,6 +5,7 @@ import contextlib
 import errno
 import hashlib
 import os
+import pwd
 import shutil
 import signal
 import subprocess
@@ -54,10 +55,15 @@ def web_user(python: Path) -> str | None:
 
 
 def prepared_state(demo: bool) -> str:
-    """Return a digest of what `manage.py prepare` works from: migrations, static files, the book, whether the demo is wanted."""
+    """Return a digest of what `manage.py prepare` works from: migrations, static files, the book, what is compiled, the demo."""
     digest = hashlib.sha256(f"{demo}".encode())
     for path in sorted(
-        [*ROOT.glob("ridgeback/*/migrations/*.py"), *ROOT.glob("ridgeback/static/**/*"), *ROOT.glob("husbandry/species/data/*")]
+        [
+            *ROOT.glob("ridgeback/*/migrations/*.py"),
+            *ROOT.glob("ridgeback/static/**/*"),
+            *ROOT.glob("husbandry/species/data/*"),
+            *ROOT.glob("husbandry/climate/*.py"),
+        ]
     ):
         status = path.stat()
         digest.update(f"{path.relative_to(ROOT)} {status.st_size} {status.st_mtime_ns}\n".encode())
@@ -91,19 +97,38 @@ class Server:
             raise Stop  # it has said why
 
     def prepare(self, *, demo: bool) -> None:
-        """Migrate, collect static files and load the demo, unless this very state was prepared in this data folder."""
+        """Migrate, compile, collect static files and load the demo, unless this very state was prepared in this data folder."""
         stamp, state = self.folder / "prepared", prepared_state(demo)
         if self.cluster is not None and stamp.exists() and stamp.read_text() == state:
             return
-        if demo:
-            self.manage("prepare", "--demo", RIDGEBACK_DEMO_PASSWORD=secret(self.folder, "demo-password", 9))
-        else:
-            self.manage("prepare")
+        compiling = self.compile()
+        try:
+            if self.user is None:
+                compiling.wait()  # what follows uses the same
+            if demo:
+                self.manage("prepare", "--demo", RIDGEBACK_DEMO_PASSWORD=secret(self.folder, "demo-password", 9))
+            else:
+                self.manage("prepare")
+        finally:
+            compiling.wait()
         stamp.write_text(state)
+
+    def compile(self) -> "subprocess.Popen[bytes]":
+        """Begin to compile the stepping of days for the web process; where this fails, it does so itself when it is first asked."""
+        if self.user is not None:
+            kept, owner = self.folder / "compiled", pwd.getpwnam(self.user)
+            kept.mkdir(exist_ok=True)
+            os.chown(kept, owner.pw_uid, owner.pw_gid)
+        command = [*as_user(self.user, death_signal="TERM"), str(self.python), "-m", "husbandry.climate.precompile"]
+        return subprocess.Popen(command, cwd=ROOT, env=self.environment() | self.own_code())
+
+    def own_code(self) -> dict[str, str]:
+        """Where a web process of another user keeps what it has compiled: nothing of it is ever run by root."""
+        return {} if self.user is None else {"NUMBA_CACHE_DIR": str(self.folder / "compiled")}
 
     def start_web(self) -> None:
         command = [*as_user(self.user, death_signal="TERM"), str(self.python), "-m", "ridgeback.serve", "--port", str(self.port)]
-        self.web = subprocess.Popen(command, cwd=ROOT, env=self.environment(), start_new_session=True)
+        self.web = subprocess.Popen(command, cwd=ROOT, env=self.environment() | self.own_code(), start_new_session=True)
         deadline = time.monotonic() + WEB_START_SECONDS
         while not self.answers():
             if self.database_is_dead():

@@ -148,6 +148,7 @@ class EnclosureCase:
     which are `wall_m` thick where that is not the kind's usual.
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light; `winter` is
     the water given then, where it is not the same all year.
+    `leaf_m2` is the area of the leaves of all plants, one side of each.
     `belief` is what is held of the models' parameters; `outdoors` where it stands out of doors: wind, sky and earth. `probes` are
     places of the keeper's own that are read.
     """
@@ -184,6 +185,7 @@ class EnclosureCase:
     outdoors: OutsideCase | None = None
     probes: tuple[ProbeCase, ...] = ()
     heated_hide: HeatedHideCase | None = None
+    leaf_m2: float = 0.0
 
     @cached_property
     def shell(self) -> "EnclosureCase":

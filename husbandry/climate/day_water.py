@@ -2,22 +2,30 @@
 
 The vapour pressure follows its own linear balance over the minutes that things are held, exactly:
 `C de/dt = carried (e_room − e) + Σ r (e_at − e) + given`. What is misted lies as a film that shrinks as it dries; what
-condenses stays on its wall and evaporates from there; dry bedding takes up and gives off vapour by its own humidity. Plain floats.
+condenses stays on its wall and evaporates from there; dry bedding takes up and gives off vapour by its own humidity. Compiled.
 """
 
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Final
+from typing import Final, NamedTuple
 
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.climate import ground, humidity
 from husbandry.climate.air import MAGNUS_A, MAGNUS_B_C, MAGNUS_PA
-from husbandry.climate.ground import KEPT_DRY_M, evaporating_share
-from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE, saturation
-from husbandry.climate.terms import AT_ONCE, FILM_KG_M2, Terms
+from husbandry.climate.compiled import compiled
+from husbandry.climate.ground import KEPT_DRY_M
+from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE
+from husbandry.climate.terms import AT_ONCE, BOWL, FILM_KG_M2, FULL, GIVEN, LEAVES, RATE, STOMATA, Ints, Terms
+
+Floats = NDArray[np.float64]
 
 STEEPNESS: Final = LATENT_HEAT * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + 20.0) ** 2  # W/K of evaporation per kg/s, near 20 °C
 
-Source = tuple[int, float, float]  # a node, kg/s per Pa, and the vapour pressure in Pa that it gives to
+saturation = compiled(humidity.saturation)
+evaporating_share = compiled(ground.evaporating_share)
 
 
 @dataclass(frozen=True)
@@ -60,160 +68,203 @@ class Moist:
     water: WaterBooks
 
 
-@dataclass(frozen=True)
-class Airing:
-    """Air changes of one look: 1/h at the present vapour pressure, how they grow with it (1/h per Pa), the room's vapour (Pa)."""
-
-    changes_h: float
-    more_h_pa: float
-    room_pa: float
-
-
 def first_water(terms: Terms, pressure_pa: float, node_c: Sequence[float]) -> Moist:
     """The water of a day that begins in steady state: nothing on the walls, damp ground full, bedding as humid as the air at its
     own temperature.
     """
-    humid = tuple(min(pressure_pa / saturation(node_c[node]), 1.0) for node, _rate, _kg in terms.wet.bed)
-    return Moist(pressure_pa, (0.0,) * len(terms.wet.skins), humid, WaterBooks(ground=terms.supply.ground_full))
+    wet = terms.wet
+    bed = terms.source_node[wet.soil : wet.soil + wet.bed].tolist()
+    humid = tuple(min(pressure_pa / humidity.saturation(node_c[node]), 1.0) for node in bed)
+    return Moist(pressure_pa, (0.0,) * wet.skins, humid, WaterBooks(ground=terms.supply.ground_full))
 
 
-def _dew_point(vapour_pa: float) -> float:
+# Places in `Water.books`: the pressure in Pa and the kg; then how the pressure goes on after a step: from, towards, rate in 1/s,
+# and 1 where any water condenses.
+PRESSURE, FILM, GROUND, WAS_GIVEN, EVAPORATED, CONDENSED, CARRIED = range(7)
+NOW, TOWARDS, PACE, CONDENSES = range(7, 11)
+# Rows of `Water.flow`.
+RATE_NOW, AT, FLOW = range(3)
+
+
+class Water(NamedTuple):
+    """What a step changes of the water: the books, what each source holds (humidity of bedding, kg of dew), and the flows.
+
+    `flow` (3, k): kg/s per Pa, 0 where it rests; the vapour pressure it gives to (Pa); kg/s. First the sources of `Terms`, then by
+    air node the bowl and the leaves, then the film by wall; `node` says where each takes its heat from.
+    """
+
+    books: Floats
+    holds: Floats
+    flow: Floats
+    node: Ints
+
+
+def water_of(terms: Terms, moist: Moist) -> Water:
+    """A run's own water, as it stands at its beginning."""
+    wet, surface, books = terms.wet, terms.surface, moist.water
+    air = np.arange(terms.air.shape[1])
+    node = np.concatenate([terms.source_node, air, air, np.arange(surface.seen_from, surface.seen_to)])
+    kept = [moist.pressure_pa, books.film - sum(moist.dew_kg), books.ground]
+    done = [books.given, books.evaporated, books.condensed, books.carried]
+    holds = np.concatenate([np.zeros(wet.soil), moist.bed_humidity, np.zeros(wet.other), moist.dew_kg])
+    return Water(np.array([*kept, *done, 0.0, 0.0, 0.0, 0.0]), holds, np.zeros((3, node.size)), node)
+
+
+def moist_of(terms: Terms, water: Water) -> Moist:
+    """The water as it stands."""
+    wet = terms.wet
+    pressure, film, of_ground, given, evaporated, condensed, carried = water.books[:NOW].tolist()
+    dew = water.holds[wet.soil + wet.bed + wet.other :].tolist()
+    books = WaterBooks(given, evaporated, condensed, carried, of_ground, film + sum(dew))
+    return Moist(pressure, tuple(dew), tuple(water.holds[wet.soil : wet.soil + wet.bed].tolist()), books)
+
+
+@compiled
+def dew_point_c(vapour_pa: float) -> float:
     """Dew point in °C; the same as `air.dew_point` for one number."""
     ratio = math.log(max(vapour_pa, 1e-6) / MAGNUS_PA)
     return MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
 
 
-class RunningWater:
-    """What a step changes of the water. After `step`, `segment` says how the pressure goes on: now, towards, rate in 1/s, whether
-    any water condenses.
+@compiled
+def find_lasting(terms: Terms, water: Water, t: Floats, now_pa: float, clock: int, seconds: float) -> None:
+    """Set rate and pressure of every source but skins and film.
+
+    Damp ground dries through the layer on top, which grows by what has gone; dry bedding gives off the mean of so many seconds in
+    which it nears the air's humidity; a bowl lies a third of the way from the air to its dew point.
     """
+    wet, supply, flow, of_ground = terms.wet, terms.supply, water.flow, water.books[GROUND]
+    share = 1.0
+    if supply.ground_full > 0.0:
+        gone_m = (1.0 - of_ground / supply.ground_full) * supply.ground_m
+        share = evaporating_share(KEPT_DRY_M + gone_m) / evaporating_share(KEPT_DRY_M) if of_ground > 0.0 else 0.0
+    for k in range(wet.soil + wet.bed + wet.other):
+        rate, at = terms.source[RATE, k], saturation(t[terms.source_node[k]])
+        if k < wet.soil:
+            rate *= share
+        elif k < wet.soil + wet.bed:
+            kg = terms.source[FULL, k]
+            rate = kg * (1.0 - math.exp(-rate * at * seconds / kg)) / (seconds * at)
+            at *= water.holds[k]
+        flow[RATE_NOW, k], flow[AT, k] = rate, at
+    count, at_bowl = terms.air.shape[1], 0.0
+    if wet.bowl > 0.0:
+        air_c = 0.0
+        for i in range(count):
+            air_c += terms.air[BOWL, i] * t[i]
+        at_bowl = saturation(air_c - (air_c - dew_point_c(now_pa)) / 3.0)
+    k = water.holds.size
+    for i in range(count):
+        flow[RATE_NOW, k + i], flow[AT, k + i] = wet.bowl * terms.air[BOWL, i], at_bowl
+        leaves = terms.air[LEAVES, i] * terms.by_time[STOMATA, clock // 10]
+        flow[RATE_NOW, k + count + i] = leaves
+        flow[AT, k + count + i] = saturation(t[i]) if leaves > 0.0 else 0.0
 
-    def __init__(self, terms: Terms, moist: Moist) -> None:
-        self.wet, self.supply, self.seen = terms.wet, terms.supply, terms.surface.seen
-        books = moist.water
-        self.pressure, self.dew_kg, self.bed_humidity = moist.pressure_pa, list(moist.dew_kg), list(moist.bed_humidity)
-        self.film_kg, self.ground_kg = books.film - sum(moist.dew_kg), books.ground
-        self.given, self.evaporated, self.condensed, self.carried = books.given, books.evaporated, books.condensed, books.carried
-        self.segment = (0.0, 0.0, 0.0, False)
-        self.walls: list[int] = []
 
-    def end(self) -> Moist:
-        """Return the water as it stands."""
-        film = self.film_kg + sum(self.dew_kg)
-        books = WaterBooks(self.given, self.evaporated, self.condensed, self.carried, self.ground_kg, film)
-        return Moist(self.pressure, tuple(self.dew_kg), tuple(self.bed_humidity), books)
+@compiled
+def _find_film(terms: Terms, water: Water, t: Floats, now_pa: float, seconds: float) -> int:
+    """Set the film that a misting left, which shrinks as it dries: no more than lies there can go. Return where it begins."""
+    first, stop, lies = terms.surface.seen_from, terms.surface.seen_to, water.books[FILM]
+    size, mean_c = stop - first, 0.0
+    for i in range(first, stop):
+        mean_c += t[i] / size
+    at, rate = saturation(mean_c), 0.0
+    if lies > 0.0 and at > now_pa:
+        wetted_m2 = min(lies / FILM_KG_M2, terms.wet.wettable_m2)
+        rate = min(terms.wet.film_per_m2 * wetted_m2, lies / (seconds * (at - now_pa)))
+    begin = water.node.size - size
+    for i in range(begin, water.node.size):
+        water.flow[RATE_NOW, i], water.flow[AT, i] = rate / size, at
+    return begin
 
-    def step(self, t: list[float], airing: Airing, clock: int, seconds: float) -> list[Source]:
-        """Step the vapour pressure through the time that is held, exactly.
 
-        `t` are the nodes (°C) in its middle, `clock` the minute of the day. Returns by node what leaves it in kg/s, and by how many
-        watts that grows with each kelvin.
-        """
-        supply, at_pa, room_pa = self.supply, self.pressure, airing.room_pa
-        given, usual = supply.given[clock // 10], supply.per_change * airing.changes_h
-        # Linear about the present pressure: usual (e − e_room) + further (e − e_now).
-        further = max(supply.per_change * airing.more_h_pa * (at_pa - room_pa), -usual / 2)
-        now = at_pa + self._mist(clock)
-        soil, bed, others = self.soil(t), self.bed(t, seconds), self.others(t, now)
-        film, skins = self._film(t, now, seconds), self._skins(t, now, seconds)
-        gain, lost = usual * room_pa + further * at_pa + given, usual + further
-        for _node, rate, at in (*soil, *bed, *others, *film, *skins):
-            gain, lost = gain + rate * at, lost + rate
-        towards, pace = gain / lost, lost / supply.holds
-        gone = math.exp(-pace * seconds)
-        mean = towards + (now - towards) * (1 - gone) / (pace * seconds)
-        self.segment = (now, towards, pace, any(at < now for _node, _rate, at in skins))
-        self.pressure = towards + (now - towards) * gone
-        self.carried += (usual * (mean - room_pa) + further * (mean - at_pa)) * seconds
-        self.given += given * seconds
-        return self._moved((soil, bed, others, film, skins), mean, seconds)
-
-    def _moved(self, sources: tuple[list[Source], ...], mean: float, seconds: float) -> list[Source]:
-        """Book what each source gave at a mean vapour pressure."""
-        found: list[Source] = []
-        given = []
-        for part in sources:
-            flows = [rate * (at - mean) for _node, rate, at in part]
-            found += [(node, flow, rate * at * STEEPNESS) for (node, rate, at), flow in zip(part, flows, strict=True)]
-            given.append(flows)
-        soil, bed, _others, film, skins = given
-        taken = 0.0
-        for wall, flow in zip(self.walls, skins, strict=True):
-            taken += max(-flow, 0.0)
-            lies = self.dew_kg[wall] - flow * seconds
-            self.dew_kg[wall] = min(max(lies, 0.0), self.wet.skins[wall][3])  # more runs down
-        self.condensed += taken * seconds
-        if film:
-            self.film_kg = max(self.film_kg - seconds * sum(film), 0.0)
-        if soil and self.supply.ground_full:
-            self.ground_kg = max(self.ground_kg - seconds * sum(soil), 0.0)
-        for zone, flow in enumerate(bed):
-            humid = self.bed_humidity[zone] - flow * seconds / self.wet.bed[zone][2]
-            self.bed_humidity[zone] = min(max(humid, 0.0), 1.0)
-        self.evaporated += seconds * (sum(map(sum, given)) + taken)
-        return found
-
-    def soil(self, t: list[float]) -> list[Source]:
-        """What evaporates from damp ground through the dry layer on top: it grows by what has gone, shrinks by what is added."""
-        full = self.supply.ground_full
-        gone_m = (1 - self.ground_kg / full) * self.supply.ground_m if full else 0.0
-        share = evaporating_share(KEPT_DRY_M + gone_m) / evaporating_share(KEPT_DRY_M) if self.ground_kg or not full else 0.0
-        return [(node, rate * share, saturation(t[node])) for node, rate in self.wet.soil]
-
-    def bed(self, t: list[float], seconds: float) -> list[Source]:
-        """What dry bedding gives off, or takes up, by its own humidity: the mean of so many seconds in which it nears the air's."""
-        found = []
-        for (node, rate, kg), humid in zip(self.wet.bed, self.bed_humidity, strict=True):
-            at = saturation(t[node])
-            part = 1 - math.exp(-rate * at * seconds / kg)
-            found.append((node, kg * part / (seconds * at), humid * at))
-        return found
-
-    def others(self, t: list[float], now_pa: float) -> list[Source]:
-        """The same from every other wet surface and the bowl, which lies a third of the way from the air to its dew point."""
-        wet = self.wet
-        found = [(node, rate, saturation(t[node])) for node, rate in wet.others]
-        if wet.bowl:
-            air = sum(part * t[node] for node, part in wet.bowl_air)
-            at_bowl = saturation(air - (air - _dew_point(now_pa)) / 3)
-            found += [(node, part * wet.bowl, at_bowl) for node, part in wet.bowl_air]
-        return found
-
-    def _film(self, t: list[float], now_pa: float, seconds: float) -> list[Source]:
-        """A misting's film on all that it met: it shrinks as it dries, and no more than lies there can evaporate."""
-        begin, stop = self.seen
-        at = saturation(sum(t[begin:stop]) / (stop - begin))
-        if self.film_kg <= 0 or at <= now_pa:
-            return []
-        wetted_m2 = min(self.film_kg / FILM_KG_M2, self.supply.wettable_m2)
-        rate = min(self.wet.film_per_m2 * wetted_m2, self.film_kg / (seconds * (at - now_pa)))
-        return [(node, rate / (stop - begin), at) for node in range(begin, stop)]
-
-    def _skins(self, t: list[float], now_pa: float, seconds: float) -> list[Source]:
-        """The walls: water condenses on those below the dew point, and what lies on others dries off; `walls` says which."""
-        wet, found, dew_c = self.wet, [], _dew_point(now_pa)
-        self.walls = []
-        for wall, (air_node, node, rate, full_kg) in enumerate(wet.skins):
-            skin_c, dew_kg = t[node] + wet.skin_share * (t[air_node] - t[node]), self.dew_kg[wall]
-            if skin_c >= dew_c and not dew_kg:
-                continue
+@compiled
+def _find_skins(terms: Terms, water: Water, t: Floats, now_pa: float, seconds: float) -> bool:
+    """Set the walls: water condenses on those below the dew point, what lies on others dries off. Tell whether any condenses."""
+    wet, dew_c, condenses = terms.wet, dew_point_c(now_pa), False
+    for k in range(wet.soil + wet.bed + wet.other, water.holds.size):
+        node = terms.source_node[k]
+        skin_c, dew_kg = t[node] + wet.skin_share * (t[node - wet.first_wall] - t[node]), water.holds[k]
+        rate, at = terms.source[RATE, k], now_pa
+        if skin_c >= dew_c and dew_kg <= 0.0:
+            rate = 0.0
+        else:
             at = saturation(skin_c)
             if now_pa < at:
-                rate = min(rate * min(dew_kg / full_kg, 1.0), dew_kg / (seconds * (at - now_pa)))
-            self.walls.append(wall)
-            found.append((node, rate, at))
-        return found
+                rate = min(rate * min(dew_kg / terms.source[FULL, k], 1.0), dew_kg / (seconds * (at - now_pa)))
+            condenses = condenses or at < now_pa
+        water.flow[RATE_NOW, k], water.flow[AT, k] = rate, at
+    return condenses
 
-    def _mist(self, clock: int) -> float:
-        """Give what is misted at this minute; return by how much it raises the vapour pressure at once."""
-        supply = self.supply
-        added = supply.mistings.get(clock, 0.0)
-        if not added:
-            return 0.0
-        self.film_kg += MISTING_SHARE * added * (1 - AT_ONCE)
-        if supply.ground_full:
-            self.ground_kg = min(self.ground_kg + (1 - MISTING_SHARE) * added, supply.ground_full)
-        at_once = MISTING_SHARE * added * AT_ONCE
-        self.given += added
-        self.evaporated += at_once
-        return at_once / supply.holds
+
+@compiled
+def _mist(terms: Terms, water: Water, clock: int) -> float:
+    """Give what is misted at this minute; return by how much it raises the vapour pressure at once."""
+    full, books, added = terms.supply.ground_full, water.books, terms.misted[clock]
+    if added <= 0.0:
+        return 0.0
+    books[FILM] += MISTING_SHARE * added * (1.0 - AT_ONCE)
+    if full > 0.0:
+        books[GROUND] = min(books[GROUND] + (1.0 - MISTING_SHARE) * added, full)
+    at_once = MISTING_SHARE * added * AT_ONCE
+    books[WAS_GIVEN] += added
+    books[EVAPORATED] += at_once
+    return at_once / terms.supply.holds
+
+
+@compiled
+def step(
+    terms: Terms, water: Water, t: Floats, changes_h: float, more_h_pa: float, room_pa: float, clock: int, seconds: float
+) -> None:
+    """Step the vapour pressure through the time that is held, exactly, and book what every source gave.
+
+    `t` are the nodes (°C) in its middle, `clock` the minute of the day; the air changes at the present pressure (1/h), how they
+    grow with it (1/h per Pa), and the room's vapour (Pa).
+    """
+    supply, books, flow = terms.supply, water.books, water.flow
+    at_pa, given, usual = books[PRESSURE], terms.by_time[GIVEN, clock // 10], supply.per_change * changes_h
+    # Linear about the present pressure: usual (e − e_room) + further (e − e_now).
+    further = max(supply.per_change * more_h_pa * (at_pa - room_pa), -usual / 2.0)
+    now = at_pa + _mist(terms, water, clock)
+    find_lasting(terms, water, t, now, clock, seconds)
+    film = _find_film(terms, water, t, now, seconds)
+    books[CONDENSES] = 1.0 if _find_skins(terms, water, t, now, seconds) else 0.0
+    gain, lost = usual * room_pa + further * at_pa + given, usual + further
+    for k in range(water.node.size):
+        gain += flow[RATE_NOW, k] * flow[AT, k]
+        lost += flow[RATE_NOW, k]
+    towards, pace = gain / lost, lost / supply.holds
+    gone = math.exp(-pace * seconds)
+    mean = towards + (now - towards) * (1.0 - gone) / (pace * seconds)
+    books[NOW], books[TOWARDS], books[PACE] = now, towards, pace
+    books[PRESSURE] = towards + (now - towards) * gone
+    books[CARRIED] += (usual * (mean - room_pa) + further * (mean - at_pa)) * seconds
+    books[WAS_GIVEN] += given * seconds
+    for k in range(water.node.size):
+        flow[FLOW, k] = flow[RATE_NOW, k] * (flow[AT, k] - mean)
+    _book(terms, water, seconds, film)
+
+
+@compiled
+def _book(terms: Terms, water: Water, seconds: float, film: int) -> None:
+    """Book the flows: what lies where, and what evaporated and condensed; the film's begin at `film`."""
+    wet, books, holds = terms.wet, water.books, water.holds
+    taken = total = of_film = of_soil = 0.0
+    for k in range(water.node.size):
+        flow = water.flow[FLOW, k]
+        total += flow
+        if k < wet.soil:
+            of_soil += flow
+        elif k < wet.soil + wet.bed:
+            holds[k] = min(max(holds[k] - flow * seconds / terms.source[FULL, k], 0.0), 1.0)
+        elif wet.soil + wet.bed + wet.other <= k < holds.size:
+            taken += max(-flow, 0.0)
+            holds[k] = min(max(holds[k] - flow * seconds, 0.0), terms.source[FULL, k])  # more runs down
+        elif k >= film:
+            of_film += flow
+    if of_film != 0.0:
+        books[FILM] = max(books[FILM] - seconds * of_film, 0.0)
+    if terms.supply.ground_full > 0.0:
+        books[GROUND] = max(books[GROUND] - seconds * of_soil, 0.0)
+    books[CONDENSED] += taken * seconds
+    books[EVAPORATED] += seconds * (total + taken)

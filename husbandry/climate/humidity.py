@@ -43,6 +43,10 @@ HIDE_EXCHANGE_M3S: Final = 1.2e-5  # air through the doorway of a closed humid h
 MEAN_AIR_K: Final = 298.0
 PER_PASCAL: Final = 1 / (VAPOUR_GAS_CONSTANT * MEAN_AIR_K)  # kg/m³ of vapour per Pa
 SWEEPS: Final = 4
+LEAF_M_S: Final = (
+    0.0012  # of vapour out of leaves with open stomata: 2 mm/s through them, 3 mm/s from leaf to air, in series (estimate)
+)
+STOMATA_IN_THE_DARK: Final = 0.1  # of it, what leaves give when they are shut (estimate)
 
 
 def saturation(celsius: float) -> float:
@@ -68,14 +72,15 @@ def saturation(celsius: float) -> float:
 class Wetting:
     """The surfaces that give or take water, as m³ of air a second that each saturates.
 
-    `exchange` (n,) is that of each node, `bowl` that of the bowl, `bowl_air` the bowl's shares of the air nodes beside it,
-    `skins` (n,) that of the inner surfaces on which water condenses. `skin_share` is how far an inner surface lies from its
-    wall node towards its air node, 0 to 1.
+    `exchange` (n,) is that of each node, `bowl` that of the bowl, `bowl_air` the bowl's shares of the air nodes beside it, `leaves`
+    that of the leaves by air node with open stomata, `skins` (n,) that of the inner surfaces on which water condenses.
+    `skin_share` is how far an inner surface lies from its wall node towards its air node, 0 to 1.
     """
 
     exchange: Floats
     bowl: float
     bowl_air: Floats
+    leaves: Floats
     skins: Floats
     skin_share: float
 
@@ -96,7 +101,7 @@ def wetting(case: EnclosureCase) -> Wetting:
     References
     ----------
     The Lewis relation between heat and mass transfer, Incropera and DeWitt, Fundamentals of Heat and Mass Transfer
-    (docs/models.md [3]; recalled).
+    (docs/models.md [3]; recalled). Leaves: two resistances in series, Jones, Plants and Microclimate ([33]; recalled).
     """
     nodes = nodes_of(case)
     exchange, skins = np.zeros(nodes.count), np.zeros(nodes.count)
@@ -117,9 +122,9 @@ def wetting(case: EnclosureCase) -> Wetting:
         skins[nodes.walls] = MASS_TRANSFER * (sides + lid) / nodes.air_count
         half = walls.half_wall(walls.build_of(case.kind, case.wall_m))
         share = half / (half + walls.R_SIDEWAYS)
-    return Wetting(
-        exchange, MASS_TRANSFER * case.bowl_m2, nodes.air_shares(case, case.bowl_x_m, case.bowl_m2**0.5, 0.0), skins, share
-    )
+    bowl_air = nodes.air_shares(case, case.bowl_x_m, case.bowl_m2**0.5, 0.0)
+    leaves = np.full(nodes.air_count, LEAF_M_S * case.leaf_m2 / nodes.air_count)
+    return Wetting(exchange, MASS_TRANSFER * case.bowl_m2, bowl_air, leaves, skins, share)
 
 
 @dataclass(frozen=True)
@@ -147,7 +152,18 @@ class Airing:
     at_pa: Floats
 
 
-def vapour_pressure(case: EnclosureCase, node_c: Floats, room_pa: Floats, airing: Airing, wetness: Floats, given: Floats) -> Vapour:
+@dataclass(frozen=True)
+class Sources:
+    """What gives water, each of shape (B,): the factor on what evaporates, what is misted and fogged into the air (kg/s), and
+    how far leaves are open (0–1).
+    """
+
+    wetness: Floats
+    given: Floats
+    stomata: Floats
+
+
+def vapour_pressure(case: EnclosureCase, node_c: Floats, room_pa: Floats, airing: Airing, sources: Sources) -> Vapour:
     """Solve the water balance of the enclosure's air in steady state, at temperatures that are known.
 
     One vapour pressure stands for the whole enclosure. What evaporates and what the air brings is what the air carries off
@@ -163,10 +179,8 @@ def vapour_pressure(case: EnclosureCase, node_c: Floats, room_pa: Floats, airing
         Vapour pressure of the room's air in Pa, shape (B,).
     airing
         Air changes near the pressure looked for: moist air is light and leaves the faster.
-    wetness
-        Factor on everything that evaporates, shape (B,).
-    given
-        Water misted and fogged into the air, kg/s, shape (B,).
+    sources
+        What evaporates and what is given.
 
     Returns
     -------
@@ -177,7 +191,7 @@ def vapour_pressure(case: EnclosureCase, node_c: Floats, room_pa: Floats, airing
     ASHRAE Handbook – Fundamentals, psychrometrics (docs/models.md [2]); Alduchov and Eskridge 1996 (docs/models.md [4]);
     both recalled.
     """
-    nodes, wet = nodes_of(case), wetting(case.shell)
+    nodes, wet, wetness = nodes_of(case), wetting(case.shell), sources.wetness
     # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
     per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
     usual = per_change * airing.changes_h
@@ -185,11 +199,13 @@ def vapour_pressure(case: EnclosureCase, node_c: Floats, room_pa: Floats, airing
     further = np.maximum(per_change * airing.more_h_pa * (airing.at_pa - room_pa), -usual / 2)
     carried = usual + further
     rates = wet.exchange * PER_PASCAL * wetness[:, None]
+    if case.leaf_m2 > 0:
+        rates[:, nodes.air] += wet.leaves * PER_PASCAL * (wetness * sources.stomata)[:, None]
     at = saturation_pressure(node_c)
     bowl_rate = wet.bowl * PER_PASCAL * wetness
     bowl_air = node_c[:, nodes.air] @ wet.bowl_air
     lost = carried + rates.sum(axis=1) + bowl_rate
-    fixed_gain = usual * room_pa + further * airing.at_pa + (rates * at).sum(axis=1) + given
+    fixed_gain = usual * room_pa + further * airing.at_pa + (rates * at).sum(axis=1) + sources.given
     unbound = room_pa
     for _ in range(3):
         # A bowl lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).

@@ -6,9 +6,8 @@ side is the lighter.
 """
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -40,8 +39,7 @@ WIND_SPEED: Final = 1.0  # m/s near the ground in a garden that has hedges (esti
 WIND_CRACKS: Final = 3.0  # out of doors cracks and vents change this much more air (estimate)
 
 
-@dataclass(frozen=True)
-class AirExchange:
+class AirExchange(NamedTuple):
     """Air changes per hour, by 5 K of rise: `cracks_h` through what breathes either way, `top_h` through the top where the inside
     is the lighter; `swept_h` by what moves over the top, whatever the temperatures.
     """
@@ -56,11 +54,6 @@ class AirExchange:
         through_top = np.sqrt(self.top_h**2 * np.maximum(rise_k, 0.0) / REFERENCE_RISE_K + self.swept_h**2)
         return np.asarray(self.cracks_h * share + through_top)
 
-    def at_one(self, rise_k: float) -> float:
-        """The same for one number."""
-        share = max(math.sqrt(abs(rise_k) / REFERENCE_RISE_K), LEAST_SHARE)
-        return self.cracks_h * share + math.sqrt(self.top_h**2 * max(rise_k, 0.0) / REFERENCE_RISE_K + self.swept_h**2)
-
     def slope_at(self, rise_k: Floats) -> Floats:
         """By how much they grow with the rise, 1/h per K, of the same shape."""
         far = np.maximum(np.abs(rise_k), 1e-9)
@@ -69,20 +62,59 @@ class AirExchange:
         top = np.where(rise_k > 0, self.top_h**2 / (2 * REFERENCE_RISE_K * np.maximum(through_top, 1e-9)), 0.0)
         return np.asarray(cracks + top)
 
-    def slope_at_one(self, rise_k: float) -> float:
-        """The same for one number."""
-        cracks = 0.0
-        if abs(rise_k) > LEAST_RISE_K:
-            cracks = math.copysign(self.cracks_h / (2 * math.sqrt(abs(rise_k) * REFERENCE_RISE_K)), rise_k)
-        if rise_k <= 0.0 or self.top_h < 1e-9:
-            return cracks
-        through_top = math.sqrt(self.top_h**2 * rise_k / REFERENCE_RISE_K + self.swept_h**2)
-        return cracks + self.top_h**2 / (2 * REFERENCE_RISE_K * through_top)
-
     @property
     def usual_h(self) -> float:
         """Air changes per hour at 5 K."""
-        return self.at_one(REFERENCE_RISE_K)
+        return changes_at(self, REFERENCE_RISE_K)
+
+
+def changes_at(exchange: AirExchange, rise_k: float) -> float:
+    """Return the air changes of one rise; the same as `AirExchange.at` for one number.
+
+    Parameters
+    ----------
+    exchange
+        How the enclosure changes its air.
+    rise_k
+        By how much the inside's virtual temperature stands above the room's, K.
+
+    Returns
+    -------
+    1/h.
+
+    References
+    ----------
+    Flow with the square root of the difference: the stack effect, ASHRAE Handbook – Fundamentals (docs/models.md [2]; recalled).
+    """
+    share = max(math.sqrt(abs(rise_k) / REFERENCE_RISE_K), LEAST_SHARE)
+    return exchange.cracks_h * share + math.sqrt(exchange.top_h**2 * max(rise_k, 0.0) / REFERENCE_RISE_K + exchange.swept_h**2)
+
+
+def slope_at(exchange: AirExchange, rise_k: float) -> float:
+    """Return by how much the air changes grow with the rise; the same as `AirExchange.slope_at` for one number.
+
+    Parameters
+    ----------
+    exchange
+        How the enclosure changes its air.
+    rise_k
+        By how much the inside's virtual temperature stands above the room's, K.
+
+    Returns
+    -------
+    1/h per K.
+
+    References
+    ----------
+    The derivative of `changes_at`.
+    """
+    cracks = 0.0
+    if abs(rise_k) > LEAST_RISE_K:
+        cracks = math.copysign(exchange.cracks_h / (2 * math.sqrt(abs(rise_k) * REFERENCE_RISE_K)), rise_k)
+    if rise_k <= 0.0 or exchange.top_h < 1e-9:
+        return cracks
+    through_top = math.sqrt(exchange.top_h**2 * rise_k / REFERENCE_RISE_K + exchange.swept_h**2)
+    return cracks + exchange.top_h**2 / (2 * REFERENCE_RISE_K * through_top)
 
 
 def virtual_rise(rise_k: Floats, vapour_pa: Floats) -> Floats:

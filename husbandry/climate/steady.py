@@ -206,7 +206,7 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
         still = turn > 0 and _left(moved, before) < still_k
         before = moved
         airing, (h_conv, h_rad, seen_c) = problem.airing(ends, at.vapour_pa), problem.surface(ends)
-        vapour = humidity.vapour_pressure(case, ends, problem.room_pa, airing, problem.vary.wetness, problem.given)
+        vapour = humidity.vapour_pressure(case, ends, problem.room_pa, airing, problem.sources)
         at = _Guess(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, modes, vapour.pressure_pa)
         if still:
             break

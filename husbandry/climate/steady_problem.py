@@ -26,7 +26,7 @@ class SteadyProblem:
     """What is given: an enclosure in some seasons, in `varied` variations of what is uncertain.
 
     Order of the batch: the first of the day's `phases` in all seasons with their variations, then the next. Of shape (B,) `room_c`,
-    `room_pa` (the room's vapour pressure) and `given` (kg/s of water); (B, n) `outside_w` W from sun, earth and sky; (B, heaters)
+    `room_pa` (the room's vapour pressure), and those of `sources`; (B, n) `outside_w` W from sun, earth and sky; (B, heaters)
     the duties' limits `most` and the probes' set points `wanted` in °C; `rows` (heaters, n) are what the probes read of the nodes,
     `direct` (heaters,) the K each is warmed by its own heater.
     """
@@ -39,7 +39,7 @@ class SteadyProblem:
     network: Network
     room_c: Floats
     room_pa: Floats
-    given: Floats
+    sources: humidity.Sources
     outside_w: Floats
     most: Floats
     wanted: Floats
@@ -181,7 +181,11 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
         net,
         room_c,
         np.minimum(percent / 100 * repeated.room_humidity, 1.0) * saturation_pressure(room_c),
-        np.repeat([humidity.given_mean(case.in_season(season)) for season, _phase in states], count),
+        humidity.Sources(
+            repeated.wetness,
+            np.repeat([humidity.given_mean(case.in_season(season)) for season, _phase in states], count),
+            np.repeat([1.0 if phase.lit else humidity.STOMATA_IN_THE_DARK for _season, phase in states], count),
+        ),
         outside_w,
         np.repeat(np.array(most).reshape(shape), count, axis=0),
         np.repeat(np.array(wanted).reshape(shape), count, axis=0) - repeated.probe_k[:, None],

@@ -1,7 +1,7 @@
-"""What the corrections of a day are made of, built once for an enclosure and a season: plain floats, no run's own state."""
+"""What the corrections of a day are made of, built once for an enclosure and a season: numbers and arrays, no run's own state."""
 
 from dataclasses import dataclass
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +17,7 @@ from husbandry.climate.nodes import ZONES
 from husbandry.climate.openings import AirExchange, exchange_of
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int_]
 
 AT_ONCE: Final = 0.15  # of what evaporates of a misting, the share that stays in the air as it falls (estimate)
 FILM_KG_M2: Final = 0.05  # water that stays on a misted or dripping surface (estimate)
@@ -46,24 +47,23 @@ def ground_holds(case: EnclosureCase) -> float:
     return DAMP_WATER * case.length_m * case.width_m * case.ground_depth_m if case.ground_damp else 0.0
 
 
-@dataclass(frozen=True)
-class AirTerms:
-    """Air changes: how they go with the rise, the factor on them, and per 1/h the conductance of each air node, W/K (count,).
+# Rows of `Terms.node`, of `Terms.air`, of `Terms.source` and of `Terms.by_time`.
+SOFTNESS, CAPACITY, LATENT, OUTSIDE = range(4)
+VENT, NEAR, BOWL, LEAVES = range(4)
+RATE, FULL = range(2)
+GIVEN, STOMATA = range(2)
 
-    `linear_h` (1/h) is what the linear system already has; `count` air nodes come first.
-    """
 
-    count: int
-    conductance: tuple[float, ...]
+class AirTerms(NamedTuple):
+    """Air changes: how they go with the rise, the factor on them, and what the linear system already has of them, 1/h."""
+
     exchange: AirExchange
     factor: float
     linear_h: float
-    heat_capacity: float
 
 
-@dataclass(frozen=True)
-class SurfaceTerms:
-    """The basking surface: its node, area (m²), the air it stands in and the walls it sees.
+class SurfaceTerms(NamedTuple):
+    """The basking surface: its node, area (m²), share of walls in what it sees, the first wall it sees and the one behind the last.
 
     `h_conv` and `h_rad` (W/m²K) are what the linear system already has; `rayleigh` is over the absolute mean temperature.
     """
@@ -71,40 +71,35 @@ class SurfaceTerms:
     node: int
     area_m2: float
     seen_share: float
-    air: tuple[tuple[int, float], ...]
-    seen: tuple[int, int]
+    seen_from: int
+    seen_to: int
     h_conv: float
     h_rad: float
     plate_m: float
     rayleigh: float
-    heat_capacity: float
-    seen_heat_capacity: float
 
 
-@dataclass(frozen=True)
-class Wet:
-    """What evaporates and condenses, by node, in kg/s per Pa; the bowl's share of each air node.
+class Wet(NamedTuple):
+    """How many sources there are of each kind, soil, dry bedding, other wet things and skins; the bowl, kg/s per Pa.
 
-    `bed` is dry ground that takes vapour up and gives it off, with the kg it takes between dry and saturated air; `skins` name air
-    node, wall node, rate and the kg that stay on it.
+    `skin_share` is how far a skin lies from its wall node, the first of which is `first_wall`, towards its air node; `film_per_m2`
+    is what evaporates of a film, kg/s per Pa and m², on at most `wettable_m2`.
     """
 
-    soil: tuple[tuple[int, float], ...]
-    bed: tuple[tuple[int, float, float], ...]
-    others: tuple[tuple[int, float], ...]
+    soil: int
+    bed: int
+    other: int
+    skins: int
     bowl: float
-    bowl_air: tuple[tuple[int, float], ...]
     skin_share: float
-    skins: tuple[tuple[int, int, float, float], ...]
+    first_wall: int
     film_per_m2: float
+    wettable_m2: float
 
 
-@dataclass(frozen=True)
-class Supply:
-    """What is given and held: kg/s every ten minutes of the day, kg by the minute of a misting, the room's humidity (0–1).
-
-    `per_change` is kg/s per Pa and 1/h carried off; `holds` is kg per Pa that air and surfaces take up; `ground_full` in kg, over
-    `ground_m` of depth.
+class Supply(NamedTuple):
+    """What is held: the room's humidity (0–1), kg/s per Pa and 1/h carried off, kg per Pa that air and surfaces take up, and the
+    water of full damp ground in kg over its depth in m.
     """
 
     humid: float
@@ -112,27 +107,27 @@ class Supply:
     holds: float
     ground_full: float
     ground_m: float
-    wettable_m2: float
-    given: tuple[float, ...]
-    mistings: dict[int, float]
 
 
-@dataclass(frozen=True)
-class Terms:
-    """The corrections of one enclosure in one season, against the linear system's own coefficients; built once.
+class Terms(NamedTuple):
+    """The corrections of one enclosure in one season, against the linear system's own coefficients; built once, never written to.
 
-    `softness` (K/W) and `capacity` (J/K) by node; `latent` (W/K) of the nodes whose evaporation the linear system has a part of;
-    `outside_w` what earth and sky give and take, out of doors.
+    `node` (4, n): softness (K/W), heat capacity (J/K), what the linear system already has of evaporation (W/K), what earth and sky
+    give (W). `air` (4, air nodes): W/K per 1/h of air changes, the basking surface's and the bowl's shares, the leaves' kg/s per Pa
+    with open stomata. `source` (2, k): kg/s per Pa and the kg that are held, by the nodes `source_node`: soil, bedding, other wet
+    things, skins. `by_time` (2, 144): kg/s given and how far leaves are open, every ten minutes; `misted` (1440,) kg by the minute.
     """
 
-    air: AirTerms
+    node: Floats
+    air: Floats
+    source_node: Ints
+    source: Floats
+    by_time: Floats
+    misted: Floats
+    airing: AirTerms
     surface: SurfaceTerms
     wet: Wet
     supply: Supply
-    softness: tuple[float, ...]
-    capacity: tuple[float, ...]
-    latent: tuple[tuple[int, float], ...]
-    outside_w: tuple[float, ...]
 
 
 @dataclass(frozen=True)
@@ -164,23 +159,26 @@ def terms_of(
     `conductance` (n,) is what each node has in the linear system, W/K.
     """
     air_changes, wetness, room_humidity = factors
-    capacity = tuple(net.capacity.tolist())
+    wet, nodes = wetting(case.shell), net.nodes
+    rates, counts, source_node, source = _sources(case, net, wetness)
     return Terms(
-        AirTerms(
-            net.nodes.air_count,
-            tuple(net.vent[net.nodes.air].tolist()),
-            exchange_of(case.shell),
-            air_changes,
-            linear.air_changes_h,
-            capacity[0],
-        ),
+        np.array([1 / conductance, net.capacity, np.array(linear.latent), net.outside_w[0]], dtype=float),
+        np.array([net.vent[nodes.air], net.spot.air, wet.bowl_air, wet.leaves * rates], dtype=float),
+        source_node,
+        source,
+        _by_time(case),
+        _misted(case),
+        AirTerms(exchange_of(case.shell), air_changes, float(linear.air_changes_h)),
         _surface_terms(case, net, linear),
-        _wet(case, net, wetness),
+        Wet(
+            *counts,
+            bowl=float(wet.bowl * rates),
+            skin_share=float(wet.skin_share),
+            first_wall=nodes.walls.start,
+            film_per_m2=float(humidity.MASS_TRANSFER * rates),
+            wettable_m2=float(FILM_SHARE * (2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m)),
+        ),
         _supply(case, room, room_humidity),
-        tuple((1 / conductance).tolist()),
-        capacity,
-        tuple((node, more) for node, more in enumerate(linear.latent) if more),
-        tuple(net.outside_w[0].tolist()),
     )
 
 
@@ -188,59 +186,55 @@ def _surface_terms(case: EnclosureCase, net: Network, linear: Linear) -> Surface
     spot, plate_m = net.spot, case.spot.side_m / 4
     return SurfaceTerms(
         node=net.nodes.spot,
-        area_m2=spot.area_m2,
-        seen_share=spot.seen_share,
-        air=tuple((node, float(share)) for node, share in enumerate(spot.air) if share),
-        seen=(spot.seen.start, spot.seen.stop),
-        h_conv=linear.h_conv,
-        h_rad=linear.h_rad,
-        plate_m=plate_m,
-        rayleigh=rayleigh_per_kelvin(0.0, plate_m) * KELVIN,
-        heat_capacity=float(net.capacity[net.nodes.spot]),
-        seen_heat_capacity=float(net.capacity[spot.seen].sum()),
+        area_m2=float(spot.area_m2),
+        seen_share=float(spot.seen_share),
+        seen_from=spot.seen.start,
+        seen_to=spot.seen.stop,
+        h_conv=float(linear.h_conv),
+        h_rad=float(linear.h_rad),
+        plate_m=float(plate_m),
+        rayleigh=float(rayleigh_per_kelvin(0.0, plate_m) * KELVIN),
     )
 
 
-def _wet(case: EnclosureCase, net: Network, wetness: float) -> Wet:
-    wet, top, first = wetting(case.shell), net.nodes.ground_top, net.nodes.walls.start
-    exchange = wet.exchange * PER_PASCAL * wetness
-    soil = range(top.start, top.stop)
-    return Wet(
-        soil=tuple((index, float(exchange[index])) for index in soil if exchange[index]),
-        bed=() if case.ground_damp else _bed(case, top.start),
-        others=tuple((index, float(rate)) for index, rate in enumerate(exchange) if rate and index not in soil),
-        bowl=wet.bowl * PER_PASCAL * wetness,
-        bowl_air=tuple((node, float(share)) for node, share in enumerate(wet.bowl_air) if share),
-        skin_share=wet.skin_share,
-        skins=tuple(
-            (index - first, index, float(rate) * PER_PASCAL, float(rate) / humidity.MASS_TRANSFER * FILM_KG_M2)
-            for index, rate in enumerate(wet.skins)
-            if rate
-        ),
-        film_per_m2=humidity.MASS_TRANSFER * PER_PASCAL * wetness,
-    )
-
-
-def _bed(case: EnclosureCase, first: int) -> tuple[tuple[int, float, float], ...]:
-    """Each zone's dry ground: its node, kg/s per Pa, and what it takes up."""
-    holds_kg_m2 = ground.TAKES_UP[case.ground_kind] * min(case.ground_depth_m / BED_M, 1.0)
+def _sources(case: EnclosureCase, net: Network, wetness: float) -> tuple[float, tuple[int, int, int, int], Ints, Floats]:
+    """kg/s per Pa of each m³/s, how many sources there are of each kind, their nodes, and rate and kg held (2, k)."""
+    wet, top, rates = wetting(case.shell), net.nodes.ground_top, PER_PASCAL * wetness
+    on_top = np.zeros(wet.exchange.size, bool)
+    on_top[top] = True
+    soil, other, skin = (np.flatnonzero(found) for found in (wet.exchange * on_top, wet.exchange * ~on_top, wet.skins))
     bare_m2 = (1 - covered_zones(case)) * case.length_m * case.width_m / ZONES
-    each = enumerate(bare_m2.tolist(), first)
-    return tuple((node, BED_TRANSFER * PER_PASCAL * m2, holds_kg_m2 * m2) for node, m2 in each if holds_kg_m2 * m2 > 0)
+    bed_kg = ground.TAKES_UP[case.ground_kind] * min(case.ground_depth_m / BED_M, 1.0) * bare_m2
+    bed = np.flatnonzero(np.zeros(ZONES) if case.ground_damp else bed_kg > 0)
+    rate = [wet.exchange[soil] * rates, BED_TRANSFER * PER_PASCAL * bare_m2[bed], wet.exchange[other] * rates]
+    full = [np.zeros(soil.size), bed_kg[bed], np.zeros(other.size), wet.skins[skin] / humidity.MASS_TRANSFER * FILM_KG_M2]
+    counts = (soil.size, bed.size, other.size, skin.size)
+    each = np.concatenate([*rate, wet.skins[skin] * PER_PASCAL])
+    return rates, counts, np.concatenate([soil, top.start + bed, other, skin]), np.array([each, np.concatenate(full)])
+
+
+def _by_time(case: EnclosureCase) -> Floats:
+    """kg/s given and how far leaves are open every ten minutes (2, 144)."""
+    lit = np.array([case.is_day((minute + 0.5) / 60) for minute in range(0, 1440, 10)])
+    steady = MISTING_SHARE * case.misting_kg_per_day / humidity.DAY_S
+    return np.array([steady + lit * case.fogger_kg_per_h / 3600, np.where(lit, 1.0, humidity.STOMATA_IN_THE_DARK)])
+
+
+def _misted(case: EnclosureCase) -> Floats:
+    """kg by the minute of the day (1440,)."""
+    found = np.zeros(1440)
+    for item in case.mistings:
+        found[round(item.hour * 60) % 1440] = item.kg
+    return found
 
 
 def _supply(case: EnclosureCase, room: RoomState, room_humidity: float) -> Supply:
     humid = min(room.humidity_percent / 100 * room_humidity, 1.0)
     room_pa = humid * saturation((room.day_c + room.night_c) / 2)
-    steady = MISTING_SHARE * case.misting_kg_per_day / humidity.DAY_S
-    fogged = steady + case.fogger_kg_per_h / 3600
     return Supply(
-        humid=humid,
-        per_change=AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa),
-        holds=case.air_m3 * PER_PASCAL * BUFFER,
-        ground_full=ground_holds(case),
-        ground_m=case.ground_depth_m,
-        wettable_m2=FILM_SHARE * (2 * (case.length_m + case.width_m) * case.height_m + case.length_m * case.width_m),
-        given=tuple(fogged if case.is_day((minute + 0.5) / 60) else steady for minute in range(0, 1440, 10)),
-        mistings={round(item.hour * 60) % 1440: item.kg for item in case.mistings},
+        humid=float(humid),
+        per_change=float(AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)),
+        holds=float(case.air_m3 * PER_PASCAL * BUFFER),
+        ground_full=float(ground_holds(case)),
+        ground_m=float(case.ground_depth_m),
     )

@@ -4,16 +4,17 @@ On/off ones read a probe that lags two minutes and swing over their hysteresis; 
 Dimming and pulse ones give what brings their probe to the set point within a quarter of an hour.
 """
 
-from dataclasses import dataclass
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.compiled import compiled
 from husbandry.climate.modes import LONGEST, Modes
 from husbandry.climate.network import Network
 from husbandry.climate.probes import direct_rises, probe_row
+from husbandry.climate.terms import Ints
 
 Floats = NDArray[np.float64]
 
@@ -21,19 +22,6 @@ AGREED: Final = 1e-3  # between thermostats that disturb one another, of a duty
 HORIZON: Final = 15  # minutes within which a proportional thermostat brings its probe to the set point
 PROBE_HEAT: Final = 12.0  # J/K; with its link a lag of two minutes
 PROBE_LINK: Final = 0.1  # W/K
-
-
-@dataclass(frozen=True)
-class SwitchOutlook:
-    """What a set of on/off states means until a timer changes: what each heater gives, forcing (modes,), and what ends it.
-
-    `ahead` (LONGEST × probes, 2 modes) gives signed readings minute by minute; past `level` (minutes × probes,) one turns.
-    """
-
-    given: Floats
-    forcing: Floats
-    ahead: Floats
-    level: Floats
 
 
 class Thermostats:
@@ -79,22 +67,23 @@ class Thermostats:
         return [heater.set_point(day=day) - self.shift_k for heater in self.heaters]
 
 
-@dataclass(frozen=True)
-class LookAhead:
-    """What thermostats see coming: the probes' readings over the next minutes, and at the horizon.
+class LookAhead(NamedTuple):
+    """What thermostats see coming: the probes' readings over the next minutes, and at the horizon; never written to.
 
-    `inputs` (modes, heaters and sun) is the forcing at full power; of the on/off ones `ahead` (LONGEST × probes, 2 modes) and
-    `probes_of_room` (minutes, probes), of the others `horizon` (smooth, 2 modes), `gain` (smooth, smooth) in K and
+    `cycling` and `smooth` are the heaters held on/off and in proportion; `half_k` (heaters,) is half of what they swing over, below
+    nought for coolers; `inputs` (modes, heaters and sun) is the forcing at full power. Of the on/off ones `ahead` (LONGEST, probes,
+    2 modes) and `probes_of_room` (minutes, probes), of the others `horizon` (smooth, 2 modes), `gain` (smooth, smooth) in K and
     `horizon_of_room` (1440, smooth).
     """
 
-    held: Thermostats
+    cycling: Ints
+    smooth: Ints
+    half_k: Floats
     inputs: Floats
     ahead: Floats
     probes_of_room: Floats
     horizon: Floats
-    smooth_inputs: Floats
-    gain: list[list[float]]
+    gain: Floats
     horizon_of_room: Floats
 
     @classmethod
@@ -107,69 +96,74 @@ class LookAhead:
         rows = held.rows[held.smooth] @ to_nodes
         decay = np.exp(-modes.rates * 60 * HORIZON)
         state, forced = rows * decay, rows * ((1 - decay) / modes.rates)
-        smooth_inputs = np.ascontiguousarray(inputs[:, held.smooth])
+        own = np.diag(held.direct[held.smooth])
         return cls(
-            held,
-            inputs,
-            ahead.reshape(LONGEST * len(held.cycling), 2 * modes.rates.size),
+            np.array(held.cycling, dtype=int),
+            np.array(held.smooth, dtype=int),
+            np.array(
+                [(-0.5 if cools else 0.5) * one.hysteresis_k for one, cools in zip(held.heaters, held.cools, strict=True)], float
+            ),
+            np.ascontiguousarray(inputs),
+            np.ascontiguousarray(ahead),
             np.concatenate([at_end, at_end[:LONGEST]]),
             np.concatenate([state, forced], axis=1),
-            smooth_inputs,
-            (forced @ smooth_inputs + np.diag(held.direct[held.smooth])).tolist(),
-            of_room[:, :n] @ held.rows[held.smooth].T,
+            np.ascontiguousarray(forced @ inputs[:, held.smooth] + own),
+            np.ascontiguousarray(of_room[:, :n] @ held.rows[held.smooth].T),
         )
 
-    def outlook(self, on: tuple[bool, ...], most: Floats, wanted: list[float]) -> SwitchOutlook:
-        """Return what these on/off states mean while each heater and the sun may give `most` and probes should read `wanted`."""
-        probes = len(on)
-        given = most.copy()
-        given[self.held.smooth] = 0.0
-        for state, index in zip(on, self.held.cycling, strict=True):
-            given[index] = most[index] if state else 0.0
-        # Each looks for the end of what it does now: too warm while on, too cold while off; a cooler the other way.
-        up = [state != self.held.cools[index] for state, index in zip(on, self.held.cycling, strict=True)]
-        sign = np.array([1.0 if rising else -1.0 for rising in up])
-        bound = [
-            wanted[index] + (0.5 if rising else -0.5) * self.held.heaters[index].hysteresis_k if most[index] else np.inf
-            for rising, index in zip(up, self.held.cycling, strict=True)
-        ]
-        level = np.where(np.isinf(bound), np.inf, sign * bound) - sign * self.probes_of_room
-        width = self.ahead.shape[1]
-        ahead = (self.ahead.reshape(LONGEST, probes, width) * sign[:, None]).reshape(LONGEST * probes, width)
-        return SwitchOutlook(given, self.inputs @ given, ahead, level.ravel())
 
-    def of_smooth(self, given: Floats) -> Floats | float:
-        """The forcing (modes,) of the dimming and pulse thermostats' heaters."""
-        return self.smooth_inputs.dot(given[self.held.smooth]) if self.held.smooth else 0.0
+@compiled
+def turns_after(
+    held: LookAhead, reach: Floats, on: NDArray[np.bool_], most: Floats, wanted: Floats, clock: int, minutes: int
+) -> int:
+    """Look for the first minute at which an on/off thermostat turns; turn those that do.
 
-    def with_smooth(self, fresh: Floats, before: Floats) -> Floats:
-        """Return what is given anew, with the dimming and pulse thermostats' heaters as they were."""
-        given = fresh.copy()
-        given[self.held.smooth] = before[self.held.smooth]
-        return given
+    `reach` (2 modes,) is the state and the forcing; `most` is what each heater may give, `wanted` what its probe should read. Each
+    looks for the end of what it does now: too warm while on, too cold while off; a cooler the other way.
 
-    def dim(self, reach: Floats, given: Floats, most: Floats, wanted: list[float], clock: int) -> None:
-        """Set what the dimming and pulse thermostats give until the next look; they act in turn until they agree.
+    Returns the minutes until then below nought, or all of `minutes` where none turns.
+    """
+    for minute in range(minutes):
+        turned = False
+        for place in range(on.size):
+            heater = held.cycling[place]
+            if most[heater] <= 0.0:
+                continue
+            reading = held.probes_of_room[clock + minute, place]
+            for mode in range(reach.size):
+                reading += held.ahead[minute, place, mode] * reach[mode]
+            edge_k = held.half_k[heater] if on[place] else -held.half_k[heater]
+            over = reading - wanted[heater] - edge_k
+            if over > 0.0 if edge_k >= 0.0 else over < 0.0:
+                turned = True
+                on[place] = not on[place]
+        if turned:
+            return -(minute + 1)
+    return minutes
 
-        `reach` (2 modes,) is the state and the forcing of everything else.
-        """
-        smooth, gain = self.held.smooth, self.gain
-        coming = self.horizon_of_room[(clock + HORIZON) % len(self.horizon_of_room)]
-        still = (self.horizon.dot(reach) + coming).tolist()
-        duty = {index: float(given[index]) for index in smooth}
-        for _ in range(1 if len(smooth) == 1 else 6):
-            moved = 0.0
-            for at, index in enumerate(smooth):
-                reading = still[at]
-                for other, column in enumerate(smooth):
-                    if other != at:
-                        reading += gain[at][other] * duty[column]
-                own = gain[at][at]
-                share = (wanted[index] - reading) / own if abs(own) > 1e-9 else 0.0
-                share = min(max(share, 0.0), most[index])
-                moved = max(moved, abs(share - duty[index]))
-                duty[index] = share
-            if moved < AGREED:
-                break
-        for index, share in duty.items():
-            given[index] = share
+
+@compiled
+def dim(held: LookAhead, reach: Floats, given: Floats, most: Floats, wanted: Floats, clock: int) -> None:
+    """Set what the dimming and pulse thermostats give until the next look; they act in turn until they agree.
+
+    `reach` (2 modes,) is the state and the forcing of everything else; `most` is what each heater may give, `wanted` what its probe
+    should read.
+    """
+    smooth, gain, count = held.smooth, held.gain, held.smooth.size
+    later = (clock + HORIZON) % held.horizon_of_room.shape[0]
+    for _ in range(1 if count == 1 else 6):
+        moved = 0.0
+        for at in range(count):
+            reading = held.horizon_of_room[later, at]
+            for mode in range(reach.size):
+                reading += held.horizon[at, mode] * reach[mode]
+            for other in range(count):
+                if other != at:
+                    reading += gain[at, other] * given[smooth[other]]
+            own, heater = gain[at, at], smooth[at]
+            share = (wanted[heater] - reading) / own if abs(own) > 1e-9 else 0.0
+            share = min(max(share, 0.0), most[heater])
+            moved = max(moved, abs(share - given[heater]))
+            given[heater] = share
+        if moved < AGREED:
+            break

@@ -14,6 +14,9 @@ from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 from tests.anyplan import plans
 from tests.plans import TODAY, plan
+from tests.sample import times
+
+ANY = settings(database=None, phases=(Phase.generate,), suppress_health_check=list(HealthCheck), deadline=None)
 
 
 @pytest.mark.sweep
@@ -22,7 +25,7 @@ def test_no_remedy_of_any_finding_adds_a_danger(number: int) -> None:
     """Each is made on the document itself and judged as any other plan is, in full; four rounds, for two workers to share."""
 
     @seed(number)
-    @settings(max_examples=4, database=None, phases=(Phase.generate,), suppress_health_check=list(HealthCheck), deadline=None)
+    @settings(ANY, max_examples=times(2, 4))
     @given(plans)
     def every(drawn: HabitatPlan) -> None:
         holds(drawn)

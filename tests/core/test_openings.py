@@ -12,7 +12,7 @@ from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.climate import walls
 from husbandry.climate.case import BaskingSpot, EnclosureCase, MistingCase, RoomState, VentCase
 from husbandry.climate.day import course
-from husbandry.climate.openings import AirExchange, exchange_of, level_opening, mesh_share, virtual_rise
+from husbandry.climate.openings import AirExchange, changes_at, exchange_of, level_opening, mesh_share, slope_at, virtual_rise
 from husbandry.climate.steady import solve_steady
 from husbandry.design.misting_week import NoMisting, mistings
 from husbandry.species.book import find
@@ -24,7 +24,7 @@ TANK = EnclosureCase("glass", "mesh", 0.65, 0.6, 0.45, 0.45, "soil", 0.05, False
 
 
 def changes(rise_k: float, case: EnclosureCase = TANK, **other: object) -> float:
-    return exchange_of(replace(case, **other).shell).at_one(rise_k)  # type: ignore[arg-type]
+    return changes_at(exchange_of(replace(case, **other).shell), rise_k)  # type: ignore[arg-type]
 
 
 def test_a_bare_opening_of_60_by_45_cm_changes_the_tanks_air_129_times_an_hour_at_5_k() -> None:
@@ -56,10 +56,10 @@ def test_a_closer_mesh_passes_less_and_none_passes_all(open_share: float, more: 
 def test_the_slope_is_what_a_difference_gives(cracks: float, top: float, swept: float, rise_k: float) -> None:
     exchange, step = AirExchange(cracks, top, swept), 1e-4
     assume(min(abs(abs(rise_k) - 0.6125), abs(rise_k)) > 10 * step)  # where two branches meet it has two slopes
-    slope = (exchange.at_one(rise_k + step) - exchange.at_one(rise_k - step)) / (2 * step)
-    assert exchange.slope_at_one(rise_k) == pytest.approx(slope, rel=1e-3, abs=1e-3)
-    assert float(exchange.slope_at(np.array(rise_k))) == pytest.approx(exchange.slope_at_one(rise_k), abs=1e-9)
-    assert float(exchange.at(np.array(rise_k))) == pytest.approx(exchange.at_one(rise_k))
+    slope = (changes_at(exchange, rise_k + step) - changes_at(exchange, rise_k - step)) / (2 * step)
+    assert slope_at(exchange, rise_k) == pytest.approx(slope, rel=1e-3, abs=1e-3)
+    assert float(exchange.slope_at(np.array(rise_k))) == pytest.approx(slope_at(exchange, rise_k), abs=1e-9)
+    assert float(exchange.at(np.array(rise_k))) == pytest.approx(changes_at(exchange, rise_k))
 
 
 def test_cold_air_stays_in_an_open_box_and_warm_air_leaves_it() -> None:

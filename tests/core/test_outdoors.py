@@ -1,6 +1,7 @@
 """Out of doors by the month: a tortoise's pen in a mild climate."""
 
 from dataclasses import replace
+from itertools import product
 from typing import Any
 
 import numpy as np
@@ -20,6 +21,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find
 from tests.core.reference import timer_day
 from tests.plans import TODAY, plan
+from tests.sample import some
 
 # Monthly means of a mild oceanic climate at 51.5° north (published normals, from memory).
 MILD: dict[str, Any] = {
@@ -95,9 +97,7 @@ SHELLS = {
 
 
 @pytest.mark.sweep
-@pytest.mark.parametrize("heated", [False, True], ids=["", "heated"])
-@pytest.mark.parametrize("damp", [False, True], ids=["dry", "damp"])
-@pytest.mark.parametrize("shell", sorted(SHELLS))
+@pytest.mark.parametrize(("shell", "damp", "heated"), some(product(sorted(SHELLS), (False, True), (False, True)), 3, 2))
 def test_every_months_day_follows_solve_ivp(shell: str, damp: bool, heated: bool) -> None:
     """scipy.integrate.solve_ivp (LSODA) on the same equations: air, basking place and ground to 0.1 K in every minute.
 

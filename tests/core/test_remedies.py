@@ -26,6 +26,7 @@ from husbandry.remedies.second_pass import PROPOSERS
 from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile
 from tests.plans import TODAY, assessed, document, plan
+from tests.sample import some
 
 GRAVE = (Severity.DANGER, Severity.WRONG)
 # (day °C, humidity %): cold and dry, hot and wet, usual.
@@ -58,7 +59,7 @@ def first_button(made: HabitatPlan, profile: Profile, found: Assessment) -> tupl
 
 
 @pytest.mark.sweep
-@pytest.mark.parametrize("place", range(len(shipped())))
+@pytest.mark.parametrize("place", some(range(len(shipped())), 3))
 def test_pressing_the_first_button_until_none_is_left_ends_and_nothing_is_worse(place: int) -> None:
     profile = list(shipped().values())[place]
     made = spoilt(profile, *ROOMS[place % len(ROOMS)])
@@ -259,7 +260,7 @@ def test_a_heater_that_gives_nothing_is_not_lowered() -> None:
 
 
 @pytest.mark.sweep
-@pytest.mark.parametrize("place", range(0, len(shipped()), 4))
+@pytest.mark.parametrize("place", some(range(0, len(shipped()), 4), 2))
 def test_a_glance_finds_what_a_whole_look_finds(place: int) -> None:
     """The list leaves out days, heights and proposals: what is found stays the same, in the same words and numbers."""
     profile = list(shipped().values())[place]

@@ -30,7 +30,7 @@ def _box(kind: str, lid: str, size: tuple[float, float, float], x_m: float, lamp
 
 
 RESOLVED = {
-    "closed-box": Resolved(_box("polypropylene", "solid", (1.2, 0.6, 0.6), 0.3, _lamp(100, 0.3, 0.42)), 5.0, 0.025),
-    "glass-under-mesh": Resolved(_box("glass", "mesh", (0.9, 0.45, 0.45), 0.225, _lamp(75, 0.225, 0.45)), 5.0, 0.0225),
-    "tall-glass": Resolved(_box("glass", "mesh", (0.45, 0.45, 0.9), 0.15, _lamp(50, 0.15, 0.9)), 5.0, 0.0225),
+    "closed-box": Resolved(_box("polypropylene", "solid", (1.2, 0.6, 0.6), 0.3, _lamp(100, 0.3, 0.42)), 5.0, 0.03),
+    "glass-under-mesh": Resolved(_box("glass", "mesh", (0.9, 0.45, 0.45), 0.225, _lamp(75, 0.225, 0.45)), 5.0, 0.025),
+    "tall-glass": Resolved(_box("glass", "mesh", (0.45, 0.45, 0.9), 0.15, _lamp(50, 0.15, 0.9)), 5.0, 0.025),
 }

@@ -30,6 +30,7 @@ from ridgeback.rota import menu
 from ridgeback.units import METRIC
 from tests.anyplan import feedings, plans
 from tests.plans import TODAY
+from tests.sample import times
 
 pytestmark = pytest.mark.sweep
 
@@ -49,10 +50,10 @@ def refused(plan: HabitatPlan, remedy: Remedy) -> set[str]:
 
 @pytest.mark.parametrize("number", range(4))
 def test_any_plan_is_assessed_said_and_drawn(number: int) -> None:
-    """Forty plans, in four rounds for two workers to share."""
+    """Twenty plans, forty in `./test all`, in four rounds for two workers to share."""
 
     @seed(number)
-    @settings(ANY, derandomize=False, max_examples=10)
+    @settings(ANY, derandomize=False, max_examples=times(5, 10))
     @given(plans)
     def every(plan: HabitatPlan) -> None:
         assessed_said_and_drawn(plan)
@@ -86,7 +87,7 @@ def assessed_said_and_drawn(plan: HabitatPlan) -> None:
         assert refused(plan, finding.remedy) <= {"less_than_equal", "greater_than_equal", "greater_than"}
 
 
-@settings(ANY, max_examples=5)
+@settings(ANY, max_examples=times(3, 5))
 @given(plans)
 def test_anything_can_go_wrong_with_any_plan(plan: HabitatPlan) -> None:
     profile = find(plan.species)
@@ -100,7 +101,7 @@ def test_anything_can_go_wrong_with_any_plan(plan: HabitatPlan) -> None:
 MEALS = st.lists(st.tuples(st.integers(0, 200), st.sampled_from(["eaten", "part", "refused", "skipped"])), max_size=12)
 
 
-@settings(ANY, max_examples=150)
+@settings(ANY, max_examples=times(75, 150))
 @given(plans, feedings, MEALS, st.sets(st.integers(0, 6)))
 def test_any_food_is_added_up_laid_out_and_said(
     plan: HabitatPlan, feeding: Feeding, told: list[tuple[int, str]], weekdays: set[int]
