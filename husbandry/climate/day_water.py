@@ -262,6 +262,8 @@ def _book(terms: Terms, water: Water, seconds: float, film: int) -> None:
             holds[k] = min(max(holds[k] - flow * seconds, 0.0), terms.source[FULL, k])  # more runs down
         elif k >= film:
             of_film += flow
+        elif k >= holds.size + terms.air.shape[1]:
+            of_soil += flow  # leaves drink from the ground
     if of_film != 0.0:
         books[FILM] = max(books[FILM] - seconds * of_film, 0.0)
     if terms.supply.ground_full > 0.0:

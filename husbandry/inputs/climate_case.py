@@ -1,7 +1,7 @@
 """The climate model's input out of a plan."""
 
 import math
-from typing import Any
+from typing import Any, Final
 
 from husbandry.climate import heaters
 from husbandry.climate.case import (
@@ -25,6 +25,10 @@ from husbandry.plan.habitat import HabitatPlan, Hide, Watering
 
 USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
 BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is no platform
+
+
+# Leaves over floor, m² of one side each (estimates: a pot or two; plants at back and sides; a floor that is hidden by leaves).
+LEAF_AREA: Final = {"none": 0.0, "few": 0.3, "many": 1.0, "dense": 2.5}
 
 
 def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
@@ -71,6 +75,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         insulation_m=box.insulation_m,
         wall_m=box.wall_m,
         probes=tuple(ProbeCase(probe.x_m, probe.height_m) for probe in plan.probes),
+        leaf_m2=LEAF_AREA[plan.plants] * box.length_m * box.width_m,
         heated_hide=None if warm_hide is None else _heated_hide(plan, warm_hide),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )

@@ -41,6 +41,7 @@ Clock = Annotated[time, AfterValidator(_on_the_wall)]
 
 EnclosureKind = Literal["glass", "pvc", "foamed-pvc", "plywood", "polypropylene", "mesh", "open-table"]
 LidKind = Literal["solid", "mesh", "open"]
+Planting = Literal["none", "few", "many", "dense"]
 GroundKind = Literal["paper", "sand", "sandy-loam", "soil", "coir", "bark", "aspen", "moss"]
 HeaterKind = Literal[
     "reflector-flood",

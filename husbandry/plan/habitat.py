@@ -22,6 +22,7 @@ from husbandry.plan.equipment import (
     Metres,
     Part,
     Percent,
+    Planting,
     Position,
     RoomCelsius,
     Side,
@@ -377,7 +378,7 @@ class Prices(Part):
 
 
 class HabitatPlan(Part):
-    """One habitat, its animal and everything in it."""
+    """One habitat, its animal and everything in it; `plants` are the living ones, by how much of the floor their leaves cover."""
 
     format: Literal["ridgeback-plan/1"] = "ridgeback-plan/1"
     name: Annotated[str, Field(min_length=1, max_length=80)]
@@ -389,6 +390,7 @@ class HabitatPlan(Part):
     room: RoomClimate
     enclosure: Enclosure
     ground: Ground
+    plants: Planting = "none"
     platform: Platform | None = None
     hides: Annotated[tuple[Hide, ...], Field(max_length=8)] = ()
     bowl: Bowl | None = None

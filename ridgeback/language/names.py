@@ -136,6 +136,12 @@ CHOICES: dict[str, dict[str, Any]] = {
         "aspen": _("aspen shavings"),
         "moss": _("moss"),
     },
+    "plants": {
+        "none": _("none"),
+        "few": _("few: a pot or two"),
+        "many": _("many: back and sides"),
+        "dense": _("dense: leaves hide the floor"),
+    },
     "platform": {"slate": _("slate"), "stone": _("stone"), "wood": _("wood"), "branch": _("branch")},
     "heater": {
         "reflector-flood": _("reflector flood"),

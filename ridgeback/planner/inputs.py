@@ -142,6 +142,7 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
         Field("ground.kind", _("Ground"), "choice", choices="ground"),
         _m("ground.depth_m", _("Depth")),
         Field("ground.damp", _("Kept damp below"), "check"),
+        Field("plants", _("Living plants"), "choice", choices="plants"),
     )
     found.append(Group(_("Ground"), ground))
     if plan.platform is not None:
@@ -292,7 +293,9 @@ def _watered(path: str, water: Watering) -> list[Group]:
 
 
 def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
-    found = [Group("", (Field("ground.damp", _("Ground kept damp below"), "check"),)), *_watered("misting", plan.misting)]
+    damp = Field("ground.damp", _("Ground kept damp below"), "check")
+    plants = Field("plants", _("Living plants"), "choice", choices="plants")
+    found = [Group("", (damp, plants)), *_watered("misting", plan.misting)]
     if plan.misting.winter is not None:
         found += _watered("misting.winter", plan.misting.winter)
     if plan.bowl is not None:

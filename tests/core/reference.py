@@ -13,7 +13,7 @@ from husbandry.climate.day import DayModel
 from husbandry.climate.daycourse import room_curve
 from husbandry.climate.ground import KEPT_DRY_M, SOIL_DIFFUSIVITY, TAKES_UP
 from husbandry.climate.heat_gains import covered_zones, sun_gains
-from husbandry.climate.humidity import LATENT_HEAT, MASS_TRANSFER, PER_PASCAL, wetting
+from husbandry.climate.humidity import LATENT_HEAT, LEAF_M_S, MASS_TRANSFER, PER_PASCAL, STOMATA_IN_THE_DARK, wetting
 from husbandry.climate.openings import exchange_of, virtual_rise
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row
@@ -46,6 +46,7 @@ class Equations:
         self.bed_kg = TAKES_UP[case.ground_kind] * floor / 5 * np.maximum(bare, 1e-9) * min(case.ground_depth_m / BED_M, 1.0)
         self.skins = self.wet.skins[self.nodes.walls] if self.walled else np.zeros(0)
         self.dew_full = self.skins / MASS_TRANSFER * FILM_KG_M2
+        self.leaves = LEAF_M_S * case.leaf_m2 / self.nodes.air_count
         self.inner = self.nodes.count + 7 + self.skins.size
 
     def timers(self, hour: float) -> np.ndarray:
@@ -91,7 +92,10 @@ class Equations:
         heat[nodes.air] -= LATENT_HEAT * bowl * wet.bowl_air
         bed = self.bed * (humid * saturation_pressure(t[self.ground_top]) - pressure)
         heat[self.ground_top] -= LATENT_HEAT * bed
-        gained = flows.sum() + bowl + bed.sum() - self.per_change * changes * (pressure - room_pa)
+        open_share = 1.0 if case.is_day(seconds / 3600 % 24) else STOMATA_IN_THE_DARK
+        leaves = self.leaves * open_share * PER_PASCAL * (saturation_pressure(air) - pressure)
+        heat[nodes.air] -= LATENT_HEAT * leaves
+        gained = flows.sum() + bowl + bed.sum() + leaves.sum() - self.per_change * changes * (pressure - room_pa)
         lies = np.zeros(0)
         if self.walled:
             wall = t[nodes.walls]
@@ -101,7 +105,7 @@ class Equations:
             heat[nodes.walls] += LATENT_HEAT * taken
             gained -= taken.sum()
             lies = np.where((taken > 0) & (dew >= self.dew_full), 0.0, taken)
-        moist = [gained / self.holds, -flows[self.ground_top].sum()]
+        moist = [gained / self.holds, -flows[self.ground_top].sum() - (leaves.sum() if self.full else 0.0)]
         return np.concatenate([heat / net.capacity, moist, -bed / self.bed_kg, lies])
 
     def first(self, model: DayModel, node_c: np.ndarray) -> np.ndarray:

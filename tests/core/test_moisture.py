@@ -10,7 +10,9 @@ from scipy.integrate import solve_ivp
 from husbandry.climate.case import EnclosureCase, MistingCase, RoomState
 from husbandry.climate.day import DayModel, DayRun, course
 from husbandry.climate.ground import KEPT_DRY_M, drying_slows, evaporating_share
+from husbandry.climate.humidity import LEAF_M_S, PER_PASCAL
 from husbandry.climate.steady import solve_steady
+from tests.core.reference import timer_day
 from tests.core.test_openings import TANK
 
 MISTED = replace(TANK, mistings=(MistingCase(8.5, 0.06),), lid_covered=0.7)
@@ -64,6 +66,37 @@ def test_bedding_is_as_humid_as_the_air_in_a_day_without_change() -> None:
     run = ran(level, 2)
     day = run.course()
     assert run.end[1].bed_humidity == pytest.approx([float(day.cool_humidity.mean()) / 100] * 5, abs=0.02)
+
+
+def test_leaves_give_water_by_day_and_hardly_by_night() -> None:
+    """Potted foliage gives 10 to 60 g an hour and m² of leaf at 1 kPa of deficit (Jones, Plants and Microclimate; from memory)."""
+    grams = 3600 * 1000 * LEAF_M_S * PER_PASCAL * 1000.0
+    assert 10 < grams < 60
+    planted = replace(TANK, leaf_m2=0.4)
+    climate = solve_steady(planted, spread=False)
+    day, bare = (course(case, solve_steady(case, spread=False), "winter") for case in (planted, TANK))
+    lit = day.lit
+    assert day.water.evaporated > bare.water.evaporated + 0.02
+    assert (day.vapour_pa - bare.vapour_pa)[lit].mean() > 2 * (day.vapour_pa - bare.vapour_pa)[~lit].mean() > 0
+    assert day.nodes[lit, :10].mean() < bare.nodes[lit, :10].mean() - 0.2  # what evaporates takes its heat from the air
+    states = climate.states
+    steady = [states["winter", phase].predictions["cool_humidity"].value for phase in ("day", "night")]
+    shown = [float(np.median(day.cool_humidity[part])) for part in (lit, ~lit)]
+    assert shown == pytest.approx(steady, abs=4)
+
+
+@pytest.mark.parametrize("damp", [False, True])
+def test_a_planted_day_follows_solve_ivp(damp: bool) -> None:
+    """scipy.integrate.solve_ivp on the same equations, written apart: air to 0.1 K, vapour to 1 %, the ground's water to a gram."""
+    planted = replace(TANK, leaf_m2=0.4, ground_damp=damp)
+    climate = solve_steady(planted, spread=False)
+    model = DayModel(planted, climate, "winter")
+    run = model.run()
+    ours, theirs = run.course(), timer_day(planted, climate, "winter", "LSODA", 1e-7)
+    n = model.nodes.count
+    assert np.abs(np.roll(ours.nodes, -model.first_minute, axis=0)[:, :10] - theirs[:, :10]).max() < 0.1
+    assert np.roll(ours.vapour_pa, -model.first_minute) == pytest.approx(theirs[:, n], rel=0.01)
+    assert run.end[1].water.ground == pytest.approx(float(theirs[-1, n + 1]), abs=0.001)
 
 
 def test_damp_ground_dries_from_the_top_ever_slower() -> None:

@@ -15,6 +15,7 @@ import json
 import math
 import os
 import re
+import shutil
 import subprocess
 import sys
 from dataclasses import dataclass
@@ -313,6 +314,7 @@ def _radiate(one: Resolved, folder: Path) -> None:
             place = text.index("Ta ", begin)
             text = text[:place] + f"Ta constant {outer:.4f}" + text[text.index(";", place) :]
     (latest / "T").write_text(text)
+    shutil.copy(folder / "0/conductivity", latest)  # what does not change is not written
 
 
 def _fields(one: Resolved, folder: Path) -> None:
@@ -461,17 +463,19 @@ def _system(folder: Path) -> None:
 
 
 def run(one: Resolved, folder: Path) -> None:
-    """Mesh and solve, by stages: after each, what surfaces radiate to one another follows their temperatures."""
+    """Mesh and solve, by stages, or go on after the last; before each, what surfaces radiate follows their temperatures."""
+    done = int(_latest(folder).name) if _times(folder) else 0
     cells = ["topoSet", "-dict", "system/cellSetDict"]
-    for command in (["blockMesh"], ["topoSet"], ["createPatch", "-overwrite"], cells):
+    for command in (["blockMesh"], ["topoSet"], ["createPatch", "-overwrite"], cells) if not done else ():
         _do(folder, command)
     control = folder / "system/controlDict"
     for end in STAGES:
-        said = re.sub(r"endTime \d+; ", f"endTime {end}; ", control.read_text())
-        control.write_text(re.sub(r"writeInterval \d+;", f"writeInterval {STAGES[0]};", said))
-        _do(folder, ["buoyantBoussinesqPimpleFoam"])
-        if end != STAGES[-1]:
-            _radiate(one, folder)
+        if end > done:
+            said = re.sub(r"endTime \d+; ", f"endTime {end}; ", control.read_text())
+            control.write_text(said)
+            if _times(folder):
+                _radiate(one, folder)
+            _do(folder, ["buoyantBoussinesqPimpleFoam"])
 
 
 def _do(folder: Path, command: list[str]) -> None:
@@ -480,10 +484,13 @@ def _do(folder: Path, command: list[str]) -> None:
         subprocess.run(["nice", "-n", "3", *command], cwd=folder, env=environment, stdout=log, stderr=subprocess.STDOUT, check=True)
 
 
+def _times(folder: Path) -> list[Path]:
+    """The folders of the times that were written."""
+    return [path for path in folder.iterdir() if re.fullmatch(r"\d+(\.\d+)?", path.name) and path.name != "0"]
+
+
 def _latest(folder: Path) -> Path:
-    """The folder of the last time that was written."""
-    times = [path for path in folder.iterdir() if re.fullmatch(r"\d+(\.\d+)?", path.name) and path.name != "0"]
-    return max(times, key=lambda path: float(path.name))
+    return max(_times(folder), key=lambda path: float(path.name))
 
 
 def _values(path: Path) -> "np.ndarray[Any, Any]":
