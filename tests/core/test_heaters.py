@@ -142,10 +142,8 @@ def test_each_kind_is_held_by_what_suits_it(kind: str, control: str, code: str) 
     assert code in codes(heaters=[LAMP | {"kind": kind, "thermostat": thermostat}])
 
 
-@pytest.mark.parametrize("kind", sorted(HEATERS))
+@pytest.mark.parametrize("kind", sorted(HEATERS.keys() - {"light", "hide-heater", "water-heater", "water-chiller"}))
 def test_the_first_control_of_every_kind_is_one_the_review_accepts(kind: str) -> None:
-    if kind in ("light", "hide-heater", "water-heater", "water-chiller"):
-        return  # no heater of a dry plan
     control = HEATERS[kind].controls[0]
     thermostat = {"kind": "none"} if control == "none" else {"kind": control, "set_c": 31.0, "probe": "warm-air"}
     found = codes(heaters=[LAMP | {"kind": kind, "thermostat": thermostat}])
