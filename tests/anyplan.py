@@ -126,6 +126,7 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
             "vents": vents,
         },
         "ground": {"kind": draw(_of(equipment.GroundKind)), "depth_m": ground, "damp": draw(st.booleans())},
+        "plants": draw(_of(equipment.Planting)),
         "platform": platform,
         "hides": hides,
         "bowl": draw(st.none() | st.just({"x_m": length / 3, "diameter_m": min(width, length) / 4})),

@@ -39,7 +39,7 @@ CONDUCTIVITY: Final = DENSITY * 1006 * AIR_VISCOSITY / PRANDTL
 ABOVE_M: Final = 0.6  # of the room over a mesh
 RADIATIVE: Final = 0.95 * 4 * 5.67e-8 * 300.0**3  # W/m²K near 27 °C
 STRIPS: Final = (9, 3)  # of the floor, along and across its half
-STAGES: Final = (50, 100, 150, 200, 350)  # s; the mean is of the last
+STAGES: Final = (50, 90, 130, 170, 250)  # s; the mean is of the last
 CONVECTED: Final = 0.18  # of a glow lamp's watts
 DIFFUSE_DEG: Final = 60.0  # half-angle of the cosine law
 WALL_CELL_M: Final = 0.005
@@ -440,7 +440,7 @@ def _system(folder: Path) -> None:
         folder,
         "system/controlDict",
         f"application buoyantBoussinesqPimpleFoam; startFrom latestTime; stopAt endTime; endTime {STAGES[0]}; deltaT 0.01; writeControl adjustableRunTime;"
-        f" writeInterval {STAGES[0]}; purgeWrite 1; writeFormat ascii; writePrecision 7; runTimeModifiable true; adjustTimeStep yes; maxCo 0.9; maxDeltaT 0.1; "
+        f" writeInterval 10; purgeWrite 1; writeFormat ascii; writePrecision 7; runTimeModifiable true; adjustTimeStep yes; maxCo 2; maxDeltaT 0.2; "
         + scalar,
     )
     _file(
