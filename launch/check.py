@@ -85,6 +85,7 @@ def main() -> int:
         runs += [[*two, *slowest, "tests/browser"]] if browser else []
         good = True
         if arguments.what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
+            environment |= {"NUMBA_DISABLE_JIT": "1"}  # machine code is not traced
             runs = [[*ALONE, "-n", "2", "--cov", "--cov-report=term", "tests/core"]]
         for folders in runs:
             pytest = [str(python), "-m", "pytest", *folders, *rest]

@@ -101,26 +101,26 @@ class Server:
         stamp, state = self.folder / "prepared", prepared_state(demo)
         if self.cluster is not None and stamp.exists() and stamp.read_text() == state:
             return
-        compiling = self.compile()
-        try:
-            if self.user is None:
-                compiling.wait()  # what follows uses the same
-            if demo:
-                self.manage("prepare", "--demo", RIDGEBACK_DEMO_PASSWORD=secret(self.folder, "demo-password", 9))
-            else:
-                self.manage("prepare")
-        finally:
-            compiling.wait()
+        self.compile()
+        if demo:
+            self.manage("prepare", "--demo", RIDGEBACK_DEMO_PASSWORD=secret(self.folder, "demo-password", 9))
+        else:
+            self.manage("prepare")
         stamp.write_text(state)
 
-    def compile(self) -> "subprocess.Popen[bytes]":
-        """Begin to compile the stepping of days for the web process; where this fails, it does so itself when it is first asked."""
-        if self.user is not None:
-            kept, owner = self.folder / "compiled", pwd.getpwnam(self.user)
-            kept.mkdir(exist_ok=True)
-            os.chown(kept, owner.pw_uid, owner.pw_gid)
-        command = [*as_user(self.user, death_signal="TERM"), str(self.python), "-m", "husbandry.climate.precompile"]
-        return subprocess.Popen(command, cwd=ROOT, env=self.environment() | self.own_code())
+    def compile(self) -> None:
+        """Compile the stepping of days; a web process of another user gets a copy. Where this fails, each does so when asked."""
+        print("Compiling the climate model …", flush=True)
+        subprocess.run([str(self.python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=self.environment())
+        if self.user is None:
+            return
+        kept, owner = self.folder / "compiled", pwd.getpwnam(self.user)
+        shutil.rmtree(kept, ignore_errors=True)
+        kept.mkdir()
+        for made in (ROOT / "husbandry" / "climate" / "__pycache__").glob("compiled-*"):
+            shutil.copytree(made, kept / made.name)
+        for path in (kept, *kept.rglob("*")):
+            os.chown(path, owner.pw_uid, owner.pw_gid)
 
     def own_code(self) -> dict[str, str]:
         """Where a web process of another user keeps what it has compiled: nothing of it is ever run by root."""
