@@ -17,7 +17,7 @@ from husbandry.climate import ground, heaters, walls
 from husbandry.climate.air import AIR_DENSITY, AIR_HEAT_CAPACITY
 from husbandry.climate.basking import PERCHES
 from husbandry.climate.case import EnclosureCase, HeatedHideCase
-from husbandry.climate.heat_gains import covered_zones, heat_gains, spot_irradiance, wall_share, warm_area
+from husbandry.climate.heat_gains import covered_zones, heat_gains, on_lid, spot_irradiance, wall_share, warm_area
 from husbandry.climate.nodes import LEVELS, ZONES, Nodes, nodes_of, shares
 from husbandry.climate.openings import exchange_of
 from husbandry.climate.parameters import Variation
@@ -371,7 +371,8 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
             most = COOLS_AT_MOST_K / _rise_per_watt(case, nodes, fixed + bones.mixing, bones, rest) / max(heater.watts, 1e-9)
             taken = max(taken, -most)
         beamed = _beamed(radiant, nodes.spot, vary.beam)
-        per_watt[:, :, index] = taken * (share[:, None] * beamed + (1 - share[:, None]) * rest)
+        stays = np.minimum(vary.plume, 1 / max(float(rest.sum()), 1e-9)) if kind.place == "over" and on_lid(shell, heater) else 1.0
+        per_watt[:, :, index] = taken * (share[:, None] * beamed + ((1 - share) * stays)[:, None] * rest)
         irradiance[:, index] = share * vary.beam * spot_irradiance(shell, heater)[0]
     seen = nodes.walls if nodes.walled else nodes.air
     over = nodes.air_shares(case, spot_x, case.spot.side_m * WARMEST, case.spot.top_m)

@@ -1,4 +1,4 @@
-"""What the models are not sure of: nine parameters with their priors, and what the keeper's readings left of them.
+"""What the models are not sure of: ten parameters with their priors, and what the keeper's readings left of them.
 
 Everything is told in standard deviations of the prior. Before any reading the parameters are independent, each with a
 middle of nought and a spread of one; readings move the middle and shrink the spread, some combinations more than others
@@ -19,12 +19,13 @@ SIGMA: Final = {
     "radiant": 0.15,
     "losses": 0.15,
     "air_changes": 0.69,
-    "mixing": 0.25,
+    "mixing": 0.4,
     "wetness": 0.5,
     "room_k": 1.0,
     "probe_k": 1.0,
     "beam": 0.3,  # what reaches the basking surface: the lamp's class, its beam, the mesh it shines through
     "room_humidity": 0.15,
+    "plume": 0.4,  # what a dome on a mesh keeps inside of what is not its beam: set by the resolved reference, which keeps less
 }
 PARAMETERS: Final = tuple(SIGMA)
 LOGNORMAL: Final = ("air_changes", "wetness", "room_humidity")
@@ -44,6 +45,7 @@ class Variation:
     probe_k: Floats
     beam: Floats
     room_humidity: Floats
+    plume: Floats
 
     def repeated(self, times: int) -> "Variation":
         """The same set over and over, shape (times × B,)."""

@@ -17,7 +17,7 @@ from husbandry.climate.parameters import PARAMETERS
 
 Floats = NDArray[np.float64]
 
-DRAWS: Final = 256
+DRAWS: Final = 320
 UV: Final = len(PARAMETERS)  # the column of what lamps give of UV, which no temperature knows
 
 

@@ -37,7 +37,7 @@ from husbandry.plan.feeding_settings import Feeding, Upkeep
 FORMAT = "ridgeback-plan/1"
 SOMEWHERE_SOUTH_DEG: Final = -35.0  # for a document that said no more than "south of the equator": its seasons are all that is used
 MOST_PROBES: Final = 12
-PARAMETERS_BEFORE = 7  # that a calibration of an older document has
+PARAMETERS_BEFORE: Final = (7, 9)  # that a calibration of an older document has
 # A lamp may hang this far above a mesh or open top.
 ABOVE_LID_M = 0.5
 TIMER_SLACK_H = 0.5  # that something meant for the day may burn on into the dark
@@ -275,15 +275,15 @@ class Calibration(Part):
     def _of_before(cls, given: Any) -> Any:
         """What was learnt when fewer parameters were uncertain says nothing of those that came since."""
         middle, root = (given.get("middle"), given.get("root", ())) if isinstance(given, dict) else (None, None)
-        if not isinstance(middle, list | tuple) or len(middle) != PARAMETERS_BEFORE:
+        if not isinstance(middle, list | tuple) or len(middle) not in PARAMETERS_BEFORE:
             return given
         if not isinstance(root, list | tuple) or not all(isinstance(row, list | tuple) for row in root):
             return given
-        size = len(PARAMETERS)
-        more = [0.0] * (size - PARAMETERS_BEFORE)
+        size, known = len(PARAMETERS), len(middle)
+        more = [0.0] * (size - known)
         rows = [[*row, *more] for row in root]
         if rows:
-            rows += [[float(at == place) for at in range(size)] for place in range(PARAMETERS_BEFORE, size)]
+            rows += [[float(at == place) for at in range(size)] for place in range(known, size)]
         return given | {"middle": [*middle, *more], "root": rows}
 
     @model_validator(mode="after")

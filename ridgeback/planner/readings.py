@@ -57,6 +57,7 @@ PARAMETER_NAMES: Final = {
     "probe_k": gettext_lazy("the probes' error"),
     "beam": gettext_lazy("the lamps' beam on the basking place"),
     "room_humidity": gettext_lazy("the room's humidity where it stands"),
+    "plume": gettext_lazy("the warmth that a lamp's dome leaves inside"),
 }
 QUANTITY_OF: Final = {
     "basking-surface": "basking_surface",

@@ -10,7 +10,7 @@ from husbandry.climate.case import EnclosureCase, ProbeCase, RoomState
 from husbandry.climate.day import course
 from husbandry.climate.daycourse import DayCourse
 from husbandry.climate.parameters import PARAMETERS, Belief, factor, variation
-from husbandry.climate.steady import solve_steady
+from husbandry.climate.steady import solve_steady, varied
 from husbandry.plan.habitat import Calibration
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import GLASS, PVC, ROOM_21
@@ -142,19 +142,29 @@ def test_a_single_reading_that_no_enclosure_could_have_is_questioned_too() -> No
     assert calibrate(PVC, (replace(right, value=right.value + 16.0),)).questioned == (0,)
 
 
-def test_what_was_learnt_of_seven_parameters_is_still_known() -> None:
-    """An older document's calibration: what it knows stays, and the parameters that came since are as unsure as ever."""
-    root = [[0.5 if row == column else 0.0 for column in range(7)] for row in range(7)]
-    old = Calibration.model_validate({"middle": [0.1 * (at + 1) for at in range(7)], "root": root, "readings": 3})
-    assert old.middle[:7] == pytest.approx([0.1 * (at + 1) for at in range(7)])
-    assert set(old.middle[7:]) == {0.0}
-    assert np.array(old.root) == pytest.approx(np.diag([0.5] * 7 + [1.0] * (len(PARAMETERS) - 7)))
-    with pytest.raises(ValueError, match="parameters"):
-        Calibration.model_validate({"middle": [0.1] * 6})
-
-
 def test_nothing_read_is_nothing_learnt() -> None:
     with pytest.raises(ValueError, match="nothing"):
         calibrate(PVC, ())
     with pytest.raises(KeyError):
         calibrate(PVC, (Reading("water", 600, 24.0, 0.5, 21.0, 50.0),))
+
+
+@pytest.mark.parametrize("known", [7, 9])
+def test_an_older_calibration_leaves_what_came_since_unknown(known: int) -> None:
+    root = np.diag(np.full(known, 0.4)).tolist()
+    old = Calibration.model_validate({"middle": [0.2] * known, "root": root, "readings": 3})
+    assert old.middle == (0.2,) * known + (0.0,) * (len(PARAMETERS) - known)
+    assert np.array(old.root) == pytest.approx(np.diag([0.4] * known + [1.0] * (len(PARAMETERS) - known)))
+    with pytest.raises(ValueError, match="parameters"):
+        Calibration.model_validate({"middle": [0.1] * (known - 1)})
+
+
+def test_a_dome_on_a_mesh_makes_its_air_less_sure_and_one_inside_does_not() -> None:
+    """The resolved reference keeps far less of a dome's warmth under a mesh than the zones do (docs/models.md)."""
+    step = np.zeros((3, len(PARAMETERS)))
+    step[1:, PARAMETERS.index("plume")] = -1.0, 1.0
+    for case, moves in ((GLASS, 1.5), (PVC, 0.0)):
+        air = varied(case, ("winter",), variation(step)).predicted()["warm_air"][:3]
+        assert air[2] - air[1] == pytest.approx(2 * (air[2] - air[0]), rel=0.3)
+        assert air[2] - air[1] >= moves
+        assert moves or air[2] == air[1]

@@ -47,11 +47,7 @@ def test_a_room_too_warm_for_a_salamander_is_said_with_what_it_gives() -> None:
     bare = solve_steady(replace(enclosure_case(made), heaters=()), spread=False).states["summer", "day"]
     assert number(reason, "off") == pytest.approx(bare.predictions["cool_air"].value)
     assert number(reason, "off") > number(reason, "most")
-    off = [
-        item.id
-        for item in found.quantities
-        if item.key in ("warm_air", "cool_air") and item.verdict is Verdict.DANGEROUS
-    ]
+    off = [item.id for item in found.quantities if item.key in ("warm_air", "cool_air") and item.verdict is Verdict.DANGEROUS]
     assert set(off) <= set(said)
     assert len(first_of_each(limits(made, find(made.species), found))) < len(said)
 

@@ -37,13 +37,15 @@ ROOM_K: Final = ROOM_C + KELVIN
 DENSITY, PRANDTL = 1.19, 0.71
 CONDUCTIVITY: Final = DENSITY * 1006 * AIR_VISCOSITY / PRANDTL
 ABOVE_M: Final = 0.6  # of the room over a mesh
+CONVECTIVE: Final = 4.0  # W/m²K, by which surfaces are brought to where they come to be
 RADIATIVE: Final = 0.95 * 4 * 5.67e-8 * 300.0**3  # W/m²K near 27 °C
 STRIPS: Final = (9, 3)  # of the floor, along and across its half
-STAGES: Final = (50, 90, 130, 170, 250)  # s; the mean is of the last
+STAGES: Final = (50, 90, 130, 170, 210, 290)  # s; the mean is of the last
 CONVECTED: Final = 0.18  # of a glow lamp's watts
 DIFFUSE_DEG: Final = 60.0  # half-angle of the cosine law
 WALL_CELL_M: Final = 0.005
 MESH_M: Final = 0.01  # the layer that stands for a mesh
+EVENLY_W_M2: Final = 150.0
 DOME_M: Final = 0.16
 WARMED_M: Final = 0.03  # below a dome, of air that its lamp's heat goes into
 HEAD: Final = "FoamFile {{ version 2.0; format ascii; class {kind}; object {name}; }}\n"
@@ -89,7 +91,7 @@ def _grid(one: Resolved) -> list[list[Section]]:
     """The sections along, across (the plane through the middle first) and up."""
     case, cell = one.case, one.cell_m
     up = _across(case.height_m, cell)
-    if case.lid == "mesh":
+    if case.lid != "solid":
         up = [*_across(case.height_m, cell, last=False)[:-1], Section(0.0, 0)]
         middle = case.height_m - up[0].length_m - DOME_M / 2
         up = [up[0], Section(middle, max(round(middle / cell), 2)), Section(DOME_M / 2, 8), Section(MESH_M, 1)]
@@ -125,6 +127,8 @@ def _parts(case: EnclosureCase) -> tuple[float, float, float, float]:
     Of what a glow lamp is given 18 % is convected, the rest radiated (IES Lighting Handbook; recalled): what a dome on a mesh
     keeps inside beyond the beam is radiation, and its warm air rises outside.
     """
+    if not case.heaters:
+        return 0.0, 0.0, 0.0, 0.0
     lamp, kind = case.heaters[0], heaters.HEATERS[case.heaters[0].kind]
     passed = passed_share(case, lamp)
     beam = kind.radiant_share * lamp.watts * passed
@@ -136,7 +140,9 @@ def _parts(case: EnclosureCase) -> tuple[float, float, float, float]:
 
 
 def _radiant(case: EnclosureCase) -> tuple[list[float], float]:
-    """The lamp's flux on each strip of the floor, W/m², and on the walls."""
+    """The lamp's flux on each strip of the floor, W/m², and on the walls; without a lamp the floor is warmed evenly."""
+    if not case.heaters:
+        return [EVENLY_W_M2] * len(_strips(case)), 0.0
     lamp, kind = case.heaters[0], heaters.HEATERS[case.heaters[0].kind]
     beam, around, _inside, _above = _parts(case)
     drop_m, found, hit = lamp.height_m - case.ground_depth_m, [], 0.0
@@ -163,7 +169,7 @@ def _convective(case: EnclosureCase) -> tuple[float, float]:
 def write(one: Resolved, folder: Path) -> None:
     """Write the case's files."""
     case, grid = one.case, _grid(one)
-    mesh = case.lid == "mesh"
+    mesh = case.lid != "solid"
     high = case.height_m + (ABOVE_M if mesh else 0.0)
     half = case.width_m / 2
     counts = [sum(part.cells for part in sections) for sections in grid]
@@ -209,7 +215,7 @@ def _sets(one: Resolved, folder: Path, high: float) -> None:
 
     for index, (x0, x1, y0, y1) in enumerate(_strips(case)):
         patch(f"floor{index}", "wall", (x0, y0, -hair, x1, y1, hair), "bottom")
-    if case.lid == "mesh":
+    if case.lid != "solid":
         over = case.height_m
         patch("above", "patch", (-hair, -hair, over, length + hair, half + hair, high + hair), "sides")
         patch("sky", "patch", (-hair, -hair, high - hair, length + hair, half + hair, high + hair), "top")
@@ -218,7 +224,9 @@ def _sets(one: Resolved, folder: Path, high: float) -> None:
         patch(f"vent{index}", "patch", (x - hair, -hair, z0 - hair, x + hair, wide + hair, z1 + hair), "sides")
     _file(folder, "system/topoSetDict", "actions ( " + "\n".join(actions) + " );")
     actions = []  # of cells: cutting the patches throws sets away
-    lamp, under = case.heaters[0], min(case.heaters[0].height_m, case.height_m)
+    lamp_x, under = (
+        (case.heaters[0].x_m, min(case.heaters[0].height_m, case.height_m)) if case.heaters else (length / 2, case.height_m)
+    )
     over = case.height_m + MESH_M
     side = DOME_M / 2
     places = {"warmed": (under - WARMED_M, under, side), "damp": (0.0, 1.5 * WALL_CELL_M, 0.0)}
@@ -229,7 +237,7 @@ def _sets(one: Resolved, folder: Path, high: float) -> None:
             "dome": (case.height_m, over, side),
         }
     for name, (z0, z1, reach) in places.items():
-        x0, x1, y1 = (lamp.x_m - reach, lamp.x_m + reach, reach) if reach else (0.0, length, half)
+        x0, x1, y1 = (lamp_x - reach, lamp_x + reach, reach) if reach else (0.0, length, half)
         actions.append(f"{{ name {name}; type cellSet; action new; source boxToCell; box ({x0} 0 {z0}) ({x1} {y1} {z1}); }}")
     if case.lid == "mesh":
         actions.append("{ name wires; type cellSet; action delete; source cellToCell; set dome; }")
@@ -299,20 +307,27 @@ def _views(case: EnclosureCase) -> "np.ndarray[Any, Any]":
 
 
 def _radiate(one: Resolved, folder: Path) -> None:
-    """Let every surface see the others as warm as they now are: the room's own temperature stands above a mesh."""
+    """Let every surface see the others as warm as they come to be: the room's own temperature stands above a mesh.
+
+    What each gives to the air is taken as it is, and to grow by `CONVECTIVE` for each kelvin.
+    """
     case, latest = one.case, _latest(folder)
-    given = _given(case)
+    given, text = _given(case), (latest / "T").read_text()
     names = [name for name in given if name != "top" or case.lid == "solid"]
-    at = {name: float(_patch(latest / "T", name).mean()) for name in names}
-    seen = _views(case) @ np.array([at.get(name, ROOM_K) for name in given])
-    text = (latest / "T").read_text()
-    for name, sees in zip(given, seen, strict=True):
-        if name in at:
-            conductance, flux = given[name]
-            outer = (conductance * ROOM_K + flux + RADIATIVE * sees) / (conductance + RADIATIVE)
-            begin = text.index(f"    {name}\n")
-            place = text.index("Ta ", begin)
-            text = text[:place] + f"Ta constant {outer:.4f}" + text[text.index(";", place) :]
+    count = len(names)
+    places = {name: text.index("Ta ", text.index(f"    {name}\n")) for name in names}
+    outer = np.array([float(text[places[name] : text.index(";", places[name])].split()[-1]) for name in names])
+    now = np.array([float(_patch(latest / "T", name).mean()) for name in names])
+    conductance, flux = np.array([given[name] for name in names]).T
+    to_air = (conductance + RADIATIVE) * (outer - now)
+    views = _views(case)
+    of_room = ROOM_K * views[:count, count:].sum(axis=1)
+    known = conductance * ROOM_K + flux + RADIATIVE * of_room - to_air + CONVECTIVE * now
+    coming = np.linalg.solve(np.diag(conductance + RADIATIVE + CONVECTIVE) - RADIATIVE * views[:count, :count], known)
+    sees = views[:count, :count] @ coming + of_room
+    for name, value in zip(names, (conductance * ROOM_K + flux + RADIATIVE * sees) / (conductance + RADIATIVE), strict=True):
+        place = text.index("Ta ", text.index(f"    {name}\n"))
+        text = text[:place] + f"Ta constant {value:.4f}" + text[text.index(";", place) :]
     (latest / "T").write_text(text)
     shutil.copy(folder / "0/conductivity", latest)  # what does not change is not written
 
@@ -330,13 +345,13 @@ def _fields(one: Resolved, folder: Path) -> None:
         )
 
     temperatures = {name: wall(*given) for name, given in _given(case).items()} | {"bottom": wall(_under(case), 0.0)}
-    openings = [*(["above", "sky"] if case.lid == "mesh" else []), *(f"vent{index}" for index in range(len(case.vents)))]
+    openings = [*(["above", "sky"] if case.lid != "solid" else []), *(f"vent{index}" for index in range(len(case.vents)))]
     free = f"type inletOutlet; inletValue uniform {ROOM_K}; value uniform {ROOM_K};"
 
     def boundary(walls_say: str, openings_say: dict[str, str], own: dict[str, str] | None = None) -> str:
         said = dict.fromkeys(("bottom", "sides", "top", *(f"floor{index}" for index in range(len(on_floor)))), walls_say)
         said |= openings_say | (own or {})
-        if case.lid == "mesh":
+        if case.lid != "solid":
             said.pop("top")
         return "boundaryField { middle { type symmetryPlane; } " + " ".join(f"{n} {{ {s} }}" for n, s in said.items()) + " }"
 
@@ -430,7 +445,7 @@ def _system(folder: Path) -> None:
     scalar = (
         "functions { vapour { type scalarTransport; libs (solverFunctionObjects); field s; D 3e-05; nCorr 0; schemesField s; resetOnStartUp false;"
         " fvOptions { damp { type scalarSemiImplicitSource; active yes; selectionMode cellSet; cellSet damp; volumeMode absolute; injectionRateSuSp { s (1e-6 0); } } } }"
-        " held { type readFields; libs (fieldFunctionObjects); readOnStart true; fields (conductivity); } means { type fieldAverage; libs (fieldFunctionObjects); timeStart "
+        " held { type readFields; libs (fieldFunctionObjects); readOnStart true; fields (conductivity); } means { type fieldAverage; libs (fieldFunctionObjects); restartOnRestart true; timeStart "
         + str(STAGES[-2])
         + "; writeControl writeTime;"
         " fields ( T { mean on; prime2Mean off; base time; } U { mean on; prime2Mean off; base time; } s { mean on; prime2Mean off; base time; } ); }"
@@ -521,6 +536,19 @@ def _floor(one: Resolved, latest: Path) -> list[list[float]]:
     return np.array(each).reshape(STRIPS).tolist()
 
 
+def _convected(one: Resolved, latest: Path) -> float:
+    """W that floor and walls give to the air at the end: what they are given less what goes out and what they radiate."""
+    case = one.case
+    given = _given(case)
+    names = [name for name in given if name != "top" or case.lid == "solid"]
+    at = np.array([float(_patch(latest / "T", name).mean()) if name in names else ROOM_K for name in given])
+    strips = [2 * (x1 - x0) * (y1 - y0) for x0, x1, y0, y1 in _strips(case)]
+    areas = np.array([*strips, 2 * (case.length_m + case.width_m) * case.height_m, case.length_m * case.width_m])
+    flux = np.array([flux - conductance * (t - ROOM_K) for (conductance, flux), t in zip(given.values(), at, strict=True)])
+    net = areas * (flux - RADIATIVE * (at - _views(case) @ at))
+    return float(net[: len(names)].sum())
+
+
 def read(one: Resolved, folder: Path) -> dict[str, Any]:
     """The means over the last minutes: °C of five zones in two levels, and what goes through the openings."""
     case = one.case
@@ -547,6 +575,7 @@ def read(one: Resolved, folder: Path) -> dict[str, Any]:
         "air_c": air,
         "mean_c": mean(celsius, inside),
         "floor_c": _floor(one, latest),
+        "convected_w": _convected(one, latest),
         "changes_by_vapour_h": changes,
         "cells": int(inside.sum()),
     }
