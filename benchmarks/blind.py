@@ -2,7 +2,7 @@
 
 Run by hand: `OPENBLAS_NUM_THREADS=1 PYTHONPATH=. .venv-test/bin/python benchmarks/blind.py 40`. Its table stands in docs/models.md.
 
-A hidden enclosure has all nine uncertain parameters drawn from their priors, and its lamps' UV drawn too. A keeper takes six
+A hidden enclosure has all ten uncertain parameters drawn from their priors, and its lamps' UV drawn too. A keeper takes six
 readings, each with the error of a compared instrument, and one of the UV index. The calibrated model then foretells every place at
 times that were not read, in a room three kelvin colder; beside it stands what the book alone says.
 """

@@ -24,6 +24,7 @@ from husbandry.climate.daycourse import MINUTES, DayCourse, harmonics, room_curv
 from husbandry.climate.heat_gains import sun_gains
 from husbandry.climate.modes import LONGEST, Modes
 from husbandry.climate.nodes import Nodes
+from husbandry.climate.openings import unsure
 from husbandry.climate.parameters import Variation
 from husbandry.climate.probes import end_weights, warm_side_x
 from husbandry.climate.states import Climate, SteadyState
@@ -69,7 +70,7 @@ class DayModel:
         room = case.rooms[season]
         self.linear = _usual(net, day, night) if least is None else least
         matrix, to_room = _linear(net, self.linear)
-        factors = float(vary.air_changes[0]), float(vary.wetness[0]), float(vary.room_humidity[0])
+        factors = unsure(case, float(vary.air_changes[0])), float(vary.wetness[0]), float(vary.room_humidity[0])
         self.terms = terms_of(case, net, room, factors, self.linear, matrix.diagonal())
         held = self.thermostats = Thermostats(case, net, float(vary.probe_k[0]))
         probes = len(held.cycling)

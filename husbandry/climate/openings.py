@@ -7,7 +7,7 @@ side is the lighter.
 
 import math
 from functools import lru_cache
-from typing import Final, NamedTuple
+from typing import Final, NamedTuple, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +17,7 @@ from husbandry.climate.air import PRESSURE_PA
 from husbandry.climate.case import EnclosureCase, VentCase
 
 Floats = NDArray[np.float64]
+FloatsLike = TypeVar("FloatsLike", float, Floats)
 
 GRAVITY: Final = 9.81  # m/s²
 ROOM_K: Final = 295.0
@@ -36,6 +37,7 @@ SWEPT: Final = 0.015  # of the air's speed over an opening, the speed at which i
 ROOM_SPEED: Final = 0.1  # m/s of the air in a still room (ISO 7730 calls 0.1 to 0.2 comfortable; recalled)
 FAN_SPEED: Final = 0.5  # m/s over water that a fan blows on (estimate)
 WIND_SPEED: Final = 1.0  # m/s near the ground in a garden that has hedges (estimate)
+TOP_UNSURE: Final = 1.4  # the power of the uncertain factor below a mesh or open top (by the resolved reference)
 WIND_CRACKS: Final = 3.0  # out of doors cracks and vents change this much more air (estimate)
 
 
@@ -255,6 +257,27 @@ def exchange_of(case: EnclosureCase) -> AirExchange:
         max(both_ways_h - stack_h, 0.0),
         _changes(case, SWEPT * swept * free_m2 * open_share),
     )
+
+
+def unsure(case: EnclosureCase, factor: FloatsLike) -> FloatsLike:
+    """Return the factor on the air changes of an enclosure from the uncertain one: what goes through its top is the less sure.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    factor
+        The uncertain factor, any shape.
+
+    Returns
+    -------
+    Factor without unit, of the same shape: its power of 1.4 below a mesh or open top, so that × or ÷ 2 becomes × or ÷ 2.6.
+
+    References
+    ----------
+    The resolved reference changes several times more air through a wide top than Epstein's law (docs/models.md).
+    """
+    return factor**TOP_UNSURE if walls.open_top_m2(case) > 0 else factor
 
 
 def _changes(case: EnclosureCase, flow_m3_s: float) -> float:

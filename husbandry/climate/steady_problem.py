@@ -1,6 +1,6 @@
 """The problem of the steady periodic state: what is given of an enclosure, for all phases, seasons and variations at once."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -13,7 +13,7 @@ from husbandry.climate.daycourse import room_curve
 from husbandry.climate.duty_cycles import Coupled, Duties
 from husbandry.climate.heat_gains import sun_gains
 from husbandry.climate.network import Network
-from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of, virtual_rise
+from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of, unsure, virtual_rise
 from husbandry.climate.parameters import Variation
 from husbandry.climate.phases import PeriodicModes, Phase, phases_of
 from husbandry.climate.probes import direct_rises, end_weights, own_row, probe_row, warm_side_x
@@ -160,6 +160,7 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
     """
     count, phases = vary.losses.size, phases_of(case)
     repeated = vary.repeated(len(phases) * len(seasons))
+    repeated = replace(repeated, air_changes=unsure(case.shell, repeated.air_changes))
     net = network.build(case, repeated)
     states = [(season, phase) for phase in phases for season in seasons]
     most = [[float(running(heater.on_hour, heater.off_hour, phase.middle)) for heater in case.heaters] for _season, phase in states]

@@ -27,7 +27,7 @@ DRAWN = 1200
 
 @pytest.mark.parametrize("case", [GLASS, DIMMED, TURNS, DAMP], ids=["glass", "dimmed", "two thermostats", "damp"])
 def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: EnclosureCase) -> None:
-    """Monte Carlo of the full model, 1200 draws: every decile to a tenth of the range and 0.1 of the unit.
+    """Monte Carlo of the full model, 1200 draws: every decile to an eighth of the range and 0.1 of the unit.
 
     A duty that is nought in nine draws of ten to four per cent of its heater: it bends there, and its decile stands on the bend.
     """
@@ -38,7 +38,7 @@ def test_the_quick_draws_have_the_range_of_draws_through_the_whole_model(case: E
         settled = quick.states["winter", phase]
         for name, values in full.items():
             low, high = np.quantile(values[at * DRAWN :][:DRAWN], (0.1, 0.9))
-            close = 0.1 * (high - low) + (4.0 if name.startswith("duty") else 0.1)
+            close = 0.125 * (high - low) + (4.0 if name.startswith("duty") else 0.1)
             assert settled.predictions[name].low == pytest.approx(low, abs=close), (phase, name)
             assert settled.predictions[name].high == pytest.approx(high, abs=close), (phase, name)
 

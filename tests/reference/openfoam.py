@@ -536,8 +536,8 @@ def _floor(one: Resolved, latest: Path) -> list[list[float]]:
     return np.array(each).reshape(STRIPS).tolist()
 
 
-def _convected(one: Resolved, latest: Path) -> float:
-    """W that floor and walls give to the air at the end: what they are given less what goes out and what they radiate."""
+def _convected(one: Resolved, latest: Path) -> tuple[float, float]:
+    """W that the floor, and that floor and walls give to the air at the end: what they are given less what goes out and is radiated."""
     case = one.case
     given = _given(case)
     names = [name for name in given if name != "top" or case.lid == "solid"]
@@ -546,7 +546,7 @@ def _convected(one: Resolved, latest: Path) -> float:
     areas = np.array([*strips, 2 * (case.length_m + case.width_m) * case.height_m, case.length_m * case.width_m])
     flux = np.array([flux - conductance * (t - ROOM_K) for (conductance, flux), t in zip(given.values(), at, strict=True)])
     net = areas * (flux - RADIATIVE * (at - _views(case) @ at))
-    return float(net[: len(names)].sum())
+    return float(net[: len(strips)].sum()), float(net[: len(names)].sum())
 
 
 def read(one: Resolved, folder: Path) -> dict[str, Any]:
@@ -571,11 +571,13 @@ def read(one: Resolved, folder: Path) -> dict[str, Any]:
     # So much of a scalar given off at the floor, over what is left inside: changes an hour as moisture meets them.
     source_m3_s, left = 2 * 1e-6, mean(vapour, inside)
     changes = 3600 * source_m3_s / (volume * max(left, 1e-12))
+    (of_floor_w, convected_w), floor = _convected(one, latest), _floor(one, latest)
     found: dict[str, Any] = {
-        "air_c": air,
+        "air_c": np.round(air, 2).tolist(),
         "mean_c": mean(celsius, inside),
-        "floor_c": _floor(one, latest),
-        "convected_w": _convected(one, latest),
+        "floor_c": np.round(floor, 2).tolist(),
+        "convected_w": round(convected_w, 2),
+        "floor_h_w_m2k": round(of_floor_w / (case.length_m * case.width_m * (float(np.mean(floor)) - mean(celsius, inside))), 2),
         "changes_by_vapour_h": changes,
         "cells": int(inside.sum()),
     }
