@@ -3,7 +3,6 @@
 from dataclasses import replace
 
 import numpy as np
-import psychrolib
 import pytest
 
 from husbandry.climate import ground
@@ -12,8 +11,7 @@ from husbandry.climate.case import EnclosureCase, RoomState
 from husbandry.climate.humidity import MASS_TRANSFER, humid_hide
 from husbandry.climate.steady import solve_steady
 from tests.core.test_enclosures import GLASS, PVC
-
-psychrolib.SetUnitSystem(psychrolib.SI)
+from tests.psychro import psychrolib
 
 
 def cool_end(case: EnclosureCase, phase: str = "night") -> float:

@@ -3,7 +3,6 @@
 from dataclasses import replace
 
 import numpy as np
-import psychrolib
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
@@ -17,6 +16,7 @@ from husbandry.climate.steady import solve_steady
 from husbandry.design.misting_week import NoMisting, mistings
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
+from tests.psychro import psychrolib
 
 ROOM = dict.fromkeys(("summer", "winter"), RoomState(22.0, 22.0, 50.0))
 SPOT = BaskingSpot(0.3, 0.2, 0.08, "ground")
@@ -38,7 +38,6 @@ def test_a_bare_opening_of_60_by_45_cm_changes_the_tanks_air_129_times_an_hour_a
 @given(st.floats(5.0, 35.0), st.floats(0.0, 1.0))
 def test_moist_air_is_as_light_as_psychrolib_has_it(celsius: float, humid: float) -> None:
     """Density of moist and dry air of one temperature: what their ratio is, warmer air would have (PsychroLib, ASHRAE 2017)."""
-    psychrolib.SetUnitSystem(psychrolib.SI)
     ratio = psychrolib.GetHumRatioFromRelHum(celsius, humid, 101_325)
     moist, dry = (psychrolib.GetMoistAirDensity(celsius, item, 101_325) for item in (ratio, 0.0))
     vapour_pa = psychrolib.GetVapPresFromRelHum(celsius, humid)
