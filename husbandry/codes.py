@@ -239,6 +239,8 @@ class RemedyCode(StrEnum):
     MOISTURE_MIST_STOP = "moisture.mist_stop"
     MOISTURE_DAMP_GROUND = "moisture.damp_ground"
     MOISTURE_DRY_GROUND = "moisture.dry_ground"
+    MOISTURE_FEWER_PLANTS = "moisture.fewer_plants"
+    MOISTURE_NO_PLANTS = "moisture.no_plants"
     MOISTURE_AIR_LESS = "moisture.air_less"
     MOISTURE_MOISTEN_ROOM = "moisture.moisten_room"
     MOISTURE_DRY_THE_ROOM = "moisture.dry_the_room"

@@ -23,7 +23,7 @@ from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.remedies import cold_end, side_by_side
-from husbandry.remedies.misting import COVERS, may_be_misted, misted
+from husbandry.remedies.misting import COVERS, may_be_misted, misted, with_fewer_plants
 from husbandry.review.judged import BAD, miss
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
@@ -387,6 +387,7 @@ def _wetter(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[
 def _drier(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
     if plan.ground.damp:
         yield Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, (Change("ground.damp", False),))
+    yield from with_fewer_plants(plan)
     if plan.enclosure.lid_covered > 0:
         yield Remedy(RemedyCode.MOISTURE_UNCOVER_LID, {}, (Change("enclosure.lid_covered", 0.0),))
     yield from _misted(plan, finding)

@@ -155,11 +155,11 @@ class _Look:
         return Reason(ReasonCode.LIMIT_TOO_MUCH_ELSEWHERE, said | _of(other))
 
     def _moist(self, item: Quantity) -> Reason | None:
-        """Too moist though nothing is misted and the ground is dry."""
+        """Too moist though nothing is misted, nothing grows and the ground is dry."""
         assert item.band is not None
         if item.band.high is None:
             return None
-        dry = self._climate("dry", replace(self.case.without_water(), ground_damp=False))
+        dry = self._climate("dry", replace(self.case.without_water(), ground_damp=False, leaf_m2=0.0))
         value = self._at(dry, item)
         if value < item.band.high:
             return None

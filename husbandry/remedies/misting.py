@@ -1,8 +1,8 @@
 """What mends moisture: another amount of water in one season, damp or dry ground, another room."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
-from typing import Final
+from typing import Final, get_args
 
 from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Remedy, Verdict
 from husbandry.climate.air import moved_humidity, saturation_pressure
@@ -10,6 +10,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.states import DAY_AND_NIGHT, Climate, SteadyState
 from husbandry.climate.steady import solve_steady
 from husbandry.codes import RemedyCode
+from husbandry.plan.equipment import Planting
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.remedies.situation import Situation
 from husbandry.species.leaves import choose
@@ -72,10 +73,20 @@ def drier(at: Situation, finding: Finding) -> Remedy | None:
         return _mist(at.plan, season, right or 0.0)
     if at.plan.ground.damp:
         return Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, (Change("ground.damp", False),))
+    for fewer in with_fewer_plants(at.plan):
+        return fewer
     own = _room_at_cool_end(at.plan, at.climate, season, worst.phase)
     if worst.band is not None and worst.band.high is not None and own >= worst.band.high:
         return Remedy(RemedyCode.MOISTURE_DRY_THE_ROOM, {"room": Measure(own, "%")})
     return Remedy(RemedyCode.MOISTURE_AIR_A_LITTLE if worst.verdict is Verdict.NEAR else RemedyCode.MOISTURE_AIR_MORE)
+
+
+def with_fewer_plants(plan: HabitatPlan) -> Iterator[Remedy]:
+    """The same with fewer and fewer living plants, none at last."""
+    kinds = get_args(Planting)
+    for kind in reversed(kinds[: kinds.index(plan.plants)]):
+        code = RemedyCode.MOISTURE_NO_PLANTS if kind == "none" else RemedyCode.MOISTURE_FEWER_PLANTS
+        yield Remedy(code, {}, (Change("plants", kind),))
 
 
 def _mist(plan: HabitatPlan, season: str, grams: float) -> Remedy:

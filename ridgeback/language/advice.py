@@ -250,6 +250,8 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.MOISTURE_MIST_STOP: _("Stop misting in %(season)s"),
     RemedyCode.MOISTURE_DAMP_GROUND: _("Keep the ground damp below"),
     RemedyCode.MOISTURE_DRY_GROUND: _("Let the ground dry"),
+    RemedyCode.MOISTURE_FEWER_PLANTS: _("Take some of the plants out: their leaves give the water"),
+    RemedyCode.MOISTURE_NO_PLANTS: _("Take the plants out: their leaves give the water"),
     RemedyCode.MOISTURE_AIR_LESS: _("Cover part of the lid or mist at set times; more water alone does not hold here."),
     RemedyCode.MOISTURE_MOISTEN_ROOM: _(
         "Moisten the air of the room, or give a humid hide and a wider bowl: here nothing is gained by misting."

@@ -138,9 +138,9 @@ CHOICES: dict[str, dict[str, Any]] = {
     },
     "plants": {
         "none": _("none"),
-        "few": _("few: a pot or two"),
-        "many": _("many: back and sides"),
-        "dense": _("dense: leaves hide the floor"),
+        "few": _("a few pots"),
+        "many": _("many"),
+        "dense": _("dense"),
     },
     "platform": {"slate": _("slate"), "stone": _("stone"), "wood": _("wood"), "branch": _("branch")},
     "heater": {

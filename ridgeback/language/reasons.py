@@ -98,7 +98,7 @@ REASONS: Final[dict[str, Any]] = {
         "and %(most)s is the most."
     ),
     ReasonCode.LIMIT_ROOM_MOIST: _(
-        "With nothing misted and dry ground it would be %(off)s in this room of %(room)s, and %(most)s is the most."
+        "With nothing misted, no plants and dry ground it would be %(off)s in this room of %(room)s, and %(most)s is the most."
     ),
     ReasonCode.LIMIT_ROOM_DRY: _("Nothing is misted here, so it goes by the room's %(room)s, and %(least)s is the least."),
     ReasonCode.LIMIT_AIR_DRY: _("With as much water as the floor takes it would be %(value)s, and %(least)s is the least."),

@@ -7,6 +7,7 @@ import pytest
 from husbandry.animal.subject import subject_of
 from husbandry.assess.assess import NO_DAYS, Depth, assess
 from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import advise
 from husbandry.assessment import Measure, Reason, Verdict
 from husbandry.climate.steady import solve_steady
 from husbandry.design.first_proposal import propose
@@ -110,3 +111,21 @@ def test_a_tube_that_reaches_no_band_is_said() -> None:
     reasons = {item.quantity.id: item.reason.code for item in limits(low, profile, whole)}
     assert reasons.get("uv_back") == "limit.no_tube"
     assert subject_of(low, profile, TODAY).body.back_m > 0
+
+
+def test_plants_that_make_it_too_moist_are_taken_out_and_the_room_is_not_blamed() -> None:
+    """A gecko of dry places under dense leaves: the button names fewer plants, mends it, and no reason is sought in the room."""
+    jungle = plan(plants="dense", misting={"grams_per_day": 0})
+    found, said = looked_at(jungle)
+    assert found.quantity("cool_humidity", "winter", "day").verdict is Verdict.OUTSIDE
+    assert not any("humidity" in name for name in said)
+    advised = advise(jungle, find(jungle.species), TODAY)
+    wet = next(item for item in advised.findings if item.code == "moisture.wet")
+    assert wet.remedy is not None
+    assert wet.remedy.code in ("moisture.fewer_plants", "moisture.no_plants")
+    (change,) = wet.remedy.changes
+    assert change.path == "plants"
+    after = assess(plan(plants=change.value, misting={"grams_per_day": 0}), find(jungle.species), TODAY, depth=Depth(days_of=()))
+    mended = after.quantity("cool_humidity", "winter", "day")
+    assert mended.value is not None
+    assert mended.value < (found.quantity("cool_humidity", "winter", "day").value or 0.0) - 10
