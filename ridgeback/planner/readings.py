@@ -1,5 +1,6 @@
 """Readings: what was measured in a habitat, corrected for its instrument, beside what the plan says; and what they teach."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, Final
@@ -194,20 +195,25 @@ def change(learnt: Learnt | None, uv: tuple[float, float] | None, count: int, to
     return Change("calibration", value)
 
 
+def _words(weights: Mapping[str, float], names: Sequence[str]) -> str:
+    """A combination in words: the first of `names`, those that go with it, and those that make up for it."""
+    first, *others = names
+    sides: dict[bool, list[str]] = {True: [], False: []}
+    for name in others:
+        sides[(weights[name] > 0) == (weights[first] > 0)].append(str(PARAMETER_NAMES[name]))
+    said = str(PARAMETER_NAMES[first])
+    for text, side in ((_("%(said)s, together with %(others)s"), sides[True]), (_("%(said)s, against %(others)s"), sides[False])):
+        if side:
+            said = text % {"said": said, "others": _(" and ").join(side)}
+    return said
+
+
 def learnt_rows(learnt: Learnt) -> list[dict[str, Any]]:
     """The combinations of parameters, best learnt first: their words, how much of each is known now, and whether that is most."""
     rows = []
     for item in learnt.combinations[:SHOWN_COMBINATIONS]:
         names = sorted(item.weights, key=lambda name: -abs(item.weights[name]))
-        first = item.weights[names[0]] > 0
-        words = [
-            str(PARAMETER_NAMES[name])
-            if place == 0
-            else (_("with %(name)s") if (item.weights[name] > 0) == first else _("against %(name)s"))
-            % {"name": PARAMETER_NAMES[name]}
-            for place, name in enumerate(names)
-        ]
-        rows.append({"words": " ".join(words), "percent": round(100 * item.learnt), "known": item.learnt > LEARNT})
+        rows.append({"words": _words(item.weights, names), "percent": round(100 * item.learnt), "known": item.learnt > LEARNT})
     return rows
 
 
