@@ -288,6 +288,7 @@ def test_a_thermometer_of_ones_own_is_read_where_it_lies(client: Client, habitat
 def test_what_readings_teach_together_is_one_sentence() -> None:
     weights = {"air_changes": 0.8, "wetness": 0.4, "room_k": -0.5, "plume": -0.3}
     assert readings._words(weights, list(weights)) == (
-        "air changes, together with what evaporates, against the room where it stands and the warmth that a lamp's dome leaves inside"
+        "air changes, together with what evaporates,"
+        " against the room where it stands and the warmth that a lamp's dome leaves inside"
     )
     assert readings._words({"probe_k": -0.9}, ["probe_k"]) == "the probes' error"
