@@ -119,8 +119,8 @@ class Server:
         kept.mkdir()
         for made in (ROOT / "husbandry" / "climate" / "__pycache__").glob("compiled-*"):
             shutil.copytree(made, kept / made.name)
-        for path in (kept, *kept.rglob("*")):
-            os.chown(path, owner.pw_uid, owner.pw_gid)
+        for path in (*kept.rglob("*"), kept):  # the folder last: until then nobody else writes to it
+            os.chown(path, owner.pw_uid, owner.pw_gid, follow_symlinks=False)
 
     def own_code(self) -> dict[str, str]:
         """Where a web process of another user keeps what it has compiled: nothing of it is ever run by root."""

@@ -43,9 +43,8 @@ HIDE_EXCHANGE_M3S: Final = 1.2e-5  # air through the doorway of a closed humid h
 MEAN_AIR_K: Final = 298.0
 PER_PASCAL: Final = 1 / (VAPOUR_GAS_CONSTANT * MEAN_AIR_K)  # kg/m³ of vapour per Pa
 SWEEPS: Final = 4
-LEAF_M_S: Final = (
-    0.0012  # of vapour out of leaves with open stomata: 2 mm/s through them, 3 mm/s from leaf to air, in series (estimate)
-)
+# Vapour out of leaves with open stomata: 2 mm/s through them, 3 mm/s from leaf to air, in series (estimate).
+LEAF_M_S: Final = 0.0012
 STOMATA_IN_THE_DARK: Final = 0.1  # of it, what leaves give when they are shut (estimate)
 
 

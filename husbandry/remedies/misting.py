@@ -73,8 +73,8 @@ def drier(at: Situation, finding: Finding) -> Remedy | None:
         return _mist(at.plan, season, right or 0.0)
     if at.plan.ground.damp:
         return Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, (Change("ground.damp", False),))
-    for fewer in with_fewer_plants(at.plan):
-        return fewer
+    if at.plan.plants != "none":
+        return next(with_fewer_plants(at.plan))
     own = _room_at_cool_end(at.plan, at.climate, season, worst.phase)
     if worst.band is not None and worst.band.high is not None and own >= worst.band.high:
         return Remedy(RemedyCode.MOISTURE_DRY_THE_ROOM, {"room": Measure(own, "%")})
@@ -82,7 +82,7 @@ def drier(at: Situation, finding: Finding) -> Remedy | None:
 
 
 def with_fewer_plants(plan: HabitatPlan) -> Iterator[Remedy]:
-    """The same with fewer and fewer living plants, none at last."""
+    """Changes to fewer and fewer living plants, none at last."""
     kinds = get_args(Planting)
     for kind in reversed(kinds[: kinds.index(plan.plants)]):
         code = RemedyCode.MOISTURE_NO_PLANTS if kind == "none" else RemedyCode.MOISTURE_FEWER_PLANTS
