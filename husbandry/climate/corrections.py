@@ -13,7 +13,7 @@ from husbandry.climate import openings
 from husbandry.climate.air import KELVIN, MAGNUS_A, MAGNUS_B_C
 from husbandry.climate.basking import AIR_CONDUCTIVITY, COLD, EMITTANCE, LAMINAR, STEFAN_BOLTZMANN, STILL_AIR, TURBULENT
 from husbandry.climate.compiled import compiled
-from husbandry.climate.day_water import AT, FLOW, PRESSURE, RATE_NOW, STEEPNESS, Water, find_lasting, saturation, step
+from husbandry.climate.day_water import AT, FLOW, PRESSURE, RATE_NOW, STEEPNESS, Airing, Water, find_lasting, saturation, step
 from husbandry.climate.humidity import LATENT_HEAT
 from husbandry.climate.openings import VIRTUAL_K_PA
 from husbandry.climate.terms import CAPACITY, LATENT, NEAR, OUTSIDE, SOFTNESS, VENT, Terms
@@ -113,24 +113,28 @@ def find_dry(terms: Terms, rise_k: float, t: Floats, room_c: float, careful: flo
     heat[surface.node] -= given * share * (at - mean) + given * (1.0 - share) * (at - room_c) + convected * (at - air)
 
 
-@compiled
-def look(
-    terms: Terms,
-    water: Water,
-    held: Held,
-    t: Floats,
-    ahead: Floats,
-    room_c: float,
-    halfway_c: float,
-    clock: int,
-    minutes: int,
-    careful: bool,
-) -> bool:
-    """Set the heat in W at each node to hold for so many minutes from `clock`, and step the water through them; tell if it swings.
-
-    `t` and `room_c` are the nodes and the room now, `ahead` and `halfway_c` in the middle of that time, °C.
+class Moment(NamedTuple):
+    """From which minute of the clock the corrections are held, and for how many; the room then and in the middle of it, °C; how
+    long the last ones were held, 0 where a thermostat turned since; whether much moves soon after a switch; whether care is taken.
     """
-    care = float(minutes) if careful else 0.0
+
+    clock: int
+    minutes: int
+    room_c: float
+    halfway_c: float
+    before: int
+    soon: bool
+    careful: bool
+
+
+@compiled
+def look(terms: Terms, water: Water, held: Held, t: Floats, ahead: Floats, at: Moment) -> bool:
+    """Set the heat in W at each node to hold for a time, and step the water through it; tell whether it swings.
+
+    `t` are the nodes now, `ahead` in the middle of that time, °C.
+    """
+    room_c, halfway_c, careful = at.room_c, at.halfway_c, at.careful
+    care = float(at.minutes) if careful else 0.0
     room_pa = terms.supply.humid * saturation(halfway_c)
     airing, node, marks = terms.airing, held.node, held.marks
     dry = node[DRY]
@@ -140,14 +144,15 @@ def look(
     for i in range(t.size):
         node[HEAT, i] = dry[i] + terms.node[LATENT, i] * (ahead[i] - halfway_c)
     rise_k = _rise(terms, water, ahead, halfway_c, room_pa)
-    changes_h, more_h_k = changes_at(airing.exchange, rise_k), slope_at(airing.exchange, rise_k)
-    step(terms, water, ahead, airing.factor * changes_h, airing.factor * VIRTUAL_K_PA * more_h_k, room_pa, clock, 60.0 * minutes)
+    factor, more_h_k = airing.factor, slope_at(airing.exchange, rise_k)
+    air = Airing(factor * changes_at(airing.exchange, rise_k), factor * VIRTUAL_K_PA * more_h_k, room_pa)
+    step(terms, water, ahead, air, at.clock, 60.0 * at.minutes)
     for k in range(water.node.size):
-        at = water.node[k]
+        place = water.node[k]
         kept = 1.0
         if careful:
-            kept = _kept(water.flow[RATE_NOW, k] * water.flow[AT, k] * STEEPNESS, terms.node[CAPACITY, at], care)
-        node[HEAT, at] -= LATENT_HEAT * water.flow[FLOW, k] * kept
+            kept = _kept(water.flow[RATE_NOW, k] * water.flow[AT, k] * STEEPNESS, terms.node[CAPACITY, place], care)
+        node[HEAT, place] -= LATENT_HEAT * water.flow[FLOW, k] * kept
     most = back = forth = 0.0
     for i in range(t.size):
         moved = (node[HEAT, i] - node[MOVES, i]) * terms.node[SOFTNESS, i]
@@ -165,8 +170,9 @@ def look(
 
 
 @compiled
-def again(terms: Terms, water: Water, held: Held, t: Floats, room_c: float, careful: float, heat: Floats) -> None:
-    """Set `heat` to the last look's, with air changes and surface as they are at other temperatures of nodes and room."""
+def again(terms: Terms, water: Water, held: Held, t: Floats, at: Moment, heat: Floats) -> None:
+    """Set `heat` to the last look's, with air changes and surface as they are halfway, at other temperatures `t` of the nodes."""
+    room_c, careful = at.halfway_c, float(at.minutes) if at.careful else 0.0
     room_pa = terms.supply.humid * saturation(room_c)
     for i in range(t.size):
         heat[i] = held.node[HEAT, i] - held.node[DRY, i] + terms.node[OUTSIDE, i]
@@ -174,17 +180,18 @@ def again(terms: Terms, water: Water, held: Held, t: Floats, room_c: float, care
 
 
 @compiled
-def find_steepest(terms: Terms, water: Water, t: Floats, room_c: float, room_pa: float, clock: int, found: Floats) -> None:
+def find_steepest(terms: Terms, water: Water, t: Floats, at: Moment, found: Floats) -> None:
     """Set how steep each correction is in its node's temperature: air changes (1/h), h_conv and h_rad (W/m²K), W/K by node."""
+    room_c, room_pa = at.room_c, terms.supply.humid * saturation(at.halfway_c)
     _air, _mean, h_conv, h_rad = _coefficients(terms, t, room_c)
     # Buoyancy: what air changes carry off goes with the rise to the power of one and a half.
     found[0] = 1.5 * terms.airing.factor * changes_at(terms.airing.exchange, _rise(terms, water, t, room_c, room_pa))
     found[1], found[2] = 1.25 * h_conv, h_rad
-    find_lasting(terms, water, t, water.books[PRESSURE], clock, 60.0)
+    find_lasting(terms, water, t, water.books[PRESSURE], at.clock, 60.0)
     size, lasting = water.holds.size, terms.wet.soil + terms.wet.bed + terms.wet.other
     for k in range(water.node.size - terms.surface.seen_to + terms.surface.seen_from):
         if lasting <= k < size:
             continue
-        at = water.node[k]
-        steep = MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t[at]) ** 2
-        found[3 + at] += LATENT_HEAT * water.flow[RATE_NOW, k] * water.flow[AT, k] * steep
+        place = water.node[k]
+        steep = MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + t[place]) ** 2
+        found[3 + place] += LATENT_HEAT * water.flow[RATE_NOW, k] * water.flow[AT, k] * steep

@@ -218,10 +218,8 @@ class DayRun:
         # Room for a look and a segment every minute: what is not written to takes none.
         reach, given, seen = np.empty((minutes, 2 * size)), np.empty((minutes, heaters + 1)), np.empty((minutes, 5))
         water, record = water_of(model.terms, start[1]), Record(np.empty(minutes, int), reach, given, seen, np.zeros(3 + n))
-        usual = LONGEST // 2 if model.terms.airing.exchange.top_h else LONGEST
-        longest = usual if model.case.sun is None else UNDER_THE_SUN
         held = Held(np.zeros((4, n)), np.zeros(4))
-        ended, segments, looks = walk(model.track, _steps(model, self.days), state, water, held, record, longest, careful)
+        ended, segments, looks = walk(model.track, _steps(model, self.days, careful=careful), state, water, held, record)
         self.trace = Trace(record.begins[:segments], record.reach[:segments], record.given[:segments], record.looks[:looks])
         air, h_conv, h_rad, *latent = record.swings.tolist()
         return ended, state.reach[:size], moist_of(model.terms, water), Linear(air, h_conv, h_rad, tuple(latent))
@@ -303,16 +301,16 @@ def events_of(model: DayModel, days: int) -> dict[int, tuple[Floats, list[float]
     return {edge + day * MINUTES: state for day in range(days) for edge, state in found.items()}
 
 
-def _steps(model: DayModel, days: int) -> Events:
-    """The same as arrays, with the end."""
+def _steps(model: DayModel, days: int, *, careful: bool) -> Events:
+    """The same as arrays, with the end and with how it is stepped."""
     found = sorted(events_of(model, days).items())
-    heaters = len(model.case.heaters)
-    return Events(
-        np.array([*(minute for minute, _state in found), days * MINUTES], dtype=int),
-        np.array([most for _minute, (most, _wanted) in found]).reshape(len(found), heaters + 1),
-        np.array([wanted for _minute, (_most, wanted) in found], dtype=float).reshape(len(found), heaters),
-        model.first_minute,
-    )
+    limits = np.zeros((len(found), 2, len(model.case.heaters) + 1))
+    for place, (_minute, (most, wanted)) in enumerate(found):
+        limits[place, 0], limits[place, 1, :-1] = most, wanted
+    usual = LONGEST // 2 if model.terms.airing.exchange.top_h else LONGEST
+    longest = usual if model.case.sun is None else UNDER_THE_SUN
+    times = np.array([*(minute for minute, _state in found), days * MINUTES], dtype=int)
+    return Events(times, limits, model.first_minute, longest, careful)
 
 
 def course(case: EnclosureCase, climate: Climate, season: str, vary: Variation | None = None) -> DayCourse:

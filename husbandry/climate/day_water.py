@@ -212,15 +212,21 @@ def _mist(terms: Terms, water: Water, clock: int) -> float:
     return at_once / terms.supply.holds
 
 
+class Airing(NamedTuple):
+    """Air changes at the present pressure (1/h), how they grow with it (1/h per Pa), and the room's vapour (Pa)."""
+
+    changes_h: float
+    more_h_pa: float
+    room_pa: float
+
+
 @compiled
-def step(
-    terms: Terms, water: Water, t: Floats, changes_h: float, more_h_pa: float, room_pa: float, clock: int, seconds: float
-) -> None:
+def step(terms: Terms, water: Water, t: Floats, airing: Airing, clock: int, seconds: float) -> None:
     """Step the vapour pressure through the time that is held, exactly, and book what every source gave.
 
-    `t` are the nodes (°C) in its middle, `clock` the minute of the day; the air changes at the present pressure (1/h), how they
-    grow with it (1/h per Pa), and the room's vapour (Pa).
+    `t` are the nodes (°C) in its middle, `clock` the minute of the day.
     """
+    changes_h, more_h_pa, room_pa = airing
     supply, books, flow = terms.supply, water.books, water.flow
     at_pa, given, usual = books[PRESSURE], terms.by_time[GIVEN, clock // 10], supply.per_change * changes_h
     # Linear about the present pressure: usual (e − e_room) + further (e − e_now).

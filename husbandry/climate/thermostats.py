@@ -113,16 +113,15 @@ class LookAhead(NamedTuple):
 
 
 @compiled
-def turns_after(
-    held: LookAhead, reach: Floats, on: NDArray[np.bool_], most: Floats, wanted: Floats, clock: int, minutes: int
-) -> int:
+def turns_after(held: LookAhead, reach: Floats, on: NDArray[np.bool_], limits: Floats, clock: int, minutes: int) -> int:
     """Look for the first minute at which an on/off thermostat turns; turn those that do.
 
-    `reach` (2 modes,) is the state and the forcing; `most` is what each heater may give, `wanted` what its probe should read. Each
-    looks for the end of what it does now: too warm while on, too cold while off; a cooler the other way.
+    `reach` (2 modes,) is the state and the forcing; `limits` (2, heaters + 1) are what each heater may give and what its probe
+    should read. Each looks for the end of what it does now: too warm while on, too cold while off; a cooler the other way.
 
     Returns the minutes until then below nought, or all of `minutes` where none turns.
     """
+    most, wanted = limits[0], limits[1]
     for minute in range(minutes):
         turned = False
         for place in range(on.size):
@@ -143,12 +142,13 @@ def turns_after(
 
 
 @compiled
-def dim(held: LookAhead, reach: Floats, given: Floats, most: Floats, wanted: Floats, clock: int) -> None:
+def dim(held: LookAhead, reach: Floats, given: Floats, limits: Floats, clock: int) -> None:
     """Set what the dimming and pulse thermostats give until the next look; they act in turn until they agree.
 
-    `reach` (2 modes,) is the state and the forcing of everything else; `most` is what each heater may give, `wanted` what its probe
-    should read.
+    `reach` (2 modes,) is the state and the forcing of everything else; `limits` (2, heaters + 1) are what each heater may give
+    and what its probe should read.
     """
+    most, wanted = limits[0], limits[1]
     smooth, gain, count = held.smooth, held.gain, held.smooth.size
     later = (clock + HORIZON) % held.horizon_of_room.shape[0]
     for _ in range(1 if count == 1 else 6):

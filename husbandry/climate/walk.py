@@ -6,8 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.compiled import compiled
-from husbandry.climate.corrections import CHANGE, HEAT, Held, again, find_steepest, look, switched
-from husbandry.climate.day_water import CONDENSES, NOW, Water, saturation
+from husbandry.climate.corrections import CHANGE, HEAT, Held, Moment, again, find_steepest, look, switched
+from husbandry.climate.day_water import CONDENSES, NOW, Water
 from husbandry.climate.terms import Ints, Terms
 from husbandry.climate.thermostats import LookAhead, dim, turns_after
 
@@ -42,14 +42,16 @@ class Track(NamedTuple):
 
 
 class Events(NamedTuple):
-    """The minutes at which a timer, a set point or the light changes (k,), the last the end: what the heaters and the sun may then
-    give (k − 1, heaters + 1), and what probes should read (k − 1, heaters). `first` is the minute of the clock at which it begins.
+    """The minutes at which a timer, a set point or the light changes (k,), the last the end; `limits` (k − 1, 2, heaters + 1):
+    what the heaters and the sun may then give, and what probes should read. `first` is the minute of the clock at which it
+    begins, `longest` the longest time in minutes that corrections are held; with `careful` it is stepped minute by minute.
     """
 
     times: Ints
-    most: Floats
-    wanted: Floats
+    limits: Floats
     first: int
+    longest: int
+    careful: bool
 
 
 class State(NamedTuple):
@@ -143,50 +145,34 @@ def _wild(celsius: Floats) -> bool:
 
 
 @compiled
-def _hold(
-    track: Track,
-    state: State,
-    water: Water,
-    held: Held,
-    clock: int,
-    held_for: int,
-    before_for: int,
-    soon: bool,
-    careful: bool,
-    swings: Floats,
-) -> int:
-    """Work the corrections out anew, to be held from a minute of the clock for so long; return how it ends.
-
-    `before_for` is how long the last ones were held, 0 where a thermostat turned since; `soon` after a switch much moves.
-    """
+def _hold(track: Track, state: State, water: Water, held: Held, at: Moment, swings: Floats) -> int:
+    """Work the corrections out anew, to be held from a moment on; return how it ends, and in `swings` how steep they are."""
     size, ahead, now = state.modal.shape[1], state.node[AHEAD_C], state.node[NOW_C]
     _times(track.to_nodes, state.reach, now)
     for i in range(now.size):
-        now[i] += track.room[clock, 1 + i]
-    if not careful and _wild(now):
+        now[i] += track.room[at.clock, 1 + i]
+    if not at.careful and _wild(now):
         return OVERSHOT
-    room_c, halfway_c = track.room[clock, 0], track.room[(clock + held_for // 2) % DAY, 0]
     # Vapour follows within minutes: its balance is that of the middle of the time, as far as it is foreseen.
     _force(track, state, CORRECTION)
-    _foresee(track, state, clock, held_for)
-    if look(track.terms, water, held, now, ahead, room_c, halfway_c, clock, held_for, careful):
-        room_pa = track.terms.supply.humid * saturation(halfway_c)
-        find_steepest(track.terms, water, now, room_c, room_pa, clock, swings)
+    _foresee(track, state, at.clock, at.minutes)
+    if look(track.terms, water, held, now, ahead, at):
+        find_steepest(track.terms, water, now, at, swings)
         return SWINGS
     # Where nothing has switched since, the correction goes on as it went.
-    lead = held_for / (2.0 * before_for) if before_for > 0 and not careful and not soon else 0.0
+    lead = at.minutes / (2.0 * at.before) if at.before > 0 and not at.careful and not at.soon else 0.0
     for mode in range(size):
         state.modal[CORRECTION, mode] = -lead * state.modal[FRESH, mode]
     _times(track.to_modes, held.node[HEAT], state.modal[FRESH])
     for mode in range(size):
         state.modal[CORRECTION, mode] += (1.0 + lead) * state.modal[FRESH, mode]
-    if soon:
+    if at.soon:
         # What the middle of the time will need.
         _force(track, state, FRESH)
-        _foresee(track, state, clock, held_for)
-        if not careful and _wild(ahead):
+        _foresee(track, state, at.clock, at.minutes)
+        if not at.careful and _wild(ahead):
             return OVERSHOT
-        again(track.terms, water, held, ahead, halfway_c, float(held_for) if careful else 0.0, state.node[OTHER_W])
+        again(track.terms, water, held, ahead, at, state.node[OTHER_W])
         _times(track.to_modes, state.node[OTHER_W], state.modal[CORRECTION])
     for mode in range(size):
         state.reach[size + mode] = state.modal[BASE, mode] + state.modal[CORRECTION, mode]
@@ -204,38 +190,36 @@ def _pace(step: int, pace: int, longest: int, still: bool, careful: bool) -> int
 
 
 @compiled
-def walk(
-    track: Track, events: Events, state: State, water: Water, held: Held, record: Record, longest: int, careful: bool
-) -> tuple[int, int, int]:
-    """Step through all the time there is; return how it ended, and how many segments and looks are on record.
-
-    `longest` is the longest time in minutes that corrections are held; with care it is stepped minute by minute.
-    """
+def walk(track: Track, events: Events, state: State, water: Water, held: Held, record: Record) -> tuple[int, int, int]:
+    """Step through all the time there is; return how it ended, and how many segments and looks are on record."""
+    longest, careful = events.longest, events.careful
     times, size, eyes = events.times, state.modal.shape[1], track.thermostats
     minute = index = looked = pace = held_for = step = segments = looks = 0
     clock, turned, wet, fresh = events.first, False, False, True
-    most, wanted = events.most[0], events.wanted[0]
+    limits = events.limits[0]
     while minute < times[times.size - 1]:
         if minute == times[index]:
-            most, wanted = events.most[index], events.wanted[index]
+            limits = events.limits[index]
             for place in range(state.on.size):
-                state.on[place] = state.on[place] and most[eyes.cycling[place]] > 0.0
+                state.on[place] = state.on[place] and limits[0, eyes.cycling[place]] > 0.0
             switched(held)
             index, looked, pace, fresh = index + 1, minute, 0, True
         if fresh:
-            _turned(eyes, state, most)
+            _turned(eyes, state, limits[0])
             _force(track, state, CORRECTION)
             fresh = False
         if minute == looked:
             step, pace = _pace(step, pace, longest, held.marks[CHANGE] < STILL_K, careful), pace + 1
             looked = min(minute + step, times[index])
             before_for, held_for = 0 if turned else held_for, looked - minute
-            soon, turned = pace <= len(AFTER_SWITCH), False
-            ended = _hold(track, state, water, held, clock, held_for, before_for, soon, careful, record.swings)
+            room_c, halfway_c = track.room[clock, 0], track.room[(clock + held_for // 2) % DAY, 0]
+            at = Moment(clock, held_for, room_c, halfway_c, before_for, pace <= len(AFTER_SWITCH), careful)
+            turned = False
+            ended = _hold(track, state, water, held, at, record.swings)
             if ended != ENDED:
                 return ended, segments, looks
             if eyes.smooth.size > 0:
-                dim(eyes, state.reach, state.given, most, wanted, clock)
+                dim(eyes, state.reach, state.given, limits, clock)
                 _force(track, state, CORRECTION)
             record.looks[looks, 0] = minute
             for k in range(4):
@@ -246,10 +230,10 @@ def walk(
         record.begins[segments] = minute
         for k in range(2 * size):
             record.reach[segments, k] = state.reach[k]
-        for k in range(most.size):
+        for k in range(state.given.size):
             record.given[segments, k] = state.given[k]
         segments += 1
-        ahead = turns_after(eyes, state.reach, state.on, most, wanted, clock, looked - minute)
+        ahead = turns_after(eyes, state.reach, state.on, limits, clock, looked - minute)
         if ahead < 0:
             ahead = -ahead
             fresh = turned = True
