@@ -15,6 +15,7 @@ from husbandry.assessment import SEASONS, Read
 from husbandry.climate.day import course
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
+from husbandry.codes import FindingCode
 from husbandry.feeding import history, schedule, week_food
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
@@ -45,8 +46,8 @@ class Depth:
     `days_of` names the seasons whose day's course is wanted. `near` is what nearly the same plan came to: then this is a trial,
     without spread and without looking for changes that would mend what it finds. Without `spread` low and high are left out,
     without `hanging` the height at which the lamp would be right. `propose` looks for changes in a trial too, or for none
-    where it is no trial. Without `telling` the findings stay as the rules found them, each season's apart and with what its rule
-    itself proposes: enough to compare two plans.
+    where it is no trial; `only` for findings of some codes, for any where None. Without `telling` the findings stay as the rules
+    found them, each season's apart and with what its rule itself proposes: enough to compare two plans.
     """
 
     days_of: tuple[str, ...] = SEASONS
@@ -54,6 +55,7 @@ class Depth:
     spread: bool = True
     hanging: bool = True
     propose: bool | None = None
+    only: frozenset[FindingCode] | None = None
     telling: bool = True
 
     @property
@@ -105,5 +107,5 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
     gathered = facts(subject, Modelled(case, climate, by_readings(quantities), fed), records.weighings)
     findings = review(gathered)
     if depth.telling:
-        findings = told(proposed(findings, Situation(subject, case, climate, gathered, depth.quick)))
+        findings = told(proposed(findings, Situation(subject, case, climate, gathered, depth.quick), depth.only))
     return Assessment(today, profile.id, body, quantities, findings, menu, climate, days, joint.certainty())

@@ -287,6 +287,10 @@ OFFERS: Final = 8  # taken at most
 LOOK: Final = Depth(days_of=(), spread=False, hanging=False)
 # Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.
 WEIGHED: Final = {FindingCode.MOISTURE_DRY, FindingCode.MOISTURE_WET}
+# How much to mist is worked out when its turn comes: it takes the longest.
+LOOK_FIRST: Final = replace(LOOK, only=frozenset(MENDED - WEIGHED))
+LOOK_AGAIN: Final = replace(LOOK, only=frozenset(MENDED))
+LOOK_REST: Final = replace(LOOK, only=frozenset(OFFERED))
 
 
 def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
@@ -295,12 +299,17 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
     What would have endangered is tried once more at the end, where something else has changed since: under a covered lid a
     heater may do what it could not do before.
     """
-    found = assess(plan, profile, today, depth=LOOK)
+    look = LOOK_FIRST
+    found = assess(plan, profile, today, depth=look)
     tried: set[tuple[str, str]] = set()
     too_early: set[tuple[str, str]] = set()
     refused: set[tuple[str, str]] = set()
     for _ in range(ROUNDS):
         todo = next((item for item in _in_turn(found.findings) if (item.id, str(item.remedy)) not in tried), None)
+        if todo is not None and todo.code in WEIGHED and look is LOOK_FIRST:
+            look = LOOK_AGAIN
+            found = assess(plan, profile, today, depth=look)
+            continue
         if todo is None:
             if not too_early:
                 break
@@ -313,11 +322,11 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
             continue
         trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
         heats = todo.code.startswith(HEATS)
-        after = assess(trial, profile, today, depth=Depth(days_of=(), near=found.climate, propose=not heats))
+        after = assess(trial, profile, today, depth=replace(look, near=found.climate, propose=not heats))
         worse = endangers(found, after)
         if heats and not worse:
             # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
-            after = assess(trial, profile, today, depth=LOOK)
+            after = assess(trial, profile, today, depth=look)
             worse = endangers(found, after)
         if worse:
             refused.add(key)
@@ -335,7 +344,7 @@ def _in_turn(findings: tuple[Finding, ...]) -> list[Finding]:
 
 def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
     """Take what a keeper would be offered for what is still wrong with its warmth or moisture; with what the plan then comes to."""
-    found = assess(plan, profile, today, depth=LOOK)
+    found = assess(plan, profile, today, depth=LOOK_REST)
     for _ in range(OFFERS):
         wrong = [item for item in found.findings if item.code in OFFERED and (item.severity in GRAVE or item.code in LIGHT)]
         judge = Judge(plan, profile, found)
@@ -344,7 +353,7 @@ def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Habi
         if changes is None:
             break
         plan = HabitatPlan.model_validate(applied(plan, changes))
-        found = assess(plan, profile, today, depth=LOOK)
+        found = assess(plan, profile, today, depth=LOOK_REST)
     return plan, found
 
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from husbandry.assess import light, space, warmth
-from husbandry.assess.assess import NO_DAYS, Depth, assess
+from husbandry.assess.assess import Depth, assess
 from husbandry.assess.probability import JointProbability
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import endangers
@@ -22,6 +22,7 @@ from husbandry.remedies.heating import rooms_wanted
 from husbandry.review.judged import BAD, below, miss
 
 HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
+COMPARED: Final = Depth(days_of=(), spread=False, telling=False)
 # What the review calls a danger in the way a rig is put together, not in what the room makes of it.
 FORBIDDEN: Final = (
     FindingCode.HEAT_NO_THERMOSTAT,
@@ -66,11 +67,11 @@ class Judge:
             total += over * (10.0 if item.verdict is Verdict.DANGEROUS else 1.0)
         return total
 
-    def rated(self, plan: HabitatPlan) -> Rig:
-        """Solve a rig with its spread."""
+    def rated(self, plan: HabitatPlan, near: Climate | None = None) -> Rig:
+        """Solve a rig with its spread, from what a trial of nearly the same came to."""
         self.tried += 1
         case = enclosure_case(plan)
-        climate, joint = solve_steady(case), JointProbability()
+        climate, joint = solve_steady(case, near=near), JointProbability()
         quantities = self.quantities(plan, climate, joint)
         if ultraviolet.wanted_index(plan, self.place.stage) is not None and uv_lamps_on(plan, self.place.today):
             every = light.quantities(self.place.of(plan), joint)
@@ -88,9 +89,9 @@ class Judge:
 
     def allowed(self, rig: Rig) -> bool:
         """Tell whether the review finds no new danger, and nothing plainly wrong in how the rig is put together."""
-        found = assess(rig.plan, self.place.profile, self.place.today, depth=NO_DAYS)
+        found = assess(rig.plan, self.place.profile, self.place.today, depth=COMPARED)
         if self.now is None:
-            self.now = assess(self.place.subject.plan, self.place.profile, self.place.today, depth=Depth(days_of=(), spread=False))
+            self.now = assess(self.place.subject.plan, self.place.profile, self.place.today, depth=COMPARED)
         if endangers(self.now, found):
             return False
         return not any(item.severity in (Severity.DANGER, Severity.WRONG) and item.code in FORBIDDEN for item in found.findings)

@@ -116,7 +116,7 @@ class _Search:
         for trial in _mixed(whole, SPREAD_KEPT):
             for variant in self._set_points(trial):
                 done += 1
-                rigs.append(self.judge.rated(variant))
+                rigs.append(self.judge.rated(variant, trial.climate))
                 rigs.sort(key=rank)
                 yield Progress(min(done, total), total, rigs[0].likely)
         # Never worse than what stands there, nor than what a first plan would hang in it.
@@ -148,10 +148,10 @@ class _Search:
         document["uv_lamps"] = [self.tube] if tube and self.tube else []
         return HabitatPlan.model_validate(document)
 
-    def _solved(self, plan: HabitatPlan) -> _Trial:
+    def _solved(self, plan: HabitatPlan, near: Climate | None = None) -> _Trial:
         self.judge.tried += 1
         case = enclosure_case(plan)
-        climate = solve_steady(case, spread=False)
+        climate = solve_steady(case, spread=False, near=near)
         return _Trial(plan, case, climate, self.judge.score(plan, climate))
 
     def _hung(self, kind: HeaterKind, watts: float) -> _Trial | None:
@@ -189,7 +189,7 @@ class _Search:
             if abs(height - heater["height_m"]) < 0.004:
                 break
             heater = heater | {"height_m": round(height, 3)}
-            trial = self._solved(self._with([heater], tube=not combined))
+            trial = self._solved(self._with([heater], tube=not combined), trial.climate)
         return trial if self._will_do(kind, watts, trial, middle_c) else None
 
     def _will_do(self, kind: HeaterKind, watts: float, trial: _Trial, middle_c: float) -> bool:

@@ -1,6 +1,6 @@
 """The second pass: what could mend each finding there is. Nothing is worked out for what was not found."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Container
 from dataclasses import replace
 from typing import Final
 
@@ -48,6 +48,7 @@ PROPOSERS: Final[dict[FindingCode, Proposer]] = {
 }
 
 
-def proposed(findings: tuple[Finding, ...], at: Situation) -> tuple[Finding, ...]:
-    """The findings with what could mend them; those whose rule says so itself keep that."""
-    return tuple(replace(item, remedy=PROPOSERS[item.code](at, item)) if item.code in PROPOSERS else item for item in findings)
+def proposed(findings: tuple[Finding, ...], at: Situation, only: Container[FindingCode] | None = None) -> tuple[Finding, ...]:
+    """The findings, or `only` those of some codes, with what could mend them; those whose rule says so itself keep that."""
+    asked = PROPOSERS if only is None else {code: proposer for code, proposer in PROPOSERS.items() if code in only}
+    return tuple(replace(item, remedy=asked[item.code](at, item)) if item.code in asked else item for item in findings)

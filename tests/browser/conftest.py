@@ -4,7 +4,7 @@ import os
 import threading
 import time
 from collections.abc import Callable, Iterator
-from itertools import chain
+from itertools import chain, groupby
 from typing import Any
 
 import pytest
@@ -81,9 +81,13 @@ def demo(transactional_db: None, demo_rows: list[str]) -> str:
 
     ours = [model for model in apps.get_models() if model.__module__.startswith("ridgeback.")]
     if demo_rows:
+        rows = list(serializers.deserialize("json", demo_rows[0]))
         with transaction.atomic():
-            for row in serializers.deserialize("json", demo_rows[0]):
-                row.save()
+            for model, alike in groupby((row.object for row in rows), type):  # row by row it takes a second of every test
+                model._base_manager.bulk_create(list(alike))
+            for row in rows:
+                for name, keys in (row.m2m_data or {}).items():
+                    getattr(row.object, name).set(keys)
             with connection.cursor() as cursor:
                 for statement in connection.ops.sequence_reset_sql(no_style(), ours):
                     cursor.execute(statement)

@@ -10,11 +10,12 @@ from django.test import Client
 from ridgeback.accounts.models import Keeper
 from ridgeback.rooms.models import Habitat
 from tests.anyfile import AnyFile, files
+from tests.sample import times
 from tests.web.sending import send
 
 pytestmark = pytest.mark.sweep
 
-SAMPLE = 250
+SAMPLE = times(125, 250)
 
 
 @pytest.fixture
