@@ -20,6 +20,7 @@ Floats = NDArray[np.float64]
 SAFE: Final = 0.75  # a chance from which a band is likely to hold; below one less it, it hardly will; between, it may go either way
 INSTRUMENT: Final = {"degC": 0.5, "%": 3.0}  # what a keeper's instrument is sure to, once compared (common practice, no source)
 SETTLED: Final = 0.5  # of a number's variance, from which a reading settles it
+LEAST: Final = 1e-9  # of two spreads' product, below which nothing varies
 READ_AT: Final = {
     "basking_surface": "basking-surface",
     "warm_air": "warm-air",
@@ -104,7 +105,11 @@ class JointProbability:
 
     def _telling(self, undecided: tuple[str, ...]) -> Settling | None:
         """The reading, of those not yet taken, that explains most of the variance of what is open."""
+        wanted = [self.drawn[name] for name in undecided if name in self.drawn]
+        if not wanted:
+            return None
         best: tuple[float, Settling] | None = None
+        open_ones = np.stack(wanted)
         for name, drawn in self.drawn.items():
             key, _, when = name.partition("/")
             place = READ_AT.get(key)
@@ -113,14 +118,15 @@ class JointProbability:
             known = PLACES[place]
             noise = known.model_sigma**2 + INSTRUMENT[known.unit] ** 2
             trusted = float(drawn.var()) / (float(drawn.var()) + noise)
-            shares = [trusted * _explained(drawn, self.drawn[other]) for other in undecided]
-            found = Settling(place, when.partition("/")[2], sum(share >= SETTLED for share in shares))
-            if found.settles and (best is None or (found.settles, sum(shares)) > (best[1].settles, best[0])):
-                best = sum(shares), found
+            shares = trusted * _explained(drawn, open_ones)
+            found = Settling(place, when.partition("/")[2], int((shares >= SETTLED).sum()))
+            if found.settles and (best is None or (found.settles, shares.sum()) > (best[1].settles, best[0])):
+                best = float(shares.sum()), found
         return best[1] if best else None
 
 
-def _explained(one: Floats, other: Floats) -> float:
-    """The share of the variance of the other that a straight line in the one explains."""
-    spread_both = float(one.std() * other.std())
-    return 0.0 if spread_both < 1e-12 else float(np.mean((one - one.mean()) * (other - other.mean())) / spread_both) ** 2
+def _explained(one: Floats, others: Floats) -> Floats:
+    """The share (m,) of the variance of each of the others (m, draws) that a straight line in the one (draws,) explains."""
+    one, others = one - one.mean(), others - others.mean(axis=1, keepdims=True)
+    both = np.sqrt((one**2).sum() * (others**2).sum(axis=1))
+    return np.asarray(np.where(both < LEAST, 0.0, (others @ one) / np.maximum(both, LEAST)) ** 2)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 from datetime import date
+from functools import cached_property
 
 from husbandry.animal.body import Body
 from husbandry.assess.probability import Certainty
@@ -30,7 +31,7 @@ class Assessment:
         """The chance (0–1) that every band is held at once; None where nothing was drawn."""
         return self.certainty.together
 
-    @property
+    @cached_property
     def lives_in_water(self) -> bool:
         """Tell whether the animal is judged by its water, and its cool end by no air."""
         judged = {item.key for item in self.quantities if item.band is not None}

@@ -6,7 +6,6 @@ from django.utils import formats
 from django.utils.translation import gettext as _
 
 from husbandry.assess.result import Assessment
-from husbandry.assessment import Quantity
 from husbandry.plan.habitat import MOST_PROBES
 from ridgeback.drawing.marks import mark
 from ridgeback.planner.readings import Taken
@@ -79,13 +78,10 @@ def bands(
     found: Assessment, view: View, units: KeeperUnits, keys: dict[str, tuple[str, ...]], last: dict[tuple[str, str, str], Taken]
 ) -> list[Any]:
     """The marks beside the current step, of the `keys` of each step, with the `last` reading of each where there is one."""
-    chosen: list[Quantity] = []
-    for key in keys.get(view.step, ()):
-        for item in found.quantities:
-            if found.lives_in_water and item.key in OF_AIR and item.band is None:
-                continue
-            if item.key == key and item.season in ("", view.season) and item.phase in ("", view.phase):
-                chosen.append(item)
+    seen = [item for item in found.quantities if item.season in ("", view.season) and item.phase in ("", view.phase)]
+    if found.lives_in_water:
+        seen = [item for item in seen if item.key not in OF_AIR or item.band is not None]
+    chosen = [item for key in keys.get(view.step, ()) for item in seen if item.key == key]
     return [mark(item, units, _last(last.get((item.key, item.season, item.phase)))) for item in chosen]
 
 
