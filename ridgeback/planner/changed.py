@@ -6,9 +6,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.plan.habitat import HabitatPlan
-from ridgeback.language import names
 from ridgeback.planner.fields import Shown, show, value_at
-from ridgeback.planner.inputs import Field, Group, groups
+from ridgeback.planner.inputs import Group, every
 from ridgeback.units import KeeperUnits
 
 TOLD: Final = 2  # changes that are told one by one; of more only how many there are
@@ -28,31 +27,21 @@ def said(before: HabitatPlan, after: HabitatPlan, units: KeeperUnits) -> str:
 
 
 def _told(before: HabitatPlan, after: HabitatPlan, units: KeeperUnits) -> list[str]:
-    found: list[str] = []
-    for step in names.STEPS:
-        was, now = _by_path(before, step), _by_path(after, step)
-        parts = [{group.part for group, _field in side.values() if group.part} for side in (was, now)]
-        for path, (group, field) in now.items():
-            if path in was and value_at(before, path) != value_at(after, path):
-                found.append(_changed(group, show(before, was[path][1], units), show(after, field, units)))
-        for part in sorted(parts[1] - parts[0]):
-            found.append(_("%(part)s added") % {"part": _title(after, step, part)})
-        for part in sorted(parts[0] - parts[1]):
-            found.append(_("%(part)s taken away") % {"part": _title(before, step, part)})
+    was, now = every(before), every(after)
+    parts = [{group.part: None for group, _field in side.values() if group.part} for side in (was, now)]
+    found = [
+        _changed(group, show(before, was[path][1], units), show(after, field, units))
+        for path, (group, field) in now.items()
+        if path in was and value_at(before, path) != value_at(after, path)
+    ]
+    found += [_("%(part)s added") % {"part": part_title(after, part)} for part in parts[1] if part not in parts[0]]
+    found += [_("%(part)s taken away") % {"part": part_title(before, part)} for part in parts[0] if part not in parts[1]]
     return list(dict.fromkeys(found))
 
 
 def part_title(plan: HabitatPlan, part: str) -> str:
     """What a part is called, as its fields are headed."""
-    return next((title for step in names.STEPS if (title := _title(plan, step, part)) != part), part)
-
-
-def _by_path(plan: HabitatPlan, step: str) -> dict[str, tuple[Group, Field]]:
-    return {field.path: (group, field) for group in groups(plan, step) for field in group.fields}
-
-
-def _title(plan: HabitatPlan, step: str, part: str) -> str:
-    return next((str(group.title) for group in groups(plan, step) if group.part == part), part)
+    return next((str(group.title) for group, _field in every(plan).values() if group.part == part), part)
 
 
 def _changed(group: Group, was: Shown, now: Shown) -> str:

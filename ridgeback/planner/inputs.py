@@ -80,6 +80,16 @@ def groups(plan: HabitatPlan, step: str) -> tuple[Group, ...]:
     return GROUPS[step](plan)
 
 
+def every(plan: HabitatPlan) -> dict[str, tuple[Group, Field]]:
+    """Return all inputs of all steps by path; what is asked at two steps, such as damp ground, counts once, at the first."""
+    found: dict[str, tuple[Group, Field]] = {}
+    for step in GROUPS:
+        for group in groups(plan, step):
+            for field in group.fields:
+                found.setdefault(field.path, (group, field))
+    return found
+
+
 def _animal(plan: HabitatPlan) -> tuple[Group, ...]:
     company = (
         Field("animal.males", _("Of them male"), "whole", empty=True, hint=_("not known")),

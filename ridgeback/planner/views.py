@@ -78,14 +78,12 @@ def _stale(request: HttpRequest, pk: int, view: View, stale: revisions.StaleEdit
 def _differing(mine: HabitatPlan, theirs: HabitatPlan, clashes: tuple[str, ...], units: KeeperUnits) -> list[dict[str, Any]]:
     """What both changed, each as it is typed; a whole list, such as the heaters, by its name."""
     found = []
-    for step in names.STEPS:
-        for group in inputs.groups(mine, step):
-            for field in group.fields:
-                clashing = any(f"{field.path}.".startswith(f"{path}.") for path in clashes)
-                if not clashing or fields.value_at(mine, field.path) == fields.value_at(theirs, field.path):
-                    continue
-                here, there = fields.show(mine, field, units), fields.show(theirs, field, units)
-                found.append({"title": group.title, "field": field, "mine": here, "theirs": there})
+    for path, (group, field) in inputs.every(mine).items():
+        clashing = any(f"{path}.".startswith(f"{clash}.") for clash in clashes)
+        if not clashing or fields.value_at(mine, path) == fields.value_at(theirs, path):
+            continue
+        here, there = fields.show(mine, field, units), fields.show(theirs, field, units)
+        found.append({"title": group.title, "field": field, "mine": here, "theirs": there})
     return found
 
 

@@ -14,7 +14,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
 from ridgeback.language import wording
-from ridgeback.planner import fields, inputs, mapping, revisions
+from ridgeback.planner import changed, fields, inputs, mapping, revisions
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
@@ -227,6 +227,16 @@ def test_a_stale_edit_shows_both_sides_and_overwrites_nothing(client: Client, ha
     assert plan_now(habitat).heaters[0].height_m == 0.4
     post(client, "save", habitat, document=response.context["mine"])
     assert (plan_now(habitat).heaters[0].watts, plan_now(habitat).heaters[0].height_m) == (50, 0.35)
+
+
+def test_what_is_asked_at_two_steps_is_told_once(client: Client, habitat: Habitat) -> None:
+    """Living plants and damp ground stand at the enclosure and at the moisture step."""
+    after = plan(plants="many", ground__damp=not plan().ground.damp)
+    told = changed.said(plan(), after, METRIC)
+    assert told.count("iving plants") == told.count("amp below") == 1
+    post(client, "save", habitat, plants="many")
+    response = post(client, "save", habitat, version=1, plants="dense")
+    assert [row["field"].path for row in response.context["differing"]] == ["plants"]
 
 
 def test_what_two_changed_in_different_places_is_put_together(client: Client, habitat: Habitat) -> None:
