@@ -147,7 +147,7 @@ def _light(subject: Subject) -> LightFacts:
 def _stage(subject: Subject, quantities: tuple[Quantity, ...]) -> StageFacts:
     decision = subject.body.decision
     return StageFacts(
-        leads=subject.stage.leads,
+        leads=decision.decided_by or subject.stage.leads,
         known=decision.decided_by != "",
         indications=decision.indications if decision.disputed else {},
         length_question=subject.body.length_m is None and any(item.question == "animal.length_m" for item in quantities),

@@ -8,6 +8,8 @@ from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from husbandry.units import DAYS_A_MONTH
 
+# By how much of a bound a measure may lie outside the stage that another one decides, and agree with it all the same (estimates).
+SLACK: Final = {"age": 0.4, "mass": 0.35, "length": 0.12}
 # The longest lives on record, rounded up (from memory); nothing kept is older.
 OLDEST_YEARS: Final = {"tortoise": 190, "turtle": 120, "snake": 60, "lizard": 60, "frog": 60, "salamander": 60}
 
@@ -16,24 +18,23 @@ OLDEST_YEARS: Final = {"tortoise": 190, "turtle": 120, "snake": 60, "lizard": 60
 class StageDecision:
     """The stage, the measure that decided it, and what each known measure would have said.
 
-    `decided_by` is "age", "mass", "length", or "" when nothing was known and the oldest stage stands in.
+    `decided_by` is "age", "mass", "length", or "" when nothing was known and the youngest stage stands in. `indications` has the
+    stage of each measure that is known; it is `disputed` where one of them lies clearly outside the stage that was found.
     """
 
     stage: Stage
     decided_by: str
     indications: dict[str, str]
-
-    @property
-    def disputed(self) -> bool:
-        return len(set(self.indications.values())) > 1
+    disputed: bool = False
 
 
 def decide_stage(profile: Profile, *, age_days: float | None, mass_kg: float | None, length_m: float | None) -> StageDecision:
     """Find the stage. Each stage says which measure leads; the first stage whose leading measure is known and fits wins.
 
-    Where no leading measure is known, any known one decides, in the order mass, length, age; where no stage has bounds for it,
-    weight stands for the length expected of it, and length for the weight. Age in days, mass in kg, length in m by the
-    species' own measure. Each may be None.
+    Where no leading measure is known, any known one decides, in the order mass, length, age; where no stage has bounds for it (a
+    keeper's own profile may lack them), weight stands for the length expected of it, and length for the weight. Where nothing
+    decides it is the youngest stage, whose keep harms no grown animal. Age in days, mass in kg, length in m by the species' own
+    measure. Each may be None.
     """
     known = {
         "age": None if age_days is None else age_days / DAYS_A_MONTH,
@@ -47,17 +48,33 @@ def decide_stage(profile: Profile, *, age_days: float | None, mass_kg: float | N
         fitting = [stage for stage in profile.stages if (bounds := stage.bounds(measure)) and _within(value, bounds)]
         if fitting:
             indications[measure] = fitting[0].id
-    for stage in profile.stages:
-        if indications.get(stage.leads) == stage.id:
-            return StageDecision(stage, stage.leads, indications)
-    for measure in ("mass", "length", "age"):
-        if measure in indications:
-            return StageDecision(profile.stage(indications[measure]), measure, indications)
+    decided = _decided(profile, indications)
+    if decided is not None:
+        stage, measure = decided
+        return StageDecision(stage, measure, indications, any(_clearly_outside(stage, name, known[name]) for name in indications))
     by_growth = _by_expected(profile, mass_kg, length_m)
     if by_growth is not None:
         stage, measure = by_growth
         return StageDecision(stage, measure, {measure: stage.id})
-    return StageDecision(profile.stages[-1], "", indications)
+    return StageDecision(profile.stages[0], "", indications)
+
+
+def _decided(profile: Profile, indications: dict[str, str]) -> tuple[Stage, str] | None:
+    """The stage, and the measure that decides it: the leading one, else mass, length, age; None where none is known."""
+    for stage in profile.stages:
+        if indications.get(stage.leads) == stage.id:
+            return stage, stage.leads
+    measure = next((measure for measure in ("mass", "length", "age") if measure in indications), None)
+    return None if measure is None else (profile.stage(indications[measure]), measure)
+
+
+def _clearly_outside(stage: Stage, measure: str, value: float | None) -> bool:
+    """Tell whether a measure contradicts a stage: animals that are kept alike differ by so much, and nobody is asked about it."""
+    bounds, slack = stage.bounds(measure), SLACK[measure]
+    if bounds is None or value is None:
+        return False
+    low, high = (None if edge is None else edge * by for edge, by in ((bounds.low, 1 - slack), (bounds.high, 1 + slack)))
+    return (low is not None and value < low) or (high is not None and value >= high)
 
 
 def _by_expected(profile: Profile, mass_kg: float | None, length_m: float | None) -> tuple[Stage, str] | None:

@@ -98,7 +98,9 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.MOISTURE_NO_HUMID_HIDE: _("There is no humid hide."),
     FindingCode.MOISTURE_NO_BOWL: _("There is no water."),
     FindingCode.ANIMAL_TOO_OLD: _("It would be %(years)s years old; none of its kind is known to have reached %(oldest)s."),
-    FindingCode.ANIMAL_STAGE_UNKNOWN: _("How old or heavy is it? Until then the plan is for an adult."),
+    FindingCode.ANIMAL_STAGE_UNKNOWN: _(
+        "How old, how heavy or how long is it? Until that is known the plan is for the youngest stage."
+    ),
     FindingCode.ANIMAL_STAGE_DISPUTED: _(
         "Age, weight and length point to different stages (%(said)s); the plan goes by the %(leads)s."
     ),

@@ -4,7 +4,9 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any, Final
 
+from dateutil.relativedelta import relativedelta
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
 from husbandry.assess import vetting
 from husbandry.assess.assess import Depth, Records, assess
@@ -14,7 +16,6 @@ from husbandry.assessment import Finding, Severity
 from husbandry.design.limits import HUMID, PREDICTED, first_of_each, limits
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
-from husbandry.units import DAYS_A_MONTH
 from ridgeback.drawing import daystrip, section
 from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, wording
@@ -27,6 +28,7 @@ from ridgeback.units import KeeperUnits
 
 # Findings shown at once; the rest wait behind "more".
 FINDINGS_SHOWN: Final = 3
+YOUNG_DAYS, YOUNG_MONTHS = 14, 2  # until then an age is told in days, and in weeks
 CLIMATE_STEPS: Final = ("heat", "light", "moisture")
 # What kind of finding each band that may have a limit belongs to.
 FAMILIES: Final = dict.fromkeys(PREDICTED, "heat") | dict.fromkeys(HUMID, "moisture") | {"uv_back": "uv"}
@@ -102,7 +104,7 @@ def live(
         "view": view,
         "profile": profile,
         "assessment": found,
-        "stage": stage(found, profile, units),
+        "stage": stage(plan, found, profile),
         "section": section.draw(plan, profile, found, section.Look(view.season, view.phase, units, wording.part_names(), laid_by)),
         "layout": layout.name,
         "bands": step_bands.bands(found, view, units, step_bands.BANDS, last),
@@ -162,26 +164,31 @@ def size(plan: HabitatPlan, units: KeeperUnits) -> str:
     return " × ".join(number for number, _symbol in sides) + f" {sides[0][1]}"
 
 
-def stage(found: Assessment, profile: Profile, units: KeeperUnits) -> dict[str, Any]:
+def stage(plan: HabitatPlan, found: Assessment, profile: Profile) -> dict[str, Any]:
     """The life stage and what decided it, in words."""
     decision = found.body.decision
-    body = found.body
     return {
         "name": decision.stage.name,
         "decided_by": names.CHOICES["decided"][decision.decided_by],
         "disputed": decision.disputed,
-        "age": _age(body.age_days),
+        "age": age_text(plan.animal.hatched, found.today),
         "form": profile.body.length_measure,
     }
 
 
-def _age(days: int | None) -> str:
-    if days is None:
+def age_text(hatched: date | None, today: date) -> str:
+    """An age by the calendar: days in the first fortnight, weeks until two months, months until two years, then years."""
+    if hatched is None:
         return ""
-    months = int(days / DAYS_A_MONTH)
+    age, days = relativedelta(today, hatched), max((today - hatched).days, 0)
+    months = 12 * age.years + age.months
+    if days < YOUNG_DAYS:
+        return ngettext("%(n)s day", "%(n)s days", days) % {"n": days}
+    if months < YOUNG_MONTHS:
+        return ngettext("%(n)s week", "%(n)s weeks", days // 7) % {"n": days // 7}
     if months < 24:
-        return str(_("%(months)s months") % {"months": months})
-    return str(_("%(years)s years") % {"years": months // 12})
+        return ngettext("%(n)s month", "%(n)s months", months) % {"n": months}
+    return ngettext("%(n)s year", "%(n)s years", months // 12) % {"n": months // 12}
 
 
 def tabs(found: Assessment, view: View) -> list[StepTab]:

@@ -92,7 +92,7 @@ def _said(habitat: Habitat, units: KeeperUnits, today: date) -> tuple[Said, list
     found_marks = [mark(item, units) for item in chosen]
     return {
         "common": profile.common,
-        "stage": str(bench.stage(found, profile, units)["name"]),
+        "stage": str(bench.stage(plan, found, profile)["name"]),
         "size": bench.size(plan, units),
         "findings": len(found.findings),
         "worst": found.findings[0].severity.value if found.findings else "good",

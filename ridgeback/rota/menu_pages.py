@@ -77,7 +77,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "habitat": habitat,
         "plan": plan,
         "profile": profile,
-        "stage": bench.stage(found, profile, units),
+        "stage": bench.stage(plan, found, profile),
         "card": card,
         "rhythm": menu.rhythm(card.feed),
         "rows": menu.rows(habitat, card, ahead, today, habitat.room.weekdays),

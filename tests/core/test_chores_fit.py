@@ -20,7 +20,13 @@ ROOM = RoomCase(day_c=22, night_c=19, humidity_percent=45)
 
 def card_of(species: str, animal: dict[str, Any] | None = None, **parts: Any) -> Card:
     profile = find(species)
-    made = propose("One", profile, Animal.model_validate(animal or {}), RoomClimate(summer=ROOM, winter=ROOM), TODAY)
+    made = propose(
+        "One",
+        profile,
+        Animal.model_validate(animal or {"length_m": profile.body.adult_length_cm.middle / 100}),
+        RoomClimate(summer=ROOM, winter=ROOM),
+        TODAY,
+    )
     return compile_card(read_data(made.model_dump(mode="json") | parts), profile, TODAY, History(TODAY))
 
 

@@ -53,7 +53,7 @@ def test_every_quantity_says_where_it_comes_from_and_is_named_once() -> None:
 def test_the_report_is_plain_json() -> None:
     text = json.dumps(report(assess(plan(), find("african-fat-tailed-gecko"), TODAY)), allow_nan=False)
     assert json.loads(text)["stage"] == {
-        "id": "adult", "name": "adult", "decided_by": "age", "indications": {"age": "adult", "mass": "adult"},
+        "id": "adult", "name": "adult", "decided_by": "age", "indications": {"age": "adult", "mass": "adult", "length": "adult"},
     }  # fmt: skip
 
 
@@ -292,7 +292,7 @@ def test_the_stage_sets_the_bands() -> None:
 
 
 def test_an_unknown_length_makes_body_rules_unknown_and_asks() -> None:
-    found = assessed(species="hermanns-tortoise", animal={}, schools={})
+    found = assessed(species="hermanns-tortoise", animal={"hatched": "2010-05-01"}, schools={})
     length = found.quantity("enclosure_length")
     assert length.verdict is Verdict.UNKNOWN
     assert length.question == "animal.length_m"

@@ -48,7 +48,7 @@ def test_the_file_as_it_is_is_a_profile() -> None:
         ({"stages__0__heat__night_c": {"basis": "practice"}}, "a range needs 'low' or 'high'"),
         ({"stages__0__heat__ceiling_c": {"value": 38, "basis": "hearsay"}}, "basis"),
         ({"uv_zone": {"value": "1", "basis": "source"}}, "names its citation"),
-        ({"stages__0__leads": "length"}, "led by length but gives no bounds"),
+        ({"stages__0__leads": "length", "stages__0__length_cm": None}, "led by length but gives no bounds"),
         ({"stages__1__age_months": {"low": 4, "high": 12, "basis": "practice"}}, "leave a gap or overlap"),
         ({"stages__0__feeding__meals__0__portion": "a handful"}, "gives one of: count, share of body mass, portion"),
         ({"stages__0__feeding__supplements__0__every_feeds": 2}, "gives one of: every_days, every_feeds"),

@@ -13,6 +13,7 @@ from pydantic import ValidationError
 
 from husbandry.species.book import UnknownSpeciesError, find, shipped
 from husbandry.species.checks import check
+from husbandry.species.leaves import Range
 from husbandry.species.profile import Profile, leaves_of
 from husbandry.species.stages import decide_stage, expected_length_m, expected_mass_kg
 
@@ -178,16 +179,53 @@ def test_weight_leads_for_a_snake_and_age_for_a_gecko() -> None:
     assert (gecko.stage.id, gecko.decided_by) == ("juvenile", "age")
 
 
-def test_without_the_leading_measure_another_decides_and_without_any_an_adult_stands_in() -> None:
+def test_without_the_leading_measure_another_decides_and_without_any_the_youngest_stands_in() -> None:
     by_mass = decide_stage(find("leopard-gecko"), age_days=None, mass_kg=0.01, length_m=None)
     assert (by_mass.stage.id, by_mass.decided_by) == ("hatchling", "mass")
-    # No stage of these has a weight: what it weighs stands for its length. Hatchlings weigh so much (from memory).
+    # Hatchlings weigh so much (from memory).
     for species, mass_kg in (("sulcata-tortoise", 0.04), ("central-bearded-dragon", 0.0046)):
         light = decide_stage(find(species), age_days=None, mass_kg=mass_kg, length_m=None)
         assert (light.stage.id, light.decided_by) == (find(species).stages[0].id, "mass")
     assert decide_stage(find("sulcata-tortoise"), age_days=None, mass_kg=45.0, length_m=None).stage.id == "adult"
     unknown = decide_stage(find("leopard-gecko"), age_days=None, mass_kg=None, length_m=None)
-    assert (unknown.stage.id, unknown.decided_by) == ("adult", "")
+    assert (unknown.stage.id, unknown.decided_by) == ("hatchling", "")
+
+
+def test_a_young_sulcata_is_young_by_its_age_its_weight_or_both() -> None:
+    """From memory: at two months it weighs some 40 g and measures 5 to 6 cm."""
+    sulcata = find("sulcata-tortoise")
+    for known in ({"age_days": 61.0}, {"mass_kg": 0.04}, {"age_days": 61.0, "mass_kg": 0.04}, {"length_m": 0.055}):
+        decision = decide_stage(sulcata, **({"age_days": None, "mass_kg": None, "length_m": None} | known))
+        assert (decision.stage.id, decision.disputed) == ("hatchling", False), known
+
+
+@pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
+def test_every_stage_has_bounds_of_age_weight_and_length(profile: Profile) -> None:
+    for stage in profile.stages:
+        assert all(stage.bounds(measure) is not None for measure in ("age", "mass", "length")), stage.id
+    for measure in ("age", "mass", "length"):
+        assert bounds_of(profile, 0, measure).low is None
+        assert bounds_of(profile, -1, measure).high is None
+
+
+def bounds_of(profile: Profile, place: int, measure: str) -> Range:
+    bounds = profile.stages[place].bounds(measure)
+    assert bounds is not None
+    return bounds
+
+
+@pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
+def test_an_animal_of_the_species_own_growth_is_of_one_stage_by_all_that_is_known(profile: Profile) -> None:
+    """A hatchling at a week and a grown animal at full age are disputed by nobody; a hatchling of full age is asked about."""
+    body = profile.body
+    first = {"age_days": 7.0, "mass_kg": body.hatch_mass_g.value / 1000, "length_m": body.hatch_length_cm.value / 100}
+    grown_days = 365.0 * 1.2 * (body.years_to_adult.high or 0.0)
+    last = {"age_days": grown_days, "mass_kg": body.adult_mass_g.middle / 1000, "length_m": body.adult_length_cm.middle / 100}
+    for known, stage in ((first, profile.stages[0]), (last, profile.stages[-1])):
+        decision = decide_stage(profile, **known)
+        assert (decision.stage.id, decision.disputed) == (stage.id, False)
+        assert set(decision.indications.values()) == {stage.id}
+    assert decide_stage(profile, **(first | {"age_days": grown_days})).disputed
 
 
 def test_a_bound_belongs_to_the_older_stage() -> None:

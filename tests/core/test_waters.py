@@ -19,7 +19,8 @@ from tests.plans import TODAY, assessed
 def tank(species: str, room_c: float, **parts: Any) -> HabitatPlan:
     """A first plan, without the chiller that it may have, in a room that stays the same day and night, summer and winter."""
     case = RoomCase(day_c=room_c, night_c=room_c, humidity_percent=50)
-    made = propose("Tank", find(species), Animal(), RoomClimate(summer=case, winter=case), TODAY)
+    grown = Animal(length_m=find(species).body.adult_length_cm.middle / 100)
+    made = propose("Tank", find(species), grown, RoomClimate(summer=case, winter=case), TODAY)
     document = made.model_dump(mode="json")
     document["heaters"] = [heater for heater in document["heaters"] if heater["kind"] != "water-chiller"]
     return HabitatPlan.model_validate(document | parts)

@@ -1,12 +1,16 @@
 """Numbers as a keeper reads and types them."""
 
+from datetime import date
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from husbandry.assessment import Measure
 from husbandry.units import parse
+from ridgeback.planner.bench import age_text
 from ridgeback.units import METRIC, KeeperUnits
+from tests.plans import TODAY
 
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 
@@ -76,3 +80,22 @@ def test_each_quantity_may_have_its_own_unit() -> None:
 )
 def test_both_ends_of_a_range_are_in_one_unit(units: KeeperUnits, low: float, high: float, si: str, said: str) -> None:
     assert units.between(low, high, si) == said
+
+
+@pytest.mark.parametrize(
+    ("hatched", "told"),
+    [
+        (None, ""),
+        (date(2026, 11, 20), "4 days"),
+        (date(2026, 11, 3), "3 weeks"),
+        (date(2026, 10, 24), "4 weeks"),
+        (date(2026, 4, 24), "7 months"),
+        (date(2026, 4, 25), "6 months"),
+        (date(2024, 11, 25), "23 months"),
+        (date(2021, 11, 24), "5 years"),
+        (date(2021, 11, 25), "4 years"),
+        (date(2028, 1, 1), "0 days"),
+    ],
+)
+def test_an_age_is_told_by_the_calendar(hatched: date | None, told: str) -> None:
+    assert age_text(hatched, TODAY) == told
