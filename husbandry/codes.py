@@ -142,6 +142,8 @@ class FindingCode(StrEnum):
     DIET_OBESE = "diet.obese"
     DIET_THIN = "diet.thin"
     DIET_FAT = "diet.fat"
+    DIET_NO_REST_EVER = "diet.no_rest_ever"
+    DIET_NO_REST_KNOWN = "diet.no_rest_known"
     DIET_NO_REST_WHEN_YOUNG = "diet.no_rest_when_young"
     DIET_NO_REST_WHEN_NEW = "diet.no_rest_when_new"
     DIET_NO_REST_WHEN_THIN = "diet.no_rest_when_thin"

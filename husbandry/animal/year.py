@@ -131,6 +131,11 @@ def terms_of(profile: Profile) -> Dormancy | None:
     return next((item for item in profile.dormancy if item.kind in RESTS), None)
 
 
+def never_rests(profile: Profile) -> Dormancy | None:
+    """What the book says where an animal of this species is never cooled; None where it may be, or where the book says nothing."""
+    return next((item for item in profile.dormancy if item.kind == "never"), None)
+
+
 def rest_of(cooling: Cooling, profile: Profile) -> Rest:
     """Lay out the dates of a winter rest; the gut is empty before the warmth falls."""
     rests = cooling.begins + cooling.down_weeks * WEEK

@@ -88,13 +88,7 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
         company=_company(plan, profile, subject.body),
         figures=_figures(plan, profile, subject.body, today),
         water=_water(plan, stage, minimum),
-        meals=meals(
-            plan,
-            found.fed,
-            today,
-            grown=stage.id == profile.stages[-1].id,
-            at_rest=rest_loss(plan, profile, weighings, today),
-        ),
+        meals=meals(subject, found.fed, at_rest=rest_loss(plan, profile, weighings, today)),
         today=today.isoformat(),
     )
 

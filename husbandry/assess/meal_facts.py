@@ -1,14 +1,14 @@
 """The facts of a week's food that the review looks at."""
 
-from datetime import date
 from typing import Final
 
+from husbandry.animal.subject import Subject
+from husbandry.animal.year import never_rests, terms_of
 from husbandry.diet import nutrients, refusals
 from husbandry.diet.foods import WANTED_RATIO
 from husbandry.diet.powders import POWDERS
 from husbandry.feeding.appetite import RestLoss
 from husbandry.feeding.week_food import Fed, own_days
-from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.facts import Meals
 
 # By the finding it makes: which share of the week, and from where on it is too much.
@@ -22,9 +22,10 @@ NEW_DAYS: Final = 183
 LEAST_PLANTS: Final = 0.2  # of the food, before a flag of its greens is worth a word
 
 
-def meals(plan: HabitatPlan, fed: Fed, today: date, *, grown: bool, at_rest: RestLoss | None) -> Meals:
+def meals(subject: Subject, fed: Fed, *, at_rest: RestLoss | None) -> Meals:
     """Gather them."""
-    week, feeding = fed.week, plan.feeding
+    plan, profile, today = subject.plan, subject.profile, subject.today
+    week, feeding, never = fed.week, plan.feeding, never_rests(profile)
     flags: dict[str, float] = {}
     short = None
     if week is not None:
@@ -47,7 +48,9 @@ def meals(plan: HabitatPlan, fed: Fed, today: date, *, grown: bool, at_rest: Res
         condition_moved=bool(fed.step.moved),
         rest_planned=plan.year.cooling is not None or any(item.why == "rest" and item.last >= today for item in feeding.fasts),
         winter_rest=plan.year.cooling is not None,
-        grown=grown,
+        rest_forbidden="" if never is None else never.must_not,
+        rest_in_book=never is not None or terms_of(profile) is not None,
+        grown=subject.stage.id == profile.stages[-1].id,
         new_here=plan.upkeep.arrived is not None and (today - plan.upkeep.arrived).days < NEW_DAYS,
         rest_lost_percent=None if at_rest is None else at_rest.lost_percent,
         rest_fast=at_rest is not None and at_rest.fast,

@@ -94,7 +94,7 @@ def made_of(facts: Facts) -> Iterator[Finding]:
 
 
 def rest(facts: Facts) -> Iterator[Finding]:
-    """Who must not be cooled: the thin, the young, the newly come; and when a rest is broken off."""
+    """Who must not be cooled: whole species, the thin, the young, the newly come; and when a rest is broken off."""
     meals = facts.meals
     lost = meals.rest_lost_percent
     if lost is not None and (meals.rest_fast or lost >= NEAR_SHARE * meals.rest_limit_percent):
@@ -109,6 +109,11 @@ def rest(facts: Facts) -> Iterator[Finding]:
     if not meals.rest_planned:
         return
     no_rest = Remedy(RemedyCode.DIET_NO_REST, {}, (Change("year.cooling", None),)) if meals.winter_rest else None
+    if meals.winter_rest and meals.rest_forbidden:
+        yield Finding(FindingCode.DIET_NO_REST_EVER, Severity.DANGER, "food", {"why": meals.rest_forbidden}, no_rest)
+        return
+    if meals.winter_rest and not meals.rest_in_book:
+        yield Finding(FindingCode.DIET_NO_REST_KNOWN, Severity.WRONG, "food", {}, no_rest)
     if meals.condition is not None and meals.condition <= THIN:
         yield Finding(FindingCode.DIET_NO_REST_WHEN_THIN, Severity.DANGER, "food", {}, no_rest)
     elif not meals.grown:

@@ -122,6 +122,7 @@ class Meals:
     finding they make, with the share of the food they are about. `too_large`: food, what the limit goes by, the limit in m,
     and whether that was measured. `new_here` for half a year after it came. `rest_lost_percent` of its weight
     is what a rest has cost so far, None where there is none or it is not known; `rest_fast` where it goes too fast.
+    `rest_forbidden` is why the species is never cooled, "" where it may be; `rest_in_book` whether the book says either.
     """
 
     own_items: bool = False
@@ -136,6 +137,8 @@ class Meals:
     condition_moved: bool = False
     rest_planned: bool = False
     winter_rest: bool = False
+    rest_forbidden: str = ""
+    rest_in_book: bool = True
     grown: bool = True
     new_here: bool = False
     rest_lost_percent: float | None = None

@@ -50,13 +50,13 @@ class Body(ProfilePart):
 
 
 class Dormancy(Leaf):
-    """A rest through a season or a fast, by kind: who may, who must not, and on what terms.
+    """A rest through a season or a fast, by kind: who may, who must not, and on what terms; "never" says why there is none.
 
     `last_meal_days` before it begins; `weight_limit_percent` is the loss of mass at which it is broken off. `from_month` to
     `until_month`, both included and as north of the equator, are the months it may be looked for.
     """
 
-    kind: Literal["winter cooling", "hibernation", "summer rest", "breeding fast"]
+    kind: Literal["winter cooling", "hibernation", "summer rest", "breeding fast", "never"]
     may: str = Field(min_length=1)
     must_not: str = Field(min_length=1)
     last_meal_days: Range | None = None

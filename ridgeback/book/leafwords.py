@@ -104,6 +104,8 @@ def together(item: Together) -> str:
 def dormancy(item: Dormancy, units: KeeperUnits) -> str:
     """Who may, who must not, and on what terms, as one sentence or two."""
     kind = str(names.RESTS[item.kind])
+    if item.kind == "never":
+        return _("%(kind)s: %(why)s.") % {"kind": kind, "why": item.must_not}
     told = _("%(kind)s: %(may)s. Never %(must_not)s.") % {"kind": kind, "may": item.may, "must_not": item.must_not}
     if item.from_month is not None and item.until_month is not None:
         months = {"first": MONTHS[item.from_month], "last": MONTHS[item.until_month]}

@@ -143,6 +143,10 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.DIET_OBESE: _("A condition of 5 is obesity: slim it down slowly, with a reptile veterinarian."),
     FindingCode.DIET_THIN: _("It is thin, and your own ration stands in the way of feeding it up."),
     FindingCode.DIET_FAT: _("It is fat, and your own ration stands in the way of feeding it less."),
+    FindingCode.DIET_NO_REST_EVER: _("A winter rest is planned for a kind that is never cooled: %(why)s."),
+    FindingCode.DIET_NO_REST_KNOWN: _(
+        "A winter rest is planned, and the book does not say whether its kind may be cooled. Ask a reptile veterinarian first."
+    ),
     FindingCode.DIET_NO_REST_WHEN_YOUNG: _("No rest for a young animal: it is planned all the same."),
     FindingCode.DIET_NO_REST_WHEN_NEW: _(
         "No rest through a season in its first half year here, and none before a vet has looked at it."

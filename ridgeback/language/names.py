@@ -320,4 +320,5 @@ RESTS = {
     "hibernation": _("Hibernation"),
     "summer rest": _("Summer rest"),
     "breeding fast": _("Fast in the breeding season"),
+    "never": _("No winter rest"),
 }

@@ -11,7 +11,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
 
-from husbandry.animal.year import YearPlan, empty_after, latitude_of, rest_of, terms_of, usual_cooling, year_plan
+from husbandry.animal.year import YearPlan, empty_after, latitude_of, never_rests, rest_of, terms_of, usual_cooling, year_plan
 from husbandry.assess.assess import Depth, Records, assess
 from husbandry.assessment import Change, Measure
 from husbandry.plan.habitat import Cooling, HabitatPlan, Year
@@ -40,6 +40,7 @@ MODES: Final = {
 
 
 MUST_NOT: Final = {
+    "diet.no_rest_known": gettext_lazy("The book does not say whether its kind may be cooled."),
     "diet.no_rest_when_thin": gettext_lazy("It is thin, and a thin animal is not cooled."),
     "diet.no_rest_when_young": gettext_lazy("It is not grown yet, and a young animal is not cooled."),
     "diet.no_rest_when_new": gettext_lazy("It came less than half a year ago, and nobody knows yet what it carries."),
@@ -197,13 +198,18 @@ def _unfed(form: YearForm, plan: HabitatPlan, profile: Profile, today: date) -> 
 def _ask_whether_it_may(request: HttpRequest, habitat: Habitat, plan: HabitatPlan, profile: Profile, form: YearForm) -> None:
     """Raise a Question where what is known of the animal says that it must not be cooled."""
     made = form.cooling()
-    if made is None or made == plan.year.cooling or request.POST.get("sure") == "1":
+    if made is None or made == plan.year.cooling:
+        return
+    never = never_rests(profile)
+    if never is not None:
+        raise Question(_("Its kind is never cooled: %(why)s.") % {"why": never.must_not}, [(_("No, no rest"), {"rests": ""})])
+    if request.POST.get("sure") == "1":
         return
     trial = plan.model_copy(update={"year": plan.year.model_copy(update={"cooling": made})})
     found = assess(
         trial, profile, clock.today(), records=Records(weighings=growing.weighings(habitat)), depth=Depth(days_of=(), spread=False)
     )
-    against = [item for item in found.findings if item.code.startswith("diet.no_rest_when")]
+    against = [item for item in found.findings if item.code in MUST_NOT]
     if not against:
         return
     units = units_of(request.user)
@@ -250,6 +256,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
         ],
         "rest": found.rest,
         "terms": terms_of(profile),
+        "never": never_rests(profile),
         "latitude": latitude_of(plan, profile),
         "mode": MODES[plan.year.mode],
         "own_dates": form["mode"].value() == "dates" or _filled(form) > 0,

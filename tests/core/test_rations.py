@@ -9,7 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from husbandry.animal.body import body_of
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.nutrition import beyond_the_sum
+from husbandry.assessment import Severity
 from husbandry.diet import condition, energy, nutrients
 from husbandry.diet.foods import CARBONATE_CALCIUM, carbonate_mg_per_g, food, foods
 from husbandry.diet.gape import largest_piece, size_limit, too_large
@@ -331,6 +333,31 @@ def test_no_rest_for_the_thin_the_young_and_the_new(changes: dict[str, object], 
     planned = {"animal": GROWN, "year": {"cooling": {"begins": "2026-12-20"}}} | changes
     assert code in {finding.code for finding in assessed(**planned).findings}
     assert not any(finding.code == code for finding in assessed(**({"animal": GROWN} | changes)).findings)
+
+
+@pytest.mark.parametrize("species", ["sulcata-tortoise", "royal-python", "veiled-chameleon"])
+def test_who_is_never_cooled_endangers_its_animal_by_a_winter_rest(species: str) -> None:
+    """Common practice, no source: tropical kinds do not hibernate; cooled for weeks they fall ill."""
+    grown = {"length_m": find(species).body.adult_length_cm.middle / 100}
+    cooled = assessed(species=species, schools={}, animal=grown, year={"cooling": {"begins": "2026-12-20"}})
+    (finding,) = (item for item in cooled.findings if item.code == "diet.no_rest_ever")
+    assert finding.severity is Severity.DANGER
+    assert finding.remedy is not None
+    assert [(change.path, change.value) for change in finding.remedy.changes] == [("year.cooling", None)]
+    assert not any(item.code == "diet.no_rest_ever" for item in assessed(species=species, schools={}, animal=grown).findings)
+
+
+def test_where_the_book_says_nothing_of_a_rest_one_is_asked_about() -> None:
+    silent = find("corn-snake").model_copy(update={"dormancy": ()})
+    made = plan(species="corn-snake", schools={}, animal={"length_m": 1.3}, year={"cooling": {"begins": "2026-12-20"}})
+    assert any(item.code == "diet.no_rest_known" for item in assess(made, silent, TODAY, depth=NO_DAYS).findings)
+    assert not any(item.code == "diet.no_rest_known" for item in assess(made, find("corn-snake"), TODAY, depth=NO_DAYS).findings)
+
+
+@pytest.mark.parametrize("key", shipped())
+def test_the_book_says_of_every_species_whether_it_may_be_cooled(key: str) -> None:
+    kinds = {item.kind for item in shipped()[key].dormancy}
+    assert ("never" in kinds) != bool(kinds & {"winter cooling", "hibernation"})
 
 
 def test_its_weight_stands_beside_what_its_age_expects() -> None:

@@ -69,7 +69,8 @@ def test_a_rest_says_who_may_who_must_not_and_on_what_terms() -> None:
     for piece in ("Hibernation", "Never thin, ill", "3–8 °C", "8–18 weeks", "Last meal 14–28 days before", "10 % of its weight"):
         assert piece in said
     assert "Male and female" in {part["name"] for part in portrait.character(find("veiled-chameleon"), METRIC)}
-    assert "Rest" not in {part["name"] for part in portrait.character(find("dart-frog"), METRIC)}
+    (never,) = next(part["lines"] for part in portrait.character(find("dart-frog"), METRIC) if part["name"] == "Rest")
+    assert never["said"] == "No winter rest: a frog of the tropical forest floor, which has no cold season."
 
 
 def test_schools_stand_side_by_side_with_their_values_and_bases() -> None:

@@ -384,6 +384,18 @@ def test_a_week_of_water_offers_mistings_and_takes_them(
     assert "are misted in the week" in client.get(url, {"season": "winter"}).content.decode()
 
 
+def test_who_is_never_cooled_gets_no_rest_whatever_is_pressed(client: Client, make_habitat: Any) -> None:
+    grown = make_habitat(species="royal-python", schools={}, animal__mass_kg=1.7, animal__length_m=1.25)
+    url = reverse("planner:year", args=[grown.pk])
+    assert "never cooled" in client.get(url).content.decode()
+    rest = {"version": "1", "mode": "fixed", "rests": "on", "begins": "2027-01-10", "down_weeks": "3", "rest_weeks": "10"}
+    for sure in ({}, {"sure": "1"}):
+        asked = client.post(url, rest | {"up_weeks": "3"} | sure)
+        assert asked.status_code == 409
+        assert "Its kind is never cooled: a snake of the tropics" in asked.content.decode()
+    assert mapping.plan_of(Habitat.objects.get(pk=grown.pk)).year.cooling is None
+
+
 def test_who_must_not_be_cooled_is_asked_about_before_a_rest_is_planned(client: Client, make_habitat: Any) -> None:
     """A dragon of 46 g, and a last meal in the past."""
     young = make_habitat(species="central-bearded-dragon", animal__mass_kg=0.046, animal__length_m=0.12, animal__hatched=None)
