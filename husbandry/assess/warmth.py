@@ -26,6 +26,7 @@ CHILL_MARGIN_K = 5.0
 MAT_MOST_C, MAT_DANGER_C = 40.0, 46.0  # at a mat's face (trade)
 LEAST_IRRADIANCE = 1e-6  # W/m²
 TOGETHER_SHARE = 0.3  # of the main lamp's warmth on the spot: another one with that much is hung for the spot too
+NIGHT_HARM = {"warm_air": "warm", "cool_air": "night"}  # by night each end's air harms from this ceiling on
 OUT_OF_WATER = ("basking_surface", "warm_air", "hottest_air")  # what a turtle that basks meets outside
 COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
 # The width over which a body wants warmth, over its length: a coil and a shell taper to both ends (estimates).
@@ -58,7 +59,8 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
     ceiling_c = heat.ceiling_c.value
     basking = choose(heat.basking_surface_c, schools) if heat.basking_surface_c else None
     night = choose(heat.night_c, schools)
-    night_band = night.band_c(danger_low=_below(night.low), danger_high=ceiling_c)
+    harmful_c = heat.harmful_c
+    nights = {end: night.band_c(danger_low=_below(night.low), danger_high=harmful_c[by]) for end, by in NIGHT_HARM.items()}
     ceiling_band = Band(None, ceiling_c, heat.ceiling_c.origin, danger_high=ceiling_c, near=NEAR_K)
     hide_band = choose(moisture.humid_hide_percent, schools).band() if moisture.humid_hide_percent else None
     found: list[Quantity] = []
@@ -73,10 +75,10 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
             else:
                 bands["basking_surface"] = ceiling_band
             bands["warm_air"] = choose(heat.warm_air_c, schools).band_c(danger_high=ceiling_c)
-            bands["cool_air"] = choose(heat.cool_air_c, schools).band_c(danger_high=ceiling_c)
+            bands["cool_air"] = choose(heat.cool_air_c, schools).band_c(danger_high=harmful_c["cool"])
             humid = choose(moisture.day_percent, schools).band()
         else:
-            bands |= {"warm_air": night_band, "cool_air": night_band}
+            bands |= nights
             humid = choose(moisture.night_percent, schools).band()
         bands["warm_humidity"] = _moved(humid, steady)
         bands["cool_humidity"] = humid

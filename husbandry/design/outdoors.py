@@ -119,7 +119,7 @@ def _month(plan: HabitatPlan, outside: Outdoors, profile: Profile, today: date, 
     nodes = nodes_of(case)
     hide_c = float(day.nodes[:, nodes.heated_hide].min()) if nodes.heating else None
     hide_w = float(day.duty[:, -1].mean()) * case.heaters[-1].watts if nodes.heating else None
-    ceiling_c = stage.heat.ceiling_c.value
+    ceiling_c = stage.heat.ceiling_c.value  # shade and burrow are near: it is not shut in at a cool end
     days = calendar.monthrange(COMMON_YEAR, number)[1]
     # It sleeps where it is warmest: in its heated hide, where it has one.
     warm_share, cold_share = _share_above(reached_c, wanted_c), 1 - _share_held(case, coldest_c, hide_c, least_c)

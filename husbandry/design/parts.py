@@ -102,7 +102,9 @@ def _platform_moved(plan: HabitatPlan, x_m: float, height_m: float) -> HabitatPl
     assert plan.platform is not None
     box, ground_m, half_m = plan.enclosure, plan.ground.depth_m, plan.platform.length_m / 2
     under_lid = highest_m(plan)
-    heaters = [lamp for lamp in plan.heaters if lamp.hangs and abs(lamp.x_m - plan.platform.x_m) <= half_m + BESIDE_M]
+    top_m = ground_m + plan.platform.height_m
+    over = [lamp for lamp in plan.heaters if lamp.hangs and lamp.height_m > top_m]  # what hangs lower, beside it, stays
+    heaters = [lamp for lamp in over if abs(lamp.x_m - plan.platform.x_m) <= half_m + BESIDE_M]
     # Those that go along rise to the lid at most; the others stay where they are.
     highest = [max(under_lid if lamp.height_m < box.height_m - 1e-6 else lamp.height_m, lamp.height_m) for lamp in heaters]
     rise = [lamp.height_m - basking_top_m(plan, plan.platform.x_m) for lamp in heaters]

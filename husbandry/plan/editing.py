@@ -78,8 +78,9 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
 def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
     """Return `after` with the lamps over a basking place that was moved taken along, at their distance from it.
 
-    A lamp on a lid goes along sideways and stays as high as it is; none goes through the lid. Tubes stay where they are, but
-    for one that what was raised would reach. Where even that is no way out, `check_places` says so.
+    What hangs beside it and lower than its top stays. A lamp on a lid goes along sideways and stays as high as it is; none goes
+    through the lid. Tubes stay where they are, but for one that what was raised would reach. Where even that is no way out,
+    `check_places` says so.
     """
     old, moved = before.get("platform"), _copy(after)
     new, box = moved.get("platform"), moved["enclosure"]
@@ -94,9 +95,10 @@ def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         reach = platform["length_m"] / 2 + BESIDE_M
         return bool(abs(lamp["x_m"] - platform["x_m"]) <= reach and abs(_y_m(lamp, box) - _y_m(platform, box)) <= reach)
 
+    top_before = moved["ground"]["depth_m"] + old["height_m"]
     for lamp in moved["heaters"]:
-        if HEATERS[lamp["kind"]].place != "over" or not over(lamp, old):
-            continue
+        if HEATERS[lamp["kind"]].place != "over" or not over(lamp, old) or lamp["height_m"] <= top_before:
+            continue  # what hangs lower, beside it, stays
         lamp["x_m"] = round(min(max(lamp["x_m"] + aside, 0.0), box["length_m"]), 4)
         if back:
             lamp["y_m"] = round(min(max(_y_m(lamp, box) + back, 0.0), box["width_m"]), 4)

@@ -33,6 +33,12 @@ SANE: Final = {
     "water.depth_cm": (0.5, 200.0),
 }
 
+# Which air must stay below which of the ceilings.
+CEILINGS: Final = (
+    ("warm", "warm_air_c", FaultCode.WARM_ABOVE_CEILING),
+    ("cool", "cool_air_c", FaultCode.COOL_ABOVE_CEILING),
+    ("night", "night_c", FaultCode.NIGHT_ABOVE_CEILING),
+)
 NIGHT_MAY_PASS_K: Final = 1.5  # a night band may reach a little over the cool end's: warm summer nights
 
 
@@ -115,13 +121,14 @@ def _heat(stage: Stage, path: str) -> Iterator[Fault]:
             yield Fault(
                 f"{path}.heat.{names[0]}_{'c' if names[0] == 'night' else 'air_c'}", FaultCode(f"{names[0]}_above_{names[1]}")
             )
-    for index, item in enumerate(heat.warm_air_c):
-        if _high(item) > heat.ceiling_c.value:
-            yield Fault(
-                _place(path, "heat.warm_air_c", index, heat.warm_air_c),
-                FaultCode.WARM_ABOVE_CEILING,
-                {"most": heat.ceiling_c.value},
-            )
+    harmful_c = heat.harmful_c
+    for end, name, code in CEILINGS:
+        items: Ranges = getattr(heat, name)
+        for index, item in enumerate(items):
+            if _high(item) > harmful_c[end]:
+                yield Fault(_place(path, f"heat.{name}", index, items), code, {"most": harmful_c[end]})
+    if not harmful_c["night"] <= harmful_c["cool"] <= harmful_c["warm"]:
+        yield Fault(f"{path}.heat.cool_ceiling_c", FaultCode.CEILINGS_CROSS)
     for index, item in enumerate(heat.basking_surface_c or ()):
         where = _place(path, "heat.basking_surface_c", index, heat.basking_surface_c or ())
         if item.middle <= warm.middle:

@@ -60,14 +60,26 @@ class Space(ProfilePart):
 
 
 class Heat(ProfilePart):
-    """`ceiling_c` is the hottest air, `surface_ceiling_c` the hottest surface, the animal may ever meet."""
+    """`ceiling_c` is the air from which harm begins while the animal can go where it is cooler, `cool_ceiling_c` that at the cool
+    end, where it cannot, and `night_ceiling_c` that of its night; `surface_ceiling_c` is the hottest surface it may ever meet.
+
+    A profile without the two of the cool end and the night is judged by the first alone.
+    """
 
     basking_surface_c: Ranges | None = None
     warm_air_c: Ranges
     cool_air_c: Ranges
     night_c: Ranges
     ceiling_c: Value
+    cool_ceiling_c: Value | None = None
+    night_ceiling_c: Value | None = None
     surface_ceiling_c: Value | None = None
+
+    @property
+    def harmful_c(self) -> dict[str, float]:
+        """The air from which harm begins, °C: at the "warm" end, at the "cool" end, and at "night"."""
+        cool, night = self.cool_ceiling_c or self.ceiling_c, self.night_ceiling_c or self.ceiling_c
+        return {"warm": self.ceiling_c.value, "cool": cool.value, "night": night.value}
 
 
 class Moisture(ProfilePart):

@@ -10,7 +10,7 @@ from husbandry.diet.foods import SMALL_PREY, carbonate_mg_per_g, foods
 from husbandry.space.sizing import Level, needs, needs_of_grown, sides_for
 from husbandry.species.leaves import LeafT, Range, in_school
 from husbandry.species.profile import Profile
-from husbandry.species.stage import Meal, Stage, Supplement
+from husbandry.species.stage import Heat, Meal, Stage, Supplement
 from husbandry.species.stages import expected_length_m
 from husbandry.units import convert
 from ridgeback.book import leafwords, portrait, shelf, words
@@ -128,7 +128,7 @@ def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schoo
         "heat": [bar(kind, name, item, axes.heat, "degC", units) for kind, name, items in named for item in used(items)],
         "ceiling": {
             "x": f"{_x(heat.ceiling_c.value, axes.heat):.1f}",
-            "said": units.say(Measure(heat.ceiling_c.value, "degC")),
+            "said": harm(heat, units),
             "basis": portrait.basis(heat.ceiling_c),
         },
         "humidity": [bar(kind, name, item, HUMIDITY, "%", units) for kind, name, items in humid for item in used(items)],
@@ -184,6 +184,14 @@ def _every(item: Range) -> str:
     if item.low == item.high:
         return _("every day") if item.low == 1 else _("every %(low)s days") % portrait.limits(item)
     return _("every %(low)s–%(high)s days") % portrait.limits(item)
+
+
+def harm(heat: Heat, units: KeeperUnits) -> str:
+    """From which air harm begins: at the warm end, at the cool end and by night."""
+    said = {end: units.say(Measure(value, "degC")) for end, value in heat.harmful_c.items()}
+    if len(set(said.values())) == 1:
+        return said["warm"]
+    return _("%(warm)s at the warm end, %(cool)s at the cool end, %(night)s by night") % said
 
 
 def _depth(item: Range, units: KeeperUnits) -> tuple[str, str]:

@@ -243,7 +243,7 @@ def test_sun_on_a_small_tank_is_lethal_and_a_little_on_a_large_one_is_not() -> N
     value = found.parameters["value"]
     assert isinstance(value, Measure)
     assert value.value > 40
-    assert "room.sun" in codes(window=sun | {"watts": 8})
+    assert "room.sun" in codes(window=sun | {"watts": 8}, heaters=[])
     assert not {"room.sun", "room.sun_kills"} & codes()
 
 
@@ -342,3 +342,13 @@ def test_neither_the_ground_nor_a_pools_water_is_air() -> None:
     assert PVC.air_m3 == pytest.approx(dry.air_m3 * (1 - PVC.ground_depth_m / PVC.height_m))
     half = replace(dry, water=WaterCase(PVC.length_m / 4, PVC.length_m / 2, PVC.height_m / 2))
     assert half.air_m3 == pytest.approx(0.75 * dry.air_m3)
+
+
+def test_a_cool_end_without_a_way_out_endangers_before_the_warm_end_does() -> None:
+    """By day and by night: a corn snake in a room of 32 °C has nowhere cooler to go, in one of 26 it has."""
+    bare: dict[str, Any] = {"species": "corn-snake", "schools": {}, "animal": {"length_m": 1.3}, "heaters": [], "uv_lamps": []}
+    hot, warm = (assessed(**bare, room__summer__day_c=c, room__summer__night_c=c) for c in (32.0, 26.0))
+    for phase in ("day", "night"):
+        assert hot.quantity("cool_air", "summer", phase).verdict is Verdict.DANGEROUS
+        assert hot.quantity("warm_air", "summer", phase).verdict is not Verdict.DANGEROUS
+    assert not any(item.verdict is Verdict.DANGEROUS for item in warm.quantities if item.key in ("warm_air", "cool_air"))

@@ -53,7 +53,7 @@ def year(**outside: Any) -> tuple[Month, ...]:
 def test_a_tortoise_lives_out_from_late_spring_to_early_autumn() -> None:
     """Common practice, no source: out of doors in a mild climate from about May to September, not in winter."""
     good = {item.number: item.good_days for item in year()}
-    assert all(good[month] > 20 for month in (6, 7, 8))
+    assert all(good[month] > 18 for month in (6, 7, 8))  # half in the sun the shed is too hot on some days of July
     assert all(good[month] < 1 for month in (11, 12, 1, 2, 3))
     assert 90 < sum(good.values()) < 190
 

@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from django.test import Client
 from django.urls import reverse
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from husbandry.design import parts
@@ -30,6 +30,7 @@ ANYWHERE = st.floats(-2.0, 4.0)
     moves=st.lists(st.tuples(st.sampled_from(MOVED), ANYWHERE, ANYWHERE), max_size=6),
     lid=st.sampled_from(["solid", "mesh", "open"]),
 )
+@example(moves=[("heaters.0", 1.078, 0.0), ("platform", 2.0, 1.0), ("platform", 0.0, 0.0)], lid="solid")
 def test_no_drag_takes_a_part_out_of_the_enclosure_or_into_another(moves: list[tuple[str, float, float]], lid: str) -> None:
     made = plan(enclosure__lid=lid)
     for path, x_m, height_m in moves:

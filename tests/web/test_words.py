@@ -36,7 +36,7 @@ ROOT = Path(__file__).resolve().parents[2]
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 # Codes put together from parts, spelled out.
 COMPOSED: dict[type[StrEnum], set[str]] = {
-    FaultCode: {"night_above_cool", "cool_above_warm"},
+    FaultCode: {"night_above_cool", "cool_above_warm"},  # put together from two ends
     FindingCode: {f"heat.{end}_{way}" for end in ("warm_air", "cool_air") for way in ("cold", "hot")}
     | {f"diet.{flag}" for flag in meal_facts.FLAGS},
     RemedyCode: {f"heat.move_{end}_{way}" for end in ("warm_air", "cool_air") for way in ("up", "down")}
