@@ -93,6 +93,16 @@ def size_limit(
 WHOLE_KIND: Final = "egg"  # what nobody cuts to size
 
 
+# From here on food is far longer than wide and is swallowed lengthwise: thrice as long as a stout insect it weighs the same.
+SLENDER: Final = 0.12
+WORM_OF_HEAD: Final = 0.5  # how thick a worm may be over the head's length (common practice, no source)
+
+
+def is_slender(item: Food) -> bool:
+    """Tell whether a food is far longer than wide."""
+    return item.width_share is not None and item.width_share <= SLENDER
+
+
 @dataclass(frozen=True)
 class Piece:
     """A piece of food: length and width in m, mass in kg."""
@@ -127,8 +137,11 @@ def largest_piece(item: Food, limit: SizeLimit | None) -> Piece | None:
     length_m, mass_kg = item.length_mm / 1000, item.mass_g / 1000
     shrink = 1.0
     if limit is not None and item.kind != WHOLE_KIND:
-        whole = length_m if limit.dimension == "length" else length_m * item.width_share
-        shrink = min(1.0, limit.at_most_m / whole)
+        if limit.dimension == "length" and is_slender(item):
+            # A worm goes down lengthwise: it is the mouth that it must pass, about as wide as the head is long.
+            shrink = min(1.0, WORM_OF_HEAD * limit.at_most_m / (length_m * item.width_share))
+        else:
+            shrink = min(1.0, limit.at_most_m / (length_m * (1.0 if limit.dimension == "length" else item.width_share)))
     return Piece(length_m * shrink, length_m * item.width_share * shrink, mass_kg * shrink**3)
 
 

@@ -6,7 +6,7 @@ from typing import Final
 from husbandry.diet import condition
 from husbandry.diet.condition import ConditionStep
 from husbandry.diet.foods import Food, foods
-from husbandry.diet.gape import WHOLE_KIND, Piece, SizeLimit, largest_piece, size_limit
+from husbandry.diet.gape import WHOLE_KIND, Piece, SizeLimit, is_slender, largest_piece, size_limit
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.prey import CLASSES, Offer, meal_by_girth, meal_by_share
 from husbandry.species.leaves import Range, in_school
@@ -19,11 +19,11 @@ NO_STEP: Final = ConditionStep("", 1.0)
 # quarter-inch cricket for a hatchling with eyes as far apart (common practice, no source).
 USUAL_LENGTH: Final = {"gap-of-eyes": 1.8, "head-length": 0.6, "mouth": 0.7, "girth": 1.0, "egg-2": 1.0, "egg-3": 1.0}
 
-# Worms far longer than wide are swallowed lengthwise: thrice as long as a stout insect weighs about the same (arithmetic), and a
-# whole one is no more than a tenth of the animal's mass (common practice, no source).
-SLENDER: Final = 0.12
+# A worm beside insects is given as it is, up to this share of the animal's mass; where worms are the food, several of a smaller one
+# (common practice, no source).
 WORM_TIMES: Final = 3.0
 WORM_OF_MASS: Final = 0.1
+WORM_OF_SEVERAL: Final = 0.01
 COUNT_ALIKE_G: Final = 0.1  # flies and pinheads are counted alike whatever they weigh (common practice, no source)
 
 # By share of mass keepers give prey up to a quarter thicker than the snake, and its girth is only an estimate (common practice).
@@ -167,7 +167,8 @@ def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
     meal = _swallowed(meal, limit)
     named = [key for key in meal.foods if key in table]
     # What is named first is what the count is of; a worm beside crickets is given as it is, one in place of several.
-    sized = ((key, _usual(table[key], limit, None if key == named[0] else eater.mass_kg)) for key in named)
+    of_mass = {key: WORM_OF_SEVERAL if key == named[0] else WORM_OF_MASS for key in named}
+    sized = ((key, _usual(table[key], limit, of_mass[key], eater.mass_kg)) for key in named)
     pieces = tuple((key, piece) for key, piece in sized if piece is not None)
     whole = tuple(key for key in meal.foods if key in CLASSES)
     if meal.count_low is not None:
@@ -218,17 +219,17 @@ def _limit(meal: Meal, eater: Eater) -> SizeLimit | None:
     return size_limit(meal.limit, eater.form, length_m, eater.mass_kg, eater.total_length_m or length_m, eater.measured_m)
 
 
-def _usual(item: Food, limit: SizeLimit | None, whole_for_kg: float | None) -> Piece | None:
+def _usual(item: Food, limit: SizeLimit | None, worm_share: float, mass_kg: float | None) -> Piece | None:
     """A usual piece: under the largest allowed, or grown where that is small enough.
 
-    Slender ones are as long as they are, at most a share of the eater's mass, where it is given.
+    A worm that goes by the head, or stands beside other food, has at most `worm_share` of the eater's mass where that is known.
     """
     largest = largest_piece(item, limit)
     if largest is None or limit is None or item.length_mm is None:
         return largest
-    slender = (item.width_share or 1.0) <= SLENDER
-    if slender and whole_for_kg is not None:
-        return _shrunk(largest, min(1.0, WORM_OF_MASS * whole_for_kg / largest.mass_kg) ** (1 / 3))
+    slender = is_slender(item)
+    if slender and mass_kg is not None and (worm_share == WORM_OF_MASS or limit.by == "head-length"):
+        return _shrunk(largest, min(1.0, worm_share * mass_kg / largest.mass_kg) ** (1 / 3))
     wanted_m = USUAL_LENGTH[limit.by] * limit.at_most_m * (WORM_TIMES if slender else 1.0)
     return _shrunk(largest, min(1.0, wanted_m / largest.length_m) if limit.by in ("gap-of-eyes", "head-length", "mouth") else 1.0)
 

@@ -93,7 +93,7 @@ def test_between_under_a_mesh_and_on_it_lies_no_height() -> None:
 @settings(max_examples=8)
 @given(st.floats(25, 34), st.floats(22, 28))
 def test_in_a_room_as_cool_as_wanted_the_air_stands_at_the_edge_of_its_band(day_c: float, night_c: float) -> None:
-    """Each by itself, with the thermostat at work: within half a kelvin of the most it may be."""
+    """Each by itself, with the thermostat at work: at the most it may be or some tenths of a kelvin below."""
     made = plan(room__summer__day_c=day_c, room__summer__night_c=night_c)
     found = assessed(room__summer__day_c=day_c, room__summer__night_c=night_c)
     wanted = rooms_wanted(enclosure_case(made), found.quantities, found.climate)
@@ -111,7 +111,7 @@ def test_in_a_room_as_cool_as_wanted_the_air_stands_at_the_edge_of_its_band(day_
         assert cooler.value is not None
         assert item.band is not None
         assert item.band.high is not None
-        assert cooler.value == pytest.approx(item.band.high, abs=0.6)
+        assert -0.9 < cooler.value - item.band.high < 0.6
 
 
 def test_every_finding_of_heat_from_the_room_names_the_room_it_would_take() -> None:

@@ -3,6 +3,7 @@
 import math
 from datetime import date
 from itertools import pairwise
+from typing import Final
 
 import pytest
 from hypothesis import given
@@ -18,13 +19,14 @@ from husbandry.diet.gape import largest_piece, size_limit, too_large
 from husbandry.diet.nutrients import Dose, Helping
 from husbandry.diet.powders import POWDERS
 from husbandry.diet.prey import classes, find_class, meal_by_girth, meal_by_share, prey_thickness_m, snake_thickness_m
-from husbandry.diet.rations import Eater, rations
+from husbandry.diet.rations import Eater, interval_days, rations
 from husbandry.feeding import week_food
 from husbandry.plan.feeding_settings import FedItem
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find, shipped
+from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
-from husbandry.species.stages import expected_mass_kg
+from husbandry.species.stages import expected_length_m, expected_mass_kg
 from tests.plans import TODAY, assessed, plan
 
 FINKE = {"cricket": (1402, 407, 2950), "mealworm": (2056, 169, 2850), "superworm": (2423, 177, 2370), "waxworm": (2747, 243, 1950)}
@@ -410,3 +412,51 @@ def test_one_earthworm_stands_for_several_crickets() -> None:
     assert 5 <= counted["earthworm"] <= 10
     worm_g = next(piece.mass_kg for key, piece in part.pieces if key == "earthworm") * 1000
     assert worm_g >= 1.0
+
+
+# Fresh food in % of body mass a day, of an animal in the middle of the first and of a grown one in the last stage: from how little
+# it starves to how much it drowns in food (common practice, no source). Plants are fresh, a quarter of them dry.
+INTAKE: Final = {
+    "plants": ((4.0, 10.0), (3.0, 10.0)),
+    "whole prey": ((0.8, 5.0), (0.2, 1.6)),
+    "insects": ((1.5, 11.0), (0.2, 4.0)),
+    "omnivore": ((1.5, 14.0), (0.2, 8.0)),
+    "water prey": ((1.5, 6.0), (0.4, 3.0)),
+    "powder and insects": ((1.5, 8.0), (1.0, 5.0)),
+    "eggs": ((1.5, 4.0), (0.5, 2.0)),
+}
+
+
+def eaten_percent(profile: Profile, place: int) -> float:
+    """Fresh food a day over the mass of an animal in the middle of a stage, %; without what nobody can weigh."""
+    stage, body = profile.stages[place], profile.body
+    bounds = stage.mass_g
+    assert bounds is not None
+    low = bounds.low or body.hatch_mass_g.value
+    mass_kg = (math.sqrt(low * bounds.high) if bounds.high else body.adult_mass_g.middle) / 1000
+    length_m = expected_length_m(profile, mass_kg)
+    eater = Eater(body.form, length_m, length_m / body.total_to_measure.value, mass_kg)
+    days = interval_days(choose(stage.feeding.interval_days, {}), None)
+    every = [(item, item.grams(mass_kg)) for item in rations(stage.feeding, eater)]
+    return sum(grams * item.times_a_week(days) / 7 for item, grams in every if grams is not None) / mass_kg / 10
+
+
+@pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
+def test_no_ration_of_the_book_starves_its_animal_or_drowns_it_in_food(profile: Profile) -> None:
+    for place, (low, high) in zip((0, -1), INTAKE[profile.diet], strict=True):
+        if profile.id == "red-eared-slider" and place == 0:
+            high = 14.0  # water plants to graze on, which are nine tenths water
+        assert low <= eaten_percent(profile, place) <= high, profile.stages[place].id
+
+
+def test_a_worm_is_limited_by_its_width_and_not_by_the_heads_length() -> None:
+    """A 170 g axolotl swallows whole earthworms of 9 cm (common practice, no source); its head is 4 cm long."""
+    limit = size_limit("head-length", "salamander", 0.25, 0.17, 0.25)
+    worm, pellet = (largest_piece(food(key), limit) for key in ("earthworm", "cricket"))
+    assert worm is not None
+    assert worm.length_m == pytest.approx(0.09)
+    assert pellet is not None
+    assert pellet.length_m <= limit.at_most_m
+    narrow = largest_piece(food("earthworm"), size_limit("head-length", "salamander", 0.03, 0.0004, 0.03))
+    assert narrow is not None
+    assert narrow.width_m <= 0.5 * 0.16 * 0.03 + 1e-9
