@@ -27,6 +27,7 @@ from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
 from ridgeback.web.formfields import DayField, NumberField, WholeField, written_by
 
+OF_REST: Final = ("rests", "begins", "down_weeks", "rest_weeks", "up_weeks")
 OWN_DAYS: Final = 12  # lengths of day by dates, as many as a plan takes
 SHOWN_DAYS: Final = 4  # of them, at the least
 WIDTH, HEIGHT = 1080.0, 210.0
@@ -58,6 +59,7 @@ class YearForm(forms.Form):
         min_value=-66,
         max_value=66,
     )
+    rest_possible = True
     rests = forms.BooleanField(label=gettext_lazy("A winter rest"), required=False)
     begins = DayField(label=gettext_lazy("Warmth falls from"), required=False)
     down_weeks = WholeField(label=gettext_lazy("Weeks down"), required=False, min_value=1, max_value=8)
@@ -119,8 +121,8 @@ class YearForm(forms.Form):
         return [(self[f"since_{row}"], self[f"hours_{row}"]) for row in range(OWN_DAYS)]
 
     def others(self) -> list[forms.BoundField]:
-        """All fields but those of the dates."""
-        return [self[name] for name in self.base_fields]
+        """All fields but those of the dates; without those of a rest where there can be none."""
+        return [self[name] for name in self.base_fields if self.rest_possible or name not in OF_REST]
 
 
 def _initial(plan: HabitatPlan, profile: Profile, today: date) -> dict[str, Any]:
@@ -234,7 +236,8 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
         _ask_whether_it_may(request, habitat, plan, profile, form)
         save(request, pk, form.changes(plan), _("the year's light"))
         return redirect("planner:year", pk=pk)
-    found = year_plan(plan, profile, today)
+    found, never = year_plan(plan, profile, today), never_rests(profile)
+    form.rest_possible = never is None or plan.year.cooling is not None
     context = {
         "habitat": habitat,
         "plan": plan,
@@ -256,7 +259,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
         ],
         "rest": found.rest,
         "terms": terms_of(profile),
-        "never": never_rests(profile),
+        "never": never,
         "latitude": latitude_of(plan, profile),
         "mode": MODES[plan.year.mode],
         "own_dates": form["mode"].value() == "dates" or _filled(form) > 0,

@@ -387,7 +387,9 @@ def test_a_week_of_water_offers_mistings_and_takes_them(
 def test_who_is_never_cooled_gets_no_rest_whatever_is_pressed(client: Client, make_habitat: Any) -> None:
     grown = make_habitat(species="royal-python", schools={}, animal__mass_kg=1.7, animal__length_m=1.25)
     url = reverse("planner:year", args=[grown.pk])
-    assert "never cooled" in client.get(url).content.decode()
+    page = client.get(url).content.decode()
+    assert "never cooled" in page
+    assert 'name="rests"' not in page
     rest = {"version": "1", "mode": "fixed", "rests": "on", "begins": "2027-01-10", "down_weeks": "3", "rest_weeks": "10"}
     for sure in ({}, {"sure": "1"}):
         asked = client.post(url, rest | {"up_weeks": "3"} | sure)
