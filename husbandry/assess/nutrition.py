@@ -10,7 +10,7 @@ from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Qua
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.states import Climate
 from husbandry.codes import ReasonCode
-from husbandry.diet import nutrients
+from husbandry.diet import intake, nutrients
 from husbandry.diet.energy import Intake
 from husbandry.feeding import week_food
 from husbandry.feeding.week_food import Fed
@@ -112,7 +112,7 @@ def quantities(subject: Subject, climate: Climate, fed: Fed) -> list[Quantity]:
     plan, profile, body = subject.plan, subject.profile, subject.body
     season = season_of(plan, subject.today)
     temperatures_c = body_temperatures_c(plan, profile, subject.stage, climate, season)
-    found = [*growth(plan, profile, body), _energy(plan, profile, body, temperatures_c, fed)]
+    found = [*growth(plan, profile, body), _energy(plan, profile, body, temperatures_c, fed), eaten(plan, profile, body, fed)]
     week = fed.week
     if week is None:
         return found
@@ -131,16 +131,34 @@ def _energy(plan: HabitatPlan, profile: Profile, body: Body, temperatures_c: tup
         question = "animal.mass_kg" if body.mass_kg is None else ""
         code = ReasonCode.DIET_ENERGY_UNKNOWN if need is None else ReasonCode.DIET_PORTION_UNKNOWN
         return Quantity("energy_week", "kJ", None, Verdict.UNKNOWN, Reason(code, {}), METABOLISM, question=question)
-    intake = fed.week.kj
+    eaten_kj = fed.week.kj
     band = Band(need.starving_kj, need.fattening_kj, METABOLISM)
     said |= {
-        "intake": need.judge(intake).value,
+        "intake": need.judge(eaten_kj).value,
         "standard": Measure(need.standard_kj, "kJ"),
         "free": Measure(need.free_kj, "kJ"),
         "growth": Measure(need.growth_kj, "kJ"),
     }
-    verdict = {Intake.STARVING: Verdict.OUTSIDE, Intake.FATTENING: Verdict.OUTSIDE}.get(need.judge(intake), Verdict.INSIDE)
-    return Quantity("energy_week", "kJ", intake, verdict, Reason(ReasonCode.DIET_ENERGY, said), METABOLISM, band)
+    verdict = {Intake.STARVING: Verdict.OUTSIDE, Intake.FATTENING: Verdict.OUTSIDE}.get(need.judge(eaten_kj), Verdict.INSIDE)
+    return Quantity("energy_week", "kJ", eaten_kj, verdict, Reason(ReasonCode.DIET_ENERGY, said), METABOLISM, band)
+
+
+def eaten(plan: HabitatPlan, profile: Profile, body: Body, fed: Fed) -> Quantity:
+    """What is eaten a day over the body mass of all the animals, in %: fresh, or dry for what grazes."""
+    dry = intake.is_dry(profile.diet)
+    reason = Reason(ReasonCode.DIET_INTAKE_DRY if dry else ReasonCode.DIET_INTAKE, {})
+    if body.mass_kg is None or fed.unknown or not fed.helpings:
+        question = "animal.mass_kg" if body.mass_kg is None else ""
+        unknown = Reason(ReasonCode.DIET_PORTION_UNKNOWN, {})
+        return Quantity("intake_day", "%", None, Verdict.UNKNOWN, unknown, intake.PRACTICE, question=question)
+    grams = sum(item.grams * (item.food.dry_share if dry else 1.0) for item in fed.helpings) / 7
+    percent = grams / (10 * body.mass_kg * plan.animal.count)
+    band = intake.span(profile.diet, grown=body.decision.stage.id == profile.stages[-1].id)
+    verdict = Verdict.NOT_APPLICABLE
+    if band is not None and band.low is not None and band.high is not None:
+        # The ends lie twentyfold apart: by the band's width whoever starves would be near it.
+        verdict = Verdict.INSIDE if band.low <= percent <= band.high else Verdict.OUTSIDE
+    return Quantity("intake_day", "%", percent, verdict, reason, intake.PRACTICE, band)
 
 
 def beyond_the_sum(profile: Profile) -> ReasonCode | None:

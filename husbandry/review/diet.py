@@ -22,6 +22,17 @@ def enough(facts: Facts) -> Iterator[Finding]:
         yield Finding(code, Severity.WRONG, "food", named(item), _back_to_book(facts))
 
 
+def amount(facts: Facts) -> Iterator[Finding]:
+    """Food a day over the body mass, where no energy tells it."""
+    if any(item.verdict is not Verdict.UNKNOWN for item in facts.of("energy_week")):
+        return
+    for item in facts.of("intake_day"):
+        if item.verdict not in BAD:
+            continue
+        code = FindingCode.DIET_EATS_LITTLE if below(item) else FindingCode.DIET_EATS_MUCH
+        yield Finding(code, Severity.WRONG, "food", named(item), _back_to_book(facts))
+
+
 def _back_to_book(facts: Facts) -> Remedy | None:
     changes = []
     if facts.meals.own_items:

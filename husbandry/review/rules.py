@@ -49,6 +49,7 @@ RULES: Final[tuple[Rule, ...]] = (
     warmth.warm_patch,
     keeping.feeding,
     diet.enough,
+    diet.amount,
     diet.plants,
     keeping.animal,
     figures.plausible,

@@ -116,6 +116,8 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.ANIMAL_MASS_UNLIKELY: _("It weighs %(value)s, where about %(expected)s would be expected."),
     FindingCode.ANIMAL_LENGTH_UNLIKELY: _("It is %(value)s long (%(measure)s); %(expected)s is the longest of its kind."),
     FindingCode.DIET_STARVING: _("Its food holds %(value)s a week, less than it burns at rest (%(low)s)."),
+    FindingCode.DIET_EATS_LITTLE: _("Its food comes to %(value)s of its body mass a day; %(low)s is the least for its kind."),
+    FindingCode.DIET_EATS_MUCH: _("Its food comes to %(value)s of its body mass a day; %(high)s is the most for its kind."),
     FindingCode.DIET_FATTENING: _("Its food holds %(value)s a week; beyond %(high)s it grows fat."),
     FindingCode.DIET_CALCIUM_SHORT: _(
         "The week's food has %(value)s of calcium to phosphorus, %(low)s is the least: %(dust)s more plain calcium a week."

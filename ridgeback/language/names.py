@@ -100,6 +100,7 @@ NAMES = {
     "feed_interval": _("Days between feeds"),
     "mass": _("Weight for its age"),
     "energy_week": _("Food energy a week"),
+    "intake_day": _("Food a day over its body mass"),
     "calcium_ratio": _("Calcium to phosphorus, dust and all"),
     "d3_share": _("Vitamin D3 in the dry food"),
     "a_share": _("Vitamin A in the dry food"),

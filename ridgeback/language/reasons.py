@@ -124,6 +124,8 @@ REASONS: Final[dict[str, Any]] = {
         "%(intake)s. At %(mean)s on average it burns %(standard)s at rest; one living free would burn %(free)s; "
         "growth takes %(growth)s."
     ),
+    ReasonCode.DIET_INTAKE: _("Fresh food a day, of the body mass of all the animals. It judges where no energy does."),
+    ReasonCode.DIET_INTAKE_DRY: _("Dry matter a day, of the body mass of all the animals: fresh grass and hay differ fourfold."),
     ReasonCode.DIET_ENERGY_UNKNOWN: _("No equation serves this animal, or it was never weighed."),
     ReasonCode.DIET_PORTION_UNKNOWN: _("Part of its food is a portion nobody weighs."),
     ReasonCode.DIET_RATIO: _("Over the whole week, with %(dust)s of powder on the meals; %(from_dust)s of the calcium is dust."),

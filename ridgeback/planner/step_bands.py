@@ -53,7 +53,17 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "light_hours_most",
     ),
     "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "water_volume", "water_depth", "water_temperature", "cool_air"),
-    "food": ("feed_interval", "ration_1", "ration_2", "energy_week", "calcium_ratio", "d3_share", "fibre_share", "fruit_share"),
+    "food": (
+        "feed_interval",
+        "ration_1",
+        "ration_2",
+        "energy_week",
+        "intake_day",
+        "calcium_ratio",
+        "d3_share",
+        "fibre_share",
+        "fruit_share",
+    ),
 }
 # What says nothing of an animal that lives in water, where it has no band.
 OF_AIR: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "warm_humidity", "cool_humidity")

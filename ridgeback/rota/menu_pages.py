@@ -50,7 +50,8 @@ from ridgeback.web import typed
 from ridgeback.web.addresses import back_of
 from ridgeback.web.requests import download
 
-JUDGED = ("mass", "energy_week", "calcium_ratio", "d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
+OF_DRY_FOOD = ("d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
+JUDGED = ("mass", "energy_week", "intake_day", "calcium_ratio", *OF_DRY_FOOD)
 
 VITAMINS = ("d3_share", "a_share")
 

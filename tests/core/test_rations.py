@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from husbandry.animal.body import body_of
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.nutrition import beyond_the_sum
-from husbandry.assessment import Severity
+from husbandry.assessment import Severity, Verdict
 from husbandry.diet import condition, energy, nutrients
 from husbandry.diet.foods import CARBONATE_CALCIUM, carbonate_mg_per_g, food, foods
 from husbandry.diet.gape import largest_piece, size_limit, too_large
@@ -447,6 +447,36 @@ def test_no_ration_of_the_book_starves_its_animal_or_drowns_it_in_food(profile: 
         if profile.id == "red-eared-slider" and place == 0:
             high = 14.0  # water plants to graze on, which are nine tenths water
         assert low <= eaten_percent(profile, place) <= high, profile.stages[place].id
+
+
+@pytest.mark.parametrize("key", [key for key, profile in shipped().items() if profile.diet == "plants"])
+def test_what_grazes_is_given_its_dry_matter_and_no_barn_of_hay(key: str) -> None:
+    """Plant eaters take 0.5 to 2 % of their mass a day as dry matter, the young more (common practice, no source)."""
+    profile = find(key)
+    for place, (low, high) in ((0, (0.5, 2.4)), (-1, (0.5, 1.6))):
+        stage = profile.stages[place]
+        every = rations(stage.feeding, Eater(profile.body.form, 0.2, 0.2, 1.0))
+        dry_g = sum(
+            helping.food.dry_share * helping.grams
+            for item in every
+            for helping in item.helpings(choose(stage.feeding.interval_days, {}).least, 1.0) or ()
+        )
+        assert low <= dry_g / 7 / 10 <= high, stage.id
+
+
+def test_a_frog_that_starves_or_drowns_in_food_is_told_though_no_energy_serves_it() -> None:
+    grown = {"mass_kg": 0.3, "length_m": 0.11}
+    asked = {"species": "horned-frog", "schools": {}, "animal": grown}
+    usual = assessed(**asked)
+    assert usual.quantity("energy_week").verdict is Verdict.UNKNOWN
+    assert usual.quantity("intake_day").verdict is Verdict.INSIDE
+    for grams, code in ((0.5, "diet.eats_little"), (140.0, "diet.eats_much")):
+        found = assessed(**asked, feeding={"items": [{"food": "earthworm", "grams": grams}], "interval_days": 7})
+        (finding,) = (item for item in found.findings if item.code.startswith("diet.eats"))
+        assert finding.code == code
+        assert finding.remedy is not None
+        assert next(change.path for change in finding.remedy.changes) == "feeding.items"
+    assert not any(item.code.startswith("diet.eats") for item in (*usual.findings, *assessed().findings))
 
 
 def test_a_worm_is_limited_by_its_width_and_not_by_the_heads_length() -> None:
