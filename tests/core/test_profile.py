@@ -98,3 +98,11 @@ def test_a_leaf_becomes_a_band_in_si_with_its_origin() -> None:
     assert (band.basis.citation, band.basis.note) == ("BMEL 1997 (recalled)", "adults")
     assert Range(low=4, basis="practice").middle == 4
     assert Range(low=4, high=10, basis="practice").middle == 7
+
+
+def test_a_profile_of_before_is_judged_by_its_one_ceiling() -> None:
+    """A keeper's own profile may say where harm begins only once."""
+    once = Profile.model_validate(changed(stages__0__heat__cool_ceiling_c=None, stages__0__heat__night_ceiling_c=None))
+    heat = once.stages[0].heat
+    assert set(heat.harmful_c.values()) == {heat.ceiling_c.value}
+    assert len(set(once.stages[1].heat.harmful_c.values())) == 3
