@@ -213,7 +213,7 @@ def _plants(profile: Profile, week: nutrients.NutrientSums) -> list[Quantity]:
             )
             if share is not None
         ]
-    forest = profile.habit == "terrestrial" and profile.diet == "omnivore"
+    forest = profile.habit in ("terrestrial", "arboreal") and profile.diet == "omnivore"
     if week.plant_share > 0:
         found.append(_share("fruit_share", week.fruit_share, FOREST_FRUIT if forest else FRUIT, ReasonCode.DIET_FRUIT))
     return found
