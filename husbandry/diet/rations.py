@@ -167,8 +167,7 @@ def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
     meal = _swallowed(meal, limit)
     named = [key for key in meal.foods if key in table]
     # What is named first is what the count is of; a worm beside crickets is given as it is, one in place of several.
-    of_mass = {key: WORM_OF_SEVERAL if key == named[0] else WORM_OF_MASS for key in named}
-    sized = ((key, _usual(table[key], limit, of_mass[key], eater.mass_kg)) for key in named)
+    sized = ((key, _usual(table[key], limit, eater.mass_kg, beside=key != named[0])) for key in named)
     pieces = tuple((key, piece) for key, piece in sized if piece is not None)
     whole = tuple(key for key in meal.foods if key in CLASSES)
     if meal.count_low is not None:
@@ -219,17 +218,18 @@ def _limit(meal: Meal, eater: Eater) -> SizeLimit | None:
     return size_limit(meal.limit, eater.form, length_m, eater.mass_kg, eater.total_length_m or length_m, eater.measured_m)
 
 
-def _usual(item: Food, limit: SizeLimit | None, worm_share: float, mass_kg: float | None) -> Piece | None:
+def _usual(item: Food, limit: SizeLimit | None, mass_kg: float | None, *, beside: bool) -> Piece | None:
     """A usual piece: under the largest allowed, or grown where that is small enough.
 
-    A worm that goes by the head, or stands beside other food, has at most `worm_share` of the eater's mass where that is known.
+    A worm that goes by the head, or stands `beside` other food, has at most a share of the eater's mass where that is known.
     """
     largest = largest_piece(item, limit)
     if largest is None or limit is None or item.length_mm is None:
         return largest
     slender = is_slender(item)
-    if slender and mass_kg is not None and (worm_share == WORM_OF_MASS or limit.by == "head-length"):
-        return _shrunk(largest, min(1.0, worm_share * mass_kg / largest.mass_kg) ** (1 / 3))
+    if slender and mass_kg is not None and (beside or limit.by == "head-length"):
+        share = WORM_OF_MASS if beside else WORM_OF_SEVERAL
+        return _shrunk(largest, min(1.0, share * mass_kg / largest.mass_kg) ** (1 / 3))
     wanted_m = USUAL_LENGTH[limit.by] * limit.at_most_m * (WORM_TIMES if slender else 1.0)
     return _shrunk(largest, min(1.0, wanted_m / largest.length_m) if limit.by in ("gap-of-eyes", "head-length", "mouth") else 1.0)
 

@@ -33,7 +33,7 @@ def decide_stage(profile: Profile, *, age_days: float | None, mass_kg: float | N
 
     Where no leading measure is known, any known one decides, in the order mass, length, age; where no stage has bounds for it (a
     keeper's own profile may lack them), weight stands for the length expected of it, and length for the weight. Where nothing
-    decides it is the youngest stage, whose keep harms no grown animal. Age in days, mass in kg, length in m by the species' own
+    decides it is the youngest stage, and the plan asks. Age in days, mass in kg, length in m by the species' own
     measure. Each may be None.
     """
     known = {

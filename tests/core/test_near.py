@@ -111,7 +111,8 @@ def test_in_a_room_as_cool_as_wanted_the_air_stands_at_the_edge_of_its_band(day_
         assert cooler.value is not None
         assert item.band is not None
         assert item.band.high is not None
-        assert -0.9 < cooler.value - item.band.high < 0.6
+        # The hottest air is that of one phase, which a thermostat at work shifts: it errs a little more, to the cool side alone.
+        assert -(0.9 if key == "hottest_air" else 0.6) < cooler.value - item.band.high < 0.6
 
 
 def test_every_finding_of_heat_from_the_room_names_the_room_it_would_take() -> None:
