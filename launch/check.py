@@ -81,8 +81,10 @@ def main() -> int:
         # The core is a run of its own too: there is no Django in it.
         two, slowest = ["-n", "2", "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
         some = ["-m", "not sweep"] if arguments.what == "quick" else []
-        runs = [[*ALONE, *two, *slowest, *some, "tests/core"], [*two, *slowest, *some, "tests/web"]]
-        runs += [[*two, *slowest, "tests/browser"]] if browser else []
+        # The browser's workers find the databases that the web's have migrated.
+        kept = [*two, *slowest, "--reuse-db"]
+        runs = [[*ALONE, *two, *slowest, *some, "tests/core"], [*kept, *some, "tests/web"]]
+        runs += [[*kept, "tests/browser"]] if browser else []
         good = True
         if arguments.what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
             environment |= {"NUMBA_DISABLE_JIT": "1"}  # machine code is not traced

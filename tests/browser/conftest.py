@@ -30,6 +30,7 @@ expect.set_options(timeout=15_000)  # ms: a busy machine answers in its own time
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
     quiet = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--no-first-run"]
+    quiet.append("--in-process-gpu")  # nothing is drawn by a graphics card: a process of its own for it only takes time
     return {**browser_type_launch_args, "executable_path": "/usr/bin/chromium", "args": quiet}
 
 

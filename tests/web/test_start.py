@@ -91,17 +91,22 @@ class Running:
         return self.process.wait(timeout=PATIENCE_S)
 
 
-@pytest.fixture
-def running() -> Iterator[Running]:
+@pytest.fixture(scope="module")
+def data() -> Iterator[Path]:
+    """A data folder; what the first ./start on it has prepared, migrated and loaded, the second finds."""
     folder = Path(tempfile.mkdtemp(prefix="ridgeback-start-"))
     folder.chmod(0o755)  # PostgreSQL's user must reach it
-    data = folder / "data"
-    data.mkdir(mode=0o755)
+    (folder / "data").mkdir(mode=0o755)
+    yield folder / "data"
+    shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture
+def running(data: Path) -> Iterator[Running]:
     made = Running(data, free_port())
     yield made
     if made.process is not None and made.process.poll() is None:
         made.stop()
-    shutil.rmtree(folder, ignore_errors=True)
 
 
 def alive(pid: int) -> bool:
