@@ -4,6 +4,7 @@ The duty cycles solve a box-constrained complementarity problem: each probe read
 the reading lies on the side that keeps it there. The derivation is in docs/models.md.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -18,6 +19,8 @@ Duties = Floats  # (phases, b, heaters)
 TURNS: Final = 12  # at most, of thermostats that disturb one another, between the phases
 SWEEPS: Final = 3
 AGREED: Final = 0.002
+WARMING_UP_H: Final = 3.0  # after it came on, in which a held heater may still lift what is slow (estimate)
+SWIFT_H: Final = 0.5  # what takes less than this stands still where a thermostat holds (estimate)
 
 
 @dataclass(frozen=True)
@@ -81,6 +84,28 @@ class Coupled:
         gains[own, own, :, at, at] += self.direct[None, :, None]
         return Readings(still, gains)
 
+    def at_rest(self, duties: Duties, hours: Sequence[float]) -> Floats:
+        """Temperatures (P, b, n) at the end of every phase, with what is swift at rest under thermostats that hold.
+
+        A phase's duty is its mean: where it holds the hours in which a heater lifts stone and ground, more than is given at its
+        end. What is slow stays as it was found; the duties that hold the probes then, and what is swift, are found anew.
+        """
+        modes = self.modes
+        kept = np.exp(-SWIFT_H * modes.rates)[:, None]  # (seasons, 1, m)
+        right = modes.right.transpose(0, 2, 1)
+        found = np.einsum("saom,osem->asem", modes.ends, self._of_seasons(self.steady(duties)) @ right)
+        into = self.rows @ modes.left
+        still = (kept * found + (1 - kept) * (self._of_seasons(self.base) @ right)) @ into.transpose(0, 2, 1)
+        own = ((1 - kept) * into @ modes.right)[:, None] @ self._of_seasons(self.rise)  # (P, seasons, each, k, heaters)
+        count, batch, places = len(duties), *self.wanted.shape[1:]
+        gains, phases, at = np.zeros((count, count, batch, places, places)), np.arange(count), np.arange(places)
+        gains[phases, phases] = own.reshape(count, batch, places, places)
+        gains[phases[:, None], phases[:, None], :, at, at] += self.direct[None, :, None]
+        held = solve_duties(Readings(still.reshape(count, batch, places), gains), self.most, self.wanted, self.held, duties)
+        held = warmed_up(held, self.most, self.wanted, hours, self.held)
+        rested = kept * found + (1 - kept) * (self._of_seasons(self.steady(held)) @ right)
+        return np.asarray((rested @ modes.left.transpose(0, 2, 1)).reshape(self.base.shape))
+
     def duties(self, first: Duties, turns: int = TURNS) -> Duties:
         """Mean duties (P, b, heaters) at which every probe reads what is wanted, or the heater's limit."""
         return solve_duties(self.probes(), self.most, self.wanted, self.held, first, turns) if self.held else self.most
@@ -136,6 +161,71 @@ def solve_duties(probes: Readings, most: Duties, wanted: Floats, held: list[int]
     whole = most.copy()
     whole[:, :, held] = found.transpose(0, 2, 1)
     return whole
+
+
+def runs(most: Duties, wanted: Floats, held: list[int]) -> list[tuple[int, list[int]]]:
+    """Return every held heater with the phases, in order, that it works through to one set point; runs of one phase are left out.
+
+    Parameters
+    ----------
+    most, wanted
+        The duties' upper bounds and the set points, (P, b, heaters); alike over the batch but for what is uncertain.
+    held
+        The heaters on thermostats.
+
+    Returns
+    -------
+    Heaters and their phases.
+
+    References
+    ----------
+    No source outside.
+    """
+    found, count = [], len(most)
+    for index in held:
+        works, sets = most[:, 0, index] > 0, wanted[:, 0, index]
+        joined = [bool(works[at] and works[at - 1] and sets[at] == sets[at - 1]) for at in range(count)]  # with the one before
+        for begin in (at for at in range(count) if works[at] and not joined[at]):
+            run = [begin]
+            while joined[(run[-1] + 1) % count]:
+                run.append((run[-1] + 1) % count)
+            if len(run) > 1:
+                found.append((index, run))
+    return found
+
+
+def warmed_up(duties: Duties, most: Duties, wanted: Floats, hours: Sequence[float], held: list[int]) -> Duties:
+    """Take from the duties what a thermostat's heater gives only because it has just come on.
+
+    Where timers or the sun part the first hours of a heater from those that follow, it works flat out in them until stone and
+    ground are warm; a day that nothing parts hides that in its mean. So that a little sun does not decide what is seen, a heater
+    counts in its first hours with no more than it needs in those that follow.
+
+    Parameters
+    ----------
+    duties, most, wanted
+        Duty cycles, their upper bounds and the set points, (P, b, heaters).
+    hours
+        The phases' hours, in order round the day.
+    held
+        The heaters on thermostats.
+
+    Returns
+    -------
+    Duties (P, b, heaters), nowhere more than those given.
+
+    References
+    ----------
+    An estimate: WARMING_UP_H.
+    """
+    found = duties.copy()
+    for index, run in runs(most, wanted, held):
+        since = 0.0
+        for place, at in enumerate(run[:-1]):
+            since += hours[at]
+            if since < WARMING_UP_H:
+                found[at, :, index] = np.minimum(found[at, :, index], duties[run[place + 1 :], :, index].max(axis=0))
+    return found
 
 
 @dataclass(frozen=True)

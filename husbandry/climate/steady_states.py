@@ -1,6 +1,6 @@
 """The steady periodic state of an enclosure as it was found, and what is read of it by day and by night."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Final
 
@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate import basking, humidity, spread
-from husbandry.climate.duty_cycles import Coupled, Duties, Readings, solve_duties
+from husbandry.climate.duty_cycles import Coupled, Duties, Readings, runs, solve_duties
 from husbandry.climate.nodes import LEVELS, ZONES
 from husbandry.climate.phases import hottest_stretch
 from husbandry.climate.states import DAY_AND_NIGHT, Climate, Spread, Start, SteadyState
@@ -23,7 +23,7 @@ LEAST_HOURS: Final = 1e-9
 @dataclass(frozen=True)
 class Read:
     """How the day or the night is read: each phase's share (phases,) of it, and by season that of the basking surface's hottest
-    stretch (seasons, phases), the phase at whose end the air is `hottest`, and the `main` one.
+    stretch (seasons, phases), the phase at whose end the air is `hottest` (once heaters have warmed up), and the `main` one.
 
     The main phase's end stands for the whole: by day the one in which basking is hottest, by night the last.
     """
@@ -81,9 +81,41 @@ class SteadyStates:
                 main = tuple(int(stretch.argmax()) for stretch in surface)
             else:
                 surface, main = np.tile(shares, (len(every), 1)), (own[-1],) * len(every)
-            hottest = tuple(max(own, key=self._levels(nodes.air, season).__getitem__) for season in every)
+            hottest = tuple(max(own, key=self._warmest_air(season).__getitem__) for season in every)
             found.append(Read(shares, surface, hottest, main))
         return found[0], found[1]
+
+    @cached_property
+    def _cooler(self) -> Floats | None:
+        """By how many K the unvaried air at the end of each phase is cooler once heaters have warmed up, (phases, seasons, air).
+
+        None where no heater works on from one phase into the next: nothing of its first hours then stands apart.
+        """
+        coupled, each = self.coupled, slice(None, None, self.problem.varied)
+        if not runs(coupled.most, coupled.wanted, coupled.held):
+            return None
+        middle = replace(
+            coupled,
+            base=coupled.base[:, each],
+            rise=coupled.rise[:, each],
+            most=coupled.most[:, each],
+            wanted=coupled.wanted[:, each],
+        )
+        duties = self.duties[:, each]
+        less = middle.ends(duties) - middle.at_rest(duties, self.problem.hours)
+        return np.asarray(less[..., self.problem.network.nodes.air])
+
+    def _warmest_air(self, season: int) -> list[float]:
+        """The warmest air at the end of each phase of a season, once its heaters have warmed up, unvaried, °C."""
+        problem, air = self.problem, self.problem.network.nodes.air
+        ends = np.stack([self.node_c[self._row(phase, season), air] for phase in range(len(problem.phases))])
+        return [float(level) for level in (ends if self._cooler is None else ends - self._cooler[:, season]).max(axis=1)]
+
+    def _of_hottest(self, read: Read) -> Floats:
+        """By how many K the air is cooler where it is hottest, by season, for the whole batch (seasons, 1, air)."""
+        if self._cooler is None:
+            return np.zeros((len(read.hottest), 1, 1))
+        return np.stack([self._cooler[phase, season] for season, phase in enumerate(read.hottest)])[:, None]
 
     def _functionals(self, read: Read) -> Floats:
         """The rows (phases, seasons, k, n) over the phases' steady states: the places, then the air at its hottest."""
@@ -101,13 +133,12 @@ class SteadyStates:
         ends = self.node_c.reshape(len(problem.phases), len(problem.seasons), problem.varied, nodes.count)
         found = np.tensordot(read.shares, ends, axes=1) @ problem.places().T
         found[:, :, nodes.air_count] = np.einsum("sp,psv->sv", read.surface, ends[..., nodes.spot])
-        air = np.stack([ends[phase, season][:, nodes.air] for season, phase in enumerate(read.hottest)])
+        air = np.stack([ends[phase, season][:, nodes.air] for season, phase in enumerate(read.hottest)]) - self._of_hottest(read)
         return np.concatenate([found, air], axis=2).reshape(problem.batch, -1)
 
-    def _levels(self, nodes: int | slice, season: int) -> list[float]:
-        """What a node, or the warmest of some, has at the end of each phase of a season, unvaried, °C."""
-        rows = [self._row(phase, season) for phase in range(len(self.problem.phases))]
-        return [float(self.node_c[row, nodes].max()) for row in rows]
+    def _levels(self, node: int, season: int) -> list[float]:
+        """What a node has at the end of each phase of a season, unvaried, °C."""
+        return [float(self.node_c[self._row(phase, season), node]) for phase in range(len(self.problem.phases))]
 
     def _row(self, phase: int, season: int) -> int:
         """The row of the unvaried state of a phase in a season."""
@@ -142,10 +173,17 @@ class SteadyStates:
             duties = solve_duties(drawn, duties, self._draw_each(coupled.wanted), coupled.held, begin)
         pressure, out = self._vapour_drawn()
         every = np.concatenate(duties)
-        read_c = [self._drawn_reading(coupled.read(self._functionals(read))).at(duties) for read in self.reads]
+        read_c = [self._drawn_read(read, duties) for read in self.reads]
         means = [np.concatenate([self._mean(part, read) for read in self.reads]) for part in (pressure, every, out)]
         named = problem.named(np.concatenate(read_c), *means)
         return {name: values.reshape(2 * len(problem.seasons), spread.DRAWS) for name, values in named.items()}
+
+    def _drawn_read(self, read: Read, duties: Duties) -> Floats:
+        """Draws of the places of the day or the night, and of the air at its hottest, (seasons × DRAWS, k)."""
+        found = self._drawn_reading(self.coupled.read(self._functionals(read))).at(duties)
+        air = found[:, -self.problem.network.nodes.air_count :].reshape(len(read.hottest), spread.DRAWS, -1)
+        air -= self._of_hottest(read)
+        return found
 
     def _vapour_drawn(self) -> tuple[Floats, Floats]:
         """Draws of the vapour pressure and of what is carried off: what it has over the room's is drawn by its logarithm."""

@@ -243,8 +243,20 @@ def test_sun_on_a_small_tank_is_lethal_and_a_little_on_a_large_one_is_not() -> N
     value = found.parameters["value"]
     assert isinstance(value, Measure)
     assert value.value > 40
-    assert "room.sun" in codes(window=sun | {"watts": 8}, heaters=[])
+    assert "room.sun" in codes(window=sun | {"watts": 8})
     assert not {"room.sun", "room.sun_kills"} & codes()
+
+
+@pytest.mark.parametrize("until", [8.5, 9.0, 10.1, 11.0, 14.0])
+def test_a_watt_of_sun_for_an_hour_more_or_less_moves_nothing(until: float) -> None:
+    """It parts the hours in which the lamp lifts the stone from those in which it holds it: once up to 5 K of the hottest air."""
+    plain = replace(DIMMED, heaters=(replace(DIMMED.heaters[0], on_hour=8.0, off_hour=20.0),), light_on_hour=8.0)
+    calm = solve_steady(plain, seasons=("winter",)).states["winter", "day"].predictions["hottest_air"]
+    for hours in ((8.0, until), (until, 12.0)):
+        sunny = replace(plain, sun=SunCase(1.0, *hours))
+        lit = solve_steady(sunny, seasons=("winter",)).states["winter", "day"].predictions["hottest_air"]
+        for one, other in ((lit.value, calm.value), (lit.low, calm.low), (lit.high, calm.high)):
+            assert one == pytest.approx(other, abs=0.3)
 
 
 def test_the_sun_warms_while_it_shines() -> None:
