@@ -171,6 +171,7 @@ class RemedyCode(StrEnum):
     MOISTURE_COVER_AND_MIST = "moisture.cover_and_mist"
     MOISTURE_UNCOVER_LID = "moisture.uncover_lid"
     UV_TAKE_TUBE = "uv.take_tube"
+    UV_TAKE_LENGTH = "uv.take_length"
     SPACE_TAKE_MINIMUM = "space.take_minimum"
     SPACE_PLAN_NEXT = "space.plan_next"
     MEASURED_LEARN = "measured.learn"

@@ -281,8 +281,16 @@ OFFERED: Final = {
     FindingCode.UV_MISSING,
     FindingCode.UV_WEAK,
     FindingCode.UV_STRONG,
+    FindingCode.UV_COVERS_LITTLE,
+    FindingCode.UV_COVERS_MUCH,
 }
-LIGHT: Final = {FindingCode.HEAT_SMALL_PATCH, FindingCode.UV_MISSING}  # no fault, and yet a first plan does better
+# No fault, and yet a first plan does better.
+LIGHT: Final = {
+    FindingCode.HEAT_SMALL_PATCH,
+    FindingCode.UV_MISSING,
+    FindingCode.UV_COVERS_LITTLE,
+    FindingCode.UV_COVERS_MUCH,
+}
 OFFERS: Final = 8  # taken at most
 LOOK: Final = Depth(days_of=(), spread=False, hanging=False)
 # Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.

@@ -42,6 +42,8 @@ PROPOSERS: Final[dict[FindingCode, Proposer]] = {
     FindingCode.UV_MISSING: ultraviolet.missing,
     FindingCode.UV_WEAK: ultraviolet.strength,
     FindingCode.UV_STRONG: ultraviolet.strength,
+    FindingCode.UV_COVERS_LITTLE: ultraviolet.coverage,
+    FindingCode.UV_COVERS_MUCH: ultraviolet.coverage,
     FindingCode.UV_HOURS_FEW: ultraviolet.hours,
     FindingCode.UV_HOURS_MANY: ultraviolet.hours,
     FindingCode.UV_SESSIONS_SHORT: ultraviolet.hours,

@@ -8,14 +8,16 @@ from typing import Any, Final
 import numpy as np
 
 from husbandry.animal.body import Body
-from husbandry.assessment import Change, Finding, Measure, Remedy
+from husbandry.assessment import Change, Finding, Measure, Remedy, Verdict
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.inputs.light_sources import uv_lamp, uv_sources, uv_sources_on
 from husbandry.inputs.ultraviolet import CLOSEST_TUBE_M, back_height_m, height_for_middle, lamp_times, wanted_index
+from husbandry.light.ultraviolet import lit_share
 from husbandry.plan.equipment import TubeKind, UvLamp
 from husbandry.plan.geometry import UNDER_CEILING_M, basking_top_m, highest_tube_m, spot_x_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.situation import Situation
+from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
@@ -23,6 +25,8 @@ KINDS: Final[tuple[TubeKind, ...]] = ("wide-5", "wide-10", "slim-6", "slim-10", 
 MIDDLE_SHARE: Final = 0.2  # of the band, from its middle: near enough
 UNDER_LID_M: Final = 0.03  # a tube's own height
 STEP_M: Final = 0.02
+# Luminous lengths that tubes come in (trade; common practice, no source): what hoods of 30 cm to 1.5 m hold.
+LENGTHS_M: Final = (0.23, 0.3, 0.4, 0.55, 0.7, 0.85, 1.15, 1.45)
 
 
 def missing(at: Situation, _finding: Finding) -> Remedy | None:
@@ -64,6 +68,39 @@ def hours(at: Situation, _finding: Finding) -> Remedy | None:
     names = ("on", "off", "again_on", "again_off")
     changes = tuple(Change(f"{lamp.path}.{name}", times.get(name)) for lamp in at.facts.uv_lamps for name in names)
     return Remedy(RemedyCode.UV_TWICE if "again_on" in times else RemedyCode.UV_ALL_DAY, dict(times), changes)
+
+
+def coverage(at: Situation, finding: Finding) -> Remedy | None:
+    """A shorter or longer tube over the basking place, at a height where the index is in band and so much of the length is lit.
+
+    Only where one tube hangs alone: which of several should change is the keeper's to say.
+    """
+    longer = finding.code == FindingCode.UV_COVERS_LITTLE
+    told = Remedy(RemedyCode.UV_LONGER_TUBE if longer else RemedyCode.UV_SHORTER_TUBE)
+    plan, wanted, rule = at.plan, wanted_index(at.plan, at.stage), at.stage.light.lit_share_percent
+    if at.quick or wanted is None or not wanted.low or not wanted.high or rule is None or len(uv_sources(plan, at.today)) != 1:
+        return told
+    lamp = plan.uv_lamps[0] if plan.uv_lamps else None
+    if lamp is None or lamp.kind.startswith("compact"):
+        return told
+    lit, back_m, spot_m = choose(rule, plan.schools).band(), back_height_m(plan, at.body), spot_x_m(plan)
+    other = [length for length in LENGTHS_M if (length > lamp.tube_m) == longer and length <= plan.enclosure.length_m]
+    for tube_m in sorted(other, key=lambda length: abs(length - lamp.tube_m)):
+        half = tube_m / 2
+        x_m = round(min(max(spot_m, half), plan.enclosure.length_m - half), 3)
+        placed = lamp.model_copy(update={"tube_m": tube_m, "x_m": x_m})
+        trial = plan.model_copy(update={"uv_lamps": [placed]})
+        right = height_for_middle(trial, wanted, at.body, at.today, highest_tube_m(plan))
+        for height_m in (lamp.height_m, *(() if right is None else (round(right, 3),))):
+            field = uv_lamp(trial, placed, at.today, height_m)
+            share = 100 * lit_share((field,), plan.enclosure.length_m, back_m, wanted.low / 2)
+            if wanted.low <= float(field.index_at(spot_m, back_m)) <= wanted.high and lit.judge(share) is Verdict.INSIDE:
+                changes = {"tube_m": tube_m, "x_m": x_m, "height_m": height_m}
+                said = {"length": Measure(tube_m, "m"), "height": Measure(height_m, "m")}
+                return Remedy(
+                    RemedyCode.UV_TAKE_LENGTH, said, tuple(Change(f"uv_lamps.0.{name}", value) for name, value in changes.items())
+                )
+    return told
 
 
 def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date, *, climber: bool = False) -> dict[str, Any] | None:

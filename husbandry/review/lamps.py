@@ -61,13 +61,7 @@ def uv_spread(facts: Facts) -> Iterator[Finding]:
     for item in facts.of("uv_coverage"):
         if item.verdict in BAD:
             code = FindingCode.UV_COVERS_LITTLE if below(item) else FindingCode.UV_COVERS_MUCH
-            yield Finding(
-                code,
-                Severity.ADVICE,
-                "light",
-                named(item),
-                Remedy(RemedyCode.UV_LONGER_TUBE if below(item) else RemedyCode.UV_SHORTER_TUBE),
-            )
+            yield Finding(code, Severity.ADVICE, "light", named(item))
 
 
 def uv_hours(facts: Facts) -> Iterator[Finding]:

@@ -179,6 +179,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     ),
     RemedyCode.MOISTURE_UNCOVER_LID: _("Uncover the lid"),
     RemedyCode.UV_TAKE_TUBE: _("Take a %(kind)s in its place"),
+    RemedyCode.UV_TAKE_LENGTH: _("Take a tube of %(length)s of the same kind, %(height)s above the floor"),
     RemedyCode.SPACE_TAKE_MINIMUM: _("Take the minimum size"),
     RemedyCode.SPACE_PLAN_NEXT: _("Plan for at least %(length)s × %(width)s × %(height)s, the size it keeps."),
     RemedyCode.MEASURED_LEARN: _("Let the plan go by its readings (page “Readings”), mend what it then finds, and measure again."),

@@ -325,3 +325,19 @@ def test_the_quick_way_alone_offers_nothing(monkeypatch: pytest.MonkeyPatch) -> 
     judge = vetting.Judge(made, profile, found, NO_RECORDS)
     monkeypatch.setattr(judge, "trial", lambda changes, through_the_day=False: mended if changes else found)
     assert not judge.offers(cold, useless)
+
+
+@pytest.mark.parametrize(("tube_m", "finding"), [(1.45, FindingCode.UV_COVERS_MUCH), (0.23, FindingCode.UV_COVERS_LITTLE)])
+def test_a_tube_that_lights_too_much_or_too_little_is_exchanged_by_its_button(tube_m: float, finding: FindingCode) -> None:
+    """Common practice, no source: a third to two thirds of the length is lit, and there is a place in the shade."""
+    profile = find("uromastyx")
+    proposed = propose("Tube", profile, Animal(length_m=0.19), room(24.0, 30.0), TODAY)
+    lamp = proposed.uv_lamps[0].model_copy(update={"tube_m": tube_m, "x_m": max(0.3, tube_m / 2)})
+    made = proposed.model_copy(update={"uv_lamps": [lamp]})
+    said = next(item for item in advise(made, profile, TODAY).findings if item.code == finding)
+    assert said.remedy is not None
+    assert said.remedy.changes
+    after = assess(HabitatPlan.model_validate(applied(made, said.remedy.changes)), profile, TODAY, depth=NO_DAYS)
+    assert finding not in {item.code for item in after.findings}
+    assert after.quantity("uv_coverage").verdict is Verdict.INSIDE
+    assert after.quantity("uv_back").verdict is Verdict.INSIDE
