@@ -324,6 +324,7 @@ class ReasonCode(StrEnum):
     FEED_MASS = "feed.mass"
     FEED_PORTION = "feed.portion"
     DIET_GROWTH = "diet.growth"
+    DIET_GROWTH_OWN = "diet.growth_own"
     DIET_ENERGY = "diet.energy"
     DIET_INTAKE = "diet.intake"
     DIET_INTAKE_DRY = "diet.intake_dry"

@@ -1,5 +1,6 @@
 """What is to come: the dates of the next life stages, and when the enclosure will be too small."""
 
+import math
 from bisect import bisect_left
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -13,7 +14,7 @@ from husbandry.animal.needs import box_of, enclosure_needs
 from husbandry.animal.subject import Subject
 from husbandry.animal.weighings import Weighing
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.space.growth import DAYS_PER_YEAR, Growth, Measurement, Prior, fit
+from husbandry.space.growth import DAYS_PER_YEAR, Growth, Measurement, Prior, fit, rate
 from husbandry.space.sizing import short, sides_for
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -175,8 +176,58 @@ def weekly_gain_kg(profile: Profile, sex: str, body: Body) -> float:
         return 0.0
     growth = fit(_prior(profile, sex))
     last_m = float(np.exp(growth.log_last))
-    longer_m = float(np.exp(growth.log_rate)) * max(last_m - body.length_m, 0.0) * 7
-    return profile.body.length_mass_exponent.value * body.mass_kg * longer_m / body.length_m
+    longer = float(np.exp(growth.log_rate)) * max(float(np.log(last_m / body.length_m)), 0.0) * 7  # share of its length
+    return profile.body.length_mass_exponent(sex) * body.mass_kg * longer
+
+
+LEAN_YEARS: Final = 1.2  # of the longest the book gives for growing up: fed lean, and rested through winters (estimate)
+
+
+@dataclass(frozen=True)
+class MassCourse:
+    """What an animal weighs at an age, kg: on the `lean` curve, on the middle one and on the `fast` one."""
+
+    lean_kg: float
+    middle_kg: float
+    fast_kg: float
+
+
+def masses_at(profile: Profile, sex: str, age_days: float) -> MassCourse:
+    """Return what the species' curves give at an age.
+
+    The lean one leads from hatching to the least adult size in LEAN_YEARS of the longest time that growing up takes, the fast
+    one to the largest in the shortest. Mass goes by the power of length that leads from hatching to that size.
+
+    Parameters
+    ----------
+    profile, sex
+        The species and the animal's sex, "unknown" where it is not known.
+    age_days
+        Days since hatching.
+
+    Returns
+    -------
+    MassCourse.
+
+    References
+    ----------
+    Winsor 1932 (docs/models.md [12]; recalled); the two curves are an estimate.
+    """
+    body, adult = profile.body, profile.body.adult(sex)
+    hatch_m, hatch_kg = body.hatch_length_cm.value / 100, body.hatch_mass_g.value / 1000
+    length, mass, years = adult.length_cm, adult.mass_g, body.years_to_adult
+
+    def kg(last_cm: float, last_g: float, grown_years: float) -> float:
+        last_m = last_cm / 100
+        growth = Growth(math.log(last_m), math.log(rate(hatch_m, last_m, grown_years)), np.zeros((2, 2)), hatch_m)
+        power = math.log(last_g / 1000 / hatch_kg) / math.log(last_m / hatch_m)
+        return hatch_kg * (float(growth.length(age_days)) / hatch_m) ** power
+
+    return MassCourse(
+        kg(length.least, mass.least, LEAN_YEARS * years.most),
+        expected_mass_kg(profile, expected_length_at(profile, sex, age_days), sex),
+        kg(length.most, mass.most, years.least),
+    )
 
 
 def expected_length_at(profile: Profile, sex: str, age_days: float) -> float:

@@ -101,7 +101,7 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
         + light.quantities(subject, joint)
         + [item for season, day in days.items() for item in whole_day.quantities(subject, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
-        + nutrition.quantities(subject, climate, fed)
+        + nutrition.quantities(subject, climate, fed, records.weighings)
     )
     quantities = tuple(replace(item, read=joint.read.get(item.id)) for item in quantities)
     gathered = facts(subject, Modelled(case, climate, by_readings(quantities), fed), records.weighings)

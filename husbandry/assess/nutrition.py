@@ -1,11 +1,14 @@
 """Whether a week's food is enough, and made of the right things: energy at the plan's own temperatures, minerals, vitamins."""
 
+import math
+from dataclasses import replace
 from datetime import date
 from typing import Final
 
 from husbandry.animal.body import Body
-from husbandry.animal.growth_outlook import expected_length_at
+from husbandry.animal.growth_outlook import masses_at
 from husbandry.animal.subject import Subject
+from husbandry.animal.weighings import Weighing
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.states import Climate
@@ -19,7 +22,6 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
-from husbandry.species.stages import expected_mass_kg
 from husbandry.units import DAYS_A_MONTH
 
 METABOLISM: Final = Basis(BasisKind.SOURCE, "Andrews & Pough 1985; Nagy et al. 1999 (recalled)")
@@ -32,8 +34,11 @@ FRUIT: Final = Band(None, 10.0, Basis(BasisKind.PRACTICE))
 FOREST_FRUIT: Final = Band(None, 25.0, Basis(BasisKind.PRACTICE))
 MOSTLY: Final = 0.9
 CURVE: Final = Basis(BasisKind.ESTIMATE, note="the species' growth curve")
-# Slow growers of one age weigh two thirds of the curve, fast ones half as much again (estimate: keepers feed so differently).
-GROWS_FROM, GROWS_TO = 0.6, 1.6
+# Animals of one age and one way of feeding scatter by so much about their curve (estimate).
+LIGHT_OF_LEAN, HEAVY_OF_FAST, NEAR_SHARE = 0.75, 1.3, 0.1
+# What an animal has gained itself is judged over so many days at least, and is enough from such a share of the lean curve's.
+OWN_PAST_DAYS: Final = 45
+ENOUGH_OF_LEAN: Final = 0.8
 # Of a day's light a basking animal spends about half at its warm end (estimate).
 WARM_SHARE: Final = 0.5
 PREFERRED_MOST_C: Final = 35.0  # of the body, however hot it likes its stone: the middle of 33 to 38 °C (Huey 1982; recalled)
@@ -44,17 +49,41 @@ def season_of(plan: HabitatPlan, today: date) -> str:
     return "summer" if (4 <= today.month <= 9) != plan.southern else "winter"
 
 
-def growth(plan: HabitatPlan, profile: Profile, body: Body) -> list[Quantity]:
-    """The animal's weight against the one its species' curve expects at its age; nothing where either is not known."""
+def growth(plan: HabitatPlan, profile: Profile, body: Body, weighings: tuple[Weighing, ...] = ()) -> list[Quantity]:
+    """The animal's weight against what its species' lean and fast curves have at its age; nothing where either is not known.
+
+    It is light only where it lies below the lean curve and its own weighings do not show that it keeps growing as that does.
+    """
     if body.age_days is None or not body.mass_known or body.mass_kg is None:
         return []
-    length_m = expected_length_at(profile, plan.animal.sex, body.age_days)
-    expected = expected_mass_kg(profile, length_m, plan.animal.sex)
-    band = Band(GROWS_FROM * expected, GROWS_TO * expected, CURVE)
-    reason = Reason(
-        ReasonCode.DIET_GROWTH, {"expected": Measure(expected, "kg"), "age": Measure(body.age_days / DAYS_A_MONTH, "months")}
-    )
-    return [Quantity("mass", "kg", body.mass_kg, band.judge(body.mass_kg), reason, CURVE, band)]
+    sex = plan.animal.sex
+    course = masses_at(profile, sex, body.age_days)
+    least_kg = LIGHT_OF_LEAN * course.lean_kg
+    band = Band(least_kg, HEAVY_OF_FAST * course.fast_kg, CURVE, near=NEAR_SHARE * least_kg)
+    said: dict[str, Parameter] = {
+        "lean": Measure(course.lean_kg, "kg"),
+        "fast": Measure(course.fast_kg, "kg"),
+        "age": Measure(body.age_days / DAYS_A_MONTH, "months"),
+    }
+    # The band is as wide as lean and fast lie apart: what is near is told from either edge by itself.
+    light = body.mass_kg < course.middle_kg
+    edge = replace(band, high=None) if light else replace(band, low=None, near=NEAR_SHARE * HEAVY_OF_FAST * course.fast_kg)
+    verdict, reason = edge.judge(body.mass_kg), Reason(ReasonCode.DIET_GROWTH, said)
+    if verdict is not Verdict.INSIDE and body.mass_kg < course.lean_kg and _keeps_growing(plan, profile, weighings):
+        verdict, reason = Verdict.INSIDE, Reason(ReasonCode.DIET_GROWTH_OWN, said)
+    return [Quantity("mass", "kg", body.mass_kg, verdict, reason, CURVE, band)]
+
+
+def _keeps_growing(plan: HabitatPlan, profile: Profile, weighings: tuple[Weighing, ...]) -> bool:
+    """Tell whether its last weight lies above an earlier one by as much as the lean curve gains from the one day to the other."""
+    hatched = plan.animal.hatched
+    weighed = sorted((item.day, item.mass_kg) for item in weighings if item.mass_kg)
+    if hatched is None or not weighed or (weighed[-1][0] - weighed[0][0]).days < OWN_PAST_DAYS:
+        return False
+    last_day, last_kg = weighed[-1]
+    day, kg = max(item for item in weighed if (last_day - item[0]).days >= OWN_PAST_DAYS)
+    then, now = (masses_at(profile, plan.animal.sex, (at - hatched).days).lean_kg for at in (day, last_day))
+    return math.log(last_kg / kg) >= ENOUGH_OF_LEAN * math.log(now / then)
 
 
 def body_temperatures_c(plan: HabitatPlan, profile: Profile, stage: Stage, climate: Climate, season: str) -> tuple[float, ...]:
@@ -107,12 +136,13 @@ def _heat_to_be_had(plan: HabitatPlan, hour: float) -> bool:
     return over or (plan.window is not None and plan.window.runs_at(hour))
 
 
-def quantities(subject: Subject, climate: Climate, fed: Fed) -> list[Quantity]:
-    """Energy, calcium over phosphorus, vitamins, and for plant eaters fibre, protein and fruit."""
+def quantities(subject: Subject, climate: Climate, fed: Fed, weighings: tuple[Weighing, ...] = ()) -> list[Quantity]:
+    """The weight at its age, energy, calcium over phosphorus, vitamins, and for plant eaters fibre, protein and fruit."""
     plan, profile, body = subject.plan, subject.profile, subject.body
     season = season_of(plan, subject.today)
     temperatures_c = body_temperatures_c(plan, profile, subject.stage, climate, season)
-    found = [*growth(plan, profile, body), _energy(plan, profile, body, temperatures_c, fed), eaten(plan, profile, body, fed)]
+    found = growth(plan, profile, body, weighings)
+    found += [_energy(plan, profile, body, temperatures_c, fed), eaten(plan, profile, body, fed)]
     week = fed.week
     if week is None:
         return found

@@ -89,7 +89,7 @@ def coverage(at: Situation, finding: Finding) -> Remedy | None:
         half = tube_m / 2
         x_m = round(min(max(spot_m, half), plan.enclosure.length_m - half), 3)
         placed = lamp.model_copy(update={"tube_m": tube_m, "x_m": x_m})
-        trial = plan.model_copy(update={"uv_lamps": [placed]})
+        trial = plan.model_copy(update={"uv_lamps": (placed,)})
         right = height_for_middle(trial, wanted, at.body, at.today, highest_tube_m(plan))
         for height_m in (lamp.height_m, *(() if right is None else (round(right, 3),))):
             field = uv_lamp(trial, placed, at.today, height_m)

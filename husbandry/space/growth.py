@@ -1,9 +1,10 @@
-"""Growth in length after von Bertalanffy, refitted to an animal's own measurements.
+"""Growth in length after Gompertz, refitted to an animal's own measurements.
 
-`L(t) = L∞ − (L∞ − L0) e^(−k t)` (von Bertalanffy 1938, "A quantitative theory of organic growth", Human Biology 10; recalled).
-L∞ and k begin at the species' adult length and years to adult size, with a spread from the ranges given there. Each
-measurement moves them by least squares towards itself and away from that prior; what few measurements cannot tell stays
-with the prior. Limits: one curve for both sexes, no winters, no fasting.
+`L(t) = L∞ e^(−g e^(−k t))` with `g = ln(L∞/L0)`: a sigmoid; mass, a power of length, is another of the same k (Winsor 1932, "The
+Gompertz curve as a growth curve", Proceedings of the National Academy of Sciences 18, 1–8; recalled). L∞ and k begin at the
+species' adult length and years to adult size, with a spread from the ranges given there. Each measurement moves them by least
+squares towards itself and away from that prior; what few measurements cannot tell stays with the prior. Limits: one curve for
+both sexes, no winters, no fasting.
 """
 
 import math
@@ -76,12 +77,13 @@ class Growth:
         last = math.exp(self.log_last)
         if length_m >= last:
             return None
-        return max(math.log((last - self.hatch_m) / (last - length_m)) / math.exp(self.log_rate), 0.0)
+        if length_m <= self.hatch_m:
+            return 0.0
+        return math.log(math.log(last / self.hatch_m) / math.log(last / length_m)) / math.exp(self.log_rate)
 
 
 def _length(log_last: float, log_rate: float, hatch_m: float, age_days: Floats) -> Floats:
-    last = math.exp(log_last)
-    return np.asarray(last - (last - hatch_m) * np.exp(-math.exp(log_rate) * age_days))
+    return np.asarray(np.exp(log_last - (log_last - math.log(hatch_m)) * np.exp(-math.exp(log_rate) * age_days)))
 
 
 def rate(hatch_m: float, last_m: float, years_to_adult: float) -> float:
@@ -100,9 +102,9 @@ def rate(hatch_m: float, last_m: float, years_to_adult: float) -> float:
 
     References
     ----------
-    von Bertalanffy 1938 (docs/models.md [12]; recalled).
+    Winsor 1932 (docs/models.md [12]; recalled).
     """
-    return math.log((1 - hatch_m / last_m) / (1 - GROWN_SHARE)) / (years_to_adult * DAYS_PER_YEAR)
+    return math.log(math.log(last_m / hatch_m) / -math.log(GROWN_SHARE)) / (years_to_adult * DAYS_PER_YEAR)
 
 
 @lru_cache(maxsize=1024)
@@ -118,11 +120,11 @@ def fit(prior: Prior, measured: tuple[Measurement, ...] = ()) -> Growth:
 
     Returns
     -------
-    The curve `L(t) = L∞ − (L∞ − L₀) e^(−k t)` with the covariance of its parameters; the species' own without measurements.
+    The curve `L(t) = L∞ e^(−ln(L∞/L₀) e^(−k t))` with the covariance of its parameters; the species' own without measurements.
 
     References
     ----------
-    von Bertalanffy 1938, Human Biology 10, 181–213 (docs/models.md [12]; recalled).
+    Winsor 1932, Proceedings of the National Academy of Sciences 18, 1–8 (docs/models.md [12]; recalled).
     """
     low_m, high_m = prior.adult_m
     fast, slow = prior.years_to_adult

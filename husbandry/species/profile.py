@@ -3,9 +3,10 @@
 Units as in `husbandry.species.stage`. The JSON Schema in docs/profile-format.schema.json is generated from these models.
 """
 
+import math
 from collections.abc import Iterator
 from itertools import pairwise
-from typing import Final, Literal, Self
+from typing import Any, Final, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -39,9 +40,20 @@ class Body(ProfilePart):
     hatch_mass_g: Value
     total_to_measure: Value
     back_height_share: Value
-    length_mass_exponent: Value
     lifespan_years: Range
     years_to_adult: Range
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_before(cls, data: Any) -> Any:
+        """Profiles once told the exponent of mass on length; it follows from the sizes at hatching and grown."""
+        return {name: value for name, value in data.items() if name != "length_mass_exponent"} if isinstance(data, dict) else data
+
+    def length_mass_exponent(self, sex: str = "unknown") -> float:
+        """The power of length that mass goes by, from an animal at hatching to a grown one."""
+        adult = self.adult(sex)
+        longer = adult.length_cm.middle / self.hatch_length_cm.value
+        return math.log(adult.mass_g.middle / self.hatch_mass_g.value) / math.log(longer)
 
     def adult(self, sex: str = "unknown") -> AdultSize:
         """The adult size of this sex, the species' own where the sexes are alike or the sex is not known."""

@@ -97,14 +97,14 @@ def _within(value: float, bounds: Range) -> bool:
 
 
 def expected_length_m(profile: Profile, mass_kg: float, sex: str = "unknown") -> float:
-    """Estimate the body length (m, the species' measure) from mass by the length–mass power law through adult size."""
+    """Estimate the body length (m, the species' measure) from mass by the power of length through hatching and adult size."""
     adult = profile.body.adult(sex)
     share = mass_kg * 1000 / adult.mass_g.middle
-    return float(adult.length_cm.middle / 100 * share ** (1 / profile.body.length_mass_exponent.value))
+    return float(adult.length_cm.middle / 100 * share ** (1 / profile.body.length_mass_exponent(sex)))
 
 
 def expected_mass_kg(profile: Profile, length_m: float, sex: str = "unknown") -> float:
     """Estimate the mass (kg) from body length (m, the species' measure) by the same power law."""
     adult = profile.body.adult(sex)
     share = length_m * 100 / adult.length_cm.middle
-    return float(adult.mass_g.middle / 1000 * share**profile.body.length_mass_exponent.value)
+    return float(adult.mass_g.middle / 1000 * share ** profile.body.length_mass_exponent(sex))

@@ -47,7 +47,6 @@ FIELDS: Final = {
     "body.hatch_mass_g": _("Weight at hatching"),
     "body.total_to_measure": _("Measured over total length"),
     "body.back_height_share": _("Height of the back over length"),
-    "body.length_mass_exponent": _("Weight grows with length to the power"),
     "body.lifespan_years": _("Years of life"),
     "body.years_to_adult": _("Years to grow up"),
     "age_months": _("Age in months"),

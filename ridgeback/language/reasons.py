@@ -119,7 +119,11 @@ REASONS: Final[dict[str, Any]] = {
     ReasonCode.FEED_COUNT: _("%(food)s."),
     ReasonCode.FEED_MASS: _("%(food)s, by share of body mass."),
     ReasonCode.FEED_PORTION: _("%(food)s: %(portion)s."),
-    ReasonCode.DIET_GROWTH: _("At an age of %(age)s the species' curve has %(expected)s."),
+    ReasonCode.DIET_GROWTH: _("At an age of %(age)s the species has from %(lean)s, grown lean, to %(fast)s, grown fast."),
+    ReasonCode.DIET_GROWTH_OWN: _(
+        "At an age of %(age)s the species has from %(lean)s, grown lean, to %(fast)s; this one is lighter, and its own weighings "
+        "show that it keeps growing."
+    ),
     ReasonCode.DIET_ENERGY: _(
         "%(intake)s. At %(mean)s on average it burns %(standard)s at rest; one living free would burn %(free)s; "
         "growth takes %(growth)s."

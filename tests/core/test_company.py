@@ -4,6 +4,7 @@ from typing import Any
 
 import pytest
 
+from husbandry.animal.growth_outlook import expected_length_at
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Severity, Verdict
 from husbandry.design.first_proposal import propose
@@ -12,7 +13,6 @@ from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.space.sizing import needs
 from husbandry.species.book import find
-from husbandry.species.stages import expected_length_m
 from tests.plans import TODAY, assessed, codes, document
 
 
@@ -99,10 +99,10 @@ def test_a_male_chameleons_cage_is_not_a_females() -> None:
 
 
 def test_growth_goes_by_sex_where_the_sexes_differ() -> None:
-    """An egg-eater female is twice the male: the same weight is a longer male for his kind."""
+    """An egg-eater female is twice the male, and outgrows him."""
     eater = find("egg-eating-snake")
     assert eater.body.adult("female").length_cm.middle > 1.4 * eater.body.adult("male").length_cm.middle
-    assert expected_length_m(eater, 0.2, "female") != pytest.approx(expected_length_m(eater, 0.2, "male"), rel=0.05)
+    assert expected_length_at(eater, "female", 1100.0) > 1.3 * expected_length_at(eater, "male", 1100.0)
     assert eater.body.adult("unknown").length_cm == eater.body.adult_length_cm
 
 

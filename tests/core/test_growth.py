@@ -12,14 +12,19 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import curve_fit
 
-from husbandry.animal.growth_outlook import Outlook, expected_length_at, outlook
+from husbandry.animal.body import body_of
+from husbandry.animal.growth_outlook import Outlook, expected_length_at, masses_at, outlook
 from husbandry.animal.weighings import Weighing
+from husbandry.assess.nutrition import growth as growth_told
+from husbandry.assessment import Quantity, Verdict
+from husbandry.codes import ReasonCode
 from husbandry.plan.reading import read_data
 from husbandry.space.growth import DAYS_PER_YEAR, GROWN_SHARE, Growth, Measurement, Prior, fit, rate
 from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
-from tests.plans import TODAY, document
+from tests.core.weights import USUAL_G
+from tests.plans import TODAY, document, plan
 
 TORTOISE = Prior(0.034, (0.14, 0.20), (7.0, 12.0))
 
@@ -31,11 +36,18 @@ def lengths(growth: Growth, *years: float) -> list[float]:
 # ---- the curve ----
 
 
-def test_the_curve_is_von_bertalanffys_equation() -> None:
-    """dL/dt = k (L∞ − L), von Bertalanffy 1938 (recalled), integrated by solve_ivp."""
+def test_the_curve_is_gompertzs_equation() -> None:
+    """dL/dt = k L ln(L∞/L), Winsor 1932 (recalled), integrated by solve_ivp."""
     growth = fit(TORTOISE)
     k, last = math.exp(growth.log_rate), math.exp(growth.log_last)
-    solved = solve_ivp(lambda _t, length: k * (last - length), (0, 4000), [TORTOISE.hatch_m], t_eval=[500, 1500, 4000], rtol=1e-9)
+    solved = solve_ivp(
+        lambda _t, length: k * length * np.log(last / length),
+        (0, 4000),
+        [TORTOISE.hatch_m],
+        t_eval=[500, 1500, 4000],
+        rtol=1e-10,
+        atol=1e-12,
+    )
     assert growth.length(np.array([500.0, 1500.0, 4000.0])) == pytest.approx(solved.y[0], rel=1e-6)
 
 
@@ -48,7 +60,7 @@ def test_it_begins_at_hatching_and_is_grown_at_the_age_the_species_is() -> None:
 
 def test_the_rate_undoes_the_curve() -> None:
     k = rate(0.05, 0.2, 2.0)
-    assert 0.2 - 0.15 * math.exp(-k * 2 * DAYS_PER_YEAR) == pytest.approx(GROWN_SHARE * 0.2)
+    assert 0.2 * 0.25 ** math.exp(-k * 2 * DAYS_PER_YEAR) == pytest.approx(GROWN_SHARE * 0.2)
 
 
 @given(length=st.floats(0.035, 0.16))
@@ -64,6 +76,59 @@ def test_the_spread_of_the_unmeasured_curve_is_the_species_range() -> None:
     low, high = fit(TORTOISE).spread(60 * DAYS_PER_YEAR)
     assert float(low) == pytest.approx(0.14, rel=0.02)
     assert float(high) == pytest.approx(0.20, rel=0.02)
+
+
+# ---- weights ----
+
+
+@pytest.mark.parametrize(("species", "usual"), USUAL_G.items())
+def test_what_sound_animals_weigh_lies_between_the_lean_and_the_fast_curve(
+    species: str, usual: tuple[tuple[float, float, float], ...]
+) -> None:
+    """From memory, no source: thirty-four species at four ages; the middle curve within a factor of two of their middle."""
+    profile = find(species)
+    for years, least_g, most_g in usual:
+        found = growth_of(profile, years, least_g)
+        assert found.band is not None
+        assert found.verdict is Verdict.INSIDE, (years, least_g, found.band)
+        assert growth_of(profile, years, most_g).verdict is Verdict.INSIDE, (years, most_g, found.band)
+        middle_g = 1000 * masses_at(profile, "unknown", years * DAYS_PER_YEAR).middle_kg
+        assert 0.5 < middle_g / math.sqrt(least_g * most_g) < 2, years
+
+
+def growth_of(profile: Profile, years: float, mass_g: float, weighings: tuple[Weighing, ...] = ()) -> Quantity:
+    hatched = TODAY - timedelta(days=round(years * DAYS_PER_YEAR))
+    made = plan(species=profile.id, schools={}, animal={"hatched": hatched.isoformat(), "mass_kg": mass_g / 1000})
+    return next(iter(growth_told(made, profile, body_of(made, profile, TODAY), weighings)))
+
+
+@pytest.mark.parametrize("species", shipped())
+def test_an_animal_of_the_books_hatch_size_weighs_what_it_should(species: str) -> None:
+    profile = find(species)
+    assert growth_of(profile, 0.0, profile.body.hatch_mass_g.value).verdict is Verdict.INSIDE
+    assert expected_mass_kg(profile, profile.body.hatch_length_cm.value / 100) == pytest.approx(
+        profile.body.hatch_mass_g.value / 1000
+    )
+
+
+def test_a_lean_year_old_is_right_a_starved_one_light_and_a_stuffed_one_heavy() -> None:
+    """From memory, no source: a corn snake of a year weighs 60 to 150 g."""
+    corn = find("corn-snake")
+    assert [growth_of(corn, 1.0, mass_g).verdict for mass_g in (20.0, 60.0, 150.0, 480.0)] == [
+        Verdict.OUTSIDE,
+        Verdict.INSIDE,
+        Verdict.INSIDE,
+        Verdict.OUTSIDE,
+    ]
+
+
+def test_a_small_one_that_keeps_growing_is_not_called_light() -> None:
+    corn, day = find("corn-snake"), timedelta(days=1)
+    rising = (Weighing(TODAY - 90 * day, 0.012), Weighing(TODAY, 0.020))
+    standing = (Weighing(TODAY - 90 * day, 0.0195), Weighing(TODAY, 0.020))
+    assert growth_of(corn, 1.0, 20.0, rising).reason.code == ReasonCode.DIET_GROWTH_OWN
+    assert growth_of(corn, 1.0, 20.0, rising).verdict is Verdict.INSIDE
+    assert growth_of(corn, 1.0, 20.0, standing).verdict is Verdict.OUTSIDE
 
 
 # ---- the refit ----
@@ -88,7 +153,7 @@ def test_many_measurements_over_a_life_agree_with_plain_least_squares() -> None:
     noisy = np.asarray(TRUE.length(ages)) * np.exp(0.02 * np.sin(7 * years))
 
     def curve(age: Any, last: float, k: float) -> Any:
-        return np.log(last - (last - 0.034) * np.exp(-k * age))
+        return np.log(last) - np.log(last / 0.034) * np.exp(-k * age)
 
     (last, k), _ = curve_fit(curve, ages, np.log(noisy), p0=[0.17, 1e-3])
     own = fit(TORTOISE, tuple(Measurement(float(a), float(m)) for a, m in zip(ages, noisy, strict=True)))

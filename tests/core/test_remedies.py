@@ -333,7 +333,7 @@ def test_a_tube_that_lights_too_much_or_too_little_is_exchanged_by_its_button(tu
     profile = find("uromastyx")
     proposed = propose("Tube", profile, Animal(length_m=0.19), room(24.0, 30.0), TODAY)
     lamp = proposed.uv_lamps[0].model_copy(update={"tube_m": tube_m, "x_m": max(0.3, tube_m / 2)})
-    made = proposed.model_copy(update={"uv_lamps": [lamp]})
+    made = proposed.model_copy(update={"uv_lamps": (lamp,)})
     said = next(item for item in advise(made, profile, TODAY).findings if item.code == finding)
     assert said.remedy is not None
     assert said.remedy.changes
