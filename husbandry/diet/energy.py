@@ -17,13 +17,12 @@ ANSWERED_GROUPS: Final = ("lizard", "snake")
 # times what a gram of new animal holds and costs (estimate: 7 kJ/g live mass, laid down at an efficiency near one half).
 KJ_PER_G_GROWN: Final = 14.0
 STARVING_OVER_STANDARD: Final = 0.8
-# Sedentary animals grow fat well before the free-living figure; a snake's is lax (docs/decisions/0024).
-# Where it is hot, resting alone takes this many times standard metabolism before an animal grows, and before it grows fat.
-LEAST_OVER_STANDARD: Final = (1.2, 1.5)
-ROOM_FOR_ERROR: Final = 4 / 3  # animals scatter by a third about these equations: fattening is said only well past them
+# A kept animal is quiet and grows fat well before the free-living figure: a grown one past three times standard metabolism, and
+# from twice on it puts on weight (clinical practice: 2.5 to 3 times; from memory; docs/decisions/0068).
+QUIET_OVER_STANDARD: Final = 3.0
+GROWING_OVER_STANDARD: Final = 2.0
+ROOM_FOR_ERROR: Final = 4 / 3  # the young scatter by a third about their curve
 DAYS_A_WEEK: Final = 7
-FATTENING_OVER_FREE: Final = {"lizard": 1.4, "snake": 0.75}
-GROWING_OVER_FREE: Final = {"lizard": 0.7, "snake": 0.4}
 
 
 class Intake(StrEnum):
@@ -151,9 +150,10 @@ def need(
     standard = DAYS_A_WEEK * sum(standard_kj_per_day(mass_kg, value) for value in temperatures_c) / len(temperatures_c)
     free = DAYS_A_WEEK * free_living_kj_per_day(mass_kg)
     growth = growth_kj_per_week(gain_kg_per_week)
-    most = (max(free * FATTENING_OVER_FREE[group], LEAST_OVER_STANDARD[1] * standard) + growth) * ROOM_FOR_ERROR
-    grows = min(max(free * GROWING_OVER_FREE[group], LEAST_OVER_STANDARD[0] * standard), most)
-    made = (standard, free, growth, STARVING_OVER_STANDARD * standard, grows, most)
+    if group not in ANSWERED_GROUPS:
+        raise KeyError(group)
+    most = QUIET_OVER_STANDARD * standard + ROOM_FOR_ERROR * growth
+    made = (standard, free, growth, STARVING_OVER_STANDARD * standard, GROWING_OVER_STANDARD * standard, most)
     return EnergyNeed(*(animals * value for value in made))
 
 

@@ -12,10 +12,10 @@ PRACTICE: Final = Basis(BasisKind.PRACTICE)
 # By diet, % of body mass a day: of those that grow, and of grown ones.
 SPANS: Final[dict[str, tuple[tuple[float, float], tuple[float, float]]]] = {
     "plants": ((0.5, 2.4), (0.5, 2.0)),
-    "whole prey": ((0.5, 5.0), (0.15, 2.0)),
-    "insects": ((0.8, 12.0), (0.2, 5.0)),
+    "whole prey": ((0.35, 5.0), (0.15, 2.0)),
+    "insects": ((0.6, 12.0), (0.2, 5.0)),
     "omnivore": ((1.0, 16.0), (0.2, 9.0)),
-    "water prey": ((1.0, 8.0), (0.4, 4.0)),
+    "water prey": ((0.8, 8.0), (0.3, 4.0)),
     "powder and insects": ((1.0, 8.0), (0.8, 6.0)),
     "eggs": ((1.0, 4.0), (0.4, 2.5)),
 }

@@ -24,7 +24,7 @@ USUAL_LENGTH: Final = {"gap-of-eyes": 1.8, "head-length": 0.6, "mouth": 0.7, "gi
 WORM_TIMES: Final = 3.0
 WORM_OF_MASS: Final = 0.1
 WORM_OF_SEVERAL: Final = 0.01
-COUNT_ALIKE_G: Final = 0.1  # flies and pinheads are counted alike whatever they weigh (common practice, no source)
+COUNT_ALIKE_G: Final = 0.05  # flies and pinheads are counted alike whatever they weigh (common practice, no source)
 
 # By share of mass keepers give prey up to a quarter thicker than the snake, and its girth is only an estimate (common practice).
 ESTIMATE_SLACK: Final = 1.25

@@ -2,14 +2,17 @@
 
 import math
 from datetime import date
-from itertools import pairwise
-from typing import Final
+from itertools import pairwise, product
+from types import SimpleNamespace
+from typing import Any, Final
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from husbandry.animal.body import body_of
+from husbandry.animal.subject import Subject
+from husbandry.assess import nutrition
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.nutrition import beyond_the_sum
 from husbandry.assessment import Severity, Verdict
@@ -23,9 +26,11 @@ from husbandry.diet.rations import Eater, interval_days, rations
 from husbandry.feeding import week_food
 from husbandry.plan.feeding_settings import FedItem
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.review.judged import BAD
 from husbandry.species.book import find, shipped
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 from husbandry.species.stages import expected_length_m, expected_mass_kg
 from tests.plans import TODAY, assessed, plan
 
@@ -41,6 +46,15 @@ def test_feeders_hold_what_finke_found(key: str) -> None:
     assert item.protein_g is not None
     assert item.fat_g is not None
     assert item.kcal == pytest.approx(4 * item.protein_g + 9 * item.fat_g, rel=0.06)
+
+
+@pytest.mark.parametrize("key", ["mouse", "pinky-mouse", "rat", "rabbit", "chick", "fish", "quail-egg"])
+def test_whole_prey_counts_with_what_can_be_burnt_of_it(key: str) -> None:
+    """Atwater's factors, 4 kcal a gram of protein and 9 of fat (1900; from memory), not what a calorimeter finds: a mouse 1,425."""
+    item = food(key)
+    assert item.protein_g is not None
+    assert item.fat_g is not None
+    assert item.kcal == pytest.approx(4 * item.protein_g + 9 * item.fat_g, rel=0.05)
 
 
 def test_a_cricket_is_one_to_seven_and_needs_fourteen_milligrams_of_chalk_a_gram() -> None:
@@ -77,12 +91,12 @@ def test_standard_and_free_living_metabolism_of_a_hundred_grams() -> None:
     assert ratio == pytest.approx(10**0.76)
 
 
-def test_a_large_constrictor_fed_weekly_is_ten_times_over_and_at_four_weeks_three() -> None:
-    """Common practice, no source: 15.9 kg eats 1.6–2.4 kg; weekly that is ten times standard metabolism, monthly three."""
+def test_a_large_constrictor_fed_weekly_is_seven_times_over_and_at_four_weeks_two() -> None:
+    """Common practice, no source: 15.9 kg eats 1.6–2.4 kg; weekly that is seven times standard metabolism, monthly not two."""
     need = energy.need("snake", 15.9, (28.0,))
     meal_kj = 2000 * food("rabbit").kj_per_g
-    assert meal_kj / need.standard_kj == pytest.approx(10, abs=1)
-    assert meal_kj / 4 / need.standard_kj == pytest.approx(2.6, abs=0.4)
+    assert meal_kj / need.standard_kj == pytest.approx(7.2, abs=0.5)
+    assert meal_kj / 4 / need.standard_kj == pytest.approx(1.8, abs=0.2)
     assert need.judge(meal_kj) is energy.Intake.FATTENING
     assert need.judge(meal_kj / 4) is energy.Intake.LEAN
     assert need.judge(meal_kj / 20) is energy.Intake.STARVING
@@ -95,39 +109,73 @@ def test_no_equation_serves_tortoises_and_amphibians() -> None:
 
 
 SIZES = [(species, share) for species in sorted(shipped()) for share in (0.05, 0.35, 0.7, 1.0)]
+TOPICS = ("supplements", "meal", "interval", "growth", "ration")
 
 
-def of_size(species: str, share: float) -> tuple[HabitatPlan, Profile]:
+def of_size(species: str, share: float, schools: dict[str, str] | None = None) -> tuple[HabitatPlan, Profile]:
     """An animal so far along from hatchling (0) to adult (1)."""
     profile = find(species)
     hatch, adult = profile.body.hatch_length_cm.value, profile.body.adult_length_cm.middle
     length_m = (hatch + (adult - hatch) * share) / 100
     mass_kg = max(round(expected_mass_kg(profile, length_m), 5), 0.0001)
-    return plan(species=species, animal={"length_m": length_m, "mass_kg": mass_kg}), profile
+    return plan(species=species, schools=schools or {}, animal={"length_m": length_m, "mass_kg": mass_kg}), profile
 
 
 @pytest.mark.parametrize(("species", "share"), SIZES)
-def test_the_books_own_rations_are_whole_and_neither_starve_nor_fatten(species: str, share: float) -> None:
-    """A rule of the trade against two published equations: what keepers feed lies between rest and a little over living free.
-
-    And against the clinic's: calcium at least one and a half times phosphorus, dust and all, with UVB and without.
-    """
+def test_the_books_own_rations_are_whole(species: str, share: float) -> None:
+    """The clinic's rule: calcium at least one and a half times phosphorus, dust and all, with UVB and without; vitamins under caps."""
     made, profile = of_size(species, share)
     body = body_of(made, profile, TODAY)
-    stage = body.decision.stage
     for uvb in (True, False):
-        week = week_food.fed(made, profile, stage, body, uvb=uvb).week
+        week = week_food.fed(made, profile, body.decision.stage, body, uvb=uvb).week
         assert week is not None
         assert week.d3_iu_per_kg < 1.6 * nutrients.D3_CAP_IU_PER_KG
         assert week.a_iu_per_kg < nutrients.A_CAP_IU_PER_KG
         if beyond_the_sum(profile) is None:
             assert week.ratio is not None
             assert week.ratio >= 1.4 - 0.4 * week.whole_prey_share
-    if energy.can_answer(profile.group) and share > 0.3:
-        day_c = (stage.heat.warm_air_c[0].middle + stage.heat.cool_air_c[0].middle) / 2
-        need = week_food.need(made, profile, body, (day_c, stage.heat.night_c[0].middle))
-        assert need is not None
-        assert need.judge(week.kj) in (energy.Intake.LEAN, energy.Intake.GROWING), (week.kj, need)
+
+
+def as_the_stage_asks(stage: Stage) -> Any:
+    """A climate in the middle of the stage's own bands, by day and by night."""
+    heat = stage.heat
+    air = {name: choose(band, {}).middle for name, band in (("warm_air", heat.warm_air_c), ("cool_air", heat.cool_air_c))}
+    air["basking_surface"] = choose(heat.basking_surface_c, {}).middle if heat.basking_surface_c else air["warm_air"]
+    night_c = choose(heat.night_c, {}).middle
+    found = {"day": air, "night": dict.fromkeys(air, night_c)}
+    if stage.water is not None and stage.water.temperature_c is not None:
+        for each in found.values():
+            each["water"] = choose(stage.water.temperature_c, {}).middle
+    return SimpleNamespace(
+        states={
+            (season, phase): SimpleNamespace(predictions={name: SimpleNamespace(value=value) for name, value in each.items()})
+            for season in ("summer", "winter")
+            for phase, each in found.items()
+        }
+    )
+
+
+@pytest.mark.parametrize("species", sorted(shipped()))
+def test_no_ration_of_the_book_trips_a_check_of_its_own(species: str) -> None:
+    """From hatchling to grown, by every school of food, with UVB and without, at the temperatures that its stage asks for.
+
+    Energy after two published equations, food a day, minerals, vitamins, fruit: what the pages would call wrong is not proposed.
+    """
+    varied = [{topic: school} for topic, schools in find(species).topics().items() if topic in TOPICS for school in schools]
+    wrong = []
+    for share, schools in product((0.05, 0.35, 0.7, 1.0), ({}, *varied, {"growth": "lean"})):
+        made, profile = of_size(species, share, schools)
+        body = body_of(made, profile, TODAY)
+        stage = body.decision.stage
+        for uvb in (True, False):
+            fed = week_food.fed(made, profile, stage, body, uvb=uvb)
+            found = nutrition.quantities(Subject(made, profile, TODAY, body), as_the_stage_asks(stage), fed)
+            wrong += [
+                (stage.id, share, schools, uvb, item.key, item.value, item.band and (item.band.low, item.band.high))
+                for item in found
+                if item.verdict in BAD
+            ]
+    assert wrong == []
 
 
 def test_a_prey_limit_names_its_dimension_and_a_ruler_beats_an_estimate() -> None:
