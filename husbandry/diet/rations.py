@@ -168,7 +168,7 @@ def _ration(meal: Meal, eater: Eater, animals: int, factor: float) -> Ration:
     named = [key for key in meal.foods if key in table]
     # What is named first is what the count is of; a worm beside crickets is given as it is, one in place of several.
     sized = ((key, _usual(table[key], limit, eater.mass_kg, beside=key != named[0])) for key in named)
-    pieces = tuple((key, piece) for key, piece in sized if piece is not None)
+    pieces = tuple((key, _at_most(piece, meal.longest_mm)) for key, piece in sized if piece is not None)
     whole = tuple(key for key in meal.foods if key in CLASSES)
     if meal.count_low is not None:
         high = meal.count_high if meal.count_high is not None else meal.count_low
@@ -232,6 +232,11 @@ def _usual(item: Food, limit: SizeLimit | None, mass_kg: float | None, *, beside
         return _shrunk(largest, min(1.0, share * mass_kg / largest.mass_kg) ** (1 / 3))
     wanted_m = USUAL_LENGTH[limit.by] * limit.at_most_m * (WORM_TIMES if slender else 1.0)
     return _shrunk(largest, min(1.0, wanted_m / largest.length_m) if limit.by in ("gap-of-eyes", "head-length", "mouth") else 1.0)
+
+
+def _at_most(piece: Piece, longest_mm: float | None) -> Piece:
+    """The piece, or a smaller one that is no longer than the meal bears."""
+    return piece if longest_mm is None else _shrunk(piece, min(1.0, longest_mm / 1000 / piece.length_m))
 
 
 def _shrunk(piece: Piece, shrink: float) -> Piece:

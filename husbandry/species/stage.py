@@ -124,13 +124,15 @@ class Meal(Leaf):
     eyes or the mouth, no longer than the head, no thicker than the widest girth, or so many heads thick (an egg).
     `foods` are what it may be made of, by their names in `husbandry.diet.foods`, the usual first; `parts` their shares by
     mass in a mix, equal where they are not given. `about_percent` of body mass is what a portion comes to (an estimate, for
-    the sums only). `per_week` is how often this part is given where it does not come with each feed.
+    the sums only). `per_week` is how often this part is given where it does not come with each feed. `longest_mm` holds a piece
+    below what `limit` would bear, for animals with small mouths.
     """
 
     food: str
     foods: tuple[str, ...] = ()
     parts: tuple[float, ...] = ()
     limit: Limit | None = None
+    longest_mm: float | None = Field(default=None, gt=0)
     about_percent: float | None = Field(default=None, gt=0)
     per_week: float | None = Field(default=None, gt=0, le=7)
     count_low: int | None = None

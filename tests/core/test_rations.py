@@ -136,6 +136,26 @@ def test_the_books_own_rations_are_whole(species: str, share: float) -> None:
             assert week.ratio >= 1.4 - 0.4 * week.whole_prey_share
 
 
+def test_every_prey_of_the_book_has_a_limit_of_size() -> None:
+    """Mandatory, with its dimension in words: what is too large is brought up again, or chokes."""
+    kinds = {"insect", "worm", "rodent", "bird", "fish", "egg"}
+    for profile in shipped().values():
+        for stage in profile.stages:
+            for meal in stage.feeding.meals:
+                if any(food(key).kind in kinds for key in meal.foods):
+                    assert meal.limit is not None, (profile.id, stage.id, meal.food)
+                    assert "no " in meal.prey_limit, (profile.id, stage.id, meal.food)
+
+
+def test_a_dart_frogs_cricket_is_a_pinhead() -> None:
+    """Common practice, no source: nothing longer than three or four millimetres, whatever lies between its eyes."""
+    made, profile = of_size("dart-frog", 1.0)
+    body = body_of(made, profile, TODAY)
+    (part,) = rations(body.decision.stage.feeding, Eater("frog", body.length_m, body.length_m, body.mass_kg))
+    assert max(piece.length_m for _key, piece in part.pieces) <= 0.004
+    assert max(piece.mass_kg for _key, piece in part.pieces) < 5e-6
+
+
 def as_the_stage_asks(stage: Stage) -> Any:
     """A climate in the middle of the stage's own bands, by day and by night."""
     heat = stage.heat
