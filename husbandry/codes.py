@@ -40,6 +40,7 @@ class FindingCode(StrEnum):
     ROOM_SUN_KILLS = "room.sun_kills"
     ROOM_SUN = "room.sun"
     SPACE_TOO_SMALL = "space.too_small"
+    SPACE_SMALL_BY_SCHOOL = "space.small_by_school"
     SPACE_OUTGROWN_SOON = "space.outgrown_soon"
     MEASURED_LOW = "measured.low"
     MEASURED_HIGH = "measured.high"
@@ -173,6 +174,7 @@ class RemedyCode(StrEnum):
     UV_TAKE_TUBE = "uv.take_tube"
     UV_TAKE_LENGTH = "uv.take_length"
     SPACE_TAKE_MINIMUM = "space.take_minimum"
+    SPACE_GO_BY = "space.go_by"
     SPACE_PLAN_NEXT = "space.plan_next"
     MEASURED_LEARN = "measured.learn"
     WATER_FILL = "water.fill"
@@ -278,6 +280,7 @@ class ReasonCode(StrEnum):
 
     SPACE_RULE = "space.rule"
     SPACE_VOLUME = "space.volume"
+    SPACE_OPEN_TOP = "space.open_top"
     SPACE_NO_RULE = "space.no_rule"
     GROUND_DEPTH = "ground.depth"
     WATER_DEPTH = "water.depth"

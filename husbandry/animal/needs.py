@@ -1,16 +1,18 @@
 """What an animal needs of its enclosure: the rules of size, water to live in, quarantine."""
 
 from datetime import date
+from math import inf
 from typing import Final
 
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.space.sizing import Box, Need, needs
+from husbandry.space.sizing import SCHOOL_OF_SIZE, SIDES, Box, Need, needs, short
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
 LONGEST_POOL: Final = 0.6  # of the length, where it also needs land
+WATER: Final = "water_volume"  # what is asked of the water is no question of schools
 ADULT_SIZE: Final = "adult"  # the school that gives the adult's enclosure from the first day
 
 
@@ -18,7 +20,8 @@ def box_of(plan: HabitatPlan) -> Box:
     """The plan's enclosure as the sizing rules see it."""
     box = plan.enclosure
     water_m3 = plan.pool.length_m * box.width_m * plan.pool.depth_m if plan.pool else 0.0
-    return Box(box.length_m, box.width_m, box.height_m, water_m3)
+    # Above an open top there is no end to the height: what its walls must be is a question of escape.
+    return Box(box.length_m, box.width_m, inf if box.lid == "open" else box.height_m, water_m3)
 
 
 def enclosure_needs(
@@ -29,10 +32,25 @@ def enclosure_needs(
     if plan.schools.get("size") == ADULT_SIZE:
         space = profile.stages[-1].space
         length_m = max(length_m or 0.0, profile.body.adult(animal.sex).length_cm.middle / 100)
-    return (
-        needs(space, "minimum", length_m, animal.count, animal.sex),
-        needs(space, "recommended", length_m, animal.count, animal.sex),
-    )
+    school = plan.schools.get(SCHOOL_OF_SIZE, "")
+    minimum = needs(space, "minimum", length_m, animal.count, animal.sex, school)
+    return minimum, needs(space, "recommended", length_m, animal.count, animal.sex, school)
+
+
+def enough_by(plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float | None) -> str:
+    """Name a school of size ("topic:school") by which the enclosure is large enough where it is not by the keeper's, else ""."""
+    schools = {rule.school.partition(":")[2] for rule in stage.space.rules if rule.school} | {"trade"}
+    now, box = plan.schools.get(SCHOOL_OF_SIZE, ""), box_of(plan)
+    for school in ("report", "trade"):
+        if school == now or school not in schools or (school == "report" and length_m is None):
+            continue
+        trial = plan.model_copy(update={"schools": plan.schools | {SCHOOL_OF_SIZE: school}})
+        minimum = {
+            measure: need for measure, need in enclosure_needs(trial, profile, stage, length_m)[0].items() if measure != WATER
+        }
+        if set(SIDES) <= set(minimum) and not short(box, minimum):
+            return f"{SCHOOL_OF_SIZE}:{school}"
+    return ""
 
 
 def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[str, Need]) -> dict[str, float] | None:

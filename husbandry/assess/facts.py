@@ -5,7 +5,7 @@ from datetime import date, time
 
 from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import expected_length_at, outgrown_within
-from husbandry.animal.needs import enclosure_needs
+from husbandry.animal.needs import enclosure_needs, enough_by
 from husbandry.animal.subject import Subject
 from husbandry.animal.weighings import Weighing
 from husbandry.assess.meal_facts import meals
@@ -102,6 +102,7 @@ def _box(subject: Subject, minimum: dict[str, Need], weighings: tuple[Weighing, 
         box.height_m,
         sides_for(minimum) if set(SIDES) <= set(minimum) else None,
         None if outgrown is None else (outgrown[0].isoformat(), outgrown[1]),
+        enough_by(subject.plan, subject.profile, subject.stage, subject.body.length_m),
     )
 
 

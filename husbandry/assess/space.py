@@ -1,10 +1,10 @@
 """The quantities of space, ground and water."""
 
 from dataclasses import replace
-from math import ceil
+from math import ceil, isinf
 from typing import Final
 
-from husbandry.animal.needs import ADULT_SIZE, box_of, enclosure_needs, quarantined
+from husbandry.animal.needs import ADULT_SIZE, WATER, box_of, enclosure_needs, enough_by, quarantined
 from husbandry.animal.subject import Subject
 from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
@@ -30,14 +30,16 @@ def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> l
     plan, profile, stage, body, today = subject.plan, subject.profile, subject.stage, subject.body, subject.today
     minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
     have = box_of(plan).measures()
+    other = enough_by(plan, profile, stage, body.length_m)
     question = "" if body.length_m is not None or not depends_on_length(stage.space) else "animal.length_m"
     found = []
     for measure in MEASURES:
         key = f"enclosure_{measure}" if measure in (*SIDES, "stretch") else measure
         if measure in minimum:
-            found.append(
-                replace(_judged(subject, key, have[measure], minimum[measure], recommended.get(measure)), question=question)
-            )
+            judged = _judged(subject, key, have[measure], minimum[measure], recommended.get(measure))
+            if other and measure != WATER and judged.verdict is Verdict.OUTSIDE:
+                judged = replace(judged, verdict=Verdict.NEAR)  # by another school it is enough, and that is said
+            found.append(replace(judged, question=question))
         elif measure in SIDES:
             found.append(_unknown(key, have[measure], question))
     cubic = plan.enclosure.length_m * plan.enclosure.width_m * plan.enclosure.height_m
@@ -73,6 +75,8 @@ def _judged(subject: Subject, key: str, value: float, need: Need, recommended: N
         parameters |= {"alone": Measure(need.alone, unit), "animals": plan.animal.count}
     if recommended is not None:
         parameters["recommended"] = Measure(recommended.size, unit)
+    if isinf(value):
+        return Quantity(key, unit, plan.enclosure.height_m, Verdict.NOT_APPLICABLE, Reason(ReasonCode.SPACE_OPEN_TOP), rule.origin)
     # A millimetre short of the rule is the maker's tolerance, not a fault.
     verdict = Verdict.INSIDE if value >= need.size - TOLERANCE_M * (unit == "m") - 1e-9 else Verdict.OUTSIDE
     if verdict is Verdict.OUTSIDE and value >= 0.95 * need.size:

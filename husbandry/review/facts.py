@@ -151,7 +151,8 @@ class BoxFacts:
     """The enclosure's inner sides in m.
 
     `sides_needed`: the smallest length, width and height by the minimum; `outgrown`: the date they fall short within the
-    months looked ahead, and the sides the grown animal takes.
+    months looked ahead, and the sides the grown animal takes. `enough_by` names a school of size by which it is large enough where
+    it is not by the plan's.
     """
 
     length_m: float
@@ -159,6 +160,7 @@ class BoxFacts:
     height_m: float
     sides_needed: tuple[float, float, float] | None = None
     outgrown: tuple[str, tuple[float, float, float]] | None = None
+    enough_by: str = ""
 
 
 @dataclass(frozen=True)

@@ -23,6 +23,13 @@ def too_small(facts: Facts) -> Iterator[Finding]:
             parameters[side] = Measure(max(wanted, have), "m")
             if have < wanted - TOLERANCE_M:
                 changes.append(Change(f"enclosure.{side}_m", round(wanted + 0.0049, 2)))
+        if facts.box.enough_by:
+            topic, _colon, school = facts.box.enough_by.partition(":")
+            told: dict[str, Parameter] = parameters | {"school": facts.box.enough_by}
+            go_by = Change(f"schools.{topic}", school)
+            remedy = Remedy(RemedyCode.SPACE_GO_BY, told, (go_by,))
+            yield Finding(FindingCode.SPACE_SMALL_BY_SCHOOL, Severity.ADVICE, "enclosure", told, remedy)
+            return
         remedy = Remedy(RemedyCode.SPACE_TAKE_MINIMUM, parameters, tuple(changes))
         severity = Severity.WRONG if any(item.verdict is Verdict.OUTSIDE for item in short) else Severity.ADVICE
         yield Finding(FindingCode.SPACE_TOO_SMALL, severity, "enclosure", parameters, remedy)

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from husbandry.species.profile import Profile
-from husbandry.species.stage import Space, SpaceRule
+from husbandry.species.stage import BOOK, REPORT, TRADE, Space, SpaceRule
 from husbandry.units import TOLERANCE_M
 
 SIDES: Final = ("length", "width", "height")
@@ -45,7 +45,42 @@ class Need:
     rule: SpaceRule
 
 
-def needs(space: Space, level: Level, body_length_m: float | None, animals: int = 1, sex: str = "unknown") -> dict[str, Need]:
+SCHOOL_OF_SIZE: Final = "space"
+
+
+def rules_of(space: Space, school: str = "") -> tuple[SpaceRule, ...]:
+    """Return the rules that hold by a school of size.
+
+    Parameters
+    ----------
+    space
+        The stage's rules.
+    school
+        "trade": the fixed sizes of the trade, the book's own where it has none. "report": the multiples of body length. Else both
+        the book's fixed sizes and the multiples, whichever asks for more.
+
+    Returns
+    -------
+    The rules without a school and those of this one.
+
+    References
+    ----------
+    No source outside.
+    """
+    named = {rule.school for rule in space.rules}
+    by_school = {"trade": (TRADE,) if TRADE in named else (BOOK,), "report": (REPORT,) if REPORT in named else (BOOK,)}
+    held = by_school.get(school, (BOOK, REPORT))
+    return tuple(rule for rule in space.rules if rule.school in ("", *held))
+
+
+def needs(
+    space: Space,
+    level: Level,
+    body_length_m: float | None,
+    animals: int = 1,
+    sex: str = "unknown",
+    school: str = "",
+) -> dict[str, Need]:
     """Return the need per measure at `level`, the recommended never below the minimum.
 
     Without a length the rules by body length do not apply; without a known sex those of both sexes do. Further animals
@@ -63,6 +98,8 @@ def needs(space: Space, level: Level, body_length_m: float | None, animals: int 
         How many live there.
     sex
         "male", "female" or "unknown".
+    school
+        The school of size, as for `rules_of`.
 
     Returns
     -------
@@ -74,9 +111,9 @@ def needs(space: Space, level: Level, body_length_m: float | None, animals: int 
     own basis.
     """
     share = space.extra_animal_share.value if space.extra_animal_share else 0.0
-    crowd = 1 + share * (animals - 1)
     found: dict[str, Need] = {}
-    for rule in space.rules:
+    for rule in rules_of(space, school):
+        crowd = 1 + share * max(animals - rule.animals, 0)
         if rule.level not in (level, "minimum") or (rule.sex is not None and sex not in (rule.sex, "unknown")):
             continue
         for measure, alone in _asked(rule, body_length_m).items():

@@ -12,7 +12,7 @@ from typing import Final
 from husbandry.codes import FaultCode
 from husbandry.species.leaves import Range, Ranges, choose
 from husbandry.species.profile import Profile
-from husbandry.species.stage import Stage
+from husbandry.species.stage import BOOK, Stage
 from husbandry.species.zones import ZONES
 
 # What any reptile or amphibian can be asked to live in (estimates, wide on purpose).
@@ -180,6 +180,6 @@ def _fixed(stage: Stage) -> dict[tuple[str, str], float]:
     for rule in stage.space.rules:
         for name in ("length", "width", "height", "area", "litres"):
             size = getattr(rule, name)
-            if size is not None and rule.rule != "body":
+            if size is not None and rule.rule != "body" and rule.school in ("", BOOK):
                 found[rule.level, name] = max(found.get((rule.level, name), 0.0), size)
     return found

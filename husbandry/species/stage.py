@@ -22,12 +22,18 @@ SAYS: Final = {
 }
 
 
+# Schools of size: the book's own fixed sizes, the multiples of body length of a report, the smaller fixed sizes of the trade.
+BOOK: Final = "space:book"
+REPORT: Final = "space:report"
+TRADE: Final = "space:trade"
+
+
 class SpaceRule(Leaf):
     """One rule of enclosure size; exactly the fields of its kind are used.
 
     fixed: length, width, height in cm. body: the same as multiples of the species' measure of body length. stretch:
     length + width as a multiple of total length. floor: area in cm². volume: litres of water. With `sex` the rule
-    holds for that sex only.
+    holds for that sex only; with `animals` it is for so many already.
     """
 
     rule: Literal["fixed", "body", "stretch", "floor", "volume"]
@@ -39,6 +45,7 @@ class SpaceRule(Leaf):
     area: float | None = Field(default=None, gt=0)
     litres: float | None = Field(default=None, gt=0)
     sex: Sex | None = None
+    animals: int = Field(default=1, ge=1)
 
     @model_validator(mode="after")
     def _says_what_its_kind_says(self) -> Self:

@@ -12,6 +12,10 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     ),
     FindingCode.ROOM_SUN: _("Sun through the glass, %(watts)s of it, would take it to %(value)s on a clear day."),
     FindingCode.SPACE_TOO_SMALL: _("Too small for this stage: at least %(length)s × %(width)s × %(height)s."),
+    FindingCode.SPACE_SMALL_BY_SCHOOL: _(
+        "Keepers disagree about this size. The book asks for at least %(length)s × %(width)s × %(height)s; "
+        "it is large enough %(school)s."
+    ),
     FindingCode.SPACE_OUTGROWN_SOON: _("At its pace it outgrows this enclosure about %(day)s."),
     FindingCode.MEASURED_LOW: _(
         "Read on %(day)s, a %(season)s %(phase)s: %(quantity)s %(value)s; %(limit)s is the least. The model alone says %(model)s."
@@ -181,6 +185,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.UV_TAKE_TUBE: _("Take a %(kind)s in its place"),
     RemedyCode.UV_TAKE_LENGTH: _("Take a tube of %(length)s of the same kind, %(height)s above the floor"),
     RemedyCode.SPACE_TAKE_MINIMUM: _("Take the minimum size"),
+    RemedyCode.SPACE_GO_BY: _("Plan by that school"),
     RemedyCode.SPACE_PLAN_NEXT: _("Plan for at least %(length)s × %(width)s × %(height)s, the size it keeps."),
     RemedyCode.MEASURED_LEARN: _("Let the plan go by its readings (page “Readings”), mend what it then finds, and measure again."),
     RemedyCode.WATER_FILL: _("Fill it with water"),

@@ -64,6 +64,8 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
         return str(LIMITS.get(str(value), value))
     if name == "food":
         return prey(str(value))
+    if name == "school":
+        return str(SCHOOLS[str(value)])
     if name in ("phase", "also_phase"):
         return str(PHASES.get(str(value), ""))
     if name == "quantity":

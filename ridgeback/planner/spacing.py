@@ -122,7 +122,7 @@ def _rows(
     length_m: float | None,
     units: KeeperUnits,
 ) -> list[dict[str, Any]]:
-    have = box_of(plan).measures()
+    have, height_m = box_of(plan).measures(), plan.enclosure.height_m
     rows = []
     for measure in sorted(MEASURES, key=lambda item: item != "height") if climbs(profile) else MEASURES:
         if measure not in minimum:
@@ -137,7 +137,7 @@ def _rows(
                 "least": units.say(Measure(need.size, unit)),
                 "better": units.say(Measure(more.size, unit)) if more else "",
                 "better_sum": sum_of(more, measure, plan.animal.count, length_m, units) if more and more.rule != need.rule else "",
-                "have": units.say(Measure(have[measure], unit)),
+                "have": units.say(Measure(height_m if measure == "height" else have[measure], unit)),
                 "enough": have[measure] >= need.size - TOLERANCE_M,
                 "basis": wording.basis(need.rule.origin),
             }
@@ -163,9 +163,10 @@ def sum_of(need: Need, measure: str, animals: int, length_m: float | None, units
     else:
         said = _("%(alone)s as it stands") % {"alone": alone}
     if need.size > need.alone + 1e-9:
-        share = (need.size / need.alone - 1) / (animals - 1)
+        more = animals - need.rule.animals
+        share = (need.size / need.alone - 1) / more
         said += _("; with %(more)s more, each %(share)s %% of that: %(size)s") % {
-            "more": animals - 1,
+            "more": more,
             "share": f"{100 * share:.0f}",
             "size": units.say(Measure(need.size, unit)),
         }

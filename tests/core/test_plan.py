@@ -146,7 +146,15 @@ OVER_MESH = {"enclosure__lid": "mesh", "uv_lamps__0__kind": "slim-6", "uv_lamps_
     ("changes", "code"),
     [
         (
-            {"enclosure__length_m": 0.6, "heaters": [], "uv_lamps": [], "hides": [], "bowl": None, "platform": None},
+            {
+                "enclosure__length_m": 0.4,
+                "enclosure__width_m": 0.28,
+                "heaters": [],
+                "uv_lamps": [],
+                "hides": [],
+                "bowl": None,
+                "platform": None,
+            },
             "space.too_small",
         ),
         ({"hides": []}, "moisture.no_humid_hide"),

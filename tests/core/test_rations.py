@@ -123,7 +123,7 @@ def of_size(species: str, share: float, schools: dict[str, str] | None = None) -
 
 @pytest.mark.parametrize(("species", "share"), SIZES)
 def test_the_books_own_rations_are_whole(species: str, share: float) -> None:
-    """The clinic's rule: calcium at least one and a half times phosphorus, dust and all, with UVB and without; vitamins under caps."""
+    """The clinic's rule: calcium at least one and a half times phosphorus, dust and all; no vitamin over its cap."""
     made, profile = of_size(species, share)
     body = body_of(made, profile, TODAY)
     for uvb in (True, False):

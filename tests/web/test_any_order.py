@@ -29,7 +29,7 @@ DEEDS: dict[str, st.SearchStrategy[Any]] = {
     "receive": st.integers(1, 40),
     "lose": st.integers(1, 3),
     "count": st.integers(20, 90),
-    "weigh": st.integers(515, 525),
+    "weigh": st.integers(795, 805),
     "score": st.integers(1, 5),
     "rename": st.sampled_from(["Marram", "Thrift", "Sea holly"]),
 }

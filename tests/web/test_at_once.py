@@ -84,7 +84,7 @@ def there(item: Item) -> float:
     return sum(Lot.objects.filter(item=item).values_list("amount", flat=True))
 
 
-SNAKE = {"species": "corn-snake", "animal": {"name": "Marram", "mass_kg": 0.52, "length_m": 1.24}, "uv_lamps": [], "schools": {}}
+SNAKE = {"species": "corn-snake", "animal": {"name": "Marram", "mass_kg": 0.8, "length_m": 1.4}, "uv_lamps": [], "schools": {}}
 
 
 @pytest.mark.parametrize("once", ["one page", None], ids=["a double press", "two people"])

@@ -58,7 +58,7 @@ def test_a_dusting_that_gave_way_says_so() -> None:
 @pytest.mark.parametrize(
     ("species", "stage", "mass_kg", "units", "words"),
     [
-        ("african-fat-tailed-gecko", "adult", 0.058, METRIC, "5–8 adult crickets or roaches"),
+        ("african-fat-tailed-gecko", "adult", 0.058, METRIC, "4–5 adult crickets or roaches"),
         ("corn-snake", "juvenile", 0.12, METRIC, "g of"),
         ("corn-snake", "juvenile", 0.12, METRIC, "1 × mouse, weaner"),
         ("corn-snake", "juvenile", 0.12, IMPERIAL, "oz of"),

@@ -32,7 +32,7 @@ from tests.plans import TODAY, plan
 
 SNAKE = {
     "species": "corn-snake",
-    "animal": {"name": "Marram", "mass_kg": 0.52, "length_m": 1.24},
+    "animal": {"name": "Marram", "mass_kg": 0.8, "length_m": 1.4},
     "schools": {},
     "uv_lamps": [],
     "feeding": {"starts": "2026-11-24"},
@@ -183,10 +183,10 @@ def test_condition_is_picked_from_pictures_and_moves_one_thing(client: Client, m
     snake = make_habitat(**SNAKE)
     shown = client.get(reverse("rota:condition", args=[snake.pk])).content.decode()
     assert shown.count('class="flesh"') == 5
-    assert "every 12 days instead of every 10; the meal stays" in shown
+    assert "every 18 days instead of every 14; the meal stays" in shown
     assert shown.count("reptile veterinarian, first") == 2  # the ends of the scale
     client.post(reverse("rota:scored", args=[snake.pk]), {"version": "1", "score": "4"})
-    assert card(snake).feed.interval_days == 12
+    assert card(snake).feed.interval_days == 18
     assert Event.objects.filter(kind=Event.Kind.CONDITION, payload__score=4).count() == 1
     assert client.post(reverse("rota:scored", args=[snake.pk]), {"version": "2", "score": "9"}).status_code == 404
     today = formats.date_format(TODAY, "j M")
@@ -366,11 +366,11 @@ def test_feeds_go_on_chosen_weekdays_and_back_to_an_interval(client: Client, hab
 def test_a_rest_is_weighed_against_its_limit_in_the_hand(client: Client, make_habitat: Any) -> None:
     resting = {"cooling": {"begins": "2026-11-01", "down_weeks": 2, "rest_weeks": 8, "up_weeks": 2}}
     snake = make_habitat(**SNAKE, year=resting)
-    log.weighed(snake, at(30), None, 0.52)
+    log.weighed(snake, at(30), None, 0.8)
     address = reverse("rota:weigh", args=[snake.pk])
-    said = client.post(address, {"version": "1", "whole": "512"}, follow=True).content.decode()
-    assert "At rest: 520 g on 25 Oct, 512 g on 24 Nov, 1.5 % less. At 5 % the rest is broken off." in said
-    said = client.post(address, {"version": "2", "whole": "490"}, follow=True).content.decode()
+    said = client.post(address, {"version": "1", "whole": "788"}, follow=True).content.decode()
+    assert "At rest: 800 g on 25 Oct, 788 g on 24 Nov, 1.5 % less. At 5 % the rest is broken off." in said
+    said = client.post(address, {"version": "2", "whole": "755"}, follow=True).content.decode()
     assert "break the rest off, and a reptile veterinarian" in said
 
 

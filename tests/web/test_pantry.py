@@ -21,7 +21,7 @@ from tests.plans import TODAY
 
 SNAKE = {
     "species": "corn-snake",
-    "animal": {"name": "Marram", "mass_kg": 0.52, "length_m": 1.24},
+    "animal": {"name": "Marram", "mass_kg": 0.8, "length_m": 1.4},
     "schools": {},
     "uv_lamps": [],
     "feeding": {"starts": "2026-11-24"},
@@ -91,19 +91,19 @@ def test_powder_goes_with_the_meals_it_is_on(client: Client, habitat: Habitat) -
 
 
 def test_how_long_it_lasts_is_the_rotas_own_days(snake: Habitat) -> None:
-    mice(snake.room, 3, pack_price=25.0, lead_days=4)
+    mice(snake.room, 3, pack_price=25.0, lead_days=8)
     (line,) = stock_forecasts.lines(snake.room, TODAY)
-    # Two every ten days from today: the meal on day ten is one short.
-    assert line.found.days_left == 10
+    # Two every fourteen days from today: the meal on day fourteen is one short.
+    assert line.found.days_left == 14
     assert line.found.order_by == TODAY + timedelta(days=4)
     assert line.state == "soon"
-    assert line.cost_a_month == pytest.approx(2 / 10 * 365.2425 / 12, rel=0.1)
+    assert line.cost_a_month == pytest.approx(2 / 14 * 365.2425 / 12, rel=0.1)
 
 
 def test_what_to_thaw_for_tomorrow_and_how_many_are_missing(client: Client, snake: Habitat) -> None:
     assert stock_forecasts.thaw(snake.room, TODAY) == []
     mice(snake.room, 1)
-    (tomorrow,) = stock_forecasts.thaw(snake.room, TODAY + timedelta(days=9))
+    (tomorrow,) = stock_forecasts.thaw(snake.room, TODAY + timedelta(days=13))
     assert (tomorrow.count, tomorrow.there) == (2, 1)
     assert tomorrow.whom == ("Marram 2",)
 

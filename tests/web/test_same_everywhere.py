@@ -27,7 +27,7 @@ from tests.plans import TODAY
 DAYS, WEEK = 14, TODAY + timedelta(days=6)
 ANIMALS: dict[str, dict[str, Any]] = {
     "african-fat-tailed-gecko": {"name": "Samphire", "mass_kg": 0.058, "length_m": 0.125},
-    "corn-snake": {"name": "Marram", "mass_kg": 0.52, "length_m": 1.24},
+    "corn-snake": {"name": "Marram", "mass_kg": 0.8, "length_m": 1.4},
     "garter-snake": {"name": "Sedge", "mass_kg": 0.09, "length_m": 0.8},
     "russian-tortoise": {"name": "Thrift", "mass_kg": 0.3, "length_m": 0.11},
     "uromastyx": {"name": "Tansy", "mass_kg": 0.35, "length_m": 0.34},
@@ -59,8 +59,8 @@ def room(request: pytest.FixtureRequest, owner: Keeper, make_habitat: Callable[.
         upkeep = own if species == "russian-tortoise" else {}
         make_habitat(name=f"Habitat {place}", species=species, animal=animal, schools={}, feeding=feeding, upkeep=upkeep)
     snake = Habitat.objects.get(species="corn-snake")
-    meal = datetime(2026, 11, 12, 18, tzinfo=UTC)
-    log.fed(snake, meal, owner, outcome="eaten", due="2026-11-12", products=[], foods=[["mouse/adult", 2, 48.0]])
+    meal = datetime(2026, 11, 8, 18, tzinfo=UTC)
+    log.fed(snake, meal, owner, outcome="eaten", due="2026-11-08", products=[], foods=[["mouse/adult", 2, 48.0]])
     gecko = Habitat.objects.get(species="african-fat-tailed-gecko")
     log.moved(gecko, clock.now(), owner, "feed", "2026-11-26", "2026-11-27")
     found = Room.objects.get(members=owner)
