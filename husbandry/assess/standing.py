@@ -1,10 +1,24 @@
 """What stands where: everything on the floor as the rules see it, and what a bowl and a lid must be for this animal."""
 
+from datetime import timedelta
+
 from husbandry.animal.needs import quarantined
 from husbandry.animal.subject import Subject
 from husbandry.inputs.furniture import bath_of, is_branch, pieces_of
 from husbandry.review.arrangement import Standing
 from husbandry.species.leaves import choose
+
+
+def _short_of_quarantine(subject: Subject) -> tuple[str, str, float, float] | None:
+    """The day it came, the first it may end on, and the species' weeks, where a new animal is to stay apart for less; else None."""
+    upkeep, health = subject.plan.upkeep, subject.profile.health
+    if health is None or upkeep.arrived is None:
+        return None
+    weeks = health.quarantine_weeks
+    least = upkeep.arrived + timedelta(weeks=weeks.least)
+    if subject.today >= least or (upkeep.quarantine_until is not None and upkeep.quarantine_until >= least):
+        return None
+    return upkeep.arrived.isoformat(), least.isoformat(), weeks.least, weeks.most
 
 
 def standing(subject: Subject) -> Standing:
@@ -26,5 +40,6 @@ def standing(subject: Subject) -> Standing:
         swims=profile.habit in ("aquatic", "semi-aquatic"),
         aquatic=profile.habit == "aquatic",
         quarantined=quarantined(plan, subject.today),
+        quarantine_short=_short_of_quarantine(subject),
         ground_kind=plan.ground.kind,
     )

@@ -33,6 +33,7 @@ class Standing:
     """What stands where (m). `lamps` are path, x and height; `pool` middle, length and depth.
 
     `stays_in` is what no open top lets out.
+    `quarantine_short`: the day a new animal came, the first its quarantine may end on, and its kind's weeks, least and most.
     """
 
     pieces: tuple[FloorPiece, ...] = ()
@@ -46,4 +47,5 @@ class Standing:
     swims: bool = False
     aquatic: bool = False
     quarantined: bool = False
+    quarantine_short: tuple[str, str, float, float] | None = None
     ground_kind: str = ""

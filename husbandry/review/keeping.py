@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from husbandry.assessment import Finding, Remedy, Severity
+from husbandry.assessment import Change, Finding, Parameter, Remedy, Severity
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.diet import BOOKS_DAYS
 from husbandry.review.facts import Facts
@@ -18,6 +18,17 @@ def animal(facts: Facts) -> Iterator[Finding]:
         yield Finding(FindingCode.ANIMAL_STAGE_DISPUTED, Severity.QUESTION, "animal", {"said": said, "leads": facts.stage.leads})
     if facts.stage.length_question:
         yield Finding(FindingCode.ANIMAL_LENGTH_UNKNOWN, Severity.QUESTION, "animal")
+
+
+def quarantine(facts: Facts) -> Iterator[Finding]:
+    """A new animal that is to stay apart from others for less than its kind is, or not at all."""
+    short = facts.standing.quarantine_short
+    if short is None:
+        return
+    came, until, least, most = short
+    told: dict[str, Parameter] = {"day": came, "least": f"{least:g}", "most": f"{most:g}"}
+    remedy = Remedy(RemedyCode.QUARANTINE_UNTIL, {"day": until}, (Change("upkeep.quarantine_until", until),))
+    yield Finding(FindingCode.QUARANTINE_SHORT, Severity.ADVICE, "food", told, remedy)
 
 
 def feeding(facts: Facts) -> Iterator[Finding]:

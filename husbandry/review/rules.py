@@ -47,6 +47,7 @@ RULES: Final[tuple[Rule, ...]] = (
     lamps.light_together,
     lamps.day_length,
     warmth.warm_patch,
+    keeping.quarantine,
     keeping.feeding,
     diet.enough,
     diet.amount,

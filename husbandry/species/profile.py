@@ -107,6 +107,36 @@ class Costs(ProfilePart):
     year: Range
 
 
+class Health(ProfilePart):
+    """What comes with an animal: what a veterinarian tests for, how, and who it is kept apart from.
+
+    `screen_for` names infections and parasites; `quarantine_weeks` is how long a new animal stays apart, `tests` what is sent in
+    meanwhile; `never_with` who must not share an enclosure with it; `zoonoses` what can reach people.
+    """
+
+    screen_for: Choices
+    quarantine_weeks: Range
+    tests: Choice
+    never_with: Choices
+    zoonoses: Choices
+
+
+class WaterChemistry(ProfilePart):
+    """The water of what lives in it.
+
+    Ammonia, nitrite and nitrate in mg/L, pH, general hardness in degrees, weeks until a new filter works, and how many times an
+    hour the filter turns the water over.
+    """
+
+    ammonia_mg_l: Range
+    nitrite_mg_l: Range
+    nitrate_mg_l: Range
+    ph: Range
+    hardness_dgh: Range
+    cycling_weeks: Range
+    turnover_per_hour: Range
+
+
 class HeatSense(Leaf):
     """How the animal takes up warmth."""
 
@@ -159,6 +189,8 @@ class Profile(ProfilePart):
     morph_faults: tuple[Choice, ...] = ()
     normal_signs: Choices
     dormancy: tuple[Dormancy, ...] = ()
+    health: Health | None = None
+    water_chemistry: WaterChemistry | None = None
     body: Body
     cautions: tuple[Choice, ...] = Field(min_length=1)
     hides: Choices

@@ -91,10 +91,37 @@ def character(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
         (_("Faults of some lines"), [(item.value, item) for item in profile.morph_faults]),
         (_("Male and female"), [(_sex(profile, sex, units), size.length_cm) for sex, size in profile.body.adult_by_sex.items()]),
         (_("Rest"), [(leafwords.dormancy(item, units), item) for item in profile.dormancy]),
+        *_health(profile),
+        (_("Its water"), _chemistry(profile, units)),
     ]
     return [
         {"name": name, "lines": [{"said": said, "basis": basis(leaf)} for said, leaf in lines]} for name, lines in told if lines
     ]
+
+
+def _health(profile: Profile) -> list[tuple[str, list[tuple[str, Leaf]]]]:
+    """What a veterinarian tests for, how long it stays apart, from whom for good, and what can reach people."""
+    health = profile.health
+    if health is None:
+        return []
+    apart = _("%(low)s–%(high)s weeks apart from all others; %(tests)s") % {
+        **limits(health.quarantine_weeks),
+        "tests": health.tests.value,
+    }
+    return [
+        (_("A veterinarian tests for"), [(item.value, item) for item in health.screen_for]),
+        (_("Quarantine"), [(apart, health.quarantine_weeks)]),
+        (_("Never kept with"), [(item.value, item) for item in health.never_with]),
+        (_("Can reach people"), [(item.value, item) for item in health.zoonoses]),
+    ]
+
+
+def _chemistry(profile: Profile, units: KeeperUnits) -> list[tuple[str, Leaf]]:
+    if profile.water_chemistry is None:
+        return []
+    named = type(profile.water_chemistry).model_fields
+    leaves = [(f"water_chemistry.{name}", getattr(profile.water_chemistry, name)) for name in named]
+    return [(f"{words.label(path, profile)}: {words.value(leaf, path, units)}", leaf) for path, leaf in leaves]
 
 
 def _sex(profile: Profile, sex: str, units: KeeperUnits) -> str:

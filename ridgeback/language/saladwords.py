@@ -4,7 +4,7 @@ from typing import Final
 
 from django.utils.translation import gettext_lazy as _
 
-from husbandry.diet.never import Never
+from husbandry.diet.never import STANDING, Never
 
 PARTS: Final = {
     "hay": _("Hay and grass"),
@@ -37,9 +37,28 @@ FOODS: Final = {
     "avocado": _("avocado"),
     "rhubarb": _("rhubarb"),
     "onion-garlic": _("onion, leek, garlic"),
-    "foxglove-oleander-yew": _("foxglove, oleander, yew, lily of the valley"),
-    "ragwort-buttercup": _("ragwort, buttercup, daffodil, ivy"),
+    "yew": _("yew"),
+    "oleander": _("oleander"),
+    "foxglove-lily-of-the-valley": _("foxglove, lily of the valley"),
+    "rhododendron-azalea": _("rhododendron, azalea"),
+    "laburnum": _("laburnum"),
+    "hemlock": _("hemlock and its kin"),
+    "nightshade": _("nightshade, thorn apple, green of tomato and potato"),
+    "box-privet": _("box, privet, cherry laurel"),
+    "monkshood-larkspur": _("monkshood, larkspur"),
+    "ragwort-buttercup": _("ragwort, buttercup, hellebore, ivy"),
+    "bulbs": _("daffodil, tulip, hyacinth, autumn crocus, amaryllis"),
+    "spurges": _("spurges, crown of thorns, poinsettia"),
+    "arums": _("arum, dumb cane and other plants of the arum family where they may be bitten"),
+    "milkweed": _("milkweed"),
     "fireflies": _("fireflies"),
+    "blister-beetles": _("blister beetles and oil beetles"),
+    "monarchs": _("monarchs and other butterflies in warning colours, with their caterpillars"),
+    "hairy-caterpillars": _("hairy caterpillars"),
+    "stinging-insects": _("bees, wasps, scorpions, centipedes"),
+    "toads": _("toads and salamanders, to what does not live on them"),
+    "compost-worms": _("compost worms with a bitter yellow fluid, as a staple"),
+    "manure-worms": _("worms from manured or sprayed ground"),
     "wild-insects": _("insects caught where there is spraying"),
     "bought-bouquet": _("flowers and pot plants from a shop"),
     "dog-cat-food": _("dog and cat food"),
@@ -53,6 +72,12 @@ FOODS: Final = {
 }
 REASONS: Final = {
     "poison": _("poisonous"),
+    "sap": _("the milky sap burns mouth and eyes"),
+    "needles": _("fine needles of oxalate swell mouth and throat"),
+    "hairs": _("the hairs stick in mouth and gut"),
+    "stings": _("they sting"),
+    "toad-poison": _("the poison of the skin kills"),
+    "bitter": _("refused or brought up again, and harmful in numbers"),
     "blood": _("breaks blood cells"),
     "sprays": _("poisoned by sprays"),
     "protein": _("far too much protein"),
@@ -77,6 +102,11 @@ FORAGING: Final = {
 def never(item: Never) -> tuple[object, object]:
     """A food never fed, and why."""
     return FOODS[item.food], REASONS[item.reason]
+
+
+def standing() -> str:
+    """The plants that must not stand in an enclosure, one after the other."""
+    return "; ".join(str(FOODS[item.food]) for item in STANDING)
 
 
 def whom(diet: str) -> set[str]:

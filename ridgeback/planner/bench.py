@@ -18,7 +18,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.drawing import daystrip, section
 from ridgeback.drawing.marks import chance_text
-from ridgeback.language import names, wording
+from ridgeback.language import names, saladwords, wording
 from ridgeback.planner import feeds, fields, growing, revisions, step_bands, step_fields
 from ridgeback.planner.counted import counted
 from ridgeback.planner.readings import PLACE_NAMES, last_by_quantity, of_habitat
@@ -87,6 +87,7 @@ def context(
         "book_moved_on": revisions.profile_has_moved_on(habitat),
         "limits": section.limits(plan),
         "additions": step_fields.additions(plan, view.step),
+        "poisonous": saladwords.standing() if view.step == "moisture" else "",
     }
 
 
