@@ -21,6 +21,16 @@ def _short_of_quarantine(subject: Subject) -> tuple[str, str, float, float] | No
     return upkeep.arrived.isoformat(), least.isoformat(), weeks.least, weeks.most
 
 
+def _laying_m(subject: Subject) -> tuple[float, float] | None:
+    """How deep a grown female digs that lays without a male, least and most, where the ground is shallower than the least."""
+    breeds = subject.profile.reproduction
+    grown = subject.stage.id == subject.profile.stages[-1].id
+    if breeds is None or not breeds.lays_alone or breeds.laying_depth_cm is None or not grown:
+        return None
+    least_m, most_m = breeds.laying_depth_cm.least / 100, breeds.laying_depth_cm.most / 100
+    return (least_m, most_m) if subject.plan.animal.sex == "female" and subject.plan.ground.depth_m < least_m else None
+
+
 def standing(subject: Subject) -> Standing:
     """Gather what stands where."""
     plan, profile, stage, body = subject.plan, subject.profile, subject.stage, subject.body
@@ -41,5 +51,6 @@ def standing(subject: Subject) -> Standing:
         aquatic=profile.habit == "aquatic",
         quarantined=quarantined(plan, subject.today),
         quarantine_short=_short_of_quarantine(subject),
+        laying_m=_laying_m(subject),
         ground_kind=plan.ground.kind,
     )

@@ -34,6 +34,7 @@ class Standing:
 
     `stays_in` is what no open top lets out.
     `quarantine_short`: the day a new animal came, the first its quarantine may end on, and its kind's weeks, least and most.
+    `laying_m`: how deep a grown female that lays without a male digs, where the ground is shallower.
     """
 
     pieces: tuple[FloorPiece, ...] = ()
@@ -48,4 +49,5 @@ class Standing:
     aquatic: bool = False
     quarantined: bool = False
     quarantine_short: tuple[str, str, float, float] | None = None
+    laying_m: tuple[float, float] | None = None
     ground_kind: str = ""

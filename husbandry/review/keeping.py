@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from husbandry.assessment import Change, Finding, Parameter, Remedy, Severity
+from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.diet import BOOKS_DAYS
 from husbandry.review.facts import Facts
@@ -29,6 +29,14 @@ def quarantine(facts: Facts) -> Iterator[Finding]:
     told: dict[str, Parameter] = {"day": came, "least": f"{least:g}", "most": f"{most:g}"}
     remedy = Remedy(RemedyCode.QUARANTINE_UNTIL, {"day": until}, (Change("upkeep.quarantine_until", until),))
     yield Finding(FindingCode.QUARANTINE_SHORT, Severity.ADVICE, "food", told, remedy)
+
+
+def laying(facts: Facts) -> Iterator[Finding]:
+    """A grown female that lays without a male, and no ground deep enough for it: eggs that cannot be laid kill."""
+    if facts.standing.laying_m is not None:
+        low_m, high_m = facts.standing.laying_m
+        told: dict[str, Parameter] = {"least": Measure(low_m, "m"), "most": Measure(high_m, "m")}
+        yield Finding(FindingCode.LAYING_SITE, Severity.ADVICE, "enclosure", told, Remedy(RemedyCode.LAYING_BOX, told))
 
 
 def feeding(facts: Facts) -> Iterator[Finding]:

@@ -48,6 +48,7 @@ RULES: Final[tuple[Rule, ...]] = (
     lamps.day_length,
     warmth.warm_patch,
     keeping.quarantine,
+    keeping.laying,
     keeping.feeding,
     diet.enough,
     diet.amount,

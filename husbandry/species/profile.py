@@ -137,6 +137,54 @@ class WaterChemistry(ProfilePart):
     turnover_per_hour: Range
 
 
+class Incubation(Leaf):
+    """How many days eggs take at one temperature; the hatch window at another lies between two such points."""
+
+    temperature_c: float = Field(ge=5, le=40)
+    days_low: float = Field(gt=0, le=500)
+    days_high: float = Field(gt=0, le=500)
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Self:
+        if self.days_low > self.days_high:
+            raise ValueError("the fewest days come before the most")
+        return self
+
+
+class Reproduction(ProfilePart):
+    """Eggs or young, and what a female needs for them.
+
+    `clutch` counts eggs or young, `clutches_a_year` their number; `incubation` has at least two temperatures for what lays eggs,
+    `gestation_days` is for what bears young. `laying_depth_cm` is the moist ground she digs in, `laying_c` its warmth.
+    `sexing_months` is the age at which the sexes can be told; a female that `lays_alone` needs her site without ever meeting a
+    male. `vet_after_days` of trying, or of the signs of `trouble`.
+    """
+
+    bears: Literal["eggs", "live young", "spawn"]
+    lays_alone: bool = False
+    clutch: Range
+    clutches_a_year: Range
+    incubation: tuple[Incubation, ...] = ()
+    gestation_days: Range | None = None
+    laying_site: Choice
+    laying_depth_cm: Range | None = None
+    laying_c: Range | None = None
+    sexing: Choice
+    sexing_months: Value
+    without_male: Choice
+    trouble: Choice
+    vet_after_days: Value
+
+    @model_validator(mode="after")
+    def _eggs_have_their_days(self) -> Self:
+        if self.bears == "live young":
+            if self.gestation_days is None:
+                raise ValueError("what bears young is told by its days of gestation")
+        elif len(self.incubation) < 2:
+            raise ValueError("eggs and spawn are told by their days at two temperatures at least")
+        return self
+
+
 class HeatSense(Leaf):
     """How the animal takes up warmth."""
 
@@ -191,6 +239,7 @@ class Profile(ProfilePart):
     dormancy: tuple[Dormancy, ...] = ()
     health: Health | None = None
     water_chemistry: WaterChemistry | None = None
+    reproduction: Reproduction | None = None
     body: Body
     cautions: tuple[Choice, ...] = Field(min_length=1)
     hides: Choices

@@ -5,6 +5,7 @@ from typing import Any, Final
 
 from django.http import QueryDict
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy as _lazy
 
 from husbandry import numerals
 from husbandry.numerals import NumberError
@@ -20,6 +21,7 @@ from ridgeback.units import KeeperUnits
 NUMBERS: Final = (
     "low", "high", "value", "length", "width", "height", "stretch", "area", "litres", "count_low", "count_high",
     "mass_share_low_percent", "mass_share_high_percent", "every_days", "every_feeds", "most", "most_males", "eats_smaller_share",
+    "temperature_c", "days_low", "days_high",
 )  # fmt: skip
 TEXTS: Final = ("value", "food", "portion", "prey_limit", "males_note", "may", "must_not")
 WHOLE: Final = ("count_low", "count_high", "every_feeds", "most", "most_males")
@@ -30,7 +32,7 @@ NAMES: Final = {
     "every_feeds": "every … feeds",
     "most": "most", "most_males": "most males", "eats_smaller_share": "eats below share", "stretch": "× length", "area": "cm²",
     "litres": "litres", "food": "food", "portion": "portion", "prey_limit": "prey", "males_note": "males", "may": "who may",
-    "must_not": "who must not",
+    "must_not": "who must not", "temperature_c": "at", "days_low": "days from", "days_high": "days to",
 }  # fmt: skip
 
 
@@ -49,6 +51,7 @@ class ProfileLine:
     """One leaf: what it is called, its inputs, where it comes from, and what is wrong with it."""
 
     path: str
+    group: str
     label: str
     school: str
     symbol: str
@@ -76,22 +79,48 @@ class Edit:
 
 def sections(profile: Profile) -> list[tuple[str, str]]:
     """The parts of a profile one edits at a time: "general" and one for each stage."""
-    return [("general", _("Animal"))] + [(str(index), stage.name.capitalize()) for index, stage in enumerate(profile.stages)]
+    general = [("general", _("Animal"))]
+    general += [("health", _("Health and water"))] if profile.health or profile.water_chemistry else []
+    general += [("breeding", _("Eggs and young"))] if profile.reproduction else []
+    return general + [(str(index), stage.name.capitalize()) for index, stage in enumerate(profile.stages)]
 
 
-def _belongs(path: tuple[str | int, ...], section: str) -> bool:
-    if section == "general":
-        return path[0] != "stages"
-    return path[0] == "stages" and str(path[1]) == section
+SECTION_OF: Final = {"health": "health", "water_chemistry": "health", "reproduction": "breeding"}
+# The groups that the rows of a section stand in, by the part of the profile; the rest is "".
+GROUPS: Final = {
+    "body": _lazy("Body"),
+    "costs": _lazy("Costs"),
+    "dormancy": _lazy("Rest"),
+    "health": _lazy("Health"),
+    "water_chemistry": _lazy("Its water"),
+    "space": _lazy("Space"),
+    "heat": _lazy("Heat"),
+    "moisture": _lazy("Moisture"),
+    "light": _lazy("Light"),
+    "ground": _lazy("Ground"),
+    "feeding": _lazy("Food"),
+    "water": _lazy("Water"),
+}
+
+
+def section_of(path: str) -> str:
+    """The section that a path of the document is edited in."""
+    parts = path.split(".")
+    return parts[1] if parts[0] == "stages" and len(parts) > 1 else SECTION_OF.get(parts[0], "general")
+
+
+def _group(path: tuple[str | int, ...]) -> str:
+    part = path[2] if path[0] == "stages" and len(path) > 2 else path[0]
+    return str(GROUPS.get(str(part), ""))
 
 
 def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None = None) -> list[ProfileLine]:
     """The leaves of one section as they are to be shown."""
     found = []
     for path, leaf in leaves_with_paths(profile):
-        if not _belongs(path, section) or _inside_leaf(profile, path):
-            continue
         dotted = ".".join(map(str, path))
+        if section_of(dotted) != section or _inside_leaf(profile, path):
+            continue
         inputs = tuple(_input(leaf, name, dotted, units, edit) for name in _editable(leaf))
         if not inputs:
             continue
@@ -100,8 +129,12 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
         symbol = words.symbol(dotted, units) or _sizes_in(leaf, units)
         label = words.label(dotted) + _level(leaf)
         note = leaf.note if edit is None else edit.typed.get(f"{dotted}:note", leaf.note)
-        found.append(ProfileLine(dotted, label, school, symbol, inputs, _basis(leaf), note, leaf.basis == "keeper", faults))
-    return found
+        found.append(
+            ProfileLine(dotted, _group(path), label, school, symbol, inputs, _basis(leaf), note, leaf.basis == "keeper", faults)
+        )
+    # What stands in no group comes first; the groups as the document has them.
+    order = list(dict.fromkeys(("", *(line.group for line in found))))
+    return sorted(found, key=lambda line: order.index(line.group))
 
 
 def _inside_leaf(profile: Profile, path: tuple[str | int, ...]) -> bool:
@@ -113,6 +146,8 @@ def _editable(leaf: Leaf) -> list[str]:
     given = leaf.model_dump(exclude_none=True)
     if "rule" in given or "food" in given or "product" in given or "kind" in given:
         return [name for name in (*NUMBERS, *TEXTS) if given.get(name) not in (None, "")]
+    if "days_low" in given:
+        return ["temperature_c", "days_low", "days_high"]
     return ["low", "high"] if "low" in type(leaf).model_fields else ["value"]
 
 
@@ -127,6 +162,8 @@ def _input(leaf: Leaf, name: str, path: str, units: KeeperUnits, edit: Edit | No
         shown = value
     elif name in CENTIMETRES and getattr(leaf, "rule", "") == "fixed":
         shown = words.number(float(value), "x.size_cm", units)
+    elif name == "temperature_c":
+        shown = words.number(float(value), "x.temperature_c", units)
     elif name in ("low", "high", "value"):
         shown = words.number(float(value), path, units)
     else:
@@ -216,6 +253,8 @@ def _parsed(text: str, path: str, name: str, leaf: dict[str, Any], units: Keeper
         return None
     if name in CENTIMETRES and leaf.get("rule") == "fixed":
         return _into("x.size_cm", text, units)
+    if name == "temperature_c":
+        return _into("x.temperature_c", text, units)
     if name in ("low", "high", "value"):
         return _into(path, text, units)
     if name in WHOLE:

@@ -9,7 +9,7 @@ from django.utils.translation import ngettext
 
 from husbandry.assessment import Measure
 from husbandry.species.leaves import Leaf, Range
-from husbandry.species.profile import Dormancy, Together
+from husbandry.species.profile import Dormancy, Incubation, Together
 from husbandry.species.stage import Meal, SpaceRule, Supplement
 from ridgeback.language import names
 from ridgeback.language.ordinals import ordinal
@@ -23,9 +23,16 @@ def said(leaf: Leaf, units: KeeperUnits) -> str:
         Supplement: supplement,
         SpaceRule: lambda rule: size(rule, units),
         Together: together,
+        Incubation: lambda item: incubation(item, units),
         Dormancy: lambda rest: dormancy(rest, units),
     }
     return next((say(leaf) for kind, say in tell.items() if isinstance(leaf, kind)), "")
+
+
+def incubation(item: Incubation, units: KeeperUnits) -> str:
+    """How long eggs take at a temperature."""
+    at = units.say(Measure(item.temperature_c, "degC"))
+    return _("%(low)s–%(high)s days at %(at)s") % {"low": f"{item.days_low:g}", "high": f"{item.days_high:g}", "at": at}
 
 
 def amount(item: Meal) -> str:

@@ -122,10 +122,9 @@ def _elsewhere(edit: editing.Edit | None, section: str, profile: Profile) -> lis
     """Faults that lie outside the section being edited, with their place."""
     if edit is None:
         return []
-    own_prefix = f"stages.{section}." if section != "general" else None
 
     def here(path: str) -> bool:
-        return path.startswith(own_prefix) if own_prefix else not path.startswith("stages.")
+        return editing.section_of(path) == section
 
     found: list[ProfileProblem] = [item for item in edit.problems if not here(item.path)]
     said = [{"label": words.label(item.path, profile), "text": words.problem(item)} for item in found]

@@ -91,6 +91,7 @@ def character(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
         (_("Faults of some lines"), [(item.value, item) for item in profile.morph_faults]),
         (_("Male and female"), [(_sex(profile, sex, units), size.length_cm) for sex, size in profile.body.adult_by_sex.items()]),
         (_("Rest"), [(leafwords.dormancy(item, units), item) for item in profile.dormancy]),
+        (_("Eggs and young"), _reproduction(profile, units)),
         *_health(profile),
         (_("Its water"), _chemistry(profile, units)),
     ]
@@ -114,6 +115,39 @@ def _health(profile: Profile) -> list[tuple[str, list[tuple[str, Leaf]]]]:
         (_("Never kept with"), [(item.value, item) for item in health.never_with]),
         (_("Can reach people"), [(item.value, item) for item in health.zoonoses]),
     ]
+
+
+BEARS: Final = {
+    "eggs": gettext_lazy("%(low)s–%(high)s eggs in a clutch, %(often)s times a year"),
+    "live young": gettext_lazy("%(low)s–%(high)s live young, %(often)s times a year"),
+    "spawn": gettext_lazy("%(low)s–%(high)s eggs in a clutch, %(often)s times a year"),
+}
+
+
+def _reproduction(profile: Profile, units: KeeperUnits) -> list[tuple[str, Leaf]]:
+    """Clutches, days, the laying site, how the sexes are told, and when a veterinarian is asked."""
+    breeds = profile.reproduction
+    if breeds is None:
+        return []
+    often = limits(breeds.clutches_a_year)
+    said = {"often": often["low"] if often["low"] == often["high"] else f"{often['low']}–{often['high']}", **limits(breeds.clutch)}
+    found: list[tuple[str, Leaf]] = [(str(BEARS[breeds.bears]) % said, breeds.clutch)]
+    if breeds.incubation:
+        days = "; ".join(leafwords.incubation(item, units) for item in breeds.incubation)
+        found.append((_("They take %(days)s") % {"days": days}, breeds.incubation[0]))
+    if breeds.gestation_days is not None:
+        found.append((_("Carried for %(low)s–%(high)s days") % limits(breeds.gestation_days), breeds.gestation_days))
+    where = [breeds.laying_site.value]
+    for name, leaf in (("laying_depth_cm", breeds.laying_depth_cm), ("laying_c", breeds.laying_c)):
+        if leaf is not None:
+            where.append(words.value(leaf, f"reproduction.{name}", units))
+    found.append((_("Where she lays: %(where)s") % {"where": ", ".join(where)}, breeds.laying_site))
+    found.append((_("Without a male: %(said)s") % {"said": breeds.without_male.value}, breeds.without_male))
+    told = {"how": breeds.sexing.value, "months": f"{breeds.sexing_months.value:g}"}
+    found.append((_("Male and female are told by %(how)s; from %(months)s months on") % told, breeds.sexing))
+    told = {"signs": breeds.trouble.value, "days": f"{breeds.vet_after_days.value:g}"}
+    found.append((_("Trouble: %(signs)s. After %(days)s days at the latest a reptile veterinarian") % told, breeds.trouble))
+    return found
 
 
 def _chemistry(profile: Profile, units: KeeperUnits) -> list[tuple[str, Leaf]]:

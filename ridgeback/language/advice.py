@@ -52,6 +52,9 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.MOISTURE_BOWL_SMALL: _("The bowl is %(value)s across; to lie in it, this animal needs %(low)s."),
     FindingCode.MOISTURE_BOWL_DEEP: _("The water in the bowl is %(value)s deep: over %(high)s this animal can drown."),
     FindingCode.WATER_BELOW_GROUND: _("The water would stand at %(value)s, below the ground's surface at %(ground)s."),
+    FindingCode.LAYING_SITE: _(
+        "A grown female of its kind lays eggs without a male too, and needs moist ground of %(least)s to %(most)s to dig in."
+    ),
     FindingCode.QUARANTINE_SHORT: _(
         "It came on %(day)s. A new animal of its kind stays apart from all others for %(least)s to %(most)s weeks, "
         "until its tests are clean."
@@ -190,6 +193,9 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.UV_TAKE_LENGTH: _("Take a tube of %(length)s of the same kind, %(height)s above the floor"),
     RemedyCode.SPACE_TAKE_MINIMUM: _("Take the minimum size"),
     RemedyCode.SPACE_GO_BY: _("Plan by that school"),
+    RemedyCode.LAYING_BOX: _(
+        "Give her a box of moist ground that deep, or deepen a part. Digging for days without laying: a reptile veterinarian."
+    ),
     RemedyCode.QUARANTINE_UNTIL: _("Keep it apart until %(day)s"),
     RemedyCode.SPACE_PLAN_NEXT: _("Plan for at least %(length)s × %(width)s × %(height)s, the size it keeps."),
     RemedyCode.MEASURED_LEARN: _("Let the plan go by its readings (page “Readings”), mend what it then finds, and measure again."),

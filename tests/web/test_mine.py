@@ -216,3 +216,14 @@ def test_a_plan_by_an_own_profile_that_the_room_has_not_is_refused(client: Clien
     page = client.post(reverse("rooms:import"), {"text": text}).content.decode()
     assert "no profile “my-sea-serpent”" in page
     assert not Habitat.objects.exists()
+
+
+def test_days_of_incubation_are_changed_in_the_keepers_units(client: Client, mine: OwnProfile) -> None:
+    page = client.get(reverse("book:edit", args=[mine.pk]) + "?section=breeding").content.decode()
+    assert "Eggs and young" in page
+    at = "reproduction.incubation.0"
+    data = {"section": "breeding", "version": str(mine.version), f"{at}:temperature_c": "77 F", f"{at}:days_low": "72"}
+    assert client.post(reverse("book:edit", args=[mine.pk]), data).status_code == 302
+    mine.refresh_from_db()
+    first = mine.document["reproduction"]["incubation"][0]
+    assert (first["temperature_c"], first["days_low"], first["basis"]) == (25.0, 72.0, "keeper")
