@@ -178,6 +178,7 @@ class RemedyCode(StrEnum):
     SPACE_TAKE_MINIMUM = "space.take_minimum"
     SPACE_GO_BY = "space.go_by"
     QUARANTINE_UNTIL = "quarantine.until"
+    QUARANTINE_ON_PAPER = "quarantine.on_paper"
     LAYING_BOX = "laying.box"
     SPACE_PLAN_NEXT = "space.plan_next"
     MEASURED_LEARN = "measured.learn"

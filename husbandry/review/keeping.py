@@ -7,6 +7,7 @@ from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.diet import BOOKS_DAYS
 from husbandry.review.facts import Facts
 from husbandry.review.judged import OFF, SEVERITY, below, named
+from husbandry.review.standing import paper
 
 
 def animal(facts: Facts) -> Iterator[Finding]:
@@ -27,7 +28,8 @@ def quarantine(facts: Facts) -> Iterator[Finding]:
         return
     came, until, least, most = short
     told: dict[str, Parameter] = {"day": came, "least": f"{least:g}", "most": f"{most:g}"}
-    remedy = Remedy(RemedyCode.QUARANTINE_UNTIL, {"day": until}, (Change("upkeep.quarantine_until", until),))
+    changes = (Change("upkeep.quarantine_until", until), *paper(facts))
+    remedy = Remedy(RemedyCode.QUARANTINE_ON_PAPER if len(changes) > 1 else RemedyCode.QUARANTINE_UNTIL, {"day": until}, changes)
     yield Finding(FindingCode.QUARANTINE_SHORT, Severity.ADVICE, "food", told, remedy)
 
 

@@ -112,14 +112,22 @@ def quarantine(facts: Facts) -> Iterator[Finding]:
     """In quarantine the floor is paper: what the animal passes is seen, and changed each day."""
     here = facts.standing
     if here.quarantined and not here.swims and here.ground_kind != "paper":
-        # What the animal basks on stays as high as it was under the lamps, or they come down with it.
-        lower_m = facts.ground.top_m - PAPER_M
-        stone = next((piece for piece in here.pieces if piece.kind == "platform"), None)
-        if stone is not None:
-            follow = [Change("platform.height_m", round(stone.height_m + lower_m, 4))]
-        else:
-            lamps = [(path, height_m) for path, _x_m, height_m in here.lamps]
-            lamps += [(item.path, item.height_m) for item in facts.uv_lamps if item.path.startswith("uv_lamps.")]
-            follow = [Change(f"{path}.height_m", round(height_m - lower_m, 4)) for path, height_m in lamps]
-        remedy = Remedy(RemedyCode.GROUND_PAPER, {}, (Change("ground", dict(QUARANTINE_GROUND)), *follow))
+        remedy = Remedy(RemedyCode.GROUND_PAPER, {}, paper(facts))
         yield Finding(FindingCode.GROUND_QUARANTINE, Severity.WRONG, "enclosure", {"kind": here.ground_kind}, remedy)
+
+
+def paper(facts: Facts) -> tuple[Change, ...]:
+    """Paper in place of the ground; none where there is paper, or where it swims."""
+    here = facts.standing
+    if here.swims or here.ground_kind == "paper":
+        return ()
+    # What the animal basks on stays as high as it was under the lamps, or they come down with it.
+    lower_m = facts.ground.top_m - PAPER_M
+    stone = next((piece for piece in here.pieces if piece.kind == "platform"), None)
+    if stone is not None:
+        follow = [Change("platform.height_m", round(stone.height_m + lower_m, 4))]
+    else:
+        lamps = [(path, height_m) for path, _x_m, height_m in here.lamps]
+        lamps += [(item.path, item.height_m) for item in facts.uv_lamps if item.path.startswith("uv_lamps.")]
+        follow = [Change(f"{path}.height_m", round(height_m - lower_m, 4)) for path, height_m in lamps]
+    return (Change("ground", dict(QUARANTINE_GROUND)), *follow)

@@ -144,7 +144,12 @@ def _reproduction(profile: Profile, units: KeeperUnits) -> list[tuple[str, Leaf]
     found.append((_("Where she lays: %(where)s") % {"where": ", ".join(where)}, breeds.laying_site))
     found.append((_("Without a male: %(said)s") % {"said": breeds.without_male.value}, breeds.without_male))
     told = {"how": breeds.sexing.value, "months": f"{breeds.sexing_months.value:g}"}
-    found.append((_("Male and female are told by %(how)s; from %(months)s months on") % told, breeds.sexing))
+    how = (
+        _("Male and female are told by %(how)s; from %(months)s months on")
+        if breeds.sexing_months.value
+        else (_("Male and female are told by %(how)s"))
+    )
+    found.append((how % told, breeds.sexing))
     told = {"signs": breeds.trouble.value, "days": f"{breeds.vet_after_days.value:g}"}
     found.append((_("Trouble: %(signs)s. After %(days)s days at the latest a reptile veterinarian") % told, breeds.trouble))
     return found

@@ -7,13 +7,14 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from husbandry.animal.body import body_of
-from husbandry.animal.needs import enclosure_needs
+from husbandry.animal.needs import enclosure_needs, enough_by
 from husbandry.animal.targets import targets
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.space.sizing import SIDES, holds, sides_for
 from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 from ridgeback.book import catalogue, portrait, profiles
-from ridgeback.language import rotawords
+from ridgeback.language import rotawords, wording
 from ridgeback.language.names import CHOICES
 from ridgeback.planner.spacing import size
 from ridgeback.units import KeeperUnits
@@ -36,7 +37,10 @@ def found(room_ids: list[int], query: str) -> list[tuple[str, str]]:
 
 @dataclass(frozen=True)
 class Answer:
-    """What will come of an animal, before anything is solved: its stage, what decided it, sizes, and what it is kept at."""
+    """What will come of an animal, before anything is solved: its stage, what decided it, sizes, and what it is kept at.
+
+    `enough_by` says by which school an enclosure is large enough that is not by the book's own.
+    """
 
     stage: str
     decided_by: str
@@ -44,6 +48,7 @@ class Answer:
     least: str
     better: str
     fits: bool | None
+    enough_by: str
     kept: str
 
 
@@ -69,9 +74,10 @@ def answer(
         length_m = profile.body.adult(animal.sex).length_cm.middle / 100
     minimum, recommended = enclosure_needs(blank, profile, stage, length_m)
     sides = [sides_for(needs) if set(SIDES) <= set(needs) else None for needs in (minimum, recommended)]
-    fits = None
+    fits, other = None, ""
     if sides_m is not None and sides[0] is not None:
         fits = holds(sides_m, sides[0], 0.0, profile.habit)
+        other = "" if fits else _enough_by(blank, profile, stage, length_m, sides_m)
     return Answer(
         stage.name,
         str(CHOICES["decided"][body.decision.decided_by]) if body.decision.decided_by else "",
@@ -79,8 +85,17 @@ def answer(
         size(sides[0], units) if sides[0] is not None else "",
         size(sides[1], units) if sides[1] is not None else "",
         fits,
+        wording.school(*other.split(":")) if other else "",
         rotawords.kept_at(targets(blank, profile, stage), units),
     )
+
+
+def _enough_by(
+    blank: HabitatPlan, profile: Profile, stage: Stage, length_m: float | None, sides_m: tuple[float, float, float]
+) -> str:
+    """A school of size by which an enclosure is large enough that is not by the book's, else ""."""
+    box = dict(zip(("length_m", "width_m", "height_m"), sides_m, strict=True))
+    return enough_by(blank.model_copy(update={"enclosure": blank.enclosure.model_copy(update=box)}), profile, stage, length_m)
 
 
 def like(profile: Profile, units: KeeperUnits) -> dict[str, Any]:

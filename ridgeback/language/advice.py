@@ -196,6 +196,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.LAYING_BOX: _(
         "Give her a box of moist ground that deep, or deepen a part. Digging for days without laying: a reptile veterinarian."
     ),
+    RemedyCode.QUARANTINE_ON_PAPER: _("Keep it apart until %(day)s, on paper"),
     RemedyCode.QUARANTINE_UNTIL: _("Keep it apart until %(day)s"),
     RemedyCode.SPACE_PLAN_NEXT: _("Plan for at least %(length)s × %(width)s × %(height)s, the size it keeps."),
     RemedyCode.MEASURED_LEARN: _("Let the plan go by its readings (page “Readings”), mend what it then finds, and measure again."),

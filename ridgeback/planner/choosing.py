@@ -16,6 +16,7 @@ from husbandry.feeding.week_food import APPETITE, GROWTH, LEAN
 from husbandry.inputs.ultraviolet import SESSIONS
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.space.sizing import SCHOOL_OF_SIZE
 from husbandry.species.profile import Profile
 from ridgeback.drawing.marks import mark
 from ridgeback.language import wording
@@ -33,6 +34,8 @@ def offered(profile: Profile) -> dict[str, tuple[str, ...]]:
     if any(leaf.high for stage in profile.stages for leaf in stage.light.uv_index or ()):
         # Wherever UV is given it may be given in short sessions.
         found["uvb"] = (*(found.get("uvb") or ("sunbeam",)), SESSIONS)
+    if SCHOOL_OF_SIZE in found:  # where a species has no smaller size of the trade, that school goes by the book's fixed ones
+        found[SCHOOL_OF_SIZE] = tuple(dict.fromkeys((*found[SCHOOL_OF_SIZE], "trade")))
     return {topic: schools for topic, schools in found.items() if len(schools) > 1}
 
 

@@ -67,6 +67,7 @@ def test_a_new_animal_stays_apart_as_long_as_its_kind_does() -> None:
         assert said.remedy is not None
         after = HabitatPlan.model_validate(applied(made, said.remedy.changes))
         assert after.upkeep.quarantine_until == TODAY + 51 * day
+        assert after.ground.kind == "paper"
         assert FindingCode.QUARANTINE_SHORT not in {item.code for item in assess(after, find(made.species), TODAY).findings}
 
 

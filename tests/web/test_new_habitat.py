@@ -68,3 +68,11 @@ def test_every_species_has_its_answer(species: str) -> None:
     assert found is not None
     assert found.least
     assert found.kept.startswith("Keep: ")
+
+
+def test_a_usual_size_smaller_than_the_books_is_named_with_its_school(client: Client, habitat: Habitat) -> None:
+    asked = {"species": "central-bearded-dragon", "room": str(habitat.room_id), "mass": "420 g", "box": "120 x 60 x 60"}
+    page = " ".join(client.get(reverse("rooms:answer"), asked).content.decode().split())
+    assert "keepers disagree: yours is large enough by the fixed sizes of the trade" in page
+    small = " ".join(client.get(reverse("rooms:answer"), asked | {"box": "40 x 30 x 30"}).content.decode().split())
+    assert "yours is too small for it" in small
