@@ -21,7 +21,6 @@ from ridgeback.units import KeeperUnits
 NUMBERS: Final = (
     "low", "high", "value", "length", "width", "height", "stretch", "area", "litres", "count_low", "count_high",
     "mass_share_low_percent", "mass_share_high_percent", "every_days", "every_feeds", "most", "most_males", "eats_smaller_share",
-    "temperature_c", "days_low", "days_high",
 )  # fmt: skip
 TEXTS: Final = ("value", "food", "portion", "prey_limit", "males_note", "may", "must_not")
 WHOLE: Final = ("count_low", "count_high", "every_feeds", "most", "most_males")

@@ -118,10 +118,16 @@ def _health(profile: Profile) -> list[tuple[str, list[tuple[str, Leaf]]]]:
 
 
 BEARS: Final = {
-    "eggs": gettext_lazy("%(low)s–%(high)s eggs in a clutch, %(often)s times a year"),
-    "live young": gettext_lazy("%(low)s–%(high)s live young, %(often)s times a year"),
-    "spawn": gettext_lazy("%(low)s–%(high)s eggs in a clutch, %(often)s times a year"),
+    "eggs": gettext_lazy("eggs in a clutch: %(count)s; clutches a year: %(often)s"),
+    "live young": gettext_lazy("live young: %(count)s; births a year: %(often)s"),
+    "spawn": gettext_lazy("eggs in a clutch: %(count)s; clutches a year: %(often)s"),
 }
+
+
+def _ends(item: Range) -> str:
+    """A range's ends, or the one number that it is."""
+    ends = limits(item)
+    return ends["low"] if ends["low"] == ends["high"] else f"{ends['low']}–{ends['high']}"
 
 
 def _reproduction(profile: Profile, units: KeeperUnits) -> list[tuple[str, Leaf]]:
@@ -129,8 +135,7 @@ def _reproduction(profile: Profile, units: KeeperUnits) -> list[tuple[str, Leaf]
     breeds = profile.reproduction
     if breeds is None:
         return []
-    often = limits(breeds.clutches_a_year)
-    said = {"often": often["low"] if often["low"] == often["high"] else f"{often['low']}–{often['high']}", **limits(breeds.clutch)}
+    said = {"count": _ends(breeds.clutch), "often": _ends(breeds.clutches_a_year)}
     found: list[tuple[str, Leaf]] = [(str(BEARS[breeds.bears]) % said, breeds.clutch)]
     if breeds.incubation:
         days = "; ".join(leafwords.incubation(item, units) for item in breeds.incubation)

@@ -1,6 +1,7 @@
 """Own profiles: copied, changed with live checks, taken out and in, and what that means for the plans made by them."""
 
 from collections.abc import Callable
+from itertools import product
 from typing import Any
 
 import pytest
@@ -75,8 +76,8 @@ def test_numbers_typed_in_either_unit_become_the_profiles_and_carry_the_reason(m
 
 def test_what_is_shown_and_posted_unchanged_changes_nothing() -> None:
     """Rounded to the keeper's units on the screen, the numbers underneath stay."""
-    profile = find("leopard-tortoise")
-    for units in (METRIC, FAHRENHEIT):
+    for key, units in product(("leopard-tortoise", "corn-snake", "axolotl", "jacksons-chameleon"), (METRIC, FAHRENHEIT)):
+        profile = find(key)
         for section, _said in editing.sections(profile):
             lines = editing.rows(profile, section, units)
             values = {item.name: item.value for line in lines for item in line.inputs} | {
