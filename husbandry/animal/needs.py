@@ -8,7 +8,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import SCHOOL_OF_SIZE, SIDES, Box, Need, needs, short
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
-from husbandry.species.stage import Stage
+from husbandry.species.stage import REPORT, Stage
 
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
 LONGEST_POOL: Final = 0.6  # of the length, where it also needs land
@@ -39,15 +39,18 @@ def enclosure_needs(
 
 def enough_by(plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float | None) -> str:
     """Name a school of size ("topic:school") by which the enclosure is large enough where it is not by the keeper's, else ""."""
-    schools = {rule.school.partition(":")[2] for rule in stage.space.rules if rule.school} | {"trade"}
-    now, box = plan.schools.get(SCHOOL_OF_SIZE, ""), box_of(plan)
-    for school in ("report", "trade"):
-        if school == now or school not in schools or (school == "report" and length_m is None):
-            continue
-        trial = plan.model_copy(update={"schools": plan.schools | {SCHOOL_OF_SIZE: school}})
-        minimum = {
-            measure: need for measure, need in enclosure_needs(trial, profile, stage, length_m)[0].items() if measure != WATER
-        }
+    box = box_of(plan)
+
+    def least(made: HabitatPlan) -> dict[str, Need]:
+        minimum = enclosure_needs(made, profile, stage, length_m)[0]
+        return {measure: need for measure, need in minimum.items() if measure != WATER}
+
+    if not short(box, least(plan)):
+        return ""
+    lives_in = profile.stages[-1] if plan.schools.get("size") == ADULT_SIZE else stage
+    by_report = length_m is not None and any(rule.school == REPORT for rule in lives_in.space.rules)
+    for school in ("report", "trade") if by_report else ("trade",):
+        minimum = least(plan.model_copy(update={"schools": plan.schools | {SCHOOL_OF_SIZE: school}}))
         if set(SIDES) <= set(minimum) and not short(box, minimum):
             return f"{SCHOOL_OF_SIZE}:{school}"
     return ""
