@@ -27,7 +27,7 @@ def quarantine(facts: Facts) -> Iterator[Finding]:
     if short is None:
         return
     came, until, least, most = short
-    told: dict[str, Parameter] = {"day": came, "least": f"{least:g}", "most": f"{most:g}"}
+    told: dict[str, Parameter] = {"day": came, "until_day": until, "least": f"{least:g}", "most": f"{most:g}"}
     changes = (Change("upkeep.quarantine_until", until), *paper(facts))
     remedy = Remedy(RemedyCode.QUARANTINE_ON_PAPER if len(changes) > 1 else RemedyCode.QUARANTINE_UNTIL, {"day": until}, changes)
     yield Finding(FindingCode.QUARANTINE_SHORT, Severity.ADVICE, "food", told, remedy)

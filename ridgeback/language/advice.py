@@ -57,7 +57,7 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     ),
     FindingCode.QUARANTINE_SHORT: _(
         "It came on %(day)s. A new animal of its kind stays apart from all others for %(least)s to %(most)s weeks, "
-        "until its tests are clean."
+        "until its tests are clean: not before %(until_day)s."
     ),
     FindingCode.GROUND_QUARANTINE: _("In quarantine the floor is paper, so that what it passes is seen; here it is %(kind)s."),
     FindingCode.SPACE_HIDES: _("%(have)s of %(want)s hides: %(names)s."),

@@ -50,7 +50,7 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
         return plain(name, value)
     if name == "leads":
         return str(CHOICES["decided"].get(str(value), value))
-    if name == "day":
+    if name in ("day", "until_day"):
         return formats.date_format(date.fromisoformat(str(value)), "j F Y")
     if name in ("part", "other") and value in PIECES:
         return str(PIECES[str(value)])
