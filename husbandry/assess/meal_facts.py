@@ -16,7 +16,6 @@ FLAGS: Final = {
     "fatty": ("fatty_share", nutrients.FATTY_SHARE),
     "oxalate": ("oxalate_share", nutrients.OXALATE_SHARE),
     "goitrogen": ("goitrogen_share", nutrients.GOITROGEN_SHARE),
-    "thiaminase": ("thiaminase_share", 0.0),
 }
 NEW_DAYS: Final = 183
 LEAST_PLANTS: Final = 0.2  # of the food, before a flag of its greens is worth a word
@@ -31,8 +30,10 @@ def meals(subject: Subject, fed: Fed, *, at_rest: RestLoss | None) -> Meals:
     if week is not None:
         for flag, (name, most) in FLAGS.items():
             share = getattr(week, name)
-            if share > most and (flag in ("fatty", "thiaminase") or week.plant_share >= LEAST_PLANTS):
+            if share > most and (flag == "fatty" or week.plant_share >= LEAST_PLANTS):
                 flags[flag] = share
+        if week.iodine_mg_per_kg >= nutrients.IODINE_MG_PER_KG:
+            flags.pop("goitrogen", None)
         if fed.dusted_g > 0:
             short = nutrients.dust_for_ratio(week, POWDERS["plain calcium"], WANTED_RATIO)
     return Meals(
@@ -41,6 +42,11 @@ def meals(subject: Subject, fed: Fed, *, at_rest: RestLoss | None) -> Meals:
         own_powders=feeding.supplements is not None,
         dust_short_g=short,
         flags=flags,
+        iodine_mg_per_kg=0.0 if week is None else week.iodine_mg_per_kg,
+        iodine_wanted_mg_per_kg=nutrients.IODINE_MG_PER_KG,
+        thiaminase_share=0.0 if week is None else week.thiaminase_share,
+        thiaminase_much=week is not None and week.thiaminase_share > nutrients.THIAMINASE_SHARE,
+        thiamin_wanted_mg=0.0 if week is None else nutrients.THIAMIN_MG_PER_KG_OF_FISH * week.thiaminase_g / 1000,
         one_prey=week.one_prey if week is not None and feeding.items else "",
         too_large=tuple((food, limit.by, limit.at_most_m, limit.measured) for food, limit in fed.too_large),
         too_heavy=fed.too_heavy,

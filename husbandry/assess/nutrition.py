@@ -28,11 +28,16 @@ METABOLISM: Final = Basis(BasisKind.SOURCE, "Andrews & Pough 1985; Nagy et al. 1
 CLINICAL: Final = Basis(BasisKind.MEMORY, "common clinical advice")
 CAUTIOUS: Final = Basis(BasisKind.MEMORY, "a cautious cap, no one source")
 # The food of plant eaters, percent of dry matter (recalled), and of the bowl as it is.
-PLANT_FIBRE: Final = Band(12.0, None, CLINICAL)
+# Fibre as the table of foods has it: about twice the crude fibre, of which 12 % and more is asked for.
+PLANT_FIBRE: Final = Band(24.0, None, CLINICAL)
 PLANT_PROTEIN: Final = Band(None, 26.0, CLINICAL)
 FRUIT: Final = Band(None, 10.0, Basis(BasisKind.PRACTICE))
 FOREST_FRUIT: Final = Band(None, 25.0, Basis(BasisKind.PRACTICE))
+RATIO_SPREAD_TOLD: Final = 0.2
 MOSTLY: Final = 0.9
+UNKNOWN_MOST: Final = 0.5  # of the week's food, beyond which its sums tell nothing
+A_NEED: Final = Basis(BasisKind.ESTIMATE, "NRC 1994, NRC 2006 (recalled)", "what hens need, and under half of what cats do")
+A_LEAST: Final = Band(nutrients.A_FLOOR_IU_PER_KG, None, A_NEED, near=400.0)
 CURVE: Final = Basis(BasisKind.ESTIMATE, note="the species' growth curve")
 # Animals of one age and one way of feeding scatter by so much about their curve (estimate).
 LIGHT_OF_LEAN, HEAVY_OF_FAST, NEAR_SHARE = 0.75, 1.3, 0.1
@@ -148,7 +153,7 @@ def quantities(subject: Subject, climate: Climate, fed: Fed, weighings: tuple[We
         return found
     found.append(_ratio(profile, week, fed))
     found += [_vitamin("d3_share", week.d3_iu_per_kg, nutrients.D3_CAP_IU_PER_KG)]
-    found += [_vitamin("a_share", week.a_iu_per_kg, nutrients.A_CAP_IU_PER_KG)]
+    found += [_vitamin("a_share", week.a_iu_per_kg, nutrients.A_CAP_IU_PER_KG), _usable_a(profile, week)]
     if profile.diet in ("plants", "omnivore"):
         found += _plants(profile, week)
     return found
@@ -204,7 +209,7 @@ def beyond_the_sum(profile: Profile) -> ReasonCode | None:
 def _ratio(profile: Profile, week: nutrients.NutrientSums, fed: Fed) -> Quantity:
     if (why := beyond_the_sum(profile)) is not None:
         return Quantity("calcium_ratio", ":1", week.ratio, Verdict.NOT_APPLICABLE, Reason(why, {}), CLINICAL)
-    if week.ratio is None or week.unknown_share > 0.5:
+    if week.ratio is None or week.unknown_share > UNKNOWN_MOST:
         return Quantity("calcium_ratio", ":1", None, Verdict.UNKNOWN, Reason(ReasonCode.DIET_RATIO_UNKNOWN, {}), CLINICAL)
     low, high = nutrients.RATIO_WANTED
     # Bones carry their own calcium: whole prey is right at one to one.
@@ -223,12 +228,34 @@ def _ratio(profile: Profile, week: nutrients.NutrientSums, fed: Fed) -> Quantity
         Reason(ReasonCode.DIET_RATIO, said),
         CLINICAL,
         band,
+        *_calcium_ends(week),
     )
+
+
+def _calcium_ends(week: nutrients.NutrientSums) -> tuple[float, float] | tuple[None, None]:
+    """Calcium over phosphorus at either end of what the foods vary between; nothing where they do not vary much."""
+    ends = week.calcium_low_mg / week.phosphorus_mg, week.calcium_high_mg / week.phosphorus_mg
+    return ends if ends[1] - ends[0] > RATIO_SPREAD_TOLD else (None, None)
 
 
 def _vitamin(key: str, value: float, cap: float) -> Quantity:
     band = Band(None, cap, CAUTIOUS, danger_high=3 * cap)
     return Quantity(key, "IU/kg", value, band.judge(value), Reason(ReasonCode.DIET_VITAMIN, {}), CAUTIOUS, band)
+
+
+def makes_a_of_carotene(profile: Profile) -> bool:
+    """Tell whether an animal lives on plants enough to make its vitamin A of their carotene; insect eaters do not."""
+    return profile.diet in ("plants", "omnivore")
+
+
+def _usable_a(profile: Profile, week: nutrients.NutrientSums) -> Quantity:
+    """Vitamin A it can make use of, against the least: from the whole prey, from powders, from greens where it lives on them."""
+    carotene = makes_a_of_carotene(profile)
+    value = week.retinol_iu_per_kg + (week.carotene_iu_per_kg if carotene else 0.0)
+    reason = Reason(ReasonCode.DIET_A_CAROTENE if carotene else ReasonCode.DIET_A_RETINOL, {})
+    if week.unknown_a_share > UNKNOWN_MOST:
+        return Quantity("usable_a", "IU/kg", None, Verdict.UNKNOWN, Reason(ReasonCode.DIET_RATIO_UNKNOWN, {}), A_NEED)
+    return Quantity("usable_a", "IU/kg", value, A_LEAST.judge(value), reason, A_NEED, A_LEAST)
 
 
 def _plants(profile: Profile, week: nutrients.NutrientSums) -> list[Quantity]:

@@ -1,10 +1,13 @@
 """What foods hold: feeder insects, whole prey, eggs, plants.
 
 The table is data/foods.toml beside this module, per kg as fed: energy in kcal (metabolisable), calcium and phosphorus in mg,
-protein, fat and fibre in g. All of it is recalled, and every row says from what; a row without calcium and phosphorus is
-one whose published figures are doubtful. Pure calcium carbonate is 40.04 % calcium (by its formula).
+protein, fat and fibre in g, vitamins A and D3 in IU, thiamin in mg. All of it is recalled, and every row says from what; a row
+without calcium and phosphorus is one whose published figures are doubtful. Vitamin A is retinol; of plants it is what their
+carotene is worth to an animal that can make use of it. Pure calcium carbonate is 40.04 % calcium (by its formula).
 
-References: Finke 2002 (Zoo Biology 21:269), Finke 2013 (Zoo Biology 32:27), Dierenfeld, Alcorn and Jacobsen 2002.
+References: Finke 2002 (Zoo Biology 21:269), Finke 2013 (Zoo Biology 32:27), Barker, Fitzpatrick and Dierenfeld 1998 (Zoo Biology
+17:123: vitamin A of insects), Dierenfeld, Alcorn and Jacobsen 2002 (whole prey), USDA National Nutrient Database for Standard
+Reference, release 28 (plants, eggs).
 """
 
 import tomllib
@@ -35,17 +38,25 @@ WHOLE_PREY: Final[tuple[Kind, ...]] = ("rodent", "bird", "fish")
 
 
 class Food(Leaf):
-    """One food, per kg as fed. Length (mm), mass (g) and width over length are of its largest usual piece."""
+    """One food, per kg as fed. Length (mm), mass (g) and width over length are of its largest usual piece.
+
+    `calcium_low_mg` and `calcium_high_mg` are what its calcium varies between, where it varies much.
+    """
 
     name: str
     kind: Kind
     kcal: float = Field(gt=0)
     calcium_mg: float | None = None
+    calcium_low_mg: float | None = None
+    calcium_high_mg: float | None = None
     phosphorus_mg: float | None = Field(default=None, gt=0)
     dry_share: float = Field(gt=0, le=1)
     protein_g: float | None = None
     fat_g: float | None = None
     fibre_g: float | None = None
+    vitamin_a_iu: float | None = None
+    vitamin_d3_iu: float = 0.0
+    thiamin_mg: float | None = None
     length_mm: float | None = None
     mass_g: float | None = None
     width_share: float | None = None

@@ -17,17 +17,43 @@ SALAD_DUST_MG_PER_G: Final = 4.0  # a pinch over greens (estimate)
 
 @dataclass(frozen=True)
 class Powder:
-    """Per gram of powder: calcium and phosphorus in mg, vitamins D3 and A in IU."""
+    """Per gram of powder: calcium and phosphorus in mg, vitamins D3 and A in IU, iodine in mg."""
 
     calcium_mg: float
     phosphorus_mg: float = 0.0
     d3_iu: float = 0.0
     a_iu: float = 0.0
+    iodine_mg: float = 0.0
 
 
 POWDERS: Final = {
     "plain calcium": Powder(400.4),
     "calcium with D3": Powder(380.0, d3_iu=100.0),
-    "multivitamin": Powder(60.0, d3_iu=50.0, a_iu=400.0),
-    "all-in-one": Powder(300.0, d3_iu=40.0, a_iu=80.0),
+    "multivitamin": Powder(60.0, d3_iu=50.0, a_iu=400.0, iodine_mg=0.05),
+    "all-in-one": Powder(300.0, d3_iu=40.0, a_iu=80.0, iodine_mg=0.02),
 }
+
+
+def by_label(
+    *, calcium_percent: float, phosphorus_percent: float, d3_iu_per_kg: float, a_iu_per_kg: float, iodine_mg_per_kg: float
+) -> Powder:
+    """Return a powder by what stands on its tin.
+
+    Parameters
+    ----------
+    calcium_percent, phosphorus_percent
+        Of the powder's mass.
+    d3_iu_per_kg, a_iu_per_kg
+        IU per kg of powder.
+    iodine_mg_per_kg
+        mg per kg of powder.
+
+    Returns
+    -------
+    The same per g.
+
+    References
+    ----------
+    Units alone: 1 % is 10 mg a gram.
+    """
+    return Powder(calcium_percent * 10, phosphorus_percent * 10, d3_iu_per_kg / 1000, a_iu_per_kg / 1000, iodine_mg_per_kg / 1000)

@@ -13,7 +13,16 @@ from husbandry.diet.dusting import Product, rota
 from husbandry.diet.foods import PLANTS, SMALL_PREY, foods
 from husbandry.diet.gape import SizeLimit, largest_piece, too_large
 from husbandry.diet.nutrients import Dose, Helping
-from husbandry.diet.powders import DUST_MG_PER_G, POWDERS, SALAD_DUST_MG_PER_G, TINY_DUST_MG_PER_G, TINY_G, WORM_DUST_MG_PER_G
+from husbandry.diet.powders import (
+    DUST_MG_PER_G,
+    POWDERS,
+    SALAD_DUST_MG_PER_G,
+    TINY_DUST_MG_PER_G,
+    TINY_G,
+    WORM_DUST_MG_PER_G,
+    Powder,
+    by_label,
+)
 from husbandry.diet.prey import find_class
 from husbandry.diet.rations import Eater, Ration, interval_days, rations, supplements_in_use
 from husbandry.plan.feeding_settings import FedItem
@@ -89,6 +98,20 @@ def powders_of(plan: HabitatPlan, stage: Stage, *, uvb: bool) -> tuple[Product, 
     return found
 
 
+def powder_of(plan: HabitatPlan, product: str) -> Powder:
+    """What a gram of a powder holds: by the keeper's own label, else as powders of its kind usually do."""
+    label = next((item for item in plan.feeding.labels if item.product == product), None)
+    if label is None:
+        return POWDERS[product]
+    return by_label(
+        calcium_percent=label.calcium_percent,
+        phosphorus_percent=label.phosphorus_percent,
+        d3_iu_per_kg=label.d3_iu_per_kg,
+        a_iu_per_kg=label.a_iu_per_kg,
+        iodine_mg_per_kg=label.iodine_mg_per_kg,
+    )
+
+
 def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: bool, stock: dict[str, int] | None = None) -> Fed:
     """Work out a week of this plan's food."""
     animal, step, count = eater(plan, profile, body, stock), step_of(plan, stage), plan.animal.count
@@ -106,7 +129,7 @@ def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: b
     pieces = {foods()[key].name: piece.mass_kg * 1000 for part in parts for key, piece in part.pieces}
     dust_g = _dust_g(plan, dusted, pieces, interval)
     often = carried(powders_of(plan, stage, uvb=uvb), interval, weekdays, every_weeks)
-    doses = tuple(Dose(name, POWDERS[name], times * dust_g) for name, times in often.items())
+    doses = tuple(Dose(name, powder_of(plan, name), times * dust_g) for name, times in often.items())
     return Fed(
         interval,
         parts,

@@ -10,6 +10,9 @@ LONGEST_FAST_DAYS: Final = 366
 Days = Annotated[int, Field(ge=1, le=60)]
 
 
+Product = Literal["plain calcium", "calcium with D3", "multivitamin", "all-in-one"]
+
+
 class FedItem(Part):
     """A part of the keeper's own feed: `food` as in the table of foods, or a class of frozen prey ("mouse/adult").
 
@@ -33,7 +36,7 @@ class FedItem(Part):
 class FedProduct(Part):
     """A supplement of the keeper's own rota: every so many days, or with every n-th feed."""
 
-    product: Literal["plain calcium", "calcium with D3", "multivitamin", "all-in-one"]
+    product: Product
     every_days: Annotated[float, Field(gt=0, le=120)] | None = None
     every_feeds: Annotated[int, Field(ge=1, le=60)] | None = None
 
@@ -41,6 +44,28 @@ class FedProduct(Part):
     def _one_frequency(self) -> Self:
         if (self.every_days is None) == (self.every_feeds is None):
             raise ValueError("a powder comes every so many days or every so many feeds, not both")
+        return self
+
+
+Percent = Annotated[float, Field(ge=0, le=100)]
+IuPerKg = Annotated[float, Field(ge=0, le=100_000_000)]
+
+
+class PowderLabel(Part):
+    """What stands on the keeper's own tin, in place of what a powder of its kind usually holds: calcium and phosphorus in % of
+    the powder, vitamins D3 and A in IU per kg, iodine in mg per kg. What a label leaves out is none of it."""
+
+    product: Product
+    calcium_percent: Percent = 0.0
+    phosphorus_percent: Percent = 0.0
+    d3_iu_per_kg: IuPerKg = 0.0
+    a_iu_per_kg: IuPerKg = 0.0
+    iodine_mg_per_kg: Annotated[float, Field(ge=0, le=20_000)] = 0.0
+
+    @model_validator(mode="after")
+    def _no_more_than_all(self) -> Self:
+        if self.calcium_percent + self.phosphorus_percent > 100:
+            raise ValueError("calcium and phosphorus together are more than the whole powder")
         return self
 
 
@@ -66,7 +91,8 @@ class Feeding(Part):
 
     `condition` is the body's score from 1 (wasted) to 5 (obese), as seen on `condition_on`. `state` is that of an animal out of
     the usual. `measured_m` is what the prey's size goes by, measured: gap of the eyes, head length, mouth, girth.
-    `items` and `supplements` are the keeper's own in place of the book's. `dust_mg_per_g` of powder stays on a gram of insect.
+    `items` and `supplements` are the keeper's own in place of the book's. `labels` say what those
+    powders hold. `dust_mg_per_g` of powder stays on a gram of insect.
     """
 
     starts: Day | None = None
@@ -80,11 +106,18 @@ class Feeding(Part):
     measured_m: Metres | None = None
     items: Annotated[tuple[FedItem, ...], Field(max_length=16)] = ()
     supplements: Annotated[tuple[FedProduct, ...], Field(max_length=6)] | None = None
+    labels: Annotated[tuple[PowderLabel, ...], Field(max_length=4)] = ()
     dust_mg_per_g: Annotated[float, Field(ge=0, le=80)] | None = None
     where: Literal["", "slate", "cool-end", "cup", "scattered", "own-box"] = ""
     rationed: Literal["counted", "by-time"] = "counted"
     calcium_dish: bool = False
     fasts: Annotated[tuple[Fast, ...], Field(max_length=12)] = ()
+
+    @model_validator(mode="after")
+    def _one_label_each(self) -> Self:
+        if len({item.product for item in self.labels}) < len(self.labels):
+            raise ValueError("a powder has one label")
+        return self
 
 
 class OwnChore(Part):

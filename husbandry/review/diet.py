@@ -56,6 +56,9 @@ def minerals(facts: Facts) -> Iterator[Finding]:
             yield Finding(code, severity, "food", said, _books_powders(facts))
         else:
             yield Finding(FindingCode.DIET_CALCIUM_MUCH, Severity.ADVICE, "food", named(item), _books_powders(facts))
+    for item in facts.of("usable_a"):
+        if item.verdict in BAD:
+            yield Finding(FindingCode.DIET_A_LITTLE, Severity.WRONG, "food", named(item), _books_powders(facts))
     for key, code in (("d3_share", FindingCode.DIET_D3_MUCH), ("a_share", FindingCode.DIET_A_MUCH)):
         for item in facts.of(key):
             if item.verdict in BAD:
@@ -90,7 +93,20 @@ def made_of(facts: Facts) -> Iterator[Finding]:
     """What the week is made of."""
     meals = facts.meals
     for flag, share in meals.flags.items():
-        yield Finding(FindingCode(f"diet.{flag}"), Severity.ADVICE, "food", {"share": Measure(100 * share, "%")})
+        amounts: dict[str, Parameter] = {"share": Measure(100 * share, "%")}
+        if flag == "goitrogen":
+            amounts |= {
+                "iodine": Measure(meals.iodine_mg_per_kg, "mg/kg"),
+                "wanted": Measure(meals.iodine_wanted_mg_per_kg, "mg/kg"),
+            }
+        yield Finding(FindingCode(f"diet.{flag}"), Severity.ADVICE, "food", amounts)
+    if meals.thiaminase_share > 0:
+        fish: dict[str, Parameter] = {
+            "share": Measure(100 * meals.thiaminase_share, "%"),
+            "thiamin": Measure(meals.thiamin_wanted_mg, "mg"),
+        }
+        severity = Severity.WRONG if meals.thiaminase_much else Severity.ADVICE
+        yield Finding(FindingCode.DIET_THIAMINASE, severity, "food", fish)
     if meals.one_prey:
         yield Finding(FindingCode.DIET_ONE_PREY, Severity.ADVICE, "food", {"food": meals.one_prey})
     for food in meals.too_heavy:

@@ -119,10 +119,12 @@ class Meals:
     """A week's food as the rules see it.
 
     `dust_short_g` of plain calcium a week would bring it to two to one, None where nothing dusted is fed. `flags` by the
-    finding they make, with the share of the food they are about. `too_large`: food, what the limit goes by, the limit in m,
-    and whether that was measured. `new_here` for half a year after it came. `rest_lost_percent` of its weight
-    is what a rest has cost so far, None where there is none or it is not known; `rest_fast` where it goes too fast.
-    `rest_forbidden` is why the species is never cooled, "" where it may be; `rest_in_book` whether the book says either.
+    finding they make, with the share of the food they are about. `iodine_mg_per_kg` is of powders by dry matter;
+    `thiaminase_share` of the animal food is fish that destroys thiamin, and `thiamin_wanted_mg` a week would make it good.
+    `too_large`: food, what the limit goes by, the limit in m, and whether that was measured. `new_here` for half a year after
+    it came. `rest_lost_percent` of its weight is what a rest has cost so far, None where there is none or it is not known;
+    `rest_fast` where it goes too fast. `rest_forbidden` is why the species is never cooled, "" where it may be; `rest_in_book`
+    whether the book says either.
     """
 
     own_items: bool = False
@@ -130,6 +132,11 @@ class Meals:
     own_powders: bool = False
     dust_short_g: float | None = None
     flags: Mapping[str, float] = field(default_factory=dict)
+    iodine_mg_per_kg: float = 0.0
+    iodine_wanted_mg_per_kg: float = 0.0
+    thiaminase_share: float = 0.0
+    thiaminase_much: bool = False
+    thiamin_wanted_mg: float = 0.0
     one_prey: str = ""
     too_large: tuple[tuple[str, str, float, bool], ...] = ()
     too_heavy: tuple[str, ...] = ()

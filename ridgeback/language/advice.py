@@ -139,6 +139,10 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.DIET_CALCIUM_MUCH: _("The week's food has %(value)s of calcium to phosphorus: more powder than it needs."),
     FindingCode.DIET_D3_MUCH: _("All powders together give %(value)s of vitamin D3 in the dry food; %(high)s is a cautious cap."),
     FindingCode.DIET_A_MUCH: _("All powders together give %(value)s of vitamin A in the dry food; %(high)s is a cautious cap."),
+    FindingCode.DIET_A_LITTLE: _(
+        "The week's food holds %(value)s of vitamin A that it can use, in the dry food; %(low)s is the least: dust with a"
+        " multivitamin that holds retinol (vitamin A itself), or give other food. Eyes or skin that look ill are a veterinarian's."
+    ),
     FindingCode.DIET_FIBRE_LITTLE: _(
         "%(value)s of fibre in the dry food; %(low)s is the least for a plant eater: more hay and weeds."
     ),
@@ -146,8 +150,14 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.DIET_FRUIT_MUCH: _("%(value)s of what it eats is fruit; %(high)s is the most."),
     FindingCode.DIET_FATTY: _("%(share)s of its insects are fatty ones: a treat, not a diet."),
     FindingCode.DIET_OXALATE: _("%(share)s of its greens are rich in oxalate, which takes the calcium: a leaf now and then."),
-    FindingCode.DIET_GOITROGEN: _("%(share)s of its greens are of the cabbage kind, which slow the thyroid: mix in others."),
-    FindingCode.DIET_THIAMINASE: _("Some of its fish destroys vitamin B1: feed other fish, and worms."),
+    FindingCode.DIET_GOITROGEN: _(
+        "%(share)s of its greens are of the cabbage kind, which slow the thyroid where iodine is short; its powders bring"
+        " %(iodine)s into the dry food, and %(wanted)s would make it good. Mix in other greens."
+    ),
+    FindingCode.DIET_THIAMINASE: _(
+        "%(share)s of its animal food is fish that destroys vitamin B1: feed other fish and worms, or give %(thiamin)s of"
+        " thiamin a week with it."
+    ),
     FindingCode.DIET_ONE_PREY: _("It lives on %(food)s alone: give two or three kinds in turn."),
     FindingCode.DIET_PREY_HEAVIER: _("One %(food)s is heavier than the animal itself. Check the figures."),
     FindingCode.DIET_PREY_LARGE: _("The %(food)s is %(by)s, measured at %(most)s."),

@@ -137,6 +137,12 @@ REASONS: Final[dict[str, Any]] = {
     ReasonCode.DIET_RATIO_UNKNOWN: _("Calcium and phosphorus of most of this food are not known."),
     ReasonCode.DIET_RATIO_EGGS: _("Of the egg without its shell; these snakes live on it all the same."),
     ReasonCode.DIET_RATIO_WATER: _("Of the food alone; what breathes water takes calcium from the water too."),
+    ReasonCode.DIET_A_RETINOL: _(
+        "The sum over prey and powders, by the dry matter of the week's food. It makes none of the carotene in greens and gut-load."
+    ),
+    ReasonCode.DIET_A_CAROTENE: _(
+        "The sum over its food and powders, by the dry matter of the week's food. It makes vitamin A of the carotene in greens."
+    ),
     ReasonCode.DIET_VITAMIN: _("The sum over every powder of the rota, by the dry matter of the week's food."),
     ReasonCode.DIET_BOWL: _("Of the plants in the bowl, without powder."),
     ReasonCode.DIET_DRY_SHARE: _("Share of dry matter, over the whole week."),

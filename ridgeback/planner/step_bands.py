@@ -61,6 +61,7 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "intake_day",
         "calcium_ratio",
         "d3_share",
+        "usable_a",
         "fibre_share",
         "fruit_share",
     ),

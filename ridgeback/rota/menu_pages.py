@@ -43,14 +43,14 @@ from ridgeback.planner.saving import save
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import cards, history, ical, menu, owner_menu
+from ridgeback.rota import cards, history, ical, menu, owner_menu, powder_labels
 from ridgeback.rota.actions.feed_meal import OUTCOMES, Told, feed_meal
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 from ridgeback.web.addresses import back_of
 from ridgeback.web.requests import download
 
-OF_DRY_FOOD = ("d3_share", "a_share", "fibre_share", "protein_share", "fruit_share")
+OF_DRY_FOOD = ("d3_share", "a_share", "usable_a", "fibre_share", "protein_share", "fruit_share")
 JUDGED = ("mass", "energy_week", "intake_day", "calcium_ratio", *OF_DRY_FOOD)
 
 VITAMINS = ("d3_share", "a_share")
@@ -96,6 +96,9 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "rest_said": bodywords.rest_loss(resting, units) if resting else "",
         "today": today,
         "form": owner_menu.form(plan),
+        "labels": powder_labels.form(plan),
+        "label_heads": powder_labels.HEADS.values(),
+        "own_labels": bool(plan.feeding.labels),
         "dish_sign": _dish_emptied(habitat),
     }
     return render(request, "rota/menu.html", context | _settings_said(plan, fed) | _week_said(found, fed, profile, units))
@@ -232,6 +235,18 @@ def own(request: HttpRequest, pk: int) -> HttpResponse:
     except owner_menu.LineError as error:
         raise Refused("not_a_plan", why=str(error)) from None
     save(request, pk, changes, _("own menu"))
+    return redirect("rota:menu", pk)
+
+
+@require_POST
+def labels(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep what stands on the keeper's own powders; an empty row goes by what is usual."""
+    habitat_or_404(request, pk)
+    try:
+        changes = powder_labels.read(request.POST, units_of(request.user).decimal)
+    except owner_menu.LineError as error:
+        raise Refused("not_a_plan", why=str(error)) from None
+    save(request, pk, changes, _("labels of the powders"))
     return redirect("rota:menu", pk)
 
 

@@ -26,6 +26,7 @@ urlpatterns = [
     path("habitats/<int:pk>/feeding/fast/", menu_pages.fast, name="fast"),
     path("habitats/<int:pk>/feeding/names/", menu_pages.names, name="names"),
     path("habitats/<int:pk>/feeding/own/", menu_pages.own, name="own-menu"),
+    path("habitats/<int:pk>/feeding/labels/", menu_pages.labels, name="powder-labels"),
     path("habitats/<int:pk>/feeding.ics", menu_pages.calendar, name="menu-calendar"),
     path("habitats/<int:pk>/chores/", chore_pages.of_habitat, name="chores"),
     path("habitats/<int:pk>/condition/", condition_pages.of_habitat, name="condition"),
