@@ -8,7 +8,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import SCHOOL_OF_SIZE, SIDES, Box, Need, needs, short
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
-from husbandry.species.stage import REPORT, Stage
+from husbandry.species.stage import REPORT, TUB, Stage
 
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
 LONGEST_POOL: Final = 0.6  # of the length, where it also needs land
@@ -49,7 +49,8 @@ def enough_by(plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float
         return ""
     lives_in = profile.stages[-1] if plan.schools.get("size") == ADULT_SIZE else stage
     by_report = length_m is not None and any(rule.school == REPORT for rule in lives_in.space.rules)
-    for school in ("report", "trade") if by_report else ("trade",):
+    by_tub = any(rule.school == TUB for rule in lives_in.space.rules)
+    for school in (*(("report",) if by_report else ()), "trade", *(("tub",) if by_tub else ())):
         minimum = least(plan.model_copy(update={"schools": plan.schools | {SCHOOL_OF_SIZE: school}}))
         if set(SIDES) <= set(minimum) and not short(box, minimum):
             return f"{SCHOOL_OF_SIZE}:{school}"

@@ -38,6 +38,8 @@ def targets(plan: HabitatPlan, profile: Profile, stage: Stage) -> tuple[Target, 
     heat, schools = stage.heat, plan.schools
     wet = swims(plan, profile)
     found: list[tuple[str, tuple[Range, ...] | None, str]] = [("basking_surface", heat.basking_surface_c, "degC")]
+    if heat.mat_surface_c is not None:
+        found.append(("mat_surface", heat.mat_surface_c, "degC"))
     if not wet:
         found += [("warm_air", heat.warm_air_c, "degC"), ("cool_air", heat.cool_air_c, "degC"), ("night_air", heat.night_c, "degC")]
     if stage.water is not None and plan.pool is not None:

@@ -117,6 +117,7 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Modelled) -> HeatFacts:
     return HeatFacts(
         night_low_c=night.least,
         basking_middle_c=basking.middle if basking else None,
+        mat_middle_c=choose(stage.heat.mat_surface_c, plan.schools).middle if stage.heat.mat_surface_c else None,
         water_middle_c=_water_middle_c(plan, stage),
         ceiling_c=stage.heat.ceiling_c.value,
         given_w=_heat_w(plan, found.climate),
@@ -159,7 +160,7 @@ def _heat_w(plan: HabitatPlan, climate: Climate) -> dict[str, float]:
 
 
 def _company(plan: HabitatPlan, profile: Profile, body: Body) -> Company:
-    rule, animal = profile.together, plan.animal
+    rule, animal = choose(profile.together, plan.schools), plan.animal
     share = animal.smallest_m / body.length_m if animal.smallest_m is not None and body.length_m else None
     males = animal.males
     if males is None and animal.count == 1:

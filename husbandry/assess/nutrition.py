@@ -46,6 +46,7 @@ OWN_PAST_DAYS: Final = 45
 ENOUGH_OF_LEAN: Final = 0.8
 # Of a day's light a basking animal spends about half at its warm end (estimate).
 WARM_SHARE: Final = 0.5
+BELLY_SHARE: Final = 0.7  # of what it lies on, in the temperature of a body that warms its belly (estimate)
 PREFERRED_MOST_C: Final = 35.0  # of the body, however hot it likes its stone: the middle of 33 to 38 °C (Huey 1982; recalled)
 
 
@@ -127,6 +128,11 @@ def body_temperatures_c(plan: HabitatPlan, profile: Profile, stage: Stage, clima
         reached = (day["basking_surface"].value + day["warm_air"].value) / 2
         warmed = max(min(sum(wanted) / 2, PREFERRED_MOST_C, reached), lit)
 
+    elif stage.heat.mat_surface_c is not None:
+        # Its belly pressed to the ground over the mat, its back in the air of that end.
+        over_mat = choose(stage.heat.mat_surface_c, plan.schools).middle
+        warmed = max(min(BELLY_SHARE * over_mat + (1 - BELLY_SHARE) * day["warm_air"].value, PREFERRED_MOST_C), lit)
+
     def at(hour: float) -> float:
         if (hour - begin) % 24 >= span:
             return ends[1][1]
@@ -136,8 +142,8 @@ def body_temperatures_c(plan: HabitatPlan, profile: Profile, stage: Stage, clima
 
 
 def _heat_to_be_had(plan: HabitatPlan, hour: float) -> bool:
-    """Tell whether anything shines warmth down at that hour: a lamp, a panel, the sun."""
-    over = any(HEATERS[heater.kind].place == "over" and heater.runs_at(hour) for heater in plan.heaters)
+    """Tell whether there is a warm place at that hour: under a lamp, a panel or the sun, over a mat."""
+    over = any(HEATERS[heater.kind].place in ("over", "under") and heater.runs_at(hour) for heater in plan.heaters)
     return over or (plan.window is not None and plan.window.runs_at(hour))
 
 

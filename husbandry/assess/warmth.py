@@ -44,7 +44,7 @@ def quantities(
     """
     plan, stage = subject.plan, subject.stage
     found = of_climate(subject, climate, joint)
-    found += _mats(plan, case, climate)
+    found += _mats(subject, case, climate)
     if plan.heaters:
         found += back(subject, case, climate)
         found += patch(subject, case)
@@ -189,8 +189,9 @@ def _power(plan: HabitatPlan, steady: SteadyState) -> Quantity:
     )
 
 
-def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quantity]:
+def _mats(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quantity]:
     """What lies on the hottest mat, hidden under the ground, and the surface above it, by season and phase."""
+    plan, wanted = subject.plan, subject.stage.heat.mat_surface_c
     found: list[Quantity] = []
     contacts = []
     for index, heater in enumerate(plan.heaters):
@@ -212,6 +213,16 @@ def _mats(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[Quan
         found.append(
             Quantity("mat_contact", "degC", hottest, band.judge(hottest), reason, band.basis, band, low, high, season, phase)
         )
+        if wanted is not None and phase == "day":
+            ground = choose(wanted, plan.schools)
+            over = ground.band_c(danger_high=BURN_MARGIN_K + ground.most)
+            why = Reason(
+                ReasonCode.HEAT_MAT_SURFACE, {"below": Measure(hottest, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
+            )
+            ends = above + spread.low - spread.value, above + spread.high - spread.value
+            found.append(
+                Quantity("mat_surface", "degC", above, over.judge(above), why, over.basis, over, *ends, season, phase, over.school)
+            )
     return found
 
 

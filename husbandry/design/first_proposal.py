@@ -246,6 +246,9 @@ class _Lamp:
 
 MENDED: Final = {
     FindingCode.UV_MISSING,
+    FindingCode.HEAT_NO_MAT,
+    FindingCode.HEAT_OVER_MAT_COLD,
+    FindingCode.HEAT_OVER_MAT_HOT,
     FindingCode.MOISTURE_NO_HUMID_HIDE,
     FindingCode.SPACE_HIDES,
     FindingCode.MOISTURE_NO_BOWL,

@@ -14,6 +14,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assessment import Basis
 from husbandry.feeding.week_food import GROWTH, LEAN
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from husbandry.units import DAYS_A_MONTH
@@ -71,7 +72,7 @@ def _document(profile: Profile, stage: Stage, box: dict[str, Any], schools: dict
     bounds = stage.bounds(stage.leads)
     assert bounds is not None
     value = 0.8 * (bounds.high or 1.0) if bounds.low is None else 1.3 * bounds.low if bounds.high is None else bounds.middle
-    animal: dict[str, Any] = {"count": 1 if profile.together.kind == "alone" else 2}
+    animal: dict[str, Any] = {"count": 1 if choose(profile.together, {}).kind == "alone" else 2}
     if stage.leads == "age":
         animal["hatched"] = date.fromordinal(today.toordinal() - round(value * DAYS_A_MONTH)).isoformat()
     else:

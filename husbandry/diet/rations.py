@@ -10,7 +10,7 @@ from husbandry.diet.gape import WHOLE_KIND, Piece, SizeLimit, is_slender, larges
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.prey import CLASSES, Offer, meal_by_girth, meal_by_share
 from husbandry.species.leaves import Range, in_school
-from husbandry.species.stage import Feeding, Meal, Supplement
+from husbandry.species.stage import Feeding, Limit, Meal, Supplement
 
 Schools = dict[str, str]
 NO_SCHOOLS: Final[Schools] = {}
@@ -24,6 +24,7 @@ USUAL_LENGTH: Final = {"gap-of-eyes": 1.8, "head-length": 0.6, "mouth": 0.7, "gi
 WORM_TIMES: Final = 3.0
 WORM_OF_MASS: Final = 0.1
 WORM_OF_SEVERAL: Final = 0.01
+MOST_PIECES: Final = 3.0  # times the book's count, where a stricter limit makes pieces smaller (estimate)
 COUNT_ALIKE_G: Final = 0.05  # flies and pinheads are counted alike whatever they weigh (common practice, no source)
 
 # By share of mass keepers give prey up to a quarter thicker than the snake, and its girth is only an estimate (common practice).
@@ -118,6 +119,33 @@ class Ration:
         return tuple(Helping(table[key], grams * part / sum(parts)) for key, part in zip(keys, parts, strict=True))
 
 
+PREY: Final = "prey"  # a topic of every species whose prey goes by its head, with its schools
+PREY_LIMITS: Final[dict[str, tuple[Limit, str]]] = {
+    "width": ("gap-of-eyes", "no wider than the gap between the eyes"),
+    "length": ("head-length", "no longer than the head"),
+}
+
+
+def meals_in_use(feeding: Feeding, schools: Schools) -> tuple[Meal, ...]:
+    """The stage's meals by the keeper's schools, with the limit of prey that the keeper goes by."""
+    return tuple(_limited(meal, schools) for meal in in_school(feeding.meals, schools))
+
+
+def prey_goes_by(feeding: Feeding) -> str:
+    """Return the school of prey size the book goes by ("width" or "length"), "" where no meal goes by the head."""
+    limits = {limit: school for school, (limit, _said) in PREY_LIMITS.items()}
+    return next((limits[meal.limit] for meal in feeding.meals if meal.limit in limits), "")
+
+
+def _limited(meal: Meal, schools: Schools) -> Meal:
+    """The meal with the keeper's limit; as many more or fewer pieces as weigh what the book's would."""
+    chosen = PREY_LIMITS.get(schools.get(PREY, ""))
+    by_head = {limit for limit, _said in PREY_LIMITS.values()}
+    if chosen is None or meal.limit not in by_head or meal.limit == chosen[0]:
+        return meal
+    return meal.model_copy(update={"limit": chosen[0], "prey_limit": chosen[1]})
+
+
 def rations(
     feeding: Feeding,
     eater: Eater,
@@ -153,8 +181,25 @@ def rations(
     The rules' own bases.
     """
     factor = step.factor if step.moved == "ration" else 1.0
-    meals = in_school(feeding.meals, schools)
-    return tuple(_ration(_least(meal) if lean else meal, eater, animals, factor) for meal in meals)
+    meals, usual = meals_in_use(feeding, schools), in_school(feeding.meals, schools)
+    found = []
+    for meal, books in zip(meals, usual, strict=True):
+        more = _as_heavy(meal, books, eater)
+        found.append(_ration(_least(more) if lean else more, eater, animals, factor))
+    return tuple(found)
+
+
+def _as_heavy(meal: Meal, books: Meal, eater: Eater) -> Meal:
+    """The meal with as many pieces as weigh what the book's limit of prey would give."""
+    if meal.limit == books.limit or meal.count_low is None:
+        return meal
+    mine, usual = (_ration(item, eater, 1, 1.0).grams() for item in (meal, books))
+    if not mine or not usual:
+        return meal
+    times = min(max(usual / mine, 1 / MOST_PIECES), MOST_PIECES)
+    low = max(round(meal.count_low * times), 1)
+    high = max(round((meal.count_high or meal.count_low) * times), low)
+    return meal.model_copy(update={"count_low": low, "count_high": high})
 
 
 def _least(meal: Meal) -> Meal:

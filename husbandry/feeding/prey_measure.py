@@ -6,9 +6,9 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.diet.gape import SizeLimit, size_limit
+from husbandry.diet.rations import meals_in_use
 from husbandry.feeding.week_food import eater
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.species.leaves import in_school
 from husbandry.species.profile import Profile
 
 # Beyond these the number is hardly that measurement of that animal (estimates: heads and bodies of a kind differ less).
@@ -19,7 +19,7 @@ HEADS_WIDE: Final = {"egg-2": 2.0, "egg-3": 3.0}  # the limit in widths of the h
 
 def measured_by(plan: HabitatPlan, body: Body) -> str:
     """Return what the stage's prey goes by ("gap-of-eyes", "head-length", "mouth", "girth", "egg-2", "egg-3"), "" for nothing."""
-    meals = in_school(body.decision.stage.feeding.meals, plan.schools)
+    meals = meals_in_use(body.decision.stage.feeding, plan.schools)
     return next((meal.limit for meal in meals if meal.limit), "")
 
 

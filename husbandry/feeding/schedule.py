@@ -8,6 +8,7 @@ from husbandry.animal.year import rest_of
 from husbandry.diet.dusting import Past, Product, rota, turn_given
 from husbandry.feeding.history import EATEN, Meal
 from husbandry.feeding.menu import FeedDay, Menu
+from husbandry.feeding.servings import Serving, dusted_foods, powder_days, serve, servings_of, turns_given
 from husbandry.feeding.week_food import Fed, powders_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
@@ -36,8 +37,14 @@ class FeedLine:
     past: Past
 
 
-def line_of(subject: Subject, interval: float, *, uvb: bool, starts: date, meals: tuple[Meal, ...] = ()) -> FeedLine:
-    """Work out the line of feeds; without any meal on record those before today count as given as planned."""
+def line_of(
+    subject: Subject, fed: Fed, *, uvb: bool, starts: date, meals: tuple[Meal, ...] = (), parts: tuple[Serving, ...] = ()
+) -> FeedLine:
+    """Work out the line of feeds; without any meal on record those before today count as given as planned.
+
+    `parts` are what the feeds hold: where prey comes less often than the rest, only meals with prey count for the powders.
+    """
+    interval = fed.interval_days
     plan, profile, stage, today = subject.plan, subject.profile, subject.stage, subject.today
     feeding = plan.feeding
     weekdays, whole = tuple(sorted(set(feeding.weekdays))), max(round(interval), 1)
@@ -46,25 +53,37 @@ def line_of(subject: Subject, interval: float, *, uvb: bool, starts: date, meals
     rule = FeedRule(whole, first, last, fasts_of(plan, profile), weekdays, feeding.every_weeks if weekdays else 1)
     powders = powders_of(plan, stage, uvb=uvb)
     dusting_from = recent_start(plan.feeding.supplement_starts or first, 1, today)
-    given = tuple((meal.day, meal.products) for meal in meals if meal.outcome in EATEN)
-    eaten = given if meals else _as_planned(rule, powders, dusting_from, today)
+    dusted = dusted_foods(parts)
+    given = tuple(
+        (meal.day, meal.products)
+        for meal in meals
+        if meal.outcome in EATEN and (not dusted or meal.products or not meal.foods or dusted & set(meal.foods))
+    )
+    eaten = given if meals else _as_planned(rule, powders, dusting_from, today, parts)
     return FeedLine(rule, powders, dusting_from, past_of(eaten, powders, dusting_from))
 
 
-def _as_planned(rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date) -> Carried:
-    """The meals before `today` as the plan has them."""
+def _as_planned(
+    rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date, parts: tuple[Serving, ...]
+) -> Carried:
+    """The meals before `today` that carry powder, as the plan has them."""
     planned = [item.day for item in feeds(rule, rule.starts, today)]
-    placed = rota(planned, powders, dusting_from)
-    return tuple((day, tuple(item.product.name for item in placed[day])) for day in planned)
+    carrying = powder_days(parts, serve(parts, planned, dusting_from, {}))
+    placed = rota(carrying, powders, dusting_from)
+    return tuple((day, tuple(item.product.name for item in placed[day])) for day in carrying)
 
 
 def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[Meal, ...] = ()) -> Menu:
     """Lay out the feeds from today for four weeks, after the meals on record."""
     plan, stage, today = subject.plan, subject.stage, subject.today
     feeding, starts = stage.feeding, plan.feeding.starts or today
-    line = line_of(subject, fed.interval_days, uvb=uvb, starts=starts, meals=meals)
+    parts = servings_of(plan, fed, subject.body)
+    line = line_of(subject, fed, uvb=uvb, starts=starts, meals=meals, parts=parts)
     planned = [feed.day for feed in feeds(line.rule, today, today + timedelta(days=MENU_DAYS), today=today if meals else None)]
-    placed = rota(planned, line.powders, line.dusting_from, line.past)
+    offered = {food: meal.day for meal in meals if meal.outcome != "skipped" for food in meal.foods}
+    turns = turns_given(parts, tuple((meal.day, meal.foods) for meal in meals if meal.outcome != "skipped"), line.dusting_from)
+    carrying = powder_days(parts, serve(parts, planned, line.dusting_from, offered, turns))
+    placed = rota(carrying, line.powders, line.dusting_from, line.past)
     why_none = feeding.no_supplements_because.value if feeding.no_supplements_because else ""
     if plan.feeding.supplements is not None:
         why_none = ""
@@ -72,7 +91,7 @@ def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[Meal, ...] = ())
         fed.rations,
         fed.interval_days,
         feeding.time_of_day.value,
-        tuple(FeedDay(day, placed[day]) for day in planned),
+        tuple(FeedDay(day, placed.get(day, ())) for day in planned),
         uvb,
         plan.feeding.starts is not None,
         why_none,

@@ -45,7 +45,8 @@ class Fed:
     """A week of one plan's food.
 
     `helpings` leave out the parts in `unknown`, which nobody can weigh. `too_large` are own items over the size limit, each with
-    the limit it breaks. `need` is None where no equation serves the animal or it was never weighed.
+    the limit it breaks. `dusted_g` and `dust_g` are what carries powder, and how much of it, at a feed
+    that does. `need` is None where no equation serves the animal or it was never weighed.
     """
 
     interval_days: float
@@ -124,11 +125,11 @@ def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: b
     spans = not own_days(plan) and rule.low is not None and rule.high is not None and round(rule.low) < round(rule.high)
     parts = rations(stage.feeding, animal, count, plan.schools, step, lean=lean and not spans)
     helpings, unknown = _own(plan, interval, parts) if plan.feeding.items else _book(parts, interval, body, count)
-    dusted = [item for item in helpings if item.food.kind in SMALL_PREY or item.food.kind in PLANTS]
-    per_feed = sum(item.grams for item in dusted) * interval / DAYS_A_WEEK
+    dusted, gap = _dusted(plan, parts, helpings, interval)
+    per_feed = sum(item.grams for item in dusted) * gap / DAYS_A_WEEK
     pieces = {foods()[key].name: piece.mass_kg * 1000 for part in parts for key, piece in part.pieces}
-    dust_g = _dust_g(plan, dusted, pieces, interval)
-    often = carried(powders_of(plan, stage, uvb=uvb), interval, weekdays, every_weeks)
+    dust_g = _dust_g(plan, dusted, pieces, gap)
+    often = carried(powders_of(plan, stage, uvb=uvb), gap, weekdays if gap == interval else (), every_weeks)
     doses = tuple(Dose(name, powder_of(plan, name), times * dust_g) for name, times in often.items())
     return Fed(
         interval,
@@ -144,6 +145,25 @@ def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: b
         per_feed,
         dust_g,
     )
+
+
+def _dusted(
+    plan: HabitatPlan, parts: tuple[Ration, ...], helpings: tuple[Helping, ...], interval: float
+) -> tuple[list[Helping], float]:
+    """What carries powder, and the days between the feeds that do: prey where it comes less often than the rest, else all of it."""
+    if plan.feeding.items:
+        often = [item.per_week for item in plan.feeding.items if _is_small_prey(item.food)]
+    else:
+        often = [part.meal.per_week for part in parts if any(_is_small_prey(key) for key in part.meal.foods)]
+    gaps = [interval if times is None else max(interval, DAYS_A_WEEK / times) for times in often]
+    gap = min(gaps, default=interval)
+    carries = SMALL_PREY if gap > interval else (*SMALL_PREY, *PLANTS)
+    return [item for item in helpings if item.food.kind in carries], gap
+
+
+def _is_small_prey(key: str) -> bool:
+    known = foods().get(key)
+    return known is not None and known.kind in SMALL_PREY
 
 
 def _dust_g(plan: HabitatPlan, dusted: list[Helping], pieces: dict[str, float], interval: float) -> float:
@@ -168,7 +188,7 @@ def carried(products: tuple[Product, ...], interval: float, weekdays: tuple[int,
     if weekdays:
         feeds = list(dates(Weekly(weekdays, COUNT_FROM, weeks), COUNT_FROM, COUNT_FROM + timedelta(days=COUNT_DAYS)))
     else:
-        feeds = [COUNT_FROM + timedelta(days=int(interval) * index) for index in range(max(COUNT_DAYS // int(interval), 1))]
+        feeds = [COUNT_FROM + timedelta(days=round(interval * index)) for index in range(max(int(COUNT_DAYS / interval), 1))]
     shares: dict[str, float] = {}
     for items in rota(feeds, products, COUNT_FROM).values():
         for item in items:

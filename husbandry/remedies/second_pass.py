@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.assessment import Finding, Remedy
 from husbandry.codes import FindingCode
-from husbandry.remedies import daylight, furnishing, misting, ultraviolet, warmth, water
+from husbandry.remedies import daylight, furnishing, mats, misting, ultraviolet, warmth, water
 from husbandry.remedies.situation import Situation
 
 Proposer = Callable[[Situation, Finding], Remedy | None]
@@ -14,6 +14,9 @@ Proposer = Callable[[Situation, Finding], Remedy | None]
 PROPOSERS: Final[dict[FindingCode, Proposer]] = {
     FindingCode.HEAT_BASKING_COLD: warmth.basking,
     FindingCode.HEAT_BASKING_HOT: warmth.basking,
+    FindingCode.HEAT_NO_MAT: mats.missing,
+    FindingCode.HEAT_OVER_MAT_COLD: mats.over,
+    FindingCode.HEAT_OVER_MAT_HOT: mats.over,
     FindingCode.HEAT_WARM_AIR_COLD: warmth.air_by_day,
     FindingCode.HEAT_WARM_AIR_HOT: warmth.air_by_day,
     FindingCode.HEAT_COOL_AIR_COLD: warmth.air_by_day,

@@ -174,11 +174,13 @@ class BoxFacts:
 class HeatFacts:
     """What is wanted of the heat, and what comes in. Temperatures in °C, power in W.
 
-    `given_w` is what all heaters give, by "season/phase"; `room_day_c` by season.
+    `mat_middle_c` is wanted of the ground over a mat, None where none is asked for. `given_w` is what all heaters give, by
+    "season/phase"; `room_day_c` by season.
     """
 
     night_low_c: float
     basking_middle_c: float | None = None
+    mat_middle_c: float | None = None
     water_middle_c: float | None = None
     ceiling_c: float | None = None
     given_w: Mapping[str, float] = field(default_factory=dict)

@@ -21,6 +21,7 @@ RULES: Final[tuple[Rule, ...]] = (
     standing.walls,
     standing.clear,
     warmth.mats_and_backs,
+    warmth.over_mats,
     measured.measured,
     warmth.basking_surface,
     lamps.uv_strength,

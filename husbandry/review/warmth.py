@@ -95,6 +95,18 @@ def mats_and_backs(facts: Facts) -> Iterator[Finding]:
             yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), Remedy(remedy), worst.season)
 
 
+def over_mats(facts: Facts) -> Iterator[Finding]:
+    """The ground over a mat, where the keeper warms from below: no mat, too cold, too hot."""
+    if facts.heat.mat_middle_c is None:
+        return
+    if not any(item.place == "under" for item in facts.heaters):
+        said: dict[str, Parameter] = {"wanted": Measure(facts.heat.mat_middle_c, "degC")}
+        yield Finding(FindingCode.HEAT_NO_MAT, Severity.WRONG, "heat", said)
+    for worst in by_season(item for item in facts.of("mat_surface", "day") if item.verdict in OFF):
+        code = FindingCode.HEAT_OVER_MAT_COLD if below(worst) else FindingCode.HEAT_OVER_MAT_HOT
+        yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
+
+
 def holders(facts: Facts) -> Iterator[Finding]:
     """More watts than the lampholder carries."""
     for item in facts.heaters:

@@ -18,7 +18,7 @@ from husbandry.diet.dusting import Dusting, Past, Product, rota
 from husbandry.diet.foods import PLANTS, WHOLE_PREY, foods
 from husbandry.feeding import schedule, week_food
 from husbandry.feeding.history import History
-from husbandry.feeding.servings import Serving, Use, serve, servings_of, turns_given
+from husbandry.feeding.servings import Serving, Use, powder_days, serve, servings_of, turns_given
 from husbandry.inputs import ultraviolet
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.rota.chores import Done, chores
@@ -99,8 +99,8 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
     done = Done(history.since, _done(history), None if following is None else (following[0].name, following[1]))
     good_until = today + timedelta(days=GOOD_DAYS)
     starts = plan.feeding.starts or history.since
-    line = schedule.line_of(subject, fed.interval_days, uvb=uvb, starts=starts, meals=history.meals)
     parts = servings_of(plan, fed, body)
+    line = schedule.line_of(subject, fed, uvb=uvb, starts=starts, meals=history.meals, parts=parts)
     return Card(
         line.rule,
         line.powders,
@@ -164,9 +164,11 @@ def expand(card: Card, begin: date, end: date, at: RoomDays, *, daily: bool = Tr
     today, weekdays, moves = at.today, at.weekdays, at.moves
     planned = _planned(card, begin, end, today, weekdays, moves)
     days = [feed.day for feed in planned]
-    dusting = rota(days, card.products if contents else (), card.dusting_from, card.past)
     told = contents or any(item.foods for item in card.around)
     holds = serve(card.parts if told else (), days, card.dusting_from, card.offered, card.turns)
+    dusting = dict.fromkeys(days, ()) | rota(
+        powder_days(card.parts, holds), card.products if contents else (), card.dusting_from, card.past
+    )
     chain: list[Run] = []
     for job in card.jobs:
         if not daily and is_daily(job):

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from husbandry.species.profile import Profile
-from husbandry.species.stage import BOOK, REPORT, TRADE, Space, SpaceRule
+from husbandry.species.stage import BOOK, REPORT, TRADE, TUB, Space, SpaceRule
 from husbandry.units import TOLERANCE_M
 
 SIDES: Final = ("length", "width", "height")
@@ -56,8 +56,8 @@ def rules_of(space: Space, school: str = "") -> tuple[SpaceRule, ...]:
     space
         The stage's rules.
     school
-        "trade": the fixed sizes of the trade, the book's own where it has none. "report": the multiples of body length. Else both
-        the book's fixed sizes and the multiples, whichever asks for more.
+        "trade": the fixed sizes of the trade, the book's own where it has none. "report": the multiples of body length. "tub": what
+        a tub or a rack has, else the trade's. Else both the book's fixed sizes and the multiples, whichever asks for more.
 
     Returns
     -------
@@ -68,7 +68,12 @@ def rules_of(space: Space, school: str = "") -> tuple[SpaceRule, ...]:
     No source outside.
     """
     named = {rule.school for rule in space.rules}
-    by_school = {"trade": (TRADE,) if TRADE in named else (BOOK,), "report": (REPORT,) if REPORT in named else (BOOK,)}
+    trade = (TRADE,) if TRADE in named else (BOOK,)
+    by_school = {
+        "trade": trade,
+        "report": (REPORT,) if REPORT in named else (BOOK,),
+        "tub": (TUB,) if TUB in named else trade,
+    }
     held = by_school.get(school, (BOOK, REPORT))
     return tuple(rule for rule in space.rules if rule.school in ("", *held))
 

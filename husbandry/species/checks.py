@@ -18,6 +18,7 @@ from husbandry.species.zones import ZONES
 # What any reptile or amphibian can be asked to live in (estimates, wide on purpose).
 SANE: Final = {
     "heat.basking_surface_c": (15.0, 75.0),
+    "heat.mat_surface_c": (20.0, 40.0),
     "heat.warm_air_c": (8.0, 45.0),
     "heat.cool_air_c": (5.0, 38.0),
     "heat.night_c": (2.0, 35.0),
@@ -136,6 +137,10 @@ def _heat(stage: Stage, path: str) -> Iterator[Fault]:
         if heat.surface_ceiling_c is None:
             yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.NO_SURFACE_CEILING)
         elif _high(item) > heat.surface_ceiling_c.value:
+            yield Fault(where, FaultCode.BASKING_ABOVE_CEILING, {"most": heat.surface_ceiling_c.value})
+    for index, item in enumerate(heat.mat_surface_c or ()):
+        if heat.surface_ceiling_c is not None and _high(item) > heat.surface_ceiling_c.value:
+            where = _place(path, "heat.mat_surface_c", index, heat.mat_surface_c or ())
             yield Fault(where, FaultCode.BASKING_ABOVE_CEILING, {"most": heat.surface_ceiling_c.value})
     if heat.surface_ceiling_c is not None and heat.surface_ceiling_c.value < heat.ceiling_c.value:
         yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.SURFACE_CEILING_LOW)

@@ -24,7 +24,7 @@ class ProfilePart(BaseModel):
 
 
 class Leaf(ProfilePart):
-    """A value with its origin. `school` is "topic:school" where schools differ."""
+    """A value with its origin. `school` is "topic:school" where schools differ, several of them where it needs them all."""
 
     basis: BasisName
     cite: str = ""
@@ -36,6 +36,11 @@ class Leaf(ProfilePart):
         if self.basis == "source" and not self.cite:
             raise ValueError("a value with basis 'source' names its citation in 'cite'")
         return self
+
+    @property
+    def schools(self) -> dict[str, str]:
+        """The schools it belongs to, by topic."""
+        return dict(part.split(":", 1) for part in self.school.split() if ":" in part)
 
     @property
     def origin(self) -> Basis:
@@ -103,21 +108,19 @@ Choices = Annotated[tuple[Choice, ...], BeforeValidator(as_list), Field(min_leng
 
 
 def choose(leaves: tuple[LeafT, ...], schools: dict[str, str]) -> LeafT:
-    """Pick the leaf of the keeper's school, else the one that belongs to none, else the first."""
-    for leaf in leaves:
-        topic, _, school = leaf.school.partition(":")
-        if school and schools.get(topic) == school:
-            return leaf
-    return next((leaf for leaf in leaves if not leaf.school), leaves[0])
+    """Pick the leaf of the keeper's schools, else the one that belongs to none, else the first."""
+    used = in_school(leaves, schools)
+    chosen = (leaf for leaf in used if any(schools.get(topic) == school for topic, school in leaf.schools.items()))
+    return next(chosen, None) or next((leaf for leaf in leaves if not leaf.schools), used[0] if used else leaves[0])
 
 
 def in_school(leaves: tuple[LeafT, ...], schools: dict[str, str]) -> tuple[LeafT, ...]:
     """Keep the leaves that belong to no school and, per topic, those of the keeper's school, else of the first named."""
     first: dict[str, str] = {}
+    named: set[tuple[str, str]] = set()
     for leaf in leaves:
-        topic, _, school = leaf.school.partition(":")
-        if school:
+        for topic, school in leaf.schools.items():
             first.setdefault(topic, school)
-    named = {leaf.school for leaf in leaves}
-    used = {topic: schools[topic] if f"{topic}:{schools.get(topic)}" in named else school for topic, school in first.items()}
-    return tuple(leaf for leaf in leaves if not leaf.school or used[leaf.school.partition(":")[0]] == leaf.school.partition(":")[2])
+            named.add((topic, school))
+    used = {topic: schools[topic] if (topic, schools.get(topic)) in named else school for topic, school in first.items()}
+    return tuple(leaf for leaf in leaves if all(used[topic] == school for topic, school in leaf.schools.items()))

@@ -6,11 +6,11 @@ Units as in `husbandry.species.stage`. The JSON Schema in docs/profile-format.sc
 import math
 from collections.abc import Iterator
 from itertools import pairwise
-from typing import Any, Final, Literal, Self
+from typing import Annotated, Any, Final, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import BeforeValidator, Field, model_validator
 
-from husbandry.species.leaves import Choice, Choices, Leaf, ProfilePart, Range, Value
+from husbandry.species.leaves import Choice, Choices, Leaf, ProfilePart, Range, Value, as_list
 from husbandry.species.stage import Sex, Stage
 
 FORMAT: Final = "ridgeback-species/1"
@@ -225,7 +225,7 @@ class Profile(ProfilePart):
     uv_zone: Choice
     oral_d3: OralD3
     company: Choice
-    together: Together
+    together: Annotated[tuple[Together, ...], BeforeValidator(as_list), Field(min_length=1)]
     water: Choice
     supply: Choice
     forgiving: Forgiving
@@ -278,8 +278,7 @@ class Profile(ProfilePart):
         """The schools that differ anywhere in this profile, by topic."""
         found: dict[str, dict[str, None]] = {}
         for leaf in leaves_of(self):
-            topic, _, school = leaf.school.partition(":")
-            if school:
+            for topic, school in leaf.schools.items():
                 found.setdefault(topic, {})[school] = None
         return {topic: tuple(schools) for topic, schools in found.items()}
 

@@ -22,10 +22,16 @@ SAYS: Final = {
 }
 
 
-# Schools of size: the book's own fixed sizes, the multiples of body length of a report, the smaller fixed sizes of the trade.
+# Schools of size: the book's own fixed sizes, the multiples of body length of a report, the smaller fixed sizes of the trade, and
+# those of tubs and racks.
 BOOK: Final = "space:book"
 REPORT: Final = "space:report"
 TRADE: Final = "space:trade"
+TUB: Final = "space:tub"
+
+
+# Where the heat comes from: a topic of every species that has a band for the ground over a mat.
+SOURCE, OVERHEAD, MAT, BOTH = "heat", "overhead", "mat", "both"
 
 
 class SpaceRule(Leaf):
@@ -70,10 +76,12 @@ class Heat(ProfilePart):
     """`ceiling_c` is the air from which harm begins while the animal can go where it is cooler, `cool_ceiling_c` that at the cool
     end, where it cannot, and `night_ceiling_c` that of its night; `surface_ceiling_c` is the hottest surface it may ever meet.
 
-    A profile without the two of the cool end and the night is judged by the first alone.
+    A profile without the two of the cool end and the night is judged by the first alone. `mat_surface_c` is the ground over a heat
+    mat, for what takes its warmth up with the belly as well: then the source of heat is a choice (`of_source`).
     """
 
     basking_surface_c: Ranges | None = None
+    mat_surface_c: Ranges | None = None
     warm_air_c: Ranges
     cool_air_c: Ranges
     night_c: Ranges
@@ -131,8 +139,9 @@ class Meal(Leaf):
     eyes or the mouth, no longer than the head, no thicker than the widest girth, or so many heads thick (an egg).
     `foods` are what it may be made of, by their names in `husbandry.diet.foods`, the usual first; `parts` their shares by
     mass in a mix, equal where they are not given. `about_percent` of body mass is what a portion comes to (an estimate, for
-    the sums only). `per_week` is how often this part is given where it does not come with each feed. `longest_mm` holds a piece
-    below what `limit` would bear, for animals with small mouths.
+    the sums only). `per_week` is how often this part is given where it does not come with each feed. `fresh_days`: it always lies
+    there, and is renewed after so many days at most. `longest_mm` holds a piece below what `limit` would bear, for animals with
+    small mouths.
     """
 
     food: str
@@ -142,6 +151,7 @@ class Meal(Leaf):
     longest_mm: float | None = Field(default=None, gt=0)
     about_percent: float | None = Field(default=None, gt=0)
     per_week: float | None = Field(default=None, gt=0, le=7)
+    fresh_days: float | None = Field(default=None, gt=0, le=60)
     count_low: int | None = None
     count_high: int | None = None
     mass_share_low_percent: float | None = None
@@ -216,6 +226,14 @@ class Stage(ProfilePart):
         if self.bounds(self.leads) is None:
             raise ValueError(f"the stage is led by {self.leads} but gives no bounds for it")
         return self
+
+    def of_source(self, schools: dict[str, str]) -> Self:
+        """The stage as the keeper's source of heat asks for it: overhead, from below by a mat, or both."""
+        source = schools.get(SOURCE, OVERHEAD)
+        if self.heat.mat_surface_c is None or source == BOTH:
+            return self
+        unasked = "basking_surface_c" if source == MAT else "mat_surface_c"
+        return self.model_copy(update={"heat": self.heat.model_copy(update={unasked: None})})
 
     def bounds(self, measure: str) -> Range | None:
         return {"age": self.age_months, "mass": self.mass_g, "length": self.length_cm}[measure]

@@ -124,7 +124,7 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
         if not inputs:
             continue
         faults = _faults(dotted, edit)
-        school = leaf.school.partition(":")[2]
+        school = ", ".join(leaf.schools.values())
         symbol = words.symbol(dotted, units) or _sizes_in(leaf, units)
         label = words.label(dotted) + _level(leaf)
         note = leaf.note if edit is None else edit.typed.get(f"{dotted}:note", leaf.note)

@@ -54,6 +54,8 @@ def meal(item: Meal) -> str:
     if item.per_week is not None:
         times = f"{item.per_week:g}"
         parts.append(_("once a week") if item.per_week == 1 else _("%(times)s times a week") % {"times": times})
+    if item.fresh_days is not None:
+        parts.append(_("always lying there, changed after %(days)s days at most") % {"days": f"{item.fresh_days:g}"})
     return ", ".join([*parts, *([item.prey_limit] if item.prey_limit else [])])
 
 

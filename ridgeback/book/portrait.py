@@ -178,12 +178,10 @@ def schools(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
     """Where keepers disagree: topic by topic, each school with its values stage by stage."""
     found: dict[str, dict[str, list[dict[str, str]]]] = {}
     for path, leaf in leaves_with_paths(profile):
-        topic, _colon, school = leaf.school.partition(":")
-        if not school:
-            continue
         dotted = ".".join(map(str, path))
-        said = {"label": words.label(dotted, profile), "said": words.value(leaf, dotted, units), "basis": basis(leaf)}
-        found.setdefault(topic, {}).setdefault(school, []).append(said)
+        for topic, school in leaf.schools.items():
+            said = {"label": words.label(dotted, profile), "said": words.value(leaf, dotted, units), "basis": basis(leaf)}
+            found.setdefault(topic, {}).setdefault(school, []).append(said)
     return [
         {
             "topic": wording.topic(topic),

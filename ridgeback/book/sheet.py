@@ -99,7 +99,7 @@ def bar(kind: str, name: str, item: Range, axis: tuple[float, float], unit: str,
         said = units.between(item.low, item.high, unit)
     else:
         said = units.say(Measure(high if item.low is None else low, unit))
-    label = f"{name} ({item.school.partition(':')[2]})" if item.school else name
+    label = f"{name} ({', '.join(item.schools.values())})" if item.school else name
     return Bar(kind, label, f"{begin:.1f}", f"{max(end - begin, 2.0):.1f}", said, portrait.basis(item))
 
 

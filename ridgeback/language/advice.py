@@ -77,6 +77,11 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.HEAT_NO_THERMOSTAT: _("The %(watts)s %(kind)s has no thermostat."),
     FindingCode.HEAT_WRONG_THERMOSTAT: _("A %(control)s thermostat does not suit a %(kind)s."),
     FindingCode.HEAT_TOO_CLOSE: _("The %(kind)s hangs %(gap)s above what the animal stands on: it can burn."),
+    FindingCode.HEAT_NO_MAT: _(
+        "By your school it is warmed from below, and there is no mat: the ground over it should reach %(wanted)s."
+    ),
+    FindingCode.HEAT_OVER_MAT_COLD: _("The ground over the mat reaches only %(value)s in %(season)s; %(low)s is the least."),
+    FindingCode.HEAT_OVER_MAT_HOT: _("The ground over the mat reaches %(value)s in %(season)s; %(high)s is the most."),
     FindingCode.HEAT_MAT_HOT: _("Under the ground the mat reaches %(value)s on a %(season)s %(phase)s; %(high)s is the most."),
     FindingCode.HEAT_BACK_HOT: _("On the basking spot its back can reach %(value)s in %(season)s; %(high)s is the most."),
     FindingCode.HEAT_HOLDER: _("The %(watts)s %(kind)s sits in a holder for %(limit)s: it can melt or burn."),
@@ -251,6 +256,11 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.HEAT_HOLD_BY_DAY: _("Let the %(kind)s hold %(set)s at the warm end by day"),
     RemedyCode.HEAT_LESS_NIGHT_HEAT: _("Lower the night heater's set point, or move its probe to the warm end."),
     RemedyCode.HEAT_LESS_HEAT: _("Switch heat off now; then fewer watts and a thermostat."),
+    RemedyCode.HEAT_ADD_MAT: _(
+        "Lay a mat of %(watts)s under %(length)s of the warm end, its probe on it, on a pulse thermostat; air under the enclosure."
+    ),
+    RemedyCode.HEAT_SET_MAT: _("Set the mat's thermostat to %(wanted)s"),
+    RemedyCode.HEAT_LESS_GROUND: _("Only %(depth)s of ground over the mat"),
     RemedyCode.HEAT_MAT_THERMOSTAT: _("Its probe on the mat, less ground over it, no flat hide on it, or fewer watts."),
     RemedyCode.HEAT_HOLDER_WATTS: _("Take at most %(limit)s"),
     RemedyCode.HEAT_GUARD: _("Fit a guard"),

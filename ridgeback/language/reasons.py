@@ -31,6 +31,7 @@ REASONS: Final[dict[str, Any]] = {
         "Takes %(lamps)s W/m² from the lamps and gives %(to_air)s to the air, %(to_walls)s to the walls it sees "
         "and %(to_bed)s to the ground below. Room %(room)s. By day this is the mean of the hottest two hours of the light."
     ),
+    ReasonCode.HEAT_MAT_SURFACE: _("What its belly lies on over the mat, which reaches %(below)s below %(depth)s of ground."),
     ReasonCode.HEAT_MAT: _(
         "Hidden under %(depth)s of ground; the surface above it is at %(above)s. Deeper ground makes the mat hotter."
     ),

@@ -100,6 +100,7 @@ FASTS: Final = {
 }
 TARGETS: Final = {
     "basking_surface": _("basking surface"),
+    "mat_surface": _("over the mat"),
     "warm_air": _("warm end"),
     "cool_air": _("cool end"),
     "night_air": _("at night"),

@@ -11,6 +11,7 @@ from husbandry.assess import vetting
 from husbandry.assess.assess import Depth, Records, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Change, Finding, Quantity
+from husbandry.diet.rations import PREY, PREY_LIMITS, prey_goes_by
 from husbandry.feeding.menu import Menu
 from husbandry.feeding.week_food import APPETITE, GROWTH, LEAN
 from husbandry.inputs.ultraviolet import SESSIONS
@@ -18,6 +19,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.space.sizing import SCHOOL_OF_SIZE
 from husbandry.species.profile import Profile
+from husbandry.species.stage import BOTH, MAT, OVERHEAD, SOURCE
 from ridgeback.drawing.marks import mark
 from ridgeback.language import wording
 from ridgeback.planner import feeds
@@ -34,6 +36,11 @@ def offered(profile: Profile) -> dict[str, tuple[str, ...]]:
     if any(leaf.high for stage in profile.stages for leaf in stage.light.uv_index or ()):
         # Wherever UV is given it may be given in short sessions.
         found["uvb"] = (*(found.get("uvb") or ("sunbeam",)), SESSIONS)
+    by_head = next((school for stage in profile.stages if (school := prey_goes_by(stage.feeding))), "")
+    if by_head:
+        found[PREY] = (by_head, *(school for school in PREY_LIMITS if school != by_head))
+    if any(stage.heat.mat_surface_c for stage in profile.stages):
+        found[SOURCE] = (OVERHEAD, MAT, BOTH)
     if SCHOOL_OF_SIZE in found:  # where a species has no smaller size of the trade, that school goes by the book's fixed ones
         found[SCHOOL_OF_SIZE] = tuple(dict.fromkeys((*found[SCHOOL_OF_SIZE], "trade")))
     return {topic: schools for topic, schools in found.items() if len(schools) > 1}

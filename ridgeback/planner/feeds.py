@@ -35,6 +35,9 @@ class FeedingDay:
 def ration_text(ration: Ration, units: KeeperUnits) -> str:
     """ "5–8 adult crickets", "21–32 g of thawed mice: 1 × mouse, weaner", "wild weeds: a heap as large as the shell"."""
     said = _amount(ration, units)
+    if ration.meal.fresh_days is not None:
+        days = {"said": said, "days": f"{ration.meal.fresh_days:g}"}
+        return _("%(said)s, always lying there, changed after %(days)s days at most") % days
     often = ration.meal.per_week
     if often is None or "week" in said or "month" in said:
         return said

@@ -37,7 +37,7 @@ SCENARIOS: Final = {
     "grown": (gettext_lazy("grown one stage"), gettext_lazy("The animal at the beginning of its next stage, in here.")),
 }
 STRIP: Final = (830.0, 210.0)
-HEAT_BANDS: Final = ("basking_surface", "warm_air", "cool_air", "water_temperature")
+HEAT_BANDS: Final = ("basking_surface", "mat_surface", "warm_air", "cool_air", "water_temperature")
 RIG_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "water_temperature", "uv_back")
 
 

@@ -29,6 +29,8 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
     "heat": (
         "water_temperature",
         "basking_surface",
+        "mat_surface",
+        "mat_contact",
         "warm_air",
         "cool_air",
         "hottest_air",

@@ -109,7 +109,7 @@ def test_no_equation_serves_tortoises_and_amphibians() -> None:
 
 
 SIZES = [(species, share) for species in sorted(shipped()) for share in (0.05, 0.35, 0.7, 1.0)]
-TOPICS = ("supplements", "meal", "interval", "growth", "ration")
+TOPICS = ("supplements", "meal", "interval", "growth", "ration", "offer")
 
 
 def of_size(species: str, share: float, schools: dict[str, str] | None = None) -> tuple[HabitatPlan, Profile]:
@@ -183,7 +183,7 @@ def test_no_ration_of_the_book_trips_a_check_of_its_own(species: str) -> None:
     """
     varied = [{topic: school} for topic, schools in find(species).topics().items() if topic in TOPICS for school in schools]
     wrong = []
-    for share, schools in product((0.05, 0.35, 0.7, 1.0), ({}, *varied, {"growth": "lean"})):
+    for share, schools in product((0.05, 0.35, 0.7, 1.0), ({}, *varied, {"growth": "lean"}, {"prey": "length"}, {"prey": "width"})):
         made, profile = of_size(species, share, schools)
         body = body_of(made, profile, TODAY)
         stage = body.decision.stage

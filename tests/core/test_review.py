@@ -10,6 +10,7 @@ from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
 from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W
 from husbandry.species.book import find
+from husbandry.species.leaves import choose
 from tests.plans import DARK_BY_DAY as DARK
 from tests.plans import TODAY, assessed, codes, document, plan
 
@@ -189,7 +190,7 @@ def test_a_hide_whose_air_is_outside_its_band_is_told_which_way() -> None:
     for low, high, code in ((20.0, 40.0, "moisture.hide_wet"), (98.5, 99.5, "moisture.hide_dry")):
         stages = []
         for stage in profile.stages:
-            (leaf,) = stage.moisture.humid_hide_percent or ()
+            leaf = choose(stage.moisture.humid_hide_percent or (), {})
             band = leaf.model_copy(update={"low": low, "high": high})
             stages.append(stage.model_copy(update={"moisture": stage.moisture.model_copy(update={"humid_hide_percent": (band,)})}))
         found = assess(plan(), profile.model_copy(update={"stages": tuple(stages)}), TODAY, depth=NO_DAYS)

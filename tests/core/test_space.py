@@ -82,7 +82,7 @@ def test_a_floor_may_be_turned_round_but_not_a_height() -> None:
     turned = assessed(enclosure__length_m=0.5, enclosure__width_m=1.2, heaters=[], uv_lamps=[], hides=[], platform=None, bowl=None)
     assert turned.quantity("enclosure_length").value == pytest.approx(1.2)
     assert turned.quantity("enclosure_length").verdict is Verdict.INSIDE
-    low = assessed(enclosure__height_m=0.2, heaters=[], uv_lamps=[])
+    low = assessed(enclosure__height_m=0.15, ground__depth_m=0.02, heaters=[], uv_lamps=[], hides=[], platform=None)
     assert low.quantity("enclosure_height").verdict is Verdict.OUTSIDE
 
 
