@@ -31,6 +31,7 @@ class FaultCode(StrEnum):
     NIGHT_DRIER = "night_drier"
     HIDE_DRIER = "hide_drier"
     SPACE_SHRINKS = "space_shrinks"
+    OFF_ITS_TABLE = "off_its_table"
     FED_MORE_OFTEN = "fed_more_often"
 
 

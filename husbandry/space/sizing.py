@@ -1,6 +1,6 @@
 """How large the enclosure must be: by every rule of the profile, the most demanding one per measure.
 
-Fixed sizes; multiples of body length after the German expert report on minimum requirements for keeping reptiles (BMEL
+Fixed sizes; multiples of body length after the German expert report on minimum requirements for keeping reptiles (BML
 1997); the stretch rule of snake keepers (length and width together, common practice, no source); floor area; litres of
 water. Length and width may be turned round: the longer side of the floor answers for the rule's longer side.
 """

@@ -6,12 +6,15 @@ catch slips of the hand and of the unit, not opinions.
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from itertools import pairwise
 from typing import Final
 
 from husbandry.codes import FaultCode
+from husbandry.light.daylength import daylight_hours
+from husbandry.species import tables
 from husbandry.species.leaves import Range, Ranges, choose
-from husbandry.species.profile import Profile
+from husbandry.species.profile import Profile, leaves_with_paths
 from husbandry.species.stage import BOOK, Stage
 from husbandry.species.zones import ZONES
 
@@ -58,7 +61,19 @@ def check(profile: Profile) -> tuple[Fault, ...]:
         *_whole(profile),
         *(fault for index, _stage in enumerate(profile.stages) for fault in _stage_faults(profile, index)),
         *_ages(profile),
+        *_off_their_tables(profile),
     )
+
+
+def _off_their_tables(profile: Profile) -> Iterator[Fault]:
+    """Values that do not stand as the table they name has them."""
+    hours = None
+    if profile.native_latitude is not None:
+        days = [daylight_hours(profile.native_latitude.value, date(2026, month, 21)) for month in (6, 12)]
+        hours = min(days), max(days)
+    for path, leaf in leaves_with_paths(profile):
+        if leaf.table and not tables.holds(leaf.table, leaf.numbers, hours):
+            yield Fault(".".join(map(str, path)), FaultCode.OFF_ITS_TABLE, {"table": leaf.table})
 
 
 def _whole(profile: Profile) -> Iterator[Fault]:

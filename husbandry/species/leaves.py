@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal, Self, TypeVar
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
 from husbandry.assessment import NEAR_K, Band, Basis, BasisKind
+from husbandry.species import tables
 
 BASIS_KINDS = {
     "source": BasisKind.SOURCE,
@@ -24,18 +25,35 @@ class ProfilePart(BaseModel):
 
 
 class Leaf(ProfilePart):
-    """A value with its origin. `school` is "topic:school" where schools differ, several of them where it needs them all."""
+    """A value with its origin. `school` is "topic:school" where schools differ, several of them where it needs them all.
+    `table` names the published table it is taken from or held against (`husbandry.species.tables`).
+    """
 
     basis: BasisName
     cite: str = ""
     note: str = ""
     school: str = ""
+    table: str = ""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _out_of_its_table(cls, data: Any) -> Any:
+        try:
+            return tables.filled(data) if isinstance(data, dict) else data
+        except LookupError:
+            raise ValueError(f"there is no table {data['table']!r}") from None
 
     @model_validator(mode="after")
     def _source_is_cited(self) -> Self:
         if self.basis == "source" and not self.cite:
             raise ValueError("a value with basis 'source' names its citation in 'cite'")
         return self
+
+    @property
+    def numbers(self) -> dict[str, float]:
+        """The numbers it was given, by field."""
+        given = ((name, getattr(self, name)) for name in sorted(self.model_fields_set))
+        return {name: float(value) for name, value in given if isinstance(value, int | float) and not isinstance(value, bool)}
 
     @property
     def schools(self) -> dict[str, str]:

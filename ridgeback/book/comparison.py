@@ -17,8 +17,8 @@ SIDES: Final = ("a", "b")
 USUAL: Final = {"a": "corn-snake", "b": "royal-python"}
 # The leaves of a stage that are set side by side, in this order.
 ROWS: Final = (
-    "heat.basking_surface_c", "heat.warm_air_c", "heat.cool_air_c", "heat.night_c", "heat.ceiling_c", "heat.cool_ceiling_c",
-    "heat.night_ceiling_c", "moisture.day_percent",
+    "heat.basking_surface_c", "heat.mat_surface_c", "heat.warm_air_c", "heat.cool_air_c", "heat.night_c", "heat.ceiling_c",
+    "heat.cool_ceiling_c", "heat.night_ceiling_c", "moisture.day_percent",
     "moisture.night_percent", "moisture.humid_hide_percent", "moisture.misting_per_day", "light.uv_index",
     "light.lit_share_percent", "light.hours", "ground.depth_cm", "water.temperature_c", "water.depth_cm", "feeding.interval_days",
 )  # fmt: skip

@@ -220,7 +220,7 @@ def bind(profile: Profile, section: str, query: QueryDict, units: KeeperUnits) -
                 unread[item.name] = text[:60]
         note = posted.get(f"{line.path}:note", line.note).strip()[:300]
         if changed:
-            leaf["basis"], leaf["cite"] = "keeper", ""
+            leaf["basis"], leaf["cite"], leaf["table"] = "keeper", "", ""
         if changed or note != line.note:
             leaf["note"] = note
     if section == "general" and posted.get("common", "").strip():

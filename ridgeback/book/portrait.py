@@ -174,18 +174,38 @@ def _sex(profile: Profile, sex: str, units: KeeperUnits) -> str:
     return f"{names.CHOICES['sex'][sex]}: {length}, {_mass(size.mass_g, units)}"
 
 
+def _in_stages(label: str, stages: list[str], profile: Profile) -> str:
+    """A field's name with the stages it is said of; without them where that is all."""
+    if stages == [""] or len(stages) == len(profile.stages):
+        return label
+    return f"{', '.join(stages).capitalize()}: {label}"
+
+
 def schools(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
-    """Where keepers disagree: topic by topic, each school with its values stage by stage."""
-    found: dict[str, dict[str, list[dict[str, str]]]] = {}
+    """Where keepers disagree: topic by topic, each school with its values; what is alike in several stages is said once."""
+    found: dict[str, dict[str, dict[tuple[str, str, str], list[str]]]] = {}
     for path, leaf in leaves_with_paths(profile):
         dotted = ".".join(map(str, path))
+        stage = profile.stages[int(path[1])].name if path[0] == "stages" else ""
         for topic, school in leaf.schools.items():
-            said = {"label": words.label(dotted, profile), "said": words.value(leaf, dotted, units), "basis": basis(leaf)}
-            found.setdefault(topic, {}).setdefault(school, []).append(said)
+            said = words.label(dotted), words.value(leaf, dotted, units), basis(leaf)
+            lines = found.setdefault(topic, {}).setdefault(school, {})
+            lines.setdefault(said, [])
+            if stage not in lines[said]:
+                lines[said].append(stage)
     return [
         {
             "topic": wording.topic(topic),
-            "schools": [{"name": wording.school(topic, name), "lines": lines} for name, lines in of_topic.items()],
+            "schools": [
+                {
+                    "name": wording.school(topic, name),
+                    "lines": [
+                        {"label": _in_stages(label, stages, profile), "said": said, "basis": origin}
+                        for (label, said, origin), stages in lines.items()
+                    ],
+                }
+                for name, lines in of_topic.items()
+            ],
         }
         for topic, of_topic in found.items()
     ]

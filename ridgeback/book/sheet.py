@@ -114,6 +114,7 @@ def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schoo
         ("night", _("night"), heat.night_c),
         ("cool", _("cool end"), heat.cool_air_c),
         ("warm", _("warm end"), heat.warm_air_c),
+        ("basking", _("over a mat"), heat.mat_surface_c),
         ("basking", _("basking surface"), heat.basking_surface_c),
     )
     humid = (

@@ -6,6 +6,7 @@ app_name = "book"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
     path("compare/", views.compare, name="compare"),
+    path("sources/", views.sources, name="sources"),
     path("mine/", mine.index, name="mine"),
     path("mine/take-in/", mine.take_in, name="take-in"),
     path("mine/<int:pk>/", mine.edit, name="edit"),

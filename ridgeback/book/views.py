@@ -8,7 +8,7 @@ from husbandry.species.book import UnknownSpeciesError
 from husbandry.species.profile import OWN_PREFIX, Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.book import catalogue, comparison, paper, profiles
+from ridgeback.book import catalogue, comparison, numbers_from, paper, profiles
 from ridgeback.book import sheet as sheets
 from ridgeback.book import shelf as shelves
 from ridgeback.book.models import Entry, OwnProfile
@@ -47,6 +47,12 @@ def sheet(request: HttpRequest, species: str) -> HttpResponse:
     profile, own = _profile(request, species)
     context = sheets.context(profile, units_of(request.user)) | {"own": own, "rooms": rooms_of(keeper_of(request))}
     return render(request, "book/sheet.html", context)
+
+
+@require_GET
+def sources(request: HttpRequest) -> HttpResponse:
+    """Where every number of the book comes from: the tables it hangs on, and the shares of each species."""
+    return render(request, "book/sources.html", numbers_from.context())
 
 
 @require_GET

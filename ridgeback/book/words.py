@@ -81,6 +81,7 @@ FIELDS: Final = {
     "space.extra_animal_share": _("Each further animal adds"),
     "space.shrinks_because": _("Smaller because"),
     "heat.basking_surface_c": _("Basking surface"),
+    "heat.mat_surface_c": _("Ground over a mat"),
     "heat.warm_air_c": _("Warm-end air"),
     "heat.cool_air_c": _("Cool-end air"),
     "heat.night_c": _("Night"),
@@ -127,6 +128,7 @@ FAULTS: Final = {
     FaultCode.NONE_IS_NONE: _("No UVB means an index of 0."),
     FaultCode.WATER_WITHOUT_WARMTH: _("It lives in water, and no water temperature is said."),
     FaultCode.WATER_WITHOUT_LITRES: _("It lives in water, and no rule says how much."),
+    FaultCode.OFF_ITS_TABLE: _("This does not stand as the table it names (%(table)s) has it."),
     FaultCode.SPACE_SHRINKS: _("%(stage)s needs less room than %(before)s; say why."),
     FaultCode.FED_MORE_OFTEN: _("%(stage)s is fed more often than %(before)s; say why."),
     FaultCode.HATCHES_GROWN: _("It would hatch as large as a grown one."),
@@ -204,7 +206,7 @@ def value(leaf: Leaf | None, path: str, units: KeeperUnits) -> str:
     sentence = leafwords.said(leaf, units)
     if sentence:
         return sentence
-    fields = leaf.model_dump(exclude={"basis", "cite", "note", "school", "method"}, exclude_none=True)
+    fields = leaf.model_dump(exclude={"basis", "cite", "note", "school", "table", "method"}, exclude_none=True)
     sign = symbol(path, units)
     if set(fields) <= {"low", "high"}:
         low, high = (None if fields.get(end) is None else number(fields[end], path, units) for end in ("low", "high"))

@@ -1,7 +1,7 @@
 """The eight species against what is said of them outside this project.
 
-Zones after Ferguson et al. 2010 and Baines et al. 2016, space after BMEL 1997, all recalled; everything else is common
-practice with no source, or from memory, as the rows say.
+Zones after Baines et al. 2016, recalled; everything else is common practice with no source, or from memory, as the rows say. What
+stands in a published table is held against that (tests/core/test_tables.py).
 """
 
 from itertools import pairwise
@@ -35,18 +35,6 @@ INSECT_EATERS = [item for item in EVERY if item.values[0].diet in ("insects", "p
 def test_zones_of_the_2016_paper(species: str, zone: str) -> None:
     """Baines et al. 2016, recalled."""
     assert find(species).uv_zone.value == zone
-
-
-@pytest.mark.parametrize(
-    ("species", "length", "width"), [("hermanns-tortoise", 8, 4), ("russian-tortoise", 8, 4), ("central-bearded-dragon", 5, 4)]
-)
-def test_body_multiples_of_the_german_report(species: str, length: float, width: float) -> None:
-    """BMEL 1997, recalled: shells or snout–vent lengths."""
-    rules = [
-        rule for stage in find(species).stages for rule in stage.space.rules if rule.rule == "body" and rule.level == "minimum"
-    ]
-    assert rules
-    assert all((max(rule.length, rule.width), min(rule.length, rule.width)) == (length, width) for rule in rules)
 
 
 @pytest.mark.parametrize(

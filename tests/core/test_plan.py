@@ -308,7 +308,7 @@ def test_an_unknown_length_makes_body_rules_unknown_and_asks() -> None:
 
 
 def test_floor_goes_by_shell_length_for_a_tortoise() -> None:
-    """BMEL 1997 (recalled): 8 × 4 shell lengths."""
+    """BML 1997 (recalled): 8 × 4 shell lengths."""
     found = assessed(species="hermanns-tortoise", animal={"length_m": 0.10}, schools={})
     assert found.quantity("enclosure_length").band.low == pytest.approx(0.8)  # type: ignore[union-attr]
     assert found.quantity("enclosure_width").band.low == pytest.approx(0.4)  # type: ignore[union-attr]

@@ -91,11 +91,11 @@ def test_without_a_common_leaf_the_first_school_stands() -> None:
 
 
 def test_a_leaf_becomes_a_band_in_si_with_its_origin() -> None:
-    depth = Range(low=4, high=10, basis="source", cite="BMEL 1997 (recalled)", note="adults", school="ground:loose")
+    depth = Range(low=4, high=10, basis="source", cite="BML 1997 (recalled)", note="adults", school="ground:loose")
     band = depth.band(factor=0.01, danger_high=0.5)
     assert (band.low, band.high, band.danger_high, band.school) == (0.04, 0.1, 0.5, "ground:loose")
     assert band.basis.kind is BasisKind.SOURCE
-    assert (band.basis.citation, band.basis.note) == ("BMEL 1997 (recalled)", "adults")
+    assert (band.basis.citation, band.basis.note) == ("BML 1997 (recalled)", "adults")
     assert Range(low=4, basis="practice").middle == 4
     assert Range(low=4, high=10, basis="practice").middle == 7
 

@@ -103,7 +103,7 @@ def test_powders_are_counted_over_meals_with_insects_alone() -> None:
 
 
 def test_prey_may_go_by_the_heads_length_in_place_of_the_eyes() -> None:
-    """Two camps (J15): no wider than the gap of the eyes, or no longer than the head. As much food either way."""
+    """Two camps: no wider than the gap of the eyes, or no longer than the head. As much food either way."""
     stage = find("leopard-gecko").stages[-1]
     gecko = Eater("gecko", 0.12, 0.2, 0.06)
     (wide,), (long,) = (rations(stage.feeding, gecko, schools=chosen) for chosen in ({}, {"prey": "length"}))
@@ -117,7 +117,7 @@ def test_prey_may_go_by_the_heads_length_in_place_of_the_eyes() -> None:
 
 
 def test_company_goes_by_the_keepers_school() -> None:
-    """Dwarf sand geckos, two schools: one male to a group, or two with enough females (J13)."""
+    """Dwarf sand geckos, two schools: one male to a group, or two with enough females."""
     group = {"species": "dwarf-sand-gecko", "animal": {"count": 5, "males": 2, "mass_kg": 0.006, "length_m": 0.05}, "schools": {}}
     assert FindingCode.ANIMAL_MALES in codes(assessed(**group))
     assert FindingCode.ANIMAL_MALES not in codes(assessed(**(group | {"schools": {"company": "males"}})))
@@ -130,7 +130,7 @@ def test_company_goes_by_the_keepers_school() -> None:
 
 
 def test_eggs_that_always_lie_there_are_looked_after_by_the_week_and_changed_after_two() -> None:
-    """Egg-eating snake (J12), common practice, no source."""
+    """Egg-eating snake, common practice, no source."""
     made = plan(species="egg-eating-snake", animal={"mass_kg": 0.09, "length_m": 0.7}, schools={"offer": "lying"})
     stage = subject_of(made, find(made.species), TODAY).stage
     (meal,) = in_school(stage.feeding.meals, made.schools)
@@ -173,7 +173,7 @@ ON_A_MAT: dict[str, Any] = {
 
 
 def test_warmed_from_below_no_lamp_is_missed_and_the_ground_over_the_mat_is_judged() -> None:
-    """Two camps (J02, J15): overhead or by a mat under a hide. By a mat no stone under a lamp is asked for."""
+    """Two camps: overhead or by a mat under a hide. By a mat no stone under a lamp is asked for."""
     found = assessed(**ON_A_MAT, heaters=[MAT])
     assert not any(item.code in (FindingCode.HEAT_BASKING_COLD, FindingCode.HEAT_NO_MAT) for item in found.findings)
     assert found.quantity("mat_surface", season="winter", phase="day").band is not None

@@ -99,7 +99,7 @@ def test_a_millimetre_is_tolerance_a_little_is_near_and_more_is_too_small(short_
 
 
 def test_a_hermanns_tortoise_of_ten_centimetres_needs_eight_by_four_shells() -> None:
-    """BMEL 1997, recalled: eight shell lengths by half of that."""
+    """BML 1997, recalled: eight shell lengths by half of that."""
     table = read_data(
         document(
             species="hermanns-tortoise",
@@ -113,7 +113,7 @@ def test_a_hermanns_tortoise_of_ten_centimetres_needs_eight_by_four_shells() -> 
     assert width is not None
     assert length.low == pytest.approx(8 * 0.14)
     assert width.low == pytest.approx(4 * 0.14)
-    assert length.basis.citation.startswith("BMEL 1997")
+    assert length.basis.citation.startswith("BML 1997")
 
 
 def test_litres_are_shown_and_never_judged() -> None:

@@ -129,33 +129,6 @@ def test_a_stage_that_asks_for_less_may_say_why() -> None:
     assert "fed_more_often" not in [fault.code for fault in check(Profile.model_validate(document))]
 
 
-ZONES_OF_2016 = {
-    "leopard-gecko": "1", "corn-snake": "1", "royal-python": "1", "crested-gecko": "1", "central-bearded-dragon": "3",
-    "hermanns-tortoise": "3", "green-anole": "3", "veiled-chameleon": "3", "panther-chameleon": "3", "red-footed-tortoise": "2",
-    "red-eared-slider": "3", "uromastyx": "4",
-}  # fmt: skip
-
-
-@pytest.mark.parametrize(("species", "zone"), ZONES_OF_2016.items())
-def test_zones_are_those_of_the_2016_paper(species: str, zone: str) -> None:
-    """Baines et al. 2016, table of species (from memory)."""
-    assert find(species).uv_zone.value == zone
-
-
-MULTIPLES_OF_1997 = {
-    "leopard-gecko": (4, 3, 2), "central-bearded-dragon": (5, 4, 3), "hermanns-tortoise": (8, 4, 2), "tokay-gecko": (6, 6, 8),
-    "common-boa": (0.75, 0.5, 0.75), "red-eared-slider": (5, 2.5, 2.5),
-}  # fmt: skip
-
-
-@pytest.mark.parametrize(("species", "multiples"), MULTIPLES_OF_1997.items())
-def test_body_length_multiples_are_those_of_the_german_report(species: str, multiples: tuple[float, float, float]) -> None:
-    """BMEL 1997, expert report on minimum requirements for keeping reptiles (from memory; heights eased for ground snakes)."""
-    rules = [rule for rule in find(species).stages[-1].space.rules if rule.rule == "body" and rule.level == "minimum"]
-    assert [(rule.length, rule.width) for rule in rules] == [multiples[:2]]
-    assert (rules[0].height or 0) <= multiples[2]
-
-
 @pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
 def test_harm_begins_by_night_before_it_does_at_the_cool_end_and_there_before_the_warm_end(profile: Profile) -> None:
     """A cool end as hot as the warm end may be leaves no way out; nobody measured these for keepers: they are estimates."""

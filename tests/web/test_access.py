@@ -27,7 +27,7 @@ POST_ONLY = {
     "planner:learn", "daybook:correct-instrument", "planner:take-mistings", "book:take-in", "book:copy", "book:delete",
     "rota:done", "rota:calendar-fed", "rota:calendar-take-back", "rota:room-days", "rota:subscribe", "rota:revoke",
     "rota:take-salad", "rota:fed",
-    "rota:take-back", "rota:own-menu", "rota:scored", "rota:weigh", "rota:names", "rota:fast",
+    "rota:take-back", "rota:own-menu", "rota:powder-labels", "rota:scored", "rota:weigh", "rota:names", "rota:fast",
     "pantry:receive", "pantry:bring-in", "pantry:change", "pantry:undo-delivery",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
@@ -62,6 +62,7 @@ OF_HABITAT = (
     "daybook:correct",
     "rota:menu",
     "rota:own",
+    "rota:powder",
     "rota:weigh",
     "rota:names",
     "rota:fast",

@@ -163,7 +163,9 @@ def test_a_size_is_not_credited_to_a_rule_that_asks_for_less() -> None:
     """A leopard gecko's 90 × 45 cm is common practice; four body lengths by the report are less."""
     basis = {fact["name"]: fact["basis"] for fact in portrait.facts(find("leopard-gecko"), METRIC)}["Grown, it needs"]
     assert basis == "Common practice, no source"
-    assert "BMEL" in {fact["name"]: fact["basis"] for fact in portrait.facts(find("russian-tortoise"), METRIC)}["Grown, it needs"]
+    assert (
+        "BML 1997" in {fact["name"]: fact["basis"] for fact in portrait.facts(find("russian-tortoise"), METRIC)}["Grown, it needs"]
+    )
 
 
 def test_a_long_life_is_a_warning() -> None:
