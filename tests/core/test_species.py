@@ -45,10 +45,33 @@ FIFTY = (
 )  # fmt: skip
 
 
-def test_fifty_species_stand_in_the_book_each_with_its_stages() -> None:
+THIRTY_MORE = (
+    "greek-tortoise", "marginated-tortoise", "painted-turtle", "map-turtle", "reeves-turtle", "milk-snake", "rat-snake", "bull-snake",
+    "house-snake", "kenyan-sand-boa", "rosy-boa", "boa-imperator", "childrens-python", "spotted-python", "green-tree-python",
+    "green-iguana", "indonesian-blue-tongue", "fire-skink", "rankins-dragon", "collared-lizard", "frilled-dragon",
+    "african-bullfrog", "milk-frog", "tomato-frog", "clawed-frog", "bumblebee-dart-frog", "green-dart-frog", "golden-poison-frog",
+    "chinese-fire-bellied-newt", "spanish-ribbed-newt",
+)  # fmt: skip
+
+
+def test_life_differs_from_stage_to_stage() -> None:
+    """No species shares one heat over all its stages: small bodies cool off and overheat sooner. What lives in water has its water."""
+    for profile in shipped().values():
+        told = {
+            str(
+                [stage.heat.basking_surface_c, stage.heat.warm_air_c, stage.heat.night_c, stage.water and stage.water.temperature_c]
+            )
+            for stage in profile.stages
+        }
+        assert len(told) > 1, profile.id
+
+
+def test_eighty_species_stand_in_the_book_each_with_its_stages() -> None:
     assert len(FIFTY) == 50
-    assert set(FIFTY) <= set(shipped())
-    assert all(len(shipped()[species].stages) >= 2 for species in FIFTY)
+    assert len(THIRTY_MORE) == 30
+    assert {*FIFTY, *THIRTY_MORE} <= set(shipped())
+    assert len({profile.scientific for profile in shipped().values()}) == len(shipped())
+    assert all(len(shipped()[species].stages) >= 2 for species in (*FIFTY, *THIRTY_MORE))
     assert sum(len(shipped()[species].stages) >= 3 for species in FIFTY) > 40
 
 

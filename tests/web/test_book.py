@@ -27,7 +27,15 @@ def found(query: str, units: KeeperUnits = METRIC) -> list[str]:
     return [row.brief.species for row in shelf_of(query, units).rows]
 
 
-GIANTS = {"reticulated-python", "burmese-python", "carpet-python", "common-boa", "brazilian-rainbow-boa"}
+GIANTS = {
+    "reticulated-python", "burmese-python", "carpet-python", "common-boa", "boa-imperator", "brazilian-rainbow-boa", "rat-snake",
+    "bull-snake",
+}  # fmt: skip
+ROOM_FROGS = {
+    "dart-frog", "bumblebee-dart-frog", "green-dart-frog", "golden-poison-frog", "fire-bellied-toad", "horned-frog",
+    "red-eyed-tree-frog", "milk-frog", "tomato-frog", "clawed-frog",
+}  # fmt: skip
+BASKING_TORTOISES = {"hermanns-tortoise", "russian-tortoise", "greek-tortoise", "marginated-tortoise", "leopard-tortoise"}
 BASKING_FROGS = {"southern-bell-frog", "green-and-golden-bell-frog"}
 
 
@@ -37,12 +45,12 @@ BASKING_FROGS = {"southern-bell-frog", "green-and-golden-bell-frog"}
     [
         ("q=fat-tailed&group=lizard", {"african-fat-tailed-gecko"}),
         ("group=frog&zone=2", {"whites-tree-frog", "fire-bellied-toad"}),
-        ("group=frog&warmth=room", {"dart-frog", "fire-bellied-toad", "horned-frog", "red-eyed-tree-frog"}),
-        ("group=tortoise&zone=3", {"hermanns-tortoise", "russian-tortoise", "leopard-tortoise"}),
+        ("group=frog&warmth=room", ROOM_FROGS),
+        ("group=tortoise&zone=3", BASKING_TORTOISES),
         ("group=dragonfly", set(shipped())),
         ("group=frog&zone=3", BASKING_FROGS),
         ("size=giant&group=snake", GIANTS),
-        ("size=small&group=salamander", set()),
+        ("size=small&group=salamander", {"chinese-fire-bellied-newt"}),
     ],
 )
 def test_the_shelf_answers_what_is_asked(query: str, ids: set[str]) -> None:

@@ -31,9 +31,7 @@ def test_a_ration_is_held_where_an_equation_serves_and_a_size_is_not() -> None:
 
 
 @pytest.mark.django_db
-def test_the_page_names_every_table_and_every_species_with_its_shares(
-    owner: Keeper, client_of: Callable[[Keeper], Client]
-) -> None:
+def test_the_page_names_every_table_and_every_species_with_its_shares(owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:
     text = page_text(client_of(owner).get(reverse("book:sources")))
     for table in tables().values():
         assert f'id="table-{table.key}"' in text
