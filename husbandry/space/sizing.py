@@ -46,6 +46,8 @@ class Need:
 
 
 SCHOOL_OF_SIZE: Final = "space"
+# What each school of size goes by, the first that a stage has.
+GOES_BY: Final = {"trade": (TRADE, BOOK), "report": (REPORT, BOOK), "tub": (TUB, TRADE, BOOK)}
 
 
 def rules_of(space: Space, school: str = "") -> tuple[SpaceRule, ...]:
@@ -67,14 +69,10 @@ def rules_of(space: Space, school: str = "") -> tuple[SpaceRule, ...]:
     ----------
     No source outside.
     """
-    named = {rule.school for rule in space.rules}
-    trade = (TRADE,) if TRADE in named else (BOOK,)
-    by_school = {
-        "trade": trade,
-        "report": (REPORT,) if REPORT in named else (BOOK,),
-        "tub": (TUB,) if TUB in named else trade,
-    }
-    held = by_school.get(school, (BOOK, REPORT))
+    # A stretch or a floor alone is no enclosure: a school without sides of its own goes by the book's beside it.
+    named = {rule.school for rule in space.rules if rule.rule in ("fixed", "body")}
+    chosen = next((name for name in GOES_BY.get(school, ()) if name in named), None)
+    held = (BOOK, REPORT) if chosen is None or (school == "report" and chosen != REPORT) else (chosen,)
     return tuple(rule for rule in space.rules if rule.school in ("", *held))
 
 

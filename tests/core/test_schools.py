@@ -15,6 +15,7 @@ from husbandry.feeding.history import History, Meal
 from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
 from husbandry.rota.card import RoomDays, compile_card, expand
+from husbandry.space.sizing import SIDES, needs
 from husbandry.species.book import find, shipped
 from husbandry.species.leaves import Range, choose, in_school
 from tests.plans import TODAY, assessed, codes, plan
@@ -53,6 +54,16 @@ def test_every_choice_of_schools_leaves_each_stage_whole() -> None:
                         stage.feeding.interval_days,
                     ):
                         assert len([item for item in in_school(bands, chosen) if item.school]) <= 1, (profile.id, stage.id, chosen)
+
+
+def test_by_every_school_of_size_an_enclosure_has_its_sides() -> None:
+    """Whatever the size goes by, a stage asks for length, width and height."""
+    for profile in shipped().values():
+        for stage in profile.stages:
+            length_m = profile.body.adult_length_cm.middle / 100
+            for school in ("", "report", "trade", "tub"):
+                asked = needs(stage.space, "minimum", length_m, school=school)
+                assert set(SIDES) <= set(asked), (profile.id, stage.id, school)
 
 
 def test_rarer_meals_are_larger_ones() -> None:

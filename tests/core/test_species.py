@@ -46,16 +46,16 @@ FIFTY = (
 
 
 THIRTY_MORE = (
-    "greek-tortoise", "marginated-tortoise", "painted-turtle", "map-turtle", "reeves-turtle", "milk-snake", "rat-snake", "bull-snake",
-    "house-snake", "kenyan-sand-boa", "rosy-boa", "boa-imperator", "childrens-python", "spotted-python", "green-tree-python",
-    "green-iguana", "indonesian-blue-tongue", "fire-skink", "rankins-dragon", "collared-lizard", "frilled-dragon",
-    "african-bullfrog", "milk-frog", "tomato-frog", "clawed-frog", "bumblebee-dart-frog", "green-dart-frog", "golden-poison-frog",
-    "chinese-fire-bellied-newt", "spanish-ribbed-newt",
+    "greek-tortoise", "marginated-tortoise", "painted-turtle", "map-turtle", "reeves-turtle", "milk-snake", "rat-snake",
+    "bull-snake", "house-snake", "kenyan-sand-boa", "rosy-boa", "boa-imperator", "childrens-python", "spotted-python",
+    "green-tree-python", "green-iguana", "indonesian-blue-tongue", "fire-skink", "rankins-dragon", "collared-lizard",
+    "frilled-dragon", "african-bullfrog", "milk-frog", "tomato-frog", "clawed-frog", "bumblebee-dart-frog", "green-dart-frog",
+    "golden-poison-frog", "chinese-fire-bellied-newt", "spanish-ribbed-newt",
 )  # fmt: skip
 
 
 def test_life_differs_from_stage_to_stage() -> None:
-    """No species shares one heat over all its stages: small bodies cool off and overheat sooner. What lives in water has its water."""
+    """No species shares one heat over all its stages: small bodies cool off and overheat sooner; in water, its water."""
     for profile in shipped().values():
         told = {
             str(
