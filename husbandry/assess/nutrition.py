@@ -157,12 +157,24 @@ def quantities(subject: Subject, climate: Climate, fed: Fed, weighings: tuple[We
     week = fed.week
     if week is None:
         return found
+    if _unmeasured(body, fed):
+        # How much of each part it gets goes by its size: no sum over them tells anything before that is known.
+        unknown = Reason(ReasonCode.DIET_PORTION_UNKNOWN, {})
+        units = (("calcium_ratio", ":1"), ("d3_share", "IU/kg"), ("a_share", "IU/kg"), ("usable_a", "IU/kg"))
+        return found + [
+            Quantity(key, unit, None, Verdict.UNKNOWN, unknown, CLINICAL, question="animal.mass_kg") for key, unit in units
+        ]
     found.append(_ratio(profile, week, fed))
     found += [_vitamin("d3_share", week.d3_iu_per_kg, nutrients.D3_CAP_IU_PER_KG)]
     found += [_vitamin("a_share", week.a_iu_per_kg, nutrients.A_CAP_IU_PER_KG), _usable_a(profile, week)]
     if profile.diet in ("plants", "omnivore"):
         found += _plants(profile, week)
     return found
+
+
+def _unmeasured(body: Body, fed: Fed) -> bool:
+    """Tell whether the parts of its food stand in no known proportion, since nothing is known of its size."""
+    return body.mass_kg is None and (bool(fed.unknown) or len(fed.helpings) > 1) and not fed.own
 
 
 def _energy(plan: HabitatPlan, profile: Profile, body: Body, temperatures_c: tuple[float, ...], fed: Fed) -> Quantity:

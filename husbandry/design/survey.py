@@ -12,6 +12,7 @@ from husbandry.animal.needs import ADULT_SIZE
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Basis
+from husbandry.codes import FindingCode
 from husbandry.feeding.week_food import GROWTH, LEAN
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import choose
@@ -65,6 +66,18 @@ def without_basis(found: Assessment) -> list[str]:
         for item in found.quantities
         if not isinstance(item.basis, Basis) or (item.band is not None and item.band.basis is None)
     ]
+
+
+# Energy goes by what the enclosure reaches, which here is whatever it is: rations are held against it at the stage's own warmth in
+# the tests. All else of the food goes by the book alone.
+BY_WARMTH: Final = {FindingCode.DIET_FATTENING, FindingCode.DIET_STARVING}
+
+
+def at_odds(case: Case, found: Assessment) -> list[str]:
+    """Name the findings about food that the book's own ration makes by the book's own schools."""
+    if case.school:
+        return []
+    return [item.code for item in found.findings if item.code.startswith("diet.") and item.code not in BY_WARMTH]
 
 
 def _document(profile: Profile, stage: Stage, box: dict[str, Any], schools: dict[str, str], today: date) -> dict[str, Any]:

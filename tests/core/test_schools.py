@@ -1,14 +1,15 @@
 """Schools: where keepers disagree the plan goes by the keeper's, and what belongs together changes together."""
 
 from datetime import date, timedelta
-from typing import Any
+from typing import Any, Final
 
 import pytest
 
 from husbandry.animal.subject import subject_of
-from husbandry.assess.assess import NO_DAYS, assess
+from husbandry.assess.assess import NO_DAYS, Depth, assess
 from husbandry.assessment import Severity
 from husbandry.codes import FindingCode
+from husbandry.design.survey import at_odds, cases
 from husbandry.diet.foods import food
 from husbandry.diet.rations import Eater, rations
 from husbandry.feeding.history import History, Meal
@@ -224,3 +225,23 @@ def test_deeper_ground_over_the_same_mat_is_cooler_on_top_and_hotter_below() -> 
     }
     assert at["thick", "mat_surface"] < at["thin", "mat_surface"]
     assert at["thick", "mat_contact"] > at["thin", "mat_contact"]
+
+
+GLANCE: Final = Depth(days_of=(), spread=False, propose=False, hanging=False)
+
+
+def test_the_books_own_food_is_not_at_odds_with_the_book() -> None:
+    """Every stage of every species in one enclosure, whatever is known of its size: nothing but warmth makes its food wrong."""
+    for profile in shipped().values():
+        for case in cases(profile, TODAY):
+            if case.enclosure == "front-vented" and not case.school:
+                assert at_odds(case, assess(case.plan, profile, TODAY, depth=GLANCE)) == [], (case.species, case.stage)
+
+
+def test_without_its_size_the_sums_of_a_mixed_diet_are_not_known() -> None:
+    """A dragon of a known age alone: how its greens stand to its insects nobody knows, and a question takes the verdict's place."""
+    old = {"species": "central-bearded-dragon", "animal": {"hatched": "2023-06-01"}}
+    ratio = assessed(**old).quantity("calcium_ratio")
+    assert (ratio.value, ratio.verdict.value, ratio.question) == (None, "unknown", "animal.mass_kg")
+    known = assessed(**(old | {"animal": {"hatched": "2023-06-01", "mass_kg": 0.4}})).quantity("calcium_ratio")
+    assert known.value is not None

@@ -129,6 +129,7 @@ def test_the_survey_of_the_book_goes_through_for_one_species_school_by_school() 
         for case in cases[:: len(cases) // 6]:
             found = survey.run(case, profile, TODAY)
             assert survey.without_basis(found) == []
+            assert survey.at_odds(case, found) == []
     schools = {case.school for case in survey.cases(find("leopard-tortoise"), TODAY)}
     assert schools >= {"", "basking:warm", "air:open", "size:adult"}
 

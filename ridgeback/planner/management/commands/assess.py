@@ -82,7 +82,7 @@ class Command(BaseCommand):
 
     def _survey(self, today: date) -> None:
         """Every species × stage × enclosure, one school varied at a time; a summary as JSON, exit 1 where anything is wrong."""
-        began, count, broken, bare = time.monotonic(), 0, [], []
+        began, count, broken, bare, odd = time.monotonic(), 0, [], [], []
         for profile in shipped().values():
             for case in survey.cases(profile, today):
                 count += 1
@@ -94,10 +94,12 @@ class Command(BaseCommand):
                     broken.append(f"{named}: {type(error).__name__}: {error}")
                     continue
                 bare += [f"{named}: {item}" for item in survey.without_basis(found)]
+                odd += [f"{named}: {code}" for code in survey.at_odds(case, found)]
         seconds = round(time.monotonic() - began, 1)
         summary = {"species": len(shipped()), "assessments": count, "seconds": seconds, "broken": broken, "without_basis": bare}
+        summary["at_odds"] = odd
         self.stdout.write(json.dumps(summary, indent=2, ensure_ascii=False))
-        if broken or bare:
+        if broken or bare or odd:
             sys.exit(1)
 
     def _read(self, name: str) -> bytes:
