@@ -8,7 +8,7 @@ from husbandry.animal.year import rest_of
 from husbandry.diet.dusting import Past, Product, rota, turn_given
 from husbandry.feeding.history import EATEN, Meal
 from husbandry.feeding.menu import FeedDay, Menu
-from husbandry.feeding.servings import Serving, dusted_foods, powder_days, serve, servings_of, turns_given
+from husbandry.feeding.servings import Serving, dustable, dusted_foods, powder_days, serve, servings_of, turns_given
 from husbandry.feeding.week_food import Fed, powders_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
@@ -52,6 +52,8 @@ def line_of(
     last = meals[-1].day if meals else None
     rule = FeedRule(whole, first, last, fasts_of(plan, profile), weekdays, feeding.every_weeks if weekdays else 1)
     powders = powders_of(plan, stage, uvb=uvb)
+    if plan.feeding.supplements is None and not dustable(parts):
+        powders = ()  # a powder diet alone carries its own
     dusting_from = recent_start(plan.feeding.supplement_starts or first, 1, today)
     dusted = dusted_foods(parts)
     given = tuple(

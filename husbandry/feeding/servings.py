@@ -79,6 +79,12 @@ def _of_book(part: Ration, interval: float, body: Body, animals: int) -> Serving
     return _serving(tuple(mixed), often, interval)
 
 
+def dustable(parts: tuple[Serving, ...]) -> bool:
+    """Tell whether any of the food can carry powder; of food nobody weighs it is taken to."""
+    kinds = {known.kind for part in parts for use in part.uses if (known := foods().get(use.food)) is not None}
+    return not kinds or bool(kinds & {*SMALL_PREY, *PLANTS, "pellet", "fish", "rodent", "bird", "egg"})
+
+
 def dusted_foods(parts: tuple[Serving, ...]) -> frozenset[str]:
     """The prey that powder goes on, where it comes less often than the rest of the food; none where every feed carries powder."""
     prey = [(part, [use.food for use in part.uses if _is_small_prey(use.food)]) for part in parts]

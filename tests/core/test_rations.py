@@ -109,7 +109,7 @@ def test_no_equation_serves_tortoises_and_amphibians() -> None:
 
 
 SIZES = [(species, share) for species in sorted(shipped()) for share in (0.05, 0.35, 0.7, 1.0)]
-TOPICS = ("supplements", "meal", "interval", "growth", "ration", "offer")
+TOPICS = ("supplements", "meal", "interval", "growth", "ration", "offer", "insects")
 
 
 def of_size(species: str, share: float, schools: dict[str, str] | None = None) -> tuple[HabitatPlan, Profile]:

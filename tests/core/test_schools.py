@@ -128,6 +128,22 @@ def test_prey_may_go_by_the_heads_length_in_place_of_the_eyes() -> None:
     assert long.grams() == pytest.approx(wide.grams(), rel=0.2)
 
 
+def test_a_powder_diet_comes_with_dusted_insects_or_alone_and_then_without_powder() -> None:
+    """Two camps of crested gecko keepers (common practice, no source): what stands in the bowl needs no dust."""
+    gecko: dict[str, Any] = {"species": "crested-gecko", "animal": {"mass_kg": 0.04, "length_m": 0.11}, "uv_lamps": []}
+    seen = {}
+    for school in ("beside", "none"):
+        made = plan(**gecko, schools={"insects": school}, feeding={"starts": "2026-11-02"})
+        card = compile_card(made, find(made.species), TODAY, History(TODAY - timedelta(days=60)))
+        ahead = expand(card, TODAY, TODAY + timedelta(days=28), RoomDays(TODAY))
+        kinds = {kind for uses in ahead.foods.values() for kind in (food(use.food).kind for use in uses)}
+        seen[school] = kinds, sum(bool(items) for items in ahead.dusting.values()), len(ahead.feeds)
+    assert seen["beside"][0] == {"powder", "insect"}
+    assert 0 < seen["beside"][1] < seen["beside"][2]
+    assert seen["none"][0] == {"powder"}
+    assert seen["none"][1] == 0
+
+
 def test_company_goes_by_the_keepers_school() -> None:
     """Dwarf sand geckos, two schools: one male to a group, or two with enough females."""
     group = {"species": "dwarf-sand-gecko", "animal": {"count": 5, "males": 2, "mass_kg": 0.006, "length_m": 0.05}, "schools": {}}
