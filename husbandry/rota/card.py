@@ -31,6 +31,7 @@ GOOD_DAYS: Final = 7
 NO_MOVES: Final[dict[str, dict[date, date]]] = {}
 # Chores that hang on a feed: the days after it (before it where negative).
 BEFORE: Final = -1
+EGGS_DAYS: Final = 3  # an egg that was not eaten is out again
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,12 +134,13 @@ def _around(plan: HabitatPlan, profile: Profile, fed: week_food.Fed) -> tuple[Ar
     given = [item.food.partition("/")[0] for item in plan.feeding.items] or [key for part in fed.rations for key in part.meal.foods]
     known = {key: table[key] for key in given if key in table}
     land = profile.habit != "aquatic"
+    lying = not plan.feeding.items and any(part.meal.fresh_days is not None for part in fed.rations)  # has a chore of its own
     wanted = (
         (Around("gut-load", BEFORE), [key for key, food in known.items() if food.gut_load]),
         (Around("thaw", BEFORE), [key for key, food in known.items() if food.kind in WHOLE_PREY]),
         (Around("prey-out", 1), [key for key, food in known.items() if food.kind in WHOLE_PREY]),
         (Around("insects-out", 1), [key for key, food in known.items() if food.kind in ("insect", "worm") and land]),
-        (Around("eggs-out", 3), [key for key, food in known.items() if food.kind == "egg"]),
+        (Around("eggs-out", EGGS_DAYS), [key for key, food in known.items() if food.kind == "egg" and not lying]),
         (Around("greens-out", 0), [key for key, food in known.items() if food.kind in PLANTS]),
         (Around("powder-out", 1), [key for key, food in known.items() if food.kind == "powder"]),
     )

@@ -13,7 +13,7 @@ from husbandry.animal.year import TimerTurn, rest_of, year_plan
 from husbandry.assessment import SEASONS
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.habitat import HabitatPlan, Watering
-from husbandry.species.leaves import choose
+from husbandry.species.leaves import choose, in_school
 from husbandry.species.profile import Profile
 from husbandry.units import clock_text
 from husbandry.upkeep.batching import slack_of
@@ -69,7 +69,16 @@ def _all(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: dat
     yield from _lamps(plan, done.since)
     yield from _animal(plan, profile, body, done)
     yield from _seasons(plan, profile, done.since, today)
+    yield from _lying_food(plan, body, done.since)
     yield from _own(plan, done.since)
+
+
+def _lying_food(plan: HabitatPlan, body: Body, since: date) -> Iterator[Job]:
+    """What always lies there is all renewed before it is old."""
+    meals = () if plan.feeding.items else in_school(body.decision.stage.feeding.meals, plan.schools)
+    days = [meal.fresh_days for meal in meals if meal.fresh_days is not None]
+    if days:
+        yield _every("food-renew", round(min(days)), since, at_once=False)
 
 
 def _own(plan: HabitatPlan, since: date) -> Iterator[Job]:

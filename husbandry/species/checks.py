@@ -147,7 +147,7 @@ def _heat(stage: Stage, path: str) -> Iterator[Fault]:
         yield Fault(f"{path}.heat.cool_ceiling_c", FaultCode.CEILINGS_CROSS)
     for index, item in enumerate(heat.basking_surface_c or ()):
         where = _place(path, "heat.basking_surface_c", index, heat.basking_surface_c or ())
-        if item.middle <= warm.middle:
+        if item.middle <= choose(heat.warm_air_c, item.schools).middle:
             yield Fault(where, FaultCode.BASKING_NOT_WARMEST)
         if heat.surface_ceiling_c is None:
             yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.NO_SURFACE_CEILING)

@@ -73,6 +73,7 @@ JOBS: Final = {
     ),
     "prey-out": Words(_("Uneaten prey out"), _("After a night at most."), _("No handling for two days after a snake's meal.")),
     "insects-out": Words(_("Leftover insects out"), _("Live crickets left overnight bite.")),
+    "food-renew": Words(_("All the food that lies there changed"), _("Old eggs go out with it, eaten or not.")),
     "eggs-out": Words(_("Uneaten eggs out"), _("After three days.")),
     "greens-out": Words(_("Leftover greens out"), _("In the evening, before they wilt and mould.")),
     "own": Words(_("Your own"), _("Your own.")),

@@ -19,6 +19,7 @@ from husbandry.rota.card import RoomDays, compile_card, expand
 from husbandry.space.sizing import SIDES, needs
 from husbandry.species.book import find, shipped
 from husbandry.species.leaves import Range, choose, in_school
+from husbandry.upkeep.recur import EveryDays
 from tests.plans import TODAY, assessed, codes, plan
 
 DRAGON: dict[str, Any] = {
@@ -164,6 +165,12 @@ def test_eggs_that_always_lie_there_are_looked_after_by_the_week_and_changed_aft
     (meal,) = in_school(stage.feeding.meals, made.schools)
     assert meal.fresh_days == 14
     assert choose(stage.feeding.interval_days, made.schools).high in (7, 14)
+    card = compile_card(made, find(made.species), TODAY, History(TODAY - timedelta(days=60)))
+    assert {job.key: job.rule.days for job in card.jobs if isinstance(job.rule, EveryDays)}["food-renew"] == 14
+    assert "eggs-out" not in {item.key for item in card.around}
+    offered = compile_card(made.model_copy(update={"schools": {}}), find(made.species), TODAY, History(TODAY - timedelta(days=60)))
+    assert "eggs-out" in {item.key for item in offered.around}
+    assert "food-renew" not in {job.key for job in offered.jobs}
 
 
 def test_a_tub_is_a_school_of_size_and_is_not_called_too_small_in_silence() -> None:
