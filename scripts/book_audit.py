@@ -74,7 +74,7 @@ def fields(profile: dict[str, Any]) -> dict[str, tuple[str, set[str]]]:
 def main(before: str, now: str = "HEAD") -> None:
     old, new = profiles(before), profiles(now)
     print("# The book, profile by profile\n")
-    print(f"Made by scripts/book_audit.py between {before} and the day it was run: every field whose value changed, stage · stage.")
+    print(f"Made by scripts/book_audit.py between {before} and the day it was run: what changed, stage · stage.")
     print(
         "Health, reproduction and water chemistry are new in all, and are left out. Where a school is meant, it stands in brackets.\n"
     )
