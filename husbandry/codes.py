@@ -86,6 +86,7 @@ class FindingCode(StrEnum):
     HEAT_TOO_CLOSE = "heat.too_close"
     HEAT_MAT_HOT = "heat.mat_hot"
     HEAT_NO_MAT = "heat.no_mat"
+    HEAT_LAMP_TOO = "heat.lamp_too"
     HEAT_OVER_MAT_COLD = "heat.over_mat_cold"
     HEAT_OVER_MAT_HOT = "heat.over_mat_hot"
     HEAT_BACK_HOT = "heat.back_hot"

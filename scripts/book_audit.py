@@ -75,9 +75,7 @@ def main(before: str, now: str = "HEAD") -> None:
     old, new = profiles(before), profiles(now)
     print("# The book, profile by profile\n")
     print(f"Made by scripts/book_audit.py between {before} and the day it was run: what changed, stage · stage.")
-    print(
-        "Health, reproduction and water chemistry are new in all and left out. Where a school is meant, it stands in brackets.\n"
-    )
+    print("Health, reproduction and water chemistry are new in all and left out. Where a school is meant, it stands in brackets.\n")
     for species in sorted(new):
         if species not in old:
             continue

@@ -102,6 +102,12 @@ def over_mats(facts: Facts) -> Iterator[Finding]:
     if not any(item.place == "under" for item in facts.heaters):
         said: dict[str, Parameter] = {"wanted": Measure(facts.heat.mat_middle_c, "degC")}
         yield Finding(FindingCode.HEAT_NO_MAT, Severity.WRONG, "heat", said)
+    if facts.heat.basking_middle_c is None:
+        for item in facts.heaters:
+            if item.warms_spot:
+                what: dict[str, Parameter] = {"kind": item.kind, "watts": Measure(item.watts, "W")}
+                remedy = Remedy(RemedyCode.HEAT_TAKE_AWAY, what, (Change(f"heaters.{item.index}", None),))
+                yield Finding(FindingCode.HEAT_LAMP_TOO, Severity.ADVICE, "heat", what, remedy, str(item.index))
     for worst in by_season(item for item in facts.of("mat_surface", "day") if item.verdict in OFF):
         code = FindingCode.HEAT_OVER_MAT_COLD if below(worst) else FindingCode.HEAT_OVER_MAT_HOT
         yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)

@@ -80,6 +80,7 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.HEAT_NO_MAT: _(
         "By your school it is warmed from below, and there is no mat: the ground over it should reach %(wanted)s."
     ),
+    FindingCode.HEAT_LAMP_TOO: _("By your school it is warmed from below: the %(kind)s of %(watts)s over it is not asked for."),
     FindingCode.HEAT_OVER_MAT_COLD: _("The ground over the mat reaches only %(value)s in %(season)s; %(low)s is the least."),
     FindingCode.HEAT_OVER_MAT_HOT: _("The ground over the mat reaches %(value)s in %(season)s; %(high)s is the most."),
     FindingCode.HEAT_MAT_HOT: _("Under the ground the mat reaches %(value)s on a %(season)s %(phase)s; %(high)s is the most."),

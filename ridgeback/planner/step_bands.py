@@ -30,7 +30,6 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "water_temperature",
         "basking_surface",
         "mat_surface",
-        "mat_contact",
         "warm_air",
         "cool_air",
         "hottest_air",

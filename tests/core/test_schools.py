@@ -213,6 +213,10 @@ def test_warmed_from_below_no_lamp_is_missed_and_the_ground_over_the_mat_is_judg
     assert not any(item.code in (FindingCode.HEAT_BASKING_COLD, FindingCode.HEAT_NO_MAT) for item in found.findings)
     assert found.quantity("mat_surface", season="winter", phase="day").band is not None
     assert found.quantity("basking_surface", season="winter", phase="day").verdict.value == "inside"  # only never too hot
+    lamp = plan().heaters[0].model_dump(mode="json")
+    (too,) = (item for item in assessed(**ON_A_MAT, heaters=[MAT, lamp]).findings if item.code is FindingCode.HEAT_LAMP_TOO)
+    assert too.remedy is not None
+    assert [(change.path, change.value) for change in too.remedy.changes] == [("heaters.1", None)]
     overhead = assessed(**(ON_A_MAT | {"schools": {}}), heaters=[MAT])
     assert FindingCode.HEAT_BASKING_COLD in codes(overhead)
     assert all(item.key != "mat_surface" for item in overhead.quantities)
