@@ -75,7 +75,13 @@ def test_every_other_page_of_a_keeper(looked_at: Callable[[list[str]], None]) ->
     looked_at(
         [
             *("/habitats/", "/habitats/new/", "/habitats/import/", "/pantry/", "/instruments/"),
-            *("/species/", "/species/leopard-gecko/", "/species/compare/?a=axolotl&b=savanna-monitor", "/species/mine/", "/species/sources/"),
+            *(
+                "/species/",
+                "/species/leopard-gecko/",
+                "/species/compare/?a=axolotl&b=savanna-monitor",
+                "/species/mine/",
+                "/species/sources/",
+            ),
             f"/species/mine/{mine.pk}/?section=2",
             *(f"/habitats/{fed.pk}/{page}/" for page in ("feeding", "salad", "condition", "chores")),
             *(f"/calendar/?view={view}" for view in ("day", "week", "month", "day&by=habitat")),
