@@ -63,7 +63,7 @@ class ProfileLine:
 
 @dataclass(frozen=True)
 class Edit:
-    """A document after what was posted: all that was typed, what of it could not be read, and the faults by path."""
+    """A document after what was posted: all that was typed, why some of it could not be read, and the faults by path."""
 
     document: dict[str, Any]
     typed: dict[str, str]
@@ -123,7 +123,8 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
         inputs = tuple(_input(leaf, name, dotted, units, edit) for name in _editable(leaf))
         if not inputs:
             continue
-        faults = _faults(dotted, edit)
+        unread = () if edit is None else tuple(edit.unread[item.name] for item in inputs if item.name in edit.unread)
+        faults = (*unread, *_faults(dotted, edit))
         school = ", ".join(leaf.schools.values())
         symbol = words.symbol(dotted, units) or _sizes_in(leaf, units)
         label = words.label(dotted) + _level(leaf)
@@ -216,8 +217,8 @@ def bind(profile: Profile, section: str, query: QueryDict, units: KeeperUnits) -
             try:
                 leaf[name] = _parsed(text, line.path, name, leaf, units)
                 changed = True
-            except NumberError:
-                unread[item.name] = text[:60]
+            except NumberError as error:
+                unread[item.name] = wording.unread(error, text[:60])
         note = posted.get(f"{line.path}:note", line.note).strip()[:300]
         if changed:
             leaf["basis"], leaf["cite"], leaf["table"] = "keeper", "", ""

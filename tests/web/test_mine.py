@@ -95,6 +95,10 @@ def test_faults_come_back_at_their_line_while_one_types_and_nothing_is_saved(cli
     assert "<input" not in page  # the fields under the hand are not replaced
     unread = client.post(address, data | {"stages.2.heat.night_c.0:low": "warm"}).content.decode()
     assert 'value="warm"' in unread  # without scripts what was typed comes back
+    assert "“warm” is not a number" in unread  # and why, at its field
+    typed = {"stages.2.heat.night_c.0:low": "warm", "check": "1"}
+    meanwhile = client.post(address, data | typed, headers={"HX-Request": "true"}).content.decode()
+    assert "“warm” is not a number" in meanwhile
     assert 'value="31"' in unread
     mine.refresh_from_db()
     assert mine.version == 1
