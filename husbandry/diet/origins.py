@@ -1,7 +1,8 @@
 """Where the numbers of a profile come from, counted: what stands in a table, what is held against one, practice, estimate.
 
 A ration is nobody's published number. And yet it is held against published ones: calcium over phosphorus, vitamins and energy of
-the food by its tables of composition, and of lizards and snakes what they burn by two equations. That is a kind of its own here.
+the food by its tables of composition, and of lizards and snakes what they burn by two equations; so are the ends of an enclosure
+where it is known which body temperature an animal keeps. That is a kind of its own here.
 """
 
 from collections import Counter
@@ -9,6 +10,7 @@ from collections.abc import Iterator
 from typing import Final, NamedTuple
 
 from husbandry.diet import energy
+from husbandry.species import tables
 from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile, leaves_with_paths
 
@@ -16,6 +18,8 @@ from husbandry.species.profile import Profile, leaves_with_paths
 KINDS: Final = ("table", "paper", "held", "practice", "memory", "estimate", "keeper")
 BY_COMPOSITION: Final = "feeding.supplements"  # powders: calcium, phosphorus and vitamins of the week, every species
 BY_ENERGY: Final = ("feeding.meals", "feeding.interval_days")  # amounts: energy, where an equation serves
+PREFERRED: Final = "preferred-temperatures"
+BY_PREFERENCE: Final = ("heat.basking_surface_c", "heat.warm_air_c", "heat.cool_air_c")  # the body temperature it chooses
 UNJUDGED: Final = ("eggs",)  # diets whose minerals no sum judges
 
 
@@ -34,7 +38,8 @@ def origins(profile: Profile) -> Iterator[Origin]:
         count = len(leaf.numbers)
         if count:
             dotted = ".".join(str(step) for step in path if isinstance(step, str))
-            yield Origin(dotted, kind_of(profile, dotted, leaf), count, leaf.table.partition(":")[0])
+            chosen = PREFERRED if not leaf.table and _by_preference(profile, dotted) else leaf.table.partition(":")[0]
+            yield Origin(dotted, kind_of(profile, dotted, leaf), count, chosen)
 
 
 def kind_of(profile: Profile, path: str, leaf: Leaf) -> str:
@@ -50,9 +55,15 @@ def kind_of(profile: Profile, path: str, leaf: Leaf) -> str:
 
 def is_held(profile: Profile, path: str) -> bool:
     """Tell whether a test of the book holds this value against published numbers."""
+    if _by_preference(profile, path):
+        return True
     if path.endswith(BY_COMPOSITION):
         return profile.diet not in UNJUDGED
     return path.endswith(BY_ENERGY) and energy.can_answer(profile.group)
+
+
+def _by_preference(profile: Profile, path: str) -> bool:
+    return path.endswith(BY_PREFERENCE) and profile.id in tables.tables()[PREFERRED].rows
 
 
 def counted(profile: Profile) -> dict[str, int]:

@@ -2,7 +2,8 @@
 
 The tables are tables/tables.toml beside this module. A value names a table and, where that has rows, one of them:
 "report-1997:tortoise". By what a table `holds`, the value is the row's own ("equal"), lies in its span ("within"), is at least
-`BELOW_K` below its end ("below"), or is the span of the year's days at the species' native latitude ("day length").
+`BELOW_K` below its end ("below"), or is the span of the year's days at the species' native latitude ("day length"). A table that
+is to be reached ("reach") has a row for a species, about which its gradient of warmth lies.
 """
 
 import tomllib
@@ -25,7 +26,7 @@ class Table:
     short: str
     cite: str
     says: str
-    holds: Literal["equal", "within", "below", "day length"]
+    holds: Literal["equal", "within", "below", "reach", "day length"]
     rows: dict[str, Row] = field(default_factory=dict)
 
 

@@ -21,9 +21,10 @@ SAYS: Final = {
     "table": _("It is the table's own number, or lies in the span the table gives. Each table is named below."),
     "paper": _("One paper, named with the value, says it."),
     "held": _(
-        "Keepers' rations and powders, tested: calcium, phosphorus and vitamins of a week by the composition of the foods (Finke"
-        " 2002 and 2013; Dierenfeld and others 2002; USDA), and for lizards and snakes its energy against what they burn"
-        " (Andrews and Pough 1985; Nagy and others 1999)."
+        "Keepers' rations, powders, warm and cool ends, tested: calcium, phosphorus and vitamins of a week by the composition of"
+        " the foods (Finke 2002 and 2013; Dierenfeld and others 2002; USDA); of lizards and snakes its energy against what they"
+        " burn (Andrews and Pough 1985; Nagy and others 1999); the ends against the body temperature the animal chooses, where"
+        " that is known."
     ),
     "practice": _("What keepers do and pass on. Nobody has published it, and others do otherwise."),
     "memory": _("What books and field guides say in general; no one of them is named."),

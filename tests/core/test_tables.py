@@ -12,9 +12,9 @@ from husbandry.assessment import BasisKind
 from husbandry.codes import FaultCode
 from husbandry.light.daylength import daylight_hours
 from husbandry.species import tables
-from husbandry.species.book import shipped
+from husbandry.species.book import find, shipped
 from husbandry.species.checks import check
-from husbandry.species.leaves import Range
+from husbandry.species.leaves import Range, choose
 from husbandry.species.profile import Profile, leaves_of
 from husbandry.species.stage import SpaceRule
 from husbandry.species.zones import ZONES
@@ -71,11 +71,22 @@ def test_every_source_of_the_book_is_a_table_or_a_paper_that_is_named_in_full() 
 def test_every_row_of_every_table_is_whole_and_every_table_is_used() -> None:
     used = {leaf.table.partition(":")[0] for profile in shipped().values() for leaf in leaves_of(profile)}
     for table in tables.tables().values():
-        assert table.key in used
+        assert table.key in used or table.holds == "reach"
         assert table.says.endswith(".")
         assert (table.holds == "day length") == (not table.rows)
         for row in table.rows.values():
             assert row.get("low", 0) <= row.get("high", float("inf"))
+
+
+@pytest.mark.parametrize(("species", "row"), tables.tables()["preferred-temperatures"].rows.items())
+def test_where_an_animal_chooses_it_can_have_the_warmth_it_keeps(species: str, row: dict[str, float]) -> None:
+    """Brattstrom 1965 and others (recalled): the cool end lies below the body temperature it keeps, its warm place reaches it."""
+    for stage in find(species).stages:
+        cool, warm = choose(stage.heat.cool_air_c, {}), choose(stage.heat.warm_air_c, {})
+        warmest = choose(stage.heat.basking_surface_c, {}) if stage.heat.basking_surface_c else warm
+        assert cool.least < row["low"], stage.id
+        assert warmest.most >= (row["low"] + row["high"]) / 2, stage.id
+        assert stage.heat.harmful_c["warm"] > row["low"], stage.id
 
 
 def test_the_zones_are_the_tables_own() -> None:
