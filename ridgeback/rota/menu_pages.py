@@ -4,7 +4,7 @@ from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils import formats, timezone
@@ -59,6 +59,11 @@ VITAMINS = ("d3_share", "a_share")
 @require_GET
 def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     """The menu of a habitat's animal."""
+    return _page(request, pk)
+
+
+def _page(request: HttpRequest, pk: int, *, items: QueryDict | None = None, labels: QueryDict | None = None) -> HttpResponse:
+    """The menu's page; with its own `items` or `labels` as they were typed, where they could not be read."""
     habitat, units, today = habitat_or_404(request, pk), units_of(request.user), clock.today()
     plan = mapping.plan_of(habitat)
     profile, found = bench.assessed(habitat, plan, today, View(step="food"))
@@ -95,10 +100,10 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "rest": resting,
         "rest_said": bodywords.rest_loss(resting, units) if resting else "",
         "today": today,
-        "form": owner_menu.form(plan),
-        "labels": powder_labels.form(plan),
+        "form": owner_menu.form(plan, items),
+        "labels": powder_labels.form(plan, labels),
         "label_heads": powder_labels.HEADS.values(),
-        "own_labels": bool(plan.feeding.labels),
+        "own_labels": bool(plan.feeding.labels) or labels is not None,
         "dish_sign": _dish_emptied(habitat),
     }
     return render(request, "rota/menu.html", context | _settings_said(plan, fed) | _week_said(found, fed, profile, units))
@@ -233,7 +238,8 @@ def own(request: HttpRequest, pk: int) -> HttpResponse:
     try:
         changes = owner_menu.read(request.POST, units_of(request.user).decimal)
     except owner_menu.LineError as error:
-        raise Refused("not_a_plan", why=str(error)) from None
+        messages.error(request, str(error))
+        return _page(request, pk, items=request.POST)
     save(request, pk, changes, _("own menu"))
     return redirect("rota:menu", pk)
 
@@ -245,7 +251,8 @@ def labels(request: HttpRequest, pk: int) -> HttpResponse:
     try:
         changes = powder_labels.read(request.POST, units_of(request.user).decimal)
     except owner_menu.LineError as error:
-        raise Refused("not_a_plan", why=str(error)) from None
+        messages.error(request, str(error))
+        return _page(request, pk, labels=request.POST)
     save(request, pk, changes, _("labels of the powders"))
     return redirect("rota:menu", pk)
 

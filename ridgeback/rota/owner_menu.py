@@ -21,8 +21,17 @@ class LineError(HusbandryError, ValueError):
     """A row that cannot be read; its text says which and why."""
 
 
-def form(plan: HabitatPlan) -> dict[str, Any]:
-    """The rows as they stand, with empty ones to fill."""
+def form(plan: HabitatPlan, posted: QueryDict | None = None) -> dict[str, Any]:
+    """The rows as they stand, or as they were typed where that could not be read, with empty ones to fill."""
+    if posted is not None:
+        days, weeks = posted.getlist("weekday"), posted.get("every_weeks", "1")
+        return _filled(
+            _rows(posted, {"food": "food", "amount": "amount", "unit": "unit", "each": "each", "week": "week"}),
+            _rows(posted, {"product": "product", "every": "every", "unit": "every_unit"}),
+            own_powders=posted.get("powders") == "own",
+            weekdays=tuple(int(day) for day in days if day in set("0123456")),
+            every_weeks=int(weeks) if weeks in ("1", "2", "3", "4") else 1,
+        )
     items = [
         {
             "food": item.food,
@@ -41,15 +50,34 @@ def form(plan: HabitatPlan) -> dict[str, Any]:
         }
         for item in plan.feeding.supplements or ()
     ]
+    return _filled(
+        items,
+        powders,
+        own_powders=plan.feeding.supplements is not None,
+        weekdays=plan.feeding.weekdays,
+        every_weeks=plan.feeding.every_weeks,
+    )
+
+
+def _rows(posted: QueryDict, columns: dict[str, str]) -> list[dict[str, str]]:
+    """The rows as they were typed, without those left empty; `columns` are the names posted by the row's own."""
+    told = zip(*(posted.getlist(name) for name in columns.values()), strict=False)
+    rows = [{name: text[:60] for name, text in zip(columns, row, strict=True)} for row in told]
+    return [row for row in rows if any(text.strip() for name, text in row.items() if name != "unit")]
+
+
+def _filled(
+    items: list[dict[str, str]], powders: list[dict[str, str]], *, own_powders: bool, weekdays: tuple[int, ...], every_weeks: int
+) -> dict[str, Any]:
     return {
         "items": items + [{} for _place in range(max(ROWS - len(items), 1))],
         "powders": powders + [{} for _place in range(max(POWDER_ROWS - len(powders), 1))],
-        "own_powders": plan.feeding.supplements is not None,
+        "own_powders": own_powders,
         "foods": foodchoices.choices(),
         "products": list(CHOICES["product"].items()),
-        "set": bool(items) or bool(plan.feeding.weekdays),
-        "weekdays": [(day, rotawords.weekday(day), day in plan.feeding.weekdays) for day in range(7)],
-        "every_weeks": [(weeks, weeks == plan.feeding.every_weeks) for weeks in (1, 2, 3, 4)],
+        "set": bool(items) or bool(weekdays),
+        "weekdays": [(day, rotawords.weekday(day), day in weekdays) for day in range(7)],
+        "every_weeks": [(weeks, weeks == every_weeks) for weeks in (1, 2, 3, 4)],
     }
 
 

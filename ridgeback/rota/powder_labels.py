@@ -40,14 +40,20 @@ _UNIT: Final = re.compile(
 )
 
 
-def form(plan: HabitatPlan) -> list[dict[str, Any]]:
-    """The rows as they stand, one for each kind of powder."""
+def form(plan: HabitatPlan, posted: QueryDict | None = None) -> list[dict[str, Any]]:
+    """The rows as they stand, one for each kind of powder; as they were typed where that could not be read."""
     known: dict[str, PowderLabel] = {item.product: item for item in plan.feeding.labels}
+
+    def shown(product: str, column: str) -> str:
+        if posted is not None:
+            return posted.get(f"{product}/{column}", "")[:60]
+        return _said(getattr(known.get(product), column, None))
+
     return [
         {
             "product": product,
             "name": name,
-            "fields": [(column, head, _said(getattr(known.get(product), column, None))) for column, head in HEADS.items()],
+            "fields": [(column, head, shown(product, column)) for column, head in HEADS.items()],
         }
         for product, name in CHOICES["product"].items()
     ]

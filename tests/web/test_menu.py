@@ -162,6 +162,7 @@ def test_a_row_that_cannot_be_is_named_and_nothing_is_kept(
     answer = client.post(reverse("rota:own-menu", args=[habitat.pk]), {"version": "1", "powders": "book"} | rows, follow=True)
     shown = answer.content.decode()
     assert "Row 2" in shown
+    assert f'value="{amount}"' in shown  # nothing typed is lost
     assert said in shown
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).feeding.items == ()
 
