@@ -30,7 +30,7 @@ def body_of(plan: HabitatPlan, profile: Profile, today: date) -> Body:
     animal = plan.animal
     age_days = None if animal.hatched is None else max((today - animal.hatched).days, 0)
     decision = decide_stage(profile, age_days=age_days, mass_kg=animal.mass_kg, length_m=animal.length_m)
-    decision = replace(decision, stage=decision.stage.of_source(plan.schools))
+    decision = replace(decision, stage=decision.stage.of_source(plan.schools).of_sex(animal.sex))
     length_m, mass_kg = animal.length_m, animal.mass_kg
     if length_m is None and mass_kg is not None:
         length_m = expected_length_m(profile, mass_kg, animal.sex)

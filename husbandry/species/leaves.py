@@ -17,6 +17,7 @@ BASIS_KINDS = {
 }
 
 LeafT = TypeVar("LeafT", bound="Leaf")
+Sex = Literal["female", "male"]
 BasisName = Literal["source", "practice", "memory", "estimate", "keeper"]
 
 
@@ -26,13 +27,15 @@ class ProfilePart(BaseModel):
 
 class Leaf(ProfilePart):
     """A value with its origin. `school` is "topic:school" where schools differ, several of them where it needs them all.
-    `table` names the published table it is taken from or held against (`husbandry.species.tables`).
+    With `sex` it holds for that sex alone. `table` names the published table it is taken from or held against
+    (`husbandry.species.tables`).
     """
 
     basis: BasisName
     cite: str = ""
     note: str = ""
     school: str = ""
+    sex: Sex | None = None
     table: str = ""
 
     @model_validator(mode="before")

@@ -10,8 +10,8 @@ from typing import Annotated, Any, Final, Literal, Self
 
 from pydantic import BeforeValidator, Field, model_validator
 
-from husbandry.species.leaves import Choice, Choices, Leaf, ProfilePart, Range, Value, as_list
-from husbandry.species.stage import Sex, Stage
+from husbandry.species.leaves import Choice, Choices, Leaf, ProfilePart, Range, Sex, Value, as_list
+from husbandry.species.stage import Stage
 
 FORMAT: Final = "ridgeback-species/1"
 OWN_PREFIX: Final = "my-"  # the ids of keepers' own profiles begin so, those of shipped ones never

@@ -10,7 +10,6 @@ from pydantic import BeforeValidator, Field, model_validator
 
 from husbandry.species.leaves import Choice, Choices, Leaf, ProfilePart, Range, Ranges, Value, as_list
 
-Sex = Literal["female", "male"]
 SIZES: Final = ("length", "width", "height", "stretch", "area", "litres")
 # What each kind of space rule says, and nothing else.
 SAYS: Final = {
@@ -50,7 +49,6 @@ class SpaceRule(Leaf):
     stretch: float | None = Field(default=None, gt=0)
     area: float | None = Field(default=None, gt=0)
     litres: float | None = Field(default=None, gt=0)
-    sex: Sex | None = None
     animals: int = Field(default=1, ge=1)
 
     @model_validator(mode="after")
@@ -234,6 +232,30 @@ class Stage(ProfilePart):
             return self
         unasked = "basking_surface_c" if source == MAT else "mat_surface_c"
         return self.model_copy(update={"heat": self.heat.model_copy(update={unasked: None})})
+
+    @model_validator(mode="after")
+    def _either_sex_is_told(self) -> Self:
+        for part in (self.heat, self.ground, self.feeding):
+            for name in type(part).model_fields:
+                leaves = getattr(part, name)
+                if isinstance(leaves, tuple) and leaves and leaves[0].sex is not None:
+                    raise ValueError(f"{name}: what holds for either sex comes before what holds for one")
+        return self
+
+    def of_sex(self, sex: str) -> Self:
+        """The stage as it is asked for an animal of this sex: what holds for it alone, where there is such, else for either."""
+        changed = {}
+        for where in ("heat", "ground", "feeding"):
+            part = getattr(self, where)
+            found = {}
+            for name in type(part).model_fields:
+                leaves = getattr(part, name)
+                if isinstance(leaves, tuple) and any(leaf.sex is not None for leaf in leaves):
+                    mine = tuple(leaf for leaf in leaves if leaf.sex == sex)
+                    found[name] = mine or tuple(leaf for leaf in leaves if leaf.sex is None)
+            if found:
+                changed[where] = part.model_copy(update=found)
+        return self.model_copy(update=changed) if changed else self
 
     def bounds(self, measure: str) -> Range | None:
         return {"age": self.age_months, "mass": self.mass_g, "length": self.length_cm}[measure]

@@ -56,7 +56,7 @@ def meal(item: Meal) -> str:
         parts.append(_("once a week") if item.per_week == 1 else _("%(times)s times a week") % {"times": times})
     if item.fresh_days is not None:
         parts.append(_("always lying there, changed after %(days)s days at most") % {"days": f"{item.fresh_days:g}"})
-    return ", ".join([*parts, *([item.prey_limit] if item.prey_limit else [])])
+    return ", ".join([*parts, *([item.prey_limit] if item.prey_limit else [])]) + whose(item)
 
 
 def supplement(item: Supplement) -> str:
@@ -88,8 +88,12 @@ def size(rule: SpaceRule, units: KeeperUnits) -> str:
     else:
         what = _("%(litres)s of water") % {"litres": units.say(Measure((rule.litres or 0.0) / 1000, "m3"))}
     level = _("better") if rule.level == "recommended" else _("at least")
-    whose = f" ({names.CHOICES['sex'][rule.sex]})" if rule.sex is not None else ""
-    return f"{level} {what}{whose}"
+    return f"{level} {what}{whose(rule)}"
+
+
+def whose(leaf: Leaf) -> str:
+    """For which sex a value holds, in brackets; "" where for either."""
+    return f" ({names.CHOICES['sex'][leaf.sex]})" if leaf.sex is not None else ""
 
 
 def together(item: Together) -> str:

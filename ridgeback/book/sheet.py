@@ -99,7 +99,7 @@ def bar(kind: str, name: str, item: Range, axis: tuple[float, float], unit: str,
         said = units.between(item.low, item.high, unit)
     else:
         said = units.say(Measure(high if item.low is None else low, unit))
-    label = f"{name} ({', '.join(item.schools.values())})" if item.school else name
+    label = (f"{name} ({', '.join(item.schools.values())})" if item.school else name) + leafwords.whose(item)
     return Bar(kind, label, f"{begin:.1f}", f"{max(end - begin, 2.0):.1f}", said, portrait.basis(item))
 
 
@@ -219,7 +219,7 @@ def _bounds(stage: Stage, measure: str, units: KeeperUnits) -> str:
 
 
 def _meal(item: Meal) -> dict[str, str]:
-    return {"said": leafwords.amount(item), "limit": item.prey_limit, "basis": portrait.basis(item)}
+    return {"said": leafwords.amount(item) + leafwords.whose(item), "limit": item.prey_limit, "basis": portrait.basis(item)}
 
 
 def _supplement(item: Supplement) -> dict[str, str]:

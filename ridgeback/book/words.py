@@ -206,7 +206,12 @@ def value(leaf: Leaf | None, path: str, units: KeeperUnits) -> str:
     sentence = leafwords.said(leaf, units)
     if sentence:
         return sentence
-    fields = leaf.model_dump(exclude={"basis", "cite", "note", "school", "table", "method"}, exclude_none=True)
+    return f"{_plain(leaf, path, units)}{leafwords.whose(leaf)}"
+
+
+def _plain(leaf: Leaf, path: str, units: KeeperUnits) -> str:
+    """The numbers or the words of a leaf that has no sentence of its own."""
+    fields = leaf.model_dump(exclude={"basis", "cite", "note", "school", "sex", "table", "method"}, exclude_none=True)
     sign = symbol(path, units)
     if set(fields) <= {"low", "high"}:
         low, high = (None if fields.get(end) is None else number(fields[end], path, units) for end in ("low", "high"))

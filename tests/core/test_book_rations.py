@@ -127,7 +127,7 @@ INTAKE: Final = {
 
 def eaten_percent(profile: Profile, place: int) -> float:
     """Fresh food a day over the mass of an animal in the middle of a stage, %; without what nobody can weigh."""
-    stage, body = profile.stages[place], profile.body
+    stage, body = profile.stages[place].of_sex("unknown"), profile.body
     bounds = stage.mass_g
     assert bounds is not None
     low = bounds.low or body.hatch_mass_g.value

@@ -145,6 +145,24 @@ def test_a_powder_diet_comes_with_dusted_insects_or_alone_and_then_without_powde
     assert seen["none"][1] == 0
 
 
+def test_a_female_chameleon_is_kept_cooler_on_deeper_ground_and_fed_less() -> None:
+    """Common practice, no source: heat and food make eggs, with or without a male, and eggs wear her out."""
+    for species in ("veiled-chameleon", "panther-chameleon"):
+        asked = {}
+        for sex in ("male", "female", "unknown"):
+            animal = {"hatched": "2025-01-01", "mass_kg": 0.1, "length_m": 0.18, "sex": sex}
+            stage = subject_of(plan(species=species, animal=animal), find(species), TODAY).stage
+            asked[sex] = stage
+            assert all(leaf.sex in (None, sex) for leaf in stage.feeding.meals)
+        assert asked["unknown"] == asked["male"]
+        male, female = asked["male"], asked["female"]
+        assert choose(female.heat.basking_surface_c or (), {}).most <= choose(male.heat.basking_surface_c or (), {}).least
+        assert choose(female.ground.depth_cm, {}).least >= 20
+        assert (female.feeding.meals[0].count_high or 0) < (male.feeding.meals[0].count_high or 0)
+    sheet = find("veiled-chameleon").stages[-1]
+    assert len(sheet.feeding.meals) == 2  # both are told where nobody's sex is meant
+
+
 def test_company_goes_by_the_keepers_school() -> None:
     """Dwarf sand geckos, two schools: one male to a group, or two with enough females."""
     group = {"species": "dwarf-sand-gecko", "animal": {"count": 5, "males": 2, "mass_kg": 0.006, "length_m": 0.05}, "schools": {}}
