@@ -5,6 +5,7 @@ from datetime import date
 
 from husbandry.diet.dusting import Dusting
 from husbandry.diet.rations import Ration
+from husbandry.feeding.servings import Carrying
 from husbandry.feeding.week_food import Fed
 
 
@@ -26,5 +27,6 @@ class Menu:
     days: tuple[FeedDay, ...]
     uvb: bool
     starts_known: bool
+    carrying: Carrying
     no_supplements_because: str = ""
     fed: Fed | None = None

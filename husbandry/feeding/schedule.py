@@ -8,7 +8,7 @@ from husbandry.animal.year import rest_of
 from husbandry.diet.dusting import Past, Product, rota, turn_given
 from husbandry.feeding.history import EATEN, Meal
 from husbandry.feeding.menu import FeedDay, Menu
-from husbandry.feeding.servings import Serving, dustable, dusted_foods, powder_days, serve, servings_of, turns_given
+from husbandry.feeding.servings import Serving, carrying_of, dustable, dusted_foods, powder_days, serve, servings_of, turns_given
 from husbandry.feeding.week_food import Fed, powders_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
@@ -96,6 +96,7 @@ def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[Meal, ...] = ())
         tuple(FeedDay(day, placed.get(day, ())) for day in planned),
         uvb,
         plan.feeding.starts is not None,
+        carrying_of(parts, line.rule.mean_days),
         why_none,
         fed,
     )

@@ -94,6 +94,21 @@ def dusted_foods(parts: tuple[Serving, ...]) -> frozenset[str]:
     return frozenset(key for _part, keys in with_prey for key in keys)
 
 
+@dataclass(frozen=True, slots=True)
+class Carrying:
+    """How often a feed carries powder: the mean days between those that do, and whether they are only those with `prey`."""
+
+    days: float
+    prey: bool = False
+
+
+def carrying_of(parts: tuple[Serving, ...], mean_days: float) -> Carrying:
+    """What carries powder of the feeds that come every `mean_days`."""
+    prey = dusted_foods(parts)
+    gaps = [part.every_days for part in parts if part.every_days and prey & {use.food for use in part.uses}]
+    return Carrying(min(gaps, default=mean_days), bool(prey))
+
+
 def powder_days(parts: tuple[Serving, ...], held: dict[date, tuple[Use, ...]]) -> list[date]:
     """The feeds that carry powder: those with prey where it comes less often than the rest, else all."""
     dusted = dusted_foods(parts)

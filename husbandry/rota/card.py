@@ -18,7 +18,7 @@ from husbandry.diet.dusting import Dusting, Past, Product, rota
 from husbandry.diet.foods import PLANTS, WHOLE_PREY, foods
 from husbandry.feeding import schedule, week_food
 from husbandry.feeding.history import History
-from husbandry.feeding.servings import Serving, Use, powder_days, serve, servings_of, turns_given
+from husbandry.feeding.servings import Carrying, Serving, Use, carrying_of, powder_days, serve, servings_of, turns_given
 from husbandry.inputs import ultraviolet
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.rota.chores import Done, chores
@@ -68,6 +68,11 @@ class Card:
     uvb: bool
     made_on: date
     good_until: date
+
+    @property
+    def carrying(self) -> Carrying:
+        """How often a feed carries powder."""
+        return carrying_of(self.parts, self.feed.mean_days)
 
     @property
     def uses(self) -> tuple[Use, ...]:

@@ -14,6 +14,7 @@ from husbandry.diet.foods import foods
 from husbandry.diet.prey import Offer
 from husbandry.diet.rations import Ration
 from husbandry.feeding.menu import Menu
+from husbandry.feeding.servings import Carrying
 from ridgeback.language import names
 from ridgeback.language.foodwords import prey
 from ridgeback.language.ordinals import ordinal
@@ -76,18 +77,22 @@ def offer_text(offer: Offer) -> str:
     return f"{offer.count} × {prey(offer.prey.key)}"
 
 
-def why(item: Dusting, interval_days: float) -> str:
+def why(item: Dusting, carrying: Carrying) -> str:
     """Why this product is on this feed."""
     product = item.product
     if product.every_feeds is not None:
         every = product.every_feeds
-        said = _("with every feed") if every == 1 else _("with every %(n)s feed") % {"n": ordinal(every)}
+        if carrying.prey:
+            said = _("with all insects") if every == 1 else _("with every %(n)s feed of insects") % {"n": ordinal(every)}
+        else:
+            said = _("with every feed") if every == 1 else _("with every %(n)s feed") % {"n": ordinal(every)}
     else:
         days = product.every_days or 1.0
-        said = _("every %(days)s days; every %(meals)s feeds at this interval") % {
-            "days": f"{days:g}",
-            "meals": f"{days / interval_days:.3g}",
-        }
+        told = {"days": f"{days:g}", "meals": f"{days / carrying.days:.3g}"}
+        if carrying.prey:
+            said = _("every %(days)s days; every %(meals)s feeds of insects") % told
+        else:
+            said = _("every %(days)s days; every %(meals)s feeds at this interval") % told
     if item.late:
         said += "; " + _("late: a meal has passed without it, and it is not doubled")
     if item.moved:
@@ -103,7 +108,7 @@ def weeks(menu: Menu, today: date) -> list[list[FeedingDay]]:
         day = today + timedelta(days=offset)
         feed = by_day.get(day)
         dusting = tuple(
-            (item.product.name.replace(" ", "-"), str(names.CHOICES["product"][item.product.name]), why(item, menu.interval_days))
+            (item.product.name.replace(" ", "-"), str(names.CHOICES["product"][item.product.name]), why(item, menu.carrying))
             for item in (feed.dusting if feed else ())
         )
         days.append(FeedingDay(day, feed is not None, offset == 0, dusting))

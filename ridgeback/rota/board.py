@@ -16,7 +16,7 @@ from django.db.models.functions import TruncDate
 from django.utils import timezone
 
 from husbandry.diet.dusting import Dusting
-from husbandry.feeding.servings import Use
+from husbandry.feeding.servings import Carrying, Use
 from husbandry.rota.card import Card, Days, RoomDays, is_daily
 from husbandry.upkeep.clocktimes import moment
 from ridgeback.accounts.models import Keeper
@@ -40,7 +40,7 @@ MOST_HABITATS: Final = 5000  # read at once, where all are
 class Turn:
     """One turn of a feed or a chore. `state`: "open", "late", "done", "skipped", "eaten", "part", "refused".
 
-    Of a feed to come `feed` is its powders, the mean days between feeds, and its foods.
+    Of a feed to come `feed` is its powders, how often a feed carries powder, and its foods.
     """
 
     habitat: Habitat
@@ -52,7 +52,7 @@ class Turn:
     at: time | None = None
     event: int | None = None
     daily: bool = False
-    feed: tuple[tuple[Dusting, ...], float, tuple[Use, ...]] | None = None
+    feed: tuple[tuple[Dusting, ...], Carrying, tuple[Use, ...]] | None = None
 
     @property
     def powders(self) -> tuple[ShownPowder, ...]:
@@ -156,7 +156,7 @@ class Board:
                 if (habitat.pk, FEED, feed.day) in told:
                     continue
                 state = "late" if feed.late else "open"
-                told_later = span.dusting[feed.day], card.feed.mean_days, span.foods[feed.day]
+                told_later = span.dusting[feed.day], card.carrying, span.foods[feed.day]
                 found.append(Turn(habitat, FEED, feed.day, feed.due, state, feed=told_later))
             daily = {job.id for job in card.jobs if is_daily(job)}
             for item in span.jobs:

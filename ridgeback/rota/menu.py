@@ -9,7 +9,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.diet.dusting import Dusting
-from husbandry.feeding.servings import Use
+from husbandry.feeding.servings import Carrying, Use
 from husbandry.rota.card import Card, Days
 from husbandry.upkeep.feeds import Feed, FeedRule
 from ridgeback import clock
@@ -114,9 +114,9 @@ def _powder(name: str, why: str) -> ShownPowder:
     return ShownPowder(name.replace(" ", "-"), str(names.CHOICES["product"].get(name, name)), why, name)
 
 
-def powders(items: tuple[Dusting, ...], interval_days: float) -> tuple[ShownPowder, ...]:
+def powders(items: tuple[Dusting, ...], carrying: Carrying) -> tuple[ShownPowder, ...]:
     """The powders on a meal with their reasons."""
-    return tuple(_powder(item.product.name, feeds.why(item, interval_days)) for item in items)
+    return tuple(_powder(item.product.name, feeds.why(item, carrying)) for item in items)
 
 
 def _planned(feed: Feed, ahead: Days, card: Card, today: date, weekdays: list[int]) -> Beat:
@@ -124,7 +124,7 @@ def _planned(feed: Feed, ahead: Days, card: Card, today: date, weekdays: list[in
     said = {"late": _("late"), "due": _("today"), "planned": _("planned")}[state]
     foods = foods_text(ahead.foods[feed.day])
     why = reasons(feed, card, weekdays)
-    dust = powders(ahead.dusting[feed.day], card.feed.mean_days)
+    dust = powders(ahead.dusting[feed.day], card.carrying)
     return Beat(state, said, dust, (f"{foods}.", *why) if foods else why)
 
 

@@ -88,7 +88,7 @@ def _page(request: HttpRequest, pk: int, *, items: QueryDict | None = None, labe
         "rhythm": menu.rhythm(card.feed),
         "rows": menu.rows(habitat, card, ahead, today, habitat.room.weekdays),
         "due": next((feed for feed in ahead.feeds if feed.day == today), None),
-        "due_powders": menu.powders(ahead.dusting[today], card.feed.mean_days) if today in ahead.dusting else (),
+        "due_powders": menu.powders(ahead.dusting[today], card.carrying) if today in ahead.dusting else (),
         "foods": menu.foods_said(ahead.foods.get(today, ())),
         "outcomes": [(code, rotawords.OUTCOMES[code]) for code in OUTCOMES],
         "states": [(code, rotawords.STATES[code]) for code in ("eaten", "part", "refused", "skipped", "planned")],

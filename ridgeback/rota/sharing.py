@@ -127,7 +127,7 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: 
         used = done | {job.key for job in daily}
         foods = {feed.day: menu.foods_text(span.foods[feed.day]) for feed in span.feeds}
         alike = len(set(foods.values())) <= 1
-        powders = {feed.day: menu.powders(span.dusting[feed.day], card.feed.mean_days) for feed in span.feeds}
+        powders = {feed.day: menu.powders(span.dusting[feed.day], card.carrying) for feed in span.feeds}
         rows = [
             {
                 "day": day,

@@ -102,6 +102,14 @@ def test_a_dragon_has_greens_every_day_and_insects_on_some_and_powder_goes_on_th
     assert len(multi) == 2  # once a fortnight, whatever the greens do
 
 
+def test_how_often_powder_comes_is_told_by_the_feeds_that_carry_it() -> None:
+    made = plan(**(DRAGON | {"schools": {}}))
+    card = compile_card(made, find(made.species), TODAY, History(TODAY - timedelta(days=60)))
+    assert (card.carrying.prey, card.carrying.days) == (True, pytest.approx(7 / 3))
+    gecko = compile_card(plan(), find(plan().species), TODAY, History(TODAY - timedelta(days=60)))
+    assert (gecko.carrying.prey, gecko.carrying.days) == (False, gecko.feed.mean_days)
+
+
 def test_powders_are_counted_over_meals_with_insects_alone() -> None:
     """ "With every second feed" is every second feed of insects: greens in between move nothing."""
     first = fed_days({"ration": "usual"})
