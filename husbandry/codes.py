@@ -232,6 +232,7 @@ class RemedyCode(StrEnum):
     HEAT_MAT_THERMOSTAT = "heat.mat_thermostat"
     HEAT_ADD_MAT = "heat.add_mat"
     HEAT_SET_MAT = "heat.set_mat"
+    HEAT_MAT_ALONE = "heat.mat_alone"
     HEAT_LESS_GROUND = "heat.less_ground"
     HEAT_HOLDER_WATTS = "heat.holder_watts"
     HEAT_GUARD = "heat.guard"

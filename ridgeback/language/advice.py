@@ -261,6 +261,9 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
         "Lay a mat of %(watts)s under %(length)s of the warm end, its probe on it, on a pulse thermostat; air under the enclosure."
     ),
     RemedyCode.HEAT_SET_MAT: _("Set the mat's thermostat to %(wanted)s"),
+    RemedyCode.HEAT_MAT_ALONE: _(
+        "A mat alone does not warm it enough in this room: a warmer room, foam board outside the walls, or heat from above as well."
+    ),
     RemedyCode.HEAT_LESS_GROUND: _("Only %(depth)s of ground over the mat"),
     RemedyCode.HEAT_MAT_THERMOSTAT: _("Its probe on the mat, less ground over it, no flat hide on it, or fewer watts."),
     RemedyCode.HEAT_HOLDER_WATTS: _("Take at most %(limit)s"),

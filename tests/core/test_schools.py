@@ -7,8 +7,8 @@ import pytest
 
 from husbandry.animal.subject import subject_of
 from husbandry.assess.assess import NO_DAYS, Depth, assess
-from husbandry.assessment import Severity
-from husbandry.codes import FindingCode
+from husbandry.assessment import Remedy, Severity
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.design.survey import at_odds, cases
 from husbandry.diet.foods import food
 from husbandry.diet.rations import Eater, rations
@@ -298,3 +298,36 @@ def test_without_its_size_the_sums_of_a_mixed_diet_are_not_known() -> None:
     assert (ratio.value, ratio.verdict.value, ratio.question) == (None, "unknown", "animal.mass_kg")
     known = assessed(**(old | {"animal": {"hatched": "2023-06-01", "mass_kg": 0.4}})).quantity("calcium_ratio")
     assert known.value is not None
+
+
+def over_mat(heater: dict[str, Any], **changes: Any) -> Remedy | None:
+    """What is offered for the ground over a mat that is too cold."""
+    found = assessed(**(ON_A_MAT | changes), heaters=[heater])
+    cold = [item for item in found.findings if item.code is FindingCode.HEAT_OVER_MAT_COLD]
+    assert cold
+    return cold[0].remedy
+
+
+def test_a_mat_that_is_held_by_something_else_gets_its_probe_and_not_more_watts() -> None:
+    remedy = over_mat(MAT | {"thermostat": {"kind": "pulse", "set_c": 24.0, "probe": "warm-air"}})
+    assert remedy is not None
+    assert remedy.code is RemedyCode.HEAT_SET_MAT
+    (change,) = remedy.changes
+    assert (change.path, change.value["probe"], change.value["kind"]) == ("heaters.0.thermostat", "mat", "pulse")
+
+
+def test_a_mat_that_is_too_weak_is_exchanged_by_its_own_word() -> None:
+    remedy = over_mat(MAT | {"watts": 7.0})
+    assert remedy is not None
+    assert remedy.code is RemedyCode.HEAT_STRONGER_HEATER
+    assert remedy.parameters["watts"].value == remedy.changes[0].value > 7.0  # type: ignore[union-attr]
+
+
+def test_a_mat_at_its_limit_has_no_button_that_does_nothing() -> None:
+    """In a cold room, over thin ground, at 40 °C: what is left to do is said, and none of it is a set point that is set already."""
+    room = {"day_c": 6.0, "night_c": 5.0, "humidity_percent": 50.0}
+    held = MAT | {"watts": 80.0, "thermostat": {"kind": "pulse", "set_c": 40.0, "probe": "mat"}}
+    remedy = over_mat(held, room={"summer": room, "winter": room}, ground={"kind": "soil", "depth_m": 0.02})
+    assert remedy is not None
+    assert remedy.code is RemedyCode.HEAT_MAT_ALONE
+    assert remedy.changes == ()
