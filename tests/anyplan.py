@@ -40,6 +40,10 @@ THERMOSTAT = st.one_of(
 )
 
 
+# Whatever a keeper may choose; a species without a topic goes by the book.
+SCHOOLS = ({}, {"uvb": "sessions"}, {"uvb": "none"}, {"heat": "mat"}, {"heat": "both"}, {"prey": "length"}, {"space": "tub"})
+
+
 @st.composite
 def documents(draw: st.DrawFn) -> dict[str, Any]:
     """Documents whose parts are where parts can be, `HabitatPlan` aside from `check_places`, which the caller asks."""
@@ -112,7 +116,7 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
         "name": "Any",
         "species": draw(st.sampled_from(sorted(shipped()))),
         "animal": animal,
-        "schools": draw(st.sampled_from([{}, {"uvb": "sessions"}, {"uvb": "none"}])),
+        "schools": draw(st.sampled_from(SCHOOLS)),
         "room": {"summer": draw(ROOM), "winter": draw(ROOM)},
         "enclosure": {
             "kind": draw(_of(equipment.EnclosureKind)),

@@ -1,7 +1,7 @@
 """What foods hold: feeder insects, whole prey, eggs, plants.
 
 The table is data/foods.toml beside this module, per kg as fed: energy in kcal (metabolisable), calcium and phosphorus in mg,
-protein, fat and fibre in g, vitamins A and D3 in IU, thiamin in mg. All of it is recalled, and every row says from what; a row
+protein, fat and fibre in g, vitamins A and D3 in IU. All of it is recalled, and every row says from what; a row
 without calcium and phosphorus is one whose published figures are doubtful. Vitamin A is retinol; of plants it is what their
 carotene is worth to an animal that can make use of it. Pure calcium carbonate is 40.04 % calcium (by its formula).
 
@@ -56,7 +56,6 @@ class Food(Leaf):
     fibre_g: float | None = None
     vitamin_a_iu: float | None = None
     vitamin_d3_iu: float = 0.0
-    thiamin_mg: float | None = None
     length_mm: float | None = None
     mass_g: float | None = None
     width_share: float | None = None
@@ -86,6 +85,12 @@ def foods() -> dict[str, Food]:
 def food(key: str) -> Food:
     """Return one food; raises KeyError."""
     return foods()[key]
+
+
+def is_small_prey(key: str) -> bool:
+    """Tell whether a key of the table is prey that powder is put on."""
+    known = foods().get(key)
+    return known is not None and known.kind in SMALL_PREY
 
 
 def carbonate_mg_per_g(calcium_mg: float, phosphorus_mg: float, ratio: float = WANTED_RATIO) -> float:

@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.diet.dusting import Past, Product, rota, turn_given
-from husbandry.diet.foods import PLANTS, SMALL_PREY, foods
+from husbandry.diet.foods import PLANTS, SMALL_PREY, foods, is_small_prey
 from husbandry.diet.prey import CLASSES
 from husbandry.diet.rations import Ration
 from husbandry.feeding import week_food
@@ -87,7 +87,7 @@ def dustable(parts: tuple[Serving, ...]) -> bool:
 
 def dusted_foods(parts: tuple[Serving, ...]) -> frozenset[str]:
     """The prey that powder goes on, where it comes less often than the rest of the food; none where every feed carries powder."""
-    prey = [(part, [use.food for use in part.uses if _is_small_prey(use.food)]) for part in parts]
+    prey = [(part, [use.food for use in part.uses if is_small_prey(use.food)]) for part in parts]
     with_prey = [(part, keys) for part, keys in prey if keys]
     if not with_prey or any(part.every_days is None for part, _keys in with_prey):
         return frozenset()
@@ -113,11 +113,6 @@ def powder_days(parts: tuple[Serving, ...], held: dict[date, tuple[Use, ...]]) -
     """The feeds that carry powder: those with prey where it comes less often than the rest, else all."""
     dusted = dusted_foods(parts)
     return [day for day, uses in held.items() if not dusted or any(use.food in dusted for use in uses)]
-
-
-def _is_small_prey(key: str) -> bool:
-    known = foods().get(key)
-    return known is not None and known.kind in SMALL_PREY
 
 
 Turns = dict[str, date]

@@ -10,7 +10,7 @@ from husbandry.animal.growth_outlook import weekly_gain_kg
 from husbandry.diet import condition, energy, nutrients
 from husbandry.diet.condition import ConditionStep
 from husbandry.diet.dusting import Product, rota
-from husbandry.diet.foods import PLANTS, SMALL_PREY, foods
+from husbandry.diet.foods import PLANTS, SMALL_PREY, foods, is_small_prey
 from husbandry.diet.gape import SizeLimit, largest_piece, too_large
 from husbandry.diet.nutrients import Dose, Helping
 from husbandry.diet.powders import (
@@ -102,15 +102,7 @@ def powders_of(plan: HabitatPlan, stage: Stage, *, uvb: bool) -> tuple[Product, 
 def powder_of(plan: HabitatPlan, product: str) -> Powder:
     """What a gram of a powder holds: by the keeper's own label, else as powders of its kind usually do."""
     label = next((item for item in plan.feeding.labels if item.product == product), None)
-    if label is None:
-        return POWDERS[product]
-    return by_label(
-        calcium_percent=label.calcium_percent,
-        phosphorus_percent=label.phosphorus_percent,
-        d3_iu_per_kg=label.d3_iu_per_kg,
-        a_iu_per_kg=label.a_iu_per_kg,
-        iodine_mg_per_kg=label.iodine_mg_per_kg,
-    )
+    return POWDERS[product] if label is None else by_label(**label.model_dump(exclude={"product"}))
 
 
 def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: bool, stock: dict[str, int] | None = None) -> Fed:
@@ -152,18 +144,13 @@ def _dusted(
 ) -> tuple[list[Helping], float]:
     """What carries powder, and the days between the feeds that do: prey where it comes less often than the rest, else all of it."""
     if plan.feeding.items:
-        often = [item.per_week for item in plan.feeding.items if _is_small_prey(item.food)]
+        often = [item.per_week for item in plan.feeding.items if is_small_prey(item.food)]
     else:
-        often = [part.meal.per_week for part in parts if any(_is_small_prey(key) for key in part.meal.foods)]
+        often = [part.meal.per_week for part in parts if any(is_small_prey(key) for key in part.meal.foods)]
     gaps = [interval if times is None else max(interval, DAYS_A_WEEK / times) for times in often]
     gap = min(gaps, default=interval)
     carries = SMALL_PREY if gap > interval else (*SMALL_PREY, *PLANTS)
     return [item for item in helpings if item.food.kind in carries], gap
-
-
-def _is_small_prey(key: str) -> bool:
-    known = foods().get(key)
-    return known is not None and known.kind in SMALL_PREY
 
 
 def _dust_g(plan: HabitatPlan, dusted: list[Helping], pieces: dict[str, float], interval: float) -> float:
