@@ -1,6 +1,7 @@
 """Schools: where keepers disagree the plan goes by the keeper's, and what belongs together changes together."""
 
 from datetime import date, timedelta
+from itertools import product
 from typing import Any, Final
 
 import pytest
@@ -42,20 +43,16 @@ def test_a_leaf_of_two_schools_is_taken_only_where_both_are() -> None:
 
 
 def test_every_choice_of_schools_leaves_each_stage_whole() -> None:
-    """Whatever one chooses, one band of each kind and at least one meal are left."""
+    """Whatever one chooses, and where nothing is chosen, one band of each kind and at least one meal are left."""
     for profile in shipped().values():
-        for topic, schools in profile.topics().items():
-            for school in schools:
-                for stage in profile.stages:
-                    chosen = {topic: school}
-                    assert in_school(stage.feeding.meals, chosen), (profile.id, stage.id, chosen)
-                    for bands in (
-                        stage.heat.warm_air_c,
-                        stage.heat.night_c,
-                        stage.moisture.day_percent,
-                        stage.feeding.interval_days,
-                    ):
-                        assert len([item for item in in_school(bands, chosen) if item.school]) <= 1, (profile.id, stage.id, chosen)
+        choices = [{}, *({topic: school} for topic, schools in profile.topics().items() for school in schools)]
+        for stage, chosen in product((item.of_sex("unknown") for item in profile.stages), choices):
+            assert in_school(stage.feeding.meals, chosen), (profile.id, stage.id, chosen)
+            for part in (stage.heat, stage.moisture, stage.light, stage.ground, stage.feeding):
+                for name in type(part).model_fields:
+                    bands = getattr(part, name)
+                    if isinstance(bands, tuple) and bands and isinstance(bands[0], Range):
+                        assert len(in_school(bands, chosen)) == 1, (profile.id, stage.id, name, chosen)
 
 
 def test_by_every_school_of_size_an_enclosure_has_its_sides() -> None:
