@@ -5,8 +5,7 @@ from datetime import date
 
 from husbandry.diet.dusting import Dusting
 from husbandry.diet.rations import Ration
-from husbandry.feeding.servings import Carrying
-from husbandry.feeding.week_food import Fed
+from husbandry.feeding.week_food import Carrying, Fed
 
 
 @dataclass(frozen=True)

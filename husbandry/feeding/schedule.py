@@ -8,8 +8,8 @@ from husbandry.animal.year import rest_of
 from husbandry.diet.dusting import Past, Product, rota, turn_given
 from husbandry.feeding.history import EATEN, Meal
 from husbandry.feeding.menu import FeedDay, Menu
-from husbandry.feeding.servings import Serving, carrying_of, dustable, dusted_foods, powder_days, serve, servings_of, turns_given
-from husbandry.feeding.week_food import Fed, powders_of
+from husbandry.feeding.servings import Serving, dustable, powder_days, serve, servings_of, turns_given
+from husbandry.feeding.week_food import Carrying, Fed, powders_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.upkeep.feeds import FastDays, FeedRule, feeds
@@ -55,24 +55,23 @@ def line_of(
     if plan.feeding.supplements is None and not dustable(parts):
         powders = ()  # a powder diet alone carries its own
     dusting_from = recent_start(plan.feeding.supplement_starts or first, 1, today)
-    dusted = dusted_foods(parts)
     given = tuple(
         (meal.day, meal.products)
         for meal in meals
-        if meal.outcome in EATEN and (not dusted or meal.products or not meal.foods or dusted & set(meal.foods))
+        if meal.outcome in EATEN and (meal.products or not meal.foods or fed.carrying.goes_on(meal.foods))
     )
-    eaten = given if meals else _as_planned(rule, powders, dusting_from, today, parts)
+    eaten = given if meals else _as_planned(rule, powders, dusting_from, today, parts, fed.carrying)
     return FeedLine(rule, powders, dusting_from, past_of(eaten, powders, dusting_from))
 
 
 def _as_planned(
-    rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date, parts: tuple[Serving, ...]
+    rule: FeedRule, powders: tuple[Product, ...], dusting_from: date, today: date, parts: tuple[Serving, ...], carrying: Carrying
 ) -> Carried:
     """The meals before `today` that carry powder, as the plan has them."""
     planned = [item.day for item in feeds(rule, rule.starts, today)]
-    carrying = powder_days(parts, serve(parts, planned, dusting_from, {}))
-    placed = rota(carrying, powders, dusting_from)
-    return tuple((day, tuple(item.product.name for item in placed[day])) for day in carrying)
+    with_powder = powder_days(serve(parts, planned, dusting_from, {}), carrying)
+    placed = rota(with_powder, powders, dusting_from)
+    return tuple((day, tuple(item.product.name for item in placed[day])) for day in with_powder)
 
 
 def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[Meal, ...] = ()) -> Menu:
@@ -84,8 +83,8 @@ def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[Meal, ...] = ())
     planned = [feed.day for feed in feeds(line.rule, today, today + timedelta(days=MENU_DAYS), today=today if meals else None)]
     offered = {food: meal.day for meal in meals if meal.outcome != "skipped" for food in meal.foods}
     turns = turns_given(parts, tuple((meal.day, meal.foods) for meal in meals if meal.outcome != "skipped"), line.dusting_from)
-    carrying = powder_days(parts, serve(parts, planned, line.dusting_from, offered, turns))
-    placed = rota(carrying, line.powders, line.dusting_from, line.past)
+    with_powder = powder_days(serve(parts, planned, line.dusting_from, offered, turns), fed.carrying)
+    placed = rota(with_powder, line.powders, line.dusting_from, line.past)
     why_none = feeding.no_supplements_because.value if feeding.no_supplements_because else ""
     if plan.feeding.supplements is not None:
         why_none = ""
@@ -96,7 +95,7 @@ def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[Meal, ...] = ())
         tuple(FeedDay(day, placed.get(day, ())) for day in planned),
         uvb,
         plan.feeding.starts is not None,
-        carrying_of(parts, line.rule.mean_days),
+        fed.carrying,
         why_none,
         fed,
     )

@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.diet.dusting import Past, Product, rota, turn_given
-from husbandry.diet.foods import PLANTS, SMALL_PREY, foods, is_small_prey
+from husbandry.diet.foods import PLANTS, SMALL_PREY, foods
 from husbandry.diet.prey import CLASSES
 from husbandry.diet.rations import Ration
 from husbandry.feeding import week_food
@@ -85,34 +85,9 @@ def dustable(parts: tuple[Serving, ...]) -> bool:
     return not kinds or bool(kinds & {*SMALL_PREY, *PLANTS, "pellet", "fish", "rodent", "bird", "egg"})
 
 
-def dusted_foods(parts: tuple[Serving, ...]) -> frozenset[str]:
-    """The prey that powder goes on, where it comes less often than the rest of the food; none where every feed carries powder."""
-    prey = [(part, [use.food for use in part.uses if is_small_prey(use.food)]) for part in parts]
-    with_prey = [(part, keys) for part, keys in prey if keys]
-    if not with_prey or any(part.every_days is None for part, _keys in with_prey):
-        return frozenset()
-    return frozenset(key for _part, keys in with_prey for key in keys)
-
-
-@dataclass(frozen=True, slots=True)
-class Carrying:
-    """How often a feed carries powder: the mean days between those that do, and whether they are only those with `prey`."""
-
-    days: float
-    prey: bool = False
-
-
-def carrying_of(parts: tuple[Serving, ...], mean_days: float) -> Carrying:
-    """What carries powder of the feeds that come every `mean_days`."""
-    prey = dusted_foods(parts)
-    gaps = [part.every_days for part in parts if part.every_days and prey & {use.food for use in part.uses}]
-    return Carrying(min(gaps, default=mean_days), bool(prey))
-
-
-def powder_days(parts: tuple[Serving, ...], held: dict[date, tuple[Use, ...]]) -> list[date]:
-    """The feeds that carry powder: those with prey where it comes less often than the rest, else all."""
-    dusted = dusted_foods(parts)
-    return [day for day, uses in held.items() if not dusted or any(use.food in dusted for use in uses)]
+def powder_days(held: dict[date, tuple[Use, ...]], carrying: week_food.Carrying) -> list[date]:
+    """The feeds that carry powder."""
+    return [day for day, uses in held.items() if carrying.goes_on(use.food for use in uses)]
 
 
 Turns = dict[str, date]

@@ -1,5 +1,6 @@
 """What a plan feeds in a week: whose ration, how large, what it holds, what rides on it, what the animal burns."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import lru_cache
@@ -40,13 +41,25 @@ CHALK: Final = "plain calcium"
 COUNT_FROM, COUNT_DAYS = date(2026, 1, 5), 84
 
 
+@dataclass(frozen=True, slots=True)
+class Carrying:
+    """How often a feed carries powder: the mean days between those that do, and whether they are only those with `prey`."""
+
+    days: float
+    prey: bool = False
+
+    def goes_on(self, given: Iterable[str]) -> bool:
+        """Tell whether powder goes on a feed of these foods."""
+        return not self.prey or any(is_small_prey(key) for key in given)
+
+
 @dataclass(frozen=True)
 class Fed:
     """A week of one plan's food.
 
     `helpings` leave out the parts in `unknown`, which nobody can weigh. `too_large` are own items over the size limit, each with
-    the limit it breaks. `dusted_g` and `dust_g` are what carries powder, and how much of it, at a feed
-    that does. `need` is None where no equation serves the animal or it was never weighed.
+    the limit it breaks. `carrying` is how often a feed carries powder; `dusted_g` and `dust_g` are what carries it there, and how
+    much of it. `need` is None where no equation serves the animal or it was never weighed.
     """
 
     interval_days: float
@@ -59,6 +72,7 @@ class Fed:
     too_large: tuple[tuple[str, SizeLimit], ...]
     too_heavy: tuple[str, ...]
     step: ConditionStep
+    carrying: Carrying
     dusted_g: float
     dust_g: float
 
@@ -117,11 +131,13 @@ def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: b
     spans = not own_days(plan) and rule.low is not None and rule.high is not None and round(rule.low) < round(rule.high)
     parts = rations(stage.feeding, animal, count, plan.schools, step, lean=lean and not spans)
     helpings, unknown = _own(plan, interval, parts) if plan.feeding.items else _book(parts, interval, body, count)
-    dusted, gap = _dusted(plan, parts, helpings, interval)
-    per_feed = sum(item.grams for item in dusted) * gap / DAYS_A_WEEK
+    carrying = _carrying(plan, [part for part in parts if part.meal.food not in unknown], interval)
+    carries = SMALL_PREY if carrying.prey else (*SMALL_PREY, *PLANTS)
+    dusted = [item for item in helpings if item.food.kind in carries]
+    per_feed = sum(item.grams for item in dusted) * carrying.days / DAYS_A_WEEK
     pieces = {foods()[key].name: piece.mass_kg * 1000 for part in parts for key, piece in part.pieces}
-    dust_g = _dust_g(plan, dusted, pieces, gap)
-    often = carried(powders_of(plan, stage, uvb=uvb), gap, weekdays if gap == interval else (), every_weeks)
+    dust_g = _dust_g(plan, dusted, pieces, carrying.days)
+    often = carried(powders_of(plan, stage, uvb=uvb), carrying.days, () if carrying.prey else weekdays, every_weeks)
     doses = tuple(Dose(name, powder_of(plan, name), times * dust_g) for name, times in often.items())
     return Fed(
         interval,
@@ -134,23 +150,20 @@ def fed(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body, *, uvb: b
         _too_large(plan, parts),
         tuple(item.food for item in plan.feeding.items if body.mass_kg is not None and (each_g(item) or 0) / 1000 > body.mass_kg),
         step,
+        carrying,
         per_feed,
         dust_g,
     )
 
 
-def _dusted(
-    plan: HabitatPlan, parts: tuple[Ration, ...], helpings: tuple[Helping, ...], interval: float
-) -> tuple[list[Helping], float]:
-    """What carries powder, and the days between the feeds that do: prey where it comes less often than the rest, else all of it."""
+def _carrying(plan: HabitatPlan, parts: list[Ration], interval: float) -> Carrying:
+    """Which feeds carry powder: those with prey where it comes less often than the rest, else all."""
     if plan.feeding.items:
         often = [item.per_week for item in plan.feeding.items if is_small_prey(item.food)]
     else:
         often = [part.meal.per_week for part in parts if any(is_small_prey(key) for key in part.meal.foods)]
-    gaps = [interval if times is None else max(interval, DAYS_A_WEEK / times) for times in often]
-    gap = min(gaps, default=interval)
-    carries = SMALL_PREY if gap > interval else (*SMALL_PREY, *PLANTS)
-    return [item for item in helpings if item.food.kind in carries], gap
+    gap = min((interval if times is None else max(interval, DAYS_A_WEEK / times) for times in often), default=interval)
+    return Carrying(gap, gap > interval)
 
 
 def _dust_g(plan: HabitatPlan, dusted: list[Helping], pieces: dict[str, float], interval: float) -> float:

@@ -18,7 +18,7 @@ from husbandry.diet.dusting import Dusting, Past, Product, rota
 from husbandry.diet.foods import PLANTS, WHOLE_PREY, foods
 from husbandry.feeding import schedule, week_food
 from husbandry.feeding.history import History
-from husbandry.feeding.servings import Carrying, Serving, Use, carrying_of, powder_days, serve, servings_of, turns_given
+from husbandry.feeding.servings import Serving, Use, powder_days, serve, servings_of, turns_given
 from husbandry.inputs import ultraviolet
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.rota.chores import Done, chores
@@ -61,6 +61,7 @@ class Card:
     parts: tuple[Serving, ...]
     offered: dict[str, date]
     turns: dict[str, date]
+    carrying: week_food.Carrying
     dust_g: float
     time_of_day: str
     feed_at: time
@@ -68,11 +69,6 @@ class Card:
     uvb: bool
     made_on: date
     good_until: date
-
-    @property
-    def carrying(self) -> Carrying:
-        """How often a feed carries powder."""
-        return carrying_of(self.parts, self.feed.mean_days)
 
     @property
     def uses(self) -> tuple[Use, ...]:
@@ -118,6 +114,7 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
         parts,
         history.offered,
         turns_given(parts, tuple((meal.day, meal.foods) for meal in history.meals if meal.outcome != "skipped"), line.dusting_from),
+        fed.carrying,
         fed.dust_g,
         stage.feeding.time_of_day.value,
         feed_at(plan, stage.feeding.time_of_day.value),
@@ -174,7 +171,7 @@ def expand(card: Card, begin: date, end: date, at: RoomDays, *, daily: bool = Tr
     told = contents or any(item.foods for item in card.around)
     holds = serve(card.parts if told else (), days, card.dusting_from, card.offered, card.turns)
     dusting = dict.fromkeys(days, ()) | rota(
-        powder_days(card.parts, holds), card.products if contents else (), card.dusting_from, card.past
+        powder_days(holds, card.carrying), card.products if contents else (), card.dusting_from, card.past
     )
     chain: list[Run] = []
     for job in card.jobs:

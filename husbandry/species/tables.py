@@ -13,6 +13,7 @@ from importlib.resources import files
 from typing import Any, Final, Literal
 
 BELOW_K: Final = 3.0
+HALF_HOUR: Final = 0.5  # timers are set to half hours, and dusk is light
 SLACK: Final = 1e-9
 
 Row = dict[str, float]
@@ -89,6 +90,3 @@ def holds(name: str, values: Row, day_hours: tuple[float, float] | None = None) 
         return False
     shortest, longest = day_hours
     return shortest - HALF_HOUR <= min(values.values()) and max(values.values()) <= longest + HALF_HOUR
-
-
-HALF_HOUR: Final = 0.5  # timers are set to half hours, and dusk is light

@@ -14,7 +14,7 @@ from husbandry.diet.foods import foods
 from husbandry.diet.prey import Offer
 from husbandry.diet.rations import Ration
 from husbandry.feeding.menu import Menu
-from husbandry.feeding.servings import Carrying
+from husbandry.feeding.week_food import Carrying
 from ridgeback.language import names
 from ridgeback.language.foodwords import prey
 from ridgeback.language.ordinals import ordinal

@@ -16,7 +16,8 @@ from django.db.models.functions import TruncDate
 from django.utils import timezone
 
 from husbandry.diet.dusting import Dusting
-from husbandry.feeding.servings import Carrying, Use
+from husbandry.feeding.servings import Use
+from husbandry.feeding.week_food import Carrying
 from husbandry.rota.card import Card, Days, RoomDays, is_daily
 from husbandry.upkeep.clocktimes import moment
 from ridgeback.accounts.models import Keeper

@@ -9,7 +9,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.diet.dusting import Dusting
-from husbandry.feeding.servings import Carrying, Use
+from husbandry.feeding.servings import Use
+from husbandry.feeding.week_food import Carrying
 from husbandry.rota.card import Card, Days
 from husbandry.upkeep.feeds import Feed, FeedRule
 from ridgeback import clock

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from husbandry.diet.dusting import Product, rota
 from husbandry.feeding.history import History, Meal
 from husbandry.feeding.schedule import past_of
-from husbandry.feeding.servings import Serving, Use, dusted_foods, serve, turns_given
+from husbandry.feeding.servings import Serving, Use, serve, turns_given
 from husbandry.rota.card import Card, Days, RoomDays, compile_card, expand
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
@@ -137,9 +137,7 @@ def test_a_year_of_doses_is_what_the_week_was_summed_from(species: str) -> None:
 
     card = made(species)
     year = seen(card, TODAY, 364)
-    prey = dusted_foods(card.parts)  # where prey comes less often than the rest, its days are those that count
-    gaps = [part.every_days for part in card.parts if part.every_days and prey & {use.food for use in part.uses}]
-    often = carried(card.products, min(gaps, default=float(card.feed.interval_days)))
+    often = carried(card.products, card.carrying.days)
     for name, a_week in often.items():
         shares = [1 / len(items) for items in year.dusting.values() for item in items if item.product.name == name]
         assert sum(shares) == pytest.approx(52 * a_week, rel=0.05, abs=1.0)

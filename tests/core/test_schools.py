@@ -107,17 +107,29 @@ def test_how_often_powder_comes_is_told_by_the_feeds_that_carry_it() -> None:
     assert (gecko.carrying.prey, gecko.carrying.days) == (False, gecko.feed.mean_days)
 
 
-def test_powders_are_counted_over_meals_with_insects_alone() -> None:
-    """ "With every second feed" is every second feed of insects: greens in between move nothing."""
+@pytest.mark.parametrize("between", ["endive", "waxworm"])
+def test_powders_are_counted_over_meals_with_insects_alone(between: str) -> None:
+    """ "With every second feed" is every second feed of insects: greens in between move nothing, insects of any kind do."""
     first = fed_days({"ration": "usual"})
     day = next(day for day, (kinds, powders) in first.items() if "insect" in kinds and "plain calcium" in powders)
     meals = [Meal(TODAY - timedelta(days=3), "eaten", ("plain calcium",), ("cricket", "endive"))]
-    meals += [Meal(TODAY - timedelta(days=ago), "eaten", (), ("endive",)) for ago in (2, 1)]
+    meals += [Meal(TODAY - timedelta(days=ago), "eaten", (), (given,)) for ago, given in ((2, between), (1, "endive"))]
     after = fed_days({"ration": "usual"}, history=tuple(meals))
     with_insects = [day for day, (kinds, _powders) in after.items() if "insect" in kinds]
-    assert "plain calcium" not in after[with_insects[0]][1]
-    assert "plain calcium" in after[with_insects[1]][1]
+    moved = between == "waxworm"
+    assert ["plain calcium" in after[day][1] for day in with_insects[:2]] == [moved, not moved]
     assert day in first
+
+
+def test_food_that_nobody_can_weigh_has_its_powders_all_the_same() -> None:
+    """Whatever is known of an animal's size: where the book names powders and the food bears them, some feed carries them."""
+    for profile in shipped().values():
+        heavy = profile.body.adult("unknown").mass_g
+        for known in ({}, {"mass_kg": heavy.middle / 1000}):
+            made = plan(species=profile.id, animal=known, uv_lamps=[])
+            card = compile_card(made, profile, TODAY, History(TODAY - timedelta(days=60)))
+            span = expand(card, TODAY, TODAY + timedelta(days=70), RoomDays(TODAY))
+            assert not card.products or not span.feeds or any(span.dusting.values()), (profile.id, known)
 
 
 def test_prey_may_go_by_the_heads_length_in_place_of_the_eyes() -> None:
