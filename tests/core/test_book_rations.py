@@ -114,6 +114,8 @@ def test_no_ration_of_the_book_trips_a_check_of_its_own(species: str) -> None:
     assert wrong == []
 
 
+# Fresh food in % of body mass a day, of an animal in the middle of the first and of a grown one in the last stage: from how little
+# it starves to how much it drowns in food (common practice, no source). Plants are fresh, a quarter of them dry.
 INTAKE: Final = {
     "plants": ((4.0, 10.0), (3.0, 10.0)),
     "whole prey": ((0.8, 5.0), (0.2, 1.6)),

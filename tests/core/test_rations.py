@@ -27,10 +27,14 @@ from tests.plans import TODAY, assessed, plan
 GROWN = {"length_m": 0.12, "mass_kg": 0.06}
 
 
-@pytest.mark.parametrize("key", ["cricket", "mealworm", "superworm", "waxworm"])
-def test_feeders_hold_four_kcal_a_gram_of_protein_and_nine_of_fat(key: str) -> None:
-    """Atwater's factors (1900; from memory) against the energy of Finke's table."""
+FINKE = {"cricket": (1402, 407, 2950), "mealworm": (2056, 169, 2850), "superworm": (2423, 177, 2370), "waxworm": (2747, 243, 1950)}
+
+
+@pytest.mark.parametrize("key", FINKE)
+def test_feeders_hold_what_finke_found(key: str) -> None:
+    """Finke 2002: kcal, mg calcium, mg phosphorus a kg as fed (recalled); Atwater's four kcal a gram of protein, nine of fat."""
     item = food(key)
+    assert (item.kcal, item.calcium_mg, item.phosphorus_mg) == FINKE[key]
     assert item.protein_g is not None
     assert item.fat_g is not None
     assert item.kcal == pytest.approx(4 * item.protein_g + 9 * item.fat_g, rel=0.06)
@@ -380,8 +384,6 @@ def test_one_earthworm_stands_for_several_crickets() -> None:
     assert worm_g >= 1.0
 
 
-# Fresh food in % of body mass a day, of an animal in the middle of the first and of a grown one in the last stage: from how little
-# it starves to how much it drowns in food (common practice, no source). Plants are fresh, a quarter of them dry.
 def test_a_frog_that_starves_or_drowns_in_food_is_told_though_no_energy_serves_it() -> None:
     grown = {"mass_kg": 0.3, "length_m": 0.11}
     asked = {"species": "horned-frog", "schools": {}, "animal": grown}

@@ -78,6 +78,37 @@ def test_every_row_of_every_table_is_whole_and_every_table_is_used() -> None:
             assert row.get("low", 0) <= row.get("high", float("inf"))
 
 
+ZONES_OF_2016 = {
+    "leopard-gecko": "1", "corn-snake": "1", "royal-python": "1", "crested-gecko": "1", "central-bearded-dragon": "3",
+    "hermanns-tortoise": "3", "green-anole": "3", "veiled-chameleon": "3", "panther-chameleon": "3", "red-footed-tortoise": "2",
+    "red-eared-slider": "3", "uromastyx": "4",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("species", "zone"), ZONES_OF_2016.items())
+def test_zones_are_those_of_the_2016_paper(species: str, zone: str) -> None:
+    """Baines et al. 2016, table of species (from memory)."""
+    assert find(species).uv_zone.value == zone
+
+
+MULTIPLES_OF_1997 = {
+    "leopard-gecko": (4, 3, 2), "central-bearded-dragon": (5, 4, 3), "hermanns-tortoise": (8, 4, 2), "russian-tortoise": (8, 4, 2),
+    "tokay-gecko": (6, 6, 8), "common-boa": (0.75, 0.5, 0.75), "red-eared-slider": (5, 2.5, 2.5),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("species", "multiples"), MULTIPLES_OF_1997.items())
+def test_body_length_multiples_are_those_of_the_german_report(species: str, multiples: tuple[float, float, float]) -> None:
+    """BML 1997, expert report on minimum requirements for keeping reptiles (from memory; heights eased for ground snakes)."""
+    found = [
+        [rule for rule in stage.space.rules if rule.rule == "body" and rule.level == "minimum"] for stage in find(species).stages
+    ]
+    assert len(found[-1]) == 1
+    for rule in (rule for rules in found for rule in rules):
+        assert (rule.length, rule.width) == multiples[:2]
+        assert (rule.height or 0) <= multiples[2]
+
+
 @pytest.mark.parametrize(("species", "row"), tables.tables()["preferred-temperatures"].rows.items())
 def test_where_an_animal_chooses_it_can_have_the_warmth_it_keeps(species: str, row: dict[str, float]) -> None:
     """Brattstrom 1965 and others (recalled): the cool end lies below the body temperature it keeps, its warm place reaches it."""
