@@ -53,4 +53,6 @@ def standing(subject: Subject) -> Standing:
         quarantine_short=_short_of_quarantine(subject),
         laying_m=_laying_m(subject),
         ground_kind=plan.ground.kind,
+        ground_damp=plan.ground.damp,
+        platform_m=plan.platform.height_m if plan.platform else None,
     )

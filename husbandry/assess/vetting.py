@@ -15,7 +15,7 @@ from husbandry.assess.assess import NO_RECORDS, Depth, Records, assess
 from husbandry.assess.candidates import candidates
 from husbandry.assess.result import Assessment
 from husbandry.assessment import SEASONS, Change, Finding, Quantity, Remedy, Severity, Verdict
-from husbandry.codes import RemedyCode
+from husbandry.codes import FindingCode, RemedyCode
 from husbandry.plan.editing import apply, refit
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
@@ -89,7 +89,7 @@ class Judge:
             after = self.trial(remedy.changes, through_the_day=through_the_day)
             if before is None or after is None or not mends(after, finding) or worsens(before, after, finding):
                 return False
-            if finding.severity in GRAVE or not self.found.days:
+            if _weighs_more(finding) or not self.found.days:
                 break
         return self._holds(finding, remedy)
 
@@ -143,8 +143,14 @@ def worsens(before: Assessment, after: Assessment, finding: Finding | None = Non
     if graver(before.findings, after.findings, GRAVE):
         return True
     was = {item.id: item for item in before.quantities}
-    lasting = finding is not None and finding.severity in GRAVE
+    lasting = finding is not None and _weighs_more(finding)
     return any(item.id in was and _worse(was[item.id], item, lasting, STRICTER) for item in after.quantities)
+
+
+def _weighs_more(finding: Finding) -> bool:
+    """Tell whether a number may come near the edge of its band for this, or hold for less of the day."""
+    # Days apart on paper are few, and a disease brought to the others is for good.
+    return finding.severity in GRAVE or finding.code is FindingCode.QUARANTINE_SHORT
 
 
 def graver(before: tuple[Finding, ...], after: tuple[Finding, ...], severities: tuple[Severity, ...]) -> bool:

@@ -51,3 +51,5 @@ class Standing:
     quarantine_short: tuple[str, str, float, float] | None = None
     laying_m: tuple[float, float] | None = None
     ground_kind: str = ""
+    ground_damp: bool = False
+    platform_m: float | None = None

@@ -11,7 +11,6 @@ SLACK_M: Final = 0.01  # furniture is not placed to the millimetre
 UNDER_LAMP_M: Final = 0.20  # a hide's top nearer to the lamp is a second, hotter basking place (as for what is climbed on)
 LID_GAP_M: Final = 0.02
 PAPER_M: Final = 0.005
-QUARANTINE_GROUND: Final = {"kind": "paper", "depth_m": PAPER_M, "damp": False}
 
 
 def lid(facts: Facts) -> Iterator[Finding]:
@@ -123,11 +122,12 @@ def paper(facts: Facts) -> tuple[Change, ...]:
         return ()
     # What the animal basks on stays as high as it was under the lamps, or they come down with it.
     lower_m = facts.ground.top_m - PAPER_M
-    stone = next((piece for piece in here.pieces if piece.kind == "platform"), None)
-    if stone is not None:
-        follow = [Change("platform.height_m", round(stone.height_m + lower_m, 4))]
+    if here.platform_m is not None:
+        follow = [Change("platform.height_m", round(here.platform_m + lower_m, 4))]
     else:
         lamps = [(path, height_m) for path, _x_m, height_m in here.lamps]
         lamps += [(item.path, item.height_m) for item in facts.uv_lamps if item.path.startswith("uv_lamps.")]
         follow = [Change(f"{path}.height_m", round(height_m - lower_m, 4)) for path, height_m in lamps]
-    return (Change("ground", dict(QUARANTINE_GROUND)), *follow)
+    # Where the ground was damp, so is the paper: what lives damp would dry out on dry paper.
+    sheet = {"kind": "paper", "depth_m": PAPER_M, "damp": here.ground_damp}
+    return (Change("ground", sheet), *follow)

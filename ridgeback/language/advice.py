@@ -212,7 +212,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.LAYING_BOX: _(
         "Give her a box of moist ground that deep, or deepen a part. Digging for days without laying: a reptile veterinarian."
     ),
-    RemedyCode.QUARANTINE_ON_PAPER: _("Keep it apart until %(day)s, on paper"),
+    RemedyCode.QUARANTINE_ON_PAPER: _("Keep it apart until %(day)s, on paper, damp if its ground was"),
     RemedyCode.QUARANTINE_UNTIL: _("Keep it apart until %(day)s"),
     RemedyCode.SPACE_PLAN_NEXT: _("Plan for at least %(length)s × %(width)s × %(height)s, the size it keeps."),
     RemedyCode.MEASURED_LEARN: _("Let the plan go by its readings (page “Readings”), mend what it then finds, and measure again."),
@@ -232,7 +232,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.SPACE_MOVE: _("Move the %(part)s to %(place)s from the left"),
     RemedyCode.MOISTURE_WIDER_BOWL: _("Take a bowl %(low)s across"),
     RemedyCode.MOISTURE_SHALLOWER_BOWL: _("Fill it to %(high)s at most"),
-    RemedyCode.GROUND_PAPER: _("Lay paper"),
+    RemedyCode.GROUND_PAPER: _("Lay paper, damp if the ground was"),
     RemedyCode.SPACE_ADD_HIDE: _("Add a hide"),
     RemedyCode.GROUND_SET_DEPTH: _("Fill to %(depth)s"),
     RemedyCode.HEAT_ADD_BASKING_HEATER: _("Add a lamp over the basking spot for %(wanted)s."),

@@ -1,6 +1,6 @@
 """What comes with an animal: infections a veterinarian tests for, quarantine, water, and what is never fed nor grown beside it."""
 
-from datetime import timedelta
+from datetime import date, timedelta
 from itertools import pairwise
 from typing import Any
 
@@ -9,10 +9,12 @@ import pytest
 
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.vetting import applied
-from husbandry.assessment import Finding
+from husbandry.assessment import Change, Finding
 from husbandry.codes import FindingCode
+from husbandry.design.first_proposal import propose
 from husbandry.diet.never import NEVER, STANDING
-from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.editing import apply
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY, plan
 
@@ -69,6 +71,26 @@ def test_a_new_animal_stays_apart_as_long_as_its_kind_does() -> None:
         assert after.upkeep.quarantine_until == TODAY + 51 * day
         assert after.ground.kind == "paper"
         assert FindingCode.QUARANTINE_SHORT not in {item.code for item in assess(after, find(made.species), TODAY).findings}
+
+
+@pytest.mark.parametrize("key", ["red-eyed-tree-frog", "giant-day-gecko", "dart-frog"])
+def test_what_lives_damp_is_kept_apart_on_damp_paper(key: str) -> None:
+    """Common practice, no source: paper towels, wet for what dries out; its branch stays under the lamp."""
+    profile = find(key)
+    room = RoomClimate(
+        summer=RoomCase(day_c=24.0, night_c=20.0, humidity_percent=55.0),
+        winter=RoomCase(day_c=20.0, night_c=17.0, humidity_percent=45.0),
+    )
+    made = propose("Marram", profile, Animal(hatched=date(2023, 6, 1)), room, TODAY)
+    new = HabitatPlan.model_validate(apply(made.model_dump(mode="json"), (Change("upkeep.arrived", TODAY.isoformat()),)))
+    assert new.ground.damp
+    (said,) = [item for item in assess(new, profile, TODAY).findings if item.code == FindingCode.QUARANTINE_SHORT]
+    assert said.remedy is not None
+    after = HabitatPlan.model_validate(applied(new, said.remedy.changes))
+    assert (after.ground.kind, after.ground.damp) == ("paper", True)
+    branches = [plan.ground.depth_m + plan.platform.height_m for plan in (new, after) if plan.platform is not None]
+    assert len(branches) in (0, 2)
+    assert branches[:1] == pytest.approx(branches[1:], abs=0.001)
 
 
 def test_what_poisons_is_neither_fed_nor_grown() -> None:
