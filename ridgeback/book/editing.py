@@ -1,6 +1,7 @@
 """The inputs of an own profile: one row a leaf, typed in the keeper's units, checked by the book's own rules."""
 
-from dataclasses import dataclass
+from collections import Counter
+from dataclasses import dataclass, replace
 from typing import Any, Final
 
 from django.http import QueryDict
@@ -9,6 +10,7 @@ from django.utils.translation import gettext_lazy as _lazy
 
 from husbandry import numerals
 from husbandry.numerals import NumberError
+from husbandry.species import revising
 from husbandry.species.checks import check
 from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile, leaves_with_paths
@@ -20,7 +22,8 @@ from ridgeback.units import KeeperUnits
 # What of a leaf is changed here; the rest of a profile is changed in its file.
 NUMBERS: Final = (
     "low", "high", "value", "length", "width", "height", "stretch", "area", "litres", "count_low", "count_high",
-    "mass_share_low_percent", "mass_share_high_percent", "every_days", "every_feeds", "most", "most_males", "eats_smaller_share",
+    "mass_share_low_percent", "mass_share_high_percent", "per_week", "fresh_days", "every_days", "every_feeds",
+    "most", "most_males", "eats_smaller_share",
 )  # fmt: skip
 TEXTS: Final = ("value", "food", "portion", "prey_limit", "males_note", "may", "must_not")
 WHOLE: Final = ("count_low", "count_high", "every_feeds", "most", "most_males")
@@ -28,9 +31,9 @@ CENTIMETRES: Final = ("length", "width", "height")
 NAMES: Final = {
     "low": "from", "high": "to", "length": "length", "width": "width", "height": "height", "count_low": "from", "count_high": "to",
     "mass_share_low_percent": "% from", "mass_share_high_percent": "% to", "every_days": "every … days",
-    "every_feeds": "every … feeds",
+    "every_feeds": "every … feeds", "per_week": "times a week", "fresh_days": "changed after … days",
     "most": "most", "most_males": "most males", "eats_smaller_share": "eats below share", "stretch": "× length", "area": "cm²",
-    "litres": "litres", "food": "food", "portion": "portion", "prey_limit": "prey", "males_note": "males", "may": "who may",
+    "litres": "litres", "food": "called", "portion": "portion", "prey_limit": "prey", "males_note": "males", "may": "who may",
     "must_not": "who must not", "temperature_c": "at", "days_low": "days from", "days_high": "days to",
 }  # fmt: skip
 
@@ -59,6 +62,23 @@ class ProfileLine:
     note: str
     own: bool
     faults: tuple[str, ...]
+    alone: bool = True
+
+    @property
+    def shown(self) -> str:
+        """Its values as they stand, and its school."""
+        said = " ".join(item.value for item in self.inputs if item.value) or "–"
+        return f"{said} {self.symbol}".strip()[:60] + (f" ({self.school})" if self.school else "")
+
+    @property
+    def one_of_many(self) -> bool:
+        """Whether it stands in a list: it can have another beside it."""
+        return self.path.rpartition(".")[2].isdigit()
+
+    @property
+    def spare(self) -> bool:
+        """Whether the profile can do without it."""
+        return self.one_of_many and (not self.alone or self.path.split(".")[-2] in revising.MAY_LACK)
 
 
 @dataclass(frozen=True)
@@ -125,7 +145,7 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
             continue
         unread = () if edit is None else tuple(edit.unread[item.name] for item in inputs if item.name in edit.unread)
         faults = (*unread, *_faults(dotted, edit))
-        school = ", ".join(leaf.schools.values())
+        school = "; ".join(str(names.SCHOOLS.get(key, key)) for key in leaf.school.split())
         symbol = words.symbol(dotted, units) or _sizes_in(leaf, units)
         label = words.label(dotted) + _level(leaf)
         note = leaf.note if edit is None else edit.typed.get(f"{dotted}:note", leaf.note)
@@ -134,6 +154,8 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
         )
     # What stands in no group comes first; the groups as the document has them.
     order = list(dict.fromkeys(("", *(line.group for line in found))))
+    beside = Counter(line.path.rpartition(".")[0] for line in found)
+    found = [replace(line, alone=beside[line.path.rpartition(".")[0]] == 1) for line in found]
     return sorted(found, key=lambda line: order.index(line.group))
 
 
@@ -180,10 +202,11 @@ def _sizes_in(leaf: Leaf, units: KeeperUnits) -> str:
 
 
 def _level(leaf: Leaf) -> str:
-    """Which of several sizes a row is: the least or the recommended, and for whom."""
+    """Which of several a row is: the powder, the least or the recommended size, and for whom."""
     level = {"minimum": _("at least"), "recommended": _("recommended")}.get(getattr(leaf, "level", ""), "")
     sex = getattr(leaf, "sex", None)
-    said = ", ".join(part for part in (level, str(names.CHOICES["sex"][sex]) if sex else "") if part)
+    product = str(names.CHOICES["product"].get(getattr(leaf, "product", ""), ""))
+    said = ", ".join(part for part in (product, level, str(names.CHOICES["sex"][sex]) if sex else "") if part)
     return f", {said}" if said else ""
 
 
@@ -252,18 +275,18 @@ def _parsed(text: str, path: str, name: str, leaf: dict[str, Any], units: Keeper
     if not text:
         return None
     if name in CENTIMETRES and leaf.get("rule") == "fixed":
-        return _into("x.size_cm", text, units)
+        return into("x.size_cm", text, units)
     if name == "temperature_c":
-        return _into("x.temperature_c", text, units)
+        return into("x.temperature_c", text, units)
     if name in ("low", "high", "value"):
-        return _into(path, text, units)
+        return into(path, text, units)
     if name in WHOLE:
         return numerals.whole(text, units.decimal)
     number = units.read(text, "1")
     return number
 
 
-def _into(path: str, text: str, units: KeeperUnits) -> float:
+def into(path: str, text: str, units: KeeperUnits) -> float:
     """A typed quantity in the profile's own unit."""
     unit = words.unit_of(path)
     if unit is None:

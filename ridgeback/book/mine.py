@@ -12,10 +12,11 @@ from django.views.decorators.http import require_GET, require_POST
 from husbandry.species.book import UnknownSpeciesError, find
 from husbandry.species.profile import Profile
 from husbandry.species.reading import LARGEST_BYTES, ProfileProblem, ProfileProblems, read_text
+from husbandry.species.revising import NotInAListError
 from husbandry.species.writing import to_toml
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.book import editing, own, profiles, words
+from ridgeback.book import editing, own, parts, profiles, words
 from ridgeback.book.models import OwnProfile
 from ridgeback.daybook.writing import answered, intent_of
 from ridgeback.rooms.access import keeper_of, rooms_of
@@ -103,12 +104,14 @@ def export(request: HttpRequest, pk: int, kind: str) -> HttpResponse:
 def _page(request: HttpRequest, item: OwnProfile, section: str, edit: editing.Edit | None = None, **more: Any) -> HttpResponse:
     profile = _profile(item)
     units = units_of(request.user)
+    lines = editing.rows(profile, section, units, edit)
     context = {
         "own": item,
         "profile": profile,
         "section": section,
         "sections": editing.sections(profile),
-        "lines": editing.rows(profile, section, units, edit),
+        "lines": lines,
+        "panels": parts.panels(profile, section, lines, more.pop("asked", {}), more.pop("unread", {})),
         "edit": edit,
         "elsewhere": _elsewhere(edit, section, profile),
         "used": Habitat.objects.filter(room_id=item.room_id, species=item.species, set_aside_at__isnull=True),
@@ -153,15 +156,23 @@ def edit(request: HttpRequest, pk: int) -> HttpResponse:
     version = typed.whole(request.POST.get("version"))
     if version is None:
         raise Http404
+    revised = parts.Revised()
     try:
+        if "do" in request.POST:
+            posted = {name: str(value) for name, value in request.POST.items()}
+            revised = parts.revise(bound.document, posted["do"], section, posted, units_of(request.user))
         own.save(pk, bound.document, version, keeper_of(request), clock.now())
-    except own.StaleProfileError:
+    except (own.StaleProfileError, NotInAListError):
         return _page(request, item, section, bound, stale=True)
+    except parts.Unread as found:
+        return _page(request, item, section, bound, asked=request.POST, unread=found.reasons)
+    except ProfileProblems as found:
+        said = [words.problem(problem) for problem in found.problems]
+        return _page(request, item, section, bound, asked=request.POST, refused=said)
     if request.htmx:  # type: ignore[attr-defined]
         fresh = _own_or_404(request, pk)
-        return _page(
-            request, fresh, section, editing.bind(_profile(fresh), section, request.GET, units_of(request.user)), saved=True
-        )
+        bare = editing.bind(_profile(fresh), section, request.GET, units_of(request.user))
+        return _page(request, fresh, section, bare, saved=True, added=revised.added, gone=revised.gone)
     return redirect(f"{request.path}?section={section}")
 
 

@@ -1,5 +1,7 @@
 """Own profiles: copied, changed with live checks, taken out and in, and what that means for the plans made by them."""
 
+import html
+import re
 from collections.abc import Callable
 from itertools import product
 from typing import Any
@@ -11,6 +13,7 @@ from django.test import Client
 from django.urls import reverse
 
 from husbandry.species.book import find
+from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.writing import to_toml
 from ridgeback import clock
@@ -232,3 +235,125 @@ def test_days_of_incubation_are_changed_in_the_keepers_units(client: Client, min
     mine.refresh_from_db()
     first = mine.document["reproduction"]["incubation"][0]
     assert (first["temperature_c"], first["days_low"], first["basis"]) == (25.0, 72.0, "keeper")
+
+
+def press(client: Client, mine: OwnProfile, section: str, do: str, **fields: str) -> str:
+    """Press one of the editor's buttons and return the page that comes."""
+    mine.refresh_from_db()
+    sent = {"section": section, "version": str(mine.version), "do": do} | fields
+    page = client.post(reverse("book:edit", args=[mine.pk]), sent, headers={"HX-Request": "true"})
+    assert page.status_code == 200
+    mine.refresh_from_db()
+    return page.content.decode()
+
+
+def test_a_row_gets_a_second_school_and_a_plan_goes_by_the_one_its_keeper_chose(client: Client, mine: OwnProfile) -> None:
+    row = "stages.2.heat.basking_surface_c.0"
+    both = {"school_row": row, "school_now": "basking:warm", "school_new": "basking:slow"}
+    told = press(client, mine, "2", "school", **both)
+    new = "stages.2.heat.basking_surface_c.1"
+    assert f'name="{new}:low"' in told
+    values = {"section": "2", "version": str(mine.version), f"{new}:low": "29,5", f"{new}:high": "30.5"}
+    assert client.post(reverse("book:edit", args=[mine.pk]), values).status_code == 302
+    mine.refresh_from_db()
+    profile = Profile.model_validate(mine.document)
+    assert set(profile.topics()["basking"]) == {"warm", "slow"}
+    leaves = profile.stages[2].heat.basking_surface_c
+    assert leaves is not None
+    assert choose(leaves, {"basking": "slow"}).low == 29.5
+    assert choose(leaves, {"basking": "warm"}) == choose(leaves, {})
+    assert choose(leaves, {}).low == find("corn-snake").stages[2].heat.basking_surface_c[0].low  # type: ignore[index]
+
+
+@pytest.mark.parametrize(
+    ("do", "fields", "said"),
+    [
+        (
+            "school",
+            {"school_row": "stages.2.heat.night_c.0", "school_now": "night:drop", "school_new": "basking:slow"},
+            "same question",
+        ),
+        (
+            "school",
+            {"school_row": "stages.2.heat.night_c.0", "school_now": "night:drop", "school_new": "night:drop"},
+            "another school",
+        ),
+        ("meal", {"meal_food": "rat", "meal_measure": "count", "meal_low": "one", "meal_limit": "girth"}, "is not a"),
+        ("meal", {"meal_food": "unicorn", "meal_measure": "count", "meal_low": "1"}, "Choose one."),
+        ("meal", {"meal_food": "cricket", "meal_measure": "count", "meal_low": "1"}, "Choose one."),
+        ("meal", {"meal_food": "endive", "meal_measure": "portion", "meal_low": "2"}, "Say what a portion is"),
+        ("powder", {"powder_product": "multivitamin", "powder_often": "days", "powder_uvb": "either"}, "Type a number."),
+        ("band", {"band_name": "moisture.misting_per_day", "band_low": "5", "band_high": "2"}, "above high"),
+        ("out:together.0", {}, "Nothing was changed"),
+    ],
+)
+def test_a_part_that_cannot_be_added_says_why_and_changes_nothing(
+    client: Client, mine: OwnProfile, do: str, fields: dict[str, str], said: str
+) -> None:
+    document = mine.document
+    told = press(client, mine, "2", do, **fields)
+    assert said in told
+    assert mine.document == document
+    assert all(text in told for name, text in fields.items() if name != "meal_food")
+
+
+def test_a_part_of_the_diet_is_added_and_its_own_days_are_planned(client: Client, owner: Keeper, mine: OwnProfile) -> None:
+    chick = {
+        "meal_food": "chick",
+        "meal_measure": "share",
+        "meal_low": "4,5",
+        "meal_high": "6",
+        "meal_week": "0.25",
+        "meal_limit": "girth",
+    }
+    told = press(client, mine, "2", "meal", **chick)
+    assert "The new row is marked" in told
+    added = Profile.model_validate(mine.document).stages[2].feeding.meals[-1]
+    assert (added.foods, added.mass_share_low_percent, added.per_week, added.limit) == (("chick",), 4.5, 0.25, "girth")
+    assert added.prey_limit == "no thicker than the widest part of the body"
+    assert added.basis == "keeper"
+
+
+def test_a_powder_and_a_missing_band_are_added(client: Client, mine: OwnProfile) -> None:
+    press(client, mine, "2", "powder", powder_product="multivitamin", powder_every="4", powder_often="feeds", powder_uvb="either")
+    press(client, mine, "2", "band", band_name="moisture.misting_per_day", band_low="1", band_high="")
+    stage = Profile.model_validate(mine.document).stages[2]
+    assert [(item.product, item.every_feeds) for item in stage.feeding.supplements][-1] == ("multivitamin", 4)
+    assert stage.moisture.misting_per_day is not None
+    assert (stage.moisture.misting_per_day[0].low, stage.moisture.misting_per_day[0].high) == (1, None)
+    press(client, mine, "2", "out:stages.2.moisture.misting_per_day.0")
+    assert Profile.model_validate(mine.document).stages[2].moisture.misting_per_day is None
+
+
+def test_a_row_that_is_taken_out_can_be_put_back(client: Client, mine: OwnProfile) -> None:
+    document = mine.document
+    told = press(client, mine, "general", "out:cautions.0")
+    assert len(mine.document["cautions"]) == len(document["cautions"]) - 1
+    kept = dict(re.findall(r'name="(gone_\w+)" value="([^"]*)"', told))
+    press(client, mine, "general", "back", **{name: html.unescape(text) for name, text in kept.items()})
+    assert mine.document == document
+
+
+def test_the_return_key_saves_and_takes_nothing_out(client: Client, mine: OwnProfile) -> None:
+    """A browser presses a form's first submit button for the return key."""
+    page = client.get(reverse("book:edit", args=[mine.pk])).content.decode()
+    form = page[page.index('id="profile-form"') :]
+    assert "out:cautions.0" in form
+    assert 'name="do"' not in re.findall(r'<button type="submit"[^>]*>', form)[0]
+
+
+def test_a_row_that_is_not_there_any_more_and_a_row_of_nonsense_change_nothing(client: Client, mine: OwnProfile) -> None:
+    document = mine.document
+    for do, fields in (
+        ("out:stages.2.feeding.meals.9", {}),
+        ("out:body.form", {}),
+        ("out:stages", {}),
+        ("back", {"gone_path": "stages.0.heat", "gone_row": "{}"}),
+        ("back", {"gone_path": "cautions.0", "gone_row": "[1"}),
+        ("back", {"gone_path": "cautions.0", "gone_row": '{"value": 3}'}),
+        ("school", {"school_row": "id", "school_now": "night:drop", "school_new": "night:steady"}),
+        ("fly", {}),
+    ):
+        told = press(client, mine, "2", do, **fields)
+        assert 'role="alert"' in told, do
+        assert mine.document == document, do

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -20,6 +21,7 @@ from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
 from tests.sample import some
 
+ROOT = Path(__file__).resolve().parents[2]
 BARE: dict[str, Any] = {"heaters": [], "uv_lamps": [], "hides": [], "platform": None, "bowl": None}
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 
@@ -203,3 +205,25 @@ def test_a_sheet_is_handed_out_as_a_pdf(client: Client) -> None:
 @pytest.mark.parametrize("species", some(list(shipped())[::5], 3))
 def test_a_sheet_takes_two_pages_of_paper(species: str) -> None:
     assert len(paper.document(find(species), METRIC, TODAY).pages) == 2
+
+
+# A form's own deed, which the return key may do: counting and changing a pack, a feed that was eaten.
+DEEDS = {('name="do"', 'value="count"'), ('name="do"', 'value="packs"'), ('name="outcome"', 'value="{{ code }}"')}
+
+
+def test_the_return_key_in_a_field_takes_nothing_away() -> None:
+    """A browser presses a form's first submit button for it: one that takes a lamp away must not stand there."""
+    typed = re.compile(
+        r'<input(?![^>]*type="(?:hidden|checkbox|radio|file)")|include "[^"]*(?:_input|_field|_form)|\{\{ (?:form|field)'
+    )
+    button = re.compile(r'<button\b(?![^>]*type="button")[^>]*>|include "_return_key.html"')
+    forms = 0
+    for path in (ROOT / "ridgeback/templates").rglob("*.html"):
+        for form in re.findall(r"(?s)<form\b.*?</form>", path.read_text()):
+            first = button.search(form)
+            if typed.search(form) is None or first is None:
+                continue
+            forms += 1
+            named = {(part[0], part[1]) for part in re.findall(r'(name="[^"]*")\s+(value="[^"]*")', first[0])}
+            assert named <= DEEDS, f"{path.name}: {first[0]}"
+    assert forms > 20
