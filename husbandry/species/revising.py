@@ -7,6 +7,7 @@ comes of it is a profile is told by `husbandry.species.reading.read_data`.
 from copy import deepcopy
 from typing import Any, Final
 
+from husbandry.errors import HusbandryError
 from husbandry.species.stage import Heat, Light, Moisture, Stage, WaterRule
 
 Document = dict[str, Any]
@@ -18,7 +19,7 @@ MAY_LACK: Final = frozenset(
 KEEPER: Final = {"basis": "keeper", "cite": "", "note": "", "school": "", "table": ""}
 
 
-class NotInAListError(LookupError):
+class NotInAListError(HusbandryError, LookupError):
     """There is no such part, or it is one that stands alone: it can be neither doubled nor taken out."""
 
 

@@ -10,6 +10,7 @@ from django.utils.translation import gettext_lazy as _lazy
 
 from husbandry import numerals
 from husbandry.diet.foods import foods, is_small_prey
+from husbandry.errors import HusbandryError
 from husbandry.numerals import NumberError
 from husbandry.species import revising
 from husbandry.species.profile import Profile
@@ -81,7 +82,7 @@ class Revised:
     gone: Gone | None = None
 
 
-class Unread(Exception):
+class Unread(HusbandryError):
     """Inputs that could not be read, by name, with the reason."""
 
     def __init__(self, reasons: dict[str, str]) -> None:

@@ -339,7 +339,7 @@ def test_the_return_key_saves_and_takes_nothing_out(client: Client, mine: OwnPro
     page = client.get(reverse("book:edit", args=[mine.pk])).content.decode()
     form = page[page.index('id="profile-form"') :]
     assert "out:cautions.0" in form
-    assert 'name="do"' not in re.findall(r'<button type="submit"[^>]*>', form)[0]
+    assert 'name="do"' not in re.findall(r'<button\s+type="submit"[^>]*>', form)[0]
 
 
 def test_a_row_that_is_not_there_any_more_and_a_row_of_nonsense_change_nothing(client: Client, mine: OwnProfile) -> None:
