@@ -192,7 +192,7 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.FEED_TOO_SELDOM: _("Every %(value)s; the stage is fed every %(low)s to %(high)s."),
 }
 REMEDIES: Final[dict[RemedyCode, Any]] = {
-    RemedyCode.NONE_TRIED: _("No single change that was tried mends this without making something else worse."),
+    RemedyCode.NONE_TRIED: _("No single change that was tried does away with this without making something else worse."),
     RemedyCode.NONE_DANGER: _(
         "No single change that was tried mends this: keep the animal elsewhere until it is built or heated otherwise."
     ),

@@ -21,6 +21,7 @@ from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, saladwords, wording
 from ridgeback.planner import feeds, fields, growing, revisions, step_bands, step_fields
 from ridgeback.planner.counted import counted
+from ridgeback.planner.once import once
 from ridgeback.planner.readings import PLACE_NAMES, last_by_quantity, of_habitat
 from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
@@ -57,14 +58,10 @@ def assessed(
     weighings, meals = growing.weighings(habitat), growing.meals(habitat)
     read = counted(habitat, plan)
     days = () if at_a_glance else (view.season,)
-    found = assess(
-        plan,
-        profile,
-        today,
-        records=Records(weighings=weighings, meals=meals, read=read),
-        depth=Depth(days_of=days, hanging=not at_a_glance, propose=False if at_a_glance else None),
-    )
-    return profile, found
+    records = Records(weighings=weighings, meals=meals, read=read)
+    depth = Depth(days_of=days, hanging=not at_a_glance, propose=False if at_a_glance else None)
+    key = (plan.model_dump_json(), id(profile), today, repr(records), depth)
+    return profile, once(key, lambda: assess(plan, profile, today, records=records, depth=depth))
 
 
 def context(
@@ -241,9 +238,9 @@ def _family(code: str) -> str:
 
 def vetted(habitat: Habitat, plan: HabitatPlan, profile: Profile, found: Assessment, only: str = "") -> Assessment:
     """The same assessment with what may be offered, for all findings or for one of them."""
-    return vetting.vetted(
-        plan, profile, found, records=Records(weighings=growing.weighings(habitat), meals=growing.meals(habitat)), only=only
-    )
+    records = Records(weighings=growing.weighings(habitat), meals=growing.meals(habitat))
+    key = (plan.model_dump_json(), id(profile), id(found), repr(records), only)
+    return once(key, lambda: vetting.vetted(plan, profile, found, records=records, only=only))
 
 
 def _finding(item: Finding, view: View, units: KeeperUnits, *, vetted: bool = False) -> dict[str, Any]:
