@@ -1,4 +1,4 @@
-"""The steps of a plan, its night and what is offered for it are worked out once; whatever changes one of them is worked out anew."""
+"""A plan's steps, its night and what is offered for it are worked out once; what changes any of it is worked out anew."""
 
 from collections.abc import Callable, Iterator
 from typing import Any
