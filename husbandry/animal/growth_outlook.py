@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.animal.body import Body, body_of
-from husbandry.animal.needs import box_of, enclosure_needs
+from husbandry.animal.needs import box_of, minimum_needs
 from husbandry.animal.subject import Subject
 from husbandry.animal.weighings import Weighing
 from husbandry.plan.habitat import HabitatPlan
@@ -296,12 +296,16 @@ def _outgrown(
     first: dict[str, int | None] = {}
     size: tuple[float, float, float] | None = None
     for name, line in curves.items():
-        first[name] = None
+        first[name], enough_for = None, ("", -1.0)
         for k, step in enumerate(steps):
-            stage = stage_at(plan, profile, body, now_days + step, float(line[k]), now_days)
-            if short(box, enclosure_needs(plan, profile, stage, float(line[k]))[0]):
+            length_m = float(line[k])
+            stage = stage_at(plan, profile, body, now_days + step, length_m, now_days)
+            if (stage.id, length_m) == enough_for:
+                continue  # a grown animal asks for the same at every step
+            if short(box, minimum_needs(plan, profile, stage, length_m)):
                 first[name] = k
                 if name == "day":
-                    size = sides_for(enclosure_needs(plan, profile, profile.stages[-1], grown_m)[0])
+                    size = sides_for(minimum_needs(plan, profile, profile.stages[-1], grown_m))
                 break
+            enough_for = stage.id, length_m
     return _when(first, today, steps), size

@@ -8,7 +8,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import SCHOOL_OF_SIZE, SIDES, Box, Need, needs, short
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
-from husbandry.species.stage import REPORT, TUB, Stage
+from husbandry.species.stage import REPORT, TUB, Space, Stage
 
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
 LONGEST_POOL: Final = 0.6  # of the length, where it also needs land
@@ -28,13 +28,25 @@ def enclosure_needs(
     plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float | None
 ) -> tuple[dict[str, Need], dict[str, Need]]:
     """Return the minimum and the recommended need per measure, by the keeper's school of size."""
+    asked = _asked_of(plan, profile, stage, length_m)
+    return needs(asked[0], "minimum", *asked[1:]), needs(asked[0], "recommended", *asked[1:])
+
+
+def minimum_needs(plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float | None) -> dict[str, Need]:
+    """Return the minimum need per measure, by the keeper's school of size."""
+    asked = _asked_of(plan, profile, stage, length_m)
+    return needs(asked[0], "minimum", *asked[1:])
+
+
+def _asked_of(
+    plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float | None
+) -> tuple[Space, float | None, int, str, str]:
+    """The rules, the length, how many, the sex and the school that a plan's needs are worked out by."""
     animal, space = plan.animal, stage.space
     if plan.schools.get("size") == ADULT_SIZE:
         space = profile.stages[-1].space
         length_m = max(length_m or 0.0, profile.body.adult(animal.sex).length_cm.middle / 100)
-    school = plan.schools.get(SCHOOL_OF_SIZE, "")
-    minimum = needs(space, "minimum", length_m, animal.count, animal.sex, school)
-    return minimum, needs(space, "recommended", length_m, animal.count, animal.sex, school)
+    return space, length_m, animal.count, animal.sex, plan.schools.get(SCHOOL_OF_SIZE, "")
 
 
 def enough_by(plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float | None) -> str:
@@ -42,7 +54,7 @@ def enough_by(plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float
     box = box_of(plan)
 
     def least(made: HabitatPlan) -> dict[str, Need]:
-        minimum = enclosure_needs(made, profile, stage, length_m)[0]
+        minimum = minimum_needs(made, profile, stage, length_m)
         return {measure: need for measure, need in minimum.items() if measure != WATER}
 
     if not short(box, least(plan)):

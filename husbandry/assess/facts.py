@@ -5,7 +5,7 @@ from datetime import date, time
 
 from husbandry.animal.body import Body
 from husbandry.animal.growth_outlook import expected_length_at, outgrown_within
-from husbandry.animal.needs import enclosure_needs, enough_by
+from husbandry.animal.needs import enough_by, minimum_needs
 from husbandry.animal.subject import Subject
 from husbandry.animal.weighings import Weighing
 from husbandry.assess.meal_facts import meals
@@ -68,7 +68,7 @@ class Modelled:
 def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = ()) -> Facts:
     """Gather everything the rules look at."""
     plan, profile, stage, today = subject.plan, subject.profile, subject.stage, subject.today
-    minimum, _recommended = enclosure_needs(plan, profile, stage, subject.body.length_m)
+    minimum = minimum_needs(plan, profile, stage, subject.body.length_m)
     return Facts(
         quantities=found.quantities,
         heaters=_heaters(plan, found),

@@ -24,7 +24,7 @@ Floats = NDArray[np.float64]
 
 STEEPNESS: Final = LATENT_HEAT * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + 20.0) ** 2  # W/K of evaporation per kg/s, near 20 °C
 
-saturation = compiled(humidity.saturation)
+saturation = humidity.saturation_at
 evaporating_share = compiled(ground.evaporating_share)
 
 

@@ -6,11 +6,12 @@ the reading lies on the side that keeps it there. The derivation is in docs/mode
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
+from husbandry.climate.compiled import compiled
 from husbandry.climate.phases import PeriodicModes
 
 Floats = NDArray[np.float64]
@@ -152,12 +153,7 @@ def solve_duties(probes: Readings, most: Duties, wanted: Floats, held: list[int]
     problem = _problem(probes, most, wanted, held)
     found = np.ascontiguousarray(first[:, :, held].transpose(0, 2, 1))
     found[~problem.working] = 0.0
-    at_work = [int(phase) for phase in np.flatnonzero(problem.working.any(axis=1))]
-    alone = int(problem.working.sum()) == 1
-    for _ in range(turns if at_work else 0):
-        moved = max(problem.sweep(found, phase) for phase in at_work)
-        if moved < AGREED or alone:
-            break
+    _settle(problem, found, turns)
     whole = most.copy()
     whole[:, :, held] = found.transpose(0, 2, 1)
     return whole
@@ -228,8 +224,7 @@ def warmed_up(duties: Duties, most: Duties, wanted: Floats, hours: Sequence[floa
     return found
 
 
-@dataclass(frozen=True)
-class _Problem:
+class _Problem(NamedTuple):
     """The complementarity problem of all phases; heaters first, the batch last, so that every step is one long row.
 
     `lacking` (P, k, b) in K without the held heaters; `gains` (P, P, k, k, b) in K per unit of duty, by the phase of the heat; the
@@ -242,25 +237,50 @@ class _Problem:
     diagonal: Floats
     working: NDArray[np.bool_]
 
-    def sweep(self, found: Floats, phase: int) -> float:
-        """Let each heater of a phase in turn make up what its probe misses, within its bounds; return the largest change of a duty.
 
-        `found` are the duties (P, k, b) of every phase; those that do not work are nought.
-        """
-        own, duties = self.gains[phase, phase], found[phase]
-        before = duties.copy()
-        duties[:] = 0.0
-        missing = self.lacking[phase] - np.einsum("okjb,ojb->kb", self.gains[phase], found)
-        duties[:] = before
-        working = [int(index) for index in np.flatnonzero(self.working[phase])]
-        for _ in range(1 if len(working) == 1 else SWEEPS):
-            for index in working:
-                left = missing[index]
-                for more in working:
-                    if more != index:
-                        left = left - own[index, more] * duties[more]
-                duties[index] = np.minimum(np.maximum(left / self.diagonal[phase, index], 0.0), self.limit[phase, index])
-        return float(np.abs(duties - before).max())
+@compiled
+def _sweep(problem: _Problem, found: Floats, phase: int) -> float:
+    """Let each heater of a phase in turn make up what its probe misses, within its bounds; return the largest change of a duty.
+
+    `found` are the duties (P, k, b) of every phase; those that do not work are nought.
+    """
+    count, heaters, batch = found.shape
+    missing = problem.lacking[phase].copy()
+    for other in range(count):
+        for index in range(heaters):
+            for more in range(heaters):
+                if other != phase and problem.working[other, more]:
+                    for b in range(batch):
+                        missing[index, b] -= problem.gains[phase, other, index, more, b] * found[other, more, b]
+    at_work, moved = problem.working[phase].sum(), 0.0
+    before = found[phase].copy()
+    for _turn in range(1 if at_work == 1 else SWEEPS):
+        for index in range(heaters):
+            if problem.working[phase, index]:
+                for b in range(batch):
+                    left = missing[index, b]
+                    for more in range(heaters):
+                        if more != index and problem.working[phase, more]:
+                            left -= problem.gains[phase, phase, index, more, b] * found[phase, more, b]
+                    duty = left / problem.diagonal[phase, index, b]
+                    found[phase, index, b] = min(max(duty, 0.0), problem.limit[phase, index, b])
+    for index in range(heaters):
+        for b in range(batch):
+            moved = max(moved, abs(found[phase, index, b] - before[index, b]))
+    return moved
+
+
+@compiled
+def _settle(problem: _Problem, found: Floats, turns: int) -> None:
+    """Go through the phases at most so often, until no duty moves any more."""
+    alone = problem.working.sum() == 1
+    for _turn in range(turns):
+        moved = 0.0
+        for phase in range(len(found)):
+            if problem.working[phase].any():
+                moved = max(moved, _sweep(problem, found, phase))
+        if moved < AGREED or alone:
+            break
 
 
 def _problem(probes: Readings, most: Duties, wanted: Floats, held: list[int]) -> _Problem:
@@ -273,9 +293,9 @@ def _problem(probes: Readings, most: Duties, wanted: Floats, held: list[int]) ->
     limit, every = np.ascontiguousarray(most[:, :, held].transpose(0, 2, 1)), np.arange(len(most))
     own = gains[every, every].diagonal(axis1=1, axis2=2).transpose(0, 2, 1)
     return _Problem(
-        (wanted[:, :, held] - free).transpose(0, 2, 1),
+        np.ascontiguousarray((wanted[:, :, held] - free).transpose(0, 2, 1)),
         gains,
         limit,
-        np.where(np.abs(own) < 1e-6, 1e-6, own),
+        np.ascontiguousarray(np.where(np.abs(own) < 1e-6, 1e-6, own)),
         np.asarray(limit.any(axis=2)),
     )

@@ -8,7 +8,7 @@ its wet moss and its doorway. Evaporation takes its latent heat from where it ha
 import math
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,11 +22,10 @@ from husbandry.climate.air import (
     PRESSURE_PA,
     VAPOUR_GAS_CONSTANT,
     VAPOUR_RATIO,
-    dew_point,
     relative_humidity,
-    saturation_pressure,
 )
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.compiled import compiled
 from husbandry.climate.heat_gains import covered_zones
 from husbandry.climate.network import FAN_FACTOR
 from husbandry.climate.nodes import ZONES, nodes_of
@@ -67,8 +66,7 @@ def saturation(celsius: float) -> float:
     return MAGNUS_PA * math.exp(MAGNUS_A * celsius / (celsius + MAGNUS_B_C))
 
 
-@dataclass(frozen=True)
-class Wetting:
+class Wetting(NamedTuple):
     """The surfaces that give or take water, as m³ of air a second that each saturates.
 
     `exchange` (n,) is that of each node, `bowl` that of the bowl, `bowl_air` the bowl's shares of the air nodes beside it, `leaves`
@@ -190,48 +188,99 @@ def vapour_pressure(case: EnclosureCase, node_c: Floats, room_pa: Floats, airing
     ASHRAE Handbook – Fundamentals, psychrometrics (docs/models.md [2]); Alduchov and Eskridge 1996 (docs/models.md [4]);
     both recalled.
     """
-    nodes, wet, wetness = nodes_of(case), wetting(case.shell), sources.wetness
-    # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
-    per_change = AIR_DENSITY * case.volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
-    usual = per_change * airing.changes_h
-    # Linear about the pressure where they are known: usual (e − e_room) + further (e − e_known).
-    further = np.maximum(per_change * airing.more_h_pa * (airing.at_pa - room_pa), -usual / 2)
-    carried = usual + further
-    rates = wet.exchange * PER_PASCAL * wetness[:, None]
-    if case.leaf_m2 > 0:
-        rates[:, nodes.air] += wet.leaves * PER_PASCAL * (wetness * sources.stomata)[:, None]
-    at = saturation_pressure(node_c)
-    bowl_rate = wet.bowl * PER_PASCAL * wetness
-    bowl_air = node_c[:, nodes.air] @ wet.bowl_air
-    lost = carried + rates.sum(axis=1) + bowl_rate
-    fixed_gain = usual * room_pa + further * airing.at_pa + (rates * at).sum(axis=1) + sources.given
-    unbound = room_pa
-    for _ in range(3):
-        # A bowl lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).
-        bowl_c = bowl_air - (bowl_air - dew_point(unbound)) / 3
-        gain = fixed_gain + bowl_rate * saturation_pressure(bowl_c)
-        unbound = gain / lost
-    air = node_c[:, nodes.air]
-    bound = unbound
-    condensed = None
-    if nodes.walled:
-        wall = node_c[:, nodes.walls]
-        skin_at = saturation_pressure(wall + wet.skin_share * (air - wall))
-        if (unbound > skin_at.min(axis=1)).any():
-            taking = wet.skins[nodes.walls] * PER_PASCAL
-            for _ in range(SWEEPS):
-                active = (bound[:, None] > skin_at) * taking
-                bound = (gain + (active * skin_at).sum(axis=1)) / (lost + active.sum(axis=1))
-            condensed = active * np.maximum(bound[:, None] - skin_at, 0.0)
-    pressure = np.minimum(bound, saturation_pressure(air.min(axis=1)))
-    latent = LATENT_HEAT * rates * (at - pressure[:, None])
-    latent[:, nodes.air] += LATENT_HEAT * (bowl_rate * (saturation_pressure(bowl_c) - pressure))[:, None] * wet.bowl_air
-    if condensed is not None:
-        latent[:, nodes.walls] -= LATENT_HEAT * condensed
-    slope = LATENT_HEAT * rates * at * (MAGNUS_A * MAGNUS_B_C / (node_c + MAGNUS_B_C) ** 2)
-    out = usual * (pressure - room_pa) + further * (pressure - airing.at_pa)
-    per_gram = np.asarray(MISTING_SHARE / 1000 / DAY_S / lost)
-    return Vapour(np.asarray(pressure), np.asarray(unbound), per_gram, np.asarray(out), latent, slope)
+    nodes, wet = nodes_of(case), wetting(case.shell)
+    places = nodes.air.stop, nodes.walls.start, nodes.walls.stop
+    around = Around(room_pa, airing.changes_h, airing.more_h_pa, airing.at_pa, sources.wetness, sources.given, sources.stomata)
+    return Vapour(*_balance(node_c, around, wet, case.volume_m3, places))
+
+
+class Around(NamedTuple):
+    """What the balance of each enclosure of a batch is worked out from, (B,): as `Airing` and `Sources` have it."""
+
+    room_pa: Floats
+    changes_h: Floats
+    more_h_pa: Floats
+    at_pa: Floats
+    wetness: Floats
+    given: Floats
+    stomata: Floats
+
+
+def _dew_point(vapour_pa: float) -> float:
+    """The dew point in °C; the same as `air.dew_point` for one number."""
+    ratio = math.log(max(vapour_pa, 1e-6) / MAGNUS_PA)
+    return MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
+
+
+saturation_at = compiled(saturation)
+dew_point_at = compiled(_dew_point)
+
+
+@compiled
+def _balance(
+    node_c: Floats, around: Around, wet: Wetting, volume_m3: float, places: tuple[int, int, int]
+) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats]:
+    """The balance of every enclosure of a batch, one after the other: the fields of `Vapour` in their order.
+
+    `places` are where the air nodes end, and where those of the walls, one to each of the air, begin and end.
+    """
+    batch, count = node_c.shape
+    pressure, unbound_pa, per_gram, out = np.empty(batch), np.empty(batch), np.empty(batch), np.empty(batch)
+    latent, slope = np.empty((batch, count)), np.empty((batch, count))
+    rate, at = np.empty(count), np.empty(count)
+    air_stop, walls_start, walls_stop = places
+    skin_at = np.empty(walls_stop - walls_start)
+    for b in range(batch):
+        room_pa, at_pa = around.room_pa[b], around.at_pa[b]
+        # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
+        per_change = AIR_DENSITY * volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
+        usual = per_change * around.changes_h[b]
+        # Linear about the pressure where they are known: usual (e − e_room) + further (e − e_known).
+        further = max(per_change * around.more_h_pa[b] * (at_pa - room_pa), -usual / 2)
+        bowl_rate = wet.bowl * PER_PASCAL * around.wetness[b]
+        lost = usual + further + bowl_rate
+        fixed_gain = usual * room_pa + further * at_pa + around.given[b]
+        bowl_air, coolest = 0.0, node_c[b, 0]
+        for i in range(count):
+            rate[i] = wet.exchange[i] * PER_PASCAL * around.wetness[b]
+            if i < air_stop:
+                rate[i] += wet.leaves[i] * PER_PASCAL * around.wetness[b] * around.stomata[b]
+                bowl_air += node_c[b, i] * wet.bowl_air[i]
+                coolest = min(coolest, node_c[b, i])
+            at[i] = saturation_at(node_c[b, i])
+            lost += rate[i]
+            fixed_gain += rate[i] * at[i]
+        unbound, gain, bowl_at = room_pa, 0.0, 0.0
+        for _turn in range(3):
+            # A bowl lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).
+            bowl_at = saturation_at(bowl_air - (bowl_air - dew_point_at(unbound)) / 3)
+            gain = fixed_gain + bowl_rate * bowl_at
+            unbound = gain / lost
+        bound, driest = unbound, unbound
+        for w in range(walls_stop - walls_start):
+            wall = node_c[b, walls_start + w]
+            skin_at[w] = saturation_at(wall + wet.skin_share * (node_c[b, w] - wall))
+        if walls_stop > walls_start and unbound > skin_at.min():
+            for _turn in range(SWEEPS):
+                driest, gained, taken = bound, gain, lost
+                for w in range(walls_stop - walls_start):
+                    if driest > skin_at[w]:
+                        taking = wet.skins[walls_start + w] * PER_PASCAL
+                        gained += taking * skin_at[w]
+                        taken += taking
+                bound = gained / taken
+        found = min(bound, saturation_at(coolest))
+        for i in range(count):
+            latent[b, i] = LATENT_HEAT * rate[i] * (at[i] - found)
+            if i < air_stop:
+                latent[b, i] += LATENT_HEAT * bowl_rate * (bowl_at - found) * wet.bowl_air[i]
+            slope[b, i] = LATENT_HEAT * rate[i] * at[i] * (MAGNUS_A * MAGNUS_B_C / (node_c[b, i] + MAGNUS_B_C) ** 2)
+        for w in range(walls_stop - walls_start):
+            if driest > skin_at[w] and bound > skin_at[w]:
+                latent[b, walls_start + w] -= LATENT_HEAT * wet.skins[walls_start + w] * PER_PASCAL * (bound - skin_at[w])
+        pressure[b], unbound_pa[b], per_gram[b] = found, unbound, MISTING_SHARE / 1000 / DAY_S / lost
+        out[b] = usual * (found - room_pa) + further * (found - at_pa)
+    return pressure, unbound_pa, per_gram, out, latent, slope
 
 
 def humid_hide(vapour_pa: Floats, hide_c: Floats) -> Floats:

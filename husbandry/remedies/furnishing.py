@@ -3,7 +3,7 @@
 from typing import Any, Final
 
 from husbandry.animal.body import Body
-from husbandry.animal.needs import POOL_FILL, enclosure_needs, usual_pool
+from husbandry.animal.needs import POOL_FILL, minimum_needs, usual_pool
 from husbandry.assessment import Change, Finding, Measure, Remedy
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.probes import warm_side_x
@@ -47,14 +47,14 @@ def bowl(at: Situation, _finding: Finding) -> Remedy | None:
 
 def pool(at: Situation, _finding: Finding) -> Remedy | None:
     """Water to live in, as deep as the stage wants it."""
-    minimum, _better = enclosure_needs(at.plan, at.profile, at.stage, at.body.length_m)
+    minimum = minimum_needs(at.plan, at.profile, at.stage, at.body.length_m)
     made = usual_pool(at.plan, at.profile, at.stage, minimum)
     return Remedy(RemedyCode.WATER_FILL, {}, () if made is None else (Change("pool", dict(made)),))
 
 
 def deeper_pool(at: Situation, _finding: Finding) -> Remedy | None:
     """Enough water by depth, where the tank holds it."""
-    minimum, _better = enclosure_needs(at.plan, at.profile, at.stage, at.body.length_m)
+    minimum = minimum_needs(at.plan, at.profile, at.stage, at.body.length_m)
     litres = minimum.get("water_volume")
     if at.plan.pool is not None and litres is not None:
         needed_m = litres.size / (at.plan.pool.length_m * at.plan.enclosure.width_m)
