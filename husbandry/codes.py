@@ -321,6 +321,7 @@ class ReasonCode(StrEnum):
     DAY_STAYS_DAMP = "day.stays_damp"
     HEAT_PATCH = "heat.patch"
     HEAT_HANG = "heat.hang"
+    HEAT_HUNG = "heat.hung"
     HEAT_HANG_NONE = "heat.hang_none"
     HEAT_HANG_BETWEEN = "heat.hang_between"
     HEAT_HANG_HOT = "heat.hang_hot"

@@ -48,7 +48,7 @@ def quantities(
     if plan.heaters:
         found += back(subject, case, climate)
         found += patch(subject, case)
-        found += _hanging(plan, stage, case, climate) if hanging else []
+        found += _hanging(plan, stage, case, climate if hanging else None)
     return found
 
 
@@ -353,8 +353,10 @@ def patch(subject: Subject, case: EnclosureCase) -> list[Quantity]:
     return [Quantity("warm_patch", "m", width_m, band.judge(width_m), reason, basis, band)]
 
 
-def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Climate) -> list[Quantity]:
-    """The height at which the lamps over the spot, full on, just reach the middle of the band in a winter room."""
+def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Climate | None) -> list[Quantity]:
+    """How far the lamps hang over the spot, and the height at which, full on, they just reach the middle of the band in a winter
+    room; without `climate` only the first.
+    """
     if stage.heat.basking_surface_c is None:
         return []
     wanted = choose(stage.heat.basking_surface_c, plan.schools)
@@ -362,6 +364,8 @@ def _hanging(plan: HabitatPlan, stage: Stage, case: EnclosureCase, climate: Clim
     if not lamps:
         return []
     actual_m = plan.heaters[lamps[0]].height_m - case.spot.top_m
+    if climate is None:
+        return [Quantity("lamp_distance", "m", actual_m, Verdict.NOT_APPLICABLE, Reason(ReasonCode.HEAT_HUNG), MODEL)]
     hung = height_for(case, lamps, wanted.middle, "winter", highest_m(plan), climate)
     parameters: dict[str, Parameter] = {"wanted": Measure(wanted.middle, "degC")}
     if hung.height_m is None:

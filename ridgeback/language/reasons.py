@@ -57,6 +57,7 @@ REASONS: Final[dict[str, Any]] = {
         "Where %(lamps)s lamps together give at least half their peak, %(drop)s below the first; it should cover the body."
     ),
     ReasonCode.HEAT_HANG: _("Full on in the winter room, %(wanted)s is reached at %(right)s."),
+    ReasonCode.HEAT_HUNG: _("From the lamp down to the basking surface."),
     ReasonCode.HEAT_HANG_NONE: _(
         "No height gives %(wanted)s with this lamp full on in the winter room: everywhere it is too cold."
     ),

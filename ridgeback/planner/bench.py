@@ -48,18 +48,20 @@ class StepTab:
 
 
 def assessed(
-    habitat: Habitat, plan: HabitatPlan, today: date, view: View, *, at_a_glance: bool = False
+    habitat: Habitat, plan: HabitatPlan, today: date, view: View, *, at_a_glance: bool = False, moving: bool = False
 ) -> tuple[Profile, Assessment]:
     """Assess the plan by the profile it was made with; only the day looked at is stepped through.
 
-    At a glance nobody sees a day, a lamp's height or what could be changed.
+    At a glance nobody sees a day, a lamp's height or what could be changed. While something is `moving` the numbers follow the
+    hand; a lamp's right height and what could be changed come when it is let go.
     """
     profile = revisions.profile_of(habitat, plan.species)
     weighings, meals = growing.weighings(habitat), growing.meals(habitat)
     read = counted(habitat, plan)
     days = () if at_a_glance else (view.season,)
     records = Records(weighings=weighings, meals=meals, read=read)
-    depth = Depth(days_of=days, hanging=not at_a_glance, propose=False if at_a_glance else None)
+    in_passing = at_a_glance or moving
+    depth = Depth(days_of=days, hanging=not in_passing, propose=False if in_passing else None)
     key = (plan.model_dump_json(), id(profile), today, repr(records), depth)
     return profile, once(key, lambda: assess(plan, profile, today, records=records, depth=depth))
 
@@ -91,8 +93,9 @@ def context(
 def live(
     habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits, today: date, laid_by: HabitatPlan | None = None
 ) -> dict[str, Any]:
-    """Return what follows the hand while something is dragged; `laid_by` is the plan whose layout is on the screen."""
-    profile, found = assessed(habitat, plan, today, view)
+    """Return what is on the screen; while something is dragged `laid_by` is the plan whose layout stands there."""
+    moving = laid_by is not None
+    profile, found = assessed(habitat, plan, today, view, moving=moving)
     last = last_by_quantity(of_habitat(habitat), plan)
     laid_by = laid_by or plan
     layout = section.layout_of(laid_by)
@@ -109,7 +112,7 @@ def live(
         "whole_day": step_bands.bands(found, view, units, step_bands.WHOLE_DAY, last),
         "certainty": _certainty(found),
         "strip": daystrip.draw(plan, found, view.season, units, layout.strip),
-        "findings": [_finding(item, view, units) for item in found.findings],
+        "findings": [_finding(item, view, units, moving=moving) for item in found.findings],
         "shown": FINDINGS_SHOWN,
         "tabs": tabs(found, view),
         "menu": found.menu,
@@ -211,6 +214,7 @@ def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits
         "findings": [_finding(item, view, units, vetted=True) for item in found.findings],
         "shown": FINDINGS_SHOWN,
         "vetted": True,
+        "late": step_bands.bands(found, view, units, step_bands.LATE, {}),
     }
 
 
@@ -243,7 +247,8 @@ def vetted(habitat: Habitat, plan: HabitatPlan, profile: Profile, found: Assessm
     return once(key, lambda: vetting.vetted(plan, profile, found, records=records, only=only))
 
 
-def _finding(item: Finding, view: View, units: KeeperUnits, *, vetted: bool = False) -> dict[str, Any]:
+def _finding(item: Finding, view: View, units: KeeperUnits, *, vetted: bool = False, moving: bool = False) -> dict[str, Any]:
+    """A finding as the page shows it; while something is moving it is not looked for what would mend it."""
     offered = bool(item.remedy and item.remedy.changes)
     return {
         "id": item.id,
@@ -252,7 +257,7 @@ def _finding(item: Finding, view: View, units: KeeperUnits, *, vetted: bool = Fa
         "step_name": names.STEPS[item.step],
         "at": view.query(step=item.step),
         "text": wording.finding(item, units),
-        "remedy": wording.remedy(item.remedy, units) if item.remedy else "",
+        "remedy": wording.remedy(item.remedy, units) if item.remedy and not moving else "",
         "can_change": offered and vetted,
-        "looking": offered and not vetted,
+        "looking": offered and not vetted and not moving,
     }

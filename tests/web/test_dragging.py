@@ -1,5 +1,7 @@
 """What follows the hand: previews that save nothing, letting go that saves once, and what each of them reads."""
 
+import html
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -125,6 +127,22 @@ def test_what_the_last_preview_showed_is_saved_without_working_it_out_again(clie
     assert "saved, state 2" in text
     assert 'value="38"' in text
     assert 'id="bands"' not in text
+
+
+def test_what_takes_a_while_comes_when_the_hand_has_let_go(client: Client, habitat: Habitat) -> None:
+    """While it moves the numbers follow; a lamp's right height and what would mend what is found come with the saved plan."""
+    where = {"part": "heaters.0", "x_m": "0.30", "height_m": "0.20"}
+    moving = " ".join(post(client, "preview", habitat, **where).content.decode().split())
+    assert "From the lamp down to the basking surface." in moving
+    assert "full on in the winter room" not in moving.lower()
+    assert "Trying what would mend it" not in moving
+    assert 'class="finding' in moving
+    saved = post(client, "move", habitat, **where, shown="yes").content.decode()
+    (address,) = re.findall(r'hx-get="([^"]+findings[^"]+)"', saved)
+    after = client.get(html.unescape(address), **HTMX).content.decode()
+    assert "full on in the winter room" in after.lower()
+    assert 'id="band-lamp_distance" hx-swap-oob="true"' in after
+    assert 'class="mend"' in after
 
 
 def test_the_ground_is_dragged_and_carries_what_stands_on_it(client: Client, habitat: Habitat) -> None:
