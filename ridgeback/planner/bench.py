@@ -61,7 +61,7 @@ def assessed(
     days = () if at_a_glance else (view.season,)
     records = Records(weighings=weighings, meals=meals, read=read)
     in_passing = at_a_glance or moving
-    depth = Depth(days_of=days, hanging=not in_passing, propose=False if in_passing else None)
+    depth = Depth(days_of=days, hanging=not in_passing, propose=not in_passing, only=frozenset() if in_passing else None)
     key = (plan.model_dump_json(), id(profile), today, repr(records), depth)
     return profile, once(key, lambda: assess(plan, profile, today, records=records, depth=depth))
 
