@@ -91,6 +91,7 @@ def as_the_stage_asks(stage: Stage) -> Any:
     )
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("species", sorted(shipped()))
 def test_no_ration_of_the_book_trips_a_check_of_its_own(species: str) -> None:
     """From hatchling to grown, by every school of food, with UVB and without, at the temperatures that its stage asks for.

@@ -29,6 +29,7 @@ CYCLING = replace(
 )
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("case", [SWUNG, replace(MESH, rooms=SWINGING), DAMP, POND], ids=["box", "mesh", "damp glass", "pond"])
 def test_a_timer_day_follows_solve_ivp(case: EnclosureCase) -> None:
     """scipy.integrate.solve_ivp (LSODA, 1e-8) on the same equations: every node to 0.05 K in every minute.

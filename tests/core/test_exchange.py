@@ -19,6 +19,7 @@ def as_json(profile: Profile) -> str:
     return json.dumps(profile.model_dump(mode="json"), indent=1)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
 def test_what_is_written_is_read_again_as_the_same_profile(profile: Profile) -> None:
     assert read_text(to_toml(profile)) == profile

@@ -261,6 +261,7 @@ def test_without_age_and_size_nothing_is_foretold() -> None:
     assert outlook(plan, find("african-fat-tailed-gecko"), TODAY) is None
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
 def test_every_species_passes_through_all_its_stages(profile: Any) -> None:
     hatch_m = 1.1 * profile.body.hatch_length_cm.value / 100

@@ -268,6 +268,7 @@ def test_a_lamp_whose_times_overlap_gives_its_watts_once(first: tuple[str, str],
     assert sum(watts > 0 for watts in on) / 4 == hours == made.uv_lamps[0].hours_a_day
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("kind", ["glass", "foamed-pvc"])
 def test_nothing_jumps_as_an_enclosure_grows_taller(kind: str) -> None:
     """A centimetre more of height moves no temperature by more than a quarter of a kelvin, however tall it is for its length.

@@ -292,6 +292,7 @@ def test_deeper_ground_over_the_same_mat_is_cooler_on_top_and_hotter_below() -> 
 GLANCE: Final = Depth(days_of=(), spread=False, propose=False, hanging=False)
 
 
+@pytest.mark.sweep
 def test_the_books_own_food_is_not_at_odds_with_the_book() -> None:
     """Every stage of every species in one enclosure, whatever is known of its size: nothing but warmth makes its food wrong."""
     for profile in shipped().values():

@@ -100,6 +100,7 @@ def test_a_tube_warms_the_air_in_both_of_its_times_and_a_new_one_takes_the_schoo
     assert len(uv_lamps_on(evening, TODAY)) == 1
 
 
+@pytest.mark.sweep
 def test_the_powders_go_by_the_dose_and_not_by_the_hours() -> None:
     """The dose is UV index × time (ISO/CIE 17166): twice as long at half the strength is the same answer."""
     base = document(**TORTOISE, schools={})

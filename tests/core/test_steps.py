@@ -67,6 +67,7 @@ def test_in_the_last_enclosure_there_is_nothing_to_buy() -> None:
     assert choice(hatchling("hermanns-tortoise", animal__hatched=None), find("hermanns-tortoise"), TODAY) is None
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
 def test_every_species_gets_a_short_way_to_its_grown_enclosure(profile: Any) -> None:
     """Nobody moves an animal six times, and the last home serves for life."""

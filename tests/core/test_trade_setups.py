@@ -50,6 +50,7 @@ def housed(species: str, animal: dict[str, Any], sides: tuple[float, float, floa
     return plan(species=species, schools={}, animal=animal, enclosure=box, **bare)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(("species", "animal", "sides"), [item[1:] for item in SETUPS], ids=[item[0] for item in SETUPS])
 def test_a_usual_size_is_never_called_wrong_in_silence(
     species: str, animal: dict[str, Any], sides: tuple[float, float, float]

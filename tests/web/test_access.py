@@ -116,6 +116,7 @@ def served(name: str) -> int:
     return 302 if name in POST_ONLY | {"rooms:home", "accounts:sign-in"} else 200
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(("name", "pattern"), NAMES)
 def test_nobody_is_sent_to_sign_in(name: str, pattern: str, habitat: Habitat) -> None:
     url = address(name, pattern, habitat)
@@ -130,6 +131,7 @@ def test_nobody_is_sent_to_sign_in(name: str, pattern: str, habitat: Habitat) ->
         assert response["Location"].startswith(reverse("accounts:sign-in"))
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(("name", "pattern"), NAMES)
 def test_somebody_elses_habitat_does_not_exist(
     name: str, pattern: str, habitat: Habitat, other: Keeper, client_of: Callable[[Keeper], Client]

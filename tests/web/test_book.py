@@ -76,6 +76,7 @@ def test_a_box_that_is_none_is_said_and_not_asked() -> None:
     assert set(found("box=a shoebox")) == set(shipped())
 
 
+@pytest.mark.sweep
 @pytest.mark.django_db
 @pytest.mark.parametrize(
     ("query", "first"),
@@ -128,6 +129,7 @@ def test_a_row_says_which_length_it_means() -> None:
     assert said["russian-tortoise"].endswith("shell")
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
 @pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
 def test_every_sheet_has_every_stage_in_its_frame_and_every_number_its_basis(profile: Any, units: KeeperUnits) -> None:
@@ -182,6 +184,7 @@ def test_a_long_life_is_a_warning() -> None:
     assert "outlive" not in {fact["name"]: fact["said"] for fact in portrait.facts(find("leopard-gecko"), METRIC)}["Lives"]
 
 
+@pytest.mark.sweep
 @pytest.mark.django_db
 def test_the_book_is_read_page_by_page(owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:
     client = client_of(owner)

@@ -134,6 +134,7 @@ def test_the_survey_of_the_book_goes_through_for_one_species_school_by_school() 
     assert schools >= {"", "basking:warm", "air:open", "size:adult"}
 
 
+@pytest.mark.sweep
 @pytest.mark.django_db
 def test_the_demo_loads_once_and_never_over_edits() -> None:
     assert demo.load_once("cord-grass-4") is True

@@ -73,7 +73,7 @@ def furnish(owner: Keeper, room: Room, species: str) -> Habitat:
     return revisions.create(room, made, owner, clock.now())
 
 
-@pytest.mark.parametrize("species", some(shipped(), 5))
+@pytest.mark.parametrize("species", some(shipped(), 8))
 def test_no_page_of_a_habitat_leaks(client: Client, owner: Keeper, room: Room, species: str) -> None:
     place = list(shipped()).index(species)
     for name, value in UNITS[place % 2].items():
@@ -143,7 +143,7 @@ def test_nothing_leaks_from_a_search_for_a_rig_nor_from_a_lamp_hung_right(specie
             assert LEAKS.search(str(text)) is None, text
 
 
-@pytest.mark.parametrize("species", some(shipped(), 5, 1))
+@pytest.mark.parametrize("species", some(shipped(), 8, 1))
 def test_every_stage_alone_and_in_a_group_is_said_without_a_leak(species: str) -> None:
     """What it eats, what is found and what each number says, for every stage of every species, for one and for five."""
     profile = shipped()[species]

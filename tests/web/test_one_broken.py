@@ -48,6 +48,7 @@ def spoil(habitat: Habitat, part: dict[str, Any]) -> None:
     fresh.head.save()
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("part", IMPOSSIBLE, ids=lambda part: str(part)[:40])
 def test_the_others_are_shown_and_the_broken_one_is_named(
     client: Client, make_habitat: Any, owner: Keeper, part: dict[str, Any]

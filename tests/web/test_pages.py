@@ -121,6 +121,7 @@ def test_what_cannot_be_worked_out_is_said(asked: str, fault: str) -> None:
     assert (found.sizes is None) == bool(fault)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("units", [METRIC, IMPERIAL], ids=["metric", "imperial"])
 @pytest.mark.parametrize("profile", shipped().values(), ids=shipped())
 def test_every_species_has_its_years_drawn_inside_the_figure(profile: Any, units: KeeperUnits) -> None:
@@ -202,6 +203,7 @@ def test_a_sheet_is_handed_out_as_a_pdf(client: Client) -> None:
     assert answer.content.startswith(b"%PDF")
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("species", some(list(shipped())[::5], 3))
 def test_a_sheet_takes_two_pages_of_paper(species: str) -> None:
     assert len(paper.document(find(species), METRIC, TODAY).pages) == 2

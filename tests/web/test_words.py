@@ -144,7 +144,7 @@ LEAKS = re.compile(
 def test_whatever_a_plan_is_found_to_be_it_can_be_said(first_plans: list[HabitatPlan], part: int) -> None:
     """Each in a mild, a hot and damp, and a cold and dry room; furnished for two, and with everything taken out."""
     empty = {"heaters": (), "uv_lamps": (), "hides": (), "bowl": None, "platform": None, "animal": Animal()}
-    for plan in some(first_plans[part::4], 3):
+    for plan in some(first_plans[part::4], 5):
         for climate in ROOMS:
             two = plan.animal.model_copy(update={"count": 2})
             for changes in ({"animal": two}, empty):
