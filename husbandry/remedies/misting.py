@@ -118,8 +118,6 @@ def _right_g(at: Situation, season: str, case: EnclosureCase) -> float | None:
     The moister the air, the faster it leaves: what is straight at one amount is put straight anew at the next.
     Where the driest state needs more than the wettest bears, the middle between the two: the finding then stays.
     """
-    if at.quick:
-        return None
     own, grams = case.in_season(season), at.plan.misting.of(season).grams_per_day
     for _ in range(TRIED):
         given = replace(own, misting_kg_per_day=grams / 1000, winter=None)
