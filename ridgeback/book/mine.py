@@ -113,6 +113,7 @@ def _page(request: HttpRequest, item: OwnProfile, section: str, edit: editing.Ed
         "lines": lines,
         "panels": parts.panels(profile, section, lines, more.pop("asked", {}), more.pop("unread", {})),
         "edit": edit,
+        "wrong": [{"number": place, "label": line.label} for place, line in enumerate(lines, 1) if line.faults],
         "elsewhere": _elsewhere(edit, section, profile),
         "used": Habitat.objects.filter(room_id=item.room_id, species=item.species, set_aside_at__isnull=True),
     } | more

@@ -2,10 +2,12 @@
 
 import hashlib
 import json
-from collections import OrderedDict
+from collections import Counter, OrderedDict
 from collections.abc import Callable
 from functools import cache
 from typing import Any, Final
+
+from django.utils.translation import gettext as _
 
 from husbandry.species.book import UnknownSpeciesError, find, shipped
 from husbandry.species.profile import OWN_PREFIX, Profile
@@ -68,6 +70,11 @@ def kept(sha256: str, species: str, load: Callable[[], dict[str, Any]]) -> Profi
 
 
 def choices(room_ids: list[int]) -> list[tuple[str, str]]:
-    """Every profile one can plan by in these rooms: id and common name, the keepers' own first."""
-    own = OwnProfile.objects.filter(room_id__in=room_ids).values_list("species", "common")
-    return [*((str(species), str(common)) for species, common in own), *((p.id, p.common) for p in shipped().values())]
+    """Every profile one can plan by in these rooms: id and name, the keepers' own first and told from the book's."""
+    own: list[tuple[str, str]] = []
+    alike: Counter[str] = Counter()
+    for species, common in OwnProfile.objects.filter(room_id__in=room_ids).values_list("species", "common"):
+        alike[common] += 1
+        told = _("%(name)s (own)") if alike[common] == 1 else _("%(name)s (own, %(n)s)")
+        own.append((str(species), told % {"name": common, "n": alike[common]}))
+    return [*own, *((profile.id, profile.common) for profile in shipped().values())]

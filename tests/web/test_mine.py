@@ -237,6 +237,20 @@ def test_days_of_incubation_are_changed_in_the_keepers_units(client: Client, min
     assert (first["temperature_c"], first["days_low"], first["basis"]) == (25.0, 72.0, "keeper")
 
 
+def test_own_profiles_of_one_name_are_told_apart_wherever_one_chooses(client: Client, mine: OwnProfile, owner: Keeper) -> None:
+    own.copy(mine.room, find("corn-snake"), Intent(owner, clock.now()))
+    names = dict(profiles.choices([mine.room_id]))
+    assert [names[key] for key in ("my-corn-snake", "my-corn-snake-2", "corn-snake")] == [
+        "corn snake (own)",
+        "corn snake (own, 2)",
+        "corn snake",
+    ]
+    for address in (reverse("rooms:new"), reverse("rooms:find-species") + "?find=corn", reverse("book:compare")):
+        page = client.get(address).content.decode()
+        assert ">corn snake (own)<" in page.replace("\n", "")
+        assert ">corn snake (own, 2)<" in page.replace("\n", "")
+
+
 def press(client: Client, mine: OwnProfile, section: str, do: str, **fields: str) -> str:
     """Press one of the editor's buttons and return the page that comes."""
     mine.refresh_from_db()
@@ -295,6 +309,18 @@ def test_a_part_that_cannot_be_added_says_why_and_changes_nothing(
     assert said in told
     assert mine.document == document
     assert all(text in told for name, text in fields.items() if name != "meal_food")
+
+
+def test_where_something_is_wrong_nothing_is_added_and_it_is_said_beside_the_button(client: Client, mine: OwnProfile) -> None:
+    document = mine.document
+    wrong = {"stages.2.heat.night_c.0:low": "warm"}
+    told = press(client, mine, "2", "powder", powder_product="multivitamin", powder_every="4", powder_often="feeds", **wrong)
+    bar = told[told.index('class="save-bar"') :]
+    assert "Nothing was saved. First mend:" in bar
+    (place,) = re.findall(r'<a href="#(faults-\d+)">Night</a>', bar)
+    assert "is not a" in told[told.index(f'id="{place}"') :].partition("</div>")[0]
+    assert mine.document == document
+    assert "Nothing was saved" not in client.get(reverse("book:edit", args=[mine.pk]), {"section": "2"}).content.decode()
 
 
 def test_a_part_of_the_diet_is_added_and_its_own_days_are_planned(client: Client, owner: Keeper, mine: OwnProfile) -> None:
