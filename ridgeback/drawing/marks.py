@@ -50,6 +50,11 @@ class Mark:
         return ", ".join(part for part in (shown, target, self.verdict_text) if part)
 
     @property
+    def school(self) -> str:
+        """The schools its band belongs to, in words."""
+        return "; ".join(wording.school(*part.split(":", 1)) for part in self.quantity.school.split() if ":" in part)
+
+    @property
     def why(self) -> str:
         """The reason, and the target it is held against."""
         if not self.target or self.quantity.key.startswith("ration_"):

@@ -76,6 +76,27 @@ def test_the_list_and_the_feeds_fit_the_phone(phone: Page) -> None:
         assert phone.evaluate("document.documentElement.scrollWidth") <= 390
 
 
+def test_a_list_stands_where_it_stood_after_a_chore_and_a_part_are_written(phone: Page) -> None:
+    """Nobody with wet hands finds the way back down a list of fifty turns, nor to the lamp that was taken away."""
+    root = re.sub(r"/habitats/.*", "/", phone.url)
+    phone.goto(root + "calendar/?view=day")
+    done = phone.get_by_role("button", name=re.compile("^done "))
+    done.nth(min(6, done.count() - 1)).scroll_into_view_if_needed()
+    stood = phone.evaluate("window.scrollY")
+    assert stood > 300
+    done.nth(min(6, done.count() - 1)).click()
+    expect(phone.get_by_role("button", name=re.compile("^take back"))).to_have_count(1)
+    phone.wait_for_function("stood => Math.abs(window.scrollY - stood) < 60", arg=stood)
+    phone.goto(root + "habitats/")
+    phone.get_by_role("link", name="Driftwood long box").tap()
+    take = phone.get_by_role("button", name="take away").last
+    take.scroll_into_view_if_needed()
+    stood = phone.evaluate("window.scrollY")
+    take.click()
+    expect(phone.locator(".saved")).to_have_text("saved, state 2")
+    assert phone.evaluate("window.scrollY") <= stood + 60
+
+
 def test_long_tables_stand_stacked_on_a_phone_and_the_week_begins_at_today(phone: Page) -> None:
     """No figure of a table lies beyond the glass; what must be swiped (the week) is swiped to today already."""
     phone.get_by_role("link", name="Driftwood long box").tap()
