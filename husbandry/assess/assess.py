@@ -103,7 +103,8 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
         + feeding.quantities(plan, stage, menu)
         + nutrition.quantities(subject, climate, fed, records.weighings)
     )
-    quantities = tuple(replace(item, read=joint.read.get(item.id)) for item in quantities)
+    if joint.read:
+        quantities = tuple(replace(item, read=joint.read.get(item.id)) for item in quantities)
     gathered = facts(subject, Modelled(case, climate, by_readings(quantities), fed), records.weighings)
     findings = review(gathered)
     if depth.telling:

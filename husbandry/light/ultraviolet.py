@@ -10,6 +10,7 @@ Lamp strengths are estimates until a meter reading replaces them. Limits: no lig
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 from typing import Final
 
 import numpy as np
@@ -261,7 +262,7 @@ class Lamp:
     aside_m: float = 0.0
     across: bool = False
 
-    @property
+    @cached_property
     def strength(self) -> float:
         """Everything that multiplies the field's shape, in UV index × the shape's unit."""
         kind = LAMPS[self.kind]
@@ -390,6 +391,7 @@ def strength_read(ratios: Sequence[tuple[float, float]]) -> tuple[float, float]:
     return max(mean / total, 0.05), (1 / total) ** 0.5 / STRENGTH_SIGMA
 
 
+@lru_cache(maxsize=64)
 def distance_for(lamps: tuple[Lamp, ...], wanted: float, x_m: float = 0.0) -> float | None:
     """Return how far below the first of some lamps all together give a UV index.
 
@@ -426,6 +428,7 @@ def distance_for(lamps: tuple[Lamp, ...], wanted: float, x_m: float = 0.0) -> fl
     return float(distances[near] + share * (distances[far] - distances[near]))
 
 
+@lru_cache(maxsize=64)
 def lit_share(lamps: tuple[Lamp, ...], length_m: float, height_m: float, least: float) -> float:
     """Return the share of the length (0–1) where the UV index at `height_m` is `least` or more.
 

@@ -4,6 +4,7 @@ import base64
 import struct
 import zlib
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any, Final
 
 import contourpy
@@ -23,6 +24,7 @@ WARM: Final = (196, 84, 46)
 UV_LEVELS: Final = (0.2, 0.5, 0.7, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 7.0, 9.0)
 MOST_UV_LINES: Final = 5
 NEAREST_LINE_M: Final = 0.08
+KEPT: Final = 64  # UV fields and their lines, of the lamps that were looked at last
 
 
 @dataclass(frozen=True)
@@ -103,20 +105,25 @@ def isotherms(frame: Frame, field: Floats, to_shown: tuple[float, float], step: 
     return _lines(frame, shown, [float(level) for level in levels], "{:.0f}°", label_near=None)
 
 
+@lru_cache(maxsize=KEPT)
 def uv_field(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], shades: tuple[ultraviolet.Shade, ...]) -> Floats:
-    """Return the UV index on a level surface at the frame's grid, (ROWS, COLUMNS)."""
+    """Return the UV index on a level surface at the frame's grid, (ROWS, COLUMNS); a dragged heater changes none of it."""
     x, height = frame.grid
-    return np.asarray(ultraviolet.index_at(lamps, x[None, :], height[:, None], shades))
+    field = np.asarray(ultraviolet.index_at(lamps, x[None, :], height[:, None], shades))
+    field.setflags(write=False)
+    return field
 
 
-def uv_lines(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], field: Floats) -> list[Contour]:
+@lru_cache(maxsize=KEPT)
+def uv_lines(frame: Frame, lamps: tuple[ultraviolet.Lamp, ...], shades: tuple[ultraviolet.Shade, ...]) -> tuple[Contour, ...]:
     """Return lines of equal UV index on a level surface."""
     if not lamps:
-        return []
+        return ()
+    field = uv_field(frame, lamps, shades)
     # Close to the tube the lines crowd and say nothing about where an animal can be.
     strongest = max(float(lamp.index_at(lamp.x_m, lamp.height_m - NEAREST_LINE_M)) for lamp in lamps)
     levels = [level for level in UV_LEVELS if field.min() < level < strongest]
-    return _lines(frame, field, levels[-MOST_UV_LINES:], "{:g}", label_near=lamps[0].x_m + 0.3 * lamps[0].tube_m)
+    return tuple(_lines(frame, field, levels[-MOST_UV_LINES:], "{:g}", label_near=lamps[0].x_m + 0.3 * lamps[0].tube_m))
 
 
 def _lines(frame: Frame, field: Floats, levels: list[float], form: str, label_near: float | None) -> list[Contour]:

@@ -5,6 +5,7 @@ length, and what the lamps' beams make of it more. The UV index is that at the a
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any, Final
 
 import contourpy
@@ -27,7 +28,7 @@ from husbandry.plan.equipment import LightBar, UvLamp
 from husbandry.plan.geometry import hide_depth_m, hide_y_m, platform_depth_m, spot_x_m, spot_y_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
-from ridgeback.drawing.fields import MOST_UV_LINES, UV_LEVELS, wash
+from ridgeback.drawing.fields import KEPT, MOST_UV_LINES, UV_LEVELS, wash
 from ridgeback.units import KeeperUnits
 
 Floats = NDArray[np.float64]
@@ -166,13 +167,29 @@ def _uv(plan: HabitatPlan, found: Assessment, frame: FloorFrame) -> list[dict[st
     lamps = uv_lamps_on(plan, found.today)
     if not lamps:
         return []
+    part = plan.platform
+    raised = None if part is None else (part.x_m, part.length_m, y_of(plan, part), platform_depth_m(plan, part), part.height_m)
+    back_m = plan.ground.depth_m + found.body.back_m
+    return _uv_lines(frame, lamps, shades_from_above(plan), back_m, raised, spot_y_m(plan))
+
+
+@lru_cache(maxsize=KEPT)
+def _uv_lines(
+    frame: FloorFrame,
+    lamps: tuple[ultraviolet.Lamp, ...],
+    shades: tuple[ultraviolet.Shade, ...],
+    back_m: float,
+    raised: tuple[float, float, float, float, float] | None,
+    spot_y_m: float,
+) -> list[dict[str, Any]]:
+    """The same by all that they follow from; `raised` is the basking place: its middle, length, y, depth and height (m)."""
     x, y = frame.grid
-    height = np.full((ROWS, COLUMNS), plan.ground.depth_m + found.body.back_m)
-    if plan.platform is not None:
-        part = plan.platform
-        on_it = np.abs(x[None, :] - part.x_m) <= part.length_m / 2
-        height[on_it & (np.abs(y[:, None] - y_of(plan, part)) <= platform_depth_m(plan, part) / 2)] += part.height_m
-    field = ultraviolet.index_at(lamps, x[None, :], height, shades_from_above(plan), y[:, None] - spot_y_m(plan))
+    height = np.full((ROWS, COLUMNS), back_m)
+    if raised is not None:
+        x_m, length_m, y_m, depth_m, height_m = raised
+        on_it = np.abs(x[None, :] - x_m) <= length_m / 2
+        height[on_it & (np.abs(y[:, None] - y_m) <= depth_m / 2)] += height_m
+    field = ultraviolet.index_at(lamps, x[None, :], height, shades, y[:, None] - spot_y_m)
     levels = [level for level in UV_LEVELS if field.min() < level < field.max()][-MOST_UV_LINES:]
     drawn = []
     for level in levels:

@@ -1,6 +1,7 @@
 """The section: the habitat cut open along its length, to scale, with rulers."""
 
 import json
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Final
 
@@ -132,7 +133,7 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
     drawn |= {
         "wash": fields.wash(field, *wash_range(found, field)),
         "isotherms": _lines(fields.isotherms(frame, field, (factor, offset), 4.0 if factor > 1 else 2.0)),
-        "uv": _lines(fields.uv_lines(frame, lamps, index)),
+        "uv": _lines(fields.uv_lines(frame, lamps, shades(plan))),
         "dots": fields.stipple(frame, field, steady.vapour_pa),
     }
     # Metres and the scale keep their digits: the browser reckons with them.
@@ -193,7 +194,7 @@ def ground_layers(plan: HabitatPlan, node_c: fields.Floats) -> fields.Floats:
     return node_c[nodes.ground].reshape(len(nodes.layer_m), ZONES)
 
 
-def _lines(lines: list[fields.Contour]) -> list[dict[str, Any]]:
+def _lines(lines: Sequence[fields.Contour]) -> list[dict[str, Any]]:
     return [{"path": line.path, "text": line.text, "x": line.x, "y": line.y} for line in lines]
 
 

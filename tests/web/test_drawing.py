@@ -183,7 +183,7 @@ def test_a_uv_contour_runs_where_the_index_is_what_it_says() -> None:
 
     lamps = uv_lamps_on(plan(uv_lamps__0__kind="slim-12"), TODAY)
     checked = 0
-    for line in fields.uv_lines(frame(), lamps, fields.uv_field(frame(), lamps, ())):
+    for line in fields.uv_lines(frame(), lamps, ()):
         if not line.text:
             continue
         x_m, height_m = (line.x - 40.0) / 500.0, (300.0 - line.y) / 500.0
