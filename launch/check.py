@@ -69,6 +69,8 @@ def main() -> int:
         environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
         # Many small arrays and as many workers as cores: threads of the algebra library would only wait for one another.
         environment.setdefault("OPENBLAS_NUM_THREADS", "1")
+        # Seven processes read the same six hundred files: the first keeps what it compiled for the others.
+        environment.pop("PYTHONDONTWRITEBYTECODE", None)
         environment |= {"RIDGEBACK_TEST": "all"} if arguments.what == "all" else {}
         static = start_static(python.parent, environment)
         # Both workers would else compile the stepping of days for themselves.
