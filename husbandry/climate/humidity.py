@@ -216,6 +216,86 @@ saturation_at = compiled(saturation)
 dew_point_at = compiled(_dew_point)
 
 
+class Gains(NamedTuple):
+    """One enclosure's flows in kg/s per Pa: what air changes carry (`usual`, and `further` by its own lightness), the bowl's and
+    each node's `rate`; `at` is the saturation at each node in Pa.
+    """
+
+    usual: float
+    further: float
+    bowl_rate: float
+    rate: Floats
+    at: Floats
+
+
+@compiled
+def _gains(t: Floats, around: Around, b: int, wet: Wetting, volume_m3: float, air_stop: int) -> Gains:
+    """What gives and takes water at the nodes' temperatures, for one enclosure of the batch."""
+    room_pa, wetness = around.room_pa[b], around.wetness[b]
+    # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
+    per_change = AIR_DENSITY * volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
+    usual = per_change * around.changes_h[b]
+    # Linear about the pressure where they are known: usual (e − e_room) + further (e − e_known).
+    further = max(per_change * around.more_h_pa[b] * (around.at_pa[b] - room_pa), -usual / 2)
+    rate, at = np.empty(len(t)), np.empty(len(t))
+    for i in range(len(t)):
+        rate[i] = wet.exchange[i] * PER_PASCAL * wetness
+        if i < air_stop:
+            rate[i] += wet.leaves[i] * PER_PASCAL * wetness * around.stomata[b]
+        at[i] = saturation_at(t[i])
+    return Gains(usual, further, wet.bowl * PER_PASCAL * wetness, rate, at)
+
+
+@compiled
+def _unbound(t: Floats, around: Around, b: int, wet: Wetting, gains: Gains, air_stop: int) -> tuple[float, float, float, float]:
+    """The pressure without condensation (Pa), what is gained (kg/s) and lost (kg/s per Pa), and the saturation at the bowl (Pa)."""
+    room_pa = around.room_pa[b]
+    lost = gains.usual + gains.further + gains.bowl_rate
+    fixed = gains.usual * room_pa + gains.further * around.at_pa[b] + around.given[b]
+    for i in range(len(t)):
+        lost += gains.rate[i]
+        fixed += gains.rate[i] * gains.at[i]
+    bowl_air = 0.0
+    for i in range(air_stop):
+        bowl_air += t[i] * wet.bowl_air[i]
+    unbound, gain, bowl_at = room_pa, 0.0, 0.0
+    for _turn in range(3):
+        # A bowl lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).
+        bowl_at = saturation_at(bowl_air - (bowl_air - dew_point_at(unbound)) / 3)
+        gain = fixed + gains.bowl_rate * bowl_at
+        unbound = gain / lost
+    return unbound, gain, lost, bowl_at
+
+
+@compiled
+def _bound(t: Floats, wet: Wetting, balance: tuple[float, float, float], walls: tuple[int, int], latent: Floats) -> float:
+    """The pressure with what condenses on the walls below its dew point; its heat is taken from `latent`.
+
+    `balance` is the pressure without, the gain and the loss; `walls` where their nodes begin and end, one to each of the air.
+    """
+    unbound, gain, lost = balance
+    start, count = walls[0], walls[1] - walls[0]
+    skin_at = np.empty(count)
+    for w in range(count):
+        wall = t[start + w]
+        skin_at[w] = saturation_at(wall + wet.skin_share * (t[w] - wall))
+    bound, driest = unbound, unbound
+    if count == 0 or unbound <= skin_at.min():
+        return bound
+    for _turn in range(SWEEPS):
+        driest, gained, taken = bound, gain, lost
+        for w in range(count):
+            if driest > skin_at[w]:
+                taking = wet.skins[start + w] * PER_PASCAL
+                gained += taking * skin_at[w]
+                taken += taking
+        bound = gained / taken
+    for w in range(count):
+        if driest > skin_at[w] and bound > skin_at[w]:
+            latent[start + w] -= LATENT_HEAT * wet.skins[start + w] * PER_PASCAL * (bound - skin_at[w])
+    return bound
+
+
 @compiled
 def _balance(
     node_c: Floats, around: Around, wet: Wetting, volume_m3: float, places: tuple[int, int, int]
@@ -226,60 +306,20 @@ def _balance(
     """
     batch, count = node_c.shape
     pressure, unbound_pa, per_gram, out = np.empty(batch), np.empty(batch), np.empty(batch), np.empty(batch)
-    latent, slope = np.empty((batch, count)), np.empty((batch, count))
-    rate, at = np.empty(count), np.empty(count)
-    air_stop, walls_start, walls_stop = places
-    skin_at = np.empty(walls_stop - walls_start)
+    latent, slope = np.zeros((batch, count)), np.empty((batch, count))
+    air_stop, walls = places[0], (places[1], places[2])
     for b in range(batch):
-        room_pa, at_pa = around.room_pa[b], around.at_pa[b]
-        # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
-        per_change = AIR_DENSITY * volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
-        usual = per_change * around.changes_h[b]
-        # Linear about the pressure where they are known: usual (e − e_room) + further (e − e_known).
-        further = max(per_change * around.more_h_pa[b] * (at_pa - room_pa), -usual / 2)
-        bowl_rate = wet.bowl * PER_PASCAL * around.wetness[b]
-        lost = usual + further + bowl_rate
-        fixed_gain = usual * room_pa + further * at_pa + around.given[b]
-        bowl_air, coolest = 0.0, node_c[b, 0]
+        t = node_c[b]
+        gains = _gains(t, around, b, wet, volume_m3, air_stop)
+        unbound, gain, lost, bowl_at = _unbound(t, around, b, wet, gains, air_stop)
+        found = min(_bound(t, wet, (unbound, gain, lost), walls, latent[b]), saturation_at(t[:air_stop].min()))
         for i in range(count):
-            rate[i] = wet.exchange[i] * PER_PASCAL * around.wetness[b]
+            latent[b, i] += LATENT_HEAT * gains.rate[i] * (gains.at[i] - found)
             if i < air_stop:
-                rate[i] += wet.leaves[i] * PER_PASCAL * around.wetness[b] * around.stomata[b]
-                bowl_air += node_c[b, i] * wet.bowl_air[i]
-                coolest = min(coolest, node_c[b, i])
-            at[i] = saturation_at(node_c[b, i])
-            lost += rate[i]
-            fixed_gain += rate[i] * at[i]
-        unbound, gain, bowl_at = room_pa, 0.0, 0.0
-        for _turn in range(3):
-            # A bowl lies a third of the way from the air towards its dew point: about the wet bulb's place (rule of thumb).
-            bowl_at = saturation_at(bowl_air - (bowl_air - dew_point_at(unbound)) / 3)
-            gain = fixed_gain + bowl_rate * bowl_at
-            unbound = gain / lost
-        bound, driest = unbound, unbound
-        for w in range(walls_stop - walls_start):
-            wall = node_c[b, walls_start + w]
-            skin_at[w] = saturation_at(wall + wet.skin_share * (node_c[b, w] - wall))
-        if walls_stop > walls_start and unbound > skin_at.min():
-            for _turn in range(SWEEPS):
-                driest, gained, taken = bound, gain, lost
-                for w in range(walls_stop - walls_start):
-                    if driest > skin_at[w]:
-                        taking = wet.skins[walls_start + w] * PER_PASCAL
-                        gained += taking * skin_at[w]
-                        taken += taking
-                bound = gained / taken
-        found = min(bound, saturation_at(coolest))
-        for i in range(count):
-            latent[b, i] = LATENT_HEAT * rate[i] * (at[i] - found)
-            if i < air_stop:
-                latent[b, i] += LATENT_HEAT * bowl_rate * (bowl_at - found) * wet.bowl_air[i]
-            slope[b, i] = LATENT_HEAT * rate[i] * at[i] * (MAGNUS_A * MAGNUS_B_C / (node_c[b, i] + MAGNUS_B_C) ** 2)
-        for w in range(walls_stop - walls_start):
-            if driest > skin_at[w] and bound > skin_at[w]:
-                latent[b, walls_start + w] -= LATENT_HEAT * wet.skins[walls_start + w] * PER_PASCAL * (bound - skin_at[w])
+                latent[b, i] += LATENT_HEAT * gains.bowl_rate * (bowl_at - found) * wet.bowl_air[i]
+            slope[b, i] = LATENT_HEAT * gains.rate[i] * gains.at[i] * (MAGNUS_A * MAGNUS_B_C / (t[i] + MAGNUS_B_C) ** 2)
         pressure[b], unbound_pa[b], per_gram[b] = found, unbound, MISTING_SHARE / 1000 / DAY_S / lost
-        out[b] = usual * (found - room_pa) + further * (found - at_pa)
+        out[b] = gains.usual * (found - around.room_pa[b]) + gains.further * (found - around.at_pa[b])
     return pressure, unbound_pa, per_gram, out, latent, slope
 
 

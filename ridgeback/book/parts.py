@@ -90,6 +90,24 @@ class Unread(HusbandryError):
         self.reasons = reasons
 
 
+@dataclass(frozen=True)
+class _Inputs:
+    """Makes the inputs of a panel, with what was typed and why it could not be read."""
+
+    typed: Mapping[str, str]
+    unread: Mapping[str, str]
+
+    def grouped(self, name: str, label: str, groups: list[tuple[str, Options]], nothing: str | None = None) -> Field:
+        first = [("", [("", nothing)])] if nothing is not None else []
+        return Field(name, label, (*first, *groups), self.typed.get(name, ""), self.unread.get(name, ""))
+
+    def choice(self, name: str, label: str, options: Options, nothing: str | None = None) -> Field:
+        return self.grouped(name, label, [("", options)], nothing)
+
+    def text(self, name: str, label: str) -> Field:
+        return Field(name, label, (), self.typed.get(name, ""), self.unread.get(name, ""))
+
+
 def panels(
     profile: Profile,
     section: str,
@@ -98,57 +116,58 @@ def panels(
     unread: Mapping[str, str],
 ) -> list[Panel]:
     """What may be added to one section of a profile, with what was typed for it."""
-
-    def choice(name: str, label: str, options: Options, nothing: str | None = None) -> Field:
-        return grouped(name, label, [("", options)], nothing)
-
-    def grouped(name: str, label: str, groups: list[tuple[str, Options]], nothing: str | None = None) -> Field:
-        first = [("", [("", nothing)])] if nothing is not None else []
-        return Field(name, label, (*first, *groups), typed.get(name, ""), unread.get(name, ""))
-
-    def text(name: str, label: str) -> Field:
-        return Field(name, label, (), typed.get(name, ""), unread.get(name, ""))
-
-    found = []
+    make = _Inputs(typed, unread)
     rows = [(line.path, f"{line.label}: {line.shown}") for line in lines if line.one_of_many]
-    if rows:
-        schools: dict[str, Options] = {}
-        for key, said in names.SCHOOLS.items():
-            schools.setdefault(str(names.TOPICS[key.partition(":")[0]]), []).append((key, str(said)))
-        asked = (
-            choice("school_row", _("Row"), rows),
-            grouped("school_now", _("as it stands it is for"), list(schools.items())),
-            grouped("school_new", _("the new row is for"), list(schools.items())),
-        )
-        hint = _("The row is doubled; give the new one its own values. The plan's keeper chooses between the two.")
-        found.append(Panel("school", _("Another school of a row"), hint, asked))
+    found = [_of_schools(make, rows)] if rows else []
     if not section.isdigit():
         return found
-    foods_ = sorted(((key, prey(key)) for key in foods()), key=lambda pair: pair[1])
-    meal = (
-        choice("meal_food", _("Food"), foods_),
-        choice("meal_measure", _("Counted as"), _said(MEASURES)),
-        text("meal_low", _("From, or a portion in % of its mass")),
-        text("meal_high", _("To")),
-        text("meal_portion", _("A portion is")),
-        text("meal_week", _("Times a week; empty: with each feed")),
-        text("meal_fresh", _("Always lying there: changed after … days")),
-        choice("meal_limit", _("Largest piece"), _said(LIMITS), _("no limit, or cut up")),
-    )
-    powder = (
-        choice("powder_product", _("Powder"), _said(names.CHOICES["product"])),
-        text("powder_every", _("Every")),
-        choice("powder_often", _("counted in"), _said(OFTEN)),
-        choice("powder_uvb", _("Given"), _said(UVB)),
-    )
-    found.append(Panel("meal", _("A part of its diet"), _("It is given beside what there is."), meal))
-    found.append(Panel("powder", _("A powder"), _("It is given beside what there is."), powder))
+    found += [_of_meals(make), _of_powders(make)]
     stage = profile.stages[int(section)]
     missing = [(band, _band(band)) for band in BANDS if _lacks(stage, band.partition("/")[0])]
-    if missing:
-        band = (choice("band_name", _("Value"), missing), text("band_low", _("From")), text("band_high", _("To")))
-        found.append(Panel("band", _("A value it lacks"), _("Empty “To”: no upper end."), band))
-    return found
+    return found + ([_of_bands(make, missing)] if missing else [])
+
+
+def _of_schools(make: _Inputs, rows: Options) -> Panel:
+    schools: dict[str, Options] = {}
+    for key, said in names.SCHOOLS.items():
+        schools.setdefault(str(names.TOPICS[key.partition(":")[0]]), []).append((key, str(said)))
+    asked = (
+        make.choice("school_row", _("Row"), rows),
+        make.grouped("school_now", _("as it stands it is for"), list(schools.items())),
+        make.grouped("school_new", _("the new row is for"), list(schools.items())),
+    )
+    hint = _("The row is doubled; give the new one its own values. The plan's keeper chooses between the two.")
+    return Panel("school", _("Another school of a row"), hint, asked)
+
+
+def _of_meals(make: _Inputs) -> Panel:
+    fed = sorted(((key, prey(key)) for key in foods()), key=lambda pair: pair[1])
+    asked = (
+        make.choice("meal_food", _("Food"), fed),
+        make.choice("meal_measure", _("Counted as"), _said(MEASURES)),
+        make.text("meal_low", _("From, or a portion in % of its mass")),
+        make.text("meal_high", _("To")),
+        make.text("meal_portion", _("A portion is")),
+        make.text("meal_week", _("Times a week; empty: with each feed")),
+        make.text("meal_fresh", _("Always lying there: changed after … days")),
+        make.choice("meal_limit", _("Largest piece"), _said(LIMITS), _("no limit, or cut up")),
+    )
+    return Panel("meal", _("A part of its diet"), _("It is given beside what there is."), asked)
+
+
+def _of_powders(make: _Inputs) -> Panel:
+    asked = (
+        make.choice("powder_product", _("Powder"), _said(names.CHOICES["product"])),
+        make.text("powder_every", _("Every")),
+        make.choice("powder_often", _("counted in"), _said(OFTEN)),
+        make.choice("powder_uvb", _("Given"), _said(UVB)),
+    )
+    return Panel("powder", _("A powder"), _("It is given beside what there is."), asked)
+
+
+def _of_bands(make: _Inputs, missing: Options) -> Panel:
+    asked = (make.choice("band_name", _("Value"), missing), make.text("band_low", _("From")), make.text("band_high", _("To")))
+    return Panel("band", _("A value it lacks"), _("Empty “To”: no upper end."), asked)
 
 
 def _said(choices: Mapping[str, Any]) -> Options:
