@@ -111,7 +111,7 @@ def _page(request: HttpRequest, item: OwnProfile, section: str, edit: editing.Ed
         "section": section,
         "sections": editing.sections(profile),
         "lines": lines,
-        "panels": parts.panels(profile, section, lines, more.pop("asked", {}), more.pop("unread", {})),
+        "panels": parts.panels(profile, section, lines, {} if more.get("saved") else request.POST, more.pop("unread", {})),
         "edit": edit,
         "wrong": [{"number": place, "label": line.label} for place, line in enumerate(lines, 1) if line.faults],
         "elsewhere": _elsewhere(edit, section, profile),
@@ -166,10 +166,10 @@ def edit(request: HttpRequest, pk: int) -> HttpResponse:
     except (own.StaleProfileError, NotInAListError):
         return _page(request, item, section, bound, stale=True)
     except parts.Unread as found:
-        return _page(request, item, section, bound, asked=request.POST, unread=found.reasons)
+        return _page(request, item, section, bound, unread=found.reasons)
     except ProfileProblems as found:
-        said = [words.problem(problem) for problem in found.problems]
-        return _page(request, item, section, bound, asked=request.POST, refused=said)
+        said = [f"{words.label(problem.path)}: {words.problem(problem)}" for problem in found.problems]
+        return _page(request, item, section, bound, refused=said)
     if request.htmx:  # type: ignore[attr-defined]
         fresh = _own_or_404(request, pk)
         bare = editing.bind(_profile(fresh), section, request.GET, units_of(request.user))

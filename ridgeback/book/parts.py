@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Final
 
 from django.utils.translation import gettext as _
@@ -54,16 +54,13 @@ class Field:
 
 @dataclass(frozen=True)
 class Panel:
-    """What one button adds: its code, its name, a hint, and its inputs."""
+    """What one button adds: its code, its name, a hint, its inputs, and whether it was just asked for and not done."""
 
     code: str
     title: str
     hint: str
     fields: tuple[Field, ...]
-
-    @property
-    def open(self) -> bool:
-        return any(item.fault for item in self.fields)
+    open: bool = False
 
 
 @dataclass(frozen=True)
@@ -119,12 +116,13 @@ def panels(
     make = _Inputs(typed, unread)
     rows = [(line.path, f"{line.label}: {line.shown}") for line in lines if line.one_of_many]
     found = [_of_schools(make, rows)] if rows else []
-    if not section.isdigit():
-        return found
-    found += [_of_meals(make), _of_powders(make)]
-    stage = profile.stages[int(section)]
-    missing = [(band, _band(band)) for band in BANDS if _lacks(stage, band.partition("/")[0])]
-    return found + ([_of_bands(make, missing)] if missing else [])
+    if section.isdigit():
+        found += [_of_meals(make), _of_powders(make)]
+        stage = profile.stages[int(section)]
+        missing = [(band, _band(band)) for band in BANDS if _lacks(stage, band.partition("/")[0])]
+        found += [_of_bands(make, missing)] if missing else []
+    # What was asked for and not done stays open as it was left.
+    return [replace(panel, open=panel.code == typed.get("do")) for panel in found]
 
 
 def _of_schools(make: _Inputs, rows: Options) -> Panel:

@@ -309,6 +309,9 @@ def test_a_part_that_cannot_be_added_says_why_and_changes_nothing(
     assert said in told
     assert mine.document == document
     assert all(text in told for name, text in fields.items() if name != "meal_food")
+    if fields:  # its panel stands open as it was left
+        (left,) = re.findall(r"(?s)<details open>.*?</details>", told)
+        assert f'value="{do}"' in left
 
 
 def test_where_something_is_wrong_nothing_is_added_and_it_is_said_beside_the_button(client: Client, mine: OwnProfile) -> None:
@@ -317,6 +320,8 @@ def test_where_something_is_wrong_nothing_is_added_and_it_is_said_beside_the_but
     told = press(client, mine, "2", "powder", powder_product="multivitamin", powder_every="4", powder_often="feeds", **wrong)
     bar = told[told.index('class="save-bar"') :]
     assert "Nothing was saved. First mend:" in bar
+    (left,) = re.findall(r"(?s)<details open>.*?</details>", told)
+    assert 'value="4"' in left
     (place,) = re.findall(r'<a href="#(faults-\d+)">Night</a>', bar)
     assert "is not a" in told[told.index(f'id="{place}"') :].partition("</div>")[0]
     assert mine.document == document
