@@ -338,7 +338,8 @@ def test_a_part_of_the_diet_is_added_and_its_own_days_are_planned(client: Client
         "meal_limit": "girth",
     }
     told = press(client, mine, "2", "meal", **chick)
-    assert "The new row is marked" in told
+    assert 'href="#new-row"' in told
+    assert told.count('id="new-row"') == 1
     added = Profile.model_validate(mine.document).stages[2].feeding.meals[-1]
     assert (added.foods, added.mass_share_low_percent, added.per_week, added.limit) == (("chick",), 4.5, 0.25, "girth")
     assert added.prey_limit == "no thicker than the widest part of the body"
