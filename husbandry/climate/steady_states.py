@@ -211,11 +211,8 @@ class SteadyStates:
         """Node temperatures at the end of a phase with the room alone, (n,)."""
         problem, modes = self.problem, self.coupled.modes
         everywhere = modes.right[season].sum(axis=1)
-        found = 0.0
-        for other in range(len(problem.phases)):
-            reached = modes.left[season] @ (modes.ends[season, phase, other] * everywhere)
-            found = found + reached * float(problem.room_c[self._row(other, season)])
-        return np.asarray(found)
+        room_c = problem.room_c[[self._row(other, season) for other in range(len(problem.phases))]]
+        return np.asarray(modes.left[season] @ (everywhere * (room_c @ modes.ends[season, phase])))
 
     def climate(self, start: Start) -> Climate:
         """The answer in the caller's terms, with `start` for a further search."""
