@@ -13,8 +13,8 @@ from husbandry.climate import openings
 from husbandry.climate.air import KELVIN, MAGNUS_A, MAGNUS_B_C
 from husbandry.climate.basking import AIR_CONDUCTIVITY, COLD, EMITTANCE, LAMINAR, STEFAN_BOLTZMANN, STILL_AIR, TURBULENT
 from husbandry.climate.compiled import compiled
-from husbandry.climate.day_water import AT, FLOW, PRESSURE, RATE_NOW, STEEPNESS, Airing, Water, find_lasting, saturation, step
-from husbandry.climate.humidity import LATENT_HEAT
+from husbandry.climate.day_water import AT, FLOW, PRESSURE, RATE_NOW, STEEPNESS, Airing, Water, find_lasting, step
+from husbandry.climate.humidity import LATENT_HEAT, saturation_at
 from husbandry.climate.openings import VIRTUAL_K_PA
 from husbandry.climate.terms import CAPACITY, LATENT, NEAR, OUTSIDE, SOFTNESS, VENT, Terms
 
@@ -135,7 +135,7 @@ def look(terms: Terms, water: Water, held: Held, t: Floats, ahead: Floats, at: M
     """
     room_c, halfway_c, careful = at.room_c, at.halfway_c, at.careful
     care = float(at.minutes) if careful else 0.0
-    room_pa = terms.supply.humid * saturation(halfway_c)
+    room_pa = terms.supply.humid * saturation_at(halfway_c)
     airing, node, marks = terms.airing, held.node, held.marks
     dry = node[DRY]
     for i in range(t.size):
@@ -173,7 +173,7 @@ def look(terms: Terms, water: Water, held: Held, t: Floats, ahead: Floats, at: M
 def again(terms: Terms, water: Water, held: Held, t: Floats, at: Moment, heat: Floats) -> None:
     """Set `heat` to the last look's, with air changes and surface as they are halfway, at other temperatures `t` of the nodes."""
     room_c, careful = at.halfway_c, float(at.minutes) if at.careful else 0.0
-    room_pa = terms.supply.humid * saturation(room_c)
+    room_pa = terms.supply.humid * saturation_at(room_c)
     for i in range(t.size):
         heat[i] = held.node[HEAT, i] - held.node[DRY, i] + terms.node[OUTSIDE, i]
     find_dry(terms, _rise(terms, water, t, room_c, room_pa), t, room_c, careful, heat)
@@ -182,7 +182,7 @@ def again(terms: Terms, water: Water, held: Held, t: Floats, at: Moment, heat: F
 @compiled
 def find_steepest(terms: Terms, water: Water, t: Floats, at: Moment, found: Floats) -> None:
     """Set how steep each correction is in its node's temperature: air changes (1/h), h_conv and h_rad (W/m²K), W/K by node."""
-    room_c, room_pa = at.room_c, terms.supply.humid * saturation(at.halfway_c)
+    room_c, room_pa = at.room_c, terms.supply.humid * saturation_at(at.halfway_c)
     _air, _mean, h_conv, h_rad = _coefficients(terms, t, room_c)
     # Buoyancy: what air changes carry off goes with the rise to the power of one and a half.
     found[0] = 1.5 * terms.airing.factor * changes_at(terms.airing.exchange, _rise(terms, water, t, room_c, room_pa))

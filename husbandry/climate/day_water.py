@@ -14,17 +14,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate import ground, humidity
-from husbandry.climate.air import MAGNUS_A, MAGNUS_B_C, MAGNUS_PA
+from husbandry.climate.air import MAGNUS_A, MAGNUS_B_C
 from husbandry.climate.compiled import compiled
 from husbandry.climate.ground import KEPT_DRY_M
-from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE
+from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE, dew_point_at, saturation_at
 from husbandry.climate.terms import AT_ONCE, BOWL, FILM_KG_M2, FULL, GIVEN, LEAVES, RATE, STOMATA, Ints, Terms
 
 Floats = NDArray[np.float64]
 
 STEEPNESS: Final = LATENT_HEAT * MAGNUS_A * MAGNUS_B_C / (MAGNUS_B_C + 20.0) ** 2  # W/K of evaporation per kg/s, near 20 °C
 
-saturation = humidity.saturation_at
 evaporating_share = compiled(ground.evaporating_share)
 
 
@@ -120,13 +119,6 @@ def moist_of(terms: Terms, water: Water) -> Moist:
 
 
 @compiled
-def dew_point_c(vapour_pa: float) -> float:
-    """Dew point in °C; the same as `air.dew_point` for one number."""
-    ratio = math.log(max(vapour_pa, 1e-6) / MAGNUS_PA)
-    return MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
-
-
-@compiled
 def find_lasting(terms: Terms, water: Water, t: Floats, now_pa: float, clock: int, seconds: float) -> None:
     """Set rate and pressure of every source but skins and film.
 
@@ -139,7 +131,7 @@ def find_lasting(terms: Terms, water: Water, t: Floats, now_pa: float, clock: in
         gone_m = (1.0 - of_ground / supply.ground_full) * supply.ground_m
         share = evaporating_share(KEPT_DRY_M + gone_m) / evaporating_share(KEPT_DRY_M) if of_ground > 0.0 else 0.0
     for k in range(wet.soil + wet.bed + wet.other):
-        rate, at = terms.source[RATE, k], saturation(t[terms.source_node[k]])
+        rate, at = terms.source[RATE, k], saturation_at(t[terms.source_node[k]])
         if k < wet.soil:
             rate *= share
         elif k < wet.soil + wet.bed:
@@ -152,13 +144,13 @@ def find_lasting(terms: Terms, water: Water, t: Floats, now_pa: float, clock: in
         air_c = 0.0
         for i in range(count):
             air_c += terms.air[BOWL, i] * t[i]
-        at_bowl = saturation(air_c - (air_c - dew_point_c(now_pa)) / 3.0)
+        at_bowl = saturation_at(air_c - (air_c - dew_point_at(now_pa)) / 3.0)
     k = water.holds.size
     for i in range(count):
         flow[RATE_NOW, k + i], flow[AT, k + i] = wet.bowl * terms.air[BOWL, i], at_bowl
         leaves = terms.air[LEAVES, i] * terms.by_time[STOMATA, clock // 10]
         flow[RATE_NOW, k + count + i] = leaves
-        flow[AT, k + count + i] = saturation(t[i]) if leaves > 0.0 else 0.0
+        flow[AT, k + count + i] = saturation_at(t[i]) if leaves > 0.0 else 0.0
 
 
 @compiled
@@ -168,7 +160,7 @@ def _find_film(terms: Terms, water: Water, t: Floats, now_pa: float, seconds: fl
     size, mean_c = stop - first, 0.0
     for i in range(first, stop):
         mean_c += t[i] / size
-    at, rate = saturation(mean_c), 0.0
+    at, rate = saturation_at(mean_c), 0.0
     if lies > 0.0 and at > now_pa:
         wetted_m2 = min(lies / FILM_KG_M2, terms.wet.wettable_m2)
         rate = min(terms.wet.film_per_m2 * wetted_m2, lies / (seconds * (at - now_pa)))
@@ -181,7 +173,7 @@ def _find_film(terms: Terms, water: Water, t: Floats, now_pa: float, seconds: fl
 @compiled
 def _find_skins(terms: Terms, water: Water, t: Floats, now_pa: float, seconds: float) -> bool:
     """Set the walls: water condenses on those below the dew point, what lies on others dries off. Tell whether any condenses."""
-    wet, dew_c, condenses = terms.wet, dew_point_c(now_pa), False
+    wet, dew_c, condenses = terms.wet, dew_point_at(now_pa), False
     for k in range(wet.soil + wet.bed + wet.other, water.holds.size):
         node = terms.source_node[k]
         skin_c, dew_kg = t[node] + wet.skin_share * (t[node - wet.first_wall] - t[node]), water.holds[k]
@@ -189,7 +181,7 @@ def _find_skins(terms: Terms, water: Water, t: Floats, now_pa: float, seconds: f
         if skin_c >= dew_c and dew_kg <= 0.0:
             rate = 0.0
         else:
-            at = saturation(skin_c)
+            at = saturation_at(skin_c)
             if now_pa < at:
                 rate = min(rate * min(dew_kg / terms.source[FULL, k], 1.0), dew_kg / (seconds * (at - now_pa)))
             condenses = condenses or at < now_pa

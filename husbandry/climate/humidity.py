@@ -140,8 +140,7 @@ class Vapour:
     slope: Floats
 
 
-@dataclass(frozen=True)
-class Airing:
+class Airing(NamedTuple):
     """Air changes (1/h) at a vapour pressure `at_pa`, and by how much they grow with it (1/h per Pa), each of shape (B,)."""
 
     changes_h: Floats
@@ -149,8 +148,7 @@ class Airing:
     at_pa: Floats
 
 
-@dataclass(frozen=True)
-class Sources:
+class Sources(NamedTuple):
     """What gives water, each of shape (B,): the factor on what evaporates, what is misted and fogged into the air (kg/s), and
     how far leaves are open (0–1).
     """
@@ -190,30 +188,25 @@ def vapour_pressure(case: EnclosureCase, node_c: Floats, room_pa: Floats, airing
     """
     nodes, wet = nodes_of(case), wetting(case.shell)
     places = nodes.air.stop, nodes.walls.start, nodes.walls.stop
-    around = Around(room_pa, airing.changes_h, airing.more_h_pa, airing.at_pa, sources.wetness, sources.given, sources.stomata)
-    return Vapour(*_balance(node_c, around, wet, case.volume_m3, places))
+    return Vapour(*_balance(node_c, Around(room_pa, airing, sources), wet, case.volume_m3, places))
 
 
 class Around(NamedTuple):
-    """What the balance of each enclosure of a batch is worked out from, (B,): as `Airing` and `Sources` have it."""
+    """What the balance of each enclosure of a batch is worked out from; `room_pa` (B,) is the vapour pressure of the room's air."""
 
     room_pa: Floats
-    changes_h: Floats
-    more_h_pa: Floats
-    at_pa: Floats
-    wetness: Floats
-    given: Floats
-    stomata: Floats
-
-
-def _dew_point(vapour_pa: float) -> float:
-    """The dew point in °C; the same as `air.dew_point` for one number."""
-    ratio = math.log(max(vapour_pa, 1e-6) / MAGNUS_PA)
-    return MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
+    airing: Airing
+    sources: Sources
 
 
 saturation_at = compiled(saturation)
-dew_point_at = compiled(_dew_point)
+
+
+@compiled
+def dew_point_at(vapour_pa: float) -> float:
+    """The dew point in °C of a vapour pressure in Pa; the same as `air.dew_point` for one number."""
+    ratio = math.log(max(vapour_pa, 1e-6) / MAGNUS_PA)
+    return MAGNUS_B_C * ratio / (MAGNUS_A - ratio)
 
 
 class Gains(NamedTuple):
@@ -231,17 +224,17 @@ class Gains(NamedTuple):
 @compiled
 def _gains(t: Floats, around: Around, b: int, wet: Wetting, volume_m3: float, air_stop: int) -> Gains:
     """What gives and takes water at the nodes' temperatures, for one enclosure of the batch."""
-    room_pa, wetness = around.room_pa[b], around.wetness[b]
+    room_pa, wetness = around.room_pa[b], around.sources.wetness[b]
     # kg/s per Pa carried off by the air changes; w ≈ 0.622 e/(p − e) with p − e ≈ p − e_room
     per_change = AIR_DENSITY * volume_m3 / 3600 * VAPOUR_RATIO / (PRESSURE_PA - room_pa)
-    usual = per_change * around.changes_h[b]
+    usual = per_change * around.airing.changes_h[b]
     # Linear about the pressure where they are known: usual (e − e_room) + further (e − e_known).
-    further = max(per_change * around.more_h_pa[b] * (around.at_pa[b] - room_pa), -usual / 2)
+    further = max(per_change * around.airing.more_h_pa[b] * (around.airing.at_pa[b] - room_pa), -usual / 2)
     rate, at = np.empty(len(t)), np.empty(len(t))
     for i in range(len(t)):
         rate[i] = wet.exchange[i] * PER_PASCAL * wetness
         if i < air_stop:
-            rate[i] += wet.leaves[i] * PER_PASCAL * wetness * around.stomata[b]
+            rate[i] += wet.leaves[i] * PER_PASCAL * wetness * around.sources.stomata[b]
         at[i] = saturation_at(t[i])
     return Gains(usual, further, wet.bowl * PER_PASCAL * wetness, rate, at)
 
@@ -251,7 +244,7 @@ def _unbound(t: Floats, around: Around, b: int, wet: Wetting, gains: Gains, air_
     """The pressure without condensation (Pa), what is gained (kg/s) and lost (kg/s per Pa), and the saturation at the bowl (Pa)."""
     room_pa = around.room_pa[b]
     lost = gains.usual + gains.further + gains.bowl_rate
-    fixed = gains.usual * room_pa + gains.further * around.at_pa[b] + around.given[b]
+    fixed = gains.usual * room_pa + gains.further * around.airing.at_pa[b] + around.sources.given[b]
     for i in range(len(t)):
         lost += gains.rate[i]
         fixed += gains.rate[i] * gains.at[i]
@@ -319,7 +312,7 @@ def _balance(
                 latent[b, i] += LATENT_HEAT * gains.bowl_rate * (bowl_at - found) * wet.bowl_air[i]
             slope[b, i] = LATENT_HEAT * gains.rate[i] * gains.at[i] * (MAGNUS_A * MAGNUS_B_C / (t[i] + MAGNUS_B_C) ** 2)
         pressure[b], unbound_pa[b], per_gram[b] = found, unbound, MISTING_SHARE / 1000 / DAY_S / lost
-        out[b] = gains.usual * (found - around.room_pa[b]) + gains.further * (found - around.at_pa[b])
+        out[b] = gains.usual * (found - around.room_pa[b]) + gains.further * (found - around.airing.at_pa[b])
     return pressure, unbound_pa, per_gram, out, latent, slope
 
 
