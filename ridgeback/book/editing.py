@@ -144,7 +144,7 @@ def rows(profile: Profile, section: str, units: KeeperUnits, edit: Edit | None =
         if not inputs:
             continue
         unread = () if edit is None else tuple(edit.unread[item.name] for item in inputs if item.name in edit.unread)
-        faults = (*unread, *_faults(dotted, edit))
+        faults = (*unread, *_faults(dotted, edit, units))
         school = "; ".join(str(names.SCHOOLS.get(key, key)) for key in leaf.school.split())
         symbol = words.symbol(dotted, units) or _sizes_in(leaf, units)
         label = words.label(dotted) + _level(leaf)
@@ -214,10 +214,10 @@ def _basis(leaf: Leaf) -> str:
     return wording.basis(leaf.origin)
 
 
-def _faults(path: str, edit: Edit | None) -> tuple[str, ...]:
+def _faults(path: str, edit: Edit | None, units: KeeperUnits) -> tuple[str, ...]:
     if edit is None:
         return ()
-    found = [words.problem(item) for item in edit.problems if _near(item.path, path)]
+    found = [words.problem(item, units) for item in edit.problems if _near(item.path, path)]
     return (*found, *(said for where, all_said in edit.warned.items() if _near(where, path) for said in all_said))
 
 
@@ -256,7 +256,7 @@ def bind(profile: Profile, section: str, query: QueryDict, units: KeeperUnits) -
     warned: dict[str, tuple[str, ...]] = {}
     for fault in check(fresh):
         if fault.code in ARGUABLE:
-            warned[fault.path] = (*warned.get(fault.path, ()), words.fault(fault))
+            warned[fault.path] = (*warned.get(fault.path, ()), words.fault(fault, units))
     return Edit(document, kept, unread, (), warned)
 
 

@@ -21,6 +21,7 @@ from ridgeback.book.models import OwnProfile
 from ridgeback.daybook.writing import answered, intent_of
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
 
@@ -83,7 +84,7 @@ def take_in(request: HttpRequest) -> HttpResponse:
     except UnicodeDecodeError:
         problems = [{"path": "", "text": _("This file is not text in UTF-8.")}]
     except ProfileProblems as found:
-        problems = [{"path": item.path, "text": words.problem(item)} for item in found.problems]
+        problems = [{"path": item.path, "text": words.problem(item, units_of(request.user))} for item in found.problems]
     else:
         return _led_to(request, own.take_in(_room(request), profile, intent_of(request)))
     context = {"rows": [], "rooms": rooms_of(keeper_of(request)), "problems": problems, "text": text}
@@ -114,7 +115,7 @@ def _page(request: HttpRequest, item: OwnProfile, section: str, edit: editing.Ed
         "panels": parts.panels(profile, section, lines, {} if more.get("saved") else request.POST, more.pop("unread", {})),
         "edit": edit,
         "wrong": [{"number": place, "label": line.label} for place, line in enumerate(lines, 1) if line.faults],
-        "elsewhere": _elsewhere(edit, section, profile),
+        "elsewhere": _elsewhere(edit, section, profile, units),
         "used": Habitat.objects.filter(room_id=item.room_id, species=item.species, set_aside_at__isnull=True),
     } | more
     whole = "book/_edit_rows.html" if request.htmx else "book/edit.html"  # type: ignore[attr-defined]
@@ -122,7 +123,7 @@ def _page(request: HttpRequest, item: OwnProfile, section: str, edit: editing.Ed
     return render(request, "book/_edit_checks.html" if "check" in request.POST and request.htmx else whole, context)  # type: ignore[attr-defined]
 
 
-def _elsewhere(edit: editing.Edit | None, section: str, profile: Profile) -> list[dict[str, str]]:
+def _elsewhere(edit: editing.Edit | None, section: str, profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
     """Faults that lie outside the section being edited, with their place."""
     if edit is None:
         return []
@@ -131,7 +132,7 @@ def _elsewhere(edit: editing.Edit | None, section: str, profile: Profile) -> lis
         return editing.section_of(path) == section
 
     found: list[ProfileProblem] = [item for item in edit.problems if not here(item.path)]
-    said = [{"label": words.label(item.path, profile), "text": words.problem(item)} for item in found]
+    said = [{"label": words.label(item.path, profile), "text": words.problem(item, units)} for item in found]
     for path, all_said in edit.warned.items():
         if not here(path):
             said += [{"label": words.label(path, profile), "text": text} for text in all_said]
@@ -168,7 +169,7 @@ def edit(request: HttpRequest, pk: int) -> HttpResponse:
     except parts.Unread as found:
         return _page(request, item, section, bound, unread=found.reasons)
     except ProfileProblems as found:
-        said = [f"{words.label(problem.path)}: {words.problem(problem)}" for problem in found.problems]
+        said = [f"{words.label(problem.path)}: {words.problem(problem, units_of(request.user))}" for problem in found.problems]
         return _page(request, item, section, bound, refused=said)
     if request.htmx:  # type: ignore[attr-defined]
         fresh = _own_or_404(request, pk)

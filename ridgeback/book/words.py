@@ -1,6 +1,5 @@
 """Words for a profile's fields, values, faults and problems."""
 
-from collections.abc import Mapping
 from typing import Any, Final
 
 from django.utils.translation import gettext
@@ -110,6 +109,7 @@ FIELDS: Final = {
 }
 # How the end of a field's name says its unit: (SI unit, factor from the profile's unit into SI).
 UNITS: Final = {"_c": ("degC", 1.0), "_cm": ("m", 0.01), "_g": ("kg", 0.001), "_percent": ("%", 1.0)}
+LIMITS: Final = ("least", "most")  # of a field, in its own unit
 FAULTS: Final = {
     FaultCode.NOT_SANE: _("No animal in the book is kept at that; %(least)s to %(most)s is possible. Is the unit right?"),
     FaultCode.NIGHT_ABOVE_COOL: _("The night is warmer than the cool end by day."),
@@ -226,15 +226,24 @@ def _plain(leaf: Leaf, path: str, units: KeeperUnits) -> str:
     raise TypeError(f"no words for {type(leaf).__name__}")
 
 
-def _told(parameters: Mapping[str, str | float]) -> dict[str, str]:
-    return {name: value if isinstance(value, str) else wording.plain(name, value) for name, value in parameters.items()}
+def _told(item: Fault | ProfileProblem, units: KeeperUnits) -> dict[str, str]:
+    """What is put into a sentence: limits of a field in the keeper's units, with their sign."""
+    told = {}
+    for name, given in item.parameters.items():
+        if isinstance(given, str):
+            told[name] = given
+        elif name in LIMITS:
+            told[name] = f"{number(given, item.path, units)} {symbol(item.path, units)}".strip()
+        else:
+            told[name] = wording.plain(name, given)
+    return told
 
 
-def fault(item: Fault) -> str:
-    return gettext(str(FAULTS[item.code])) % _told(item.parameters)
+def fault(item: Fault, units: KeeperUnits) -> str:
+    return gettext(str(FAULTS[item.code])) % _told(item, units)
 
 
-def problem(item: ProfileProblem) -> str:
+def problem(item: ProfileProblem, units: KeeperUnits) -> str:
     """A fault of an imported text, with its line."""
-    said = gettext(str(PROBLEMS.get(item.code) or FAULTS[FaultCode(item.code)])) % _told(item.parameters)
+    said = gettext(str(PROBLEMS.get(item.code) or FAULTS[FaultCode(item.code)])) % _told(item, units)
     return f"{gettext('line %(line)s') % {'line': item.line}}: {said}" if item.line else said

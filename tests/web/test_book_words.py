@@ -57,10 +57,10 @@ def test_a_value_is_said_in_the_keepers_units(leaf: Range, path: str, metric: st
 def test_a_stages_field_is_named_with_its_stage_and_a_fault_with_its_numbers() -> None:
     assert words.label("stages.2.heat.night_c.0", find("corn-snake")) == "Adult: Night"
     assert words.label("together") == "Together"
-    said = words.fault(Fault("stages.0.light.uv_index", FaultCode.BEYOND_ZONE, {"zone": "1", "most": "1.4"}))
+    said = words.fault(Fault("stages.0.light.uv_index", FaultCode.BEYOND_ZONE, {"zone": "1", "most": "1.4"}), METRIC)
     assert said == "Animals of zone 1 were never met in more than 1.4."
-    assert words.problem(ProfileProblem(12, "id", "missing")) == "line 12: This is missing."
-    assert words.problem(ProfileProblem(0, "id", "missing")) == "This is missing."
+    assert words.problem(ProfileProblem(12, "id", "missing"), METRIC) == "line 12: This is missing."
+    assert words.problem(ProfileProblem(0, "id", "missing"), METRIC) == "This is missing."
 
 
 def test_a_rest_says_who_may_who_must_not_and_on_what_terms() -> None:

@@ -237,6 +237,15 @@ def test_days_of_incubation_are_changed_in_the_keepers_units(client: Client, min
     assert (first["temperature_c"], first["days_low"], first["basis"]) == (25.0, 72.0, "keeper")
 
 
+def test_what_is_possible_is_said_in_the_units_that_are_typed() -> None:
+    """8 to 45 °C is no answer to 200 °F."""
+    wrong = typed({"stages.2.heat.warm_air_c.0:high": "200"})
+    for units, possible in ((FAHRENHEIT, "46.4 °F to 113 °F is possible"), (METRIC, "8 °C to 45 °C is possible")):
+        edit = editing.bind(find("corn-snake"), "2", wrong, units)
+        said = [text for line in editing.rows(find("corn-snake"), "2", units, edit) for text in line.faults]
+        assert any(possible in text for text in said), said
+
+
 def test_own_profiles_of_one_name_are_told_apart_wherever_one_chooses(client: Client, mine: OwnProfile, owner: Keeper) -> None:
     own.copy(mine.room, find("corn-snake"), Intent(owner, clock.now()))
     names = dict(profiles.choices([mine.room_id]))

@@ -77,7 +77,7 @@ class Command(BaseCommand):
         except UnicodeDecodeError:
             self._refuse(f"{name}: this is no text in UTF-8.")
         except ProfileProblems as found:
-            self._refuse(*(f"{item.path or 'profile'}: {words.problem(item)}" for item in found.problems))
+            self._refuse(*(f"{item.path or 'profile'}: {words.problem(item, METRIC)}" for item in found.problems))
         raise AssertionError
 
     def _survey(self, today: date) -> None:
