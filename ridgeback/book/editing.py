@@ -282,8 +282,7 @@ def _parsed(text: str, path: str, name: str, leaf: dict[str, Any], units: Keeper
         return into(path, text, units)
     if name in WHOLE:
         return numerals.whole(text, units.decimal)
-    number = units.read(text, "1")
-    return number
+    return units.read(text, "%" if name.endswith("_percent") else "1")
 
 
 def into(path: str, text: str, units: KeeperUnits) -> float:

@@ -258,6 +258,9 @@ class _Posted:
             self.reasons[name] = wording.unread(error, text[:60])
             return None
 
+    def percent(self, name: str, *, needed: bool = True) -> float | None:
+        return self.number(name, lambda text: self.units.read(text, "%"), needed=needed)
+
     def whole(self, name: str, *, needed: bool = True) -> int | None:
         found = self.number(name, lambda text: numerals.whole(text, self.units.decimal), needed=needed)
         return None if found is None else int(found)
@@ -279,10 +282,10 @@ def _meal(read: _Posted) -> dict[str, Any]:
         low = read.whole("meal_low")
         made |= {"count_low": low, "count_high": read.whole("meal_high", needed=False) or low}
     elif measure == "share":
-        share = read.number("meal_low")
-        made |= {"mass_share_low_percent": share, "mass_share_high_percent": read.number("meal_high", needed=False) or share}
+        share = read.percent("meal_low")
+        made |= {"mass_share_low_percent": share, "mass_share_high_percent": read.percent("meal_high", needed=False) or share}
     else:
-        made |= {"portion": read.text("meal_portion"), "about_percent": read.number("meal_low")}
+        made |= {"portion": read.text("meal_portion"), "about_percent": read.percent("meal_low")}
         if not made["portion"]:
             read.reasons["meal_portion"] = _("Say what a portion is, such as: a small bowl.")
     made["per_week"] = read.number("meal_week", needed=False)

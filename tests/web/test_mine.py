@@ -246,6 +246,12 @@ def test_what_is_possible_is_said_in_the_units_that_are_typed() -> None:
         assert any(possible in text for text in said), said
 
 
+def test_a_share_may_be_typed_with_its_sign() -> None:
+    edit = editing.bind(find("corn-snake"), "2", typed({"stages.2.feeding.meals.0:mass_share_low_percent": "4,5 %"}), METRIC)
+    assert edit.good, edit.unread
+    assert edit.document["stages"][2]["feeding"]["meals"][0]["mass_share_low_percent"] == 4.5
+
+
 def test_own_profiles_of_one_name_are_told_apart_wherever_one_chooses(client: Client, mine: OwnProfile, owner: Keeper) -> None:
     own.copy(mine.room, find("corn-snake"), Intent(owner, clock.now()))
     names = dict(profiles.choices([mine.room_id]))
@@ -341,7 +347,7 @@ def test_a_part_of_the_diet_is_added_and_its_own_days_are_planned(client: Client
     chick = {
         "meal_food": "chick",
         "meal_measure": "share",
-        "meal_low": "4,5",
+        "meal_low": "4,5 %",
         "meal_high": "6",
         "meal_week": "0.25",
         "meal_limit": "girth",
