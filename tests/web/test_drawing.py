@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from husbandry.assess.assess import assess
+from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdict
 from husbandry.climate.states import SteadyState
@@ -364,3 +364,13 @@ def test_an_unknown_number_is_a_dash() -> None:
     unknown = replace(quantity(30.0, 28.0, 32.0), value=None, verdict=Verdict.UNKNOWN)
     shown = mark(unknown, METRIC)
     assert (shown.number, shown.axis, shown.verdict_text) == ("–", None, "unknown")
+
+
+def test_the_schools_of_a_band_are_said_in_words() -> None:
+    made = plan(species="leopard-gecko", animal={"mass_kg": 0.06, "length_m": 0.12})
+    found = assess(made, find("leopard-gecko"), TODAY, depth=NO_DAYS)
+    shown = [mark(item, METRIC) for item in found.quantities if item.school]
+    assert any(" " in item.quantity.school for item in shown)  # several at once
+    for item in shown:
+        assert item.school
+        assert all(part not in item.school for part in item.quantity.school.split())
