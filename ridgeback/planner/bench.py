@@ -53,7 +53,7 @@ def assessed(
     """Assess the plan by the profile it was made with; only the day looked at is stepped through.
 
     At a glance nobody sees a day, a lamp's height or what could be changed. While something is `moving` the numbers follow the
-    hand; a lamp's right height and what could be changed come when it is let go.
+    hand; how sure they are, a lamp's right height and what could be changed come when it is let go.
     """
     profile = revisions.profile_of(habitat, plan.species)
     weighings, meals = growing.weighings(habitat), growing.meals(habitat)
@@ -61,7 +61,7 @@ def assessed(
     days = () if at_a_glance else (view.season,)
     records = Records(weighings=weighings, meals=meals, read=read)
     in_passing = at_a_glance or moving
-    depth = Depth(days_of=days, hanging=not in_passing, propose=not in_passing, only=frozenset() if in_passing else None)
+    depth = Depth(days_of=days, spread=not moving, hanging=not in_passing, propose=not in_passing, only=frozenset() if in_passing else None)
     key = (plan.model_dump_json(), id(profile), today, repr(records), depth)
     return profile, once(key, lambda: assess(plan, profile, today, records=records, depth=depth))
 
@@ -96,7 +96,6 @@ def live(
     """Return what is on the screen; while something is dragged `laid_by` is the plan whose layout stands there."""
     moving = laid_by is not None
     profile, found = assessed(habitat, plan, today, view, moving=moving)
-    last = last_by_quantity(of_habitat(habitat), plan)
     laid_by = laid_by or plan
     layout = section.layout_of(laid_by)
     return {
@@ -105,19 +104,13 @@ def live(
         "view": view,
         "profile": profile,
         "assessment": found,
-        "stage": stage(plan, found, profile),
+        "moving": moving,
         "section": section.draw(plan, profile, found, section.Look(view.season, view.phase, units, wording.part_names(), laid_by)),
         "layout": layout.name,
-        "bands": step_bands.bands(found, view, units, step_bands.BANDS, last),
-        "whole_day": step_bands.bands(found, view, units, step_bands.WHOLE_DAY, last),
-        "certainty": _certainty(found),
         "strip": daystrip.draw(plan, found, view.season, units, layout.strip),
         "findings": [_finding(item, view, units, moving=moving) for item in found.findings],
         "shown": FINDINGS_SHOWN,
         "tabs": tabs(found, view),
-        "menu": found.menu,
-        "weeks": feeds.weeks(found.menu, today) if view.step == "food" else [],
-        "counts": feeds.counts(found.menu) if view.step == "food" else [],
         "size": size(plan, units),
         "seasons": names.SEASONS.items(),
         "phases": names.PHASES.items(),
@@ -125,8 +118,24 @@ def live(
         "view_winter": view.query(season="winter"),
         "view_day": view.query(phase="day"),
         "view_night": view.query(phase="night"),
+    } | _beside(habitat, plan, view, units, profile, found)
+
+
+def _beside(
+    habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits, profile: Profile, found: Assessment
+) -> dict[str, Any]:
+    """The marks on their bands beside the step, how sure they are, and the weeks of food."""
+    last = last_by_quantity(of_habitat(habitat), plan)
+    return {
         "season_word": names.SEASONS[view.season],
         "phase_word": names.PHASES[view.phase],
+        "certainty": _certainty(found),
+        "stage": stage(plan, found, profile),
+        "bands": step_bands.bands(found, view, units, step_bands.BANDS, last),
+        "whole_day": step_bands.bands(found, view, units, step_bands.WHOLE_DAY, last),
+        "menu": found.menu,
+        "weeks": feeds.weeks(found.menu, found.today) if view.step == "food" else [],
+        "counts": feeds.counts(found.menu) if view.step == "food" else [],
     }
 
 
@@ -214,8 +223,7 @@ def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits
         "findings": [_finding(item, view, units, vetted=True) for item in found.findings],
         "shown": FINDINGS_SHOWN,
         "vetted": True,
-        "late": step_bands.bands(found, view, units, step_bands.LATE, {}),
-    }
+    } | _beside(habitat, plan, view, units, profile, found)
 
 
 def _limits(plan: HabitatPlan, profile: Profile, found: Assessment, units: KeeperUnits) -> list[str]:

@@ -69,8 +69,6 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
 }
 # What says nothing of an animal that lives in water, where it has no band.
 OF_AIR: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "warm_humidity", "cool_humidity")
-# What is worked out only once a part is let go.
-LATE: Final[dict[str, tuple[str, ...]]] = {"heat": ("lamp_distance",)}
 # What takes the whole day to tell, folded below them.
 WHOLE_DAY: Final[dict[str, tuple[str, ...]]] = {
     "heat": (
