@@ -22,7 +22,7 @@ from husbandry.remedies.heating import rooms_wanted
 from husbandry.review.judged import BAD, below, miss
 
 HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
-COMPARED: Final = Depth(days_of=(), spread=False, telling=False)
+COMPARED: Final = Depth(days_of=(), spread=False, hanging=False, telling=False)
 # What the review calls a danger in the way a rig is put together, not in what the room makes of it.
 FORBIDDEN: Final = (
     FindingCode.HEAT_NO_THERMOSTAT,

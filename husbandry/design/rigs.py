@@ -91,6 +91,7 @@ class _Search:
             self.place.bare, self.place.stage, self.place.body, today, climber=climbs(profile)
         )
         self.refused: list[RefusedLamp] = []
+        self.last: Climate | None = None  # the enclosure is the same in every trial: each begins where the one before ended
 
     def steps(self) -> Iterator[Progress | RigsFound]:
         lamps = [(kind, watts) for kind, sizes in LAMPS.items() for watts in sizes] if self.place.basking else []
@@ -151,7 +152,7 @@ class _Search:
     def _solved(self, plan: HabitatPlan, near: Climate | None = None) -> _Trial:
         self.judge.tried += 1
         case = enclosure_case(plan)
-        climate = solve_steady(case, spread=False, near=near)
+        climate = self.last = solve_steady(case, spread=False, near=near or self.last)
         return _Trial(plan, case, climate, self.judge.score(plan, climate))
 
     def _hung(self, kind: HeaterKind, watts: float) -> _Trial | None:
