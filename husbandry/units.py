@@ -78,6 +78,8 @@ _TABLE = (
     Unit("weeks", "age", 12 / 52.1775, digits=0),
     Unit("days", "age", 12 / 365.2425, digits=0),
     Unit("1", "number", 1.0, digits=0),
+    Unit("parts", "parts by volume", 1.0, digits=1),
+    Unit("deg", "angle", 1.0, digits=0),
     # Water that is sprayed or drunk is weighed or measured, as one likes: a gram is a millilitre.
     Unit("g of water", "water", 1.0, digits=0),
 )
@@ -104,6 +106,8 @@ _WITHIN: Final = {
     "temperature difference": {"c": "K", "°c": "K", "degc": "K", "f": "K of °F", "°f": "K of °F", "degf": "K of °F", "k": "K"},
     "water": {name: f"{name} of water" for name in ("g", "ml", "l", "kg", "oz")},
     "number": {},
+    "angle": {"°": "deg", "degree": "deg", "degrees": "deg"},
+    "parts by volume": {"part": "parts"},
 }
 _OF_WATER_G: Final = {"g": 1.0, "ml": 1.0, "l": 1000.0, "kg": 1000.0, "oz": OUNCE_KG * 1000}
 _LOCAL: Final = {

@@ -7,7 +7,8 @@ from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Change
 from husbandry.plan.editing import apply
-from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.habitat import FORMAT, HabitatPlan
+from husbandry.plan.older import upgraded
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 
@@ -15,7 +16,12 @@ TODAY = date(2026, 11, 24)
 
 
 def document(**changes: Any) -> dict[str, Any]:
-    """A fat-tailed gecko's plan; keyword `a__b` changes the path a.b."""
+    """A fat-tailed gecko's plan, as it is written today; keyword `a__b` changes the path a.b of the document of before."""
+    return upgraded(document_before(**changes), FORMAT)[0]
+
+
+def document_before(**changes: Any) -> dict[str, Any]:
+    """The same as a document of ridgeback-plan/1: one ground, one basking place, hides and a bowl."""
     room = {"day_c": 22.0, "night_c": 20.0, "humidity_percent": 50.0}
     base: dict[str, Any] = {
         "format": "ridgeback-plan/1",
@@ -51,12 +57,16 @@ def document(**changes: Any) -> dict[str, Any]:
 
 def plan(**changes: Any) -> HabitatPlan:
     """The same as a checked plan."""
-    return read_data(document(**changes))
+    return read_data(document_before(**changes))
 
 
 def assessed(**changes: Any) -> Assessment:
     """The same, assessed on a fixed day."""
-    made = plan(**changes)
+    return assessed_as(plan(**changes))
+
+
+def assessed_as(made: HabitatPlan) -> Assessment:
+    """A plan, assessed on that day."""
     return assess(made, find(made.species), TODAY, depth=NO_DAYS)
 
 

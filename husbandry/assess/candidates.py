@@ -9,6 +9,7 @@ from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy
 from husbandry.climate.heaters import HEATERS
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.changes import ground_damp, raised
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies import cold_end, side_by_side
@@ -159,14 +160,14 @@ def _wetter(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[
         yield from _covered(plan)
         return
     if not plan.ground.damp:
-        yield Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, (Change("ground.damp", True),))
+        yield Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, ground_damp(plan, damp=True))
     yield from _covered(plan)
     yield from _misted(plan, finding)
 
 
 def _drier(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
     if plan.ground.damp:
-        yield Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, (Change("ground.damp", False),))
+        yield Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, ground_damp(plan, damp=False))
     yield from with_fewer_plants(plan)
     if plan.enclosure.lid_covered > 0:
         yield Remedy(RemedyCode.MOISTURE_UNCOVER_LID, {}, (Change("enclosure.lid_covered", 0.0),))
@@ -204,5 +205,5 @@ def _lower_platform(plan: HabitatPlan) -> Iterator[Remedy]:
     if plan.platform is None:
         return
     for share in (0.6, 0.3, 0.0):
-        height = round(plan.platform.height_m * share, 3)
-        yield Remedy(RemedyCode.HEAT_PLATFORM_AT, {"height": Measure(height, "m")}, (Change("platform.height_m", height),))
+        height = round(plan.platform.top_m * share, 3)
+        yield Remedy(RemedyCode.HEAT_PLATFORM_AT, {"height": Measure(height, "m")}, (raised(plan, plan.platform, height),))

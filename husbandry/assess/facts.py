@@ -21,6 +21,7 @@ from husbandry.feeding.week_food import Fed
 from husbandry.inputs.light_sources import uv_sources
 from husbandry.inputs.ultraviolet import wanted_index
 from husbandry.light.ultraviolet import LAMPS
+from husbandry.plan.changes import ground_depth
 from husbandry.plan.equipment import Heater, UvLamp
 from husbandry.plan.geometry import basking_top_m, highest_m, outside_lid
 from husbandry.plan.habitat import HabitatPlan
@@ -76,7 +77,7 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
         box=_box(subject, minimum, weighings),
         heat=_heat(plan, stage, found),
         light=_light(subject),
-        ground=GroundFacts(plan.ground.depth_m, round(choose(stage.ground.depth_cm, plan.schools).middle / 100, 3)),
+        ground=_ground(plan, stage),
         shelter=Shelter(
             hides_wanted=tuple(hide.value for hide in profile.hides_of(stage)),
             hides=len(plan.hides),
@@ -91,6 +92,11 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
         meals=meals(subject, found.fed, at_rest=rest_loss(plan, profile, weighings, today)),
         today=today.isoformat(),
     )
+
+
+def _ground(plan: HabitatPlan, stage: Stage) -> GroundFacts:
+    wanted_m = round(choose(stage.ground.depth_cm, plan.schools).middle / 100, 3)
+    return GroundFacts(plan.ground.depth_m, wanted_m, ground_depth(plan, wanted_m))
 
 
 def _box(subject: Subject, minimum: dict[str, Need], weighings: tuple[Weighing, ...]) -> BoxFacts:

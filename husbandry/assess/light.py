@@ -22,7 +22,7 @@ from husbandry.inputs.ultraviolet import (
 from husbandry.light import ultraviolet
 from husbandry.light.visible import lux_at
 from husbandry.plan.equipment import hours_of_any
-from husbandry.plan.geometry import spot_x_m, through_mesh
+from husbandry.plan.geometry import spot_x_m, surface_m, through_mesh
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import Range, choose
 from husbandry.species.stage import Stage
@@ -83,7 +83,8 @@ def _ultraviolet(subject: Subject, wanted: Range, joint: JointProbability) -> li
     found.append(_dose(sources, x_m, back_m, value, sigma))
     found += _hours(plan, stage, sources, wanted)
     x = np.linspace(0.0, plan.enclosure.length_m, 41)
-    ground = ultraviolet.index_at(lamps, x, plan.ground.depth_m + subject.body.back_m, shades(plan))
+    backs_m = [surface_m(plan, place) + subject.body.back_m for place in x.tolist()]
+    ground = ultraviolet.index_at(lamps, x, backs_m, shades(plan))
     dimmest = float(ground.min())
     shade = Band(None, max(0.5, 0.25 * (wanted.low or 0.0)), Basis(BasisKind.PRACTICE, note="always a place without UV"))
     reason = Reason(ReasonCode.UV_SHADE, {"where": Measure(float(x[int(ground.argmin())]), "m")})

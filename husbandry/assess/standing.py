@@ -4,7 +4,8 @@ from datetime import timedelta
 
 from husbandry.animal.needs import quarantined
 from husbandry.animal.subject import Subject
-from husbandry.inputs.furniture import bath_of, is_branch, pieces_of
+from husbandry.inputs.furniture import bath_of, lets_under, pieces_of
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.arrangement import Standing
 from husbandry.species.leaves import choose
 
@@ -31,10 +32,19 @@ def _laying_m(subject: Subject) -> tuple[float, float] | None:
     return (least_m, most_m) if subject.plan.animal.sex == "female" and subject.plan.ground.depth_m < least_m else None
 
 
+def _platform(plan: HabitatPlan) -> tuple[str, float] | None:
+    """The path that says how high the basking place is, and what it says; None where it does not stand on the ground."""
+    thing = plan.platform
+    if thing is None or thing.stands != "ground":
+        return None
+    said = "up_m" if thing.lets_under else "height_m"
+    return f"{plan.path_of(thing)}.{said}", getattr(thing, said)
+
+
 def standing(subject: Subject) -> Standing:
     """Gather what stands where."""
     plan, profile, stage, body = subject.plan, subject.profile, subject.stage, subject.body
-    pieces = tuple(piece for piece in pieces_of(plan) if not is_branch(plan, piece))
+    pieces = tuple(piece for piece in pieces_of(plan) if not lets_under(plan, piece))
     pool = plan.pool
     rule = stage.water
     depth_m = choose(rule.depth_cm, plan.schools).middle / 100 if rule is not None and rule.depth_cm is not None else 0.1
@@ -44,7 +54,7 @@ def standing(subject: Subject) -> Standing:
         pool=None if pool is None else (pool.x_m, pool.length_m, pool.depth_m),
         pool_depth_m=round(max(depth_m, plan.ground.depth_m + 0.03), 3),
         bath=bath_of(plan, profile, stage, body),
-        bowl_depth_m=plan.bowl.depth_m if plan.bowl else None,
+        bowl_depth_m=plan.bowl.water_m if plan.bowl else None,
         open_top=plan.enclosure.lid == "open",
         stays_in=profile.group == "tortoise",
         swims=profile.habit in ("aquatic", "semi-aquatic"),
@@ -54,5 +64,5 @@ def standing(subject: Subject) -> Standing:
         laying_m=_laying_m(subject),
         ground_kind=plan.ground.kind,
         ground_damp=plan.ground.damp,
-        platform_m=plan.platform.height_m if plan.platform else None,
+        platform=_platform(plan),
     )

@@ -23,6 +23,7 @@ from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
 from husbandry.codes import FindingCode
 from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.changes import one_ground
 from husbandry.plan.editing import apply
 from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
 from husbandry.plan.habitat import ABOVE_LID_M, Animal, HabitatPlan, RoomClimate
@@ -38,6 +39,7 @@ LAMP_WATTS: Final = (25.0, 35.0, 50.0, 75.0, 100.0, 150.0)
 LAMP_KINDS: Final = ("reflector-flood", "halogen-flood")
 LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
 ABOVE_WATER_M: Final = 0.03  # a basking place over the water
+PERCH_M: Final = 0.03  # how thick a perch is
 PERCH_BELOW_LID_M: Final = 0.34  # of a climber's basking branch (trade: 25 to 30 cm to its back)
 FIRST_GAP_M: Final = 0.28  # from an open table's lamp to the slate
 BACK_GAP_M: Final = 0.22  # and from its face to the back
@@ -57,7 +59,7 @@ BUILDS: Final = {
 
 BLANK: Final[dict[str, Any]] = {
     "enclosure": {"kind": "foamed-pvc", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5, "lid": "solid"},
-    "ground": {"kind": "soil", "depth_m": 0.05},
+    "ground": one_ground("soil", 0.05),
 }
 
 
@@ -93,14 +95,12 @@ def propose(
         box |= {f"{side}_m": size for side, size in zip(SIDES, sides_m, strict=True)}
     tall = box["height_m"] >= 1.2 * max(box["length_m"], box["width_m"])
     wet = profile.habit == "aquatic" or profile.group == "salamander"
-    blank["ground"] = {
-        "kind": choose(stage.ground.kinds, {}).value,
-        "depth_m": round(choose(stage.ground.depth_cm, {}).middle / 100, 3),
-        "damp": (choose(stage.moisture.day_percent, {}).low or 0.0) >= 50,
-    }
+    ground_m = round(choose(stage.ground.depth_cm, {}).middle / 100, 3)
+    damp = (choose(stage.moisture.day_percent, {}).low or 0.0) >= 50
+    blank["ground"] = one_ground(choose(stage.ground.kinds, {}).value, ground_m, damp=damp)
     blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
     if stage.heat.basking_surface_c is not None or tall:
-        blank["platform"] = _platform(blank, body.length_m, perch=tall or profile.habit == "arboreal")
+        blank["things"] = [_platform(blank, ground_m, body.length_m, perch=tall or profile.habit == "arboreal")]
     screened = profile.housing is not None
     builds = BUILDS[
         "screen" if screened else "wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"
@@ -130,17 +130,20 @@ def equipped(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     return _mended(hung, profile, today)[0]
 
 
-def _platform(blank: dict[str, Any], length_m: float | None, *, perch: bool) -> dict[str, Any]:
+def _platform(blank: dict[str, Any], ground_m: float, length_m: float | None, *, perch: bool) -> dict[str, Any]:
     """Return the basking place of a plan without one: a branch for what climbs, wood out of a pool, else a slate."""
     box, pool = blank["enclosure"], blank["pool"]
     place_m = round(LAMP_PLACE * box["length_m"], 3)
     # High enough that a lamp on the lid warms it from out of reach.
-    high_m = max(0.55 * box["height_m"], box["height_m"] - PERCH_BELOW_LID_M - blank["ground"]["depth_m"])
+    high_m = max(0.55 * box["height_m"], box["height_m"] - PERCH_BELOW_LID_M - ground_m)
     kind, height_m = ("branch", high_m) if perch else ("slate", 0.02)
     if pool and pool["x_m"] - pool["length_m"] / 2 < place_m:
-        kind, height_m = "wood", pool["depth_m"] - blank["ground"]["depth_m"] + ABOVE_WATER_M
+        kind, height_m = "wood", pool["depth_m"] - ground_m + ABOVE_WATER_M
     side_m = round(min(max(length_m or 0.2, 0.15), 0.25 * box["length_m"]), 2)
-    return {"kind": kind, "x_m": place_m, "length_m": side_m, "height_m": round(height_m, 3)}
+    made = {"kind": kind, "x_m": place_m, "length_m": side_m, "basking": True, "height_m": round(height_m, 3)}
+    if perch and kind == "branch":
+        made |= {"height_m": PERCH_M, "width_m": PERCH_M, "up_m": round(max(height_m - PERCH_M, 0.0), 3)}
+    return made
 
 
 def _lamp_heights_m(plan: HabitatPlan, top_m: float, clear_m: float, back_m: float) -> list[float]:
@@ -174,7 +177,7 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                 heater: dict[str, Any] = {
                     "kind": kind,
                     "watts": watts,
-                    "x_m": document["platform"]["x_m"],
+                    "x_m": spot_x_m(plan),
                     "height_m": height_m,
                     "guarded": not lidless,
                     "thermostat": {"kind": "dimming", "set_c": middle_c, "probe": "basking-surface"},

@@ -12,7 +12,6 @@ from typing import Final
 
 from husbandry.animal.body import body_of
 from husbandry.assess.vetting import harmless
-from husbandry.assessment import Change
 from husbandry.climate.case import EnclosureCase, HeatedHideCase, OutsideCase, RoomState, SunCase
 from husbandry.climate.day import course
 from husbandry.climate.network import build, hide_loss_w_k
@@ -22,8 +21,10 @@ from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.daylength import daylight_hours
-from husbandry.plan.geometry import hide_depth_m, spot_x_m
-from husbandry.plan.habitat import HabitatPlan, Hide, Outdoors
+from husbandry.plan.changes import added
+from husbandry.plan.geometry import depth_of, spot_x_m
+from husbandry.plan.habitat import HabitatPlan, Outdoors
+from husbandry.plan.things import Thing
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 
@@ -74,7 +75,7 @@ class NightHide:
     whole pen would need then.
     """
 
-    hide: Hide
+    hide: Thing
     needs_w: float
     pen_w: float
 
@@ -185,8 +186,8 @@ def night_hide(plan: HabitatPlan, profile: Profile, today: date, found: tuple[Mo
     box = plan.enclosure
     if length_m > box.length_m / 2 or height_m + plan.ground.depth_m >= box.height_m:
         return None
-    bare = Hide(x_m=0.0, length_m=length_m, height_m=height_m, insulation_m=FOAM_M)
-    case = HeatedHideCase(0.0, length_m, hide_depth_m(plan, bare), height_m, FOAM_M)
+    bare = Thing(kind="hide", x_m=0.0, length_m=length_m, height_m=height_m, insulation_m=FOAM_M)
+    case = HeatedHideCase(0.0, length_m, depth_of(plan, bare), height_m, FOAM_M)
     needs_w = hide_loss_w_k(case) * missing_k
     watts = next((size for size in HIDE_SIZES_W if size >= needs_w), None)
     if watts is None:
@@ -200,13 +201,13 @@ def night_hide(plan: HabitatPlan, profile: Profile, today: date, found: tuple[Mo
     return NightHide(hide, needs_w, _heat_for(pen, missing_k))
 
 
-def _placed(plan: HabitatPlan, profile: Profile, today: date, hide: Hide) -> Hide | None:
+def _placed(plan: HabitatPlan, profile: Profile, today: date, hide: Thing) -> Thing | None:
     """The hide at the first place, from the far end on, where it adds no danger and makes nothing wrong, or None."""
     near_m, far_m = hide.length_m / 2, plan.enclosure.length_m - hide.length_m / 2
     ends = (near_m, far_m) if spot_x_m(plan) > plan.enclosure.length_m / 2 else (far_m, near_m)
     for x_m in (ends[0], (ends[0] + plan.enclosure.length_m / 2) / 2, plan.enclosure.length_m / 2, ends[1]):
         placed = hide.model_copy(update={"x_m": round(x_m, 3)})
-        if harmless(plan, profile, today, (Change(f"hides.{len(plan.hides)}", placed.model_dump(mode="json")),)):
+        if harmless(plan, profile, today, (added(plan, placed.model_dump(mode="json")),)):
             return placed
     return None
 

@@ -14,6 +14,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assessment import Basis
 from husbandry.codes import FindingCode
 from husbandry.feeding.week_food import GROWTH, LEAN
+from husbandry.plan.changes import one_ground
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
@@ -101,10 +102,12 @@ def _document(profile: Profile, stage: Stage, box: dict[str, Any], schools: dict
         "schools": schools,
         "room": ROOM,
         "enclosure": box,
-        "ground": {"kind": stage.ground.kinds[0].value, "depth_m": 0.05},
-        "platform": {"kind": "slate", "x_m": place, "length_m": 0.2, "height_m": 0.12 if wet else 0.03},
-        "hides": [{"x_m": 0.8 * box["length_m"], "length_m": 0.18, "height_m": 0.09, "humid": True}],
-        "bowl": None if wet else {"x_m": 0.6 * box["length_m"], "diameter_m": 0.12},
+        "ground": one_ground(stage.ground.kinds[0].value, 0.05),
+        "things": [
+            {"kind": "slate", "x_m": place, "length_m": 0.2, "height_m": 0.12 if wet else 0.03, "basking": True},
+            {"kind": "humid-hide", "x_m": 0.8 * box["length_m"], "length_m": 0.18, "height_m": 0.09},
+            *([] if wet else [{"kind": "bowl", "x_m": 0.6 * box["length_m"], "length_m": 0.12, "height_m": 0.04}]),
+        ],
         "pool": {"x_m": 0.75 * box["length_m"], "length_m": 0.5 * box["length_m"], "depth_m": 0.12} if wet else None,
         "misting": {"grams_per_day": 40},
         "heaters": [

@@ -20,8 +20,9 @@ from husbandry.climate.case import (
 from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
 from husbandry.plan.equipment import Heater, Hung, hours_of
-from husbandry.plan.geometry import basking_top_m, hide_depth_m, spot_x_m, spot_y_m, y_of
-from husbandry.plan.habitat import HabitatPlan, Hide, Watering
+from husbandry.plan.geometry import basking_top_m, depth_of, spot_x_m, spot_y_m, y_of
+from husbandry.plan.habitat import HabitatPlan, Watering
+from husbandry.plan.things import Thing
 
 USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
 BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is no platform
@@ -34,7 +35,7 @@ LEAF_AREA: Final = {"none": 0.0, "few": 0.3, "many": 1.0, "dense": 2.5}
 def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     """Return the climate's input."""
     box, x_m = plan.enclosure, spot_x_m(plan)
-    side_m, perch = (plan.platform.length_m, plan.platform.kind) if plan.platform else (BARE_SPOT_M, "ground")
+    side_m, perch = (plan.platform.length_m, plan.platform.perch or "ground") if plan.platform else (BARE_SPOT_M, "ground")
     middle_m = box.width_m / 2
     spot = BaskingSpot(x_m, side_m, basking_top_m(plan, x_m), perch, spot_y_m(plan) - middle_m)
     heat = tuple(_heater_case(heater, y_of(plan, heater) - middle_m, box.height_m / 2) for heater in plan.heaters)
@@ -104,11 +105,11 @@ def _heater_case(heater: Heater, off_m: float, probe_up_m: float) -> HeaterCase:
     )
 
 
-def _heated_hide(plan: HabitatPlan, hide: Hide) -> HeatedHideCase:
-    return HeatedHideCase(hide.x_m, hide.length_m, hide_depth_m(plan, hide), hide.height_m, hide.insulation_m)
+def _heated_hide(plan: HabitatPlan, hide: Thing) -> HeatedHideCase:
+    return HeatedHideCase(hide.x_m, hide.length_m, depth_of(plan, hide), hide.height_m, hide.insulation_m)
 
 
-def _hide_heater(hide: Hide) -> HeaterCase:
+def _hide_heater(hide: Thing) -> HeaterCase:
     """The heater of a heated hide as the climate sees it: on its own thermostat day and night."""
     watts, set_c = hide.heated_w or 0.0, hide.heated_to_c or 0.0
     return HeaterCase("hide-heater", watts, hide.x_m, 0.0, 60.0, 0.0, 0.0, "pulse", set_c, None, "heated-hide", hide.length_m)

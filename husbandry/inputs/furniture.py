@@ -3,7 +3,10 @@
 from typing import Final
 
 from husbandry.animal.body import Body
-from husbandry.plan.habitat import HabitatPlan, Platform
+from husbandry.furnishing.floor import Footprint
+from husbandry.plan.geometry import depth_of, half_sides_m, y_of
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.things import Thing
 from husbandry.review.arrangement import Bath, FloorPiece
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
@@ -32,16 +35,38 @@ def bath_of(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body) -> Ba
     return Bath(wide, wide is not None and wide <= fits, form == "snake" and damp >= SOAKS_FROM_PERCENT, deepest)
 
 
+def footprint(plan: HabitatPlan, thing: Thing) -> Footprint:
+    """What floor a thing takes, or hangs over."""
+    half = half_sides_m(plan, thing)
+    if thing.of.along:
+        return Footprint(thing.x_m, y_of(plan, thing), 2 * half[0], 2 * half[1])
+    return Footprint(thing.x_m, y_of(plan, thing), thing.length_m, depth_of(plan, thing), thing.turn_deg, thing.of.round)
+
+
+def footprints(plan: HabitatPlan, but: str = "") -> tuple[Footprint, ...]:
+    """The footprints of all that takes floor, but for the thing at the path `but`."""
+    return tuple(
+        footprint(plan, thing) for index, thing in enumerate(plan.things) if f"things.{index}" != but and not thing.lets_under
+    )
+
+
 def pieces_of(plan: HabitatPlan) -> tuple[FloorPiece, ...]:
     """Everything with a place on the floor; what is in its depth as long as it is (m)."""
-    found = [FloorPiece(f"hides.{index}", "hide", hide.x_m, hide.length_m, hide.height_m) for index, hide in enumerate(plan.hides)]
-    if plan.platform is not None:
-        found.append(FloorPiece("platform", "platform", plan.platform.x_m, plan.platform.length_m, plan.platform.height_m))
-    if plan.bowl is not None:
-        found.append(FloorPiece("bowl", "bowl", plan.bowl.x_m, plan.bowl.diameter_m, plan.bowl.depth_m or 0.0))
-    return tuple(found)
+    return tuple(
+        FloorPiece(
+            f"things.{index}", group_of(thing), thing.x_m, thing.length_m, (thing.water_m or 0.0) if thing.of.round else thing.top_m
+        )
+        for index, thing in enumerate(plan.things)
+    )
 
 
-def is_branch(plan: HabitatPlan, piece: FloorPiece) -> bool:
-    """A branch leaves the ground under it free."""
-    return piece.path == "platform" and isinstance(plan.platform, Platform) and plan.platform.kind == "branch"
+def group_of(thing: Thing) -> str:
+    """What a thing is to the rules of the floor: "platform" for a basking place, "hide", "bowl", else its kind."""
+    if thing.basking:
+        return "platform"
+    return "hide" if thing.good_for("hide") else "bowl" if thing.good_for("drink") else thing.kind
+
+
+def lets_under(plan: HabitatPlan, piece: FloorPiece) -> bool:
+    """A branch, and what is on a wall or hangs, leaves the ground under it free."""
+    return plan.things[int(piece.path.removeprefix("things."))].lets_under

@@ -8,7 +8,7 @@ from husbandry.climate import heaters
 from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
 from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
 from husbandry.plan.equipment import Heater, Hung, Timed, UvLamp, hours_of
-from husbandry.plan.geometry import hide_depth_m, hide_y_m, outside_lid, platform_depth_m, spot_y_m, through_mesh, y_of
+from husbandry.plan.geometry import depth_of, outside_lid, spot_y_m, through_mesh, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.units import DAYS_A_MONTH
 
@@ -141,18 +141,18 @@ def shades_from_above(plan: HabitatPlan) -> tuple[Shade, ...]:
 
 def _hide_roof(plan: HabitatPlan, index: int, *, placed: bool) -> Shade:
     hide = plan.hides[index]
-    depth_m = hide_depth_m(plan, hide) if placed else math.inf
-    aside_m = hide_y_m(plan, index) - spot_y_m(plan)
-    return _roof(hide.x_m, hide.length_m, plan.ground.depth_m + hide.height_m, aside_m, depth_m)
+    depth_m = depth_of(plan, hide) if placed else math.inf
+    aside_m = y_of(plan, hide) - spot_y_m(plan)
+    return _roof(hide.x_m, hide.length_m, top_of(plan, hide), aside_m, depth_m)
 
 
 def _platform_roof(plan: HabitatPlan, *, placed: bool) -> tuple[Shade, ...]:
     """The basking place's, which lies in the plane that everything is counted from; a branch and what is flush have none."""
     platform = plan.platform
-    if platform is None or platform.kind == "branch" or platform.height_m <= 0:
+    if platform is None or platform.lets_under or platform.top_m <= 0:
         return ()
-    depth_m = platform_depth_m(plan, platform) if placed else math.inf
-    return (_roof(platform.x_m, platform.length_m, plan.ground.depth_m + platform.height_m, 0.0, depth_m),)
+    depth_m = depth_of(plan, platform) if placed else math.inf
+    return (_roof(platform.x_m, platform.length_m, top_of(plan, platform), 0.0, depth_m),)
 
 
 def _roof(x_m: float, length_m: float, top_m: float, aside_m: float, depth_m: float) -> Shade:

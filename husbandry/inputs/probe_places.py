@@ -5,7 +5,7 @@ from typing import Final
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.probes import end_heights, warm_side_x
 from husbandry.inputs.climate_case import enclosure_case, own_place
-from husbandry.plan.geometry import basking_top_m, spot_x_m
+from husbandry.plan.geometry import basking_top_m, spot_x_m, top_of
 from husbandry.plan.habitat import HabitatPlan
 
 CLEAR_M: Final = 0.02  # above the ground at least
@@ -30,7 +30,7 @@ def probe_places(plan: HabitatPlan, index: int) -> dict[str, tuple[float, float]
         places["mat"] = (heater.x_m, 0.0)
     humid = next((hide for hide in plan.hides if hide.humid), None)
     if humid is not None:
-        places["humid-hide"] = (humid.x_m, ground_m + humid.height_m / 2)
+        places["humid-hide"] = (humid.x_m, top_of(plan, humid) - humid.height_m / 2)
     if heater.thermostat.probe == "own":
         places["own"] = own_place(heater, box.height_m / 2)
     if plan.pool is not None:

@@ -46,11 +46,15 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
     """
     refitted: dict[str, Any] = _copy(after)
     box, old = refitted["enclosure"], before["enclosure"]
-    parts = [refitted.get("platform"), refitted.get("bowl"), *refitted["hides"]]
+    parts = [*refitted["things"], *refitted["ground"].get("areas", [])]
     lamps = [*refitted["heaters"], *refitted["uv_lamps"], *refitted.get("light_bars", [])]
     for vent in box.get("vents", []):
         vent["height_m"] = min(vent["height_m"], box["height_m"])
-    for part in [*(part for part in parts if part), *lamps]:
+    for area in refitted["ground"].get("areas", []):
+        for middle, side in (("x_m", "length_m"), ("y_m", "width_m")):
+            area[side] = min(area[side], box[side])
+            area[middle] = min(max(area[middle], area[side] / 2), box[side] - area[side] / 2)
+    for part in [*parts, *lamps]:
         part["x_m"] = min(part["x_m"], box["length_m"])
         if part.get("y_m") is not None:
             part["y_m"] = min(part["y_m"], box["width_m"])
@@ -82,20 +86,21 @@ def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
     through the lid. Tubes stay where they are, but for one that what was raised would reach. Where even that is no way out,
     `check_places` says so.
     """
-    old, moved = before.get("platform"), _copy(after)
-    new, box = moved.get("platform"), moved["enclosure"]
+    moved = _copy(after)
+    old, new, box = _basking(before), _basking(moved), moved["enclosure"]
     if not old or not new:
         return after
     ceiling = box["height_m"] - (LAMP_ON_LID_M if box["lid"] == "solid" else 0.0)
-    aside, rise = new["x_m"] - old["x_m"], new["height_m"] - old["height_m"]
+    aside, rise = new["x_m"] - old["x_m"], _top_m(new) - _top_m(old)
     back = _y_m(new, box) - _y_m(old, box)
-    top = moved["ground"]["depth_m"] + new["height_m"]
+    ground_m = sum(layer["depth_m"] for layer in moved["ground"]["layers"])
+    top = ground_m + _top_m(new)
 
     def over(lamp: dict[str, Any], platform: dict[str, Any]) -> bool:
         reach = platform["length_m"] / 2 + BESIDE_M
         return bool(abs(lamp["x_m"] - platform["x_m"]) <= reach and abs(_y_m(lamp, box) - _y_m(platform, box)) <= reach)
 
-    top_before = moved["ground"]["depth_m"] + old["height_m"]
+    top_before = ground_m + _top_m(old)
     for lamp in moved["heaters"]:
         if HEATERS[lamp["kind"]].place != "over" or not over(lamp, old) or lamp["height_m"] <= top_before:
             continue  # what hangs lower, beside it, stays
@@ -108,6 +113,16 @@ def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         if over(lamp, new) and lamp["height_m"] < top + CLEAR_M:
             lamp["height_m"] = round(min(lamp["height_m"] + max(rise, 0.0), max(ceiling, lamp["height_m"])), 4)
     return moved
+
+
+def _basking(document: dict[str, Any]) -> dict[str, Any] | None:
+    """The first basking place of a plan's document."""
+    return next((thing for thing in document["things"] if thing.get("basking")), None)
+
+
+def _top_m(thing: dict[str, Any]) -> float:
+    """A thing's top above its base, m."""
+    return float(thing.get("up_m", 0.0) + thing["height_m"])
 
 
 def _y_m(part: dict[str, Any], box: dict[str, Any]) -> float:

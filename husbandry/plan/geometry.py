@@ -1,30 +1,19 @@
 """Where a plan's parts stand: what lies under a place, how high a lamp may hang, what is over the lid."""
 
+import math
 from enum import StrEnum
 from typing import Final
 
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.equipment import Hung
-from husbandry.plan.habitat import Bowl, HabitatPlan, Hide, Platform
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.things import Thing
 from husbandry.units import TOLERANCE_M
 
+STEEP_DEG: Final = 80.0  # what is steeper has no top to stand on
 ON_LID_M: Final = 0.01  # a lamp this near to a mesh stands on it
 UNDER_CEILING_M: Final = 0.08  # what hangs no lower is fixed to the ceiling: a holder and its guard
-
-
-def basking_top_m(plan: HabitatPlan, x_m: float) -> float:
-    """Return the height above the floor of what lies under `x_m`: the platform's top, or the ground's surface."""
-    platform = plan.platform
-    if platform is not None and abs(x_m - platform.x_m) <= platform.length_m / 2:
-        return plan.ground.depth_m + platform.height_m
-    return plan.ground.depth_m
-
-
-def highest_under_m(plan: HabitatPlan, x_m: float) -> float:
-    """Return the height above the floor of the highest thing under `x_m` an animal can climb, hides among them."""
-    hides = [plan.ground.depth_m + hide.height_m for hide in plan.hides if abs(x_m - hide.x_m) <= hide.length_m / 2]
-    return max(basking_top_m(plan, x_m), *hides) if hides else basking_top_m(plan, x_m)
 
 
 WALL_GAP_M: Final = 0.02  # from a hide to the wall it stands at (estimate)
@@ -57,28 +46,89 @@ def spot_y_m(plan: HabitatPlan) -> float:
     return plan.enclosure.width_m / 2 if over is None else y_of(plan, over)
 
 
-def y_of(plan: HabitatPlan, part: Hung | Platform | Bowl) -> float:
-    """How far from the front something stands or hangs, m: midway where the plan does not say."""
-    return plan.enclosure.width_m / 2 if part.y_m is None else part.y_m
+def y_of(plan: HabitatPlan, part: Hung | Thing) -> float:
+    """How far from the front something stands or hangs, m: where the plan does not say, hides by turns at the back and at the
+    front, all else midway.
+    """
+    wide = plan.enclosure.width_m
+    if part.y_m is not None:
+        return part.y_m
+    if isinstance(part, Thing) and part.good_for("hide"):
+        off_m = depth_of(plan, part) / 2 + WALL_GAP_M
+        index = next((place for place, hide in enumerate(plan.hides) if hide is part), 0)
+        return off_m if index % 2 else wide - off_m
+    return wide / 2
 
 
-def platform_depth_m(plan: HabitatPlan, platform: Platform) -> float:
-    """How deep a basking place is from front to back: as deep as long, and seven tenths of the width at most (common practice)."""
-    return min(platform.length_m, 0.7 * plan.enclosure.width_m)
+def depth_of(plan: HabitatPlan, thing: Thing) -> float:
+    """How deep a thing is from front to back before it is turned, m.
+
+    Where the plan does not say: round things as they are long, hides four fifths of their length and less than half of the width,
+    basking places as they are long and seven tenths of the width at most (common practice), all else as its kind usually is.
+    """
+    wide = plan.enclosure.width_m
+    if thing.width_m is not None:
+        return thing.width_m
+    if thing.of.round:
+        return thing.length_m
+    if thing.good_for("hide") and not thing.basking:
+        return min(0.8 * thing.length_m, 0.45 * wide)
+    return min(thing.length_m if thing.basking else thing.of.size_m[1], 0.7 * wide)
 
 
-def hide_depth_m(plan: HabitatPlan, hide: Hide) -> float:
-    """How deep a hide is from front to back: four fifths of its length, and less than half of the width (common practice)."""
-    return min(0.8 * hide.length_m, 0.45 * plan.enclosure.width_m)
+def surface_m(plan: HabitatPlan, x_m: float, y_m: float | None = None) -> float:
+    """Return the height of the ground's surface above the floor at a place, midway from front to back where that is not said."""
+    ground, box = plan.ground, plan.enclosure
+    if not ground.areas and not ground.rise_right_m and not ground.rise_back_m:
+        return ground.depth_m
+    back_m = box.width_m / 2 if y_m is None else y_m
+    area = next((area for area in ground.areas if area.covers(x_m, back_m)), None)
+    lies_m = ground.depth_m if area is None else area.depth_m
+    risen_m = ground.rise_right_m * (x_m / box.length_m - 0.5) + ground.rise_back_m * (back_m / box.width_m - 0.5)
+    return max(lies_m + risen_m, 0.0)
 
 
-def hide_y_m(plan: HabitatPlan, index: int) -> float:
-    """How far from the front a hide's middle stands, m: without a place of its own by turns at the back and at the front."""
-    hide, wide = plan.hides[index], plan.enclosure.width_m
-    if hide.y_m is not None:
-        return hide.y_m
-    off_m = hide_depth_m(plan, hide) / 2 + WALL_GAP_M
-    return off_m if index % 2 else wide - off_m
+def foot_m(plan: HabitatPlan, thing: Thing) -> float:
+    """Return how high a thing's foot is above the floor: on the ground's surface, or above the floor itself."""
+    return thing.up_m + (surface_m(plan, thing.x_m, y_of(plan, thing)) if thing.stands == "ground" else 0.0)
+
+
+def top_of(plan: HabitatPlan, thing: Thing) -> float:
+    """Return how high a thing's top is above the floor, m."""
+    return foot_m(plan, thing) + thing.height_m
+
+
+def half_sides_m(plan: HabitatPlan, thing: Thing) -> tuple[float, float]:
+    """How far a thing reaches from its middle along the length and from front to back, as it is turned and slopes, m."""
+    turn, slope = math.radians(thing.turn_deg), math.radians(thing.slope_deg)
+    run_m, deep_m = thing.length_m * (abs(math.cos(slope)) if thing.of.along else 1.0), depth_of(plan, thing)
+    if thing.of.round or not thing.turn_deg:
+        return run_m / 2, deep_m / 2
+    along, across = abs(math.cos(turn)), abs(math.sin(turn))
+    return (run_m * along + deep_m * across) / 2, (run_m * across + deep_m * along) / 2
+
+
+def covers(plan: HabitatPlan, thing: Thing, x_m: float) -> bool:
+    """Tell whether a place along the length lies over a thing."""
+    return abs(x_m - thing.x_m) <= half_sides_m(plan, thing)[0]
+
+
+def top_at(plan: HabitatPlan, thing: Thing, x_m: float) -> float:
+    """Return how high a thing's top is above the floor at a place along the length: what slopes is higher at one end, m."""
+    rise = math.tan(math.radians(thing.slope_deg)) if thing.of.along and abs(thing.slope_deg) < STEEP_DEG else 0.0
+    return top_of(plan, thing) + rise * (x_m - thing.x_m)
+
+
+def basking_top_m(plan: HabitatPlan, x_m: float) -> float:
+    """Return the height above the floor of what lies under `x_m`: a basking place's top, or the ground's surface."""
+    tops = [top_at(plan, thing, x_m) for thing in plan.basking if covers(plan, thing, x_m)]
+    return max(tops) if tops else surface_m(plan, x_m)
+
+
+def highest_under_m(plan: HabitatPlan, x_m: float) -> float:
+    """Return the height above the floor of the highest thing under `x_m` an animal can climb, hides among them."""
+    hides = [top_of(plan, hide) for hide in plan.hides if covers(plan, hide, x_m)]
+    return max(basking_top_m(plan, x_m), *hides) if hides else basking_top_m(plan, x_m)
 
 
 def outside_lid(plan: HabitatPlan, height_m: float) -> bool:

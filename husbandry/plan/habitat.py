@@ -15,7 +15,6 @@ from husbandry.plan.equipment import (
     Clock,
     Day,
     EnclosureKind,
-    GroundKind,
     Heater,
     LidKind,
     LightBar,
@@ -33,8 +32,11 @@ from husbandry.plan.equipment import (
     hours_together,
 )
 from husbandry.plan.feeding_settings import Feeding, Upkeep
+from husbandry.plan.grounds import Ground
+from husbandry.plan.older import is_older, upgraded
+from husbandry.plan.things import MOST_THINGS, Thing
 
-FORMAT = "ridgeback-plan/1"
+FORMAT: Final = "ridgeback-plan/2"
 SOMEWHERE_SOUTH_DEG: Final = -35.0  # for a document that said no more than "south of the equator": its seasons are all that is used
 MOST_PROBES: Final = 12
 PARAMETERS_BEFORE: Final = (7, 9)  # that a calibration of an older document has
@@ -127,60 +129,6 @@ class Enclosure(Part):
     insulation_m: Annotated[float, Field(ge=0, le=0.2)] = 0.0
     wall_m: Annotated[float, Field(ge=0.001, le=0.1)] | None = None
     vents: Annotated[tuple[Vent, ...], Field(max_length=6)] = ()
-
-
-class Ground(Part):
-    kind: GroundKind
-    depth_m: Annotated[float, Field(ge=0, le=1)]
-    damp: bool = False
-
-
-class Platform(Part):
-    """Where the animal basks: a stone, slate, wood or branch; `height_m` is its top above the ground's surface.
-
-    `y_m` from the front; without it, midway.
-    """
-
-    kind: Literal["slate", "stone", "wood", "branch"] = "slate"
-    x_m: Position
-    length_m: Metres
-    height_m: Annotated[float, Field(ge=0, le=3)]
-    y_m: Position | None = None
-
-
-class Hide(Part):
-    """A place to disappear; a humid hide holds damp moss. `y_m` from the front; without it, by turns at the back and the front.
-
-    A heated one has a heater of `heated_w` watts of its own, on a thermostat that holds it at `heated_to_c`; `insulation_m` is the
-    foam board in its walls.
-    """
-
-    x_m: Position
-    length_m: Metres
-    height_m: Metres
-    humid: bool = False
-    y_m: Position | None = None
-    heated_w: Annotated[float, Field(gt=0, le=300)] | None = None
-    heated_to_c: Annotated[float, Field(ge=5, le=40)] | None = None
-    insulation_m: Annotated[float, Field(ge=0, le=0.2)] = 0.0
-
-    @model_validator(mode="after")
-    def _held_at_something(self) -> Self:
-        if self.heated_w is not None and self.heated_to_c is None:
-            raise ValueError("a heated hide needs its thermostat's set point")
-        return self
-
-
-class Bowl(Part):
-    """Water to drink and to sit in; `depth_m` is how deep the water stands, where it is known.
-
-    `y_m` from the front; without it, midway.
-    """
-
-    x_m: Position
-    diameter_m: Metres
-    depth_m: Annotated[float, Field(gt=0, le=0.5)] | None = None
-    y_m: Position | None = None
 
 
 class Pool(Part):
@@ -378,9 +326,12 @@ class Prices(Part):
 
 
 class HabitatPlan(Part):
-    """One habitat, its animal and everything in it; `plants` are the living ones, by how much of the floor their leaves cover."""
+    """One habitat, its animal and everything in it.
 
-    format: Literal["ridgeback-plan/1"] = "ridgeback-plan/1"
+    `plants` are the living ones that `things` do not name one by one, by how much of the floor their leaves cover.
+    """
+
+    format: Literal["ridgeback-plan/2"] = "ridgeback-plan/2"
     name: Annotated[str, Field(min_length=1, max_length=80)]
     species: Annotated[str, Field(max_length=60)]
     animal: Animal = Animal()
@@ -391,9 +342,7 @@ class HabitatPlan(Part):
     enclosure: Enclosure
     ground: Ground
     plants: Planting = "none"
-    platform: Platform | None = None
-    hides: Annotated[tuple[Hide, ...], Field(max_length=8)] = ()
-    bowl: Bowl | None = None
+    things: Annotated[tuple[Thing, ...], Field(max_length=MOST_THINGS)] = ()
     pool: Pool | None = None
     misting: Misting = Misting()
     daylight: Daylight = Daylight()
@@ -408,6 +357,36 @@ class HabitatPlan(Part):
     feeding: Feeding = Feeding()
     upkeep: Upkeep = Upkeep()
     prices: Prices = Prices()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_before(cls, given: Any) -> Any:
+        """A document of ridgeback-plan/1 had one ground, one basking place, hides along a line and a bowl."""
+        return upgraded(given, FORMAT)[0] if is_older(given) else given
+
+    @property
+    def basking(self) -> tuple[Thing, ...]:
+        """The basking places, in the order of the document."""
+        return tuple(thing for thing in self.things if thing.basking)
+
+    @property
+    def platform(self) -> Thing | None:
+        """The first basking place: the one that lamps are hung over."""
+        return next((thing for thing in self.things if thing.basking), None)
+
+    @property
+    def hides(self) -> tuple[Thing, ...]:
+        """What an animal can disappear in."""
+        return tuple(thing for thing in self.things if thing.good_for("hide"))
+
+    @property
+    def bowl(self) -> Thing | None:
+        """The first bowl of water."""
+        return next((thing for thing in self.things if thing.good_for("drink")), None)
+
+    def path_of(self, thing: Thing) -> str:
+        """Where one of its things stands in the document. Raises StopIteration for one that is not of this plan."""
+        return f"things.{next(index for index, other in enumerate(self.things) if other is thing)}"
 
     @property
     def latitude_deg(self) -> float | None:

@@ -3,8 +3,10 @@
 from dataclasses import dataclass
 
 from husbandry.plan.equipment import Heater, Hung
-from husbandry.plan.geometry import basking_top_m
+from husbandry.plan.geometry import basking_top_m, foot_m
+from husbandry.plan.grounds import Layer
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
+from husbandry.plan.things import Thing
 from husbandry.units import TOLERANCE_M
 
 
@@ -21,23 +23,9 @@ def check_places(plan: HabitatPlan) -> list[Misplaced]:
     """Return every part that cannot be where the plan puts it, in the order of the document."""
     box = plan.enclosure
     wrong: list[Misplaced] = []
-    if plan.ground.depth_m >= box.height_m:
-        wrong.append(Misplaced("ground.depth_m", "ground_above_lid", box.height_m))
-    surface = plan.ground.depth_m
-    if plan.platform is not None:
-        wrong += _inside_length("platform.x_m", plan.platform.x_m, box.length_m)
-        wrong += _inside_width("platform", plan.platform.y_m, box.width_m)
-        if surface + plan.platform.height_m >= box.height_m:
-            limit_m = max(box.height_m - surface, 0.0)
-            wrong.append(Misplaced("platform.height_m", "platform_above_lid", limit_m))
-    for index, hide in enumerate(plan.hides):
-        wrong += _inside_length(f"hides.{index}.x_m", hide.x_m, box.length_m)
-        wrong += _inside_width(f"hides.{index}", hide.y_m, box.width_m)
-    if plan.bowl is not None:
-        wrong += _inside_length("bowl.x_m", plan.bowl.x_m, box.length_m)
-        wrong += _inside_width("bowl", plan.bowl.y_m, box.width_m)
-        if plan.bowl.diameter_m > min(box.width_m, box.length_m):
-            wrong.append(Misplaced("bowl.diameter_m", "bowl_too_wide", min(box.width_m, box.length_m)))
+    wrong += _grounds(plan)
+    for index, thing in enumerate(plan.things):
+        wrong += _thing(plan, f"things.{index}", thing)
     if plan.pool is not None:
         pool = plan.pool
         wrong += _inside_length("pool.x_m", pool.x_m, box.length_m)
@@ -66,6 +54,61 @@ def check_places(plan: HabitatPlan) -> list[Misplaced]:
             wrong.append(Misplaced(f"{path}.height_m", "lamp_above_lid", ceiling))
         elif (not isinstance(lamp, Heater) or lamp.hangs) and lamp.height_m <= basking_top_m(plan, lamp.x_m):
             wrong.append(Misplaced(f"{path}.height_m", "lamp_in_ground", basking_top_m(plan, lamp.x_m)))
+    return wrong
+
+
+def _grounds(plan: HabitatPlan) -> list[Misplaced]:
+    """The ground against the walls: too deep, an area outside or in another, a slope that leaves the floor bare."""
+    ground, box, wrong = plan.ground, plan.enclosure, list[Misplaced]()
+    risen_m = (abs(ground.rise_right_m) + abs(ground.rise_back_m)) / 2
+    for at, depth_m in enumerate((ground.depth_m, *(area.depth_m for area in ground.areas))):
+        path = f"ground.areas.{at - 1}" if at else "ground"
+        if depth_m + risen_m >= box.height_m:
+            wrong.append(
+                Misplaced(_deepest(path, (ground.areas[at - 1] if at else ground).layers), "ground_above_lid", box.height_m)
+            )
+        if risen_m > depth_m + TOLERANCE_M:
+            steeper = "ground.rise_right_m" if ground.rise_right_m else "ground.rise_back_m"
+            wrong.append(Misplaced(steeper, "slope_bares_floor", 2 * depth_m))
+    for index, area in enumerate(ground.areas):
+        path = f"ground.areas.{index}"
+        out_x_m = max(area.x_m + area.length_m / 2 - box.length_m, area.length_m / 2 - area.x_m)
+        out_y_m = max(area.y_m + area.width_m / 2 - box.width_m, area.width_m / 2 - area.y_m)
+        if out_x_m > TOLERANCE_M:
+            wrong.append(Misplaced(f"{path}.length_m", "area_outside", box.length_m))
+        if out_y_m > TOLERANCE_M:
+            wrong.append(Misplaced(f"{path}.width_m", "area_outside", box.width_m))
+        for other in ground.areas[:index]:
+            along_m = (area.length_m + other.length_m) / 2 - abs(area.x_m - other.x_m)
+            aside_m = (area.width_m + other.width_m) / 2 - abs(area.y_m - other.y_m)
+            if min(along_m, aside_m) > TOLERANCE_M:
+                wrong.append(Misplaced(f"{path}.x_m", "areas_overlap", min(along_m, aside_m)))
+    return wrong
+
+
+def _deepest(path: str, layers: tuple[Layer, ...]) -> str:
+    """Where the depth of the deepest layer stands."""
+    return f"{path}.layers.{max(range(len(layers)), key=lambda index: layers[index].depth_m)}.depth_m"
+
+
+def _thing(plan: HabitatPlan, path: str, thing: Thing) -> list[Misplaced]:
+    """One thing against the walls and the lid."""
+    box = plan.enclosure
+    wrong = _inside_length(f"{path}.x_m", thing.x_m, box.length_m) + _inside_width(path, thing.y_m, box.width_m)
+    longest_m = max(box.length_m, box.width_m)
+    if thing.of.round and thing.length_m > min(box.width_m, box.length_m):
+        wrong.append(Misplaced(f"{path}.length_m", "bowl_too_wide", min(box.width_m, box.length_m)))
+    elif (
+        not thing.good_for("hide")
+        and not thing.basking
+        and thing.length_m > (box.height_m + longest_m if thing.of.along else longest_m)
+    ):
+        wrong.append(Misplaced(f"{path}.length_m", "thing_too_long", longest_m))
+    foot = foot_m(plan, thing)
+    if thing.basking and foot + thing.height_m >= box.height_m:
+        wrong.append(Misplaced(f"{path}.height_m", "platform_above_lid", max(box.height_m - foot, 0.0)))
+    elif not thing.basking and not thing.good_for("hide") and foot + thing.height_m > box.height_m + TOLERANCE_M:
+        wrong.append(Misplaced(f"{path}.height_m", "thing_above_lid", max(box.height_m - foot, 0.0)))
     return wrong
 
 

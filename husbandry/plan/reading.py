@@ -1,5 +1,6 @@
 """Reading a plan from outside: every fault names its field and, where a unit slipped, the likely meaning."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, Final
 
@@ -11,11 +12,13 @@ from husbandry.assessment import Measure, Parameters
 from husbandry.documents import DocumentError
 from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import FORMAT, HabitatPlan
+from husbandry.plan.older import BEFORE, is_older, path_before, upgraded
 from husbandry.plan.placement import check_places
 from husbandry.species.book import UnknownSpeciesError, find
 from husbandry.species.profile import OWN_PREFIX
 from husbandry.units import convert
 
+KNOWN_FORMATS: Final = (FORMAT, BEFORE)
 LARGEST_BYTES: Final = 200_000
 MOST_TOLD: Final = 60  # of the faults of one document
 # What the end of a field's name says about its unit, and the unit whose numbers are written into it by mistake.
@@ -36,6 +39,8 @@ class Problem:
     typed: tuple[float, str] | None = None
 
 
+# Kinds of the document's own errors, with words of their own.
+OWN_KINDS: Final = ("parts_of_nothing", "part_twice", "unknown_thing", "wrong_base", "no_perch")
 # Kinds of pydantic's errors where something of another shape stands.
 SHAPES: Final = {
     **dict.fromkeys(("string_type", "string_unicode"), "not_a_text"),
@@ -76,17 +81,19 @@ def read_data(data: Any) -> HabitatPlan:
     """Read a plan from parsed JSON. Raises PlanProblems."""
     if not isinstance(data, dict):
         raise PlanProblems([Problem("", "not_an_object")])
-    if data.get("format", FORMAT) != FORMAT:
+    if data.get("format", FORMAT) not in KNOWN_FORMATS:
         raise PlanProblems([Problem("format", "other_format", {"found": str(data["format"])[:40], "known": FORMAT})])
     try:
         documents.check(data)
     except DocumentError as error:
         if error.code != "not_finite":  # the plan's own fields say which number it is
             raise PlanProblems([_unread(error)]) from None
+    # A fault in a document of before is named by where it stands in that document.
+    data, stood = upgraded(data, FORMAT) if is_older(data) else (data, {})
     try:
         plan = HabitatPlan.model_validate(data)
     except ValidationError as error:
-        raise PlanProblems([problem_of(item) for item in error.errors(include_url=False)[:MOST_TOLD]]) from None
+        raise PlanProblems([problem_of(item, stood) for item in error.errors(include_url=False)[:MOST_TOLD]]) from None
     problems = []
     try:
         if not plan.species.startswith(OWN_PREFIX):  # a keeper's own profile is looked for where it is kept
@@ -94,15 +101,15 @@ def read_data(data: Any) -> HabitatPlan:
     except UnknownSpeciesError as unknown:
         problems.append(Problem("species", "unknown_species", {"species": plan.species, "known": ", ".join(unknown.known)}))
     for wrong in check_places(plan):
-        problems.append(Problem(wrong.path, wrong.code, {"limit": Measure(wrong.limit_m, "m")}))
+        problems.append(Problem(path_before(wrong.path, stood), wrong.code, {"limit": Measure(wrong.limit_m, "m")}))
     if problems:
         raise PlanProblems(problems)
     return plan
 
 
-def problem_of(error: ErrorDetails) -> Problem:
-    """Turn one of pydantic's errors into a problem."""
-    path = ".".join(str(part) for part in error["loc"])
+def problem_of(error: ErrorDetails, stood: Mapping[str, str] | None = None) -> Problem:
+    """Turn one of pydantic's errors into a problem; `stood` says where a path was in the document that was read."""
+    path = path_before(".".join(str(part) for part in error["loc"]), dict(stood or {}))
     kind, context = error["type"], error.get("ctx", {})
     if kind == "missing":
         return Problem(path, "missing")
@@ -114,6 +121,8 @@ def problem_of(error: ErrorDetails) -> Problem:
         if kind == "greater_than" and error["input"] <= limit:
             return Problem(path, "not_above", {"limit": _measured(path, float(limit))})
         return _out_of_range(path, code, float(error["input"]), float(limit))
+    if kind in OWN_KINDS:
+        return Problem(path, kind, {name: value for name, value in context.items() if isinstance(value, str)})
     if kind in ("date_far_off", "zoned_time"):
         return Problem(path, kind, {"found": str(error["input"])[:40]})
     if kind == "too_short":

@@ -8,7 +8,8 @@ from husbandry.assessment import Change, Finding, Measure, Remedy
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.probes import warm_side_x
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.inputs.furniture import bath_of, is_branch, pieces_of
+from husbandry.inputs.furniture import bath_of, lets_under, pieces_of
+from husbandry.plan.changes import added
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.situation import Situation
 from husbandry.review.arrangement import Bath, FloorPiece
@@ -17,32 +18,34 @@ from husbandry.species.profile import Profile
 from husbandry.units import TOLERANCE_M
 
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
+BOWL_RIM_M: Final = 0.04
 UNDER_LAMP_M: Final = 0.1  # of the length: nothing is put there
 MOVED_M: Final = 0.005  # less is no move
 
 
 def humid_hide(at: Situation, _finding: Finding) -> Remedy | None:
     """A damp hide where there is none."""
-    return Remedy(RemedyCode.MOISTURE_ADD_HUMID_HIDE, {}, (Change(f"hides.{len(at.plan.hides)}", _hide(at, "humid")),))
+    return Remedy(RemedyCode.MOISTURE_ADD_HUMID_HIDE, {}, (added(at.plan, _hide(at, "humid")),))
 
 
 def hide(at: Situation, _finding: Finding) -> Remedy | None:
     """One more hide, at either end in turn."""
     there = len(at.plan.hides)
-    return Remedy(RemedyCode.SPACE_ADD_HIDE, {}, (Change(f"hides.{there}", _hide(at, "cool" if there % 2 == 0 else "warm")),))
+    return Remedy(RemedyCode.SPACE_ADD_HIDE, {}, (added(at.plan, _hide(at, "cool" if there % 2 == 0 else "warm")),))
 
 
 def _hide(at: Situation, end: str) -> dict[str, Any]:
     length_m = _hide_length_m(at.profile, at.body)
     size, place = round(length_m, 2), round(_hide_place(at.plan, at.case, length_m, end), 3)
-    return {"x_m": place, "length_m": size, "height_m": round(max(0.5 * size, 0.05), 2), "humid": end == "humid"}
+    kind = "humid-hide" if end == "humid" else "hide"
+    return {"kind": kind, "x_m": place, "length_m": size, "height_m": round(max(0.5 * size, 0.05), 2)}
 
 
 def bowl(at: Situation, _finding: Finding) -> Remedy | None:
     """A bowl at the cool half."""
     place_m, across_m = _bowl_place(at.plan, at.case, bath_of(at.plan, at.profile, at.stage, at.body))
-    made = {"x_m": round(place_m, 3), "diameter_m": round(across_m, 3)}
-    return Remedy(RemedyCode.MOISTURE_ADD_BOWL, {}, (Change("bowl", made),))
+    made = {"kind": "bowl", "x_m": round(place_m, 3), "length_m": round(across_m, 3), "height_m": BOWL_RIM_M}
+    return Remedy(RemedyCode.MOISTURE_ADD_BOWL, {}, (added(at.plan, made),))
 
 
 def pool(at: Situation, _finding: Finding) -> Remedy | None:
@@ -66,9 +69,10 @@ def deeper_pool(at: Situation, _finding: Finding) -> Remedy | None:
 
 def clear(at: Situation, finding: Finding) -> Remedy | None:
     """A clear place for what stands in another piece, in the pool or under a lamp; the basking place stays."""
-    paths = ["bowl"] if finding.code == FindingCode.MOISTURE_BOWL_UNDER_LAMP else finding.subject.split("/")
     pieces = {piece.path: piece for piece in pieces_of(at.plan)}
-    piece = next((pieces[path] for path in paths if path in pieces and path != "platform"), None)
+    bowls = [path for path, piece in pieces.items() if piece.kind == "bowl"]
+    paths = bowls if finding.code == FindingCode.MOISTURE_BOWL_UNDER_LAMP else finding.subject.split("/")
+    piece = next((pieces[path] for path in paths if path in pieces and pieces[path].kind != "platform"), None)
     if piece is None or at.quick:
         return None
     place = _free(at.plan, piece)
@@ -104,7 +108,7 @@ def _taken(plan: HabitatPlan, size_m: float, but: str = "") -> tuple[tuple[float
 
     A branch leaves the ground under it free, as does the piece at the path `but`; a pool as long as the floor is the floor.
     """
-    others = (piece for piece in pieces_of(plan) if piece.path != but and not is_branch(plan, piece))
+    others = (piece for piece in pieces_of(plan) if piece.path != but and not lets_under(plan, piece))
     taken = [(other.x_m, other.length_m) for other in others if other.length_m + size_m > plan.enclosure.width_m]
     if plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M:
         taken.append((plan.pool.x_m, plan.pool.length_m))

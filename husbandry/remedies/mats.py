@@ -4,6 +4,7 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Remedy
 from husbandry.codes import RemedyCode
+from husbandry.plan.changes import ground_depth
 from husbandry.plan.equipment import Heater
 from husbandry.plan.geometry import spot_x_m
 from husbandry.remedies.heating import MOST_HEATERS
@@ -70,7 +71,7 @@ def over(at: Situation, finding: Finding) -> Remedy | None:
     depth_m = at.plan.ground.depth_m
     if below(worst) and set_c > MOST_SET_C and depth_m > THIN_GROUND_M:
         thinner = round(max(depth_m / 2, THIN_GROUND_M), 3)
-        return Remedy(RemedyCode.HEAT_LESS_GROUND, {"depth": Measure(thinner, "m")}, (Change("ground.depth_m", thinner),))
+        return Remedy(RemedyCode.HEAT_LESS_GROUND, {"depth": Measure(thinner, "m")}, ground_depth(at.plan, thinner))
     if below(worst) and now_c > faces[0] + FLAT_OUT_K:
         return _stronger(mats[0])
     if below(worst) and now_c >= MOST_SET_C:

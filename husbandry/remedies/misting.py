@@ -10,6 +10,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.states import DAY_AND_NIGHT, Climate, SteadyState
 from husbandry.climate.steady import solve_steady
 from husbandry.codes import RemedyCode
+from husbandry.plan.changes import ground_damp
 from husbandry.plan.equipment import Planting
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.remedies.situation import Situation
@@ -51,7 +52,7 @@ def wetter(at: Situation, finding: Finding) -> Remedy | None:
     if right is not None and right > now:
         return _mist(plan, season, right)
     if not plan.ground.damp:
-        return Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, (Change("ground.damp", True),))
+        return Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, ground_damp(plan, damp=True))
     return Remedy(RemedyCode.MOISTURE_AIR_LESS)
 
 
@@ -72,7 +73,7 @@ def drier(at: Situation, finding: Finding) -> Remedy | None:
     if now > 0 and (right is None or right < now):
         return _mist(at.plan, season, right or 0.0)
     if at.plan.ground.damp:
-        return Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, (Change("ground.damp", False),))
+        return Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, ground_damp(at.plan, damp=False))
     if at.plan.plants != "none":
         return next(with_fewer_plants(at.plan))
     own = _room_at_cool_end(at.plan, at.climate, season, worst.phase)

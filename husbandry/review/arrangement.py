@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 
 @dataclass(frozen=True)
 class FloorPiece:
-    """A thing on the floor at `path`: "hide", "platform" or "bowl"; its middle, length and height above the ground (m)."""
+    """A thing at `path`: "hide", "platform", "bowl" or another kind; its middle, length and top above the ground (m)."""
 
     path: str
     kind: str
@@ -34,6 +34,7 @@ class Standing:
 
     `stays_in` is what no open top lets out.
     `quarantine_short`: the day a new animal came, the first its quarantine may end on, and its kind's weeks, least and most.
+    `platform`: the path that says how high the basking place is, and what it says (m).
     `laying_m`: how deep a grown female that lays without a male digs, where the ground is shallower.
     """
 
@@ -52,4 +53,4 @@ class Standing:
     laying_m: tuple[float, float] | None = None
     ground_kind: str = ""
     ground_damp: bool = False
-    platform_m: float | None = None
+    platform: tuple[str, float] | None = None

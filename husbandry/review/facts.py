@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Final
 
-from husbandry.assessment import Quantity
+from husbandry.assessment import Change, Quantity
 from husbandry.review.arrangement import Standing
 
 WARMS_AIR: Final = ("over", "air")  # where a heater hangs that warms the air: mats warm ground and walls, others water
@@ -210,6 +210,7 @@ class GroundFacts:
 
     top_m: float
     wanted_m: float
+    deeper: tuple[Change, ...] = ()
 
 
 @dataclass(frozen=True)

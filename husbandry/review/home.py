@@ -85,10 +85,10 @@ def ground_depth(facts: Facts) -> Iterator[Finding]:
         remedy = Remedy(
             RemedyCode.GROUND_SET_DEPTH,
             {"depth": Measure(facts.ground.wanted_m, "m")},
-            (Change("ground.depth_m", facts.ground.wanted_m),),
+            facts.ground.deeper,
         )
         severity = Severity.ADVICE if item.verdict is Verdict.NEAR else Severity.WRONG
-        yield Finding(code, severity, "enclosure", named(item), remedy)
+        yield Finding(code, severity, "ground", named(item), remedy)
 
 
 def humidity(facts: Facts) -> Iterator[Finding]:
@@ -127,6 +127,6 @@ def hides_and_water(facts: Facts) -> Iterator[Finding]:
             "want": wanted,
             "names": ", ".join(facts.shelter.hides_wanted),
         }
-        yield Finding(FindingCode.SPACE_HIDES, Severity.WRONG, "enclosure", parameters)
+        yield Finding(FindingCode.SPACE_HIDES, Severity.WRONG, "furniture", parameters)
     if not facts.shelter.has_bowl and not facts.water.wanted:
         yield Finding(FindingCode.MOISTURE_NO_BOWL, Severity.WRONG, "moisture")

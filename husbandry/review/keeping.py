@@ -38,7 +38,7 @@ def laying(facts: Facts) -> Iterator[Finding]:
     if facts.standing.laying_m is not None:
         low_m, high_m = facts.standing.laying_m
         told: dict[str, Parameter] = {"least": Measure(low_m, "m"), "most": Measure(high_m, "m")}
-        yield Finding(FindingCode.LAYING_SITE, Severity.ADVICE, "enclosure", told, Remedy(RemedyCode.LAYING_BOX, told))
+        yield Finding(FindingCode.LAYING_SITE, Severity.ADVICE, "furniture", told, Remedy(RemedyCode.LAYING_BOX, told))
 
 
 def feeding(facts: Facts) -> Iterator[Finding]:

@@ -26,20 +26,19 @@ def walls(facts: Facts) -> Iterator[Finding]:
     """What reaches past a wall or through the lid."""
     for piece in facts.standing.pieces:
         over = max(piece.length_m / 2 - piece.x_m, piece.x_m + piece.length_m / 2 - facts.box.length_m)
-        side = "diameter_m" if piece.kind == "bowl" else "length_m"
         if over > SLACK_M:
             longest = min(piece.length_m, round(facts.box.length_m - 2 * SLACK_M, 3))
             x_m = round(min(max(piece.x_m, longest / 2), facts.box.length_m - longest / 2), 3)
-            changes = (Change(f"{piece.path}.{side}", longest),) if longest < piece.length_m else ()
+            changes = (Change(f"{piece.path}.length_m", longest),) if longest < piece.length_m else ()
             told: dict[str, Parameter] = {"part": piece.kind, "over": Measure(over, "m")}
             remedy = Remedy(RemedyCode.SPACE_INSIDE, {"part": piece.kind}, (*changes, Change(f"{piece.path}.x_m", x_m)))
-            yield Finding(FindingCode.SPACE_PAST_WALL, Severity.WRONG, "enclosure", told, remedy, piece.path)
+            yield Finding(FindingCode.SPACE_PAST_WALL, Severity.WRONG, "furniture", told, remedy, piece.path)
         top = facts.ground.top_m + piece.height_m
         if piece.kind == "hide" and top > facts.box.height_m - LID_GAP_M:
             most = round(max(facts.box.height_m - facts.ground.top_m - LID_GAP_M, 0.02), 3)
             told = {"height": Measure(piece.height_m, "m"), "most": Measure(most, "m")}
             remedy = Remedy(RemedyCode.SPACE_LOWER_HIDE, {"most": Measure(most, "m")}, (Change(f"{piece.path}.height_m", most),))
-            yield Finding(FindingCode.SPACE_TALL_HIDE, Severity.WRONG, "enclosure", told, remedy, piece.path)
+            yield Finding(FindingCode.SPACE_TALL_HIDE, Severity.WRONG, "furniture", told, remedy, piece.path)
 
 
 def clear(facts: Facts) -> Iterator[Finding]:
@@ -51,21 +50,21 @@ def clear(facts: Facts) -> Iterator[Finding]:
             if shared > SLACK_M and piece.length_m + other.length_m > facts.box.width_m + SLACK_M:
                 told: dict[str, Parameter] = {"part": piece.kind, "other": other.kind, "shared": Measure(shared, "m")}
                 code = FindingCode.SPACE_OVERLAP_ALIKE if piece.kind == other.kind else FindingCode.SPACE_OVERLAP
-                yield Finding(code, Severity.ADVICE, "enclosure", told, None, f"{piece.path}/{other.path}")
+                yield Finding(code, Severity.ADVICE, "furniture", told, None, f"{piece.path}/{other.path}")
         if here.pool is not None and not here.aquatic and piece.kind != "platform":
             shared = _shared(piece.x_m, piece.length_m, here.pool[0], here.pool[1])
             if shared > SLACK_M:
                 told = {"part": piece.kind, "shared": Measure(shared, "m")}
-                yield Finding(FindingCode.SPACE_IN_POOL, Severity.WRONG, "enclosure", told, None, piece.path)
+                yield Finding(FindingCode.SPACE_IN_POOL, Severity.WRONG, "furniture", told, None, piece.path)
         for path, x_m, height_m in here.lamps:
             if piece.kind == "platform" or not piece.covers(x_m) or here.aquatic:
                 continue
             gap = height_m - facts.ground.top_m - piece.height_m
             told = {"part": piece.kind, "gap": Measure(gap, "m")}
             if piece.kind == "bowl":
-                yield Finding(FindingCode.MOISTURE_BOWL_UNDER_LAMP, Severity.ADVICE, "enclosure", told, None, path)
+                yield Finding(FindingCode.MOISTURE_BOWL_UNDER_LAMP, Severity.ADVICE, "furniture", told, None, path)
             elif gap < UNDER_LAMP_M:
-                yield Finding(FindingCode.SPACE_HIDE_UNDER_LAMP, Severity.DANGER, "enclosure", told, None, f"{piece.path}/{path}")
+                yield Finding(FindingCode.SPACE_HIDE_UNDER_LAMP, Severity.DANGER, "furniture", told, None, f"{piece.path}/{path}")
 
 
 def _shared(x_m: float, length_m: float, other_x_m: float, other_length_m: float) -> float:
@@ -83,7 +82,7 @@ def bowl(facts: Facts) -> Iterator[Finding]:
     if wide_m is not None and piece.length_m < 0.9 * wide_m:
         wanted = round(wide_m + 0.0049, 2)
         x_m = round(min(max(piece.x_m, wanted / 2), facts.box.length_m - wanted / 2), 3)
-        changes = (Change("bowl.diameter_m", wanted), Change("bowl.x_m", x_m)) if here.bath.fits else ()
+        changes = (Change(f"{piece.path}.length_m", wanted), Change(f"{piece.path}.x_m", x_m)) if here.bath.fits else ()
         told: dict[str, Parameter] = {"value": Measure(piece.length_m, "m"), "low": Measure(wide_m, "m")}
         severity = Severity.WRONG if here.bath.must else Severity.ADVICE
         yield Finding(
@@ -92,7 +91,7 @@ def bowl(facts: Facts) -> Iterator[Finding]:
     if depth_m is not None and deepest_m is not None and depth_m > deepest_m + 0.001:
         deepest = round(max(deepest_m, 0.005), 3)
         said: dict[str, Parameter] = {"value": Measure(depth_m, "m"), "high": Measure(deepest, "m")}
-        remedy = Remedy(RemedyCode.MOISTURE_SHALLOWER_BOWL, said, (Change("bowl.depth_m", deepest),))
+        remedy = Remedy(RemedyCode.MOISTURE_SHALLOWER_BOWL, said, (Change(f"{piece.path}.water_m", deepest),))
         yield Finding(FindingCode.MOISTURE_BOWL_DEEP, Severity.DANGER, "moisture", said, remedy)
 
 
@@ -112,7 +111,7 @@ def quarantine(facts: Facts) -> Iterator[Finding]:
     here = facts.standing
     if here.quarantined and not here.swims and here.ground_kind != "paper":
         remedy = Remedy(RemedyCode.GROUND_PAPER, {}, paper(facts))
-        yield Finding(FindingCode.GROUND_QUARANTINE, Severity.WRONG, "enclosure", {"kind": here.ground_kind}, remedy)
+        yield Finding(FindingCode.GROUND_QUARANTINE, Severity.WRONG, "ground", {"kind": here.ground_kind}, remedy)
 
 
 def paper(facts: Facts) -> tuple[Change, ...]:
@@ -122,12 +121,13 @@ def paper(facts: Facts) -> tuple[Change, ...]:
         return ()
     # What the animal basks on stays as high as it was under the lamps, or they come down with it.
     lower_m = facts.ground.top_m - PAPER_M
-    if here.platform_m is not None:
-        follow = [Change("platform.height_m", round(here.platform_m + lower_m, 4))]
+    if here.platform is not None:
+        path, stands_m = here.platform
+        follow = [Change(path, round(stands_m + lower_m, 4))]
     else:
         lamps = [(path, height_m) for path, _x_m, height_m in here.lamps]
         lamps += [(item.path, item.height_m) for item in facts.uv_lamps if item.path.startswith("uv_lamps.")]
         follow = [Change(f"{path}.height_m", round(height_m - lower_m, 4)) for path, height_m in lamps]
     # Where the ground was damp, so is the paper: what lives damp would dry out on dry paper.
-    sheet = {"kind": "paper", "depth_m": PAPER_M, "damp": here.ground_damp}
-    return (Change("ground", sheet), *follow)
+    sheet = {"parts": [{"material": "paper", "parts": 1.0}], "depth_m": PAPER_M, "damp": here.ground_damp}
+    return (Change("ground", {"layers": [sheet]}), *follow)

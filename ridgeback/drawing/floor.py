@@ -25,9 +25,10 @@ from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.light_sources import shades_from_above, uv_lamps_on
 from husbandry.light import ultraviolet
 from husbandry.plan.equipment import LightBar, UvLamp
-from husbandry.plan.geometry import hide_depth_m, hide_y_m, platform_depth_m, spot_x_m, spot_y_m, y_of
+from husbandry.plan.geometry import depth_of, half_sides_m, spot_x_m, spot_y_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
+from ridgeback.drawing import furniture
 from ridgeback.drawing.fields import KEPT, MOST_UV_LINES, UV_LEVELS, wash
 from ridgeback.units import KeeperUnits
 
@@ -101,9 +102,8 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: FloorLook
         "h": frame.width_m * frame.scale,
         "front_y": frame.front,
         "front_end": frame.x(frame.length_m),
-        "items": _standing(plan, frame),
+        "things": furniture.from_above(plan, frame),
         "pool": frame.block(plan.pool.x_m, frame.width_m / 2, plan.pool.length_m, frame.width_m) if plan.pool else None,
-        "bowl": _bowl(plan, frame),
         "tubes": [_tube(plan, lamp, lamp.tube_m, frame, across=lamp.across) for lamp in plan.uv_lamps],
         "bars": [_tube(plan, bar, bar.length_m, frame, across=False) for bar in plan.light_bars],
         "heaters": _heaters(plan, steady, frame),
@@ -168,7 +168,7 @@ def _uv(plan: HabitatPlan, found: Assessment, frame: FloorFrame) -> list[dict[st
     if not lamps:
         return []
     part = plan.platform
-    raised = None if part is None else (part.x_m, part.length_m, y_of(plan, part), platform_depth_m(plan, part), part.height_m)
+    raised = None if part is None else (part.x_m, part.length_m, y_of(plan, part), depth_of(plan, part), part.top_m)
     back_m = plan.ground.depth_m + found.body.back_m
     return _uv_lines(frame, lamps, shades_from_above(plan), back_m, raised, spot_y_m(plan))
 
@@ -200,19 +200,6 @@ def _uv_lines(
     return drawn
 
 
-def _standing(plan: HabitatPlan, frame: FloorFrame) -> list[dict[str, Any]]:
-    """The basking place and the hides."""
-    items: list[dict[str, Any]] = []
-    if plan.platform is not None:
-        side_m = plan.platform.length_m
-        block = frame.block(plan.platform.x_m, y_of(plan, plan.platform), side_m, platform_depth_m(plan, plan.platform))
-        items.append({"kind": f"platform {plan.platform.kind}", **block})
-    for index, hide in enumerate(plan.hides):
-        block = frame.block(hide.x_m, hide_y_m(plan, index), hide.length_m, hide_depth_m(plan, hide))
-        items.append({"kind": "humid" if hide.humid else "hide", **block})
-    return items
-
-
 def _body(plan: HabitatPlan, profile: Profile, found: Assessment, frame: FloorFrame) -> dict[str, float] | None:
     """The animal on its basking place, as what the warm patch has to cover: an oval of its length and width."""
     if found.body.length_m is None or not basking_lamps(enclosure_case(plan)):
@@ -222,12 +209,6 @@ def _body(plan: HabitatPlan, profile: Profile, found: Assessment, frame: FloorFr
     wide_m = long_m if form == "snake" else 2 * WIDTHS.get(form, SLENDER) * long_m
     place = {"x": frame.x(spot_x_m(plan)), "y": frame.y(spot_y_m(plan))}
     return place | {"rx": long_m / 2 * frame.scale, "ry": wide_m / 2 * frame.scale}
-
-
-def _bowl(plan: HabitatPlan, frame: FloorFrame) -> dict[str, float] | None:
-    if plan.bowl is None:
-        return None
-    return {"x": frame.x(plan.bowl.x_m), "y": frame.y(y_of(plan, plan.bowl)), "r": plan.bowl.diameter_m * frame.scale / 2}
 
 
 def _tube(plan: HabitatPlan, hung: UvLamp | LightBar, length_m: float, frame: FloorFrame, *, across: bool) -> dict[str, float]:
@@ -252,16 +233,14 @@ def _parts(plan: HabitatPlan, frame: FloorFrame, look: FloorLook) -> list[dict[s
     """What can be dragged on the floor: path, place in pixels and in m, its name, and its place in words."""
     places: list[tuple[str, float, float, str]] = []
     aside: dict[str, tuple[float, float]] = {}  # a lamp hangs over its middle: those are taken hold of elsewhere
-    if plan.platform is not None:
-        part = plan.platform
-        places.append(("platform", part.x_m, y_of(plan, part), look.names[part.kind]))
-        aside["platform"] = -part.length_m / 2 * frame.scale + GRIP_PX, platform_depth_m(plan, part) / 2 * frame.scale - GRIP_PX
+    for at, thing in enumerate(plan.things):
+        places.append((f"things.{at}", thing.x_m, y_of(plan, thing), thing.name or look.names[thing.kind]))
+        if thing.basking:
+            half_x, half_y = (half * frame.scale for half in half_sides_m(plan, thing))
+            aside[f"things.{at}"] = -max(half_x - GRIP_PX, 0.0), max(half_y - GRIP_PX, 0.0)
     for at, lamp in enumerate(plan.uv_lamps):
         end = lamp.tube_m / 2 * frame.scale - GRIP_PX
         aside[f"uv_lamps.{at}"] = (0.0, -end) if lamp.across else (end, 0.0)
-    places += [(f"hides.{at}", hide.x_m, hide_y_m(plan, at), look.names["hide"]) for at, hide in enumerate(plan.hides)]
-    if plan.bowl is not None:
-        places.append(("bowl", plan.bowl.x_m, y_of(plan, plan.bowl), look.names["bowl"]))
     for group in ("heaters", "uv_lamps", "light_bars"):
         for at, hung in enumerate(getattr(plan, group)):
             if group != "heaters" or hung.hangs:

@@ -20,7 +20,7 @@ from husbandry.plan.geometry import basking_top_m, spot_x_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.units import convert
-from ridgeback.drawing import animals, equipment, fields, floor
+from ridgeback.drawing import animals, equipment, fields, floor, furniture
 from ridgeback.drawing.fields import Frame
 from ridgeback.drawing.numbers import plain
 from ridgeback.units import KeeperUnits
@@ -28,6 +28,7 @@ from ridgeback.units import KeeperUnits
 LEFT, TOP, BOTTOM = 46, 26, 30
 RIGHT = 14
 LAMP_ROOM_M: Final = 0.10  # drawn above the lid for a lamp that stands on it
+GRIPPED_M: Final = 0.05  # above its foot at most, where a thing that only moves sideways is taken hold of
 WATER_LABEL: Final = 24.0  # pixels under the surface
 RULER_STEPS_CM: Final = (5, 10, 20, 50, 100)
 RULER_STEPS_IN: Final = (2, 6, 12, 24, 48)
@@ -111,9 +112,7 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
         "width": round(frame.left + plan.enclosure.length_m * frame.scale + RIGHT, 1),
         "height": round(frame.floor + BOTTOM, 1),
         **_shell(plan, frame),
-        "platform": _platform(plan, frame),
-        "hides": [_hide(plan, hide, frame) for hide in plan.hides],
-        "bowl": _bowl(plan, frame),
+        "things": furniture.from_the_front(plan, frame),
         "pool": _pool(plan, frame),
         **_equipment(plan, frame, steady, day=look.phase == "day"),
         "animal": _animal(plan, profile, found, frame),
@@ -196,56 +195,6 @@ def ground_layers(plan: HabitatPlan, node_c: fields.Floats) -> fields.Floats:
 
 def _lines(lines: Sequence[fields.Contour]) -> list[dict[str, Any]]:
     return [{"path": line.path, "text": line.text, "x": line.x, "y": line.y} for line in lines]
-
-
-def _platform(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
-    if plan.platform is None:
-        return None
-    part = plan.platform
-    top = plan.ground.depth_m + part.height_m
-    thick_m = 0.025 if part.kind in ("branch", "slate") else max(part.height_m, 0.03)
-    return {
-        "kind": part.kind,
-        "x": frame.x(part.x_m - part.length_m / 2),
-        "y": frame.y(top),
-        "w": part.length_m * frame.scale,
-        "h": max(thick_m * frame.scale, 4),
-        "legs": part.kind in ("slate", "wood") and part.height_m > 0.05,
-        "foot": frame.y(plan.ground.depth_m),
-    }
-
-
-def _hide(plan: HabitatPlan, hide: Any, frame: Frame) -> dict[str, Any]:
-    left, right = frame.x(hide.x_m - hide.length_m / 2), frame.x(hide.x_m + hide.length_m / 2)
-    foot, top = frame.y(plan.ground.depth_m), frame.y(plan.ground.depth_m + hide.height_m)
-    rise = float(top) - (float(foot) - float(top)) * 0.3
-    return {
-        "path": f"M{left:.1f},{foot:.1f}C{left:.1f},{rise:.1f} {right:.1f},{rise:.1f} {right:.1f},{foot:.1f}Z",
-        "door_x": float(frame.x(hide.x_m)),
-        "door_w": hide.length_m * frame.scale * 0.22,
-        "door_h": hide.height_m * frame.scale * 0.55,
-        "foot": foot,
-        "humid": hide.humid,
-    }
-
-
-def _bowl(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
-    if plan.bowl is None:
-        return None
-    half = plan.bowl.diameter_m / 2
-    deep = min(0.04, plan.bowl.diameter_m * 0.3) * frame.scale
-    left, right, top = (
-        float(frame.x(plan.bowl.x_m - half)),
-        float(frame.x(plan.bowl.x_m + half)),
-        float(frame.y(plan.ground.depth_m)),
-    )
-    inset = (right - left) * 0.12
-    return {
-        "path": f"M{left:.1f},{top - deep:.1f}H{right:.1f}L{right - inset:.1f},{top:.1f}H{left + inset:.1f}Z",
-        "x1": left + inset * 0.3,
-        "x2": right - inset * 0.3,
-        "y": top - deep * 0.72,
-    }
 
 
 def _pool(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
@@ -357,7 +306,6 @@ def _rulers(plan: HabitatPlan, frame: Frame, units: KeeperUnits) -> dict[str, li
 
 
 def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str, str]) -> list[DrawnPart]:
-    ground_m = plan.ground.depth_m
     probes = equipment.probes_at(plan)
     found = []
 
@@ -386,15 +334,14 @@ def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str,
         add(f"light_bars.{index}", bar.x_m, bar.height_m, "both", names[bar.kind])
     for index, vent in enumerate(plan.enclosure.vents):
         add(f"enclosure.vents.{index}", 0.0 if index % 2 == 0 else frame.length_m, vent.height_m, "h", names["vent"])
-    if plan.platform is not None:
-        add("platform", plan.platform.x_m, ground_m + plan.platform.height_m, "both", names[plan.platform.kind])
-    for index, hide in enumerate(plan.hides):
-        add(f"hides.{index}", hide.x_m, ground_m + hide.height_m / 2, "x", names["hide"])
-    if plan.bowl is not None:
-        add("bowl", plan.bowl.x_m, ground_m + 0.01, "x", names["bowl"])
+    for index, thing in enumerate(plan.things):
+        lifts = thing.basking or thing.lets_under
+        foot = geometry.foot_m(plan, thing)
+        held_m = foot + (thing.height_m if lifts else min(thing.height_m / 2, GRIPPED_M))
+        add(f"things.{index}", thing.x_m, held_m, "both" if lifts else "x", thing.name or names[thing.kind])
     if plan.pool is not None:
         add("pool", plan.pool.x_m, plan.pool.depth_m, "h", names["pool"])
-    add("ground", frame.length_m, ground_m, "h", names["ground"])
+    add("ground", frame.length_m, plan.ground.depth_m, "h", names["ground"])
     return found
 
 

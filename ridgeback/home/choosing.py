@@ -9,6 +9,7 @@ from django.utils.translation import gettext as _
 from husbandry.animal.body import body_of
 from husbandry.animal.needs import enclosure_needs, enough_by
 from husbandry.animal.targets import targets
+from husbandry.plan.changes import one_ground
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.space.sizing import SIDES, holds, sides_for
 from husbandry.species.profile import Profile
@@ -63,7 +64,7 @@ def answer(
             "animal": animal,
             "room": RoomClimate(summer=ANY_ROOM, winter=ANY_ROOM),
             "enclosure": {"kind": "foamed-pvc", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5, "lid": "solid"},
-            "ground": {"kind": "soil", "depth_m": 0.05},
+            "ground": one_ground("soil", 0.05),
             "pool": {"x_m": 0.5, "length_m": 1.0, "depth_m": 0.3} if profile.habit == "aquatic" else None,
         }
     )

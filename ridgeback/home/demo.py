@@ -11,6 +11,7 @@ from django.utils import timezone
 from husbandry.design import rigs
 from husbandry.design.first_proposal import propose
 from husbandry.design.rig import RigsFound
+from husbandry.plan.changes import one_ground
 from husbandry.plan.editing import apply
 from husbandry.plan.habitat import Animal as AnimalPlan
 from husbandry.plan.habitat import HabitatPlan, RoomClimate
@@ -57,14 +58,14 @@ def plans(today: date) -> list[dict[str, Any]]:
             },
             "room": ROOM,
             "enclosure": {"kind": "foamed-pvc", "length_m": 1.2, "width_m": 0.5, "height_m": 0.45, "lid": "solid"},
-            "ground": {"kind": "soil", "depth_m": 0.07},
-            "platform": {"kind": "slate", "x_m": 0.26, "length_m": 0.22, "height_m": 0.04},
-            "hides": [
-                {"x_m": 0.5, "length_m": 0.18, "height_m": 0.08},
-                {"x_m": 0.74, "length_m": 0.18, "height_m": 0.09, "humid": True},
-                {"x_m": 1.04, "length_m": 0.2, "height_m": 0.09},
+            "ground": one_ground("soil", 0.07),
+            "things": [
+                {"kind": "slate", "x_m": 0.26, "length_m": 0.22, "height_m": 0.04, "basking": True},
+                {"kind": "hide", "x_m": 0.5, "length_m": 0.18, "height_m": 0.08},
+                {"kind": "humid-hide", "x_m": 0.74, "length_m": 0.18, "height_m": 0.09},
+                {"kind": "hide", "x_m": 1.04, "length_m": 0.2, "height_m": 0.09, "material": "ceramic"},
+                {"kind": "bowl", "x_m": 0.89, "length_m": 0.11, "height_m": 0.04},
             ],
-            "bowl": {"x_m": 0.89, "diameter_m": 0.11},
             "misting": {"grams_per_day": 30},
             "heaters": [
                 {
@@ -96,13 +97,13 @@ def plans(today: date) -> list[dict[str, Any]]:
             "animal": {"name": "Marram", "sex": "male", "hatched": _days_before(today, 1650), "mass_kg": 0.52, "length_m": 1.24},
             "room": ROOM,
             "enclosure": {"kind": "plywood", "length_m": 1.25, "width_m": 0.63, "height_m": 0.75, "lid": "solid"},
-            "ground": {"kind": "aspen", "depth_m": 0.06},
-            "platform": {"kind": "wood", "x_m": 0.3, "length_m": 0.32, "height_m": 0.12},
-            "hides": [
-                {"x_m": 0.62, "length_m": 0.26, "height_m": 0.11},
-                {"x_m": 1.07, "length_m": 0.26, "height_m": 0.11},
+            "ground": one_ground("aspen", 0.06),
+            "things": [
+                {"kind": "wood", "x_m": 0.3, "length_m": 0.32, "height_m": 0.12, "basking": True},
+                {"kind": "hide", "x_m": 0.62, "length_m": 0.26, "height_m": 0.11},
+                {"kind": "hide", "x_m": 1.07, "length_m": 0.26, "height_m": 0.11},
+                {"kind": "bowl", "x_m": 0.85, "length_m": 0.2, "height_m": 0.06},
             ],
-            "bowl": {"x_m": 0.85, "diameter_m": 0.2},
             "heaters": [
                 # The mistake: hung too low over the shelf and on no thermostat.
                 {"kind": "halogen-flood", "watts": 50, "x_m": 0.3, "height_m": 0.46, "guarded": True},
@@ -115,10 +116,12 @@ def plans(today: date) -> list[dict[str, Any]]:
             "animal": {"name": "Thrift", "sex": "female", "hatched": _days_before(today, 1500), "mass_kg": 0.21, "length_m": 0.097},
             "room": ROOM,
             "enclosure": {"kind": "open-table", "length_m": 1.2, "width_m": 0.8, "height_m": 0.45, "lid": "open"},
-            "ground": {"kind": "soil", "depth_m": 0.18, "damp": True},
-            "platform": {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02},
-            "hides": [{"x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "humid": True}],
-            "bowl": {"x_m": 0.66, "diameter_m": 0.18},
+            "ground": one_ground("soil", 0.18, damp=True),
+            "things": [
+                {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02, "basking": True},
+                {"kind": "humid-hide", "x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "material": "ceramic"},
+                {"kind": "bowl", "x_m": 0.66, "length_m": 0.18, "height_m": 0.04},
+            ],
             "heaters": [
                 {
                     "kind": "reflector-flood",

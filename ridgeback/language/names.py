@@ -8,11 +8,14 @@ from typing import Any
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import BasisKind
+from ridgeback.language.things import MIXES, RECIPES, STANDS, STUFF, THINGS
 
 STEPS = {
     "animal": _("Animal"),
     "room": _("Room"),
     "enclosure": _("Enclosure"),
+    "ground": _("Ground"),
+    "furniture": _("Furniture"),
     "heat": _("Heat"),
     "light": _("Light"),
     "moisture": _("Moisture"),
@@ -20,15 +23,13 @@ STEPS = {
 }
 SEASONS = {"summer": _("summer"), "winter": _("winter")}
 PARTS = {
-    "hide": _("hide"),
-    "bowl": _("water bowl"),
     "pool": _("water's surface"),
     "ground": _("ground"),
     "probe": _("probe"),
     "thermometer": _("thermometer's probe"),
     "vent": _("vent"),
 }
-PIECES = {"hide": _("hide"), "bowl": _("water bowl"), "platform": _("basking place")}
+PIECES: dict[str, Any] = {**THINGS, "platform": _("basking place")}
 PREY_MEASURES = {
     "gap-of-eyes": (_("Between its eyes"), _("its prey is no wider")),
     "head-length": (_("Its head's length"), _("its prey is no longer")),
@@ -145,7 +146,11 @@ CHOICES: dict[str, dict[str, Any]] = {
         "many": _("many"),
         "dense": _("dense"),
     },
-    "platform": {"slate": _("slate"), "stone": _("stone"), "wood": _("wood"), "branch": _("branch")},
+    "thing": THINGS,
+    "stuff": STUFF,
+    "stands": STANDS,
+    "mix": MIXES,
+    "recipe": RECIPES,
     "heater": {
         "reflector-flood": _("reflector flood"),
         "reflector-spot": _("reflector spot"),
@@ -272,6 +277,16 @@ PROBLEMS = {
     "platform_above_lid": _("That reaches the lid; %(limit)s is left above the ground."),
     "ground_above_lid": _("The ground would reach the lid at %(limit)s."),
     "bowl_too_wide": _("The bowl is wider than the floor, %(limit)s."),
+    "slope_bares_floor": _("So steep a slope bares the floor at its low side; %(limit)s from wall to wall is the most."),
+    "area_outside": _("That part of the ground reaches past the walls; the enclosure measures %(limit)s there."),
+    "areas_overlap": _("Two parts of the ground share %(limit)s of the floor."),
+    "thing_too_long": _("That is larger than the enclosure, which measures %(limit)s."),
+    "thing_above_lid": _("That reaches through the lid; %(limit)s is left above its foot."),
+    "parts_of_nothing": _("The parts add up to nothing: at least one must be more than zero."),
+    "part_twice": _("A material is named twice in one layer."),
+    "unknown_thing": _("Ridgeback knows no such thing; it knows: %(known)s."),
+    "wrong_base": _("That cannot stand there."),
+    "no_perch": _("No animal basks on that."),
     "unknown_unit": _("“%(unit)s” is not a unit Ridgeback knows."),
     "wrong_dimension": _("“%(unit)s” does not fit here."),
     "negative": _("“%(found)s” is below zero."),

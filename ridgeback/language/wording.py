@@ -25,7 +25,7 @@ PARAMETER_CHOICES = {"kind": ("heater", "tube", "ground"), "control": ("thermost
 
 def part_names() -> dict[str, str]:
     """What can be dragged, by the kind or the part."""
-    kinds = ("heater", "tube", "light_bar", "platform")
+    kinds = ("heater", "tube", "light_bar", "thing")
     named = {key: str(text) for group in kinds for key, text in CHOICES[group].items()}
     return named | {key: str(text) for key, text in PARTS.items()}
 

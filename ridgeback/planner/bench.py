@@ -19,7 +19,7 @@ from husbandry.species.profile import Profile
 from ridgeback.drawing import daystrip, section
 from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, saladwords, wording
-from ridgeback.planner import feeds, fields, growing, revisions, step_bands, step_fields
+from ridgeback.planner import feeds, fields, furnishing, growing, revisions, step_bands, step_fields
 from ridgeback.planner.counted import counted
 from ridgeback.planner.once import once
 from ridgeback.planner.readings import PLACE_NAMES, last_by_quantity, of_habitat
@@ -61,7 +61,9 @@ def assessed(
     days = () if at_a_glance else (view.season,)
     records = Records(weighings=weighings, meals=meals, read=read)
     in_passing = at_a_glance or moving
-    depth = Depth(days_of=days, spread=not moving, hanging=not in_passing, propose=not in_passing, only=frozenset() if in_passing else None)
+    depth = Depth(
+        days_of=days, spread=not moving, hanging=not in_passing, propose=not in_passing, only=frozenset() if in_passing else None
+    )
     key = (plan.model_dump_json(), id(profile), today, repr(records), depth)
     return profile, once(key, lambda: assess(plan, profile, today, records=records, depth=depth))
 
@@ -86,6 +88,8 @@ def context(
         "book_moved_on": revisions.profile_has_moved_on(habitat),
         "limits": section.limits(plan),
         "additions": step_fields.additions(plan, view.step),
+        "recipe_choices": furnishing.recipe_choices() if view.step == "ground" else [],
+        "thing_choices": furnishing.thing_choices(plan) if view.step == "furniture" else [],
         "poisonous": saladwords.standing() if view.step == "moisture" else "",
     }
 
@@ -111,6 +115,7 @@ def live(
         "findings": [_finding(item, view, units, moving=moving) for item in found.findings],
         "shown": FINDINGS_SHOWN,
         "tabs": tabs(found, view),
+        "bill": furnishing.bill(plan, units) if view.step == "ground" else None,
         "size": size(plan, units),
         "seasons": names.SEASONS.items(),
         "phases": names.PHASES.items(),

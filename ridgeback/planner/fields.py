@@ -135,7 +135,8 @@ def _with(plan: HabitatPlan, changed: dict[str, Any]) -> dict[str, Any]:
     for path, value in changed.items():
         document = _changed(document, path, value, plan)
     resized = any(path.startswith("enclosure.") for path in changed)
-    if any(path in ("platform.x_m", "platform.y_m", "platform.height_m") for path in changed):
+    basking = "" if plan.platform is None else plan.path_of(plan.platform)
+    if any(path in {f"{basking}.{name}" for name in ("x_m", "y_m", "height_m", "up_m")} for path in changed):
         document = follow(before, document)
     return refit(before, document) if resized else document
 

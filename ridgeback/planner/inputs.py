@@ -3,11 +3,14 @@
 from dataclasses import dataclass
 from typing import Any, Final, Literal
 
+from django.utils.text import capfirst
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.equipment import Heater
-from husbandry.plan.habitat import HabitatPlan, Hide, Watering
+from husbandry.plan.grounds import Layer
+from husbandry.plan.habitat import HabitatPlan, Watering
+from husbandry.plan.things import Thing
 from ridgeback.language.names import CHOICES
 
 Kind = Literal["quantity", "choice", "text", "date", "time", "check", "whole", "hours"]
@@ -148,42 +151,105 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
             Field(f"{path}.area_m2", _("Free area"), unit="cm2", scale=1e-4),
         )
         found.append(Group(_("Vent"), vent, part=path))
-    ground = (
-        Field("ground.kind", _("Ground"), "choice", choices="ground"),
-        _m("ground.depth_m", _("Depth")),
-        Field("ground.damp", _("Kept damp below"), "check"),
-        Field("plants", _("Living plants"), "choice", choices="plants"),
-    )
-    found.append(Group(_("Ground"), ground))
-    if plan.platform is not None:
-        platform = (
-            Field("platform.kind", _("Kind"), "choice", choices="platform"),
-            _m("platform.x_m", _("From the left")),
-            _y("platform"),
-            _m("platform.length_m", _("Length")),
-            _m("platform.height_m", _("Top above ground")),
-        )
-        found.append(Group(_("Basking place"), platform, part="platform"))
-    found += [_hide(hide, f"hides.{index}") for index, hide in enumerate(plan.hides)]
     return tuple(found)
 
 
-def _hide(hide: Hide, path: str) -> Group:
-    fields: tuple[Field, ...] = (
-        _m(f"{path}.x_m", _("From the left")),
-        Field(f"{path}.y_m", _("From the front"), unit="m", empty=True, hint=_("at a wall")),
-        _m(f"{path}.length_m", _("Length")),
-        _m(f"{path}.height_m", _("Height")),
-        Field(f"{path}.humid", _("Damp moss inside"), "check"),
+def _ground(plan: HabitatPlan) -> tuple[Group, ...]:
+    """The layers, the topmost first as one sees them, then the slope and the parts that have layers of their own."""
+    layers = plan.ground.layers
+    found = []
+    for index in reversed(range(len(layers))):
+        path = f"ground.layers.{index}"
+        title = _("Ground") if len(layers) == 1 else _("Top layer") if index == len(layers) - 1 else _("Lowest layer")
+        if 0 < index < len(layers) - 1:
+            title = _("Layer between")
+        found.append(Group(title, _layer(path, layers[index]), part=path if len(layers) > 1 else ""))
+    lie = (
+        _m("ground.rise_right_m", _("Higher at the right by")),
+        _m("ground.rise_back_m", _("Higher at the back by")),
+        Field("ground.barrier", _("Moisture barrier under it"), "check"),
     )
-    if hide.heated_w is not None:
-        fields += (
+    found.append(Group(_("How it lies"), lie))
+    for index, area in enumerate(plan.ground.areas):
+        path = f"ground.areas.{index}"
+        place = (
+            Field(f"{path}.name", _("Called"), "text", empty=True),
+            _m(f"{path}.x_m", _("Middle from the left")),
+            _m(f"{path}.y_m", _("Middle from the front")),
+            _m(f"{path}.length_m", _("Length")),
+            _m(f"{path}.width_m", _("From front to back")),
+        )
+        layered = tuple(field for at, layer in enumerate(area.layers) for field in _layer(f"{path}.layers.{at}", layer))
+        found.append(Group(area.name or _("A part of the floor"), place + layered, part=path))
+    return tuple(found)
+
+
+def _layer(path: str, layer: Layer) -> tuple[Field, ...]:
+    """What a layer is made of, how deep it is and whether it is kept damp."""
+    several = len(layer.parts) > 1
+    mixed: list[Field] = []
+    for index in range(len(layer.parts)):
+        at = f"{path}.parts.{index}"
+        mixed.append(Field(f"{at}.material", _("Material"), "choice", choices="mix"))
+        if several:
+            mixed.append(Field(f"{at}.parts", _("Parts of it"), unit="parts"))
+    return (*mixed, _m(f"{path}.depth_m", _("Depth")), Field(f"{path}.damp", _("Kept damp"), "check"))
+
+
+def _furniture(plan: HabitatPlan) -> tuple[Group, ...]:
+    found = [_thing(thing, f"things.{index}") for index, thing in enumerate(plan.things)]
+    plants = Field("plants", _("Further living plants"), "choice", choices="plants")
+    return (*found, Group(_("Plants that are not listed"), (plants,)))
+
+
+def thing_title(thing: Thing) -> Any:
+    """What a thing is called: by its name, by what it is used for, else by its kind."""
+    if thing.name:
+        return thing.name
+    if thing.heated_w is not None:
+        return _("Heated hide")
+    kind = CHOICES["thing"][thing.kind]
+    return _("%(thing)s to bask on") % {"thing": capfirst(kind)} if thing.basking else capfirst(kind)
+
+
+def _thing(thing: Thing, path: str) -> Group:
+    kind = thing.of
+    fields: list[Field] = [
+        Field(f"{path}.name", _("Called"), "text", empty=True),
+        _m(f"{path}.x_m", _("From the left")),
+        Field(
+            f"{path}.y_m", _("From the front"), unit="m", empty=True, hint=_("at a wall") if "hide" in kind.roles else _("midway")
+        ),
+        _m(f"{path}.length_m", _("Across") if kind.round else _("Length")),
+    ]
+    if not kind.round:
+        fields.append(
+            Field(f"{path}.width_m", _("Thick") if kind.along else _("Front to back"), unit="m", empty=True, hint=_("the usual"))
+        )
+    fields.append(_m(f"{path}.height_m", _("Thickness") if kind.along else _("Height")))
+    if thing.lets_under or thing.up_m or thing.basking:
+        fields.append(_m(f"{path}.up_m", _("Foot above its base")))
+    if not kind.round:
+        fields.append(Field(f"{path}.turn_deg", _("Turned"), unit="deg"))
+    if kind.along:
+        fields.append(Field(f"{path}.slope_deg", _("Rises to the right"), unit="deg"))
+    if len(kind.materials) > 1:
+        fields.append(Field(f"{path}.material", _("Made of"), "choice", choices="stuff", empty=True))
+    if len(kind.bases) > 1:
+        fields.append(Field(f"{path}.base", _("Stands"), "choice", choices="stands", empty=True))
+    if kind.perch is not None:
+        fields.append(Field(f"{path}.basking", _("It basks here"), "check"))
+    if kind.entrance_m is not None:
+        fields.append(Field(f"{path}.entrance_m", _("Its opening, wide"), unit="m", empty=True, hint=_("the usual")))
+    if "drink" in kind.roles:
+        fields.append(Field(f"{path}.water_m", _("Water in it"), unit="m", empty=True, hint=_("depth, if known")))
+    if thing.heated_w is not None:
+        fields += [
             Field(f"{path}.heated_w", _("Its own heater"), unit="W", empty=True, hint=_("none")),
             _c(f"{path}.heated_to_c", _("Held at")),
             _m(f"{path}.insulation_m", _("Foam board in its walls")),
-        )
-    title = _("Heated hide") if hide.heated_w is not None else _("Humid hide") if hide.humid else _("Hide")
-    return Group(title, fields, part=path)
+        ]
+    return Group(thing_title(thing), tuple(fields), part=path)
 
 
 def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
@@ -303,15 +369,20 @@ def _watered(path: str, water: Watering) -> list[Group]:
 
 
 def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
-    damp = Field("ground.damp", _("Ground kept damp below"), "check")
+    layers = plan.ground.layers
+    damp = tuple(
+        Field(
+            f"ground.layers.{index}.damp",
+            _("Ground kept damp") if len(layers) == 1 else _("Layer %(n)s kept damp") % {"n": index + 1},
+            "check",
+        )
+        for index in range(len(layers))
+    )
     plants = Field("plants", _("Living plants"), "choice", choices="plants")
-    found = [Group("", (damp, plants)), *_watered("misting", plan.misting)]
+    found = [Group("", (*damp, plants)), *_watered("misting", plan.misting)]
     if plan.misting.winter is not None:
         found += _watered("misting.winter", plan.misting.winter)
-    if plan.bowl is not None:
-        depth = Field("bowl.depth_m", _("Water in it"), unit="m", empty=True, hint=_("depth, if known"))
-        bowl = (_m("bowl.x_m", _("From the left")), _y("bowl"), _m("bowl.diameter_m", _("Across")), depth)
-        found.append(Group(_("Water bowl"), bowl, part="bowl"))
+    found += [_thing(thing, plan.path_of(thing)) for thing in plan.things if thing.good_for("drink")]
     if plan.pool is not None:
         pool = (
             _m("pool.x_m", _("Middle from the left")),
@@ -346,6 +417,8 @@ GROUPS = {
     "animal": _animal,
     "room": _room,
     "enclosure": _enclosure,
+    "ground": _ground,
+    "furniture": _furniture,
     "heat": _heat,
     "light": _light,
     "moisture": _moisture,

@@ -11,7 +11,8 @@ from django.views.decorators.http import require_http_methods
 
 from husbandry.assessment import Change, Measure
 from husbandry.design.outdoors import NightHide, months, night_hide
-from husbandry.plan.geometry import hide_depth_m
+from husbandry.plan.changes import added
+from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan, Outdoors
 from husbandry.units import UnitError
 from ridgeback import clock
@@ -80,7 +81,7 @@ def _offered(offered: NightHide, plan: HabitatPlan, units: KeeperUnits) -> dict[
     hide = offered.hide
     return {
         "length": units.say(Measure(hide.length_m, "m")),
-        "width": units.say(Measure(hide_depth_m(plan, hide), "m")),
+        "width": units.say(Measure(depth_of(plan, hide), "m")),
         "height": units.say(Measure(hide.height_m, "m")),
         "foam": units.say(Measure(hide.insulation_m, "m")),
         "watts": f"{hide.heated_w:.0f}",
@@ -100,8 +101,8 @@ def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
     if request.method == "POST" and request.POST.get("do") == "hide":
         offered = night_hide(plan, profile, today, months(plan, profile, today))
         if offered is not None:
-            added = Change(f"hides.{len(plan.hides)}", offered.hide.model_dump(mode="json"))
-            save(request, pk, (added,), _("heated hide added"), worked_out=True)
+            more = added(plan, offered.hide.model_dump(mode="json"))
+            save(request, pk, (more,), _("heated hide added"), worked_out=True)
         return redirect("planner:outdoors", pk=pk)
     if taking_in or (request.method == "POST" and form.is_valid()):
         change = Change("outdoors", None) if taking_in else form.change()

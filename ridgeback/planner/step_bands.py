@@ -23,9 +23,10 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "enclosure_stretch",
         "floor_area",
         "volume",
-        "ground_depth",
         "cool_air",
     ),
+    "ground": ("ground_depth", "mat_surface", "mat_contact", "cool_humidity", "water_depth"),
+    "furniture": ("basking_surface", "back", "uv_back", "heated_hide", "humid_hide", "lamp_distance"),
     "heat": (
         "water_temperature",
         "basking_surface",

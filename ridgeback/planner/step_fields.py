@@ -11,6 +11,7 @@ from husbandry.assessment import Measure
 from husbandry.feeding.prey_measure import measured_by
 from husbandry.plan.equipment import Heater
 from husbandry.plan.geometry import mount
+from husbandry.plan.grounds import MOST_AREAS, MOST_LAYERS, MOST_PARTS
 from husbandry.plan.habitat import MOST_PROBES, HabitatPlan
 from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.units import TOLERANCE_M
@@ -66,11 +67,12 @@ def field_groups(
             drawn.append(one)
         bad = any(one.error for one in drawn)
         # The first part lies open; the others are folded to one line unless something in them is wrong.
-        crowded = step == "enclosure" or any(item["part"] for item in shown)
+        crowded = step in ("enclosure", "furniture") or any(item["part"] for item in shown)
         folded = bool(group.part) and crowded and not bad
         hangs = _hangs_by(plan, group.part, units)
         said = " · ".join(part for part in (_summary(drawn), hangs) if part)
         shown.append({"title": group.title, "part": group.part, "fields": drawn, "folded": folded, "said": said, "hangs": hangs})
+        shown[-1]["copies"] = group.part.startswith("things.") and step == "furniture"
     return shown
 
 
@@ -95,6 +97,15 @@ def _all_water(plan: HabitatPlan) -> bool:
     return plan.pool is not None and plan.pool.length_m >= plan.enclosure.length_m - TOLERANCE_M
 
 
+def _mixed_into(plan: HabitatPlan, index: int) -> str:
+    """The words for mixing one more material into a layer."""
+    layers = plan.ground.layers
+    if len(layers) == 1:
+        return _("Mix in one more material")
+    which = {0: _("the lowest layer"), len(layers) - 1: _("the top layer")}.get(index, _("layer %(n)s") % {"n": index + 1})
+    return _("Mix one more material into %(which)s") % {"which": which}
+
+
 def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
     """What can be added at this step: the part's path and the button's words."""
     vents, winter = plan.enclosure.vents, plan.misting.winter
@@ -109,12 +120,18 @@ def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
             (f"light_bars.{len(plan.light_bars)}", _("Add a light bar"), len(plan.light_bars) < 4),
         ],
         "enclosure": [
-            ("platform", _("Add a basking place"), plan.platform is None),
-            (f"hides.{len(plan.hides)}", _("Add a hide"), len(plan.hides) < 8),
             (f"enclosure.vents.{len(vents)}", _("Add a vent"), len(vents) < 6 and plan.enclosure.lid == "solid"),
         ],
+        "ground": [
+            ("ground.layers", _("Add a layer on top"), len(plan.ground.layers) < MOST_LAYERS),
+            *(
+                (f"ground.layers.{index}.parts", _mixed_into(plan, index), len(layer.parts) < MOST_PARTS)
+                for index, layer in reversed(list(enumerate(plan.ground.layers)))
+            ),
+            ("ground.areas", _("Add a part of the floor with its own ground"), len(plan.ground.areas) < MOST_AREAS),
+        ],
         "moisture": [
-            ("bowl", _("Add a water bowl"), plan.bowl is None and not _all_water(plan)),
+            ("things.bowl", _("Add a water bowl"), plan.bowl is None and not _all_water(plan)),
             ("pool", _("Add a pool"), plan.pool is None),
             (f"misting.times.{len(plan.misting.times)}", _("Add a misting time"), len(plan.misting.times) < 12),
             ("misting.winter", _("Give winter its own misting"), plan.misting.winter is None and plan.misting.any),

@@ -4,7 +4,7 @@ import json
 from typing import Any, Final
 
 from django.db import transaction
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
@@ -157,9 +157,9 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
 def _shape(plan: HabitatPlan, view: View) -> tuple[Any, ...]:
     """What decides whether the screen's layout changes, not only its numbers."""
     paths = tuple(field.path for group in inputs.groups(plan, view.step) for field in group.fields)
-    counts = (len(plan.heaters), len(plan.uv_lamps), len(plan.light_bars), len(plan.hides))
-    there = (plan.platform is None, plan.bowl is None, plan.pool is None, plan.window is None)
-    return (paths, counts, there, plan.enclosure, plan.ground.depth_m, plan.species, plan.name)
+    counts = (len(plan.heaters), len(plan.uv_lamps), len(plan.light_bars))
+    there = (plan.pool is None, plan.window is None)
+    return (paths, counts, there, plan.enclosure, plan.ground, plan.things, plan.species, plan.name)
 
 
 def _fresh_fields(request: HttpRequest, before: HabitatPlan, plan: HabitatPlan, view: View) -> dict[str, Any]:
@@ -227,18 +227,33 @@ def part(request: HttpRequest, pk: int) -> HttpResponse:
     """Add a part or take one away."""
     habitat, view = habitat_or_404(request, pk), View.of(request.POST)
     version, path = version_of(request), request.POST.get("part", "")
-    adding = request.POST.get("do") == "add"
+    do = request.POST.get("do")
     try:
         before = _begun(habitat, version)
-        plan = parts.add(before, path) if adding else parts.take_away(before, path)
-        title = changed.part_title(plan if adding else before, path)
-        label = (_("%(part)s added") if adding else _("%(part)s taken away")) % {"part": title}
+        plan, label = _with_part(before, do, path, request.POST)
         revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
     except revisions.StaleEditError as stale:
         return _stale(request, pk, view, stale)
     except (parts.NoSuchPartError, PlanProblems):
         raise Http404 from None
     return _back(request, habitat, view)
+
+
+def _with_part(before: HabitatPlan, do: str | None, path: str, posted: QueryDict) -> tuple[HabitatPlan, str]:
+    """The plan with a part more or less, and what was done in words. Raises parts.NoSuchPartError and PlanProblems."""
+    if do == "recipe":
+        key = posted.get("recipe", "")
+        plan = parts.take_recipe(before, key)
+        return plan, _("ground: %(mix)s") % {"mix": names.CHOICES["recipe"][key]}
+    if do == "copy":
+        return parts.copy_thing(before, path), _("one more %(part)s") % {"part": changed.part_title(before, path)}
+    if do in ("add", "thing"):
+        path = f"things.{posted.get('thing', '')}" if do == "thing" else path
+        plan = parts.add(before, path)
+        if path.startswith("things."):
+            path = f"things.{len(plan.things) - 1}"
+        return plan, _("%(part)s added") % {"part": changed.part_title(plan, path)}
+    return parts.take_away(before, path), _("%(part)s taken away") % {"part": changed.part_title(before, path)}
 
 
 @require_POST

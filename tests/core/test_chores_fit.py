@@ -9,6 +9,7 @@ from husbandry.animal.targets import feed_at
 from husbandry.design.first_proposal import propose
 from husbandry.diet.foods import foods
 from husbandry.feeding.history import History
+from husbandry.plan.changes import one_ground
 from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.rota.card import Card, compile_card
@@ -57,9 +58,9 @@ def test_times_the_keeper_set_are_kept_whatever_lives_there() -> None:
 
 def test_a_deep_or_damp_bed_is_renewed_in_parts() -> None:
     """Common practice, no source: 40 L of aspen are thrown out and the box washed; 290 L of soil, or a planted bed, are not."""
-    shallow = card_of("corn-snake", ground={"kind": "aspen", "depth_m": 0.04})
-    deep = card_of("russian-tortoise", ground={"kind": "sandy-loam", "depth_m": 0.2})
-    damp = card_of("fire-salamander", ground={"kind": "soil", "depth_m": 0.05, "damp": True})
+    shallow = card_of("corn-snake", ground=one_ground("aspen", 0.04))
+    deep = card_of("russian-tortoise", ground=one_ground("sandy-loam", 0.2))
+    damp = card_of("fire-salamander", ground=one_ground("soil", 0.05, damp=True))
     assert "deep-clean" in keys(shallow)
     for card in (deep, damp):
         assert "ground-renew" in keys(card)

@@ -14,6 +14,7 @@ from husbandry.codes import FindingCode
 from husbandry.design.first_proposal import propose
 from husbandry.diet.never import NEVER, STANDING
 from husbandry.plan.editing import apply
+from husbandry.plan.geometry import top_of
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY, plan
@@ -88,7 +89,7 @@ def test_what_lives_damp_is_kept_apart_on_damp_paper(key: str) -> None:
     assert said.remedy is not None
     after = HabitatPlan.model_validate(applied(new, said.remedy.changes))
     assert (after.ground.kind, after.ground.damp) == ("paper", True)
-    branches = [plan.ground.depth_m + plan.platform.height_m for plan in (new, after) if plan.platform is not None]
+    branches = [top_of(plan, plan.platform) for plan in (new, after) if plan.platform is not None]
     assert len(branches) in (0, 2)
     assert branches[:1] == pytest.approx(branches[1:], abs=0.001)
 

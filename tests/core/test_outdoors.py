@@ -16,7 +16,7 @@ from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import solve_steady
 from husbandry.design.outdoors import SEASON, Month, month_case, months, night_hide
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.plan.geometry import hide_depth_m
+from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find
 from tests.core.reference import timer_day
@@ -200,11 +200,11 @@ def test_a_heated_hide_is_advised_before_kilowatts() -> None:
     assert offered.needs_w <= offered.hide.heated_w < 60
     assert offered.pen_w > 10 * offered.needs_w
     # By hand: 12 mm of plywood and 4 cm of foam board, 1/(2 × 0.13 + 0.012/0.13 + 0.04/0.033) = 0.64 W/m²K, and the doorway.
-    wide_m, long_m, high_m = hide_depth_m(pen, offered.hide), offered.hide.length_m, offered.hide.height_m
+    wide_m, long_m, high_m = depth_of(pen, offered.hide), offered.hide.length_m, offered.hide.height_m
     hand = 0.64 * (long_m * wide_m + 2 * (long_m + wide_m) * high_m) + 0.35 + long_m * wide_m / (0.17 + 0.092 + 1.21)
     case = HeatedHideCase(1.0, long_m, wide_m, high_m, 0.04)
     assert hide_loss_w_k(case) == pytest.approx(hand, rel=0.02)
-    with_it = pen.model_copy(update={"hides": (offered.hide,)})
+    with_it = pen.model_copy(update={"things": (*pen.things, offered.hide)})
     after = months(with_it, tortoise, TODAY)
     assert sum(month.good_days for month in after) > sum(month.good_days for month in before) + 20
     assert all(now.cold_nights <= then.cold_nights + 1e-6 for now, then in zip(after, before, strict=True))

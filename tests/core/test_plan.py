@@ -19,7 +19,7 @@ from husbandry.plan.reading import PlanProblems, read_data, read_text
 from husbandry.space.furniture import free_place
 from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile
-from tests.plans import DARK_BY_DAY, TODAY, assessed, codes, document, plan
+from tests.plans import DARK_BY_DAY, TODAY, assessed, codes, document, document_before, plan
 from tests.sample import some
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -27,7 +27,7 @@ ROOT = Path(__file__).resolve().parents[2]
 
 def problems(**changes: object) -> dict[str, str]:
     with pytest.raises(PlanProblems) as refused:
-        read_data(document(**changes))
+        read_data(document_before(**changes))
     return {problem.path: problem.code for problem in refused.value.problems}
 
 
@@ -319,8 +319,11 @@ def test_floor_goes_by_shell_length_for_a_tortoise() -> None:
 
 def test_apply_leaves_the_original_alone_and_refuses_nowhere() -> None:
     before = document()
-    after = apply(before, (Change("heaters.0.watts", 40.0), Change("hides.3", {"x_m": 0.2, "length_m": 0.1, "height_m": 0.1})))
-    assert (before["heaters"][0]["watts"], after["heaters"][0]["watts"], len(after["hides"])) == (75.0, 40.0, 4)
+    after = apply(
+        before,
+        (Change("heaters.0.watts", 40.0), Change("things.5", {"kind": "hide", "x_m": 0.2, "length_m": 0.1, "height_m": 0.1})),
+    )
+    assert (before["heaters"][0]["watts"], after["heaters"][0]["watts"], len(after["things"])) == (75.0, 40.0, 6)
     with pytest.raises(KeyError):
         apply(before, (Change("heaters.7.watts", 40.0),))
 

@@ -44,7 +44,7 @@ def spoilt(profile: Profile, day_c: float, percent: float) -> HabitatPlan:
     made = propose("Spoilt", profile, animal, room(day_c, percent), TODAY).model_dump(mode="json")
     for heater in made["heaters"]:
         heater |= {"thermostat": {"kind": "none"}, "watts": min(1.5 * heater["watts"], 240.0)}
-    return read_data(made | {"hides": []})
+    return read_data(made | {"things": [thing for thing in made["things"] if "hide" not in thing["kind"]]})
 
 
 def first_button(made: HabitatPlan, profile: Profile, found: Assessment) -> tuple[Remedy | None, list[Finding]]:
@@ -112,7 +112,14 @@ def test_a_change_that_leaves_no_plan_is_not_offered() -> None:
     made = plan(bowl=None)
     found = assess(made, find(made.species), TODAY, depth=NO_DAYS)
     broken = tuple(
-        replace(item, remedy=Remedy(RemedyCode.MOISTURE_ADD_BOWL, {}, (Change("bowl", {"x_m": 99.0, "diameter_m": 0.1}),)))
+        replace(
+            item,
+            remedy=Remedy(
+                RemedyCode.MOISTURE_ADD_BOWL,
+                {},
+                (Change("things.4", {"kind": "bowl", "x_m": 9.0, "length_m": 0.1, "height_m": 0.03}),),
+            ),
+        )
         if item.code == "moisture.no_bowl"
         else item
         for item in found.findings

@@ -27,6 +27,9 @@ def remedy(code: str, **changes: Any) -> Remedy:
     return found
 
 
+HUMID: dict[str, Any] = {"x_m": 0.74, "length_m": 0.18, "height_m": 0.09, "humid": True}
+
+
 def made(code: str, **changes: Any) -> dict[str, Any]:
     """The changes of the remedy by path."""
     return {change.path: change.value for change in remedy(code, **changes).changes}
@@ -159,15 +162,19 @@ def test_too_much_misting_is_brought_back_in_its_season(grams: float) -> None:
 
 
 def test_a_further_hide_does_not_stand_on_the_stone() -> None:
-    hide = made("space.hides", hides=[document()["hides"][1]])["hides.1"]
-    stone = document()["platform"]
-    assert abs(hide["x_m"] - stone["x_m"]) >= (hide["length_m"] + stone["length_m"]) / 2 - 0.01
+    before = {"hides": [HUMID]}
+    stone = plan(**before).platform
+    hide = made("space.hides", **before)["things.3"]
+    assert stone is not None
+    assert hide["kind"] == "hide"
+    assert abs(hide["x_m"] - stone.x_m) >= (hide["length_m"] + stone.length_m) / 2 - 0.01
 
 
 def test_a_bowl_is_offered_at_the_cool_half_and_no_wider_than_a_quarter_of_the_floor() -> None:
-    bowl = made("moisture.no_bowl", bowl=None, hides=document()["hides"][:2])["bowl"]
+    bowl = made("moisture.no_bowl", bowl=None, hides=[HUMID, HUMID | {"x_m": 0.5, "humid": False}])["things.3"]
+    assert bowl["kind"] == "bowl"
     assert bowl["x_m"] > 0.6
-    assert bowl["diameter_m"] <= 0.25 * 0.5 + 1e-9
+    assert bowl["length_m"] <= 0.25 * 0.5 + 1e-9
 
 
 def test_the_whole_minimum_is_taken_at_once() -> None:

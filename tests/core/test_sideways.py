@@ -114,7 +114,7 @@ def test_on_the_floor_a_basking_place_takes_its_lamp_along_and_leaves_the_others
     """Common practice, no source: the lamp hangs over its stone, wherever that is put."""
     emitter = {"kind": "ceramic-emitter", "watts": 60.0, "x_m": 0.26, "y_m": 0.48, "height_m": 0.4, "guarded": True}
     begun = plan(heaters__1=emitter, uv_lamps__0__x_m=0.36)
-    moved = move_on_floor(begun, "platform", 0.4, 0.35)
+    moved = move_on_floor(begun, "things.0", 0.4, 0.35)
     assert moved.platform is not None
     assert (moved.platform.x_m, moved.platform.y_m) == (0.4, 0.35)
     assert (moved.heaters[0].x_m, moved.heaters[0].y_m, moved.heaters[0].height_m) == pytest.approx((0.4, 0.35, 0.4))
@@ -126,7 +126,7 @@ def test_on_the_floor_a_basking_place_takes_its_lamp_along_and_leaves_the_others
 
 def test_what_is_pushed_beyond_the_glass_stops_at_it_and_a_narrower_box_takes_it_along() -> None:
     begun = plan()
-    far = move_on_floor(move_on_floor(begun, "hides.0", 0.5, 9.0), "heaters.0", -1.0, -1.0)
+    far = move_on_floor(move_on_floor(begun, "things.1", 0.5, 9.0), "heaters.0", -1.0, -1.0)
     assert far.hides[0].y_m == pytest.approx(0.5 - 0.8 * 0.18 / 2)
     assert (far.heaters[0].x_m, far.heaters[0].y_m) == (0.0, 0.0)
     document = far.model_dump(mode="json")

@@ -89,7 +89,7 @@ def test_on_the_floor_plan_a_part_moves_along_and_from_front_to_back(client: Cli
     post(client, "move", habitat, part="heaters.0", x_m="0.30", y_m="0.40")
     heater = plan_now(habitat).heaters[0]
     assert (heater.x_m, heater.y_m, heater.height_m) == (0.3, 0.4, 0.4)
-    post(client, "move", habitat, part="bowl", x_m="9", y_m="9")
+    post(client, "move", habitat, part="things.4", x_m="9", y_m="9")
     bowl = plan_now(habitat).bowl
     assert bowl is not None
     assert bowl.y_m == pytest.approx(0.5 - bowl.diameter_m / 2)
@@ -98,7 +98,7 @@ def test_on_the_floor_plan_a_part_moves_along_and_from_front_to_back(client: Cli
         ("enclosure.vents.0", "0.2"),
         ("heaters.7", "0.2"),
         ("heaters.0", "here"),
-        ("hides.9", "0.1"),
+        ("things.9", "0.1"),
     ):
         assert post(client, "move", habitat, part=part, x_m="0.3", y_m=y_m).status_code == 404, part
 
@@ -116,7 +116,7 @@ def test_letting_go_saves_and_holds_the_part_inside(client: Client, habitat: Hab
     post(client, "move", habitat, part="heaters.0", x_m="9", height_m="9")
     heater = plan_now(habitat).heaters[0]
     assert (heater.x_m, heater.height_m) == (1.2, 0.45)
-    post(client, "move", habitat, part="hides.0", x_m="0.3", height_m="9")
+    post(client, "move", habitat, part="things.1", x_m="0.3", height_m="9")
     assert plan_now(habitat).hides[0].x_m == 0.3
 
 
@@ -154,7 +154,7 @@ def test_the_ground_is_dragged_and_carries_what_stands_on_it(client: Client, hab
     assert plan_now(habitat).ground.depth_m == 0.12
     post(client, "move", habitat, part="ground", x_m="0.5", height_m="9")
     found = plan_now(habitat)  # held below the lamp over the platform
-    assert found.ground.depth_m + found.platform.height_m < found.heaters[0].height_m  # type: ignore[union-attr]
+    assert found.ground.depth_m + found.platform.top_m < found.heaters[0].height_m  # type: ignore[union-attr]
 
 
 def test_a_lamp_hung_far_above_the_lid_redraws_the_bench_only_once_let_go(
@@ -181,7 +181,7 @@ def test_a_part_that_is_not_there_is_not_found(client: Client, habitat: Habitat)
 
 @pytest.mark.parametrize(
     ("part", "x_m", "height_m"),
-    [("heaters.0", 0.5, 0.41), ("uv_lamps.0", 0.6, 0.40), ("platform", 0.4, 0.05), ("hides.1", 0.7, 0.0), ("bowl", 0.95, 0.0)],
+    [("heaters.0", 0.5, 0.41), ("uv_lamps.0", 0.6, 0.40), ("things.0", 0.4, 0.05), ("things.2", 0.7, 0.0), ("things.4", 0.95, 0.0)],
 )
 def test_what_a_preview_shows_is_what_letting_go_keeps(
     client: Client, habitat: Habitat, part: str, x_m: float, height_m: float

@@ -13,7 +13,7 @@ from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat
-from tests.plans import plan
+from tests.plans import document_before, plan
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -32,9 +32,17 @@ def before() -> Iterator[Apps]:
     at(newest)
 
 
+def of_before(made: HabitatPlan) -> dict[str, Any]:
+    """A plan as it was written then: one ground, one basking place, hides and a bowl."""
+    then = document_before()
+    written = made.model_dump(mode="json", exclude={"things"})
+    return written | {name: then[name] for name in ("format", "ground", "platform", "hides", "bowl")}
+
+
 def kept_in_rows(apps: Apps, made: HabitatPlan, *, head: str) -> int:
     """Write a plan as it was kept: columns, rows, and a revision that is its head, is none's head, or is not there."""
-    document = made.model_dump(mode="json")
+    document = of_before(made)
+    whole = dict(document)
     room, _new = apps.get_model("rooms", "Room").objects.get_or_create(name="Old room")
     box = {name: document["enclosure"].pop(name) for name in ("kind", "lid", "mesh_open_share", "length_m", "width_m", "height_m")}
     names = ("schools", "room", "ground", "platform", "hides", "bowl", "pool", "misting", "daylight", "year", "feeding", "upkeep")
@@ -55,7 +63,7 @@ def kept_in_rows(apps: Apps, made: HabitatPlan, *, head: str) -> int:
             sha256="0" * 64, defaults={"species": made.species, "document": {}}
         )
         revision = apps.get_model("planner", "PlanRevision").objects.create(
-            habitat=habitat, number=1, document=made.model_dump(mode="json"), profile=profile, label="x", created_at=clock.now()
+            habitat=habitat, number=1, document=whole, profile=profile, label="x", created_at=clock.now()
         )
         if head == "its":
             habitat.head = revision

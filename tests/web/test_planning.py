@@ -175,12 +175,12 @@ def test_parts_come_and_go(client: Client, habitat: Habitat) -> None:
     assert len(plan_now(habitat).heaters) == 2
     post(client, "part", habitat, part="heaters.0", do="take")
     assert [heater.kind for heater in plan_now(habitat).heaters] == ["reflector-flood"]
-    post(client, "part", habitat, part="bowl", do="take")
+    post(client, "part", habitat, part="things.4", do="take")
     assert plan_now(habitat).bowl is None
 
 
 @pytest.mark.parametrize("lid", ["solid", "mesh", "open"])
-@pytest.mark.parametrize("step", ["animal", "room", "enclosure", "heat", "light", "moisture", "food"])
+@pytest.mark.parametrize("step", ["animal", "room", "enclosure", "ground", "furniture", "heat", "light", "moisture", "food"])
 def test_an_empty_box_is_shown_at_every_step(client: Client, make_habitat: Callable[..., Habitat], lid: str, step: str) -> None:
     """Nothing in it yet, nothing known of the animal: the screen stands and says what is missing."""
     bare: dict[str, Any] = {"heaters": [], "uv_lamps": [], "hides": [], "platform": None, "bowl": None, "animal": {}}
@@ -230,10 +230,10 @@ def test_a_stale_edit_shows_both_sides_and_overwrites_nothing(client: Client, ha
 
 
 def test_what_is_asked_at_two_steps_is_told_once(client: Client, habitat: Habitat) -> None:
-    """Living plants and damp ground stand at the enclosure and at the moisture step."""
+    """Living plants stand at the furniture, damp ground at the ground, and both at the moisture step."""
     after = plan(plants="many", ground__damp=not plan().ground.damp)
     told = changed.said(plan(), after, METRIC)
-    assert told.count("iving plants") == told.count("amp below") == 1
+    assert told.count("iving plants") == told.count("kept damp") == 1
     post(client, "save", habitat, step="moisture", plants="many")
     response = post(client, "save", habitat, step="moisture", version=1, plants="dense")
     assert [row["field"].path for row in response.context["differing"]] == ["plants"]

@@ -29,7 +29,7 @@ from ridgeback.language import bodywords, foodwords, names, rotawords, saladword
 from ridgeback.language.advice import FINDINGS
 from ridgeback.planner import feeds
 from ridgeback.units import METRIC, KeeperUnits
-from tests.plans import TODAY, assessed, document
+from tests.plans import TODAY, assessed, document, document_before
 from tests.sample import some
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -292,7 +292,7 @@ def test_what_is_wrong_with_a_plan_is_said_to_a_keeper(units: KeeperUnits) -> No
     hide = {"x_m": 0.1, "length_m": 0.1, "height_m": 0.1}
     wrong: list[dict[str, object]] = [
         {"outdoors": outdoors}, {"name": ""}, {"name": "x" * 200}, {"animal__mass_kg": 0}, {"animal__mass_kg": 1e-9},
-        {"enclosure__length_m": 0}, {"enclosure__length_m": 1200}, {"uv_lamps__0__tube_m": 2.01}, {"hides": [hide] * 12},
+        {"enclosure__length_m": 0}, {"enclosure__length_m": 1200}, {"uv_lamps__0__tube_m": 2.01}, {"hides": [hide] * 80},
         {"heaters__0__thermostat": {"kind": "dimming"}}, {"upkeep": {"own": [{"name": "x"}]}}, {"daylight__on": ""},
         {"heaters__0__watts": ""}, {"heaters__0__watts": 0}, {"animal__hatched": ""}, {"animal": []}, {"hides": "many"},
         {"species": 7},
@@ -301,7 +301,7 @@ def test_what_is_wrong_with_a_plan_is_said_to_a_keeper(units: KeeperUnits) -> No
     ]  # fmt: skip
     for changes in wrong:
         with pytest.raises(PlanProblems) as refused:
-            read_data(document(**changes))
+            read_data(document_before(**changes))
         for problem in refused.value.problems:
             said = wording.problem(problem, units)
             assert said[0] in "“" or said[0].isupper() or said[0].isdigit(), said

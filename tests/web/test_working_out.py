@@ -247,7 +247,7 @@ def test_every_addition_on_offer_can_be_added_and_taken_away() -> None:
         for path, _words in step_fields.additions(made, step):
             added = parts.add(made, path)
             assert added != made
-            if path not in ("platform", "bowl", "pool", "window"):
+            if path[-1].isdigit() or path == "misting.winter":
                 assert parts.take_away(added, path) == made
 
 
@@ -343,7 +343,7 @@ def test_a_pen_is_offered_a_heated_hide_and_takes_it_once(client: Client, make_h
     page = client.get(url).content.decode()
     assert "Coldest in its hide" in page
     assert "Heat the place" not in page
-    bench = client.get(reverse("planner:bench", args=[made.pk]), {"step": "enclosure"}).content.decode()
+    bench = client.get(reverse("planner:bench", args=[made.pk]), {"step": "furniture"}).content.decode()
     assert "Heated hide" in bench
 
 

@@ -1,0 +1,118 @@
+"""The kinds of things that stand in an enclosure, and what they are made of.
+
+The kinds are data/things.toml beside this module: a new kind is one row. Sizes, shares and temperatures that a material bears are
+common practice or estimates with no source; densities and conductivities are common tables, from memory.
+"""
+
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Annotated, Final, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Role = Literal[
+    "hide", "humid", "bask", "climb", "drink", "soak", "feed", "dig", "lay", "cover", "wear", "calcium", "plant", "divide",
+]  # fmt: skip
+Shape = Literal[
+    "arch", "cave", "dome", "mound", "tube", "branch", "vine", "ledge", "slab", "boulder", "stack", "bowl", "dish", "pot",
+    "leaves", "box", "wall",
+]  # fmt: skip
+Base = Literal["ground", "floor", "wall", "hanging"]
+Stuff = Literal[
+    "cork", "wood", "stone", "slate", "ceramic", "resin", "plastic", "coated-foam", "fabric", "leaves", "bone",
+]  # fmt: skip
+Perch = Literal["slate", "stone", "wood", "branch"]
+ROUND: Final[tuple[Shape, ...]] = ("bowl", "dish")  # as deep from front to back as they are long
+ALONG: Final[tuple[Shape, ...]] = ("branch", "vine", "tube")  # their length lies along themselves, between two ends
+
+
+@dataclass(frozen=True)
+class Material:
+    """`kg_l` is its density, `conductivity` in W/mK, `heat_capacity` in J/m³K; `bears_c` what it bears."""
+
+    kg_l: float
+    conductivity: float
+    heat_capacity: float
+    bears_c: float
+
+
+STUFF: Final[dict[Stuff, Material]] = {
+    "cork": Material(0.20, 0.045, 0.35e6, 110.0),
+    "wood": Material(0.65, 0.15, 1.1e6, 90.0),
+    "stone": Material(2.60, 2.5, 2.1e6, 300.0),
+    "slate": Material(2.75, 2.0, 2.2e6, 300.0),
+    "ceramic": Material(2.00, 1.0, 1.7e6, 300.0),
+    "resin": Material(1.20, 0.2, 1.6e6, 70.0),
+    "plastic": Material(0.95, 0.22, 1.7e6, 60.0),
+    "coated-foam": Material(0.10, 0.04, 0.10e6, 60.0),
+    "fabric": Material(0.30, 0.06, 0.4e6, 60.0),
+    "leaves": Material(0.80, 0.5, 3.0e6, 45.0),
+    "bone": Material(0.60, 0.3, 1.0e6, 100.0),
+}
+
+
+class ThingKind(BaseModel):
+    """One kind: what it is good for, how it is drawn, where it may stand, its usual size (length, depth, height in m)."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    roles: tuple[Role, ...]
+    shape: Shape
+    bases: Annotated[tuple[Base, ...], Field(min_length=1)]
+    materials: Annotated[tuple[Stuff, ...], Field(min_length=1)]
+    size_m: tuple[float, float, float]
+    solid: Annotated[float, Field(gt=0, le=1)]
+    dark: bool = False
+    entrance_m: Annotated[float, Field(gt=0)] | None = None
+    perch: Perch | None = None
+
+    @property
+    def round(self) -> bool:
+        """Tell whether it is as deep from front to back as it is long."""
+        return self.shape in ROUND
+
+    @property
+    def along(self) -> bool:
+        """Tell whether it lies between two ends, as a branch does."""
+        return self.shape in ALONG
+
+
+@cache
+def kinds() -> dict[str, ThingKind]:
+    """Every kind by its key, in the order of the table."""
+    text = files("husbandry.furnishing").joinpath("data/things.toml").read_text(encoding="utf-8")
+    return {key: ThingKind.model_validate(row) for key, row in tomllib.loads(text).items()}
+
+
+def kind_of(key: str) -> ThingKind:
+    """Return one kind; raises KeyError."""
+    return kinds()[key]
+
+
+def of_role(role: Role) -> tuple[str, ...]:
+    """The keys of the kinds that are good for something, in the order of the table."""
+    return tuple(key for key, kind in kinds().items() if role in kind.roles)
+
+
+def mass_kg(kind: ThingKind, material: Stuff, size_m: tuple[float, float, float]) -> float:
+    """Return what a thing weighs without its water.
+
+    Parameters
+    ----------
+    kind, material
+        What it is, and what it is made of.
+    size_m
+        Its length, depth and height, m.
+
+    Returns
+    -------
+    kg.
+
+    References
+    ----------
+    Its outer box times the share of it that is material (estimate) times the density (common tables; from memory).
+    """
+    length_m, depth_m, height_m = size_m
+    return 1000 * STUFF[material].kg_l * kind.solid * length_m * depth_m * height_m

@@ -1,0 +1,95 @@
+"""What the ground and the things of a plan come to, in words: litres, bags, weights, and what can be added."""
+
+from typing import Any, Final
+
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from husbandry.assessment import Measure
+from husbandry.furnishing.ground import Heap, filled
+from husbandry.furnishing.mixes import recipes
+from husbandry.furnishing.things import kinds
+from husbandry.inputs.grounds import Bed, ground_bill
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.things import MOST_THINGS
+from husbandry.units import FOOT_M, POUND_KG
+from ridgeback.language.names import CHOICES
+from ridgeback.units import KeeperUnits
+
+BAGS_L: Final = (5.0, 10.0, 25.0, 50.0)  # sizes ground is sold in (trade); of the smallest no more than a few
+FEW_BAGS: Final = 3
+LEAST_L: Final = 0.05
+LITRES: Final = 1000.0
+WHOLE_FROM: Final = 10.0
+
+
+def bill(plan: HabitatPlan, units: KeeperUnits) -> dict[str, Any]:
+    """The ground's bill for the page: a row for each bed and layer, one for each material with its bags, and the weights."""
+    found = ground_bill(plan)
+    whole = found.whole
+    settle = max(bed.settle_days for bed in found.beds)
+    return {
+        "beds": [_bed(bed, units) for bed in found.beds if bed.floor_m2 > 0],
+        "materials": [
+            {"name": CHOICES["mix"][key], "litres": _litres(litres, units), "bags": _bags(litres, units)}
+            for key, litres in whole.parts_l.items()
+            if litres > LEAST_L and key != "paper"
+        ],
+        "dry": _heavy(whole.dry_kg, units),
+        "kept": _heavy(whole.kg, units),
+        "things": _heavy(found.things_kg, units),
+        "water": _heavy(found.water_kg, units) if found.water_kg else "",
+        "all": _heavy(found.kg, units),
+        "load": _load(found.kg_m2, units),
+        "settle": ngettext("%(n)s day", "%(n)s days", settle) % {"n": settle} if settle else "",
+    }
+
+
+def _heavy(kg: float, units: KeeperUnits) -> str:
+    """A weight of ground: nobody weighs it to the ounce."""
+    pounds = units.mass == "oz"
+    number = kg / POUND_KG if pounds else kg
+    return f"{number:.0f} {'lb' if pounds else 'kg'}" if number >= WHOLE_FROM else f"{number:.1f} {'lb' if pounds else 'kg'}"
+
+
+def _load(kg_m2: float, units: KeeperUnits) -> str:
+    return f"{kg_m2 / POUND_KG * FOOT_M**2:.0f} lb/ft²" if units.mass == "oz" else f"{kg_m2:.0f} kg/m²"
+
+
+def _bed(bed: Bed, units: KeeperUnits) -> dict[str, Any]:
+    named = "" if bed.area is None else bed.area.name or _("A part of the floor")
+    return {
+        "name": named or _("The floor"),
+        "recipe": CHOICES["recipe"].get(bed.recipe, ""),
+        "layers": [_layer(one, units) for one in reversed(bed.heaps)],
+    }
+
+
+def _layer(one: Heap, units: KeeperUnits) -> dict[str, Any]:
+    return {
+        "mix": ", ".join(f"{_litres(litres, units)} {CHOICES['mix'][key]}" for key, litres in one.parts_l.items()),
+        "lies": _litres(one.settled_l, units),
+        "water": _litres(one.kept_l, units) if one.kept_l > LEAST_L else "",
+    }
+
+
+def _litres(litres: float, units: KeeperUnits) -> str:
+    return units.say(Measure(litres / LITRES, "m3"))
+
+
+def _bags(litres: float, units: KeeperUnits) -> str:
+    """So many bags of the smallest size of which a few will do."""
+    size_l = next((size for size in BAGS_L if litres <= FEW_BAGS * size), BAGS_L[-1])
+    count = filled(litres, size_l)
+    told = {"n": count, "size": _litres(size_l, units)}
+    return ngettext("%(n)s bag of %(size)s", "%(n)s bags of %(size)s", count) % told
+
+
+def recipe_choices() -> list[tuple[str, Any]]:
+    """The mixes of the trade for a whole floor, by key."""
+    return [(key, CHOICES["recipe"][key]) for key, recipe in recipes().items() if recipe.whole]
+
+
+def thing_choices(plan: HabitatPlan) -> list[tuple[str, Any]]:
+    """What can be added, by key; nothing once there is no room in the list."""
+    return [] if len(plan.things) >= MOST_THINGS else [(key, CHOICES["thing"][key]) for key in kinds()]
