@@ -8,6 +8,7 @@ from husbandry.animal.growth_outlook import expected_length_at, outgrown_within
 from husbandry.animal.needs import enough_by, minimum_needs
 from husbandry.animal.subject import Subject
 from husbandry.animal.weighings import Weighing
+from husbandry.assess.furnished import furnishings
 from husbandry.assess.meal_facts import meals
 from husbandry.assess.standing import standing
 from husbandry.assess.warmth import basking_lamps
@@ -86,6 +87,7 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
         ),
         stage=_stage(subject, found.quantities),
         standing=standing(subject),
+        furnishings=furnishings(subject, found.case, found.climate),
         company=_company(plan, profile, subject.body),
         figures=_figures(plan, profile, subject.body, today),
         water=_water(plan, stage, minimum),

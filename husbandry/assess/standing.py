@@ -4,7 +4,8 @@ from datetime import timedelta
 
 from husbandry.animal.needs import quarantined
 from husbandry.animal.subject import Subject
-from husbandry.inputs.furniture import bath_of, lets_under, pieces_of
+from husbandry.furnishing.floor import past_walls_m
+from husbandry.inputs.furniture import bath_of, footprint, lets_under, overlaps_of, pieces_of, under_lamps_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.arrangement import Standing
 from husbandry.species.leaves import choose
@@ -48,8 +49,13 @@ def standing(subject: Subject) -> Standing:
     pool = plan.pool
     rule = stage.water
     depth_m = choose(rule.depth_cm, plan.schools).middle / 100 if rule is not None and rule.depth_cm is not None else 0.1
+    box = plan.enclosure
+    past = ((piece, past_walls_m(footprint(plan, plan.things[int(piece.path[7:])]), box.length_m, box.width_m)) for piece in pieces)
     return Standing(
         pieces=pieces,
+        overlaps=tuple(overlaps_of(plan)),
+        past_walls=tuple((piece, over) for piece, over in past if over > 0),
+        under_lamps=tuple(under_lamps_of(plan)),
         lamps=tuple((f"heaters.{index}", lamp.x_m, lamp.height_m) for index, lamp in enumerate(plan.heaters) if lamp.hangs),
         pool=None if pool is None else (pool.x_m, pool.length_m, pool.depth_m),
         pool_depth_m=round(max(depth_m, plan.ground.depth_m + 0.03), 3),

@@ -140,7 +140,14 @@ def _platform(blank: dict[str, Any], ground_m: float, length_m: float | None, *,
     if pool and pool["x_m"] - pool["length_m"] / 2 < place_m:
         kind, height_m = "wood", pool["depth_m"] - ground_m + ABOVE_WATER_M
     side_m = round(min(max(length_m or 0.2, 0.15), 0.25 * box["length_m"]), 2)
-    made = {"kind": kind, "x_m": place_m, "length_m": side_m, "basking": True, "height_m": round(height_m, 3)}
+    made = {
+        "kind": kind,
+        "footing": kind == "slate",
+        "x_m": place_m,
+        "length_m": side_m,
+        "basking": True,
+        "height_m": round(height_m, 3),
+    }
     if perch and kind == "branch":
         made |= {"height_m": PERCH_M, "width_m": PERCH_M, "up_m": round(max(height_m - PERCH_M, 0.0), 3)}
     return made

@@ -25,6 +25,7 @@ Stuff = Literal[
 ]  # fmt: skip
 Perch = Literal["slate", "stone", "wood", "branch"]
 ROUND: Final[tuple[Shape, ...]] = ("bowl", "dish")  # as deep from front to back as they are long
+SLAB_M: Final = 0.025  # how thick a slate is at most: one that lies higher lies on something
 ALONG: Final[tuple[Shape, ...]] = ("branch", "vine", "tube")  # their length lies along themselves, between two ends
 
 
@@ -115,4 +116,6 @@ def mass_kg(kind: ThingKind, material: Stuff, size_m: tuple[float, float, float]
     Its outer box times the share of it that is material (estimate) times the density (common tables; from memory).
     """
     length_m, depth_m, height_m = size_m
+    if kind.shape == "slab":
+        height_m = min(height_m, SLAB_M)
     return 1000 * STUFF[material].kg_l * kind.solid * length_m * depth_m * height_m

@@ -18,6 +18,7 @@ from husbandry.climate.case import (
     WaterCase,
 )
 from husbandry.climate.parameters import PRIOR, Belief
+from husbandry.furnishing.plants import leaf_m2, plants
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
 from husbandry.plan.equipment import Heater, Hung, hours_of
 from husbandry.plan.geometry import basking_top_m, depth_of, spot_x_m, spot_y_m, y_of
@@ -30,6 +31,13 @@ BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is n
 
 # Leaves over floor, m² of one side each (estimates: a pot or two; plants at back and sides; a floor that is hidden by leaves).
 LEAF_AREA: Final = {"none": 0.0, "few": 0.3, "many": 1.0, "dense": 2.5}
+
+
+def leaves_m2(plan: HabitatPlan) -> float:
+    """The leaves of all plants, one side of each, m²: of those that are listed, or by how much they cover where that is more."""
+    listed = [thing for thing in plan.things if thing.plant]
+    known_m2 = sum(leaf_m2(plants()[thing.plant], thing.length_m) for thing in listed)
+    return max(known_m2, LEAF_AREA[plan.plants] * plan.enclosure.length_m * plan.enclosure.width_m)
 
 
 def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
@@ -76,7 +84,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         insulation_m=box.insulation_m,
         wall_m=box.wall_m,
         probes=tuple(ProbeCase(probe.x_m, probe.height_m) for probe in plan.probes),
-        leaf_m2=LEAF_AREA[plan.plants] * box.length_m * box.width_m,
+        leaf_m2=leaves_m2(plan),
         heated_hide=None if warm_hide is None else _heated_hide(plan, warm_hide),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )

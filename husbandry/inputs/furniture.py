@@ -1,13 +1,15 @@
 """What stands in an enclosure, and the bowl an animal needs to lie in."""
 
+import math
+from collections.abc import Iterator
 from typing import Final
 
 from husbandry.animal.body import Body
-from husbandry.furnishing.floor import Footprint
-from husbandry.plan.geometry import depth_of, half_sides_m, y_of
+from husbandry.furnishing.floor import Footprint, gap_m, shared_m
+from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
-from husbandry.review.arrangement import Bath, FloorPiece
+from husbandry.review.arrangement import Bath, FloorPiece, Overlap, UnderLamp
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -51,13 +53,38 @@ def footprints(plan: HabitatPlan, but: str = "") -> tuple[Footprint, ...]:
 
 
 def pieces_of(plan: HabitatPlan) -> tuple[FloorPiece, ...]:
-    """Everything with a place on the floor; what is in its depth as long as it is (m)."""
-    return tuple(
-        FloorPiece(
-            f"things.{index}", group_of(thing), thing.x_m, thing.length_m, (thing.water_m or 0.0) if thing.of.round else thing.top_m
-        )
-        for index, thing in enumerate(plan.things)
-    )
+    """Every thing as the rules of the floor see it (m); a bowl is as high as its water."""
+    return tuple(_piece(plan, f"things.{index}", thing) for index, thing in enumerate(plan.things))
+
+
+def _piece(plan: HabitatPlan, path: str, thing: Thing) -> FloorPiece:
+    top_m = (thing.water_m or 0.0) if thing.of.round else thing.top_m
+    return FloorPiece(path, group_of(thing), thing.x_m, thing.length_m, top_m, y_of(plan, thing), footprint(plan, thing).half_sides)
+
+
+def overlaps_of(plan: HabitatPlan) -> Iterator[Overlap]:
+    """Things that take the same floor at the same height."""
+    pieces = pieces_of(plan)
+    places = [footprint(plan, thing) for thing in plan.things]
+    heights = [(foot_m(plan, thing), top_of(plan, thing)) for thing in plan.things]
+    standing = [index for index, thing in enumerate(plan.things) if not thing.lets_under]
+    for at, index in enumerate(standing):
+        for other in standing[at + 1 :]:
+            into_m = shared_m(places[index], places[other])
+            above = max(heights[index][0], heights[other][0]) >= min(heights[index][1], heights[other][1])
+            if into_m > 0 and not above:
+                one, two = pieces[index], pieces[other]
+                yield Overlap(one.path, one.kind, two.path, two.kind, into_m)
+
+
+def under_lamps_of(plan: HabitatPlan) -> Iterator[UnderLamp]:
+    """How near each lamp hangs to each thing's top."""
+    lamps = [(f"heaters.{index}", lamp) for index, lamp in enumerate(plan.heaters) if lamp.hangs]
+    for piece, thing in zip(pieces_of(plan), plan.things, strict=True):
+        place, top = footprint(plan, thing), top_of(plan, thing)
+        for path, lamp in lamps:
+            beside_m = gap_m(place, lamp.x_m, y_of(plan, lamp))
+            yield UnderLamp(piece.path, piece.kind, path, math.hypot(beside_m, max(lamp.height_m - top, 0.0)), beside_m <= 0.0)
 
 
 def group_of(thing: Thing) -> str:

@@ -48,19 +48,23 @@ class Luminaire:
     aside_m: float = 0.0
     across: bool = False
 
-    def lux_at(self, x_m: ArrayLike, height_m: ArrayLike) -> Floats:
-        """Illuminance of a level surface; arrays broadcast, zero above the light. No light from walls."""
+    def lux_at(self, x_m: ArrayLike, height_m: ArrayLike, behind_m: float = 0.0) -> Floats:
+        """Illuminance of a level surface so far behind the basking place; arrays broadcast, zero above the light.
+
+        None comes from walls.
+        """
+        aside_m = self.aside_m - behind_m
         drop = self.height_m - np.asarray(height_m, float)
         below, along = np.maximum(drop, 0.01), np.asarray(x_m, float) - self.x_m
         if self.length_m:
-            aside = np.asarray(self.aside_m)
+            aside = np.asarray(aside_m)
             lengthwise, beside = (aside, along) if self.across else (along, aside)
             strength = REFLECTOR_GAIN * self.lumens / (math.pi**2 * self.length_m)
             shape = tube_shape(below, lengthwise, beside, self.length_m, self.passed) * strength
         else:
             m = math.log(0.5) / math.log(math.cos(math.radians(self.half_angle_deg)))
             shape = (
-                point_shape(below, np.hypot(along, self.aside_m), self.half_angle_deg, self.passed)
+                point_shape(below, np.hypot(along, aside_m), self.half_angle_deg, self.passed)
                 * self.lumens
                 * (m + 1)
                 / (2 * math.pi)
@@ -68,7 +72,7 @@ class Luminaire:
         return np.asarray(np.where(drop > 0, shape, 0.0))
 
 
-def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike) -> Floats:
+def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike, behind_m: float = 0.0) -> Floats:
     """Return the illuminance of all lights together.
 
     Parameters
@@ -77,6 +81,8 @@ def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike) -
         Tubes, bars and lamps.
     x_m, height_m
         Places along the enclosure and above its inner floor, in m; they broadcast.
+    behind_m
+        How far behind the basking place, m.
 
     Returns
     -------
@@ -89,5 +95,5 @@ def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike) -
     x, height = np.asarray(x_m, float), np.asarray(height_m, float)
     total = np.zeros(np.broadcast_shapes(x.shape, height.shape))
     for light in lights:
-        total = total + light.lux_at(x, height)
+        total = total + light.lux_at(x, height, behind_m)
     return total

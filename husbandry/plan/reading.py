@@ -40,7 +40,7 @@ class Problem:
 
 
 # Kinds of the document's own errors, with words of their own.
-OWN_KINDS: Final = ("parts_of_nothing", "part_twice", "unknown_thing", "wrong_base", "no_perch")
+OWN_KINDS: Final = ("parts_of_nothing", "part_twice", "unknown_thing", "unknown_plant", "wrong_base", "no_perch")
 # Kinds of pydantic's errors where something of another shape stands.
 SHAPES: Final = {
     **dict.fromkeys(("string_type", "string_unicode"), "not_a_text"),

@@ -5,6 +5,7 @@ from typing import Annotated, Final, Self
 from pydantic import AfterValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
+from husbandry.furnishing.plants import plants
 from husbandry.furnishing.things import Base, Perch, Role, Stuff, ThingKind, kinds
 from husbandry.plan.equipment import Part, Position, Text
 
@@ -18,6 +19,12 @@ def _known(key: str) -> str:
     return key
 
 
+def _grown(key: str) -> str:
+    if key and key not in plants():
+        raise PydanticCustomError("unknown_plant", "no such plant", {"known": ", ".join(plants())})
+    return key
+
+
 KindKey = Annotated[str, Field(max_length=40), AfterValidator(_known)]
 Size = Annotated[float, Field(gt=0, le=15)]
 
@@ -28,7 +35,8 @@ class Thing(Part):
     `length_m` lies along the enclosure until it is turned (`turn_deg`, against the clock seen from above), `width_m` is its depth
     from front to back, `height_m` how tall it is. `up_m` is its foot above the ground's surface, or above the enclosure's own floor
     where it stands on that, is on a wall or hangs. What lies between two ends rises to the right by `slope_deg` and is `height_m`
-    thick. `water_m` is how deep water stands in it, `entrance_m` how wide its opening is; `basking` names it a basking place. A
+    thick. `water_m` is how deep water stands in it, `entrance_m` how wide its opening is; `basking` names it a basking place;
+    `footing` tells that it stands on footings that reach the enclosure's own floor. A
     heated hide has a heater of `heated_w` on a thermostat that holds it at `heated_to_c`, and `insulation_m` of foam board in its
     walls. `plant` is the kind of a living plant, `potted` tells that it stands in its pot.
     """
@@ -46,13 +54,14 @@ class Thing(Part):
     slope_deg: Annotated[float, Field(ge=-90, le=90)] = 0.0
     material: Stuff | None = None
     basking: bool = False
+    footing: bool = False
     dark: bool | None = None
     entrance_m: Annotated[float, Field(gt=0, le=5)] | None = None
     water_m: Annotated[float, Field(gt=0, le=0.5)] | None = None
     heated_w: Annotated[float, Field(gt=0, le=300)] | None = None
     heated_to_c: Annotated[float, Field(ge=5, le=40)] | None = None
     insulation_m: Annotated[float, Field(ge=0, le=0.2)] = 0.0
-    plant: Annotated[str, Field(max_length=40)] = ""
+    plant: Annotated[str, Field(max_length=40), AfterValidator(_grown)] = ""
     potted: bool = False
 
     @model_validator(mode="after")

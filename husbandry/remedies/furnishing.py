@@ -1,25 +1,33 @@
 """What mends the furniture: hides, a bowl, water to live in, and a clear place for what stands in something else."""
 
+import math
 from typing import Any, Final
 
 from husbandry.animal.body import Body
 from husbandry.animal.needs import POOL_FILL, minimum_needs, usual_pool
-from husbandry.assessment import Change, Finding, Measure, Remedy
+from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.probes import warm_side_x
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.inputs.furniture import bath_of, lets_under, pieces_of
+from husbandry.furnishing.floor import Footprint, free_spot
+from husbandry.furnishing.things import STUFF
+from husbandry.inputs.furniture import bath_of, footprints, pieces_of
 from husbandry.plan.changes import added
+from husbandry.plan.geometry import depth_of, y_of
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.things import Thing
 from husbandry.remedies.situation import Situation
 from husbandry.review.arrangement import Bath, FloorPiece
-from husbandry.space.furniture import free_place
+from husbandry.review.standing import UNDER_LAMP_M as NEAREST_M
 from husbandry.species.profile import Profile
 from husbandry.units import TOLERANCE_M
 
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 BOWL_RIM_M: Final = 0.04
-UNDER_LAMP_M: Final = 0.1  # of the length: nothing is put there
+UNDER_LAMP_M: Final = 0.1  # about the foot of a lamp's beam: nothing is put there
+CLEAR_M: Final = 0.01
+LEAST_TO_MOVE: Final = 2  # of a single hide none can be spared
+AT_WALL_M: Final = 0.02
 MOVED_M: Final = 0.005  # less is no move
 
 
@@ -35,16 +43,22 @@ def hide(at: Situation, _finding: Finding) -> Remedy | None:
 
 
 def _hide(at: Situation, end: str) -> dict[str, Any]:
-    length_m = _hide_length_m(at.profile, at.body)
-    size, place = round(length_m, 2), round(_hide_place(at.plan, at.case, length_m, end), 3)
-    kind = "humid-hide" if end == "humid" else "hide"
-    return {"kind": kind, "x_m": place, "length_m": size, "height_m": round(max(0.5 * size, 0.05), 2)}
+    size = round(_hide_length_m(at.profile, at.body), 2)
+    made: dict[str, Any] = {
+        "kind": "humid-hide" if end == "humid" else "hide",
+        "length_m": size,
+        "height_m": round(max(0.5 * size, 0.05), 2),
+    }
+    bare = Thing.model_validate(made | {"x_m": 0.0})
+    x_m, y_m = _hide_place(at.plan, at.case, (size / 2, depth_of(at.plan, bare) / 2), end)
+    return made | {"x_m": round(x_m, 3), "y_m": round(y_m, 3)}
 
 
 def bowl(at: Situation, _finding: Finding) -> Remedy | None:
     """A bowl at the cool half."""
-    place_m, across_m = _bowl_place(at.plan, at.case, bath_of(at.plan, at.profile, at.stage, at.body))
-    made = {"kind": "bowl", "x_m": round(place_m, 3), "length_m": round(across_m, 3), "height_m": BOWL_RIM_M}
+    (x_m, y_m), across_m = _bowl_place(at.plan, at.case, bath_of(at.plan, at.profile, at.stage, at.body))
+    place = {"x_m": round(x_m, 3), "y_m": round(y_m, 3)}
+    made = {"kind": "bowl", **place, "length_m": round(across_m, 3), "height_m": BOWL_RIM_M}
     return Remedy(RemedyCode.MOISTURE_ADD_BOWL, {}, (added(at.plan, made),))
 
 
@@ -75,10 +89,13 @@ def clear(at: Situation, finding: Finding) -> Remedy | None:
     piece = next((pieces[path] for path in paths if path in pieces and pieces[path].kind != "platform"), None)
     if piece is None or at.quick:
         return None
-    place = _free(at.plan, piece)
-    if abs(place - piece.x_m) < MOVED_M:
+    x_m, y_m = _free(at.plan, piece)
+    moves = (("x_m", piece.x_m, x_m), ("y_m", piece.y_m, y_m))
+    changes = tuple(Change(f"{piece.path}.{name}", place) for name, now_m, place in moves if abs(place - now_m) >= MOVED_M)
+    if not changes:
         return None
-    return Remedy(RemedyCode.SPACE_MOVE, {"part": piece.kind, "place": Measure(place, "m")}, (Change(f"{piece.path}.x_m", place),))
+    told: dict[str, Parameter] = {"part": piece.kind, "place": Measure(x_m, "m"), "front": Measure(y_m, "m")}
+    return Remedy(RemedyCode.SPACE_MOVE, told, changes)
 
 
 def _hide_length_m(profile: Profile, body: Body) -> float:
@@ -86,37 +103,73 @@ def _hide_length_m(profile: Profile, body: Body) -> float:
     return max(0.1, 0.2 * length_m if profile.body.form == "snake" else 1.4 * length_m)
 
 
-def _hide_place(plan: HabitatPlan, case: EnclosureCase, size_m: float, end: str) -> float:
+def _hide_place(plan: HabitatPlan, case: EnclosureCase, half: tuple[float, float], end: str) -> tuple[float, float]:
     """Where a further hide would stand clear of the rest: towards the warm end, the cool end, or the middle for a humid one."""
-    length_m = case.length_m
+    length_m, wide_m = case.length_m, case.width_m
     warm_left = warm_side_x(case) <= length_m / 2
     wanted = {"warm": 0.42 if warm_left else 0.58, "cool": 0.88 if warm_left else 0.12, "humid": 0.6 if warm_left else 0.4}
-    return free_place(_taken(plan, size_m), length_m, size_m, wanted[end] * length_m)
+    return free_spot((length_m, wide_m), _taken(plan), half, (wanted[end] * length_m, wide_m - half[1] - AT_WALL_M))
 
 
-def _bowl_place(plan: HabitatPlan, case: EnclosureCase, bath: Bath) -> tuple[float, float]:
+def _bowl_place(plan: HabitatPlan, case: EnclosureCase, bath: Bath) -> tuple[tuple[float, float], float]:
     """Where a bowl would stand, at the cool half, and its diameter: what the animal needs to lie in, where that fits."""
     across_m = max(BOWL_SHARE * min(case.width_m, case.length_m, MOST_BOWL_M / BOWL_SHARE), LEAST_BOWL_M)
     if bath.wide_m is not None and bath.fits:
         across_m = max(across_m, round(bath.wide_m + 0.0049, 2))
     wanted_m = (0.75 if warm_side_x(case) <= case.length_m / 2 else 0.25) * case.length_m
-    return free_place(_taken(plan, across_m), case.length_m, across_m, wanted_m), across_m
+    half = across_m / 2, across_m / 2
+    return free_spot((case.length_m, case.width_m), _taken(plan), half, (wanted_m, case.width_m / 2)), across_m
 
 
-def _taken(plan: HabitatPlan, size_m: float, but: str = "") -> tuple[tuple[float, float], ...]:
-    """Middle and size along the length of all that `size_m` cannot stand behind, of the pool, and of what lies under a lamp.
+def _taken(plan: HabitatPlan, but: str = "", top_m: float = 0.0) -> tuple[Footprint, ...]:
+    """What takes floor but the thing at `but`: things, the pool, and what is too near to a lamp for something of this top.
 
-    A branch leaves the ground under it free, as does the piece at the path `but`; a pool as long as the floor is the floor.
+    A pool as long as the floor is the floor.
     """
-    others = (piece for piece in pieces_of(plan) if piece.path != but and not lets_under(plan, piece))
-    taken = [(other.x_m, other.length_m) for other in others if other.length_m + size_m > plan.enclosure.width_m]
+    taken = list(footprints(plan, but))
     if plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M:
-        taken.append((plan.pool.x_m, plan.pool.length_m))
-    taken += [(lamp.x_m, UNDER_LAMP_M) for lamp in plan.heaters if lamp.hangs]
+        wide_m = plan.enclosure.width_m
+        taken.append(Footprint(plan.pool.x_m, wide_m / 2, plan.pool.length_m, wide_m))
+    for lamp in plan.heaters:
+        if lamp.hangs:
+            above_m = lamp.height_m - plan.ground.depth_m - top_m
+            aside_m = max(math.sqrt(max((NEAREST_M + CLEAR_M) ** 2 - above_m**2, 0.0)), UNDER_LAMP_M)
+            taken.append(Footprint(lamp.x_m, y_of(plan, lamp), 2 * aside_m, 2 * aside_m, round=True))
     return tuple(taken)
 
 
-def _free(plan: HabitatPlan, piece: FloorPiece) -> float:
+def _free(plan: HabitatPlan, piece: FloorPiece) -> tuple[float, float]:
     """Where a piece would stand clear of the others, of the pool and of what is under the lamps, nearest to where it is."""
-    taken = _taken(plan, piece.length_m, but=piece.path)
-    return round(free_place(taken, plan.enclosure.length_m, piece.length_m, piece.x_m), 3)
+    box = plan.enclosure
+    place = free_spot((box.length_m, box.width_m), _taken(plan, piece.path, piece.height_m), piece.reach_m, (piece.x_m, piece.y_m))
+    return round(place[0], 3), round(place[1], 3)
+
+
+def hide_by_place(at: Situation, finding: Finding) -> Remedy | None:
+    """One of the hides that is not needed where it is, moved to where the ground is as warm or as cool as is wanted."""
+    wanted_m = finding.parameters.get("place")
+    hides = [hide for hide in at.plan.hides if not hide.humid and hide.heated_w is None]
+    if not isinstance(wanted_m, Measure) or len(hides) < LEAST_TO_MOVE or at.quick:
+        return None
+    # The one nearest to that end goes: the other end keeps its own.
+    hide = min(hides, key=lambda one: abs(one.x_m - wanted_m.value))
+    path = at.plan.path_of(hide)
+    piece = next(one for one in pieces_of(at.plan) if one.path == path)
+    box = at.plan.enclosure
+    floor, taken = (box.length_m, box.width_m), _taken(at.plan, path, piece.height_m)
+    x_m, y_m = free_spot(floor, taken, piece.reach_m, (wanted_m.value, piece.y_m))
+    if abs(x_m - hide.x_m) < MOVED_M:
+        return None
+    told: dict[str, Parameter] = {"part": "hide", "place": Measure(x_m, "m"), "front": Measure(y_m, "m")}
+    return Remedy(RemedyCode.SPACE_MOVE, told, (Change(f"{path}.x_m", round(x_m, 3)), Change(f"{path}.y_m", round(y_m, 3))))
+
+
+def of_stone(at: Situation, finding: Finding) -> Remedy | None:
+    """The same thing of a material that bears the lamp, where its kind is made of one; else a place away from it."""
+    thing = at.plan.things[int(finding.subject.removeprefix("things."))]
+    limit = finding.parameters["value"]
+    bears = [stuff for stuff in thing.of.materials if isinstance(limit, Measure) and STUFF[stuff].bears_c > limit.value]
+    if bears:
+        told: dict[str, Parameter] = {"part": finding.parameters["part"], "stuff": bears[0]}
+        return Remedy(RemedyCode.SPACE_OF_STONE, told, (Change(f"{finding.subject}.material", bears[0]),))
+    return clear(at, finding)

@@ -5,17 +5,106 @@ from dataclasses import dataclass, field
 
 @dataclass(frozen=True)
 class FloorPiece:
-    """A thing at `path`: "hide", "platform", "bowl" or another kind; its middle, length and top above the ground (m)."""
+    """A thing at `path`: "hide", "platform", "bowl" or another kind; its middle, length and top above the ground (m).
+
+    `y_m` is from the front, `reach_m` how far it reaches from its middle along the length and from front to back, as it is turned.
+    """
 
     path: str
     kind: str
     x_m: float
     length_m: float
     height_m: float
+    y_m: float = 0.0
+    reach_m: tuple[float, float] = (0.0, 0.0)
 
-    def covers(self, x_m: float) -> bool:
-        """Tell whether a point along the length lies over it."""
-        return abs(self.x_m - x_m) < self.length_m / 2
+
+@dataclass(frozen=True)
+class Overlap:
+    """Two things in one another: their paths and kinds, and by how much the one would have to move (m)."""
+
+    path: str
+    kind: str
+    other_path: str
+    other_kind: str
+    shared_m: float
+
+
+@dataclass(frozen=True)
+class UnderLamp:
+    """A thing and a lamp: how far the lamp is from the thing's top (m), and whether it hangs straight over it."""
+
+    path: str
+    kind: str
+    lamp: str
+    gap_m: float
+    over: bool
+
+
+@dataclass(frozen=True)
+class WarmPlace:
+    """The warmest and the coolest ground by day in one season, °C, and where they are along the length (m)."""
+
+    season: str
+    warmest_c: float
+    warmest_x_m: float
+    coolest_c: float
+    coolest_x_m: float
+
+
+@dataclass(frozen=True)
+class TightHide:
+    """A hide, or its `opening`, that is smaller than the animal needs (m)."""
+
+    path: str
+    kind: str
+    has_m: float
+    least_m: float
+    opening: bool
+
+
+@dataclass(frozen=True)
+class HotThing:
+    """A thing of a material that gets hotter than it bears (°C)."""
+
+    path: str
+    kind: str
+    stuff: str
+    gets_c: float
+    bears_c: float
+
+
+@dataclass(frozen=True)
+class PlantFacts:
+    """A plant at its place: lux at its top, the air by day (°C), the ground at its roots, each with what its kind wants and bears.
+
+    `eaten` where it is poisonous and the animal eats plants, `crushed` where the animal is too heavy for it; `instead` is another
+    kind that suits the place.
+    """
+
+    path: str
+    plant: str
+    lux: float
+    lux_least: float
+    lux_most: float
+    air_c: float
+    bears_c: float
+    damp: str
+    wants: str
+    eaten: bool
+    crushed: bool
+    instead: str
+
+
+@dataclass(frozen=True)
+class Furnishings:
+    """What the furniture does and suffers; `heavy` is what stands on loose ground: path, kind and kg."""
+
+    places: tuple[WarmPlace, ...] = ()
+    tight: tuple[TightHide, ...] = ()
+    hot: tuple[HotThing, ...] = ()
+    heavy: tuple[tuple[str, str, float], ...] = ()
+    plants: tuple[PlantFacts, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -32,6 +121,8 @@ class Bath:
 class Standing:
     """What stands where (m). `lamps` are path, x and height; `pool` middle, length and depth.
 
+    `overlaps` are things in one another, `past_walls` what reaches past a wall, and by how much, `under_lamps` what is near a lamp.
+
     `stays_in` is what no open top lets out.
     `quarantine_short`: the day a new animal came, the first its quarantine may end on, and its kind's weeks, least and most.
     `platform`: the path that says how high the basking place is, and what it says (m).
@@ -39,6 +130,9 @@ class Standing:
     """
 
     pieces: tuple[FloorPiece, ...] = ()
+    overlaps: tuple[Overlap, ...] = ()
+    past_walls: tuple[tuple[FloorPiece, float], ...] = ()
+    under_lamps: tuple[UnderLamp, ...] = ()
     lamps: tuple[tuple[str, float, float], ...] = ()
     pool: tuple[float, float, float] | None = None
     pool_depth_m: float = 0.1

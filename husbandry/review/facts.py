@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Final
 
 from husbandry.assessment import Change, Quantity
-from husbandry.review.arrangement import Standing
+from husbandry.review.arrangement import Furnishings, Standing
 
 WARMS_AIR: Final = ("over", "air")  # where a heater hangs that warms the air: mats warm ground and walls, others water
 
@@ -247,6 +247,7 @@ class Facts:
     shelter: Shelter = Shelter()
     stage: StageFacts = field(default_factory=StageFacts)
     standing: Standing = field(default_factory=Standing)
+    furnishings: Furnishings = field(default_factory=Furnishings)
     company: Company = Company()
     figures: Figures = Figures()
     water: WaterFacts = WaterFacts()

@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from husbandry.assessment import SEASONS, Finding, Parameter, Severity
 from husbandry.codes import FindingCode
-from husbandry.review import company, diet, figures, home, keeping, lamps, measured, standing, warmth
+from husbandry.review import company, diet, figures, furniture, home, keeping, lamps, measured, planting, standing, warmth
 from husbandry.review.facts import Facts
 
 Rule = Callable[[Facts], Iterator[Finding]]
@@ -42,6 +42,12 @@ RULES: Final[tuple[Rule, ...]] = (
     home.humidity,
     home.humid_hide,
     home.hides_and_water,
+    furniture.near_heat,
+    furniture.hides_by_place,
+    furniture.hides_that_fit,
+    furniture.floor_to_walk_on,
+    furniture.on_footings,
+    planting.planted,
     home.ground_depth,
     lamps.uv_spread,
     lamps.uv_hours,

@@ -24,15 +24,22 @@ def lid(facts: Facts) -> Iterator[Finding]:
 
 def walls(facts: Facts) -> Iterator[Finding]:
     """What reaches past a wall or through the lid."""
+    for piece, over in facts.standing.past_walls:
+        if over <= SLACK_M:
+            continue
+        longest = min(piece.length_m, round(facts.box.length_m - 2 * SLACK_M, 3))
+        shorter = longest < piece.length_m
+        half_x, half_y = (longest / 2 if shorter else piece.reach_m[0]), piece.reach_m[1]
+        changes = [Change(f"{piece.path}.length_m", longest)] if shorter else []
+        places = ("x_m", piece.x_m, half_x, facts.box.length_m), ("y_m", piece.y_m, half_y, facts.box.width_m)
+        for name, now_m, half_m, side_m in places:
+            inside = round(min(max(now_m, half_m), max(side_m - half_m, side_m / 2)), 3)
+            if abs(inside - now_m) > SLACK_M / 2:
+                changes.append(Change(f"{piece.path}.{name}", inside))
+        told: dict[str, Parameter] = {"part": piece.kind, "over": Measure(over, "m")}
+        remedy = Remedy(RemedyCode.SPACE_INSIDE, {"part": piece.kind}, tuple(changes))
+        yield Finding(FindingCode.SPACE_PAST_WALL, Severity.WRONG, "furniture", told, remedy, piece.path)
     for piece in facts.standing.pieces:
-        over = max(piece.length_m / 2 - piece.x_m, piece.x_m + piece.length_m / 2 - facts.box.length_m)
-        if over > SLACK_M:
-            longest = min(piece.length_m, round(facts.box.length_m - 2 * SLACK_M, 3))
-            x_m = round(min(max(piece.x_m, longest / 2), facts.box.length_m - longest / 2), 3)
-            changes = (Change(f"{piece.path}.length_m", longest),) if longest < piece.length_m else ()
-            told: dict[str, Parameter] = {"part": piece.kind, "over": Measure(over, "m")}
-            remedy = Remedy(RemedyCode.SPACE_INSIDE, {"part": piece.kind}, (*changes, Change(f"{piece.path}.x_m", x_m)))
-            yield Finding(FindingCode.SPACE_PAST_WALL, Severity.WRONG, "furniture", told, remedy, piece.path)
         top = facts.ground.top_m + piece.height_m
         if piece.kind == "hide" and top > facts.box.height_m - LID_GAP_M:
             most = round(max(facts.box.height_m - facts.ground.top_m - LID_GAP_M, 0.02), 3)
@@ -42,29 +49,25 @@ def walls(facts: Facts) -> Iterator[Finding]:
 
 
 def clear(facts: Facts) -> Iterator[Finding]:
-    """What stands in one another, in the pool, or under a lamp. Two that fit one behind the other do not."""
+    """What stands in one another, in the pool, or under a lamp."""
     here = facts.standing
-    for index, piece in enumerate(here.pieces):
-        for other in here.pieces[index + 1 :]:
-            shared = _shared(piece.x_m, piece.length_m, other.x_m, other.length_m)
-            if shared > SLACK_M and piece.length_m + other.length_m > facts.box.width_m + SLACK_M:
-                told: dict[str, Parameter] = {"part": piece.kind, "other": other.kind, "shared": Measure(shared, "m")}
-                code = FindingCode.SPACE_OVERLAP_ALIKE if piece.kind == other.kind else FindingCode.SPACE_OVERLAP
-                yield Finding(code, Severity.ADVICE, "furniture", told, None, f"{piece.path}/{other.path}")
+    for item in here.overlaps:
+        if item.shared_m > SLACK_M:
+            told: dict[str, Parameter] = {"part": item.kind, "other": item.other_kind, "shared": Measure(item.shared_m, "m")}
+            code = FindingCode.SPACE_OVERLAP_ALIKE if item.kind == item.other_kind else FindingCode.SPACE_OVERLAP
+            yield Finding(code, Severity.ADVICE, "furniture", told, None, f"{item.path}/{item.other_path}")
+    for piece in here.pieces:
         if here.pool is not None and not here.aquatic and piece.kind != "platform":
-            shared = _shared(piece.x_m, piece.length_m, here.pool[0], here.pool[1])
+            shared = _shared(piece.x_m, 2 * piece.reach_m[0], here.pool[0], here.pool[1])
             if shared > SLACK_M:
                 told = {"part": piece.kind, "shared": Measure(shared, "m")}
                 yield Finding(FindingCode.SPACE_IN_POOL, Severity.WRONG, "furniture", told, None, piece.path)
-        for path, x_m, height_m in here.lamps:
-            if piece.kind == "platform" or not piece.covers(x_m) or here.aquatic:
-                continue
-            gap = height_m - facts.ground.top_m - piece.height_m
-            told = {"part": piece.kind, "gap": Measure(gap, "m")}
-            if piece.kind == "bowl":
-                yield Finding(FindingCode.MOISTURE_BOWL_UNDER_LAMP, Severity.ADVICE, "furniture", told, None, path)
-            elif gap < UNDER_LAMP_M:
-                yield Finding(FindingCode.SPACE_HIDE_UNDER_LAMP, Severity.DANGER, "furniture", told, None, f"{piece.path}/{path}")
+    for near in () if here.aquatic else here.under_lamps:
+        told = {"part": near.kind, "gap": Measure(near.gap_m, "m")}
+        if near.kind == "bowl" and near.over:
+            yield Finding(FindingCode.MOISTURE_BOWL_UNDER_LAMP, Severity.ADVICE, "furniture", told, None, near.lamp)
+        elif near.kind not in ("platform", "bowl") and near.gap_m < UNDER_LAMP_M:
+            yield Finding(FindingCode.SPACE_HIDE_UNDER_LAMP, Severity.DANGER, "furniture", told, None, f"{near.path}/{near.lamp}")
 
 
 def _shared(x_m: float, length_m: float, other_x_m: float, other_length_m: float) -> float:
@@ -81,8 +84,10 @@ def bowl(facts: Facts) -> Iterator[Finding]:
     wide_m, deepest_m, depth_m = here.bath.wide_m, here.bath.deepest_m, here.bowl_depth_m
     if wide_m is not None and piece.length_m < 0.9 * wide_m:
         wanted = round(wide_m + 0.0049, 2)
-        x_m = round(min(max(piece.x_m, wanted / 2), facts.box.length_m - wanted / 2), 3)
-        changes = (Change(f"{piece.path}.length_m", wanted), Change(f"{piece.path}.x_m", x_m)) if here.bath.fits else ()
+        places = (("x_m", piece.x_m, facts.box.length_m), ("y_m", piece.y_m, facts.box.width_m))
+        moved = [(name, at, round(min(max(at, wanted / 2), side_m - wanted / 2), 3)) for name, at, side_m in places]
+        follow = tuple(Change(f"{piece.path}.{name}", place) for name, at, place in moved if abs(place - at) > SLACK_M / 2)
+        changes = (Change(f"{piece.path}.length_m", wanted), *follow) if here.bath.fits else ()
         told: dict[str, Parameter] = {"value": Measure(piece.length_m, "m"), "low": Measure(wide_m, "m")}
         severity = Severity.WRONG if here.bath.must else Severity.ADVICE
         yield Finding(

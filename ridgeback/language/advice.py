@@ -37,16 +37,12 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.WATER_WARM: _("The water reaches %(value)s on a %(season)s %(phase)s; %(high)s is the most."),
     FindingCode.SPACE_OPEN_TOP: _("The top is open, and it climbs or leaps out."),
     FindingCode.SPACE_PAST_WALL: _("A %(part)s reaches %(over)s past the wall."),
-    FindingCode.SPACE_OVERLAP_ALIKE: _(
-        "Two of the hides take the same %(shared)s of the floor, and it is not wide enough for both."
-    ),
+    FindingCode.SPACE_OVERLAP_ALIKE: _("Two things of one kind (%(part)s) stand in one another by %(shared)s."),
     FindingCode.SPACE_TALL_HIDE: _("A hide of %(height)s does not fit under the lid; %(most)s is the most."),
-    FindingCode.SPACE_OVERLAP: _(
-        "The %(part)s and the %(other)s take the same %(shared)s of the floor, and it is not wide enough for both."
-    ),
+    FindingCode.SPACE_OVERLAP: _("The %(part)s and the %(other)s stand in one another by %(shared)s."),
     FindingCode.SPACE_IN_POOL: _("The %(part)s stands in the water, %(shared)s of it."),
     FindingCode.SPACE_HIDE_UNDER_LAMP: _(
-        "A hide's top is %(gap)s from the lamp: what climbs on it burns, and what lies in it cooks."
+        "The top of a %(part)s is %(gap)s from the lamp: what climbs on it burns, and what lies in it cooks."
     ),
     FindingCode.MOISTURE_BOWL_UNDER_LAMP: _("The %(part)s stands under the lamp: the water is warm, foul and soon gone."),
     FindingCode.MOISTURE_BOWL_SMALL: _("The bowl is %(value)s across; to lie in it, this animal needs %(low)s."),
@@ -60,6 +56,30 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
         "until its tests are clean: not before %(until_day)s."
     ),
     FindingCode.GROUND_QUARANTINE: _("In quarantine the floor is paper, so that what it passes is seen; here it is %(kind)s."),
+    FindingCode.SPACE_NO_WARM_HIDE: _(
+        "No hide is warm on a %(season)s %(phase)s: the warmest lies at %(value)s, and %(low)s is the least. "
+        "The ground reaches %(there)s, %(place)s from the left."
+    ),
+    FindingCode.SPACE_NO_COOL_HIDE: _(
+        "No hide is cool on a %(season)s %(phase)s: the coolest lies at %(value)s, and %(high)s is the most. "
+        "The ground stays at %(there)s, %(place)s from the left."
+    ),
+    FindingCode.SPACE_HIDE_TIGHT: _("A hide is %(value)s long; for an animal of this size %(low)s is the least."),
+    FindingCode.SPACE_OPENING_TIGHT: _("A hide's opening is %(value)s wide; this animal needs %(low)s to get through."),
+    FindingCode.SPACE_LITTLE_FLOOR: _("Only %(value)s of the floor is left to walk on; %(low)s is the least."),
+    FindingCode.SPACE_SOFTENS: _(
+        "The %(part)s of %(stuff)s gets about %(value)s under the lamp, and it bears %(high)s: it softens, smells or scorches."
+    ),
+    FindingCode.SPACE_ON_LOOSE_GROUND: _(
+        "The %(part)s weighs about %(value)s and stands on loose ground: an animal that digs under it is crushed."
+    ),
+    FindingCode.PLANT_POISONOUS: _("The %(plant)s is poisonous, and this animal eats plants."),
+    FindingCode.PLANT_FRAIL: _("The %(plant)s does not bear an animal of this weight."),
+    FindingCode.PLANT_DARK: _("The %(plant)s gets about %(lux)s lux; it grows from %(low)s lux."),
+    FindingCode.PLANT_SCORCHED: _("The %(plant)s gets about %(lux)s lux; above %(high)s lux its leaves scorch."),
+    FindingCode.PLANT_HOT: _("The air at the %(plant)s reaches %(value)s; it bears %(high)s."),
+    FindingCode.PLANT_DRY: _("The %(plant)s wants damp ground, and the ground there is dry."),
+    FindingCode.PLANT_ROTS: _("The %(plant)s wants dry ground, and rots where it is kept damp."),
     FindingCode.SPACE_HIDES: _("%(have)s of %(want)s hides: %(names)s."),
     FindingCode.GROUND_SHALLOW: _("Ground is %(value)s deep; %(low)s is the least."),
     FindingCode.GROUND_DEEP: _("Ground is %(value)s deep; %(high)s is the most."),
@@ -229,7 +249,14 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.SPACE_COVER: _("Cover it with mesh"),
     RemedyCode.SPACE_INSIDE: _("Bring the %(part)s inside"),
     RemedyCode.SPACE_LOWER_HIDE: _("Make it %(most)s high"),
-    RemedyCode.SPACE_MOVE: _("Move the %(part)s to %(place)s from the left"),
+    RemedyCode.PLANT_INSTEAD: _("Plant this in its place: %(plant)s"),
+    RemedyCode.PLANT_OUT: _("Take the %(plant)s out"),
+    RemedyCode.PLANT_IN_POT: _("Leave the %(plant)s in its pot, and water that"),
+    RemedyCode.SPACE_LARGER_HIDE: _("Take a hide %(low)s long"),
+    RemedyCode.SPACE_WIDER_OPENING: _("Widen its opening to %(low)s"),
+    RemedyCode.SPACE_FOOTING: _("Stand the %(part)s on footings that reach the enclosure's own floor"),
+    RemedyCode.SPACE_OF_STONE: _("Take the %(part)s in %(stuff)s"),
+    RemedyCode.SPACE_MOVE: _("Move the %(part)s to %(place)s from the left, %(front)s from the front"),
     RemedyCode.MOISTURE_WIDER_BOWL: _("Take a bowl %(low)s across"),
     RemedyCode.MOISTURE_SHALLOWER_BOWL: _("Fill it to %(high)s at most"),
     RemedyCode.GROUND_PAPER: _("Lay paper, damp if the ground was"),

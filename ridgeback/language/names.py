@@ -8,7 +8,7 @@ from typing import Any
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import BasisKind
-from ridgeback.language.things import MIXES, RECIPES, STANDS, STUFF, THINGS
+from ridgeback.language.things import MIXES, PLANTS, RECIPES, STANDS, STUFF, THINGS
 
 STEPS = {
     "animal": _("Animal"),
@@ -59,6 +59,9 @@ NAMES = {
     "enclosure_height": _("Inner height"),
     "enclosure_stretch": _("Length and width"),
     "floor_area": _("Floor area"),
+    "free_floor": _("Free floor"),
+    "warm_hide": _("Warmest hide"),
+    "cool_hide": _("Coolest hide"),
     "water_volume": _("Water"),
     "water_depth": _("Water depth"),
     "water_temperature": _("Water temperature"),
@@ -151,6 +154,7 @@ CHOICES: dict[str, dict[str, Any]] = {
     "stands": STANDS,
     "mix": MIXES,
     "recipe": RECIPES,
+    "plant": PLANTS,
     "heater": {
         "reflector-flood": _("reflector flood"),
         "reflector-spot": _("reflector spot"),
@@ -285,6 +289,7 @@ PROBLEMS = {
     "parts_of_nothing": _("The parts add up to nothing: at least one must be more than zero."),
     "part_twice": _("A material is named twice in one layer."),
     "unknown_thing": _("Ridgeback knows no such thing; it knows: %(known)s."),
+    "unknown_plant": _("Ridgeback knows no such plant; it knows: %(known)s."),
     "wrong_base": _("That cannot stand there."),
     "no_perch": _("No animal basks on that."),
     "unknown_unit": _("“%(unit)s” is not a unit Ridgeback knows."),

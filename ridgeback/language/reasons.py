@@ -13,6 +13,10 @@ REASONS: Final[dict[str, Any]] = {
     "space.rule.group": _("One alone would need %(alone)s; for %(animals)s animals more."),
     "space.recommended": _("Recommended: %(recommended)s."),
     ReasonCode.SPACE_OPEN_TOP: _("Open above: no height is asked for; its walls must be too high and too smooth to climb."),
+    ReasonCode.SPACE_FREE_FLOOR: _("%(area)s is free; the longest straight way is %(longest)s."),
+    ReasonCode.SPACE_HIDE_PLACE: _(
+        "The ground's surface where it lies, %(where)s from the left: what sleeps there has about this warmth."
+    ),
     ReasonCode.SPACE_VOLUME: _("Length × width × height; litres never stand in for floor."),
     ReasonCode.SPACE_NO_RULE: _("The rule goes by body length, which is not known."),
     ReasonCode.GROUND_DEPTH: _("%(litres)s of ground in all."),

@@ -30,6 +30,25 @@ THINGS: dict[str, Any] = {
     "strip-curtain": _("strip curtain"),
     "cuttlebone": _("cuttlebone"),
 }
+PLANTS: dict[str, Any] = {
+    "": _("not said"),
+    "pothos": _("pothos"),
+    "snake-plant": _("snake plant"),
+    "bromeliad": _("bromeliad"),
+    "boston-fern": _("sword fern"),
+    "creeping-fig": _("creeping fig"),
+    "spider-plant": _("spider plant"),
+    "aloe": _("aloe"),
+    "haworthia": _("haworthia"),
+    "sedge": _("sedge"),
+    "ficus-benjamina": _("weeping fig"),
+    "hibiscus": _("hibiscus"),
+    "umbrella-tree": _("umbrella tree"),
+    "java-fern": _("water fern on wood"),
+    "sheet-moss": _("sheet moss"),
+    "prickly-pear-spineless": _("spineless prickly pear"),
+    "grass-tussock": _("tussock of grass"),
+}
 STUFF: dict[str, Any] = {
     "": _("the usual"),
     "cork": _("cork"),

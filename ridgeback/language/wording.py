@@ -20,7 +20,13 @@ from ridgeback.language.reasons import REASONS
 from ridgeback.units import SYMBOLS, KeeperUnits
 
 HELD_AGAINST: Final = ("low", "high", "limit", "expected")  # what a value may be told beside
-PARAMETER_CHOICES = {"kind": ("heater", "tube", "ground"), "control": ("thermostat",), "suited": ("thermostat",)}
+PARAMETER_CHOICES = {
+    "kind": ("heater", "tube", "ground"),
+    "stuff": ("stuff",),
+    "plant": ("plant",),
+    "control": ("thermostat",),
+    "suited": ("thermostat",),
+}
 
 
 def part_names() -> dict[str, str]:

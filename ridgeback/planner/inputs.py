@@ -208,7 +208,7 @@ def thing_title(thing: Thing) -> Any:
         return thing.name
     if thing.heated_w is not None:
         return _("Heated hide")
-    kind = CHOICES["thing"][thing.kind]
+    kind = CHOICES["plant"][thing.plant] if thing.plant else CHOICES["thing"][thing.kind]
     return _("%(thing)s to bask on") % {"thing": capfirst(kind)} if thing.basking else capfirst(kind)
 
 
@@ -237,10 +237,15 @@ def _thing(thing: Thing, path: str) -> Group:
         fields.append(Field(f"{path}.material", _("Made of"), "choice", choices="stuff", empty=True))
     if len(kind.bases) > 1:
         fields.append(Field(f"{path}.base", _("Stands"), "choice", choices="stands", empty=True))
+    if not thing.lets_under and thing.stands == "ground":
+        fields.append(Field(f"{path}.footing", _("On footings down to the floor"), "check"))
     if kind.perch is not None:
         fields.append(Field(f"{path}.basking", _("It basks here"), "check"))
     if kind.entrance_m is not None:
         fields.append(Field(f"{path}.entrance_m", _("Its opening, wide"), unit="m", empty=True, hint=_("the usual")))
+    if "plant" in kind.roles:
+        fields.append(Field(f"{path}.plant", _("Plant"), "choice", choices="plant"))
+        fields.append(Field(f"{path}.potted", _("In its pot"), "check"))
     if "drink" in kind.roles:
         fields.append(Field(f"{path}.water_m", _("Water in it"), unit="m", empty=True, hint=_("depth, if known")))
     if thing.heated_w is not None:

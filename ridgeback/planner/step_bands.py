@@ -26,7 +26,17 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "cool_air",
     ),
     "ground": ("ground_depth", "mat_surface", "mat_contact", "cool_humidity", "water_depth"),
-    "furniture": ("basking_surface", "back", "uv_back", "heated_hide", "humid_hide", "lamp_distance"),
+    "furniture": (
+        "free_floor",
+        "basking_surface",
+        "warm_hide",
+        "cool_hide",
+        "back",
+        "uv_back",
+        "heated_hide",
+        "humid_hide",
+        "lamp_distance",
+    ),
     "heat": (
         "water_temperature",
         "basking_surface",

@@ -79,7 +79,7 @@ def test_a_text_nested_without_end_is_no_json() -> None:
 
 def test_another_version_is_told_from_a_faulty_plan() -> None:
     with pytest.raises(PlanProblems) as refused:
-        read_data(document(format="ridgeback-plan/9"))
+        read_data(document() | {"format": "ridgeback-plan/9"})
     (only,) = refused.value.problems
     assert (only.path, only.code) == ("format", "other_format")
 

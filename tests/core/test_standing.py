@@ -31,7 +31,7 @@ FROG: dict[str, Any] = {"species": "dart-frog", "schools": {}, "animal": {"lengt
         ("space.past_wall", Severity.WRONG, {"platform": {"kind": "slate", "x_m": 0.05, "length_m": 0.4, "height_m": 0.04}}),
         ("space.past_wall", Severity.WRONG, {"bowl": {"x_m": 1.2, "diameter_m": 0.2}}),
         ("space.tall_hide", Severity.WRONG, {"hides": [HIDE | {"height_m": 2.0}]}),
-        ("space.overlap_alike", Severity.ADVICE, {"hides": [HIDE | {"length_m": 0.3}, HIDE | {"x_m": 0.55, "length_m": 0.3}]}),
+        ("space.overlap_alike", Severity.ADVICE, {"hides": [HIDE | {"y_m": 0.25}, HIDE | {"x_m": 0.55, "y_m": 0.2}]}),
         ("space.in_pool", Severity.WRONG, {"pool": {"x_m": 0.55, "length_m": 0.2, "depth_m": 0.1}}),
         ("space.hide_under_lamp", Severity.DANGER, {"hides": [HIDE | {"x_m": 0.26, "height_m": 0.25}]}),
         ("moisture.bowl_under_lamp", Severity.ADVICE, {"bowl": {"x_m": 0.26, "diameter_m": 0.1}}),
@@ -93,7 +93,7 @@ def test_in_a_tank_a_cave_is_moved_clear_of_the_next_and_no_further() -> None:
     found = assessed(
         **tank,
         pool={"x_m": floor_m / 2, "length_m": floor_m, "depth_m": 0.3},
-        hides=[HIDE | wide | {"x_m": 0.4}, HIDE | wide | {"x_m": 0.5}],
+        hides=[HIDE | wide | {"x_m": 0.4, "y_m": 0.25}, HIDE | wide | {"x_m": 0.5, "y_m": 0.25}],
     )
     (change,) = next(item.remedy.changes for item in found.findings if item.code == "space.overlap_alike" and item.remedy)
     other_m = 0.5 if change.path == "things.0.x_m" else 0.4

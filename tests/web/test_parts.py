@@ -11,13 +11,16 @@ from hypothesis import strategies as st
 
 from husbandry.design import parts
 from husbandry.furnishing.floor import shared_m
-from husbandry.furnishing.things import kinds
+from husbandry.furnishing.mixes import ground_stuff, recipes
+from husbandry.furnishing.plants import plants
+from husbandry.furnishing.things import STUFF, kinds
 from husbandry.inputs.furniture import footprint
 from husbandry.plan.geometry import basking_top_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.placement import check_places
 from husbandry.plan.reading import read_data
 from ridgeback.accounts.models import Keeper
+from ridgeback.language.names import CHOICES
 from ridgeback.planner import fields
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
@@ -84,6 +87,14 @@ def test_what_was_taken_away_is_put_in_again(path: str, role: str, kind: str) ->
     without = parts.take_away(plan(), path)
     assert getattr(without, role) is None
     assert getattr(parts.add(without, f"things.{kind}"), role) is not None
+
+
+def test_every_kind_material_mix_and_plant_has_its_name() -> None:
+    assert set(CHOICES["thing"]) == set(kinds())
+    assert set(CHOICES["mix"]) == set(ground_stuff())
+    assert set(CHOICES["recipe"]) == set(recipes())
+    assert set(CHOICES["plant"]) - {""} == set(plants())
+    assert set(CHOICES["stuff"]) - {""} == set(STUFF)
 
 
 def test_one_more_like_it_stands_where_the_floor_is_free() -> None:

@@ -1,0 +1,186 @@
+"""What the furniture is worth to the animal: floor to walk on, hides by the warmth of their place, what gets too hot or sinks."""
+
+from dataclasses import replace
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.animal.subject import Subject
+from husbandry.assess.planting import plant_facts
+from husbandry.assess.warmth import COIL_SHARE, SLENDER, WIDTHS
+from husbandry.assessment import SEASONS, Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
+from husbandry.climate import heaters
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.heat_gains import passed_share
+from husbandry.climate.states import Climate, SteadyState
+from husbandry.codes import ReasonCode
+from husbandry.furnishing.floor import free_floor
+from husbandry.furnishing.mixes import ground_stuff
+from husbandry.furnishing.things import STUFF
+from husbandry.inputs.furniture import footprint, footprints, group_of
+from husbandry.inputs.grounds import thing_kg
+from husbandry.plan.geometry import top_of, y_of
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.things import Thing
+from husbandry.review.arrangement import Furnishings, HotThing, TightHide, WarmPlace
+from husbandry.species.leaves import choose
+
+Floats = NDArray[np.float64]
+
+FREE_LEAST, FREE_NEAR = 0.4, 0.1  # of the floor, for what lives on it (common practice, no source)
+ON_THE_FLOOR: Final = ("terrestrial", "burrowing", "rock")
+HIDE_SLACK_K: Final = 1.0  # a hide may miss its end's band by so much: what lies in it picks its side
+ABSORBS: Final = 0.85  # of a lamp's beam, by what stands under it (estimate)
+SURFACE_W_M2K: Final = 12.0  # from a surface to the air and the walls (estimate; ISO 6946's films on its upper side and more)
+HEAVY_KG: Final = 1.0
+LOOSE_FROM_M: Final = 0.03
+SNAKE_WIDTH: Final = 0.03  # of a snake's length (estimate)
+OPENING_TIMES: Final = 1.2  # the body's width, that an opening must have (common practice, no source)
+COIL_TIMES, BODY_TIMES = 0.9, 0.9  # of a coil and of a body, that a hide must be long
+PRACTICE: Final = Basis(BasisKind.PRACTICE)
+
+
+def body_width_m(subject: Subject) -> float | None:
+    """How wide the animal is, m; None where its length is not known."""
+    length_m, form = subject.body.length_m, subject.profile.body.form
+    if length_m is None:
+        return None
+    return length_m * (SNAKE_WIDTH if form == "snake" else WIDTHS.get(form, SLENDER))
+
+
+def quantities(subject: Subject, climate: Climate) -> list[Quantity]:
+    """The floor that is left, and the warmest and the coolest hide on a summer's and a winter's day."""
+    return [_free_floor(subject), *_hides(subject, climate)]
+
+
+def _free_floor(subject: Subject) -> Quantity:
+    plan, box = subject.plan, subject.plan.enclosure
+    found = free_floor(box.length_m, box.width_m, footprints(plan), body_width_m(subject) or 0.0)
+    told: dict[str, Parameter] = {"area": Measure(found.area_m2, "m2"), "longest": Measure(found.longest_m, "m")}
+    walks = subject.profile.habit in ON_THE_FLOOR
+    band = Band(100 * FREE_LEAST, None, PRACTICE, near=100 * FREE_NEAR) if walks else None
+    verdict = band.judge(100 * found.share) if band else Verdict.NOT_APPLICABLE
+    return Quantity("free_floor", "%", 100 * found.share, verdict, Reason(ReasonCode.SPACE_FREE_FLOOR, told), PRACTICE, band)
+
+
+def place_c(plan: HabitatPlan, steady: SteadyState, x_m: Floats | float) -> Floats:
+    """What lies on the ground at places along the length has about this, °C: the ground's surface there, zone by zone."""
+    zones = len(steady.ground_c)
+    middles = (np.arange(zones) + 0.5) * plan.enclosure.length_m / zones
+    return np.asarray(np.interp(x_m, middles, steady.ground_c), np.float64)
+
+
+def _hides(subject: Subject, climate: Climate) -> list[Quantity]:
+    """The warmest hide against the warm end's band, the coolest against the cool end's, for each that the species wants."""
+    plan, heat = subject.plan, subject.stage.heat
+    hides = [hide for hide in plan.hides if hide.heated_w is None]
+    if not hides or subject.profile.habit == "aquatic":
+        return []
+    wanted = " ".join(hide.value for hide in subject.profile.hides_of(subject.stage))
+    found = []
+    for season in SEASONS:
+        steady = climate.states[season, "day"]
+        felt = place_c(plan, steady, np.array([hide.x_m for hide in hides]))
+        for end, ranges, best in (("warm", heat.warm_air_c, int(felt.argmax())), ("cool", heat.cool_air_c, int(felt.argmin()))):
+            if end not in wanted:
+                continue
+            chosen = choose(ranges, plan.schools)
+            low = None if end == "cool" or chosen.low is None else chosen.low - HIDE_SLACK_K
+            high = None if end == "warm" or chosen.high is None else chosen.high + HIDE_SLACK_K
+            band = Band(low, high, chosen.band_c(danger_high=None).basis, chosen.band_c(danger_high=None).school)
+            value = float(felt[best])
+            told: dict[str, Parameter] = {"where": Measure(hides[best].x_m, "m")}
+            reason = Reason(ReasonCode.SPACE_HIDE_PLACE, told)
+            made = Quantity(f"{end}_hide", "degC", value, band.judge(value), reason, band.basis, band)
+            found.append(replace(made, season=season, phase="day", school=band.school))
+    return found
+
+
+def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furnishings:
+    """Gather what the rules of the furniture look at."""
+    plan = subject.plan
+    return Furnishings(
+        places=tuple(_warm_places(plan, climate)),
+        tight=tuple(_tight(subject)),
+        hot=tuple(_hot(plan, case, climate)),
+        heavy=tuple(_heavy(subject)),
+        plants=plant_facts(subject, climate),
+    )
+
+
+def _warm_places(plan: HabitatPlan, climate: Climate) -> list[WarmPlace]:
+    """The warmest and the coolest ground by day, of both seasons."""
+    x = np.linspace(0.0, plan.enclosure.length_m, 41)
+    found = []
+    for season in SEASONS:
+        felt = place_c(plan, climate.states[season, "day"], x)
+        warmest, coolest = int(felt.argmax()), int(felt.argmin())
+        found.append(WarmPlace(season, float(felt[warmest]), float(x[warmest]), float(felt[coolest]), float(x[coolest])))
+    return found
+
+
+def _tight(subject: Subject) -> list[TightHide]:
+    """Hides too short for the animal as it lies, and openings it does not get through."""
+    plan, length_m, width_m = subject.plan, subject.body.length_m, body_width_m(subject)
+    if length_m is None or width_m is None:
+        return []
+    snake = subject.profile.body.form == "snake"
+    least_m = length_m * (COIL_TIMES * COIL_SHARE if snake else BODY_TIMES)
+    found = []
+    for hide in plan.hides:
+        opening_m = hide.entrance_m  # what the keeper says of it; a usual one is not held against it
+        if max(hide.length_m, hide.width_m or 0.0) < least_m:
+            found.append(TightHide(plan.path_of(hide), group_of(hide), hide.length_m, least_m, opening=False))
+        elif opening_m is not None and opening_m < OPENING_TIMES * width_m:
+            found.append(TightHide(plan.path_of(hide), group_of(hide), opening_m, OPENING_TIMES * width_m, opening=True))
+    return found
+
+
+def _hot(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[HotThing]:
+    """What softens or scorches under a lamp full on: the beam over what its top loses, above the warm end's air."""
+    lamps = [
+        (index, lamp, hung)
+        for index, (lamp, hung) in enumerate(zip(plan.heaters, case.heaters, strict=False))
+        if heaters.HEATERS[lamp.kind].place == "over"
+    ]
+    found = []
+    for thing in plan.things:
+        place, top, bears_c = footprint(plan, thing), top_of(plan, thing), STUFF[thing.made_of].bears_c
+        worst = 0.0
+        for season in SEASONS:
+            steady, beam = climate.states[season, "day"], 0.0
+            for index, lamp, hung in lamps:
+                drop = lamp.height_m - top
+                if drop <= 0 or steady.duty[index] <= 0:
+                    continue
+                kind = heaters.HEATERS[lamp.kind]
+                half_x, half_y = place.half_sides
+                near = max(abs(lamp.x_m - place.x_m) - half_x, 0.0), max(abs(y_of(plan, lamp) - place.y_m) - half_y, 0.0)
+                watts = kind.radiant_share * lamp.watts * steady.duty[index] * passed_share(case, hung)
+                beam += float(heaters.irradiance(watts, hung.half_angle_deg, kind.face_m, near[0], near[1], drop))
+            worst = max(worst, steady.predictions["warm_air"].value + ABSORBS * beam / SURFACE_W_M2K)
+        if worst > bears_c:
+            found.append(HotThing(plan.path_of(thing), group_of(thing), thing.made_of, worst, bears_c))
+    return found
+
+
+def _heavy(subject: Subject) -> list[tuple[str, str, float]]:
+    """Heavy things on loose ground that the animal can dig away from under them: path, kind, kg."""
+    plan = subject.plan
+    if subject.profile.habit not in ON_THE_FLOOR:
+        return []
+    found = []
+    for thing in plan.things:
+        kg = thing_kg(plan, thing)
+        if thing.stands == "ground" and not thing.footing and not thing.lets_under and kg >= HEAVY_KG and _loose(plan, thing):
+            found.append((plan.path_of(thing), group_of(thing), kg))
+    return found
+
+
+def _loose(plan: HabitatPlan, thing: Thing) -> bool:
+    """Tell whether a thing stands on loose ground deep enough to be dug."""
+    area = next((area for area in plan.ground.areas if area.covers(thing.x_m, y_of(plan, thing))), None)
+    layers = plan.ground.layers if area is None else area.layers
+    loose_m = sum(layer.depth_m for layer in layers if ground_stuff()[layer.main].loose)
+    return loose_m >= LOOSE_FROM_M

@@ -1,0 +1,240 @@
+"""What stands on the floor: footprints, free floor, hides by their place, heat, footings, plants."""
+
+import math
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from husbandry.assess.assess import NO_DAYS, assess
+from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import applied, vetted
+from husbandry.assessment import Severity
+from husbandry.furnishing.floor import Footprint, free_floor, free_spot, past_walls_m, shared_m
+from husbandry.furnishing.plants import leaf_m2, plants
+from husbandry.furnishing.things import kinds
+from husbandry.inputs.climate_case import leaves_m2
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.species.book import find
+from tests.plans import TODAY, assessed_as, codes, document, plan
+
+PLACE = st.builds(
+    Footprint, st.floats(0, 2), st.floats(0, 1), st.floats(0.05, 0.8), st.floats(0.05, 0.8), st.floats(-180, 180), st.booleans()
+)
+
+
+def with_things(*things: dict[str, Any], **changes: Any) -> HabitatPlan:
+    """The test shelf with these things in place of its own hides, stone and bowl."""
+    bare: dict[str, Any] = {"hides": [], "bowl": None}
+    made = document(**(bare | changes))
+    return read_data(made | {"things": [*made.get("things", []), *things]})
+
+
+def found_in(made: HabitatPlan, code: str) -> Any:
+    return next((item for item in assessed_as(made).findings if item.code == code), None)
+
+
+def mended(made: HabitatPlan, code: str) -> Assessment:
+    """The assessment once the button of a finding was pressed."""
+    profile, before = find(made.species), assessed_as(made)
+    finding = next(item for item in before.findings if item.code == code)
+    offered = next(item for item in vetted(made, profile, before, only=finding.id).findings if item.id == finding.id)
+    assert offered.remedy is not None
+    assert offered.remedy.changes
+    return assess(read_data(applied(made, offered.remedy.changes)), profile, TODAY, depth=NO_DAYS)
+
+
+# ---- footprints ----
+
+
+@given(PLACE, PLACE)
+def test_sharing_floor_is_mutual_and_ends_where_they_are_moved_apart(one: Footprint, other: Footprint) -> None:
+    shared = shared_m(one, other)
+    assert shared == pytest.approx(shared_m(other, one), abs=1e-9)
+    far = Footprint(other.x_m + 5.0, other.y_m, other.length_m, other.width_m, other.turn_deg, other.round)
+    assert shared_m(one, far) == 0.0
+    if shared > 0.02:
+        inside = [_inside(one, corner) or _inside(other, corner) for corner in _points(one, other)]
+        assert any(inside)
+
+
+def _points(one: Footprint, other: Footprint) -> list[tuple[float, float]]:
+    """Points about both, close together."""
+    x = np.linspace(min(one.x_m, other.x_m) - 0.6, max(one.x_m, other.x_m) + 0.6, 40)
+    y = np.linspace(min(one.y_m, other.y_m) - 0.6, max(one.y_m, other.y_m) + 0.6, 40)
+    return [(float(px), float(py)) for px in x for py in y]
+
+
+def _inside(place: Footprint, point: tuple[float, float]) -> bool:
+    turn = math.radians(place.turn_deg)
+    dx, dy = point[0] - place.x_m, point[1] - place.y_m
+    if place.round:
+        return math.hypot(dx, dy) <= place.length_m / 2
+    along, across = dx * math.cos(turn) + dy * math.sin(turn), dy * math.cos(turn) - dx * math.sin(turn)
+    return abs(along) <= place.length_m / 2 and abs(across) <= place.width_m / 2
+
+
+def test_two_squares_and_two_bowls_share_what_a_ruler_says() -> None:
+    """By hand: squares of 20 cm whose middles are 15 cm apart share 5 cm; a quarter turn of a square changes nothing."""
+    one = Footprint(0.5, 0.3, 0.2, 0.2)
+    assert shared_m(one, Footprint(0.65, 0.3, 0.2, 0.2)) == pytest.approx(0.05)
+    assert shared_m(one, Footprint(0.65, 0.3, 0.2, 0.2, 90.0)) == pytest.approx(0.05)
+    bowl = Footprint(0.5, 0.3, 0.2, 0.2, round=True)
+    assert shared_m(bowl, Footprint(0.5 + 0.15, 0.3, 0.2, 0.2, round=True)) == pytest.approx(0.05)
+    assert past_walls_m(Footprint(0.05, 0.3, 0.2, 0.2), 1.0, 0.6) == pytest.approx(0.05)
+    assert past_walls_m(Footprint(0.5, 0.3, 0.2, 0.2, 45.0), 1.0, 0.6) == 0.0
+
+
+def test_free_floor_is_the_floor_less_what_stands_there() -> None:
+    """By hand: half the floor taken leaves half of it, and a way as long as the rest."""
+    found = free_floor(1.0, 0.5, [Footprint(0.25, 0.25, 0.5, 0.5)])
+    assert found.share == pytest.approx(0.5, abs=0.01)
+    assert found.longest_m == pytest.approx(0.5, abs=0.02)
+    split = free_floor(1.0, 0.5, [Footprint(0.5, 0.25, 0.1, 0.4)], body_m=0.1)
+    assert split.longest_m == pytest.approx(0.5, abs=0.03)  # past the middle only 5 cm are left at either wall
+    assert free_floor(1.0, 0.5, [Footprint(0.5, 0.25, 0.1, 0.4)]).longest_m == pytest.approx(1.0, abs=0.02)
+
+
+@given(st.lists(PLACE, max_size=4), st.floats(0.05, 0.3), st.floats(0.05, 0.3))
+def test_a_free_spot_is_inside_and_where_one_is_clear_it_is_found(places: list[Footprint], half_x: float, half_y: float) -> None:
+    x_m, y_m = free_spot((2.0, 1.0), places, (half_x, half_y), (1.0, 0.5))
+    assert half_x - 1e-9 <= x_m <= 2.0 - half_x + 1e-9
+    assert half_y - 1e-9 <= y_m <= 1.0 - half_y + 1e-9
+    corner = Footprint(half_x, half_y, 2 * half_x, 2 * half_y)
+    if not any(shared_m(corner, place) > 0 or _boxes_touch(corner, place) for place in places):
+        taken = Footprint(x_m, y_m, 2 * half_x, 2 * half_y)
+        assert max((shared_m(taken, place) for place in places), default=0.0) < 1e-4
+
+
+def _boxes_touch(one: Footprint, other: Footprint) -> bool:
+    """Whether the upright boxes about two footprints touch."""
+    reach = [first + second for first, second in zip(one.half_sides, other.half_sides, strict=True)]
+    return abs(one.x_m - other.x_m) < reach[0] and abs(one.y_m - other.y_m) < reach[1]
+
+
+# ---- the catalogue ----
+
+
+def test_every_kind_can_stand_somewhere() -> None:
+    for key, kind in kinds().items():
+        box = {"length_m": 2.0, "width_m": 1.0, "height_m": 1.0}
+        size = dict(zip(("length_m", "width_m", "height_m"), kind.size_m, strict=True))
+        made = document(enclosure=box | {"kind": "glass", "lid": "solid"}, heaters=[], uv_lamps=[])
+        thing = {"kind": key, "x_m": 1.0, **size}
+        assert read_data(made | {"things": [thing]}).things[0].of is kind
+
+
+@pytest.mark.parametrize(
+    ("thing", "code"),
+    [
+        ({"kind": "gnome", "x_m": 0.5, "length_m": 0.1, "height_m": 0.1}, "unknown_thing"),
+        ({"kind": "bowl", "base": "wall", "x_m": 0.5, "length_m": 0.1, "height_m": 0.1}, "wrong_base"),
+        ({"kind": "bowl", "basking": True, "x_m": 0.5, "length_m": 0.1, "height_m": 0.1}, "no_perch"),
+        ({"kind": "plant", "plant": "triffid", "x_m": 0.5, "length_m": 0.1, "height_m": 0.1}, "unknown_plant"),
+        ({"kind": "stone", "x_m": 0.5, "length_m": 3.0, "height_m": 0.1}, "thing_too_long"),
+        ({"kind": "stone", "x_m": 0.5, "length_m": 0.3, "height_m": 0.9}, "thing_above_lid"),
+        ({"kind": "stone", "x_m": 5.5, "length_m": 0.3, "height_m": 0.1}, "outside_length"),
+    ],
+)
+def test_what_cannot_stand_there_is_refused_in_words(thing: dict[str, Any], code: str) -> None:
+    with pytest.raises(PlanProblems) as refused:
+        with_things(thing)
+    assert code in {problem.code for problem in refused.value.problems}
+
+
+# ---- the rules ----
+
+
+@pytest.mark.parametrize(("at_m", "code"), [(0.35, "space.no_cool_hide"), (1.0, "space.no_warm_hide")])
+def test_three_hides_at_one_spot_are_one_and_one_is_moved(at_m: float, code: str) -> None:
+    """Common practice, no source: a warm and a cool hide; all at one end the animal must choose between cover and its warmth."""
+    gecko: dict[str, Any] = {"room__winter__day_c": 20.0, "room__summer__day_c": 24.0}
+    hides = [{"kind": "hide", "x_m": at_m + 0.02 * k, "y_m": 0.1 + 0.15 * k, "length_m": 0.18, "height_m": 0.08} for k in range(3)]
+    spread = [hide | {"x_m": x_m} for hide, x_m in zip(hides, (0.35, 0.6, 1.05), strict=True)]
+    together = with_things(*hides, **gecko)
+    assert code in codes(assessed_as(together))
+    assert not {"space.no_cool_hide", "space.no_warm_hide"} & codes(assessed_as(with_things(*spread, **gecko)))
+    assert code not in codes(mended(together, code))
+
+
+def test_a_hide_and_an_opening_must_fit_the_animal_and_the_button_makes_them() -> None:
+    small = with_things({"kind": "hide", "x_m": 0.7, "length_m": 0.06, "height_m": 0.05})
+    tight = with_things({"kind": "hide", "x_m": 0.7, "length_m": 0.2, "height_m": 0.1, "entrance_m": 0.01})
+    for made, code in ((small, "space.hide_tight"), (tight, "space.opening_tight")):
+        assert found_in(made, code) is not None
+        assert code not in codes(mended(made, code))
+
+
+def test_a_crowded_floor_is_told() -> None:
+    cave = {"kind": "cave", "y_m": 0.25, "length_m": 0.34, "width_m": 0.48, "height_m": 0.1}
+    crowded = assessed_as(with_things(*(cave | {"x_m": 0.25 + 0.35 * k} for k in range(3))))
+    assert crowded.quantity("free_floor").value == pytest.approx(18, abs=3)
+    assert "space.little_floor" in codes(crowded)
+    assert "space.little_floor" not in codes(assessed_as(plan()))
+
+
+def test_plastic_under_a_lamp_softens_and_ceramic_does_not() -> None:
+    """From memory: polypropylene softens from about 60 °C; a lamp some 15 cm above a plastic roof takes it past that."""
+    hide = {"kind": "hide", "x_m": 0.26, "y_m": 0.25, "length_m": 0.2, "height_m": 0.12, "material": "plastic"}
+    bare = {"platform": None, "heaters__0__watts": 100.0, "heaters__0__thermostat": {"kind": "none"}}
+    made = with_things(hide, **bare)
+    finding = found_in(made, "space.softens")
+    assert finding is not None
+    assert finding.severity is Severity.DANGER
+    assert "space.softens" not in codes(assessed_as(with_things(hide | {"material": "ceramic"}, **bare)))
+
+
+def test_what_is_heavy_stands_on_footings() -> None:
+    """Common practice, no source: a stone on loose ground is undermined."""
+    stone = {"kind": "stone", "base": "ground", "x_m": 0.8, "length_m": 0.25, "width_m": 0.2, "height_m": 0.12}
+    made = with_things(stone)
+    assert any(item.code == "space.on_loose_ground" and "things.1" in item.id for item in assessed_as(made).findings)
+    assert not any("things.1" in item.id for item in assessed_as(with_things(stone | {"footing": True})).findings)
+    assert not any("things.1" in item.id for item in assessed_as(with_things(stone | {"base": "floor"})).findings)
+
+
+# ---- plants ----
+
+TORTOISE: dict[str, Any] = {"species": "hermanns-tortoise", "schools": {}, "animal": {"length_m": 0.14, "mass_kg": 0.6}}
+
+
+def grown(kind: str, **more: Any) -> dict[str, Any]:
+    return {"kind": "plant", "plant": kind, "x_m": 0.8, "y_m": 0.25, "length_m": 0.2, "height_m": 0.2} | more
+
+
+def test_a_poisonous_plant_is_a_danger_where_it_is_eaten_and_nowhere_else() -> None:
+    made = with_things(grown("pothos"), **TORTOISE)
+    finding = found_in(made, "plant.poisonous")
+    assert finding is not None
+    assert finding.severity is Severity.DANGER
+    assert "plant.poisonous" not in codes(mended(made, "plant.poisonous"))
+    assert found_in(with_things(grown("pothos")), "plant.poisonous") is None
+
+
+def test_a_plant_is_judged_by_the_light_the_ground_and_the_weight_at_its_place() -> None:
+    dark = with_things(grown("hibiscus"), uv_lamps=[])
+    assert found_in(dark, "plant.dark") is not None
+    bar = {"kind": "led-bar", "watts": 60.0, "length_m": 0.9, "x_m": 0.7, "height_m": 0.43}
+    lit = with_things(grown("hibiscus"), light_bars=[bar])
+    assert found_in(lit, "plant.dark") is None
+    assert found_in(with_things(grown("sedge")), "plant.dry") is not None
+    assert found_in(with_things(grown("sedge", potted=True)), "plant.dry") is None
+    assert found_in(with_things(grown("aloe"), ground__damp=True), "plant.rots") is not None
+    assert found_in(with_things(grown("boston-fern"), **TORTOISE), "plant.frail") is not None
+
+
+def test_what_grows_taller_over_a_plant_takes_its_light() -> None:
+    low, high = grown("sheet-moss", height_m=0.03, length_m=0.1), grown("boston-fern", height_m=0.3, length_m=0.4)
+    lux = [found_in(with_things(*some), "plant.dark") for some in ((low,), (low, high))]
+    under = lux[1].parameters["lux"]
+    assert lux[0] is None or lux[0].parameters["lux"] > under
+
+
+def test_listed_plants_count_their_own_leaves() -> None:
+    """By hand: a plant 20 cm wide with two and a half times its floor in leaves has 0.0785 m² of them."""
+    assert leaf_m2(plants()["pothos"], 0.2) == pytest.approx(0.0785, abs=1e-4)
+    assert leaves_m2(with_things(grown("pothos"), grown("pothos", x_m=0.4))) == pytest.approx(2 * 0.0785, abs=1e-3)
+    assert leaves_m2(with_things(grown("pothos"), plants="dense")) == pytest.approx(2.5 * 1.2 * 0.5)
