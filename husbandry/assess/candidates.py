@@ -12,7 +12,7 @@ from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.changes import ground_damp, raised
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies import cold_end, side_by_side
+from husbandry.remedies import cold_end, furnishing, side_by_side
 from husbandry.remedies.misting import COVERS, may_be_misted, misted, with_fewer_plants
 from husbandry.review.judged import BAD, miss
 from husbandry.species.leaves import choose
@@ -42,6 +42,15 @@ COLD: Final = {
 }
 
 
+# What stands where it should not: somewhere else it may do.
+MISPLACED: Final = {
+    FindingCode.SPACE_IN_POOL,
+    FindingCode.SPACE_OVERLAP,
+    FindingCode.SPACE_OVERLAP_ALIKE,
+    FindingCode.SPACE_HIDE_UNDER_LAMP,
+    FindingCode.SPACE_NO_WARM_HIDE,
+    FindingCode.SPACE_NO_COOL_HIDE,
+}
 END_OF: Final = {
     FindingCode.HEAT_WARM_AIR_COLD: ("warm_air", "day"),
     FindingCode.HEAT_COOL_AIR_COLD: ("cool_air", "day"),
@@ -71,6 +80,8 @@ def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterat
         yield from _held_as_it_is(plan, finding, found)
     elif finding.code == FindingCode.HEAT_TOO_CLOSE:
         yield from _lower_platform(plan)
+    elif finding.code in MISPLACED:
+        yield from furnishing.other_places(plan, finding)
 
 
 def _cooler(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:

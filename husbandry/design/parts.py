@@ -276,7 +276,8 @@ def _usual_thing(plan: HabitatPlan, key: str) -> dict[str, Any]:
     shrunk = min(1.0, MOST_OF_LENGTH * box.length_m / length_m, MOST_OF_WIDTH * box.width_m / depth_m)
     free_m = box.height_m - plan.ground.depth_m
     made: dict[str, Any] = {"kind": key, "length_m": round(length_m * shrunk, 2) or 0.01}
-    made["height_m"] = round(min(height_m * shrunk, MOST_OF_HEIGHT * free_m), 3)
+    buried_m = plan.ground.depth_m if kind.bases[0] == "floor" else 0.0  # what stands on the floor still shows above the ground
+    made["height_m"] = round(min(height_m * shrunk, MOST_OF_HEIGHT * free_m) + buried_m, 3)
     if not kind.round:
         made["width_m"] = round(depth_m * (1.0 if kind.along else shrunk), 3)
     basks = plan.platform is None and "bask" in kind.roles

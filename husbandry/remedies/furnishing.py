@@ -1,6 +1,7 @@
 """What mends the furniture: hides, a bowl, water to live in, and a clear place for what stands in something else."""
 
 import math
+from collections.abc import Iterator
 from typing import Any, Final
 
 from husbandry.animal.body import Body
@@ -28,6 +29,7 @@ UNDER_LAMP_M: Final = 0.1  # about the foot of a lamp's beam: nothing is put the
 CLEAR_M: Final = 0.01
 LEAST_TO_MOVE: Final = 2  # of a single hide none can be spared
 AT_WALL_M: Final = 0.02
+ELSEWHERE: Final = (0.25, 0.4, 0.6, 0.75, 0.9)  # of the length
 MOVED_M: Final = 0.005  # less is no move
 
 
@@ -173,3 +175,24 @@ def of_stone(at: Situation, finding: Finding) -> Remedy | None:
         told: dict[str, Parameter] = {"part": finding.parameters["part"], "stuff": bears[0]}
         return Remedy(RemedyCode.SPACE_OF_STONE, told, (Change(f"{finding.subject}.material", bears[0]),))
     return clear(at, finding)
+
+
+def other_places(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
+    """Other free places for what stands in something: along the length, at the back and at the front."""
+    box = plan.enclosure
+    pieces = {piece.path: piece for piece in pieces_of(plan) if piece.kind != "platform"}
+    named = [path for path in finding.subject.split("/") if path in pieces]
+    hides = [path for path, piece in pieces.items() if piece.kind == "hide"]
+    for path in named or hides:
+        piece = pieces[path]
+        taken = _taken(plan, path, piece.height_m)
+        tried = {(round(piece.x_m, 2), round(piece.y_m, 2))}
+        for along in ELSEWHERE:
+            for across_m in (box.width_m - piece.reach_m[1] - AT_WALL_M, piece.reach_m[1] + AT_WALL_M):
+                x_m, y_m = free_spot((box.length_m, box.width_m), taken, piece.reach_m, (along * box.length_m, across_m))
+                if (round(x_m, 2), round(y_m, 2)) in tried:
+                    continue
+                tried.add((round(x_m, 2), round(y_m, 2)))
+                told: dict[str, Parameter] = {"part": piece.kind, "place": Measure(x_m, "m"), "front": Measure(y_m, "m")}
+                changes = Change(f"{path}.x_m", round(x_m, 3)), Change(f"{path}.y_m", round(y_m, 3))
+                yield Remedy(RemedyCode.SPACE_MOVE, told, changes)

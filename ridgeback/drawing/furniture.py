@@ -81,7 +81,8 @@ def _front(plan: HabitatPlan, path: str, thing: Thing, frame: Scaled) -> dict[st
     shape = thing.of.shape
     grown = thing.of.along and shape != "tube"
     pieces = _between(thing, frame, foot) if grown else FRONT[shape](box, thing, frame)
-    return {"path": path, "css": _css(thing), "pieces": pieces, "turn": "", "x": box.middle, "y": box.top}
+    buried = thing.stands == "floor" and plan.ground.depth_m > 0
+    return {"path": path, "css": _css(thing), "pieces": pieces, "turn": "", "x": box.middle, "y": box.top, "buried": buried}
 
 
 def _css(thing: Thing) -> str:

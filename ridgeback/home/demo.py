@@ -8,10 +8,11 @@ from typing import Any, Final
 from django.db import transaction
 from django.utils import timezone
 
-from husbandry.design import rigs
+from husbandry.design import parts, rigs
 from husbandry.design.first_proposal import propose
 from husbandry.design.rig import RigsFound
-from husbandry.plan.changes import one_ground
+from husbandry.furnishing.plants import plants
+from husbandry.plan.changes import added, one_ground
 from husbandry.plan.editing import apply
 from husbandry.plan.habitat import Animal as AnimalPlan
 from husbandry.plan.habitat import HabitatPlan, RoomClimate
@@ -25,7 +26,7 @@ from ridgeback.book.models import OwnProfile
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import Intent
-from ridgeback.planner import mapping, readings, revisions
+from ridgeback.planner import furnishing, mapping, readings, revisions
 from ridgeback.planner.actions.room_climate import keep_room
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Room, Seeding
@@ -60,7 +61,7 @@ def plans(today: date) -> list[dict[str, Any]]:
             "enclosure": {"kind": "foamed-pvc", "length_m": 1.2, "width_m": 0.5, "height_m": 0.45, "lid": "solid"},
             "ground": one_ground("soil", 0.07),
             "things": [
-                {"kind": "slate", "x_m": 0.26, "length_m": 0.22, "height_m": 0.04, "basking": True},
+                {"kind": "slate", "x_m": 0.26, "length_m": 0.22, "height_m": 0.04, "basking": True, "footing": True},
                 {"kind": "hide", "x_m": 0.5, "length_m": 0.18, "height_m": 0.08},
                 {"kind": "humid-hide", "x_m": 0.74, "length_m": 0.18, "height_m": 0.09},
                 {"kind": "hide", "x_m": 1.04, "length_m": 0.2, "height_m": 0.09, "material": "ceramic"},
@@ -118,7 +119,7 @@ def plans(today: date) -> list[dict[str, Any]]:
             "enclosure": {"kind": "open-table", "length_m": 1.2, "width_m": 0.8, "height_m": 0.45, "lid": "open"},
             "ground": one_ground("soil", 0.18, damp=True),
             "things": [
-                {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02, "basking": True},
+                {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02, "basking": True, "footing": True},
                 {"kind": "humid-hide", "x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "material": "ceramic"},
                 {"kind": "bowl", "x_m": 0.66, "length_m": 0.18, "height_m": 0.04},
             ],
@@ -153,7 +154,7 @@ class Guest:
     """A habitat that the program proposes itself.
 
     `weighings` are days ago and grams; `sides_m` is the enclosure it came in, where it is not the one recommended; where
-    `searched`, its heaters and lamps are the best of a search.
+    `searched`, its heaters and lamps are the best of a search. `mix` is the ground of a recipe, `plants` what grows in it.
     """
 
     name: str
@@ -162,6 +163,8 @@ class Guest:
     weighings: tuple[tuple[int, float], ...] = ()
     sides_m: tuple[float, float, float] | None = None
     searched: bool = False
+    mix: str = ""
+    plants: tuple[str, ...] = ()
 
 
 GUESTS: Final = (
@@ -214,7 +217,13 @@ GUESTS: Final = (
         "musk-turtle",
         {"name": "Pondweed", "sex": "female", "days": 1300, "length_m": 0.095, "mass_kg": 0.18},
     ),
-    Guest("Spring gully", "fire-salamander", {"name": "Scurvy-grass", "days": 1500, "mass_kg": 0.03, "length_m": 0.18}),
+    Guest(
+        "Spring gully",
+        "fire-salamander",
+        {"name": "Scurvy-grass", "days": 1500, "mass_kg": 0.03, "length_m": 0.18},
+        mix="rotten-wood-layer",
+        plants=("sheet-moss", "boston-fern"),
+    ),
 )
 # The room's own profile: what its volunteers measured and do otherwise, with the reason.
 OWN_OF: Final = "garter-snake"
@@ -252,6 +261,24 @@ def _best_rig(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     return plan
 
 
+def _grown(plan: HabitatPlan, guest: Guest) -> HabitatPlan:
+    """The plan with a guest's ground and plants."""
+    if guest.mix:
+        plan = parts.take_recipe(plan, guest.mix)
+    for kind in guest.plants:
+        size = 0.5 * plants()[kind].wide_m
+        thing = {
+            "kind": "plant",
+            "plant": kind,
+            "x_m": 0.0,
+            "length_m": size,
+            "width_m": size,
+            "height_m": plants()[kind].grows_m / 2,
+        }
+        plan = read_data(apply(plan.model_dump(mode="json"), (added(plan, thing),)))
+    return plan
+
+
 def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
     """Propose a guest's habitat and write its weighings into the log."""
     species = own_profile(room, keeper).species if guest.species == OWN_OF else guest.species
@@ -261,7 +288,8 @@ def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
         animal = {name: value for name, value in guest.animal.items() if name != "days"}
         animal["hatched"] = _days_before(today, int(guest.animal["days"]))
         climate = RoomClimate.model_validate(ROOM)
-        plan = propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today, guest.sides_m)
+        plan = _grown(propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today, guest.sides_m), guest)
+        plan = furnishing.furnished(plan, profile, today).plan
         _PROPOSED[guest.name, digest, today] = plan
     habitat = revisions.create(room, plan, keeper, clock.now())
     if guest.searched:

@@ -222,7 +222,7 @@ def findings(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits
     profile, found = assessed(habitat, plan, today, view)
     found = vetted(habitat, plan, profile, found)
     return {
-        "limits": _limits(plan, profile, found, units),
+        "not_held": _limits(plan, profile, found, units),
         "habitat": habitat,
         "view": view,
         "findings": [_finding(item, view, units, vetted=True) for item in found.findings],

@@ -1,17 +1,21 @@
 """What the ground and the things of a plan come to, in words: litres, bags, weights, and what can be added."""
 
+from datetime import date
 from typing import Any, Final
 
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.assessment import Measure
+from husbandry.design.furnish import Furnished, furnish
 from husbandry.furnishing.ground import Heap, filled
 from husbandry.furnishing.mixes import recipes
 from husbandry.furnishing.things import kinds
 from husbandry.inputs.grounds import Bed, ground_bill
+from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.plan.things import MOST_THINGS
+from husbandry.plan.things import MOST_THINGS, Thing
+from husbandry.species.profile import Profile
 from husbandry.units import FOOT_M, POUND_KG
 from ridgeback.language.names import CHOICES
 from ridgeback.units import KeeperUnits
@@ -83,6 +87,37 @@ def _bags(litres: float, units: KeeperUnits) -> str:
     count = filled(litres, size_l)
     told = {"n": count, "size": _litres(size_l, units)}
     return ngettext("%(n)s bag of %(size)s", "%(n)s bags of %(size)s", count) % told
+
+
+def where_and_how_large(plan: HabitatPlan, thing: Thing, units: KeeperUnits) -> str:
+    """ "26 cm from the left · 22 × 18 × 4 cm" """
+    place = _("%(place)s from the left") % {"place": units.say(Measure(thing.x_m, "m"))}
+    sides = (
+        [thing.length_m, thing.height_m]
+        if thing.of.round or thing.of.along
+        else [thing.length_m, depth_of(plan, thing), thing.height_m]
+    )
+    told = [units.number(side, "m") for side in sides]
+    return f"{place} · {' × '.join(number for number, _symbol in told)} {told[0][1]}"
+
+
+def furnished(plan: HabitatPlan, profile: Profile, today: date) -> Furnished:
+    """The plan with everything placed that the species wants and that fits."""
+    *_steps, last = furnish(plan, profile, today)
+    assert isinstance(last, Furnished)
+    return last
+
+
+def left_out(found: Furnished, units: KeeperUnits) -> str:
+    """What found no place, and the smallest enclosure that would hold it; "" where all of it did."""
+    if not found.left_out:
+        return ""
+    names = ", ".join(str(CHOICES["thing"][kind]) for kind in found.left_out)
+    said = _("It does not all fit: there is no place for the %(things)s.") % {"things": names}
+    if found.sides_m is None:
+        return said
+    long, wide = (units.say(Measure(side, "m")) for side in found.sides_m)
+    return said + " " + _("A floor of %(long)s by %(wide)s would hold all of it.") % {"long": long, "wide": wide}
 
 
 def recipe_choices() -> list[tuple[str, Any]]:

@@ -17,7 +17,7 @@ from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.units import TOLERANCE_M
 from ridgeback.book import profiles
 from ridgeback.language import names, wording
-from ridgeback.planner import fields, inputs, revisions
+from ridgeback.planner import fields, furnishing, inputs, revisions
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -70,7 +70,9 @@ def field_groups(
         crowded = step in ("enclosure", "furniture") or any(item["part"] for item in shown)
         folded = bool(group.part) and crowded and not bad
         hangs = _hangs_by(plan, group.part, units)
-        said = " · ".join(part for part in (_summary(drawn), hangs) if part)
+        thing = fields.value_at(plan, group.part) if group.part.startswith("things.") else None
+        summary = _summary(drawn) if thing is None else furnishing.where_and_how_large(plan, thing, units)
+        said = " · ".join(part for part in (summary, hangs) if part)
         shown.append({"title": group.title, "part": group.part, "fields": drawn, "folded": folded, "said": said, "hangs": hangs})
         shown[-1]["copies"] = group.part.startswith("things.") and step == "furniture"
     return shown

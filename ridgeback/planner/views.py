@@ -22,7 +22,7 @@ from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing import section
 from ridgeback.language import names, wording
 from ridgeback.planner import bench as screen
-from ridgeback.planner import changed, doubts, fields, inputs, mapping, revisions
+from ridgeback.planner import changed, doubts, fields, furnishing, inputs, mapping, revisions
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404, keeper_of
 from ridgeback.rooms.models import Habitat
@@ -230,6 +230,8 @@ def part(request: HttpRequest, pk: int) -> HttpResponse:
     do = request.POST.get("do")
     try:
         before = _begun(habitat, version)
+        if do == "furnish":
+            return _furnished(request, habitat, before, view)
         plan, label = _with_part(before, do, path, request.POST)
         revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
     except revisions.StaleEditError as stale:
@@ -237,6 +239,15 @@ def part(request: HttpRequest, pk: int) -> HttpResponse:
     except (parts.NoSuchPartError, PlanProblems):
         raise Http404 from None
     return _back(request, habitat, view)
+
+
+def _furnished(request: HttpRequest, habitat: Habitat, before: HabitatPlan, view: View) -> HttpResponse:
+    """Place what the species wants, save it, and say what found no place. Raises revisions.StaleEditError."""
+    found = furnishing.furnished(before, revisions.profile_of(habitat, before.species), clock.today())
+    units, version = units_of(request.user), version_of(request)
+    if found.plan != before:
+        revisions.save_worked_out(habitat.pk, found.plan, version, keeper_of(request), clock.now(), _("furnished"))
+    return _back(request, habitat, view, notice=furnishing.left_out(found, units))
 
 
 def _with_part(before: HabitatPlan, do: str | None, path: str, posted: QueryDict) -> tuple[HabitatPlan, str]:

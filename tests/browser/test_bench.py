@@ -121,12 +121,12 @@ def test_a_dead_server_is_said_and_taken_back_when_it_answers(bench: Bench, outs
 
 
 def test_the_ground_rises_under_what_stands_on_it(bench: Bench) -> None:
-    page = bench("Mudflat shelf", "step=enclosure&season=winter&phase=day")
+    page = bench("Mudflat shelf", "step=ground&season=winter&phase=day")
     stone = page.locator('[id="handle-things.0"]')
     before = stone.get_attribute("data-h")
     page.locator("#handle-ground").focus()
     page.keyboard.press("Shift+ArrowUp")
-    expect(page.get_by_role("textbox", name="Depth")).to_have_value("12")
+    expect(page.get_by_role("textbox", name="Depth").first).to_have_value("12")
     expect(stone).not_to_have_attribute("data-h", before or "")
 
 

@@ -90,12 +90,12 @@ def test_two_squares_and_two_bowls_share_what_a_ruler_says() -> None:
 
 def test_free_floor_is_the_floor_less_what_stands_there() -> None:
     """By hand: half the floor taken leaves half of it, and a way as long as the rest."""
-    found = free_floor(1.0, 0.5, [Footprint(0.25, 0.25, 0.5, 0.5)])
+    found = free_floor(1.0, 0.5, (Footprint(0.25, 0.25, 0.5, 0.5),))
     assert found.share == pytest.approx(0.5, abs=0.01)
     assert found.longest_m == pytest.approx(0.5, abs=0.02)
-    split = free_floor(1.0, 0.5, [Footprint(0.5, 0.25, 0.1, 0.4)], body_m=0.1)
+    split = free_floor(1.0, 0.5, (Footprint(0.5, 0.25, 0.1, 0.4),), body_m=0.1)
     assert split.longest_m == pytest.approx(0.5, abs=0.03)  # past the middle only 5 cm are left at either wall
-    assert free_floor(1.0, 0.5, [Footprint(0.5, 0.25, 0.1, 0.4)]).longest_m == pytest.approx(1.0, abs=0.02)
+    assert free_floor(1.0, 0.5, (Footprint(0.5, 0.25, 0.1, 0.4),)).longest_m == pytest.approx(1.0, abs=0.02)
 
 
 @given(st.lists(PLACE, max_size=4), st.floats(0.05, 0.3), st.floats(0.05, 0.3))

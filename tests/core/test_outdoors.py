@@ -234,7 +234,7 @@ def test_a_heated_hide_spends_what_its_walls_lose() -> None:
 
 def test_a_heated_hide_is_not_offered_where_it_would_stand_under_a_lamp() -> None:
     """Offered like every change: only where it adds no danger. Lamps close over every place leave none."""
-    lamps = [EMITTER | {"x_m": x / 10, "height_m": 0.2} for x in (2, 10, 16, 20, 24, 30, 35, 38)]
+    lamps = [EMITTER | {"x_m": x / 10, "y_m": 1.85, "height_m": 0.2} for x in (2, 10, 16, 20, 24, 30, 35, 38)]
     free, low = (
         plan(
             species="hermanns-tortoise",

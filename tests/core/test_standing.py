@@ -32,7 +32,7 @@ FROG: dict[str, Any] = {"species": "dart-frog", "schools": {}, "animal": {"lengt
         ("space.past_wall", Severity.WRONG, {"bowl": {"x_m": 1.2, "diameter_m": 0.2}}),
         ("space.tall_hide", Severity.WRONG, {"hides": [HIDE | {"height_m": 2.0}]}),
         ("space.overlap_alike", Severity.ADVICE, {"hides": [HIDE | {"y_m": 0.25}, HIDE | {"x_m": 0.55, "y_m": 0.2}]}),
-        ("space.in_pool", Severity.WRONG, {"pool": {"x_m": 0.55, "length_m": 0.2, "depth_m": 0.1}}),
+        ("space.in_pool", Severity.WRONG, {"pool": {"x_m": 1.05, "length_m": 0.2, "depth_m": 0.1}}),
         ("space.hide_under_lamp", Severity.DANGER, {"hides": [HIDE | {"x_m": 0.26, "height_m": 0.25}]}),
         ("moisture.bowl_under_lamp", Severity.ADVICE, {"bowl": {"x_m": 0.26, "diameter_m": 0.1}}),
         ("moisture.bowl_small", Severity.ADVICE, SNAKE | {"bowl": {"x_m": 0.9, "diameter_m": 0.06}}),

@@ -1,0 +1,468 @@
+"""Furnish it: everything the species wants, placed where the model says that it does its work, with floor left to walk on.
+
+Each thing may stand at any place of a grid, lying along or across. A mixed-integer programme (HiGHS by SciPy) picks one place for
+each so that none share floor, what is wanted warm lies warm and what is wanted cool lies cool, and enough floor is left. What finds
+no place is named, with the smallest enclosure of the same shape in which all of it would stand.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from math import atan2, ceil, degrees, hypot
+from typing import Any, Final
+
+import numpy as np
+from numpy.lib.stride_tricks import sliding_window_view
+from numpy.typing import NDArray
+from scipy.optimize import Bounds, LinearConstraint, milp
+from scipy.sparse import coo_array
+
+from husbandry.animal.subject import Subject, subject_of
+from husbandry.assess.furnished import FREE_LEAST, ON_THE_FLOOR, body_width_m, place_c
+from husbandry.assessment import SEASONS
+from husbandry.climate.states import Climate
+from husbandry.climate.steady import solve_steady
+from husbandry.furnishing.things import kinds
+from husbandry.inputs import ultraviolet
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.furniture import bath_of, footprint, under_lamps_of
+from husbandry.inputs.light_sources import uv_lamps_on
+from husbandry.light.ultraviolet import index_at
+from husbandry.plan.geometry import depth_of, spot_x_m, y_of
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.reading import read_data
+from husbandry.plan.things import Thing
+from husbandry.remedies.ultraviolet import climbs
+from husbandry.review.standing import UNDER_LAMP_M
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+
+Floats = NDArray[np.float64]
+
+CELL_M, CELLS = 0.05, 24  # of the grid: no finer, and no more along the length
+PLACED: Final = 1000.0  # what placing a thing is worth against where it stands
+WRONG_K: Final = 8.0  # what a kelvin outside its end's band costs
+FAR: Final = 2.0  # what a whole length away from where it is usual costs
+OPEN_FRONT: Final = 0.3
+TIE: Final = 0.01
+BEST: Final = 90  # places of one thing that are weighed, and about as many of the rest
+SECONDS: Final = 1.0  # that one programme may take
+GRAIN: Final = 1e-6
+PERCH_M: Final = 0.03  # how thick a branch is where the animal's width is not known
+LOWEST: Final = 0.15  # of the height over the ground, where a perch is at least
+PERCH_SHARE, PERCH_BACK, LADDER_SHARE = 0.5, 0.6, 0.5  # of the length and the width
+GAP: Final = 0.01
+STEPS: Final = 24  # of the enclosure's sides, tried for what does not fit
+STEP: Final = 1.06
+CLEAR_M: Final = 0.02
+SNAKE_HIDE, BODY_HIDE = 0.22, 1.2  # of the animal's length, that a hide is long
+LEAST_HIDE_M, MOST_HIDE_M = 0.10, 0.60
+USUAL: Final = {"warm": 0.35, "cool": 0.85, "humid": 0.6, "drink": 0.75, "feed": 0.5, "cover": 0.9, "any": 0.6}
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A thing to be placed, as it would stand in the plan, and the end it belongs to; its path where it is there already."""
+
+    thing: Thing
+    zone: str
+    path: str = ""
+
+
+@dataclass(frozen=True)
+class Furnished:
+    """The plan with everything placed that fits, the kinds of what does not, and the sides (m) that all of it would need."""
+
+    plan: HabitatPlan
+    left_out: tuple[str, ...]
+    sides_m: tuple[float, float] | None
+
+
+@dataclass(frozen=True)
+class FurnishStep:
+    """How far it is: steps done, steps in all."""
+
+    done: int
+    total: int
+
+
+def furnish(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[FurnishStep | Furnished]:
+    """Place what the species wants; `Furnished` comes last.
+
+    What stands there already is kept and may be moved, but for basking places, what hangs and what has its own heater.
+
+    Parameters
+    ----------
+    plan
+        Its parts are in their places.
+    profile, today
+        The species and the day.
+
+    Returns
+    -------
+    Steps, then the furnished plan.
+
+    References
+    ----------
+    Set packing as a mixed-integer programme, solved by HiGHS (Huangfu and Hall 2018, recalled); sizes and zones are common
+    practice.
+    """
+    subject = subject_of(plan, profile, today)
+    total = 3
+    yield FurnishStep(0, total)
+    climate = solve_steady(enclosure_case(plan), spread=False)
+    yield FurnishStep(1, total)
+    wanted, fixed = _wanted(subject)
+    box = plan.enclosure
+    places = _placed(subject, climate, wanted, fixed, (box.length_m, box.width_m))
+    yield FurnishStep(2, total)
+    left = tuple(one.thing.kind for one, place in zip(wanted, places, strict=True) if place is None)
+    sides = None if not left else _large_enough(subject, climate, wanted)
+    yield Furnished(_with(plan, wanted, places, _perches(subject)), left, sides)
+
+
+def _wanted(subject: Subject) -> tuple[list[Wanted], list[Thing]]:
+    """What is to be placed, the keeper's own things first, and what stays where it is."""
+    plan = subject.plan
+    fixed = [thing for thing in plan.things if _stays(thing)]
+    free = [thing for thing in plan.things if not _stays(thing)]
+    there = [Wanted(thing, "any", plan.path_of(thing)) for thing in free]
+    missing = []
+    for kind, zone in _needs(subject):
+        match = next((at for at, one in enumerate(there) if one.zone == "any" and _serves(one.thing, kind)), None)
+        if match is not None:
+            there[match] = replace(there[match], zone=zone)
+        else:
+            missing.append(Wanted(_usual(subject, kind), zone))
+    return there + missing, fixed
+
+
+def _needs(subject: Subject) -> list[tuple[str, str]]:
+    """The kinds of things the stage wants, each with the end it belongs to, the most needed first."""
+    plan, profile, stage = subject.plan, subject.profile, subject.stage
+    found: list[tuple[str, str]] = []
+    water = profile.habit == "aquatic"
+    if not water:
+        found.append(("soaking-bowl" if bath_of(plan, profile, stage, subject.body).must else "bowl", "drink"))
+    for hide in profile.hides_of(stage):
+        name = hide.value
+        if "litter" in name:
+            continue  # that is ground
+        if "humid" in name or "damp" in name or "moss" in name:
+            found.append(("humid-hide", "humid"))
+        elif "cork" in name:
+            found.append(("cork-tube", "any"))
+        elif any(word in name for word in ("leaf", "plant", "bromeliad")):
+            found.append(("plant", "cover"))
+        elif "cave" in name or "pipe" in name or "water" in name:
+            found.append(("cave", "any"))
+        else:
+            found.append(("hide", "warm" if "warm" in name else "cool" if "cool" in name else "any"))
+    if profile.diet in ("plants", "omnivore"):
+        found.append(("feeding-slate", "feed"))
+    return found
+
+
+def _serves(thing: Thing, kind: str) -> bool:
+    """Tell whether a thing does what one of this kind is wanted for."""
+    roles = kinds()[kind].roles
+    if "humid" in roles or thing.humid:
+        return "humid" in roles and thing.humid
+    return roles[0] in thing.of.roles
+
+
+def _usual(subject: Subject, key: str) -> Thing:
+    """A thing of a kind in the size this animal needs."""
+    kind, length_m = kinds()[key], subject.body.length_m
+    long_m, deep_m, high_m = kind.size_m
+    if "hide" in kind.roles and length_m is not None:
+        share = SNAKE_HIDE if subject.profile.body.form == "snake" else BODY_HIDE
+        size_m = min(max(share * length_m, LEAST_HIDE_M), MOST_HIDE_M)
+        long_m, deep_m, high_m = size_m, 0.8 * size_m, max(0.5 * size_m, 0.05)
+    bath = bath_of(subject.plan, subject.profile, subject.stage, subject.body)
+    if "drink" in kind.roles and bath.wide_m is not None:
+        long_m = max(long_m if bath.must else 0.0, min(bath.wide_m, 0.6 * subject.plan.enclosure.width_m), 0.08)
+    box = subject.plan.enclosure
+    most_m = box.height_m - subject.plan.ground.depth_m - CLEAR_M
+    made: dict[str, Any] = {"kind": key, "x_m": 0.0, "length_m": _cm(long_m), "height_m": max(_cm(min(high_m, most_m)), 0.01)}
+    if not kind.round:
+        made["width_m"] = _cm(deep_m)
+    if key == "plant":
+        made["potted"] = True
+    return Thing.model_validate(made)
+
+
+def _cm(value_m: float) -> float:
+    return ceil(100 * value_m - GRAIN) / 100
+
+
+@dataclass(frozen=True)
+class _Place:
+    """A place of one thing on the grid: its middle, whether it lies across, and the cells that it covers."""
+
+    x_m: float
+    y_m: float
+    across: bool
+    cells: NDArray[np.int_]
+    cost: float
+
+
+def _placed(
+    subject: Subject, climate: Climate, wanted: Sequence[Wanted], fixed: Sequence[Thing], sides_m: tuple[float, float]
+) -> list[_Place | None]:
+    """The best place for each thing, None for what has none."""
+    plan = subject.plan
+    cell = max(CELL_M, sides_m[0] / CELLS)
+    columns, rows = int(sides_m[0] / cell + GRAIN), int(sides_m[1] / cell + GRAIN)
+    if not wanted or columns < 1 or rows < 1:
+        return [None] * len(wanted)
+    blocked = _blocked(plan, fixed, cell, columns, rows)
+    options = [_options(subject, climate, one, sides_m, cell, blocked) for one in wanted]
+    walks = subject.profile.habit in ON_THE_FLOOR
+    standing = [footprint(plan, thing).area_m2 for thing in fixed if not thing.lets_under]
+    free_m2 = (1 - FREE_LEAST) * sides_m[0] * sides_m[1] - sum(standing) if walks else sides_m[0] * sides_m[1]
+    chosen = _solve(options, [_area(plan, one.thing) for one in wanted], rows * columns, free_m2)
+    return [None if at is None else places[at] for places, at in zip(options, chosen, strict=True)]
+
+
+def _area(plan: HabitatPlan, thing: Thing) -> float:
+    return 0.0 if thing.of.shape == "leaves" else footprint(plan, thing).area_m2
+
+
+def _blocked(plan: HabitatPlan, fixed: Sequence[Thing], cell: float, columns: int, rows: int) -> NDArray[np.bool_]:
+    """The cells that what stays and a pool leave no room on."""
+    blocked = np.zeros((rows, columns), bool)
+    x, y = (np.arange(columns) + 0.5) * cell, (np.arange(rows) + 0.5) * cell
+    for thing in fixed:
+        if thing.lets_under:
+            continue
+        half = footprint(plan, thing).half_sides
+        inside = (np.abs(x[None, :] - thing.x_m) < half[0] + cell / 2) & (
+            np.abs(y[:, None] - y_of(plan, thing)) < half[1] + cell / 2
+        )
+        blocked |= inside
+    pool = plan.pool
+    if pool is not None and pool.length_m < plan.enclosure.length_m - CLEAR_M:
+        blocked |= np.abs(x[None, :] - pool.x_m) < pool.length_m / 2 + cell / 2
+    return blocked
+
+
+def _options(
+    subject: Subject, climate: Climate, one: Wanted, sides_m: tuple[float, float], cell: float, blocked: NDArray[np.bool_]
+) -> list[_Place]:
+    """The best places of the grid at which a thing could stand, lying along and across."""
+    thing = one.thing
+    sides = thing.length_m, depth_of(subject.plan, thing)
+    rows, columns = blocked.shape
+    number = np.arange(rows * columns).reshape(rows, columns)
+    found: list[_Place] = []
+    turns = (False,) if thing.of.round or abs(sides[0] - sides[1]) < cell / 2 else (False, True)
+    for across in turns:
+        long_m, deep_m = (sides[1], sides[0]) if across else sides
+        wide, deep = max(ceil(long_m / cell - GRAIN), 1), max(ceil(deep_m / cell - GRAIN), 1)
+        if wide > columns or deep > rows:
+            continue
+        free = ~sliding_window_view(blocked, (deep, wide)).any(axis=(2, 3))
+        row, column = np.nonzero(free)
+        x, y = (np.asarray(middle * cell, np.float64) for middle in (column + wide / 2, row + deep / 2))
+        cost = _costs(subject, climate, one, (x, y), (long_m, deep_m), sides_m)
+        # What is alike in all else goes to the back and the left first: ties make a long search.
+        cost = cost + TIE * (x / sides_m[0] - y / sides_m[1])
+        for at in np.flatnonzero(cost < PLACED):
+            cells = number[row[at] : row[at] + deep, column[at] : column[at] + wide].ravel()
+            found.append(_Place(float(x[at]), float(y[at]), across, cells, float(cost[at])))
+    found.sort(key=lambda place: place.cost)
+    # The best, and some of all the others, so that what is crowded out finds another.
+    return found[:BEST] + found[BEST :: max(len(found) // BEST, 1)]
+
+
+def _costs(
+    subject: Subject,
+    climate: Climate,
+    one: Wanted,
+    at: tuple[Floats, Floats],
+    sides: tuple[float, float],
+    floor: tuple[float, float],
+) -> Floats:
+    """What places cost a thing: how far their warmth is from the band of its end, and how far they lie from where it is usual."""
+    plan, (x, y) = subject.plan, at
+    spot_m = plan.platform.x_m if plan.platform is not None else USUAL["warm"] * floor[0]
+    share = USUAL[one.zone]
+    usual_m = (share if spot_m <= floor[0] / 2 else 1 - share) * floor[0]
+    cost: Floats = FAR * np.abs(x - usual_m) / floor[0]
+    # Cover at the back, an open front.
+    cost += OPEN_FRONT * (1 - y / floor[1])
+    for lamp in plan.heaters:
+        if lamp.hangs:
+            beside = np.hypot(
+                np.maximum(np.abs(lamp.x_m - x) - sides[0] / 2, 0.0), np.maximum(np.abs(y_of(plan, lamp) - y) - sides[1] / 2, 0.0)
+            )
+            above = max(lamp.height_m - plan.ground.depth_m - one.thing.top_m, 0.0)
+            aside = UNDER_LAMP_M / 2 if one.thing.good_for("drink") else CLEAR_M
+            cost[(np.hypot(beside, above) < UNDER_LAMP_M + CLEAR_M) | (beside <= aside)] += 2 * PLACED
+    heat, schools = subject.stage.heat, plan.schools
+    if one.zone in ("warm", "cool"):
+        band = choose(heat.warm_air_c if one.zone == "warm" else heat.cool_air_c, schools)
+        for season in SEASONS:
+            felt = place_c(plan, climate.states[season, "day"], x)
+            if one.zone == "warm" and band.low is not None:
+                cost += WRONG_K * np.maximum(band.low - felt, 0.0)
+            if one.zone == "cool" and band.high is not None:
+                cost += WRONG_K * np.maximum(felt - band.high, 0.0)
+    return cost
+
+
+def _solve(options: Sequence[Sequence[_Place]], areas: Sequence[float], cells: int, free_m2: float) -> list[int | None]:
+    """Pick at most one place for each thing: no cell twice, no more floor than is free, as many as fit, then where they do best."""
+    chosen = _one_by_one(options, areas, free_m2)
+    if all(at is not None for at in chosen) and _stand_best(options, chosen):
+        return chosen
+    owner = [thing for thing, places in enumerate(options) for _place in places]
+    flat = [place for places in options for place in places]
+    if not flat:
+        return chosen
+    count, things = len(flat), len(options)
+    worth = np.array([_worth(thing, things, place) for thing, place in zip(owner, flat, strict=True)])
+    covers = np.array([(cell, index) for index, place in enumerate(flat) for cell in place.cells]).T
+    each = coo_array((np.ones(covers.shape[1]), (covers[0], covers[1])), shape=(cells, count))
+    once = coo_array((np.ones(count), (np.array(owner), np.arange(count))), shape=(things, count))
+    room = coo_array(np.array([areas[thing] for thing in owner])[None, :])
+    limits = ((each, 1.0), (once, 1.0), (room, max(free_m2, 0.0)))
+    found = milp(
+        -worth,
+        constraints=[LinearConstraint(matrix.tocsc(), -np.inf, most) for matrix, most in limits],
+        integrality=np.ones(count, int),
+        bounds=Bounds(0, 1),
+        options={"time_limit": SECONDS, "mip_rel_gap": GAP / things},
+    )
+    if found.x is None or -found.fun < _sum(options, chosen):
+        return chosen  # the time ran out: what was found one by one stands
+    picked: list[int | None] = []
+    start = 0
+    for places in options:
+        here = np.flatnonzero(found.x[start : start + len(places)] > 0.5)
+        picked.append(int(here[0]) if here.size else None)
+        start += len(places)
+    return picked
+
+
+def _worth(thing: int, things: int, place: _Place) -> float:
+    """What a thing at a place is worth: those named first a little more, for what does not fit is left out from the end."""
+    return PLACED * (1 + 0.01 * (things - thing)) - place.cost
+
+
+def _sum(options: Sequence[Sequence[_Place]], chosen: Sequence[int | None]) -> float:
+    picked = ((thing, places[at]) for thing, (places, at) in enumerate(zip(options, chosen, strict=True)) if at is not None)
+    return sum(_worth(thing, len(options), place) for thing, place in picked)
+
+
+def _stand_best(options: Sequence[Sequence[_Place]], chosen: Sequence[int | None]) -> bool:
+    """Tell whether each thing stands at its own best place: then there is nothing to search."""
+    return all(at is not None and places[at].cost <= places[0].cost + TIE for places, at in zip(options, chosen, strict=True))
+
+
+def _one_by_one(options: Sequence[Sequence[_Place]], areas: Sequence[float], free_m2: float) -> list[int | None]:
+    """Each thing in turn at its best place that is left: a plan to be better than."""
+    taken: set[int] = set()
+    chosen: list[int | None] = []
+    for places, area in zip(options, areas, strict=True):
+        fits = area <= free_m2 + GRAIN
+        at = next((index for index, place in enumerate(places) if fits and taken.isdisjoint(place.cells.tolist())), None)
+        chosen.append(at)
+        if at is not None:
+            taken.update(places[at].cells.tolist())
+            free_m2 -= area
+    return chosen
+
+
+def _large_enough(subject: Subject, climate: Climate, wanted: Sequence[Wanted]) -> tuple[float, float] | None:
+    """The sides of the smallest enclosure of the same shape in which all of it stands; None where none that is tried does.
+
+    What stays and what hangs stands at the same shares of the length and the width there, and the ends are as warm.
+    """
+    plan, box = subject.plan, subject.plan.enclosure
+    for step in range(1, STEPS + 1):
+        times = STEP**step
+        grown = _grown(plan, times)
+        fixed = [thing for thing in grown.things if _stays(thing)]
+        sides = box.length_m * times, box.width_m * times
+        if all(place is not None for place in _placed(replace(subject, plan=grown), climate, wanted, fixed, sides)):
+            return _cm(sides[0]), _cm(sides[1])
+    return None
+
+
+def _grown(plan: HabitatPlan, times: float) -> HabitatPlan:
+    """The plan with a floor so many times as long and as wide, and everything at the same share of it."""
+
+    def moved(part: Any) -> Any:
+        places = {name: getattr(part, name) * times for name in ("x_m", "y_m") if getattr(part, name) is not None}
+        return part.model_copy(update=places)
+
+    box = plan.enclosure
+    return plan.model_copy(
+        update={
+            "enclosure": box.model_copy(update={"length_m": box.length_m * times, "width_m": box.width_m * times}),
+            "things": tuple(moved(thing) for thing in plan.things),
+            "heaters": tuple(moved(heater) for heater in plan.heaters),
+        }
+    )
+
+
+def _stays(thing: Thing) -> bool:
+    """Tell whether a thing is left where it is: basking places, what hangs or is on a wall, and what has a heater of its own."""
+    return thing.basking or thing.lets_under or thing.heated_w is not None
+
+
+def _perches(subject: Subject) -> list[dict[str, Any]]:
+    """Branches for an animal that climbs and has none: one under the light, where the UV at its back is right, and one up to it."""
+    plan, box = subject.plan, subject.plan.enclosure
+    if not climbs(subject.profile) or any(thing.good_for("climb") for thing in plan.things):
+        return []
+    thick_m = round(min(max(body_width_m(subject) or PERCH_M, PERCH_M / 3), 3 * PERCH_M), 3)
+    free_m = box.height_m - plan.ground.depth_m
+    back_m, x_m = subject.body.back_m, spot_x_m(plan)
+    below = [lamp.height_m for lamp in (*plan.uv_lamps, *(heater for heater in plan.heaters if heater.hangs))]
+    highest = min([*below, box.height_m]) - UNDER_LAMP_M - back_m - thick_m
+    low_m = LOWEST * free_m
+    heights = np.linspace(low_m, max(min(highest - plan.ground.depth_m, 0.8 * free_m), low_m), 41)
+    wanted = ultraviolet.wanted_index(plan, subject.stage)
+    up_m = float(heights[-1])
+    if wanted is not None and plan.uv_lamps:
+        lamps = uv_lamps_on(plan, subject.today)
+        index = index_at(lamps, x_m, plan.ground.depth_m + heights + thick_m + back_m)
+        up_m = float(heights[int(np.abs(index - wanted.middle).argmin())])
+    long_m = round(PERCH_SHARE * box.length_m, 2)
+    place = {"x_m": round(min(max(x_m, long_m / 2), box.length_m - long_m / 2), 3), "y_m": round(PERCH_BACK * box.width_m, 3)}
+    perch = {"kind": "branch", "length_m": long_m, "width_m": thick_m, "height_m": thick_m}
+    way = hypot(LADDER_SHARE * box.length_m, 0.8 * up_m)
+    slope = degrees(atan2(0.8 * up_m, LADDER_SHARE * box.length_m))
+    ladder = {"x_m": round(0.5 * box.length_m, 3), "y_m": round(PERCH_BACK * box.width_m, 3), "length_m": round(way, 2)}
+    left = x_m <= box.length_m / 2
+    made = [
+        perch | place | {"up_m": round(up_m, 3), "basking": plan.platform is None},
+        perch | ladder | {"up_m": round(0.4 * up_m, 3), "slope_deg": round(-slope if left else slope, 1)},
+    ]
+    return [one for one in made if _clear_of_lamps(plan, Thing.model_validate(one))]
+
+
+def _clear_of_lamps(plan: HabitatPlan, branch: Thing) -> bool:
+    """Tell whether no lamp hangs near any part of a branch."""
+    with_it = plan.model_copy(update={"things": (branch,)})
+    return all(near.gap_m >= UNDER_LAMP_M for near in under_lamps_of(with_it))
+
+
+def _with(
+    plan: HabitatPlan, wanted: Sequence[Wanted], places: Sequence[_Place | None], perches: Sequence[dict[str, Any]]
+) -> HabitatPlan:
+    """The plan with everything placed that has a place; what was there and has none stays where it was."""
+    document = plan.model_dump(mode="json")
+    for one, place in zip(wanted, places, strict=True):
+        if place is None:
+            continue
+        stands = {"x_m": round(place.x_m, 3), "y_m": round(place.y_m, 3), "turn_deg": 90.0 if place.across else 0.0}
+        if one.path:
+            document["things"][int(one.path.removeprefix("things."))] |= stands
+        else:
+            document["things"].append(one.thing.model_dump(mode="json") | stands)
+    document["things"] += perches
+    return read_data(document)
