@@ -55,7 +55,7 @@ GAP: Final = 0.01
 STEPS: Final = 24  # of the enclosure's sides, tried for what does not fit
 STEP: Final = 1.06
 CLEAR_M: Final = 0.02
-SNAKE_HIDE, BODY_HIDE = 0.22, 1.2  # of the animal's length, that a hide is long
+SNAKE_HIDE, BODY_HIDE = 0.22, 1.0  # of the animal's length, that a hide is long
 LEAST_HIDE_M, MOST_HIDE_M = 0.10, 0.60
 USUAL: Final = {"warm": 0.35, "cool": 0.85, "humid": 0.6, "drink": 0.75, "feed": 0.5, "cover": 0.9, "any": 0.6}
 

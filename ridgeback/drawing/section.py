@@ -20,7 +20,7 @@ from husbandry.plan.geometry import basking_top_m, spot_x_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.units import convert
-from ridgeback.drawing import animals, equipment, fields, floor, furniture
+from ridgeback.drawing import animals, bedding, equipment, fields, floor, furniture
 from ridgeback.drawing.fields import Frame
 from ridgeback.drawing.numbers import plain
 from ridgeback.units import KeeperUnits
@@ -165,6 +165,7 @@ def _shell(plan: HabitatPlan, frame: Frame) -> dict[str, Any]:
             "kind": ground.kind,
             "damp": ground.damp,
         },
+        "beds": bedding.beds(plan, frame),
     }
 
 
