@@ -67,6 +67,7 @@ _TABLE = (
     Unit("kJ", "food energy", 1.0, digits=0),
     Unit("IU/kg", "vitamin content", 1.0, digits=0),
     Unit("mg", "dose of a vitamin", 1.0, digits=1),
+    Unit("mg/L", "concentration in water", 1.0, digits=2),
     Unit("mg/kg", "trace content", 1.0, digits=1),
     Unit(":1", "ratio", 1.0, digits=1),
     Unit("SED", "dose", 1.0, digits=1),

@@ -7,7 +7,7 @@ from typing import Final
 
 from husbandry.animal.subject import subject_of
 from husbandry.animal.weighings import Weighing
-from husbandry.assess import feeding, furnished, light, nutrition, space, warmth, whole_day
+from husbandry.assess import feeding, furnished, light, nutrition, space, warmth, water_quality, whole_day
 from husbandry.assess.facts import Modelled, facts
 from husbandry.assess.probability import JointProbability
 from husbandry.assess.result import Assessment
@@ -102,6 +102,7 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
         + light.quantities(subject, joint)
         + [item for season, day in days.items() for item in whole_day.quantities(subject, case, climate, season, day)]
         + feeding.quantities(plan, stage, menu)
+        + water_quality.quantities(subject, climate, fed)
         + nutrition.quantities(subject, climate, fed, records.weighings)
     )
     if joint.read:

@@ -15,15 +15,16 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heat_gains import passed_share
 from husbandry.climate.states import Climate, SteadyState
 from husbandry.codes import ReasonCode
-from husbandry.furnishing.floor import free_floor
+from husbandry.furnishing.floor import Footprint, free_floor, shared_m
 from husbandry.furnishing.mixes import ground_stuff
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import footprint, footprints, group_of
 from husbandry.inputs.grounds import thing_kg
-from husbandry.plan.geometry import top_of, y_of
+from husbandry.plan.geometry import surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
-from husbandry.review.arrangement import Furnishings, HotThing, TightHide, WarmPlace
+from husbandry.remedies.ultraviolet import climbs
+from husbandry.review.arrangement import Drop, Furnishings, Grip, HotThing, TightHide, WarmPlace
 from husbandry.species.leaves import choose
 
 Floats = NDArray[np.float64]
@@ -38,6 +39,10 @@ LOOSE_FROM_M: Final = 0.03
 SNAKE_WIDTH: Final = 0.03  # of a snake's length (estimate)
 OPENING_TIMES: Final = 1.2  # the body's width, that an opening must have (common practice, no source)
 COIL_TIMES, BODY_TIMES = 0.9, 0.9  # of a coil and of a body, that a hide must be long
+GRIP = 0.5, 2.0  # of the body's width, that a perch is thick (common practice, no source)
+GRIP_SLACK: Final = 0.1
+FALL: Final = 1.0  # of its length, that an animal which does not climb may fall (estimate)
+STEP_M: Final = 0.01
 PRACTICE: Final = Basis(BasisKind.PRACTICE)
 
 
@@ -106,6 +111,8 @@ def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furn
         hot=tuple(_hot(plan, case, climate)),
         heavy=tuple(_heavy(subject)),
         plants=plant_facts(subject, climate),
+        grips=tuple(_grips(subject)),
+        drops=tuple(_drops(subject)),
     )
 
 
@@ -163,6 +170,48 @@ def _hot(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[HotTh
         if worst > bears_c:
             found.append(HotThing(plan.path_of(thing), group_of(thing), thing.made_of, worst, bears_c))
     return found
+
+
+def _grips(subject: Subject) -> list[Grip]:
+    """Perches too thin or too thick for the feet of what climbs."""
+    width_m = body_width_m(subject)
+    if width_m is None or not climbs(subject.profile) or subject.profile.body.form == "snake":
+        return []
+    least_m, most_m = (times * width_m for times in GRIP)
+    plan = subject.plan
+    perches = [thing for thing in plan.things if thing.of.shape == "branch" and thing.good_for("climb")]
+    return [
+        Grip(plan.path_of(one), group_of(one), one.height_m, least_m, most_m)
+        for one in perches
+        if not least_m * (1 - GRIP_SLACK) <= one.height_m <= most_m * (1 + GRIP_SLACK)
+    ]
+
+
+def _drops(subject: Subject) -> list[Drop]:
+    """High places of an animal that does not climb, from which it can only fall: nothing lower stands beside them."""
+    length_m, plan = subject.body.length_m, subject.plan
+    if length_m is None or climbs(subject.profile) or subject.profile.habit not in ON_THE_FLOOR:
+        return []
+    bears_m = FALL * length_m
+    found = []
+    for thing in plan.things:
+        if thing.of.perch is None and not thing.good_for("climb"):
+            continue
+        top, place = top_of(plan, thing), footprint(plan, thing)
+        steps = [
+            top_of(plan, other)
+            for other in plan.things
+            if other is not thing and shared_m(_within_reach(place, length_m / 2), footprint(plan, other)) > 0
+        ]
+        lower = [surface_m(plan, thing.x_m, y_of(plan, thing)), *(step for step in steps if step < top - STEP_M)]
+        falls_m = top - max(lower)
+        if falls_m > bears_m:
+            found.append(Drop(plan.path_of(thing), group_of(thing), falls_m, bears_m))
+    return found
+
+
+def _within_reach(place: Footprint, reach_m: float) -> Footprint:
+    return replace(place, length_m=place.length_m + 2 * reach_m, width_m=place.width_m + 2 * reach_m)
 
 
 def _heavy(subject: Subject) -> list[tuple[str, str, float]]:

@@ -10,9 +10,12 @@ from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.states import Climate
 from husbandry.codes import ReasonCode
+from husbandry.inputs.grounds import ground_bill
+from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import MEASURES, SIDES, Need, depends_on_length, factor
 from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from husbandry.units import TOLERANCE_M
 
@@ -23,6 +26,9 @@ UNITS: Final = {"floor_area": "m2", "water_volume": "m3"}
 BAGS_M3: Final = (0.005, 0.010, 0.025, 0.050)  # the sizes ground is sold in (trade); of the smallest no more than a few
 FEW_BAGS: Final = 3
 LEAST_GROUND_M3: Final = 0.0005
+LITRES: Final = 1000.0
+LIVES_IN_IT: Final = "burrowing"
+DEEP_PART: Final = 0.2  # of the floor, that a place to dig in is at least (common practice, no source)
 
 
 def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> list[Quantity]:
@@ -45,7 +51,7 @@ def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> l
     cubic = plan.enclosure.length_m * plan.enclosure.width_m * plan.enclosure.height_m
     found.append(Quantity("volume", "m3", cubic, Verdict.NOT_APPLICABLE, Reason(ReasonCode.SPACE_VOLUME), ARITHMETIC))
     band = choose(stage.ground.depth_cm, plan.schools).band(factor=0.01)
-    depth_m = plan.ground.depth_m
+    depth_m = dug_m(plan, profile)
     verdict = band.judge(depth_m)
     if quarantined(plan, today) and band.low is not None and depth_m < band.low:
         verdict = Verdict.NOT_APPLICABLE  # paper has no depth
@@ -120,10 +126,24 @@ def _water(plan: HabitatPlan, stage: Stage, climate: Climate, joint: JointProbab
     return found
 
 
+def dug_m(plan: HabitatPlan, profile: Profile) -> float:
+    """How deep the ground is where it counts: what does not live in it is served by a deep part of the floor, large enough."""
+    box, depth_m = plan.enclosure, plan.ground.depth_m
+    if profile.habit == LIVES_IN_IT:
+        return depth_m
+    enough_m2 = DEEP_PART * box.length_m * box.width_m
+    parts = [area.depth_m for area in plan.ground.areas if area.length_m * area.width_m >= enough_m2]
+    boxes = [
+        thing.height_m
+        for thing in plan.things
+        if (thing.good_for("dig") or thing.good_for("lay")) and thing.length_m * depth_of(plan, thing) >= enough_m2
+    ]
+    return max([depth_m, *parts, *boxes])
+
+
 def _ground_m3(plan: HabitatPlan) -> float:
-    """The ground's volume; there is none under a pool, which stands on the floor."""
-    pool_m = 0.0 if plan.pool is None else min(plan.pool.length_m, plan.enclosure.length_m)
-    return (plan.enclosure.length_m - pool_m) * plan.enclosure.width_m * plan.ground.depth_m
+    """The ground's volume as it lies, areas and all; there is none under a pool, which stands on the floor."""
+    return ground_bill(plan).whole.settled_l / LITRES
 
 
 def _unknown(key: str, value: float, question: str) -> Quantity:

@@ -30,7 +30,12 @@ def _laying_m(subject: Subject) -> tuple[float, float] | None:
     if breeds is None or not breeds.lays_alone or breeds.laying_depth_cm is None or not grown:
         return None
     least_m, most_m = breeds.laying_depth_cm.least / 100, breeds.laying_depth_cm.most / 100
-    return (least_m, most_m) if subject.plan.animal.sex == "female" and subject.plan.ground.depth_m < least_m else None
+    plan = subject.plan
+    deepest_m = max(
+        [plan.ground.depth_m, *(area.depth_m for area in plan.ground.areas)]
+        + [thing.height_m for thing in plan.things if thing.good_for("lay")]
+    )
+    return (least_m, most_m) if plan.animal.sex == "female" and deepest_m < least_m else None
 
 
 def _platform(plan: HabitatPlan) -> tuple[str, float] | None:

@@ -30,7 +30,7 @@ from husbandry.inputs.light_sources import uv_lamps_on
 from husbandry.light.ultraviolet import index_at
 from husbandry.plan.geometry import depth_of, spot_x_m, y_of
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.plan.reading import read_data
+from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.things import Thing
 from husbandry.remedies.ultraviolet import climbs
 from husbandry.review.standing import UNDER_LAMP_M
@@ -146,9 +146,9 @@ def _needs(subject: Subject) -> list[tuple[str, str]]:
         found.append(("soaking-bowl" if bath_of(plan, profile, stage, subject.body).must else "bowl", "drink"))
     for hide in profile.hides_of(stage):
         name = hide.value
-        if "litter" in name:
+        if "litter" in name or name == "moss":
             continue  # that is ground
-        if "humid" in name or "damp" in name or "moss" in name:
+        if "humid" in name or "damp" in name:
             found.append(("humid-hide", "humid"))
         elif "cork" in name:
             found.append(("cork-tube", "any"))
@@ -378,34 +378,17 @@ def _one_by_one(options: Sequence[Sequence[_Place]], areas: Sequence[float], fre
 def _large_enough(subject: Subject, climate: Climate, wanted: Sequence[Wanted]) -> tuple[float, float] | None:
     """The sides of the smallest enclosure of the same shape in which all of it stands; None where none that is tried does.
 
-    What stays and what hangs stands at the same shares of the length and the width there, and the ends are as warm.
+    What stays and what hangs stays where it is, and the ends are as warm.
     """
     plan, box = subject.plan, subject.plan.enclosure
     for step in range(1, STEPS + 1):
-        times = STEP**step
-        grown = _grown(plan, times)
+        sides = _cm(box.length_m * STEP**step), _cm(box.width_m * STEP**step)
+        larger = box.model_copy(update={"length_m": sides[0], "width_m": sides[1]})
+        grown = plan.model_copy(update={"enclosure": larger})
         fixed = [thing for thing in grown.things if _stays(thing)]
-        sides = box.length_m * times, box.width_m * times
         if all(place is not None for place in _placed(replace(subject, plan=grown), climate, wanted, fixed, sides)):
-            return _cm(sides[0]), _cm(sides[1])
+            return sides
     return None
-
-
-def _grown(plan: HabitatPlan, times: float) -> HabitatPlan:
-    """The plan with a floor so many times as long and as wide, and everything at the same share of it."""
-
-    def moved(part: Any) -> Any:
-        places = {name: getattr(part, name) * times for name in ("x_m", "y_m") if getattr(part, name) is not None}
-        return part.model_copy(update=places)
-
-    box = plan.enclosure
-    return plan.model_copy(
-        update={
-            "enclosure": box.model_copy(update={"length_m": box.length_m * times, "width_m": box.width_m * times}),
-            "things": tuple(moved(thing) for thing in plan.things),
-            "heaters": tuple(moved(heater) for heater in plan.heaters),
-        }
-    )
 
 
 def _stays(thing: Thing) -> bool:
@@ -464,5 +447,7 @@ def _with(
             document["things"][int(one.path.removeprefix("things."))] |= stands
         else:
             document["things"].append(one.thing.model_dump(mode="json") | stands)
-    document["things"] += perches
-    return read_data(document)
+    try:
+        return read_data(document | {"things": [*document["things"], *perches]})
+    except PlanProblems:
+        return read_data(document)  # a lamp hangs where they would

@@ -132,13 +132,18 @@ class Enclosure(Part):
 
 
 class Pool(Part):
-    """Water to live or bathe in, over the whole width; `depth_m` from the inner floor to the water's surface."""
+    """Water to live or bathe in, over the whole width; `depth_m` from the inner floor to the water's surface.
+
+    `change_share` of it is changed at a time, where that is not the usual; `ph` as it was measured.
+    """
 
     x_m: Position
     length_m: Metres
     depth_m: Annotated[float, Field(gt=0, le=2)]
     filtered: bool = False
     fan: bool = False
+    change_share: Annotated[float, Field(ge=0.05, le=1)] | None = None
+    ph: Annotated[float, Field(ge=4, le=10)] | None = None
 
 
 class Probe(Part):

@@ -64,6 +64,27 @@ class TightHide:
 
 
 @dataclass(frozen=True)
+class Grip:
+    """A perch whose thickness is not what feet of this animal hold on to (m)."""
+
+    path: str
+    kind: str
+    thick_m: float
+    least_m: float
+    most_m: float
+
+
+@dataclass(frozen=True)
+class Drop:
+    """A place to stand with nothing to step down on: how deep the fall is, and how deep one the animal bears (m)."""
+
+    path: str
+    kind: str
+    falls_m: float
+    bears_m: float
+
+
+@dataclass(frozen=True)
 class HotThing:
     """A thing of a material that gets hotter than it bears (°C)."""
 
@@ -105,6 +126,8 @@ class Furnishings:
     hot: tuple[HotThing, ...] = ()
     heavy: tuple[tuple[str, str, float], ...] = ()
     plants: tuple[PlantFacts, ...] = ()
+    grips: tuple[Grip, ...] = ()
+    drops: tuple[Drop, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -61,3 +61,36 @@ def on_footings(facts: Facts) -> Iterator[Finding]:
         told: dict[str, Parameter] = {"part": kind, "value": Measure(kg, "kg")}
         remedy = Remedy(RemedyCode.SPACE_FOOTING, {"part": kind}, (Change(f"{path}.footing", True),))
         yield Finding(FindingCode.SPACE_ON_LOOSE_GROUND, Severity.ADVICE, "furniture", told, remedy, path)
+
+
+def perches(facts: Facts) -> Iterator[Finding]:
+    """Perches that feet can hold on to."""
+    for grip in facts.furnishings.grips:
+        told: dict[str, Parameter] = {
+            "part": grip.kind,
+            "value": Measure(grip.thick_m, "m"),
+            "low": Measure(grip.least_m, "m"),
+            "high": Measure(grip.most_m, "m"),
+        }
+        wanted = round((grip.least_m + grip.most_m) / 2, 3)
+        changes = Change(f"{grip.path}.height_m", wanted), Change(f"{grip.path}.width_m", wanted)
+        remedy = Remedy(RemedyCode.SPACE_PERCH_THICK, {"wanted": Measure(wanted, "m")}, changes)
+        yield Finding(FindingCode.SPACE_PERCH, Severity.ADVICE, "furniture", told, remedy, grip.path)
+
+
+def falls(facts: Facts) -> Iterator[Finding]:
+    """A way down from every place that an animal gets up to and does not climb from."""
+    for drop in facts.furnishings.drops:
+        told: dict[str, Parameter] = {
+            "part": drop.kind,
+            "value": Measure(drop.falls_m, "m"),
+            "high": Measure(drop.bears_m, "m"),
+        }
+        yield Finding(
+            FindingCode.SPACE_FALL,
+            Severity.ADVICE,
+            "furniture",
+            told,
+            Remedy(RemedyCode.SPACE_STEPS, {"part": drop.kind}),
+            drop.path,
+        )

@@ -67,6 +67,25 @@ def water(facts: Facts) -> Iterator[Finding]:
             yield Finding(code, SEVERITY[worst.verdict], "heat", named(worst), None, worst.season, worst.id)
 
 
+def water_changes(facts: Facts) -> Iterator[Finding]:
+    """What builds up between changes: more often, or a filter."""
+    for key, code in (("nitrate", FindingCode.WATER_NITRATE), ("ammonia", FindingCode.WATER_AMMONIA)):
+        for item in facts.of(key):
+            if item.verdict not in OFF or item.value is None or item.band is None or item.band.high is None:
+                continue
+            days = item.reason.parameters.get("days")
+            if not isinstance(days, int):
+                continue
+            wanted = int(days * item.band.high / item.value)
+            if wanted >= 1:
+                change = Change("upkeep.every_days.water-change", wanted)
+                remedy = Remedy(RemedyCode.WATER_CHANGE, {"days": wanted}, (change,))
+            else:
+                remedy = Remedy(RemedyCode.WATER_FILTER, {}, (Change("pool.filtered", True),) if key == "ammonia" else ())
+            severity = Severity.ADVICE if key == "nitrate" else SEVERITY[item.verdict]
+            yield Finding(code, severity, "moisture", named(item), remedy, about=item.id)
+
+
 def sun(facts: Facts) -> Iterator[Finding]:
     """Direct sun through glass: how hot it would be in there on a clear summer day, heaters off or on."""
     if facts.heat.sun_watts <= 0:

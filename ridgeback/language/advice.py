@@ -73,6 +73,14 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.SPACE_ON_LOOSE_GROUND: _(
         "The %(part)s weighs about %(value)s and stands on loose ground: an animal that digs under it is crushed."
     ),
+    FindingCode.WATER_NITRATE: _("Nitrate stands at about %(value)s before each change of water; %(high)s is the most."),
+    FindingCode.WATER_AMMONIA: _(
+        "Ammonia that poisons stands at about %(value)s before each change of water; %(high)s is the most, and nothing filters it."
+    ),
+    FindingCode.SPACE_PERCH: _("A %(part)s is %(value)s thick; feet of this size hold on to %(low)s to %(high)s."),
+    FindingCode.SPACE_FALL: _(
+        "From the %(part)s it can fall %(value)s, with no way down beside it; %(high)s is the most it bears."
+    ),
     FindingCode.PLANT_POISONOUS: _("The %(plant)s is poisonous, and this animal eats plants."),
     FindingCode.PLANT_FRAIL: _("The %(plant)s does not bear an animal of this weight."),
     FindingCode.PLANT_DARK: _("The %(plant)s gets about %(lux)s lux; it grows from %(low)s lux."),
@@ -249,6 +257,10 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.SPACE_COVER: _("Cover it with mesh"),
     RemedyCode.SPACE_INSIDE: _("Bring the %(part)s inside"),
     RemedyCode.SPACE_LOWER_HIDE: _("Make it %(most)s high"),
+    RemedyCode.WATER_CHANGE: _("Set the days between changes of water to %(days)s"),
+    RemedyCode.WATER_FILTER: _("Put in a filter that has run for weeks; until then change part of the water every day"),
+    RemedyCode.SPACE_PERCH_THICK: _("Take one %(wanted)s thick"),
+    RemedyCode.SPACE_STEPS: _("Put steps beside the %(part)s: wood, stone or a bank of ground, each no higher than it climbs"),
     RemedyCode.PLANT_INSTEAD: _("Plant this in its place: %(plant)s"),
     RemedyCode.PLANT_OUT: _("Take the %(plant)s out"),
     RemedyCode.PLANT_IN_POT: _("Leave the %(plant)s in its pot, and water that"),

@@ -60,6 +60,8 @@ NAMES = {
     "enclosure_stretch": _("Length and width"),
     "floor_area": _("Floor area"),
     "free_floor": _("Free floor"),
+    "nitrate": _("Nitrate before a change"),
+    "ammonia": _("Ammonia before a change"),
     "warm_hide": _("Warmest hide"),
     "cool_hide": _("Coolest hide"),
     "water_volume": _("Water"),

@@ -13,6 +13,15 @@ REASONS: Final[dict[str, Any]] = {
     "space.rule.group": _("One alone would need %(alone)s; for %(animals)s animals more."),
     "space.recommended": _("Recommended: %(recommended)s."),
     ReasonCode.SPACE_OPEN_TOP: _("Open above: no height is asked for; its walls must be too high and too smooth to climb."),
+    ReasonCode.WATER_NITRATE: _(
+        "Its food brings about %(nitrogen)s mg of nitrogen a day into %(litres)s; every %(days)s days %(changed)s are changed, "
+        "with about %(drops)s of conditioner at a usual dose: go by its bottle."
+    ),
+    ReasonCode.WATER_AMMONIA: _(
+        "Its food brings about %(nitrogen)s mg of nitrogen a day into %(litres)s; every %(days)s days %(changed)s are changed, "
+        "with about %(drops)s of conditioner at a usual dose: go by its bottle. At pH %(ph)s and %(water)s, %(free)s %% of the "
+        "ammonia is the kind that poisons. Test the water: what rots comes on top."
+    ),
     ReasonCode.SPACE_FREE_FLOOR: _("%(area)s is free; the longest straight way is %(longest)s."),
     ReasonCode.SPACE_HIDE_PLACE: _(
         "The ground's surface where it lies, %(where)s from the left: what sleeps there has about this warmth."

@@ -37,7 +37,19 @@ def part_names() -> dict[str, str]:
 
 
 # Digits after the point; -2 is to the hundred.
-DIGITS: Final = {"changes": 1, "lamps": 0, "to_air": 0, "to_walls": 0, "to_bed": 0, "short": 1, "cost": 2, "lux": -2, "share": 0}
+DIGITS: Final = {
+    "changes": 1,
+    "lamps": 0,
+    "to_air": 0,
+    "to_walls": 0,
+    "to_bed": 0,
+    "short": 1,
+    "cost": 2,
+    "lux": -2,
+    "nitrogen": 0,
+    "free": 1,
+    "share": 0,
+}
 
 
 def plain(name: str, value: float) -> str:

@@ -394,6 +394,8 @@ def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
             _m("pool.length_m", _("Length")),
             _m("pool.depth_m", _("Depth from the floor")),
             Field("pool.filtered", _("Has a filter"), "check"),
+            Field("pool.change_share", _("Changed at a time"), unit="%", scale=0.01, empty=True, hint=_("the usual")),
+            Field("pool.ph", _("pH, if measured"), unit="parts", empty=True, hint=_("not measured")),
             Field("pool.fan", _("A fan blows over it"), "check"),
         )
         found.append(Group(_("Water to live in"), pool, part="pool"))

@@ -64,7 +64,17 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "light_hours_least",
         "light_hours_most",
     ),
-    "moisture": ("warm_humidity", "cool_humidity", "humid_hide", "water_volume", "water_depth", "water_temperature", "cool_air"),
+    "moisture": (
+        "warm_humidity",
+        "cool_humidity",
+        "humid_hide",
+        "water_volume",
+        "water_depth",
+        "water_temperature",
+        "nitrate",
+        "ammonia",
+        "cool_air",
+    ),
     "food": (
         "feed_interval",
         "ration_1",

@@ -196,6 +196,37 @@ def test_what_is_heavy_stands_on_footings() -> None:
     assert not any("things.1" in item.id for item in assessed_as(with_things(stone | {"base": "floor"})).findings)
 
 
+def test_a_perch_is_as_thick_as_feet_hold_on_to_and_the_button_makes_it_so() -> None:
+    """Common practice, no source: a perch about as thick as the body."""
+    frog = {"species": "giant-day-gecko", "schools": {}, "animal": {"length_m": 0.12}}
+    branch = {"kind": "branch", "x_m": 0.6, "y_m": 0.2, "up_m": 0.1, "length_m": 0.4, "width_m": 0.15, "height_m": 0.15}
+    made = with_things(branch, **frog)
+    assert found_in(made, "space.perch") is not None
+    assert "space.perch" not in codes(mended(made, "space.perch"))
+
+
+def test_what_does_not_climb_needs_a_way_down() -> None:
+    """Common practice, no source: a clumsy climber on a ledge without steps."""
+    ledge = {"kind": "ledge", "x_m": 0.8, "y_m": 0.4, "up_m": 0.32, "length_m": 0.25, "width_m": 0.15, "height_m": 0.03}
+    assert found_in(with_things(ledge), "space.fall") is not None
+    steps = [
+        {"kind": "wood", "x_m": 0.6, "y_m": 0.4, "length_m": 0.1, "width_m": 0.1, "height_m": 0.12},
+        {"kind": "wood", "x_m": 0.65, "y_m": 0.25, "length_m": 0.15, "width_m": 0.15, "height_m": 0.2},
+    ]
+    assert found_in(with_things(ledge, *steps), "space.fall") is None
+
+
+def test_a_deep_part_or_a_box_is_enough_for_what_only_digs_in_a_part() -> None:
+    monitor: dict[str, Any] = {"species": "ridge-tailed-monitor", "schools": {}, "animal": {"length_m": 0.2}}
+    flat = with_things(**monitor, ground__depth_m=0.02)
+    layers = [{"parts": [{"material": "soil"}], "depth_m": 0.2}]
+    deep = {"x_m": 0.95, "y_m": 0.25, "length_m": 0.5, "width_m": 0.5, "layers": layers}
+    document = flat.model_dump(mode="json")
+    parted = read_data(document | {"ground": document["ground"] | {"areas": [deep]}})
+    depths = [assessed_as(made).quantity("ground_depth").value for made in (flat, parted)]
+    assert depths == pytest.approx([0.02, 0.2])
+
+
 # ---- plants ----
 
 TORTOISE: dict[str, Any] = {"species": "hermanns-tortoise", "schools": {}, "animal": {"length_m": 0.14, "mass_kg": 0.6}}

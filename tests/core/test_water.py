@@ -1,9 +1,13 @@
 """Water that is lived in: nitrogen by mass balance, ammonia by pH, the mister's reservoir."""
 
+from typing import Any
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from husbandry.assess.vetting import applied
+from husbandry.assessment import Verdict
 from husbandry.furnishing.water import (
     before_change,
     interval_for,
@@ -12,6 +16,10 @@ from husbandry.furnishing.water import (
     reservoir_days,
     unionised_share,
 )
+from husbandry.inputs.water_changes import conditioner_ml, water_l
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.reading import read_data
+from tests.plans import assessed_as, codes, plan
 
 
 @pytest.mark.parametrize(("water_c", "ph", "percent"), [(25.0, 8.0, 5.4), (20.0, 7.0, 0.396), (10.0, 7.5, 0.586)])
@@ -54,3 +62,60 @@ def test_a_reservoir_and_a_misting() -> None:
     """By hand: ten litres at 250 g a day last forty days; two nozzles of 75 g a minute give 50 g in 20 s."""
     assert reservoir_days(10.0, 250.0) == pytest.approx(40.0)
     assert misting_seconds(50.0, 2, 75.0) == pytest.approx(20.0)
+
+
+# ---- in a plan ----
+
+TANK: dict[str, Any] = {
+    "species": "axolotl",
+    "schools": {},
+    "animal": {"length_m": 0.22, "mass_kg": 0.12},
+    "enclosure": {"kind": "glass", "length_m": 0.9, "width_m": 0.45, "height_m": 0.45, "lid": "mesh"},
+    "ground": {"kind": "sand", "depth_m": 0.01},
+    "hides": [],
+    "platform": None,
+    "bowl": None,
+    "heaters": [],
+    "uv_lamps": [],
+    "feeding": {"items": [{"food": "earthworm", "grams": 6.0}], "interval_days": 3},
+}
+
+
+def tank(**pool: Any) -> HabitatPlan:
+    return plan(**TANK, pool={"x_m": 0.45, "length_m": 0.9, "depth_m": 0.35} | pool)
+
+
+def test_nitrate_of_a_filtered_tank_follows_food_share_and_interval() -> None:
+    found = assessed_as(tank(filtered=True))
+    value = found.quantity("nitrate").value
+    assert value is not None
+    twice = assessed_as(tank(filtered=True, change_share=0.6)).quantity("nitrate").value
+    usual = assessed_as(tank(filtered=True, change_share=0.3)).quantity("nitrate").value
+    assert usual == pytest.approx(value)
+    assert twice == pytest.approx(value / 2, rel=1e-6)
+    mg = float(str(found.quantity("nitrate").reason.parameters["nitrogen"]))
+    assert value == pytest.approx(before_change(mg, water_l(tank(filtered=True)), 0.3, 7) * 62.0 / 14.0, rel=0.01)
+
+
+def test_without_a_filter_ammonia_is_judged_and_alkaline_water_is_worse() -> None:
+    acid, alkaline = (assessed_as(tank(ph=ph)).quantity("ammonia") for ph in (7.0, 9.0))
+    assert alkaline.value > 30 * acid.value
+    assert alkaline.verdict is Verdict.DANGEROUS
+    assert "water.ammonia" in codes(assessed_as(tank(ph=9.0)))
+
+
+def test_the_change_of_water_that_is_offered_holds_it() -> None:
+    made = tank(filtered=True, change_share=0.1)
+    finding = next(item for item in assessed_as(made).findings if item.code == "water.nitrate")
+    assert finding.remedy is not None
+    after = assessed_as(read_data(applied(made, finding.remedy.changes)))
+    assert "water.nitrate" not in codes(after)
+
+
+def test_a_tank_holds_what_its_sides_say_less_what_stands_in_it() -> None:
+    """By hand: 90 by 45 cm, 35 cm deep, are 141.75 L; a solid stone of a cubic decimetre takes one of them."""
+    assert water_l(tank()) == pytest.approx(141.75)
+    stone = {"kind": "slate", "x_m": 0.4, "length_m": 0.2, "width_m": 0.2, "height_m": 0.025}
+    held = read_data(tank().model_dump(mode="json") | {"things": [stone]})
+    assert water_l(held) == pytest.approx(140.75)
+    assert conditioner_ml(tank(change_share=0.5)) == pytest.approx(3.5, abs=0.1)

@@ -1,0 +1,131 @@
+"""Furnish it: everything in its place, nothing in one another, floor left, and what does not fit is named."""
+
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, Phase, given, settings
+
+from husbandry.assess.assess import NO_DAYS, assess
+from husbandry.assess.furnished import FREE_LEAST
+from husbandry.assessment import Change, Severity
+from husbandry.design.first_proposal import propose
+from husbandry.design.furnish import Furnished, FurnishStep, furnish
+from husbandry.furnishing.floor import past_walls_m
+from husbandry.inputs.furniture import footprint, overlaps_of
+from husbandry.plan.editing import apply, refit
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.plan.placement import check_places
+from husbandry.plan.reading import read_data
+from husbandry.species.book import find
+from tests.anyplan import documents
+from tests.plans import TODAY, plan
+
+ROOM = RoomCase(day_c=21.0, night_c=18.0, humidity_percent=50.0)
+TOUCH_M = 1e-9
+KINDS = [
+    "corn-snake",
+    "russian-tortoise",
+    "red-eyed-tree-frog",
+    "fire-salamander",
+    "axolotl",
+    "giant-day-gecko",
+    "blue-tongued-skink",
+]
+
+
+def furnished(made: HabitatPlan) -> Furnished:
+    *steps, last = furnish(made, find(made.species), TODAY)
+    assert isinstance(last, Furnished)
+    assert all(isinstance(step, FurnishStep) for step in steps)
+    return last
+
+
+def first_plan(species: str, sides_m: tuple[float, float, float] | None = None) -> HabitatPlan:
+    profile = find(species)
+    animal = Animal(length_m=profile.body.adult_length_cm.middle / 100)
+    return propose("One", profile, animal, RoomClimate(summer=ROOM, winter=ROOM), TODAY, sides_m)
+
+
+@pytest.mark.parametrize("species", KINDS)
+def test_a_first_plan_is_furnished_with_everything_and_nothing_stands_in_anything(species: str) -> None:
+    found = furnished(first_plan(species))
+    assert found.left_out == ()
+    assert found.sides_m is None
+    assert [item for item in overlaps_of(found.plan) if item.shared_m > TOUCH_M] == []
+    assert check_places(found.plan) == []
+    profile = find(species)
+    after = assess(found.plan, profile, TODAY, depth=NO_DAYS)
+    grave = {
+        item.code for item in after.findings if item.step == "furniture" and item.severity in (Severity.DANGER, Severity.WRONG)
+    }
+    assert not grave - {"space.no_warm_hide", "space.no_cool_hide"}
+    named = " ".join(hide.value for hide in profile.hides_of(after.body.decision.stage))
+    assert any(thing.humid for thing in found.plan.things) is ("humid" in named or "damp" in named)
+    if profile.habit != "aquatic":
+        assert found.plan.bowl is not None
+
+
+@pytest.mark.parametrize("species", ["corn-snake", "russian-tortoise"])
+def test_what_does_not_fit_is_named_with_a_floor_that_holds_it(species: str) -> None:
+    small = first_plan(species, (0.6, 0.4, 0.5))
+    found = furnished(small)
+    assert found.left_out
+    assert found.sides_m is not None
+    before = small.model_dump(mode="json")
+    changes = Change("enclosure.length_m", found.sides_m[0]), Change("enclosure.width_m", found.sides_m[1])
+    assert furnished(read_data(refit(before, apply(before, changes)))).left_out == ()
+
+
+def test_a_climber_gets_a_perch_where_the_uv_at_its_back_is_right() -> None:
+    frog = furnished(first_plan("red-eyed-tree-frog")).plan
+    perches = [thing for thing in frog.things if thing.kind == "branch"]
+    assert any(thing.basking for thing in perches)
+    item = assess(frog, find(frog.species), TODAY, depth=NO_DAYS).quantity("uv_back")
+    assert item.band is not None
+    assert item.verdict.value in ("inside", "near")
+
+
+def test_what_stands_there_is_kept_and_the_basking_place_and_its_lamp_stay() -> None:
+    before = plan()
+    after = furnished(before).plan
+    assert [thing.kind for thing in after.things[: len(before.things)]] == [thing.kind for thing in before.things]
+    assert after.platform == before.platform
+    assert after.heaters == before.heaters
+    assert furnished(after).plan.things == after.things
+
+
+def test_floor_is_left_to_walk_on() -> None:
+    boxes: list[dict[str, Any]] = [
+        {"kind": "cave", "x_m": 0.6, "y_m": 0.25, "length_m": 0.3, "width_m": 0.3, "height_m": 0.1} for _ in range(4)
+    ]
+    crowded = read_data(plan().model_dump(mode="json") | {"things": boxes})
+    found = furnished(crowded)
+    assert found.left_out
+    box = found.plan.enclosure
+    placed = [thing for thing in found.plan.things if (thing.x_m, thing.y_m) != (0.6, 0.25)]
+    taken = sum(footprint(found.plan, thing).area_m2 for thing in placed)
+    assert taken <= (1 - FREE_LEAST) * box.length_m * box.width_m + 1e-6
+
+
+@pytest.mark.sweep
+@settings(
+    max_examples=12,
+    deadline=None,
+    phases=(Phase.explicit, Phase.generate),
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
+)
+@given(documents())
+def test_any_plan_is_furnished_without_new_overlaps_and_inside_its_walls(document: dict[str, Any]) -> None:
+    made = HabitatPlan.model_validate(document)
+    if check_places(made):
+        return
+    found = furnished(made)
+    before = {item.path for item in overlaps_of(made)} | {item.other_path for item in overlaps_of(made)}
+    new = range(len(made.things), len(found.plan.things))
+    paths = {f"things.{index}" for index in new}
+    shared = [item for item in overlaps_of(found.plan) if item.shared_m > TOUCH_M]
+    assert [item for item in shared if {item.path, item.other_path} <= paths] == []
+    box = found.plan.enclosure
+    for index in new:
+        thing = found.plan.things[index]
+        assert past_walls_m(footprint(found.plan, thing), box.length_m, box.width_m) < 0.01 or f"things.{index}" in before
