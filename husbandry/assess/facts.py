@@ -98,7 +98,16 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
 
 def _ground(plan: HabitatPlan, stage: Stage) -> GroundFacts:
     wanted_m = round(choose(stage.ground.depth_cm, plan.schools).middle / 100, 3)
-    return GroundFacts(plan.ground.depth_m, wanted_m, ground_depth(plan, wanted_m))
+    ground = plan.ground
+    return GroundFacts(
+        ground.depth_m,
+        wanted_m,
+        ground_depth(plan, wanted_m),
+        living=ground.living,
+        damp=ground.damp,
+        litter=any(layer.main == "leaf-litter" for layer in ground.layers),
+        layers=len(ground.layers),
+    )
 
 
 def _box(subject: Subject, minimum: dict[str, Need], weighings: tuple[Weighing, ...]) -> BoxFacts:

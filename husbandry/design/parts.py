@@ -16,7 +16,7 @@ from husbandry.inputs.probe_places import probe_places
 from husbandry.inputs.ultraviolet import lamp_times
 from husbandry.plan.changes import added, ground_depth, raised
 from husbandry.plan.editing import BESIDE_M, apply, follow
-from husbandry.plan.geometry import basking_top_m, depth_of, foot_m, hanging, highest_m, top_of, y_of
+from husbandry.plan.geometry import basking_top_m, depth_of, foot_m, half_sides_m, hanging, highest_m, top_of, y_of
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.reading import read_data
 
@@ -25,6 +25,8 @@ LEAST_GAP_M = 0.03
 MOST_OF_LENGTH, MOST_OF_WIDTH, MOST_OF_HEIGHT = 0.3, 0.4, 0.6
 WANTED_AT = {"bask": 0.25, "hide": 0.75, "drink": 0.7, "feed": 0.4, "dig": 0.85, "lay": 0.85}  # of the length, by what it is for
 LEAST_LAYER_M = 0.01
+TURN_DEG = 15.0
+SNAP_M = 0.015
 AT_PLACE_M = 0.008  # from a place with a name: nearer than that it is meant; a step by key leaves it
 COMES_AND_GOES = re.compile(
     r"(heaters|uv_lamps|light_bars|things|ground\.areas|ground\.layers|probes|enclosure\.vents|misting\.times|misting\.winter\.times)\.\d+"
@@ -68,7 +70,7 @@ def move(plan: HabitatPlan, path: str, x_m: float, height_m: float) -> HabitatPl
         thing = plan.things[int(place)]
         if thing is plan.platform:
             return _platform_moved(plan, x_m, height_m)
-        changes = (Change(f"{path}.x_m", x_m),)
+        changes = (Change(f"{path}.x_m", _at_wall(x_m, half_sides_m(plan, thing)[0], box.length_m)),)
         if thing.lets_under or thing.basking:
             foot_now_m = foot_m(plan, thing) - thing.up_m
             most_m = box.height_m - LEAST_GAP_M - foot_now_m
@@ -104,7 +106,10 @@ def move_on_floor(plan: HabitatPlan, path: str, x_m: float, y_m: float) -> Habit
         raise NoSuchPartError(path)
     along = move(plan, path, x_m, height_m)
     before = along.model_dump(mode="json")
-    changed = apply(before, (Change(f"{path}.y_m", _within(y_m, half_m, plan.enclosure.width_m - half_m)),))
+    wide_m = plan.enclosure.width_m
+    back_m = _within(y_m, half_m, wide_m - half_m)
+    back_m = _at_wall(back_m, half_m, wide_m) if group == "things" else back_m
+    changed = apply(before, (Change(f"{path}.y_m", back_m),))
     return read_data(follow(before, changed) if basking else changed)
 
 
@@ -143,6 +148,14 @@ def _index(owner: object, group: str, place: str) -> int:
 
 def _within(value: float, low: float, high: float) -> float:
     return round(min(max(value, low), high), 4)
+
+
+def _at_wall(at_m: float, half_m: float, side_m: float) -> float:
+    """A place snapped to a wall that the thing all but touches."""
+    for flush_m in (half_m, side_m - half_m):
+        if abs(at_m - flush_m) <= SNAP_M:
+            return round(flush_m, 4)
+    return at_m
 
 
 def _probe_moved(plan: HabitatPlan, index: int, x_m: float, height_m: float) -> tuple[Change, ...]:
@@ -255,6 +268,15 @@ def take_recipe(plan: HabitatPlan, key: str) -> HabitatPlan:
         for layer in recipe.layers
     ]
     return _changed(plan, "ground.layers", layers)
+
+
+def turn_thing(plan: HabitatPlan, path: str) -> HabitatPlan:
+    """Return the plan with the thing at `path` turned on by a step, against the clock. Raises NoSuchPartError."""
+    group, _, place = path.partition(".")
+    if group != "things" or not _stands(place, plan.things):
+        raise NoSuchPartError(path)
+    turned = (plan.things[int(place)].turn_deg + TURN_DEG) % 360
+    return _changed(plan, f"{path}.turn_deg", turned)
 
 
 def copy_thing(plan: HabitatPlan, path: str) -> HabitatPlan:

@@ -85,7 +85,8 @@ class Ground(Part):
     """What covers the floor: `layers` from the floor up wherever no area has its own.
 
     Over the whole length it is `rise_right_m` higher at the right wall than at the left, over the width `rise_back_m` higher at the
-    back than at the front; the depths are those of the middle. `barrier` is a moisture barrier on the floor.
+    back than at the front; the depths are those of the middle. `barrier` is a moisture barrier on the floor, `living` ground has a
+    clean-up crew.
     """
 
     layers: Layers
@@ -93,6 +94,7 @@ class Ground(Part):
     rise_right_m: Annotated[float, Field(ge=-1, le=1)] = 0.0
     rise_back_m: Annotated[float, Field(ge=-1, le=1)] = 0.0
     barrier: bool = False
+    living: bool = False
 
     @property
     def depth_m(self) -> float:

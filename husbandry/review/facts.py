@@ -211,6 +211,10 @@ class GroundFacts:
     top_m: float
     wanted_m: float
     deeper: tuple[Change, ...] = ()
+    living: bool = False
+    damp: bool = False
+    litter: bool = False
+    layers: int = 1
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from husbandry.review.facts import Facts
 from husbandry.review.judged import BAD, OFF, SEVERITY, below, by_season, named
 from husbandry.units import TOLERANCE_M
 
+LITTER_M: Final = 0.02
 SPACE: Final = ("enclosure_length", "enclosure_width", "enclosure_height", "enclosure_stretch", "floor_area")
 
 
@@ -108,6 +109,19 @@ def ground_depth(facts: Facts) -> Iterator[Finding]:
         )
         severity = Severity.ADVICE if item.verdict is Verdict.NEAR else Severity.WRONG
         yield Finding(code, severity, "ground", named(item), remedy)
+
+
+def living_ground(facts: Facts) -> Iterator[Finding]:
+    """A clean-up crew lives in damp ground and on leaf litter."""
+    if not facts.ground.living:
+        return
+    if not facts.ground.damp:
+        remedy = Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, (Change("ground.layers.0.damp", True),))
+        yield Finding(FindingCode.GROUND_CREW_DRY, Severity.ADVICE, "ground", {}, remedy)
+    if not facts.ground.litter:
+        litter = {"parts": [{"material": "leaf-litter", "parts": 1.0}], "depth_m": LITTER_M}
+        remedy = Remedy(RemedyCode.GROUND_LITTER, {}, (Change(f"ground.layers.{facts.ground.layers}", litter),))
+        yield Finding(FindingCode.GROUND_CREW_HUNGRY, Severity.ADVICE, "ground", {}, remedy)
 
 
 def humidity(facts: Facts) -> Iterator[Finding]:

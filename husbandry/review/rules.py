@@ -52,6 +52,7 @@ RULES: Final[tuple[Rule, ...]] = (
     furniture.falls,
     planting.planted,
     home.ground_depth,
+    home.living_ground,
     lamps.uv_spread,
     lamps.uv_hours,
     lamps.light_together,

@@ -11,7 +11,7 @@ from typing import Final
 from husbandry.animal.body import Body
 from husbandry.animal.year import TimerTurn, rest_of, year_plan
 from husbandry.assessment import SEASONS
-from husbandry.inputs.water_changes import CHORE, USUAL_DAYS
+from husbandry.inputs.water_changes import USUAL_DAYS
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.species.leaves import choose, in_school
@@ -113,7 +113,7 @@ def _water(plan: HabitatPlan, profile: Profile, body: Body, since: date) -> Iter
     if plan.misting.fogger_g_per_hour > 0 or plan.misting.of("winter").fogger_g_per_hour > 0:
         yield _every("fogger", 7, since, at_once=False)
     if plan.pool is not None:
-        yield _every(CHORE, USUAL_DAYS[plan.pool.filtered], since, at_once=False)
+        yield _every("water-change", USUAL_DAYS[plan.pool.filtered], since, at_once=False)
         if plan.pool.filtered:
             yield _every("filter", 30, since, at_once=False)
     if any(hide.humid for hide in plan.hides):

@@ -13,6 +13,7 @@ import numpy as np
 from django.utils.translation import gettext as _
 from numpy.typing import NDArray
 
+from husbandry.assess.furnished import place_c
 from husbandry.assess.result import Assessment
 from husbandry.assess.warmth import COIL_SHARE, SLENDER, WIDTHS, basking_lamps
 from husbandry.assessment import Measure
@@ -36,6 +37,7 @@ Floats = NDArray[np.float64]
 
 COLUMNS, ROWS = 61, 31
 EDGE: Final = 12.0  # pixels round the floor, so that what stands at a wall can be taken hold of
+LABEL_PX: Final = 22.0  # below a hide's middle, clear of what it is dragged by
 TUBE_PX: Final = 4.0
 GRIP_PX: Final = 13.0  # how far from a corner or an end a part is taken hold of
 
@@ -109,6 +111,7 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: FloorLook
         "heaters": _heaters(plan, steady, frame),
         "body": _body(plan, profile, found, frame),
         "parts": _parts(plan, frame, look),
+        "hides": _hides(plan, steady, frame, look),
     }
     surface = surface_c(plan, steady, frame)
     drawn["wash"] = wash(surface, *colours)
@@ -198,6 +201,17 @@ def _uv_lines(
         px, py = longest[int(longest[:, 0].argmax())]
         drawn.append({"path": _path(field, level, frame), "text": f"{level:g}", "x": frame.x(float(px)), "y": frame.y(float(py))})
     return drawn
+
+
+def _hides(plan: HabitatPlan, steady: SteadyState, frame: FloorFrame, look: FloorLook) -> list[dict[str, Any]]:
+    """How warm it is in each hide, beside it."""
+    found = []
+    for hide in plan.hides:
+        if hide.heated_w is not None or hide.lets_under:
+            continue
+        degrees, symbol = look.units.number(float(place_c(plan, steady, hide.x_m)), "degC")
+        found.append({"x": frame.x(hide.x_m), "y": frame.y(y_of(plan, hide)) + LABEL_PX, "text": f"{degrees} {symbol}"})
+    return found
 
 
 def _body(plan: HabitatPlan, profile: Profile, found: Assessment, frame: FloorFrame) -> dict[str, float] | None:

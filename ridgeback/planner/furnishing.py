@@ -8,10 +8,11 @@ from django.utils.translation import ngettext
 
 from husbandry.assessment import Measure
 from husbandry.design.furnish import Furnished, furnish
+from husbandry.furnishing.crew import crew
 from husbandry.furnishing.ground import Heap, filled
 from husbandry.furnishing.mixes import recipes
 from husbandry.furnishing.things import kinds
-from husbandry.inputs.grounds import Bed, ground_bill
+from husbandry.inputs.grounds import Bed, GroundBill, ground_bill
 from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import MOST_THINGS, Thing
@@ -45,7 +46,20 @@ def bill(plan: HabitatPlan, units: KeeperUnits) -> dict[str, Any]:
         "water": _heavy(found.water_kg, units) if found.water_kg else "",
         "all": _heavy(found.kg, units),
         "load": _load(found.kg_m2, units),
+        "crew": _crew(plan, found, units) if plan.ground.living else None,
         "settle": ngettext("%(n)s day", "%(n)s days", settle) % {"n": settle} if settle else "",
+    }
+
+
+def _crew(plan: HabitatPlan, found: GroundBill, units: KeeperUnits) -> dict[str, Any]:
+    floor_m2 = sum(bed.floor_m2 for bed in found.beds)
+    made = crew(found.whole.settled_l, floor_m2, damp=plan.ground.damp)
+    return {
+        "isopods": made.isopods,
+        "springtails": f"{made.springtails_ml:.0f} ml" if made.springtails_ml else "",
+        "litter": _litres(made.litter_l, units),
+        "first": made.weeks[0],
+        "last": made.weeks[1],
     }
 
 

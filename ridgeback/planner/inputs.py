@@ -168,6 +168,7 @@ def _ground(plan: HabitatPlan) -> tuple[Group, ...]:
         _m("ground.rise_right_m", _("Higher at the right by")),
         _m("ground.rise_back_m", _("Higher at the back by")),
         Field("ground.barrier", _("Moisture barrier under it"), "check"),
+        Field("ground.living", _("Living, with a clean-up crew"), "check"),
     )
     found.append(Group(_("How it lies"), lie))
     for index, area in enumerate(plan.ground.areas):

@@ -110,7 +110,7 @@ def bench(request: HttpRequest, pk: int) -> HttpResponse:
     plan, more = mapping.plan_of(habitat), {}
     if request.GET.get("mend") == "yes":
         found = screen.findings(habitat, plan, view, units_of(request.user), clock.today())
-        more = {name: found[name] for name in ("findings", "vetted", "limits")}
+        more = {name: found[name] for name in ("findings", "vetted", "not_held")}
     return _page(request, habitat, plan, view, **more)
 
 
@@ -258,6 +258,8 @@ def _with_part(before: HabitatPlan, do: str | None, path: str, posted: QueryDict
         return plan, _("ground: %(mix)s") % {"mix": names.CHOICES["recipe"][key]}
     if do == "copy":
         return parts.copy_thing(before, path), _("one more %(part)s") % {"part": changed.part_title(before, path)}
+    if do == "turn":
+        return parts.turn_thing(before, path), _("%(part)s turned") % {"part": changed.part_title(before, path)}
     if do in ("add", "thing"):
         path = f"things.{posted.get('thing', '')}" if do == "thing" else path
         plan = parts.add(before, path)

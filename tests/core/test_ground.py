@@ -7,7 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from husbandry.assess.vetting import applied
 from husbandry.design.parts import take_recipe
+from husbandry.furnishing.crew import crew
 from husbandry.furnishing.ground import filled, heap, recipe_of, together
 from husbandry.furnishing.mixes import ground_stuff, recipes
 from husbandry.inputs.grounds import ground_bill
@@ -17,7 +19,7 @@ from husbandry.plan.geometry import surface_m
 from husbandry.plan.habitat import FORMAT, HabitatPlan
 from husbandry.plan.older import upgraded
 from husbandry.plan.reading import PlanProblems, read_data
-from tests.plans import document, document_before, plan
+from tests.plans import assessed_as, codes, document, document_before, plan
 
 MIX = st.dictionaries(st.sampled_from(sorted(ground_stuff())), st.floats(0.01, 20), min_size=1, max_size=5)
 
@@ -188,3 +190,28 @@ def test_a_broken_document_of_before_is_refused_in_its_own_words(broken: dict[st
 def test_what_is_of_today_is_left_alone() -> None:
     today = document()
     assert upgraded(today, FORMAT)[0]["things"] == today["things"]
+
+
+# ---- a living ground ----
+
+
+def test_a_crew_wants_damp_ground_and_litter_and_the_buttons_give_both() -> None:
+    """Common practice, no source: isopods and springtails dry out, and starve without leaves."""
+    made = read_data(document() | {"ground": one_ground("soil", 0.07) | {"living": True}})
+    asked = {item.code: item for item in assessed_as(made).findings if item.code.startswith("ground.crew")}
+    assert set(asked) == {"ground.crew_dry", "ground.crew_hungry"}
+    for item in asked.values():
+        assert item.remedy is not None
+        made = read_data(applied(made, item.remedy.changes))
+    assert not any(code.startswith("ground.crew") for code in codes(assessed_as(made)))
+    assert made.ground.damp
+    assert made.ground.layers[-1].main == "leaf-litter"
+
+
+def test_a_crew_by_the_litre() -> None:
+    """Common practice, no source: half an isopod to a litre of damp ground, two centimetres of leaves."""
+    damp, dry = crew(60.0, 0.6, damp=True), crew(60.0, 0.6, damp=False)
+    assert (damp.isopods, damp.litter_l) == (30, pytest.approx(12.0))
+    assert dry.isopods < damp.isopods
+    assert (dry.springtails_ml, damp.springtails_ml) == (0.0, 180.0)
+    assert crew(1.0, 0.05, damp=True).isopods == 10

@@ -107,6 +107,15 @@ def test_one_more_like_it_stands_where_the_floor_is_free() -> None:
             parts.copy_thing(plan(), path)
 
 
+def test_a_thing_turns_and_snaps_to_the_wall_it_all_but_touches() -> None:
+    turned = parts.turn_thing(parts.turn_thing(plan(), "things.1"), "things.1")
+    assert turned.things[1].turn_deg == 30.0
+    with pytest.raises(parts.NoSuchPartError):
+        parts.turn_thing(plan(), "heaters.0")
+    near = parts.move_on_floor(plan(), "things.4", 0.065, 0.062)  # a bowl 11 cm across, a centimetre from both walls
+    assert (near.things[4].x_m, near.things[4].y_m) == pytest.approx((0.055, 0.055))
+
+
 def test_ground_gains_layers_materials_and_areas_and_a_mix_of_the_trade() -> None:
     for path in ("ground.layers", "ground.areas", "ground.layers.0.parts"):
         more = parts.add(plan(), path)

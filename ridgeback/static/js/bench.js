@@ -169,6 +169,28 @@ document.addEventListener("alpine:init", () => {
     }, 350);
   });
 
+  /* With a thing in hand: t turns it, c puts one more like it, Delete takes it away. */
+  const DEEDS = { t: "turn", c: "copy", Delete: "take" };
+  document.addEventListener("keydown", (event) => {
+    const handle = event.target.closest && event.target.closest(".handle");
+    const deed = DEEDS[event.key];
+    if (!handle || !deed || event.ctrlKey || event.metaKey || event.altKey || !handle.dataset.part.startsWith("things.")) return;
+    event.preventDefault();
+    const { part, step, season, phase, version } = values(handle);
+    const back = handle.id;
+    window.htmx
+      .ajax("POST", bench().dataset.part, {
+        source: "#inputs",
+        target: "#bench",
+        swap: "outerHTML",
+        values: { do: deed, part, step, season, phase, version },
+      })
+      .then(() => {
+        const again = document.getElementById(back);
+        if (again) again.focus({ preventScroll: true });
+      });
+  });
+
   /* "Use 90 °F": put the likely meaning into its field and save it. */
   document.addEventListener("click", (event) => {
     const button = event.target.closest && event.target.closest("[data-offer]");
