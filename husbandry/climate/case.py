@@ -133,6 +133,15 @@ class ProbeCase:
 
 
 @dataclass(frozen=True)
+class LiningCase:
+    """A background on a wall ("back", "front", "left" or "right"): the share of it that is covered, and its resistance in m²K/W."""
+
+    wall: str
+    share: float
+    resistance: float
+
+
+@dataclass(frozen=True)
 class OutsideCase:
     """Out of doors: the earth deep below in °C, and by how many K the sky is colder than the air, the mean of a day."""
 
@@ -148,7 +157,7 @@ class EnclosureCase:
     which are `wall_m` thick where that is not the kind's usual.
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light; `winter` is
     the water given then, where it is not the same all year.
-    `leaf_m2` is the area of the leaves of all plants, one side of each.
+    `leaf_m2` is the area of the leaves of all plants, one side of each; `linings` are backgrounds inside the walls.
     `belief` is what is held of the models' parameters; `outdoors` where it stands out of doors: wind, sky and earth. `probes` are
     places of the keeper's own that are read.
     """
@@ -186,6 +195,7 @@ class EnclosureCase:
     probes: tuple[ProbeCase, ...] = ()
     heated_hide: HeatedHideCase | None = None
     leaf_m2: float = 0.0
+    linings: tuple[LiningCase, ...] = ()
 
     @cached_property
     def shell(self) -> "EnclosureCase":

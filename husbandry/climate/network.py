@@ -246,17 +246,23 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
     else:
         u_lid = case.lid_covered * walls.cover_u(outdoors=out)
     under_water = covered_zones(case)
+    on = {side: [lining for lining in case.linings if lining.wall == side] for side in ("front", "back", "left", "right")}
     for node in range(nodes.air_count):
         level, zone = divmod(node, ZONES)
         sunk = under_water[zone] * case.water.depth_m if case.water is not None and level == 0 else 0.0
         high = max(dz - sunk, 0.02)
-        area = 2 * dx * high + (case.width_m * high if zone in (0, ZONES - 1) else 0.0)
+        sides = {"front": dx * high, "back": dx * high}
+        if zone in (0, ZONES - 1):
+            sides["right" if zone else "left"] = case.width_m * high
+        area = sum(sides.values())
         top = dx * case.width_m if level == LEVELS - 1 else 0.0
         capacity[node] = AIR_CAPACITY_FACTOR * AIR_DENSITY * AIR_HEAT_CAPACITY * case.air_m3 / nodes.air_count
         if nodes.walled:
             wall = nodes.walls.start + node
             half, insulation = walls.half_wall(build), case.insulation_m / walls.MATERIALS["foam-board"].conductivity
-            inner, outer = area / (walls.R_SIDEWAYS + half), area / (walls.outer_resistance(case) + half + insulation)
+            # A background lies inside: what gets to the wall comes through it.
+            inner = sum(walls.lined(part, walls.R_SIDEWAYS + half, on[side]) for side, part in sides.items())
+            outer = area / (walls.outer_resistance(case) + half + insulation)
             stored = area
             if top and case.lid == "solid":
                 inner, outer, stored = inner + 2 * u_lid * top, outer + 2 * u_lid * top, stored + top
@@ -266,7 +272,8 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
             room[wall] += outer
             capacity[wall] = max(stored * walls.wall_heat(build), 1.0)
         else:
-            room[node] += walls.wall_u(build) * area + u_lid * top
+            through = 1 / walls.wall_u(build)
+            room[node] += sum(walls.lined(part, through, on[side]) for side, part in sides.items()) + u_lid * top
         if zone + 1 < ZONES:
             along = MIXING_UNDER_LID if level == LEVELS - 1 else MIXING
             _couple(mixing, node, node + 1, along * case.width_m * dz / dx)

@@ -5,10 +5,11 @@ and heat capacities are the usual table values.
 """
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Final
 
-from husbandry.climate.case import EnclosureCase
+from husbandry.climate.case import EnclosureCase, LiningCase
 
 R_SIDEWAYS: Final = 0.13  # m²K/W, ISO 6946, horizontal heat flow
 R_UP: Final = 0.10
@@ -301,6 +302,32 @@ def _floor(build: Build, insulation_m: float) -> float:
     """The thermal resistance of the floor with the board under it, m²K/W; a cage of mesh stands in a tray."""
     thickness_m, material = (0.003, "pvc") if build.thickness_m is None else (build.thickness_m, build.material)
     return thickness_m / MATERIALS[material].conductivity + insulation_m / MATERIALS["foam-board"].conductivity
+
+
+def lined(area_m2: float, resistance: float, linings: Iterable[LiningCase]) -> float:
+    """Return the conductance through a wall that backgrounds cover in part: the bare part and each covered one side by side.
+
+    Parameters
+    ----------
+    area_m2, resistance
+        Of the wall, m² and m²K/W.
+    linings
+        The backgrounds on it.
+
+    Returns
+    -------
+    W/K.
+
+    References
+    ----------
+    Parallel paths (ISO 6946:2017, docs/models.md [1]; recalled).
+    """
+    bare, found = 1.0, 0.0
+    for lining in linings:
+        share = min(lining.share, bare)
+        found += share * area_m2 / (resistance + lining.resistance)
+        bare -= share
+    return found + bare * area_m2 / resistance
 
 
 def outer_resistance(case: EnclosureCase) -> float:

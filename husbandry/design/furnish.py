@@ -392,8 +392,8 @@ def _large_enough(subject: Subject, climate: Climate, wanted: Sequence[Wanted]) 
 
 
 def _stays(thing: Thing) -> bool:
-    """Tell whether a thing is left where it is: basking places, what hangs or is on a wall, and what has a heater of its own."""
-    return thing.basking or thing.lets_under or thing.heated_w is not None
+    """Tell whether a thing is left where it is: basking places, what hangs or is on a wall, what has a heater of its own."""
+    return thing.basking or thing.lets_under or thing.heated_w is not None or thing.of.shape == "panel"
 
 
 def _perches(subject: Subject) -> list[dict[str, Any]]:

@@ -291,10 +291,20 @@ def copy_thing(plan: HabitatPlan, path: str) -> HabitatPlan:
     return _changed(plan, change.path, change.value)
 
 
+def _usual_background(plan: HabitatPlan, key: str, thick_m: float) -> dict[str, Any]:
+    """A background over the whole back wall."""
+    box = plan.enclosure
+    thick_m = round(min(thick_m, MOST_OF_WIDTH * box.width_m / 2), 3)
+    place = {"x_m": round(box.length_m / 2, 3), "y_m": round(box.width_m - thick_m / 2, 4)}
+    return {"kind": key, **place, "length_m": box.length_m, "width_m": thick_m, "height_m": round(box.height_m - 0.002, 3)}
+
+
 def _usual_thing(plan: HabitatPlan, key: str) -> dict[str, Any]:
     """One more thing of a kind, of its usual size as far as the enclosure has room for it, where the floor is free."""
     box, kind = plan.enclosure, kinds()[key]
     length_m, depth_m, height_m = kind.size_m
+    if kind.shape == "panel":
+        return _usual_background(plan, key, depth_m)
     shrunk = min(1.0, MOST_OF_LENGTH * box.length_m / length_m, MOST_OF_WIDTH * box.width_m / depth_m)
     free_m = box.height_m - plan.ground.depth_m
     made: dict[str, Any] = {"kind": key, "length_m": round(length_m * shrunk, 2) or 0.01}

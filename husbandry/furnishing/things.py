@@ -17,7 +17,7 @@ Role = Literal[
 ]  # fmt: skip
 Shape = Literal[
     "arch", "cave", "dome", "mound", "tube", "branch", "vine", "ledge", "slab", "boulder", "stack", "bowl", "dish", "pot",
-    "leaves", "box", "wall",
+    "leaves", "box", "wall", "panel",
 ]  # fmt: skip
 Base = Literal["ground", "floor", "wall", "hanging"]
 Stuff = Literal[

@@ -1,6 +1,7 @@
 """The climate model's input out of a plan."""
 
 import math
+from collections.abc import Iterator
 from typing import Any, Final
 
 from husbandry.climate import heaters
@@ -10,6 +11,7 @@ from husbandry.climate.case import (
     GivenCase,
     HeatedHideCase,
     HeaterCase,
+    LiningCase,
     MistingCase,
     ProbeCase,
     RoomState,
@@ -19,18 +21,38 @@ from husbandry.climate.case import (
 )
 from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.furnishing.plants import leaf_m2, plants
+from husbandry.furnishing.things import STUFF
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
 from husbandry.plan.equipment import Heater, Hung, hours_of
 from husbandry.plan.geometry import basking_top_m, depth_of, spot_x_m, spot_y_m, y_of
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.plan.things import Thing
 
+ACROSS = 0.7  # the sine of the turn from which a background is on an end wall
 USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
 BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is no platform
 
 
 # Leaves over floor, m² of one side each (estimates: a pot or two; plants at back and sides; a floor that is hidden by leaves).
 LEAF_AREA: Final = {"none": 0.0, "few": 0.3, "many": 1.0, "dense": 2.5}
+
+
+def wall_of(plan: HabitatPlan, panel: Thing) -> str:
+    """The wall that a background is on: an end where it is turned across, else the back, or the front where it stands there."""
+    if abs(math.sin(math.radians(panel.turn_deg))) > ACROSS:
+        return "left" if panel.x_m < plan.enclosure.length_m / 2 else "right"
+    return "front" if panel.y_m is not None and panel.y_m < plan.enclosure.width_m / 3 else "back"
+
+
+def _linings(plan: HabitatPlan) -> Iterator[LiningCase]:
+    """Backgrounds as the walls see them."""
+    box = plan.enclosure
+    for thing in plan.things:
+        if thing.of.shape == "panel":
+            wall = wall_of(plan, thing)
+            along_m = box.width_m if wall in ("left", "right") else box.length_m
+            share = min(thing.length_m, along_m) / along_m * min(thing.height_m, box.height_m) / box.height_m
+            yield LiningCase(wall, share, depth_of(plan, thing) / STUFF[thing.made_of].conductivity)
 
 
 def leaves_m2(plan: HabitatPlan) -> float:
@@ -85,6 +107,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         wall_m=box.wall_m,
         probes=tuple(ProbeCase(probe.x_m, probe.height_m) for probe in plan.probes),
         leaf_m2=leaves_m2(plan),
+        linings=tuple(_linings(plan)),
         heated_hide=None if warm_hide is None else _heated_hide(plan, warm_hide),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )

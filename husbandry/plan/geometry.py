@@ -56,8 +56,14 @@ def y_of(plan: HabitatPlan, part: Hung | Thing) -> float:
     if isinstance(part, Thing) and part.good_for("hide"):
         off_m = depth_of(plan, part) / 2 + WALL_GAP_M
         index = next((place for place, hide in enumerate(plan.hides) if hide is part), 0)
-        return off_m if index % 2 else wide - off_m
+        return off_m if index % 2 else wide - off_m - lined_m(plan)
     return wide / 2
+
+
+def lined_m(plan: HabitatPlan) -> float:
+    """How thick the background on the back wall is, m."""
+    behind = [thing for thing in plan.things if thing.of.shape == "panel" and thing.y_m is not None and not thing.turn_deg]
+    return max((depth_of(plan, one) for one in behind if (one.y_m or 0.0) > plan.enclosure.width_m / 2), default=0.0)
 
 
 def depth_of(plan: HabitatPlan, thing: Thing) -> float:

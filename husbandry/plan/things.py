@@ -115,5 +115,5 @@ class Thing(Part):
 
     @property
     def lets_under(self) -> bool:
-        """Tell whether the ground under it stays free: what lies between two ends, or is on a wall or hangs."""
-        return self.of.along or self.stands in ("wall", "hanging")
+        """Tell whether the ground under it stays free: what lies between two ends, is on a wall or hangs; a background stands."""
+        return self.of.along or (self.stands in ("wall", "hanging") and self.of.shape != "panel")

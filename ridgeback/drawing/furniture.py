@@ -59,7 +59,7 @@ Piece = dict[str, str]  # the class of a path and the path
 
 def from_the_front(plan: HabitatPlan, frame: Scaled) -> list[dict[str, Any]]:
     """Every thing as the section draws it, those farther back first and basking places last."""
-    order = sorted(enumerate(plan.things), key=lambda item: (item[1].basking, -y_of(plan, item[1])))
+    order = sorted(enumerate(plan.things), key=lambda item: (item[1].of.shape != "panel", item[1].basking, -y_of(plan, item[1])))
     return [_front(plan, f"things.{index}", thing, frame) for index, thing in order]
 
 
@@ -241,6 +241,19 @@ def _wall(box: _Box, thing: Thing, frame: Scaled) -> list[Piece]:
     ]
 
 
+def _panel(box: _Box, thing: Thing, _frame: Scaled) -> list[Piece]:
+    """A background behind everything: its edge, its courses, and ledges where it has some."""
+    courses = "".join(f"M{box.at(0.02, up)}H{box.left + 0.98 * box.wide:.1f}" for up in (0.2, 0.42, 0.64, 0.86))
+    places = (0.22, 0.3), (0.22, 0.7), (0.44, 0.5), (0.66, 0.25), (0.66, 0.75)
+    joints = "".join(f"M{box.at(across, low)}L{box.at(across, low + 0.2)}" for low, across in places)
+    pieces = [_piece("bulk far", _outline(box, (0, 0), (0, 1), (1, 1), (1, 0))), _piece("grain", courses + joints)]
+    if thing.good_for("climb"):
+        for across, up in ((0.08, 0.3), (0.55, 0.5), (0.2, 0.7)):
+            edge = (across, up), (across + 0.3, up), (across + 0.27, up - 0.04), (across + 0.03, up - 0.04)
+            pieces.append(_piece("bulk", _outline(box, *edge)))
+    return pieces
+
+
 FRONT: Final = {
     "arch": _arch,
     "dome": _arch,
@@ -257,6 +270,7 @@ FRONT: Final = {
     "leaves": _leaves,
     "box": _open_box,
     "wall": _wall,
+    "panel": _panel,
 }
 
 

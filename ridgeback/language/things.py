@@ -29,6 +29,8 @@ THINGS: dict[str, Any] = {
     "partition": _("partition with a passage"),
     "strip-curtain": _("strip curtain"),
     "cuttlebone": _("cuttlebone"),
+    "background": _("background"),
+    "background-ledges": _("background with ledges"),
 }
 PLANTS: dict[str, Any] = {
     "": _("not said"),

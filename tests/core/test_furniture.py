@@ -12,10 +12,13 @@ from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import applied, vetted
 from husbandry.assessment import Severity
+from husbandry.climate.case import LiningCase
+from husbandry.climate.walls import lined as lined_w_k
+from husbandry.design.parts import add
 from husbandry.furnishing.floor import Footprint, free_floor, free_spot, past_walls_m, shared_m
 from husbandry.furnishing.plants import leaf_m2, plants
 from husbandry.furnishing.things import kinds
-from husbandry.inputs.climate_case import leaves_m2
+from husbandry.inputs.climate_case import enclosure_case, leaves_m2
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.book import find
@@ -225,6 +228,31 @@ def test_a_deep_part_or_a_box_is_enough_for_what_only_digs_in_a_part() -> None:
     parted = read_data(document | {"ground": document["ground"] | {"areas": [deep]}})
     depths = [assessed_as(made).quantity("ground_depth").value for made in (flat, parted)]
     assert depths == pytest.approx([0.02, 0.2])
+
+
+def test_a_background_keeps_warmth_in_and_takes_room_on_the_floor() -> None:
+    """By hand: 4 cm of foam at 0.04 W/mK are one m²K/W more on the wall that it covers; the floor is narrower by them."""
+    glass: dict[str, Any] = {"enclosure__kind": "glass"}
+    bare = with_things(**glass)
+    lined = add(bare, "things.background")
+    (lining,) = enclosure_case(lined).linings
+    assert lining.wall == "back"
+    assert lining.resistance == pytest.approx(1.0)
+    assert lining.share == pytest.approx(1.0, abs=0.01)
+    air = [assessed_as(made).quantity("warm_air", "winter", "day").value for made in (bare, lined)]
+    assert air[1] > air[0] + 0.1
+    floor = [assessed_as(made).quantity("free_floor").value for made in (bare, lined)]
+    assert floor[0] - floor[1] == pytest.approx(8.0, abs=1.5)  # 4 of 50 cm
+    twice = add(lined, "things.background-ledges")
+    assert enclosure_case(twice).linings[1].resistance > lining.resistance
+
+
+def test_a_wall_in_part_lined_loses_by_both_ways() -> None:
+    """By hand: half of a square metre at 0.5 and half at 1.5 m²K/W pass 1 + 1/3 W/K."""
+    half = LiningCase("back", 0.5, 1.0)
+    assert lined_w_k(1.0, 0.5, [half]) == pytest.approx(1.0 + 1 / 3)
+    assert lined_w_k(1.0, 0.5, []) == pytest.approx(2.0)
+    assert lined_w_k(1.0, 0.5, [LiningCase("back", 1.0, 1.0)] * 2) == pytest.approx(2 / 3)
 
 
 # ---- plants ----
