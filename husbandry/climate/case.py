@@ -133,6 +133,15 @@ class ProbeCase:
 
 
 @dataclass(frozen=True)
+class BedCase:
+    """The ground of one zone along the length: its mean depth in m, conductivity through it in W/mK, heat capacity in J/m³K."""
+
+    depth_m: float
+    conductivity: float
+    heat_capacity: float
+
+
+@dataclass(frozen=True)
 class LiningCase:
     """A background on a wall ("back", "front", "left" or "right"): the share of it that is covered, and its resistance in m²K/W."""
 
@@ -158,6 +167,7 @@ class EnclosureCase:
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light; `winter` is
     the water given then, where it is not the same all year.
     `leaf_m2` is the area of the leaves of all plants, one side of each; `linings` are backgrounds inside the walls.
+    `beds` is the ground zone by zone, where it is not of one kind and one depth all over.
     `belief` is what is held of the models' parameters; `outdoors` where it stands out of doors: wind, sky and earth. `probes` are
     places of the keeper's own that are read.
     """
@@ -196,6 +206,7 @@ class EnclosureCase:
     heated_hide: HeatedHideCase | None = None
     leaf_m2: float = 0.0
     linings: tuple[LiningCase, ...] = ()
+    beds: tuple[BedCase, ...] = ()
 
     @cached_property
     def shell(self) -> "EnclosureCase":

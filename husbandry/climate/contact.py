@@ -61,8 +61,12 @@ def mat_contact(case: EnclosureCase, index: int, covered_by_hide: bool = False) 
     if heaters.HEATERS[heater.kind].place != "under":
         return None
     nodes, along = nodes_of(case), shares(case, heater.x_m, heater.length_m)
-    conductivity = ground.conductivity(case.ground_kind, case.ground_damp)
-    through = max(case.ground_depth_m, 0.002) / conductivity
+    if case.beds:
+        bed = case.beds[min(int(heater.x_m / case.length_m * ZONES), ZONES - 1)]
+        conductivity, depth_m = bed.conductivity, bed.depth_m
+    else:
+        conductivity, depth_m = ground.conductivity(case.ground_kind, case.ground_damp), case.ground_depth_m
+    through = max(depth_m, 0.002) / conductivity
     over = 1 / GROUND_TO_AIR + (HIDE_RESISTANCE if covered_by_hide else 0.0)
     up, down = through + over, 1 / walls.base_u(walls.build_of(case.kind, case.wall_m))
     both = up * down / (up + down)

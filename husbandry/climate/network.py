@@ -44,6 +44,7 @@ FROM_UPPER: Final = 0.5  # of what is changed through the top, the share that is
 WARMEST: Final = 0.3  # of a basking surface's length: what is as warm as its middle, and by which it lies over the zones (estimate)
 COOLS_AT_MOST_K: Final = 15.0  # a chiller takes its water no further below what is around it (trade: ten to fifteen)
 SKY_COEFFICIENT: Final = 4.9  # W/m²K of long-wave radiation near 10 °C at an emittance of 0.95
+LEAST_BED_M: Final = 0.002
 FIRST_H_CONV: Final = 4.0  # W/m²K of convection above a basking surface where nothing is known yet
 FIRST_H_RAD: Final = 6.0
 
@@ -205,10 +206,26 @@ def _heated_hide(case: EnclosureCase, hide: HeatedHideCase, nodes: Nodes, fixed:
     capacity[nodes.heated_hide] = air + HIDE_WALL_M * walls.MATERIALS["plywood"].heat_capacity * (skin + base) / 2
 
 
-def _to_earth(case: EnclosureCase, nodes: Nodes) -> float:
+def _bed(case: EnclosureCase, zone: int) -> tuple[float, float, float]:
+    """The ground of one zone: its depth over the enclosure's, conductivity in W/mK, heat capacity in J/m³K."""
+    if not case.beds:
+        conductivity = ground.conductivity(case.ground_kind, case.ground_damp)
+        return 1.0, conductivity, ground.heat_capacity(case.ground_kind, case.ground_damp)
+    bed = case.beds[zone]
+    times = max(bed.depth_m, LEAST_BED_M) / max(case.ground_depth_m, LEAST_BED_M)
+    return times, bed.conductivity, bed.heat_capacity
+
+
+def _halves(case: EnclosureCase, nodes: Nodes, zone: int) -> list[float]:
+    """The resistance of half of each layer of a zone's ground, m²K/W."""
+    times, conductivity, _heat = _bed(case, zone)
+    return [times * thick / 2 / conductivity for thick in nodes.layer_m]
+
+
+def _to_earth(case: EnclosureCase, nodes: Nodes) -> Floats:
     """The conductance of each zone's lowest ground to the earth deep below, W/K."""
-    half = nodes.layer_m[-1] / 2 / ground.conductivity(case.ground_kind, case.ground_damp)
-    return case.length_m / ZONES * case.width_m / (half + 1 / walls.earth_u(case))
+    half = np.array([_halves(case, nodes, zone)[-1] for zone in range(ZONES)])
+    return np.asarray(case.length_m / ZONES * case.width_m / (half + 1 / walls.earth_u(case)))
 
 
 def _sees_sky(case: EnclosureCase, nodes: Nodes) -> Floats:
@@ -284,14 +301,13 @@ def _air_and_walls(case: EnclosureCase, nodes: Nodes, fixed: Floats, mixing: Flo
 def _ground(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capacity: Floats) -> None:
     dx = case.length_m / ZONES
     area = dx * case.width_m
-    conductivity = ground.conductivity(case.ground_kind, case.ground_damp)
-    heat = ground.heat_capacity(case.ground_kind, case.ground_damp)
-    half = [thick / 2 / conductivity for thick in nodes.layer_m]
+    beds = [_bed(case, zone) for zone in range(ZONES)]
     dry = 1 - covered_zones(case)
     # What the ground radiates out through the top does not reach the walls.
     to_air = GROUND_TO_AIR - walls.floor_view(case) * walls.open_top_w_k(case) / (case.length_m * case.width_m)
     for zone in range(ZONES):
-        top = nodes.ground_top.start + zone
+        top, half = nodes.ground_top.start + zone, _halves(case, nodes, zone)
+        times, conductivity, heat = beds[zone]
         if dry[zone] > 0:
             _couple(fixed, zone, top, dry[zone] * area / (1 / to_air + half[0]))
         if case.outdoors is None:
@@ -299,11 +315,14 @@ def _ground(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capa
             room[nodes.ground_bottom.start + zone] += area / (half[-1] + 1 / base)
         for layer, thick in enumerate(nodes.layer_m):
             node = top + layer * ZONES
-            capacity[node] = heat * thick * area
+            capacity[node] = heat * times * thick * area
             if layer + 1 < len(nodes.layer_m):
                 _couple(fixed, node, node + ZONES, area / (half[layer] + half[layer + 1]))
             if zone + 1 < ZONES:
-                _couple(fixed, node, node + 1, conductivity * thick * case.width_m / dx)
+                # Half a zone through each of the two beds.
+                beside = thick * case.width_m / dx
+                through = (times * conductivity, beds[zone + 1][0] * beds[zone + 1][1])
+                _couple(fixed, node, node + 1, 2 * beside / (1 / through[0] + 1 / through[1]))
 
 
 def _water(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capacity: Floats) -> None:
@@ -313,11 +332,10 @@ def _water(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capac
     share = covered_zones(case)
     dx = case.length_m / ZONES
     above = WATER_TO_AIR * (FAN_FACTOR / 2 if water.fan else 1.0)  # radiation is not blown
-    half = nodes.layer_m[0] / 2 / ground.conductivity(case.ground_kind, case.ground_damp)
     for zone in range(ZONES):
         if share[zone] <= 0:
             continue
-        area = share[zone] * dx * case.width_m
+        area, half = share[zone] * dx * case.width_m, _halves(case, nodes, zone)[0]
         _couple(fixed, nodes.water, zone, above * area)
         _couple(fixed, nodes.water, nodes.ground_top.start + zone, area / (half + WATER_TO_WALL))
     left, right = water.x_m - water.length_m / 2, water.x_m + water.length_m / 2

@@ -1,12 +1,13 @@
 """The climate model's input out of a plan."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Any, Final
 
 from husbandry.climate import heaters
 from husbandry.climate.case import (
     BaskingSpot,
+    BedCase,
     EnclosureCase,
     GivenCase,
     HeatedHideCase,
@@ -19,15 +20,20 @@ from husbandry.climate.case import (
     VentCase,
     WaterCase,
 )
+from husbandry.climate.ground import conductivity, heat_capacity
+from husbandry.climate.nodes import ZONES
 from husbandry.climate.parameters import PRIOR, Belief
+from husbandry.furnishing.mixes import ground_stuff
 from husbandry.furnishing.plants import leaf_m2, plants
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
 from husbandry.plan.equipment import Heater, Hung, hours_of
 from husbandry.plan.geometry import basking_top_m, depth_of, spot_x_m, spot_y_m, y_of
+from husbandry.plan.grounds import Layer, deep
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.plan.things import Thing
 
+THIN_M = 0.002  # of ground at least
 ACROSS = 0.7  # the sine of the turn from which a background is on an end wall
 USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
 BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is no platform
@@ -35,6 +41,47 @@ BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is n
 
 # Leaves over floor, m² of one side each (estimates: a pot or two; plants at back and sides; a floor that is hidden by leaves).
 LEAF_AREA: Final = {"none": 0.0, "few": 0.3, "many": 1.0, "dense": 2.5}
+
+
+def _beds(plan: HabitatPlan) -> tuple[BedCase, ...]:
+    """The ground zone by zone; nothing where one material lies level all over."""
+    lies, box = plan.ground, plan.enclosure
+    if not lies.areas and not lies.rise_right_m and len(lies.layers) == 1 and len(lies.layers[0].shares) == 1:
+        return ()
+    zone_m, found = box.length_m / ZONES, []
+    for zone in range(ZONES):
+        left_m, right_m = zone * zone_m, (zone + 1) * zone_m
+        covered = 0.0
+        parts: list[tuple[float, tuple[Layer, ...]]] = []
+        for area in lies.areas:
+            along_m = min(area.x_m + area.length_m / 2, right_m) - max(area.x_m - area.length_m / 2, left_m)
+            share = max(along_m, 0.0) / zone_m * min(area.width_m / box.width_m, 1.0)
+            if share > 0:
+                parts.append((share, area.layers))
+                covered += share
+        parts.append((max(1 - covered, 0.0), lies.layers))
+        rise_m = lies.rise_right_m * ((left_m + right_m) / 2 / box.length_m - 0.5)
+        found.append(_bed(parts, rise_m))
+    return tuple(found)
+
+
+def _bed(parts: list[tuple[float, tuple[Layer, ...]]], rise_m: float) -> BedCase:
+    """Beds side by side in one zone, each by its share: depths and stored heat add up, and so does what they pass."""
+    depth_m = sum(share * deep(layers) for share, layers in parts) + rise_m
+    passed = stored = 0.0
+    for share, layers in parts:
+        thick_m = max(deep(layers), THIN_M)
+        resistance = sum(layer.depth_m / _of_mix(layer, conductivity) for layer in layers) or THIN_M / _of_mix(
+            layers[-1], conductivity
+        )
+        passed += share * thick_m / resistance
+        stored += share * sum(layer.depth_m * _of_mix(layer, heat_capacity) for layer in layers) / thick_m
+    return BedCase(max(depth_m, 0.0), passed, max(stored, 1.0))
+
+
+def _of_mix(layer: Layer, of: Callable[[str, bool], float]) -> float:
+    """A property of a layer's mix: the mean of its materials by volume."""
+    return sum(share * of(ground_stuff()[material].climate, layer.damp) for material, share in layer.shares.items())
 
 
 def wall_of(plan: HabitatPlan, panel: Thing) -> str:
@@ -108,6 +155,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         probes=tuple(ProbeCase(probe.x_m, probe.height_m) for probe in plan.probes),
         leaf_m2=leaves_m2(plan),
         linings=tuple(_linings(plan)),
+        beds=_beds(plan),
         heated_hide=None if warm_hide is None else _heated_hide(plan, warm_hide),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )

@@ -12,6 +12,7 @@ from husbandry.design.parts import take_recipe
 from husbandry.furnishing.crew import crew
 from husbandry.furnishing.ground import filled, heap, recipe_of, together
 from husbandry.furnishing.mixes import ground_stuff, recipes
+from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.grounds import ground_bill
 from husbandry.plan.changes import ground_damp, ground_depth, one_ground
 from husbandry.plan.editing import apply
@@ -215,3 +216,37 @@ def test_a_crew_by_the_litre() -> None:
     assert dry.isopods < damp.isopods
     assert (dry.springtails_ml, damp.springtails_ml) == (0.0, 180.0)
     assert crew(1.0, 0.05, damp=True).isopods == 10
+
+
+# ---- the ground in the climate ----
+
+
+def layered(*layers: tuple[str, float], **more: Any) -> HabitatPlan:
+    lies = [{"parts": [{"material": kind}], "depth_m": depth_m} for kind, depth_m in layers]
+    return read_data(document() | {"ground": {"layers": lies, **more}})
+
+
+def test_one_material_in_two_layers_is_one_ground_to_the_climate() -> None:
+    whole, split = (assessed_as(layered(*layers)) for layers in ((("soil", 0.07),), (("soil", 0.03), ("soil", 0.04))))
+    for one, other in zip(whole.quantities, split.quantities, strict=True):
+        if one.season and one.value is not None:
+            assert other.value == pytest.approx(one.value, abs=0.02), one.id
+
+
+def test_layers_pass_heat_in_series_and_beds_side_by_side_in_parallel() -> None:
+    """By hand: 5 cm of dry sand (0.3 W/mK) on 5 cm of coir (0.08) pass 0.126; half coir, half sand side by side 0.19."""
+    (bed, *_rest) = enclosure_case(layered(("coir", 0.05), ("sand", 0.05))).beds
+    assert bed.conductivity == pytest.approx(0.1 / (0.05 / 0.08 + 0.05 / 0.3))
+    half = {"x_m": 0.6, "y_m": 0.125, "length_m": 1.2, "width_m": 0.25, "layers": one_ground("sand", 0.1)["layers"]}
+    (beside, *_more) = enclosure_case(layered(("coir", 0.1), areas=[half])).beds
+    assert beside.conductivity == pytest.approx((0.08 + 0.3) / 2)
+    assert beside.depth_m == pytest.approx(0.1)
+
+
+def test_a_deep_half_is_felt_where_it_lies() -> None:
+    deep = {"x_m": 0.9, "y_m": 0.25, "length_m": 0.6, "width_m": 0.5, "layers": one_ground("sand", 0.2)["layers"]}
+    beds = enclosure_case(layered(("sand", 0.05), areas=[deep])).beds
+    assert [bed.depth_m for bed in beds] == pytest.approx([0.05, 0.05, 0.125, 0.2, 0.2])
+    sloped = enclosure_case(layered(("sand", 0.1), rise_right_m=0.1)).beds
+    assert [bed.depth_m for bed in sloped] == pytest.approx([0.06, 0.08, 0.1, 0.12, 0.14])
+    assert enclosure_case(layered(("sand", 0.1))).beds == ()
