@@ -4,6 +4,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Final
 
+from husbandry.climate.ground import KEPT_DRY_M
 from husbandry.climate.parameters import PRIOR, Belief
 
 
@@ -167,7 +168,8 @@ class EnclosureCase:
     `misting_kg_per_day` is spread over the day where `mistings` names no times. `fogger_kg_per_h` while it is light; `winter` is
     the water given then, where it is not the same all year.
     `leaf_m2` is the area of the leaves of all plants, one side of each; `linings` are backgrounds inside the walls.
-    `beds` is the ground zone by zone, where it is not of one kind and one depth all over.
+    `beds` is the ground zone by zone, where it is not of one kind and one depth all over; `dry_top_m` of it lies dry over what is
+    kept damp.
     `belief` is what is held of the models' parameters; `outdoors` where it stands out of doors: wind, sky and earth. `probes` are
     places of the keeper's own that are read.
     """
@@ -207,6 +209,7 @@ class EnclosureCase:
     leaf_m2: float = 0.0
     linings: tuple[LiningCase, ...] = ()
     beds: tuple[BedCase, ...] = ()
+    dry_top_m: float = KEPT_DRY_M
 
     @cached_property
     def shell(self) -> "EnclosureCase":

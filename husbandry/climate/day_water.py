@@ -16,7 +16,6 @@ from numpy.typing import NDArray
 from husbandry.climate import ground, humidity
 from husbandry.climate.air import MAGNUS_A, MAGNUS_B_C
 from husbandry.climate.compiled import compiled
-from husbandry.climate.ground import KEPT_DRY_M
 from husbandry.climate.humidity import LATENT_HEAT, MISTING_SHARE, dew_point_at, saturation_at
 from husbandry.climate.terms import AT_ONCE, BOWL, FILM_KG_M2, FULL, GIVEN, LEAVES, RATE, STOMATA, Ints, Terms
 
@@ -129,7 +128,7 @@ def find_lasting(terms: Terms, water: Water, t: Floats, now_pa: float, clock: in
     share = 1.0
     if supply.ground_full > 0.0:
         gone_m = (1.0 - of_ground / supply.ground_full) * supply.ground_m
-        share = evaporating_share(KEPT_DRY_M + gone_m) / evaporating_share(KEPT_DRY_M) if of_ground > 0.0 else 0.0
+        share = evaporating_share(supply.dry_m + gone_m) / evaporating_share(supply.dry_m) if of_ground > 0.0 else 0.0
     for k in range(wet.soil + wet.bed + wet.other):
         rate, at = terms.source[RATE, k], saturation_at(t[terms.source_node[k]])
         if k < wet.soil:

@@ -104,7 +104,7 @@ def wetting(case: EnclosureCase) -> Wetting:
     exchange, skins = np.zeros(nodes.count), np.zeros(nodes.count)
     zone_m2 = case.length_m * case.width_m / ZONES
     dry = 1 - covered_zones(case)
-    wet = ground.evaporating_share(ground.KEPT_DRY_M) if case.ground_damp else 0.0
+    wet = ground.evaporating_share(case.dry_top_m) if case.ground_damp else 0.0
     exchange[nodes.ground_top] = MASS_TRANSFER * wet * zone_m2 * dry
     if nodes.watered and case.water is not None:
         fan = FAN_FACTOR if case.water.fan else 1.0

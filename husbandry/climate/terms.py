@@ -99,7 +99,7 @@ class Wet(NamedTuple):
 
 class Supply(NamedTuple):
     """What is held: the room's humidity (0–1), kg/s per Pa and 1/h carried off, kg per Pa that air and surfaces take up, and the
-    water of full damp ground in kg over its depth in m.
+    water of full damp ground in kg over its depth in m, under a layer that is dry from the first.
     """
 
     humid: float
@@ -107,6 +107,7 @@ class Supply(NamedTuple):
     holds: float
     ground_full: float
     ground_m: float
+    dry_m: float
 
 
 class Terms(NamedTuple):
@@ -237,4 +238,5 @@ def _supply(case: EnclosureCase, room: RoomState, room_humidity: float) -> Suppl
         holds=float(case.air_m3 * PER_PASCAL * BUFFER),
         ground_full=float(ground_holds(case)),
         ground_m=float(case.ground_depth_m),
+        dry_m=float(case.dry_top_m),
     )

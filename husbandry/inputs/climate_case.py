@@ -20,7 +20,7 @@ from husbandry.climate.case import (
     VentCase,
     WaterCase,
 )
-from husbandry.climate.ground import conductivity, heat_capacity
+from husbandry.climate.ground import KEPT_DRY_M, conductivity, heat_capacity
 from husbandry.climate.nodes import ZONES
 from husbandry.climate.parameters import PRIOR, Belief
 from husbandry.furnishing.mixes import ground_stuff
@@ -41,6 +41,16 @@ BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is n
 
 # Leaves over floor, m² of one side each (estimates: a pot or two; plants at back and sides; a floor that is hidden by leaves).
 LEAF_AREA: Final = {"none": 0.0, "few": 0.3, "many": 1.0, "dense": 2.5}
+
+
+def dry_top_m(plan: HabitatPlan) -> float:
+    """How much of the ground lies dry over what is kept damp, m: the layers over it, and what of it always dries."""
+    over_m = 0.0
+    for layer in reversed(plan.ground.layers):
+        if layer.damp:
+            break
+        over_m += layer.depth_m
+    return KEPT_DRY_M + (over_m if plan.ground.damp else 0.0)
 
 
 def _beds(plan: HabitatPlan) -> tuple[BedCase, ...]:
@@ -156,6 +166,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         leaf_m2=leaves_m2(plan),
         linings=tuple(_linings(plan)),
         beds=_beds(plan),
+        dry_top_m=dry_top_m(plan),
         heated_hide=None if warm_hide is None else _heated_hide(plan, warm_hide),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )

@@ -96,8 +96,9 @@ def _litres(litres: float, units: KeeperUnits) -> str:
 
 
 def _bags(litres: float, units: KeeperUnits) -> str:
-    """So many bags of the smallest size of which a few will do."""
-    size_l = next((size for size in BAGS_L if litres <= FEW_BAGS * size), BAGS_L[-1])
+    """A few bags of the size that leaves least over, or many of the largest."""
+    few = [size for size in BAGS_L if filled(litres, size) <= FEW_BAGS]
+    size_l = min(few, key=lambda size: (size * filled(litres, size), -size)) if few else BAGS_L[-1]
     count = filled(litres, size_l)
     told = {"n": count, "size": _litres(size_l, units)}
     return ngettext("%(n)s bag of %(size)s", "%(n)s bags of %(size)s", count) % told

@@ -250,3 +250,13 @@ def test_a_deep_half_is_felt_where_it_lies() -> None:
     sloped = enclosure_case(layered(("sand", 0.1), rise_right_m=0.1)).beds
     assert [bed.depth_m for bed in sloped] == pytest.approx([0.06, 0.08, 0.1, 0.12, 0.14])
     assert enclosure_case(layered(("sand", 0.1))).beds == ()
+
+
+def test_a_dry_layer_on_top_keeps_the_damp_below_in() -> None:
+    """Penman 1940 (recalled): vapour comes through the dry layer by diffusion, the slower the thicker it is."""
+    damp = {"parts": [{"material": "sandy-loam"}], "depth_m": 0.1, "damp": True}
+    covered = {"layers": [damp, {"parts": [{"material": "sand"}], "depth_m": 0.05}]}
+    bare, under = (read_data(document() | {"ground": ground}) for ground in ({"layers": [damp]}, covered))
+    assert [enclosure_case(made).dry_top_m for made in (bare, under)] == pytest.approx([0.0125, 0.0625])
+    humid = [assessed_as(made).quantity("cool_humidity", "winter", "day").value for made in (bare, under)]
+    assert humid[1] < humid[0] - 3
