@@ -30,8 +30,9 @@ def main() -> None:
             assert isinstance(last, Furnished)
             left += bool(last.left_out)
         spans.sort()
-        print(f"{name}: n={len(spans)}, something left out in {left}; "
-              f"median {spans[len(spans) // 2]:.2f} s, 95 % {spans[int(0.95 * len(spans))]:.2f} s, most {spans[-1]:.2f} s")  # fmt: skip
+        middle, late = spans[len(spans) // 2], spans[int(0.95 * len(spans))]
+        print(f"{name}: n={len(spans)}, something left out in {left}")
+        print(f"    median {middle:.2f} s, 95 % {late:.2f} s, most {spans[-1]:.2f} s")
 
 
 if __name__ == "__main__":

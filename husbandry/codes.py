@@ -237,6 +237,7 @@ class RemedyCode(StrEnum):
     MOISTURE_SHALLOWER_BOWL = "moisture.shallower_bowl"
     GROUND_LITTER = "ground.litter"
     GROUND_PAPER = "ground.paper"
+    SPACE_ADD_COVER = "space.add_cover"
     SPACE_ADD_HIDE = "space.add_hide"
     GROUND_SET_DEPTH = "ground.set_depth"
     HEAT_ADD_BASKING_HEATER = "heat.add_basking_heater"

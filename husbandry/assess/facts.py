@@ -19,6 +19,7 @@ from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.climate.states import DAY_AND_NIGHT, Climate
 from husbandry.feeding.appetite import rest_loss
 from husbandry.feeding.week_food import Fed
+from husbandry.inputs.furniture import shelters
 from husbandry.inputs.light_sources import uv_sources
 from husbandry.inputs.ultraviolet import wanted_index
 from husbandry.light.ultraviolet import LAMPS
@@ -81,7 +82,7 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
         ground=_ground(plan, stage),
         shelter=Shelter(
             hides_wanted=tuple(hide.value for hide in profile.hides_of(stage)),
-            hides=len(plan.hides),
+            hides=shelters(plan, [hide.value for hide in profile.hides_of(stage)]),
             humid_hides=sum(hide.humid for hide in plan.hides),
             has_bowl=plan.bowl is not None,
         ),

@@ -99,7 +99,7 @@ def propose(
     damp = (choose(stage.moisture.day_percent, {}).low or 0.0) >= 50
     blank["ground"] = one_ground(choose(stage.ground.kinds, {}).value, ground_m, damp=damp)
     blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
-    if stage.heat.basking_surface_c is not None or tall:
+    if stage.heat.basking_surface_c is not None or tall or profile.habit == "arboreal":
         blank["things"] = [_platform(blank, ground_m, body.length_m, perch=tall or profile.habit == "arboreal")]
     screened = profile.housing is not None
     builds = BUILDS[

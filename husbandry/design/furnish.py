@@ -18,7 +18,7 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import coo_array
 
 from husbandry.animal.subject import Subject, subject_of
-from husbandry.assess.furnished import FREE_LEAST, ON_THE_FLOOR, body_width_m, place_c
+from husbandry.assess.furnished import FREE_LEAST, HEAVY_KG, ON_THE_FLOOR, body_width_m, place_c
 from husbandry.assessment import SEASONS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
@@ -26,6 +26,7 @@ from husbandry.furnishing.things import kinds
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.furniture import bath_of, footprint, under_lamps_of
+from husbandry.inputs.grounds import thing_kg
 from husbandry.inputs.light_sources import uv_lamps_on
 from husbandry.light.ultraviolet import index_at
 from husbandry.plan.geometry import depth_of, spot_x_m, y_of
@@ -189,7 +190,10 @@ def _usual(subject: Subject, key: str) -> Thing:
         made["width_m"] = _cm(deep_m)
     if key == "plant":
         made["potted"] = True
-    return Thing.model_validate(made)
+    thing = Thing.model_validate(made)
+    # What is heavy is not left for an animal to dig away from under.
+    heavy = thing_kg(subject.plan, thing) >= HEAVY_KG and thing.stands == "ground" and subject.profile.habit in ON_THE_FLOOR
+    return thing.model_copy(update={"footing": True}) if heavy else thing
 
 
 def _cm(value_m: float) -> float:

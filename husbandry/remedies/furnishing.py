@@ -12,12 +12,13 @@ from husbandry.climate.probes import warm_side_x
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.furnishing.floor import Footprint, free_spot
 from husbandry.furnishing.things import STUFF
-from husbandry.inputs.furniture import bath_of, footprints, pieces_of
+from husbandry.inputs.furniture import bath_of, footprints, pieces_of, wants_cover
 from husbandry.plan.changes import added
 from husbandry.plan.geometry import depth_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.remedies.situation import Situation
+from husbandry.remedies.ultraviolet import climbs
 from husbandry.review.arrangement import Bath, FloorPiece
 from husbandry.review.standing import UNDER_LAMP_M as NEAREST_M
 from husbandry.species.profile import Profile
@@ -28,6 +29,7 @@ BOWL_RIM_M: Final = 0.04
 UNDER_LAMP_M: Final = 0.1  # about the foot of a lamp's beam: nothing is put there
 CLEAR_M: Final = 0.01
 LEAST_TO_MOVE: Final = 2  # of a single hide none can be spared
+LEAVES_M, LEAVES_SHARE = 0.25, 0.3
 AT_WALL_M: Final = 0.02
 ELSEWHERE: Final = (0.25, 0.4, 0.6, 0.75, 0.9)  # of the length
 MOVED_M: Final = 0.005  # less is no move
@@ -39,9 +41,30 @@ def humid_hide(at: Situation, _finding: Finding) -> Remedy | None:
 
 
 def hide(at: Situation, _finding: Finding) -> Remedy | None:
-    """One more hide, at either end in turn."""
+    """One more hide, at either end in turn; leaves where it is leafy cover that is missing."""
     there = len(at.plan.hides)
+    wanted = [one.value for one in at.profile.hides_of(at.stage)]
+    if there >= sum(not wants_cover(name) for name in wanted):
+        return Remedy(RemedyCode.SPACE_ADD_COVER, {}, (added(at.plan, _leaves(at)),))
     return Remedy(RemedyCode.SPACE_ADD_HIDE, {}, (added(at.plan, _hide(at, "cool" if there % 2 == 0 else "warm")),))
+
+
+def _leaves(at: Situation) -> dict[str, Any]:
+    """Artificial leaves, which need no light: at the back of the cool half, up where the animal climbs."""
+    box = at.plan.enclosure
+    size = round(min(LEAVES_M, LEAVES_SHARE * box.length_m, LEAVES_SHARE * box.width_m), 2)
+    half = size / 2, size / 2
+    cool_m = (0.75 if warm_side_x(at.case) <= box.length_m / 2 else 0.25) * box.length_m
+    place = free_spot((box.length_m, box.width_m), _taken(at.plan), half, (cool_m, box.width_m - half[1]))
+    made = {"kind": "fake-plant", "x_m": round(place[0], 3), "y_m": round(place[1], 3), "length_m": size, "width_m": size}
+    free_m = box.height_m - at.plan.ground.depth_m
+    if climbs(at.profile):
+        return made | {
+            "base": "wall",
+            "up_m": round(at.plan.ground.depth_m + 0.5 * free_m, 3),
+            "height_m": round(min(size, 0.3 * free_m), 3),
+        }
+    return made | {"height_m": round(min(size, 0.5 * free_m), 3)}
 
 
 def _hide(at: Situation, end: str) -> dict[str, Any]:

@@ -275,6 +275,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.MOISTURE_SHALLOWER_BOWL: _("Fill it to %(high)s at most"),
     RemedyCode.GROUND_LITTER: _("Lay leaf litter on top"),
     RemedyCode.GROUND_PAPER: _("Lay paper, damp if the ground was"),
+    RemedyCode.SPACE_ADD_COVER: _("Add leaves to hide among"),
     RemedyCode.SPACE_ADD_HIDE: _("Add a hide"),
     RemedyCode.GROUND_SET_DEPTH: _("Fill to %(depth)s"),
     RemedyCode.HEAT_ADD_BASKING_HEATER: _("Add a lamp over the basking spot for %(wanted)s."),

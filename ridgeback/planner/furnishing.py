@@ -14,6 +14,7 @@ from husbandry.furnishing.mixes import recipes
 from husbandry.furnishing.things import kinds
 from husbandry.inputs.grounds import Bed, GroundBill, ground_bill
 from husbandry.plan.geometry import depth_of
+from husbandry.plan.grounds import Layer
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import MOST_THINGS, Thing
 from husbandry.species.profile import Profile
@@ -114,6 +115,13 @@ def where_and_how_large(plan: HabitatPlan, thing: Thing, units: KeeperUnits) -> 
     )
     told = [units.number(side, "m") for side in sides]
     return f"{place} · {' × '.join(number for number, _symbol in told)} {told[0][1]}"
+
+
+def what_it_is_made_of(layer: Layer, units: KeeperUnits) -> str:
+    """ "3 sand, 1 sandy loam · 4 cm · damp" """
+    parts = [f"{part.parts:g} {CHOICES['mix'][part.material]}" for part in layer.parts if part.parts]
+    made = str(CHOICES["mix"][layer.main]) if len(parts) == 1 else ", ".join(parts)
+    return " · ".join([made, units.say(Measure(layer.depth_m, "m")), *([_("damp")] if layer.damp else [])])
 
 
 def furnished(plan: HabitatPlan, profile: Profile, today: date) -> Furnished:

@@ -11,7 +11,7 @@ from husbandry.assessment import Measure
 from husbandry.feeding.prey_measure import measured_by
 from husbandry.plan.equipment import Heater
 from husbandry.plan.geometry import mount
-from husbandry.plan.grounds import MOST_AREAS, MOST_LAYERS, MOST_PARTS
+from husbandry.plan.grounds import MOST_AREAS, MOST_LAYERS, MOST_PARTS, Layer
 from husbandry.plan.habitat import MOST_PROBES, HabitatPlan
 from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.units import TOLERANCE_M
@@ -70,12 +70,18 @@ def field_groups(
         crowded = step in ("enclosure", "furniture") or any(item["part"] for item in shown)
         folded = bool(group.part) and crowded and not bad
         hangs = _hangs_by(plan, group.part, units)
-        thing = fields.value_at(plan, group.part) if group.part.startswith("things.") else None
-        summary = _summary(drawn) if thing is None else furnishing.where_and_how_large(plan, thing, units)
-        said = " · ".join(part for part in (summary, hangs) if part)
+        said = " · ".join(part for part in (_said_of(plan, group.part, units) or _summary(drawn), hangs) if part)
         shown.append({"title": group.title, "part": group.part, "fields": drawn, "folded": folded, "said": said, "hangs": hangs})
         shown[-1]["copies"] = group.part.startswith("things.") and step == "furniture"
     return shown
+
+
+def _said_of(plan: HabitatPlan, part: str, units: KeeperUnits) -> str:
+    """A thing's place and size, or what a layer is made of; "" for all else."""
+    one = fields.value_at(plan, part) if part.startswith(("things.", "ground.layers.")) else None
+    if one is None:
+        return ""
+    return furnishing.what_it_is_made_of(one, units) if isinstance(one, Layer) else furnishing.where_and_how_large(plan, one, units)
 
 
 def _hangs_by(plan: HabitatPlan, part: str, units: KeeperUnits) -> str:

@@ -7,7 +7,7 @@ from hypothesis import HealthCheck, Phase, given, settings
 
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.furnished import FREE_LEAST
-from husbandry.assessment import Change, Severity
+from husbandry.assessment import Change, Severity, Verdict
 from husbandry.design.first_proposal import propose
 from husbandry.design.furnish import Furnished, FurnishStep, furnish
 from husbandry.furnishing.floor import past_walls_m
@@ -77,12 +77,21 @@ def test_what_does_not_fit_is_named_with_a_floor_that_holds_it(species: str) -> 
 
 
 def test_a_climber_gets_a_perch_where_the_uv_at_its_back_is_right() -> None:
-    frog = furnished(first_plan("red-eyed-tree-frog")).plan
+    bare = first_plan("red-eyed-tree-frog").model_copy(update={"things": ()})
+    frog = furnished(bare).plan
     perches = [thing for thing in frog.things if thing.kind == "branch"]
     assert any(thing.basking for thing in perches)
     item = assess(frog, find(frog.species), TODAY, depth=NO_DAYS).quantity("uv_back")
     assert item.band is not None
-    assert item.verdict.value in ("inside", "near")
+    assert item.verdict is Verdict.INSIDE
+
+
+def test_an_animal_of_the_branches_has_its_perch_from_the_first_plan_on() -> None:
+    """A tree frog does not sit on the floor under its tube."""
+    frog = first_plan("red-eyed-tree-frog")
+    assert frog.platform is not None
+    assert frog.platform.kind == "branch"
+    assert assess(frog, find(frog.species), TODAY, depth=NO_DAYS).quantity("uv_back").verdict is Verdict.INSIDE
 
 
 def test_what_stands_there_is_kept_and_the_basking_place_and_its_lamp_stay() -> None:

@@ -171,6 +171,22 @@ def test_a_hide_and_an_opening_must_fit_the_animal_and_the_button_makes_them() -
         assert code not in codes(mended(made, code))
 
 
+def test_leafy_cover_is_leaves_and_the_button_adds_them() -> None:
+    """Common practice, no source: an animal of the branches hides among leaves, not in a box on the floor."""
+    frog: dict[str, Any] = {"species": "milk-frog", "schools": {}, "animal": {"length_m": 0.06}}
+    box = {"kind": "glass", "length_m": 0.6, "width_m": 0.45, "height_m": 0.9, "lid": "mesh"}
+    made = with_things(**frog, enclosure=box, platform=None, heaters=[], uv_lamps=[])
+    assert any("leaf" in hide.value for hide in find("milk-frog").hides)
+    for _press in range(6):
+        if "space.hides" not in codes(assessed_as(made)):
+            break
+        finding = found_in(made, "space.hides")
+        assert finding.remedy is not None
+        made = read_data(applied(made, finding.remedy.changes))
+    assert "space.hides" not in codes(assessed_as(made))
+    assert any(thing.of.shape == "leaves" for thing in made.things)
+
+
 def test_a_crowded_floor_is_told() -> None:
     cave = {"kind": "cave", "y_m": 0.25, "length_m": 0.34, "width_m": 0.48, "height_m": 0.1}
     crowded = assessed_as(with_things(*(cave | {"x_m": 0.25 + 0.35 * k} for k in range(3))))
