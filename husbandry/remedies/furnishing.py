@@ -30,6 +30,7 @@ UNDER_LAMP_M: Final = 0.1  # about the foot of a lamp's beam: nothing is put the
 CLEAR_M: Final = 0.01
 LEAST_TO_MOVE: Final = 2  # of a single hide none can be spared
 LEAVES_M, LEAVES_SHARE = 0.25, 0.3
+LEAVES_FROM_LAMP_M: Final = 0.3
 AT_WALL_M: Final = 0.02
 ELSEWHERE: Final = (0.25, 0.4, 0.6, 0.75, 0.9)  # of the length
 MOVED_M: Final = 0.005  # less is no move
@@ -54,17 +55,24 @@ def _leaves(at: Situation) -> dict[str, Any]:
     box = at.plan.enclosure
     size = round(min(LEAVES_M, LEAVES_SHARE * box.length_m, LEAVES_SHARE * box.width_m), 2)
     half = size / 2, size / 2
-    cool_m = (0.75 if warm_side_x(at.case) <= box.length_m / 2 else 0.25) * box.length_m
-    place = free_spot((box.length_m, box.width_m), _taken(at.plan), half, (cool_m, box.width_m - half[1]))
+    # In the cool corner: heaters that are added later find their places.
+    cool_m = box.length_m if warm_side_x(at.case) <= box.length_m / 2 else 0.0
+    high = climbs(at.profile)
+    # Up on the wall nothing that stands is in the way, only lamps are.
+    taken = _away_from_lamps(at.plan) if high else _taken(at.plan)
+    place = free_spot((box.length_m, box.width_m), taken, half, (cool_m, box.width_m - half[1]))
     made = {"kind": "fake-plant", "x_m": round(place[0], 3), "y_m": round(place[1], 3), "length_m": size, "width_m": size}
     free_m = box.height_m - at.plan.ground.depth_m
-    if climbs(at.profile):
-        return made | {
-            "base": "wall",
-            "up_m": round(at.plan.ground.depth_m + 0.5 * free_m, 3),
-            "height_m": round(min(size, 0.3 * free_m), 3),
-        }
+    if high:
+        up_m, high_m = at.plan.ground.depth_m + 0.5 * free_m, min(size, 0.3 * free_m)
+        return made | {"base": "wall", "up_m": round(up_m, 3), "height_m": round(high_m, 3)}
     return made | {"height_m": round(min(size, 0.5 * free_m), 3)}
+
+
+def _away_from_lamps(plan: HabitatPlan) -> tuple[Footprint, ...]:
+    """Circles about the lamps in which leaves would be scorched."""
+    across_m = 2 * LEAVES_FROM_LAMP_M
+    return tuple(Footprint(lamp.x_m, y_of(plan, lamp), across_m, across_m, round=True) for lamp in plan.heaters if lamp.hangs)
 
 
 def _hide(at: Situation, end: str) -> dict[str, Any]:
