@@ -8,12 +8,14 @@ import math
 from dataclasses import dataclass
 from typing import Any, Final, Protocol
 
-from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, y_of
+from husbandry.plan.geometry import STEEP_DEG, depth_of, foot_m, half_sides_m, surface_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 
 LEAST_PX: Final = 3.0  # nothing is drawn thinner
 WAVE_PX: Final = 3.0
+PEG_PX: Final = 4.5
+HELD_FROM_M: Final = 0.02  # above its base: lower than that it lies there
 LEAVES: Final = 5
 
 
@@ -81,8 +83,29 @@ def _front(plan: HabitatPlan, path: str, thing: Thing, frame: Scaled) -> dict[st
     shape = thing.of.shape
     grown = thing.of.along and shape != "tube"
     pieces = _between(thing, frame, foot) if grown else FRONT[shape](box, thing, frame)
+    pieces = _held(plan, thing, frame, box) + pieces
     buried = thing.stands == "floor" and plan.ground.depth_m > 0
     return {"path": path, "css": _css(thing), "pieces": pieces, "turn": "", "x": box.middle, "y": box.top, "buried": buried}
+
+
+def _held(plan: HabitatPlan, thing: Thing, frame: Scaled, box: _Box) -> list[Piece]:
+    """What holds up a thing that does not stand on the ground: uprights, cords from the lid, pegs in the wall."""
+    if not thing.lets_under or (thing.stands == "ground" and thing.up_m < HELD_FROM_M):
+        return []
+    rise = math.tan(math.radians(thing.slope_deg)) if thing.of.along and abs(thing.slope_deg) < STEEP_DEG else 0.0
+    found = []
+    for share in (0.18, 0.82):
+        x, middle = box.left + share * box.wide, (box.foot + box.top) / 2 - rise * (share - 0.5) * box.wide
+        if thing.stands == "ground":
+            down = float(frame.y(surface_m(plan, thing.x_m + (share - 0.5) * 2 * half_sides_m(plan, thing)[0], y_of(plan, thing))))
+            found.append(_piece("foot", f"M{x - 2:.1f},{middle:.1f}h4V{down:.1f}h-4Z"))
+        elif thing.stands == "hanging":
+            found.append(_piece("cord", f"M{x:.1f},{middle:.1f}V{float(frame.y(plan.enclosure.height_m)):.1f}"))
+    if thing.stands == "wall" and thing.of.shape != "ledge":
+        found.append(
+            _piece("foot", _circle(box.middle, box.foot if thing.of.shape == "leaves" else (box.foot + box.top) / 2, PEG_PX))
+        )
+    return found
 
 
 def _css(thing: Thing) -> str:
