@@ -10,7 +10,7 @@ from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.probes import warm_side_x
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.furnishing.floor import Footprint, free_spot
+from husbandry.furnishing.floor import Footprint, free_spot, shared_m
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import bath_of, footprints, pieces_of, wants_cover
 from husbandry.plan.changes import added
@@ -30,7 +30,7 @@ UNDER_LAMP_M: Final = 0.1  # about the foot of a lamp's beam: nothing is put the
 CLEAR_M: Final = 0.01
 LEAST_TO_MOVE: Final = 2  # of a single hide none can be spared
 LEAVES_M, LEAVES_SHARE = 0.25, 0.3
-LEAVES_FROM_LAMP_M: Final = 0.3
+LEAVES_FROM_LAMP_M: Final = 0.2
 AT_WALL_M: Final = 0.02
 ELSEWHERE: Final = (0.25, 0.4, 0.6, 0.75, 0.9)  # of the length
 MOVED_M: Final = 0.005  # less is no move
@@ -54,13 +54,15 @@ def _leaves(at: Situation) -> dict[str, Any]:
     """Artificial leaves, which need no light: at the back of the cool half, up where the animal climbs."""
     box = at.plan.enclosure
     size = round(min(LEAVES_M, LEAVES_SHARE * box.length_m, LEAVES_SHARE * box.width_m), 2)
-    half = size / 2, size / 2
-    # In the cool corner: heaters that are added later find their places.
-    cool_m = box.length_m if warm_side_x(at.case) <= box.length_m / 2 else 0.0
+    half, floor = (size / 2, size / 2), (box.length_m, box.width_m)
+    warm_left = warm_side_x(at.case) <= box.length_m / 2
+    cool_m, corner_m = (0.75, 1.0) if warm_left else (0.25, 0.0)
     high = climbs(at.profile)
-    # Up on the wall nothing that stands is in the way, only lamps are.
-    taken = _away_from_lamps(at.plan) if high else _taken(at.plan)
-    place = free_spot((box.length_m, box.width_m), taken, half, (cool_m, box.width_m - half[1]))
+    place = free_spot(floor, _taken(at.plan), half, (cool_m * box.length_m, box.width_m - half[1]))
+    circles = _away_from_lamps(at.plan)
+    if high and any(shared_m(circle, Footprint(*place, size, size)) > 0 for circle in circles):
+        # Up on the wall nothing that stands is in the way: in the cool corner, away from lamps.
+        place = free_spot(floor, circles, half, (corner_m * box.length_m, box.width_m - half[1]))
     made = {"kind": "fake-plant", "x_m": round(place[0], 3), "y_m": round(place[1], 3), "length_m": size, "width_m": size}
     free_m = box.height_m - at.plan.ground.depth_m
     if high:
