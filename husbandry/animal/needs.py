@@ -97,3 +97,8 @@ def swims(plan: HabitatPlan, profile: Profile) -> bool:
 def quarantined(plan: HabitatPlan, today: date) -> bool:
     """Tell whether the animal is still in quarantine."""
     return plan.upkeep.quarantine_until is not None and plan.upkeep.quarantine_until >= today
+
+
+def climbs(profile: Profile) -> bool:
+    """Tell whether an animal gets onto whatever hangs free in its enclosure."""
+    return profile.habit in ("arboreal", "semi-arboreal")

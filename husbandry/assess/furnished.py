@@ -6,6 +6,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
+from husbandry.animal.needs import climbs
 from husbandry.animal.subject import Subject
 from husbandry.assess.planting import plant_facts
 from husbandry.assess.warmth import COIL_SHARE, SLENDER, WIDTHS
@@ -23,7 +24,6 @@ from husbandry.inputs.grounds import thing_kg
 from husbandry.plan.geometry import surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
-from husbandry.remedies.ultraviolet import climbs
 from husbandry.review.arrangement import Drop, Furnishings, Grip, HotThing, TightHide, WarmPlace
 from husbandry.species.leaves import choose
 
@@ -229,7 +229,6 @@ def _heavy(subject: Subject) -> list[tuple[str, str, float]]:
 
 def _loose(plan: HabitatPlan, thing: Thing) -> bool:
     """Tell whether a thing stands on loose ground deep enough to be dug."""
-    area = next((area for area in plan.ground.areas if area.covers(thing.x_m, y_of(plan, thing))), None)
-    layers = plan.ground.layers if area is None else area.layers
+    layers = plan.ground.layers_at(thing.x_m, y_of(plan, thing))
     loose_m = sum(layer.depth_m for layer in layers if ground_stuff()[layer.main].loose)
     return loose_m >= LOOSE_FROM_M

@@ -12,7 +12,6 @@ from husbandry.inputs.furniture import footprint
 from husbandry.inputs.light_sources import lights
 from husbandry.light.visible import lux_at
 from husbandry.plan.geometry import spot_y_m, top_of, y_of
-from husbandry.plan.grounds import GroundArea
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.review.arrangement import PlantFacts
@@ -102,8 +101,7 @@ def _damp(plan: HabitatPlan, thing: Thing) -> str:
     pool = plan.pool
     if pool is not None and abs(thing.x_m - pool.x_m) <= pool.length_m / 2:
         return "wet"
-    area: GroundArea | None = next((one for one in plan.ground.areas if one.covers(thing.x_m, y_of(plan, thing))), None)
-    layers = plan.ground.layers if area is None else area.layers
+    layers = plan.ground.layers_at(thing.x_m, y_of(plan, thing))
     return "even" if any(layer.damp for layer in layers) or plan.misting.any else "dry"
 
 

@@ -1,7 +1,7 @@
 """The quantities of space, ground and water."""
 
 from dataclasses import replace
-from math import ceil, isinf
+from math import isinf
 from typing import Final
 
 from husbandry.animal.needs import ADULT_SIZE, WATER, box_of, enclosure_needs, enough_by, quarantined
@@ -10,6 +10,7 @@ from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.states import Climate
 from husbandry.codes import ReasonCode
+from husbandry.furnishing.ground import bags
 from husbandry.inputs.grounds import ground_bill
 from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan
@@ -23,8 +24,6 @@ ARITHMETIC: Final = Basis(BasisKind.PRACTICE, note="by arithmetic")
 WATER_MODEL: Final = Basis(BasisKind.ESTIMATE, note="unheated water follows the day's mean of the air over it")
 WATER_DANGER_K: Final = 4.0  # beyond the band (estimate)
 UNITS: Final = {"floor_area": "m2", "water_volume": "m3"}
-BAGS_M3: Final = (0.005, 0.010, 0.025, 0.050)  # the sizes ground is sold in (trade); of the smallest no more than a few
-FEW_BAGS: Final = 3
 LEAST_GROUND_M3: Final = 0.0005
 LITRES: Final = 1000.0
 LIVES_IN_IT: Final = "burrowing"
@@ -55,11 +54,12 @@ def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> l
     verdict = band.judge(depth_m)
     if quarantined(plan, today) and band.low is not None and depth_m < band.low:
         verdict = Verdict.NOT_APPLICABLE  # paper has no depth
-    ground_m3 = _ground_m3(plan)
+    whole = ground_bill(plan).whole
+    ground_m3 = whole.settled_l / LITRES
     told: dict[str, Parameter] = {"kind": plan.ground.kind, "litres": Measure(ground_m3, "m3")}
     if plan.ground.kind != "paper" and ground_m3 > LEAST_GROUND_M3:
-        bag_m3 = next((size for size in BAGS_M3 if ground_m3 <= FEW_BAGS * size), BAGS_M3[-1])
-        told |= {"bags": ceil(ground_m3 / bag_m3 - 1e-6), "bag": Measure(bag_m3, "m3")}
+        count, bag_l = bags(whole.loose_l)
+        told |= {"bags": count, "bag": Measure(bag_l / LITRES, "m3")}
     reason = Reason(ReasonCode.GROUND_DEPTH, told)
     found.append(Quantity("ground_depth", "m", depth_m, verdict, reason, band.basis, band, school=band.school))
     return found + _water(plan, stage, climate, joint)
@@ -139,11 +139,6 @@ def dug_m(plan: HabitatPlan, profile: Profile) -> float:
         if (thing.good_for("dig") or thing.good_for("lay")) and thing.length_m * depth_of(plan, thing) >= enough_m2
     ]
     return max([depth_m, *parts, *boxes])
-
-
-def _ground_m3(plan: HabitatPlan) -> float:
-    """The ground's volume as it lies, areas and all; there is none under a pool, which stands on the floor."""
-    return ground_bill(plan).whole.settled_l / LITRES
 
 
 def _unknown(key: str, value: float, question: str) -> Quantity:

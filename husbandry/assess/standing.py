@@ -55,7 +55,7 @@ def standing(subject: Subject) -> Standing:
     rule = stage.water
     depth_m = choose(rule.depth_cm, plan.schools).middle / 100 if rule is not None and rule.depth_cm is not None else 0.1
     box = plan.enclosure
-    past = ((piece, past_walls_m(footprint(plan, plan.things[int(piece.path[7:])]), box.length_m, box.width_m)) for piece in pieces)
+    past = ((piece, past_walls_m(footprint(plan, plan.thing_at(piece.path)), box.length_m, box.width_m)) for piece in pieces)
     return Standing(
         pieces=pieces,
         overlaps=tuple(overlaps_of(plan)),

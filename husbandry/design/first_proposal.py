@@ -9,7 +9,7 @@ from dataclasses import replace
 from datetime import date
 from typing import Any, Final
 
-from husbandry.animal.needs import enclosure_needs, usual_pool
+from husbandry.animal.needs import climbs, enclosure_needs, usual_pool
 from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess import warmth
 from husbandry.assess.assess import Depth, assess
@@ -28,7 +28,6 @@ from husbandry.plan.editing import apply
 from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
 from husbandry.plan.habitat import ABOVE_LID_M, Animal, HabitatPlan, RoomClimate
 from husbandry.plan.placement import check_places
-from husbandry.remedies.ultraviolet import climbs
 from husbandry.review.judged import BAD, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.space.sizing import SIDES, sides_for

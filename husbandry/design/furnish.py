@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import coo_array
 
+from husbandry.animal.needs import climbs
 from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess.furnished import FREE_LEAST, HEAVY_KG, ON_THE_FLOOR, body_width_m, place_c
 from husbandry.assessment import SEASONS
@@ -33,7 +34,6 @@ from husbandry.plan.geometry import depth_of, spot_x_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.things import Thing
-from husbandry.remedies.ultraviolet import climbs
 from husbandry.review.standing import UNDER_LAMP_M
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Final
 
+from husbandry.animal.needs import climbs
 from husbandry.animal.subject import subject_of
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
@@ -22,7 +23,7 @@ from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.remedies.misting import MOST_MIST_G_M2, MOST_MISTING_G, may_be_misted
-from husbandry.remedies.ultraviolet import climbs, fitting_lamp
+from husbandry.remedies.ultraviolet import fitting_lamp
 from husbandry.review.judged import below, miss
 from husbandry.species.profile import Profile
 

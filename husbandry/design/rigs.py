@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
+from husbandry.animal.needs import climbs
 from husbandry.animal.subject import subject_of
 from husbandry.assess import warmth
 from husbandry.assess.probability import JointProbability
@@ -31,7 +32,7 @@ from husbandry.plan.equipment import HeaterKind
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
 from husbandry.remedies.heating import STRENGTHS_W, dark_kind, new_heater_places
-from husbandry.remedies.ultraviolet import climbs, fitting_lamp
+from husbandry.remedies.ultraviolet import fitting_lamp
 from husbandry.review.judged import BAD, below, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K
 from husbandry.species.leaves import choose

@@ -10,7 +10,8 @@ from typing import Final
 
 from husbandry.furnishing.mixes import Mix, ground_stuff, recipes
 
-BAG_L: Final = 50.0
+BAGS_L: Final = (5.0, 10.0, 25.0, 50.0)  # sizes ground is sold in (trade)
+FEW_BAGS: Final = 3
 KEPT_DAMP: Final = 0.6  # of field capacity, where ground is kept damp below (estimate)
 SETTLES_FROM_M: Final = 0.05
 SETTLE_DAYS: Final = 3  # for ground of one's own that is kept damp (common practice)
@@ -105,6 +106,27 @@ def filled(litres: float, size_l: float) -> int:
     Arithmetic; no source outside.
     """
     return ceil(litres / size_l - GRAIN)
+
+
+def bags(litres: float) -> tuple[int, float]:
+    """Return how many bags of which size (L): a few of the size that leaves least over, or many of the largest.
+
+    Parameters
+    ----------
+    litres
+        Loose, as it comes from the bag, L.
+
+    Returns
+    -------
+    A count and L a bag.
+
+    References
+    ----------
+    Common practice, no source, for the sizes.
+    """
+    few = [size for size in BAGS_L if filled(litres, size) <= FEW_BAGS]
+    size_l = min(few, key=lambda size: (size * filled(litres, size), -size)) if few else BAGS_L[-1]
+    return filled(litres, size_l), size_l
 
 
 def recipe_of(layers: Iterable[tuple[float, Mapping[Mix, float]]]) -> str:

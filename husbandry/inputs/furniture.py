@@ -111,4 +111,4 @@ def group_of(thing: Thing) -> str:
 
 def lets_under(plan: HabitatPlan, piece: FloorPiece) -> bool:
     """A branch, and what is on a wall or hangs, leaves the ground under it free."""
-    return plan.things[int(piece.path.removeprefix("things."))].lets_under
+    return plan.thing_at(piece.path).lets_under

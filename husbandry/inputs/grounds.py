@@ -100,7 +100,7 @@ def _held_m3(plan: HabitatPlan, thing: Thing, area: GroundArea | None, low_m: fl
     if thing.stands != "floor":
         return 0.0
     x_m, y_m = thing.x_m, y_of(plan, thing)
-    if next((other for other in plan.ground.areas if other.covers(x_m, y_m)), None) is not area:
+    if plan.ground.area_at(x_m, y_m) is not area:
         return 0.0
     foot, top = foot_m(plan, thing), min(foot_m(plan, thing) + thing.height_m, surface_m(plan, x_m, y_m))
     return max(min(high_m, top) - max(low_m, foot), 0.0) * thing.length_m * depth_of(plan, thing)

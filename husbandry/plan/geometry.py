@@ -7,6 +7,7 @@ from typing import Final
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
 from husbandry.plan.equipment import Hung
+from husbandry.plan.grounds import deep
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.units import TOLERANCE_M
@@ -88,8 +89,7 @@ def surface_m(plan: HabitatPlan, x_m: float, y_m: float | None = None) -> float:
     if not ground.areas and not ground.rise_right_m and not ground.rise_back_m:
         return ground.depth_m
     back_m = box.width_m / 2 if y_m is None else y_m
-    area = next((area for area in ground.areas if area.covers(x_m, back_m)), None)
-    lies_m = ground.depth_m if area is None else area.depth_m
+    lies_m = deep(ground.layers_at(x_m, back_m))
     risen_m = ground.rise_right_m * (x_m / box.length_m - 0.5) + ground.rise_back_m * (back_m / box.width_m - 0.5)
     return max(lies_m + risen_m, 0.0)
 

@@ -101,6 +101,15 @@ class Ground(Part):
         """How deep it is where no area has layers of its own."""
         return deep(self.layers)
 
+    def layers_at(self, x_m: float, y_m: float) -> tuple[Layer, ...]:
+        """The layers at a place on the floor: an area's own, or those that lie wherever no area has its own."""
+        area = self.area_at(x_m, y_m)
+        return self.layers if area is None else area.layers
+
+    def area_at(self, x_m: float, y_m: float) -> GroundArea | None:
+        """The area with layers of its own at a place on the floor; None where there is none."""
+        return next((area for area in self.areas if area.covers(x_m, y_m)), None)
+
     @property
     def kind(self) -> GroundKind:
         """What it is to the climate model: what its top is mostly made of."""

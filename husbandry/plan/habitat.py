@@ -393,6 +393,10 @@ class HabitatPlan(Part):
         """Where one of its things stands in the document. Raises StopIteration for one that is not of this plan."""
         return f"things.{next(index for index, other in enumerate(self.things) if other is thing)}"
 
+    def thing_at(self, path: str) -> Thing:
+        """The thing at a path of the document, "things.3"."""
+        return self.things[int(path.removeprefix("things."))]
+
     @property
     def latitude_deg(self) -> float | None:
         """Where the habitat stands, north positive: the pen's own out of doors, else as the keeper says; None where nobody said."""

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from typing import Any, Final
 
 from husbandry.animal.body import Body
-from husbandry.animal.needs import POOL_FILL, minimum_needs, usual_pool
+from husbandry.animal.needs import POOL_FILL, climbs, minimum_needs, usual_pool
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.probes import warm_side_x
@@ -18,7 +18,6 @@ from husbandry.plan.geometry import depth_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.remedies.situation import Situation
-from husbandry.remedies.ultraviolet import climbs
 from husbandry.review.arrangement import Bath, FloorPiece
 from husbandry.review.standing import UNDER_LAMP_M as NEAREST_M
 from husbandry.species.profile import Profile
@@ -201,7 +200,7 @@ def hide_by_place(at: Situation, finding: Finding) -> Remedy | None:
 
 def of_stone(at: Situation, finding: Finding) -> Remedy | None:
     """The same thing of a material that bears the lamp, where its kind is made of one; else a place away from it."""
-    thing = at.plan.things[int(finding.subject.removeprefix("things."))]
+    thing = at.plan.thing_at(finding.subject)
     limit = finding.parameters["value"]
     bears = [stuff for stuff in thing.of.materials if isinstance(limit, Measure) and STUFF[stuff].bears_c > limit.value]
     if bears:

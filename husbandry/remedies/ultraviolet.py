@@ -8,6 +8,7 @@ from typing import Any, Final
 import numpy as np
 
 from husbandry.animal.body import Body
+from husbandry.animal.needs import climbs
 from husbandry.assessment import Change, Finding, Measure, Remedy, Verdict
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.inputs.light_sources import uv_lamp, uv_sources, uv_sources_on
@@ -18,7 +19,6 @@ from husbandry.plan.geometry import UNDER_CEILING_M, basking_top_m, highest_tube
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.situation import Situation
 from husbandry.species.leaves import choose
-from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 
 KINDS: Final[tuple[TubeKind, ...]] = ("wide-5", "wide-10", "slim-6", "slim-10", "slim-12", "slim-14")  # weakest first
@@ -140,11 +140,6 @@ def _hanging_heights(plan: HabitatPlan, back_m: float, *, climber: bool) -> list
     below = [float(height) for height in np.arange(least_m, min(highest_m, box.height_m - UNDER_LID_M) + 1e-9, STEP_M)]
     above = [] if box.lid == "solid" else [float(height) for height in np.arange(box.height_m, highest_m + 1e-9, STEP_M)]
     return [[height for height in above if height >= least_m], below]
-
-
-def climbs(profile: Profile) -> bool:
-    """Tell whether an animal gets onto whatever hangs free in its enclosure."""
-    return profile.habit in ("arboreal", "semi-arboreal")
 
 
 def _tubes(plan: HabitatPlan, today: date) -> Iterator[UvLamp]:

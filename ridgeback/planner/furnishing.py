@@ -9,7 +9,7 @@ from django.utils.translation import ngettext
 from husbandry.assessment import Measure
 from husbandry.design.furnish import Furnished, furnish
 from husbandry.furnishing.crew import crew
-from husbandry.furnishing.ground import Heap, filled
+from husbandry.furnishing.ground import Heap, bags
 from husbandry.furnishing.mixes import recipes
 from husbandry.furnishing.things import kinds
 from husbandry.inputs.grounds import Bed, GroundBill, ground_bill
@@ -22,8 +22,6 @@ from husbandry.units import FOOT_M, POUND_KG
 from ridgeback.language.names import CHOICES
 from ridgeback.units import KeeperUnits
 
-BAGS_L: Final = (5.0, 10.0, 25.0, 50.0)  # sizes ground is sold in (trade); of the smallest no more than a few
-FEW_BAGS: Final = 3
 LEAST_L: Final = 0.05
 LITRES: Final = 1000.0
 WHOLE_FROM: Final = 10.0
@@ -98,9 +96,7 @@ def _litres(litres: float, units: KeeperUnits) -> str:
 
 def _bags(litres: float, units: KeeperUnits) -> str:
     """A few bags of the size that leaves least over, or many of the largest."""
-    few = [size for size in BAGS_L if filled(litres, size) <= FEW_BAGS]
-    size_l = min(few, key=lambda size: (size * filled(litres, size), -size)) if few else BAGS_L[-1]
-    count = filled(litres, size_l)
+    count, size_l = bags(litres)
     told = {"n": count, "size": _litres(size_l, units)}
     return ngettext("%(n)s bag of %(size)s", "%(n)s bags of %(size)s", count) % told
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from husbandry.assess.vetting import applied
 from husbandry.design.parts import take_recipe
 from husbandry.furnishing.crew import crew
-from husbandry.furnishing.ground import filled, heap, recipe_of, together
+from husbandry.furnishing.ground import bags, filled, heap, recipe_of, together
 from husbandry.furnishing.mixes import ground_stuff, recipes
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.grounds import ground_bill
@@ -260,3 +260,12 @@ def test_a_dry_layer_on_top_keeps_the_damp_below_in() -> None:
     assert [enclosure_case(made).dry_top_m for made in (bare, under)] == pytest.approx([0.0125, 0.0625])
     humid = [assessed_as(made).quantity("cool_humidity", "winter", "day").value for made in (bare, under)]
     assert humid[1] < humid[0] - 3
+
+
+BOUGHT = [(21.0, 1, 25.0), (9.0, 1, 10.0), (14.0, 3, 5.0), (83.0, 2, 50.0), (400.0, 8, 50.0)]
+
+
+@pytest.mark.parametrize(("litres", "count", "size_l"), BOUGHT)
+def test_a_few_bags_leave_least_over_and_much_comes_in_large_ones(litres: float, count: int, size_l: float) -> None:
+    """By hand: of 5, 10, 25 and 50 L, no more than three of a kind until only the largest will do."""
+    assert bags(litres) == (count, size_l)
