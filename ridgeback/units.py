@@ -13,7 +13,7 @@ SYMBOLS: Final = {
     "lb": "lb", "L": "L", "gal": "gal",
     "m2": "m²", "cm2": "cm²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days",
     "kWh": "kWh", "ml": "ml", "g of water": "g", "kJ": "kJ", "IU/kg": "IU/kg", "mg": "mg", "mg/kg": "mg/kg", "mg/L": "mg/L",
-    ":1": ": 1",
+    ":1": ": 1", "lx": "lx", "s": "s", "1/h": "times an hour",
     "SED": "SED", "min": "min", "months": "months", "1": "", "years": "years", "parts": "", "deg": "°",
 }  # fmt: skip
 # From this many of the small unit on, the large one is easier to read.

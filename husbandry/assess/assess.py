@@ -7,7 +7,7 @@ from typing import Final
 
 from husbandry.animal.subject import subject_of
 from husbandry.animal.weighings import Weighing
-from husbandry.assess import feeding, furnished, light, nutrition, space, warmth, water_quality, whole_day
+from husbandry.assess import feeding, furnished, light, nutrition, perches, space, warmth, water_quality, whole_day
 from husbandry.assess.facts import Modelled, facts
 from husbandry.assess.probability import JointProbability
 from husbandry.assess.result import Assessment
@@ -98,6 +98,7 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
     quantities = tuple(
         space.quantities(subject, climate, joint)
         + furnished.quantities(subject, climate)
+        + perches.quantities(subject, case, climate)
         + warmth.quantities(subject, case, climate, joint, hanging=depth.hanging and depth.near is None)
         + light.quantities(subject, joint)
         + [item for season, day in days.items() for item in whole_day.quantities(subject, case, climate, season, day)]

@@ -8,8 +8,9 @@ from numpy.typing import NDArray
 
 from husbandry.animal.needs import climbs
 from husbandry.animal.subject import Subject
+from husbandry.animal.widths import COIL_SHARE, body_width_m
+from husbandry.assess import traps
 from husbandry.assess.planting import plant_facts
-from husbandry.assess.warmth import COIL_SHARE, SLENDER, WIDTHS
 from husbandry.assessment import SEASONS, Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate import heaters
 from husbandry.climate.case import EnclosureCase
@@ -21,6 +22,7 @@ from husbandry.furnishing.mixes import ground_stuff
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import footprint, footprints, group_of
 from husbandry.inputs.grounds import thing_kg
+from husbandry.inputs.perches import perches_of
 from husbandry.plan.geometry import surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
@@ -36,7 +38,6 @@ ABSORBS: Final = 0.85  # of a lamp's beam, by what stands under it (estimate)
 SURFACE_W_M2K: Final = 12.0  # from a surface to the air and the walls (estimate; ISO 6946's films on its upper side and more)
 HEAVY_KG: Final = 1.0
 LOOSE_FROM_M: Final = 0.03
-SNAKE_WIDTH: Final = 0.03  # of a snake's length (estimate)
 OPENING_TIMES: Final = 1.2  # the body's width, that an opening must have (common practice, no source)
 COIL_TIMES, BODY_TIMES = 0.9, 0.9  # of a coil and of a body, that a hide must be long
 GRIP = 0.5, 2.0  # of the body's width, that a perch is thick (common practice, no source)
@@ -44,14 +45,6 @@ GRIP_SLACK: Final = 0.1
 FALL: Final = 1.0  # of its length, that an animal which does not climb may fall (estimate)
 STEP_M: Final = 0.01
 PRACTICE: Final = Basis(BasisKind.PRACTICE)
-
-
-def body_width_m(subject: Subject) -> float | None:
-    """How wide the animal is, m; None where its length is not known."""
-    length_m, form = subject.body.length_m, subject.profile.body.form
-    if length_m is None:
-        return None
-    return length_m * (SNAKE_WIDTH if form == "snake" else WIDTHS.get(form, SLENDER))
 
 
 def quantities(subject: Subject, climate: Climate) -> list[Quantity]:
@@ -113,6 +106,14 @@ def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furn
         plants=plant_facts(subject, climate),
         grips=tuple(_grips(subject)),
         drops=tuple(_drops(subject)),
+        perches=tuple(plan.path_of(perch.thing) for perch in perches_of(plan, subject.profile)),
+        far=traps.far_perches(subject),
+        edges=tuple(traps.edges(subject)),
+        gaps=tuple(traps.gaps(subject)),
+        door=traps.door(plan),
+        lit_hides=traps.lit_hides(plan),
+        open_sides=traps.open_sides(subject),
+        drops_wanted=traps.wants_drops(subject),
     )
 
 

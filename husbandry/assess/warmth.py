@@ -2,6 +2,7 @@
 
 from husbandry.animal.needs import swims
 from husbandry.animal.subject import Subject
+from husbandry.animal.widths import COIL_SHARE, SLENDER, WIDTHS
 from husbandry.assess.probability import JointProbability
 from husbandry.assessment import NEAR_K, Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate import heaters
@@ -28,10 +29,6 @@ LEAST_IRRADIANCE = 1e-6  # W/m²
 TOGETHER_SHARE = 0.3  # of the main lamp's warmth on the spot: another one with that much is hung for the spot too
 NIGHT_HARM = {"warm_air": "warm", "cool_air": "night"}  # by night each end's air harms from this ceiling on
 OUT_OF_WATER = ("basking_surface", "warm_air", "hottest_air")  # what a turtle that basks meets outside
-COIL_SHARE = 0.2  # a coiled snake's width over its total length (estimate)
-# The width over which a body wants warmth, over its length: a coil and a shell taper to both ends (estimates).
-WIDTHS = {"snake": 0.5, "tortoise": 0.5, "turtle": 0.5, "frog": 0.4}
-SLENDER = 0.15
 MODEL = Basis(BasisKind.ESTIMATE, note="zone balance; your own readings replace it")
 
 

@@ -104,7 +104,7 @@ def propose(
     builds = BUILDS[
         "screen" if screened else "wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"
     ]
-    built = (HabitatPlan.model_validate(blank | {"enclosure": box | {"kind": kind, "lid": lid}}) for kind, lid in builds)
+    built = (HabitatPlan.model_validate(blank | {"enclosure": box | _built(kind, lid)}) for kind, lid in builds)
     return _best(built, profile, today, stage.heat.basking_surface_c)
 
 
@@ -119,6 +119,12 @@ def _best(built: Iterable[HabitatPlan], profile: Profile, today: date, basking_c
         if not any(item.severity in (Severity.DANGER, Severity.WRONG) for item in tried[-1][1].findings):
             break  # the usual way to build it will do
     return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
+
+
+def _built(kind: str, lid: str) -> dict[str, Any]:
+    """A kind of enclosure; glass is covered outside at the back and at both ends, for cover."""
+    covered = {"covered": {"back": True, "left": True, "right": True}} if kind == "glass" else {}
+    return {"kind": kind, "lid": lid, **covered}
 
 
 def equipped(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
@@ -261,6 +267,9 @@ MENDED: Final = {
     FindingCode.MOISTURE_NO_HUMID_HIDE,
     FindingCode.SPACE_HIDES,
     FindingCode.MOISTURE_NO_BOWL,
+    FindingCode.MOISTURE_NO_DROPS,
+    FindingCode.SPACE_OUT_OF_REACH,
+    FindingCode.SPACE_TOPPLES,
     FindingCode.LIGHT_HOURS,
     FindingCode.HEAT_NIGHT_COLD,
     FindingCode.HEAT_WARM_AIR_COLD,
@@ -268,7 +277,14 @@ MENDED: Final = {
     FindingCode.MOISTURE_DRY,
     FindingCode.MOISTURE_WET,
 }
-FURNITURE: Final = {FindingCode.SPACE_HIDES, FindingCode.MOISTURE_NO_HUMID_HIDE, FindingCode.MOISTURE_NO_BOWL}
+FURNITURE: Final = {
+    FindingCode.SPACE_HIDES,
+    FindingCode.MOISTURE_NO_HUMID_HIDE,
+    FindingCode.MOISTURE_NO_BOWL,
+    FindingCode.MOISTURE_NO_DROPS,
+    FindingCode.SPACE_OUT_OF_REACH,
+    FindingCode.SPACE_TOPPLES,
+}
 HEATS: Final = ("heat.", "water.")
 OFFERED: Final = {
     FindingCode.SPACE_TALL_HIDE,

@@ -19,7 +19,8 @@ from scipy.sparse import coo_array
 
 from husbandry.animal.needs import climbs
 from husbandry.animal.subject import Subject, subject_of
-from husbandry.assess.furnished import FREE_LEAST, HEAVY_KG, ON_THE_FLOOR, body_width_m, place_c
+from husbandry.animal.widths import body_width_m
+from husbandry.assess.furnished import FREE_LEAST, HEAVY_KG, ON_THE_FLOOR, place_c
 from husbandry.assessment import SEASONS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady

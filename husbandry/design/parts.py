@@ -29,8 +29,8 @@ TURN_DEG = 15.0
 SNAP_M = 0.015
 AT_PLACE_M = 0.008  # from a place with a name: nearer than that it is meant; a step by key leaves it
 COMES_AND_GOES = re.compile(
-    r"(heaters|uv_lamps|light_bars|things|ground\.areas|ground\.layers|probes|enclosure\.vents|misting\.times|misting\.winter\.times)\.\d+"
-    r"|misting\.winter|pool|window"
+    r"(heaters|uv_lamps|light_bars|things|ground\.areas|ground\.layers|probes|enclosure\.vents|enclosure\.gaps|misting\.times|misting\.winter\.times)\.\d+"
+    r"|misting\.winter|mister|pool|window"
 )
 HANGS = ("heaters", "uv_lamps", "light_bars")
 
@@ -214,6 +214,9 @@ def add(plan: HabitatPlan, path: str) -> HabitatPlan:
         "off": off,
     }
     usual["enclosure"] = {"height_m": round(0.2 * box.height_m if not box.vents else 0.9 * box.height_m, 3), "area_m2": 0.006}
+    if path.startswith("enclosure.gaps"):
+        usual["enclosure"] = {"at": "cable", "width_m": 0.01}
+    usual["mister"] = {"nozzles": 1, "nozzle_g_min": 80.0}
     usual["misting"] = {"at": "08:00" if not plan.misting.times else "20:00", "grams": 40}
     if path == "misting.winter":
         usual["misting"] = plan.misting.model_dump(mode="json", exclude={"winter"})

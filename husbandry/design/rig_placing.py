@@ -6,7 +6,7 @@ from typing import Any
 from scipy.optimize import brentq
 
 from husbandry.animal.subject import Subject
-from husbandry.assess import warmth
+from husbandry.animal.widths import COIL_SHARE
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heat_gains import spot_irradiance
 from husbandry.climate.heaters import HEATERS
@@ -46,7 +46,7 @@ class RigPlace:
 
     def body_m(self) -> float:
         length = self.body.length_m or 0.0
-        return length * (warmth.COIL_SHARE if self.profile.body.form == "snake" else 1.0)
+        return length * (COIL_SHARE if self.profile.body.form == "snake" else 1.0)
 
     def travel(self, kind: HeaterKind) -> tuple[float, float]:
         """The lowest and highest its face may hang, m above the inner floor."""

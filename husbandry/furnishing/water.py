@@ -12,6 +12,7 @@ NITRATE_OF_NITROGEN: Final = 62.004 / 14.007
 AMMONIA_OF_NITROGEN: Final = 17.031 / 14.007
 CONDITIONER_ML_L: Final = 0.05  # a usual dose (trade); the bottle's own word comes first
 DROPS_ML: Final = 20.0
+CYCLING_WEEKS: Final = (4.0, 8.0)  # until a filter turns ammonia into nitrate (trade)
 TURNOVER_H: Final = (2.0, 6.0)  # of the water in an hour, for what lives in still to slow water (common practice, no source)
 
 
@@ -87,6 +88,32 @@ def interval_for(mg_a_day: float, litres: float, share: float, most_mg_l: float)
     `before_change`, solved for the interval.
     """
     return float("inf") if mg_a_day <= 0 else most_mg_l * litres * share / mg_a_day
+
+
+def turnover_h(litres_an_hour: float, litres: float) -> float:
+    """Return how often an hour a filter moves all the water.
+
+    Parameters
+    ----------
+    litres_an_hour, litres
+        What the filter moves, and the water, L.
+
+    Returns
+    -------
+    1/h.
+
+    Raises
+    ------
+    ValueError
+        No water.
+
+    References
+    ----------
+    Arithmetic; no source outside.
+    """
+    if litres <= 0:
+        raise ValueError("there is no water")
+    return litres_an_hour / litres
 
 
 def unionised_share(water_c: float, ph: float) -> float:

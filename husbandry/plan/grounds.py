@@ -86,7 +86,7 @@ class Ground(Part):
 
     Over the whole length it is `rise_right_m` higher at the right wall than at the left, over the width `rise_back_m` higher at the
     back than at the front; the depths are those of the middle. `barrier` is a moisture barrier on the floor, `living` ground has a
-    clean-up crew.
+    clean-up crew. The keeper's bucket holds `bucket_m3`.
     """
 
     layers: Layers
@@ -95,6 +95,7 @@ class Ground(Part):
     rise_back_m: Annotated[float, Field(ge=-1, le=1)] = 0.0
     barrier: bool = False
     living: bool = False
+    bucket_m3: Annotated[float, Field(ge=0.0005, le=0.2)] | None = None
 
     @property
     def depth_m(self) -> float:

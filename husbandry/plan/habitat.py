@@ -11,12 +11,11 @@ from typing import Annotated, Any, Final, Literal, Self
 from pydantic import Field, model_validator
 
 from husbandry.climate.parameters import PARAMETERS
+from husbandry.plan.box import Enclosure
 from husbandry.plan.equipment import (
     Clock,
     Day,
-    EnclosureKind,
     Heater,
-    LidKind,
     LightBar,
     Metres,
     Part,
@@ -24,7 +23,6 @@ from husbandry.plan.equipment import (
     Planting,
     Position,
     RoomCelsius,
-    Side,
     Text,
     Timed,
     UvLamp,
@@ -98,43 +96,17 @@ class RoomClimate(Part):
     winter: RoomCase
 
 
-class Vent(Part):
-    """An opening in a wall: the height of its middle above the floor, and its free area."""
-
-    height_m: Position
-    area_m2: Annotated[float, Field(gt=0, le=2)]
-
-
 class Window(Timed):
     """Direct sun through a window: the watts that reach the inside between its hours."""
 
     watts: Annotated[float, Field(gt=0, le=2000)]
 
 
-class Enclosure(Part):
-    """Inner dimensions. `mesh_open_share` is the open part of the mesh's area (0–1).
-
-    `lid_covered` is the share of a mesh or open lid that is covered, `insulation_m` foam board outside the walls,
-    `wall_m` their thickness where it is not the kind's usual. Without
-    `vents` the kind's usual air changes are taken.
-    """
-
-    kind: EnclosureKind
-    length_m: Side
-    width_m: Side
-    height_m: Side
-    lid: LidKind
-    mesh_open_share: Annotated[float, Field(gt=0, le=1)] = 0.65
-    lid_covered: Annotated[float, Field(ge=0, le=1)] = 0.0
-    insulation_m: Annotated[float, Field(ge=0, le=0.2)] = 0.0
-    wall_m: Annotated[float, Field(ge=0.001, le=0.1)] | None = None
-    vents: Annotated[tuple[Vent, ...], Field(max_length=6)] = ()
-
-
 class Pool(Part):
     """Water to live or bathe in, over the whole width; `depth_m` from the inner floor to the water's surface.
 
-    `change_share` of it is changed at a time, where that is not the usual; `ph` as it was measured.
+    `change_share` of it is changed at a time, where that is not the usual; `ph` as it was measured. The filter moves
+    `filter_m3_h` an hour and has run since `filter_since`.
     """
 
     x_m: Position
@@ -144,6 +116,8 @@ class Pool(Part):
     fan: bool = False
     change_share: Annotated[float, Field(ge=0.05, le=1)] | None = None
     ph: Annotated[float, Field(ge=4, le=10)] | None = None
+    filter_m3_h: Annotated[float, Field(gt=0, le=50)] | None = None
+    filter_since: Day | None = None
 
 
 class Probe(Part):
@@ -190,6 +164,14 @@ class Misting(Watering):
             return self.model_copy(update={"winter": Watering(**own)})
         kept = {name: getattr(self.of("winter"), name) for name in Watering.model_fields}
         return Misting(**own, winter=Watering(**kept))
+
+
+class Mister(Part):
+    """The pump that sprays at set times: `nozzles`, each of `nozzle_g_min` a minute, out of a reservoir of `reservoir_m3`."""
+
+    nozzles: Annotated[int, Field(ge=1, le=50)] = 1
+    nozzle_g_min: Annotated[float, Field(gt=0, le=2000)] = 80.0
+    reservoir_m3: Annotated[float, Field(gt=0, le=1)] | None = None
 
 
 Deviation = Annotated[float, Field(ge=-6, le=6)]
@@ -350,6 +332,7 @@ class HabitatPlan(Part):
     things: Annotated[tuple[Thing, ...], Field(max_length=MOST_THINGS)] = ()
     pool: Pool | None = None
     misting: Misting = Misting()
+    mister: Mister | None = None
     daylight: Daylight = Daylight()
     year: Year = Year()
     heaters: Annotated[tuple[Heater, ...], Field(max_length=8)] = ()

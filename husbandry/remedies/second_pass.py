@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.assessment import Finding, Remedy
 from husbandry.codes import FindingCode
-from husbandry.remedies import daylight, furnishing, mats, misting, ultraviolet, warmth, water
+from husbandry.remedies import daylight, furnishing, mats, misting, perches, ultraviolet, warmth, water
 from husbandry.remedies.situation import Situation
 
 Proposer = Callable[[Situation, Finding], Remedy | None]
@@ -39,6 +39,10 @@ PROPOSERS: Final[dict[FindingCode, Proposer]] = {
     FindingCode.SPACE_NO_WARM_HIDE: furnishing.hide_by_place,
     FindingCode.SPACE_NO_COOL_HIDE: furnishing.hide_by_place,
     FindingCode.SPACE_SOFTENS: furnishing.of_stone,
+    FindingCode.SPACE_PLACE_HOT: perches.too_strong,
+    FindingCode.SPACE_PLACE_STRONG: perches.too_strong,
+    FindingCode.SPACE_OUT_OF_REACH: perches.branch_to,
+    FindingCode.MOISTURE_NO_DROPS: perches.mist_twice,
     FindingCode.SPACE_OVERLAP: furnishing.clear,
     FindingCode.SPACE_OVERLAP_ALIKE: furnishing.clear,
     FindingCode.SPACE_IN_POOL: furnishing.clear,

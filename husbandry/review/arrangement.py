@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass, field
 
+from husbandry.assessment import Change
+
 
 @dataclass(frozen=True)
 class FloorPiece:
@@ -75,6 +77,52 @@ class Grip:
 
 
 @dataclass(frozen=True)
+class FarPerch:
+    """A thing to climb on that the animal does not get to: how far it is from what it does, and where along the length (m)."""
+
+    path: str
+    kind: str
+    x_m: float
+    away_m: float
+
+
+@dataclass(frozen=True)
+class Edge:
+    """A step that a tortoise gets up on and falls on its back from: its height, and the highest that is safe (m).
+
+    `lower_m` is the height to make it, None where it must stay as high as it is.
+    """
+
+    path: str
+    kind: str
+    high_m: float
+    most_m: float
+    lower_m: float | None
+    warmed: bool
+
+
+@dataclass(frozen=True)
+class Gap:
+    """An opening or a gap at `path` and how wide the smallest animal is (m): what it does to it, "escapes", "sticks" or "hides"."""
+
+    path: str
+    at: str
+    wide_m: float
+    body_m: float
+    does: str
+
+
+@dataclass(frozen=True)
+class Door:
+    """How the enclosure opens: the lip under its door and the ground behind it (m), and what is in the door's way."""
+
+    sill_m: float | None = None
+    ground_m: float = 0.0
+    slope_m: float | None = None
+    in_way: tuple[tuple[str, str, tuple[Change, ...]], ...] = ()
+
+
+@dataclass(frozen=True)
 class Drop:
     """A place to stand with nothing to step down on: how deep the fall is, and how deep one the animal bears (m)."""
 
@@ -119,7 +167,12 @@ class PlantFacts:
 
 @dataclass(frozen=True)
 class Furnishings:
-    """What the furniture does and suffers; `heavy` is what stands on loose ground: path, kind and kg."""
+    """What the furniture does and suffers; `heavy` is what stands on loose ground: path, kind and kg.
+
+    `perches` are the paths of the places an animal gets up to, as the quantities number them; `lit_hides` those that are not dark
+    inside, path and kind; `open_sides` the walls seen through where nothing covers its back; `drops_wanted` where it drinks from
+    leaves and nobody mists.
+    """
 
     places: tuple[WarmPlace, ...] = ()
     tight: tuple[TightHide, ...] = ()
@@ -128,6 +181,14 @@ class Furnishings:
     plants: tuple[PlantFacts, ...] = ()
     grips: tuple[Grip, ...] = ()
     drops: tuple[Drop, ...] = ()
+    perches: tuple[str, ...] = ()
+    far: tuple[FarPerch, ...] = ()
+    edges: tuple[Edge, ...] = ()
+    gaps: tuple[Gap, ...] = ()
+    door: Door = Door()
+    lit_hides: tuple[tuple[str, str], ...] = ()
+    open_sides: tuple[str, ...] = ()
+    drops_wanted: bool = False
 
 
 @dataclass(frozen=True)

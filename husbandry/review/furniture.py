@@ -5,19 +5,19 @@ from collections.abc import Iterator
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity, Verdict
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.review.facts import Facts
-from husbandry.review.judged import BAD, by_season, named
+from husbandry.review.judged import BAD, SEVERITY, by_season, miss, named
 
 
 def hides_by_place(facts: Facts) -> Iterator[Finding]:
     """A warm and a cool hide where the species wants them and the enclosure has such a place: three at one spot are one."""
     places = {place.season: place for place in facts.furnishings.places}
-    off = [item for item in facts.of("warm_hide") if item.verdict in BAD]
+    off = [item for item in facts.of("warm_hide", "day") if item.verdict in BAD]
     for worst in by_season(off):
         place, low = places[worst.season], worst.band.low if worst.band else None
         if low is not None and place.warmest_c >= low:
             told = named(worst) | {"place": Measure(place.warmest_x_m, "m"), "there": Measure(place.warmest_c, "degC")}
             yield Finding(FindingCode.SPACE_NO_WARM_HIDE, Severity.WRONG, "furniture", told, None, worst.season, worst.id)
-    off = [item for item in facts.of("cool_hide") if item.verdict in BAD]
+    off = [item for item in facts.of("cool_hide", "day") if item.verdict in BAD]
     for worst in by_season(off):
         place, high = places[worst.season], worst.band.high if worst.band else None
         if high is not None and place.coolest_c <= high:
@@ -76,6 +76,89 @@ def perches(facts: Facts) -> Iterator[Finding]:
         changes = Change(f"{grip.path}.height_m", wanted), Change(f"{grip.path}.width_m", wanted)
         remedy = Remedy(RemedyCode.SPACE_PERCH_THICK, {"wanted": Measure(wanted, "m")}, changes)
         yield Finding(FindingCode.SPACE_PERCH, Severity.ADVICE, "furniture", told, remedy, grip.path)
+
+
+def other_places(facts: Facts) -> Iterator[Finding]:
+    """Places an animal gets up to that burn it, by warmth or by UV, the worst of both seasons."""
+    for number, path in enumerate(facts.furnishings.perches, 1):
+        for key, code in (("surface", FindingCode.SPACE_PLACE_HOT), ("uv", FindingCode.SPACE_PLACE_STRONG)):
+            off = [item for item in facts.of(f"place_{number}_{key}") if item.verdict in BAD]
+            worst = max(off, key=miss, default=None)
+            if worst is not None:
+                told = named(worst) | {name: worst.reason.parameters[name] for name in ("part", "where")}
+                yield Finding(code, SEVERITY[worst.verdict], "furniture", told, None, path, worst.id)
+
+
+def within_reach(facts: Facts) -> Iterator[Finding]:
+    """Perches that a climber gets to, and steps that a tortoise does not topple from."""
+    for perch in facts.furnishings.far:
+        told: dict[str, Parameter] = {
+            "part": perch.kind,
+            "where": Measure(perch.x_m, "m"),
+            "value": Measure(perch.away_m, "m"),
+        }
+        yield Finding(FindingCode.SPACE_OUT_OF_REACH, Severity.ADVICE, "furniture", told, None, perch.path)
+    for edge in facts.furnishings.edges:
+        said: dict[str, Parameter] = {
+            "part": edge.kind,
+            "value": Measure(edge.high_m, "m"),
+            "high": Measure(edge.most_m, "m"),
+        }
+        remedy = None
+        if edge.lower_m is not None:
+            change = Change(f"{edge.path}.height_m", edge.lower_m)
+            remedy = Remedy(RemedyCode.SPACE_LOWER_STEP, {"part": edge.kind, "most": Measure(edge.most_m, "m")}, (change,))
+        severity = Severity.WRONG if edge.warmed else Severity.ADVICE
+        yield Finding(FindingCode.SPACE_TOPPLES, severity, "furniture", said, remedy, edge.path)
+
+
+def gaps(facts: Facts) -> Iterator[Finding]:
+    """Openings it gets out by, and gaps it sticks or vanishes in."""
+    codes = {
+        "escapes": (FindingCode.SPACE_GAP_OUT, Severity.DANGER),
+        "sticks": (FindingCode.SPACE_GAP_STICKS, Severity.DANGER),
+        "hides": (FindingCode.SPACE_GAP_HIDES, Severity.WRONG),
+    }
+    for gap in facts.furnishings.gaps:
+        told: dict[str, Parameter] = {"gap_at": gap.at, "value": Measure(gap.wide_m, "m"), "body": Measure(gap.body_m, "m")}
+        code, severity = codes[gap.does]
+        remedy = Remedy(RemedyCode.SPACE_CLOSE_GAP, {"gap_at": gap.at}, (Change(gap.path, None),))
+        yield Finding(code, severity, "enclosure", told, remedy, gap.path)
+
+
+def door(facts: Facts) -> Iterator[Finding]:
+    """A door that opens: the ground behind its lip, and nothing fixed to it."""
+    here = facts.furnishings.door
+    if here.sill_m is not None and here.ground_m > here.sill_m:
+        told: dict[str, Parameter] = {"value": Measure(here.ground_m, "m"), "high": Measure(here.sill_m, "m")}
+        if here.slope_m is not None:
+            change = Change("ground.rise_back_m", here.slope_m)
+            remedy = Remedy(RemedyCode.SPACE_BANK_UP, {"rise": Measure(here.slope_m, "m")}, (change,))
+        else:
+            remedy = Remedy(RemedyCode.SPACE_LESS_GROUND)
+        yield Finding(FindingCode.SPACE_GROUND_OVER_SILL, Severity.ADVICE, "enclosure", told, remedy)
+    for path, kind, changes in here.in_way:
+        away = Remedy(RemedyCode.SPACE_FROM_DOOR, {"part": kind}, changes) if changes else None
+        yield Finding(FindingCode.SPACE_IN_DOORWAY, Severity.ADVICE, "furniture", {"part": kind}, away, path)
+
+
+def view_and_cover(facts: Facts) -> Iterator[Finding]:
+    """Hides that are dark inside, and walls that cover its back."""
+    for path, kind in facts.furnishings.lit_hides:
+        remedy = Remedy(RemedyCode.SPACE_DARKEN, {}, (Change(f"{path}.dark", True),))
+        yield Finding(FindingCode.SPACE_LIT_HIDE, Severity.ADVICE, "furniture", {"part": kind}, remedy, path)
+    if facts.furnishings.open_sides:
+        walls = [wall for wall in ("back", "left", "right") if wall in facts.furnishings.open_sides]
+        changes = tuple(Change(f"enclosure.covered.{wall}", True) for wall in walls)
+        remedy = Remedy(RemedyCode.SPACE_COVER_SIDES, {}, changes)
+        told: dict[str, Parameter] = {"count": len(facts.furnishings.open_sides)}
+        yield Finding(FindingCode.SPACE_SEEN_ALL_ROUND, Severity.ADVICE, "enclosure", told, remedy)
+
+
+def droplets(facts: Facts) -> Iterator[Finding]:
+    """Drops on leaves for what does not know a bowl."""
+    if facts.furnishings.drops_wanted:
+        yield Finding(FindingCode.MOISTURE_NO_DROPS, Severity.WRONG, "moisture", {})
 
 
 def falls(facts: Facts) -> Iterator[Finding]:

@@ -87,6 +87,20 @@ def water_changes(facts: Facts) -> Iterator[Finding]:
             yield Finding(code, severity, "moisture", named(item), remedy, about=item.id)
 
 
+def filter_and_mister(facts: Facts) -> Iterator[Finding]:
+    """A filter that does not work yet, or moves too little or too much; a reservoir that does not last a weekend."""
+    for item in facts.of("filter_age"):
+        if item.verdict in OFF:
+            yield Finding(FindingCode.WATER_FILTER_YOUNG, SEVERITY[item.verdict], "moisture", named(item))
+    for item in facts.of("filter_turnover"):
+        if item.verdict in BAD:
+            code = FindingCode.WATER_FILTER_SLOW if below(item) else FindingCode.WATER_FILTER_FAST
+            yield Finding(code, Severity.ADVICE, "moisture", named(item))
+    for item in facts.of("reservoir"):
+        if item.verdict in BAD:
+            yield Finding(FindingCode.WATER_RESERVOIR, Severity.ADVICE, "moisture", named(item))
+
+
 def sun(facts: Facts) -> Iterator[Finding]:
     """Direct sun through glass: how hot it would be in there on a clear summer day, heaters off or on."""
     if facts.heat.sun_watts <= 0:

@@ -13,9 +13,10 @@ import numpy as np
 from django.utils.translation import gettext as _
 from numpy.typing import NDArray
 
+from husbandry.animal.widths import COIL_SHARE, SLENDER, WIDTHS
 from husbandry.assess.furnished import place_c
 from husbandry.assess.result import Assessment
-from husbandry.assess.warmth import COIL_SHARE, SLENDER, WIDTHS, basking_lamps
+from husbandry.assess.warmth import basking_lamps
 from husbandry.assessment import Measure
 from husbandry.climate import heaters
 from husbandry.climate.case import EnclosureCase

@@ -77,10 +77,38 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.WATER_AMMONIA: _(
         "Ammonia that poisons stands at about %(value)s before each change of water; %(high)s is the most, and nothing filters it."
     ),
+    FindingCode.WATER_FILTER_YOUNG: _(
+        "The filter has run for %(value)s; from %(low)s on it holds the ammonia. Until then change part of the water every day, "
+        "and test it."
+    ),
+    FindingCode.WATER_FILTER_SLOW: _("The filter moves all the water %(value)s; %(low)s is the least."),
+    FindingCode.WATER_FILTER_FAST: _("The filter moves all the water %(value)s: a strong current for it; %(high)s is the most."),
+    FindingCode.WATER_RESERVOIR: _("The mister's reservoir lasts %(value)s; for a weekend away %(low)s is wanted."),
     FindingCode.SPACE_PERCH: _("A %(part)s is %(value)s thick; feet of this size hold on to %(low)s to %(high)s."),
     FindingCode.SPACE_FALL: _(
         "From the %(part)s it can fall %(value)s, with no way down beside it; %(high)s is the most it bears."
     ),
+    FindingCode.SPACE_PLACE_HOT: _("On the %(part)s at %(where)s it meets %(value)s in %(season)s; %(high)s is the most."),
+    FindingCode.SPACE_PLACE_STRONG: _("On the %(part)s at %(where)s its back gets UV index %(value)s; %(high)s is the most."),
+    FindingCode.SPACE_OUT_OF_REACH: _("The %(part)s at %(where)s hangs %(value)s away from anything it could climb from."),
+    FindingCode.SPACE_TOPPLES: _(
+        "A tortoise gets up on the %(part)s, %(value)s high, and can fall on its back; under a lamp that kills. "
+        "A step of %(high)s is safe."
+    ),
+    FindingCode.SPACE_GAP_OUT: _("It gets out by the gap %(gap_at)s: %(value)s wide, and its body is %(body)s."),
+    FindingCode.SPACE_GAP_STICKS: _("It can stick in the gap %(gap_at)s: %(value)s wide, and its body is %(body)s."),
+    FindingCode.SPACE_GAP_HIDES: _(
+        "It gets into the gap %(gap_at)s, %(value)s wide, and lives there unseen: it is not found, fed or weighed."
+    ),
+    FindingCode.SPACE_GROUND_OVER_SILL: _(
+        "Behind the door the ground is %(value)s deep and the lip %(high)s high: it falls out when the door opens."
+    ),
+    FindingCode.SPACE_IN_DOORWAY: _("The %(part)s leans on what opens: it falls, or keeps the door shut."),
+    FindingCode.SPACE_LIT_HIDE: _("Light falls into the %(part)s: a hide is dark inside."),
+    FindingCode.SPACE_SEEN_ALL_ROUND: _(
+        "It is seen through on %(count)s sides: nothing covers its back, and it walks along the glass."
+    ),
+    FindingCode.MOISTURE_NO_DROPS: _("It drinks drops from leaves, and nobody mists."),
     FindingCode.PLANT_POISONOUS: _("The %(plant)s is poisonous, and this animal eats plants."),
     FindingCode.PLANT_FRAIL: _("The %(plant)s does not bear an animal of this weight."),
     FindingCode.PLANT_DARK: _("The %(plant)s gets about %(lux)s lux; it grows from %(low)s lux."),
@@ -263,6 +291,17 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.WATER_FILTER: _("Put in a filter that has run for weeks; until then change part of the water every day"),
     RemedyCode.SPACE_PERCH_THICK: _("Take one %(wanted)s thick"),
     RemedyCode.SPACE_STEPS: _("Put steps beside the %(part)s: wood, stone or a bank of ground, each no higher than it climbs"),
+    RemedyCode.SPACE_LOWER_PERCH: _("Bring the %(part)s down by %(lower)s"),
+    RemedyCode.SPACE_ASIDE: _("Put the %(part)s at %(place)s from the left, away from the lamp"),
+    RemedyCode.SPACE_BRANCH_TO: _("Put a branch from the ground up to the %(part)s"),
+    RemedyCode.SPACE_LOWER_STEP: _("Make the %(part)s %(most)s high"),
+    RemedyCode.SPACE_CLOSE_GAP: _("Close the gap %(gap_at)s"),
+    RemedyCode.SPACE_BANK_UP: _("Bank the ground up towards the back: %(rise)s higher there than at the door"),
+    RemedyCode.SPACE_LESS_GROUND: _("Use less ground, or set a higher lip in front of it"),
+    RemedyCode.SPACE_FROM_DOOR: _("Take the %(part)s away from what opens"),
+    RemedyCode.SPACE_DARKEN: _("Darken it: one small opening, no window"),
+    RemedyCode.SPACE_COVER_SIDES: _("Cover the back and both ends from outside"),
+    RemedyCode.MOISTURE_MIST_TWICE: _("Mist %(grams)s g of water on the leaves, after lights on and before lights off"),
     RemedyCode.PLANT_INSTEAD: _("Plant this in its place: %(plant)s"),
     RemedyCode.PLANT_OUT: _("Take the %(plant)s out"),
     RemedyCode.PLANT_IN_POT: _("Leave the %(plant)s in its pot, and water that"),

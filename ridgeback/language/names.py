@@ -30,6 +30,18 @@ PARTS = {
     "vent": _("vent"),
 }
 PIECES: dict[str, Any] = {**THINGS, "platform": _("basking place")}
+AT_PLACE: dict[str, Any] = {
+    "surface": _("Surface of the %(part)s"),
+    "uv": _("UV index on the %(part)s"),
+    "lux": _("Light on the %(part)s"),
+}
+GAPS: dict[str, Any] = {
+    "door": _("at the door"),
+    "lid": _("in the lid"),
+    "cable": _("at a cable"),
+    "mesh": _("in cut mesh"),
+    "background": _("behind the background"),
+}
 PREY_MEASURES = {
     "gap-of-eyes": (_("Between its eyes"), _("its prey is no wider")),
     "head-length": (_("Its head's length"), _("its prey is no longer")),
@@ -62,6 +74,10 @@ NAMES = {
     "free_floor": _("Free floor"),
     "nitrate": _("Nitrate before a change"),
     "ammonia": _("Ammonia before a change"),
+    "filter_turnover": _("Filter, all the water"),
+    "filter_age": _("The filter has run"),
+    "misting_seconds": _("Longest misting"),
+    "reservoir": _("The reservoir lasts"),
     "warm_hide": _("Warmest hide"),
     "cool_hide": _("Coolest hide"),
     "water_volume": _("Water"),
@@ -135,6 +151,8 @@ CHOICES: dict[str, dict[str, Any]] = {
         "open-table": _("open table"),
     },
     "lid": {"solid": _("solid"), "mesh": _("mesh"), "open": _("open")},
+    "opens": {"": _("not said"), "front": _("at the front"), "top": _("at the top")},
+    "gap": GAPS,
     "ground": {
         "paper": _("paper"),
         "sand": _("sand"),

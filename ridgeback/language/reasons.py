@@ -13,6 +13,11 @@ REASONS: Final[dict[str, Any]] = {
     "space.rule.group": _("One alone would need %(alone)s; for %(animals)s animals more."),
     "space.recommended": _("Recommended: %(recommended)s."),
     ReasonCode.SPACE_OPEN_TOP: _("Open above: no height is asked for; its walls must be too high and too smooth to climb."),
+    ReasonCode.WATER_NO_PROTEIN: _("Nobody knows the protein of its food: test the water before each change."),
+    ReasonCode.WATER_TURNOVER: _("The filter moves %(flow)s an hour, of %(litres)s."),
+    ReasonCode.WATER_FILTER_WEEKS: _("It takes %(least)s to %(most)s weeks until what lives in a filter holds the ammonia."),
+    ReasonCode.WATER_RESERVOIR: _("%(litres)s at what the pump gives a day."),
+    ReasonCode.WATER_SPRAYS: _("%(times)s: by %(nozzles)s nozzles of %(each)s g a minute each."),
     ReasonCode.WATER_NITRATE: _(
         "Its food brings about %(nitrogen)s mg of nitrogen a day into %(litres)s; every %(days)s days %(changed)s are changed, "
         "with about %(drops)s of conditioner at a usual dose: go by its bottle."
@@ -100,6 +105,7 @@ REASONS: Final[dict[str, Any]] = {
         "If it stayed on its spot all the %(hours)s the lamps are on, as the schools “sunbeam” and “shade” have it; "
         "%(short)s SED in short sessions of two hours in all; none where D3 comes with the food alone."
     ),
+    ReasonCode.SPACE_AT_PLACE: _("At its back, %(where)s from the left and %(height)s above the floor."),
     ReasonCode.HEAT_AT_PROBE: _("By the model, %(where)s from the left and %(height)s above the floor."),
     ReasonCode.LIMIT_ROOM_WARM: _("With everything off it would be %(off)s in this room of %(room)s, and %(most)s is the most."),
     ReasonCode.LIMIT_LIGHT_WARM: _(

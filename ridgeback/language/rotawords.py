@@ -26,7 +26,7 @@ class Words:
 
 FEED: Final = Words(_("Feed"), _("The stage's interval, counted from the last meal offered."))
 JOBS: Final = {
-    "water": Words(_("Fresh water"), _("Every day, and the bowl wiped.")),
+    "water": Words(_("Fresh water"), _("Every day, and the bowl wiped."), _("Amphibians: treated water only.")),
     "soak": Words(_("Soak"), _("Lukewarm, no deeper than the chin."), _("Never leave it alone in water.")),
     "misting": Words(_("Mist"), _("At its times: wet, then dry again."), _("Keep sprayers clean; water away from sockets.")),
     "dampen": Words(

@@ -15,7 +15,20 @@ from husbandry.numerals import NumberError
 from husbandry.plan.reading import Problem
 from ridgeback.language.advice import FINDINGS, REMEDIES
 from ridgeback.language.foodwords import INTAKE, LIMITS, prey
-from ridgeback.language.names import BASES, CHOICES, MEASURED, NAMES, PARTS, PHASES, PIECES, PROBLEMS, SCHOOLS, SEASONS, TOPICS
+from ridgeback.language.names import (
+    AT_PLACE,
+    BASES,
+    CHOICES,
+    MEASURED,
+    NAMES,
+    PARTS,
+    PHASES,
+    PIECES,
+    PROBLEMS,
+    SCHOOLS,
+    SEASONS,
+    TOPICS,
+)
 from ridgeback.language.reasons import REASONS
 from ridgeback.units import SYMBOLS, KeeperUnits
 
@@ -25,6 +38,7 @@ PARAMETER_CHOICES = {
     "stuff": ("stuff",),
     "plant": ("plant",),
     "control": ("thermostat",),
+    "gap_at": ("gap",),
     "suited": ("thermostat",),
 }
 
@@ -46,6 +60,8 @@ DIGITS: Final = {
     "short": 1,
     "cost": 2,
     "lux": -2,
+    "count": 0,
+    "grams": 0,
     "nitrogen": 0,
     "free": 1,
     "share": 0,
@@ -218,11 +234,21 @@ def school(of_topic: str, code: str) -> str:
     return str(SCHOOLS.get(f"{of_topic}:{code}", code))
 
 
+def perch_name(quantity: Quantity) -> str:
+    """What is read at a place an animal gets up to, and at which."""
+    _place, number, kind = quantity.key.split("_")
+    told = quantity.reason.parameters
+    where = str(told["name"]) or str(PIECES[str(told["part"])])
+    return gettext(str(AT_PLACE[kind])) % {"part": f"{where} ({number})"}
+
+
 def name(quantity: Quantity) -> str:
     if quantity.key.startswith("ration_"):
         return gettext("One feed")
     if quantity.key.startswith("probe_"):
         return str(quantity.reason.parameters["name"]) or _("Probe %(n)s") % {"n": quantity.key.removeprefix("probe_")}
+    if quantity.key.startswith("place_"):
+        return perch_name(quantity)
     if quantity.key.startswith("duty_"):
         return gettext("Work of the %(kind)s") % {"kind": CHOICES["heater"][str(quantity.reason.parameters["kind"])]}
     return str(NAMES[quantity.key])

@@ -9,7 +9,7 @@ from django.utils.translation import gettext_lazy as _
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.equipment import Heater
 from husbandry.plan.grounds import Layer
-from husbandry.plan.habitat import HabitatPlan, Watering
+from husbandry.plan.habitat import HabitatPlan, Pool, Watering
 from husbandry.plan.things import Thing
 from ridgeback.language.names import CHOICES
 
@@ -143,7 +143,11 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
     if plan.enclosure.kind != "mesh":
         box.append(Field("enclosure.wall_m", _("Walls thick"), unit="m", empty=True, hint=_("the usual")))
         box.append(Field("enclosure.insulation_m", _("Foam board outside"), unit="m"))
-    found = [Group("", tuple(box))]
+    found = [Group("", tuple(box)), _opening(plan)]
+    for index, _gap in enumerate(plan.enclosure.gaps):
+        path = f"enclosure.gaps.{index}"
+        gap = Field(f"{path}.at", _("Where"), "choice", choices="gap"), _m(f"{path}.width_m", _("Narrower side"))
+        found.append(Group(_("Gap"), gap, part=path))
     for index, _vent in enumerate(plan.enclosure.vents):
         path = f"enclosure.vents.{index}"
         vent = (
@@ -152,6 +156,17 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
         )
         found.append(Group(_("Vent"), vent, part=path))
     return tuple(found)
+
+
+def _opening(plan: HabitatPlan) -> Group:
+    """How it opens, and which walls seen through are covered."""
+    fields = [Field("enclosure.opens", _("Opens"), "choice", choices="opens", empty=True)]
+    if plan.enclosure.opens == "front":
+        fields.append(Field("enclosure.sill_m", _("Lip under the door"), unit="m", empty=True, hint=_("not said")))
+    if plan.enclosure.kind == "glass":
+        walls = (("back", _("Back covered")), ("left", _("Left end covered")), ("right", _("Right end covered")))
+        fields += [Field(f"enclosure.covered.{wall}", words, "check") for wall, words in (*walls, ("front", _("Front covered")))]
+    return Group(_("Doors and views"), tuple(fields))
 
 
 def _ground(plan: HabitatPlan) -> tuple[Group, ...]:
@@ -169,6 +184,7 @@ def _ground(plan: HabitatPlan) -> tuple[Group, ...]:
         _m("ground.rise_back_m", _("Higher at the back by")),
         Field("ground.barrier", _("Moisture barrier under it"), "check"),
         Field("ground.living", _("Living, with a clean-up crew"), "check"),
+        Field("ground.bucket_m3", _("Your bucket holds"), unit="m3", empty=True, hint=_("not said")),
     )
     found.append(Group(_("How it lies"), lie))
     for index, area in enumerate(plan.ground.areas):
@@ -374,6 +390,25 @@ def _watered(path: str, water: Watering) -> list[Group]:
     return found
 
 
+def _filter(pool: Pool) -> tuple[Field, ...]:
+    """What is told of a filter where there is one."""
+    if not pool.filtered:
+        return ()
+    return (
+        Field("pool.filter_m3_h", _("The filter moves, an hour"), unit="m3", empty=True, hint=_("not said")),
+        Field("pool.filter_since", _("It has run since"), "date", empty=True, hint=_("not said")),
+    )
+
+
+def _mister() -> Group:
+    fields = (
+        Field("mister.nozzles", _("Nozzles"), "whole"),
+        Field("mister.nozzle_g_min", _("Each gives, a minute"), unit="g of water"),
+        Field("mister.reservoir_m3", _("Reservoir holds"), unit="m3", empty=True, hint=_("not said")),
+    )
+    return Group(_("Mister's pump"), fields, part="mister")
+
+
 def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
     layers = plan.ground.layers
     damp = tuple(
@@ -388,6 +423,8 @@ def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
     found = [Group("", (*damp, plants)), *_watered("misting", plan.misting)]
     if plan.misting.winter is not None:
         found += _watered("misting.winter", plan.misting.winter)
+    if plan.mister is not None:
+        found.append(_mister())
     found += [_thing(thing, plan.path_of(thing)) for thing in plan.things if thing.good_for("drink")]
     if plan.pool is not None:
         pool = (
@@ -395,6 +432,7 @@ def _moisture(plan: HabitatPlan) -> tuple[Group, ...]:
             _m("pool.length_m", _("Length")),
             _m("pool.depth_m", _("Depth from the floor")),
             Field("pool.filtered", _("Has a filter"), "check"),
+            *_filter(plan.pool),
             Field("pool.change_share", _("Changed at a time"), unit="%", scale=0.01, empty=True, hint=_("the usual")),
             Field("pool.ph", _("pH, if measured"), unit="parts", empty=True, hint=_("not measured")),
             Field("pool.fan", _("A fan blows over it"), "check"),

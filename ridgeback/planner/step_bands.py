@@ -73,6 +73,10 @@ BANDS: Final[dict[str, tuple[str, ...]]] = {
         "water_temperature",
         "nitrate",
         "ammonia",
+        "filter_turnover",
+        "filter_age",
+        "misting_seconds",
+        "reservoir",
         "cool_air",
     ),
     "food": (

@@ -116,7 +116,7 @@ def _mixed_into(plan: HabitatPlan, index: int) -> str:
 
 def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
     """What can be added at this step: the part's path and the button's words."""
-    vents, winter = plan.enclosure.vents, plan.misting.winter
+    vents, gaps, winter = plan.enclosure.vents, plan.enclosure.gaps, plan.misting.winter
     offers: dict[str, list[tuple[str, Any, bool]]] = {
         "room": [("window", _("Add sun through a window"), plan.window is None)],
         "heat": [
@@ -129,6 +129,7 @@ def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
         ],
         "enclosure": [
             (f"enclosure.vents.{len(vents)}", _("Add a vent"), len(vents) < 6 and plan.enclosure.lid == "solid"),
+            (f"enclosure.gaps.{len(gaps)}", _("Add a gap it could get into"), len(gaps) < 6),
         ],
         "ground": [
             ("ground.layers", _("Add a layer on top"), len(plan.ground.layers) < MOST_LAYERS),
@@ -141,6 +142,7 @@ def additions(plan: HabitatPlan, step: str) -> list[tuple[str, Any]]:
         "moisture": [
             ("things.bowl", _("Add a water bowl"), plan.bowl is None and not _all_water(plan)),
             ("pool", _("Add a pool"), plan.pool is None),
+            ("mister", _("Tell of the mister's pump"), plan.mister is None and bool(plan.misting.times)),
             (f"misting.times.{len(plan.misting.times)}", _("Add a misting time"), len(plan.misting.times) < 12),
             ("misting.winter", _("Give winter its own misting"), plan.misting.winter is None and plan.misting.any),
             *(

@@ -1,0 +1,76 @@
+"""The places an animal gets up to: basking places, and for a climber whatever it climbs on; each as the models see it."""
+
+import math
+from dataclasses import dataclass
+from datetime import date
+from typing import Final
+
+from husbandry.animal.body import Body
+from husbandry.animal.needs import climbs
+from husbandry.climate.case import BaskingSpot
+from husbandry.inputs.light_sources import lights, shades_from_above, uv_lamps_on
+from husbandry.light.ultraviolet import index_at
+from husbandry.light.visible import lux_at
+from husbandry.plan.geometry import depth_of, spot_y_m, top_of, y_of
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.things import Thing
+from husbandry.species.profile import Profile
+
+MOST_PERCHES: Final = 12
+ON_THIN_M: Final = 0.05  # what is narrower is sat on as on a branch
+LEAST_SIDE_M: Final = 0.02
+Place = tuple[float, float, float]  # x, y and height above the floor, m
+
+
+@dataclass(frozen=True)
+class Perch:
+    """A thing the animal sits on, and the places on its top that are looked at."""
+
+    thing: Thing
+    places: tuple[Place, ...]
+
+
+def perches_of(plan: HabitatPlan, profile: Profile) -> tuple[Perch, ...]:
+    """The basking places, the first one first, then for a climber what it climbs on."""
+    if profile.habit == "aquatic":
+        return ()
+    climbed = [one for one in plan.things if not one.basking and one.good_for("climb")] if climbs(profile) else []
+    return tuple(Perch(thing, places_on(plan, thing)) for thing in (*plan.basking, *climbed)[:MOST_PERCHES])
+
+
+def places_on(plan: HabitatPlan, thing: Thing) -> tuple[Place, ...]:
+    """The middle of a thing's top; of what lies between two ends those as well, as far as they are inside."""
+    x, y, top = thing.x_m, y_of(plan, thing), top_of(plan, thing)
+    if not thing.of.along:
+        return ((x, y, top),)
+    slope, turn = math.radians(thing.slope_deg), math.radians(thing.turn_deg)
+    run, rise = thing.length_m / 2 * math.cos(slope), thing.length_m / 2 * math.sin(slope)
+    ends = ((x + side * run * math.cos(turn), y + side * run * math.sin(turn), top + side * rise) for side in (-1, 1))
+    return ((x, y, top), *(_inside(plan, end) for end in ends))
+
+
+def _inside(plan: HabitatPlan, place: Place) -> Place:
+    box = plan.enclosure
+    x, y, z = (min(max(at, 0.0), most) for at, most in zip(place, (box.length_m, box.width_m, box.height_m), strict=True))
+    return x, y, z
+
+
+def spot_at(plan: HabitatPlan, thing: Thing, place: Place) -> BaskingSpot:
+    """A place on a thing as the climate model sees a basking surface."""
+    narrow_m = min(thing.length_m, depth_of(plan, thing))
+    thin = thing.of.along or narrow_m < ON_THIN_M
+    side_m = narrow_m if thin else thing.length_m
+    kind = thing.of.perch or ("branch" if thin else "wood")
+    return BaskingSpot(place[0], max(side_m, LEAST_SIDE_M), place[2], kind, place[1] - plan.enclosure.width_m / 2)
+
+
+def index_on(plan: HabitatPlan, body: Body, today: date, place: Place) -> float:
+    """The UV index at the back of an animal that sits at a place."""
+    lamps, behind_m = uv_lamps_on(plan, today), place[1] - spot_y_m(plan)
+    return float(index_at(lamps, place[0], place[2] + body.back_m, shades_from_above(plan), behind_m))
+
+
+def lux_on(plan: HabitatPlan, body: Body, place: Place) -> float:
+    """The light at the back of an animal that sits at a place, lux."""
+    shining = lights(plan)
+    return float(lux_at(shining, place[0], place[2] + body.back_m, place[1] - spot_y_m(plan))) if shining else 0.0
