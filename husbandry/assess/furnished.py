@@ -100,7 +100,7 @@ def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furn
     plan = subject.plan
     return Furnishings(
         places=tuple(_warm_places(plan, climate)),
-        tight=tuple(_tight(subject)),
+        tight=tuple(tight_hides(subject)),
         hot=tuple(_hot(plan, case, climate)),
         heavy=tuple(_heavy(subject)),
         plants=plant_facts(subject, climate),
@@ -128,7 +128,7 @@ def _warm_places(plan: HabitatPlan, climate: Climate) -> list[WarmPlace]:
     return found
 
 
-def _tight(subject: Subject) -> list[TightHide]:
+def tight_hides(subject: Subject) -> list[TightHide]:
     """Hides too short for the animal as it lies, and openings it does not get through."""
     plan, length_m, width_m = subject.plan, subject.body.length_m, body_width_m(subject)
     if length_m is None or width_m is None:

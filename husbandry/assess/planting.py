@@ -3,19 +3,25 @@
 import math
 from typing import Final
 
+import numpy as np
+
 from husbandry.animal.subject import Subject
 from husbandry.assessment import SEASONS
+from husbandry.climate.air import KELVIN, VAPOUR_GAS_CONSTANT, saturation_pressure
+from husbandry.climate.case import EnclosureCase
+from husbandry.climate.humidity import LEAF_M_S, STOMATA_IN_THE_DARK
 from husbandry.climate.states import Climate
 from husbandry.furnishing.floor import gap_m
 from husbandry.furnishing.plants import Plant, plants
 from husbandry.inputs.furniture import footprint
 from husbandry.inputs.light_sources import lights
 from husbandry.light.visible import lux_at
-from husbandry.plan.geometry import spot_y_m, top_of, y_of
+from husbandry.plan.geometry import foot_m, spot_y_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.review.arrangement import PlantFacts
 
+FROM_LAMP_M: Final = 0.15  # leaves stay so far below a lamp (common practice, no source)
 EXTINCTION: Final = 0.5  # of light in a canopy, per leaf area over floor (Beer's law; Monsi and Saeki 1953, recalled)
 EATS_PLANTS: Final = ("plants", "omnivore")
 HEAVY_ANIMAL_KG: Final = 0.25
@@ -69,6 +75,8 @@ def plant_facts(subject: Subject, climate: Climate) -> tuple[PlantFacts, ...]:
                 eaten=kind.poisonous and subject.profile.diet in EATS_PLANTS,
                 crushed=not kind.sturdy and mass_kg >= HEAVY_ANIMAL_KG,
                 instead=_instead(subject, kind, lux),
+                grows_m=kind.grows_m,
+                room_m=_room_m(plan, thing),
             )
         )
     return tuple(found)
@@ -85,6 +93,45 @@ def _lux(plan: HabitatPlan, thing: Thing) -> float:
         if other is not thing and top_of(plan, other) > top and gap_m(footprint(plan, other), *place) <= 0.0:
             lit *= math.exp(-EXTINCTION * plants()[other.plant].leaf_m2_m2)
     return lit
+
+
+def _room_m(plan: HabitatPlan, thing: Thing) -> float:
+    """How tall a plant may get, m: to the lid, or a hand's breadth below a lamp over it; what hangs or is on a wall grows down."""
+    if thing.lets_under or plan.enclosure.lid == "open":
+        return math.inf
+    place, top_m = footprint(plan, thing), plan.enclosure.height_m
+    over = [lamp.height_m - FROM_LAMP_M for lamp in plan.heaters if lamp.hangs and gap_m(place, lamp.x_m, y_of(plan, lamp)) <= 0]
+    return max(min([top_m, *over]) - foot_m(plan, thing), 0.0)
+
+
+def transpired_g(leaves_m2: float, case: EnclosureCase, climate: Climate, season: str) -> float:
+    """Return what leaves give off in a day.
+
+    Parameters
+    ----------
+    leaves_m2
+        Their area, one side of each, m².
+    case, climate
+        The enclosure and its steady states.
+    season
+        "summer" or "winter".
+
+    Returns
+    -------
+    g a day, by the mean air of day and night.
+
+    References
+    ----------
+    Leaf conductance times what the vapour in the air is short of saturation: two resistances in series, Jones, Plants and
+    Microclimate (docs/models.md [33]; recalled).
+    """
+    grams = 0.0
+    for phase, hours, opened in (("day", case.light_hours, 1.0), ("night", 24 - case.light_hours, STOMATA_IN_THE_DARK)):
+        steady = climate.states[season, phase]
+        air_c = float(np.mean(steady.air_c))
+        short_pa = max(float(saturation_pressure(air_c)) - steady.vapour_pa, 0.0)
+        grams += 1000 * LEAF_M_S * leaves_m2 * opened * short_pa / (VAPOUR_GAS_CONSTANT * (air_c + KELVIN)) * hours * 3600
+    return grams
 
 
 def _towards_cool(plan: HabitatPlan, thing: Thing) -> float:

@@ -223,15 +223,21 @@ def _mats(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quant
     return found
 
 
+def back_most_c(stage: Stage, schools: dict[str, str]) -> float:
+    """The hottest its back may get, °C: a hot stone is met with the feet for moments, the lamp with the back for an hour."""
+    ceiling = stage.heat.surface_ceiling_c
+    basks = choose(stage.heat.basking_surface_c, schools) if stage.heat.basking_surface_c else None
+    most_c = max(BACK_MOST_C, basks.most if basks else 0.0)
+    return most_c if ceiling is None else min(ceiling.value, most_c)
+
+
 def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quantity]:
     """The hottest its back can get on the basking spot, by day, where the book knows the hottest surface it may meet."""
-    stage, body, schools = subject.stage, subject.body, subject.plan.schools
+    stage, body = subject.stage, subject.body
     ceiling = stage.heat.surface_ceiling_c
     if ceiling is None:
         return []
-    # A hot stone is met with the feet for moments, the lamp with the back for an hour.
-    basks = choose(stage.heat.basking_surface_c, schools) if stage.heat.basking_surface_c else None
-    most_c = min(ceiling.value, max(BACK_MOST_C, basks.most if basks else 0.0))
+    most_c = back_most_c(stage, subject.plan.schools)
     basis = ceiling.origin if most_c == ceiling.value else SKIN
     band = Band(None, most_c, basis, danger_high=most_c + BURN_MARGIN_K, near=NEAR_K)
     found = []

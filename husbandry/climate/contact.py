@@ -23,6 +23,7 @@ Floats = NDArray[np.float64]
 HIDE_RESISTANCE: Final = 0.12  # m²K/W of a flat hide and the still air below it (estimate)
 SKIN_ABSORPTANCE: Final = 0.80  # of a dark back (estimate)
 LEAST_BACK_M: Final = 0.04
+LEAST_REACH_M, MOST_REACH_M = 0.001, 1.5  # below a lamp, looked at
 
 
 @dataclass(frozen=True)
@@ -123,3 +124,39 @@ def back_temperature(
     around = basking.Surroundings(air, np.array([seen_c]), air)
     surface = basking.surface_temperature(np.array([gain]), around, max(length_m, LEAST_BACK_M), "branch")
     return float(surface[0])
+
+
+def burn_reach_m(case: EnclosureCase, index: int, limit_c: float, air_c: float) -> float:
+    """Return how far straight below a lamp's face, full on, a dark back gets hotter than a limit.
+
+    Parameters
+    ----------
+    case
+        The enclosure.
+    index
+        The lamp's place in `case.heaters`.
+    limit_c
+        The hottest that the back bears, °C.
+    air_c
+        The air there, °C.
+
+    Returns
+    -------
+    m, to a millimetre; nought where it never does.
+
+    References
+    ----------
+    The balance of `basking.surface_temperature` (docs/models.md [3]; recalled) for a plate that has no bed.
+    """
+    heater = case.heaters[index]
+    kind, believed = heaters.HEATERS[heater.kind], case.belief.nominal()
+    if kind.place != "over":
+        return 0.0
+    drops = np.arange(LEAST_REACH_M, MOST_REACH_M, LEAST_REACH_M)
+    share = float(believed.radiant[0] * believed.beam[0]) * kind.radiant_share * passed_share(case, heater)
+    falling = heater.watts * share * heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, 0.0, 0.0, drops)
+    air = np.full(drops.shape, air_c)
+    gain = falling * SKIN_ABSORPTANCE / basking.PERCHES["branch"].absorptance
+    back_c = basking.surface_temperature(gain, basking.Surroundings(air, air, air), LEAST_BACK_M, "branch")
+    hot = np.flatnonzero(back_c > limit_c)
+    return float(drops[hot[-1]]) if hot.size else 0.0

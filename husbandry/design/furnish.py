@@ -8,7 +8,7 @@ no place is named, with the smallest enclosure of the same shape in which all of
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from math import atan2, ceil, degrees, hypot
+from math import ceil
 from typing import Any, Final
 
 import numpy as np
@@ -17,21 +17,17 @@ from numpy.typing import NDArray
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import coo_array
 
-from husbandry.animal.needs import climbs
 from husbandry.animal.subject import Subject, subject_of
-from husbandry.animal.widths import body_width_m
 from husbandry.assess.furnished import FREE_LEAST, HEAVY_KG, ON_THE_FLOOR, place_c
 from husbandry.assessment import SEASONS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
+from husbandry.design.perches import perches
 from husbandry.furnishing.things import kinds
-from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.inputs.furniture import bath_of, footprint, under_lamps_of
+from husbandry.inputs.furniture import bath_of, footprint
 from husbandry.inputs.grounds import thing_kg
-from husbandry.inputs.light_sources import uv_lamps_on
-from husbandry.light.ultraviolet import index_at
-from husbandry.plan.geometry import depth_of, spot_x_m, y_of
+from husbandry.plan.geometry import depth_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.things import Thing
@@ -50,9 +46,6 @@ TIE: Final = 0.01
 BEST: Final = 90  # places of one thing that are weighed, and about as many of the rest
 SECONDS: Final = 1.0  # that one programme may take
 GRAIN: Final = 1e-6
-PERCH_M: Final = 0.03  # how thick a branch is where the animal's width is not known
-LOWEST: Final = 0.15  # of the height over the ground, where a perch is at least
-PERCH_SHARE, PERCH_BACK, LADDER_SHARE = 0.5, 0.6, 0.5  # of the length and the width
 GAP: Final = 0.01
 STEPS: Final = 24  # of the enclosure's sides, tried for what does not fit
 STEP: Final = 1.06
@@ -120,7 +113,7 @@ def furnish(plan: HabitatPlan, profile: Profile, today: date) -> Iterator[Furnis
     yield FurnishStep(2, total)
     left = tuple(one.thing.kind for one, place in zip(wanted, places, strict=True) if place is None)
     sides = None if not left else _large_enough(subject, climate, wanted)
-    yield Furnished(_with(plan, wanted, places, _perches(subject)), left, sides)
+    yield Furnished(_with(plan, wanted, places, perches(subject)), left, sides)
 
 
 def _wanted(subject: Subject) -> tuple[list[Wanted], list[Thing]]:
@@ -399,44 +392,6 @@ def _large_enough(subject: Subject, climate: Climate, wanted: Sequence[Wanted]) 
 def _stays(thing: Thing) -> bool:
     """Tell whether a thing is left where it is: basking places, what hangs or is on a wall, what has a heater of its own."""
     return thing.basking or thing.lets_under or thing.heated_w is not None or thing.of.shape == "panel"
-
-
-def _perches(subject: Subject) -> list[dict[str, Any]]:
-    """Branches for an animal that climbs and has none: one under the light, where the UV at its back is right, and one up to it."""
-    plan, box = subject.plan, subject.plan.enclosure
-    if not climbs(subject.profile) or any(thing.good_for("climb") for thing in plan.things):
-        return []
-    thick_m = round(min(max(body_width_m(subject) or PERCH_M, PERCH_M / 3), 3 * PERCH_M), 3)
-    free_m = box.height_m - plan.ground.depth_m
-    back_m, x_m = subject.body.back_m, spot_x_m(plan)
-    below = [lamp.height_m for lamp in (*plan.uv_lamps, *(heater for heater in plan.heaters if heater.hangs))]
-    highest = min([*below, box.height_m]) - UNDER_LAMP_M - back_m - thick_m
-    low_m = LOWEST * free_m
-    heights = np.linspace(low_m, max(min(highest - plan.ground.depth_m, 0.8 * free_m), low_m), 41)
-    wanted = ultraviolet.wanted_index(plan, subject.stage)
-    up_m = float(heights[-1])
-    if wanted is not None and plan.uv_lamps:
-        lamps = uv_lamps_on(plan, subject.today)
-        index = index_at(lamps, x_m, plan.ground.depth_m + heights + thick_m + back_m)
-        up_m = float(heights[int(np.abs(index - wanted.middle).argmin())])
-    long_m = round(PERCH_SHARE * box.length_m, 2)
-    place = {"x_m": round(min(max(x_m, long_m / 2), box.length_m - long_m / 2), 3), "y_m": round(PERCH_BACK * box.width_m, 3)}
-    perch = {"kind": "branch", "length_m": long_m, "width_m": thick_m, "height_m": thick_m}
-    way = hypot(LADDER_SHARE * box.length_m, 0.8 * up_m)
-    slope = degrees(atan2(0.8 * up_m, LADDER_SHARE * box.length_m))
-    ladder = {"x_m": round(0.5 * box.length_m, 3), "y_m": round(PERCH_BACK * box.width_m, 3), "length_m": round(way, 2)}
-    left = x_m <= box.length_m / 2
-    made = [
-        perch | place | {"up_m": round(up_m, 3), "basking": plan.platform is None},
-        perch | ladder | {"up_m": round(0.4 * up_m, 3), "slope_deg": round(-slope if left else slope, 1)},
-    ]
-    return [one for one in made if _clear_of_lamps(plan, Thing.model_validate(one))]
-
-
-def _clear_of_lamps(plan: HabitatPlan, branch: Thing) -> bool:
-    """Tell whether no lamp hangs near any part of a branch."""
-    with_it = plan.model_copy(update={"things": (branch,)})
-    return all(near.gap_m >= UNDER_LAMP_M for near in under_lamps_of(with_it))
 
 
 def _with(

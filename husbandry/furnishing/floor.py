@@ -138,15 +138,42 @@ def free_floor(length_m: float, width_m: float, places: tuple[Footprint, ...], b
     ----------
     Counted on a grid of a centimetre or more; along the length and from front to back (no source outside).
     """
-    cell = max(CELL_M, length_m / MOST_CELLS, width_m / MOST_CELLS)
-    x, y = (np.asarray((np.arange(max(round(side / cell), 1)) + 0.5) * cell, np.float64) for side in (length_m, width_m))
-    free = np.ones((y.size, x.size), bool)
-    for place in places:
-        free &= ~_covered(place, x[None, :], y[:, None])
+    free, cell = free_cells(length_m, width_m, places)
     wide = max(round(body_m / cell), 1)
     ways = [_longest(minimum_filter1d(free, wide, axis=axis, mode="constant", cval=0), 1 - axis) for axis in (0, 1)]
     share = float(free.mean())
     return FreeFloor(share * length_m * width_m, share, cell * max(ways))
+
+
+@lru_cache(maxsize=KEPT)
+def free_cells(
+    length_m: float, width_m: float, places: tuple[Footprint, ...], least_m: float = CELL_M
+) -> tuple[NDArray[np.bool_], float]:
+    """Return which cells of the floor nothing stands on.
+
+    Parameters
+    ----------
+    length_m, width_m
+        The floor, m.
+    places
+        What stands on it.
+    least_m
+        The least side of a cell, m.
+
+    Returns
+    -------
+    Cells from front to back and along (rows, columns), and a cell's side, m.
+
+    References
+    ----------
+    Counted on a grid; no source outside.
+    """
+    cell = max(least_m, length_m / MOST_CELLS, width_m / MOST_CELLS)
+    x, y = (np.asarray((np.arange(max(round(side / cell), 1)) + 0.5) * cell, np.float64) for side in (length_m, width_m))
+    free = np.ones((y.size, x.size), bool)
+    for place in places:
+        free &= ~_covered(place, x[None, :], y[:, None])
+    return free, cell
 
 
 def _covered(place: Footprint, x: Floats, y: Floats) -> NDArray[np.bool_]:

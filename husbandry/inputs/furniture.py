@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.furnishing.floor import Footprint, gap_m, shared_m
-from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, top_of, y_of
+from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, line_of, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.review.arrangement import Bath, FloorPiece, Overlap, UnderLamp
@@ -99,7 +99,11 @@ def under_lamps_of(plan: HabitatPlan) -> Iterator[UnderLamp]:
         place, top = footprint(plan, thing), top_of(plan, thing)
         for path, lamp in lamps:
             beside_m = gap_m(place, lamp.x_m, y_of(plan, lamp))
-            yield UnderLamp(piece.path, piece.kind, path, math.hypot(beside_m, max(lamp.height_m - top, 0.0)), beside_m <= 0.0)
+            away_m = math.hypot(beside_m, max(lamp.height_m - top, 0.0))
+            if thing.of.along:
+                face = lamp.x_m, y_of(plan, lamp), lamp.height_m
+                away_m = max(min(math.dist(face, at) for at in line_of(plan, thing)) - thing.height_m / 2, 0.0)
+            yield UnderLamp(piece.path, piece.kind, path, away_m, beside_m <= 0.0)
 
 
 def group_of(thing: Thing) -> str:

@@ -7,14 +7,13 @@ from husbandry.animal.needs import climbs
 from husbandry.furnishing.floor import shared_m
 from husbandry.inputs.climate_case import wall_of
 from husbandry.inputs.furniture import footprint
-from husbandry.plan.geometry import foot_m, surface_m, top_of, y_of
+from husbandry.plan.geometry import foot_m, line_of, surface_m, top_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.species.profile import Profile
 
 CLINGS: Final = ("gecko", "frog")  # of what climbs: pads that hold on glass
 REACHES: Final = {"snake": 0.4}  # of its length, from where it holds on; others as far as they are long (estimates)
-STEPS: Final = 24
 AT_WALL_M: Final = 0.02
 
 
@@ -43,20 +42,9 @@ def out_of_reach(plan: HabitatPlan, profile: Profile, length_m: float) -> tuple[
     return ()
 
 
-def _line(plan: HabitatPlan, thing: Thing) -> list[tuple[float, float, float]]:
-    """Places along what lies between two ends, from end to end; the middle of anything else."""
-    x, y, middle = thing.x_m, y_of(plan, thing), foot_m(plan, thing) + thing.height_m / 2
-    if not thing.of.along:
-        return [(x, y, middle)]
-    slope, turn = math.radians(thing.slope_deg), math.radians(thing.turn_deg)
-    run, rise = thing.length_m / 2 * math.cos(slope), thing.length_m / 2 * math.sin(slope)
-    shares = [2 * step / STEPS - 1 for step in range(STEPS + 1)]
-    return [(x + s * run * math.cos(turn), y + s * run * math.sin(turn), middle + s * rise) for s in shares]
-
-
 def _from_ground_m(plan: HabitatPlan, thing: Thing) -> float:
     """How far its lowest place is above the ground."""
-    return min(max(z - thing.height_m / 2 - surface_m(plan, x, y), 0.0) for x, y, z in _line(plan, thing))
+    return min(max(z - thing.height_m / 2 - surface_m(plan, x, y), 0.0) for x, y, z in line_of(plan, thing))
 
 
 def _apart_m(plan: HabitatPlan, thing: Thing, other: Thing) -> float:
@@ -65,8 +53,8 @@ def _apart_m(plan: HabitatPlan, thing: Thing, other: Thing) -> float:
         wall, box = wall_of(plan, other), plan.enclosure
         across = {"left": lambda at: at[0], "right": lambda at: box.length_m - at[0]}
         depth = across.get(wall, (lambda at: at[1]) if wall == "front" else (lambda at: box.width_m - at[1]))
-        return max(min(depth(at) for at in _line(plan, thing)) - AT_WALL_M, 0.0)
-    one, two = _line(plan, thing), _line(plan, other)
+        return max(min(depth(at) for at in line_of(plan, thing)) - AT_WALL_M, 0.0)
+    one, two = line_of(plan, thing), line_of(plan, other)
     apart = min(math.dist(a, b) for a in one for b in two)
     if not thing.of.along and not other.of.along and shared_m(footprint(plan, thing), footprint(plan, other)) > 0:
         low, high = sorted((thing, other), key=lambda item: foot_m(plan, item))

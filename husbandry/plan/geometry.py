@@ -18,6 +18,7 @@ UNDER_CEILING_M: Final = 0.08  # what hangs no lower is fixed to the ceiling: a 
 
 
 WALL_GAP_M: Final = 0.02  # from a hide to the wall it stands at (estimate)
+LINE_STEPS: Final = 24
 TUBE_LEGS_M = 0.20  # how far above a mesh lid a tube is still stood
 
 
@@ -112,6 +113,17 @@ def half_sides_m(plan: HabitatPlan, thing: Thing) -> tuple[float, float]:
         return run_m / 2, deep_m / 2
     along, across = abs(math.cos(turn)), abs(math.sin(turn))
     return (run_m * along + deep_m * across) / 2, (run_m * across + deep_m * along) / 2
+
+
+def line_of(plan: HabitatPlan, thing: Thing) -> list[tuple[float, float, float]]:
+    """Places along what lies between two ends, from end to end; the middle of anything else."""
+    x, y, middle = thing.x_m, y_of(plan, thing), foot_m(plan, thing) + thing.height_m / 2
+    if not thing.of.along:
+        return [(x, y, middle)]
+    slope, turn = math.radians(thing.slope_deg), math.radians(thing.turn_deg)
+    run, rise = thing.length_m / 2 * math.cos(slope), thing.length_m / 2 * math.sin(slope)
+    shares = [2 * step / LINE_STEPS - 1 for step in range(LINE_STEPS + 1)]
+    return [(x + s * run * math.cos(turn), y + s * run * math.sin(turn), middle + s * rise) for s in shares]
 
 
 def covers(plan: HabitatPlan, thing: Thing, x_m: float) -> bool:

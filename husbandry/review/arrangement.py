@@ -148,7 +148,7 @@ class PlantFacts:
     """A plant at its place: lux at its top, the air by day (°C), the ground at its roots, each with what its kind wants and bears.
 
     `eaten` where it is poisonous and the animal eats plants, `crushed` where the animal is too heavy for it; `instead` is another
-    kind that suits the place.
+    kind that suits the place. In a year it is `grows_m` tall, and up to the lid or the lamp over it there is `room_m`.
     """
 
     path: str
@@ -163,6 +163,8 @@ class PlantFacts:
     eaten: bool
     crushed: bool
     instead: str
+    grows_m: float = 0.0
+    room_m: float = 0.0
 
 
 @dataclass(frozen=True)

@@ -23,6 +23,11 @@ def planted(facts: Facts) -> Iterator[Finding]:
             yield Finding(FindingCode.PLANT_DARK, Severity.ADVICE, "furniture", light, _instead(plant), plant.path)
         elif plant.lux > plant.lux_most:
             yield Finding(FindingCode.PLANT_SCORCHED, Severity.ADVICE, "furniture", light, _instead(plant), plant.path)
+        if plant.grows_m > plant.room_m:
+            size = told | {"value": Measure(plant.grows_m, "m"), "high": Measure(plant.room_m, "m")}
+            yield Finding(
+                FindingCode.PLANT_OUTGROWS, Severity.ADVICE, "furniture", size, Remedy(RemedyCode.PLANT_CUT_BACK), plant.path
+            )
         if plant.air_c > plant.bears_c:
             warm = told | {"value": Measure(plant.air_c, "degC"), "high": Measure(plant.bears_c, "degC")}
             yield Finding(FindingCode.PLANT_HOT, Severity.ADVICE, "furniture", warm, None, plant.path)

@@ -14,8 +14,8 @@ from django.utils.translation import gettext as _
 from numpy.typing import NDArray
 
 from husbandry.animal.widths import COIL_SHARE, SLENDER, WIDTHS
-from husbandry.assess.furnished import place_c
 from husbandry.assess.result import Assessment
+from husbandry.assess.views import HideState
 from husbandry.assess.warmth import basking_lamps
 from husbandry.assessment import Measure
 from husbandry.climate import heaters
@@ -30,7 +30,7 @@ from husbandry.plan.equipment import LightBar, UvLamp
 from husbandry.plan.geometry import depth_of, half_sides_m, spot_x_m, spot_y_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
-from ridgeback.drawing import furniture
+from ridgeback.drawing import furniture, overlays
 from ridgeback.drawing.fields import KEPT, MOST_UV_LINES, UV_LEVELS, wash
 from ridgeback.units import KeeperUnits
 
@@ -38,8 +38,8 @@ Floats = NDArray[np.float64]
 
 COLUMNS, ROWS = 61, 31
 EDGE: Final = 12.0  # pixels round the floor, so that what stands at a wall can be taken hold of
-LABEL_PX: Final = 22.0  # below a hide's middle, clear of what it is dragged by
 TUBE_PX: Final = 4.0
+ZONE_PX: Final = 5.0  # above the front
 GRIP_PX: Final = 13.0  # how far from a corner or an end a part is taken hold of
 
 
@@ -83,13 +83,18 @@ class FloorFrame:
 
 @dataclass(frozen=True)
 class FloorLook:
-    """Which state is drawn, in which units, with which words for kinds, in how much room (pixels)."""
+    """Which state is drawn, in which units, with which words for kinds, in how much room (pixels).
+
+    `hides` are told as they are, `reaches` say how far below each lamp it burns (m).
+    """
 
     season: str
     phase: str
     units: KeeperUnits
     names: dict[str, str]
     room: tuple[float, float]
+    hides: list[tuple[HideState, str, str]]
+    reaches: dict[int, float]
 
 
 def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: FloorLook, colours: tuple[float, float]) -> dict[str, Any]:
@@ -104,6 +109,7 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: FloorLook
         "w": frame.length_m * frame.scale,
         "h": frame.width_m * frame.scale,
         "front_y": frame.front,
+        "zone_y": frame.front - ZONE_PX,
         "front_end": frame.x(frame.length_m),
         "things": furniture.from_above(plan, frame),
         "pool": frame.block(plan.pool.x_m, frame.width_m / 2, plan.pool.length_m, frame.width_m) if plan.pool else None,
@@ -112,7 +118,10 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: FloorLook
         "heaters": _heaters(plan, steady, frame),
         "body": _body(plan, profile, found, frame),
         "parts": _parts(plan, frame, look),
-        "hides": _hides(plan, steady, frame, look),
+        "hides": overlays.hide_labels_from_above(plan, look.hides, frame),
+        "free": overlays.free_floor(plan, frame),
+        "zones": overlays.zones(plan, steady.ground_c, frame, look.units),
+        "burns": overlays.burns_from_above(plan, look.reaches, enclosure_case(plan), frame),
     }
     surface = surface_c(plan, steady, frame)
     drawn["wash"] = wash(surface, *colours)
@@ -202,17 +211,6 @@ def _uv_lines(
         px, py = longest[int(longest[:, 0].argmax())]
         drawn.append({"path": _path(field, level, frame), "text": f"{level:g}", "x": frame.x(float(px)), "y": frame.y(float(py))})
     return drawn
-
-
-def _hides(plan: HabitatPlan, steady: SteadyState, frame: FloorFrame, look: FloorLook) -> list[dict[str, Any]]:
-    """How warm it is in each hide, beside it."""
-    found = []
-    for hide in plan.hides:
-        if hide.heated_w is not None or hide.lets_under:
-            continue
-        degrees, symbol = look.units.number(float(place_c(plan, steady, hide.x_m)), "degC")
-        found.append({"x": frame.x(hide.x_m), "y": frame.y(y_of(plan, hide)) + LABEL_PX, "text": f"{degrees} {symbol}"})
-    return found
 
 
 def _body(plan: HabitatPlan, profile: Profile, found: Assessment, frame: FloorFrame) -> dict[str, float] | None:

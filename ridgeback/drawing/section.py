@@ -8,6 +8,7 @@ from typing import Any, Final
 import numpy as np
 from django.utils.translation import gettext as _
 
+from husbandry.animal.subject import subject_of
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure
 from husbandry.climate.heaters import HEATERS
@@ -20,7 +21,7 @@ from husbandry.plan.geometry import basking_top_m, spot_x_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.units import convert
-from ridgeback.drawing import animals, bedding, equipment, fields, floor, furniture
+from ridgeback.drawing import animals, bedding, equipment, fields, floor, furniture, overlays
 from ridgeback.drawing.fields import Frame
 from ridgeback.drawing.numbers import plain
 from ridgeback.units import KeeperUnits
@@ -137,7 +138,13 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
     }
     # Metres and the scale keep their digits: the browser reckons with them.
     read = fields.samples(field, steady.vapour_pa, ground_layers(plan, steady.node_c), index, look.units)
-    above = floor.FloorLook(look.season, look.phase, look.units, look.names, layout_of(look.laid_by).floor)
+    subject, case = subject_of(plan, profile, found.today), enclosure_case(plan)
+    hides, reaches = overlays.hides(subject, found, look.season, look.phase, look.units), overlays.reaches(subject, case, found)
+    drawn |= {
+        "burns": overlays.burns_from_the_front(plan, reaches, case, frame),
+        "hides": overlays.hide_labels_from_the_front(plan, hides, frame),
+    }
+    above = floor.FloorLook(look.season, look.phase, look.units, look.names, layout_of(look.laid_by).floor, hides, reaches)
     return plain(drawn) | {
         "parts": _parts(plan, frame, look.units, look.names),
         "frame": frame,

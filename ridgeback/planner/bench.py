@@ -19,7 +19,7 @@ from husbandry.species.profile import Profile
 from ridgeback.drawing import daystrip, section
 from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, saladwords, wording
-from ridgeback.planner import feeds, fields, furnishing, growing, revisions, step_bands, step_fields
+from ridgeback.planner import feeds, fields, furnishing, furniture_tables, growing, revisions, step_bands, step_fields
 from ridgeback.planner.counted import counted
 from ridgeback.planner.once import once
 from ridgeback.planner.readings import PLACE_NAMES, last_by_quantity, of_habitat
@@ -116,6 +116,7 @@ def live(
         "shown": FINDINGS_SHOWN,
         "tabs": tabs(found, view),
         "bill": furnishing.bill(plan, units) if view.step == "ground" else None,
+        "furnished": furniture_tables.tables(plan, profile, found, view.season, units) if view.step == "furniture" else None,
         "size": size(plan, units),
         "seasons": names.SEASONS.items(),
         "phases": names.PHASES.items(),

@@ -35,17 +35,23 @@ def bill(plan: HabitatPlan, units: KeeperUnits) -> dict[str, Any]:
     return {
         "beds": [_bed(bed, units) for bed in found.beds if bed.floor_m2 > 0],
         "materials": [
-            {"name": CHOICES["mix"][key], "litres": _litres(litres, units), "bags": _bags(litres, units)}
+            {
+                "name": CHOICES["mix"][key],
+                "litres": volume(litres, units),
+                "bags": _bags(litres, units),
+                "buckets": _buckets(plan, litres),
+            }
             for key, litres in whole.parts_l.items()
             if litres > LEAST_L and key != "paper"
         ],
-        "dry": _heavy(whole.dry_kg, units),
-        "kept": _heavy(whole.kg, units),
-        "things": _heavy(found.things_kg, units),
-        "water": _heavy(found.water_kg, units) if found.water_kg else "",
-        "all": _heavy(found.kg, units),
+        "dry": heavy(whole.dry_kg, units),
+        "kept": heavy(whole.kg, units),
+        "things": heavy(found.things_kg, units),
+        "water": heavy(found.water_kg, units) if found.water_kg else "",
+        "all": heavy(found.kg, units),
         "load": _load(found.kg_m2, units),
         "crew": _crew(plan, found, units) if plan.ground.living else None,
+        "bucket": volume(LITRES * plan.ground.bucket_m3, units) if plan.ground.bucket_m3 else "",
         "settle": ngettext("%(n)s day", "%(n)s days", settle) % {"n": settle} if settle else "",
     }
 
@@ -56,13 +62,13 @@ def _crew(plan: HabitatPlan, found: GroundBill, units: KeeperUnits) -> dict[str,
     return {
         "isopods": made.isopods,
         "springtails": f"{made.springtails_ml:.0f} ml" if made.springtails_ml else "",
-        "litter": _litres(made.litter_l, units),
+        "litter": volume(made.litter_l, units),
         "first": made.weeks[0],
         "last": made.weeks[1],
     }
 
 
-def _heavy(kg: float, units: KeeperUnits) -> str:
+def heavy(kg: float, units: KeeperUnits) -> str:
     """A weight of ground: nobody weighs it to the ounce."""
     pounds = units.mass == "oz"
     number = kg / POUND_KG if pounds else kg
@@ -84,21 +90,30 @@ def _bed(bed: Bed, units: KeeperUnits) -> dict[str, Any]:
 
 def _layer(one: Heap, units: KeeperUnits) -> dict[str, Any]:
     return {
-        "mix": ", ".join(f"{_litres(litres, units)} {CHOICES['mix'][key]}" for key, litres in one.parts_l.items()),
-        "lies": _litres(one.settled_l, units),
-        "water": _litres(one.kept_l, units) if one.kept_l > LEAST_L else "",
+        "mix": ", ".join(f"{volume(litres, units)} {CHOICES['mix'][key]}" for key, litres in one.parts_l.items()),
+        "lies": volume(one.settled_l, units),
+        "water": volume(one.kept_l, units) if one.kept_l > LEAST_L else "",
     }
 
 
-def _litres(litres: float, units: KeeperUnits) -> str:
+def volume(litres: float, units: KeeperUnits) -> str:
+    """So many litres in the keeper's units."""
     return units.say(Measure(litres / LITRES, "m3"))
 
 
 def _bags(litres: float, units: KeeperUnits) -> str:
     """A few bags of the size that leaves least over, or many of the largest."""
     count, size_l = bags(litres)
-    told = {"n": count, "size": _litres(size_l, units)}
+    told = {"n": count, "size": volume(size_l, units)}
     return ngettext("%(n)s bag of %(size)s", "%(n)s bags of %(size)s", count) % told
+
+
+def _buckets(plan: HabitatPlan, litres: float) -> str:
+    """Buckets of the keeper's own size, to the half; "" where that is not said."""
+    if plan.ground.bucket_m3 is None:
+        return ""
+    halves = max(round(2 * litres / (LITRES * plan.ground.bucket_m3)), 1)
+    return f"{halves / 2:g}"
 
 
 def where_and_how_large(plan: HabitatPlan, thing: Thing, units: KeeperUnits) -> str:

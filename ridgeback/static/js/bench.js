@@ -6,6 +6,7 @@ document.addEventListener("alpine:init", () => {
     heat: true,
     uv: true,
     moisture: false,
+    room: document.getElementById("bench")?.dataset.step === "furniture",
     get heatPressed() {
       return this.heat ? "true" : "false";
     },
@@ -15,8 +16,12 @@ document.addEventListener("alpine:init", () => {
     get moisturePressed() {
       return this.moisture ? "true" : "false";
     },
+    get roomPressed() {
+      return this.room ? "true" : "false";
+    },
     get layerClass() {
-      return [this.heat ? "" : "no-heat", this.uv ? "" : "no-uv", this.moisture ? "" : "no-moisture"].join(" ");
+      const hidden = { heat: this.heat, uv: this.uv, moisture: this.moisture, room: this.room };
+      return Object.keys(hidden).filter((layer) => !hidden[layer]).map((layer) => `no-${layer}`).join(" ");
     },
     toggleHeat() {
       this.heat = !this.heat;
@@ -26,6 +31,9 @@ document.addEventListener("alpine:init", () => {
     },
     toggleMoisture() {
       this.moisture = !this.moisture;
+    },
+    toggleRoom() {
+      this.room = !this.room;
     },
   }));
 });
