@@ -8,7 +8,7 @@ from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.spread import UV, normals
 from husbandry.codes import ReasonCode
-from husbandry.inputs.light_sources import UvSources, lights, shades, times_of, uv_lamps_on, uv_sources, uv_sources_on
+from husbandry.inputs.light_sources import UvSources, leaf_shades, lights, shades, times_of, uv_lamps_on, uv_sources, uv_sources_on
 from husbandry.inputs.ultraviolet import (
     FULL_DAY_SHARE,
     SESSION_HOURS,
@@ -74,13 +74,14 @@ def _ultraviolet(subject: Subject, wanted: Range, joint: JointProbability) -> li
     plan, stage, today = subject.plan, subject.stage, subject.today
     lamps, sources = uv_lamps_on(plan, today), uv_sources(plan, today)
     x_m, back_m = spot_x_m(plan), back_height_m(plan, subject.body)
-    value = float(ultraviolet.index_at(lamps, x_m, back_m))
+    leaves = leaf_shades(plan)
+    value = float(ultraviolet.index_at(lamps, x_m, back_m, leaves))
     sigma = ultraviolet.STRENGTH_SIGMA * (plan.calibration.uv_left if plan.calibration else 1.0)
     found = [_at_the_back(subject, wanted, (value, sigma), joint)]
     if not sources:
         return found
     found.append(_distance(uv_sources_on(plan, today), wanted, x_m, back_m))
-    found.append(_dose(sources, x_m, back_m, value, sigma))
+    found.append(_dose(sources, (x_m, back_m, leaves), value, sigma))
     found += _hours(plan, stage, sources, wanted)
     x = np.linspace(0.0, plan.enclosure.length_m, 41)
     backs_m = [surface_m(plan, place) + subject.body.back_m for place in x.tolist()]
@@ -120,12 +121,12 @@ def _at_the_back(subject: Subject, wanted: Range, index: tuple[float, float], jo
     )
 
 
-def _dose(sources: UvSources, x_m: float, back_m: float, index: float, sigma: float) -> Quantity:
+def _dose(sources: UvSources, place: tuple[float, float, tuple[ultraviolet.Shade, ...]], index: float, sigma: float) -> Quantity:
     """What an animal would take that stayed on its spot while the lamps are on, and in two hours."""
     hours = _hours_lit(sources)
     short = ultraviolet.dose_sed(index, SESSIONS_H)
     told: dict[str, Parameter] = {"hours": Measure(hours, "h"), "short": short}
-    value = _dose_sed(sources, x_m, back_m)
+    value = _dose_sed(sources, *place)
     reach = DECILE * sigma * value
     basis = Basis(BasisKind.SOURCE, "WHO 2002; ISO/CIE 17166 (recalled)", "one dose is 100 J/m², weighted for burning")
     reason = Reason(ReasonCode.UV_DOSE, told)

@@ -14,7 +14,7 @@ from husbandry.climate.states import Climate
 from husbandry.furnishing.floor import gap_m
 from husbandry.furnishing.plants import Plant, plants
 from husbandry.inputs.furniture import footprint
-from husbandry.inputs.light_sources import lights
+from husbandry.inputs.light_sources import EXTINCTION, lights
 from husbandry.light.visible import lux_at
 from husbandry.plan.geometry import foot_m, spot_y_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
@@ -22,7 +22,6 @@ from husbandry.plan.things import Thing
 from husbandry.review.arrangement import PlantFacts
 
 FROM_LAMP_M: Final = 0.15  # leaves stay so far below a lamp (common practice, no source)
-EXTINCTION: Final = 0.5  # of light in a canopy, per leaf area over floor (Beer's law; Monsi and Saeki 1953, recalled)
 EATS_PLANTS: Final = ("plants", "omnivore")
 HEAVY_ANIMAL_KG: Final = 0.25
 OPEN_SKY_LUX: Final = 20_000.0  # out of doors, under shade (estimate)

@@ -169,7 +169,7 @@ class EnclosureCase:
     the water given then, where it is not the same all year.
     `leaf_m2` is the area of the leaves of all plants, one side of each; `linings` are backgrounds inside the walls.
     `beds` is the ground zone by zone, where it is not of one kind and one depth all over; `dry_top_m` of it lies dry over what is
-    kept damp.
+    kept damp. `stored_j_k` is the heat that stones and other things on the ground take up for a kelvin, zone by zone.
     `belief` is what is held of the models' parameters; `outdoors` where it stands out of doors: wind, sky and earth. `probes` are
     places of the keeper's own that are read.
     """
@@ -210,6 +210,7 @@ class EnclosureCase:
     linings: tuple[LiningCase, ...] = ()
     beds: tuple[BedCase, ...] = ()
     dry_top_m: float = KEPT_DRY_M
+    stored_j_k: tuple[float, ...] = ()
 
     @cached_property
     def shell(self) -> "EnclosureCase":

@@ -315,7 +315,8 @@ def _ground(case: EnclosureCase, nodes: Nodes, fixed: Floats, room: Floats, capa
             room[nodes.ground_bottom.start + zone] += area / (half[-1] + 1 / base)
         for layer, thick in enumerate(nodes.layer_m):
             node = top + layer * ZONES
-            capacity[node] = heat * times * thick * area
+            stored = case.stored_j_k[zone] if case.stored_j_k and layer == 0 else 0.0
+            capacity[node] = heat * times * thick * area + stored
             if layer + 1 < len(nodes.layer_m):
                 _couple(fixed, node, node + ZONES, area / (half[layer] + half[layer + 1]))
             if zone + 1 < ZONES:

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 from typing import Any, Final
 
 from husbandry.climate import heaters
+from husbandry.climate.basking import PERCHES
 from husbandry.climate.case import (
     BaskingSpot,
     BedCase,
@@ -28,12 +29,14 @@ from husbandry.furnishing.plants import leaf_m2, plants
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
 from husbandry.plan.equipment import Heater, Hung, hours_of
-from husbandry.plan.geometry import basking_top_m, depth_of, spot_x_m, spot_y_m, y_of
+from husbandry.plan.geometry import basking_top_m, depth_of, half_sides_m, spot_x_m, spot_y_m, y_of
 from husbandry.plan.grounds import Layer, deep
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.plan.things import Thing
 
 THIN_M = 0.002  # of ground at least
+DAY_DEEP_M: Final = 0.12  # how deep of a stone a day's warmth fills: its damping depth over the root of two (heat equation)
+LEAST_STORE_J_K: Final = 200.0  # less is no store
 ACROSS = 0.7  # the sine of the turn from which a background is on an end wall
 USUAL_LENGTH_M = 0.28  # of a mat, cable or tube heater along the enclosure, where it is not said
 BARE_SPOT_M = 0.20  # the side of the patch of ground looked at where there is no platform
@@ -112,6 +115,26 @@ def _linings(plan: HabitatPlan) -> Iterator[LiningCase]:
             yield LiningCase(wall, share, depth_of(plan, thing) / STUFF[thing.made_of].conductivity)
 
 
+def _stored_j_k(plan: HabitatPlan) -> tuple[float, ...]:
+    """What things on the ground take up in each zone for a kelvin, J/K: their material's, as deep as a day's warmth goes into it.
+
+    Of the first basking place only what is thicker than its surface in the network; none where nothing heavy stands there.
+    """
+    zone_m, stored = plan.enclosure.length_m / ZONES, [0.0] * ZONES
+    for thing in plan.things:
+        if thing.lets_under or thing.of.shape in ("panel", "leaves"):
+            continue
+        half_x, half_y = half_sides_m(plan, thing)
+        thick_m = min(thing.of.solid * thing.height_m, DAY_DEEP_M)
+        if thing is plan.platform:
+            thick_m = max(thick_m - PERCHES[thing.perch or "ground"].thickness_m, 0.0)
+        heat = STUFF[thing.made_of].heat_capacity * thick_m * 2 * half_y
+        for zone in range(ZONES):
+            along_m = min(thing.x_m + half_x, (zone + 1) * zone_m) - max(thing.x_m - half_x, zone * zone_m)
+            stored[zone] += heat * max(along_m, 0.0)
+    return tuple(round(one, 1) for one in stored) if sum(stored) >= LEAST_STORE_J_K else ()
+
+
 def leaves_m2(plan: HabitatPlan) -> float:
     """The leaves of all plants, one side of each, m²: of those that are listed, or by how much they cover where that is more."""
     listed = [thing for thing in plan.things if thing.plant]
@@ -167,6 +190,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         linings=tuple(_linings(plan)),
         beds=_beds(plan),
         dry_top_m=dry_top_m(plan),
+        stored_j_k=_stored_j_k(plan),
         heated_hide=None if warm_hide is None else _heated_hide(plan, warm_hide),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )

@@ -2,18 +2,24 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date
+from typing import Final
 
 from husbandry.climate import heaters
+from husbandry.furnishing.plants import plants
 from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
 from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
 from husbandry.plan.equipment import Heater, Hung, Timed, UvLamp, hours_of
-from husbandry.plan.geometry import depth_of, outside_lid, spot_y_m, through_mesh, top_of, y_of
+from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, outside_lid, spot_y_m, through_mesh, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.units import DAYS_A_MONTH
 
 COMPACT_WATTS = 23.0  # the usual size that screws into a holder (trade, from memory)
 OUTSIDE_SHARE = 0.4  # of a tube's watts on a mesh lid that end inside, as light and warmth (estimate)
+EXTINCTION: Final = 0.5  # of light in a canopy, per leaf area over floor (Beer's law; Monsi and Saeki 1953, recalled)
+FAKE_LEAVES: Final = 1.5  # leaf area over floor of artificial plants (estimate)
+CANOPY: Final = 0.75  # of a plant's height, where most of its leaves are (estimate)
 UvSources = tuple[tuple[str, Lamp, Timed], ...]  # path in the plan, the lamp as the field sees it, its hours
 
 
@@ -130,13 +136,26 @@ def shades(plan: HabitatPlan) -> tuple[Shade, ...]:
     A hide that the plan puts somewhere between front and back shades that part; else it may stand where it is wanted.
     """
     hides = [_hide_roof(plan, index, placed=hide.y_m is not None) for index, hide in enumerate(plan.hides)]
-    return (*hides, *_platform_roof(plan, placed=False))
+    return (*hides, *_platform_roof(plan, placed=False), *leaf_shades(plan))
 
 
 def shades_from_above(plan: HabitatPlan) -> tuple[Shade, ...]:
     """The same with every hide and flat platform where the floor plan has it, between front and back."""
     hides = [_hide_roof(plan, index, placed=True) for index in range(len(plan.hides))]
-    return (*hides, *_platform_roof(plan, placed=True))
+    return (*hides, *_platform_roof(plan, placed=True), *leaf_shades(plan))
+
+
+def leaf_shades(plan: HabitatPlan) -> tuple[Shade, ...]:
+    """The leaves of plants and of artificial ones as roofs that let a part through (Beer's law; Monsi and Saeki 1953, recalled)."""
+    found = []
+    for thing in plan.things:
+        if thing.of.shape == "leaves":
+            leaf_area = plants()[thing.plant].leaf_m2_m2 if thing.plant else FAKE_LEAVES
+            half_x, half_y = half_sides_m(plan, thing)
+            at_m = foot_m(plan, thing) + CANOPY * thing.height_m
+            roof = _roof(thing.x_m, 2 * half_x, at_m, y_of(plan, thing) - spot_y_m(plan), 2 * half_y)
+            found.append(replace(roof, passes=math.exp(-EXTINCTION * leaf_area)))
+    return tuple(found)
 
 
 def _hide_roof(plan: HabitatPlan, index: int, *, placed: bool) -> Shade:

@@ -3,7 +3,7 @@
 from datetime import date, time
 
 from husbandry.animal.body import Body
-from husbandry.inputs.light_sources import UvSources, uv_lamp, uv_lamps_on, uv_sources, uv_sources_on
+from husbandry.inputs.light_sources import UvSources, leaf_shades, uv_lamp, uv_lamps_on, uv_sources, uv_sources_on
 from husbandry.light import ultraviolet
 from husbandry.plan.equipment import UvLamp, hours_of
 from husbandry.plan.geometry import basking_top_m, spot_x_m, through_mesh
@@ -60,12 +60,12 @@ def uvb_given(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
     wanted = wanted_index(plan, stage)
     least = 0.2 if wanted is None else max(WORKING_SHARE * (wanted.low or 0.0), 0.1)
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
-    return _dose_sed(uv_sources(plan, today), x_m, back_m) >= ultraviolet.dose_sed(least, SESSIONS_H)
+    return _dose_sed(uv_sources(plan, today), x_m, back_m, leaf_shades(plan)) >= ultraviolet.dose_sed(least, SESSIONS_H)
 
 
-def _dose_sed(sources: UvSources, x_m: float, back_m: float) -> float:
-    """What all lamps give in a day, each for as long as it burns."""
-    return sum(ultraviolet.dose_sed(float(lamp.index_at(x_m, back_m)), timed.hours_a_day) for _path, lamp, timed in sources)
+def _dose_sed(sources: UvSources, x_m: float, back_m: float, leaves: tuple[ultraviolet.Shade, ...]) -> float:
+    """What all lamps give in a day under the leaves there, each for as long as it burns."""
+    return sum(ultraviolet.dose_sed(float(lamp.index_at(x_m, back_m, leaves)), timed.hours_a_day) for _path, lamp, timed in sources)
 
 
 def height_for_middle(plan: HabitatPlan, wanted: Range, body: Body, today: date, highest_m: float) -> float | None:
@@ -95,4 +95,4 @@ def height_for_middle(plan: HabitatPlan, wanted: Range, body: Body, today: date,
 
 def index_at_back(plan: HabitatPlan, body: Body, today: date) -> float:
     """Return the UV index at the back at the basking spot."""
-    return float(ultraviolet.index_at(uv_lamps_on(plan, today), spot_x_m(plan), back_height_m(plan, body)))
+    return float(ultraviolet.index_at(uv_lamps_on(plan, today), spot_x_m(plan), back_height_m(plan, body), leaf_shades(plan)))

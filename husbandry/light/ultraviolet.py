@@ -230,7 +230,7 @@ def _through_slant(open_share: float, cosine: Floats) -> Floats | float:
 
 @dataclass(frozen=True)
 class Shade:
-    """A roof of a hide or a platform: opaque between `left_m` and `right_m` at `height_m`.
+    """A roof between `left_m` and `right_m` at `height_m`: a hide's or a platform's, or of leaves, which let `passes` through.
 
     From `front_m` to `back_m`, counted from the plane through the basking place; without them as wide as the enclosure.
     """
@@ -240,6 +240,7 @@ class Shade:
     height_m: float
     front_m: float = -math.inf
     back_m: float = math.inf
+    passes: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -291,7 +292,7 @@ class Lamp:
         given = self.strength * self.shape(below, x - self.x_m, behind - self.aside_m)
         for shade in shades:
             if shade.height_m < self.height_m:
-                given = given - self._hidden(x, height, below, behind, shade)
+                given = given - (1 - shade.passes) * self._hidden(x, height, below, behind, shade)
         return np.asarray(np.where(drop > 0, np.maximum(given, 0.0), 0.0))
 
     def _hidden(self, x: Floats, height: Floats, below: Floats, behind: Floats, shade: Shade) -> Floats:
@@ -324,7 +325,7 @@ def index_at(
     x_m, height_m
         Places along the enclosure and above its inner floor, in m; they broadcast.
     shades
-        Roofs that let no UV through.
+        Roofs, and what UV they let through.
     aside_m
         How far behind the plane through the basking place, in m; broadcasts too.
 

@@ -1,15 +1,23 @@
 """Places an animal gets up to, gaps it gets into, doors that open: what is read there, and what mends it."""
 
+import math
 from typing import Any
 
+import numpy as np
 import pytest
 
 from husbandry.animal.subject import subject_of
-from husbandry.assess.assess import NO_DAYS, assess
+from husbandry.assess.assess import NO_DAYS, Depth, assess
+from husbandry.assess.planting import transpired_g
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import applied, vetted
+from husbandry.assess.views import burn_reaches_m, hide_states, perch_states
 from husbandry.assessment import Severity, Verdict
+from husbandry.furnishing.plants import leaf_m2, plants
+from husbandry.furnishing.things import kinds, mass_kg
+from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.perches import index_on
+from husbandry.inputs.takes import plants_taken, things_taken
 from husbandry.plan.geometry import surface_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import read_data
@@ -232,3 +240,114 @@ def test_a_pump_sprays_so_long_and_its_reservoir_lasts_so_many_days() -> None:
     small = assessed_as(with_things(misting__times=times, mister=pump | {"reservoir_m3": 0.0001}))
     assert next(item for item in small.quantities if item.key == "reservoir").verdict is Verdict.OUTSIDE
     assert "water.reservoir" in codes(small)
+
+
+# ---- stones, leaves, tables ----
+
+
+def test_ten_kilograms_of_granite_take_up_eight_kilojoules_for_a_kelvin() -> None:
+    """Granite takes up 790 to 840 J/kgK (common tables, from memory)."""
+    stone = {"kind": "stone", "base": "ground", "x_m": 0.9, "y_m": 0.25, "length_m": 0.3, "width_m": 0.2, "height_m": 0.12}
+    made = with_things(stone, platform=None)
+    kg = mass_kg(kinds()["stone"], "stone", (0.3, 0.2, 0.12))
+    assert 790 <= sum(enclosure_case(made).stored_j_k) / kg <= 840
+    assert enclosure_case(with_things(platform=None)).stored_j_k == ()
+
+
+def test_stones_keep_the_evening_warm_and_the_morning_cool_and_change_no_mean() -> None:
+    stones = [
+        {
+            "kind": "stone",
+            "base": "ground",
+            "x_m": x_m,
+            "y_m": 0.25,
+            "length_m": 0.25,
+            "width_m": 0.4,
+            "height_m": 0.15,
+            "footing": True,
+        }
+        for x_m in (0.55, 0.85)
+    ]
+    held = {"kind": "none"}
+    days = []
+    for things in ((), stones):
+        made = with_things(*things, heaters__0__thermostat=held, heaters__0__watts=40.0)
+        days.append(assess(made, find(made.species), TODAY, depth=Depth(days_of=("winter",))).days["winter"])
+    air = [day.cool_air for day in days]
+    assert np.ptp(air[1]) < np.ptp(air[0])
+    assert air[1].mean() == pytest.approx(air[0].mean(), abs=0.3)
+
+
+def test_leaves_over_the_basking_place_take_uv_as_a_canopy_does() -> None:
+    """Beer's law: leaves of 1.5 over the floor at 0.5 let exp(-0.75) through (Monsi and Saeki 1953, recalled)."""
+    leaf = {
+        "kind": "fake-plant",
+        "base": "wall",
+        "x_m": 0.3,
+        "y_m": 0.25,
+        "length_m": 1.1,
+        "width_m": 0.45,
+        "height_m": 0.05,
+        "up_m": 0.3,
+    }
+    bare, shaded = (assessed_as(with_things(*things)) for things in ((), (leaf,)))
+    assert read(shaded, "uv_back") == pytest.approx(math.exp(-0.75) * read(bare, "uv_back"), rel=0.02)
+    assert read(shaded, "uv_dose") == pytest.approx(math.exp(-0.75) * read(bare, "uv_dose"), rel=0.02)
+
+
+def test_hides_and_perches_are_told_as_the_findings_judge_them() -> None:
+    made = with_things(
+        {"kind": "hide", "x_m": 0.4, "y_m": 0.38, "length_m": 0.18, "height_m": 0.08},
+        {"kind": "hide", "x_m": 1.1, "y_m": 0.38, "length_m": 0.06, "height_m": 0.05},
+        {**SLATE, "x_m": 0.7},
+    )
+    found = assessed_as(made)
+    subject = subject_of(made, find(made.species), TODAY)
+    warm, cool = hide_states(subject, found.climate, "winter")
+    assert warm.day_c > cool.day_c
+    assert cool.humidity > warm.humidity
+    assert (warm.tight, cool.tight) == (False, True)
+    first, second = perch_states(subject, found.quantities, "winter")
+    assert first.surface_c == next(item.value for item in found.quantities if item.id == "basking_surface/winter/day")
+    assert first.index == read(found, "uv_back")
+    assert second.lux == read(found, "place_2_lux")
+    assert second.surface_c is not None
+    assert second.surface_c < (first.surface_c or 0.0)
+
+
+def test_a_stronger_lamp_burns_farther_and_a_panel_without_a_beam_hardly() -> None:
+    reaches = []
+    for watts in (50.0, 100.0, 150.0):
+        made = with_things(heaters__0__watts=watts)
+        found = assessed_as(made)
+        subject = subject_of(made, find(made.species), TODAY)
+        reaches.append(burn_reaches_m(subject, enclosure_case(made), found.climate)[0])
+    assert reaches == sorted(reaches)
+    # Far from its face a lamp's beam thins with the square of the distance: three times the watts burn about √3 as far.
+    assert reaches[2] / reaches[0] == pytest.approx(math.sqrt(3.0), rel=0.25)
+
+
+def test_what_it_takes_counts_what_is_alike_and_plants_by_their_kind() -> None:
+    hide = {"kind": "hide", "y_m": 0.4, "length_m": 0.18, "height_m": 0.08}
+    fern = {"kind": "plant", "plant": "pothos", "y_m": 0.1, "length_m": 0.2, "width_m": 0.2, "height_m": 0.2}
+    made = with_things(
+        {**hide, "x_m": 0.4}, {**hide, "x_m": 0.9}, {**fern, "x_m": 0.6}, {**fern, "x_m": 0.8, "potted": True}, platform=None
+    )
+    assert [(item.kind, item.count) for item in things_taken(made)] == [("hide", 2)]
+    (planted,) = plants_taken(made)
+    assert (planted.plant, planted.count, planted.potted) == ("pothos", 2, 1)
+    assert planted.leaf_m2 == pytest.approx(2 * leaf_m2(plants()["pothos"], 0.2))
+
+
+def test_plants_drink_more_of_dry_air_than_of_damp_and_outgrow_a_low_tank() -> None:
+    """A lit leaf gives off 1 to 4 kg a square metre and a day out of doors, less in still air (textbook of plants, from memory)."""
+    grams = []
+    for percent in (30.0, 70.0):
+        made = with_things(room__winter__humidity_percent=percent, plants="many")
+        case = enclosure_case(made)
+        grams.append(transpired_g(1.0, case, assessed_as(made).climate, "winter"))
+    assert grams[0] > grams[1]
+    assert 100 < grams[1] < grams[0] < 2000
+    fern = {"kind": "plant", "plant": "pothos", "x_m": 0.8, "y_m": 0.2, "length_m": 0.2, "width_m": 0.2, "height_m": 0.2}
+    assert found_in(with_things(fern), "plant.outgrows") is not None
+    assert found_in(with_things({**fern, "base": "wall"}), "plant.outgrows") is None
