@@ -19,8 +19,8 @@ from husbandry.climate.heaters import HEATERS, HOLDERS
 from husbandry.climate.states import DAY_AND_NIGHT, Climate
 from husbandry.feeding.appetite import rest_loss
 from husbandry.feeding.week_food import Fed
-from husbandry.inputs.furniture import shelters
 from husbandry.inputs.light_sources import uv_sources
+from husbandry.inputs.shelters import missing, shelter_of
 from husbandry.inputs.ultraviolet import wanted_index
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.changes import ground_depth
@@ -72,6 +72,7 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
     """Gather everything the rules look at."""
     plan, profile, stage, today = subject.plan, subject.profile, subject.stage, subject.today
     minimum = minimum_needs(plan, profile, stage, subject.body.length_m)
+    wanted = tuple(name for name in (hide.value for hide in profile.hides_of(stage)) if shelter_of(name) != "ground")
     return Facts(
         quantities=found.quantities,
         heaters=_heaters(plan, found),
@@ -81,9 +82,9 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
         light=_light(subject),
         ground=_ground(plan, stage),
         shelter=Shelter(
-            hides_wanted=tuple(hide.value for hide in profile.hides_of(stage)),
-            hides=shelters(plan, [hide.value for hide in profile.hides_of(stage)]),
-            humid_hides=sum(hide.humid for hide in plan.hides),
+            wanted=wanted,
+            missing=missing(plan, wanted),
+            humid_missing="humid" in map(shelter_of, wanted) and not any(hide.humid for hide in plan.hides),
             has_bowl=plan.bowl is not None,
         ),
         stage=_stage(subject, found.quantities),

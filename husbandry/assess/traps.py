@@ -9,8 +9,9 @@ from husbandry.animal.widths import body_width_m
 from husbandry.assessment import Change
 from husbandry.furnishing.floor import gap_m
 from husbandry.inputs.climate_case import wall_of
-from husbandry.inputs.furniture import LEAFY, footprint, group_of
+from husbandry.inputs.furniture import footprint, group_of
 from husbandry.inputs.reach import out_of_reach
+from husbandry.inputs.shelters import LEAFY
 from husbandry.plan.geometry import half_sides_m, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing

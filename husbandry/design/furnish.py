@@ -19,15 +19,20 @@ from scipy.sparse import coo_array
 
 from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess.furnished import FREE_LEAST, HEAVY_KG, ON_THE_FLOOR, place_c
+from husbandry.assess.planting import EATS_PLANTS, HEAVY_ANIMAL_KG
 from husbandry.assessment import SEASONS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
 from husbandry.design.perches import perches
+from husbandry.furnishing.plants import plants
 from husbandry.furnishing.things import kinds
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.furniture import bath_of, footprint
 from husbandry.inputs.grounds import thing_kg
-from husbandry.plan.geometry import depth_of, y_of
+from husbandry.inputs.light_sources import lights
+from husbandry.inputs.shelters import Shelter, shelter_of
+from husbandry.light.visible import lux_at
+from husbandry.plan.geometry import depth_of, spot_x_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.things import Thing
@@ -49,9 +54,21 @@ GRAIN: Final = 1e-6
 GAP: Final = 0.01
 STEPS: Final = 24  # of the enclosure's sides, tried for what does not fit
 STEP: Final = 1.06
+PLANT_HIGH: Final = 0.3  # of the height over the ground, where a plant's leaves are when it is put in
 CLEAR_M: Final = 0.02
 SNAKE_HIDE, BODY_HIDE = 0.22, 1.0  # of the animal's length, that a hide is long
 LEAST_HIDE_M, MOST_HIDE_M = 0.10, 0.60
+# What a shelter is and at which end it stands; ground, litter and perches are seen to elsewhere.
+PLACES: Final[dict[Shelter, tuple[str, str]]] = {
+    "warm": ("hide", "warm"),
+    "cool": ("hide", "cool"),
+    "hide": ("hide", "any"),
+    "humid": ("humid-hide", "humid"),
+    "tube": ("cork-tube", "any"),
+    "cave": ("cave", "any"),
+    "stack": ("stack", "warm"),
+    "cover": ("plant", "cover"),
+}
 USUAL: Final = {"warm": 0.35, "cool": 0.85, "humid": 0.6, "drink": 0.75, "feed": 0.5, "cover": 0.9, "any": 0.6}
 
 
@@ -122,8 +139,12 @@ def _wanted(subject: Subject) -> tuple[list[Wanted], list[Thing]]:
     fixed = [thing for thing in plan.things if _stays(thing)]
     free = [thing for thing in plan.things if not _stays(thing)]
     there = [Wanted(thing, "any", plan.path_of(thing)) for thing in free]
-    missing = []
+    missing, serving = [], [thing for thing in fixed if not thing.basking]
     for kind, zone in _needs(subject):
+        already = next((one for one in serving if _serves(one, kind)), None)
+        if already is not None:
+            serving.remove(already)
+            continue
         match = next((at for at, one in enumerate(there) if one.zone == "any" and _serves(one.thing, kind)), None)
         if match is not None:
             there[match] = replace(there[match], zone=zone)
@@ -140,19 +161,9 @@ def _needs(subject: Subject) -> list[tuple[str, str]]:
     if not water:
         found.append(("soaking-bowl" if bath_of(plan, profile, stage, subject.body).must else "bowl", "drink"))
     for hide in profile.hides_of(stage):
-        name = hide.value
-        if "litter" in name or name == "moss":
-            continue  # that is ground
-        if "humid" in name or "damp" in name:
-            found.append(("humid-hide", "humid"))
-        elif "cork" in name:
-            found.append(("cork-tube", "any"))
-        elif any(word in name for word in ("leaf", "plant", "bromeliad")):
-            found.append(("plant", "cover"))
-        elif "cave" in name or "pipe" in name or "water" in name:
-            found.append(("cave", "any"))
-        else:
-            found.append(("hide", "warm" if "warm" in name else "cool" if "cool" in name else "any"))
+        shelter = shelter_of(hide.value)
+        if shelter in PLACES:
+            found.append(PLACES[shelter])
     if profile.diet in ("plants", "omnivore"):
         found.append(("feeding-slate", "feed"))
     return found
@@ -163,7 +174,8 @@ def _serves(thing: Thing, kind: str) -> bool:
     roles = kinds()[kind].roles
     if "humid" in roles or thing.humid:
         return "humid" in roles and thing.humid
-    return roles[0] in thing.of.roles
+    wanted = next((role for role in ("hide", "cover") if role in roles), roles[0])
+    return wanted in thing.of.roles
 
 
 def _usual(subject: Subject, key: str) -> Thing:
@@ -183,11 +195,36 @@ def _usual(subject: Subject, key: str) -> Thing:
     if not kind.round:
         made["width_m"] = _cm(deep_m)
     if key == "plant":
-        made["potted"] = True
+        plant = _plant_for(subject)
+        made |= {"plant": plant, "potted": True} if plant else {"kind": "fake-plant"}
     thing = Thing.model_validate(made)
     # What is heavy is not left for an animal to dig away from under.
     heavy = thing_kg(subject.plan, thing) >= HEAVY_KG and thing.stands == "ground" and subject.profile.habit in ON_THE_FLOOR
     return thing.model_copy(update={"footing": True}) if heavy else thing
+
+
+def _plant_for(subject: Subject) -> str:
+    """A plant in its pot for the cool end: one that grows by the light there, bears the warmth, and may be eaten where it would be.
+
+    "" where there is none: then the leaves are artificial.
+    """
+    plan, stage, box = subject.plan, subject.stage, subject.plan.enclosure
+    cool_x_m = (1.0 - USUAL["cool"] if spot_x_m(plan) > box.length_m / 2 else USUAL["cool"]) * box.length_m
+    high_m = plan.ground.depth_m + PLANT_HIGH * (box.height_m - plan.ground.depth_m)
+    lux = float(lux_at(lights(plan), cool_x_m, high_m))
+    warm_c = choose(stage.heat.cool_air_c, plan.schools).most
+    water = subject.profile.habit == "aquatic"
+    suits = (
+        key
+        for key, one in plants().items()
+        if one.lux_least <= lux <= one.lux_most
+        and one.heat_c >= warm_c
+        and (one.damp == "wet" and not one.rooted) is water
+        and not (one.poisonous and subject.profile.diet in EATS_PLANTS)
+        and (one.sturdy or (subject.body.mass_kg or 0.0) < HEAVY_ANIMAL_KG)
+        and one.grows_m <= box.height_m - plan.ground.depth_m
+    )
+    return next(suits, "")
 
 
 def _cm(value_m: float) -> float:

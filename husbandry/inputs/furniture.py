@@ -1,7 +1,7 @@
 """What stands in an enclosure, and the bowl an animal needs to lie in."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import Final
 
 from husbandry.animal.body import Body
@@ -20,8 +20,6 @@ SOAKS_FROM_PERCENT: Final = 65.0
 CHIN_OF_BACK: Final = 0.8
 CHIN_OF_LENGTH: Final = {"frog": 0.5, "salamander": 0.3}
 SWIM: Final = ("snake",)
-COVER: Final = ("leaf", "leaves", "plant", "bromeliad", "foliage")
-LEAFY: Final = {"none": 0, "few": 1, "many": 2, "dense": 3}  # places among plants that are not listed
 
 
 def bath_of(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body) -> Bath:
@@ -52,19 +50,6 @@ def footprints(plan: HabitatPlan, but: str = "") -> tuple[Footprint, ...]:
     return tuple(
         footprint(plan, thing) for index, thing in enumerate(plan.things) if f"things.{index}" != but and not thing.lets_under
     )
-
-
-def wants_cover(name: str) -> bool:
-    """Tell whether a hide that a species wants is cover of leaves."""
-    return "litter" not in name and any(word in name for word in COVER)
-
-
-def shelters(plan: HabitatPlan, wanted: Sequence[str]) -> int:
-    """How many of the hides a species wants there are: hides of any kind, leaves for leafy cover, litter for leaf litter."""
-    leaves = sum(thing.good_for("cover") and thing.of.shape == "leaves" for thing in plan.things) + LEAFY[plan.plants]
-    litter = sum(layer.main == "leaf-litter" for layer in plan.ground.layers)
-    asked = [sum(map(wants_cover, wanted)), sum("litter" in name for name in wanted)]
-    return len(plan.hides) + min(leaves, asked[0]) + min(litter, asked[1])
 
 
 def pieces_of(plan: HabitatPlan) -> tuple[FloorPiece, ...]:

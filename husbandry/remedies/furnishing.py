@@ -12,7 +12,8 @@ from husbandry.climate.probes import warm_side_x
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.furnishing.floor import Footprint, free_spot, shared_m
 from husbandry.furnishing.things import STUFF
-from husbandry.inputs.furniture import bath_of, footprints, pieces_of, wants_cover
+from husbandry.inputs.furniture import bath_of, footprints, pieces_of
+from husbandry.inputs.shelters import missing
 from husbandry.plan.changes import added
 from husbandry.plan.geometry import depth_of, y_of
 from husbandry.plan.habitat import HabitatPlan
@@ -29,6 +30,8 @@ UNDER_LAMP_M: Final = 0.1  # about the foot of a lamp's beam: nothing is put the
 CLEAR_M: Final = 0.01
 LEAST_TO_MOVE: Final = 2  # of a single hide none can be spared
 LEAVES_M, LEAVES_SHARE = 0.25, 0.3
+LITTER_M: Final = 0.02
+BRANCH_M, BRANCH_UP = 0.03, 0.4  # thick; of the height over the ground
 LEAVES_FROM_LAMP_M: Final = 0.2
 AT_WALL_M: Final = 0.02
 ELSEWHERE: Final = (0.25, 0.4, 0.6, 0.75, 0.9)  # of the length
@@ -41,12 +44,24 @@ def humid_hide(at: Situation, _finding: Finding) -> Remedy | None:
 
 
 def hide(at: Situation, _finding: Finding) -> Remedy | None:
-    """One more hide, at either end in turn; leaves where it is leafy cover that is missing."""
+    """One more hide, at either end in turn; leaves, litter or a branch where it is that which is missing."""
     there = len(at.plan.hides)
-    wanted = [one.value for one in at.profile.hides_of(at.stage)]
-    if there >= sum(not wants_cover(name) for name in wanted):
+    lacks = missing(at.plan, [one.value for one in at.profile.hides_of(at.stage)])
+    if lacks["hide"]:
+        return Remedy(RemedyCode.SPACE_ADD_HIDE, {}, (added(at.plan, _hide(at, "cool" if there % 2 == 0 else "warm")),))
+    if lacks["cover"]:
         return Remedy(RemedyCode.SPACE_ADD_COVER, {}, (added(at.plan, _leaves(at)),))
-    return Remedy(RemedyCode.SPACE_ADD_HIDE, {}, (added(at.plan, _hide(at, "cool" if there % 2 == 0 else "warm")),))
+    if lacks["litter"]:
+        litter = {"parts": [{"material": "leaf-litter", "parts": 1.0}], "depth_m": LITTER_M}
+        return Remedy(RemedyCode.SPACE_ADD_LITTER, {}, (Change(f"ground.layers.{len(at.plan.ground.layers)}", litter),))
+    return Remedy(RemedyCode.SPACE_ADD_BRANCH, {}, (added(at.plan, _branch(at.plan)),)) if lacks["perch"] else None
+
+
+def _branch(plan: HabitatPlan) -> dict[str, Any]:
+    """A level branch across the middle, behind the middle of the width."""
+    box, up_m = plan.enclosure, BRANCH_UP * (plan.enclosure.height_m - plan.ground.depth_m)
+    place = {"x_m": round(box.length_m / 2, 3), "y_m": round(0.6 * box.width_m, 3), "up_m": round(up_m, 3)}
+    return {"kind": "branch", **place, "length_m": round(box.length_m / 2, 3), "width_m": BRANCH_M, "height_m": BRANCH_M}
 
 
 def _leaves(at: Situation) -> dict[str, Any]:

@@ -219,11 +219,11 @@ class GroundFacts:
 
 @dataclass(frozen=True)
 class Shelter:
-    """The hides the stage asks for by name, those there are, and whether there is a bowl."""
+    """The shelters the stage asks for by name, how many are missing by kind, a damp one, and whether there is a bowl."""
 
-    hides_wanted: tuple[str, ...] = ()
-    hides: int = 0
-    humid_hides: int = 0
+    wanted: tuple[str, ...] = ()
+    missing: Mapping[str, int] = field(default_factory=dict)
+    humid_missing: bool = False
     has_bowl: bool = True
 
 
@@ -248,7 +248,7 @@ class Facts:
     heat: HeatFacts
     light: LightFacts
     ground: GroundFacts
-    shelter: Shelter = Shelter()
+    shelter: Shelter = field(default_factory=Shelter)
     stage: StageFacts = field(default_factory=StageFacts)
     standing: Standing = field(default_factory=Standing)
     furnishings: Furnishings = field(default_factory=Furnishings)

@@ -163,16 +163,15 @@ def humid_hide(facts: Facts) -> Iterator[Finding]:
 
 def hides_and_water(facts: Facts) -> Iterator[Finding]:
     """A hide for every place the species needs one; water always."""
-    humid_wanted = any("humid" in name or "damp" in name for name in facts.shelter.hides_wanted)
-    humid_missing = humid_wanted and facts.shelter.humid_hides == 0
-    if humid_missing:
+    here = facts.shelter
+    if here.humid_missing:
         yield Finding(FindingCode.MOISTURE_NO_HUMID_HIDE, Severity.WRONG, "moisture")
-    wanted = len(facts.shelter.hides_wanted)
-    if facts.shelter.hides + (1 if humid_missing else 0) < wanted:
+    missing = sum(here.missing.values())
+    if missing > (1 if here.humid_missing and here.missing.get("hide") else 0):
         parameters: dict[str, Parameter] = {
-            "have": facts.shelter.hides,
-            "want": wanted,
-            "names": ", ".join(facts.shelter.hides_wanted),
+            "have": len(here.wanted) - missing,
+            "want": len(here.wanted),
+            "names": ", ".join(here.wanted),
         }
         yield Finding(FindingCode.SPACE_HIDES, Severity.WRONG, "furniture", parameters)
     if not facts.shelter.has_bowl and not facts.water.wanted:
