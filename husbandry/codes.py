@@ -267,6 +267,7 @@ class RemedyCode(StrEnum):
     GROUND_LITTER = "ground.litter"
     GROUND_PAPER = "ground.paper"
     SPACE_ADD_COVER = "space.add_cover"
+    SPACE_ADD_SHELTERS = "space.add_shelters"
     SPACE_ADD_LITTER = "space.add_litter"
     SPACE_ADD_BRANCH = "space.add_branch"
     SPACE_ADD_HIDE = "space.add_hide"

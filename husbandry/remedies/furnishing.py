@@ -1,7 +1,8 @@
 """What mends the furniture: hides, a bowl, water to live in, and a clear place for what stands in something else."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from typing import Any, Final
 
 from husbandry.animal.body import Body
@@ -15,6 +16,7 @@ from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import bath_of, footprints, pieces_of
 from husbandry.inputs.shelters import missing
 from husbandry.plan.changes import added
+from husbandry.plan.editing import apply
 from husbandry.plan.geometry import depth_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
@@ -44,17 +46,39 @@ def humid_hide(at: Situation, _finding: Finding) -> Remedy | None:
 
 
 def hide(at: Situation, _finding: Finding) -> Remedy | None:
-    """One more hide, at either end in turn; leaves, litter or a branch where it is that which is missing."""
+    """Everything to hide in that is missing, each clear of what was put in before it: hides at either end in turn, leaves,
+    litter, a branch.
+    """
+    wanted = [one.value for one in at.profile.hides_of(at.stage)]
+    changes: list[Change] = []
+    codes: set[RemedyCode] = set()
+    for _ in range(len(wanted)):
+        lacks = missing(at.plan, wanted)
+        if not lacks:
+            break
+        code, change = _next_shelter(at, lacks)
+        codes.add(code)
+        changes.append(change)
+        if at.quick:
+            break
+        plan = HabitatPlan.model_validate(apply(at.plan.model_dump(mode="json"), (change,)))
+        at = replace(at, subject=replace(at.subject, plan=plan))
+    if not codes:
+        return None
+    alone = codes.pop() if len(codes) == 1 and len(changes) == 1 else RemedyCode.SPACE_ADD_SHELTERS
+    return Remedy(alone, {}, tuple(changes))
+
+
+def _next_shelter(at: Situation, lacks: Mapping[str, int]) -> tuple[RemedyCode, Change]:
     there = len(at.plan.hides)
-    lacks = missing(at.plan, [one.value for one in at.profile.hides_of(at.stage)])
-    if lacks["hide"]:
-        return Remedy(RemedyCode.SPACE_ADD_HIDE, {}, (added(at.plan, _hide(at, "cool" if there % 2 == 0 else "warm")),))
-    if lacks["cover"]:
-        return Remedy(RemedyCode.SPACE_ADD_COVER, {}, (added(at.plan, _leaves(at)),))
-    if lacks["litter"]:
+    if lacks.get("hide"):
+        return RemedyCode.SPACE_ADD_HIDE, added(at.plan, _hide(at, "cool" if there % 2 == 0 else "warm"))
+    if lacks.get("cover"):
+        return RemedyCode.SPACE_ADD_COVER, added(at.plan, _leaves(at))
+    if lacks.get("litter"):
         litter = {"parts": [{"material": "leaf-litter", "parts": 1.0}], "depth_m": LITTER_M}
-        return Remedy(RemedyCode.SPACE_ADD_LITTER, {}, (Change(f"ground.layers.{len(at.plan.ground.layers)}", litter),))
-    return Remedy(RemedyCode.SPACE_ADD_BRANCH, {}, (added(at.plan, _branch(at.plan)),)) if lacks["perch"] else None
+        return RemedyCode.SPACE_ADD_LITTER, Change(f"ground.layers.{len(at.plan.ground.layers)}", litter)
+    return RemedyCode.SPACE_ADD_BRANCH, added(at.plan, _branch(at.plan))
 
 
 def _branch(plan: HabitatPlan) -> dict[str, Any]:

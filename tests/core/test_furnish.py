@@ -138,3 +138,34 @@ def test_any_plan_is_furnished_without_new_overlaps_and_inside_its_walls(documen
     for index in new:
         thing = found.plan.things[index]
         assert past_walls_m(footprint(found.plan, thing), box.length_m, box.width_m) < 0.01 or f"things.{index}" in before
+
+
+def test_a_chameleon_is_given_leaves_and_branches_and_no_box_to_hide_in() -> None:
+    cage = furnished(first_plan("veiled-chameleon")).plan
+    assert not cage.hides
+    assert sum(thing.good_for("climb") for thing in cage.things) >= 2
+    assert sum(thing.good_for("cover") for thing in cage.things) >= 1
+    found = assess(cage, find(cage.species), TODAY, depth=NO_DAYS)
+    assert not {"space.hides", "space.out_of_reach", "space.place_hot", "space.place_strong"} & {
+        item.code for item in found.findings
+    }
+
+
+@pytest.mark.parametrize("species", ["veiled-chameleon", "russian-tortoise", "african-fat-tailed-gecko", "corn-snake"])
+def test_a_mirrored_layout_mirrors_what_is_found(species: str) -> None:
+    """Left and right are names: what stands at 0.3 of the length, mirrored, stands at 0.7, and every number stays."""
+    made = furnished(first_plan(species)).plan
+    document, length_m = made.model_dump(mode="json"), made.enclosure.length_m
+    for group in ("things", "heaters", "uv_lamps", "light_bars", "probes"):
+        for item in document[group]:
+            item["x_m"] = round(length_m - item["x_m"], 6)
+            if "slope_deg" in item:
+                item["slope_deg"], item["turn_deg"] = -item["slope_deg"], -item["turn_deg"]
+    mirrored = read_data(document)
+    profile = find(species)
+    one, two = (assess(each, profile, TODAY, depth=NO_DAYS) for each in (made, mirrored))
+    assert [item.code for item in one.findings] == [item.code for item in two.findings]
+    for first, second in zip(one.quantities, two.quantities, strict=True):
+        assert first.id == second.id
+        if first.value is not None:
+            assert second.value == pytest.approx(first.value, rel=0.02, abs=0.15), first.id

@@ -120,3 +120,38 @@ def test_a_thing_and_a_layer_are_told_in_a_line() -> None:
     made = plan()
     assert furnishing.where_and_how_large(made, made.things[0], METRIC) == "26 cm from the left · 22 × 22 × 4 cm"
     assert furnishing.what_it_is_made_of(made.ground.layers[0], METRIC) == "soil · 7 cm"
+
+
+def test_the_furniture_step_tells_hides_perches_and_what_it_takes(client: Client, habitat: Habitat) -> None:
+    told = page(client, habitat, "furniture")
+    for words in ("Its hides", "Where it gets up to", "What it takes", "1 × hide, cork", "1 · slate"):
+        assert words in told
+    assert "room and reach" in told
+    assert 'class="layer-room free-floor"' in told
+    assert "Its hides" not in page(client, habitat, "heat")
+
+
+def test_ground_is_told_in_buckets_of_the_keepers_own_size(client: Client, make_habitat: Callable[..., Habitat]) -> None:
+    """42 L as they lie are 47 L loose: four and a half buckets of ten (by hand, to the half)."""
+    habitat = make_habitat()
+    assert "Buckets of" not in page(client, habitat, "ground")
+    with_bucket = make_habitat(ground__bucket_m3=0.01)
+    told = page(client, with_bucket, "ground")
+    assert "Buckets of 10 L" in told
+    litres = furnishing.bill(now(with_bucket), METRIC)["materials"][0]
+    assert float(litres["buckets"]) == pytest.approx(float(litres["litres"].split()[0]) / 10, abs=0.26)
+
+
+def test_gaps_doors_and_pumps_are_typed_added_and_taken_away(client: Client, habitat: Habitat) -> None:
+    assert "Add a gap it could get into" in page(client, habitat, "enclosure")
+    part(client, habitat, do="add", part="enclosure.gaps.0", step="enclosure")
+    (gap,) = now(habitat).enclosure.gaps
+    assert gap.at == "cable"
+    part(client, habitat, do="take", part="enclosure.gaps.0", step="enclosure")
+    assert now(habitat).enclosure.gaps == ()
+    part(client, habitat, do="add", part="misting.times.0", step="moisture")
+    part(client, habitat, do="add", part="mister", step="moisture")
+    assert now(habitat).mister is not None
+    assert "Longest misting" in page(client, habitat, "moisture")
+    part(client, habitat, do="take", part="mister", step="moisture")
+    assert now(habitat).mister is None
