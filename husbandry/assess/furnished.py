@@ -23,7 +23,7 @@ from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import footprint, footprints, group_of
 from husbandry.inputs.grounds import thing_kg
 from husbandry.inputs.perches import perches_of
-from husbandry.plan.geometry import surface_m, top_of, y_of
+from husbandry.plan.geometry import depth_of, half_sides_m, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.review.arrangement import Drop, Furnishings, Grip, HotThing, TightHide, WarmPlace
@@ -44,6 +44,7 @@ GRIP = 0.5, 2.0  # of the body's width, that a perch is thick (common practice, 
 GRIP_SLACK: Final = 0.1
 FALL: Final = 1.0  # of its length, that an animal which does not climb may fall (estimate)
 STEP_M: Final = 0.01
+PLACES: Final = 41  # looked at along the length
 PRACTICE: Final = Basis(BasisKind.PRACTICE)
 
 
@@ -119,13 +120,32 @@ def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furn
 
 def _warm_places(plan: HabitatPlan, climate: Climate) -> list[WarmPlace]:
     """The warmest and the coolest ground by day, of both seasons."""
-    x = np.linspace(0.0, plan.enclosure.length_m, 41)
+    x = np.linspace(0.0, plan.enclosure.length_m, PLACES)
+    x = x[[_has_room(plan, float(place)) for place in x]] if plan.hides else x
+    if not x.size:
+        x = np.array([plan.enclosure.length_m / 2])
     found = []
     for season in SEASONS:
         felt = place_c(plan, climate.states[season, "day"], x)
         warmest, coolest = int(felt.argmax()), int(felt.argmin())
         found.append(WarmPlace(season, float(felt[warmest]), float(x[warmest]), float(felt[coolest]), float(x[coolest])))
     return found
+
+
+def _has_room(plan: HabitatPlan, x_m: float) -> bool:
+    """Tell whether the smallest hide could stand at a place along the length, beside the basking places, in front of or behind."""
+    hide = min(plan.hides, key=lambda one: one.length_m)
+    half_x, deep_m, wide_m = hide.length_m / 2, depth_of(plan, hide), plan.enclosure.width_m
+    if not half_x <= x_m <= plan.enclosure.length_m - half_x:
+        return False
+    for thing in plan.basking:
+        reach = half_sides_m(plan, thing)
+        if thing.lets_under or abs(thing.x_m - x_m) >= reach[0] + half_x:
+            continue
+        y_m = y_of(plan, thing)
+        if max(y_m - reach[1], wide_m - y_m - reach[1]) < deep_m:
+            return False
+    return True
 
 
 def tight_hides(subject: Subject) -> list[TightHide]:

@@ -8,7 +8,7 @@ no place is named, with the smallest enclosure of the same shape in which all of
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from math import ceil
+from math import ceil, floor
 from typing import Any, Final
 
 import numpy as np
@@ -20,6 +20,7 @@ from scipy.sparse import coo_array
 from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess.furnished import FREE_LEAST, HEAVY_KG, ON_THE_FLOOR, place_c
 from husbandry.assess.planting import EATS_PLANTS, HEAVY_ANIMAL_KG
+from husbandry.assess.traps import TOPPLES
 from husbandry.assessment import SEASONS
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
@@ -192,6 +193,9 @@ def _usual(subject: Subject, key: str) -> Thing:
     box = subject.plan.enclosure
     most_m = box.height_m - subject.plan.ground.depth_m - CLEAR_M
     made: dict[str, Any] = {"kind": key, "x_m": 0.0, "length_m": _cm(long_m), "height_m": max(_cm(min(high_m, most_m)), 0.01)}
+    if subject.profile.body.form == "tortoise" and kind.perch is not None and "hide" not in kind.roles and length_m is not None:
+        safe_m = max(floor(1000 * TOPPLES[0] * length_m) / 1000, 0.005)  # it does not topple from that
+        made["height_m"] = min(made["height_m"], safe_m)
     if not kind.round:
         made["width_m"] = _cm(deep_m)
     if key == "plant":
@@ -251,8 +255,11 @@ def _placed(
     columns, rows = int(sides_m[0] / cell + GRAIN), int(sides_m[1] / cell + GRAIN)
     if not wanted or columns < 1 or rows < 1:
         return [None] * len(wanted)
-    blocked = _blocked(plan, fixed, cell, columns, rows)
-    options = [_options(subject, climate, one, sides_m, cell, blocked) for one in wanted]
+    dry, wet = (_blocked(plan, fixed, cell, columns, rows, in_water=in_water) for in_water in (False, True))
+    swims = subject.profile.habit == "semi-aquatic"
+    options = [
+        _options(subject, climate, one, sides_m, cell, wet if swims and one.thing.of.shape == "leaves" else dry) for one in wanted
+    ]
     walks = subject.profile.habit in ON_THE_FLOOR
     standing = [footprint(plan, thing).area_m2 for thing in fixed if not thing.lets_under]
     free_m2 = (1 - FREE_LEAST) * sides_m[0] * sides_m[1] - sum(standing) if walks else sides_m[0] * sides_m[1]
@@ -264,8 +271,10 @@ def _area(plan: HabitatPlan, thing: Thing) -> float:
     return 0.0 if thing.of.shape == "leaves" else footprint(plan, thing).area_m2
 
 
-def _blocked(plan: HabitatPlan, fixed: Sequence[Thing], cell: float, columns: int, rows: int) -> NDArray[np.bool_]:
-    """The cells that what stays and a pool leave no room on."""
+def _blocked(
+    plan: HabitatPlan, fixed: Sequence[Thing], cell: float, columns: int, rows: int, *, in_water: bool
+) -> NDArray[np.bool_]:
+    """The cells that what stays and a pool leave no room on; reeds may stand in the water."""
     blocked = np.zeros((rows, columns), bool)
     x, y = (np.arange(columns) + 0.5) * cell, (np.arange(rows) + 0.5) * cell
     for thing in fixed:
@@ -277,7 +286,7 @@ def _blocked(plan: HabitatPlan, fixed: Sequence[Thing], cell: float, columns: in
         )
         blocked |= inside
     pool = plan.pool
-    if pool is not None and pool.length_m < plan.enclosure.length_m - CLEAR_M:
+    if not in_water and pool is not None and pool.length_m < plan.enclosure.length_m - CLEAR_M:
         blocked |= np.abs(x[None, :] - pool.x_m) < pool.length_m / 2 + cell / 2
     return blocked
 

@@ -96,7 +96,10 @@ def _leaves(at: Situation) -> dict[str, Any]:
     warm_left = warm_side_x(at.case) <= box.length_m / 2
     cool_m, corner_m = (0.75, 1.0) if warm_left else (0.25, 0.0)
     high = climbs(at.profile)
-    place = free_spot(floor, _taken(at.plan), half, (cool_m * box.length_m, box.width_m - half[1]))
+    # Reeds may stand in the water: where the animal lives there, they had best.
+    pool = at.plan.pool if at.profile.habit in ("aquatic", "semi-aquatic") else None
+    wanted_m = cool_m * box.length_m if pool is None else pool.x_m
+    place = free_spot(floor, _taken(at.plan, in_water=pool is not None), half, (wanted_m, box.width_m - half[1]))
     circles = _away_from_lamps(at.plan)
     if high and any(shared_m(circle, Footprint(*place, size, size)) > 0 for circle in circles):
         # Up on the wall nothing that stands is in the way: in the cool corner, away from lamps.
@@ -194,13 +197,13 @@ def _bowl_place(plan: HabitatPlan, case: EnclosureCase, bath: Bath) -> tuple[tup
     return free_spot((case.length_m, case.width_m), _taken(plan), half, (wanted_m, case.width_m / 2)), across_m
 
 
-def _taken(plan: HabitatPlan, but: str = "", top_m: float = 0.0) -> tuple[Footprint, ...]:
+def _taken(plan: HabitatPlan, but: str = "", top_m: float = 0.0, *, in_water: bool = False) -> tuple[Footprint, ...]:
     """What takes floor but the thing at `but`: things, the pool, and what is too near to a lamp for something of this top.
 
-    A pool as long as the floor is the floor.
+    A pool as long as the floor is the floor, and so is any for what may stand `in_water`.
     """
     taken = list(footprints(plan, but))
-    if plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M:
+    if not in_water and plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M:
         wide_m = plan.enclosure.width_m
         taken.append(Footprint(plan.pool.x_m, wide_m / 2, plan.pool.length_m, wide_m))
     for lamp in plan.heaters:

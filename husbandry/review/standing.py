@@ -11,6 +11,7 @@ SLACK_M: Final = 0.01  # furniture is not placed to the millimetre
 UNDER_LAMP_M: Final = 0.20  # a hide's top nearer to the lamp is a second, hotter basking place (as for what is climbed on)
 LID_GAP_M: Final = 0.02
 PAPER_M: Final = 0.005
+IN_WATER: Final = ("platform", "plant", "fake-plant")  # what may stand in a pool: what is climbed out on, reeds and leaves
 
 
 def lid(facts: Facts) -> Iterator[Finding]:
@@ -57,7 +58,7 @@ def clear(facts: Facts) -> Iterator[Finding]:
             code = FindingCode.SPACE_OVERLAP_ALIKE if item.kind == item.other_kind else FindingCode.SPACE_OVERLAP
             yield Finding(code, Severity.ADVICE, "furniture", told, None, f"{item.path}/{item.other_path}")
     for piece in here.pieces:
-        if here.pool is not None and not here.aquatic and piece.kind != "platform":
+        if here.pool is not None and not here.aquatic and piece.kind not in IN_WATER:
             shared = _shared(piece.x_m, 2 * piece.reach_m[0], here.pool[0], here.pool[1])
             if shared > SLACK_M:
                 told = {"part": piece.kind, "shared": Measure(shared, "m")}

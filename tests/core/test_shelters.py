@@ -5,7 +5,7 @@ import pytest
 from husbandry.inputs.shelters import HIDES, missing, shelter_of
 from husbandry.species.book import shipped
 from tests.core.test_furniture import found_in, mended, with_things
-from tests.plans import codes, plan
+from tests.plans import assessed_as, codes, plan
 
 
 @pytest.mark.parametrize(
@@ -54,3 +54,23 @@ def test_all_that_is_missing_is_added_by_one_button(species: str, length_m: floa
     assert found_in(made, "space.hides") is not None
     after = codes(mended(made, "space.hides"))
     assert not after & {"space.hides", "space.overlap", "space.overlap_alike"}
+
+
+def test_reeds_may_stand_in_the_water_and_a_cave_on_land_may_not() -> None:
+    pool = {"x_m": 0.9, "length_m": 0.6, "depth_m": 0.2}
+    reeds = {"kind": "fake-plant", "x_m": 0.9, "y_m": 0.4, "length_m": 0.15, "width_m": 0.15, "height_m": 0.3}
+    cave = {"kind": "cave", "x_m": 0.9, "y_m": 0.4, "length_m": 0.2, "width_m": 0.2, "height_m": 0.1}
+    animal = {"animal": {"length_m": 0.08}, "schools": {}, "species": "southern-bell-frog", "pool": pool}
+    assert "space.in_pool" not in codes(assessed_as(with_things(reeds, **animal)))
+    assert "space.in_pool" in codes(assessed_as(with_things(cave, **animal)))
+
+
+def test_no_warm_hide_is_asked_for_where_only_the_basking_place_is_warm() -> None:
+    """A slate as deep as the box leaves a hide no room beside it: what its own ground reaches is no hide's place."""
+    hide = {"kind": "hide", "x_m": 1.0, "y_m": 0.38, "length_m": 0.18, "height_m": 0.08}
+    narrow, wide = (
+        with_things(hide, platform__length_m=0.4, platform__x_m=0.25, platform__width_m=width_m) for width_m in (0.2, 0.48)
+    )
+    first, second = (found_in(made, "space.no_warm_hide") for made in (narrow, wide))
+    assert first is not None
+    assert second is None or second.parameters["place"].value > 0.45
