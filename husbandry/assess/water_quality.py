@@ -3,7 +3,6 @@
 from dataclasses import replace
 from typing import Final
 
-from husbandry.animal.needs import swims
 from husbandry.animal.subject import Subject
 from husbandry.assessment import SEASONS, Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.states import Climate
@@ -30,6 +29,7 @@ NITRATE_MOST: Final = 40.0  # mg/L (common practice, no source)
 AMMONIA_MOST, AMMONIA_DANGER = 0.02, 0.2  # mg/L un-ionised (common practice of fish and amphibian keeping, no source)
 USUAL_PH: Final = 7.5  # where nobody measured it (estimate)
 LEAST_L: Final = 1.0
+IN_WATER: Final = ("aquatic", "semi-aquatic")
 MODEL: Final = Basis(BasisKind.ESTIMATE, note="a filter that has settled; what is not eaten and rots comes on top")
 LITRES: Final = 1000.0
 
@@ -49,7 +49,8 @@ def quantities(subject: Subject, climate: Climate, fed: Fed) -> list[Quantity]:
 
 
 def _lived_in(subject: Subject) -> bool:
-    return subject.plan.pool is not None and swims(subject.plan, subject.profile) and water_l(subject.plan) >= LEAST_L
+    """Tell whether it lives in water, or half in it, that is more than a bowl."""
+    return subject.plan.pool is not None and subject.profile.habit in IN_WATER and water_l(subject.plan) >= LEAST_L
 
 
 def _filters(subject: Subject) -> bool:

@@ -8,7 +8,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assess.views import HideState, burn_reaches_m, hide_states
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.nodes import ZONES
-from husbandry.furnishing.floor import free_cells
+from husbandry.furnishing.floor import Footprint, free_cells
 from husbandry.inputs.furniture import footprints
 from husbandry.plan.geometry import surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
@@ -34,7 +34,10 @@ class Drawn(Protocol):
 def free_floor(plan: HabitatPlan, frame: Drawn) -> str:
     """The floor that nothing stands on, as a path of strips."""
     box = plan.enclosure
-    free, _cell = free_cells(box.length_m, box.width_m, footprints(plan), CELL_M)
+    places = footprints(plan)
+    if plan.pool is not None:
+        places = (*places, Footprint(plan.pool.x_m, box.width_m / 2, plan.pool.length_m, box.width_m))
+    free, _cell = free_cells(box.length_m, box.width_m, places, CELL_M)
     rows, columns = free.shape
     cell = box.length_m / columns
     high = box.width_m / rows * frame.scale
