@@ -93,6 +93,7 @@ class FindingCode(StrEnum):
     SPACE_GROUND_OVER_SILL = "space.ground_over_sill"
     SPACE_IN_DOORWAY = "space.in_doorway"
     SPACE_LIT_HIDE = "space.lit_hide"
+    SPACE_NO_VIEW = "space.no_view"
     SPACE_SEEN_ALL_ROUND = "space.seen_all_round"
     MOISTURE_NO_DROPS = "moisture.no_drops"
     PLANT_POISONOUS = "plant.poisonous"

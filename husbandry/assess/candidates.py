@@ -44,6 +44,7 @@ COLD: Final = {
 
 # What stands where it should not: somewhere else it may do.
 MISPLACED: Final = {
+    FindingCode.SPACE_NO_VIEW,
     FindingCode.SPACE_IN_POOL,
     FindingCode.SPACE_OVERLAP,
     FindingCode.SPACE_OVERLAP_ALIKE,

@@ -113,6 +113,7 @@ def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furn
         gaps=tuple(traps.gaps(subject)),
         door=traps.door(plan),
         lit_hides=traps.lit_hides(plan),
+        hidden=traps.hidden_from_front(plan),
         open_sides=traps.open_sides(subject),
         drops_wanted=traps.wants_drops(subject),
     )

@@ -12,7 +12,7 @@ from husbandry.inputs.climate_case import wall_of
 from husbandry.inputs.furniture import footprint, group_of
 from husbandry.inputs.reach import out_of_reach
 from husbandry.inputs.shelters import LEAFY
-from husbandry.plan.geometry import half_sides_m, surface_m, top_of, y_of
+from husbandry.plan.geometry import covers, half_sides_m, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.review.arrangement import Door, Edge, FarPerch, Gap
@@ -28,6 +28,7 @@ TOPPLES: Final = (
 UNDER_LAMP_M: Final = 0.25
 DOOR_M: Final = 0.01  # what is nearer to a door leans on it
 CLEAR_M: Final = 0.03
+OVER_M: Final = 0.03  # what is no higher over a basking place hides nothing from it
 SILL_FREE_M: Final = 0.01
 ROUND_M: Final = 0.0005
 MOST_SLOPE: Final = 0.3  # of the width, that ground holds as a slope (estimate)
@@ -124,6 +125,22 @@ def _stepped(plan: HabitatPlan, thing: Thing, step_m: float) -> bool:
             if 0 < drop_m <= step_m and beside_m <= step_m / 2:
                 return True
     return False
+
+
+def hidden_from_front(plan: HabitatPlan) -> tuple[tuple[str, str], ...]:
+    """What stands before the basking places, path and kind, where none of them has an open front."""
+    before: list[tuple[str, str]] = []
+    for place in plan.basking:
+        x_m, y_m, top_m = place.x_m, y_of(plan, place), top_of(plan, place) + OVER_M
+        blocks = [
+            (plan.path_of(thing), group_of(thing))
+            for thing in plan.things
+            if not thing.lets_under and y_of(plan, thing) < y_m and covers(plan, thing, x_m) and top_of(plan, thing) > top_m
+        ]
+        if not blocks:
+            return ()
+        before += blocks
+    return tuple(dict.fromkeys(before))
 
 
 def lit_hides(plan: HabitatPlan) -> tuple[tuple[str, str], ...]:

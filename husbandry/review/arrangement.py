@@ -172,8 +172,8 @@ class Furnishings:
     """What the furniture does and suffers; `heavy` is what stands on loose ground: path, kind and kg.
 
     `perches` are the paths of the places an animal gets up to, as the quantities number them; `lit_hides` those that are not dark
-    inside, path and kind; `open_sides` the walls seen through where nothing covers its back; `drops_wanted` where it drinks from
-    leaves and nobody mists.
+    inside, path and kind; `hidden` what stands before every basking place; `open_sides` the walls seen through where nothing covers
+    its back; `drops_wanted` where it drinks from leaves and nobody mists.
     """
 
     places: tuple[WarmPlace, ...] = ()
@@ -190,6 +190,7 @@ class Furnishings:
     door: Door = Door()
     lit_hides: tuple[tuple[str, str], ...] = ()
     open_sides: tuple[str, ...] = ()
+    hidden: tuple[tuple[str, str], ...] = ()
     drops_wanted: bool = False
 
 

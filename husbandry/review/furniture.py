@@ -147,6 +147,8 @@ def view_and_cover(facts: Facts) -> Iterator[Finding]:
     for path, kind in facts.furnishings.lit_hides:
         remedy = Remedy(RemedyCode.SPACE_DARKEN, {}, (Change(f"{path}.dark", True),))
         yield Finding(FindingCode.SPACE_LIT_HIDE, Severity.ADVICE, "furniture", {"part": kind}, remedy, path)
+    for path, kind in facts.furnishings.hidden:
+        yield Finding(FindingCode.SPACE_NO_VIEW, Severity.ADVICE, "furniture", {"part": kind}, None, path)
     if facts.furnishings.open_sides:
         walls = [wall for wall in ("back", "left", "right") if wall in facts.furnishings.open_sides]
         changes = tuple(Change(f"enclosure.covered.{wall}", True) for wall in walls)

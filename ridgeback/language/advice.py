@@ -104,6 +104,7 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
         "Behind the door the ground is %(value)s deep and the lip %(high)s high: it falls out when the door opens."
     ),
     FindingCode.SPACE_IN_DOORWAY: _("The %(part)s leans on what opens: it falls, or keeps the door shut."),
+    FindingCode.SPACE_NO_VIEW: _("The %(part)s stands before where it basks: it wants to see out, with cover behind it."),
     FindingCode.SPACE_LIT_HIDE: _("Light falls into the %(part)s: a hide is dark inside."),
     FindingCode.SPACE_SEEN_ALL_ROUND: _(
         "It is seen through on %(count)s sides: nothing covers its back, and it walks along the glass."

@@ -351,3 +351,11 @@ def test_plants_drink_more_of_dry_air_than_of_damp_and_outgrow_a_low_tank() -> N
     fern = {"kind": "plant", "plant": "pothos", "x_m": 0.8, "y_m": 0.2, "length_m": 0.2, "width_m": 0.2, "height_m": 0.2}
     assert found_in(with_things(fern), "plant.outgrows") is not None
     assert found_in(with_things({**fern, "base": "wall"}), "plant.outgrows") is None
+
+
+def test_what_stands_before_the_only_basking_place_is_moved_aside() -> None:
+    cave = {"kind": "cave", "x_m": 0.26, "y_m": 0.1, "length_m": 0.2, "width_m": 0.15, "height_m": 0.15}
+    made = with_things(cave, platform__y_m=0.36)
+    assert found_in(made, "space.no_view") is not None
+    assert found_in(with_things({**cave, "y_m": 0.42}, platform__y_m=0.2), "space.no_view") is None
+    assert "space.no_view" not in codes(mended(made, "space.no_view"))
