@@ -51,8 +51,11 @@ OPEN_FRONT: Final = 0.3
 TIE: Final = 0.01
 BEST: Final = 90  # places of one thing that are weighed, and about as many of the rest
 SECONDS: Final = 1.0  # that one programme may take
+SECONDS_A_TRY: Final = 0.35  # the same where a larger floor is only tried
+STRIDE: Final = 3  # steps of a larger floor at once
 GRAIN: Final = 1e-6
 GAP: Final = 0.01
+ANY_GAP: Final = 0.5  # where it is only asked whether all of it stands
 STEPS: Final = 24  # of the enclosure's sides, tried for what does not fit
 STEP: Final = 1.06
 PLANT_HIGH: Final = 0.3  # of the height over the ground, where a plant's leaves are when it is put in
@@ -247,9 +250,15 @@ class _Place:
 
 
 def _placed(
-    subject: Subject, climate: Climate, wanted: Sequence[Wanted], fixed: Sequence[Thing], sides_m: tuple[float, float]
+    subject: Subject,
+    climate: Climate,
+    wanted: Sequence[Wanted],
+    fixed: Sequence[Thing],
+    sides_m: tuple[float, float],
+    *,
+    best: bool = True,
 ) -> list[_Place | None]:
-    """The best place for each thing, None for what has none."""
+    """The best place for each thing, or any place, None for what has none."""
     plan = subject.plan
     cell = max(CELL_M, sides_m[0] / CELLS)
     columns, rows = int(sides_m[0] / cell + GRAIN), int(sides_m[1] / cell + GRAIN)
@@ -263,7 +272,7 @@ def _placed(
     walks = subject.profile.habit in ON_THE_FLOOR
     standing = [footprint(plan, thing).area_m2 for thing in fixed if not thing.lets_under]
     free_m2 = (1 - FREE_LEAST) * sides_m[0] * sides_m[1] - sum(standing) if walks else sides_m[0] * sides_m[1]
-    chosen = _solve(options, [_area(plan, one.thing) for one in wanted], rows * columns, free_m2)
+    chosen = _solve(options, [_area(plan, one.thing) for one in wanted], rows * columns, free_m2, best=best)
     return [None if at is None else places[at] for places, at in zip(options, chosen, strict=True)]
 
 
@@ -356,10 +365,12 @@ def _costs(
     return cost
 
 
-def _solve(options: Sequence[Sequence[_Place]], areas: Sequence[float], cells: int, free_m2: float) -> list[int | None]:
+def _solve(
+    options: Sequence[Sequence[_Place]], areas: Sequence[float], cells: int, free_m2: float, *, best: bool
+) -> list[int | None]:
     """Pick at most one place for each thing: no cell twice, no more floor than is free, as many as fit, then where they do best."""
     chosen = _one_by_one(options, areas, free_m2)
-    if all(at is not None for at in chosen) and _stand_best(options, chosen):
+    if all(at is not None for at in chosen) and (not best or _stand_best(options, chosen)):
         return chosen
     owner = [thing for thing, places in enumerate(options) for _place in places]
     flat = [place for places in options for place in places]
@@ -377,7 +388,7 @@ def _solve(options: Sequence[Sequence[_Place]], areas: Sequence[float], cells: i
         constraints=[LinearConstraint(matrix.tocsc(), -np.inf, most) for matrix, most in limits],
         integrality=np.ones(count, int),
         bounds=Bounds(0, 1),
-        options={"time_limit": SECONDS, "mip_rel_gap": GAP / things},
+        options={"time_limit": SECONDS if best else SECONDS_A_TRY, "mip_rel_gap": (GAP if best else ANY_GAP) / things},
     )
     if found.x is None or -found.fun < _sum(options, chosen):
         return chosen  # the time ran out: what was found one by one stands
@@ -424,15 +435,38 @@ def _large_enough(subject: Subject, climate: Climate, wanted: Sequence[Wanted]) 
 
     What stays and what hangs stays where it is, and the ends are as warm.
     """
-    plan, box = subject.plan, subject.plan.enclosure
-    for step in range(1, STEPS + 1):
-        sides = _cm(box.length_m * STEP**step), _cm(box.width_m * STEP**step)
-        larger = box.model_copy(update={"length_m": sides[0], "width_m": sides[1]})
-        grown = plan.model_copy(update={"enclosure": larger})
-        fixed = [thing for thing in grown.things if _stays(thing)]
-        if all(place is not None for place in _placed(replace(subject, plan=grown), climate, wanted, fixed, sides)):
-            return sides
-    return None
+    first = next((step for step in range(1, STEPS + 1) if not _more_than_free(subject, wanted, _sides(subject, step))), STEPS + 1)
+    tried: dict[int, bool] = {}
+
+    def holds(step: int) -> bool:
+        if step not in tried:
+            sides = _sides(subject, step)
+            larger = subject.plan.enclosure.model_copy(update={"length_m": sides[0], "width_m": sides[1]})
+            grown = replace(subject, plan=subject.plan.model_copy(update={"enclosure": larger}))
+            fixed = [thing for thing in grown.plan.things if _stays(thing)]
+            places = _placed(grown, climate, wanted, fixed, sides, best=False)
+            tried[step] = all(place is not None for place in places)
+        return tried[step]
+
+    # In strides, and then back through the last one: to know that all of it stands takes longest where it nearly does.
+    reached = next((step for step in (*range(first, STEPS + 1, STRIDE), STEPS) if first <= STEPS and holds(step)), None)
+    if reached is None:
+        return None
+    return _sides(subject, next(step for step in range(max(reached - STRIDE + 1, first), reached + 1) if holds(step)))
+
+
+def _sides(subject: Subject, step: int) -> tuple[float, float]:
+    box = subject.plan.enclosure
+    return _cm(box.length_m * STEP**step), _cm(box.width_m * STEP**step)
+
+
+def _more_than_free(subject: Subject, wanted: Sequence[Wanted], sides_m: tuple[float, float]) -> bool:
+    """Tell whether things take more floor than may be taken, wherever they stand."""
+    fixed = [thing for thing in subject.plan.things if _stays(thing)]
+    standing = sum(footprint(subject.plan, thing).area_m2 for thing in fixed if not thing.lets_under)
+    takes = sum(_area(subject.plan, one.thing) for one in wanted)
+    most = (1 - FREE_LEAST if subject.profile.habit in ON_THE_FLOOR else 1.0) * sides_m[0] * sides_m[1]
+    return takes + standing > most + GRAIN
 
 
 def _stays(thing: Thing) -> bool:
