@@ -8,6 +8,7 @@ from typing import Any, Final
 from django.db import transaction
 from django.utils import timezone
 
+from husbandry.assessment import Change
 from husbandry.design import parts, rigs
 from husbandry.design.first_proposal import propose
 from husbandry.design.rig import RigsFound
@@ -261,10 +262,18 @@ def _best_rig(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     return plan
 
 
+PLANT_LIGHT_W: Final = 15.0  # enough for ferns and moss, and little warmth
+
+
 def _grown(plan: HabitatPlan, guest: Guest) -> HabitatPlan:
-    """The plan with a guest's ground and plants."""
+    """The plan with a guest's living ground, its plants, and light for them."""
     if guest.mix:
         plan = parts.take_recipe(plan, guest.mix)
+        plan = read_data(apply(plan.model_dump(mode="json"), (Change("ground.living", value=True),)))
+    if guest.plants:
+        path = f"light_bars.{len(plan.light_bars)}"
+        plan = parts.add(plan, path)
+        plan = read_data(apply(plan.model_dump(mode="json"), (Change(f"{path}.watts", PLANT_LIGHT_W),)))
     for kind in guest.plants:
         size = 0.5 * plants()[kind].wide_m
         thing = {
