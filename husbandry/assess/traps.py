@@ -21,10 +21,8 @@ HEAD: Final = {"snake": 0.6, "frog": 0.7, "salamander": 0.7}  # of the body's wi
 USUAL_HEAD: Final = 0.75  # (estimates)
 STICKS: Final = 0.6  # of the head's width, from which a snout is pushed in and held
 BEHIND: Final = 2.5  # of the body's width, up to which it wedges behind a background; wider, it lives there unseen
-TOPPLES: Final = (
-    0.3,
-    1.0,
-)  # of its shell's length: steps a tortoise gets up on and falls from (common practice, no source)
+# Of its shell's length: steps a tortoise gets up on and falls from (common practice, no source).
+TOPPLES: Final = (0.3, 1.0)
 UNDER_LAMP_M: Final = 0.25
 DOOR_M: Final = 0.01  # what is nearer to a door leans on it
 CLEAR_M: Final = 0.03
@@ -78,6 +76,8 @@ def _in_way(plan: HabitatPlan) -> Iterator[tuple[str, str, tuple[Change, ...]]]:
     box = plan.enclosure
     for thing in plan.things:
         path = plan.path_of(thing)
+        if thing.of.shape == "wall" or (thing.of.shape == "panel" and wall_of(plan, thing) != "front"):
+            continue  # what goes from the front to the back ends at the door
         if box.opens == "front":
             reach_m = half_sides_m(plan, thing)[1]
             if y_of(plan, thing) - reach_m < DOOR_M and top_of(plan, thing) > (box.sill_m or 0.0):

@@ -11,7 +11,7 @@ from husbandry.climate import heaters
 from husbandry.climate.air import relative_humidity
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.contact import burn_reach_m
-from husbandry.climate.states import Climate
+from husbandry.climate.states import Climate, SteadyState
 from husbandry.inputs.perches import perches_of
 from husbandry.plan.things import Thing
 
@@ -20,7 +20,7 @@ WORST: Final = (Verdict.DANGEROUS, Verdict.OUTSIDE, Verdict.NEAR, Verdict.UNKNOW
 
 @dataclass(frozen=True)
 class HideState:
-    """A hide by the model's own reading of its place: °C by day and by night, relative humidity by day in %.
+    """A hide by the model's own reading of its place: °C and relative humidity in % by day and by night.
 
     `dark` inside; `tight` where the animal does not fit, or not through its opening.
     """
@@ -29,6 +29,7 @@ class HideState:
     day_c: float
     night_c: float
     humidity: float
+    night_humidity: float
     dark: bool
     tight: bool
 
@@ -57,11 +58,16 @@ def hide_states(subject: Subject, climate: Climate, season: str) -> tuple[HideSt
         warm_c, cool_c = (float(place_c(plan, steady, hide.x_m)) for steady in (day, night))
         if hide.heated_w is not None and "heated_hide" in day.predictions:
             warm_c, cool_c = (steady.predictions["heated_hide"].value for steady in (day, night))
-        damp = day.predictions.get("humid_hide") if hide.humid else None
-        humidity = min(float(relative_humidity(day.vapour_pa, warm_c)), 100.0) if damp is None else damp.value
+        humid, damp = (_humidity(hide, steady, at_c) for steady, at_c in ((day, warm_c), (night, cool_c)))
         dark = hide.of.dark if hide.dark is None else hide.dark
-        found.append(HideState(hide, warm_c, cool_c, humidity, dark, plan.path_of(hide) in tight))
+        found.append(HideState(hide, warm_c, cool_c, humid, damp, dark, plan.path_of(hide) in tight))
     return tuple(found)
+
+
+def _humidity(hide: Thing, steady: SteadyState, at_c: float) -> float:
+    """What the vapour reads in a hide, %; in one that is kept damp what the model says of that."""
+    damp = steady.predictions.get("humid_hide") if hide.humid else None
+    return min(float(relative_humidity(steady.vapour_pa, at_c)), 100.0) if damp is None else damp.value
 
 
 def perch_states(subject: Subject, quantities: tuple[Quantity, ...], season: str) -> tuple[PerchState, ...]:

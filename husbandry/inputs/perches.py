@@ -1,6 +1,5 @@
 """The places an animal gets up to: basking places, and for a climber whatever it climbs on; each as the models see it."""
 
-import math
 from dataclasses import dataclass
 from datetime import date
 from typing import Final
@@ -11,7 +10,7 @@ from husbandry.climate.case import BaskingSpot
 from husbandry.inputs.light_sources import lights, shades_from_above, uv_lamps_on
 from husbandry.light.ultraviolet import index_at
 from husbandry.light.visible import lux_at
-from husbandry.plan.geometry import depth_of, spot_y_m, top_of, y_of
+from husbandry.plan.geometry import depth_of, line_of, spot_y_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.species.profile import Profile
@@ -40,13 +39,10 @@ def perches_of(plan: HabitatPlan, profile: Profile) -> tuple[Perch, ...]:
 
 def places_on(plan: HabitatPlan, thing: Thing) -> tuple[Place, ...]:
     """The middle of a thing's top; of what lies between two ends those as well, as far as they are inside."""
-    x, y, top = thing.x_m, y_of(plan, thing), top_of(plan, thing)
     if not thing.of.along:
-        return ((x, y, top),)
-    slope, turn = math.radians(thing.slope_deg), math.radians(thing.turn_deg)
-    run, rise = thing.length_m / 2 * math.cos(slope), thing.length_m / 2 * math.sin(slope)
-    ends = ((x + side * run * math.cos(turn), y + side * run * math.sin(turn), top + side * rise) for side in (-1, 1))
-    return ((x, y, top), *(_inside(plan, end) for end in ends))
+        return ((thing.x_m, y_of(plan, thing), top_of(plan, thing)),)
+    line = line_of(plan, thing)
+    return tuple(_inside(plan, (x, y, z + thing.height_m / 2)) for x, y, z in (line[len(line) // 2], line[0], line[-1]))
 
 
 def _inside(plan: HabitatPlan, place: Place) -> Place:

@@ -66,7 +66,7 @@ def hide(at: Situation, _finding: Finding) -> Remedy | None:
     if not codes:
         return None
     alone = codes.pop() if len(codes) == 1 and len(changes) == 1 else RemedyCode.SPACE_ADD_SHELTERS
-    return Remedy(alone, {}, tuple(changes))
+    return Remedy(alone, {"depth": Measure(LITTER_M, "m")} if alone is RemedyCode.SPACE_ADD_LITTER else {}, tuple(changes))
 
 
 def _next_shelter(at: Situation, lacks: Mapping[str, int]) -> tuple[RemedyCode, Change]:

@@ -1,17 +1,18 @@
 """What is laid over both drawings: floor that is free, the ground's warmth zone by zone, each hide's state, how far lamps burn."""
 
 import math
-from typing import Any, Final, Protocol
+from typing import Any, Final
 
 from husbandry.animal.subject import Subject
 from husbandry.assess.result import Assessment
-from husbandry.assess.views import HideState, burn_reaches_m, hide_states
+from husbandry.assess.views import HideState, hide_states
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.nodes import ZONES
 from husbandry.furnishing.floor import Footprint, free_cells
 from husbandry.inputs.furniture import footprints
 from husbandry.plan.geometry import surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
+from ridgeback.drawing.furniture import Scaled
 from ridgeback.units import KeeperUnits
 
 CELL_M: Final = 0.02
@@ -20,18 +21,7 @@ LINE_PX: Final = 13.0
 LEAST_BURN_PX: Final = 4.0
 
 
-class Drawn(Protocol):
-    """A drawing's frame: pixels a metre, and pixels of places in m."""
-
-    @property
-    def scale(self) -> float: ...
-
-    def x(self, x_m: float) -> Any: ...
-
-    def y(self, y_m: float) -> Any: ...
-
-
-def free_floor(plan: HabitatPlan, frame: Drawn) -> str:
+def free_floor(plan: HabitatPlan, frame: Scaled) -> str:
     """The floor that nothing stands on, as a path of strips."""
     box = plan.enclosure
     places = footprints(plan)
@@ -55,7 +45,7 @@ def free_floor(plan: HabitatPlan, frame: Drawn) -> str:
     return "".join(strips)
 
 
-def zones(plan: HabitatPlan, ground_c: tuple[float, ...], frame: Drawn, units: KeeperUnits) -> list[dict[str, Any]]:
+def zones(plan: HabitatPlan, ground_c: tuple[float, ...], frame: Scaled, units: KeeperUnits) -> list[dict[str, Any]]:
     """How warm the ground is in each fifth of the length: the line at its right, and its temperature at its middle."""
     length_m = plan.enclosure.length_m
     found = []
@@ -66,7 +56,7 @@ def zones(plan: HabitatPlan, ground_c: tuple[float, ...], frame: Drawn, units: K
     return found
 
 
-def burns_from_above(plan: HabitatPlan, reaches: dict[int, float], case: EnclosureCase, frame: Drawn) -> list[dict[str, float]]:
+def burns_from_above(plan: HabitatPlan, reaches: dict[int, float], case: EnclosureCase, frame: Scaled) -> list[dict[str, float]]:
     """Circles about the lamps within which what gets up to them is burnt."""
     found = []
     for index, reach_m in reaches.items():
@@ -77,7 +67,7 @@ def burns_from_above(plan: HabitatPlan, reaches: dict[int, float], case: Enclosu
     return found
 
 
-def burns_from_the_front(plan: HabitatPlan, reaches: dict[int, float], case: EnclosureCase, frame: Drawn) -> list[str]:
+def burns_from_the_front(plan: HabitatPlan, reaches: dict[int, float], case: EnclosureCase, frame: Scaled) -> list[str]:
     """The same from the front: pieces of a pie below the lamps."""
     found = []
     for index, reach_m in reaches.items():
@@ -93,22 +83,18 @@ def burns_from_the_front(plan: HabitatPlan, reaches: dict[int, float], case: Enc
     return found
 
 
-def reaches(subject: Subject, case: EnclosureCase, found: Assessment) -> dict[int, float]:
-    """How far below each lamp it burns, m."""
-    return burn_reaches_m(subject, case, found.climate)
-
-
 def hides(subject: Subject, found: Assessment, season: str, phase: str, units: KeeperUnits) -> list[tuple[HideState, str, str]]:
     """Every hide with how warm it is to lie in, and how damp, and what is wrong with it: "tight", "lit" or nothing."""
     said = []
     for item in hide_states(subject, found.climate, season):
-        degrees, symbol = units.number(item.day_c if phase == "day" else item.night_c, "degC")
+        at_c, humidity = (item.day_c, item.humidity) if phase == "day" else (item.night_c, item.night_humidity)
+        degrees, symbol = units.number(at_c, "degC")
         wrong = "tight" if item.tight else "" if item.dark else "lit"
-        said.append((item, f"{degrees} {symbol} · {item.humidity:.0f} %", wrong))
+        said.append((item, f"{degrees} {symbol} · {humidity:.0f} %", wrong))
     return said
 
 
-def hide_labels_from_above(plan: HabitatPlan, said: list[tuple[HideState, str, str]], frame: Drawn) -> list[dict[str, Any]]:
+def hide_labels_from_above(plan: HabitatPlan, said: list[tuple[HideState, str, str]], frame: Scaled) -> list[dict[str, Any]]:
     """The labels beside the hides on the floor plan."""
     return [
         {"x": float(frame.x(item.thing.x_m)), "y": float(frame.y(y_of(plan, item.thing))) + LABEL_PX, "text": text, "wrong": wrong}
@@ -117,7 +103,7 @@ def hide_labels_from_above(plan: HabitatPlan, said: list[tuple[HideState, str, s
     ]
 
 
-def hide_labels_from_the_front(plan: HabitatPlan, said: list[tuple[HideState, str, str]], frame: Drawn) -> list[dict[str, Any]]:
+def hide_labels_from_the_front(plan: HabitatPlan, said: list[tuple[HideState, str, str]], frame: Scaled) -> list[dict[str, Any]]:
     """The labels of the hides in the section: below them in the ground where it is deep enough, else above; neighbours by turns."""
     order, found = sorted(said, key=lambda one: one[0].thing.x_m), []
     for place, (item, text, wrong) in enumerate(order):

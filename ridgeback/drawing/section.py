@@ -10,6 +10,7 @@ from django.utils.translation import gettext as _
 
 from husbandry.animal.subject import subject_of
 from husbandry.assess.result import Assessment
+from husbandry.assess.views import burn_reaches_m
 from husbandry.assessment import Measure
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.nodes import ZONES, nodes_of
@@ -139,7 +140,10 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
     # Metres and the scale keep their digits: the browser reckons with them.
     read = fields.samples(field, steady.vapour_pa, ground_layers(plan, steady.node_c), index, look.units)
     subject, case = subject_of(plan, profile, found.today), enclosure_case(plan)
-    hides, reaches = overlays.hides(subject, found, look.season, look.phase, look.units), overlays.reaches(subject, case, found)
+    hides, reaches = (
+        overlays.hides(subject, found, look.season, look.phase, look.units),
+        burn_reaches_m(subject, case, found.climate),
+    )
     drawn |= {
         "burns": overlays.burns_from_the_front(plan, reaches, case, frame),
         "hides": overlays.hide_labels_from_the_front(plan, hides, frame),

@@ -318,7 +318,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.GROUND_LITTER: _("Lay leaf litter on top"),
     RemedyCode.GROUND_PAPER: _("Lay paper, damp if the ground was"),
     RemedyCode.SPACE_ADD_SHELTERS: _("Add all of them"),
-    RemedyCode.SPACE_ADD_LITTER: _("Add leaf litter on top, 2 cm"),
+    RemedyCode.SPACE_ADD_LITTER: _("Add leaf litter on top, %(depth)s deep"),
     RemedyCode.SPACE_ADD_BRANCH: _("Add a branch"),
     RemedyCode.SPACE_ADD_COVER: _("Add leaves to hide among"),
     RemedyCode.SPACE_ADD_HIDE: _("Add a hide"),

@@ -88,5 +88,5 @@ def _plant(item: TakenPlant, units: KeeperUnits) -> dict[str, Any]:
         told = {"tall": units.say(Measure(item.tall_m, "m")), "wide": units.say(Measure(item.wide_m, "m"))}
         grown = _("%(tall)s tall and %(wide)s wide in a year") % told
     in_pots = _("in its pot") if item.potted == item.count == 1 else _("%(n)s in pots") % {"n": item.potted} if item.potted else ""
-    name = CHOICES["plant"][item.plant] if item.plant else _("plant of no kind that is said")
+    name = CHOICES["plant"][item.plant] if item.plant else _("plant, its kind not said")
     return {"count": item.count, "name": name, "grown": grown, "potted": in_pots}

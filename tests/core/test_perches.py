@@ -359,3 +359,21 @@ def test_what_stands_before_the_only_basking_place_is_moved_aside() -> None:
     assert found_in(made, "space.no_view") is not None
     assert found_in(with_things({**cave, "y_m": 0.42}, platform__y_m=0.2), "space.no_view") is None
     assert "space.no_view" not in codes(mended(made, "space.no_view"))
+
+
+def test_what_goes_from_front_to_back_does_not_lean_on_the_door() -> None:
+    side = {"kind": "background", "x_m": 0.02, "y_m": 0.25, "length_m": 0.5, "width_m": 0.03, "height_m": 0.4, "turn_deg": 90.0}
+    divide = {"kind": "partition", "x_m": 0.6, "y_m": 0.25, "length_m": 0.5, "width_m": 0.01, "height_m": 0.3, "turn_deg": 90.0}
+    front = {**side, "x_m": 0.6, "y_m": 0.015, "length_m": 1.1, "turn_deg": 0.0}
+    for thing, leans in ((side, False), (divide, False), (front, True)):
+        made = with_things(thing, enclosure__opens="front", enclosure__sill_m=0.08)
+        assert (found_in(made, "space.in_doorway") is not None) is leans
+
+
+def test_a_hide_is_told_by_night_with_the_damp_of_the_night() -> None:
+    hide = {"kind": "hide", "x_m": 0.45, "y_m": 0.38, "length_m": 0.18, "height_m": 0.08}
+    made = with_things(hide)
+    found = assessed_as(made)
+    (state,) = hide_states(subject_of(made, find(made.species), TODAY), found.climate, "winter")
+    assert state.night_c < state.day_c
+    assert state.night_humidity > state.humidity
