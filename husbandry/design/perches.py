@@ -1,7 +1,7 @@
 """Branches for an animal that climbs: one to bask on where the UV at its back is right, one up to it, one to rest on."""
 
 from collections.abc import Iterator
-from math import atan2, degrees, dist, hypot
+from math import dist
 from typing import Any, Final
 
 import numpy as np
@@ -11,8 +11,9 @@ from husbandry.animal.subject import Subject
 from husbandry.animal.widths import body_width_m
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.light_sources import uv_lamps_on
+from husbandry.inputs.perches import branch_up
 from husbandry.light.ultraviolet import index_at
-from husbandry.plan.geometry import foot_m, half_sides_m, line_of, spot_x_m, surface_m, y_of
+from husbandry.plan.geometry import line_of, spot_x_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.review.standing import UNDER_LAMP_M
@@ -24,7 +25,6 @@ PERCH_SHARE, PERCH_BACK = 0.5, 0.6  # of the length and the width
 LADDER_SHARES: Final = (0.5, 0.35)  # of the length, tried in turn
 REST_UPS, REST_SHARES = (0.45, 0.35, 0.25), (0.4, 0.3)  # of the height over the ground and of the length, tried in turn
 REST_AT, REST_FRONT = 0.22, 0.35  # of the length, from the end that is far from the basking place; of the width
-EDGE_M: Final = 0.02
 
 
 def perches(subject: Subject) -> list[dict[str, Any]]:
@@ -82,20 +82,11 @@ def _to_bask_on(subject: Subject, thick_m: float) -> dict[str, Any]:
 
 
 def _ladders(plan: HabitatPlan, basking: Thing, thick_m: float) -> Iterator[dict[str, Any]]:
-    """A branch from the ground up to the basking place, on the side where there is more room, flat or steeper."""
-    box, y_m = plan.enclosure, y_of(plan, basking)
-    half_m = half_sides_m(plan, basking)[0]
-    left = basking.x_m <= box.length_m / 2
-    rise_m = foot_m(plan, basking) - surface_m(plan, basking.x_m, y_m)
-    room_m = (box.length_m - basking.x_m if left else basking.x_m) - half_m - EDGE_M
+    """A branch from the ground up to the basking place, flat or steeper."""
     for share in LADDER_SHARES:
-        run_m = min(share * box.length_m, room_m)
-        if rise_m <= thick_m or run_m <= thick_m:
-            continue
-        middle_m = basking.x_m + (1 if left else -1) * (half_m + run_m / 2)
-        slope = degrees(atan2(rise_m, run_m))
-        place = {"x_m": middle_m, "y_m": y_m, "length_m": hypot(rise_m, run_m), "up_m": max(rise_m / 2 - thick_m / 2, 0.0)}
-        yield _branch(thick_m, **place, slope_deg=-slope if left else slope)
+        made = branch_up(plan, basking, thick_m, share * plan.enclosure.length_m)
+        if made is not None:
+            yield made
 
 
 def _to_rest_on(plan: HabitatPlan, basking: Thing, thick_m: float) -> Iterator[dict[str, Any]]:

@@ -1,8 +1,9 @@
 """The places an animal gets up to: basking places, and for a climber whatever it climbs on; each as the models see it."""
 
+import math
 from dataclasses import dataclass
 from datetime import date
-from typing import Final
+from typing import Any, Final
 
 from husbandry.animal.body import Body
 from husbandry.animal.needs import climbs
@@ -10,7 +11,7 @@ from husbandry.climate.case import BaskingSpot
 from husbandry.inputs.light_sources import lights, shades_from_above, uv_lamps_on
 from husbandry.light.ultraviolet import index_at
 from husbandry.light.visible import lux_at
-from husbandry.plan.geometry import depth_of, line_of, spot_y_m, top_of, y_of
+from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, line_of, spot_y_m, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.species.profile import Profile
@@ -70,3 +71,27 @@ def lux_on(plan: HabitatPlan, body: Body, place: Place) -> float:
     """The light at the back of an animal that sits at a place, lux."""
     shining = lights(plan)
     return float(lux_at(shining, place[0], place[2] + body.back_m, place[1] - spot_y_m(plan))) if shining else 0.0
+
+
+def branch_up(plan: HabitatPlan, thing: Thing, thick_m: float, run_m: float) -> dict[str, Any] | None:
+    """A branch from the ground up to a thing, as it stands in a plan: from the side with more room, `run_m` along at most.
+
+    None where it would be no longer than it is thick.
+    """
+    box, y_m, half_m = plan.enclosure, y_of(plan, thing), half_sides_m(plan, thing)[0]
+    from_right = thing.x_m <= box.length_m / 2
+    rise_m = foot_m(plan, thing) - surface_m(plan, thing.x_m, y_m)
+    run_m = min(run_m, (box.length_m - thing.x_m if from_right else thing.x_m) - half_m - LEAST_SIDE_M)
+    if rise_m <= thick_m or run_m <= thick_m:
+        return None
+    slope_deg = math.degrees(math.atan2(rise_m, run_m))
+    return {
+        "kind": "branch",
+        "x_m": round(thing.x_m + (1 if from_right else -1) * (half_m + run_m / 2), 3),
+        "y_m": round(y_m, 3),
+        "length_m": round(math.hypot(rise_m, run_m), 3),
+        "width_m": thick_m,
+        "height_m": thick_m,
+        "up_m": round(max(rise_m / 2 - thick_m / 2, 0.0), 3),
+        "slope_deg": round(-slope_deg if from_right else slope_deg, 1),
+    }

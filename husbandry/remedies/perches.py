@@ -1,16 +1,15 @@
 """What mends a place an animal gets up to: lower or aside where it burns, a branch to it, drops to drink."""
 
-import math
 from collections.abc import Callable
-from typing import Any, Final
+from typing import Final
 
 from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Remedy
 from husbandry.climate.other_places import surface_c
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.inputs.perches import index_on, places_on, spot_at
+from husbandry.inputs.perches import branch_up, index_on, places_on, spot_at
 from husbandry.plan.changes import added, raised
 from husbandry.plan.equipment import hours_of
-from husbandry.plan.geometry import foot_m, half_sides_m, surface_m, top_of, y_of
+from husbandry.plan.geometry import foot_m, half_sides_m, surface_m, y_of
 from husbandry.plan.things import Thing
 from husbandry.remedies.situation import Situation
 
@@ -19,7 +18,7 @@ WITHIN: Final = 0.98  # of the most, or a little below it
 COOLER_K: Final = 0.5
 LEAST_HEIGHT_M: Final = 0.01
 ASIDES: Final = 12
-BRANCH_M: Final = 0.03
+BRANCH_M, LEAST_RUN_M = 0.03, 0.1
 STEEP_DEG: Final = 75.0
 MIST_G_M2: Final = 40.0  # of floor and a time (common practice, no source)
 LEAST_MIST_G: Final = 5.0
@@ -92,26 +91,11 @@ def _aside(at: Situation, thing: Thing, harm: Callable[[Thing], float], limit: f
 
 def branch_to(at: Situation, finding: Finding) -> Remedy | None:
     """A branch from the ground up to it, from the side where there is more room."""
-    thing, box = at.plan.thing_at(finding.subject), at.plan.enclosure
-    y_m, top_m = y_of(at.plan, thing), min(foot_m(at.plan, thing), top_of(at.plan, thing))
-    left = thing.x_m >= box.length_m / 2
-    room_m = (thing.x_m if left else box.length_m - thing.x_m) - half_sides_m(at.plan, thing)[0] - BRANCH_M
-    rise_m = top_m - surface_m(at.plan, thing.x_m, y_m)
-    run_m = min(max(rise_m, 0.1), room_m)
-    if at.quick or run_m <= 0 or rise_m <= 0 or math.degrees(math.atan2(rise_m, run_m)) > STEEP_DEG:
+    thing = at.plan.thing_at(finding.subject)
+    rise_m = foot_m(at.plan, thing) - surface_m(at.plan, thing.x_m, y_of(at.plan, thing))
+    made = None if at.quick else branch_up(at.plan, thing, BRANCH_M, max(rise_m, LEAST_RUN_M))
+    if made is None or abs(made["slope_deg"]) > STEEP_DEG:
         return None
-    slope_deg, edge_m = math.degrees(math.atan2(rise_m, run_m)), half_sides_m(at.plan, thing)[0]
-    middle_m = thing.x_m - edge_m - run_m / 2 if left else thing.x_m + edge_m + run_m / 2
-    made: dict[str, Any] = {
-        "kind": "branch",
-        "x_m": round(middle_m, 3),
-        "y_m": round(y_m, 3),
-        "length_m": round(math.hypot(rise_m, run_m), 3),
-        "width_m": BRANCH_M,
-        "height_m": BRANCH_M,
-        "up_m": round(max(rise_m / 2 - BRANCH_M / 2, 0.0), 3),
-        "slope_deg": round(slope_deg if left else -slope_deg, 1),
-    }
     return Remedy(RemedyCode.SPACE_BRANCH_TO, {"part": finding.parameters["part"]}, (added(at.plan, made),))
 
 
