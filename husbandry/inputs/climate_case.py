@@ -28,6 +28,7 @@ from husbandry.furnishing.mixes import ground_stuff
 from husbandry.furnishing.plants import leaf_m2, plants
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.light_sources import glowing, inside_watts, times_of
+from husbandry.kept import kept
 from husbandry.plan.equipment import Heater, Hung, hours_of
 from husbandry.plan.geometry import basking_top_m, depth_of, half_sides_m, spot_x_m, spot_y_m, y_of
 from husbandry.plan.grounds import Layer, deep
@@ -142,6 +143,7 @@ def leaves_m2(plan: HabitatPlan) -> float:
     return max(known_m2, LEAF_AREA[plan.plants] * plan.enclosure.length_m * plan.enclosure.width_m)
 
 
+@kept
 def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     """Return the climate's input."""
     box, x_m = plan.enclosure, spot_x_m(plan)

@@ -1,6 +1,7 @@
 """The leaves of a species profile: every value carries its basis and may differ by school."""
 
 from dataclasses import replace
+from functools import cache
 from typing import Annotated, Any, Literal, Self, TypeVar
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
@@ -61,11 +62,16 @@ class Leaf(ProfilePart):
     @property
     def schools(self) -> dict[str, str]:
         """The schools it belongs to, by topic."""
-        return dict(part.split(":", 1) for part in self.school.split() if ":" in part)
+        return _by_topic(self.school)
 
     @property
     def origin(self) -> Basis:
         return Basis(BASIS_KINDS[self.basis], self.cite, self.note)
+
+
+@cache
+def _by_topic(school: str) -> dict[str, str]:
+    return dict(part.split(":", 1) for part in school.split() if ":" in part)
 
 
 class Range(Leaf):

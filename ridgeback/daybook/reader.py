@@ -101,5 +101,10 @@ def lived_by(habitat: Habitat) -> Lived:
     found: Lived | None = getattr(habitat, "lived_so_far", None)
     if found is None:
         found = lived([habitat])[habitat.pk]
-        habitat.lived_so_far = found  # type: ignore[attr-defined]
+        keep(habitat, found)
     return found
+
+
+def keep(habitat: Habitat, found: Lived) -> None:
+    """Let `lived_by` answer this for a habitat."""
+    habitat.lived_so_far = found  # type: ignore[attr-defined]

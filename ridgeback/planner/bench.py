@@ -16,6 +16,8 @@ from husbandry.assessment import Finding, Severity
 from husbandry.design.limits import HUMID, PREDICTED, first_of_each, limits
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
+from ridgeback import clock
+from ridgeback.daybook import reader
 from ridgeback.drawing import daystrip, section
 from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, saladwords, wording
@@ -31,6 +33,7 @@ from ridgeback.units import KeeperUnits
 FINDINGS_SHOWN: Final = 3
 YOUNG_DAYS, YOUNG_MONTHS = 14, 2  # until then an age is told in days, and in weeks
 CLIMATE_STEPS: Final = ("heat", "light", "moisture")
+READ_ANEW_S: Final = 15.0  # while the hand moves, the log
 # What kind of finding each band that may have a limit belongs to.
 FAMILIES: Final = dict.fromkeys(PREDICTED, "heat") | dict.fromkeys(HUMID, "moisture") | {"uv_back": "uv"}
 
@@ -48,16 +51,24 @@ class StepTab:
 
 
 def assessed(
-    habitat: Habitat, plan: HabitatPlan, today: date, view: View, *, at_a_glance: bool = False, moving: bool = False
+    habitat: Habitat,
+    plan: HabitatPlan,
+    today: date,
+    view: View,
+    *,
+    at_a_glance: bool = False,
+    laid_by: HabitatPlan | None = None,
 ) -> tuple[Profile, Assessment]:
     """Assess the plan by the profile it was made with; only the day looked at is stepped through.
 
-    At a glance nobody sees a day, a lamp's height or what could be changed. While something is `moving` the numbers follow the
-    hand; how sure they are, a lamp's right height and what could be changed come when it is let go.
+    At a glance nobody sees a day, a lamp's height or what could be changed. While something is dragged, `laid_by` is the plan that
+    stands and the numbers follow the hand; how sure they are, a lamp's right height and what could be changed come when it is let go.
     """
-    profile = revisions.profile_of(habitat, plan.species)
+    profile, moving = revisions.profile_of(habitat, plan.species), laid_by is not None
+    if moving:
+        _read_lately(habitat)
     weighings, meals = growing.weighings(habitat), growing.meals(habitat)
-    read = counted(habitat, plan)
+    read = counted(habitat, plan, laid_by)
     days = () if at_a_glance else (view.season,)
     records = Records(weighings=weighings, meals=meals, read=read)
     in_passing = at_a_glance or moving
@@ -66,6 +77,13 @@ def assessed(
     )
     key = (plan.model_dump_json(), id(profile), today, repr(records), depth)
     return profile, once(key, lambda: assess(plan, profile, today, records=records, depth=depth))
+
+
+def _read_lately(habitat: Habitat) -> None:
+    """While the hand moves, the log is read once in a while and not for every place of a part."""
+    lately = int(clock.now().timestamp() // READ_ANEW_S)
+    key = ("lived", habitat.pk, habitat.version, habitat.head_id, lately)
+    reader.keep(habitat, once(key, lambda: reader.lived_by(habitat)))
 
 
 def context(
@@ -99,7 +117,7 @@ def live(
 ) -> dict[str, Any]:
     """Return what is on the screen; while something is dragged `laid_by` is the plan whose layout stands there."""
     moving = laid_by is not None
-    profile, found = assessed(habitat, plan, today, view, moving=moving)
+    profile, found = assessed(habitat, plan, today, view, laid_by=laid_by)
     laid_by = laid_by or plan
     layout = section.layout_of(laid_by)
     return {

@@ -23,6 +23,7 @@ from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.daybook.models import Event
 from ridgeback.planner.models import PlanVersion
+from ridgeback.planner.once import once
 from ridgeback.planner.readings import UV_BACK, Spot, Taken, as_reading, of_habitat, quantity_of, teaches
 from ridgeback.rooms.models import Habitat
 
@@ -37,13 +38,16 @@ UV_FACTOR: Final = 2.5
 ANY_DAY: Final = date(2000, 1, 1)
 
 
-def counted(habitat: Habitat, plan: HabitatPlan) -> dict[str, Read]:
-    """What was read of each quantity in the plan as it stands, by the quantity's id."""
+def counted(habitat: Habitat, plan: HabitatPlan, laid_by: HabitatPlan | None = None) -> dict[str, Read]:
+    """What was read of each quantity in the plan as it stands, by the quantity's id.
+
+    While something is dragged `laid_by` is the plan that stands: the log is asked about that one, once for all its places.
+    """
     oldest = clock.now() - timedelta(days=COUNTED_DAYS)
     taken = [item for item in of_habitat(habitat) if not item.lamps_off and item.at >= oldest and steady(item.at, plan, item.place)]
     if not taken:
         return {}
-    climate_since, uv_since = standing_since(habitat, plan, min(item.at for item in taken))
+    climate_since, uv_since = _since(habitat, plan, min(item.at for item in taken), laid_by)
     by_id: dict[str, list[Taken]] = {}
     for item in taken:
         name = quantity_of(item, plan)
@@ -68,6 +72,18 @@ def steady(at: datetime, plan: HabitatPlan, place: str) -> bool:
         return True
     hour = at.hour + at.minute / 60
     return all((hour - (change.hour + change.minute / 60)) % 24 >= SETTLED_H for change in (lit.on, lit.off))
+
+
+def _since(habitat: Habitat, plan: HabitatPlan, oldest: datetime, laid_by: HabitatPlan | None) -> tuple[datetime, datetime]:
+    if laid_by is None:
+        return standing_since(habitat, plan, oldest)
+    key = ("standing since", habitat.pk, habitat.version, habitat.head_id, oldest)
+    climate_since, uv_since = once(key, lambda: standing_since(habitat, laid_by, oldest))
+    now = clock.now()
+    return (
+        climate_since if climate_of(plan) == climate_of(laid_by) else now,
+        uv_since if light_of(plan) == light_of(laid_by) else now,
+    )
 
 
 def standing_since(habitat: Habitat, plan: HabitatPlan, oldest: datetime) -> tuple[datetime, datetime]:

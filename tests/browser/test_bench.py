@@ -6,7 +6,7 @@ from datetime import date
 from typing import Any
 
 import pytest
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 Bench = Callable[..., Page]
 
@@ -16,6 +16,7 @@ def number(page: Page, key: str) -> Locator:
 
 
 def drag(page: Page, handle: Locator, dx: float, dy: float, steps: int = 8) -> None:
+    expect(page.locator(".looking")).to_have_count(0)  # what mends the findings has been told: the page stands still
     place = handle.locator(".grip").bounding_box()
     assert place is not None
     x, y = place["x"] + place["width"] / 2, place["y"] + place["height"] / 2
@@ -79,6 +80,37 @@ def test_from_above_a_lamp_is_dragged_to_the_back_and_the_section_follows(bench:
     handle.focus()
     page.keyboard.press("Shift+ArrowDown")
     expect(page.locator(".saved")).to_have_text("saved, state 3")
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
+def test_nothing_moves_under_the_hand_while_findings_come_and_go(bench: Bench, size: tuple[int, int]) -> None:
+    page = bench("Driftwood long box")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    expect(page.locator(".looking")).to_have_count(0)
+    handle = page.locator('#floor [data-part="heaters.0"].handle')
+    handle.scroll_into_view_if_needed()
+    grip = handle.locator(".grip").bounding_box()
+    assert grip is not None
+    x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
+    more = iter([12, 0, 0, 0])
+
+    def told(route: Route) -> None:
+        answer = route.fetch()
+        said = '<div class="finding"><p>one thing more</p></div>' * next(more)
+        route.fulfill(response=answer, body=re.sub(r'(<section id="findings"[^>]*>)', rf"\1{said}", answer.text()))
+
+    page.route("**/preview/", told)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    stands = [page.locator("#floor").bounding_box()]
+    for step in (1, 2):
+        with page.expect_response("**/preview/"):
+            page.mouse.move(x + 8 * step, y)
+        expect(page.get_by_text("one thing more")).to_have_count(12 if step == 1 else 0)
+        stands.append(page.locator("#floor").bounding_box())
+    page.mouse.up()
+    first, *later = [place["y"] for place in stands if place]
+    assert later == [pytest.approx(first, abs=1)] * 2
 
 
 def test_arrow_keys_move_by_a_centimetre_and_with_shift_by_five(bench: Bench) -> None:

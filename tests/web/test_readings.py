@@ -257,6 +257,28 @@ def test_readings_count_while_what_they_were_taken_in_stands(habitat: Habitat, o
     assert counted.counted(Habitat.objects.get(pk=moved.pk), mapping.plan_of(moved)) == {}
 
 
+@pytest.mark.parametrize(
+    ("change", "left"),
+    [
+        (Change("heaters.0.x_m", 0.5), {"uv_back"}),
+        (Change("uv_lamps.0.height_m", 0.38), set()),  # which warms too
+        (Change("name", "Another shelf"), {"basking_surface/summer/day", "uv_back"}),
+    ],
+    ids=["the lamp", "the tube", "nothing"],
+)
+def test_while_a_part_is_dragged_the_same_readings_count_as_when_it_is_let_go(
+    habitat: Habitat, owner: Keeper, gun: Instrument, change: Change, left: set[str]
+) -> None:
+    meter = Instrument.objects.create(room=habitat.room, name="uv", kind="uv-meter", sure_to=0.02)
+    taken(habitat, owner, gun, "basking-surface", 42.0, 15)
+    taken(habitat, owner, meter, "uv-back", 0.9, 9)
+    stands = mapping.plan_of(habitat)
+    moved = read_data(apply(stands.model_dump(mode="json"), (change,)))
+    dragged = counted.counted(Habitat.objects.get(pk=habitat.pk), moved, laid_by=stands)
+    assert set(dragged) == left
+    assert dragged == counted.counted(Habitat.objects.get(pk=habitat.pk), moved)
+
+
 def test_a_thermometer_of_ones_own_is_read_where_it_lies(client: Client, habitat: Habitat) -> None:
     """Added, named, read, moved: the reading stays with the place where it was taken."""
     meter = Instrument.objects.create(room=habitat.room, name="probe", kind="thermometer", sure_to=0.3)

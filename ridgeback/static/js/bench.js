@@ -108,6 +108,27 @@ document.addEventListener("alpine:init", () => {
 
   const send = window.moving.newestFirst(deliver, settle);
 
+  /* Findings come and go while a part is dragged, and the floor plan stands below them: the page does not grow shorter
+     meanwhile, and where something above the drawing grows the page goes along, so that nothing moves under the hand. */
+  function still(held) {
+    const foot = document.querySelector(".bench-foot");
+    if (foot) foot.style.minHeight = held ? `${foot.offsetHeight}px` : "";
+    document.body.style.minHeight = held ? `${document.documentElement.scrollHeight}px` : "";
+  }
+
+  const topOf = () => drawing(drag.handle).getBoundingClientRect().top;
+  let stood = null;
+
+  document.addEventListener("htmx:beforeSwap", () => {
+    stood = drag && topOf();
+  });
+
+  function follow() {
+    if (drag && stood !== null) window.scrollBy({ top: topOf() - stood, behavior: "instant" });
+  }
+
+  document.addEventListener("htmx:afterSwap", follow);
+
   /* The answer to a drag is nothing but pieces with an id: put in place here, in a third of the time that a general
      out-of-band swap takes. What carries htmx attributes of its own is handed to htmx. */
   document.addEventListener("htmx:beforeSwap", (event) => {
@@ -127,6 +148,7 @@ document.addEventListener("alpine:init", () => {
         if (fresh.matches("[hx-get]") || fresh.querySelector("[hx-post]")) window.htmx.process(fresh);
       }
     }
+    follow();
   });
 
   function point(event, handle) {
@@ -143,6 +165,7 @@ document.addEventListener("alpine:init", () => {
     handle.setPointerCapture(event.pointerId);
     handle.focus({ preventScroll: true });
     event.preventDefault();
+    still(true);
   });
 
   document.addEventListener("pointermove", (event) => {
@@ -157,6 +180,7 @@ document.addEventListener("alpine:init", () => {
     if (!drag) return;
     const { handle, moved } = drag;
     drag = null;
+    still(false);
     if (moved) send(handle, true);
   }
   document.addEventListener("pointerup", letGo);
