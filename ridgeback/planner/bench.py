@@ -61,8 +61,9 @@ def assessed(
 ) -> tuple[Profile, Assessment]:
     """Assess the plan by the profile it was made with; only the day looked at is stepped through.
 
-    At a glance nobody sees a day, a lamp's height or what could be changed. While something is dragged, `laid_by` is the plan that
-    stands and the numbers follow the hand; how sure they are, a lamp's right height and what could be changed come when it is let go.
+    At a glance nobody sees a day, a lamp's height or what could be changed. While something is dragged `laid_by` is the plan that
+    stands, and the numbers follow the hand; how sure they are, a lamp's right height and what could be changed wait until it is
+    let go.
     """
     profile, moving = revisions.profile_of(habitat, plan.species), laid_by is not None
     if moving:

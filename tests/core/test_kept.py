@@ -1,4 +1,4 @@
-"""What is kept of an object belongs to that very object: an equal one is asked for anew, and nothing is mixed up when it is gone."""
+"""What is kept of an object belongs to that very object: an equal one is asked anew, and none is taken for one that is gone."""
 
 import gc
 
