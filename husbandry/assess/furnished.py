@@ -18,26 +18,21 @@ from husbandry.climate.heat_gains import passed_share
 from husbandry.climate.states import Climate, SteadyState
 from husbandry.codes import ReasonCode
 from husbandry.furnishing.floor import Footprint, free_floor, shared_m
-from husbandry.furnishing.mixes import ground_stuff
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import footprint, footprints, group_of
-from husbandry.inputs.grounds import thing_kg
+from husbandry.inputs.grounds import ON_THE_FLOOR, sinks, thing_kg
 from husbandry.inputs.perches import perches_of
 from husbandry.plan.geometry import depth_of, half_sides_m, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.plan.things import Thing
 from husbandry.review.arrangement import Drop, Furnishings, Grip, HotThing, TightHide, WarmPlace
 from husbandry.species.leaves import choose
 
 Floats = NDArray[np.float64]
 
 FREE_LEAST, FREE_NEAR = 0.4, 0.1  # of the floor, for what lives on it (common practice, no source)
-ON_THE_FLOOR: Final = ("terrestrial", "burrowing", "rock")
 HIDE_SLACK_K: Final = 1.0  # a hide may miss its end's band by so much: what lies in it picks its side
 ABSORBS: Final = 0.85  # of a lamp's beam, by what stands under it (estimate)
 SURFACE_W_M2K: Final = 12.0  # from a surface to the air and the walls (estimate; ISO 6946's films on its upper side and more)
-HEAVY_KG: Final = 1.0
-LOOSE_FROM_M: Final = 0.03
 OPENING_TIMES: Final = 1.2  # the body's width, that an opening must have (common practice, no source)
 COIL_TIMES, BODY_TIMES = 0.9, 0.9  # of a coil and of a body, that a hide must be long
 GRIP = 0.5, 2.0  # of the body's width, that a perch is thick (common practice, no source)
@@ -49,7 +44,7 @@ PRACTICE: Final = Basis(BasisKind.PRACTICE)
 
 
 def quantities(subject: Subject, climate: Climate) -> list[Quantity]:
-    """The floor that is left, and the warmest and the coolest hide on a summer's and a winter's day."""
+    """The floor that is left, and the warmest and the coolest hide by day and by night in summer and in winter."""
     return [_free_floor(subject), *_hides(subject, climate)]
 
 
@@ -71,17 +66,20 @@ def place_c(plan: HabitatPlan, steady: SteadyState, x_m: Floats | float) -> Floa
 
 
 def _hides(subject: Subject, climate: Climate) -> list[Quantity]:
-    """The warmest hide against the warm end's band, the coolest against the cool end's, for each that the species wants."""
+    """The warmest hide against the warm end's band, the coolest against the cool end's, for each that the species wants.
+
+    By night both are held against the night's band: one that is not too cold, one that is not too warm.
+    """
     plan, heat = subject.plan, subject.stage.heat
     hides = [hide for hide in plan.hides if hide.heated_w is None]
     if not hides or subject.profile.habit == "aquatic":
         return []
     wanted = " ".join(hide.value for hide in subject.profile.hides_of(subject.stage))
     found = []
-    for season in SEASONS:
-        steady = climate.states[season, "day"]
+    for (season, phase), steady in climate.states.items():
         felt = place_c(plan, steady, np.array([hide.x_m for hide in hides]))
-        for end, ranges, best in (("warm", heat.warm_air_c, int(felt.argmax())), ("cool", heat.cool_air_c, int(felt.argmin()))):
+        ends = (heat.warm_air_c, heat.cool_air_c) if phase == "day" else (heat.night_c, heat.night_c)
+        for end, ranges, best in zip(("warm", "cool"), ends, (int(felt.argmax()), int(felt.argmin())), strict=True):
             if end not in wanted:
                 continue
             chosen = choose(ranges, plan.schools)
@@ -92,7 +90,7 @@ def _hides(subject: Subject, climate: Climate) -> list[Quantity]:
             told: dict[str, Parameter] = {"where": Measure(hides[best].x_m, "m")}
             reason = Reason(ReasonCode.SPACE_HIDE_PLACE, told)
             made = Quantity(f"{end}_hide", "degC", value, band.judge(value), reason, band.basis, band)
-            found.append(replace(made, season=season, phase="day", school=band.school))
+            found.append(replace(made, season=season, phase=phase, school=band.school))
     return found
 
 
@@ -120,16 +118,16 @@ def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furn
 
 
 def _warm_places(plan: HabitatPlan, climate: Climate) -> list[WarmPlace]:
-    """The warmest and the coolest ground by day, of both seasons."""
+    """The warmest and the coolest ground by day and by night, of both seasons."""
     x = np.linspace(0.0, plan.enclosure.length_m, PLACES)
     x = x[[_has_room(plan, float(place)) for place in x]] if plan.hides else x
     if not x.size:
         x = np.array([plan.enclosure.length_m / 2])
     found = []
-    for season in SEASONS:
-        felt = place_c(plan, climate.states[season, "day"], x)
+    for (season, phase), steady in climate.states.items():
+        felt = place_c(plan, steady, x)
         warmest, coolest = int(felt.argmax()), int(felt.argmin())
-        found.append(WarmPlace(season, float(felt[warmest]), float(x[warmest]), float(felt[coolest]), float(x[coolest])))
+        found.append(WarmPlace(season, phase, float(felt[warmest]), float(x[warmest]), float(felt[coolest]), float(x[coolest])))
     return found
 
 
@@ -239,18 +237,8 @@ def _within_reach(place: Footprint, reach_m: float) -> Footprint:
 def _heavy(subject: Subject) -> list[tuple[str, str, float]]:
     """Heavy things on loose ground that the animal can dig away from under them: path, kind, kg."""
     plan = subject.plan
-    if subject.profile.habit not in ON_THE_FLOOR:
-        return []
-    found = []
-    for thing in plan.things:
-        kg = thing_kg(plan, thing)
-        if thing.stands == "ground" and not thing.footing and not thing.lets_under and kg >= HEAVY_KG and _loose(plan, thing):
-            found.append((plan.path_of(thing), group_of(thing), kg))
-    return found
-
-
-def _loose(plan: HabitatPlan, thing: Thing) -> bool:
-    """Tell whether a thing stands on loose ground deep enough to be dug."""
-    layers = plan.ground.layers_at(thing.x_m, y_of(plan, thing))
-    loose_m = sum(layer.depth_m for layer in layers if ground_stuff()[layer.main].loose)
-    return loose_m >= LOOSE_FROM_M
+    return [
+        (plan.path_of(thing), group_of(thing), thing_kg(plan, thing))
+        for thing in plan.things
+        if sinks(plan, subject.profile.habit, thing)
+    ]

@@ -66,6 +66,7 @@ def standing(subject: Subject) -> Standing:
         pool_depth_m=round(max(depth_m, plan.ground.depth_m + 0.03), 3),
         bath=bath_of(plan, profile, stage, body),
         bowl_depth_m=plan.bowl.water_m if plan.bowl else None,
+        bowl_rim_m=plan.bowl.height_m if plan.bowl else 0.0,
         open_top=plan.enclosure.lid == "open",
         stays_in=profile.group == "tortoise",
         swims=profile.habit in ("aquatic", "semi-aquatic"),

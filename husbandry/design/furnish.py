@@ -18,7 +18,7 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import coo_array
 
 from husbandry.animal.subject import Subject, subject_of
-from husbandry.assess.furnished import FREE_LEAST, HEAVY_KG, ON_THE_FLOOR, place_c
+from husbandry.assess.furnished import FREE_LEAST, place_c
 from husbandry.assess.planting import EATS_PLANTS, HEAVY_ANIMAL_KG
 from husbandry.assess.traps import TOPPLES
 from husbandry.assessment import SEASONS
@@ -29,7 +29,7 @@ from husbandry.furnishing.plants import plants
 from husbandry.furnishing.things import kinds
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.furniture import bath_of, footprint
-from husbandry.inputs.grounds import thing_kg
+from husbandry.inputs.grounds import HEAVY_KG, ON_THE_FLOOR, thing_kg
 from husbandry.inputs.light_sources import lights
 from husbandry.inputs.shelters import Shelter, shelter_of
 from husbandry.light.visible import lux_at
@@ -193,6 +193,7 @@ def _usual(subject: Subject, key: str) -> Thing:
     bath = bath_of(subject.plan, subject.profile, subject.stage, subject.body)
     if "drink" in kind.roles and bath.wide_m is not None:
         long_m = max(long_m if bath.must else 0.0, min(bath.wide_m, 0.6 * subject.plan.enclosure.width_m), 0.08)
+        high_m = max(high_m, bath.cover_m + 0.01) if bath.must else high_m
     box = subject.plan.enclosure
     most_m = box.height_m - subject.plan.ground.depth_m - CLEAR_M
     made: dict[str, Any] = {"kind": key, "x_m": 0.0, "length_m": _cm(long_m), "height_m": max(_cm(min(high_m, most_m)), 0.01)}

@@ -20,10 +20,14 @@ SOAKS_FROM_PERCENT: Final = 65.0
 CHIN_OF_BACK: Final = 0.8
 CHIN_OF_LENGTH: Final = {"frog": 0.5, "salamander": 0.3}
 SWIM: Final = ("snake",)
+BODY_KG_M3: Final = 1000.0  # an animal about floats (estimate)
 
 
 def bath_of(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body) -> Bath:
-    """Return how wide a bowl this animal needs and how deep one it bears (m); None where there is no such rule."""
+    """Return how wide a bowl this animal needs and how deep one it bears (m), and its volume where it lies in it wholly.
+
+    None where there is no such rule.
+    """
     form, length_m = profile.body.form, body.length_m
     if profile.habit in ("aquatic", "semi-aquatic") or length_m is None:
         return Bath()
@@ -34,7 +38,9 @@ def bath_of(plan: HabitatPlan, profile: Profile, stage: Stage, body: Body) -> Ba
         deepest = CHIN_OF_LENGTH[form] * length_m if form in CHIN_OF_LENGTH else CHIN_OF_BACK * body.back_m
     wide = None if share is None else share * length_m
     fits = LARGEST_BOWL_SHARE * min(plan.enclosure.width_m, plan.enclosure.length_m)
-    return Bath(wide, wide is not None and wide <= fits, form == "snake" and damp >= SOAKS_FROM_PERCENT, deepest)
+    body_m3 = body.mass_kg / BODY_KG_M3 if form in SWIM and body.mass_kg is not None else None
+    must = form == "snake" and damp >= SOAKS_FROM_PERCENT
+    return Bath(wide, wide is not None and wide <= fits, must, deepest, body_m3, body.back_m)
 
 
 def footprint(plan: HabitatPlan, thing: Thing) -> Footprint:

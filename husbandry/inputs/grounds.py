@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from husbandry.furnishing.ground import Heap, heap, recipe_of, settle_days, together
+from husbandry.furnishing.mixes import ground_stuff
 from husbandry.furnishing.things import mass_kg
 from husbandry.plan.geometry import depth_of, foot_m, surface_m, y_of
 from husbandry.plan.grounds import GroundArea, Layer
@@ -12,6 +13,9 @@ from husbandry.plan.things import Thing
 
 LITRES: Final = 1000.0
 WATER_KG_L: Final = 1.0
+ON_THE_FLOOR: Final = ("terrestrial", "burrowing", "rock")
+HEAVY_KG: Final = 1.0
+LOOSE_FROM_M: Final = 0.03
 
 
 @dataclass(frozen=True)
@@ -81,6 +85,19 @@ def thing_kg(plan: HabitatPlan, thing: Thing) -> float:
     size_m = thing.length_m, depth_of(plan, thing), thing.height_m
     water_l = 0.0 if thing.water_m is None else LITRES * 0.7 * thing.length_m * depth_of(plan, thing) * thing.water_m
     return mass_kg(thing.of, thing.made_of, size_m) + WATER_KG_L * water_l
+
+
+def sinks(plan: HabitatPlan, habit: str, thing: Thing) -> bool:
+    """Tell whether a thing needs a footing: heavy, on loose ground that an animal of this habit digs away from under it."""
+    if habit not in ON_THE_FLOOR or thing.stands != "ground" or thing.footing or thing.lets_under:
+        return False
+    return thing_kg(plan, thing) >= HEAVY_KG and _loose_m(plan, thing) >= LOOSE_FROM_M
+
+
+def _loose_m(plan: HabitatPlan, thing: Thing) -> float:
+    """How deep the loose ground is that a thing stands on."""
+    layers = plan.ground.layers_at(thing.x_m, y_of(plan, thing))
+    return sum(layer.depth_m for layer in layers if ground_stuff()[layer.main].loose)
 
 
 def _bed(plan: HabitatPlan, area: GroundArea | None, layers: tuple[Layer, ...], floor_m2: float) -> Bed:

@@ -14,6 +14,7 @@ from husbandry.codes import FindingCode, RemedyCode
 from husbandry.furnishing.floor import Footprint, free_spot, shared_m
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import bath_of, footprints, pieces_of
+from husbandry.inputs.grounds import sinks
 from husbandry.inputs.shelters import missing
 from husbandry.plan.changes import added
 from husbandry.plan.editing import apply
@@ -28,6 +29,7 @@ from husbandry.units import TOLERANCE_M
 
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 BOWL_RIM_M: Final = 0.04
+BOWL_OVER_M: Final = 0.01  # that a bowl to lie in is higher than the back of what lies in it (estimate)
 UNDER_LAMP_M: Final = 0.1  # about the foot of a lamp's beam: nothing is put there
 CLEAR_M: Final = 0.01
 LEAST_TO_MOVE: Final = 2  # of a single hide none can be spared
@@ -127,15 +129,22 @@ def _hide(at: Situation, end: str) -> dict[str, Any]:
     }
     bare = Thing.model_validate(made | {"x_m": 0.0})
     x_m, y_m = _hide_place(at.plan, at.case, (size / 2, depth_of(at.plan, bare) / 2), end)
-    return made | {"x_m": round(x_m, 3), "y_m": round(y_m, 3)}
+    return _on_footing(at, made | {"x_m": round(x_m, 3), "y_m": round(y_m, 3)})
+
+
+def _on_footing(at: Situation, made: dict[str, Any]) -> dict[str, Any]:
+    """The thing, on a footing where the animal could dig the ground away from under it."""
+    return made | {"footing": True} if sinks(at.plan, at.profile.habit, Thing.model_validate(made)) else made
 
 
 def bowl(at: Situation, _finding: Finding) -> Remedy | None:
     """A bowl at the cool half."""
-    (x_m, y_m), across_m = _bowl_place(at.plan, at.case, bath_of(at.plan, at.profile, at.stage, at.body))
+    bath = bath_of(at.plan, at.profile, at.stage, at.body)
+    (x_m, y_m), across_m = _bowl_place(at.plan, at.case, bath)
+    rim_m = max(BOWL_RIM_M, math.ceil(100 * bath.cover_m) / 100 + BOWL_OVER_M) if bath.must else BOWL_RIM_M
     place = {"x_m": round(x_m, 3), "y_m": round(y_m, 3)}
-    made = {"kind": "bowl", **place, "length_m": round(across_m, 3), "height_m": BOWL_RIM_M}
-    return Remedy(RemedyCode.MOISTURE_ADD_BOWL, {}, (added(at.plan, made),))
+    made = {"kind": "bowl", **place, "length_m": round(across_m, 3), "height_m": round(rim_m, 3)}
+    return Remedy(RemedyCode.MOISTURE_ADD_BOWL, {}, (added(at.plan, _on_footing(at, made)),))
 
 
 def pool(at: Situation, _finding: Finding) -> Remedy | None:

@@ -45,9 +45,10 @@ class UnderLamp:
 
 @dataclass(frozen=True)
 class WarmPlace:
-    """The warmest and the coolest ground by day in one season, °C, and where they are along the length (m)."""
+    """The warmest and the coolest ground of one season by day or by night, °C, and where they are along the length (m)."""
 
     season: str
+    phase: str
     warmest_c: float
     warmest_x_m: float
     coolest_c: float
@@ -196,12 +197,17 @@ class Furnishings:
 
 @dataclass(frozen=True)
 class Bath:
-    """The least width of a bowl (m), whether that fits the floor and whether the animal must lie in it; the greatest depth."""
+    """The least width of a bowl (m), whether that fits the floor and whether the animal must lie in it; the greatest depth.
+
+    Of what lies in it wholly: `body_m3` is the animal's volume, and water `cover_m` deep goes over its back.
+    """
 
     wide_m: float | None = None
     fits: bool = False
     must: bool = False
     deepest_m: float | None = None
+    body_m3: float | None = None
+    cover_m: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -225,6 +231,7 @@ class Standing:
     pool_depth_m: float = 0.1
     bath: Bath = field(default_factory=Bath)
     bowl_depth_m: float | None = None
+    bowl_rim_m: float = 0.0
     open_top: bool = False
     stays_in: bool = True
     swims: bool = False

@@ -9,15 +9,28 @@ from husbandry.review.judged import BAD, SEVERITY, by_season, miss, named
 
 
 def hides_by_place(facts: Facts) -> Iterator[Finding]:
-    """A warm and a cool hide where the species wants them and the enclosure has such a place: three at one spot are one."""
-    places = {place.season: place for place in facts.furnishings.places}
-    off = [item for item in facts.of("warm_hide", "day") if item.verdict in BAD]
+    """A warm and a cool hide where the species wants them and the enclosure has such a place: three at one spot are one.
+
+    By night one that is not too cold and one that is not too warm; where the day says it already, the day's is told.
+    """
+    by_day: set[tuple[str, str]] = set()
+    for phase in ("day", "night"):
+        for finding in _hides_of(facts, phase):
+            said = finding.code, finding.subject
+            if phase == "day" or said not in by_day:
+                yield finding
+            by_day.add(said)
+
+
+def _hides_of(facts: Facts, phase: str) -> Iterator[Finding]:
+    places = {place.season: place for place in facts.furnishings.places if place.phase == phase}
+    off = [item for item in facts.of("warm_hide", phase) if item.verdict in BAD]
     for worst in by_season(off):
         place, low = places[worst.season], worst.band.low if worst.band else None
         if low is not None and place.warmest_c >= low:
             told = named(worst) | {"place": Measure(place.warmest_x_m, "m"), "there": Measure(place.warmest_c, "degC")}
             yield Finding(FindingCode.SPACE_NO_WARM_HIDE, Severity.WRONG, "furniture", told, None, worst.season, worst.id)
-    off = [item for item in facts.of("cool_hide", "day") if item.verdict in BAD]
+    off = [item for item in facts.of("cool_hide", phase) if item.verdict in BAD]
     for worst in by_season(off):
         place, high = places[worst.season], worst.band.high if worst.band else None
         if high is not None and place.coolest_c <= high:

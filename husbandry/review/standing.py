@@ -1,16 +1,20 @@
 """Rules of what stands where: inside the walls, clear of each other, of water and lamp; the bowl, the lid, quarantine."""
 
+import math
 from collections.abc import Iterator
 from typing import Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy, Severity
 from husbandry.codes import FindingCode, RemedyCode
+from husbandry.review.arrangement import Bath
 from husbandry.review.facts import Facts
 
 SLACK_M: Final = 0.01  # furniture is not placed to the millimetre
 UNDER_LAMP_M: Final = 0.20  # a hide's top nearer to the lamp is a second, hotter basking place (as for what is climbed on)
 LID_GAP_M: Final = 0.02
 PAPER_M: Final = 0.005
+FREEBOARD_M: Final = 0.005  # from the water to a bowl's rim (estimate)
+LEAST_FILL_M: Final = 0.01
 IN_WATER: Final = ("platform", "plant", "fake-plant")  # what may stand in a pool: what is climbed out on, reeds and leaves
 
 
@@ -94,11 +98,36 @@ def bowl(facts: Facts) -> Iterator[Finding]:
         yield Finding(
             FindingCode.MOISTURE_BOWL_SMALL, severity, "moisture", told, Remedy(RemedyCode.MOISTURE_WIDER_BOWL, told, changes)
         )
+    elif here.bath.body_m3 is not None and here.bath.fits:
+        yield from _with_it_in(here.bath, piece.path, piece.length_m, here.bowl_rim_m, depth_m)
     if depth_m is not None and deepest_m is not None and depth_m > deepest_m + 0.001:
         deepest = round(max(deepest_m, 0.005), 3)
         said: dict[str, Parameter] = {"value": Measure(depth_m, "m"), "high": Measure(deepest, "m")}
         remedy = Remedy(RemedyCode.MOISTURE_SHALLOWER_BOWL, said, (Change(f"{piece.path}.water_m", deepest),))
         yield Finding(FindingCode.MOISTURE_BOWL_DEEP, Severity.DANGER, "moisture", said, remedy)
+
+
+def _with_it_in(bath: Bath, path: str, across_m: float, rim_m: float, depth_m: float | None) -> Iterator[Finding]:
+    """Where the water stands when the animal lies in its bowl: it rises by the animal's volume (Archimedes; straight sides)."""
+    rise_m = (bath.body_m3 or 0.0) / (math.pi / 4 * across_m**2)
+    room_m = rim_m - rise_m - FREEBOARD_M
+    level_m = rise_m + (max(room_m, 0.0) if depth_m is None else depth_m)
+    shallow = bath.must and level_m < bath.cover_m - SLACK_M
+    if not shallow and (depth_m is None or level_m <= rim_m):
+        return
+    least_m = math.ceil(1000 * max(bath.cover_m - rise_m if bath.must else 0.0, LEAST_FILL_M)) / 1000
+    if room_m >= least_m:
+        fill_m, high_m = (least_m if shallow else math.floor(1000 * room_m) / 1000), rim_m
+        changes: tuple[Change, ...] = (Change(f"{path}.water_m", fill_m),)
+    else:
+        fill_m, high_m = least_m, math.ceil(1000 * (least_m + rise_m + FREEBOARD_M)) / 1000
+        changes = Change(f"{path}.height_m", high_m), Change(f"{path}.water_m", fill_m)
+    wanted: dict[str, Parameter] = {"wanted": Measure(fill_m, "m"), "rim": Measure(high_m, "m")}
+    remedy = Remedy(RemedyCode.MOISTURE_FILL_BOWL if high_m == rim_m else RemedyCode.MOISTURE_DEEPER_BOWL, wanted, changes)
+    told: dict[str, Parameter] = {"value": Measure(level_m, "m"), "low": Measure(bath.cover_m, "m")}
+    told |= {"rise": Measure(rise_m, "m"), "rim": Measure(rim_m, "m")}
+    code = FindingCode.MOISTURE_BOWL_SHALLOW if shallow else FindingCode.MOISTURE_BOWL_OVERFLOWS
+    yield Finding(code, Severity.ADVICE, "moisture", told, remedy)
 
 
 def pool_level(facts: Facts) -> Iterator[Finding]:

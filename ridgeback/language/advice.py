@@ -47,6 +47,13 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.MOISTURE_BOWL_UNDER_LAMP: _("The %(part)s stands under the lamp: the water is warm, foul and soon gone."),
     FindingCode.MOISTURE_BOWL_SMALL: _("The bowl is %(value)s across; to lie in it, this animal needs %(low)s."),
     FindingCode.MOISTURE_BOWL_DEEP: _("The water in the bowl is %(value)s deep: over %(high)s this animal can drown."),
+    FindingCode.MOISTURE_BOWL_SHALLOW: _(
+        "With the animal in it the water in the bowl stands %(value)s deep; it takes %(low)s to cover its back."
+    ),
+    FindingCode.MOISTURE_BOWL_OVERFLOWS: _(
+        "The bowl runs over when the animal lies in it: its body lifts the water by %(rise)s, and the rim is %(rim)s high. "
+        "The ground around it becomes wet."
+    ),
     FindingCode.WATER_BELOW_GROUND: _("The water would stand at %(value)s, below the ground's surface at %(ground)s."),
     FindingCode.LAYING_SITE: _(
         "A grown female of its kind lays eggs without a male too, and needs moist ground of %(least)s to %(most)s to dig in."
@@ -315,6 +322,8 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.SPACE_MOVE: _("Move the %(part)s to %(place)s from the left, %(front)s from the front"),
     RemedyCode.MOISTURE_WIDER_BOWL: _("Take a bowl %(low)s across"),
     RemedyCode.MOISTURE_SHALLOWER_BOWL: _("Fill it to %(high)s at most"),
+    RemedyCode.MOISTURE_DEEPER_BOWL: _("Take a bowl %(rim)s high and fill it to %(wanted)s"),
+    RemedyCode.MOISTURE_FILL_BOWL: _("Fill it to %(wanted)s"),
     RemedyCode.GROUND_LITTER: _("Lay leaf litter on top"),
     RemedyCode.GROUND_PAPER: _("Lay paper, damp if the ground was"),
     RemedyCode.SPACE_ADD_SHELTERS: _("Add all of them"),

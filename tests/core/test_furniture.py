@@ -163,6 +163,61 @@ def test_three_hides_at_one_spot_are_one_and_one_is_moved(at_m: float, code: str
     assert code not in codes(mended(together, code))
 
 
+def test_by_night_one_hide_is_not_on_the_mat_that_runs_then() -> None:
+    """Common practice, no source: what sleeps by night chooses its warmth too; by day the other end's hide serves."""
+    gecko: dict[str, Any] = {"room__winter__day_c": 20.0, "room__summer__day_c": 24.0}
+    mat = {"kind": "mat", "watts": 28.0, "x_m": 1.05, "height_m": 0.01, "length_m": 0.2, "on": "20:00", "off": "08:00"}
+    gecko["heaters"] = [*document()["heaters"], mat]
+    hides = [{"kind": "hide", "x_m": 1.08, "y_m": y_m, "length_m": 0.18, "height_m": 0.08} for y_m in (0.1, 0.36)]
+    warm = [item for item in assessed_as(with_things(*hides, **gecko)).findings if item.code == "space.no_cool_hide"]
+    assert [item.parameters["phase"] for item in warm] == ["night"]
+    one_away = with_things(hides[0], hides[1] | {"x_m": 0.6}, **gecko)
+    assert "space.no_cool_hide" not in codes(assessed_as(one_away))
+    assert "space.no_cool_hide" not in codes(mended(with_things(*hides, **gecko), "space.no_cool_hide"))
+
+
+def snake_with(bowl: dict[str, Any], species: str, mass_kg: float, length_m: float) -> HabitatPlan:
+    sides = {"enclosure__length_m": 1.8, "enclosure__width_m": 0.7, "enclosure__height_m": 0.7}
+    animal = {"hatched": "2022-09-01", "mass_kg": mass_kg, "length_m": length_m}
+    thing = {"kind": "bowl", "x_m": 1.3, "y_m": 0.35} | bowl
+    return with_things(thing, species=species, schools={}, animal=animal, uv_lamps=[], **sides)
+
+
+def test_a_bowl_rises_by_what_lies_in_it_and_does_not_run_over() -> None:
+    """Archimedes: 0.9 kg that about floats is 0.9 L, in a bowl 30 cm across 12.7 mm."""
+    full = {"length_m": 0.3, "height_m": 0.06, "water_m": 0.05}
+    finding = found_in(snake_with(full, "corn-snake", 0.9, 1.3), "moisture.bowl_overflows")
+    assert finding.parameters["rise"].value == pytest.approx(0.01273, abs=2e-5)
+    assert "moisture.bowl_overflows" not in codes(mended(snake_with(full, "corn-snake", 0.9, 1.3), finding.code))
+    assert found_in(snake_with(full | {"water_m": 0.045}, "corn-snake", 0.9, 1.3), "moisture.bowl_overflows") is None
+    assert found_in(snake_with(full, "corn-snake", 0.3, 0.9), "moisture.bowl_overflows") is None
+
+
+@pytest.mark.parametrize("bowl", [{"height_m": 0.09, "water_m": 0.01}, {"height_m": 0.03}], ids=["little water", "a low rim"])
+def test_what_lives_damp_can_lie_wholly_in_its_bowl(bowl: dict[str, Any]) -> None:
+    """Common practice, no source: a rainbow boa's bowl covers it."""
+    made = snake_with({"length_m": 0.32} | bowl, "brazilian-rainbow-boa", 1.2, 1.7)
+    assert found_in(made, "moisture.bowl_shallow") is not None
+    after = codes(mended(made, "moisture.bowl_shallow"))
+    assert not {"moisture.bowl_shallow", "moisture.bowl_overflows"} & after
+
+
+def test_what_is_added_heavy_comes_on_a_footing() -> None:
+    """Common practice, no source: nothing heavy rests on ground that is dug; a button that adds a thing adds no such fault."""
+    bare = with_things(
+        species="reticulated-python",
+        schools={},
+        animal={"mass_kg": 25.0, "length_m": 3.6},
+        uv_lamps=[],
+        enclosure__length_m=3.6,
+        enclosure__width_m=1.2,
+        enclosure__height_m=1.2,
+    )
+    sunk = [item.subject for item in assessed_as(bare).findings if item.code == "space.on_loose_ground"]
+    after = mended(bare, "moisture.no_bowl")
+    assert [item.subject for item in after.findings if item.code == "space.on_loose_ground"] == sunk
+
+
 def test_a_hide_and_an_opening_must_fit_the_animal_and_the_button_makes_them() -> None:
     small = with_things({"kind": "hide", "x_m": 0.7, "length_m": 0.06, "height_m": 0.05})
     tight = with_things({"kind": "hide", "x_m": 0.7, "length_m": 0.2, "height_m": 0.1, "entrance_m": 0.01})
