@@ -4,7 +4,7 @@ from dataclasses import replace
 from math import isinf
 from typing import Final
 
-from husbandry.animal.needs import ADULT_SIZE, WATER, box_of, enclosure_needs, enough_by, quarantined
+from husbandry.animal.needs import ADULT_SIZE, WATER, box_of, enclosure_needs, enough_by, quarantined, swims
 from husbandry.animal.subject import Subject
 from husbandry.assess.probability import JointProbability
 from husbandry.assessment import Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
@@ -54,6 +54,8 @@ def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> l
     verdict = band.judge(depth_m)
     if quarantined(plan, today) and band.low is not None and depth_m < band.low:
         verdict = Verdict.NOT_APPLICABLE  # paper has no depth
+    if swims(plan, profile) and plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M:
+        verdict = Verdict.NOT_APPLICABLE  # it is the land beside the water: the bed of the water is none of it
     whole = ground_bill(plan).whole
     ground_m3 = whole.settled_l / LITRES
     told: dict[str, Parameter] = {"kind": plan.ground.kind, "litres": Measure(ground_m3, "m3")}

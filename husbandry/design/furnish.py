@@ -266,9 +266,11 @@ def _placed(
     if not wanted or columns < 1 or rows < 1:
         return [None] * len(wanted)
     dry, wet = (_blocked(plan, fixed, cell, columns, rows, in_water=in_water) for in_water in (False, True))
-    swims = subject.profile.habit == "semi-aquatic"
+    # What lives in water hides in it; beside water only reeds stand there.
+    lives, beside = (subject.profile.habit == habit for habit in ("aquatic", "semi-aquatic"))
     options = [
-        _options(subject, climate, one, sides_m, cell, wet if swims and one.thing.of.shape == "leaves" else dry) for one in wanted
+        _options(subject, climate, one, sides_m, cell, wet if lives or (beside and one.thing.of.shape == "leaves") else dry)
+        for one in wanted
     ]
     walks = subject.profile.habit in ON_THE_FLOOR
     standing = [footprint(plan, thing).area_m2 for thing in fixed if not thing.lets_under]

@@ -85,8 +85,13 @@ def depth_of(plan: HabitatPlan, thing: Thing) -> float:
 
 
 def surface_m(plan: HabitatPlan, x_m: float, y_m: float | None = None) -> float:
-    """Return the height of the ground's surface above the floor at a place, midway from front to back where that is not said."""
-    ground, box = plan.ground, plan.enclosure
+    """Return the height of the ground's surface above the floor at a place, midway from front to back where that is not said.
+
+    A pool that is shorter than the floor stands on the floor itself: no ground lies under it.
+    """
+    ground, box, pool = plan.ground, plan.enclosure, plan.pool
+    if pool is not None and pool.length_m < box.length_m - TOLERANCE_M and abs(x_m - pool.x_m) < pool.length_m / 2 - TOLERANCE_M:
+        return 0.0
     if not ground.areas and not ground.rise_right_m and not ground.rise_back_m:
         return ground.depth_m
     back_m = box.width_m / 2 if y_m is None else y_m

@@ -21,7 +21,7 @@ from husbandry.plan import geometry
 from husbandry.plan.geometry import basking_top_m, spot_x_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.species.profile import Profile
-from husbandry.units import convert
+from husbandry.units import TOLERANCE_M, convert
 from ridgeback.drawing import animals, bedding, equipment, fields, floor, furniture, overlays
 from ridgeback.drawing.fields import Frame
 from ridgeback.drawing.numbers import plain
@@ -219,7 +219,19 @@ def _pool(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
         "w": plan.pool.length_m * frame.scale,
         "h": frame.floor - top,
         "end": frame.x(plan.pool.x_m + plan.pool.length_m / 2),
+        "wall": _pool_wall(plan, frame),
     }
+
+
+def _pool_wall(plan: HabitatPlan, frame: Frame) -> str:
+    """What parts the water from the land beside it, up to the higher of both: no ground lies under a pool that is shorter."""
+    box, pool = plan.enclosure, plan.pool
+    if pool is None or pool.length_m >= box.length_m - TOLERANCE_M:
+        return ""
+    ends = (pool.x_m - pool.length_m / 2, pool.x_m + pool.length_m / 2)
+    inside = [frame.x(end) for end in ends if TOLERANCE_M < end < box.length_m - TOLERANCE_M]
+    top = float(frame.y(max(pool.depth_m, plan.ground.depth_m)))
+    return " ".join(f"M{x:.1f} {frame.floor:.1f}V{top:.1f}" for x in inside)
 
 
 def _animal(plan: HabitatPlan, profile: Profile, found: Assessment, frame: Frame) -> dict[str, Any]:

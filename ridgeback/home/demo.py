@@ -156,6 +156,7 @@ class Guest:
 
     `weighings` are days ago and grams; `sides_m` is the enclosure it came in, where it is not the one recommended; where
     `searched`, its heaters and lamps are the best of a search. `mix` is the ground of a recipe, `plants` what grows in it.
+    `land_m` of its length are land that is as high as the water beside it.
     """
 
     name: str
@@ -166,6 +167,7 @@ class Guest:
     searched: bool = False
     mix: str = ""
     plants: tuple[str, ...] = ()
+    land_m: float = 0.0
 
 
 GUESTS: Final = (
@@ -217,6 +219,8 @@ GUESTS: Final = (
         "Slack pool",
         "musk-turtle",
         {"name": "Pondweed", "sex": "female", "days": 1300, "length_m": 0.095, "mass_kg": 0.18},
+        sides_m=(1.2, 0.5, 0.5),
+        land_m=0.4,
     ),
     Guest(
         "Spring gully",
@@ -262,11 +266,32 @@ def _best_rig(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     return plan
 
 
+WATER_M: Final = 0.2
+FILTER_M3_H: Final = 0.4
 PLANT_LIGHT_W: Final = 15.0  # enough for ferns and moss, and little warmth
 
 
-def _grown(plan: HabitatPlan, guest: Guest) -> HabitatPlan:
-    """The plan with a guest's living ground, its plants, and light for them."""
+def _half_land(plan: HabitatPlan, land_m: float, today: date) -> HabitatPlan:
+    """The plan with land at the warm end: earth to lay eggs in, a wall of glass towards the water, and wood to bask on."""
+    water_m = plan.enclosure.length_m - land_m
+    made = plan.model_dump(mode="json") | {"ground": one_ground("soil", WATER_M - 0.02, damp=True)}
+    changes = (
+        Change("pool.length_m", water_m),
+        Change("pool.x_m", round(land_m + water_m / 2, 3)),
+        Change("pool.depth_m", WATER_M),
+        Change("pool.filtered", value=True),
+        Change("pool.filter_m3_h", FILTER_M3_H),
+        Change("pool.filter_since", _days_before(today, 200)),
+        Change("upkeep.every_days.water-change", 6),
+        *(Change(f"{plan.path_of(thing)}.height_m", 0.04) for thing in plan.basking),
+    )
+    return read_data(apply(made, changes))
+
+
+def _grown(plan: HabitatPlan, guest: Guest, today: date) -> HabitatPlan:
+    """The plan with a guest's land, its living ground, its plants, and light for them."""
+    if guest.land_m:
+        plan = _half_land(plan, guest.land_m, today)
     if guest.mix:
         plan = parts.take_recipe(plan, guest.mix)
         plan = read_data(apply(plan.model_dump(mode="json"), (Change("ground.living", value=True),)))
@@ -297,7 +322,7 @@ def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
         animal = {name: value for name, value in guest.animal.items() if name != "days"}
         animal["hatched"] = _days_before(today, int(guest.animal["days"]))
         climate = RoomClimate.model_validate(ROOM)
-        plan = _grown(propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today, guest.sides_m), guest)
+        plan = _grown(propose(guest.name, profile, AnimalPlan.model_validate(animal), climate, today, guest.sides_m), guest, today)
         plan = furnishing.furnished(plan, profile, today).plan
         _PROPOSED[guest.name, digest, today] = plan
     habitat = revisions.create(room, plan, keeper, clock.now())

@@ -13,6 +13,7 @@ from husbandry.design.furnish import Furnished, FurnishStep, furnish
 from husbandry.furnishing.floor import past_walls_m
 from husbandry.inputs.furniture import footprint, overlaps_of
 from husbandry.plan.editing import apply, refit
+from husbandry.plan.geometry import foot_m
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.placement import check_places
 from husbandry.plan.reading import read_data
@@ -74,6 +75,24 @@ def test_what_does_not_fit_is_named_with_a_floor_that_holds_it(species: str) -> 
     before = small.model_dump(mode="json")
     changes = Change("enclosure.length_m", found.sides_m[0]), Change("enclosure.width_m", found.sides_m[1])
     assert furnished(read_data(refit(before, apply(before, changes)))).left_out == ()
+
+
+def test_beside_land_a_turtle_hides_in_the_water_and_what_stands_there_stands_on_its_floor() -> None:
+    made = first_plan("musk-turtle")
+    box = made.enclosure
+    half = made.model_copy(
+        update={
+            "pool": made.pool.model_copy(update={"length_m": 0.6 * box.length_m, "x_m": 0.7 * box.length_m, "depth_m": 0.2}),
+            "ground": made.ground.model_copy(update={"layers": (made.ground.layers[0].model_copy(update={"depth_m": 0.18}),)}),
+            "things": tuple(thing for thing in made.things if thing.basking),
+        }
+    )
+    done = furnished(half).plan
+    hides = [thing for thing in done.things if thing.good_for("hide")]
+    assert hides
+    for hide in hides:
+        assert hide.x_m > 0.4 * box.length_m
+        assert foot_m(done, hide) == 0.0
 
 
 def test_a_climber_gets_a_perch_where_the_uv_at_its_back_is_right() -> None:
