@@ -114,6 +114,7 @@ def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furn
         hidden=traps.hidden_from_front(plan),
         open_sides=traps.open_sides(subject),
         drops_wanted=traps.wants_drops(subject),
+        finds_bowl=traps.finds_bowl(subject),
     )
 
 

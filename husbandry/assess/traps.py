@@ -34,6 +34,8 @@ SEEN_THROUGH: Final = ("glass",)  # what is of mesh wants its air
 COVERED_FROM: Final = 0.6  # of a wall, that a background covers
 SHY: Final = ("arboreal", "semi-arboreal", "terrestrial", "rock", "burrowing")
 MOST_OPEN: Final = 2
+BOWLS: Final = ("bowl", "dish", "basin")
+NO_BOWL: Final = ("rarely", "does not know")
 DROPS: Final = ("drop", "drip", "mist on leaves")
 
 
@@ -171,3 +173,9 @@ def wants_drops(subject: Subject) -> bool:
     """Tell whether it drinks drops from leaves and nobody mists, by hand or by pump."""
     drinks = subject.profile.water.value.lower()
     return any(word in drinks for word in DROPS) and "own back" not in drinks and not subject.plan.misting.any
+
+
+def finds_bowl(subject: Subject) -> bool:
+    """Tell whether what drinks drops drinks from a bowl as well."""
+    drinks = subject.profile.water.value.lower()
+    return any(word in drinks for word in BOWLS) and not any(word in drinks for word in NO_BOWL)

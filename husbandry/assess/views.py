@@ -13,6 +13,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.contact import burn_reach_m
 from husbandry.climate.states import Climate, SteadyState
 from husbandry.inputs.perches import perches_of
+from husbandry.plan.geometry import under_water
 from husbandry.plan.things import Thing
 
 WORST: Final = (Verdict.DANGEROUS, Verdict.OUTSIDE, Verdict.NEAR, Verdict.UNKNOWN, Verdict.INSIDE, Verdict.NOT_APPLICABLE)
@@ -20,7 +21,7 @@ WORST: Final = (Verdict.DANGEROUS, Verdict.OUTSIDE, Verdict.NEAR, Verdict.UNKNOW
 
 @dataclass(frozen=True)
 class HideState:
-    """A hide by the model's own reading of its place: °C and relative humidity in % by day and by night.
+    """A hide by the model's own reading of its place: °C and relative humidity in % by day and by night, None under water.
 
     `dark` inside; `tight` where the animal does not fit, or not through its opening.
     """
@@ -28,8 +29,8 @@ class HideState:
     thing: Thing
     day_c: float
     night_c: float
-    humidity: float
-    night_humidity: float
+    humidity: float | None
+    night_humidity: float | None
     dark: bool
     tight: bool
 
@@ -58,7 +59,10 @@ def hide_states(subject: Subject, climate: Climate, season: str) -> tuple[HideSt
         warm_c, cool_c = (float(place_c(plan, steady, hide.x_m)) for steady in (day, night))
         if hide.heated_w is not None and "heated_hide" in day.predictions:
             warm_c, cool_c = (steady.predictions["heated_hide"].value for steady in (day, night))
-        humid, damp = (_humidity(hide, steady, at_c) for steady, at_c in ((day, warm_c), (night, cool_c)))
+        sunk = under_water(plan, hide)
+        if sunk:
+            warm_c, cool_c = (steady.predictions["water"].value for steady in (day, night))
+        humid, damp = (None if sunk else _humidity(hide, steady, at_c) for steady, at_c in ((day, warm_c), (night, cool_c)))
         dark = hide.of.dark if hide.dark is None else hide.dark
         found.append(HideState(hide, warm_c, cool_c, humid, damp, dark, plan.path_of(hide) in tight))
     return tuple(found)

@@ -89,8 +89,8 @@ def surface_m(plan: HabitatPlan, x_m: float, y_m: float | None = None) -> float:
 
     A pool that is shorter than the floor stands on the floor itself: no ground lies under it.
     """
-    ground, box, pool = plan.ground, plan.enclosure, plan.pool
-    if pool is not None and pool.length_m < box.length_m - TOLERANCE_M and abs(x_m - pool.x_m) < pool.length_m / 2 - TOLERANCE_M:
+    ground, box = plan.ground, plan.enclosure
+    if in_pool(plan, x_m):
         return 0.0
     if not ground.areas and not ground.rise_right_m and not ground.rise_back_m:
         return ground.depth_m
@@ -98,6 +98,22 @@ def surface_m(plan: HabitatPlan, x_m: float, y_m: float | None = None) -> float:
     lies_m = deep(ground.layers_at(x_m, back_m))
     risen_m = ground.rise_right_m * (x_m / box.length_m - 0.5) + ground.rise_back_m * (back_m / box.width_m - 0.5)
     return max(lies_m + risen_m, 0.0)
+
+
+def in_pool(plan: HabitatPlan, x_m: float) -> bool:
+    """Tell whether a place along the length lies in a pool that leaves land beside it."""
+    pool, box = plan.pool, plan.enclosure
+    if pool is None or pool.length_m >= box.length_m - TOLERANCE_M:
+        return False
+    return abs(x_m - pool.x_m) < pool.length_m / 2 - TOLERANCE_M
+
+
+def under_water(plan: HabitatPlan, thing: Thing) -> bool:
+    """Tell whether a thing stands in a pool and is covered by its water."""
+    pool = plan.pool
+    if pool is None or not (in_pool(plan, thing.x_m) or pool.length_m >= plan.enclosure.length_m - TOLERANCE_M):
+        return False
+    return top_of(plan, thing) <= pool.depth_m + TOLERANCE_M
 
 
 def foot_m(plan: HabitatPlan, thing: Thing) -> float:

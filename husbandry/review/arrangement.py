@@ -174,7 +174,7 @@ class Furnishings:
 
     `perches` are the paths of the places an animal gets up to, as the quantities number them; `lit_hides` those that are not dark
     inside, path and kind; `hidden` what stands before every basking place; `open_sides` the walls seen through where nothing covers
-    its back; `drops_wanted` where it drinks from leaves and nobody mists.
+    its back; `drops_wanted` where it drinks from leaves and nobody mists; `finds_bowl` where it drinks from a bowl as well.
     """
 
     places: tuple[WarmPlace, ...] = ()
@@ -193,6 +193,7 @@ class Furnishings:
     open_sides: tuple[str, ...] = ()
     hidden: tuple[tuple[str, str], ...] = ()
     drops_wanted: bool = False
+    finds_bowl: bool = False
 
 
 @dataclass(frozen=True)

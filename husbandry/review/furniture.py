@@ -171,9 +171,11 @@ def view_and_cover(facts: Facts) -> Iterator[Finding]:
 
 
 def droplets(facts: Facts) -> Iterator[Finding]:
-    """Drops on leaves for what does not know a bowl."""
-    if facts.furnishings.drops_wanted:
-        yield Finding(FindingCode.MOISTURE_NO_DROPS, Severity.WRONG, "moisture", {})
+    """Drops on leaves for what drinks them: it goes thirsty without them where it knows no bowl."""
+    here = facts.furnishings
+    if here.drops_wanted:
+        severity = Severity.ADVICE if here.finds_bowl else Severity.WRONG
+        yield Finding(FindingCode.MOISTURE_NO_DROPS, severity, "moisture", {})
 
 
 def falls(facts: Facts) -> Iterator[Finding]:

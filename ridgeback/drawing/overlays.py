@@ -90,7 +90,8 @@ def hides(subject: Subject, found: Assessment, season: str, phase: str, units: K
         at_c, humidity = (item.day_c, item.humidity) if phase == "day" else (item.night_c, item.night_humidity)
         degrees, symbol = units.number(at_c, "degC")
         wrong = "tight" if item.tight else "" if item.dark else "lit"
-        said.append((item, f"{degrees} {symbol} · {humidity:.0f} %", wrong))
+        damp = "" if humidity is None else f" · {humidity:.0f} %"
+        said.append((item, f"{degrees} {symbol}{damp}", wrong))
     return said
 
 

@@ -53,7 +53,7 @@ def _hide(item: HideState, units: KeeperUnits) -> dict[str, Any]:
         "where": units.say(Measure(item.thing.x_m, "m")),
         "day": units.say(Measure(item.day_c, "degC")),
         "night": units.say(Measure(item.night_c, "degC")),
-        "humidity": f"{item.humidity:.0f} %",
+        "humidity": _("under water") if item.humidity is None else f"{item.humidity:.0f} %",
         "wrong": ", ".join(wrong),
     }
 

@@ -5,12 +5,15 @@ from typing import Any
 import pytest
 from hypothesis import HealthCheck, Phase, given, settings
 
+from husbandry.animal.subject import subject_of
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.furnished import FREE_LEAST
+from husbandry.assess.views import hide_states
 from husbandry.assessment import Change, Severity, Verdict
 from husbandry.design.first_proposal import propose
 from husbandry.design.furnish import Furnished, FurnishStep, furnish
 from husbandry.furnishing.floor import past_walls_m
+from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import footprint, overlaps_of
 from husbandry.plan.editing import apply, refit
 from husbandry.plan.geometry import foot_m
@@ -93,6 +96,9 @@ def test_beside_land_a_turtle_hides_in_the_water_and_what_stands_there_stands_on
     for hide in hides:
         assert hide.x_m > 0.4 * box.length_m
         assert foot_m(done, hide) == 0.0
+        assert STUFF[hide.made_of].kg_l > 1.0  # it sinks
+    states = hide_states(subject_of(done, find("musk-turtle"), TODAY), assess(done, find("musk-turtle"), TODAY).climate, "winter")
+    assert {state.humidity for state in states} == {None}
 
 
 def test_a_climber_gets_a_perch_where_the_uv_at_its_back_is_right() -> None:

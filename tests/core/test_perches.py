@@ -200,6 +200,9 @@ def test_what_drinks_drops_is_misted_twice_a_day() -> None:
     assert len(finding.remedy.changes[0].value) == 2
     assert found_in(tall("veiled-chameleon", misting__grams_per_day=50.0), "moisture.no_drops") is None
     assert found_in(tall("corn-snake"), "moisture.no_drops") is None
+    # A gecko that takes its water from a dish too goes less well without drops, and not thirsty.
+    assert found_in(tall("giant-day-gecko"), "moisture.no_drops").severity is Severity.ADVICE
+    assert found_in(tall("green-anole"), "moisture.no_drops").severity is Severity.WRONG
 
 
 # ---- filters and pumps ----
