@@ -19,7 +19,7 @@ from husbandry.climate.states import Climate, SteadyState
 from husbandry.codes import ReasonCode
 from husbandry.furnishing.floor import Footprint, free_floor, shared_m
 from husbandry.furnishing.things import STUFF
-from husbandry.inputs.furniture import footprint, footprints, group_of
+from husbandry.inputs.furniture import footprint, footprints, said_of
 from husbandry.inputs.grounds import ON_THE_FLOOR, sinks, thing_kg
 from husbandry.inputs.perches import perches_of
 from husbandry.plan.geometry import depth_of, half_sides_m, surface_m, top_of, y_of
@@ -159,9 +159,9 @@ def tight_hides(subject: Subject) -> list[TightHide]:
     for hide in plan.hides:
         opening_m = hide.entrance_m  # what the keeper says of it; a usual one is not held against it
         if max(hide.length_m, hide.width_m or 0.0) < least_m:
-            found.append(TightHide(plan.path_of(hide), group_of(hide), hide.length_m, least_m, opening=False))
+            found.append(TightHide(plan.path_of(hide), said_of(hide), hide.length_m, least_m, opening=False))
         elif opening_m is not None and opening_m < OPENING_TIMES * width_m:
-            found.append(TightHide(plan.path_of(hide), group_of(hide), opening_m, OPENING_TIMES * width_m, opening=True))
+            found.append(TightHide(plan.path_of(hide), said_of(hide), opening_m, OPENING_TIMES * width_m, opening=True))
     return found
 
 
@@ -189,7 +189,7 @@ def _hot(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[HotTh
                 beam += float(heaters.irradiance(watts, hung.half_angle_deg, kind.face_m, near[0], near[1], drop))
             worst = max(worst, steady.predictions["warm_air"].value + ABSORBS * beam / SURFACE_W_M2K)
         if worst > bears_c:
-            found.append(HotThing(plan.path_of(thing), group_of(thing), thing.made_of, worst, bears_c))
+            found.append(HotThing(plan.path_of(thing), said_of(thing), thing.made_of, worst, bears_c))
     return found
 
 
@@ -202,7 +202,7 @@ def _grips(subject: Subject) -> list[Grip]:
     plan = subject.plan
     perches = [thing for thing in plan.things if thing.of.shape == "branch" and thing.good_for("climb")]
     return [
-        Grip(plan.path_of(one), group_of(one), one.height_m, least_m, most_m)
+        Grip(plan.path_of(one), said_of(one), one.height_m, least_m, most_m)
         for one in perches
         if not least_m * (1 - GRIP_SLACK) <= one.height_m <= most_m * (1 + GRIP_SLACK)
     ]
@@ -227,7 +227,7 @@ def _drops(subject: Subject) -> list[Drop]:
         lower = [surface_m(plan, thing.x_m, y_of(plan, thing)), *(step for step in steps if step < top - STEP_M)]
         falls_m = top - max(lower)
         if falls_m > bears_m:
-            found.append(Drop(plan.path_of(thing), group_of(thing), falls_m, bears_m))
+            found.append(Drop(plan.path_of(thing), said_of(thing), falls_m, bears_m))
     return found
 
 
@@ -239,7 +239,7 @@ def _heavy(subject: Subject) -> list[tuple[str, str, float]]:
     """Heavy things on loose ground that the animal can dig away from under them: path, kind, kg."""
     plan = subject.plan
     return [
-        (plan.path_of(thing), group_of(thing), thing_kg(plan, thing))
+        (plan.path_of(thing), said_of(thing), thing_kg(plan, thing))
         for thing in plan.things
         if sinks(plan, subject.profile.habit, thing)
     ]

@@ -10,7 +10,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.other_places import surface_c
 from husbandry.climate.states import Climate
 from husbandry.codes import ReasonCode
-from husbandry.inputs.furniture import group_of
+from husbandry.inputs.furniture import said_of
 from husbandry.inputs.perches import Perch, Place, index_on, lux_on, perches_of, spot_at
 from husbandry.inputs.ultraviolet import wanted_index
 from husbandry.species.leaves import choose
@@ -36,7 +36,7 @@ def quantities(subject: Subject, case: EnclosureCase, climate: Climate) -> list[
 def _reason(subject: Subject, perch: Perch, place: Place) -> Reason:
     told: dict[str, Parameter] = {
         "name": perch.thing.name,
-        "part": group_of(perch.thing),
+        "part": said_of(perch.thing),
         "where": Measure(place[0], "m"),
         "height": Measure(place[2] + subject.body.back_m, "m"),
     }

@@ -9,7 +9,7 @@ from husbandry.animal.widths import body_width_m
 from husbandry.assessment import Change
 from husbandry.furnishing.floor import gap_m
 from husbandry.inputs.climate_case import wall_of
-from husbandry.inputs.furniture import footprint, group_of
+from husbandry.inputs.furniture import footprint, said_of
 from husbandry.inputs.reach import out_of_reach
 from husbandry.inputs.shelters import LEAFY
 from husbandry.plan.geometry import covers, half_sides_m, surface_m, top_of, y_of
@@ -85,9 +85,9 @@ def _in_way(plan: HabitatPlan) -> Iterator[tuple[str, str, tuple[Change, ...]]]:
             if y_of(plan, thing) - reach_m < DOOR_M and top_of(plan, thing) > (box.sill_m or 0.0):
                 clear_m = round(reach_m + CLEAR_M, 3)
                 fits = clear_m + reach_m <= box.width_m and thing.of.shape != "panel"
-                yield path, group_of(thing), (Change(f"{path}.y_m", clear_m),) if fits else ()
+                yield path, said_of(thing), (Change(f"{path}.y_m", clear_m),) if fits else ()
         elif box.opens == "top" and thing.stands == "hanging" and top_of(plan, thing) > box.height_m - CLEAR_M:
-            yield path, group_of(thing), (Change(f"{path}.base", "wall"),) if "wall" in thing.of.bases else ()
+            yield path, said_of(thing), (Change(f"{path}.base", "wall"),) if "wall" in thing.of.bases else ()
 
 
 def far_perches(subject: Subject) -> tuple[FarPerch, ...]:
@@ -96,7 +96,7 @@ def far_perches(subject: Subject) -> tuple[FarPerch, ...]:
     if length_m is None:
         return ()
     far = out_of_reach(plan, subject.profile, length_m)
-    return tuple(FarPerch(plan.path_of(thing), group_of(thing), thing.x_m, away) for thing, away in far)
+    return tuple(FarPerch(plan.path_of(thing), said_of(thing), thing.x_m, away) for thing, away in far)
 
 
 def edges(subject: Subject) -> Iterator[Edge]:
@@ -113,7 +113,7 @@ def edges(subject: Subject) -> Iterator[Edge]:
             near = min(
                 (gap_m(footprint(plan, thing), lamp.x_m, y_of(plan, lamp)) for lamp in plan.heaters if lamp.hangs), default=1.0
             )
-            yield Edge(plan.path_of(thing), group_of(thing), high_m, safe_m, lower_m, near < UNDER_LAMP_M)
+            yield Edge(plan.path_of(thing), said_of(thing), high_m, safe_m, lower_m, near < UNDER_LAMP_M)
 
 
 def _stepped(plan: HabitatPlan, thing: Thing, step_m: float) -> bool:
@@ -135,7 +135,7 @@ def hidden_from_front(plan: HabitatPlan) -> tuple[tuple[str, str], ...]:
     for place in plan.basking:
         x_m, y_m, top_m = place.x_m, y_of(plan, place), top_of(plan, place) + OVER_M
         blocks = [
-            (plan.path_of(thing), group_of(thing))
+            (plan.path_of(thing), said_of(thing))
             for thing in plan.things
             if not thing.lets_under and y_of(plan, thing) < y_m and covers(plan, thing, x_m) and top_of(plan, thing) > top_m
         ]
@@ -147,7 +147,7 @@ def hidden_from_front(plan: HabitatPlan) -> tuple[tuple[str, str], ...]:
 
 def lit_hides(plan: HabitatPlan) -> tuple[tuple[str, str], ...]:
     """Hides of which the keeper says that light falls in."""
-    return tuple((plan.path_of(hide), group_of(hide)) for hide in plan.hides if hide.dark is False)
+    return tuple((plan.path_of(hide), said_of(hide)) for hide in plan.hides if hide.dark is False)
 
 
 def open_sides(subject: Subject) -> tuple[str, ...]:

@@ -6,7 +6,7 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.furnishing.floor import Footprint, gap_m, shared_m
-from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, line_of, top_of, y_of
+from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, line_of, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.review.arrangement import Bath, FloorPiece, Overlap, UnderLamp
@@ -64,8 +64,10 @@ def pieces_of(plan: HabitatPlan) -> tuple[FloorPiece, ...]:
 
 
 def _piece(plan: HabitatPlan, path: str, thing: Thing) -> FloorPiece:
-    top_m = (thing.water_m or 0.0) if thing.of.round else thing.top_m
-    return FloorPiece(path, group_of(thing), thing.x_m, thing.length_m, top_m, y_of(plan, thing), footprint(plan, thing).half_sides)
+    above_m = top_of(plan, thing) - surface_m(plan, thing.x_m, y_of(plan, thing))
+    top_m = (thing.water_m or 0.0) if thing.of.round else above_m
+    half = footprint(plan, thing).half_sides
+    return FloorPiece(path, group_of(thing), thing.x_m, thing.length_m, top_m, y_of(plan, thing), half, thing.height_m)
 
 
 def overlaps_of(plan: HabitatPlan) -> Iterator[Overlap]:
@@ -102,6 +104,11 @@ def group_of(thing: Thing) -> str:
     if thing.basking:
         return "platform"
     return "hide" if thing.good_for("hide") else "bowl" if thing.good_for("drink") else thing.kind
+
+
+def said_of(thing: Thing) -> str:
+    """What a thing is called where it is spoken of: "platform" for a basking place, else its kind."""
+    return "platform" if thing.basking else thing.kind
 
 
 def lets_under(plan: HabitatPlan, piece: FloorPiece) -> bool:

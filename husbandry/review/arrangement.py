@@ -9,7 +9,8 @@ from husbandry.assessment import Change
 class FloorPiece:
     """A thing at `path`: "hide", "platform", "bowl" or another kind; its middle, length and top above the ground (m).
 
-    `y_m` is from the front, `reach_m` how far it reaches from its middle along the length and from front to back, as it is turned.
+    `y_m` is from the front, `reach_m` how far it reaches from its middle along the length and from front to back, as it is turned;
+    `tall_m` how tall it is by itself.
     """
 
     path: str
@@ -19,6 +20,7 @@ class FloorPiece:
     height_m: float
     y_m: float = 0.0
     reach_m: tuple[float, float] = (0.0, 0.0)
+    tall_m: float = 0.0
 
 
 @dataclass(frozen=True)

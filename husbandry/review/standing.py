@@ -47,8 +47,8 @@ def walls(facts: Facts) -> Iterator[Finding]:
     for piece in facts.standing.pieces:
         top = facts.ground.top_m + piece.height_m
         if piece.kind == "hide" and top > facts.box.height_m - LID_GAP_M:
-            most = round(max(facts.box.height_m - facts.ground.top_m - LID_GAP_M, 0.02), 3)
-            told = {"height": Measure(piece.height_m, "m"), "most": Measure(most, "m")}
+            most = round(max(piece.tall_m - (top - facts.box.height_m + LID_GAP_M), 0.02), 3)
+            told = {"height": Measure(piece.tall_m, "m"), "most": Measure(most, "m")}
             remedy = Remedy(RemedyCode.SPACE_LOWER_HIDE, {"most": Measure(most, "m")}, (Change(f"{piece.path}.height_m", most),))
             yield Finding(FindingCode.SPACE_TALL_HIDE, Severity.WRONG, "furniture", told, remedy, piece.path)
 

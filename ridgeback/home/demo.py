@@ -121,7 +121,7 @@ def plans(today: date) -> list[dict[str, Any]]:
             "ground": one_ground("soil", 0.18, damp=True),
             "things": [
                 {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02, "basking": True, "footing": True},
-                {"kind": "humid-hide", "x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "material": "ceramic"},
+                {"kind": "humid-hide", "x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "material": "ceramic", "footing": True},
                 {"kind": "bowl", "x_m": 0.66, "length_m": 0.18, "height_m": 0.04},
             ],
             "heaters": [

@@ -56,7 +56,7 @@ def show(plan: HabitatPlan, field: Field, units: KeeperUnits) -> Shown:
     """Return the field with its present value in the keeper's units."""
     value = value_at(plan, field.path)
     if field.kind == "check":
-        return Shown(field, "1", "", checked=bool(value))
+        return Shown(field, "1", "", checked=field.usual if value is None else bool(value))
     if field.kind == "choice":
         return Shown(field, "" if value is None else str(value), "", options=options(field))
     if field.kind == "quantity" and field.unit not in ("", "1"):
@@ -102,6 +102,8 @@ def bind(plan: HabitatPlan, step: str, posted: dict[str, str], units: KeeperUnit
             text = posted.get(field.path, "").strip()
             if field.kind not in ("check", "choice") and text == show(plan, field, units).value:
                 continue  # untouched: what is shown is rounded, the plan is not
+            if field.kind == "check" and (text == "1") == show(plan, field, units).checked:
+                continue  # what the document leaves to the usual stays unsaid
             try:
                 changed[field.path] = _parsed(field, text, units)
             except NumberError as error:

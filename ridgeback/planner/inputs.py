@@ -28,6 +28,7 @@ class Field:
     empty: bool = False
     scale: float = 1.0
     hint: Any = ""
+    usual: bool = False  # what a tick says where the document says nothing
 
     @property
     def html_id(self) -> str:
@@ -260,6 +261,8 @@ def _thing(thing: Thing, path: str) -> Group:
         fields.append(Field(f"{path}.basking", _("It basks here"), "check"))
     if kind.entrance_m is not None:
         fields.append(Field(f"{path}.entrance_m", _("Its opening, wide"), unit="m", empty=True, hint=_("the usual")))
+    if "hide" in kind.roles:
+        fields.append(Field(f"{path}.dark", _("Dark inside"), "check", usual=kind.dark))
     if "plant" in kind.roles:
         fields.append(Field(f"{path}.plant", _("Plant"), "choice", choices="plant"))
         fields.append(Field(f"{path}.potted", _("In its pot"), "check"))
