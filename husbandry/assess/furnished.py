@@ -111,6 +111,7 @@ def furnishings(subject: Subject, case: EnclosureCase, climate: Climate) -> Furn
         gaps=tuple(traps.gaps(subject)),
         door=traps.door(plan),
         lit_hides=traps.lit_hides(plan),
+        buried=tuple(traps.buried(plan)),
         hidden=traps.hidden_from_front(plan),
         open_sides=traps.open_sides(subject),
         drops_wanted=traps.wants_drops(subject),

@@ -15,7 +15,8 @@ from husbandry.inputs.shelters import LEAFY
 from husbandry.plan.geometry import covers, half_sides_m, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
-from husbandry.review.arrangement import Door, Edge, FarPerch, Gap
+from husbandry.review.arrangement import Buried, Door, Edge, FarPerch, Gap
+from husbandry.units import TOLERANCE_M
 
 HEAD: Final = {"snake": 0.6, "frog": 0.7, "salamander": 0.7}  # of the body's width: where the head passes, the body follows
 USUAL_HEAD: Final = 0.75  # (estimates)
@@ -148,6 +149,15 @@ def hidden_from_front(plan: HabitatPlan) -> tuple[tuple[str, str], ...]:
 def lit_hides(plan: HabitatPlan) -> tuple[tuple[str, str], ...]:
     """Hides of which the keeper says that light falls in."""
     return tuple((plan.path_of(hide), said_of(hide)) for hide in plan.hides if hide.dark is False)
+
+
+def buried(plan: HabitatPlan) -> Iterator[Buried]:
+    """What is to be lain on and stands on the floor itself, no higher than the ground over it."""
+    for thing in plan.things:
+        ground_m = surface_m(plan, thing.x_m, y_of(plan, thing))
+        if thing.good_for("bask") and thing.stands == "floor" and 0 < top_of(plan, thing) <= ground_m + TOLERANCE_M:
+            wanted_m = round(min(ground_m + thing.of.size_m[2], plan.enclosure.height_m - CLEAR_M), 3)
+            yield Buried(plan.path_of(thing), said_of(thing), thing.height_m, ground_m, wanted_m)
 
 
 def open_sides(subject: Subject) -> tuple[str, ...]:

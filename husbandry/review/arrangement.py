@@ -58,6 +58,17 @@ class WarmPlace:
 
 
 @dataclass(frozen=True)
+class Buried:
+    """A thing that lies under the ground wholly: how tall it is, how deep the ground, and how tall it would show (m)."""
+
+    path: str
+    kind: str
+    tall_m: float
+    ground_m: float
+    wanted_m: float
+
+
+@dataclass(frozen=True)
 class TightHide:
     """A hide, or its `opening`, that is smaller than the animal needs (m)."""
 
@@ -194,6 +205,7 @@ class Furnishings:
     lit_hides: tuple[tuple[str, str], ...] = ()
     open_sides: tuple[str, ...] = ()
     hidden: tuple[tuple[str, str], ...] = ()
+    buried: tuple[Buried, ...] = ()
     drops_wanted: bool = False
     finds_bowl: bool = False
 

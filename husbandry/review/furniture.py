@@ -170,6 +170,19 @@ def view_and_cover(facts: Facts) -> Iterator[Finding]:
         yield Finding(FindingCode.SPACE_SEEN_ALL_ROUND, Severity.ADVICE, "enclosure", told, remedy)
 
 
+def under_the_ground(facts: Facts) -> Iterator[Finding]:
+    """What is to be lain on and has vanished under the ground."""
+    for thing in facts.furnishings.buried:
+        told: dict[str, Parameter] = {
+            "part": thing.kind,
+            "tall": Measure(thing.tall_m, "m"),
+            "ground": Measure(thing.ground_m, "m"),
+        }
+        change = Change(f"{thing.path}.height_m", thing.wanted_m)
+        remedy = Remedy(RemedyCode.SPACE_OUT_OF_GROUND, {"wanted": Measure(thing.wanted_m, "m")}, (change,))
+        yield Finding(FindingCode.SPACE_BURIED, Severity.ADVICE, "furniture", told, remedy, thing.path)
+
+
 def droplets(facts: Facts) -> Iterator[Finding]:
     """Drops on leaves for what drinks them: it goes thirsty without them where it knows no bowl."""
     here = facts.furnishings

@@ -48,6 +48,7 @@ RULES: Final[tuple[Rule, ...]] = (
     furniture.gaps,
     furniture.other_places,
     furniture.droplets,
+    furniture.under_the_ground,
     furniture.hides_by_place,
     furniture.hides_that_fit,
     furniture.floor_to_walk_on,

@@ -112,6 +112,7 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     ),
     FindingCode.SPACE_IN_DOORWAY: _("The %(part)s leans on what opens: it falls, or keeps the door shut."),
     FindingCode.SPACE_NO_VIEW: _("The %(part)s stands before where it basks: it wants to see out, with cover behind it."),
+    FindingCode.SPACE_BURIED: _("The %(part)s stands %(tall)s tall on the floor, under %(ground)s of ground: nothing of it shows."),
     FindingCode.SPACE_LIT_HIDE: _("Light falls into the %(part)s: a hide is dark inside."),
     FindingCode.SPACE_SEEN_ALL_ROUND: _(
         "It is seen through on %(count)s sides: nothing covers its back, and it walks along the glass."
@@ -308,6 +309,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.SPACE_BANK_UP: _("Bank the ground up towards the back: %(rise)s higher there than at the door"),
     RemedyCode.SPACE_LESS_GROUND: _("Use less ground, or set a higher lip in front of it"),
     RemedyCode.SPACE_FROM_DOOR: _("Take the %(part)s away from what opens"),
+    RemedyCode.SPACE_OUT_OF_GROUND: _("Make it %(wanted)s tall"),
     RemedyCode.SPACE_DARKEN: _("Darken it: one small opening, no window"),
     RemedyCode.SPACE_COVER_SIDES: _("Cover the back and both ends from outside"),
     RemedyCode.MOISTURE_MIST_TWICE: _("Mist %(grams)s g of water on the leaves, after lights on and before lights off"),

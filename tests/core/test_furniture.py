@@ -202,6 +202,15 @@ def test_what_lives_damp_can_lie_wholly_in_its_bowl(bowl: dict[str, Any]) -> Non
     assert not {"moisture.bowl_shallow", "moisture.bowl_overflows"} & after
 
 
+def test_a_stack_that_vanished_under_the_ground_is_told_and_made_taller() -> None:
+    stack = {"kind": "stack", "x_m": 0.7, "length_m": 0.2, "width_m": 0.15, "height_m": 0.06}
+    made = with_things(stack)  # seven centimetres of ground
+    assert found_in(made, "space.buried") is not None
+    assert "space.buried" not in codes(mended(made, "space.buried"))
+    for seen in (stack | {"height_m": 0.1}, stack | {"base": "ground"}, stack | {"kind": "buried-hide"}):
+        assert found_in(with_things(seen), "space.buried") is None
+
+
 def test_what_is_added_heavy_comes_on_a_footing() -> None:
     """Common practice, no source: nothing heavy rests on ground that is dug; a button that adds a thing adds no such fault."""
     bare = with_things(
