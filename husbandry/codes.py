@@ -63,6 +63,7 @@ class FindingCode(StrEnum):
     MOISTURE_BOWL_UNDER_LAMP = "moisture.bowl_under_lamp"
     MOISTURE_BOWL_SMALL = "moisture.bowl_small"
     MOISTURE_BOWL_DEEP = "moisture.bowl_deep"
+    MOISTURE_BOWL_BRIM = "moisture.bowl_brim"
     MOISTURE_BOWL_SHALLOW = "moisture.bowl_shallow"
     MOISTURE_BOWL_OVERFLOWS = "moisture.bowl_overflows"
     WATER_BELOW_GROUND = "water.below_ground"

@@ -14,6 +14,7 @@ from husbandry.climate import heaters
 from husbandry.climate.basking import ABSORPTANCE, PERCHES, spot_area
 from husbandry.climate.case import EnclosureCase, HeaterCase
 from husbandry.climate.nodes import LEVELS, ZONES, Nodes, between, nodes_of, overlap, shares
+from husbandry.units import TOLERANCE_M
 
 Floats = NDArray[np.float64]
 
@@ -30,7 +31,7 @@ MESH_KEEPS: Final = 0.6  # of a dome's plume that a glass box would keep, a cage
 
 def on_lid(case: EnclosureCase, heater: HeaterCase) -> bool:
     """Tell whether the heater shines through the lid from outside."""
-    return heaters.HEATERS[heater.kind].place == "over" and case.lid != "solid" and heater.height_m >= case.height_m - 1e-6
+    return heaters.HEATERS[heater.kind].place == "over" and case.lid != "solid" and heater.height_m >= case.height_m - TOLERANCE_M
 
 
 def passed_share(case: EnclosureCase, heater: HeaterCase) -> float:

@@ -19,6 +19,7 @@ from husbandry.plan.editing import BESIDE_M, apply, follow
 from husbandry.plan.geometry import basking_top_m, depth_of, foot_m, half_sides_m, hanging, highest_m, top_of, y_of
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.reading import read_data
+from husbandry.units import TOLERANCE_M
 
 LEAST_GAP_M = 0.03
 # Of the enclosure, that a thing which is added takes at most.
@@ -123,7 +124,7 @@ def _platform_moved(plan: HabitatPlan, x_m: float, height_m: float) -> HabitatPl
     over = [lamp for lamp in plan.heaters if lamp.hangs and lamp.height_m > top_m]  # what hangs lower, beside it, stays
     heaters = [lamp for lamp in over if abs(lamp.x_m - platform.x_m) <= half_m + BESIDE_M]
     # Those that go along rise to the lid at most; the others stay where they are.
-    highest = [max(under_lid if lamp.height_m < box.height_m - 1e-6 else lamp.height_m, lamp.height_m) for lamp in heaters]
+    highest = [max(under_lid if lamp.height_m < box.height_m - TOLERANCE_M else lamp.height_m, lamp.height_m) for lamp in heaters]
     rise = [lamp.height_m - basking_top_m(plan, platform.x_m) for lamp in heaters]
     limits = [high - min(gap, LEAST_GAP_M) for high, gap in zip(highest, rise, strict=True)]
     staying = [lamp for lamp in hanging(plan) if lamp not in heaters]

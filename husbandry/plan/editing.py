@@ -72,7 +72,7 @@ def refit(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         pool["depth_m"] = min(pool["depth_m"], math.floor(95 * box["height_m"]) / 100)
     ceiling = box["height_m"] + (0.0 if box["lid"] == "solid" else ABOVE_LID_M)
     for lamp in lamps:
-        if lamp["height_m"] >= old["height_m"] - 1e-6:
+        if lamp["height_m"] >= old["height_m"] - TOLERANCE_M:
             lamp["height_m"] = box["height_m"] + max(lamp["height_m"] - old["height_m"], 0.0)
         # Rounded down: a tenth of a millimetre must not lift it through the lid.
         lamp["height_m"] = math.floor(min(lamp["height_m"], ceiling) * 1e4 + 1e-6) / 1e4
@@ -107,7 +107,7 @@ def follow(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
         lamp["x_m"] = round(min(max(lamp["x_m"] + aside, 0.0), box["length_m"]), 4)
         if back:
             lamp["y_m"] = round(min(max(_y_m(lamp, box) + back, 0.0), box["width_m"]), 4)
-        if lamp["height_m"] < box["height_m"] - 1e-6:
+        if lamp["height_m"] < box["height_m"] - TOLERANCE_M:
             lamp["height_m"] = round(min(lamp["height_m"] + rise, max(ceiling, lamp["height_m"])), 4)
     for lamp in [*moved["uv_lamps"], *moved.get("light_bars", [])]:
         if over(lamp, new) and lamp["height_m"] < top + CLEAR_M:

@@ -172,7 +172,7 @@ def highest_under_m(plan: HabitatPlan, x_m: float) -> float:
 
 def outside_lid(plan: HabitatPlan, height_m: float) -> bool:
     """Tell whether a lamp at this height shines in through the lid."""
-    return plan.enclosure.lid != "solid" and height_m >= plan.enclosure.height_m - 1e-6
+    return plan.enclosure.lid != "solid" and height_m >= plan.enclosure.height_m - TOLERANCE_M
 
 
 def through_mesh(plan: HabitatPlan, height_m: float) -> bool:

@@ -105,7 +105,11 @@ def _thing(plan: HabitatPlan, path: str, thing: Thing) -> list[Misplaced]:
     ):
         wrong.append(Misplaced(f"{path}.length_m", "thing_too_long", longest_m))
     foot = foot_m(plan, thing)
-    if thing.basking and foot + thing.height_m >= box.height_m:
+    free_m = box.height_m - (foot - thing.up_m) - thing.height_m - (TOLERANCE_M if thing.basking else 0.0)
+    if thing.up_m > free_m + TOLERANCE_M and free_m >= 0:
+        # It would fit lower down: how high it hangs is what is wrong.
+        wrong.append(Misplaced(f"{path}.up_m", "hangs_too_high", free_m))
+    elif thing.basking and foot + thing.height_m >= box.height_m:
         wrong.append(Misplaced(f"{path}.height_m", "platform_above_lid", max(box.height_m - foot, 0.0)))
     elif not thing.basking and not thing.good_for("hide") and foot + thing.height_m > box.height_m + TOLERANCE_M:
         wrong.append(Misplaced(f"{path}.height_m", "thing_above_lid", max(box.height_m - foot, 0.0)))

@@ -98,6 +98,11 @@ def bowl(facts: Facts) -> Iterator[Finding]:
         yield Finding(
             FindingCode.MOISTURE_BOWL_SMALL, severity, "moisture", told, Remedy(RemedyCode.MOISTURE_WIDER_BOWL, told, changes)
         )
+    elif depth_m is not None and depth_m > here.bowl_rim_m + SLACK_M / 10:
+        fill: dict[str, Parameter] = {"value": Measure(depth_m, "m"), "rim": Measure(here.bowl_rim_m, "m")}
+        fill_m = max(math.floor(1000 * (here.bowl_rim_m - FREEBOARD_M)) / 1000, FREEBOARD_M)
+        less = Remedy(RemedyCode.MOISTURE_FILL_BOWL, {"wanted": Measure(fill_m, "m")}, (Change(f"{piece.path}.water_m", fill_m),))
+        yield Finding(FindingCode.MOISTURE_BOWL_BRIM, Severity.ADVICE, "moisture", fill, less)
     elif here.bath.body_m3 is not None and here.bath.fits:
         yield from _with_it_in(here.bath, piece.path, piece.length_m, here.bowl_rim_m, depth_m)
     if depth_m is not None and deepest_m is not None and depth_m > deepest_m + 0.001:

@@ -294,6 +294,7 @@ PROBLEMS = {
     "unknown_species": _("The book has no species “%(species)s”. It has: %(known)s."),
     "outside_length": _("That is outside the enclosure, which is %(limit)s long."),
     "outside_width": _("That is outside the enclosure, which is %(limit)s deep from front to back."),
+    "hangs_too_high": _("There it would reach the lid; %(limit)s is the highest its foot may be."),
     "lamp_above_lid": _("That is above the lid; %(limit)s is the highest it can hang."),
     "lamp_in_ground": _("That is inside what the animal stands on, which reaches %(limit)s."),
     "pool_too_long": _("The water would reach past the walls; %(limit)s is the length."),

@@ -193,6 +193,20 @@ def test_a_bowl_rises_by_what_lies_in_it_and_does_not_run_over() -> None:
     assert found_in(snake_with(full, "corn-snake", 0.3, 0.9), "moisture.bowl_overflows") is None
 
 
+def test_no_bowl_holds_more_than_its_rim() -> None:
+    made = with_things({"kind": "bowl", "x_m": 0.9, "length_m": 0.12, "height_m": 0.03, "water_m": 0.04})
+    assert found_in(made, "moisture.bowl_brim") is not None
+    assert "moisture.bowl_brim" not in codes(mended(made, "moisture.bowl_brim"))
+
+
+def test_what_hangs_too_high_is_told_how_high_it_may() -> None:
+    branch = {"kind": "branch", "x_m": 0.6, "length_m": 0.4, "height_m": 0.03, "up_m": 0.44}
+    with pytest.raises(PlanProblems) as refused:
+        with_things(branch)
+    (problem,) = refused.value.problems
+    assert (problem.path.rsplit(".", 1)[1], problem.code) == ("up_m", "hangs_too_high")
+
+
 @pytest.mark.parametrize("bowl", [{"height_m": 0.09, "water_m": 0.01}, {"height_m": 0.03}], ids=["little water", "a low rim"])
 def test_what_lives_damp_can_lie_wholly_in_its_bowl(bowl: dict[str, Any]) -> None:
     """Common practice, no source: a rainbow boa's bowl covers it."""

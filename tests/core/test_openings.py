@@ -11,11 +11,14 @@ from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.climate import walls
 from husbandry.climate.case import BaskingSpot, EnclosureCase, MistingCase, RoomState, VentCase
 from husbandry.climate.day import course
+from husbandry.climate.heat_gains import on_lid
 from husbandry.climate.openings import AirExchange, changes_at, exchange_of, level_opening, mesh_share, slope_at, virtual_rise
 from husbandry.climate.steady import solve_steady
 from husbandry.design.misting_week import NoMisting, mistings
+from husbandry.inputs.climate_case import enclosure_case
+from husbandry.plan.geometry import through_mesh
 from husbandry.species.book import find
-from tests.plans import TODAY, plan
+from tests.plans import TODAY, assessed_as, codes, plan
 from tests.psychro import psychrolib
 
 ROOM = dict.fromkeys(("summer", "winter"), RoomState(22.0, 22.0, 50.0))
@@ -149,3 +152,15 @@ def test_nobody_mists_a_desert_or_an_open_table(species: str, kind: str, lid: st
         assert not any(change.path.startswith("misting") for change in item.remedy.changes)
         assert item.remedy.code == "moisture.moisten_room"
     assert mistings(made, found.body.decision.stage, "winter") is NoMisting.DRY_PLACE
+
+
+@pytest.mark.parametrize("inches", [18, 24, 30, 36, 48])
+def test_a_lamp_on_the_mesh_of_a_box_in_inches_is_on_it(inches: int) -> None:
+    """Heights are kept to the millimetre, and no box of whole inches is one of whole millimetres."""
+    high_m = inches * 0.0254
+    lamp = {"kind": "halogen-flood", "watts": 50.0, "x_m": 0.3, "height_m": round(high_m - 0.0004, 3)}
+    made = plan(enclosure__height_m=high_m, enclosure__lid="mesh", heaters=[lamp], uv_lamps=[], ground__depth_m=0.03)
+    case = enclosure_case(made)
+    assert on_lid(case, case.heaters[0])
+    assert through_mesh(made, made.heaters[0].height_m)
+    assert "heat.unguarded" not in codes(assessed_as(made))
