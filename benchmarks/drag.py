@@ -18,6 +18,7 @@ from playwright.sync_api import Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 PORT = "8067"
+QUIET, TRIES = 0.01, 3  # a neighbour's burst says nothing of the program
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 # Times the span from the pointer event to the first frame painted with the new numbers.
 PROBE = """
@@ -47,6 +48,27 @@ def wait_for(url: str) -> None:
         else:
             return
     raise SystemExit("the server did not start")
+
+
+def taken() -> tuple[float, float]:
+    """The processor time that neighbours took from this machine so far, and all there was, in ticks (Linux)."""
+    ticks = [float(one) for one in Path("/proc/stat").read_text().split("\n", 1)[0].split()[1:]]
+    return ticks[7], sum(ticks[:8])
+
+
+def quietest(page: Page, moves: int, *, release: bool) -> tuple[list[float], float]:
+    """Measure until neighbours take less than `QUIET` of the machine, or `TRIES` times; return the quietest, and that share."""
+    best: tuple[list[float], float] | None = None
+    for _ in range(TRIES):
+        stolen, whole = taken()
+        spans = sorted(measure(page, moves, release=release))
+        after, all_after = taken()
+        share = (after - stolen) / max(all_after - whole, 1.0)
+        best = (spans, share) if best is None or share < best[1] else best
+        if share < QUIET:
+            break
+    assert best is not None
+    return best
 
 
 def measure(page: Page, moves: int, *, release: bool) -> list[float]:
@@ -95,10 +117,14 @@ def main() -> None:
                 page.evaluate(PROBE)
                 measure(page, 6, release=False)
                 for release in (False, True):
-                    spans = sorted(measure(page, moves if not release else moves // 4, release=release))
+                    spans, share = quietest(page, moves if not release else moves // 4, release=release)
                     kind = "releasing" if release else "moving"
                     late = spans[int(0.95 * len(spans))]
-                    print(f"{name:20s} {kind:10s} median {statistics.median(spans):4.0f} ms, 95 % {late:4.0f} ms, n={len(spans)}")
+                    middle = statistics.median(spans)
+                    print(
+                        f"{name:20s} {kind:10s} median {middle:4.0f} ms, 95 % {late:4.0f} ms, n={len(spans)}, {share:.1%} taken",
+                        flush=True,
+                    )
             browser.close()
     finally:
         server.send_signal(signal.SIGINT)
