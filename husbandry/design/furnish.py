@@ -26,7 +26,7 @@ from husbandry.climate.states import Climate
 from husbandry.climate.steady import solve_steady
 from husbandry.design.perches import perches
 from husbandry.furnishing.plants import plants
-from husbandry.furnishing.things import STUFF, ThingKind, kinds
+from husbandry.furnishing.things import kinds, that_sinks
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.furniture import bath_of, footprint
 from husbandry.inputs.grounds import HEAVY_KG, ON_THE_FLOOR, thing_kg
@@ -199,7 +199,7 @@ def _usual(subject: Subject, key: str) -> Thing:
     most_m = box.height_m - subject.plan.ground.depth_m - CLEAR_M
     made: dict[str, Any] = {"kind": key, "x_m": 0.0, "length_m": _cm(long_m), "height_m": max(_cm(min(high_m, most_m)), 0.01)}
     if sunk:
-        made["material"] = _that_sinks(kind)
+        made["material"] = that_sinks(kind)
     if subject.profile.body.form == "tortoise" and kind.perch is not None and "hide" not in kind.roles and length_m is not None:
         safe_m = max(floor(1000 * TOPPLES[0] * length_m) / 1000, 0.005)  # it does not topple from that
         made["height_m"] = min(made["height_m"], safe_m)
@@ -212,11 +212,6 @@ def _usual(subject: Subject, key: str) -> Thing:
     # What is heavy is not left for an animal to dig away from under.
     heavy = thing_kg(subject.plan, thing) >= HEAVY_KG and thing.stands == "ground" and subject.profile.habit in ON_THE_FLOOR
     return thing.model_copy(update={"footing": True}) if heavy else thing
-
-
-def _that_sinks(kind: ThingKind) -> str:
-    """What a thing that stands under water is made of: the usual of its kind where that sinks, else the first that does."""
-    return next((stuff for stuff in kind.materials if STUFF[stuff].kg_l > 1.0), kind.materials[0])
 
 
 def _plant_for(subject: Subject) -> str:

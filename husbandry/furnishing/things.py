@@ -119,3 +119,8 @@ def mass_kg(kind: ThingKind, material: Stuff, size_m: tuple[float, float, float]
     if kind.shape == "slab":
         height_m = min(height_m, SLAB_M)
     return 1000 * STUFF[material].kg_l * kind.solid * length_m * depth_m * height_m
+
+
+def that_sinks(kind: ThingKind) -> Stuff:
+    """What a thing of this kind is made of where it stands under water: the usual where that sinks, else the first that does."""
+    return next((stuff for stuff in kind.materials if STUFF[stuff].kg_l > 1.0), kind.materials[0])

@@ -12,7 +12,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.probes import warm_side_x
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.furnishing.floor import Footprint, free_spot, shared_m
-from husbandry.furnishing.things import STUFF
+from husbandry.furnishing.things import STUFF, kinds, that_sinks
 from husbandry.inputs.furniture import bath_of, footprints, pieces_of
 from husbandry.inputs.grounds import sinks
 from husbandry.inputs.shelters import missing
@@ -127,6 +127,8 @@ def _hide(at: Situation, end: str) -> dict[str, Any]:
         "length_m": size,
         "height_m": round(max(0.5 * size, 0.05), 2),
     }
+    if at.profile.habit == "aquatic":
+        made["material"] = that_sinks(kinds()[made["kind"]])
     bare = Thing.model_validate(made | {"x_m": 0.0})
     x_m, y_m = _hide_place(at.plan, at.case, (size / 2, depth_of(at.plan, bare) / 2), end)
     return _on_footing(at, made | {"x_m": round(x_m, 3), "y_m": round(y_m, 3)})

@@ -80,6 +80,13 @@ def test_what_does_not_fit_is_named_with_a_floor_that_holds_it(species: str) -> 
     assert furnished(read_data(refit(before, apply(before, changes)))).left_out == ()
 
 
+@pytest.mark.parametrize("species", ["musk-turtle", "axolotl"])
+def test_what_a_first_plan_puts_under_water_sinks(species: str) -> None:
+    hides = [thing for thing in first_plan(species).things if thing.good_for("hide")]
+    assert hides
+    assert all(STUFF[hide.made_of].kg_l > 1.0 for hide in hides)
+
+
 def test_beside_land_a_turtle_hides_in_the_water_and_what_stands_there_stands_on_its_floor() -> None:
     made = first_plan("musk-turtle")
     box = made.enclosure
