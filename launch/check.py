@@ -8,7 +8,7 @@ import sys
 import tempfile
 import time
 from pathlib import Path
-from typing import IO, Final
+from typing import IO
 
 from launch.cluster import Cluster
 from launch.machine import ROOT, Stop, ensure_venv, install_packages, missing_packages
@@ -22,36 +22,29 @@ STATIC_CHECKS = {
     "scripts": ["node", "--test", "tests/js"],
 }
 ALONE = ["-p", "no:django", "-W", "ignore::pytest.PytestConfigWarning"]
-PATIENT: Final = 10  # how nice those are that take only what the tests of the pages leave of the processors
-CORE: Final = "tests/core"
 
 
 Running = dict[str, tuple["subprocess.Popen[bytes]", IO[str]]]
-
-
-def beside(name: str, command: list[str], environment: dict[str, str]) -> Running:
-    """Start a check that runs while others do, with what they leave of the processors; its output waits for its end."""
-    output = tempfile.TemporaryFile("w+")  # noqa: SIM115 - open until its check ends
-    patient = ["nice", "-n", str(PATIENT), *command]
-    return {name: (subprocess.Popen(patient, cwd=ROOT, env=environment, stdout=output, stderr=output), output)}
 
 
 def start_static(tools: Path, environment: dict[str, str]) -> Running:
     """Start the linters side by side: they run while the tests do."""
     running: Running = {}
     for name, command in STATIC_CHECKS.items():
+        output = tempfile.TemporaryFile("w+")  # noqa: SIM115 - open until its linter ends
         own = tools / command[0]
-        running |= beside(name, [str(own) if own.exists() else command[0], *command[1:]], environment)
+        full = [str(own) if own.exists() else command[0], *command[1:]]
+        running[name] = (subprocess.Popen(full, cwd=ROOT, env=environment, stdout=output, stderr=output), output)
     return running
 
 
-def ended(running: Running) -> bool:
-    """Wait for what runs beside the tests; print what fails, and what the core's tests say; tell whether all passed."""
+def ended_static(running: Running) -> bool:
+    """Wait for the linters; print what fails; tell whether all passed."""
     passed = True
     for name, (process, output) in running.items():
         good = process.wait() == 0
         print(f"{name}: {'passed' if good else 'FAILED'}", flush=True)
-        if not good or name == CORE:
+        if not good:
             output.seek(0)
             print(output.read())
         passed = passed and good
@@ -69,7 +62,7 @@ def main() -> int:
     folder.chmod(0o755)
     (folder / "static").mkdir()
     cluster = None
-    running: Running = {}
+    static: Running = {}
     try:
         install_packages(missing_packages(browser=browser, database=True, scripts=True))
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock")
@@ -79,7 +72,7 @@ def main() -> int:
         # Seven processes read the same six hundred files: the first keeps what it compiled for the others.
         environment.pop("PYTHONDONTWRITEBYTECODE", None)
         environment |= {"RIDGEBACK_TEST": "all"} if arguments.what == "all" else {}
-        running = start_static(python.parent, environment)
+        static = start_static(python.parent, environment)
         # Both workers would else compile the stepping of days for themselves.
         subprocess.run([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment)
         cluster = Cluster(folder, throwaway=True)
@@ -87,29 +80,27 @@ def main() -> int:
         cluster.start()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         # The browser tests are a run of their own: their event loop would disturb the tests after them.
-        # The core is a run of its own too, without Django: it fills the time in which the others wait for a page or a server.
+        # The core is a run of its own too: there is no Django in it.
         two, slowest = ["-n", "2", "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
         some = ["-m", "not sweep"] if arguments.what == "quick" else []
         # The browser's workers find the databases that the web's have migrated.
         kept = [*two, *slowest, "--reuse-db"]
-        core = [*ALONE, *two, *slowest, *some, CORE]
-        runs = [[*kept, *some, "tests/web"]]
+        runs = [[*ALONE, *two, *slowest, *some, "tests/core"], [*kept, *some, "tests/web"]]
         runs += [[*kept, "tests/browser"]] if browser else []
-        good, pytest = True, [str(python), "-m", "pytest"]
+        good = True
         if arguments.what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
             environment |= {"NUMBA_DISABLE_JIT": "1"}  # machine code is not traced
-            runs = [[*ALONE, "-n", "2", "--cov", "--cov-report=term", CORE]]
-        else:
-            running |= beside(CORE, [*pytest, *core, *rest], environment)
+            runs = [[*ALONE, "-n", "2", "--cov", "--cov-report=term", "tests/core"]]
         for folders in runs:
-            good = subprocess.run([*pytest, *folders, *rest], cwd=ROOT, env=environment).returncode == 0 and good
-        good = ended(running) and good
-        running = {}
+            pytest = [str(python), "-m", "pytest", *folders, *rest]
+            good = subprocess.run(pytest, cwd=ROOT, env=environment).returncode == 0 and good
+        good = ended_static(static) and good
+        static = {}
     except Stop as reason:
         print(reason, file=sys.stderr)
         return 1
     finally:
-        for process, _output in running.values():
+        for process, _output in static.values():
             process.kill()
         if cluster is not None:
             cluster.stop()
