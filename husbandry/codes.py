@@ -64,6 +64,7 @@ class FindingCode(StrEnum):
     MOISTURE_BOWL_SMALL = "moisture.bowl_small"
     MOISTURE_BOWL_DEEP = "moisture.bowl_deep"
     MOISTURE_BOWL_BRIM = "moisture.bowl_brim"
+    MOISTURE_AT_SOCKETS = "moisture.at_sockets"
     MOISTURE_BOWL_SHALLOW = "moisture.bowl_shallow"
     MOISTURE_BOWL_OVERFLOWS = "moisture.bowl_overflows"
     WATER_BELOW_GROUND = "water.below_ground"

@@ -5,7 +5,8 @@ from datetime import timedelta
 from husbandry.animal.needs import quarantined
 from husbandry.animal.subject import Subject
 from husbandry.furnishing.floor import past_walls_m
-from husbandry.inputs.furniture import bath_of, footprint, lets_under, overlaps_of, pieces_of, under_lamps_of
+from husbandry.inputs.furniture import at_sockets_of, bath_of, footprint, lets_under, overlaps_of, pieces_of, under_lamps_of
+from husbandry.plan.geometry import dry_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.arrangement import Standing
 from husbandry.species.leaves import choose
@@ -67,6 +68,8 @@ def standing(subject: Subject) -> Standing:
         bath=bath_of(plan, profile, stage, body),
         bowl_depth_m=plan.bowl.water_m if plan.bowl else None,
         bowl_rim_m=plan.bowl.height_m if plan.bowl else 0.0,
+        at_sockets=tuple(at_sockets_of(plan)),
+        dry_m=dry_m(plan),
         open_top=plan.enclosure.lid == "open",
         stays_in=profile.group == "tortoise",
         swims=profile.habit in ("aquatic", "semi-aquatic"),

@@ -33,7 +33,7 @@ from husbandry.inputs.grounds import HEAVY_KG, ON_THE_FLOOR, thing_kg
 from husbandry.inputs.light_sources import lights
 from husbandry.inputs.shelters import Shelter, shelter_of
 from husbandry.light.visible import lux_at
-from husbandry.plan.geometry import depth_of, spot_x_m, y_of
+from husbandry.plan.geometry import depth_of, dry_m, from_sockets_m, spot_x_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.plan.things import Thing
@@ -48,6 +48,7 @@ PLACED: Final = 1000.0  # what placing a thing is worth against where it stands
 WRONG_K: Final = 8.0  # what a kelvin outside its end's band costs
 FAR: Final = 2.0  # what a whole length away from where it is usual costs
 OPEN_FRONT: Final = 0.3
+WET_M: Final = 80.0  # what a metre costs that water stands too near to the sockets
 TIE: Final = 0.01
 BEST: Final = 90  # places of one thing that are weighed, and about as many of the rest
 SECONDS: Final = 1.0  # that one programme may take
@@ -359,6 +360,9 @@ def _costs(
             above = max(lamp.height_m - plan.ground.depth_m - one.thing.top_m, 0.0)
             aside = UNDER_LAMP_M / 2 if one.thing.good_for("drink") else CLEAR_M
             cost[(np.hypot(beside, above) < UNDER_LAMP_M + CLEAR_M) | (beside <= aside)] += 2 * PLACED
+    if one.thing.good_for("drink"):
+        near = dry_m(plan) - from_sockets_m(plan, at, (sides[0] / 2, sides[1] / 2))
+        cost += WET_M * np.maximum(near, 0.0)
     heat, schools = subject.stage.heat, plan.schools
     if one.zone in ("warm", "cool"):
         band = choose(heat.warm_air_c if one.zone == "warm" else heat.cool_air_c, schools)

@@ -6,13 +6,14 @@ from typing import Final
 
 from husbandry.animal.body import Body
 from husbandry.furnishing.floor import Footprint, gap_m, shared_m
-from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, line_of, surface_m, top_of, y_of
+from husbandry.plan.geometry import depth_of, dry_m, foot_m, from_sockets_m, half_sides_m, line_of, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.review.arrangement import Bath, FloorPiece, Overlap, UnderLamp
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
+from husbandry.units import TOLERANCE_M
 
 BATH_SHARE: Final = {"snake": 0.14, "frog": 1.5, "tortoise": 1.2}
 LARGEST_BOWL_SHARE: Final = 0.6  # of the floor's shorter side
@@ -97,6 +98,15 @@ def under_lamps_of(plan: HabitatPlan) -> Iterator[UnderLamp]:
                 face = lamp.x_m, y_of(plan, lamp), lamp.height_m
                 away_m = max(min(math.dist(face, at) for at in line_of(plan, thing)) - thing.height_m / 2, 0.0)
             yield UnderLamp(piece.path, piece.kind, path, away_m, beside_m <= 0.0)
+
+
+def at_sockets_of(plan: HabitatPlan) -> Iterator[tuple[str, str, float]]:
+    """What holds water too near to the sockets: its path, its kind and how far it stands from their wall (m)."""
+    for thing in plan.things:
+        if thing.good_for("drink"):
+            away_m = from_sockets_m(plan, (thing.x_m, y_of(plan, thing)), half_sides_m(plan, thing))
+            if away_m < dry_m(plan) - TOLERANCE_M:
+                yield plan.path_of(thing), said_of(thing), max(away_m, 0.0)
 
 
 def group_of(thing: Thing) -> str:

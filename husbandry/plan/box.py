@@ -43,7 +43,7 @@ class Enclosure(Part):
     `vents` the kind's usual air changes are taken.
 
     `opens` says where one reaches in, `sill_m` how high the lip under a front door is. `gaps` are the openings an
-    animal could get into.
+    animal could get into. `sockets` is the wall at which everything is plugged in.
     """
 
     kind: EnclosureKind
@@ -60,3 +60,4 @@ class Enclosure(Part):
     sill_m: Annotated[float, Field(ge=0, le=2)] | None = None
     covered: Covered = Covered()
     gaps: Annotated[tuple[Gap, ...], Field(max_length=6)] = ()
+    sockets: Literal["left", "right", "back"] | None = None

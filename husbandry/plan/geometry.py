@@ -2,7 +2,10 @@
 
 import math
 from enum import StrEnum
-from typing import Final
+from typing import Final, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
 
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
@@ -19,8 +22,11 @@ UNDER_CEILING_M: Final = 0.08  # what hangs no lower is fixed to the ceiling: a 
 
 WALL_GAP_M: Final = 0.02  # from a hide to the wall it stands at (estimate)
 LINE_STEPS: Final = 24
+SOCKETS_M, SOCKETS_SHARE = 0.3, 0.4
 TUBE_LEGS_M = 0.20  # how far above a mesh lid a tube is still stood
 
+
+Metres = TypeVar("Metres", float, NDArray[np.float64])
 
 BASKED: Final = ("over", "wall", "under", "air")  # where a heater stands that an animal can bask at
 
@@ -114,6 +120,25 @@ def under_water(plan: HabitatPlan, thing: Thing) -> bool:
     if pool is None or not (in_pool(plan, thing.x_m) or pool.length_m >= plan.enclosure.length_m - TOLERANCE_M):
         return False
     return top_of(plan, thing) <= pool.depth_m + TOLERANCE_M
+
+
+def from_sockets_m(plan: HabitatPlan, at_m: tuple[Metres, Metres], half_m: tuple[float, float]) -> Metres:
+    """Return how far a thing at `at_m` that reaches `half_m` stands from the wall with the sockets; infinite where none is named.
+
+    Places may be numbers or arrays of them, m.
+    """
+    box, (x_m, y_m) = plan.enclosure, at_m
+    if box.sockets is None:
+        return x_m + math.inf
+    if box.sockets == "back":
+        return box.width_m - y_m - half_m[1]
+    return x_m - half_m[0] if box.sockets == "left" else box.length_m - x_m - half_m[0]
+
+
+def dry_m(plan: HabitatPlan) -> float:
+    """How far from its sockets what is wet stays, where the enclosure has the room (common practice, no source), m."""
+    box = plan.enclosure
+    return min(SOCKETS_M, SOCKETS_SHARE * (box.width_m if box.sockets == "back" else box.length_m))
 
 
 def foot_m(plan: HabitatPlan, thing: Thing) -> float:

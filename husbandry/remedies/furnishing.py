@@ -18,7 +18,7 @@ from husbandry.inputs.grounds import sinks
 from husbandry.inputs.shelters import missing
 from husbandry.plan.changes import added
 from husbandry.plan.editing import apply
-from husbandry.plan.geometry import depth_of, y_of
+from husbandry.plan.geometry import depth_of, dry_m, from_sockets_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.remedies.situation import Situation
@@ -249,6 +249,25 @@ def hide_by_place(at: Situation, finding: Finding) -> Remedy | None:
         return None
     told: dict[str, Parameter] = {"part": "hide", "place": Measure(x_m, "m"), "front": Measure(y_m, "m")}
     return Remedy(RemedyCode.SPACE_MOVE, told, (Change(f"{path}.x_m", round(x_m, 3)), Change(f"{path}.y_m", round(y_m, 3))))
+
+
+def from_sockets(at: Situation, finding: Finding) -> Remedy | None:
+    """What holds water, moved away from the wall with the sockets, to the nearest place that is free."""
+    piece = next((one for one in pieces_of(at.plan) if one.path == finding.subject), None)
+    if piece is None or at.quick:
+        return None
+    box, clear_m = at.plan.enclosure, dry_m(at.plan) + CLEAR_M
+    wanted = {
+        "left": (clear_m + piece.reach_m[0], piece.y_m),
+        "right": (box.length_m - clear_m - piece.reach_m[0], piece.y_m),
+        "back": (piece.x_m, box.width_m - clear_m - piece.reach_m[1]),
+    }[box.sockets or "left"]
+    x_m, y_m = free_spot((box.length_m, box.width_m), _taken(at.plan, piece.path, piece.height_m), piece.reach_m, wanted)
+    if from_sockets_m(at.plan, (x_m, y_m), piece.reach_m) < dry_m(at.plan):
+        return None
+    told: dict[str, Parameter] = {"part": finding.parameters["part"], "place": Measure(x_m, "m"), "front": Measure(y_m, "m")}
+    changes = Change(f"{piece.path}.x_m", round(x_m, 3)), Change(f"{piece.path}.y_m", round(y_m, 3))
+    return Remedy(RemedyCode.SPACE_MOVE, told, changes)
 
 
 def of_stone(at: Situation, finding: Finding) -> Remedy | None:

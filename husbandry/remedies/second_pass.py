@@ -39,6 +39,7 @@ PROPOSERS: Final[dict[FindingCode, Proposer]] = {
     FindingCode.SPACE_NO_WARM_HIDE: furnishing.hide_by_place,
     FindingCode.SPACE_NO_COOL_HIDE: furnishing.hide_by_place,
     FindingCode.SPACE_SOFTENS: furnishing.of_stone,
+    FindingCode.MOISTURE_AT_SOCKETS: furnishing.from_sockets,
     FindingCode.SPACE_PLACE_HOT: perches.too_strong,
     FindingCode.SPACE_PLACE_STRONG: perches.too_strong,
     FindingCode.SPACE_OUT_OF_REACH: perches.branch_to,

@@ -231,7 +231,7 @@ class Standing:
 
     `overlaps` are things in one another, `past_walls` what reaches past a wall, and by how much, `under_lamps` what is near a lamp.
 
-    `stays_in` is what no open top lets out.
+    `stays_in` is what no open top lets out. `at_sockets` holds water nearer to the sockets than `dry_m`: path, kind, how far.
     `quarantine_short`: the day a new animal came, the first its quarantine may end on, and its kind's weeks, least and most.
     `platform`: the path that says how high the basking place is, and what it says (m).
     `laying_m`: how deep a grown female that lays without a male digs, where the ground is shallower.
@@ -247,6 +247,8 @@ class Standing:
     bath: Bath = field(default_factory=Bath)
     bowl_depth_m: float | None = None
     bowl_rim_m: float = 0.0
+    at_sockets: tuple[tuple[str, str, float], ...] = ()
+    dry_m: float = 0.0
     open_top: bool = False
     stays_in: bool = True
     swims: bool = False

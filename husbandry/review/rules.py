@@ -48,6 +48,7 @@ RULES: Final[tuple[Rule, ...]] = (
     furniture.gaps,
     furniture.other_places,
     furniture.droplets,
+    standing.at_sockets,
     furniture.under_the_ground,
     furniture.hides_by_place,
     furniture.hides_that_fit,

@@ -135,6 +135,14 @@ def _with_it_in(bath: Bath, path: str, across_m: float, rim_m: float, depth_m: f
     yield Finding(code, Severity.ADVICE, "moisture", told, remedy)
 
 
+def at_sockets(facts: Facts) -> Iterator[Finding]:
+    """Water that stands where everything is plugged in."""
+    here = facts.standing
+    for path, kind, away_m in here.at_sockets:
+        told: dict[str, Parameter] = {"part": kind, "value": Measure(away_m, "m"), "low": Measure(here.dry_m, "m")}
+        yield Finding(FindingCode.MOISTURE_AT_SOCKETS, Severity.ADVICE, "moisture", told, None, path)
+
+
 def pool_level(facts: Facts) -> Iterator[Finding]:
     """A pool whose water would lie below the ground's surface, which fills it."""
     here = facts.standing

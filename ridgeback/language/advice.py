@@ -47,6 +47,10 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.MOISTURE_BOWL_UNDER_LAMP: _("The %(part)s stands under the lamp: the water is warm, foul and soon gone."),
     FindingCode.MOISTURE_BOWL_SMALL: _("The bowl is %(value)s across; to lie in it, this animal needs %(low)s."),
     FindingCode.MOISTURE_BOWL_DEEP: _("The water in the bowl is %(value)s deep: over %(high)s this animal can drown."),
+    FindingCode.MOISTURE_AT_SOCKETS: _(
+        "The %(part)s stands %(value)s from the wall where the sockets are; %(low)s keeps what is spilt away. "
+        "Every cable hangs in a loop below its socket, on residual-current protection: ask a licensed electrician."
+    ),
     FindingCode.MOISTURE_BOWL_BRIM: _("The water is said to stand %(value)s deep in a bowl that is %(rim)s high."),
     FindingCode.MOISTURE_BOWL_SHALLOW: _(
         "With the animal in it the water in the bowl stands %(value)s deep; it takes %(low)s to cover its back."

@@ -152,6 +152,7 @@ CHOICES: dict[str, dict[str, Any]] = {
     },
     "lid": {"solid": _("solid"), "mesh": _("mesh"), "open": _("open")},
     "opens": {"": _("not said"), "front": _("at the front"), "top": _("at the top")},
+    "sockets": {"": _("not said"), "left": _("at the left end"), "right": _("at the right end"), "back": _("behind it")},
     "gap": GAPS,
     "ground": {
         "paper": _("paper"),

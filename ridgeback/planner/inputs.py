@@ -160,14 +160,15 @@ def _enclosure(plan: HabitatPlan) -> tuple[Group, ...]:
 
 
 def _opening(plan: HabitatPlan) -> Group:
-    """How it opens, and which walls seen through are covered."""
+    """How it opens, where it is plugged in, and which walls seen through are covered."""
     fields = [Field("enclosure.opens", _("Opens"), "choice", choices="opens", empty=True)]
     if plan.enclosure.opens == "front":
         fields.append(Field("enclosure.sill_m", _("Lip under the door"), unit="m", empty=True, hint=_("not said")))
+    fields.append(Field("enclosure.sockets", _("Sockets are"), "choice", choices="sockets", empty=True))
     if plan.enclosure.kind == "glass":
         walls = (("back", _("Back covered")), ("left", _("Left end covered")), ("right", _("Right end covered")))
         fields += [Field(f"enclosure.covered.{wall}", words, "check") for wall, words in (*walls, ("front", _("Front covered")))]
-    return Group(_("Doors and views"), tuple(fields))
+    return Group(_("Doors, sockets and views"), tuple(fields))
 
 
 def _ground(plan: HabitatPlan) -> tuple[Group, ...]:

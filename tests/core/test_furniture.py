@@ -14,6 +14,7 @@ from husbandry.assess.vetting import applied, vetted
 from husbandry.assessment import Severity
 from husbandry.climate.case import LiningCase
 from husbandry.climate.walls import lined as lined_w_k
+from husbandry.design.furnish import Furnished, furnish
 from husbandry.design.parts import add
 from husbandry.furnishing.floor import Footprint, free_floor, free_spot, past_walls_m, shared_m
 from husbandry.furnishing.plants import leaf_m2, plants
@@ -191,6 +192,21 @@ def test_a_bowl_rises_by_what_lies_in_it_and_does_not_run_over() -> None:
     assert "moisture.bowl_overflows" not in codes(mended(snake_with(full, "corn-snake", 0.9, 1.3), finding.code))
     assert found_in(snake_with(full | {"water_m": 0.045}, "corn-snake", 0.9, 1.3), "moisture.bowl_overflows") is None
     assert found_in(snake_with(full, "corn-snake", 0.3, 0.9), "moisture.bowl_overflows") is None
+
+
+@pytest.mark.parametrize("wall", ["left", "right", "back"])
+def test_water_stands_away_from_the_sockets_and_is_furnished_so(wall: str) -> None:
+    """Common practice, no source: what is spilt does not run to where everything is plugged in."""
+    x_m, y_m = {"left": (0.1, 0.1), "right": (1.1, 0.1), "back": (0.9, 0.43)}[wall]
+    bowl = {"kind": "bowl", "x_m": x_m, "y_m": y_m, "length_m": 0.12, "height_m": 0.04}
+    made = with_things(bowl, enclosure__sockets=wall)
+    assert found_in(with_things(bowl), "moisture.at_sockets") is None
+    assert found_in(made, "moisture.at_sockets").parameters["value"].value == pytest.approx(0.01 if wall == "back" else 0.04)
+    assert "moisture.at_sockets" not in codes(mended(made, "moisture.at_sockets"))
+    *_steps, last = furnish(with_things(enclosure__sockets=wall), find(made.species), TODAY)
+    assert isinstance(last, Furnished)
+    assert any(thing.good_for("drink") for thing in last.plan.things)
+    assert "moisture.at_sockets" not in codes(assessed_as(last.plan))
 
 
 def test_no_bowl_holds_more_than_its_rim() -> None:
