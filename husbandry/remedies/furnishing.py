@@ -256,13 +256,16 @@ def from_sockets(at: Situation, finding: Finding) -> Remedy | None:
     piece = next((one for one in pieces_of(at.plan) if one.path == finding.subject), None)
     if piece is None or at.quick:
         return None
-    box, clear_m = at.plan.enclosure, dry_m(at.plan) + CLEAR_M
-    wanted = {
-        "left": (clear_m + piece.reach_m[0], piece.y_m),
-        "right": (box.length_m - clear_m - piece.reach_m[0], piece.y_m),
-        "back": (piece.x_m, box.width_m - clear_m - piece.reach_m[1]),
+    box, strip_m = at.plan.enclosure, dry_m(at.plan)
+    floor, middle = (box.length_m, box.width_m), (box.length_m / 2, box.width_m / 2)
+    # The floor beside the sockets is taken, too.
+    strip = {
+        "left": Footprint(strip_m / 2, middle[1], strip_m, box.width_m),
+        "right": Footprint(box.length_m - strip_m / 2, middle[1], strip_m, box.width_m),
+        "back": Footprint(middle[0], box.width_m - strip_m / 2, box.length_m, strip_m),
     }[box.sockets or "left"]
-    x_m, y_m = free_spot((box.length_m, box.width_m), _taken(at.plan, piece.path, piece.height_m), piece.reach_m, wanted)
+    taken = (*_taken(at.plan, piece.path, piece.height_m), strip)
+    x_m, y_m = free_spot(floor, taken, piece.reach_m, (piece.x_m, piece.y_m))
     if from_sockets_m(at.plan, (x_m, y_m), piece.reach_m) < dry_m(at.plan):
         return None
     told: dict[str, Parameter] = {"part": finding.parameters["part"], "place": Measure(x_m, "m"), "front": Measure(y_m, "m")}

@@ -203,6 +203,9 @@ def test_water_stands_away_from_the_sockets_and_is_furnished_so(wall: str) -> No
     assert found_in(with_things(bowl), "moisture.at_sockets") is None
     assert found_in(made, "moisture.at_sockets").parameters["value"].value == pytest.approx(0.01 if wall == "back" else 0.04)
     assert "moisture.at_sockets" not in codes(mended(made, "moisture.at_sockets"))
+    hide = {"kind": "hide", "x_m": {"left": 0.42, "right": 0.78, "back": 0.9}[wall], "y_m": 0.12, "length_m": 0.2, "height_m": 0.09}
+    crowded = with_things(bowl, hide, enclosure__sockets=wall)
+    assert "moisture.at_sockets" not in codes(mended(crowded, "moisture.at_sockets"))
     *_steps, last = furnish(with_things(enclosure__sockets=wall), find(made.species), TODAY)
     assert isinstance(last, Furnished)
     assert any(thing.good_for("drink") for thing in last.plan.things)
