@@ -87,7 +87,8 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     ),
     FindingCode.WATER_NITRATE: _("Nitrate stands at about %(value)s before each change of water; %(high)s is the most."),
     FindingCode.WATER_AMMONIA: _(
-        "Ammonia that poisons stands at about %(value)s before each change of water; %(high)s is the most, and no filter that has run long enough holds it."
+        "Ammonia that poisons stands at about %(value)s before each change of water; %(high)s is the most, and no filter that "
+        "has run long enough holds it."
     ),
     FindingCode.WATER_FILTER_YOUNG: _(
         "The filter has run for %(value)s; from %(low)s on it holds the ammonia. Until then change part of the water every day, "
