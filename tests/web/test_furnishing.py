@@ -9,7 +9,8 @@ from django.urls import reverse
 
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.planner import furnishing, mapping
+from ridgeback.planner import fields, furnishing, mapping
+from ridgeback.planner.inputs import groups
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
@@ -155,3 +156,14 @@ def test_gaps_doors_and_pumps_are_typed_added_and_taken_away(client: Client, hab
     assert "Longest misting" in page(client, habitat, "moisture")
     part(client, habitat, do="take", part="mister", step="moisture")
     assert now(habitat).mister is None
+
+
+def test_a_hide_is_dark_as_usual_until_the_tick_is_taken_away() -> None:
+    made = plan()
+    path = made.path_of(made.hides[0])
+    for posted, dark in (({f"{path}.dark": "1"}, None), ({}, False)):
+        after, rejected = fields.bind(made, "furniture", {f"{path}.dark:shown": "1", **posted}, METRIC)
+        assert rejected == {}
+        assert after.thing_at(path).dark is dark
+        shown = next(field for group in groups(after, "furniture") for field in group.fields if field.path == f"{path}.dark")
+        assert fields.show(after, shown, METRIC).checked is (dark is not False)
