@@ -1,7 +1,7 @@
 """From moving or releasing the lamp to new numbers on the page, in headless Chromium, against the real server.
 
-Run by hand: `PYTHONPATH=. .venv-test/bin/python benchmarks/drag.py [moves]`. It starts ./start on a port and a data folder of
-its own and stops it again. Figures are kept in docs/performance.md.
+Run by hand: `PYTHONPATH=. .venv-test/bin/python benchmarks/drag.py [moves [habitat ...]]`. It starts ./start on a port and a
+data folder of its own and stops it again. Figures are kept in docs/performance.md.
 """
 
 import os
@@ -111,6 +111,8 @@ def main() -> None:
             page.wait_for_url("**/habitats/")
             links = page.locator(".habitat h3 a")
             for name, address in [(link.inner_text(), link.get_attribute("href")) for link in links.all()]:
+                if sys.argv[2:] and name not in sys.argv[2:]:
+                    continue
                 page.goto(f"{base}{address}?step=heat")
                 if not page.locator('#drawing [data-part="heaters.0"].handle .grip').count():
                     continue  # what warms or cools the water is not hung

@@ -13,6 +13,7 @@ from husbandry.species.stage import REPORT, TUB, Space, Stage
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
 LONGEST_POOL: Final = 0.6  # of the length, where it also needs land
 WATER: Final = "water_volume"  # what is asked of the water is no question of schools
+ON_THE_FLOOR: Final = ("terrestrial", "burrowing", "rock")  # habits of what walks, and digs under what stands there
 ADULT_SIZE: Final = "adult"  # the school that gives the adult's enclosure from the first day
 
 

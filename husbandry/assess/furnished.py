@@ -6,7 +6,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.animal.needs import climbs
+from husbandry.animal.needs import ON_THE_FLOOR, climbs
 from husbandry.animal.subject import Subject
 from husbandry.animal.widths import COIL_SHARE, body_width_m
 from husbandry.assess import traps
@@ -20,7 +20,7 @@ from husbandry.codes import ReasonCode
 from husbandry.furnishing.floor import Footprint, free_floor, shared_m
 from husbandry.furnishing.things import STUFF
 from husbandry.inputs.furniture import footprint, footprints, said_of
-from husbandry.inputs.grounds import ON_THE_FLOOR, sinks, thing_kg
+from husbandry.inputs.grounds import sinks, thing_kg
 from husbandry.inputs.perches import perches_of
 from husbandry.plan.geometry import depth_of, half_sides_m, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan

@@ -12,7 +12,7 @@ from husbandry.climate.states import Climate
 from husbandry.codes import ReasonCode
 from husbandry.furnishing.ground import bags
 from husbandry.inputs.grounds import ground_bill
-from husbandry.plan.geometry import depth_of
+from husbandry.plan.geometry import depth_of, leaves_land
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.sizing import MEASURES, SIDES, Need, depends_on_length, factor
 from husbandry.species.leaves import choose
@@ -54,7 +54,7 @@ def quantities(subject: Subject, climate: Climate, joint: JointProbability) -> l
     verdict = band.judge(depth_m)
     if quarantined(plan, today) and band.low is not None and depth_m < band.low:
         verdict = Verdict.NOT_APPLICABLE  # paper has no depth
-    if swims(plan, profile) and plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M:
+    if swims(plan, profile) and leaves_land(plan):
         verdict = Verdict.NOT_APPLICABLE  # it is the land beside the water: the bed of the water is none of it
     whole = ground_bill(plan).whole
     ground_m3 = whole.settled_l / LITRES

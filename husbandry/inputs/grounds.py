@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Final
 
+from husbandry.animal.needs import ON_THE_FLOOR
 from husbandry.furnishing.ground import Heap, heap, recipe_of, settle_days, together
 from husbandry.furnishing.mixes import ground_stuff
 from husbandry.furnishing.things import mass_kg
@@ -13,7 +14,6 @@ from husbandry.plan.things import Thing
 
 LITRES: Final = 1000.0
 WATER_KG_L: Final = 1.0
-ON_THE_FLOOR: Final = ("terrestrial", "burrowing", "rock")
 HEAVY_KG: Final = 1.0
 LOOSE_FROM_M: Final = 0.03
 

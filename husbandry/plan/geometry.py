@@ -106,18 +106,21 @@ def surface_m(plan: HabitatPlan, x_m: float, y_m: float | None = None) -> float:
     return max(lies_m + risen_m, 0.0)
 
 
+def leaves_land(plan: HabitatPlan) -> bool:
+    """Tell whether there is a pool that is shorter than the floor."""
+    return plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M
+
+
 def in_pool(plan: HabitatPlan, x_m: float) -> bool:
     """Tell whether a place along the length lies in a pool that leaves land beside it."""
-    pool, box = plan.pool, plan.enclosure
-    if pool is None or pool.length_m >= box.length_m - TOLERANCE_M:
-        return False
-    return abs(x_m - pool.x_m) < pool.length_m / 2 - TOLERANCE_M
+    pool = plan.pool
+    return pool is not None and leaves_land(plan) and abs(x_m - pool.x_m) < pool.length_m / 2 - TOLERANCE_M
 
 
 def under_water(plan: HabitatPlan, thing: Thing) -> bool:
     """Tell whether a thing stands in a pool and is covered by its water."""
     pool = plan.pool
-    if pool is None or not (in_pool(plan, thing.x_m) or pool.length_m >= plan.enclosure.length_m - TOLERANCE_M):
+    if pool is None or (leaves_land(plan) and not in_pool(plan, thing.x_m)):
         return False
     return top_of(plan, thing) <= pool.depth_m + TOLERANCE_M
 
@@ -184,9 +187,10 @@ def top_at(plan: HabitatPlan, thing: Thing, x_m: float) -> float:
 
 
 def basking_top_m(plan: HabitatPlan, x_m: float) -> float:
-    """Return the height above the floor of what lies under `x_m`: a basking place's top, or the ground's surface."""
+    """Return the height above the floor of what lies under `x_m`: a basking place's top, the ground's surface, or a pool's."""
     tops = [top_at(plan, thing, x_m) for thing in plan.basking if covers(plan, thing, x_m)]
-    return max(tops) if tops else surface_m(plan, x_m)
+    bare_m = plan.pool.depth_m if plan.pool is not None and in_pool(plan, x_m) else surface_m(plan, x_m)
+    return max(tops, default=bare_m)
 
 
 def highest_under_m(plan: HabitatPlan, x_m: float) -> float:

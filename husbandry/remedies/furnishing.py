@@ -18,14 +18,13 @@ from husbandry.inputs.grounds import sinks
 from husbandry.inputs.shelters import missing
 from husbandry.plan.changes import added
 from husbandry.plan.editing import apply
-from husbandry.plan.geometry import depth_of, dry_m, from_sockets_m, y_of
+from husbandry.plan.geometry import depth_of, dry_m, from_sockets_m, leaves_land, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
 from husbandry.remedies.situation import Situation
 from husbandry.review.arrangement import Bath, FloorPiece
 from husbandry.review.standing import UNDER_LAMP_M as NEAREST_M
 from husbandry.species.profile import Profile
-from husbandry.units import TOLERANCE_M
 
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 BOWL_RIM_M: Final = 0.04
@@ -130,7 +129,7 @@ def _hide(at: Situation, end: str) -> dict[str, Any]:
     if at.profile.habit == "aquatic":
         made["material"] = that_sinks(kinds()[made["kind"]])
     bare = Thing.model_validate(made | {"x_m": 0.0})
-    x_m, y_m = _hide_place(at.plan, at.case, (size / 2, depth_of(at.plan, bare) / 2), end)
+    x_m, y_m = _hide_place(at, (size / 2, depth_of(at.plan, bare) / 2), end)
     return _on_footing(at, made | {"x_m": round(x_m, 3), "y_m": round(y_m, 3)})
 
 
@@ -190,12 +189,16 @@ def _hide_length_m(profile: Profile, body: Body) -> float:
     return max(0.1, 0.2 * length_m if profile.body.form == "snake" else 1.4 * length_m)
 
 
-def _hide_place(plan: HabitatPlan, case: EnclosureCase, half: tuple[float, float], end: str) -> tuple[float, float]:
-    """Where a further hide would stand clear of the rest: towards the warm end, the cool end, or the middle for a humid one."""
-    length_m, wide_m = case.length_m, case.width_m
-    warm_left = warm_side_x(case) <= length_m / 2
+def _hide_place(at: Situation, half: tuple[float, float], end: str) -> tuple[float, float]:
+    """Where a further hide would stand clear of the rest: towards the warm end, the cool end, or the middle for a humid one.
+
+    What lives in water hides in it.
+    """
+    length_m, wide_m = at.case.length_m, at.case.width_m
+    warm_left = warm_side_x(at.case) <= length_m / 2
     wanted = {"warm": 0.42 if warm_left else 0.58, "cool": 0.88 if warm_left else 0.12, "humid": 0.6 if warm_left else 0.4}
-    return free_spot((length_m, wide_m), _taken(plan), half, (wanted[end] * length_m, wide_m - half[1] - AT_WALL_M))
+    taken = _taken(at.plan, in_water=at.profile.habit == "aquatic")
+    return free_spot((length_m, wide_m), taken, half, (wanted[end] * length_m, wide_m - half[1] - AT_WALL_M))
 
 
 def _bowl_place(plan: HabitatPlan, case: EnclosureCase, bath: Bath) -> tuple[tuple[float, float], float]:
@@ -214,7 +217,7 @@ def _taken(plan: HabitatPlan, but: str = "", top_m: float = 0.0, *, in_water: bo
     A pool as long as the floor is the floor, and so is any for what may stand `in_water`.
     """
     taken = list(footprints(plan, but))
-    if not in_water and plan.pool is not None and plan.pool.length_m < plan.enclosure.length_m - TOLERANCE_M:
+    if not in_water and plan.pool is not None and leaves_land(plan):
         wide_m = plan.enclosure.width_m
         taken.append(Footprint(plan.pool.x_m, wide_m / 2, plan.pool.length_m, wide_m))
     for lamp in plan.heaters:

@@ -226,7 +226,7 @@ def _pool(plan: HabitatPlan, frame: Frame) -> dict[str, Any] | None:
 def _pool_wall(plan: HabitatPlan, frame: Frame) -> str:
     """What parts the water from the land beside it, up to the higher of both: no ground lies under a pool that is shorter."""
     box, pool = plan.enclosure, plan.pool
-    if pool is None or pool.length_m >= box.length_m - TOLERANCE_M:
+    if pool is None or not geometry.leaves_land(plan):
         return ""
     ends = (pool.x_m - pool.length_m / 2, pool.x_m + pool.length_m / 2)
     inside = [frame.x(end) for end in ends if TOLERANCE_M < end < box.length_m - TOLERANCE_M]

@@ -104,6 +104,11 @@ def test_beside_land_a_turtle_hides_in_the_water_and_what_stands_there_stands_on
         assert hide.x_m > 0.4 * box.length_m
         assert foot_m(done, hide) == 0.0
         assert STUFF[hide.made_of].kg_l > 1.0  # it sinks
+    # What the button of a missing hide adds stands there as well, and the land's depth is none of the water's bed.
+    bare = assess(half, find("musk-turtle"), TODAY, depth=NO_DAYS)
+    assert not {"ground.deep", "ground.shallow"} & {item.code for item in bare.findings}
+    (added,) = next(item.remedy.changes for item in bare.findings if item.code == "space.hides" and item.remedy)
+    assert added.value["x_m"] > 0.4 * box.length_m
     states = hide_states(subject_of(done, find("musk-turtle"), TODAY), assess(done, find("musk-turtle"), TODAY).climate, "winter")
     assert {state.humidity for state in states} == {None}
 

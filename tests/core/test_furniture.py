@@ -20,6 +20,7 @@ from husbandry.furnishing.floor import Footprint, free_floor, free_spot, past_wa
 from husbandry.furnishing.plants import leaf_m2, plants
 from husbandry.furnishing.things import kinds
 from husbandry.inputs.climate_case import enclosure_case, leaves_m2
+from husbandry.plan.geometry import basking_top_m, surface_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.book import find
@@ -233,6 +234,23 @@ def test_what_lives_damp_can_lie_wholly_in_its_bowl(bowl: dict[str, Any]) -> Non
     assert found_in(made, "moisture.bowl_shallow") is not None
     after = codes(mended(made, "moisture.bowl_shallow"))
     assert not {"moisture.bowl_shallow", "moisture.bowl_overflows"} & after
+
+
+def test_a_thing_is_called_by_its_kind_and_measured_from_where_it_stands() -> None:
+    stack = {"kind": "stack", "x_m": 0.7, "length_m": 0.2, "width_m": 0.15}
+    heavy = assessed_as(with_things(stack | {"height_m": 0.1, "base": "ground"})).findings
+    assert {item.parameters["part"] for item in heavy if item.code == "space.on_loose_ground"} == {"platform", "stack"}
+    # 42 cm from the floor reach 42 of 45 cm; from the top of seven centimetres of ground they reach 49.
+    assert found_in(with_things(stack | {"height_m": 0.42}), "space.tall_hide") is None
+    assert found_in(with_things(stack | {"height_m": 0.42, "base": "ground"}), "space.tall_hide") is not None
+
+
+def test_over_a_pool_beside_land_a_lamp_shines_on_the_water() -> None:
+    made = with_things(pool={"x_m": 0.9, "length_m": 0.6, "depth_m": 0.12})
+    assert (surface_m(made, 0.9), basking_top_m(made, 0.9)) == (0.0, 0.12)
+    assert surface_m(made, 0.3) == 0.07
+    whole = with_things(pool={"x_m": 0.6, "length_m": 1.2, "depth_m": 0.12})
+    assert surface_m(whole, 0.9) == 0.07
 
 
 def test_a_stack_that_vanished_under_the_ground_is_told_and_made_taller() -> None:

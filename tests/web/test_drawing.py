@@ -56,6 +56,14 @@ def test_the_section_is_to_scale_both_ways() -> None:
     assert float(stone["y"]) == pytest.approx(picture["frame"].floor - (0.07 + 0.04) * scale, abs=0.1)
 
 
+def test_water_beside_land_is_drawn_behind_a_wall_and_no_ground_shows_through_it() -> None:
+    half = plan(pool={"x_m": 0.9, "length_m": 0.6, "depth_m": 0.12})
+    scene, frame = drawn(half), section.frame_of(half)
+    assert scene["pool"]["wall"].startswith(f"M{frame.x(0.6):.1f} {frame.floor:.1f}V")
+    assert float(scene["pool"]["wall"].split("V")[1]) == pytest.approx(frame.y(0.12), abs=0.05)
+    assert drawn(plan(pool={"x_m": 0.6, "length_m": 1.2, "depth_m": 0.12}))["pool"]["wall"] == ""
+
+
 def test_every_part_that_moves_has_its_ring_where_it_is() -> None:
     picture = drawn(plan())
     rings = {part.path: part for part in picture["parts"]}

@@ -116,15 +116,17 @@ document.addEventListener("alpine:init", () => {
     document.body.style.minHeight = held ? `${document.documentElement.scrollHeight}px` : "";
   }
 
-  const topOf = () => drawing(drag.handle).getBoundingClientRect().top;
-  let stood = null;
+  /* None where nothing is dragged, or where an answer took the drawing away. */
+  const topOf = () => (drag ? drawing(drag.handle)?.getBoundingClientRect().top : undefined);
+  let stood;
 
   document.addEventListener("htmx:beforeSwap", () => {
-    stood = drag && topOf();
+    stood = topOf();
   });
 
   function follow() {
-    if (drag && stood !== null) window.scrollBy({ top: topOf() - stood, behavior: "instant" });
+    const stands = topOf();
+    if (stood !== undefined && stands !== undefined) window.scrollBy({ top: stands - stood, behavior: "instant" });
   }
 
   document.addEventListener("htmx:afterSwap", follow);
