@@ -1,26 +1,51 @@
 """Writing events, one typed function a kind, and reading meals back."""
 
 from datetime import date, datetime
-from typing import Any
+from typing import Any, Final
 
 from django.db.models import F
 from django.utils import timezone
 
 from husbandry.feeding.history import Meal
+from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Instrument
-from ridgeback.rooms.models import Habitat
+from ridgeback.rooms.models import Animal, Habitat
+from ridgeback.rooms.residents import living_in
+
+# What a plan's own animal is known by; a meal is that of all who live there.
+OF_THE_FIRST: Final = (Event.Kind.WEIGHED, Event.Kind.MEASURED, Event.Kind.CONDITION)
 
 
 def record(habitat: Habitat, kind: str, at: datetime, author: Keeper | None, **payload: Any) -> Event:
-    """Write one event about a habitat, and count it: what is worked out from the log knows that it has grown."""
+    """Write one event about a habitat, and count it: what is worked out from the log knows that it has grown.
+
+    What is known of one animal alone belongs to the one that lives there, or, where a group does, to the first of it.
+    """
     counted(habitat.pk)
-    return Event.objects.create(room_id=habitat.room_id, habitat=habitat, kind=kind, at=at, author=author, payload=payload)
+    whose = _whose(habitat, kind)
+    told = {"kind": kind, "at": at, "author": author, "payload": payload, "written_at": clock.now()}
+    return Event.objects.create(room_id=habitat.room_id, habitat=habitat, animal=whose, **told)
+
+
+def _whose(habitat: Habitat, kind: str) -> Animal | None:
+    if kind not in (*OF_THE_FIRST, Event.Kind.FED):
+        return None
+    here = living_in([habitat.pk])[habitat.pk]
+    return here[0].animal if here and (kind in OF_THE_FIRST or len(here) == 1) else None
 
 
 def counted(habitat_id: int) -> None:
     """The habitat's log has changed."""
     Habitat.objects.filter(pk=habitat_id).update(logged=F("logged") + 1)
+
+
+def strike(event: Event, at: datetime, author: Keeper | None) -> None:
+    """Take an entry back: it counts for nothing any more, and its row says when that was and by whom."""
+    event.taken_back_at, event.taken_back_by = at, author
+    event.save(update_fields=["taken_back_at", "taken_back_by"])
+    if event.habitat_id is not None:
+        counted(event.habitat_id)
 
 
 def day_of(at: datetime) -> date:

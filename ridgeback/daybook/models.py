@@ -4,8 +4,19 @@ from django.conf import settings
 from django.db import models
 
 
+class Standing(models.Manager["Event"]):
+    """The entries that stand: not those that were taken back or corrected by another."""
+
+    def get_queryset(self) -> "models.QuerySet[Event]":
+        return super().get_queryset().filter(taken_back_at__isnull=True)
+
+
 class Event(models.Model):
-    """Something that happened. The payload's shape belongs to the kind; see `ridgeback.daybook.log`."""
+    """Something that happened. The payload's shape belongs to the kind; see `ridgeback.daybook.log` and `entries`.
+
+    An entry belongs to an animal, or, without one, to the habitat or to all that live in it. It is never changed: a correction is
+    an entry that `replaces` it. What was taken back or replaced keeps its row, with when and by whom; `objects` leaves it out.
+    """
 
     class Kind(models.TextChoices):
         CREATED = "habitat.created"
@@ -20,6 +31,31 @@ class Event(models.Model):
         DONE = "job.done"
         MOVED = "rota.moved"
         CONDITION = "animal.condition"
+        ARRIVED = "animal.arrived"
+        MOVED_IN = "animal.moved"
+        LEFT = "animal.left"
+        BROUGHT_UP = "animal.regurgitated"
+        SHED = "animal.shed"
+        DROPPINGS = "animal.droppings"
+        SOAKED = "animal.soaked"
+        BEHAVED = "animal.behaviour"
+        SIGN = "animal.sign"
+        TREATED = "animal.treated"
+        HANDLED = "animal.handled"
+        ESCAPED = "animal.escaped"
+        FOUND = "animal.found"
+        SCREENED = "animal.screened"
+        PAIRED = "breeding.paired"
+        COURTED = "breeding.courtship"
+        GRAVID = "breeding.gravid"
+        LAID = "breeding.clutch"
+        CANDLED = "breeding.candled"
+        HATCHED = "breeding.hatched"
+        CLEANED = "habitat.cleaned"
+        WATERED = "habitat.water"
+        LAMP_CHANGED = "habitat.lamp"
+        NOTED = "note"
+        PHOTO = "photo"
 
     room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="events")
     habitat = models.ForeignKey("rooms.Habitat", null=True, on_delete=models.CASCADE, related_name="events")
@@ -27,10 +63,25 @@ class Event(models.Model):
     at = models.DateTimeField()
     author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     payload = models.JSONField(default=dict)
+    animal = models.ForeignKey("rooms.Animal", null=True, on_delete=models.CASCADE, related_name="events")
+    taken_back_at = models.DateTimeField(null=True)
+    taken_back_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    replaces = models.OneToOneField("self", null=True, on_delete=models.SET_NULL, related_name="replaced_by")
+    # When it was written down: `at` is when it happened.
+    written_at = models.DateTimeField(null=True)
+
+    objects = Standing()
+    every = models.Manager["Event"]()
 
     class Meta:
         ordering = ["-at", "-id"]
-        indexes = [models.Index(fields=["habitat", "-at"]), models.Index(fields=["room", "kind", "-at"])]
+        base_manager_name = "every"
+        indexes = [
+            models.Index(fields=["habitat", "-at"]),
+            models.Index(fields=["room", "kind", "-at"]),
+            models.Index(fields=["animal", "-at"]),
+            models.Index(fields=["room", "-at"]),
+        ]
 
 
 class Instrument(models.Model):

@@ -375,7 +375,7 @@ def measure(room: Room, keeper: Keeper, today: date) -> None:
         name: Instrument.objects.create(room=room, name=name, kind=kind, reads_high=high, sure_to=sure)
         for name, kind, high, sure in INSTRUMENTS
     }
-    habitat = Habitat.objects.select_related("animal", "head__profile").get(room=room, name=CALIBRATED)
+    habitat = Habitat.objects.select_related("company", "head__profile").get(room=room, name=CALIBRATED)
     for days, at, place, by, value, room_c, percent in READINGS:
         hour, _colon, minute = at.partition(":")
         when = timezone.localtime(clock.now()).replace(hour=int(hour), minute=int(minute), second=0) - timedelta(days=days)

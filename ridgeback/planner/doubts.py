@@ -10,8 +10,7 @@ from husbandry.feeding import prey_measure
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import Problem
 from husbandry.species.profile import Profile
-from ridgeback.daybook import log
-from ridgeback.daybook.models import Event
+from ridgeback.daybook import log, reader
 from ridgeback.planner import mapping
 from ridgeback.planner.fields import Rejected
 from ridgeback.rooms.models import Habitat
@@ -31,9 +30,9 @@ class Weighed:
 
 def last_weight(habitat: Habitat) -> Weighed | None:
     """The last weight of a habitat's animal: the newest in the log, else the plan's own."""
-    found = Event.objects.filter(habitat=habitat, kind=Event.Kind.WEIGHED).order_by("-at", "-id").first()
-    if found is not None and found.payload.get("mass_kg"):
-        return Weighed(found.payload["mass_kg"], log.day_of(found.at))
+    found = [one for one in reader.weighings([habitat])[habitat.pk] if one.mass_kg]
+    if found:
+        return Weighed(found[-1].mass_kg or 0.0, found[-1].day)
     mass_kg = mapping.plan_of(habitat).animal.mass_kg
     return None if mass_kg is None else Weighed(mass_kg, log.day_of(habitat.created_at))
 

@@ -13,12 +13,12 @@ from django.template.loader import render_to_string
 
 from ridgeback import clock, made_by
 from ridgeback.accounts.models import Keeper
-from ridgeback.daybook.growth import habitats_of
 from ridgeback.drawing.marks import Mark, mark
 from ridgeback.language import wording
-from ridgeback.planner import bench, mapping
+from ridgeback.planner import bench, growing, mapping
 from ridgeback.planner.models import Glance
 from ridgeback.planner.view import View
+from ridgeback.rooms.access import habitats_to_see
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -57,7 +57,9 @@ def _made(keeper: Keeper, order: list[int], needed: int, units: KeeperUnits, tod
     for start in range(0, len(order), CHUNK):
         if start >= needed and time.monotonic() - begun > BUDGET_S:
             break
-        full = {habitat.pk: habitat for habitat in habitats_of(keeper).filter(pk__in=order[start : start + CHUNK])}
+        wanted = habitats_to_see(keeper).defer("head__profile__document").filter(pk__in=order[start : start + CHUNK])
+        full = {habitat.pk: habitat for habitat in wanted}
+        growing.fetch(list(full.values()))
         for index, pk in enumerate(order[start : start + CHUNK], start=start):
             if index >= needed and time.monotonic() - begun > BUDGET_S:
                 break

@@ -13,7 +13,6 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.units import DAYS_A_YEAR
 from ridgeback.daybook import reader
-from ridgeback.daybook.models import Event
 from ridgeback.drawing.numbers import plain
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
@@ -26,13 +25,19 @@ NEAR_DAYS: Final = 75  # a date this near is told by the day
 
 def weighings(habitat: Habitat) -> tuple[Weighing, ...]:
     """The animal's weighings and measurements out of the log, oldest first."""
-    fetched: list[Event] | None = getattr(habitat, "growth_events", None)
-    return reader.lived_by(habitat).weighings if fetched is None else tuple(reader.weighing(event) for event in fetched)
+    fetched: tuple[Weighing, ...] | None = getattr(habitat, "weighed_so_far", None)
+    return reader.lived_by(habitat).weighings if fetched is None else fetched
+
+
+def fetch(habitats: list[Habitat]) -> None:
+    """Read the weighings of several at once, for a list that asks for no meals."""
+    for key, found in reader.weighings(habitats).items():
+        next(one for one in habitats if one.pk == key).weighed_so_far = found  # type: ignore[attr-defined]
 
 
 def meals(habitat: Habitat) -> tuple[Meal, ...]:
     """The last meals out of the log, oldest first; none where only growth was fetched, for a list asks the cards."""
-    return () if getattr(habitat, "growth_events", None) is not None else reader.lived_by(habitat).meals
+    return () if getattr(habitat, "weighed_so_far", None) is not None else reader.lived_by(habitat).meals
 
 
 def figure(habitat: Habitat, plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any] | None:

@@ -7,7 +7,7 @@ from pydantic import ValidationError
 from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import Problem, problem_of
-from ridgeback.rooms.models import Animal, Habitat
+from ridgeback.rooms.models import Company, Habitat
 
 
 class UnreadablePlanError(HusbandryError, ValueError):
@@ -38,8 +38,8 @@ def fill(habitat: Habitat, plan: HabitatPlan) -> None:
     habitat.name, habitat.species = plan.name, plan.species
 
 
-def write_animal(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None) -> None:
-    """Make the animal's row say what the plan says, where it differs from `before`; the habitat has been saved."""
+def write_company(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None) -> None:
+    """Make the row of whom it is planned for say what the plan says, where it differs from `before`; the habitat has been saved."""
     said = {"name": plan.animal.name, "count": plan.animal.count, "others": list(plan.animal.others)}
     if before is None or said != {"name": before.animal.name, "count": before.animal.count, "others": list(before.animal.others)}:
-        Animal.objects.update_or_create(habitat=habitat, defaults=said)
+        Company.objects.update_or_create(habitat=habitat, defaults=said)

@@ -17,6 +17,7 @@ from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, claim, may_write
 from ridgeback.planner import mapping
 from ridgeback.planner.models import PlanRevision, PlanVersion, ProfileSnapshot
+from ridgeback.planner.telling import tell_animals
 from ridgeback.rooms.models import Habitat, Room
 
 
@@ -101,10 +102,13 @@ def changed_since(habitat: Habitat, version: int) -> list[PlanRevision]:
 
 
 @transaction.atomic
-def save(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None, at: datetime, label: str) -> Habitat:
+def save(
+    habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None, at: datetime, label: str, *, follows: bool = False
+) -> Habitat:
     """Save an edit that began at `version` as a new revision; what was changed meanwhile elsewhere stays changed.
 
-    Raises StaleEditError where both changed the same.
+    Where the plan `follows` those that live there, nothing is told of them that they did not tell it. Raises StaleEditError where
+    both changed the same.
     """
     habitat = locked(habitat_id)
     may_write(author, habitat.room_id)
@@ -115,7 +119,9 @@ def save(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None
         return habitat
     _commit(habitat, plan, before, Intent(author, at), label)
     log.record(habitat, Event.Kind.PLANNED, at, author, label=label, version=habitat.version)
-    _log_body(habitat, plan, before, at, author)
+    if not follows:
+        tell_animals(habitat, plan, before)
+        _log_body(habitat, plan, before, at, author)
     return habitat
 
 
@@ -223,7 +229,7 @@ def _commit(
     )
     habitat.save()
     PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=habitat.head)
-    mapping.write_animal(habitat, plan, before)
+    mapping.write_company(habitat, plan, before)
 
 
 def _move(habitat: Habitat, revision: PlanRevision) -> None:
@@ -237,7 +243,8 @@ def _move(habitat: Habitat, revision: PlanRevision) -> None:
     mapping.fill(habitat, plan)
     habitat.save()
     PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=revision)
-    mapping.write_animal(habitat, plan, before)
+    mapping.write_company(habitat, plan, before)
+    tell_animals(habitat, plan, before)
 
 
 def _log_body(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, at: datetime, author: Keeper | None) -> None:

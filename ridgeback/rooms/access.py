@@ -20,7 +20,7 @@ def rooms_of(keeper: Keeper) -> QuerySet[Room]:
 
 
 def habitats_to_see(keeper: Keeper) -> QuerySet[Habitat]:
-    return Habitat.objects.filter(room__membership__keeper=keeper).select_related("animal", "head__profile")
+    return Habitat.objects.filter(room__membership__keeper=keeper).select_related("company", "head__profile")
 
 
 def habitat_or_404(request: HttpRequest, pk: int) -> Habitat:

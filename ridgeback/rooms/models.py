@@ -1,7 +1,8 @@
-"""Rooms, who belongs to them, and the habitats in them.
+"""Rooms, who belongs to them, the habitats in them, and the animals that live there.
 
 A habitat's plan is the document of its newest revision (`ridgeback.planner`). The columns here are those that lists show or ask
-by; `ridgeback.planner.mapping` keeps them as the document has them.
+by; `ridgeback.planner.mapping` keeps them as the document has them. An animal lives a life of its own: it resides in a habitat
+from a day to a day, and a plan follows those that reside (`ridgeback.planner.residents`).
 """
 
 from django.conf import settings
@@ -62,16 +63,122 @@ class Habitat(models.Model):
         return self.name
 
 
-class Animal(models.Model):
-    """Who lives in a habitat, as lists name it: the animal, the names of the rest of a group, and how many they are."""
+class Company(models.Model):
+    """Whom a habitat is planned for, as lists name it: the animal, the names of the rest of a group, and how many they are."""
 
-    habitat = models.OneToOneField(Habitat, on_delete=models.CASCADE, related_name="animal")
+    habitat = models.OneToOneField(Habitat, on_delete=models.CASCADE, related_name="company")
     name = models.CharField(max_length=80, blank=True)
     count = models.PositiveIntegerField(default=1)
     others = models.JSONField(default=list)
 
     class Meta:
         constraints = [models.CheckConstraint(condition=Q(count__gte=1), name="at_least_one_animal")]
+
+
+class Animal(models.Model):
+    """One animal: what it is, how it is known, where it came from, and, once it has left, how and when.
+
+    `species` is the id of a profile of the book or of the room. `left_on` and `left_by` stand together.
+    """
+
+    class Sex(models.TextChoices):
+        UNKNOWN = "unknown"
+        FEMALE = "female"
+        MALE = "male"
+
+    class SexedBy(models.TextChoices):
+        """How the sex was told."""
+
+        LOOK = "look"
+        PROBE = "probe"
+        HATCH_TEMPERATURE = "hatch-temperature"
+        EGGS = "eggs"
+        SCAN = "scan"
+        BLOOD = "blood"
+        BREEDER = "breeder"
+
+    class Origin(models.TextChoices):
+        UNKNOWN = "unknown"
+        BRED_HERE = "bred-here"
+        CAPTIVE_BRED = "captive-bred"
+        FARMED = "farmed"
+        WILD_CAUGHT = "wild-caught"
+        FOUND = "found"
+
+    class Left(models.TextChoices):
+        REHOMED = "rehomed"
+        RETURNED = "returned"
+        LENT = "lent"
+        ESCAPED = "escaped"
+        DIED = "died"
+
+    room = models.ForeignKey(Room, on_delete=models.CASCADE, related_name="animals")
+    name = models.CharField(max_length=80, blank=True)
+    species = models.CharField(max_length=60)
+    marks = models.CharField(max_length=200, blank=True)
+    chip = models.CharField(max_length=40, blank=True)
+    sex = models.CharField(max_length=10, choices=Sex.choices, default=Sex.UNKNOWN)
+    sexed_on = models.DateField(null=True, blank=True)
+    sexed_by = models.CharField(max_length=20, choices=SexedBy.choices, blank=True)
+    hatched = models.DateField(null=True, blank=True)
+    hatched_is_estimate = models.BooleanField(default=False)
+    origin = models.CharField(max_length=20, choices=Origin.choices, default=Origin.UNKNOWN)
+    came_from = models.CharField(max_length=120, blank=True)
+    papers = models.CharField(max_length=200, blank=True)
+    mother = models.ForeignKey("self", null=True, blank=True, on_delete=models.SET_NULL, related_name="young_of_hers")
+    father = models.ForeignKey("self", null=True, blank=True, on_delete=models.SET_NULL, related_name="young_of_his")
+    left_on = models.DateField(null=True, blank=True)
+    left_by = models.CharField(max_length=10, choices=Left.choices, blank=True)
+    version = models.PositiveIntegerField(default=1)
+    created_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["name", "id"]
+        constraints = [
+            models.CheckConstraint(
+                condition=Q(left_on__isnull=True, left_by="") | Q(left_on__isnull=False) & ~Q(left_by=""),
+                name="gone_is_a_day_and_a_way",
+            ),
+            models.CheckConstraint(
+                condition=~Q(mother=models.F("id")) & ~Q(father=models.F("id")), name="nobody_is_its_own_parent"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Residence(models.Model):
+    """An animal in a habitat from a day to a day; `until` is the day it moved out, none while it lives there."""
+
+    class Why(models.TextChoices):
+        ARRIVAL = "arrival"
+        QUARANTINE_OVER = "quarantine-over"
+        GROWTH = "growth"
+        SEASON = "season"
+        YOUNG_APART = "young-apart"
+        MALES_APART = "males-apart"
+        FIGHTING = "fighting"
+        BREEDING = "breeding"
+        TREATMENT = "treatment"
+        REBUILDING = "rebuilding"
+        FOUND_AGAIN = "found-again"
+        OTHER = "other"
+
+    animal = models.ForeignKey(Animal, on_delete=models.CASCADE, related_name="residences")
+    habitat = models.ForeignKey(Habitat, on_delete=models.CASCADE, related_name="residences")
+    since = models.DateField()
+    until = models.DateField(null=True, blank=True)
+    why = models.CharField(max_length=20, choices=Why.choices, default=Why.ARRIVAL)
+    note = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        ordering = ["since", "id"]
+        indexes = [models.Index(fields=["habitat", "until"])]
+        constraints = [
+            models.UniqueConstraint(fields=["animal"], condition=Q(until__isnull=True), name="an_animal_lives_in_one_habitat"),
+            models.CheckConstraint(condition=Q(until__isnull=True) | Q(until__gte=models.F("since")), name="out_after_in"),
+        ]
 
 
 class Seeding(models.Model):

@@ -72,7 +72,7 @@ class Turn:
     @property
     def name(self) -> str:
         """The animal's name, or the habitat's."""
-        return str(self.habitat.animal.name or self.habitat.name)
+        return str(self.habitat.company.name or self.habitat.name)
 
     @property
     def title(self) -> Any:

@@ -226,7 +226,7 @@ def move(request: HttpRequest) -> HttpResponse:
         if to < today:
             messages.error(request, _("That day is over."))
         else:
-            name = habitat.animal.name or habitat.name
+            name = habitat.company.name or habitat.name
             move_turn(habitat.pk, intent_of(request), job, planned, to, today)
             said = {"what": rotawords.job(job).name, "name": name, "day": formats.date_format(to, "D j M")}
             messages.info(request, _("%(what)s, %(name)s: moved to %(day)s.") % said)

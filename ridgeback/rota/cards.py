@@ -38,7 +38,7 @@ def habitats_of_room(room_id: int) -> QuerySet[Habitat]:
 
 
 def _light(habitats: QuerySet[Habitat]) -> QuerySet[Habitat]:
-    found = habitats.filter(set_aside_at__isnull=True).select_related("animal", "rota_card", "room")
+    found = habitats.filter(set_aside_at__isnull=True).select_related("company", "rota_card", "room")
     return found.defer("rota_card__document").order_by("room__name", "name", "id")
 
 
@@ -111,7 +111,7 @@ def _keep(stamp: str, card: Card) -> Card:
 def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
     if not keys:
         return {}
-    habitats = list(Habitat.objects.filter(pk__in=keys).select_related("animal", "head__profile").defer("head__profile__document"))
+    habitats = list(Habitat.objects.filter(pk__in=keys).select_related("company", "head__profile").defer("head__profile__document"))
     histories = reader.histories(habitats)
     made: dict[int, Card] = {}
     for habitat in habitats:

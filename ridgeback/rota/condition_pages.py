@@ -13,6 +13,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.daybook import reader
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.condition import picture
@@ -29,7 +30,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, units = habitat_or_404(request, pk), units_of(request.user)
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     sign = condition.LOOKED_AT[profile.body.form]
-    before = Event.objects.filter(habitat=habitat, kind=Event.Kind.CONDITION).order_by("-at", "-id")[:6]
+    before = Event.objects.filter(reader.own(habitat), kind=Event.Kind.CONDITION).order_by("-at", "-id")[:6]
     context = {
         "habitat": habitat,
         "plan": plan,

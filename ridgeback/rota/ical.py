@@ -55,7 +55,7 @@ def calendar(name: str, entries: Iterable[CalendarEntry], made_at: datetime) -> 
 
 def feeds_of(habitat: Habitat, card: Card, days: Days, kept: str = "") -> list[CalendarEntry]:
     """The feeds of one habitat with what goes on them, and the days without food; `kept` is what it is kept at."""
-    name = habitat.animal.name or habitat.name
+    name = habitat.company.name or habitat.name
     found = []
     for feed in days.feeds:
         products = " + ".join(str(CHOICES["product"][item.product.name]) for item in days.dusting[feed.day])
@@ -69,7 +69,7 @@ def feeds_of(habitat: Habitat, card: Card, days: Days, kept: str = "") -> list[C
 
 def fasts_of(habitat: Habitat, card: Card, begin: date, end: date) -> list[CalendarEntry]:
     """The stretches without food between two days, each as one entry over its days."""
-    name = habitat.animal.name or habitat.name
+    name = habitat.company.name or habitat.name
     found = []
     for fast in card.feed.fasts:
         if fast.first < end and fast.last >= begin:

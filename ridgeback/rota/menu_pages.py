@@ -271,7 +271,7 @@ def weigh(request: HttpRequest, pk: int) -> HttpResponse:
     except weighing.WeighingError as error:
         raise Refused("not_a_plan", why=str(rotawords.WEIGHING[error.code])) from None
     except DoubtfulWeightError as doubt:
-        raise _doubt(doubt, mass_kg, given, habitat.animal.name or habitat.name, units) from None
+        raise _doubt(doubt, mass_kg, given, habitat.company.name or habitat.name, units) from None
     except ValidationError:
         raise Refused("not_a_plan", why=_("No animal weighs that.")) from None
     _tell_of_rest(request, pk)
@@ -350,7 +350,7 @@ def calendar(request: HttpRequest, pk: int) -> HttpResponse:
     card = cards.of_habitats([habitat], today)[pk]
     moves = history.moves_of([pk], today)[pk]
     ahead = cards.span(card, today, menu.AHEAD_DAYS, RoomDays(today, tuple(habitat.room.weekdays), moves))
-    name = habitat.animal.name or habitat.name
+    name = habitat.company.name or habitat.name
     entries = ical.feeds_of(habitat, card, ahead, rotawords.kept_at(card.targets, units_of(request.user)))
     entries += ical.fasts_of(habitat, card, today, today + timedelta(days=menu.AHEAD_DAYS))
     data = ical.calendar(_("Feeding %(name)s") % {"name": name}, entries, clock.now())

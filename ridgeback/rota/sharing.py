@@ -90,7 +90,7 @@ def table(habitats: list[Habitat], begin: date, days: int, today: date) -> str:
     """Every turn as a line of CSV, by day."""
     lines: list[tuple[Any, ...]] = []
     for habitat, span in spans(habitats, begin, days, today):
-        animal = habitat.animal.name
+        animal = habitat.company.name
         for feed in span.feeds:
             food = menu.foods_text(span.foods[feed.day])
             powders = " + ".join(str(CHOICES["product"][item.product.name]) for item in span.dusting[feed.day])

@@ -137,7 +137,7 @@ def thaw(room: Room, today: date) -> list[Thaw]:
         for use in (use for uses in span.foods.values() for use in uses):
             if is_frozen(use) and use.pieces is not None:
                 counts[use.food] += use.pieces
-                whom[use.food].append(f"{habitat.animal.name or habitat.name} {use.pieces:g}")
+                whom[use.food].append(f"{habitat.company.name or habitat.name} {use.pieces:g}")
     there = {
         item.food: sum(lot.amount for lot in item.lots.all()) for item in Item.objects.filter(room=room).prefetch_related("lots")
     }

@@ -61,10 +61,10 @@ STORE: Final = (
 def live(room: Room, keeper: Keeper, today: date) -> None:
     """Write everything down."""
     for name, (changes, label) in CHANGED.items():
-        for habitat in Habitat.objects.filter(room=room, animal__name=name):
+        for habitat in Habitat.objects.filter(room=room, company__name=name):
             plan = read_data(apply(mapping.plan_of(habitat).model_dump(mode="json"), changes))
             revisions.save(habitat.pk, plan, habitat.version, keeper, clock.now(), label)
-    habitats = list(Habitat.objects.filter(room=room).select_related("animal", "head__profile"))
+    habitats = list(Habitat.objects.filter(room=room).select_related("company", "head__profile"))
     for habitat in habitats:
         card = cards.make(habitat, today, History(today - timedelta(days=BACK_DAYS)))
         Event.objects.bulk_create([*_meals(habitat, card, keeper, today), *_chores(habitat, card, keeper, today)])
@@ -82,7 +82,7 @@ def _event(habitat: Habitat, kind: str, at: datetime, keeper: Keeper, payload: d
 
 def _meals(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterator[Event]:
     """Meals back from the last one offered, dusted as the rota would have had it."""
-    name, every = habitat.animal.name, card.feed.interval_days
+    name, every = habitat.company.name, card.feed.interval_days
     last = today - timedelta(days=LAST_OFFERED.get(name, every))
     days = [last - timedelta(days=every * index) for index in range(BACK_DAYS // every, -1, -1)]
     placed = rota(days, card.products, days[0])
@@ -109,7 +109,7 @@ def _chores(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterat
             continue
         days = job.rule.days
         ago = 1 if days == 1 else 1 + (habitat.pk * 7 + index * 5) % days
-        if job.key == "moss-change" and habitat.animal.name == "Thrift":
+        if job.key == "moss-change" and habitat.company.name == "Thrift":
             ago = days + 3
         done = today - timedelta(days=ago)
         yield _event(habitat, Event.Kind.DONE, _at(done, 10), keeper, {"job": job.id, "due": done.isoformat(), "outcome": "done"})
@@ -122,9 +122,9 @@ def _fill(room: Room, habitats: list[Habitat], today: date) -> None:
             room=room, food=food, kind=kind, unit=unit, pack_size=pack, pack_price=price, lead_days=lead, good_days=good
         )
         store.receive(item, amount, today - timedelta(days=ago), clock.now())
-    fresh = list(Habitat.objects.filter(pk__in=[habitat.pk for habitat in habitats]).select_related("animal", "room"))
+    fresh = list(Habitat.objects.filter(pk__in=[habitat.pk for habitat in habitats]).select_related("company", "room"))
     made = cards.of_habitats(fresh, today)
-    hers = (use.food for habitat in fresh if habitat.animal.name == RUNS_OUT_FOR for use in made[habitat.pk].uses)
+    hers = (use.food for habitat in fresh if habitat.company.name == RUNS_OUT_FOR for use in made[habitat.pk].uses)
     runs_out = next(hers, None)
     if runs_out is None:
         return

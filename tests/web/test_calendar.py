@@ -157,7 +157,7 @@ def test_a_private_address_is_shown_once_answers_without_signing_in_and_is_taken
     read = Client().get(url.replace("http://testserver", ""))
     events = Calendar.from_ical(read.content).walk("VEVENT")
     said = {str(event["summary"]).split(":")[0].split(" +")[0] for event in events}
-    assert said >= {"Fresh water", f"Feed {habitat.animal.name or habitat.name}"}
+    assert said >= {"Fresh water", f"Feed {habitat.company.name or habitat.name}"}
     timed = next(event for event in events if str(event["summary"]).startswith("Mist"))
     assert timed.decoded("dtstart").tzinfo is None  # by the clock on the reader's wall (RFC 5545, form 1)
     assert len({str(event["uid"]) for event in events}) == len(events)
@@ -191,7 +191,7 @@ def test_the_sitters_card_is_a_pdf_of_what_is_due(client: Client, make_habitat: 
     answer = client.get(reverse("rota:sitter"), days)
     assert answer["Content-Type"] == "application/pdf"
     assert answer.content.startswith(b"%PDF")
-    (one,) = sharing.sitter([Habitat.objects.select_related("animal", "room").get()], TODAY, 7, TODAY, METRIC)
+    (one,) = sharing.sitter([Habitat.objects.select_related("company", "room").get()], TODAY, 7, TODAY, METRIC)
     assert "Fresh water" in one["daily"]
     assert sum(row["feed"] for row in one["days"]) == 2  # every third day
     assert any("socket" in caution for caution in one["cautions"])  # the mister's
@@ -271,7 +271,7 @@ def test_a_habitats_day_can_be_one_entry(client: Client, make_habitat: Any) -> N
 def test_the_sitters_card_says_what_it_is_kept_at_and_when_nothing_is_given(make_habitat: Any) -> None:
     fast = {"first": "2026-11-20", "last": "2026-11-26", "why": "vet"}
     make_habitat(feeding={"starts": "2026-11-24", "fasts": [fast]})
-    habitats = [Habitat.objects.select_related("animal", "room").get()]
+    habitats = [Habitat.objects.select_related("company", "room").get()]
     (one,) = sharing.sitter(habitats, TODAY, 7, TODAY, METRIC)
     assert one["kept"].startswith("Keep: basking surface 31–35 °C")
     assert [(item["first"], item["last"], str(item["why"])) for item in one["fasts"]] == [

@@ -21,9 +21,9 @@ from husbandry.species.profile import leaves_of
 from husbandry.species.writing import to_toml
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.daybook.growth import habitats_of
+from ridgeback.daybook import reader
 from ridgeback.home import demo
-from ridgeback.planner import growing, mapping, revisions
+from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Room
 from tests.plans import TODAY, document
 
@@ -169,7 +169,7 @@ def test_the_demo_has_a_good_habitat_a_mistake_two_outgrown_and_one_by_an_own_pr
 
 
 def weighings_of(habitat: Habitat) -> tuple[Weighing, ...]:
-    return growing.weighings(habitats_of(Keeper.objects.get()).get(pk=habitat.pk))
+    return reader.weighings([habitat])[habitat.pk]
 
 
 def test_the_demos_plans_are_plans() -> None:

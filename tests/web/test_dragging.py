@@ -13,8 +13,7 @@ from husbandry.assess.assess import Depth, assess
 from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.daybook import log
-from ridgeback.daybook.growth import habitats_of
+from ridgeback.daybook import log, reader
 from ridgeback.language import wording
 from ridgeback.planner import growing, revisions
 from ridgeback.planner.models import PlanRevision
@@ -65,7 +64,7 @@ def test_what_was_weighed_counts_while_something_is_dragged_and_when_it_is_let_g
     fresh = Habitat.objects.get(pk=habitat.pk)
     dragged = growing.weighings(fresh)
     assert dragged[-1].mass_kg == 0.061
-    assert growing.weighings(habitats_of(owner).get(pk=habitat.pk)) == dragged
+    assert reader.weighings([habitat])[habitat.pk] == dragged
     saved = revisions.save(habitat.pk, plan(bowl=None), fresh.version, owner, clock.now(), "without its bowl")
     assert growing.weighings(saved) == dragged
 

@@ -66,7 +66,7 @@ def page(client: Client, habitat: Habitat) -> str:
 
 
 def card(habitat: Habitat) -> Any:
-    fresh = Habitat.objects.select_related("animal", "room").get(pk=habitat.pk)
+    fresh = Habitat.objects.select_related("company", "room").get(pk=habitat.pk)
     return cards.of_habitats([fresh], TODAY)[habitat.pk]
 
 

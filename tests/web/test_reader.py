@@ -33,7 +33,7 @@ def _a_fixed_day(monkeypatch: pytest.MonkeyPatch) -> None:
 def old(habitat: Habitat) -> Habitat:
     """A habitat that has stood for four years."""
     Habitat.objects.filter(pk=habitat.pk).update(created_at=NOON - timedelta(days=1460))
-    return Habitat.objects.select_related("animal", "room", "head__profile").get(pk=habitat.pk)
+    return Habitat.objects.select_related("company", "room", "head__profile").get(pk=habitat.pk)
 
 
 def test_a_chore_of_a_long_period_is_remembered_as_done(old: Habitat) -> None:
@@ -48,7 +48,7 @@ def test_a_chore_of_a_long_period_is_remembered_as_done(old: Habitat) -> None:
 def test_the_card_and_the_bench_name_the_same_day_for_the_next_stage(make_habitat: Any) -> None:
     young = make_habitat(animal={"name": "Dune", "hatched": "2026-03-01", "mass_kg": 0.02, "length_m": 0.07})
     Habitat.objects.filter(pk=young.pk).update(created_at=NOON - timedelta(days=1460))
-    young = Habitat.objects.select_related("animal", "room", "head__profile").get(pk=young.pk)
+    young = Habitat.objects.select_related("company", "room", "head__profile").get(pk=young.pk)
     for days, mass_kg in ((500, 0.004), (420, 0.009), (100, 0.016), (3, 0.02)):
         log.weighed(young, NOON - timedelta(days=days), None, mass_kg)
     assert growing.weighings(young) == reader.histories([young])[young.pk].weighings
@@ -85,7 +85,7 @@ def test_a_forgotten_reading_leaves_no_card_that_still_knows_it(old: Habitat) ->
     event = take_reading(old.pk, Intent(None, NOON), NOON, gun, Shown("basking-surface", 33.0, 21.0, 50.0))
 
     def last() -> Any:
-        fresh = Habitat.objects.select_related("animal", "room", "rota_card", "head__profile").get(pk=old.pk)
+        fresh = Habitat.objects.select_related("company", "room", "rota_card", "head__profile").get(pk=old.pk)
         card = cards.of_habitats([fresh], TODAY)[old.pk]
         return next(job.last_done for job in card.jobs if job.id == "thermometers")
 
@@ -99,7 +99,7 @@ def test_a_card_made_by_another_program_is_made_again(old: Habitat, monkeypatch:
     row = RotaCard.objects.get()
     monkeypatch.setattr("ridgeback.made_by.program", lambda: "another")
     cards._READ.clear()
-    fresh = Habitat.objects.select_related("animal", "room", "rota_card", "head__profile").get(pk=old.pk)
+    fresh = Habitat.objects.select_related("company", "room", "rota_card", "head__profile").get(pk=old.pk)
     cards.of_habitats([fresh], TODAY)
     assert RotaCard.objects.get().stamp != row.stamp
 

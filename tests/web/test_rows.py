@@ -10,13 +10,12 @@ from django.db.models import ProtectedError
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
-from ridgeback.daybook.growth import habitats_of
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
 from ridgeback.rooms import keepers
-from ridgeback.rooms.access import rooms_of
+from ridgeback.rooms.access import habitats_to_see, rooms_of
 from ridgeback.rooms.models import Habitat, Membership, Room
 from tests.plans import plan
 
@@ -30,7 +29,7 @@ def refused(row: models.Model, **changes: Any) -> None:
 
 
 def test_an_impossible_row_is_refused(habitat: Habitat) -> None:
-    refused(habitat.animal, count=0)
+    refused(habitat.company, count=0)
 
 
 def test_one_revision_a_number(habitat: Habitat) -> None:
@@ -53,9 +52,9 @@ def test_a_profile_that_plans_used_is_not_thrown_away(habitat: Habitat) -> None:
 
 
 def test_two_keepers_of_one_room_see_the_same_habitats_and_strangers_none(habitat: Habitat, owner: Keeper, other: Keeper) -> None:
-    assert not habitats_of(other).exists()
+    assert not habitats_to_see(other).exists()
     Membership.objects.create(room=habitat.room, keeper=other, role=Membership.Role.OWNER)
-    assert [found.pk for found in habitats_of(other)] == [found.pk for found in habitats_of(owner)] == [habitat.pk]
+    assert [found.pk for found in habitats_to_see(other)] == [found.pk for found in habitats_to_see(owner)] == [habitat.pk]
 
 
 def test_a_new_account_has_a_room_of_its_own_and_no_password_yet() -> None:
@@ -88,11 +87,11 @@ def test_the_columns_of_a_list_follow_the_document(owner: Keeper, habitat: Habit
     changed = plan(name="Renamed box", animal__name="Seablite", animal__count=2)
     saved = revisions.save(habitat.pk, changed, 1, owner, clock.now(), "renamed")
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)) == changed
-    fresh = Habitat.objects.select_related("animal").get(pk=habitat.pk)
-    assert (fresh.name, fresh.animal.name, fresh.animal.count) == ("Renamed box", "Seablite", 2)
+    fresh = Habitat.objects.select_related("company").get(pk=habitat.pk)
+    assert (fresh.name, fresh.company.name, fresh.company.count) == ("Renamed box", "Seablite", 2)
     revisions.undo(habitat.pk, saved.version, Intent(owner, clock.now()))
-    fresh = Habitat.objects.select_related("animal").get(pk=habitat.pk)
-    assert (fresh.name, fresh.animal.name) == (plan().name, plan().animal.name)
+    fresh = Habitat.objects.select_related("company").get(pk=habitat.pk)
+    assert (fresh.name, fresh.company.name) == (plan().name, plan().animal.name)
 
 
 def test_a_weighing_is_kept_in_kilograms(habitat: Habitat, owner: Keeper) -> None:

@@ -78,8 +78,8 @@ def expected(room: Room) -> tuple[Feeds, Counter[tuple[str, str, date]]]:
     fed: Feeds = Counter()
     done: Counter[tuple[str, str, date]] = Counter()
     for habitat, days in sharing.spans(habitats, TODAY, DAYS, TODAY):
-        fed.update((habitat.animal.name, feed.day) for feed in days.feeds)
-        done.update((habitat.animal.name, item.id, item.day) for item in days.jobs)
+        fed.update((habitat.company.name, feed.day) for feed in days.feeds)
+        done.update((habitat.company.name, item.id, item.day) for item in days.jobs)
     assert len({name for name, _day in fed}) == len(ANIMALS)
     return fed, done
 
@@ -131,7 +131,7 @@ def test_day_week_and_month_count_the_same_turns(client: Client, owner: Keeper, 
     monday = WEEK - timedelta(days=WEEK.weekday())
     week = board.week(board.Board(owner, TODAY, monday, 7).load())
     shown = {
-        (row["habitat"].animal.name, cell["day"]): sum(turn.job == "feed" for turn in cell["turns"])
+        (row["habitat"].company.name, cell["day"]): sum(turn.job == "feed" for turn in cell["turns"])
         for row in week
         for cell in row["cells"]
     }
@@ -149,14 +149,14 @@ def test_the_sitters_card_and_each_menu_have_the_same_feeds_and_foods(client: Cl
     fed, _done = expected(room)
     habitats = list(cards.habitats_of_room(room.pk))
     card = sharing.sitter(habitats, TODAY, DAYS, TODAY, METRIC)
-    told = Counter((one["habitat"].animal.name, row["day"]) for one in card for row in one["days"] if row["feed"])
+    told = Counter((one["habitat"].company.name, row["day"]) for one in card for row in one["days"] if row["feed"])
     assert told == fed
     for one in card:
         habitat = one["habitat"]
         page = client.get(reverse("rota:menu", args=[habitat.pk])).context
         days = [day for row in page["rows"] for day in row if day.day < TODAY + timedelta(days=DAYS)]
-        planned = Counter((habitat.animal.name, day.day) for day in days for beat in day.beats if beat.state != "eaten")
-        assert planned == Counter({key: count for key, count in fed.items() if key[0] == habitat.animal.name})
+        planned = Counter((habitat.company.name, day.day) for day in days for beat in day.beats if beat.state != "eaten")
+        assert planned == Counter({key: count for key, count in fed.items() if key[0] == habitat.company.name})
         foods = {row["day"]: row["food"] or one["food"] for row in one["days"] if row["feed"]}
         said = {day.day: day.beats[-1].reasons[0].removesuffix(".") for day in days if day.day in foods}
         assert said == foods

@@ -59,7 +59,7 @@ def take_reading(habitat_id: int, intent: Intent, at: datetime, instrument: Inst
 def forget_reading(habitat_id: int, intent: Intent, event_id: int) -> None:
     """Take a reading out of the log: what was worked out from it is worked out anew. Raises Refused where it is gone."""
     with writing(intent, [habitat_id]):
-        count, _by_kind = Event.objects.filter(pk=event_id, habitat_id=habitat_id, kind=Event.Kind.READ).delete()
-        if not count:
+        event = Event.objects.filter(pk=event_id, habitat_id=habitat_id, kind=Event.Kind.READ).first()
+        if event is None:
             raise Refused("gone")
-        log.counted(habitat_id)
+        log.strike(event, intent.at, intent.author)

@@ -13,5 +13,4 @@ def take_back(event_id: int, habitat_id: int, intent: Intent) -> None:
         if event is None:
             raise Refused("gone")
         store.give_back(event)
-        log.counted(habitat_id)
-        event.delete()
+        log.strike(event, intent.at, intent.author)

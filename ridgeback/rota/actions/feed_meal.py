@@ -41,7 +41,7 @@ def feed_meal(
     if told.outcome not in OUTCOMES:
         raise NoSuchOutcomeError(told.outcome)
     with writing(intent, [habitat_id]):
-        habitat = Habitat.objects.select_related("animal", "room", "head__profile", "rota_card").get(pk=habitat_id)
+        habitat = Habitat.objects.select_related("company", "room", "head__profile", "rota_card").get(pk=habitat_id)
         if told.due is not None:
             _refuse_twice(habitat, told.due)
         return _write(habitat, intent, at, today, told, who(habitat) if who else {})
