@@ -15,6 +15,8 @@ Respond = Callable[[HttpRequest], HttpResponse]
 # Bytes of a body: signing in takes a name and a password; a pantry's file is the longest thing anybody brings.
 MOST_BYTES_OUTSIDE: Final = 20_000
 MOST_BYTES: Final = 1_500_000
+MOST_BYTES_OF_A_PHOTO: Final = 20_000_000
+PHOTO: Final = "/photo/"
 PRIVATE: Final = "no-store"
 
 
@@ -23,7 +25,7 @@ def at_the_edge(respond: Respond) -> Respond:
 
     def answer(request: HttpRequest) -> HttpResponse:
         signed_in = request.user.is_authenticated
-        if _length(request) > (MOST_BYTES if signed_in else MOST_BYTES_OUTSIDE):
+        if _length(request) > _most_bytes(request, signed_in=signed_in):
             return _refused(request, 413, _("That is too much at once"))
         try:
             if not _is_text(request):
@@ -38,6 +40,12 @@ def at_the_edge(respond: Respond) -> Respond:
         return response
 
     return answer
+
+
+def _most_bytes(request: HttpRequest, *, signed_in: bool) -> int:
+    if not signed_in:
+        return MOST_BYTES_OUTSIDE
+    return MOST_BYTES_OF_A_PHOTO if request.path.endswith(PHOTO) else MOST_BYTES
 
 
 def _length(request: HttpRequest) -> int:

@@ -40,6 +40,17 @@ SAID: Final = {
     "too_many_foods": gettext_lazy(
         "The menu would hold %(count)s foods, and %(most)s is the most: take fewer greens. It was not changed."
     ),
+    "not_an_entry": gettext_lazy("That is no such entry (%(why)s); nothing was written down."),
+    "in_the_future": gettext_lazy("That lies in the future. What is to come stands in the calendar; nothing was written down."),
+    "moved_before_it_came": gettext_lazy("It lives where it is since %(day)s and cannot have moved before."),
+    "lives_elsewhere": gettext_lazy("It lives in %(habitat)s by now. Nothing was changed."),
+    "lives_here": gettext_lazy("It lives there already. Nothing was changed."),
+    "has_left": gettext_lazy("It left on %(day)s. Nothing was changed."),
+    "other_room": gettext_lazy("That habitat stands in another room than the animal. Nothing was changed."),
+    "described_meanwhile": gettext_lazy("Somebody changed what is said of this animal meanwhile. Look again and repeat it."),
+    "quarantine_over": gettext_lazy("That day is over. To end a quarantine, press its button; nothing was changed."),
+    "no_quarantine": gettext_lazy("No quarantine lasts there any more. Nothing was changed."),
+    "too_many": gettext_lazy("A habitat can hold %(most)s animals at most. Nothing was changed."),
     "gone": gettext_lazy("That was taken back or removed meanwhile; nothing was changed."),
     "used_since": gettext_lazy(
         "Something of it has been used since, so it cannot be undone as a whole: count what is there instead."

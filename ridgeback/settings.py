@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "ridgeback.daybook",
     "ridgeback.pantry",
     "ridgeback.rota",
+    "ridgeback.keeping",
     "ridgeback.home",
 ]
 

@@ -10,6 +10,7 @@ urlpatterns = [
     path("", include("ridgeback.planner.urls")),
     path("", include("ridgeback.daybook.urls")),
     path("", include("ridgeback.rota.urls")),
+    path("", include("ridgeback.keeping.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.home.account_urls")),

@@ -54,6 +54,7 @@ class Event(models.Model):
         CLEANED = "habitat.cleaned"
         WATERED = "habitat.water"
         LAMP_CHANGED = "habitat.lamp"
+        QUARANTINE = "habitat.quarantine"
         NOTED = "note"
         PHOTO = "photo"
 
@@ -82,6 +83,18 @@ class Event(models.Model):
             models.Index(fields=["animal", "-at"]),
             models.Index(fields=["room", "-at"]),
         ]
+
+
+class Photo(models.Model):
+    """A photo of an entry: a small JPEG made anew, so that nothing of where and with what it was taken is left."""
+
+    event = models.OneToOneField(Event, on_delete=models.CASCADE, related_name="photo")
+    jpeg = models.BinaryField()
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+
+    class Meta:
+        constraints = [models.CheckConstraint(condition=models.Q(width__gte=1, height__gte=1), name="a_photo_has_a_size")]
 
 
 class Instrument(models.Model):

@@ -27,6 +27,7 @@ from ridgeback.book.models import OwnProfile
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import Intent
+from ridgeback.keeping import demo_life
 from ridgeback.planner import furnishing, mapping, readings, revisions
 from ridgeback.planner.actions.room_climate import keep_room
 from ridgeback.rooms import keepers
@@ -314,7 +315,7 @@ def _grown(plan: HabitatPlan, guest: Guest, today: date) -> HabitatPlan:
 
 
 def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
-    """Propose a guest's habitat and write its weighings into the log."""
+    """Propose a guest's habitat."""
     species = own_profile(room, keeper).species if guest.species == OWN_OF else guest.species
     profile, digest = profiles.current(room.pk, species)
     plan = _PROPOSED.get((guest.name, digest, today))
@@ -330,9 +331,14 @@ def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
         rig = _SEARCHED.get((guest.name, digest, today)) or _best_rig(plan, profile, today)
         _SEARCHED[guest.name, digest, today] = rig
         habitat = revisions.save(habitat.pk, rig, habitat.version, keeper, clock.now(), "a suggested rig")
-    for days, grams in guest.weighings:
-        log.weighed(habitat, clock.now() - timedelta(days=days), keeper, grams / 1000)
     return habitat
+
+
+def weigh(guest: Guest, room: Room, keeper: Keeper) -> None:
+    """Write a guest's weighings of before into the log."""
+    for habitat in Habitat.objects.filter(room=room, name=guest.name) if guest.weighings else ():
+        for days, grams in guest.weighings:
+            log.weighed(habitat, clock.now() - timedelta(days=days), keeper, grams / 1000)
 
 
 # What the room measures with; the infrared one reads high, as found against a bath of melting ice.
@@ -404,5 +410,9 @@ def load_once(password: str, guests: tuple[Guest, ...] = GUESTS) -> bool:
     measure(room, keeper, clock.today())
     for guest in guests:
         invite(guest, room, keeper, clock.today())
+    demo_life.move_in(room, keeper, clock.now(), clock.today())
+    for guest in guests:
+        weigh(guest, room, keeper)
+    demo_life.write_down(room, keeper, clock.today())
     volunteers.live(room, keeper, clock.today())
     return True

@@ -85,6 +85,15 @@ def for_meal(room: Room, foods: Iterable[tuple[str, float | None, float]], at: d
 
 
 @transaction.atomic
+def hand_over(event: Event, other: Event, *, gone: bool) -> None:
+    """Let a meal that was corrected have taken what the first one took, or give it back where nothing was offered after all."""
+    if gone:
+        Change.objects.filter(event=event).update(event=other)
+    else:
+        give_back(event)
+
+
+@transaction.atomic
 def give_back(event: Event) -> None:
     """Undo what a meal took."""
     changes = Change.objects.filter(event=event).order_by("lot__item_id", "pk")

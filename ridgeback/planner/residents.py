@@ -6,6 +6,7 @@ said where it is so (`differs`); nobody is moved by editing a plan.
 
 from collections.abc import Sequence
 from datetime import date
+from typing import Final
 
 from django.utils.translation import gettext as _
 
@@ -17,16 +18,18 @@ from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.telling import OWN_FACTS
-from ridgeback.rooms.models import Animal, Habitat, Residence
+from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rooms.residents import living_in
+
+MEASURED_AS: Final = {Event.Kind.WEIGHED: "mass_kg", Event.Kind.MEASURED: "length_m"}
 
 
 def bodies(animals: Sequence[Animal]) -> dict[int, tuple[float | None, float | None]]:
     """The last mass in kg and length in m of some animals, by their keys: two queries."""
     found: dict[int, tuple[float | None, float | None]] = {}
-    keys = [animal.pk for animal in animals]
-    for kind, name, place in ((Event.Kind.WEIGHED, "mass_kg", 0), (Event.Kind.MEASURED, "length_m", 1)):
-        last = Event.objects.filter(animal__in=keys, kind=kind).order_by("animal", "-at", "-id").distinct("animal")
+    keys = [animal.pk for animal in animals if animal.pk is not None]
+    for place, (kind, name) in enumerate(MEASURED_AS.items()):
+        last = Event.objects.filter(animal__in=keys, kind=kind).order_by("animal_id", "-at", "-id").distinct("animal_id")
         for event in last:
             now = list(found.get(event.animal_id or 0, (None, None)))
             now[place] = event.payload.get(name)
@@ -34,9 +37,9 @@ def bodies(animals: Sequence[Animal]) -> dict[int, tuple[float | None, float | N
     return found
 
 
-def of_kind(here: Sequence[Residence], species: str) -> list[Animal]:
+def of_kind(animals: Sequence[Animal], species: str) -> list[Animal]:
     """Of those that live somewhere the ones of the species that the plan is made for; others are judged by their own profile."""
-    return [one.animal for one in here if one.animal.species == species]
+    return [one for one in animals if one.species == species]
 
 
 def planned(animals: Sequence[Animal], plan: HabitatPlan, profile: Profile, today: date) -> PlannedAnimal:
@@ -51,10 +54,13 @@ def planned(animals: Sequence[Animal], plan: HabitatPlan, profile: Profile, toda
         for size in (sizes.get(one.pk, (None, None)),)
     ]
     made = as_planned(known, profile, today)
-    if made.name == plan.animal.name and (made.mass_kg is None or made.length_m is None):
-        kept = {name: getattr(plan.animal, name) for name in ("mass_kg", "length_m") if getattr(made, name) is None}
-        made = made.model_copy(update=kept)
-    return made
+    if made.name != plan.animal.name:
+        return made
+    # A size that was taken back is not known any more; one that the plan alone says, of before there was a daybook, stays.
+    first = animals[0].pk or 0  # one that is still to come has none
+    ever = set(Event.every.filter(animal_id=first, kind__in=MEASURED_AS).values_list("kind", flat=True).distinct())
+    kept = {name: getattr(plan.animal, name) for kind, name in MEASURED_AS.items() if kind not in ever}
+    return made.model_copy(update=kept)
 
 
 def follow(habitat_id: int, intent: Intent, today: date) -> Habitat:
@@ -64,7 +70,7 @@ def follow(habitat_id: int, intent: Intent, today: date) -> Habitat:
     """
     habitat = revisions.locked(habitat_id)
     plan = mapping.plan_of(habitat)
-    animals = of_kind(living_in([habitat_id])[habitat_id], plan.species)
+    animals = of_kind([one.animal for one in living_in([habitat_id])[habitat_id]], plan.species)
     if not animals:
         return habitat
     made = planned(animals, plan, revisions.profile_of(habitat, plan.species), today)

@@ -25,6 +25,7 @@ from ridgeback.pantry import store
 from ridgeback.pantry.models import Item
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rooms.residents import living_in
 from ridgeback.rota import cards, menu
 
 BACK_DAYS: Final = 42
@@ -77,7 +78,9 @@ def _at(day: date, hour: int) -> datetime:
 
 
 def _event(habitat: Habitat, kind: str, at: datetime, keeper: Keeper, payload: dict[str, Any]) -> Event:
-    return Event(room_id=habitat.room_id, habitat=habitat, kind=kind, at=at, author=keeper, payload=payload)
+    here = living_in([habitat.pk])[habitat.pk]
+    alone = here[0].animal if len(here) == 1 and kind == Event.Kind.FED else None
+    return Event(room_id=habitat.room_id, habitat=habitat, animal=alone, kind=kind, at=at, author=keeper, payload=payload)
 
 
 def _meals(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterator[Event]:

@@ -14,6 +14,15 @@ class Migration(migrations.Migration):
     ]
 
     operations = [
+        migrations.CreateModel(
+            name='Photo',
+            fields=[
+                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                ('jpeg', models.BinaryField()),
+                ('width', models.PositiveIntegerField()),
+                ('height', models.PositiveIntegerField()),
+            ],
+        ),
         migrations.AlterModelOptions(
             name='event',
             options={'base_manager_name': 'every', 'ordering': ['-at', '-id']},
@@ -53,7 +62,7 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name='event',
             name='kind',
-            field=models.CharField(choices=[('habitat.created', 'Created'), ('plan.saved', 'Planned'), ('plan.undone', 'Undone'), ('plan.redone', 'Redone'), ('plan.imported', 'Imported'), ('animal.weighed', 'Weighed'), ('animal.measured', 'Measured'), ('habitat.read', 'Read'), ('animal.fed', 'Fed'), ('job.done', 'Done'), ('rota.moved', 'Moved'), ('animal.condition', 'Condition'), ('animal.arrived', 'Arrived'), ('animal.moved', 'Moved In'), ('animal.left', 'Left'), ('animal.regurgitated', 'Brought Up'), ('animal.shed', 'Shed'), ('animal.droppings', 'Droppings'), ('animal.soaked', 'Soaked'), ('animal.behaviour', 'Behaved'), ('animal.sign', 'Sign'), ('animal.treated', 'Treated'), ('animal.handled', 'Handled'), ('animal.escaped', 'Escaped'), ('animal.found', 'Found'), ('animal.screened', 'Screened'), ('breeding.paired', 'Paired'), ('breeding.courtship', 'Courted'), ('breeding.gravid', 'Gravid'), ('breeding.clutch', 'Laid'), ('breeding.candled', 'Candled'), ('breeding.hatched', 'Hatched'), ('habitat.cleaned', 'Cleaned'), ('habitat.water', 'Watered'), ('habitat.lamp', 'Lamp Changed'), ('note', 'Noted'), ('photo', 'Photo')], max_length=30),
+            field=models.CharField(choices=[('habitat.created', 'Created'), ('plan.saved', 'Planned'), ('plan.undone', 'Undone'), ('plan.redone', 'Redone'), ('plan.imported', 'Imported'), ('animal.weighed', 'Weighed'), ('animal.measured', 'Measured'), ('habitat.read', 'Read'), ('animal.fed', 'Fed'), ('job.done', 'Done'), ('rota.moved', 'Moved'), ('animal.condition', 'Condition'), ('animal.arrived', 'Arrived'), ('animal.moved', 'Moved In'), ('animal.left', 'Left'), ('animal.regurgitated', 'Brought Up'), ('animal.shed', 'Shed'), ('animal.droppings', 'Droppings'), ('animal.soaked', 'Soaked'), ('animal.behaviour', 'Behaved'), ('animal.sign', 'Sign'), ('animal.treated', 'Treated'), ('animal.handled', 'Handled'), ('animal.escaped', 'Escaped'), ('animal.found', 'Found'), ('animal.screened', 'Screened'), ('breeding.paired', 'Paired'), ('breeding.courtship', 'Courted'), ('breeding.gravid', 'Gravid'), ('breeding.clutch', 'Laid'), ('breeding.candled', 'Candled'), ('breeding.hatched', 'Hatched'), ('habitat.cleaned', 'Cleaned'), ('habitat.water', 'Watered'), ('habitat.lamp', 'Lamp Changed'), ('habitat.quarantine', 'Quarantine'), ('note', 'Noted'), ('photo', 'Photo')], max_length=30),
         ),
         migrations.AddIndex(
             model_name='event',
@@ -62,5 +71,14 @@ class Migration(migrations.Migration):
         migrations.AddIndex(
             model_name='event',
             index=models.Index(fields=['room', '-at'], name='daybook_eve_room_id_103e25_idx'),
+        ),
+        migrations.AddField(
+            model_name='photo',
+            name='event',
+            field=models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name='photo', to='daybook.event'),
+        ),
+        migrations.AddConstraint(
+            model_name='photo',
+            constraint=models.CheckConstraint(condition=models.Q(('height__gte', 1), ('width__gte', 1)), name='a_photo_has_a_size'),
         ),
     ]

@@ -1,0 +1,157 @@
+"""Writing an entry of the daybook, correcting it, taking it back."""
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, Final
+
+from pydantic import ValidationError
+
+from husbandry.diet import weighing
+from husbandry.errors import HusbandryError
+from ridgeback import clock
+from ridgeback.daybook import entries, log
+from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import Intent, Refused, writing
+from ridgeback.pantry import store
+from ridgeback.planner import residents
+from ridgeback.rooms.models import Animal, Habitat, Residence
+
+# What the plan of its habitat follows.
+OF_THE_BODY: Final = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
+# What is taken back by actions of its own, or never: a plan has its undo, a move is moved back.
+NOT_TAKEN_BACK: Final = (
+    *(Event.Kind.CREATED, Event.Kind.PLANNED, Event.Kind.UNDONE, Event.Kind.REDONE, Event.Kind.IMPORTED),
+    *entries.BY_ACTION,
+)
+
+
+class DoubtfulEntryError(HusbandryError, ValueError):
+    """The weight is far off the animal's last one: it is asked about before it is kept. `before_kg` of `day` is the last one."""
+
+    def __init__(self, before_kg: float, day: date) -> None:
+        super().__init__(f"{before_kg} kg on {day}")
+        self.before_kg, self.day = before_kg, day
+
+
+@dataclass(frozen=True)
+class Whose:
+    """What an entry is about: an animal, a habitat, or, with neither, the room."""
+
+    room_id: int
+    habitat: Habitat | None = None
+    animal: Animal | None = None
+
+
+def whose_animal(animal: Animal) -> Whose:
+    """An entry about an animal, in the habitat where it lives now."""
+    here = Residence.objects.filter(animal=animal, until__isnull=True).select_related("habitat").first()
+    return Whose(animal.room_id, None if here is None else here.habitat, animal)
+
+
+def write_entry(
+    whose: Whose, intent: Intent, at: datetime, kind: str, payload: dict[str, Any], today: date, *, sure: bool = False
+) -> Event:
+    """Write an entry down.
+
+    Raises AlreadyWritten, Refused for what is no entry of its kind or lies in the future, DoubtfulEntryError for a weight far off
+    the last one unless the keeper is `sure`.
+    """
+    habitats = [] if whose.habitat is None else [whose.habitat.pk]
+    with writing(intent, habitats, room=None if habitats else whose.room_id):
+        return _write(whose, intent, at, kind, payload, today, sure=sure)
+
+
+def correct_entry(
+    event_id: int, intent: Intent, at: datetime, payload: dict[str, Any], today: date, *, sure: bool = False
+) -> Event:
+    """Write an entry anew in place of one that stands; both are kept. Raises what `write_entry` does, Refused where it is gone."""
+    event = _standing(event_id)
+    whose = Whose(event.room_id, event.habitat, event.animal)
+    with writing(intent, [] if event.habitat_id is None else [event.habitat_id], room=None if event.habitat_id else event.room_id):
+        event = _standing(event_id)
+        log.strike(event, intent.at, intent.author)
+        if event.kind in entries.KINDS:
+            made = _write(whose, intent, at, event.kind, payload, today, sure=sure, told=event.payload)
+        else:  # a meal, a chore, a reading: what is not typed stays as it was
+            _not_in_the_future(at)
+            made = _keep(whose, intent, at, event.kind, event.payload | payload)
+        made.replaces = event
+        made.save(update_fields=["replaces"])
+        if event.kind == Event.Kind.FED:
+            store.hand_over(event, made, gone=made.payload["outcome"] != "skipped")
+        return made
+
+
+def take_back_entry(event_id: int, intent: Intent, today: date) -> Event:
+    """Take an entry back; its row stays, with when and by whom. Raises Refused where it is gone or is not taken back like this."""
+    event = _standing(event_id)
+    if event.kind in NOT_TAKEN_BACK:
+        raise Refused("gone")
+    with writing(intent, [] if event.habitat_id is None else [event.habitat_id], room=None if event.habitat_id else event.room_id):
+        event = _standing(event_id)
+        if event.kind == Event.Kind.FED:
+            store.give_back(event)
+        log.strike(event, intent.at, intent.author)
+        _follow(event, intent, today)
+        return event
+
+
+def _standing(event_id: int) -> Event:
+    found = Event.objects.select_related("habitat", "animal").filter(pk=event_id).first()
+    if found is None:
+        raise Refused("gone")
+    return found
+
+
+def _write(
+    whose: Whose,
+    intent: Intent,
+    at: datetime,
+    kind: str,
+    payload: dict[str, Any],
+    today: date,
+    *,
+    sure: bool,
+    told: dict[str, Any] | None = None,
+) -> Event:
+    _not_in_the_future(at)
+    try:
+        kept = entries.checked(kind, payload)
+    except ValidationError as error:
+        raise Refused("not_an_entry", why=", ".join(str(item["loc"][0]) for item in error.errors() if item["loc"])) from None
+    if kind == Event.Kind.WEIGHED and whose.animal is not None and not sure:
+        _ask_if_far_off(whose.animal, kept["mass_kg"], at)
+    event = _keep(whose, intent, at, kind, kept)
+    _follow(event, intent, today)
+    return event
+
+
+def _not_in_the_future(at: datetime) -> None:
+    if at > clock.now():
+        raise Refused("in_the_future")
+
+
+def _keep(whose: Whose, intent: Intent, at: datetime, kind: str, payload: dict[str, Any]) -> Event:
+    if whose.habitat is not None:
+        log.counted(whose.habitat.pk)
+    told = {"kind": kind, "at": at, "author": intent.author, "payload": payload, "written_at": intent.at}
+    return Event.objects.create(room_id=whose.room_id, habitat=whose.habitat, animal=whose.animal, **told)
+
+
+def _ask_if_far_off(animal: Animal, mass_kg: float, at: datetime) -> None:
+    """Raise DoubtfulEntryError for a weight that is far off the nearest one before it."""
+    before = Event.objects.filter(animal=animal, kind=Event.Kind.WEIGHED, at__lt=at).order_by("-at", "-id").first()
+    if before is None:
+        return
+    last_kg, days = before.payload["mass_kg"], (at - before.at).total_seconds() / 86_400
+    if weighing.doubtful(last_kg, mass_kg, days):
+        raise DoubtfulEntryError(last_kg, log.day_of(before.at))
+
+
+def _follow(event: Event, intent: Intent, today: date) -> None:
+    """Let the plan follow a weight or a length of one that lives there."""
+    if event.kind not in OF_THE_BODY or event.animal_id is None:
+        return
+    here = Residence.objects.filter(animal=event.animal_id, until__isnull=True).first()
+    if here is not None:
+        residents.follow(here.habitat_id, intent, today)

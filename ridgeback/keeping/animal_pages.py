@@ -1,0 +1,298 @@
+"""The pages of animals: the list, one animal's own page, its coming, its description, its move, its leaving."""
+
+from datetime import date, timedelta
+from typing import Any, Final
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils import formats
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods
+
+from husbandry.assessment import Measure
+from husbandry.units import DAYS_A_YEAR
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.daybook import log
+from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import Intent, answered, intent_of
+from ridgeback.keeping import breeding, judging, quarantine, timeline
+from ridgeback.keeping.access import animal_or_404
+from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
+from ridgeback.keeping.animal_forms import FactsForm, LeaveForm, MoveForm, WelcomeForm
+from ridgeback.keeping.names import kind_names, kinds_of_room, profile_name, shown_name
+from ridgeback.language import entrywords, wording
+from ridgeback.planner import mapping, residents, revisions
+from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
+from ridgeback.rooms.models import Animal, Habitat, Residence
+from ridgeback.rooms.residents import living_in
+from ridgeback.units import KeeperUnits
+from ridgeback.web import typed
+
+LAST_ROWS: Final = 8
+MONTHS_SHOWN: Final = 24  # an age is told in months up to here
+
+
+def age(animal: Animal, on: date) -> str:
+    """ "3 years", "7 months", "12 days"; "about" where the day of hatching is an estimate; "" where it is not known."""
+    if animal.hatched is None:
+        return ""
+    days = max(((animal.left_on or on) - animal.hatched).days, 0)
+    months = int(days / (DAYS_A_YEAR / 12))
+    if days < 60:
+        said = _("1 day") if days == 1 else _("%(n)s days") % {"n": days}
+    elif months < MONTHS_SHOWN:
+        said = _("%(n)s months") % {"n": months}
+    else:
+        years = days / DAYS_A_YEAR
+        said = _("%(n)s years") % {"n": f"{years:.1f}".removesuffix(".0") if years < 10 else int(years)}
+    return _("about %(age)s") % {"age": said} if animal.hatched_is_estimate else said
+
+
+@require_GET
+def animals(request: HttpRequest) -> HttpResponse:
+    """All animals of the keeper's rooms: who lives where, how old and how heavy; below them those that left."""
+    keeper, today, units = keeper_of(request), clock.today(), units_of(request.user)
+    found = list(Animal.objects.filter(room__in=rooms_of(keeper)).select_related("room"))
+    lasting = Residence.objects.filter(animal__in=found, until__isnull=True).select_related("habitat")
+    homes = {one.animal_id: one.habitat for one in lasting}
+    sizes, kinds = residents.bodies(found), kind_names(found)
+    rows = [
+        _row(one, homes.get(one.pk), sizes.get(one.pk, (None, None)), today, units) | {"kind": kinds[one.room_id, one.species]}
+        for one in found
+    ]
+    here = [row for row in rows if row["animal"].left_on is None]
+    gone = [row for row in rows if row["animal"].left_on is not None]
+    habitats = Habitat.objects.filter(room__in=rooms_of(keeper), set_aside_at__isnull=True).order_by("name")
+    empty = [one for one in habitats if not any(home.pk == one.pk for home in homes.values())]
+    return render(request, "keeping/animals.html", {"rows": here, "gone": gone, "empty": empty})
+
+
+def _row(
+    animal: Animal, home: Habitat | None, size: tuple[float | None, float | None], today: date, units: KeeperUnits
+) -> dict[str, Any]:
+    mass_kg, length_m = size
+    return {
+        "animal": animal,
+        "name": shown_name(animal),
+        "sex": entrywords.SEX[animal.sex],
+        "age": age(animal, today),
+        "home": home,
+        "mass": "" if mass_kg is None else units.say(Measure(mass_kg, "kg")),
+        "length": "" if length_m is None else units.say(Measure(length_m, "m")),
+        "left": entrywords.CHOICES.get(animal.left_by, ""),
+    }
+
+
+@require_GET
+def animal(request: HttpRequest, pk: int) -> HttpResponse:
+    """One animal's page: who it is, how it does, what was written of it last, what can be done."""
+    one, today, units = animal_or_404(request, pk), clock.today(), units_of(request.user)
+    homes = list(Residence.objects.filter(animal=one).select_related("habitat").order_by("-since", "-id"))
+    home = next((item for item in homes if item.until is None), None)
+    rows, _older = timeline.page(timeline.of_animal(one), timeline.Wanted(), units)
+    young = list(Animal.objects.filter(mother=one) | Animal.objects.filter(father=one))
+    context = {
+        "animal": one,
+        "name": shown_name(one),
+        "kind": profile_name(one),
+        "age": age(one, today),
+        "facts": facts_of(one),
+        "home": home,
+        "homes": homes,
+        "why": entrywords.WHY,
+        "weights": weights_of(one, units, LAST_ROWS),
+        "rows": [row for row in rows if not row.event.kind.startswith("plan.")][:LAST_ROWS],
+        "young": [(child, shown_name(child)) for child in young],
+        "breeding": breeding.of_animal(one, today),
+        "write": [(kind.replace(".", "-"), str(entrywords.KINDS[kind].write)) for kind in QUICK],
+        "left": entrywords.CHOICES.get(one.left_by, ""),
+        "peace_until": _peace(home, today),
+    }
+    return render(request, "keeping/animal.html", context)
+
+
+QUICK: Final = ("animal.weighed", "animal.shed", "animal.droppings", "animal.behaviour", "animal.sign", "note", "photo")
+
+
+def _peace(home: Residence | None, today: date) -> date | None:
+    """Until when an animal that came lately is left in peace."""
+    if home is None or home.why != Residence.Why.ARRIVAL:
+        return None
+    until = home.since + timedelta(days=quarantine.PEACE_DAYS)
+    return until if until >= today else None
+
+
+def facts_of(one: Animal) -> list[tuple[str, str]]:
+    """What is said of an animal, as (what, said), without what is not known."""
+    sexed = [str(entrywords.SEXED_BY[one.sexed_by])] if one.sexed_by else []
+    sexed += [formats.date_format(one.sexed_on, "j F Y")] if one.sexed_on else []
+    sex = str(entrywords.SEX[one.sex]) + (f" ({', '.join(sexed)})" if sexed else "")
+    hatched = formats.date_format(one.hatched, "j F Y") if one.hatched else ""
+    told = [
+        (_("Sex"), sex),
+        (_("Hatched or born"), _("about %(day)s") % {"day": hatched} if hatched and one.hatched_is_estimate else hatched),
+        (_("Known by"), one.marks),
+        (_("Chip"), one.chip),
+        (_("Origin"), ", ".join(part for part in (str(entrywords.ORIGIN[one.origin]), one.came_from) if part)),
+        (_("Papers"), one.papers),
+        (_("Mother"), shown_name(one.mother) if one.mother else ""),
+        (_("Father"), shown_name(one.father) if one.father else ""),
+    ]
+    return [(what, said) for what, said in told if said]
+
+
+def weights_of(one: Animal, units: KeeperUnits, most: int) -> list[dict[str, Any]]:
+    """The last weighings, newest first, each with what changed since the one before."""
+    events = list(Event.objects.filter(animal=one, kind=Event.Kind.WEIGHED).order_by("-at", "-id")[: most + 1])
+    told = []
+    for now, before in zip(events, [*events[1:], None], strict=True):
+        mass_kg = now.payload["mass_kg"]
+        change = None if before is None else 100 * (mass_kg / before.payload["mass_kg"] - 1)
+        told.append(
+            {
+                "day": log.day_of(now.at),
+                "mass": units.say(Measure(mass_kg, "kg")),
+                "change": "" if change is None else f"{change:+.1f} %".replace("-", "\u2212"),
+            }
+        )
+    return told[:most]
+
+
+@require_http_methods(["GET", "POST"])
+def new(request: HttpRequest, pk: int) -> HttpResponse:
+    """An animal comes to live in a habitat; what its plan says of its animal stands in the form already."""
+    habitat, today, units = habitat_or_404(request, pk), clock.today(), units_of(request.user)
+    plan = mapping.plan_of(habitat)
+    profile = revisions.profile_of(habitat, plan.species)
+    here = living_in([pk])[pk]
+    begin: dict[str, Any] = {"day": today, "species": plan.species, "alike": 1, "sex": "unknown", "origin": "unknown"}
+    if not here:
+        said = plan.animal
+        begin |= {"name": said.name, "sex": said.sex, "hatched": said.hatched, "hatched_is_estimate": said.hatched_is_estimate}
+        begin |= {"mass_kg": said.mass_kg, "length_m": said.length_m, "alike": said.count}
+        begin |= {"apart_until": quarantine.usual_end(profile, today)}
+    form = WelcomeForm(
+        request.POST or None,
+        units=units,
+        begin=begin,
+        today=today,
+        kinds=kinds_of_room(habitat.room_id, plan.species),
+        parents=list(Animal.objects.filter(room=habitat.room_id)),
+    )
+    context: dict[str, Any] = {"habitat": habitat, "form": form, "residents": [shown_name(one.animal) for one in here]}
+    if request.method == "POST" and form.is_valid():
+        facts, data = form.facts(), form.cleaned_data
+        coming = [Animal(room_id=habitat.room_id, **facts) for _each in range(data["alike"])]
+        verdict = judging.judged(coming, habitat, today)
+        if (here or data["alike"] > 1) and verdict.worst in ("danger", "wrong") and request.POST.get("sure") != "yes":
+            return render(request, "keeping/new.html", context | _judged(verdict, units), status=422)
+        made = _welcome(request, habitat, form, today)
+        answer = reverse("keeping:animal", args=[made[0].pk]) if len(made) == 1 else reverse("keeping:now", args=[pk])
+        answered(intent_of(request), answer)
+        messages.info(request, _("It lives in %(habitat)s now.") % {"habitat": habitat.name})
+        return redirect(answer)
+    return render(request, "keeping/new.html", context, status=422 if form.errors else 200)
+
+
+def _welcome(request: HttpRequest, habitat: Habitat, form: WelcomeForm, today: date) -> list[Animal]:
+    """Let them come, with their first weight and length, and keep them apart where that was wanted."""
+    data, intent = form.cleaned_data, intent_of(request)
+    facts = form.facts()
+    named = [facts["name"], *[""] * (data["alike"] - 1)]
+    # The weight that was typed is the first one's.
+    typed_sizes = {Event.Kind.WEIGHED: ("mass_kg", data["mass_kg"]), Event.Kind.MEASURED: ("length_m", data["length_m"])}
+    sizes = {str(kind): {name: value} for kind, (name, value) in typed_sizes.items() if value is not None}
+    newcomers = [
+        Newcomer(facts | {"name": name}, tuple(data["sound"]), data["note"], sizes if place == 0 else {})
+        for place, name in enumerate(named)
+    ]
+    made = welcome(habitat.pk, intent, newcomers, data["day"], today)
+    if data["apart_until"] and data["apart_until"] >= today:
+        quarantine.begin(habitat.pk, Intent(intent.author, intent.at), data["day"], data["apart_until"])
+    return made
+
+
+def _judged(verdict: judging.Verdict, units: KeeperUnits) -> dict[str, Any]:
+    """A verdict in words."""
+    mixing = verdict.mixing
+    bands = []
+    for pair in mixing.apart if mixing else ():
+        ours, theirs = (_band(side.band, pair.ours.unit, units) for side in (pair.ours, pair.theirs))
+        label = wording.name(pair.ours)
+        bands.append(
+            _("%(what)s: %(ours)s for those that live there, %(theirs)s for the newcomer")
+            % {"what": label, "ours": ours, "theirs": theirs}
+        )
+    return {
+        "verdict": verdict,
+        "adds": [(item.severity.value, wording.finding(item, units)) for item in verdict.adds],
+        "mends": [wording.finding(item, units) for item in verdict.mends],
+        "mixing": mixing,
+        "apart_bands": list(dict.fromkeys(bands)),
+        "dangers": [wording.finding(item, units) for item in (*mixing.dangers, *mixing.wrongs)] if mixing else [],
+    }
+
+
+def _band(band: Any, unit: str, units: KeeperUnits) -> str:
+    if band.low is not None and band.high is not None:
+        return units.aimed(band.low, band.high, unit)
+    edge = units.say(Measure(band.low if band.low is not None else band.high, unit))
+    return _("%(edge)s at least") % {"edge": edge} if band.low is not None else _("%(edge)s at most") % {"edge": edge}
+
+
+@require_http_methods(["GET", "POST"])
+def change(request: HttpRequest, pk: int) -> HttpResponse:
+    """Change what is said of an animal."""
+    one, today = animal_or_404(request, pk), clock.today()
+    parents = list(Animal.objects.filter(room=one.room_id, species=one.species).exclude(pk=pk))
+    form = FactsForm(request.POST or None, today=today, kinds=kinds_of_room(one.room_id, one.species), parents=parents, animal=one)
+    if request.method == "POST" and form.is_valid():
+        describe(pk, intent_of(request), form.facts(), typed.key(request.POST.get("version")), today)
+        return redirect("keeping:animal", pk)
+    context = {"animal": one, "form": form, "name": shown_name(one)}
+    return render(request, "keeping/change.html", context, status=422 if form.errors else 200)
+
+
+@require_http_methods(["GET", "POST"])
+def move_animal(request: HttpRequest, pk: int) -> HttpResponse:
+    """Move an animal; where it would go is judged before it is done."""
+    one, today, units = animal_or_404(request, pk), clock.today(), units_of(request.user)
+    home = Residence.objects.filter(animal=one, until__isnull=True).select_related("habitat").first()
+    able = Habitat.objects.filter(room=one.room_id, set_aside_at__isnull=True).order_by("name").select_related("head__profile")
+    habitats = [item for item in able if home is None or item.pk != home.habitat_id]
+    asked = typed.key(request.POST.get("habitat") or request.GET.get("habitat"))
+    target = next((item for item in habitats if item.pk == asked), None)
+    begin = {"day": today, "habitat": str(asked) if target else "", "why": "growth" if home else "found-again"}
+    form = MoveForm(request.POST or None, habitats=habitats, begin=begin)
+    context: dict[str, Any] = {"animal": one, "name": shown_name(one), "home": home, "form": form, "target": target}
+    if target is not None:
+        context |= _judged(judging.judged([one], target, today), units)
+    if request.method == "POST" and form.is_valid() and "look" not in request.POST:
+        worst = context["verdict"].worst
+        if worst in ("danger", "wrong") and request.POST.get("sure") != "yes":
+            return render(request, "keeping/move.html", context | {"ask": True}, status=422)
+        data = form.cleaned_data
+        told = Move(int(data["habitat"]), data["day"], data["why"], data["note"], comes_back=True)
+        move(pk, intent_of(request), told, today)
+        messages.info(
+            request, _("%(name)s lives in %(habitat)s now.") % {"name": shown_name(one), "habitat": target.name if target else ""}
+        )
+        return redirect("keeping:animal", pk)
+    return render(request, "keeping/move.html", context, status=422 if form.errors else 200)
+
+
+@require_http_methods(["GET", "POST"])
+def let_go(request: HttpRequest, pk: int) -> HttpResponse:
+    """An animal leaves; what was written of it stays."""
+    one, today = animal_or_404(request, pk), clock.today()
+    form = LeaveForm(request.POST or None, initial={"day": today})
+    if request.method == "POST" and form.is_valid():
+        data = form.cleaned_data
+        leave(pk, intent_of(request), data["day"], data["how"], data["note"], today)
+        return redirect("keeping:animal", pk)
+    return render(
+        request, "keeping/leave.html", {"animal": one, "name": shown_name(one), "form": form}, status=422 if form.errors else 200
+    )

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class KeepingConfig(AppConfig):
+    name = "ridgeback.keeping"
+    label = "keeping"

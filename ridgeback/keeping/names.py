@@ -1,0 +1,37 @@
+"""How animals and their kinds are called."""
+
+from collections.abc import Iterable
+
+from django.utils.translation import gettext as _
+
+from husbandry.species.book import find, shipped
+from ridgeback.book.models import Entry, OwnProfile
+from ridgeback.rooms.models import Animal
+
+
+def shown_name(animal: Animal) -> str:
+    """An animal's name; what it is known by, or its number, where it has none."""
+    return animal.name or animal.marks or _("no. %(number)s") % {"number": animal.pk}
+
+
+def kind_names(animals: Iterable[Animal]) -> dict[tuple[int, str], str]:
+    """The common names of some animals' kinds, by room and profile's id; the id itself where the book has it no more: one query."""
+    wanted = {(one.room_id, one.species) for one in animals}
+    mine = OwnProfile.objects.filter(room__in={room for room, _species in wanted}).values_list("room_id", "species", "common")
+    named = {(room, species): common for room, species, common in mine}
+    return {
+        (room, species): named.get((room, species)) or (find(species).common if species in shipped() else species)
+        for room, species in wanted
+    }
+
+
+def profile_name(animal: Animal) -> str:
+    """The same for one."""
+    return kind_names([animal])[animal.room_id, animal.species]
+
+
+def kinds_of_room(room_id: int, first: str) -> list[tuple[str, str]]:
+    """The kinds that a room's book knows, as (profile's id, common name); the `first` on top."""
+    found = Entry.objects.filter(own__isnull=True) | Entry.objects.filter(own__room=room_id)
+    named = {one.species: one.common for one in found.order_by("common")}
+    return sorted(named.items(), key=lambda item: (item[0] != first, item[1]))
