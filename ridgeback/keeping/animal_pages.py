@@ -1,6 +1,7 @@
 """The pages of animals: the list, one animal's own page, its coming, its description, its move, its leaving."""
 
 from datetime import date, timedelta
+from itertools import zip_longest
 from typing import Any, Final
 
 from django.contrib import messages
@@ -92,7 +93,7 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
     one, today, units = animal_or_404(request, pk), clock.today(), units_of(request.user)
     homes = list(Residence.objects.filter(animal=one).select_related("habitat").order_by("-since", "-id"))
     home = next((item for item in homes if item.until is None), None)
-    rows, _older = timeline.page(timeline.of_animal(one), timeline.Wanted(), units)
+    rows, _older = timeline.page(timeline.of_animal(one).filter(animal=one), timeline.Wanted(), units)
     young = list(Animal.objects.filter(mother=one) | Animal.objects.filter(father=one))
     context = {
         "animal": one,
@@ -104,7 +105,7 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
         "homes": homes,
         "why": entrywords.WHY,
         "weights": weights_of(one, units, LAST_ROWS),
-        "rows": [row for row in rows if not row.event.kind.startswith("plan.")][:LAST_ROWS],
+        "rows": rows[:LAST_ROWS],
         "young": [(child, shown_name(child)) for child in young],
         "breeding": breeding.of_animal(one, today),
         "write": [(kind.replace(".", "-"), str(entrywords.KINDS[kind].write)) for kind in QUICK],
@@ -148,14 +149,16 @@ def weights_of(one: Animal, units: KeeperUnits, most: int) -> list[dict[str, Any
     """The last weighings, newest first, each with what changed since the one before."""
     events = list(Event.objects.filter(animal=one, kind=Event.Kind.WEIGHED).order_by("-at", "-id")[: most + 1])
     told = []
-    for now, before in zip(events, [*events[1:], None], strict=True):
+    for now, before in zip_longest(events, events[1:]):
         mass_kg = now.payload["mass_kg"]
         change = None if before is None else 100 * (mass_kg / before.payload["mass_kg"] - 1)
         told.append(
             {
                 "day": log.day_of(now.at),
                 "mass": units.say(Measure(mass_kg, "kg")),
-                "change": "" if change is None else f"{change:+.1f} %".replace("-", "\u2212"),
+                "change": ""
+                if change is None
+                else f"{round(change, 1) or 0.0:+.1f} %".replace("-", "\u2212").replace("+0.0", "0.0"),
             }
         )
     return told[:most]
@@ -187,8 +190,12 @@ def new(request: HttpRequest, pk: int) -> HttpResponse:
         facts, data = form.facts(), form.cleaned_data
         coming = [Animal(room_id=habitat.room_id, **facts) for _each in range(data["alike"])]
         verdict = judging.judged(coming, habitat, today)
-        if (here or data["alike"] > 1) and verdict.worst in ("danger", "wrong") and request.POST.get("sure") != "yes":
-            return render(request, "keeping/new.html", context | _judged(verdict, units), status=422)
+        doubted = here or (data["alike"] > 1 and verdict.worst in ("danger", "wrong"))
+        if doubted and request.POST.get("sure") != "yes":
+            # Whoever comes from elsewhere to others is asked about in any case: quarantine is apart from all others.
+            weeks = None if profile.health is None else profile.health.quarantine_weeks
+            told = context | _judged(verdict, units) | {"weeks": weeks if here else None}
+            return render(request, "keeping/new.html", told, status=422)
         made = _welcome(request, habitat, form, today)
         answer = reverse("keeping:animal", args=[made[0].pk]) if len(made) == 1 else reverse("keeping:now", args=[pk])
         answered(intent_of(request), answer)

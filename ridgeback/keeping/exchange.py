@@ -197,7 +197,7 @@ def take_in(room_id: int, intent: Intent, told: _Document) -> tuple[int, int]:
         keys, new_animals = _animals(room_id, intent, told, habitats)
         made: dict[int, Event] = {}
         new = 0
-        for entry in sorted(told.entries, key=lambda one: one.replaces is not None):
+        for entry in sorted(told.entries, key=lambda one: (one.kind != Event.Kind.LAID, one.replaces is not None, one.at, one.key)):
             habitat = habitats.get(entry.habitat or "")
             where = {
                 "room_id": room_id,
@@ -207,6 +207,8 @@ def take_in(room_id: int, intent: Intent, told: _Document) -> tuple[int, int]:
                 "at": entry.at,
             }
             payload = _renamed(entry.payload, keys)
+            if payload.get("clutch") in made:
+                payload = payload | {"clutch": made[payload["clutch"]].pk}
             found = Event.every.filter(**where, payload=payload).first()
             if found is None:
                 new += 1
@@ -219,10 +221,6 @@ def take_in(room_id: int, intent: Intent, told: _Document) -> tuple[int, int]:
                     replaces=made.get(entry.replaces or 0),
                 )
             made[entry.key] = found
-        for event in made.values():
-            if event.payload.get("clutch") in made:
-                event.payload["clutch"] = made[event.payload["clutch"]].pk
-                event.save(update_fields=["payload"])
         for habitat in habitats.values():
             habitat.logged += 1
             habitat.save(update_fields=["logged"])

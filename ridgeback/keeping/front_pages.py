@@ -13,6 +13,7 @@ from husbandry.numerals import NumberError
 from husbandry.rota.card import RoomDays
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
 from ridgeback.keeping import quarantine, timeline
@@ -43,7 +44,7 @@ def now(request: HttpRequest, pk: int) -> HttpResponse:
     profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
     here = living_in([pk])[pk]
     kin = residents.of_kind([one.animal for one in here], plan.species)
-    rows, _older = timeline.page(timeline.of_habitat(habitat), timeline.Wanted(), units)
+    rows, _older = timeline.page(timeline.of_habitat(habitat).exclude(kind=Event.Kind.DONE), timeline.Wanted(), units)
     context = {
         "habitat": habitat,
         "plan": plan,

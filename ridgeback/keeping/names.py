@@ -33,5 +33,5 @@ def profile_name(animal: Animal) -> str:
 def kinds_of_room(room_id: int, first: str) -> list[tuple[str, str]]:
     """The kinds that a room's book knows, as (profile's id, common name); the `first` on top."""
     found = Entry.objects.filter(own__isnull=True) | Entry.objects.filter(own__room=room_id)
-    named = {one.species: one.common for one in found.order_by("common")}
+    named = {first: first} | {one.species: one.common for one in found.order_by("common")}
     return sorted(named.items(), key=lambda item: (item[0] != first, item[1]))

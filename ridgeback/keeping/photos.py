@@ -12,7 +12,7 @@ from husbandry.errors import HusbandryError
 LONGEST_SIDE: Final = 1600  # pixels
 QUALITY: Final = 82
 MOST_PIXELS: Final = 120_000_000
-FORMATS: Final = ("JPEG", "PNG", "WEBP", "MPO", "GIF", "BMP", "TIFF")
+FORMATS: Final = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")
 
 
 class NoPhotoError(HusbandryError, ValueError):
@@ -30,6 +30,7 @@ class Small:
 
 def made_small(raw: bytes) -> Small:
     """Read a picture, turn it upright, shrink it to `LONGEST_SIDE` and write it without metadata. Raises NoPhotoError."""
+    Image.init()  # of the formats named some are only known then
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)

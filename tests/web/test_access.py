@@ -12,10 +12,10 @@ from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import own
-from ridgeback.daybook.models import Instrument
+from ridgeback.daybook.models import Event, Instrument
 from ridgeback.daybook.writing import Intent
 from ridgeback.pantry.models import Delivery, Item
-from ridgeback.rooms.models import Habitat
+from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rota import sharing
 
 # Addresses that need nobody signed in.
@@ -29,6 +29,7 @@ POST_ONLY = {
     "rota:take-salad", "rota:fed",
     "rota:take-back", "rota:own-menu", "rota:powder-labels", "rota:scored", "rota:weigh", "rota:names", "rota:fast",
     "pantry:receive", "pantry:bring-in", "pantry:change", "pantry:undo-delivery",
+    "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:take-back",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
@@ -54,7 +55,19 @@ NAMES = [pytest.param(name, pattern, id=name) for name, pattern in every_name()]
 # Addresses of one own profile.
 OWN = {"book:edit", "book:delete", "book:export-toml", "book:export-json"}
 # Addresses of a room, of an item in its pantry, of an address given out.
-OF_ROOM = {"planner:room", "rota:room-days", "pantry:receive", "pantry:export", "pantry:bring-in"}
+OF_ROOM = {
+    "planner:room", "rota:room-days", "pantry:receive", "pantry:export", "pantry:bring-in",
+    "keeping:room-daybook", "keeping:write-room", "keeping:room-csv", "keeping:room-json", "keeping:bring-in",
+}  # fmt: skip
+OF_ANIMAL = {
+    "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
+    "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf",
+}  # fmt: skip
+OF_ENTRY = {"keeping:correct", "keeping:take-back", "keeping:photo"}
+OF_A_HOME = {
+    "keeping:now", "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:habitat-daybook",
+    "keeping:write-habitat", "keeping:new-animal", "keeping:habitat-csv",
+}  # fmt: skip
 OF_HABITAT = (
     "planner:",
     "rooms:set",
@@ -71,17 +84,26 @@ OF_HABITAT = (
     "rota:chores",
 )
 NOBODYS = {
-    *OF_ROOM, "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke", "rota:subscribed", "pantry:change",
-    "pantry:undo-delivery",
-    "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:subscribe", "rota:sitter",
+    *OF_ROOM, *OF_ANIMAL, *OF_ENTRY, *OF_A_HOME, "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke",
+    "rota:subscribed", "pantry:change", "pantry:undo-delivery", "rota:calendar-fed", "rota:calendar-take-back", "rota:move",
+    "rota:subscribe", "rota:sitter",
 }  # fmt: skip
 
 
 def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "daybook:correct-instrument":
         return reverse(name, args=[Instrument.objects.create(room=habitat.room, name="gun", kind="infrared").pk])
+    more = ["note"] if "<slug:slug>" in pattern else []
     if name in OF_ROOM:
-        return reverse(name, args=[habitat.room_id])
+        return reverse(name, args=[habitat.room_id, *more])
+    if name in OF_ANIMAL:
+        facts = {"room": habitat.room, "species": habitat.species, "created_at": clock.now()}
+        return reverse(name, args=[Animal.objects.create(**facts).pk, *more])
+    if name in OF_ENTRY:
+        noted = Event.objects.create(room=habitat.room, habitat=habitat, kind=Event.Kind.NOTED, at=clock.now(), payload={})
+        return reverse(name, args=[noted.pk])
+    if more:
+        return reverse(name, args=[habitat.pk, *more])
     if name == "pantry:change":
         return reverse(name, args=[Item.objects.create(room=habitat.room, food="cricket", kind="live", unit="piece").pk])
     if name == "pantry:undo-delivery":
@@ -152,7 +174,7 @@ def test_the_owner_is_served(
     status = ask(client_of(owner), name, address(name, pattern, habitat), habitat)
     if name in ADMINISTRATORS:
         assert status == 403
-    elif name in NAMELESS or name == "rota:subscribed":
+    elif name in NAMELESS or name in {"rota:subscribed", "keeping:photo"}:
         assert status == 404  # no part, size, school, way, rig, reading, outcome, room or address was named
     else:
         assert status == served(name)

@@ -1,0 +1,631 @@
+"""Animals that live in habitats, what is written of them, and the plan that follows them."""
+
+import io
+import json
+from collections.abc import Callable
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+from django.db import IntegrityError, transaction
+from django.test import Client
+from django.urls import reverse
+from PIL import Image
+
+from ridgeback import clock
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook import log, reader
+from ridgeback.daybook.models import Event, Photo
+from ridgeback.daybook.writing import Intent, Refused
+from ridgeback.keeping import breeding, exchange, judging, quarantine
+from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
+from ridgeback.keeping.actions.entries import (
+    DoubtfulEntryError,
+    Whose,
+    correct_entry,
+    take_back_entry,
+    whose_animal,
+    write_entry,
+)
+from ridgeback.planner import mapping, residents, revisions
+from ridgeback.rooms.models import Animal, Habitat, Residence, Room
+from ridgeback.rooms.residents import living_in
+from tests.plans import TODAY, plan
+
+Make = Callable[..., Habitat]
+GECKO = "african-fat-tailed-gecko"
+
+
+@pytest.fixture(autouse=True)
+def _today(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The day that the plans of the tests are made for."""
+    real = clock.now()
+    now = real.replace(year=TODAY.year, month=TODAY.month, day=TODAY.day, hour=15)
+    monkeypatch.setattr(clock, "now", lambda: now)
+    monkeypatch.setattr(clock, "today", lambda: TODAY)
+
+
+@pytest.fixture
+def intent(owner: Keeper) -> Intent:
+    return Intent(owner, clock.now())
+
+
+def ago(days: int) -> date:
+    return TODAY - timedelta(days=days)
+
+
+def come(habitat: Habitat, intent: Intent, *names: str, day: date | None = None, **facts: Any) -> list[Animal]:
+    """Let some come to live in a habitat, of the kind it is planned for."""
+    told = {"species": habitat.species, "sex": "female", "hatched": date(2024, 9, 1)} | facts
+    # What the plan says of its animal was told long ago.
+    Event.objects.filter(habitat=habitat, animal=None).update(at=clock.now() - timedelta(days=120))
+    return welcome(habitat.pk, intent, [Newcomer(told | {"name": name}) for name in names], day or ago(100), TODAY)
+
+
+def plan_now(habitat: Habitat) -> Any:
+    return mapping.plan_of(Habitat.objects.get(pk=habitat.pk))
+
+
+def weigh(animal: Animal, intent: Intent, days: int, mass_kg: float, *, sure: bool = False) -> Event:
+    at = clock.now() - timedelta(days=days)
+    return write_entry(whose_animal(animal), intent, at, "animal.weighed", {"mass_kg": mass_kg}, TODAY, sure=sure)
+
+
+# --- who lives where, and the plan that follows
+
+
+def test_what_a_plan_was_told_of_its_animal_becomes_the_ones_that_moves_in(habitat: Habitat, intent: Intent) -> None:
+    before = reader.weighings([habitat])[habitat.pk]
+    facts = {"name": "Samphire", "species": habitat.species, "hatched": date(2024, 9, 1)}
+    (samphire,) = welcome(habitat.pk, intent, [Newcomer(facts)], ago(100), TODAY)
+    assert {event.kind for event in Event.objects.filter(animal=samphire)} == {
+        "animal.weighed",
+        "animal.measured",
+        "animal.arrived",
+    }
+    assert reader.weighings([habitat])[habitat.pk] == before
+    assert (plan_now(habitat).animal.name, plan_now(habitat).animal.mass_kg) == ("Samphire", plan().animal.mass_kg)
+
+
+def test_the_plan_follows_a_group_as_it_comes_and_goes(habitat: Habitat, make_habitat: Make, intent: Intent) -> None:
+    first, second = come(habitat, intent, "Samphire", "Sedge")
+    assert (plan_now(habitat).animal.count, plan_now(habitat).animal.others) == (2, ("Sedge",))
+    other = make_habitat(name="Other shelf")
+    move(first.pk, intent, Move(other.pk, ago(3), "growth"), TODAY)
+    assert (plan_now(habitat).animal.name, plan_now(habitat).animal.count) == ("Sedge", 1)
+    assert plan_now(other).animal.name == "Samphire"
+    leave(second.pk, intent, ago(1), "rehomed", "", TODAY)
+    # Nobody lives there: the plan stays as it was.
+    assert (plan_now(habitat).animal.name, living_in([habitat.pk])[habitat.pk]) == ("Sedge", [])
+
+
+def test_a_life_moves_with_the_animal_and_nothing_of_it_stays_behind(
+    habitat: Habitat, make_habitat: Make, intent: Intent, owner: Keeper
+) -> None:
+    other = make_habitat(name="Other shelf")
+    (samphire,) = come(habitat, intent, "Samphire")
+    weigh(samphire, intent, 40, 0.055)
+    log.fed(habitat, clock.now() - timedelta(days=20), owner, outcome="eaten")
+    move(samphire.pk, intent, Move(other.pk, ago(10)), TODAY)
+    here, there = reader.lived([habitat])[habitat.pk], reader.lived([other])[other.pk]
+    assert (here.weighings, here.meals) == ((), ())
+    assert 0.055 in [one.mass_kg for one in there.weighings]
+    assert [meal.outcome for meal in there.meals] == ["eaten"]
+
+
+def test_a_newcomer_to_a_group_brings_no_meals_and_weights_of_others_are_not_the_plans(
+    habitat: Habitat, make_habitat: Make, intent: Intent, owner: Keeper
+) -> None:
+    first, second = come(habitat, intent, "Samphire", "Sedge")
+    weigh(first, intent, 5, 0.057)
+    weigh(second, intent, 4, 0.031)
+    masses = [one.mass_kg for one in reader.weighings([habitat])[habitat.pk]]
+    assert 0.057 in masses
+    assert 0.031 not in masses
+    other = make_habitat(name="Other shelf")
+    (third,) = come(other, intent, "Tansy")
+    log.fed(other, clock.now() - timedelta(days=2), owner, outcome="refused")
+    move(third.pk, intent, Move(habitat.pk, ago(0)), TODAY)
+    assert reader.lived([habitat])[habitat.pk].meals == ()
+
+
+def test_an_animal_lives_in_one_habitat_says_the_database(habitat: Habitat, make_habitat: Make, intent: Intent) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    other = make_habitat(name="Other shelf")
+    with pytest.raises(IntegrityError), transaction.atomic():
+        Residence.objects.create(animal=samphire, habitat=other, since=TODAY)
+    with pytest.raises(IntegrityError), transaction.atomic():
+        Animal.objects.filter(pk=samphire.pk).update(left_on=TODAY)
+
+
+@pytest.mark.parametrize(
+    ("told", "code"),
+    [
+        (lambda here, other: Move(here.pk, TODAY), "lives_here"),
+        (lambda here, other: Move(other.pk, TODAY + timedelta(days=1)), "in_the_future"),
+        (lambda here, other: Move(other.pk, ago(200)), "moved_before_it_came"),
+    ],
+)
+def test_a_move_that_cannot_be_is_refused_and_changes_nothing(
+    habitat: Habitat, make_habitat: Make, intent: Intent, told: Any, code: str
+) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    other = make_habitat(name="Other shelf")
+    with pytest.raises(Refused) as refused:
+        move(samphire.pk, intent, told(habitat, other), TODAY)
+    assert refused.value.code == code
+    assert [one.habitat_id for one in Residence.objects.filter(animal=samphire, until__isnull=True)] == [habitat.pk]
+
+
+def test_it_escapes_is_found_and_keeps_its_history(habitat: Habitat, intent: Intent) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    leave(samphire.pk, intent, ago(9), "escaped", "The door stood open.", TODAY)
+    with pytest.raises(Refused) as refused:
+        move(samphire.pk, intent, Move(habitat.pk, ago(2)), TODAY)
+    assert refused.value.code == "has_left"
+    back = move(samphire.pk, intent, Move(habitat.pk, ago(2), "found-again", comes_back=True), TODAY)
+    assert (back.left_on, back.left_by) == (None, "")
+    kinds = [event.kind for event in Event.objects.filter(animal=samphire).order_by("id")]
+    assert kinds[-2:] == ["animal.left", "animal.moved"]
+    assert Residence.objects.filter(animal=samphire).count() == 2
+
+
+def test_a_plans_name_and_day_are_the_animals_and_an_undo_takes_them_back(habitat: Habitat, intent: Intent, owner: Keeper) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    fresh = Habitat.objects.get(pk=habitat.pk)
+    made = mapping.plan_of(fresh)
+    renamed = made.model_copy(update={"animal": made.animal.model_copy(update={"name": "Glasswort", "sex": "male"})})
+    saved = revisions.save(habitat.pk, renamed, fresh.version, owner, clock.now(), "renamed")
+    samphire.refresh_from_db()
+    assert (samphire.name, samphire.sex) == ("Glasswort", "male")
+    revisions.undo(habitat.pk, saved.version, intent)
+    samphire.refresh_from_db()
+    assert (samphire.name, samphire.sex) == ("Samphire", "female")
+
+
+def test_a_plan_for_two_where_one_lives_is_told_and_made_right_by_its_button(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    come(habitat, intent, "Samphire")
+    fresh = Habitat.objects.get(pk=habitat.pk)
+    made = mapping.plan_of(fresh)
+    two = made.model_copy(update={"animal": made.animal.model_copy(update={"count": 2})})
+    revisions.save(habitat.pk, two, fresh.version, owner, clock.now(), "for two")
+    client, page = client_of(owner), reverse("keeping:now", args=[habitat.pk])
+    assert client.get(page).context["differs"]
+    client.post(reverse("keeping:follow", args=[habitat.pk]), {"once": "1"})
+    assert plan_now(habitat).animal.count == 1
+    assert not client.get(page).context["differs"]
+
+
+def test_what_is_said_of_an_animal_is_not_overwritten_by_an_older_page(habitat: Habitat, intent: Intent) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    describe(samphire.pk, intent, {"marks": "a missing toe"}, samphire.version, TODAY)
+    with pytest.raises(Refused) as refused:
+        describe(samphire.pk, intent, {"marks": "two missing toes"}, samphire.version, TODAY)
+    assert refused.value.code == "described_meanwhile"
+    samphire.refresh_from_db()
+    assert samphire.marks == "a missing toe"
+
+
+# --- entries: written, corrected, taken back
+
+
+def test_a_weight_is_followed_corrected_and_taken_back_with_its_trace(habitat: Habitat, intent: Intent) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    first = weigh(samphire, intent, 1, 0.06)
+    assert plan_now(habitat).animal.mass_kg == 0.06
+    second = correct_entry(first.pk, intent, first.at, {"mass_kg": 0.061}, TODAY)
+    assert plan_now(habitat).animal.mass_kg == 0.061
+    first = Event.every.get(pk=first.pk)
+    assert (second.replaces_id, first.taken_back_by, first.payload["mass_kg"]) == (first.pk, intent.author, 0.06)
+    take_back_entry(second.pk, intent, TODAY)
+    assert plan_now(habitat).animal.mass_kg == plan().animal.mass_kg  # that of before
+    with pytest.raises(Refused):
+        take_back_entry(second.pk, intent, TODAY)
+    assert 0.061 not in [one.mass_kg for one in reader.weighings([habitat])[habitat.pk]]
+
+
+def test_a_size_that_was_taken_back_is_not_known_any_more(habitat: Habitat, intent: Intent) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    for event in Event.objects.filter(animal=samphire, kind="animal.weighed"):
+        take_back_entry(event.pk, intent, TODAY)
+    assert plan_now(habitat).animal.mass_kg is None
+
+
+@pytest.mark.parametrize("factor", [100.0, 0.01])
+def test_a_weight_a_hundred_times_off_is_asked_about_and_taken_once_it_is_sure(
+    habitat: Habitat, intent: Intent, factor: float
+) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    weigh(samphire, intent, 8, 0.058)
+    with pytest.raises(DoubtfulEntryError) as doubt:
+        weigh(samphire, intent, 1, 0.058 * factor)
+    assert doubt.value.before_kg == 0.058
+    assert weigh(samphire, intent, 1, 0.058 * factor, sure=True).payload["mass_kg"] == pytest.approx(0.058 * factor)
+
+
+@pytest.mark.parametrize(
+    ("kind", "payload"),
+    [
+        ("animal.shed", {"came": "sideways"}),
+        ("animal.shed", {"stuck": ["beak"]}),
+        ("animal.weighed", {}),
+        ("animal.weighed", {"mass_kg": "heavy"}),
+        ("animal.droppings", {"colour": "green"}),
+        ("note", {"note": "x" * 2001}),
+        ("breeding.clutch", {"eggs": -1}),
+        ("habitat.lamp", {"part": "../../etc"}),
+    ],
+)
+def test_what_is_no_entry_is_not_written(habitat: Habitat, intent: Intent, kind: str, payload: dict[str, Any]) -> None:
+    before = Event.every.count()
+    with pytest.raises(Refused) as refused:
+        write_entry(Whose(habitat.room_id, habitat), intent, clock.now(), kind, payload, TODAY)
+    assert refused.value.code == "not_an_entry"
+    assert Event.every.count() == before
+
+
+def test_nothing_is_written_down_that_has_not_happened(habitat: Habitat, intent: Intent) -> None:
+    with pytest.raises(Refused) as refused:
+        write_entry(Whose(habitat.room_id, habitat), intent, clock.now() + timedelta(hours=1), "note", {"note": "x"}, TODAY)
+    assert refused.value.code == "in_the_future"
+
+
+POSTED: dict[str, dict[str, Any]] = {
+    "animal-weighed": {"mass_kg": "2,1 oz", "tare_kg": "0.1 oz"},
+    "animal-measured": {"length_m": "5 in"},
+    "animal-condition": {"score": "3"},
+    "animal-shed": {"came": "pieces", "stuck": ["toes", "eye-caps"]},
+    "animal-droppings": {"look": "runny", "seen": ["worms"], "sample": "on"},
+    "animal-soaked": {"minutes": "20", "looked_over": "on"},
+    "animal-behaviour": {"what": "paces-glass"},
+    "animal-sign": {"what": "open-mouth"},
+    "animal-treated": {"what": "wormer", "dose": "0.1 ml once", "until": TODAY.isoformat()},
+    "animal-handled": {"kind": "trained", "minutes": "5"},
+    "animal-regurgitated": {"days_after": "2"},
+    "animal-screened": {"what": "faecal sample", "result": "clean"},
+    "breeding-gravid": {},
+    "breeding-clutch": {"eggs": "2", "incubator_c": "84 F"},
+    "note": {"note": "All is well."},
+}
+
+
+@pytest.mark.parametrize("slug", POSTED)
+def test_every_kind_is_written_on_its_page_told_in_the_daybook_and_taken_back(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client], slug: str
+) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    kind = slug.replace("-", ".", 1)
+    client, before = client_of(owner), Event.objects.filter(kind=kind).count()
+    url = reverse("keeping:write-animal", args=[samphire.pk, slug])
+    assert client.get(url).status_code == 200
+    posted = {"day": TODAY.isoformat(), "time": "9:15", "once": "a"} | POSTED[slug]
+    assert client.post(url, posted).status_code == 302
+    client.post(url, posted)  # a second press
+    assert Event.objects.filter(kind=kind).count() == before + 1
+    event = Event.objects.filter(kind=kind).latest("id")
+    assert (event.animal_id, event.habitat_id) == (samphire.pk, habitat.pk)
+    book = reverse("keeping:animal-daybook", args=[samphire.pk])
+    (row,) = [row for _day, rows in client.get(book).context["days"] for row in rows if row.event.pk == event.pk]
+    assert f"{row.at:%H:%M}" == "09:15"
+    assert client.get(reverse("keeping:correct", args=[event.pk])).status_code == 200
+    client.post(reverse("keeping:take-back", args=[event.pk]), {"once": "b"})
+    shown = {row.event.pk for _day, rows in client.get(book).context["days"] for row in rows}
+    with_struck = client.get(book, {"struck": "1"}).context["days"]
+    assert event.pk not in shown
+    assert event.pk in {row.event.pk for _day, rows in with_struck for row in rows if row.struck}
+
+
+def test_the_tub_is_taken_off_and_units_are_the_keepers(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    url = reverse("keeping:write-animal", args=[samphire.pk, "animal-weighed"])
+    client_of(owner).post(url, {"day": TODAY.isoformat(), "time": "", "mass_kg": "4.2 oz", "tare_kg": "2.1 oz", "once": "a"})
+    # An avoirdupois ounce is 28.349523125 g (International yard and pound agreement, 1959).
+    assert Event.objects.filter(animal=samphire, kind="animal.weighed").latest("at").payload["mass_kg"] == pytest.approx(
+        2.1 * 0.028349523125
+    )
+
+
+@pytest.mark.parametrize(
+    ("posted", "field"),
+    [
+        ({"mass_kg": "heavy"}, "mass_kg"),
+        ({"mass_kg": "5 cm"}, "mass_kg"),
+        ({"mass_kg": "50", "tare_kg": "60"}, "tare_kg"),
+        ({"mass_kg": "58", "time": "quarter past"}, "time"),
+        ({"mass_kg": "58", "day": "02/03/2026"}, "day"),
+        ({"mass_kg": "58", "day": ""}, "day"),
+    ],
+)
+def test_what_cannot_be_read_is_told_at_its_field_and_stays_as_it_was_typed(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client], posted: dict[str, str], field: str
+) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    before = Event.objects.count()
+    url = reverse("keeping:write-animal", args=[samphire.pk, "animal-weighed"])
+    answer = client_of(owner).post(url, {"day": TODAY.isoformat(), "time": ""} | posted)
+    assert answer.status_code == 422
+    assert field in answer.context["form"].errors
+    assert posted["mass_kg"].encode() in answer.content
+    assert Event.objects.count() == before
+
+
+def test_an_urgent_sign_sends_to_a_veterinarian_today(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    url = reverse("keeping:write-animal", args=[samphire.pk, "animal-sign"])
+    for what, said in (("open-mouth", b"veterinarian today"), ("thin", b"Show it to a reptile veterinarian")):
+        posted = {"day": TODAY.isoformat(), "time": "", "what": what, "once": what}
+        assert said in client_of(owner).post(url, posted, follow=True).content
+
+
+def test_a_meal_a_chore_and_a_reading_are_corrected_where_they_stand(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    meal = log.fed(habitat, clock.now() - timedelta(days=2), owner, outcome="eaten", due=ago(2).isoformat(), foods=[], products=[])
+    chore = log.done(habitat, clock.now() - timedelta(days=1), owner, "water", ago(1).isoformat())
+    client = client_of(owner)
+    for event, outcome in ((meal, "refused"), (chore, "skipped")):
+        url = reverse("keeping:correct", args=[event.pk])
+        posted = {"day": event.at.date().isoformat(), "time": "10:00", "outcome": outcome, "once": outcome}
+        assert client.post(url, posted).status_code == 302
+        assert Event.objects.get(replaces=event).payload["outcome"] == outcome
+    assert [one.outcome for one in reader.lived([habitat])[habitat.pk].meals] == ["refused"]
+
+
+def test_the_daybook_is_found_by_words_by_kind_and_page_by_page(
+    habitat: Habitat, owner: Keeper, intent: Intent, client_of: Callable[[Keeper], Client], django_assert_max_num_queries: Any
+) -> None:
+    whose = Whose(habitat.room_id, habitat)
+    for number in range(130):
+        at = clock.now() - timedelta(hours=number)
+        write_entry(whose, intent, at, "note", {"note": f"entry {number:03d}"}, TODAY)
+    write_entry(whose, intent, clock.now(), "habitat.cleaned", {"how": "disinfected"}, TODAY)
+    client, url = client_of(owner), reverse("keeping:habitat-daybook", args=[habitat.pk])
+
+    def notes(**query: str) -> list[str]:
+        return [row.note or row.kind for _day, rows in client.get(url, query).context["days"] for row in rows]
+
+    assert notes(find="entry 042") == ["entry 042"]
+    assert notes(find="disinfected") == ["cleaning"]
+    assert "cleaning" not in notes(of="notes")
+    seen, query = notes(), client.get(url).context["older"]
+    while query:
+        page = client.get(f"{url}?{query}")
+        seen += [row.note or row.kind for _day, rows in page.context["days"] for row in rows]
+        query = page.context["older"]
+    assert sorted(note for note in seen if note.startswith("entry")) == [f"entry {number:03d}" for number in range(130)]
+    with django_assert_max_num_queries(12):
+        client.get(url)
+
+
+def test_a_photo_loses_where_it_was_taken_and_what_is_none_is_said_to_be_none(
+    habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    picture, exif = io.BytesIO(), Image.Exif()
+    exif[0x010F] = "somebody's phone"
+    exif[0x8825] = {1: "N", 2: (52.0, 1.0, 2.0)}
+    exif[0x0112] = 6  # turned
+    Image.new("RGB", (3000, 2000), "olive").save(picture, "JPEG", exif=exif)
+    client, url = client_of(owner), reverse("keeping:write-habitat", args=[habitat.pk, "photo"])
+    posted = {"day": TODAY.isoformat(), "time": "", "note": "new slate", "once": "a"}
+    for raw in (b"", b"no picture at all", b"\xff\xd8\xff\xe0 cut short", picture.getvalue()[:900]):
+        answer = client.post(url, posted | {"picture": io.BytesIO(raw)})
+        assert answer.status_code == 422
+    assert not Photo.objects.exists()
+    assert client.post(url, posted | {"picture": io.BytesIO(picture.getvalue())}).status_code == 302
+    kept = client.get(reverse("keeping:photo", args=[Photo.objects.get().event_id]))
+    with Image.open(io.BytesIO(kept.content)) as small:
+        assert not dict(small.getexif())
+        assert (small.format, small.size) == ("JPEG", (1067, 1600))
+    assert b"phone" not in kept.content
+
+
+# --- who may live with whom, quarantine, breeding
+
+
+def test_the_rules_of_company_judge_a_move_before_it_is_done(make_habitat: Make, intent: Intent) -> None:
+    box = make_habitat(species="leopard-gecko", animal={"name": "Thrift", "sex": "male", "mass_kg": 0.06, "length_m": 0.12})
+    come(box, intent, "Thrift", sex="male")
+    other = make_habitat(name="Other", species="leopard-gecko", animal={"name": "Tansy", "sex": "male", "mass_kg": 0.06})
+    (tansy,) = come(other, intent, "Tansy", sex="male")
+    verdict = judging.judged([tansy], box, TODAY)
+    assert verdict.worst == "wrong"
+    assert "animal" in {finding.step for finding in verdict.adds}
+    assert verdict.mixing is None
+
+
+def test_another_kind_is_judged_by_its_own_profile(habitat: Habitat, make_habitat: Make, intent: Intent) -> None:
+    come(habitat, intent, "Samphire")
+    other = make_habitat(name="Gully", species="fire-salamander", schools={}, animal={"name": "Scurvy-grass", "length_m": 0.18})
+    (newt,) = come(other, intent, "Scurvy-grass", hatched=None)
+    verdict = judging.judged([newt], habitat, TODAY)
+    assert verdict.mixing is not None
+    assert verdict.worst == "danger"
+    assert verdict.mixing.dangers
+
+
+def test_a_move_the_book_calls_wrong_is_asked_about_on_the_page(
+    habitat: Habitat, make_habitat: Make, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    come(habitat, intent, "Samphire")
+    snakes = make_habitat(
+        name="Drawer", species="corn-snake", schools={}, animal={"name": "Marram", "length_m": 1.2, "mass_kg": 0.5}
+    )
+    (marram,) = come(snakes, intent, "Marram")
+    client, url = client_of(owner), reverse("keeping:move", args=[marram.pk])
+    posted = {"habitat": habitat.pk, "day": TODAY.isoformat(), "why": "other", "once": "a"}
+    assert client.post(url, posted).status_code == 422
+    assert living_in([snakes.pk])[snakes.pk]
+    assert client.post(url, posted | {"once": "b", "sure": "yes"}).status_code == 302
+    assert {one.animal.name for one in living_in([habitat.pk])[habitat.pk]} == {"Samphire", "Marram"}
+    # The plan stays that of its own kind.
+    assert (plan_now(habitat).species, plan_now(habitat).animal.count) == (GECKO, 1)
+
+
+def test_an_arrival_begins_a_quarantine_that_only_a_decision_ends(
+    make_habitat: Make, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    habitat = make_habitat(animal={"mass_kg": 0.05, "length_m": 0.12})
+    client = client_of(owner)
+    url = reverse("keeping:new-animal", args=[habitat.pk])
+    begin = client.get(url).context["form"].initial
+    profile = revisions.profile_of(habitat)
+    assert profile.health is not None
+    assert begin["apart_until"] == TODAY + timedelta(weeks=profile.health.quarantine_weeks.low or 0)
+    posted = {
+        "name": "Tansy", "species": habitat.species, "sex": "unknown", "origin": "captive-bred", "day": TODAY.isoformat(),
+        "alike": "1", "apart_until": begin["apart_until"].isoformat(), "mass_kg": "52 g", "sound": ["alert"], "once": "a",
+    }  # fmt: skip
+    answer = client.post(url, posted)
+    assert answer.status_code == 302, answer.context["form"].errors
+    assert plan_now(habitat).upkeep.quarantine_until == begin["apart_until"]
+    assert plan_now(habitat).animal.mass_kg == pytest.approx(0.052)
+    page = reverse("keeping:now", args=[habitat.pk])
+    assert client.get(page).context["apart"].clean is False
+    tansy = Animal.objects.get(name="Tansy")
+    told = {"what": "faecal sample", "result": "clean"}
+    write_entry(whose_animal(tansy), Intent(owner, clock.now()), clock.now(), "animal.screened", told, TODAY)
+    assert client.get(page).context["apart"].clean is True
+    client.post(reverse("keeping:end-quarantine", args=[habitat.pk]), {"note": "all clean", "once": "b"})
+    assert client.get(page).context["apart"] is None
+    ended = Event.objects.filter(kind="habitat.quarantine").latest("id")
+    assert (ended.payload["what"], ended.payload["note"], ended.author) == ("ended", "all clean", owner)
+    with pytest.raises(Refused):
+        quarantine.end(habitat.pk, Intent(owner, clock.now()), TODAY)
+
+
+def test_a_clutch_has_its_days_and_hatchlings_have_parents(habitat: Habitat, intent: Intent) -> None:
+    mother, father = come(habitat, intent, "Samphire", "Sedge")
+    describe(father.pk, intent, {"sex": "male"}, father.version, TODAY)
+    whose, laid = whose_animal(mother), clock.now() - timedelta(days=30)
+    write_entry(whose, intent, laid - timedelta(days=20), "breeding.gravid", {}, TODAY)
+    found = breeding.of_animal(mother, TODAY)
+    assert found is not None
+    assert found.gravid == ago(50)
+    clutch = write_entry(whose, intent, laid, "breeding.clutch", {"eggs": 2, "partner": father.pk, "incubator_c": 29.0}, TODAY)
+    write_entry(whose, intent, laid + timedelta(days=12), "breeding.candled", {"clutch": clutch.pk, "good": 1}, TODAY)
+    found = breeding.of_animal(mother, TODAY)
+    assert found is not None
+    (one,) = found.clutches
+    assert (found.gravid, one.left, one.laid) == (None, 1, ago(30))
+    days = [day for day in (one.earliest, one.likely, one.latest) if day is not None]
+    assert len(days) == 3
+    assert [TODAY, *days] == sorted({TODAY, *days})
+    child = come(habitat, intent, "", hatched=TODAY, mother_id=mother.pk, father_id=father.pk, day=TODAY)[0]
+    assert (child.mother_id, child.father_id) == (mother.pk, father.pk)
+    assert plan_now(habitat).animal.young == 1
+
+
+@pytest.mark.parametrize(("degrees", "why"), [(None, "no_warmth"), (12.0, "outside")])
+def test_without_warmth_or_outside_what_is_known_no_day_is_promised(
+    habitat: Habitat, intent: Intent, degrees: float | None, why: str
+) -> None:
+    (mother,) = come(habitat, intent, "Samphire")
+    told = {"eggs": 2} | ({"incubator_c": degrees} if degrees is not None else {})
+    write_entry(whose_animal(mother), intent, clock.now(), "breeding.clutch", told, TODAY)
+    found = breeding.of_animal(mother, TODAY)
+    assert found is not None
+    assert (found.clutches[0].window, found.clutches[0].unknown) == (None, why)
+
+
+# --- out and in again
+
+
+def everything(room: Room) -> str:
+    """A room's daybook as JSON, without the keys, which are another room's."""
+    events = Event.every.filter(room=room).order_by("at", "id")
+    told = json.loads(exchange.document(room, Animal.objects.filter(room=room).order_by("id"), events))
+    names = {one["key"]: one["name"] for one in told["animals"]}
+    for one in told["animals"]:
+        one |= {"key": 0, "mother_id": names.get(one["mother_id"]), "father_id": names.get(one["father_id"])}
+    keys = {one["key"]: place for place, one in enumerate(told["entries"])}
+    for one in told["entries"]:
+        one |= {"key": 0, "animal": names.get(one["animal"]), "replaces": keys.get(one["replaces"])}
+        for name in ("clutch", "partner"):
+            if name in one["payload"]:
+                one["payload"][name] = keys.get(one["payload"][name], names.get(one["payload"][name]))
+    return json.dumps(told | {"room": ""}, sort_keys=True)
+
+
+def test_a_rooms_daybook_goes_out_and_comes_in_elsewhere_without_loss_and_once(
+    habitat: Habitat, intent: Intent, other: Keeper
+) -> None:
+    mother, father = come(habitat, intent, "Samphire", "Sedge", marks="a missing toe")
+    told = {"eggs": 2, "partner": father.pk, "incubator_c": 29.0}
+    clutch = write_entry(whose_animal(mother), intent, clock.now() - timedelta(days=9), "breeding.clutch", told, TODAY)
+    write_entry(whose_animal(mother), intent, clock.now(), "breeding.candled", {"clutch": clutch.pk, "good": 2}, TODAY)
+    first = weigh(mother, intent, 3, 0.06)
+    correct_entry(first.pk, intent, first.at, {"mass_kg": 0.061, "note": "tub forgotten; “früh”"}, TODAY)
+    leave(father.pk, intent, ago(0), "lent", "", TODAY)
+    sent = exchange.document(habitat.room, Animal.objects.filter(room=habitat.room), Event.every.filter(room=habitat.room))
+    room = Room.objects.get(members=other)
+    revisions.create(room, plan(), other, clock.now())
+    Event.every.filter(room=room).delete()
+    assert exchange.take_in(room.pk, Intent(other, clock.now()), exchange.read(sent.encode()))[0] == 2
+    assert everything(room) == everything(habitat.room)
+    assert exchange.take_in(room.pk, Intent(other, clock.now()), exchange.read(sent.encode())) == (0, 0)
+
+
+@pytest.mark.parametrize(
+    "broken",
+    [
+        b"", b"\xff\xfe", b"[]", b"{}", b'{"format": "ridgeback-daybook/9", "animals": [], "entries": []}', b"{" * 9000,
+        b'{"format": "ridgeback-daybook/1", "animals": [], "entries": [{"key": 1, "kind": "note", "at": "2026-01-01",'
+        b' "payload": {}}]}',
+        b'{"format": "ridgeback-daybook/1", "animals": [], "entries": [{"key": 1, "kind": "animal.shed",'
+        b' "at": "2026-01-01T00:00:00+00:00", "payload": {"came": 3}}]}',
+    ],
+)  # fmt: skip
+def test_a_file_from_another_planet_is_refused_whole(
+    habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client], broken: bytes
+) -> None:
+    before = Event.every.count()
+    url = reverse("keeping:bring-in", args=[habitat.room_id])
+    assert client_of(owner).post(url, {"file": io.BytesIO(broken)}).status_code == 422
+    assert Event.every.count() == before
+
+
+def test_the_table_and_the_veterinarians_paper_tell_the_same_entries(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    write_entry(whose_animal(samphire), intent, clock.now(), "animal.shed", {"came": "pieces", "note": "=SUM(A1)"}, TODAY)
+    client = client_of(owner)
+    table = client.get(reverse("keeping:animal-csv", args=[samphire.pk])).content.decode()
+    assert "In pieces" in table
+    assert ",=SUM" not in table  # a spreadsheet reckons nothing
+    paper = client.get(reverse("keeping:animal-pdf", args=[samphire.pk]))
+    assert paper.content.startswith(b"%PDF")
+
+
+def test_the_list_of_animals_takes_as_many_queries_for_two_as_for_twenty(
+    habitat: Habitat, make_habitat: Make, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    from django.db import connection
+    from django.test.utils import CaptureQueriesContext
+
+    client, url = client_of(owner), reverse("keeping:animals")
+
+    def queries() -> int:
+        with CaptureQueriesContext(connection) as caught:
+            assert client.get(url).status_code == 200
+        return len(caught)
+
+    come(habitat, intent, "Samphire", "Sedge")
+    few = queries()
+    for number in range(6):
+        come(make_habitat(name=f"Box {number}"), intent, f"One {number}", f"Two {number}", f"Three {number}")
+    assert queries() == few
+
+
+def test_bodies_are_the_last_of_each(habitat: Habitat, intent: Intent) -> None:
+    first, second = come(habitat, intent, "Samphire", "Sedge")
+    for days, one, mass_kg in ((9, first, 0.05), (2, first, 0.052), (5, second, 0.044)):
+        weigh(one, intent, days, mass_kg, sure=True)
+    found = residents.bodies([second])
+    assert found[second.pk] == (0.044, None)
