@@ -50,12 +50,18 @@ SAID: Final = {
     "described_meanwhile": gettext_lazy("Somebody changed what is said of this animal meanwhile. Look again and repeat it."),
     "quarantine_over": gettext_lazy("That day is over. To end a quarantine, press its button; nothing was changed."),
     "no_quarantine": gettext_lazy("No quarantine lasts there any more. Nothing was changed."),
+    "clock_off": gettext_lazy("The clock of this phone is far off: nobody knows when that was. Set it right and write anew."),
     "too_many": gettext_lazy("A habitat can hold %(most)s animals at most. Nothing was changed."),
     "gone": gettext_lazy("That was taken back or removed meanwhile; nothing was changed."),
     "used_since": gettext_lazy(
         "Something of it has been used since, so it cannot be undone as a whole: count what is there instead."
     ),
 }
+
+
+def words_of(refused: Refused) -> str:
+    """Why a write was refused, in words."""
+    return str(SAID[refused.code]) % refused.parameters
 
 
 class AnswerRefusals:
@@ -80,7 +86,7 @@ class AnswerRefusals:
             at = formats.date_format(timezone.localtime(exception.at), "j M H:i")
             messages.info(request, _("That was written down already, on %(at)s; nothing was added.") % {"at": at})
         else:
-            messages.error(request, str(SAID[exception.code]) % exception.parameters)
+            messages.error(request, words_of(exception))
         if getattr(request, "htmx", False):
             return HttpResponseClientRefresh()
         answer = exception.answer if isinstance(exception, AlreadyWritten) else ""

@@ -149,6 +149,8 @@ CONTENT_SECURITY_POLICY = {
         "img-src": [SELF, "data:"],
         "font-src": [SELF],
         "connect-src": [SELF],
+        "worker-src": [SELF],
+        "manifest-src": [SELF],
         "form-action": [SELF],
         "frame-ancestors": [NONE],
         "base-uri": [NONE],

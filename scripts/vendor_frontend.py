@@ -32,10 +32,16 @@ PACKAGES: dict[str, tuple[Path, list[str]]] = {
             "LICENSE",
         ],
     ),
+    "workbox-core@7.4.1": (APPLICATION / "workbox-core", ["build/workbox-core.prod.js", "LICENSE"]),
+    "workbox-routing@7.4.1": (APPLICATION / "workbox-routing", ["build/workbox-routing.prod.js", "LICENSE"]),
+    "workbox-strategies@7.4.1": (APPLICATION / "workbox-strategies", ["build/workbox-strategies.prod.js", "LICENSE"]),
+    "idb-keyval@6.3.0": (APPLICATION / "idb-keyval", ["dist/umd.js", "LICENCE"]),
     "axe-core@4.14.1": (TESTS / "axe-core", ["axe.min.js", "LICENSE"]),
 }
 
 
+# How a file points at its map.
+MAPS = {".css": "/*# sourceMappingURL=", ".js": "//# sourceMappingURL="}
 # For a package that names the licence but brings no text of it.
 MIT = """{name} is distributed under the MIT License.
 
@@ -77,10 +83,12 @@ def main() -> None:
             for name in files:
                 copied = target / Path(name).name
                 shutil.copy(source / name, copied)
-                if copied.suffix == ".css":
+                if copied.suffix in MAPS:
                     # The map is not shipped, and hashed static files must not point at what is not there.
-                    text = copied.read_text()
-                    copied.write_text(text[: text.rfind("/*# sourceMappingURL=")].rstrip() + "\n")
+                    text, _mark, _map = copied.read_text().partition(MAPS[copied.suffix])
+                    copied.write_text(text.rstrip() + "\n")
+                if copied.name == "LICENCE":
+                    copied.rename(target / "LICENSE")
             if not (target / "LICENSE").exists():
                 (target / "LICENSE").write_text(MIT.format(name=package.rpartition("@")[0]))
             manifest = json.loads((source / "package.json").read_text())

@@ -12,6 +12,7 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 
 from husbandry.assessment import Measure
+from ridgeback import clock
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.actions.entries import NOT_TAKEN_BACK
@@ -112,7 +113,7 @@ def page(found: QuerySet[Event], wanted: Wanted, units: KeeperUnits) -> tuple[li
         found = _with_words(found, wanted.words)
     if wanted.before:
         seconds, _dash, key = wanted.before.partition("-")
-        moment = datetime.fromtimestamp(int(seconds[:17]) / 1e6, tz=timezone.get_current_timezone()) if seconds else timezone.now()
+        moment = datetime.fromtimestamp(int(seconds[:17]) / 1e6, tz=timezone.get_current_timezone()) if seconds else clock.now()
         found = found.filter(Q(at__lt=moment) | Q(at=moment, pk__lt=int(key[:15] or 0)))
     events = list(found[: PAGE + 1])
     more = len(events) > PAGE

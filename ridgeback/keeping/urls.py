@@ -1,9 +1,14 @@
 from django.urls import path
 
-from ridgeback.keeping import animal_pages, daybook_pages, exchange_pages, front_pages, photo_pages
+from ridgeback.keeping import animal_pages, daybook_pages, exchange_pages, front_pages, photo_pages, round_pages
 
 app_name = "keeping"
 urlpatterns = [
+    path("round/", round_pages.day, name="round"),
+    path("round/entries/", round_pages.entries, name="round-entries"),
+    path("round/order/<int:pk>/", round_pages.order, name="round-order"),
+    path("round/worker.js", round_pages.worker, name="worker"),
+    path("round/app.webmanifest", round_pages.manifest, name="manifest"),
     path("habitats/<int:pk>/now/", front_pages.now, name="now"),
     path("habitats/<int:pk>/now/end-quarantine/", front_pages.end_quarantine, name="end-quarantine"),
     path("habitats/<int:pk>/now/change-quarantine/", front_pages.change_quarantine, name="change-quarantine"),

@@ -19,7 +19,7 @@ from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rota import sharing
 
 # Addresses that need nobody signed in.
-OPEN = {"health", "accounts:sign-in", "accounts:reset"}
+OPEN = {"health", "accounts:sign-in", "accounts:reset", "keeping:worker", "keeping:manifest"}
 POST_ONLY = {
     "planner:save", "planner:preview", "planner:move", "planner:part", "planner:remedy", "planner:undo", "planner:redo",
     "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link", "planner:prices", "planner:take-size",
@@ -30,6 +30,7 @@ POST_ONLY = {
     "rota:take-back", "rota:own-menu", "rota:powder-labels", "rota:scored", "rota:weigh", "rota:names", "rota:fast",
     "pantry:receive", "pantry:bring-in", "pantry:change", "pantry:undo-delivery",
     "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:take-back",
+    "keeping:round-entries",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
@@ -58,6 +59,7 @@ OWN = {"book:edit", "book:delete", "book:export-toml", "book:export-json"}
 OF_ROOM = {
     "planner:room", "rota:room-days", "pantry:receive", "pantry:export", "pantry:bring-in",
     "keeping:room-daybook", "keeping:write-room", "keeping:room-csv", "keeping:room-json", "keeping:bring-in",
+    "keeping:round-order",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
@@ -135,6 +137,8 @@ def served(name: str) -> int:
     """What whoever may is answered: a page, or after a write the way on; a profile or a file without text is refused."""
     if name in {"book:take-in", "pantry:bring-in"}:
         return 422
+    if name == "keeping:round-entries":
+        return 400
     return 302 if name in POST_ONLY | {"rooms:home", "accounts:sign-in"} else 200
 
 

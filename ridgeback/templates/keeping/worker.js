@@ -1,0 +1,22 @@
+// Keeps the round and what it needs for when there is no network; pages of other kinds are never kept.
+{% for library in libraries %}importScripts("{{ library }}");
+{% endfor %}
+const SHELL = [{% for file in shell %}"{{ file }}", {% endfor %}];
+const { registerRoute } = workbox.routing;
+const { NetworkFirst, StaleWhileRevalidate } = workbox.strategies;
+
+self.addEventListener("install", (event) => {
+  event.waitUntil(caches.open("ridgeback-shell").then((cache) => cache.addAll(SHELL)));
+  self.skipWaiting();
+});
+self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
+
+// A round that was answered by the sign-in is no round.
+const own = {
+  cacheWillUpdate: async ({ response }) => (response.ok && !response.redirected ? response : null),
+};
+registerRoute(
+  ({ url, request }) => url.pathname === "/round/" && request.method === "GET",
+  new NetworkFirst({ cacheName: "ridgeback-round", networkTimeoutSeconds: 4, plugins: [own] }),
+);
+registerRoute(({ url }) => url.pathname.startsWith("/static/"), new StaleWhileRevalidate({ cacheName: "ridgeback-shell" }));
