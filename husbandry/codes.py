@@ -502,3 +502,26 @@ class ReasonCode(StrEnum):
     MOVE_GAP_BEFORE = "move.gap_before"
     MOVE_GAP_AFTER = "move.gap_after"
     MOVE_POWDER = "move.powder"
+
+
+class WatchCode(StrEnum):
+    """What a log shows that a keeper would miss (`husbandry.watch`)."""
+
+    WEIGHT_LOST = "weight.lost"
+    WEIGHT_AGAIN = "weight.again"
+    REST_LOSS = "weight.rest"
+    REFUSED_LONG = "food.refused"
+    BROUGHT_UP_TWICE = "food.brought_up"
+    SHED_OVERDUE = "shed.overdue"
+    SHED_STUCK_TWICE = "shed.stuck"
+    DROPPINGS_MISSING = "droppings.missing"
+    DISH_EMPTIED = "food.dish"
+    BASKS_ALL_DAY = "behaviour.basks"
+    NEVER_BASKS = "behaviour.never_basks"
+    ALWAYS_COOL = "behaviour.cool"
+    SHUTS_EYES = "behaviour.eyes"
+    SIGN_OPEN = "health.sign"
+    COURSE_ENDED = "health.course"
+    GRAVID_LONG = "breeding.gravid"
+    CLUTCH_OVERDUE = "breeding.overdue"
+    RESULT_WAITING = "health.waiting"

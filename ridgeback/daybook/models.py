@@ -85,6 +85,23 @@ class Event(models.Model):
         ]
 
 
+class Quiet(models.Model):
+    """What the watch tells of an animal, seen and put aside until a day (included), with the keeper's reason.
+
+    `key` names one occurrence (`husbandry.watch.rules.Alarm.key`): the next one is told again.
+    """
+
+    animal = models.ForeignKey("rooms.Animal", on_delete=models.CASCADE, related_name="quiet")
+    key = models.CharField(max_length=80)
+    until = models.DateField()
+    reason = models.CharField(max_length=300, blank=True)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["animal", "until"])]
+
+
 class Photo(models.Model):
     """A photo of an entry: a small JPEG made anew, so that nothing of where and with what it was taken is left."""
 

@@ -8,6 +8,7 @@ from typing import Final
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.species.profile import Profile, Reproduction
 from husbandry.upkeep.incubation import HELD_TO_K, HatchWindow, Point, hatch_window
+from husbandry.watch.rules import GRAVID_DAYS
 from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
@@ -150,6 +151,3 @@ def _told(bred: Reproduction | None) -> str:
         return ""
     low, high = bred.clutches_a_year.low, bred.clutches_a_year.high
     return f"{high:g}" if low is None or low == high else f"{low:g}–{high:g}"
-
-
-GRAVID_DAYS: Final = 60  # that eggs are carried after they were felt or seen, at most (common practice, no source)

@@ -16,7 +16,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
-from ridgeback.keeping import quarantine, timeline
+from ridgeback.keeping import quarantine, timeline, watching
 from ridgeback.keeping.actions.follow_residents import follow_residents
 from ridgeback.keeping.animal_pages import age
 from ridgeback.keeping.names import shown_name
@@ -57,6 +57,7 @@ def now(request: HttpRequest, pk: int) -> HttpResponse:
         "residents": [{"one": one, "name": shown_name(one.animal), "age": age(one.animal, today)} for one in here],
         "differs": bool(here) and residents.differs(habitat, plan, kin, profile, today),
         "apart": quarantine.lasting(habitat, plan, profile, today),
+        "alarms": [one for one in watching.of_habitats([habitat], today, units) if one.quiet is None],
         "rows": rows[:LAST_ROWS],
         "write": [(kind.replace(".", "-"), str(entrywords.KINDS[kind].write)) for kind in QUICK],
         "today": today,

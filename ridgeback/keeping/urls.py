@@ -1,6 +1,6 @@
 from django.urls import path
 
-from ridgeback.keeping import animal_pages, daybook_pages, exchange_pages, front_pages, photo_pages, round_pages
+from ridgeback.keeping import animal_pages, daybook_pages, exchange_pages, front_pages, photo_pages, round_pages, watch_pages
 
 app_name = "keeping"
 urlpatterns = [
@@ -16,6 +16,8 @@ urlpatterns = [
     path("habitats/<int:pk>/daybook/", daybook_pages.of_habitat, name="habitat-daybook"),
     path("habitats/<int:pk>/daybook/write/<slug:slug>/", daybook_pages.write_habitat, name="write-habitat"),
     path("habitats/<int:pk>/animals/new/", animal_pages.new, name="new-animal"),
+    path("watch/", watch_pages.watch, name="watch"),
+    path("animals/<int:pk>/put-aside/", watch_pages.aside, name="put-aside"),
     path("animals/", animal_pages.animals, name="animals"),
     path("animals/<int:pk>/", animal_pages.animal, name="animal"),
     path("animals/<int:pk>/describe/", animal_pages.change, name="describe"),

@@ -11,7 +11,7 @@ from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.book import own
 from ridgeback.daybook.writing import Intent
-from ridgeback.rooms.models import Habitat
+from ridgeback.rooms.models import Animal, Habitat
 from tests.sample import WHOLE
 
 AXE = (Path(__file__).resolve().parents[1] / "vendor" / "axe-core" / "axe.min.js").read_text()
@@ -88,5 +88,18 @@ def test_every_other_page_of_a_keeper(looked_at: Callable[[list[str]], None]) ->
             f"/calendar/move/?habitat={habitat.pk}&job=feed&planned={clock.today()}",
             f"/rooms/{habitat.room_id}/climate/",
             *("/calendar/share/", "/account/", "/account/password/", "/account/people/"),
+        ]
+    )
+
+
+def test_every_page_of_keeping(looked_at: Callable[[list[str]], None]) -> None:
+    habitat, animal = Habitat.objects.get(name="Mudflat shelf"), Animal.objects.get(name="Samphire")
+    of_habitat = ("now", "daybook", "daybook/write/habitat-cleaned", "animals/new")
+    of_animal = ("", "daybook/", "daybook/write/animal-weighed/", "daybook/write/animal-shed/", "move/", "describe/", "leave/")
+    looked_at(
+        [
+            *("/round/", f"/round/order/{habitat.room_id}/", "/animals/", f"/rooms/{habitat.room_id}/daybook/"),
+            *(f"/habitats/{habitat.pk}/{page}/" for page in of_habitat),
+            *(f"/animals/{animal.pk}/{page}" for page in of_animal),
         ]
     )

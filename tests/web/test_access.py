@@ -30,7 +30,7 @@ POST_ONLY = {
     "rota:take-back", "rota:own-menu", "rota:powder-labels", "rota:scored", "rota:weigh", "rota:names", "rota:fast",
     "pantry:receive", "pantry:bring-in", "pantry:change", "pantry:undo-delivery",
     "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:take-back",
-    "keeping:round-entries",
+    "keeping:round-entries", "keeping:put-aside",
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
@@ -63,7 +63,7 @@ OF_ROOM = {
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
-    "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf",
+    "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf", "keeping:put-aside",
 }  # fmt: skip
 OF_ENTRY = {"keeping:correct", "keeping:take-back", "keeping:photo"}
 OF_A_HOME = {

@@ -17,6 +17,6 @@ const own = {
 };
 registerRoute(
   ({ url, request }) => url.pathname === "/round/" && request.method === "GET",
-  new NetworkFirst({ cacheName: "ridgeback-round", networkTimeoutSeconds: 4, plugins: [own] }),
+  new NetworkFirst({ cacheName: "ridgeback-round", networkTimeoutSeconds: 4, plugins: [own], matchOptions: { ignoreVary: true } }),
 );
 registerRoute(({ url }) => url.pathname.startsWith("/static/"), new StaleWhileRevalidate({ cacheName: "ridgeback-shell" }));
