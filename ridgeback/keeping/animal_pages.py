@@ -227,7 +227,7 @@ def _judged(verdict: judging.Verdict, units: KeeperUnits) -> dict[str, Any]:
     mixing = verdict.mixing
     bands = []
     for pair in mixing.apart if mixing else ():
-        ours, theirs = (_band(side.band, pair.ours.unit, units) for side in (pair.ours, pair.theirs))
+        ours, theirs = (band_said(side.band, pair.ours.unit, units) for side in (pair.ours, pair.theirs))
         label = wording.name(pair.ours)
         bands.append(
             _("%(what)s: %(ours)s for those that live there, %(theirs)s for the newcomer")
@@ -243,7 +243,7 @@ def _judged(verdict: judging.Verdict, units: KeeperUnits) -> dict[str, Any]:
     }
 
 
-def _band(band: Any, unit: str, units: KeeperUnits) -> str:
+def band_said(band: Any, unit: str, units: KeeperUnits) -> str:
     if band.low is not None and band.high is not None:
         return units.aimed(band.low, band.high, unit)
     edge = units.say(Measure(band.low if band.low is not None else band.high, unit))

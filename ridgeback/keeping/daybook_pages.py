@@ -140,7 +140,7 @@ def _write(request: HttpRequest, whose: Whose, kind: str, context: dict[str, Any
     if request.method == "POST" and form.is_valid():
         sure = request.POST.get("sure") == "yes"
         try:
-            write_entry(whose, intent_of(request), form.at(), kind, form.payload(), clock.today(), sure=sure)
+            event = write_entry(whose, intent_of(request), form.at(), kind, form.payload(), clock.today(), sure=sure)
         except DoubtfulEntryError as doubt:
             context["doubt"] = _doubt(doubt, form, request)
         else:
@@ -149,6 +149,8 @@ def _write(request: HttpRequest, whose: Whose, kind: str, context: dict[str, Any
             if urgent:
                 said = entrywords.TODAY if urgent in entrywords.URGENT else entrywords.SHOW
                 messages.warning(request, str(said))
+            if kind == Event.Kind.BEHAVED and event.habitat_id and form.cleaned_data["what"] != "normal":
+                return redirect("keeping:meaning", event.pk)
             return redirect(own_address(request, request.POST.get("next", "")) or back)
     return _form_page(request, form, kind, context | {"back": own_address(request, request.GET.get("next", "")) or back})
 

@@ -22,7 +22,9 @@ MARKS: Final = {
 }
 # Days ago, whose, kind, what: a corn snake that sheds in pieces, a gecko with a clutch, a skink that was shown too often.
 WRITTEN: Final[tuple[tuple[int, str, str, dict[str, Any]], ...]] = (
+    (79, "Marram", "animal.shed", {"came": "pieces", "stuck": ["tail-tip"]}),
     (38, "Marram", "animal.shed", {"came": "pieces", "stuck": ["tail-tip"], "note": "Hide was dry again; moss made wet."}),
+    (9, "Marram", "animal.behaviour", {"what": "basks-all-day"}),
     (4, "Marram", "animal.behaviour", {"what": "basks-all-day"}),
     (31, "Samphire", "breeding.gravid", {"note": "Two eggs seen through the belly."}),
     (17, "Samphire", "breeding.clutch", {"eggs": 2, "good": 2, "incubator_c": 29.0, "spread_c": 0.6}),

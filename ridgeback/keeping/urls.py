@@ -1,6 +1,15 @@
 from django.urls import path
 
-from ridgeback.keeping import animal_pages, daybook_pages, exchange_pages, front_pages, photo_pages, round_pages, watch_pages
+from ridgeback.keeping import (
+    animal_pages,
+    daybook_pages,
+    exchange_pages,
+    front_pages,
+    meaning_pages,
+    photo_pages,
+    round_pages,
+    watch_pages,
+)
 
 app_name = "keeping"
 urlpatterns = [
@@ -27,6 +36,7 @@ urlpatterns = [
     path("animals/<int:pk>/daybook/write/<slug:slug>/", daybook_pages.write_animal, name="write-animal"),
     path("rooms/<int:pk>/daybook/", daybook_pages.of_room, name="room-daybook"),
     path("rooms/<int:pk>/daybook/write/<slug:slug>/", daybook_pages.write_room, name="write-room"),
+    path("daybook/<int:pk>/meaning/", meaning_pages.meaning, name="meaning"),
     path("daybook/<int:pk>/correct/", daybook_pages.correct, name="correct"),
     path("daybook/<int:pk>/take-back/", daybook_pages.take_back, name="take-back"),
     path("daybook/<int:pk>/photo/", photo_pages.show, name="photo"),

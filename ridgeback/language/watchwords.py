@@ -7,6 +7,7 @@ from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Measure
 from husbandry.codes import WatchCode
+from husbandry.watch.behaviour import Cause
 from husbandry.watch.rules import Alarm
 from ridgeback.language import entrywords
 from ridgeback.units import KeeperUnits
@@ -89,6 +90,49 @@ WORDS: Final[dict[WatchCode, Told]] = {
     WatchCode.RESULT_WAITING: Told(
         _("The result of a sample is out since %(days)s days: %(what)s."), _("Ask the laboratory, and write it down.")
     ),
+}
+
+
+# A cause in words, what speaks for it where a number does, and the one change to try.
+CAUSES: Final[dict[Cause, tuple[Any, Any]]] = {
+    Cause.SPOT_WEAK: (_("the basking spot is too weak"), _("Hang the lamp lower or take a stronger one, and measure again.")),
+    Cause.SPOT_HOT: (_("the basking spot is too hot"), _("Hang the lamp higher or dim it.")),
+    Cause.WARM_END_COLD: (_("the warm end is too cold"), _("Raise the thermostat of the warm end by two degrees.")),
+    Cause.WARM_END_HOT: (_("the warm end is too hot"), _("Lower the thermostat of the warm end, or open a vent there.")),
+    Cause.COOL_END_HOT: (_("the cool end is too warm"), _("Cool the room, or shade and vent that end.")),
+    Cause.NIGHT_COLD: (_("the night is too cold"), _("Let a dark heater hold the night's low.")),
+    Cause.NIGHT_WARM: (_("the night is too warm"), _("Let the heat fall by night: timer or thermostat.")),
+    Cause.UV_STRONG: (_("the UV is too strong at its back"), _("Hang the tube higher, and offer shade.")),
+    Cause.UV_WEAK: (
+        _("the UV is too weak at its back"),
+        _("Hang the tube lower, or replace it: an old one still shines."),
+    ),
+    Cause.AIR_DRY: (_("the air is too dry"), _("Dampen the ground at the cool end, or cover a part of the lid.")),
+    Cause.AIR_WET: (_("the air is too damp"), _("Vent more, and let it dry between two mistings.")),
+    Cause.HIDE_DRY: (_("the humid hide has dried out"), _("Wet its moss, and look at it every day.")),
+    Cause.WATER_WARM: (_("the water is too warm"), _("Cool the water slowly.")),
+    Cause.CALCIUM_SHORT: (_("its food has too little calcium"), _("Dust as the menu says, every time.")),
+    Cause.TOO_SMALL: (_("the enclosure is too small"), _("Plan the next size: Space and years says when and which.")),
+    Cause.GROUND_SHALLOW: (_("the ground is too shallow"), _("Make a part of it deeper, or set in a digging box.")),
+    Cause.NO_COOL_HIDE: (_("no hide is cool enough for the night"), _("Set a hide at the cool end.")),
+    Cause.NEW_HERE: (_("it has not been here for long"), _("Leave it in peace; it passes within weeks.")),
+    Cause.HATCHLING: (_("it is a hatchling: hiding is normal at that age"), _("Weigh it each week, and wait.")),
+    Cause.RESTING: (_("it rests: its season for that has come"), _("Weigh it every two weeks, and let it rest.")),
+    Cause.BREEDING_FAST: (_("it fasts for the breeding season"), _("Weigh it every two weeks; offer food now and then.")),
+    Cause.GRAVID: (_("it is gravid"), _("Offer a laying site, calcium and quiet.")),
+    Cause.SHEDDING: (_("it is about to shed"), _("Keep the humid hide wet, and leave it alone.")),
+    Cause.DRAUGHT: (_("there is a draught or a cold corner"), _("Read the air in that corner, and move the vent or the hide.")),
+    Cause.GLARE: (_("the light glares there"), _("Shade that place with leaves or cork.")),
+    Cause.MIRROR: (_("it sees itself or another animal in the glass"), _("Cover that glass from outside.")),
+    Cause.MATE: (_("it looks for a mate"), _("Wait for the season to pass; cover the view of others.")),
+    Cause.MITES: (_("mites plague it"), _("Look under scales and at the water for dark dots; then a reptile veterinarian.")),
+    Cause.PREY: (_("the food is the wrong size, kind or temperature"), _("Offer the next smaller size, warmed, at its hour.")),
+    Cause.ILL: (_("it is ill"), _("A reptile veterinarian tells. Weigh it first, and take a sample along.")),
+}
+EVIDENCE: Final[dict[str, Any]] = {
+    "for": _("speaks for it"),
+    "open": _("nothing known speaks for or against it"),
+    "against": _("speaks against it"),
 }
 
 

@@ -12,6 +12,7 @@ from django.urls import reverse
 
 from husbandry.assessment import Measure, Parameter
 from husbandry.codes import WatchCode
+from husbandry.watch.behaviour import Cause
 from husbandry.watch.rules import Alarm
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -157,3 +158,42 @@ def test_a_plan_that_cannot_be_read_hides_nobody_elses_alarm(make_habitat: Make,
         habitat.head.save()
     habitats = list(Habitat.objects.select_related("company", "room", "rota_card", "head__profile"))
     assert "Samphire" in [one.name for one in watching.of_habitats(habitats, clock.today(), METRIC)]
+
+
+def test_a_behaviour_leads_to_its_causes_the_one_reading_and_the_one_change(
+    make_habitat: Make, owner: Keeper, client: Client
+) -> None:
+    habitat = make_habitat(animal={}, heaters__0__watts=15.0)
+    (samphire,) = animal_in(habitat, owner, "Samphire")
+    url = reverse("keeping:write-animal", args=[samphire.pk, "animal-behaviour"])
+    posted = {"day": clock.today().isoformat(), "time": "", "what": "basks-all-day", "once": "1"}
+    answer = client.post(url, posted, follow=True)
+    page = answer.content.decode()
+    assert "Measure this first: basking surface" in page
+    assert "The basking spot is too weak" in page
+    assert "Hang the lamp lower" in page
+    note(samphire, owner, 3, "animal.behaviour", what="basks-all-day")
+    assert "2 times within two weeks" in client.get(answer.redirect_chain[-1][0]).content.decode()
+    # As always: nothing to explain.
+    assert "daybook" in client.post(url, posted | {"what": "normal", "once": "2"}).headers["Location"]
+
+
+def test_a_newcomer_that_hides_is_new_and_one_that_is_long_here_is_not(make_habitat: Make, owner: Keeper, client: Client) -> None:
+    habitat = make_habitat(animal={})
+    intent, facts = Intent(owner, clock.now()), {"name": "Tansy", "species": habitat.species}
+    (tansy,) = welcome(habitat.pk, intent, [Newcomer(facts)], clock.today() - timedelta(days=3), clock.today())
+    note(tansy, owner, 0, "animal.behaviour", what="hides-always")
+    old = make_habitat(name="Other", animal={})
+    (samphire,) = animal_in(old, owner, "Samphire")
+    note(samphire, owner, 0, "animal.behaviour", what="hides-always")
+    for animal, evidence in ((tansy, "for"), (samphire, "against")):
+        event = animal.events.filter(kind="animal.behaviour").get()
+        causes = client.get(reverse("keeping:meaning", args=[event.pk])).context["causes"]
+        assert [one["evidence"] for one in causes if one["said"] == "it has not been here for long"] == [evidence]
+
+
+@pytest.mark.parametrize("cause", list(Cause))
+def test_every_cause_has_a_sentence_and_a_change(cause: Cause) -> None:
+    said, change = watchwords.CAUSES[cause]
+    assert str(said)[0].islower()
+    assert str(change).endswith(".")
