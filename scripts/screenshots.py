@@ -11,28 +11,28 @@ from playwright.sync_api import sync_playwright
 
 TARGET = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 LAYERS = ("heat", "uv", "moisture")
-DESK, PHONE, WHOLE = (1280, 800), (390, 844), (1280, 1180)  # the last with the floor plan below the day
+DESK, PHONE = (1280, 800), (390, 844)
 # file name -> habitat's name ("" for none), address after it, window; on the bench, the layers that are to be shown
 PICTURES = {
     "habitats": ("", "/habitats/", DESK),
-    "room": ("", "link:What its enclosures make of this room", DESK),
+    "room": ("", "link:The room with all its enclosures", DESK),
     "species-sheet": ("", "/species/leopard-gecko/", DESK),
     "space": ("Saltern box", "space/", DESK),
-    "plan-animal": ("Dune table", "?step=animal&season=winter", DESK),
-    "plan-heat": ("Mudflat shelf", "?step=heat&season=winter", DESK, "heat"),
-    "plan-moisture": ("Reed column", "?step=moisture&season=winter", DESK, "moisture"),
-    "what-if": ("Tideline tank", "what-if/?case=heat_wave", DESK),
+    "plan-animal": ("Saltern box", "?step=animal&season=winter", DESK),
+    "plan-heat": ("Dune table", "?step=heat&season=winter", DESK),
+    "plan-moisture": ("Mudflat shelf", "?step=moisture&season=winter", DESK, "moisture"),
+    "plan-ground": ("Spring gully", "?step=ground&season=winter", DESK),
+    "plan-furniture": ("Reed column", "?step=furniture&season=winter", DESK),
     "rig": ("Shingle ridge", "rig/?now=yes", DESK),
     "readings": ("Dune table", "readings/", DESK),
-    "plan-mistake": ("Driftwood long box", "?step=heat&season=summer", DESK),
-    "plan-light": ("Dune table", "?step=light&season=summer", WHOLE, "heat", "uv"),
+    "plan-mistake": ("Driftwood long box", "?step=heat&season=winter", DESK),
     "menu": ("Saltern box", "feeding/", DESK),
-    "condition": ("Driftwood long box", "condition/", DESK),
-    "salad": ("Dune table", "salad/", DESK),
     "calendar-week": ("", "/calendar/?view=week", DESK),
     "pantry": ("", "/pantry/", DESK),
-    "phone-day": ("", "/calendar/", PHONE),
-    "phone-plan": ("Dune table", "?step=heat&season=winter", PHONE),
+    "now": ("Driftwood long box", "now/", DESK),
+    "animal": ("", "animal:Samphire", DESK),
+    "phone-round": ("", "/round/", PHONE),
+    "phone-plan": ("Dune table", "?step=furniture&season=winter", PHONE),
 }
 
 
@@ -50,8 +50,11 @@ def main() -> None:
         homes = {link.inner_text(): link.get_attribute("href") for link in page.locator(".habitat h3 a").all()}
         for name, (habitat, rest, size, *layers) in PICTURES.items():
             page.set_viewport_size({"width": size[0], "height": size[1]})
-            link = rest.removeprefix("link:")
-            if link != rest:
+            link, animal = rest.removeprefix("link:"), rest.removeprefix("animal:")
+            if animal != rest:
+                page.goto(f"{address}/animals/")
+                page.get_by_role("link", name=animal, exact=True).first.click()
+            elif link != rest:
                 page.goto(f"{address}/habitats/")
                 page.get_by_role("link", name=link).first.click()
             else:

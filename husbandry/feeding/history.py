@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Final
+from typing import Final, Literal
 
 from husbandry.animal.weighings import Weighing
 
@@ -24,13 +24,32 @@ class Meal:
 
 
 @dataclass(frozen=True)
+class Appointment:
+    """What the log makes due: a course as a veterinarian set it, a day on which eggs are candled, one on which they may hatch.
+
+    `key` is the chore's name, `detail` what it is about; from `first` on every `every_days` until `until` (included), once where
+    `every_days` is None.
+    """
+
+    key: Literal["course", "candle", "hatch"]
+    detail: str
+    first: date
+    every_days: int | None = None
+    until: date | None = None
+
+
+@dataclass(frozen=True)
 class History:
-    """What the log says: meals oldest first, the last day of each chore by its id, weighings, the day the habitat was made."""
+    """What the log says: meals oldest first, the last day of each chore by its id, weighings, the day the habitat was made.
+
+    `appointments` are days that an entry made due.
+    """
 
     since: date
     meals: tuple[Meal, ...] = ()
     done: dict[str, date] = field(default_factory=dict)
     weighings: tuple[Weighing, ...] = ()
+    appointments: tuple[Appointment, ...] = ()
 
     @property
     def refusals(self) -> int:

@@ -98,7 +98,8 @@ def compile_card(plan: HabitatPlan, profile: Profile, today: date, history: Hist
     uvb = ultraviolet.uvb_given(plan, stage, body, today)
     fed = week_food.fed(plan, profile, stage, body, uvb=uvb)
     following = next_stage(plan, profile, body, today, history.weighings)
-    done = Done(history.since, _done(history), None if following is None else (following[0].name, following[1]))
+    stage_to_come = None if following is None else (following[0].name, following[1])
+    done = Done(history.since, _done(history), stage_to_come, history.appointments)
     good_until = today + timedelta(days=GOOD_DAYS)
     starts = plan.feeding.starts or history.since
     parts = servings_of(plan, fed, body)

@@ -11,6 +11,7 @@ from typing import Final
 from husbandry.animal.body import Body
 from husbandry.animal.year import TimerTurn, rest_of, year_plan
 from husbandry.assessment import SEASONS
+from husbandry.feeding.history import Appointment
 from husbandry.inputs.water_changes import USUAL_DAYS
 from husbandry.light.ultraviolet import LAMPS
 from husbandry.plan.habitat import HabitatPlan, Watering
@@ -32,6 +33,7 @@ AMPHIBIANS: Final = ("frog", "salamander")
 MOST_TAKEN_OUT_M3: Final = 0.05  # of ground: more is renewed in parts, and what lives in it stays
 WEIGH_DAYS: Final = (7, 14, 30)  # hatchling, growing, grown
 FAECAL_CHECK_BEFORE: Final = timedelta(days=14)
+APPOINTMENT_STANDS: Final = timedelta(days=14)  # that one stands as late
 
 
 @dataclass(frozen=True)
@@ -41,6 +43,7 @@ class Done:
     since: date
     last: dict[str, date] = field(default_factory=dict)
     next_stage: tuple[str, date] | None = None
+    appointments: tuple[Appointment, ...] = ()
 
 
 def chores(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: date) -> tuple[Job, ...]:
@@ -72,6 +75,15 @@ def _all(plan: HabitatPlan, profile: Profile, body: Body, done: Done, today: dat
     yield from _seasons(plan, profile, done.since, today)
     yield from _lying_food(plan, body, done.since)
     yield from _own(plan, done.since)
+    yield from _appointments(done)
+
+
+def _appointments(done: Done) -> Iterator[Job]:
+    """What an entry of the daybook makes due; what was not done in its time is not asked for ever after."""
+    for item in done.appointments:
+        rule = Once(item.first) if item.every_days is None else EveryDays(item.every_days, item.first)
+        until = item.until if item.until is not None else item.first + APPOINTMENT_STANDS
+        yield Job(item.key, rule, item.detail, until=until)
 
 
 def _lying_food(plan: HabitatPlan, body: Body, since: date) -> Iterator[Job]:

@@ -5,7 +5,7 @@ from itertools import zip_longest
 from typing import Any, Final
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils import formats
@@ -19,13 +19,13 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, answered, intent_of
-from ridgeback.keeping import breeding, judging, quarantine, timeline
-from ridgeback.keeping.access import animal_or_404
+from ridgeback.keeping import judging, moves_due, quarantine, timeline
+from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
 from ridgeback.keeping.animal_forms import FactsForm, LeaveForm, MoveForm, WelcomeForm
 from ridgeback.keeping.names import kind_names, kinds_of_room, profile_name, shown_name
 from ridgeback.language import entrywords, wording
-from ridgeback.planner import mapping, residents, revisions
+from ridgeback.planner import breeding, mapping, residents, revisions
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.rooms.residents import living_in
@@ -68,7 +68,8 @@ def animals(request: HttpRequest) -> HttpResponse:
     gone = [row for row in rows if row["animal"].left_on is not None]
     habitats = Habitat.objects.filter(room__in=rooms_of(keeper), set_aside_at__isnull=True).order_by("name")
     empty = [one for one in habitats if not any(home.pk == one.pk for home in homes.values())]
-    return render(request, "keeping/animals.html", {"rows": here, "gone": gone, "empty": empty})
+    context = {"rows": here, "gone": gone, "empty": empty, "due": moves_due.of_habitats(keeper, today, units)}
+    return render(request, "keeping/animals.html", context)
 
 
 def _row(
@@ -108,6 +109,8 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
         "rows": rows[:LAST_ROWS],
         "young": [(child, shown_name(child)) for child in young],
         "breeding": breeding.of_animal(one, today),
+        "nurseries": Habitat.objects.filter(room=one.room_id, set_aside_at__isnull=True).order_by("name"),
+        "photo": Event.objects.filter(animal=one, kind=Event.Kind.PHOTO).order_by("at").last(),
         "write": [(kind.replace(".", "-"), str(entrywords.KINDS[kind].write)) for kind in QUICK],
         "left": entrywords.CHOICES.get(one.left_by, ""),
         "peace_until": _peace(home, today),
@@ -164,6 +167,42 @@ def weights_of(one: Animal, units: KeeperUnits, most: int) -> list[dict[str, Any
     return told[:most]
 
 
+@require_GET
+def hatchlings(request: HttpRequest, pk: int) -> HttpResponse:
+    """What hatched of a clutch moves in: the form of the habitat that was chosen, with its parents and its day."""
+    event = event_or_404(request, pk)
+    habitat = habitat_or_404(request, typed.key(request.GET.get("habitat")))
+    if event.kind != Event.Kind.LAID or event.animal is None or habitat.room_id != event.room_id:
+        raise Http404
+    return redirect(f"{reverse('keeping:new-animal', args=[habitat.pk])}?clutch={event.pk}")
+
+
+def _of_clutch(request: HttpRequest, habitat: Habitat, today: date) -> dict[str, Any]:
+    """What is known of those that hatched of a clutch, for the form of their coming; nothing where none was named."""
+    key = typed.key(request.GET.get("clutch"))
+    found = Event.objects.filter(pk=key, room=habitat.room_id, kind=Event.Kind.LAID).select_related("animal").first()
+    if found is None or found.animal is None:
+        return {}
+    hatched = Event.objects.filter(kind=Event.Kind.HATCHED, animal=found.animal, payload__clutch=found.pk).order_by("at").last()
+    day = today if hatched is None else log.day_of(hatched.at)
+    count = found.payload.get("good", found.payload.get("eggs", 1)) if hatched is None else hatched.payload["good"]
+    return {
+        "name": "",
+        "species": found.animal.species,
+        "sex": "unknown",
+        "hatched": day,
+        "hatched_is_estimate": False,
+        "mass_kg": None,
+        "length_m": None,
+        "origin": "bred-here",
+        "mother_id": str(found.animal_id),
+        "father_id": str(found.payload.get("partner", "")),
+        "alike": max(int(count), 1),
+        "day": day,
+        "apart_until": None,
+    }
+
+
 @require_http_methods(["GET", "POST"])
 def new(request: HttpRequest, pk: int) -> HttpResponse:
     """An animal comes to live in a habitat; what its plan says of its animal stands in the form already."""
@@ -177,6 +216,7 @@ def new(request: HttpRequest, pk: int) -> HttpResponse:
         begin |= {"name": said.name, "sex": said.sex, "hatched": said.hatched, "hatched_is_estimate": said.hatched_is_estimate}
         begin |= {"mass_kg": said.mass_kg, "length_m": said.length_m, "alike": said.count}
         begin |= {"apart_until": quarantine.usual_end(profile, today)}
+    begin |= _of_clutch(request, habitat, today)
     form = WelcomeForm(
         request.POST or None,
         units=units,

@@ -13,10 +13,9 @@ from husbandry.species.profile import Profile
 from husbandry.watch.rules import Alarm, Lived, Noted, Shed, watched
 from ridgeback.daybook import log, reader
 from ridgeback.daybook.models import Event, Quiet
-from ridgeback.keeping import breeding
 from ridgeback.keeping.names import shown_name
 from ridgeback.language import watchwords
-from ridgeback.planner import mapping, revisions
+from ridgeback.planner import breeding, mapping, revisions
 from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.rooms.residents import living_in
 from ridgeback.rota import cards

@@ -56,6 +56,13 @@ JOBS: Final = {
     "weigh": Words(_("Weigh"), _("By tare, at the same time of day.")),
     "condition": Words(_("Score its condition"), _("By the pictures, once a month.")),
     "calcium-dish": Words(_("Refill the calcium dish"), _("Plain only; emptied again and again is a sign.")),
+    "course": Words(
+        _("Treatment"), _("As the veterinarian wrote it, until the course ends."), _("Never more, never less, never for another.")
+    ),
+    "candle": Words(_("Candle the eggs"), _("Veins by now; later, movement."), _("A cool light, a few seconds, no turning.")),
+    "hatch": Words(
+        _("They may hatch"), _("The hatch window begins: look in, do not open the eggs."), _("Do not pull one out of its egg.")
+    ),
     "faecal-check": Words(_("Faecal check"), _("Before quarantine ends; the vet looks for parasites.")),
     "quarantine-ends": Words(_("Quarantine ends"), _("If the checks were clean.")),
     "next-stage": Words(_("Next life stage"), _("By its growth: look at size, heat and food again.")),
@@ -79,6 +86,7 @@ JOBS: Final = {
     "own": Words(_("Your own"), _("Your own.")),
     "powder-out": Words(_("Powder diet out"), _("A day at most.")),
 }
+ABOUT: Final = ("course", "candle", "hatch")  # chores that say what or whom they are about
 OWN: Final = "own"
 OWN_WHY: Final = _("Your own.")
 # Chores that hang on a feed and go where it goes.
@@ -143,6 +151,9 @@ def job(name: str) -> Words:
     if name == "feed":
         return FEED
     key, _slash, detail = name.partition("/")
+    if key in ABOUT and detail:
+        words = JOBS[key]
+        return Words(gettext("%(chore)s: %(about)s") % {"chore": words.name, "about": detail}, words.why, words.caution)
     return Words(detail, OWN_WHY) if key == OWN and detail else JOBS[key]
 
 

@@ -5,6 +5,7 @@ import threading
 import weakref
 from collections import OrderedDict
 from collections.abc import Iterable
+from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any, Final
 from uuid import uuid4
@@ -20,7 +21,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import reader
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat
-from ridgeback.rota import history
+from ridgeback.rota import appointments, history
 from ridgeback.rota.models import RotaCard
 
 logger = logging.getLogger(__name__)
@@ -52,7 +53,7 @@ _LOCK: Final = threading.Lock()  # the server answers several requests at once
 
 
 def of_habitats(habitats: Iterable[Habitat], today: date) -> dict[int, Card]:
-    """The card of each habitat, by its key; at most five more queries, however many have to be read or made anew.
+    """The card of each habitat, by its key; at most nine more queries, however many have to be read or made anew.
 
     One that cannot be worked out is left out, marked `broken`: whoever shows many shows the others.
     """
@@ -112,11 +113,11 @@ def _made_anew(keys: list[int], today: date) -> dict[int, Card]:
     if not keys:
         return {}
     habitats = list(Habitat.objects.filter(pk__in=keys).select_related("company", "head__profile").defer("head__profile__document"))
-    histories = reader.histories(habitats)
+    histories, due = reader.histories(habitats), appointments.of_habitats(habitats, today)
     made: dict[int, Card] = {}
     for habitat in habitats:
         try:
-            made[habitat.pk] = make(habitat, today, histories[habitat.pk])
+            made[habitat.pk] = make(habitat, today, replace(histories[habitat.pk], appointments=due[habitat.pk]))
         except Exception:  # whatever is wrong with this one, the others are shown
             logger.exception("the rota of habitat %s cannot be worked out", habitat.pk)
     rows = [

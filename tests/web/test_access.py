@@ -65,7 +65,7 @@ OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
     "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf", "keeping:put-aside",
 }  # fmt: skip
-OF_ENTRY = {"keeping:correct", "keeping:take-back", "keeping:photo", "keeping:meaning"}
+OF_ENTRY = {"keeping:correct", "keeping:take-back", "keeping:photo", "keeping:meaning", "keeping:hatchlings"}
 OF_A_HOME = {
     "keeping:now", "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:habitat-daybook",
     "keeping:write-habitat", "keeping:new-animal", "keeping:habitat-csv",
@@ -178,7 +178,7 @@ def test_the_owner_is_served(
     status = ask(client_of(owner), name, address(name, pattern, habitat), habitat)
     if name in ADMINISTRATORS:
         assert status == 403
-    elif name in NAMELESS or name in {"rota:subscribed", "keeping:photo", "keeping:meaning"}:
+    elif name in NAMELESS or name in {"rota:subscribed", "keeping:photo", "keeping:meaning", "keeping:hatchlings"}:
         assert status == 404  # no part, size, school, way, rig, reading, outcome, room or address was named
     else:
         assert status == served(name)

@@ -12,12 +12,13 @@ from django.test import Client
 from django.urls import reverse
 from PIL import Image, ImageFile
 
+from husbandry.rota.card import RoomDays
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log, reader
 from ridgeback.daybook.models import Event, Photo
 from ridgeback.daybook.writing import Intent, Refused
-from ridgeback.keeping import breeding, exchange, judging, quarantine
+from ridgeback.keeping import exchange, judging, quarantine
 from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
 from ridgeback.keeping.actions.entries import (
     DoubtfulEntryError,
@@ -27,9 +28,10 @@ from ridgeback.keeping.actions.entries import (
     whose_animal,
     write_entry,
 )
-from ridgeback.planner import mapping, residents, revisions
+from ridgeback.planner import breeding, mapping, residents, revisions
 from ridgeback.rooms.models import Animal, Habitat, Residence, Room
 from ridgeback.rooms.residents import living_in
+from ridgeback.rota import cards
 from tests.plans import TODAY, plan
 
 Make = Callable[..., Habitat]
@@ -630,3 +632,73 @@ def test_bodies_are_the_last_of_each(habitat: Habitat, intent: Intent) -> None:
         weigh(one, intent, days, mass_kg, sure=True)
     found = residents.bodies([second])
     assert found[second.pk] == (0.044, None)
+
+
+def test_a_course_and_a_clutch_are_chores_of_the_calendar_until_they_are_over(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    (mother,) = come(habitat, intent, "Samphire")
+    told = {"what": "wormer", "dose": "as written", "every_days": 2, "until": (TODAY + timedelta(days=5)).isoformat()}
+    write_entry(whose_animal(mother), intent, clock.now() - timedelta(days=2), "animal.treated", told, TODAY)
+    laid = {"eggs": 2, "incubator_c": 29.0}
+    clutch = write_entry(whose_animal(mother), intent, clock.now() - timedelta(days=10), "breeding.clutch", laid, TODAY)
+    found = breeding.of_animal(mother, TODAY)
+    assert found is not None
+    (one,) = found.clutches
+
+    def jobs() -> dict[str, list[date]]:
+        card = cards.of_habitats([Habitat.objects.select_related("company", "room").get(pk=habitat.pk)], TODAY)[habitat.pk]
+        days: dict[str, list[date]] = {}
+        for item in cards.span(card, TODAY, 200, RoomDays(TODAY, ())).jobs:
+            days.setdefault(item.id, []).append(item.day)
+        return {key: value for key, value in days.items() if key.partition("/")[0] in ("course", "candle", "hatch")}
+
+    due = jobs()
+    assert due["course/Samphire, wormer"] == [TODAY + timedelta(days=days) for days in (0, 2, 4)]
+    assert due[f"hatch/Samphire {one.laid.isoformat()}"] == [one.earliest]
+    assert [days for key, days in due.items() if key.startswith("candle/")] == [[max(day, TODAY)] for day in one.candling]
+    page = client_of(owner).get(reverse("keeping:now", args=[habitat.pk])).content.decode()
+    assert "Treatment: Samphire, wormer" in page
+    take_back_entry(clutch.pk, intent, TODAY)
+    assert set(jobs()) == {"course/Samphire, wormer"}
+
+
+def test_what_hatched_moves_in_with_its_parents_and_its_day(
+    habitat: Habitat, make_habitat: Make, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    mother, father = come(habitat, intent, "Samphire", "Sedge")
+    describe(father.pk, intent, {"sex": "male"}, father.version, TODAY)
+    nursery, client = make_habitat(name="Nursery", animal={}), client_of(owner)
+    told = {"eggs": 2, "partner": father.pk, "incubator_c": 29.0}
+    clutch = write_entry(whose_animal(mother), intent, clock.now() - timedelta(days=60), "breeding.clutch", told, TODAY)
+    write_entry(
+        whose_animal(mother), intent, clock.now() - timedelta(days=3), "breeding.hatched", {"clutch": clutch.pk, "good": 2}, TODAY
+    )
+    url = reverse("keeping:hatchlings", args=[clutch.pk])
+    page = client.get(url, {"habitat": nursery.pk}, follow=True)
+    begin = page.context["form"].initial
+    posted = {name: begin[name] for name in ("species", "sex", "origin", "mother_id", "father_id", "alike")}
+    posted |= {"hatched": begin["hatched"].isoformat(), "day": begin["day"].isoformat(), "once": "1", "sure": "yes"}
+    assert client.post(page.redirect_chain[-1][0], posted).status_code == 302
+    young = [one.animal for one in living_in([nursery.pk])[nursery.pk]]
+    assert [(one.mother_id, one.father_id, one.hatched, one.origin) for one in young] == [
+        (mother.pk, father.pk, ago(3), "bred-here")
+    ] * 2
+    assert plan_now(nursery).animal.count == 2
+    assert [child for child, _name in client.get(reverse("keeping:animal", args=[mother.pk])).context["young"]] == young
+    assert client.get(url, {"habitat": 10**9}).status_code == 404
+
+
+def test_moves_that_are_due_are_listed_with_why_and_when(
+    make_habitat: Make, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    grows = {"name": "Orache", "hatched": ago(300).isoformat(), "mass_kg": 0.2, "length_m": 0.2}
+    small = make_habitat(name="Small", species="blue-tongued-skink", schools={}, animal=grows)
+    come(small, intent, "Orache", hatched=ago(300))
+    males = make_habitat(name="Males", species="leopard-gecko", schools={}, animal={})
+    come(males, intent, "Thrift", "Tansy", sex="male")
+    make_habitat(name="Nobody", species="blue-tongued-skink", schools={}, animal=grows)
+    due = client_of(owner).get(reverse("keeping:animals")).context["due"]
+    assert {one.habitat.name for one in due} == {"Small", "Males"}
+    assert "2 animals together" in " ".join(one.said for one in due if one.habitat.name == "Males")
+    assert all("outgr" in one.said for one in due if one.habitat.name == "Small")
