@@ -8,6 +8,7 @@ import sys
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import pytest
 from django.core.management import call_command, execute_from_command_line
@@ -23,6 +24,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import reader
 from ridgeback.home import demo
+from ridgeback.home.management.commands.prepare import static_is_old
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Room
 from tests.plans import TODAY, document
@@ -101,6 +103,22 @@ def test_prepare_says_in_one_sentence_that_the_database_is_dead() -> None:
     assert done.returncode == 1
     assert done.stderr.startswith("The database does not answer:")
     assert "Traceback" not in done.stderr
+
+
+def test_files_of_a_newer_program_are_collected_however_old_they_are(tmp_path: Path, settings: Any) -> None:
+    source, collected = tmp_path / "source", tmp_path / "collected"
+    for folder in (source / "js", collected):
+        folder.mkdir(parents=True)
+    (source / "js" / "grid.js").write_text("1")
+    settings.STATICFILES_DIRS, settings.STATIC_ROOT = [source], collected
+    assert static_is_old()
+    (collected / "staticfiles.json").write_text(json.dumps({"paths": {"js/grid.js": "js/grid.123.js"}}))
+    assert not static_is_old()
+    # Another program's folder is served with these data: its files were written before the others were collected.
+    (source / "js" / "forget.js").write_text("2")
+    for path in (source / "js" / "forget.js", source / "js"):
+        os.utime(path, (0, 0))
+    assert static_is_old()
 
 
 def test_assess_goes_by_a_profile_from_a_file(tmp_path: Path, command: Callable[..., Said]) -> None:

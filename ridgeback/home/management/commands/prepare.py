@@ -1,5 +1,6 @@
 """`manage.py prepare`: what ./start needs before serving: migrations, static files, the demo once."""
 
+import json
 import os
 import sys
 from pathlib import Path
@@ -13,6 +14,20 @@ from django.db.migrations.executor import MigrationExecutor
 
 from ridgeback.book import catalogue
 from ridgeback.home import demo
+
+
+def static_is_old() -> bool:
+    """Tell whether what was collected is not what this program has: something is newer, or was never collected."""
+    manifest = Path(settings.STATIC_ROOT) / "staticfiles.json"
+    if not manifest.exists():
+        return True
+    made, known = manifest.stat().st_mtime, json.loads(manifest.read_text()).get("paths", {})
+    for folder in map(Path, settings.STATICFILES_DIRS):
+        for path in folder.rglob("*"):
+            # A newer program may have files that are older than what another one collected.
+            if path.stat().st_mtime > made or (path.is_file() and path.relative_to(folder).as_posix() not in known):
+                return True
+    return False
 
 
 class Command(BaseCommand):
@@ -31,15 +46,8 @@ class Command(BaseCommand):
         executor = MigrationExecutor(connections[DEFAULT_DB_ALIAS])
         if executor.migration_plan(executor.loader.graph.leaf_nodes()):
             call_command("migrate", interactive=False, verbosity=0)
-        if self._static_is_old():
+        if static_is_old():
             call_command("collectstatic", interactive=False, verbosity=0, clear=True)
         catalogue.enter_shipped()
         if options["demo"]:
             demo.load_once(os.environ["RIDGEBACK_DEMO_PASSWORD"])
-
-    def _static_is_old(self) -> bool:
-        manifest = Path(settings.STATIC_ROOT) / "staticfiles.json"
-        if not manifest.exists():
-            return True
-        made = manifest.stat().st_mtime
-        return any(path.stat().st_mtime > made for folder in settings.STATICFILES_DIRS for path in Path(folder).rglob("*"))
