@@ -5,11 +5,11 @@ import io
 import json
 from collections.abc import Iterable
 from datetime import date, datetime
-from typing import Any, Final, Self
+from typing import Annotated, Any, Final, Literal, Self
 
 from django.db import transaction
 from django.utils import timezone
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
 from husbandry import documents
 from husbandry.documents import DocumentError
@@ -19,6 +19,7 @@ from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.keeping import timeline
 from ridgeback.keeping.actions.animals import FACTS
+from ridgeback.planner import readings
 from ridgeback.rooms.models import Animal, Habitat, Residence, Room
 from ridgeback.rota.sharing import safe
 from ridgeback.units import KeeperUnits
@@ -87,6 +88,75 @@ def _entry(event: Event) -> dict[str, Any]:
         "taken_back_at": event.taken_back_at.isoformat() if event.taken_back_at else None,
         "replaces": event.replaces_id,
     }
+
+
+class _Kept(BaseModel):
+    """What other readers of the log count on, of a kind that has a writer of its own; what else it holds stays."""
+
+    model_config = ConfigDict(extra="allow")
+
+
+class _Meal(_Kept):
+    outcome: Literal["eaten", "part", "refused", "skipped"]
+    products: list[Annotated[str, Field(max_length=80)]] = Field(default_factory=list, max_length=20)
+    foods: list[tuple[Annotated[str, Field(max_length=80)], float | None, float]] = Field(default_factory=list, max_length=40)
+    due: date | None = None
+    who: list[Annotated[str, Field(max_length=40)]] | None = None
+    ate: int | None = None
+    eaten_g: float | None = None
+
+
+class _Done(_Kept):
+    job: Annotated[str, Field(max_length=80)]
+    due: date
+    outcome: Literal["done", "skipped"]
+
+
+class _Turn(_Kept):
+    job: Annotated[str, Field(max_length=80)]
+    planned: date
+    to: date
+
+
+class _Spot(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    name: Annotated[str, Field(max_length=80)]
+    x_m: float
+    height_m: float
+
+
+class _Reading(_Kept):
+    place: Annotated[str, Field(max_length=40)]
+    value: float
+    by: Annotated[str, Field(max_length=60)]
+    reads_high: float
+    sure_to: Annotated[float, Field(gt=0)]
+    room_c: float
+    room_percent: float
+    lamps_off: bool = False
+    spot: _Spot | None = None
+
+    @field_validator("place")
+    @classmethod
+    def _a_place(cls, place: str) -> str:
+        if place not in readings.PLACE_NAMES:
+            raise ValueError("no such place")
+        return place
+
+
+class _Planned(_Kept):
+    label: Annotated[str, Field(max_length=120)] = ""
+    name: Annotated[str, Field(max_length=80)] = ""
+    version: int | None = None
+
+
+OTHERS: Final[dict[str, type[_Kept]]] = {
+    Event.Kind.FED: _Meal,
+    Event.Kind.DONE: _Done,
+    Event.Kind.MOVED: _Turn,
+    Event.Kind.READ: _Reading,
+    **dict.fromkeys((Event.Kind.CREATED, Event.Kind.IMPORTED, Event.Kind.PLANNED, Event.Kind.UNDONE, Event.Kind.REDONE), _Planned),
+}
 
 
 class UnreadableDaybookError(HusbandryError, ValueError):
@@ -175,11 +245,13 @@ def read(raw: bytes) -> _Document:
     for place, entry in enumerate(told.entries):
         if entry.at.tzinfo is None:
             raise UnreadableDaybookError(f"entries.{place}.at")
-        if entry.kind in entries.KINDS:
-            try:
+        try:
+            if entry.kind in entries.KINDS:
                 entries.checked(entry.kind, entry.payload)
-            except ValidationError:
-                raise UnreadableDaybookError(f"entries.{place}.payload") from None
+            else:
+                OTHERS[entry.kind].model_validate(entry.payload)
+        except ValidationError:
+            raise UnreadableDaybookError(f"entries.{place}.payload") from None
     return told
 
 

@@ -23,6 +23,8 @@ class PlanRevision(models.Model):
     document = models.JSONField()
     profile = models.ForeignKey(ProfileSnapshot, on_delete=models.PROTECT)
     label = models.CharField(max_length=120)
+    # It was made because others live there now: undoing it moves nobody and renames nobody.
+    follows = models.BooleanField(default=False)
     author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     created_at = models.DateTimeField()
 

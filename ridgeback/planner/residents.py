@@ -63,8 +63,8 @@ def planned(animals: Sequence[Animal], plan: HabitatPlan, profile: Profile, toda
     return made.model_copy(update=kept)
 
 
-def follow(habitat_id: int, intent: Intent, today: date) -> Habitat:
-    """Make the plan that of those who live there now, as a revision; as it is where nobody of its species does.
+def follow(habitat_id: int, intent: Intent, today: date, label: str = "") -> Habitat:
+    """Make the plan that of those who live there now, as a revision with a label; as it is where nobody of its species does.
 
     To be called inside the transaction that changed them.
     """
@@ -77,7 +77,9 @@ def follow(habitat_id: int, intent: Intent, today: date) -> Habitat:
     if made == plan.animal:
         return habitat
     changed = HabitatPlan.model_validate(plan.model_dump() | {"animal": made.model_dump()})
-    return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, _("who lives here"), follows=True)
+    return revisions.save(
+        habitat_id, changed, habitat.version, intent.author, intent.at, label or _("who lives here"), follows=True
+    )
 
 
 def differs(habitat: Habitat, plan: HabitatPlan, animals: Sequence[Animal], profile: Profile, today: date) -> bool:

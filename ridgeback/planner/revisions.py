@@ -117,7 +117,7 @@ def save(
         plan = _merged(habitat, before, plan, version)
     if before == plan:
         return habitat
-    _commit(habitat, plan, before, Intent(author, at), label)
+    _commit(habitat, plan, before, Intent(author, at), label, follows=follows)
     log.record(habitat, Event.Kind.PLANNED, at, author, label=label, version=habitat.version)
     if not follows:
         tell_animals(habitat, plan, before)
@@ -144,7 +144,7 @@ def undo(habitat_id: int, version: int, intent: Intent) -> Habitat:
     habitat, author, at = _stepping(habitat_id, version, intent)
     head = habitat.head
     if head is not None and head.parent is not None:
-        _move(habitat, head.parent)
+        _move(habitat, head.parent, follows=head.follows)
         log.record(habitat, Event.Kind.UNDONE, at, author, label=head.label, version=habitat.version)
     return habitat
 
@@ -155,7 +155,7 @@ def redo(habitat_id: int, version: int, intent: Intent) -> Habitat:
     habitat, author, at = _stepping(habitat_id, version, intent)
     child = None if habitat.head is None else habitat.head.children.order_by("-number").first()
     if child is not None:
-        _move(habitat, child)
+        _move(habitat, child, follows=child.follows)
         log.record(habitat, Event.Kind.REDONE, at, author, label=child.label, version=habitat.version)
     return habitat
 
@@ -208,6 +208,8 @@ def _commit(
     intent: Intent,
     label: str,
     fresh_profile: bool = False,
+    *,
+    follows: bool = False,
 ) -> None:
     parent = habitat.head
     # A plan keeps the profile it was made with until its keeper takes the new one.
@@ -224,6 +226,7 @@ def _commit(
         document=plan.model_dump(mode="json"),
         profile=parent.profile if keeps and parent else snapshot(habitat.room_id, plan.species),
         label=label[:120],
+        follows=follows,
         author=intent.author,
         created_at=intent.at,
     )
@@ -232,7 +235,7 @@ def _commit(
     mapping.write_company(habitat, plan, before)
 
 
-def _move(habitat: Habitat, revision: PlanRevision) -> None:
+def _move(habitat: Habitat, revision: PlanRevision, *, follows: bool) -> None:
     plan = HabitatPlan.model_validate(revision.document)
     try:
         before = mapping.plan_of(habitat)
@@ -244,7 +247,8 @@ def _move(habitat: Habitat, revision: PlanRevision) -> None:
     habitat.save()
     PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=revision)
     mapping.write_company(habitat, plan, before)
-    tell_animals(habitat, plan, before)
+    if not follows:
+        tell_animals(habitat, plan, before)
 
 
 def _log_body(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, at: datetime, author: Keeper | None) -> None:

@@ -185,6 +185,18 @@ def test_a_plans_name_and_day_are_the_animals_and_an_undo_takes_them_back(habita
     assert (samphire.name, samphire.sex) == ("Samphire", "female")
 
 
+def test_undoing_a_move_in_the_plan_renames_nobody(habitat: Habitat, make_habitat: Make, intent: Intent) -> None:
+    first, second = come(habitat, intent, "Samphire", "Sedge")
+    move(first.pk, intent, Move(make_habitat(name="Other shelf").pk, ago(3)), TODAY)
+    fresh = Habitat.objects.get(pk=habitat.pk)
+    assert mapping.plan_of(fresh).animal.name == "Sedge"
+    undone = revisions.undo(habitat.pk, fresh.version, intent)
+    assert [Animal.objects.get(pk=one.pk).name for one in (first, second)] == ["Samphire", "Sedge"]
+    revisions.redo(habitat.pk, undone.version, Intent(intent.author, intent.at, "again"))
+    assert [Animal.objects.get(pk=one.pk).name for one in (first, second)] == ["Samphire", "Sedge"]
+    assert [one.animal.name for one in living_in([habitat.pk])[habitat.pk]] == ["Sedge"]
+
+
 def test_a_plan_for_two_where_one_lives_is_told_and_made_right_by_its_button(
     habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
 ) -> None:
@@ -580,6 +592,14 @@ def test_a_rooms_daybook_goes_out_and_comes_in_elsewhere_without_loss_and_once(
         b"", b"\xff\xfe", b"[]", b"{}", b'{"format": "ridgeback-daybook/9", "animals": [], "entries": []}', b"{" * 9000,
         b'{"format": "ridgeback-daybook/1", "animals": [], "entries": [{"key": 1, "kind": "note", "at": "2026-01-01",'
         b' "payload": {}}]}',
+        *(
+            b'{"format": "ridgeback-daybook/1", "animals": [], "entries": [{"key": 1, "at": "2026-01-01T00:00:00Z",' + one + b"}]}"
+            for one in (
+                b'"kind": "animal.fed", "payload": {}', b'"kind": "animal.fed", "payload": {"outcome": "eaten", "foods": [3]}',
+                b'"kind": "job.done", "payload": {"job": "water"}', b'"kind": "rota.moved", "payload": {"job": "water", "to": 3}',
+                b'"kind": "habitat.read", "payload": {"place": "the-moon", "value": 3}', b'"kind": "no.such", "payload": {}',
+            )
+        ),
         b'{"format": "ridgeback-daybook/1", "animals": [], "entries": [{"key": 1, "kind": "animal.shed",'
         b' "at": "2026-01-01T00:00:00+00:00", "payload": {"came": 3}}]}',
     ],

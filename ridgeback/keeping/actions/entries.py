@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, Final
 
+from django.utils.translation import gettext as _
 from pydantic import ValidationError
 
 from husbandry.diet import weighing
@@ -154,4 +155,5 @@ def _follow(event: Event, intent: Intent, today: date) -> None:
         return
     here = Residence.objects.filter(animal=event.animal_id, until__isnull=True).first()
     if here is not None:
-        residents.follow(here.habitat_id, intent, today)
+        label = _("weighed") if event.kind == Event.Kind.WEIGHED else _("measured")
+        residents.follow(here.habitat_id, intent, today, label)

@@ -10,6 +10,7 @@ from django.utils.translation import gettext as _
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from husbandry import documents
+from husbandry.errors import HusbandryError
 from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -93,11 +94,11 @@ def _one(entry: Sent, keeper: Keeper, units: KeeperUnits, today: date) -> Answer
         if refused.code == "fed_already":
             return Answer(entry.key, "already", words_of(refused))
         return Answer(entry.key, "refused", words_of(refused))
-    except _NotHere:
+    except _NotHereError:
         return Answer(entry.key, "refused", _("That is not in your rooms any more."))
 
 
-class _NotHere(Exception):
+class _NotHereError(HusbandryError):
     """The habitat or the animal is none of the keeper's."""
 
 
@@ -114,13 +115,13 @@ def _write(entry: Sent, keeper: Keeper, intent: Intent, units: KeeperUnits, toda
     if entry.what == "weigh":
         animal = Animal.objects.filter(pk=entry.animal or 0, room__in=rooms_of(keeper)).first()
         if animal is None:
-            raise _NotHere
+            raise _NotHereError
         mass_kg = round(units.read(entry.value, "kg"), 7)
         write_entry(whose_animal(animal), intent, at, Event.Kind.WEIGHED, {"mass_kg": mass_kg}, today, sure=entry.sure)
         return "written"
     habitat = habitats_to_see(keeper).filter(pk=entry.habitat or 0).first()
     if habitat is None:
-        raise _NotHere
+        raise _NotHereError
     if entry.what == "note":
         write_entry(Whose(habitat.room_id, habitat), intent, at, Event.Kind.NOTED, {"note": entry.value}, today)
         return "written"
