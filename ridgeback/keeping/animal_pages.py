@@ -64,6 +64,7 @@ def animals(request: HttpRequest) -> HttpResponse:
         _row(one, homes.get(one.pk), sizes.get(one.pk, (None, None)), today, units) | {"kind": kinds[one.room_id, one.species]}
         for one in found
     ]
+    rows.sort(key=lambda row: row["animal"].name == "")  # those without a name come after the others
     here = [row for row in rows if row["animal"].left_on is None]
     gone = [row for row in rows if row["animal"].left_on is not None]
     habitats = Habitat.objects.filter(room__in=rooms_of(keeper), set_aside_at__isnull=True).order_by("name")
@@ -109,13 +110,20 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
         "rows": rows[:LAST_ROWS],
         "young": [(child, shown_name(child)) for child in young],
         "breeding": breeding.of_animal(one, today),
-        "nurseries": Habitat.objects.filter(room=one.room_id, set_aside_at__isnull=True).order_by("name"),
+        "nurseries": _nurseries(one),
         "photo": Event.objects.filter(animal=one, kind=Event.Kind.PHOTO).order_by("at").last(),
         "write": [(kind.replace(".", "-"), str(entrywords.KINDS[kind].write)) for kind in QUICK],
         "left": entrywords.CHOICES.get(one.left_by, ""),
         "peace_until": _peace(home, today),
     }
     return render(request, "keeping/animal.html", context)
+
+
+def _nurseries(one: Animal) -> list[Habitat]:
+    """Where what hatches may move in: first the habitats of its room that are planned for its kind, the empty ones before others."""
+    found = list(Habitat.objects.filter(room=one.room_id, set_aside_at__isnull=True).order_by("name"))
+    lived_in = living_in(habitat.pk for habitat in found)
+    return sorted(found, key=lambda habitat: (habitat.species != one.species, bool(lived_in[habitat.pk])))
 
 
 QUICK: Final = ("animal.weighed", "animal.shed", "animal.droppings", "animal.behaviour", "animal.sign", "note", "photo")

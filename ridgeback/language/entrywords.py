@@ -240,7 +240,7 @@ def _several(kind: str, field: str, codes: Any) -> str:
 
 
 def _of_laid(payload: Mapping[str, Any], units: KeeperUnits) -> str:
-    said = [_count(payload.get("eggs", 0), _("1 egg or young"), _("%(count)s eggs or young"))]
+    said = [_count(payload.get("eggs", 0), _("1 laid or born"), _("%(count)s laid or born"))]
     if payload.get("good") is not None:
         said.append(str(_("%(count)s good") % {"count": payload["good"]}))
     if payload.get("incubator_c") is not None:
