@@ -104,6 +104,28 @@ def watched(lived: Lived, today: date) -> list[Alarm]:
     return sorted((alarm for rule in RULES for alarm in rule(lived, today)), key=lambda alarm: order[alarm.level])
 
 
+def usual_weight(masses: Sequence[tuple[date, float]]) -> float | None:
+    """What an animal weighed before its last weighing, by its own line.
+
+    Parameters
+    ----------
+    masses
+        Weighings, oldest first: the day and kg.
+
+    Returns
+    -------
+    kg, the median of up to `LINE_MOST` weighings of the `LINE_DAYS` before the last; None for fewer than `LINE_LEAST`.
+    """
+    if len(masses) < LINE_LEAST + 1:
+        return None
+    last = masses[-1][0]
+    line = [mass for day, mass in masses[:-1] if (last - day).days <= LINE_DAYS][-LINE_MOST:]
+    if len(line) < LINE_LEAST:
+        return None
+    # The weighing that has to agree with the last one is no part of the line both are held against.
+    return median(line[:-1]) if len(line) > LINE_LEAST else median(line)
+
+
 def weight(lived: Lived, today: date) -> Iterator[Alarm]:
     """A loss against its own line: the median of the weighings before, which a full stomach or a slip does not move.
 
@@ -117,14 +139,10 @@ def weight(lived: Lived, today: date) -> Iterator[Alarm]:
             }
             yield Alarm(WatchCode.REST_LOSS, "vet", lived.rest.last, told)
         return
-    if len(lived.masses) < LINE_LEAST + 1 or (today - lived.masses[-1][0]).days > RECENT_DAYS:
+    usual_kg = usual_weight(lived.masses)
+    if usual_kg is None or (today - lived.masses[-1][0]).days > RECENT_DAYS:
         return
-    last_day, last_kg = lived.masses[-1]
-    line = [mass for day, mass in lived.masses[:-1] if (last_day - day).days <= LINE_DAYS][-LINE_MOST:]
-    if len(line) < LINE_LEAST:
-        return
-    # The weighing that has to agree is no part of the line it is held against.
-    usual_kg, before_kg = median(line[:-1]) if len(line) > LINE_LEAST else median(line), line[-1]
+    (_day, before_kg), (last_day, last_kg) = lived.masses[-2:]
     lost = 1 - last_kg / usual_kg
     if lost < LOST_SHARE:
         return

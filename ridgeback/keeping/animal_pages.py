@@ -12,13 +12,17 @@ from django.utils import formats
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
+from husbandry.animal.growth_outlook import masses_at
 from husbandry.assessment import Measure
+from husbandry.species.book import UnknownSpeciesError
 from husbandry.units import DAYS_A_YEAR
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, answered, intent_of
+from ridgeback.drawing import weights
 from ridgeback.keeping import judging, moves_due, quarantine, timeline
 from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
@@ -33,6 +37,7 @@ from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
 LAST_ROWS: Final = 8
+MOST_DRAWN: Final = 150
 MONTHS_SHOWN: Final = 24  # an age is told in months up to here
 
 
@@ -107,6 +112,7 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
         "homes": homes,
         "why": entrywords.WHY,
         "weights": weights_of(one, units, LAST_ROWS),
+        "chart": chart_of(one, units),
         "rows": rows[:LAST_ROWS],
         "young": [(child, shown_name(child)) for child in young],
         "breeding": breeding.of_animal(one, today),
@@ -120,7 +126,7 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def _nurseries(one: Animal) -> list[Habitat]:
-    """Where what hatches may move in: first the habitats of its room that are planned for its kind, the empty ones before others."""
+    """Where what hatches may move in: first the habitats planned for its kind, the empty ones before others."""
     found = list(Habitat.objects.filter(room=one.room_id, set_aside_at__isnull=True).order_by("name"))
     lived_in = living_in(habitat.pk for habitat in found)
     return sorted(found, key=lambda habitat: (habitat.species != one.species, bool(lived_in[habitat.pk])))
@@ -173,6 +179,21 @@ def weights_of(one: Animal, units: KeeperUnits, most: int) -> list[dict[str, Any
             }
         )
     return told[:most]
+
+
+def chart_of(one: Animal, units: KeeperUnits) -> dict[str, Any] | None:
+    """The weights of the last years as a drawing, over what its kind weighs at that age where the day it hatched is known."""
+    events = Event.objects.filter(animal=one, kind=Event.Kind.WEIGHED).order_by("-at", "-id")[:MOST_DRAWN]
+    masses = [(log.day_of(event.at), event.payload["mass_kg"]) for event in reversed(events)]
+    try:
+        profile = profiles.current(one.room_id, one.species)[0]
+    except UnknownSpeciesError:
+        profile = None
+    hatched = one.hatched
+    if profile is None or hatched is None:
+        return weights.draw(masses, units)
+    kind = profile
+    return weights.draw(masses, units, lambda day: masses_at(kind, one.sex, max((day - hatched).days, 0)))
 
 
 @require_GET

@@ -26,6 +26,10 @@ WRITTEN: Final[tuple[tuple[int, str, str, dict[str, Any]], ...]] = (
     (38, "Marram", "animal.shed", {"came": "pieces", "stuck": ["tail-tip"], "note": "Hide was dry again; moss made wet."}),
     (9, "Marram", "animal.behaviour", {"what": "basks-all-day"}),
     (4, "Marram", "animal.behaviour", {"what": "basks-all-day"}),
+    *(
+        (days, "Samphire", "animal.weighed", {"mass_kg": mass_kg})
+        for days, mass_kg in ((152, 0.0552), (121, 0.0561), (92, 0.0566), (61, 0.058), (33, 0.0604), (16, 0.0563))
+    ),
     (31, "Samphire", "breeding.gravid", {"note": "Two eggs seen through the belly."}),
     (17, "Samphire", "breeding.clutch", {"eggs": 2, "good": 2, "incubator_c": 29.0, "spread_c": 0.6}),
     (7, "Samphire", "animal.shed", {"came": "whole"}),

@@ -15,7 +15,7 @@ from ridgeback.book import paper
 from ridgeback.daybook.writing import intent_of
 from ridgeback.keeping import exchange, timeline
 from ridgeback.keeping.access import animal_or_404, room_or_404
-from ridgeback.keeping.animal_pages import age, facts_of, weights_of
+from ridgeback.keeping.animal_pages import age, chart_of, facts_of, weights_of
 from ridgeback.keeping.names import profile_name, shown_name
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Animal, Residence
@@ -98,6 +98,7 @@ def animal_pdf(request: HttpRequest, pk: int) -> HttpResponse:
         "age": age(one, today),
         "facts": facts_of(one),
         "weights": weights_of(one, units, 24),
+        "chart": chart_of(one, units),
         "rows": rows[:MOST_ON_PAPER],
         "cut": len(rows) > MOST_ON_PAPER,
         "home": home,

@@ -5,12 +5,14 @@ import re
 import struct
 import zlib
 from dataclasses import replace
+from datetime import date, timedelta
 from itertools import pairwise
 from typing import Any
 
 import numpy as np
 import pytest
 
+from husbandry.animal.growth_outlook import MassCourse
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdict
@@ -20,7 +22,7 @@ from husbandry.design.first_proposal import propose
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find, shipped
-from ridgeback.drawing import animals, daystrip, fields, hours, section
+from ridgeback.drawing import animals, daystrip, fields, hours, section, weights
 from ridgeback.drawing.marks import PAD, WIDTH, mark
 from ridgeback.language import names, wording
 from ridgeback.planner import step_bands
@@ -383,3 +385,31 @@ def test_the_schools_of_a_band_are_said_in_words() -> None:
     for item in shown:
         assert item.school
         assert all(part not in item.school for part in item.quantity.school.split())
+
+
+def test_weights_are_drawn_in_their_order_over_what_the_kind_weighs() -> None:
+    masses = [(date(2026, 1, 1) + timedelta(days=14 * turn), 0.05 + 0.001 * turn) for turn in range(12)]
+    drawn = weights.draw(masses, METRIC, lambda _day: MassCourse(0.045, 0.055, 0.065))
+    assert drawn is not None
+    xs, ys = ([float(point[name]) for point in drawn["points"]] for name in ("x", "y"))
+    assert xs == sorted(xs)
+    assert ys == sorted(ys, reverse=True)  # heavier is higher
+    assert float(drawn["left"]) == xs[0]
+    assert xs[-1] == float(drawn["right"])
+    # A tenth below the median of the weighings before the last two: 0.9 × 0.057 kg, below every weight since.
+    assert float(drawn["limit"]) > max(ys[3:])
+    assert drawn["points"][0]["said"] == "50 g"
+    assert drawn["band"].count("L") == 2 * weights.STEPS + 1
+
+
+def test_one_weight_is_no_line_and_the_same_weight_twice_is_a_level_one() -> None:
+    day = date(2026, 1, 1)
+    assert weights.draw([], METRIC) is None
+    assert weights.draw([(day, 0.05), (day, 0.06)], METRIC) is None
+    level = weights.draw([(day, 0.05), (day + timedelta(days=9), 0.05)], METRIC)
+    assert level is not None
+    assert level["points"][0]["y"] == level["points"][1]["y"]
+    assert level["limit"] is None
+    far = weights.draw([(day, 0.05), (day + timedelta(days=9), 0.051)], METRIC, lambda _day: MassCourse(2.0, 3.0, 4.0))
+    assert far is not None  # a kind that weighs forty times as much presses nothing flat
+    assert abs(float(far["points"][0]["y"]) - float(far["points"][1]["y"])) > 1
