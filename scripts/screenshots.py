@@ -15,7 +15,7 @@ DESK, PHONE = (1280, 800), (390, 844)
 # file name -> habitat's name ("" for none), address after it, window; on the bench, the layers that are to be shown
 PICTURES = {
     "habitats": ("", "/habitats/", DESK),
-    "room": ("", "link:The room with all its enclosures", DESK),
+    "room": ("", "link:What its enclosures make of this room", DESK),
     "species-sheet": ("", "/species/leopard-gecko/", DESK),
     "space": ("Saltern box", "space/", DESK),
     "plan-animal": ("Saltern box", "?step=animal&season=winter", DESK),

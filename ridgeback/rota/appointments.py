@@ -5,6 +5,9 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import Final
 
+from django.utils import formats
+from django.utils.translation import gettext as _
+
 from husbandry.feeding.history import Appointment
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
@@ -48,8 +51,9 @@ def _of_one(home: Residence, habitat: Habitat, events: list[Event], today: date)
     for clutch in breeding.clutches(events, revisions.profile_of(habitat), today):
         if clutch.window is None or not clutch.left or clutch.hatched or clutch.earliest is None:
             continue
-        detail = _detail(f"{name} {clutch.laid.isoformat()}".strip())
-        found += [Appointment("candle", f"{detail} {turn}", day) for turn, day in enumerate(clutch.candling, start=1)]
+        laid = {"name": name or home.animal.pk, "day": formats.date_format(clutch.laid, "j M Y")}
+        detail = _detail(_("%(name)s, clutch of %(day)s") % laid)
+        found += [Appointment("candle", f"{detail} ({turn})", day) for turn, day in enumerate(clutch.candling, start=1)]
         found.append(Appointment("hatch", detail, clutch.earliest))
     return found
 

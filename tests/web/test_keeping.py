@@ -675,7 +675,7 @@ def test_a_course_and_a_clutch_are_chores_of_the_calendar_until_they_are_over(
 
     due = jobs()
     assert due["course/Samphire, wormer"] == [TODAY + timedelta(days=days) for days in (0, 2, 4)]
-    assert due[f"hatch/Samphire {one.laid.isoformat()}"] == [one.earliest]
+    assert [days for key, days in due.items() if key.startswith("hatch/")] == [[one.earliest]]
     assert [days for key, days in due.items() if key.startswith("candle/")] == [[max(day, TODAY)] for day in one.candling]
     page = client_of(owner).get(reverse("keeping:now", args=[habitat.pk])).content.decode()
     assert "Treatment: Samphire, wormer" in page
