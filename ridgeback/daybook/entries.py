@@ -174,7 +174,7 @@ class Watered(Payload):
 class LampChanged(Payload):
     """A lamp that was replaced, by its place in the plan ("uv_lamps.0")."""
 
-    part: Annotated[str, Field(max_length=40, pattern=r"^(uv_lamps|heaters|light_bars)\.\d{1,2}$")]
+    part: Annotated[str, Field(max_length=40, pattern=r"^(uv_lamps|heaters)\.\d{1,2}$")]
 
 
 class Arrived(Payload):
@@ -217,8 +217,6 @@ KINDS: Final[dict[str, type[Payload]]] = {
     Event.Kind.SIGN: Signed,
     Event.Kind.TREATED: Treated,
     Event.Kind.HANDLED: Handled,
-    Event.Kind.ESCAPED: Payload,
-    Event.Kind.FOUND: Payload,
     Event.Kind.SCREENED: Screened,
     Event.Kind.PAIRED: Bred,
     Event.Kind.COURTED: Bred,
@@ -236,8 +234,6 @@ KINDS: Final[dict[str, type[Payload]]] = {
     Event.Kind.LEFT: Left,
     Event.Kind.QUARANTINE: Quarantined,
 }
-# What belongs to a habitat and to no animal of it.
-OF_HABITAT: Final = (Event.Kind.CLEANED, Event.Kind.WATERED, Event.Kind.LAMP_CHANGED)
 # What is written of either.
 OF_EITHER: Final = (Event.Kind.NOTED, Event.Kind.PHOTO, Event.Kind.DROPPINGS, Event.Kind.BEHAVED)
 # What follows from an action of its own and is not typed as an entry.

@@ -42,8 +42,6 @@ class Event(models.Model):
         SIGN = "animal.sign"
         TREATED = "animal.treated"
         HANDLED = "animal.handled"
-        ESCAPED = "animal.escaped"
-        FOUND = "animal.found"
         SCREENED = "animal.screened"
         PAIRED = "breeding.paired"
         COURTED = "breeding.courtship"

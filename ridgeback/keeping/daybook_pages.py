@@ -17,7 +17,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import intent_of
-from ridgeback.keeping import timeline
+from ridgeback.keeping import photo_pages, timeline
 from ridgeback.keeping.access import animal_or_404, event_or_404, room_or_404
 from ridgeback.keeping.actions.entries import (
     DoubtfulEntryError,
@@ -31,6 +31,7 @@ from ridgeback.keeping.correcting import OtherForm, other_form
 from ridgeback.keeping.entry_forms import EntryForm
 from ridgeback.keeping.timeline import Wanted
 from ridgeback.language import entrywords
+from ridgeback.language.names import CHOICES
 from ridgeback.planner import mapping
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Animal, Habitat
@@ -133,8 +134,6 @@ def write_room(request: HttpRequest, pk: int, slug: str) -> HttpResponse:
 
 def _write(request: HttpRequest, whose: Whose, kind: str, context: dict[str, Any], back: str) -> HttpResponse:
     if kind == Event.Kind.PHOTO:
-        from ridgeback.keeping import photo_pages
-
         return photo_pages.write(request, whose, context, back)
     form = EntryForm(request.POST or None, kind=kind, units=units_of(request.user), now=clock.now(), **_offers(whose, kind))
     if request.method == "POST" and form.is_valid():
@@ -186,16 +185,11 @@ def _offers(whose: Whose, kind: str) -> dict[str, Any]:
 
 
 def lamps_of(habitat: Habitat) -> list[tuple[str, str]]:
-    """The lamps of a habitat's plan by their paths, in words."""
-    from ridgeback.language.names import CHOICES
-
+    """The lamps and heaters of a habitat's plan by their paths, in words."""
     plan = mapping.plan_of(habitat)
-    groups = (("uv_lamps", plan.uv_lamps), ("heaters", plan.heaters), ("light_bars", plan.light_bars))
-    return [
-        (f"{group}.{at}", f"{CHOICES.get(getattr(part, 'kind', ''), _('light bar'))} ({at + 1})")
-        for group, parts in groups
-        for at, part in enumerate(parts)
-    ]
+    tubes = [(f"uv_lamps.{at}", str(CHOICES["tube"][lamp.kind])) for at, lamp in enumerate(plan.uv_lamps)]
+    heaters = [(f"heaters.{at}", f"{CHOICES['heater'][one.kind]}, {one.watts:g} W") for at, one in enumerate(plan.heaters)]
+    return [*tubes, *heaters]
 
 
 @require_http_methods(["GET", "POST"])

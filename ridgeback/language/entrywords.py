@@ -46,8 +46,6 @@ KINDS: Final[dict[str, KindWords]] = {
         _("treatment"), _("A treatment"), _("Write it as the veterinarian wrote it. Ridgeback never reckons a dose.")
     ),
     "animal.handled": KindWords(_("handling"), _("Handling"), _("Not within two days after a snake's meal. Wash your hands.")),
-    "animal.escaped": KindWords(_("escape"), _("It escaped")),
-    "animal.found": KindWords(_("found again"), _("It is found again"), _("Look it over for burns and wounds; offer water first.")),
     "animal.screened": KindWords(_("screening"), _("A sample or a check")),
     "animal.arrived": KindWords(_("arrival")),
     "animal.moved": KindWords(_("move")),
@@ -94,7 +92,7 @@ GROUPS: Final[dict[str, tuple[Any, tuple[str, ...]]]] = {
     "readings": (_("readings"), ("habitat.read",)),
     "moves": (
         _("coming and going"),
-        ("animal.arrived", "animal.moved", "animal.left", "animal.escaped", "animal.found", "habitat.quarantine"),
+        ("animal.arrived", "animal.moved", "animal.left", "habitat.quarantine"),
     ),
     "breeding": (
         _("breeding"),

@@ -240,6 +240,38 @@ def test_a_weight_is_followed_corrected_and_taken_back_with_its_trace(habitat: H
     assert 0.061 not in [one.mass_kg for one in reader.weighings([habitat])[habitat.pk]]
 
 
+def test_a_new_lamp_is_new_in_the_plan_and_a_score_moves_the_ration(habitat: Habitat, intent: Intent) -> None:
+    first, second = come(habitat, intent, "Samphire", "Sedge")
+    at, where = clock.now() - timedelta(days=2), Whose(habitat.room_id, habitat)
+    write_entry(where, intent, at, "habitat.lamp", {"part": "uv_lamps.0"}, TODAY)
+    assert plan_now(habitat).uv_lamps[0].fitted == ago(2)
+    with pytest.raises(Refused) as refused:
+        write_entry(where, intent, at, "habitat.lamp", {"part": "uv_lamps.7"}, TODAY)
+    assert refused.value.code == "no_such_lamp"
+    for days, animal, score in ((9, first, 4), (5, second, 2)):
+        write_entry(whose_animal(animal), intent, clock.now() - timedelta(days=days), "animal.condition", {"score": score}, TODAY)
+    # The ration goes by the animal that the plan is made for.
+    assert (plan_now(habitat).feeding.condition, plan_now(habitat).feeding.condition_on) == (4, ago(9))
+    later = write_entry(whose_animal(first), intent, clock.now(), "animal.condition", {"score": 5}, TODAY)
+    assert plan_now(habitat).feeding.condition == 5
+    take_back_entry(later.pk, intent, TODAY)
+    assert plan_now(habitat).feeding.condition == 4
+
+
+def test_the_lamps_to_choose_from_are_those_of_the_plan_by_their_kinds(
+    habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    url = reverse("keeping:write-habitat", args=[habitat.pk, "habitat-lamp"])
+    field = client_of(owner).get(url).context["form"].fields["part"]
+    offered = dict(field.choices)
+    made = plan_now(habitat)
+    assert set(offered) == {f"uv_lamps.{at}" for at in range(len(made.uv_lamps))} | {
+        f"heaters.{at}" for at in range(len(made.heaters))
+    }
+    assert f"{made.heaters[0].watts:g} W" in offered["heaters.0"]
+    assert len(set(offered.values())) == len(offered)
+
+
 def test_a_size_that_was_taken_back_is_not_known_any_more(habitat: Habitat, intent: Intent) -> None:
     (samphire,) = come(habitat, intent, "Samphire")
     for event in Event.objects.filter(animal=samphire, kind="animal.weighed"):

@@ -22,7 +22,6 @@ FACTS: Final = (
     *("name", "species", "marks", "chip", "sex", "sexed_on", "sexed_by", "hatched", "hatched_is_estimate"),
     *("origin", "came_from", "papers", "mother_id", "father_id"),
 )
-OF_THE_FIRST: Final = (Event.Kind.WEIGHED, Event.Kind.MEASURED, Event.Kind.CONDITION)
 
 
 @dataclass(frozen=True)
@@ -71,7 +70,7 @@ def welcome(habitat_id: int, intent: Intent, newcomers: list[Newcomer], day: dat
             made.append(animal)
         if not before and made and not Residence.objects.filter(habitat=habitat, until__isnull=False).exists():
             # What a plan was told of its animal before it came.
-            Event.objects.filter(habitat=habitat, animal__isnull=True, kind__in=OF_THE_FIRST).update(animal=made[0])
+            Event.objects.filter(habitat=habitat, animal__isnull=True, kind__in=log.OF_THE_FIRST).update(animal=made[0])
         log.counted(habitat_id)
         residents.follow(habitat_id, intent, today)
         return made

@@ -15,7 +15,10 @@ from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
 from ridgeback.pantry import store
 from ridgeback.planner import residents
+from ridgeback.planner.actions.fit_lamp import fit_lamp
+from ridgeback.planner.actions.score_condition import plan_condition
 from ridgeback.rooms.models import Animal, Habitat, Residence
+from ridgeback.rooms.residents import first_of
 
 # What the plan of its habitat follows.
 OF_THE_BODY: Final = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
@@ -93,7 +96,7 @@ def take_back_entry(event_id: int, intent: Intent, today: date) -> Event:
         if event.kind == Event.Kind.FED:
             store.give_back(event)
         log.strike(event, intent.at, intent.author)
-        _follow(event, intent, today)
+        _follow(event, intent, today, taken_back=True)
         return event
 
 
@@ -149,11 +152,19 @@ def _ask_if_far_off(animal: Animal, mass_kg: float, at: datetime) -> None:
         raise DoubtfulEntryError(last_kg, log.day_of(before.at))
 
 
-def _follow(event: Event, intent: Intent, today: date) -> None:
-    """Let the plan follow a weight or a length of one that lives there."""
-    if event.kind not in OF_THE_BODY or event.animal_id is None:
+def _follow(event: Event, intent: Intent, today: date, *, taken_back: bool = False) -> None:
+    """Let the plan follow what was written of one that lives there, or of its lamps: a weight, a length, a score, a new lamp."""
+    if event.kind == Event.Kind.LAMP_CHANGED and event.habitat_id is not None and not taken_back:
+        fit_lamp(event.habitat_id, Intent(intent.author, intent.at), event.payload["part"], log.day_of(event.at))
+    if event.animal_id is None:
         return
     here = Residence.objects.filter(animal=event.animal_id, until__isnull=True).first()
-    if here is not None:
+    if here is None:
+        return
+    if event.kind in OF_THE_BODY:
         label = _("weighed") if event.kind == Event.Kind.WEIGHED else _("measured")
         residents.follow(here.habitat_id, intent, today, label)
+    if event.kind == Event.Kind.CONDITION and first_of(here.habitat_id) == event.animal:
+        last = Event.objects.filter(animal=event.animal_id, kind=Event.Kind.CONDITION).order_by("-at", "-id").first()
+        if last is not None:
+            plan_condition(here.habitat_id, Intent(intent.author, intent.at), last.payload["score"], log.day_of(last.at))

@@ -16,8 +16,14 @@ def score_condition(habitat_id: int, intent: Intent, score: int, today: date) ->
     with writing(intent, [habitat_id]):
         habitat = revisions.locked(habitat_id)
         log.scored(habitat, intent.at, intent.author, score)
-        plan = mapping.plan_of(habitat)
-        feeding = plan.feeding.model_dump() | {"condition": score, "condition_on": today}
-        changed = HabitatPlan.model_validate(plan.model_dump() | {"feeding": feeding})
-        label = _("condition %(score)s") % {"score": score}
-        return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, label)
+        return plan_condition(habitat_id, intent, score, today)
+
+
+def plan_condition(habitat_id: int, intent: Intent, score: int, day: date) -> Habitat:
+    """Let the ration of a plan go by a score of a day; to be called inside the transaction that wrote it down."""
+    habitat = revisions.locked(habitat_id)
+    plan = mapping.plan_of(habitat)
+    feeding = plan.feeding.model_dump() | {"condition": score, "condition_on": day}
+    changed = HabitatPlan.model_validate(plan.model_dump() | {"feeding": feeding})
+    label = _("condition %(score)s") % {"score": score}
+    return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, label)
