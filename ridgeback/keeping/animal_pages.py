@@ -74,8 +74,15 @@ def animals(request: HttpRequest) -> HttpResponse:
     gone = [row for row in rows if row["animal"].left_on is not None]
     habitats = Habitat.objects.filter(room__in=rooms_of(keeper), set_aside_at__isnull=True).order_by("name")
     empty = [one for one in habitats if not any(home.pk == one.pk for home in homes.values())]
-    context = {"rows": here, "gone": gone, "empty": empty, "due": moves_due.of_habitats(keeper, today, units)}
-    return render(request, "keeping/animals.html", context)
+    return render(request, "keeping/animals.html", {"rows": here, "gone": gone, "empty": empty})
+
+
+@require_GET
+def due(request: HttpRequest) -> HttpResponse:
+    """The moves that are due: it looks years ahead for each habitat, so the list of animals does not wait for it."""
+    found = moves_due.of_habitats(keeper_of(request), clock.today(), units_of(request.user))
+    page = "keeping/_due.html" if getattr(request, "htmx", False) else "keeping/due.html"
+    return render(request, page, {"due": found})
 
 
 def _row(

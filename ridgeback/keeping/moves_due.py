@@ -56,7 +56,8 @@ def of_habitats(keeper: Keeper, today: date, units: KeeperUnits) -> list[Due]:
         except mapping.UnreadablePlanError:
             continue
         profile = revisions.profile_of(habitat, plan.species)
-        told = outlook(plan, profile, today, weighed[habitat.pk])
+        lived = (plan.model_dump_json(), id(profile), today, repr(weighed[habitat.pk]))
+        told = once(("outlook", *lived), partial(outlook, plan, profile, today, weighed[habitat.pk]))
         outgrown = None if told is None else told.outgrown.day
         if outgrown is not None and outgrown <= today + AHEAD:
             said = _("it outgrows this enclosure") if outgrown > today else _("it has outgrown this enclosure")

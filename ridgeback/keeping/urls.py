@@ -28,6 +28,7 @@ urlpatterns = [
     path("watch/", watch_pages.watch, name="watch"),
     path("animals/<int:pk>/put-aside/", watch_pages.aside, name="put-aside"),
     path("animals/", animal_pages.animals, name="animals"),
+    path("animals/due/", animal_pages.due, name="moves-due"),
     path("animals/hatchlings/<int:pk>/", animal_pages.hatchlings, name="hatchlings"),
     path("animals/<int:pk>/", animal_pages.animal, name="animal"),
     path("animals/<int:pk>/describe/", animal_pages.change, name="describe"),

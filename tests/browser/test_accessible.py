@@ -98,7 +98,14 @@ def test_every_page_of_keeping(looked_at: Callable[[list[str]], None]) -> None:
     of_animal = ("", "daybook/", "daybook/write/animal-weighed/", "daybook/write/animal-shed/", "move/", "describe/", "leave/")
     looked_at(
         [
-            *("/round/", f"/round/order/{habitat.room_id}/", "/animals/", f"/rooms/{habitat.room_id}/daybook/"),
+            *(
+                "/round/",
+                f"/round/order/{habitat.room_id}/",
+                "/animals/",
+                "/animals/due/",
+                "/watch/",
+                f"/rooms/{habitat.room_id}/daybook/",
+            ),
             *(f"/habitats/{habitat.pk}/{page}/" for page in of_habitat),
             *(f"/animals/{animal.pk}/{page}" for page in of_animal),
         ]

@@ -750,7 +750,7 @@ def test_moves_that_are_due_are_listed_with_why_and_when(
     males = make_habitat(name="Males", species="leopard-gecko", schools={}, animal={})
     come(males, intent, "Thrift", "Tansy", sex="male")
     make_habitat(name="Nobody", species="blue-tongued-skink", schools={}, animal=grows)
-    due = client_of(owner).get(reverse("keeping:animals")).context["due"]
+    due = client_of(owner).get(reverse("keeping:moves-due")).context["due"]
     assert {one.habitat.name for one in due} == {"Small", "Males"}
     assert "2 animals together" in " ".join(one.said for one in due if one.habitat.name == "Males")
     assert all("outgr" in one.said for one in due if one.habitat.name == "Small")
