@@ -13,7 +13,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
 from husbandry.animal.growth_outlook import masses_at
-from husbandry.assessment import Measure
+from husbandry.assessment import Band, Measure
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.units import DAYS_A_YEAR
 from ridgeback import clock
@@ -38,6 +38,7 @@ from ridgeback.web import typed
 
 LAST_ROWS: Final = 8
 MOST_DRAWN: Final = 150
+SAME_SIZE: Final = 0.002  # a size as the form rounds it is the one that stands
 MONTHS_SHOWN: Final = 24  # an age is told in months up to here
 
 
@@ -287,7 +288,13 @@ def _welcome(request: HttpRequest, habitat: Habitat, form: WelcomeForm, today: d
     named = [facts["name"], *[""] * (data["alike"] - 1)]
     # The weight that was typed is the first one's.
     typed_sizes = {Event.Kind.WEIGHED: ("mass_kg", data["mass_kg"]), Event.Kind.MEASURED: ("length_m", data["length_m"])}
-    sizes = {str(kind): {name: value} for kind, (name, value) in typed_sizes.items() if value is not None}
+    # What the plan was told of its animal is written already, and becomes its first one's.
+    known = {} if living_in([habitat.pk])[habitat.pk] else mapping.plan_of(habitat).animal.model_dump()
+    sizes = {
+        str(kind): {name: value}
+        for kind, (name, value) in typed_sizes.items()
+        if value is not None and abs(value - (known.get(name) or 0.0)) > SAME_SIZE * value
+    }
     newcomers = [
         Newcomer(facts | {"name": name}, tuple(data["sound"]), data["note"], sizes if place == 0 else {})
         for place, name in enumerate(named)
@@ -319,10 +326,16 @@ def _judged(verdict: judging.Verdict, units: KeeperUnits) -> dict[str, Any]:
     }
 
 
-def band_said(band: Any, unit: str, units: KeeperUnits) -> str:
+def band_said(band: Band | None, unit: str, units: KeeperUnits) -> str:
+    """A band in words: "28–32 °C", "at least", "at most"; "" where there is none, or both ends are open."""
+    if band is None:
+        return ""
     if band.low is not None and band.high is not None:
         return units.aimed(band.low, band.high, unit)
-    edge = units.say(Measure(band.low if band.low is not None else band.high, unit))
+    known = band.low if band.low is not None else band.high
+    if known is None:
+        return ""
+    edge = units.say(Measure(known, unit))
     return _("%(edge)s at least") % {"edge": edge} if band.low is not None else _("%(edge)s at most") % {"edge": edge}
 
 

@@ -92,7 +92,7 @@ def _number(item: Quantity, units: KeeperUnits) -> str:
     told = {
         "what": wording.name(item),
         "value": units.say(Measure(value or 0.0, item.unit)),
-        "band": band_said(item.band, item.unit, units) if item.band else "",
+        "band": band_said(item.band, item.unit, units),
     }
     if item.read is not None:
         return _("%(what)s was read as %(value)s; wanted is %(band)s") % told

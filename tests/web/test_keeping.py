@@ -222,6 +222,18 @@ def test_what_is_said_of_an_animal_is_not_overwritten_by_an_older_page(habitat: 
     assert samphire.marks == "a missing toe"
 
 
+def test_the_plans_own_weight_is_not_written_twice_when_its_animal_moves_in(
+    habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    client, url = client_of(owner), reverse("keeping:new-animal", args=[habitat.pk])
+    form = client.get(url).context["form"]
+    posted = {name: form[name].value() for name in ("name", "species", "sex", "mass_kg", "length_m")}
+    posted |= {"hatched": plan().animal.hatched, "origin": "unknown", "day": TODAY.isoformat(), "alike": "1", "once": "1"}
+    assert client.post(url, posted).status_code == 302
+    assert Event.objects.filter(kind="animal.weighed").count() == 1
+    assert Event.objects.filter(kind="animal.measured", animal__name=plan().animal.name).count() == 1
+
+
 # --- entries: written, corrected, taken back
 
 
