@@ -6,11 +6,15 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Final
 
+from django.db.models import Max, Q
+
 from husbandry.animal.body import body_of
 from husbandry.feeding import appetite
 from husbandry.feeding.history import EATEN, History
 from husbandry.species.profile import Profile
+from husbandry.upkeep.feeds import FeedRule
 from husbandry.watch.rules import Alarm, Lived, Noted, Shed, watched
+from ridgeback import clock
 from ridgeback.daybook import log, reader
 from ridgeback.daybook.models import Event, Quiet
 from ridgeback.keeping.names import shown_name
@@ -21,12 +25,16 @@ from ridgeback.rooms.residents import living_in
 from ridgeback.rota import cards
 from ridgeback.units import KeeperUnits
 
-LOOKED_BACK: Final = timedelta(days=500)
-OF_ANIMAL: Final = (
-    *(Event.Kind.WEIGHED, Event.Kind.SHED, Event.Kind.DROPPINGS, Event.Kind.BROUGHT_UP, Event.Kind.BEHAVED, Event.Kind.SIGN),
-    *(Event.Kind.TREATED, Event.Kind.SCREENED, Event.Kind.GRAVID, Event.Kind.LAID, Event.Kind.CANDLED, Event.Kind.HATCHED),
-    *(Event.Kind.PAIRED, Event.Kind.FED),
-)
+MEALS_DAYS: Final = 120  # of a group's meals
+# How many days of each kind its rules look at, and some more.
+LOOKED_BACK: Final[dict[int, tuple[str, ...]]] = {
+    260: (Event.Kind.WEIGHED, Event.Kind.DROPPINGS),
+    80: (Event.Kind.BEHAVED, Event.Kind.SIGN, Event.Kind.BROUGHT_UP, Event.Kind.SCREENED, Event.Kind.TREATED),
+    500: (
+        *(Event.Kind.SHED, Event.Kind.PAIRED, Event.Kind.GRAVID),
+        *(Event.Kind.LAID, Event.Kind.CANDLED, Event.Kind.HATCHED),
+    ),
+}
 
 
 @dataclass(frozen=True)
@@ -48,15 +56,16 @@ def of_habitats(habitats: Sequence[Habitat], today: date, units: KeeperUnits) ->
     here = living_in(by_key)
     homes = [one for key in by_key for one in here[key]]
     events = _events([one.animal_id for one in homes], by_key, today)
-    dishes = _dishes(by_key)
+    dishes, eaten = _dishes(by_key), _last_eaten([one.animal_id for one in homes])
     histories, made = reader.histories(habitats), cards.of_habitats(habitats, today)
     quiet = _quiet([one.animal_id for one in homes], today)
     found = []
     for one in homes:
         habitat = by_key[one.habitat_id]
         try:
-            interval = made[habitat.pk].feed.interval_days if habitat.pk in made else None
-            lived = _lived(one, habitat, here[habitat.pk], events, dishes, histories[habitat.pk], interval, today)
+            feed = made[habitat.pk].feed if habitat.pk in made else None
+            known = (events, dishes, histories[habitat.pk], feed, eaten.get(one.animal_id), today)
+            lived = _lived(one, habitat, here[habitat.pk], *known)
         except mapping.UnreadablePlanError:
             continue
         for alarm in watched(lived, today):
@@ -70,14 +79,24 @@ def of_habitats(habitats: Sequence[Habitat], today: date, units: KeeperUnits) ->
 def _events(animals: list[int], habitats: Iterable[int], today: date) -> dict[tuple[str, int], list[Event]]:
     """The entries of some animals by kind and key; a group's meals by its habitat, under a negative key."""
     found: dict[tuple[str, int], list[Event]] = defaultdict(list)
-    since = today - LOOKED_BACK
-    rows = Event.objects.filter(animal__in=animals, kind__in=OF_ANIMAL, at__date__gte=since).order_by("at", "id")
-    for event in rows.only("animal_id", "habitat_id", "kind", "at", "payload", "room_id"):
+    now = clock.now()
+    wanted = Q()
+    for days, kinds in LOOKED_BACK.items():
+        wanted |= Q(kind__in=kinds, at__gte=now - timedelta(days=days))
+    rows = Event.objects.filter(wanted, animal__in=animals).order_by("at", "id")
+    for event in rows.only("animal_id", "kind", "at", "payload"):
         found[event.kind, event.animal_id or 0].append(event)
-    group = Event.objects.filter(habitat__in=list(habitats), animal__isnull=True, kind=Event.Kind.FED, at__date__gte=since)
-    for event in group.order_by("at", "id").only("habitat_id", "kind", "at", "payload"):
+    fed = Event.objects.filter(kind=Event.Kind.FED, payload__outcome__in=EATEN, at__gte=now - timedelta(days=MEALS_DAYS))
+    group = fed.filter(habitat__in=list(habitats), animal__isnull=True).order_by("at", "id")
+    for event in group.only("habitat_id", "kind", "at", "payload"):
         found[event.kind, -(event.habitat_id or 0)].append(event)
     return found
+
+
+def _last_eaten(animals: list[int]) -> dict[int, date]:
+    """The last day on which each took a meal that was its own."""
+    fed = Event.objects.filter(kind=Event.Kind.FED, payload__outcome__in=EATEN, animal__in=animals)
+    return {row["animal"] or 0: log.day_of(row["last"]) for row in fed.order_by().values("animal").annotate(last=Max("at"))}
 
 
 def _dishes(habitats: Iterable[int]) -> dict[int, list[date]]:
@@ -100,7 +119,8 @@ def _lived(
     events: dict[tuple[str, int], list[Event]],
     dishes: dict[int, list[date]],
     history: History,
-    interval: int | None,
+    feed: FeedRule | None,
+    last_eaten: date | None,
     today: date,
 ) -> Lived:
     key = home.animal_id
@@ -112,20 +132,22 @@ def _lived(
         return [Noted(log.day_of(event.at), event.payload.get("what", "")) for event in of(kind)]
 
     alone, first = len(group) == 1, group[0].animal_id == key
-    plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
-    own_kind = home.animal.species == plan.species
-    meals = [*of(Event.Kind.FED), *(event for event in events.get((Event.Kind.FED, -habitat.pk), []) if _ate(event, home.animal))]
-    eaten = [log.day_of(event.at) for event in meals if event.payload["outcome"] in EATEN]
+    profile = revisions.profile_of(habitat)
+    shared = [event for event in events.get((Event.Kind.FED, -habitat.pk), []) if _ate(event, home.animal)]
+    eaten = [*([last_eaten] if last_eaten else []), *(log.day_of(event.at) for event in shared)]
     waiting = [event for event in of(Event.Kind.SCREENED) if event.payload.get("result", "waiting") == "waiting"]
     courses = [event for event in of(Event.Kind.TREATED) if event.payload.get("until")]
     answered = [log.day_of(event.at) for event in of(Event.Kind.TREATED)]
     gravid, latest = _breeding(home.animal, events, profile, today)
     without = rest = None
-    if own_kind and first:
+    resting = feed is not None and any(item.why == "rest" and item.holds(today) for item in feed.fasts)
+    # A plan is read where its rest or its refusals are in question: hundreds of them take seconds.
+    if home.animal.species == habitat.species and first and (resting or history.refusals):
+        plan = mapping.plan_of(habitat)
         grown = body_of(plan, profile, today).decision.stage.id == profile.stages[-1].id
         rest = appetite.rest_loss(plan, profile, history.weighings, today)
-        if alone and interval is not None:
-            without = appetite.without(plan, profile, history, today, grown=grown, interval_days=interval)
+        if alone and feed is not None:
+            without = appetite.without(plan, profile, history, today, grown=grown, interval_days=feed.interval_days)
     return Lived(
         masses=[(log.day_of(event.at), event.payload["mass_kg"]) for event in of(Event.Kind.WEIGHED)],
         sheds=[Shed(log.day_of(event.at), stuck=bool(event.payload.get("stuck"))) for event in of(Event.Kind.SHED)],
