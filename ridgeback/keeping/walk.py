@@ -4,6 +4,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
+from husbandry.rota.chores import AMPHIBIANS
+from husbandry.species.book import find, shipped
 from ridgeback.accounts.models import Keeper
 from ridgeback.keeping.names import shown_name
 from ridgeback.language import rotawords
@@ -86,11 +88,14 @@ def _apart(habitat: Habitat, today: date) -> date | None:
 def words_of(turn: Turn) -> dict[str, Any]:
     """A turn as the page says it: its name, what it is made of, its caution, and what can become of it."""
     words = rotawords.job(turn.job)
+    caution = words.caution
+    if turn.job == "water" and turn.habitat.species in shipped() and find(turn.habitat.species).group not in AMPHIBIANS:
+        caution = ""  # it is about the skin of amphibians
     outcomes = ("eaten", "part", "refused", "skipped") if turn.job == FEED else ("done", "skipped")
     return {
         "turn": turn,
         "name": words.name,
-        "caution": words.caution,
+        "caution": caution,
         "weighs": rotawords.key_of(turn.job) == "weigh",
         "outcomes": [(code, rotawords.OUTCOMES[code]) for code in outcomes],
         "became": "" if turn.open else rotawords.OUTCOMES.get(turn.state, ""),
