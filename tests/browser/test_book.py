@@ -86,7 +86,7 @@ def test_a_new_habitat_finds_its_species_and_answers_while_one_types(
     page.go_back()
     expect(page.get_by_text("Working out the first plan")).to_be_hidden()
     page.goto(f"{live_server.url}/habitats/")
-    expect(page.get_by_role("link", name="Pebble shore")).to_have_count(1)
+    expect(page.get_by_role("link", name="Pebble shore", exact=True)).to_have_count(1)
     assert outside == []
 
 
@@ -108,5 +108,5 @@ def test_back_from_a_plan_made_at_the_second_try_shows_the_form_and_makes_no_sec
     expect(page).to_have_url(f"{live_server.url}/habitats/new/")
     expect(page.get_by_role("button", name="Work out the first plan")).to_be_visible()
     page.goto(f"{live_server.url}/habitats/")
-    expect(page.get_by_role("link", name="Backwash")).to_have_count(1)
+    expect(page.get_by_role("link", name="Backwash", exact=True)).to_have_count(1)
     assert outside == []
