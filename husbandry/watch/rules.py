@@ -16,6 +16,7 @@ from husbandry.diet.refusals import Without
 from husbandry.feeding.appetite import DISH_DAYS, RestLoss, dish_emptied_often
 
 Level = Literal["vet", "look", "measure"]
+ORDER: Final[Mapping[Level, int]] = {"vet": 0, "measure": 1, "look": 2}  # what waits least comes first
 
 LOST_SHARE: Final = 0.10  # of its weight lost within a month or so: a reptile veterinarian (common practice, no source)
 AGREES_SHARE: Final = 0.05  # that the weighing before has to be below its line too, for a single one errs
@@ -100,8 +101,7 @@ class Alarm:
 
 def watched(lived: Lived, today: date) -> list[Alarm]:
     """Return what the log shows on a day, what belongs to a veterinarian first."""
-    order: dict[Level, int] = {"vet": 0, "measure": 1, "look": 2}
-    return sorted((alarm for rule in RULES for alarm in rule(lived, today)), key=lambda alarm: order[alarm.level])
+    return sorted((alarm for rule in RULES for alarm in rule(lived, today)), key=lambda alarm: ORDER[alarm.level])
 
 
 def usual_weight(masses: Sequence[tuple[date, float]]) -> float | None:

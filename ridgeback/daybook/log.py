@@ -1,5 +1,6 @@
 """Writing events, one typed function a kind, and reading meals back."""
 
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, Final
 
@@ -22,10 +23,24 @@ def record(habitat: Habitat, kind: str, at: datetime, author: Keeper | None, **p
 
     What is known of one animal alone belongs to the one that lives there, or, where a group does, to the first of it.
     """
-    counted(habitat.pk)
-    whose = _whose(habitat, kind)
-    told = {"kind": kind, "at": at, "author": author, "payload": payload, "written_at": clock.now()}
-    return Event.objects.create(room_id=habitat.room_id, habitat=habitat, animal=whose, **told)
+    return write(About(habitat.room_id, habitat, _whose(habitat, kind)), kind, at, author, payload)
+
+
+@dataclass(frozen=True)
+class About:
+    """What an entry is about: an animal, a habitat, or, with neither, the room."""
+
+    room_id: int
+    habitat: Habitat | None = None
+    animal: Animal | None = None
+
+
+def write(about: About, kind: str, at: datetime, author: Keeper | None, payload: dict[str, Any]) -> Event:
+    """Write one event, and count it where it is of a habitat; every entry passes here."""
+    if about.habitat is not None:
+        counted(about.habitat.pk)
+    where = {"room_id": about.room_id, "habitat": about.habitat, "animal": about.animal}
+    return Event.objects.create(**where, kind=kind, at=at, author=author, payload=payload, written_at=clock.now())
 
 
 def _whose(habitat: Habitat, kind: str) -> Animal | None:

@@ -62,7 +62,7 @@ class FactsForm(forms.Form):
         for field, sex in (("mother_id", "male"), ("father_id", "female")):
             parent = self.fields[field]
             assert isinstance(parent, forms.ChoiceField)
-            able = [(str(one.pk), one.name or _("unnamed")) for one in parents if one.sex != sex]
+            able = [(str(one.pk), one.called) for one in parents if one.sex != sex]
             parent.choices = [("", _("not known or not here")), *able]
 
     def clean(self) -> dict[str, Any]:

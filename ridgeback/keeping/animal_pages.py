@@ -27,12 +27,12 @@ from ridgeback.keeping import judging, moves_due, quarantine, timeline
 from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
 from ridgeback.keeping.animal_forms import FactsForm, LeaveForm, MoveForm, WelcomeForm
-from ridgeback.keeping.names import kind_names, kinds_of_room, profile_name, shown_name
+from ridgeback.keeping.names import kind_names, kinds_of_room, profile_name
 from ridgeback.language import entrywords, wording
 from ridgeback.planner import breeding, mapping, residents, revisions
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Animal, Habitat, Residence
-from ridgeback.rooms.residents import living_in
+from ridgeback.rooms.residents import home_of, living_in
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
@@ -92,7 +92,7 @@ def _row(
     mass_kg, length_m = size
     return {
         "animal": animal,
-        "name": shown_name(animal),
+        "name": animal.called,
         "sex": entrywords.SEX[animal.sex],
         "age": age(animal, today),
         "home": home,
@@ -112,7 +112,7 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
     young = list(Animal.objects.filter(mother=one) | Animal.objects.filter(father=one))
     context = {
         "animal": one,
-        "name": shown_name(one),
+        "name": one.called,
         "kind": profile_name(one),
         "age": age(one, today),
         "facts": facts_of(one),
@@ -122,7 +122,7 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
         "weights": weights_of(one, units, LAST_ROWS),
         "chart": chart_of(one, units),
         "rows": rows[:LAST_ROWS],
-        "young": [(child, shown_name(child)) for child in young],
+        "young": [(child, child.called) for child in young],
         "breeding": breeding.of_animal(one, today),
         "nurseries": _nurseries(one),
         "photo": Event.objects.filter(animal=one, kind=Event.Kind.PHOTO).order_by("at").last(),
@@ -164,8 +164,8 @@ def facts_of(one: Animal) -> list[tuple[str, str]]:
         (_("Chip"), one.chip),
         (_("Origin"), ", ".join(part for part in (str(entrywords.ORIGIN[one.origin]), one.came_from) if part)),
         (_("Papers"), one.papers),
-        (_("Mother"), shown_name(one.mother) if one.mother else ""),
-        (_("Father"), shown_name(one.father) if one.father else ""),
+        (_("Mother"), one.mother.called if one.mother else ""),
+        (_("Father"), one.father.called if one.father else ""),
     ]
     return [(what, said) for what, said in told if said]
 
@@ -262,7 +262,7 @@ def new(request: HttpRequest, pk: int) -> HttpResponse:
         kinds=kinds_of_room(habitat.room_id, plan.species),
         parents=list(Animal.objects.filter(room=habitat.room_id)),
     )
-    context: dict[str, Any] = {"habitat": habitat, "form": form, "residents": [shown_name(one.animal) for one in here]}
+    context: dict[str, Any] = {"habitat": habitat, "form": form, "residents": [one.animal.called for one in here]}
     if request.method == "POST" and form.is_valid():
         facts, data = form.facts(), form.cleaned_data
         coming = [Animal(room_id=habitat.room_id, **facts) for _each in range(data["alike"])]
@@ -348,7 +348,7 @@ def change(request: HttpRequest, pk: int) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         describe(pk, intent_of(request), form.facts(), typed.key(request.POST.get("version")), today)
         return redirect("keeping:animal", pk)
-    context = {"animal": one, "form": form, "name": shown_name(one)}
+    context = {"animal": one, "form": form, "name": one.called}
     return render(request, "keeping/change.html", context, status=422 if form.errors else 200)
 
 
@@ -356,14 +356,14 @@ def change(request: HttpRequest, pk: int) -> HttpResponse:
 def move_animal(request: HttpRequest, pk: int) -> HttpResponse:
     """Move an animal; where it would go is judged before it is done."""
     one, today, units = animal_or_404(request, pk), clock.today(), units_of(request.user)
-    home = Residence.objects.filter(animal=one, until__isnull=True).select_related("habitat").first()
+    home = home_of(one.pk)
     able = Habitat.objects.filter(room=one.room_id, set_aside_at__isnull=True).order_by("name").select_related("head__profile")
     habitats = [item for item in able if home is None or item.pk != home.habitat_id]
     asked = typed.key(request.POST.get("habitat") or request.GET.get("habitat"))
     target = next((item for item in habitats if item.pk == asked), None)
     begin = {"day": today, "habitat": str(asked) if target else "", "why": "growth" if home else "found-again"}
     form = MoveForm(request.POST or None, habitats=habitats, begin=begin)
-    context: dict[str, Any] = {"animal": one, "name": shown_name(one), "home": home, "form": form, "target": target}
+    context: dict[str, Any] = {"animal": one, "name": one.called, "home": home, "form": form, "target": target}
     if target is not None:
         context |= _judged(judging.judged([one], target, today), units)
     if request.method == "POST" and form.is_valid() and "look" not in request.POST:
@@ -374,7 +374,7 @@ def move_animal(request: HttpRequest, pk: int) -> HttpResponse:
         told = Move(int(data["habitat"]), data["day"], data["why"], data["note"], comes_back=True)
         move(pk, intent_of(request), told, today)
         messages.info(
-            request, _("%(name)s lives in %(habitat)s now.") % {"name": shown_name(one), "habitat": target.name if target else ""}
+            request, _("%(name)s lives in %(habitat)s now.") % {"name": one.called, "habitat": target.name if target else ""}
         )
         return redirect("keeping:animal", pk)
     return render(request, "keeping/move.html", context, status=422 if form.errors else 200)
@@ -390,5 +390,5 @@ def let_go(request: HttpRequest, pk: int) -> HttpResponse:
         leave(pk, intent_of(request), data["day"], data["how"], data["note"], today)
         return redirect("keeping:animal", pk)
     return render(
-        request, "keeping/leave.html", {"animal": one, "name": shown_name(one), "form": form}, status=422 if form.errors else 200
+        request, "keeping/leave.html", {"animal": one, "name": one.called, "form": form}, status=422 if form.errors else 200
     )

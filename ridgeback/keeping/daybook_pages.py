@@ -175,7 +175,7 @@ def _offers(whose: Whose, kind: str) -> dict[str, Any]:
     if kind.startswith("breeding.") and whose.animal is not None:
         animal = whose.animal
         others = Animal.objects.filter(room=animal.room_id, species=animal.species, left_on__isnull=True).exclude(pk=animal.pk)
-        partners = [(str(one.pk), one.name or _("unnamed")) for one in others if one.sex != animal.sex or one.sex == "unknown"]
+        partners = [(str(one.pk), one.called) for one in others if one.sex != animal.sex or one.sex == "unknown"]
         laid = Event.objects.filter(animal=animal, kind=Event.Kind.LAID).order_by("-at")[:20]
         clutches = [(str(one.pk), formats.date_format(one.at, "j F Y")) for one in laid]
         return {"partners": partners, "clutches": clutches}

@@ -16,9 +16,10 @@ from ridgeback.daybook.writing import intent_of
 from ridgeback.keeping import exchange, timeline
 from ridgeback.keeping.access import animal_or_404, room_or_404
 from ridgeback.keeping.animal_pages import age, chart_of, facts_of, weights_of
-from ridgeback.keeping.names import profile_name, shown_name
+from ridgeback.keeping.names import profile_name
 from ridgeback.rooms.access import habitat_or_404
-from ridgeback.rooms.models import Animal, Residence
+from ridgeback.rooms.models import Animal
+from ridgeback.rooms.residents import home_of
 from ridgeback.web.requests import download
 
 # What a veterinarian asks for first.
@@ -34,7 +35,7 @@ def _csv(request: HttpRequest, events: Any, name: str) -> HttpResponse:
 @require_GET
 def animal_csv(request: HttpRequest, pk: int) -> HttpResponse:
     one = animal_or_404(request, pk)
-    return _csv(request, timeline.of_animal(one), shown_name(one))
+    return _csv(request, timeline.of_animal(one), one.called)
 
 
 @require_GET
@@ -54,7 +55,7 @@ def animal_json(request: HttpRequest, pk: int) -> HttpResponse:
     """All that is known of an animal, as a document that another room can read."""
     one = animal_or_404(request, pk)
     data = exchange.document(one.room, [one], timeline.of_animal(one).filter(animal=one).order_by("at", "id"))
-    return download(data.encode(), "application/json", shown_name(one), "daybook.json")
+    return download(data.encode(), "application/json", one.called, "daybook.json")
 
 
 @require_GET
@@ -90,10 +91,10 @@ def animal_pdf(request: HttpRequest, pk: int) -> HttpResponse:
     one, units, today = animal_or_404(request, pk), units_of(request.user), clock.today()
     events = timeline.of_animal(one).filter(taken_back_at__isnull=True, kind__in=timeline.kinds_of(OF_HEALTH))
     rows = [timeline.row(event, units) for event in events[: MOST_ON_PAPER + 1]]
-    home = Residence.objects.filter(animal=one, until__isnull=True).select_related("habitat").first()
+    home = home_of(one.pk)
     context = {
         "animal": one,
-        "name": shown_name(one),
+        "name": one.called,
         "kind": profile_name(one),
         "age": age(one, today),
         "facts": facts_of(one),

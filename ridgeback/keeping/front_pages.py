@@ -19,7 +19,6 @@ from ridgeback.drawing.marks import mark
 from ridgeback.keeping import quarantine, timeline, watching
 from ridgeback.keeping.actions.follow_residents import follow_residents
 from ridgeback.keeping.animal_pages import age
-from ridgeback.keeping.names import shown_name
 from ridgeback.language import entrywords, rotawords, wording
 from ridgeback.planner import bench, mapping, residents
 from ridgeback.planner.view import View
@@ -54,7 +53,7 @@ def now(request: HttpRequest, pk: int) -> HttpResponse:
         "findings": [(item.severity.value, wording.finding(item, units)) for item in found.findings[:FINDINGS]],
         "more_findings": max(len(found.findings) - FINDINGS, 0),
         "due": _due(habitat),
-        "residents": [{"one": one, "name": shown_name(one.animal), "age": age(one.animal, today)} for one in here],
+        "residents": [{"one": one, "name": one.animal.called, "age": age(one.animal, today)} for one in here],
         "differs": bool(here) and residents.differs(habitat, plan, kin, profile, today),
         "apart": quarantine.lasting(habitat, plan, profile, today),
         "alarms": [one for one in watching.of_habitats([habitat], today, units) if one.quiet is None],

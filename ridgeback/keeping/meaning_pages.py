@@ -21,13 +21,12 @@ from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.access import event_or_404
 from ridgeback.keeping.animal_pages import band_said
-from ridgeback.keeping.names import shown_name
 from ridgeback.language import entrywords, watchwords, wording
 from ridgeback.planner import bench, mapping, readings
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
-from ridgeback.rooms.models import Animal, Residence
-from ridgeback.rooms.residents import living_in
+from ridgeback.rooms.models import Animal
+from ridgeback.rooms.residents import home_of, living_in
 from ridgeback.units import KeeperUnits
 
 NEW_DAYS: Final = 21  # after a move much is different (common practice, no source)
@@ -56,7 +55,7 @@ def meaning(request: HttpRequest, pk: int) -> HttpResponse:
         "habitat": habitat,
         "event": event,
         "seen": entrywords.choice(Event.Kind.BEHAVED, "what", what),
-        "name": shown_name(animal) if animal else "",
+        "name": animal.called if animal else "",
         "again": again,
         "causes": [_row(one, units) for one in causes],
         "place": readings.PLACE_NAMES.get(place, "") if place else "",
@@ -110,7 +109,7 @@ def _circumstances(animal: Animal | None, plan: HabitatPlan, profile: Profile, t
         known["shedding"] = True
     if animal is None:
         return known
-    home = Residence.objects.filter(animal=animal, until__isnull=True).first()
+    home = home_of(animal.pk)
     since = home.since if home is not None else None
     known["new"] = since is not None and (today - since).days <= NEW_DAYS
     if animal.species == plan.species:

@@ -12,7 +12,6 @@ from husbandry.assess.assess import NO_RECORDS, Depth, assess
 from husbandry.codes import FindingCode
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import reader
-from ridgeback.keeping.names import shown_name
 from ridgeback.language import wording
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.once import once
@@ -50,7 +49,7 @@ def of_habitats(keeper: Keeper, today: date, units: KeeperUnits) -> list[Due]:
     for habitat in habitats:
         if not here[habitat.pk]:
             continue
-        names = tuple(shown_name(one.animal) for one in here[habitat.pk])
+        names = tuple(one.animal.called for one in here[habitat.pk])
         try:
             plan = mapping.plan_of(habitat)
         except mapping.UnreadablePlanError:

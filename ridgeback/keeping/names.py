@@ -2,16 +2,9 @@
 
 from collections.abc import Iterable
 
-from django.utils.translation import gettext as _
-
 from husbandry.species.book import find, shipped
 from ridgeback.book.models import Entry, OwnProfile
 from ridgeback.rooms.models import Animal
-
-
-def shown_name(animal: Animal) -> str:
-    """An animal's name; what it is known by, or its number, where it has none."""
-    return animal.name or animal.marks or _("no. %(number)s") % {"number": animal.pk}
 
 
 def kind_names(animals: Iterable[Animal]) -> dict[tuple[int, str], str]:

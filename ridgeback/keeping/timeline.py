@@ -148,7 +148,7 @@ def row(event: Event, units: KeeperUnits) -> Row:
         str(words.name) if words else event.kind,
         said(event, units),
         str(event.payload.get("note", "")),
-        "" if event.animal is None else event.animal.name or _("unnamed"),
+        "" if event.animal is None else event.animal.called,
         "" if event.habitat is None else event.habitat.name,
         "" if event.author is None else event.author.username,
         struck,

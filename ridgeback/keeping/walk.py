@@ -7,7 +7,6 @@ from typing import Any
 from husbandry.rota.chores import AMPHIBIANS
 from husbandry.species.book import find, shipped
 from ridgeback.accounts.models import Keeper
-from ridgeback.keeping.names import shown_name
 from ridgeback.language import rotawords
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat, Residence
@@ -66,7 +65,7 @@ def rounds(keeper: Keeper, today: date) -> tuple[list[Round], list[Habitat]]:
     for habitat in board.habitats:
         until = _apart(heads[habitat.pk], today)
         turns = sorted(by_habitat[habitat.pk], key=lambda turn: (not turn.open, rank(turn.job)))
-        lives = [(one, shown_name(one.animal)) for one in here[habitat.pk]]
+        lives = [(one, one.animal.called) for one in here[habitat.pk]]
         stops.setdefault(habitat.room_id, []).append(Stop(habitat, lives, turns, until))
     found = []
     for ordered in stops.values():

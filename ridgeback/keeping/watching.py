@@ -13,11 +13,10 @@ from husbandry.feeding import appetite
 from husbandry.feeding.history import EATEN, History
 from husbandry.species.profile import Profile
 from husbandry.upkeep.feeds import FeedRule
-from husbandry.watch.rules import Alarm, Lived, Noted, Shed, watched
+from husbandry.watch.rules import ORDER, Alarm, Lived, Noted, Shed, watched
 from ridgeback import clock
 from ridgeback.daybook import log, reader
 from ridgeback.daybook.models import Event, Quiet
-from ridgeback.keeping.names import shown_name
 from ridgeback.language import watchwords
 from ridgeback.planner import breeding, mapping, revisions
 from ridgeback.rooms.models import Animal, Habitat, Residence
@@ -70,10 +69,9 @@ def of_habitats(habitats: Sequence[Habitat], today: date, units: KeeperUnits) ->
             continue
         for alarm in watched(lived, today):
             said, first = watchwords.told(alarm, units)
-            name = shown_name(one.animal)
+            name = one.animal.called
             found.append(Seen(one.animal, name, habitat, alarm, said, first, quiet.get((one.animal_id, alarm.key))))
-    order = {"vet": 0, "measure": 1, "look": 2}
-    return sorted(found, key=lambda seen: (seen.quiet is not None, order[seen.alarm.level], seen.alarm.since))
+    return sorted(found, key=lambda seen: (seen.quiet is not None, ORDER[seen.alarm.level], seen.alarm.since))
 
 
 def _events(animals: list[int], habitats: Iterable[int], today: date) -> dict[tuple[str, int], list[Event]]:

@@ -8,6 +8,7 @@ from a day to a day, and a plan follows those that reside (`ridgeback.planner.re
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
+from django.utils.translation import gettext as _
 
 
 class Room(models.Model):
@@ -147,7 +148,12 @@ class Animal(models.Model):
         ]
 
     def __str__(self) -> str:
-        return self.name
+        return self.called
+
+    @property
+    def called(self) -> str:
+        """Its name; what it is known by, or its number, where it has none."""
+        return self.name or self.marks or _("no. %(number)s") % {"number": self.pk}
 
 
 class Residence(models.Model):

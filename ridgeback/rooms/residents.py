@@ -15,6 +15,11 @@ def living_in(habitats: Iterable[int]) -> dict[int, list[Residence]]:
     return found
 
 
+def home_of(animal_id: int) -> Residence | None:
+    """Where an animal lives now, with the habitat; None for one that lives nowhere."""
+    return Residence.objects.filter(animal=animal_id, until__isnull=True).select_related("habitat").first()
+
+
 def first_of(habitat_id: int) -> Animal | None:
     """The animal that a habitat is planned for: of those that live there the one that moved in first; None where nobody does."""
     here = living_in([habitat_id])[habitat_id]

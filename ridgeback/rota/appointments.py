@@ -37,21 +37,21 @@ def of_habitats(habitats: Sequence[Habitat], today: date) -> dict[int, tuple[App
 
 
 def _of_one(home: Residence, habitat: Habitat, events: list[Event], today: date) -> list[Appointment]:
-    name = home.animal.name
+    name = home.animal.called
     found = []
     for event in events:
         told = event.payload
         if event.kind == Event.Kind.TREATED and told.get("every_days") and told.get("until"):
             first, until = log.day_of(event.at) + timedelta(days=told["every_days"]), date.fromisoformat(told["until"])
             if until >= max(first, today):
-                detail = _detail(f"{name}, {told['what']}" if name else told["what"])
+                detail = _detail(f"{name}, {told['what']}")
                 found.append(Appointment("course", detail, first, told["every_days"], until))
     if home.animal.species != habitat.species or not any(event.kind == Event.Kind.LAID for event in events):
         return found
     for clutch in breeding.clutches(events, revisions.profile_of(habitat), today):
         if clutch.window is None or not clutch.left or clutch.hatched or clutch.earliest is None:
             continue
-        laid = {"name": name or home.animal.pk, "day": formats.date_format(clutch.laid, "j M Y")}
+        laid = {"name": name, "day": formats.date_format(clutch.laid, "j M Y")}
         detail = _detail(_("%(name)s, clutch of %(day)s") % laid)
         found += [Appointment("candle", f"{detail} ({turn})", day) for turn, day in enumerate(clutch.candling, start=1)]
         found.append(Appointment("hatch", detail, clutch.earliest))

@@ -690,6 +690,18 @@ def test_the_list_of_animals_takes_as_many_queries_for_two_as_for_twenty(
     assert queries() == few
 
 
+def test_one_without_a_name_is_called_alike_on_every_page(
+    habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    marked, bare = come(habitat, intent, "", "")
+    describe(marked.pk, intent, {"marks": "a missing toe"}, marked.version, TODAY)
+    for animal, called in ((marked, "a missing toe"), (bare, f"no. {bare.pk}")):
+        for name in ("animal", "animal-daybook", "describe", "move", "leave"):
+            assert called in client_of(owner).get(reverse(f"keeping:{name}", args=[animal.pk])).content.decode()
+        page = client_of(owner).get(reverse("keeping:animal-daybook", args=[animal.pk])).content.decode()
+        assert f"Daybook of {called}" in " ".join(page.split())
+
+
 def test_bodies_are_the_last_of_each(habitat: Habitat, intent: Intent) -> None:
     first, second = come(habitat, intent, "Samphire", "Sedge")
     for days, one, mass_kg in ((9, first, 0.05), (2, first, 0.052), (5, second, 0.044)):

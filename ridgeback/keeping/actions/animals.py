@@ -14,7 +14,7 @@ from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
 from ridgeback.planner import residents
 from ridgeback.rooms.models import Animal, Habitat, Residence
-from ridgeback.rooms.residents import living_in
+from ridgeback.rooms.residents import home_of, living_in
 
 MOST: Final = 50  # in one habitat, as a plan can hold
 # What a keeper may say of an animal.
@@ -85,7 +85,7 @@ def describe(animal_id: int, intent: Intent, facts: dict[str, Any], version: int
         if animal.version != version:
             raise Refused("described_meanwhile")
         Animal.objects.filter(pk=animal_id).update(**changed, version=F("version") + 1)
-        here = Residence.objects.filter(animal=animal_id, until__isnull=True).first()
+        here = home_of(animal_id)
         if here is not None:
             log.counted(here.habitat_id)
             residents.follow(here.habitat_id, intent, today)
@@ -96,12 +96,12 @@ def describe(animal_id: int, intent: Intent, facts: dict[str, Any], version: int
 def move(animal_id: int, intent: Intent, told: Move, today: date) -> Animal:
     """Book a move; both plans follow. Raises AlreadyWritten, Refused."""
     _not_in_the_future(told.day, today)
-    here = Residence.objects.filter(animal=animal_id, until__isnull=True).first()
+    here = home_of(animal_id)
     habitats = [key for key in (told.habitat_id, here.habitat_id if here else None) if key is not None]
     with _of(animal_id, intent, habitats) as animal:
         if animal.left_on is not None and not told.comes_back:
             raise Refused("has_left", day=formats.date_format(animal.left_on, "j F Y"))
-        now = Residence.objects.filter(animal=animal_id, until__isnull=True).select_related("habitat").first()
+        now = home_of(animal_id)
         if (now.pk if now else None) != (here.pk if here else None):
             raise Refused("lives_elsewhere", habitat=now.habitat.name if now else "–")
         target = None if told.habitat_id is None else Habitat.objects.get(pk=told.habitat_id)
@@ -135,11 +135,11 @@ def move(animal_id: int, intent: Intent, told: Move, today: date) -> Animal:
 def leave(animal_id: int, intent: Intent, day: date, how: str, note: str, today: date) -> Animal:
     """Let an animal leave; all that was written of it stays, and it may come back. Raises AlreadyWritten, Refused."""
     _not_in_the_future(day, today)
-    here = Residence.objects.filter(animal=animal_id, until__isnull=True).first()
+    here = home_of(animal_id)
     with _of(animal_id, intent, [here.habitat_id] if here else []) as animal:
         if animal.left_on is not None:
             raise Refused("has_left", day=formats.date_format(animal.left_on, "j F Y"))
-        now = Residence.objects.filter(animal=animal_id, until__isnull=True).select_related("habitat").first()
+        now = home_of(animal_id)
         _out(now, day)
         _log(animal.room_id, now.habitat if now else None, animal, Event.Kind.LEFT, day, intent, {"how": how, "note": note})
         Animal.objects.filter(pk=animal_id).update(left_on=day, left_by=how, version=F("version") + 1)
@@ -182,5 +182,4 @@ def _log(
     noon = timezone.make_aware(datetime.combine(day, time(12)))
     at = intent.at if log.day_of(intent.at) == day else noon
     kept = {name: value for name, value in payload.items() if value not in (None, "", [])}
-    told = {"kind": kind, "at": at, "author": intent.author, "payload": kept, "written_at": intent.at}
-    return Event.objects.create(room_id=room_id, habitat=habitat, animal=animal, **told)
+    return log.write(log.About(room_id, habitat, animal), kind, at, intent.author, kept)

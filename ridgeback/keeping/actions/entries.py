@@ -1,6 +1,6 @@
 """Writing an entry of the daybook, correcting it, taking it back."""
 
-from dataclasses import dataclass
+from contextlib import AbstractContextManager
 from datetime import date, datetime
 from typing import Any, Final
 
@@ -17,8 +17,8 @@ from ridgeback.pantry import store
 from ridgeback.planner import residents
 from ridgeback.planner.actions.fit_lamp import fit_lamp
 from ridgeback.planner.actions.score_condition import plan_condition
-from ridgeback.rooms.models import Animal, Habitat, Residence
-from ridgeback.rooms.residents import first_of
+from ridgeback.rooms.models import Animal, Habitat
+from ridgeback.rooms.residents import first_of, home_of
 
 # What the plan of its habitat follows.
 OF_THE_BODY: Final = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
@@ -37,18 +37,12 @@ class DoubtfulEntryError(HusbandryError, ValueError):
         self.before_kg, self.day = before_kg, day
 
 
-@dataclass(frozen=True)
-class Whose:
-    """What an entry is about: an animal, a habitat, or, with neither, the room."""
-
-    room_id: int
-    habitat: Habitat | None = None
-    animal: Animal | None = None
+Whose = log.About
 
 
 def whose_animal(animal: Animal) -> Whose:
     """An entry about an animal, in the habitat where it lives now."""
-    here = Residence.objects.filter(animal=animal, until__isnull=True).select_related("habitat").first()
+    here = home_of(animal.pk)
     return Whose(animal.room_id, None if here is None else here.habitat, animal)
 
 
@@ -60,8 +54,7 @@ def write_entry(
     Raises AlreadyWritten, Refused for what is no entry of its kind or lies in the future, DoubtfulEntryError for a weight far off
     the last one unless the keeper is `sure`.
     """
-    habitats = [] if whose.habitat is None else [whose.habitat.pk]
-    with writing(intent, habitats, room=None if habitats else whose.room_id):
+    with _opened(whose, intent):
         return _write(whose, intent, at, kind, payload, today, sure=sure)
 
 
@@ -71,14 +64,14 @@ def correct_entry(
     """Write an entry anew in place of one that stands; both are kept. Raises what `write_entry` does, Refused where it is gone."""
     event = _standing(event_id)
     whose = Whose(event.room_id, event.habitat, event.animal)
-    with writing(intent, [] if event.habitat_id is None else [event.habitat_id], room=None if event.habitat_id else event.room_id):
+    with _opened(whose, intent):
         event = _standing(event_id)
         log.strike(event, intent.at, intent.author)
         if event.kind in entries.KINDS:
-            made = _write(whose, intent, at, event.kind, payload, today, sure=sure, told=event.payload)
+            made = _write(whose, intent, at, event.kind, payload, today, sure=sure)
         else:  # a meal, a chore, a reading: what is not typed stays as it was
             _not_in_the_future(at)
-            made = _keep(whose, intent, at, event.kind, event.payload | payload)
+            made = log.write(whose, event.kind, at, intent.author, event.payload | payload)
         made.replaces = event
         made.save(update_fields=["replaces"])
         if event.kind == Event.Kind.FED:
@@ -91,13 +84,18 @@ def take_back_entry(event_id: int, intent: Intent, today: date) -> Event:
     event = _standing(event_id)
     if event.kind in NOT_TAKEN_BACK:
         raise Refused("gone")
-    with writing(intent, [] if event.habitat_id is None else [event.habitat_id], room=None if event.habitat_id else event.room_id):
+    with _opened(Whose(event.room_id, event.habitat, event.animal), intent):
         event = _standing(event_id)
         if event.kind == Event.Kind.FED:
             store.give_back(event)
         log.strike(event, intent.at, intent.author)
         _follow(event, intent, today, taken_back=True)
         return event
+
+
+def _opened(whose: Whose, intent: Intent) -> AbstractContextManager[dict[int, Habitat]]:
+    """The transaction of an entry: its habitat is locked, or the room where it is of none."""
+    return writing(intent, room=whose.room_id) if whose.habitat is None else writing(intent, [whose.habitat.pk])
 
 
 def _standing(event_id: int) -> Event:
@@ -116,7 +114,6 @@ def _write(
     today: date,
     *,
     sure: bool,
-    told: dict[str, Any] | None = None,
 ) -> Event:
     _not_in_the_future(at)
     try:
@@ -125,7 +122,7 @@ def _write(
         raise Refused("not_an_entry", why=", ".join(str(item["loc"][0]) for item in error.errors() if item["loc"])) from None
     if kind == Event.Kind.WEIGHED and whose.animal is not None and not sure:
         _ask_if_far_off(whose.animal, kept["mass_kg"], at)
-    event = _keep(whose, intent, at, kind, kept)
+    event = log.write(whose, kind, at, intent.author, kept)
     _follow(event, intent, today)
     return event
 
@@ -133,13 +130,6 @@ def _write(
 def _not_in_the_future(at: datetime) -> None:
     if at > clock.now():
         raise Refused("in_the_future")
-
-
-def _keep(whose: Whose, intent: Intent, at: datetime, kind: str, payload: dict[str, Any]) -> Event:
-    if whose.habitat is not None:
-        log.counted(whose.habitat.pk)
-    told = {"kind": kind, "at": at, "author": intent.author, "payload": payload, "written_at": intent.at}
-    return Event.objects.create(room_id=whose.room_id, habitat=whose.habitat, animal=whose.animal, **told)
 
 
 def _ask_if_far_off(animal: Animal, mass_kg: float, at: datetime) -> None:
@@ -158,7 +148,7 @@ def _follow(event: Event, intent: Intent, today: date, *, taken_back: bool = Fal
         fit_lamp(event.habitat_id, Intent(intent.author, intent.at), event.payload["part"], log.day_of(event.at))
     if event.animal_id is None:
         return
-    here = Residence.objects.filter(animal=event.animal_id, until__isnull=True).first()
+    here = home_of(event.animal_id)
     if here is None:
         return
     if event.kind in OF_THE_BODY:
