@@ -137,7 +137,19 @@ class WelcomeForm(FactsForm):
         return data
 
 
-class MoveForm(forms.Form):
+class _Booked(forms.Form):
+    """Something that has happened on a day, `today` at the latest."""
+
+    today: date
+
+    def clean_day(self) -> date:
+        day: date = self.cleaned_data["day"]
+        if day > self.today:
+            raise forms.ValidationError(_("That is still to come."))
+        return day
+
+
+class MoveForm(_Booked):
     """Where an animal goes, when and why."""
 
     habitat = forms.ChoiceField(label=gettext_lazy("Into"))
@@ -145,8 +157,9 @@ class MoveForm(forms.Form):
     why = forms.ChoiceField(label=gettext_lazy("Why"))
     note = forms.CharField(label=gettext_lazy("Note"), required=False, max_length=300)
 
-    def __init__(self, data: Any, *, habitats: list[Habitat], begin: dict[str, Any]) -> None:
+    def __init__(self, data: Any, *, habitats: list[Habitat], begin: dict[str, Any], today: date) -> None:
         super().__init__(data, initial=begin)
+        self.today = today
         into, why = self.fields["habitat"], self.fields["why"]
         assert isinstance(into, forms.ChoiceField)
         assert isinstance(why, forms.ChoiceField)
@@ -155,9 +168,13 @@ class MoveForm(forms.Form):
         why.choices = [(code, entrywords.WHY[code]) for code in reasons]
 
 
-class LeaveForm(forms.Form):
+class LeaveForm(_Booked):
     """How an animal leaves, and when."""
 
     how = forms.ChoiceField(label=gettext_lazy("How"), choices=[(code, entrywords.CHOICES[code]) for code in Animal.Left.values])
     day = DayField(label=gettext_lazy("On"))
     note = forms.CharField(label=gettext_lazy("Note"), required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2}))
+
+    def __init__(self, data: Any, *, today: date) -> None:
+        super().__init__(data, initial={"day": today})
+        self.today = today

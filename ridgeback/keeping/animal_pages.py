@@ -362,7 +362,7 @@ def move_animal(request: HttpRequest, pk: int) -> HttpResponse:
     asked = typed.key(request.POST.get("habitat") or request.GET.get("habitat"))
     target = next((item for item in habitats if item.pk == asked), None)
     begin = {"day": today, "habitat": str(asked) if target else "", "why": "growth" if home else "found-again"}
-    form = MoveForm(request.POST or None, habitats=habitats, begin=begin)
+    form = MoveForm(request.POST or None, habitats=habitats, begin=begin, today=today)
     context: dict[str, Any] = {"animal": one, "name": one.called, "home": home, "form": form, "target": target}
     if target is not None:
         context |= _judged(judging.judged([one], target, today), units)
@@ -384,7 +384,7 @@ def move_animal(request: HttpRequest, pk: int) -> HttpResponse:
 def let_go(request: HttpRequest, pk: int) -> HttpResponse:
     """An animal leaves; what was written of it stays."""
     one, today = animal_or_404(request, pk), clock.today()
-    form = LeaveForm(request.POST or None, initial={"day": today})
+    form = LeaveForm(request.POST or None, today=today)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
         leave(pk, intent_of(request), data["day"], data["how"], data["note"], today)

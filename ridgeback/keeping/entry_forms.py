@@ -58,6 +58,12 @@ class Moment(forms.Form):
         super().__init__(data, initial=initial)
         self.now = now
 
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if data.get("day") and "time" in data and self.at() > self.now:
+            self.add_error("day", _("That is still to come."))
+        return data
+
     def at(self) -> datetime:
         """When it happened: the day and the time that were typed; without a time noon, or now where that is today."""
         data = self.cleaned_data

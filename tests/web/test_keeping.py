@@ -411,6 +411,26 @@ def test_what_cannot_be_read_is_told_at_its_field_and_stays_as_it_was_typed(
     assert Event.objects.count() == before
 
 
+def test_a_day_to_come_is_told_at_its_field_and_nothing_typed_is_lost(
+    habitat: Habitat, make_habitat: Make, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    other, client = make_habitat(name="Other shelf"), client_of(owner)
+    noted = write_entry(whose_animal(samphire), intent, clock.now(), "note", {"note": "before"}, TODAY)
+    later = {"day": (TODAY + timedelta(days=3)).isoformat(), "time": "", "note": "in my own words", "once": "1"}
+    pages = {
+        reverse("keeping:write-animal", args=[samphire.pk, "note"]): {},
+        reverse("keeping:correct", args=[noted.pk]): {},
+        reverse("keeping:move", args=[samphire.pk]): {"habitat": other.pk, "why": "growth"},
+        reverse("keeping:leave", args=[samphire.pk]): {"how": "lent"},
+    }
+    for url, more in pages.items():
+        answer = client.post(url, later | more)
+        assert answer.status_code == 422
+        assert "day" in answer.context["form"].errors
+        assert b"in my own words" in answer.content
+
+
 def test_an_urgent_sign_sends_to_a_veterinarian_today(
     habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
 ) -> None:
