@@ -9,7 +9,10 @@ from playwright.sync_api import Page, expect
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.models import Animal, Habitat
 
-READY = "async () => { await navigator.serviceWorker.ready; return !!(await caches.match('/round/')) }"
+READY = """async () => {
+  await navigator.serviceWorker.ready;
+  return !!navigator.serviceWorker.controller && !!(await caches.match('/round/'));
+}"""
 
 
 @pytest.fixture

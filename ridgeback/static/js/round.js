@@ -142,7 +142,8 @@
   const keep = async () => {
     await navigator.serviceWorker.register(words.worker, { scope: "/" });
     await navigator.serviceWorker.ready;
-    if (!navigator.serviceWorker.controller) await (await caches.open("ridgeback-round")).add(location.pathname);
+    // Also where the worker took the page over before this line: it answered none of it.
+    if (!(await caches.match(location.pathname, { ignoreVary: true }))) await (await caches.open("ridgeback-round")).add(location.pathname);
   };
   if ("serviceWorker" in navigator) keep().catch(() => {});
   addEventListener("online", send);

@@ -2,7 +2,7 @@
 {% for library in libraries %}importScripts("{{ library }}");
 {% endfor %}
 const SHELL = [{% for file in shell %}"{{ file }}", {% endfor %}];
-const { registerRoute } = workbox.routing;
+const { registerRoute, setCatchHandler } = workbox.routing;
 const { NetworkFirst, StaleWhileRevalidate } = workbox.strategies;
 
 self.addEventListener("install", (event) => {
@@ -20,3 +20,8 @@ registerRoute(
   new NetworkFirst({ cacheName: "ridgeback-round", networkTimeoutSeconds: 4, plugins: [own], matchOptions: { ignoreVary: true } }),
 );
 registerRoute(({ url }) => url.pathname.startsWith("/static/"), new StaleWhileRevalidate({ cacheName: "ridgeback-shell" }));
+// Whatever went wrong on the way to a page: the round that is kept is shown.
+setCatchHandler(async ({ request }) => {
+  const kept = request.mode === "navigate" && (await caches.match("/round/", { ignoreVary: true, ignoreSearch: true }));
+  return kept || Response.error();
+});
