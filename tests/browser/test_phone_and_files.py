@@ -30,6 +30,8 @@ def phone(browser: Browser, live_server: object, demo: str) -> Iterator[Page]:
 
 def touch_drag(page: Page, selector: str, dx: float, dy: float) -> None:
     """Drag with one finger, as the browser's own protocol reports it."""
+    page.wait_for_load_state("load")  # the scripts listen
+    expect(page.locator(".looking")).to_have_count(0)  # what mends the findings has been told: the page stands still
     box = page.locator(f"{selector} .grip").bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
