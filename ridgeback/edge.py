@@ -15,8 +15,11 @@ Respond = Callable[[HttpRequest], HttpResponse]
 # Bytes of a body: signing in takes a name and a password; a pantry's file is the longest thing anybody brings.
 MOST_BYTES_OUTSIDE: Final = 20_000
 MOST_BYTES: Final = 1_500_000
-MOST_BYTES_OF_A_PHOTO: Final = 20_000_000
+MOST_BYTES_OF_A_FILE: Final = 20_000_000
+MOST_BYTES_OF_A_DEVICE: Final = 1_200_000  # five thousand readings and some
 PHOTO: Final = "/photo/"
+DEVICES: Final = "/api/readings/"
+READINGS_FILE: Final = "/readings/file/"
 PRIVATE: Final = "no-store"
 
 
@@ -44,8 +47,8 @@ def at_the_edge(respond: Respond) -> Respond:
 
 def _most_bytes(request: HttpRequest, *, signed_in: bool) -> int:
     if not signed_in:
-        return MOST_BYTES_OUTSIDE
-    return MOST_BYTES_OF_A_PHOTO if request.path.endswith(PHOTO) else MOST_BYTES
+        return MOST_BYTES_OF_A_DEVICE if request.path == DEVICES and "Authorization" in request.headers else MOST_BYTES_OUTSIDE
+    return MOST_BYTES_OF_A_FILE if request.path.endswith((PHOTO, READINGS_FILE)) else MOST_BYTES
 
 
 def _length(request: HttpRequest) -> int:

@@ -11,6 +11,7 @@ urlpatterns = [
     path("", include("ridgeback.daybook.urls")),
     path("", include("ridgeback.rota.urls")),
     path("", include("ridgeback.keeping.urls")),
+    path("", include("ridgeback.series.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.home.account_urls")),

@@ -124,6 +124,7 @@ class Instrument(models.Model):
         HYGROMETER = "hygrometer"
         UV_METER = "uv-meter"
         SCALE = "scale"
+        PLUG = "plug"
 
     room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="instruments")
     name = models.CharField(max_length=60)

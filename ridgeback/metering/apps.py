@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class MeteringConfig(AppConfig):
+    name = "ridgeback.metering"

@@ -1,0 +1,66 @@
+"""Devices that report by themselves: their keys, and how often they may ask."""
+
+import hashlib
+import secrets
+from datetime import datetime
+from typing import Final
+
+from husbandry.errors import HusbandryError
+from ridgeback.series.models import Device
+
+BURST: Final = 120.0  # requests at once
+A_SECOND: Final = 4.0  # and after that
+
+
+class TooOften(HusbandryError):
+    """A device asks more often than it may; `wait_s` until the next time."""
+
+    def __init__(self, wait_s: float) -> None:
+        super().__init__(f"wait {wait_s:.1f} s")
+        self.wait_s = wait_s
+
+
+def new_key() -> str:
+    """A key for a device, to be shown once."""
+    return secrets.token_urlsafe(32)
+
+
+def digest_of(key: str) -> str:
+    return hashlib.sha256(key.encode()).hexdigest()
+
+
+def make(room_id: int, name: str, now: datetime, key: str = "") -> tuple[Device, str]:
+    """Make a device, and its key, which is not kept."""
+    key = key or new_key()
+    said = {"digest": digest_of(key), "name_in_topics": secrets.token_hex(5), "made_at": now, "allowance": BURST, "counted_at": now}
+    return Device.objects.create(room_id=room_id, name=name, **said), key
+
+
+def renew(device: Device) -> str:
+    """Give a device another key; the old one is dead."""
+    key = new_key()
+    device.digest, device.revoked_at = digest_of(key), None
+    device.save(update_fields=["digest", "revoked_at"])
+    return key
+
+
+def known(key: str) -> Device | None:
+    """The device of a key that is not revoked, locked for its request: of one device one batch at a time is written."""
+    found = Device.objects.select_for_update(no_key=True, of=("self",)).filter(digest=digest_of(key), revoked_at__isnull=True)
+    return found.select_related("room").first()
+
+
+def count_request(device: Device, now: datetime) -> None:
+    """Take one request out of the device's bucket, which fills with time. Raises TooOften where it is empty."""
+    passed = (now - device.counted_at).total_seconds() if device.counted_at else 0.0
+    allowance = min(device.allowance + max(passed, 0.0) * A_SECOND, BURST)
+    if allowance < 1.0:
+        raise TooOften((1.0 - allowance) / A_SECOND)
+    device.allowance, device.counted_at = allowance - 1.0, now
+    device.save(update_fields=["allowance", "counted_at"])
+
+
+def heard(device: Device, now: datetime, refused: str) -> None:
+    """Note that a device was heard of, and why some of what it said was refused."""
+    device.heard_at, device.refused = now, refused[:200]
+    device.save(update_fields=["heard_at", "refused"])

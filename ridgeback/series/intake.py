@@ -1,0 +1,141 @@
+"""Taking readings in, whichever way they came: judged one by one, written once, their hours kept up."""
+
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, timedelta
+from typing import Final
+
+from django.conf import settings
+from django.db import transaction
+from django.db.models import Avg, Count, Max, Min
+from django.db.models.functions import TruncHour
+
+from ridgeback.series.models import Channel, Hour, Sample
+from ridgeback.series.places import PLACES
+
+AHEAD: Final = timedelta(minutes=10)  # that a device's clock may be ahead
+EARLIEST: Final = datetime(2010, 1, 1, tzinfo=UTC)  # before that a device's clock was never set
+CHUNK: Final = 5_000
+USUAL_OF: Final = 12  # the last so many readings tell how often a channel reads
+
+
+@dataclass(frozen=True)
+class Given:
+    """A reading of a channel as its instrument showed it, in the channel's own unit."""
+
+    channel: int
+    at: datetime
+    value: float
+
+
+@dataclass
+class Outcome:
+    """What became of readings: how many were new, how many were known, and why others were refused."""
+
+    new: int = 0
+    known: int = 0
+    refused: Counter[str] = field(default_factory=Counter)
+
+    def add(self, other: "Outcome") -> None:
+        self.new += other.new
+        self.known += other.known
+        self.refused.update(other.refused)
+
+
+def take(channels: Mapping[int, Channel], given: Iterable[Given], now: datetime, *, corrected: bool = False) -> Outcome:
+    """Write readings; what is known already adds nothing, what cannot be is refused and counted by its reason.
+
+    `channels` are those they may be of, by key, with their instruments; what is `corrected` has its error taken off already.
+    """
+    outcome, good = Outcome(), defaultdict[int, dict[datetime, float]](dict)
+    for one in given:
+        channel = channels.get(one.channel)
+        why = "no_channel" if channel is None else _refused(channel, one, now)
+        if why or channel is None:
+            outcome.refused[why] += 1
+            continue
+        error = channel.instrument.reads_high if channel.instrument is not None and not corrected else 0.0
+        mine = good[one.channel]
+        if one.at in mine:
+            outcome.known += 1
+        else:
+            mine[one.at] = one.value - error
+    for key, mine in good.items():
+        outcome.add(_write(channels[key], mine))
+    return outcome
+
+
+def _refused(channel: Channel, one: Given, now: datetime) -> str:
+    place = PLACES[channel.place]
+    if not place.low <= one.value <= place.high:  # nan too
+        return "cannot_be"
+    if one.at > now + AHEAD:
+        return "future"
+    if one.at < EARLIEST:
+        return "clock_unset"
+    return "ended" if channel.ended_at is not None and one.at > channel.ended_at else ""
+
+
+def _write(channel: Channel, mine: dict[datetime, float]) -> Outcome:
+    """Write readings of one channel in chunks, each with its hours."""
+    outcome, moments = Outcome(), sorted(mine)
+    for first in range(0, len(moments), CHUNK):
+        chunk = moments[first : first + CHUNK]
+        with transaction.atomic():
+            # Two of one channel at once would each keep an hour that lacks the other's readings.
+            Channel.objects.select_for_update(no_key=True).get(pk=channel.pk)
+            within = Sample.objects.filter(channel=channel, at__gte=chunk[0], at__lte=chunk[-1])
+            there = set(within.values_list("at", flat=True))
+            fresh = [Sample(channel_id=channel.pk, at=at, value=mine[at]) for at in chunk if at not in there]
+            Sample.objects.bulk_create(fresh, batch_size=CHUNK)
+            if fresh:
+                roll_up(channel.pk, [sample.at for sample in fresh])
+                _newest(channel)
+        outcome.new += len(fresh)
+        outcome.known += len(chunk) - len(fresh)
+    return outcome
+
+
+def roll_up(channel_id: int, moments: Sequence[datetime]) -> None:
+    """Work the hours of some moments out anew from their readings.
+
+    An hour whose raw readings were let go of long ago is kept where what came since are fewer than it was made of.
+    """
+    hours = sorted({at.replace(minute=0, second=0, microsecond=0) for at in moments})
+    raw = Sample.objects.filter(channel=channel_id, at__gte=hours[0], at__lt=hours[-1] + timedelta(hours=1))
+    rows = (
+        raw.annotate(hour=TruncHour("at", tzinfo=UTC))
+        .values("hour")
+        .annotate(n=Count("value"), mean=Avg("value"), low=Min("value"), high=Max("value"))
+        .order_by("hour")
+    )
+    wanted = set(hours)
+    kept = dict(Hour.objects.filter(channel=channel_id, at__gte=hours[0], at__lte=hours[-1]).values_list("at", "count"))
+    found = [
+        Hour(channel_id=channel_id, at=row["hour"], count=row["n"], mean=row["mean"], low=row["low"], high=row["high"])
+        for row in rows
+        if row["hour"] in wanted and row["n"] >= kept.get(row["hour"], 0)
+    ]
+    Hour.objects.bulk_create(
+        found,
+        update_conflicts=True,
+        unique_fields=["channel", "at"],
+        update_fields=["count", "mean", "low", "high"],
+        batch_size=CHUNK,
+    )
+
+
+def _newest(channel: Channel) -> None:
+    """Keep the channel's last reading and how often it reads beside it: lists ask nothing else."""
+    last = list(Sample.objects.filter(channel=channel).order_by("-at").values_list("at", "value")[:USUAL_OF])
+    gaps = sorted((newer[0] - older[0]).total_seconds() / 60 for newer, older in zip(last, last[1:], strict=False))
+    channel.last_at, channel.last_value = last[0]
+    channel.every_min = gaps[len(gaps) // 2] if len(gaps) >= 3 else None
+    channel.save(update_fields=["last_at", "last_value", "every_min"])
+
+
+def let_go(now: datetime) -> int:
+    """Let raw readings go that are older than they are kept; their hours stay. Return how many."""
+    oldest = (now - timedelta(days=settings.RAW_DAYS)).replace(minute=0, second=0, microsecond=0)
+    return sum(Sample.objects.filter(channel=key, at__lt=oldest).delete()[0] for key in Channel.objects.values_list("pk", flat=True))

@@ -1,0 +1,26 @@
+"""What is done in the background: taking files in, and letting old readings go."""
+
+from procrastinate.contrib.django import app
+
+from ridgeback import clock
+from ridgeback.series import filing, intake, tables
+from ridgeback.series.models import TableFile
+
+
+@app.task(name="series.take_file")
+def take_file(pk: int) -> None:
+    """Take a file of readings in."""
+    file = TableFile.objects.filter(pk=pk, state=TableFile.State.WAITS).first()
+    if file is None:
+        return
+    try:
+        filing.take_file(file)
+    except tables.TableError as error:
+        filing.failed(file, error.code, clock.now())
+
+
+@app.periodic(cron="17 3 * * *")
+@app.task(name="series.let_go", queueing_lock="series.let_go")
+def let_go(timestamp: int) -> None:
+    """Let readings go that are older than they are kept."""
+    intake.let_go(clock.now())
