@@ -18,6 +18,7 @@ from pathlib import Path
 from types import FrameType
 
 from launch.cluster import Cluster
+from launch.helpers import Helper
 from launch.machine import (
     ROOT,
     Stop,
@@ -78,6 +79,7 @@ class Server:
         self.python, self.port, self.folder, self.cluster = python, port, folder, cluster
         self.user = web_user(python)
         self.web: subprocess.Popen[bytes] | None = None
+        self.helpers: list[Helper] = []
         self.failures: list[float] = []
 
     def environment(self) -> dict[str, str]:
@@ -87,9 +89,28 @@ class Server:
         values.setdefault("RIDGEBACK_TIME_ZONE", time_zone())
         # The matrices are small: threads of the linear algebra library only get in one another's way.
         values.setdefault("OPENBLAS_NUM_THREADS", "1")
+        values.setdefault("RIDGEBACK_ADDRESS", address_of(self.port))
         if self.cluster is not None:
             values["DATABASE_URL"] = self.cluster.url
         return values
+
+    def beside(self, *, demo: bool) -> None:
+        """Say what runs beside the web process: always the worker; what is set decides about the rest."""
+        self.helpers = [Helper("The worker", self.python, ["procrastinate", "worker"], self.user)]
+        if os.environ.get("RIDGEBACK_BROKER_URL"):
+            self.helpers.append(Helper("The listener to the broker", self.python, ["listen"], self.user))
+        if demo and os.environ.get("RIDGEBACK_SIMULATE", "on").lower() not in ("off", "false", "0", "no"):
+            self.helpers.append(
+                Helper("The simulated instruments", self.python, ["simulate", "--address", address_of(self.port)], self.user)
+            )
+
+    def keep_helpers_up(self) -> None:
+        for helper in self.helpers:
+            helper.keep_up(lambda: self.environment() | self.own_code() | {"RIDGEBACK_DEVICE_KEY": self.device_key()})
+
+    def device_key(self) -> str:
+        """The key that the demo's simulated instruments report by."""
+        return secret(self.folder, "device-key", 24)
 
     def manage(self, *arguments: str, **more: str) -> None:
         command = [str(self.python), str(ROOT / "manage.py"), *arguments]
@@ -103,7 +124,8 @@ class Server:
             return
         self.compile()
         if demo:
-            self.manage("prepare", "--demo", RIDGEBACK_DEMO_PASSWORD=secret(self.folder, "demo-password", 9))
+            password = secret(self.folder, "demo-password", 9)
+            self.manage("prepare", "--demo", RIDGEBACK_DEMO_PASSWORD=password, RIDGEBACK_DEVICE_KEY=self.device_key())
         else:
             self.manage("prepare")
         stamp.write_text(state)
@@ -153,6 +175,7 @@ class Server:
         """Wait, and start again whatever was killed; where that fails, try again after pauses that grow."""
         while True:
             time.sleep(0.5)
+            self.keep_helpers_up()
             dead_database = self.database_is_dead()
             dead_web = self.web is not None and self.web.poll() is not None
             if not (dead_database or dead_web):
@@ -162,6 +185,7 @@ class Server:
                 flush=True,
             )
             time.sleep(self.pause())
+            self.stop_helpers()
             self.stop_web()
             wait_for_port(self.port)
             try:
@@ -189,7 +213,12 @@ class Server:
             os.killpg(self.web.pid, signal.SIGKILL)
         self.web.wait()
 
+    def stop_helpers(self) -> None:
+        for helper in self.helpers:
+            helper.stop()
+
     def stop(self) -> None:
+        self.stop_helpers()
         self.stop_web()
         if self.cluster is not None:
             self.cluster.stop()
@@ -258,6 +287,7 @@ def run(fresh: bool) -> None:
             server.manage("firstaccount")
             (folder / "has-account").touch()
         server.start_web()
+        server.beside(demo=not (folder / "no-demo").exists())
         address = address_of(port)
         handle.write(address)
         handle.flush()

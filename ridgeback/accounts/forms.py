@@ -14,6 +14,21 @@ class UnitsForm(forms.ModelForm):
         fields = ["temperature_unit", "length_unit", "mass_unit", "volume_unit", "decimal_mark"]
 
 
+class LettersForm(forms.ModelForm):
+    """Where letters of the watch go, and which."""
+
+    class Meta:
+        model = Keeper
+        fields = ["email", "letters"]
+        labels = {"email": _("E-mail address")}
+
+    def clean(self) -> dict[str, object]:
+        data = super().clean() or {}
+        if data.get("letters") and not data.get("email"):
+            self.add_error("email", _("Letters need an address to go to."))
+        return data
+
+
 class NewKeeperForm(forms.ModelForm):
     """A new account; its owner sets the password by the link that follows."""
 

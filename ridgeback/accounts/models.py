@@ -29,12 +29,20 @@ class Keeper(AbstractUser):
         POINT = ".", _("1,150.5")
         COMMA = ",", _("1.150,5")
 
+    class Letters(models.TextChoices):
+        """What of the watch is sent by e-mail."""
+
+        NONE = "", _("nothing")
+        DANGERS = "dangers", _("what cannot wait, at once")
+        ALL = "all", _("what cannot wait at once, and the rest each morning")
+
     temperature_unit = models.CharField(_("temperature"), max_length=4, choices=Temperature.choices, default=Temperature.CELSIUS)
     length_unit = models.CharField(_("length"), max_length=2, choices=Length.choices, default=Length.CENTIMETRES)
     mass_unit = models.CharField(_("mass"), max_length=2, choices=Mass.choices, default=Mass.GRAMS)
     volume_unit = models.CharField(_("volume"), max_length=3, choices=Volume.choices, default=Volume.LITRES)
     # Counts the links that set a password: an earlier one is dead once a newer is made.
     links_made = models.PositiveIntegerField(default=0)
+    letters = models.CharField(_("letters of the watch"), max_length=8, choices=Letters.choices, default="", blank=True)
     decimal_mark = models.CharField(_("numbers as I write them"), max_length=1, choices=DecimalMark.choices, default="", blank=True)
 
 

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import logout
 from django.contrib.auth.decorators import login_not_required
@@ -17,7 +18,7 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST
 
 from ridgeback.accounts import links, tries
-from ridgeback.accounts.forms import UnitsForm
+from ridgeback.accounts.forms import LettersForm, UnitsForm
 from ridgeback.accounts.models import Keeper
 
 
@@ -49,14 +50,18 @@ def sign_out(request: HttpRequest) -> HttpResponse:
 
 
 def account(request: HttpRequest) -> HttpResponse:
-    """The keeper's own units and password."""
+    """The keeper's own units, letters and password."""
     keeper = _keeper(request)
-    form = UnitsForm(request.POST or None, instance=keeper)
-    if request.method == "POST" and form.is_valid():
-        form.save()
-        messages.success(request, _("Units saved."))
+    about_letters = "letters" in request.POST
+    form = UnitsForm(None if about_letters else request.POST or None, instance=keeper)
+    letters = LettersForm(request.POST if about_letters else None, instance=keeper)
+    sent = letters if about_letters else form
+    if request.method == "POST" and sent.is_valid():
+        sent.save()
+        messages.success(request, _("Letters saved.") if about_letters else _("Units saved."))
         return redirect("accounts:account")
-    return render(request, "accounts/account.html", {"form": form})
+    context = {"form": form, "letters": letters, "posts": bool(settings.MAIL_URL)}
+    return render(request, "accounts/account.html", context, status=422 if letters.errors else 200)
 
 
 class ChangePassword(PasswordChangeView):

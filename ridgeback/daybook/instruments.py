@@ -24,11 +24,13 @@ KIND_NAMES: Final = {
     "hygrometer": gettext_lazy("hygrometer"),
     "uv-meter": gettext_lazy("UV index meter"),
     "scale": gettext_lazy("scale"),
+    "plug": gettext_lazy("plug that measures power"),
+    "mister": gettext_lazy("mister that tells what it gave"),
 }
 
 
 # What an instrument's error is told in.
-UNITS: Final = {"infrared": "K", "thermometer": "K", "hygrometer": "%", "uv-meter": "UVI", "scale": "1"}
+UNITS: Final = {"infrared": "K", "thermometer": "K", "hygrometer": "%", "uv-meter": "UVI", "scale": "1", "plug": "1", "mister": "1"}
 
 
 class InstrumentForm(forms.ModelForm):

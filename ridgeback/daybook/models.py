@@ -125,6 +125,7 @@ class Instrument(models.Model):
         UV_METER = "uv-meter"
         SCALE = "scale"
         PLUG = "plug"
+        MISTER = "mister"
 
     room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="instruments")
     name = models.CharField(max_length=60)
@@ -152,3 +153,52 @@ class Written(models.Model):
     key = models.CharField(max_length=64, unique=True)
     at = models.DateTimeField(db_index=True)
     answer = models.CharField(max_length=300, blank=True, default="")
+
+
+class Notice(models.Model):
+    """One occurrence of something to look at: since when, whether it has ended, and whether its keeper has put it aside.
+
+    It is about a channel, an animal, a habitat or the room. `code` is a `WatchCode`, `told` its parameters as JSON, and `ident`
+    tells two of one code apart. Of animals the pages ask the watch itself (`Quiet`); their notices are for letters and calendars.
+    """
+
+    room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="notices")
+    habitat = models.ForeignKey("rooms.Habitat", null=True, on_delete=models.CASCADE, related_name="notices")
+    channel = models.ForeignKey("series.Channel", null=True, on_delete=models.CASCADE, related_name="notices")
+    animal = models.ForeignKey("rooms.Animal", null=True, on_delete=models.CASCADE, related_name="notices")
+    code = models.CharField(max_length=30)
+    ident = models.CharField(max_length=80, blank=True)
+    level = models.CharField(max_length=10)
+    told = models.JSONField(default=dict)
+    since = models.DateTimeField()
+    looked_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    quiet_until = models.DateField(null=True)
+    quiet_reason = models.CharField(max_length=300, blank=True)
+    quiet_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering = ["-since", "-id"]
+        indexes = [models.Index(fields=["habitat", "ended_at"]), models.Index(fields=["room", "ended_at"])]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["room", "habitat", "channel", "animal", "code", "ident"],
+                condition=models.Q(ended_at__isnull=True),
+                name="one_notice_at_a_time",
+                nulls_distinct=False,
+            ),
+            models.CheckConstraint(
+                condition=models.Q(ended_at__isnull=True) | models.Q(ended_at__gte=models.F("since")), name="ended_after"
+            ),
+        ]
+
+
+class Letter(models.Model):
+    """A notice that was written to a keeper by e-mail: once is enough."""
+
+    keeper = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="letters_sent")
+    notice = models.ForeignKey(Notice, on_delete=models.CASCADE, related_name="letters")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["keeper", "notice"], name="one_letter_a_notice")]

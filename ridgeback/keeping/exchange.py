@@ -139,7 +139,7 @@ class _Reading(_Kept):
     @field_validator("place")
     @classmethod
     def _a_place(cls, place: str) -> str:
-        if place not in readings.PLACE_NAMES:
+        if place not in readings.READ_BY:
             raise ValueError("no such place")
         return place
 

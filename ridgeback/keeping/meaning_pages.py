@@ -21,8 +21,8 @@ from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.access import event_or_404
 from ridgeback.keeping.animal_pages import band_said
-from ridgeback.language import entrywords, watchwords, wording
-from ridgeback.planner import bench, mapping, readings
+from ridgeback.language import entrywords, placewords, watchwords, wording
+from ridgeback.planner import bench, mapping
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Animal
@@ -58,7 +58,7 @@ def meaning(request: HttpRequest, pk: int) -> HttpResponse:
         "name": animal.called if animal else "",
         "again": again,
         "causes": [_row(one, units) for one in causes],
-        "place": readings.PLACE_NAMES.get(place, "") if place else "",
+        "place": placewords.PLACE_NAMES.get(place, "") if place else "",
         "change": watchwords.CAUSES[causes[0].cause][1] if causes else "",
         "urgent": what in WAITS_FOR_NOTHING,
         "vet": entrywords.VET,

@@ -16,7 +16,7 @@ from ridgeback import clock
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.actions.entries import NOT_TAKEN_BACK
-from ridgeback.language import entrywords, rotawords
+from ridgeback.language import entrywords, placewords, rotawords
 from ridgeback.planner import readings
 from ridgeback.rooms.models import Animal, Habitat, Residence, Room
 from ridgeback.rota import menu
@@ -177,7 +177,7 @@ def _meal(payload: dict[str, Any]) -> str:
 def _reading(payload: dict[str, Any], units: KeeperUnits) -> str:
     place = payload.get("place", "")
     spot = payload.get("spot")
-    name = spot["name"] if spot else str(readings.PLACE_NAMES.get(place, place))
+    name = spot["name"] if spot else str(placewords.PLACE_NAMES.get(place, place))
     value = units.say(Measure(payload["value"] - payload.get("reads_high", 0.0), readings.unit_of(place)))
     return _("%(place)s: %(value)s, with the %(instrument)s") % {
         "place": name,

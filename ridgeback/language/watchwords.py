@@ -3,13 +3,16 @@
 from dataclasses import dataclass
 from typing import Any, Final
 
+from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
-from husbandry.assessment import Measure
+from husbandry.assessment import Measure, Parameters
 from husbandry.codes import WatchCode
 from husbandry.watch.behaviour import Cause
+from husbandry.watch.faults import Fault
 from husbandry.watch.rules import Alarm
-from ridgeback.language import entrywords
+from ridgeback.language import entrywords, names
+from ridgeback.language.placewords import PLACE_NAMES
 from ridgeback.units import KeeperUnits
 
 
@@ -90,6 +93,31 @@ WORDS: Final[dict[WatchCode, Told]] = {
     WatchCode.RESULT_WAITING: Told(
         _("The result of a sample is out since %(days)s days: %(what)s."), _("Ask the laboratory, and write it down.")
     ),
+    WatchCode.READING_OUT: Told(
+        _("%(place)s has stood %(side)s %(limit)s for an hour and more; at its farthest it was %(worst)s."),
+        _("Read it with a second thermometer; then look at lamp, thermostat and vents."),
+    ),
+    WatchCode.READING_DANGER: Told(
+        _("%(place)s stands %(side)s %(limit)s, where the animal is in danger: %(worst)s."),
+        _("Go there now. Too hot: switch the heat off and let air in. Too cold: warm the room. Then find the cause."),
+    ),
+    WatchCode.HIDE_DRY: Told(
+        _("The humid hide has dried out: %(worst)s, where %(limit)s is wanted."),
+        _("Wet its moss, and read it again tomorrow at the same hour."),
+    ),
+    WatchCode.LOGGER_SILENT: Told(
+        _("%(place)s: nothing is heard any more; usually it reports every %(every)s."),
+        _("Look at its battery, its plug and the network. Until it is back, read that place by hand."),
+    ),
+    WatchCode.MODEL_DRIFT: Told(_("What is measured and what is planned drift apart. Likeliest: %(suspects)s."), ""),
+    WatchCode.LAMP_OLD: Told(
+        _("The UV lamp (%(kind)s) is over its life of %(life)s."),
+        _("Measure the UV index at the back and replace it: an old one still shines. Pull the plug and let it cool first."),
+    ),
+    WatchCode.LAMP_HOURS: Told(
+        _("The lamp (%(kind)s) has burnt for %(hours)s hours; its like lasts about %(life)s."),
+        _("Have a spare at hand before it fails. Let a lamp cool, and pull its plug, before it is changed."),
+    ),
 }
 
 
@@ -136,15 +164,71 @@ EVIDENCE: Final[dict[str, Any]] = {
 }
 
 
+# What has failed, and what to look at first. Of which heater or which place stands in brackets.
+FAULTS: Final[dict[Fault, tuple[Any, Any]]] = {
+    Fault.LAMP_DARK: (_("a lamp does not burn"), _("Does it burn? Pull its plug, let it cool, and change it.")),
+    Fault.HEATER_COLD: (
+        _("a heater gives nothing: burnt out, unplugged, or its thermostat stuck off"),
+        _("Feel, without touching it, whether it warms; look at its plug and at its thermostat's display."),
+    ),
+    Fault.STUCK_ON: (
+        _("a thermostat is stuck on, or its probe has slipped"),
+        _("Switch that heater off now if it is too hot. Then look where the probe lies, and try the thermostat by its own dial."),
+    ),
+    Fault.VENTS_SHUT: (_("the vents are blocked"), _("Look at the vents and the lid: dust, leaves, a towel, a background?")),
+    Fault.STANDS_OPEN: (
+        _("a door or the lid stands open, or there is a draught"),
+        _("Look at doors and lid, and count the animals."),
+    ),
+    Fault.NO_WATER: (_("the misting or fogging is missing"), _("Look at the reservoir, the pump and the nozzles.")),
+    Fault.INSTRUMENT: (_("an instrument reads wrong"), _("Read that place with a second one; look at its probe and its battery.")),
+}
+
+
+def suspects(text: str) -> list[tuple[str, str, str]]:
+    """What has failed, likeliest first: in words, its chance in percent, and what to look at first."""
+    found = []
+    for one in text.split(";"):
+        fault, share, of = one.split(":")
+        said, first = FAULTS[Fault(fault)]
+        name = PLACE_NAMES.get(of) or names.CHOICES["kind"].get(of) or ""
+        said = f"{said} ({name})" if name else str(said)
+        found.append((said, share, str(first)))
+    return found
+
+
 def told(alarm: Alarm, units: KeeperUnits) -> tuple[str, str]:
     """What an alarm says and what to do first, in the keeper's units."""
+    return words(alarm.code, alarm.parameters, units)
+
+
+def words(code: WatchCode, parameters: Parameters, units: KeeperUnits) -> tuple[str, str]:
+    """The same by its code and parameters."""
     said: dict[str, str] = {}
-    for name, value in alarm.parameters.items():
+    first = WORDS[code].first
+    for name, value in parameters.items():
         if isinstance(value, Measure):
             said[name] = units.say(value)
         elif isinstance(value, float):
             said[name] = f"{value:g}"
+        elif name == "suspects":
+            found = suspects(value)
+            said[name] = "; ".join(
+                gettext("%(what)s, %(share)s %%") % {"what": what, "share": share} for what, share, _first in found
+            )
+            first = found[0][2]
         else:
-            said[name] = entrywords.choice("animal.sign", "what", value) if name == "sign" else str(value)
-    words = WORDS[alarm.code]
-    return str(words.said) % said, str(words.first)
+            said[name] = _word(name, value)
+    return str(WORDS[code].said) % said, str(first)
+
+
+def _word(name: str, value: str) -> str:
+    """A parameter that is a code, in words."""
+    if name == "sign":
+        return entrywords.choice("animal.sign", "what", value)
+    if name == "place":
+        said = str(PLACE_NAMES.get(value, value))
+        return said[:1].upper() + said[1:]
+    if name == "side":
+        return str(_("over") if value == "over" else _("under"))
+    return str(names.CHOICES["kind"].get(value, value)) if name == "kind" else value

@@ -21,10 +21,11 @@ from ridgeback.daybook import reader
 from ridgeback.drawing import daystrip, section
 from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, saladwords, wording
+from ridgeback.language.placewords import PLACE_NAMES
 from ridgeback.planner import feeds, fields, furnishing, furniture_tables, growing, revisions, step_bands, step_fields
 from ridgeback.planner.counted import counted
 from ridgeback.planner.once import once
-from ridgeback.planner.readings import PLACE_NAMES, last_by_quantity, of_habitat
+from ridgeback.planner.readings import last_by_quantity, of_habitat
 from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits

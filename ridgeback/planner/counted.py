@@ -22,9 +22,10 @@ from husbandry.plan.geometry import spot_x_m
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.daybook.models import Event
+from ridgeback.language.placewords import UV_BACK
 from ridgeback.planner.models import PlanVersion
 from ridgeback.planner.once import once
-from ridgeback.planner.readings import UV_BACK, Spot, Taken, as_reading, of_habitat, quantity_of, teaches
+from ridgeback.planner.readings import Spot, Taken, as_reading, of_habitat, quantity_of, teaches
 from ridgeback.rooms.models import Habitat
 
 COUNTED_DAYS: Final = 120  # older than that the room, the lamps and the probes are others

@@ -7,6 +7,7 @@ from typing import Any, Final, TypeVar
 
 Found = TypeVar("Found")
 
+KEPT_SMALL: Final = 512  # of what is small
 KEPT: Final = 32  # of the plans that were looked at last, an assessment and its offers each; a megabyte or so
 
 
@@ -21,6 +22,17 @@ class _Asked:
 @lru_cache(maxsize=KEPT)
 def _worked_out(asked: _Asked) -> Any:
     return asked.work()
+
+
+@lru_cache(maxsize=KEPT_SMALL)
+def _worked_out_small(asked: _Asked) -> Any:
+    return asked.work()
+
+
+def once_small(key: Hashable, work: Callable[[], Found]) -> Found:
+    """As `once`, for answers of some kilobytes: hundreds of them are kept."""
+    found: Found = _worked_out_small(_Asked(key, work))
+    return found
 
 
 def once(key: Hashable, work: Callable[[], Found]) -> Found:

@@ -18,7 +18,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook.actions.readings import Shown, forget_reading, take_reading
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import intent_of
-from ridgeback.language import wording
+from ridgeback.language import placewords, wording
 from ridgeback.planner import counted, mapping, readings, revisions
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
@@ -65,7 +65,7 @@ class ReadingForm(forms.Form):
         data = super().clean() or {}
         place, at = data.get("place"), data.get("at")
         instrument = self.instruments.get(data.get("instrument", ""))
-        place = readings.OWN if place and place.startswith(f"{readings.OWN}-") else place
+        place = placewords.OWN if place and place.startswith(f"{placewords.OWN}-") else place
         if place and instrument is not None and not readings.fits(instrument, place):
             self.add_error("instrument", _("That cannot be read there: a surface takes infrared, air a thermometer."))
         if at is not None and not 0 <= (clock.now() - at).total_seconds() <= MOST_WAIT_DAYS * 86_400:
@@ -100,7 +100,7 @@ def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = 
     for item in taken:
         numbers = readings.said(item, units)
         before, after, questioned = "", "", False
-        if item.place != readings.UV_BACK and readings.teaches(item, known) and learnt:
+        if item.place != placewords.UV_BACK and readings.teaches(item, known) and learnt:
             *pair, at = next(said)
             before, after = (units.number(value, item.unit)[0] for value in pair)
             questioned = at in learnt.questioned
@@ -162,7 +162,7 @@ def _asked(
     place, spot = at_place
     unit = readings.unit_of(place)
     told = {
-        "place": readings.PLACE_NAMES[place] if spot is None else spot.name,
+        "place": placewords.PLACE_NAMES[place] if spot is None else spot.name,
         "value": units.say(Measure(value, unit)),
         "against": units.say(Measure(against or 0.0, unit)),
         "clock": formats.time_format(at, "H:i"),

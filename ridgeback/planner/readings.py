@@ -22,25 +22,11 @@ from husbandry.species.profile import Profile
 from husbandry.units import clock_text
 from ridgeback.daybook import reader
 from ridgeback.daybook.models import Instrument
+from ridgeback.language.placewords import OWN, PLACE_NAMES, UV_BACK
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
-UV_BACK: Final = "uv-back"
-OWN: Final = "own"
 SAME_M: Final = 0.02  # a probe that lies no further from where it was read has not been moved
-PLACE_NAMES: Final = {
-    "basking-surface": gettext_lazy("basking surface"),
-    "warm-air": gettext_lazy("air, warm end"),
-    "cool-air": gettext_lazy("air, cool end"),
-    "warm-ground": gettext_lazy("ground, warm end"),
-    "cool-ground": gettext_lazy("ground, cool end"),
-    "water": gettext_lazy("water"),
-    "warm-humidity": gettext_lazy("humidity, warm end"),
-    "cool-humidity": gettext_lazy("humidity, cool end"),
-    "humid-hide": gettext_lazy("inside the humid hide"),
-    OWN: gettext_lazy("a place of its own"),
-    UV_BACK: gettext_lazy("UV index at the back, basking"),
-}
 # A surface is read by infrared and air by a thermometer: the two are never mixed.
 READ_BY: Final = {
     **{

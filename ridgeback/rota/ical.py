@@ -4,14 +4,19 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 
+from django.utils import timezone
 from django.utils.translation import gettext as _
 from icalendar import Calendar, Event
 
+from husbandry.codes import WatchCode
 from husbandry.rota.card import Card, Days
-from ridgeback.language import rotawords
+from ridgeback.daybook import noticed
+from ridgeback.daybook.models import Notice
+from ridgeback.language import rotawords, watchwords
 from ridgeback.language.names import CHOICES
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import menu
+from ridgeback.units import KeeperUnits
 
 JOB_MINUTES = 10
 
@@ -88,6 +93,18 @@ def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[CalendarEntry]
         uid = f"{item.id.replace('/', '-')}-{habitat.pk}-{item.day.isoformat()}{when}"
         text = " ".join(str(part) for part in (said.why, said.caution, kept if item.id == "thermometers" else "") if part)
         found.append(CalendarEntry(uid, item.day, f"{said.name}: {habitat.name}", text, item.at))
+    return found
+
+
+def notices_of(habitats: list[Habitat], today: date, units: KeeperUnits) -> list[CalendarEntry]:
+    """What the watch tells of some habitats and has not put aside: on the day it began, up to today."""
+    standing = Notice.objects.filter(habitat__in=[habitat.pk for habitat in habitats], ended_at__isnull=True)
+    found = []
+    for row in standing.exclude(quiet_until__gte=today).select_related("habitat", "animal").order_by("since", "id"):
+        said, first = watchwords.words(WatchCode(row.code), noticed.unpacked(row.told), units)
+        name = row.animal.called if row.animal is not None else row.habitat.name if row.habitat is not None else ""
+        since = timezone.localdate(row.since)
+        found.append(CalendarEntry(f"notice-{row.pk}", min(since, today), f"{name}: {said}", first, until=today))
     return found
 
 

@@ -73,7 +73,7 @@ class Extent:
 def file(name: str, habitats: list[Habitat], today: date, at: datetime, units: KeeperUnits, extent: Extent) -> bytes:
     """The next weeks as an iCalendar file."""
     made = cards.of_habitats(habitats, today)
-    entries = []
+    entries = [] if extent.feeds_only else ical.notices_of(habitats, today, units)
     for habitat, days in spans(habitats, today, AHEAD_DAYS, today):
         card = made[habitat.pk]
         kept = rotawords.kept_at(card.targets, units)

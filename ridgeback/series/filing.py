@@ -33,7 +33,9 @@ def take_file(file: TableFile) -> Outcome:
     """Write a file's readings; it is let go of afterwards. Progress stands in the row as it goes."""
     said, outcome = Said.model_validate(file.said), Outcome()
     table = tables.recognise(bytes(file.content or b""))
-    rows = Channel.objects.filter(room=file.room_id, pk__in=said.channels.values()).select_related("instrument")
+    rows = Channel.objects.filter(room=file.room_id, pk__in=said.channels.values()).select_related(
+        "instrument", "animal", "habitat"
+    )
     channels = {channel.pk: channel for channel in rows}
     unread: Counter[str] = Counter()
     given: list[Given] = []

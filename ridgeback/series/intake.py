@@ -1,5 +1,6 @@
 """Taking readings in, whichever way they came: judged one by one, written once, their hours kept up."""
 
+import itertools
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -11,12 +12,15 @@ from django.db import transaction
 from django.db.models import Avg, Count, Max, Min
 from django.db.models.functions import TruncHour
 
+from ridgeback.daybook import log
+from ridgeback.daybook.models import Event
 from ridgeback.series.models import Channel, Hour, Sample
-from ridgeback.series.places import PLACES
+from ridgeback.series.places import PLACES, WEIGHT
 
 AHEAD: Final = timedelta(minutes=10)  # that a device's clock may be ahead
 EARLIEST: Final = datetime(2010, 1, 1, tzinfo=UTC)  # before that a device's clock was never set
 CHUNK: Final = 5_000
+SLIP: Final = 3.0  # a weighing that is so many times the last one, or its part, is a slip
 USUAL_OF: Final = 12  # the last so many readings tell how often a channel reads
 
 
@@ -60,9 +64,34 @@ def take(channels: Mapping[int, Channel], given: Iterable[Given], now: datetime,
         if one.at in mine:
             outcome.known += 1
         else:
-            mine[one.at] = one.value - error
+            mine[one.at] = round(one.value - error, 4)
     for key, mine in good.items():
-        outcome.add(_write(channels[key], mine))
+        channel = channels[key]
+        outcome.add(weighed(channel, mine) if channel.place == WEIGHT else _write(channel, mine))
+    return outcome
+
+
+def weighed(channel: Channel, mine: dict[datetime, float]) -> Outcome:
+    """What a scale weighed of its animal goes into the daybook; three times its last weight, or a third of it, does not."""
+    outcome = Outcome()
+    if channel.animal is None:
+        outcome.refused["no_animal"] += len(mine)
+        return outcome
+    known = Event.objects.filter(animal=channel.animal, kind=Event.Kind.WEIGHED).order_by("at")
+    there = {event.at: event.payload["mass_kg"] for event in known}
+    for at in sorted(mine):
+        mass_kg = mine[at] / 1000
+        before = [mass for moment, mass in there.items() if moment <= at]
+        if at in there:
+            outcome.known += 1
+        elif before and not before[-1] / SLIP <= mass_kg <= before[-1] * SLIP:
+            outcome.refused["weight_slip"] += 1
+        else:
+            there[at] = mass_kg
+            about = log.About(channel.room_id, channel.habitat, channel.animal)
+            log.write(about, Event.Kind.WEIGHED, at, None, {"mass_kg": mass_kg})
+            outcome.new += 1
+            Channel.objects.filter(pk=channel.pk).update(last_at=at, last_value=mine[at])
     return outcome
 
 
@@ -129,7 +158,7 @@ def roll_up(channel_id: int, moments: Sequence[datetime]) -> None:
 def _newest(channel: Channel) -> None:
     """Keep the channel's last reading and how often it reads beside it: lists ask nothing else."""
     last = list(Sample.objects.filter(channel=channel).order_by("-at").values_list("at", "value")[:USUAL_OF])
-    gaps = sorted((newer[0] - older[0]).total_seconds() / 60 for newer, older in zip(last, last[1:], strict=False))
+    gaps = sorted((newer[0] - older[0]).total_seconds() / 60 for newer, older in itertools.pairwise(last))
     channel.last_at, channel.last_value = last[0]
     channel.every_min = gaps[len(gaps) // 2] if len(gaps) >= 3 else None
     channel.save(update_fields=["last_at", "last_value", "every_min"])
@@ -138,4 +167,6 @@ def _newest(channel: Channel) -> None:
 def let_go(now: datetime) -> int:
     """Let raw readings go that are older than they are kept; their hours stay. Return how many."""
     oldest = (now - timedelta(days=settings.RAW_DAYS)).replace(minute=0, second=0, microsecond=0)
-    return sum(Sample.objects.filter(channel=key, at__lt=oldest).delete()[0] for key in Channel.objects.values_list("pk", flat=True))
+    return sum(
+        Sample.objects.filter(channel=key, at__lt=oldest).delete()[0] for key in Channel.objects.values_list("pk", flat=True)
+    )

@@ -13,7 +13,7 @@ from ridgeback.series.models import Channel, Device
 from ridgeback.series.places import PLACES
 
 MOST: Final = 5_000  # readings in one batch
-UNITS: Final = {"degC": ("degC", "degF"), "%": ("%",), "UVI": ("UVI",), "W": ("W",)}
+UNITS: Final = {"degC": ("degC", "degF"), "%": ("%",), "UVI": ("UVI",), "W": ("W",), "g": ("g", "kg", "oz", "lb")}
 
 
 class Reading(BaseModel):
@@ -50,7 +50,9 @@ NUMBER: Final = TypeAdapter(float)
 
 def channels_of(room_id: int) -> dict[str, Channel]:
     """The room's channels by code."""
-    return {channel.code: channel for channel in Channel.objects.filter(room=room_id).select_related("instrument")}
+    return {
+        channel.code: channel for channel in Channel.objects.filter(room=room_id).select_related("instrument", "animal", "habitat")
+    }
 
 
 def take_batch(device: Device, batch: Batch, now: datetime) -> Outcome:

@@ -1,7 +1,7 @@
 """Channels and what came in on them: readings as they came, and their hours.
 
 A reading is kept corrected: what its instrument was known to read too high on that day is taken off. Raw readings are kept for a
-while (`RIDGEBACK_RAW_DAYS`), their hours for good. A reading is known by its channel and its moment: the same one twice adds nothing.
+while (`RIDGEBACK_RAW_DAYS`), their hours for good. A reading is known by its channel and its moment: the same twice adds nothing.
 """
 
 from django.conf import settings
@@ -38,11 +38,12 @@ class Channel(models.Model):
     """One thing that an instrument reads at one place, all along.
 
     `place` is a key of `series.places.PLACES`; `x_m` and `height_m` say where for a place of the keeper's own; `heater` is which
-    heater's for "power". `code` is how devices name it. Without a habitat it is the room's.
+    heater's for "power", `animal` whose weight for "weight". `code` is how devices name it. Without a habitat it is the room's.
     """
 
     room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="channels")
     habitat = models.ForeignKey("rooms.Habitat", null=True, blank=True, on_delete=models.CASCADE, related_name="channels")
+    animal = models.ForeignKey("rooms.Animal", null=True, blank=True, on_delete=models.CASCADE, related_name="channels")
     instrument = models.ForeignKey("daybook.Instrument", null=True, blank=True, on_delete=models.SET_NULL, related_name="channels")
     place = models.CharField(max_length=30)
     label = models.CharField(max_length=60, blank=True)

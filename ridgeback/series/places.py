@@ -1,4 +1,4 @@
-"""Where channels read: the climate model's places, the room's own air, UV at the back, and what a heater's plug shows."""
+"""Where channels read: the climate model's places, the room's air, UV at the back, plugs, misters and scales."""
 
 from dataclasses import dataclass
 from typing import Final
@@ -6,6 +6,7 @@ from typing import Final
 from husbandry.climate.calibrate import PLACES as CLIMATE_PLACES
 
 ROOM_AIR, ROOM_HUMIDITY, UV_BACK, POWER, OWN = "room-air", "room-humidity", "uv-back", "power", "own"
+MISTED, WEIGHT = "misted", "weight"
 
 
 @dataclass(frozen=True)
@@ -30,5 +31,7 @@ PLACES: Final[dict[str, Place]] = {
     ROOM_AIR: Place("degC", -30.0, 60.0, ("thermometer",)),
     ROOM_HUMIDITY: Place("%", 0.0, 100.0, ("hygrometer",)),
     POWER: Place("W", 0.0, 5000.0, ("plug",)),
+    MISTED: Place("g", 0.0, 20_000.0, ("mister",)),
+    WEIGHT: Place("g", 0.1, 200_000.0, ("scale",)),
 }
 OF_THE_ROOM: Final = (ROOM_AIR, ROOM_HUMIDITY)

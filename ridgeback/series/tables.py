@@ -6,6 +6,7 @@ be open, and the keeper answers it once for all files of that shape.
 
 import csv
 import hashlib
+import itertools
 import re
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
@@ -63,7 +64,7 @@ class Column:
 
 @dataclass(frozen=True)
 class Table:
-    """A file's columns and the lines of its rows; `order` of day and month ("" where it cannot be mistaken), `open_order` where nothing tells it.
+    """A file's columns and the lines of its rows; `order` of day and month, "" where it cannot be mistaken, and whether it is open.
 
     `zone` is what the file says of its clock: "" for nothing, "UTC", or "+01:00".
     """
@@ -188,7 +189,7 @@ def _counts_up(cells: Sequence[str]) -> bool:
     found = [int(cell) for cell in cells if cell.isdecimal()]
     if len(found) < 3 or len(found) < len(cells):
         return False
-    steps = {later - earlier for earlier, later in zip(found, found[1:], strict=False)}
+    steps = {later - earlier for earlier, later in itertools.pairwise(found)}
     return len(steps) <= 2 and min(steps) > 0
 
 
@@ -296,7 +297,7 @@ def _order(cells: Sequence[str]) -> tuple[Order, bool]:
     if "." in found[0][0]:
         return "dm", False  # with points nobody writes the month first
     # The part that changes from day to day is the day; the other changes after a month.
-    changes = [sum(1 for one, two in zip(found, found[1:], strict=False) if one[part] != two[part]) for part in (1, 2)]
+    changes = [sum(1 for one, two in itertools.pairwise(found) if one[part] != two[part]) for part in (1, 2)]
     if changes[0] != changes[1]:
         return ("dm" if changes[0] > changes[1] else "md"), False
     return "dm", True
@@ -383,4 +384,3 @@ class _Clock:
     def _twice(self, bare: datetime) -> bool:
         first, second = (bare.replace(tzinfo=self.zone, fold=fold).utcoffset() for fold in (0, 1))
         return first is not None and second is not None and first > second
-

@@ -12,8 +12,9 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import DEFAULT_DB_ALIAS, OperationalError, connections
 from django.db.migrations.executor import MigrationExecutor
 
+from ridgeback import clock
 from ridgeback.book import catalogue
-from ridgeback.home import demo
+from ridgeback.home import demo, demo_instruments
 
 
 def static_is_old() -> bool:
@@ -51,3 +52,5 @@ class Command(BaseCommand):
         catalogue.enter_shipped()
         if options["demo"]:
             demo.load_once(os.environ["RIDGEBACK_DEMO_PASSWORD"])
+            if os.environ.get("RIDGEBACK_DEVICE_KEY"):
+                demo_instruments.equip_once(os.environ["RIDGEBACK_DEVICE_KEY"], clock.now())

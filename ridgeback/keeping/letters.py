@@ -1,0 +1,80 @@
+"""Letters of the watch: what cannot wait at once, the rest in one letter each morning; each thing once.
+
+Without RIDGEBACK_MAIL_URL none are sent. A letter that could not be sent is tried again with the next look.
+"""
+
+import logging
+from datetime import datetime
+from typing import Final
+from urllib.parse import urljoin
+
+from django.conf import settings
+from django.core.mail import EmailMessage
+from django.urls import reverse
+from django.utils import timezone
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from husbandry.codes import WatchCode
+from ridgeback.accounts.context import units_of
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook import noticed
+from ridgeback.daybook.models import Letter, Notice
+from ridgeback.language import watchwords
+from ridgeback.rooms.models import Membership
+
+log = logging.getLogger(__name__)
+
+AT_ONCE: Final = (WatchCode.READING_DANGER.value,)
+AT_ONCE_LEVEL: Final = "vet"
+MOST: Final = 40  # things in one letter
+
+
+def send(now: datetime, *, morning: bool) -> int:
+    """Send what is due to every keeper who wants letters; returns how many letters went."""
+    if not settings.MAIL_URL:
+        return 0
+    wanted = Keeper.objects.filter(is_active=True).exclude(letters=Keeper.Letters.NONE).exclude(email="")
+    return sum(_to(keeper, now, morning=morning) for keeper in wanted)
+
+
+def _to(keeper: Keeper, now: datetime, *, morning: bool) -> int:
+    found = due(keeper, now, morning=morning)
+    if not found:
+        return 0
+    try:
+        letter(keeper, found).send()
+    except OSError as error:  # smtplib's own errors are among them
+        log.warning("A letter to %s could not be sent and is tried again: %s", keeper.username, error)
+        return 0
+    Letter.objects.bulk_create([Letter(keeper=keeper, notice=row, at=now) for row in found], ignore_conflicts=True)
+    return 1
+
+
+def due(keeper: Keeper, now: datetime, *, morning: bool) -> list[Notice]:
+    """The notices that a keeper has not been written of: what cannot wait, and in the morning the rest where all is wanted."""
+    rooms = Membership.objects.filter(keeper=keeper).values("room")
+    standing = Notice.objects.filter(room__in=rooms, ended_at__isnull=True).exclude(quiet_until__gte=timezone.localdate(now))
+    fresh = standing.exclude(letters__keeper=keeper).select_related("habitat", "animal", "room").order_by("since", "id")
+    every = morning and keeper.letters == Keeper.Letters.ALL
+    return [row for row in fresh if every or row.code in AT_ONCE or row.level == AT_ONCE_LEVEL][:MOST]
+
+
+def letter(keeper: Keeper, found: list[Notice]) -> EmailMessage:
+    """The letter of some notices, in the keeper's units."""
+    units = units_of(keeper)
+    blocks = []
+    for row in found:
+        said, first = watchwords.words(WatchCode(row.code), noticed.unpacked(row.told), units)
+        name = row.animal.called if row.animal is not None else row.habitat.name if row.habitat is not None else row.room.name
+        page = reverse("keeping:watch") if row.habitat is None else reverse("keeping:now", args=[row.habitat_id])
+        since = timezone.localtime(row.since)
+        when = _("Since %(day)s, %(clock)s.") % {"day": f"{since:%Y-%m-%d}", "clock": f"{since:%H:%M}"}
+        blocks.append(f"{name}: {said}\n{when}\n{first}\n{urljoin(settings.ADDRESS, page)}")
+    count = len(found)
+    told = {"n": count, "room": found[0].room.name}
+    subject = ngettext("%(room)s: one thing to look at", "%(room)s: %(n)d things to look at", count) % told
+    end = _("You get this because your account asks for letters of the watch; change it there: %(page)s") % {
+        "page": urljoin(settings.ADDRESS, reverse("accounts:account"))
+    }
+    return EmailMessage(subject, "\n\n".join([*blocks, end]) + "\n", settings.DEFAULT_FROM_EMAIL, [keeper.email])
