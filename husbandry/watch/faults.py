@@ -61,8 +61,8 @@ class Offsets:
 
 ONSETS_H: Final = (2, 4, 8, 16, 24)  # how long ago a fault is tried to have begun
 SETTLES_H: Final = 1  # after a fault began, and after the light turned, in which the hour's mean tells little
-BEFORE: Final = 0.002  # the chance of one fault within a day, before anything is read (estimate: each once in about 500 days)
-TOLD: Final = 0.95  # of the chance, that has to speak for some fault
+BEFORE: Final = 0.0007  # the chance of one fault within a day, before anything is read (estimate: each once in four years)
+TOLD: Final = 0.97  # of the chance, that has to speak for some fault
 LEAST_GIVEN: Final = 0.15  # of its full power in the mean of a day: a heater that gives less is not missed
 KEPT: Final = 0.05  # suspects below that are not named
 SHUT, OPEN = 0.12, 6.0  # factors on the air changes
@@ -70,6 +70,8 @@ HOUR_SIGMA: Final = {"degC": 0.5, "%": 4.0, "W": 0.10}  # of an hour by itself; 
 DAY_SIGMA: Final = {"degC": 0.5, "%": 3.5, "W": 0.10}  # that the offset changes from day to day at least
 LOST_SIGMA: Final = {"degC": 12.0, "%": 30.0, "W": 0.7}  # how far an instrument that has failed may be off
 DAYS_LEAST: Final = 3  # of offsets that make a usual one
+CYCLE_SIGMA: Final = 0.5  # of the watts of an on/off thermostat's heater: in which hour it turns is chance
+DUTY_SIGMA: Final = 0.5  # of what a thermostat gives: it hangs on the last kelvin of the room, and alone says little
 CALM: Final = 2.0  # standard deviations of an offset, or of χ², up to which nothing is looked for
 
 
@@ -149,17 +151,17 @@ def judge(
 
     Returns
     -------
-    Suspects whose chance is at least a twentieth, when some fault is likelier than 0.95.
+    Suspects whose chance is at least a twentieth, when some fault is likelier than 0.97.
 
     References
     ----------
     Bayes' rule over simulated faults; the normal with compound symmetric covariance (Rao 1973, Linear Statistical Inference,
     section 1b; recalled). Chances before reading are estimates.
     """
-    table = _Table(case, where, measured, offsets, last_hour)
     day = _day(case, season)
     sound = shown(case, day, where)
-    if table.calm(sound):
+    table = _Table(case, where, measured, offsets, last_hour, sound)
+    if table.calm():
         return []
     gives = day.duty.mean(axis=0)
     found: list[tuple[Suspect | None, float]] = [(None, table.chance(sound))]
@@ -257,18 +259,24 @@ class _Block:
 class _Table:
     """The readings of a day beside what hypotheses foretell of them; nothing in it changes."""
 
-    def __init__(self, case: EnclosureCase, where: Sequence[Where], measured: Floats, offsets: Offsets, last_hour: int) -> None:
-        self.measured, self.offsets = measured, offsets
+    def __init__(
+        self, case: EnclosureCase, where: Sequence[Where], measured: Floats, offsets: Offsets, last_hour: int, sound: Floats
+    ) -> None:
+        self.measured, self.offsets, self.sound = measured, offsets, sound
         self.lit = lit_hours(case)
         self.age = (last_hour - np.arange(HOURS)) % HOURS  # hours before the newest
         scale = _scales(where, [heater.watts for heater in case.heaters])
         self.noise = np.array([HOUR_SIGMA[unit_of(one)] for one in where]) * scale
         self.lost = np.array([LOST_SIGMA[unit_of(one)] for one in where]) * scale
+        for place, one in enumerate(where):
+            if one.place == POWER and case.heaters[one.heater].control == "on-off":
+                self.noise[place] = CYCLE_SIGMA * case.heaters[one.heater].watts
+        self.governed = [one.place == POWER and case.heaters[one.heater].control != "none" for one in where]
         self.usable = np.isfinite(measured) & _counts(self.lit)[None, :]
 
-    def calm(self, foretold: Floats) -> bool:
+    def calm(self) -> bool:
         """Tell whether what was read goes with the model as it stands."""
-        blocks = list(self._blocks(foretold, self.usable))
+        blocks = list(self._blocks(self.sound, self.usable))
         count = sum(block.hours for block in blocks)
         scatter = sum(block.scatter for block in blocks)
         return all(block.offset <= CALM**2 for block in blocks) and scatter <= count + CALM * np.sqrt(2 * count)
@@ -292,6 +300,8 @@ class _Table:
                     continue
                 offset, spread = float(self.offsets.middle[place, phase]), float(self.offsets.sigma[place, phase])
                 spread = max(spread, float(self.lost[place])) if place == lost else spread
+                if self.governed[place]:
+                    spread = float(np.hypot(spread, DUTY_SIGMA * self.sound[place, hours].mean()))
                 left = (self.measured[place, hours] - foretold[place, hours] - offset) / self.noise[place]
                 ratio = (spread / self.noise[place]) ** 2
                 mean = float(left.mean())

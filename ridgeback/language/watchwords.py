@@ -191,7 +191,7 @@ def suspects(text: str) -> list[tuple[str, str, str]]:
     for one in text.split(";"):
         fault, share, of = one.split(":")
         said, first = FAULTS[Fault(fault)]
-        name = PLACE_NAMES.get(of) or names.CHOICES["kind"].get(of) or ""
+        name = PLACE_NAMES.get(of) or _kind(of)
         said = f"{said} ({name})" if name else str(said)
         found.append((said, share, str(first)))
     return found
@@ -222,6 +222,11 @@ def words(code: WatchCode, parameters: Parameters, units: KeeperUnits) -> tuple[
     return str(WORDS[code].said) % said, str(first)
 
 
+def _kind(value: str) -> str:
+    """A heater's or a lamp's kind in words."""
+    return str(names.CHOICES["heater"].get(value) or names.CHOICES["tube"].get(value) or "")
+
+
 def _word(name: str, value: str) -> str:
     """A parameter that is a code, in words."""
     if name == "sign":
@@ -231,4 +236,4 @@ def _word(name: str, value: str) -> str:
         return said[:1].upper() + said[1:]
     if name == "side":
         return str(_("over") if value == "over" else _("under"))
-    return str(names.CHOICES["kind"].get(value, value)) if name == "kind" else value
+    return _kind(value) or value if name == "kind" else value

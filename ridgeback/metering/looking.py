@@ -63,6 +63,9 @@ def look_for_faults(habitat: Habitat, now: datetime) -> list[Notice]:
     foretelling.catch_up(habitat, plan, until)
     foretelling.foretell_day(habitat, plan, until)
     suspects = foretelling.judge(habitat, plan, until)
+    standing = Notice.objects.filter(habitat=habitat, code=WatchCode.MODEL_DRIFT.value, ended_at__isnull=True).exists()
+    if suspects and not standing and not foretelling.judge(habitat, plan, until - foretelling.HOUR):
+        suspects = []  # what shows in a single look is chance more often than not
     found = []
     if suspects:
         first, about = suspects[0]

@@ -24,7 +24,7 @@ from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
 from ridgeback.series import reading
 from ridgeback.series.models import Channel
-from ridgeback.series.places import OF_THE_ROOM, OWN, ROOM_AIR, ROOM_HUMIDITY, UV_BACK
+from ridgeback.series.places import MISTED, OF_THE_ROOM, OWN, ROOM_AIR, ROOM_HUMIDITY, UV_BACK, WEIGHT
 
 Floats = NDArray[np.float64]
 
@@ -49,7 +49,7 @@ def room_channels(habitat: Habitat) -> list[Channel]:
 
 def where_of(channel: Channel, plan: HabitatPlan) -> Where | None:
     """Where a channel is in the climate model; None for what that does not know: UV, the room, a heater that is gone."""
-    if channel.place in (*OF_THE_ROOM, UV_BACK):
+    if channel.place in (*OF_THE_ROOM, UV_BACK, MISTED, WEIGHT):
         return None
     if channel.place == POWER:
         return Where(POWER, None, channel.heater) if channel.heater < len(plan.heaters) else None
