@@ -12,6 +12,7 @@ urlpatterns = [
     path("", include("ridgeback.rota.urls")),
     path("", include("ridgeback.keeping.urls")),
     path("", include("ridgeback.series.urls")),
+    path("", include("ridgeback.metering.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.home.account_urls")),

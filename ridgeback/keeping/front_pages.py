@@ -8,8 +8,10 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from husbandry.assess.nutrition import season_of
 from husbandry.assess.result import Assessment
 from husbandry.numerals import NumberError
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.rota.card import RoomDays
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
@@ -20,6 +22,8 @@ from ridgeback.keeping import quarantine, timeline, watching
 from ridgeback.keeping.actions.follow_residents import follow_residents
 from ridgeback.keeping.animal_pages import age
 from ridgeback.language import entrywords, rotawords, wording
+from ridgeback.metering import live_pages, measured, telling
+from ridgeback.metering.measured import Beside
 from ridgeback.planner import bench, mapping, residents
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
@@ -56,6 +60,8 @@ def now(request: HttpRequest, pk: int) -> HttpResponse:
         "residents": [{"one": one, "name": one.animal.called, "age": age(one.animal, today)} for one in here],
         "differs": bool(here) and residents.differs(habitat, plan, kin, profile, today),
         "apart": quarantine.lasting(habitat, plan, profile, today),
+        "notices": [one for one in telling.standing([pk], [], today, units) if not one.quiet],
+        "measured": _measured(habitat, plan, found, units),
         "alarms": [one for one in watching.of_habitats([habitat], today, units) if one.quiet is None],
         "rows": rows[:LAST_ROWS],
         "write": [(kind.replace(".", "-"), str(entrywords.KINDS[kind].write)) for kind in QUICK],
@@ -70,6 +76,13 @@ def _marks(found: Assessment, units: KeeperUnits) -> list[Any]:
         for item in found.quantities
         if item.key in SHOWN and item.season in ("", "winter") and item.phase in ("", "day") and item.band is not None
     ]
+
+
+def _measured(habitat: Habitat, plan: HabitatPlan, found: Assessment, units: KeeperUnits) -> list[dict[str, Any]]:
+    """What is measured now at the places that are judged."""
+    by = Beside(plan, found, season_of(plan, clock.today()))
+    known = [channel for channel in measured.channels_of(habitat) if by.quantity(channel.place, by.phase_at(clock.now()))]
+    return [live_pages.row(channel, by, clock.now(), units) for channel in known]
 
 
 def _due(habitat: Habitat) -> list[dict[str, Any]]:

@@ -14,6 +14,7 @@ from ridgeback.keeping import watching
 from ridgeback.keeping.access import animal_or_404
 from ridgeback.keeping.actions.put_aside import put_aside
 from ridgeback.language.entrywords import VET
+from ridgeback.metering import telling
 from ridgeback.rooms.access import habitats_to_see, keeper_of
 from ridgeback.web import typed
 from ridgeback.web.addresses import own_address
@@ -26,8 +27,13 @@ def watch(request: HttpRequest) -> HttpResponse:
     wanted = (
         habitats_to_see(keeper).filter(set_aside_at__isnull=True).select_related("company", "room", "rota_card", "head__profile")
     )
-    found = watching.of_habitats(list(wanted.order_by("name")), today, units)
+    habitats = list(wanted.order_by("name"))
+    found = watching.of_habitats(habitats, today, units)
+    rooms = {habitat.room_id for habitat in habitats}
+    told = telling.standing([habitat.pk for habitat in habitats], rooms, today, units)
     context = {
+        "notices": [one for one in told if not one.quiet],
+        "quiet_notices": [one for one in told if one.quiet],
         "loud": [one for one in found if one.quiet is None],
         "quiet": [one for one in found if one.quiet is not None],
         "vet": VET,

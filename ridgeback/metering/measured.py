@@ -24,7 +24,7 @@ from ridgeback.planner.view import View
 from ridgeback.rooms.models import Habitat
 from ridgeback.series import reading
 from ridgeback.series.models import Channel
-from ridgeback.series.places import MISTED, OF_THE_ROOM, OWN, ROOM_AIR, ROOM_HUMIDITY, UV_BACK, WEIGHT
+from ridgeback.series.places import MISTED, OF_THE_ROOM, OWN, PLACES, ROOM_AIR, ROOM_HUMIDITY, UV_BACK, WEIGHT
 
 Floats = NDArray[np.float64]
 
@@ -145,3 +145,8 @@ def by_clock(hours: Iterable[tuple[datetime, float]]) -> Floats:
     for at, value in hours:
         found[timezone.localtime(at + timedelta(minutes=30)).hour] = value
     return found
+
+
+def unit_of(channel: Channel) -> str:
+    """The unit of a channel's readings."""
+    return PLACES[channel.place].unit

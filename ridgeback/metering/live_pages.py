@@ -1,0 +1,198 @@
+"""A habitat as it is measured now, its charts, and both on paper."""
+
+from dataclasses import replace
+from datetime import datetime, timedelta
+from itertools import pairwise
+from typing import Any, Final
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.template.loader import render_to_string
+from django.utils import timezone
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+from django.views.decorators.http import require_GET, require_POST
+
+from husbandry.assessment import Measure
+from husbandry.watch import lines
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.book import paper
+from ridgeback.daybook.writing import Refused, intent_of, writing
+from ridgeback.drawing.marks import mark
+from ridgeback.metering import charts, measured, picture, telling
+from ridgeback.metering.access import channel_or_404, notice_or_404
+from ridgeback.metering.measured import Beside
+from ridgeback.planner import mapping, revisions
+from ridgeback.rooms.access import habitat_or_404
+from ridgeback.rooms.models import Habitat
+from ridgeback.series import reading
+from ridgeback.series.models import Channel
+from ridgeback.series.places import POWER, WEIGHT
+from ridgeback.units import KeeperUnits
+from ridgeback.web import typed
+from ridgeback.web.addresses import own_address
+
+ON_SHARE: Final = 0.1  # of a heater's watts, from which it is on
+LONGEST_QUIET_DAYS: Final = 180
+
+
+@require_GET
+def live(request: HttpRequest, pk: int) -> HttpResponse:
+    """What is measured now: values against their bands, the section coloured by them, and how thermostats switch."""
+    habitat, units, now = habitat_or_404(request, pk), units_of(request.user), clock.now()
+    by = measured.beside(habitat, now)
+    profile = revisions.profile_of(habitat, by.plan.species)
+    channels = measured.channels_of(habitat)
+    context = {
+        "habitat": habitat,
+        "plan": by.plan,
+        "profile": profile,
+        "rows": [row(channel, by, now, units) for channel in channels if channel.place != POWER],
+        "switches": [switching(channel, by, now, units) for channel in channels if channel.place == POWER],
+        "room": [row(channel, by, now, units) for channel in measured.room_channels(habitat) if channel.habitat_id is None],
+        "section": picture.draw(habitat, by, profile, now, units) if channels else None,
+        "notices": [one for one in telling.standing([pk], [], timezone.localdate(now), units) if not one.quiet],
+        "now": timezone.localtime(now),
+    }
+    template = "metering/_live.html" if request.headers.get("HX-Request") else "metering/live.html"
+    return render(request, template, context)
+
+
+def row(channel: Channel, by: Beside, now: datetime, units: KeeperUnits) -> dict[str, Any]:
+    """A channel now: its value, the mark against its band, its age, and its last day as a line."""
+    unit = measured.unit_of(channel)
+    phase = by.phase_at(now)
+    quantity = by.quantity(channel.place, phase)
+    value = channel.last_value
+    shown = None
+    if quantity is not None and value is not None and quantity.band is not None:
+        verdict = quantity.band.judge(value)
+        shown = mark(replace(quantity, value=value, low=None, high=None, likely=None, read=None, verdict=verdict), units)
+    minutes = None if channel.last_at is None else (now - channel.last_at).total_seconds() / 60
+    return {
+        "channel": channel,
+        "name": charts.name_of(channel, by),
+        "value": None if value is None else units.say(Measure(value, unit)),
+        "mark": shown,
+        "ago": "" if minutes is None else ago(minutes),
+        "silent": minutes is not None and channel.every_min is not None and lines.silent(minutes, channel.every_min),
+    }
+
+
+def ago(minutes: float) -> str:
+    """How long ago, in words."""
+    if minutes < 1.5:
+        return _("now")
+    if minutes < 90:
+        return _("%(n)d min ago") % {"n": round(minutes)}
+    if minutes < 48 * 60:
+        return _("%(n)d h ago") % {"n": round(minutes / 60)}
+    days = round(minutes / 1440)
+    return ngettext("%(n)d day ago", "%(n)d days ago", days) % {"n": days}
+
+
+def switching(channel: Channel, by: Beside, now: datetime, units: KeeperUnits) -> dict[str, Any]:
+    """How a heater was switched in the last day: how long it was on, how often it turned, its power as a line."""
+    since = now - timedelta(hours=24)
+    line = reading.line(channel, since, now)
+    watts = by.plan.heaters[channel.heater].watts if channel.heater < len(by.plan.heaters) else 0.0
+    on = [point.mean > ON_SHARE * watts for point in line.points]
+    share = sum(point.mean for point in line.points) / max(len(line.points), 1) / watts if watts else 0.0
+    span = charts.Span(since, now, "day")
+    return row(channel, by, now, units) | {
+        "on": bool(on) and on[-1],
+        "share": round(100 * share),
+        "turns": sum(1 for one, two in pairwise(on) if one != two),
+        "chart": charts.chart(channel, by, span, units),
+        "watts": units.say(Measure(watts, "W")),
+    }
+
+
+def beside_of(habitat: Habitat | None, now: datetime) -> Beside | None:
+    """What a channel's habitat is judged by; None for the room's."""
+    try:
+        return None if habitat is None else measured.beside(habitat, now)
+    except mapping.UnreadablePlanError:
+        return None
+
+
+@require_GET
+def all_charts(request: HttpRequest, pk: int) -> HttpResponse:
+    """Every channel of a habitat over a span of time."""
+    habitat, units, now = habitat_or_404(request, pk), units_of(request.user), clock.now()
+    span, by = charts.span_of(request.GET), measured.beside(habitat, now)
+    room = [channel for channel in measured.room_channels(habitat) if channel.habitat_id is None]
+    context = {
+        "habitat": habitat,
+        "plan": by.plan,
+        "charts": [charts.chart(channel, by, span, units) for channel in [*_drawn(habitat), *room]],
+    }
+    return render(request, "metering/charts.html", context | _spans(span))
+
+
+def _drawn(habitat: Habitat) -> list[Channel]:
+    """The channels that have a chart: weighings stand with their animal."""
+    return [channel for channel in measured.channels_of(habitat) if channel.place != WEIGHT]
+
+
+@require_GET
+def one_chart(request: HttpRequest, pk: int) -> HttpResponse:
+    """One channel over a span of time, with its last days laid over one another."""
+    channel, units, now = channel_or_404(request, pk), units_of(request.user), clock.now()
+    if channel.animal_id is not None:
+        return redirect("keeping:animal", channel.animal_id)
+    span, by = charts.span_of(request.GET), beside_of(channel.habitat, now)
+    context = {
+        "habitat": channel.habitat,
+        "channel": channel,
+        "chart": charts.chart(channel, by, span, units),
+        "laid": charts.laid(channel, timezone.localdate(span.until), units),
+        "whole": True,
+    }
+    return render(request, "metering/chart.html", context | _spans(span))
+
+
+def _spans(span: charts.Span) -> dict[str, Any]:
+    return {
+        "span": span,
+        "spans": charts.SPAN_WORDS.items(),
+        "earlier": span.moved(-0.5).query,
+        "later": span.moved(0.5).query,
+        "closer": span.widened(0.5).query,
+        "wider": span.widened(2.0).query,
+        "since": timezone.localtime(span.since),
+        "until": timezone.localtime(span.until),
+    }
+
+
+@require_GET
+def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
+    """A habitat's charts as a PDF."""
+    habitat, units, now = habitat_or_404(request, pk), units_of(request.user), clock.now()
+    span, by = charts.span_of(request.GET), measured.beside(habitat, now)
+    found = [charts.chart(channel, by, span, units) for channel in _drawn(habitat)]
+    context = {"habitat": habitat, "charts": [one for one in found if one["drawn"]], "made": timezone.localtime(now)}
+    html = render_to_string("metering/paper.html", context | _spans(span) | paper.fonts())
+    made = bytes(paper.laid_out(html).write_pdf() or b"")
+    answer = HttpResponse(made, content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="readings-{pk}.pdf"'
+    return answer
+
+
+@require_POST
+def quiet(request: HttpRequest, pk: int) -> HttpResponse:
+    """Put a notice aside for some days, with a reason."""
+    notice = notice_or_404(request, pk)
+    days, intent = typed.whole(request.POST.get("days")) or 0, intent_of(request)
+    if not 1 <= days <= LONGEST_QUIET_DAYS:
+        raise Refused("quiet_days", most=str(LONGEST_QUIET_DAYS))
+    with writing(intent, room=notice.room_id):
+        notice.quiet_until = timezone.localdate(intent.at) + timedelta(days=days)
+        notice.quiet_reason = request.POST.get("reason", "").strip()[:300]
+        notice.quiet_by = intent.author
+        notice.save(update_fields=["quiet_until", "quiet_reason", "quiet_by"])
+    messages.info(request, _("Seen. It is quiet for %(days)s days.") % {"days": days})
+    back = "keeping:watch"
+    return redirect(own_address(request, request.POST.get("next", "")) or back)
