@@ -34,7 +34,7 @@ def postgres_bin() -> Path | None:
     return max(folders, key=lambda folder: int(folder.parent.name), default=None)
 
 
-def missing_packages(*, browser: bool, database: bool, scripts: bool = False) -> list[str]:
+def missing_packages(*, browser: bool, database: bool, scripts: bool = False, broker: bool = False) -> list[str]:
     """Name the Debian packages this machine still needs."""
     wanted = []
     if importlib.util.find_spec("ensurepip") is None:
@@ -49,6 +49,8 @@ def missing_packages(*, browser: bool, database: bool, scripts: bool = False) ->
         wanted.append("chromium")
     if scripts and shutil.which("node") is None:
         wanted.append("nodejs")
+    if broker and shutil.which("mosquitto") is None and not Path("/usr/sbin/mosquitto").exists():
+        wanted.append("mosquitto")
     return wanted
 
 

@@ -12,14 +12,18 @@ from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import own
-from ridgeback.daybook.models import Event, Instrument
+from ridgeback.daybook.models import Event, Instrument, Notice
 from ridgeback.daybook.writing import Intent
 from ridgeback.pantry.models import Delivery, Item
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rota import sharing
+from ridgeback.series import devices
+from ridgeback.series.models import Channel, TableFile
 
 # Addresses that need nobody signed in.
 OPEN = {"health", "accounts:sign-in", "accounts:reset", "keeping:worker", "keeping:manifest"}
+# An address that devices ask, with a key of their own and no account.
+OF_DEVICES = {"series:readings"}
 POST_ONLY = {
     "planner:save", "planner:preview", "planner:move", "planner:part", "planner:remedy", "planner:undo", "planner:redo",
     "rooms:set-aside", "rooms:bring-back", "accounts:sign-out", "accounts:reset-link", "planner:prices", "planner:take-size",
@@ -31,6 +35,8 @@ POST_ONLY = {
     "pantry:receive", "pantry:bring-in", "pantry:change", "pantry:undo-delivery",
     "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:take-back",
     "keeping:round-entries", "keeping:put-aside",
+    "metering:end-channel", "metering:quiet", "metering:new-device", "metering:renew-key", "metering:revoke-device",
+    *OF_DEVICES,
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 
@@ -60,15 +66,19 @@ OF_ROOM = {
     "planner:room", "rota:room-days", "pantry:receive", "pantry:export", "pantry:bring-in",
     "keeping:room-daybook", "keeping:write-room", "keeping:room-csv", "keeping:room-json", "keeping:bring-in",
     "keeping:round-order",
+    "metering:channels", "metering:new-device", "metering:bring-file",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
     "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf", "keeping:put-aside",
 }  # fmt: skip
+OF_CHANNEL = {"metering:chart", "metering:end-channel"}
+OF_DEVICE = {"metering:renew-key", "metering:revoke-device"}
 OF_ENTRY = {"keeping:correct", "keeping:take-back", "keeping:photo", "keeping:meaning", "keeping:hatchlings"}
 OF_A_HOME = {
     "keeping:now", "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:habitat-daybook",
     "keeping:write-habitat", "keeping:new-animal", "keeping:habitat-csv",
+    "metering:live", "metering:charts", "metering:paper",
 }  # fmt: skip
 OF_HABITAT = (
     "planner:",
@@ -86,7 +96,8 @@ OF_HABITAT = (
     "rota:chores",
 )
 NOBODYS = {
-    *OF_ROOM, *OF_ANIMAL, *OF_ENTRY, *OF_A_HOME, "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke",
+    *OF_ROOM, *OF_ANIMAL, *OF_ENTRY, *OF_A_HOME, *OF_CHANNEL, *OF_DEVICE, "metering:quiet", "metering:check", "metering:file",
+    "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke",
     "rota:subscribed", "pantry:change", "pantry:undo-delivery", "rota:calendar-fed", "rota:calendar-take-back", "rota:move",
     "rota:subscribe", "rota:sitter",
 }  # fmt: skip
@@ -101,6 +112,19 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name in OF_ANIMAL:
         facts = {"room": habitat.room, "species": habitat.species, "created_at": clock.now()}
         return reverse(name, args=[Animal.objects.create(**facts).pk, *more])
+    if name in OF_CHANNEL:
+        about = {"room": habitat.room, "habitat": habitat, "made_at": clock.now()}
+        return reverse(name, args=[Channel.objects.create(**about, place="warm-air", code="warm").pk])
+    if name in OF_DEVICE:
+        return reverse(name, args=[devices.make(habitat.room_id, name, clock.now())[0].pk])
+    if name == "metering:quiet":
+        since = {"since": clock.now(), "looked_at": clock.now()}
+        return reverse(name, args=[Notice.objects.create(room=habitat.room, code="lamp.old", level="look", **since).pk])
+    if name == "metering:check":
+        return reverse(name, args=[Instrument.objects.create(room=habitat.room, name="gun", kind="infrared").pk])
+    if name == "metering:file":
+        about = {"name": "log.csv", "at": clock.now(), "content": b"at,warm\n2026-11-01 10:00,25\n2026-11-01 10:10,25.5\n"}
+        return reverse(name, args=[TableFile.objects.create(room=habitat.room, **about).pk])
     if name in OF_ENTRY:
         noted = Event.objects.create(room=habitat.room, habitat=habitat, kind=Event.Kind.NOTED, at=clock.now(), payload={})
         return reverse(name, args=[noted.pk])
@@ -130,13 +154,18 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
 
 
 def ask(client: Client, name: str, url: str, habitat: Habitat) -> int:
-    return (client.post(url, {"version": habitat.version}) if name in POST_ONLY else client.get(url)).status_code
+    posted = {"version": habitat.version, "name": "hub", "days": "3"}
+    return (client.post(url, posted) if name in POST_ONLY else client.get(url)).status_code
 
 
 def served(name: str) -> int:
     """What whoever may is answered: a page, or after a write the way on; a profile or a file without text is refused."""
     if name in {"book:take-in", "pantry:bring-in"}:
         return 422
+    if name in OF_DEVICES:
+        return 401
+    if name in {"metering:new-device", "metering:renew-key"}:
+        return 200  # the key, once
     if name == "keeping:round-entries":
         return 400
     return 302 if name in POST_ONLY | {"rooms:home", "accounts:sign-in"} else 200
@@ -148,7 +177,9 @@ def test_nobody_is_sent_to_sign_in(name: str, pattern: str, habitat: Habitat) ->
     url = address(name, pattern, habitat)
     client = Client()
     response = client.post(url) if name in POST_ONLY else client.get(url)
-    if name in OPEN:
+    if name in OF_DEVICES:
+        assert response.status_code == 401
+    elif name in OPEN:
         assert response.status_code == 200
     elif name == "rota:subscribed":
         assert response.status_code == 404  # whoever asks, an unknown address is none
