@@ -11,6 +11,7 @@ from procrastinate.contrib.django import app
 from ridgeback import clock
 from ridgeback.keeping import letters, noticing
 from ridgeback.metering import looking
+from ridgeback.planner import learning
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.series.models import Channel
 
@@ -28,6 +29,13 @@ def _measured() -> list[Habitat]:
     """The habitats in which something reports."""
     found = set(Channel.objects.filter(habitat__isnull=False, ended_at__isnull=True).values_list("habitat_id", flat=True))
     return [habitat for habitat in _habitats() if habitat.pk in found]
+
+
+@app.periodic(cron="41 3 * * *")
+@app.task(name="keeping.learn", queueing_lock="keeping.learn")
+def learn(timestamp: int) -> None:
+    """Let those plans learn anew whose keepers asked for it."""
+    each([habitat for habitat in _habitats() if habitat.learns_by_itself], learning.learn_anew, clock.now())
 
 
 def each(things: list[Any], work: Callable[[Any, datetime], Any], now: datetime) -> None:

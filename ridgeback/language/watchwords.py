@@ -193,7 +193,7 @@ def suspects(text: str) -> list[tuple[str, str, str]]:
         said, first = FAULTS[Fault(fault)]
         name = PLACE_NAMES.get(of) or _kind(of)
         said = f"{said} ({name})" if name else str(said)
-        found.append((said, _("over 99") if float(share) >= 99 else share, str(first)))
+        found.append((said, str(_("over 99")) if float(share) >= 99 else share, str(first)))
     return found
 
 

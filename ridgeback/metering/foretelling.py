@@ -1,10 +1,9 @@
 """What channels should have shown, kept beside what they did; how far they usually differ; and what has failed."""
 
-from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
-from typing import Any, Final
+from datetime import UTC, datetime, timedelta
+from typing import Final
 
 import numpy as np
 from django.utils import timezone
@@ -59,8 +58,8 @@ def foretell_day(habitat: Habitat, plan: HabitatPlan, until: datetime) -> None:
     known = placed(habitat, plan)
     if not known.channels:
         return
+    mean = _mean_of_day(habitat, plan, known, until)
     case, season = in_room(enclosure_case(plan), measured.room_of(habitat, plan, until).state)
-    mean = foretell(case, season, known.where, spread=False).mean
     sigma = _sigma(plan, case, season, known.where)
     rows = []
     for turn in range(HOURS):
@@ -85,6 +84,12 @@ def catch_up(habitat: Habitat, plan: HabitatPlan, until: datetime) -> None:
         within = {"channel__in": keys, "at__gte": end - DAY, "at__lt": end}
         if Hour.objects.filter(**within).exists() and ForetoldHour.objects.filter(**within).count() < HOURS:
             foretell_day(habitat, plan, end)
+
+
+def _mean_of_day(habitat: Habitat, plan: HabitatPlan, known: Placed, until: datetime) -> Floats:
+    """What the 24 hours before a full hour should have shown in the room as it was, (places, 24)."""
+    case, season = in_room(enclosure_case(plan), measured.room_of(habitat, plan, until).state)
+    return foretell(case, season, known.where, spread=False).mean
 
 
 def _sigma(plan: HabitatPlan, case: EnclosureCase, season: str, where: Sequence[Where]) -> Floats:
@@ -127,20 +132,21 @@ def _offsets(
     room_known: bool,
 ) -> Offsets:
     """How far the channels usually stand from what is foretold: of the days before, without those in which something had failed."""
-    begin, end = max(since, until - (LEARNT_DAYS + 1) * DAY), until - DAY
-    keys = [channel.pk for channel in known.channels]
-    read, told = reading.hours_of(keys, begin, end), foretold_hours(keys, begin, end)
-    troubled = list(Notice.objects.filter(habitat=habitat, code=WatchCode.MODEL_DRIFT.value, since__lt=end))
-    by_day: dict[date, Floats] = defaultdict(lambda: np.full((len(keys), HOURS), np.nan))
-    for place, key in enumerate(keys):
-        for at, value in read[key].items():
-            if at in told[key] and not any(
-                one.since - DAY <= at and (one.ended_at is None or at <= one.ended_at) for one in troubled
-            ):
-                local = timezone.localtime(at + HOUR / 2)
-                by_day[local.date()][place, local.hour] = value - told[key][at]
     lit = faults.lit_hours(case)
-    days = [faults.daily_offset(by_day[day], lit) for day in sorted(by_day)]
+    keys = [channel.pk for channel in known.channels]
+    troubled = list(Notice.objects.filter(habitat=habitat, code=WatchCode.MODEL_DRIFT.value))
+    days = []
+    for turn in range(1, LEARNT_DAYS + 1):
+        end = until - turn * DAY
+        if end - DAY < since or any(
+            one.since - DAY < end and (one.ended_at is None or end - DAY < one.ended_at) for one in troubled
+        ):
+            continue
+        hours = reading.hours_of(keys, end - DAY, end)
+        if any(hours.values()):
+            read = np.array([measured.by_clock(hours[key].items()) for key in keys])
+            # As the plan foretells it now: what it has learnt meanwhile is no change of the enclosure.
+            days.append(faults.daily_offset(read - _mean_of_day(habitat, plan, known, end), lit))
     sigma = _sigma(plan, case, season, known.where)
     own = np.array([_sure(channel) for channel in known.channels])[:, None]
     phases = [lit == bool(phase) if (lit == bool(phase)).any() else np.ones(HOURS, bool) for phase in (0, 1)]
@@ -159,12 +165,3 @@ def _sure(channel: Channel) -> float:
         return 0.0
     usual = 0.5 if PLACES.get(channel.place) is None or PLACES[channel.place].unit == "degC" else 3.0
     return channel.instrument.sure_to if channel.instrument is not None else usual
-
-
-def foretold_hours(channels: list[int], since: datetime, until: datetime) -> dict[int, dict[datetime, float]]:
-    """What was foretold of each hour by channel."""
-    found: dict[int, dict[datetime, float]] = {key: {} for key in channels}
-    rows: Any = ForetoldHour.objects.filter(channel__in=channels, at__gte=since, at__lt=until)
-    for key, at, mean in rows.values_list("channel_id", "at", "mean"):
-        found[key][at.astimezone(UTC)] = mean
-    return found

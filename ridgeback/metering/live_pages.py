@@ -51,7 +51,9 @@ def live(request: HttpRequest, pk: int) -> HttpResponse:
         "profile": profile,
         "rows": [row(channel, by, now, units) for channel in channels if channel.place != POWER],
         "switches": [switching(channel, by, now, units) for channel in channels if channel.place == POWER],
-        "room": [row(channel, by, now, units) for channel in measured.room_channels(habitat) if channel.habitat_id is None],
+        "room": [
+            row(channel, by, now, units) for channel in reading.room_channels(habitat.room_id, pk) if channel.habitat_id is None
+        ],
         "section": picture.draw(habitat, by, profile, now, units) if channels else None,
         "notices": [one for one in telling.standing([pk], [], timezone.localdate(now), units) if not one.quiet],
         "now": timezone.localtime(now),
@@ -123,13 +125,17 @@ def all_charts(request: HttpRequest, pk: int) -> HttpResponse:
     """Every channel of a habitat over a span of time."""
     habitat, units, now = habitat_or_404(request, pk), units_of(request.user), clock.now()
     span, by = charts.span_of(request.GET), measured.beside(habitat, now)
-    room = [channel for channel in measured.room_channels(habitat) if channel.habitat_id is None]
     context = {
         "habitat": habitat,
         "plan": by.plan,
-        "charts": [charts.chart(channel, by, span, units) for channel in [*_drawn(habitat), *room]],
+        "charts": [charts.chart(channel, by, span, units) for channel in [*_drawn(habitat), *_of_the_room(habitat)]],
     }
     return render(request, "metering/charts.html", context | _spans(span))
+
+
+def _of_the_room(habitat: Habitat) -> list[Channel]:
+    """The room's own channels."""
+    return [channel for channel in reading.room_channels(habitat.room_id, habitat.pk) if channel.habitat_id is None]
 
 
 def _drawn(habitat: Habitat) -> list[Channel]:

@@ -6,7 +6,6 @@ from datetime import datetime, timedelta
 from typing import Final
 
 import numpy as np
-from django.db.models import Q
 from django.utils import timezone
 from numpy.typing import NDArray
 
@@ -39,12 +38,6 @@ def channels_of(habitat: Habitat) -> list[Channel]:
     return sorted(
         found, key=lambda channel: (order.index(channel.place) if channel.place in order else 99, channel.heater, channel.pk)
     )
-
-
-def room_channels(habitat: Habitat) -> list[Channel]:
-    """The channels that tell of the room beside a habitat: its own first, else the room's."""
-    wanted = Channel.objects.filter(Q(habitat=habitat) | Q(habitat__isnull=True), room=habitat.room_id, place__in=OF_THE_ROOM)
-    return sorted(wanted.filter(ended_at__isnull=True), key=lambda channel: (channel.habitat_id is None, channel.pk))
 
 
 def where_of(channel: Channel, plan: HabitatPlan) -> Where | None:
@@ -115,7 +108,7 @@ class Room:
 def room_of(habitat: Habitat, plan: HabitatPlan, until: datetime) -> Room:
     """The room in the 24 hours before a full hour: as it was measured, else as the plan has it in that season."""
     usual = getattr(plan.room, season_of(plan, timezone.localdate(until)))
-    channels = room_channels(habitat)
+    channels = reading.room_channels(habitat.room_id, habitat.pk)
     hours = reading.hours_of([channel.pk for channel in channels], until - timedelta(hours=HOURS), until)
     air = by_clock_first(channels, ROOM_AIR, hours)
     percent = by_clock_first(channels, ROOM_HUMIDITY, hours)

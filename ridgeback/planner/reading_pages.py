@@ -4,6 +4,7 @@ from datetime import datetime
 from typing import Any
 
 from django import forms
+from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import formats, timezone
@@ -12,14 +13,17 @@ from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods, require_POST
 
 from husbandry.assessment import Change, Measure
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.actions.readings import Shown, forget_reading, take_reading
 from ridgeback.daybook.models import Instrument
-from ridgeback.daybook.writing import intent_of
+from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.language import placewords, wording
 from ridgeback.planner import counted, mapping, readings, revisions
+from ridgeback.planner.readings import Taken
+from ridgeback.planner.reported import reported
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
@@ -88,10 +92,15 @@ class ReadingForm(forms.Form):
         self.numbers[name] = value
 
 
+def all_readings(habitat: Habitat, plan: HabitatPlan) -> list[Taken]:
+    """What was read by hand, newest first, and what instruments reported over days."""
+    return [*readings.of_habitat(habitat), *reported(habitat, plan, clock.now())]
+
+
 def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = None) -> dict[str, Any]:
     units, today = units_of(request.user), clock.today()
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
-    taken = readings.of_habitat(habitat)
+    taken = all_readings(habitat, plan)
     instruments = list(habitat.room.instruments.all())
     learnt, uv = readings.learn(plan, profile, taken, today)
     said = iter(zip(learnt.before, learnt.after, range(len(learnt.before)), strict=True)) if learnt else iter(())
@@ -106,7 +115,7 @@ def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = 
             questioned = at in learnt.questioned
         told = {"taken": item, "place": item.place_name, "before": before, "after": after}
         rows.append(told | numbers | {"questioned": questioned})
-    newest = taken[0] if taken else None
+    newest = next((item for item in taken if not item.days), None)
     initial = {
         "at": timezone.localtime(clock.now()),
         "instrument": next((str(item.pk) for item in instruments if item.kind == "infrared"), ""),
@@ -121,6 +130,7 @@ def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = 
         "form": form,
         "instruments": instruments,
         "rows": rows,
+        "reports": any(item.days for item in taken),
         "learnt": readings.learnt_rows(learnt) if learnt else [],
         "untouched": readings.untouched(learnt) if learnt else [],
         "wanted": readings.wanted_words(learnt, plan) if learnt else [],
@@ -179,6 +189,19 @@ def forget(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_POST
+def by_itself(request: HttpRequest, pk: int) -> HttpResponse:
+    """Let the plan learn anew each night from what its instruments report, or no more."""
+    habitat = habitat_or_404(request, pk)
+    with writing(intent_of(request), [habitat.pk]) as habitats:
+        wanted = habitats[pk]
+        wanted.learns_by_itself = request.POST.get("do") == "on"
+        wanted.save(update_fields=["learns_by_itself"])
+    said = _("It learns anew each night from what is reported.") if wanted.learns_by_itself else _("It learns no more by itself.")
+    messages.info(request, said)
+    return redirect("planner:readings", pk=pk)
+
+
+@require_POST
 def learn(request: HttpRequest, pk: int) -> HttpResponse:
     """Let the plan go by its readings, or by the book alone again."""
     habitat, today = habitat_or_404(request, pk), clock.today()
@@ -186,7 +209,7 @@ def learn(request: HttpRequest, pk: int) -> HttpResponse:
     if request.POST.get("do") == "forget":
         change, label = Change("calibration", None), _("calibration taken back")
     else:
-        taken = readings.of_habitat(habitat)
+        taken = all_readings(habitat, plan)
         if not taken:
             return redirect("planner:readings", pk=pk)
         change = readings.change(*readings.learn(plan, profile, taken, today), len(taken), today)

@@ -70,7 +70,7 @@ class Spot:
 
 @dataclass(frozen=True)
 class Taken:
-    """One reading out of the log, `value` corrected for its instrument."""
+    """One reading out of the log, `value` corrected for its instrument; or so many `days` of what an instrument reported."""
 
     pk: int
     at: datetime
@@ -83,6 +83,7 @@ class Taken:
     room_percent: float
     lamps_off: bool = False
     spot: Spot | None = None
+    days: int = 0
 
     @property
     def where(self) -> tuple[str, float, float]:

@@ -24,6 +24,7 @@ urlpatterns = [
     path("habitats/<int:pk>/readings/", reading_pages.of_habitat, name="readings"),
     path("habitats/<int:pk>/readings/forget/", reading_pages.forget, name="forget-reading"),
     path("habitats/<int:pk>/readings/learn/", reading_pages.learn, name="learn"),
+    path("habitats/<int:pk>/readings/by-itself/", reading_pages.by_itself, name="learn-by-itself"),
     path("habitats/<int:pk>/outdoors/", outside.outdoors, name="outdoors"),
     path("habitats/<int:pk>/week/", weekly.of_habitat, name="week"),
     path("habitats/<int:pk>/week/take/", weekly.take, name="take-mistings"),

@@ -54,6 +54,8 @@ class Habitat(models.Model):
     # Counts the log's entries: what was worked out from the log is stale when it has grown.
     logged = models.PositiveIntegerField(default=0)
     set_aside_at = models.DateTimeField(null=True)
+    # Whether its plan is calibrated anew each night by what its instruments report.
+    learns_by_itself = models.BooleanField(default=False)
     # Its place in the walking order of the room's shelves.
     place = models.PositiveIntegerField(default=0)
     head = models.ForeignKey("planner.PlanRevision", null=True, on_delete=models.SET_NULL, related_name="+")

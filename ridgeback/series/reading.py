@@ -5,10 +5,11 @@ from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 from typing import Final
 
-from django.db.models import Avg, Max, Min
+from django.db.models import Avg, Max, Min, Q
 from django.db.models.functions import TruncDay
 
 from ridgeback.series.models import Channel, ForetoldHour, Hour, Sample
+from ridgeback.series.places import OF_THE_ROOM
 
 RAW_SPAN: Final = timedelta(days=2)
 HOURS_SPAN: Final = timedelta(days=62)
@@ -61,6 +62,12 @@ def foretold(channel: Channel, since: datetime, until: datetime) -> list[tuple[d
     rows = ForetoldHour.objects.filter(channel=channel, at__gte=since, at__lte=until).order_by("at")
     half = timedelta(minutes=30)
     return [(at + half, mean, sigma) for at, mean, sigma in rows.values_list("at", "mean", "sigma")]
+
+
+def room_channels(room: int, habitat: int) -> list[Channel]:
+    """The channels that tell of the room beside a habitat: its own first, else the room's."""
+    wanted = Channel.objects.filter(Q(habitat=habitat) | Q(habitat__isnull=True), room=room, place__in=OF_THE_ROOM)
+    return sorted(wanted.filter(ended_at__isnull=True), key=lambda channel: (channel.habitat_id is None, channel.pk))
 
 
 def hours_of(channels: list[int], since: datetime, until: datetime) -> dict[int, dict[datetime, float]]:

@@ -35,6 +35,7 @@ POST_ONLY = {
     "pantry:receive", "pantry:bring-in", "pantry:change", "pantry:undo-delivery",
     "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:take-back",
     "keeping:round-entries", "keeping:put-aside",
+    "planner:learn-by-itself",
     "metering:end-channel", "metering:quiet", "metering:new-device", "metering:renew-key", "metering:revoke-device",
     *OF_DEVICES,
 }  # fmt: skip

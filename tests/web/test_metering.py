@@ -26,13 +26,14 @@ from ridgeback.daybook.writing import Intent
 from ridgeback.drawing import section
 from ridgeback.home.demo_instruments import METERS, READ_BY
 from ridgeback.keeping import letters, tasks
-from ridgeback.metering import foretelling, looking, picture
+from ridgeback.metering import foretelling, looking, measured, picture
 from ridgeback.metering.stand_ins import Planted, StandIn, room_reading
 from ridgeback.planner import mapping
 from ridgeback.planner.models import PlanRevision
+from ridgeback.planner.reported import reported
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import sharing
-from ridgeback.series import devices, intake
+from ridgeback.series import devices, intake, reading
 from ridgeback.series.intake import Given
 from ridgeback.series.models import Channel, Correction, ForetoldHour, Hour, Sample
 from ridgeback.series.places import PLACES as EVERY
@@ -439,3 +440,51 @@ def test_simulate_reports_through_the_address(
 def test_every_place_of_the_demo_is_read_by_an_instrument_that_can() -> None:
     for place, meter in READ_BY.items():
         assert METERS[meter][0] in EVERY[place].kinds
+
+
+# What is reported teaches the plan
+
+
+def test_a_week_of_reports_is_a_reading_of_each_place_by_day_and_by_night(measured_habitat: Habitat) -> None:
+    report(measured_habitat, 8)
+    plan = mapping.plan_of(measured_habitat)
+    found = reported(measured_habitat, plan, clock.now())
+    assert {item.place for item in found} == set(PLACES)
+    assert len(found) == 8
+    assert all(item.days >= 5 for item in found)
+    warm = {item.at.hour: item.value for item in found if item.place == "warm-air"}
+    assert set(warm) == {7, 19}  # the hours before the light comes and goes
+    assert warm[19] > warm[7]
+
+
+def test_a_broken_lamp_teaches_nothing(measured_habitat: Habitat) -> None:
+    report(measured_habitat, 8)
+    since = {"since": clock.now() - timedelta(days=9), "looked_at": clock.now()}
+    Notice.objects.create(room=measured_habitat.room, habitat=measured_habitat, code="reading.drift", level="measure", **since)
+    assert reported(measured_habitat, mapping.plan_of(measured_habitat), clock.now()) == []
+
+
+def test_a_plan_that_learns_by_itself_comes_nearer_to_what_is_measured(measured_habitat: Habitat, client: Client) -> None:
+    report(measured_habitat, 8)
+    plan, until = mapping.plan_of(measured_habitat), foretelling.full_hour(clock.now())
+    page = reverse("planner:readings", args=[measured_habitat.pk])
+    assert "Learn anew each night" in client.get(page).content.decode()
+    client.post(reverse("planner:learn-by-itself", args=[measured_habitat.pk]), {"do": "on"})
+    tasks.learn(0)
+    after = Habitat.objects.select_related("company", "head__profile", "room").get(pk=measured_habitat.pk)
+    learnt = mapping.plan_of(after)
+    assert learnt.calibration is not None
+    known = foretelling.placed(measured_habitat, plan)
+    hours = reading.hours_of([channel.pk for channel in known.channels], until - timedelta(days=1), until)
+    read = np.array([measured.by_clock(hours[channel.pk].items()) for channel in known.channels])
+    temperatures = [
+        place for place, channel in enumerate(known.channels) if channel.place in ("basking-surface", "warm-air", "cool-air")
+    ]
+
+    def off(one: Any) -> float:
+        told = foretelling._mean_of_day(measured_habitat, one, known, until)
+        return float(np.nanmean(np.abs(read - told)[temperatures]))
+
+    assert off(learnt) < 0.8 * off(plan)
+    tasks.learn(0)  # nothing moved since: no revision of the same
+    assert Habitat.objects.get(pk=measured_habitat.pk).version == after.version
