@@ -67,10 +67,15 @@ class Lot(models.Model):
     amount = models.FloatField()
     received = models.DateField()
     best_before = models.DateField(null=True)
+    # What each piece of it weighs, where that was weighed.
+    piece_g = models.FloatField(null=True)
 
     class Meta:
         ordering = ["received", "id"]
-        constraints = [models.CheckConstraint(condition=Q(amount__gte=0), name="no_lot_below_nothing")]
+        constraints = [
+            models.CheckConstraint(condition=Q(amount__gte=0), name="no_lot_below_nothing"),
+            models.CheckConstraint(condition=Q(piece_g__isnull=True) | Q(piece_g__gt=0), name="a_piece_weighs_something"),
+        ]
 
 
 class Change(models.Model):
@@ -90,3 +95,72 @@ class Change(models.Model):
 
     class Meta:
         ordering = ["at", "id"]
+
+
+class Freezer(models.Model):
+    """How much room a room's freezer has for food, in litres."""
+
+    room = models.OneToOneField("rooms.Room", on_delete=models.CASCADE, related_name="freezer")
+    litres = models.FloatField()
+
+    class Meta:
+        constraints = [models.CheckConstraint(condition=Q(litres__gt=0), name="a_freezer_has_room")]
+
+
+class Culture(models.Model):
+    """A feeder colony or a sowing: its kind (`diet.cultures`), how many vessels, how warm it stands, since when.
+
+    `last_split` is when it was last divided or begun anew; `ended_by` what killed it (`cultures.Kill`), "" where it was given up.
+    """
+
+    room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="cultures")
+    kind = models.CharField(max_length=40)
+    name = models.CharField(max_length=60, blank=True)
+    vessels = models.PositiveIntegerField(default=1)
+    temperature_c = models.FloatField(null=True)
+    started = models.DateField()
+    last_split = models.DateField(null=True)
+    ended_on = models.DateField(null=True)
+    ended_by = models.CharField(max_length=20, blank=True)
+
+    class Meta:
+        ordering = ["kind", "started", "id"]
+        constraints = [models.CheckConstraint(condition=Q(vessels__gte=1), name="a_culture_has_a_vessel")]
+
+    def __str__(self) -> str:
+        return self.name or self.kind
+
+
+class CultureEntry(models.Model):
+    """Something done with a culture: cropped (pieces or g, which go into the pantry), split, fed, looked at."""
+
+    class What(models.TextChoices):
+        CROPPED = "cropped"
+        SPLIT = "split"
+        FED = "fed"
+        ENDED = "ended"
+
+    culture = models.ForeignKey(Culture, on_delete=models.CASCADE, related_name="entries")
+    what = models.CharField(max_length=10, choices=What.choices)
+    amount = models.FloatField(null=True)
+    note = models.CharField(max_length=300, blank=True)
+    at = models.DateTimeField()
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+
+    class Meta:
+        ordering = ["-at", "-id"]
+
+
+class GutLoad(models.Model):
+    """What feeder insects are fed: parts by mass, by food or "calcium-carbonate"."""
+
+    room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="gut_loads")
+    name = models.CharField(max_length=60)
+    parts = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["name", "id"]
+        constraints = [models.UniqueConstraint(fields=["room", "name"], name="one_gut_load_of_a_name")]
+
+    def __str__(self) -> str:
+        return self.name

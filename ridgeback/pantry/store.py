@@ -29,7 +29,9 @@ def locked(item: Item) -> None:
 
 
 @transaction.atomic
-def receive(item: Item, amount: float, received: date, at: datetime, best_before: date | None = None) -> Lot:
+def receive(
+    item: Item, amount: float, received: date, at: datetime, best_before: date | None = None, piece_g: float | None = None
+) -> Lot:
     """Put a lot in. Raises StockError for nothing, or for more than a barn holds."""
     if amount <= 0:
         raise StockError("nothing")
@@ -37,7 +39,9 @@ def receive(item: Item, amount: float, received: date, at: datetime, best_before
         raise StockError("too_much")
     if best_before is None and item.good_days:
         best_before = received + timedelta(days=item.good_days)
-    lot = Lot.objects.create(item=item, amount=amount, received=received, best_before=best_before)
+    if piece_g is not None and piece_g <= 0:
+        raise StockError("nothing")
+    lot = Lot.objects.create(item=item, amount=amount, received=received, best_before=best_before, piece_g=piece_g)
     Change.objects.create(lot=lot, amount=amount, why=Change.Why.IN, at=at)
     return lot
 

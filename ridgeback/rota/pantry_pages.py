@@ -15,22 +15,24 @@ from django.utils.translation import ngettext
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.numerals import NumberError
+from husbandry.units import parse
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook.writing import Refused, intent_of
+from ridgeback.daybook.writing import Refused, intent_of, writing
 from ridgeback.language import wording
 from ridgeback.language.foodchoices import choices
 from ridgeback.language.names import CHOICES
 from ridgeback.language.pantrywords import KINDS, SAID, STATES, UNITS
 from ridgeback.pantry import exchange, store
 from ridgeback.pantry.actions import deliveries, stock
-from ridgeback.pantry.models import Delivery, Item
+from ridgeback.pantry.models import Delivery, Freezer, Item
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Room
-from ridgeback.rota import stock_forecasts
+from ridgeback.rota import freezer, stock_forecasts
 from ridgeback.web import typed
 from ridgeback.web.requests import download
 
+MOST_LITRES: Final = 3000.0
 MOST_SHOWN: Final = 200  # lines of a file, before it is brought in
 
 
@@ -54,6 +56,8 @@ def _context(request: HttpRequest, faults: exchange.CsvFaults | None = None) -> 
                 "cost": cost,
                 "delivery": _last_delivery(room),
                 "broken": stock_forecasts.left_out(room, today),
+                "freezer": freezer.of_room(room, lines),
+                "next_prey": freezer.next_sizes(room, today),
                 "missing": [stock_forecasts.word(food) for food in stock_forecasts.missing(room, today)],
             }
         )
@@ -95,8 +99,24 @@ def receive(request: HttpRequest, pk: int) -> HttpResponse:
     with _told(request):
         amount, received = _number(request, "amount", unit), _day(request, "received") or today
         best_before = _day(request, "best_before")
-        came = stock.Parcel(food, unit, amount, min(received, today), best_before)
+        each = _number(request, "piece_g", "g") if given.get("piece_g", "").strip() and unit == Item.Unit.PIECE else None
+        came = stock.Parcel(food, unit, amount, min(received, today), best_before, each)
         stock.receive_stock(room.pk, intent_of(request), came)
+    return redirect("pantry:shelf")
+
+
+@require_POST
+def freezer_room(request: HttpRequest, pk: int) -> HttpResponse:
+    """Say how much room the freezer has."""
+    room, intent = _room(request, pk), intent_of(request)
+    try:
+        litres = parse(request.POST.get("litres", ""), "L", units_of(request.user).decimal) * 1000
+    except NumberError as error:
+        raise Refused("not_a_plan", why=wording.unread(error, error.parameters["text"])) from None
+    if not 1 <= litres <= MOST_LITRES:
+        raise Refused("not_a_plan", why=_("A freezer has room for 1 to 3,000 litres."))
+    with writing(intent, room=room.pk):
+        Freezer.objects.update_or_create(room=room, defaults={"litres": litres})
     return redirect("pantry:shelf")
 
 

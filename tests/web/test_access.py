@@ -14,7 +14,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.book import own
 from ridgeback.daybook.models import Event, Instrument, Notice
 from ridgeback.daybook.writing import Intent
-from ridgeback.pantry.models import Delivery, Item
+from ridgeback.pantry.models import Culture, Delivery, GutLoad, Item
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rota import sharing
 from ridgeback.series import devices
@@ -33,6 +33,7 @@ POST_ONLY = {
     "rota:take-salad", "rota:fed",
     "rota:take-back", "rota:own-menu", "rota:powder-labels", "rota:scored", "rota:weigh", "rota:names", "rota:fast",
     "pantry:receive", "pantry:bring-in", "pantry:change", "pantry:undo-delivery",
+    "pantry:freezer", "pantry:begin-culture", "pantry:change-culture", "pantry:keep-gut-load", "pantry:remove-gut-load",
     "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:take-back",
     "keeping:round-entries", "keeping:put-aside",
     "planner:learn-by-itself",
@@ -45,7 +46,7 @@ ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 NAMELESS = {
     "planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school", "planner:take-lamp",
     "planner:take-rig", "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:fed", "rota:scored",
-    "rota:subscribe", "rota:sitter", "pantry:change",
+    "rota:subscribe", "rota:sitter", "pantry:change", "pantry:change-culture",
 }  # fmt: skip
 
 
@@ -68,6 +69,7 @@ OF_ROOM = {
     "keeping:room-daybook", "keeping:write-room", "keeping:room-csv", "keeping:room-json", "keeping:bring-in",
     "keeping:round-order",
     "metering:channels", "metering:new-device", "metering:bring-file",
+    "pantry:freezer", "pantry:begin-culture", "pantry:keep-gut-load",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
@@ -98,6 +100,7 @@ OF_HABITAT = (
 )
 NOBODYS = {
     *OF_ROOM, *OF_ANIMAL, *OF_ENTRY, *OF_A_HOME, *OF_CHANNEL, *OF_DEVICE, "metering:quiet", "metering:check", "metering:file",
+    "pantry:change-culture", "pantry:remove-gut-load",
     "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke",
     "rota:subscribed", "pantry:change", "pantry:undo-delivery", "rota:calendar-fed", "rota:calendar-take-back", "rota:move",
     "rota:subscribe", "rota:sitter",
@@ -133,6 +136,10 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
         return reverse(name, args=[habitat.pk, *more])
     if name == "pantry:change":
         return reverse(name, args=[Item.objects.create(room=habitat.room, food="cricket", kind="live", unit="piece").pk])
+    if name == "pantry:change-culture":
+        return reverse(name, args=[Culture.objects.create(room=habitat.room, kind="fruit-fly", started=clock.today()).pk])
+    if name == "pantry:remove-gut-load":
+        return reverse(name, args=[GutLoad.objects.create(room=habitat.room, name=name, parts={"carrot": 1}).pk])
     if name == "pantry:undo-delivery":
         return reverse(name, args=[Delivery.objects.create(room=habitat.room, at=clock.now()).pk])
     if name == "rota:revoke":

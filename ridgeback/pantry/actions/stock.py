@@ -20,13 +20,14 @@ class Packs:
 
 @dataclass(frozen=True)
 class Parcel:
-    """What came in: a food or powder, how much of it in which unit, on which day, and how long it keeps."""
+    """What came in: a food or powder, how much of it in which unit, on which day, how long it keeps, what each piece weighs."""
 
     food: str
     unit: str
     amount: float
     received: date
     best_before: date | None = None
+    piece_g: float | None = None
 
 
 def receive_stock(room_id: int, intent: Intent, came: Parcel) -> Lot:
@@ -34,7 +35,7 @@ def receive_stock(room_id: int, intent: Intent, came: Parcel) -> Lot:
     with writing(intent, room=room_id):
         defaults = {"kind": exchange.guess_kind(came.food), "unit": came.unit, "pack_size": max(came.amount, 0.001)}
         item, _made = Item.objects.get_or_create(room_id=room_id, food=came.food, defaults=defaults)
-        return store.receive(item, came.amount, came.received, intent.at, came.best_before)
+        return store.receive(item, came.amount, came.received, intent.at, came.best_before, came.piece_g)
 
 
 def count_stock(item: Item, intent: Intent, amount: float, today: date) -> None:
