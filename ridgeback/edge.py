@@ -19,6 +19,7 @@ MOST_BYTES_OF_A_FILE: Final = 20_000_000
 MOST_BYTES_OF_A_DEVICE: Final = 1_200_000  # five thousand readings and some
 PHOTO: Final = "/photo/"
 DEVICES: Final = "/api/readings/"
+DAYBOOK_FILE: Final = "/daybook/bring-in/"
 READINGS_FILE: Final = "/readings/file/"
 PRIVATE: Final = "no-store"
 
@@ -48,7 +49,7 @@ def at_the_edge(respond: Respond) -> Respond:
 def _most_bytes(request: HttpRequest, *, signed_in: bool) -> int:
     if not signed_in:
         return MOST_BYTES_OF_A_DEVICE if request.path == DEVICES and "Authorization" in request.headers else MOST_BYTES_OUTSIDE
-    return MOST_BYTES_OF_A_FILE if request.path.endswith((PHOTO, READINGS_FILE)) else MOST_BYTES
+    return MOST_BYTES_OF_A_FILE if request.path.endswith((PHOTO, READINGS_FILE, DAYBOOK_FILE)) else MOST_BYTES
 
 
 def _length(request: HttpRequest) -> int:

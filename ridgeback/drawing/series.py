@@ -45,8 +45,11 @@ class Series:
     bands: Sequence[Stretch] = ()
 
 
-def draw(series: Series, since: datetime, until: datetime, units: KeeperUnits) -> dict[str, Any] | None:
-    """Return coordinates and words of a series between two moments; None where nothing is to be shown."""
+def draw(series: Series, since: datetime, until: datetime, units: KeeperUnits, *, whole: bool = False) -> dict[str, Any] | None:
+    """Return coordinates and words of a series between two moments; None where nothing is to be shown.
+
+    What is foretold by the hour has gaps where hours are missing; where that is `whole`, it is one line.
+    """
     if not series.points and not series.foretold:
         return None
     low, high = _scale(series)
@@ -60,7 +63,8 @@ def draw(series: Series, since: datetime, until: datetime, units: KeeperUnits) -
         share = (min(max(value, low), high) - low) / (high - low)
         return HEIGHT - BOTTOM - share * (HEIGHT - BOTTOM - TOP)
 
-    return dict(plain(_drawn(series, x, y, (low, high), units))) | {
+    parts = [list(series.foretold)] if whole else list(_hourly(series.foretold))
+    return dict(plain(_drawn(series, parts, x, y, (low, high), units))) | {
         "ticks": plain([{"x": x(at), "text": text} for at, text in _moments(since, until)]),
         "since": since.isoformat(),
         "until": until.isoformat(),
@@ -68,7 +72,12 @@ def draw(series: Series, since: datetime, until: datetime, units: KeeperUnits) -
 
 
 def _drawn(
-    series: Series, x: Callable[[datetime], float], y: Callable[[float], float], ends: tuple[float, float], units: KeeperUnits
+    series: Series,
+    parts: list[list[tuple[datetime, float, float]]],
+    x: Callable[[datetime], float],
+    y: Callable[[float], float],
+    ends: tuple[float, float],
+    units: KeeperUnits,
 ) -> dict[str, Any]:
     stretches = list(_unbroken(series.points, series.step))
     wide = any(high - low > 1e-9 for _at, _mean, low, high in series.points)
@@ -82,12 +91,10 @@ def _drawn(
         "line": "".join(_path((x(at), y(mean)) for at, mean, _low, _high in points) for points in stretches if len(points) > 1),
         "alone": [{"x": x(points[0][0]), "y": y(points[0][1])} for points in stretches if len(points) == 1],
         "between": "".join(_ribbon(points, x, y) for points in stretches if len(points) > 1) if wide else "",
-        "foretold": "".join(
-            _path((x(at), y(mean)) for at, mean, _sigma in part) for part in _hourly(series.foretold) if len(part) > 1
-        ),
+        "foretold": "".join(_path((x(at), y(mean)) for at, mean, _sigma in part) for part in parts if len(part) > 1),
         "spread": "".join(
             _ribbon([(at, mean, mean - EIGHT_OF_TEN * sigma, mean + EIGHT_OF_TEN * sigma) for at, mean, sigma in part], x, y)
-            for part in _hourly(series.foretold)
+            for part in parts
             if len(part) > 1
         ),
         "bands": [_band(stretch, x, y, ends) for stretch in series.bands],

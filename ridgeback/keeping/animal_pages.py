@@ -5,6 +5,7 @@ from itertools import zip_longest
 from typing import Any, Final
 
 from django.contrib import messages
+from django.db.models import Q
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
@@ -16,26 +17,29 @@ from husbandry.animal.growth_outlook import masses_at
 from husbandry.assessment import Band, Measure
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.units import DAYS_A_YEAR
+from husbandry.watch.rules import usual_weight
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, answered, intent_of
-from ridgeback.drawing import weights
+from ridgeback.drawing import meals, weights
 from ridgeback.keeping import judging, moves_due, quarantine, timeline
 from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
 from ridgeback.keeping.animal_forms import FactsForm, LeaveForm, MoveForm, WelcomeForm
 from ridgeback.keeping.names import kind_names, kinds_of_room, profile_name
 from ridgeback.language import entrywords, wording
-from ridgeback.planner import breeding, mapping, residents, revisions
+from ridgeback.planner import bench, breeding, mapping, residents, revisions
+from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.rooms.residents import home_of, living_in
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
+AFTER_LAYING_DAYS: Final = 60
 LAST_ROWS: Final = 8
 MOST_DRAWN: Final = 150
 SAME_SIZE: Final = 0.002  # a size as the form rounds it is the one that stands
@@ -109,6 +113,7 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
     homes = list(Residence.objects.filter(animal=one).select_related("habitat").order_by("-since", "-id"))
     home = next((item for item in homes if item.until is None), None)
     rows, _older = timeline.page(timeline.of_animal(one).filter(animal=one), timeline.Wanted(), units)
+    bred = breeding.of_animal(one, today)
     young = list(Animal.objects.filter(mother=one) | Animal.objects.filter(father=one))
     context = {
         "animal": one,
@@ -121,9 +126,11 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
         "why": entrywords.WHY,
         "weights": weights_of(one, units, LAST_ROWS),
         "chart": chart_of(one, units),
+        "meals": meals.draw(offers_of(one, home)),
         "rows": rows[:LAST_ROWS],
         "young": [(child, child.called) for child in young],
-        "breeding": breeding.of_animal(one, today),
+        "breeding": bred,
+        "female": _herself(one, bred, home, units, today),
         "nurseries": _nurseries(one),
         "photo": Event.objects.filter(animal=one, kind=Event.Kind.PHOTO).order_by("at").last(),
         "write": [(kind.replace(".", "-"), str(entrywords.KINDS[kind].write)) for kind in QUICK],
@@ -131,6 +138,41 @@ def animal(request: HttpRequest, pk: int) -> HttpResponse:
         "peace_until": _peace(home, today),
     }
     return render(request, "keeping/animal.html", context)
+
+
+def _herself(one: Animal, bred: breeding.Breeding | None, home: Residence | None, units: KeeperUnits, today: date) -> list[str]:
+    """How a female that carries or has just laid does herself: her weight, her condition, the calcium of her menu."""
+    lately = bred is not None and bool(bred.clutches) and (today - bred.clutches[0].laid).days <= AFTER_LAYING_DAYS
+    if bred is None or not (bred.gravid or lately):
+        return []
+    said = []
+    masses = [
+        (log.day_of(event.at), event.payload["mass_kg"])
+        for event in Event.objects.filter(animal=one, kind=Event.Kind.WEIGHED).order_by("at", "id")
+    ]
+    usual = usual_weight(masses)
+    if usual is not None:
+        change = 100 * (masses[-1][1] / usual - 1)
+        said.append(_("she weighs %(percent)+d %% against her own line.") % {"percent": round(change)})
+    scored = Event.objects.filter(animal=one, kind=Event.Kind.CONDITION).order_by("at").last()
+    if scored is None:
+        said.append(_("Her condition was never scored: feel her hips or tail."))
+    else:
+        told = {"score": scored.payload["score"], "day": formats.date_format(log.day_of(scored.at), "j M Y")}
+        said.append(_("Her condition was scored %(score)s of 5 on %(day)s.") % told)
+    return said if home is None else [*said, *_calcium(home.habitat, units, today)]
+
+
+def _calcium(habitat: Habitat, units: KeeperUnits, today: date) -> list[str]:
+    try:
+        _profile, found = bench.assessed(habitat, mapping.plan_of(habitat), today, View(), at_a_glance=True)
+    except mapping.UnreadablePlanError:
+        return []
+    ratio = next((item for item in found.quantities if item.key == "calcium_ratio" and item.value is not None), None)
+    if ratio is None or ratio.value is None:
+        return []
+    told = {"ratio": units.say(Measure(ratio.value, ratio.unit)), "band": band_said(ratio.band, ratio.unit, units)}
+    return [_("Her menu's calcium to phosphorus is %(ratio)s; wanted is %(band)s.") % told]
 
 
 def _nurseries(one: Animal) -> list[Habitat]:
@@ -168,6 +210,23 @@ def facts_of(one: Animal) -> list[tuple[str, str]]:
         (_("Father"), one.father.called if one.father else ""),
     ]
     return [(what, said) for what, said in told if said]
+
+
+def offers_of(one: Animal, home: Residence | None) -> list[tuple[date, str]]:
+    """What was offered to an animal within two years and how it took it, oldest first; of a group's meals those it was at."""
+    since = clock.now() - timedelta(days=730)
+    mine = Q(animal=one)
+    if home is not None:
+        mine |= Q(animal__isnull=True, habitat=home.habitat_id, at__date__gte=home.since)
+    rows = Event.objects.filter(mine, kind__in=(Event.Kind.FED, Event.Kind.BROUGHT_UP), at__gte=since).order_by("at", "id")
+    found = []
+    for row in rows.only("kind", "at", "payload", "animal_id"):
+        who = row.payload.get("who")
+        if row.animal_id is None and who is not None and one.name not in who:
+            continue
+        outcome = "brought-up" if row.kind == Event.Kind.BROUGHT_UP else row.payload.get("outcome", "")
+        found.append((log.day_of(row.at), outcome))
+    return found
 
 
 def weights_of(one: Animal, units: KeeperUnits, most: int) -> list[dict[str, Any]]:

@@ -3,7 +3,7 @@
 import csv
 import io
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import date, datetime
 from typing import Annotated, Any, Final, Literal, Self
 
@@ -15,31 +15,35 @@ from husbandry import documents
 from husbandry.documents import DocumentError
 from husbandry.errors import HusbandryError
 from ridgeback.daybook import entries
-from ridgeback.daybook.models import Event
+from ridgeback.daybook.models import Event, Photo
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.keeping import timeline
 from ridgeback.keeping.actions.animals import FACTS
+from ridgeback.keeping.photos import Small
 from ridgeback.planner import readings
 from ridgeback.rooms.models import Animal, Habitat, Residence, Room
 from ridgeback.rota.sharing import safe
 from ridgeback.units import KeeperUnits
 
 FORMAT: Final = "ridgeback-daybook/1"
-COLUMNS: Final = ("date", "time", "kind", "animal", "habitat", "what", "note", "written by", "taken back")
+COLUMNS: Final = ("date", "time", "kind", "animal", "habitat", "what", "note", "written by", "taken back", "code", "data")
 LARGEST_BYTES: Final = 1_400_000
 MOST_ENTRIES: Final = 20_000
+NO_PHOTOS: Final[dict[int, Small]] = {}
 
 
 def table(events: Iterable[Event], units: KeeperUnits) -> str:
-    """The entries as CSV, oldest first, as they are told on the page."""
+    """The entries as CSV, oldest first, as they are told on the page; `code` and `data` tell each exactly."""
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(COLUMNS)
     for event in events:
         row = timeline.row(event, units)
         struck = "" if event.taken_back_at is None else timezone.localtime(event.taken_back_at).date().isoformat()
-        told = (row.day.isoformat(), f"{row.at:%H:%M}", row.kind, row.whose, row.where, row.said, row.note, row.author, struck)
-        writer.writerow([safe(cell) for cell in told])
+        whose = "" if event.animal is None else event.animal.called
+        where = "" if event.habitat is None else event.habitat.name
+        told = (row.day.isoformat(), f"{row.at:%H:%M}", row.kind, whose, where, row.said, row.note, row.author, struck)
+        writer.writerow([*(safe(cell) for cell in told), event.kind, json.dumps(event.payload, ensure_ascii=False)])
     return out.getvalue()
 
 
@@ -255,8 +259,8 @@ def read(raw: bytes) -> _Document:
     return told
 
 
-def take_in(room_id: int, intent: Intent, told: _Document) -> tuple[int, int]:
-    """Bring a daybook into a room: what stands there already is not written twice.
+def take_in(room_id: int, intent: Intent, told: _Document, photos: Mapping[int, Small] = NO_PHOTOS) -> tuple[int, int]:
+    """Bring a daybook into a room: what stands there already is not written twice. `photos` go by the file's keys of entries.
 
     Habitats are found by their names, animals by name, kind and day of hatching; what is not found is made, a habitat never.
 
@@ -293,6 +297,10 @@ def take_in(room_id: int, intent: Intent, told: _Document) -> tuple[int, int]:
                     replaces=made.get(entry.replaces or 0),
                 )
             made[entry.key] = found
+            photo = photos.get(entry.key)
+            if photo is not None and found.kind == Event.Kind.PHOTO:
+                said = {"jpeg": photo.jpeg, "width": photo.width, "height": photo.height}
+                Photo.objects.get_or_create(event=found, defaults=said)
         for habitat in habitats.values():
             habitat.logged += 1
             habitat.save(update_fields=["logged"])

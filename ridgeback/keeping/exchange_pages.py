@@ -13,7 +13,7 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import paper
 from ridgeback.daybook.writing import intent_of
-from ridgeback.keeping import exchange, timeline
+from ridgeback.keeping import exchange, from_table, timeline, with_photos
 from ridgeback.keeping.access import animal_or_404, room_or_404
 from ridgeback.keeping.animal_pages import age, chart_of, facts_of, weights_of
 from ridgeback.keeping.names import profile_name
@@ -54,35 +54,53 @@ def room_csv(request: HttpRequest, pk: int) -> HttpResponse:
 def animal_json(request: HttpRequest, pk: int) -> HttpResponse:
     """All that is known of an animal, as a document that another room can read."""
     one = animal_or_404(request, pk)
-    data = exchange.document(one.room, [one], timeline.of_animal(one).filter(animal=one).order_by("at", "id"))
-    return download(data.encode(), "application/json", one.called, "daybook.json")
+    events = timeline.of_animal(one).filter(animal=one).order_by("at", "id")
+    return _document(request, exchange.document(one.room, [one], events), events, one.called)
 
 
 @require_GET
 def room_json(request: HttpRequest, pk: int) -> HttpResponse:
     room = room_or_404(request, pk)
     animals = Animal.objects.filter(room=room)
-    data = exchange.document(room, animals, timeline.of_room(room).order_by("at", "id"))
-    return download(data.encode(), "application/json", room.name, "daybook.json")
+    events = timeline.of_room(room).order_by("at", "id")
+    return _document(request, exchange.document(room, animals, events), events, room.name)
+
+
+def _document(request: HttpRequest, data: str, events: Any, name: str) -> HttpResponse:
+    """The document alone, or with the photos where they are asked for."""
+    if "photos" not in request.GET:
+        return download(data.encode(), "application/json", name, "daybook.json")
+    made = with_photos.packed(data, events.filter(photo__isnull=False).values_list("pk", flat=True))
+    return download(made, "application/zip", name, "daybook.zip")
 
 
 @require_http_methods(["GET", "POST"])
 def bring_in(request: HttpRequest, pk: int) -> HttpResponse:
-    """Read a daybook's document into a room; what it holds already is not written twice."""
+    """Read a daybook into a room: a document, one with photos, or a table; what the room holds already is not written twice."""
     room = room_or_404(request, pk)
     fault = ""
     if request.method == "POST":
         sent = request.FILES.get("file")
         try:
-            told = exchange.read(sent.read() if sent else b"")
+            animals, entries = _taken_in(request, pk, sent.read() if sent else b"")
         except exchange.UnreadableDaybookError as error:
             fault = _("That is no daybook of ours: %(why)s. Nothing was written.") % {"why": error.why}
         else:
-            animals, entries = exchange.take_in(pk, intent_of(request), told)
             said = _("%(animals)s animals and %(entries)s entries are new; what stood here already was left as it is.")
             messages.info(request, said % {"animals": animals, "entries": entries})
             return redirect("keeping:room-daybook", pk)
     return render(request, "keeping/bring_in.html", {"room": room, "fault": fault}, status=422 if fault else 200)
+
+
+def _taken_in(request: HttpRequest, room_id: int, raw: bytes) -> tuple[int, int]:
+    """How many animals and entries are new. Raises UnreadableDaybookError."""
+    intent = intent_of(request)
+    if raw.startswith(b"PK"):
+        data, photos = with_photos.unpacked(raw)
+        return exchange.take_in(room_id, intent, exchange.read(data), photos)
+    if raw.lstrip(b"\xef\xbb\xbf \r\n\t").startswith((b"{", b"[")) or not raw.strip():
+        return exchange.take_in(room_id, intent, exchange.read(raw))
+    return 0, from_table.take_in(room_id, intent, from_table.read(raw, room_id, units_of(request.user)))
 
 
 @require_GET

@@ -47,7 +47,7 @@ def meaning(request: HttpRequest, pk: int) -> HttpResponse:
     what = event.payload["what"]
     animal = event.animal or _only(habitat.pk)
     season = _season(plan, today)
-    causes = explained(what, found.quantities, season, _circumstances(animal, plan, profile, today))
+    causes = explained(what, found.quantities, season, circumstances(animal, plan, profile, today))
     place = telling(causes)
     since = today - timedelta(days=AGAIN_DAYS)
     again = Event.objects.filter(habitat=habitat, kind=Event.Kind.BEHAVED, payload__what=what, at__date__gte=since).count()
@@ -98,7 +98,7 @@ def _number(item: Quantity, units: KeeperUnits) -> str:
     return _("%(what)s is %(value)s by the model; wanted is %(band)s") % told
 
 
-def _circumstances(animal: Animal | None, plan: HabitatPlan, profile: Profile, today: date) -> dict[str, bool]:
+def circumstances(animal: Animal | None, plan: HabitatPlan, profile: Profile, today: date) -> dict[str, bool]:
     """What is known of the animal that may lie behind it."""
     fasts = [item for item in fasts_of(plan, profile) if item.holds(today)]
     known = {

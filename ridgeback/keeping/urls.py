@@ -8,6 +8,7 @@ from ridgeback.keeping import (
     meaning_pages,
     photo_pages,
     round_pages,
+    sick_pages,
     watch_pages,
 )
 
@@ -26,6 +27,7 @@ urlpatterns = [
     path("habitats/<int:pk>/daybook/write/<slug:slug>/", daybook_pages.write_habitat, name="write-habitat"),
     path("habitats/<int:pk>/animals/new/", animal_pages.new, name="new-animal"),
     path("watch/", watch_pages.watch, name="watch"),
+    path("animals/<int:pk>/sick-or-season/", sick_pages.sick_or_season, name="sick-or-season"),
     path("animals/<int:pk>/put-aside/", watch_pages.aside, name="put-aside"),
     path("animals/", animal_pages.animals, name="animals"),
     path("animals/due/", animal_pages.due, name="moves-due"),

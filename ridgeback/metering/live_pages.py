@@ -21,7 +21,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.book import paper
 from ridgeback.daybook.writing import Refused, intent_of, writing
 from ridgeback.drawing.marks import mark
-from ridgeback.metering import charts, measured, picture, telling
+from ridgeback.metering import charts, measured, picture, telling, uv_decay
 from ridgeback.metering.access import channel_or_404, notice_or_404
 from ridgeback.metering.measured import Beside
 from ridgeback.planner import mapping, revisions
@@ -129,6 +129,7 @@ def all_charts(request: HttpRequest, pk: int) -> HttpResponse:
         "habitat": habitat,
         "plan": by.plan,
         "charts": [charts.chart(channel, by, span, units) for channel in [*_drawn(habitat), *_of_the_room(habitat)]],
+        "decay": uv_decay.decay(habitat, by, timezone.localdate(now), units),
     }
     return render(request, "metering/charts.html", context | _spans(span))
 
@@ -179,7 +180,8 @@ def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, units, now = habitat_or_404(request, pk), units_of(request.user), clock.now()
     span, by = charts.span_of(request.GET), measured.beside(habitat, now)
     found = [charts.chart(channel, by, span, units) for channel in _drawn(habitat)]
-    context = {"habitat": habitat, "charts": [one for one in found if one["drawn"]], "made": timezone.localtime(now)}
+    aged = uv_decay.decay(habitat, by, timezone.localdate(now), units)
+    context = {"habitat": habitat, "charts": [one for one in found if one["drawn"]], "decay": aged, "made": timezone.localtime(now)}
     html = render_to_string("metering/paper.html", context | _spans(span) | paper.fonts())
     made = bytes(paper.laid_out(html).write_pdf() or b"")
     answer = HttpResponse(made, content_type="application/pdf")

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import pairwise
 from typing import Final
 
 from husbandry.species.book import UnknownSpeciesError
@@ -14,6 +15,7 @@ from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.models import Animal
 
+LEAST_GAP, SEASON_GAP = 7, 120  # days between two clutches of one season
 FRESH_DAYS: Final = 400  # a clutch that nobody wrote about since is over
 
 
@@ -70,6 +72,7 @@ class Breeding:
     ask_vet_on: date | None
     clutches_a_year: str
     trouble: str
+    next_laying: date | None = None
 
 
 def of_animal(animal: Animal, today: date) -> Breeding | None:
@@ -94,7 +97,16 @@ def of_animal(animal: Animal, today: date) -> Breeding | None:
         _ask_on(bred, gravid) if carries else None,
         _told(bred),
         "" if bred is None else bred.trouble.value,
+        _next_laying([log.day_of(event.at) for event in events if event.kind == Event.Kind.LAID], today),
     )
+
+
+def _next_laying(laid: list[date], today: date) -> date | None:
+    """When she may lay again by her own rhythm: the middle of the gaps between her clutches of one season; None without any."""
+    gaps = sorted((two - one).days for one, two in pairwise(laid) if LEAST_GAP <= (two - one).days <= SEASON_GAP)
+    if not gaps or (today - laid[-1]).days > SEASON_GAP:
+        return None
+    return laid[-1] + timedelta(days=gaps[len(gaps) // 2])
 
 
 def clutches(events: Iterable[Event], profile: Profile, today: date) -> list[Clutch]:

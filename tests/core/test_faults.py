@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
-from husbandry.assessment import Band, Basis
+from husbandry.assessment import Band, Basis, BasisKind
 from husbandry.climate.case import EnclosureCase, RoomState
 from husbandry.climate.day import course
 from husbandry.climate.parameters import PARAMETERS
@@ -161,7 +161,7 @@ def test_the_hours_foretold_are_the_days_own_minutes() -> None:
     assert (told.sigma > 0.8).all()  # at least what is unsure of the place itself
 
 
-BAND = Band(28.0, 32.0, Basis("common practice"), danger_high=38.0)
+BAND = Band(28.0, 32.0, Basis(BasisKind.PRACTICE), danger_high=38.0)
 
 
 def minutes(count: int, every: int = 5) -> Floats:

@@ -73,7 +73,7 @@ OF_ROOM = {
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
-    "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf", "keeping:put-aside",
+    "keeping:sick-or-season", "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf", "keeping:put-aside",
 }  # fmt: skip
 OF_CHANNEL = {"metering:chart", "metering:end-channel"}
 OF_DEVICE = {"metering:renew-key", "metering:revoke-device"}
