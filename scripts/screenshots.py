@@ -18,9 +18,7 @@ PICTURES = {
     "room": ("", "link:What its enclosures make of this room", DESK),
     "species-sheet": ("", "/species/leopard-gecko/", DESK),
     "space": ("Saltern box", "space/", DESK),
-    "plan-animal": ("Saltern box", "?step=animal&season=winter", DESK),
     "plan-heat": ("Dune table", "?step=heat&season=winter", DESK),
-    "plan-moisture": ("Mudflat shelf", "?step=moisture&season=winter", DESK, "moisture"),
     "plan-ground": ("Spring gully", "?step=ground&season=winter", DESK),
     "plan-furniture": ("Reed column", "?step=furniture&season=winter", DESK),
     "rig": ("Shingle ridge", "rig/?now=yes", DESK),
@@ -31,6 +29,8 @@ PICTURES = {
     "pantry": ("", "/pantry/", DESK),
     "now": ("Driftwood long box", "now/", DESK),
     "animal": ("", "animal:Samphire", DESK),
+    "live": ("Mudflat shelf", "live/", DESK),
+    "charts": ("Dune table", "charts/?span=days", DESK),
     "phone-round": ("", "/round/", PHONE),
     "phone-plan": ("Dune table", "?step=furniture&season=winter", PHONE),
 }
