@@ -18,7 +18,7 @@ ROOM: Final = 0.08  # of the span of values, above and below
 GAP: Final = 4.0  # steps without a reading that part a line
 EIGHT_OF_TEN: Final = 1.2816  # standard deviations
 LEAST_SPAN: Final = {"degC": 4.0, "%": 15.0, "UVI": 1.0, "W": 10.0, "g": 2.0}
-ZOOMED_OUT: Final = 2.0  # a danger farther away than so many spans is not drawn
+FAR_SPANS: Final = 2.0  # a danger farther away than so many spans is not drawn
 TICKS_H: Final = (1, 2, 3, 6, 12, 24, 48, 168, 336, 744, 2208, 8784)
 MOST_TICKS: Final = 9
 Point = tuple[datetime, float, float, float]  # when, the mean, the lowest, the highest
@@ -109,7 +109,7 @@ def _scale(series: Series) -> tuple[float, float]:
     low, high = min(values), max(values)
     span = max(high - low, LEAST_SPAN[series.unit])
     edges = [edge for stretch in series.bands for edge in (stretch.low, stretch.high) if edge is not None]
-    near = [edge for edge in edges if low - ZOOMED_OUT * span <= edge <= high + ZOOMED_OUT * span]
+    near = [edge for edge in edges if low - FAR_SPANS * span <= edge <= high + FAR_SPANS * span]
     low, high = min([low, *near]), max([high, *near])
     short = max(LEAST_SPAN[series.unit] - (high - low), 0.0)
     room = ROOM * (high - low) + short / 2
