@@ -18,12 +18,12 @@ from django.utils.translation import ngettext
 from husbandry.codes import WatchCode
 from ridgeback.accounts.context import units_of
 from ridgeback.accounts.models import Keeper
-from ridgeback.daybook import noticed
+from ridgeback.daybook import log, noticed
 from ridgeback.daybook.models import Letter, Notice
 from ridgeback.language import watchwords
 from ridgeback.rooms.models import Membership
 
-log = logging.getLogger(__name__)
+logger = logging.getLogger(__name__)
 
 AT_ONCE: Final = (WatchCode.READING_DANGER.value,)
 AT_ONCE_LEVEL: Final = "vet"
@@ -45,7 +45,7 @@ def _to(keeper: Keeper, now: datetime, *, morning: bool) -> int:
     try:
         letter(keeper, found).send()
     except OSError as error:  # smtplib's own errors are among them
-        log.warning("A letter to %s could not be sent and is tried again: %s", keeper.username, error)
+        logger.warning("A letter to %s could not be sent and is tried again: %s", keeper.username, error)
         return 0
     Letter.objects.bulk_create([Letter(keeper=keeper, notice=row, at=now) for row in found], ignore_conflicts=True)
     return 1
@@ -54,7 +54,7 @@ def _to(keeper: Keeper, now: datetime, *, morning: bool) -> int:
 def due(keeper: Keeper, now: datetime, *, morning: bool) -> list[Notice]:
     """The notices that a keeper has not been written of: what cannot wait, and in the morning the rest where all is wanted."""
     rooms = Membership.objects.filter(keeper=keeper).values("room")
-    standing = Notice.objects.filter(room__in=rooms, ended_at__isnull=True).exclude(quiet_until__gte=timezone.localdate(now))
+    standing = Notice.objects.filter(room__in=rooms, ended_at__isnull=True).exclude(quiet_until__gte=log.day_of(now))
     fresh = standing.exclude(letters__keeper=keeper).select_related("habitat", "animal", "room").order_by("since", "id")
     every = morning and keeper.letters == Keeper.Letters.ALL
     return [row for row in fresh if every or row.code in AT_ONCE or row.level == AT_ONCE_LEVEL][:MOST]

@@ -6,7 +6,7 @@ from datetime import datetime, time
 from django.utils import timezone
 
 from husbandry.codes import WatchCode
-from ridgeback.daybook import noticed
+from ridgeback.daybook import log, noticed
 from ridgeback.daybook.models import Notice
 from ridgeback.keeping import watching
 from ridgeback.rooms.models import Habitat
@@ -23,7 +23,7 @@ def notice_animals(habitats: list[Habitat], now: datetime) -> list[Notice]:
     """Keep what the watch tells of those that live in some habitats; what a keeper has put aside counts as ended. What is new."""
     codes = [code for code in WatchCode if code not in OF_INSTRUMENTS]
     found: dict[int, list[noticed.Found]] = defaultdict(list)
-    for one in watching.of_habitats(habitats, timezone.localdate(now), KeeperUnits()):
+    for one in watching.of_habitats(habitats, log.day_of(now), KeeperUnits()):
         if one.quiet is None:
             since = timezone.make_aware(datetime.combine(one.alarm.since, time(12)))
             told = dict(one.alarm.parameters)

@@ -25,6 +25,13 @@ def _habitats() -> list[Habitat]:
     return list(wanted.order_by("pk"))
 
 
+@app.task(name="keeping.catch_up")
+def catch_up() -> None:
+    """Look at everything at once: days that were missing have come in."""
+    look(0)
+    look_hourly(0)
+
+
 def _measured() -> list[Habitat]:
     """The habitats in which something reports."""
     found = set(Channel.objects.filter(habitat__isnull=False, ended_at__isnull=True).values_list("habitat_id", flat=True))

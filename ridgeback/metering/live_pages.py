@@ -19,6 +19,7 @@ from husbandry.watch import lines
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import paper
+from ridgeback.daybook import log
 from ridgeback.daybook.writing import Refused, intent_of, writing
 from ridgeback.drawing.marks import mark
 from ridgeback.metering import charts, measured, picture, telling, uv_decay
@@ -55,7 +56,7 @@ def live(request: HttpRequest, pk: int) -> HttpResponse:
             row(channel, by, now, units) for channel in reading.room_channels(habitat.room_id, pk) if channel.habitat_id is None
         ],
         "section": picture.draw(habitat, by, profile, now, units) if channels else None,
-        "notices": [one for one in telling.standing([pk], [], timezone.localdate(now), units) if not one.quiet],
+        "notices": [one for one in telling.standing([pk], [], log.day_of(now), units) if not one.quiet],
         "now": timezone.localtime(now),
     }
     template = "metering/_live.html" if request.headers.get("HX-Request") else "metering/live.html"
@@ -129,7 +130,7 @@ def all_charts(request: HttpRequest, pk: int) -> HttpResponse:
         "habitat": habitat,
         "plan": by.plan,
         "charts": [charts.chart(channel, by, span, units) for channel in [*_drawn(habitat), *_of_the_room(habitat)]],
-        "decay": uv_decay.decay(habitat, by, timezone.localdate(now), units),
+        "decay": uv_decay.decay(habitat, by, log.day_of(now), units),
     }
     return render(request, "metering/charts.html", context | _spans(span))
 
@@ -155,7 +156,7 @@ def one_chart(request: HttpRequest, pk: int) -> HttpResponse:
         "habitat": channel.habitat,
         "channel": channel,
         "chart": charts.chart(channel, by, span, units),
-        "laid": charts.laid(channel, timezone.localdate(span.until), units),
+        "laid": charts.laid(channel, log.day_of(span.until), units),
         "whole": True,
     }
     return render(request, "metering/chart.html", context | _spans(span))
@@ -180,7 +181,7 @@ def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, units, now = habitat_or_404(request, pk), units_of(request.user), clock.now()
     span, by = charts.span_of(request.GET), measured.beside(habitat, now)
     found = [charts.chart(channel, by, span, units) for channel in _drawn(habitat)]
-    aged = uv_decay.decay(habitat, by, timezone.localdate(now), units)
+    aged = uv_decay.decay(habitat, by, log.day_of(now), units)
     context = {"habitat": habitat, "charts": [one for one in found if one["drawn"]], "decay": aged, "made": timezone.localtime(now)}
     html = render_to_string("metering/paper.html", context | _spans(span) | paper.fonts())
     made = bytes(paper.laid_out(html).write_pdf() or b"")
@@ -197,7 +198,7 @@ def quiet(request: HttpRequest, pk: int) -> HttpResponse:
     if not 1 <= days <= LONGEST_QUIET_DAYS:
         raise Refused("quiet_days", most=str(LONGEST_QUIET_DAYS))
     with writing(intent, room=notice.room_id):
-        notice.quiet_until = timezone.localdate(intent.at) + timedelta(days=days)
+        notice.quiet_until = log.day_of(intent.at) + timedelta(days=days)
         notice.quiet_reason = request.POST.get("reason", "").strip()[:300]
         notice.quiet_by = intent.author
         notice.save(update_fields=["quiet_until", "quiet_reason", "quiet_by"])

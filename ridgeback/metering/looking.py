@@ -14,7 +14,7 @@ from husbandry.light.ultraviolet import LAMPS
 from husbandry.units import DAYS_A_MONTH
 from husbandry.watch import lines
 from husbandry.watch.rules import Level
-from ridgeback.daybook import noticed
+from ridgeback.daybook import log, noticed
 from ridgeback.daybook.models import Event, Notice
 from ridgeback.metering import foretelling, measured
 from ridgeback.metering.measured import Beside
@@ -139,7 +139,7 @@ def _silent(channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Foun
 
 def _worn(habitat: Habitat, by: Beside, channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Found]:
     """Lamps over their life: UV lamps by the day they were fitted, heaters by the hours that their plug has seen them burn."""
-    today = timezone.localdate(now)
+    today = log.day_of(now)
     for index, lamp in enumerate(by.plan.uv_lamps):
         if lamp.fitted is None:
             continue

@@ -17,6 +17,7 @@ from husbandry.plan.equipment import hours_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.watch.foretold import HOURS, POWER, Where
 from husbandry.watch.lines import SETTLED_MIN
+from ridgeback.daybook import log
 from ridgeback.planner import bench, mapping
 from ridgeback.planner.readings import QUANTITY_OF
 from ridgeback.planner.view import View
@@ -92,7 +93,7 @@ class Beside:
 
 def beside(habitat: Habitat, now: datetime) -> Beside:
     """Read a habitat's plan and assess it. Raises mapping.UnreadablePlanError."""
-    plan, today = mapping.plan_of(habitat), timezone.localdate(now)
+    plan, today = mapping.plan_of(habitat), log.day_of(now)
     _profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
     return Beside(plan, found, season_of(plan, today))
 
@@ -107,7 +108,7 @@ class Room:
 
 def room_of(habitat: Habitat, plan: HabitatPlan, until: datetime) -> Room:
     """The room in the 24 hours before a full hour: as it was measured, else as the plan has it in that season."""
-    usual = getattr(plan.room, season_of(plan, timezone.localdate(until)))
+    usual = getattr(plan.room, season_of(plan, log.day_of(until)))
     channels = reading.room_channels(habitat.room_id, habitat.pk)
     hours = reading.hours_of([channel.pk for channel in channels], until - timedelta(hours=HOURS), until)
     air = by_clock_first(channels, ROOM_AIR, hours)

@@ -4,12 +4,12 @@ from datetime import datetime
 from typing import Final
 
 import numpy as np
-from django.utils import timezone
 from django.utils.translation import gettext as _
 
 from husbandry.plan.editing import apply
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import read_data
+from ridgeback.daybook import log
 from ridgeback.planner import mapping, readings, revisions
 from ridgeback.planner.reported import reported
 from ridgeback.rooms.models import Habitat
@@ -20,7 +20,7 @@ MOVED_UV: Final = 0.03  # of the lamps' strength
 
 def learn_anew(habitat: Habitat, now: datetime) -> bool:
     """Calibrate a plan by what was read and reported; tell whether it moved. Raises mapping.UnreadablePlanError."""
-    plan, today = mapping.plan_of(habitat), timezone.localdate(now)
+    plan, today = mapping.plan_of(habitat), log.day_of(now)
     taken = [*readings.of_habitat(habitat), *reported(habitat, plan, now)]
     if not any(item.days for item in taken):
         return False

@@ -4,13 +4,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 
-from django.utils import timezone
 from django.utils.translation import gettext as _
 from icalendar import Calendar, Event
 
 from husbandry.codes import WatchCode
 from husbandry.rota.card import Card, Days
-from ridgeback.daybook import noticed
+from ridgeback.daybook import log, noticed
 from ridgeback.daybook.models import Notice
 from ridgeback.language import rotawords, watchwords
 from ridgeback.language.names import CHOICES
@@ -103,7 +102,7 @@ def notices_of(habitats: list[Habitat], today: date, units: KeeperUnits) -> list
     for row in standing.exclude(quiet_until__gte=today).select_related("habitat", "animal").order_by("since", "id"):
         said, first = watchwords.words(WatchCode(row.code), noticed.unpacked(row.told), units)
         name = row.animal.called if row.animal is not None else row.habitat.name if row.habitat is not None else ""
-        since = timezone.localdate(row.since)
+        since = log.day_of(row.since)
         found.append(CalendarEntry(f"notice-{row.pk}", min(since, today), f"{name}: {said}", first, until=today))
     return found
 

@@ -210,7 +210,10 @@ def test_a_sheet_takes_two_pages_of_paper(species: str) -> None:
 
 
 # A form's own deed, which the return key may do: counting and changing a pack, a feed that was eaten.
-DEEDS = {('name="do"', 'value="count"'), ('name="do"', 'value="packs"'), ('name="outcome"', 'value="{{ code }}"')}
+DEEDS = {
+    ('name="do"', 'value="count"'), ('name="do"', 'value="packs"'), ('name="outcome"', 'value="{{ code }}"'),
+    ('name="do"', 'value="crop"'), ('name="do"', 'value="change"'),
+}  # fmt: skip
 
 
 def test_the_return_key_in_a_field_takes_nothing_away() -> None:

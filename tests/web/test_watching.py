@@ -139,6 +139,8 @@ def test_every_alarm_has_a_sentence_and_something_to_do_first(code: WatchCode, u
     known: dict[str, Parameter] = {
         "lost": Measure(12.0, "%"), "limit": Measure(10.0, "%"), "usual": Measure(0.06, "kg"), "now": Measure(0.05, "kg"),
         "days": 12.0, "normal": 10.0, "times": 2.0, "within": 60.0, "sign": "limp", "what": "faecal sample",
+        "place": "warm-air", "side": "over", "worst": Measure(41.0, "degC"), "every": Measure(10.0, "min"), "kind": "wide-5",
+        "life": Measure(12.0, "months"), "hours": 2100.0, "suspects": "lamp-dark:84:reflector-flood;instrument:16:warm-air",
     }  # fmt: skip
     said, first = watchwords.told(Alarm(code, "look", clock.today(), known), units)
     assert "%(" not in said

@@ -23,6 +23,7 @@ from paho.mqtt.enums import CallbackAPIVersion
 from husbandry.watch.faults import Fault
 from ridgeback import clock
 from ridgeback.home import demo, demo_instruments
+from ridgeback.keeping import tasks
 from ridgeback.metering.stand_ins import Planted, StandIn, room_reading
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat, Room
@@ -70,6 +71,8 @@ class Command(BaseCommand):
                 post.send(told[first : first + BATCH])
                 for code, at, _value, _unit in told[first : first + BATCH]:
                     reported[code] = max(at, reported.get(code, at))
+            if len(told) > BATCH:  # days were missing: what they show is looked at now, and not at the next full hour
+                tasks.catch_up.defer()
             if options["once"]:
                 self.stdout.write(f"{len(told)} readings reported.")
                 return
