@@ -141,3 +141,10 @@ def bench(page: Page, live_server: Any, sign_in: Callable[[], None], outside: li
 
     yield open_bench
     assert outside == []
+
+
+@pytest.fixture
+def signed_in(page: Page, sign_in: Callable[[], None], outside: list[str]) -> Page:
+    """A page of the demo's keeper."""
+    sign_in()
+    return page

@@ -1,6 +1,7 @@
 """axe-core on every page: no serious fault."""
 
 from collections.abc import Callable
+from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +12,13 @@ from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.book import own
 from ridgeback.daybook.writing import Intent
+from ridgeback.home import demo_instruments
+from ridgeback.metering import looking
+from ridgeback.metering.stand_ins import StandIn
 from ridgeback.rooms.models import Animal, Habitat
+from ridgeback.series import intake
+from ridgeback.series.intake import Given
+from ridgeback.series.models import Channel, TableFile
 from tests.sample import WHOLE
 
 AXE = (Path(__file__).resolve().parents[1] / "vendor" / "axe-core" / "axe.min.js").read_text()
@@ -108,5 +115,32 @@ def test_every_page_of_keeping(looked_at: Callable[[list[str]], None]) -> None:
             ),
             *(f"/habitats/{habitat.pk}/{page}/" for page in of_habitat),
             *(f"/animals/{animal.pk}/{page}" for page in of_animal),
+        ]
+    )
+
+
+def test_every_page_of_what_is_measured(looked_at: Callable[[list[str]], None]) -> None:
+    habitat, animal = Habitat.objects.select_related("room").get(name="Mudflat shelf"), Animal.objects.get(name="Samphire")
+    demo_instruments.equip_once("a key", clock.now())
+    channels = {channel.pk: channel for channel in Channel.objects.filter(room=habitat.room).select_related("instrument", "animal")}
+    stand_in, now = StandIn.of(habitat), clock.now().replace(second=0, microsecond=0)
+    shown = stand_in.readings(now - timedelta(hours=26), now, timedelta(minutes=20))
+    intake.take(channels, [Given(channel.pk, at, value) for channel, at, value in shown], now)
+    looking.look_for_faults(habitat, now)
+    warm = next(channel for channel in channels.values() if channel.place == "warm-air" and channel.habitat_id == habitat.pk)
+    content = b"When,Warm end\n2026-11-01 10:00,25.5\n2026-11-01 10:10,25.7\n"
+    file = TableFile.objects.create(room=habitat.room, name="log.csv", content=content, at=now)
+    meter = habitat.room.instruments.get(name="hub thermometers")
+    looked_at(
+        [
+            *(f"/habitats/{habitat.pk}/{page}" for page in ("live/", "charts/?span=days")),
+            f"/channels/{warm.pk}/",
+            f"/rooms/{habitat.room_id}/channels/?habitat={habitat.pk}",
+            f"/rooms/{habitat.room_id}/readings/file/",
+            f"/readings/files/{file.pk}/",
+            f"/instruments/{meter.pk}/check/",
+            f"/animals/{animal.pk}/sick-or-season/",
+            "/pantry/cultures/",
+            "/account/",
         ]
     )

@@ -1,20 +1,12 @@
 """The rota under the hand: dragging a turn, the reason of a meal, a bowl that adds up while it is mixed, a round on the phone."""
 
 import re
-from collections.abc import Callable
 from typing import Any
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.models import Habitat
-
-
-@pytest.fixture
-def signed_in(page: Page, sign_in: Callable[[], None], outside: list[str]) -> Page:
-    sign_in()
-    return page
 
 
 def test_a_feed_dragged_to_another_day_says_what_it_does_and_is_moved(signed_in: Page, live_server: Any) -> None:
