@@ -10,7 +10,7 @@ class Migration(migrations.Migration):
     initial = True
 
     dependencies = [
-        ('daybook', '0008_alter_instrument_kind_letter_notice'),
+        ('daybook', '0008_notices'),
         ('rooms', '0012_habitat_place'),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]

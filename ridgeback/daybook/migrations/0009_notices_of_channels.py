@@ -8,7 +8,7 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
 
     dependencies = [
-        ('daybook', '0008_alter_instrument_kind_letter_notice'),
+        ('daybook', '0008_notices'),
         ('rooms', '0012_habitat_place'),
         ('series', '0001_initial'),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
