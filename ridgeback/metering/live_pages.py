@@ -80,7 +80,7 @@ def row(channel: Channel, by: Beside, now: datetime, units: KeeperUnits) -> dict
         "value": None if value is None else units.say(Measure(value, unit)),
         "mark": shown,
         "ago": "" if minutes is None else ago(minutes),
-        "silent": minutes is not None and channel.every_min is not None and lines.silent(minutes, channel.every_min),
+        "silent": channel.by_itself and minutes is not None and lines.silent(minutes, channel.every_min or 10.0),
     }
 
 

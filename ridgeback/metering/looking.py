@@ -130,8 +130,8 @@ def _told_out(channel: Channel, out: lines.Out, bands: list[Any], last: datetime
 
 def _silent(channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Found]:
     for channel in channels:
-        if channel.last_at is None or channel.every_min is None:
-            continue  # it has never spoken, or by files from time to time
+        if channel.last_at is None or channel.every_min is None or not channel.by_itself:
+            continue  # it has never spoken, or comes by files from time to time
         if lines.silent((now - channel.last_at).total_seconds() / 60, channel.every_min):
             said: dict[str, Parameter] = {"place": channel.place, "every": Measure(channel.every_min, "min")}
             yield noticed.Found(WatchCode.LOGGER_SILENT, "look", channel.last_at, channel.pk, "", said)

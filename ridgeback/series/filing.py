@@ -44,10 +44,10 @@ def take_file(file: TableFile) -> Outcome:
     for read, row in enumerate(tables.read(table, said.moment, list(said.channels), said.order, zone), start=1):
         given.extend(_given(row, said, channels, unread))
         if read % STEP == 0:
-            outcome.add(take(channels, given, clock.now()))
+            outcome.add(take(channels, given, clock.now(), by_file=True))
             given.clear()
             TableFile.objects.filter(pk=file.pk).update(done=read)
-    outcome.add(take(channels, given, clock.now()))
+    outcome.add(take(channels, given, clock.now(), by_file=True))
     outcome.refused.update(unread)
     file.done = file.rows = read
     file.outcome = {"new": outcome.new, "known": outcome.known, "refused": dict(outcome.refused)}

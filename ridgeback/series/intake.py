@@ -17,6 +17,7 @@ from ridgeback.daybook.models import Event
 from ridgeback.series.models import Channel, Hour, Sample
 from ridgeback.series.places import PLACES, WEIGHT
 
+LATELY: Final = timedelta(hours=1)  # a reading so fresh is heard of by itself
 AHEAD: Final = timedelta(minutes=10)  # that a device's clock may be ahead
 EARLIEST: Final = datetime(2010, 1, 1, tzinfo=UTC)  # before that a device's clock was never set
 CHUNK: Final = 5_000
@@ -47,10 +48,10 @@ class Outcome:
         self.refused.update(other.refused)
 
 
-def take(channels: Mapping[int, Channel], given: Iterable[Given], now: datetime, *, corrected: bool = False) -> Outcome:
+def take(channels: Mapping[int, Channel], given: Iterable[Given], now: datetime, *, by_file: bool = False) -> Outcome:
     """Write readings; what is known already adds nothing, what cannot be is refused and counted by its reason.
 
-    `channels` are those they may be of, by key, with their instruments; what is `corrected` has its error taken off already.
+    `channels` are those they may be of, by key, with their instruments. What comes `by_file` is not expected to go on.
     """
     outcome, good = Outcome(), defaultdict[int, dict[datetime, float]](dict)
     for one in given:
@@ -59,7 +60,7 @@ def take(channels: Mapping[int, Channel], given: Iterable[Given], now: datetime,
         if why or channel is None:
             outcome.refused[why] += 1
             continue
-        error = channel.instrument.reads_high if channel.instrument is not None and not corrected else 0.0
+        error = channel.instrument.reads_high if channel.instrument is not None else 0.0
         mine = good[one.channel]
         if one.at in mine:
             outcome.known += 1
@@ -68,6 +69,9 @@ def take(channels: Mapping[int, Channel], given: Iterable[Given], now: datetime,
     for key, mine in good.items():
         channel = channels[key]
         outcome.add(weighed(channel, mine) if channel.place == WEIGHT else _write(channel, mine))
+        if not by_file and not channel.by_itself and max(mine) > now - LATELY:
+            channel.by_itself = True
+            channel.save(update_fields=["by_itself"])
     return outcome
 
 

@@ -56,6 +56,8 @@ class Channel(models.Model):
     every_min = models.FloatField(null=True)
     last_at = models.DateTimeField(null=True)
     last_value = models.FloatField(null=True)
+    # Whether it was ever heard of by itself: one that comes by files from time to time is never silent.
+    by_itself = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["habitat", "place", "id"]

@@ -157,6 +157,15 @@ def test_a_channel_that_falls_silent_is_told(measured_habitat: Habitat) -> None:
     assert codes(measured_habitat)[WatchCode.LOGGER_SILENT.value].channel.place == "warm-air"  # type: ignore[union-attr]
 
 
+def test_a_logger_that_comes_by_files_is_never_silent(measured_habitat: Habitat) -> None:
+    one = Channel.objects.get(habitat=measured_habitat, place="warm-air")
+    now = clock.now()
+    given = [Given(one.pk, now - timedelta(minutes=5 * turn), 29.0) for turn in range(20)]
+    intake.take({one.pk: one}, given, now, by_file=True)
+    looking.look(measured_habitat, now + 48 * HOUR)
+    assert WatchCode.LOGGER_SILENT.value not in codes(measured_habitat)
+
+
 def test_an_old_lamp_is_told(make_habitat: Make) -> None:
     habitat = make_habitat(uv_lamps__0__fitted=(clock.today() - timedelta(days=900)).isoformat())
     looking.look(habitat, clock.now())

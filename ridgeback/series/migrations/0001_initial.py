@@ -31,6 +31,7 @@ class Migration(migrations.Migration):
                 ('every_min', models.FloatField(null=True)),
                 ('last_at', models.DateTimeField(null=True)),
                 ('last_value', models.FloatField(null=True)),
+                ('by_itself', models.BooleanField(default=False)),
                 ('animal', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.CASCADE, related_name='channels', to='rooms.animal')),
                 ('habitat', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.CASCADE, related_name='channels', to='rooms.habitat')),
                 ('instrument', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='channels', to='daybook.instrument')),
