@@ -42,13 +42,17 @@ class Fault(StrEnum):
 
 @dataclass(frozen=True)
 class Suspect:
-    """A fault with its chance (0–1): of which heater, or at which of the places that were read (-1 for neither); hours since."""
+    """A fault with its chance (0–1): of which heater, or at which of the places that were read (-1 for neither); hours since.
+
+    Where it was over by then, `over_h` hours ago.
+    """
 
     fault: Fault
     share: float
     heater: int = -1
     place: int = -1
     since_h: int = HOURS
+    over_h: int = 0
 
 
 @dataclass(frozen=True)
@@ -59,12 +63,14 @@ class Offsets:
     sigma: Floats
 
 
-ONSETS_H: Final = (2, 4, 8, 16, 24)  # how long ago a fault is tried to have begun
+ONSETS_H: Final = (2, 4, 8, 12, 16, 20, 24)  # how long ago a fault is tried to have begun
+OVER_H: Final = (0, 2, 4, 8, 12, 16)  # and to have been mended; none that lasts for nought
 SETTLES_H: Final = 1  # after a fault began, and after the light turned, in which the hour's mean tells little
 BEFORE: Final = 0.0007  # the chance of one fault within a day, before anything is read (estimate: each once in four years)
 TOLD: Final = 0.97  # of the chance, that has to speak for some fault
 LEAST_GIVEN: Final = 0.15  # of its full power in the mean of a day: a heater that gives less is not missed
 KEPT: Final = 0.05  # suspects below that are not named
+SEEN: Final = 3.0  # of an hour's own noise, from which an hour shows a fault
 SHUT, OPEN = 0.12, 6.0  # factors on the air changes
 HOUR_SIGMA: Final = {"degC": 0.5, "%": 4.0, "W": 0.10}  # of an hour by itself; of power as a share of the heater's watts
 DAY_SIGMA: Final = {"degC": 0.5, "%": 3.5, "W": 0.10}  # that the offset changes from day to day at least
@@ -165,14 +171,18 @@ def judge(
         return []
     gives = day.duty.mean(axis=0)
     found: list[tuple[Suspect | None, float]] = [(None, table.chance(sound))]
-    before = np.log(BEFORE / len(ONSETS_H))
+    spells = [(since_h, over_h) for since_h in ONSETS_H for over_h in OVER_H if over_h < since_h]
+    before = np.log(BEFORE / len(spells))
     for fault, heater, broken in possible(case):
         if fault in (Fault.LAMP_DARK, Fault.HEATER_COLD) and gives[heater] < LEAST_GIVEN:
             continue
         failed = shown(broken, _day(broken, season), where)
-        for since_h in ONSETS_H:
-            share = before + table.chance(np.where(table.age < since_h, failed, sound), since_h)
-            found.append((Suspect(fault, 0.0, heater, -1, since_h), share))
+        for since_h, over_h in spells:
+            if over_h and not table.shows(failed, sound, over_h):
+                continue  # a lamp that is not missed by night may as well be dark still
+            in_it = (table.age < since_h) & (table.age >= over_h)
+            share = before + table.chance(np.where(in_it, failed, sound), (since_h, over_h))
+            found.append((Suspect(fault, 0.0, heater, -1, since_h, over_h), share))
     found += [
         (Suspect(Fault.INSTRUMENT, 0.0, -1, place), np.log(BEFORE) + table.chance(sound, lost=place)) for place in range(len(where))
     ]
@@ -180,15 +190,21 @@ def judge(
 
 
 def _likeliest(found: list[tuple[Suspect | None, float]]) -> list[Suspect]:
-    """The suspects by their share of the whole chance; one fault's onsets count together, and its likeliest one is told."""
+    """The suspects by their share of the whole chance; one fault's onsets count together, and its likeliest one is told.
+
+    What is over is no suspect any more: it counts with those that nothing has failed.
+    """
     logs = np.array([log for _suspect, log in found])
     shares = np.exp(logs - logs.max())
     shares /= shares.sum()
-    if 1 - shares[0] < TOLD:
+    sound = float(sum(share for (suspect, _log), share in zip(found, shares, strict=True) if suspect is None or suspect.over_h))
+    if 1 - sound < TOLD:
         return []
     together: dict[tuple[Fault, int, int], tuple[float, float, Suspect]] = {}
     for (suspect, _log), share in zip(found[1:], shares[1:], strict=True):
         assert suspect is not None
+        if suspect.over_h:
+            continue
         key = suspect.fault, suspect.heater, suspect.place
         total, best, kept = together.get(key, (0.0, 0.0, suspect))
         together[key] = total + float(share), max(best, float(share)), suspect if share > best else kept
@@ -281,11 +297,18 @@ class _Table:
         scatter = sum(block.scatter for block in blocks)
         return all(block.offset <= CALM**2 for block in blocks) and scatter <= count + CALM * np.sqrt(2 * count)
 
-    def chance(self, foretold: Floats, since_h: int | None = None, *, lost: int = -1) -> float:
-        """The logarithm of the chance of what was read; hours right after `since_h` ago tell little, `lost` is an instrument."""
+    def shows(self, failed: Floats, sound: Floats, hours: int) -> bool:
+        """Tell whether the last so many hours would show it if something had still been wrong."""
+        apart = np.abs(failed - sound) / self.noise[:, None]
+        seen = apart[:, self.age < hours][self.usable[:, self.age < hours]]
+        return bool(seen.size) and float(np.nanmax(seen)) > SEEN
+
+    def chance(self, foretold: Floats, turns_h: Sequence[int] = (), *, lost: int = -1) -> float:
+        """The logarithm of the chance of what was read; hours right after each of `turns_h` ago tell little."""
         usable = self.usable
-        if since_h is not None and since_h < HOURS:
-            usable = usable & ~((self.age < since_h) & (self.age >= since_h - SETTLES_H))[None, :]
+        for turn_h in turns_h:
+            if 0 < turn_h < HOURS:
+                usable = usable & ~((self.age < turn_h) & (self.age >= turn_h - SETTLES_H))[None, :]
         blocks = list(self._blocks(foretold, usable, lost=lost))
         left_out = int(self.usable.sum()) - sum(block.hours for block in blocks)  # each is counted as an hour like any other
         return -0.5 * (sum(block.scatter + block.offset + block.log_size for block in blocks) + left_out)

@@ -54,11 +54,11 @@ def out_of_band(
     ----------
     Common practice, no source.
     """
-    judged = [place for place, band in enumerate(bands) if band is not None]
-    if not judged:
-        return None
     found = None
     for danger, least in ((True, DANGER_MIN), (False, OUT_MIN)):
+        judged = [place for place, band in enumerate(bands) if band is not None and _edges(band, danger=danger) != (None, None)]
+        if not judged:
+            continue
         side = [_side(float(values[place]), bands[place], sure_to, danger=danger) for place in judged]
         if side[-1] == 0:
             continue
@@ -75,12 +75,16 @@ def out_of_band(
     return found
 
 
+def _edges(band: Band, *, danger: bool) -> tuple[float | None, float | None]:
+    return (band.danger_low, band.danger_high) if danger else (band.low, band.high)
+
+
 def _side(value: float, band: Band | None, sure_to: float, *, danger: bool) -> int:
     """1 above, -1 below, 0 inside; by the limits of danger or by the band with its margin."""
     if band is None:
         return 0
     margin = sure_to if danger else max(sure_to, band.margin())
-    low, high = (band.danger_low, band.danger_high) if danger else (band.low, band.high)
+    low, high = _edges(band, danger=danger)
     if high is not None and value > high + margin:
         return 1
     return -1 if low is not None and value < low - margin else 0

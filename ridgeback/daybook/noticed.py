@@ -2,8 +2,8 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from datetime import datetime
-from typing import Any
+from datetime import datetime, timedelta
+from typing import Any, Final
 
 from django.db import transaction
 
@@ -11,6 +11,8 @@ from husbandry.assessment import Measure, Parameter
 from husbandry.codes import WatchCode
 from ridgeback.daybook.models import Notice
 from ridgeback.rooms.models import Habitat, Room
+
+COMES_BACK: Final = timedelta(hours=30)
 
 
 @dataclass(frozen=True)
@@ -41,19 +43,25 @@ def keep(room_id: int, habitat: Habitat | None, codes: Iterable[WatchCode], foun
         }
         for one in found:
             key = one.code.value, one.channel, one.animal, one.ident
-            row = standing.pop(key, None)
+            row = standing.pop(key, None) or _come_back(room_id, habitat, one, now)
             if row is None:
                 row = Notice(
                     room_id=room_id, habitat=habitat, channel_id=one.channel, animal_id=one.animal, code=key[0], ident=one.ident
                 )
                 row.since = one.since
                 new.append(row)
-            row.level, row.told, row.looked_at = one.level, packed(one.told), now
+            row.level, row.told, row.looked_at, row.ended_at = one.level, packed(one.told), now, None
             row.save()
         for row in standing.values():
             row.ended_at = max(now, row.since)
             row.save(update_fields=["ended_at"])
     return new
+
+
+def _come_back(room_id: int, habitat: Habitat | None, one: Found, now: datetime) -> Notice | None:
+    """The same occurrence, where it had ended a day ago at most: what is so every afternoon is told once, and stays put aside."""
+    same = Notice.objects.filter(room=room_id, habitat=habitat, code=one.code.value, channel=one.channel, animal=one.animal)
+    return same.filter(ident=one.ident, ended_at__gte=now - COMES_BACK).order_by("-ended_at").first()
 
 
 def packed(told: dict[str, Parameter]) -> dict[str, Any]:

@@ -7,7 +7,7 @@ from typing import Any, Final
 import numpy as np
 from django.utils import timezone
 
-from husbandry.assessment import Measure, Parameter
+from husbandry.assessment import Band, Measure, Parameter
 from husbandry.climate.heaters import HEATERS
 from husbandry.codes import WatchCode
 from husbandry.light.ultraviolet import LAMPS
@@ -110,11 +110,10 @@ def _out(by: Beside, channels: Iterable[Channel], now: datetime) -> Iterator[not
             yield _told_out(channel, out, bands, read[-1][0])
 
 
-def _told_out(channel: Channel, out: lines.Out, bands: list[Any], last: datetime) -> noticed.Found:
+def _told_out(channel: Channel, out: lines.Out, bands: list[Band | None], last: datetime) -> noticed.Found:
     unit = PLACES[channel.place].unit
-    band = next(band for band in reversed(bands) if band is not None)
-    edges = (band.danger_low, band.danger_high) if out.danger else (band.low, band.high)
-    limit = edges[1] if out.high else edges[0]
+    limits = [_limit(band, out) for band in bands if band is not None]
+    limit = next((one for one in reversed(limits) if one is not None), out.worst)
     told: dict[str, Parameter] = {
         "place": channel.place,
         "worst": Measure(out.worst, unit),
@@ -126,6 +125,12 @@ def _told_out(channel: Channel, out: lines.Out, bands: list[Any], last: datetime
         code = WatchCode.HIDE_DRY
     level: Level = "measure" if out.danger or channel.place == HIDE else "look"
     return noticed.Found(code, level, last - timedelta(minutes=out.minutes), channel.pk, "", told)
+
+
+def _limit(band: Band, out: lines.Out) -> float | None:
+    """The edge of a band that a stretch lies beyond."""
+    low, high = (band.danger_low, band.danger_high) if out.danger else (band.low, band.high)
+    return high if out.high else low
 
 
 def _silent(channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Found]:

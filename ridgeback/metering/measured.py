@@ -1,7 +1,7 @@
 """A habitat's channels beside its plan: where each is in the model, which band holds at a moment, how the room was."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from typing import Final
 
@@ -83,12 +83,19 @@ class Beside:
         return all((hour - hours_of(turn)) % 24 * 60 >= SETTLED_MIN for turn in (lit.on, lit.off))
 
     def band(self, place: str, at: datetime) -> Band | None:
-        """The band that a reading is held against at a moment; None where nothing is judged then."""
+        """The band that a reading is held against at a moment; None where nothing is judged then.
+
+        Within two hours of the light's turning only what burns by day is judged: that waits for nothing.
+        """
         phase = self.phase_at(at)
         quantity = self.quantity(place, phase)
-        if quantity is None or quantity.phase not in ("", phase) or (quantity.phase and not self.settled(at)):
+        if quantity is None or quantity.band is None or quantity.phase not in ("", phase):
             return None
-        return quantity.band
+        if not quantity.phase or self.settled(at):
+            return quantity.band
+        if phase == "day" and quantity.band.danger_high is not None:
+            return replace(quantity.band, low=None, high=None, danger_low=None)
+        return None
 
 
 def beside(habitat: Habitat, now: datetime) -> Beside:

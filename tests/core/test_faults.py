@@ -117,6 +117,17 @@ def test_a_fault_of_the_last_eight_hours_is_told_by_its_name(rooms: list[Simulat
     assert sum(found) >= 2  # of three rooms
 
 
+def test_what_was_mended_is_no_suspect_any_more(rooms: list[Simulated]) -> None:
+    told = []
+    for room in rooms:
+        case, season = room.next_day()
+        _name, _heater, broken = next(one for one in faults.possible(case) if one[0] is Fault.STUCK_ON)
+        sound, failed = room.read(case, season), room.read(broken, season)
+        hours = np.arange(HOURS)
+        told.append(room.judge(case, season, np.where((hours >= 6) & (hours < 12), failed, sound)))
+    assert sum(not suspects for suspects in told) >= 2  # of three rooms
+
+
 def test_one_instrument_that_lies_alone_is_the_instruments_fault(rooms: list[Simulated]) -> None:
     room = rooms[0]
     case, season = room.next_day()
@@ -216,3 +227,16 @@ def test_beside_another_its_doubt_goes_over() -> None:
     assert found.sure_to == pytest.approx(0.5)
     with pytest.raises(ValueError, match="compared"):
         check(How.BESIDE, 31.4, "degC")
+
+
+def test_what_burns_is_told_though_the_band_itself_is_not_judged_yet() -> None:
+    """In the first hours of the light nothing but a danger counts; readings of it end no stretch of the night."""
+    morning = Band(None, None, Basis(BasisKind.PRACTICE), danger_high=38.0)
+    found = lines.out_of_band(minutes(5), np.full(5, 41.0), [morning] * 5, 5.0)
+    assert found is not None
+    assert found.danger
+    night = Band(20.0, 24.0, Basis(BasisKind.PRACTICE))
+    bands = [*([night] * 15), *([morning] * 4)]
+    found = lines.out_of_band(minutes(19), np.full(19, 28.0), bands, 5.0)
+    assert found is not None
+    assert not found.danger

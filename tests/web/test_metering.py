@@ -145,6 +145,22 @@ def test_out_of_band_is_told_once_carried_on_and_ended(measured_habitat: Habitat
     assert WatchCode.READING_OUT.value not in codes(measured_habitat)
 
 
+def test_what_is_so_every_afternoon_is_told_once_and_stays_put_aside(measured_habitat: Habitat, client: Client) -> None:
+    out_of_band(measured_habitat, "warm-air", 34.0)
+    looking.look(measured_habitat, clock.now())
+    row = codes(measured_habitat)[WatchCode.READING_OUT.value]
+    client.post(reverse("metering:quiet", args=[row.pk]), {"days": "3"})
+    Sample.objects.all().delete()
+    looking.look(measured_habitat, clock.now() + timedelta(minutes=1))
+    row.refresh_from_db()
+    assert row.ended_at is not None
+    out_of_band(measured_habitat, "warm-air", 34.2)
+    assert looking.look(measured_habitat, clock.now() + timedelta(minutes=2)) == []
+    again = codes(measured_habitat)[WatchCode.READING_OUT.value]
+    assert again.pk == row.pk
+    assert again.quiet_until is not None
+
+
 def test_a_danger_is_told_before_an_hour_is_over(measured_habitat: Habitat) -> None:
     out_of_band(measured_habitat, "basking-surface", 52.0, minutes=25)
     looking.look(measured_habitat, clock.now())
