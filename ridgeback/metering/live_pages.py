@@ -70,17 +70,18 @@ def row(channel: Channel, by: Beside, now: datetime, units: KeeperUnits) -> dict
     quantity = by.quantity(channel.place, phase)
     value = channel.last_value
     shown = None
-    if quantity is not None and value is not None and quantity.band is not None:
+    minutes = None if channel.last_at is None else (now - channel.last_at).total_seconds() / 60
+    stale = minutes is None or lines.silent(minutes, channel.every_min or 10.0)
+    if quantity is not None and value is not None and quantity.band is not None and not stale:
         verdict = quantity.band.judge(value)
         shown = mark(replace(quantity, value=value, low=None, high=None, likely=None, read=None, verdict=verdict), units)
-    minutes = None if channel.last_at is None else (now - channel.last_at).total_seconds() / 60
     return {
         "channel": channel,
         "name": charts.name_of(channel, by),
         "value": None if value is None else units.say(Measure(value, unit)),
         "mark": shown,
         "ago": "" if minutes is None else ago(minutes),
-        "silent": channel.by_itself and minutes is not None and lines.silent(minutes, channel.every_min or 10.0),
+        "silent": channel.by_itself and stale,
     }
 
 

@@ -97,6 +97,13 @@ def all_readings(habitat: Habitat, plan: HabitatPlan) -> list[Taken]:
     return [*readings.of_habitat(habitat), *reported(habitat, plan, clock.now())]
 
 
+def _usual(instruments: list[Instrument], taken: list[Taken]) -> str:
+    """The instrument that was read by hand last, else one for surfaces."""
+    last = next((item.by for item in taken if not item.days), "")
+    found = [item for item in instruments if item.name == last] or [item for item in instruments if item.kind == "infrared"]
+    return str(found[0].pk) if found else ""
+
+
 def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = None) -> dict[str, Any]:
     units, today = units_of(request.user), clock.today()
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
@@ -118,7 +125,7 @@ def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = 
     newest = next((item for item in taken if not item.days), None)
     initial = {
         "at": timezone.localtime(clock.now()),
-        "instrument": next((str(item.pk) for item in instruments if item.kind == "infrared"), ""),
+        "instrument": _usual(instruments, taken),
         "room_c": units.number(newest.room_c, "degC", typed=True)[0] if newest else "",
         "room_percent": f"{newest.room_percent:g}" if newest else "",
     }

@@ -326,6 +326,18 @@ def test_the_live_page_shows_values_against_their_bands_and_how_heaters_were_swi
     assert "<html" not in part
 
 
+def test_what_was_read_long_ago_is_not_judged_any_more(
+    measured_habitat: Habitat, client: Client, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    out_of_band(measured_habitat, "warm-air", 34.0)
+    page = reverse("keeping:now", args=[measured_habitat.pk])
+    assert "too high" in client.get(page).content.decode()
+    later = clock.now() + timedelta(hours=3)
+    monkeypatch.setattr(clock, "now", lambda: later)
+    row = next(one for one in client.get(page).context["measured"] if one["channel"].place == "warm-air")
+    assert (row["mark"], row["silent"]) == (None, True)
+
+
 def test_a_habitat_where_nothing_reports_says_what_to_do(habitat: Habitat, client: Client) -> None:
     for name in ("metering:live", "metering:charts"):
         assert "Set up what reports" in client.get(reverse(name, args=[habitat.pk])).content.decode()
