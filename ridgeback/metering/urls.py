@@ -8,6 +8,7 @@ urlpatterns = [
     path("habitats/<int:pk>/charts/", live_pages.all_charts, name="charts"),
     path("habitats/<int:pk>/charts/paper/", live_pages.on_paper, name="paper"),
     path("channels/<int:pk>/", live_pages.one_chart, name="chart"),
+    path("channels/<int:pk>/readings.csv", live_pages.readings_csv, name="readings-csv"),
     path("channels/<int:pk>/end/", channel_pages.end, name="end-channel"),
     path("notices/<int:pk>/quiet/", live_pages.quiet, name="quiet"),
     path("rooms/<int:pk>/channels/", channel_pages.channels, name="channels"),

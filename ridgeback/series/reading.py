@@ -1,5 +1,6 @@
 """Reading series: as points that are as fine as the span asks for."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from itertools import pairwise
@@ -49,6 +50,20 @@ def line(channel: Channel, since: datetime, until: datetime) -> Line:
     days = hours.annotate(day=TruncDay("at")).values("day").annotate(m=Avg("mean"), l=Min("low"), h=Max("high")).order_by("day")
     noon = timedelta(hours=12)
     return Line([Point(row["day"] + noon, row["m"], row["l"], row["h"]) for row in days], timedelta(days=1))
+
+
+def kept(channel: Channel, since: datetime, until: datetime) -> Iterator[tuple[datetime, float, float, float, int]]:
+    """Everything kept between two moments, oldest first: readings, and hours where the readings were let go of.
+
+    Each a moment, the value or mean, the lowest, the highest, and how many readings it stands for.
+    """
+    first = Sample.objects.filter(channel=channel, at__gte=since, at__lte=until).order_by("at").values_list("at", flat=True).first()
+    before = until if first is None else first.replace(minute=0, second=0, microsecond=0)
+    hours = Hour.objects.filter(channel=channel, at__gte=since, at__lt=before).order_by("at")
+    yield from hours.values_list("at", "mean", "low", "high", "count").iterator()
+    if first is not None:
+        raw = Sample.objects.filter(channel=channel, at__gte=first, at__lte=until).order_by("at")
+        yield from ((at, value, value, value, 1) for at, value in raw.values_list("at", "value").iterator())
 
 
 def _step(points: list[Point]) -> timedelta:

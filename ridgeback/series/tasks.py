@@ -1,10 +1,15 @@
 """What is done in the background: taking files in, and letting old readings go."""
 
+from datetime import timedelta
+from typing import Final
+
 from procrastinate.contrib.django import app
 
 from ridgeback import clock
 from ridgeback.series import filing, intake, tables
 from ridgeback.series.models import TableFile
+
+UNSAID: Final = timedelta(days=7)  # after which a file is let go of whose columns nobody has said
 
 
 @app.task(name="series.take_file")
@@ -22,5 +27,7 @@ def take_file(pk: int) -> None:
 @app.periodic(cron="17 3 * * *")
 @app.task(name="series.let_go", queueing_lock="series.let_go")
 def let_go(timestamp: int) -> None:
-    """Let readings go that are older than they are kept."""
-    intake.let_go(clock.now())
+    """Let readings go that are older than they are kept, and files whose columns nobody said."""
+    now = clock.now()
+    intake.let_go(now)
+    TableFile.objects.filter(state=TableFile.State.ASKED, at__lt=now - UNSAID).delete()

@@ -75,7 +75,7 @@ OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
     "keeping:sick-or-season", "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf", "keeping:put-aside",
 }  # fmt: skip
-OF_CHANNEL = {"metering:chart", "metering:end-channel"}
+OF_CHANNEL = {"metering:chart", "metering:readings-csv", "metering:end-channel"}
 OF_DEVICE = {"metering:renew-key", "metering:revoke-device"}
 OF_ENTRY = {"keeping:correct", "keeping:take-back", "keeping:photo", "keeping:meaning", "keeping:hatchlings"}
 OF_A_HOME = {

@@ -110,6 +110,21 @@ def test_a_line_is_as_fine_as_its_span_asks_for(warm: Channel) -> None:
     assert 3 <= len(days.points) <= 4
 
 
+def test_what_is_kept_goes_out_as_csv_and_comes_in_again(habitat: Habitat, warm: Channel, client: Client, settings: Any) -> None:
+    settings.RAW_DAYS = 10
+    old = ago(20 * 1440).replace(minute=0)
+    taken(warm, (old, 20.0), (old + timedelta(minutes=30), 22.0), *((ago(turn), 25.0 + turn) for turn in range(3)))
+    intake.let_go(clock.now())
+    page = client.get(reverse("metering:readings-csv", args=[warm.pk]), {"span": "month"})
+    lines = page.content.decode().splitlines()
+    assert lines[0] == "at,value (degC),lowest,highest,readings"
+    assert lines[1].endswith(",21,20,22,2")
+    assert len(lines) == 5
+    sent = SimpleUploadedFile("again.csv", page.content, "text/csv")
+    asked = client.post(reverse("metering:bring-file", args=[habitat.room_id]), {"file": sent}, follow=True)
+    assert [one["column"].kind for one in asked.context["columns"]][:2] == ["moment", "value"]
+
+
 def post(key: str, *readings: dict[str, Any], client: Client | None = None) -> Any:
     body = json.dumps({"readings": list(readings)})
     return (client or Client()).post(API, body, content_type="application/json", HTTP_AUTHORIZATION=f"Bearer {key}")
