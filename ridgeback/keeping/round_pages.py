@@ -11,13 +11,15 @@ from django.utils import formats, timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
+from husbandry.codes import WatchCode
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.keeping import walk
 from ridgeback.keeping.access import room_or_404
 from ridgeback.keeping.actions.round_entries import read, write_round
-from ridgeback.rooms.access import keeper_of
+from ridgeback.metering import telling
+from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Habitat
 from ridgeback.web import typed
 
@@ -37,8 +39,11 @@ def day(request: HttpRequest) -> HttpResponse:
         {"round": one, "stops": [{"stop": stop, "turns": [walk.words_of(turn) for turn in stop.turns]} for stop in one.stops]}
         for one in rounds
     ]
+    habitats = Habitat.objects.filter(room__in=rooms_of(keeper), set_aside_at__isnull=True).values_list("pk", flat=True)
+    told = telling.standing(habitats, [], today, units_of(keeper))
     context = {
         "rounds": shown,
+        "dangers": [one for one in told if one.notice.code == WatchCode.READING_DANGER.value and not one.quiet],
         "broken": broken,
         "today": today,
         "made": timezone.localtime(clock.now()),

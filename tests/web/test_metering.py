@@ -525,3 +525,14 @@ def test_a_plan_that_learns_by_itself_comes_nearer_to_what_is_measured(measured_
     assert off(learnt) < 0.8 * off(plan)
     tasks.learn(0)  # nothing moved since: no revision of the same
     assert Habitat.objects.get(pk=measured_habitat.pk).version == after.version
+
+
+def test_a_danger_stands_at_the_head_of_the_round(measured_habitat: Habitat, client: Client) -> None:
+    out_of_band(measured_habitat, "basking-surface", 52.0, minutes=25)
+    looking.look(measured_habitat, clock.now())
+    text = client.get(reverse("keeping:round")).content.decode()
+    assert "Before anything else" in text
+    assert "Go there now" in text
+    row = codes(measured_habitat)[WatchCode.READING_DANGER.value]
+    client.post(reverse("metering:quiet", args=[row.pk]), {"days": "1", "reason": "seen, lamp is off"})
+    assert "Before anything else" not in client.get(reverse("keeping:round")).content.decode()
