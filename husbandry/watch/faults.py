@@ -183,9 +183,7 @@ def judge(
             in_it = (table.age < since_h) & (table.age >= over_h)
             share = before + table.chance(np.where(in_it, failed, sound), (since_h, over_h))
             found.append((Suspect(fault, 0.0, heater, -1, since_h, over_h), share))
-    found += [
-        (Suspect(Fault.INSTRUMENT, 0.0, -1, place), np.log(BEFORE) + table.chance(sound, lost=place)) for place in range(len(where))
-    ]
+    found += [(Suspect(Fault.INSTRUMENT, 0.0, -1, place), before + table.chance(sound, lost=place)) for place in range(len(where))]
     return _likeliest(found)
 
 
