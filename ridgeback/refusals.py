@@ -52,6 +52,7 @@ SAID: Final = {
     "no_quarantine": gettext_lazy("No quarantine lasts there any more. Nothing was changed."),
     "clock_off": gettext_lazy("The clock of this phone is far off: nobody knows when that was. Set it right and write anew."),
     "quiet_days": gettext_lazy("It can be put aside for a day up to %(most)s days. Nothing was changed."),
+    "other_count": gettext_lazy("The pantry counts this in other units: take it in there by hand."),
     "device_name": gettext_lazy("A device needs a name that no other here has. No key was made."),
     "no_such_lamp": gettext_lazy("The plan has no such lamp any more. Nothing was written down."),
     "too_many": gettext_lazy("A habitat can hold %(most)s animals at most. Nothing was changed."),

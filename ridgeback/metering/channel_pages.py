@@ -20,15 +20,16 @@ from husbandry.upkeep.instruments import possible as possible_checks
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.models import Instrument
-from ridgeback.daybook.writing import Refused, intent_of, writing
+from ridgeback.daybook.writing import intent_of
 from ridgeback.language import wording
 from ridgeback.metering import charts, live_pages, setting_up
 from ridgeback.metering.access import channel_or_404, device_or_404, instrument_or_404, room_or_404
+from ridgeback.metering.actions import what_reports
+from ridgeback.metering.actions.checks import keep_check
 from ridgeback.planner import mapping
 from ridgeback.rooms.access import habitats_to_see, keeper_of
 from ridgeback.rooms.models import Habitat, Room
-from ridgeback.series import devices
-from ridgeback.series.models import Channel, Correction, Device
+from ridgeback.series.models import Channel, Device
 from ridgeback.series.places import PLACES
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
@@ -85,9 +86,9 @@ def channels(request: HttpRequest, pk: int) -> HttpResponse:
     if request.method == "POST":
         form = ChannelForm(request.POST, sources=sources, instruments=instruments)
         if form.is_valid():
-            source = form.sources[form.cleaned_data["source"]]
-            with writing(intent_of(request), room=room.pk):
-                made = _make(room, habitat, source, form)
+            data, intent = form.cleaned_data, intent_of(request)
+            source, read_by = form.sources[data["source"]], form.instruments.get(data["instrument"])
+            made = what_reports.set_up(room, habitat, intent, source, read_by, data["label"])
             messages.success(request, _("Set up. Devices call it %(code)s.") % {"code": made.code})
             return redirect(_page(room, habitat))
     context = _context(request, room, habitat) | {
@@ -103,22 +104,6 @@ def _habitat(request: HttpRequest, room: Room) -> Habitat | None:
 
 def _page(room: Room, habitat: Habitat | None) -> str:
     return reverse("metering:channels", args=[room.pk]) + ("" if habitat is None else f"?habitat={habitat.pk}")
-
-
-def _make(room: Room, habitat: Habitat | None, source: setting_up.Source, form: ChannelForm) -> Channel:
-    return Channel.objects.create(
-        room=room,
-        habitat=habitat,
-        animal=source.animal,
-        instrument=form.instruments.get(form.cleaned_data["instrument"]),
-        place=source.place,
-        heater=source.heater,
-        x_m=source.x_m,
-        height_m=source.height_m,
-        label=form.cleaned_data["label"],
-        code=setting_up.code_for(room, habitat, source),
-        made_at=clock.now(),
-    )
 
 
 def _context(request: HttpRequest, room: Room, habitat: Habitat | None) -> dict[str, Any]:
@@ -163,11 +148,7 @@ def _instrument(item: Instrument, now: Any) -> dict[str, Any]:
 def end(request: HttpRequest, pk: int) -> HttpResponse:
     """End a channel: what it reported stays, nothing more is taken."""
     channel = channel_or_404(request, pk)
-    intent = intent_of(request)
-    with writing(intent, room=channel.room_id):
-        channel.ended_at = intent.at
-        channel.save(update_fields=["ended_at"])
-        channel.notices.filter(ended_at__isnull=True).update(ended_at=intent.at)
+    what_reports.end_channel(channel, intent_of(request))
     messages.info(request, _("It reports no more; what it read stays."))
     return redirect(_page(channel.room, channel.habitat))
 
@@ -176,10 +157,7 @@ def end(request: HttpRequest, pk: int) -> HttpResponse:
 def new_device(request: HttpRequest, pk: int) -> HttpResponse:
     """Make a device, and show its key, once."""
     room, name = room_or_404(request, pk), request.POST.get("name", "").strip()[:60]
-    with writing(intent_of(request), room=room.pk):
-        if not name or Device.objects.filter(room=room, name=name).exists():
-            raise Refused("device_name")
-        device, key = devices.make(room.pk, name, clock.now())
+    device, key = what_reports.make_device(room.pk, intent_of(request), name)
     return _show_key(request, device, key)
 
 
@@ -187,9 +165,7 @@ def new_device(request: HttpRequest, pk: int) -> HttpResponse:
 def renew_key(request: HttpRequest, pk: int) -> HttpResponse:
     """Give a device another key; the old one is dead from now on."""
     device = device_or_404(request, pk)
-    with writing(intent_of(request), room=device.room_id):
-        key = devices.renew(device)
-    return _show_key(request, device, key)
+    return _show_key(request, device, what_reports.renew_key(device, intent_of(request)))
 
 
 def _show_key(request: HttpRequest, device: Device, key: str) -> HttpResponse:
@@ -211,11 +187,7 @@ def _show_key(request: HttpRequest, device: Device, key: str) -> HttpResponse:
 def revoke(request: HttpRequest, pk: int) -> HttpResponse:
     """Take a device's key away."""
     device = device_or_404(request, pk)
-    intent = intent_of(request)
-    with writing(intent, room=device.room_id):
-        device.revoked_at = intent.at
-        device.name = f"{device.name[:40]} (revoked {intent.at:%Y%m%d%H%M%S})"[:60]
-        device.save(update_fields=["revoked_at", "name"])
+    what_reports.revoke_device(device, intent_of(request))
     messages.info(request, _("Its key is dead: nothing more is taken from it."))
     return redirect(_page(device.room, None))
 
@@ -288,13 +260,9 @@ def check(request: HttpRequest, pk: int) -> HttpResponse:
     ]
     form = CheckForm(request.POST or None, instrument=instrument, others=others, units=units)
     if request.method == "POST" and form.is_valid() and form.found is not None:
-        (found, how, shown), intent = form.found, intent_of(request)
-        with writing(intent, room=instrument.room_id):
-            kept = {"how": how.value, "shown": shown, "reads_high": found.reads_high, "sure_to": found.sure_to}
-            against = form.others.get(form.cleaned_data.get("beside", "")) if how is How.BESIDE else None
-            Correction.objects.create(instrument=instrument, at=intent.at, against=against, author=intent.author, **kept)
-            instrument.reads_high, instrument.sure_to = found.reads_high, found.sure_to
-            instrument.save(update_fields=["reads_high", "sure_to"])
+        found, how, shown = form.found
+        against = form.others.get(form.cleaned_data.get("beside", "")) if how is How.BESIDE else None
+        keep_check(instrument, intent_of(request), found, how, shown, against)
         unit = "K" if form.unit == "degC" else form.unit
         high, sure = (units.say(Measure(value, unit)) for value in (found.reads_high, found.sure_to))
         messages.success(

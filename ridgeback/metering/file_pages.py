@@ -1,6 +1,5 @@
 """A file of readings brought in: what each column is, asked once for files of a shape; then taken in the background."""
 
-import hashlib
 from typing import Any, Final
 
 from django.contrib import messages
@@ -13,11 +12,12 @@ from django.views.decorators.http import require_http_methods
 from pydantic import ValidationError
 
 from ridgeback import clock
-from ridgeback.daybook.writing import intent_of, writing
+from ridgeback.daybook.writing import intent_of
 from ridgeback.metering import charts
 from ridgeback.metering.access import file_or_404, room_or_404
+from ridgeback.metering.actions import table_files
 from ridgeback.rooms.models import Room
-from ridgeback.series import tables, tasks
+from ridgeback.series import tables
 from ridgeback.series.filing import Said
 from ridgeback.series.models import Channel, TableFile, TableMapping
 from ridgeback.series.places import PLACES
@@ -49,6 +49,7 @@ ORDERS: Final = {
     "md": gettext_lazy("month before day (3/4 is March 4)"),
 }
 UNIT_WORDS: Final = {"": gettext_lazy("as the channel"), "degC": "°C", "degF": "°F", "%": "%", "W": "W", "UVI": "UVI", "g": "g"}
+UNDER_WAY: Final = gettext_lazy("It is being taken in. You may leave this page.")
 MOST_BYTES: Final = 20_000_000
 SHOWN_ROWS: Final = 4
 
@@ -68,11 +69,11 @@ def bring(request: HttpRequest, pk: int) -> HttpResponse:
             except TableError as error:
                 problem = error.code
             else:
-                with writing(intent_of(request), room=room.pk):
-                    made = _keep(request, room, sent.name or "", content)
+                made = table_files.keep_file(room, intent_of(request), sent.name or "", content)
                 known = TableMapping.objects.filter(room=room, shape=table.shape).first()
                 if known is not None and _fits(room, known.said):
-                    return _begin(request, made, known.said, table)
+                    table_files.begin(made, table, Said.model_validate(known.said))
+                    messages.info(request, UNDER_WAY)
                 return redirect("metering:file", made.pk)
     files = TableFile.objects.filter(room=room).defer("content")[:20]
     context = {
@@ -84,25 +85,10 @@ def bring(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "metering/bring.html", context, status=422 if problem else 200)
 
 
-def _keep(request: HttpRequest, room: Room, name: str, content: bytes) -> TableFile:
-    intent = intent_of(request)
-    said = {"name": name[-120:], "content": content, "digest": hashlib.sha256(content).hexdigest()}
-    return TableFile.objects.create(room=room, author=intent.author, at=intent.at, **said)
-
-
 def _fits(room: Room, said: dict[str, Any]) -> bool:
     """Tell whether the channels that files of this shape go to are all still there."""
     wanted = set(said.get("channels", {}).values())
     return Channel.objects.filter(room=room, pk__in=wanted, ended_at__isnull=True).count() == len(wanted)
-
-
-def _begin(request: HttpRequest, made: TableFile, said: dict[str, Any], table: Table) -> HttpResponse:
-    """Let the worker take the file in."""
-    made.said, made.state, made.rows = said, TableFile.State.WAITS, len(table.lines)
-    made.save(update_fields=["said", "state", "rows"])
-    tasks.take_file.defer(pk=made.pk)
-    messages.info(request, _("It is being taken in. You may leave this page."))
-    return redirect("metering:file", made.pk)
 
 
 @require_http_methods(["GET", "POST"])
@@ -118,11 +104,9 @@ def file(request: HttpRequest, pk: int) -> HttpResponse:
     if request.method == "POST":
         said, problem = _said(request, table, channels)
         if said is not None:
-            with writing(intent_of(request), room=made.room_id):
-                kept = said.model_dump(mode="json")
-                about = {"said": kept, "at": clock.now()}
-                TableMapping.objects.update_or_create(room=made.room, shape=table.shape, defaults=about)
-                return _begin(request, made, kept, table)
+            table_files.say_columns(made, intent_of(request), table, said)
+            messages.info(request, UNDER_WAY)
+            return redirect("metering:file", made.pk)
     context = {"room": made.room, "file": _told(made), "problem": problem, "open_order": table.open_order, "orders": ORDERS.items()}
     context |= _columns(request, table, channels) | _zones(request, table)
     context["rows"] = [row for row, _turn in zip(table.rows(), range(SHOWN_ROWS), strict=False)]

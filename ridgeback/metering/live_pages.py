@@ -22,10 +22,11 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import paper
 from ridgeback.daybook import log
-from ridgeback.daybook.writing import Refused, intent_of, writing
+from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
 from ridgeback.metering import charts, measured, picture, telling, uv_decay
 from ridgeback.metering.access import channel_or_404, notice_or_404
+from ridgeback.metering.actions.notices import put_aside
 from ridgeback.metering.measured import Beside
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.access import habitat_or_404
@@ -39,7 +40,6 @@ from ridgeback.web.addresses import own_address
 from ridgeback.web.requests import download
 
 ON_SHARE: Final = 0.1  # of a heater's watts, from which it is on
-LONGEST_QUIET_DAYS: Final = 180
 
 
 @require_GET
@@ -211,14 +211,8 @@ def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
 def quiet(request: HttpRequest, pk: int) -> HttpResponse:
     """Put a notice aside for some days, with a reason."""
     notice = notice_or_404(request, pk)
-    days, intent = typed.whole(request.POST.get("days")) or 0, intent_of(request)
-    if not 1 <= days <= LONGEST_QUIET_DAYS:
-        raise Refused("quiet_days", most=str(LONGEST_QUIET_DAYS))
-    with writing(intent, room=notice.room_id):
-        notice.quiet_until = log.day_of(intent.at) + timedelta(days=days)
-        notice.quiet_reason = request.POST.get("reason", "").strip()[:300]
-        notice.quiet_by = intent.author
-        notice.save(update_fields=["quiet_until", "quiet_reason", "quiet_by"])
+    days = typed.whole(request.POST.get("days")) or 0
+    put_aside(notice, intent_of(request), days, request.POST.get("reason", "").strip())
     messages.info(request, _("Seen. It is quiet for %(days)s days.") % {"days": days})
     back = "keeping:watch"
     return redirect(own_address(request, request.POST.get("next", "")) or back)

@@ -11,18 +11,17 @@ from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.assessment import Measure
 from husbandry.diet import cultures as model
-from husbandry.diet.cultures import Kill
 from husbandry.diet.foods import foods
 from husbandry.diet.gutload import CARBONATE, mix
 from husbandry.numerals import NumberError
 from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook.writing import Intent, Refused, intent_of, writing
+from ridgeback.daybook.writing import Refused, intent_of
 from ridgeback.language import culturewords, wording
 from ridgeback.language.foodwords import prey
-from ridgeback.pantry.actions import stock
-from ridgeback.pantry.models import Culture, CultureEntry, GutLoad, Item
+from ridgeback.pantry.actions import cultures as actions
+from ridgeback.pantry.models import Culture, GutLoad
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Room
 from ridgeback.rota import cards, stock_forecasts
@@ -157,10 +156,9 @@ def begin(request: HttpRequest, pk: int) -> HttpResponse:
     except NumberError as error:
         raise Refused("not_a_plan", why=str(wording.unread(error, request.POST["started"]))) from None
     vessels, warm = _vessels(request), _temperature(request)
-    with writing(intent_of(request), room=room.pk):
-        name = request.POST.get("name", "").strip()[:60]
-        about = {"kind": kind, "name": name, "vessels": vessels, "temperature_c": warm, "started": min(started, today)}
-        Culture.objects.create(room=room, **about)
+    name = request.POST.get("name", "").strip()[:60]
+    about = {"kind": kind, "name": name, "vessels": vessels, "temperature_c": warm, "started": min(started, today)}
+    actions.begin_culture(room, intent_of(request), about)
     return redirect("pantry:cultures")
 
 
@@ -170,49 +168,33 @@ def change(request: HttpRequest, pk: int) -> HttpResponse:
     one = get_object_or_404(Culture, pk=pk, room__in=rooms_of(keeper_of(request)), ended_on__isnull=True)
     do, intent = request.POST.get("do", ""), intent_of(request)
     if do == "crop":
-        _crop(request, one, intent)
-        return redirect("pantry:cultures")
-    with writing(intent, room=one.room_id):
-        if do == "split":
-            one.last_split, one.vessels = clock.today(), _vessels(request)
-            _entry(one, CultureEntry.What.SPLIT, intent)
-        elif do == "fed":
-            _entry(one, CultureEntry.What.FED, intent)
-        elif do == "change":
-            one.vessels, one.temperature_c = _vessels(request), _temperature(request)
-        elif do == "end":
-            why = request.POST.get("why", "")
-            one.ended_on, one.ended_by = clock.today(), why if why in set(Kill) else ""
-            _entry(one, CultureEntry.What.ENDED, intent, note=request.POST.get("note", ""))
-            if one.ended_by:
-                messages.info(request, culturewords.KILLS[one.ended_by][1])
-        else:
-            raise Http404
-        one.save()
+        actions.crop_culture(one, intent, _taken(request, one), clock.today())
+        messages.info(request, _("It is in the pantry."))
+    elif do == "split":
+        actions.split_culture(one, intent, _vessels(request), clock.today())
+    elif do == "fed":
+        actions.feed_culture(one, intent)
+    elif do == "change":
+        actions.change_culture(one, intent, _vessels(request), _temperature(request))
+    elif do == "end":
+        actions.end_culture(one, intent, request.POST.get("why", ""), clock.today())
+        if one.ended_by:
+            messages.info(request, culturewords.KILLS[one.ended_by][1])
+    else:
+        raise Http404
     return redirect("pantry:cultures")
 
 
-def _crop(request: HttpRequest, one: Culture, intent: Intent) -> None:
-    """What was taken goes into the pantry."""
-    kind = model.kinds()[one.kind]
-    unit = "g" if kind.sown else "piece"
+def _taken(request: HttpRequest, one: Culture) -> float:
+    """How much was taken. Raises Refused for what is no amount."""
     text = request.POST.get("amount", "")
     try:
-        amount = typed.amount(text, unit, units_of(request.user).decimal)
+        amount = typed.amount(text, "g" if model.kinds()[one.kind].sown else "piece", units_of(request.user).decimal)
     except NumberError as error:
         raise Refused("not_a_plan", why=str(wording.unread(error, text))) from None
     if amount <= 0:
         raise Refused("not_a_plan", why=_("Say how much was taken."))
-    item = Item.objects.filter(room=one.room_id, food=kind.food).first()
-    if item is not None and item.unit != unit:
-        raise Refused("not_a_plan", why=_("The pantry counts this in other units: take it in there by hand."))
-    stock.receive_stock(one.room_id, intent, stock.Parcel(kind.food, unit, amount, clock.today()))
-    _entry(one, CultureEntry.What.CROPPED, intent, amount=amount)
-    messages.info(request, _("It is in the pantry."))
-
-
-def _entry(one: Culture, what: str, intent: Intent, *, amount: float | None = None, note: str = "") -> None:
-    CultureEntry.objects.create(culture=one, what=what, at=intent.at, author=intent.author, amount=amount, note=note[:300])
+    return amount
 
 
 @require_POST
@@ -235,8 +217,7 @@ def keep_mix(request: HttpRequest, pk: int) -> HttpResponse:
         raise Refused("not_a_plan", why=_("A mix needs a part above nought.")) from None
     if not name or len(parts) > MOST_PARTS:
         raise Refused("not_a_plan", why=_("A mix needs a name, and no more than %(most)s parts.") % {"most": MOST_PARTS})
-    with writing(intent_of(request), room=room.pk):
-        GutLoad.objects.update_or_create(room=room, name=name, defaults={"parts": parts})
+    actions.keep_gut_load(room, intent_of(request), name, parts)
     return redirect("pantry:cultures")
 
 
@@ -244,6 +225,5 @@ def keep_mix(request: HttpRequest, pk: int) -> HttpResponse:
 def remove_mix(request: HttpRequest, pk: int) -> HttpResponse:
     """Take a gut-load off the list."""
     one = get_object_or_404(GutLoad, pk=pk, room__in=rooms_of(keeper_of(request)))
-    with writing(intent_of(request), room=one.room_id):
-        one.delete()
+    actions.remove_gut_load(one, intent_of(request))
     return redirect("pantry:cultures")

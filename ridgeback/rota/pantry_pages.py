@@ -18,14 +18,14 @@ from husbandry.numerals import NumberError
 from husbandry.units import parse
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook.writing import Refused, intent_of, writing
+from ridgeback.daybook.writing import Refused, intent_of
 from ridgeback.language import wording
 from ridgeback.language.foodchoices import choices
 from ridgeback.language.names import CHOICES
 from ridgeback.language.pantrywords import KINDS, SAID, STATES, UNITS
 from ridgeback.pantry import exchange, store
-from ridgeback.pantry.actions import deliveries, stock
-from ridgeback.pantry.models import Delivery, Freezer, Item
+from ridgeback.pantry.actions import cultures, deliveries, stock
+from ridgeback.pantry.models import Delivery, Item
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Room
 from ridgeback.rota import freezer, stock_forecasts
@@ -108,15 +108,14 @@ def receive(request: HttpRequest, pk: int) -> HttpResponse:
 @require_POST
 def freezer_room(request: HttpRequest, pk: int) -> HttpResponse:
     """Say how much room the freezer has."""
-    room, intent = _room(request, pk), intent_of(request)
+    room = _room(request, pk)
     try:
         litres = parse(request.POST.get("litres", ""), "L", units_of(request.user).decimal) * 1000
     except NumberError as error:
         raise Refused("not_a_plan", why=wording.unread(error, error.parameters["text"])) from None
     if not 1 <= litres <= MOST_LITRES:
         raise Refused("not_a_plan", why=_("A freezer has room for 1 to 3,000 litres."))
-    with writing(intent, room=room.pk):
-        Freezer.objects.update_or_create(room=room, defaults={"litres": litres})
+    cultures.keep_freezer(room, intent_of(request), litres)
     return redirect("pantry:shelf")
 
 

@@ -1,1 +1,1 @@
-"""Writes of the pantry, one a file: stock, deliveries, taking a meal back."""
+"""Writes of the pantry, one a file: stock, deliveries, cultures and gut-loads, taking a meal back."""
