@@ -96,7 +96,7 @@ class Server:
 
     def beside(self, *, demo: bool) -> None:
         """Say what runs beside the web process: always the worker; what is set decides about the rest."""
-        self.helpers = [Helper("The worker", self.python, ["procrastinate", "worker"], self.user)]
+        self.helpers = [Helper("The worker", self.python, ["procrastinate", "worker", "--delete-jobs", "successful"], self.user)]
         if os.environ.get("RIDGEBACK_BROKER_URL"):
             self.helpers.append(Helper("The listener to the broker", self.python, ["listen"], self.user))
         if demo and os.environ.get("RIDGEBACK_SIMULATE", "on").lower() not in ("off", "false", "0", "no"):
