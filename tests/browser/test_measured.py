@@ -47,3 +47,18 @@ def test_a_page_with_charts_says_the_same_in_a_table(signed_in: Page, live_serve
     page.goto(f"{live_server.url}/habitats/{channel.habitat_id}/charts/?span=day")  # type: ignore[attr-defined]
     page.locator("summary", has_text="The same as a table").first.click()
     expect(page.locator(".series table tbody tr").first).to_be_visible()
+
+
+def test_a_phone_shows_all_that_is_asked_of_a_file(signed_in: Page, live_server: object, channel: Channel) -> None:
+    page = signed_in
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{live_server.url}/rooms/{channel.room_id}/readings/file/")  # type: ignore[attr-defined]
+    table = "Time,Basking side,Cool RH\n2026-11-28 00:00,30.1,55\n2026-11-28 00:10,30.2,56\n"
+    page.set_input_files("[name=file]", {"name": "shed.csv", "mimeType": "text/csv", "buffer": table.encode()})
+    page.get_by_role("button", name="Bring it in").click()
+    expect(page.get_by_role("heading", name="shed.csv")).to_be_visible()
+    for shown in [*page.locator("main select").all(), *page.locator("main td", has_text="30.1").all()]:
+        box = shown.bounding_box()
+        assert box is not None
+        assert box["x"] >= 0
+        assert box["x"] + box["width"] <= 390
