@@ -3,6 +3,7 @@
 import io
 import re
 import zipfile
+import zlib
 from collections.abc import Iterable
 from typing import Final
 
@@ -15,6 +16,8 @@ from ridgeback.keeping.photos import LONGEST_SIDE, NoPhotoError, Small, made_sma
 DOCUMENT: Final = "daybook.json"
 MOST_PHOTOS: Final = 2_000
 LARGEST_PHOTO: Final = 8_000_000
+LARGEST_TOGETHER: Final = 64_000_000  # pictures hardly pack: what was sent is never much smaller
+_METHODS: Final = frozenset({zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED})
 _PICTURE: Final = re.compile(r"photos/(\d{1,15})\.jpg")
 BARE: Final = frozenset({"jfif", "jfif_version", "jfif_unit", "jfif_density", "dpi", "progressive", "progression"})
 
@@ -34,13 +37,16 @@ def unpacked(raw: bytes) -> tuple[bytes, dict[int, Small]]:
     try:
         with zipfile.ZipFile(io.BytesIO(raw)) as opened:
             names = {info.filename: info for info in opened.infolist()}
+            if any(info.compress_type not in _METHODS for info in names.values()):
+                raise UnreadableDaybookError("zip")
             if DOCUMENT not in names or names[DOCUMENT].file_size > LARGEST_BYTES:
                 raise UnreadableDaybookError(DOCUMENT)
             wanted = {int(match[1]): info for name, info in names.items() if (match := _PICTURE.fullmatch(name))}
-            if len(wanted) > MOST_PHOTOS or any(info.file_size > LARGEST_PHOTO for info in wanted.values()):
+            sizes = [info.file_size for info in wanted.values()]
+            if len(sizes) > MOST_PHOTOS or max(sizes, default=0) > LARGEST_PHOTO or sum(sizes) > LARGEST_TOGETHER:
                 raise UnreadableDaybookError("photos")
             return opened.read(DOCUMENT), {key: _photo(opened.read(info)) for key, info in wanted.items()}
-    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError):
+    except (zipfile.BadZipFile, zlib.error, RuntimeError, EOFError, OSError):
         raise UnreadableDaybookError("zip") from None
 
 

@@ -82,6 +82,27 @@ def test_a_strangers_picture_is_made_bare_and_what_is_none_is_refused(animal: An
     assert bring(client, animal.room, b"PK\x03\x04 broken", "daybook.zip").status_code == 422
 
 
+@pytest.mark.parametrize("method", [zipfile.ZIP_DEFLATED, zipfile.ZIP_LZMA])
+def test_an_archive_damaged_on_its_way_or_of_another_make_is_refused(animal: Animal, client: Client, method: int) -> None:
+    made = io.BytesIO()
+    with zipfile.ZipFile(made, "w", method) as new:
+        new.writestr("daybook.json", client.get(reverse("keeping:room-json", args=[animal.room_id])).content)
+    damaged = bytearray(made.getvalue())
+    damaged[42 + 20 : 42 + 60] = b"\xff" * 40  # behind the entry's own header
+    assert bring(client, animal.room, bytes(damaged), "daybook.zip").status_code == 422
+
+
+def test_an_archive_that_would_swell_is_refused_before_it_does(animal: Animal, owner: Keeper, client: Client) -> None:
+    keys = [note(animal, owner, days, Event.Kind.PHOTO).pk for days in range(1, 41)]
+    made = io.BytesIO()
+    with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as new:
+        new.writestr("daybook.json", client.get(reverse("keeping:room-json", args=[animal.room_id])).content)
+        for key in keys:
+            new.writestr(f"photos/{key}.jpg", picture() + bytes(7_000_000))
+    assert bring(client, animal.room, made.getvalue(), "daybook.zip").status_code == 422
+    assert not Photo.objects.exists()
+
+
 def test_our_own_table_comes_in_again_without_loss_and_once(animal: Animal, owner: Keeper, client: Client) -> None:
     note(animal, owner, 9, Event.Kind.WEIGHED, mass_kg=0.0581, note='=before, the meal; "so"')
     note(animal, owner, 8, Event.Kind.SHED, came="pieces", stuck=["toes"])
