@@ -62,3 +62,15 @@ def test_a_phone_shows_all_that_is_asked_of_a_file(signed_in: Page, live_server:
         assert box is not None
         assert box["x"] >= 0
         assert box["x"] + box["width"] <= 390
+
+
+def test_a_phone_shows_every_field_of_an_instrument(signed_in: Page, live_server: object, demo: str) -> None:
+    page = signed_in
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{live_server.url}/instruments/")  # type: ignore[attr-defined]
+    fields = page.locator("table .price, table button").all()
+    assert fields
+    for shown in fields:
+        box = shown.bounding_box()
+        assert box is not None
+        assert box["x"] + box["width"] <= 390
