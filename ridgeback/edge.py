@@ -12,7 +12,7 @@ from django.utils.translation import gettext as _
 from husbandry.documents import is_text
 
 Respond = Callable[[HttpRequest], HttpResponse]
-# Bytes of a body: signing in takes a name and a password; a pantry's file is the longest thing anybody brings.
+# Bytes of a body: signing in takes a name and a password; what is longer than a file may be comes in parts (uploads).
 MOST_BYTES_OUTSIDE: Final = 20_000
 MOST_BYTES: Final = 1_500_000
 MOST_BYTES_OF_A_FILE: Final = 20_000_000
@@ -21,6 +21,7 @@ PHOTO: Final = "/photo/"
 DEVICES: Final = "/api/readings/"
 DAYBOOK_FILE: Final = "/daybook/bring-in/"
 READINGS_FILE: Final = "/readings/file/"
+PARTS: Final = "/uploads/"
 PRIVATE: Final = "no-store"
 
 
@@ -49,6 +50,8 @@ def at_the_edge(respond: Respond) -> Respond:
 def _most_bytes(request: HttpRequest, *, signed_in: bool) -> int:
     if not signed_in:
         return MOST_BYTES_OF_A_DEVICE if request.path == DEVICES and "Authorization" in request.headers else MOST_BYTES_OUTSIDE
+    if request.method == "PATCH" and request.path.startswith(PARTS):
+        return MOST_BYTES_OF_A_FILE
     return MOST_BYTES_OF_A_FILE if request.path.endswith((PHOTO, READINGS_FILE, DAYBOOK_FILE)) else MOST_BYTES
 
 

@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "ridgeback.planner",
     "ridgeback.book",
     "ridgeback.daybook",
+    "ridgeback.uploads",
     "ridgeback.series",
     "ridgeback.pantry",
     "ridgeback.rota",

@@ -11,6 +11,7 @@ urlpatterns = [
     path("", include("ridgeback.daybook.urls")),
     path("", include("ridgeback.rota.urls")),
     path("", include("ridgeback.keeping.urls")),
+    path("", include("ridgeback.uploads.urls")),
     path("", include("ridgeback.series.urls")),
     path("", include("ridgeback.metering.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),

@@ -35,6 +35,7 @@ PACKAGES: dict[str, tuple[Path, list[str]]] = {
     "workbox-core@7.4.1": (APPLICATION / "workbox-core", ["build/workbox-core.prod.js", "LICENSE"]),
     "workbox-routing@7.4.1": (APPLICATION / "workbox-routing", ["build/workbox-routing.prod.js", "LICENSE"]),
     "workbox-strategies@7.4.1": (APPLICATION / "workbox-strategies", ["build/workbox-strategies.prod.js", "LICENSE"]),
+    "tus-js-client@4.3.1": (APPLICATION / "tus-js-client", ["dist/tus.min.js", "LICENSE"]),
     "idb-keyval@6.3.0": (APPLICATION / "idb-keyval", ["dist/umd.js", "LICENCE"]),
     "axe-core@4.14.1": (TESTS / "axe-core", ["axe.min.js", "LICENSE"]),
 }

@@ -1,4 +1,4 @@
-"""Files nobody should send: plans, profiles, pantries and rigs, broken in every way we know, from a seed."""
+"""Files nobody should send: plans, profiles, pantries, rigs and daybooks, broken in every way we know, from a seed."""
 
 import copy
 import json
@@ -30,10 +30,33 @@ CSV: Final = (
     "mouse/adult,frozen,piece,12,2026-11-01,,25,27.5,4\r\ncricket,live,piece,250,2026-11-20,2026-12-01,250,9,3\r\n"
 )
 
+NOTEBOOK: Final = (
+    "date;time;kind;what;note;code;data\r\n3 March 2026;08:00;weight;2.05 oz;after a shed;;\r\n"
+    '2026-03-09;;shed;in pieces;;;\r\n2026-03-10;12:30;note;;;note;"{""note"": ""quiet""}"\r\n'
+)
+DAYBOOK: Final[dict[str, Any]] = {
+    "format": "ridgeback-daybook/1", "room": "A room",
+    "animals": [
+        {"key": 4, "name": "Sedge", "species": "corn-snake", "sex": "female", "hatched": "2024-05-01", "mother_id": None,
+         "residences": [{"habitat": "Test shelf", "since": "2024-06-01", "until": None, "why": "arrival"}]},
+        {"key": 5, "name": "Thrift", "species": "corn-snake", "left_on": "2026-02-01", "left_by": "lent", "mother_id": 4},
+    ],
+    "entries": [
+        {"key": 1, "kind": "breeding.clutch", "at": "2026-01-01T08:00:00+00:00", "animal": 4, "habitat": "Test shelf",
+         "payload": {"eggs": 12, "good": 10, "partner": 5, "incubator_c": 28.0}},
+        {"key": 2, "kind": "breeding.candled", "at": "2026-01-20T08:00:00+00:00", "animal": 4, "payload": {"clutch": 1, "good": 9}},
+        {"key": 3, "kind": "animal.weighed", "at": "2026-02-01T08:00:00+00:00", "animal": 5, "payload": {"mass_kg": 0.3}},
+        {"key": 6, "kind": "animal.weighed", "at": "2026-02-01T08:00:00+00:00", "animal": 5, "payload": {"mass_kg": 0.31},
+         "replaces": 3, "taken_back_at": None, "written_at": "2026-02-02T08:00:00+00:00"},
+        {"key": 7, "kind": "animal.fed", "at": "2026-02-03T08:00:00+00:00", "habitat": "Test shelf",
+         "payload": {"outcome": "eaten", "foods": [["mouse/hopper", 1, 9.0]], "due": "2026-02-03"}},
+    ],
+}  # fmt: skip
+
 
 @dataclass(frozen=True)
 class AnyFile:
-    """What is sent where: "plan", "profile", "pantry" or "rig"."""
+    """What is sent where: "plan", "profile", "pantry", "rig" or "daybook"."""
 
     to: str
     text: str
@@ -44,7 +67,7 @@ def files(seed: int, count: int) -> Iterator[AnyFile]:
     dice = random.Random(seed)
     profiles = list(shipped().values())
     for _place in range(count):
-        kind = dice.choice(("plan", "plan", "profile", "profile", "pantry", "rig"))
+        kind = dice.choice(("plan", "plan", "profile", "profile", "pantry", "rig", "daybook", "daybook"))
         if kind == "plan":
             text = json.dumps(_spoilt(document(), dice))
         elif kind == "profile":
@@ -52,6 +75,8 @@ def files(seed: int, count: int) -> Iterator[AnyFile]:
             text = to_toml(profile) if dice.random() < 0.5 else json.dumps(_spoilt(profile.model_dump(mode="json"), dice))
         elif kind == "pantry":
             text = CSV * dice.choice((1, 1, 1, 200))
+        elif kind == "daybook":
+            text = json.dumps(_spoilt(DAYBOOK, dice)) if dice.random() < 0.6 else NOTEBOOK * dice.choice((1, 1, 50))
         else:
             text = json.dumps(_spoilt({"heaters": document()["heaters"], "uv_lamps": document()["uv_lamps"]}, dice))
         yield AnyFile(kind, _mangled(text, dice))

@@ -5,7 +5,7 @@ from django.shortcuts import get_object_or_404
 
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.access import keeper_of, rooms_of
-from ridgeback.rooms.models import Animal, Room
+from ridgeback.rooms.models import Animal
 
 
 def animal_or_404(request: HttpRequest, pk: int) -> Animal:
@@ -13,11 +13,6 @@ def animal_or_404(request: HttpRequest, pk: int) -> Animal:
     return get_object_or_404(
         Animal.objects.select_related("room", "mother", "father"), pk=pk, room__in=rooms_of(keeper_of(request))
     )
-
-
-def room_or_404(request: HttpRequest, pk: int) -> Room:
-    """Return the room if the keeper is a member of it; raises Http404."""
-    return get_object_or_404(rooms_of(keeper_of(request)), pk=pk)
 
 
 def event_or_404(request: HttpRequest, pk: int) -> Event:

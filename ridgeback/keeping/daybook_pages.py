@@ -18,7 +18,7 @@ from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import intent_of
 from ridgeback.keeping import photo_pages, timeline
-from ridgeback.keeping.access import animal_or_404, event_or_404, room_or_404
+from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.entries import (
     DoubtfulEntryError,
     Whose,
@@ -33,7 +33,7 @@ from ridgeback.keeping.timeline import Wanted
 from ridgeback.language import entrywords
 from ridgeback.language.names import CHOICES
 from ridgeback.planner import mapping
-from ridgeback.rooms.access import habitat_or_404
+from ridgeback.rooms.access import habitat_or_404, room_or_404
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rooms.residents import living_in
 from ridgeback.web.addresses import own_address

@@ -1,106 +1,125 @@
 """The daybook as files to take away, and one that is brought in."""
 
-from typing import Any
+from collections.abc import Iterable
+from datetime import timedelta
+from typing import IO, Any, Final
 
-from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
-from django.shortcuts import redirect, render
+from django.db.models import QuerySet
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
 from django.template.loader import render_to_string
+from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import paper
-from ridgeback.daybook.writing import intent_of
-from ridgeback.keeping import exchange, from_table, timeline, with_photos
-from ridgeback.keeping.access import animal_or_404, room_or_404
+from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import answered, intent_of, writing
+from ridgeback.keeping import bringing, exchange, timeline, with_photos
+from ridgeback.keeping.access import animal_or_404
 from ridgeback.keeping.animal_pages import age, chart_of, facts_of, weights_of
+from ridgeback.keeping.models import DaybookFile
 from ridgeback.keeping.names import profile_name
-from ridgeback.rooms.access import habitat_or_404
-from ridgeback.rooms.models import Animal
+from ridgeback.rooms.access import habitat_or_404, keeper_of, room_or_404, rooms_of
+from ridgeback.rooms.models import Animal, Room
 from ridgeback.rooms.residents import home_of
-from ridgeback.web.requests import download
+from ridgeback.uploads import arriving
+from ridgeback.web.requests import written, written_text
 
 # What a veterinarian asks for first.
 OF_HEALTH = ("body", "food", "skin", "health", "moves", "breeding")
 MOST_ON_PAPER = 400
+SHOWN: Final = 20
+LATE: Final = timedelta(seconds=20)
 
 
-def _csv(request: HttpRequest, events: Any, name: str) -> HttpResponse:
-    rows = events.order_by("at", "id")
-    return download(exchange.table(rows, units_of(request.user)).encode(), "text/csv; charset=utf-8", name, "daybook.csv")
+def _csv(request: HttpRequest, events: QuerySet[Event], name: str) -> FileResponse:
+    units = units_of(request.user)
+    return written_text(lambda out: exchange.write_table(out, events.order_by("at", "id"), units), "text/csv", name, "daybook.csv")
 
 
 @require_GET
-def animal_csv(request: HttpRequest, pk: int) -> HttpResponse:
+def animal_csv(request: HttpRequest, pk: int) -> FileResponse:
     one = animal_or_404(request, pk)
     return _csv(request, timeline.of_animal(one), one.called)
 
 
 @require_GET
-def habitat_csv(request: HttpRequest, pk: int) -> HttpResponse:
+def habitat_csv(request: HttpRequest, pk: int) -> FileResponse:
     habitat = habitat_or_404(request, pk)
     return _csv(request, timeline.of_habitat(habitat), habitat.name)
 
 
 @require_GET
-def room_csv(request: HttpRequest, pk: int) -> HttpResponse:
+def room_csv(request: HttpRequest, pk: int) -> FileResponse:
     room = room_or_404(request, pk)
     return _csv(request, timeline.of_room(room), room.name)
 
 
 @require_GET
-def animal_json(request: HttpRequest, pk: int) -> HttpResponse:
+def animal_json(request: HttpRequest, pk: int) -> FileResponse:
     """All that is known of an animal, as a document that another room can read."""
     one = animal_or_404(request, pk)
-    events = timeline.of_animal(one).filter(animal=one).order_by("at", "id")
-    return _document(request, exchange.document(one.room, [one], events), events, one.called)
+    return _document(request, one.room, [one], timeline.of_animal(one).filter(animal=one), one.called)
 
 
 @require_GET
-def room_json(request: HttpRequest, pk: int) -> HttpResponse:
+def room_json(request: HttpRequest, pk: int) -> FileResponse:
     room = room_or_404(request, pk)
-    animals = Animal.objects.filter(room=room)
-    events = timeline.of_room(room).order_by("at", "id")
-    return _document(request, exchange.document(room, animals, events), events, room.name)
+    return _document(request, room, Animal.objects.filter(room=room), timeline.of_room(room), room.name)
 
 
-def _document(request: HttpRequest, data: str, events: Any, name: str) -> HttpResponse:
+def _document(request: HttpRequest, room: Room, animals: Iterable[Animal], events: QuerySet[Event], name: str) -> FileResponse:
     """The document alone, or with the photos where they are asked for."""
-    if "photos" not in request.GET:
-        return download(data.encode(), "application/json", name, "daybook.json")
-    made = with_photos.packed(data, events.filter(photo__isnull=False).values_list("pk", flat=True))
-    return download(made, "application/zip", name, "daybook.zip")
+    events = events.order_by("at", "id")
+
+    def write_document(out: IO[str]) -> None:
+        exchange.write_document(out, room, animals, events)
+
+    if "photos" in request.GET:
+        return written(lambda file: with_photos.pack(file, write_document, events), "application/zip", name, "daybook.zip")
+    return written_text(write_document, "application/json", name, "daybook.json")
 
 
 @require_http_methods(["GET", "POST"])
 def bring_in(request: HttpRequest, pk: int) -> HttpResponse:
-    """Read a daybook into a room: a document, one with photos, or a table; what the room holds already is not written twice."""
-    room = room_or_404(request, pk)
+    """Bring a daybook into a room: a document, one with photos, or a table; the worker takes it in."""
+    room, keeper = room_or_404(request, pk), keeper_of(request)
     fault = ""
     if request.method == "POST":
-        sent = request.FILES.get("file")
-        try:
-            animals, entries = _taken_in(request, pk, sent.read() if sent else b"")
-        except exchange.UnreadableDaybookError as error:
-            fault = _("That is no daybook of ours: %(why)s. Nothing was written.") % {"why": error.why}
-        else:
-            said = _("%(animals)s animals and %(entries)s entries are new; what stood here already was left as it is.")
-            messages.info(request, said % {"animals": animals, "entries": entries})
-            return redirect("keeping:room-daybook", pk)
-    return render(request, "keeping/bring_in.html", {"room": room, "fault": fault}, status=422 if fault else 200)
+        intent = intent_of(request)
+        with writing(intent, room=pk):
+            upload = arriving.brought(request, pk, keeper)
+            if upload is not None:
+                made = bringing.keep(pk, intent, upload)
+                address = reverse("keeping:daybook-file", args=[made.pk])
+                answered(intent, address)
+                return redirect(address)
+        fault = _("There is nothing in that file, or it did not arrive whole. Choose it again.")
+    files = [_told(one) for one in DaybookFile.objects.filter(room=room)[:SHOWN]]
+    context = {"room": room, "fault": fault, "files": files}
+    return render(request, "keeping/bring_in.html", context, status=422 if fault else 200)
 
 
-def _taken_in(request: HttpRequest, room_id: int, raw: bytes) -> tuple[int, int]:
-    """How many animals and entries are new. Raises UnreadableDaybookError."""
-    intent = intent_of(request)
-    if raw.startswith(b"PK"):
-        data, photos = with_photos.unpacked(raw)
-        return exchange.take_in(room_id, intent, exchange.read(data), photos)
-    if raw.lstrip(b"\xef\xbb\xbf \r\n\t").startswith((b"{", b"[")) or not raw.strip():
-        return exchange.take_in(room_id, intent, exchange.read(raw))
-    return 0, from_table.take_in(room_id, intent, from_table.read(raw, room_id, units_of(request.user)))
+@require_GET
+def daybook_file(request: HttpRequest, pk: int) -> HttpResponse:
+    """How far a daybook is taken in, and what became of it."""
+    made = get_object_or_404(DaybookFile.objects.select_related("room"), pk=pk, room__in=rooms_of(keeper_of(request)))
+    template = "keeping/_file_progress.html" if request.headers.get("HX-Request") else "keeping/file.html"
+    return render(request, template, {"room": made.room, "file": _told(made)})
+
+
+def _told(made: DaybookFile) -> dict[str, Any]:
+    """A file as a page shows it."""
+    waits = made.state == DaybookFile.State.WAITS
+    return {
+        "row": made,
+        "waits": waits,
+        "late": waits and made.step == DaybookFile.Step.READS and clock.now() - made.at > LATE,
+        "percent": round(100 * made.done / made.rows) if made.rows else 0,
+    }
 
 
 @require_GET

@@ -7,71 +7,82 @@ words and `what` is a weight, a length, a score, or a choice in words.
 import csv
 import io
 import json
-from dataclasses import dataclass
+from collections.abc import Iterator
 from datetime import datetime, time
+from itertools import chain
 from typing import Any, Final
 
-from django.db import transaction
 from django.utils import timezone
 from pydantic import ValidationError
 
+from husbandry import documents
+from husbandry.documents import DocumentError
 from husbandry.numerals import NumberError
 from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
-from ridgeback.daybook.writing import Intent, writing
-from ridgeback.keeping.exchange import LARGEST_BYTES, MOST_ENTRIES, OTHERS, UnreadableDaybookError
+from ridgeback.keeping.documents_in import Opened
+from ridgeback.keeping.shapes import MOST_ENTRIES, UnreadableDaybookError, checked
+from ridgeback.keeping.taking_in import Line
 from ridgeback.language import entrywords, wording
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
+MOST_OF_A_LINE: Final = 400_000
 NOON: Final = time(12)
 NUMBERS: Final = {Event.Kind.WEIGHED: ("mass_kg", "kg"), Event.Kind.MEASURED: ("length_m", "m")}
 
 
-@dataclass(frozen=True)
-class Line:
-    """One entry out of a table."""
+class Table:
+    """A table of entries that was looked through: the `count` of its entries. Raises UnreadableDaybookError naming the line."""
 
-    kind: str
-    at: datetime
-    animal: int | None
-    habitat: int | None
-    payload: dict[str, Any]
-    struck: datetime | None
+    def __init__(self, opened: Opened, room_id: int, units: KeeperUnits) -> None:
+        self.opened, self.units = opened, units
+        self.animals = {animal.called.lower(): animal.pk for animal in Animal.objects.filter(room=room_id)}
+        self.habitats = {habitat.name.lower(): habitat.pk for habitat in Habitat.objects.filter(room=room_id)}
+        self.count = sum(1 for _line in self.lines())
 
-
-def read(raw: bytes, room_id: int, units: KeeperUnits) -> list[Line]:
-    """Read a table of entries. Raises UnreadableDaybookError naming the line."""
-    if len(raw) > LARGEST_BYTES:
-        raise UnreadableDaybookError("the whole is too long")
-    try:
-        text = raw.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        raise UnreadableDaybookError("the whole is no text") from None
-    first = text.split("\n", 1)[0]
-    rows = csv.DictReader(io.StringIO(text), delimiter=max(",;\t", key=first.count))
-    known = {str(name).strip().lower(): name for name in rows.fieldnames or ()}
-    if "date" not in known or not {"kind", "code"} & set(known):
-        raise UnreadableDaybookError("a table of entries has the columns date and kind")
-    animals = {animal.called.lower(): animal.pk for animal in Animal.objects.filter(room=room_id)}
-    habitats = {habitat.name.lower(): habitat.pk for habitat in Habitat.objects.filter(room=room_id)}
-    found = []
-    for number, row in enumerate(rows, start=2):
-        if number > MOST_ENTRIES:
-            raise UnreadableDaybookError(f"line {number}: that is too many")
-        said = {name: _bare((row.get(own) or "").strip()) for name, own in known.items()}
-        if any(said.values()):
+    def lines(self) -> Iterator[Line]:
+        """The entries in the order of the table."""
+        with self.opened() as stream:
             try:
-                found.append(_line(said, animals, habitats, units))
-            except (NumberError, UnitError) as error:
-                why = wording.unread(error, str(error.parameters.get("text", "")))
-                raise UnreadableDaybookError(f"line {number}: {why}") from None
-            except ValueError as error:
-                raise UnreadableDaybookError(f"line {number}: {error}") from None
-    return found
+                yield from self._lines(io.TextIOWrapper(stream, encoding="utf-8-sig", newline=""))
+            except UnicodeDecodeError:
+                raise UnreadableDaybookError("it is no text") from None
+            except csv.Error:
+                raise UnreadableDaybookError("it is no table") from None
+
+    def _lines(self, text: io.TextIOWrapper) -> Iterator[Line]:
+        first = _short(text.readline(MOST_OF_A_LINE + 1))
+        rows = csv.DictReader(chain([first], _short_lines(text)), delimiter=max(",;\t", key=first.count))
+        known = {str(name).strip().lower(): name for name in rows.fieldnames or ()}
+        if "date" not in known or not {"kind", "code"} & set(known):
+            raise UnreadableDaybookError("a table of entries has the columns date and kind")
+        for number, row in enumerate(rows, start=2):
+            if number > MOST_ENTRIES:
+                raise UnreadableDaybookError(f"line {number}: that is too many")
+            said = {name: _bare((row.get(own) or "").strip()) for name, own in known.items()}
+            if any(said.values()):
+                try:
+                    yield _line(said, self.animals, self.habitats, self.units)
+                except (NumberError, UnitError) as error:
+                    why = wording.unread(error, str(error.parameters.get("text", "")))
+                    raise UnreadableDaybookError(f"line {number}: {why}") from None
+                except ValueError as error:
+                    raise UnreadableDaybookError(f"line {number}: {error}") from None
+
+
+def _short(line: str) -> str:
+    if len(line) > MOST_OF_A_LINE:
+        raise UnreadableDaybookError("a line of it is too long")
+    return line
+
+
+def _short_lines(text: io.TextIOWrapper) -> Iterator[str]:
+    while line := text.readline(MOST_OF_A_LINE + 1):
+        yield _short(line)
 
 
 def _bare(cell: str) -> str:
@@ -91,7 +102,7 @@ def _line(said: dict[str, str], animals: dict[str, int], habitats: dict[str, int
     struck = None
     if said.get("taken back"):
         struck = timezone.make_aware(datetime.combine(typed.day(said["taken back"]), NOON))
-    return Line(kind, at, animal, habitat, _payload(kind, said, units), struck)
+    return Line(kind, at, animal, habitat, _payload(kind, said, units), struck, to_the_minute=True)
 
 
 def _kind(said: dict[str, str]) -> str:
@@ -126,12 +137,11 @@ def _payload(kind: str, said: dict[str, str], units: KeeperUnits) -> dict[str, A
         if said.get("note"):
             data["note"] = said["note"]
     try:
-        if kind in entries.KINDS:
-            return entries.checked(kind, data)
-        OTHERS[Event.Kind(kind)].model_validate(data)
-    except (ValidationError, KeyError):
-        raise ValueError(f"{said.get('what') or 'that'!r} makes no {entrywords.KINDS[kind].name}") from None
-    return data
+        documents.check(data)
+        return checked(kind, data)
+    except (DocumentError, ValidationError):
+        name = entrywords.KINDS[kind].name if kind in entrywords.KINDS else kind
+        raise ValueError(f"{said.get('what') or 'that'!r} makes no {name}") from None
 
 
 def _in_words(kind: str, what: str, units: KeeperUnits) -> dict[str, Any]:
@@ -147,27 +157,3 @@ def _in_words(kind: str, what: str, units: KeeperUnits) -> dict[str, Any]:
             if what.lower() in (code, entrywords.choice(kind, name, code).lower()):
                 return {name: code}
     return {"note": what} if what else {}
-
-
-def take_in(room_id: int, intent: Intent, lines: list[Line]) -> int:
-    """Write what a table holds and the room does not yet; returns how many entries are new."""
-    new = 0
-    with writing(intent, room=room_id), transaction.atomic():
-        for line in lines:
-            where = {"room_id": room_id, "animal_id": line.animal, "habitat_id": line.habitat, "kind": line.kind}
-            minute = {"at__gte": line.at, "at__lt": line.at.replace(second=59, microsecond=999_999)}
-            if Event.every.filter(**where, **minute, payload=line.payload).exists():
-                continue
-            new += 1
-            Event.every.create(
-                **where,
-                at=line.at,
-                payload=line.payload,
-                author=intent.author,
-                written_at=intent.at,
-                taken_back_at=line.struck,
-            )
-        for habitat in Habitat.objects.filter(pk__in={line.habitat for line in lines if line.habitat}):
-            habitat.logged += 1
-            habitat.save(update_fields=["logged"])
-    return new

@@ -16,10 +16,9 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.keeping import walk
-from ridgeback.keeping.access import room_or_404
 from ridgeback.keeping.actions.round_entries import read, write_round
 from ridgeback.metering import telling
-from ridgeback.rooms.access import keeper_of, rooms_of
+from ridgeback.rooms.access import keeper_of, room_or_404, rooms_of
 from ridgeback.rooms.models import Habitat
 from ridgeback.web import typed
 

@@ -1,4 +1,4 @@
-"""What the worker does by the clock: looking at readings, foretelling, noticing, letters."""
+"""What the worker does: taking a daybook in; by the clock, looking at readings, foretelling, noticing, letters."""
 
 import logging
 from collections.abc import Callable
@@ -9,7 +9,7 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from ridgeback import clock
-from ridgeback.keeping import letters, noticing
+from ridgeback.keeping import bringing, letters, noticing
 from ridgeback.metering import looking
 from ridgeback.planner import learning
 from ridgeback.rooms.models import Habitat, Room
@@ -18,6 +18,12 @@ from ridgeback.series.models import Channel
 log = logging.getLogger(__name__)
 
 MORNING_HOUR: Final = 7
+
+
+@app.task(name="keeping.take_file")
+def take_file(pk: int) -> None:
+    """Take a daybook's file in."""
+    bringing.take_file(pk)
 
 
 def _habitats() -> list[Habitat]:

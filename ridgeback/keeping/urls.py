@@ -50,5 +50,6 @@ urlpatterns = [
     path("habitats/<int:pk>/daybook.csv", exchange_pages.habitat_csv, name="habitat-csv"),
     path("rooms/<int:pk>/daybook.csv", exchange_pages.room_csv, name="room-csv"),
     path("rooms/<int:pk>/daybook/bring-in/", exchange_pages.bring_in, name="bring-in"),
+    path("daybook/files/<int:pk>/", exchange_pages.daybook_file, name="daybook-file"),
     path("rooms/<int:pk>/daybook.json", exchange_pages.room_json, name="room-json"),
 ]

@@ -5,7 +5,6 @@ from django.shortcuts import get_object_or_404
 
 from ridgeback.daybook.models import Instrument, Notice
 from ridgeback.rooms.access import keeper_of, rooms_of
-from ridgeback.rooms.models import Room
 from ridgeback.series.models import Channel, Device, TableFile
 
 
@@ -33,8 +32,3 @@ def instrument_or_404(request: HttpRequest, pk: int) -> Instrument:
 def notice_or_404(request: HttpRequest, pk: int) -> Notice:
     """Return the notice if the keeper is a member of its room; raises Http404."""
     return get_object_or_404(Notice, pk=pk, room__in=rooms_of(keeper_of(request)))
-
-
-def room_or_404(request: HttpRequest, pk: int) -> Room:
-    """Return the room if the keeper is a member of it; raises Http404."""
-    return get_object_or_404(rooms_of(keeper_of(request)), pk=pk)

@@ -23,11 +23,11 @@ from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import intent_of
 from ridgeback.language import wording
 from ridgeback.metering import charts, live_pages, setting_up
-from ridgeback.metering.access import channel_or_404, device_or_404, instrument_or_404, room_or_404
+from ridgeback.metering.access import channel_or_404, device_or_404, instrument_or_404
 from ridgeback.metering.actions import what_reports
 from ridgeback.metering.actions.checks import keep_check
 from ridgeback.planner import mapping
-from ridgeback.rooms.access import habitats_to_see, keeper_of
+from ridgeback.rooms.access import habitats_to_see, keeper_of, room_or_404
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.series.models import Channel, Device
 from ridgeback.series.places import PLACES

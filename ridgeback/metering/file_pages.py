@@ -12,16 +12,19 @@ from django.views.decorators.http import require_http_methods
 from pydantic import ValidationError
 
 from ridgeback import clock
-from ridgeback.daybook.writing import intent_of
+from ridgeback.daybook.writing import intent_of, may_write
 from ridgeback.metering import charts
-from ridgeback.metering.access import file_or_404, room_or_404
+from ridgeback.metering.access import file_or_404
 from ridgeback.metering.actions import table_files
+from ridgeback.rooms.access import keeper_of, room_or_404
 from ridgeback.rooms.models import Room
 from ridgeback.series import tables
 from ridgeback.series.filing import Said
 from ridgeback.series.models import Channel, TableFile, TableMapping
 from ridgeback.series.places import PLACES
 from ridgeback.series.tables import Table, TableError
+from ridgeback.uploads import arriving
+from ridgeback.uploads.reading import opened
 from ridgeback.web import typed
 
 PROBLEMS: Final = {
@@ -30,8 +33,9 @@ PROBLEMS: Final = {
     "no_moment": gettext_lazy("No column of it holds dates with times."),
     "no_values": gettext_lazy("No column of it holds readings."),
     "too_wide": gettext_lazy("It has too many columns for a logger's file."),
+    "went_wrong": gettext_lazy("Something went wrong in Ridgeback; it stands in the server's log. Bring the file again."),
     "no_file": gettext_lazy("Choose a file first."),
-    "too_long": gettext_lazy("It is larger than 20 MB; export it in parts."),
+    "too_long": gettext_lazy("It is larger than 60 MB; export it in parts."),
 }
 REFUSALS: Final = {
     "no_channel": gettext_lazy("of nothing that is set up here"),
@@ -50,31 +54,36 @@ ORDERS: Final = {
 }
 UNIT_WORDS: Final = {"": gettext_lazy("as the channel"), "degC": "°C", "degF": "°F", "%": "%", "W": "W", "UVI": "UVI", "g": "g"}
 UNDER_WAY: Final = gettext_lazy("It is being taken in. You may leave this page.")
-MOST_BYTES: Final = 20_000_000
+MOST_BYTES: Final = 60_000_000  # some two and a half years by the minute
 SHOWN_ROWS: Final = 4
 
 
 @require_http_methods(["GET", "POST"])
 def bring(request: HttpRequest, pk: int) -> HttpResponse:
     """Bring a file of readings into a room."""
-    room = room_or_404(request, pk)
+    room, keeper = room_or_404(request, pk), keeper_of(request)
     problem = ""
     if request.method == "POST":
-        sent = request.FILES.get("file")
-        problem = "no_file" if sent is None else "too_long" if (sent.size or 0) > MOST_BYTES else ""
+        may_write(keeper, pk)
+        sent = arriving.brought(request, pk, keeper)
+        problem = "no_file" if sent is None else "too_long" if sent.size > MOST_BYTES else ""
         if sent is not None and not problem:
-            content = sent.read()
+            with opened(sent) as raw:
+                content = raw.read()
             try:
                 table = tables.recognise(content)
             except TableError as error:
                 problem = error.code
             else:
-                made = table_files.keep_file(room, intent_of(request), sent.name or "", content)
+                made = table_files.keep_file(room, intent_of(request), sent.name, content)
                 known = TableMapping.objects.filter(room=room, shape=table.shape).first()
                 if known is not None and _fits(room, known.said):
                     table_files.begin(made, table, Said.model_validate(known.said))
                     messages.info(request, UNDER_WAY)
+                sent.delete()
                 return redirect("metering:file", made.pk)
+        if sent is not None:
+            sent.delete()
     files = TableFile.objects.filter(room=room).defer("content")[:20]
     context = {
         "room": room,

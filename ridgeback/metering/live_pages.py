@@ -1,14 +1,13 @@
 """A habitat as it is measured now, its charts, and both on paper."""
 
 import csv
-import io
 from dataclasses import replace
 from datetime import datetime, timedelta
 from itertools import pairwise
-from typing import Any, Final
+from typing import IO, Any, Final
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.utils import timezone
@@ -37,7 +36,7 @@ from ridgeback.series.places import POWER, WEIGHT
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 from ridgeback.web.addresses import own_address
-from ridgeback.web.requests import download
+from ridgeback.web.requests import written_text
 
 ON_SHARE: Final = 0.1  # of a heater's watts, from which it is on
 
@@ -167,16 +166,18 @@ def one_chart(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @require_GET
-def readings_csv(request: HttpRequest, pk: int) -> HttpResponse:
+def readings_csv(request: HttpRequest, pk: int) -> FileResponse:
     """A channel's readings over a span as CSV, as fine as they are kept: in SI, by the moment with its zone."""
     channel, span = channel_or_404(request, pk), charts.span_of(request.GET)
     unit = measured.unit_of(channel)
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(("at", f"value ({unit})", "lowest", "highest", "readings"))
-    for at, value, low, high, count in reading.kept(channel, span.since, span.until):
-        writer.writerow((timezone.localtime(at).isoformat(timespec="seconds"), f"{value:g}", f"{low:g}", f"{high:g}", count))
-    return download(out.getvalue().encode(), "text/csv; charset=utf-8", channel.code, "readings.csv")
+
+    def write(out: IO[str]) -> None:
+        writer = csv.writer(out)
+        writer.writerow(("at", f"value ({unit})", "lowest", "highest", "readings"))
+        for at, value, low, high, count in reading.kept(channel, span.since, span.until):
+            writer.writerow((timezone.localtime(at).isoformat(timespec="seconds"), f"{value:g}", f"{low:g}", f"{high:g}", count))
+
+    return written_text(write, "text/csv", channel.code, "readings.csv")
 
 
 def _spans(span: charts.Span) -> dict[str, Any]:

@@ -19,6 +19,11 @@ def rooms_of(keeper: Keeper) -> QuerySet[Room]:
     return Room.objects.filter(membership__keeper=keeper).order_by("name", "id")
 
 
+def room_or_404(request: HttpRequest, pk: int) -> Room:
+    """Return the room if the keeper is a member of it; raises Http404."""
+    return get_object_or_404(rooms_of(keeper_of(request)), pk=pk)
+
+
 def habitats_to_see(keeper: Keeper) -> QuerySet[Habitat]:
     return Habitat.objects.filter(room__membership__keeper=keeper).select_related("company", "head__profile")
 

@@ -1,5 +1,6 @@
 """What is done in the background: taking files in, and letting old readings go."""
 
+import logging
 from datetime import timedelta
 from typing import Final
 
@@ -8,6 +9,8 @@ from procrastinate.contrib.django import app
 from ridgeback import clock
 from ridgeback.series import filing, intake, tables
 from ridgeback.series.models import TableFile
+
+log = logging.getLogger(__name__)
 
 UNSAID: Final = timedelta(days=7)  # after which a file is let go of whose columns nobody has said
 
@@ -22,6 +25,9 @@ def take_file(pk: int) -> None:
         filing.take_file(file)
     except tables.TableError as error:
         filing.failed(file, error.code, clock.now())
+    except Exception:
+        log.exception("the file %s could not be taken in", pk)
+        filing.failed(file, "went_wrong", clock.now())
 
 
 @app.periodic(cron="17 3 * * *")

@@ -14,11 +14,13 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.book import own
 from ridgeback.daybook.models import Event, Instrument, Notice
 from ridgeback.daybook.writing import Intent
+from ridgeback.keeping.models import DaybookFile
 from ridgeback.pantry.models import Culture, Delivery, GutLoad, Item
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rota import sharing
 from ridgeback.series import devices
 from ridgeback.series.models import Channel, TableFile
+from ridgeback.uploads import arriving
 
 # Addresses that need nobody signed in.
 OPEN = {"health", "accounts:sign-in", "accounts:reset", "keeping:worker", "keeping:manifest"}
@@ -38,6 +40,7 @@ POST_ONLY = {
     "keeping:round-entries", "keeping:put-aside",
     "planner:learn-by-itself",
     "metering:end-channel", "metering:quiet", "metering:new-device", "metering:renew-key", "metering:revoke-device",
+    "uploads:begin",
     *OF_DEVICES,
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
@@ -70,6 +73,7 @@ OF_ROOM = {
     "keeping:round-order",
     "metering:channels", "metering:new-device", "metering:bring-file",
     "pantry:freezer", "pantry:begin-culture", "pantry:keep-gut-load",
+    "uploads:begin",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
@@ -100,6 +104,7 @@ OF_HABITAT = (
 )
 NOBODYS = {
     *OF_ROOM, *OF_ANIMAL, *OF_ENTRY, *OF_A_HOME, *OF_CHANNEL, *OF_DEVICE, "metering:quiet", "metering:check", "metering:file",
+    "uploads:parts", "keeping:daybook-file",
     "pantry:change-culture", "pantry:remove-gut-load",
     "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke",
     "rota:subscribed", "pantry:change", "pantry:undo-delivery", "rota:calendar-fed", "rota:calendar-take-back", "rota:move",
@@ -129,6 +134,10 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "metering:file":
         about = {"name": "log.csv", "at": clock.now(), "content": b"at,warm\n2026-11-01 10:00,25\n2026-11-01 10:10,25.5\n"}
         return reverse(name, args=[TableFile.objects.create(room=habitat.room, **about).pk])
+    if name == "keeping:daybook-file":
+        return reverse(name, args=[DaybookFile.objects.create(room=habitat.room, at=clock.now()).pk])
+    if name == "uploads:parts":
+        return reverse(name, args=[arriving.begin(habitat.room_id, Keeper.objects.get(room=habitat.room), name, 5).pk])
     if name in OF_ENTRY:
         noted = Event.objects.create(room=habitat.room, habitat=habitat, kind=Event.Kind.NOTED, at=clock.now(), payload={})
         return reverse(name, args=[noted.pk])
@@ -174,7 +183,7 @@ def served(name: str) -> int:
         return 401
     if name in {"metering:new-device", "metering:renew-key"}:
         return 200  # the key, once
-    if name == "keeping:round-entries":
+    if name in {"keeping:round-entries", "uploads:begin"}:
         return 400
     return 302 if name in POST_ONLY | {"rooms:home", "accounts:sign-in"} else 200
 

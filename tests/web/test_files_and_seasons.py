@@ -7,7 +7,6 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
-from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 from PIL import Image
@@ -16,9 +15,11 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Photo
 from ridgeback.daybook.writing import Intent
+from ridgeback.keeping import with_photos
 from ridgeback.keeping.actions.animals import Newcomer, welcome
 from ridgeback.keeping.actions.entries import whose_animal, write_entry
-from ridgeback.rooms.models import Animal, Habitat, Room
+from ridgeback.rooms.models import Animal, Habitat
+from tests.web.sending import bring
 
 Make = Callable[..., Habitat]
 
@@ -45,10 +46,6 @@ def picture(colour: str = "green", **how: Any) -> bytes:
     return made.getvalue()
 
 
-def bring(client: Client, room: Room, raw: bytes, name: str = "daybook.csv") -> Any:
-    return client.post(reverse("keeping:bring-in", args=[room.pk]), {"file": SimpleUploadedFile(name, raw)})
-
-
 def test_photos_go_out_and_come_in_again_as_they_were(
     animal: Animal, owner: Keeper, other: Keeper, client: Client, client_of: Callable[[Keeper], Client]
 ) -> None:
@@ -56,51 +53,59 @@ def test_photos_go_out_and_come_in_again_as_they_were(
     Photo.objects.create(event=event, jpeg=picture(), width=60, height=40)
     sent = client.get(reverse("keeping:room-json", args=[animal.room_id]) + "?photos=1")
     assert sent["Content-Type"] == "application/zip"
+    raw = sent.getvalue()
     room = other.room_set.get()
-    answer = bring(client_of(other), room, sent.content, "daybook.zip")
-    assert answer.status_code == 302
+    assert bring(client_of(other), room, raw, "daybook.zip").state == "taken"
     kept = Photo.objects.get(event__room=room)
     assert bytes(kept.jpeg) == picture()
-    bring(client_of(other), room, sent.content, "daybook.zip")
+    bring(client_of(other), room, raw, "daybook.zip")
     assert Photo.objects.filter(event__room=room).count() == 1
 
 
 def test_a_strangers_picture_is_made_bare_and_what_is_none_is_refused(animal: Animal, owner: Keeper, client: Client) -> None:
     event = note(animal, owner, 3, Event.Kind.PHOTO)
     Photo.objects.create(event=event, jpeg=picture(), width=60, height=40)
-    sent = client.get(reverse("keeping:room-json", args=[animal.room_id]) + "?photos=1").content
+    sent = client.get(reverse("keeping:room-json", args=[animal.room_id]) + "?photos=1").getvalue()
     Photo.objects.all().delete()
     told = Image.Exif()
     told[0x010F] = "where it was taken"
-    for raw, status in ((picture(exif=told), 302), (b"no picture", 422)):
+    for raw, state in ((picture(exif=told), "taken"), (b"no picture", "failed")):
         made = io.BytesIO()
         with zipfile.ZipFile(io.BytesIO(sent)) as old, zipfile.ZipFile(made, "w") as new:
             new.writestr("daybook.json", old.read("daybook.json"))
             new.writestr(f"photos/{event.pk}.jpg", raw)
-        assert bring(client, animal.room, made.getvalue(), "daybook.zip").status_code == status
+        assert bring(client, animal.room, made.getvalue(), "daybook.zip").state == state
     assert b"where it was taken" not in bytes(Photo.objects.get().jpeg)
-    assert bring(client, animal.room, b"PK\x03\x04 broken", "daybook.zip").status_code == 422
+    assert bring(client, animal.room, b"PK\x03\x04 broken", "daybook.zip").state == "failed"
 
 
 @pytest.mark.parametrize("method", [zipfile.ZIP_DEFLATED, zipfile.ZIP_LZMA])
 def test_an_archive_damaged_on_its_way_or_of_another_make_is_refused(animal: Animal, client: Client, method: int) -> None:
     made = io.BytesIO()
     with zipfile.ZipFile(made, "w", method) as new:
-        new.writestr("daybook.json", client.get(reverse("keeping:room-json", args=[animal.room_id])).content)
+        new.writestr("daybook.json", client.get(reverse("keeping:room-json", args=[animal.room_id])).getvalue())
     damaged = bytearray(made.getvalue())
     damaged[42 + 20 : 42 + 60] = b"\xff" * 40  # behind the entry's own header
-    assert bring(client, animal.room, bytes(damaged), "daybook.zip").status_code == 422
+    assert bring(client, animal.room, bytes(damaged), "daybook.zip").state == "failed"
 
 
-def test_an_archive_that_would_swell_is_refused_before_it_does(animal: Animal, owner: Keeper, client: Client) -> None:
-    keys = [note(animal, owner, days, Event.Kind.PHOTO).pk for days in range(1, 41)]
-    made = io.BytesIO()
-    with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as new:
-        new.writestr("daybook.json", client.get(reverse("keeping:room-json", args=[animal.room_id])).content)
-        for key in keys:
-            new.writestr(f"photos/{key}.jpg", picture() + bytes(7_000_000))
-    assert bring(client, animal.room, made.getvalue(), "daybook.zip").status_code == 422
-    assert not Photo.objects.exists()
+def test_an_archive_that_would_swell_is_refused_before_it_does(
+    animal: Animal, client: Client, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    sent = client.get(reverse("keeping:room-json", args=[animal.room_id])).getvalue()
+    monkeypatch.setattr(with_photos, "LARGEST_BYTES", 60_000_000)
+
+    def archive(count: int, padding: int) -> bytes:
+        made = io.BytesIO()
+        with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as new:
+            new.writestr("daybook.json", sent)
+            for key in range(count):
+                new.writestr(f"photos/{key}.jpg", picture() + bytes(padding))
+        return made.getvalue()
+
+    for count, padding in ((1, 8_000_000), (9, 7_000_000)):
+        assert "too large" in bring(client, animal.room, archive(count, padding), "daybook.zip").outcome["failed"]
+    assert bring(client, animal.room, archive(2, 7_000_000), "daybook.zip").state == "taken"
 
 
 def test_our_own_table_comes_in_again_without_loss_and_once(animal: Animal, owner: Keeper, client: Client) -> None:
@@ -108,14 +113,14 @@ def test_our_own_table_comes_in_again_without_loss_and_once(animal: Animal, owne
     note(animal, owner, 8, Event.Kind.SHED, came="pieces", stuck=["toes"])
     note(animal, owner, 7, Event.Kind.SIGN, what="open-mouth")
     page = reverse("keeping:room-csv", args=[animal.room_id])
-    sent = client.get(page).content
+    sent = client.get(page).getvalue()
     before = list(Event.every.filter(room=animal.room_id).order_by("at", "id").values_list("kind", "payload", "animal_id"))
-    assert bring(client, animal.room, sent).status_code == 302
+    assert bring(client, animal.room, sent).state == "taken"
     assert Event.every.filter(room=animal.room_id).count() == len(before)
     Event.every.filter(room=animal.room_id).delete()
-    assert bring(client, animal.room, sent).status_code == 302
+    assert bring(client, animal.room, sent).state == "taken"
     assert list(Event.every.filter(room=animal.room_id).order_by("at", "id").values_list("kind", "payload", "animal_id")) == before
-    assert client.get(page).content.decode().splitlines()[0] == sent.decode().splitlines()[0]
+    assert client.get(page).getvalue().decode().splitlines()[0] == sent.decode().splitlines()[0]
 
 
 def test_a_notebook_out_of_a_spreadsheet(animal: Animal, client: Client) -> None:
@@ -125,7 +130,7 @@ def test_a_notebook_out_of_a_spreadsheet(animal: Animal, client: Client) -> None
         "2026-03-09;shed;Sedge;in pieces;\n"
         "13.04.2026;note;Sedge;;dug a new burrow\n"
     )
-    assert bring(client, animal.room, text.encode("utf-8-sig")).status_code == 302
+    assert bring(client, animal.room, text.encode("utf-8-sig")).state == "taken"
     weighed = Event.objects.get(animal=animal, kind=Event.Kind.WEIGHED, at__date="2026-03-03")
     assert weighed.payload["mass_kg"] == pytest.approx(0.0581, abs=1e-4)
     assert weighed.payload["note"] == "after a shed"
@@ -149,15 +154,15 @@ def test_a_line_that_cannot_be_read_is_named_and_nothing_is_written(animal: Anim
     line = line.replace("tomorrow", (clock.today() + timedelta(days=1)).isoformat())
     before = Event.every.count()
     good = "2026-03-04;weight;Sedge;50 g"
-    answer = bring(client, animal.room, f"date;kind;animal;what\n{line}\n{good}\n".encode())
-    assert answer.status_code == 422
-    assert why in answer.content.decode()
+    made = bring(client, animal.room, f"date;kind;animal;what\n{line}\n{good}\n".encode())
+    assert made.state == "failed"
+    assert why in client.get(reverse("keeping:daybook-file", args=[made.pk])).content.decode()
     assert Event.every.count() == before
 
 
-@pytest.mark.parametrize("raw", [b"", b"\xff\xfe\x00", b"a,b\n1,2\n", b"{", b"PK"])
+@pytest.mark.parametrize("raw", [b"\xff\xfe\x00", b"a,b\n1,2\n", b"{", b"PK"])
 def test_a_file_of_another_planet_is_told(animal: Animal, client: Client, raw: bytes) -> None:
-    assert bring(client, animal.room, raw).status_code == 422
+    assert bring(client, animal.room, raw).state == "failed"
 
 
 def shares(client: Client, animal: Animal) -> dict[str, int]:
