@@ -26,7 +26,7 @@ from ridgeback.rooms.models import Habitat, Room
 ENTRIES = 250
 KINDS = (
     ("animal.weighed", {"mass_kg": 0.05}),
-    ("animal.shed", {"came": "whole"}),
+    ("animal.shed", {"came": "pieces"}),
     ("animal.droppings", {"look": "firm"}),
     ("animal.behaviour", {"what": "normal"}),
     ("note", {"note": "All is well with it."}),

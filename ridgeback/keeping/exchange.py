@@ -69,6 +69,7 @@ def _animal(one: Animal, homes: list[Residence]) -> dict[str, Any]:
         "residences": [
             {
                 "habitat": home.habitat.name,
+                "habitat_key": home.habitat_id,
                 "since": home.since.isoformat(),
                 "until": home.until.isoformat() if home.until else None,
                 "why": home.why,
@@ -86,6 +87,7 @@ def _entry(event: Event) -> dict[str, Any]:
         "at": event.at.isoformat(),
         "animal": event.animal_id,
         "habitat": event.habitat.name if event.habitat else None,
+        "habitat_key": event.habitat_id,
         "payload": event.payload,
         "written_at": event.written_at.isoformat() if event.written_at else None,
         "taken_back_at": event.taken_back_at.isoformat() if event.taken_back_at else None,

@@ -17,8 +17,9 @@ from ridgeback.accounts.context import units_of
 from ridgeback.book import paper
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import answered, intent_of, writing
-from ridgeback.keeping import bringing, exchange, timeline, with_photos
+from ridgeback.keeping import exchange, timeline, with_photos
 from ridgeback.keeping.access import animal_or_404
+from ridgeback.keeping.actions import bringing
 from ridgeback.keeping.animal_pages import age, chart_of, facts_of, weights_of
 from ridgeback.keeping.models import DaybookFile
 from ridgeback.keeping.names import profile_name

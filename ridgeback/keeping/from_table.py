@@ -7,6 +7,7 @@ words and `what` is a weight, a length, a score, or a choice in words.
 import csv
 import io
 import json
+from collections import defaultdict
 from collections.abc import Iterator
 from datetime import datetime, time
 from itertools import chain
@@ -23,12 +24,13 @@ from ridgeback import clock
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.documents_in import Opened
-from ridgeback.keeping.shapes import MOST_ENTRIES, UnreadableDaybookError, checked
-from ridgeback.keeping.taking_in import Line
+from ridgeback.keeping.shapes import MOST_ENTRIES, Line, UnreadableDaybookError, checked
 from ridgeback.language import entrywords, wording
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
+
+Names = defaultdict[str, list[int]]
 
 MOST_OF_A_LINE: Final = 400_000
 NOON: Final = time(12)
@@ -40,8 +42,11 @@ class Table:
 
     def __init__(self, opened: Opened, room_id: int, units: KeeperUnits) -> None:
         self.opened, self.units = opened, units
-        self.animals = {animal.called.lower(): animal.pk for animal in Animal.objects.filter(room=room_id)}
-        self.habitats = {habitat.name.lower(): habitat.pk for habitat in Habitat.objects.filter(room=room_id)}
+        self.animals, self.habitats = Names(list), Names(list)
+        for animal in Animal.objects.filter(room=room_id):
+            self.animals[animal.called.lower()].append(animal.pk)
+        for habitat in Habitat.objects.filter(room=room_id):
+            self.habitats[habitat.name.lower()].append(habitat.pk)
         self.count = sum(1 for _line in self.lines())
 
     def lines(self) -> Iterator[Line]:
@@ -90,7 +95,7 @@ def _bare(cell: str) -> str:
     return cell[1:] if len(cell) > 1 and cell[0] == "'" and cell[1] in "=+-@" else cell
 
 
-def _line(said: dict[str, str], animals: dict[str, int], habitats: dict[str, int], units: KeeperUnits) -> Line:
+def _line(said: dict[str, str], animals: Names, habitats: Names, units: KeeperUnits) -> Line:
     day = typed.day(said["date"])
     clock_time = typed.clock_time(said["time"]) if said.get("time") else NOON
     at = timezone.make_aware(datetime.combine(day, clock_time))
@@ -115,12 +120,17 @@ def _kind(said: dict[str, str]) -> str:
     raise ValueError(f"there is no kind of entry {wanted!r}")
 
 
-def _found(name: str, known: dict[str, int], what: str) -> int | None:
+def _found(name: str, known: Names, what: str) -> int | None:
     if not name:
         return None
-    if name.lower() not in known:
+    keys = known.get(name.lower(), [])
+    if not keys:
         raise ValueError(f"there is no {what} {name!r} in this room")
-    return known[name.lower()]
+    if len(keys) > 1:
+        raise ValueError(
+            f"{len(keys)} of this room bear the name {name!r}, and a table tells them by no more: rename one, or use JSON"
+        )
+    return keys[0]
 
 
 def _payload(kind: str, said: dict[str, str], units: KeeperUnits) -> dict[str, Any]:

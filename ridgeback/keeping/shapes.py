@@ -1,5 +1,6 @@
 """The shape of a daybook's document: what an animal and an entry of it may hold."""
 
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Any, Final, Literal, Self
 
@@ -99,6 +100,7 @@ class _Read(BaseModel):
 
 class HomeTold(_Read):
     habitat: str = Field(max_length=80)
+    habitat_key: entries.Key | None = None  # tells two of one name apart
     since: date
     until: date | None = None
     why: Residence.Why
@@ -144,10 +146,30 @@ class EntryTold(_Read):
     at: datetime
     animal: entries.Key | None = None
     habitat: str | None = None
+    habitat_key: entries.Key | None = None
     payload: dict[str, Any]
     written_at: datetime | None = None
     taken_back_at: datetime | None = None
     replaces: int | None = None
+
+
+@dataclass(frozen=True)
+class Line:
+    """One entry to be written, with this room's keys; `key` and `replaces` are those of the file.
+
+    A table tells the minute of an entry alone: then it is the same as one of that minute.
+    """
+
+    kind: str
+    at: datetime
+    animal: int | None
+    habitat: int | None
+    payload: dict[str, Any]
+    struck: datetime | None
+    written_at: datetime | None = None
+    key: int | None = None
+    replaces: int | None = None
+    to_the_minute: bool = False
 
 
 def checked(kind: str, payload: dict[str, Any]) -> dict[str, Any]:

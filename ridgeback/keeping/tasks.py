@@ -9,7 +9,8 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from ridgeback import clock
-from ridgeback.keeping import bringing, letters, noticing
+from ridgeback.keeping import letters, noticing
+from ridgeback.keeping.actions import bringing
 from ridgeback.metering import looking
 from ridgeback.planner import learning
 from ridgeback.rooms.models import Habitat, Room

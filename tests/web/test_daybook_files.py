@@ -16,12 +16,14 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent
-from ridgeback.keeping import documents_in, exchange, taking_in, tasks
+from ridgeback.keeping import documents_in, exchange, tasks
+from ridgeback.keeping.actions import taking_in
 from ridgeback.keeping.actions.animals import Newcomer, leave, welcome
 from ridgeback.keeping.actions.entries import correct_entry, whose_animal, write_entry
 from ridgeback.keeping.models import DaybookFile
 from ridgeback.planner import revisions
 from ridgeback.rooms.models import Animal, Habitat, Membership, Room
+from ridgeback.rooms.residents import living_in
 from ridgeback.uploads import arriving
 from ridgeback.uploads.models import Part, Upload
 from ridgeback.uploads.reading import opened
@@ -58,6 +60,8 @@ def document(room: Room) -> str:
 def everything(room: Room) -> str:
     """A room's daybook as JSON, without the keys, which are another room's."""
     told = json.loads(document(room))
+    for one in [*told["entries"], *(home for animal in told["animals"] for home in animal["residences"])]:
+        del one["habitat_key"]
     names = {one["key"]: one["name"] for one in told["animals"]}
     for one in told["animals"]:
         one |= {"key": 0, "mother_id": names.get(one["mother_id"]), "father_id": names.get(one["father_id"])}
@@ -185,6 +189,26 @@ def test_an_animal_that_a_file_does_not_bring_is_nobody_here(
     assert "partner" not in Event.objects.get(room=room, kind="breeding.clutch").payload
     # Where it was written it is known who that is.
     assert bring(client, habitat.room, raw).outcome == {"animals": 0, "entries": 0}
+
+
+def test_two_habitats_of_one_name_keep_what_is_theirs(
+    make_habitat: Make, intent: Intent, owner: Keeper, other: Keeper, client: Client, client_of: Callable[[Keeper], Client]
+) -> None:
+    shelves = [make_habitat(name="Shelf"), make_habitat(name="Shelf")]
+    for place, shelf in enumerate(shelves):
+        come(shelf, intent, f"Sedge {place}")
+        Event.objects.create(room=shelf.room, habitat=shelf, kind="note", at=clock.now(), payload={"note": str(place)})
+    raw = client.get(reverse("keeping:room-json", args=[shelves[0].room_id])).getvalue()
+    assert bring(client, shelves[0].room, raw).outcome == {"animals": 0, "entries": 0}
+    room = Room.objects.get(members=other)
+    theirs = [revisions.create(room, plan(name="Shelf"), other, clock.now()) for _place in range(2)]
+    assert bring(client_of(other), room, raw).outcome["animals"] == 2
+    for place, shelf in enumerate(theirs):
+        assert Event.objects.get(habitat=shelf, kind="note").payload == {"note": str(place)}
+        assert [one.animal.called for one in living_in([shelf.pk])[shelf.pk]] == [f"Sedge {place}"]
+    # A table knows them by their names alone.
+    table = client.get(reverse("keeping:room-csv", args=[shelves[0].room_id])).getvalue()
+    assert "bear the name 'Shelf'" in bring(client, shelves[0].room, table).outcome["failed"]
 
 
 # Long files

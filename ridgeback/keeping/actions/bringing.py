@@ -12,11 +12,11 @@ from procrastinate.contrib.django import app
 
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import Intent
+from ridgeback.keeping.actions.taking_in import Taking, take_document
 from ridgeback.keeping.documents_in import Document
 from ridgeback.keeping.from_table import Table
 from ridgeback.keeping.models import DaybookFile
 from ridgeback.keeping.shapes import UnreadableDaybookError
-from ridgeback.keeping.taking_in import Taking, take_document
 from ridgeback.keeping.with_photos import Archive, unpacked
 from ridgeback.uploads.models import Upload
 from ridgeback.uploads.reading import opened

@@ -8,7 +8,7 @@ import json
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import timedelta
 from itertools import islice
 from typing import Any, Final, Protocol
 
@@ -19,7 +19,7 @@ from ridgeback.daybook.models import Event, Photo
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.keeping.documents_in import Document
 from ridgeback.keeping.photos import Small
-from ridgeback.keeping.shapes import AnimalTold, EntryTold
+from ridgeback.keeping.shapes import AnimalTold, EntryTold, Line
 from ridgeback.rooms.models import Animal, Habitat, Residence
 
 STEP: Final = 400  # what is written before others have their turn, an entry counting as one
@@ -28,23 +28,27 @@ SAME: Final = ("name", "species", "hatched", "marks", "chip")
 MINUTE: Final = timedelta(minutes=1)
 
 
-@dataclass(frozen=True)
-class Line:
-    """One entry to be written, with this room's keys; `key` and `replaces` are those of the file.
+class Habitats:
+    """A room's habitats by the names, and where two have the same name the keys, that a file knows them by.
 
-    A table tells the minute of an entry alone: then it is the same as one of that minute.
+    A key that is a habitat's of that name here is that habitat's. Of others the first of a name is the room's first, and so on.
     """
 
-    kind: str
-    at: datetime
-    animal: int | None
-    habitat: int | None
-    payload: dict[str, Any]
-    struck: datetime | None
-    written_at: datetime | None = None
-    key: int | None = None
-    replaces: int | None = None
-    to_the_minute: bool = False
+    def __init__(self, room_id: int) -> None:
+        self.named: dict[str, list[int]] = defaultdict(list)
+        for pk, name in Habitat.objects.filter(room=room_id).order_by("pk").values_list("pk", "name"):
+            self.named[name].append(pk)
+        self.foreign: dict[str, list[int | None]] = defaultdict(list)
+
+    def find(self, name: str | None, key: int | None) -> int | None:
+        """The habitat's key in this room; None where there is none of that name."""
+        here = self.named.get(name or "", [])
+        if len(here) < 2 or key in here:
+            return key if key in here else next(iter(here), None)
+        foreign = self.foreign[name or ""]
+        if key not in foreign:
+            foreign.append(key)
+        return here[min(foreign.index(key), len(here) - 1)]
 
 
 class Photos(Protocol):
@@ -178,7 +182,7 @@ def take_document(taking: Taking, document: Document) -> int:
     Habitats are found by their names, animals by name, kind, day of hatching, marks and chip; what is not found is made, a habitat
     never. Returns how many animals are new; of entries, `taking.new` tells.
     """
-    habitats = {one.name: one.pk for one in Habitat.objects.filter(room=taking.room_id)}
+    habitats = Habitats(taking.room_id)
     animals, new = _animals(taking, document.animals, habitats)
     # A daybook that comes back to where it was written may speak of animals that it does not bring.
     at_home = bool(animals) and all(key == pk for key, pk in animals.items())
@@ -195,9 +199,7 @@ def take_document(taking: Taking, document: Document) -> int:
     return new
 
 
-def _line(
-    entry: EntryTold, habitats: Mapping[str, int], animals: Mapping[int, int], made: Mapping[int, int], *, at_home: bool
-) -> Line:
+def _line(entry: EntryTold, habitats: Habitats, animals: Mapping[int, int], made: Mapping[int, int], *, at_home: bool) -> Line:
     """An entry with the keys of this room in place of those of the file."""
     payload = dict(entry.payload)
     if entry.kind in entries.KINDS:
@@ -212,7 +214,7 @@ def _line(
         kind=entry.kind,
         at=entry.at,
         animal=animals.get(entry.animal or 0),
-        habitat=habitats.get(entry.habitat or ""),
+        habitat=habitats.find(entry.habitat, entry.habitat_key),
         payload=payload,
         struck=entry.taken_back_at,
         written_at=entry.written_at,
@@ -221,7 +223,7 @@ def _line(
     )
 
 
-def _animals(taking: Taking, told: Sequence[AnimalTold], habitats: Mapping[str, int]) -> tuple[dict[int, int], int]:
+def _animals(taking: Taking, told: Sequence[AnimalTold], habitats: Habitats) -> tuple[dict[int, int], int]:
     """The keys of this room's animals by those of the file; those that it does not know are made."""
     known: dict[tuple[Any, ...], list[int]] = defaultdict(list)
     for pk, *facts in Animal.objects.filter(room=taking.room_id).order_by("-pk").values_list("pk", *SAME):
@@ -246,13 +248,14 @@ def _animals(taking: Taking, told: Sequence[AnimalTold], habitats: Mapping[str, 
     return keys, new
 
 
-def _made(taking: Taking, one: AnimalTold, habitats: Mapping[str, int]) -> int:
+def _made(taking: Taking, one: AnimalTold, habitats: Habitats) -> int:
     facts = one.model_dump(exclude={"key", "residences", "mother_id", "father_id"})
     made = Animal.objects.create(room_id=taking.room_id, created_at=taking.intent.at, **facts)
-    homes = [
-        Residence(animal=made, habitat_id=habitats[home.habitat], **home.model_dump(exclude={"habitat"}))
-        for home in one.residences
-        if home.habitat in habitats
-    ]
+    homes = []
+    for home in one.residences:
+        habitat = habitats.find(home.habitat, home.habitat_key)
+        if habitat is not None:
+            homes.append(Residence(animal=made, habitat_id=habitat, **home.model_dump(exclude={"habitat", "habitat_key"})))
     Residence.objects.bulk_create(homes)
+    Habitat.objects.filter(pk__in={home.habitat_id for home in homes}).update(logged=F("logged") + 1)
     return made.pk
