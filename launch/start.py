@@ -37,6 +37,8 @@ WEB_USER = "www-data"
 FAILURE_WINDOW_S = 600.0
 LONGEST_PAUSE_S = 60.0
 WEB_START_SECONDS = 60
+# A long file that is taken in must not keep the watch waiting.
+WORKER = ["procrastinate", "worker", "--delete-jobs", "successful", "--concurrency", "3"]
 
 
 class Asked(Exception):
@@ -96,7 +98,7 @@ class Server:
 
     def beside(self, *, demo: bool) -> None:
         """Say what runs beside the web process: always the worker; what is set decides about the rest."""
-        self.helpers = [Helper("The worker", self.python, ["procrastinate", "worker", "--delete-jobs", "successful"], self.user)]
+        self.helpers = [Helper("The worker", self.python, WORKER, self.user)]
         if os.environ.get("RIDGEBACK_BROKER_URL"):
             self.helpers.append(Helper("The listener to the broker", self.python, ["listen"], self.user))
         if demo and os.environ.get("RIDGEBACK_SIMULATE", "on").lower() not in ("off", "false", "0", "no"):

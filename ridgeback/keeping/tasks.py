@@ -18,6 +18,7 @@ from ridgeback.series.models import Channel
 
 log = logging.getLogger(__name__)
 
+WATCH: Final = "keeping.watch"  # one of these at a time; a file that is taken in goes on beside it
 MORNING_HOUR: Final = 7
 
 
@@ -32,7 +33,7 @@ def _habitats() -> list[Habitat]:
     return list(wanted.order_by("pk"))
 
 
-@app.task(name="keeping.catch_up")
+@app.task(name="keeping.catch_up", lock=WATCH)
 def catch_up() -> None:
     """Look at everything at once: days that were missing have come in."""
     look(0)
@@ -46,7 +47,7 @@ def _measured() -> list[Habitat]:
 
 
 @app.periodic(cron="41 3 * * *")
-@app.task(name="keeping.learn", queueing_lock="keeping.learn")
+@app.task(name="keeping.learn", queueing_lock="keeping.learn", lock=WATCH)
 def learn(timestamp: int) -> None:
     """Let those plans learn anew whose keepers asked for it."""
     each([habitat for habitat in _habitats() if habitat.learns_by_itself], learning.learn_anew, clock.now())
@@ -62,7 +63,7 @@ def each(things: list[Any], work: Callable[[Any, datetime], Any], now: datetime)
 
 
 @app.periodic(cron="*/5 * * * *")
-@app.task(name="keeping.look", queueing_lock="keeping.look")
+@app.task(name="keeping.look", queueing_lock="keeping.look", lock=WATCH)
 def look(timestamp: int) -> None:
     """Look at what instruments report, and write of what cannot wait."""
     now = clock.now()
@@ -73,7 +74,7 @@ def look(timestamp: int) -> None:
 
 
 @app.periodic(cron="4 * * * *")
-@app.task(name="keeping.look_hourly", queueing_lock="keeping.look_hourly")
+@app.task(name="keeping.look_hourly", queueing_lock="keeping.look_hourly", lock=WATCH)
 def look_hourly(timestamp: int) -> None:
     """Foretell the last hours, look for what has failed and at the animals; in the morning write of the rest."""
     now = clock.now()

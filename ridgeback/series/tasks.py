@@ -15,7 +15,7 @@ log = logging.getLogger(__name__)
 UNSAID: Final = timedelta(days=7)  # after which a file is let go of whose columns nobody has said
 
 
-@app.task(name="series.take_file")
+@app.task(name="series.take_file", lock="series.take_file")
 def take_file(pk: int) -> None:
     """Take a file of readings in."""
     file = TableFile.objects.filter(pk=pk, state=TableFile.State.WAITS).first()

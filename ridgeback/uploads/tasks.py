@@ -5,6 +5,7 @@ from typing import Final
 
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
+from procrastinate.manager import JobManager
 
 from ridgeback import clock
 from ridgeback.uploads.models import Upload
@@ -24,5 +25,10 @@ def let_go(timestamp: int) -> None:
 @app.task(name="uploads.begin_again", queueing_lock="uploads.begin_again", pass_context=True)
 async def begin_again(context: JobContext, timestamp: int) -> None:
     """Begin again what a worker was at that is no more: every job of ours can be done twice."""
-    for job in await context.app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
-        await context.app.job_manager.retry_job(job)
+    await retry_stalled(context.app.job_manager)
+
+
+async def retry_stalled(jobs: JobManager) -> None:
+    """Let jobs wait again whose worker has been silent for `SILENT_S`."""
+    for job in await jobs.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
+        await jobs.retry_job(job)

@@ -8,8 +8,12 @@ from datetime import date, timedelta
 from typing import Any
 
 import pytest
+from asgiref.sync import async_to_sync
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
 from django.test import Client
 from django.urls import reverse
+from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ridgeback import clock
@@ -27,6 +31,7 @@ from ridgeback.rooms.residents import living_in
 from ridgeback.uploads import arriving
 from ridgeback.uploads.models import Part, Upload
 from ridgeback.uploads.reading import opened
+from ridgeback.uploads.tasks import let_go, retry_stalled
 from tests.plans import plan
 from tests.web.sending import bring
 
@@ -312,14 +317,34 @@ def test_of_files_that_nobody_came_back_for_the_latest_stay_for_a_week(
     for size in range(1, 6):
         client.post(reverse("uploads:begin", args=[habitat.room_id]), headers=head_of(size))
     assert set(Upload.objects.values_list("size", flat=True)) == {3, 4, 5}
-    from ridgeback.uploads.tasks import let_go
-
     let_go(0)
     assert Upload.objects.count() == 3
     now = clock.now()
     monkeypatch.setattr(clock, "now", lambda: now + timedelta(days=8))
     let_go(0)
     assert not Upload.objects.exists()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_a_worker_was_at_when_it_died_is_begun_again_and_what_one_is_at_is_not(
+    habitat: Habitat, owner: Keeper, client: Client
+) -> None:
+    raw = told({"payload": {"note": "quiet"}})
+    for _turn in range(2):
+        client.post(reverse("keeping:bring-in", args=[habitat.room_id]), {"file": SimpleUploadedFile("daybook.json", raw)})
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "insert into procrastinate_workers (last_heartbeat) values (now() - interval '1 hour'), (now()) returning id"
+        )
+        dead, alive = (row[0] for row in cursor.fetchall())
+        first, second = ProcrastinateJob.objects.filter(task_name="keeping.take_file").order_by("id").values_list("id", flat=True)
+        for job, worker in ((first, dead), (second, alive)):
+            cursor.execute(
+                "update procrastinate_jobs set status = 'doing', worker_id = %s, lock = null where id = %s", [worker, job]
+            )
+    async_to_sync(retry_stalled)(app.job_manager)
+    assert ProcrastinateJob.objects.get(id=first).status == "todo"
+    assert ProcrastinateJob.objects.get(id=second).status == "doing"
 
 
 def swollen(entry: str) -> bytes:
