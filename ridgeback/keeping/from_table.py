@@ -64,7 +64,7 @@ class Table:
         rows = csv.DictReader(chain([first], _short_lines(text)), delimiter=max(",;\t", key=first.count))
         known = {str(name).strip().lower(): name for name in rows.fieldnames or ()}
         if "date" not in known or not {"kind", "code"} & set(known):
-            raise UnreadableDaybookError("a table of entries has the columns date and kind")
+            raise UnreadableDaybookError("its first line does not name the columns date and kind")
         for number, row in enumerate(rows, start=2):
             if number > MOST_ENTRIES:
                 raise UnreadableDaybookError(f"line {number}: that is too many")

@@ -1,7 +1,6 @@
 """A daybook's file on its way into a room: kept, and taken in by the worker, with progress."""
 
 import logging
-import time
 from collections.abc import Callable
 from functools import partial
 from typing import IO, Final
@@ -23,7 +22,6 @@ from ridgeback.uploads.reading import opened
 
 log = logging.getLogger(__name__)
 
-TOLD_EVERY_S: Final = 0.5
 BLANK: Final = b"\xef\xbb\xbf \r\n\t"
 
 
@@ -44,56 +42,60 @@ def take_file(pk: int) -> None:
     try:
         if file.upload is None:
             raise UnreadableDaybookError(_("it was let go of before it was read"))
-        file.outcome = _taken(file, file.upload)
+        _take(file, file.upload)
+        file.outcome = {"animals": 0, "entries": 0} | file.outcome
         file.state = DaybookFile.State.TAKEN
     except UnreadableDaybookError as error:
-        file.state, file.outcome = DaybookFile.State.FAILED, {"failed": error.why, "written": file.done > 0}
+        _failed(file, error.why)
     except PermissionDenied:
-        said = {"failed": _("who brought it may not write in this room any more"), "written": file.done > 0}
-        file.state, file.outcome = DaybookFile.State.FAILED, said
+        _failed(file, _("who brought it may not write in this room any more"))
     except Exception:
         log.exception("the daybook %s could not be taken in", pk)
-        said = {"failed": _("something went wrong in Ridgeback; it stands in the server's log"), "written": file.done > 0}
-        file.state, file.outcome = DaybookFile.State.FAILED, said
+        _failed(file, _("something went wrong in Ridgeback; it stands in the server's log"))
     upload, file.upload = file.upload, None
     file.save(update_fields=["state", "outcome", "upload"])
     if upload is not None:
         upload.delete()
 
 
-def _taken(file: DaybookFile, upload: Upload) -> dict[str, int]:
+def _failed(file: DaybookFile, why: str) -> None:
+    file.outcome = {"failed": why, "written": bool(file.outcome.get("animals") or file.outcome.get("entries"))}
+    file.state = DaybookFile.State.FAILED
+
+
+def _take(file: DaybookFile, upload: Upload) -> None:
     """Take in whatever the file is: an archive, a document or a table."""
-    taking = Taking(file.room_id, Intent(file.author, file.at), _telling(file, DaybookFile.Step.WRITES))
+    taking = Taking(file.room_id, Intent(file.author, file.at), _written(file))
     with opened(upload) as raw:
         begins = raw.peek(4)[:4096]
         if begins.startswith(b"PK"):
             with unpacked(raw) as archive:
-                return _archive(file, taking, archive)
+                _archive(file, taking, archive)
+            return
     again = partial(_opened, upload)
     if begins.lstrip(BLANK).startswith((b"{", b"[")):
-        return _document(file, taking, Document(again))
+        _document(file, taking, Document(again))
+        return
     table = Table(again, file.room_id, units_of(file.author))
     _step(file, DaybookFile.Step.WRITES, table.count)
     taking.write(table.lines())
-    return {"animals": 0, "entries": taking.new}
 
 
 def _opened(upload: Upload) -> IO[bytes]:
     return opened(upload)
 
 
-def _archive(file: DaybookFile, taking: Taking, archive: Archive) -> dict[str, int]:
+def _archive(file: DaybookFile, taking: Taking, archive: Archive) -> None:
     document = Document(archive.document)
     _step(file, DaybookFile.Step.PHOTOS, len(archive.pictures))
-    archive.look_through(_telling(file, DaybookFile.Step.PHOTOS))
+    archive.look_through(_looked_at(file))
     taking.photos = archive
-    return _document(file, taking, document)
+    _document(file, taking, document)
 
 
-def _document(file: DaybookFile, taking: Taking, document: Document) -> dict[str, int]:
+def _document(file: DaybookFile, taking: Taking, document: Document) -> None:
     _step(file, DaybookFile.Step.WRITES, document.count)
-    animals = take_document(taking, document)
-    return {"animals": animals, "entries": taking.new}
+    take_document(taking, document)
 
 
 def _step(file: DaybookFile, step: DaybookFile.Step, rows: int) -> None:
@@ -101,15 +103,20 @@ def _step(file: DaybookFile, step: DaybookFile.Step, rows: int) -> None:
     file.save(update_fields=["step", "rows", "done"])
 
 
-def _telling(file: DaybookFile, step: DaybookFile.Step) -> Callable[[int], None]:
-    """Tell how far it is, now and then."""
-    last = [0.0]
+def _written(file: DaybookFile) -> Callable[[Taking], None]:
+    """Tell how far it is with each step that is written, what a worker wrote that died counted in."""
+    before = {name: file.outcome.get(name, 0) for name in ("animals", "entries")}
 
+    def tell(taking: Taking) -> None:
+        new = {"animals": taking.new_animals, "entries": taking.new}
+        file.done, file.outcome = taking.done, {name: before[name] + count for name, count in new.items()}
+        file.save(update_fields=["done", "outcome"])
+
+    return tell
+
+
+def _looked_at(file: DaybookFile) -> Callable[[int], None]:
     def tell(done: int) -> None:
-        if step == DaybookFile.Step.WRITES:
-            file.done = done
-        if time.monotonic() - last[0] >= TOLD_EVERY_S or done == file.rows:
-            last[0] = time.monotonic()
-            DaybookFile.objects.filter(pk=file.pk).update(done=done)
+        DaybookFile.objects.filter(pk=file.pk).update(done=done)
 
     return tell

@@ -65,10 +65,11 @@ class Taking:
 
     room_id: int
     intent: Intent
-    told: Callable[[int], None] = lambda done: None
+    told: Callable[["Taking"], None] = lambda taking: None
     photos: Photos = field(default_factory=dict[int, Small])
     made: dict[int, int] = field(default_factory=dict)  # this room's entries by the file's keys
     used: set[int] = field(default_factory=set)  # of each entry of the room, whether one of the file is it
+    new_animals: int = 0
     new: int = 0
     done: int = 0
 
@@ -77,8 +78,8 @@ class Taking:
         for step in _steps(lines, self.photos):
             with writing(self.intent, room=self.room_id):
                 self._write(step)
-            self.done += len(step)
-            self.told(self.done)
+                self.done += len(step)
+                self.told(self)
 
     def _write(self, lines: Sequence[Line]) -> None:
         known = self._known(lines)
@@ -176,14 +177,14 @@ def _steps(lines: Iterable[Line], photos: Photos) -> Iterator[list[Line]]:
         yield step
 
 
-def take_document(taking: Taking, document: Document) -> int:
+def take_document(taking: Taking, document: Document) -> None:
     """Bring a daybook into a room: what stands there already is not written twice.
 
     Habitats are found by their names, animals by name, kind, day of hatching, marks and chip; what is not found is made, a habitat
-    never. Returns how many animals are new; of entries, `taking.new` tells.
+    never.
     """
     habitats = Habitats(taking.room_id)
-    animals, new = _animals(taking, document.animals, habitats)
+    animals = _animals(taking, document.animals, habitats)
     # A daybook that comes back to where it was written may speak of animals that it does not bring.
     at_home = bool(animals) and all(key == pk for key, pk in animals.items())
 
@@ -196,7 +197,6 @@ def take_document(taking: Taking, document: Document) -> int:
     taking.write(lines(True))
     taking.write(lines(False))
     taking.link((entry.key, entry.replaces) for entry in document.entries() if entry.replaces is not None)
-    return new
 
 
 def _line(entry: EntryTold, habitats: Habitats, animals: Mapping[int, int], made: Mapping[int, int], *, at_home: bool) -> Line:
@@ -223,21 +223,19 @@ def _line(entry: EntryTold, habitats: Habitats, animals: Mapping[int, int], made
     )
 
 
-def _animals(taking: Taking, told: Sequence[AnimalTold], habitats: Habitats) -> tuple[dict[int, int], int]:
+def _animals(taking: Taking, told: Sequence[AnimalTold], habitats: Habitats) -> dict[int, int]:
     """The keys of this room's animals by those of the file; those that it does not know are made."""
     known: dict[tuple[Any, ...], list[int]] = defaultdict(list)
     for pk, *facts in Animal.objects.filter(room=taking.room_id).order_by("-pk").values_list("pk", *SAME):
         known[tuple(facts)].append(pk)
     keys: dict[int, int] = {}
-    new = 0
     waiting = iter(told)
     while step := list(islice(waiting, STEP)):
         with writing(taking.intent, room=taking.room_id):
             for one in step:
                 same = known[tuple(getattr(one, name) for name in SAME)]
-                if not same:
-                    new += 1
                 keys[one.key] = same.pop() if same else _made(taking, one, habitats)
+            taking.told(taking)
     waiting = iter(told)
     while step := list(islice(waiting, STEP)):
         with writing(taking.intent, room=taking.room_id):
@@ -245,11 +243,12 @@ def _animals(taking: Taking, told: Sequence[AnimalTold], habitats: Habitats) -> 
                 parents = {name: keys[key] for name in ("mother_id", "father_id") if (key := getattr(one, name)) in keys}
                 if parents:
                     Animal.objects.filter(pk=keys[one.key]).update(**parents)
-    return keys, new
+    return keys
 
 
 def _made(taking: Taking, one: AnimalTold, habitats: Habitats) -> int:
     facts = one.model_dump(exclude={"key", "residences", "mother_id", "father_id"})
+    taking.new_animals += 1
     made = Animal.objects.create(room_id=taking.room_id, created_at=taking.intent.at, **facts)
     homes = []
     for home in one.residences:
