@@ -1,4 +1,4 @@
-"""Files nobody should send: plans, profiles, pantries, rigs and daybooks, broken in every way we know, from a seed."""
+"""Files nobody should send: plans, profiles, pantries, rigs, daybooks and readings, broken in every way we know, from a seed."""
 
 import copy
 import json
@@ -34,6 +34,10 @@ NOTEBOOK: Final = (
     "date;time;kind;what;note;code;data\r\n3 March 2026;08:00;weight;2.05 oz;after a shed;;\r\n"
     '2026-03-09;;shed;in pieces;;;\r\n2026-03-10;12:30;note;;;note;"{""note"": ""quiet""}"\r\n'
 )
+LOG: Final = (
+    "Logger 7\r\nWhen,Warm end (°F),RH %\r\n2026-11-01 10:00:00,77.5,41\r\n2026-11-01 10:10:00,78.2,40\r\n"
+    "2026-11-01 10:20:00,-- ,39\r\n2026-11-01 10:30:00,79.0,39.5\r\n"
+)
 DAYBOOK: Final[dict[str, Any]] = {
     "format": "ridgeback-daybook/1", "room": "A room",
     "animals": [
@@ -56,7 +60,7 @@ DAYBOOK: Final[dict[str, Any]] = {
 
 @dataclass(frozen=True)
 class AnyFile:
-    """What is sent where: "plan", "profile", "pantry", "rig" or "daybook"."""
+    """What is sent where: "plan", "profile", "pantry", "rig", "daybook" or "readings"."""
 
     to: str
     text: str
@@ -67,7 +71,7 @@ def files(seed: int, count: int) -> Iterator[AnyFile]:
     dice = random.Random(seed)
     profiles = list(shipped().values())
     for _place in range(count):
-        kind = dice.choice(("plan", "plan", "profile", "profile", "pantry", "rig", "daybook", "daybook"))
+        kind = dice.choice(("plan", "plan", "profile", "profile", "pantry", "rig", "daybook", "daybook", "readings", "readings"))
         if kind == "plan":
             text = json.dumps(_spoilt(document(), dice))
         elif kind == "profile":
@@ -77,6 +81,8 @@ def files(seed: int, count: int) -> Iterator[AnyFile]:
             text = CSV * dice.choice((1, 1, 1, 200))
         elif kind == "daybook":
             text = json.dumps(_spoilt(DAYBOOK, dice)) if dice.random() < 0.6 else NOTEBOOK * dice.choice((1, 1, 50))
+        elif kind == "readings":
+            text = LOG * dice.choice((1, 1, 40))
         else:
             text = json.dumps(_spoilt({"heaters": document()["heaters"], "uv_lamps": document()["uv_lamps"]}, dice))
         yield AnyFile(kind, _mangled(text, dice))

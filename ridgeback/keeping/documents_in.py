@@ -5,7 +5,6 @@ or one entry is held at a time (ijson, docs/decisions/0096-long-daybooks.md).
 """
 
 from collections.abc import Callable, Iterable, Iterator
-from datetime import UTC, datetime, timedelta
 from typing import IO, Any, Final
 
 import ijson
@@ -14,7 +13,6 @@ from pydantic import ValidationError
 
 from husbandry import documents
 from husbandry.documents import MOST_DEPTH, MOST_VALUES, DocumentError
-from ridgeback import clock
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.shapes import FORMAT, MOST_ANIMALS, MOST_ENTRIES, AnimalTold, EntryTold, UnreadableDaybookError, checked
@@ -22,7 +20,6 @@ from ridgeback.keeping.shapes import FORMAT, MOST_ANIMALS, MOST_ENTRIES, AnimalT
 Opened = Callable[[], IO[bytes]]
 MOST_OF_ONE: Final = 2_000_000  # bytes of one text or number
 BUFFER: Final = 64 * 1024
-EARLIEST: Final = datetime(1900, 1, 1, tzinfo=UTC)
 BOM: Final = b"\xef\xbb\xbf"
 TOP: Final = frozenset({("format", "string"), ("room", "string"), ("animals", "start_array"), ("entries", "start_array")})
 BEGINS: Final = frozenset({"start_map", "start_array"})
@@ -145,8 +142,6 @@ def _entry(place: int, told: dict[str, Any]) -> EntryTold:
         documents.check(told)
         entry = EntryTold.model_validate(told)
         checked(entry.kind, entry.payload)
-        if entry.at.tzinfo is None or not EARLIEST < entry.at < clock.now() + timedelta(days=1):
-            raise UnreadableDaybookError(_("entry %(number)s of it is from no time that can be") % {"number": place})
     except (DocumentError, ValidationError) as error:
         raise UnreadableDaybookError(
             _("entry %(number)s of it cannot be so (%(part)s)") % {"number": place, "part": _part(error)}

@@ -1,12 +1,14 @@
 """The shape of a daybook's document: what an animal and an entry of it may hold."""
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import UTC, date, datetime, timedelta
 from typing import Annotated, Any, Final, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from husbandry.errors import HusbandryError
+from husbandry.plan.equipment import FIRST_DAY, LAST_DAY
+from ridgeback import clock
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.planner import readings
@@ -15,6 +17,7 @@ from ridgeback.rooms.models import Animal, Residence
 FORMAT: Final = "ridgeback-daybook/1"
 MOST_ENTRIES: Final = 1_000_000
 MOST_ANIMALS: Final = 50_000
+FIRST_MOMENT: Final = datetime(FIRST_DAY.year, 1, 1, tzinfo=UTC)
 
 
 class UnreadableDaybookError(HusbandryError, ValueError):
@@ -94,6 +97,22 @@ OTHERS: Final[dict[str, type[_Kept]]] = {
 }
 
 
+def _in_a_lifetime(day: date) -> date:
+    if not FIRST_DAY <= day <= LAST_DAY:
+        raise ValueError("that is no day of a life")
+    return day
+
+
+def _of_an_entry(at: datetime) -> datetime:
+    if not FIRST_MOMENT < at < clock.now() + timedelta(days=1):
+        raise ValueError("that is no time of an entry")
+    return at
+
+
+Day = Annotated[date, AfterValidator(_in_a_lifetime)]
+Moment = Annotated[AwareDatetime, AfterValidator(_of_an_entry)]
+
+
 class _Read(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
@@ -101,8 +120,8 @@ class _Read(BaseModel):
 class HomeTold(_Read):
     habitat: str = Field(max_length=80)
     habitat_key: entries.Key | None = None  # tells two of one name apart
-    since: date
-    until: date | None = None
+    since: Day
+    until: Day | None = None
     why: Residence.Why
     note: str = Field(default="", max_length=300)
 
@@ -114,16 +133,16 @@ class AnimalTold(_Read):
     marks: str = Field(default="", max_length=200)
     chip: str = Field(default="", max_length=40)
     sex: Animal.Sex = Animal.Sex.UNKNOWN
-    sexed_on: date | None = None
+    sexed_on: Day | None = None
     sexed_by: str = Field(default="", max_length=20)
-    hatched: date | None = None
+    hatched: Day | None = None
     hatched_is_estimate: bool = False
     origin: Animal.Origin = Animal.Origin.UNKNOWN
     came_from: str = Field(default="", max_length=120)
     papers: str = Field(default="", max_length=200)
     mother_id: int | None = None
     father_id: int | None = None
-    left_on: date | None = None
+    left_on: Day | None = None
     left_by: str = Field(default="", max_length=10)
     residences: list[HomeTold] = Field(default_factory=list, max_length=500)
 
@@ -143,13 +162,13 @@ class AnimalTold(_Read):
 class EntryTold(_Read):
     key: entries.Key
     kind: Event.Kind
-    at: datetime
+    at: Moment
     animal: entries.Key | None = None
     habitat: str | None = None
     habitat_key: entries.Key | None = None
     payload: dict[str, Any]
-    written_at: datetime | None = None
-    taken_back_at: datetime | None = None
+    written_at: Moment | None = None
+    taken_back_at: Moment | None = None
     replaces: int | None = None
 
 

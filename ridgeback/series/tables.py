@@ -25,6 +25,8 @@ Kind = Literal["moment", "date", "clock", "value", "other"]
 Order = Literal["", "dm", "md"]
 
 MOST_COLUMNS: Final = 40
+EARLIEST_YEAR, LATEST_YEAR = 1900, 2200
+MOST_OF_A_LINE: Final = 4_000  # signs
 LOOKED_AT: Final = 240  # rows, spread over the file
 SNIFFED_LINES: Final = 60
 HEAD_LINES: Final = 200  # above which the readings begin
@@ -88,10 +90,19 @@ class Table:
 
 def recognise(content: bytes) -> Table:
     """Return the table in a file. Raises TableError: `no_text`, `no_rows`, `no_moment`, `no_values` or `too_wide`."""
+    try:
+        return _recognise(content)
+    except csv.Error:  # a quotation mark that never ends
+        raise TableError("no_rows") from None
+
+
+def _recognise(content: bytes) -> Table:
     text = _text(content)
     lines = [line for line in text.splitlines() if line.strip()]
     if len(lines) < 2:
         raise TableError("no_rows")
+    if max(map(len, lines)) > MOST_OF_A_LINE:
+        raise TableError("too_wide")  # and what tells the delimiter would look at it for minutes
     delimiter = _delimiter(lines)
     width = Counter(len(row) for row in csv.reader(_spread(lines[len(lines) // 3 :]), delimiter=delimiter)).most_common(1)[0][0]
     if width > MOST_COLUMNS:
@@ -362,8 +373,8 @@ class _Clock:
         bare = _try(cell, self.form) if self.form else None
         if bare is None:
             bare = self._by_any_form(cell)
-        if bare is None:
-            return None
+        if bare is None or not EARLIEST_YEAR < bare.year < LATEST_YEAR:
+            return None  # a year that no zone can be reckoned for
         if bare.tzinfo is not None:
             return bare.astimezone(UTC)
         if self.last is not None and bare < self.last - timedelta(minutes=20) and self._twice(bare):

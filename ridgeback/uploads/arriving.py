@@ -6,6 +6,7 @@ from django.core.files.uploadedfile import UploadedFile
 from django.db.models import F
 from django.http import HttpRequest
 
+from husbandry.errors import HusbandryError
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.uploads.models import Part, Upload
@@ -17,7 +18,7 @@ LARGEST_PART: Final = 16_000_000
 MOST_WAITING: Final = 3
 
 
-class UnfitPartError(ValueError):
+class UnfitPartError(HusbandryError, ValueError):
     """A part that does not follow on what is here, or is longer than was said."""
 
 

@@ -44,6 +44,11 @@ BOMBS = {
     "a pantry of one field": AnyFile("pantry", "food,kind,unit,amount,received\n" + "x" * 500_000),
     "a pantry with one long name of a column": AnyFile("pantry", "food,kind,unit,amount,received" + "9" * 200_000),
     "a pantry of many quotes": AnyFile("pantry", "food,kind,unit,amount,received\n" + '"' * 500_000),
+    "a reading of one field": AnyFile("readings", "When,Warm\n2026-11-01 10:00," + "9" * 300_000 + "\n2026-11-01 10:10,7\n"),
+    "a reading of many quotes": AnyFile("readings", "When,Warm\n2026-11-01 10:00,7\n2026-11-01 10:10," + '"' * 300_000),
+    "a reading that never ends": AnyFile("readings", 'When,Warm\n2026-11-01 10:00,7\n2026-11-01 10:10,"' + "7\n" * 150_000),
+    "readings of no time": AnyFile("readings", "When,Warm\n0001-01-01 00:00,7\n9999-12-31 23:59,8\n0001-01-01 00:10,9\n"),
+    "readings of too many columns": AnyFile("readings", ",".join(map(str, range(60_000))) + "\n" + "1," * 60_000),
     "a rig of lists": AnyFile("rig", '{"heaters": ' + "[" * 50_000 + "]" * 50_000 + ', "uv_lamps": []}'),
     "a rig of nothing": AnyFile("rig", '{"heaters": 5, "uv_lamps": {}}'),
 }

@@ -170,9 +170,11 @@ def test_what_was_broken_off_is_gone_on_with_and_nothing_is_there_twice(
         (({"payload": {}}, {"key": 1, "payload": {}}), "key 1"),
         (({"payload": {}}, {"payload": {}, "replaces": 1}, {"payload": {}, "replaces": 1}), "key 1"),
         (({"kind": "breeding.candled", "payload": {"clutch": 7, "good": 1}},), "clutch"),
-        (({"at": "2999-01-01T00:00:00+00:00", "payload": {}},), "no time"),
-        (({"at": "0001-01-01T00:00:00+00:00", "payload": {}},), "no time"),
+        (({"at": "2999-01-01T00:00:00+00:00", "payload": {}},), "(at)"),
+        (({"at": "0001-01-01T00:00:00+00:00", "payload": {}},), "(at)"),
         (({"payload": {"note": "a" * 3000}},), "entry 1"),
+        (({"payload": {}, "taken_back_at": "0001-01-01T00:00:00"},), "taken_back_at"),
+        (({"payload": {}, "written_at": "9999-12-31T23:59:59+00:00"},), "written_at"),
     ],
 )
 def test_what_contradicts_itself_is_refused_and_named(habitat: Habitat, client: Client, entries: Any, why: str) -> None:

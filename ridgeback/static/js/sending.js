@@ -9,10 +9,10 @@
 
   function send(form, file) {
     const box = form.querySelector(".sending");
-    const [bar, said, stop] = ["progress", "p", "button"].map((name) => box.querySelector(name));
+    const [bar, far, ended, stop] = ["progress", "p span", "p b", "button"].map((name) => box.querySelector(name));
     const button = form.querySelector("[type=submit]");
     const end = (text) => {
-      said.textContent = text;
+      ended.textContent = text; // read aloud; how far it is, is not
       button.disabled = false;
       stop.hidden = true;
     };
@@ -26,7 +26,7 @@
       onProgress(sent, all) {
         bar.value = (100 * sent) / all;
         const [done, whole] = [sent, all].map((bytes) => Math.round(bytes / MEGABYTE).toString());
-        said.textContent = box.dataset.sent.replace("{sent}", done).replace("{all}", whole);
+        far.textContent = box.dataset.sent.replace("{sent}", done).replace("{all}", whole);
       },
       onError(error) {
         const status = error.originalResponse ? error.originalResponse.getStatus() : 0;
@@ -39,6 +39,7 @@
       },
     });
     stop.onclick = () => upload.abort().then(() => end(box.dataset.stopped));
+    ended.textContent = "";
     box.hidden = stop.hidden = false;
     button.disabled = true;
     upload.findPreviousUploads().then((found) => {
