@@ -82,6 +82,8 @@ class Table:
 def _short(line: str) -> str:
     if len(line) > MOST_OF_A_LINE:
         raise UnreadableDaybookError("a line of it is too long")
+    if not documents.is_text(line):
+        raise UnreadableDaybookError("it is no text")
     return line
 
 

@@ -367,9 +367,10 @@ def swollen(entry: str) -> bytes:
         b'{"format": "ridgeback-daybook/1", "animals": [], "entries": [], "entries": []}',
         b'{"format": "ridgeback-daybook/1", "entries": []}',
         b"date,kind,what\n2026-03-01,note," + b"x" * 2_000_000,
+        b"date,kind,what\n2026-0\x003-01,note,x",
         b'date,kind,what\n2026-03-01,note,"' + b"x\n" * 200_000,
     ],
-    ids=range(12),
+    ids=range(13),
 )
 def test_what_would_swell_is_refused_in_little_memory(habitat: Habitat, client: Client, raw: bytes) -> None:
     made = bring(client, habitat.room, raw)
