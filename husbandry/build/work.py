@@ -212,14 +212,14 @@ def _fitted(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
             settings,
             "heaters",
             len(over),
-            (*_counted(kinds), *holders, *guards),
+            (*_counted(kinds), Amount("holder", len(over), ""), *guards),
             of=kinds,
             rests_on=[one.model_dump() for one in over],
         )
     lights = [*plan.uv_lamps, *plan.light_bars]
     if lights:
-        kinds = tuple(one.kind for one in lights)
-        yield _step(settings, "lights", len(lights), _counted(kinds), of=kinds, rests_on=[one.model_dump() for one in lights])
+        fitted: tuple[str, ...] = (*(one.kind for one in plan.uv_lamps), *(one.kind for one in plan.light_bars))
+        yield _step(settings, "lights", len(lights), _counted(fitted), of=fitted, rests_on=[one.model_dump() for one in lights])
     if plan.mister is not None:
         hoses = Amount("nozzle", plan.mister.nozzles, ""), Amount("hose", round(2 * plan.enclosure.length_m + 2.0, 1), "m")
         yield _step(settings, "misting", plan.mister.nozzles, hoses, rests_on=plan.mister.model_dump())
