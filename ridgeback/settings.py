@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "ridgeback.pantry",
     "ridgeback.rota",
     "ridgeback.metering",
+    "ridgeback.building",
     "ridgeback.keeping",
     "ridgeback.home",
 ]

@@ -205,6 +205,12 @@ class Quarantined(Payload):
     until: date
 
 
+class Built(Payload):
+    """A step of a build, in words."""
+
+    what: Line
+
+
 KINDS: Final[dict[str, type[Payload]]] = {
     Event.Kind.WEIGHED: Weighed,
     Event.Kind.MEASURED: Measured,
@@ -233,11 +239,12 @@ KINDS: Final[dict[str, type[Payload]]] = {
     Event.Kind.MOVED_IN: Moved,
     Event.Kind.LEFT: Left,
     Event.Kind.QUARANTINE: Quarantined,
+    Event.Kind.BUILT: Built,
 }
 # What is written of either.
 OF_EITHER: Final = (Event.Kind.NOTED, Event.Kind.PHOTO, Event.Kind.DROPPINGS, Event.Kind.BEHAVED)
 # What follows from an action of its own and is not typed as an entry.
-BY_ACTION: Final = (Event.Kind.ARRIVED, Event.Kind.MOVED_IN, Event.Kind.LEFT, Event.Kind.QUARANTINE)
+BY_ACTION: Final = (Event.Kind.ARRIVED, Event.Kind.MOVED_IN, Event.Kind.LEFT, Event.Kind.QUARANTINE, Event.Kind.BUILT)
 
 
 def checked(kind: str, payload: dict[str, Any]) -> dict[str, Any]:

@@ -53,6 +53,7 @@ class Event(models.Model):
         WATERED = "habitat.water"
         LAMP_CHANGED = "habitat.lamp"
         QUARANTINE = "habitat.quarantine"
+        BUILT = "habitat.built"
         NOTED = "note"
         PHOTO = "photo"
 

@@ -71,6 +71,7 @@ KINDS: Final[dict[str, KindWords]] = {
     "job.done": KindWords(_("chore")),
     "rota.moved": KindWords(_("turn moved")),
     "habitat.quarantine": KindWords(_("quarantine")),
+    "habitat.built": KindWords(_("build")),
     "note": KindWords(_("note"), _("A note")),
     "photo": KindWords(_("photo"), _("A photo")),
     "habitat.created": KindWords(_("first plan")),
@@ -106,7 +107,7 @@ GROUPS: Final[dict[str, tuple[Any, tuple[str, ...]]]] = {
         ),
     ),
     "notes": (_("notes and photos"), ("note", "photo")),
-    "plan": (_("the plan"), ("habitat.created", "plan.saved", "plan.undone", "plan.redone", "plan.imported")),
+    "plan": (_("the plan"), ("habitat.created", "plan.saved", "plan.undone", "plan.redone", "plan.imported", "habitat.built")),
 }
 FIELDS: Final[dict[str, Any]] = {
     "mass_kg": _("Weight"),
@@ -265,6 +266,8 @@ def _said(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
             return units.say(Measure(payload["mass_kg"], "kg"))
         case "animal.measured":
             return units.say(Measure(payload["length_m"], "m"))
+        case "habitat.built":
+            return str(payload["what"])
         case "animal.condition":
             return str(_("%(score)s of 5") % {"score": payload["score"]})
         case "animal.regurgitated":

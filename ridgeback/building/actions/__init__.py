@@ -1,0 +1,1 @@
+"""Writes of a build, one a file: beginning and settling how, a step done, the end."""

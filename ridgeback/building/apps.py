@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class BuildingConfig(AppConfig):
+    name = "ridgeback.building"
