@@ -14,6 +14,7 @@ urlpatterns = [
     path("", include("ridgeback.uploads.urls")),
     path("", include("ridgeback.series.urls")),
     path("", include("ridgeback.metering.urls")),
+    path("", include("ridgeback.building.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.home.account_urls")),

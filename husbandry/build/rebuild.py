@@ -93,7 +93,7 @@ def _taken_out(before: HabitatPlan, kinds: set[str]) -> Step:
     litres = ground_bill(before).whole.settled_l if "ground" in kinds else 0.0
     amounts = (Amount("old-ground", round(litres, 1), "L"),) if litres else ()
     about = steps()["take-out"]
-    return Step("take-out", "take-out", round(about.minutes + about.each * litres / 10, 1), amounts=amounts)
+    return Step("take-out", "take-out", float(5 * round((about.minutes + about.each * litres / 10) / 5)), amounts=amounts)
 
 
 def _with_first(found: Graph, first: Step) -> Graph:

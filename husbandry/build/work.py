@@ -104,7 +104,8 @@ def _step(
     about = steps()[kind]
     hours = 0.0 if not about.wait else settings.hours_of(about.wait) if wait_h is None else wait_h
     key = f"{kind}-{turn}" if turn else kind
-    return Step(key, kind, round(about.minutes + about.each * count, 1), about.wait, hours, amounts, of, False, repr(rests_on))
+    minutes = float(5 * ceil((about.minutes + about.each * count) / 5))
+    return Step(key, kind, minutes, about.wait, hours, amounts, of, False, repr(rests_on))
 
 
 def walls_m2(plan: HabitatPlan) -> float:

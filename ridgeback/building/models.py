@@ -34,7 +34,7 @@ class Build(models.Model):
 
 
 class DoneStep(models.Model):
-    """A step that was done, by its key in the build, and when its work was over; `digest` tells what of the plan it was done for."""
+    """A step that was done, by its key in the build, and when its work was over; `digest` says what of the plan it was for."""
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="done")
     step = models.CharField(max_length=80)

@@ -30,6 +30,7 @@ class CalendarEntry:
     description: str
     at: time | None = None
     until: date | None = None
+    minutes: float = JOB_MINUTES
 
 
 def calendar(name: str, entries: Iterable[CalendarEntry], made_at: datetime) -> bytes:
@@ -49,7 +50,7 @@ def calendar(name: str, entries: Iterable[CalendarEntry], made_at: datetime) -> 
         else:
             begin = datetime.combine(entry.day, entry.at)
             event.add("dtstart", begin)
-            event.add("dtend", begin + timedelta(minutes=JOB_MINUTES))
+            event.add("dtend", begin + timedelta(minutes=entry.minutes))
         event.add("summary", entry.summary)
         event.add("description", entry.description)
         event.add("transp", "TRANSPARENT")

@@ -60,7 +60,7 @@ def any_order(found: Graph, one: str, other: str) -> bool:
 
 
 def test_a_bioactive_box_is_built_as_the_trade_builds_it() -> None:
-    """J07: cures, probes and cable holes before the ground, a guard, the crew last but for the animal (trade)."""
+    """Cures, probes and cable holes before the ground, a guard, the crew last but for the animal (trade)."""
     found = graph(bioactive(), BuildSettings(mite_spray=True))
     for one, other in (
         ("cable-ways", "ground-1"),
@@ -103,7 +103,7 @@ def test_steps_stand_only_where_the_plan_has_the_thing() -> None:
 
 
 def test_second_hand_parts_are_disinfected_twice_a_day_apart() -> None:
-    """J16: two disinfections, each dried (trade)."""
+    """Two disinfections, each dried (trade)."""
     found = graph(plan(), BuildSettings(second_hand=True))
     kinds = [step.kind for step in found.steps]
     assert kinds[:4] == ["inspect", "wash", "disinfect", "disinfect"]
