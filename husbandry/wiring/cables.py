@@ -1,0 +1,248 @@
+"""Where each lead runs from its place to the strip: the wall it leaves by, its length, its drip loop, and the heat it would cross.
+
+A lead goes straight back, up and back, or aside, whichever is shortest without crossing the heat of a lamp. Frame: along from the
+left wall, from the front, above the enclosure's inner floor; m.
+"""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+from itertools import pairwise
+from typing import Final
+
+from husbandry.climate.heaters import HEATERS, irradiance
+from husbandry.inputs.probe_places import probe_places
+from husbandry.plan.equipment import Heater
+from husbandry.plan.geometry import outside_lid, spot_y_m, surface_m, y_of
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.wiring.consumers import Consumer
+from husbandry.wiring.settings import Feed, Strip
+
+LAMP_M: Final = 0.15  # that a lead keeps from a lamp's face (estimate; the mark on the lamp decides)
+# A dark lead in this much radiation stands about 28 K above the air (0.9 of it over 16 W/m²K): with air of 40 °C at the 70 °C that
+# the sheath of a household lead is made for (PVC, EN 50525, from memory).
+HOT_W_M2: Final = 500.0
+STEP_M: Final = 0.01
+LOOP_M: Final = 0.10  # that a drip loop hangs below its socket (practice)
+SLACK: Final = 1.1
+LEAD_M: Final = 1.8  # that appliances usually come with (trade)
+SPLASH_M: Final = 0.3  # beside an enclosure with water, where drops land (practice)
+OFF_FLOOR_M: Final = 0.1
+WALL: Final = 0.02
+OPAQUE: Final = ("pvc", "foamed-pvc", "plywood", "polypropylene")  # what is drilled; glass is not
+
+Point = tuple[float, float, float]
+
+
+class LeadTrouble(StrEnum):
+    """What is wrong with a lead, or with where its strip is."""
+
+    HOT = "hot"
+    IN_BEAM = "in-beam"
+    LONG = "long"
+    SPLASH = "splash"
+    BELOW = "below"
+    ON_FLOOR = "on-floor"
+
+
+@dataclass(frozen=True)
+class Hole:
+    """Where a lead leaves: the wall ("back", "left", "right"), how far along and how high, m; `drilled`, or by the lid."""
+
+    wall: str
+    along_m: float
+    height_m: float
+    drilled: bool
+
+
+@dataclass(frozen=True)
+class Lead:
+    """One lead, of a consumer's `key`; `probe` is a thermostat's low-voltage lead.
+
+    `inside` are its corners up to where it leaves. `length_m` goes to the strip, drip loop and a tenth of slack included.
+    `hot` names the heaters whose heat it crosses.
+    """
+
+    key: str
+    probe: bool
+    inside: tuple[Point, ...]
+    hole: Hole | None
+    length_m: float
+    loop: bool
+    hot: tuple[str, ...]
+    troubles: tuple[LeadTrouble, ...]
+
+
+def leads(plan: HabitatPlan, there: tuple[Consumer, ...], feed: Feed, strips: dict[str, Strip]) -> tuple[Lead, ...]:
+    """Return the leads of what is plugged in, and of thermostats' probes.
+
+    Parameters
+    ----------
+    plan
+        The habitat.
+    there
+        Its consumers.
+    feed
+        How it is fed.
+    strips
+        The room's strips by name. A consumer on no strip is led to the middle of its socket wall.
+
+    Returns
+    -------
+    Lead; lengths in m.
+
+    References
+    ----------
+    Clearances and loops: common practice, no source.
+    """
+    found = []
+    for one in there:
+        plug = feed.plugs.get(one.key)
+        strip = None if plug is None else strips[plug.strip]
+        found.append(_mains(plan, one, feed, strip))
+    for place, heater in enumerate(plan.heaters):
+        if heater.thermostat.kind != "none":
+            found.append(_probe(plan, place, heater))
+    return tuple(found)
+
+
+def hot_at(plan: HabitatPlan, at: Point, but: str = "") -> tuple[str, ...]:
+    """Name the heaters too hot for a lead at a point: their face is near, or their beam is strong there.
+
+    Parameters
+    ----------
+    plan
+        The habitat.
+    at
+        The point, m.
+    but
+        The heater whose own lead it is: near its own face it may be.
+
+    Returns
+    -------
+    Their paths.
+
+    References
+    ----------
+    `husbandry.climate.heaters.irradiance`; the limits are this module's.
+    """
+    x, y, z = at
+    if z < surface_m(plan, x, y):
+        return ()
+    found = []
+    for place, heater in enumerate(plan.heaters):
+        kind, key = HEATERS[heater.kind], f"heaters.{place}"
+        if kind.place != "over":
+            continue
+        dx, dy, drop = x - heater.x_m, y - y_of(plan, heater), heater.height_m - z
+        near = key != but and math.dist((dx, dy, drop), (0.0, 0.0, 0.0)) < LAMP_M
+        if near or (drop > 0.005 and _beam(heater, dx, dy, drop) > HOT_W_M2):
+            found.append(key)
+    return tuple(found)
+
+
+def _beam(heater: Heater, dx: float, dy: float, drop: float) -> float:
+    kind = HEATERS[heater.kind]
+    angle = heater.half_angle_deg or kind.half_angle_deg
+    return float(irradiance(heater.watts * kind.radiant_share, angle, kind.face_m, dx, dy, drop))
+
+
+def _crossed(plan: HabitatPlan, path: tuple[Point, ...], but: str) -> tuple[str, ...]:
+    """Which heaters' heat a lead with these corners crosses."""
+    found: dict[str, None] = {}
+    for begin, end in pairwise(path):
+        steps = max(math.ceil(math.dist(begin, end) / STEP_M), 1)
+        for step in range(steps + 1):
+            part = step / steps
+            at = tuple(one + part * (other - one) for one, other in zip(begin, end, strict=True))
+            found |= dict.fromkeys(hot_at(plan, (at[0], at[1], at[2]), but))
+    return tuple(found)
+
+
+def _ways(plan: HabitatPlan, one: Consumer) -> Iterator[tuple[str, tuple[Point, ...]]]:
+    """The ways out of the enclosure, each with the wall it leaves by."""
+    for end in (1, -1) if any(one.ends_m) else (0,):
+        x_m = min(max(one.at_m[0] + end * one.ends_m[0], 0.0), plan.enclosure.length_m)
+        y_m = min(max(one.at_m[1] + end * one.ends_m[1], 0.0), plan.enclosure.width_m)
+        yield from _ways_from(plan, one, (x_m, y_m, one.at_m[2]))
+
+
+def _ways_from(plan: HabitatPlan, one: Consumer, start: Point) -> Iterator[tuple[str, tuple[Point, ...]]]:
+    box, (x, y, z) = plan.enclosure, start
+    top = box.height_m
+    if one.in_water or (box.kind not in OPAQUE and z > 0):  # over the rim
+        yield "back", (start, (x, y, top), (x, box.width_m, top))
+        yield "left", (start, (x, y, top), (0.0, y, top))
+        yield "right", (start, (x, y, top), (box.length_m, y, top))
+        return
+    yield "back", (start, (x, box.width_m, z))
+    yield "left", (start, (0.0, y, z))
+    yield "right", (start, (box.length_m, y, z))
+    if z < top:
+        yield "back", (start, (x, y, top), (x, box.width_m, top))
+
+
+def _strip_at(plan: HabitatPlan, feed: Feed, strip: Strip | None) -> Point:
+    """Where a strip hangs, seen from the enclosure."""
+    box = plan.enclosure
+    height_m = (0.0 if strip is None else strip.up_m) - feed.floor_m
+    match box.sockets:
+        case "left":
+            return -feed.away_m, box.width_m, height_m
+        case "right":
+            return box.length_m + feed.away_m, box.width_m, height_m
+    return box.length_m / 2, box.width_m + feed.away_m, height_m
+
+
+def _mains(plan: HabitatPlan, one: Consumer, feed: Feed, strip: Strip | None) -> Lead:
+    box, socket = plan.enclosure, _strip_at(plan, feed, strip)
+    outside = outside_lid(plan, one.at_m[2]) or one.key in {"mister", "fogger"}
+
+    def length_of(path: tuple[Point, ...]) -> float:
+        inner = sum(math.dist(begin, end) for begin, end in pairwise(path))
+        return inner + sum(abs(here - there) for here, there in zip(path[-1], socket, strict=True))
+
+    tried = [(wall, path, _crossed(plan, path, one.key)) for wall, path in _ways(plan, one)]
+    wall, path, hot = min(tried, key=lambda way: (len(way[2]), length_of(way[1])))
+    exit_m = path[-1]
+    loop = exit_m[2] > socket[2] - LOOP_M
+    length_m = SLACK * (length_of(path) + (2 * LOOP_M if loop else 0.0))
+    hole = None
+    if not outside:
+        along_m = exit_m[0] if wall == "back" else exit_m[1]
+        hole = Hole(wall, along_m, exit_m[2], box.kind in OPAQUE and exit_m[2] < box.height_m)
+    troubles = [LeadTrouble.HOT] if hot else []
+    if length_m > LEAD_M:
+        troubles.append(LeadTrouble.LONG)
+    if strip is not None:
+        troubles += _strip_troubles(plan, feed, strip)
+    return Lead(one.key, False, path, hole, length_m, loop, hot, tuple(troubles))
+
+
+def _strip_troubles(plan: HabitatPlan, feed: Feed, strip: Strip) -> list[LeadTrouble]:
+    """What is wrong with where a strip hangs, by the water of this habitat."""
+    found = []
+    wet = plan.pool is not None or plan.mister is not None or any(one.any for one in (plan.misting, plan.misting.of("winter")))
+    if strip.up_m < OFF_FLOOR_M:
+        found.append(LeadTrouble.ON_FLOOR)
+    if wet and feed.away_m < SPLASH_M:
+        below = strip.up_m < feed.floor_m
+        found.append(LeadTrouble.BELOW if below else LeadTrouble.SPLASH)
+    return found
+
+
+def _probe(plan: HabitatPlan, place: int, heater: Heater) -> Lead:
+    """A thermostat's probe: from where it reads down under the ground and back."""
+    box = plan.enclosure
+    places = probe_places(plan, place)
+    x_m, z_m = places.get(heater.thermostat.probe, places["warm-air"])
+    y_m = spot_y_m(plan) if heater.thermostat.probe == "basking-surface" else box.width_m / 2
+    path = ((x_m, y_m, z_m), (x_m, y_m, 0.0), (x_m, box.width_m, 0.0))
+    if heater.thermostat.probe in {"warm-air", "cool-air", "own"}:
+        path = ((x_m, y_m, z_m), (x_m, box.width_m, z_m), (x_m, box.width_m, 0.0))
+    hot = _crossed(plan, path, "")
+    in_water = heater.thermostat.probe == "water"
+    hole = None if in_water else Hole("back", x_m, WALL, box.kind in OPAQUE)
+    length_m = SLACK * (sum(math.dist(begin, end) for begin, end in pairwise(path)) + 0.3)
+    return Lead(f"heaters.{place}", True, path, hole, length_m, False, hot, (LeadTrouble.IN_BEAM,) if hot else ())
