@@ -50,6 +50,7 @@ INSTALLED_APPS = [
     "ridgeback.rota",
     "ridgeback.metering",
     "ridgeback.building",
+    "ridgeback.electrics",
     "ridgeback.keeping",
     "ridgeback.home",
 ]

@@ -34,7 +34,7 @@ class Strip(Part):
     circuit: Name
     rated_a: Annotated[float, Field(ge=1)] = 10.0
     sockets: Annotated[int, Field(ge=1, le=30)] = 6
-    up_m: Annotated[float, Field(ge=0, le=4)] = 0.5
+    up_m: Annotated[float, Field(ge=0, le=4)] = 1.0
 
     @model_validator(mode="after")
     def _of_a_household(self) -> Self:

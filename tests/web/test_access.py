@@ -73,7 +73,7 @@ OF_ROOM = {
     "keeping:round-order",
     "metering:channels", "metering:new-device", "metering:bring-file",
     "pantry:freezer", "pantry:begin-culture", "pantry:keep-gut-load",
-    "uploads:begin",
+    "uploads:begin", "electrics:room", "electrics:paper",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
@@ -86,7 +86,7 @@ OF_A_HOME = {
     "keeping:now", "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:habitat-daybook",
     "keeping:write-habitat", "keeping:new-animal", "keeping:habitat-csv",
     "metering:live", "metering:charts", "metering:paper",
-    "building:build", "building:done", "building:how", "building:end", "building:calendar", "building:paper",
+    "building:build", "building:done", "building:how", "building:end", "building:calendar", "building:paper", "electrics:habitat",
 }  # fmt: skip
 OF_HABITAT = (
     "planner:",

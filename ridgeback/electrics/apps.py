@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class ElectricsConfig(AppConfig):
+    name = "ridgeback.electrics"
