@@ -57,6 +57,9 @@ SAID: Final = {
     "step_done": gettext_lazy("That step was written down already."),
     "test_not_run": gettext_lazy("The test run has not run its time yet. Nothing was signed."),
     "test_unsigned": gettext_lazy("A test is signed with a name. Nothing was signed."),
+    "test_incomplete": gettext_lazy(
+        "Something of the test run is missing or outside its band, and no reason was given why it may stand. It was not signed."
+    ),
     "still_locked": gettext_lazy("The animal may not move in yet, and no reason was given against that. Nothing was changed."),
     "other_count": gettext_lazy("The pantry counts this in other units: take it in there by hand."),
     "device_name": gettext_lazy("A device needs a name that no other here has. No key was made."),

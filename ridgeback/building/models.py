@@ -8,8 +8,9 @@ from django.db.models import Q
 class Build(models.Model):
     """One build or rebuild of a habitat, as its plan stands: what is done is kept here, what is to do is worked out.
 
-    `settings` is a `husbandry.build.settings.BuildSettings` as JSON. `before` is the plan that stands, for a rebuild. The test run
-    is signed by `test_by`. Where the animal moved in against a lock, `override` holds the reason.
+    `settings` is a `husbandry.build.settings.BuildSettings` as JSON. `before` is the plan that stands, for a rebuild. `seen` are
+    the moments at which thermostats were seen switching, by their heater's path and "-on" or "-off". The test run is signed by
+    `test_by`. Where the animal moved in against a lock, `override` holds the reason.
     """
 
     habitat = models.ForeignKey("rooms.Habitat", on_delete=models.CASCADE, related_name="builds")
@@ -17,6 +18,7 @@ class Build(models.Model):
     begun_at = models.DateTimeField()
     settings = models.JSONField(default=dict)
     before = models.JSONField(null=True)
+    seen = models.JSONField(default=dict)
     test_passed_at = models.DateTimeField(null=True)
     test_by = models.CharField(max_length=80, blank=True)
     test_note = models.CharField(max_length=500, blank=True)

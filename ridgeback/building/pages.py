@@ -27,6 +27,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.book import paper
 from ridgeback.building import forms, reading
 from ridgeback.building.actions import begin_build, do_step, end_build
+from ridgeback.building.commissioning import run_of
 from ridgeback.building.models import Build
 from ridgeback.building.reading import Built
 from ridgeback.daybook.writing import intent_of
@@ -53,13 +54,13 @@ def _when(at: datetime) -> str:
 def build(request: HttpRequest, pk: int) -> HttpResponse:
     """A habitat's build: how it stands, or how one begins."""
     habitat, units = habitat_or_404(request, pk), units_of(request.user)
-    going = reading.open_build(habitat)
-    if going is None:
+    begun = reading.open_build(habitat)
+    if begun is None:
         return _begin(request, habitat)
     try:
-        built = reading.read(going, habitat)
+        built = reading.read(begun, habitat)
     except CircleError as error:
-        return render(request, "building/circle.html", {"habitat": habitat, "names": error.names, "build": going}, status=409)
+        return render(request, "building/circle.html", {"habitat": habitat, "names": error.names, "build": begun}, status=409)
     return render(request, "building/build.html", _context(built, habitat, units))
 
 
@@ -195,13 +196,13 @@ def moving_words(habitat: Habitat) -> list[tuple[str, str]]:
     return found
 
 
-def _going(request: HttpRequest, pk: int) -> tuple[Habitat, Built]:
+def going(request: HttpRequest, pk: int) -> tuple[Habitat, Built]:
     habitat = habitat_or_404(request, pk)
-    going = reading.open_build(habitat)
-    if going is None:
+    begun = reading.open_build(habitat)
+    if begun is None:
         raise Http404
     try:
-        return habitat, reading.read(going, habitat)
+        return habitat, reading.read(begun, habitat)
     except CircleError:
         raise Http404 from None
 
@@ -209,7 +210,7 @@ def _going(request: HttpRequest, pk: int) -> tuple[Habitat, Built]:
 @require_POST
 def done(request: HttpRequest, pk: int) -> HttpResponse:
     """A step is done: now, or at the moment that was typed."""
-    habitat, built = _going(request, pk)
+    habitat, built = going(request, pk)
     key = request.POST.get("step", "")
     step = next((one for one in built.found.steps if one.key == key), None)
     if step is None:
@@ -246,10 +247,10 @@ def _moment(request: HttpRequest) -> datetime:
 def how(request: HttpRequest, pk: int) -> HttpResponse:
     """How it is built: the keeper's days, waits and own steps."""
     habitat = habitat_or_404(request, pk)
-    going = reading.open_build(habitat)
-    if going is None:
+    begun = reading.open_build(habitat)
+    if begun is None:
         raise Http404
-    said = BuildSettings.model_validate(going.settings)
+    said = BuildSettings.model_validate(begun.settings)
     plan = mapping.plan_of(habitat)
     here, usual = _waits(plan, said), _waits(plan, said.model_copy(update={"waits": {}}))
     form = forms.HowForm(request.POST or None, said, carved=bool(panels(plan)))
@@ -270,11 +271,11 @@ def how(request: HttpRequest, pk: int) -> HttpResponse:
         else:
             if not faults:
                 version = typed.whole(request.POST.get("version")) or 0
-                begin_build.settle_build(going, intent_of(request), wanted, version)
+                begin_build.settle_build(begun, intent_of(request), wanted, version)
                 return redirect("building:build", pk)
     context = {
         "habitat": habitat,
-        "build": going,
+        "build": begun,
         "form": form,
         "faults": faults,
         "waits": [
@@ -317,12 +318,13 @@ def _known(key: str) -> str:
 @require_POST
 def end(request: HttpRequest, pk: int) -> HttpResponse:
     """The test is signed, the animal moves in, or the build is given up."""
-    _habitat, built = _going(request, pk)
+    habitat, built = going(request, pk)
     intent, do = intent_of(request), request.POST.get("do", "")
     if do == "sign":
         name, note = request.POST.get("name", ""), request.POST.get("note", "")
+        complete = run_of(built, habitat).complete
         what = _("test run signed by %(name)s") % {"name": name.strip()[:80]}
-        end_build.sign_test(built.build, intent, name, note, what)
+        end_build.sign_test(built.build, intent, name, note, what, complete=complete)
     elif do == "in":
         end_build.move_in(built.build, intent, request.POST.get("reason", ""), _("the animal moves in"))
         messages.success(request, _("It is in. A week of peace now; the first meal stands below moving day in its daybook."))
@@ -337,7 +339,7 @@ def end(request: HttpRequest, pk: int) -> HttpResponse:
 @require_GET
 def ics(request: HttpRequest, pk: int) -> HttpResponse:
     """What is still to do, and when what cures is ready, as an iCalendar file."""
-    habitat, built = _going(request, pk)
+    habitat, built = going(request, pk)
     entries = []
     for one in built.times.planned:
         if one.done or one.worked == one.begins:
@@ -356,7 +358,7 @@ def ics(request: HttpRequest, pk: int) -> HttpResponse:
 @require_GET
 def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
     """The build as a list to tick with wet hands."""
-    habitat, built = _going(request, pk)
+    habitat, built = going(request, pk)
     units = units_of(request.user)
     names = {step.key: buildwords.name_of(step) for step in built.found.steps}
     context = _context(built, habitat, units) | {

@@ -346,3 +346,13 @@ def minutes_said(minutes: float) -> str:
     if minutes < 90:
         return gettext("%(n)s min") % {"n": 5 * max(round(minutes / 5), 1)}
     return gettext("%(n)s h") % {"n": f"{minutes / 60:.1f}".removesuffix(".0")}
+
+
+INSTRUMENTS: Final[dict[str, Any]] = {
+    "infrared": _("an infrared thermometer"),
+    "thermometer": _("a thermometer with a probe"),
+    "hygrometer": _("a hygrometer"),
+    "uv-meter": _("a UV index meter"),
+}
+PHASES: Final[dict[str, Any]] = {"day": _("by day"), "night": _("by night")}
+ENDS: Final[dict[str, Any]] = {"on": _("going on"), "off": _("going off")}

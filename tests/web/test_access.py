@@ -86,7 +86,8 @@ OF_A_HOME = {
     "keeping:now", "keeping:end-quarantine", "keeping:change-quarantine", "keeping:follow", "keeping:habitat-daybook",
     "keeping:write-habitat", "keeping:new-animal", "keeping:habitat-csv",
     "metering:live", "metering:charts", "metering:paper",
-    "building:build", "building:done", "building:how", "building:end", "building:calendar", "building:paper", "electrics:habitat",
+    "building:build", "building:done", "building:how", "building:end", "building:test",
+    "building:calendar", "building:paper", "electrics:habitat",
 }  # fmt: skip
 OF_HABITAT = (
     "planner:",

@@ -21,6 +21,7 @@ from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Membership
 from tests.plans import plan
 
+WHY = "The instruments are lent out; a neighbour read it all."
 HOW = {"weekdays": ["0", "1", "2", "3", "4", "5", "6"], "from_clock": "18:00", "minutes_a_day": "120", "again": "0"}
 
 
@@ -92,7 +93,7 @@ def test_a_build_is_done_step_by_step_and_the_animal_comes_last(
     assert here.context["locks"] == ["The test run is not signed for."]
     end(client, habitat, do="in")
     assert Build.objects.get().moved_in_at is None
-    end(client, habitat, do="sign", name="Sedge")
+    end(client, habitat, do="sign", name="Sedge", note=WHY)
     assert page(client, habitat).context["may_move_in"]
     assert end(client, habitat, do="in")["Location"] == reverse("keeping:now", args=[habitat.pk])
     made = Build.objects.get()
@@ -125,9 +126,12 @@ def test_the_test_is_signed_when_it_has_run_its_time_and_no_sooner(
     end(client, habitat, do="sign", name="Sedge")
     assert Build.objects.get().test_passed_at is None
     later(timedelta(hours=49))
-    end(client, habitat, do="sign", name="  ")
+    end(client, habitat, do="sign", name="  ", note=WHY)
     assert Build.objects.get().test_passed_at is None
-    end(client, habitat, do="sign", name="Sedge", note="all inside")
+    # Nothing was read: without a reason it is not signed for.
+    end(client, habitat, do="sign", name="Sedge", note="fine")
+    assert Build.objects.get().test_passed_at is None
+    end(client, habitat, do="sign", name="Sedge", note=WHY)
     assert Build.objects.get().test_by == "Sedge"
     # Taken back, it has to be signed anew.
     do(client, habitat, "test-run", do="undo")

@@ -10,8 +10,11 @@ from ridgeback.daybook.writing import Intent, Refused, writing
 LEAST_REASON = 10
 
 
-def sign_test(build: Build, intent: Intent, name: str, note: str, what: str) -> None:
-    """Sign that the readings of the test run stand in their bands. Raises AlreadyWritten, Refused before it has run its time."""
+def sign_test(build: Build, intent: Intent, name: str, note: str, what: str, *, complete: bool) -> None:
+    """Sign that the readings of the test run stand in their bands; what is not `complete` only with a reason in the note.
+
+    Raises AlreadyWritten, Refused before it has run its time.
+    """
     with writing(intent, [build.habitat_id]):
         fresh = still_open(build)
         now = read(fresh, fresh.habitat, intent.at)
@@ -19,6 +22,8 @@ def sign_test(build: Build, intent: Intent, name: str, note: str, what: str) -> 
             raise Refused("test_not_run")
         if not name.strip():
             raise Refused("test_unsigned")
+        if not complete and len(note.strip()) < LEAST_REASON:
+            raise Refused("test_incomplete")
         fresh.test_passed_at, fresh.test_by, fresh.test_note = intent.at, name.strip()[:80], note.strip()[:500]
         fresh.save(update_fields=["test_passed_at", "test_by", "test_note"])
         log.record(fresh.habitat, Event.Kind.BUILT, intent.at, intent.author, what=what)
