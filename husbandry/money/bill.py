@@ -1,0 +1,77 @@
+"""The bill of materials: what a plan and its build take, each thing once, by a key that the edge puts into words."""
+
+from collections import Counter
+from dataclasses import dataclass
+from typing import Final
+
+from husbandry.build.settings import BuildSettings
+from husbandry.build.work import Amount, work
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.wiring.consumers import consumers
+
+FREE: Final = ("water", "treated-water")  # out of the tap
+AISLES: Final = (
+    ("enclosure", ("enclosure-", "panel-", "vent-mesh", "grommet", "fixing", "guard", "barrier-sheet", "footing")),
+    ("electrical", ("thermostat-", "timer", "holder", "probe")),
+    ("paint", ("sealer", "silicone-tube", "foam-can", "plaster", "paint", "disinfectant")),
+    ("ground", ("ground-", "leaf-litter", "coir")),
+    ("living", ("plant-", "isopod", "springtail-culture")),
+    ("furniture", ("thing-",)),
+    ("water", ("nozzle", "hose", "filter", "mister", "fogger", "fan")),
+)
+LIGHTING: Final = "lighting"  # heaters and lamps by their kinds: whatever no aisle names
+
+
+@dataclass(frozen=True)
+class BillLine:
+    """So much of one thing: its unit is "L", "ml", "kg", "m2", "m" or "" for pieces; `aisle` is where a shop keeps it."""
+
+    what: str
+    amount: float
+    unit: str
+    aisle: str
+
+
+def aisle_of(what: str) -> str:
+    """Where a shop keeps something."""
+    return next((aisle for aisle, names in AISLES if any(what == name or what.startswith(name) for name in names)), LIGHTING)
+
+
+def bill(plan: HabitatPlan, settings: BuildSettings) -> tuple[BillLine, ...]:
+    """Return everything a plan and its build take.
+
+    Parameters
+    ----------
+    plan, settings
+        What is built, and how.
+
+    Returns
+    -------
+    BillLine, by aisle; each thing once.
+
+    References
+    ----------
+    The amounts are the build's own (`husbandry.build.work`).
+    """
+    sums: dict[tuple[str, str], float] = {}
+    for amount in (*_fitted(plan), *(amount for step in work(plan, settings) for amount in step.amounts)):
+        if amount.what not in FREE and amount.amount > 0:
+            key = amount.what, amount.unit
+            sums[key] = sums.get(key, 0.0) + amount.amount
+    order = [aisle for aisle, _names in AISLES] + [LIGHTING]
+    lines = [BillLine(what, round(total, 3), unit, aisle_of(what)) for (what, unit), total in sums.items()]
+    return tuple(sorted(lines, key=lambda line: (order.index(line.aisle), line.what)))
+
+
+def _fitted(plan: HabitatPlan) -> list[Amount]:
+    """What no step of the build names: the enclosure itself, thermostats, timers, pumps."""
+    there = consumers(plan)
+    held = Counter(f"thermostat-{one.control}" for one in there if one.control)
+    timers = sum(bool(one.starts) and not one.control for one in there if one.key != "mister")
+    pumps = [one.kind for one in there if one.kind in {"filter", "fan", "mister", "fogger"}]
+    return [
+        Amount(f"enclosure-{plan.enclosure.kind}", 1, ""),
+        *(Amount(kind, count, "") for kind, count in held.items()),
+        *([Amount("timer", timers, "")] if timers else []),
+        *(Amount(kind, 1, "") for kind in pumps),
+    ]
