@@ -122,6 +122,7 @@ _LOCAL: Final = {
 _PART_OF: Final = {"ft": "in", "lb": "oz", "m": "cm", "kg": "g", "years": "months"}
 _UNIT = re.compile(r"\s*([^\d\s.,+−½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞-][^\d\s.,+−½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞-]*)\.?")
 _ABOUT = re.compile(r"^(?:~|≈|about |ca\.? |approx\.? )\s*", re.IGNORECASE)
+_SQUARED = re.compile(r"(?<=[mt])2$")  # "1.5 m2", "3 ft2": where an area is asked for, that is no second number
 
 
 class UnitError(NumberError):
@@ -173,6 +174,8 @@ def parse(text: str, default_unit: str, decimal: Decimal = "") -> float:
 def _pieces(text: str, default_unit: str) -> list[tuple[str, Unit]]:
     """The numbers of a text, each with its unit."""
     wanted, stripped = UNITS[default_unit], _ABOUT.sub("", text.strip())
+    if wanted.dimension == "area":
+        stripped = _SQUARED.sub("²", stripped)
     found: list[tuple[str, Unit]] = []
     position = 0
     while position < len(stripped):

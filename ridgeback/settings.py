@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "ridgeback.metering",
     "ridgeback.building",
     "ridgeback.electrics",
+    "ridgeback.money",
     "ridgeback.keeping",
     "ridgeback.home",
 ]

@@ -16,6 +16,7 @@ urlpatterns = [
     path("", include("ridgeback.metering.urls")),
     path("", include("ridgeback.building.urls")),
     path("", include("ridgeback.electrics.urls")),
+    path("", include("ridgeback.money.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.home.account_urls")),

@@ -309,7 +309,7 @@ ORDINALS: Final[dict[str, Any]] = {
 
 def amount_of(amount: Amount, units: KeeperUnits) -> str:
     """An amount in words, in the keeper's units."""
-    name = _thing(amount.what)
+    name = thing_of(amount.what)
     if amount.unit == "L":
         return f"{units.say(Measure(amount.amount / 1000, 'm3'))} {name}"
     if amount.unit == "ml":
@@ -319,7 +319,8 @@ def amount_of(amount: Amount, units: KeeperUnits) -> str:
     return f"{amount.amount:g} × {name}"
 
 
-def _thing(what: str) -> str:
+def thing_of(what: str) -> str:
+    """What an amount is of, in words."""
     for prefix, names in (("ground-", MIXES), ("thing-", THINGS), ("plant-", PLANTS)):
         if what.startswith(prefix):
             return str(names.get(what.removeprefix(prefix), what.removeprefix(prefix)))

@@ -40,7 +40,7 @@ POST_ONLY = {
     "keeping:round-entries", "keeping:put-aside",
     "planner:learn-by-itself",
     "metering:end-channel", "metering:quiet", "metering:new-device", "metering:renew-key", "metering:revoke-device",
-    "uploads:begin", "building:done", "building:end",
+    "uploads:begin", "building:done", "building:end", "money:tick",
     *OF_DEVICES,
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
@@ -73,7 +73,7 @@ OF_ROOM = {
     "keeping:round-order",
     "metering:channels", "metering:new-device", "metering:bring-file",
     "pantry:freezer", "pantry:begin-culture", "pantry:keep-gut-load",
-    "uploads:begin", "electrics:room", "electrics:paper",
+    "uploads:begin", "electrics:room", "electrics:paper", "money:prices",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
@@ -87,7 +87,7 @@ OF_A_HOME = {
     "keeping:write-habitat", "keeping:new-animal", "keeping:habitat-csv",
     "metering:live", "metering:charts", "metering:paper",
     "building:build", "building:done", "building:how", "building:end", "building:test",
-    "building:calendar", "building:paper", "electrics:habitat",
+    "building:calendar", "building:paper", "electrics:habitat", "money:habitat", "money:tick", "money:csv",
 }  # fmt: skip
 OF_HABITAT = (
     "planner:",
@@ -231,7 +231,7 @@ def test_the_owner_is_served(
     elif (
         name in NAMELESS
         or (name.startswith("building:") and name != "building:build")
-        or name in {"rota:subscribed", "keeping:photo", "keeping:meaning", "keeping:hatchlings"}
+        or name in {"rota:subscribed", "keeping:photo", "keeping:meaning", "keeping:hatchlings", "money:tick"}
     ):
         assert status == 404  # no part, size, school, way, rig, reading, outcome, room or address was named
     else:

@@ -1,0 +1,162 @@
+"""What a habitat costs: its bill with ticks, the shopping by shop and aisle, what it comes to over the years."""
+
+import csv
+import io
+from typing import Any, Final
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils import formats
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from husbandry.money.bill import BillLine
+from husbandry.money.shopping import Basket
+from ridgeback import clock
+from ridgeback.accounts.context import units_of
+from ridgeback.daybook.writing import intent_of
+from ridgeback.language import moneywords
+from ridgeback.money.actions.keep_prices import TICKS, tick
+from ridgeback.money.reckoning import Reckoned, reckon
+from ridgeback.rooms.access import habitat_or_404
+from ridgeback.rota.sharing import safe
+from ridgeback.units import KeeperUnits
+from ridgeback.web.requests import download
+
+SPANS: Final = (1, 5, 15)
+MONTHS: Final = range(1, 13)
+
+
+def money(value: float) -> str:
+    """An amount of money, two digits after the mark."""
+    return formats.number_format(round(value, 2), 2, use_l10n=True, force_grouping=True)
+
+
+@require_GET
+def habitat(request: HttpRequest, pk: int) -> HttpResponse:
+    """What one habitat costs."""
+    where, units = habitat_or_404(request, pk), units_of(request.user)
+    found = reckon(where, clock.today())
+    ledger = found.ledger
+    insulated = found.insulated
+    context = {
+        "habitat": where,
+        "set_up": money(ledger.set_up),
+        "to_buy": money(found.to_buy.total),
+        "unpriced": [moneywords.thing_of(what) for what in found.all_of_it.unpriced],
+        "aisles": _aisles(found, units),
+        "shops": _shops(found.to_buy, found.lines, units),
+        "shop_unpriced": [moneywords.thing_of(what) for what in found.to_buy.unpriced],
+        "yearly": [(moneywords.YEARLY[name], money(value)) for name, value in ledger.yearly.items()],
+        "a_year": money(ledger.a_year),
+        "unpriced_years": [moneywords.thing_of(what) for what in found.unpriced_years],
+        "spans": [(years, money(ledger.over(years)), money(ledger.over(years, found.purse.rate))) for years in SPANS],
+        "rate": f"{100 * found.purse.rate:g}" if found.purse.rate else "",
+        "kwh": f"{found.kwh:.0f}",
+        "months": _months(found),
+        "tariff": found.purse.tariff.day > 0,
+        "insulated": None
+        if insulated is None
+        else {
+            "kwh": f"{insulated.kwh:.0f}",
+            "percent": f"{100 * insulated.kwh / found.kwh:.0f}" if found.kwh else "0",
+            "saved": money(insulated.saved),
+            "extra": "" if insulated.extra is None else money(insulated.extra),
+            "years": "" if insulated.years is None else f"{insulated.years:.1f}",
+            "worth": insulated.kwh > 0.5,
+        },
+    }
+    return render(request, "money/habitat.html", context)
+
+
+def _aisles(found: Reckoned, units: KeeperUnits) -> list[dict[str, Any]]:
+    """The bill by aisle, each line with where it is cheapest and its tick."""
+    bought = {line.what: line for line in found.all_of_it.lines}
+    packs = {(price.what, price.shop): price.pack for price in found.purse.prices}
+    aisles: dict[str, list[dict[str, Any]]] = {}
+    for line in found.lines:
+        at = bought.get(line.what)
+        pack = packs.get((line.what, at.shop), 1.0) if at is not None else 1.0
+        aisles.setdefault(line.aisle, []).append(
+            {
+                "what": line.what,
+                "name": moneywords.thing_of(line.what),
+                "amount": moneywords.amount_of(line.amount, line.unit, units),
+                "shop": "" if at is None else at.shop,
+                "packs": "" if at is None else f"{at.packs} × {moneywords.amount_of(pack, line.unit, units)}",
+                "cost": "" if at is None else money(at.cost),
+                "tick": found.ticks.get(line.what, "buy"),
+            }
+        )
+    return [{"name": moneywords.AISLES[aisle], "lines": lines} for aisle, lines in aisles.items()]
+
+
+def _shops(to_buy: Basket, lines: tuple[BillLine, ...], units: KeeperUnits) -> list[dict[str, Any]]:
+    """The shopping list, shop by shop, in the order of their aisles."""
+    order = {line.what: place for place, line in enumerate(lines)}
+    amounts = {line.what: moneywords.amount_of(line.amount, line.unit, units) for line in lines}
+    shops = []
+    for shop, shipping in to_buy.shipping.items():
+        mine = sorted((line for line in to_buy.lines if line.shop == shop), key=lambda line: order[line.what])
+        shops.append(
+            {
+                "name": shop,
+                "shipping": money(shipping) if shipping else "",
+                "total": money(shipping + sum(line.cost for line in mine)),
+                "lines": [
+                    {
+                        "name": moneywords.thing_of(line.what),
+                        "amount": amounts[line.what],
+                        "packs": line.packs,
+                        "cost": money(line.cost),
+                    }
+                    for line in mine
+                ],
+            }
+        )
+    return shops
+
+
+def _months(found: Reckoned) -> list[dict[str, Any]]:
+    """The year's electricity as bars."""
+    most = max(month.kwh for month in found.months) or 1.0
+    tariff = found.purse.tariff
+    return [
+        {
+            "name": formats.date_format(clock.today().replace(month=month.number, day=1), "M"),
+            "kwh": f"{month.kwh:.1f}",
+            "cost": money(month.cost(tariff)),
+            "height": round(80 * month.kwh / most, 1),
+            "top": round(90 - 80 * month.kwh / most, 1),
+            "x": 40 * (month.number - 1) + 6,
+            "text_x": 40 * (month.number - 1) + 19,
+        }
+        for month in found.months
+    ]
+
+
+@require_POST
+def tick_line(request: HttpRequest, pk: int) -> HttpResponse:
+    """One line of the bill is there, bought, or still to buy."""
+    habitat_or_404(request, pk)
+    what, state = request.POST.get("what", ""), request.POST.get("state", "")
+    if state not in TICKS or not 0 < len(what) <= 60:
+        raise Http404
+    tick(pk, intent_of(request), what, state)
+    return redirect("money:habitat", pk)
+
+
+@require_GET
+def shopping_csv(request: HttpRequest, pk: int) -> HttpResponse:
+    """The bill as a table to take along."""
+    where, units = habitat_or_404(request, pk), units_of(request.user)
+    found = reckon(where, clock.today())
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow([_("aisle"), _("thing"), _("amount"), _("state"), _("shop"), _("packs"), _("cost")])
+    for aisle in _aisles(found, units):
+        for line in aisle["lines"]:
+            packs = line["packs"]
+            row = [aisle["name"], line["name"], line["amount"], moneywords.TICKS[line["tick"]], line["shop"], packs, line["cost"]]
+            writer.writerow([safe(str(cell)) for cell in row])
+    return download(out.getvalue().encode("utf-8-sig"), "text/csv; charset=utf-8", where.name, "shopping.csv")

@@ -1,0 +1,116 @@
+"""A room's prices: entered once for every kind of thing, for all its habitats."""
+
+from typing import Any, Final
+
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods
+
+from husbandry.build.settings import BuildSettings
+from husbandry.money.bill import aisle_of, bill
+from husbandry.money.settings import Purse
+from ridgeback.accounts.context import units_of
+from ridgeback.daybook.writing import intent_of
+from ridgeback.language import moneywords
+from ridgeback.money import forms
+from ridgeback.money.actions.keep_prices import keep_prices
+from ridgeback.money.reckoning import BOARD, purse_of
+from ridgeback.planner import mapping
+from ridgeback.rooms.access import room_or_404
+from ridgeback.rooms.models import Habitat, Room
+from ridgeback.units import KeeperUnits
+from ridgeback.web import typed
+
+BLANK_SHOPS: Final = 2
+
+
+@require_http_methods(["GET", "POST"])
+def prices(request: HttpRequest, pk: int) -> HttpResponse:
+    """The prices of a room's things, its tariff, what a year brings besides."""
+    room, units = room_or_404(request, pk), units_of(request.user)
+    purse, version = purse_of(pk)
+    if request.method == "POST":
+        bound = forms.Bound(request.POST, units)
+        if bound.purse is not None:
+            keep_prices(pk, intent_of(request), bound.purse, typed.whole(request.POST.get("version")) or 0)
+            return redirect("money:prices", pk)
+        context = _context(room, purse, version, units) | {"wrong": bound.faults} | _typed(request.POST, bound)
+        return render(request, "money/prices.html", context, status=422)
+    return render(request, "money/prices.html", _context(room, purse, version, units))
+
+
+def units_of_things(room: Room) -> dict[str, str]:
+    """Everything that the plans of a room take, with the unit it is sold in."""
+    found = {BOARD: "m2"}
+    for habitat in Habitat.objects.filter(room=room, set_aside_at__isnull=True).select_related("company", "head__profile", "room"):
+        try:
+            plan = mapping.plan_of(habitat)
+        except mapping.UnreadablePlanError:
+            continue
+        for again in (False, True):
+            found |= {line.what: line.unit for line in bill(plan, BuildSettings(second_hand=again))}
+    return found
+
+
+def _context(room: Room, purse: Purse, version: int, units: KeeperUnits) -> dict[str, Any]:
+    there = units_of_things(room)
+    there |= {price.what: "" for price in purse.prices if price.what not in there}
+    rows = [_offer(what, unit, purse, units) for what, unit in there.items()]
+    aisles = []
+    for aisle, name in moneywords.AISLES.items():
+        mine = sorted((row for row in rows if aisle_of(row["what"]) == aisle), key=lambda row: str(row["name"]))
+        if mine:
+            aisles.append({"name": name, "things": mine})
+    shops = dict.fromkeys([*purse.shipping, *(price.shop for price in purse.prices)])
+    tariff = purse.tariff
+    return {
+        "room": room,
+        "version": version,
+        "aisles": aisles,
+        "shops": [{"name": shop, "shipping": _said(purse.shipping.get(shop))} for shop in shops]
+        + [{"name": "", "shipping": ""}] * BLANK_SHOPS,
+        "day": _said(tariff.day or None),
+        "night": _said(tariff.night),
+        "night_from": f"{tariff.night_from:02d}:00",
+        "night_to": f"{tariff.night_to:02d}:00",
+        "veterinarian": _said(purse.veterinarian or None),
+        "insurance": _said(purse.insurance or None),
+        "ground_share": f"{100 * purse.ground_share:g}",
+        "rate": f"{100 * purse.rate:g}",
+    }
+
+
+def _said(value: float | None) -> str:
+    return "" if value is None else f"{value:g}"
+
+
+def _offer(what: str, unit: str, purse: Purse, units: KeeperUnits) -> dict[str, Any]:
+    offers = [
+        {"shop": price.shop, "price": _said(price.price), "pack": moneywords.amount_of(price.pack, unit, units)}
+        for price in purse.prices
+        if price.what == what
+    ]
+    blank = {"shop": "", "price": "", "pack": ""}
+    return {"what": what, "unit": unit, "name": moneywords.thing_of(what), "offers": [*offers, blank]}
+
+
+def _typed(posted: QueryDict, bound: forms.Bound) -> dict[str, Any]:
+    """The fields as they were typed, for a form that could not be kept."""
+    by_thing: dict[str, dict[str, Any]] = {}
+    for row in bound.rows:
+        thing = by_thing.setdefault(
+            row["what"], {"what": row["what"], "unit": row["unit"], "name": moneywords.thing_of(row["what"]), "offers": []}
+        )
+        thing["offers"].append({name: row[name] for name in ("shop", "price", "pack")})
+    aisles = []
+    for aisle, name in moneywords.AISLES.items():
+        mine = [thing for thing in by_thing.values() if aisle_of(thing["what"]) == aisle]
+        if mine:
+            aisles.append({"name": name, "things": mine})
+    names = ("day", "night", "night_from", "night_to", "veterinarian", "insurance", "rate")
+    shops = zip(posted.getlist("shop-name"), posted.getlist("shop-shipping"), strict=False)
+    return {name: posted.get(name, "") for name in names} | {
+        "aisles": aisles,
+        "shops": [{"name": name, "shipping": cost} for name, cost in shops],
+        "ground_share": posted.get("ground-share", ""),
+    }
