@@ -11,7 +11,10 @@ from husbandry.wiring.consumers import consumers
 
 FREE: Final = ("water", "treated-water")  # out of the tap
 AISLES: Final = (
-    ("enclosure", ("enclosure-", "panel-", "vent-mesh", "grommet", "fixing", "guard", "barrier-sheet", "footing")),
+    (
+        "enclosure",
+        ("enclosure-", "insulation-board", "panel-", "vent-mesh", "grommet", "fixing", "guard", "barrier-sheet", "footing"),
+    ),
     ("electrical", ("thermostat-", "timer", "holder", "probe")),
     ("paint", ("sealer", "silicone-tube", "foam-can", "plaster", "paint", "disinfectant")),
     ("ground", ("ground-", "leaf-litter", "coir")),
@@ -63,6 +66,19 @@ def bill(plan: HabitatPlan, settings: BuildSettings) -> tuple[BillLine, ...]:
     return tuple(sorted(lines, key=lambda line: (order.index(line.aisle), line.what)))
 
 
+def enclosure_of(plan: HabitatPlan) -> str:
+    """The key of an enclosure: its kind and its inner sides in cm, which are what it is sold by."""
+    box = plan.enclosure
+    sides = "x".join(f"{100 * side:.0f}" for side in (box.length_m, box.width_m, box.height_m))
+    return f"enclosure-{box.kind}-{sides}"
+
+
+def _outside_m2(plan: HabitatPlan) -> float:
+    """The walls that foam board is put on: back, both ends and the floor."""
+    box = plan.enclosure
+    return box.length_m * box.height_m + 2 * box.width_m * box.height_m + box.length_m * box.width_m
+
+
 def _fitted(plan: HabitatPlan) -> list[Amount]:
     """What no step of the build names: the enclosure itself, thermostats, timers, pumps."""
     there = consumers(plan)
@@ -70,7 +86,8 @@ def _fitted(plan: HabitatPlan) -> list[Amount]:
     timers = sum(bool(one.starts) and not one.control for one in there if one.key != "mister")
     pumps = [one.kind for one in there if one.kind in {"filter", "fan", "mister", "fogger"}]
     return [
-        Amount(f"enclosure-{plan.enclosure.kind}", 1, ""),
+        Amount(enclosure_of(plan), 1, ""),
+        *([Amount("insulation-board", round(_outside_m2(plan), 2), "m2")] if plan.enclosure.insulation_m > 0 else []),
         *(Amount(kind, count, "") for kind, count in held.items()),
         *([Amount("timer", timers, "")] if timers else []),
         *(Amount(kind, 1, "") for kind in pumps),

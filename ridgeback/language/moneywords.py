@@ -38,7 +38,11 @@ TICKS: Final[dict[str, Any]] = {"buy": _("to buy"), "have": _("is there"), "boug
 def thing_of(what: str) -> str:
     """What a line of a bill is called."""
     if what.startswith("enclosure-"):
-        return gettext("enclosure: %(kind)s") % {"kind": CHOICES["enclosure"][what.removeprefix("enclosure-")]}
+        kind, _dash, sides = what.removeprefix("enclosure-").rpartition("-")
+        return gettext("enclosure: %(kind)s, %(sides)s cm") % {
+            "kind": CHOICES["enclosure"][kind],
+            "sides": sides.replace("x", " × "),
+        }
     if what.startswith("thermostat-"):
         return str(wirewords.CONTROLS[what.removeprefix("thermostat-")])
     if what.startswith("food:"):
@@ -58,3 +62,11 @@ def amount_of(amount: float, unit: str, units: KeeperUnits) -> str:
     if unit:
         return units.say(Measure(amount, unit))
     return f"{amount:g}"
+
+
+VARIANTS: Final[dict[str, Any]] = {
+    "insulated": _("3 cm of foam board outside the walls"),
+    "led": _("LED bars for its white tubes, as bright"),
+    "halogen": _("a halogen flood for its reflector bulb"),
+    "panel": _("a radiant panel for its mat"),
+}

@@ -11,13 +11,16 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.money.bill import BillLine
+from husbandry.money.settings import Purse
 from husbandry.money.shopping import Basket
+from husbandry.money.years import Ledger
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of
-from ridgeback.language import moneywords
+from ridgeback.drawing.marks import mark
+from ridgeback.language import moneywords, wording
 from ridgeback.money.actions.keep_prices import TICKS, tick
-from ridgeback.money.reckoning import Reckoned, reckon
+from ridgeback.money.reckoning import Beside, Reckoned, reckon
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rota.sharing import safe
 from ridgeback.units import KeeperUnits
@@ -38,14 +41,13 @@ def habitat(request: HttpRequest, pk: int) -> HttpResponse:
     where, units = habitat_or_404(request, pk), units_of(request.user)
     found = reckon(where, clock.today())
     ledger = found.ledger
-    insulated = found.insulated
     context = {
         "habitat": where,
         "set_up": money(ledger.set_up),
         "to_buy": money(found.to_buy.total),
         "unpriced": [moneywords.thing_of(what) for what in found.all_of_it.unpriced],
         "aisles": _aisles(found, units),
-        "shops": _shops(found.to_buy, found.lines, units),
+        "shops": _shops(found.to_buy, found.lines, found.purse, units),
         "shop_unpriced": [moneywords.thing_of(what) for what in found.to_buy.unpriced],
         "yearly": [(moneywords.YEARLY[name], money(value)) for name, value in ledger.yearly.items()],
         "a_year": money(ledger.a_year),
@@ -54,19 +56,48 @@ def habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "rate": f"{100 * found.purse.rate:g}" if found.purse.rate else "",
         "kwh": f"{found.kwh:.0f}",
         "months": _months(found),
-        "tariff": found.purse.tariff.day > 0,
-        "insulated": None
-        if insulated is None
-        else {
-            "kwh": f"{insulated.kwh:.0f}",
-            "percent": f"{100 * insulated.kwh / found.kwh:.0f}" if found.kwh else "0",
-            "saved": money(insulated.saved),
-            "extra": "" if insulated.extra is None else money(insulated.extra),
-            "years": "" if insulated.years is None else f"{insulated.years:.1f}",
-            "worth": insulated.kwh > 0.5,
-        },
+        "beside": [_as_planned(found), *(_beside(one, units) for one in found.beside)] if found.beside else [],
+        "housing": _housing(found),
     }
     return render(request, "money/habitat.html", context)
+
+
+def _as_planned(found: Reckoned) -> dict[str, Any]:
+    ledger = found.ledger
+    return {"name": _("as it is planned"), "kwh": f"{found.kwh:.0f}", "worse": [], "sums": _sums(ledger), "unpriced": []}
+
+
+def _sums(ledger: Ledger) -> list[str]:
+    return [money(ledger.set_up), money(ledger.a_year), *(money(ledger.over(years)) for years in SPANS[1:])]
+
+
+def _beside(one: Beside, units: KeeperUnits) -> dict[str, Any]:
+    """One variant as a row beside the plan."""
+    marks = [(mark(item, units), wording.when(item)) for item in one.variant.worse]
+    return {
+        "name": moneywords.VARIANTS[one.variant.code],
+        "kwh": f"{one.kwh:.0f}",
+        "sums": _sums(one.ledger),
+        "back": "" if one.pays_back is None else f"{one.pays_back:.1f}",
+        "worse": [f"{shown.name} {when}: {shown.number} {shown.symbol}".replace("  ", " ") for shown, when in marks],
+        "endangers": one.variant.endangers,
+        "unpriced": [moneywords.thing_of(what) for what in one.unpriced],
+    }
+
+
+def _housing(found: Reckoned) -> dict[str, str] | None:
+    """Buying the last enclosure at once beside stepping up to it, where both are priced on the page of space."""
+    choice = found.housing
+    if choice is None or choice.once is None:
+        return None
+    once, step_up = choice.once.total, choice.step_up.total
+    outgrown = sum(price for price in choice.step_up.prices[:-1] if price is not None)
+    return {
+        "steps": str(len(choice.step_up.homes)),
+        "once": "" if once is None else money(once),
+        "step_up": "" if step_up is None else money(step_up),
+        "outgrown": money(outgrown) if outgrown else "",
+    }
 
 
 def _aisles(found: Reckoned, units: KeeperUnits) -> list[dict[str, Any]]:
@@ -83,7 +114,7 @@ def _aisles(found: Reckoned, units: KeeperUnits) -> list[dict[str, Any]]:
                 "name": moneywords.thing_of(line.what),
                 "amount": moneywords.amount_of(line.amount, line.unit, units),
                 "shop": "" if at is None else at.shop,
-                "packs": "" if at is None else f"{at.packs} × {moneywords.amount_of(pack, line.unit, units)}",
+                "packs": "" if at is None else _packs(at.packs, pack, line.unit, units),
                 "cost": "" if at is None else money(at.cost),
                 "tick": found.ticks.get(line.what, "buy"),
             }
@@ -91,9 +122,16 @@ def _aisles(found: Reckoned, units: KeeperUnits) -> list[dict[str, Any]]:
     return [{"name": moneywords.AISLES[aisle], "lines": lines} for aisle, lines in aisles.items()]
 
 
-def _shops(to_buy: Basket, lines: tuple[BillLine, ...], units: KeeperUnits) -> list[dict[str, Any]]:
+def _packs(count: int, pack: float, unit: str, units: KeeperUnits) -> str:
+    """So many packs: "3 × 20 L", or just their number where a pack is one piece."""
+    return str(count) if not unit and pack == 1 else f"{count} × {moneywords.amount_of(pack, unit, units)}"
+
+
+def _shops(to_buy: Basket, lines: tuple[BillLine, ...], purse: Purse, units: KeeperUnits) -> list[dict[str, Any]]:
     """The shopping list, shop by shop, in the order of their aisles."""
     order = {line.what: place for place, line in enumerate(lines)}
+    units_of_things = {line.what: line.unit for line in lines}
+    packs = {(price.what, price.shop): price.pack for price in purse.prices}
     amounts = {line.what: moneywords.amount_of(line.amount, line.unit, units) for line in lines}
     shops = []
     for shop, shipping in to_buy.shipping.items():
@@ -107,7 +145,7 @@ def _shops(to_buy: Basket, lines: tuple[BillLine, ...], units: KeeperUnits) -> l
                     {
                         "name": moneywords.thing_of(line.what),
                         "amount": amounts[line.what],
-                        "packs": line.packs,
+                        "packs": _packs(line.packs, packs[line.what, shop], units_of_things[line.what], units),
                         "cost": money(line.cost),
                     }
                     for line in mine

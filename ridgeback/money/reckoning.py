@@ -4,16 +4,19 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Final
 
-from husbandry.assessment import Change
 from husbandry.build.settings import BuildSettings
+from husbandry.design import enclosure_steps
+from husbandry.design.enclosure_steps import HousingChoice
 from husbandry.money.bill import BillLine, bill
 from husbandry.money.energy import MonthEnergy, year_energy
 from husbandry.money.settings import Purse
-from husbandry.money.shopping import Basket, Wanted, basket, packs_for
-from husbandry.money.years import BOARD_M, Ledger, Worn, pays_back_years, worn
-from husbandry.plan.editing import apply
+from husbandry.money.shopping import Basket, Wanted, basket
+from husbandry.money.variants import Variant, variants
+from husbandry.money.years import Ledger, Worn, pays_back_years, worn
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.species.profile import Profile
 from ridgeback.building.reading import open_build
+from ridgeback.daybook import reader
 from ridgeback.money.models import RoomPurse, Shopping
 from ridgeback.pantry.models import Item
 from ridgeback.planner import mapping, revisions
@@ -22,17 +25,17 @@ from ridgeback.rota.stock_forecasts import uses_by_day
 
 FOOD_DAYS: Final = 28
 BOARD: Final = "insulation-board"
-WELL_INSULATED_M: Final = 0.01
 
 
 @dataclass(frozen=True)
-class Insulated:
-    """What foam board on the walls saves: kWh and money a year, what it costs, in how many years that is back."""
+class Beside:
+    """One variant beside the plan: its ledger, its kWh a year, what it lacks prices for, in how many years it is paid back."""
 
+    variant: Variant
+    ledger: Ledger
     kwh: float
-    saved: float
-    extra: float | None
-    years: float | None
+    unpriced: tuple[str, ...]
+    pays_back: float | None
 
 
 @dataclass(frozen=True)
@@ -50,7 +53,8 @@ class Reckoned:
     worn: tuple[Worn, ...]
     ledger: Ledger
     unpriced_years: tuple[str, ...]
-    insulated: Insulated | None
+    beside: tuple[Beside, ...]
+    housing: HousingChoice | None
 
     @property
     def kwh(self) -> float:
@@ -76,28 +80,52 @@ def reckon(habitat: Habitat, today: date) -> Reckoned:
     purse, version = purse_of(habitat.room_id)
     begun = open_build(habitat)
     said = BuildSettings() if begun is None else BuildSettings.model_validate(begun.settings)
-    lines, ticks = bill(plan, said), ticks_of(habitat)
-    whole = basket([Wanted(line.what, line.amount) for line in lines], purse.offers, purse.shipping)
-    buying = [Wanted(line.what, line.amount) for line in lines if line.what not in ticks]
-    months = year_energy(plan, profile)
-    used = worn(plan)
-    yearly, unpriced = _yearly(plan, purse, months, used, lines)
+    ticks = ticks_of(habitat)
     food, missing = _food(habitat, today)
-    ledger = Ledger(whole.total, yearly | {"food": food})
+    sums = _sums(plan, profile, purse, said, food)
+    buying = [Wanted(line.what, line.amount) for line in sums.lines if line.what not in ticks]
+    beside = []
+    for variant in variants(plan, profile, today):
+        other = _sums(variant.plan, profile, purse, said, food)
+        extra, saved = other.ledger.set_up - sums.ledger.set_up, sums.ledger.a_year - other.ledger.a_year
+        lacking = dict.fromkeys([*other.whole.unpriced, *other.unpriced])
+        unpriced = tuple(what for what in lacking if what not in sums.whole.unpriced)
+        back = pays_back_years(extra, saved) if extra > 0 and not unpriced else None
+        beside.append(Beside(variant, other.ledger, sum(month.kwh for month in other.months), unpriced, back))
     return Reckoned(
         plan,
         purse,
         version,
-        lines,
+        sums.lines,
         ticks,
-        whole,
+        sums.whole,
         basket(buying, purse.offers, purse.shipping),
-        months,
-        used,
-        ledger,
-        tuple(dict.fromkeys([*unpriced, *missing])),
-        _insulated(plan, habitat, purse, sum(month.cost(purse.tariff) for month in months), months),
+        sums.months,
+        sums.worn,
+        sums.ledger,
+        tuple(dict.fromkeys([*sums.unpriced, *missing])),
+        tuple(beside),
+        enclosure_steps.choice(plan, profile, today, reader.lived_by(habitat).weighings),
     )
+
+
+@dataclass(frozen=True)
+class _Sums:
+    lines: tuple[BillLine, ...]
+    whole: Basket
+    months: tuple[MonthEnergy, ...]
+    worn: tuple[Worn, ...]
+    ledger: Ledger
+    unpriced: tuple[str, ...]
+
+
+def _sums(plan: HabitatPlan, profile: Profile, purse: Purse, said: BuildSettings, food: float) -> _Sums:
+    """One plan's bill, electricity and ledger at a room's prices."""
+    lines = bill(plan, said)
+    whole = basket([Wanted(line.what, line.amount) for line in lines], purse.offers, purse.shipping)
+    months, used = year_energy(plan, profile), worn(plan)
+    yearly, unpriced = _yearly(purse, months, used, lines)
+    return _Sums(lines, whole, months, used, Ledger(whole.total, yearly | {"food": food}), tuple(unpriced))
 
 
 def _piece(purse: Purse, what: str) -> float | None:
@@ -107,7 +135,7 @@ def _piece(purse: Purse, what: str) -> float | None:
 
 
 def _yearly(
-    plan: HabitatPlan, purse: Purse, months: tuple[MonthEnergy, ...], used: tuple[Worn, ...], lines: tuple[BillLine, ...]
+    purse: Purse, months: tuple[MonthEnergy, ...], used: tuple[Worn, ...], lines: tuple[BillLine, ...]
 ) -> tuple[dict[str, float], list[str]]:
     """The lines of a year, and what of them has no price."""
     unpriced = []
@@ -147,18 +175,3 @@ def _food(habitat: Habitat, today: date) -> tuple[float, list[str]]:
         place = 0 if item.unit == Item.Unit.PIECE else 1
         total += sum(amount[place] for amount in days.values()) / item.pack_size * item.pack_price
     return total * 365 / FOOD_DAYS, missing
-
-
-def _insulated(plan: HabitatPlan, habitat: Habitat, purse: Purse, cost: float, months: tuple[MonthEnergy, ...]) -> Insulated | None:
-    """What foam board outside the walls saves; None where there is some already, or nothing to put it on."""
-    box = plan.enclosure
-    if box.insulation_m >= WELL_INSULATED_M or box.kind in ("mesh", "open-table") or plan.outdoors is not None:
-        return None
-    document = apply(plan.model_dump(mode="json"), (Change("enclosure.insulation_m", BOARD_M),))
-    better = year_energy(HabitatPlan.model_validate(document), revisions.profile_of(habitat))
-    kwh = sum(month.kwh for month in months) - sum(month.kwh for month in better)
-    saved = cost - sum(month.cost(purse.tariff) for month in better)
-    area_m2 = 2 * box.length_m * box.height_m / 2 + 2 * box.width_m * box.height_m + box.length_m * box.width_m
-    offers = [offer for offer in purse.offers if offer.what == BOARD]
-    extra = min((packs_for(area_m2, offer.pack) * offer.price for offer in offers), default=None)
-    return Insulated(kwh, saved, extra, None if extra is None else pays_back_years(extra, saved))

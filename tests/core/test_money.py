@@ -12,6 +12,7 @@ from husbandry.build.settings import BuildSettings
 from husbandry.money.bill import aisle_of, bill
 from husbandry.money.energy import Tariff, with_light, year_energy
 from husbandry.money.shopping import Offer, Wanted, basket, packs_for
+from husbandry.money.variants import variants
 from husbandry.money.years import Ledger, lives, pays_back_years, worn
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find
@@ -28,7 +29,7 @@ def test_a_bill_has_the_ground_in_litres_and_each_thing_once() -> None:
     """1.2 × 0.5 m at 7 cm is 42 litres; loosely filled it is more, less what stands in it (by hand)."""
     found = amounts(plan())
     assert 42 <= found["ground-soil"] <= 55
-    assert found["enclosure-foamed-pvc"] == 1
+    assert found["enclosure-foamed-pvc-120x50x45"] == 1
     assert found["thermostat-dimming"] == 1
     assert found["guard"] == 1
     keys = [line.what for line in bill(plan(), BuildSettings())]
@@ -142,3 +143,22 @@ def test_years_add_up_and_are_discounted_as_an_annuity() -> None:
     assert pays_back_years(30.0, 12.0) == 2.5
     assert pays_back_years(30.0, 0.0) is None
     assert math.isclose(ledger.with_lines(food=20.0).a_year, 120.0)
+
+
+def test_variants_are_judged_by_the_animals_bands() -> None:
+    """Foam board saves where a room is cold; a mat becomes a panel that hangs below the lid with a guard; nothing is proposed blind."""
+    cold = plan(
+        room__winter={"day_c": 15.0, "night_c": 12.0, "humidity_percent": 45.0},
+        light_bars=[{"kind": "t5-white", "watts": 40.0, "length_m": 0.9, "x_m": 0.6, "height_m": 0.42}],
+    )
+    found = {one.code: one for one in variants(cold, BOOK, TODAY)}
+    assert set(found) == {"insulated", "led", "halogen"}
+    # As bright: 40 W at 90 lm/W are 3600 lm, which 32.7 W at 110 lm/W give (by hand).
+    assert found["led"].plan.light_bars[0].watts == pytest.approx(32.7)
+    assert sum(month.kwh for month in year_energy(found["insulated"].plan, BOOK)) < sum(m.kwh for m in year_energy(cold, BOOK))
+    assert "insulation-board" in amounts(found["insulated"].plan)
+    mat = {"kind": "mat", "watts": 20.0, "x_m": 0.3, "height_m": 0.01, "length_m": 0.3}
+    mat |= {"thermostat": {"kind": "pulse", "set_c": 30.0, "probe": "mat"}}
+    panel = {one.code: one for one in variants(plan(heaters=[mat]), BOOK, TODAY)}["panel"].plan.heaters[0]
+    assert (panel.kind, panel.guarded, panel.thermostat.probe) == ("radiant-panel", True, "warm-air")
+    assert "insulated" not in {one.code for one in variants(plan(enclosure__insulation_m=0.03), BOOK, TODAY)}

@@ -117,12 +117,16 @@ def test_the_bill_is_a_table_to_take_along(habitat: Habitat, client: Client) -> 
     assert not lamp["shop"].startswith("=")
 
 
-def test_insulation_pays_back_where_it_saves(habitat: Habitat, client: Client) -> None:
-    client.post(url(habitat), said(**offers(("insulation-board", "m2", "Garden", "9", "1 m2"))))
-    insulated = page(client, habitat).context["insulated"]
-    assert float(insulated["kwh"]) > 0
-    assert insulated["extra"]
-    assert float(insulated["years"]) > 0
+def test_variants_stand_side_by_side_with_what_each_costs(habitat: Habitat, client: Client) -> None:
+    client.post(url(habitat), said(**offers(("insulation-board", "m2", "Garden", "9", "1 m2"), LAMP)))
+    plain, *others = page(client, habitat).context["beside"]
+    board = next(row for row in others if "foam board" in str(row["name"]))
+    assert float(board["kwh"]) < float(plain["kwh"])
+    assert float(board["sums"][0]) > float(plain["sums"][0])
+    assert float(board["back"]) > 0
+    halogen = next(row for row in others if "halogen" in str(row["name"]))
+    assert halogen["unpriced"] == ["halogen flood"]
+    assert halogen["back"] == ""
 
 
 def test_a_viewer_only_looks(habitat: Habitat, other: Keeper, client_of: Callable[[Keeper], Client]) -> None:
