@@ -39,10 +39,8 @@ def thing_of(what: str) -> str:
     """What a line of a bill is called."""
     if what.startswith("enclosure-"):
         kind, _dash, sides = what.removeprefix("enclosure-").rpartition("-")
-        return gettext("enclosure: %(kind)s, %(sides)s cm") % {
-            "kind": CHOICES["enclosure"][kind],
-            "sides": sides.replace("x", " × "),
-        }
+        told = {"kind": CHOICES["enclosure"].get(kind, kind), "sides": sides.replace("x", " × ")}
+        return gettext("enclosure: %(kind)s, %(sides)s cm") % told
     if what.startswith("thermostat-"):
         return str(wirewords.CONTROLS[what.removeprefix("thermostat-")])
     if what.startswith("food:"):

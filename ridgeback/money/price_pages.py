@@ -22,6 +22,7 @@ from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
 BLANK_SHOPS: Final = 2
+OF_VARIANTS: Final = ("halogen-flood", "led-bar", "radiant-panel")  # what another way of building would take
 
 
 @require_http_methods(["GET", "POST"])
@@ -41,7 +42,7 @@ def prices(request: HttpRequest, pk: int) -> HttpResponse:
 
 def units_of_things(room: Room) -> dict[str, str]:
     """Everything that the plans of a room take, with the unit it is sold in."""
-    found = {BOARD: "m2"}
+    found = {BOARD: "m2", **dict.fromkeys(OF_VARIANTS, "")}
     for habitat in Habitat.objects.filter(room=room, set_aside_at__isnull=True).select_related("company", "head__profile", "room"):
         try:
             plan = mapping.plan_of(habitat)

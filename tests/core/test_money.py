@@ -146,7 +146,7 @@ def test_years_add_up_and_are_discounted_as_an_annuity() -> None:
 
 
 def test_variants_are_judged_by_the_animals_bands() -> None:
-    """Foam board saves where a room is cold; a mat becomes a panel that hangs below the lid with a guard; nothing is proposed blind."""
+    """Foam board saves where a room is cold; a mat becomes a panel below the lid, with a guard."""
     cold = plan(
         room__winter={"day_c": 15.0, "night_c": 12.0, "humidity_percent": 45.0},
         light_bars=[{"kind": "t5-white", "watts": 40.0, "length_m": 0.9, "x_m": 0.6, "height_m": 0.42}],
