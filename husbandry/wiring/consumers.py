@@ -1,5 +1,6 @@
 """What of a plan is plugged in: its watts, what it draws when it starts, where it stands, and what may control it."""
 
+import math
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -15,6 +16,7 @@ from husbandry.plan.equipment import Timed, hours_of
 from husbandry.plan.geometry import foot_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 
+FELT_MS: Final = 10.0  # half a wave of 50 Hz
 FILTER_W: Final = 8.0  # that a filter of an enclosure takes (trade: 5 to 15)
 FAN_W: Final = 3.0
 MISTER_W: Final = 30.0  # a diaphragm pump at 5 bar (trade)
@@ -34,6 +36,7 @@ class LoadKind(BaseModel):
     power_factor: Annotated[float, Field(gt=0, le=1)]
     inrush_times: Annotated[float, Field(ge=1, le=30)] | None = None
     inrush_a: Annotated[float, Field(gt=0, le=100)] | None = None
+    inrush_ms: Annotated[float, Field(gt=0, le=100)] = FELT_MS
     basis: Literal["physics", "practice"]
     kinds: tuple[str, ...]
 
@@ -76,9 +79,13 @@ class Consumer:
         return self.watts / (volts * load_kinds()[self.kind].power_factor)
 
     def start_amps(self, volts: float) -> float:
-        """What it draws for a moment when it starts cold, A."""
+        """What it draws for a moment when it starts cold, A, as a breaker feels it.
+
+        A pulse much shorter than half a wave lets a breaker go by its I²t: it counts as the current of equal I²t over half a wave.
+        """
         about = load_kinds()[self.kind]
-        return about.inrush_a if about.inrush_a is not None else (about.inrush_times or 1.0) * self.amps(volts)
+        peak_a = about.inrush_a if about.inrush_a is not None else (about.inrush_times or 1.0) * self.amps(volts)
+        return peak_a * math.sqrt(min(about.inrush_ms, FELT_MS) / FELT_MS)
 
 
 def consumers(plan: HabitatPlan) -> tuple[Consumer, ...]:

@@ -27,7 +27,7 @@ from ridgeback.book.models import OwnProfile
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import Intent
-from ridgeback.home import demo_cultures
+from ridgeback.home import demo_builds, demo_cultures
 from ridgeback.keeping import demo_life
 from ridgeback.planner import furnishing, mapping, readings, revisions
 from ridgeback.planner.actions.room_climate import keep_room
@@ -417,4 +417,5 @@ def load_once(password: str, guests: tuple[Guest, ...] = GUESTS) -> bool:
     demo_life.write_down(room, keeper, clock.today())
     volunteers.live(room, keeper, clock.today())
     demo_cultures.keep(room, clock.today())
+    demo_builds.keep(room, keeper, clock.now())
     return True

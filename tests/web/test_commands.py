@@ -12,6 +12,8 @@ from typing import Any
 
 import pytest
 from django.core.management import call_command, execute_from_command_line
+from django.test import Client
+from django.urls import reverse
 
 from husbandry.animal.weighings import Weighing
 from husbandry.assess.assess import NO_DAYS, Records, assess
@@ -163,6 +165,23 @@ def test_the_demo_loads_once_and_never_over_edits() -> None:
     assert names >= {"Driftwood long box", "Mudflat shelf", "Renamed"}
     assert "Dune table" not in names
     assert Room.objects.get().name == demo.NAME
+
+
+@pytest.mark.django_db
+def test_the_demo_has_a_build_held_up_one_in_its_test_and_priced_variants(client: Client) -> None:
+    demo.load_once("cord-grass-4")
+    client.force_login(Keeper.objects.get(username=demo.KEEPER))
+    held = client.get(reverse("building:build", args=[Habitat.objects.get(name="Wrack drawer").pk])).context
+    assert next(step["key"] for step in held["open"] if step["decides"]) == "heaters"
+    assert held["done"]
+    tested = client.get(reverse("building:test", args=[Habitat.objects.get(name="Dune table").pk])).context
+    assert tested["run"].since is not None
+    assert ("heaters.0", "on") not in tested["run"].unseen
+    costs = client.get(reverse("money:habitat", args=[Habitat.objects.get(name="Mudflat shelf").pk])).context
+    assert costs["unpriced"] == []
+    assert len([row for row in costs["beside"] if not row["unpriced"]]) >= 3
+    wired = client.get(reverse("electrics:room", args=[Room.objects.get().pk])).context
+    assert wired["unplugged"] == 0
 
 
 @pytest.mark.django_db
