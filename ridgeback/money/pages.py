@@ -8,6 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import formats
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 from django.views.decorators.http import require_GET, require_POST
 
 from husbandry.money.bill import BillLine
@@ -123,8 +124,12 @@ def _aisles(found: Reckoned, units: KeeperUnits) -> list[dict[str, Any]]:
 
 
 def _packs(count: int, pack: float, unit: str, units: KeeperUnits) -> str:
-    """So many packs: "3 × 20 L", or just their number where a pack is one piece."""
-    return str(count) if not unit and pack == 1 else f"{count} × {moneywords.amount_of(pack, unit, units)}"
+    """So many packs: "3 × 20 L", "1 pack of 10", or just their number where a pack is one piece."""
+    if unit:
+        return f"{count} × {moneywords.amount_of(pack, unit, units)}"
+    if pack == 1:
+        return str(count)
+    return ngettext("%(n)s pack of %(pack)s", "%(n)s packs of %(pack)s", count) % {"n": count, "pack": f"{pack:g}"}
 
 
 def _shops(to_buy: Basket, lines: tuple[BillLine, ...], purse: Purse, units: KeeperUnits) -> list[dict[str, Any]]:
