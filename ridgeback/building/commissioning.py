@@ -29,6 +29,7 @@ ENDS: Final = ("on", "off")
 class Checked:
     """One thing to read with what was read last: `verdict` of it, None for nothing; `early` one read before it had settled.
 
+    `counted` are all readings that count, newest first.
     `has_instrument` tells whether the room has one that reads there. `logged_h` hours of a logger there, `logged_share` of them
     in the band.
     """
@@ -41,6 +42,7 @@ class Checked:
     has_instrument: bool
     logged_h: float
     logged_share: float
+    counted: tuple[Taken, ...] = ()
 
     @property
     def passes(self) -> bool:
@@ -149,16 +151,12 @@ def _checked(
     logged: dict[tuple[str, str], dict[datetime, float]],
 ) -> Checked:
     here = [one for one in taken if one.place == point.place and point.phase in ("", _phase(plan, one.at))]
-    good = early = None
-    for one in here:  # newest first
-        assert since is not None
-        if one.at >= settled_at(plan, point, since, one.at):
-            good = one
-            break
-        early = early or one
+    counted = tuple(one for one in here if since is not None and one.at >= settled_at(plan, point, since, one.at))
+    good = counted[0] if counted else None  # the newest is first
+    early = here[0] if here and good is None else None
     hours = list(logged.get((point.place, point.phase or "day"), {}).values())
     share = sum(point.verdict(value) in PASSES for value in hours) / len(hours) if hours else 0.0
     verdict = None if good is None else point.verdict(good.value)
     begun = since or clock.now()
     ready = settled_at(plan, point, begun, max(begun, clock.now()))
-    return Checked(point, good, verdict, early, ready, READ_BY.get(point.place) in kinds, float(len(hours)), share)
+    return Checked(point, good, verdict, early, ready, READ_BY.get(point.place) in kinds, float(len(hours)), share, counted)

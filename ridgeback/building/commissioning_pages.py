@@ -8,14 +8,17 @@ from django.utils import formats, timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_http_methods
 
-from husbandry.assessment import Measure, Quantity
+from husbandry.assessment import Measure, Quantity, Verdict
+from husbandry.climate.calibrate import places_of
 from husbandry.design import mounting
+from husbandry.design.mounting import Way
+from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.editing import apply
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.building.actions.see_thermostat import see_thermostat
-from ridgeback.building.commissioning import ENDS, Checked, Run, run_of
+from ridgeback.building.commissioning import ENDS, PASSES, Checked, Run, run_of
 from ridgeback.building.pages import going
 from ridgeback.building.reading import Built
 from ridgeback.daybook.writing import intent_of
@@ -28,6 +31,8 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
 SPOT: Final = "basking_surface"
+LEAST_K: Final = 0.3  # that a change has to make to be one
+OFF: Final = (Verdict.OUTSIDE, Verdict.DANGEROUS)
 
 
 @require_http_methods(["GET", "POST"])
@@ -139,33 +144,45 @@ def _taught(run: Run, built: Built) -> bool:
     return last is None or (learnt is not None and learnt.on is not None and learnt.on >= last)
 
 
-def _ways(run: Run, built: Built, habitat: Habitat, units: KeeperUnits) -> list[dict[str, Any]]:
-    """What would bring the basking place into its band, one change at a time, by a model that has learnt what was read."""
+def _ways(run: Run, built: Built, habitat: Habitat, units: KeeperUnits) -> dict[str, Any] | None:
+    """What would bring the basking place into its band, one change at a time, by a model that has learnt what was read.
+
+    None where it stands in its band; with `again` where what was read is so far off that it has to be read once more first.
+    """
     off = next((one for one in run.failing if one.point.key == SPOT), None)
     if off is None or off.taken is None:
-        return []
+        return None
     profile, today = revisions.profile_of(habitat), clock.today()
-    taken = [one.taken for one in run.checks if one.taken is not None]
+    taken = [one for check in run.checks for one in check.counted]
     learnt, uv = readings.learn(built.plan, profile, taken, today)
+    known = places_of(enclosure_case(built.plan))
+    teaching = [one for one in taken if readings.teaches(one, known)]
+    if learnt is None or teaching.index(off.taken) in learnt.questioned:
+        return {"again": True, "rows": []}
     document = apply(built.plan.model_dump(mode="json"), (readings.change(learnt, uv, len(taken), today),))
-    plan = HabitatPlan.model_validate(document)
+    found = mounting.ways(HabitatPlan.model_validate(document), profile, today)
+    now_c = _spot_c(found[0], run) if found else None
+    wanted = off.point.direction(off.taken.value)
     rows = []
-    for way in mounting.ways(plan, profile, today):
-        if way.refused is not None or not way.changes:
+    for way in found:
+        spot_c = _spot_c(way, run)
+        if way.refused is not None or not way.changes or spot_c is None or now_c is None or wanted * (now_c - spot_c) < LEAST_K:
             continue
-        spot = next((one for one in way.numbers if one.key == SPOT and one.season == run.protocol.season), None)
         rows.append(
             {
-                "said": wording.said(way.said, units),
-                "spot": "" if spot is None or spot.value is None else units.say(Measure(spot.value, spot.unit)),
-                "verdict": "" if spot is None else str(names.VERDICTS[spot.verdict.value]),
-                "price": [
-                    _price(one, units) for one in way.numbers if one.key != SPOT and one.verdict.value in {"outside", "dangerous"}
-                ],
+                "said": wording.said(way.said, units).removesuffix("."),
+                "spot": units.say(Measure(spot_c, "degC")),
+                "in_band": off.point.verdict(spot_c) in PASSES,
+                "price": [_price(one, units) for one in way.numbers if one.key != SPOT and one.verdict in OFF],
                 "good": way.good,
             }
         )
-    return rows
+    return {"again": False, "rows": rows}
+
+
+def _spot_c(way: Way, run: Run) -> float | None:
+    """What a way makes of the basking place in the season of the test."""
+    return next((one.value for one in way.numbers if one.key == SPOT and one.season == run.protocol.season), None)
 
 
 def _price(one: Quantity, units: KeeperUnits) -> str:

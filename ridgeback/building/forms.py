@@ -80,7 +80,11 @@ class HowForm(forms.Form):
         for name in ("coats", "minutes_a_day"):
             if name not in self.fields:
                 continue
-            value = typed.whole(data.get(name, ""))
+            text = str(data.get(name, ""))
+            value = typed.whole(text)
+            if value is None and name == "minutes_a_day":
+                hours = hours_typed(text.strip().lower())
+                value = None if hours is None else round(60 * hours)
             if value is None:
                 self.add_error(name, _("That is no whole number."))
             else:

@@ -191,6 +191,7 @@ def test_how_it_is_built_is_typed_in_any_units_and_refused_in_words(habitat: Hab
         ({"wait-disinfected": "soon"}, "is no time"),
         ({"own-after": "ground", "own-before": "stand"}, "in a circle"),
         ({"minutes_a_day": "-5"}, "no whole number"),
+        ({"minutes_a_day": "30 h"}, "more or less than can be"),
         ({"from_clock": "late"}, "cannot be read"),
         ({"quarantine_until": "31.31.2026"}, "cannot be read"),
         ({"weekdays": []}, "required"),
@@ -198,6 +199,10 @@ def test_how_it_is_built_is_typed_in_any_units_and_refused_in_words(habitat: Hab
         answer = client.post(url, said | {"version": "2"} | wrong)
         assert answer.status_code == 422, wrong
         assert words in answer.content.decode(), wrong
+    assert client.post(url, said | {"version": "2", "minutes_a_day": "1,5 h"}).status_code == 302
+    build.refresh_from_db()
+    assert build.settings["minutes_a_day"] == 90
+    client.post(url, said | {"version": "3"})
     # Somebody else was quicker.
     client.post(url, said | {"version": "1", "minutes_a_day": "60"})
     build.refresh_from_db()

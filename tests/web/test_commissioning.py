@@ -96,12 +96,18 @@ def test_too_hot_is_said_with_one_change_at_a_time(
     client.post(reverse("building:build", args=[habitat.pk]), HOW)
     client.post(reverse("building:done", args=[habitat.pk]), {"step": "test-run", "once": "1"})
     at(MORNING + timedelta(hours=3))
-    read(habitat, MORNING + timedelta(hours=2, minutes=5), "basking-surface", 47.0, gun(habitat))
+    one = gun(habitat)
+    read(habitat, MORNING + timedelta(hours=2, minutes=5), "basking-surface", 53.0, one)
     answer = page(client, habitat)
     assert check(client, habitat)["direction"] == 1
-    assert answer.context["ways"]
+    rows = answer.context["ways"]["rows"]
+    assert rows[0]["said"] == "On a dimming thermostat at 33.0 °C"
+    assert all(row["in_band"] and float(row["spot"].split()[0]) < 49 for row in rows)
     assert "Outside its band: basking surface by day." in answer.context["lacking"]
     assert "Let the plan go by them" in answer.content.decode()
+    # A reading that nothing explains is read again before anything is changed.
+    read(habitat, MORNING + timedelta(hours=2, minutes=20), "basking-surface", 80.0, one)
+    assert page(client, habitat).context["ways"] == {"again": True, "rows": []}
     # Hung another way the test runs anew: what was read of the old lamp counts no more.
     weaker = lamp.model_copy(update={"watts": 50.0})
     fresh = Habitat.objects.get(pk=habitat.pk)
