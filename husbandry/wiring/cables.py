@@ -26,7 +26,8 @@ HOT_W_M2: Final = 500.0
 STEP_M: Final = 0.01
 LOOP_M: Final = 0.10  # that a drip loop hangs below its socket (practice)
 SLACK: Final = 1.1
-LEAD_M: Final = 1.8  # that appliances usually come with (trade)
+LEAD_M: Final = 1.8  # that appliances, and thermostats, usually come with (trade)
+CORNER_M: Final = 0.05  # that a hole keeps from a corner
 SPLASH_M: Final = 0.3  # beside an enclosure with water, where drops land (practice)
 OFF_FLOOR_M: Final = 0.1
 WALL: Final = 0.02
@@ -163,8 +164,10 @@ def _crossed(plan: HabitatPlan, path: tuple[Point, ...], but: str) -> tuple[str,
 def _ways(plan: HabitatPlan, one: Consumer) -> Iterator[tuple[str, tuple[Point, ...]]]:
     """The ways out of the enclosure, each with the wall it leaves by."""
     for end in (1, -1) if any(one.ends_m) else (0,):
-        x_m = min(max(one.at_m[0] + end * one.ends_m[0], 0.0), plan.enclosure.length_m)
-        y_m = min(max(one.at_m[1] + end * one.ends_m[1], 0.0), plan.enclosure.width_m)
+        x_m, y_m = (
+            min(max(middle + end * half, CORNER_M), side - CORNER_M) if half else middle
+            for middle, half, side in zip(one.at_m, one.ends_m, (plan.enclosure.length_m, plan.enclosure.width_m), strict=False)
+        )
         yield from _ways_from(plan, one, (x_m, y_m, one.at_m[2]))
 
 
@@ -213,7 +216,7 @@ def _mains(plan: HabitatPlan, one: Consumer, feed: Feed, strip: Strip | None) ->
         along_m = exit_m[0] if wall == "back" else exit_m[1]
         hole = Hole(wall, along_m, exit_m[2], box.kind in OPAQUE and exit_m[2] < box.height_m)
     troubles = [LeadTrouble.HOT] if hot else []
-    if length_m > LEAD_M:
+    if length_m > LEAD_M * (2 if one.control else 1):  # a thermostat's own lead goes the rest of the way
         troubles.append(LeadTrouble.LONG)
     if strip is not None:
         troubles += _strip_troubles(plan, feed, strip)

@@ -55,7 +55,7 @@ class Feed(Part):
     """How one habitat is fed: how high its floor is above the room's, how far from its socket wall the strip is, m; its plugs."""
 
     floor_m: Annotated[float, Field(ge=0, le=3)] = 0.7
-    away_m: Annotated[float, Field(ge=0, le=10)] = 0.5
+    away_m: Annotated[float, Field(ge=0, le=10)] = 0.3
     plugs: Annotated[dict[Annotated[str, Field(max_length=30)], Plug], Field(max_length=60)] = Field(default_factory=dict)
 
 

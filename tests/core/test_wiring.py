@@ -149,12 +149,19 @@ def led(key: str = "uv_lamps.0", feed: Feed | None = None, strip: Strip | None =
 
 
 def test_a_lead_goes_straight_back_with_a_drip_loop_and_its_length_is_walked() -> None:
-    """0.25 m back, 0.34 m along, 0.5 m behind, 0.4 m down, the loop twice 0.1 m, a tenth of slack: by hand."""
+    """0.25 m back, 0.34 m along, 0.3 m behind, 0.4 m down, the loop twice 0.1 m, a tenth of slack: by hand."""
     lead = led("heaters.0")
     assert lead.inside == ((0.26, 0.25, 0.4), (0.26, 0.5, 0.4))
     assert lead.hole is not None
     assert (lead.hole.wall, lead.hole.drilled, lead.loop) == ("back", True, True)
-    assert lead.length_m == pytest.approx(1.1 * (0.25 + 0.34 + 0.5 + 0.4 + 0.2))
+    assert lead.length_m == pytest.approx(1.1 * (0.25 + 0.34 + 0.3 + 0.4 + 0.2))
+
+
+def test_a_lead_that_is_too_long_is_said_and_a_thermostat_lends_its_own() -> None:
+    far = Feed(away_m=1.0)
+    assert LeadTrouble.LONG not in led("heaters.0", feed=far, heaters=[FLOOD | {"thermostat": HELD}]).troubles
+    assert LeadTrouble.LONG in led("heaters.0", feed=far, heaters=[FLOOD]).troubles
+    assert LeadTrouble.LONG in led("heaters.0", feed=Feed(away_m=4.0), heaters=[FLOOD | {"thermostat": HELD}]).troubles
 
 
 def test_a_strip_above_the_enclosure_needs_no_loop_and_water_beside_one_is_said() -> None:
