@@ -6,9 +6,11 @@ from typing import Final
 
 from husbandry.build.settings import BuildSettings
 from husbandry.build.work import Amount, work
+from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.consumers import consumers
 
+MOSS_SHARE: Final = 0.4  # of a humid hide's room that moss fills (practice)
 FREE: Final = ("water", "treated-water")  # out of the tap
 AISLES: Final = (
     (
@@ -17,7 +19,7 @@ AISLES: Final = (
     ),
     ("electrical", ("thermostat-", "timer", "holder", "probe")),
     ("paint", ("sealer", "silicone-tube", "foam-can", "plaster", "paint", "disinfectant")),
-    ("ground", ("ground-", "leaf-litter", "coir")),
+    ("ground", ("ground-", "leaf-litter", "coir", "moss")),
     ("living", ("plant-", "isopod", "springtail-culture")),
     ("furniture", ("thing-",)),
     ("water", ("nozzle", "hose", "filter", "mister", "fogger", "fan")),
@@ -85,7 +87,10 @@ def _fitted(plan: HabitatPlan) -> list[Amount]:
     held = Counter(f"thermostat-{one.control}" for one in there if one.control)
     timers = sum(bool(one.starts) and not one.control for one in there if one.key != "mister")
     pumps = [one.kind for one in there if one.kind in {"filter", "fan", "mister", "fogger"}]
+    damp = [thing for thing in plan.things if thing.kind == "humid-hide"]
+    moss_l = sum(1000 * MOSS_SHARE * thing.length_m * depth_of(plan, thing) * thing.height_m for thing in damp)
     return [
+        *([Amount("moss", round(moss_l, 1), "L")] if moss_l > 0 else []),
         Amount(enclosure_of(plan), 1, ""),
         *([Amount("insulation-board", round(_outside_m2(plan), 2), "m2")] if plan.enclosure.insulation_m > 0 else []),
         *(Amount(kind, count, "") for kind, count in held.items()),

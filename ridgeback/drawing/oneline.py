@@ -1,7 +1,7 @@
 """A room's electricity in one line each: breaker, strip, timer, thermostat, and what they feed."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Final
 
 WIDTH: Final = 900.0
@@ -15,6 +15,7 @@ TIMER_X, TIMER_W = 386.0, 54.0
 THERMOSTAT_X, THERMOSTAT_W = 452.0, 142.0
 NAME_X: Final = 608.0
 TOP: Final = 26.0
+ROWS_A_SHEET: Final = 20
 
 
 @dataclass(frozen=True)
@@ -49,6 +50,25 @@ class Branch:
     outlets: Sequence[Outlet]
 
 
+def pages(branches: Sequence[Branch]) -> list[list[Branch]]:
+    """The same cut into what a sheet of paper holds: whole strips, their circuit said again on each."""
+    sheets: list[list[Branch]] = []
+    room = 0
+    for branch in branches:
+        for outlet in branch.outlets:
+            rows = max(len(outlet.fed), 2) + 1
+            if not sheets or rows > room:
+                sheets.append([])
+                room = ROWS_A_SHEET
+            room -= rows
+            last = sheets[-1]
+            if last and last[-1].name == branch.name:
+                last[-1] = replace(last[-1], outlets=[*last[-1].outlets, outlet])
+            else:
+                last.append(replace(branch, outlets=[outlet]))
+    return sheets
+
+
 def draw(branches: Sequence[Branch]) -> dict[str, Any] | None:
     """Return coordinates and words of the one-line diagram; None for nothing. The tables beside it say the same."""
     if not branches:
@@ -69,9 +89,9 @@ def draw(branches: Sequence[Branch]) -> dict[str, Any] | None:
             if rows:
                 lines.append({"x1": STRIP_X + STRIP_W, "y1": middle, "x2": BUS_2, "y2": middle})
                 lines.append({"x1": BUS_2, "y1": min(rows[0], middle), "x2": BUS_2, "y2": max(rows[-1], middle)})
-            for at, one in zip(rows, outlet.fed, strict=True):
+            for socket, (at, one) in enumerate(zip(rows, outlet.fed, strict=True), start=1):
                 lines.append({"x1": BUS_2, "y1": at, "x2": NAME_X - 6, "y2": at})
-                fed.append({"y": at, "one": one, "box_y": at - 9})
+                fed.append({"y": at, "one": one, "box_y": at - 9, "socket": socket})
             y += height + GAP_PX
         if not branch.outlets:
             y += BOX_PX + GAP_PX
@@ -93,6 +113,7 @@ def draw(branches: Sequence[Branch]) -> dict[str, Any] | None:
         "thermostat_x": THERMOSTAT_X,
         "thermostat_w": THERMOSTAT_W,
         "name_x": NAME_X,
+        "socket_x": BUS_2 + 5,
         "circuits": circuits,
         "strips": strips,
         "lines": lines,

@@ -40,7 +40,7 @@ def habitat(request: HttpRequest, pk: int) -> HttpResponse:
     found = leads(plan, wired.rooms[key], feed, strips)
     context = {
         "habitat": where,
-        "leads": [_lead(lead, called, feed.plugs, units) for lead in found],
+        "leads": [_lead(plan, lead, called, feed.plugs, units) for lead in found],
         "holes": sum(lead.hole is not None and lead.hole.drilled for lead in found),
         "hole_mm": HOLE_MM,
         "plug_mm": PLUG_MM,
@@ -58,12 +58,12 @@ def habitat(request: HttpRequest, pk: int) -> HttpResponse:
             for one in second_thermostat(plan, revisions.profile_of(where), clock.today())
         ],
         "spray": _spray(plan, units),
-        "misted_by_hand": plan.misting.any or plan.misting.of("winter").any,
+        "misted_blind": plan.mister is None and any(one.times for one in (plan.misting, plan.misting.of("winter"))),
     }
     return render(request, "electrics/habitat.html", context)
 
 
-def _lead(lead: Lead, called: dict[str, str], plugs: Any, units: KeeperUnits) -> dict[str, Any]:
+def _lead(plan: HabitatPlan, lead: Lead, called: dict[str, str], plugs: Any, units: KeeperUnits) -> dict[str, Any]:
     plug = plugs.get(lead.key)
     along = units.say(Measure(lead.hole.along_m, "m")) if lead.hole is not None else ""
     height = units.say(Measure(lead.hole.height_m, "m")) if lead.hole is not None else ""
@@ -72,6 +72,9 @@ def _lead(lead: Lead, called: dict[str, str], plugs: Any, units: KeeperUnits) ->
         "name": _("probe of the %(name)s") % {"name": name} if lead.probe else name,
         "strip": "" if lead.probe else plug.strip if plug is not None else "",
         "probe": lead.probe,
+        "lies": ""
+        if not lead.probe
+        else str(names.CHOICES["probe"][plan.heaters[int(lead.key.removeprefix("heaters."))].thermostat.probe]),
         "hole": wirewords.hole_of(lead.hole, along, height),
         "length": units.say(Measure(lead.length_m, "m")),
         "loop": lead.loop,

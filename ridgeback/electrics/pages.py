@@ -20,6 +20,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.book import paper
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.oneline import Branch, Fed, Outlet, draw
+from ridgeback.drawing.oneline import pages as oneline_pages
 from ridgeback.electrics import forms, reading
 from ridgeback.electrics.actions.keep_wiring import keep_wiring
 from ridgeback.electrics.reading import Wired
@@ -237,7 +238,8 @@ def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
     """The room's electricity on paper: the diagram, what to change, what goes dark."""
     where, units = room_or_404(request, pk), units_of(request.user)
     wired = reading.read(where, american=units.temperature == "degF")
-    context = _context(where, wired, wired.wiring, units, []) | {"made": timezone.localtime(clock.now())}
+    sheets = [draw(branches) for branches in oneline_pages(_branches(wired.wiring, wired, units))]
+    context = _context(where, wired, wired.wiring, units, []) | {"made": timezone.localtime(clock.now()), "sheets": sheets}
     html = render_to_string("electrics/paper.html", context | paper.fonts())
     answer = HttpResponse(bytes(paper.laid_out(html).write_pdf() or b""), content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="electrics-{pk}.pdf"'

@@ -12,6 +12,7 @@ from ridgeback.units import KeeperUnits
 
 THINGS: Final[dict[str, Any]] = {
     "timer": _("timer for a socket"),
+    "moss": _("damp moss for the humid hide"),
     "insulation-board": _("foam board for the walls, outside"),
 }
 AISLES: Final[dict[str, Any]] = {

@@ -32,6 +32,8 @@ def test_a_bill_has_the_ground_in_litres_and_each_thing_once() -> None:
     assert found["enclosure-foamed-pvc-120x50x45"] == 1
     assert found["thermostat-dimming"] == 1
     assert found["guard"] == 1
+    # A hide of 18 × 14 × 9 cm holds about 2.4 litres; two fifths of it are moss.
+    assert found["moss"] == pytest.approx(0.9, abs=0.2)
     keys = [line.what for line in bill(plan(), BuildSettings())]
     assert len(keys) == len(set(keys))
     assert "water" not in keys
