@@ -69,7 +69,8 @@ def _begin(request: HttpRequest, habitat: Habitat) -> HttpResponse:
     plan = mapping.plan_of(habitat)
     form = forms.HowForm(request.POST or None, BuildSettings(), carved=bool(panels(plan)))
     lived_in = bool(living_in([habitat.pk])[habitat.pk])
-    if request.method == "POST" and form.is_valid() and form.settings is not None:
+    # The return key says no more than what was typed: the days are reckoned anew, and nothing begins.
+    if request.method == "POST" and form.is_valid() and form.settings is not None and "again" in request.POST:
         again = request.POST.get("again") == "1"
         what = _("a rebuild begins") if again else _("the build begins")
         begin_build.begin_build(habitat.pk, intent_of(request), form.settings, again=again, what=what)
@@ -329,6 +330,8 @@ def end(request: HttpRequest, pk: int) -> HttpResponse:
         end_build.move_in(built.build, intent, request.POST.get("reason", ""), _("the animal moves in"))
         messages.success(request, _("It is in. A week of peace now; the first meal stands below moving day in its daybook."))
         return redirect("keeping:now", pk)
+    elif not do:
+        messages.info(request, _("Nothing was done: press the button that says what you want."))
     elif do == "give-up":
         end_build.give_up(built.build, intent, _("the build is given up"))
     else:

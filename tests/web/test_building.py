@@ -107,6 +107,9 @@ def test_against_a_lock_an_animal_moves_in_only_with_a_reason_that_is_kept(habit
     begin(client, habitat)
     end(client, habitat, do="in", reason="no")
     assert Build.objects.get().ended_at is None
+    # The return key in the reason's field moves nobody in.
+    assert end(client, habitat, reason="The old enclosure burst and there is no other.").status_code == 302
+    assert Build.objects.get().ended_at is None
     end(client, habitat, do="in", reason="The old enclosure burst and there is no other.")
     made = Build.objects.get()
     assert made.override.startswith("The old enclosure")
@@ -226,6 +229,16 @@ def test_the_build_goes_into_a_calendar_and_onto_paper(habitat: Habitat, client:
     assert told[-1].endswith("The animal moves in")
     assert not any(one.endswith("Wash it") for one in told)
     assert client.get(reverse("building:paper", args=[habitat.pk])).content.startswith(b"%PDF")
+
+
+def test_what_is_typed_before_it_begins_moves_the_day_and_begins_nothing(habitat: Habitat, client: Client) -> None:
+    url = reverse("building:build", args=[habitat.pk])
+    soon = client.get(url).context["moves_in"]
+    typed = {name: value for name, value in HOW.items() if name != "again"} | {"weekdays": ["6"], "minutes_a_day": "30 min"}
+    answer = client.post(url, typed)
+    assert answer.status_code == 200
+    assert answer.context["moves_in"] != soon
+    assert not Build.objects.exists()
 
 
 def test_one_build_goes_on_at_a_time_and_a_viewer_only_looks(
