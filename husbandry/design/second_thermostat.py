@@ -15,23 +15,39 @@ ABOVE_K: Final = 2.0  # that the second is set above the first, so that it never
 
 
 @dataclass(frozen=True)
-class Worth:
-    """Of the heater at a path: the hottest place of the summer day, °C, as it is, with its thermostat stuck on, and with a second.
+class Heat:
+    """The hottest of a summer day, °C: the basking surface, and the air of the warm end."""
 
-    `ceiling_c` is what the animal's own basking surface may reach; `second_c` is what the second thermostat is set to.
+    surface_c: float
+    air_c: float
+
+
+@dataclass(frozen=True)
+class Worth:
+    """Of the heater at a path: the heat as it is, with its thermostat stuck on, and with a second in series set to `second_c`.
+
+    `ceiling` is what the animal bears of both.
     """
 
     path: str
-    usual_c: float
-    stuck_c: float
-    held_c: float
+    usual: Heat
+    stuck: Heat
+    held: Heat
     second_c: float
-    ceiling_c: float
+    ceiling: Heat
+
+    @property
+    def burns(self) -> bool:
+        """Tell whether the first alone failing is too hot."""
+        return self._over(self.stuck)
 
     @property
     def saves(self) -> bool:
         """Tell whether the first alone failing is too hot, and is not with a second."""
-        return self.stuck_c > self.ceiling_c >= self.held_c
+        return self.burns and not self._over(self.held)
+
+    def _over(self, heat: Heat) -> bool:
+        return heat.surface_c > self.ceiling.surface_c or heat.air_c > self.ceiling.air_c
 
 
 def second_thermostat(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Worth, ...]:
@@ -51,7 +67,7 @@ def second_thermostat(plan: HabitatPlan, profile: Profile, today: date) -> tuple
     `husbandry.climate.steady.solve_steady`.
     """
     stage = body_of(plan, profile, today).decision.stage
-    ceiling_c = (stage.heat.surface_ceiling_c or stage.heat.ceiling_c).value
+    ceiling = Heat((stage.heat.surface_ceiling_c or stage.heat.ceiling_c).value, stage.heat.ceiling_c.value)
     case, found = enclosure_case(plan), []
     for place, heater in enumerate(plan.heaters):
         set_c = heater.thermostat.set_c
@@ -60,8 +76,8 @@ def second_thermostat(plan: HabitatPlan, profile: Profile, today: date) -> tuple
         highest = max(set_c, heater.thermostat.night_set_c or set_c) + ABOVE_K
         stuck = replace(case.heaters[place], control="none")
         second = replace(case.heaters[place], set_c=highest, night_set_c=highest if case.heaters[place].night_set_c else None)
-        stuck_c, held_c = _hottest(_with(case, place, stuck)), _hottest(_with(case, place, second))
-        found.append(Worth(f"heaters.{place}", _hottest(case), stuck_c, held_c, highest, ceiling_c))
+        failed, held = _hottest(_with(case, place, stuck)), _hottest(_with(case, place, second))
+        found.append(Worth(f"heaters.{place}", _hottest(case), failed, held, highest, ceiling))
     return tuple(found)
 
 
@@ -69,6 +85,7 @@ def _with(case: EnclosureCase, place: int, heater: HeaterCase) -> EnclosureCase:
     return replace(case, heaters=(*case.heaters[:place], heater, *case.heaters[place + 1 :]))
 
 
-def _hottest(case: EnclosureCase) -> float:
+def _hottest(case: EnclosureCase) -> Heat:
     states = solve_steady(case, spread=False, seasons=("summer",)).states
-    return max(state.predictions["basking_surface"].value for state in states.values())
+    surface_c, air_c = (max(state.predictions[key].value for state in states.values()) for key in ("basking_surface", "warm_air"))
+    return Heat(surface_c, air_c)

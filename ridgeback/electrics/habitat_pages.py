@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET
 
 from husbandry.assessment import Measure
-from husbandry.design.second_thermostat import second_thermostat
+from husbandry.design.second_thermostat import Heat, second_thermostat
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.cables import Lead, leads
 from husbandry.wiring.nozzles import HALF_ANGLE_DEG, PUMP_BAR, PUMP_G_MIN, spray
@@ -47,13 +47,13 @@ def habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "worth": [
             {
                 "name": called[one.path],
-                "usual": units.say(Measure(one.usual_c, "degC")),
-                "stuck": units.say(Measure(one.stuck_c, "degC")),
-                "held": units.say(Measure(one.held_c, "degC")),
+                "usual": _heat(one.usual, units),
+                "stuck": _heat(one.stuck, units),
+                "held": _heat(one.held, units),
                 "second": units.say(Measure(one.second_c, "degC")),
-                "ceiling": units.say(Measure(one.ceiling_c, "degC")),
+                "ceiling": _heat(one.ceiling, units),
                 "saves": one.saves,
-                "burns": one.stuck_c > one.ceiling_c,
+                "burns": one.burns,
             }
             for one in second_thermostat(plan, revisions.profile_of(where), clock.today())
         ],
@@ -61,6 +61,14 @@ def habitat(request: HttpRequest, pk: int) -> HttpResponse:
         "misted_blind": plan.mister is None and any(one.times for one in (plan.misting, plan.misting.of("winter"))),
     }
     return render(request, "electrics/habitat.html", context)
+
+
+def _heat(heat: Heat, units: KeeperUnits) -> str:
+    """The basking place and the air of the warm end, in words."""
+    return _("%(surface)s on the basking place and %(air)s in the air") % {
+        "surface": units.say(Measure(heat.surface_c, "degC")),
+        "air": units.say(Measure(heat.air_c, "degC")),
+    }
 
 
 def _lead(plan: HabitatPlan, lead: Lead, called: dict[str, str], plugs: Any, units: KeeperUnits) -> dict[str, Any]:

@@ -284,9 +284,11 @@ def test_a_second_thermostat_holds_what_a_first_that_sticks_would_burn() -> None
     found = second_thermostat(plan(), find("african-fat-tailed-gecko"), TODAY)
     assert [one.path for one in found] == ["heaters.0"]
     one = found[0]
-    assert one.usual_c == pytest.approx(33.0, abs=0.5)
-    assert one.held_c == pytest.approx(35.0, abs=0.5)
-    assert one.stuck_c > one.held_c
+    assert one.usual.surface_c == pytest.approx(33.0, abs=0.5)
+    assert one.held.surface_c == pytest.approx(35.0, abs=0.5)
+    assert one.stuck.surface_c > one.ceiling.surface_c
+    assert one.stuck.air_c > one.held.air_c
+    assert one.burns
     assert one.second_c == 35.0
     free = plan(heaters=[FLOOD])
     assert second_thermostat(free, find("african-fat-tailed-gecko"), TODAY) == ()
