@@ -11,7 +11,6 @@ from husbandry.assess.nutrition import season_of
 from husbandry.assessment import Verdict
 from husbandry.build.kinds import TEST_RUN
 from husbandry.design.commissioning import LOG_H, Point, Protocol, protocol
-from husbandry.plan.equipment import hours_of
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.building.reading import Built
@@ -22,6 +21,9 @@ from ridgeback.series import reading as series
 from ridgeback.series.models import Channel
 
 PASSES: Final = (Verdict.INSIDE, Verdict.NEAR)
+LOGGED_H: Final = 6.0  # from so many hours on a log is judged
+HELD_SHARE: Final = 0.75  # of them that have to be in band (estimate)
+LAST_HOURS: Final = 3
 ENDS: Final = ("on", "off")
 
 
@@ -29,9 +31,9 @@ ENDS: Final = ("on", "off")
 class Checked:
     """One thing to read with what was read last: `verdict` of it, None for nothing; `early` one read before it had settled.
 
-    `counted` are all readings that count, newest first.
-    `has_instrument` tells whether the room has one that reads there. `logged_h` hours of a logger there, `logged_share` of them
-    in the band.
+    `counted` are all readings that count, newest first. `has_instrument` tells whether the room has one that reads there.
+    `logged_h` hours of a logger there once it had settled, `logged_share` of them in the band; `logger` is the mean of its last
+    hours, which stands for a reading where nobody read by hand.
     """
 
     point: Point
@@ -43,6 +45,17 @@ class Checked:
     logged_h: float
     logged_share: float
     counted: tuple[Taken, ...] = ()
+    logger: float | None = None
+
+    @property
+    def value(self) -> float | None:
+        """What it stands at: read by hand, else by a logger."""
+        return self.taken.value if self.taken is not None else self.logger
+
+    @property
+    def strays(self) -> bool:
+        """Tell whether a logger saw it out of its band too often."""
+        return self.logged_h >= LOGGED_H and self.logged_share < HELD_SHARE
 
     @property
     def passes(self) -> bool:
@@ -62,12 +75,12 @@ class Run:
     @property
     def unread(self) -> tuple[Checked, ...]:
         """What has no reading that counts."""
-        return tuple(one for one in self.checks if one.taken is None)
+        return tuple(one for one in self.checks if one.value is None)
 
     @property
     def failing(self) -> tuple[Checked, ...]:
-        """What was read outside its band."""
-        return tuple(one for one in self.checks if one.taken is not None and not one.passes)
+        """What was read outside its band, or was logged outside it too often."""
+        return tuple(one for one in self.checks if one.value is not None and (not one.passes or one.strays))
 
     @property
     def unseen(self) -> tuple[tuple[str, str], ...]:
@@ -97,6 +110,7 @@ def run_of(built: Built, habitat: Habitat) -> Run:
     logged = {} if since is None else _logged(habitat, plan, since)
     checks = tuple(_checked(point, plan, since, taken, kinds, logged) for point in found.points)
     seen = {key: datetime.fromisoformat(at) for key, at in built.build.seen.items()}
+    seen = {key: at for key, at in seen.items() if since is not None and at >= since}  # of this run, not of one before
     hours = {at for rows in logged.values() for at in rows}
     by_hand = _by_hand(taken)
     return Run(since, found, checks, seen, max(float(len(hours)), by_hand))
@@ -135,7 +149,7 @@ def settled_at(plan: HabitatPlan, point: Point, since: datetime, at: datetime) -
     local, begun = timezone.localtime(at), timezone.localtime(since)
     turn = plan.daylight.off if point.phase == "night" else plan.daylight.on
     begins = local.replace(hour=turn.hour, minute=turn.minute, second=0, microsecond=0)
-    if begins > local and hours_of(turn) < 24:
+    if begins > local:
         begins -= timedelta(days=1)
     if plan.daylight.on == plan.daylight.off:
         begins = begun
@@ -154,9 +168,13 @@ def _checked(
     counted = tuple(one for one in here if since is not None and one.at >= settled_at(plan, point, since, one.at))
     good = counted[0] if counted else None  # the newest is first
     early = here[0] if here and good is None else None
-    hours = list(logged.get((point.place, point.phase or "day"), {}).values())
+    kept = logged.get((point.place, point.phase or "day"), {})
+    settled = [at for at in sorted(kept) if since is not None and at >= settled_at(plan, point, since, at)]
+    hours = [kept[at] for at in settled]
+    logger = sum(hours[-LAST_HOURS:]) / LAST_HOURS if len(hours) >= LAST_HOURS else None
     share = sum(point.verdict(value) in PASSES for value in hours) / len(hours) if hours else 0.0
-    verdict = None if good is None else point.verdict(good.value)
+    value = good.value if good is not None else logger
+    verdict = None if value is None else point.verdict(value)
     begun = since or clock.now()
     ready = settled_at(plan, point, begun, max(begun, clock.now()))
-    return Checked(point, good, verdict, early, ready, READ_BY.get(point.place) in kinds, float(len(hours)), share, counted)
+    return Checked(point, good, verdict, early, ready, READ_BY.get(point.place) in kinds, float(len(hours)), share, counted, logger)

@@ -125,11 +125,15 @@ def _check(one: Checked, units: KeeperUnits) -> dict[str, Any]:
         "settle": buildwords.hours_said(point.settle_h),
         "verdict": "" if one.verdict is None else one.verdict.value,
         "passes": one.passes,
-        "early": one.early is not None and taken is None,
+        "early": one.early is not None and one.value is None,
+        "strays": one.strays,
         "logged": ""
         if not one.logged_h
         else _("%(share)s %% of %(n)s logged hours in band") % {"share": round(100 * one.logged_share), "n": round(one.logged_h)},
     }
+    if taken is None and one.logger is not None:
+        row |= {"value": units.say(Measure(one.logger, point.unit)), "at": _("the last hours"), "by": _("a logger")}
+        row["direction"] = point.direction(one.logger)
     if taken is not None:
         row |= readings.said(taken, units) | {"corrected": abs(taken.raw - taken.value) > 0.04, "by": taken.by}
         row["at"] = formats.date_format(taken.at, "D j M, H:i")

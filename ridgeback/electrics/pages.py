@@ -44,7 +44,7 @@ def room(request: HttpRequest, pk: int) -> HttpResponse:
     if bound.wiring is None:
         context = _context(where, wired, wired.wiring, units, bound.faults)
         return render(request, "electrics/room.html", context | _typed(request.POST, context), status=422)
-    said = bound.wiring
+    said = reading.with_those_aside(bound.wiring, wired)
     if request.POST.get("do") == "spread":
         said = spread(said, wired.rooms)
         left = sum(one.what is Trouble.UNPLUGGED for one in faults(said, wired.rooms))

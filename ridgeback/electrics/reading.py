@@ -7,7 +7,7 @@ from typing import Final
 
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.consumers import Consumer, consumers
-from husbandry.wiring.settings import Circuit, Strip, Wiring
+from husbandry.wiring.settings import Circuit, Feed, Strip, Wiring
 from ridgeback.electrics.models import RoomWiring
 from ridgeback.planner import mapping
 from ridgeback.planner.mapping import UnreadablePlanError
@@ -20,13 +20,17 @@ AMERICA_A: Final = 15.0  # that a breaker, and a strip, usually has there (from 
 
 @dataclass(frozen=True)
 class Wired:
-    """A room's wiring, its version (0: nobody said anything yet), and each habitat with its plan and consumers."""
+    """A room's wiring, its version (0: nobody said anything yet), and each habitat with its plan and consumers.
+
+    `aside` is what was said of habitats that are set aside.
+    """
 
     wiring: Wiring
     version: int
     habitats: dict[str, Habitat]
     plans: dict[str, HabitatPlan]
     rooms: dict[str, tuple[Consumer, ...]]
+    aside: dict[str, Feed]
 
 
 def usual(count: int, *, american: bool) -> Wiring:
@@ -54,13 +58,26 @@ def read(room: Room, *, american: bool) -> Wired:
         habitats[str(habitat.pk)] = habitat
     rooms = {key: consumers(plan) for key, plan in plans.items()}
     said = usual(sum(map(len, rooms.values())), american=american) if row is None else Wiring.model_validate(row.document)
-    return Wired(pruned(said, rooms), 0 if row is None else row.version, habitats, plans, rooms)
+    aside = {key: feed for key, feed in said.feeds.items() if key not in rooms}
+    return Wired(pruned(said, rooms), 0 if row is None else row.version, habitats, plans, rooms, aside)
+
+
+def with_those_aside(said: Wiring, before: Wired) -> Wiring:
+    """The wiring with what was kept of habitats that the form does not show, as far as their strips are still there."""
+    strips = {strip.name for strip in said.strips}
+    aside = {
+        key: feed.model_copy(update={"plugs": {name: plug for name, plug in feed.plugs.items() if plug.strip in strips}})
+        for key, feed in before.aside.items()
+    }
+    return said.model_copy(update={"feeds": aside | said.feeds})
 
 
 def pruned(said: Wiring, rooms: dict[str, tuple[Consumer, ...]]) -> Wiring:
     """The wiring without plugs of what is no more in the plans."""
     feeds = {}
     for key, feed in said.feeds.items():
-        there = {one.key for one in rooms.get(key, ())}
+        if key not in rooms:
+            continue
+        there = {one.key for one in rooms[key]}
         feeds[key] = feed.model_copy(update={"plugs": {name: plug for name, plug in feed.plugs.items() if name in there}})
     return said.model_copy(update={"feeds": feeds})

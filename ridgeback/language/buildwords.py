@@ -325,7 +325,7 @@ def thing_of(what: str) -> str:
         if what.startswith(prefix):
             return str(names.get(what.removeprefix(prefix), what.removeprefix(prefix)))
     if what.startswith("panel-"):
-        return gettext("background board (%(stuff)s)") % {"stuff": STUFF[what.removeprefix("panel-")]}
+        return gettext("background board (%(stuff)s)") % {"stuff": STUFF.get(what.removeprefix("panel-"), what)}
     known = AMOUNTS.get(what) or CHOICES["heater"].get(what) or CHOICES["tube"].get(what) or CHOICES["light_bar"].get(what)
     return str(known or what)
 

@@ -43,7 +43,7 @@ def thing_of(what: str) -> str:
         told = {"kind": CHOICES["enclosure"].get(kind, kind), "sides": sides.replace("x", " × ")}
         return gettext("enclosure: %(kind)s, %(sides)s cm") % told
     if what.startswith("thermostat-"):
-        return str(wirewords.CONTROLS[what.removeprefix("thermostat-")])
+        return str(wirewords.CONTROLS.get(what.removeprefix("thermostat-"), what))
     if what.startswith("food:"):
         return what.removeprefix("food:")
     known = THINGS.get(what) or wirewords.KINDS.get(what)

@@ -21,7 +21,7 @@ from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
 from ridgeback.language import moneywords, wording
 from ridgeback.money.actions.keep_prices import TICKS, tick
-from ridgeback.money.reckoning import Beside, Reckoned, reckon
+from ridgeback.money.reckoning import Beside, Reckoned, reckon, things_of
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rota.sharing import safe
 from ridgeback.units import KeeperUnits
@@ -181,9 +181,9 @@ def _months(found: Reckoned) -> list[dict[str, Any]]:
 @require_POST
 def tick_line(request: HttpRequest, pk: int) -> HttpResponse:
     """One line of the bill is there, bought, or still to buy."""
-    habitat_or_404(request, pk)
+    where = habitat_or_404(request, pk)
     what, state = request.POST.get("what", ""), request.POST.get("state", "")
-    if state not in TICKS or not 0 < len(what) <= 60:
+    if state not in TICKS or what not in things_of(where):
         raise Http404
     tick(pk, intent_of(request), what, state)
     return redirect("money:habitat", pk)

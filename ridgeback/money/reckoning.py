@@ -74,12 +74,21 @@ def ticks_of(habitat: Habitat) -> dict[str, str]:
     return {} if row is None else row.ticks
 
 
+def things_of(habitat: Habitat) -> set[str]:
+    """The keys of everything on a habitat's bill. Raises mapping.UnreadablePlanError."""
+    return {line.what for line in bill(mapping.plan_of(habitat), _built_as(habitat))}
+
+
+def _built_as(habitat: Habitat) -> BuildSettings:
+    begun = open_build(habitat)
+    return BuildSettings() if begun is None else BuildSettings.model_validate(begun.settings)
+
+
 def reckon(habitat: Habitat, today: date) -> Reckoned:
     """Reckon one habitat's money. Raises mapping.UnreadablePlanError."""
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     purse, version = purse_of(habitat.room_id)
-    begun = open_build(habitat)
-    said = BuildSettings() if begun is None else BuildSettings.model_validate(begun.settings)
+    said = _built_as(habitat)
     ticks = ticks_of(habitat)
     food, missing = _food(habitat, today)
     sums = _sums(plan, profile, purse, said, food)

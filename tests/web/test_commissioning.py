@@ -127,6 +127,23 @@ def test_a_thermostat_is_seen_at_both_ends_and_that_can_be_taken_back(running: H
     assert client.post(url, {"path": "heaters.7", "end": "on"}).status_code == 404
 
 
+def test_a_log_that_strays_fails_what_one_reading_passed(running: Habitat, client: Client, at: Callable[[datetime], None]) -> None:
+    channel = Channel.objects.create(
+        room=running.room, habitat=running, place="cool-air", code="cool", made_at=clock.now(), every_min=30.0
+    )
+    at(MORNING + timedelta(hours=11))
+    moments = [timezone.make_aware(MORNING + timedelta(minutes=30 * n)) for n in range(1, 21)]
+    intake.take({channel.pk: channel}, [intake.Given(channel.pk, moment, 29.0) for moment in moments], clock.now())
+    probe = Instrument.objects.create(room=running.room, name="test probe", kind="thermometer")
+    read(running, MORNING + timedelta(hours=5), "cool-air", 24.0, probe)
+    cool = next(
+        one for one in page(client, running).context["run"].checks if (one.point.place, one.point.phase) == ("cool-air", "day")
+    )
+    assert cool.passes
+    assert cool.strays
+    assert cool in page(client, running).context["run"].failing
+
+
 def test_a_passed_test_is_signed_without_a_reason(running: Habitat, client: Client, at: Callable[[datetime], None]) -> None:
     kinds = {"infrared": gun(running)} | {
         kind: Instrument.objects.create(room=running.room, name=f"test {kind}", kind=kind)
@@ -140,6 +157,10 @@ def test_a_passed_test_is_signed_without_a_reason(running: Habitat, client: Clie
     intake.take({channel.pk: channel}, [intake.Given(channel.pk, moment, 22.5) for moment in moments], clock.now())
     run = page(client, running).context["run"]
     assert run.logged_h >= 24
+    # Nobody read the cool end by hand: its logger did. 22.5 °C is in band by day and by night.
+    by_log = [one for one in run.checks if one.point.place == "cool-air"]
+    assert [one.logger for one in by_log] == [22.5, 22.5]
+    assert all(one.passes and not one.strays for one in by_log)
     for one in run.checks:
         moment = MORNING + timedelta(hours=15 if one.point.phase == "night" else 5)
         low = one.point.band.low or 0.0

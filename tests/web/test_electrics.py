@@ -110,6 +110,16 @@ def test_a_strip_is_renamed_with_what_hangs_on_it(habitat: Habitat, client: Clie
     assert RoomWiring.objects.get().document["volts"] == 230
 
 
+def test_what_was_said_of_a_habitat_set_aside_is_there_when_it_comes_back(habitat: Habitat, client: Client) -> None:
+    client.post(url(habitat), said(habitat))
+    Habitat.objects.filter(pk=habitat.pk).update(set_aside_at=clock.now())
+    client.post(url(habitat), said(habitat, version="1", volts="240"))
+    Habitat.objects.filter(pk=habitat.pk).update(set_aside_at=None)
+    row = RoomWiring.objects.get()
+    assert row.document["volts"] == 240
+    assert row.document["feeds"][str(habitat.pk)]["plugs"]["heaters.0"]["strip"] == "Shelf"
+
+
 def test_spreading_plugs_in_what_is_on_no_strip(habitat: Habitat, client: Client) -> None:
     bare = {name: value for name, value in said(habitat, do="spread").items() if not name.startswith(("on-", "timer-"))}
     client.post(url(habitat), bare)

@@ -75,6 +75,7 @@ def test_what_is_there_is_not_bought_again(habitat: Habitat, client: Client) -> 
     client.post(tick, {"what": "ground-soil", "state": "buy", "once": "2"})
     assert Shopping.objects.get().ticks == {}
     assert client.post(tick, {"what": "ground-soil", "state": "stolen"}).status_code == 404
+    assert client.post(tick, {"what": "a-yacht", "state": "have"}).status_code == 404
 
 
 @pytest.mark.parametrize(
@@ -86,6 +87,8 @@ def test_what_is_there_is_not_bought_again(habitat: Habitat, client: Client) -> 
         (offers(("ground-soil", "L", "Garden", "3", "20 kg")), "20 kg"),
         (offers(("ground-soil", "L", "Garden", "3", "0")), "holds more than nothing"),
         (offers(SOIL, SOIL), "has two prices"),
+        (offers(("thermostat-odd", "", "Garden", "-1", "")), "not below nothing"),
+        (offers(("panel-odd", "m2", "", "1", "")), "Which shop asks that"),
         ({"rate": "300"}, "more or less than can be"),
         ({"rate": "some"}, "no percentage"),
         ({"night_from": "25"}, "no hour of the day"),
