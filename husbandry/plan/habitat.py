@@ -167,10 +167,15 @@ class Misting(Watering):
 
 
 class Mister(Part):
-    """The pump that sprays at set times: `nozzles`, each of `nozzle_g_min` a minute, out of a reservoir of `reservoir_m3`."""
+    """The pump that sprays at set times: `nozzles`, each of `nozzle_g_min` a minute, out of a reservoir of `reservoir_m3`.
+
+    Each sprays a full cone of `cone_deg` from edge to edge. The pump moves `pump_g_min` a minute, where that is known.
+    """
 
     nozzles: Annotated[int, Field(ge=1, le=50)] = 1
     nozzle_g_min: Annotated[float, Field(gt=0, le=2000)] = 80.0
+    cone_deg: Annotated[float, Field(ge=10, le=160)] = 80.0
+    pump_g_min: Annotated[float, Field(gt=0, le=20_000)] | None = None
     reservoir_m3: Annotated[float, Field(gt=0, le=1)] | None = None
 
 

@@ -10,7 +10,6 @@ from husbandry.furnishing.water import misting_seconds, reservoir_days
 from husbandry.plan.geometry import surface_m
 from husbandry.plan.habitat import HabitatPlan
 
-HALF_ANGLE_DEG: Final = 40.0  # of a fine nozzle's full cone (trade: 70 to 90 in all)
 DOWN_M: Final = 0.03  # that a nozzle stands below the lid
 LITRES: Final = 1000.0  # of a cubic metre
 CELL_M: Final = 0.02
@@ -28,7 +27,7 @@ class Spray:
 
     `places` of the nozzles along and from the front, m; `radius_m` of their circle on the ground. Shares of the floor: `reached`
     by one or more, `twice` by two or more. `seconds` by misting in `season`, the one that takes more; `reservoir_days` None where
-    it has none. `flow_share` of the usual pump's; `hose_bar` lost in `hose_m` of hose; `floor_mm` of water a day; `drain` if it
+    it has none. `flow_share` of what the pump gives; `hose_bar` lost in `hose_m` of hose; `floor_mm` of water a day; `drain` if it
     should run off.
     """
 
@@ -81,7 +80,7 @@ def spray(plan: HabitatPlan) -> Spray | None:
         return None
     box, mister, places = plan.enclosure, plan.mister, nozzle_places(plan)
     drop_m = max(box.height_m - DOWN_M - surface_m(plan, box.length_m / 2), 0.05)
-    radius_m = drop_m * math.tan(math.radians(HALF_ANGLE_DEG))
+    radius_m = drop_m * math.tan(math.radians(mister.cone_deg / 2))
     x = np.arange(CELL_M / 2, box.length_m, CELL_M)[:, None]
     y = np.arange(CELL_M / 2, box.width_m, CELL_M)[None, :]
     times = sum(((x - at_x) ** 2 + (y - at_y) ** 2 <= radius_m**2).astype(int) for at_x, at_y in places)
@@ -100,7 +99,7 @@ def spray(plan: HabitatPlan) -> Spray | None:
         season,
         tuple(misting_seconds(time.grams, mister.nozzles, mister.nozzle_g_min) for time in watering.times),
         days,
-        flow / PUMP_G_MIN,
+        flow / (mister.pump_g_min or PUMP_G_MIN),
         hose_m,
         hose_loss_bar(flow, hose_m),
         floor_mm,

@@ -11,7 +11,7 @@ from husbandry.assessment import Measure
 from husbandry.design.second_thermostat import Heat, second_thermostat
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.cables import Lead, leads
-from husbandry.wiring.nozzles import HALF_ANGLE_DEG, PUMP_BAR, PUMP_G_MIN, spray
+from husbandry.wiring.nozzles import PUMP_BAR, PUMP_G_MIN, spray
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.drawing import sprayed
@@ -92,21 +92,23 @@ def _lead(plan: HabitatPlan, lead: Lead, called: dict[str, str], plugs: Any, uni
 
 def _spray(plan: HabitatPlan, units: KeeperUnits) -> dict[str, Any] | None:
     found = spray(plan)
-    if found is None:
+    if found is None or plan.mister is None:
         return None
+    pump_g_min = plan.mister.pump_g_min or PUMP_G_MIN
     return {
         "drawn": sprayed.draw(plan.enclosure.length_m, plan.enclosure.width_m, found),
         "places": [(units.say(Measure(x_m, "m")), units.say(Measure(y_m, "m"))) for x_m, y_m in found.places],
         "radius": units.say(Measure(found.radius_m, "m")),
-        "angle": f"{2 * HALF_ANGLE_DEG:g}",
+        "angle": f"{plan.mister.cone_deg:g}",
         "reached": f"{100 * found.reached:.0f}",
         "twice": f"{100 * found.twice:.0f}",
         "dry": found.reached < 0.6,
         "season": str(names.SEASONS[found.season]),
         "seconds": ", ".join(f"{each:.0f}" for each in found.seconds),
         "days": "" if found.reservoir_days is None else f"{found.reservoir_days:.1f}",
-        "flow": f"{found.flow_share * PUMP_G_MIN / 1000:.2f}",
-        "pump": f"{PUMP_G_MIN / 1000:g}",
+        "flow": f"{found.flow_share * pump_g_min / 1000:.2f}",
+        "pump": f"{pump_g_min / 1000:g}",
+        "pump_known": plan.mister.pump_g_min is not None,
         "too_many": found.flow_share > 1,
         "hose": units.say(Measure(found.hose_m, "m")),
         "loss": f"{found.hose_bar:.2f}",

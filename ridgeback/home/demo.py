@@ -158,7 +158,7 @@ class Guest:
 
     `weighings` are days ago and grams; `sides_m` is the enclosure it came in, where it is not the one recommended; where
     `searched`, its heaters and lamps are the best of a search. `mix` is the ground of a recipe, `plants` what grows in it.
-    `land_m` of its length are land that is as high as the water beside it.
+    `land_m` of its length are land that is as high as the water beside it. Its mister has so many `nozzles`.
     """
 
     name: str
@@ -170,6 +170,7 @@ class Guest:
     mix: str = ""
     plants: tuple[str, ...] = ()
     land_m: float = 0.0
+    nozzles: int = 0
 
 
 GUESTS: Final = (
@@ -211,6 +212,7 @@ GUESTS: Final = (
         "Saltpan column",
         "giant-day-gecko",
         {"name": "Sea-lavender", "sex": "male", "days": 800, "length_m": 0.12, "mass_kg": 0.045},
+        nozzles=2,
     ),
     Guest(
         "Wrack drawer",
@@ -270,6 +272,7 @@ def _best_rig(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
 
 WATER_M: Final = 0.2
 FILTER_M3_H: Final = 0.4
+RESERVOIR_M3: Final = 0.005
 PLANT_LIGHT_W: Final = 15.0  # enough for ferns and moss, and little warmth
 
 
@@ -294,6 +297,9 @@ def _grown(plan: HabitatPlan, guest: Guest, today: date) -> HabitatPlan:
     """The plan with a guest's land, its living ground, its plants, and light for them."""
     if guest.land_m:
         plan = _half_land(plan, guest.land_m, today)
+    if guest.nozzles:
+        mister = {"nozzles": guest.nozzles, "reservoir_m3": RESERVOIR_M3}
+        plan = read_data(apply(plan.model_dump(mode="json"), (Change("mister", mister),)))
     if guest.mix:
         plan = parts.take_recipe(plan, guest.mix)
         plan = read_data(apply(plan.model_dump(mode="json"), (Change("ground.living", value=True),)))

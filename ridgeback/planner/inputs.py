@@ -408,6 +408,8 @@ def _mister() -> Group:
     fields = (
         Field("mister.nozzles", _("Nozzles"), "whole"),
         Field("mister.nozzle_g_min", _("Each gives, a minute"), unit="g of water"),
+        Field("mister.cone_deg", _("Each sprays a cone of"), unit="deg"),
+        Field("mister.pump_g_min", _("The pump gives, a minute"), unit="g of water", empty=True, hint=_("not known")),
         Field("mister.reservoir_m3", _("Reservoir holds"), unit="m3", empty=True, hint=_("not said")),
     )
     return Group(_("Mister's pump"), fields, part="mister")

@@ -249,6 +249,10 @@ def test_nozzles_reach_the_floor_and_the_pump_runs_for_the_grams_planned() -> No
     # Two circles of 0.35 · tan 40° in two halves of the box: their own share of the floor, a little cut off by the walls.
     assert found.radius_m == pytest.approx(0.35 * math.tan(math.radians(40)), abs=0.001)
     assert 0.75 < found.reached < 2 * math.pi * found.radius_m**2 / 0.6
+    wide = spray(plan(mister={"nozzles": 2, "cone_deg": 120, "pump_g_min": 320}, misting=watering))
+    assert wide is not None
+    assert wide.radius_m == pytest.approx(0.35 * math.sqrt(3), abs=0.001)
+    assert wide.flow_share == 0.5
     more = spray(plan(mister={"nozzles": 6}, misting=watering))
     assert more is not None
     assert more.reached > found.reached

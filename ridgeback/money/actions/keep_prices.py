@@ -1,22 +1,16 @@
 """Keeping what things cost in a room, and what of a habitat's bill is there."""
 
 from husbandry.money.settings import Purse
-from ridgeback.daybook.writing import Intent, Refused, writing
+from ridgeback.daybook.actions.keep_document import keep_document
+from ridgeback.daybook.writing import Intent, writing
 from ridgeback.money.models import RoomPurse, Shopping
 
 TICKS = ("buy", "have", "bought")
 
 
-def keep_prices(room_id: int, intent: Intent, said: Purse, version: int) -> RoomPurse:
+def keep_prices(room_id: int, intent: Intent, said: Purse, version: int) -> None:
     """Keep a room's prices, `version` being the one they were changed from, 0 for none. Raises AlreadyWritten, Refused."""
-    with writing(intent, room=room_id):
-        row = RoomPurse.objects.filter(room=room_id).first()
-        if (0 if row is None else row.version) != version:
-            raise Refused("stale_plan")
-        row = row or RoomPurse(room_id=room_id, version=0)
-        row.document, row.version = said.model_dump(mode="json"), row.version + 1
-        row.save()
-        return row
+    keep_document(RoomPurse, room_id, intent, said.model_dump(mode="json"), version)
 
 
 def tick(habitat_id: int, intent: Intent, what: str, state: str) -> Shopping:
