@@ -225,11 +225,11 @@ def done(request: HttpRequest, pk: int) -> HttpResponse:
     except NumberError:
         messages.error(request, _("That day or time cannot be read; nothing was written down."))
         return redirect("building:build", pk)
+    do_step.do_step(built.build, intent_of(request), step, at, request.POST.get("note", "").strip(), name)
     if key not in built.now.open and key not in built.changed:
         messages.warning(
             request, _("%(step)s was done before its turn: look whether what comes before it still can be.") % {"step": name}
         )
-    do_step.do_step(built.build, intent_of(request), step, at, request.POST.get("note", "").strip(), name)
     return redirect("building:build", habitat.pk)
 
 

@@ -22,15 +22,28 @@ NAMED: Final = {"V": ("v", "volt", "volts"), "A": ("a", "amp", "amps", "ampere")
 
 
 class Bound:
-    """The form as it was posted: its wiring, or the `faults` in words."""
+    """A form as it was posted: its wiring, or the `faults` in words.
 
-    def __init__(self, posted: QueryDict, rooms: Mapping[str, tuple[Consumer, ...]], units: KeeperUnits) -> None:
+    A part of the page is posted at a time: circuits and strips, or the plugs of a habitat; the rest stays as `before`.
+    """
+
+    def __init__(self, posted: QueryDict, rooms: Mapping[str, tuple[Consumer, ...]], units: KeeperUnits, before: Wiring) -> None:
         self.posted, self.units = posted, units
         self.faults: list[str] = []
         self.wiring: Wiring | None = None
-        told = {"volts": self._number(posted.get("volts", ""), "V"), "circuits": self._circuits()}
-        strips, renamed = self._strips()
-        told |= {"strips": strips, "feeds": {key: self._feed(key, there, renamed) for key, there in rooms.items()}}
+        told: dict[str, Any] = before.model_dump(mode="json")
+        renamed: dict[str, str] = {}
+        if "volts" in posted:
+            strips, renamed = self._strips()
+            told |= {"volts": self._number(posted.get("volts", ""), "V"), "circuits": self._circuits(), "strips": strips}
+        for feed in told["feeds"].values():
+            for plug in feed["plugs"].values():
+                plug["strip"] = renamed.get(plug["strip"], plug["strip"])
+        there = {one["name"] for one in told["strips"]}
+        for key in set(told["feeds"]) - set(rooms):  # of what is set aside: it stands in nobody's way
+            plugs = told["feeds"][key]["plugs"]
+            told["feeds"][key]["plugs"] = {name: plug for name, plug in plugs.items() if plug["strip"] in there}
+        told["feeds"] |= {key: self._feed(key, each, renamed) for key, each in rooms.items() if f"floor-{key}" in posted}
         if self.faults:
             return
         try:

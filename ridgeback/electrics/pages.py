@@ -40,11 +40,11 @@ def room(request: HttpRequest, pk: int) -> HttpResponse:
     wired = reading.read(where, american=units.temperature == "degF")
     if request.method == "GET":
         return render(request, "electrics/room.html", _context(where, wired, wired.wiring, units, []))
-    bound = forms.Bound(request.POST, wired.rooms, units)
+    bound = forms.Bound(request.POST, wired.rooms, units, wired.said)
     if bound.wiring is None:
         context = _context(where, wired, wired.wiring, units, bound.faults)
         return render(request, "electrics/room.html", context | _typed(request.POST, context), status=422)
-    said = reading.with_those_aside(bound.wiring, wired)
+    said = bound.wiring
     if request.POST.get("do") == "spread":
         said = spread(said, wired.rooms)
         left = sum(one.what is Trouble.UNPLUGGED for one in faults(said, wired.rooms))
@@ -89,6 +89,9 @@ def _typed(posted: QueryDict, shown: dict[str, Any]) -> dict[str, Any]:
 
     homes = []
     for home in shown["homes"]:
+        if f"floor-{home['key']}" not in posted:
+            homes.append(home)
+            continue
         plugs = [
             row
             | {
@@ -100,6 +103,8 @@ def _typed(posted: QueryDict, shown: dict[str, Any]) -> dict[str, Any]:
         ]
         sizes = {name: posted.get(f"{name}-{home['key']}", "") for name in ("floor", "away")}
         homes.append(home | sizes | {"rows": plugs})
+    if "volts" not in posted:
+        return {"homes": homes}
     return {
         "volts": posted.get("volts", ""),
         "circuits": rows(forms.CIRCUIT) or shown["circuits"],

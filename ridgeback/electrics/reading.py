@@ -7,7 +7,7 @@ from typing import Final
 
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.consumers import Consumer, consumers
-from husbandry.wiring.settings import Circuit, Feed, Strip, Wiring
+from husbandry.wiring.settings import Circuit, Strip, Wiring
 from ridgeback.electrics.models import RoomWiring
 from ridgeback.planner import mapping
 from ridgeback.planner.mapping import UnreadablePlanError
@@ -22,7 +22,7 @@ AMERICA_A: Final = 15.0  # that a breaker, and a strip, usually has there (from 
 class Wired:
     """A room's wiring, its version (0: nobody said anything yet), and each habitat with its plan and consumers.
 
-    `aside` is what was said of habitats that are set aside.
+    `said` is all that was said, of habitats that are set aside too.
     """
 
     wiring: Wiring
@@ -30,7 +30,7 @@ class Wired:
     habitats: dict[str, Habitat]
     plans: dict[str, HabitatPlan]
     rooms: dict[str, tuple[Consumer, ...]]
-    aside: dict[str, Feed]
+    said: Wiring
 
 
 def usual(count: int, *, american: bool) -> Wiring:
@@ -58,22 +58,16 @@ def read(room: Room, *, american: bool) -> Wired:
         habitats[str(habitat.pk)] = habitat
     rooms = {key: consumers(plan) for key, plan in plans.items()}
     said = usual(sum(map(len, rooms.values())), american=american) if row is None else Wiring.model_validate(row.document)
-    aside = {key: feed for key, feed in said.feeds.items() if key not in rooms}
-    return Wired(pruned(said, rooms), 0 if row is None else row.version, habitats, plans, rooms, aside)
+    return Wired(pruned(said, rooms), 0 if row is None else row.version, habitats, plans, rooms, _known(said, rooms))
 
 
-def with_those_aside(said: Wiring, before: Wired) -> Wiring:
-    """The wiring with what was kept of habitats that the form does not show, as far as their strips are still there."""
-    strips = {strip.name for strip in said.strips}
-    aside = {
-        key: feed.model_copy(update={"plugs": {name: plug for name, plug in feed.plugs.items() if plug.strip in strips}})
-        for key, feed in before.aside.items()
-    }
-    return said.model_copy(update={"feeds": aside | said.feeds})
+def _known(said: Wiring, rooms: dict[str, tuple[Consumer, ...]]) -> Wiring:
+    """All that was said, without plugs of what is no more in the plans that there are."""
+    return said.model_copy(update={"feeds": said.feeds | pruned(said, rooms).feeds})
 
 
 def pruned(said: Wiring, rooms: dict[str, tuple[Consumer, ...]]) -> Wiring:
-    """The wiring without plugs of what is no more in the plans."""
+    """The wiring of the habitats that there are, without plugs of what is no more in their plans."""
     feeds = {}
     for key, feed in said.feeds.items():
         if key not in rooms:

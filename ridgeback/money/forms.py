@@ -1,5 +1,6 @@
 """A room's prices out of their form: by shop and pack, typed in any units; what cannot be, in words."""
 
+from collections.abc import Mapping
 from itertools import zip_longest
 from typing import Any, Final
 
@@ -14,39 +15,48 @@ from ridgeback.language import moneywords, wording
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
-OFFER: Final = ("what", "unit", "shop", "price", "pack")
+OFFER: Final = ("what", "shop", "price", "pack")
 # Of the thing's own unit: what a bare number is in, and how many of it the unit of reckoning has.
 PACKS: Final = {"L": ("L", 1000.0), "ml": ("ml", 1e6), "kg": ("kg", 1.0), "m": ("m", 1.0), "m2": ("m2", 1.0)}
 
 
 class Bound:
-    """The form as it was posted: its purse, or the `faults` in words."""
+    """A form as it was posted: its purse, or the `faults` in words.
 
-    def __init__(self, posted: QueryDict, units: KeeperUnits) -> None:
-        self.units = units
+    A part of the page is posted at a time: prices of things that it does not name, and what it does not say, stay as `before`.
+    `sold_in` is the unit of each thing.
+    """
+
+    def __init__(self, posted: QueryDict, units: KeeperUnits, before: Purse, sold_in: Mapping[str, str]) -> None:
+        self.units, self.sold_in = units, sold_in
         self.faults: list[str] = []
         self.purse: Purse | None = None
         columns = [posted.getlist(f"offer-{name}") for name in OFFER]
         self.rows = [dict(zip(OFFER, (cell.strip() for cell in row), strict=True)) for row in zip_longest(*columns, fillvalue="")]
-        told: dict[str, Any] = {
-            "prices": [made for made in map(self._price, self.rows) if made is not None],
-            "shipping": {
-                shop.strip()[:40]: self._money(cost)
-                for shop, cost in zip(posted.getlist("shop-name"), posted.getlist("shop-shipping"), strict=False)
-                if shop.strip() and cost.strip()
-            },
-            "tariff": self._tariff(posted),
-            "veterinarian": self._money(posted.get("veterinarian", "")),
-            "insurance": self._money(posted.get("insurance", "")),
-            "ground_share": self._share(posted.get("ground-share", ""), 0.5),
-            "rate": self._share(posted.get("rate", ""), 0.0),
-        }
+        named = {row["what"] for row in self.rows}
+        told: dict[str, Any] = before.model_dump()
+        told["prices"] = [price.model_dump() for price in before.prices if price.what not in named]
+        told["prices"] += [made for made in map(self._price, self.rows) if made is not None]
+        if "day" in posted:
+            told |= self._besides(posted)
         if self.faults:
             return
         try:
             self.purse = Purse.model_validate(told)
         except ValidationError as error:
             self.faults += list(dict.fromkeys(said_of(item) for item in error.errors(include_url=False)))
+
+    def _besides(self, posted: QueryDict) -> dict[str, Any]:
+        """The tariff, the shops' shipping, what a year brings besides."""
+        shops = zip(posted.getlist("shop-name"), posted.getlist("shop-shipping"), strict=False)
+        return {
+            "shipping": {shop.strip()[:40]: self._money(cost) for shop, cost in shops if shop.strip() and cost.strip()},
+            "tariff": self._tariff(posted),
+            "veterinarian": self._money(posted.get("veterinarian", "")),
+            "insurance": self._money(posted.get("insurance", "")),
+            "ground_share": self._share(posted.get("ground-share", ""), 0.5),
+            "rate": self._share(posted.get("rate", ""), 0.0),
+        }
 
     def _price(self, row: dict[str, str]) -> dict[str, Any] | None:
         """One price; None for a row without one."""
@@ -67,8 +77,9 @@ class Bound:
         if not text:
             return 1.0
         try:
-            if row["unit"] in PACKS:
-                unit, times = PACKS[row["unit"]]
+            sold_in = self.sold_in.get(row["what"], "")
+            if sold_in in PACKS:
+                unit, times = PACKS[sold_in]
                 found = parse(text, unit, self.units.decimal) * times
             else:
                 found = typed.amount(text, "piece", self.units.decimal)

@@ -31,11 +31,12 @@ def prices(request: HttpRequest, pk: int) -> HttpResponse:
     room, units = room_or_404(request, pk), units_of(request.user)
     purse, version = purse_of(pk)
     if request.method == "POST":
-        bound = forms.Bound(request.POST, units)
+        bound = forms.Bound(request.POST, units, purse, units_of_things(room))
         if bound.purse is not None:
             keep_prices(pk, intent_of(request), bound.purse, typed.whole(request.POST.get("version")) or 0)
             return redirect("money:prices", pk)
-        context = _context(room, purse, version, units) | {"wrong": bound.faults} | _typed(request.POST, bound)
+        shown = _context(room, purse, version, units)
+        context = shown | {"wrong": bound.faults} | _typed(request.POST, bound, shown)
         return render(request, "money/prices.html", context, status=422)
     return render(request, "money/prices.html", _context(room, purse, version, units))
 
@@ -95,19 +96,17 @@ def _offer(what: str, unit: str, purse: Purse, units: KeeperUnits) -> dict[str, 
     return {"what": what, "unit": unit, "name": moneywords.thing_of(what), "offers": [*offers, blank]}
 
 
-def _typed(posted: QueryDict, bound: forms.Bound) -> dict[str, Any]:
-    """The fields as they were typed, for a form that could not be kept."""
-    by_thing: dict[str, dict[str, Any]] = {}
+def _typed(posted: QueryDict, bound: forms.Bound, shown: dict[str, Any]) -> dict[str, Any]:
+    """The fields as they were typed, for a part that could not be kept."""
+    offers: dict[str, list[dict[str, str]]] = {}
     for row in bound.rows:
-        thing = by_thing.setdefault(
-            row["what"], {"what": row["what"], "unit": row["unit"], "name": moneywords.thing_of(row["what"]), "offers": []}
-        )
-        thing["offers"].append({name: row[name] for name in ("shop", "price", "pack")})
-    aisles = []
-    for aisle, name in moneywords.AISLES.items():
-        mine = [thing for thing in by_thing.values() if aisle_of(thing["what"]) == aisle]
-        if mine:
-            aisles.append({"name": name, "things": mine})
+        offers.setdefault(row["what"], []).append({name: row[name] for name in ("shop", "price", "pack")})
+    aisles = [
+        aisle | {"things": [thing | {"offers": offers.get(thing["what"], thing["offers"])} for thing in aisle["things"]]}
+        for aisle in shown["aisles"]
+    ]
+    if "day" not in posted:
+        return {"aisles": aisles}
     names = ("day", "night", "night_from", "night_to", "veterinarian", "insurance", "rate")
     shops = zip(posted.getlist("shop-name"), posted.getlist("shop-shipping"), strict=False)
     return {name: posted.get(name, "") for name in names} | {

@@ -120,6 +120,19 @@ def test_what_was_said_of_a_habitat_set_aside_is_there_when_it_comes_back(habita
     assert row.document["feeds"][str(habitat.pk)]["plugs"]["heaters.0"]["strip"] == "Shelf"
 
 
+def test_a_part_of_the_wiring_leaves_the_rest_as_it_is(habitat: Habitat, client: Client) -> None:
+    client.post(url(habitat), said(habitat))
+    house = {name: value for name, value in said(habitat).items() if str(habitat.pk) not in name}
+    client.post(url(habitat), house | {"version": "1", "strip-name": ["Left", "Wall"], "strip-was": ["Shelf", "Wall"]})
+    plugs = RoomWiring.objects.get().document["feeds"][str(habitat.pk)]["plugs"]
+    assert plugs["heaters.0"] == {"strip": "Left", "timer": True, "carries_w": None}
+    mine = {f"floor-{habitat.pk}": "1 m", f"away-{habitat.pk}": "1 m", f"on-{habitat.pk}-heaters.0": "Wall"}
+    client.post(url(habitat), mine | {"version": "2", "do": "keep"})
+    document = RoomWiring.objects.get().document
+    assert [strip["name"] for strip in document["strips"]] == ["Left", "Wall"]
+    assert list(document["feeds"][str(habitat.pk)]["plugs"]) == ["heaters.0"]
+
+
 def test_spreading_plugs_in_what_is_on_no_strip(habitat: Habitat, client: Client) -> None:
     bare = {name: value for name, value in said(habitat, do="spread").items() if not name.startswith(("on-", "timer-"))}
     client.post(url(habitat), bare)

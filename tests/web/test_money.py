@@ -105,6 +105,18 @@ def test_what_cannot_be_is_refused_in_words_and_stays_as_typed(
     assert answer.context["veterinarian"] == "60"
 
 
+def test_a_part_of_the_prices_leaves_the_others_as_they_are(habitat: Habitat, client: Client) -> None:
+    client.post(url(habitat), said())
+    client.post(url(habitat), {"version": "1"} | offers(("reflector-flood", "", "Cellar", "9", "")))
+    document = RoomPurse.objects.get().document
+    assert {(one["what"], one["shop"]) for one in document["prices"]} == {("ground-soil", "Garden"), ("reflector-flood", "Cellar")}
+    assert document["veterinarian"] == 60
+    rest = {name: value for name, value in said(version="2", veterinarian="70").items() if not name.startswith("offer-")}
+    client.post(url(habitat), rest)
+    document = RoomPurse.objects.get().document
+    assert (document["veterinarian"], len(document["prices"])) == (70, 2)
+
+
 def test_prices_that_somebody_changed_meanwhile_stand(habitat: Habitat, client: Client) -> None:
     client.post(url(habitat), said())
     client.post(url(habitat), said(veterinarian="99"))
