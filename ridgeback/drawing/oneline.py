@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Final
 
-WIDTH: Final = 900.0
+WIDTH: Final = 980.0
 ROW_PX: Final = 24.0
 BOX_PX: Final = 38.0
 GAP_PX: Final = 12.0

@@ -23,6 +23,7 @@ from ridgeback.units import KeeperUnits
 
 HOLE_MM = "16"
 PLUG_MM = "40"
+STALE_DAYS = 10  # that water stands in a reservoir at the longest (practice)
 
 
 @require_GET
@@ -105,7 +106,8 @@ def _spray(plan: HabitatPlan, units: KeeperUnits) -> dict[str, Any] | None:
         "dry": found.reached < 0.6,
         "season": str(names.SEASONS[found.season]),
         "seconds": ", ".join(f"{each:.0f}" for each in found.seconds),
-        "days": "" if found.reservoir_days is None else f"{found.reservoir_days:.1f}",
+        "days": "" if found.reservoir_days is None else f"{found.reservoir_days:.0f}",
+        "stale": found.reservoir_days is not None and found.reservoir_days > STALE_DAYS,
         "flow": f"{found.flow_share * pump_g_min / 1000:.2f}",
         "pump": f"{pump_g_min / 1000:g}",
         "pump_known": plan.mister.pump_g_min is not None,
