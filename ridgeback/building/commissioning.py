@@ -1,7 +1,7 @@
 """A build's test run: what was read since it was switched on, corrected, against its bands; what is still missing."""
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
 from itertools import pairwise
 from typing import Final
 
@@ -10,7 +10,7 @@ from django.utils import timezone
 from husbandry.assess.nutrition import season_of
 from husbandry.assessment import Verdict
 from husbandry.build.kinds import TEST_RUN
-from husbandry.design.commissioning import LOG_H, Point, Protocol, protocol
+from husbandry.design.commissioning import LEAST_H, LOG_H, Point, Protocol, protocol
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.building.reading import Built
@@ -145,15 +145,25 @@ def _phase(plan: HabitatPlan, at: datetime) -> str:
 
 
 def settled_at(plan: HabitatPlan, point: Point, since: datetime, at: datetime) -> datetime:
-    """From when on a reading of the day (or night) that `at` lies in counts: switched on, then settled."""
+    """From when on a reading of the day (or night) that `at` lies in counts.
+
+    The place has settled once since it was switched on cold, and each day anew some hours after the light turned.
+    """
     local, begun = timezone.localtime(at), timezone.localtime(since)
-    turn = plan.daylight.off if point.phase == "night" else plan.daylight.on
-    begins = local.replace(hour=turn.hour, minute=turn.minute, second=0, microsecond=0)
-    if begins > local:
-        begins -= timedelta(days=1)
     if plan.daylight.on == plan.daylight.off:
-        begins = begun
-    return max(begins, begun) + timedelta(hours=point.settle_h)
+        return begun + timedelta(hours=point.settle_h)
+    turn = plan.daylight.off if point.phase == "night" else plan.daylight.on
+    turned = [_on_day(moment, turn) for moment in (local, begun)]
+    latest = turned[0] if turned[0] <= local else turned[0] - timedelta(days=1)
+    first = begun
+    if point.phase and _phase(plan, begun) != point.phase:
+        first = turned[1] if turned[1] >= begun else turned[1] + timedelta(days=1)
+    daily = max(latest, begun) + timedelta(hours=min(point.settle_h, LEAST_H))
+    return max(daily, first + timedelta(hours=point.settle_h))
+
+
+def _on_day(moment: datetime, turn: time) -> datetime:
+    return moment.replace(hour=turn.hour, minute=turn.minute, second=0, microsecond=0)
 
 
 def _checked(

@@ -9,8 +9,11 @@ from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
 
+from husbandry.assessment import Band, Basis, BasisKind
+from husbandry.design.commissioning import Point
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.building.commissioning import settled_at
 from ridgeback.building.models import Build, DoneStep
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Instrument
@@ -84,6 +87,27 @@ def test_a_reading_counts_settled_and_corrected(running: Habitat, client: Client
     read(running, MORNING + timedelta(hours=2, minutes=5), "basking-surface", 36.2, high)
     spot = check(client, running)
     assert (spot["passes"], spot["raw"], spot["value"]) == (True, "36.2 °C", "34.8 °C")
+
+
+@pytest.mark.parametrize(
+    ("phase", "settle_h", "read_at", "counts_at"),
+    [
+        ("day", 2.0, timedelta(hours=5), timedelta(hours=2)),
+        ("day", 2.0, timedelta(days=1, hours=5), timedelta(days=1, hours=2)),
+        # What takes a day settles once: on the second day it is read like anything else.
+        ("day", 24.0, timedelta(hours=5), timedelta(days=1)),
+        ("day", 24.0, timedelta(days=1, hours=5), timedelta(days=1, hours=2)),
+        # The light goes off at eight in the evening, twelve hours on.
+        ("night", 2.0, timedelta(hours=20), timedelta(hours=14)),
+        ("night", 2.0, timedelta(hours=44), timedelta(hours=38)),
+    ],
+)
+def test_a_place_settles_once_and_each_day_anew(
+    habitat: Habitat, phase: str, settle_h: float, read_at: timedelta, counts_at: timedelta
+) -> None:
+    point = Point("water", "water_temperature", phase, "degC", Band(20.0, 24.0, Basis(BasisKind.PRACTICE)), 22.0, settle_h)
+    begun = timezone.make_aware(MORNING)
+    assert settled_at(mapping.plan_of(habitat), point, begun, begun + read_at) == begun + counts_at
 
 
 def test_too_hot_is_said_with_one_change_at_a_time(
