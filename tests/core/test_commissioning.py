@@ -3,12 +3,27 @@
 import pytest
 
 from husbandry.assessment import Verdict
+from husbandry.build.settings import BuildSettings
 from husbandry.design.commissioning import LEAST_H, MOST_H, Point, Protocol, protocol, settle_hours
+from husbandry.design.first_proposal import propose
 from husbandry.design.mounting import ways
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.plan.habitat import HabitatPlan
-from husbandry.species.book import find
+from husbandry.money.bill import bill
+from husbandry.money.energy import year_energy
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomClimate
+from husbandry.species.book import find, shipped
+from husbandry.wiring.cables import leads
+from husbandry.wiring.consumers import consumers
+from husbandry.wiring.settings import Feed
 from tests.plans import TODAY, plan
+from tests.sample import some
+
+ROOM = RoomClimate.model_validate(
+    {
+        "summer": {"day_c": 24.0, "night_c": 21.0, "humidity_percent": 50.0},
+        "winter": {"day_c": 20.0, "night_c": 17.0, "humidity_percent": 50.0},
+    }
+)
 
 
 def of(made: HabitatPlan, season: str = "winter") -> Protocol:
@@ -72,3 +87,17 @@ def test_too_hot_a_spot_is_mended_by_a_weaker_lamp_a_wider_dome_or_hanging_it_hi
         value = {one.id: one.value for one in found[code].numbers}["basking_surface/winter/day"]
         assert value is not None
         assert value < now, code
+
+
+@pytest.mark.sweep
+@pytest.mark.parametrize("species", some(list(shipped())[::6], 3))
+def test_whatever_the_book_proposes_can_be_built_tested_and_paid_for(species: str) -> None:
+    """Every first plan has its bill, its leads, its protocol and its year, whatever lives in it."""
+    profile = find(species)
+    made = propose("Sweep", profile, Animal.model_validate({"hatched": "2024-01-01"}), ROOM, TODAY)
+    there = consumers(made)
+    assert {lead.key for lead in leads(made, there, Feed(), {})} >= {one.key for one in there}
+    assert all(line.amount > 0 for line in bill(made, BuildSettings()))
+    assert all(point.settle_h >= 0.5 for point in of(made).points)
+    year = year_energy(made, profile)
+    assert (sum(month.kwh for month in year) > 0) == bool(there)
