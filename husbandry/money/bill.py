@@ -2,10 +2,11 @@
 
 from collections import Counter
 from dataclasses import dataclass
-from typing import Final
+from typing import Final, get_args
 
 from husbandry.build.settings import BuildSettings
 from husbandry.build.work import Amount, work
+from husbandry.plan.equipment import LightBarKind
 from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.consumers import consumers
@@ -24,6 +25,7 @@ AISLES: Final = (
     ("furniture", ("thing-",)),
     ("water", ("nozzle", "hose", "filter", "mister", "fogger", "fan")),
 )
+LIGHT_BARS: Final = get_args(LightBarKind)
 LIGHTING: Final = "lighting"  # heaters and lamps by their kinds: whatever no aisle names
 
 
@@ -39,6 +41,8 @@ class BillLine:
 
 def aisle_of(what: str) -> str:
     """Where a shop keeps something."""
+    if what in LIGHT_BARS:  # a "plant-led" is no plant
+        return LIGHTING
     return next((aisle for aisle, names in AISLES if any(what == name or what.startswith(name) for name in names)), LIGHTING)
 
 

@@ -1,4 +1,4 @@
-"""A room's electricity: what hangs where, what is wrong, what goes dark; changed in one form, and on paper."""
+"""A room's electricity: what hangs where, what is wrong, what goes dark; changed a part at a time, and on paper."""
 
 from typing import Any
 
@@ -47,12 +47,12 @@ def room(request: HttpRequest, pk: int) -> HttpResponse:
     said = bound.wiring
     if request.POST.get("do") == "spread":
         said = spread(said, wired.rooms)
-        left = sum(one.what is Trouble.UNPLUGGED for one in faults(said, wired.rooms))
-        if left:
-            messages.warning(
-                request, _("%(n)s found no place: no socket was free, or it would be too much. Add a strip.") % {"n": left}
-            )
     keep_wiring(where.pk, intent_of(request), said, typed.whole(request.POST.get("version")) or 0)
+    left = sum(one.what is Trouble.UNPLUGGED for one in faults(said, wired.rooms))
+    if left and request.POST.get("do") == "spread":
+        messages.warning(
+            request, _("%(n)s found no place: no socket was free, or it would be too much. Add a strip.") % {"n": left}
+        )
     return redirect("electrics:room", pk)
 
 

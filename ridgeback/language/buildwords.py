@@ -321,13 +321,15 @@ def amount_of(amount: Amount, units: KeeperUnits) -> str:
 
 def thing_of(what: str) -> str:
     """What an amount is of, in words."""
+    known = AMOUNTS.get(what) or CHOICES["heater"].get(what) or CHOICES["tube"].get(what) or CHOICES["light_bar"].get(what)
+    if known:
+        return str(known)
     for prefix, names in (("ground-", MIXES), ("thing-", THINGS), ("plant-", PLANTS)):
         if what.startswith(prefix):
             return str(names.get(what.removeprefix(prefix), what.removeprefix(prefix)))
     if what.startswith("panel-"):
         return gettext("background board (%(stuff)s)") % {"stuff": STUFF.get(what.removeprefix("panel-"), what)}
-    known = AMOUNTS.get(what) or CHOICES["heater"].get(what) or CHOICES["tube"].get(what) or CHOICES["light_bar"].get(what)
-    return str(known or what)
+    return what
 
 
 def hours_said(hours: float) -> str:

@@ -22,6 +22,8 @@ from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
 BLANK_SHOPS: Final = 2
+# However it is built, what that takes can be priced.
+BUILT: Final = (BuildSettings(second_hand=True, finish="plaster"), BuildSettings(finish="coir"))
 OF_VARIANTS: Final = ("halogen-flood", "led-bar", "radiant-panel")  # what another way of building would take
 
 
@@ -49,8 +51,8 @@ def units_of_things(room: Room) -> dict[str, str]:
             plan = mapping.plan_of(habitat)
         except mapping.UnreadablePlanError:
             continue
-        for again in (False, True):
-            found |= {line.what: line.unit for line in bill(plan, BuildSettings(second_hand=again))}
+        for way in BUILT:
+            found |= {line.what: line.unit for line in bill(plan, way)}
     return found
 
 

@@ -8,7 +8,7 @@ from husbandry.build.settings import BuildSettings
 from husbandry.design import enclosure_steps
 from husbandry.design.enclosure_steps import HousingChoice
 from husbandry.money.bill import BillLine, bill
-from husbandry.money.energy import MonthEnergy, year_energy
+from husbandry.money.energy import MonthEnergy, Tariff, year_energy
 from husbandry.money.settings import Purse
 from husbandry.money.shopping import Basket, Wanted, basket
 from husbandry.money.variants import Variant, variants
@@ -44,7 +44,6 @@ class Reckoned:
 
     plan: HabitatPlan
     purse: Purse
-    version: int
     lines: tuple[BillLine, ...]
     ticks: dict[str, str]
     all_of_it: Basket
@@ -84,10 +83,17 @@ def _built_as(habitat: Habitat) -> BuildSettings:
     return BuildSettings() if begun is None else BuildSettings.model_validate(begun.settings)
 
 
+def _at_the_plans_tariff(purse: Purse, plan: HabitatPlan) -> Purse:
+    """The room's prices; while it has no tariff, a kWh costs what the plan says."""
+    if purse.tariff.day or plan.prices.kwh is None:
+        return purse
+    return purse.model_copy(update={"tariff": Tariff(day=plan.prices.kwh)})
+
+
 def reckon(habitat: Habitat, today: date) -> Reckoned:
     """Reckon one habitat's money. Raises mapping.UnreadablePlanError."""
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
-    purse, version = purse_of(habitat.room_id)
+    purse = _at_the_plans_tariff(purse_of(habitat.room_id)[0], plan)
     said = _built_as(habitat)
     ticks = ticks_of(habitat)
     food, missing = _food(habitat, today)
@@ -104,7 +110,6 @@ def reckon(habitat: Habitat, today: date) -> Reckoned:
     return Reckoned(
         plan,
         purse,
-        version,
         sums.lines,
         ticks,
         sums.whole,

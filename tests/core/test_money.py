@@ -45,6 +45,8 @@ def test_two_lamps_are_two_lamps_and_used_parts_want_disinfectant() -> None:
     assert "disinfectant" in amounts(plan(), second_hand=True)
     assert "disinfectant" not in amounts(plan())
     assert aisle_of("slim-12") == "lighting"
+    assert aisle_of("plant-led") == "lighting"
+    assert aisle_of("plant-fern") == "living"
     assert aisle_of("coir") == "ground"
 
 

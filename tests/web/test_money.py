@@ -9,8 +9,12 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.language import moneywords
+from ridgeback.language.names import CHOICES
 from ridgeback.money.models import RoomPurse, Shopping
+from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Membership
 
 
@@ -142,6 +146,21 @@ def test_variants_stand_side_by_side_with_what_each_costs(habitat: Habitat, clie
     halogen = next(row for row in others if "halogen" in str(row["name"]))
     assert halogen["unpriced"] == ["halogen flood"]
     assert halogen["back"] == ""
+
+
+def test_a_kwh_costs_what_the_plan_says_until_the_room_has_a_tariff(habitat: Habitat, owner: Keeper, client: Client) -> None:
+    plan = mapping.plan_of(habitat)
+    priced = plan.model_copy(update={"prices": plan.prices.model_copy(update={"kwh": 0.5})})
+    revisions.save(habitat.pk, priced, habitat.version, owner, clock.now(), "kWh")
+    answer = page(client, habitat)
+    assert float(dict(answer.context["yearly"])["electricity"]) == pytest.approx(0.5 * float(answer.context["kwh"]), abs=0.5)
+    client.post(url(habitat), said(night=""))
+    answer = page(client, habitat)
+    assert float(dict(answer.context["yearly"])["electricity"]) == pytest.approx(0.3 * float(answer.context["kwh"]), abs=0.5)
+
+
+def test_a_light_for_plants_is_no_plant() -> None:
+    assert moneywords.thing_of("plant-led") == str(CHOICES["light_bar"]["plant-led"])
 
 
 def test_a_viewer_only_looks(habitat: Habitat, other: Keeper, client_of: Callable[[Keeper], Client]) -> None:
