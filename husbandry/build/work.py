@@ -13,8 +13,9 @@ from husbandry.inputs.grounds import GroundBill, ground_bill
 from husbandry.plan.geometry import depth_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
+from husbandry.wiring.cables import DRILLED
+from husbandry.wiring.consumers import consumers
 
-DRILLED: Final = ("pvc", "foamed-pvc", "plywood", "polypropylene")
 SEALED: Final = ("plywood",)
 SEAL_COATS: Final = 2
 SEALER_L_M2: Final = 0.10  # a coat (trade: ten square metres to the litre)
@@ -139,11 +140,9 @@ def _shell(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
 
 
 def cables(plan: HabitatPlan) -> int:
-    """How many cables, probes' leads and hoses go in."""
-    fitted = len(plan.heaters) + len(plan.uv_lamps) + len(plan.light_bars)
-    held = sum(heater.thermostat.kind != "none" for heater in plan.heaters)
-    hides = sum(thing.heated_w is not None for thing in plan.things)
-    return fitted + held + 2 * hides + len(plan.probes) + (1 if plan.mister is not None else 0)
+    """How many cables, probes' leads and hoses go in: one of each thing plugged in, one of each probe."""
+    there = consumers(plan)
+    return len(there) + sum(bool(one.control) for one in there) + len(plan.probes)
 
 
 def panels(plan: HabitatPlan) -> list[Thing]:
@@ -229,16 +228,9 @@ def _fitted(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
     if probes:
         where = [one.thermostat.model_dump() for one in held], [one.model_dump() for one in plan.probes]
         yield _step(settings, "probes", probes, (Amount("probe", probes, ""),), rests_on=where)
-    if electrics(plan):
+    if consumers(plan):
         parts_of = [one.model_dump() for group in (plan.heaters, plan.uv_lamps, plan.light_bars) for one in group]
         yield _step(settings, "electrics-check", rests_on=(parts_of, plan.mister, plan.pool))
-
-
-def electrics(plan: HabitatPlan) -> bool:
-    """Tell whether anything in it is on the mains."""
-    hides = any(thing.heated_w is not None for thing in plan.things)
-    filtered = plan.pool is not None and (plan.pool.filtered or plan.pool.fan)
-    return bool(plan.heaters or plan.uv_lamps or plan.light_bars or hides or filtered or plan.mister is not None)
 
 
 def _counted(kinds: tuple[str, ...]) -> tuple[Amount, ...]:
@@ -324,7 +316,7 @@ def _end(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
         yield _step(settings, "airing", rests_on=plan.enclosure.kind)
     if plan.pool is not None and plan.pool.filtered:
         yield _step(settings, "cycle", rests_on=plan.pool.model_dump())
-    if electrics(plan):
+    if consumers(plan):
         warm = [one.model_dump() for group in (plan.heaters, plan.uv_lamps) for one in group]
         yield _step(settings, TEST_RUN, rests_on=(warm, made, plan.enclosure.model_dump(), plan.misting.model_dump()))
     if settings.quarantine_until is not None:

@@ -31,7 +31,7 @@ CORNER_M: Final = 0.05  # that a hole keeps from a corner
 SPLASH_M: Final = 0.3  # beside an enclosure with water, where drops land (practice)
 OFF_FLOOR_M: Final = 0.1
 WALL: Final = 0.02
-OPAQUE: Final = ("pvc", "foamed-pvc", "plywood", "polypropylene")  # what is drilled; glass is not
+DRILLED: Final = ("pvc", "foamed-pvc", "plywood", "polypropylene")  # what is drilled; glass is not
 
 Point = tuple[float, float, float]
 
@@ -174,7 +174,7 @@ def _ways(plan: HabitatPlan, one: Consumer) -> Iterator[tuple[str, tuple[Point, 
 def _ways_from(plan: HabitatPlan, one: Consumer, start: Point) -> Iterator[tuple[str, tuple[Point, ...]]]:
     box, (x, y, z) = plan.enclosure, start
     top = box.height_m
-    if one.in_water or (box.kind not in OPAQUE and z > 0):  # over the rim
+    if one.in_water or (box.kind not in DRILLED and z > 0):  # over the rim
         yield "back", (start, (x, y, top), (x, box.width_m, top))
         yield "left", (start, (x, y, top), (0.0, y, top))
         yield "right", (start, (x, y, top), (box.length_m, y, top))
@@ -214,7 +214,7 @@ def _mains(plan: HabitatPlan, one: Consumer, feed: Feed, strip: Strip | None) ->
     hole = None
     if not outside:
         along_m = exit_m[0] if wall == "back" else exit_m[1]
-        hole = Hole(wall, along_m, exit_m[2], box.kind in OPAQUE and exit_m[2] < box.height_m)
+        hole = Hole(wall, along_m, exit_m[2], box.kind in DRILLED and exit_m[2] < box.height_m)
     troubles = [LeadTrouble.HOT] if hot else []
     if length_m > LEAD_M * (2 if one.control else 1):  # a thermostat's own lead goes the rest of the way
         troubles.append(LeadTrouble.LONG)
@@ -246,6 +246,6 @@ def _probe(plan: HabitatPlan, place: int, heater: Heater) -> Lead:
         path = ((x_m, y_m, z_m), (x_m, box.width_m, z_m), (x_m, box.width_m, 0.0))
     hot = _crossed(plan, path, "")
     in_water = heater.thermostat.probe == "water"
-    hole = None if in_water else Hole("back", x_m, WALL, box.kind in OPAQUE)
+    hole = None if in_water else Hole("back", x_m, WALL, box.kind in DRILLED)
     length_m = SLACK * (sum(math.dist(begin, end) for begin, end in pairwise(path)) + 0.3)
     return Lead(f"heaters.{place}", True, path, hole, length_m, False, hot, (LeadTrouble.IN_BEAM,) if hot else ())

@@ -79,7 +79,8 @@ class Dark:
     all_light: bool
 
 
-def _on(wiring: Wiring, rooms: Rooms, strip: str) -> list[Consumer]:
+def plugged_into(wiring: Wiring, rooms: Rooms, strip: str) -> list[Consumer]:
+    """The consumers on one strip, of all habitats."""
     return [
         one
         for habitat, there in rooms.items()
@@ -88,7 +89,8 @@ def _on(wiring: Wiring, rooms: Rooms, strip: str) -> list[Consumer]:
     ]
 
 
-def _load(name: str, there: list[Consumer], volts: float, other_w: float = 0.0) -> Load:
+def load_of(name: str, there: list[Consumer], volts: float, other_w: float = 0.0) -> Load:
+    """What some consumers and `other_w` besides come to together."""
     lasting = [one for one in there if one.hours >= CONTINUOUS_H]
     other_a = other_w / volts
     return Load(
@@ -119,15 +121,15 @@ def strip_loads(wiring: Wiring, rooms: Rooms) -> dict[str, Load]:
     ----------
     I = P / (U · power factor).
     """
-    return {one.name: _load(one.name, _on(wiring, rooms, one.name), wiring.volts) for one in wiring.strips}
+    return {one.name: load_of(one.name, plugged_into(wiring, rooms, one.name), wiring.volts) for one in wiring.strips}
 
 
 def circuit_loads(wiring: Wiring, rooms: Rooms) -> dict[str, Load]:
     """Return what hangs on each circuit, with what else the keeper says is on it; like `strip_loads`."""
     found = {}
     for circuit in wiring.circuits:
-        there = [one for strip in wiring.strips if strip.circuit == circuit.name for one in _on(wiring, rooms, strip.name)]
-        found[circuit.name] = _load(circuit.name, there, wiring.volts, circuit.other_w)
+        there = [one for strip in wiring.strips if strip.circuit == circuit.name for one in plugged_into(wiring, rooms, strip.name)]
+        found[circuit.name] = load_of(circuit.name, there, wiring.volts, circuit.other_w)
     return found
 
 

@@ -175,7 +175,11 @@ def test_a_step_is_done_when_it_was_and_never_in_the_future(habitat: Habitat, cl
     for said in ({"day": (clock.today() + timedelta(days=1)).isoformat()}, {"day": "sometime"}, {"time": "25:00"}):
         do(client, habitat, "stand", **said)
     assert not DoneStep.objects.filter(step="stand").exists()
-    do(client, habitat, "wash")
+    # Done already, in another tab: that is said, and nothing of a turn.
+    client.post(reverse("building:done", args=[habitat.pk]), {"step": "wash", "once": "second"})
+    told = [str(message) for message in page(client, habitat).context["messages"]]
+    assert "written down already" in told[-1]
+    assert not any("before its turn" in one for one in told)
     assert DoneStep.objects.filter(step="wash").count() == 1
     assert do(client, habitat, "no-such-step").status_code == 404
 

@@ -140,6 +140,16 @@ def test_spreading_plugs_in_what_is_on_no_strip(habitat: Habitat, client: Client
     assert set(plugs) == {"heaters.0", "uv_lamps.0"}
 
 
+def test_a_warning_is_only_of_what_was_kept(habitat: Habitat, client: Client) -> None:
+    bare = {name: value for name, value in said(habitat, do="spread").items() if not name.startswith(("on-", "timer-"))}
+    none = bare | {"strip-name": [], "strip-was": [], "strip-circuit": [], "strip-rated": [], "strip-sockets": [], "strip-up": []}
+    kept = [str(message) for message in client.post(url(habitat), none, follow=True).context["messages"]]
+    assert any("found no place" in said for said in kept)
+    stale = [str(message) for message in client.post(url(habitat), none | {"volts": "240"}, follow=True).context["messages"]]
+    assert len(stale) == 1
+    assert "changed elsewhere" in stale[0]
+
+
 def test_what_the_plan_has_no_more_is_on_no_strip_any_more(habitat: Habitat, owner: Keeper, client: Client) -> None:
     client.post(url(habitat), said(habitat))
     fresh = Habitat.objects.get(pk=habitat.pk)
