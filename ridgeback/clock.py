@@ -12,4 +12,4 @@ def now() -> datetime:
 
 def today() -> date:
     """The local date."""
-    return timezone.localdate()
+    return timezone.localdate(now())

@@ -2,7 +2,7 @@
 
 The enclosure behind them differs from the plan by a hidden set of the models' parameters, the room has weather of its own, every
 instrument has an error, a drift and noise, and now and then a reading is lost. Faults can be planted from a moment to a moment.
-Everything follows from the seed: the same stand-in shows the same again.
+Everything follows from the names and the day, nothing from a key in the database: the same stand-in shows the same again.
 """
 
 import hashlib
@@ -61,12 +61,12 @@ def _seed(*parts: object) -> np.random.Generator:
     return np.random.default_rng(int.from_bytes(hashlib.sha256("/".join(map(str, parts)).encode()).digest()[:8], "big"))
 
 
-def room_on(plan: HabitatPlan, room_id: int, day: date) -> RoomState:
-    """The room on a day: as the plan has it through the year, with weather."""
+def room_on(plan: HabitatPlan, room: str, day: date) -> RoomState:
+    """The room of a name on a day: as the plan has it through the year, with weather."""
     share = 0.5 + 0.5 * np.cos(2 * np.pi * (day.timetuple().tm_yday - 200) / 365)
     summer, winter = plan.room.summer, plan.room.winter
     weather = sum(
-        0.6**back * float(_seed("room", room_id, day - timedelta(days=back)).normal(0, ROOM_SPREAD_K)) for back in range(6)
+        0.6**back * float(_seed("room", room, day - timedelta(days=back)).normal(0, ROOM_SPREAD_K)) for back in range(6)
     )
     return RoomState(
         float(winter.day_c + share * (summer.day_c - winter.day_c) + weather),
@@ -122,7 +122,7 @@ class StandIn:
         local = timezone.localtime(at)
         minute = (local.hour * 60 + local.minute - 1) % MINUTES
         if channel.place in (ROOM_AIR, ROOM_HUMIDITY):
-            return room_reading(self.plan, self.habitat.room_id, channel.place, at)
+            return room_reading(self.plan, self.habitat.room.name, channel.place, at)
         if channel.place == UV_BACK:
             return self._uv(local)
         if channel.place == MISTED:
@@ -174,7 +174,7 @@ class StandIn:
         case = enclosure_case(self.plan)
         hidden = _seed("enclosure", self.habitat.name).normal(0, HIDDEN_SPREAD, len(PARAMETERS))
         middle = tuple((np.array(case.belief.middle) + hidden).tolist())
-        room = room_on(self.plan, self.habitat.room_id, day)
+        room = room_on(self.plan, self.habitat.room.name, day)
         season = min(case.rooms, key=lambda name: abs(case.rooms[name].day_c - room.day_c))
         case = replace(case.in_season(season), rooms={season: room}, belief=replace(case.belief, middle=middle))
         if fault is not None:
@@ -182,10 +182,10 @@ class StandIn:
         return case, course(case, solve_steady(case, spread=False, seasons=(season,)), season)
 
 
-def room_reading(plan: HabitatPlan, room_id: int, place: str, at: datetime) -> float:
+def room_reading(plan: HabitatPlan, room: str, place: str, at: datetime) -> float:
     """What the room has at a moment: °C or %."""
     local = timezone.localtime(at)
-    state = room_on(plan, room_id, local.date())
+    state = room_on(plan, room, local.date())
     if place == ROOM_HUMIDITY:
         return state.humidity_percent
     hour = local.hour + local.minute / 60

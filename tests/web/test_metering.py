@@ -14,6 +14,7 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
+from django.utils.text import slugify
 from icalendar import Calendar
 
 from husbandry.codes import WatchCode
@@ -49,8 +50,8 @@ EMITTER = {
 
 @pytest.fixture(autouse=True)
 def evening(monkeypatch: pytest.MonkeyPatch) -> datetime:
-    """It is eighteen o'clock: the light has burnt for ten hours."""
-    now = timezone.localtime().replace(hour=18, minute=0, second=0, microsecond=0)
+    """It is eighteen o'clock of one day, so that the stand-ins show the same each time: the light has burnt for ten hours."""
+    now = timezone.make_aware(datetime(2026, 10, 18, 18, 0))
     monkeypatch.setattr(clock, "now", lambda: now)
     return now
 
@@ -65,9 +66,9 @@ def equip(habitat: Habitat) -> None:
     made = clock.now() - timedelta(days=40)
     about = {"room": habitat.room, "made_at": made}
     for place in PLACES:
-        Channel.objects.create(**about, habitat=habitat, place=place, code=f"{habitat.pk}-{place}")
+        Channel.objects.create(**about, habitat=habitat, place=place, code=slugify(f"{habitat.name} {place}"))
     for heater in range(len(mapping.plan_of(habitat).heaters)):
-        Channel.objects.create(**about, habitat=habitat, place="power", heater=heater, code=f"{habitat.pk}-power-{heater}")
+        Channel.objects.create(**about, habitat=habitat, place="power", heater=heater, code=slugify(f"{habitat.name} power {heater}"))
     Channel.objects.get_or_create(room=habitat.room, place="room-air", code="room-air", defaults={"made_at": made})
 
 
@@ -80,7 +81,7 @@ def report(habitat: Habitat, days: float, planted: tuple[Planted, ...] = (), eve
     room = Channel.objects.get(room=habitat.room, place="room-air")
     for turn in range(int(timedelta(days=days) / every) + 1):
         at = since + turn * every
-        given.append(Given(room.pk, at, room_reading(stand_in.plan, habitat.room_id, "room-air", at)))
+        given.append(Given(room.pk, at, room_reading(stand_in.plan, habitat.room.name, "room-air", at)))
     intake.take(channels, given, now)
 
 
@@ -409,8 +410,8 @@ def test_the_watch_asks_as_often_for_ten_habitats_as_for_one(make_habitat: Make,
     equip(make_habitat())
     asked()
     one = asked()
-    for _ in range(4):
-        equip(make_habitat())
+    for number in range(4):
+        equip(make_habitat(name=f"Shelf {number}"))
     asked()
     assert asked() <= one + 1
 

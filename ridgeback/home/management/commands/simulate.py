@@ -87,7 +87,7 @@ class Command(BaseCommand):
         oldest = now - timedelta(days=options["days"])
         found: list[Reading] = []
         habitats = Habitat.objects.filter(room=room, set_aside_at__isnull=True, channels__isnull=False).distinct()
-        for habitat in habitats.select_related("company", "head__profile"):
+        for habitat in habitats.select_related("company", "head__profile", "room"):
             try:
                 stand_in = StandIn.of(habitat, planted.get(habitat.name, ()))
             except mapping.UnreadablePlanError:
@@ -108,7 +108,7 @@ def _of_the_room(room: Room, reported: dict[str, datetime], oldest: datetime, no
     plan = mapping.plan_of(first)
     for channel in Channel.objects.filter(room=room, habitat__isnull=True, ended_at__isnull=True):
         for at in moments(channel, reported, oldest, now, every_s):
-            yield channel.code, at, round(room_reading(plan, room.pk, channel.place, at), 2), PLACES[channel.place].unit
+            yield channel.code, at, round(room_reading(plan, room.name, channel.place, at), 2), PLACES[channel.place].unit
 
 
 def moments(channel: Channel, reported: dict[str, datetime], oldest: datetime, now: datetime, every_s: int) -> Iterator[datetime]:
