@@ -51,7 +51,7 @@ EMITTER = {
 @pytest.fixture(autouse=True)
 def evening(monkeypatch: pytest.MonkeyPatch) -> datetime:
     """It is eighteen o'clock of one day, so that the stand-ins show the same each time: the light has burnt for ten hours."""
-    now = timezone.make_aware(datetime(2026, 10, 18, 18, 0))
+    now = datetime(2026, 10, 18, 18, 0, tzinfo=timezone.get_current_timezone())
     monkeypatch.setattr(clock, "now", lambda: now)
     return now
 
@@ -68,7 +68,8 @@ def equip(habitat: Habitat) -> None:
     for place in PLACES:
         Channel.objects.create(**about, habitat=habitat, place=place, code=slugify(f"{habitat.name} {place}"))
     for heater in range(len(mapping.plan_of(habitat).heaters)):
-        Channel.objects.create(**about, habitat=habitat, place="power", heater=heater, code=slugify(f"{habitat.name} power {heater}"))
+        code = slugify(f"{habitat.name} power {heater}")
+        Channel.objects.create(**about, habitat=habitat, place="power", heater=heater, code=code)
     Channel.objects.get_or_create(room=habitat.room, place="room-air", code="room-air", defaults={"made_at": made})
 
 
