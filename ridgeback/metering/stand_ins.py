@@ -65,9 +65,7 @@ def room_on(plan: HabitatPlan, room: str, day: date) -> RoomState:
     """The room of a name on a day: as the plan has it through the year, with weather."""
     share = 0.5 + 0.5 * np.cos(2 * np.pi * (day.timetuple().tm_yday - 200) / 365)
     summer, winter = plan.room.summer, plan.room.winter
-    weather = sum(
-        0.6**back * float(_seed("room", room, day - timedelta(days=back)).normal(0, ROOM_SPREAD_K)) for back in range(6)
-    )
+    weather = sum(0.6**back * float(_seed("room", room, day - timedelta(days=back)).normal(0, ROOM_SPREAD_K)) for back in range(6))
     return RoomState(
         float(winter.day_c + share * (summer.day_c - winter.day_c) + weather),
         float(winter.night_c + share * (summer.night_c - winter.night_c) + 0.7 * weather),
