@@ -36,6 +36,10 @@ class Graph:
         """The keys of those right after a step, in order."""
         return tuple(step.key for step in self.steps if key in self.before[step.key])
 
+    def by_itself(self, key: str) -> bool:
+        """Tell whether a step takes no hand and begins when what is before it is over: with nothing before it somebody begins it."""
+        return self[key].minutes == 0 and bool(self.before[key])
+
     def all_after(self, key: str) -> tuple[str, ...]:
         """The keys of all that a step holds up, in order."""
         held = {key}

@@ -14,7 +14,7 @@ from husbandry.plan.habitat import HabitatPlan
 FOLLOWS: Final[dict[str, tuple[str, ...]]] = {
     "electrics-check": ("heaters", "mats", "lights", "misting", "probes", "cable-ways", "water"),
     TEST_RUN: ("heaters", "mats", "lights", "misting", "openings", "ground", "water", "background-foam", "background-glue"),
-    "airing": ("seal", "background-glue", "background-paint", "background-coir"),
+    "airing": ("seal", "disinfect", "background-glue", "background-paint", "background-coir"),
     "sealed": ("seal",),
     "planted": ("plants",),
     "settle": ("ground",),
@@ -23,12 +23,13 @@ FOLLOWS: Final[dict[str, tuple[str, ...]]] = {
 }
 # What cannot be kept where one of these is done anew: what lies on it comes out, and in again.
 LIES_ON: Final[dict[str, tuple[str, ...]]] = {
-    "barrier": ("ground",),
+    "disinfect": ("barrier", "footings", "ground", "water"),
+    "barrier": ("footings", "ground"),
     "footings": ("ground",),
     "mats": ("ground",),
     "ground": ("furniture", "plants", "litter"),
     "background-cut": ("background-glue",),
-    "background-glue": ("background-foam",),
+    "background-glue": ("background-foam", "fixings"),
     "background-foam": ("background-carve",),
     "background-carve": ("background-coat", "background-coir"),
     "background-coat": ("background-paint",),
@@ -43,7 +44,7 @@ def rebuild(before: HabitatPlan, after: HabitatPlan, settings: BuildSettings) ->
     before, after
         The plan that it was built by, and the new one.
     settings
-        How it is rebuilt; with `second_hand` all of it is washed and disinfected twice.
+        How it is rebuilt; with `second_hand` it is emptied, washed and disinfected twice.
 
     Returns
     -------
@@ -58,9 +59,10 @@ def rebuild(before: HabitatPlan, after: HabitatPlan, settings: BuildSettings) ->
     new = work(after, settings)
     kinds = {step.kind for step in new if step.key in wanted}
     gone = _gone(before, after, settings)
-    again = _spread(kinds | gone)
-    if settings.second_hand:
-        again |= {"inspect", "wash", "disinfect"}
+    used = {"inspect", "wash", "disinfect"} if settings.second_hand else set()
+    again = _spread(kinds | gone | used)
+    if "stand" in kinds:
+        again = {step.kind for step in new}  # another enclosure: nothing of the old one is fitted in it
     keep = {
         step.key for step in new if step.key in wanted or step.kind in again or step.kind == ANIMAL_IN or step.kind == "quarantine"
     }

@@ -1,5 +1,6 @@
 """What a keeper says of a build that the plan does not: used parts, how it is finished, waits of their own, the time there is."""
 
+import re
 from datetime import time
 from typing import Annotated, Final, Literal, Self
 
@@ -53,7 +54,8 @@ class BuildSettings(Part):
             if hours < kind.least_h:
                 raise PydanticCustomError("wait_too_short", "it takes longer", {"wait": key, "least_h": kind.least_h})
         names = [one.name for one in self.own]
-        if len(set(names)) < len(names) or set(names) & set(steps()):
+        # A kind's steps are called by it, and by a number where there are several.
+        if len(set(names)) < len(names) or any(re.sub(r"-\d+$", "", name) in steps() for name in names):
             raise PydanticCustomError("own_step_twice", "two steps have one name")
         known = {*names, *steps()}
         for one in self.own:

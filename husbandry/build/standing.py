@@ -75,7 +75,7 @@ def standing(found: Graph, settings: BuildSettings, done: Mapping[str, datetime]
     for step in found.steps:
         if step.key == ANIMAL_IN:
             continue
-        if step.key not in done and step.minutes > 0:
+        if step.key not in done and not found.by_itself(step.key):
             undone.append(step.key)
             locks.append(Locked(Lock.UNDONE, step.key))
             continue
@@ -89,9 +89,15 @@ def standing(found: Graph, settings: BuildSettings, done: Mapping[str, datetime]
             locks.append(Locked(Lock.CURING, step.key, over, fumes))
     if any(step.key == TEST_RUN for step in found.steps) and not test_passed:
         locks.append(Locked(Lock.UNTESTED, TEST_RUN))
-    if settings.quarantine_until is not None and now.date() < settings.quarantine_until:
+    quarantined = settings.quarantine_until is not None and now.date() < settings.quarantine_until
+    if quarantined and settings.quarantine_until is not None:
         locks.append(Locked(Lock.QUARANTINE, "quarantine", datetime.combine(settings.quarantine_until, time())))
-    open_now = tuple(key for key in undone if all(_is_over(found, done, before, now) for before in found.before[key]))
+    open_now = tuple(
+        key
+        for key in undone
+        if all(_is_over(found, done, before, now) for before in found.before[key])
+        and not (quarantined and found[key].kind == "quarantine")
+    )
     left = {key for key in found.before if key not in done or key in curing}
     slack = longest(found).slack_h
     holds = {key: tuple(other for other in found.all_after(key) if other in left) for key in open_now}
@@ -103,7 +109,7 @@ def _by_itself(found: Graph, done: Mapping[str, datetime], key: str) -> datetime
     ends = []
     for before in found.before[key]:
         begun = done.get(before)
-        if begun is None and found[before].minutes == 0:
+        if begun is None and found.by_itself(before):
             begun = _by_itself(found, done, before)
         if begun is None:
             return None
@@ -113,5 +119,5 @@ def _by_itself(found: Graph, done: Mapping[str, datetime], key: str) -> datetime
 
 def _is_over(found: Graph, done: Mapping[str, datetime], key: str, now: datetime) -> bool:
     step = found[key]
-    begun = done.get(key) if step.minutes > 0 or key in done else _by_itself(found, done, key)
+    begun = done.get(key) if key in done or not found.by_itself(key) else _by_itself(found, done, key)
     return begun is not None and begun + timedelta(hours=step.wait_h) <= now

@@ -341,7 +341,7 @@ def end(request: HttpRequest, pk: int) -> HttpResponse:
 
 @require_GET
 def ics(request: HttpRequest, pk: int) -> HttpResponse:
-    """What is still to do, and when what cures is ready, as an iCalendar file."""
+    """What is still to do, each at its time after what cures before it, as an iCalendar file."""
     habitat, built = going(request, pk)
     entries = []
     for one in built.times.planned:

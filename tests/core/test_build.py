@@ -247,7 +247,7 @@ def test_own_steps_stand_where_they_were_put() -> None:
     "said",
     [
         {"waits": {"foam": 2}}, {"waits": {"silicone-coir": 24}}, {"waits": {"no-such": 24}}, {"weekdays": []}, {"weekdays": [9]},
-        {"minutes_a_day": -5}, {"own": [{"name": "ground"}]}, {"own": [{"name": "a", "after": ["nowhere"]}]},
+        {"minutes_a_day": -5}, {"own": [{"name": "ground"}]}, {"own": [{"name": "ground-1"}]}, {"own": [{"name": "a", "after": ["nowhere"]}]},
         {"own": [{"name": "a", "after": [ANIMAL_IN]}]}, {"own": [{"name": "a"}, {"name": "a"}]}, {"coats": 0},
     ],
 )  # fmt: skip
@@ -277,6 +277,56 @@ def test_a_rebuild_is_what_differs() -> None:
 def test_a_rebuild_takes_away_what_the_new_plan_lacks() -> None:
     keys = [step.key for step in rebuild(plan(), plan(uv_lamps=[]), BuildSettings()).steps]
     assert keys == ["take-out", "cable-ways", "electrics-check", TEST_RUN, ANIMAL_IN]  # the hole it leaves is a way out
+
+
+def test_another_enclosure_is_built_from_its_shell_on() -> None:
+    """Nothing of the old one is fitted in it, though lamps and things stay what they are."""
+    for changed in (bioactive(enclosure=document()["enclosure"] | {"height_m": 0.6}), bioactive(enclosure=wooden())):
+        again = {step.key for step in rebuild(bioactive(), changed, BuildSettings()).steps}
+        assert again == {step.key for step in graph(changed, BuildSettings()).steps} | {"take-out"}
+
+
+def wooden() -> dict[str, Any]:
+    return document()["enclosure"] | {"kind": "plywood"}
+
+
+def test_what_is_fixed_to_a_background_or_lies_on_a_sheet_is_set_anew_with_it() -> None:
+    stands = bioactive()
+    thinner = stands.model_copy(
+        update={"things": tuple(one.model_copy(update={"width_m": 0.03}) if one.kind == "background" else one for one in stands.things)}
+    )
+    keys = {step.key for step in rebuild(stands, thinner, BuildSettings()).steps}
+    assert {"background-cut", "fixings", "airing", TEST_RUN} <= keys
+    assert not {"ground-1", "stand", "lights"} & keys
+    # What another animal lived in is emptied before it is disinfected: ground and crew would not live through it.
+    used = {step.key for step in rebuild(stands, stands, BuildSettings(second_hand=True)).steps}
+    assert {"disinfect-2", "ground-1", "plants", "crew", "airing"} <= used
+    assert not {"background-cut", "cable-ways"} & used
+
+
+def test_a_wait_that_nothing_comes_before_is_begun_by_hand_and_locks() -> None:
+    """A bought background that airs a week in the yard: nobody's work, and no animal before it is over."""
+    said = BuildSettings.model_validate({"own": [{"name": "Air the bought rock", "minutes": 0, "wait_h": 168}]})
+    found = graph(plan(), said)
+    done = {step.key: MONDAY for step in found.steps if step.minutes and step.key != ANIMAL_IN}
+    later = MONDAY + timedelta(days=30)
+    now = standing(found, said, done, later, test_passed=True)
+    assert [(lock.why, lock.key) for lock in now.locks] == [(Lock.UNDONE, "Air the bought rock")]
+    assert now.open == ("Air the bought rock",)
+    begun = done | {"Air the bought rock": later}
+    assert not standing(found, said, begun, later + timedelta(days=6), test_passed=True).may_move_in
+    assert standing(found, said, begun, later + timedelta(days=7), test_passed=True).may_move_in
+
+
+def test_the_end_of_a_quarantine_is_somebodys_word_and_not_before_its_day() -> None:
+    said = BuildSettings(quarantine_until=date(2027, 1, 10))
+    found = graph(plan(), said)
+    done = {step.key: MONDAY for step in found.steps if step.minutes and step.kind not in (ANIMAL_IN, "quarantine")}
+    before = standing(found, said, done, datetime(2027, 1, 9, 12), test_passed=True)
+    assert "quarantine" not in before.open
+    after = standing(found, said, done, datetime(2027, 1, 11, 12), test_passed=True)
+    assert after.open == ("quarantine",)
+    assert [lock.why for lock in after.locks] == [Lock.UNDONE]
 
 
 def test_a_removed_step_passes_on_what_it_came_after() -> None:
