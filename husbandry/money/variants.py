@@ -1,4 +1,4 @@
-"""Variants of a plan that cost something else: insulated, lit by LEDs, a halogen, a panel for a mat; and what they worsen."""
+"""Variants of a plan that cost something else: insulated, LED or halogen, a panel for a mat; and what they worsen."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -19,6 +19,9 @@ INSULATED_M: Final = 0.01  # from which there is insulation already
 BELOW_LID_M: Final = 0.03
 LYING: Final = ("mat", "wall-mat", "cable")
 BULBS: Final = ("reflector-flood", "reflector-spot")
+LIT_BULBS: Final = (*BULBS, "halogen-flood")
+BAR_M: Final = 0.3  # lit length of a short LED bar
+MOST_BARS: Final = 4
 OFF: Final = (Verdict.OUTSIDE, Verdict.DANGEROUS)
 
 
@@ -91,10 +94,33 @@ def _tried(plan: HabitatPlan) -> Iterator[tuple[str, tuple[Change, ...]]]:
         yield "led", tuple(changed)
     bulbs = [place for place, heater in enumerate(plan.heaters) if heater.kind in BULBS]
     if bulbs:
-        yield "halogen", tuple(Change(f"heaters.{place}.kind", "halogen-flood") for place in bulbs)
+        yield "halogen", tuple(change for place in bulbs for change in _as_warm(plan, place, "halogen-flood"))
+    lit = [place for place, heater in enumerate(plan.heaters) if heater.kind in LIT_BULBS]
+    if lit and len(plan.light_bars) + len(lit) <= MOST_BARS:
+        yield "led-and-projector", tuple(change for turn, place in enumerate(lit) for change in _parted(plan, place, turn))
     lying = [place for place, heater in enumerate(plan.heaters) if heater.kind in LYING and HEATERS[heater.kind].place != "over"]
     if lying and box.lid == "solid":
         yield "panel", tuple(Change(f"heaters.{place}", _as_panel(plan, place)) for place in lying)
+
+
+def _as_warm(plan: HabitatPlan, place: int, kind: str) -> tuple[Change, ...]:
+    """A lamp of another kind that radiates as much."""
+    heater = plan.heaters[place]
+    watts = heater.watts * HEATERS[heater.kind].radiant_share / HEATERS[kind].radiant_share
+    return Change(f"heaters.{place}.kind", kind), Change(f"heaters.{place}.watts", round(watts, 1))
+
+
+def _parted(plan: HabitatPlan, place: int, turn: int) -> Iterator[Change]:
+    """A bulb's warmth from an infrared projector, and its light from an LED bar, as bright, on the same hours."""
+    heater, kind = plan.heaters[place], "infrared-projector"
+    bar = {
+        "kind": "led-bar",
+        "watts": round(EFFICACY[heater.kind] / EFFICACY["led-bar"] * heater.watts, 1),
+        "length_m": min(BAR_M, plan.enclosure.length_m),
+    }
+    hung = heater.model_dump(mode="json", include={"on", "off", "x_m", "y_m", "height_m"})
+    yield from _as_warm(plan, place, kind)
+    yield Change(f"light_bars.{len(plan.light_bars) + turn}", bar | hung)
 
 
 def _as_panel(plan: HabitatPlan, place: int) -> dict[str, Any]:

@@ -66,6 +66,7 @@ def amount_of(amount: float, unit: str, units: KeeperUnits) -> str:
 VARIANTS: Final[dict[str, Any]] = {
     "insulated": _("3 cm of foam board outside the walls"),
     "led": _("LED bars for its white tubes, as bright"),
-    "halogen": _("a halogen flood for its reflector bulb"),
+    "halogen": _("a halogen flood for its reflector bulb, as warm"),
+    "led-and-projector": _("LED for its bulb's light, an infrared projector for its warmth"),
     "panel": _("a radiant panel for its mat"),
 }

@@ -156,9 +156,15 @@ def test_variants_are_judged_by_the_animals_bands() -> None:
         light_bars=[{"kind": "t5-white", "watts": 40.0, "length_m": 0.9, "x_m": 0.6, "height_m": 0.42}],
     )
     found = {one.code: one for one in variants(cold, BOOK, TODAY)}
-    assert set(found) == {"insulated", "led", "halogen"}
+    assert set(found) == {"insulated", "led", "halogen", "led-and-projector"}
     # As bright: 40 W at 90 lm/W are 3600 lm, which 32.7 W at 110 lm/W give (by hand).
     assert found["led"].plan.light_bars[0].watts == pytest.approx(32.7)
+    # As warm: a flood of 75 W radiates 0.45 of them, a halogen 0.50, a projector 0.55; its 675 lm take 6.1 W of LED (by hand).
+    assert found["halogen"].plan.heaters[0].watts == pytest.approx(67.5)
+    parted = found["led-and-projector"].plan
+    assert (parted.heaters[0].kind, parted.heaters[0].watts) == ("infrared-projector", pytest.approx(61.4, abs=0.1))
+    assert [bar.watts for bar in parted.light_bars] == [40.0, pytest.approx(6.1)]
+    assert amounts(parted)["led-bar"] == 1
     assert sum(month.kwh for month in year_energy(found["insulated"].plan, BOOK)) < sum(m.kwh for m in year_energy(cold, BOOK))
     assert "insulation-board" in amounts(found["insulated"].plan)
     mat = {"kind": "mat", "watts": 20.0, "x_m": 0.3, "height_m": 0.01, "length_m": 0.3}
