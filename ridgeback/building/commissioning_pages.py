@@ -54,6 +54,7 @@ def context_of(run: Run, built: Built, habitat: Habitat, units: KeeperUnits) -> 
     return {
         "habitat": habitat,
         "build": built.build,
+        "signed": built.signed,
         "run": run,
         "since": None if run.since is None else timezone.localtime(run.since),
         "season": names.SEASONS[run.protocol.season],

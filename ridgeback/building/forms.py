@@ -120,8 +120,12 @@ def said_of(item: Any) -> str:
             return _("There is no step “%(step)s”.") % {"step": context["step"]}
         case "after_the_end":
             return _("Nothing of a build comes after the animal.")
-        case "greater_than_equal" | "less_than_equal" | "too_short":
-            return _("That is more or less than can be.")
+        case "greater_than_equal":
+            return _("It is %(least)s at the least.") % {"least": f"{context['ge']:g}"}
+        case "less_than_equal":
+            return _("It is %(most)s at the most.") % {"most": f"{context['le']:g}"}
+        case "too_short":
+            return _("Choose one at the least.")
     return _("That cannot be.")
 
 

@@ -105,6 +105,7 @@ def _context(built: Built, habitat: Habitat, units: KeeperUnits) -> dict[str, An
     return {
         "habitat": habitat,
         "build": built.build,
+        "signed": built.signed,
         "open": [rows[key] for key in sorted(built.now.open, key=lambda key: built.now.slack_h[key])],
         "curing": [
             {"name": names[key], "until": _when(until), "wait": _wait(built, key)}

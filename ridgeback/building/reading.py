@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from husbandry.build.calendar import Timetable, timetable
 from husbandry.build.graph import Graph, graph
+from husbandry.build.kinds import TEST_RUN
 from husbandry.build.rebuild import rebuild
 from husbandry.build.settings import BuildSettings
 from husbandry.build.standing import Standing, standing
@@ -21,7 +22,10 @@ from ridgeback.rooms.models import Habitat
 
 @dataclass(frozen=True)
 class Built:
-    """A build with its steps as the plan asks for them now. `changed` are steps done for a plan that has changed since."""
+    """A build with its steps as the plan asks for them now. `changed` are steps done for a plan that has changed since.
+
+    `signed` tells whether the test was signed for, and is still the test of this plan.
+    """
 
     build: Build
     plan: HabitatPlan
@@ -29,6 +33,7 @@ class Built:
     found: Graph
     done: dict[str, DoneStep]
     changed: tuple[str, ...]
+    signed: bool
     times: Timetable
     now: Standing
 
@@ -70,7 +75,8 @@ def read(build: Build, habitat: Habitat, at: datetime | None = None) -> Built:
     done = {key: row for key, row in rows.items() if key in known and key not in changed}
     moments = {key: local(row.at) for key, row in done.items()}
     now = local(at or clock.now())
-    passed = build.test_passed_at is not None
+    ran = done.get(TEST_RUN)
+    signed = build.test_passed_at is not None and ran is not None and build.test_passed_at >= ran.at
     return Built(
         build,
         plan,
@@ -78,6 +84,7 @@ def read(build: Build, habitat: Habitat, at: datetime | None = None) -> Built:
         found,
         done,
         changed,
+        signed,
         timetable(found, said, now, moments),
-        standing(found, said, moments, now, test_passed=passed),
+        standing(found, said, moments, now, test_passed=signed),
     )

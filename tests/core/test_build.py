@@ -293,7 +293,9 @@ def wooden() -> dict[str, Any]:
 def test_what_is_fixed_to_a_background_or_lies_on_a_sheet_is_set_anew_with_it() -> None:
     stands = bioactive()
     thinner = stands.model_copy(
-        update={"things": tuple(one.model_copy(update={"width_m": 0.03}) if one.kind == "background" else one for one in stands.things)}
+        update={
+            "things": tuple(one.model_copy(update={"width_m": 0.03}) if one.kind == "background" else one for one in stands.things)
+        }
     )
     keys = {step.key for step in rebuild(stands, thinner, BuildSettings()).steps}
     assert {"background-cut", "fixings", "airing", TEST_RUN} <= keys

@@ -50,7 +50,7 @@ def begin(client: Client, habitat: Habitat, **more: Any) -> Build:
 
 
 def do(client: Client, habitat: Habitat, step: str, **more: Any) -> Any:
-    return client.post(reverse("building:done", args=[habitat.pk]), {"step": step, "once": f"{step}{more}"} | more)
+    return client.post(reverse("building:done", args=[habitat.pk]), {"step": step, "once": f"{step}{more}{clock.now()}"} | more)
 
 
 def end(client: Client, habitat: Habitat, **posted: Any) -> Any:
@@ -141,6 +141,26 @@ def test_the_test_is_signed_when_it_has_run_its_time_and_no_sooner(
     assert Build.objects.get().test_passed_at is None
 
 
+def test_a_signature_is_for_the_test_of_the_plan_that_stands(
+    habitat: Habitat, owner: Keeper, client: Client, later: Callable[[timedelta], None]
+) -> None:
+    begin(client, habitat)
+    do_all(client, habitat, later)
+    end(client, habitat, do="sign", name="Sedge", note=WHY)
+    assert page(client, habitat).context["may_move_in"]
+    fresh = Habitat.objects.get(pk=habitat.pk)
+    stands = mapping.plan_of(fresh)
+    hotter = stands.heaters[0].model_copy(update={"watts": 100.0})
+    revisions.save(habitat.pk, stands.model_copy(update={"heaters": (hotter,)}), fresh.version, owner, clock.now(), "hotter")
+    later(timedelta(hours=1))
+    do_all(client, habitat, later)  # the lamp, the check and the test anew
+    here = page(client, habitat)
+    assert not here.context["may_move_in"]
+    assert "The test run is not signed for." in here.content.decode()
+    end(client, habitat, do="sign", name="Sedge", note=WHY, once="anew")
+    assert page(client, habitat).context["may_move_in"]
+
+
 def test_what_was_done_for_another_plan_is_to_do_again(habitat: Habitat, owner: Keeper, client: Client) -> None:
     begin(client, habitat)
     for key in ("wash", "stand", "cable-ways", "heaters"):
@@ -198,7 +218,7 @@ def test_how_it_is_built_is_typed_in_any_units_and_refused_in_words(habitat: Hab
         ({"wait-disinfected": "soon"}, "is no time"),
         ({"own-after": "ground", "own-before": "stand"}, "in a circle"),
         ({"minutes_a_day": "-5"}, "no whole number"),
-        ({"minutes_a_day": "30 h"}, "more or less than can be"),
+        ({"minutes_a_day": "30 h"}, "It is 960 at the most."),
         ({"from_clock": "late"}, "cannot be read"),
         ({"quarantine_until": "31.31.2026"}, "cannot be read"),
         ({"weekdays": []}, "required"),
