@@ -37,7 +37,7 @@ class Graph:
         return tuple(step.key for step in self.steps if key in self.before[step.key])
 
     def by_itself(self, key: str) -> bool:
-        """Tell whether a step takes no hand and begins when what is before it is over: with nothing before it somebody begins it."""
+        """Tell whether a step takes no hand and begins when those before it are over; with none before it somebody begins it."""
         return self[key].minutes == 0 and bool(self.before[key])
 
     def all_after(self, key: str) -> tuple[str, ...]:

@@ -247,7 +247,8 @@ def test_own_steps_stand_where_they_were_put() -> None:
     "said",
     [
         {"waits": {"foam": 2}}, {"waits": {"silicone-coir": 24}}, {"waits": {"no-such": 24}}, {"weekdays": []}, {"weekdays": [9]},
-        {"minutes_a_day": -5}, {"own": [{"name": "ground"}]}, {"own": [{"name": "ground-1"}]}, {"own": [{"name": "a", "after": ["nowhere"]}]},
+        {"minutes_a_day": -5}, {"own": [{"name": "ground"}]}, {"own": [{"name": "ground-1"}]},
+        {"own": [{"name": "a", "after": ["nowhere"]}]},
         {"own": [{"name": "a", "after": [ANIMAL_IN]}]}, {"own": [{"name": "a"}, {"name": "a"}]}, {"coats": 0},
     ],
 )  # fmt: skip
@@ -292,11 +293,9 @@ def wooden() -> dict[str, Any]:
 
 def test_what_is_fixed_to_a_background_or_lies_on_a_sheet_is_set_anew_with_it() -> None:
     stands = bioactive()
-    thinner = stands.model_copy(
-        update={
-            "things": tuple(one.model_copy(update={"width_m": 0.03}) if one.kind == "background" else one for one in stands.things)
-        }
-    )
+    behind = {one.kind: one for one in stands.things}["background"]
+    rest = tuple(one for one in stands.things if one is not behind)
+    thinner = stands.model_copy(update={"things": (*rest, behind.model_copy(update={"width_m": 0.03}))})
     keys = {step.key for step in rebuild(stands, thinner, BuildSettings()).steps}
     assert {"background-cut", "fixings", "airing", TEST_RUN} <= keys
     assert not {"ground-1", "stand", "lights"} & keys
@@ -324,9 +323,9 @@ def test_the_end_of_a_quarantine_is_somebodys_word_and_not_before_its_day() -> N
     said = BuildSettings(quarantine_until=date(2027, 1, 10))
     found = graph(plan(), said)
     done = {step.key: MONDAY for step in found.steps if step.minutes and step.kind not in (ANIMAL_IN, "quarantine")}
-    before = standing(found, said, done, datetime(2027, 1, 9, 12), test_passed=True)
+    before = standing(found, said, done, datetime.combine(date(2027, 1, 9), time(12)), test_passed=True)
     assert "quarantine" not in before.open
-    after = standing(found, said, done, datetime(2027, 1, 11, 12), test_passed=True)
+    after = standing(found, said, done, datetime.combine(date(2027, 1, 11), time(12)), test_passed=True)
     assert after.open == ("quarantine",)
     assert [lock.why for lock in after.locks] == [Lock.UNDONE]
 
