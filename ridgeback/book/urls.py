@@ -15,5 +15,5 @@ urlpatterns = [
     path("mine/<int:pk>/profile.json", mine.export, {"kind": "json"}, name="export-json"),
     path("<slug:species>/", views.sheet, name="sheet"),
     path("<slug:species>/copy/", mine.copy, name="copy"),
-    path("<slug:species>/sheet.pdf", views.printed, name="print"),
+    path("<slug:species>/sheet.pdf", views.on_paper, name="print"),
 ]

@@ -8,11 +8,12 @@ from husbandry.species.book import UnknownSpeciesError
 from husbandry.species.profile import OWN_PREFIX, Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.book import catalogue, comparison, numbers_from, paper, profiles
+from ridgeback.book import catalogue, comparison, numbers_from, profiles
 from ridgeback.book import sheet as sheets
 from ridgeback.book import shelf as shelves
 from ridgeback.book.models import Entry, OwnProfile
 from ridgeback.rooms.access import keeper_of, rooms_of
+from ridgeback.web.paper import printed
 
 
 def _room_ids(request: HttpRequest) -> list[int]:
@@ -68,9 +69,8 @@ def compare(request: HttpRequest) -> HttpResponse:
 
 
 @require_GET
-def printed(request: HttpRequest, species: str) -> HttpResponse:
+def on_paper(request: HttpRequest, species: str) -> HttpResponse:
     """The sheet on two pages of paper."""
     profile, _own = _profile(request, species)
-    response = HttpResponse(paper.pdf(profile, units_of(request.user), clock.today()), content_type="application/pdf")
-    response["Content-Disposition"] = f'inline; filename="{profile.id}.pdf"'
-    return response
+    units = units_of(request.user)
+    return printed("book/paper.html", sheets.context(profile, units) | {"units": units, "today": clock.today()}, profile.id)

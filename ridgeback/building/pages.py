@@ -7,7 +7,6 @@ from typing import Any, Final
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.template.loader import render_to_string
 from django.utils import formats, timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
@@ -24,7 +23,6 @@ from husbandry.numerals import NumberError
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.book import paper
 from ridgeback.building import forms, reading
 from ridgeback.building.actions import begin_build, do_step, end_build
 from ridgeback.building.commissioning import run_of
@@ -40,6 +38,7 @@ from ridgeback.rooms.residents import living_in
 from ridgeback.rota.ical import CalendarEntry, calendar
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
+from ridgeback.web.paper import printed
 from ridgeback.web.requests import download
 
 SOON: Final = timedelta(days=1)
@@ -369,7 +368,4 @@ def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
         "rows": [_row(built, built.found[one.key], names, units) | {"ticked": one.done} for one in built.times.planned],
         "made": timezone.localtime(clock.now()),
     }
-    html = render_to_string("building/paper.html", context | paper.fonts())
-    answer = HttpResponse(bytes(paper.laid_out(html).write_pdf() or b""), content_type="application/pdf")
-    answer["Content-Disposition"] = f'inline; filename="build-{pk}.pdf"'
-    return answer
+    return printed("building/paper.html", context, f"build-{pk}")

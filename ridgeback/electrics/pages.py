@@ -5,7 +5,6 @@ from typing import Any
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
-from django.template.loader import render_to_string
 from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
@@ -17,7 +16,6 @@ from husbandry.wiring.settings import Circuit, Wiring
 from husbandry.wiring.spread import spread
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.book import paper
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.oneline import Branch, Fed, Outlet, draw
 from ridgeback.drawing.oneline import pages as oneline_pages
@@ -29,6 +27,7 @@ from ridgeback.rooms.access import room_or_404
 from ridgeback.rooms.models import Room
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
+from ridgeback.web.paper import printed
 
 SPARE_ROWS = 1
 
@@ -74,7 +73,6 @@ def _context(where: Room, wired: Wired, said: Wiring, units: KeeperUnits, wrong:
         "strips": _strips(said, units),
         "strip_names": [one.name for one in said.strips],
         "homes": [_home(key, said, wired, units) for key in wired.habitats],
-        "length": units.unit_for("m"),
     }
 
 
@@ -245,7 +243,4 @@ def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
     wired = reading.read(where, american=units.temperature == "degF")
     sheets = [draw(branches) for branches in oneline_pages(_branches(wired.wiring, wired, units))]
     context = _context(where, wired, wired.wiring, units, []) | {"made": timezone.localtime(clock.now()), "sheets": sheets}
-    html = render_to_string("electrics/paper.html", context | paper.fonts())
-    answer = HttpResponse(bytes(paper.laid_out(html).write_pdf() or b""), content_type="application/pdf")
-    answer["Content-Disposition"] = f'inline; filename="electrics-{pk}.pdf"'
-    return answer
+    return printed("electrics/paper.html", context, f"electrics-{pk}")

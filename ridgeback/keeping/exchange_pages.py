@@ -7,14 +7,12 @@ from typing import IO, Any, Final
 from django.db.models import QuerySet
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.book import paper
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import answered, intent_of, writing
 from ridgeback.keeping import exchange, timeline, with_photos
@@ -27,6 +25,7 @@ from ridgeback.rooms.access import habitat_or_404, keeper_of, room_or_404, rooms
 from ridgeback.rooms.models import Animal, Room
 from ridgeback.rooms.residents import home_of
 from ridgeback.uploads import arriving
+from ridgeback.web.paper import printed
 from ridgeback.web.requests import written, written_text
 
 # What a veterinarian asks for first.
@@ -143,7 +142,4 @@ def animal_pdf(request: HttpRequest, pk: int) -> HttpResponse:
         "home": home,
         "today": today,
     }
-    html = render_to_string("keeping/history.html", context | paper.fonts())
-    response = HttpResponse(bytes(paper.laid_out(html).write_pdf() or b""), content_type="application/pdf")
-    response["Content-Disposition"] = 'inline; filename="history.pdf"'
-    return response
+    return printed("keeping/history.html", context, "history")

@@ -9,7 +9,6 @@ from typing import IO, Any, Final
 from django.contrib import messages
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.template.loader import render_to_string
 from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
@@ -19,7 +18,6 @@ from husbandry.assessment import Measure
 from husbandry.watch import lines
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
-from ridgeback.book import paper
 from ridgeback.daybook import log
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
@@ -36,6 +34,7 @@ from ridgeback.series.places import POWER, WEIGHT
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 from ridgeback.web.addresses import own_address
+from ridgeback.web.paper import printed
 from ridgeback.web.requests import written_text
 
 ON_SHARE: Final = 0.1  # of a heater's watts, from which it is on
@@ -201,11 +200,7 @@ def on_paper(request: HttpRequest, pk: int) -> HttpResponse:
     found = [charts.chart(channel, by, span, units) for channel in _drawn(habitat)]
     aged = uv_decay.decay(habitat, by, log.day_of(now), units)
     context = {"habitat": habitat, "charts": [one for one in found if one["drawn"]], "decay": aged, "made": timezone.localtime(now)}
-    html = render_to_string("metering/paper.html", context | _spans(span) | paper.fonts())
-    made = bytes(paper.laid_out(html).write_pdf() or b"")
-    answer = HttpResponse(made, content_type="application/pdf")
-    answer["Content-Disposition"] = f'inline; filename="readings-{pk}.pdf"'
-    return answer
+    return printed("metering/paper.html", context | _spans(span), f"readings-{pk}")
 
 
 @require_POST

@@ -14,10 +14,11 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.rooms.access import keeper_of, rooms_of
-from ridgeback.rota import cards, paper, sharing
+from ridgeback.rota import cards, sharing
 from ridgeback.rota.calendar_pages import day_of
 from ridgeback.rota.models import Subscription
 from ridgeback.web import typed
+from ridgeback.web.paper import printed
 from ridgeback.web.requests import download
 
 
@@ -100,7 +101,6 @@ def sitter_card(request: HttpRequest) -> HttpResponse:
         messages.error(request, _("A card runs from today on, for a month at most."))
         return redirect("rota:share")
     habitats = list(cards.habitats_of_room(room.pk))
-    data = paper.sitter_card(room.name, sharing.sitter(habitats, begin, days, today, units_of(request.user)), begin, end, today)
-    response = HttpResponse(data, content_type="application/pdf")
-    response["Content-Disposition"] = 'inline; filename="sitter-card.pdf"'
-    return response
+    told = sharing.sitter(habitats, begin, days, today, units_of(request.user))
+    context = {"room": room.name, "habitats": told, "begin": begin, "end": end, "today": today}
+    return printed("rota/sitter.html", context, "sitter-card")

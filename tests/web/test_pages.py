@@ -14,10 +14,11 @@ from husbandry.design.enclosure_steps import choice
 from husbandry.species.book import find, shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.book import comparison, paper
+from ridgeback.book import comparison, sheet
 from ridgeback.planner import choosing, mapping, spacing
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
+from ridgeback.web import paper
 from tests.plans import TODAY, plan
 from tests.sample import some
 
@@ -206,7 +207,8 @@ def test_a_sheet_is_handed_out_as_a_pdf(client: Client) -> None:
 @pytest.mark.sweep
 @pytest.mark.parametrize("species", some(list(shipped())[::5], 3))
 def test_a_sheet_takes_two_pages_of_paper(species: str) -> None:
-    assert len(paper.document(find(species), METRIC, TODAY).pages) == 2
+    context = sheet.context(find(species), METRIC) | {"units": METRIC, "today": TODAY}
+    assert len(paper.laid_out("book/paper.html", context).pages) == 2
 
 
 # A form's own deed, which the return key may do: counting and changing a pack, a feed that was eaten.
