@@ -5,6 +5,7 @@ animal spends no less of its day in its bands. What is left over counts for less
 button again and again comes to an end. A danger without such a change says so.
 """
 
+import math
 from collections.abc import Collection, Iterator
 from dataclasses import replace
 from datetime import date
@@ -32,6 +33,7 @@ GROWN_K: Final = 0.4  # a temperature's danger may not grow by more
 FAR_SHARE: Final = 0.01  # or by more than this of what it is beyond already, far out where no number is sure to the kelvin
 GROWN_SHARE: Final = 0.02  # a danger that is there already may not grow by more of its own size
 STRICTER: Final = 0.6  # of both, for what is offered: worked out with its spread a number may differ by a tenth of a kelvin
+SOLVED_K: Final = 0.01  # two solves from other beginnings differ by some thousandths of a kelvin
 MOST_TRIALS: Final = 10  # for one finding
 
 
@@ -98,7 +100,7 @@ class Judge:
         if self.before is None:
             self.before = self._whole(())
         after = self._whole(remedy.changes)
-        return mends(after, finding) and not worsens(self.before, after, finding)
+        return mends(after, finding) and not (worsens(self.before, after, finding) or verges(self.before, after))
 
     def _whole(self, changes: tuple[Change, ...]) -> Assessment:
         plan = read_data(_applied(self._document, changes))
@@ -145,6 +147,22 @@ def worsens(before: Assessment, after: Assessment, finding: Finding | None = Non
     was = {item.id: item for item in before.quantities}
     lasting = finding is not None and _weighs_more(finding)
     return any(item.id in was and _worse(was[item.id], item, lasting, STRICTER) for item in after.quantities)
+
+
+def verges(before: Assessment, after: Assessment) -> bool:
+    """Tell whether a temperature comes within a hair of a danger, nearer than before: another solve may put it beyond."""
+    was = {item.id: _to_danger_k(item) for item in before.quantities}
+    return any(0 <= (gap_k := _to_danger_k(item)) < SOLVED_K and gap_k < was.get(item.id, gap_k) for item in after.quantities)
+
+
+def _to_danger_k(item: Quantity) -> float:
+    """How far a temperature is from the nearest danger, K; negative where it is in danger."""
+    band, value = item.band, item.value
+    if item.unit != "degC" or band is None or value is None:
+        return math.inf
+    high = math.inf if band.danger_high is None else band.danger_high
+    low = -math.inf if band.danger_low is None else band.danger_low
+    return min(high - value, value - low)
 
 
 def _weighs_more(finding: Finding) -> bool:

@@ -19,7 +19,10 @@ MOMENT: Final = timedelta(seconds=1)
 
 @dataclass(frozen=True)
 class Planned:
-    """When a step is worked at, from `begins` to `worked`, and when its wait is over; `done` where it was done by then."""
+    """When a step is worked at, from `begins` to `worked`, and when its wait is over; `done` where it was done by now.
+
+    What takes no hand is done when its wait is over.
+    """
 
     key: str
     begins: datetime
@@ -78,6 +81,7 @@ def timetable(found: Graph, settings: BuildSettings, now: datetime, done: Mappin
             at = told[step.key]
             over[step.key] = at + timedelta(hours=step.wait_h)
             planned[step.key] = Planned(step.key, at - timedelta(minutes=step.minutes), at, over[step.key], done=True)
+    happened = set(planned)  # what is no plan any more: done, or begun by itself after what was done
     hand = now
     left = [step for step in found.steps if step.key not in told]
     while left:
@@ -87,6 +91,9 @@ def timetable(found: Graph, settings: BuildSettings, now: datetime, done: Mappin
         free = next((step for step in open_steps if step.minutes == 0), None)
         if free is not None:
             begins = worked = ready[free.key]
+            if found.by_itself(free.key) and found.before[free.key] <= happened:
+                begins = worked = max(over[key] for key in found.before[free.key])
+                happened.add(free.key)
             step = free
         else:
             first, end = _next_slot(min(max(hand, at) for at in ready.values()), settings)
@@ -96,7 +103,7 @@ def timetable(found: Graph, settings: BuildSettings, now: datetime, done: Mappin
             begins, worked = _at_work(max(first, ready[step.key]), step.minutes, settings)
             hand = worked
         over[step.key] = worked + timedelta(hours=step.wait_h)
-        planned[step.key] = Planned(step.key, begins, worked, over[step.key])
+        planned[step.key] = Planned(step.key, begins, worked, over[step.key], step.key in happened and over[step.key] <= now)
         left.remove(step)
     rows = tuple(sorted(planned.values(), key=lambda one: (one.begins, found.steps.index(found[one.key]))))
     return Timetable(rows, planned[ANIMAL_IN].begins, _deciding(found, planned))

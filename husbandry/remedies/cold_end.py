@@ -10,7 +10,7 @@ from husbandry.codes import RemedyCode
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.geometry import highest_under_m
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
-from husbandry.remedies.heating import FURTHER_K, MOST_HEATERS, NEW_HEATER_GAP_M, beside_bowl, dark_kind, weakest
+from husbandry.remedies.heating import FURTHER_K, MOST_HEATERS, NEW_HEATER_GAP_M, beside_bowl, beside_lamps, dark_kind, weakest
 
 ENDS: Final = {
     ("warm_air", "day"): RemedyCode.HEAT_ADD_DAY_HEATER,
@@ -47,6 +47,7 @@ def heated(plan: HabitatPlan, climate: Climate, cold: Quantity) -> Iterator[Reme
                 "watts": watts,
                 "x_m": x_m,
                 "height_m": height_m,
+                **(beside_lamps(plan, x_m, height_m) if kind == "ceramic-emitter" else {}),
                 **({} if kind == "ceramic-emitter" else {"length_m": round(0.3 * box.length_m, 2)}),
                 "on": on if day else off,
                 "off": off if day else on,

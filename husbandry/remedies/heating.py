@@ -1,5 +1,6 @@
 """More heat without light: where a further heater would hang, how strong it must be, what the one there would have to hold."""
 
+import math
 from bisect import bisect_left
 from dataclasses import replace
 from typing import Final
@@ -12,7 +13,7 @@ from husbandry.climate.probes import probe_row, warm_side_x
 from husbandry.climate.states import Climate
 from husbandry.climate.steady import predict, solve_steady
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.plan.geometry import highest_under_m
+from husbandry.plan.geometry import highest_under_m, y_of
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
@@ -33,6 +34,8 @@ NEW_HEATER_PLACES = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.55, 0.75, 0.9, 0
 TALL_FROM, TALL_AT = 1.0, 1.4  # its height over its length: between them it grows tall without a jump
 TALL_SHARES = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
 BESIDE_BOWL_M = 0.04  # across the axis of the heater: so far from the bowl's rim on either side, halved
+LAMPS_APART_M: Final = 0.2  # from the middle of one lamp's face to another's: so that both domes fit and neither heats the other
+EDGE_M: Final = 0.07  # of a lamp's middle from the glass
 NEW_HEATER_GAP_M = 0.25  # along the length; above what lies there
 
 
@@ -60,6 +63,24 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
         wanted = usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
         found[phase] = x_m, round(min(max(wanted, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
     return found
+
+
+def beside_lamps(plan: HabitatPlan, x_m: float, height_m: float) -> dict[str, float]:
+    """Where from front to back a further lamp hangs clear of those there are, nearest to midway: `y_m`, nothing where midway is.
+
+    Where it is clear nowhere it hangs as far from the nearest as it can.
+    """
+    there = [(lamp.x_m, y_of(plan, lamp), lamp.height_m) for lamp in plan.heaters if lamp.hangs]
+    middle_m, most_m = plan.enclosure.width_m / 2, plan.enclosure.width_m / 2 - EDGE_M
+    steps = [sign * step / 100 for step in range(max(math.floor(100 * most_m), 0) + 1) for sign in (1, -1)]
+
+    def apart_m(step_m: float) -> float:
+        """To the nearest lamp, as far as it matters."""
+        near = (math.dist((x_m, middle_m + step_m, height_m), lamp) for lamp in there)
+        return min(round(min(near, default=LAMPS_APART_M), 3), LAMPS_APART_M)
+
+    best_m = max(steps, key=apart_m)  # the first of equal ones is the nearest to midway
+    return {"y_m": round(middle_m + best_m, 2)} if best_m else {}
 
 
 def beside_bowl(plan: HabitatPlan, x_m: float) -> float:

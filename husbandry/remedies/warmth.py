@@ -4,7 +4,7 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W, dark_kind, new_heater_places
+from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W, beside_lamps, dark_kind, new_heater_places
 from husbandry.remedies.situation import Situation
 from husbandry.review.facts import Facts, HeaterFacts
 from husbandry.review.judged import OFF, below, miss
@@ -168,10 +168,12 @@ def _dark_heater(at: Situation, phase: str, watts: float, set_c: float, probe: s
     kind = dark_kind(watts)
     low, long = TUBE_HEATER_M
     x_m, height_m = new_heater_places(at.plan)[phase]
+    aside = beside_lamps(at.plan, x_m, height_m) if kind == "ceramic-emitter" else {}
     return {
         "kind": kind,
         "watts": watts,
         "x_m": x_m,
+        **aside,
         "height_m": height_m if kind == "ceramic-emitter" else round(at.facts.ground.top_m + low, 3),
         **({} if kind == "ceramic-emitter" else {"length_m": round(min(long, 0.5 * at.facts.box.length_m), 2)}),
         "on": "00:00" if probe == "cool-air" else at.facts.light.on,

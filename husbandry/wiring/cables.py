@@ -174,10 +174,11 @@ def _ways(plan: HabitatPlan, one: Consumer) -> Iterator[tuple[str, tuple[Point, 
 def _ways_from(plan: HabitatPlan, one: Consumer, start: Point) -> Iterator[tuple[str, tuple[Point, ...]]]:
     box, (x, y, z) = plan.enclosure, start
     top = box.height_m
-    if one.in_water or (box.kind not in DRILLED and z > 0):  # over the rim
-        yield "back", (start, (x, y, top), (x, box.width_m, top))
-        yield "left", (start, (x, y, top), (0.0, y, top))
-        yield "right", (start, (x, y, top), (box.length_m, y, top))
+    if one.in_water or (box.kind not in DRILLED and z > 0):  # over the rim; from what hangs above it level, not down its beam
+        over = max(top, z)
+        yield "back", (start, (x, y, over), (x, box.width_m, over))
+        yield "left", (start, (x, y, over), (0.0, y, over))
+        yield "right", (start, (x, y, over), (box.length_m, y, over))
         return
     yield "back", (start, (x, box.width_m, z))
     yield "left", (start, (0.0, y, z))
@@ -236,16 +237,27 @@ def _strip_troubles(plan: HabitatPlan, feed: Feed, strip: Strip) -> list[LeadTro
 
 
 def _probe(plan: HabitatPlan, place: int, heater: Heater) -> Lead:
-    """A thermostat's probe: from where it reads down under the ground and back."""
+    """A thermostat's probe: from where it reads to a wall and down it, or down first and under the ground; out at the foot.
+
+    One that reads air is clipped to the back wall: a plan says how far along it is and how high.
+    """
     box = plan.enclosure
     places = probe_places(plan, place)
     x_m, z_m = places.get(heater.thermostat.probe, places["warm-air"])
-    y_m = spot_y_m(plan) if heater.thermostat.probe == "basking-surface" else box.width_m / 2
-    path = ((x_m, y_m, z_m), (x_m, y_m, 0.0), (x_m, box.width_m, 0.0))
-    if heater.thermostat.probe in {"warm-air", "cool-air", "own"}:
-        path = ((x_m, y_m, z_m), (x_m, box.width_m, z_m), (x_m, box.width_m, 0.0))
-    hot = _crossed(plan, path, "")
+    in_air = heater.thermostat.probe in {"warm-air", "cool-air", "own"}
+    y_m = spot_y_m(plan) if heater.thermostat.probe == "basking-surface" else box.width_m if in_air else box.width_m / 2
+    at = x_m, y_m, z_m
+
+    def length_of(path: tuple[Point, ...]) -> float:
+        return sum(math.dist(begin, end) for begin, end in pairwise(path))
+
+    tried = []
+    for wall, foot in (("back", (x_m, box.width_m, 0.0)), ("left", (0.0, y_m, 0.0)), ("right", (box.length_m, y_m, 0.0))):
+        path = (at, (foot[0], foot[1], z_m) if in_air else (x_m, y_m, 0.0), foot)
+        tried.append((wall, path, _crossed(plan, path, "")))
+    wall, path, hot = min(tried, key=lambda way: (len(way[2]), length_of(way[1])))
     in_water = heater.thermostat.probe == "water"
-    hole = None if in_water else Hole("back", x_m, WALL, box.kind in DRILLED)
-    length_m = SLACK * (sum(math.dist(begin, end) for begin, end in pairwise(path)) + 0.3)
+    along_m = path[-1][0] if wall == "back" else path[-1][1]
+    hole = None if in_water else Hole(wall, along_m, WALL, box.kind in DRILLED)
+    length_m = SLACK * (length_of(path) + 0.3)
     return Lead(f"heaters.{place}", True, path, hole, length_m, False, hot, (LeadTrouble.IN_BEAM,) if hot else ())

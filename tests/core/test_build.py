@@ -280,6 +280,20 @@ def test_a_rebuild_takes_away_what_the_new_plan_lacks() -> None:
     assert keys == ["take-out", "cable-ways", "electrics-check", TEST_RUN, ANIMAL_IN]  # the hole it leaves is a way out
 
 
+def test_what_cures_by_itself_has_begun_when_what_is_before_it_was_over() -> None:
+    said = BuildSettings()
+    found = graph(bioactive(), said)
+    first = timetable(found, said, MONDAY)
+    planted = first["plants"].worked
+    done = {one.key: one.worked for one in first.planned if one.worked <= planted and found[one.key].minutes > 0}
+    for days, over in ((3, False), (8, True)):
+        now = planted + timedelta(days=days)
+        later = timetable(found, said, now, done)["planted"]
+        assert (later.begins, later.over) == (planted, planted + timedelta(days=7))
+        assert later.done is over
+        assert ("planted" in standing(found, said, done, now, test_passed=False).curing) is not over
+
+
 def test_another_enclosure_is_built_from_its_shell_on() -> None:
     """Nothing of the old one is fitted in it, though lamps and things stay what they are."""
     for changed in (bioactive(enclosure=document()["enclosure"] | {"height_m": 0.6}), bioactive(enclosure=wooden())):

@@ -1,5 +1,7 @@
 """What is offered was tried: it mends its finding, adds no danger, and whoever presses on comes to an end."""
 
+import itertools
+import math
 from dataclasses import replace
 from typing import Any
 
@@ -18,7 +20,7 @@ from husbandry.design import mounting
 from husbandry.design.first_proposal import propose
 from husbandry.design.misting_week import Mistings, mistings, week
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.plan.geometry import highest_m
+from husbandry.plan.geometry import highest_m, y_of
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.remedies import heating
@@ -349,3 +351,34 @@ def test_a_tube_that_lights_too_much_or_too_little_is_exchanged_by_its_button(tu
     assert finding not in {item.code for item in after.findings}
     assert after.quantity("uv_coverage").verdict is Verdict.INSIDE
     assert after.quantity("uv_back").verdict is Verdict.INSIDE
+
+
+def test_what_comes_within_a_hair_of_a_danger_is_not_offered() -> None:
+    """A ceiling of 35 °C at 34.999: worked out from another beginning it is 35.001."""
+    found = assessed()
+
+    def hottest(value_c: float) -> Assessment:
+        return replace(
+            found,
+            quantities=tuple(
+                replace(item, value=value_c, band=replace(item.band, danger_high=35.0))
+                if item.key == "hottest_air" and item.band
+                else item
+                for item in found.quantities
+            ),
+        )
+
+    assert vetting.verges(hottest(34.9), hottest(34.999))
+    assert vetting.verges(hottest(34.995), hottest(34.999))
+    assert not vetting.verges(hottest(34.999), hottest(34.995))
+    assert not vetting.verges(hottest(34.9), hottest(34.95))
+    assert not vetting.verges(hottest(34.9), hottest(36.0))  # that is a danger, and seen as one
+
+
+@pytest.mark.parametrize("species", ["leopard-gecko", "rosy-boa"])
+def test_lamps_of_a_first_plan_hang_clear_of_each_other(species: str) -> None:
+    """Two domes of ten centimetres do not hang in one place, and no lead lies at another's face."""
+    made = propose("Lamps", find(species), Animal(hatched=TODAY.replace(year=2022)), room(21.0, 45.0), TODAY)
+    places = [(lamp.x_m, y_of(made, lamp), lamp.height_m) for lamp in made.heaters if lamp.hangs]
+    assert len(places) > 1
+    assert all(math.dist(one, other) >= 0.15 for one, other in itertools.combinations(places, 2))

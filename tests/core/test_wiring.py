@@ -182,6 +182,25 @@ def test_glass_is_not_drilled_and_a_lamp_on_mesh_needs_no_hole() -> None:
     assert on_mesh.hole is None
 
 
+@pytest.mark.parametrize(("kind", "lid"), [("open-table", "open"), ("glass", "mesh"), ("mesh", "mesh")])
+def test_a_lamp_above_the_rim_is_led_away_level_and_not_down_its_own_beam(kind: str, lid: str) -> None:
+    for height_m in (0.5, 0.6, 0.75):
+        lead = led("heaters.0", enclosure__kind=kind, enclosure__lid=lid, heaters=[FLOOD | {"height_m": height_m, "watts": 150.0}])
+        assert lead.hot == ()
+        assert {point[2] for point in lead.inside} == {height_m}
+
+
+def test_an_air_probe_is_clipped_to_the_wall_out_of_the_beam() -> None:
+    """A lamp midway, the air read at its height in the middle of the warm end: on the wall behind it the probe reads air."""
+    near = {"kind": "pulse", "set_c": 27.0, "probe": "own", "probe_x_m": 0.26, "probe_height_m": 0.3}
+    emitter = {"kind": "ceramic-emitter", "watts": 60.0, "x_m": 0.6, "height_m": 0.4, "guarded": True, "thermostat": near}
+    made = plan(heaters=[FLOOD | {"thermostat": HELD}, emitter])
+    lead = {(one.key, one.probe): one for one in leads(made, consumers(made), Feed(), {})}["heaters.1", True]
+    assert lead.inside[0] == (0.26, 0.5, 0.3)
+    assert lead.hot == ()
+    assert hot_at(made, (0.26, 0.25, 0.3)) == ("heaters.0",)
+
+
 def test_a_tubes_lead_leaves_at_the_end_away_from_the_lamp() -> None:
     lead = led(uv_lamps=[{"kind": "wide-5", "tube_m": 0.55, "x_m": 0.4, "height_m": 0.41}])
     assert lead.hot == ()
