@@ -58,17 +58,23 @@ def variants(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Variant,
     before = assess(plan, profile, today, depth=NO_DAYS)
     was = {item.id: item for item in before.quantities}
     dangers = {finding.code for finding in before.findings if finding.severity is Severity.DANGER}
-    document, found = plan.model_dump(mode="json"), []
-    for code, changes in _tried(plan):
-        try:
-            made = read_data(apply(document, changes))
-        except (PlanProblems, KeyError, IndexError):
-            continue
+    found = []
+    for code, changes, made in tried(plan):
         after = assess(made, profile, today, depth=NO_DAYS)
         worse = tuple(item for item in after.quantities if item.verdict in OFF and _better(was.get(item.id), item))
         new = {finding.code for finding in after.findings if finding.severity is Severity.DANGER} - dangers
         found.append(Variant(code, changes, made, worse, bool(new)))
     return tuple(found)
+
+
+def tried(plan: HabitatPlan) -> Iterator[tuple[str, tuple[Change, ...], HabitatPlan]]:
+    """Yield the variants a plan has, not judged yet: the code, the changes, the plan they make; none that leaves no plan."""
+    document = plan.model_dump(mode="json")
+    for code, changes in _tried(plan):
+        try:
+            yield code, changes, read_data(apply(document, changes))
+        except (PlanProblems, KeyError, IndexError):
+            continue
 
 
 def _better(was: Quantity | None, now: Quantity) -> bool:

@@ -75,6 +75,8 @@ def context_of(run: Run, built: Built, habitat: Habitat, units: KeeperUnits) -> 
         "lacking": lacking(run, built),
         "ways": _ways(run, built, habitat, units),
         "taught": _taught(run, built),
+        "rest_off": any(one.point.key != SPOT for one in run.failing),
+        "shelled": revisions.profile_of(habitat).body.form == "tortoise",
     }
 
 
@@ -152,11 +154,14 @@ def _taught(run: Run, built: Built) -> bool:
 def _ways(run: Run, built: Built, habitat: Habitat, units: KeeperUnits) -> dict[str, Any] | None:
     """What would bring the basking place into its band, one change at a time, by a model that has learnt what was read.
 
-    None where it stands in its band; with `again` where what was read is so far off that it has to be read once more first.
+    None where it stands in its band; `by_hand` where only a logger told of it, whose place nobody checked; `again` where what was
+    read is so far off that it has to be read once more first.
     """
     off = next((one for one in run.failing if one.point.key == SPOT), None)
-    if off is None or off.taken is None:
+    if off is None:
         return None
+    if off.taken is None:
+        return {"by_hand": True, "rows": []}
     profile, today = revisions.profile_of(habitat), clock.today()
     taken = [one for check in run.checks for one in check.counted]
     learnt, uv = readings.learn(built.plan, profile, taken, today)

@@ -41,7 +41,7 @@ class Outlet:
 
 @dataclass(frozen=True)
 class Branch:
-    """A circuit with its breaker and its guard in words, whether it is too much, and its strips."""
+    """A circuit with its breaker and its residual-current device in words, whether it is too much, and its strips."""
 
     name: str
     breaker: str

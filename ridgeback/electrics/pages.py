@@ -115,6 +115,12 @@ def _said(fault: Any, wired: Wired) -> str:
     return wirewords.said_of(fault, wired.habitats[fault.habitat].name if fault.habitat else "")
 
 
+def _residual(circuit: Circuit) -> str:
+    if circuit.residual_ma is None:
+        return _("residual current: not known")
+    return _("residual current %(ma)s mA") % {"ma": f"{circuit.residual_ma:g}"}
+
+
 def _amps(value: float) -> str:
     return f"{value:.2f}" if value < 1 else f"{value:.1f}"
 
@@ -133,7 +139,7 @@ def _branches(said: Wiring, wired: Wired, units: KeeperUnits) -> list[Branch]:
         Branch(
             circuit.name,
             _load(circuits[circuit.name], circuit.breaker_a),
-            _("guard of %(ma)s mA") % {"ma": f"{circuit.residual_ma:g}"} if circuit.residual_ma else _("guard not known"),
+            _residual(circuit),
             circuits[circuit.name].amps > circuit.breaker_a,
             [
                 Outlet(

@@ -1,6 +1,7 @@
 """The demo's builds: one half built that a step holds up, one in its test run; the room's electricity; prices for its variants."""
 
 from datetime import datetime, timedelta
+from math import prod
 from typing import Final
 
 from husbandry.build.kinds import ANIMAL_IN, TEST_RUN
@@ -31,7 +32,6 @@ STRIP_A, SOCKETS = 10.0, 8
 HARDWARE, PETS = "Hardware shop", "Reptile shop"
 # What a piece, litre, metre, kilogram or square metre costs, made up: by how a thing's key begins, the first that fits.
 MADE_UP: Final = (
-    ("enclosure-", PETS, 140.0, 1.0),
     ("thermostat-dimming", PETS, 62.0, 1.0),
     ("thermostat-", PETS, 45.0, 1.0),
     ("ground-", HARDWARE, 7.5, 20.0),
@@ -48,6 +48,7 @@ MADE_UP: Final = (
     ("timer", HARDWARE, 9.0, 2.0),
     ("grommet", HARDWARE, 3.5, 10.0),
 )
+BOX, BOX_A_M3 = 40.0, 420.0  # an enclosure, and for each cubic metre of it
 ELSE: Final = (HARDWARE, 12.0, 1.0)
 
 
@@ -105,11 +106,18 @@ def _wired(room: Room, keeper: Keeper, now: datetime) -> None:
     keep_wiring(room.pk, Intent(keeper, now), said, 0)
 
 
+def volume_m3(enclosure: str) -> float:
+    """The room of an enclosure, by the inner sides in cm that stand in its key."""
+    return prod(float(side) for side in enclosure.rpartition("-")[2].split("x")) / 1e6
+
+
 def _priced(room: Room, keeper: Keeper, now: datetime) -> None:
     """A made-up price for everything the room's plans take."""
     prices = []
     for what in units_of_things(room):
         shop, price, pack = next((row[1:] for row in MADE_UP if what.startswith(row[0])), ELSE)
+        if what.startswith("enclosure-"):
+            shop, price = PETS, 5.0 * round((BOX + BOX_A_M3 * volume_m3(what)) / 5)
         prices.append(Price(what=what, shop=shop, price=price, pack=pack))
     tariff = Tariff(day=0.31, night=0.24)
     purse = Purse(prices=tuple(prices), shipping={PETS: 5.9}, tariff=tariff, veterinarian=70.0, rate=0.02)

@@ -124,11 +124,11 @@ def _aisles(found: Reckoned, units: KeeperUnits) -> list[dict[str, Any]]:
 
 
 def _packs(count: int, pack: float, unit: str, units: KeeperUnits) -> str:
-    """So many packs: "3 × 20 L", "1 pack of 10", or just their number where a pack is one piece."""
+    """So many packs: "3 × 20 L", "1 pack of 10", "2 ×" where a pack is one piece."""
     if unit:
         return f"{count} × {moneywords.amount_of(pack, unit, units)}"
     if pack == 1:
-        return str(count)
+        return f"{count} ×"
     return ngettext("%(n)s pack of %(pack)s", "%(n)s packs of %(pack)s", count) % {"n": count, "pack": f"{pack:g}"}
 
 
@@ -150,6 +150,7 @@ def _shops(to_buy: Basket, lines: tuple[BillLine, ...], purse: Purse, units: Kee
                     {
                         "name": moneywords.thing_of(line.what),
                         "amount": amounts[line.what],
+                        "needed": packs[line.what, shop] != 1 or units_of_things[line.what],
                         "packs": _packs(line.packs, packs[line.what, shop], units_of_things[line.what], units),
                         "cost": money(line.cost),
                     }

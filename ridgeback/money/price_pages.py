@@ -9,12 +9,13 @@ from django.views.decorators.http import require_http_methods
 from husbandry.build.settings import BuildSettings
 from husbandry.money.bill import aisle_of, bill
 from husbandry.money.settings import Purse
+from husbandry.money.variants import tried
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of
 from ridgeback.language import moneywords
 from ridgeback.money import forms
 from ridgeback.money.actions.keep_prices import keep_prices
-from ridgeback.money.reckoning import BOARD, purse_of
+from ridgeback.money.reckoning import purse_of
 from ridgeback.planner import mapping
 from ridgeback.rooms.access import room_or_404
 from ridgeback.rooms.models import Habitat, Room
@@ -24,7 +25,6 @@ from ridgeback.web import typed
 BLANK_SHOPS: Final = 2
 # However it is built, what that takes can be priced.
 BUILT: Final = (BuildSettings(second_hand=True, finish="plaster"), BuildSettings(finish="coir"))
-OF_VARIANTS: Final = ("halogen-flood", "led-bar", "radiant-panel")  # what another way of building would take
 
 
 @require_http_methods(["GET", "POST"])
@@ -44,15 +44,16 @@ def prices(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def units_of_things(room: Room) -> dict[str, str]:
-    """Everything that the plans of a room take, with the unit it is sold in."""
-    found = {BOARD: "m2", **dict.fromkeys(OF_VARIANTS, "")}
+    """Everything that the plans of a room take, and their variants, with the unit it is sold in."""
+    found: dict[str, str] = {}
     for habitat in Habitat.objects.filter(room=room, set_aside_at__isnull=True).select_related("company", "head__profile", "room"):
         try:
             plan = mapping.plan_of(habitat)
         except mapping.UnreadablePlanError:
             continue
-        for way in BUILT:
-            found |= {line.what: line.unit for line in bill(plan, way)}
+        for made in (plan, *(other for _code, _changes, other in tried(plan))):
+            for way in BUILT:
+                found |= {line.what: line.unit for line in bill(made, way)}
     return found
 
 
@@ -95,7 +96,8 @@ def _offer(what: str, unit: str, purse: Purse, units: KeeperUnits) -> dict[str, 
         if price.what == what
     ]
     blank = {"shop": "", "price": "", "pack": ""}
-    return {"what": what, "unit": unit, "name": moneywords.thing_of(what), "offers": [*offers, blank]}
+    pack = moneywords.amount_of(1.0, unit, units)
+    return {"what": what, "pack": pack, "name": moneywords.thing_of(what), "offers": [*offers, blank]}
 
 
 def _typed(posted: QueryDict, bound: forms.Bound, shown: dict[str, Any]) -> dict[str, Any]:

@@ -24,7 +24,6 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.rota.stock_forecasts import uses_by_day
 
 FOOD_DAYS: Final = 28
-BOARD: Final = "insulation-board"
 
 
 @dataclass(frozen=True)

@@ -151,6 +151,22 @@ def test_a_thermostat_is_seen_at_both_ends_and_that_can_be_taken_back(running: H
     assert client.post(url, {"path": "heaters.7", "end": "on"}).status_code == 404
 
 
+def test_where_only_a_logger_told_of_the_basking_place_it_is_read_by_hand_first(
+    running: Habitat, client: Client, at: Callable[[datetime], None]
+) -> None:
+    channel = Channel.objects.create(
+        room=running.room, habitat=running, place="basking-surface", code="spot", made_at=clock.now(), every_min=30.0
+    )
+    at(MORNING + timedelta(hours=11))
+    moments = [timezone.make_aware(MORNING + timedelta(minutes=30 * n)) for n in range(1, 21)]
+    intake.take({channel.pk: channel}, [intake.Given(channel.pk, moment, 26.0) for moment in moments], clock.now())
+    answer = page(client, running)
+    assert answer.context["ways"] == {"by_hand": True, "rows": []}
+    assert "Read it once by hand" in answer.content.decode()
+    read(running, MORNING + timedelta(hours=10), "basking-surface", 26.0, gun(running))
+    assert "by_hand" not in page(client, running).context["ways"]
+
+
 def test_a_log_that_strays_fails_what_one_reading_passed(running: Habitat, client: Client, at: Callable[[datetime], None]) -> None:
     channel = Channel.objects.create(
         room=running.room, habitat=running, place="cool-air", code="cool", made_at=clock.now(), every_min=30.0

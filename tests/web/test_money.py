@@ -146,6 +146,10 @@ def test_variants_stand_side_by_side_with_what_each_costs(habitat: Habitat, clie
     halogen = next(row for row in others if "halogen" in str(row["name"]))
     assert halogen["unpriced"] == ["halogen flood"]
     assert halogen["back"] == ""
+    # Whatever a way lacks a price for has a row among the prices.
+    shown = client.get(url(habitat)).context["aisles"]
+    entered = {thing["name"] for aisle in shown for thing in aisle["things"]}
+    assert {name for row in others for name in row["unpriced"]} <= entered
 
 
 def test_a_kwh_costs_what_the_plan_says_until_the_room_has_a_tariff(habitat: Habitat, owner: Keeper, client: Client) -> None:
