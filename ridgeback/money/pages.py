@@ -115,7 +115,8 @@ def _aisles(found: Reckoned, units: KeeperUnits) -> list[dict[str, Any]]:
                 "name": moneywords.thing_of(line.what),
                 "amount": moneywords.amount_of(line.amount, line.unit, units),
                 "shop": "" if at is None else at.shop,
-                "packs": "" if at is None else _packs(at.packs, pack, line.unit, units),
+                "count": "" if at is None else str(at.packs),
+                "packs": "" if at is None or (pack == 1 and not line.unit) else _packs(at.packs, pack, line.unit, units),
                 "cost": "" if at is None else money(at.cost),
                 "tick": found.ticks.get(line.what, "buy"),
             }
@@ -200,7 +201,7 @@ def shopping_csv(request: HttpRequest, pk: int) -> HttpResponse:
     writer.writerow([_("aisle"), _("thing"), _("amount"), _("state"), _("shop"), _("packs"), _("cost")])
     for aisle in _aisles(found, units):
         for line in aisle["lines"]:
-            packs = line["packs"]
+            packs = line["packs"] or line["count"]
             row = [aisle["name"], line["name"], line["amount"], moneywords.TICKS[line["tick"]], line["shop"], packs, line["cost"]]
             writer.writerow([safe(str(cell)) for cell in row])
     return download(out.getvalue().encode("utf-8-sig"), "text/csv; charset=utf-8", where.name, "shopping.csv")
