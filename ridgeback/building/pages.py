@@ -349,11 +349,11 @@ def ics(request: HttpRequest, pk: int) -> HttpResponse:
             continue
         step = built.found[one.key]
         words = buildwords.STEPS.get(step.kind)
-        text = str(words.how) if words is not None else ""
-        uid = f"build-{built.build.pk}-{one.key}"
-        entries.append(
-            CalendarEntry(uid, one.begins.date(), f"{habitat.name}: {buildwords.name_of(step)}", text, one.begins.time())
-        )
+        cautions = step.about.cautions if step.about is not None else ()
+        told = [str(words.how) if words is not None else "", *(str(buildwords.CAUTIONS[caution]) for caution in cautions)]
+        uid, summary = f"build-{built.build.pk}-{one.key}", f"{habitat.name}: {buildwords.name_of(step)}"
+        text = "\n".join(line for line in told if line)
+        entries.append(CalendarEntry(uid, one.begins.date(), summary, text, one.begins.time(), minutes=step.minutes))
     data = calendar(_("Build of %(name)s") % {"name": habitat.name}, entries, clock.now())
     return download(data, "text/calendar; charset=utf-8", habitat.name, "build.ics")
 

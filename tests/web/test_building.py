@@ -252,6 +252,9 @@ def test_the_build_goes_into_a_calendar_and_onto_paper(habitat: Habitat, client:
     assert told[0].endswith("Set it on its stand")
     assert told[-1].endswith("The animal moves in")
     assert not any(one.endswith("Wash it") for one in told)
+    heaters = next(event for event in made.walk("VEVENT") if "Hang the heaters" in event["summary"])
+    assert heaters["dtend"].dt - heaters["dtstart"].dt == timedelta(minutes=35)  # 10, and 25 for each heater
+    assert "Pull the plug before you touch it" in heaters["description"]
     assert client.get(reverse("building:paper", args=[habitat.pk])).content.startswith(b"%PDF")
 
 
