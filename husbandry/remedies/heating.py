@@ -20,6 +20,7 @@ from husbandry.review.judged import OFF, below
 from husbandry.space.furniture import free_place
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
+from husbandry.wiring.cables import hot_at
 
 STRENGTHS_W: Final = (25.0, 40.0, 60.0, 100.0, 150.0, 240.0, 360.0)  # the sizes dark heaters come in (trade)
 STRONGEST_CERAMIC_W: Final = 150.0  # what a lampholder carries; above that a guarded tube heater
@@ -79,7 +80,8 @@ def beside_lamps(plan: HabitatPlan, x_m: float, height_m: float) -> dict[str, fl
         near = (math.dist((x_m, middle_m + step_m, height_m), lamp) for lamp in there)
         return min(round(min(near, default=LAMPS_APART_M), 3), LAMPS_APART_M)
 
-    best_m = max(steps, key=apart_m)  # the first of equal ones is the nearest to midway
+    # Out of every beam before far from every face; the first of equal ones is the nearest to midway.
+    best_m = max(steps, key=lambda step_m: (not hot_at(plan, (x_m, middle_m + step_m, height_m)), apart_m(step_m)))
     return {"y_m": round(middle_m + best_m, 2)} if best_m else {}
 
 

@@ -176,9 +176,9 @@ def _ways_from(plan: HabitatPlan, one: Consumer, start: Point) -> Iterator[tuple
     top = box.height_m
     if one.in_water or (box.kind not in DRILLED and z > 0):  # over the rim; from what hangs above it level, not down its beam
         over = max(top, z)
-        yield "back", (start, (x, y, over), (x, box.width_m, over))
-        yield "left", (start, (x, y, over), (0.0, y, over))
-        yield "right", (start, (x, y, over), (box.length_m, y, over))
+        for wall, at in (("back", (x, box.width_m)), ("left", (0.0, y)), ("right", (box.length_m, y))):
+            yield wall, (start, (x, y, over), (*at, over))
+            yield wall, (start, (*at, z), (*at, over))  # to the wall first, then up it
         return
     yield "back", (start, (x, box.width_m, z))
     yield "left", (start, (0.0, y, z))
