@@ -175,13 +175,17 @@ class Path:
     starts_h: Mapping[str, float]
 
 
-def longest(found: Graph) -> Path:
+def longest(found: Graph, hours: Mapping[str, float] | None = None, not_before_h: Mapping[str, float] | None = None) -> Path:
     """Return the critical path of a build.
 
     Parameters
     ----------
     found
         The graph.
+    hours
+        What each step still takes, by its key; what is not named takes its own hours.
+    not_before_h
+        From when on a step can begin at all, h from now.
 
     Returns
     -------
@@ -191,16 +195,18 @@ def longest(found: Graph) -> Path:
     ----------
     Kelley and Walker 1959 (recalled).
     """
+    takes = {step.key: step.hours for step in found.steps} | dict(hours or {})
     ends: dict[str, float] = {}
     starts: dict[str, float] = {}
     for step in found.steps:
-        starts[step.key] = max((ends[key] for key in found.before[step.key]), default=0.0)
-        ends[step.key] = starts[step.key] + step.hours
+        first = (not_before_h or {}).get(step.key, 0.0)
+        starts[step.key] = max([first, *(ends[key] for key in found.before[step.key])])
+        ends[step.key] = starts[step.key] + takes[step.key]
     whole = max(ends.values())
     latest = dict.fromkeys(ends, whole)
     for step in reversed(found.steps):
         for key in found.before[step.key]:
-            latest[key] = min(latest[key], latest[step.key] - step.hours)
+            latest[key] = min(latest[key], latest[step.key] - takes[step.key])
     slack = {key: latest[key] - end for key, end in ends.items()}
     way = [found.steps[-1].key]
     while found.before[way[-1]]:

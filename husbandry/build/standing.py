@@ -99,9 +99,23 @@ def standing(found: Graph, settings: BuildSettings, done: Mapping[str, datetime]
         and not (quarantined and found[key].kind == "quarantine")
     )
     left = {key for key in found.before if key not in done or key in curing}
-    slack = longest(found).slack_h
+    slack = _slack_h(found, settings, done, now)
     holds = {key: tuple(other for other in found.all_after(key) if other in left) for key in open_now}
     return Standing(open_now, curing, tuple(locks), holds, slack)
+
+
+def _slack_h(found: Graph, settings: BuildSettings, done: Mapping[str, datetime], now: datetime) -> Mapping[str, float]:
+    """What each step may wait before the move-in waits with it, from now on: what is done takes what it still cures."""
+    takes = dict[str, float]()
+    for step in found.steps:
+        begun = done.get(step.key) or (_by_itself(found, done, step.key) if found.by_itself(step.key) else None)
+        if begun is not None:
+            takes[step.key] = max(0.0, step.wait_h - (now - begun).total_seconds() / 3600)
+    first = dict[str, float]()
+    if settings.quarantine_until is not None:
+        left = datetime.combine(settings.quarantine_until, time()) - now
+        first = {step.key: left.total_seconds() / 3600 for step in found.steps if step.kind == "quarantine"}
+    return longest(found, takes, first).slack_h
 
 
 def _by_itself(found: Graph, done: Mapping[str, datetime], key: str) -> datetime | None:

@@ -168,7 +168,7 @@ def _row(built: Built, step: Step, names: dict[str, str], units: KeeperUnits) ->
         "how": words.how if words is not None and not step.own else "",
         "minutes": buildwords.minutes_said(step.minutes) if step.minutes else "",
         "wait": buildwords.hours_said(step.wait_h) if step.wait_h else "",
-        "wait_name": buildwords.WAITS.get(step.wait, ""),
+        "wait_name": buildwords.WAITS.get(step.wait, _("it waits")),
         "amounts": [buildwords.amount_of(amount, units) for amount in step.amounts],
         "tools": [buildwords.TOOLS[tool] for tool in (about.tools if about else ())],
         "cautions": [buildwords.CAUTIONS[caution] for caution in (about.cautions if about else ())],

@@ -333,6 +333,25 @@ def test_a_wait_that_nothing_comes_before_is_begun_by_hand_and_locks() -> None:
     assert standing(found, said, begun, later + timedelta(days=7), test_passed=True).may_move_in
 
 
+def test_what_a_step_may_wait_is_reckoned_from_now_on() -> None:
+    said = BuildSettings(quarantine_until=date(2026, 12, 30))
+    found = graph(bioactive(), said)
+    now = standing(found, said, {}, MONDAY, test_passed=False)
+    # Thirty days to the end of the quarantine, two weeks of work and cures: the first step has the rest.
+    assert now.slack_h["quarantine"] == pytest.approx(0)
+    whole = longest(graph(bioactive(), BuildSettings())).hours
+    assert now.slack_h["wash"] == pytest.approx(29.5 * 24 - whole, abs=1)
+    # The coir has set while the lamps wait: what decided first decides no more.
+    free = BuildSettings()
+    made = graph(bioactive(), free)
+    first = timetable(made, free, MONDAY)
+    done = {one.key: one.worked for one in first.planned if one.worked <= first["background-coir"].worked and made[one.key].minutes}
+    begun = standing(made, free, done, first["background-coir"].worked, test_passed=False)
+    over = standing(made, free, done, first["background-coir"].over, test_passed=False)
+    assert begun.slack_h["background-coir"] == pytest.approx(0, abs=0.1)
+    assert {key for key in over.open if over.slack_h[key] == pytest.approx(0, abs=0.1)}
+
+
 def test_the_end_of_a_quarantine_is_somebodys_word_and_not_before_its_day() -> None:
     said = BuildSettings(quarantine_until=date(2027, 1, 10))
     found = graph(plan(), said)
