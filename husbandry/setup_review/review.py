@@ -1,0 +1,242 @@
+"""The review of a set-up: what is wrong for sure, what may be, what is right, and the one question whose answer settles most.
+
+Every way the unknown may be is assessed by the models; what stands in all of them is certain, whatever the answers. A question is
+worth what its answer takes away, on average, from how open the findings are, a danger counting more than what is merely wrong.
+"""
+
+import hashlib
+import itertools
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import fsum, prod
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from husbandry.animal.body import body_of
+from husbandry.assess.assess import Depth, assess
+from husbandry.assess.result import Assessment
+from husbandry.assess.vetting import WEIGHT, kind_of
+from husbandry.assessment import Finding, Quantity, Severity, Verdict
+from husbandry.errors import HusbandryError
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.plan.placement import check_places
+from husbandry.setup_review.told import Told, document_of
+from husbandry.setup_review.unknowns import Unknown, Value, answered, unknowns
+from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
+
+MOST_WAYS: Final = 48  # of how it may be that are worked out: all of them where there are no more, else so many drawn
+CERTAIN: Final = 0.95  # of the ways, from which on it is taken for sure
+SETTLES: Final = 1.0  # a question that settles less than a third of one advice is not asked
+MONTH_DAYS: Final = 30.44
+USUAL_BODY_M: Final = 0.3  # where neither the animal nor its book says how long it is
+USUAL_SPOT_C: Final = 30.0
+LOOK: Final = Depth(days_of=(), spread=False, hanging=False, propose=False, telling=False)
+COUNTED: Final = (Severity.DANGER, Severity.WRONG, Severity.ADVICE)
+Key = tuple[str, str]
+Floats = NDArray[np.float64]
+
+
+class DoesNotFitError(HusbandryError, ValueError):
+    """What was told does not fit into the box that was told."""
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way it may be: what every unknown is, how likely that is beside the others (sum 1), and what is found in it."""
+
+    answers: Mapping[str, Value]
+    share: float
+    found: Assessment
+
+    @property
+    def counted(self) -> dict[Key, Finding]:
+        """Its findings by what they are about, of each the gravest."""
+        found: dict[Key, Finding] = {}
+        for item in self.found.findings:
+            if item.severity in COUNTED and WEIGHT[item.severity] > WEIGHT.get(_severity(found.get(kind_of(item))), 0):
+                found[kind_of(item)] = item
+        return found
+
+
+def _severity(item: Finding | None) -> Severity:
+    return Severity.QUESTION if item is None else item.severity
+
+
+@dataclass(frozen=True)
+class Standing:
+    """One finding, and in which share of the ways it stands; of both seasons the graver."""
+
+    finding: Finding
+    share: float
+
+    @property
+    def certain(self) -> bool:
+        return self.share >= CERTAIN
+
+
+@dataclass(frozen=True)
+class Question:
+    """One thing to ask: what it settles (in the weights of `assess.vetting`), and as a share of all that is open."""
+
+    unknown: Unknown
+    settles: float
+    share: float
+
+
+@dataclass(frozen=True)
+class Review:
+    """A review: the findings, worst and likeliest first, the quantities that are right whatever the answers, the questions."""
+
+    findings: tuple[Standing, ...]
+    right: tuple[str, ...]
+    questions: tuple[Question, ...]
+
+    @property
+    def ask(self) -> Question | None:
+        """The one question that settles most; None where none would change it."""
+        return next((one for one in self.questions if one.settles >= SETTLES), None)
+
+
+def review(told: Told, profile: Profile, today: date) -> Review:
+    """Return the review of a set-up as it was told.
+
+    Parameters
+    ----------
+    told
+        The set-up; None is "I do not know".
+    profile, today
+        Its species, and the day.
+
+    Returns
+    -------
+    Review.
+
+    Raises
+    ------
+    DoesNotFitError
+        Its parts do not fit into its box, however the unknown may be.
+
+    References
+    ----------
+    The worth of a question is the expected value of perfect information on one parameter, of a loss that is the weighted variance
+    of the findings: Strong, Oakley 2014, Estimating multiparameter partial expected value of perfect information (recalled).
+    """
+    open_ones = unknowns(told)
+    ways = ways_of(told, open_ones, profile, today)
+    return Review(_standing(ways), _right(ways), _questions(ways, open_ones))
+
+
+def ways_of(told: Told, open_ones: Sequence[Unknown], profile: Profile, today: date) -> tuple[Way, ...]:
+    """Return the ways it may be, assessed; those whose parts do not fit are none. Raises DoesNotFitError where none is left."""
+    found = []
+    for answers, share in _drawn(told, open_ones):
+        plan = plan_of(answered(told, answers), profile, today)
+        if not check_places(plan):
+            found.append((answers, share, assess(plan, profile, today, depth=LOOK)))
+    if not found:
+        raise DoesNotFitError("nothing of it fits")
+    whole = fsum(share for _answers, share, _found in found)
+    return tuple(Way(answers, share / whole, assessment) for answers, share, assessment in found)
+
+
+def plan_of(told: Told, profile: Profile, today: date) -> HabitatPlan:
+    """Return the plan of a set-up of which everything is known. Raises pydantic.ValidationError."""
+    days = " ".join((today - timedelta(days=MONTH_DAYS * (tube.months or 0))).isoformat() for tube in told.tubes)
+    bare = told.model_copy(update={"hides": (), "heaters": (), "bowl": False})
+    body = body_of(HabitatPlan.model_validate(document_of(bare, USUAL_BODY_M, USUAL_SPOT_C, days)), profile, today)
+    heat = body.decision.stage.heat
+    wanted = heat.basking_surface_c or heat.warm_air_c
+    document = document_of(told, body.length_m or USUAL_BODY_M, choose(wanted, {}).middle, days)
+    return HabitatPlan.model_validate(document)
+
+
+def _few(open_ones: Sequence[Unknown]) -> bool:
+    """Tell whether all the ways it may be can be worked out."""
+    return prod(len(one.answers) for one in open_ones) <= MOST_WAYS
+
+
+def _drawn(told: Told, open_ones: Sequence[Unknown]) -> Iterable[tuple[dict[str, Value], float]]:
+    """Every way with its share where there are few; else so many drawn, each answer as often as its share says."""
+    if _few(open_ones):
+        for chosen in itertools.product(*(zip(one.answers, one.shares, strict=True) for one in open_ones)):
+            answers = {one.path: answer for one, (answer, _share) in zip(open_ones, chosen, strict=True)}
+            yield answers, prod(share for _answer, share in chosen)
+        return
+    seed = hashlib.sha256(told.model_dump_json().encode()).digest()[:8]
+    chance = np.random.default_rng(int.from_bytes(seed, "big"))  # the same set-up asks the same
+    columns = [_column(one, chance) for one in open_ones]
+    for turn in range(MOST_WAYS):
+        yield {one.path: one.answers[column[turn]] for one, column in zip(open_ones, columns, strict=True)}, 1.0
+
+
+def _column(one: Unknown, chance: np.random.Generator) -> list[int]:
+    """Which answer in each way: the shares are met as nearly as so many ways can."""
+    ends = np.cumsum(one.shares) * MOST_WAYS
+    places = np.arange(MOST_WAYS) + chance.random()
+    return [int(index) for index in chance.permutation(np.minimum(np.searchsorted(ends, places), len(one.answers) - 1))]
+
+
+def _standing(ways: Sequence[Way]) -> tuple[Standing, ...]:
+    """The findings of all ways, each once."""
+    shares, gravest = defaultdict[Key, list[float]](list), dict[Key, Finding]()
+    for way in ways:
+        for key, item in way.counted.items():
+            shares[key].append(way.share)
+            if WEIGHT[item.severity] > WEIGHT.get(_severity(gravest.get(key)), 0):
+                gravest[key] = item
+    found = [Standing(item, fsum(shares[key])) for key, item in gravest.items()]
+    return tuple(sorted(found, key=lambda one: (-WEIGHT[one.finding.severity] * one.share, one.finding.id)))
+
+
+def _right(ways: Sequence[Way]) -> tuple[str, ...]:
+    """The ids of the quantities that stand inside their bands in all ways."""
+    inside: dict[str, float] = defaultdict(float)
+    for way in ways:
+        for item in way.found.quantities:
+            if _is_right(item):
+                inside[item.id] += way.share
+    return tuple(key for key, share in inside.items() if share >= CERTAIN)
+
+
+def _is_right(item: Quantity) -> bool:
+    return item.band is not None and item.verdict is Verdict.INSIDE
+
+
+def _questions(ways: Sequence[Way], open_ones: Sequence[Unknown]) -> tuple[Question, ...]:
+    """What each unknown would settle, most first."""
+    counted = [way.counted for way in ways]
+    keys = list(dict.fromkeys(key for one in counted for key in one))
+    # In the root of the weight: a variance of that is in the weight itself.
+    marks = np.array([[WEIGHT[one[key].severity] ** 0.5 if key in one else 0.0 for key in keys] for one in counted])
+    marks = marks.reshape(len(ways), len(keys))
+    share = np.array([way.share for way in ways])
+    whole = _spread(marks, share)
+    found = []
+    for one in open_ones:
+        said = np.array([one.answers.index(way.answers[one.path]) for way in ways])
+        groups = [said == answer for answer in range(len(one.answers)) if (said == answer).any()]
+        within = fsum(float(share[group].sum()) * _spread(marks[group], share[group]) for group in groups)
+        by_chance = 0.0 if _few(open_ones) else _by_chance(within, len(groups), len(ways))
+        settles = max(whole - within - by_chance, 0.0)
+        found.append(Question(one, settles, settles / whole if whole > 0 else 0.0))
+    return tuple(sorted(found, key=lambda question: (-question.settles, question.unknown.path)))
+
+
+def _by_chance(within: float, groups: int, ways: int) -> float:
+    """What so many groups of drawn ways take away by chance alone.
+
+    Analysis of variance: between groups without an effect lies (groups − 1) / (ways − groups) of what is within them.
+    """
+    return within * (groups - 1) / max(ways - groups, 1)
+
+
+def _spread(marks: Floats, share: Floats) -> float:
+    """The variance of all columns together, each way by its share."""
+    weights = share / share.sum()
+    middle = weights @ marks
+    return float((weights @ (marks - middle) ** 2).sum())

@@ -1,0 +1,178 @@
+"""What somebody tells of a set-up that stands: species, box, what is in it. What they do not know is None, and stays unknown."""
+
+from typing import Annotated, Any, Final, Literal
+
+from pydantic import Field
+
+from husbandry.climate.heaters import HEATERS
+from husbandry.plan.changes import one_ground
+from husbandry.plan.equipment import (
+    EnclosureKind,
+    GroundKind,
+    HeaterKind,
+    LidKind,
+    Part,
+    RoomCelsius,
+    Side,
+    TargetCelsius,
+    TubeKind,
+)
+from husbandry.plan.habitat import Animal
+
+End = Literal["warm", "middle", "cool"]
+AT: Final = {"warm": 0.22, "middle": 0.5, "cool": 0.8}  # of the length, the warm end left
+MOST_OF_EACH: Final = 4
+NIGHT_FALL_K: Final = 2.0  # of a room that nobody heats by night
+USUAL_PERCENT: Final = 50.0
+UNDER_LID_M: Final = 0.05
+SLATE_M: Final = 0.02
+HIDE_M, HIDE_HIGH_M = 1.2, 0.5  # of the body's length: how long a hide is taken to be, how high of that
+GRAMS_A_MISTING: Final = 60.0
+MISTED_AT: Final = ("08:00", "20:00", "14:00", "11:00", "17:00", "23:00")
+
+
+class ToldHeater(Part):
+    """One heater: over which end, how strong, held by a thermostat or not, and to what; guarded or not."""
+
+    kind: HeaterKind
+    end: End = "warm"
+    watts: Annotated[float, Field(gt=0, le=500)] | None = None
+    thermostat: bool | None = None
+    set_c: TargetCelsius | None = None
+    guarded: bool | None = None
+
+
+class ToldTube(Part):
+    """One UV tube: its kind, how many months old it is, and whether it has a reflector."""
+
+    kind: TubeKind | None = None
+    months: Annotated[int, Field(ge=0, le=240)] | None = None
+    reflector: bool | None = None
+    length_m: Annotated[float, Field(gt=0, le=2)] = 0.55
+
+
+class ToldHide(Part):
+    """One hide, at which end, and whether it is kept damp inside."""
+
+    end: End
+    humid: bool | None = None
+
+
+class Told(Part):
+    """A set-up as it is told. None is "I do not know"; what is not there is not in its list."""
+
+    species: Annotated[str, Field(max_length=60)]
+    animal: Animal = Animal()
+    length_m: Side
+    width_m: Side
+    height_m: Side
+    kind: EnclosureKind = "glass"
+    lid: LidKind | None = None
+    room_c: RoomCelsius | None = None
+    heaters: Annotated[tuple[ToldHeater, ...], Field(max_length=MOST_OF_EACH)] = ()
+    tubes: Annotated[tuple[ToldTube, ...], Field(max_length=MOST_OF_EACH)] = ()
+    hides: Annotated[tuple[ToldHide, ...], Field(max_length=2 * MOST_OF_EACH)] = ()
+    bowl: bool | None = None
+    ground: GroundKind | None = None
+    ground_m: Annotated[float, Field(ge=0, le=1)] | None = None
+    mistings: Annotated[int, Field(ge=0, le=6)] | None = None
+
+
+def document_of(told: Told, body_m: float, wanted_c: float, fitted: str) -> dict[str, Any]:
+    """Return the plan of a set-up of which everything is known, as a document of ridgeback-plan/2.
+
+    Parameters
+    ----------
+    told
+        The set-up, nothing in it None but what a plan may do without.
+    body_m
+        How long the animal is, m: what is not measured is taken as large as it needs.
+    wanted_c
+        What a thermostat is set to where nobody said it: what the animal wants below the lamp, °C.
+    fitted
+        The day, ISO, on which each tube was fitted, in the order of the tubes, parted by blanks.
+
+    Returns
+    -------
+    A document; whether its parts fit is for `check_places` to say.
+
+    References
+    ----------
+    Places along the length and usual sizes: estimates of this module.
+    """
+    case = {"day_c": told.room_c, "night_c": (told.room_c or 0.0) - NIGHT_FALL_K, "humidity_percent": USUAL_PERCENT}
+    days = fitted.split()
+    return {
+        "format": "ridgeback-plan/2",
+        "name": "What stands",
+        "species": told.species,
+        "animal": told.animal.model_dump(mode="json"),
+        "room": {"summer": case, "winter": case},
+        "enclosure": {
+            "kind": told.kind,
+            "length_m": told.length_m,
+            "width_m": told.width_m,
+            "height_m": told.height_m,
+            "lid": told.lid,
+        },
+        "ground": one_ground(told.ground or "paper", told.ground_m or 0.0),
+        "things": _things(told, body_m),
+        "heaters": [_heater(told, one, wanted_c) for one in told.heaters],
+        "uv_lamps": [_tube(told, one, day) for one, day in zip(told.tubes, days, strict=True)],
+        "misting": {"times": [{"at": at, "grams": GRAMS_A_MISTING} for at in sorted(MISTED_AT[: told.mistings or 0])]},
+    }
+
+
+def _things(told: Told, body_m: float) -> list[dict[str, Any]]:
+    side_m = round(min(max(HIDE_M * body_m, 0.08), 0.3 * told.length_m, 0.8 * told.width_m), 3)
+    things: list[dict[str, Any]] = []
+    beside_slate_m = 0.0
+    if any(HEATERS[one.kind].place == "over" for one in told.heaters):
+        across_m = round(min(max(body_m, 0.12), 0.25 * told.length_m, 0.5 * told.width_m), 3)
+        at_m = round(AT["warm"] * told.length_m, 3)
+        beside_slate_m = (across_m + side_m) / 2 + 0.01
+        things.append({"kind": "slate", "x_m": at_m, "length_m": across_m, "height_m": SLATE_M, "basking": True, "footing": True})
+    taken: dict[str, int] = {}
+    for hide in told.hides:
+        turn = taken[hide.end] = taken.get(hide.end, -1) + 1
+        off_m = turn * (side_m + 0.01) + (beside_slate_m if hide.end == "warm" else 0.0)
+        towards = -1 if hide.end == "cool" else 1
+        beside_m = round(AT[hide.end] * told.length_m + towards * off_m, 3)
+        kind = "humid-hide" if hide.humid else "hide"
+        high_m = round(max(HIDE_HIGH_M * side_m, 0.05), 3)
+        far_m = round(told.width_m - 0.6 * side_m, 3)
+        things.append({"kind": kind, "x_m": beside_m, "y_m": far_m, "length_m": side_m, "height_m": high_m})
+    if told.bowl:
+        things.append({"kind": "bowl", "x_m": round(0.66 * told.length_m, 3), "length_m": 0.12, "height_m": 0.04})
+    return things
+
+
+def _heater(told: Told, one: ToldHeater, wanted_c: float) -> dict[str, Any]:
+    kind = HEATERS[one.kind]
+    over_m = told.height_m if told.lid != "solid" else told.height_m - UNDER_LID_M
+    held = {
+        "kind": kind.controls[0],
+        "set_c": one.set_c or wanted_c,
+        "probe": "mat" if kind.place == "under" else "basking-surface",
+    }
+    return {
+        "kind": one.kind,
+        "watts": one.watts,
+        "x_m": round(AT[one.end] * told.length_m, 3),
+        "height_m": round(over_m, 3) if kind.place == "over" else 0.01,
+        "guarded": bool(one.guarded),
+        "thermostat": held if one.thermostat and kind.controls[0] != "none" else {"kind": "none"},
+    }
+
+
+def _tube(told: Told, one: ToldTube, fitted: str) -> dict[str, Any]:
+    over_m = told.height_m + 0.02 if told.lid != "solid" else told.height_m - UNDER_LID_M
+    half_m = min(one.length_m, told.length_m) / 2
+    return {
+        "kind": one.kind,
+        "tube_m": one.length_m,
+        "x_m": round(max(AT["warm"] * told.length_m, half_m), 3),
+        "height_m": round(over_m, 3),
+        "reflector": bool(one.reflector),
+        "fitted": fitted,
+    }

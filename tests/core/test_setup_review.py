@@ -1,0 +1,170 @@
+"""The review of a set-up that stands: what is certain whatever the answers, and the question whose answer settles most."""
+
+from typing import Any
+
+import pytest
+from pydantic import ValidationError
+
+from husbandry.assess.vetting import WEIGHT
+from husbandry.assessment import Severity
+from husbandry.setup_review.review import MOST_WAYS, DoesNotFitError, Review, plan_of, review, ways_of
+from husbandry.setup_review.told import Told
+from husbandry.setup_review.unknowns import answered, priors, unknowns
+from husbandry.species.book import find
+from tests.plans import TODAY
+
+SNAKE: dict[str, Any] = {
+    "species": "corn-snake", "animal": {"mass_kg": 0.6}, "length_m": 1.2, "width_m": 0.6, "height_m": 0.6,
+    "kind": "glass", "lid": "mesh", "room_c": 21.0, "bowl": True, "ground": "aspen", "ground_m": 0.04, "mistings": 0,
+    "heaters": [{"kind": "mat", "watts": 20.0, "thermostat": True, "guarded": True}],
+    "hides": [{"end": "warm", "humid": False}, {"end": "cool", "humid": False}],
+}  # fmt: skip
+
+
+def told(**more: Any) -> Told:
+    return Told.model_validate(SNAKE | more)
+
+
+def reviewed(one: Told) -> Review:
+    return review(one, find(one.species), TODAY)
+
+
+def shares(found: Review) -> dict[str, float]:
+    return {str(one.finding.code): one.share for one in found.findings}
+
+
+def test_of_what_is_told_whole_nothing_is_asked() -> None:
+    assert unknowns(told()) == ()
+    found = reviewed(told())
+    assert found.questions == ()
+    assert found.ask is None
+    assert all(one.certain for one in found.findings)
+    assert {"enclosure_length", "cool_hide/winter/day"} <= set(found.right)
+
+
+def test_every_unknown_has_answers_that_a_set_up_can_have() -> None:
+    """Each prior's answers are read into the description by the description's own rules."""
+    bare = told(
+        lid=None, room_c=None, bowl=None, ground=None, ground_m=None, mistings=None,
+        heaters=[{"kind": "mat"}, {"kind": "reflector-flood"}], tubes=[{}], hides=[{"end": "warm"}],
+    )  # fmt: skip
+    there = unknowns(bare)
+    assert {one.asks for one in there} == set(priors())
+    for one in there:
+        assert sum(one.shares) == pytest.approx(1)
+        for answer in one.answers:
+            assert one.path not in {left.path for left in unknowns(answered(bare, {one.path: answer}))}
+
+
+def test_a_mat_of_which_nobody_knows_a_thermostat_is_asked_about_first() -> None:
+    """An unregulated mat burns: the first thing a specialist asks (common practice, no source)."""
+    found = reviewed(told(room_c=None, heaters=[{"kind": "mat"}]))
+    assert found.ask is not None
+    assert found.ask.unknown.path == "heaters.0.thermostat"
+    assert 0.3 < shares(found)["heat.mat_hot"] < 0.9
+    held = reviewed(told(room_c=None, heaters=[{"kind": "mat", "thermostat": True}]))
+    assert "heat.mat_hot" not in shares(held)
+    free = reviewed(told(room_c=None, heaters=[{"kind": "mat", "watts": 35.0, "thermostat": False}]))
+    assert shares(free)["heat.mat_hot"] == pytest.approx(1)
+
+
+def test_what_one_unknown_settles_is_its_findings_variance() -> None:
+    """Guarded or not, one to two, decides one finding of a weight w: perfect information is worth w · 1/3 · 2/3 (by hand)."""
+    lamp = {"kind": "reflector-flood", "watts": 60.0, "thermostat": True}
+    found = reviewed(told(lid="solid", kind="foamed-pvc", heaters=[lamp]))
+    assert [one.unknown.path for one in found.questions] == ["heaters.0.guarded"]
+    unguarded = next(one for one in found.findings if one.finding.code == "heat.unguarded")
+    assert unguarded.share == pytest.approx(2 / 3)
+    others = [one for one in found.findings if not one.certain and one is not unguarded]
+    assert not others
+    assert found.questions[0].settles == pytest.approx(WEIGHT[unguarded.finding.severity] * 2 / 9)
+    assert found.questions[0].share == pytest.approx(1)  # with one unknown an answer settles everything
+
+
+def test_what_changes_nothing_is_not_asked() -> None:
+    found = reviewed(told(heaters=[{"kind": "mat", "watts": 20.0, "thermostat": True, "guarded": None}]))
+    assert found.questions == ()  # a mat has no guard
+    assert found.ask is None
+
+
+def test_it_asks_until_an_answer_would_change_nothing() -> None:
+    here = told(room_c=None, lid=None, heaters=[{"kind": "mat"}], hides=[{"end": "warm"}, {"end": "cool"}])
+    asked: list[str] = []
+    while (question := reviewed(here).ask) is not None:
+        assert question.unknown.path not in asked
+        asked.append(question.unknown.path)
+        likeliest = max(zip(question.unknown.shares, question.unknown.answers, strict=True), key=lambda pair: pair[0])
+        here = answered(here, {question.unknown.path: likeliest[1]})
+    assert asked[0] == "heaters.0.thermostat"
+    assert len(asked) <= 6
+    left = [one for one in reviewed(here).findings if not one.certain]
+    assert all(one.finding.severity is not Severity.DANGER for one in left)
+
+
+def test_the_same_set_up_asks_the_same_and_draws_each_answer_as_often_as_is_likely() -> None:
+    bare = told(room_c=None, lid=None, bowl=None, ground=None, ground_m=None, heaters=[{"kind": "mat"}])
+    assert reviewed(bare) == reviewed(bare)
+    there = unknowns(bare)
+    ways = ways_of(bare, there, find(bare.species), TODAY)
+    assert len(ways) == MOST_WAYS
+    assert sum(way.share for way in ways) == pytest.approx(1)
+    for one in there:
+        for answer, share in zip(one.answers, one.shares, strict=True):
+            drawn = sum(way.answers[one.path] == answer for way in ways) / len(ways)
+            assert drawn == pytest.approx(share, abs=1.5 / MOST_WAYS)
+
+
+# What a specialist says at once of set-ups as they are met (common practice, no source).
+CASES: dict[str, tuple[dict[str, Any], set[str], set[str]]] = {
+    "a snake with one hide for warm and cool": (
+        {"hides": [{"end": "warm", "humid": False}]}, {"space.hides"}, {"heat.mat_hot", "moisture.no_bowl"},
+    ),
+    "a snake without a hide, in a box too small": (
+        {"hides": [], "length_m": 0.6, "width_m": 0.4, "height_m": 0.4}, {"space.hides", "space.too_small"}, set(),
+    ),
+    "a bearded dragon below an old compact lamp": (
+        {
+            "species": "central-bearded-dragon", "animal": {"mass_kg": 0.4}, "ground": "sand", "ground_m": 0.05,
+            "heaters": [{"kind": "reflector-flood", "watts": 100.0, "thermostat": None, "guarded": True}],
+            "tubes": [{"kind": "compact-5", "months": 30, "reflector": False, "length_m": 0.1}],
+        },
+        {"uv.old", "uv.weak"}, {"uv.missing"},
+    ),
+    "a bearded dragon without any UV": (
+        {"species": "central-bearded-dragon", "animal": {"mass_kg": 0.4}, "tubes": []}, {"uv.missing"}, set(),
+    ),
+    "a gecko of the dry without water or a damp hide": (
+        {"species": "leopard-gecko", "animal": {"mass_kg": 0.06}, "bowl": False},
+        {"moisture.no_bowl", "moisture.no_humid_hide"}, {"space.too_small"},
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("case", CASES)
+def test_what_a_specialist_sees_at_once_is_certain(case: str) -> None:
+    changed, sees, sees_not = CASES[case]
+    found = reviewed(told(**changed))
+    certain = {str(one.finding.code) for one in found.findings if one.certain}
+    assert sees <= certain
+    assert not sees_not & set(shares(found))
+
+
+def test_worst_and_likeliest_come_first() -> None:
+    found = reviewed(told(room_c=None, heaters=[{"kind": "mat"}], hides=[]))
+    weights = [WEIGHT[one.finding.severity] * one.share for one in found.findings]
+    assert weights == sorted(weights, reverse=True)
+
+
+def test_what_cannot_be_is_refused() -> None:
+    with pytest.raises(DoesNotFitError):
+        reviewed(told(height_m=0.1, ground_m=0.2))
+    for wrong in ({"length_m": -1}, {"kind": "shoebox"}, {"mistings": 40}, {"room_c": 300}, {"hides": [{"end": "attic"}]}):
+        with pytest.raises(ValidationError):
+            told(**wrong)
+
+
+def test_a_described_set_up_is_the_start_of_a_plan() -> None:
+    plan = plan_of(told(), find("corn-snake"), TODAY)
+    assert [heater.kind for heater in plan.heaters] == ["mat"]
+    assert len(plan.hides) == 2
+    assert plan.bowl is not None
