@@ -7,7 +7,9 @@ from pydantic import ValidationError
 
 from husbandry.assess.vetting import WEIGHT
 from husbandry.assessment import Severity
+from husbandry.codes import FindingCode
 from husbandry.setup_review.review import MOST_WAYS, DoesNotFitError, Review, plan_of, review, ways_of
+from husbandry.setup_review.to_do import When, since, to_do, usual
 from husbandry.setup_review.told import Told
 from husbandry.setup_review.unknowns import answered, priors, unknowns
 from husbandry.species.book import find
@@ -168,3 +170,38 @@ def test_a_described_set_up_is_the_start_of_a_plan() -> None:
     assert [heater.kind for heater in plan.heaters] == ["mat"]
     assert len(plan.hides) == 2
     assert plan.bowl is not None
+
+
+def test_every_finding_has_its_time() -> None:
+    assert set(usual()) == set(FindingCode)
+
+
+def test_a_danger_never_waits_and_what_is_free_comes_first() -> None:
+    """An unheld mat is unplugged tonight, its thermostat bought this week; a larger box comes later (common practice, no source)."""
+    mat = {"kind": "mat", "watts": 35.0, "thermostat": False}
+    small = {"length_m": 0.6, "width_m": 0.4, "height_m": 0.4}
+    rows = to_do(reviewed(told(heaters=[mat], hides=[], bowl=False, **small)))
+    when = {str(row.standing.finding.code): (row.when, row.mended) for row in rows}
+    assert when["heat.mat_hot"][0] is When.TONIGHT
+    assert when["heat.no_thermostat"][1] is When.WEEK
+    assert when["space.hides"] == (When.WEEK, When.WEEK)
+    assert when["space.too_small"][1] is When.LATER
+    order = [list(When).index(row.when) for row in rows]
+    assert order == sorted(order)
+    for row in rows:
+        if row.standing.finding.severity is Severity.DANGER:
+            assert row.when is When.TONIGHT
+
+
+def test_a_second_review_tells_what_was_done() -> None:
+    before = reviewed(told(bowl=False, hides=[]))
+    after = reviewed(told(bowl=True, hides=[], heaters=[{"kind": "mat", "watts": 20.0, "thermostat": False}]))
+    found = since(before, after)
+    done, left, new = ({str(one.finding.code) for one in rows} for rows in (found.done, found.left, found.new))
+    assert "moisture.no_bowl" in done
+    assert "space.hides" in left
+    assert "heat.no_thermostat" in new
+    assert len(done) + len(left) + len(new) == len(done | left | new)
+    # What nobody knows any more is not done.
+    unsure = since(before, reviewed(told(bowl=None, hides=[])))
+    assert "moisture.no_bowl" not in {str(one.finding.code) for one in unsure.done}
