@@ -177,7 +177,7 @@ def test_every_finding_has_its_time() -> None:
 
 
 def test_a_danger_never_waits_and_what_is_free_comes_first() -> None:
-    """An unheld mat is unplugged tonight, its thermostat bought this week; a larger box comes later (common practice, no source)."""
+    """An unheld mat is unplugged tonight, its thermostat bought this week; a box comes later (common practice, no source)."""
     mat = {"kind": "mat", "watts": 35.0, "thermostat": False}
     small = {"length_m": 0.6, "width_m": 0.4, "height_m": 0.4}
     rows = to_do(reviewed(told(heaters=[mat], hides=[], bowl=False, **small)))
