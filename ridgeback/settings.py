@@ -52,6 +52,7 @@ INSTALLED_APPS = [
     "ridgeback.building",
     "ridgeback.electrics",
     "ridgeback.money",
+    "ridgeback.reviewing",
     "ridgeback.keeping",
     "ridgeback.home",
 ]

@@ -17,6 +17,7 @@ urlpatterns = [
     path("", include("ridgeback.building.urls")),
     path("", include("ridgeback.electrics.urls")),
     path("", include("ridgeback.money.urls")),
+    path("", include("ridgeback.reviewing.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.home.account_urls")),

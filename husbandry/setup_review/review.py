@@ -20,7 +20,8 @@ from husbandry.animal.body import body_of
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import WEIGHT, kind_of
-from husbandry.assessment import Finding, Quantity, Severity, Verdict
+from husbandry.assessment import Finding, Measure, Quantity, Severity, Verdict
+from husbandry.codes import FindingCode
 from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
@@ -37,6 +38,23 @@ USUAL_BODY_M: Final = 0.3  # where neither the animal nor its book says how long
 USUAL_SPOT_C: Final = 30.0
 LOOK: Final = Depth(days_of=(), spread=False, hanging=False, propose=False, telling=False)
 COUNTED: Final = (Severity.DANGER, Severity.WRONG, Severity.ADVICE)
+# What hangs on more than is told here: where exactly a thing stands, how large it is, what is fed and when it is lit.
+NOT_TOLD: Final = {
+    FindingCode.SPACE_OVERLAP, FindingCode.SPACE_OVERLAP_ALIKE, FindingCode.SPACE_PAST_WALL, FindingCode.SPACE_TALL_HIDE,
+    FindingCode.SPACE_HIDE_UNDER_LAMP, FindingCode.SPACE_LITTLE_FLOOR, FindingCode.SPACE_ON_LOOSE_GROUND,
+    FindingCode.SPACE_IN_DOORWAY,
+    FindingCode.SPACE_SEEN_ALL_ROUND, FindingCode.SPACE_HIDE_TIGHT, FindingCode.SPACE_OPENING_TIGHT, FindingCode.SPACE_TOPPLES,
+    FindingCode.SPACE_LIT_HIDE, FindingCode.SPACE_OUT_OF_REACH, FindingCode.SPACE_PERCH, FindingCode.SPACE_NO_VIEW,
+    FindingCode.MOISTURE_BOWL_UNDER_LAMP, FindingCode.MOISTURE_BOWL_SMALL, FindingCode.MOISTURE_BOWL_DEEP,
+    FindingCode.MOISTURE_BOWL_SHALLOW, FindingCode.MOISTURE_BOWL_BRIM, FindingCode.MOISTURE_BOWL_OVERFLOWS,
+    FindingCode.UV_COVERS_LITTLE, FindingCode.UV_COVERS_MUCH, FindingCode.UV_HOURS_FEW, FindingCode.UV_HOURS_MANY,
+}  # fmt: skip
+JUDGED: Final = ("heat.", "uv.", "moisture.", "space.", "ground.", "water.", "animal.")
+RIGHT: Final = {
+    "enclosure_length", "enclosure_width", "enclosure_height", "ground_depth", "basking_surface", "warm_air", "cool_air",
+    "hottest_air", "warm_humidity", "cool_humidity", "humid_hide", "uv_back",
+}  # fmt: skip
+JUDGEMENTS: Final = (Verdict.INSIDE, Verdict.NEAR, Verdict.OUTSIDE, Verdict.DANGEROUS)
 Key = tuple[str, str]
 Floats = NDArray[np.float64]
 
@@ -58,9 +76,14 @@ class Way:
         """Its findings by what they are about, of each the gravest."""
         found: dict[Key, Finding] = {}
         for item in self.found.findings:
-            if item.severity in COUNTED and WEIGHT[item.severity] > WEIGHT.get(_severity(found.get(kind_of(item))), 0):
+            if _told(item) and WEIGHT[item.severity] > WEIGHT.get(_severity(found.get(kind_of(item))), 0):
                 found[kind_of(item)] = item
         return found
+
+
+def _told(item: Finding) -> bool:
+    """Tell whether a finding is about what was told."""
+    return item.severity in COUNTED and item.code not in NOT_TOLD and item.code.startswith(JUDGED)
 
 
 def _severity(item: Finding | None) -> Severity:
@@ -93,7 +116,7 @@ class Review:
     """A review: the findings, worst and likeliest first, the quantities that are right whatever the answers, the questions."""
 
     findings: tuple[Standing, ...]
-    right: tuple[str, ...]
+    right: tuple[Quantity, ...]
     questions: tuple[Question, ...]
 
     @property
@@ -182,29 +205,41 @@ def _column(one: Unknown, chance: np.random.Generator) -> list[int]:
 
 
 def _standing(ways: Sequence[Way]) -> tuple[Standing, ...]:
-    """The findings of all ways, each once."""
-    shares, gravest = defaultdict[Key, list[float]](list), dict[Key, Finding]()
+    """The findings of all ways, each once: of the gravest the one in the middle."""
+    shares, told = defaultdict[Key, list[float]](list), defaultdict[Key, list[Finding]](list)
     for way in ways:
         for key, item in way.counted.items():
             shares[key].append(way.share)
-            if WEIGHT[item.severity] > WEIGHT.get(_severity(gravest.get(key)), 0):
-                gravest[key] = item
-    found = [Standing(item, fsum(shares[key])) for key, item in gravest.items()]
+            told[key].append(item)
+    found = [Standing(_middle(items), fsum(shares[key])) for key, items in told.items()]
     return tuple(sorted(found, key=lambda one: (-WEIGHT[one.finding.severity] * one.share, one.finding.id)))
 
 
-def _right(ways: Sequence[Way]) -> tuple[str, ...]:
-    """The ids of the quantities that stand inside their bands in all ways."""
+def _middle(items: Sequence[Finding]) -> Finding:
+    """Of the gravest findings the one whose number is in the middle."""
+    most = max(WEIGHT[item.severity] for item in items)
+    gravest = [item for item in items if WEIGHT[item.severity] == most]
+    return sorted(gravest, key=_number)[len(gravest) // 2]
+
+
+def _number(item: Finding) -> float:
+    value = item.parameters.get("value")
+    return value.value if isinstance(value, Measure) and value.value is not None else 0.0
+
+
+def _right(ways: Sequence[Way]) -> tuple[Quantity, ...]:
+    """What stands inside its band in all ways, in summer and winter, by day and night: as it is in the likeliest."""
     inside: dict[str, float] = defaultdict(float)
     for way in ways:
+        judged: dict[str, list[bool]] = defaultdict(list)
         for item in way.found.quantities:
-            if _is_right(item):
-                inside[item.id] += way.share
-    return tuple(key for key, share in inside.items() if share >= CERTAIN)
-
-
-def _is_right(item: Quantity) -> bool:
-    return item.band is not None and item.verdict is Verdict.INSIDE
+            if item.key in RIGHT and item.verdict in JUDGEMENTS:
+                judged[item.key].append(item.verdict is Verdict.INSIDE)
+        for key, each in judged.items():
+            inside[key] += way.share * all(each)
+    likeliest = max(ways, key=lambda way: way.share).found.quantities
+    first = {item.key: item for item in reversed(likeliest)}
+    return tuple(item for key, item in reversed(first.items()) if inside.get(key, 0.0) >= CERTAIN)
 
 
 def _questions(ways: Sequence[Way], open_ones: Sequence[Unknown]) -> tuple[Question, ...]:

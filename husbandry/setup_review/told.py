@@ -23,7 +23,6 @@ End = Literal["warm", "middle", "cool"]
 AT: Final = {"warm": 0.22, "middle": 0.5, "cool": 0.8}  # of the length, the warm end left
 MOST_OF_EACH: Final = 4
 NIGHT_FALL_K: Final = 2.0  # of a room that nobody heats by night
-USUAL_PERCENT: Final = 50.0
 UNDER_LID_M: Final = 0.05
 SLATE_M: Final = 0.02
 HIDE_M, HIDE_HIGH_M = 1.2, 0.5  # of the body's length: how long a hide is taken to be, how high of that
@@ -69,6 +68,7 @@ class Told(Part):
     kind: EnclosureKind = "glass"
     lid: LidKind | None = None
     room_c: RoomCelsius | None = None
+    room_percent: Annotated[float, Field(ge=1, le=100)] | None = None
     heaters: Annotated[tuple[ToldHeater, ...], Field(max_length=MOST_OF_EACH)] = ()
     tubes: Annotated[tuple[ToldTube, ...], Field(max_length=MOST_OF_EACH)] = ()
     hides: Annotated[tuple[ToldHide, ...], Field(max_length=2 * MOST_OF_EACH)] = ()
@@ -100,7 +100,7 @@ def document_of(told: Told, body_m: float, wanted_c: float, fitted: str) -> dict
     ----------
     Places along the length and usual sizes: estimates of this module.
     """
-    case = {"day_c": told.room_c, "night_c": (told.room_c or 0.0) - NIGHT_FALL_K, "humidity_percent": USUAL_PERCENT}
+    case = {"day_c": told.room_c, "night_c": (told.room_c or 0.0) - NIGHT_FALL_K, "humidity_percent": told.room_percent}
     days = fitted.split()
     return {
         "format": "ridgeback-plan/2",

@@ -68,7 +68,7 @@ def _unknown(path: str, asks: str) -> Unknown:
 
 
 def _open(told: Told) -> Iterator[tuple[str, str]]:
-    for name in ("lid", "room_c"):
+    for name in ("lid", "room_c", "room_percent"):
         if getattr(told, name) is None:
             yield name, name
     for index, heater in enumerate(told.heaters):

@@ -81,7 +81,7 @@ def test_every_other_page_of_a_keeper(looked_at: Callable[[list[str]], None]) ->
     mine = own.copy(habitat.room, find("axolotl"), Intent(None, clock.now()))
     looked_at(
         [
-            *("/habitats/", "/habitats/new/", "/habitats/import/", "/pantry/", "/instruments/"),
+            *("/habitats/", "/habitats/new/", "/habitats/import/", "/pantry/", "/instruments/", "/review/"),
             *(
                 "/species/",
                 "/species/leopard-gecko/",

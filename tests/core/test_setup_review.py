@@ -8,7 +8,7 @@ from pydantic import ValidationError
 from husbandry.assess.vetting import WEIGHT
 from husbandry.assessment import Severity
 from husbandry.codes import FindingCode
-from husbandry.setup_review.review import MOST_WAYS, DoesNotFitError, Review, plan_of, review, ways_of
+from husbandry.setup_review.review import MOST_WAYS, NOT_TOLD, DoesNotFitError, Review, plan_of, review, ways_of
 from husbandry.setup_review.to_do import When, since, to_do, usual
 from husbandry.setup_review.told import Told
 from husbandry.setup_review.unknowns import answered, priors, unknowns
@@ -17,7 +17,8 @@ from tests.plans import TODAY
 
 SNAKE: dict[str, Any] = {
     "species": "corn-snake", "animal": {"mass_kg": 0.6}, "length_m": 1.2, "width_m": 0.6, "height_m": 0.6,
-    "kind": "glass", "lid": "mesh", "room_c": 21.0, "bowl": True, "ground": "aspen", "ground_m": 0.04, "mistings": 0,
+    "kind": "glass", "lid": "mesh", "room_c": 21.0, "room_percent": 50.0, "bowl": True,
+    "ground": "aspen", "ground_m": 0.04, "mistings": 0,
     "heaters": [{"kind": "mat", "watts": 20.0, "thermostat": True, "guarded": True}],
     "hides": [{"end": "warm", "humid": False}, {"end": "cool", "humid": False}],
 }  # fmt: skip
@@ -41,13 +42,13 @@ def test_of_what_is_told_whole_nothing_is_asked() -> None:
     assert found.questions == ()
     assert found.ask is None
     assert all(one.certain for one in found.findings)
-    assert {"enclosure_length", "cool_hide/winter/day"} <= set(found.right)
+    assert {"enclosure_length", "cool_air"} <= {item.key for item in found.right}
 
 
 def test_every_unknown_has_answers_that_a_set_up_can_have() -> None:
     """Each prior's answers are read into the description by the description's own rules."""
     bare = told(
-        lid=None, room_c=None, bowl=None, ground=None, ground_m=None, mistings=None,
+        lid=None, room_c=None, room_percent=None, bowl=None, ground=None, ground_m=None, mistings=None,
         heaters=[{"kind": "mat"}, {"kind": "reflector-flood"}], tubes=[{}], hides=[{"end": "warm"}],
     )  # fmt: skip
     there = unknowns(bare)
@@ -149,6 +150,14 @@ def test_what_a_specialist_sees_at_once_is_certain(case: str) -> None:
     certain = {str(one.finding.code) for one in found.findings if one.certain}
     assert sees <= certain
     assert not sees_not & set(shares(found))
+
+
+def test_of_what_nobody_told_nothing_is_found() -> None:
+    """Where a bowl stands, what is fed and how long it is lit is not told here."""
+    found = reviewed(told(room_c=None, hides=[{"end": "cool"}]))
+    codes = set(shares(found))
+    assert not codes & {str(code) for code in NOT_TOLD}
+    assert not {code for code in codes if code.startswith(("diet.", "feed.", "light.", "plant."))}
 
 
 def test_worst_and_likeliest_come_first() -> None:

@@ -1,0 +1,65 @@
+"""Words of a review of what stands: what is asked, the answers, when something is done."""
+
+from typing import Any, Final
+
+from django.utils.translation import gettext
+from django.utils.translation import gettext_lazy as _
+
+from husbandry.assessment import Measure
+from husbandry.setup_review.to_do import When
+from husbandry.setup_review.told import Told
+from husbandry.setup_review.unknowns import Unknown, Value
+from ridgeback.language.names import CHOICES
+from ridgeback.units import KeeperUnits
+
+ENDS: Final[dict[str, Any]] = {"warm": _("the warm end"), "middle": _("the middle"), "cool": _("the cool end")}
+ASKS: Final[dict[str, Any]] = {
+    "lid": _("What is the lid: mesh, or closed?"),
+    "room_c": _("How warm is the room by day?"),
+    "room_percent": _("How humid is the room?"),
+    "ground": _("What lies on the floor?"),
+    "ground_m": _("How deep is the ground?"),
+    "bowl": _("Is there a bowl of water?"),
+    "mistings": _("How often a day is it misted?"),
+    "watts": _("How many watts has the %(thing)s? It stands on it."),
+    "mat_watts": _("How many watts has the %(thing)s? It stands on its lead."),
+    "thermostat": _("Does a thermostat hold the %(thing)s?"),
+    "guarded": _("Is there a guard around the %(thing)s?"),
+    "tube": _("What kind is the UV lamp? It stands on its end."),
+    "months": _("How old is the UV lamp?"),
+    "reflector": _("Has the UV lamp a reflector?"),
+    "humid": _("Is the hide at %(end)s kept damp inside?"),
+}
+WHENS: Final[dict[When, Any]] = {
+    When.TONIGHT: _("Tonight, and free"),
+    When.WEEK: _("This week"),
+    When.LATER: _("Later"),
+}
+LIDS: Final[dict[str, Any]] = {"mesh": _("mesh"), "solid": _("closed"), "open": _("open")}
+
+
+def asked(unknown: Unknown, told: Told) -> str:
+    """A question in words."""
+    group, _dot, rest = unknown.path.partition(".")
+    index = int(rest.partition(".")[0]) if rest else 0
+    about = {"thing": "", "end": ""}
+    if group == "heaters":
+        about["thing"] = str(CHOICES["heater"][told.heaters[index].kind])
+    if group == "hides":
+        about["end"] = str(ENDS[told.hides[index].end])
+    return str(ASKS[unknown.asks]) % about
+
+
+def answer(asks: str, value: Value, units: KeeperUnits) -> str:
+    """An answer in words, in the keeper's units."""
+    if isinstance(value, bool):
+        return gettext("yes") if value else gettext("no")
+    if isinstance(value, str):
+        return str({"lid": LIDS, "ground": CHOICES["ground"], "tube": CHOICES["tube"]}[asks][value])
+    if asks == "months":
+        return gettext("about %(n)s months") % {"n": f"{value:g}"}
+    if asks == "mistings":
+        return gettext("%(n)s times") % {"n": f"{value:g}"} if value else gettext("never")
+    return gettext("about %(value)s") % {
+        "value": units.say(Measure(value, {"room_c": "degC", "room_percent": "%", "ground_m": "m"}.get(asks, "W")))
+    }

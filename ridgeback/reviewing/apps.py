@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class ReviewingConfig(AppConfig):
+    name = "ridgeback.reviewing"
