@@ -25,7 +25,7 @@ from husbandry.codes import FindingCode
 from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
-from husbandry.setup_review.told import Told, document_of
+from husbandry.setup_review.told import OF_ADULT, Told, document_of
 from husbandry.setup_review.unknowns import Unknown, Value, answered, unknowns
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
@@ -170,6 +170,9 @@ def ways_of(told: Told, open_ones: Sequence[Unknown], profile: Profile, today: d
 def plan_of(told: Told, profile: Profile, today: date) -> HabitatPlan:
     """Return the plan of a set-up of which everything is known. Raises pydantic.ValidationError."""
     days = " ".join((today - timedelta(days=MONTH_DAYS * (tube.months or 0))).isoformat() for tube in told.tubes)
+    if told.grown is not None and not told.sized:
+        length_m = OF_ADULT[told.grown] * profile.body.adult_length_cm.middle / 100
+        told = told.model_copy(update={"animal": told.animal.model_copy(update={"length_m": length_m})})
     bare = told.model_copy(update={"hides": (), "heaters": (), "bowl": False})
     body = body_of(HabitatPlan.model_validate(document_of(bare, USUAL_BODY_M, USUAL_SPOT_C, days)), profile, today)
     heat = body.decision.stage.heat

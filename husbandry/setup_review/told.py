@@ -20,6 +20,8 @@ from husbandry.plan.equipment import (
 from husbandry.plan.habitat import Animal
 
 End = Literal["warm", "middle", "cool"]
+Grown = Literal["adult", "half", "young"]
+OF_ADULT: Final = {"adult": 1.0, "half": 0.5, "young": 0.2}  # of an adult's length (estimate)
 AT: Final = {"warm": 0.22, "middle": 0.5, "cool": 0.8}  # of the length, the warm end left
 MOST_OF_EACH: Final = 4
 NIGHT_FALL_K: Final = 2.0  # of a room that nobody heats by night
@@ -58,10 +60,14 @@ class ToldHide(Part):
 
 
 class Told(Part):
-    """A set-up as it is told. None is "I do not know"; what is not there is not in its list."""
+    """A set-up as it is told. None is "I do not know"; what is not there is not in its list.
+
+    `grown` says how far an animal is that was neither weighed nor measured and of which no day of hatching is known.
+    """
 
     species: Annotated[str, Field(max_length=60)]
     animal: Animal = Animal()
+    grown: Grown | None = None
     length_m: Side
     width_m: Side
     height_m: Side
@@ -76,6 +82,11 @@ class Told(Part):
     ground: GroundKind | None = None
     ground_m: Annotated[float, Field(ge=0, le=1)] | None = None
     mistings: Annotated[int, Field(ge=0, le=6)] | None = None
+
+    @property
+    def sized(self) -> bool:
+        """Tell whether anything says how far the animal is grown."""
+        return self.animal.mass_kg is not None or self.animal.length_m is not None or self.animal.hatched is not None
 
 
 def document_of(told: Told, body_m: float, wanted_c: float, fitted: str) -> dict[str, Any]:

@@ -68,6 +68,8 @@ def _unknown(path: str, asks: str) -> Unknown:
 
 
 def _open(told: Told) -> Iterator[tuple[str, str]]:
+    if told.grown is None and not told.sized:
+        yield "grown", "grown"
     for name in ("lid", "room_c", "room_percent"):
         if getattr(told, name) is None:
             yield name, name

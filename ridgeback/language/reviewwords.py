@@ -14,6 +14,7 @@ from ridgeback.units import KeeperUnits
 
 ENDS: Final[dict[str, Any]] = {"warm": _("the warm end"), "middle": _("the middle"), "cool": _("the cool end")}
 ASKS: Final[dict[str, Any]] = {
+    "grown": _("Is the animal grown up? Weight or length says it better."),
     "lid": _("What is the lid: mesh, or closed?"),
     "room_c": _("How warm is the room by day?"),
     "room_percent": _("How humid is the room?"),
@@ -35,6 +36,7 @@ WHENS: Final[dict[When, Any]] = {
     When.WEEK: _("This week"),
     When.LATER: _("Later"),
 }
+GROWN: Final[dict[str, Any]] = {"adult": _("grown up"), "half": _("half grown"), "young": _("a hatchling")}
 LIDS: Final[dict[str, Any]] = {"mesh": _("mesh"), "solid": _("closed"), "open": _("open")}
 
 
@@ -55,7 +57,7 @@ def answer(asks: str, value: Value, units: KeeperUnits) -> str:
     if isinstance(value, bool):
         return gettext("yes") if value else gettext("no")
     if isinstance(value, str):
-        return str({"lid": LIDS, "ground": CHOICES["ground"], "tube": CHOICES["tube"]}[asks][value])
+        return str({"grown": GROWN, "lid": LIDS, "ground": CHOICES["ground"], "tube": CHOICES["tube"]}[asks][value])
     if asks == "months":
         return gettext("about %(n)s months") % {"n": f"{value:g}"}
     if asks == "mistings":

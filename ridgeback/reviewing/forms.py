@@ -49,6 +49,7 @@ class Bound:
         return {
             "species": self._text("species"),
             "animal": measured,
+            "grown": self._known("grown"),
             "length_m": sides[0],
             "width_m": sides[1],
             "height_m": sides[2],
@@ -115,6 +116,7 @@ def typed(told: Told, units: KeeperUnits) -> dict[str, Any]:
         "species": told.species,
         "mass_kg": number(told.animal.mass_kg, "kg"),
         "length_m": number(told.animal.length_m, "m"),
+        "grown": told.grown or UNKNOWN,
         "box": box,
         "kind": told.kind,
         "lid": told.lid or UNKNOWN,
@@ -148,6 +150,7 @@ def as_typed(posted: QueryDict) -> dict[str, Any]:
         "species",
         "mass_kg",
         "length_m",
+        "grown",
         "box",
         "kind",
         "lid",
@@ -176,7 +179,7 @@ def blank() -> dict[str, Any]:
     """An empty form: nobody knows anything yet."""
     lists: dict[str, Any] = {"heaters": [], "tubes": [], "hides": []}
     texts = dict.fromkeys(("species", "mass_kg", "length_m", "box", "room_c", "room_percent", "ground_m", "mistings"), "")
-    return texts | {"kind": "glass", "lid": UNKNOWN, "ground": UNKNOWN, "bowl": UNKNOWN} | lists
+    return texts | {"kind": "glass", "grown": UNKNOWN, "lid": UNKNOWN, "ground": UNKNOWN, "bowl": UNKNOWN} | lists
 
 
 def too_few(fields: dict[str, Any]) -> dict[str, Any]:

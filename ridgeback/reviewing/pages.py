@@ -84,6 +84,7 @@ def _form(fields: dict[str, Any], rooms: list[int]) -> dict[str, Any]:
         "fields": forms.too_few(fields),
         "species": profiles.choices(rooms),
         "kinds": list(CHOICES["enclosure"].items()),
+        "grown": list(reviewwords.GROWN.items()),
         "lids": list(reviewwords.LIDS.items()),
         "grounds": list(CHOICES["ground"].items()),
         "heater_kinds": [(key, text) for key, text in CHOICES["heater"].items() if HEATERS[key].place in SEEN],

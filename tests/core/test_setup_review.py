@@ -48,7 +48,7 @@ def test_of_what_is_told_whole_nothing_is_asked() -> None:
 def test_every_unknown_has_answers_that_a_set_up_can_have() -> None:
     """Each prior's answers are read into the description by the description's own rules."""
     bare = told(
-        lid=None, room_c=None, room_percent=None, bowl=None, ground=None, ground_m=None, mistings=None,
+        animal={}, lid=None, room_c=None, room_percent=None, bowl=None, ground=None, ground_m=None, mistings=None,
         heaters=[{"kind": "mat"}, {"kind": "reflector-flood"}], tubes=[{}], hides=[{"end": "warm"}],
     )  # fmt: skip
     there = unknowns(bare)
@@ -140,6 +140,39 @@ CASES: dict[str, tuple[dict[str, Any], set[str], set[str]]] = {
         {"species": "leopard-gecko", "animal": {"mass_kg": 0.06}, "bowl": False},
         {"moisture.no_bowl", "moisture.no_humid_hide"}, {"space.too_small"},
     ),
+    "a leopard gecko on a strong mat that nothing holds": (
+        {"species": "leopard-gecko", "animal": {"mass_kg": 0.06}, "heaters": [{"kind": "mat", "watts": 35.0, "thermostat": False}]},
+        {"heat.no_thermostat", "heat.mat_hot"}, set(),
+    ),
+    "a snake that can reach a lamp without a guard": (
+        {
+            "kind": "foamed-pvc", "lid": "solid",
+            "heaters": [{"kind": "reflector-flood", "watts": 60.0, "thermostat": True, "guarded": False}],
+        },
+        {"heat.unguarded"}, {"heat.no_thermostat"},
+    ),
+    "a tortoise without UV in a small box": (
+        {
+            "species": "russian-tortoise", "animal": {"length_m": 0.15}, "kind": "open-table", "lid": "open",
+            "length_m": 0.8, "width_m": 0.5, "height_m": 0.4, "ground": "soil", "ground_m": 0.06,
+            "heaters": [{"kind": "reflector-flood", "watts": 100.0, "thermostat": False, "guarded": True}],
+        },
+        {"uv.missing", "space.too_small"}, {"heat.unguarded"},
+    ),
+    "a desert lizard below a weak lamp in a cold room": (
+        {
+            "species": "uromastyx", "animal": {"mass_kg": 0.3}, "room_c": 17.0, "ground": "sand", "ground_m": 0.05,
+            "heaters": [{"kind": "reflector-flood", "watts": 40.0, "thermostat": False, "guarded": True}],
+        },
+        {"heat.basking_cold", "uv.missing"}, {"heat.basking_hot"},
+    ),
+    "tree frogs in a low, dry box": (
+        {
+            "species": "red-eyed-tree-frog", "animal": {"count": 3}, "grown": "adult", "length_m": 0.6, "width_m": 0.3,
+            "height_m": 0.3, "room_percent": 35.0, "ground": "paper", "ground_m": 0.0, "heaters": [], "hides": [],
+        },
+        {"space.too_small", "moisture.dry"}, {"moisture.wet"},
+    ),
 }  # fmt: skip
 
 
@@ -150,6 +183,18 @@ def test_what_a_specialist_sees_at_once_is_certain(case: str) -> None:
     certain = {str(one.finding.code) for one in found.findings if one.certain}
     assert sees <= certain
     assert not sees_not & set(shares(found))
+
+
+def test_how_far_an_animal_is_grown_is_asked_where_nothing_says_it() -> None:
+    """A box that does for a hatchling is too small for the adult: of one that nobody weighed it is asked."""
+    small = {"animal": {}, "length_m": 0.6, "width_m": 0.4, "height_m": 0.4}
+    found = reviewed(told(**small))
+    assert [one.unknown.path for one in found.questions] == ["grown"]
+    assert found.ask is not None
+    assert 0.5 < shares(found)["space.too_small"] < 0.95
+    assert shares(reviewed(told(**small, grown="adult")))["space.too_small"] == pytest.approx(1)
+    assert "space.too_small" not in shares(reviewed(told(**small, grown="young")))
+    assert unknowns(told(animal={"mass_kg": 0.6})) == ()  # it was weighed: nothing is asked
 
 
 def test_of_what_nobody_told_nothing_is_found() -> None:
