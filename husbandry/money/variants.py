@@ -21,7 +21,6 @@ LYING: Final = ("mat", "wall-mat", "cable")
 BULBS: Final = ("reflector-flood", "reflector-spot")
 LIT_BULBS: Final = (*BULBS, "halogen-flood")
 BAR_M: Final = 0.3  # lit length of a short LED bar
-MOST_BARS: Final = 4
 OFF: Final = (Verdict.OUTSIDE, Verdict.DANGEROUS)
 
 
@@ -102,7 +101,7 @@ def _tried(plan: HabitatPlan) -> Iterator[tuple[str, tuple[Change, ...]]]:
     if bulbs:
         yield "halogen", tuple(change for place in bulbs for change in _as_warm(plan, place, "halogen-flood"))
     lit = [place for place, heater in enumerate(plan.heaters) if heater.kind in LIT_BULBS]
-    if lit and len(plan.light_bars) + len(lit) <= MOST_BARS:
+    if lit:
         yield "led-and-projector", tuple(change for turn, place in enumerate(lit) for change in _parted(plan, place, turn))
     lying = [place for place, heater in enumerate(plan.heaters) if heater.kind in LYING and HEATERS[heater.kind].place != "over"]
     if lying and box.lid == "solid":

@@ -47,7 +47,7 @@ def heated(plan: HabitatPlan, climate: Climate, cold: Quantity) -> Iterator[Reme
                 "watts": watts,
                 "x_m": x_m,
                 "height_m": height_m,
-                **(beside_lamps(plan, x_m, height_m) if kind == "ceramic-emitter" else {}),
+                **beside_lamps(plan, kind, x_m, height_m),
                 **({} if kind == "ceramic-emitter" else {"length_m": round(0.3 * box.length_m, 2)}),
                 "on": on if day else off,
                 "off": off if day else on,

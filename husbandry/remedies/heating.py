@@ -66,11 +66,13 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, tuple[float, float]]:
     return found
 
 
-def beside_lamps(plan: HabitatPlan, x_m: float, height_m: float) -> dict[str, float]:
+def beside_lamps(plan: HabitatPlan, kind: str, x_m: float, height_m: float) -> dict[str, float]:
     """Where from front to back a further lamp hangs clear of those there are, nearest to midway: `y_m`, nothing where midway is.
 
-    Where it is clear nowhere it hangs as far from the nearest as it can.
+    Where it is clear nowhere it hangs as far from the nearest as it can. A kind that does not hang over the floor needs none.
     """
+    if HEATERS[kind].place != "over":
+        return {}
     there = [(lamp.x_m, y_of(plan, lamp), lamp.height_m) for lamp in plan.heaters if lamp.hangs]
     middle_m, most_m = plan.enclosure.width_m / 2, plan.enclosure.width_m / 2 - EDGE_M
     steps = [sign * step / 100 for step in range(max(math.floor(100 * most_m), 0) + 1) for sign in (1, -1)]

@@ -168,12 +168,11 @@ def _dark_heater(at: Situation, phase: str, watts: float, set_c: float, probe: s
     kind = dark_kind(watts)
     low, long = TUBE_HEATER_M
     x_m, height_m = new_heater_places(at.plan)[phase]
-    aside = beside_lamps(at.plan, x_m, height_m) if kind == "ceramic-emitter" else {}
     return {
         "kind": kind,
         "watts": watts,
         "x_m": x_m,
-        **aside,
+        **beside_lamps(at.plan, kind, x_m, height_m),
         "height_m": height_m if kind == "ceramic-emitter" else round(at.facts.ground.top_m + low, 3),
         **({} if kind == "ceramic-emitter" else {"length_m": round(min(long, 0.5 * at.facts.box.length_m), 2)}),
         "on": "00:00" if probe == "cool-air" else at.facts.light.on,

@@ -61,9 +61,9 @@ class Bound:
             "ground_m": self._amount("ground_m", "m"),
             "bowl": SURE.get(self._text("bowl")),
             "mistings": mistings,
-            "heaters": [self._heater(row) for row in self._rows("heater", HEATER) if row["kind"]],
-            "tubes": [self._tube(row) for row in self._rows("tube", TUBE) if row["kind"]],
-            "hides": [{"end": row["end"], "humid": SURE.get(row["humid"])} for row in self._rows("hide", HIDE) if row["end"]],
+            "heaters": [self._heater(row) for row in rows_of(self.posted, "heater", HEATER)],
+            "tubes": [self._tube(row) for row in rows_of(self.posted, "tube", TUBE)],
+            "hides": [{"end": row["end"], "humid": SURE.get(row["humid"])} for row in rows_of(self.posted, "hide", HIDE)],
         }
 
     def _text(self, name: str) -> str:
@@ -72,10 +72,6 @@ class Bound:
     def _known(self, name: str) -> str | None:
         text = self._text(name)
         return None if text in ("", UNKNOWN) else text
-
-    def _rows(self, group: str, names: tuple[str, ...]) -> list[dict[str, str]]:
-        columns = [self.posted.getlist(f"{group}-{name}") for name in names]
-        return [dict(zip(names, (cell.strip() for cell in row), strict=True)) for row in zip(*columns, strict=False)]
 
     def _heater(self, row: dict[str, str]) -> dict[str, Any]:
         return {
@@ -103,6 +99,13 @@ class Bound:
         except (UnitError, NumberError) as error:
             self.faults.append(wording.unread(error, text))
             return None
+
+
+def rows_of(posted: QueryDict, group: str, names: tuple[str, ...]) -> list[dict[str, str]]:
+    """The rows of one group that say something: whose first field is filled in."""
+    columns = [posted.getlist(f"{group}-{name}") for name in names]
+    rows = [dict(zip(names, (cell.strip() for cell in row), strict=True)) for row in zip(*columns, strict=False)]
+    return [row for row in rows if row[names[0]]]
 
 
 def typed(told: Told, units: KeeperUnits) -> dict[str, Any]:
@@ -162,11 +165,7 @@ def as_typed(posted: QueryDict) -> dict[str, Any]:
         "mistings",
     )
 
-    def rows(group: str, columns: tuple[str, ...]) -> list[dict[str, str]]:
-        lists = [posted.getlist(f"{group}-{name}") for name in columns]
-        return [row for cells in zip(*lists, strict=False) if (row := dict(zip(columns, cells, strict=True)))[columns[0]]]
-
-    lists = {"heaters": rows("heater", HEATER), "tubes": rows("tube", TUBE), "hides": rows("hide", HIDE)}
+    lists = {f"{group}s": rows_of(posted, group, names) for group, names in (("heater", HEATER), ("tube", TUBE), ("hide", HIDE))}
     return {name: posted.get(name, "") for name in names} | lists
 
 
