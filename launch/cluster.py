@@ -8,9 +8,10 @@ import subprocess
 import time
 from pathlib import Path
 
-from launch.machine import Stop, as_user, free_port, has_user, postgres_bin
+from launch.machine import Stop, as_user, free_port, has_user, port_is_free, postgres_bin
 
 START_SECONDS = 60
+PORTS_TRIED = 3
 OWNER = "ridgeback"  # the cluster's superuser: makes the other role, and is used for nothing else
 ROLE = "ridgeback_web"  # owns the database and what is in it, and may do nothing beside
 DATABASE = "ridgeback"
@@ -79,8 +80,16 @@ class Cluster:
         return True
 
     def start(self) -> None:
-        """Start the server as a direct child and wait until it answers."""
-        self.port = free_port()
+        """Start the server as a direct child and wait until it answers; on another port where one was taken meanwhile."""
+        for left in reversed(range(PORTS_TRIED)):
+            self.port = free_port()
+            try:
+                return self._start()
+            except Stop:
+                if not left or port_is_free(self.port):
+                    raise
+
+    def _start(self) -> None:
         settings = {"listen_addresses": "127.0.0.1", "unix_socket_directories": "", "max_connections": "40", **QUIET}
         if self.throwaway:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}

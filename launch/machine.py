@@ -107,20 +107,35 @@ def time_zone(link: Path = Path("/etc/localtime")) -> str:
     return name or "UTC"
 
 
+def hold_port(port: int) -> socket.socket | None:
+    """Take a loopback port before anything listens on it; None where another has it.
+
+    It is bound as a server's port (one just let go of may be taken), and then marked so that nobody else binds it as well.
+    """
+    held = socket.socket()
+    held.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        held.bind(("127.0.0.1", port))
+    except OSError:
+        held.close()
+        return None
+    held.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 0)
+    return held
+
+
 def port_is_free(port: int) -> bool:
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", port))
-        except OSError:
-            return False
+    held = hold_port(port)
+    if held is None:
+        return False
+    held.close()
     return True
 
 
 def free_port() -> int:
     """Return a free loopback port, below those the kernel lends to outgoing connections: one of them could take it any moment."""
+    choice = random.SystemRandom()  # nobody who seeds a generator makes two programs choose alike
     while True:
-        port = random.randrange(*SERVING_PORTS)
+        port = choice.randrange(*SERVING_PORTS)
         if port_is_free(port):
             return port
 

@@ -8,6 +8,7 @@ import os
 import pwd
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -26,6 +27,7 @@ from launch.machine import (
     check_disk,
     ensure_venv,
     has_user,
+    hold_port,
     install_packages,
     missing_packages,
     port_is_free,
@@ -81,6 +83,7 @@ class Server:
         self.python, self.port, self.folder, self.cluster = python, port, folder, cluster
         self.user = web_user(python)
         self.web: subprocess.Popen[bytes] | None = None
+        self.held: socket.socket | None = None
         self.helpers: list[Helper] = []
         self.failures: list[float] = []
 
@@ -151,8 +154,15 @@ class Server:
         return {} if self.user is None else {"NUMBA_CACHE_DIR": str(self.folder / "compiled")}
 
     def start_web(self) -> None:
-        command = [*as_user(self.user, death_signal="TERM"), str(self.python), "-m", "ridgeback.serve", "--port", str(self.port)]
-        self.web = subprocess.Popen(command, cwd=ROOT, env=self.environment() | self.own_code(), start_new_session=True)
+        held, self.held = self.held or hold_port(self.port), None
+        if held is None:
+            raise Stop(taken(self.port))
+        with held:  # the web process is handed the port itself: there is no moment in which another could take it
+            command = [*as_user(self.user, death_signal="TERM"), str(self.python), "-m", "ridgeback.serve"]
+            command += ["--socket", str(held.fileno())]
+            self.web = subprocess.Popen(
+                command, cwd=ROOT, env=self.environment() | self.own_code(), start_new_session=True, pass_fds=[held.fileno()]
+            )
         deadline = time.monotonic() + WEB_START_SECONDS
         while not self.answers():
             if self.database_is_dead():
@@ -230,6 +240,10 @@ def address_of(port: int) -> str:
     return f"http://127.0.0.1:{port}/"
 
 
+def taken(port: int) -> str:
+    return f"Port {port} is taken by another program; choose another: PORT={port + 1} ./start"
+
+
 def wait_for_port(port: int) -> None:
     deadline = time.monotonic() + WEB_START_SECONDS
     while not port_is_free(port) and time.monotonic() < deadline:
@@ -270,13 +284,15 @@ def run(fresh: bool) -> None:
     handle, left = lock(folder)
     if left == address_of(port):
         wait_for_port(port)  # what a killed launcher left behind stops by itself, and lets go of the port last
-    if not port_is_free(port):
-        raise Stop(f"Port {port} is taken by another program; choose another: PORT={port + 1} ./start")
+    held = hold_port(port)
+    if held is None:
+        raise Stop(taken(port))
     if fresh:
         print(f"The old data is set aside in {set_aside(folder)}.")
         (folder / "no-demo").touch()
     python = ensure_venv(ROOT / ".venv", ROOT / "requirements" / "run.lock")
     server = Server(python, port, folder, Cluster(folder) if own_database else None)
+    server.held = held
     try:
         if server.cluster is not None:
             if server.cluster.create():

@@ -1,4 +1,6 @@
-"""The web server: `python -m ridgeback.serve --port 8000`. A few processes share one socket, each with waitress inside.
+"""The web server: `python -m ridgeback.serve --socket 3`, started by the launcher.
+
+A few processes share one socket, each with waitress inside.
 
 waitress reads a whole request and writes a whole answer by itself, in one loop for all connections: who sends slowly, or nothing
 at all, holds no thread (docs/decisions/0034). What dies is started again, with growing pauses; a process with a request that will
@@ -68,11 +70,10 @@ class Clocks:
         self.memory[process * self.size : (process + 1) * self.size] = bytes(self.size)
 
 
-def listen(port: int) -> socket.socket:
-    """The one socket, on loopback."""
-    made = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
-    made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    made.bind(("127.0.0.1", port))
+def listen(handed_over: int) -> socket.socket:
+    """The one socket, on loopback: the launcher has bound it and hands it over by its descriptor."""
+    made = socket.socket(fileno=handed_over)
+    made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)  # or the next start would wait for connections just closed
     made.listen(1024)
     return made
 
@@ -180,12 +181,12 @@ class Master:
 
 def main() -> int:
     parser = argparse.ArgumentParser(prog="python -m ridgeback.serve")
-    parser.add_argument("--port", type=int, required=True)
-    port = parser.parse_args().port
+    parser.add_argument("--socket", type=int, required=True, help="the descriptor of a bound socket")
+    handed_over = parser.parse_args().socket
     os.environ["RIDGEBACK_SERVING"] = "true"
     from ridgeback.wsgi import application
 
-    shared = listen(port)
+    shared = listen(handed_over)
     from django.conf import settings
 
     Master(application, shared, settings.HTTPS).run()

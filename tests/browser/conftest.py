@@ -24,6 +24,7 @@ __all__ = ["quick_passwords"]  # used by every test of this folder
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 LONGEST_REQUEST_S = 20.0
+QUIET_S = 0.3
 expect.set_options(timeout=15_000)  # ms: a busy machine answers in its own time
 
 
@@ -46,14 +47,17 @@ def _plain_static_files(settings: Any) -> None:
 
 @pytest.fixture(autouse=True)
 def _served_to_its_end(transactional_db: None, page: Page) -> Iterator[None]:
-    """No request is left when a test ends: emptying the tables under one that reads them is a deadlock now and then."""
-    lock, open_ones = threading.Lock(), 0
+    """No request is left when a test ends: emptying the tables under one that reads them is a deadlock now and then.
+
+    A request may have been sent and not been taken up yet when the page closes: it is quiet when nothing has been open for a while.
+    """
+    lock, open_ones, last = threading.Lock(), 0, time.monotonic()
 
     def count(by: int) -> Callable[..., None]:
         def counted(**_sent: Any) -> None:
-            nonlocal open_ones
+            nonlocal open_ones, last
             with lock:
-                open_ones += by
+                open_ones, last = open_ones + by, time.monotonic()
 
         return counted
 
@@ -61,12 +65,24 @@ def _served_to_its_end(transactional_db: None, page: Page) -> Iterator[None]:
     request_started.connect(begun)
     request_finished.connect(ended)
     yield
-    page.close()
-    until = time.monotonic() + LONGEST_REQUEST_S
-    while open_ones > 0 and time.monotonic() < until:
+    for each in page.context.pages:
+        each.close()
+    closed = time.monotonic()
+    until = closed + LONGEST_REQUEST_S
+    while (open_ones > 0 or others_at_work() or time.monotonic() - max(last, closed) < QUIET_S) and time.monotonic() < until:
         time.sleep(0.05)
     request_started.disconnect(begun)
     request_finished.disconnect(ended)
+
+
+def others_at_work() -> bool:
+    """Tell whether a server's thread is inside a transaction of the test's database."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
+            " and backend_type = 'client backend' and state <> 'idle'"
+        )
+        return bool(cursor.fetchone()[0])
 
 
 @pytest.fixture(scope="session")

@@ -12,6 +12,7 @@ import pytest
 from launch import machine, storage
 from launch import start as launcher
 from launch.machine import time_zone
+from ridgeback import serve
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -80,6 +81,25 @@ def test_a_port_about_to_be_let_go_is_waited_for() -> None:
     launcher.wait_for_port(port)
     assert machine.port_is_free(port)
     release.join()
+
+
+def test_a_port_is_held_from_the_first_look_until_somebody_listens_on_it() -> None:
+    """Minutes may pass before the web process listens; it is handed the very socket."""
+    port = machine.free_port()
+    held = machine.hold_port(port)
+    assert held is not None
+    assert machine.hold_port(port) is None
+    with socket.socket() as other:  # a server as they are usually written
+        other.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        with pytest.raises(OSError, match="in use"):
+            other.bind(("127.0.0.1", port))
+    listening = serve.listen(os.dup(held.fileno()))
+    held.close()
+    with socket.create_connection(("127.0.0.1", port)) as visitor, listening.accept()[0] as answered:
+        answered.close()  # this end closes first, and the connection lingers
+        assert visitor.recv(1) == b""
+    listening.close()
+    assert machine.port_is_free(port)  # at once, for the next start
 
 
 def test_old_data_is_set_aside_and_not_deleted(tmp_path: Path) -> None:
