@@ -12,7 +12,7 @@ from husbandry.assess.furnished import furnishings
 from husbandry.assess.meal_facts import meals
 from husbandry.assess.standing import standing
 from husbandry.assess.warmth import basking_lamps
-from husbandry.assessment import SEASONS, Quantity
+from husbandry.assessment import SEASONS, Change, Quantity
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.hang import CLOSEST_M
 from husbandry.climate.heaters import HEATERS, HOLDERS
@@ -23,7 +23,7 @@ from husbandry.inputs.light_sources import uv_sources
 from husbandry.inputs.shelters import missing, shelter_of
 from husbandry.inputs.ultraviolet import wanted_index
 from husbandry.light.ultraviolet import LAMPS
-from husbandry.plan.changes import ground_depth
+from husbandry.plan.changes import ground_depth, one_ground
 from husbandry.plan.equipment import Heater, UvLamp
 from husbandry.plan.geometry import basking_top_m, highest_m, outside_lid
 from husbandry.plan.habitat import HabitatPlan
@@ -101,10 +101,14 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
 def _ground(plan: HabitatPlan, stage: Stage) -> GroundFacts:
     wanted_m = round(choose(stage.ground.depth_cm, plan.schools).middle / 100, 3)
     ground = plan.ground
+    kind = choose(stage.ground.kinds, plan.schools).value
+    # Paper is a sheet: nobody lays it by the decimetre.
+    laid = kind if kind != "paper" and all(layer.main == "paper" for layer in ground.layers) else ""
     return GroundFacts(
         ground.depth_m,
         wanted_m,
-        ground_depth(plan, wanted_m),
+        (Change("ground", one_ground(laid, wanted_m, damp=ground.damp)),) if laid else ground_depth(plan, wanted_m),
+        laid=laid,
         living=ground.living,
         damp=ground.damp,
         litter=any(layer.main == "leaf-litter" for layer in ground.layers),

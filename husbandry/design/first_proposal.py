@@ -92,14 +92,14 @@ def propose(
         sides_m = length_m, width_m, height_m
     if sides_m is not None:
         box |= {f"{side}_m": size for side, size in zip(SIDES, sides_m, strict=True)}
-    tall = box["height_m"] >= 1.2 * max(box["length_m"], box["width_m"])
+    tall = is_tall(box)
     wet = profile.habit == "aquatic" or profile.group == "salamander"
     ground_m = round(choose(stage.ground.depth_cm, {}).middle / 100, 3)
     damp = (choose(stage.moisture.day_percent, {}).low or 0.0) >= 50
     blank["ground"] = one_ground(choose(stage.ground.kinds, {}).value, ground_m, damp=damp)
     blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
     if stage.heat.basking_surface_c is not None or tall or profile.habit == "arboreal":
-        blank["things"] = [_platform(blank, ground_m, body.length_m, perch=tall or profile.habit == "arboreal")]
+        blank["things"] = [platform(blank, ground_m, body.length_m, perch=tall or profile.habit == "arboreal")]
     screened = profile.housing is not None
     builds = BUILDS[
         "screen" if screened else "wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"
@@ -135,7 +135,12 @@ def equipped(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     return _mended(hung, profile, today)[0]
 
 
-def _platform(blank: dict[str, Any], ground_m: float, length_m: float | None, *, perch: bool) -> dict[str, Any]:
+def is_tall(box: dict[str, Any]) -> bool:
+    """Tell whether an enclosure's document is one to climb in: clearly higher than it is long and wide."""
+    return bool(box["height_m"] >= 1.2 * max(box["length_m"], box["width_m"]))
+
+
+def platform(blank: dict[str, Any], ground_m: float, length_m: float | None, *, perch: bool) -> dict[str, Any]:
     """Return the basking place of a plan without one: a branch for what climbs, wood out of a pool, else a slate."""
     box, pool = blank["enclosure"], blank["pool"]
     place_m = round(LAMP_PLACE * box["length_m"], 3)
@@ -171,8 +176,16 @@ def _lamp_heights_m(plan: HabitatPlan, top_m: float, clear_m: float, back_m: flo
 def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:
     """Hang the weakest lamp that reaches the wanted surface in winter over a patch as large as the body, dimmed, guarded.
 
-    Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, none.
+    Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, none. Where the
+    animal climbs, a lamp is brought down to it, guarded, only where none is strong enough from above.
     """
+    if climbs(profile) and plan.enclosure.lid != "solid":
+        return _hung(plan, profile, today, middle_c, from_above=True) or _hung(plan, profile, today, middle_c) or plan
+    return _hung(plan, profile, today, middle_c) or plan
+
+
+def _hung(plan: HabitatPlan, profile: Profile, today: date, middle_c: float, *, from_above: bool = False) -> HabitatPlan | None:
+    """The same; None where none does. `from_above`: the lamps stay on or above the lid."""
     document, lidless = plan.model_dump(mode="json"), plan.enclosure.lid != "solid"
     subject = subject_of(plan, profile, today)
     top_m = basking_top_m(plan, spot_x_m(plan))
@@ -196,11 +209,11 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                 }
                 trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
                 if check_places(trial):
-                    return plan  # no lamp can hang here
+                    return None  # no lamp can hang here
                 if narrow is not None and not _covers(replace(subject, plan=trial)):
                     continue  # one that warms part of the body is there already: nearer its patch is smaller still
                 lamp = _Lamp(replace(subject, plan=trial), lamp.climate if lamp else None)
-                if lamp.surface_c < middle_c - 0.5 and lidless and climbs(profile):
+                if lamp.surface_c < middle_c - 0.5 and from_above:
                     break  # it is not brought down to where the animal climbs on it: a stronger one does it from above
                 if lamp.surface_c < middle_c - 0.5:
                     right_m = lamp.right_height_m(middle_c)
@@ -219,7 +232,7 @@ def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float
                     return trial
                 narrow = narrow or trial
                 break
-    return narrow or plan
+    return narrow
 
 
 def _covers(subject: Subject) -> bool:

@@ -206,7 +206,7 @@ class LightFacts:
 
 @dataclass(frozen=True)
 class GroundFacts:
-    """How deep the ground is, and the middle of the depths asked for, in m."""
+    """How deep the ground is, and the middle of the depths asked for, in m; `laid` is what is laid for it in place of paper."""
 
     top_m: float
     wanted_m: float
@@ -215,6 +215,7 @@ class GroundFacts:
     damp: bool = False
     litter: bool = False
     layers: int = 1
+    laid: str = ""
 
 
 @dataclass(frozen=True)

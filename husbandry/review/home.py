@@ -116,11 +116,10 @@ def ground_depth(facts: Facts) -> Iterator[Finding]:
     item = facts.of("ground_depth")[0]
     if item.verdict in OFF and item.band is not None:
         code = FindingCode.GROUND_SHALLOW if below(item) else FindingCode.GROUND_DEEP
-        remedy = Remedy(
-            RemedyCode.GROUND_SET_DEPTH,
-            {"depth": Measure(facts.ground.wanted_m, "m")},
-            facts.ground.deeper,
-        )
+        depth = {"depth": Measure(facts.ground.wanted_m, "m")}
+        remedy = Remedy(RemedyCode.GROUND_SET_DEPTH, depth, facts.ground.deeper)
+        if facts.ground.laid and below(item):
+            remedy = Remedy(RemedyCode.GROUND_LAY, {**depth, "kind": facts.ground.laid}, facts.ground.deeper)
         severity = Severity.ADVICE if item.verdict is Verdict.NEAR else Severity.WRONG
         yield Finding(code, severity, "ground", named(item), remedy)
 

@@ -25,6 +25,8 @@ from husbandry.codes import FindingCode
 from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
+from husbandry.setup_review.missing import missing
+from husbandry.setup_review.readings import likelier, records_of, season_of
 from husbandry.setup_review.told import OF_ADULT, Told, document_of
 from husbandry.setup_review.unknowns import Unknown, Value, answered, unknowns
 from husbandry.species.leaves import choose
@@ -44,12 +46,12 @@ NOT_TOLD: Final = {
     FindingCode.SPACE_HIDE_UNDER_LAMP, FindingCode.SPACE_LITTLE_FLOOR, FindingCode.SPACE_ON_LOOSE_GROUND,
     FindingCode.SPACE_IN_DOORWAY,
     FindingCode.SPACE_SEEN_ALL_ROUND, FindingCode.SPACE_HIDE_TIGHT, FindingCode.SPACE_OPENING_TIGHT, FindingCode.SPACE_TOPPLES,
-    FindingCode.SPACE_LIT_HIDE, FindingCode.SPACE_OUT_OF_REACH, FindingCode.SPACE_PERCH, FindingCode.SPACE_NO_VIEW,
+    FindingCode.SPACE_OUT_OF_REACH, FindingCode.SPACE_PERCH, FindingCode.SPACE_NO_VIEW,
     FindingCode.MOISTURE_BOWL_UNDER_LAMP, FindingCode.MOISTURE_BOWL_SMALL, FindingCode.MOISTURE_BOWL_DEEP,
     FindingCode.MOISTURE_BOWL_SHALLOW, FindingCode.MOISTURE_BOWL_BRIM, FindingCode.MOISTURE_BOWL_OVERFLOWS,
     FindingCode.UV_COVERS_LITTLE, FindingCode.UV_COVERS_MUCH, FindingCode.UV_HOURS_FEW, FindingCode.UV_HOURS_MANY,
 }  # fmt: skip
-JUDGED: Final = ("heat.", "uv.", "moisture.", "space.", "ground.", "water.", "animal.")
+JUDGED: Final = ("heat.", "uv.", "moisture.", "space.", "ground.", "water.", "animal.", "measured.")
 RIGHT: Final = {
     "enclosure_length", "enclosure_width", "enclosure_height", "ground_depth", "basking_surface", "warm_air", "cool_air",
     "hottest_air", "warm_humidity", "cool_humidity", "humid_hide", "uv_back",
@@ -65,23 +67,29 @@ class DoesNotFitError(HusbandryError, ValueError):
 
 @dataclass(frozen=True)
 class Way:
-    """One way it may be: what every unknown is, how likely that is beside the others (sum 1), and what is found in it."""
+    """One way it may be: what every unknown is, how likely that is beside the others (sum 1), and what is found in it.
+
+    `lacks` is what no model tells: what is not there at all. What was read is told of the `season` it was read in.
+    """
 
     answers: Mapping[str, Value]
     share: float
     found: Assessment
+    lacks: tuple[Finding, ...] = ()
+    season: str = "winter"
 
     @property
     def counted(self) -> dict[Key, Finding]:
         """Its findings by what they are about, of each the gravest."""
         found: dict[Key, Finding] = {}
-        for item in self.found.findings:
-            if _told(item) and WEIGHT[item.severity] > WEIGHT.get(_severity(found.get(kind_of(item))), 0):
+        known = (one for one in self.found.findings if is_told(one) and one.parameters.get("season", self.season) == self.season)
+        for item in (*known, *self.lacks):
+            if WEIGHT[item.severity] > WEIGHT.get(_severity(found.get(kind_of(item))), 0):
                 found[kind_of(item)] = item
         return found
 
 
-def _told(item: Finding) -> bool:
+def is_told(item: Finding) -> bool:
     """Tell whether a finding is about what was told."""
     return item.severity in COUNTED and item.code not in NOT_TOLD and item.code.startswith(JUDGED)
 
@@ -156,15 +164,23 @@ def review(told: Told, profile: Profile, today: date) -> Review:
 
 def ways_of(told: Told, open_ones: Sequence[Unknown], profile: Profile, today: date) -> tuple[Way, ...]:
     """Return the ways it may be, assessed; those whose parts do not fit are none. Raises DoesNotFitError where none is left."""
-    found = []
+    found, lacks, records = [], [], records_of(told.readings, today)
     for answers, share in _drawn(told, open_ones):
-        plan = plan_of(answered(told, answers), profile, today)
+        known = answered(told, answers)
+        plan = plan_of(known, profile, today)
         if not check_places(plan):
-            found.append((answers, share, assess(plan, profile, today, depth=LOOK)))
+            assessment = assess(plan, profile, today, records, LOOK)
+            found.append((answers, share, assessment))
+            lacks.append(tuple(missing(known, assessment.body)))
     if not found:
         raise DoesNotFitError("nothing of it fits")
     whole = fsum(share for _answers, share, _found in found)
-    return tuple(Way(answers, share / whole, assessment) for answers, share, assessment in found)
+    before, there = [share / whole for _answers, share, _found in found], [one for _answers, _share, one in found]
+    shares = likelier(told.readings, before, there, drawn=not _few(open_ones))
+    rows = zip(found, shares, lacks, strict=True)
+    return tuple(
+        Way(answers, share, assessment, lacking, season_of(today)) for (answers, _share, assessment), share, lacking in rows
+    )
 
 
 def plan_of(told: Told, profile: Profile, today: date) -> HabitatPlan:
@@ -174,11 +190,12 @@ def plan_of(told: Told, profile: Profile, today: date) -> HabitatPlan:
         length_m = OF_ADULT[told.grown] * profile.body.adult_length_cm.middle / 100
         told = told.model_copy(update={"animal": told.animal.model_copy(update={"length_m": length_m})})
     bare = told.model_copy(update={"hides": (), "heaters": (), "bowl": False})
-    body = body_of(HabitatPlan.model_validate(document_of(bare, USUAL_BODY_M, USUAL_SPOT_C, days)), profile, today)
+    nothing = dict.fromkeys(("spot", "air", "cool"), USUAL_SPOT_C)
+    body = body_of(HabitatPlan.model_validate(document_of(bare, USUAL_BODY_M, nothing, days)), profile, today)
     heat = body.decision.stage.heat
-    wanted = heat.basking_surface_c or heat.warm_air_c
-    document = document_of(told, body.length_m or USUAL_BODY_M, choose(wanted, {}).middle, days)
-    return HabitatPlan.model_validate(document)
+    wanted = {"spot": heat.basking_surface_c or heat.warm_air_c, "air": heat.warm_air_c, "cool": heat.cool_air_c}
+    held = {at: choose(ranges, {}).middle for at, ranges in wanted.items()}
+    return HabitatPlan.model_validate(document_of(told, body.length_m or USUAL_BODY_M, held, days))
 
 
 def _few(open_ones: Sequence[Unknown]) -> bool:

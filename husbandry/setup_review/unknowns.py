@@ -80,9 +80,10 @@ def _open(told: Told) -> Iterator[tuple[str, str]]:
             if getattr(tube, name) is None:
                 yield f"tubes.{index}.{name}", asks
     for index, hide in enumerate(told.hides):
-        if hide.humid is None:
-            yield f"hides.{index}.humid", "humid"
-    for name in ("bowl", "ground", "ground_m", "mistings"):
+        for name in ("humid", "dark"):
+            if getattr(hide, name) is None:
+                yield f"hides.{index}.{name}", name
+    for name in ("bowl", "ground", "ground_m", "mistings", "thermometers", "dusted"):
         if getattr(told, name) is None:
             yield name, name
 
@@ -93,6 +94,8 @@ def _of_heater(heater: ToldHeater) -> Iterator[tuple[str, str]]:
         yield "watts", "watts" if kind.place in GUARDS else "mat_watts"
     if heater.thermostat is None and kind.controls[0] != "none":
         yield "thermostat", "thermostat"
+    if heater.thermostat and heater.probe is None and kind.controls[0] != "none":
+        yield "probe", "probe"
     if heater.guarded is None and kind.place in GUARDS:
         yield "guarded", "guarded"
 

@@ -29,6 +29,9 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.MEASURED_UV_HIGH: _(
         "Read on %(day)s: %(quantity)s %(value)s; %(limit)s is the most. The model alone says %(model)s."
     ),
+    FindingCode.MEASURED_NO_THERMOMETER: _(
+        "Nothing but the thermostat shows how warm it is: no thermometer at the warm and at the cool end."
+    ),
     FindingCode.WATER_NONE: _("It needs water to live in, and there is none."),
     FindingCode.WATER_TOO_LITTLE: _("Only %(value)s of water; %(low)s is the least."),
     FindingCode.WATER_SHALLOW: _("The water is %(value)s deep; %(low)s is the least."),
@@ -238,6 +241,7 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
         "%(share)s of its animal food is fish that destroys vitamin B1: feed other fish and worms, or give %(thiamin)s of"
         " thiamin a week with it."
     ),
+    FindingCode.DIET_UNDUSTED: _("Nothing goes on its food; the book asks for %(product)s."),
     FindingCode.DIET_ONE_PREY: _("It lives on %(food)s alone: give two or three kinds in turn."),
     FindingCode.DIET_PREY_HEAVIER: _("One %(food)s is heavier than the animal itself. Check the figures."),
     FindingCode.DIET_PREY_LARGE: _("The %(food)s is %(by)s, measured at %(most)s."),
@@ -340,6 +344,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.SPACE_ADD_COVER: _("Add leaves to hide among"),
     RemedyCode.SPACE_ADD_HIDE: _("Add a hide"),
     RemedyCode.GROUND_SET_DEPTH: _("Fill to %(depth)s"),
+    RemedyCode.GROUND_LAY: _("In place of paper lay %(kind)s, %(depth)s deep"),
     RemedyCode.HEAT_ADD_BASKING_HEATER: _("Add a lamp over the basking spot for %(wanted)s."),
     RemedyCode.HEAT_ADD_THERMOSTAT: _("Put it on a %(control)s thermostat at %(wanted)s"),
     RemedyCode.HEAT_SET_THERMOSTAT: _("Set its thermostat to %(wanted)s"),

@@ -19,8 +19,9 @@ SNAKE: dict[str, Any] = {
     "species": "corn-snake", "animal": {"mass_kg": 0.6}, "length_m": 1.2, "width_m": 0.6, "height_m": 0.6,
     "kind": "glass", "lid": "mesh", "room_c": 21.0, "room_percent": 50.0, "bowl": True,
     "ground": "aspen", "ground_m": 0.04, "mistings": 0,
-    "heaters": [{"kind": "mat", "watts": 20.0, "thermostat": True, "guarded": True}],
-    "hides": [{"end": "warm", "humid": False}, {"end": "cool", "humid": False}],
+    "heaters": [{"kind": "mat", "watts": 20.0, "thermostat": True, "guarded": True, "probe": "spot"}],
+    "hides": [{"end": "warm", "humid": False, "dark": True}, {"end": "cool", "humid": False, "dark": True}],
+    "thermometers": True, "dusted": True,
 }  # fmt: skip
 
 
@@ -49,7 +50,8 @@ def test_every_unknown_has_answers_that_a_set_up_can_have() -> None:
     """Each prior's answers are read into the description by the description's own rules."""
     bare = told(
         animal={}, lid=None, room_c=None, room_percent=None, bowl=None, ground=None, ground_m=None, mistings=None,
-        heaters=[{"kind": "mat"}, {"kind": "reflector-flood"}], tubes=[{}], hides=[{"end": "warm"}],
+        heaters=[{"kind": "mat"}, {"kind": "reflector-flood", "thermostat": True}], tubes=[{}], hides=[{"end": "warm"}],
+        thermometers=None, dusted=None,
     )  # fmt: skip
     there = unknowns(bare)
     assert {one.asks for one in there} == set(priors())
@@ -65,15 +67,19 @@ def test_a_mat_of_which_nobody_knows_a_thermostat_is_asked_about_first() -> None
     assert found.ask is not None
     assert found.ask.unknown.path == "heaters.0.thermostat"
     assert 0.3 < shares(found)["heat.mat_hot"] < 0.9
-    held = reviewed(told(room_c=None, heaters=[{"kind": "mat", "thermostat": True}]))
+    held = reviewed(told(room_c=None, heaters=[{"kind": "mat", "thermostat": True, "probe": "spot"}]))
     assert "heat.mat_hot" not in shares(held)
+    # A thermostat whose probe hangs in the air does not hold the mat: that is asked next.
+    hangs = reviewed(told(room_c=None, heaters=[{"kind": "mat", "thermostat": True}]))
+    assert hangs.ask is not None
+    assert hangs.ask.unknown.path == "heaters.0.probe"
     free = reviewed(told(room_c=None, heaters=[{"kind": "mat", "watts": 35.0, "thermostat": False}]))
     assert shares(free)["heat.mat_hot"] == pytest.approx(1)
 
 
 def test_what_one_unknown_settles_is_its_findings_variance() -> None:
     """Guarded or not, one to two, decides one finding of a weight w: perfect information is worth w · 1/3 · 2/3 (by hand)."""
-    lamp = {"kind": "reflector-flood", "watts": 60.0, "thermostat": True}
+    lamp = {"kind": "reflector-flood", "watts": 60.0, "thermostat": True, "probe": "spot"}
     found = reviewed(told(lid="solid", kind="foamed-pvc", heaters=[lamp]))
     assert [one.unknown.path for one in found.questions] == ["heaters.0.guarded"]
     unguarded = next(one for one in found.findings if one.finding.code == "heat.unguarded")
@@ -85,7 +91,7 @@ def test_what_one_unknown_settles_is_its_findings_variance() -> None:
 
 
 def test_what_changes_nothing_is_not_asked() -> None:
-    found = reviewed(told(heaters=[{"kind": "mat", "watts": 20.0, "thermostat": True, "guarded": None}]))
+    found = reviewed(told(heaters=[{"kind": "mat", "watts": 20.0, "thermostat": True, "probe": "spot"}]))
     assert found.questions == ()  # a mat has no guard
     assert found.ask is None
 
@@ -183,6 +189,54 @@ def test_what_a_specialist_sees_at_once_is_certain(case: str) -> None:
     certain = {str(one.finding.code) for one in found.findings if one.certain}
     assert sees <= certain
     assert not sees_not & set(shares(found))
+
+
+def test_what_no_climate_tells_is_missed_too() -> None:
+    """A thermostat is trusted with a thermometer beside it; insects go dusted (mistakes of the trade: ../shared/JOBS.md)."""
+    found = shares(reviewed(told(thermometers=False, hides=[{"end": "warm", "humid": False, "dark": False}])))
+    assert found["measured.no_thermometer"] == pytest.approx(1)
+    assert found["space.lit_hide"] == pytest.approx(1)
+    gecko = {"species": "leopard-gecko", "animal": {"mass_kg": 0.06}}
+    assert shares(reviewed(told(**gecko, dusted=False)))["diet.undusted"] == pytest.approx(1)
+    assert "diet.undusted" not in shares(reviewed(told(dusted=False)))  # a snake eats whole prey: nothing goes on it
+    assert 0 < shares(reviewed(told(**gecko, dusted=None)))["diet.undusted"] < 1
+
+
+def test_a_reading_counts_against_its_band_and_tells_what_is_likelier() -> None:
+    """By what is read where the room is not known: a cool end of 31 °C is no cold room's (the conservation of heat, by hand)."""
+    bare = {"room_c": None, "lid": None}
+    before, after = (
+        ways_of(one, unknowns(one), find(one.species), TODAY) for one in (told(**bare), told(**bare, readings={"cool_air_c": 29.0}))
+    )
+    rooms = [sum(way.share * float(way.answers["room_c"]) for way in ways) for ways in (before, after)]
+    assert rooms[1] > rooms[0] + 2
+    assert sum(way.share for way in after) == pytest.approx(1)
+    # What is read counts whatever the model says, and where it is well nothing is found.
+    hot = shares(reviewed(told(readings={"warm_air_c": 41.0})))
+    assert hot["measured.high"] == pytest.approx(1)
+    cold = {"heat.warm_air_cold"}
+    assert cold <= set(shares(reviewed(told())))
+    assert not cold & set(shares(reviewed(told(readings={"warm_air_c": 28.0}))))
+
+
+def test_one_odd_reading_does_not_make_sure_of_what_was_only_not_drawn() -> None:
+    odd = told(room_c=None, lid=None, room_percent=None, heaters=[{"kind": "mat"}], readings={"basking_surface_c": 59.0})
+    ways = ways_of(odd, unknowns(odd), find(odd.species), TODAY)
+    shared = [way.share for way in ways]
+    assert 1 / sum(share**2 for share in shared) > 7
+
+
+def test_what_is_told_with_its_place_stands_there() -> None:
+    lamp = {"kind": "reflector-flood", "watts": 60.0, "thermostat": True, "guarded": True, "x_m": 0.9, "y_m": 0.2}
+    hide = {"end": "cool", "humid": False, "x_m": 0.3, "y_m": 5.0}
+    plan = plan_of(told(heaters=[lamp], hides=[hide], bowl_x_m=0.6, bowl_y_m=0.1), find("corn-snake"), TODAY)
+    assert (plan.heaters[0].x_m, plan.heaters[0].y_m) == (0.9, 0.2)
+    assert plan.hides[0].x_m == pytest.approx(0.3)
+    assert plan.hides[0].y_m is not None
+    assert plan.hides[0].y_m < 0.6  # never through a wall
+    assert next(thing for thing in plan.things if thing.basking).x_m == pytest.approx(0.9)
+    assert plan.bowl is not None
+    assert plan.bowl.x_m == pytest.approx(0.6)
 
 
 def test_how_far_an_animal_is_grown_is_asked_where_nothing_says_it() -> None:
