@@ -99,6 +99,7 @@ class KeeperUnits:
 
 MOST_FINER: Final = 3
 METRIC: Final = KeeperUnits()
+US: Final = KeeperUnits("degF", "in", "oz", "gal", ".")
 
 
 _POINT_NOUGHT = re.compile(r"\.0(?=\D|$)")

@@ -4,6 +4,7 @@ Nominal litres and gallons never stand in for floor: a "40 gallon breeder" is 36
 arithmetic (sizes of the trade, common practice, no source).
 """
 
+import re
 from dataclasses import dataclass
 from typing import Final
 
@@ -32,9 +33,12 @@ def _cm(length: float, width: float, height: float, kind: str, lid: str) -> Nomi
 
 NOMINAL: Final = {
     "tank-10-gal": _inches(20, 10, 12),
+    "tank-15-gal": _inches(24, 12, 12),
+    "tank-20-gal-high": _inches(24, 12, 16),
     "tank-20-gal-long": _inches(30, 12, 12),
     "tank-29-gal": _inches(30, 12, 18),
     "tank-40-gal-breeder": _inches(36, 18, 16),
+    "tank-55-gal": _inches(48, 13, 21),
     "tank-75-gal": _inches(48, 18, 20),
     "tank-120-gal": _inches(48, 24, 24),
     "glass-30-cube": _cm(30, 30, 30, "glass", "mesh"),
@@ -57,6 +61,36 @@ NOMINAL: Final = {
     "shed-300": _cm(300, 200, 200, "plywood", "solid"),
     "pen-400": _cm(400, 200, 60, "open-table", "open"),
 }
+
+
+# As tanks are asked for: a number of US gallons, and what tells two of one number apart.
+_GALLONS: Final = re.compile(r"^\s*(\d+)\s*-?\s*(?:us\s*)?(?:gal|gallons?)\b\s*(.*)$", re.IGNORECASE)
+_SHAPES: Final = {"long": "long", "low": "long", "high": "high", "tall": "high", "breeder": "breeder", "": ""}
+
+
+def tank_named(text: str) -> tuple[str, ...]:
+    """Return the keys of the tanks that a name may mean.
+
+    Parameters
+    ----------
+    text
+        What somebody calls it: "40 gallon breeder", "20 gal long".
+
+    Returns
+    -------
+    Keys of `NOMINAL`: none where it names no tank of the trade, several where it does not say which.
+
+    References
+    ----------
+    Names of the trade: common practice, no source.
+    """
+    found = _GALLONS.match(text)
+    if found is None:
+        return ()
+    gallons, shape = found[1], _SHAPES.get(found[2].strip().lower().removesuffix("tank").strip(), "?")
+    alike = [key for key in NOMINAL if key == f"tank-{gallons}-gal" or key.startswith(f"tank-{gallons}-gal-")]
+    exact = [key for key in alike if shape and key.endswith(f"-{shape}")]
+    return tuple(exact or (alike if shape == "" else []))
 
 
 @dataclass(frozen=True)

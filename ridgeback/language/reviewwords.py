@@ -30,6 +30,32 @@ ASKS: Final[dict[str, Any]] = {
     "months": _("How old is the UV lamp?"),
     "reflector": _("Has the UV lamp a reflector?"),
     "humid": _("Is the hide at %(end)s kept damp inside?"),
+    "dark": _("Is it dark inside the hide at %(end)s?"),
+    "probe": _("Where is the probe of the thermostat that holds the %(thing)s?"),
+    "thermometers": _("Is there a thermometer at the warm and at the cool end?"),
+    "dusted": _("Is its food dusted with calcium or vitamins?"),
+}
+ABOUT: Final[dict[str, Any]] = {
+    "grown": _("how far it is grown"),
+    "lid": _("the lid"),
+    "room_c": _("the room's warmth"),
+    "room_percent": _("the room's humidity"),
+    "ground": _("what lies on the floor"),
+    "ground_m": _("how deep the ground is"),
+    "bowl": _("whether there is water"),
+    "mistings": _("how often it is misted"),
+    "watts": _("the watts"),
+    "mat_watts": _("the watts"),
+    "thermostat": _("the thermostat"),
+    "probe": _("the probe's place"),
+    "guarded": _("the guard"),
+    "tube": _("the UV lamp's kind"),
+    "months": _("the UV lamp's age"),
+    "reflector": _("the UV lamp's reflector"),
+    "humid": _("whether the hide is damp"),
+    "dark": _("whether the hide is dark"),
+    "thermometers": _("whether there are thermometers"),
+    "dusted": _("whether its food is dusted"),
 }
 WHENS: Final[dict[When, Any]] = {
     When.TONIGHT: _("Tonight, and free"),
@@ -37,6 +63,18 @@ WHENS: Final[dict[When, Any]] = {
     When.LATER: _("Later"),
 }
 GROWN: Final[dict[str, Any]] = {"adult": _("grown up"), "half": _("half grown"), "young": _("a hatchling")}
+PROBES: Final[dict[str, Any]] = {
+    "spot": _("on the warm spot itself"),
+    "air": _("in the air of the warm end"),
+    "cool": _("at the cool end"),
+}
+READINGS: Final[dict[str, Any]] = {
+    "basking_surface_c": _("on the basking place, by day"),
+    "warm_air_c": _("air at the warm end, by day"),
+    "cool_air_c": _("air at the cool end, by day"),
+    "night_c": _("air at the cool end, by night"),
+    "percent": _("humidity at the cool end, %"),
+}
 LIDS: Final[dict[str, Any]] = {"mesh": _("mesh"), "solid": _("closed"), "open": _("open")}
 
 
@@ -52,12 +90,25 @@ def asked(unknown: Unknown, told: Told) -> str:
     return str(ASKS[unknown.asks]) % about
 
 
+def unknown(one: Unknown, told: Told) -> str:
+    """What is not known, in a few words."""
+    group, _dot, rest = one.path.partition(".")
+    name = str(ABOUT[one.asks])
+    if group == "heaters":
+        return gettext("%(what)s of the %(thing)s") % {"what": name, "thing": CHOICES["heater"][told.heaters[int(rest[0])].kind]}
+    if group == "hides":
+        return gettext("%(what)s at %(end)s") % {"what": name, "end": ENDS[told.hides[int(rest[0])].end]}
+    return name
+
+
 def answer(asks: str, value: Value, units: KeeperUnits) -> str:
     """An answer in words, in the keeper's units."""
     if isinstance(value, bool):
         return gettext("yes") if value else gettext("no")
     if isinstance(value, str):
-        return str({"grown": GROWN, "lid": LIDS, "ground": CHOICES["ground"], "tube": CHOICES["tube"]}[asks][value])
+        return str(
+            {"grown": GROWN, "lid": LIDS, "probe": PROBES, "ground": CHOICES["ground"], "tube": CHOICES["tube"]}[asks][value]
+        )
     if asks == "months":
         return gettext("about %(n)s months") % {"n": f"{value:g}"}
     if asks == "mistings":

@@ -33,9 +33,12 @@ TICK_APART: Final = 15.0
 UNITS: Final = {"floor_area": "m2", "water_volume": "m3"}
 NOMINAL_WORDS: Final = {
     "tank-10-gal": gettext_lazy("glass tank, 10 gallons"),
+    "tank-15-gal": gettext_lazy("glass tank, 15 gallons"),
+    "tank-20-gal-high": gettext_lazy("glass tank, 20 gallons high"),
     "tank-20-gal-long": gettext_lazy("glass tank, 20 gallons long"),
     "tank-29-gal": gettext_lazy("glass tank, 29 gallons"),
     "tank-40-gal-breeder": gettext_lazy("glass tank, 40 gallons, low and wide"),
+    "tank-55-gal": gettext_lazy("glass tank, 55 gallons"),
     "tank-75-gal": gettext_lazy("glass tank, 75 gallons"),
     "tank-120-gal": gettext_lazy("glass tank, 120 gallons"),
     "glass-30-cube": gettext_lazy("front-opening glass, 30 cm cube"),

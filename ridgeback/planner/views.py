@@ -119,7 +119,9 @@ def findings(request: HttpRequest, pk: int) -> HttpResponse:
     """What is found, with the changes that were tried and hold: it is asked for when the rest stands on the screen."""
     habitat, view = habitat_or_404(request, pk), View.of(request.GET)
     context = screen.findings(habitat, mapping.plan_of(habitat), view, units_of(request.user), clock.today())
-    return render(request, "planner/_findings.html", context | {"let_go": request.GET.get("let_go") == "yes"})
+    answer = render(request, "planner/_findings.html", context | {"let_go": request.GET.get("let_go") == "yes"})
+    answer["X-Plan-State"] = str(habitat.version)  # the page may have gone on meanwhile
+    return answer
 
 
 @require_POST

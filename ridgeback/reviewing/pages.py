@@ -1,17 +1,19 @@
 """The review of what stands: described in a few minutes, judged by the models, and the one question that would change it most."""
 
-from typing import Any, Final
+from typing import Any
 
-from django.http import HttpRequest, HttpResponse
-from django.shortcuts import render
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_http_methods
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from pydantic import ValidationError
 
-from husbandry.climate.heaters import HEATERS
-from husbandry.setup_review.review import DoesNotFitError, Review, Standing
-from husbandry.setup_review.review import review as reviewed
-from husbandry.setup_review.to_do import When, to_do
+from husbandry.setup_review.proposal import Proposal, likeliest
+from husbandry.setup_review.proposal import propose as core_propose
+from husbandry.setup_review.review import DoesNotFitError, Review, plan_of
+from husbandry.setup_review.review import review as core_review
 from husbandry.setup_review.told import Told
 from husbandry.setup_review.unknowns import answered, unknowns
 from husbandry.species.book import UnknownSpeciesError, find
@@ -19,54 +21,133 @@ from husbandry.species.profile import Profile
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles
-from ridgeback.drawing.marks import chance_text
-from ridgeback.language import reviewwords, wording
-from ridgeback.language.names import CHOICES
-from ridgeback.planner.once import once_small
-from ridgeback.reviewing import forms
+from ridgeback.daybook.writing import answered as answered_with
+from ridgeback.daybook.writing import intent_of
+from ridgeback.money.reckoning import purse_of
+from ridgeback.planner import revisions
+from ridgeback.planner.once import once, once_small
+from ridgeback.reviewing import forms, tokens, told_drawing, words
+from ridgeback.reviewing.visitors import for_visitors
 from ridgeback.rooms.access import keeper_of, rooms_of
-from ridgeback.units import KeeperUnits
+from ridgeback.rooms.models import Room
+from ridgeback.units import METRIC, US, KeeperUnits
+from ridgeback.web.paper import printed
 
-MOST_RIGHT: Final = 8
-SEEN: Final = ("over", "under", "wall")  # where a heater is that is told here
+MOST_OTHERS = 12  # set-ups of one keeper in a row
+DRAWING_COSTS, REVIEW_COSTS, PROPOSAL_COSTS = 0.5, 2.0, 6.0  # about the seconds that each takes
 
 
+class Desk:
+    """Who looks: their units, their rooms, what they told before, and the set-ups beside this one."""
+
+    def __init__(self, request: HttpRequest) -> None:
+        said = request.POST if request.method == "POST" else request.GET
+        self.keeps = request.user.is_authenticated
+        self.rooms: list[Room] = list(rooms_of(keeper_of(request))) if self.keeps else []
+        self.room_ids = [room.pk for room in self.rooms]
+        self.in_us_units = not self.keeps and said.get("u") == "us"
+        self.units: KeeperUnits = units_of(request.user) if self.keeps else US if self.in_us_units else METRIC
+        self.today = clock.today()
+        self.before = tokens.told_of(said.get("b", ""))
+        self.others = [told for text in said.getlist("o")[:MOST_OTHERS] if (told := tokens.told_of(text)) is not None]
+        self.known = dict(profiles.choices(self.room_ids))
+
+    def profile(self, species: str) -> Profile:
+        """The profile of a species, a keeper's own one out of the room that has it. Raises UnknownSpeciesError."""
+        for room in self.room_ids:
+            try:
+                return profiles.current(room, species)[0]
+            except UnknownSpeciesError:
+                continue
+        return find(species)
+
+    def reviewed(self, told: Told) -> Review:
+        """What a set-up comes to. Raises DoesNotFitError, pydantic.ValidationError."""
+        profile = self.profile(told.species)
+        key = ("review", told.model_dump_json(), profile.model_dump_json(), self.today)
+        return once_small(key, lambda: core_review(told, profile, self.today))
+
+    def proposed(self, told: Told) -> Proposal:
+        """What is proposed instead. Raises pydantic.ValidationError."""
+        profile = self.profile(told.species)
+        key = ("proposal", told.model_dump_json(), profile.model_dump_json(), self.today)
+        return once(key, lambda: core_propose(told, profile, self.today))
+
+    def name_of(self, told: Told) -> str:
+        """What a set-up is called: by its keeper, else by its species."""
+        return told.name or self.known.get(told.species, told.species)
+
+    def carried(self) -> dict[str, Any]:
+        """What the page carries along."""
+        return {
+            "keeps": self.keeps,
+            "rooms": self.rooms,
+            "in_us_units": self.in_us_units,
+            "before": tokens.text_of(self.before) if self.before else "",
+            "others": [
+                {"text": tokens.text_of(told), "name": told.name or self.known.get(told.species, told.species)}
+                for told in self.others
+            ],
+        }
+
+
+@for_visitors(REVIEW_COSTS)
 @require_http_methods(["GET", "POST"])
 def review(request: HttpRequest) -> HttpResponse:
-    """The form, and below it, posted, the review of what was told. Nothing is kept."""
-    units, rooms = units_of(request.user), [room.pk for room in rooms_of(keeper_of(request))]
+    """The form, and below it the review of what was told; of an address that tells it, the same. Nothing is kept."""
+    desk = Desk(request)
     if request.method == "GET":
-        return render(request, "reviewing/review.html", _form(forms.blank(), rooms))
-    bound = forms.Bound(request.POST, units)
-    known = dict(profiles.choices(rooms))
+        told = tokens.told_of(request.GET.get("t", ""))
+        if told is None or told.species not in desk.known:
+            faults = [_("That address holds no set-up: tell it here.")] if "t" in request.GET else []
+            return render(request, "reviewing/review.html", _form(forms.blank(), desk) | {"faults": faults})
+        return _looked_at(request, told, desk)
+    bound = forms.Bound(request.POST, desk.units)
     told, faults = bound.told, list(bound.faults)
-    if told is not None and told.species not in known:
+    if told is not None and told.species not in desk.known:
         faults.append(forms.not_there(told.species))
     if told is None or faults:
-        return _refused(request, faults, rooms)
-    told = _with_answer(told, request.POST.get("answer", ""))
-    profile = _profile(told.species, rooms)
-    today, key = clock.today(), told.model_dump_json()
+        return _refused(request, faults, desk)
+    then = request.POST.get("then", "")
+    if then == "another":
+        desk.others, desk.before = [*desk.others, told][-MOST_OTHERS:], None
+        fields = forms.typed(told, desk.units)
+        return render(request, "reviewing/review.html", _form(forms.blank(**{name: fields[name] for name in forms.SHARED}), desk))
+    if then == "changed":
+        desk.before = told
+        return render(request, "reviewing/review.html", _form(forms.typed(told, desk.units), desk) | {"changing": True})
+    return _looked_at(request, _with_answer(told, request.POST.get("answer", "")), desk)
+
+
+def _looked_at(request: HttpRequest, told: Told, desk: Desk) -> HttpResponse:
     try:
-        found = once_small(("review", key, profile.model_dump_json(), today), lambda: reviewed(told, profile, today))
-    except (DoesNotFitError, ValidationError):
-        return _refused(request, [_("That does not fit into a box of this size: look at its height and its ground.")], rooms)
-    context = _form(forms.typed(told, units), rooms) | _said(found, told, units) | {"name": known[told.species]}
-    return render(request, "reviewing/review.html", context)
+        found = desk.reviewed(told)
+        before = desk.reviewed(desk.before) if desk.before is not None else None
+    except (DoesNotFitError, ValidationError, UnknownSpeciesError):
+        return _refused(request, [_("That does not fit into a box of this size: look at its height and its ground.")], desk, told)
+    text = tokens.text_of(told)
+    context = (
+        _form(forms.typed(told, desk.units), desk, told)
+        | words.said(found, told, desk.units)
+        | words.since(before, found, desk.units)
+    )
+    address = request.build_absolute_uri(f"{reverse('reviewing:review')}?{_query(desk, text)}")
+    link = {"text": text, "address": address, "query": _query(desk, text), "called": desk.name_of(told)}
+    return render(request, "reviewing/review.html", context | link)
 
 
-def _profile(species: str, rooms: list[int]) -> Profile:
-    """The profile of a species, a keeper's own one out of the room that has it. Raises UnknownSpeciesError."""
-    for room in rooms:
-        try:
-            return profiles.current(room, species)[0]
-        except UnknownSpeciesError:
-            continue
-    return find(species)
+def _query(desk: Desk, text: str) -> str:
+    """The part of an address that tells a set-up, and what is carried along with it."""
+    carried = desk.carried()
+    parts = [f"t={text}"]
+    parts += [f"b={carried['before']}"] if carried["before"] else []
+    parts += [f"o={one['text']}" for one in carried["others"]]
+    return "&".join([*parts, *(["u=us"] if desk.in_us_units else [])])
 
 
-def _refused(request: HttpRequest, faults: list[str], rooms: list[int]) -> HttpResponse:
-    context = _form(forms.as_typed(request.POST), rooms) | {"faults": list(dict.fromkeys(faults))}
+def _refused(request: HttpRequest, faults: list[str], desk: Desk, told: Told | None = None) -> HttpResponse:
+    fields = forms.as_typed(request.POST) if told is None or request.method == "POST" else forms.typed(told, desk.units)
+    context = _form(fields, desk) | {"faults": list(dict.fromkeys(faults))}
     return render(request, "reviewing/review.html", context, status=422)
 
 
@@ -79,57 +160,115 @@ def _with_answer(told: Told, text: str) -> Told:
     return answered(told, {path: asked.answers[int(index)]})
 
 
-def _form(fields: dict[str, Any], rooms: list[int]) -> dict[str, Any]:
-    return {
-        "fields": forms.too_few(fields),
-        "species": profiles.choices(rooms),
-        "kinds": list(CHOICES["enclosure"].items()),
-        "grown": list(reviewwords.GROWN.items()),
-        "lids": list(reviewwords.LIDS.items()),
-        "grounds": list(CHOICES["ground"].items()),
-        "heater_kinds": [(key, text) for key, text in CHOICES["heater"].items() if HEATERS[key].place in SEEN],
-        "tube_kinds": list(CHOICES["tube"].items()),
-        "ends": list(reviewwords.ENDS.items()),
-        "sure": [("?", _("I do not know")), ("yes", _("yes")), ("no", _("no"))],
+def _form(fields: dict[str, Any], desk: Desk, told: Told | None = None) -> dict[str, Any]:
+    drawing = _drawn(told, desk) if told is not None else {}
+    readings = [{"name": name, "text": text, "value": fields[name]} for name, text in words.READ]
+    told_so_far = {"fields": forms.too_few(fields), "species": desk.known.items(), "readings": readings}
+    return told_so_far | words.choices() | desk.carried() | drawing
+
+
+def _drawn(told: Told, desk: Desk) -> dict[str, Any]:
+    try:
+        profile = desk.profile(told.species)
+        key = ("told drawing", told.model_dump_json(), profile.model_dump_json(), desk.today, desk.units)
+        return once(key, lambda: told_drawing.drawn(told, profile, desk.today, desk.units))
+    except (ValidationError, UnknownSpeciesError):
+        return {}
+
+
+@for_visitors(DRAWING_COSTS)
+@require_POST
+def drawing(request: HttpRequest) -> HttpResponse:
+    """What was told so far, drawn; of a form that cannot be read yet, nothing but what it lacks."""
+    desk = Desk(request)
+    bound = forms.Bound(request.POST, desk.units)
+    told = bound.told if not bound.faults else None
+    found = _drawn(told, desk) if told is not None and told.species in desk.known else {}
+    return render(request, "reviewing/_drawing.html", found)
+
+
+def _posted(request: HttpRequest, desk: Desk) -> Told:
+    told = tokens.told_of((request.POST if request.method == "POST" else request.GET).get("t", ""))
+    if told is None or told.species not in desk.known:
+        raise Http404
+    return told
+
+
+@for_visitors(PROPOSAL_COSTS)
+@require_http_methods(["GET", "POST"])
+def proposed(request: HttpRequest) -> HttpResponse:
+    """Today's layout beside the proposed one, what mends each finding, what is bought and how long it takes."""
+    desk = Desk(request)
+    told = _posted(request, desk)
+    try:
+        found, made = desk.reviewed(told), desk.proposed(told)
+    except (DoesNotFitError, ValidationError):
+        raise Http404 from None
+    purse = purse_of(desk.room_ids[0])[0] if desk.room_ids else None
+    profile = desk.profile(told.species)
+    pictures = {
+        "now": told_drawing.picture(made.before, profile, made.found_before, desk.units),
+        "then": told_drawing.picture(made.after, profile, made.found_after, desk.units),
+        "plan_now": made.before,
+        "plan_then": made.after,
     }
+    context = (
+        words.proposed(found, made, purse, desk.units) | pictures | desk.carried() | {"text": tokens.text_of(told), "told": told}
+    )
+    return render(request, "reviewing/_proposed.html", context)
 
 
-def _said(found: Review, told: Told, units: KeeperUnits) -> dict[str, Any]:
-    """A review in words."""
-    rows = to_do(found)
-    ask = found.ask
-    return {
-        "reviewed": True,
-        "times": [
-            {
-                "name": reviewwords.WHENS[when],
-                "rows": [
-                    _row(row.standing, units) | {"later": reviewwords.WHENS[row.mended] if row.mended is not row.when else ""}
-                    for row in rows
-                    if row.when is when
-                ],
+@for_visitors(PROPOSAL_COSTS)
+@require_GET
+def paper(request: HttpRequest) -> HttpResponse:
+    """The review on paper: one sheet for each set-up."""
+    desk = Desk(request)
+    sheets = []
+    for told in (*desk.others, _posted(request, desk)):
+        if told.species not in desk.known:
+            continue
+        try:
+            found, made = desk.reviewed(told), desk.proposed(told)
+        except (DoesNotFitError, ValidationError):
+            continue
+        profile = desk.profile(told.species)
+        sheets.append(
+            words.said(found, told, desk.units)
+            | words.proposed(found, made, None, desk.units)
+            | {
+                "called": desk.name_of(told),
+                "species": desk.known[told.species],
+                "box": forms.typed(told, desk.units)["box"],
+                "now": told_drawing.picture(made.before, profile, made.found_before, desk.units),
+                "then": told_drawing.picture(made.after, profile, made.found_after, desk.units),
+                "plan_now": made.before,
+                "plan_then": made.after,
             }
-            for when in When
-        ],
-        "possible": [_row(one, units) for one in found.findings if not one.certain],
-        "question": None
-        if ask is None
-        else {
-            "text": reviewwords.asked(ask.unknown, told),
-            "share": f"{100 * ask.share:.0f}",
-            "answers": [
-                (f"{ask.unknown.path}|{index}", reviewwords.answer(ask.unknown.asks, value, units))
-                for index, value in enumerate(ask.unknown.answers)
-            ],
-        },
-        "open": len(found.questions),
-        "right": list(dict.fromkeys(wording.name(item) for item in found.right))[:MOST_RIGHT],
-    }
+        )
+    return printed("reviewing/paper.html", {"sheets": sheets, "made": clock.now()}, "review")
 
 
-def _row(one: Standing, units: KeeperUnits) -> dict[str, Any]:
-    return {
-        "said": wording.finding(one.finding, units),
-        "severity": one.finding.severity.value,
-        "chance": chance_text(one.share),
-    }
+@require_POST
+def start(request: HttpRequest) -> HttpResponse:
+    """Make a habitat of what stands, or of what is proposed."""
+    desk = Desk(request)
+    told = _posted(request, desk)
+    room = next((room for room in desk.rooms if str(room.pk) == request.POST.get("room", "")), None)
+    if room is None:
+        raise Http404
+    profile = desk.profile(told.species)
+    try:
+        stands = plan_of(likeliest(told), profile, desk.today)
+        plan = desk.proposed(told).after if request.POST.get("which") == "proposed" else stands
+    except ValidationError:
+        raise Http404 from None
+    plan = plan.model_copy(update={"name": told.name or _("What stands: %(species)s") % {"species": desk.known[told.species]}})
+    intent = intent_of(request)
+    try:
+        habitat = revisions.create(room, plan, keeper_of(request), clock.now(), key=intent.key)
+    except UnknownSpeciesError:
+        messages.error(request, _("This room has no profile of its own for that species; bring it in first."))
+        return redirect(f"{reverse('reviewing:review')}?{_query(desk, tokens.text_of(told))}")
+    answer = reverse("planner:bench", args=[habitat.pk])
+    answered_with(intent, answer)
+    return redirect(answer)

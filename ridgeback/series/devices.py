@@ -7,9 +7,9 @@ from typing import Final
 
 from husbandry.errors import HusbandryError
 from ridgeback.series.models import Device
+from ridgeback.web.bucket import Bucket
 
-BURST: Final = 120.0  # requests at once
-A_SECOND: Final = 4.0  # and after that
+REQUESTS: Final = Bucket(burst=120.0, a_second=4.0)
 
 
 class TooOften(HusbandryError):
@@ -32,8 +32,8 @@ def digest_of(key: str) -> str:
 def make(room_id: int, name: str, now: datetime, key: str = "") -> tuple[Device, str]:
     """Make a device, and its key, which is not kept."""
     key = key or new_key()
-    said = {"digest": digest_of(key), "name_in_topics": secrets.token_hex(5), "made_at": now, "allowance": BURST, "counted_at": now}
-    return Device.objects.create(room_id=room_id, name=name, **said), key
+    said = {"digest": digest_of(key), "name_in_topics": secrets.token_hex(5), "made_at": now, "counted_at": now}
+    return Device.objects.create(room_id=room_id, name=name, allowance=REQUESTS.burst, **said), key
 
 
 def renew(device: Device) -> str:
@@ -52,11 +52,10 @@ def known(key: str) -> Device | None:
 
 def count_request(device: Device, now: datetime) -> None:
     """Take one request out of the device's bucket, which fills with time. Raises TooOften where it is empty."""
-    passed = (now - device.counted_at).total_seconds() if device.counted_at else 0.0
-    allowance = min(device.allowance + max(passed, 0.0) * A_SECOND, BURST)
-    if allowance < 1.0:
-        raise TooOften((1.0 - allowance) / A_SECOND)
-    device.allowance, device.counted_at = allowance - 1.0, now
+    device.allowance, wait_s = REQUESTS.take(device.allowance, device.counted_at, now)
+    if wait_s:
+        raise TooOften(wait_s)
+    device.counted_at = now
     device.save(update_fields=["allowance", "counted_at"])
 
 

@@ -6,7 +6,7 @@ from datetime import date
 from typing import Any
 
 import pytest
-from playwright.sync_api import Locator, Page, Route, expect
+from playwright.sync_api import APIResponse, Locator, Page, Route, expect
 
 Bench = Callable[..., Page]
 
@@ -61,6 +61,40 @@ def test_numbers_follow_while_the_hand_moves_and_only_letting_go_saves(bench: Be
     expect(page.locator(".saved")).to_have_text("saved, state 2")
     page.get_by_role("button", name="Undo").click()
     expect(number(page, "basking_surface")).to_have_text(first)
+
+
+def test_what_was_asked_for_a_state_before_changes_no_number(bench: Bench) -> None:
+    """The findings of a dragged state come late, after it was undone: the page shows the state it is in."""
+    page = bench("Driftwood long box")
+    page.wait_for_load_state("networkidle")
+    first = number(page, "basking_surface").inner_text()
+    held: list[tuple[Route, APIResponse]] = []
+    page.route("**/findings/**", lambda route: held.append((route, route.fetch())))
+    grip = page.locator('#drawing [data-part="heaters.0"].handle .grip').bounding_box()
+    assert grip is not None
+    page.mouse.move(grip["x"] + 10, grip["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(grip["x"] + 10, grip["y"] - 40, steps=5)
+    expect(number(page, "basking_surface")).not_to_have_text(first)
+    page.mouse.up()
+    expect(page.locator(".saved")).to_have_text("saved, state 2")
+    wait_until(page, lambda: len(held) == 1)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator(".saved")).to_have_text("saved, state 3")
+    wait_until(page, lambda: len(held) == 2)
+    for route, answer in reversed(held):
+        route.fulfill(response=answer)
+        page.wait_for_timeout(300)
+        expect(number(page, "basking_surface")).to_have_text(first)
+    page.unroute_all(behavior="ignoreErrors")
+
+
+def wait_until(page: Page, true: Callable[[], bool]) -> None:
+    for _turn in range(300):
+        if true():
+            return
+        page.wait_for_timeout(50)
+    raise AssertionError("it never came")
 
 
 def test_from_above_a_lamp_is_dragged_to_the_back_and_the_section_follows(bench: Bench) -> None:

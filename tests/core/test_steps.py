@@ -14,7 +14,7 @@ from husbandry.animal.needs import enclosure_needs
 from husbandry.animal.weighings import Weighing
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.design.enclosure_steps import MOST_STEPS, choice
-from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
+from husbandry.space.nominal import NOMINAL, NothingLeftError, inside, tank_named
 from husbandry.space.sizing import SIDES, sides_for
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY, codes, plan
@@ -168,3 +168,27 @@ def test_every_page_gives_one_size_for_the_grown_animal() -> None:
             assert near is None or near[1] == pytest.approx(far.next_size_m)
         grown, _better = enclosure_needs(made, profile, profile.stages[-1], far.course.length_m[-1])
         assert far.next_size_m is None or far.next_size_m == pytest.approx(sides_for(grown))
+
+
+@pytest.mark.parametrize(
+    ("text", "keys"),
+    [
+        ("40 gallon breeder", ("tank-40-gal-breeder",)),
+        ("40 gal", ("tank-40-gal-breeder",)),
+        ("20-gallon long", ("tank-20-gal-long",)),
+        ("20 US gal tall tank", ("tank-20-gal-high",)),
+        ("20 gal", ("tank-20-gal-high", "tank-20-gal-long")),  # nobody knows which
+        ("10 gal", ("tank-10-gal",)),
+        ("37 gal", ()),
+        ("20 gal round", ()),
+        ("4 x 2 x 2 ft", ()),
+    ],
+)
+def test_a_tank_is_known_by_its_name(text: str, keys: tuple[str, ...]) -> None:
+    assert tank_named(text) == keys
+
+
+def test_a_tank_of_fifty_five_gallons_holds_about_as_much() -> None:
+    """48 × 13 × 21 in are 56.7 US gallons by arithmetic (231 cubic inches each)."""
+    tank = NOMINAL["tank-55-gal"]
+    assert tank.length_m * tank.width_m * tank.height_m / 3.785411784e-3 == pytest.approx(48 * 13 * 21 / 231, rel=1e-6)

@@ -27,6 +27,7 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.series import broker, devices, filing, intake, reading, tasks
 from ridgeback.series.intake import Given
 from ridgeback.series.models import Channel, Device, Hour, Sample, TableFile, TableMapping
+from ridgeback.web.bucket import Bucket
 
 API = "/api/readings/"
 
@@ -165,8 +166,8 @@ def test_a_device_reaches_no_other_room(warm: Channel, other: Keeper) -> None:
 
 
 def test_too_many_requests_wait(warm: Channel, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(devices, "BURST", 3.0)
-    monkeypatch.setattr(devices, "A_SECOND", 0.01)  # a busy machine gives the bucket no time to fill
+    # A busy machine gives the bucket no time to fill.
+    monkeypatch.setattr(devices, "REQUESTS", Bucket(burst=3.0, a_second=0.01))
     _device, key = devices.make(warm.room_id, "hub", clock.now())
     Device.objects.update(allowance=3.0)
     one = {"channel": "warm-air", "at": ago(1).isoformat(), "value": 25.0}

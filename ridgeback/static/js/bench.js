@@ -131,6 +131,26 @@ document.addEventListener("alpine:init", () => {
 
   document.addEventListener("htmx:afterSwap", follow);
 
+  /* What was asked for a state that the page leaves, or while a part is on its way, would put old numbers beside new ones.
+     The place that asked goes with the swap, and nothing is heard of it any more: its request ends before. */
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    const { xhr, target, pathInfo } = event.detail;
+    const state = xhr.getResponseHeader("X-Plan-State");
+    const now = document.getElementById("version");
+    if (state && now && (state !== now.value || (drag && drag.moved))) event.detail.shouldSwap = false;
+    const whole = target && target.id === "bench";
+    const own = bench() && [bench().dataset.preview, bench().dataset.move].includes(pathInfo.requestPath);
+    if (!asking || !(whole || own)) return;
+    asking.onload = asking.onabort = asking.onerror = null; // ended on purpose: no news to anybody
+    asking.abort();
+    asking = null;
+  });
+
+  let asking = null;
+  document.addEventListener("htmx:beforeRequest", (event) => {
+    if (event.detail.elt.id === "mending") asking = event.detail.xhr;
+  });
+
   /* The answer to a drag is nothing but pieces with an id: put in place here, in a third of the time that a general
      out-of-band swap takes. What carries htmx attributes of its own is handed to htmx. */
   document.addEventListener("htmx:beforeSwap", (event) => {
