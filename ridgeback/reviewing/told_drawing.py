@@ -8,6 +8,7 @@ from django.utils.translation import gettext as _
 from husbandry.assess.assess import assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure
+from husbandry.climate.heaters import HEATERS
 from husbandry.plan.equipment import Heater, UvLamp
 from husbandry.plan.geometry import y_of
 from husbandry.plan.habitat import HabitatPlan
@@ -21,6 +22,7 @@ from ridgeback.drawing import section
 from ridgeback.language import wording
 from ridgeback.units import KeeperUnits
 
+MAT_M: Final = 0.28  # a mat's side as it is drawn: what is told says nothing of it
 SEASON: Final = "winter"
 # Where the parts of a plan stand that each list of what is told becomes.
 GROUPS: Final = {"heaters": "heater", "tubes": "tube", "hides": "hide"}
@@ -59,6 +61,8 @@ def _marks(told: Told, plan: HabitatPlan, frame: Any, units: KeeperUnits) -> lis
     for group, index, thing in rows:
         x_m, y_m = thing.x_m, y_of(plan, thing)
         name = names[thing.kind]
+        lies = isinstance(thing, Heater) and HEATERS[thing.kind].place == "under"
+        half_m = min(MAT_M, told.width_m) / 2 if lies else 0.0
         found.append(
             {
                 "group": GROUPS.get(group, group),
@@ -68,6 +72,8 @@ def _marks(told: Told, plan: HabitatPlan, frame: Any, units: KeeperUnits) -> lis
                 "x_m": f"{x_m:.4g}",
                 "y_m": f"{y_m:.4g}",
                 "name": name,
+                "mat": f"{half_m * frame.scale:.1f}" if half_m else "",
+                "across": f"{2 * half_m * frame.scale:.1f}",
                 "said": _said(x_m, y_m, units),
                 "unknown": (group, str(index)) in open_ones,
             }

@@ -100,7 +100,7 @@ def said(found: Review, told: Told, units: KeeperUnits) -> dict[str, Any]:
             ],
         },
         "unknowns": list(dict.fromkeys(reviewwords.unknown(one.unknown, told) for one in found.questions)),
-        "right": list(dict.fromkeys(wording.name(item) for item in found.right))[:MOST_RIGHT],
+        "right": list(dict.fromkeys(_within(wording.name(item)) for item in found.right))[:MOST_RIGHT],
     }
 
 
@@ -111,6 +111,11 @@ def _each_why_once(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
         row["why"] = "" if row["why"] in seen else row["why"]
         seen.add(row["why"])
     return rows
+
+
+def _within(name: str) -> str:
+    """A name as it stands within a sentence."""
+    return name if name.startswith("UV") else name[:1].lower() + name[1:]
 
 
 def key_of(finding: Finding) -> str:

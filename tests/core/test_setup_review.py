@@ -192,7 +192,7 @@ def test_what_a_specialist_sees_at_once_is_certain(case: str) -> None:
 
 
 def test_what_no_climate_tells_is_missed_too() -> None:
-    """A thermostat is trusted with a thermometer beside it; insects go dusted (mistakes of the trade: ../shared/JOBS.md)."""
+    """A thermostat is trusted with a thermometer beside it; insects go dusted (common practice, no source)."""
     found = shares(reviewed(told(thermometers=False, hides=[{"end": "warm", "humid": False, "dark": False}])))
     assert found["measured.no_thermometer"] == pytest.approx(1)
     assert found["space.lit_hide"] == pytest.approx(1)

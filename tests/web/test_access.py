@@ -8,6 +8,7 @@ from django.core.management import call_command
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
+from husbandry.setup_review.told import Told
 from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -16,14 +17,18 @@ from ridgeback.daybook.models import Event, Instrument, Notice
 from ridgeback.daybook.writing import Intent
 from ridgeback.keeping.models import DaybookFile
 from ridgeback.pantry.models import Culture, Delivery, GutLoad, Item
+from ridgeback.reviewing import tokens
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rota import sharing
 from ridgeback.series import devices
 from ridgeback.series.models import Channel, TableFile
 from ridgeback.uploads import arriving
 
+# What is told of a set-up stands in the address.
+TOLD = tokens.text_of(Told(species="corn-snake", length_m=1.2, width_m=0.6, height_m=0.6))
+REVIEWING = {"reviewing:review", "reviewing:drawing", "reviewing:proposed", "reviewing:paper"}
 # Addresses that need nobody signed in.
-OPEN = {"health", "accounts:sign-in", "accounts:reset", "keeping:worker", "keeping:manifest"}
+OPEN = {"health", "accounts:sign-in", "accounts:reset", "keeping:worker", "keeping:manifest", *REVIEWING}
 # An address that devices ask, with a key of their own and no account.
 OF_DEVICES = {"series:readings"}
 POST_ONLY = {
@@ -40,7 +45,7 @@ POST_ONLY = {
     "keeping:round-entries", "keeping:put-aside",
     "planner:learn-by-itself",
     "metering:end-channel", "metering:quiet", "metering:new-device", "metering:renew-key", "metering:revoke-device",
-    "uploads:begin", "building:done", "building:end", "money:tick",
+    "uploads:begin", "building:done", "building:end", "money:tick", "reviewing:drawing", "reviewing:start",
     *OF_DEVICES,
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
@@ -49,7 +54,7 @@ ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
 NAMELESS = {
     "planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school", "planner:take-lamp",
     "planner:take-rig", "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:fed", "rota:scored",
-    "rota:subscribe", "rota:sitter", "pantry:change", "pantry:change-culture",
+    "rota:subscribe", "rota:sitter", "pantry:change", "pantry:change-culture", "reviewing:start",
 }  # fmt: skip
 
 
@@ -110,13 +115,15 @@ NOBODYS = {
     "pantry:change-culture", "pantry:remove-gut-load",
     "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke",
     "rota:subscribed", "pantry:change", "pantry:undo-delivery", "rota:calendar-fed", "rota:calendar-take-back", "rota:move",
-    "rota:subscribe", "rota:sitter",
+    "rota:subscribe", "rota:sitter", "reviewing:start",
 }  # fmt: skip
 
 
 def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "daybook:correct-instrument":
         return reverse(name, args=[Instrument.objects.create(room=habitat.room, name="gun", kind="infrared").pk])
+    if name in {"reviewing:proposed", "reviewing:paper"}:
+        return f"{reverse(name)}?t={TOLD}"
     more = ["note"] if "<slug:slug>" in pattern else []
     if name in OF_ROOM:
         return reverse(name, args=[habitat.room_id, *more])
@@ -183,8 +190,8 @@ def served(name: str) -> int:
         return 422
     if name in OF_DEVICES:
         return 401
-    if name in {"metering:new-device", "metering:renew-key"}:
-        return 200  # the key, once
+    if name in {"metering:new-device", "metering:renew-key", "reviewing:drawing"}:
+        return 200  # the key, once; a drawing
     if name in {"keeping:round-entries", "uploads:begin"}:
         return 400
     return 302 if name in POST_ONLY | {"rooms:home", "accounts:sign-in"} else 200
