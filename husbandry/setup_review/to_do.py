@@ -6,11 +6,14 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
 from importlib.resources import files
+from typing import Final
 
 from husbandry.assess.vetting import kind_of
 from husbandry.assessment import Severity
 from husbandry.codes import FindingCode
 from husbandry.setup_review.review import Review, Standing
+
+DREADED: Final = 0.25  # so likely, a danger is taken for one tonight
 
 
 class When(StrEnum):
@@ -32,7 +35,8 @@ def usual() -> Mapping[FindingCode, When]:
 class ToDo:
     """One thing to do: about which finding, when something is done about it, and when it can be `mended` for good.
 
-    A danger never waits: what is mended later is switched off, taken apart or taken out tonight.
+    A danger never waits, even one that is only likely (`DREADED`): what is mended later is switched off, taken apart or taken out
+    tonight.
     """
 
     standing: Standing
@@ -50,7 +54,7 @@ def to_do(found: Review) -> tuple[ToDo, ...]:
 
     Returns
     -------
-    ToDo; nothing of what hangs on an answer.
+    ToDo; of what hangs on an answer nothing but dangers that are likely enough.
 
     References
     ----------
@@ -59,7 +63,7 @@ def to_do(found: Review) -> tuple[ToDo, ...]:
     rows = [
         ToDo(one, When.TONIGHT if one.finding.severity is Severity.DANGER else usual()[one.finding.code], usual()[one.finding.code])
         for one in found.findings
-        if one.certain
+        if one.certain or (one.finding.severity is Severity.DANGER and one.share >= DREADED)
     ]
     order = list(When)
     return tuple(sorted(rows, key=lambda row: order.index(row.when)))  # stable: the worst stays first

@@ -57,6 +57,12 @@ ABOUT: Final[dict[str, Any]] = {
     "thermometers": _("whether there are thermometers"),
     "dusted": _("whether its food is dusted"),
 }
+# What the hand does tonight about a danger that is mended for good later, by what it is about.
+UNTIL: Final[dict[str, Any]] = {
+    "heat": _("Until then pull the plug of what is too hot, and keep the room itself warm."),
+    "moisture": _("Until then pull the mains plug."),
+    "": _("Until then take out what is dangerous, or the animal."),
+}
 WHENS: Final[dict[When, Any]] = {
     When.TONIGHT: _("Tonight, and free"),
     When.WEEK: _("This week"),

@@ -14,7 +14,7 @@ from husbandry.money.settings import Purse
 from husbandry.money.shopping import Wanted, basket
 from husbandry.setup_review.proposal import Mending, Proposal
 from husbandry.setup_review.review import Review, Standing
-from husbandry.setup_review.to_do import When, to_do
+from husbandry.setup_review.to_do import ToDo, When, to_do
 from husbandry.setup_review.to_do import since as since_before
 from husbandry.setup_review.told import Told
 from ridgeback.drawing.marks import chance_text
@@ -72,23 +72,18 @@ def said(found: Review, told: Told, units: KeeperUnits) -> dict[str, Any]:
     """A review in words."""
     rows = to_do(found)
     ask = found.ask
+    now = {id(row.standing) for row in rows}
     return {
         "reviewed": True,
         "times": [
             {
                 "when": when.value,
                 "name": reviewwords.WHENS[when],
-                "rows": _each_why_once(
-                    [
-                        row_of(row.standing, units) | {"later": reviewwords.WHENS[row.mended] if row.mended is not row.when else ""}
-                        for row in rows
-                        if row.when is when
-                    ]
-                ),
+                "rows": _each_why_once([row_of(row.standing, units) | _until(row) for row in rows if row.when is when]),
             }
             for when in When
         ],
-        "possible": _each_why_once([row_of(one, units) for one in found.findings if not one.certain]),
+        "possible": _each_why_once([row_of(one, units) for one in found.findings if id(one) not in now]),
         "question": None
         if ask is None
         else {
@@ -102,6 +97,16 @@ def said(found: Review, told: Told, units: KeeperUnits) -> dict[str, Any]:
         "unknowns": list(dict.fromkeys(reviewwords.unknown(one.unknown, told) for one in found.questions)),
         "right": list(dict.fromkeys(_within(wording.name(item)) for item in found.right))[:MOST_RIGHT],
     }
+
+
+def _until(row: ToDo) -> dict[str, Any]:
+    """When it is mended for good, where that is later than something is done; and what is done until then."""
+    likely = "" if row.standing.certain else chance_text(row.standing.share)
+    if row.mended is row.when:
+        return {"likely": likely}
+    about = row.standing.finding.code.partition(".")[0]
+    until = reviewwords.UNTIL.get(about, reviewwords.UNTIL[""])
+    return {"likely": likely, "later": reviewwords.WHENS[row.mended], "until": until}
 
 
 def _each_why_once(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:

@@ -301,6 +301,16 @@ def test_a_danger_never_waits_and_what_is_free_comes_first() -> None:
             assert row.when is When.TONIGHT
 
 
+def test_a_danger_that_is_only_likely_is_taken_for_one_tonight() -> None:
+    """A strong mat of which nobody knows a thermostat is unplugged before anybody has looked (common practice, no source)."""
+    found = reviewed(told(heaters=[{"kind": "mat", "watts": 35.0}]))
+    hot = next(one for one in found.findings if one.finding.code is FindingCode.HEAT_MAT_HOT)
+    assert 0.25 < hot.share < 0.95
+    assert [row.when for row in to_do(found) if row.standing is hot] == [When.TONIGHT]
+    lukewarm = [row for row in to_do(found) if not row.standing.certain and row.standing.finding.severity is not Severity.DANGER]
+    assert lukewarm == []
+
+
 def test_a_second_review_tells_what_was_done() -> None:
     before = reviewed(told(bowl=False, hides=[]))
     after = reviewed(told(bowl=True, hides=[], heaters=[{"kind": "mat", "watts": 20.0, "thermostat": False}]))
