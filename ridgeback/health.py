@@ -33,7 +33,12 @@ def bad_request(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 
 def forbidden(request: HttpRequest, exception: Exception) -> HttpResponse:
-    return _page(request, 403, _("Not allowed"), _("Your account may not do this."))
+    return _page(
+        request,
+        403,
+        _("Not allowed"),
+        _("Your account may not do this here: it may look, or its days are over. Ask who owns the room."),
+    )
 
 
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:

@@ -54,6 +54,7 @@ INSTALLED_APPS = [
     "ridgeback.money",
     "ridgeback.reviewing",
     "ridgeback.keeping",
+    "ridgeback.sharing",
     "ridgeback.home",
 ]
 
@@ -69,6 +70,7 @@ MIDDLEWARE = [
     "ridgeback.accounts.signedout.signed_out_while_open",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "ridgeback.edge.at_the_edge",
+    "ridgeback.sharing.guests.OnlyTheRound",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",

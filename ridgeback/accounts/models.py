@@ -6,7 +6,10 @@ from django.utils.translation import gettext_lazy as _
 
 
 class Keeper(AbstractUser):
-    """A person with an account. Administrators (`is_staff`) make accounts and reset links; they see only their own rooms."""
+    """A person with an account. Administrators (`is_staff`) make accounts and reset links; they see only their own rooms.
+
+    One that `sits` is nobody's account: what a sitter writes by their link stands under it.
+    """
 
     class Temperature(models.TextChoices):
         CELSIUS = "degC", _("°C")
@@ -41,6 +44,7 @@ class Keeper(AbstractUser):
     mass_unit = models.CharField(_("mass"), max_length=2, choices=Mass.choices, default=Mass.GRAMS)
     volume_unit = models.CharField(_("volume"), max_length=3, choices=Volume.choices, default=Volume.LITRES)
     # Counts the links that set a password: an earlier one is dead once a newer is made.
+    sits = models.BooleanField(default=False)
     links_made = models.PositiveIntegerField(default=0)
     letters = models.CharField(_("letters of the watch"), max_length=8, choices=Letters.choices, default="", blank=True)
     decimal_mark = models.CharField(_("numbers as I write them"), max_length=1, choices=DecimalMark.choices, default="", blank=True)

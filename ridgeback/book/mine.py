@@ -26,7 +26,7 @@ from ridgeback.web import typed
 
 
 def _own_or_404(request: HttpRequest, pk: int) -> OwnProfile:
-    return get_object_or_404(OwnProfile.objects.filter(room__membership__keeper=keeper_of(request)), pk=pk)
+    return get_object_or_404(OwnProfile.objects.filter(room__in=rooms_of(keeper_of(request))), pk=pk)
 
 
 def _room(request: HttpRequest) -> Room:
@@ -46,7 +46,7 @@ def _profile(item: OwnProfile) -> Profile:
 @require_GET
 def index(request: HttpRequest) -> HttpResponse:
     """All own profiles of the keeper's rooms, with how many habitats go by each."""
-    found = OwnProfile.objects.filter(room__membership__keeper=keeper_of(request)).select_related("room", "author")
+    found = OwnProfile.objects.filter(room__in=rooms_of(keeper_of(request))).select_related("room", "author")
     rows = [
         {"own": item, "used": Habitat.objects.filter(room=item.room, species=item.species, set_aside_at__isnull=True).count()}
         for item in found

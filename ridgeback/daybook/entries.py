@@ -206,7 +206,7 @@ class Quarantined(Payload):
 
 
 class Built(Payload):
-    """A step of a build, in words."""
+    """What was done, in words: a step of a build, somebody joining a room."""
 
     what: Line
 
@@ -240,11 +240,19 @@ KINDS: Final[dict[str, type[Payload]]] = {
     Event.Kind.LEFT: Left,
     Event.Kind.QUARANTINE: Quarantined,
     Event.Kind.BUILT: Built,
+    Event.Kind.PEOPLE: Built,
 }
 # What is written of either.
 OF_EITHER: Final = (Event.Kind.NOTED, Event.Kind.PHOTO, Event.Kind.DROPPINGS, Event.Kind.BEHAVED)
 # What follows from an action of its own and is not typed as an entry.
-BY_ACTION: Final = (Event.Kind.ARRIVED, Event.Kind.MOVED_IN, Event.Kind.LEFT, Event.Kind.QUARANTINE, Event.Kind.BUILT)
+BY_ACTION: Final = (
+    Event.Kind.ARRIVED,
+    Event.Kind.MOVED_IN,
+    Event.Kind.LEFT,
+    Event.Kind.QUARANTINE,
+    Event.Kind.BUILT,
+    Event.Kind.PEOPLE,
+)
 
 
 def checked(kind: str, payload: dict[str, Any]) -> dict[str, Any]:

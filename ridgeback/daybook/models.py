@@ -54,6 +54,7 @@ class Event(models.Model):
         LAMP_CHANGED = "habitat.lamp"
         QUARANTINE = "habitat.quarantine"
         BUILT = "habitat.built"
+        PEOPLE = "room.people"
         NOTED = "note"
         PHOTO = "photo"
 

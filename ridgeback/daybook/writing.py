@@ -20,9 +20,12 @@ from husbandry.errors import HusbandryError
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Written
+from ridgeback.rooms.access import memberships
 from ridgeback.rooms.models import Habitat, Membership, Room
 
 KEPT: Final = timedelta(days=7)  # a page older than that is not pressed again by accident
+# A sitter reaches nothing but the round (`ridgeback.sharing.guests`).
+WRITES: Final = frozenset({Membership.Role.OWNER, Membership.Role.KEEPER, Membership.Role.SITTER})
 UNTOLD: Final = ("csrfmiddlewaretoken",)
 
 
@@ -68,8 +71,8 @@ def may_write(author: Keeper | None, room_id: int) -> None:
     """
     if author is None:
         return
-    roles = Membership.objects.filter(room=room_id, keeper=author).values_list("role", flat=True)
-    if not set(roles) & {Membership.Role.OWNER, Membership.Role.KEEPER}:
+    roles = memberships(author).filter(room=room_id).values_list("role", flat=True)
+    if not set(roles) & WRITES:
         raise PermissionDenied
 
 

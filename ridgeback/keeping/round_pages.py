@@ -19,7 +19,7 @@ from ridgeback.keeping import walk
 from ridgeback.keeping.actions.round_entries import read, write_round
 from ridgeback.metering import telling
 from ridgeback.rooms.access import keeper_of, room_or_404, rooms_of
-from ridgeback.rooms.models import Habitat
+from ridgeback.rooms.models import Habitat, SitterLink
 from ridgeback.web import typed
 
 SHELL: Final = (
@@ -47,6 +47,7 @@ def day(request: HttpRequest) -> HttpResponse:
         "today": today,
         "made": timezone.localtime(clock.now()),
         "keeper": keeper.pk,
+        "sits": SitterLink.objects.filter(keeper=keeper).first() if keeper.sits else None,
         "mass_unit": units_of(keeper).number(1.0, "kg", typed=True)[1],
     }
     return render(request, "keeping/round.html", context)

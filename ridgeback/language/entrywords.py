@@ -72,6 +72,7 @@ KINDS: Final[dict[str, KindWords]] = {
     "rota.moved": KindWords(_("turn moved")),
     "habitat.quarantine": KindWords(_("quarantine")),
     "habitat.built": KindWords(_("build")),
+    "room.people": KindWords(_("people")),
     "note": KindWords(_("note"), _("A note")),
     "photo": KindWords(_("photo"), _("A photo")),
     "habitat.created": KindWords(_("first plan")),
@@ -107,6 +108,7 @@ GROUPS: Final[dict[str, tuple[Any, tuple[str, ...]]]] = {
         ),
     ),
     "notes": (_("notes and photos"), ("note", "photo")),
+    "people": (_("people"), ("room.people",)),
     "plan": (_("the plan"), ("habitat.created", "plan.saved", "plan.undone", "plan.redone", "plan.imported", "habitat.built")),
 }
 FIELDS: Final[dict[str, Any]] = {
@@ -266,7 +268,7 @@ def _said(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
             return units.say(Measure(payload["mass_kg"], "kg"))
         case "animal.measured":
             return units.say(Measure(payload["length_m"], "m"))
-        case "habitat.built":
+        case "habitat.built" | "room.people":
             return str(payload["what"])
         case "animal.condition":
             return str(_("%(score)s of 5") % {"score": payload["score"]})

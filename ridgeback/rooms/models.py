@@ -29,19 +29,67 @@ class Room(models.Model):
 
 
 class Membership(models.Model):
-    """What a keeper may do in a room. Only owner is used so far."""
+    """What a keeper may do in a room, `until` a day (included): its owner all of it, a keeper whatever is written, a viewer looks.
+
+    A sitter has no account of their own: they walk the round on the days of their link (`SitterLink`), and nothing else.
+    """
 
     class Role(models.TextChoices):
-        OWNER = "owner"
-        KEEPER = "keeper"
-        VIEWER = "viewer"
+        OWNER = "owner", _("owner")
+        KEEPER = "keeper", _("keeper")
+        VIEWER = "viewer", _("viewer")
+        SITTER = "sitter", _("sitter")
 
     room = models.ForeignKey(Room, on_delete=models.CASCADE)
     keeper = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     role = models.CharField(max_length=10, choices=Role.choices, default=Role.OWNER)
+    until = models.DateField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["room", "keeper"], name="one_membership_per_room")]
+
+
+class Invitation(models.Model):
+    """An address by which somebody joins a room, once: only its digest is kept. It is good until a day (included).
+
+    Who joins stays until `stays_until` (included), or for good.
+    """
+
+    room = models.ForeignKey(Room, on_delete=models.CASCADE, related_name="invitations")
+    name = models.CharField(max_length=60)
+    role = models.CharField(max_length=10, choices=Membership.Role.choices)
+    sha256 = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    made_at = models.DateTimeField()
+    until = models.DateField()
+    stays_until = models.DateField(null=True)
+    used_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    used_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+
+
+class SitterLink(models.Model):
+    """An address by which somebody without an account walks the round of a room from a day to a day (both included).
+
+    What they write stands under `keeper`, an account of theirs that nobody signs in to by a password. `call` is whom they call.
+    """
+
+    room = models.ForeignKey(Room, on_delete=models.CASCADE, related_name="sitters")
+    keeper = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="sits_by")
+    name = models.CharField(max_length=60)
+    sha256 = models.CharField(max_length=64, unique=True)
+    first_day = models.DateField()
+    last_day = models.DateField()
+    call = models.CharField(max_length=200, blank=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    made_at = models.DateTimeField()
+    opened_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=models.Q(last_day__gte=models.F("first_day")), name="a_sitter_comes_before_leaving")
+        ]
 
 
 class Habitat(models.Model):

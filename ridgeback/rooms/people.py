@@ -18,14 +18,14 @@ def people(request: HttpRequest) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         keeper = keepers.add(form.cleaned_data["username"])
         return render(request, "accounts/link.html", {"person": keeper, "link": links.make(request, keeper)})
-    return render(request, "accounts/people.html", {"form": form, "people": Keeper.objects.order_by("username")})
+    return render(request, "accounts/people.html", {"form": form, "people": Keeper.objects.filter(sits=False).order_by("username")})
 
 
 @require_POST
 def reset_link(request: HttpRequest, pk: int) -> HttpResponse:
     """Make a link that lets a keeper set a new password; it is good for a day and once."""
     _administrator(request)
-    person = get_object_or_404(Keeper, pk=pk, is_active=True)
+    person = get_object_or_404(Keeper, pk=pk, is_active=True, sits=False)
     return render(request, "accounts/link.html", {"person": person, "link": links.make(request, person)})
 
 

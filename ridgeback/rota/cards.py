@@ -20,6 +20,7 @@ from ridgeback import made_by
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import reader
 from ridgeback.planner import mapping, revisions
+from ridgeback.rooms.access import rooms_of
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import appointments, history
 from ridgeback.rota.models import RotaCard
@@ -29,7 +30,7 @@ logger = logging.getLogger(__name__)
 
 def habitats_with_cards(keeper: Keeper) -> QuerySet[Habitat]:
     """The keeper's habitats in use with their cards, light enough for hundreds of them."""
-    mine = Habitat.objects.filter(room__membership__keeper=keeper)
+    mine = Habitat.objects.filter(room__in=rooms_of(keeper))
     return _light(mine)
 
 

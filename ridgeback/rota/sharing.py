@@ -14,6 +14,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.language import rotawords
 from ridgeback.language.names import CHOICES
+from ridgeback.rooms.access import rooms_of
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history, ical, menu
 from ridgeback.rota.models import Subscription
@@ -43,7 +44,7 @@ def subscribe(room: Room, keeper: Keeper, name: str, intent: Intent, *, feeds_on
 def found_by(token: str, at: datetime) -> Subscription | None:
     """The subscription of a token, noted as read; None for an unknown or revoked one, or one whose keeper has left the room."""
     found = Subscription.objects.filter(sha256=digest(token), revoked_at__isnull=True).select_related("room", "keeper").first()
-    if found is None or not found.room.members.filter(pk=found.keeper_id, is_active=True).exists():
+    if found is None or not found.keeper.is_active or not rooms_of(found.keeper).filter(pk=found.room_id).exists():
         return None
     Subscription.objects.filter(pk=found.pk).update(read_at=at)
     return found

@@ -18,10 +18,11 @@ from ridgeback.daybook.writing import Intent
 from ridgeback.keeping.models import DaybookFile
 from ridgeback.pantry.models import Culture, Delivery, GutLoad, Item
 from ridgeback.reviewing import tokens
-from ridgeback.rooms.models import Animal, Habitat
+from ridgeback.rooms.models import Animal, Habitat, Membership
 from ridgeback.rota import sharing
 from ridgeback.series import devices
 from ridgeback.series.models import Channel, TableFile
+from ridgeback.sharing import actions
 from ridgeback.uploads import arriving
 
 # What is told of a set-up stands in the address.
@@ -29,6 +30,8 @@ TOLD = tokens.text_of(Told(species="corn-snake", length_m=1.2, width_m=0.6, heig
 REVIEWING = {"reviewing:review", "reviewing:drawing", "reviewing:proposed", "reviewing:paper"}
 # Addresses that need nobody signed in.
 OPEN = {"health", "accounts:sign-in", "accounts:reset", "keeping:worker", "keeping:manifest", *REVIEWING}
+# What is told apart by a token of its own: none is known here.
+BY_TOKEN = {"rota:subscribed", "sharing:join", "sharing:sit"}
 # An address that devices ask, with a key of their own and no account.
 OF_DEVICES = {"series:readings"}
 POST_ONLY = {
@@ -46,6 +49,7 @@ POST_ONLY = {
     "planner:learn-by-itself",
     "metering:end-channel", "metering:quiet", "metering:new-device", "metering:renew-key", "metering:revoke-device",
     "uploads:begin", "building:done", "building:end", "money:tick", "reviewing:drawing", "reviewing:start",
+    "sharing:invite", "sharing:let-sit", "sharing:member", "sharing:end-invitation", "sharing:end-sitting",
     *OF_DEVICES,
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
@@ -78,7 +82,7 @@ OF_ROOM = {
     "keeping:round-order",
     "metering:channels", "metering:new-device", "metering:bring-file",
     "pantry:freezer", "pantry:begin-culture", "pantry:keep-gut-load",
-    "uploads:begin", "electrics:room", "electrics:paper", "money:prices",
+    "uploads:begin", "electrics:room", "electrics:paper", "money:prices", "sharing:people", "sharing:invite", "sharing:let-sit",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
@@ -116,6 +120,7 @@ NOBODYS = {
     "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke",
     "rota:subscribed", "pantry:change", "pantry:undo-delivery", "rota:calendar-fed", "rota:calendar-take-back", "rota:move",
     "rota:subscribe", "rota:sitter", "reviewing:start",
+    "sharing:member", "sharing:end-invitation", "sharing:end-sitting", *BY_TOKEN,
 }  # fmt: skip
 
 
@@ -168,8 +173,12 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
                 sharing.subscribe(habitat.room, owner, "sitter", Intent(owner, clock.now()), feeds_only=False, by_day=False)[0].pk
             ],
         )
-    if name == "rota:subscribed":
+    if name in BY_TOKEN:
         return reverse(name, args=["no-such-token"])
+    if name == "sharing:member":
+        return reverse(name, args=[Membership.objects.get(room=habitat.room, role="owner").pk])
+    if name in {"sharing:end-invitation", "sharing:end-sitting"}:
+        return reverse(name, args=[_given(name, habitat)])
     if "uidb64" in pattern:
         return reverse(name, args=["MQ", "no-token"])
     if name in OWN:
@@ -179,6 +188,15 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
     return reverse(name, args=[habitat.pk]) if "<int:pk>" in pattern else reverse(name)
 
 
+def _given(name: str, habitat: Habitat) -> int:
+    """An invitation or a sitter's link of the habitat's room."""
+    owner, today = Keeper.objects.get(room=habitat.room, membership__role="owner"), clock.today()
+    intent = Intent(owner, clock.now())
+    if name == "sharing:end-invitation":
+        return actions.invite(habitat.room, actions.Invited("Nettie", "viewer", today), intent)[0].pk
+    return actions.let_sit(habitat.room, actions.Sits("Nettie", today, today), intent)[0].pk
+
+
 def ask(client: Client, name: str, url: str, habitat: Habitat) -> int:
     posted = {"version": habitat.version, "name": "hub", "days": "3"}
     return (client.post(url, posted) if name in POST_ONLY else client.get(url)).status_code
@@ -186,7 +204,7 @@ def ask(client: Client, name: str, url: str, habitat: Habitat) -> int:
 
 def served(name: str) -> int:
     """What whoever may is answered: a page, or after a write the way on; a profile or a file without text is refused."""
-    if name in {"book:take-in", "pantry:bring-in"}:
+    if name in {"book:take-in", "pantry:bring-in", "sharing:invite", "sharing:let-sit"}:
         return 422
     if name in OF_DEVICES:
         return 401
@@ -207,7 +225,7 @@ def test_nobody_is_sent_to_sign_in(name: str, pattern: str, habitat: Habitat) ->
         assert response.status_code == 401
     elif name in OPEN:
         assert response.status_code == 200
-    elif name == "rota:subscribed":
+    elif name in BY_TOKEN:
         assert response.status_code == 404  # whoever asks, an unknown address is none
     else:
         assert response.status_code == 302
@@ -232,17 +250,17 @@ def test_somebody_elses_habitat_does_not_exist(
 def test_the_owner_is_served(
     name: str, pattern: str, habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]
 ) -> None:
-    status = ask(client_of(owner), name, address(name, pattern, habitat), habitat)
+    assert ask(client_of(owner), name, address(name, pattern, habitat), habitat) == served_to_a_member(name)
+
+
+def served_to_a_member(name: str) -> int:
+    """What somebody of the room is answered, where nothing is named but the habitat."""
     if name in ADMINISTRATORS:
-        assert status == 403
-    elif (
-        name in NAMELESS
-        or (name.startswith("building:") and name != "building:build")
-        or name in {"rota:subscribed", "keeping:photo", "keeping:meaning", "keeping:hatchlings", "money:tick"}
-    ):
-        assert status == 404  # no part, size, school, way, rig, reading, outcome, room or address was named
-    else:
-        assert status == served(name)
+        return 403
+    nothing = {*BY_TOKEN, "keeping:photo", "keeping:meaning", "keeping:hatchlings", "money:tick"}
+    if name in NAMELESS | nothing or (name.startswith("building:") and name != "building:build"):
+        return 404  # no part, size, school, way, rig, reading, outcome, room or address was named
+    return served(name)
 
 
 def test_every_post_only_address_refuses_to_be_read(habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:

@@ -1,0 +1,302 @@
+"""Who may what: invitations, members, sitters, and every address asked by everybody."""
+
+import hashlib
+import json
+from collections.abc import Callable
+from datetime import date, timedelta
+
+import pytest
+from django.apps import apps
+from django.test import Client
+from django.urls import reverse
+
+from ridgeback import clock
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import Intent
+from ridgeback.rooms import keepers
+from ridgeback.rooms.models import Habitat, Membership, Room, SitterLink
+from ridgeback.sharing import actions, guests
+from tests.web.test_access import (
+    ADMINISTRATORS,
+    BY_TOKEN,
+    NAMES,
+    OF_DEVICES,
+    OPEN,
+    POST_ONLY,
+    address,
+    ask,
+    served_to_a_member,
+)
+
+Clients = Callable[[Keeper], Client]
+Role = Membership.Role
+PASSWORD = "samphire-and-thrift-9"
+
+
+@pytest.fixture
+def room(owner: Keeper) -> Room:
+    return Room.objects.get(members=owner)
+
+
+def intent(keeper: Keeper) -> Intent:
+    return Intent(keeper, clock.now())
+
+
+def invited(room: Room, owner: Keeper, role: str, **days: date | None) -> str:
+    """The address of an invitation."""
+    today = clock.today()
+    who = actions.Invited("Nettie", role, days.get("until") or today, days.get("stays_until"))
+    return reverse("sharing:join", args=[actions.invite(room, who, intent(owner))[1]])
+
+
+def member(room: Room, name: str, role: str, until: date | None = None) -> Keeper:
+    keeper = keepers.add(name, PASSWORD)
+    Membership.objects.create(room=room, keeper=keeper, role=role, until=until)
+    return keeper
+
+
+def sitting(room: Room, owner: Keeper, first: int = 0, last: int = 3) -> tuple[SitterLink, str]:
+    today = clock.today()
+    who = actions.Sits("Nettie", today + timedelta(days=first), today + timedelta(days=last), "Tansy, 555 0100")
+    made, token = actions.let_sit(room, who, intent(owner))
+    return made, reverse("sharing:sit", args=[token])
+
+
+def told(room: Room) -> list[str]:
+    return [event.payload["what"] for event in Event.objects.filter(room=room, kind=Event.Kind.PEOPLE).order_by("pk")]
+
+
+def test_somebody_without_an_account_is_invited_and_joins(room: Room, owner: Keeper, client_of: Clients) -> None:
+    client, today = client_of(owner), clock.today()
+    page = reverse("sharing:people", args=[room.pk])
+    posted = {"name": "Nettie", "role": "keeper", "until": today, "stays_until": today + timedelta(days=30)}
+    shown = client.post(reverse("sharing:invite", args=[room.pk]), posted, follow=True)
+    link = shown.context["fresh"]
+    assert "<svg" in shown.context["fresh_qr"]
+    assert client.get(page).context["fresh"] is None  # once
+    visitor = Client()
+    assert "Nettie" in visitor.get(link).content.decode()
+    weak = visitor.post(link, {"username": "nettie", "password1": "short", "password2": "short"})
+    assert weak.status_code == 422
+    joined = visitor.post(link, {"username": "nettie", "password1": PASSWORD, "password2": PASSWORD}, follow=True)
+    assert joined.status_code == 200
+    row = Membership.objects.get(room=room, keeper__username="nettie")
+    assert (row.role, row.until) == ("keeper", today + timedelta(days=30))
+    assert visitor.get(link).status_code == 404  # it is used up
+    assert told(room) == ["Nettie is invited as keeper.", "nettie joined as keeper."]
+    assert "Nettie joined as keeper." in client.get(reverse("keeping:room-daybook", args=[room.pk])).content.decode()
+
+
+def test_who_has_an_account_joins_with_it_and_only_gains(room: Room, owner: Keeper, other: Keeper, client_of: Clients) -> None:
+    client = client_of(other)
+    client.post(invited(room, owner, "viewer", stays_until=clock.today()))
+    assert Membership.objects.get(room=room, keeper=other).role == "viewer"
+    client.post(invited(room, owner, "keeper"))
+    row = Membership.objects.get(room=room, keeper=other)
+    assert (row.role, row.until) == ("keeper", None)
+    client.post(invited(room, owner, "viewer", stays_until=clock.today()))
+    row.refresh_from_db()
+    assert (row.role, row.until) == ("keeper", None)  # an older address takes nothing away
+
+
+def test_an_address_that_is_over_joins_nobody(room: Room, owner: Keeper, other: Keeper, client_of: Clients) -> None:
+    late = invited(room, owner, "viewer", until=clock.today() - timedelta(days=1))
+    back = invited(room, owner, "viewer")
+    found = actions.invitation_of(back.split("/")[-2], clock.today())
+    assert found is not None
+    client_of(owner).post(reverse("sharing:end-invitation", args=[found.pk]))
+    for link in (late, back, reverse("sharing:join", args=["nobody-made-this"])):
+        assert client_of(other).post(link).status_code == 404
+    assert not Membership.objects.filter(room=room, keeper=other).exists()
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [{"until": "2020-01-01"}, {"until": "2090-01-01"}, {"until": "soon"}, {"role": "sitter"}, {"role": "king"}, {"name": ""},
+     {"stays_until": "2020-01-01"}],
+)  # fmt: skip
+def test_an_invitation_that_cannot_be_is_refused(room: Room, owner: Keeper, client_of: Clients, wrong: dict[str, str]) -> None:
+    posted = {"name": "Nettie", "role": "viewer", "until": clock.today()} | wrong
+    answer = client_of(owner).post(reverse("sharing:invite", args=[room.pk]), posted)
+    assert answer.status_code == 422
+    assert answer.context["invite"].errors
+    assert not room.invitations.exists()
+
+
+def test_a_membership_ends_by_itself(room: Room, owner: Keeper, habitat: Habitat, client_of: Clients) -> None:
+    page = reverse("planner:bench", args=[habitat.pk])
+    here = client_of(member(room, "nettie", "keeper", clock.today()))
+    gone = client_of(member(room, "teasel", "keeper", clock.today() - timedelta(days=1)))
+    assert here.get(page).status_code == 200
+    assert gone.get(page).status_code == 404
+    assert habitat.name not in gone.get(reverse("rooms:habitats")).content.decode()
+
+
+def test_a_room_keeps_an_owner(room: Room, owner: Keeper, client_of: Clients) -> None:
+    client, mine = client_of(owner), Membership.objects.get(room=room, keeper=owner)
+    url = reverse("sharing:member", args=[mine.pk])
+    for posted in ({"do": "remove"}, {"role": "keeper"}, {"role": "owner", "until": clock.today()}):
+        answer = client.post(url, posted, follow=True)
+        assert "needs an owner" in answer.content.decode()
+    mine.refresh_from_db()
+    assert (mine.role, mine.until) == ("owner", None)
+    member(room, "nettie", "owner")
+    client.post(url, {"do": "remove"})
+    assert not Membership.objects.filter(pk=mine.pk).exists()
+
+
+def test_only_an_owner_says_who_may_what_and_everybody_may_leave(room: Room, owner: Keeper, client_of: Clients) -> None:
+    keeper, viewer = member(room, "nettie", "keeper"), member(room, "teasel", "viewer")
+    made, _link = sitting(room, owner)
+    row = Membership.objects.get(room=room, keeper=viewer)
+    for who in (keeper, viewer):
+        client = client_of(who)
+        assert client.get(reverse("sharing:people", args=[room.pk])).status_code == 200
+        for name, pk in (("invite", room.pk), ("let-sit", room.pk), ("end-sitting", made.pk)):
+            assert client.post(reverse(f"sharing:{name}", args=[pk]), {"name": "x", "role": "owner"}).status_code == 403
+    assert client_of(keeper).post(reverse("sharing:member", args=[row.pk]), {"do": "remove"}).status_code == 403
+    assert client_of(viewer).post(reverse("sharing:member", args=[row.pk]), {"role": "owner"}).status_code == 403
+    assert client_of(viewer).post(reverse("sharing:member", args=[row.pk]), {"do": "remove"}).status_code == 302
+    assert not Membership.objects.filter(pk=row.pk).exists()
+
+
+def test_a_sitter_walks_the_round_without_an_account_and_writes_under_their_name(
+    room: Room, owner: Keeper, habitat: Habitat, client_of: Clients
+) -> None:
+    made, link = sitting(room, owner)
+    sitter = Client()
+    begin = sitter.get(link).content.decode()
+    assert "555 0100" in begin
+    assert sitter.get(reverse("keeping:round")).status_code == 302  # looking at the address is not beginning
+    walked = sitter.post(link, follow=True)
+    page = walked.content.decode()
+    assert habitat.name in page
+    assert "555 0100" in page
+    assert reverse("planner:bench", args=[habitat.pk]) not in page
+    now = clock.now().isoformat()
+    entry = {"key": "k-00000001", "what": "note", "habitat": habitat.pk, "value": "All well.", "at": now}
+    answer = sitter.post(
+        reverse("keeping:round-entries"), json.dumps({"entries": [entry], "now": now}), content_type="application/json"
+    )
+    assert [one["state"] for one in answer.json()["answers"]] == ["written"], answer.content
+    noted = Event.objects.get(room=room, kind=Event.Kind.NOTED)
+    assert noted.author is not None
+    assert noted.author.username == "Nettie (sits)"
+    made.refresh_from_db()
+    assert made.opened_at is not None
+    assert (
+        Client().post(reverse("accounts:sign-in"), {"username": "Nettie (sits)", "password": ""}).status_code == 200
+    )  # and no password
+    # Ended, they are out at their next press.
+    client_of(owner).post(reverse("sharing:end-sitting", args=[made.pk]))
+    assert sitter.get(reverse("keeping:round")).status_code == 302
+    assert sitter.get(link).status_code == 404
+    assert told(room)[-1] == "Nettie (sits) does not sit any more."
+
+
+def test_a_sitters_address_opens_on_its_days_alone(
+    room: Room, owner: Keeper, habitat: Habitat, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    _made, link = sitting(room, owner, first=2, last=3)
+    today = clock.today()
+    sitter = Client()
+    assert sitter.post(link).status_code == 200  # not yet
+    assert sitter.get(reverse("keeping:round")).status_code == 302
+    monkeypatch.setattr(clock, "today", lambda: today + timedelta(days=2))
+    assert sitter.post(link).status_code == 302
+    assert sitter.get(reverse("keeping:round")).status_code == 200
+    monkeypatch.setattr(clock, "today", lambda: today + timedelta(days=4))
+    assert sitter.get(reverse("keeping:round")).status_code == 302
+    assert sitter.get(link).status_code == 404
+
+
+@pytest.mark.parametrize(
+    "wrong", [{"last_day": "2020-01-01"}, {"first_day": "2090-01-01"}, {"name": ""}, {"last_day": "2099-01-01"}]
+)
+def test_a_sitting_that_cannot_be_is_refused(room: Room, owner: Keeper, client_of: Clients, wrong: dict[str, str]) -> None:
+    posted = {"name": "Nettie", "first_day": clock.today(), "last_day": clock.today()} | wrong
+    assert client_of(owner).post(reverse("sharing:let-sit", args=[room.pk]), posted).status_code == 422
+    assert not SitterLink.objects.exists()
+    assert not Keeper.objects.filter(sits=True).exists()
+
+
+def test_two_sitters_of_one_name_are_told_apart(room: Room, owner: Keeper) -> None:
+    names = [sitting(room, owner)[0].keeper.username for _turn in range(3)]
+    assert names == ["Nettie (sits)", "Nettie (sits 2)", "Nettie (sits 3)"]
+
+
+# What is worked out once or writes itself down for whoever looks: names of the book, sessions, when an address was read.
+UNTOLD = {"last_login", "read_at", "opened_at"}
+LEFT_OUT = {
+    "Glance",
+    "Name",
+    "Entry",
+    "Written",
+    "Try",
+    "Visitor",
+    "Session",
+    "Subscription",
+    "RotaCard",
+    "AccessAttempt",
+    "AccessLog",
+    "AccessFailureLog",
+}
+
+
+def kept() -> dict[str, str]:
+    """A digest of all that is kept of rooms, by what it is."""
+    found = {}
+    for model in apps.get_models():
+        if model.__module__.startswith("ridgeback.") and model.__name__ not in LEFT_OUT:
+            names = [field.attname for field in model._meta.concrete_fields if field.attname not in UNTOLD]
+            rows = list(model._base_manager.order_by("pk").values_list(*names))
+            found[model.__name__] = hashlib.sha256(repr(rows).encode()).hexdigest()
+    return found
+
+
+@pytest.mark.sweep
+@pytest.mark.parametrize(("name", "pattern"), NAMES)
+def test_every_address_is_asked_by_everybody(name: str, pattern: str, habitat: Habitat, owner: Keeper, client_of: Clients) -> None:
+    """Anonymous, sitter, viewer, another room's owner, administrator, each by both methods: none of them changes a thing here."""
+    url, room = address(name, pattern, habitat), habitat.room
+    made, _link = sitting(room, owner)
+    asked = {
+        "anonymous": Client(),
+        "sitter": client_of(made.keeper),
+        "viewer": client_of(member(room, "teasel", "viewer")),
+        "other": client_of(keepers.add("sedge", PASSWORD)),
+        "administrator": client_of(keepers.add("warden", PASSWORD, administrator=True)),
+    }
+    Membership.objects.filter(keeper__username="teasel").exclude(room=room).delete()  # who has no room of their own
+    before = kept()
+    for who, client in asked.items():
+        for method in ("get", "post"):
+            posted = {"version": habitat.version, "name": "hub"}
+            status = (client.post(url, posted) if method == "post" else client.get(url)).status_code
+            assert status < 500, (who, method, status)
+            if who == "anonymous" and name not in OPEN | OF_DEVICES | BY_TOKEN:
+                assert status == 302, (who, method)
+            if who == "sitter" and name not in guests.OPEN | OF_DEVICES | {"accounts:sign-in"}:
+                assert status == 404, (who, method)
+            if who not in ("administrator", "anonymous", "sitter") and name in ADMINISTRATORS:
+                assert status in (403, 405), (who, method)
+        if who in ("anonymous", "sitter", "viewer"):
+            assert kept() == before, who
+        before = kept()  # who has a room of their own may have made something there
+
+
+@pytest.mark.sweep
+@pytest.mark.parametrize(("name", "pattern"), NAMES)
+def test_a_keeper_is_served_as_the_owner_is_but_for_who_may_what(
+    name: str, pattern: str, habitat: Habitat, client_of: Clients
+) -> None:
+    url = address(name, pattern, habitat)
+    keeper = member(habitat.room, "nettie", "keeper")
+    Membership.objects.filter(keeper=keeper).exclude(room=habitat.room).delete()
+    expected = served_to_a_member(name)
+    if name.startswith("sharing:") and name in POST_ONLY:
+        expected = 403
+    if name in {"rota:revoke", "uploads:parts"}:
+        expected = 404  # of whoever made it alone
+    assert ask(client_of(keeper), name, url, habitat) == expected
