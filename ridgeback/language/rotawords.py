@@ -24,6 +24,7 @@ class Words:
     caution: Any = ""
 
 
+OF_AMPHIBIANS: Final = ("water",)  # chores whose caution is said of amphibians alone
 FEED: Final = Words(_("Feed"), _("The stage's interval, counted from the last meal offered."))
 JOBS: Final = {
     "water": Words(_("Fresh water"), _("Every day, and the bowl wiped."), _("Amphibians: treated water only.")),
@@ -155,6 +156,13 @@ def job(name: str) -> Words:
         words = JOBS[key]
         return Words(gettext("%(chore)s: %(about)s") % {"chore": words.name, "about": detail}, words.why, words.caution)
     return Words(detail, OWN_WHY) if key == OWN and detail else JOBS[key]
+
+
+def cautions(keys: Iterable[str], *, amphibian: bool) -> list[str]:
+    """The cautions of some chores, each once, in their order; what is said of amphibians alone only of them."""
+    there = set(keys)
+    said = [JOBS[key].caution for key in JOBS if key in there and (amphibian or key not in OF_AMPHIBIANS)]
+    return list(dict.fromkeys(str(one) for one in said if one))
 
 
 def group_of(name: str) -> str:

@@ -27,14 +27,17 @@ KEPT: Final = timedelta(days=1)
 Page = Callable[..., HttpResponse]
 
 
-def for_visitors(cost: float) -> Callable[[Page], Page]:
-    """Open a page to who has no account; each time it works something out for a visitor it takes `cost` from their bucket."""
+def for_visitors(cost: float, *, always: bool = False) -> Callable[[Page], Page]:
+    """Open a page to who has no account; each time it works something out for a visitor it takes `cost` from their bucket.
+
+    It does where something is posted or asked in the address; `always` says that it does in any case.
+    """
 
     def decorated(page: Page) -> Page:
         @login_not_required
         @wraps(page)
         def answer(request: HttpRequest, *args: object, **more: object) -> HttpResponse:
-            works = request.method == "POST" or bool(request.GET)
+            works = always or request.method == "POST" or bool(request.GET)
             if request.user.is_authenticated or not works:
                 return page(request, *args, **more)
             wait_s = asked(request, cost)

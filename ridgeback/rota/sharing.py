@@ -9,11 +9,15 @@ from datetime import date, datetime, timedelta
 from typing import Any, Final
 
 from husbandry.rota.card import Days, RoomDays, is_daily
+from husbandry.rota.chores import AMPHIBIANS
 from husbandry.upkeep.jobs import Job
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, writing
+from ridgeback.drawing import portions
 from ridgeback.language import rotawords
+from ridgeback.language.foodwords import prey
 from ridgeback.language.names import CHOICES
+from ridgeback.planner import revisions
 from ridgeback.rooms.access import rooms_of
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history, ical, menu
@@ -146,18 +150,24 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: 
                 "food": next(iter(foods.values()), "") if alike else "",
                 "daily": list(dict.fromkeys(map(_daily, daily))),
                 "days": rows,
+                "portion": _portion(span),
                 "kept": rotawords.kept_at(card.targets, units),
                 "fasts": [
                     {"first": max(fast.first, begin), "last": min(fast.last, end), "why": rotawords.FASTS[fast.why]}
                     for fast in card.feed.fasts
                     if fast.first <= end and fast.last >= begin
                 ],
-                "cautions": [
-                    str(rotawords.JOBS[key].caution) for key in rotawords.JOBS if key in used and rotawords.JOBS[key].caution
-                ],
+                "cautions": rotawords.cautions(used, amphibian=revisions.profile_of(habitat).group in AMPHIBIANS),
             }
         )
     return found
+
+
+def _portion(span: Days) -> list[dict[str, Any]]:
+    """The first feed at its real size."""
+    first = next((span.foods[feed.day] for feed in span.feeds if span.foods.get(feed.day)), ())
+    drawn = portions.draw(portions.Fed(food, pieces, grams) for food, pieces, grams in menu.taken(first))
+    return [one | {"name": prey(one["food"])} for one in drawn]
 
 
 def _daily(job: Job) -> str:

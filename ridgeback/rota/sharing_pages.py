@@ -102,5 +102,6 @@ def sitter_card(request: HttpRequest) -> HttpResponse:
         return redirect("rota:share")
     habitats = list(cards.habitats_of_room(room.pk))
     told = sharing.sitter(habitats, begin, days, today, units_of(request.user))
-    context = {"room": room.name, "habitats": told, "begin": begin, "end": end, "today": today}
+    call = request.GET.get("call", "").strip()[:200]
+    context = {"room": room.name, "call": call, "habitats": told, "begin": begin, "end": end, "today": today}
     return printed("rota/sitter.html", context, "sitter-card")

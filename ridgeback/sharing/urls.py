@@ -1,6 +1,6 @@
 from django.urls import path
 
-from ridgeback.sharing import pages
+from ridgeback.sharing import pages, paper_pages
 
 app_name = "sharing"
 urlpatterns = [
@@ -12,4 +12,10 @@ urlpatterns = [
     path("sitters/<int:pk>/end/", pages.end_sitting, name="end-sitting"),
     path("join/<token>/", pages.join, name="join"),
     path("sit/<token>/", pages.sit, name="sit"),
+    path("habitats/<int:pk>/public/", paper_pages.public_page, name="public-page"),
+    path("habitats/<int:pk>/card/", paper_pages.cage_card, name="card"),
+    path("habitats/<int:pk>/care-plan/", paper_pages.care_plan, name="care-plan"),
+    path("habitats/<int:pk>/set-up-drawing/", paper_pages.setup_drawing, name="setup-drawing"),
+    path("see/<token>/", paper_pages.see, name="see"),
+    path("see/<token>/photo/", paper_pages.see_photo, name="see-photo"),
 ]

@@ -31,7 +31,7 @@ REVIEWING = {"reviewing:review", "reviewing:drawing", "reviewing:proposed", "rev
 # Addresses that need nobody signed in.
 OPEN = {"health", "accounts:sign-in", "accounts:reset", "keeping:worker", "keeping:manifest", *REVIEWING}
 # What is told apart by a token of its own: none is known here.
-BY_TOKEN = {"rota:subscribed", "sharing:join", "sharing:sit"}
+BY_TOKEN = {"rota:subscribed", "sharing:join", "sharing:sit", "sharing:see", "sharing:see-photo"}
 # An address that devices ask, with a key of their own and no account.
 OF_DEVICES = {"series:readings"}
 POST_ONLY = {
@@ -97,6 +97,7 @@ OF_A_HOME = {
     "metering:live", "metering:charts", "metering:paper",
     "building:build", "building:done", "building:how", "building:end", "building:test",
     "building:calendar", "building:paper", "electrics:habitat", "money:habitat", "money:tick", "money:csv",
+    "sharing:public-page", "sharing:card", "sharing:care-plan", "sharing:setup-drawing",
 }  # fmt: skip
 OF_HABITAT = (
     "planner:",
