@@ -10,6 +10,7 @@ from playwright.sync_api import Page
 
 from husbandry.species.book import find
 from ridgeback import clock
+from ridgeback.accounts.models import Keeper
 from ridgeback.book import own
 from ridgeback.daybook.writing import Intent
 from ridgeback.home import demo_instruments
@@ -19,6 +20,9 @@ from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.series import intake
 from ridgeback.series.intake import Given
 from ridgeback.series.models import Channel, TableFile
+from ridgeback.sharing import actions
+from ridgeback.sharing.models import PublicPage
+from ridgeback.sharing.summary import PARTS
 from tests.sample import WHOLE
 
 AXE = (Path(__file__).resolve().parents[1] / "vendor" / "axe-core" / "axe.min.js").read_text()
@@ -36,6 +40,25 @@ def test_before_signing_in(page: Page, live_server: Any, transactional_db: None)
         page.goto(live_server.url + path)
         page.evaluate(AXE)
         assert faults(page) == [], path
+
+
+def test_pages_of_addresses_given_out(page: Page, live_server: Any, demo: str) -> None:
+    """An invitation, a sitter's begin and their round, the page behind a code: on a phone, without an account."""
+    habitat = Habitat.objects.get(name="Dune table")
+    owner, today = Keeper.objects.get(username="keeper"), clock.today()
+    intent = Intent(owner, clock.now())
+    invited = actions.invite(habitat.room, actions.Invited("Nettie", "viewer", today), intent)[1]
+    sits = actions.let_sit(habitat.room, actions.Sits("Teasel", today, today, "Tansy, 555 0100"), intent)[1]
+    PublicPage.objects.create(habitat=habitat, token="shown", shows=list(PARTS), made_at=clock.now())
+    page.set_viewport_size({"width": 390, "height": 844})
+    for path in (f"/join/{invited}/", "/see/shown/", f"/sit/{sits}/", "/round/"):
+        page.goto(live_server.url + path)
+        if path.startswith("/sit/"):
+            page.get_by_role("button", name="Begin today’s round").click()
+            page.wait_for_url("**/round/")
+        page.evaluate(AXE)
+        assert faults(page) == [], path
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, path
 
 
 SIZES = ((1280, 800), (390, 844))  # a desk, a phone
@@ -93,7 +116,8 @@ def test_every_other_page_of_a_keeper(looked_at: Callable[[list[str]], None]) ->
             *(f"/habitats/{fed.pk}/{page}/" for page in ("feeding", "salad", "condition", "chores")),
             *(f"/calendar/?view={view}" for view in ("day", "week", "month", "day&by=habitat")),
             f"/calendar/move/?habitat={habitat.pk}&job=feed&planned={clock.today()}",
-            f"/rooms/{habitat.room_id}/climate/",
+            *(f"/rooms/{habitat.room_id}/{page}/" for page in ("climate", "people")),
+            f"/habitats/{habitat.pk}/public/",
             *("/calendar/share/", "/account/", "/account/password/", "/account/people/"),
         ]
     )
