@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Final
 
 from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.multipartparser import MultiPartParserError
 from django.shortcuts import render
 from django.utils.translation import gettext as _
@@ -19,6 +19,7 @@ MOST_BYTES_OF_A_FILE: Final = 20_000_000
 MOST_BYTES_OF_A_DEVICE: Final = 1_200_000  # five thousand readings and some
 PHOTO: Final = "/photo/"
 DEVICES: Final = "/api/readings/"
+PROGRAMS: Final = "/api/v1/"
 DAYBOOK_FILE: Final = "/daybook/bring-in/"
 READINGS_FILE: Final = "/readings/file/"
 PARTS: Final = "/uploads/"
@@ -49,7 +50,8 @@ def at_the_edge(respond: Respond) -> Respond:
 
 def _most_bytes(request: HttpRequest, *, signed_in: bool) -> int:
     if not signed_in:
-        return MOST_BYTES_OF_A_DEVICE if request.path == DEVICES and "Authorization" in request.headers else MOST_BYTES_OUTSIDE
+        spoken_for = request.path == DEVICES or request.path.startswith(PROGRAMS)
+        return MOST_BYTES_OF_A_DEVICE if spoken_for and "Authorization" in request.headers else MOST_BYTES_OUTSIDE
     if request.method == "PATCH" and request.path.startswith(PARTS):
         return MOST_BYTES_OF_A_FILE
     return MOST_BYTES_OF_A_FILE if request.path.endswith((PHOTO, READINGS_FILE, DAYBOOK_FILE)) else MOST_BYTES
@@ -67,5 +69,7 @@ def _is_text(request: HttpRequest) -> bool:
 
 
 def _refused(request: HttpRequest, status: int, title: str) -> HttpResponse:
+    if request.path.startswith(PROGRAMS):
+        return JsonResponse({"error": title, "problems": []}, status=status)
     advice = _("Nothing was read of it and nothing was saved. Go back and try again.")
     return render(request, "error.html", {"title": title, "advice": advice, "status": status}, status=status)

@@ -4,11 +4,13 @@ import sys
 
 from django.contrib.auth.decorators import login_not_required
 from django.db import InterfaceError, OperationalError, connection, transaction
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.template.loader import get_template
 from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
+
+from ridgeback.edge import PROGRAMS
 
 
 @never_cache
@@ -25,6 +27,8 @@ def health(request: HttpRequest) -> HttpResponse:
 
 
 def _page(request: HttpRequest, status: int, title: str, advice: str) -> HttpResponse:
+    if request.path.startswith(PROGRAMS):
+        return JsonResponse({"error": f"{title}. {advice}", "problems": []}, status=status)
     return render(request, "error.html", {"title": title, "advice": advice, "status": status}, status=status)
 
 

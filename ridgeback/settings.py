@@ -55,6 +55,7 @@ INSTALLED_APPS = [
     "ridgeback.reviewing",
     "ridgeback.keeping",
     "ridgeback.sharing",
+    "ridgeback.api",
     "ridgeback.home",
 ]
 
