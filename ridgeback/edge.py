@@ -19,6 +19,7 @@ MOST_BYTES_OF_A_FILE: Final = 20_000_000
 MOST_BYTES_OF_A_DEVICE: Final = 1_200_000  # five thousand readings and some
 PHOTO: Final = "/photo/"
 DEVICES: Final = "/api/readings/"
+ROOM_FILE: Final = "/archive/bring-in/"
 PROGRAMS: Final = "/api/v1/"
 DAYBOOK_FILE: Final = "/daybook/bring-in/"
 READINGS_FILE: Final = "/readings/file/"
@@ -54,7 +55,7 @@ def _most_bytes(request: HttpRequest, *, signed_in: bool) -> int:
         return MOST_BYTES_OF_A_DEVICE if spoken_for and "Authorization" in request.headers else MOST_BYTES_OUTSIDE
     if request.method == "PATCH" and request.path.startswith(PARTS):
         return MOST_BYTES_OF_A_FILE
-    return MOST_BYTES_OF_A_FILE if request.path.endswith((PHOTO, READINGS_FILE, DAYBOOK_FILE)) else MOST_BYTES
+    return MOST_BYTES_OF_A_FILE if request.path.endswith((PHOTO, READINGS_FILE, DAYBOOK_FILE, ROOM_FILE)) else MOST_BYTES
 
 
 def _length(request: HttpRequest) -> int:

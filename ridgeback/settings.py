@@ -56,6 +56,7 @@ INSTALLED_APPS = [
     "ridgeback.keeping",
     "ridgeback.sharing",
     "ridgeback.api",
+    "ridgeback.archive",
     "ridgeback.home",
 ]
 

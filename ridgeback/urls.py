@@ -20,6 +20,7 @@ urlpatterns = [
     path("", include("ridgeback.reviewing.urls")),
     path("", include("ridgeback.sharing.urls")),
     path("", include("ridgeback.api.urls")),
+    path("", include("ridgeback.archive.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.home.account_urls")),

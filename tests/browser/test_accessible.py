@@ -116,7 +116,8 @@ def test_every_other_page_of_a_keeper(looked_at: Callable[[list[str]], None]) ->
             *(f"/habitats/{fed.pk}/{page}/" for page in ("feeding", "salad", "condition", "chores")),
             *(f"/calendar/?view={view}" for view in ("day", "week", "month", "day&by=habitat")),
             f"/calendar/move/?habitat={habitat.pk}&job=feed&planned={clock.today()}",
-            *(f"/rooms/{habitat.room_id}/{page}/" for page in ("climate", "people")),
+            *(f"/rooms/{habitat.room_id}/{page}/" for page in ("climate", "people", "tokens")),
+            *("/api/", "/account/delete/"),
             f"/habitats/{habitat.pk}/public/",
             *("/calendar/share/", "/account/", "/account/password/", "/account/people/"),
         ]

@@ -60,6 +60,7 @@ POST_ONLY = {
     "metering:end-channel", "metering:quiet", "metering:new-device", "metering:renew-key", "metering:revoke-device",
     "uploads:begin", "building:done", "building:end", "money:tick", "reviewing:drawing", "reviewing:start",
     "sharing:invite", "sharing:let-sit", "sharing:member", "sharing:end-invitation", "sharing:end-sitting", "api:end-token",
+    "archive:bring-in",
     *OF_DEVICES,
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
@@ -94,7 +95,7 @@ OF_ROOM = {
     "metering:channels", "metering:new-device", "metering:bring-file",
     "pantry:freezer", "pantry:begin-culture", "pantry:keep-gut-load",
     "uploads:begin", "electrics:room", "electrics:paper", "money:prices", "sharing:people", "sharing:invite", "sharing:let-sit",
-    "api:tokens",
+    "api:tokens", "archive:take-out",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",

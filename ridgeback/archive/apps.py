@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class ArchiveConfig(AppConfig):
+    name = "ridgeback.archive"
