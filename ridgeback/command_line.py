@@ -22,12 +22,8 @@ FAILED, MISUSED = 1, 2
 Ask = Callable[..., Any]
 
 
-class RefusedError(Exception):
-    """The server refused, or does not answer; the message is for whoever sits there."""
-
-
 def asker(address: str, token: str) -> Ask:
-    """Return what asks the API; raises RefusedError."""
+    """Return what asks the API; raises RuntimeError with what is said to whoever sits there."""
 
     def ask(path: str, body: Any = None) -> Any:
         data = None if body is None else json.dumps(body).encode()
@@ -37,9 +33,9 @@ def asker(address: str, token: str) -> Ask:
             with urllib.request.urlopen(request, timeout=LONGEST_S) as answer:
                 return json.load(answer)
         except urllib.error.HTTPError as error:
-            raise RefusedError(_told(error)) from None
+            raise RuntimeError(_told(error)) from None
         except OSError as error:
-            raise RefusedError(f"{address} does not answer: {error}") from None
+            raise RuntimeError(f"{address} does not answer: {error}") from None
 
     return ask
 
@@ -98,7 +94,7 @@ def _write(ask: Ask, entry: dict[str, Any]) -> None:
     answer = ask("entries", {"entries": [entry | {"key": key, "at": at}]})[0]
     if answer["state"] in ("refused", "asked"):
         again = " Say it with --sure." if answer["state"] == "asked" else ""
-        raise RefusedError(f"{answer['said']}{again}")
+        raise RuntimeError(f"{answer['said']}{again}")
     print("written down" if answer["state"] == "written" else "was written down already")
 
 
@@ -137,7 +133,7 @@ def main(arguments: list[str] | None = None) -> int:
         return MISUSED
     try:
         given.work(asker(given.address, token), given)
-    except RefusedError as error:
+    except RuntimeError as error:
         print(error, file=sys.stderr)
         return FAILED
     except (OSError, ValueError) as error:

@@ -12,6 +12,7 @@ from django.utils.translation import gettext_lazy as _
 from ninja.errors import HttpError
 from ninja.security import HttpBearer
 
+from husbandry.errors import HusbandryError
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.api.models import Answered, Token
@@ -31,7 +32,7 @@ MOST_KEY: Final = 80
 WRITERS: Final = (Membership.Role.OWNER, Membership.Role.KEEPER)
 
 
-class TooOftenError(Exception):
+class TooOftenError(HusbandryError):
     """A program asks more often than it may; `wait_s` until the next time."""
 
     def __init__(self, wait_s: float) -> None:

@@ -52,6 +52,8 @@ def thing_of(what: str) -> str:
 
 def amount_of(amount: float, unit: str, units: KeeperUnits) -> str:
     """So much of a thing, in the keeper's units; whole pieces as they are."""
+    if unit == "L" and amount < 1:
+        return gettext("%(n)s ml") % {"n": round(1000 * amount)}
     if unit == "L":
         return units.say(Measure(amount / 1000, "m3"))
     if unit == "ml":

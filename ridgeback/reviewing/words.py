@@ -170,11 +170,17 @@ def _once(findings: Iterable[Finding]) -> list[Finding]:
 
 
 def _mending(mending: Mending, purse: Purse | None, units: KeeperUnits) -> dict[str, Any]:
+    cost, hours = _cost(mending.to_buy, purse), hours_of(mending.minutes)
+    bought = ", ".join(_line(line, units) for line in mending.to_buy)
+    takes = [_("to buy: %(list)s") % {"list": bought} if bought else _("free")]
+    takes += [_("at your prices %(cost)s") % {"cost": cost}] if cost else []
+    takes += [_("about %(time)s of work") % {"time": hours}]
     return {
         "said": wording.remedy(mending.remedy, units),
+        "takes": "; ".join(takes),
         "buy": ", ".join(_line(line, units) for line in mending.to_buy),
-        "cost": _cost(mending.to_buy, purse),
-        "hours": hours_of(mending.minutes),
+        "cost": cost,
+        "hours": hours,
     }
 
 
