@@ -18,6 +18,8 @@ from husbandry.assessment import Change, Finding, Remedy
 from husbandry.build.kinds import ANIMAL_IN, TEST_RUN
 from husbandry.build.rebuild import rebuild
 from husbandry.build.settings import BuildSettings
+from husbandry.codes import FindingCode
+from husbandry.design.enclosure_steps import choice
 from husbandry.design.furnish import Furnished, furnish
 from husbandry.design.refitting import refitted
 from husbandry.money.bill import BillLine, bill
@@ -26,6 +28,7 @@ from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.setup_review.review import COUNTED, LOOK, is_told, plan_of
 from husbandry.setup_review.told import Told
 from husbandry.setup_review.unknowns import answered, unknowns
+from husbandry.space.sizing import SIDES
 from husbandry.species.profile import Profile
 
 ROUNDS: Final = 16
@@ -103,14 +106,38 @@ def propose(told: Told, profile: Profile, today: date) -> Proposal:
     before = plan_of(likeliest(told), profile, today)
     found = assess(before, profile, today, depth=LOOKING)
     mendings = dict(_mendings(before, profile, found))
-    ways = [_furnished(_mended(before, profile, today), profile, today)]
+    start = _roomy(before, profile, today) if FindingCode.SPACE_TOO_SMALL in _codes(found) else before
+    ways = [_furnished(_mended(start, profile, today), profile, today)]
     if _grave(assess(ways[0], profile, today, depth=LOOK)):
-        anew = refitted(_mended(before, profile, today, only=_of_the_box), profile, today)
+        # Without its lamps the ground may rise: they are hung to it afterwards.
+        bare = start.model_copy(update={"heaters": (), "uv_lamps": ()})
+        anew = refitted(_mended(bare, profile, today, only=_of_the_box), profile, today)
         ways.append(_mended(_furnished(anew, profile, today), profile, today))
     judged = [(assess(way, profile, today, depth=LOOK), way) for way in ways]
     best, after = min(judged, key=lambda pair: _weight(pair[0]))
     bought, minutes = _work(before, after)
     return Proposal(before, after, found, best, mendings, bought, minutes)
+
+
+def _codes(found: Assessment) -> set[FindingCode]:
+    return {item.code for item in found.findings}
+
+
+def _roomy(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
+    """The plan in a box that a growing animal does not outgrow at once: nobody buys one twice within months."""
+    least = _mended(plan, profile, today, only=_of_the_box)
+    if FindingCode.SPACE_OUTGROWN_SOON not in _codes(assess(least, profile, today, depth=LOOK)):
+        return plan
+    housing = choice(plan, profile, today)
+    if housing is None or not housing.step_up.homes:
+        return plan
+    box = least.enclosure
+    wanted = zip(SIDES, (box.length_m, box.width_m, box.height_m), housing.step_up.homes[0].sides_m, strict=True)
+    changes = tuple(Change(f"enclosure.{side}_m", round(max(now_m, next_m), 2)) for side, now_m, next_m in wanted)
+    try:
+        return read_data(applied(plan, changes))
+    except PlanProblems:
+        return plan
 
 
 def _of_the_box(change: Change) -> bool:
