@@ -138,6 +138,10 @@ NOBODYS = {
 }  # fmt: skip
 
 
+def owner_of(habitat: Habitat) -> Keeper:
+    return Keeper.objects.get(membership__room=habitat.room, membership__role="owner")
+
+
 def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "daybook:correct-instrument":
         return reverse(name, args=[Instrument.objects.create(room=habitat.room, name="gun", kind="infrared").pk])
@@ -165,7 +169,7 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "keeping:daybook-file":
         return reverse(name, args=[DaybookFile.objects.create(room=habitat.room, at=clock.now()).pk])
     if name == "uploads:parts":
-        return reverse(name, args=[arriving.begin(habitat.room_id, Keeper.objects.get(room=habitat.room), name, 5).pk])
+        return reverse(name, args=[arriving.begin(habitat.room_id, owner_of(habitat), name, 5).pk])
     if name in OF_ENTRY:
         noted = Event.objects.create(room=habitat.room, habitat=habitat, kind=Event.Kind.NOTED, at=clock.now(), payload={})
         return reverse(name, args=[noted.pk])
@@ -180,7 +184,7 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "pantry:undo-delivery":
         return reverse(name, args=[Delivery.objects.create(room=habitat.room, at=clock.now()).pk])
     if name == "rota:revoke":
-        owner = Keeper.objects.get(room=habitat.room)
+        owner = owner_of(habitat)
         return reverse(
             name,
             args=[
@@ -192,9 +196,7 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
     if name == "sharing:member":
         return reverse(name, args=[Membership.objects.get(room=habitat.room, role="owner").pk])
     if name == "api:end-token":
-        return reverse(
-            name, args=[access.make(habitat.room, Keeper.objects.get(room=habitat.room), "x", ["read"], clock.now())[0].pk]
-        )
+        return reverse(name, args=[access.make(habitat.room, owner_of(habitat), "x", ["read"], clock.now())[0].pk])
     if name in {"sharing:end-invitation", "sharing:end-sitting"}:
         return reverse(name, args=[_given(name, habitat)])
     if "uidb64" in pattern:
@@ -208,7 +210,7 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
 
 def _given(name: str, habitat: Habitat) -> int:
     """An invitation or a sitter's link of the habitat's room."""
-    owner, today = Keeper.objects.get(room=habitat.room, membership__role="owner"), clock.today()
+    owner, today = owner_of(habitat), clock.today()
     intent = Intent(owner, clock.now())
     if name == "sharing:end-invitation":
         return actions.invite(habitat.room, actions.Invited("Nettie", "viewer", today), intent)[0].pk
