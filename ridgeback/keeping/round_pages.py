@@ -14,9 +14,11 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from husbandry.codes import WatchCode
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.accounts.models import Keeper
+from ridgeback.daybook import log
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.keeping import walk
-from ridgeback.keeping.actions.round_entries import read, write_round
+from ridgeback.keeping.actions.round_entries import Answer, Sent, read, write_round
 from ridgeback.metering import telling
 from ridgeback.rooms.access import keeper_of, room_or_404, rooms_of
 from ridgeback.rooms.models import Habitat, SitterLink
@@ -61,9 +63,20 @@ def entries(request: HttpRequest) -> HttpResponse:
         sent = read(request.body)
     except (ValueError, RawPostDataException):
         return JsonResponse({"fault": _("That is no round.")}, status=400)
-    answers = write_round(sent, keeper, units_of(keeper), clock.today())
+    mine = [one for one in sent if _is_theirs(keeper, one)]
+    answers = write_round(mine, keeper, units_of(keeper), clock.today())
+    said = _("That is no day of yours here; nothing was written down.")
+    answers += [Answer(one.key, "refused", said) for one in sent if one not in mine]
     told = [{"key": one.key, "state": one.state, "said": one.said} for one in answers]
     return JsonResponse({"answers": told, "at": formats.date_format(timezone.localtime(clock.now()), "H:i")})
+
+
+def _is_theirs(keeper: Keeper, one: Sent) -> bool:
+    """Tell whether an entry is of a day on which its keeper may write: a sitter's are those of their link."""
+    link = SitterLink.objects.filter(keeper=keeper).first() if keeper.sits else None
+    if link is None or one.at.tzinfo is None:  # a moment without its zone is refused further on
+        return not keeper.sits or link is not None
+    return link.first_day <= log.day_of(one.at) <= link.last_day
 
 
 @require_http_methods(["GET", "POST"])

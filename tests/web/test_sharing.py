@@ -180,6 +180,12 @@ def test_a_sitter_walks_the_round_without_an_account_and_writes_under_their_name
         reverse("keeping:round-entries"), json.dumps({"entries": [entry], "now": now}), content_type="application/json"
     )
     assert [one["state"] for one in answer.json()["answers"]] == ["written"], answer.content
+    early = entry | {"key": "k-00000002", "at": (clock.now() - timedelta(days=2)).isoformat()}
+    zoneless = entry | {"key": "k-00000003", "at": "2026-11-29T10:00:00"}
+    answer = sitter.post(
+        reverse("keeping:round-entries"), json.dumps({"entries": [early, zoneless]}), content_type="application/json"
+    )
+    assert {one["state"] for one in answer.json()["answers"]} == {"refused"}  # that was no day of theirs, or nobody knows
     noted = Event.objects.get(room=room, kind=Event.Kind.NOTED)
     assert noted.author is not None
     assert noted.author.username == "Nettie (sits)"
