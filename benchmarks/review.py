@@ -1,4 +1,4 @@
-"""What a review of a set-up costs to work out: with nothing known but box and lamp, and with one thing unknown.
+"""What a review costs to work out with nothing known but box and lamp, and with one thing unknown; and what is proposed instead.
 
 PYTHONPATH=. .venv-test/bin/python benchmarks/review.py
 """
@@ -8,6 +8,7 @@ import time
 from datetime import date
 from typing import Any, Final
 
+from husbandry.setup_review.proposal import propose
 from husbandry.setup_review.review import review
 from husbandry.setup_review.told import Told
 from husbandry.setup_review.unknowns import unknowns
@@ -22,7 +23,8 @@ BARE: Final[dict[str, Any]] = {
 KNOWN: Final[dict[str, Any]] = BARE | {
     "lid": "mesh", "room_c": 20.0, "room_percent": 45.0, "bowl": True, "ground": "sand", "ground_m": 0.05, "mistings": 0,
     "heaters": [{"kind": "reflector-spot", "watts": 100.0, "guarded": True}],
-    "tubes": [{"kind": "slim-12", "months": 3, "reflector": True}], "hides": [{"end": "cool", "humid": False}],
+    "tubes": [{"kind": "slim-12", "months": 3, "reflector": True}], "hides": [{"end": "cool", "humid": False, "dark": True}],
+    "thermometers": True, "dusted": True,
 }  # fmt: skip
 
 
@@ -36,7 +38,10 @@ def main() -> None:
             if turn:  # the first one compiles
                 taken.append(time.perf_counter() - begun)
         ask = found.ask.unknown.path if found.ask is not None else "nothing"
-        print(f"{len(unknowns(told))} unknown: {statistics.median(taken):.2f} s, asks {ask}")
+        begun = time.perf_counter()
+        propose(told, find(told.species), TODAY)
+        proposed = time.perf_counter() - begun
+        print(f"{len(unknowns(told))} unknown: {statistics.median(taken):.2f} s, asks {ask}; what is proposed {proposed:.1f} s")
 
 
 if __name__ == "__main__":
