@@ -4,7 +4,7 @@ What is told is taken as it most likely is. First everything is mended that can 
 left, heaters and lamps are chosen anew. Then it is furnished. The better of both is proposed, and of equals what keeps more.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import date
 from math import fsum
@@ -148,14 +148,13 @@ def _anything(change: Change) -> bool:
     return not change.path.startswith(OPINION)
 
 
-def _mended(plan: HabitatPlan, profile: Profile, today: date, only: object = None) -> HabitatPlan:
+def _mended(plan: HabitatPlan, profile: Profile, today: date, only: Callable[[Change], bool] = _anything) -> HabitatPlan:
     """The plan with what can be mended one by one, worst first."""
-    wanted = only if callable(only) else _anything
     for _turn in range(ROUNDS):
         found = assess(plan, profile, today, depth=LOOKING)
         judge = Judge(plan, profile, found)
         offers = (judge.vetted(item).remedy for item in _worst_first(found))
-        changes = next((one.changes for one in offers if one is not None and one.changes and all(map(wanted, one.changes))), None)
+        changes = next((one.changes for one in offers if one is not None and one.changes and all(map(only, one.changes))), None)
         if changes is None:
             break
         plan = read_data(applied(plan, changes))

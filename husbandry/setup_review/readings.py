@@ -23,7 +23,6 @@ OF: Final = {
 APART: Final = {"degC": 3.0, "%": 12.0}
 SIGMA: Final = {"degC": 0.5, "%": 5.0}  # of the instrument alone (practice)
 UNITS: Final = {"percent": "%"}
-SUMMER: Final = range(4, 10)  # months of the northern half of the year
 LEAST_WAYS: Final = 8.0  # that are left to weigh: fewer would make sure of what was only not drawn
 
 
@@ -35,11 +34,6 @@ def records_of(readings: ToldReadings, today: date) -> Records:
         for season in SEASONS:
             read[f"{key}/{season}/{phase}"] = Read(value, SIGMA[UNITS.get(name, "degC")], 1, today.isoformat())
     return Records(read=read)
-
-
-def season_of(today: date) -> str:
-    """The half of the year in which something is read."""
-    return "summer" if today.month in SUMMER else "winter"
 
 
 def _given(readings: ToldReadings) -> list[tuple[str, float]]:

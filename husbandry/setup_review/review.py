@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from husbandry.animal.body import body_of
 from husbandry.assess.assess import Depth, assess
+from husbandry.assess.nutrition import season_of
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import WEIGHT, kind_of
 from husbandry.assessment import Finding, Measure, Quantity, Severity, Verdict
@@ -26,7 +27,7 @@ from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
 from husbandry.setup_review.missing import missing
-from husbandry.setup_review.readings import likelier, records_of, season_of
+from husbandry.setup_review.readings import likelier, records_of
 from husbandry.setup_review.told import OF_ADULT, Told, document_of
 from husbandry.setup_review.unknowns import Unknown, Value, answered, unknowns
 from husbandry.species.leaves import choose
@@ -164,7 +165,7 @@ def review(told: Told, profile: Profile, today: date) -> Review:
 
 def ways_of(told: Told, open_ones: Sequence[Unknown], profile: Profile, today: date) -> tuple[Way, ...]:
     """Return the ways it may be, assessed; those whose parts do not fit are none. Raises DoesNotFitError where none is left."""
-    found, lacks, records = [], [], records_of(told.readings, today)
+    found, lacks, records, season = [], [], records_of(told.readings, today), ""
     for answers, share in _drawn(told, open_ones):
         known = answered(told, answers)
         plan = plan_of(known, profile, today)
@@ -172,15 +173,14 @@ def ways_of(told: Told, open_ones: Sequence[Unknown], profile: Profile, today: d
             assessment = assess(plan, profile, today, records, LOOK)
             found.append((answers, share, assessment))
             lacks.append(tuple(missing(known, assessment.body)))
+            season = season_of(plan, today)
     if not found:
         raise DoesNotFitError("nothing of it fits")
     whole = fsum(share for _answers, share, _found in found)
     before, there = [share / whole for _answers, share, _found in found], [one for _answers, _share, one in found]
     shares = likelier(told.readings, before, there, drawn=not _few(open_ones))
     rows = zip(found, shares, lacks, strict=True)
-    return tuple(
-        Way(answers, share, assessment, lacking, season_of(today)) for (answers, _share, assessment), share, lacking in rows
-    )
+    return tuple(Way(answers, share, assessment, lacking, season) for (answers, _share, assessment), share, lacking in rows)
 
 
 def plan_of(told: Told, profile: Profile, today: date) -> HabitatPlan:

@@ -2,7 +2,6 @@
 
 import hashlib
 import json
-import secrets
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from typing import Any, Final
@@ -19,6 +18,7 @@ from ridgeback.api.models import Answered, Token
 from ridgeback.rooms.access import memberships
 from ridgeback.rooms.models import Membership, Room
 from ridgeback.web.bucket import Bucket
+from ridgeback.web.tokens import digest_of, new_token
 
 SCOPES: Final = {
     "read": _("read: habitats, plans, animals, what is due, what was written down"),
@@ -61,14 +61,9 @@ def _role(token: Token) -> str | None:
     return memberships(token.made_by).filter(room=token.room_id).values_list("role", flat=True).first()
 
 
-def digest_of(token: str) -> str:
-    """What is kept of a token."""
-    return hashlib.sha256(token.encode()).hexdigest()
-
-
 def make(room: Room, keeper: Keeper, name: str, scopes: list[str], now: datetime) -> tuple[Token, str]:
     """Make a token; it is told once."""
-    token = secrets.token_urlsafe(TOKEN_BYTES)
+    token = new_token(TOKEN_BYTES)
     said = {"name": name, "scopes": scopes, "made_by": keeper, "made_at": now, "allowance": REQUESTS.burst, "counted_at": now}
     return Token.objects.create(room=room, sha256=digest_of(token), **said), token
 

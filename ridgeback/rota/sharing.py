@@ -1,9 +1,7 @@
 """Giving the rota out: a calendar file, a private address for one keeper or sitter, CSV, a printed card for a sitter."""
 
 import csv
-import hashlib
 import io
-import secrets
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any, Final
@@ -23,31 +21,32 @@ from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history, ical, menu
 from ridgeback.rota.models import Subscription
 from ridgeback.units import KeeperUnits
+from ridgeback.web.tokens import digest_of, new_token
 
 AHEAD_DAYS: Final = 56
 MOST_CARD_DAYS: Final = 31
-TOKEN_BYTES: Final = 24
 CSV_COLUMNS: Final = ("date", "time", "habitat", "animal", "what", "powders", "food", "due", "late")
-
-
-def digest(token: str) -> str:
-    """What is kept of a token."""
-    return hashlib.sha256(token.encode()).hexdigest()
 
 
 def subscribe(room: Room, keeper: Keeper, name: str, intent: Intent, *, feeds_only: bool, by_day: bool) -> tuple[Subscription, str]:
     """Make a private address; the token is told once and never again. Raises AlreadyWritten."""
-    token = secrets.token_urlsafe(TOKEN_BYTES)
+    token = new_token()
     with writing(intent, room=room.pk):
         made = Subscription.objects.create(
-            room=room, keeper=keeper, name=name[:60], sha256=digest(token), feeds_only=feeds_only, by_day=by_day, made_at=intent.at
+            room=room,
+            keeper=keeper,
+            name=name[:60],
+            sha256=digest_of(token),
+            feeds_only=feeds_only,
+            by_day=by_day,
+            made_at=intent.at,
         )
     return made, token
 
 
 def found_by(token: str, at: datetime) -> Subscription | None:
     """The subscription of a token, noted as read; None for an unknown or revoked one, or one whose keeper has left the room."""
-    found = Subscription.objects.filter(sha256=digest(token), revoked_at__isnull=True).select_related("room", "keeper").first()
+    found = Subscription.objects.filter(sha256=digest_of(token), revoked_at__isnull=True).select_related("room", "keeper").first()
     if found is None or not found.keeper.is_active or not rooms_of(found.keeper).filter(pk=found.room_id).exists():
         return None
     Subscription.objects.filter(pk=found.pk).update(read_at=at)

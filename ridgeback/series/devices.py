@@ -1,6 +1,5 @@
 """Devices that report by themselves: their keys, and how often they may ask."""
 
-import hashlib
 import secrets
 from datetime import datetime
 from typing import Final
@@ -8,6 +7,7 @@ from typing import Final
 from husbandry.errors import HusbandryError
 from ridgeback.series.models import Device
 from ridgeback.web.bucket import Bucket
+from ridgeback.web.tokens import digest_of
 
 REQUESTS: Final = Bucket(burst=120.0, a_second=4.0)
 
@@ -23,10 +23,6 @@ class TooOften(HusbandryError):
 def new_key() -> str:
     """A key for a device, to be shown once."""
     return secrets.token_urlsafe(32)
-
-
-def digest_of(key: str) -> str:
-    return hashlib.sha256(key.encode()).hexdigest()
 
 
 def make(room_id: int, name: str, now: datetime, key: str = "") -> tuple[Device, str]:

@@ -1,7 +1,5 @@
 """Who may what in a room, written: invitations, members, sitters. Only an owner does it; the daybook tells it by name."""
 
-import hashlib
-import secrets
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -19,15 +17,10 @@ from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
 from ridgeback.rooms.access import memberships
 from ridgeback.rooms.models import Invitation, Membership, Room, SitterLink
+from ridgeback.web.tokens import digest_of, new_token
 
-TOKEN_BYTES: Final = 24
 Role = Membership.Role
 GIVEN: Final = (Role.VIEWER, Role.KEEPER, Role.OWNER)  # what one may be invited as, least first
-
-
-def digest_of(token: str) -> str:
-    """What is kept of a token."""
-    return hashlib.sha256(token.encode()).hexdigest()
 
 
 @contextmanager
@@ -55,7 +48,7 @@ class Invited:
 
 def invite(room: Room, invited: Invited, intent: Intent) -> tuple[Invitation, str]:
     """Make an invitation; its token is told once. Raises AlreadyWritten, PermissionDenied."""
-    token = secrets.token_urlsafe(TOKEN_BYTES)
+    token = new_token()
     with _owning(intent, room.pk) as owner:
         made = Invitation.objects.create(
             room=room,
@@ -152,7 +145,7 @@ class Sits:
 
 def let_sit(room: Room, who: Sits, intent: Intent) -> tuple[SitterLink, str]:
     """Make a sitter's link; its token is told once. Raises AlreadyWritten, PermissionDenied."""
-    token = secrets.token_urlsafe(TOKEN_BYTES)
+    token = new_token()
     with _owning(intent, room.pk) as owner:
         keeper = Keeper(username=_free_name(who.name), sits=True)
         keeper.set_unusable_password()

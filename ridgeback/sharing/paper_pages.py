@@ -1,6 +1,5 @@
 """A habitat on paper and behind its QR code: the cage card, the care plan of this animal and enclosure, the public page."""
 
-import secrets
 from typing import Any, Final
 
 from django.contrib import messages
@@ -26,6 +25,7 @@ from ridgeback.sharing import setup, summary
 from ridgeback.sharing.models import PublicPage
 from ridgeback.sharing.qr import qr_svg
 from ridgeback.web.paper import printed
+from ridgeback.web.tokens import new_token
 
 TOKEN_BYTES: Final = 12
 LOOK_COSTS: Final = 1.0
@@ -52,7 +52,7 @@ def public_page(request: HttpRequest, pk: int) -> HttpResponse:
                     "note": request.POST.get("note", "").strip()[:400],
                     "made_by": intent.author,
                 }
-                new = {"token": secrets.token_urlsafe(TOKEN_BYTES), "made_at": intent.at}
+                new = {"token": new_token(TOKEN_BYTES), "made_at": intent.at}
                 PublicPage.objects.update_or_create(habitat=habitat, defaults=said, create_defaults=said | new)
         return redirect("sharing:public-page", pk)
     page = _pages().filter(habitat=habitat).first()

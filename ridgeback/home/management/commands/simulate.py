@@ -27,9 +27,9 @@ from ridgeback.keeping import tasks
 from ridgeback.metering.stand_ins import Planted, StandIn, room_reading
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat, Room
-from ridgeback.series.devices import digest_of
 from ridgeback.series.models import Channel, Device
 from ridgeback.series.places import PLACES
+from ridgeback.web.tokens import digest_of
 
 BATCH: Final = 2_500
 EVERY_BACK: Final = timedelta(minutes=10)  # of what is reported for the days before
