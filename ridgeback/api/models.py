@@ -35,3 +35,41 @@ class Answered(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["token", "key"], name="one_answer_for_a_key")]
         indexes = [models.Index(fields=["at"])]
+
+
+class Webhook(models.Model):
+    """An address that is told what happens in a room. Its secret is derived from `seed` and the program's own key: none is kept.
+
+    `tells` are of `ridgeback.api.telling.TELLS`. Entries up to `seen` were looked through, notices up to
+    `seen_notice` had begun before it; `failures` in a row pause it.
+    """
+
+    room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="webhooks")
+    address = models.CharField(max_length=300)
+    tells = models.JSONField(default=list)
+    seed = models.CharField(max_length=64)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    made_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    seen = models.BigIntegerField(default=0)
+    seen_notice = models.BigIntegerField(default=0)
+    failures = models.PositiveIntegerField(default=0)
+    answered_at = models.DateTimeField(null=True)
+    fault = models.CharField(max_length=200, blank=True)
+
+
+class Delivery(models.Model):
+    """One thing that a webhook is told: once for each `kind` and row it is `about`, tried again until it is taken or given up."""
+
+    webhook = models.ForeignKey(Webhook, on_delete=models.CASCADE, related_name="deliveries")
+    kind = models.CharField(max_length=30)
+    about = models.BigIntegerField()
+    body = models.JSONField()
+    made_at = models.DateTimeField()
+    due_at = models.DateTimeField(null=True)
+    tries = models.PositiveSmallIntegerField(default=0)
+    taken_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["webhook", "kind", "about"], name="told_once")]
+        indexes = [models.Index(fields=["due_at"])]

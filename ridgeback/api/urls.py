@@ -2,7 +2,7 @@ from django.contrib.auth.decorators import login_not_required
 from django.urls import URLPattern, path
 from django.views.decorators.csrf import csrf_exempt
 
-from ridgeback.api import pages
+from ridgeback.api import pages, webhook_pages
 from ridgeback.api.v1 import api
 
 app_name = "api"
@@ -22,4 +22,7 @@ urlpatterns = [
     path("api/v1/", (_by_token(), "api-v1", "api-v1")),
     path("rooms/<int:pk>/tokens/", pages.tokens, name="tokens"),
     path("tokens/<int:pk>/end/", pages.end_token, name="end-token"),
+    path("rooms/<int:pk>/webhooks/", webhook_pages.webhooks, name="webhooks"),
+    path("webhooks/<int:pk>/end/", webhook_pages.end_webhook, name="end-webhook"),
+    path("webhooks/<int:pk>/try/", webhook_pages.try_webhook, name="try-webhook"),
 ]

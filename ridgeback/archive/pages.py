@@ -1,24 +1,31 @@
 """A room taken along whole, and brought in elsewhere; an account and what is its own, deleted."""
 
-import tempfile
+from datetime import timedelta
+from typing import Final
 
 from django.contrib import messages
 from django.contrib.auth import logout
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.archive.reading_in import NoArchiveError, read_in
+from ridgeback.archive import bringing
+from ridgeback.archive.models import ArchiveFile
 from ridgeback.archive.writing_out import write_out
+from ridgeback.daybook.writing import answered, intent_of, writing
 from ridgeback.rooms.access import keeper_of, owned_room_or_404
 from ridgeback.rooms.models import Habitat, Membership, Room
+from ridgeback.uploads import arriving
 from ridgeback.web.requests import written
+
+LATE: Final = timedelta(seconds=20)
 
 
 @require_GET
@@ -33,21 +40,30 @@ def take_out(request: HttpRequest, pk: int) -> FileResponse:
 @require_POST
 def bring_in(request: HttpRequest) -> HttpResponse:
     """A room out of its archive; it is new here, and whoever brings it owns it."""
-    upload = request.FILES.get("file")
-    if upload is None:
-        messages.error(request, _("Choose the archive of a room."))
-        return redirect("accounts:account")
-    with tempfile.TemporaryFile() as kept:
-        for chunk in upload.chunks():
-            kept.write(chunk)
-        kept.seek(0)
-        try:
-            room = read_in(kept, keeper_of(request), clock.now())
-        except NoArchiveError as error:
-            messages.error(request, error.said)
-            return redirect("accounts:account")
-    messages.success(request, _("%(room)s is here, with everything in it.") % {"room": room.name})
-    return redirect("rooms:habitats")
+    keeper, intent = keeper_of(request), intent_of(request)
+    with writing(intent):
+        upload = arriving.brought(request, None, keeper)
+        if upload is not None:
+            address = reverse("archive:file", args=[bringing.keep(intent, upload).pk])
+            answered(intent, address)
+            return redirect(address)
+    messages.error(request, _("There is nothing in that file, or it did not arrive whole. Choose it again."))
+    return redirect("accounts:account")
+
+
+@require_GET
+def archive_file(request: HttpRequest, pk: int) -> HttpResponse:
+    """How far a room's archive is taken in, and what became of it."""
+    file = get_object_or_404(ArchiveFile, pk=pk, author=keeper_of(request))
+    waits = file.state == ArchiveFile.State.WAITS
+    context = {
+        "file": file,
+        "waits": waits,
+        "late": waits and not file.done and clock.now() - file.at > LATE,
+        "percent": round(100 * file.done / file.rows) if file.rows else 0,
+    }
+    template = "archive/_file_progress.html" if request.headers.get("HX-Request") else "archive/file.html"
+    return render(request, template, context)
 
 
 @require_http_methods(["GET", "POST"])

@@ -1,8 +1,11 @@
 """An archive read in: a new room of whoever brings it, with everything in it under new keys; all of it, or nothing."""
 
 import io
+import itertools
 import json
 import zipfile
+import zlib
+from collections.abc import Callable, Iterator
 from datetime import datetime
 from typing import IO, Any, Final
 
@@ -16,9 +19,11 @@ from ridgeback.archive.tables import FORMAT, KEEPER, TABLES, Maps, Table, renumb
 from ridgeback.keeping.photos import NoPhotoError, made_small
 from ridgeback.rooms.models import Membership, Room
 
-MOST_BYTES: Final = 400_000_000  # of all files, unpacked
-MOST_ROWS: Final = 3_000_000
+MOST_BYTES: Final = 16_000_000_000  # of all files, unpacked
+MOST_LINE: Final = 8_000_000  # characters
+LARGEST_PHOTO: Final = 8_000_000
 AT_ONCE: Final = 2000
+Telling = Callable[[int, int], None]
 
 
 class NoArchiveError(HusbandryError, ValueError):
@@ -29,12 +34,15 @@ class NoArchiveError(HusbandryError, ValueError):
         self.said = said
 
 
-def read_in(file: IO[bytes], keeper: Keeper, at: datetime) -> Room:
-    """Make the room of an archive anew, owned by `keeper`. Raises NoArchiveError; then nothing was made."""
+def read_in(file: IO[bytes], keeper: Keeper, at: datetime, tell: Telling | None = None) -> Room:
+    """Make the room of an archive anew, owned by `keeper`. Raises NoArchiveError; then nothing was made.
+
+    `tell` is told how many of how many rows are in.
+    """
     try:
         with zipfile.ZipFile(file) as archive, transaction.atomic():
-            return _Reader(archive, keeper, at).room()
-    except zipfile.BadZipFile:
+            return _Reader(archive, keeper, at, tell or _nobody).room()
+    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError):
         raise NoArchiveError(_("This is no archive: a ZIP that Ridgeback wrote out of a room.")) from None
     except (DatabaseError, ValidationError, KeyError, TypeError, ValueError, OverflowError) as error:
         if isinstance(error, NoArchiveError):
@@ -42,20 +50,32 @@ def read_in(file: IO[bytes], keeper: Keeper, at: datetime) -> Room:
         raise NoArchiveError(_("Something in this archive cannot be: nothing was taken in.")) from error
 
 
+def _nobody(_done: int, _rows: int) -> None:
+    """Whoever does not want to be told."""
+
+
+def batches(rows: Iterator[dict[str, Any]], size: int) -> Iterator[list[dict[str, Any]]]:
+    """Some rows, so many at a time."""
+    while batch := list(itertools.islice(rows, size)):
+        yield batch
+
+
 class _Reader:
     """Reads one archive; `maps` has the new key of each row by its table and its old one."""
 
-    def __init__(self, archive: zipfile.ZipFile, keeper: Keeper, at: datetime) -> None:
-        self.archive, self.keeper, self.at = archive, keeper, at
+    def __init__(self, archive: zipfile.ZipFile, keeper: Keeper, at: datetime, tell: Telling) -> None:
+        self.archive, self.keeper, self.at, self.tell = archive, keeper, at, tell
+        self.done = 0
         self.maps: Maps = {}
         self.later: list[tuple[Table, int, dict[str, int]]] = []
         self.names: dict[str, Keeper] = {keeper.username: keeper}
         there = {one.filename: one.file_size for one in archive.infolist()}
         if sum(there.values()) > MOST_BYTES:
             raise NoArchiveError(_("This archive is larger than can be taken in."))
-        if "archive.json" not in there or json.loads(archive.read("archive.json")).get("format") != FORMAT:
+        about = json.loads(archive.read("archive.json")) if there.get("archive.json", MOST_LINE) < MOST_LINE else {}
+        if about.get("format") != FORMAT:
             raise NoArchiveError(_("This is no archive of a room that this version of Ridgeback can read."))
-        self.files = there
+        self.files, self.counts = there, {str(name): int(count) for name, count in about["rows"].items()}
 
     def room(self) -> Room:
         for table in TABLES:
@@ -67,37 +87,38 @@ class _Reader:
         Membership.objects.create(room_id=made, keeper=self.keeper, role=Membership.Role.OWNER)
         return Room.objects.get(pk=made)
 
-    def _lines(self, table: Table) -> list[dict[str, Any]]:
+    def _lines(self, table: Table) -> Iterator[dict[str, Any]]:
         if table.name not in self.files:
-            return []
-        with io.TextIOWrapper(self.archive.open(table.name), encoding="utf-8") as lines:
-            rows = [json.loads(line) for line in lines if line.strip()]
+            return
         names = {one.name for one in table.model._meta.concrete_fields}
-        if len(rows) > MOST_ROWS or not all(isinstance(row, dict) and set(row) == names for row in rows):
-            raise NoArchiveError(_("Something in this archive cannot be: nothing was taken in."))
-        return rows
+        with io.TextIOWrapper(self.archive.open(table.name), encoding="utf-8") as lines:
+            while line := lines.readline(MOST_LINE):
+                row = json.loads(line)
+                if not isinstance(row, dict) or set(row) != names:
+                    raise NoArchiveError(_("Something in this archive cannot be: nothing was taken in."))
+                yield row
 
     def _table(self, table: Table) -> None:
-        rows = self._lines(table)
-        if table.label == "rooms.Room" and len(rows) != 1:
-            raise NoArchiveError(_("This archive holds not one room."))
-        mine = self.maps[table.label] = {}
-        for begin in range(0, len(rows), AT_ONCE):
-            batch = rows[begin : begin + AT_ONCE]
+        before, mine = self.done, dict[int, int]()
+        self.maps[table.label] = mine
+        for batch in batches(self._lines(table), AT_ONCE):
             made = [self._made(table, row) for row in batch]
-            fresh = [one for one in made if one.pk is None]
-            table.model._base_manager.bulk_create(fresh)
+            table.model._base_manager.bulk_create([one for one in made if one._state.adding])
             for row, one in zip(batch, made, strict=True):
-                mine[int(row["id"])] = one.pk
+                if "id" in row:
+                    mine[int(row["id"])] = one.pk
                 late = {name: int(row[name]) for name in table.later if row.get(name) is not None}
                 self.later += [(table, one.pk, late)] if late else []
-        self._own_keys(table, rows)
+            self.done += len(batch)
+            self.tell(self.done, sum(self.counts.values()))
+        if self.done - before != (1 if table.label == "rooms.Room" else self.counts.get(table.name, 0)):
+            raise NoArchiveError(_("Something in this archive cannot be: nothing was taken in."))
+        if table.label == "daybook.Event":
+            self._own_keys(table)
 
-    def _own_keys(self, table: Table, rows: list[dict[str, Any]]) -> None:
+    def _own_keys(self, table: Table) -> None:
         """What speaks of rows of its own table by a document knows their keys only now."""
-        if table.label != "daybook.Event":
-            return
-        for row in rows:
+        for row in self._lines(table):
             if isinstance(row["payload"], dict) and "clutch" in row["payload"]:
                 told = renumbered(table.label, row, self.maps)["payload"]
                 table.model._base_manager.filter(pk=self.maps[table.label][int(row["id"])]).update(payload=told)
@@ -145,8 +166,8 @@ class _Reader:
         return self.names[name]
 
     def _picture(self, path: str) -> bytes:
-        if path not in self.files:
-            raise NoArchiveError(_("A photo is missing in this archive."))
+        if self.files.get(path, LARGEST_PHOTO) >= LARGEST_PHOTO:
+            raise NoArchiveError(_("A photo is missing in this archive, or too large."))
         try:
             return made_small(self.archive.read(path)).jpeg
         except NoPhotoError:

@@ -71,9 +71,10 @@ LEFT_OUT: Final = frozenset(
     {
         "accounts.Keeper", "accounts.Try", "rooms.Membership", "rooms.Invitation", "rooms.SitterLink", "rooms.Seeding",
         "planner.Glance", "book.Entry", "book.Name", "daybook.Written", "daybook.Notice", "daybook.Letter",
-        "uploads.Upload", "uploads.Part",
+        "uploads.Upload", "uploads.Part", "archive.ArchiveFile",
         "series.Device", "series.ForetoldHour", "series.TableFile", "rota.RotaCard", "rota.Subscription", "reviewing.Visitor",
-        "keeping.DaybookFile", "sharing.PublicPage", "api.Token", "api.Answered",
+        "keeping.DaybookFile", "sharing.PublicPage", "api.Token", "api.Answered", "api.Webhook",
+        "api.Delivery",
     }
 )  # fmt: skip
 Maps = dict[str, dict[int, int]]

@@ -1,11 +1,14 @@
 """A room written out: one ZIP of its tables as JSON lines, its photos as files, and the schema of both."""
 
+import io
 import json
 import zipfile
 from collections.abc import Iterator
 from datetime import date, datetime, time
 from decimal import Decimal
 from typing import IO, Any
+
+from django.db import models
 
 from ridgeback.accounts.models import Keeper
 from ridgeback.archive.tables import FORMAT, KEEPER, TABLES, Table, schema
@@ -18,25 +21,41 @@ def write_out(room: Room, to: IO[bytes], at: datetime) -> None:
     counts: dict[str, int] = {}
     with zipfile.ZipFile(to, "w", zipfile.ZIP_DEFLATED) as archive:
         for table in TABLES:
-            rows = list(_rows(table, room, names, archive))
-            counts[table.name] = len(rows)
-            archive.writestr(table.name, "".join(f"{row}\n" for row in rows))
+            counts[table.name] = 0
+            with archive.open(table.name, "w", force_zip64=True) as raw, io.TextIOWrapper(raw, encoding="utf-8") as out:
+                for row in _rows(table, room, names):
+                    out.write(f"{row}\n")
+                    counts[table.name] += 1
+            _files(table, room, archive)
         about = {"format": FORMAT, "room": room.name, "made_at": at.isoformat(), "rows": counts, "schema": schema()}
         archive.writestr("archive.json", json.dumps(about, indent=2, ensure_ascii=False))
 
 
-def _rows(table: Table, room: Room, names: dict[int, str], archive: zipfile.ZipFile) -> Iterator[str]:
-    found = table.model._base_manager.filter(**{table.way: room.pk}).order_by("pk").distinct()
+def _found(table: Table, room: Room) -> "models.QuerySet[Any]":
+    return table.model._base_manager.filter(**{table.way: room.pk}).order_by("pk").distinct()
+
+
+def _path(table: Table, pk: int, name: str) -> str:
+    return f"{table.label.lower().replace('.', '-')}/{pk}.{name}"
+
+
+def _files(table: Table, room: Room, archive: zipfile.ZipFile) -> None:
+    """The files of a table, a few at a time."""
+    for name in table.files:
+        for pk, value in _found(table, room).values_list("pk", name).iterator(chunk_size=20):
+            archive.writestr(zipfile.ZipInfo(_path(table, pk, name)), bytes(value))
+
+
+def _rows(table: Table, room: Room, names: dict[int, str]) -> Iterator[str]:
+    found = _found(table, room).defer(*table.files)
     for one in found.iterator(chunk_size=2000):
         row: dict[str, Any] = {}
         for field in table.model._meta.concrete_fields:
-            value = getattr(one, field.attname)
+            value: Any = None if field.name in table.files else getattr(one, field.attname)
             if field.is_relation and field.related_model is not None and field.related_model._meta.label == KEEPER:
                 value = names.get(value)
             elif field.name in table.files:
-                path = f"{table.label.lower().replace('.', '-')}/{one.pk}.{field.name}"
-                archive.writestr(path, bytes(value))
-                value = path
+                value = _path(table, one.pk, field.name)
             row[field.name] = value
         yield json.dumps(row, default=_plain, ensure_ascii=False)
 

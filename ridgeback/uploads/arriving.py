@@ -22,7 +22,7 @@ class UnfitPartError(HusbandryError, ValueError):
     """A part that does not follow on what is here, or is longer than was said."""
 
 
-def begin(room_id: int, author: Keeper, name: str, size: int) -> Upload:
+def begin(room_id: int | None, author: Keeper, name: str, size: int) -> Upload:
     """Make room for a file of so many bytes."""
     waiting = Upload.objects.filter(room=room_id, author=author, claimed=False).order_by("-at", "-id")
     for old in waiting[MOST_WAITING - 1 :]:
@@ -40,7 +40,7 @@ def add(upload: Upload, begins: int, content: bytes) -> Upload:
     return upload
 
 
-def brought(request: HttpRequest, room_id: int, author: Keeper) -> Upload | None:
+def brought(request: HttpRequest, room_id: int | None, author: Keeper) -> Upload | None:
     """The file that a form brings: one sent in parts before it, or the one sent with it; None for none, or an empty one."""
     if request.POST.get("upload"):
         key = typed.key(request.POST["upload"])
@@ -49,7 +49,7 @@ def brought(request: HttpRequest, room_id: int, author: Keeper) -> Upload | None
     return kept(room_id, author, sent) if isinstance(sent, UploadedFile) and sent.size else None
 
 
-def kept(room_id: int, author: Keeper, sent: UploadedFile) -> Upload:
+def kept(room_id: int | None, author: Keeper, sent: UploadedFile) -> Upload:
     """Keep a file that came with its form."""
     made = begin(room_id, author, sent.name or "", sent.size or 0)
     while content := sent.read(LARGEST_PART):

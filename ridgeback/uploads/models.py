@@ -5,9 +5,12 @@ from django.db import models
 
 
 class Upload(models.Model):
-    """A file on its way, or arrived: `received` of `size` bytes are here. When it was read, or after a week, it is let go of."""
+    """A file on its way, or arrived; without a room it is its author's alone.
 
-    room = models.ForeignKey("rooms.Room", on_delete=models.CASCADE, related_name="uploads")
+    `received` of `size` bytes are here. When it was read, or after a week, it is let go of.
+    """
+
+    room = models.ForeignKey("rooms.Room", null=True, on_delete=models.CASCADE, related_name="uploads")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="uploads")
     name = models.CharField(max_length=120, blank=True)
     size = models.PositiveBigIntegerField()

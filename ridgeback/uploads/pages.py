@@ -8,6 +8,7 @@ import binascii
 from typing import Final
 
 from django.db import transaction
+from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.http.request import UnreadablePostError
 from django.shortcuts import get_object_or_404
@@ -15,6 +16,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST
 
 from husbandry.documents import is_text
+from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import may_write
 from ridgeback.rooms.access import keeper_of, room_or_404, rooms_of
 from ridgeback.uploads import arriving
@@ -36,12 +38,22 @@ def begin(request: HttpRequest, pk: int) -> HttpResponse:
     """Announce a file for a room: how long it is and what it is called; answered by the address its parts are sent to."""
     room, keeper = room_or_404(request, pk), keeper_of(request)
     may_write(keeper, room.pk)
+    return _begin(request, room.pk, keeper)
+
+
+@require_POST
+def begin_mine(request: HttpRequest) -> HttpResponse:
+    """Announce a file that is of no room yet."""
+    return _begin(request, None, keeper_of(request))
+
+
+def _begin(request: HttpRequest, room_id: int | None, keeper: Keeper) -> HttpResponse:
     size = _number(request.headers.get("Upload-Length", ""))
     if size is None or size == 0:
         return _answer(400)
     if size > arriving.LARGEST_BYTES:
         return _answer(413, Tus_Max_Size=str(arriving.LARGEST_BYTES))
-    made = arriving.begin(room.pk, keeper, _name(request.headers.get("Upload-Metadata", "")), size)
+    made = arriving.begin(room_id, keeper, _name(request.headers.get("Upload-Metadata", "")), size)
     return _answer(201, Location=reverse("uploads:parts", args=[made.pk]))
 
 
@@ -49,7 +61,7 @@ def begin(request: HttpRequest, pk: int) -> HttpResponse:
 def parts(request: HttpRequest, pk: int) -> HttpResponse:
     """How much of a file is here; or the next part of it."""
     keeper = keeper_of(request)
-    found = Upload.objects.filter(room__in=rooms_of(keeper), author=keeper)
+    found = Upload.objects.filter(Q(room__in=rooms_of(keeper)) | Q(room__isnull=True), author=keeper)
     if request.method != "PATCH":
         upload = get_object_or_404(found, pk=pk)
         return _answer(200, Upload_Offset=str(upload.received), Upload_Length=str(upload.size))
@@ -62,7 +74,8 @@ def parts(request: HttpRequest, pk: int) -> HttpResponse:
         return _answer(400)
     with transaction.atomic():
         upload = get_object_or_404(found.select_for_update(of=("self",)), pk=pk)
-        may_write(keeper, upload.room_id)
+        if upload.room_id is not None:
+            may_write(keeper, upload.room_id)
         try:
             arriving.add(upload, -1 if begins is None else begins, content)
         except arriving.UnfitPartError:

@@ -13,6 +13,8 @@ from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.api import access
+from ridgeback.api.models import Webhook
+from ridgeback.archive.models import ArchiveFile
 from ridgeback.book import own
 from ridgeback.daybook.models import Event, Instrument, Notice
 from ridgeback.daybook.writing import Intent
@@ -60,7 +62,8 @@ POST_ONLY = {
     "metering:end-channel", "metering:quiet", "metering:new-device", "metering:renew-key", "metering:revoke-device",
     "uploads:begin", "building:done", "building:end", "money:tick", "reviewing:drawing", "reviewing:start",
     "sharing:invite", "sharing:let-sit", "sharing:member", "sharing:end-invitation", "sharing:end-sitting", "api:end-token",
-    "archive:bring-in",
+    "api:end-webhook", "api:try-webhook",
+    "archive:bring-in", "uploads:begin-mine",
     *OF_DEVICES,
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
@@ -95,7 +98,7 @@ OF_ROOM = {
     "metering:channels", "metering:new-device", "metering:bring-file",
     "pantry:freezer", "pantry:begin-culture", "pantry:keep-gut-load",
     "uploads:begin", "electrics:room", "electrics:paper", "money:prices", "sharing:people", "sharing:invite", "sharing:let-sit",
-    "api:tokens", "archive:take-out",
+    "api:tokens", "api:webhooks", "archive:take-out",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
@@ -129,12 +132,13 @@ OF_HABITAT = (
 )
 NOBODYS = {
     *OF_ROOM, *OF_ANIMAL, *OF_ENTRY, *OF_A_HOME, *OF_CHANNEL, *OF_DEVICE, "metering:quiet", "metering:check", "metering:file",
-    "uploads:parts", "keeping:daybook-file",
+    "uploads:parts", "keeping:daybook-file", "archive:file",
     "pantry:change-culture", "pantry:remove-gut-load",
     "rota:take-salad", "rota:fed", "rota:take-back", "rota:scored", "rota:revoke",
     "rota:subscribed", "pantry:change", "pantry:undo-delivery", "rota:calendar-fed", "rota:calendar-take-back", "rota:move",
     "rota:subscribe", "rota:sitter", "reviewing:start",
-    "sharing:member", "sharing:end-invitation", "sharing:end-sitting", "api:end-token", *BY_TOKEN,
+    "sharing:member", "sharing:end-invitation", "sharing:end-sitting", "api:end-token", "api:end-webhook",
+    "api:try-webhook", *BY_TOKEN,
 }  # fmt: skip
 
 
@@ -168,6 +172,8 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
         return reverse(name, args=[TableFile.objects.create(room=habitat.room, **about).pk])
     if name == "keeping:daybook-file":
         return reverse(name, args=[DaybookFile.objects.create(room=habitat.room, at=clock.now()).pk])
+    if name == "archive:file":
+        return reverse(name, args=[ArchiveFile.objects.create(author=owner_of(habitat), at=clock.now()).pk])
     if name == "uploads:parts":
         return reverse(name, args=[arriving.begin(habitat.room_id, owner_of(habitat), name, 5).pk])
     if name in OF_ENTRY:
@@ -197,6 +203,11 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
         return reverse(name, args=[Membership.objects.get(room=habitat.room, role="owner").pk])
     if name == "api:end-token":
         return reverse(name, args=[access.make(habitat.room, owner_of(habitat), "x", ["read"], clock.now())[0].pk])
+    if name in {"api:end-webhook", "api:try-webhook"}:
+        told = {"address": "http://127.0.0.1:1/", "tells": ["entry.written"], "seed": "seed"}
+        return reverse(
+            name, args=[Webhook.objects.create(room=habitat.room, made_by=owner_of(habitat), made_at=clock.now(), **told).pk]
+        )
     if name in {"sharing:end-invitation", "sharing:end-sitting"}:
         return reverse(name, args=[_given(name, habitat)])
     if "uidb64" in pattern:
@@ -230,7 +241,7 @@ def served(name: str) -> int:
         return 401
     if name in {"metering:new-device", "metering:renew-key", "reviewing:drawing"}:
         return 200  # the key, once; a drawing
-    if name in {"keeping:round-entries", "uploads:begin"}:
+    if name in {"keeping:round-entries", "uploads:begin", "uploads:begin-mine"}:
         return 400
     return 302 if name in POST_ONLY | {"rooms:home", "accounts:sign-in"} else 200
 

@@ -1,9 +1,11 @@
 """A room taken along whole and brought in elsewhere: nothing lost, nothing half; an account deleted with what is its own."""
 
+import html
 import io
 import json
 import zipfile
 from collections.abc import Callable
+from datetime import timedelta
 from typing import Any
 
 import pytest
@@ -15,6 +17,8 @@ from PIL import Image
 
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.archive import tasks
+from ridgeback.archive.models import ArchiveFile
 from ridgeback.archive.reading_in import NoArchiveError, read_in
 from ridgeback.archive.tables import LEFT_OUT, TABLES, schema
 from ridgeback.archive.writing_out import write_out
@@ -23,6 +27,7 @@ from ridgeback.home import demo
 from ridgeback.planner import mapping
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Membership, Room
+from ridgeback.series.models import Channel, Hour, Sample
 
 Clients = Callable[[Keeper], Client]
 Rows = dict[str, list[dict[str, Any]]]
@@ -39,7 +44,7 @@ def rows_of(archive: bytes) -> Rows:
     with zipfile.ZipFile(io.BytesIO(archive)) as file:
         found = {table.label: [json.loads(line) for line in file.read(table.name).decode().splitlines()] for table in TABLES}
     shapes = schema()
-    place = {label: {row["id"]: at for at, row in enumerate(rows)} for label, rows in found.items()}
+    place = {label: {row.get("id", at): at for at, row in enumerate(rows)} for label, rows in found.items()}
     for table in TABLES:
         for row in found[table.label]:
             for name, said in shapes[table.name].items():
@@ -83,6 +88,13 @@ def test_a_room_comes_through_whole(demo_room: Room, other: Keeper) -> None:
     Image.new("RGB", (40, 30), "green").save(picture, "JPEG")
     about = {"room": demo_room, "habitat": event.habitat, "kind": Event.Kind.PHOTO, "payload": {}}
     Photo.objects.create(event=Event.objects.create(**about, at=clock.now()), jpeg=picture.getvalue(), width=40, height=30)
+    channel = Channel.objects.filter(room=demo_room).first() or Channel.objects.create(
+        room=demo_room, place="warm-air", code="warm", made_at=clock.now()
+    )
+    for hours in range(3):
+        at = clock.now() - timedelta(hours=hours)
+        Sample.objects.create(channel=channel, at=at, value=25.0 + hours)
+        Hour.objects.create(channel=channel, at=at, count=4, mean=25.0, low=24.5, high=25.5)
     before = archived(demo_room)
     room = read_in(io.BytesIO(before), other, clock.now())
     assert room.pk != demo_room.pk
@@ -102,7 +114,11 @@ def test_it_is_taken_along_and_brought_in_by_hand(habitat: Habitat, owner: Keepe
     data = b"".join(answer.streaming_content)
     file = SimpleUploadedFile("room.zip", data, "application/zip")
     brought = client_of(other).post(reverse("archive:bring-in"), {"file": file}, follow=True)
-    assert habitat.name in brought.content.decode()
+    assert brought.context["waits"]
+    taken_in()
+    page = html.unescape(client_of(other).get(brought.request["PATH_INFO"]).content.decode())
+    assert f"{habitat.room.name} is here, with everything in it." in page
+    assert client_of(owner).get(brought.request["PATH_INFO"]).status_code == 404
     mine = Habitat.objects.get(room__membership__keeper=other)
     assert client_of(other).get(reverse("planner:bench", args=[mine.pk])).status_code == 200
     assert client_of(owner).get(reverse("planner:bench", args=[mine.pk])).status_code == 404
@@ -115,6 +131,41 @@ def test_it_is_taken_along_and_brought_in_by_hand(habitat: Habitat, owner: Keepe
 def test_only_an_owner_takes_a_room_along(habitat: Habitat, other: Keeper, client_of: Clients) -> None:
     Membership.objects.create(room=habitat.room, keeper=other, role="keeper")
     assert client_of(other).get(reverse("archive:take-out", args=[habitat.room_id])).status_code == 403
+
+
+def taken_in() -> ArchiveFile:
+    """What the worker makes of the last archive that was brought."""
+    made = ArchiveFile.objects.latest("pk")
+    tasks.take_in(made.pk)
+    tasks.take_in(made.pk)  # twice does nothing twice
+    made.refresh_from_db()
+    assert made.upload is None
+    return made
+
+
+def test_a_long_archive_comes_in_parts(habitat: Habitat, owner: Keeper, other: Keeper, client_of: Clients) -> None:
+    client, data, at = client_of(other), archived(habitat.room), 0
+    address = client.post(reverse("uploads:begin-mine"), headers={"Upload-Length": str(len(data))})["Location"]
+    assert client_of(owner).get(address).status_code == 404
+    for begins in range(0, len(data), 5000):
+        at, part = begins, data[begins : begins + 5000]
+        sent = client.patch(address, part, "application/offset+octet-stream", headers={"Upload-Offset": str(at)})
+        assert sent.status_code == 204
+    before = Room.objects.count()
+    client.post(reverse("archive:bring-in"), {"upload": address.split("/")[-2]})
+    assert taken_in().state == "taken"
+    assert Room.objects.count() == before + 1
+
+
+def test_a_damaged_archive_is_told_and_makes_nothing(habitat: Habitat, other: Keeper, client_of: Clients) -> None:
+    data = archived(habitat.room)
+    answer = client_of(other).post(reverse("archive:bring-in"), {"file": SimpleUploadedFile("room.zip", data[:-400])}, follow=True)
+    before = Room.objects.count()
+    assert taken_in().state == "failed"
+    assert "Nothing was written." in client_of(other).get(answer.request["PATH_INFO"]).content.decode()
+    assert Room.objects.count() == before
+    empty = client_of(other).post(reverse("archive:bring-in"), follow=True)
+    assert "Choose it again." in empty.content.decode()
 
 
 def changed(archive: bytes, name: str, make: Callable[[str], str]) -> bytes:
