@@ -94,6 +94,7 @@ TEMPLATES = [
                 "django.contrib.messages.context_processors.messages",
                 "ridgeback.accounts.context.units",
                 "ridgeback.web.addresses.sent_from",
+                "ridgeback.web.look.look",
             ],
             "builtins": ["ridgeback.daybook.templatetags.once"],
         },

@@ -47,6 +47,8 @@ class Keeper(AbstractUser):
     sits = models.BooleanField(default=False)
     links_made = models.PositiveIntegerField(default=0)
     letters = models.CharField(_("letters of the watch"), max_length=8, choices=Letters.choices, default="", blank=True)
+    # The language of letters; pages speak what their browser was told. Empty: English.
+    language = models.CharField(max_length=8, default="", blank=True)
     decimal_mark = models.CharField(_("numbers as I write them"), max_length=1, choices=DecimalMark.choices, default="", blank=True)
 
 

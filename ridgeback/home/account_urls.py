@@ -1,10 +1,11 @@
 from django.urls import path
 
-from ridgeback.accounts import views
+from ridgeback.accounts import appearance, views
 from ridgeback.rooms import people
 
 app_name = "accounts"
 urlpatterns = [
+    path("appearance/", appearance.appearance, name="appearance"),
     path("sign-in/", views.SignIn.as_view(), name="sign-in"),
     path("sign-out/", views.sign_out, name="sign-out"),
     path("", views.account, name="account"),

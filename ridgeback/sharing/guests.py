@@ -14,7 +14,16 @@ from ridgeback.rooms.models import SitterLink
 
 Respond = Callable[[HttpRequest], HttpResponse]
 OPEN: Final = frozenset(
-    {"keeping:round", "keeping:round-entries", "keeping:worker", "keeping:manifest", "accounts:sign-out", "sharing:sit", "health"}
+    {
+        "keeping:round",
+        "keeping:round-entries",
+        "keeping:worker",
+        "keeping:manifest",
+        "sharing:sit",
+        "accounts:appearance",
+        "accounts:sign-out",
+        "health",
+    }
 )
 
 
