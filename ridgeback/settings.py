@@ -56,6 +56,8 @@ INSTALLED_APPS = [
     "ridgeback.keeping",
     "ridgeback.sharing",
     "ridgeback.api",
+    "ridgeback.handbook",
+    "ridgeback.finding",
     "ridgeback.archive",
     "ridgeback.home",
 ]

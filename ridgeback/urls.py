@@ -21,6 +21,8 @@ urlpatterns = [
     path("", include("ridgeback.sharing.urls")),
     path("", include("ridgeback.api.urls")),
     path("", include("ridgeback.archive.urls")),
+    path("", include("ridgeback.finding.urls")),
+    path("handbook/", include("ridgeback.handbook.urls")),
     path("pantry/", include("ridgeback.rota.pantry_urls")),
     path("species/", include("ridgeback.book.urls")),
     path("account/", include("ridgeback.home.account_urls")),

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class FindingConfig(AppConfig):
+    name = "ridgeback.finding"

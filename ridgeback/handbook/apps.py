@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class HandbookConfig(AppConfig):
+    name = "ridgeback.handbook"
