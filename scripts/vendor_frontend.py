@@ -37,6 +37,11 @@ PACKAGES: dict[str, tuple[Path, list[str]]] = {
     "workbox-strategies@7.4.1": (APPLICATION / "workbox-strategies", ["build/workbox-strategies.prod.js", "LICENSE"]),
     "tus-js-client@4.3.1": (APPLICATION / "tus-js-client", ["dist/tus.min.js", "LICENSE"]),
     "idb-keyval@6.3.0": (APPLICATION / "idb-keyval", ["dist/umd.js", "LICENCE"]),
+    "accessible-autocomplete@3.0.1": (
+        APPLICATION / "accessible-autocomplete",
+        ["dist/accessible-autocomplete.min.js", "LICENSE.txt"],
+    ),
+    "fuse.js@6.6.2": (APPLICATION / "fuse", ["dist/fuse.basic.min.js", "LICENSE"]),
     "axe-core@4.14.1": (TESTS / "axe-core", ["axe.min.js", "LICENSE"]),
 }
 
@@ -88,7 +93,7 @@ def main() -> None:
                     # The map is not shipped, and hashed static files must not point at what is not there.
                     text, _mark, _map = copied.read_text().partition(MAPS[copied.suffix])
                     copied.write_text(text.rstrip() + "\n")
-                if copied.name == "LICENCE":
+                if copied.name in ("LICENCE", "LICENSE.txt"):
                     copied.rename(target / "LICENSE")
             if not (target / "LICENSE").exists():
                 (target / "LICENSE").write_text(MIT.format(name=package.rpartition("@")[0]))

@@ -1,25 +1,38 @@
 """Choosing the animal of a new habitat: a species found by any of its names, what it is like, and what the plan will answer."""
 
+import json
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
+from typing import Any, Final
 
 from django.utils.translation import gettext as _
 
 from husbandry.animal.body import body_of
 from husbandry.animal.needs import enclosure_needs, enough_by
 from husbandry.animal.targets import targets
+from husbandry.assessment import Measure
 from husbandry.plan.changes import one_ground
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.space.sizing import SIDES, holds, sides_for
+from husbandry.species.book import find
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
 from ridgeback.book import catalogue, portrait, profiles
+from ridgeback.drawing import likeness
 from ridgeback.language import rotawords, wording
 from ridgeback.language.names import CHOICES
 from ridgeback.planner.spacing import size
 from ridgeback.units import KeeperUnits
 
+# A first plan to look at, by one press: what is typed for it.
+EXAMPLES: Final = (
+    (
+        "corn-snake",
+        {"animal_name": "Marram", "age": "3 years", "mass": "480 g", "name": "Driftwood shelf", "box": "4 x 2 x 2 ft"},
+    ),
+    ("red-eyed-tree-frog", {"animal_name": "Glasswort", "age": "14 months", "mass": "9 g", "name": "Reed corner", "box": ""}),
+    ("russian-tortoise", {"animal_name": "Thrift", "age": "", "mass": "640 g", "name": "Dune yard", "box": "5 ft x 32 in x 18 in"}),
+)
 FACTS = 9  # of what there is to know of a species, the first
 ANY_ROOM = RoomCase(day_c=22.0, night_c=18.0, humidity_percent=50.0)
 
@@ -100,13 +113,21 @@ def _enough_by(
 
 
 def like(profile: Profile, units: KeeperUnits) -> dict[str, Any]:
-    """What a species is like, beside the choice: names and the first of what there is to know."""
+    """What a species is like, beside the choice: names, its grown size as a picture, and the first of what there is to know."""
+    picture = likeness.draw(profile.body.form, catalogue.total_cm(profile) / 100)
     return {
         "common": profile.common,
         "scientific": profile.scientific,
         "others": ", ".join(profile.other_names),
+        "picture": picture,
+        "measure": units.say(Measure(picture["measure_m"], "m")),
         "facts": portrait.facts(profile, units)[:FACTS],
     }
+
+
+def examples() -> list[dict[str, str]]:
+    """Examples for the form: a name, and what to fill in, as JSON."""
+    return [{"name": find(species).common, "fields": json.dumps({"species": species} | said)} for species, said in EXAMPLES]
 
 
 def none_found(query: str) -> str:

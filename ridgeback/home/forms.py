@@ -4,6 +4,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from django import forms
+from django.urls import reverse
 from django.utils.translation import gettext_lazy as _
 from pydantic import ValidationError
 
@@ -64,6 +65,7 @@ class NewHabitat(forms.Form):
         assert isinstance(rooms_field, forms.ChoiceField)
         assert isinstance(species_field, forms.ChoiceField)
         rooms_field.choices = [(str(room.pk), room.name) for room in rooms]
+        species_field.widget.attrs["data-finds"] = reverse("rooms:find-species")
         species_field.choices = [("", str(_("choose…"))), *profiles.choices([room.pk for room in rooms])]
         for name, (_season, key, usual) in ROOM_FIELDS.items():
             number, symbol = units.number(usual, "%" if key == "humidity_percent" else "degC", typed=True)

@@ -86,7 +86,7 @@ def new_habitat(request: HttpRequest) -> HttpResponse:
                 habitat = revisions.create(room, plan, keeper, clock.now(), key=intent_of(request).key)
                 return _led_to(request, habitat)
             form.add_error("box", _("Nothing this animal needs fits into it. Plan with the recommended size and compare."))
-    return render(request, "rooms/new.html", {"form": form})
+    return render(request, "rooms/new.html", {"form": form, "examples": choosing.examples()})
 
 
 @require_GET

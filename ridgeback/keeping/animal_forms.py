@@ -4,6 +4,7 @@ from datetime import date
 from typing import Any, Final
 
 from django import forms
+from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
@@ -57,6 +58,7 @@ class FactsForm(forms.Form):
         super().__init__(data, initial=told)
         self.today = today
         chosen = self.fields["species"]
+        chosen.widget.attrs["data-finds"] = reverse("rooms:find-species")
         assert isinstance(chosen, forms.ChoiceField)
         chosen.choices = kinds
         for field, sex in (("mother_id", "male"), ("father_id", "female")):

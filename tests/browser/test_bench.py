@@ -256,8 +256,10 @@ def test_a_plan_from_nothing_by_keyboard_alone(page: Page, live_server: Any, dem
     page.wait_for_url("**/habitats/")
     tab_to(page, page.get_by_role("link", name="New habitat").first)
     page.keyboard.press("Enter")
+    expect(page.locator(".chooser")).to_be_visible()
     tab_to(page, page.get_by_label("Species"))
-    page.keyboard.type("corn snake")
+    page.keyboard.type("corn snaek")
+    expect(page.locator(".autocomplete__option--focused")).to_have_text("corn snake")  # leaving the field takes it
     for label, text in (
         ("Animal's name", "Glasswort"),
         ("or its age", "4 years"),

@@ -7,6 +7,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.choosing import choose
+
 
 @pytest.fixture
 def book(page: Page, live_server: Any, sign_in: Callable[[], None]) -> str:
@@ -60,7 +62,7 @@ def test_an_own_profile_is_checked_at_the_field_and_saved_with_its_reason(page: 
 
 def test_choosing_another_species_redraws_both_sides(page: Page, book: str) -> None:
     page.goto(f"{book}compare/?a=corn-snake&b=royal-python")
-    page.get_by_label("Species").nth(1).select_option("axolotl")
+    choose(page, "Species", "axolotl", nth=1)
     expect(page.get_by_role("columnheader", name="Axolotl, adult")).to_be_visible()
     page.get_by_label("Stage").nth(1).select_option("larva")
     expect(page.get_by_role("columnheader", name="Axolotl, larva")).to_be_visible()
@@ -71,10 +73,12 @@ def test_a_new_habitat_finds_its_species_and_answers_while_one_types(
     page: Page, live_server: Any, book: str, outside: list[str]
 ) -> None:
     page.goto(f"{live_server.url}/habitats/new/")
-    page.get_by_label("Find it by any name").press_sequentially("uromastix", delay=15)
+    page.get_by_role("combobox", name="Species").press_sequentially("uromastix", delay=15)
+    expect(page.locator(".autocomplete__option").first).to_have_text("Saharan uromastyx")
+    page.keyboard.press("Enter")
     beside = page.locator("#new-answer")
     expect(beside.get_by_role("heading", name="Saharan uromastyx")).to_be_visible()
-    expect(page.get_by_label("Species")).to_have_value("uromastyx")
+    expect(page.locator("#id_species")).to_have_value("uromastyx")
     page.get_by_label("or its age").press_sequentially("2 years", delay=15)
     expect(beside).to_contain_text("juvenile, decided by its age")
     page.get_by_label("An enclosure I have").fill("60 x 30 x 30")
@@ -95,7 +99,7 @@ def test_back_from_a_plan_made_at_the_second_try_shows_the_form_and_makes_no_sec
 ) -> None:
     """A weight that can mean two things is asked about first; the page that asked is no dead end for the browser's Back."""
     page.goto(f"{live_server.url}/habitats/new/")
-    page.get_by_label("Find it by any name").press_sequentially("corn snake", delay=15)
+    choose(page, "Species", "corn snake")
     expect(page.locator("#new-answer").get_by_role("heading", name="Corn snake")).to_be_visible()
     page.get_by_label("Habitat's name").fill("Backwash")
     page.get_by_label("Weight").fill("1,150")

@@ -83,3 +83,48 @@ def test_single_keys_can_be_switched_off(at: Callable[[str], Page]) -> None:
     page.reload()
     page.get_by_role("link", name=re.compile("^Help")).click()  # the panel itself is still there
     expect(page.get_by_label("Single keys do something")).not_to_be_checked()
+
+
+def test_a_long_list_is_typed_in_and_changes_nothing_by_being_left(at: Callable[[str], Page], outside: list[str]) -> None:
+    page = at("/habitats/new/")
+    field = page.get_by_role("combobox", name="Species")
+    field.press_sequentially("kalifornia kingsnake", delay=10)
+    expect(page.locator(".autocomplete__option").first).to_have_text("California king snake")
+    page.keyboard.press("Tab")
+    expect(page.locator("#id_species")).to_have_value("california-king-snake")
+    expect(page.locator("#new-answer")).to_contain_text("Lampropeltis")
+    expect(page.locator("#new-answer svg.likeness")).to_be_visible()
+    field.click()  # opened, looked at, left: it stays
+    page.keyboard.press("Tab")
+    expect(field).to_have_value("California king snake")
+    expect(page.locator("#id_species")).to_have_value("california-king-snake")
+    field.fill("zzzzqqq")  # nothing is called like that: what was chosen stays
+    expect(page.locator(".autocomplete__option").first).to_have_text("Nothing is called like that.")
+    page.keyboard.press("Tab")
+    expect(field).to_have_value("California king snake")
+    page.evaluate(AXE)
+    assert faults(page) == []
+    assert outside == []
+
+
+def test_a_choice_in_the_plan_is_saved_as_before(bench: Callable[..., Page]) -> None:
+    page = bench("Mudflat shelf", "step=heat")
+    field = page.locator(".chooser input").first
+    name = field.get_attribute("id")
+    field.fill("radiant")
+    expect(page.locator(".autocomplete__option--focused")).to_have_text("radiant panel")
+    page.keyboard.press("Enter")
+    expect(page.locator(".saved")).to_have_text(re.compile("state 2"))
+    expect(page.locator(f"#{name}")).to_have_value("radiant panel")
+
+
+def test_an_example_is_filled_in_by_one_press_and_planned_by_the_next(at: Callable[[str], Page], outside: list[str]) -> None:
+    page = at("/habitats/new/")
+    expect(page.locator(".chooser")).to_be_visible()
+    page.get_by_role("button", name="red-eyed tree frog").click()
+    expect(page.get_by_role("combobox", name="Species")).to_have_value("red-eyed tree frog")
+    expect(page.locator("#new-answer")).to_contain_text("decided by its")
+    page.keyboard.press("Enter")  # the button to go on is where the hand is
+    page.wait_for_url(re.compile(r"/habitats/\d+/"))
+    expect(page.get_by_role("heading", name="Reed corner")).to_be_visible()
+    assert outside == []

@@ -9,6 +9,7 @@ import pytest
 from icalendar import Calendar
 from playwright.sync_api import Browser, Page, expect
 
+from tests.browser.choosing import choose
 from tests.plans import document
 
 Bench = Callable[..., Page]
@@ -127,7 +128,7 @@ def test_long_tables_stand_stacked_on_a_phone_and_the_week_begins_at_today(phone
 def test_a_tall_cage_stands_beside_its_day(page: Page, bench: Bench) -> None:
     bench("Mudflat shelf")
     page.get_by_role("link", name="New habitat").click()
-    page.get_by_label("Species").select_option("crested-gecko")
+    choose(page, "Species", "crested gecko")
     page.get_by_label("Habitat's name").fill("Kelp column")
     page.get_by_label("Weight").fill("42 g")
     page.get_by_role("button", name="Work out the first plan").click()

@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.choosing import choose
 from tests.browser.test_accessible import AXE, faults
 
 
@@ -49,7 +50,7 @@ def test_a_visitor_tells_a_set_up_by_presses_and_has_it_looked_at(
 ) -> None:
     page = review()
     page.set_viewport_size({"width": size[0], "height": size[1]})
-    page.get_by_label("species").select_option("corn-snake")
+    choose(page, "species", "corn snake")
     page.get_by_label("box, inside").fill("4 x 2 x 2 ft")
     page.get_by_label("room by day").fill("70 F")
     page.keyboard.press("Tab")
@@ -82,7 +83,7 @@ def test_a_visitor_tells_a_set_up_by_presses_and_has_it_looked_at(
 
 def test_a_photo_lies_under_the_drawing_and_goes_nowhere(review: Callable[[], Page], outside: list[str]) -> None:
     page = review()
-    page.get_by_label("species").select_option("leopard-gecko")
+    choose(page, "species", "leopard gecko")
     page.get_by_label("box, inside").fill("90 x 45 x 45")
     page.keyboard.press("Tab")
     expect(page.locator("#told-floor")).to_be_visible()

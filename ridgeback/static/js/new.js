@@ -1,5 +1,5 @@
-/* A new habitat: species found by any name, the answer beside the form while one types, and word that the plan is being worked out.
-   Without scripts a name is looked up when the form is sent. */
+/* A new habitat: the answer beside the form while one types, examples by one press, and word that the plan is being worked out.
+   Without scripts a name is looked up when the form is sent; with them the species' own field finds it (choosers.js). */
 "use strict";
 
 (() => {
@@ -19,34 +19,33 @@
     }
   }
 
-  function told(form, names) {
-    const fields = new FormData(form);
-    return new URLSearchParams([...fields].filter(([name]) => (names ? names.includes(name) : !["csrfmiddlewaretoken", "once"].includes(name))));
+  function told(form) {
+    return new URLSearchParams([...new FormData(form)].filter(([name]) => !["csrfmiddlewaretoken", "once"].includes(name)));
   }
 
   function begin() {
     const form = document.getElementById("new-habitat");
     if (!form) return;
     const beside = document.getElementById("new-answer");
-    const species = document.getElementById("id_species");
-    const find = document.getElementById("id_find");
+    document.getElementById("id_find").closest(".field").hidden = true;
     let later = 0;
     const answer = () => fill(beside, `${beside.dataset.address}?${told(form)}`);
     const soon = (wait) => {
       clearTimeout(later);
       later = setTimeout(answer, wait);
     };
-    form.addEventListener("input", (event) => {
-      if (event.target !== find) {
-        soon(400);
-        return;
-      }
-      clearTimeout(later);
-      later = setTimeout(async () => {
-        if (await fill(species, `${find.dataset.address}?${told(form, ["find"])}`)) answer();
-      }, 200);
-    });
-    form.addEventListener("change", (event) => event.target !== find && soon(150));
+    form.addEventListener("input", () => soon(400));
+    form.addEventListener("change", () => soon(150));
+    for (const example of form.querySelectorAll("[data-example]")) {
+      example.addEventListener("click", () => {
+        for (const [name, value] of Object.entries(JSON.parse(example.dataset.example))) {
+          const field = form.elements[name];
+          field.value = value;
+          field.dispatchEvent(new Event("change", { bubbles: true }));
+        }
+        form.querySelector("[type=submit]").focus();
+      });
+    }
     form.addEventListener("submit", () => {
       clearTimeout(later);
       waiting.forEach((asked) => asked.abort());
