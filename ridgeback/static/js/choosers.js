@@ -73,12 +73,14 @@
 
   function enhance(select) {
     const id = select.id || `chooser-${Math.random().toString(36).slice(2)}`;
-    const focused = document.activeElement === select;
+    const focused = document.activeElement === select || document.activeElement.id === `${id}-typed`;
     const place = document.createElement("div");
     place.className = "chooser";
     const name = nameOf(select);
     const told = [select.getAttribute("aria-describedby"), select.getAttribute("aria-invalid")];
-    const labels = [...(select.labels || [])].filter((label) => label.htmlFor === id);
+    const labels = [...document.querySelectorAll(`label[for="${CSS.escape(id)}"], label[for="${CSS.escape(id)}-typed"]`)];
+    const old = select.previousElementSibling; // of a list that was itself replaced
+    if (old && old.classList.contains("chooser")) old.remove();
     select.before(place);
     const now = select.selectedOptions[0];
     accessibleAutocomplete({
