@@ -11,7 +11,6 @@ from pathlib import Path
 import environ
 from csp.constants import NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
-from django.utils.translation import gettext_lazy as _
 
 ROOT = Path(__file__).resolve().parent.parent
 env = environ.Env()
@@ -157,7 +156,7 @@ AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 
 LANGUAGE_CODE = "en"
-LANGUAGES = [("en", _("English"))]
+LANGUAGES = [("en", "English"), ("de", "Deutsch")]
 LOCALE_PATHS = [ROOT / "ridgeback" / "locale"]
 TIME_ZONE = env.str("RIDGEBACK_TIME_ZONE", default="UTC")
 USE_TZ = True
