@@ -7,7 +7,7 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import Resolver404, resolve, reverse
-from django.utils import formats, timezone
+from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django_htmx.http import HttpResponseClientRefresh
@@ -15,7 +15,7 @@ from django_htmx.http import HttpResponseClientRefresh
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.asking import Question
 from ridgeback.daybook.writing import AlreadyWritten, Refused
-from ridgeback.language import wording
+from ridgeback.language import dates, wording
 from ridgeback.planner.mapping import UnreadablePlanError
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat, Room
@@ -98,7 +98,7 @@ class AnswerRefusals:
         if not isinstance(exception, Refused):
             return None
         if isinstance(exception, AlreadyWritten):
-            at = formats.date_format(timezone.localtime(exception.at), "j M H:i")
+            at = dates.shown(timezone.localtime(exception.at), "j M H:i")
             messages.info(request, _("That was written down already, on %(at)s; nothing was added.") % {"at": at})
         else:
             messages.error(request, words_of(exception))

@@ -97,7 +97,7 @@ TEMPLATES = [
                 "ridgeback.web.addresses.sent_from",
                 "ridgeback.web.look.look",
             ],
-            "builtins": ["ridgeback.daybook.templatetags.once"],
+            "builtins": ["ridgeback.daybook.templatetags.once", "ridgeback.web.templatetags.said"],
         },
     }
 ]

@@ -2,19 +2,23 @@
 
 import re
 from dataclasses import dataclass
-from typing import Final
+from typing import Any, Final
+
+from django.utils import formats
+from django.utils.translation import gettext
+from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Measure
 from husbandry.numerals import Decimal
 from husbandry.units import UNITS, UnitError, convert, parse, unit_named
 
-SYMBOLS: Final = {
+SYMBOLS: Final[dict[str, Any]] = {
     "degC": "°C", "degF": "°F", "K": "K", "cm": "cm", "in": "in", "m": "m", "ft": "ft", "g": "g", "kg": "kg", "oz": "oz",
     "lb": "lb", "L": "L", "gal": "gal",
-    "m2": "m²", "cm2": "cm²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": "days",
+    "m2": "m²", "cm2": "cm²", "ft2": "ft²", "%": "%", "UVI": "", "W": "W", "h": "h", "d": _("days"),
     "kWh": "kWh", "ml": "ml", "g of water": "g", "kJ": "kJ", "IU/kg": "IU/kg", "mg": "mg", "mg/kg": "mg/kg", "mg/L": "mg/L",
-    ":1": ": 1", "lx": "lx", "s": "s", "1/h": "times an hour",
-    "SED": "SED", "min": "min", "months": "months", "1": "", "years": "years", "parts": "", "deg": "°",
+    ":1": ": 1", "lx": "lx", "s": "s", "1/h": _("times an hour"),
+    "SED": "SED", "min": _("min"), "months": _("months"), "1": "", "years": _("years"), "parts": "", "deg": "°",
 }  # fmt: skip
 # From this many of the small unit on, the large one is easier to read.
 LARGER: Final = {"g": (1000.0, "kg"), "oz": (32.0, "lb")}
@@ -48,7 +52,7 @@ class KeeperUnits:
         """
         unit = self.unit_for(si)
         if si == "K" and self.temperature == "degF" and not typed:
-            return f"{value * 1.8:.{1 + finer}f}", "°F"
+            return self.marked(f"{value * 1.8:.{1 + finer}f}"), "°F"
         shown = convert(value, si, unit) if unit != si else value
         largest = max(shown, convert(beside, si, unit) if unit != si else beside)
         if not typed and unit in LARGER and largest >= LARGER[unit][0]:
@@ -62,13 +66,17 @@ class KeeperUnits:
         if unit == "oz" and abs(largest) < 1:
             digits = 2
         if typed:
-            return f"{shown:.2f}".rstrip("0").rstrip("."), SYMBOLS[unit]
+            return f"{shown:.2f}".rstrip("0").rstrip("."), str(SYMBOLS[unit])
         text = f"{shown:.{digits + finer}f}"
         if unit in ("cm", "g", "in", "oz", "h") and "." in text:
             text = text.rstrip("0").rstrip(".")
         if unit == "d" and text == "1":
-            return text, "day"
-        return ("0" if text in ("-0", "-0.0") else text), SYMBOLS[unit]
+            return text, gettext("day")
+        return self.marked("0" if text in ("-0", "-0.0") else text), str(SYMBOLS[unit])
+
+    def marked(self, text: str) -> str:
+        """A number as text with the mark its keeper writes decimals with, or, if that is not told, with their language's."""
+        return text.replace(".", self.decimal or formats.get_format("DECIMAL_SEPARATOR"))
 
     def between(self, low: float, high: float, si: str) -> str:
         """Return a range as text, both ends in one unit: "0.65–1.30 kg", "21–32 g"."""
@@ -102,7 +110,7 @@ METRIC: Final = KeeperUnits()
 US: Final = KeeperUnits("degF", "in", "oz", "gal", ".")
 
 
-_POINT_NOUGHT = re.compile(r"\.0(?=\D|$)")
+_POINT_NOUGHT = re.compile(r"[.,]0(?=\D|$)")
 _BETWEEN = re.compile(r"\s*(?:[x×*]|\bby\b)\s*", re.IGNORECASE)
 
 

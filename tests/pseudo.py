@@ -49,7 +49,7 @@ def spoken() -> Iterator[None]:
 
 
 class Texts(HTMLParser):
-    """Collects the texts of a page that are read or spoken, each with the tag it stands in; what is a keeper's own is passed over."""
+    """Collects the texts of a page that are read or spoken and stand in no brackets, each with the tag it stands in."""
 
     def __init__(self) -> None:
         super().__init__(convert_charrefs=True)

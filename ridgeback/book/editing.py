@@ -17,6 +17,7 @@ from husbandry.species.profile import Profile, leaves_with_paths
 from husbandry.species.reading import ARGUABLE, ProfileProblem, ProfileProblems, read_data
 from ridgeback.book import words
 from ridgeback.language import names, wording
+from ridgeback.language.booktext import book
 from ridgeback.units import KeeperUnits
 
 # What of a leaf is changed here; the rest of a profile is changed in its file.
@@ -101,7 +102,7 @@ def sections(profile: Profile) -> list[tuple[str, str]]:
     general = [("general", _("Animal"))]
     general += [("health", _("Health and water"))] if profile.health or profile.water_chemistry else []
     general += [("breeding", _("Eggs and young"))] if profile.reproduction else []
-    return general + [(str(index), stage.name.capitalize()) for index, stage in enumerate(profile.stages)]
+    return general + [(str(index), book(stage.name).capitalize()) for index, stage in enumerate(profile.stages)]
 
 
 SECTION_OF: Final = {"health": "health", "water_chemistry": "health", "reproduction": "breeding"}

@@ -12,6 +12,7 @@ from husbandry.species.leaves import Leaf, Range
 from husbandry.species.profile import Dormancy, Incubation, Together
 from husbandry.species.stage import Meal, SpaceRule, Supplement
 from ridgeback.language import names
+from ridgeback.language.booktext import book
 from ridgeback.language.ordinals import ordinal
 from ridgeback.units import KeeperUnits
 
@@ -39,13 +40,13 @@ def amount(item: Meal) -> str:
     """What one feed is, without its limit of size."""
     if item.count_low is not None:
         count = f"{item.count_low}–{item.count_high}" if item.count_high not in (None, item.count_low) else f"{item.count_low}"
-        return f"{count} {item.food}"
+        return f"{count} {book(item.food)}"
     if item.mass_share_low_percent is not None:
         high = item.mass_share_high_percent or item.mass_share_low_percent
         low = item.mass_share_low_percent
         share = f"{low:g}" if low == high else f"{low:g}–{high:g}"
-        return _("%(food)s, %(share)s %% of its mass") % {"food": item.food, "share": share}
-    return f"{item.food}: {item.portion}"
+        return _("%(food)s, %(share)s %% of its mass") % {"food": book(item.food), "share": share}
+    return f"{book(item.food)}: {book(item.portion)}"
 
 
 def meal(item: Meal) -> str:
@@ -56,7 +57,7 @@ def meal(item: Meal) -> str:
         parts.append(_("once a week") if item.per_week == 1 else _("%(times)s times a week") % {"times": times})
     if item.fresh_days is not None:
         parts.append(_("always lying there, changed after %(days)s days at most") % {"days": f"{item.fresh_days:g}"})
-    return ", ".join([*parts, *([item.prey_limit] if item.prey_limit else [])]) + whose(item)
+    return ", ".join([*parts, *([book(item.prey_limit)] if item.prey_limit else [])]) + whose(item)
 
 
 def supplement(item: Supplement) -> str:
@@ -105,7 +106,7 @@ def together(item: Together) -> str:
     if item.most_males is not None:
         parts.append(
             ngettext("%(males)s male at most", "%(males)s males at most", item.most_males) % {"males": item.most_males}
-            + (f" ({item.males_note})" if item.males_note else "")
+            + (f" ({book(item.males_note)})" if item.males_note else "")
         )
     if item.young_apart:
         parts.append(_("hatchlings apart from adults"))
@@ -118,8 +119,8 @@ def dormancy(item: Dormancy, units: KeeperUnits) -> str:
     """Who may, who must not, and on what terms, as one sentence or two."""
     kind = str(names.RESTS[item.kind])
     if item.kind == "never":
-        return _("%(kind)s: %(why)s.") % {"kind": kind, "why": item.must_not}
-    told = _("%(kind)s: %(may)s. Never %(must_not)s.") % {"kind": kind, "may": item.may, "must_not": item.must_not}
+        return _("%(kind)s: %(why)s.") % {"kind": kind, "why": book(item.must_not)}
+    told = _("%(kind)s: %(may)s. Never %(must_not)s.") % {"kind": kind, "may": book(item.may), "must_not": book(item.must_not)}
     if item.from_month is not None and item.until_month is not None:
         months = {"first": MONTHS[item.from_month], "last": MONTHS[item.until_month]}
         told += " " + _("From %(first)s to %(last)s, south of the equator half a year on.") % months

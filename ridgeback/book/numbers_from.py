@@ -8,6 +8,7 @@ from django.utils.translation import gettext_lazy as _
 from husbandry.diet.origins import KINDS, counted, origins
 from husbandry.species.book import shipped
 from husbandry.species.tables import tables
+from ridgeback.language.booktext import book
 
 NAMES: Final = {
     "table": _("stands in a published table"),
@@ -67,7 +68,7 @@ def context() -> dict[str, Any]:
         "rows": [
             {
                 "id": species,
-                "name": shipped()[species].common,
+                "name": book(shipped()[species].common),
                 "scientific": shipped()[species].scientific,
                 "bars": _bars(each),
                 "count": sum(each[kind] for kind in SHOWN),

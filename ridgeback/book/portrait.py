@@ -11,6 +11,7 @@ from husbandry.species.profile import Profile, leaves_with_paths
 from ridgeback.book import leafwords, shelf, words
 from ridgeback.book.catalogue import brief
 from ridgeback.language import names, wording
+from ridgeback.language.booktext import book
 from ridgeback.units import KeeperUnits
 
 OUTLIVES_YEARS: Final = 30.0  # from here on an animal may well outlive its keeper
@@ -64,11 +65,11 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
         (_("Lives"), f"{row.years}" + ("; " + _("it may outlive you") if long_lived else ""), years),
         (_("Grown up in"), _("%(low)s–%(high)s years") % limits(body.years_to_adult), body.years_to_adult),
         (_("Grown, it needs"), row.size, None),
-        (_("Eats"), profile.supply.value, profile.supply),
+        (_("Eats"), book(profile.supply.value), profile.supply),
         (_("Costs, in € or $"), prices, costs.set_up),
-        (_("Bears mistakes"), profile.forgiving.value, profile.forgiving),
-        (_("Company"), profile.company.value, profile.company),
-        (_("Law"), profile.law.value, profile.law),
+        (_("Bears mistakes"), book(profile.forgiving.value), profile.forgiving),
+        (_("Company"), book(profile.company.value), profile.company),
+        (_("Law"), book(profile.law.value), profile.law),
         (_("Warmth"), str(SENSES[profile.heat_sense.value]), profile.heat_sense),
         (
             _("UV"),
@@ -76,8 +77,8 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
             profile.uv_zone,
         ),
         (_("Housed in"), str(HOUSED[profile.housing.value if profile.housing is not None else ""]), profile.housing),
-        (_("Awake"), profile.activity.value, profile.activity),
-        (_("Water"), profile.water.value, profile.water),
+        (_("Awake"), book(profile.activity.value), profile.activity),
+        (_("Water"), book(profile.water.value), profile.water),
     ]
     of_size = {_("Grown, it needs"): bases(needs_of_grown(profile))}
     return [{"name": name, "said": said, "basis": of_size.get(name, basis(leaf))} for name, said, leaf in told]
@@ -86,9 +87,9 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
 def character(profile: Profile, units: KeeperUnits) -> list[dict[str, Any]]:
     """Origin, sexes, what is normal, faults of lines, and its rests, each a short list with its bases."""
     told: list[tuple[str, list[tuple[str, Leaf]]]] = [
-        (_("Where it comes from"), [(profile.origin.value, profile.origin)]),
-        (_("Normal for it"), [(item.value, item) for item in profile.normal_signs]),
-        (_("Faults of some lines"), [(item.value, item) for item in profile.morph_faults]),
+        (_("Where it comes from"), [(book(profile.origin.value), profile.origin)]),
+        (_("Normal for it"), [(book(item.value), item) for item in profile.normal_signs]),
+        (_("Faults of some lines"), [(book(item.value), item) for item in profile.morph_faults]),
         (_("Male and female"), [(_sex(profile, sex, units), size.length_cm) for sex, size in profile.body.adult_by_sex.items()]),
         (_("Rest"), [(leafwords.dormancy(item, units), item) for item in profile.dormancy]),
         (_("Eggs and young"), _reproduction(profile, units)),
@@ -107,13 +108,13 @@ def _health(profile: Profile) -> list[tuple[str, list[tuple[str, Leaf]]]]:
         return []
     apart = _("%(low)s–%(high)s weeks apart from all others; %(tests)s") % {
         **limits(health.quarantine_weeks),
-        "tests": health.tests.value,
+        "tests": book(health.tests.value),
     }
     return [
-        (_("A veterinarian tests for"), [(item.value, item) for item in health.screen_for]),
+        (_("A veterinarian tests for"), [(book(item.value), item) for item in health.screen_for]),
         (_("Quarantine"), [(apart, health.quarantine_weeks)]),
-        (_("Never kept with"), [(item.value, item) for item in health.never_with]),
-        (_("Can reach people"), [(item.value, item) for item in health.zoonoses]),
+        (_("Never kept with"), [(book(item.value), item) for item in health.never_with]),
+        (_("Can reach people"), [(book(item.value), item) for item in health.zoonoses]),
     ]
 
 
@@ -142,20 +143,20 @@ def _reproduction(profile: Profile, units: KeeperUnits) -> list[tuple[str, Leaf]
         found.append((_("They take %(days)s") % {"days": days}, breeds.incubation[0]))
     if breeds.gestation_days is not None:
         found.append((_("Carried for %(low)s–%(high)s days") % limits(breeds.gestation_days), breeds.gestation_days))
-    where = [breeds.laying_site.value]
+    where = [book(breeds.laying_site.value)]
     for name, leaf in (("laying_depth_cm", breeds.laying_depth_cm), ("laying_c", breeds.laying_c)):
         if leaf is not None:
             where.append(words.value(leaf, f"reproduction.{name}", units))
     found.append((_("Where she lays: %(where)s") % {"where": ", ".join(where)}, breeds.laying_site))
-    found.append((_("Without a male: %(said)s") % {"said": breeds.without_male.value}, breeds.without_male))
-    told = {"how": breeds.sexing.value, "months": f"{breeds.sexing_months.value:g}"}
+    found.append((_("Without a male: %(said)s") % {"said": book(breeds.without_male.value)}, breeds.without_male))
+    told = {"how": book(breeds.sexing.value), "months": f"{breeds.sexing_months.value:g}"}
     how = (
         _("Male and female are told by %(how)s; from %(months)s months on")
         if breeds.sexing_months.value
         else (_("Male and female are told by %(how)s"))
     )
     found.append((how % told, breeds.sexing))
-    told = {"signs": breeds.trouble.value, "days": f"{breeds.vet_after_days.value:g}"}
+    told = {"signs": book(breeds.trouble.value), "days": f"{breeds.vet_after_days.value:g}"}
     found.append((_("Trouble: %(signs)s. After %(days)s days at the latest a reptile veterinarian") % told, breeds.trouble))
     return found
 

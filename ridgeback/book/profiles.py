@@ -12,6 +12,7 @@ from django.utils.translation import gettext as _
 from husbandry.species.book import UnknownSpeciesError, find, shipped
 from husbandry.species.profile import OWN_PREFIX, Profile
 from ridgeback.book.models import OwnProfile
+from ridgeback.language.booktext import book
 
 
 def digest(document: dict[str, Any]) -> str:
@@ -77,4 +78,4 @@ def choices(room_ids: list[int]) -> list[tuple[str, str]]:
         alike[common] += 1
         told = _("%(name)s (own)") if alike[common] == 1 else _("%(name)s (own, %(n)s)")
         own.append((str(species), told % {"name": common, "n": alike[common]}))
-    return [*own, *((profile.id, profile.common) for profile in shipped().values())]
+    return [*own, *((profile.id, book(profile.common)) for profile in shipped().values())]

@@ -13,6 +13,7 @@ from husbandry.species.reading import ProfileProblem
 from husbandry.units import convert
 from ridgeback.book import leafwords
 from ridgeback.language import wording
+from ridgeback.language.booktext import book
 from ridgeback.units import KeeperUnits
 
 FIELDS: Final = {
@@ -186,11 +187,11 @@ def number(value: float, path: str, units: KeeperUnits) -> str:
     """One of a field's numbers in the keeper's units, without the unit."""
     unit = unit_of(path)
     if unit is None:
-        return f"{value:g}"
+        return units.marked(f"{value:g}")
     si, factor = unit
     shown = units.unit_for(si)
     turned = convert(value * factor, si, shown) if shown != si else value * factor
-    return f"{round(turned, 2):g}"
+    return units.marked(f"{round(turned, 2):g}")
 
 
 def symbol(path: str, units: KeeperUnits) -> str:
@@ -222,7 +223,7 @@ def _plain(leaf: Leaf, path: str, units: KeeperUnits) -> str:
         return f"{said} {sign}".strip()
     if set(fields) == {"value"}:
         single: Any = fields["value"]
-        return f"{number(single, path, units)} {sign}".strip() if isinstance(single, float) else str(single)
+        return f"{number(single, path, units)} {sign}".strip() if isinstance(single, float) else book(single)
     raise TypeError(f"no words for {type(leaf).__name__}")
 
 
@@ -231,7 +232,7 @@ def _told(item: Fault | ProfileProblem, units: KeeperUnits) -> dict[str, str]:
     told = {}
     for name, given in item.parameters.items():
         if isinstance(given, str):
-            told[name] = given
+            told[name] = book(given)
         elif name in LIMITS:
             told[name] = f"{number(given, item.path, units)} {symbol(item.path, units)}".strip()
         else:

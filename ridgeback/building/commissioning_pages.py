@@ -4,7 +4,7 @@ from typing import Any, Final
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import formats, timezone
+from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_http_methods
 
@@ -23,7 +23,7 @@ from ridgeback.building.pages import going
 from ridgeback.building.reading import Built
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
-from ridgeback.language import buildwords, names, wording
+from ridgeback.language import buildwords, dates, names, wording
 from ridgeback.language.placewords import PLACE_NAMES
 from ridgeback.planner import readings, revisions
 from ridgeback.planner.readings import READ_BY
@@ -124,7 +124,7 @@ def _check(one: Checked, units: KeeperUnits) -> dict[str, Any]:
         "has_instrument": one.has_instrument,
         "wanted": wanted,
         "foretold": "" if point.foretold is None else units.say(Measure(point.foretold, point.unit)),
-        "settled": formats.date_format(timezone.localtime(one.settled_at), "D j M, H:i"),
+        "settled": dates.shown(timezone.localtime(one.settled_at), "D j M, H:i"),
         "settle": buildwords.hours_said(point.settle_h),
         "verdict": "" if one.verdict is None else one.verdict.value,
         "passes": one.passes,
@@ -139,7 +139,7 @@ def _check(one: Checked, units: KeeperUnits) -> dict[str, Any]:
         row["direction"] = point.direction(one.logger)
     if taken is not None:
         row |= readings.said(taken, units) | {"corrected": abs(taken.raw - taken.value) > 0.04, "by": taken.by}
-        row["at"] = formats.date_format(taken.at, "D j M, H:i")
+        row["at"] = dates.shown(taken.at, "D j M, H:i")
         row["direction"] = point.direction(taken.value)
     return row
 

@@ -7,7 +7,7 @@ from typing import Any, Final
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import formats, timezone
+from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from pydantic import ValidationError
@@ -30,7 +30,7 @@ from ridgeback.building.models import Build
 from ridgeback.building.reading import Built
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.timetable import Bar, draw
-from ridgeback.language import buildwords
+from ridgeback.language import buildwords, dates
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
@@ -46,7 +46,7 @@ NOON: Final = time(12)
 
 
 def _when(at: datetime) -> str:
-    return formats.date_format(at, "D j M, H:i")
+    return dates.shown(at, "D j M, H:i")
 
 
 @require_http_methods(["GET", "POST"])

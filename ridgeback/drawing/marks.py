@@ -4,7 +4,6 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any, Final
 
-from django.utils import formats
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy, ngettext
 
@@ -12,7 +11,7 @@ from husbandry.assessment import Measure, Quantity
 from husbandry.review.judged import OFF
 from husbandry.review.measured import verdict_of
 from ridgeback.drawing.numbers import plain
-from ridgeback.language import names, wording
+from ridgeback.language import dates, names, wording
 from ridgeback.units import KeeperUnits
 
 WIDTH, PAD = 110.0, 6.0
@@ -109,7 +108,7 @@ def _read(quantity: Quantity, units: KeeperUnits, read: tuple[float, str] | None
             "Read: %(value)s, the middle of %(n)s readings, the last on %(day)s.",
             quantity.read.count,
         )
-        day = formats.date_format(date.fromisoformat(quantity.read.day), "j F")
+        day = dates.shown(date.fromisoformat(quantity.read.day), "j F")
         return said % {"value": units.say(Measure(quantity.read.value, quantity.unit)), "n": quantity.read.count, "day": day}
     if read is None:
         return ""

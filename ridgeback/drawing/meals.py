@@ -4,9 +4,8 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Any, Final
 
-from django.utils import formats
-
 from ridgeback.drawing.numbers import plain
+from ridgeback.language import dates
 
 WIDTH: Final = 520.0
 LEFT, RIGHT, TOP = 96.0, 10.0, 8.0
@@ -38,7 +37,7 @@ def draw(offers: Sequence[tuple[date, str]]) -> dict[str, Any] | None:
     for begin, end in months:
         inside = [outcome for day, outcome in known if begin <= day < end]
         share = sum(TAKEN[outcome] for outcome in inside) / len(inside) if inside else 0.0
-        name = formats.date_format(begin, "M Y")
+        name = dates.shown(begin, "M Y")
         if inside:
             high = share * BARS_PX
             bars.append({"x": x(begin) + 1, "w": max(x(end) - x(begin) - 2, 1.0), "y": floor - high, "h": high})
@@ -57,7 +56,7 @@ def draw(offers: Sequence[tuple[date, str]]) -> dict[str, Any] | None:
                     {"x": x(day), "y": TOP + (ROWS.index(outcome) + 0.5) * ROW_PX, "code": outcome} for day, outcome in known
                 ],
                 "bars": bars,
-                "ticks": [{"x": x(begin), "text": formats.date_format(begin, "M y")} for begin, _end in months[::step]],
+                "ticks": [{"x": x(begin), "text": dates.shown(begin, "M y")} for begin, _end in months[::step]],
             }
         )
     ) | {"months": rows}

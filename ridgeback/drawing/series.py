@@ -6,10 +6,11 @@ from datetime import datetime, timedelta
 from itertools import pairwise
 from typing import Any, Final
 
-from django.utils import formats, timezone
+from django.utils import timezone
 
 from husbandry.assessment import Measure
 from ridgeback.drawing.numbers import plain
+from ridgeback.language import dates
 from ridgeback.units import KeeperUnits
 
 WIDTH, HEIGHT = 760.0, 220.0
@@ -196,7 +197,7 @@ def _moments(since: datetime, until: datetime) -> list[tuple[datetime, str]]:
     found = []
     while at <= until:
         form_here = "j M" if step < 24 and at.hour == 0 else form
-        found.append((at, formats.date_format(at, form_here)))
+        found.append((at, dates.shown(at, form_here)))
         at += turn
     return found
 

@@ -5,9 +5,8 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any, Final
 
-from django.utils import formats
-
 from ridgeback.drawing.numbers import plain
+from ridgeback.language import dates
 
 WIDTH: Final = 760.0
 LEFT, RIGHT, TOP, BOTTOM = 250.0, 16.0, 24.0, 8.0
@@ -70,7 +69,7 @@ def draw(bars: Sequence[Bar], now: datetime, moves_in: datetime) -> dict[str, An
                 "floor": floor,
                 "bar": ROW_PX - 6,
                 "rows": rows,
-                "ticks": [{"x": x(at), "text": formats.date_format(at, "j M")} for at in marks if x(at) < WIDTH - RIGHT - 20],
+                "ticks": [{"x": x(at), "text": dates.shown(at, "j M")} for at in marks if x(at) < WIDTH - RIGHT - 20],
                 "now": x(now),
                 "moves_in": x(moves_in),
             }

@@ -16,6 +16,7 @@ from ridgeback.book import catalogue
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.handbook import reading
 from ridgeback.keeping.names import kind_names
+from ridgeback.language.booktext import book
 from ridgeback.language.foodwords import prey
 from ridgeback.language.glossary import WORDS
 from ridgeback.pantry.models import Item
@@ -130,7 +131,7 @@ def _animals(rooms: list[int], query: str) -> Iterator[Hit]:
 def _species(rooms: list[int], query: str) -> Iterator[Hit]:
     kind = _("species")
     for place, entry in enumerate(catalogue.search(catalogue.reachable(rooms), query).entries[:MOST_OF_A_KIND]):
-        hit = Hit(kind, entry.common, entry.genus, reverse("book:sheet", args=[entry.species]))
+        hit = Hit(kind, book(entry.common), entry.genus, reverse("book:sheet", args=[entry.species]))
         yield replace(hit, fit=max(fit(query, hit.title, hit.about), 80.0 - place))
 
 

@@ -20,6 +20,7 @@ from husbandry.species.stage import Stage
 from ridgeback.book import catalogue, portrait, profiles
 from ridgeback.drawing import likeness
 from ridgeback.language import rotawords, wording
+from ridgeback.language.booktext import book
 from ridgeback.language.names import CHOICES
 from ridgeback.planner.spacing import size
 from ridgeback.units import KeeperUnits
@@ -93,7 +94,7 @@ def answer(
         fits = holds(sides_m, sides[0], 0.0, profile.habit)
         other = "" if fits else _enough_by(blank, profile, stage, length_m, sides_m)
     return Answer(
-        stage.name,
+        book(stage.name),
         str(CHOICES["decided"][body.decision.decided_by]) if body.decision.decided_by else "",
         body.decision.disputed,
         size(sides[0], units) if sides[0] is not None else "",
@@ -116,7 +117,7 @@ def like(profile: Profile, units: KeeperUnits) -> dict[str, Any]:
     """What a species is like, beside the choice: names, its grown size as a picture, and the first of what there is to know."""
     picture = likeness.draw(profile.body.form, catalogue.total_cm(profile) / 100)
     return {
-        "common": profile.common,
+        "common": book(profile.common),
         "scientific": profile.scientific,
         "others": ", ".join(profile.other_names),
         "picture": picture,
@@ -127,7 +128,7 @@ def like(profile: Profile, units: KeeperUnits) -> dict[str, Any]:
 
 def examples() -> list[dict[str, str]]:
     """Examples for the form: a name, and what to fill in, as JSON."""
-    return [{"name": find(species).common, "fields": json.dumps({"species": species} | said)} for species, said in EXAMPLES]
+    return [{"name": book(find(species).common), "fields": json.dumps({"species": species} | said)} for species, said in EXAMPLES]
 
 
 def none_found(query: str) -> str:

@@ -9,7 +9,6 @@ from django.db.models import Q
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils import formats
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
@@ -30,7 +29,7 @@ from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
 from ridgeback.keeping.animal_forms import FactsForm, LeaveForm, MoveForm, WelcomeForm
 from ridgeback.keeping.names import kind_names, kinds_of_room, profile_name
-from ridgeback.language import entrywords, wording
+from ridgeback.language import dates, entrywords, wording
 from ridgeback.planner import bench, breeding, mapping, residents, revisions
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
@@ -158,7 +157,7 @@ def _herself(one: Animal, bred: breeding.Breeding | None, home: Residence | None
     if scored is None:
         said.append(_("Her condition was never scored: feel her hips or tail."))
     else:
-        told = {"score": scored.payload["score"], "day": formats.date_format(log.day_of(scored.at), "j M Y")}
+        told = {"score": scored.payload["score"], "day": dates.shown(log.day_of(scored.at), "j M Y")}
         said.append(_("Her condition was scored %(score)s of 5 on %(day)s.") % told)
     return said if home is None else [*said, *_calcium(home.habitat, units, today)]
 
@@ -196,9 +195,9 @@ def _peace(home: Residence | None, today: date) -> date | None:
 def facts_of(one: Animal) -> list[tuple[str, str]]:
     """What is said of an animal, as (what, said), without what is not known."""
     sexed = [str(entrywords.SEXED_BY[one.sexed_by])] if one.sexed_by else []
-    sexed += [formats.date_format(one.sexed_on, "j F Y")] if one.sexed_on else []
+    sexed += [dates.shown(one.sexed_on, "j F Y")] if one.sexed_on else []
     sex = str(entrywords.SEX[one.sex]) + (f" ({', '.join(sexed)})" if sexed else "")
-    hatched = formats.date_format(one.hatched, "j F Y") if one.hatched else ""
+    hatched = dates.shown(one.hatched, "j F Y") if one.hatched else ""
     told = [
         (_("Sex"), sex),
         (_("Hatched or born"), _("about %(day)s") % {"day": hatched} if hatched and one.hatched_is_estimate else hatched),

@@ -7,7 +7,6 @@ from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils import formats
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -30,7 +29,7 @@ from ridgeback.keeping.actions.entries import (
 from ridgeback.keeping.correcting import OtherForm, other_form
 from ridgeback.keeping.entry_forms import EntryForm
 from ridgeback.keeping.timeline import Wanted
-from ridgeback.language import entrywords
+from ridgeback.language import dates, entrywords
 from ridgeback.language.names import CHOICES
 from ridgeback.planner import mapping
 from ridgeback.rooms.access import habitat_or_404, room_or_404
@@ -165,7 +164,7 @@ def _doubt(doubt: DoubtfulEntryError, form: EntryForm, request: HttpRequest) -> 
     units = units_of(request.user)
     return _("It weighed %(before)s on %(day)s, and now %(now)s: is that right?") % {
         "before": units.say(Measure(doubt.before_kg, "kg")),
-        "day": formats.date_format(doubt.day, "j F Y"),
+        "day": dates.shown(doubt.day, "j F Y"),
         "now": units.say(Measure(form.cleaned_data["mass_kg"], "kg")),
     }
 
@@ -177,7 +176,7 @@ def _offers(whose: Whose, kind: str) -> dict[str, Any]:
         others = Animal.objects.filter(room=animal.room_id, species=animal.species, left_on__isnull=True).exclude(pk=animal.pk)
         partners = [(str(one.pk), one.called) for one in others if one.sex != animal.sex or one.sex == "unknown"]
         laid = Event.objects.filter(animal=animal, kind=Event.Kind.LAID).order_by("-at")[:20]
-        clutches = [(str(one.pk), formats.date_format(one.at, "j F Y")) for one in laid]
+        clutches = [(str(one.pk), dates.shown(one.at, "j F Y")) for one in laid]
         return {"partners": partners, "clutches": clutches}
     if kind == Event.Kind.LAMP_CHANGED and whose.habitat is not None:
         return {"lamps": lamps_of(whose.habitat)}

@@ -13,7 +13,7 @@ from django.core.mail import EmailMessage
 from django.urls import reverse
 from django.utils import timezone
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
+from django.utils.translation import ngettext, override
 
 from husbandry.codes import WatchCode
 from ridgeback.accounts.context import units_of
@@ -43,7 +43,9 @@ def _to(keeper: Keeper, now: datetime, *, morning: bool) -> int:
     if not found:
         return 0
     try:
-        letter(keeper, found).send()
+        with override(keeper.language or settings.LANGUAGE_CODE):
+            written = letter(keeper, found)
+        written.send()
     except OSError as error:  # smtplib's own errors are among them
         logger.warning("A letter to %s could not be sent and is tried again: %s", keeper.username, error)
         return 0

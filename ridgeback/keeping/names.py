@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from husbandry.species.book import find, shipped
 from ridgeback.book.models import Entry, OwnProfile
+from ridgeback.language.booktext import book
 from ridgeback.rooms.models import Animal
 
 
@@ -13,7 +14,7 @@ def kind_names(animals: Iterable[Animal]) -> dict[tuple[int, str], str]:
     mine = OwnProfile.objects.filter(room__in={room for room, _species in wanted}).values_list("room_id", "species", "common")
     named = {(room, species): common for room, species, common in mine}
     return {
-        (room, species): named.get((room, species)) or (find(species).common if species in shipped() else species)
+        (room, species): book(named.get((room, species)) or (find(species).common if species in shipped() else species))
         for room, species in wanted
     }
 
@@ -26,5 +27,5 @@ def profile_name(animal: Animal) -> str:
 def kinds_of_room(room_id: int, first: str) -> list[tuple[str, str]]:
     """The kinds that a room's book knows, as (profile's id, common name); the `first` on top."""
     found = Entry.objects.filter(own__isnull=True) | Entry.objects.filter(own__room=room_id)
-    named = {first: first} | {one.species: one.common for one in found.order_by("common")}
+    named = {first: first} | {one.species: book(one.common) for one in found.order_by("common")}
     return sorted(named.items(), key=lambda item: (item[0] != first, item[1]))

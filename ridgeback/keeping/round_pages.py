@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.request import RawPostDataException
 from django.shortcuts import redirect, render
 from django.templatetags.static import static
-from django.utils import formats, timezone
+from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -19,6 +19,7 @@ from ridgeback.daybook import log
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.keeping import walk
 from ridgeback.keeping.actions.round_entries import Answer, Sent, read, write_round
+from ridgeback.language import dates
 from ridgeback.metering import telling
 from ridgeback.rooms.access import keeper_of, room_or_404, rooms_of
 from ridgeback.rooms.models import Habitat, SitterLink
@@ -68,7 +69,7 @@ def entries(request: HttpRequest) -> HttpResponse:
     said = _("That is no day of yours here; nothing was written down.")
     answers += [Answer(one.key, "refused", said) for one in sent if one not in mine]
     told = [{"key": one.key, "state": one.state, "said": one.said} for one in answers]
-    return JsonResponse({"answers": told, "at": formats.date_format(timezone.localtime(clock.now()), "H:i")})
+    return JsonResponse({"answers": told, "at": dates.shown(timezone.localtime(clock.now()), "H:i")})
 
 
 def _is_theirs(keeper: Keeper, one: Sent) -> bool:

@@ -2,12 +2,12 @@
 
 from typing import Final
 
-from django.utils import formats
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Measure
 from husbandry.feeding.appetite import RestLoss
+from ridgeback.language import dates
 from ridgeback.units import KeeperUnits
 
 LOOK: Final = {
@@ -67,8 +67,8 @@ def rest_loss(found: RestLoss, units: KeeperUnits) -> str:
     said = {
         "before": units.say(Measure(found.before_kg, "kg")),
         "last": units.say(Measure(found.last_kg, "kg")),
-        "since": formats.date_format(found.before, "j M"),
-        "day": formats.date_format(found.last, "j M"),
+        "since": dates.shown(found.before, "j M"),
+        "day": dates.shown(found.last, "j M"),
         "lost": units.say(Measure(found.lost_percent, "%")),
         "limit": f"{found.limit_percent:g} %",
     }

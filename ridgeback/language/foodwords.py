@@ -3,6 +3,7 @@
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.diet.foods import foods
+from ridgeback.language.booktext import book
 
 PREY = {
     "mouse": _("mouse"),
@@ -47,5 +48,5 @@ def prey(key: str) -> str:
     """A class of frozen prey: "mouse, adult"; other food by its name in the table."""
     animal, _slash, size = key.partition("/")
     known = foods().get(animal)
-    named = str(PREY.get(animal, known.name if known else animal))
-    return f"{named}, {PREY_SIZES.get(size, size)}" if size else (known.name if known else key)
+    named = str(PREY.get(animal, book(known.name) if known else animal))
+    return f"{named}, {PREY_SIZES.get(size, size)}" if size else (book(known.name) if known else key)

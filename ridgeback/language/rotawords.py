@@ -5,12 +5,12 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
-from django.utils import formats
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.animal.targets import Target
 from husbandry.assessment import Reason
+from ridgeback.language import dates
 from ridgeback.language.names import CHOICES
 from ridgeback.units import KeeperUnits
 
@@ -177,12 +177,12 @@ def known(name: str) -> bool:
 
 def weekday(number: int) -> str:
     """The short name of a weekday, 0 for Monday."""
-    return str(formats.date_format(date(2026, 1, 5 + number), "D"))  # 5 January 2026 is a Monday
+    return str(dates.shown(date(2026, 1, 5 + number), "D"))  # 5 January 2026 is a Monday
 
 
 def month(number: int) -> str:
     """The short name of a month."""
-    return str(formats.date_format(date(2026, number, 1), "M"))
+    return str(dates.shown(date(2026, number, 1), "M"))
 
 
 def move(reason: Reason, units: KeeperUnits) -> str:
@@ -190,9 +190,9 @@ def move(reason: Reason, units: KeeperUnits) -> str:
     said = {}
     for name, value in reason.parameters.items():
         if name in ("day", "was"):
-            said[name] = formats.date_format(date.fromisoformat(str(value)), "j M")
+            said[name] = dates.shown(date.fromisoformat(str(value)), "j M")
         elif name == "weekday":
-            said[name] = formats.date_format(date.fromisoformat(str(value)), "l")
+            said[name] = dates.shown(date.fromisoformat(str(value)), "l")
         elif name == "why":
             said[name] = str(FASTS[str(value)])
         elif name == "product":

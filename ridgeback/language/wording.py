@@ -6,14 +6,15 @@ Sentences are translatable; `%(name)s` takes a parameter of the code, measures a
 from datetime import date
 from typing import Any, Final
 
-from django.utils import formats
 from django.utils.translation import gettext, ngettext
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Basis, Finding, Measure, Parameter, Parameters, Quantity, Reason, Remedy
 from husbandry.numerals import NumberError
 from husbandry.plan.reading import Problem
+from ridgeback.language import dates
 from ridgeback.language.advice import FINDINGS, REMEDIES
+from ridgeback.language.booktext import book
 from ridgeback.language.foodwords import INTAKE, LIMITS, prey
 from ridgeback.language.names import (
     AT_PLACE,
@@ -81,11 +82,11 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
     if isinstance(value, Measure):
         return units.say(value)
     if isinstance(value, float):
-        return plain(name, value)
+        return units.marked(plain(name, value))
     if name == "leads":
         return str(CHOICES["decided"].get(str(value), value))
     if name in ("day", "until_day"):
-        return formats.date_format(date.fromisoformat(str(value)), "j F Y")
+        return dates.shown(date.fromisoformat(str(value)), "j F Y")
     if name in ("part", "other") and value in PIECES:
         return str(PIECES[str(value)])
     if name == "measure":
@@ -108,7 +109,7 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
     for group in PARAMETER_CHOICES.get(name, ()):
         if value in CHOICES[group]:
             return str(CHOICES[group][str(value)])
-    return str(value)
+    return book(value)
 
 
 def _fill(sentence: Any, parameters: Parameters, units: KeeperUnits) -> str:
@@ -171,8 +172,8 @@ def basis(item: Basis) -> str:
     """Where the number comes from."""
     said = str(BASES[item.kind])
     if item.citation:
-        said += f": {item.citation}"
-    return f"{said} ({item.note})" if item.note else said
+        said += f": {book(item.citation)}"
+    return f"{said} ({book(item.note)})" if item.note else said
 
 
 def when(item: Quantity) -> str:

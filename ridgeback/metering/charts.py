@@ -5,13 +5,14 @@ from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from typing import Any, Final
 
-from django.utils import formats, timezone
+from django.utils import timezone
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Measure
 from ridgeback import clock
 from ridgeback.drawing import series as drawing
 from ridgeback.drawing.series import Series, Stretch
+from ridgeback.language import dates
 from ridgeback.language.placewords import PLACE_NAMES
 from ridgeback.language.wording import part_names
 from ridgeback.metering.measured import Beside
@@ -145,10 +146,10 @@ def table(channel: Channel, span: Span, units: KeeperUnits) -> list[dict[str, An
     said = []
     for point in points[-MOST_ROWS:]:
         local = timezone.localtime(point.at)
-        hour = formats.date_format(local.replace(minute=0), "j M, H:i")
+        hour = dates.shown(local.replace(minute=0), "j M, H:i")
         said.append(
             {
-                "when": hour if by_hours else formats.date_format(local, "j M Y"),
+                "when": hour if by_hours else dates.shown(local, "j M Y"),
                 "mean": units.say(Measure(point.mean, unit)),
                 "low": units.say(Measure(point.low, unit)),
                 "high": units.say(Measure(point.high, unit)),
@@ -178,5 +179,5 @@ def laid(channel: Channel, last: date, units: KeeperUnits) -> dict[str, Any] | N
     for at in sorted(hours):
         local = timezone.localtime(at + timedelta(minutes=30))
         days[local.date()].append((local.hour + local.minute / 60, hours[at]))
-    named = [(formats.date_format(day, "D j M"), points) for day, points in sorted(days.items())]
+    named = [(dates.shown(day, "D j M"), points) for day, points in sorted(days.items())]
     return drawing.laid_over(named, PLACES[channel.place].unit, units)

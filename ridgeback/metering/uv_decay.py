@@ -3,7 +3,7 @@
 from datetime import date, datetime, time, timedelta
 from typing import Any, Final
 
-from django.utils import formats, timezone
+from django.utils import timezone
 
 from husbandry.animal.body import body_of
 from husbandry.assessment import Measure
@@ -12,6 +12,7 @@ from husbandry.light.ultraviolet import LAMPS
 from husbandry.units import DAYS_A_MONTH
 from ridgeback.drawing import series as drawing
 from ridgeback.drawing.series import Series, Stretch
+from ridgeback.language import dates
 from ridgeback.metering.measured import Beside
 from ridgeback.planner import readings, revisions
 from ridgeback.rooms.models import Habitat
@@ -44,7 +45,7 @@ def decay(habitat: Habitat, by: Beside, today: date, units: KeeperUnits) -> dict
     drawn = drawing.draw(Series(points, step, "UVI", foretold, bands), _noon(first), _noon(last), units, whole=True)
     rows = [{"day": day, "foretold": units.say(Measure(index, "UVI"))} for day, index, _sigma in foretold[::4]]
     read = [{"day": at, "value": units.say(Measure(mean, "UVI"))} for at, mean, _low, _high in points[-12:]]
-    return {"drawn": drawn, "rows": rows, "read": read, "since": formats.date_format(first, "j M Y")}
+    return {"drawn": drawn, "rows": rows, "read": read, "since": dates.shown(first, "j M Y")}
 
 
 def _noon(day: date) -> datetime:

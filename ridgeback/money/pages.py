@@ -19,7 +19,7 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
-from ridgeback.language import moneywords, wording
+from ridgeback.language import dates, moneywords, wording
 from ridgeback.money.actions.keep_prices import TICKS, tick
 from ridgeback.money.reckoning import Beside, Reckoned, reckon, things_of
 from ridgeback.rooms.access import habitat_or_404
@@ -168,7 +168,7 @@ def _months(found: Reckoned) -> list[dict[str, Any]]:
     tariff = found.purse.tariff
     return [
         {
-            "name": formats.date_format(clock.today().replace(month=month.number, day=1), "M"),
+            "name": dates.shown(clock.today().replace(month=month.number, day=1), "M"),
             "kwh": f"{month.kwh:.1f}",
             "cost": money(month.cost(tariff)),
             "height": round(80 * month.kwh / most, 1),

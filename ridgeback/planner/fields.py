@@ -15,6 +15,7 @@ from husbandry.plan.editing import apply, follow, refit
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.species.book import shipped
+from ridgeback.language.booktext import book
 from ridgeback.language.names import CHOICES
 from ridgeback.planner.inputs import Field, groups
 from ridgeback.units import KeeperUnits
@@ -74,7 +75,7 @@ def show(plan: HabitatPlan, field: Field, units: KeeperUnits) -> Shown:
 
 def options(field: Field) -> tuple[tuple[str, Any], ...]:
     if field.choices == "species":
-        return tuple((profile.id, profile.common) for profile in shipped().values())
+        return tuple((profile.id, book(profile.common)) for profile in shipped().values())
     return tuple(CHOICES[field.choices].items())
 
 

@@ -10,6 +10,7 @@ from datetime import date
 from typing import Any, Final
 
 from django.template.loader import render_to_string
+from django.utils.translation import get_language
 
 from ridgeback import clock, made_by
 from ridgeback.accounts.models import Keeper
@@ -33,7 +34,7 @@ Said = dict[str, Any]
 def of_habitats(keeper: Keeper, habitats: list[Habitat], units: KeeperUnits) -> dict[int, Said]:
     """What the list says of each habitat in a keeper's units, by its key; a constant number of queries where all is known."""
     today = clock.today()
-    kept = {item.habitat_id: item for item in Glance.objects.filter(habitat__in=habitats, units=str(units))}
+    kept = {item.habitat_id: item for item in Glance.objects.filter(habitat__in=habitats, units=_words_of(units))}
     found: dict[int, Said] = {}
     late: list[tuple[bool, date, int]] = []
     wanted: list[int] = []
@@ -68,10 +69,15 @@ def _made(keeper: Keeper, order: list[int], needed: int, units: KeeperUnits, tod
             habitat = full[pk]
             found[pk] = said(habitat, units, today)
             row = {"version": habitat.version, "logged": habitat.logged, "day": today, "made_by": made_by.program()}
-            rows.append(Glance(habitat=habitat, units=str(units), document=found[pk], **row))
+            rows.append(Glance(habitat=habitat, units=_words_of(units), document=found[pk], **row))
     fields = ["version", "logged", "day", "made_by", "document"]
     Glance.objects.bulk_create(rows, update_conflicts=True, unique_fields=["habitat", "units"], update_fields=fields)
     return found
+
+
+def _words_of(units: KeeperUnits) -> str:
+    """What a kept row's words depend on: its keeper's units and the language."""
+    return f"{units} {get_language()}"
 
 
 def said(habitat: Habitat, units: KeeperUnits, today: date) -> Said:

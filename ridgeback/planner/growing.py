@@ -3,7 +3,6 @@
 from datetime import date
 from typing import Any, Final
 
-from django.utils import formats
 from django.utils.translation import gettext as _
 
 from husbandry.animal.growth_outlook import Outlook, When, outlook
@@ -14,6 +13,8 @@ from husbandry.species.profile import Profile
 from husbandry.units import DAYS_A_YEAR
 from ridgeback.daybook import reader
 from ridgeback.drawing.numbers import plain
+from ridgeback.language import dates
+from ridgeback.language.booktext import book
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
 
@@ -52,7 +53,7 @@ def words(found: Outlook, profile: Profile, today: date, units: KeeperUnits) -> 
     """Sentences: each stage to come, and how long the enclosure is large enough."""
     said = []
     for stage, when in found.stages:
-        said.append(_("%(stage)s %(when)s.") % {"stage": stage.name.capitalize(), "when": _when(when, today)})
+        said.append(_("%(stage)s %(when)s.") % {"stage": book(stage.name).capitalize(), "when": _when(when, today)})
     if found.outgrown.day is None:
         said.append(_("This enclosure stays large enough, as far as fifteen years can be seen."))
         return said
@@ -72,13 +73,13 @@ def _when(when: When, today: date) -> str:
     if when.day is None:
         return ""
     near = (when.day - today).days <= NEAR_DAYS
-    about = formats.date_format(when.day, "j F Y" if near else "F Y")
+    about = dates.shown(when.day, "j F Y" if near else "F Y")
     if when.earliest == when.day == when.latest:
         return _("from %(day)s") % {"day": about}
-    first = formats.date_format(when.earliest or today, "F Y")
+    first = dates.shown(when.earliest or today, "F Y")
     if when.latest is None:
         return _("about %(day)s, from %(first)s at the earliest") % {"day": about, "first": first}
-    last = formats.date_format(when.latest, "F Y")
+    last = dates.shown(when.latest, "F Y")
     if first == last:
         return _("about %(day)s") % {"day": about}
     return _("about %(day)s, between %(first)s and %(last)s") % {"day": about, "first": first, "last": last}
@@ -107,7 +108,7 @@ def draw(found: Outlook, today: date, units: KeeperUnits) -> dict[str, Any]:
     marks = []
     for stage, when in found.stages:
         if when.day is not None and (when.day - today).days <= far:
-            marks.append({"x": x(when.day), "text": stage.name})
+            marks.append({"x": x(when.day), "text": book(stage.name)})
     outgrown = found.outgrown.day
     januaries = [date(year, 1, 1) for year in range(today.year + 1, today.year + 2 + int(far / DAYS_A_YEAR))]
     step = 1 if far < 5 * 365 else 2 if far < 10 * 365 else 3

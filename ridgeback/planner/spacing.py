@@ -6,7 +6,6 @@ from datetime import date
 from typing import Any, Final
 
 from django.http import QueryDict
-from django.utils import formats
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
@@ -23,7 +22,8 @@ from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
 from husbandry.units import DAYS_A_YEAR, TOLERANCE_M, UnitError
 from ridgeback.drawing.numbers import plain
-from ridgeback.language import names, wording
+from ridgeback.language import dates, names, wording
+from ridgeback.language.booktext import book
 from ridgeback.units import KeeperUnits, three_sizes
 
 WIDTH, LEFT, RIGHT = 900.0, 96.0, 14.0
@@ -102,7 +102,7 @@ def needs_now(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUni
     stage = body.decision.stage
     minimum, recommended = enclosure_needs(plan, profile, stage, body.length_m)
     return {
-        "title": _("Now: %(stage)s") % {"stage": stage.name},
+        "title": _("Now: %(stage)s") % {"stage": book(stage.name)},
         "rows": _rows(plan, profile, minimum, recommended, body.length_m, units),
     }
 
@@ -194,7 +194,7 @@ def size(sides: tuple[float, float, float], units: KeeperUnits) -> str:
 
 
 def _day(day: date | None) -> str:
-    return "" if day is None else formats.date_format(day, "F Y")
+    return "" if day is None else dates.shown(day, "F Y")
 
 
 def _way(title: str, path: Path | None, name: str, units: KeeperUnits) -> dict[str, Any]:
@@ -237,7 +237,7 @@ def _paths(
     found: Outlook, ways: HousingChoice | None, today: date, x: Callable[[date], float], units: KeeperUnits
 ) -> list[dict[str, Any]]:
     """The bars under the curve: the stages, and the enclosures of either path; `x` is where a day stands."""
-    begins = [(today, ways.now.stage if ways else "")] + [(when.day, stage.name) for stage, when in found.stages if when.day]
+    begins = [(today, ways.now.stage if ways else "")] + [(when.day, book(stage.name)) for stage, when in found.stages if when.day]
     rows: list[dict[str, Any]] = [
         {"name": _("stage"), "bars": _bars([(day, name, "") for day, name in begins], x), "kind": "stage"}
     ]

@@ -2,12 +2,12 @@
 
 from typing import Any, Final
 
-from django.utils import formats
 from django.utils.translation import gettext as _
 
 from husbandry.assess.result import Assessment
 from husbandry.plan.habitat import MOST_PROBES
 from ridgeback.drawing.marks import mark
+from ridgeback.language import dates
 from ridgeback.planner.readings import Taken
 from ridgeback.planner.view import View
 from ridgeback.units import KeeperUnits
@@ -125,4 +125,4 @@ def bands(
 def _last(taken: Taken | None) -> tuple[float, str] | None:
     if taken is None:
         return None
-    return taken.value, _("%(day)s by %(by)s") % {"day": formats.date_format(taken.at, "j F"), "by": taken.by}
+    return taken.value, _("%(day)s by %(by)s") % {"day": dates.shown(taken.at, "j F"), "by": taken.by}

@@ -17,6 +17,7 @@ from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.units import TOLERANCE_M
 from ridgeback.book import profiles
 from ridgeback.language import names, wording
+from ridgeback.language.booktext import book
 from ridgeback.planner import fields, furnishing, inputs, revisions
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits
@@ -30,7 +31,7 @@ def species_choices(habitat: Habitat, plan: HabitatPlan) -> list[tuple[str, str]
     """What the room can plan by, and the plan's own species even where its profile was taken away."""
     found = profiles.choices([habitat.room_id])
     if plan.species not in {species for species, _name in found}:
-        found.insert(0, (plan.species, revisions.profile_of(habitat, plan.species).common))
+        found.insert(0, (plan.species, book(revisions.profile_of(habitat, plan.species).common)))
     return found
 
 

@@ -21,6 +21,7 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.asking import Question
 from ridgeback.drawing.numbers import plain
+from ridgeback.language import dates
 from ridgeback.planner import growing, mapping, revisions
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
@@ -161,7 +162,7 @@ def strip(made: YearPlan, today: date) -> dict[str, Any]:
     for number in range(24):
         month = date(first.year + (first.month - 1 + number) // 12, (first.month - 1 + number) % 12 + 1, 1)
         if first <= month <= made.weeks[-1].day:
-            months.append({"x": x(month), "text": formats.date_format(month, "M")})
+            months.append({"x": x(month), "text": dates.shown(month, "M")})
     drawn: dict[str, Any] = {
         "width": WIDTH,
         "height": HEIGHT,
@@ -192,7 +193,7 @@ def _unfed(form: YearForm, plan: HabitatPlan, profile: Profile, today: date) -> 
         return False
     earliest, last = today + empty_after(profile), rest_of(made, profile).last_meal
     said = _("The last meal would have been on %(last)s, so that the gut is empty. From now on: %(earliest)s or later.")
-    days = {"last": formats.date_format(last, "j F Y"), "earliest": formats.date_format(earliest, "j F Y")}
+    days = {"last": dates.shown(last, "j F Y"), "earliest": dates.shown(earliest, "j F Y")}
     form.add_error("begins", said % days)
     return True
 
@@ -246,7 +247,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
         "strip": strip(found, today),
         "turns": [
             {
-                "day": formats.date_format(item.day, "j F Y"),
+                "day": dates.shown(item.day, "j F Y"),
                 "on": clock_text(item.on_hour),
                 "off": clock_text(item.off_hour),
                 "hours": formats.number_format(item.hours, 1),

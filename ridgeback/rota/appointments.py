@@ -5,12 +5,12 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import Final
 
-from django.utils import formats
 from django.utils.translation import gettext as _
 
 from husbandry.feeding.history import Appointment
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
+from ridgeback.language import dates
 from ridgeback.planner import breeding, revisions
 from ridgeback.rooms.models import Habitat, Residence
 from ridgeback.rooms.residents import living_in
@@ -51,7 +51,7 @@ def _of_one(home: Residence, habitat: Habitat, events: list[Event], today: date)
     for clutch in breeding.clutches(events, revisions.profile_of(habitat), today):
         if clutch.window is None or not clutch.left or clutch.hatched or clutch.earliest is None:
             continue
-        laid = {"name": name, "day": formats.date_format(clutch.laid, "j M Y")}
+        laid = {"name": name, "day": dates.shown(clutch.laid, "j M Y")}
         detail = _detail(_("%(name)s, clutch of %(day)s") % laid)
         found += [Appointment("candle", f"{detail} ({turn})", day) for turn, day in enumerate(clutch.candling, start=1)]
         found.append(Appointment("hatch", detail, clutch.earliest))

@@ -8,7 +8,6 @@ from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils import formats
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -20,7 +19,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook.actions import do_chores as chores
 from ridgeback.daybook.actions.do_chores import do_chores
 from ridgeback.daybook.writing import intent_of, writing
-from ridgeback.language import rotawords
+from ridgeback.language import dates, rotawords
 from ridgeback.pantry.actions import take_back as taking
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Habitat, Room
@@ -228,7 +227,7 @@ def move(request: HttpRequest) -> HttpResponse:
         else:
             name = habitat.company.name or habitat.name
             move_turn(habitat.pk, intent_of(request), job, planned, to, today)
-            said = {"what": rotawords.job(job).name, "name": name, "day": formats.date_format(to, "D j M")}
+            said = {"what": rotawords.job(job).name, "name": name, "day": dates.shown(to, "D j M")}
             messages.info(request, _("%(what)s, %(name)s: moved to %(day)s.") % said)
         return _back(request)
     context = {

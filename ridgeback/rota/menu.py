@@ -4,7 +4,6 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Any, Final
 
-from django.utils import formats
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
@@ -16,7 +15,7 @@ from husbandry.upkeep.feeds import Feed, FeedRule
 from ridgeback import clock
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.language import names, rotawords
+from ridgeback.language import dates, names, rotawords
 from ridgeback.language.foodwords import prey
 from ridgeback.planner import feeds
 from ridgeback.rooms.models import Habitat
@@ -92,7 +91,7 @@ def _logged(event: Event, day: date) -> Beat:
     due = date.fromisoformat(payload["due"]) if payload.get("due") else day
     said = []
     if due < day:
-        said.append(_("It was due on %(day)s.") % {"day": formats.date_format(due, "D j M")})
+        said.append(_("It was due on %(day)s.") % {"day": dates.shown(due, "D j M")})
     if payload.get("who") is not None:
         said.append(_("%(names)s ate.") % {"names": ", ".join(payload["who"]) or _("None of them")})
     elif payload.get("ate") is not None:
@@ -143,9 +142,9 @@ def reasons(feed: Feed, card: Card, weekdays: list[int]) -> tuple[str, ...]:
     if card.feed.weekdays:
         counted = _("as you chose")
     elif card.feed.last_offered is not None:
-        counted = _("counted from the meal of %(day)s") % {"day": formats.date_format(card.feed.last_offered, "D j M")}
+        counted = _("counted from the meal of %(day)s") % {"day": dates.shown(card.feed.last_offered, "D j M")}
     found = [f"{every}, {counted}."]
-    due = formats.date_format(feed.due, "D j M")
+    due = dates.shown(feed.due, "D j M")
     if feed.late:
         found.append(_("It was due on %(day)s; what was missed is not made up.") % {"day": due})
     elif feed.moved:

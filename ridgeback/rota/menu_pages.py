@@ -7,7 +7,7 @@ from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils import formats, timezone
+from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from pydantic import ValidationError
@@ -33,7 +33,7 @@ from ridgeback.daybook.asking import Question
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Refused, intent_of
 from ridgeback.drawing.marks import mark
-from ridgeback.language import bodywords, rotawords, saladwords, wording
+from ridgeback.language import bodywords, dates, rotawords, saladwords, wording
 from ridgeback.language.names import CHOICES
 from ridgeback.pantry import shelf
 from ridgeback.pantry.actions import take_back as taking
@@ -297,7 +297,7 @@ def _doubt(doubt: DoubtfulWeightError, mass_kg: float, given: dict[str, str], na
         "name": name,
         "now": units.say(Measure(mass_kg, "kg")),
         "before": units.say(Measure(before.mass_kg, "kg")),
-        "day": formats.date_format(before.day, "j F Y"),
+        "day": dates.shown(before.day, "j F Y"),
     }
     answers = []
     if not given["tub"] and given["whole"].replace(".", "").isdecimal():

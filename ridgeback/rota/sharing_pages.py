@@ -2,12 +2,14 @@
 
 from datetime import timedelta
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
+from django.utils.translation import override
 from django.views.decorators.http import require_GET, require_POST
 
 from ridgeback import clock
@@ -66,7 +68,8 @@ def subscribed(request: HttpRequest, token: str) -> HttpResponse:
         raise Http404
     habitats = list(cards.habitats_of_room(found.room_id))
     units, extent = units_of(found.keeper), sharing.Extent(found.feeds_only, found.by_day)
-    data = sharing.file(found.room.name, habitats, clock.today(), clock.now(), units, extent)
+    with override(found.keeper.language or settings.LANGUAGE_CODE):
+        data = sharing.file(found.room.name, habitats, clock.today(), clock.now(), units, extent)
     response = HttpResponse(data, content_type="text/calendar; charset=utf-8")
     response["Cache-Control"] = "private, max-age=900"
     return response

@@ -7,11 +7,12 @@ from datetime import date, datetime, time
 from typing import Any, Final
 
 from django.db.models import F
-from django.utils import formats, timezone
+from django.utils import timezone
 
 from ridgeback.daybook import entries, log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
+from ridgeback.language import dates
 from ridgeback.planner import residents
 from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.rooms.residents import home_of, living_in
@@ -100,7 +101,7 @@ def move(animal_id: int, intent: Intent, told: Move, today: date) -> Animal:
     habitats = [key for key in (told.habitat_id, here.habitat_id if here else None) if key is not None]
     with _of(animal_id, intent, habitats) as animal:
         if animal.left_on is not None and not told.comes_back:
-            raise Refused("has_left", day=formats.date_format(animal.left_on, "j F Y"))
+            raise Refused("has_left", day=dates.shown(animal.left_on, "j F Y"))
         now = home_of(animal_id)
         if (now.pk if now else None) != (here.pk if here else None):
             raise Refused("lives_elsewhere", habitat=now.habitat.name if now else "–")
@@ -138,7 +139,7 @@ def leave(animal_id: int, intent: Intent, day: date, how: str, note: str, today:
     here = home_of(animal_id)
     with _of(animal_id, intent, [here.habitat_id] if here else []) as animal:
         if animal.left_on is not None:
-            raise Refused("has_left", day=formats.date_format(animal.left_on, "j F Y"))
+            raise Refused("has_left", day=dates.shown(animal.left_on, "j F Y"))
         now = home_of(animal_id)
         _out(now, day)
         _log(animal.room_id, now.habitat if now else None, animal, Event.Kind.LEFT, day, intent, {"how": how, "note": note})
@@ -162,7 +163,7 @@ def _out(now: Residence | None, day: date) -> None:
     if now is None:
         return
     if day < now.since:
-        raise Refused("moved_before_it_came", day=formats.date_format(now.since, "j F Y"))
+        raise Refused("moved_before_it_came", day=dates.shown(now.since, "j F Y"))
     Residence.objects.filter(pk=now.pk).update(until=day)
 
 

@@ -5,14 +5,14 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any, Final
 
-from django.utils import formats, timezone
+from django.utils import timezone
 
 from husbandry.rota.card import RoomDays
 from ridgeback.daybook import log
 from ridgeback.daybook.actions.do_chores import NoSuchOutcomeError
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
-from ridgeback.language import rotawords
+from ridgeback.language import dates, rotawords
 from ridgeback.pantry import store
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import cards, history, menu
@@ -57,7 +57,7 @@ def _refuse_twice(habitat: Habitat, due: date) -> None:
     if before is not None:
         said = {
             "outcome": str(rotawords.OUTCOMES[before.payload["outcome"]]),
-            "at": formats.date_format(timezone.localtime(before.at), "j M H:i"),
+            "at": dates.shown(timezone.localtime(before.at), "j M H:i"),
             "who": before.author.username if before.author else "–",
         }
         raise Refused("fed_already", **said)
