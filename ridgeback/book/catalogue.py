@@ -1,11 +1,14 @@
 """Finding profiles among thousands: names by PostgreSQL's trigrams, everything else by the entry's columns."""
 
+import hashlib
 from dataclasses import asdict, dataclass
 from typing import Final
 
+from django.conf import settings
 from django.contrib.postgres.search import TrigramWordSimilarity
 from django.db import connection, transaction
 from django.db.models import Q, QuerySet
+from django.utils.translation import override
 
 from husbandry.space.sizing import holds, needs_of_grown, sides_for
 from husbandry.species.book import shipped
@@ -14,6 +17,7 @@ from husbandry.species.lookup import Relatives, genus, names, plain_words, relat
 from husbandry.species.profile import Profile
 from ridgeback.book.models import Entry, Name, OwnProfile
 from ridgeback.book.profiles import shipped_digest
+from ridgeback.language.booktext import book
 
 LEAST_LIKENESS: Final = 0.4  # word similarity from which a misspelt name is taken to be meant
 ROOM_C: Final = 24.0  # a warm end that begins here is a lived-in room's (estimate)
@@ -109,8 +113,24 @@ def enter(profile: Profile, sha256: str, own: OwnProfile | None = None) -> Entry
     """Write a profile's entry and names anew."""
     entry, _made = Entry.objects.update_or_create(species=profile.id, own=own, defaults=_columns(profile, sha256))
     entry.names.all().delete()
-    Name.objects.bulk_create(Name(entry=entry, text=text[:120], plain=plain_words(text)[:120]) for text in names(profile))
+    called = dict.fromkeys([*names(profile), *_in_every_language(profile.common)])
+    Name.objects.bulk_create(Name(entry=entry, text=text[:120], plain=plain_words(text)[:120]) for text in called)
     return entry
+
+
+def _in_every_language(text: str) -> list[str]:
+    """A text of the book in all languages of the program: a species is found by its name in any of them."""
+    found = []
+    for tongue, _name in settings.LANGUAGES:
+        with override(tongue):
+            found.append(book(text))
+    return found
+
+
+def _entered(species: str) -> str:
+    """What tells whether an entry is up to date: its profile, and what it is called in all languages."""
+    said = [shipped_digest(species), *_in_every_language(shipped()[species].common)]
+    return hashlib.sha256("\n".join(said).encode()).hexdigest()
 
 
 @transaction.atomic
@@ -118,8 +138,8 @@ def enter_shipped() -> None:
     """Bring the shipped book's entries up to date; nothing is written when they are."""
     there = dict(Entry.objects.filter(own__isnull=True).values_list("species", "sha256"))
     for species, profile in shipped().items():
-        if there.get(species) != shipped_digest(species):
-            enter(profile, shipped_digest(species))
+        if there.get(species) != _entered(species):
+            enter(profile, _entered(species))
     gone = set(there) - set(shipped())
     if gone:
         Entry.objects.filter(own__isnull=True, species__in=gone).delete()

@@ -17,7 +17,8 @@ from ridgeback.book import leafwords, portrait, shelf, words
 from ridgeback.book.catalogue import brief
 from ridgeback.drawing import animals
 from ridgeback.drawing.numbers import plain
-from ridgeback.language import names
+from ridgeback.language import names, wording
+from ridgeback.language.booktext import book
 from ridgeback.units import KeeperUnits
 
 COLUMN, AXIS_LEFT, AXIS_RIGHT = 250.0, 4.0, 246.0
@@ -99,8 +100,13 @@ def bar(kind: str, name: str, item: Range, axis: tuple[float, float], unit: str,
         said = units.between(item.low, item.high, unit)
     else:
         said = units.say(Measure(high if item.low is None else low, unit))
-    label = (f"{name} ({', '.join(item.schools.values())})" if item.school else name) + leafwords.whose(item)
+    label = (f"{name} ({_schools(item.schools)})" if item.school else name) + leafwords.whose(item)
     return Bar(kind, label, f"{begin:.1f}", f"{max(end - begin, 2.0):.1f}", said, portrait.basis(item))
+
+
+def _schools(schools: dict[str, str]) -> str:
+    """Some schools in a word or two: what stands before the colon of their names."""
+    return ", ".join(wording.school(topic, code).partition(":")[0] for topic, code in schools.items())
 
 
 def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schools: dict[str, str] | None = None) -> dict[str, Any]:
@@ -160,7 +166,7 @@ def _water(stage: Stage, units: KeeperUnits) -> list[str]:
         for rule in stage.space.rules
         if rule.litres is not None and rule.level == "minimum"
     ]
-    return said + ([rule.change.value] if rule.change else [])
+    return said + ([book(rule.change.value)] if rule.change else [])
 
 
 def _calcium(stage: Stage) -> list[str]:
@@ -173,7 +179,7 @@ def _calcium(stage: Stage) -> list[str]:
     return [
         _("Undusted %(feeder)s has %(ratio)s parts calcium to 1 of phosphorus; 2 to 1 takes %(dust)s mg of plain calcium a gram.")
         % {
-            "feeder": item.name,
+            "feeder": book(item.name),
             "ratio": f"{item.ratio:.2f}",
             "dust": f"{carbonate_mg_per_g(item.calcium_mg or 0.0, item.phosphorus_mg or 0.0):.0f}",
         }
@@ -219,7 +225,7 @@ def _bounds(stage: Stage, measure: str, units: KeeperUnits) -> str:
 
 
 def _meal(item: Meal) -> dict[str, str]:
-    return {"said": leafwords.amount(item) + leafwords.whose(item), "limit": item.prey_limit, "basis": portrait.basis(item)}
+    return {"said": leafwords.amount(item) + leafwords.whose(item), "limit": book(item.prey_limit), "basis": portrait.basis(item)}
 
 
 def _supplement(item: Supplement) -> dict[str, str]:

@@ -12,6 +12,7 @@ from husbandry.review.judged import OFF
 from husbandry.review.measured import verdict_of
 from ridgeback.drawing.numbers import plain
 from ridgeback.language import dates, names, wording
+from ridgeback.language.booktext import book
 from ridgeback.units import KeeperUnits
 
 WIDTH, PAD = 110.0, 6.0
@@ -154,8 +155,8 @@ def _aside(quantity: Quantity, units: KeeperUnits) -> str:
     if quantity.key == "heat_power":
         return _("of %(limit)s") % {"limit": wording.text_of("limit", parameters["limit"], units)}
     if quantity.key.startswith("ration_"):
-        food = str(parameters["food"])
-        return f"{food}: {parameters['portion']}" if "portion" in parameters else food
+        food = book(parameters["food"])
+        return f"{food}: {book(parameters['portion'])}" if "portion" in parameters else food
     return ""
 
 

@@ -48,5 +48,5 @@ def prey(key: str) -> str:
     """A class of frozen prey: "mouse, adult"; other food by its name in the table."""
     animal, _slash, size = key.partition("/")
     known = foods().get(animal)
-    named = str(PREY.get(animal, book(known.name) if known else animal))
-    return f"{named}, {PREY_SIZES.get(size, size)}" if size else (book(known.name) if known else key)
+    named = str(PREY.get(animal, book(known.name if known else animal)))
+    return f"{named}, {PREY_SIZES.get(size, size)}" if size else book(known.name if known else key)

@@ -171,8 +171,8 @@ def _months(found: Reckoned) -> list[dict[str, Any]]:
             "name": dates.shown(clock.today().replace(month=month.number, day=1), "M"),
             "kwh": f"{month.kwh:.1f}",
             "cost": money(month.cost(tariff)),
-            "height": round(80 * month.kwh / most, 1),
-            "top": round(90 - 80 * month.kwh / most, 1),
+            "height": f"{80 * month.kwh / most:.1f}",
+            "top": f"{90 - 80 * month.kwh / most:.1f}",
             "x": 40 * (month.number - 1) + 6,
             "text_x": 40 * (month.number - 1) + 19,
         }

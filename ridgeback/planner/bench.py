@@ -21,6 +21,7 @@ from ridgeback.daybook import reader
 from ridgeback.drawing import daystrip, section
 from ridgeback.drawing.marks import chance_text
 from ridgeback.language import names, saladwords, wording
+from ridgeback.language.booktext import book
 from ridgeback.language.placewords import PLACE_NAMES
 from ridgeback.planner import feeds, fields, furnishing, furniture_tables, growing, revisions, step_bands, step_fields
 from ridgeback.planner.counted import counted
@@ -204,7 +205,7 @@ def stage(plan: HabitatPlan, found: Assessment, profile: Profile) -> dict[str, A
     """The life stage and what decided it, in words."""
     decision = found.body.decision
     return {
-        "name": decision.stage.name,
+        "name": book(decision.stage.name),
         "decided_by": names.CHOICES["decided"][decision.decided_by],
         "disputed": decision.disputed,
         "age": age_text(plan.animal.hatched, found.today),

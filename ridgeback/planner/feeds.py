@@ -16,6 +16,7 @@ from husbandry.diet.rations import Ration
 from husbandry.feeding.menu import Menu
 from husbandry.feeding.week_food import Carrying
 from ridgeback.language import names
+from ridgeback.language.booktext import book
 from ridgeback.language.foodwords import prey
 from ridgeback.language.ordinals import ordinal
 from ridgeback.units import KeeperUnits
@@ -40,7 +41,8 @@ def ration_text(ration: Ration, units: KeeperUnits) -> str:
         days = {"said": said, "days": f"{ration.meal.fresh_days:g}"}
         return _("%(said)s, always lying there, changed after %(days)s days at most") % days
     often = ration.meal.per_week
-    if often is None or "week" in said or "month" in said:
+    told = f"{ration.meal.food} {ration.meal.portion}"  # the book's own words: they say already how often
+    if often is None or "week" in told or "month" in told:
         return said
     if often >= 1:
         return ngettext("%(said)s, once a week", "%(said)s, %(n)s times a week", round(often)) % {"said": said, "n": round(often)}
@@ -48,11 +50,13 @@ def ration_text(ration: Ration, units: KeeperUnits) -> str:
 
 
 def _amount(ration: Ration, units: KeeperUnits) -> str:
-    food = ration.meal.food
+    food = book(ration.meal.food)
     if ration.count is not None:
         low, high = ration.count
         said = f"{low}–{high} {food}" if low != high else f"{low} {food}"
-        fewer = [f"{max(round(count), 1)} {foods()[key].name}" for key, count in ration.counted().items() if count < FEWER * low]
+        fewer = [
+            f"{max(round(count), 1)} {book(foods()[key].name)}" for key, count in ration.counted().items() if count < FEWER * low
+        ]
         return _("%(said)s, or %(fewer)s in their place") % {"said": said, "fewer": _(" or ").join(fewer)} if fewer else said
     if ration.needs_mass:
         return _("%(food)s: weigh it first") % {"food": food}
@@ -60,7 +64,7 @@ def _amount(ration: Ration, units: KeeperUnits) -> str:
     if ration.mass_kg is not None:
         amount = _("%(mass)s of %(food)s") % {"mass": units.between(*ration.mass_kg, "kg"), "food": food}
         return f"{amount}: {best}" if best else amount
-    return f"{food}: {best or ration.meal.portion}"
+    return f"{food}: {best or book(ration.meal.portion)}"
 
 
 def amount_text(ration: Ration, units: KeeperUnits) -> str:

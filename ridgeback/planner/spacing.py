@@ -82,7 +82,7 @@ def context(
         "in_a_year": in_a_year(found, plan, profile, today, units) if found is not None else "",
         "ways": [
             _way(_("Step up"), ways.step_up, "steps", units)
-            | {"now": {"size": size(ways.now.sides_m, units), "stage": ways.now.stage}},
+            | {"now": {"size": size(ways.now.sides_m, units), "stage": book(ways.now.stage)}},
             _way(_("Buy once"), ways.once, "once", units),
         ]
         if ways and ways.once
@@ -203,7 +203,7 @@ def _way(title: str, path: Path | None, name: str, units: KeeperUnits) -> dict[s
         {
             "since": _day(home.since),
             "size": size(home.sides_m, units),
-            "stage": home.stage,
+            "stage": book(home.stage),
             "price": "" if price is None else f"{price:g}",
             "field": f"price_{name}_{index}",
         }
@@ -237,7 +237,9 @@ def _paths(
     found: Outlook, ways: HousingChoice | None, today: date, x: Callable[[date], float], units: KeeperUnits
 ) -> list[dict[str, Any]]:
     """The bars under the curve: the stages, and the enclosures of either path; `x` is where a day stands."""
-    begins = [(today, ways.now.stage if ways else "")] + [(when.day, book(stage.name)) for stage, when in found.stages if when.day]
+    begins = [(today, book(ways.now.stage) if ways else "")] + [
+        (when.day, book(stage.name)) for stage, when in found.stages if when.day
+    ]
     rows: list[dict[str, Any]] = [
         {"name": _("stage"), "bars": _bars([(day, name, "") for day, name in begins], x), "kind": "stage"}
     ]

@@ -9,6 +9,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
 
 
 class Room(models.Model):
@@ -35,10 +36,10 @@ class Membership(models.Model):
     """
 
     class Role(models.TextChoices):
-        OWNER = "owner", _("owner")
-        KEEPER = "keeper", _("keeper")
-        VIEWER = "viewer", _("viewer")
-        SITTER = "sitter", _("sitter")
+        OWNER = "owner", gettext_lazy("owner")
+        KEEPER = "keeper", gettext_lazy("keeper")
+        VIEWER = "viewer", gettext_lazy("viewer")
+        SITTER = "sitter", gettext_lazy("sitter")
 
     room = models.ForeignKey(Room, on_delete=models.CASCADE)
     keeper = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)

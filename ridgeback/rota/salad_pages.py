@@ -28,6 +28,7 @@ from ridgeback.daybook.asking import Question
 from ridgeback.daybook.writing import Refused
 from ridgeback.drawing.marks import mark
 from ridgeback.language import saladwords
+from ridgeback.language.booktext import book
 from ridgeback.pantry import shelf
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.saving import save
@@ -122,7 +123,7 @@ def _parts(grams: dict[str, float], ticked: list[str], bowl: salads.Parts, store
         rows = [
             {
                 "key": key,
-                "name": item.name,
+                "name": book(item.name),
                 "grams": grams.get(key),
                 "have": key in ticked or key in grams,
                 "ratio": item.ratio,

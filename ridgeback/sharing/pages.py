@@ -59,7 +59,7 @@ def _people(
 
 def _row(one: Membership, today: date) -> dict[str, Any]:
     form = MemberForm(initial={"role": one.role, "until": one.until}, auto_id=f"id_%s_{one.pk}")
-    return {"row": one, "form": form, "role": Membership.Role(one.role).label, "over": bool(one.until and one.until < today)}
+    return {"row": one, "form": form, "role": str(Membership.Role(one.role).label), "over": bool(one.until and one.until < today)}
 
 
 @require_POST
