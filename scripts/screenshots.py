@@ -23,7 +23,7 @@ PICTURES = {
     "plan-furniture": ("Reed column", "?step=furniture&season=winter", DESK),
     "rig": ("Shingle ridge", "rig/?now=yes", DESK),
     "readings": ("Dune table", "readings/", DESK),
-    "plan-mistake": ("Driftwood long box", "?step=heat&season=winter", DESK),
+    "night": ("Mudflat shelf", "?step=heat&season=winter", DESK),
     "menu": ("Saltern box", "feeding/", DESK),
     "calendar-week": ("", "/calendar/?view=week", DESK),
     "pantry": ("", "/pantry/", DESK),

@@ -28,7 +28,13 @@ def test_a_bare_machine_is_asked_for_every_package(monkeypatch: pytest.MonkeyPat
     assert machine.missing_packages(browser=True, database=True) == everything
     assert machine.missing_packages(browser=False, database=False) == ["python3-venv", *printing]
     for_tests = machine.missing_packages(browser=False, database=False, scripts=True, broker=True)
-    assert for_tests == ["python3-venv", *printing, "nodejs", "gettext", *([] if Path("/usr/sbin/mosquitto").exists() else ["mosquitto"])]
+    assert for_tests == [
+        "python3-venv",
+        *printing,
+        "nodejs",
+        "gettext",
+        *([] if Path("/usr/sbin/mosquitto").exists() else ["mosquitto"]),
+    ]
 
 
 def test_who_is_not_root_is_told_the_one_line_to_run(monkeypatch: pytest.MonkeyPatch) -> None:
