@@ -45,9 +45,8 @@ def measured(context: BrowserContext, address: str) -> dict[str, Any]:
 def main() -> None:
     """Print a row for each page, window, and first or second visit."""
     address, password = sys.argv[1].rstrip("/") + "/", sys.argv[2]
-    print(
-        "| page | window | visit | requests | kB | first paint, ms | largest, ms | shift | nodes |\n|---|---|---|---|---|---|---|---|---|"
-    )
+    print("| page | window | visit | requests | kB | first paint, ms | largest, ms | shift | nodes |")
+    print("|---|---|---|---|---|---|---|---|---|")
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
         for name, width, height in WINDOWS:

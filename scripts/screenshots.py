@@ -17,7 +17,6 @@ PICTURES = {
     "habitats": ("", "/habitats/", DESK),
     "room": ("", "link:What its enclosures make of this room", DESK),
     "species-sheet": ("", "/species/leopard-gecko/", DESK),
-    "space": ("Saltern box", "space/", DESK),
     "plan-heat": ("Dune table", "?step=heat&season=winter", DESK),
     "plan-ground": ("Spring gully", "?step=ground&season=winter", DESK),
     "plan-furniture": ("Reed column", "?step=furniture&season=winter", DESK),
@@ -32,7 +31,6 @@ PICTURES = {
     "live": ("Mudflat shelf", "live/", DESK),
     "charts": ("Dune table", "charts/?span=days", DESK),
     "phone-round": ("", "/round/", PHONE),
-    "phone-plan": ("Dune table", "?step=furniture&season=winter", PHONE),
 }
 
 
@@ -59,6 +57,9 @@ def main() -> None:
                 page.get_by_role("link", name=link).first.click()
             else:
                 page.goto(address + (f"{homes[habitat]}{rest}" if habitat else rest))
+            page.context.add_cookies([{"name": "ridgeback_look", "value": "night" if name == "night" else "day", "url": address}])
+            if name == "night":
+                page.reload()
             page.wait_for_timeout(300)
             for layer in LAYERS if layers else ():
                 button = page.locator(f".layer.{layer}")

@@ -1,8 +1,9 @@
 """Words for the rota: what each chore is, why it is there, and the caution that stands where the hand is about to do it."""
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from typing import Any, Final
 
 from django.utils.translation import gettext
@@ -89,6 +90,8 @@ JOBS: Final = {
 }
 ABOUT: Final = ("course", "candle", "hatch")  # chores that say what or whom they are about
 OWN: Final = "own"
+# What a chore's id says of a clutch (`rota.appointments`): in one language, for the id is a key.
+OF_A_CLUTCH: Final = re.compile(r"(?P<name>.*), clutch of (?P<day>\d{1,2} [A-Z][a-z]{2} \d{4})(?P<turn> \(\d+\))?$")
 OWN_WHY: Final = _("Your own.")
 # Chores that hang on a feed and go where it goes.
 AROUND: Final = ("gut-load", "thaw", "prey-out", "insects-out", "eggs-out", "greens-out", "powder-out")
@@ -154,8 +157,17 @@ def job(name: str) -> Words:
     key, _slash, detail = name.partition("/")
     if key in ABOUT and detail:
         words = JOBS[key]
-        return Words(gettext("%(chore)s: %(about)s") % {"chore": words.name, "about": detail}, words.why, words.caution)
+        return Words(gettext("%(chore)s: %(about)s") % {"chore": words.name, "about": _about(detail)}, words.why, words.caution)
     return Words(detail, OWN_WHY) if key == OWN and detail else JOBS[key]
+
+
+def _about(detail: str) -> str:
+    """What a chore is about, as its id has it, in the reader's language."""
+    clutch = OF_A_CLUTCH.match(detail)
+    if clutch is None:
+        return detail
+    day = dates.shown(datetime.strptime(clutch["day"], "%d %b %Y").date(), "j M Y")  # noqa: DTZ007  # a day alone
+    return gettext("%(name)s, clutch of %(day)s") % {"name": clutch["name"], "day": day} + (clutch["turn"] or "")
 
 
 def cautions(keys: Iterable[str], *, amphibian: bool) -> list[str]:

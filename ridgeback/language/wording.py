@@ -149,7 +149,7 @@ def reason(quantity: Quantity, units: KeeperUnits) -> str:
     if "recommended" in parameters:
         said += " " + _fill(REASONS["space.recommended"], parameters, units)
     if parameters.get("limit") and code.startswith("feed."):
-        said += " " + gettext("Prey %(limit)s.") % {"limit": parameters["limit"]}
+        said += " " + gettext("Prey %(limit)s.") % {"limit": book(parameters["limit"])}
     if "most" in parameters and code.startswith("feed."):
         sentence = (
             _("Here %(most)s, as measured.") if parameters["measured"] else _("Here about %(most)s, by its length: measure it.")

@@ -148,7 +148,7 @@ def limits(menu: Menu, units: KeeperUnits) -> list[str]:
     for ration in menu.rations:
         if not ration.meal.prey_limit:
             continue
-        said = _("Prey %(limit)s") % {"limit": ration.meal.prey_limit}
+        said = _("Prey %(limit)s") % {"limit": book(ration.meal.prey_limit)}
         if ration.limit is not None:
             most = units.say(Measure(ration.limit.at_most_m, "m"))
             said += ": " + (

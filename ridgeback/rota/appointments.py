@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import Final
 
-from django.utils.translation import gettext as _
+from django.utils.translation import override
 
 from husbandry.feeding.history import Appointment
 from ridgeback.daybook import log
@@ -51,8 +51,8 @@ def _of_one(home: Residence, habitat: Habitat, events: list[Event], today: date)
     for clutch in breeding.clutches(events, revisions.profile_of(habitat), today):
         if clutch.window is None or not clutch.left or clutch.hatched or clutch.earliest is None:
             continue
-        laid = {"name": name, "day": dates.shown(clutch.laid, "j M Y")}
-        detail = _detail(_("%(name)s, clutch of %(day)s") % laid)
+        with override("en"):  # it stands in an id, which is the same whoever reads it; rotawords says it in their language
+            detail = _detail(f"{name}, clutch of {dates.shown(clutch.laid, 'j M Y')}")
         found += [Appointment("candle", f"{detail} ({turn})", day) for turn, day in enumerate(clutch.candling, start=1)]
         found.append(Appointment("hatch", detail, clutch.earliest))
     return found

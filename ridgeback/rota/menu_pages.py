@@ -34,6 +34,7 @@ from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Refused, intent_of
 from ridgeback.drawing.marks import mark
 from ridgeback.language import bodywords, dates, rotawords, saladwords, wording
+from ridgeback.language.booktext import book
 from ridgeback.language.names import CHOICES
 from ridgeback.pantry import shelf
 from ridgeback.pantry.actions import take_back as taking
@@ -126,7 +127,7 @@ def _week_said(found: Assessment, fed: week_food.Fed, profile: Profile, units: K
         "rations": [feeds.ration_text(ration, units) for ration in fed.rations],
         "limits": feeds.limits(found.menu, units),
         "own": [menu.food_text(item.food, item.count, item.grams or 0.0) for item in fed.own],
-        "why_none": found.menu.no_supplements_because,
+        "why_none": book(found.menu.no_supplements_because),
         "marks": [mark(item, units) for item in found.quantities if item.key in JUDGED and _worth_showing(item)],
         "findings": [wording.finding(item, units) for item in found.findings if item.step == "food"],
         "basis": wording.basis(found.quantity("feed_interval").basis),

@@ -30,9 +30,9 @@ from ridgeback.daybook.writing import Intent
 from ridgeback.finding.search import search
 from ridgeback.home import demo
 from ridgeback.keeping import letters
-from ridgeback.language import dates
+from ridgeback.language import dates, rotawords
 from ridgeback.rooms.models import Animal, Habitat, Room
-from ridgeback.rota import sharing
+from ridgeback.rota import appointments, sharing
 from ridgeback.units import METRIC, US, KeeperUnits
 from tests import pseudo
 from tests.web.test_access import NAMES, POST_ONLY, address
@@ -236,3 +236,20 @@ def test_letters_and_calendars_speak_their_keepers_language(owner: Keeper, habit
     token = sharing.subscribe(habitat.room, keeper, "wall", intent, feeds_only=False, by_day=False)[1]
     calendar = Client().get(reverse("rota:subscribed", args=[token]), headers={"Accept-Language": "en"})
     assert "Frisches Wasser" in calendar.content.decode()
+
+
+def test_a_chore_is_the_same_one_in_every_language(demo_room: Room) -> None:
+    """What was done is found by the chore's id: whoever reads in German does not do it again."""
+    habitats = list(Habitat.objects.filter(room=demo_room))
+    told = {}
+    for tongue in ("en", *TONGUES):
+        with override(tongue):
+            found = [item for items in appointments.of_habitats(habitats, clock.today()).values() for item in items]
+            told[tongue] = [(item.key, item.detail, item.first) for item in found]
+    assert told["en"]
+    assert all(one == told["en"] for one in told.values())
+    with override("de"):
+        assert str(rotawords.job("candle/Samphire, clutch of 12 Nov 2026 (1)").name).endswith(
+            "Samphire, Gelege vom 12. Nov 2026 (1)"
+        )
+        assert str(rotawords.job("candle/Samphire, clutch of 12 Nov").name).endswith("Samphire, clutch of 12 Nov")  # cut off
