@@ -5,4 +5,5 @@ from django.utils.translation import gettext
 
 def book(text: object) -> str:
     """A text of the book (`book_texts.py` lists them all) in the reader's language; any other as it is."""
-    return gettext(str(text)) if text else ""
+    said = "" if text is None else str(text)
+    return gettext(said) if said else ""  # gettext's answer to nothing is the head of its file

@@ -73,12 +73,19 @@ def test_pages_of_addresses_given_out(page: Page, live_server: Any, demo: str) -
         assert faults(page) == [], path
 
 
+def enlarged_is_wider(page: Page) -> bool:
+    """Whether a desk's page with letters twice as large is wider than its window (WCAG 2.2, 1.4.4)."""
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.evaluate("document.documentElement.style.fontSize = '200%'")
+    return bool(page.evaluate("document.documentElement.scrollWidth > innerWidth"))
+
+
 SIZES = ((1280, 800), (390, 844))  # a desk, a phone
 
 
 @pytest.fixture
 def looked_at(page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str]) -> Callable[[list[str]], None]:
-    """No page is wider than its window, at either size; none has a serious fault by day at one and by night at the other by turns.
+    """No page is wider than its window, at either size or with letters twice as large; none has a serious fault by day at one and by night at the other by turns.
 
     In `./test all` each is looked at in all four ways.
     """
@@ -100,6 +107,8 @@ def looked_at(page: Page, live_server: Any, sign_in: Callable[[], None], outside
                         wrong.append("wider than the window")
                     if wrong:
                         found[f"{path} at {width} by {look}"] = wrong
+            if enlarged_is_wider(page):
+                found[f"{path} with letters twice as large"] = ["wider than the window"]
         assert found == {}
         assert outside == []
 

@@ -1,10 +1,11 @@
 """Keepers, rooms and habitats for the web tests."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
 from django.test import Client
+from django.utils import translation
 
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -20,6 +21,13 @@ __all__ = ["quick_passwords"]  # used by every test of this folder
 @pytest.fixture(autouse=True)
 def _plain_static_files(settings: Any) -> None:
     settings.STORAGES = settings.STORAGES | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
+
+
+@pytest.fixture(autouse=True)
+def _in_english() -> Iterator[None]:
+    """A request leaves its language behind in the thread; the next test does not begin with it."""
+    with translation.override("en"):
+        yield
 
 
 @pytest.fixture

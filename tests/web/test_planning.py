@@ -255,7 +255,7 @@ def test_without_scripts_the_changes_are_asked_for_by_a_link(client: Client, hab
     assert "mend=yes" in client.get(address).content.decode()
     shown = client.get(address, {"mend": "yes", "step": "heat"}).content.decode()
     assert 'name="finding"' in shown
-    assert "mend=yes" not in shown
+    assert "mend=yes" not in shown[: shown.index("</main>")]  # below it is the address to come back to
 
 
 def test_without_scripts_a_form_still_saves(client: Client, habitat: Habitat) -> None:
