@@ -15,10 +15,8 @@ DESK, PHONE = (1280, 800), (390, 844)
 # file name -> habitat's name ("" for none), address after it, window; on the bench, the layers that are to be shown
 PICTURES = {
     "habitats": ("", "/habitats/", DESK),
-    "room": ("", "link:What its enclosures make of this room", DESK),
     "species-sheet": ("", "/species/leopard-gecko/", DESK),
     "plan-heat": ("Dune table", "?step=heat&season=winter", DESK),
-    "plan-ground": ("Spring gully", "?step=ground&season=winter", DESK),
     "plan-furniture": ("Reed column", "?step=furniture&season=winter", DESK),
     "rig": ("Shingle ridge", "rig/?now=yes", DESK),
     "readings": ("Dune table", "readings/", DESK),

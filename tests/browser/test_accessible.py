@@ -85,9 +85,9 @@ SIZES = ((1280, 800), (390, 844))  # a desk, a phone
 
 @pytest.fixture
 def looked_at(page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str]) -> Callable[[list[str]], None]:
-    """No page is wider than its window, at either size or with letters twice as large; none has a serious fault by day at one and by night at the other by turns.
+    """No page is wider than its window, at either size or with letters twice as large, nor has it a serious fault.
 
-    In `./test all` each is looked at in all four ways.
+    Those are looked for by day at one size and by night at the other, by turns; in `./test all` in all four ways.
     """
 
     def look(paths: list[str]) -> None:

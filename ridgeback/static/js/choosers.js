@@ -79,6 +79,12 @@
     const name = nameOf(select);
     const told = [select.getAttribute("aria-describedby"), select.getAttribute("aria-invalid")];
     const labels = [...document.querySelectorAll(`label[for="${CSS.escape(id)}"], label[for="${CSS.escape(id)}-typed"]`)];
+    // A list that stands in a line of words keeps its place and width there: nothing around it jumps.
+    const wide = select.getBoundingClientRect().width;
+    if (wide && wide < select.parentElement.clientWidth - 1 && getComputedStyle(select.parentElement).display.match(/^(inline|block)/)) {
+      place.classList.add("in-line");
+      place.style.width = `${Math.ceil(wide)}px`;
+    }
     const old = select.previousElementSibling; // of a list that was itself replaced
     if (old && old.classList.contains("chooser")) old.remove();
     select.before(place);
