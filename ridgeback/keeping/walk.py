@@ -4,11 +4,9 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
-from husbandry.rota.chores import AMPHIBIANS
-from husbandry.species.book import find, shipped
 from ridgeback.accounts.models import Keeper
 from ridgeback.language import rotawords
-from ridgeback.planner import mapping
+from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Residence
 from ridgeback.rooms.residents import living_in
 from ridgeback.rota.board import FEED, Board, Turn, rank
@@ -87,9 +85,8 @@ def _apart(habitat: Habitat, today: date) -> date | None:
 def words_of(turn: Turn) -> dict[str, Any]:
     """A turn as the page says it: its name, what it is made of, its caution, and what can become of it."""
     words = rotawords.job(turn.job)
-    caution = words.caution
-    if turn.job == "water" and turn.habitat.species in shipped() and find(turn.habitat.species).group not in AMPHIBIANS:
-        caution = ""  # it is about the skin of amphibians
+    of_amphibians = turn.job in rotawords.OF_AMPHIBIANS and not revisions.holds_amphibians(turn.habitat)
+    caution = "" if of_amphibians else words.caution
     outcomes = ("eaten", "part", "refused", "skipped") if turn.job == FEED else ("done", "skipped")
     return {
         "turn": turn,

@@ -9,6 +9,8 @@ from django.db.models import Max
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.merging import merge
 from husbandry.plan.reading import PlanProblems, read_data
+from husbandry.rota.chores import AMPHIBIANS
+from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import profiles
@@ -50,6 +52,12 @@ def profile_of(habitat: Habitat, species: str | None = None) -> Profile:
         snapshot = head.profile
         return profiles.kept(snapshot.sha256, wanted, lambda: snapshot.document)
     return profiles.current(habitat.room_id, wanted)[0]
+
+
+def holds_amphibians(habitat: Habitat) -> bool:
+    """Whether what lives there has an amphibian's skin; a shipped species is told without asking the database."""
+    known = find(habitat.species) if habitat.species in shipped() else profile_of(habitat)
+    return known.group in AMPHIBIANS
 
 
 def profile_has_moved_on(habitat: Habitat) -> bool:

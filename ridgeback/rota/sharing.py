@@ -7,7 +7,6 @@ from datetime import date, datetime, timedelta
 from typing import Any, Final
 
 from husbandry.rota.card import Days, RoomDays, is_daily
-from husbandry.rota.chores import AMPHIBIANS
 from husbandry.upkeep.jobs import Job
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, writing
@@ -156,7 +155,7 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: 
                     for fast in card.feed.fasts
                     if fast.first <= end and fast.last >= begin
                 ],
-                "cautions": rotawords.cautions(used, amphibian=revisions.profile_of(habitat).group in AMPHIBIANS),
+                "cautions": rotawords.cautions(used, amphibian=revisions.holds_amphibians(habitat)),
             }
         )
     return found

@@ -9,14 +9,16 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.book import own
 from ridgeback.daybook import reader
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent
 from ridgeback.keeping import quarantine, walk
 from ridgeback.keeping.actions.animals import Newcomer, welcome
-from ridgeback.rooms.models import Animal, Habitat
+from ridgeback.rooms.models import Animal, Habitat, Room
 
 Make = Callable[..., Habitat]
 Send = Callable[..., list[dict[str, str]]]
@@ -42,6 +44,23 @@ def animal_in(habitat: Habitat, owner: Keeper, name: str = "Samphire") -> Animal
     facts = {"name": name, "species": habitat.species}
     day = clock.today() - timedelta(days=30)
     return welcome(habitat.pk, Intent(owner, clock.now()), [Newcomer(facts)], day, clock.today())[0]
+
+
+@pytest.mark.parametrize(("copied", "told"), [("corn-snake", False), ("red-eyed-tree-frog", True)])
+def test_what_is_said_of_amphibians_stands_in_their_round_alone(
+    copied: str, told: bool, owner: Keeper, client: Client, make_habitat: Make
+) -> None:
+    """A room's own copy of a profile counts by its group, as a shipped one does."""
+    room = Room.objects.get(members=owner)
+    mine = own.copy(room, find(copied), Intent(owner, clock.now()))
+    habitat = make_habitat(species=mine.species)
+    animal_in(habitat, owner)
+    shown = client.get(reverse("keeping:round")).content.decode()
+    assert "Fresh water" in shown
+    assert ("Amphibians:" in shown) is told
+    lines = client.get(reverse("rota:file")).content.decode().replace("\r\n ", "")
+    assert "Fresh water" in lines
+    assert ("Amphibians:" in lines) is told
 
 
 def test_a_chore_a_meal_a_weight_and_a_note_are_written_at_the_moment_they_were_pressed(
