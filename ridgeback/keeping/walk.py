@@ -6,9 +6,10 @@ from typing import Any
 
 from ridgeback.accounts.models import Keeper
 from ridgeback.language import rotawords
-from ridgeback.planner import mapping, revisions
+from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat, Residence
 from ridgeback.rooms.residents import living_in
+from ridgeback.rota.appointments import caution_of
 from ridgeback.rota.board import FEED, Board, Turn, rank
 
 
@@ -85,13 +86,11 @@ def _apart(habitat: Habitat, today: date) -> date | None:
 def words_of(turn: Turn) -> dict[str, Any]:
     """A turn as the page says it: its name, what it is made of, its caution, and what can become of it."""
     words = rotawords.job(turn.job)
-    of_amphibians = turn.job in rotawords.OF_AMPHIBIANS and not revisions.holds_amphibians(turn.habitat)
-    caution = "" if of_amphibians else words.caution
     outcomes = ("eaten", "part", "refused", "skipped") if turn.job == FEED else ("done", "skipped")
     return {
         "turn": turn,
         "name": words.name,
-        "caution": caution,
+        "caution": caution_of(turn.habitat, turn.job),
         "weighs": rotawords.key_of(turn.job) == "weigh",
         "outcomes": [(code, rotawords.OUTCOMES[code]) for code in outcomes],
         "became": "" if turn.open else rotawords.OUTCOMES.get(turn.state, ""),

@@ -10,7 +10,7 @@ from django.utils.translation import override
 from husbandry.feeding.history import Appointment
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.language import dates
+from ridgeback.language import dates, rotawords
 from ridgeback.planner import breeding, revisions
 from ridgeback.rooms.models import Habitat, Residence
 from ridgeback.rooms.residents import living_in
@@ -61,3 +61,10 @@ def _of_one(home: Residence, habitat: Habitat, events: list[Event], today: date)
 def _detail(text: str) -> str:
     """A chore's own name: it stands in an id whose parts a slash keeps apart."""
     return text.replace("/", "-")[:DETAIL]
+
+
+def caution_of(habitat: Habitat, job: str) -> str:
+    """What to look out for at a chore of this habitat; what is said of amphibians alone only of them."""
+    if job in rotawords.OF_AMPHIBIANS and not revisions.holds_amphibians(habitat):
+        return ""
+    return str(rotawords.job(job).caution)

@@ -13,9 +13,9 @@ from ridgeback.daybook import log, noticed
 from ridgeback.daybook.models import Notice
 from ridgeback.language import rotawords, watchwords
 from ridgeback.language.names import CHOICES
-from ridgeback.planner import revisions
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota import menu
+from ridgeback.rota.appointments import caution_of
 from ridgeback.units import KeeperUnits
 
 JOB_MINUTES = 10
@@ -85,11 +85,6 @@ def fasts_of(habitat: Habitat, card: Card, begin: date, end: date) -> list[Calen
     return found
 
 
-def _caution(habitat: Habitat, job: str) -> str:
-    of_amphibians = job in rotawords.OF_AMPHIBIANS and not revisions.holds_amphibians(habitat)
-    return "" if of_amphibians else str(rotawords.job(job).caution)
-
-
 def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[CalendarEntry]:
     """The chores of one habitat; what it is kept at stands with the thermometers."""
     found = []
@@ -98,7 +93,7 @@ def jobs_of(habitat: Habitat, days: Days, kept: str = "") -> list[CalendarEntry]
         when = f"-{item.at:%H%M}" if item.at else ""
         uid = f"{item.id.replace('/', '-')}-{habitat.pk}-{item.day.isoformat()}{when}"
         text = " ".join(
-            str(part) for part in (said.why, _caution(habitat, item.id), kept if item.id == "thermometers" else "") if part
+            str(part) for part in (said.why, caution_of(habitat, item.id), kept if item.id == "thermometers" else "") if part
         )
         found.append(CalendarEntry(uid, item.day, f"{said.name}: {habitat.name}", text, item.at))
     return found
@@ -128,7 +123,7 @@ def days_of(habitat: Habitat, card: Card, days: Days, kept: str, *, feeds_only: 
         lines.setdefault(entry.day, []).append((f"{card.feed_at:%H:%M}", f"{ended(entry.summary)} {entry.description}"))
     for item in () if feeds_only else days.jobs:
         said = rotawords.job(item.id)
-        text = " ".join(part for part in (ended(str(said.name)), _caution(habitat, item.id)) if part)
+        text = " ".join(part for part in (ended(str(said.name)), caution_of(habitat, item.id)) if part)
         lines.setdefault(item.day, []).append((f"{item.at:%H:%M}" if item.at else "", text))
     found = []
     for day, told in sorted(lines.items()):
