@@ -4,8 +4,10 @@ import logging
 from collections.abc import Iterator
 from contextlib import contextmanager
 
+from django.conf import settings
 from django.db import connections
 from django.utils.translation import gettext as _
+from django.utils.translation import override
 from procrastinate.contrib.django import app
 
 from ridgeback.archive.models import ArchiveFile
@@ -29,8 +31,12 @@ def keep(intent: Intent, upload: Upload) -> ArchiveFile:
 def take_in(pk: int) -> None:
     """Take an archive in that waits for it; what became of it stands in its row."""
     file = ArchiveFile.objects.select_related("author", "upload").filter(pk=pk, state=ArchiveFile.State.WAITS).first()
-    if file is None:
-        return
+    if file is not None:
+        with override(file.author.language or settings.LANGUAGE_CODE):  # why it failed is read by its keeper
+            _take_in(file)
+
+
+def _take_in(file: ArchiveFile) -> None:
     upload = file.upload
     try:
         if upload is None:
@@ -41,7 +47,7 @@ def take_in(pk: int) -> None:
     except NoArchiveError as error:
         file.state, file.failed = ArchiveFile.State.FAILED, error.said[:200]
     except Exception:
-        log.exception("the archive %s could not be taken in", pk)
+        log.exception("the archive %s could not be taken in", file.pk)
         file.state = ArchiveFile.State.FAILED
         file.failed = _("Something went wrong in Ridgeback; it stands in the server's log.")
     file.upload = None

@@ -13,9 +13,11 @@ from rapidfuzz.utils import default_process
 
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue
+from ridgeback.daybook.log import day_of
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.handbook import reading
 from ridgeback.keeping.names import kind_names
+from ridgeback.language import dates
 from ridgeback.language.booktext import book
 from ridgeback.language.foodwords import prey
 from ridgeback.language.glossary import WORDS
@@ -138,7 +140,7 @@ def _species(rooms: list[int], query: str) -> Iterator[Hit]:
 def _notes(rooms: list[int], query: str) -> Iterator[Hit]:
     noted = Event.objects.filter(room__in=rooms, payload__note__icontains=query).select_related("habitat", "animal")
     for one in noted.order_by("-at", "-id")[:MOST_OF_A_KIND]:
-        text, at = str(one.payload["note"]), one.at.date()
+        text, day = str(one.payload["note"]), dates.shown(day_of(one.at), "j M Y")
         place = max(0, text.casefold().find(query.casefold()) - 20)
         said = ("…" if place else "") + text[place : place + NOTE_LETTERS] + ("…" if len(text) > place + NOTE_LETTERS else "")
         about = one.animal.called if one.animal else one.habitat.name if one.habitat else ""
@@ -149,7 +151,7 @@ def _notes(rooms: list[int], query: str) -> Iterator[Hit]:
             if one.habitat_id
             else reverse("keeping:room-daybook", args=[one.room_id])
         )
-        yield Hit(_("daybook"), said, f"{about} {at:%Y-%m-%d}".strip(), where, 84.0)
+        yield Hit(_("daybook"), said, f"{about} {day}".strip(), where, 84.0)
 
 
 def _food(rooms: list[int], query: str) -> Iterator[Hit]:

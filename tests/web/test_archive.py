@@ -168,6 +168,17 @@ def test_a_damaged_archive_is_told_and_makes_nothing(habitat: Habitat, other: Ke
     assert "Choose it again." in empty.content.decode()
 
 
+def test_why_an_archive_failed_is_told_in_its_keepers_language(habitat: Habitat, other: Keeper, client_of: Clients) -> None:
+    data, why = archived(habitat.room)[:-400], {}
+    for tongue in ("en", "de"):
+        Keeper.objects.filter(pk=other.pk).update(language=tongue)
+        client_of(other).post(reverse("archive:bring-in"), {"file": SimpleUploadedFile("room.zip", data)})
+        why[tongue] = taken_in().failed
+    assert "archive" in why["en"]
+    assert why["de"]
+    assert why["de"] != why["en"]
+
+
 def changed(archive: bytes, name: str, make: Callable[[str], str]) -> bytes:
     """The same archive with one file of another content."""
     out = io.BytesIO()

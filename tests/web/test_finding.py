@@ -1,10 +1,12 @@
 """Finding anything: by letters, misspelt, by what was written down; never what is another room's."""
 
 from collections.abc import Callable
+from datetime import UTC, datetime
 
 import pytest
 from django.test import Client
 from django.urls import reverse
+from django.utils import timezone
 
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -88,3 +90,12 @@ def test_a_page_of_a_larger_room_costs_no_more_questions(
         Animal.objects.create(room=room_with_things.room, name=f"Rush {number}", species="corn-snake", created_at=clock.now())
     with django_assert_max_num_queries(20):  # type: ignore[attr-defined]
         assert len(search(owner, "rush")) >= 8
+
+
+def test_a_note_is_found_with_the_day_it_had_in_the_room(habitat: Habitat, owner: Keeper) -> None:
+    late = datetime(2026, 7, 1, 13, 30, tzinfo=UTC)  # in Auckland it is the second
+    with timezone.override("Pacific/Auckland"):
+        Event.objects.create(
+            room=habitat.room, habitat=habitat, kind=Event.Kind.NOTED, at=late, payload={"note": "saltwort shoots"}
+        )
+        assert [hit.about for hit in search(owner, "saltwort") if hit.kind == "daybook"] == [f"{habitat.name} 2 Jul 2026"]
