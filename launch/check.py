@@ -70,7 +70,7 @@ def main() -> int:
     cluster = None
     static: Running = {}
     try:
-        install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True))
+        install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True, encryption=True))
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock")
         environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
         # Many small arrays and as many workers as cores: threads of the algebra library would only wait for one another.

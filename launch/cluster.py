@@ -1,6 +1,7 @@
 """A PostgreSQL cluster of our own: made once, on loopback, as a child of the command that started it."""
 
 import os
+import re
 import secrets
 import shutil
 import signal
@@ -28,7 +29,7 @@ class Cluster:
     Root never runs the server: then it runs as Debian's `postgres` user, who must be able to enter `folder`.
     """
 
-    def __init__(self, folder: Path, *, throwaway: bool = False) -> None:
+    def __init__(self, folder: Path, *, throwaway: bool = False, programs: Path | None = None) -> None:
         self.folder = folder
         self.files = folder / "postgres"
         self.owner_file = folder / "database-password"
@@ -37,7 +38,7 @@ class Cluster:
         self.throwaway = throwaway
         self.port = 0
         self.process: subprocess.Popen[bytes] | None = None
-        programs = postgres_bin()
+        programs = programs or postgres_bin()
         if programs is None:
             raise Stop("PostgreSQL's server programs were not found below /usr/lib/postgresql.")
         self.programs = programs
@@ -70,7 +71,8 @@ class Cluster:
             shutil.chown(self.files, self.user)
             shutil.chown(handed_over, self.user)
         command = [str(self.programs / "initdb"), "-D", str(self.files), "-U", OWNER, "--locale=C.UTF-8", "-E", "UTF8"]
-        command += ["-A", "scram-sha-256", f"--pwfile={handed_over}"] + (["-N"] if self.throwaway else [])
+        # With checksums a page that the disk has changed is noticed when it is read, and never backed up as if it were right.
+        command += ["-A", "scram-sha-256", f"--pwfile={handed_over}"] + (["-N"] if self.throwaway else ["--data-checksums"])
         outcome = subprocess.run([*as_user(self.user), *command], cwd="/", capture_output=True, text=True)
         handed_over.unlink()
         if outcome.returncode != 0:
@@ -78,6 +80,30 @@ class Cluster:
             last = (outcome.stderr.strip().splitlines() or ["no message"])[-1]
             raise Stop(f"PostgreSQL could not make its files in {self.files}: {last}")
         return True
+
+    @property
+    def major(self) -> int | None:
+        """The major version of PostgreSQL that made the files; None where there are none."""
+        version = self.files / "PG_VERSION"
+        return int(version.read_text()) if version.exists() else None
+
+    def checksum(self) -> bool:
+        """Give the files checksums where an older start made them without; tell whether it did. Files of a killed server wait."""
+        controlled = self._alone("pg_controldata")
+        if not re.search(r"Database cluster state:\s+shut down\n", controlled):
+            return False
+        if not re.search(r"Data page checksum version:\s+0\n", controlled):
+            return False
+        self._alone("pg_checksums", "--enable")
+        return True
+
+    def _alone(self, program: str, *arguments: str) -> str:
+        """Run one of PostgreSQL's programs on the files of a server that is not running. Raises Stop."""
+        command = [*as_user(self.user), str(self.programs / program), *arguments, "-D", str(self.files)]
+        done = subprocess.run(command, cwd="/", capture_output=True, text=True, env={**os.environ, "LC_ALL": "C"})
+        if done.returncode != 0:
+            raise Stop(f"{program} failed: {(done.stderr.strip().splitlines() or ['no message'])[-1]}")
+        return done.stdout
 
     def start(self) -> None:
         """Start the server as a direct child and wait until it answers; on another port where one was taken meanwhile."""
@@ -108,6 +134,13 @@ class Cluster:
                 raise Stop(f"The database did not start: {self.last_words()} (the whole log: {self.log_file})")
             time.sleep(0.05)
         self.ensure_database()
+
+    def port_of_the_running(self) -> int:
+        """The port of the server that another process runs on these files. Raises Stop where none does."""
+        try:
+            return int((self.files / "postmaster.pid").read_text().splitlines()[3])
+        except (OSError, IndexError, ValueError):
+            raise Stop("Ridgeback runs from this folder, and its database does not answer yet; try again in a moment.") from None
 
     def last_words(self) -> str:
         lines = self.log_file.read_text(errors="replace").strip().splitlines() if self.log_file.exists() else []

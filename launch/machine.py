@@ -28,13 +28,25 @@ class Stop(Exception):
     """A condition that ends the command with one clear sentence for the person at the terminal; empty when it was said already."""
 
 
-def postgres_bin() -> Path | None:
-    """Return the folder with Debian's newest PostgreSQL server programs, or None."""
-    folders = [Path(name).parent for name in glob.glob("/usr/lib/postgresql/*/bin/postgres")]
-    return max(folders, key=lambda folder: int(folder.parent.name), default=None)
+POSTGRES = Path("/usr/lib/postgresql")  # Debian keeps each major version's programs in a folder below
 
 
-def missing_packages(*, browser: bool, database: bool, scripts: bool = False, broker: bool = False) -> list[str]:
+def postgres_bin(major: int | None = None) -> Path | None:
+    """Return the folder with the PostgreSQL server programs of a major version, or of the newest there is; None without."""
+    folders = [Path(name).parent for name in glob.glob(f"{POSTGRES}/*/bin/postgres")]
+    if major is not None:
+        folders = [folder for folder in folders if major_of(folder) == major]
+    return max(folders, key=major_of, default=None)
+
+
+def major_of(programs: Path) -> int:
+    """The major version of a folder of PostgreSQL's programs."""
+    return int(programs.parent.name)
+
+
+def missing_packages(
+    *, browser: bool, database: bool, scripts: bool = False, broker: bool = False, encryption: bool = False
+) -> list[str]:
     """Name the Debian packages this machine still needs."""
     wanted = []
     if importlib.util.find_spec("ensurepip") is None:
@@ -53,6 +65,8 @@ def missing_packages(*, browser: bool, database: bool, scripts: bool = False, br
         wanted.append("gettext")
     if broker and shutil.which("mosquitto") is None and not Path("/usr/sbin/mosquitto").exists():
         wanted.append("mosquitto")
+    if encryption and shutil.which("gpg") is None:
+        wanted.append("gnupg")
     return wanted
 
 

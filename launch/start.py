@@ -18,6 +18,8 @@ import urllib.request
 from pathlib import Path
 from types import FrameType
 
+from launch.backup import Address
+from launch.backups import Schedule, make
 from launch.cluster import Cluster
 from launch.helpers import Helper
 from launch.machine import (
@@ -33,7 +35,8 @@ from launch.machine import (
     port_is_free,
     time_zone,
 )
-from launch.storage import data_folder, lock, secret, set_aside
+from launch.storage import data_folder, lock, new_key, old_keys, secret, set_aside
+from launch.upgrade import carry_over
 
 WEB_USER = "www-data"
 FAILURE_WINDOW_S = 600.0
@@ -86,10 +89,13 @@ class Server:
         self.held: socket.socket | None = None
         self.helpers: list[Helper] = []
         self.failures: list[float] = []
+        self.new = False  # its database was made by this very start
+        self.backups = Schedule(folder, cluster is not None)
 
     def environment(self) -> dict[str, str]:
         values = {**os.environ, "PYTHONPATH": str(ROOT), "DJANGO_SETTINGS_MODULE": "ridgeback.settings"}
         values["RIDGEBACK_SECRET_KEY"] = os.environ.get("RIDGEBACK_SECRET_KEY") or secret(self.folder, "secret-key")
+        values.setdefault("RIDGEBACK_OLD_SECRET_KEYS", ",".join(old_keys(self.folder)))
         values["RIDGEBACK_STATIC_ROOT"] = str(self.folder / "static")
         values.setdefault("RIDGEBACK_TIME_ZONE", time_zone())
         # The matrices are small: threads of the linear algebra library only get in one another's way.
@@ -127,6 +133,7 @@ class Server:
         stamp, state = self.folder / "prepared", prepared_state(demo)
         if self.cluster is not None and stamp.exists() and stamp.read_text() == state:
             return
+        self.back_up_before_migrating()
         self.compile()
         if demo:
             password = secret(self.folder, "demo-password", 9)
@@ -134,6 +141,16 @@ class Server:
         else:
             self.manage("prepare")
         stamp.write_text(state)
+
+    def back_up_before_migrating(self) -> None:
+        """Back the database up as it stands, where another version of the program is about to change it. Raises Stop."""
+        if self.cluster is None or self.new or os.environ.get("RIDGEBACK_BACKUPS", "daily").lower() == "off":
+            return
+        asking = [str(self.python), "-W", "ignore", str(ROOT / "manage.py"), "migrate", "--check"]
+        if subprocess.run(asking, env=self.environment(), capture_output=True).returncode == 0:
+            return
+        made = make(Address.of(self.cluster.url, self.cluster.programs), self.folder, "before", check=False)
+        print(f"Backed up before the database is changed: {made}", flush=True)
 
     def compile(self) -> None:
         """Compile the stepping of days; a web process of another user gets a copy. Where this fails, each does so when asked."""
@@ -171,6 +188,18 @@ class Server:
                 raise Stop("The web process did not start; its message stands above.")
             time.sleep(0.05)
 
+    def start_web_at_first(self) -> None:
+        """Start it once more where it was killed as it started: only what it ended by itself is its own fault."""
+        try:
+            self.start_web()
+        except Stop:
+            if self.web is None or (self.web.poll() or 0) >= 0:
+                raise
+            print("The web process was killed as it started; starting it again.", flush=True)
+            self.stop_web()
+            wait_for_port(self.port)
+            self.start_web()
+
     def database_is_dead(self) -> bool:
         return self.cluster is not None and self.cluster.process is not None and self.cluster.process.poll() is not None
 
@@ -188,6 +217,7 @@ class Server:
         while True:
             time.sleep(0.5)
             self.keep_helpers_up()
+            self.backups.look(dict(os.environ))
             dead_database = self.database_is_dead()
             dead_web = self.web is not None and self.web.poll() is not None
             if not (dead_database or dead_web):
@@ -230,6 +260,7 @@ class Server:
             helper.stop()
 
     def stop(self) -> None:
+        self.backups.stop()
         self.stop_helpers()
         self.stop_web()
         if self.cluster is not None:
@@ -268,7 +299,7 @@ def wanted_port() -> int:
     return int(text)
 
 
-def run(fresh: bool) -> None:
+def run(fresh: bool, renewed: bool = False) -> None:
     port = wanted_port()
     own_database = "DATABASE_URL" not in os.environ
     if not own_database:
@@ -290,13 +321,22 @@ def run(fresh: bool) -> None:
     if fresh:
         print(f"The old data is set aside in {set_aside(folder)}.")
         (folder / "no-demo").touch()
+    if renewed:
+        new_key(folder)
+        print("There is a new secret key. Whoever is signed in stays so; the two keys before still open what they signed.")
     python = ensure_venv(ROOT / ".venv", ROOT / "requirements" / "run.lock")
     server = Server(python, port, folder, Cluster(folder) if own_database else None)
     server.held = held
     try:
         if server.cluster is not None:
-            if server.cluster.create():
+            aside = carry_over(folder)
+            if aside is not None:
+                print(f"The data was carried over, every table compared; the old files are set aside in {aside}.", flush=True)
+            server.new = server.cluster.create()
+            if server.new:
                 (folder / "prepared").unlink(missing_ok=True)
+            elif server.cluster.checksum():
+                print("The database's files have checksums now.", flush=True)
             server.cluster.start()
         server.prepare(demo=not (folder / "no-demo").exists())
         if (folder / "no-demo").exists() and not (folder / "has-account").exists():
@@ -304,7 +344,7 @@ def run(fresh: bool) -> None:
                 raise Stop("There is no account yet and no terminal to ask for one; run ./start from a terminal once.")
             server.manage("firstaccount")
             (folder / "has-account").touch()
-        server.start_web()
+        server.start_web_at_first()
         server.beside(demo=not (folder / "no-demo").exists())
         address = address_of(port)
         handle.write(address)
@@ -333,11 +373,12 @@ def on_signal(number: int, frame: FrameType | None) -> None:
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./start", description="Start Ridgeback on this machine.")
     parser.add_argument("--fresh", action="store_true", help="set the old data aside, begin empty, ask for the first account")
+    parser.add_argument("--new-key", action="store_true", help="make a new secret key; what older ones signed stays good")
     arguments = parser.parse_args()
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, on_signal)
     try:
-        run(arguments.fresh)
+        run(arguments.fresh, arguments.new_key)
     except Asked:
         print("\nRidgeback has stopped; the data is safe.")
         return 0

@@ -11,6 +11,7 @@ from typing import IO
 from launch.machine import ROOT, Stop, has_user, user_can_enter
 
 SYSTEM_DATA = Path("/var/lib/ridgeback")
+OLD_KEYS, OLD_KEYS_KEPT = "old-secret-keys", 2
 
 
 def data_folder() -> Path:
@@ -63,6 +64,24 @@ def secret(folder: Path, name: str, length: int = 48) -> str:
         path.touch(mode=0o600)
         path.write_text(secrets.token_urlsafe(length) + "\n")
     return path.read_text().strip()
+
+
+def new_key(folder: Path) -> None:
+    """Make a new secret key; the one of before, and the one before that, still open what they signed."""
+    old, path = old_keys(folder), folder / OLD_KEYS
+    if (folder / "secret-key").exists():
+        old = [secret(folder, "secret-key"), *old][:OLD_KEYS_KEPT]
+        path.touch(mode=0o600)
+        path.chmod(0o600)
+        path.write_text("".join(f"{key}\n" for key in old))
+        (folder / "secret-key").unlink()
+    secret(folder, "secret-key")
+
+
+def old_keys(folder: Path) -> list[str]:
+    """The secret keys of before, newest first."""
+    path = folder / OLD_KEYS
+    return path.read_text().split() if path.exists() else []
 
 
 def set_aside(folder: Path) -> Path:

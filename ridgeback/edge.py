@@ -25,6 +25,12 @@ DAYBOOK_FILE: Final = "/daybook/bring-in/"
 READINGS_FILE: Final = "/readings/file/"
 PARTS: Final = "/uploads/"
 PRIVATE: Final = "no-store"
+# What no page of ours asks a browser for, and no foreign script may.
+NOT_ASKED_FOR: Final = ", ".join(
+    f"{name}=()"
+    for name in ("accelerometer", "camera", "display-capture", "geolocation", "gyroscope", "magnetometer", "microphone", "midi",
+                 "payment", "serial", "usb", "bluetooth", "hid", "browsing-topics")
+)  # fmt: skip
 
 
 def at_the_edge(respond: Respond) -> Respond:
@@ -42,6 +48,7 @@ def at_the_edge(respond: Respond) -> Respond:
         except (MultiPartParserError, UnicodeError):
             return _refused(request, 400, _("That request made no sense"))
         response = respond(request)
+        response["Permissions-Policy"] = NOT_ASKED_FOR
         if signed_in and not response.has_header("Cache-Control"):
             response["Cache-Control"] = PRIVATE
         return response

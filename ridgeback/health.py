@@ -4,12 +4,14 @@ import sys
 
 from django.contrib.auth.decorators import login_not_required
 from django.db import InterfaceError, OperationalError, connection, transaction
+from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.template.loader import get_template
 from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
 
+from ridgeback import logs
 from ridgeback.edge import PROGRAMS
 
 
@@ -24,6 +26,24 @@ def health(request: HttpRequest) -> HttpResponse:
     except OperationalError:
         return HttpResponse("no database\n", status=503, content_type="text/plain")
     return HttpResponse("well\n", content_type="text/plain")
+
+
+@never_cache
+@transaction.non_atomic_requests
+@login_not_required
+def ready(request: HttpRequest) -> HttpResponse:
+    """Say in one word whether it can take requests: the database answers, can be written to, and is of this program's version."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("select pg_is_in_recovery()")
+            if cursor.fetchone()[0]:
+                return HttpResponse("read only\n", status=503, content_type="text/plain")
+        executor = MigrationExecutor(connection)
+        if executor.migration_plan(executor.loader.graph.leaf_nodes()):
+            return HttpResponse("not migrated\n", status=503, content_type="text/plain")
+    except OperationalError:
+        return HttpResponse("no database\n", status=503, content_type="text/plain")
+    return HttpResponse("ready\n", content_type="text/plain")
 
 
 def _page(request: HttpRequest, status: int, title: str, advice: str) -> HttpResponse:
@@ -54,7 +74,13 @@ def server_error(request: HttpRequest) -> HttpResponse:
     """What broke: 503 where the database is away or busy, for that passes by itself; else 500."""
     # No database and no context processors here: either may be what failed.
     away = isinstance(sys.exc_info()[1], OperationalError | InterfaceError)
-    response = HttpResponse(get_template("error_plain.html").render({"away": away}), status=503 if away else 500)
+    number, status = logs.number_of(request), 503 if away else 500
+    response: HttpResponse
+    if request.path.startswith(PROGRAMS):
+        said = "The database is away; ask again in a moment." if away else f"Something broke here; its number is {number}."
+        response = JsonResponse({"error": said, "problems": []}, status=status)
+    else:
+        response = HttpResponse(get_template("error_plain.html").render({"away": away, "number": number}), status=status)
     if away:
         response["Retry-After"] = "5"
     return response

@@ -15,6 +15,7 @@ import signal
 import socket
 import struct
 import sys
+import tempfile
 import threading
 import time
 from collections.abc import Callable, Iterable
@@ -28,6 +29,8 @@ MOST_HEADER_BYTES: Final = 16_384
 MOST_BODY_BYTES: Final = 20_200_000  # a little above what the application itself takes: a photo, a logger's year
 REQUEST_S: Final = 90.0  # the longest request: beyond that its process is replaced
 LONGEST_PAUSE_S: Final = 30.0
+LOOP_S: Final = 0.5  # how late a process notices that it is to end
+ENDS_S: Final = 12.0  # for what was begun then; the launcher waits for fifteen
 SLOT: Final = struct.Struct("d")
 Application = Callable[[dict[str, Any], Callable[..., Any]], Iterable[bytes]]
 
@@ -95,7 +98,8 @@ def run_process(application: Application, shared: socket.socket, https: bool) ->
         os._exit(1)
 
     threading.Thread(target=watch_master, daemon=True).start()
-    signal.signal(signal.SIGTERM, lambda number, frame: sys.exit(0))
+    ending = threading.Event()
+    signal.signal(signal.SIGTERM, lambda number, frame: ending.set())
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C goes to the whole group; the launcher says when
     behind: dict[str, Any] = {}
     if https:  # a proxy on this machine speaks TLS and says so
@@ -117,7 +121,29 @@ def run_process(application: Application, shared: socket.socket, https: bool) ->
         log_socket_errors=False,
         **behind,
     )
-    server.run()
+    serve_until(server, ending)
+
+
+def serve_until(server: Any, ending: threading.Event) -> None:
+    """Answer until told to end; then take nothing new, and go when what was begun is answered and sent, or its time is over."""
+    from waitress import wasyncore
+
+    def turn() -> None:
+        wasyncore.loop(timeout=LOOP_S, map=server._map, use_poll=True, count=1)
+
+    while not ending.is_set():
+        turn()
+    server.del_channel()  # the listening socket: who comes now is served by whatever starts next
+    server.socket.close()
+    until = time.monotonic() + ENDS_S
+    while time.monotonic() < until and any(busy(channel) for channel in list(server.active_channels.values())):
+        turn()
+    server.task_dispatcher.shutdown(cancel_pending=True, timeout=1)
+
+
+def busy(channel: Any) -> bool:
+    """Tell whether a connection has a request that is not answered, or an answer that is not sent."""
+    return bool(channel.requests or channel.total_outbufs_len or channel.request is not None)
 
 
 class Master:
@@ -184,6 +210,12 @@ def main() -> int:
     parser.add_argument("--socket", type=int, required=True, help="the descriptor of a bound socket")
     handed_over = parser.parse_args().socket
     os.environ["RIDGEBACK_SERVING"] = "true"
+    with tempfile.TemporaryDirectory(prefix="ridgeback-figures-") as figures:
+        os.environ["PROMETHEUS_MULTIPROC_DIR"] = figures  # all processes count into it; named before they are loaded
+        return _serve(handed_over)
+
+
+def _serve(handed_over: int) -> int:
     from ridgeback.wsgi import application
 
     shared = listen(handed_over)

@@ -1,7 +1,8 @@
 """Settings: safe on loopback as they stand; everything that differs elsewhere is an environment variable.
 
-RIDGEBACK_SECRET_KEY, DATABASE_URL, RIDGEBACK_HOSTS (comma separated), RIDGEBACK_HTTPS=true behind TLS,
+RIDGEBACK_SECRET_KEY, RIDGEBACK_OLD_SECRET_KEYS, DATABASE_URL, RIDGEBACK_HOSTS (comma separated), RIDGEBACK_HTTPS=true behind TLS,
 RIDGEBACK_TIME_ZONE, RIDGEBACK_STATIC_ROOT, RIDGEBACK_DEBUG, RIDGEBACK_RAW_DAYS,
+RIDGEBACK_LOG, RIDGEBACK_ACCESS_LOG, RIDGEBACK_METRICS_TOKEN, RIDGEBACK_IDLE_DAYS,
 RIDGEBACK_MAIL_URL, RIDGEBACK_MAIL_FROM, RIDGEBACK_ADDRESS, RIDGEBACK_BROKER_URL, RIDGEBACK_WEBHOOKS.
 """
 
@@ -18,6 +19,8 @@ env = environ.Env()
 DEBUG = env.bool("RIDGEBACK_DEBUG", default=False)
 # Without a kept key every start signs everybody out, which is right for a command line and the tests.
 SECRET_KEY = env.str("RIDGEBACK_SECRET_KEY", default="") or secrets.token_urlsafe(48)
+# Keys of before: what was signed by them is still good, nothing new is.
+SECRET_KEY_FALLBACKS = env.list("RIDGEBACK_OLD_SECRET_KEYS", default=[])
 # The launcher asks for the health of its own on loopback, whatever the names outside are.
 LOOPBACK = ["127.0.0.1", "localhost", "[::1]"]
 NAMES = env.list("RIDGEBACK_HOSTS", default=[])
@@ -35,6 +38,9 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "django.contrib.postgres",
     "procrastinate.contrib.django",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
     "django_htmx",
     "axes",
     "csp",
@@ -62,6 +68,8 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "ridgeback.logs.numbered",
+    "ridgeback.metrics.counted",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -73,9 +81,11 @@ MIDDLEWARE = [
     "ridgeback.accounts.signedout.signed_out_while_open",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "ridgeback.edge.at_the_edge",
+    "ridgeback.accounts.context.in_their_numbers",
     "ridgeback.sharing.guests.OnlyTheRound",
     "django.contrib.auth.middleware.LoginRequiredMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
+    "ridgeback.accounts.sessions.in_use",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "ridgeback.refusals.AnswerRefusals",
     "axes.middleware.AxesMiddleware",
@@ -141,9 +151,13 @@ AUTH_USER_MODEL = "accounts.Keeper"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": f"django.contrib.auth.password_validation.{name}"}
-    for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator")
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
+# The name that stands beside the code on a keeper's phone.
+OTP_TOTP_ISSUER = "Ridgeback"
+OTP_TOTP_SYNC = True
 LOGIN_URL = "accounts:sign-in"
 LOGIN_REDIRECT_URL = "rooms:habitats"
 LOGOUT_REDIRECT_URL = "accounts:sign-in"
@@ -154,6 +168,10 @@ AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+
+# A browser that nobody used for so many days is signed out; whoever signs in is asked again after ninety in any case.
+IDLE_DAYS = env.int("RIDGEBACK_IDLE_DAYS", default=14)
+SESSION_COOKIE_AGE = 90 * 24 * 3600
 
 LANGUAGE_CODE = "en"
 LANGUAGES = [("en", "English"), ("de", "Deutsch")]
@@ -199,9 +217,23 @@ SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = HTTPS
 # The server has taken the proxy's word already (ridgeback/serve.py) and says "https" itself; headers of others are gone.
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS if "*" not in host] if HTTPS else []
 
+# Who knows it reads the figures at /metrics; without it there is no such page.
+METRICS_TOKEN = env.str("RIDGEBACK_METRICS_TOKEN", default="")
+# "text" for a terminal, "json" for what collects logs; RIDGEBACK_ACCESS_LOG=true logs a line for each request too.
+LOG = env.str("RIDGEBACK_LOG", default="text")
+if LOG not in ("text", "json"):
+    raise ImproperlyConfigured('RIDGEBACK_LOG is "text" or "json".')
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "formatters": {"lines": {"()": "ridgeback.logs.Lines", "form": LOG}},
+    "filters": {"plainly": {"()": "ridgeback.logs.Plainly"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "lines", "filters": ["plainly"]}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {
+        "ridgeback.access": {"level": "INFO" if env.bool("RIDGEBACK_ACCESS_LOG", default=False) else "WARNING"},
+        # Django's own handlers write paths and whole tracebacks.
+        "django": {"handlers": [], "level": "WARNING", "propagate": True},
+        "django.server": {"handlers": [], "level": "WARNING", "propagate": True},
+    },
 }

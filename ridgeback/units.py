@@ -1,6 +1,7 @@
 """Numbers in the keeper's units: the only place that turns SI into what is shown, and text into SI."""
 
 import re
+from contextvars import ContextVar
 from dataclasses import dataclass
 from typing import Any, Final
 
@@ -22,6 +23,33 @@ SYMBOLS: Final[dict[str, Any]] = {
 }  # fmt: skip
 # From this many of the small unit on, the large one is easier to read.
 LARGER: Final = {"g": (1000.0, "kg"), "oz": (32.0, "lb")}
+
+
+# The decimal mark of the keeper who is answered, "" where that is their language's.
+KEEPERS_MARK: ContextVar[Decimal] = ContextVar("KEEPERS_MARK", default="")
+
+
+def mark() -> str:
+    """The mark that decimals are written with now: the keeper's own, or else their language's."""
+    return KEEPERS_MARK.get() or str(formats.get_format("DECIMAL_SEPARATOR"))
+
+
+def written(value: float | str | None, form: str = "g") -> str:
+    """A number without a unit as text, with the decimal mark of whoever reads it; "" where there is none.
+
+    A number that is text already only gets the mark.
+    """
+    if value is None:
+        return ""
+    return (value if isinstance(value, str) else format(value, form)).replace(".", mark())
+
+
+def amount(value: float) -> str:
+    """An amount of money as text: thousands apart, two digits after the decimal mark of whoever reads it."""
+    text = formats.number_format(round(value, 2), 2, use_l10n=True, force_grouping=True)
+    if mark() == formats.get_format("DECIMAL_SEPARATOR"):
+        return text
+    return text.translate(str.maketrans(".,", ",."))
 
 
 @dataclass(frozen=True)
@@ -76,7 +104,7 @@ class KeeperUnits:
 
     def marked(self, text: str) -> str:
         """A number as text with the mark its keeper writes decimals with, or, if that is not told, with their language's."""
-        return text.replace(".", self.decimal or formats.get_format("DECIMAL_SEPARATOR"))
+        return text.replace(".", self.decimal or mark())
 
     def between(self, low: float, high: float, si: str) -> str:
         """Return a range as text, both ends in one unit: "0.65–1.30 kg", "21–32 g"."""

@@ -2,10 +2,12 @@
 
 from django.urls import include, path
 
-from ridgeback import health
+from ridgeback import health, metrics
 
 urlpatterns = [
     path("health", health.health, name="health"),
+    path("ready", health.ready, name="ready"),
+    path("metrics", metrics.metrics, name="metrics"),
     path("", include("ridgeback.home.urls")),
     path("", include("ridgeback.planner.urls")),
     path("", include("ridgeback.daybook.urls")),

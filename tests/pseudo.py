@@ -49,10 +49,11 @@ def spoken() -> Iterator[None]:
 
 
 class Texts(HTMLParser):
-    """Collects the texts of a page that are read or spoken and stand in no brackets, each with the tag it stands in."""
+    """Collects what is read or spoken of a page that stands in no brackets and is of interest, each with the tag it stands in."""
 
-    def __init__(self) -> None:
+    def __init__(self, interest: str) -> None:
         super().__init__(convert_charrefs=True)
+        self.interest = interest
         self.open: list[str] = []
         self.depth = 0  # of brackets
         self.found: list[str] = []
@@ -82,13 +83,13 @@ class Texts(HTMLParser):
             elif depth == 0:
                 bare += letter
         for piece in re.split(r"\s{2,}|\n", bare):
-            if re.search(r"[A-Za-z]{3}", piece):
+            if re.search(self.interest, piece):
                 self.found.append(f"{where}: {piece.strip()}")
         return depth
 
 
-def bare(html: str) -> list[str]:
-    """The texts of a page that did not go through gettext, each once."""
-    looked = Texts()
+def bare(html: str, interest: str = r"[A-Za-z]{3}") -> list[str]:
+    """The texts of a page that did not go through gettext and hold what is of interest, each once."""
+    looked = Texts(interest)
     looked.feed(html)
     return list(dict.fromkeys(looked.found))

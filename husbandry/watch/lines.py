@@ -14,18 +14,25 @@ Floats = NDArray[np.float64]
 OUT_MIN: Final = 60.0  # out of its band for so long is told (common practice, no source): doors stand open for less
 DANGER_MIN: Final = 15.0  # beyond what endangers the animal
 SETTLED_MIN: Final = 120.0  # after the light came on, before what it warms is judged (trade)
+UNJUDGED_MIN: Final = 30.0  # without a reading that is judged, what was out is told as past (no source)
 GAP_FACTOR: Final = 4.0  # usual intervals without a reading that part one stretch from the next
 SILENT_FACTOR, SILENT_MIN = 6.0, 30.0  # usual intervals, and minutes at least, without a word
 
 
 @dataclass(frozen=True)
 class Out:
-    """Out of a band: minutes until the last reading, the side, the reading that lay farthest out, and whether it is a danger."""
+    """Out of a band: minutes until the last reading that was judged, the side, the reading farthest out, whether it is a danger.
+
+    `ago` is the minutes from that reading to the last one of all, `over` whether it is past by then: nothing has been judged for a
+    while, and what was read since endangers nothing.
+    """
 
     minutes: float
     high: bool
     worst: float
     danger: bool
+    ago: float = 0.0
+    over: bool = False
 
 
 def out_of_band(
@@ -70,7 +77,10 @@ def out_of_band(
         if lasted < least:
             continue
         stretch = values[[judged[place] for place in range(first, len(judged))]]
-        found = Out(lasted, side[-1] > 0, float(stretch.max() if side[-1] > 0 else stretch.min()), danger)
+        ago = float(minutes[-1] - minutes[judged[-1]])
+        still = danger and _side(float(values[-1]), bands[judged[-1]], sure_to, danger=True) == side[-1]
+        worst = float(stretch.max() if side[-1] > 0 else stretch.min())
+        found = Out(lasted, side[-1] > 0, worst, danger, ago, ago > UNJUDGED_MIN and not still)
         break
     return found
 

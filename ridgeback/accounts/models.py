@@ -52,6 +52,27 @@ class Keeper(AbstractUser):
     decimal_mark = models.CharField(_("numbers as I write them"), max_length=1, choices=DecimalMark.choices, default="", blank=True)
 
 
+class SignedIn(models.Model):
+    """A browser that a keeper is signed in with: what it is, since when, and when it was last seen, to five minutes."""
+
+    session = models.CharField(max_length=40, unique=True)
+    keeper = models.ForeignKey(Keeper, on_delete=models.CASCADE, related_name="signed_in")
+    browser = models.CharField(max_length=40, blank=True)
+    since = models.DateTimeField()
+    seen_at = models.DateTimeField()
+
+
+class Happening(models.Model):
+    """Something that happened to an account; written and read, and changed by nobody: the database itself refuses that."""
+
+    keeper = models.ForeignKey(Keeper, on_delete=models.CASCADE, related_name="happenings")
+    what = models.CharField(max_length=20)
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["keeper", "-at"])]
+
+
 class Try(models.Model):
     """One try to sign in: whose name (its digest, for a name nobody has may be a password), from where, and whether it was good."""
 

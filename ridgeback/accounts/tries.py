@@ -8,7 +8,10 @@ import hashlib
 from datetime import timedelta
 from typing import Final
 
+from django.contrib import messages
+from django.contrib.auth import logout
 from django.http import HttpRequest
+from django.utils.translation import gettext as _
 
 from ridgeback import clock
 from ridgeback.accounts.models import Try
@@ -19,6 +22,7 @@ MOST_OF_NAME: Final = 40  # wrong tries of one name, wherever from
 KNOWN: Final = timedelta(days=90)  # an address is the keeper's own for so long
 KEPT: Final = timedelta(days=100)
 MOST_OLD_PASSWORDS: Final = 5  # wrong old passwords in one session
+WRONG: Final = "wrong_old_passwords"
 
 
 def address_of(request: HttpRequest) -> str:
@@ -42,6 +46,17 @@ def note(request: HttpRequest, name: str, *, good: bool) -> None:
     now = clock.now()
     Try.objects.create(name=_digest(name), address=address_of(request), at=now, good=good)
     Try.objects.filter(at__lt=now - KEPT).delete()
+
+
+def lost_the_session(request: HttpRequest) -> bool:
+    """Count a wrong password that was typed inside a session; whoever guesses at it there is signed out, which this tells."""
+    wrong = int(request.session.get(WRONG, 0)) + 1
+    request.session[WRONG] = wrong
+    if wrong < MOST_OLD_PASSWORDS:
+        return False
+    logout(request)
+    messages.error(request, _("The password was wrong too often, so you were signed out. Sign in again."))
+    return True
 
 
 def _digest(name: str) -> str:

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import logout
 from django.contrib.auth.decorators import login_not_required
-from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm
+from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm, SetPasswordForm
 from django.contrib.auth.views import LoginView, PasswordChangeView, PasswordResetConfirmView
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
@@ -17,7 +17,7 @@ from django.utils.translation import gettext_lazy as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST
 
-from ridgeback.accounts import links, tries
+from ridgeback.accounts import happened, links, second, sessions, tries
 from ridgeback.accounts.forms import LettersForm, UnitsForm
 from ridgeback.accounts.models import Keeper
 
@@ -33,6 +33,9 @@ class SignIn(LoginView):
 
     def form_valid(self, form: AuthenticationForm) -> HttpResponse:
         tries.note(self.request, self._name(), good=True)
+        keeper = form.get_user()
+        if isinstance(keeper, Keeper) and second.wanted_of(keeper):
+            return second.ask(self.request, keeper, self.get_success_url())
         return super().form_valid(form)
 
     def form_invalid(self, form: AuthenticationForm) -> HttpResponse:
@@ -56,11 +59,21 @@ def account(request: HttpRequest) -> HttpResponse:
     form = UnitsForm(None if about_letters else request.POST or None, instance=keeper)
     letters = LettersForm(request.POST if about_letters else None, instance=keeper)
     sent = letters if about_letters else form
+    before = keeper.email
     if request.method == "POST" and sent.is_valid():
         sent.save()
+        if about_letters and keeper.email != before:
+            happened.note(keeper, "address", also_to=before)  # who had it before notices
         messages.success(request, _("Letters saved.") if about_letters else _("Units saved."))
         return redirect("accounts:account")
-    context = {"form": form, "letters": letters, "posts": bool(settings.MAIL_URL)}
+    context = {
+        "form": form,
+        "letters": letters,
+        "posts": bool(settings.MAIL_URL),
+        "browsers": sessions.of(keeper, request.session.session_key),
+        "happened": happened.of(keeper),
+        **second.told(keeper),
+    }
     return render(request, "accounts/account.html", context, status=422 if letters.errors else 200)
 
 
@@ -68,15 +81,14 @@ class ChangePassword(PasswordChangeView):
     template_name = "accounts/password.html"
     success_url = reverse_lazy("accounts:account")
 
+    def form_valid(self, form: PasswordChangeForm) -> HttpResponse:
+        happened.note(_keeper(self.request), "password")
+        return super().form_valid(form)
+
     def form_invalid(self, form: PasswordChangeForm) -> HttpResponse:
         """Whoever guesses at the old password in somebody's session loses the session; the keeper signs in again."""
-        if "old_password" in form.errors:
-            wrong = int(self.request.session.get("wrong_old_passwords", 0)) + 1
-            self.request.session["wrong_old_passwords"] = wrong
-            if wrong >= tries.MOST_OLD_PASSWORDS:
-                logout(self.request)
-                messages.error(self.request, _("The old password was wrong too often, so you were signed out. Sign in again."))
-                return redirect("accounts:sign-in")
+        if "old_password" in form.errors and tries.lost_the_session(self.request):
+            return redirect("accounts:sign-in")
         return super().form_invalid(form)
 
 
@@ -85,6 +97,10 @@ class SetPassword(PasswordResetConfirmView):
     template_name = "accounts/set_password.html"
     token_generator = links.tokens
     success_url = reverse_lazy("accounts:sign-in")
+
+    def form_valid(self, form: SetPasswordForm) -> HttpResponse:
+        happened.note(form.user, "password")
+        return super().form_valid(form)
 
 
 def _keeper(request: HttpRequest) -> Keeper:

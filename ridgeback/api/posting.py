@@ -38,10 +38,16 @@ class NotTakenError(HusbandryError):
         self.said = said
 
 
-def secret_of(webhook: Webhook) -> str:
-    """The secret that an address checks signatures by."""
-    key = salted_hmac("ridgeback.api.webhook", webhook.seed, algorithm="sha256").digest()
+def secret_of(webhook: Webhook, by: str | None = None) -> str:
+    """The secret that an address checks signatures by; `by` is a key of before."""
+    key = salted_hmac("ridgeback.api.webhook", webhook.seed, secret=by, algorithm="sha256").digest()
     return PREFIX + base64.b64encode(key).decode()
+
+
+def signatures(webhook: Webhook, ident: str, at: int, body: bytes) -> str:
+    """Signatures by the key and those of before, so that who still checks by an older secret takes it too."""
+    secrets = [secret_of(webhook), *(secret_of(webhook, old) for old in settings.SECRET_KEY_FALLBACKS)]
+    return " ".join(signature(secret, ident, at, body) for secret in secrets)
 
 
 def signature(secret: str, ident: str, at: int, body: bytes) -> str:
@@ -82,7 +88,7 @@ def post(webhook: Webhook, ident: str, body: bytes, now: datetime) -> None:
         "User-Agent": "Ridgeback",
         "webhook-id": ident,
         "webhook-timestamp": str(at),
-        "webhook-signature": signature(secret_of(webhook), ident, at, body),
+        "webhook-signature": signatures(webhook, ident, at, body),
     }
     try:
         parts = parts_of(webhook.address)

@@ -7,6 +7,7 @@ from typing import Any, Final
 from django.core.exceptions import PermissionDenied
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
+from django.utils.translation import gettext as _
 from ninja import Body, NinjaAPI, Query, Schema, Status
 from ninja.errors import HttpError
 from pydantic import Field, ValidationError
@@ -27,6 +28,7 @@ from ridgeback.api.models import Token
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.actions.round_entries import Sent, write_round
 from ridgeback.language import rotawords, wording
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.mapping import UnreadablePlanError
 from ridgeback.rooms.models import Animal, Habitat
@@ -236,7 +238,9 @@ def save_plan(request: HttpRequest, pk: int, sent: PlanIn) -> Any:
         if sent.version > found.version:
             raise HttpError(409, "There is no such version of this plan yet.")
         try:
-            saved = revisions.save(found.pk, made, sent.version, token.made_by, clock.now(), f"by {token.name}")
+            saved = revisions.save(
+                found.pk, made, sent.version, token.made_by, clock.now(), later(lambda: _("by %(name)s") % {"name": token.name})
+            )
         except revisions.StaleEditError:
             raise HttpError(409, "The same was changed elsewhere since that version; read the plan again.") from None
         except UnknownSpeciesError:

@@ -2,6 +2,7 @@
 
 import hashlib
 from dataclasses import asdict, dataclass
+from functools import cache
 from typing import Final
 
 from django.conf import settings
@@ -113,9 +114,13 @@ def enter(profile: Profile, sha256: str, own: OwnProfile | None = None) -> Entry
     """Write a profile's entry and names anew."""
     entry, _made = Entry.objects.update_or_create(species=profile.id, own=own, defaults=_columns(profile, sha256))
     entry.names.all().delete()
-    called = dict.fromkeys([*names(profile), *_in_every_language(profile.common)])
-    Name.objects.bulk_create(Name(entry=entry, text=text[:120], plain=plain_words(text)[:120]) for text in called)
+    Name.objects.bulk_create(_names(entry, profile))
     return entry
+
+
+def _names(entry: Entry, profile: Profile) -> list[Name]:
+    called = dict.fromkeys([*names(profile), *_in_every_language(profile.common)])
+    return [Name(entry=entry, text=text[:120], plain=plain_words(text)[:120]) for text in called]
 
 
 def _in_every_language(text: str) -> list[str]:
@@ -127,22 +132,33 @@ def _in_every_language(text: str) -> list[str]:
     return found
 
 
+@cache
 def _entered(species: str) -> str:
     """What tells whether an entry is up to date: its profile, and what it is called in all languages."""
     said = [shipped_digest(species), *_in_every_language(shipped()[species].common)]
     return hashlib.sha256("\n".join(said).encode()).hexdigest()
 
 
+def _out_of_date() -> set[str]:
+    """The species whose entries are missing, of before, or of none any more."""
+    there = dict(Entry.objects.filter(own__isnull=True).values_list("species", "sha256"))
+    wanted = {species: _entered(species) for species in shipped()}
+    return {species for species in {*wanted, *there} if wanted.get(species) != there.get(species)}
+
+
 @transaction.atomic
 def enter_shipped() -> None:
     """Bring the shipped book's entries up to date; nothing is written when they are."""
-    there = dict(Entry.objects.filter(own__isnull=True).values_list("species", "sha256"))
-    for species, profile in shipped().items():
-        if there.get(species) != _entered(species):
-            enter(profile, _entered(species))
-    gone = set(there) - set(shipped())
-    if gone:
-        Entry.objects.filter(own__isnull=True, species__in=gone).delete()
+    if not _out_of_date():
+        return
+    with connection.cursor() as cursor:  # two who find it out of date at once do not both write it
+        cursor.execute("select pg_advisory_xact_lock(hashtext('the shipped book'))")
+    ours, out_of_date = shipped(), _out_of_date()
+    Entry.objects.filter(own__isnull=True, species__in=out_of_date).delete()
+    made = Entry.objects.bulk_create(
+        Entry(species=each, **_columns(ours[each], _entered(each))) for each in ours if each in out_of_date
+    )
+    Name.objects.bulk_create([name for entry in made for name in _names(entry, ours[entry.species])])
 
 
 def reachable(room_ids: list[int]) -> QuerySet[Entry]:

@@ -14,7 +14,7 @@ from husbandry.species.stage import Meal, SpaceRule, Supplement
 from ridgeback.language import names
 from ridgeback.language.booktext import book
 from ridgeback.language.ordinals import ordinal
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 
 def said(leaf: Leaf, units: KeeperUnits) -> str:
@@ -33,7 +33,7 @@ def said(leaf: Leaf, units: KeeperUnits) -> str:
 def incubation(item: Incubation, units: KeeperUnits) -> str:
     """How long eggs take at a temperature."""
     at = units.say(Measure(item.temperature_c, "degC"))
-    return _("%(low)s–%(high)s days at %(at)s") % {"low": f"{item.days_low:g}", "high": f"{item.days_high:g}", "at": at}
+    return _("%(low)s–%(high)s days at %(at)s") % {"low": written(item.days_low), "high": written(item.days_high), "at": at}
 
 
 def amount(item: Meal) -> str:
@@ -44,7 +44,7 @@ def amount(item: Meal) -> str:
     if item.mass_share_low_percent is not None:
         high = item.mass_share_high_percent or item.mass_share_low_percent
         low = item.mass_share_low_percent
-        share = f"{low:g}" if low == high else f"{low:g}–{high:g}"
+        share = written(low) if low == high else f"{written(low)}–{written(high)}"
         return _("%(food)s, %(share)s %% of its mass") % {"food": book(item.food), "share": share}
     return f"{book(item.food)}: {book(item.portion)}"
 
@@ -53,17 +53,17 @@ def meal(item: Meal) -> str:
     """What one feed is, how often where not each time, and how large its pieces may be."""
     parts = [amount(item)]
     if item.per_week is not None:
-        times = f"{item.per_week:g}"
+        times = written(item.per_week)
         parts.append(_("once a week") if item.per_week == 1 else _("%(times)s times a week") % {"times": times})
     if item.fresh_days is not None:
-        parts.append(_("always lying there, changed after %(days)s days at most") % {"days": f"{item.fresh_days:g}"})
+        parts.append(_("always lying there, changed after %(days)s days at most") % {"days": written(item.fresh_days)})
     return ", ".join([*parts, *([book(item.prey_limit)] if item.prey_limit else [])]) + whose(item)
 
 
 def supplement(item: Supplement) -> str:
     """A powder, how often, and with what light."""
     often = (
-        ngettext("every day", "every %(days)s days", 1 if item.every_days == 1 else 2) % {"days": f"{item.every_days:g}"}
+        ngettext("every day", "every %(days)s days", 1 if item.every_days == 1 else 2) % {"days": written(item.every_days)}
         if item.every_days is not None
         else _("with every feed")
         if item.every_feeds == 1
@@ -81,9 +81,9 @@ def size(rule: SpaceRule, units: KeeperUnits) -> str:
         shown = [units.number((side or 0.0) / 100, "m") for side in sides]
         what = " × ".join(number for number, _symbol in shown) + f" {shown[0][1]}"
     elif rule.rule == "body":
-        what = _("%(sizes)s times its length") % {"sizes": " × ".join(f"{side or 0.0:g}" for side in sides)}
+        what = _("%(sizes)s times its length") % {"sizes": " × ".join(written(side or 0.0) for side in sides)}
     elif rule.rule == "stretch":
-        what = _("length and width together %(times)s times the whole animal") % {"times": f"{rule.stretch:g}"}
+        what = _("length and width together %(times)s times the whole animal") % {"times": written(rule.stretch)}
     elif rule.rule == "floor":
         what = _("%(area)s of floor") % {"area": units.say(Measure((rule.area or 0.0) / 10_000, "m2"))}
     else:
@@ -130,7 +130,9 @@ def dormancy(item: Dormancy, units: KeeperUnits) -> str:
     if item.last_meal_days is not None:
         told += " " + _("Last meal %(days)s days before.") % {"days": ends(item.last_meal_days, "", units)}
     if item.weight_limit_percent is not None:
-        told += " " + _("Broken off when %(share)s of its weight is lost.") % {"share": f"{item.weight_limit_percent.value:g} %"}
+        told += " " + _("Broken off when %(share)s of its weight is lost.") % {
+            "share": f"{written(item.weight_limit_percent.value)} %"
+        }
     return told
 
 
@@ -139,7 +141,7 @@ def ends(item: Range, si: str, units: KeeperUnits) -> str:
     low, high = item.low, item.high
     if si and low is not None and high is not None:
         return units.aimed(low, high, si)
-    shown = [units.say(Measure(end, si)) if si else f"{end:g}" for end in (low, high) if end is not None]
+    shown = [units.say(Measure(end, si)) if si else written(end) for end in (low, high) if end is not None]
     if low is None:
         return _("up to %(high)s") % {"high": shown[0]}
     if high is None:

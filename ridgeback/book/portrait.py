@@ -12,7 +12,7 @@ from ridgeback.book import leafwords, shelf, words
 from ridgeback.book.catalogue import brief
 from ridgeback.language import names, wording
 from ridgeback.language.booktext import book
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 OUTLIVES_YEARS: Final = 30.0  # from here on an animal may well outlive its keeper
 SENSES: Final = {
@@ -31,7 +31,7 @@ ORAL_D3: Final = {
 
 def limits(item: Range) -> dict[str, str]:
     """A range's ends as words for a sentence."""
-    return {"low": f"{item.low:g}", "high": f"{item.high:g}"}
+    return {"low": written(item.low), "high": written(item.high)}
 
 
 def _mass(item: Range, units: KeeperUnits) -> str:
@@ -56,14 +56,14 @@ def facts(profile: Profile, units: KeeperUnits) -> list[dict[str, str]]:
     long_lived = (years.high or 0.0) >= OUTLIVES_YEARS
     row = shelf.row(brief(profile), units)
     prices = _("%(set_low)s–%(set_high)s to set up, %(low)s–%(high)s a year") % {
-        "set_low": f"{costs.set_up.low:g}",
-        "set_high": f"{costs.set_up.high:g}",
+        "set_low": written(costs.set_up.low),
+        "set_high": written(costs.set_up.high),
         **limits(costs.year),
     }
     told: list[tuple[str, str, Leaf | None]] = [
         (_("Grown"), f"{row.length}, {_mass(body.adult_mass_g, units)}", body.adult_length_cm),
         (_("Lives"), f"{row.years}" + ("; " + _("it may outlive you") if long_lived else ""), years),
-        (_("Grown up in"), _("%(low)s–%(high)s years") % limits(body.years_to_adult), body.years_to_adult),
+        (_("Grown up"), _("after %(low)s–%(high)s years") % limits(body.years_to_adult), body.years_to_adult),
         (_("Grown, it needs"), row.size, None),
         (_("Eats"), book(profile.supply.value), profile.supply),
         (_("Costs, in € or $"), prices, costs.set_up),
@@ -149,14 +149,14 @@ def _reproduction(profile: Profile, units: KeeperUnits) -> list[tuple[str, Leaf]
             where.append(words.value(leaf, f"reproduction.{name}", units))
     found.append((_("Where she lays: %(where)s") % {"where": ", ".join(where)}, breeds.laying_site))
     found.append((_("Without a male: %(said)s") % {"said": book(breeds.without_male.value)}, breeds.without_male))
-    told = {"how": book(breeds.sexing.value), "months": f"{breeds.sexing_months.value:g}"}
+    told = {"how": book(breeds.sexing.value), "months": written(breeds.sexing_months.value)}
     how = (
         _("Male and female are told by %(how)s; from %(months)s months on")
         if breeds.sexing_months.value
         else (_("Male and female are told by %(how)s"))
     )
     found.append((how % told, breeds.sexing))
-    told = {"signs": book(breeds.trouble.value), "days": f"{breeds.vet_after_days.value:g}"}
+    told = {"signs": book(breeds.trouble.value), "days": written(breeds.vet_after_days.value)}
     found.append((_("Trouble: %(signs)s. After %(days)s days at the latest a reptile veterinarian") % told, breeds.trouble))
     return found
 

@@ -19,7 +19,7 @@ from ridgeback.drawing import animals
 from ridgeback.drawing.numbers import plain
 from ridgeback.language import names, wording
 from ridgeback.language.booktext import book
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 COLUMN, AXIS_LEFT, AXIS_RIGHT = 250.0, 4.0, 246.0
 HEAT_C: Final = (5.0, 50.0)
@@ -140,7 +140,7 @@ def column(profile: Profile, stage: Stage, units: KeeperUnits, axes: Axes, schoo
         },
         "humidity": [bar(kind, name, item, HUMIDITY, "%", units) for kind, name, items in humid for item in used(items)],
         "uv": [bar("uv", _("at the back"), item, axes.uv, "UVI", units) for item in used(stage.light.uv_index) if item.high],
-        "hours": [f"{item.low:g}–{item.high:g} h" for item in used(stage.light.hours)],
+        "hours": [f"{written(item.low)}–{written(item.high)} h" for item in used(stage.light.hours)],
         "ground": [" ".join(_depth(item, units)).strip() for item in used(stage.ground.depth_cm)],
         "mistings": [words.value(item, "moisture.misting_per_day", units) for item in used(moisture.misting_per_day)],
         "climbing": stage.climbing,
@@ -180,7 +180,7 @@ def _calcium(stage: Stage) -> list[str]:
         _("Undusted %(feeder)s has %(ratio)s parts calcium to 1 of phosphorus; 2 to 1 takes %(dust)s mg of plain calcium a gram.")
         % {
             "feeder": book(item.name),
-            "ratio": f"{item.ratio:.2f}",
+            "ratio": written(item.ratio, ".2f"),
             "dust": f"{carbonate_mg_per_g(item.calcium_mg or 0.0, item.phosphorus_mg or 0.0):.0f}",
         }
         for item in named
@@ -283,5 +283,5 @@ def ticks(axis: tuple[float, float], step: float, units: KeeperUnits, unit: str)
     marks = []
     for k in range(begin, int(last // step) + 1):
         value = convert(k * step, shown, unit) if shown != unit else k * step
-        marks.append({"x": f"{_x(value, axis):.1f}", "text": f"{k * step:g}"})
+        marks.append({"x": f"{_x(value, axis):.1f}", "text": written(k * step)})
     return marks

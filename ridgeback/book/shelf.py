@@ -11,7 +11,7 @@ from husbandry.species.lookup import Relatives
 from husbandry.units import UnitError
 from ridgeback.book import catalogue
 from ridgeback.book.catalogue import Brief
-from ridgeback.units import KeeperUnits, three_sizes
+from ridgeback.units import KeeperUnits, three_sizes, written
 
 GROUPS: Final = {
     "lizard": gettext_lazy("lizards"),
@@ -145,7 +145,7 @@ def row(brief: Brief, units: KeeperUnits) -> ShelfRow:
         HABITS[brief.habit],
         FOOD[brief.diet],
         f"{units.between(low, high, 'm')} {measure}",
-        _("%(low)s–%(high)s years") % {"low": f"{brief.years[0]:g}", "high": f"{brief.years[1]:g}"},
+        _("%(low)s–%(high)s years") % {"low": written(brief.years[0]), "high": written(brief.years[1])},
         " × ".join(number for number, _symbol in sides) + f" {sides[0][1]}",
         brief.zone,
         WARMTH[brief.warmth],

@@ -11,6 +11,7 @@ from pydantic import ValidationError
 from husbandry.build.kinds import steps, waits
 from husbandry.build.settings import BuildSettings
 from ridgeback.language import buildwords
+from ridgeback.units import written
 from ridgeback.web import typed
 
 WEEKDAYS: Final = (
@@ -121,9 +122,9 @@ def said_of(item: Any) -> str:
         case "after_the_end":
             return _("Nothing of a build comes after the animal.")
         case "greater_than_equal":
-            return _("It is %(least)s at the least.") % {"least": f"{context['ge']:g}"}
+            return _("It is %(least)s at the least.") % {"least": written(context["ge"])}
         case "less_than_equal":
-            return _("It is %(most)s at the most.") % {"most": f"{context['le']:g}"}
+            return _("It is %(most)s at the most.") % {"most": written(context["le"])}
         case "too_short":
             return _("Choose one at the least.")
     return _("That cannot be.")

@@ -31,6 +31,7 @@ from ridgeback.building.reading import Built
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.timetable import Bar, draw
 from ridgeback.language import buildwords, dates
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
@@ -71,7 +72,7 @@ def _begin(request: HttpRequest, habitat: Habitat) -> HttpResponse:
     # The return key says no more than what was typed: the days are reckoned anew, and nothing begins.
     if request.method == "POST" and form.is_valid() and form.settings is not None and "again" in request.POST:
         again = request.POST.get("again") == "1"
-        what = _("a rebuild begins") if again else _("the build begins")
+        what = later(lambda: _("a rebuild begins") if again else _("the build begins"))
         begin_build.begin_build(habitat.pk, intent_of(request), form.settings, again=again, what=what)
         return redirect("building:build", habitat.pk)
     said = form.settings or BuildSettings()
@@ -216,10 +217,15 @@ def done(request: HttpRequest, pk: int) -> HttpResponse:
     step = next((one for one in built.found.steps if one.key == key), None)
     if step is None:
         raise Http404
-    name = buildwords.name_of(step)
     if request.POST.get("do") == "undo":
-        do_step.undo_step(built.build, intent_of(request), key, _("%(step)s: not done after all") % {"step": name})
+        do_step.undo_step(
+            built.build,
+            intent_of(request),
+            key,
+            later(lambda: _("%(step)s: not done after all") % {"step": buildwords.name_of(step)}),
+        )
         return redirect("building:build", pk)
+    name = later(lambda: buildwords.name_of(step))
     try:
         at = _moment(request)
     except NumberError:
@@ -324,16 +330,16 @@ def end(request: HttpRequest, pk: int) -> HttpResponse:
     if do == "sign":
         name, note = request.POST.get("name", ""), request.POST.get("note", "")
         complete = run_of(built, habitat).complete
-        what = _("test run signed by %(name)s") % {"name": name.strip()[:80]}
+        what = later(lambda: _("test run signed by %(name)s") % {"name": name.strip()[:80]})
         end_build.sign_test(built.build, intent, name, note, what, complete=complete)
     elif do == "in":
-        end_build.move_in(built.build, intent, request.POST.get("reason", ""), _("the animal moves in"))
+        end_build.move_in(built.build, intent, request.POST.get("reason", ""), later(lambda: _("the animal moves in")))
         messages.success(request, _("It is in. A week of peace now; the first meal stands below moving day in its daybook."))
         return redirect("keeping:now", pk)
     elif not do:
         messages.info(request, _("Nothing was done: press the button that says what you want."))
     elif do == "give-up":
-        end_build.give_up(built.build, intent, _("the build is given up"))
+        end_build.give_up(built.build, intent, later(lambda: _("the build is given up")))
     else:
         raise Http404
     return redirect("building:build", pk)

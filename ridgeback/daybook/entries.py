@@ -209,6 +209,7 @@ class Built(Payload):
     """What was done, in words: a step of a build, somebody joining a room."""
 
     what: Line
+    told: dict[Line, Line] = {}  # the same by the codes of languages
 
 
 KINDS: Final[dict[str, type[Payload]]] = {

@@ -11,6 +11,7 @@ from husbandry.feeding.history import Meal
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Instrument
+from ridgeback.language import told
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rooms.residents import living_in
 
@@ -40,7 +41,7 @@ def write(about: About, kind: str, at: datetime, author: Keeper | None, payload:
     if about.habitat is not None:
         counted(about.habitat.pk)
     where = {"room_id": about.room_id, "habitat": about.habitat, "animal": about.animal}
-    return Event.objects.create(**where, kind=kind, at=at, author=author, payload=payload, written_at=clock.now())
+    return Event.objects.create(**where, kind=kind, at=at, author=author, payload=told.kept(payload), written_at=clock.now())
 
 
 def _whose(habitat: Habitat, kind: str) -> Animal | None:

@@ -15,7 +15,7 @@ from husbandry.plan.equipment import Timed, hours_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.units import convert
 from ridgeback.drawing.numbers import plain
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 Floats = NDArray[np.float64]
 
@@ -166,7 +166,7 @@ def words(plan: HabitatPlan, found: Assessment, season: str, units: KeeperUnits)
         "warm_high": " ".join(units.number(float(day.warm_air.max()), "degC")),
         "cool_low": units.number(float(day.cool_air.min()), "degC")[0],
         "cool_high": " ".join(units.number(float(day.cool_air.max()), "degC")),
-        "kwh": f"{energy or 0.0:.2f}",
+        "kwh": written(energy or 0.0, ".2f"),
         "minutes": "" if after is None else f"{after:.0f}",
     }
 

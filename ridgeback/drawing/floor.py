@@ -32,7 +32,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.drawing import furniture, overlays
 from ridgeback.drawing.fields import KEPT, MOST_UV_LINES, UV_LEVELS, wash
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 Floats = NDArray[np.float64]
 
@@ -209,7 +209,7 @@ def _uv_lines(
         lines: Any = contourpy.contour_generator(x, y, field).lines(level)
         longest = max(lines, key=len)
         px, py = longest[int(longest[:, 0].argmax())]
-        drawn.append({"path": _path(field, level, frame), "text": f"{level:g}", "x": frame.x(float(px)), "y": frame.y(float(py))})
+        drawn.append({"path": _path(field, level, frame), "text": written(level), "x": frame.x(float(px)), "y": frame.y(float(py))})
     return drawn
 
 

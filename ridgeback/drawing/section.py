@@ -25,7 +25,7 @@ from husbandry.units import TOLERANCE_M, convert
 from ridgeback.drawing import animals, bedding, equipment, fields, floor, furniture, overlays
 from ridgeback.drawing.fields import Frame
 from ridgeback.drawing.numbers import plain
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 LEFT, TOP, BOTTOM = 46, 26, 30
 RIGHT = 14
@@ -309,7 +309,7 @@ def _spot(plan: HabitatPlan, found: Assessment, frame: Frame, look: Look) -> dic
         "text_y": text_y,
         "anchor": anchor,
         "text": f"{degrees} {symbol}",
-        "uv": f"{uv.value:.1f}" if uv is not None and uv.value and look.phase == "day" else "",
+        "uv": written(uv.value, ".1f") if uv is not None and uv.value and look.phase == "day" else "",
     }
 
 

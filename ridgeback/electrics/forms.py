@@ -13,7 +13,7 @@ from husbandry.units import UnitError
 from husbandry.wiring.consumers import Consumer
 from husbandry.wiring.settings import Wiring
 from ridgeback.language import wording
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 from ridgeback.web import typed
 
 CIRCUIT: Final = ("circuit-name", "circuit-breaker", "circuit-residual", "circuit-other")
@@ -132,16 +132,16 @@ def said_of(item: Any, units: KeeperUnits) -> str:
     match item["type"]:
         case "strip_too_large":
             return _("No household strip carries more than %(most)s A; the number stands on its plate (%(name)s).") % {
-                "most": f"{context['most_a']:g}",
+                "most": written(context["most_a"]),
                 "name": context["name"],
             }
         case "breaker_too_large":
             return _("A breaker of a home has %(most)s A at most (%(name)s).") % {
-                "most": f"{context['most_a']:g}",
+                "most": written(context["most_a"]),
                 "name": context["name"],
             }
         case "odd_voltage":
-            return _("No mains has %(volts)s V: it is 100 to 127 V, or 200 to 250 V.") % {"volts": f"{context['volts']:g}"}
+            return _("No mains has %(volts)s V: it is 100 to 127 V, or 200 to 250 V.") % {"volts": written(context["volts"])}
         case "name_twice":
             return _("Two have the name “%(name)s”: each needs its own.") % {"name": context["name"]}
         case "unknown_circuit":

@@ -19,7 +19,7 @@ from ridgeback.electrics import reading
 from ridgeback.language import names, wirewords
 from ridgeback.planner import revisions
 from ridgeback.rooms.access import habitat_or_404
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 HOLE_MM = "16"
 PLUG_MM = "40"
@@ -100,7 +100,7 @@ def _spray(plan: HabitatPlan, units: KeeperUnits) -> dict[str, Any] | None:
         "drawn": sprayed.draw(plan.enclosure.length_m, plan.enclosure.width_m, found),
         "places": [(units.say(Measure(x_m, "m")), units.say(Measure(y_m, "m"))) for x_m, y_m in found.places],
         "radius": units.say(Measure(found.radius_m, "m")),
-        "angle": f"{plan.mister.cone_deg:g}",
+        "angle": written(plan.mister.cone_deg),
         "reached": f"{100 * found.reached:.0f}",
         "twice": f"{100 * found.twice:.0f}",
         "dry": found.reached < 0.6,
@@ -108,13 +108,13 @@ def _spray(plan: HabitatPlan, units: KeeperUnits) -> dict[str, Any] | None:
         "seconds": ", ".join(f"{each:.0f}" for each in found.seconds),
         "days": "" if found.reservoir_days is None else f"{found.reservoir_days:.0f}",
         "stale": found.reservoir_days is not None and found.reservoir_days > STALE_DAYS,
-        "flow": f"{found.flow_share * pump_g_min / 1000:.2f}",
-        "pump": f"{pump_g_min / 1000:g}",
+        "flow": written(found.flow_share * pump_g_min / 1000, ".2f"),
+        "pump": written(pump_g_min / 1000),
         "pump_known": plan.mister.pump_g_min is not None,
         "too_many": found.flow_share > 1,
         "hose": units.say(Measure(found.hose_m, "m")),
-        "loss": f"{found.hose_bar:.2f}",
-        "bar": f"{PUMP_BAR:g}",
-        "mm": f"{found.floor_mm:.1f}",
+        "loss": written(found.hose_bar, ".2f"),
+        "bar": written(PUMP_BAR),
+        "mm": written(found.floor_mm, ".1f"),
         "drain": found.drain,
     }

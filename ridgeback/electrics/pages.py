@@ -25,7 +25,7 @@ from ridgeback.electrics.reading import Wired
 from ridgeback.language import wirewords
 from ridgeback.rooms.access import room_or_404
 from ridgeback.rooms.models import Room
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 from ridgeback.web import typed
 from ridgeback.web.paper import printed
 
@@ -118,17 +118,17 @@ def _said(fault: Any, wired: Wired) -> str:
 def _residual(circuit: Circuit) -> str:
     if circuit.residual_ma is None:
         return _("residual current: not known")
-    return _("residual current %(ma)s mA") % {"ma": f"{circuit.residual_ma:g}"}
+    return _("residual current %(ma)s mA") % {"ma": written(circuit.residual_ma)}
 
 
 def _amps(value: float) -> str:
-    return f"{value:.2f}" if value < 1 else f"{value:.1f}"
+    return written(value, ".2f") if value < 1 else written(value, ".1f")
 
 
 def _load(load: Load, limit: float) -> str:
     return _("%(amps)s of %(limit)s A, %(watts)s W") % {
         "amps": _amps(load.amps),
-        "limit": f"{limit:g}",
+        "limit": written(limit),
         "watts": round(load.watts),
     }
 

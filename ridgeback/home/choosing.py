@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
+from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from husbandry.animal.body import body_of
@@ -119,7 +120,8 @@ def like(profile: Profile, units: KeeperUnits) -> dict[str, Any]:
     return {
         "common": book(profile.common),
         "scientific": profile.scientific,
-        "others": ", ".join(profile.other_names),
+        # The book's other names are English ones; in another language they would be no names.
+        "others": ", ".join(profile.other_names) if (get_language() or "").startswith("en") else "",
         "picture": picture,
         "measure": units.say(Measure(picture["measure_m"], "m")),
         "facts": portrait.facts(profile, units)[:FACTS],

@@ -7,6 +7,7 @@ from typing import Any, Final
 
 from django.db import transaction
 from django.utils import timezone
+from django.utils.translation import gettext as _
 
 from husbandry.assessment import Change
 from husbandry.design import parts, rigs
@@ -29,6 +30,7 @@ from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import Intent
 from ridgeback.home import demo_builds, demo_cultures
 from ridgeback.keeping import demo_life
+from ridgeback.language.told import later
 from ridgeback.planner import furnishing, mapping, readings, revisions
 from ridgeback.planner.actions.room_climate import keep_room
 from ridgeback.rooms import keepers
@@ -337,7 +339,7 @@ def invite(guest: Guest, room: Room, keeper: Keeper, today: date) -> Habitat:
     if guest.searched:
         rig = _SEARCHED.get((guest.name, digest, today)) or _best_rig(plan, profile, today)
         _SEARCHED[guest.name, digest, today] = rig
-        habitat = revisions.save(habitat.pk, rig, habitat.version, keeper, clock.now(), "a suggested rig")
+        habitat = revisions.save(habitat.pk, rig, habitat.version, keeper, clock.now(), later(lambda: _("a suggested rig")))
     return habitat
 
 
@@ -398,7 +400,7 @@ def measure(room: Room, keeper: Keeper, today: date) -> None:
     learnt = readings.learn(plan, revisions.profile_of(habitat), taken, today)
     change = readings.change(*learnt, len(taken), today)
     made = read_data(apply(plan.model_dump(mode="json"), (change,)))
-    revisions.save(habitat.pk, made, habitat.version, keeper, clock.now(), "calibrated by readings")
+    revisions.save(habitat.pk, made, habitat.version, keeper, clock.now(), later(lambda: _("calibrated by readings")))
 
 
 @transaction.atomic

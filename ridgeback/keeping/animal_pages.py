@@ -35,7 +35,7 @@ from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.rooms.residents import home_of, living_in
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 from ridgeback.web import typed
 
 AFTER_LAYING_DAYS: Final = 60
@@ -57,7 +57,7 @@ def age(animal: Animal, on: date) -> str:
         said = _("%(n)s months") % {"n": months}
     else:
         years = days / DAYS_A_YEAR
-        said = _("%(n)s years") % {"n": f"{years:.1f}".removesuffix(".0") if years < 10 else int(years)}
+        said = _("%(n)s years") % {"n": written(round(years, 1)) if years < 10 else int(years)}
     return _("about %(age)s") % {"age": said} if animal.hatched_is_estimate else said
 
 

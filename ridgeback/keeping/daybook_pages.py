@@ -35,6 +35,7 @@ from ridgeback.planner import mapping
 from ridgeback.rooms.access import habitat_or_404, room_or_404
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rooms.residents import living_in
+from ridgeback.units import written
 from ridgeback.web.addresses import own_address
 
 # What is pressed most stands first.
@@ -187,7 +188,7 @@ def lamps_of(habitat: Habitat) -> list[tuple[str, str]]:
     """The lamps and heaters of a habitat's plan by their paths, in words."""
     plan = mapping.plan_of(habitat)
     tubes = [(f"uv_lamps.{at}", str(CHOICES["tube"][lamp.kind])) for at, lamp in enumerate(plan.uv_lamps)]
-    heaters = [(f"heaters.{at}", f"{CHOICES['heater'][one.kind]}, {one.watts:g} W") for at, one in enumerate(plan.heaters)]
+    heaters = [(f"heaters.{at}", f"{CHOICES['heater'][one.kind]}, {written(one.watts)} W") for at, one in enumerate(plan.heaters)]
     return [*tubes, *heaters]
 
 

@@ -11,6 +11,7 @@ from husbandry.species.profile import Profile
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat
 
@@ -89,4 +90,4 @@ def _set(habitat_id: int, intent: Intent, what: str, day: date, changes: dict[st
     payload = {"what": what, "until": day.isoformat()} | ({"note": note} if note else {})
     log.record(habitat, Event.Kind.QUARANTINE, intent.at, intent.author, **payload)
     habitat = revisions.locked(habitat_id)
-    return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, _("quarantine"))
+    return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, later(lambda: _("quarantine")))

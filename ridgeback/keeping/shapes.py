@@ -84,6 +84,9 @@ class _Reading(_Kept):
 
 class _Planned(_Kept):
     label: Annotated[str, Field(max_length=120)] = ""
+    told: dict[Annotated[str, Field(max_length=12)], Annotated[str, Field(max_length=160)]] = Field(
+        default_factory=dict, max_length=20
+    )
     name: Annotated[str, Field(max_length=80)] = ""
     version: int | None = None
 

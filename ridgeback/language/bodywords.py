@@ -8,7 +8,7 @@ from django.utils.translation import gettext_lazy as _
 from husbandry.assessment import Measure
 from husbandry.feeding.appetite import RestLoss
 from ridgeback.language import dates
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 LOOK: Final = {
     "tail": _("Look at the tail from above: it holds the fat."),
@@ -70,13 +70,13 @@ def rest_loss(found: RestLoss, units: KeeperUnits) -> str:
         "since": dates.shown(found.before, "j M"),
         "day": dates.shown(found.last, "j M"),
         "lost": units.say(Measure(found.lost_percent, "%")),
-        "limit": f"{found.limit_percent:g} %",
+        "limit": f"{written(found.limit_percent)} %",
     }
     told = gettext("At rest: %(before)s on %(since)s, %(last)s on %(day)s, %(lost)s less.") % said
     if found.month_percent is not None and found.month_limit is not None:
         told += " " + gettext("That is %(rate)s a month; about %(most)s is the most.") % {
-            "rate": f"{found.month_percent:.1f} %",
-            "most": f"{found.month_limit:g} %",
+            "rate": f"{written(found.month_percent, '.1f')} %",
+            "most": f"{written(found.month_limit)} %",
         }
     if found.over:
         end = gettext("That is past %(limit)s: break the rest off, and a reptile veterinarian.") % said

@@ -11,7 +11,7 @@ from husbandry.build.standing import Lock
 from husbandry.build.work import Amount, Step
 from ridgeback.language.names import CHOICES
 from ridgeback.language.things import MIXES, PLANTS, STUFF, THINGS
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 
 @dataclass(frozen=True)
@@ -317,7 +317,7 @@ def amount_of(amount: Amount, units: KeeperUnits) -> str:
         return gettext("%(n)s ml %(what)s") % {"n": round(amount.amount), "what": name}
     if amount.unit:
         return f"{units.say(Measure(amount.amount, amount.unit))} {name}"
-    return f"{amount.amount:g} × {name}"
+    return f"{written(amount.amount)} × {name}"
 
 
 def thing_of(what: str) -> str:
@@ -338,18 +338,18 @@ def hours_said(hours: float) -> str:
     if hours < 1:
         return gettext("%(n)s min") % {"n": round(60 * hours)}
     if hours < 48:
-        return gettext("%(n)s h") % {"n": f"{hours:g}" if hours == int(hours) else f"{hours:.1f}"}
+        return gettext("%(n)s h") % {"n": written(hours) if hours == int(hours) else written(hours, ".1f")}
     days = hours / 24
     if days >= 14 and days % 7 == 0:
-        return gettext("%(n)s weeks") % {"n": f"{days / 7:g}"}
-    return gettext("%(n)s days") % {"n": f"{days:.1f}".removesuffix(".0")}
+        return gettext("%(n)s weeks") % {"n": written(days / 7)}
+    return gettext("%(n)s days") % {"n": written(round(days, 1))}
 
 
 def minutes_said(minutes: float) -> str:
     """Hand work in words."""
     if minutes < 90:
         return gettext("%(n)s min") % {"n": 5 * max(round(minutes / 5), 1)}
-    return gettext("%(n)s h") % {"n": f"{minutes / 60:.1f}".removesuffix(".0")}
+    return gettext("%(n)s h") % {"n": written(round(minutes / 60, 1))}
 
 
 INSTRUMENTS: Final[dict[str, Any]] = {

@@ -9,8 +9,8 @@ from django.utils.text import capfirst
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Measure
-from ridgeback.language import rotawords
-from ridgeback.units import KeeperUnits
+from ridgeback.language import rotawords, told
+from ridgeback.units import KeeperUnits, written
 
 Said = Promise | str
 
@@ -269,7 +269,7 @@ def _said(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
         case "animal.measured":
             return units.say(Measure(payload["length_m"], "m"))
         case "habitat.built" | "room.people":
-            return str(payload["what"])
+            return told.in_readers(get(told.KEPT), payload["what"])
         case "animal.condition":
             return str(_("%(score)s of 5") % {"score": payload["score"]})
         case "animal.regurgitated":
@@ -286,7 +286,7 @@ def _said(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
         case "animal.soaked" | "animal.handled":
             minutes = get("minutes")
             done = choice(kind, "kind", get("kind", "handled")) if kind == "animal.handled" else ""
-            lasted = f"{minutes:g} min" if minutes else ""
+            lasted = f"{written(minutes)} min" if minutes else ""
             over = str(_("looked over")) if get("looked_over") else ""
             return ", ".join(part for part in (done, lasted, over) if part)
         case "animal.behaviour" | "animal.sign" | "habitat.water":
@@ -318,7 +318,7 @@ def _said(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
         case "habitat.created" | "plan.imported":
             return str(get("name", ""))
         case "plan.saved" | "plan.undone" | "plan.redone":
-            return str(get("label", ""))
+            return told.in_readers(get(told.KEPT), get("label", ""))
         case _:
             return ""
 

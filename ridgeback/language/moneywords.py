@@ -8,7 +8,7 @@ from django.utils.translation import gettext_lazy as _
 from husbandry.assessment import Measure
 from ridgeback.language import buildwords, wirewords
 from ridgeback.language.names import CHOICES
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 THINGS: Final[dict[str, Any]] = {
     "timer": _("timer for a socket"),
@@ -59,10 +59,10 @@ def amount_of(amount: float, unit: str, units: KeeperUnits) -> str:
     if unit == "ml":
         return gettext("%(n)s ml") % {"n": round(amount)}
     if unit == "m":
-        return gettext("%(n)s m") % {"n": f"{amount:.1f}"}
+        return gettext("%(n)s m") % {"n": written(amount, ".1f")}
     if unit:
         return units.say(Measure(amount, unit))
-    return f"{amount:g}"
+    return written(amount)
 
 
 VARIANTS: Final[dict[str, Any]] = {

@@ -10,7 +10,7 @@ from husbandry.setup_review.to_do import When
 from husbandry.setup_review.told import Told
 from husbandry.setup_review.unknowns import Unknown, Value
 from ridgeback.language.names import CHOICES
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 ENDS: Final[dict[str, Any]] = {"warm": _("the warm end"), "middle": _("the middle"), "cool": _("the cool end")}
 ASKS: Final[dict[str, Any]] = {
@@ -116,9 +116,9 @@ def answer(asks: str, value: Value, units: KeeperUnits) -> str:
             {"grown": GROWN, "lid": LIDS, "probe": PROBES, "ground": CHOICES["ground"], "tube": CHOICES["tube"]}[asks][value]
         )
     if asks == "months":
-        return gettext("about %(n)s months") % {"n": f"{value:g}"}
+        return gettext("about %(n)s months") % {"n": written(value)}
     if asks == "mistings":
-        return gettext("%(n)s times") % {"n": f"{value:g}"} if value else gettext("never")
+        return gettext("%(n)s times") % {"n": written(value)} if value else gettext("never")
     return gettext("about %(value)s") % {
         "value": units.say(Measure(value, {"room_c": "degC", "room_percent": "%", "ground_m": "m"}.get(asks, "W")))
     }

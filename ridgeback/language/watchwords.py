@@ -1,8 +1,10 @@
 """What a watch tells in words: what was seen, what it may mean, what to measure or do first. Never a diagnosis."""
 
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any, Final
 
+from django.utils import timezone
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
@@ -11,9 +13,9 @@ from husbandry.codes import WatchCode
 from husbandry.watch.behaviour import Cause
 from husbandry.watch.faults import Fault
 from husbandry.watch.rules import Alarm
-from ridgeback.language import entrywords, names
+from ridgeback.language import dates, entrywords, names
 from ridgeback.language.placewords import PLACE_NAMES
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 
 @dataclass(frozen=True)
@@ -185,6 +187,19 @@ FAULTS: Final[dict[Fault, tuple[Any, Any]]] = {
 }
 
 
+# What is past by now: the light has gone out, and nothing is judged until it comes on again.
+PAST: Final[dict[WatchCode, Told]] = {
+    WatchCode.READING_OUT: Told(
+        _("%(place)s stood %(side)s %(limit)s for an hour and more, until %(until)s; at its farthest it was %(worst)s."),
+        _("Look at lamp, thermostat and vents before that hour comes again, and read it with a second thermometer."),
+    ),
+    WatchCode.READING_DANGER: Told(
+        _("%(place)s stood %(side)s %(limit)s until %(until)s, where the animal is in danger: %(worst)s."),
+        _("Find the cause before that hour comes again: look at lamp, thermostat and vents."),
+    ),
+}
+
+
 def suspects(text: str) -> list[tuple[str, str, str]]:
     """What has failed, likeliest first: in words, its chance in percent, and what to look at first."""
     found = []
@@ -205,12 +220,13 @@ def told(alarm: Alarm, units: KeeperUnits) -> tuple[str, str]:
 def words(code: WatchCode, parameters: Parameters, units: KeeperUnits) -> tuple[str, str]:
     """The same by its code and parameters."""
     said: dict[str, str] = {}
-    first = WORDS[code].first
+    tells = PAST.get(code, WORDS[code]) if "until" in parameters else WORDS[code]
+    first = tells.first
     for name, value in parameters.items():
         if isinstance(value, Measure):
             said[name] = units.say(value)
         elif isinstance(value, float):
-            said[name] = f"{value:g}"
+            said[name] = written(value)
         elif name == "suspects":
             found = suspects(value)
             said[name] = "; ".join(
@@ -219,7 +235,7 @@ def words(code: WatchCode, parameters: Parameters, units: KeeperUnits) -> tuple[
             first = found[0][2]
         else:
             said[name] = _word(name, value)
-    return str(WORDS[code].said) % said, str(first)
+    return str(tells.said) % said, str(first)
 
 
 def _kind(value: str) -> str:
@@ -234,6 +250,8 @@ def _word(name: str, value: str) -> str:
     if name == "place":
         said = str(PLACE_NAMES.get(value, value))
         return said[:1].upper() + said[1:]
+    if name == "until":
+        return dates.shown(timezone.localtime(datetime.fromisoformat(value)), "j M, H:i")
     if name == "side":
         return str(_("over") if value == "over" else _("under"))
     return _kind(value) or value if name == "kind" else value

@@ -9,6 +9,7 @@ from husbandry.wiring.cables import Hole, Lead, LeadTrouble
 from husbandry.wiring.consumers import Consumer
 from husbandry.wiring.loads import Fault, Trouble
 from ridgeback.language.names import CHOICES
+from ridgeback.units import written
 
 KINDS: Final[dict[str, Any]] = {
     "hide-heater": _("heater of a hide"),
@@ -90,7 +91,7 @@ def said_of(fault: Fault, habitat: str) -> str:
         "habitat": habitat,
         "what": gettext("The %(kind)s") % {"kind": what},
         "amount": f"{fault.amount:.{digits}f}",
-        "limit": f"{fault.limit:g}",
+        "limit": written(fault.limit),
         "suits": CONTROLS.get(fault.name, fault.name),
     }
     return str(TROUBLES[fault.what]) % told

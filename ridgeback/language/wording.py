@@ -31,7 +31,7 @@ from ridgeback.language.names import (
     TOPICS,
 )
 from ridgeback.language.reasons import REASONS
-from ridgeback.units import SYMBOLS, KeeperUnits
+from ridgeback.units import SYMBOLS, KeeperUnits, written
 
 HELD_AGAINST: Final = ("low", "high", "limit", "expected")  # what a value may be told beside
 PARAMETER_CHOICES = {
@@ -71,10 +71,12 @@ DIGITS: Final = {
 
 def plain(name: str, value: float) -> str:
     """A number without a unit, with the digits that a parameter of this name is read to; elsewhere as many as it needs."""
+    return written(_with_digits(name, value))
+
+
+def _with_digits(name: str, value: float) -> str:
     digits = DIGITS.get(name)
-    if digits is None:
-        return f"{value:g}"
-    return f"{round(value, digits):.{max(digits, 0)}f}"
+    return f"{value:g}" if digits is None else f"{round(value, digits):.{max(digits, 0)}f}"
 
 
 def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
@@ -82,7 +84,7 @@ def text_of(name: str, value: Parameter, units: KeeperUnits) -> str:
     if isinstance(value, Measure):
         return units.say(value)
     if isinstance(value, float):
-        return units.marked(plain(name, value))
+        return units.marked(_with_digits(name, value))
     if name == "leads":
         return str(CHOICES["decided"].get(str(value), value))
     if name in ("day", "until_day"):
@@ -216,7 +218,7 @@ def problem(item: Problem, units: KeeperUnits) -> str:
     if item.likely is not None and item.typed is not None:
         number, unit = item.typed
         meaning = units.say(item.likely)
-        typed = f"{number:g} {SYMBOLS[unit]}"
+        typed = f"{written(number)} {SYMBOLS[unit]}"
         said += " " + (
             gettext("Was %(typed)s meant?") % {"typed": typed}
             if meaning.rpartition(" ")[2] == SYMBOLS[unit]

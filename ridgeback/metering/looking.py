@@ -124,7 +124,10 @@ def _told_out(channel: Channel, out: lines.Out, bands: list[Band | None], last: 
     if channel.place == HIDE and not out.high and not out.danger:
         code = WatchCode.HIDE_DRY
     level: Level = "measure" if out.danger or channel.place == HIDE else "look"
-    return noticed.Found(code, level, last - timedelta(minutes=out.minutes), channel.pk, "", told)
+    until = last - timedelta(minutes=out.ago)
+    if out.over:
+        told["until"] = until.isoformat()
+    return noticed.Found(code, level, until - timedelta(minutes=out.minutes), channel.pk, "", told)
 
 
 def _limit(band: Band, out: lines.Out) -> float | None:

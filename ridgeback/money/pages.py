@@ -6,7 +6,6 @@ from typing import Any, Final
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import formats
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 from django.views.decorators.http import require_GET, require_POST
@@ -24,16 +23,11 @@ from ridgeback.money.actions.keep_prices import TICKS, tick
 from ridgeback.money.reckoning import Beside, Reckoned, reckon, things_of
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rota.sharing import safe
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, amount, written
 from ridgeback.web.requests import download
 
 SPANS: Final = (1, 5, 15)
 MONTHS: Final = range(1, 13)
-
-
-def money(value: float) -> str:
-    """An amount of money, two digits after the mark."""
-    return formats.number_format(round(value, 2), 2, use_l10n=True, force_grouping=True)
 
 
 @require_GET
@@ -44,16 +38,16 @@ def habitat(request: HttpRequest, pk: int) -> HttpResponse:
     ledger = found.ledger
     context = {
         "habitat": where,
-        "set_up": money(ledger.set_up),
-        "to_buy": money(found.to_buy.total),
+        "set_up": amount(ledger.set_up),
+        "to_buy": amount(found.to_buy.total),
         "unpriced": [moneywords.thing_of(what) for what in found.all_of_it.unpriced],
         "aisles": _aisles(found, units),
         "shops": _shops(found.to_buy, found.lines, found.purse, units),
         "shop_unpriced": [moneywords.thing_of(what) for what in found.to_buy.unpriced],
-        "yearly": [(moneywords.YEARLY[name], money(value)) for name, value in ledger.yearly.items()],
-        "a_year": money(ledger.a_year),
+        "yearly": [(moneywords.YEARLY[name], amount(value)) for name, value in ledger.yearly.items()],
+        "a_year": amount(ledger.a_year),
         "unpriced_years": [moneywords.thing_of(what) for what in found.unpriced_years],
-        "spans": [(years, money(ledger.over(years)), money(ledger.over(years, found.purse.rate))) for years in SPANS],
+        "spans": [(years, amount(ledger.over(years)), amount(ledger.over(years, found.purse.rate))) for years in SPANS],
         "rate": f"{100 * found.purse.rate:g}" if found.purse.rate else "",
         "kwh": f"{found.kwh:.0f}",
         "months": _months(found),
@@ -69,7 +63,7 @@ def _as_planned(found: Reckoned) -> dict[str, Any]:
 
 
 def _sums(ledger: Ledger) -> list[str]:
-    return [money(ledger.set_up), money(ledger.a_year), *(money(ledger.over(years)) for years in SPANS[1:])]
+    return [amount(ledger.set_up), amount(ledger.a_year), *(amount(ledger.over(years)) for years in SPANS[1:])]
 
 
 def _beside(one: Beside, units: KeeperUnits) -> dict[str, Any]:
@@ -79,7 +73,7 @@ def _beside(one: Beside, units: KeeperUnits) -> dict[str, Any]:
         "name": moneywords.VARIANTS[one.variant.code],
         "kwh": f"{one.kwh:.0f}",
         "sums": _sums(one.ledger),
-        "back": "" if one.pays_back is None else f"{one.pays_back:.1f}",
+        "back": "" if one.pays_back is None else written(one.pays_back, ".1f"),
         "worse": [f"{shown.name} {when}: {shown.number} {shown.symbol}".replace("  ", " ") for shown, when in marks],
         "endangers": one.variant.endangers,
         "unpriced": [moneywords.thing_of(what) for what in one.unpriced],
@@ -95,9 +89,9 @@ def _housing(found: Reckoned) -> dict[str, str] | None:
     outgrown = sum(price for price in choice.step_up.prices[:-1] if price is not None)
     return {
         "steps": str(len(choice.step_up.homes)),
-        "once": "" if once is None else money(once),
-        "step_up": "" if step_up is None else money(step_up),
-        "outgrown": money(outgrown) if outgrown else "",
+        "once": "" if once is None else amount(once),
+        "step_up": "" if step_up is None else amount(step_up),
+        "outgrown": amount(outgrown) if outgrown else "",
     }
 
 
@@ -117,7 +111,7 @@ def _aisles(found: Reckoned, units: KeeperUnits) -> list[dict[str, Any]]:
                 "shop": "" if at is None else at.shop,
                 "count": "" if at is None else str(at.packs),
                 "packs": "" if at is None or (pack == 1 and not line.unit) else _packs(at.packs, pack, line.unit, units),
-                "cost": "" if at is None else money(at.cost),
+                "cost": "" if at is None else amount(at.cost),
                 "tick": found.ticks.get(line.what, "buy"),
             }
         )
@@ -130,7 +124,7 @@ def _packs(count: int, pack: float, unit: str, units: KeeperUnits) -> str:
         return f"{count} × {moneywords.amount_of(pack, unit, units)}"
     if pack == 1:
         return f"{count} ×"
-    return ngettext("%(n)s pack of %(pack)s", "%(n)s packs of %(pack)s", count) % {"n": count, "pack": f"{pack:g}"}
+    return ngettext("%(n)s pack of %(pack)s", "%(n)s packs of %(pack)s", count) % {"n": count, "pack": written(pack)}
 
 
 def _shops(to_buy: Basket, lines: tuple[BillLine, ...], purse: Purse, units: KeeperUnits) -> list[dict[str, Any]]:
@@ -145,15 +139,15 @@ def _shops(to_buy: Basket, lines: tuple[BillLine, ...], purse: Purse, units: Kee
         shops.append(
             {
                 "name": shop,
-                "shipping": money(shipping) if shipping else "",
-                "total": money(shipping + sum(line.cost for line in mine)),
+                "shipping": amount(shipping) if shipping else "",
+                "total": amount(shipping + sum(line.cost for line in mine)),
                 "lines": [
                     {
                         "name": moneywords.thing_of(line.what),
                         "amount": amounts[line.what],
                         "needed": packs[line.what, shop] != 1 or units_of_things[line.what],
                         "packs": _packs(line.packs, packs[line.what, shop], units_of_things[line.what], units),
-                        "cost": money(line.cost),
+                        "cost": amount(line.cost),
                     }
                     for line in mine
                 ],
@@ -169,8 +163,8 @@ def _months(found: Reckoned) -> list[dict[str, Any]]:
     return [
         {
             "name": dates.shown(clock.today().replace(month=month.number, day=1), "M"),
-            "kwh": f"{month.kwh:.1f}",
-            "cost": money(month.cost(tariff)),
+            "kwh": written(month.kwh, ".1f"),
+            "cost": amount(month.cost(tariff)),
             "height": f"{80 * month.kwh / most:.1f}",
             "top": f"{90 - 80 * month.kwh / most:.1f}",
             "x": 40 * (month.number - 1) + 6,

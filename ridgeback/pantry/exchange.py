@@ -19,6 +19,7 @@ from ridgeback.language.names import CHOICES
 from ridgeback.pantry import store
 from ridgeback.pantry.models import Change, Delivery, Item, Lot
 from ridgeback.rooms.models import Room
+from ridgeback.units import written
 from ridgeback.web import typed
 
 COLUMNS: Final = (
@@ -163,7 +164,8 @@ def _number(text: str, least: float, most: float) -> float:
         raise ValueError(wording.unread(error, text)) from None
     if not least <= number <= most:
         raise ValueError(
-            _("%(text)s is not between %(least)s and %(most)s.") % {"text": text[:20], "least": f"{least:g}", "most": f"{most:g}"}
+            _("%(text)s is not between %(least)s and %(most)s.")
+            % {"text": text[:20], "least": written(least), "most": written(most)}
         )
     return number
 

@@ -14,6 +14,7 @@ from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.models import Animal
+from ridgeback.units import written
 
 LEAST_GAP, SEASON_GAP = 7, 120  # days between two clutches of one season
 FRESH_DAYS: Final = 400  # a clutch that nobody wrote about since is over
@@ -162,4 +163,4 @@ def _told(bred: Reproduction | None) -> str:
     if bred is None or bred.clutches_a_year.high is None:
         return ""
     low, high = bred.clutches_a_year.low, bred.clutches_a_year.high
-    return f"{high:g}" if low is None or low == high else f"{low:g}–{high:g}"
+    return written(high) if low is None or low == high else f"{written(low)}–{written(high)}"

@@ -23,7 +23,7 @@ from husbandry.species.stage import BOTH, MAT, OVERHEAD, SOURCE
 from ridgeback.drawing.marks import mark
 from ridgeback.language import wording
 from ridgeback.planner import feeds
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 # Every species has these; the profile's own topics come on top.
 LOOK: Final = Depth(days_of=(), spread=False, propose=False)  # bands and what is found: no chances, nothing proposed
@@ -125,7 +125,7 @@ def _food(now: Menu, then: Menu, units: KeeperUnits) -> list[str]:
     if rations != others:
         said.append(_("One feed: %(after)s, instead of %(before)s") % {"after": "; ".join(others), "before": "; ".join(rations)})
     if now.interval_days != then.interval_days:
-        days = {"after": f"{then.interval_days:.3g}", "before": f"{now.interval_days:.3g}"}
+        days = {"after": written(then.interval_days, ".3g"), "before": written(now.interval_days, ".3g")}
         said.append(_("A feed every %(after)s days, instead of every %(before)s") % days)
     before, after = ({str(item["name"]): item["times"] for item in feeds.counts(menu)} for menu in (now, then))
     for name in dict.fromkeys([*before, *after]):

@@ -19,7 +19,7 @@ from ridgeback.language import names
 from ridgeback.language.booktext import book
 from ridgeback.language.foodwords import prey
 from ridgeback.language.ordinals import ordinal
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 FEWER: Final = 0.7  # of the count: what is heavier by more than that is told apart
 
@@ -38,7 +38,7 @@ def ration_text(ration: Ration, units: KeeperUnits) -> str:
     """ "5–8 adult crickets", "21–32 g of thawed mice: 1 × mouse, weaner", "wild weeds: a heap as large as the shell"."""
     said = _amount(ration, units)
     if ration.meal.fresh_days is not None:
-        days = {"said": said, "days": f"{ration.meal.fresh_days:g}"}
+        days = {"said": said, "days": written(ration.meal.fresh_days)}
         return _("%(said)s, always lying there, changed after %(days)s days at most") % days
     often = ration.meal.per_week
     told = f"{ration.meal.food} {ration.meal.portion}"  # the book's own words: they say already how often
@@ -92,7 +92,7 @@ def why(item: Dusting, carrying: Carrying) -> str:
             said = _("with every feed") if every == 1 else _("with every %(n)s feed") % {"n": ordinal(every)}
     else:
         days = product.every_days or 1.0
-        told = {"days": f"{days:g}", "meals": f"{days / carrying.days:.3g}"}
+        told = {"days": written(days), "meals": written(days / carrying.days, ".3g")}
         if carrying.prey:
             said = _("every %(days)s days; every %(meals)s feeds of insects") % told
         else:

@@ -20,7 +20,7 @@ from husbandry.plan.things import MOST_THINGS, Thing
 from husbandry.species.profile import Profile
 from husbandry.units import FOOT_M, POUND_KG
 from ridgeback.language.names import CHOICES
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 LEAST_L: Final = 0.05
 LITRES: Final = 1000.0
@@ -72,7 +72,7 @@ def heavy(kg: float, units: KeeperUnits) -> str:
     """A weight of ground: nobody weighs it to the ounce."""
     pounds = units.mass == "oz"
     number = kg / POUND_KG if pounds else kg
-    return f"{number:.0f} {'lb' if pounds else 'kg'}" if number >= WHOLE_FROM else f"{number:.1f} {'lb' if pounds else 'kg'}"
+    return f"{written(number, '.0f' if number >= WHOLE_FROM else '.1f')} {'lb' if pounds else 'kg'}"
 
 
 def _load(kg_m2: float, units: KeeperUnits) -> str:
@@ -113,7 +113,7 @@ def _buckets(plan: HabitatPlan, litres: float) -> str:
     if plan.ground.bucket_m3 is None:
         return ""
     halves = max(round(2 * litres / (LITRES * plan.ground.bucket_m3)), 1)
-    return f"{halves / 2:g}"
+    return written(halves / 2)
 
 
 def where_and_how_large(plan: HabitatPlan, thing: Thing, units: KeeperUnits) -> str:
@@ -130,7 +130,7 @@ def where_and_how_large(plan: HabitatPlan, thing: Thing, units: KeeperUnits) -> 
 
 def what_it_is_made_of(layer: Layer, units: KeeperUnits) -> str:
     """ "3 sand, 1 sandy loam · 4 cm · damp" """
-    parts = [f"{part.parts:g} {CHOICES['mix'][part.material]}" for part in layer.parts if part.parts]
+    parts = [f"{written(part.parts)} {CHOICES['mix'][part.material]}" for part in layer.parts if part.parts]
     made = str(CHOICES["mix"][layer.main]) if len(parts) == 1 else ", ".join(parts)
     return " · ".join([made, units.say(Measure(layer.depth_m, "m")), *([_("damp")] if layer.damp else [])])
 

@@ -17,7 +17,7 @@ from husbandry.plan.things import Thing
 from husbandry.species.profile import Profile
 from ridgeback.language.names import CHOICES, VERDICTS
 from ridgeback.planner.furnishing import volume
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 OFF = (Verdict.NEAR, Verdict.OUTSIDE, Verdict.DANGEROUS)
 
@@ -64,7 +64,7 @@ def _perch(item: PerchState, number: int, units: KeeperUnits) -> dict[str, Any]:
         "name": _named(item.thing),
         "back": units.say(Measure(item.back_m, "m")),
         "surface": "" if item.surface_c is None else units.say(Measure(item.surface_c, "degC")),
-        "index": "" if item.index is None else f"{item.index:.1f}",
+        "index": "" if item.index is None else written(item.index, ".1f"),
         "lux": "" if item.lux is None else f"{round(item.lux, -2):,.0f}".replace(",", "\u202f"),
         "verdict": VERDICTS[item.verdict.value] if item.verdict in OFF else "",
     }

@@ -10,6 +10,7 @@ from husbandry.plan.editing import apply
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import read_data
 from ridgeback.daybook import log
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, readings, revisions
 from ridgeback.planner.reported import reported
 from ridgeback.rooms.models import Habitat
@@ -29,7 +30,7 @@ def learn_anew(habitat: Habitat, now: datetime) -> bool:
     made = read_data(apply(plan.model_dump(mode="json"), (change,)))
     if not _moved(plan, made):
         return False
-    revisions.save(habitat.pk, made, habitat.version, None, now, _("calibrated by what is reported"))
+    revisions.save(habitat.pk, made, habitat.version, None, now, later(lambda: _("calibrated by what is reported")))
     return True
 
 

@@ -4,6 +4,8 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
+from ridgeback.language.told import in_readers
+
 
 class ProfileSnapshot(models.Model):
     """A species profile as it was when a plan used it; kept once per content."""
@@ -23,10 +25,16 @@ class PlanRevision(models.Model):
     document = models.JSONField()
     profile = models.ForeignKey(ProfileSnapshot, on_delete=models.PROTECT)
     label = models.CharField(max_length=120)
+    told = models.JSONField(default=dict)  # the label by the codes of languages
     # It was made because others live there now: undoing it moves nobody and renames nobody.
     follows = models.BooleanField(default=False)
     author = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     created_at = models.DateTimeField()
+
+    @property
+    def said(self) -> str:
+        """The label in the language that is read now."""
+        return in_readers(self.told, self.label)
 
     class Meta:
         ordering = ["-number"]

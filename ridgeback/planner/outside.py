@@ -18,10 +18,11 @@ from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.language import rotawords, wording
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 from ridgeback.web import typed
 from ridgeback.web.formfields import NumberField, written_by
 
@@ -102,17 +103,17 @@ def outdoors(request: HttpRequest, pk: int) -> HttpResponse:
         offered = night_hide(plan, profile, today, months(plan, profile, today))
         if offered is not None:
             more = added(plan, offered.hide.model_dump(mode="json"))
-            save(request, pk, (more,), _("heated hide added"), worked_out=True)
+            save(request, pk, (more,), later(lambda: _("heated hide added")), worked_out=True)
         return redirect("planner:outdoors", pk=pk)
     if taking_in or (request.method == "POST" and form.is_valid()):
         change = Change("outdoors", None) if taking_in else form.change()
-        save(request, pk, (change,), _("out of doors"))
+        save(request, pk, (change,), later(lambda: _("out of doors")))
         return redirect("planner:outdoors", pk=pk)
     found = months(plan, profile, today)
     rows = [
         {
             "name": rotawords.month(item.number),
-            "light": f"{item.light_h:.1f}",
+            "light": written(item.light_h, ".1f"),
             "surface": units.say(Measure(item.surface_c, "degC")),
             "coldest": units.say(Measure(item.coldest_c, "degC")),
             "warm": f"{item.warm_days:.0f}",

@@ -21,6 +21,7 @@ from ridgeback.book import profiles, words
 from ridgeback.daybook.writing import Refused
 from ridgeback.drawing import hours as drawn_hours
 from ridgeback.language import wording
+from ridgeback.language.told import later
 from ridgeback.planner import bench, choosing, growing, mapping, revisions, spacing
 from ridgeback.planner.saving import save
 from ridgeback.planner.view import View
@@ -79,7 +80,7 @@ def prices(request: HttpRequest, pk: int) -> HttpResponse:
 
     steps = [price(f"price_steps_{place}") for place in range(MOST_STEPS) if f"price_steps_{place}" in request.POST]
     changes = (Change("prices", {"once": price("price_once_0"), "steps": steps}),)
-    save(request, pk, changes, _("prices of enclosures"))
+    save(request, pk, changes, later(lambda: _("prices of enclosures")))
     return redirect("planner:space", pk=pk)
 
 
@@ -90,7 +91,7 @@ def take_size(request: HttpRequest, pk: int) -> HttpResponse:
     if not changes:
         raise Http404
     bench_page = redirect(f"{reverse('planner:bench', args=[pk])}?step=enclosure")
-    save(request, pk, changes, _("another enclosure"))
+    save(request, pk, changes, later(lambda: _("another enclosure")))
     return bench_page
 
 
@@ -112,7 +113,7 @@ def take_school(request: HttpRequest, pk: int) -> HttpResponse:
     if topic not in offered or school not in offered[topic]:
         raise Http404
     changes = (Change("schools", plan.schools | {topic: school}),)
-    said = f"{wording.topic(topic)}: {wording.school(topic, school)}"
+    said = later(lambda: f"{wording.topic(topic)}: {wording.school(topic, school)}")
     save(request, pk, changes, said)
     return redirect("planner:schools", pk=pk)
 

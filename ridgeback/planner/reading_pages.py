@@ -21,13 +21,14 @@ from ridgeback.daybook.actions.readings import Shown, forget_reading, take_readi
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.language import placewords, wording
+from ridgeback.language.told import later
 from ridgeback.planner import counted, mapping, readings, revisions
 from ridgeback.planner.readings import Taken
 from ridgeback.planner.reported import reported
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 from ridgeback.web import typed
 
 # What can be read at all, by unit: beyond that a slip of the unit or the finger.
@@ -141,7 +142,7 @@ def _context(habitat: Habitat, request: HttpRequest, form: ReadingForm | None = 
         "learnt": readings.learnt_rows(learnt) if learnt else [],
         "untouched": readings.untouched(learnt) if learnt else [],
         "wanted": readings.wanted_words(learnt, plan) if learnt else [],
-        "uv": None if uv is None else {"factor": f"{uv[0]:.2f}", "left": f"{100 * uv[1]:.0f}"},
+        "uv": None if uv is None else {"factor": written(uv[0], ".2f"), "left": f"{100 * uv[1]:.0f}"},
         "calibration": plan.calibration,
         "moved_on": plan.calibration is None or plan.calibration.readings != len(taken),
     }
@@ -214,12 +215,12 @@ def learn(request: HttpRequest, pk: int) -> HttpResponse:
     habitat, today = habitat_or_404(request, pk), clock.today()
     plan, profile = mapping.plan_of(habitat), revisions.profile_of(habitat)
     if request.POST.get("do") == "forget":
-        change, label = Change("calibration", None), _("calibration taken back")
+        change, label = Change("calibration", None), later(lambda: _("calibration taken back"))
     else:
         taken = all_readings(habitat, plan)
         if not taken:
             return redirect("planner:readings", pk=pk)
         change = readings.change(*readings.learn(plan, profile, taken, today), len(taken), today)
-        label = _("calibrated by readings")
+        label = later(lambda: _("calibrated by readings"))
     save(request, pk, (change,), label)
     return redirect("planner:readings", pk=pk)

@@ -16,6 +16,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.telling import OWN_FACTS
 from ridgeback.rooms.models import Animal, Habitat
@@ -78,7 +79,7 @@ def follow(habitat_id: int, intent: Intent, today: date, label: str = "") -> Hab
         return habitat
     changed = HabitatPlan.model_validate(plan.model_dump() | {"animal": made.model_dump()})
     return revisions.save(
-        habitat_id, changed, habitat.version, intent.author, intent.at, label or _("who lives here"), follows=True
+        habitat_id, changed, habitat.version, intent.author, intent.at, label or later(lambda: _("who lives here")), follows=True
     )
 
 

@@ -1,10 +1,11 @@
 """Saving, undoing and redoing plans: every write is one transaction and carries the version it started from."""
 
 from datetime import datetime
-from typing import Any
+from typing import Any, Final
 
 from django.db import transaction
 from django.db.models import Max
+from django.utils.translation import gettext as _
 
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.merging import merge
@@ -17,10 +18,13 @@ from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, claim, may_write
+from ridgeback.language.told import in_each_language, later
 from ridgeback.planner import mapping
 from ridgeback.planner.models import PlanRevision, PlanVersion, ProfileSnapshot
 from ridgeback.planner.telling import tell_animals
 from ridgeback.rooms.models import Habitat, Room
+
+LONGEST: Final = 120  # characters of a label
 
 
 class StaleEditError(Refused):
@@ -40,7 +44,7 @@ def snapshot(room_id: int, species: str) -> ProfileSnapshot:
     found = ProfileSnapshot.objects.defer("document").filter(sha256=digest).first()
     if found is None:
         defaults = {"species": species, "document": profiles.document_of(profile)}
-        found, _ = ProfileSnapshot.objects.get_or_create(sha256=digest, defaults=defaults)
+        found, _made = ProfileSnapshot.objects.get_or_create(sha256=digest, defaults=defaults)
     return found
 
 
@@ -75,8 +79,10 @@ def take_new_profile(habitat_id: int, version: int, author: Keeper | None, at: d
     may_write(author, habitat.room_id)
     plan = mapping.plan_of(habitat)
     if profile_has_moved_on(habitat):
-        _commit(habitat, plan, plan, Intent(author, at), label="the book as it is now", fresh_profile=True)
-        log.record(habitat, Event.Kind.PLANNED, at, author, label="the book as it is now", version=habitat.version)
+        _commit(habitat, plan, plan, Intent(author, at), label=later(lambda: _("the book as it is now")), fresh_profile=True)
+        log.record(
+            habitat, Event.Kind.PLANNED, at, author, label=later(lambda: _("the book as it is now")), version=habitat.version
+        )
     return habitat
 
 
@@ -88,7 +94,7 @@ def create(
     may_write(author, room.pk)
     claim(Intent(author, at, key))
     habitat = Habitat(room=room, version=0)
-    _commit(habitat, plan, None, Intent(author, at), label="first plan")
+    _commit(habitat, plan, None, Intent(author, at), label=later(lambda: _("first plan")))
     Habitat.objects.filter(pk=habitat.pk).update(created_at=at)  # by the clock that was passed in
     log.record(habitat, kind, at, author, name=plan.name, species=plan.species)
     _log_body(habitat, plan, None, at, author)
@@ -153,7 +159,7 @@ def undo(habitat_id: int, version: int, intent: Intent) -> Habitat:
     head = habitat.head
     if head is not None and head.parent is not None:
         _move(habitat, head.parent, follows=head.follows)
-        log.record(habitat, Event.Kind.UNDONE, at, author, label=head.label, version=habitat.version)
+        log.record(habitat, Event.Kind.UNDONE, at, author, label=later(lambda: head.said), version=habitat.version)
     return habitat
 
 
@@ -164,7 +170,7 @@ def redo(habitat_id: int, version: int, intent: Intent) -> Habitat:
     child = None if habitat.head is None else habitat.head.children.order_by("-number").first()
     if child is not None:
         _move(habitat, child, follows=child.follows)
-        log.record(habitat, Event.Kind.REDONE, at, author, label=child.label, version=habitat.version)
+        log.record(habitat, Event.Kind.REDONE, at, author, label=later(lambda: child.said), version=habitat.version)
     return habitat
 
 
@@ -233,7 +239,8 @@ def _commit(
         parent=parent,
         document=plan.model_dump(mode="json"),
         profile=parent.profile if keeps and parent else snapshot(habitat.room_id, plan.species),
-        label=label[:120],
+        label=str(label)[:LONGEST],
+        told=in_each_language(label, LONGEST),
         follows=follows,
         author=intent.author,
         created_at=intent.at,

@@ -15,6 +15,7 @@ from husbandry.units import UnitError
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of
 from ridgeback.language import names, wording
+from ridgeback.language.told import later
 from ridgeback.planner import shared
 from ridgeback.planner.actions.room_climate import keep_room, write_into_plans
 from ridgeback.rooms.access import keeper_of, rooms_of
@@ -135,7 +136,7 @@ def room_climate(request: HttpRequest, pk: int) -> HttpResponse:
         if (change := shared.changes_of(plan, made))
     }
     if writes:
-        written = write_into_plans(pk, intent_of(request), changes, _("the room with its enclosures"))
+        written = write_into_plans(pk, intent_of(request), changes, later(lambda: _("the room with its enclosures")))
         said = ngettext("%(n)s plan now has this room.", "%(n)s plans now have this room.", written)
         messages.success(request, said % {"n": written})
         return redirect("planner:room", pk=pk)

@@ -16,6 +16,7 @@ from husbandry.design.rig import Progress, RigsFound
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.language import wording
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions, solving
 from ridgeback.planner.saving import begun, save
 from ridgeback.planner.view import View
@@ -67,7 +68,8 @@ def take_lamp(request: HttpRequest, pk: int) -> HttpResponse:
     way = ways.get(request.POST.get("way", ""))
     if way is None or not way.changes or way.code == "full_on":
         raise Http404
-    save(request, habitat.pk, way.changes, wording.said(way.said, units_of(request.user)), worked_out=True)
+    units = units_of(request.user)
+    save(request, habitat.pk, way.changes, later(lambda: wording.said(way.said, units)), worked_out=True)
     return redirect("planner:bench", pk=habitat.pk)
 
 
@@ -109,5 +111,5 @@ def take_rig(request: HttpRequest, pk: int) -> HttpResponse:
         changes = (Change("heaters", list(given["heaters"])), Change("uv_lamps", list(given["uv_lamps"])))
     except (ValueError, KeyError, TypeError):
         raise Http404 from None
-    save(request, habitat.pk, changes, _("a suggested rig"), worked_out=True)
+    save(request, habitat.pk, changes, later(lambda: _("a suggested rig")), worked_out=True)
     return redirect("planner:bench", pk=habitat.pk)

@@ -23,7 +23,7 @@ from ridgeback.language import names, wording
 from ridgeback.planner import revisions
 from ridgeback.planner.models import PlanRevision
 from ridgeback.rooms.models import Habitat
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 SCENARIOS: Final = {
     "heat_wave": (gettext_lazy("heat wave"), gettext_lazy("The summer room eight degrees warmer, 32 °C at least.")),
@@ -104,7 +104,7 @@ def states(
 ) -> dict[str, Any]:
     """Two saved states of a plan with everything that differs between them, each by the profile it was made with now."""
     choices = [
-        {"pk": item.pk, "words": _("%(number)s: %(label)s") % {"number": item.number, "label": item.label}} for item in offered
+        {"pk": item.pk, "words": _("%(number)s: %(label)s") % {"number": item.number, "label": item.said}} for item in offered
     ]
     sides: list[dict[str, Any]] = []
     answers = []
@@ -134,7 +134,7 @@ def states(
 
 
 def _state_words(state: PlanRevision) -> str:
-    return str(_("%(number)s: %(label)s") % {"number": state.number, "label": state.label})
+    return str(_("%(number)s: %(label)s") % {"number": state.number, "label": state.said})
 
 
 def _differing(left: Assessment, right: Assessment, season: str, units: KeeperUnits) -> list[dict[str, Any]]:
@@ -183,7 +183,7 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
             {"name": wording.name(by_id[name]), "when": wording.when(by_id[name]), "chance": chance_text(chance)}
             for name, chance in weakest
         ],
-        "kwh": [(str(names.SEASONS[season]), f"{value:.2f}") for season, value in rig.kwh.items()],
+        "kwh": [(str(names.SEASONS[season]), written(value, ".2f")) for season, value in rig.kwh.items()],
         "year": f"{rig.year_kwh:.0f}",
         "numbers": [{"mark": item, "when": wording.when(item.quantity)} for item in numbers],
         "json": json.dumps({name: rig.plan.model_dump(mode="json")[name] for name in ("heaters", "uv_lamps")}),
@@ -202,7 +202,7 @@ def heater_text(heater: Any, units: KeeperUnits) -> dict[str, str]:
         }
     always = heater.on == heater.off
     return {
-        "what": f"{heater.watts:g} W {names.CHOICES['heater'][heater.kind]}",
+        "what": f"{written(heater.watts)} W {names.CHOICES['heater'][heater.kind]}",
         "where": _("%(height)s above the floor, %(place)s from the left")
         % {"height": units.say(Measure(heater.height_m, "m")), "place": units.say(Measure(heater.x_m, "m"))},
         "held": held,
@@ -214,7 +214,7 @@ def rig_answer(found: RigsFound, units: KeeperUnits) -> dict[str, Any]:
     """The end of a search as the page shows it."""
     refused: dict[str, list[str]] = {}
     for item in found.refused:
-        name = f"{item.watts:g} W {names.CHOICES['heater'][item.kind]}"
+        name = f"{written(item.watts)} W {names.CHOICES['heater'][item.kind]}"
         refused.setdefault(wording.said(item.reason, units), []).append(name)
     return {
         "rigs": [rig_row(rig, place, units) for place, rig in enumerate(found.rigs, start=1)],

@@ -24,7 +24,7 @@ from husbandry.units import DAYS_A_YEAR, TOLERANCE_M, UnitError
 from ridgeback.drawing.numbers import plain
 from ridgeback.language import dates, names, wording
 from ridgeback.language.booktext import book
-from ridgeback.units import KeeperUnits, three_sizes
+from ridgeback.units import KeeperUnits, three_sizes, written
 
 WIDTH, LEFT, RIGHT = 900.0, 96.0, 14.0
 CURVE_TOP, CURVE_FLOOR, ROW = 14.0, 104.0, 26.0
@@ -159,7 +159,7 @@ def sum_of(need: Need, measure: str, animals: int, length_m: float | None, units
     alone = units.say(Measure(need.alone, unit))
     if need.rule.rule in ("body", "stretch") and length_m is not None:
         said = _("%(factor)s × %(body)s of body = %(alone)s") % {
-            "factor": f"{factor(need.rule, measure):g}",
+            "factor": written(factor(need.rule, measure)),
             "body": units.say(Measure(length_m, "m")),
             "alone": alone,
         }
@@ -209,7 +209,7 @@ def _way(title: str, path: Path | None, name: str, units: KeeperUnits) -> dict[s
         }
         for index, (home, price) in enumerate(zip(path.homes, path.prices, strict=True))
     ]
-    return {"title": title, "homes": homes, "total": None if path.total is None else f"{path.total:g}", "moves": path.moves}
+    return {"title": title, "homes": homes, "total": None if path.total is None else written(path.total), "moves": path.moves}
 
 
 def verdict(ways: HousingChoice) -> str:
@@ -221,7 +221,7 @@ def verdict(ways: HousingChoice) -> str:
     stepped, once = ways.step_up.total, ways.once.total
     if stepped is None or once is None:
         return _("Enter what each would cost you, and the two paths can be set against each other.")
-    told = {"once": f"{once:g}", "steps": f"{stepped:g}", "moves": ways.step_up.moves, "saved": f"{abs(stepped - once):g}"}
+    told = {"once": written(once), "steps": written(stepped), "moves": ways.step_up.moves, "saved": written(abs(stepped - once))}
     if once <= stepped:
         return _("Buying once costs %(once)s instead of %(steps)s: %(saved)s less, and one move instead of %(moves)s.") % told
     return _("Stepping up costs %(steps)s instead of %(once)s: %(saved)s less, for %(moves)s moves instead of one.") % told

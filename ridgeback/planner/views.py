@@ -21,6 +21,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing import section
 from ridgeback.language import names, wording
+from ridgeback.language.told import later
 from ridgeback.planner import bench as screen
 from ridgeback.planner import changed, doubts, fields, furnishing, inputs, mapping, revisions
 from ridgeback.planner.view import View
@@ -90,7 +91,7 @@ def _differing(mine: HabitatPlan, theirs: HabitatPlan, clashes: tuple[str, ...],
 def _since(habitat: Habitat, version: int, keeper: Keeper) -> list[dict[str, Any]]:
     """What was saved since a version: what, when, by whom."""
     return [
-        {"label": item.label, "at": item.created_at, "own": item.author_id == keeper.pk, "who": item.author}
+        {"label": item.said, "at": item.created_at, "own": item.author_id == keeper.pk, "who": item.author}
         for item in revisions.changed_since(habitat, version)[-MOST_SINCE:]
     ]
 
@@ -142,7 +143,7 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
             rejected |= asked
         behind = version != habitat.version
         if plan != before:
-            label = changed.said(before, plan, units) or _("%(step)s changed") % {"step": names.STEPS[view.step]}
+            label = later(lambda: changed.said(before, plan, units) or _("%(step)s changed") % {"step": names.STEPS[view.step]})
             habitat = revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
     except revisions.StaleEditError as stale:
         return _stale(request, pk, view, stale)
@@ -211,7 +212,8 @@ def move(request: HttpRequest, pk: int) -> HttpResponse:
     try:
         before = _begun(habitat, version)
         plan = _moved(request, before)
-        label = changed.said(before, plan, units_of(request.user)) or _("moved in the drawing")
+        units = units_of(request.user)
+        label = later(lambda: changed.said(before, plan, units) or _("moved in the drawing"))
         habitat = revisions.save(pk, plan, version, keeper_of(request), clock.now(), label)
     except revisions.StaleEditError as stale:
         return _stale(request, pk, view, stale)
@@ -248,7 +250,7 @@ def _furnished(request: HttpRequest, habitat: Habitat, before: HabitatPlan, view
     found = furnishing.furnished(before, revisions.profile_of(habitat, before.species), clock.today())
     units, version = units_of(request.user), version_of(request)
     if found.plan != before:
-        revisions.save_worked_out(habitat.pk, found.plan, version, keeper_of(request), clock.now(), _("furnished"))
+        revisions.save_worked_out(habitat.pk, found.plan, version, keeper_of(request), clock.now(), later(lambda: _("furnished")))
     return _back(request, habitat, view, notice=furnishing.left_out(found, units))
 
 
@@ -257,18 +259,18 @@ def _with_part(before: HabitatPlan, do: str | None, path: str, posted: QueryDict
     if do == "recipe":
         key = posted.get("recipe", "")
         plan = parts.take_recipe(before, key)
-        return plan, _("ground: %(mix)s") % {"mix": names.CHOICES["recipe"][key]}
+        return plan, later(lambda: _("ground: %(mix)s") % {"mix": names.CHOICES["recipe"][key]})
     if do == "copy":
-        return parts.copy_thing(before, path), _("one more %(part)s") % {"part": changed.part_title(before, path)}
+        return parts.copy_thing(before, path), later(lambda: _("one more %(part)s") % {"part": changed.part_title(before, path)})
     if do == "turn":
-        return parts.turn_thing(before, path), _("%(part)s turned") % {"part": changed.part_title(before, path)}
+        return parts.turn_thing(before, path), later(lambda: _("%(part)s turned") % {"part": changed.part_title(before, path)})
     if do in ("add", "thing"):
         path = f"things.{posted.get('thing', '')}" if do == "thing" else path
         plan = parts.add(before, path)
         if path.startswith("things."):
             path = f"things.{len(plan.things) - 1}"
-        return plan, _("%(part)s added") % {"part": changed.part_title(plan, path)}
-    return parts.take_away(before, path), _("%(part)s taken away") % {"part": changed.part_title(before, path)}
+        return plan, later(lambda: _("%(part)s added") % {"part": changed.part_title(plan, path)})
+    return parts.take_away(before, path), later(lambda: _("%(part)s taken away") % {"part": changed.part_title(before, path)})
 
 
 @require_POST
@@ -290,7 +292,8 @@ def remedy(request: HttpRequest, pk: int) -> HttpResponse:
     except PlanProblems as problems:
         said = " ".join(wording.problem(item, units_of(request.user)) for item in problems.problems)
         return _back(request, habitat, view, notice=said)
-    label = wording.remedy(finding.remedy, units_of(request.user))
+    units, mending = units_of(request.user), finding.remedy
+    label = later(lambda: wording.remedy(mending, units))
     revisions.save_worked_out(pk, plan, version, keeper_of(request), clock.now(), label)
     return _back(request, habitat, view)
 

@@ -24,10 +24,12 @@ from ridgeback.accounts.context import units_of
 from ridgeback.drawing.daystrip import apart
 from ridgeback.drawing.numbers import plain
 from ridgeback.language import names
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.saving import begun, save
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
+from ridgeback.units import written
 
 WIDTH, HEIGHT = 1040.0, 240.0
 LEFT, RIGHT, TOP, BOTTOM = 44.0, 74.0, 10.0, 24.0
@@ -134,7 +136,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         if isinstance(offered, NoMisting)
         else {
             "times": ", ".join(item["at"] for item in times_of(offered)),
-            "grams": f"{offered.grams:g}",
+            "grams": written(offered.grams),
             "share": round(100 * offered.share),
             "now": round(100 * offered.share_now),
             "covered": round(100 * offered.lid_covered) if offered.lid_covered > plan.enclosure.lid_covered else 0,
@@ -150,5 +152,5 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
     plan, profile = begun(request, habitat), revisions.profile_of(habitat)
     offered = _offered(plan, profile, body_of(plan, profile, clock.today()).decision.stage, view.season)
     if isinstance(offered, Mistings):
-        save(request, pk, _changes(plan, offered, view.season), _("misting at set times"), worked_out=True)
+        save(request, pk, _changes(plan, offered, view.season), later(lambda: _("misting at set times")), worked_out=True)
     return redirect("planner:week", pk=pk)

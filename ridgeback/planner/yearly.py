@@ -6,7 +6,6 @@ from typing import Any, Final
 from django import forms
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import formats
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from django.views.decorators.http import require_http_methods
@@ -22,10 +21,12 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook.asking import Question
 from ridgeback.drawing.numbers import plain
 from ridgeback.language import dates
+from ridgeback.language.told import later
 from ridgeback.planner import growing, mapping, revisions
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
+from ridgeback.units import written
 from ridgeback.web.formfields import DayField, NumberField, WholeField, written_by
 
 OF_REST: Final = ("rests", "begins", "down_weeks", "rest_weeks", "up_weeks")
@@ -235,7 +236,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
     written_by(form, units_of(request.user).decimal)
     if request.method == "POST" and form.is_valid() and not _unfed(form, plan, profile, today):
         _ask_whether_it_may(request, habitat, plan, profile, form)
-        save(request, pk, form.changes(plan), _("the year's light"))
+        save(request, pk, form.changes(plan), later(lambda: _("the year's light")))
         return redirect("planner:year", pk=pk)
     found, never = year_plan(plan, profile, today), never_rests(profile)
     form.rest_possible = never is None or plan.year.cooling is not None
@@ -250,7 +251,7 @@ def year(request: HttpRequest, pk: int) -> HttpResponse:
                 "day": dates.shown(item.day, "j F Y"),
                 "on": clock_text(item.on_hour),
                 "off": clock_text(item.off_hour),
-                "hours": formats.number_format(item.hours, 1),
+                "hours": written(item.hours, ".1f"),
                 "none": item.hours == 0.0,
                 "always": item.hours == 24.0,
                 "now": index == 0,

@@ -34,7 +34,7 @@ from ridgeback.units import METRIC, US, KeeperUnits
 from ridgeback.web.paper import printed
 
 MOST_OTHERS = 12  # set-ups of one keeper in a row
-DRAWING_COSTS, REVIEW_COSTS, PROPOSAL_COSTS = 0.5, 2.0, 6.0  # about the seconds that each takes
+DRAWING_COSTS, REVIEW_COSTS, PROPOSAL_COSTS = 0.25, 1.0, 3.0  # about the seconds that each takes
 
 
 class Desk:

@@ -73,10 +73,15 @@ def _digest(address: str) -> str:
 
 def _wait(request: HttpRequest, wait_s: float) -> HttpResponse:
     seconds = math.ceil(wait_s)
-    advice = _("Without an account only a few things can be asked in a minute. Try again in %(n)s seconds, or sign in.") % {
-        "n": seconds
-    }
-    context = {"title": _("That was a little fast"), "advice": advice, "status": HTTPStatus.TOO_MANY_REQUESTS.value}
-    answer = render(request, "error.html", context, status=HTTPStatus.TOO_MANY_REQUESTS)
+    part = "HX-Request" in request.headers
+    if part and request.method == "GET":
+        page, context = "reviewing/_wait.html", {"seconds": seconds, "again": request.get_full_path()}
+    else:
+        advice = _("Without an account only a few things can be asked in a minute. Try again in %(n)s seconds, or sign in.")
+        told = {"advice": advice % {"n": seconds}, "status": HTTPStatus.TOO_MANY_REQUESTS.value}
+        page, context = "error.html", {"title": _("That was a little fast")} | told
+    answer = render(request, page, context, status=HTTPStatus.TOO_MANY_REQUESTS)
     answer["Retry-After"] = str(seconds)
+    if part and request.method != "GET":
+        answer["HX-Reswap"] = "none"  # what is drawn stays, and the next press draws the rest
     return answer

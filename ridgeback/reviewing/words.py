@@ -21,7 +21,7 @@ from ridgeback.drawing.marks import chance_text
 from ridgeback.language import harmwords, moneywords, reviewwords, wording
 from ridgeback.language.names import CHOICES
 from ridgeback.planner.spacing import NOMINAL_WORDS
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, amount, written
 
 MOST_RIGHT: Final = 8
 SEEN: Final = ("over", "under", "wall")  # where a heater is that is told here
@@ -198,7 +198,7 @@ def _cost(lines: Iterable[BillLine], purse: Purse | None) -> str:
     bought = basket(wanted, purse.offers, purse.shipping)
     if not bought.lines:
         return ""
-    priced = f"{bought.total:.2f}"
+    priced = amount(bought.total)
     missing = len(bought.unpriced)
     if not missing:
         return priced
@@ -211,4 +211,4 @@ def hours_of(minutes: float) -> str:
     if minutes < HOUR_MIN:
         return _("%(n)s minutes") % {"n": f"{max(minutes, 5):.0f}"}
     quarters = round(minutes / 15)
-    return _("%(n)s hours") % {"n": f"{quarters / 4:g}"}
+    return _("%(n)s hours") % {"n": written(quarters / 4)}

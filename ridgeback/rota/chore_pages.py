@@ -15,6 +15,7 @@ from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
 from ridgeback import clock
 from ridgeback.daybook.writing import Refused
 from ridgeback.language import rotawords
+from ridgeback.language.told import later
 from ridgeback.planner import mapping
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
@@ -39,7 +40,7 @@ def of_habitat(request: HttpRequest, pk: int) -> HttpResponse:
         if wrong:
             raise Refused("not_a_plan", why=_("“%(text)s” is not a number of days.") % {"text": wrong})
         changes = (Change("upkeep.every_days", chosen), Change("upkeep.own", _own(request)))
-        save(request, pk, changes, _("days of the chores"))
+        save(request, pk, changes, later(lambda: _("days of the chores")))
         return redirect("rota:chores", pk)
     context = {"habitat": habitat, "plan": plan, "rows": _rows(habitat, plan, today), "today": today, "own": _own_rows(plan)}
     return render(request, "rota/chores.html", context)

@@ -21,7 +21,7 @@ from ridgeback.language import bodywords
 from ridgeback.planner import feeds, mapping, revisions
 from ridgeback.planner.actions.score_condition import score_condition
 from ridgeback.rooms.access import habitat_or_404
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 
 @require_GET
@@ -64,7 +64,7 @@ def moves(plan: HabitatPlan, profile: Profile, score: int, units: KeeperUnits) -
     plans = (plan.model_copy(update={"feeding": plan.feeding.model_copy(update={"condition": value})}) for value in (None, score))
     usual, scored = (week_food.fed(made, profile, stage, body, uvb=uvb) for made in plans)
     if scored.step.moved == "interval":
-        said = {"now": f"{scored.interval_days:g}", "before": f"{usual.interval_days:g}"}
+        said = {"now": written(scored.interval_days), "before": written(usual.interval_days)}
     elif scored.step.moved == "ration":
         now, before = (next((part for part in fed.rations if part.count or part.mass_kg), None) for fed in (scored, usual))
         if now is None or before is None:

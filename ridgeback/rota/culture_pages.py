@@ -25,7 +25,7 @@ from ridgeback.pantry.models import Culture, GutLoad
 from ridgeback.rooms.access import keeper_of, rooms_of
 from ridgeback.rooms.models import Room
 from ridgeback.rota import cards, stock_forecasts
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 from ridgeback.web import typed
 
 LOOK_DAYS: Final = 28
@@ -107,15 +107,15 @@ def _mixed(one: GutLoad) -> dict[str, Any]:
     """A gut-load as its page shows it."""
     found = mix(one.parts, SHOWN_G)
     said = {
-        "calcium": None if found.calcium_share is None else f"{100 * found.calcium_share:.1f}",
-        "ratio": None if found.ratio is None else f"{found.ratio:.1f}",
+        "calcium": None if found.calcium_share is None else written(100 * found.calcium_share, ".1f"),
+        "ratio": None if found.ratio is None else written(found.ratio, ".1f"),
         "protein": None if found.protein_share is None else f"{100 * found.protein_share:.0f}",
         "verdict": culturewords.VERDICTS[found.verdict],
         "well": found.verdict == "good",
         "watery": found.keeps_badly,
     }
     parts = [
-        (str(culturewords.CARBONATE) if key == CARBONATE else prey(key), f"{one.parts[key]:g}", f"{grams:.0f}")
+        (str(culturewords.CARBONATE) if key == CARBONATE else prey(key), written(one.parts[key]), f"{grams:.0f}")
         for key, grams in found.grams.items()
     ]
     return said | {"row": one, "parts": parts}

@@ -19,6 +19,7 @@ from ridgeback.language import dates, names, rotawords
 from ridgeback.language.foodwords import prey
 from ridgeback.planner import feeds
 from ridgeback.rooms.models import Habitat
+from ridgeback.units import written
 
 BACK_DAYS: Final = 14
 AHEAD_DAYS: Final = 28
@@ -97,7 +98,7 @@ def _logged(event: Event, day: date) -> Beat:
     elif payload.get("ate") is not None:
         said.append(_("%(ate)s of them ate.") % {"ate": payload["ate"]})
     if payload.get("eaten_g") is not None:
-        said.append(_("%(grams)s g eaten, by difference.") % {"grams": f"{payload['eaten_g']:g}"})
+        said.append(_("%(grams)s g eaten, by difference.") % {"grams": written(payload["eaten_g"])})
     foods = [food_text(food, pieces, grams) for food, pieces, grams in payload.get("foods", ())]
     return Beat(outcome, str(rotawords.OUTCOMES[outcome]), powders, (*([", ".join(foods)] if foods else []), *said), event.pk)
 
@@ -105,8 +106,8 @@ def _logged(event: Event, day: date) -> Beat:
 def food_text(food: str, pieces: float | None, grams: float) -> str:
     """ "6 × cricket", "2 × rat, fuzzy", "4 g of endive" """
     if pieces is not None:
-        return f"{pieces:g} × {prey(food)}"
-    said = f"{grams:.0f}" if grams >= 10 else f"{grams:.1f}".removesuffix(".0")
+        return f"{written(pieces)} × {prey(food)}"
+    said = f"{grams:.0f}" if grams >= 10 else written(round(grams, 1))
     return _("%(grams)s g of %(food)s") % {"grams": said, "food": prey(food)}
 
 

@@ -36,6 +36,7 @@ from ridgeback.drawing.marks import mark
 from ridgeback.language import bodywords, dates, rotawords, saladwords, wording
 from ridgeback.language.booktext import book
 from ridgeback.language.names import CHOICES
+from ridgeback.language.told import later
 from ridgeback.pantry import shelf
 from ridgeback.pantry.actions import take_back as taking
 from ridgeback.planner import bench, feeds, mapping, revisions
@@ -241,7 +242,7 @@ def own(request: HttpRequest, pk: int) -> HttpResponse:
     except owner_menu.LineError as error:
         messages.error(request, str(error))
         return _page(request, pk, items=request.POST)
-    save(request, pk, changes, _("own menu"))
+    save(request, pk, changes, later(lambda: _("own menu")))
     return redirect("rota:menu", pk)
 
 
@@ -254,7 +255,7 @@ def labels(request: HttpRequest, pk: int) -> HttpResponse:
     except owner_menu.LineError as error:
         messages.error(request, str(error))
         return _page(request, pk, labels=request.POST)
-    save(request, pk, changes, _("labels of the powders"))
+    save(request, pk, changes, later(lambda: _("labels of the powders")))
     return redirect("rota:menu", pk)
 
 
@@ -326,7 +327,7 @@ def names(request: HttpRequest, pk: int) -> HttpResponse:
     """Keep the names of those that live with the first."""
     habitat_or_404(request, pk)
     others = dict.fromkeys(name.strip() for name in request.POST.get("others", "").split(","))
-    save(request, pk, (Change("animal.others", [name for name in others if name]),), _("names"))
+    save(request, pk, (Change("animal.others", [name for name in others if name]),), later(lambda: _("names")))
     return redirect("rota:menu", pk)
 
 
@@ -340,7 +341,7 @@ def fast(request: HttpRequest, pk: int) -> HttpResponse:
         kept = [item for index, item in enumerate(kept) if index != ends]
     else:
         kept.append({name: request.POST.get(name, "") for name in ("first", "last", "why")})
-    save(request, pk, (Change("feeding.fasts", kept),), _("days without food"))
+    save(request, pk, (Change("feeding.fasts", kept),), later(lambda: _("days without food")))
     return redirect("rota:menu", pk)
 
 

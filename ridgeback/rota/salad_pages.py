@@ -29,10 +29,12 @@ from ridgeback.daybook.writing import Refused
 from ridgeback.drawing.marks import mark
 from ridgeback.language import saladwords
 from ridgeback.language.booktext import book
+from ridgeback.language.told import later
 from ridgeback.pantry import shelf
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.saving import save
 from ridgeback.rooms.access import habitat_or_404
+from ridgeback.units import written
 from ridgeback.web import typed
 
 MOST_G: Final = 5000.0
@@ -200,9 +202,9 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
     if usual is not None and bowls.doubtful(whole, usual) and request.POST.get("sure") != "1":
         raise Question(
             _("%(grams)s g in each feed is %(share)s %% of the weight of what eats it; about %(usual)s g is usual. Is that so?")
-            % {"grams": f"{whole:.0f}", "share": f"{of_weight(whole, eater):.0f}", "usual": f"{usual:.2g}"},
+            % {"grams": f"{whole:.0f}", "share": f"{of_weight(whole, eater):.0f}", "usual": written(usual, ".2g")},
             [
-                (_("No: the same bowl, %(usual)s g of it") % {"usual": f"{usual:.2g}"}, _scaled(grams, usual / whole)),
+                (_("No: the same bowl, %(usual)s g of it") % {"usual": written(usual, ".2g")}, _scaled(grams, usual / whole)),
                 (_("Yes, %(grams)s g") % {"grams": f"{whole:.0f}"}, {"sure": "1"}),
             ],
         )
@@ -212,7 +214,7 @@ def take(request: HttpRequest, pk: int) -> HttpResponse:
         raise Refused("rest_unweighed", foods=", ".join(error.foods)) from None
     except bowls.TooManyFoodsError as error:
         raise Refused("too_many_foods", most=str(bowls.MOST_FOODS), count=str(error.count)) from None
-    save(request, pk, (Change("feeding.items", items),), _("a bowl of greens"))
+    save(request, pk, (Change("feeding.items", items),), later(lambda: _("a bowl of greens")))
     return redirect("rota:menu", pk)
 
 

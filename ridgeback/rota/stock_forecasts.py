@@ -13,6 +13,7 @@ from ridgeback.language.names import CHOICES
 from ridgeback.pantry.models import Item
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history
+from ridgeback.units import written
 
 LOOK_DAYS: Final = 84
 COVER_DAYS: Final = 28
@@ -137,7 +138,7 @@ def thaw(room: Room, today: date) -> list[Thaw]:
         for use in (use for uses in span.foods.values() for use in uses):
             if is_frozen(use) and use.pieces is not None:
                 counts[use.food] += use.pieces
-                whom[use.food].append(f"{habitat.company.name or habitat.name} {use.pieces:g}")
+                whom[use.food].append(f"{habitat.company.name or habitat.name} {written(use.pieces)}")
     there = {
         item.food: sum(lot.amount for lot in item.lots.all()) for item in Item.objects.filter(room=room).prefetch_related("lots")
     }

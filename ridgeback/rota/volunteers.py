@@ -8,6 +8,7 @@ from datetime import date, datetime, time, timedelta
 from typing import Any, Final
 
 from django.utils import timezone
+from django.utils.translation import gettext as _
 
 from husbandry.assessment import Change
 from husbandry.diet.dusting import rota
@@ -21,6 +22,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
+from ridgeback.language.told import later
 from ridgeback.pantry import store
 from ridgeback.pantry.models import Item
 from ridgeback.planner import mapping, revisions
@@ -35,7 +37,7 @@ OVERFED: Final = (
     Change("feeding.condition", 4),
 )
 SHORT: Final = (Change("feeding.supplements", [{"product": "multivitamin", "every_days": 14}]),)
-CHANGED: Final = {"Orache": (OVERFED, "what the volunteers feed"), "Glasswort": (SHORT, "what the volunteers dust")}
+CHANGED: Final = {"Orache": OVERFED, "Glasswort": SHORT}
 # Meals left: by name, how many of the last ones, and days since the last meal was offered.
 REFUSED: Final = {"Marram": 2}
 LAST_OFFERED: Final = {"Marram": 1, "Sedge": 1, "Saltwort": 9, "Samphire": 4, "Scurvy-grass": 3}
@@ -61,7 +63,8 @@ STORE: Final = (
 
 def live(room: Room, keeper: Keeper, today: date) -> None:
     """Write everything down."""
-    for name, (changes, label) in CHANGED.items():
+    label = later(lambda: _("what the volunteers feed and dust"))
+    for name, changes in CHANGED.items():
         for habitat in Habitat.objects.filter(room=room, company__name=name):
             plan = read_data(apply(mapping.plan_of(habitat).model_dump(mode="json"), changes))
             revisions.save(habitat.pk, plan, habitat.version, keeper, clock.now(), label)

@@ -15,6 +15,7 @@ from ridgeback.daybook import log
 from ridgeback.daybook.log import About
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
+from ridgeback.language.told import later
 from ridgeback.rooms.access import memberships
 from ridgeback.rooms.models import Invitation, Membership, Room, SitterLink
 from ridgeback.web.tokens import digest_of, new_token
@@ -60,7 +61,11 @@ def invite(room: Room, invited: Invited, intent: Intent) -> tuple[Invitation, st
             until=invited.until,
             stays_until=invited.stays_until,
         )
-        _told(room.pk, intent, _("%(name)s is invited as %(role)s.") % {"name": invited.name, "role": Role(invited.role).label})
+        _told(
+            room.pk,
+            intent,
+            later(lambda: _("%(name)s is invited as %(role)s.") % {"name": invited.name, "role": Role(invited.role).label}),
+        )
     return made, token
 
 
@@ -68,7 +73,7 @@ def end_invitation(found: Invitation, intent: Intent) -> None:
     """Take an invitation back."""
     with _owning(intent, found.room_id):
         if Invitation.objects.filter(pk=found.pk, ended_at__isnull=True, used_at__isnull=True).update(ended_at=intent.at):
-            _told(found.room_id, intent, _("The invitation of %(name)s is taken back.") % {"name": found.name})
+            _told(found.room_id, intent, later(lambda: _("The invitation of %(name)s is taken back.") % {"name": found.name}))
 
 
 def invitation_of(token: str, today: date) -> Invitation | None:
@@ -92,7 +97,11 @@ def join(found: Invitation, keeper: Keeper, intent: Intent) -> None:
             row.role = max(row.role, found.role, key=GIVEN.index)
             row.until = None if None in (row.until, found.stays_until) else max(row.until, found.stays_until)  # type: ignore[type-var]
             row.save(update_fields=["role", "until"])
-        _told(found.room_id, intent, _("%(name)s joined as %(role)s.") % {"name": keeper.username, "role": Role(row.role).label})
+        _told(
+            found.room_id,
+            intent,
+            later(lambda: _("%(name)s joined as %(role)s.") % {"name": keeper.username, "role": Role(row.role).label}),
+        )
 
 
 def change_member(found: Membership, role: str, until: date | None, intent: Intent) -> None:
@@ -104,7 +113,7 @@ def change_member(found: Membership, role: str, until: date | None, intent: Inte
         _told(
             found.room_id,
             intent,
-            _("%(name)s is %(role)s from now on.") % {"name": found.keeper.username, "role": Role(role).label},
+            later(lambda: _("%(name)s is %(role)s from now on.") % {"name": found.keeper.username, "role": Role(role).label}),
         )
 
 
@@ -123,7 +132,7 @@ def remove_member(found: Membership, intent: Intent) -> None:
 def _remove(found: Membership, intent: Intent) -> None:
     _keep_an_owner(found)
     found.delete()
-    _told(found.room_id, intent, _("%(name)s is no member any more.") % {"name": found.keeper.username})
+    _told(found.room_id, intent, later(lambda: _("%(name)s is no member any more.") % {"name": found.keeper.username}))
 
 
 def _keep_an_owner(found: Membership) -> None:
@@ -164,7 +173,7 @@ def let_sit(room: Room, who: Sits, intent: Intent) -> tuple[SitterLink, str]:
             made_by=owner,
             made_at=intent.at,
         )
-        _told(room.pk, intent, _("%(name)s sits.") % {"name": keeper.username})
+        _told(room.pk, intent, later(lambda: _("%(name)s sits.") % {"name": keeper.username}))
     return made, token
 
 
@@ -183,7 +192,7 @@ def end_sitting(found: SitterLink, intent: Intent) -> None:
     with _owning(intent, found.room_id):
         if SitterLink.objects.filter(pk=found.pk, ended_at__isnull=True).update(ended_at=intent.at):
             Membership.objects.filter(room=found.room_id, keeper=found.keeper).delete()
-            _told(found.room_id, intent, _("%(name)s does not sit any more.") % {"name": found.keeper.username})
+            _told(found.room_id, intent, later(lambda: _("%(name)s does not sit any more.") % {"name": found.keeper.username}))
 
 
 def sitter_of(token: str, today: date) -> SitterLink | None:

@@ -21,7 +21,7 @@ from ridgeback.rooms.access import keeper_of, memberships, owned_room_or_404, ro
 from ridgeback.rooms.models import Invitation, Membership, Room, SitterLink
 from ridgeback.sharing import actions
 from ridgeback.sharing.forms import InviteForm, MemberForm, NewAccount, SitterForm
-from ridgeback.sharing.qr import qr_svg
+from ridgeback.web.qr import qr_svg
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 

@@ -23,8 +23,8 @@ from ridgeback.reviewing.visitors import for_visitors
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.sharing import setup, summary
 from ridgeback.sharing.models import PublicPage
-from ridgeback.sharing.qr import qr_svg
 from ridgeback.web.paper import printed
+from ridgeback.web.qr import qr_svg
 from ridgeback.web.tokens import new_token
 
 TOKEN_BYTES: Final = 12

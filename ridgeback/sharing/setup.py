@@ -8,7 +8,7 @@ from husbandry.plan.geometry import depth_of, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback.language import cutwords, wording
 from ridgeback.language.names import CHOICES
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 SCALES: Final = (2, 5, 10, 20, 25, 50, 100)
 PAPER_MM: Final = (270.0, 88.0)  # for each of the two views
@@ -54,7 +54,7 @@ def places(plan: HabitatPlan, units: KeeperUnits) -> list[dict[str, str]]:
                 "high": said(top_of(plan, thing)),
             }
         )
-    hung = [(f"{CHOICES['heater'][one.kind]}, {one.watts:g} W", one) for one in plan.heaters]
+    hung = [(f"{CHOICES['heater'][one.kind]}, {written(one.watts)} W", one) for one in plan.heaters]
     hung += [(str(CHOICES["tube"][one.kind]), one) for one in plan.uv_lamps]  # type: ignore[misc]
     for name, one in hung:
         rows.append({"name": name, "size": "", "left": said(one.x_m), "front": said(y_of(plan, one)), "high": said(one.height_m)})

@@ -28,7 +28,7 @@ from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rooms.residents import living_in
 from ridgeback.rota import cards, history, menu
 from ridgeback.rota.chore_pages import rhythm as how_often
-from ridgeback.units import KeeperUnits
+from ridgeback.units import KeeperUnits, written
 
 # What a public page may show, in its order.
 PARTS: Final[dict[str, Any]] = {
@@ -97,7 +97,7 @@ def _lamps(plan: HabitatPlan, units: KeeperUnits) -> list[dict[str, str]]:
         held = heater.thermostat
         found.append(
             {
-                "name": f"{CHOICES['heater'][heater.kind]}, {heater.watts:g} W",
+                "name": f"{CHOICES['heater'][heater.kind]}, {written(heater.watts)} W",
                 "on": _("%(on)s to %(off)s") % {"on": f"{heater.on:%H:%M}", "off": f"{heater.off:%H:%M}"},
                 "held": "" if held.set_c is None or held.kind == "none" else units.say(Measure(held.set_c, "degC")),
                 "high": units.say(Measure(heater.height_m, "m")) if heater.hangs else "",

@@ -6,6 +6,8 @@ from django.conf import settings
 from django.http import HttpRequest
 from django.utils.translation import get_language
 
+from ridgeback.units import mark
+
 COOKIE: Final = "ridgeback_look"
 NIGHT: Final = "night"
 LOOKS: Final = ("day", NIGHT)
@@ -16,5 +18,6 @@ def look(request: HttpRequest) -> dict[str, Any]:
     return {
         "look": NIGHT if request.COOKIES.get(COOKIE) == NIGHT else "day",
         "tongues": settings.LANGUAGES,
+        "mark": mark(),
         "tongue": (get_language() or settings.LANGUAGE_CODE).partition("-")[0],
     }

@@ -8,6 +8,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import APIResponse, Locator, Page, Route, expect
 
+from tests.browser.keyboard import tab_to
+
 Bench = Callable[..., Page]
 
 
@@ -235,15 +237,6 @@ def test_two_tabs_do_not_overwrite_each_other(bench: Bench, context: Any) -> Non
     expect(second.get_by_text("Changed twice")).to_be_visible()
     second.get_by_role("link", name="Keep what stands now").click()
     expect(second.get_by_label("Power").first).to_have_value("60")
-
-
-def tab_to(page: Page, target: Locator, most: int = 80) -> None:
-    """Reach a control with the Tab key alone."""
-    for _ in range(most):
-        if target.evaluate("(element) => element === document.activeElement"):
-            return
-        page.keyboard.press("Tab")
-    raise AssertionError(f"the keyboard does not reach {target}")
 
 
 def test_a_plan_from_nothing_by_keyboard_alone(page: Page, live_server: Any, demo: str, outside: list[str]) -> None:

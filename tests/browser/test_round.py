@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.models import Animal, Habitat
+from tests.browser.keyboard import tab_to
 from tests.browser.line import Line
 
 LONGEST_S = 30.0
@@ -72,3 +73,22 @@ def test_a_doubted_weight_waits_for_the_keeper_and_one_that_is_forgotten_is_gone
         form.get_by_role("button", name=press).click()
         expect(phone.locator("#waiting")).to_be_hidden()
         assert Event.objects.filter(kind="animal.weighed").count() == before + more
+
+
+def test_a_round_by_keyboard_alone(phone: Page) -> None:
+    page, animal = phone, Animal.objects.get(name="Samphire")
+    done, weighed = Event.objects.filter(kind="job.done").count(), Event.objects.filter(kind="animal.weighed").count()
+    habitat = Habitat.objects.get(name="Mudflat shelf")
+    turn = page.locator(f".turn[data-habitat='{habitat.pk}'][data-job='water']")
+    tab_to(page, turn.get_by_role("button", name="Done"), most=300)
+    page.keyboard.press("Enter")
+    expect(turn.locator(".sent")).to_contain_text("written down")
+    assert page.evaluate("turn => turn.contains(document.activeElement)", turn.element_handle())  # the hand stays where it was
+    form = page.locator(f"form[data-animal='{animal.pk}']")
+    tab_to(page, form.locator("input"), most=300)
+    page.keyboard.type("59 g")
+    page.keyboard.press("Enter")
+    expect(form.locator(".sent")).to_contain_text("written down")
+    expect(page.locator("#waiting")).to_be_hidden()
+    assert Event.objects.filter(kind="job.done").count() == done + 1
+    assert Event.objects.filter(kind="animal.weighed").count() == weighed + 1

@@ -34,8 +34,10 @@ REVIEWING = {"reviewing:review", "reviewing:drawing", "reviewing:proposed", "rev
 # Addresses that need nobody signed in.
 OPEN = {
     "health",
+    "ready",
     "accounts:sign-in",
     "accounts:reset",
+    "accounts:second",
     "accounts:appearance",
     "handbook:contents",
     "handbook:words",
@@ -48,7 +50,7 @@ OPEN = {
     *REVIEWING,
 }
 # What is told apart by a token of its own: none is known here.
-BY_TOKEN = {"rota:subscribed", "sharing:join", "sharing:sit", "sharing:see", "sharing:see-photo"}
+BY_TOKEN = {"metrics", "rota:subscribed", "sharing:join", "sharing:sit", "sharing:see", "sharing:see-photo"}
 # An address that devices ask, with a key of their own and no account.
 OF_DEVICES = {"series:readings"}
 POST_ONLY = {
@@ -69,9 +71,10 @@ POST_ONLY = {
     "sharing:invite", "sharing:let-sit", "sharing:member", "sharing:end-invitation", "sharing:end-sitting", "api:end-token",
     "api:end-webhook", "api:try-webhook",
     "archive:bring-in", "uploads:begin-mine", "accounts:appearance",
+    "accounts:new-codes", "accounts:second-off", "accounts:end-session", "accounts:second-off-for",
     *OF_DEVICES,
 }  # fmt: skip
-ADMINISTRATORS = {"accounts:people", "accounts:reset-link"}
+ADMINISTRATORS = {"accounts:people", "accounts:reset-link", "accounts:second-off-for"}
 
 
 NAMELESS = {
@@ -205,7 +208,7 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
             ],
         )
     if name in BY_TOKEN:
-        return reverse(name, args=["no-such-token"])
+        return reverse(name, args=[] if name == "metrics" else ["no-such-token"])
     if name == "sharing:member":
         return reverse(name, args=[Membership.objects.get(room=habitat.room, role="owner").pk])
     if name == "api:end-token":
@@ -250,7 +253,7 @@ def served(name: str) -> int:
         return 200  # the key, once; a drawing
     if name in {"keeping:round-entries", "uploads:begin", "uploads:begin-mine"}:
         return 400
-    return 302 if name in POST_ONLY | {"rooms:home", "accounts:sign-in"} else 200
+    return 302 if name in POST_ONLY | {"rooms:home", "accounts:sign-in", "accounts:second"} else 200
 
 
 @pytest.mark.sweep
@@ -262,7 +265,7 @@ def test_nobody_is_sent_to_sign_in(name: str, pattern: str, habitat: Habitat) ->
     if name in OF_DEVICES:
         assert response.status_code == 401
     elif name in OPEN:
-        assert response.status_code == (302 if name == "accounts:appearance" else 200)
+        assert response.status_code == (302 if name in {"accounts:appearance", "accounts:second"} else 200)
     elif name in BY_TOKEN:
         assert response.status_code == 404  # whoever asks, an unknown address is none
     else:

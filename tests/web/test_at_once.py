@@ -11,9 +11,11 @@ from django.db import connection
 from django.test import Client
 from django.urls import reverse
 
+from husbandry.species.book import shipped
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.book.models import OwnProfile
+from ridgeback.book import catalogue
+from ridgeback.book.models import Entry, OwnProfile
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.pantry import store
@@ -307,3 +309,23 @@ def test_a_meal_is_written_while_the_pantry_is(clients: list[Client], owner: Kee
         hand.start()
         hand.join(20)
         assert answers == [302]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_shipped_book_is_entered_once_by_whoever_finds_it_missing() -> None:
+    """Two first visitors of a database that was never prepared."""
+    entered: list[int] = []
+
+    def enter() -> None:
+        try:
+            catalogue.enter_shipped()
+            entered.append(Entry.objects.count())
+        finally:
+            connection.close()
+
+    both = [threading.Thread(target=enter) for _turn in range(3)]
+    for one in both:
+        one.start()
+    for one in both:
+        one.join()
+    assert entered == [len(shipped())] * 3

@@ -27,7 +27,7 @@ from ridgeback.daybook.writing import Intent
 from ridgeback.drawing import section
 from ridgeback.home.demo_instruments import METERS, READ_BY
 from ridgeback.keeping import letters, tasks
-from ridgeback.metering import foretelling, looking, measured, picture
+from ridgeback.metering import foretelling, looking, measured, picture, telling
 from ridgeback.metering.stand_ins import Planted, StandIn, room_reading
 from ridgeback.planner import mapping
 from ridgeback.planner.models import PlanRevision
@@ -38,6 +38,7 @@ from ridgeback.series import devices, intake, reading
 from ridgeback.series.intake import Given
 from ridgeback.series.models import Channel, Correction, ForetoldHour, Hour, Sample
 from ridgeback.series.places import PLACES as EVERY
+from ridgeback.units import METRIC
 
 Make = Callable[..., Habitat]
 HOUR = timedelta(hours=1)
@@ -167,6 +168,28 @@ def test_a_danger_is_told_before_an_hour_is_over(measured_habitat: Habitat) -> N
     out_of_band(measured_habitat, "basking-surface", 52.0, minutes=25)
     looking.look(measured_habitat, clock.now())
     assert codes(measured_habitat)[WatchCode.READING_DANGER.value].level == "measure"
+
+
+def test_what_was_a_danger_by_day_is_told_as_past_by_night(measured_habitat: Habitat, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The light went out at 20:00: nobody is sent to a cold stone at night, and the day's danger is not forgotten either."""
+    day = clock.now().replace(hour=20, minute=0)
+    monkeypatch.setattr(clock, "now", lambda: day)
+    out_of_band(measured_habitat, "basking-surface", 52.0, minutes=180)
+    night = day + 3 * HOUR
+    monkeypatch.setattr(clock, "now", lambda: night)
+    out_of_band(measured_habitat, "basking-surface", 21.0, minutes=150)
+    looking.look(measured_habitat, night)
+    row = codes(measured_habitat)[WatchCode.READING_DANGER.value]
+    assert abs(row.since - (day - 3 * HOUR)) <= timedelta(minutes=10)
+    said = telling.of(row, clock.today(), METRIC)
+    assert "stood over" in said.said
+    assert "until 18 Oct, 19:55" in said.said
+    assert "Go there now" not in said.first
+    Sample.objects.filter(at__gt=night - timedelta(minutes=32)).delete()
+    out_of_band(measured_habitat, "basking-surface", 52.0, minutes=30)  # it burns at night: that is now
+    looking.look(measured_habitat, night)
+    row.refresh_from_db()
+    assert "Go there now" in telling.of(row, clock.today(), METRIC).first
 
 
 def test_a_channel_that_falls_silent_is_told(measured_habitat: Habitat) -> None:

@@ -257,12 +257,15 @@ def test_who_asks_too_fast_waits_and_others_do_not(db: None, monkeypatch: pytest
     def asked(address: str) -> int:
         return Client(REMOTE_ADDR=address).post(url, {"species": "corn-snake"}).status_code
 
-    assert [asked("192.0.2.1") for _turn in range(11)] == [200] * 10 + [429]
+    assert [asked("192.0.2.1") for _turn in range(21)] == [200] * 20 + [429]
     assert asked("192.0.2.2") == 200
     refused = Client(REMOTE_ADDR="192.0.2.1").post(url, {"species": "corn-snake"})
     assert int(refused["Retry-After"]) > 100
+    part = Client(REMOTE_ADDR="192.0.2.1", headers={"HX-Request": "true"}).get(f"{reverse('reviewing:proposed')}?t=x")
+    assert part.status_code == 429
+    assert 'hx-trigger="load delay:' in part.content.decode()  # it goes on by itself, in its place
     assert Client(REMOTE_ADDR="192.0.2.1").get(reverse("reviewing:review")).status_code == 200  # the empty form costs nothing
-    monkeypatch.setattr(visitors, "ALL", Bucket(burst=1.0, a_second=0.001))
+    monkeypatch.setattr(visitors, "ALL", Bucket(burst=0.5, a_second=0.001))
     assert asked("192.0.2.3") == 200
     assert asked("192.0.2.4") == 200
     assert asked("192.0.2.5") == 429  # all of them together

@@ -21,6 +21,7 @@ import pytest
 from launch.cluster import Cluster
 from launch.machine import free_port
 from launch.start import Server
+from launch.storage import new_key, old_keys
 
 pytestmark = pytest.mark.sweep
 
@@ -180,7 +181,7 @@ def test_production_settings_serve_and_nobody_holds_the_server_up(running: Runni
 
     Forty idle connections, thirty half-sent requests and a body nobody may send leave the others served.
     """
-    running.start(RIDGEBACK_HTTPS="true", RIDGEBACK_HOSTS="ridgeback.example")
+    running.start(RIDGEBACK_HTTPS="true", RIDGEBACK_HOSTS="ridgeback.example", RIDGEBACK_METRICS_TOKEN="salt and sedge")
     password = re.search(r"keeper / (\S+)", running.said)
     assert password is not None
     status, headers, page = through_a_proxy(running, "/account/sign-in/")
@@ -195,6 +196,12 @@ def test_production_settings_serve_and_nobody_holds_the_server_up(running: Runni
     status, private, page = through_a_proxy(running, "/habitats/", cookies=as_cookies(headers))
     assert (status, private["cache-control"]) == (200, ["no-store"])
     assert "Driftwood long box" in page
+    asked = http.client.HTTPConnection("127.0.0.1", running.port, timeout=30)
+    known = {"Host": "ridgeback.example", "X-Forwarded-Proto": "https", "Authorization": "Bearer salt and sedge"}
+    asked.request("GET", "/metrics", headers=known)
+    figures = asked.getresponse().read().decode()  # of all processes, whichever answers
+    assert 'ridgeback_requests_total{method="POST",route="accounts:sign-in",status="302"} 1.0' in figures
+    assert 'route="rooms:habitats"' in figures
     plain = http.client.HTTPConnection("127.0.0.1", running.port, timeout=30)
     plain.request("GET", "/habitats/", headers={"Host": "ridgeback.example"})
     assert plain.getresponse().status == 301
@@ -285,3 +292,17 @@ def test_the_pauses_between_tries_grow_and_never_end() -> None:
     assert pauses[:2] == [0.0, 0.0]
     assert pauses[2:] == sorted(pauses[2:])
     assert pauses[-1] == 60.0
+
+
+def test_a_new_key_leaves_what_the_last_two_signed(tmp_path: Path) -> None:
+    keys = []
+    for _turn in range(4):
+        new_key(tmp_path)
+        keys.append((tmp_path / "secret-key").read_text().strip())
+    assert len(set(keys)) == 4
+    assert old_keys(tmp_path) == [keys[2], keys[1]]
+    assert (tmp_path / "old-secret-keys").stat().st_mode & 0o077 == 0
+    server = Server.__new__(Server)
+    server.folder, server.cluster, server.port = tmp_path, None, 8000
+    values = server.environment()
+    assert (values["RIDGEBACK_SECRET_KEY"], values["RIDGEBACK_OLD_SECRET_KEYS"]) == (keys[3], f"{keys[2]},{keys[1]}")

@@ -59,6 +59,15 @@ def test_the_signature_is_that_of_the_published_example() -> None:
     assert found == "v1,g0hM9SsE+OTPJTGt/tmIKtSyZlE3uFJELVlNIOLJ1OE="
 
 
+def test_under_a_new_key_an_older_secret_still_checks(webhook: Webhook, settings: Any) -> None:
+    before = posting.secret_of(webhook)
+    settings.SECRET_KEY_FALLBACKS, settings.SECRET_KEY = [settings.SECRET_KEY], "another key of fifty characters, made a moment ago"
+    sent = posting.signatures(webhook, "msg_1", 1614265330, b"{}").split()
+    assert posting.signature(before, "msg_1", 1614265330, b"{}") in sent
+    assert posting.signature(posting.secret_of(webhook), "msg_1", 1614265330, b"{}") == sent[0]
+    assert len(set(sent)) == 2
+
+
 def test_each_thing_is_told_once(habitat: Habitat, owner: Keeper, webhook: Webhook, post: list[tuple[str, bytes]]) -> None:
     first = noted(habitat, "Sheds.", owner)
     telling.tell(clock.now())

@@ -13,6 +13,7 @@ from ridgeback import clock
 from ridgeback.daybook import entries, log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
+from ridgeback.language.told import later
 from ridgeback.pantry import store
 from ridgeback.planner import residents
 from ridgeback.planner.actions.fit_lamp import fit_lamp
@@ -152,7 +153,7 @@ def _follow(event: Event, intent: Intent, today: date, *, taken_back: bool = Fal
     if here is None:
         return
     if event.kind in OF_THE_BODY:
-        label = _("weighed") if event.kind == Event.Kind.WEIGHED else _("measured")
+        label = later(lambda: _("weighed") if event.kind == Event.Kind.WEIGHED else _("measured"))
         residents.follow(here.habitat_id, intent, today, label)
     if event.kind == Event.Kind.CONDITION and first_of(here.habitat_id) == event.animal:
         last = Event.objects.filter(animal=event.animal_id, kind=Event.Kind.CONDITION).order_by("-at", "-id").first()

@@ -8,6 +8,7 @@ from husbandry.assessment import Change
 from husbandry.plan.editing import apply
 from husbandry.plan.reading import PlanProblems, read_data
 from ridgeback.daybook.writing import Intent, Refused
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat
 
@@ -26,4 +27,4 @@ def fit_lamp(habitat_id: int, intent: Intent, part: str, day: date) -> Habitat:
         changed = read_data(apply(plan.model_dump(mode="json"), (Change(f"{part}.fitted", day.isoformat()),)))
     except PlanProblems:
         raise Refused("no_such_lamp") from None
-    return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, _("a lamp replaced"))
+    return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, later(lambda: _("a lamp replaced")))

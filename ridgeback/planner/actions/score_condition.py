@@ -7,6 +7,7 @@ from django.utils.translation import gettext as _
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback.daybook import log
 from ridgeback.daybook.writing import Intent, writing
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat
 
@@ -25,5 +26,5 @@ def plan_condition(habitat_id: int, intent: Intent, score: int, day: date) -> Ha
     plan = mapping.plan_of(habitat)
     feeding = plan.feeding.model_dump() | {"condition": score, "condition_on": day}
     changed = HabitatPlan.model_validate(plan.model_dump() | {"feeding": feeding})
-    label = _("condition %(score)s") % {"score": score}
+    label = later(lambda: _("condition %(score)s") % {"score": score})
     return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, label)

@@ -8,6 +8,7 @@ from husbandry.errors import HusbandryError
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback.daybook import log
 from ridgeback.daybook.writing import Intent, writing
+from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
 from ridgeback.planner.doubts import Weighed, doubtful
 from ridgeback.rooms.models import Habitat
@@ -37,4 +38,4 @@ def weigh_animal(habitat_id: int, intent: Intent, mass_kg: float, today: date, *
             log.weighed(habitat, intent.at, intent.author, mass_kg)
             return habitat
         changed = HabitatPlan.model_validate(plan.model_dump() | {"animal": plan.animal.model_dump() | {"mass_kg": kept}})
-        return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, _("weighed"))
+        return revisions.save(habitat_id, changed, habitat.version, intent.author, intent.at, later(lambda: _("weighed")))

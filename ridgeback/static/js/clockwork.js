@@ -115,16 +115,18 @@
       out.textContent = out.dataset.nothing;
       return;
     }
-    const { between, inLayers, said } = window.gridReading;
+    const { between, inLayers, said, written } = window.gridReading;
+    const { mark } = document.documentElement.dataset;
     const x = place.x / place.length;
     if (place.h < place.ground) {
       const value = inLayers(now.ground, x, (place.ground - place.h) / place.ground);
-      out.textContent = `${out.dataset.ground} ${said(value, now.shown)}`;
+      out.textContent = `${out.dataset.ground} ${said(value, now.shown, mark)}`;
       return;
     }
     const y = (place.h - place.ground) / (place.height - place.ground);
     const humid = Math.round(between(now.humid, x, y));
-    out.textContent = `${out.dataset.air} ${said(between(now.air, x, y), now.shown)} · ${humid} % · UVI ${between(now.uv, x, y).toFixed(1)}`;
+    const air = said(between(now.air, x, y), now.shown, mark);
+    out.textContent = `${out.dataset.air} ${air} · ${humid} % · UVI ${written(between(now.uv, x, y), 1, mark)}`;
   }
 
   document.addEventListener("pointermove", (event) => {

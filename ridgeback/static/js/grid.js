@@ -20,10 +20,15 @@
     return between([layer], x, 0);
   }
 
-  /* "29.2 °C" */
-  function said(value, shown) {
-    return `${value.toFixed(shown.digits)} ${shown.symbol}`;
+  /* A number with so many digits and the mark that its reader writes decimals with. */
+  function written(value, digits, mark) {
+    return value.toFixed(digits).replace(".", mark || ".");
   }
 
-  root.gridReading = { between, inLayers, said };
+  /* "29.2 °C" */
+  function said(value, shown, mark) {
+    return `${written(value, shown.digits, mark)} ${shown.symbol}`;
+  }
+
+  root.gridReading = { between, inLayers, said, written };
 })(typeof window === "undefined" ? globalThis : window);

@@ -111,6 +111,11 @@
     const button = event.target.closest("button[data-outcome]");
     if (!button) return;
     const row = button.closest(".turn");
+    // A button that is switched off loses the keyboard: it stays in this row, and Tab goes on from here.
+    if (button === document.activeElement) {
+      row.tabIndex = -1;
+      row.focus({ preventScroll: true });
+    }
     row.querySelectorAll("button[data-outcome]").forEach((one) => (one.disabled = true));
     const { habitat, job, due, what } = row.dataset;
     const fields = { habitat: Number(habitat), due, outcome: button.dataset.outcome };

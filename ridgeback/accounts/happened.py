@@ -1,0 +1,52 @@
+"""What happened to an account, written down for its keeper to read and for nobody to change; told by letter where it matters."""
+
+from collections.abc import Iterable
+from typing import Final
+
+from django.conf import settings
+from django.core.mail import send_mail
+from django.db import transaction
+from django.utils.translation import gettext, override
+from django.utils.translation import gettext_lazy as _
+
+from ridgeback import clock
+from ridgeback.accounts.models import Happening, Keeper
+
+SAID: Final = {
+    "signed-in": _("signed in"),
+    "password": _("the password was changed"),
+    "second-on": _("signing in asks for a second factor from now on"),
+    "second-off": _("signing in asks for no second factor any more"),
+    "codes": _("new recovery codes were made"),
+    "recovery": _("a recovery code was used to sign in"),
+    "wrong-code": _("the password was right and the code was wrong"),
+    "session-ended": _("a device was signed out from another one"),
+    "address": _("the e-mail address for letters was changed"),
+}
+# What a keeper is told of by letter, so that one who did not do it notices.
+LETTERS: Final = {"password", "second-on", "second-off", "codes", "recovery", "wrong-code", "address"}
+SHOWN: Final = 30
+
+
+def note(keeper: Keeper, what: str, *, also_to: str = "") -> None:
+    """Write down what happened, and send a letter of it when the transaction is through; `also_to` is an address left behind."""
+    Happening.objects.create(keeper=keeper, what=what, at=clock.now())
+    to = [address for address in (also_to, keeper.email) if address]
+    if what in LETTERS and to and settings.MAIL_URL:
+        transaction.on_commit(lambda: _send(keeper, what, to))
+
+
+def _send(keeper: Keeper, what: str, to: Iterable[str]) -> None:
+    with override(keeper.language or settings.LANGUAGE_CODE):
+        head = gettext("Ridgeback: a change to your account")
+        body = gettext(
+            "Of the account %(name)s: %(what)s.\n\nIf that was you, all is well. If it was not, sign in at %(address)s, change the"
+            " password and sign out the browsers you do not know; and tell the person who looks after this Ridgeback."
+        ) % {"name": keeper.username, "what": SAID[what], "address": settings.ADDRESS}
+    send_mail(head, body, None, list(to), fail_silently=True)
+
+
+def of(keeper: Keeper) -> list[tuple[str, Happening]]:
+    """What happened last, in words, newest first."""
+    rows = Happening.objects.filter(keeper=keeper).order_by("-at", "-id")[:SHOWN]
+    return [(str(SAID.get(row.what, row.what)), row) for row in rows]
