@@ -80,7 +80,7 @@ def told(page: Page, address: str) -> tuple[Hand, int]:
     """Tell the set-up and answer what is asked until nothing is; return the hand and how many questions there were."""
     hand = Hand(page)
     page.goto(f"{address}review/")
-    hand.type(page.get_by_role("combobox", name="Species"), "corn")
+    hand.type(page.locator("input[role=combobox]").first, "corn")
     hand.type(page.get_by_label("box, inside"), "4 x 2 x 2 ft")
     hand.type(page.get_by_label("room by day"), "70 F")
     hand.wait(page.locator("#told-floor"))

@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.choosing import choose
+from tests.browser.choosing import choose, searchable
 
 
 @pytest.fixture
@@ -73,7 +73,7 @@ def test_a_new_habitat_finds_its_species_and_answers_while_one_types(
     page: Page, live_server: Any, book: str, outside: list[str]
 ) -> None:
     page.goto(f"{live_server.url}/habitats/new/")
-    page.get_by_role("combobox", name="Species").press_sequentially("uromastix", delay=15)
+    searchable(page, "Species").press_sequentially("uromastix", delay=15)
     expect(page.locator(".autocomplete__option").first).to_have_text("Saharan uromastyx")
     page.keyboard.press("Enter")
     beside = page.locator("#new-answer")
