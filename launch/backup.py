@@ -21,6 +21,8 @@ from typing import IO, Any, Final
 
 from launch.cluster import Cluster
 from launch.machine import Stop, postgres_bin
+from launch.passing import SECRETS as NOT_INHERITED
+from launch.passing import given, passfile
 
 FORMAT: Final = "ridgeback-backup/1"
 DUMP: Final = "database.dump"
@@ -46,14 +48,15 @@ class Address:
             raise Stop("PostgreSQL's programs were not found below /usr/lib/postgresql; install Debian's postgresql package.")
         parts = urllib.parse.urlsplit(url)
         given = {
-            "PGHOST": parts.hostname or "",
+            "PGHOST": urllib.parse.unquote(parts.hostname or ""),
             "PGPORT": str(parts.port or 5432),
             "PGUSER": urllib.parse.unquote(parts.username or ""),
-            "PGPASSWORD": urllib.parse.unquote(parts.password or ""),
+            "PGPASSFILE": passfile(urllib.parse.unquote(parts.password)) if parts.password else "",
             "PGDATABASE": urllib.parse.unquote(parts.path.lstrip("/")),
             "PGSSLMODE": dict(urllib.parse.parse_qsl(parts.query)).get("sslmode", ""),
         }
-        return cls({**os.environ, **{name: value for name, value in given.items() if value}}, found)
+        inherited = {name: value for name, value in os.environ.items() if name not in NOT_INHERITED}
+        return cls(inherited | {name: value for name, value in given.items() if value}, found)
 
     def command(self, program: str, *arguments: str) -> list[str]:
         return [str(self.programs / program), *arguments]
@@ -158,12 +161,9 @@ def write(address: Address, secrets: Path | None, target: Path, reason: str, pas
 def _write(address: Address, secrets: Path | None, out: IO[bytes], reason: str) -> dict[str, Any]:
     with snapshot(address) as held, zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as kept:
         files = {DUMP: _dump(address, held.name, kept)}
-        for name in SECRETS if secrets is not None else ():
-            path = (secrets or Path()) / name
-            if path.exists():
-                content = path.read_bytes()
-                kept.writestr(zipfile.ZipInfo(name), content)
-                files[name] = hashlib.sha256(content).hexdigest()
+        for name, content in _secrets_of(secrets).items():
+            kept.writestr(zipfile.ZipInfo(name), content)
+            files[name] = hashlib.sha256(content).hexdigest()
         manifest: dict[str, Any] = {
             "format": FORMAT,
             "made_at": time.strftime("%Y-%m-%dT%H:%M:%SZ", time.gmtime()),
@@ -174,6 +174,15 @@ def _write(address: Address, secrets: Path | None, out: IO[bytes], reason: str) 
         }
         kept.writestr(zipfile.ZipInfo(MANIFEST), json.dumps(manifest, indent=1))
     return manifest
+
+
+def _secrets_of(folder: Path | None) -> dict[str, bytes]:
+    """The secrets of a data folder by name; the secret key also where it was given to the program from elsewhere."""
+    if folder is None:
+        return {}
+    found = {name: (folder / name).read_bytes() for name in SECRETS if (folder / name).exists()}
+    key = given("RIDGEBACK_SECRET_KEY")
+    return {"secret-key": f"{key}\n".encode()} | found if key else found
 
 
 def _dump(address: Address, name: str, kept: zipfile.ZipFile) -> str:
@@ -256,12 +265,10 @@ def restore(path: Path, folder: Path, passphrase: str = "", *, throwaway: bool =
             cluster.create()
             cluster.start()
             try:
-                fill(cluster, kept)
+                fill(Address.of(cluster.url, cluster.programs), kept, folder)
             finally:
                 cluster.stop()
-            for name in kept.manifest["files"]:
-                if name in SECRETS:
-                    kept.take(name, folder / name)
+            _take_secrets(kept, folder)
             return kept.manifest
     except BaseException:
         for item in folder.iterdir():
@@ -269,10 +276,32 @@ def restore(path: Path, folder: Path, passphrase: str = "", *, throwaway: bool =
         raise
 
 
-def fill(cluster: Cluster, kept: Backup) -> None:
-    """Fill a running cluster's empty database from a backup, and compare every table. Raises Stop."""
-    dump = cluster.folder / ".restoring.dump"
-    address = Address.of(cluster.url, cluster.programs)
+def restore_into(path: Path, address: Address, folder: Path, passphrase: str = "") -> dict[str, Any]:
+    """Restore a backup into an empty database of somebody's own PostgreSQL, its secrets into an empty folder; return the manifest.
+
+    Raises Stop where either is not empty, and where it fails: then the database is as empty as before.
+    """
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+    if any(folder.iterdir()):
+        raise Stop(f"{folder} is not empty; the secrets of a backup go into a new folder.")
+    with snapshot(address) as held:
+        if held.tables():
+            raise Stop("That database is not empty; a backup is restored into a new one.")
+    with opened(path, passphrase, folder) as kept:
+        fill(address, kept, folder)
+        _take_secrets(kept, folder)
+        return kept.manifest
+
+
+def _take_secrets(kept: Backup, folder: Path) -> None:
+    for name in kept.manifest["files"]:
+        if name in SECRETS:
+            kept.take(name, folder / name)
+
+
+def fill(address: Address, kept: Backup, work: Path) -> None:
+    """Fill an empty database from a backup by way of a file in a folder, and compare every table. Raises Stop."""
+    dump = work / ".restoring.dump"
     try:
         kept.take(DUMP, dump)
         command = address.command("pg_restore", "--no-owner", "--no-acl", "--exit-on-error", "--single-transaction")

@@ -16,9 +16,10 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any, Final
 
-from launch.backup import ENCRYPTED, Address, restore, verify, write
+from launch.backup import ENCRYPTED, Address, restore, restore_into, verify, write
 from launch.cluster import Cluster
 from launch.machine import ROOT, Stop, install_packages, missing_packages
+from launch.passing import given
 from launch.storage import data_folder
 
 FOLDER: Final = "backups"
@@ -183,7 +184,7 @@ class Schedule:
 @contextlib.contextmanager
 def running(data: Path) -> Iterator[Address]:
     """The address of a data folder's database: of the one that runs, or of one that is started for as long as it is needed."""
-    url = os.environ.get("DATABASE_URL")
+    url = given("DATABASE_URL")
     if url:
         yield Address.of(url)
         return
@@ -208,7 +209,7 @@ def back_up(arguments: argparse.Namespace) -> None:
     """Make a backup by hand, or the day's."""
     data = data_folder()
     words = _asked(arguments)
-    install_packages(missing_packages(browser=False, database="DATABASE_URL" not in os.environ, encryption=bool(words)))
+    install_packages(missing_packages(browser=False, database=not given("DATABASE_URL"), encryption=bool(words)))
     if arguments.daily:
         with running(data) as address:
             made = make(address, data, "daily", check=True)
@@ -236,11 +237,16 @@ def bring_back(arguments: argparse.Namespace) -> None:
     words = _asked(arguments)
     install_packages(missing_packages(browser=False, database=True, encryption=bool(words)))
     folder = Path(arguments.folder).absolute()
-    manifest = restore(Path(arguments.file).absolute(), folder, words)
+    if arguments.into_database:
+        if not given("DATABASE_URL"):
+            raise Stop("--into-database restores into the database that DATABASE_URL names.")
+        manifest = restore_into(Path(arguments.file).absolute(), Address.of(given("DATABASE_URL")), folder, words)
+    else:
+        manifest = restore(Path(arguments.file).absolute(), folder, words)
     rows = sum(int(rows) for rows, _digest in manifest["tables"].values())
     tables = len(manifest["tables"])
     print(f"Restored as of {manifest['made_at']}: {rows} rows in {tables} tables, each the same as when it was backed up.")
-    print(f"Start it with: RIDGEBACK_DATA={folder} ./start")
+    print(f"Its secrets are in {folder}." if arguments.into_database else f"Start it with: RIDGEBACK_DATA={folder} ./start")
 
 
 def _asked(arguments: argparse.Namespace) -> str:
@@ -260,6 +266,8 @@ def main(given: list[str] | None = None) -> int:
         parser.add_argument("--restore", action="store_true", help=argparse.SUPPRESS)
         parser.add_argument("file", help="the backup")
         parser.add_argument("folder", help="a new or an empty folder")
+        told = "fill the empty database that DATABASE_URL names, and put the secrets alone into the folder"
+        parser.add_argument("--into-database", action="store_true", help=told)
     else:
         parser.description = "Write everything into one file, while it runs."
         parser.add_argument("to", nargs="?", help="a file or a folder; without it, the folder of backups below the data")

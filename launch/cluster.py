@@ -10,9 +10,11 @@ import time
 from pathlib import Path
 
 from launch.machine import Stop, as_user, free_port, has_user, port_is_free, postgres_bin
+from launch.passing import passfile
 
 START_SECONDS = 60
 PORTS_TRIED = 3
+LOG_BYTES = 10_000_000
 OWNER = "ridgeback"  # the cluster's superuser: makes the other role, and is used for nothing else
 ROLE = "ridgeback_web"  # owns the database and what is in it, and may do nothing beside
 DATABASE = "ridgeback"
@@ -135,6 +137,18 @@ class Cluster:
             time.sleep(0.05)
         self.ensure_database()
 
+    def keep_log_short(self) -> None:
+        """Set the log aside as `postgres.log.1` once it is long, and begin it anew: the server writes on at the end of what is there."""
+        try:
+            if self.log_file.stat().st_size <= LOG_BYTES:
+                return
+            aside = self.log_file.with_name(f"{self.log_file.name}.1")
+            shutil.copyfile(self.log_file, aside)
+            aside.chmod(0o600)
+            os.truncate(self.log_file, 0)
+        except OSError:
+            return  # a full disk: the log waits
+
     def port_of_the_running(self) -> int:
         """The port of the server that another process runs on these files. Raises Stop where none does."""
         try:
@@ -181,7 +195,8 @@ class Cluster:
     def _ask(self, database: str, statement: str) -> str:
         """Run a statement as the cluster's owner; it goes in by standard input, where no list of processes shows it."""
         base = ["-h", "127.0.0.1", "-p", str(self.port), "-U", OWNER, "-d", database]
-        environment = {**os.environ, "PGPASSWORD": self.owner_file.read_text().strip()}
+        environment = {**os.environ, "PGPASSFILE": passfile(self.owner_file.read_text().strip())}
+        environment.pop("PGPASSWORD", None)
         command = [str(self.programs / "psql"), *base, "-AtqX", "-v", "ON_ERROR_STOP=1"]
         answer = subprocess.run(command, env=environment, input=statement, capture_output=True, text=True)
         if answer.returncode != 0:

@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from launch.machine import ROOT, as_user
+from launch.passing import secrets_apart
 
 FIRST_PAUSE_S, LONGEST_PAUSE_S = 1.0, 120.0
 STEADY_S = 300.0  # after so long a helper counts as well again
@@ -39,7 +40,8 @@ class Helper:
             self.process, self.due = None, now + self.pause_s
             self.pause_s = min(2 * self.pause_s, LONGEST_PAUSE_S)
         if now >= self.due:
-            self.process = subprocess.Popen(self.command, cwd=ROOT, env=dict(environment()), start_new_session=True)
+            with secrets_apart(environment()) as (apart, held):
+                self.process = subprocess.Popen(self.command, cwd=ROOT, env=apart, start_new_session=True, pass_fds=held)
             self.began = now
 
     def stop(self) -> None:

@@ -15,6 +15,7 @@ import time
 import urllib.error
 import urllib.parse
 import urllib.request
+from functools import partial
 from pathlib import Path
 from types import FrameType
 
@@ -35,6 +36,7 @@ from launch.machine import (
     port_is_free,
     time_zone,
 )
+from launch.passing import given, secrets_apart
 from launch.storage import data_folder, lock, new_key, old_keys, secret, set_aside
 from launch.upgrade import carry_over
 
@@ -94,8 +96,10 @@ class Server:
 
     def environment(self) -> dict[str, str]:
         values = {**os.environ, "PYTHONPATH": str(ROOT), "DJANGO_SETTINGS_MODULE": "ridgeback.settings"}
-        values["RIDGEBACK_SECRET_KEY"] = os.environ.get("RIDGEBACK_SECRET_KEY") or secret(self.folder, "secret-key")
-        values.setdefault("RIDGEBACK_OLD_SECRET_KEYS", ",".join(old_keys(self.folder)))
+        if not given("RIDGEBACK_SECRET_KEY"):
+            values["RIDGEBACK_SECRET_KEY"] = secret(self.folder, "secret-key")
+        if not given("RIDGEBACK_OLD_SECRET_KEYS"):
+            values["RIDGEBACK_OLD_SECRET_KEYS"] = ",".join(old_keys(self.folder))
         values["RIDGEBACK_STATIC_ROOT"] = str(self.folder / "static")
         values.setdefault("RIDGEBACK_TIME_ZONE", time_zone())
         # The matrices are small: threads of the linear algebra library only get in one another's way.
@@ -108,7 +112,7 @@ class Server:
     def beside(self, *, demo: bool) -> None:
         """Say what runs beside the web process: always the worker; what is set decides about the rest."""
         self.helpers = [Helper("The worker", self.python, WORKER, self.user)]
-        if os.environ.get("RIDGEBACK_BROKER_URL"):
+        if given("RIDGEBACK_BROKER_URL"):
             self.helpers.append(Helper("The listener to the broker", self.python, ["listen"], self.user))
         if demo and os.environ.get("RIDGEBACK_SIMULATE", "on").lower() not in ("off", "false", "0", "no"):
             self.helpers.append(
@@ -117,7 +121,12 @@ class Server:
 
     def keep_helpers_up(self) -> None:
         for helper in self.helpers:
-            helper.keep_up(lambda: self.environment() | self.own_code() | {"RIDGEBACK_DEVICE_KEY": self.device_key()})
+            helper.keep_up(partial(self.environment_of, helper))
+
+    def environment_of(self, helper: Helper) -> dict[str, str]:
+        """The environment of one of them; only the simulated instruments know the key that they report by."""
+        key = {"RIDGEBACK_DEVICE_KEY": self.device_key()} if helper.arguments[0] == "simulate" else {}
+        return self.environment() | self.own_code() | key
 
     def device_key(self) -> str:
         """The key that the demo's simulated instruments report by."""
@@ -125,8 +134,9 @@ class Server:
 
     def manage(self, *arguments: str, **more: str) -> None:
         command = [str(self.python), str(ROOT / "manage.py"), *arguments]
-        if subprocess.run(command, env=self.environment() | more).returncode != 0:
-            raise Stop  # it has said why
+        with secrets_apart(self.environment() | more) as (environment, held):
+            if subprocess.run(command, env=environment, pass_fds=held).returncode != 0:
+                raise Stop  # it has said why
 
     def prepare(self, *, demo: bool) -> None:
         """Migrate, compile, collect static files and load the demo, unless this very state was prepared in this data folder."""
@@ -147,15 +157,17 @@ class Server:
         if self.cluster is None or self.new or os.environ.get("RIDGEBACK_BACKUPS", "daily").lower() == "off":
             return
         asking = [str(self.python), "-W", "ignore", str(ROOT / "manage.py"), "migrate", "--check"]
-        if subprocess.run(asking, env=self.environment(), capture_output=True).returncode == 0:
-            return
+        with secrets_apart(self.environment()) as (environment, held):
+            if subprocess.run(asking, env=environment, pass_fds=held, capture_output=True).returncode == 0:
+                return
         made = make(Address.of(self.cluster.url, self.cluster.programs), self.folder, "before", check=False)
         print(f"Backed up before the database is changed: {made}", flush=True)
 
     def compile(self) -> None:
         """Compile the stepping of days; a web process of another user gets a copy. Where this fails, each does so when asked."""
         print("Compiling the climate model …", flush=True)
-        subprocess.run([str(self.python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=self.environment())
+        with secrets_apart(self.environment()) as (environment, _held):
+            subprocess.run([str(self.python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment)
         if self.user is None:
             return
         kept, owner = self.folder / "compiled", pwd.getpwnam(self.user)
@@ -177,9 +189,10 @@ class Server:
         with held:  # the web process is handed the port itself: there is no moment in which another could take it
             command = [*as_user(self.user, death_signal="TERM"), str(self.python), "-m", "ridgeback.serve"]
             command += ["--socket", str(held.fileno())]
-            self.web = subprocess.Popen(
-                command, cwd=ROOT, env=self.environment() | self.own_code(), start_new_session=True, pass_fds=[held.fileno()]
-            )
+            with secrets_apart(self.environment() | self.own_code()) as (environment, secrets):
+                self.web = subprocess.Popen(
+                    command, cwd=ROOT, env=environment, start_new_session=True, pass_fds=[held.fileno(), *secrets]
+                )
         deadline = time.monotonic() + WEB_START_SECONDS
         while not self.answers():
             if self.database_is_dead():
@@ -218,6 +231,8 @@ class Server:
             time.sleep(0.5)
             self.keep_helpers_up()
             self.backups.look(dict(os.environ))
+            if self.cluster is not None:
+                self.cluster.keep_log_short()
             dead_database = self.database_is_dead()
             dead_web = self.web is not None and self.web.poll() is not None
             if not (dead_database or dead_web):
@@ -301,9 +316,9 @@ def wanted_port() -> int:
 
 def run(fresh: bool, renewed: bool = False) -> None:
     port = wanted_port()
-    own_database = "DATABASE_URL" not in os.environ
+    own_database = not given("DATABASE_URL")
     if not own_database:
-        check_address(os.environ["DATABASE_URL"])
+        check_address(given("DATABASE_URL"))
     if fresh and not sys.stdin.isatty():
         raise Stop("--fresh asks for the first account and needs a terminal.")
     if fresh and not own_database:

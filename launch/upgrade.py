@@ -42,7 +42,7 @@ def carry_over(data: Path) -> Path | None:
         new.start()
         try:
             with opened(backup, passphrase(), data) as found:
-                fill(new, found)
+                fill(Address.of(new.url, newest), found, data)
         finally:
             new.stop()
     except BaseException:

@@ -1,4 +1,4 @@
-"""The web server: `python -m ridgeback.serve --socket 3`, started by the launcher.
+"""The web server: `python -m ridgeback.serve --socket 3`, started by the launcher or by systemd.
 
 A few processes share one socket, each with waitress inside.
 
@@ -74,14 +74,14 @@ class Clocks:
 
 
 def listen(handed_over: int) -> socket.socket:
-    """The one socket, on loopback: the launcher has bound it and hands it over by its descriptor."""
+    """The one socket: the launcher, or systemd, has bound it and hands it over by its descriptor."""
     made = socket.socket(fileno=handed_over)
     made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)  # or the next start would wait for connections just closed
     made.listen(1024)
     return made
 
 
-def run_process(application: Application, shared: socket.socket, https: bool) -> None:
+def run_process(application: Application, shared: socket.socket, proxy: str) -> None:
     """Answer requests until told to stop, or until the master is gone."""
     from django.db import connections
     from waitress import create_server
@@ -102,9 +102,9 @@ def run_process(application: Application, shared: socket.socket, https: bool) ->
     signal.signal(signal.SIGTERM, lambda number, frame: ending.set())
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C goes to the whole group; the launcher says when
     behind: dict[str, Any] = {}
-    if https:  # a proxy on this machine speaks TLS and says so
+    if proxy:  # it speaks TLS and says so
         behind = {
-            "trusted_proxy": "127.0.0.1",
+            "trusted_proxy": proxy,
             "trusted_proxy_headers": {"x-forwarded-proto", "x-forwarded-for", "x-forwarded-host"},
         }
     server = create_server(
@@ -149,8 +149,8 @@ def busy(channel: Any) -> bool:
 class Master:
     """Starts the processes, and starts again what dies."""
 
-    def __init__(self, application: Application, shared: socket.socket, https: bool) -> None:
-        self.application, self.shared, self.https = application, shared, https
+    def __init__(self, application: Application, shared: socket.socket, proxy: str) -> None:
+        self.application, self.shared, self.proxy = application, shared, proxy
         self.clocks = Clocks(PROCESSES)
         self.running: dict[int, int] = {}  # process number by pid
         self.deaths: dict[int, list[float]] = {number: [] for number in range(PROCESSES)}
@@ -162,7 +162,7 @@ class Master:
         pid = os.fork()
         if pid == 0:
             try:
-                run_process(self.clocks.watched(self.application, number), self.shared, self.https)
+                run_process(self.clocks.watched(self.application, number), self.shared, self.proxy)
             finally:
                 os._exit(0)
         self.running[pid] = number
@@ -221,7 +221,7 @@ def _serve(handed_over: int) -> int:
     shared = listen(handed_over)
     from django.conf import settings
 
-    Master(application, shared, settings.HTTPS).run()
+    Master(application, shared, settings.PROXY if settings.HTTPS else "").run()
     return 0
 
 

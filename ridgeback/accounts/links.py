@@ -2,7 +2,6 @@
 
 from django.contrib.auth.tokens import PasswordResetTokenGenerator
 from django.db.models import F
-from django.http import HttpRequest
 from django.urls import reverse
 from django.utils.encoding import force_bytes
 from django.utils.http import urlsafe_base64_encode
@@ -20,9 +19,9 @@ class Tokens(PasswordResetTokenGenerator):
 tokens = Tokens()
 
 
-def make(request: HttpRequest, keeper: Keeper) -> str:
-    """Make a link; every earlier one is dead from now on."""
+def make(keeper: Keeper) -> str:
+    """Make a link, as the path that follows the program's address; every earlier one is dead from now on."""
     Keeper.objects.filter(pk=keeper.pk).update(links_made=F("links_made") + 1)
     keeper.refresh_from_db()
     uid = urlsafe_base64_encode(force_bytes(keeper.pk))
-    return request.build_absolute_uri(reverse("accounts:reset", args=[uid, tokens.make_token(keeper)]))
+    return reverse("accounts:reset", args=[uid, tokens.make_token(keeper)])

@@ -19,7 +19,7 @@ def people(request: HttpRequest) -> HttpResponse:
     form = NewKeeperForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         keeper = keepers.add(form.cleaned_data["username"])
-        return render(request, "accounts/link.html", {"person": keeper, "link": links.make(request, keeper)})
+        return render(request, "accounts/link.html", {"person": keeper, "link": request.build_absolute_uri(links.make(keeper))})
     everybody = Keeper.objects.filter(sits=False).order_by("username")
     context = {"form": form, "people": everybody, "with_second": second.who_has_one()}
     return render(request, "accounts/people.html", context)
@@ -30,7 +30,7 @@ def reset_link(request: HttpRequest, pk: int) -> HttpResponse:
     """Make a link that lets a keeper set a new password; it is good for a day and once."""
     _administrator(request)
     person = get_object_or_404(Keeper, pk=pk, is_active=True, sits=False)
-    return render(request, "accounts/link.html", {"person": person, "link": links.make(request, person)})
+    return render(request, "accounts/link.html", {"person": person, "link": request.build_absolute_uri(links.make(person))})
 
 
 @require_POST

@@ -1,7 +1,6 @@
 """`manage.py prepare`: what ./start needs before serving: migrations, static files, the demo once."""
 
 import json
-import os
 import sys
 from pathlib import Path
 from typing import Any
@@ -14,6 +13,7 @@ from django.db.migrations.executor import MigrationExecutor
 
 from ridgeback import clock
 from ridgeback.book import catalogue
+from ridgeback.environment import env
 from ridgeback.home import demo, demo_instruments
 
 
@@ -51,6 +51,6 @@ class Command(BaseCommand):
             call_command("collectstatic", interactive=False, verbosity=0, clear=True)
         catalogue.enter_shipped()
         if options["demo"]:
-            demo.load_once(os.environ["RIDGEBACK_DEMO_PASSWORD"])
-            if os.environ.get("RIDGEBACK_DEVICE_KEY"):
-                demo_instruments.equip_once(os.environ["RIDGEBACK_DEVICE_KEY"], clock.now())
+            demo.load_once(env.str("RIDGEBACK_DEMO_PASSWORD"))
+            if key := env.str("RIDGEBACK_DEVICE_KEY", default=""):
+                demo_instruments.equip_once(key, clock.now())

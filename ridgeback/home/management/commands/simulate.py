@@ -5,7 +5,6 @@ They first report what is missing of the last days, then go on by the minute. Fa
 """
 
 import json
-import os
 import sys
 import time
 import urllib.error
@@ -16,12 +15,14 @@ from typing import Any, Final
 from urllib.parse import urljoin, urlsplit
 
 import paho.mqtt.client as mqtt
+from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import close_old_connections
 from paho.mqtt.enums import CallbackAPIVersion
 
 from husbandry.watch.faults import Fault
 from ridgeback import clock
+from ridgeback.environment import env
 from ridgeback.home import demo, demo_instruments
 from ridgeback.keeping import tasks
 from ridgeback.metering.stand_ins import Planted, StandIn, room_reading
@@ -41,7 +42,7 @@ class Command(BaseCommand):
     help = "Report made-up readings of the demo's instruments to a running Ridgeback, by HTTP or by a broker."
 
     def add_arguments(self, parser: CommandParser) -> None:
-        parser.add_argument("--address", default=os.environ.get("RIDGEBACK_ADDRESS", "http://127.0.0.1:8000/"))
+        parser.add_argument("--address", default=settings.ADDRESS)
         parser.add_argument("--broker", default="", help="mqtt://host:port/prefix: report there instead")
         parser.add_argument("--room", default=demo.NAME)
         parser.add_argument("--days", type=float, default=16.0, help="days before now that are reported where nothing is known")
@@ -50,7 +51,7 @@ class Command(BaseCommand):
         parser.add_argument("--plant", action="append", default=[], help="habitat:fault:heater:hours ago:hours")
 
     def handle(self, *args: Any, **options: Any) -> None:
-        key = os.environ.get("RIDGEBACK_DEVICE_KEY", "")
+        key = env.str("RIDGEBACK_DEVICE_KEY", default="")
         device = Device.objects.filter(digest=digest_of(key), revoked_at__isnull=True).first()
         room = Room.objects.filter(name=options["room"]).order_by("id").first()
         if device is None or room is None:
