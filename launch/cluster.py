@@ -138,7 +138,7 @@ class Cluster:
         self.ensure_database()
 
     def keep_log_short(self) -> None:
-        """Set the log aside as `postgres.log.1` once it is long, and begin it anew: the server writes on at the end of what is there."""
+        """Set the log aside as `postgres.log.1` once it is long, and begin it anew: the server only ever writes at its end."""
         try:
             if self.log_file.stat().st_size <= LOG_BYTES:
                 return
