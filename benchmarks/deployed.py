@@ -293,7 +293,9 @@ def one(base: Path) -> None:
     try:
         # A clone that may get a newer commit, standing in for the address that the program is had from.
         run("git", "clone", "-q", "--bare", str(ROOT), str(machine.root / "srv/ridgeback.git"))
-        machine.do("git config --system --add safe.directory '*' 2>/dev/null || printf '[safe]\\n\\tdirectory = *\\n' > /etc/gitconfig")
+        machine.do(
+            "git config --system --add safe.directory '*' 2>/dev/null || printf '[safe]\\n\\tdirectory = *\\n' > /etc/gitconfig"
+        )
         machine.values = {"SOURCE": "/srv/ridgeback.git", "NAME": NAME, "MAIL_URL": f"smtp://{HOST}:2525"}
         (machine.root / "etc/hosts").write_text(f"127.0.0.1 localhost\n127.0.1.1 one\n{HOST} mail\n")
         with mail_server() as letters:
@@ -355,7 +357,9 @@ PASSWORD: Final = secrets.token_urlsafe(18)
 
 
 def _other_name(machine: Machine) -> int:
-    asked = "curl -sk -o /dev/null -w '%{http_code}' -H 'Host: elsewhere.example' -H 'X-Forwarded-Proto: https' http://127.0.0.1:8000/"
+    asked = (
+        "curl -sk -o /dev/null -w '%{http_code}' -H 'Host: elsewhere.example' -H 'X-Forwarded-Proto: https' http://127.0.0.1:8000/"
+    )
     return int(machine.do(asked))
 
 
@@ -398,7 +402,10 @@ def exchange(machine: Machine, visitor: Visitor) -> None:
     check("meanwhile nobody was refused", set(answers) == {200}, f"{len(answers)} asked, {sorted(set(answers))}")
     check("whoever was signed in stays so", visitor.ask("/", patience_s=30)[0] == 200)
     machine.follow("one-back")
-    check("and back again", machine.do("readlink -f /opt/ridgeback/current").strip() == before and visitor.ask("/", patience_s=60)[0] == 200)
+    check(
+        "and back again",
+        machine.do("readlink -f /opt/ridgeback/current").strip() == before and visitor.ask("/", patience_s=60)[0] == 200,
+    )
 
 
 def several(base: Path) -> None:
@@ -406,7 +413,12 @@ def several(base: Path) -> None:
     authority = certificate(WORK / "tls")
     machines = {name: Machine(name) for name in PLACES if name != "one"}
     values = {name.upper(): machine.address for name, machine in machines.items()}
-    values |= {"SOURCE": "/srv/ridgeback.git", "NAME": NAME, "PASSWORD": secrets.token_hex(24), "NETWORK": f"{HOST.rsplit('.', 1)[0]}.0/24"}
+    values |= {
+        "SOURCE": "/srv/ridgeback.git",
+        "NAME": NAME,
+        "PASSWORD": secrets.token_hex(24),
+        "NETWORK": f"{HOST.rsplit('.', 1)[0]}.0/24",
+    }
     values |= {"SECRET_KEY": secrets.token_urlsafe(48)}
     try:
         for machine in machines.values():
@@ -451,7 +463,9 @@ def look_at_several(machines: dict[str, Machine], visitor: Visitor) -> None:
     machines["web2"].stop(hard=True)
     began = time.monotonic()
     answers = [visitor.ask("/")[0] for _ in range(20)]
-    check("one web machine dead: every page comes from the other", set(answers) == {200}, f"{time.monotonic() - began:.1f} s for 20")
+    check(
+        "one web machine dead: every page comes from the other", set(answers) == {200}, f"{time.monotonic() - began:.1f} s for 20"
+    )
     machines["copy"].stop(hard=True)
     answers = [visitor.ask("/")[0] for _ in range(10)]
     check("the copy dead: pages come from the database itself", set(answers) == {200}, sorted(set(answers)))

@@ -1,6 +1,7 @@
 """Forms of accounts."""
 
 from django import forms
+from django.contrib.auth.forms import BaseUserCreationForm
 from django.utils.translation import gettext_lazy as _
 
 from ridgeback.accounts.models import Keeper
@@ -29,11 +30,22 @@ class LettersForm(forms.ModelForm):
         return data
 
 
-class NewKeeperForm(forms.ModelForm):
-    """A new account; its owner sets the password by the link that follows."""
+class InvitedForm(forms.Form):
+    """Somebody is invited to have an account."""
+
+    name = forms.CharField(label=_("Who"), max_length=60, help_text=_("For this list alone; they choose their own sign-in name."))
+
+
+class NewAccount(BaseUserCreationForm):
+    """An account for who was invited and has none."""
 
     class Meta:
         model = Keeper
-        fields = ["username"]
+        fields = ("username",)
         labels = {"username": _("Sign-in name")}
-        help_texts = {"username": _("Letters, digits and @ . + - _")}
+
+
+class ForgottenForm(forms.Form):
+    """Where a link for a new password is to go."""
+
+    email = forms.EmailField(label=_("E-mail address of the account"), max_length=254)

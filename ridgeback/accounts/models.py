@@ -62,6 +62,18 @@ class SignedIn(models.Model):
     seen_at = models.DateTimeField()
 
 
+class AccountInvitation(models.Model):
+    """Somebody is invited to have an account: by an address that is good once, of which only the digest is kept."""
+
+    name = models.CharField(max_length=60)
+    sha256 = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(Keeper, null=True, on_delete=models.SET_NULL, related_name="+")
+    made_at = models.DateTimeField()
+    until = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+
+
 class Happening(models.Model):
     """Something that happened to an account; written and read, and changed by nobody: the database itself refuses that."""
 

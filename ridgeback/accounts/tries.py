@@ -21,6 +21,9 @@ MOST_OF_ADDRESS: Final = 30  # wrong tries from one address, whatever the names
 MOST_OF_NAME: Final = 40  # wrong tries of one name, wherever from
 KNOWN: Final = timedelta(days=90)  # an address is the keeper's own for so long
 KEPT: Final = timedelta(days=100)
+LINK_WINDOW: Final = timedelta(hours=1)
+MOST_LINKS: Final = 3  # letters with a link to one address in an hour
+MOST_LINKS_FROM: Final = 10  # asked for from one place
 MOST_OLD_PASSWORDS: Final = 5  # wrong old passwords in one session
 WRONG: Final = "wrong_old_passwords"
 
@@ -39,6 +42,16 @@ def allowed(request: HttpRequest, name: str) -> bool:
     if wrong.filter(name=digest).count() < MOST_OF_NAME:
         return True
     return Try.objects.filter(name=digest, address=address, good=True, at__gte=clock.now() - KNOWN).exists()
+
+
+def may_ask_for_a_link(request: HttpRequest, email: str) -> bool:
+    """Count a request for a link by letter; tell whether it may go on: nobody's letter box is filled by others."""
+    since, address, digest = clock.now() - LINK_WINDOW, address_of(request), _digest(f"link {email}")
+    asked = Try.objects.filter(at__gte=since)
+    if asked.filter(name=digest).count() >= MOST_LINKS or asked.filter(address=f"link {address}"[:64]).count() >= MOST_LINKS_FROM:
+        return False
+    Try.objects.create(name=digest, address=f"link {address}"[:64], at=clock.now(), good=True)
+    return True
 
 
 def note(request: HttpRequest, name: str, *, good: bool) -> None:

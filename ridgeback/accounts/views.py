@@ -1,4 +1,4 @@
-"""Sign-in, a keeper's own account, and the administrator's reset links."""
+"""Signing in, a keeper's own account, and what helps who has forgotten the password."""
 
 from typing import Any
 
@@ -9,7 +9,7 @@ from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.forms import AuthenticationForm, PasswordChangeForm, SetPasswordForm
 from django.contrib.auth.views import LoginView, PasswordChangeView, PasswordResetConfirmView
 from django.core.exceptions import PermissionDenied
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse_lazy
 from django.utils.decorators import method_decorator
@@ -17,14 +17,17 @@ from django.utils.translation import gettext_lazy as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_POST
 
-from ridgeback.accounts import happened, links, second, sessions, tries
-from ridgeback.accounts.forms import LettersForm, UnitsForm
+from ridgeback.accounts import happened, links, second, sessions, tasks, tries
+from ridgeback.accounts.forms import ForgottenForm, LettersForm, UnitsForm
 from ridgeback.accounts.models import Keeper
 
 
 class SignIn(LoginView):
     template_name = "accounts/sign_in.html"
     redirect_authenticated_user = True
+
+    def get_context_data(self, **more: Any) -> dict[str, Any]:
+        return super().get_context_data(**more) | {"posts": bool(settings.MAIL_URL)}
 
     def post(self, request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
         if not tries.allowed(request, self._name()):
@@ -101,6 +104,21 @@ class SetPassword(PasswordResetConfirmView):
     def form_valid(self, form: SetPasswordForm) -> HttpResponse:
         happened.note(form.user, "password")
         return super().form_valid(form)
+
+
+@login_not_required
+@never_cache
+def forgotten(request: HttpRequest) -> HttpResponse:
+    """Ask for a link by letter. The answer is the same for every address: it tells nobody who has an account."""
+    if not settings.MAIL_URL:
+        raise Http404
+    form = ForgottenForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        if not tries.may_ask_for_a_link(request, form.cleaned_data["email"]):
+            return render(request, "accounts/locked.html", status=429)
+        tasks.send_link.defer(email=form.cleaned_data["email"])
+        return render(request, "accounts/forgotten.html", {"sent": True})
+    return render(request, "accounts/forgotten.html", {"form": form}, status=422 if form.errors else 200)
 
 
 def _keeper(request: HttpRequest) -> Keeper:

@@ -4,10 +4,8 @@ from datetime import date, timedelta
 from typing import Any, Final
 
 from django import forms
-from django.contrib.auth.forms import BaseUserCreationForm
 from django.utils.translation import gettext_lazy as _
 
-from ridgeback.accounts.models import Keeper
 from ridgeback.rooms.models import Membership
 from ridgeback.sharing.actions import GIVEN
 
@@ -84,12 +82,3 @@ class MemberForm(forms.Form):
 
     role = forms.ChoiceField(choices=[(role.value, ROLES[role]) for role in GIVEN])
     until = _day(_("until"), required=False)
-
-
-class NewAccount(BaseUserCreationForm):
-    """An account for who was invited and has none."""
-
-    class Meta:
-        model = Keeper
-        fields = ("username",)
-        labels = {"username": _("Sign-in name")}

@@ -14,16 +14,16 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from ridgeback import clock
+from ridgeback.accounts.forms import NewAccount
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import Intent, intent_of
 from ridgeback.rooms import keepers
 from ridgeback.rooms.access import keeper_of, memberships, owned_room_or_404, room_or_404, rooms_of
+from ridgeback.rooms.keepers import BACKEND
 from ridgeback.rooms.models import Invitation, Membership, Room, SitterLink
 from ridgeback.sharing import actions
-from ridgeback.sharing.forms import InviteForm, MemberForm, NewAccount, SitterForm
+from ridgeback.sharing.forms import InviteForm, MemberForm, SitterForm
 from ridgeback.web.qr import qr_svg
-
-BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
 @require_GET

@@ -7,8 +7,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_accessible import AXE, faults
 from tests.browser.choosing import searchable
+from tests.browser.test_accessible import AXE, faults
 
 
 @pytest.fixture

@@ -50,7 +50,17 @@ OPEN = {
     *REVIEWING,
 }
 # What is told apart by a token of its own: none is known here.
-BY_TOKEN = {"metrics", "rota:subscribed", "sharing:join", "sharing:sit", "sharing:see", "sharing:see-photo"}
+# By an address that holds a token, or where a setting opens it: figures, letters.
+BY_TOKEN = {
+    "metrics",
+    "accounts:forgotten",
+    "accounts:welcome",
+    "rota:subscribed",
+    "sharing:join",
+    "sharing:sit",
+    "sharing:see",
+    "sharing:see-photo",
+}
 # An address that devices ask, with a key of their own and no account.
 OF_DEVICES = {"series:readings"}
 POST_ONLY = {
@@ -71,10 +81,10 @@ POST_ONLY = {
     "sharing:invite", "sharing:let-sit", "sharing:member", "sharing:end-invitation", "sharing:end-sitting", "api:end-token",
     "api:end-webhook", "api:try-webhook",
     "archive:bring-in", "uploads:begin-mine", "accounts:appearance",
-    "accounts:new-codes", "accounts:second-off", "accounts:end-session", "accounts:second-off-for",
+    "accounts:new-codes", "accounts:end-invitation", "accounts:second-off", "accounts:end-session", "accounts:second-off-for",
     *OF_DEVICES,
 }  # fmt: skip
-ADMINISTRATORS = {"accounts:people", "accounts:reset-link", "accounts:second-off-for"}
+ADMINISTRATORS = {"accounts:people", "accounts:reset-link", "accounts:second-off-for", "accounts:end-invitation"}
 
 
 NAMELESS = {
@@ -208,7 +218,7 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
             ],
         )
     if name in BY_TOKEN:
-        return reverse(name, args=[] if name == "metrics" else ["no-such-token"])
+        return reverse(name, args=[] if name in {"metrics", "accounts:forgotten"} else ["no-such-token"])
     if name == "sharing:member":
         return reverse(name, args=[Membership.objects.get(room=habitat.room, role="owner").pk])
     if name == "api:end-token":
@@ -343,14 +353,14 @@ def test_passwords_are_kept_with_argon2(owner: Keeper) -> None:
 def test_the_administrators_link_sets_a_password_once(client_of: Callable[[Keeper], Client], other: Keeper, owner: Keeper) -> None:
     owner.is_staff = True
     owner.save()
-    made = client_of(owner).post(reverse("accounts:people"), {"username": "newcomer"})
+    made = client_of(owner).post(reverse("accounts:reset-link", args=[other.pk]))
     link = made.context["link"]
     visitor = Client()
     page = visitor.get(link, follow=True)
     form = page.redirect_chain[-1][0]
     data = {"new_password1": "samphire-and-thrift", "new_password2": "samphire-and-thrift"}
     assert visitor.post(form, data).status_code == 302
-    answer = Client().post(reverse("accounts:sign-in"), {"username": "newcomer", "password": "samphire-and-thrift"})
+    answer = Client().post(reverse("accounts:sign-in"), {"username": other.username, "password": "samphire-and-thrift"})
     assert answer.status_code == 302
     assert b"no longer works" in Client().get(link, follow=True).content
 

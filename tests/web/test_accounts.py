@@ -2,20 +2,24 @@
 
 import re
 from collections.abc import Callable
+from datetime import timedelta
 from typing import Any
 
 import pytest
 from django.test import Client
 from django.urls import reverse
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from husbandry.species.book import find
 from ridgeback import clock
-from ridgeback.accounts.models import Keeper
+from ridgeback.accounts import tasks
+from ridgeback.accounts.models import AccountInvitation, Keeper
 from ridgeback.book import own
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent
 from ridgeback.pantry.models import Item
 from ridgeback.planner import mapping
+from ridgeback.rooms import keepers
 from ridgeback.rooms.access import rooms_of
 from ridgeback.rooms.models import Habitat, Membership, Room
 
@@ -83,14 +87,88 @@ def test_people_are_the_administrators_alone(owner: Keeper, other: Keeper, clien
     assert client.post(reverse("accounts:reset-link", args=[other.pk])).status_code == 403
 
 
-def test_an_administrator_adds_people_but_does_not_see_their_rooms(administrator: Client, owner: Keeper) -> None:
-    page = administrator.post(reverse("accounts:people"), {"username": "glasswort"})
-    assert "/account/reset/" in page.content.decode()
+CHOSEN = {"username": "glasswort", "password1": "samphire-and-thrift", "password2": "samphire-and-thrift"}
+
+
+def invited(administrator: Client, name: str = "Glasswort from the pond") -> str:
+    """The address that an administrator is shown."""
+    answer = administrator.post(reverse("accounts:people"), {"name": name, "once": name}, follow=True)
+    return str(answer.context["fresh"])
+
+
+def test_who_is_invited_chooses_name_and_password_and_has_a_room_nobody_else_sees(administrator: Client, owner: Keeper) -> None:
+    address, visitor = invited(administrator), Client()
+    assert "Glasswort from the pond" in visitor.get(address).content.decode()
+    assert visitor.post(address, CHOSEN | {"username": "sedge", "password2": "another"}).status_code == 422
+    assert visitor.post(address, CHOSEN)["Location"] == reverse("rooms:habitats")
     newcomer = Keeper.objects.get(username="glasswort")
-    room = rooms_of(newcomer).get()
-    assert room not in rooms_of(owner)
-    again = administrator.post(reverse("accounts:people"), {"username": "glasswort"})
-    assert "already exists" in again.content.decode()
+    assert not newcomer.is_staff
+    assert rooms_of(newcomer).get() not in rooms_of(owner)
+    assert visitor.get(reverse("rooms:habitats")).status_code == 200  # signed in at once
+    assert sign_in("glasswort", "samphire-and-thrift") == 302
+
+
+def test_an_invitation_is_good_once_for_a_week_until_taken_back_and_its_address_is_shown_once(
+    administrator: Client, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    used, taken_back, old = (invited(administrator, name) for name in ("one", "two", "three"))
+    assert used not in administrator.get(reverse("accounts:people")).content.decode()
+    Client().post(used, CHOSEN)
+    assert Client().post(used, CHOSEN | {"username": "thrift"}).status_code == 404
+    waiting = AccountInvitation.objects.get(name="two")
+    administrator.post(reverse("accounts:end-invitation", args=[waiting.pk]))
+    assert Client().get(taken_back).status_code == 404
+    later = clock.now() + timedelta(days=7, minutes=1)
+    monkeypatch.setattr(clock, "now", lambda: later)
+    assert Client().post(old, CHOSEN | {"username": "thrift"}).status_code == 404
+    assert not Keeper.objects.filter(username="thrift").exists()
+
+
+def test_two_who_open_one_invitation_at_once_make_one_account(administrator: Client) -> None:
+    token = invited(administrator).rstrip("/").rsplit("/", 1)[1]
+    found = keepers.invitation_of(token, clock.now())
+    assert found is not None
+    made = [keepers.take_up(found, name, "samphire-and-thrift", clock.now()) for name in ("glasswort", "thrift")]
+    assert [one.username if one else None for one in made] == ["glasswort", None]
+
+
+def test_a_link_by_letter_goes_to_who_has_an_account_and_the_page_says_the_same_to_all(
+    owner: Keeper, settings: Any, mailoutbox: list[Any]
+) -> None:
+    assert Client().get(reverse("accounts:forgotten")).status_code == 404  # nobody sends letters
+    settings.MAIL_URL = "smtp://127.0.0.1:1"
+    Keeper.objects.filter(pk=owner.pk).update(email="tansy@example.org", language="de")
+    pages = []
+    for address in ("Tansy@example.org", "nobody@example.org"):
+        answer = Client().post(reverse("accounts:forgotten"), {"email": address})
+        pages.append((answer.status_code, re.sub(r"\w{64}", "", answer.content.decode())))
+    assert pages[0] == pages[1]
+    for job in ProcrastinateJob.objects.filter(task_name="accounts.forgotten"):
+        tasks.send_link(**job.args)
+    (letter,) = mailoutbox
+    assert letter.to == ["tansy@example.org"]
+    assert "neues Passwort" in letter.subject
+    link = re.search(r"http://\S+(/account/reset/\S+)", letter.body)
+    assert link is not None
+    visitor = Client()
+    form = visitor.get(link[1], follow=True).redirect_chain[-1][0]
+    assert visitor.post(form, NEW).status_code == 302
+    assert sign_in("tansy", "samphire-and-thrift") == 302
+
+
+def test_nobody_fills_anothers_letter_box(settings: Any) -> None:
+    settings.MAIL_URL = "smtp://127.0.0.1:1"
+    asked = [Client().post(reverse("accounts:forgotten"), {"email": "tansy@example.org"}).status_code for _ in range(4)]
+    assert asked == [200, 200, 200, 429]
+    elsewhere = [Client().post(reverse("accounts:forgotten"), {"email": f"n{n}@example.org"}).status_code for n in range(8)]
+    assert elsewhere[-1] == 429
+
+
+def test_who_is_given_a_link_by_an_administrator_reads_of_it(
+    administrator: Client, other: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    administrator.post(reverse("accounts:reset-link", args=[other.pk]))
+    assert "an administrator made a link" in client_of(other).get(reverse("accounts:account")).content.decode()
 
 
 def test_who_is_switched_off_cannot_sign_in_nor_be_given_a_link(administrator: Client, other: Keeper) -> None:
@@ -128,7 +206,7 @@ def test_an_earlier_link_dies_when_a_newer_is_made(administrator: Client, other:
 
 def test_a_new_person_may_have_the_longest_name_there_is(administrator: Client) -> None:
     for length in (80, 150):
-        assert administrator.post(reverse("accounts:people"), {"username": "x" * length}).status_code == 200
+        assert Client().post(invited(administrator, f"of {length}"), CHOSEN | {"username": "x" * length}).status_code == 302
         assert Keeper.objects.get(username="x" * length).room_set.get().name.startswith("xxx")
 
 
