@@ -1,6 +1,9 @@
 """Keepers, rooms and habitats for the web tests."""
 
+import shutil
+import tempfile
 from collections.abc import Callable, Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -16,6 +19,15 @@ from tests.plans import plan
 from tests.quick import quick_passwords
 
 __all__ = ["quick_passwords"]  # used by every test of this folder
+
+
+@pytest.fixture
+def folder() -> Iterator[Path]:
+    """A folder that PostgreSQL's user reaches."""
+    made = Path(tempfile.mkdtemp(prefix="ridgeback-kept-"))
+    made.chmod(0o755)
+    yield made
+    shutil.rmtree(made, ignore_errors=True)
 
 
 @pytest.fixture(autouse=True)

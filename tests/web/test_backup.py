@@ -2,10 +2,8 @@
 
 import io
 import os
-import shutil
 import subprocess
 import sys
-import tempfile
 import threading
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
@@ -38,15 +36,6 @@ from ridgeback.rooms.models import Room
 with open(sys.argv[1], "wb") as file:
     write_out(Room.objects.get(), file, datetime.fromisoformat(sys.argv[2]))
 """
-
-
-@pytest.fixture
-def folder() -> Iterator[Path]:
-    """A folder that PostgreSQL's user reaches."""
-    made = Path(tempfile.mkdtemp(prefix="ridgeback-kept-"))
-    made.chmod(0o755)
-    yield made
-    shutil.rmtree(made, ignore_errors=True)
 
 
 @pytest.fixture
@@ -145,6 +134,25 @@ def test_an_encrypted_one_opens_by_its_passphrase_alone(cluster: Cluster, folder
     with pytest.raises(Stop, match="damaged"):
         backup.verify(target, "salt and sedge", folder)
     assert [path.name for path in folder.iterdir() if path.name.startswith(("ridgeback-verify", ".opened"))] == []
+
+
+def test_one_comes_back_into_an_empty_database_of_ones_own(
+    cluster: Cluster, folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setenv("RIDGEBACK_SECRET_KEY", "the-key-of-the-settings")
+    with psycopg.connect(cluster.url, autocommit=True) as talk:
+        talk.execute("insert into kept (word) values ('samphire'), ('thrift')")
+        talk.execute("create database another")
+    file = folder / "kept.zip"
+    backup.write(Address.of(cluster.url, cluster.programs), folder, file, "by hand")
+    monkeypatch.setenv("DATABASE_URL", cluster.url)
+    assert backups.main(["--restore", str(file), str(folder / "secrets"), "--into-database"]) == 1
+    assert "not empty" in capsys.readouterr().err
+    monkeypatch.setenv("DATABASE_URL", cluster.url.rsplit("/", 1)[0] + "/another")
+    assert backups.main(["--restore", str(file), str(folder / "secrets"), "--into-database"]) == 0
+    assert (folder / "secrets" / "secret-key").read_text() == "the-key-of-the-settings\n"
+    with psycopg.connect(cluster.url.rsplit("/", 1)[0] + "/another") as talk:
+        assert [word for (word,) in talk.execute("select word from kept order by id")] [-2:] == ["samphire", "thrift"]
 
 
 def test_what_is_damaged_or_no_backup_is_refused_and_leaves_nothing(cluster: Cluster, folder: Path) -> None:

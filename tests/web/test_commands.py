@@ -13,7 +13,7 @@ from typing import Any
 
 import pytest
 from django.conf import settings
-from django.core.management import call_command, execute_from_command_line
+from django.core.management import CommandError, call_command, execute_from_command_line
 from django.test import Client
 from django.urls import reverse
 
@@ -236,3 +236,34 @@ def test_the_first_account_is_asked_for_until_it_is_good(monkeypatch: pytest.Mon
     assert "did not match" in out.getvalue()
     call_command("firstaccount", stdout=out)
     assert Keeper.objects.count() == 1
+
+
+@pytest.mark.django_db
+def test_the_first_account_is_made_without_asking_and_its_password_is_set_by_a_link(settings: Any) -> None:
+    settings.ADDRESS = "https://ridgeback.example/"
+    out = io.StringIO()
+    call_command("firstaccount", "--name", "first", stdout=out)
+    link = out.getvalue().split()[-1]
+    assert link.startswith("https://ridgeback.example/account/reset/")
+    visitor = Client()
+    form = visitor.get(link.removeprefix("https://ridgeback.example"), follow=True).redirect_chain[-1][0]
+    assert visitor.post(form, {"new_password1": "cord-grass-44", "new_password2": "cord-grass-44"}).status_code == 302
+    assert Keeper.objects.get(is_staff=True).check_password("cord-grass-44")
+
+
+@pytest.mark.django_db
+def test_the_first_account_has_its_password_from_a_file_and_what_cannot_be_one_is_refused(tmp_path: Path) -> None:
+    good, short = tmp_path / "good", tmp_path / "short"
+    good.write_text("cord-grass-44\n")
+    short.write_text("grass\n")
+    for arguments, words in (
+        (["--name", "bad name", "--password-file", str(good)], "valid username"),
+        (["--name", "first", "--password-file", str(short)], "too short"),
+        (["--name", "first", "--password-file", str(tmp_path / "nowhere")], "cannot be read"),
+        (["--password-file", str(good)], "--name"),
+    ):
+        with pytest.raises(CommandError, match=words):
+            call_command("firstaccount", *arguments)
+    assert not Keeper.objects.exists()
+    call_command("firstaccount", "--name", "first", "--password-file", str(good), stdout=io.StringIO())
+    assert Keeper.objects.get().check_password("cord-grass-44")
