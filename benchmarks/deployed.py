@@ -3,7 +3,7 @@
 PYTHONPATH=. .venv-test/bin/python benchmarks/deployed.py one|several [--keep]        (as root; minutes, 3 GB below /var/tmp)
 
 The machines are containers of systemd-nspawn on a bridge of this machine, each an overlay on one bare Debian that debootstrap made.
-What is run on them is the page's own commands, block by block; nothing else is installed. Names, certificates and the mail server are
+What is run on them is the commands of the page, block by block; nothing else is installed. Certificate and mail server are
 this program's stand-ins. Needs Debian's debootstrap, systemd-container and iptables (installed where they are missing).
 """
 
@@ -31,7 +31,7 @@ from typing import Any, Final
 
 from launch.machine import ROOT
 
-WORK: Final = Path("/var/tmp/ridgeback-deployed")  # noqa: S108 - machines of a gigabyte each, not for a memory disk
+WORK: Final = Path("/var/tmp/ridgeback-deployed")
 BRIDGE: Final = "rbdeploy"
 HOST: Final = "10.77.0.1"
 NAME: Final = "ridgeback.example"
@@ -235,8 +235,8 @@ class Visitor:
         return status
 
     def sign_in(self, name: str, password: str) -> int:
-        self.ask("/sign-in/")
-        return self.ask("/sign-in/", {"username": name, "password": password})[0]
+        self.ask("/account/sign-in/")
+        return self.ask("/account/sign-in/", {"username": name, "password": password})[0]
 
 
 def certificate(folder: Path) -> Path:
@@ -321,7 +321,7 @@ def _follow_one(machine: Machine, letters: list[str]) -> None:
 
 
 def look_at_one(machine: Machine, visitor: Visitor, letters: list[str]) -> None:
-    status, text, headers = visitor.ask("/sign-in/", patience_s=120)
+    status, text, headers = visitor.ask("/account/sign-in/", patience_s=120)
     check("the page to sign in comes by TLS", status == 200 and "Ridgeback" in text, status)
     check("browsers are told to come by TLS alone", "max-age=31536000" in headers.get("strict-transport-security", ""))
     plain = http.client.HTTPConnection(machine.address, 80, timeout=10)
@@ -335,7 +335,7 @@ def look_at_one(machine: Machine, visitor: Visitor, letters: list[str]) -> None:
     check("and signs in", visitor.sign_in("keeper", PASSWORD) == 302)
     status, text, _headers = visitor.ask("/")
     check("there is no demo", status == 200 and "Saltmarsh" not in text, status)
-    users = machine.do("ps -eo user:20=,args= | grep -E 'ridgeback|procrastinate' | grep -v grep | awk '{print $1}' | sort -u")
+    users = machine.do("ps -eo user:20=,args= | grep -E '/opt/ridgeback' | grep -v grep | awk '{print $1}' | sort -u")
     check("nothing of it runs as root", users.split() == ["ridgeback"], users.split())
     told = machine.do("for p in $(pgrep -u ridgeback); do tr '\\0' '\\n' < /proc/$p/environ; done | sort -u")
     key = (machine.root / "etc/ridgeback/secrets/secret-key").read_text().strip()
@@ -349,7 +349,7 @@ def look_at_one(machine: Machine, visitor: Visitor, letters: list[str]) -> None:
     machine.do("kill -9 $(pgrep -u ridgeback -f 'ridgeback.serve' | head -1)")
     check("killed, it is there again", visitor.ask("/health", patience_s=30)[0] == 200)
     machine.do("systemctl restart --no-block ridgeback-web.service")
-    answers = [visitor.ask("/sign-in/")[0] for _ in range(30)]
+    answers = [visitor.ask("/account/sign-in/")[0] for _ in range(30)]
     check("nobody is refused while it is started again", set(answers) <= {200, 302}, sorted(set(answers)))
 
 
@@ -443,7 +443,7 @@ def several(base: Path) -> None:
 
 def look_at_several(machines: dict[str, Machine], visitor: Visitor) -> None:
     link = machines["jobs"].do("ridgeback firstaccount --name keeper").split()[-1]
-    check("the page to sign in comes", visitor.ask("/sign-in/", patience_s=120)[0] == 200)
+    check("the page to sign in comes", visitor.ask("/account/sign-in/", patience_s=120)[0] == 200)
     check("the first account sets its password", visitor.set_password(link, PASSWORD) == 302)
     check("and signs in", visitor.sign_in("keeper", PASSWORD) == 302)
     for _ in range(20):
@@ -457,8 +457,8 @@ def look_at_several(machines: dict[str, Machine], visitor: Visitor) -> None:
     time.sleep(2)
     check("pages are read from the copy", _reads(machines["copy"]) > before, _reads(machines["copy"]) - before)
     wrong = Visitor(visitor.address, WORK / "tls" / "ca.pem")
-    wrong.ask("/sign-in/")
-    statuses = [wrong.ask("/sign-in/", {"username": "keeper", "password": "wrong"})[0] for _ in range(12)]
+    wrong.ask("/account/sign-in/")
+    statuses = [wrong.ask("/account/sign-in/", {"username": "keeper", "password": "wrong"})[0] for _ in range(12)]
     check("guesses at both together are slowed down", 429 in statuses or 403 in statuses, statuses)
     machines["web2"].stop(hard=True)
     began = time.monotonic()

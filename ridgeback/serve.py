@@ -30,6 +30,7 @@ MOST_BODY_BYTES: Final = 20_200_000  # a little above what the application itsel
 REQUEST_S: Final = 90.0  # the longest request: beyond that its process is replaced
 LONGEST_PAUSE_S: Final = 30.0
 LOOP_S: Final = 0.5  # how late a process notices that it is to end
+LINGERS_S: Final = 1.0  # for what is connected and has not asked yet
 ENDS_S: Final = 12.0  # for what was begun then; the launcher waits for fifteen
 SLOT: Final = struct.Struct("d")
 Application = Callable[[dict[str, Any], Callable[..., Any]], Iterable[bytes]]
@@ -135,8 +136,11 @@ def serve_until(server: Any, ending: threading.Event) -> None:
         turn()
     server.del_channel()  # the listening socket: who comes now is served by whatever starts next
     server.socket.close()
-    until = time.monotonic() + ENDS_S
-    while time.monotonic() < until and any(busy(channel) for channel in list(server.active_channels.values())):
+    began = time.monotonic()
+    while (passed := time.monotonic() - began) < ENDS_S:
+        # What was connected a moment ago has sent nothing yet, and a proxy may be about to use a connection that it keeps.
+        if passed > LINGERS_S and not any(busy(channel) for channel in list(server.active_channels.values())):
+            break
         turn()
     server.task_dispatcher.shutdown(cancel_pending=True, timeout=1)
 

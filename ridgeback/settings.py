@@ -3,7 +3,8 @@
 RIDGEBACK_SECRET_KEY, RIDGEBACK_OLD_SECRET_KEYS, DATABASE_URL, RIDGEBACK_POOLED, DATABASE_REPLICA_URL,
 RIDGEBACK_HOSTS (comma separated), RIDGEBACK_HTTPS=true behind TLS, RIDGEBACK_PROXY,
 RIDGEBACK_TIME_ZONE, RIDGEBACK_STATIC_ROOT, RIDGEBACK_DEBUG, RIDGEBACK_RAW_DAYS,
-RIDGEBACK_LOG, RIDGEBACK_ACCESS_LOG, RIDGEBACK_METRICS_TOKEN, RIDGEBACK_IDLE_DAYS,
+RIDGEBACK_LOG, RIDGEBACK_ACCESS_LOG, RIDGEBACK_METRICS_TOKEN, RIDGEBACK_IDLE_DAYS, RIDGEBACK_SESSION_DAYS,
+RIDGEBACK_ADMINISTRATORS_PROVE,
 RIDGEBACK_MAIL_URL, RIDGEBACK_MAIL_FROM, RIDGEBACK_ADDRESS, RIDGEBACK_BROKER_URL, RIDGEBACK_WEBHOOKS.
 Each may stand in a file that the same name with _FILE behind it names (docs/deploying.md).
 """
@@ -173,6 +174,7 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "ridgeback.accounts.passwords.NotTooLong"},
 ]
 # The name that stands beside the code on a keeper's phone.
 OTP_TOTP_ISSUER = "Ridgeback"
@@ -189,8 +191,9 @@ AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 
 # A browser that nobody used for so many days is signed out; whoever signs in is asked again after ninety in any case.
-IDLE_DAYS = env.int("RIDGEBACK_IDLE_DAYS", default=14)
-SESSION_COOKIE_AGE = 90 * 24 * 3600
+# Parts of a day are allowed: 0.02 and 0.5 where half an hour and half a day are the rule.
+IDLE_DAYS = env.float("RIDGEBACK_IDLE_DAYS", default=14.0)
+SESSION_COOKIE_AGE = round(env.float("RIDGEBACK_SESSION_DAYS", default=90.0) * 24 * 3600)
 
 LANGUAGE_CODE = "en"
 LANGUAGES = [("en", "English"), ("de", "Deutsch")]
@@ -230,6 +233,10 @@ X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+if HTTPS:  # no neighbour below the same name can set or overwrite them
+    SESSION_COOKIE_NAME, CSRF_COOKIE_NAME = "__Host-session", "__Host-csrf"
+# Who makes accounts for others signs in with a second factor, unless the program runs at home for itself.
+ADMINISTRATORS_PROVE = env.bool("RIDGEBACK_ADMINISTRATORS_PROVE", default=HTTPS)
 SECURE_REDIRECT_EXEMPT = [r"^(health|ready|metrics)$"]
 SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = HTTPS

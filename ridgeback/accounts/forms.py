@@ -16,7 +16,14 @@ class UnitsForm(forms.ModelForm):
 
 
 class LettersForm(forms.ModelForm):
-    """Where letters of the watch go, and which."""
+    """Where letters of the watch go, and which. A new address needs the password: a new password could be sent to it."""
+
+    password = forms.CharField(
+        label=_("Your password, for another address"),
+        required=False,
+        strip=False,
+        widget=forms.PasswordInput(attrs={"autocomplete": "current-password"}),
+    )
 
     class Meta:
         model = Keeper
@@ -27,6 +34,8 @@ class LettersForm(forms.ModelForm):
         data = super().clean() or {}
         if data.get("letters") and not data.get("email"):
             self.add_error("email", _("Letters need an address to go to."))
+        if "email" in self.changed_data and not self.instance.check_password(data.get("password", "")):
+            self.add_error("password", _("Another address needs your password; nothing was changed."))
         return data
 
 

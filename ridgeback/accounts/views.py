@@ -63,6 +63,8 @@ def account(request: HttpRequest) -> HttpResponse:
     letters = LettersForm(request.POST if about_letters else None, instance=keeper)
     sent = letters if about_letters else form
     before = keeper.email
+    if "password" in letters.errors and letters["password"].data and tries.lost_the_session(request):
+        return redirect("accounts:sign-in")
     if request.method == "POST" and sent.is_valid():
         sent.save()
         if about_letters and keeper.email != before:

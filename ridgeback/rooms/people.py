@@ -1,5 +1,6 @@
 """The administrator's page: the accounts, who is invited to have one, and what helps who cannot sign in."""
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_not_required
@@ -24,6 +25,8 @@ FRESH = "fresh_account_link"
 def people(request: HttpRequest) -> HttpResponse:
     """The administrator's list of accounts; who is invited gets an address that is shown once."""
     me = _administrator(request)
+    if _unproven(me):
+        return render(request, "accounts/prove.html", status=403)
     form = InvitedForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         token = keepers.invite(form.cleaned_data["name"], me, clock.now())
@@ -94,4 +97,11 @@ def second_off(request: HttpRequest, pk: int) -> HttpResponse:
 def _administrator(request: HttpRequest) -> Keeper:
     if not (isinstance(request.user, Keeper) and request.user.is_staff):
         raise PermissionDenied
+    if request.method == "POST" and _unproven(request.user):
+        raise PermissionDenied
     return request.user
+
+
+def _unproven(me: Keeper) -> bool:
+    """Tell whether an administrator has yet to set a second factor up before doing anything with accounts."""
+    return settings.ADMINISTRATORS_PROVE and not second.wanted_of(me)

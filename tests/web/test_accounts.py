@@ -48,7 +48,8 @@ def test_a_keeper_changes_the_password_and_stays_signed_in(owner: Keeper, client
 
 
 @pytest.mark.parametrize(
-    ("password", "words"), [("short", "too short"), ("password123", "too common"), ("tansy123", "too similar")]
+    ("password", "words"),
+    [("short", "too short"), ("password123", "too common"), ("tansy123", "too similar"), ("sea-lavender-" * 10, "128")],
 )
 def test_a_weak_password_is_refused_with_its_reason(
     owner: Keeper, client_of: Callable[[Keeper], Client], password: str, words: str

@@ -152,7 +152,7 @@ def test_one_comes_back_into_an_empty_database_of_ones_own(
     assert backups.main(["--restore", str(file), str(folder / "secrets"), "--into-database"]) == 0
     assert (folder / "secrets" / "secret-key").read_text() == "the-key-of-the-settings\n"
     with psycopg.connect(cluster.url.rsplit("/", 1)[0] + "/another") as talk:
-        assert [word for (word,) in talk.execute("select word from kept order by id")] [-2:] == ["samphire", "thrift"]
+        assert [word for (word,) in talk.execute("select word from kept order by id")][-2:] == ["samphire", "thrift"]
 
 
 def test_what_is_damaged_or_no_backup_is_refused_and_leaves_nothing(cluster: Cluster, folder: Path) -> None:

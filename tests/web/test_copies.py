@@ -14,19 +14,25 @@ from ridgeback import copies
 from ridgeback.accounts.models import Keeper
 from ridgeback.rooms.models import Habitat
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = pytest.mark.django_db(transaction=True, databases="__all__")
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _another_connection(django_db_setup: None) -> Iterator[None]:
+    """The same database by another connection stands in for a copy; what is asked of it can be counted."""
+    connections.databases[copies.COPY] = connections.databases["default"] | {"ATOMIC_REQUESTS": False}
+    yield
+    del connections.databases[copies.COPY]
 
 
 @pytest.fixture
 def copy(settings: Any, monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
-    """The same database by another connection stands in for a copy; what is asked of it can be counted."""
-    monkeypatch.setitem(connections.databases, copies.COPY, connections.databases["default"] | {"ATOMIC_REQUESTS": False})
+    """Requests that only read are sent to it."""
     settings.DATABASE_ROUTERS = ["ridgeback.copies.Copies"]
     settings.MIDDLEWARE = ["ridgeback.copies.read_from_copy", *(m for m in settings.MIDDLEWARE if "copies" not in m)]
     monkeypatch.setattr(copies, "health", copies.Health())
     yield
     connections[copies.COPY].close()
-    del connections[copies.COPY]
 
 
 def asked(client: Client, url: str) -> tuple[int, int]:

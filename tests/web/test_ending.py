@@ -62,6 +62,23 @@ def test_what_was_begun_is_answered_whole_and_nothing_new_is_taken(served: Any) 
     assert not thread.is_alive()
 
 
+def test_who_was_connected_and_asks_a_moment_later_is_answered(served: Any) -> None:
+    ask, ending, thread, _begun = served
+    kept = ask("/quick")
+    kept.getresponse().read()
+    port = kept.sock.getpeername()[1]
+    fresh = http.client.HTTPConnection("127.0.0.1", port, timeout=20)
+    fresh.connect()
+    time.sleep(0.2)
+    ending.set()
+    time.sleep(serve.LINGERS_S / 3)
+    for connection in (kept, fresh):
+        connection.request("GET", "/quick")
+        assert len(connection.getresponse().read()) == len(BODY)
+    thread.join(timeout=5)
+    assert not thread.is_alive()
+
+
 def test_nobody_who_sends_for_ever_keeps_it(served: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(serve, "ENDS_S", 0.5)
     ask, ending, thread, _begun = served

@@ -306,7 +306,7 @@ def test_nobody_elses_animals_are_written_of(measured_habitat: Habitat, other: K
 def test_letters_need_an_address(client: Client, owner: Keeper) -> None:
     answer = client.post(reverse("accounts:account"), {"email": "", "letters": "all"})
     assert answer.status_code == 422
-    client.post(reverse("accounts:account"), {"email": "me@example.org", "letters": "all"})
+    client.post(reverse("accounts:account"), {"email": "me@example.org", "letters": "all", "password": "oyster-catcher-7"})
     owner.refresh_from_db()
     assert (owner.email, owner.letters) == ("me@example.org", "all")
 

@@ -67,6 +67,16 @@ def test_signing_in_asks_for_the_code_and_takes_each_once(owner: Keeper, codes: 
     assert again.get("/round/").status_code == 302
 
 
+def test_whoever_reads_the_database_has_no_recovery_code_and_a_new_key_leaves_them_good(
+    owner: Keeper, codes: list[str], settings: Any
+) -> None:
+    plain = {code.replace("-", "") for code in codes}
+    assert not plain & set(StaticToken.objects.values_list("token", flat=True))
+    settings.SECRET_KEY_FALLBACKS, settings.SECRET_KEY = [settings.SECRET_KEY], "another-key-by-now"
+    client, _answer = sign_in()
+    assert client.post(reverse("accounts:second"), {"code": codes[0]}).status_code == 302
+
+
 def test_a_recovery_code_signs_in_once(owner: Keeper, codes: list[str]) -> None:
     client, _answer = sign_in()
     assert client.post(reverse("accounts:second"), {"code": codes[0].upper()}).status_code == 302
@@ -181,6 +191,28 @@ def test_of_a_browser_only_its_kind_is_kept(agent: str, said: str) -> None:
     assert sessions.named(agent) == said
 
 
+def test_another_address_for_letters_needs_the_password_and_guessing_at_it_costs_the_session(owner: Keeper) -> None:
+    client, _answer = sign_in()
+    told = {"letters": "", "email": "elsewhere@example.org"}
+    assert client.post(reverse("accounts:account"), told).status_code == 422
+    answers = [client.post(reverse("accounts:account"), told | {"password": f"guess{n}"}).status_code for n in range(5)]
+    assert answers == [422, 422, 422, 422, 302]
+    assert client.get(reverse("accounts:account")).status_code == 302  # signed out
+    assert Keeper.objects.get(pk=owner.pk).email == ""
+
+
+def test_an_administrator_for_others_signs_in_with_a_second_factor(owner: Keeper, settings: Any) -> None:
+    settings.ADMINISTRATORS_PROVE = True
+    Keeper.objects.filter(pk=owner.pk).update(is_staff=True)
+    client, _answer = sign_in()
+    page = client.get(reverse("accounts:people"))
+    assert page.status_code == 403
+    assert reverse("accounts:set-up-second") in page.content.decode()
+    assert client.post(reverse("accounts:people"), {"name": "Glasswort"}).status_code == 403
+    TOTPDevice.objects.create(user=owner, name="phone", confirmed=True)
+    assert client.get(reverse("accounts:people")).status_code == 200
+
+
 def send_newest_letter() -> None:
     """What the worker does with the newest job that waits."""
     happened.letter(**ProcrastinateJob.objects.filter(task_name="accounts.letter").latest("id").args)
@@ -192,7 +224,7 @@ def test_letters_tell_of_changes_also_where_the_address_was(owner: Keeper, setti
     Keeper.objects.filter(pk=owner.pk).update(email="tansy@example.org", language="de")
     client, _answer = sign_in()
     assert mail.outbox == []  # signing in is no change
-    client.post(reverse("accounts:account"), {"letters": "", "email": "elsewhere@example.org"})
+    client.post(reverse("accounts:account"), {"letters": "", "email": "elsewhere@example.org", "password": PASSWORD})
     send_newest_letter()
     assert mail.outbox[0].to == ["tansy@example.org", "elsewhere@example.org"]
     assert "Adresse" in mail.outbox[0].body
