@@ -2,7 +2,7 @@
 
 python scripts/texts.py de [TRANSLATIONS.json]       (with the development environment; needs Debian's gettext)
 
-The texts are found by makemessages; what is new stands after what is there of the same file, what is gone goes, and nothing is guessed
+The texts are found by makemessages; what is new stands after what is there of the same file, what is gone goes, nothing is guessed
 from texts that are alike. TRANSLATIONS.json has translations by text ("one|||many" for a text with a plural, its value a list).
 """
 
