@@ -213,7 +213,7 @@ class Visitor:
         headers = {"Host": NAME, "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items())}
         body = None
         if fields is not None:
-            told = {**fields, "csrfmiddlewaretoken": self.cookies.get("csrftoken", "")}
+            told = {**fields, "csrfmiddlewaretoken": self.cookies.get("__Host-csrf", "")}
             body = urllib.parse.urlencode(told)
             headers |= {"Content-Type": "application/x-www-form-urlencoded", "Referer": f"https://{NAME}/"}
         connection.request("GET" if fields is None else "POST", path, body, headers)

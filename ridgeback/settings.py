@@ -2,7 +2,7 @@
 
 RIDGEBACK_SECRET_KEY, RIDGEBACK_OLD_SECRET_KEYS, DATABASE_URL, RIDGEBACK_POOLED, DATABASE_REPLICA_URL,
 RIDGEBACK_HOSTS (comma separated), RIDGEBACK_HTTPS=true behind TLS, RIDGEBACK_PROXY,
-RIDGEBACK_TIME_ZONE, RIDGEBACK_STATIC_ROOT, RIDGEBACK_DEBUG, RIDGEBACK_RAW_DAYS,
+RIDGEBACK_TIME_ZONE, RIDGEBACK_STATIC_ROOT, RIDGEBACK_DEBUG, RIDGEBACK_RAW_DAYS, RIDGEBACK_GRACE_DAYS,
 RIDGEBACK_LOG, RIDGEBACK_ACCESS_LOG, RIDGEBACK_METRICS_TOKEN, RIDGEBACK_IDLE_DAYS, RIDGEBACK_SESSION_DAYS,
 RIDGEBACK_ADMINISTRATORS_PROVE,
 RIDGEBACK_MAIL_URL, RIDGEBACK_MAIL_FROM, RIDGEBACK_ADDRESS, RIDGEBACK_BROKER_URL, RIDGEBACK_WEBHOOKS.
@@ -166,6 +166,8 @@ if WEBHOOKS not in ("outside", "nearby", "anywhere"):
     raise ImproperlyConfigured('RIDGEBACK_WEBHOOKS is "outside", "nearby" or "anywhere".')
 # How long readings of instruments are kept as they came, in days; their hours are kept for good.
 RAW_DAYS = env.int("RIDGEBACK_RAW_DAYS", default=400)
+# How long what is to be deleted can be kept after all, in days.
+GRACE_DAYS = env.int("RIDGEBACK_GRACE_DAYS", default=30)
 
 AUTH_USER_MODEL = "accounts.Keeper"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]

@@ -23,10 +23,11 @@ SAID: Final = {
     "recovery": _("a recovery code was used to sign in"),
     "wrong-code": _("the password was right and the code was wrong"),
     "session-ended": _("a device was signed out from another one"),
+    "deletion": _("the account was asked to be deleted"),
     "address": _("the e-mail address for letters was changed"),
 }
 # What a keeper is told of by letter, so that one who did not do it notices.
-LETTERS: Final = {"password", "link", "second-on", "second-off", "codes", "recovery", "wrong-code", "address"}
+LETTERS: Final = {"password", "link", "deletion", "second-on", "second-off", "codes", "recovery", "wrong-code", "address"}
 SHOWN: Final = 30
 # A mail server that is away for a while is tried again: after 5, 25, 125 … seconds.
 RETRIES: Final = RetryStrategy(max_attempts=6, exponential_wait=5)

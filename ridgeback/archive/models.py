@@ -24,3 +24,15 @@ class ArchiveFile(models.Model):
     done = models.PositiveBigIntegerField(default=0)
     room = models.ForeignKey("rooms.Room", null=True, on_delete=models.SET_NULL, related_name="+")
     failed = models.CharField(max_length=200, blank=True)
+
+
+class Deletion(models.Model):
+    """A room, a habitat, an animal or an account that is to be deleted for good on a day, unless somebody keeps it until then."""
+
+    room = models.OneToOneField("rooms.Room", null=True, on_delete=models.CASCADE, related_name="deletion")
+    habitat = models.OneToOneField("rooms.Habitat", null=True, on_delete=models.CASCADE, related_name="deletion")
+    animal = models.OneToOneField("rooms.Animal", null=True, on_delete=models.CASCADE, related_name="deletion")
+    keeper = models.OneToOneField(settings.AUTH_USER_MODEL, null=True, on_delete=models.CASCADE, related_name="deletion")
+    asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    asked_at = models.DateTimeField()
+    due_on = models.DateField()

@@ -1,4 +1,4 @@
-"""A room taken along whole, and brought in elsewhere; an account and what is its own, deleted."""
+"""A room taken along whole, and brought in elsewhere; rooms, habitats, animals and accounts deleted after a time of grace."""
 
 from datetime import timedelta
 from typing import Final
@@ -6,22 +6,22 @@ from typing import Final
 from django.contrib import messages
 from django.contrib.auth import logout
 from django.core.exceptions import PermissionDenied
-from django.db import transaction
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
+from django.utils.formats import date_format
 from django.utils.text import slugify
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from ridgeback import clock
-from ridgeback.accounts.models import Keeper
-from ridgeback.archive import bringing
+from ridgeback.accounts import happened, tries
+from ridgeback.archive import bringing, deleting
 from ridgeback.archive.models import ArchiveFile
 from ridgeback.archive.writing_out import write_out
 from ridgeback.daybook.writing import answered, intent_of, writing
-from ridgeback.rooms.access import keeper_of, owned_room_or_404
-from ridgeback.rooms.models import Habitat, Membership, Room
+from ridgeback.rooms.access import keeper_of, owned_room_or_404, rooms_of
+from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.uploads import arriving
 from ridgeback.web.requests import written
 
@@ -68,27 +68,68 @@ def archive_file(request: HttpRequest, pk: int) -> HttpResponse:
 
 @require_http_methods(["GET", "POST"])
 def delete_account(request: HttpRequest) -> HttpResponse:
-    """An account and what is its own, deleted after its password: rooms that nobody else owns go with it."""
+    """An account and what is its own, to be deleted after its password: rooms that nobody else owns go with it."""
     keeper = keeper_of(request)
-    lone = _lone_rooms(keeper)
     fault = ""
     if request.method == "POST":
-        if not keeper.check_password(request.POST.get("password", "")):
+        if not keeper.check_password(request.POST.get("password", "")[:300]):
+            if tries.lost_the_session(request):
+                return redirect("accounts:sign-in")
             fault = _("That is not your password; nothing was deleted.")
-        elif keeper.is_staff and not Keeper.objects.filter(is_staff=True, is_active=True).exclude(pk=keeper.pk).exists():
+        elif deleting.last_administrator(keeper):
             raise PermissionDenied  # somebody has to look after this Ridgeback
         else:
-            with transaction.atomic():
-                Room.objects.filter(pk__in=[room.pk for room in lone]).delete()
-                keeper.delete()
+            deleting.ask(keeper, keeper, clock.now(), clock.today())
+            happened.note(keeper, "deletion")
             logout(request)
             return redirect("accounts:sign-in")
-    rooms = [{"room": room, "habitats": Habitat.objects.filter(room=room).count()} for room in lone]
-    context = {"rooms": rooms, "fault": fault}
+    rooms = [{"room": room, "habitats": Habitat.objects.filter(room=room).count()} for room in deleting.lone_rooms(keeper)]
+    context = {"rooms": rooms, "fault": fault, "days": deleting.grace().days}
     return render(request, "archive/delete_account.html", context, status=422 if fault else 200)
 
 
-def _lone_rooms(keeper: Keeper) -> list[Room]:
-    """The rooms that would be nobody's."""
-    others = Membership.objects.filter(role=Membership.Role.OWNER, keeper__is_active=True).exclude(keeper=keeper).values("room")
-    return list(Room.objects.filter(membership__keeper=keeper, membership__role=Membership.Role.OWNER).exclude(pk__in=others))
+@require_http_methods(["GET", "POST"])
+def delete_room(request: HttpRequest, pk: int) -> HttpResponse:
+    """A room with all that is in it, to be deleted by its owner."""
+    room = owned_room_or_404(request, pk)
+    along = reverse("archive:take-out", args=[room.pk])
+    return _delete(request, room, room.name, along, reverse("sharing:people", args=[room.pk]))
+
+
+@require_http_methods(["GET", "POST"])
+def delete_habitat(request: HttpRequest, pk: int) -> HttpResponse:
+    """A habitat that was set aside, with its plans, its readings and its part of the daybook; its animals stay."""
+    habitat = get_object_or_404(Habitat, pk=pk, set_aside_at__isnull=False, room__in=rooms_of(keeper_of(request)))
+    room = owned_room_or_404(request, habitat.room_id)
+    return _delete(request, habitat, habitat.name, reverse("archive:take-out", args=[room.pk]), reverse("rooms:habitats"))
+
+
+@require_http_methods(["GET", "POST"])
+def delete_animal(request: HttpRequest, pk: int) -> HttpResponse:
+    """An animal with its entries, pictures and papers."""
+    animal = get_object_or_404(Animal, pk=pk, room__in=rooms_of(keeper_of(request)))
+    owned_room_or_404(request, animal.room_id)
+    along = reverse("keeping:animal-json", args=[animal.pk]) + "?photos=1"
+    return _delete(request, animal, animal.name, along, reverse("keeping:animal", args=[animal.pk]))
+
+
+def _delete(request: HttpRequest, thing: deleting.Thing, name: str, along: str, back: str) -> HttpResponse:
+    """Ask whether; say what goes and until when it can be kept after all."""
+    if request.method == "POST":
+        found = deleting.ask(thing, keeper_of(request), clock.now(), clock.today())
+        day = date_format(found.due_on, "j F Y")
+        messages.success(request, _("%(name)s is deleted for good on %(day)s, unless you keep it.") % {"name": name, "day": day})
+        return redirect("rooms:habitats")
+    context = {"name": name, "kind": deleting.NAMES[type(thing)], "along": along, "back": back, "days": deleting.grace().days}
+    return render(request, "archive/delete.html", context)
+
+
+@require_POST
+def keep(request: HttpRequest, pk: int) -> HttpResponse:
+    """Keep after all what was to be deleted."""
+    found = next((one for one in deleting.pending(keeper_of(request)) if one.pk == pk), None)
+    if found is None:
+        raise Http404
+    deleting.keep(found)
+    messages.success(request, _("It is kept."))
+    return redirect("rooms:habitats")

@@ -72,7 +72,7 @@ LEFT_OUT: Final = frozenset(
         "accounts.Keeper", "accounts.Try", "accounts.SignedIn", "accounts.Happening", "accounts.AccountInvitation",
         "rooms.Membership", "rooms.Invitation", "rooms.SitterLink", "rooms.Seeding",
         "planner.Glance", "book.Entry", "book.Name", "daybook.Written", "daybook.Notice", "daybook.Letter",
-        "uploads.Upload", "uploads.Part", "archive.ArchiveFile",
+        "uploads.Upload", "uploads.Part", "archive.ArchiveFile", "archive.Deletion",
         "series.Device", "series.ForetoldHour", "series.TableFile", "rota.RotaCard", "rota.Subscription", "reviewing.Visitor",
         "keeping.DaybookFile", "sharing.PublicPage", "api.Token", "api.Answered", "api.Webhook",
         "api.Delivery",

@@ -16,6 +16,7 @@ from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
 from husbandry.species.book import UnknownSpeciesError
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
+from ridgeback.archive import deleting
 from ridgeback.book import profiles
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import answered, intent_of, writing
@@ -23,7 +24,7 @@ from ridgeback.home import choosing
 from ridgeback.home.forms import NewHabitat
 from ridgeback.language import wording
 from ridgeback.planner import glances, revisions
-from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
+from ridgeback.rooms.access import habitat_or_404, keeper_of, owned_rooms_of, rooms_of
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota import cards, history
 
@@ -46,7 +47,8 @@ def habitats(request: HttpRequest) -> HttpResponse:
         if habitat.pk in glances_of
     ]
     aside = Habitat.objects.filter(room__in=rooms_of(keeper), set_aside_at__isnull=False).only("name").order_by("name")
-    return render(request, "rooms/habitats.html", {"rows": rows, "aside": aside})
+    context = {"rows": rows, "aside": aside, "deletions": deleting.pending(keeper), "owned": owned_rooms_of(keeper)}
+    return render(request, "rooms/habitats.html", context)
 
 
 def _feed(day: date | None, today: date) -> dict[str, Any]:

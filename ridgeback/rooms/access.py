@@ -27,6 +27,11 @@ def rooms_of(keeper: Keeper) -> QuerySet[Room]:
     return Room.objects.filter(pk__in=memberships(keeper).values("room")).order_by("name", "id")
 
 
+def owned_rooms_of(keeper: Keeper) -> set[int]:
+    """The keys of the rooms that a keeper owns today."""
+    return set(memberships(keeper).filter(role=Membership.Role.OWNER).values_list("room", flat=True))
+
+
 def owned_room_or_404(request: HttpRequest, pk: int) -> Room:
     """Return the room if the keeper owns it; raises Http404 for who is no member of it, PermissionDenied for other members."""
     room, keeper = room_or_404(request, pk), keeper_of(request)

@@ -19,6 +19,8 @@ class Room(models.Model):
     created_at = models.DateTimeField(auto_now_add=True)
     # The weekdays the keeper comes by, 0 for Monday; none means every day.
     weekdays = models.JSONField(default=list)
+    # How many days readings are kept as they came, where its owner says so; else RIDGEBACK_RAW_DAYS.
+    raw_days = models.PositiveIntegerField(null=True)
     # How it holds warmth, and what it has without its enclosures (`planner.shared`); nothing until somebody says so.
     climate = models.JSONField(null=True)
     members: "models.ManyToManyField[models.Model, models.Model]" = models.ManyToManyField(

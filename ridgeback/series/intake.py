@@ -170,7 +170,9 @@ def _newest(channel: Channel) -> None:
 
 def let_go(now: datetime) -> int:
     """Let raw readings go that are older than they are kept; their hours stay. Return how many."""
-    oldest = (now - timedelta(days=settings.RAW_DAYS)).replace(minute=0, second=0, microsecond=0)
-    return sum(
-        Sample.objects.filter(channel=key, at__lt=oldest).delete()[0] for key in Channel.objects.values_list("pk", flat=True)
-    )
+    gone = 0
+    for key, days in Channel.objects.values_list("pk", "room__raw_days"):
+        kept = settings.RAW_DAYS if days is None else days
+        oldest = (now - timedelta(days=kept)).replace(minute=0, second=0, microsecond=0)
+        gone += Sample.objects.filter(channel=key, at__lt=oldest).delete()[0]
+    return gone

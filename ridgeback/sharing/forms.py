@@ -18,6 +18,9 @@ ROLES: Final = {
 LINK_DAYS: Final = 7
 MOST_DAYS: Final = 90
 MOST_LINK_DAYS: Final = 30
+# Shorter, and what is compared with the weeks before could not be; longer, and nobody has looked.
+LEAST_RAW_DAYS: Final = 40
+MOST_RAW_DAYS: Final = 3650
 
 
 def _day(label: Any, *, required: bool = True) -> forms.DateField:
@@ -75,6 +78,12 @@ class SitterForm(forms.Form):
         elif (last - first).days > MOST_DAYS:
             self.add_error("last_day", _("A sitter sits for %(n)s days at most; make another link then.") % {"n": MOST_DAYS})
         return data
+
+
+class KeepingForm(forms.Form):
+    """How long a room's readings are kept as they came."""
+
+    raw_days = forms.IntegerField(label=_("Days"), required=False, min_value=LEAST_RAW_DAYS, max_value=MOST_RAW_DAYS)
 
 
 class MemberForm(forms.Form):

@@ -3,6 +3,7 @@
 from datetime import date
 from typing import Any
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_not_required
@@ -22,7 +23,7 @@ from ridgeback.rooms.access import keeper_of, memberships, owned_room_or_404, ro
 from ridgeback.rooms.keepers import BACKEND
 from ridgeback.rooms.models import Invitation, Membership, Room, SitterLink
 from ridgeback.sharing import actions
-from ridgeback.sharing.forms import InviteForm, MemberForm, SitterForm
+from ridgeback.sharing.forms import InviteForm, KeepingForm, MemberForm, SitterForm
 from ridgeback.web.qr import qr_svg
 
 
@@ -53,6 +54,8 @@ def _people(
         "fresh": fresh,
         "fresh_qr": qr_svg(fresh) if fresh else "",
         "today": today,
+        "keeping": KeepingForm(initial={"raw_days": room.raw_days}),
+        "raw_days": settings.RAW_DAYS,
     }
     return render(request, "sharing/people.html", context, status=status)
 
@@ -73,6 +76,19 @@ def invite(request: HttpRequest, pk: int) -> HttpResponse:
     invited = actions.Invited(said["name"], said["role"], said["until"], said["stays_until"])
     _made, token = actions.invite(room, invited, intent_of(request))
     request.session["fresh_link"] = request.build_absolute_uri(reverse("sharing:join", args=[token]))
+    return redirect("sharing:people", room.pk)
+
+
+@require_POST
+def keep_readings(request: HttpRequest, pk: int) -> HttpResponse:
+    """Say how long the room's readings are kept as they came."""
+    room = owned_room_or_404(request, pk)
+    form = KeepingForm(request.POST)
+    if not form.is_valid():
+        messages.error(request, " ".join(str(fault) for fault in form.errors["raw_days"]))
+    else:
+        Room.objects.filter(pk=room.pk).update(raw_days=form.cleaned_data["raw_days"])
+        messages.success(request, _("Saved."))
     return redirect("sharing:people", room.pk)
 
 

@@ -6,6 +6,7 @@ app_name = "sharing"
 urlpatterns = [
     path("rooms/<int:pk>/people/", pages.people, name="people"),
     path("rooms/<int:pk>/people/invite/", pages.invite, name="invite"),
+    path("rooms/<int:pk>/people/readings/", pages.keep_readings, name="keep-readings"),
     path("rooms/<int:pk>/people/sitter/", pages.let_sit, name="let-sit"),
     path("invitations/<int:pk>/end/", pages.end_invitation, name="end-invitation"),
     path("members/<int:pk>/", pages.member, name="member"),

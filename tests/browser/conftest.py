@@ -40,6 +40,23 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "locale": "en-GB"}
 
 
+class Elsewhere:
+    """A server that somebody else has started on the tests' database (benchmarks/pair.py): two web machines behind a proxy."""
+
+    def __init__(self, url: str, own: Any) -> None:
+        self.url, self.own = url, own
+
+    def __getattr__(self, name: str) -> Any:
+        return getattr(self.own, name)
+
+
+@pytest.fixture(scope="session")
+def live_server(live_server: Any) -> Any:
+    """Where the pages are served: by the tests themselves, or where RIDGEBACK_PAIR says."""
+    address = os.environ.get("RIDGEBACK_PAIR")
+    return Elsewhere(address, live_server) if address else live_server
+
+
 @pytest.fixture(autouse=True)
 def _plain_static_files(settings: Any) -> None:
     settings.STORAGES = settings.STORAGES | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}

@@ -14,6 +14,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.api import access
 from ridgeback.api.models import Webhook
+from ridgeback.archive import deleting
 from ridgeback.archive.models import ArchiveFile
 from ridgeback.book import own
 from ridgeback.daybook.models import Event, Instrument, Notice
@@ -81,7 +82,8 @@ POST_ONLY = {
     "sharing:invite", "sharing:let-sit", "sharing:member", "sharing:end-invitation", "sharing:end-sitting", "api:end-token",
     "api:end-webhook", "api:try-webhook",
     "archive:bring-in", "uploads:begin-mine", "accounts:appearance",
-    "accounts:new-codes", "accounts:end-invitation", "accounts:second-off", "accounts:end-session", "accounts:second-off-for",
+    "archive:keep", "sharing:keep-readings", "accounts:new-codes",
+    "accounts:end-invitation", "accounts:second-off", "accounts:end-session", "accounts:second-off-for",
     *OF_DEVICES,
 }  # fmt: skip
 ADMINISTRATORS = {"accounts:people", "accounts:reset-link", "accounts:second-off-for", "accounts:end-invitation"}
@@ -91,6 +93,7 @@ NAMELESS = {
     "planner:preview", "planner:move", "planner:part", "planner:take-size", "planner:take-school", "planner:take-lamp",
     "planner:take-rig", "rota:calendar-fed", "rota:calendar-take-back", "rota:move", "rota:fed", "rota:scored",
     "rota:subscribe", "rota:sitter", "pantry:change", "pantry:change-culture", "reviewing:start",
+    "archive:delete-habitat",  # it is not set aside
 }  # fmt: skip
 
 
@@ -116,11 +119,12 @@ OF_ROOM = {
     "metering:channels", "metering:new-device", "metering:bring-file",
     "pantry:freezer", "pantry:begin-culture", "pantry:keep-gut-load",
     "uploads:begin", "electrics:room", "electrics:paper", "money:prices", "sharing:people", "sharing:invite", "sharing:let-sit",
-    "api:tokens", "api:webhooks", "archive:take-out",
+    "sharing:keep-readings", "api:tokens", "api:webhooks", "archive:take-out", "archive:delete-room",
 }  # fmt: skip
 OF_ANIMAL = {
     "keeping:animal", "keeping:describe", "keeping:move", "keeping:leave", "keeping:animal-daybook", "keeping:write-animal",
-    "keeping:sick-or-season", "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf", "keeping:put-aside",
+    "archive:delete-animal", "keeping:sick-or-season",
+    "keeping:animal-csv", "keeping:animal-json", "keeping:animal-pdf", "keeping:put-aside",
 }  # fmt: skip
 OF_CHANNEL = {"metering:chart", "metering:readings-csv", "metering:end-channel"}
 OF_DEVICE = {"metering:renew-key", "metering:revoke-device"}
@@ -156,7 +160,7 @@ NOBODYS = {
     "rota:subscribed", "pantry:change", "pantry:undo-delivery", "rota:calendar-fed", "rota:calendar-take-back", "rota:move",
     "rota:subscribe", "rota:sitter", "reviewing:start",
     "sharing:member", "sharing:end-invitation", "sharing:end-sitting", "api:end-token", "api:end-webhook",
-    "api:try-webhook", *BY_TOKEN,
+    "api:try-webhook", "archive:keep", "archive:delete-habitat", *BY_TOKEN,
 }  # fmt: skip
 
 
@@ -194,6 +198,8 @@ def address(name: str, pattern: str, habitat: Habitat) -> str:
         return reverse(name, args=[DaybookFile.objects.create(room=habitat.room, at=clock.now()).pk])
     if name == "archive:file":
         return reverse(name, args=[ArchiveFile.objects.create(author=owner_of(habitat), at=clock.now()).pk])
+    if name == "archive:keep":
+        return reverse(name, args=[deleting.ask(habitat, owner_of(habitat), clock.now(), clock.today()).pk])
     if name == "uploads:parts":
         return reverse(name, args=[arriving.begin(habitat.room_id, owner_of(habitat), name, 5).pk])
     if name in OF_ENTRY:

@@ -17,7 +17,7 @@ from PIL import Image
 
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
-from ridgeback.archive import tasks
+from ridgeback.archive import deleting, tasks
 from ridgeback.archive.models import ArchiveFile
 from ridgeback.archive.reading_in import NoArchiveError, read_in
 from ridgeback.archive.tables import LEFT_OUT, TABLES, schema
@@ -231,10 +231,12 @@ def test_an_account_goes_with_what_is_nobody_elses(habitat: Habitat, owner: Keep
     assert client.post(url, {"password": "wrong"}).status_code == 422
     assert Keeper.objects.filter(pk=owner.pk).exists()
     assert client.post(url, {"password": "oyster-catcher-7"}).status_code == 302
+    assert client.get(reverse("rooms:habitats")).status_code == 302  # signed out
+    assert deleting.carry_out(clock.today() + deleting.grace() - timedelta(days=1)) == 0
+    assert deleting.carry_out(clock.today() + deleting.grace()) == 1
     assert not Keeper.objects.filter(pk=owner.pk).exists()
     assert not Habitat.objects.filter(pk=habitat.pk).exists()
     assert Event.objects.get(room=shared).author is None
-    assert client.get(reverse("rooms:habitats")).status_code == 302
 
 
 def test_somebody_has_to_look_after_it(db: None, client_of: Clients) -> None:
