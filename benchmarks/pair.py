@@ -59,7 +59,7 @@ class Web:
                 if answer.status == 200:
                     return
             time.sleep(0.1)
-        raise SystemExit(f"{self.name} did not start; see {self.folder}/log")
+        raise SystemExit(f"{self.name} did not start: {(self.folder / 'log').read_text()[-2000:]}")
 
     def kill(self) -> None:
         assert self.process is not None

@@ -24,6 +24,7 @@ from ridgeback.web.addresses import back_of, own_address
 SAID: Final = {
     "not_a_plan": gettext_lazy("%(why)s"),
     "invitation_taken": gettext_lazy("This invitation was taken already, or taken back. Ask for another."),
+    "room_full": gettext_lazy("The pictures of this room take %(most)s MB already, as much as they may. Nothing was added."),
     "last_owner": gettext_lazy("A room needs an owner who stays: make somebody else one first. Nothing was changed."),
     "stale_plan": gettext_lazy(
         "The same was changed elsewhere after this page was shown to you. Yours was not saved; this is how it stands now."

@@ -3,6 +3,7 @@
 RIDGEBACK_SECRET_KEY, RIDGEBACK_OLD_SECRET_KEYS, DATABASE_URL, RIDGEBACK_POOLED, DATABASE_REPLICA_URL,
 RIDGEBACK_HOSTS (comma separated), RIDGEBACK_HTTPS=true behind TLS, RIDGEBACK_PROXY,
 RIDGEBACK_TIME_ZONE, RIDGEBACK_STATIC_ROOT, RIDGEBACK_DEBUG, RIDGEBACK_RAW_DAYS, RIDGEBACK_GRACE_DAYS,
+RIDGEBACK_PICTURES_MB, RIDGEBACK_RATES,
 RIDGEBACK_LOG, RIDGEBACK_ACCESS_LOG, RIDGEBACK_METRICS_TOKEN, RIDGEBACK_IDLE_DAYS, RIDGEBACK_SESSION_DAYS,
 RIDGEBACK_ADMINISTRATORS_PROVE,
 RIDGEBACK_MAIL_URL, RIDGEBACK_MAIL_FROM, RIDGEBACK_ADDRESS, RIDGEBACK_BROKER_URL, RIDGEBACK_WEBHOOKS.
@@ -88,6 +89,7 @@ MIDDLEWARE = [
     "django_htmx.middleware.HtmxMiddleware",
     "ridgeback.accounts.signedout.signed_out_while_open",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "ridgeback.accounts.rates.in_measure",
     "ridgeback.edge.at_the_edge",
     "ridgeback.accounts.context.in_their_numbers",
     "ridgeback.sharing.guests.OnlyTheRound",
@@ -99,6 +101,8 @@ MIDDLEWARE = [
     "axes.middleware.AxesMiddleware",
 ]
 
+# Who asks far more often than hands can press waits; each web process counts for itself.
+RATES = env.bool("RIDGEBACK_RATES", default=SERVING)
 ROOT_URLCONF = "ridgeback.urls"
 WSGI_APPLICATION = "ridgeback.wsgi.application"
 TEMPLATES = [
@@ -166,6 +170,8 @@ if WEBHOOKS not in ("outside", "nearby", "anywhere"):
     raise ImproperlyConfigured('RIDGEBACK_WEBHOOKS is "outside", "nearby" or "anywhere".')
 # How long readings of instruments are kept as they came, in days; their hours are kept for good.
 RAW_DAYS = env.int("RIDGEBACK_RAW_DAYS", default=400)
+# How much the pictures of one room may take.
+PICTURES_MB = env.int("RIDGEBACK_PICTURES_MB", default=4000)
 # How long what is to be deleted can be kept after all, in days.
 GRACE_DAYS = env.int("RIDGEBACK_GRACE_DAYS", default=30)
 

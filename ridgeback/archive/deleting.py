@@ -14,7 +14,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.archive.models import Deletion
 from ridgeback.planner.models import Glance, PlanRevision, ProfileSnapshot
 from ridgeback.rooms.access import owned_rooms_of
-from ridgeback.rooms.models import Animal, Habitat, Membership, Room
+from ridgeback.rooms.models import Animal, Company, Habitat, Membership, Room
 from ridgeback.rota.models import RotaCard
 
 Thing = Room | Habitat | Animal | Keeper
@@ -29,7 +29,12 @@ def grace() -> timedelta:
 def ask(thing: Thing, by: Keeper, now: datetime, today: date) -> Deletion:
     """Say that something is to be deleted; asked twice, the first day counts."""
     told = {"asked_by": by, "asked_at": now, "due_on": today + grace()}
-    return Deletion.objects.get_or_create(**{NAMES[type(thing)]: thing}, defaults=told)[0]
+    return Deletion.objects.get_or_create(**{kind_of(thing): thing}, defaults=told)[0]
+
+
+def kind_of(thing: Thing) -> str:
+    """What something is, as the column that names it: room, habitat, animal or keeper."""
+    return next(name for kind, name in NAMES.items() if isinstance(thing, kind))
 
 
 def keep(found: Deletion) -> None:
@@ -107,6 +112,10 @@ def _animal(animal: Animal) -> None:
         label = _unsaid(one.label, name)
         if (document, told, label) != (one.document, one.told, one.label):
             PlanRevision.objects.filter(pk=one.pk).update(document=document, told=told, label=label)
+    for company in Company.objects.filter(habitat__in=homes):
+        company.name = "" if company.name == name else company.name
+        company.others = [other for other in company.others if other != name]
+        company.save(update_fields=["name", "others"])
     Glance.objects.filter(habitat__in=homes).delete()
     RotaCard.objects.filter(habitat__in=homes).delete()
 

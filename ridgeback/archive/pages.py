@@ -120,7 +120,7 @@ def _delete(request: HttpRequest, thing: deleting.Thing, name: str, along: str, 
         day = date_format(found.due_on, "j F Y")
         messages.success(request, _("%(name)s is deleted for good on %(day)s, unless you keep it.") % {"name": name, "day": day})
         return redirect("rooms:habitats")
-    context = {"name": name, "kind": deleting.NAMES[type(thing)], "along": along, "back": back, "days": deleting.grace().days}
+    context = {"name": name, "kind": deleting.kind_of(thing), "along": along, "back": back, "days": deleting.grace().days}
     return render(request, "archive/delete.html", context)
 
 

@@ -11,6 +11,7 @@ from django.views.decorators.http import require_GET
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.models import Event, Photo
+from ridgeback.daybook.quota import make_sure_of_room
 from ridgeback.daybook.writing import intent_of
 from ridgeback.keeping.access import event_or_404
 from ridgeback.keeping.actions.entries import Whose, write_entry
@@ -31,6 +32,7 @@ def write(request: HttpRequest, whose: Whose, context: dict[str, Any], back: str
         except NoPhotoError:
             fault = _("That file is no picture that can be read. A photo as a phone takes it (JPEG or PNG) can.")
         else:
+            make_sure_of_room(whose.room_id, len(small.jpeg))
             event = write_entry(whose, intent_of(request), form.at(), Event.Kind.PHOTO, form.payload(), clock.today())
             Photo.objects.create(event=event, jpeg=small.jpeg, width=small.width, height=small.height)
             messages.info(request, _("The photo is kept, without where and with what it was taken."))

@@ -10,7 +10,7 @@ from django.utils.translation import gettext as _
 from procrastinate.contrib.django import app
 
 from ridgeback.accounts.context import units_of
-from ridgeback.daybook.writing import Intent
+from ridgeback.daybook.writing import Intent, Refused
 from ridgeback.keeping.actions.taking_in import Taking, take_document
 from ridgeback.keeping.documents_in import Document
 from ridgeback.keeping.from_table import Table
@@ -49,6 +49,8 @@ def take_file(pk: int) -> None:
         _failed(file, error.why)
     except PermissionDenied:
         _failed(file, _("who brought it may not write in this room any more"))
+    except Refused:
+        _failed(file, _("the pictures of the room take as much as they may"))
     except Exception:
         log.exception("the daybook %s could not be taken in", pk)
         _failed(file, _("something went wrong in Ridgeback; it stands in the server's log"))

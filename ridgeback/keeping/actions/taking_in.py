@@ -16,6 +16,7 @@ from django.db.models import F
 
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event, Photo
+from ridgeback.daybook.quota import make_sure_of_room
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.keeping.documents_in import Document
 from ridgeback.keeping.photos import Small
@@ -116,6 +117,7 @@ class Taking:
         self.made[line.key] = pk
         if line.kind == Event.Kind.PHOTO and line.key in self.photos and not Photo.objects.filter(event=pk).exists():
             photo = self.photos[line.key]
+            make_sure_of_room(self.room_id, len(photo.jpeg))
             Photo.objects.create(event_id=pk, jpeg=photo.jpeg, width=photo.width, height=photo.height)
 
     def _known(self, lines: Sequence[Line]) -> dict[tuple[Any, ...], list[int]]:
