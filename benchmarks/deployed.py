@@ -333,7 +333,7 @@ def look_at_one(machine: Machine, visitor: Visitor, letters: list[str]) -> None:
     check("the first account sets its password by its link", visitor.set_password(machine.values["LINK"], PASSWORD) == 302)
     check("the link is good once", visitor.ask(urllib.parse.urlsplit(machine.values["LINK"]).path)[0] != 302)
     check("and signs in", visitor.sign_in("keeper", PASSWORD) == 302)
-    status, text, _headers = visitor.ask("/")
+    status, text, _headers = visitor.ask("/habitats/")
     check("there is no demo", status == 200 and "Saltmarsh" not in text, status)
     users = machine.do("ps -eo user:20=,args= | grep -E '/opt/ridgeback' | grep -v grep | awk '{print $1}' | sort -u")
     check("nothing of it runs as root", users.split() == ["ridgeback"], users.split())
@@ -370,7 +370,7 @@ def keep_and_bring_back(machine: Machine, visitor: Visitor) -> None:
     there = machine.do("ls /var/backups/ridgeback")
     check("the timer's service makes the day's", "-daily.zip" in there, there.split())
     machine.follow("one-restore")
-    check("brought back, the account is there", visitor.ask("/", patience_s=60)[0] == 200)
+    check("brought back, the account is there", visitor.ask("/habitats/", patience_s=60)[0] == 200)
     machine.do('runuser -u postgres -- psql -c "drop database ridgeback_before"')
 
 
@@ -400,11 +400,11 @@ def exchange(machine: Machine, visitor: Visitor) -> None:
     asking.join()
     check("the newer release runs", machine.do("readlink -f /opt/ridgeback/current").strip() != before)
     check("meanwhile nobody was refused", set(answers) == {200}, f"{len(answers)} asked, {sorted(set(answers))}")
-    check("whoever was signed in stays so", visitor.ask("/", patience_s=30)[0] == 200)
+    check("whoever was signed in stays so", visitor.ask("/habitats/", patience_s=30)[0] == 200)
     machine.follow("one-back")
     check(
         "and back again",
-        machine.do("readlink -f /opt/ridgeback/current").strip() == before and visitor.ask("/", patience_s=60)[0] == 200,
+        machine.do("readlink -f /opt/ridgeback/current").strip() == before and visitor.ask("/habitats/", patience_s=60)[0] == 200,
     )
 
 
@@ -447,13 +447,13 @@ def look_at_several(machines: dict[str, Machine], visitor: Visitor) -> None:
     check("the first account sets its password", visitor.set_password(link, PASSWORD) == 302)
     check("and signs in", visitor.sign_in("keeper", PASSWORD) == 302)
     for _ in range(20):
-        visitor.ask("/")
+        visitor.ask("/habitats/")
     asked = {name: _requests(machines[name]) for name in ("web1", "web2")}
     check("both web machines answer, with one session", all(asked.values()), asked)
     time.sleep(12)  # whoever wrote reads from the database itself for ten seconds
     before = _reads(machines["copy"])
     for _ in range(10):
-        visitor.ask("/")
+        visitor.ask("/habitats/")
     time.sleep(2)
     check("pages are read from the copy", _reads(machines["copy"]) > before, _reads(machines["copy"]) - before)
     wrong = Visitor(visitor.address, WORK / "tls" / "ca.pem")
@@ -462,15 +462,15 @@ def look_at_several(machines: dict[str, Machine], visitor: Visitor) -> None:
     check("guesses at both together are slowed down", 429 in statuses or 403 in statuses, statuses)
     machines["web2"].stop(hard=True)
     began = time.monotonic()
-    answers = [visitor.ask("/")[0] for _ in range(20)]
+    answers = [visitor.ask("/habitats/")[0] for _ in range(20)]
     check(
         "one web machine dead: every page comes from the other", set(answers) == {200}, f"{time.monotonic() - began:.1f} s for 20"
     )
     machines["copy"].stop(hard=True)
-    answers = [visitor.ask("/")[0] for _ in range(10)]
+    answers = [visitor.ask("/habitats/")[0] for _ in range(10)]
     check("the copy dead: pages come from the database itself", set(answers) == {200}, sorted(set(answers)))
     machines["db"].do("systemctl restart pgbouncer")
-    answers = [visitor.ask("/")[0] for _ in range(10)]
+    answers = [visitor.ask("/habitats/")[0] for _ in range(10)]
     check("the pooler started again: pages come", set(answers[1:]) == {200}, answers)
 
 

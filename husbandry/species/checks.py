@@ -18,6 +18,7 @@ from husbandry.species.profile import Profile, leaves_with_paths
 from husbandry.species.stage import BOOK, Stage
 from husbandry.species.zones import ZONES
 
+POLE_DEG: Final = 90.0
 # What any reptile or amphibian can be asked to live in (estimates, wide on purpose).
 SANE: Final = {
     "heat.basking_surface_c": (15.0, 75.0),
@@ -68,7 +69,7 @@ def check(profile: Profile) -> tuple[Fault, ...]:
 def _off_their_tables(profile: Profile) -> Iterator[Fault]:
     """Values that do not stand as the table they name has them."""
     hours = None
-    if profile.native_latitude is not None:
+    if profile.native_latitude is not None and abs(profile.native_latitude.value) <= POLE_DEG:
         days = [daylight_hours(profile.native_latitude.value, date(2026, month, 21)) for month in (6, 12)]
         hours = min(days), max(days)
     for path, leaf in leaves_with_paths(profile):
@@ -86,6 +87,8 @@ def _whole(profile: Profile) -> Iterator[Fault]:
         yield Fault("body.hatch_mass_g", FaultCode.HATCHES_GROWN, {"value": body.hatch_mass_g.value})
     if (body.years_to_adult.high or 0.0) >= (body.lifespan_years.high or 0.0):
         yield Fault("body.years_to_adult", FaultCode.GROWS_ALL_ITS_LIFE)
+    if profile.native_latitude is not None and abs(profile.native_latitude.value) > POLE_DEG:
+        yield Fault("native_latitude", FaultCode.NOT_SANE, {"least": 0.0, "most": POLE_DEG})
     if profile.uv_zone.value not in ZONES:
         yield Fault("uv_zone", FaultCode.NO_SUCH_ZONE, {"value": profile.uv_zone.value})
     first, last = profile.stages[0], profile.stages[-1]

@@ -33,6 +33,14 @@ ROOM_FIELDS = {
 }
 
 
+def _before(today: date, months: float) -> date | None:
+    """The day so many months ago; None where there is no such day."""
+    try:
+        return today - timedelta(days=round(months * DAYS_A_MONTH))
+    except OverflowError:
+        return None
+
+
 class NewHabitat(forms.Form):
     """Species, animal and room. Quantities are typed in either system."""
 
@@ -129,7 +137,7 @@ class NewHabitat(forms.Form):
         data = self.cleaned_data
         hatched, age = data.get("hatched"), self._parsed.get("age")
         if hatched is None and age is not None and age >= 0:
-            hatched = self.today - timedelta(days=round(age * DAYS_A_MONTH))
+            hatched = _before(self.today, age)
         told = {
             "sex": data.get("sex") or "unknown",
             "hatched": hatched if hatched is None or hatched <= self.today else None,
@@ -171,7 +179,7 @@ class NewHabitat(forms.Form):
         hatched, age = data.get("hatched"), self._parsed.get("age")
         estimated = hatched is None and age is not None
         if estimated and age is not None:
-            hatched = self.today - timedelta(days=round(age * DAYS_A_MONTH))
+            hatched = _before(self.today, age)
         return {
             "name": data["animal_name"],
             "sex": data["sex"],

@@ -8,12 +8,13 @@ from datetime import UTC, datetime, timedelta
 from typing import Final
 
 from django.conf import settings
-from django.db import transaction
-from django.db.models import Avg, Count, Max, Min
+from django.db import connection, transaction
+from django.db.models import Avg, Count, Max, Min, Q
 from django.db.models.functions import TruncHour
 
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
+from ridgeback.rooms.models import Room
 from ridgeback.series.models import Channel, Hour, Sample
 from ridgeback.series.places import PLACES, WEIGHT
 
@@ -120,14 +121,21 @@ def _write(channel: Channel, mine: dict[datetime, float]) -> Outcome:
             Channel.objects.select_for_update(no_key=True).get(pk=channel.pk)
             within = Sample.objects.filter(channel=channel, at__gte=chunk[0], at__lte=chunk[-1])
             there = set(within.values_list("at", flat=True))
-            fresh = [Sample(channel_id=channel.pk, at=at, value=mine[at]) for at in chunk if at not in there]
-            Sample.objects.bulk_create(fresh, batch_size=CHUNK)
+            fresh = [at for at in chunk if at not in there]
             if fresh:
-                roll_up(channel.pk, [sample.at for sample in fresh])
+                _copy(channel.pk, [(at, mine[at]) for at in fresh])
+                roll_up(channel.pk, fresh)
                 _newest(channel)
         outcome.new += len(fresh)
         outcome.known += len(chunk) - len(fresh)
     return outcome
+
+
+def _copy(channel_id: int, readings: Sequence[tuple[datetime, float]]) -> None:
+    """Write readings that are not there yet by COPY, which takes a third of the time of an INSERT."""
+    with connection.cursor() as cursor, cursor.copy(f"copy {Sample._meta.db_table} (channel_id, at, value) from stdin") as copy:
+        for at, value in readings:
+            copy.write_row((channel_id, at, value))
 
 
 def roll_up(channel_id: int, moments: Sequence[datetime]) -> None:
@@ -171,8 +179,9 @@ def _newest(channel: Channel) -> None:
 def let_go(now: datetime) -> int:
     """Let raw readings go that are older than they are kept; their hours stay. Return how many."""
     gone = 0
-    for key, days in Channel.objects.values_list("pk", "room__raw_days"):
+    for days in Room.objects.values_list("raw_days", flat=True).distinct().order_by("raw_days"):
         kept = settings.RAW_DAYS if days is None else days
         oldest = (now - timedelta(days=kept)).replace(minute=0, second=0, microsecond=0)
-        gone += Sample.objects.filter(channel=key, at__lt=oldest).delete()[0]
+        of_rooms = Channel.objects.filter(Q(room__raw_days=days) if days is not None else Q(room__raw_days__isnull=True))
+        gone += Sample.objects.filter(channel__in=of_rooms, at__lt=oldest).delete()[0]
     return gone

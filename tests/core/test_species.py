@@ -110,6 +110,7 @@ def practice(**fields: object) -> dict[str, object]:
         (CORN, "stages.2.heat.surface_ceiling_c", None, "no_surface_ceiling"),
         (CORN, "stages.2.heat.surface_ceiling_c", practice(value=30), "surface_ceiling_low"),
         (CORN, "stages.2.heat.night_c", practice(low=68, high=72), "not_sane"),  # °F written as °C
+        (CORN, "native_latitude", practice(value=40000), "not_sane"),
         (CORN, "stages.2.moisture.night_percent", practice(low=10, high=20), "night_drier"),
         (CORN, "stages.2.moisture.humid_hide_percent", practice(low=20, high=30), "hide_drier"),
         (CORN, "stages.2.light.uv_index", practice(low=2.0, high=4.0, method="sunbeam"), "beyond_zone"),
