@@ -27,7 +27,7 @@ from launch.machine import ROOT, free_port, hold_port
 
 STEP: Final = 1_000_000  # between the keys of a room and of the next
 EVERY_MIN: Final = 10
-PAGES: Final = ("rooms:habitats", "keeping:round", "keeping:animals", "rota:month", "finding:search")
+PAGES: Final = ("rooms:habitats", "keeping:round", "keeping:animals", "keeping:watch", "rota:calendar")
 A_PAGE_EVERY_S: Final = 3.0
 ROUNDS: Final = 12
 
@@ -166,7 +166,7 @@ def pages() -> None:
 
     room = Room.objects.filter(pk__gte=STEP).order_by("-pk").first() or Room.objects.get()
     keeper = Keeper.objects.get(membership__room=room, membership__role="owner", sits=False)
-    client = Client()
+    client = Client(SERVER_NAME="localhost")
     client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")
     habitat = Habitat.objects.filter(room=room, set_aside_at__isnull=True).order_by("pk")[0]
     channel = Channel.objects.filter(room=room, habitat__isnull=False).order_by("pk").first()
@@ -276,7 +276,7 @@ def asked_by(keepers: int, seconds: float, environment: dict[str, str]) -> None:
     try:
         end = time.monotonic() + seconds + 20
         for number, keeper in enumerate(Keeper.objects.filter(username__startswith="keeper-").order_by("pk")[:keepers]):
-            client = Client()
+            client = Client(SERVER_NAME="localhost")
             client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")
             habitats = Habitat.objects.filter(room__members=keeper, set_aside_at__isnull=True).order_by("pk")[:3]
             paths = [reverse("rooms:habitats"), reverse("keeping:round")]
