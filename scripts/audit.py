@@ -3,8 +3,8 @@
 python scripts/audit.py ADVISORIES [--lock requirements/run.lock …]     (with the development environment)
 python scripts/audit.py --list > parts.json                              (CycloneDX 1.5: every part with version and hashes)
 
-ADVISORIES is a folder or a ZIP of advisories in the OSV schema, one JSON file each, as the advisory database of Python's packages and
-others publish them; carry it over from a machine with a network. It ends with 1 where something is known, 2 where nothing was read.
+ADVISORIES is a folder or a ZIP of advisories in the OSV schema, one JSON file each, as the database of Python's packages and others
+publish them; carry it over from a machine with a network. It ends with 1 where something is known, 2 where nothing was read.
 """
 
 import argparse
@@ -61,7 +61,7 @@ def advisories(source: Path) -> Iterator[dict[str, Any]]:
 
 
 def affects(advisory: dict[str, Any], part: Part) -> bool:
-    """Tell whether an advisory is about this version of a part (OSV: versions that are listed, or a range of events in their order)."""
+    """Tell whether an advisory is about this version of a part (versions that are listed, or a range of events)."""
     for affected in advisory["affected"]:
         package = affected.get("package", {})
         if package.get("ecosystem", "").lower() != part.kind or canonicalize_name(package.get("name", "")) != part.name:
