@@ -170,8 +170,10 @@ class Schedule:
             there = kept_in(folder_of(self.data))
         except (Stop, OSError):
             return True
-        newest = next((one for one in there if one.kind == "daily"), None)
-        return newest is None or datetime.now(UTC) - newest.at >= timedelta(seconds=EVERY_S)
+        now = datetime.now(UTC)
+        # One of the future was made while the clock was wrong: it must not keep others from being made until then.
+        newest = next((one for one in there if one.kind == "daily" and one.at <= now + timedelta(hours=1)), None)
+        return newest is None or now - newest.at >= timedelta(seconds=EVERY_S)
 
     def stop(self) -> None:
         """End one that is being made: what is not whole is nothing."""

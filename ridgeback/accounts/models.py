@@ -95,3 +95,10 @@ class Try(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["address", "-at"]), models.Index(fields=["name", "-at"])]
+
+
+class Night(models.Model):
+    """When a nightly task ran last: it tells a night that followed on the one before from a clock that jumped."""
+
+    task = models.CharField(max_length=40, unique=True)
+    at = models.DateTimeField()

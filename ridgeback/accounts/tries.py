@@ -36,7 +36,7 @@ def address_of(request: HttpRequest) -> str:
 def allowed(request: HttpRequest, name: str) -> bool:
     """Tell whether a name may be tried from there now."""
     since, address, digest = clock.now() - WINDOW, address_of(request), _digest(name)
-    wrong = Try.objects.filter(at__gte=since, good=False)
+    wrong = Try.objects.filter(at__gte=since, at__lte=clock.now(), good=False)
     if wrong.filter(address=address).count() >= MOST_OF_ADDRESS:
         return False
     if wrong.filter(name=digest).count() < MOST_OF_NAME:
@@ -47,7 +47,7 @@ def allowed(request: HttpRequest, name: str) -> bool:
 def may_ask_for_a_link(request: HttpRequest, email: str) -> bool:
     """Count a request for a link by letter; tell whether it may go on: nobody's letter box is filled by others."""
     since, address, digest = clock.now() - LINK_WINDOW, address_of(request), _digest(f"link {email}")
-    asked = Try.objects.filter(at__gte=since)
+    asked = Try.objects.filter(at__gte=since, at__lte=clock.now())
     if asked.filter(name=digest).count() >= MOST_LINKS or asked.filter(address=f"link {address}"[:64]).count() >= MOST_LINKS_FROM:
         return False
     Try.objects.create(name=digest, address=f"link {address}"[:64], at=clock.now(), good=True)

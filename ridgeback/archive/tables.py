@@ -70,6 +70,7 @@ TABLES: Final = (
 LEFT_OUT: Final = frozenset(
     {
         "accounts.Keeper", "accounts.Try", "accounts.SignedIn", "accounts.Happening", "accounts.AccountInvitation",
+        "accounts.Night",
         "rooms.Membership", "rooms.Invitation", "rooms.SitterLink", "rooms.Seeding",
         "planner.Glance", "book.Entry", "book.Name", "daybook.Written", "daybook.Notice", "daybook.Letter",
         "uploads.Upload", "uploads.Part", "archive.ArchiveFile", "archive.Deletion",

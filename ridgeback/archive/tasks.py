@@ -3,6 +3,7 @@
 from procrastinate.contrib.django import app
 
 from ridgeback import clock
+from ridgeback.accounts import nights
 from ridgeback.archive import bringing, deleting
 
 
@@ -15,5 +16,6 @@ def take_in(pk: int) -> None:
 @app.periodic(cron="41 3 * * *")
 @app.task(name="archive.delete_due", queueing_lock="archive.delete_due")
 def delete_due(timestamp: int) -> None:
-    """Delete for good what is due."""
-    deleting.carry_out(clock.today())
+    """Delete for good what is due, unless the clock may have jumped."""
+    if nights.follows("archive.delete_due", clock.now()):
+        deleting.carry_out(clock.today())
