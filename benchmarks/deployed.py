@@ -451,6 +451,7 @@ def look_at_several(machines: dict[str, Machine], visitor: Visitor) -> None:
     asked = {name: _requests(machines[name]) for name in ("web1", "web2")}
     check("both web machines answer, with one session", all(asked.values()), asked)
     time.sleep(12)  # whoever wrote reads from the database itself for ten seconds
+    visitor.cookies.pop("wrote", None)
     before = _reads(machines["copy"])
     for _ in range(10):
         visitor.ask("/habitats/")

@@ -104,7 +104,7 @@ def proxy(webs: list[Web], folder: Path) -> tuple[subprocess.Popen[bytes], int]:
           access_log off; client_max_body_size 21m;
           client_body_temp_path {folder}/body; proxy_temp_path {folder}/proxied;
           fastcgi_temp_path {folder}/f; uwsgi_temp_path {folder}/u; scgi_temp_path {folder}/s;
-          upstream ridgeback {{ {servers} keepalive 16; }}
+          upstream ridgeback {{ {servers} }}
           server {{ listen 127.0.0.1:{port}; location / {{ proxy_pass http://ridgeback; proxy_http_version{passing} }} }}
         }}
         """.replace("proxy_set_header Host $host;", "proxy_set_header Host $http_host;")

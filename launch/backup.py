@@ -23,6 +23,7 @@ from launch.cluster import Cluster
 from launch.machine import Stop, postgres_bin
 from launch.passing import SECRETS as NOT_INHERITED
 from launch.passing import given, passfile
+from launch.storage import sync
 
 FORMAT: Final = "ridgeback-backup/1"
 DUMP: Final = "database.dump"
@@ -150,7 +151,7 @@ def write(address: Address, secrets: Path | None, target: Path, reason: str, pas
             file.flush()
             os.fsync(file.fileno())
         part.rename(target)
-        _sync(target.parent)
+        sync(target.parent)
     except OSError as error:
         raise Stop(f"The backup could not be written to {target.parent}: {error.strerror or error}.") from None
     finally:
@@ -390,12 +391,3 @@ def _decrypted(path: Path, target: Path, passphrase: str) -> Path:
     if done.returncode != 0:
         raise Stop(f"{path.name} cannot be decrypted: the passphrase is another one, or the file is damaged.")
     return target
-
-
-def _sync(folder: Path) -> None:
-    """See to it that a renamed file's name is on the disk."""
-    held = os.open(folder, os.O_RDONLY)
-    try:
-        os.fsync(held)
-    finally:
-        os.close(held)

@@ -11,6 +11,7 @@ from pathlib import Path
 
 from launch.machine import Stop, as_user, free_port, has_user, port_is_free, postgres_bin
 from launch.passing import passfile
+from launch.storage import keep_secret
 
 START_SECONDS = 60
 PORTS_TRIED = 3
@@ -66,9 +67,7 @@ class Cluster:
         handed_over = self.folder / "initdb-password"
         password = secrets.token_urlsafe(24)
         for path in (self.owner_file, handed_over):
-            path.unlink(missing_ok=True)
-            path.touch(mode=0o600)
-            path.write_text(password + "\n")
+            keep_secret(path, password + "\n")
         if self.user:
             shutil.chown(self.files, self.user)
             shutil.chown(handed_over, self.user)
@@ -121,6 +120,9 @@ class Cluster:
         settings = {"listen_addresses": "127.0.0.1", "unix_socket_directories": "", "max_connections": "40", **QUIET}
         if self.throwaway:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
+        left = self.files / "postmaster.pid"
+        if left.exists() and not left.stat().st_size:
+            left.unlink()  # a crash at its start left it empty; our own lock says that no other server runs on these files
         options = [part for key, value in settings.items() for part in ("-c", f"{key}={value}")]
         command = [*as_user(self.user, death_signal="INT"), str(self.programs / "postgres")]
         command += ["-D", str(self.files), "-p", str(self.port), *options]
@@ -135,7 +137,11 @@ class Cluster:
                 self.stop()
                 raise Stop(f"The database did not start: {self.last_words()} (the whole log: {self.log_file})")
             time.sleep(0.05)
-        self.ensure_database()
+        try:
+            self.ensure_database()
+        except BaseException:
+            self.stop()  # or the next try would find its files in use
+            raise
 
     def keep_log_short(self) -> None:
         """Set the log aside as `postgres.log.1` once it is long, and begin it anew: the server only ever writes at its end."""
@@ -167,9 +173,7 @@ class Cluster:
             password = secrets.token_urlsafe(24)
             verb = "alter" if self._ask("postgres", f"select 1 from pg_roles where rolname = '{ROLE}'") == "1" else "create"
             self._ask("postgres", f"{verb} role {ROLE} login nosuperuser createdb password '{password}'")
-            self.password_file.touch(mode=0o600)
-            self.password_file.chmod(0o600)
-            self.password_file.write_text(password + "\n")
+            keep_secret(self.password_file, password + "\n")
         if self._ask("postgres", f"select 1 from pg_database where datname = '{DATABASE}'") != "1":
             self._ask("postgres", f"create database {DATABASE} owner {ROLE}")
         self._hand_over()

@@ -38,7 +38,7 @@ def data_folder() -> Path:
         folder = SYSTEM_DATA / hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]
         folder.mkdir(parents=True, exist_ok=True)
         print(f"PostgreSQL's user cannot reach {local}; the data is kept in {folder}.")
-    location.write_text(f"{folder}\n")
+    keep_secret(location, f"{folder}\n")
     return folder
 
 
@@ -57,12 +57,36 @@ def lock(folder: Path) -> tuple[IO[str], str]:
     return handle, left
 
 
+def keep_secret(path: Path, text: str) -> None:
+    """Write a secret into a file that its owner alone reads; it is whole and on the disk when this returns, or as it was before.
+
+    A power cut a moment later must not leave an empty password behind: the database would be shut for good.
+    """
+    part = path.with_name(f".{path.name}.part")
+    part.unlink(missing_ok=True)
+    part.touch(mode=0o600)
+    with part.open("w") as file:
+        file.write(text)
+        file.flush()
+        os.fsync(file.fileno())
+    part.rename(path)
+    sync(path.parent)
+
+
+def sync(folder: Path) -> None:
+    """See to it that the names in a folder are on the disk."""
+    held = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(held)
+    finally:
+        os.close(held)
+
+
 def secret(folder: Path, name: str, length: int = 48) -> str:
     """Return the secret called `name`, made once and readable by its owner only."""
     path = folder / name
-    if not path.exists():
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_urlsafe(length) + "\n")
+    if not path.exists() or not path.read_text().strip():
+        keep_secret(path, secrets.token_urlsafe(length) + "\n")
     return path.read_text().strip()
 
 
@@ -71,9 +95,7 @@ def new_key(folder: Path) -> None:
     old, path = old_keys(folder), folder / OLD_KEYS
     if (folder / "secret-key").exists():
         old = [secret(folder, "secret-key"), *old][:OLD_KEYS_KEPT]
-        path.touch(mode=0o600)
-        path.chmod(0o600)
-        path.write_text("".join(f"{key}\n" for key in old))
+        keep_secret(path, "".join(f"{key}\n" for key in old))
         (folder / "secret-key").unlink()
     secret(folder, "secret-key")
 

@@ -13,6 +13,7 @@ from launch import passing
 from launch.backup import Address
 from launch.cluster import LOG_BYTES, Cluster
 from launch.machine import Stop
+from launch.storage import secret
 from ridgeback.environment import Environment
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -71,6 +72,41 @@ def test_postgresqls_programs_know_the_password_by_a_file_in_memory(folder: Path
         assert (done.stdout.strip(), done.stderr) == ("7", "")
     finally:
         cluster.stop()
+
+
+def test_a_secret_is_on_the_disk_before_it_counts_and_an_empty_one_is_none(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    synced: list[str] = []
+    real = os.fsync
+
+    def noted(held: int) -> None:
+        synced.append(os.readlink(f"/proc/self/fd/{held}"))
+        real(held)
+
+    monkeypatch.setattr(os, "fsync", noted)
+    made = secret(folder, "some-key")
+    assert synced == [str(folder / ".some-key.part"), str(folder)]  # its content before its name
+    assert (folder / "some-key").stat().st_mode & 0o077 == 0
+    assert secret(folder, "some-key") == made
+    (folder / "some-key").write_text("")  # what a power cut leaves of a file that was not synced
+    assert len(secret(folder, "some-key")) > 40
+
+
+def test_what_a_crash_at_its_start_left_does_not_keep_the_database_from_starting(folder: Path) -> None:
+    cluster = Cluster(folder, throwaway=True)
+    cluster.create()
+    (cluster.files / "postmaster.pid").touch()
+    cluster.start()
+    cluster.stop()
+
+
+def test_a_database_that_is_not_let_in_to_is_not_left_running(folder: Path) -> None:
+    cluster = Cluster(folder, throwaway=True)
+    cluster.create()
+    cluster.owner_file.write_text("another password")
+    with pytest.raises(Stop, match="own password"):
+        cluster.start()
+    assert cluster.process is not None
+    assert cluster.process.poll() is not None
 
 
 def test_a_long_log_is_set_aside_and_the_server_writes_on(folder: Path) -> None:
