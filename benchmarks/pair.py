@@ -55,7 +55,7 @@ class Web:
     def wait(self) -> None:
         until = time.monotonic() + 90
         while time.monotonic() < until:
-            with contextlib.suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{self.port}/ready", timeout=5) as answer:
+            with contextlib.suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{self.port}/health", timeout=5) as answer:
                 if answer.status == 200:
                     return
             time.sleep(0.1)
@@ -152,16 +152,17 @@ def main() -> int:
         }
         environment |= {"RIDGEBACK_SECRET_KEY": secrets.token_urlsafe(48), "DATABASE_URL": cluster.url}
         tests = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider"]
-        subprocess.run([*tests, "--create-db", FIRST], cwd=ROOT, env=environment, check=True)
+        subprocess.run([*tests, "--create-db", "--reuse-db", FIRST], cwd=ROOT, env=environment, check=True)
         pool, pooled = pooler(cluster, folder / "pool")
         running.append(pool)
-        by_pool = cluster.url.replace(f":{cluster.port}/", f":{pooled}/").replace("/ridgeback", "/test_ridgeback")
+        of_tests = f"{cluster.url.rsplit('/', 1)[0]}/test_ridgeback"
+        by_pool = of_tests.replace(f":{cluster.port}/", f":{pooled}/")
         webs = [Web(name, environment | {"DATABASE_URL": by_pool}, folder) for name in ("web1", "web2")]
         for web in webs:
             web.start()
         for web in webs:
             web.wait()
-        itself = environment | {"DATABASE_URL": cluster.url.replace("/ridgeback", "/test_ridgeback")}
+        itself = environment | {"DATABASE_URL": of_tests}
         worker = [sys.executable, "manage.py", "procrastinate", "worker", "--delete-jobs", "successful", "--concurrency", "3"]
         running.append(subprocess.Popen(worker, cwd=ROOT, env=itself, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL))
         front, port = proxy(webs, folder / "front")
