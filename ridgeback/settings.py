@@ -126,6 +126,8 @@ TEMPLATES = [
 
 # A pooler lends a connection for one transaction: nothing that outlives it is used, and the limits below are the pooler's to set.
 POOLED = env.bool("RIDGEBACK_POOLED", default=False)
+# A machine that has lost its power says nothing: what was sent to it and is not taken up within so many milliseconds has failed.
+UNHEARD = {"connect_timeout": 5, "tcp_user_timeout": 5000, "keepalives_idle": 10, "keepalives_interval": 3, "keepalives_count": 3}
 LIMITS = {"statement_timeout": "20s", "lock_timeout": "8s", "idle_in_transaction_session_timeout": "60s"}
 
 
@@ -141,7 +143,7 @@ def database_of(name: str, default: str = "") -> dict[str, Any]:
     except ValueError as error:
         raise ImproperlyConfigured(f"{name} cannot be read: {error}.") from None
     found["HOST"] = unquote(found["HOST"])  # the folder of a socket is written with %2F
-    found["OPTIONS"] = found.get("OPTIONS", {}) | {"connect_timeout": 5}
+    found["OPTIONS"] = UNHEARD | found.get("OPTIONS", {})
     if SERVING and not POOLED:
         found["OPTIONS"]["options"] = " ".join(f"-c {limit}={value}" for limit, value in LIMITS.items())
     found |= {"CONN_MAX_AGE": 60, "CONN_HEALTH_CHECKS": True, "DISABLE_SERVER_SIDE_CURSORS": POOLED}
