@@ -4,7 +4,7 @@ PYTHONPATH=. .venv-test/bin/python benchmarks/scale.py FOLDER ROOMS READINGS [--
 
 FOLDER stays, and may be used again. Each room is the demo's with keys of its own: habitats, plans, animals, daybook, channels.
 Readings are written in the order of time, as instruments report them. Pages are asked in this process; with `--keepers` so many
-people go on asking a running server, each for a page every three seconds, signed in to a room of their own.
+people go on asking a running server, each for a page every `--every` seconds, signed in to a room of their own.
 """
 
 import argparse
@@ -28,7 +28,6 @@ from launch.machine import ROOT, free_port, hold_port
 STEP: Final = 1_000_000  # between the keys of a room and of the next
 EVERY_MIN: Final = 10
 PAGES: Final = ("rooms:habitats", "keeping:round", "keeping:animals", "keeping:watch", "rota:calendar")
-A_PAGE_EVERY_S: Final = 3.0
 ROUNDS: Final = 12
 
 
@@ -230,9 +229,10 @@ def writes() -> None:
 class Asker(threading.Thread):
     """A keeper who asks for a page every few seconds."""
 
-    def __init__(self, address: str, cookie: str, paths: list[str], until: float, offset_s: float) -> None:
+    def __init__(self, address: str, cookie: str, paths: list[str], until: float, offset_s: float, every_s: float) -> None:
         super().__init__()
         self.address, self.cookie, self.paths, self.until, self.offset_s = address, cookie, paths, until, offset_s
+        self.every_s = every_s
         self.took: list[float] = []
         self.failed: list[str] = []
 
@@ -249,10 +249,10 @@ class Asker(threading.Thread):
                 self.failed.append(str(error))
             self.took.append(time.perf_counter() - began)
             turn += 1
-            time.sleep(max(A_PAGE_EVERY_S - self.took[-1], 0.0))
+            time.sleep(max(self.every_s - self.took[-1], 0.0))
 
 
-def asked_by(keepers: int, seconds: float, environment: dict[str, str]) -> None:
+def asked_by(keepers: int, seconds: float, every_s: float, environment: dict[str, str]) -> None:
     """So many keepers at once against a running server of two processes."""
     from django.conf import settings
     from django.test import Client
@@ -274,7 +274,7 @@ def asked_by(keepers: int, seconds: float, environment: dict[str, str]) -> None:
             break
         time.sleep(0.2)
     try:
-        end = time.monotonic() + seconds + 20
+        end = time.monotonic() + seconds
         for number, keeper in enumerate(Keeper.objects.filter(username__startswith="keeper-").order_by("pk")[:keepers]):
             client = Client(SERVER_NAME="localhost")
             client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")
@@ -282,7 +282,7 @@ def asked_by(keepers: int, seconds: float, environment: dict[str, str]) -> None:
             paths = [reverse("rooms:habitats"), reverse("keeping:round")]
             paths += [reverse(name, args=[one.pk]) for one in habitats for name in ("keeping:now", "planner:bench")]
             cookie = f"{settings.SESSION_COOKIE_NAME}={client.cookies[settings.SESSION_COOKIE_NAME].value}"
-            askers.append(Asker(address, cookie, paths, end, 20 + number * A_PAGE_EVERY_S / keepers))
+            askers.append(Asker(address, cookie, paths, end, number * every_s / keepers, every_s))
             for path in paths:  # what is worked out at the first look is worked out before
                 with (
                     contextlib.suppress(OSError),
@@ -291,7 +291,7 @@ def asked_by(keepers: int, seconds: float, environment: dict[str, str]) -> None:
                     ) as answer,
                 ):
                     answer.read()
-        end = time.monotonic() + seconds + 20
+        end = time.monotonic() + seconds
         for asker in askers:
             asker.until = end
             asker.start()
@@ -304,7 +304,7 @@ def asked_by(keepers: int, seconds: float, environment: dict[str, str]) -> None:
     failed = [one for asker in askers for one in asker.failed]
     place = [took[min(int(len(took) * share), len(took) - 1)] for share in (0.5, 0.95, 0.99)]
     told = ", ".join(f"{share} {1000 * one:.0f} ms" for share, one in zip(("median", "95 %", "99 %"), place, strict=True))
-    print(f"  {keepers} keepers, {len(took)} pages: {told}; {len(failed)} errors {failed[:1]}")
+    print(f"  {keepers} keepers, a page every {every_s:.0f} s, {len(took)} pages: {told}; {len(failed)} errors {failed[:1]}")
 
 
 def main() -> int:
@@ -314,6 +314,7 @@ def main() -> int:
     parser.add_argument("readings", type=int)
     parser.add_argument("--keepers", type=int, default=0)
     parser.add_argument("--seconds", type=float, default=60.0)
+    parser.add_argument("--every", type=float, default=10.0, help="seconds from one page of a keeper to the next")
     given = parser.parse_args()
     with database(given.folder.absolute()) as cluster:
         environment = {**os.environ, "PYTHONPATH": str(ROOT), "OPENBLAS_NUM_THREADS": "1", "DATABASE_URL": cluster.url}
@@ -339,7 +340,7 @@ def main() -> int:
         pages()
         writes()
         if given.keepers:
-            asked_by(given.keepers, given.seconds, environment)
+            asked_by(given.keepers, given.seconds, given.every, environment)
     return 0
 
 
