@@ -80,3 +80,10 @@ def test_a_rooms_pictures_take_no_more_than_they_may(
     settings.PICTURES_MB = 2.1 * taken / 1_000_000
     send("3")
     assert Photo.objects.count() == 2
+
+
+@pytest.mark.parametrize("age", ["40000", "9999 years", "1e9"])
+def test_an_age_beyond_the_calendar_is_no_server_error(age: str, owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:
+    client, told = client_of(owner), {"species": "corn-snake", "age": age}
+    assert client.get(reverse("rooms:answer"), told).status_code == 200
+    assert client.post(reverse("rooms:new"), told | {"name": "Backwash"}).status_code == 200  # the form again, with its faults
