@@ -23,6 +23,7 @@ from ridgeback.series.models import Channel, TableFile
 from ridgeback.sharing import actions
 from ridgeback.sharing.models import PublicPage
 from ridgeback.sharing.summary import PARTS
+from tests.browser.placing import extent
 from tests.sample import WHOLE
 
 AXE = (Path(__file__).resolve().parents[1] / "vendor" / "axe-core" / "axe.min.js").read_text()
@@ -70,7 +71,7 @@ def test_pages_of_addresses_given_out(page: Page, live_server: Any, demo: str) -
             page.wait_for_url("**/round/")
         page.evaluate(AXE)
         assert faults(page) == [], path
-        assert page.evaluate("document.documentElement.scrollWidth") <= 390, path
+        assert extent(page)[0] <= 390, path
         at_night(page, live_server.url)
         assert faults(page) == [], path
 
@@ -105,7 +106,7 @@ def looked_at(page: Page, live_server: Any, sign_in: Callable[[], None], outside
                     page.set_viewport_size({"width": width, "height": height})
                     looks = WHOLE or (place + turn + (look == "night")) % 2 == 0
                     wrong = faults(page, "color-contrast" if look == "night" and not WHOLE else "") if looks else []
-                    if page.evaluate("document.documentElement.scrollWidth") > width:
+                    if extent(page)[0] > width:
                         wrong.append("wider than the window")
                     if wrong:
                         found[f"{path} at {width} by {look}"] = wrong

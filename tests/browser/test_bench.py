@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import APIResponse, Locator, Page, Route, expect
 
 from tests.browser.keyboard import tab_to
+from tests.browser.placing import extent, stands
 
 Bench = Callable[..., Page]
 
@@ -19,8 +20,7 @@ def number(page: Page, key: str) -> Locator:
 
 def drag(page: Page, handle: Locator, dx: float, dy: float, steps: int = 8) -> None:
     expect(page.locator(".looking")).to_have_count(0)  # what mends the findings has been told: the page stands still
-    place = handle.locator(".grip").bounding_box()
-    assert place is not None
+    place = stands(handle.locator(".grip"))
     x, y = place["x"] + place["width"] / 2, place["y"] + place["height"] / 2
     page.mouse.move(x, y)
     page.mouse.down()
@@ -52,8 +52,7 @@ def test_the_lamp_is_dragged_until_the_basking_band_turns_inside(bench: Bench) -
 def test_numbers_follow_while_the_hand_moves_and_only_letting_go_saves(bench: Bench) -> None:
     page = bench("Driftwood long box")
     first = number(page, "basking_surface").inner_text()
-    grip = page.locator('#drawing [data-part="heaters.0"].handle .grip').bounding_box()
-    assert grip is not None
+    grip = stands(page.locator('#drawing [data-part="heaters.0"].handle .grip'))
     page.mouse.move(grip["x"] + 10, grip["y"] + 10)
     page.mouse.down()
     page.mouse.move(grip["x"] + 10, grip["y"] - 40, steps=5)
@@ -72,8 +71,7 @@ def test_what_was_asked_for_a_state_before_changes_no_number(bench: Bench) -> No
     first = number(page, "basking_surface").inner_text()
     held: list[tuple[Route, APIResponse]] = []
     page.route("**/findings/**", lambda route: held.append((route, route.fetch())))
-    grip = page.locator('#drawing [data-part="heaters.0"].handle .grip').bounding_box()
-    assert grip is not None
+    grip = stands(page.locator('#drawing [data-part="heaters.0"].handle .grip'))
     page.mouse.move(grip["x"] + 10, grip["y"] + 10)
     page.mouse.down()
     page.mouse.move(grip["x"] + 10, grip["y"] - 40, steps=5)
@@ -125,8 +123,7 @@ def test_nothing_moves_under_the_hand_while_findings_come_and_go(bench: Bench, s
     expect(page.locator(".looking")).to_have_count(0)
     handle = page.locator('#floor [data-part="heaters.0"].handle')
     handle.scroll_into_view_if_needed()
-    grip = handle.locator(".grip").bounding_box()
-    assert grip is not None
+    grip = stands(handle.locator(".grip"))
     x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
     more = iter([12, 0, 0, 0])
 
@@ -138,14 +135,14 @@ def test_nothing_moves_under_the_hand_while_findings_come_and_go(bench: Bench, s
     page.route("**/preview/", told)
     page.mouse.move(x, y)
     page.mouse.down()
-    stands = [page.locator("#floor").bounding_box()]
+    places = [stands(page.locator("#floor"))]
     for step in (1, 2):
         with page.expect_response("**/preview/"):
             page.mouse.move(x + 8 * step, y)
         expect(page.get_by_text("one thing more")).to_have_count(12 if step == 1 else 0)
-        stands.append(page.locator("#floor").bounding_box())
+        places.append(stands(page.locator("#floor")))
     page.mouse.up()
-    first, *later = [place["y"] for place in stands if place]
+    first, *later = [place["y"] for place in places]
     assert later == [pytest.approx(first, abs=1)] * 2
 
 
@@ -291,7 +288,7 @@ def test_the_drawing_stays_in_sight_at_every_step(bench: Bench, size: tuple[int,
     for step in ("animal", "room", "enclosure", "heat", "light", "moisture", "food"):
         page.goto(re.sub("step=[a-z]+", f"step={step}", page.url))
         expect(page.locator("#drawing")).to_be_in_viewport(ratio=0.95)
-        assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
+        assert extent(page)[0] <= size[0]
     page.mouse.wheel(0, 2000)
     page.wait_for_timeout(100)
     if size[0] < 900:

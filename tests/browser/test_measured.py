@@ -11,6 +11,7 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.series import intake
 from ridgeback.series.intake import Given
 from ridgeback.series.models import Channel
+from tests.browser.placing import stands
 
 
 @pytest.fixture
@@ -26,8 +27,7 @@ def test_a_chart_is_dragged_over_to_look_closer_and_back_leads_back(signed_in: P
     page = signed_in
     page.goto(f"{live_server.url}/channels/{channel.pk}/?span=day")  # type: ignore[attr-defined]
     chart = page.locator("svg[data-since]")
-    box = chart.bounding_box()
-    assert box is not None
+    box = stands(chart)
     middle = box["y"] + box["height"] / 2
     page.mouse.move(box["x"] + 0.4 * box["width"], middle)
     page.mouse.down()
@@ -58,8 +58,7 @@ def test_a_phone_shows_all_that_is_asked_of_a_file(signed_in: Page, live_server:
     page.get_by_role("button", name="Bring it in").click()
     expect(page.get_by_role("heading", name="shed.csv")).to_be_visible()
     for shown in [*page.locator("main select").all(), *page.locator("main td", has_text="30.1").all()]:
-        box = shown.bounding_box()
-        assert box is not None
+        box = stands(shown)
         assert box["x"] >= 0
         assert box["x"] + box["width"] <= 390
 
@@ -71,6 +70,5 @@ def test_a_phone_shows_every_field_of_an_instrument(signed_in: Page, live_server
     fields = page.locator("table .price, table button").all()
     assert fields
     for shown in fields:
-        box = shown.bounding_box()
-        assert box is not None
+        box = stands(shown)
         assert box["x"] + box["width"] <= 390

@@ -10,6 +10,7 @@ from icalendar import Calendar
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.choosing import choose
+from tests.browser.placing import extent, stands
 from tests.plans import document
 
 Bench = Callable[..., Page]
@@ -33,8 +34,7 @@ def touch_drag(page: Page, selector: str, dx: float, dy: float) -> None:
     """Drag with one finger, as the browser's own protocol reports it."""
     page.wait_for_load_state("load")  # the scripts listen
     expect(page.locator(".looking")).to_have_count(0)  # what mends the findings has been told: the page stands still
-    box = page.locator(f"{selector} .grip").bounding_box()
-    assert box is not None
+    box = stands(page.locator(f"{selector} .grip"))
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     session = page.context.new_cdp_session(page)
 
@@ -76,7 +76,7 @@ def test_what_is_pressed_with_wet_hands_is_large_enough(phone: Page) -> None:
 def test_the_list_and_the_feeds_fit_the_phone(phone: Page) -> None:
     for path in ("/habitats/", phone.locator(".habitat-end a").first.get_attribute("href") or ""):
         phone.goto(re.sub(r"/habitats/.*", path, phone.url))
-        assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+        assert extent(phone)[0] <= 390
 
 
 def test_a_list_stands_where_it_stood_after_a_chore_and_a_part_are_written(phone: Page) -> None:
@@ -114,14 +114,11 @@ def test_long_tables_stand_stacked_on_a_phone_and_the_week_begins_at_today(phone
         cells = phone.locator("table.stacked td:visible")
         assert cells.count() > 3, address
         for cell in cells.all():
-            box = cell.bounding_box()
-            assert box is not None
+            box = stands(cell)
             assert box["x"] >= 0, (address, cell.inner_text())
             assert box["x"] + box["width"] <= 390, (address, cell.inner_text())
     phone.goto(root + "calendar/?view=week")
-    today, first = phone.locator("thead .today").bounding_box(), phone.locator("thead th").first.bounding_box()
-    assert today is not None
-    assert first is not None
+    today, first = stands(phone.locator("thead .today")), stands(phone.locator("thead th").first)
     assert first["x"] + first["width"] - 1 <= today["x"] <= 390 - today["width"] / 2
 
 
@@ -133,15 +130,13 @@ def test_a_tall_cage_stands_beside_its_day(page: Page, bench: Bench) -> None:
     page.get_by_label("Weight").fill("42 g")
     page.get_by_role("button", name="Work out the first plan").click()
     page.wait_for_url(re.compile(r"/habitats/\d+/"))
-    drawing, strip = page.locator("#drawing").bounding_box(), page.locator("#strip").bounding_box()
-    assert drawing is not None
-    assert strip is not None
+    drawing, strip = stands(page.locator("#drawing")), stands(page.locator("#strip"))
     assert drawing["height"] > 1.3 * drawing["width"]
     assert strip["x"] >= drawing["x"] + drawing["width"]
     # Drawing and day stay in sight; under the day lies the floor plan, a glance further down.
     assert strip["y"] + strip["height"] <= 800
     assert drawing["y"] + drawing["height"] <= 800
-    assert page.evaluate("document.documentElement.scrollHeight") <= 1040
+    assert extent(page)[1] <= 1.4 * 800
 
 
 def test_a_plan_goes_out_and_comes_back_as_a_file(page: Page, bench: Bench, tmp_path: Path) -> None:

@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.choosing import choose
+from tests.browser.placing import extent, stands
 from tests.browser.test_accessible import AXE, faults
 
 
@@ -38,8 +39,7 @@ def press(page: Page, name: str, along: float, back: float) -> None:
     """Choose a thing on the palette and press on the floor, at shares of the drawing from the left and from the top."""
     marks = page.locator("#told-floor .told-mark").count()
     page.get_by_role("button", name=name, exact=True).click()
-    box = page.locator("#told-floor").bounding_box()
-    assert box is not None
+    box = stands(page.locator("#told-floor"))
     page.mouse.click(box["x"] + along * box["width"], box["y"] + back * box["height"])
     expect(page.locator("#told-floor .told-mark")).to_have_count(marks + 1)
 
@@ -70,7 +70,7 @@ def test_a_visitor_tells_a_set_up_by_presses_and_has_it_looked_at(
     expect(page.locator('.told-mark[data-group="hide"][data-row="1"]')).to_have_attribute("data-x", f"{before - 0.1:.4g}")
     page.get_by_role("button", name="Look at it").click()
     expect(page.get_by_role("heading", name="One question")).to_be_visible()
-    assert page.locator("#said").bounding_box() is not None
+    expect(page.locator("#said")).to_be_visible()
     page.locator(".review-ask").get_by_role("button", name="no", exact=True).click()
     expect(page.get_by_role("heading", name="Tonight, and free")).to_be_visible()
     page.locator("#proposed").scroll_into_view_if_needed()  # it is worked out for whoever comes to it
@@ -78,7 +78,7 @@ def test_a_visitor_tells_a_set_up_by_presses_and_has_it_looked_at(
     expect(page.locator(".mending").filter(has_text="thermostat").first).to_be_visible()
     page.evaluate(AXE)
     assert faults(page) == []
-    assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
+    assert extent(page)[0] <= size[0]
     assert outside == []
 
 
@@ -95,15 +95,12 @@ def test_a_photo_lies_under_the_drawing_and_goes_nowhere(review: Callable[[], Pa
     )
     image = page.locator("#told-floor image.told-photo")
     expect(image).to_be_attached()
-    box = image.bounding_box()
-    assert box is not None
+    box = stands(image)
     for along, back in ((0.1, 0.2), (0.9, 0.8)):  # where the box stands in the picture
         page.mouse.click(box["x"] + along * box["width"], box["y"] + back * box["height"])
     expect(page.locator("#told-floor")).to_have_class("drawing floorplan no-moisture no-uv on-photo")
-    floor = page.locator("#told-floor > g .outline").bounding_box()
-    laid = image.bounding_box()
-    assert floor is not None
-    assert laid is not None
+    floor = stands(page.locator("#told-floor > g .outline"))
+    laid = stands(image)
     # The corners that were pressed are the floor's.
     assert laid["x"] + 0.1 * laid["width"] == pytest.approx(floor["x"], abs=4)
     assert laid["x"] + 0.9 * laid["width"] == pytest.approx(floor["x"] + floor["width"], abs=4)

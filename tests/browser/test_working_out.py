@@ -5,6 +5,8 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
+from tests.browser.placing import stands
+
 Bench = Callable[[str], Page]
 
 
@@ -19,8 +21,7 @@ def test_the_day_is_played_and_read_under_the_pointer(bench: Bench) -> None:
     page.locator("#clock").fill("13")
     expect(page.locator("#clock-said")).to_have_text("07:00")
     expect(spot).not_to_have_text(evening)
-    box = page.locator("#drawing").bounding_box()
-    assert box is not None
+    box = stands(page.locator("#drawing"))
     page.mouse.move(box["x"] + box["width"] * 0.6, box["y"] + box["height"] * 0.5)
     expect(page.locator("#pointer")).to_have_text(re.compile(r"air -?\d+\.\d °C · \d+ % · UVI 0\.0"))
     page.mouse.move(box["x"] + box["width"] * 0.6, box["y"] + box["height"] * 0.88)
