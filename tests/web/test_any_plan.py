@@ -90,6 +90,10 @@ def assessed_said_and_drawn(plan: HabitatPlan) -> None:
 @settings(ANY, max_examples=times(3, 5))
 @given(plans)
 def test_anything_can_go_wrong_with_any_plan(plan: HabitatPlan) -> None:
+    whatever_goes_wrong(plan)
+
+
+def whatever_goes_wrong(plan: HabitatPlan) -> None:
     profile = find(plan.species)
     for code in scenarios.possible(plan, profile, TODAY):
         scenario = scenarios.run(code, plan, profile, TODAY)
@@ -107,6 +111,10 @@ def test_any_food_is_added_up_laid_out_and_said(
     plan: HabitatPlan, feeding: Feeding, told: list[tuple[int, str]], weekdays: set[int]
 ) -> None:
     """Whatever is fed to whatever, dusted with whatever, recorded however: sums are finite, days in order, words there."""
+    fed_and_laid_out(plan, feeding, told, weekdays)
+
+
+def fed_and_laid_out(plan: HabitatPlan, feeding: Feeding, told: list[tuple[int, str]], weekdays: set[int]) -> None:
     made = plan.model_copy(update={"feeding": feeding})
     profile = find(made.species)
     body = body_of(made, profile, TODAY)
