@@ -1,7 +1,10 @@
 """Any plan at all, for an hour by night: assessed, said, drawn, furnished with what can go wrong, fed, its week laid out.
 
-Run by hand: `DATABASE_URL=postgres://x@127.0.0.1:1/x PYTHONPATH=. nice .venv-test/bin/python benchmarks/any_plan.py [minutes] [seed] [folder]`
-(no database is asked). The usual tests take the same few plans every time; here every round takes others, until the time is
+Run by hand, no database is asked:
+
+    DATABASE_URL=postgres://x@127.0.0.1:1/x PYTHONPATH=. nice .venv-test/bin/python benchmarks/any_plan.py [minutes] [seed] [folder]
+
+The usual tests take the same few plans every time; here every round takes others, until the time is
 over. What fails is told once for each place in the code that failed, and the plan that did it is kept in the folder as JSON,
 with the seed of its round. Figures are kept in docs/reliability.md.
 """
@@ -77,7 +80,9 @@ def main(minutes: float, first: int, folder: Path) -> None:
     while time.monotonic() < ends:
         one_round(number, found)
         number += 1
-    print(f"{number - first} rounds from {first} on, {dict(found.tried)}: {sum(found.places.values())} failures, {dict(found.places)}")
+    print(
+        f"{number - first} rounds from {first} on, {dict(found.tried)}: {sum(found.places.values())} failures, {dict(found.places)}"
+    )
 
 
 if __name__ == "__main__":

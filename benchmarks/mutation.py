@@ -32,7 +32,9 @@ LEFT_OUT = {
     "husbandry": ["test_house.py", "test_first_plans.py", "test_any_remedy.py", "test_two_years.py", "test_openings.py"],
     "ridgeback": ["test_start.py", "test_house.py", "test_ending.py", "test_migration.py", "test_backup.py", "test_commands.py"],
 }
-GENERATE = "from mutmut import __main__ as m; m.copy_src_dir(); m.copy_also_copy_files(); m.setup_source_paths(); m.create_mutants(2)"
+GENERATE = (
+    "from mutmut import __main__ as m; m.copy_src_dir(); m.copy_also_copy_files(); m.setup_source_paths(); m.create_mutants(2)"
+)
 KILLED, UNREACHED = {1, 3, -24, 24, 36, 152, 255}, {5, 33}
 
 
@@ -80,8 +82,9 @@ def main(room: str, count: int, seed: int, folder: Path) -> None:
     unnoticed = [name for name in drawn if ended[name] is not None and name not in set(noticed)]
     asked = len(noticed) + len(unnoticed)
     for name in unnoticed:
-        shown = subprocess.run([str(python), "-m", "mutmut", "show", name], cwd=folder, env=environment, capture_output=True, text=True)
-        what = "\n".join(line for line in shown.stdout.splitlines() if line[:1] in "+-" and line[:3] not in {"+++", "---"})
+        show = [str(python), "-m", "mutmut", "show", name]
+        shown = subprocess.run(show, cwd=folder, env=environment, capture_output=True, text=True).stdout.splitlines()
+        what = "\n".join(line for line in shown if line[:1] in {"+", "-"} and line[:3] not in {"+++", "---"})
         print(f"{name}{' (no test comes there)' if ended[name] in UNREACHED else ''}\n{what}\n", flush=True)
     share = len(noticed) / max(asked, 1)
     width = 1.96 * math.sqrt(share * (1 - share) / max(asked, 1))

@@ -4,7 +4,8 @@ PYTHONPATH=. .venv-test/bin/python benchmarks/scale.py FOLDER ROOMS READINGS [--
 
 FOLDER stays, and may be used again. Each room is the demo's with keys of its own: habitats, plans, animals, daybook, channels.
 Readings are written in the order of time, as instruments report them. Pages are asked in this process; with `--keepers` so many
-people go on asking a running server, each for a page every `--every` seconds, signed in to a room of their own.
+people go on asking a running server, each for a page every `--every` seconds, signed in to a room of their own, and the first
+`--dragging` of them draw a lamp about instead, as the page does it: the next place once the last one's numbers have come.
 """
 
 import argparse
@@ -16,8 +17,9 @@ import subprocess
 import sys
 import threading
 import time
+import urllib.parse
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Final
@@ -29,6 +31,8 @@ STEP: Final = 1_000_000  # between the keys of a room and of the next
 EVERY_MIN: Final = 10
 PAGES: Final = ("rooms:habitats", "keeping:round", "keeping:animals", "keeping:watch", "rota:calendar")
 ROUNDS: Final = 12
+DRAGGED: Final = "Driftwood long box"  # the demo's habitat whose lamp is drawn about
+DRAG_S: Final = 0.16  # from one place of a hand to the next that counts, as in benchmarks/drag.py
 
 
 @contextlib.contextmanager
@@ -252,7 +256,40 @@ class Asker(threading.Thread):
             time.sleep(max(self.every_s - self.took[-1], 0.0))
 
 
-def asked_by(keepers: int, seconds: float, every_s: float, environment: dict[str, str]) -> None:
+class Dragger(Asker):
+    """A keeper who draws a lamp about: a new place every `DRAG_S`, or as soon as the last one is answered."""
+
+    token, version, part = "t" * 32, 1, "heaters.0"
+
+    def run(self) -> None:
+        time.sleep(self.offset_s)
+        turn = 0
+        headers = {"Cookie": f"{self.cookie}; csrftoken={self.token}", "X-CSRFToken": self.token, "HX-Request": "true"}
+        while time.monotonic() < self.until:
+            place = {"x_m": 0.20 + 0.01 * (turn % 12), "height_m": 0.36 + 0.01 * (turn % 5), "part": self.part}
+            told = urllib.parse.urlencode({**place, "step": "heat", "season": "winter", "phase": "day", "version": self.version})
+            began = time.perf_counter()
+            asked = urllib.request.Request(self.address + self.paths[0], data=told.encode(), headers=headers)
+            try:
+                with urllib.request.urlopen(asked, timeout=60) as answer:
+                    answer.read()
+            except OSError as error:
+                self.failed.append(str(error))
+            self.took.append(time.perf_counter() - began)
+            turn += 1
+            time.sleep(max(DRAG_S - self.took[-1], 0.0))
+
+
+def told(askers: Sequence[Asker]) -> str:
+    """How long what they asked for took, and what failed."""
+    took = sorted(one for asker in askers for one in asker.took)
+    failed = [one for asker in askers for one in asker.failed]
+    place = [took[min(int(len(took) * share), len(took) - 1)] for share in (0.5, 0.95, 0.99)]
+    of = ", ".join(f"{share} {1000 * one:.0f} ms" for share, one in zip(("median", "95 %", "99 %"), place, strict=True))
+    return f"{len(took)} answers: {of}, most {1000 * took[-1]:.0f} ms; {len(failed)} errors {failed[:1]}"
+
+
+def asked_by(keepers: int, dragging: int, seconds: float, every_s: float, environment: dict[str, str]) -> None:
     """So many keepers at once against a running server of two processes."""
     from django.conf import settings
     from django.test import Client
@@ -282,6 +319,10 @@ def asked_by(keepers: int, seconds: float, every_s: float, environment: dict[str
             paths = [reverse("rooms:habitats"), reverse("keeping:round")]
             paths += [reverse(name, args=[one.pk]) for one in habitats for name in ("keeping:now", "planner:bench")]
             cookie = f"{settings.SESSION_COOKIE_NAME}={client.cookies[settings.SESSION_COOKIE_NAME].value}"
+            if number < dragging:
+                dragged = Habitat.objects.get(room__members=keeper, name=DRAGGED)
+                askers.append(Dragger(address, cookie, [reverse("planner:preview", args=[dragged.pk])], end, 0.0, every_s))
+                continue
             askers.append(Asker(address, cookie, paths, end, number * every_s / keepers, every_s))
             for path in paths:  # what is worked out at the first look is worked out before
                 with (
@@ -300,11 +341,9 @@ def asked_by(keepers: int, seconds: float, every_s: float, environment: dict[str
     finally:
         serving.terminate()
         serving.wait()
-    took = sorted(one for asker in askers for one in asker.took)
-    failed = [one for asker in askers for one in asker.failed]
-    place = [took[min(int(len(took) * share), len(took) - 1)] for share in (0.5, 0.95, 0.99)]
-    told = ", ".join(f"{share} {1000 * one:.0f} ms" for share, one in zip(("median", "95 %", "99 %"), place, strict=True))
-    print(f"  {keepers} keepers, a page every {every_s:.0f} s, {len(took)} pages: {told}; {len(failed)} errors {failed[:1]}")
+    print(f"  {keepers - dragging} keepers, a page every {every_s:.0f} s, {told([one for one in askers if type(one) is Asker])}")
+    if dragging:
+        print(f"  {dragging} keepers who drag, a place every {1000 * DRAG_S:.0f} ms, {told(askers[:dragging])}")
 
 
 def main() -> int:
@@ -313,6 +352,7 @@ def main() -> int:
     parser.add_argument("rooms", type=int)
     parser.add_argument("readings", type=int)
     parser.add_argument("--keepers", type=int, default=0)
+    parser.add_argument("--dragging", type=int, default=0, help="how many of the keepers drag a lamp")
     parser.add_argument("--seconds", type=float, default=60.0)
     parser.add_argument("--every", type=float, default=10.0, help="seconds from one page of a keeper to the next")
     given = parser.parse_args()
@@ -340,7 +380,7 @@ def main() -> int:
         pages()
         writes()
         if given.keepers:
-            asked_by(given.keepers, given.seconds, given.every, environment)
+            asked_by(given.keepers, given.dragging, given.seconds, given.every, environment)
     return 0
 
 
