@@ -30,9 +30,11 @@ MOST_BODY_BYTES: Final = 20_200_000  # a little above what the application itsel
 REQUEST_S: Final = 90.0  # the longest request: beyond that its process is replaced
 LONGEST_PAUSE_S: Final = 30.0
 LOOP_S: Final = 0.5  # how late a process notices that it is to end
+LEFT_S: Final = 0.02  # how soon a process that left new connections to another looks whether that one is still free
 LINGERS_S: Final = 1.0  # for what is connected and has not asked yet
 ENDS_S: Final = 12.0  # for what was begun then; the launcher waits for fifteen
 SLOT: Final = struct.Struct("d")
+IDLE, DOWN = 0.0, -1.0  # what a slot holds instead of a time: nothing is asked, nothing runs
 Application = Callable[[dict[str, Any], Callable[..., Any]], Iterable[bytes]]
 
 
@@ -40,8 +42,10 @@ class Clocks:
     """When each thread of each process began the request it is at, in memory that all of them share."""
 
     def __init__(self, processes: int) -> None:
-        self.size = THREADS * SLOT.size
+        self.size, self.processes = THREADS * SLOT.size, processes
         self.memory = mmap.mmap(-1, processes * self.size)
+        for process in range(processes):
+            self.all_set(process, DOWN)
 
     def watched(self, application: Application, process: int) -> Application:
         """The application with its requests timed."""
@@ -56,7 +60,7 @@ class Clocks:
                 return application(environ, start_response)
             finally:
                 if place is not None:
-                    self._set(process, place, 0.0)
+                    self._set(process, place, IDLE)
                     with lock:
                         free.append(place)
 
@@ -65,13 +69,21 @@ class Clocks:
     def _set(self, process: int, place: int, began: float) -> None:
         SLOT.pack_into(self.memory, process * self.size + place * SLOT.size, began)
 
+    def _begun(self, process: int) -> list[float]:
+        return [SLOT.unpack_from(self.memory, process * self.size + place * SLOT.size)[0] for place in range(THREADS)]
+
     def stuck(self, process: int, now: float) -> bool:
         """Tell whether a request of a process has gone on for too long."""
-        begun = (SLOT.unpack_from(self.memory, process * self.size + place * SLOT.size)[0] for place in range(THREADS))
-        return any(began and now - began > REQUEST_S for began in begun)
+        return any(began > IDLE and now - began > REQUEST_S for began in self._begun(process))
 
-    def clear(self, process: int) -> None:
-        self.memory[process * self.size : (process + 1) * self.size] = bytes(self.size)
+    def another_is_free(self, process: int) -> bool:
+        """Tell whether there is a process besides this one that runs and is at nothing."""
+        return any(not any(self._begun(other)) for other in range(self.processes) if other != process)
+
+    def all_set(self, process: int, to: float) -> None:
+        """Say of a whole process that nothing is asked of it, or that it does not run."""
+        for place in range(THREADS):
+            self._set(process, place, to)
 
 
 def listen(handed_over: int) -> socket.socket:
@@ -82,7 +94,7 @@ def listen(handed_over: int) -> socket.socket:
     return made
 
 
-def run_process(application: Application, shared: socket.socket, proxy: str) -> None:
+def run_process(application: Application, shared: socket.socket, proxy: str, clocks: Clocks, number: int) -> None:
     """Answer requests until told to stop, or until the master is gone."""
     from django.db import connections
     from waitress import create_server
@@ -109,7 +121,7 @@ def run_process(application: Application, shared: socket.socket, proxy: str) -> 
             "trusted_proxy_headers": {"x-forwarded-proto", "x-forwarded-for", "x-forwarded-host"},
         }
     server = create_server(
-        application,
+        clocks.watched(application, number),
         sockets=[shared],
         threads=THREADS,
         connection_limit=CONNECTIONS,
@@ -122,15 +134,30 @@ def run_process(application: Application, shared: socket.socket, proxy: str) -> 
         log_socket_errors=False,
         **behind,
     )
-    serve_until(server, ending)
+    clocks.all_set(number, IDLE)
+    serve_until(server, ending, lambda: clocks.another_is_free(number))
 
 
-def serve_until(server: Any, ending: threading.Event) -> None:
-    """Answer until told to end; then take nothing new, and go when what was begun is answered and sent, or its time is over."""
+def serve_until(server: Any, ending: threading.Event, another_is_free: Callable[[], bool] = lambda: False) -> None:
+    """Answer until told to end; then take nothing new, and go when what was begun is answered and sent, or its time is over.
+
+    Who comes while something is being answered here is left to another process that is free: two requests in one process
+    take turns at one core, whatever the others do.
+    """
     from waitress import wasyncore
 
+    takes, accept, left = server.readable, server.handle_accept, False
+
+    def leaves() -> bool:
+        return any(channel.requests for channel in list(server.active_channels.values())) and another_is_free()
+
     def turn() -> None:
-        wasyncore.loop(timeout=LOOP_S, map=server._map, use_poll=True, count=1)
+        nonlocal left
+        left = leaves()
+        wasyncore.loop(timeout=LEFT_S if left else LOOP_S, map=server._map, use_poll=True, count=1)
+
+    server.readable = lambda: takes() and not left
+    server.handle_accept = lambda: None if leaves() else accept()  # the other may have become free while one waited
 
     while not ending.is_set():
         turn()
@@ -162,11 +189,10 @@ class Master:
         self.stopping = False
 
     def start(self, number: int) -> None:
-        self.clocks.clear(number)
         pid = os.fork()
         if pid == 0:
             try:
-                run_process(self.clocks.watched(self.application, number), self.shared, self.proxy)
+                run_process(self.application, self.shared, self.proxy, self.clocks, number)
             finally:
                 os._exit(0)
         self.running[pid] = number
@@ -186,7 +212,7 @@ class Master:
                 if self.clocks.stuck(number, now):
                     print("A request would not end; its process is replaced.", file=sys.stderr, flush=True)
                     os.kill(pid, signal.SIGKILL)
-                    self.clocks.clear(number)
+                    self.clocks.all_set(number, DOWN)
             time.sleep(0.1)
         for pid in list(self.running):
             os.kill(pid, signal.SIGTERM)
@@ -200,6 +226,7 @@ class Master:
             if not done:
                 continue
             number, now = self.running.pop(pid), time.monotonic()
+            self.clocks.all_set(number, DOWN)
             recent = [moment for moment in self.deaths[number] if now - moment < 300.0]
             self.deaths[number] = [*recent, now]
             if not self.stopping:
