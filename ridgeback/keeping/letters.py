@@ -1,4 +1,4 @@
-"""Letters of the watch: what cannot wait at once, the rest in one letter each morning; each thing once.
+"""Letters of the watch: what cannot wait at once, the rest of a room in one letter each morning; each thing once.
 
 Without RIDGEBACK_MAIL_URL none are sent. A letter that could not be sent is tried again with the next look.
 """
@@ -21,7 +21,6 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log, noticed
 from ridgeback.daybook.models import Letter, Notice
 from ridgeback.language import watchwords
-from ridgeback.rooms.models import Membership
 
 logger = logging.getLogger(__name__)
 
@@ -30,16 +29,17 @@ AT_ONCE_LEVEL: Final = "vet"
 MOST: Final = 40  # things in one letter
 
 
-def send(now: datetime, *, morning: bool) -> int:
-    """Send what is due to every keeper who wants letters; returns how many letters went."""
+def send(now: datetime, room: int, *, morning: bool) -> int:
+    """Send what is due of a room to every keeper of it who wants letters; returns how many letters went."""
     if not settings.MAIL_URL:
         return 0
-    wanted = Keeper.objects.filter(is_active=True).exclude(letters=Keeper.Letters.NONE).exclude(email="")
-    return sum(_to(keeper, now, morning=morning) for keeper in wanted)
+    there = Keeper.objects.filter(is_active=True, membership__room=room)
+    wanted = there.exclude(letters=Keeper.Letters.NONE).exclude(email="")
+    return sum(_to(keeper, now, room, morning=morning) for keeper in wanted)
 
 
-def _to(keeper: Keeper, now: datetime, *, morning: bool) -> int:
-    found = due(keeper, now, morning=morning)
+def _to(keeper: Keeper, now: datetime, room: int, *, morning: bool) -> int:
+    found = due(keeper, now, room, morning=morning)
     if not found:
         return 0
     try:
@@ -53,10 +53,9 @@ def _to(keeper: Keeper, now: datetime, *, morning: bool) -> int:
     return 1
 
 
-def due(keeper: Keeper, now: datetime, *, morning: bool) -> list[Notice]:
-    """The notices that a keeper has not been written of: what cannot wait, and in the morning the rest where all is wanted."""
-    rooms = Membership.objects.filter(keeper=keeper).values("room")
-    standing = Notice.objects.filter(room__in=rooms, ended_at__isnull=True).exclude(quiet_until__gte=log.day_of(now))
+def due(keeper: Keeper, now: datetime, room: int, *, morning: bool) -> list[Notice]:
+    """A room's notices that a keeper has not been written of: what cannot wait, and in the morning the rest where all is wanted."""
+    standing = Notice.objects.filter(room=room, ended_at__isnull=True).exclude(quiet_until__gte=log.day_of(now))
     fresh = standing.exclude(letters__keeper=keeper).select_related("habitat", "animal", "room").order_by("since", "id")
     every = morning and keeper.letters == Keeper.Letters.ALL
     return [row for row in fresh if every or row.code in AT_ONCE or row.level == AT_ONCE_LEVEL][:MOST]

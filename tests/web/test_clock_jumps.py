@@ -61,8 +61,8 @@ def test_every_page_opens_and_what_is_written_is_kept(
     for apart in (by, timedelta(0)):
         jump(apart)
         client = client_of(owner)
-        keeping_tasks.look(0)
-        keeping_tasks.look_hourly(0)
+        keeping_tasks.look_room(habitat.room_id)
+        keeping_tasks.look_room_hourly(habitat.room_id)
         for page in pages:
             assert client.get(page).status_code == 200, (apart, page)
         day = {"day": clock.today().isoformat(), "time": "", "note": f"at {apart}", "once": str(apart)}

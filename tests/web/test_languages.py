@@ -249,7 +249,7 @@ def test_letters_and_calendars_speak_their_keepers_language(owner: Keeper, habit
     since = {"since": clock.now(), "looked_at": clock.now()}
     about = {"code": "reading.silent", "level": "look", "told": {"place": "warm-air", "every": "5 min"}}
     Notice.objects.create(room=habitat.room, habitat=habitat, **about, **since)
-    assert letters.send(clock.now(), morning=True) == 1
+    assert letters.send(clock.now(), habitat.room_id, morning=True) == 1
     assert "Es ist nichts mehr zu hören" in mail.outbox[0].body
     keeper = Keeper.objects.get(pk=owner.pk)
     intent = Intent(keeper, clock.now())

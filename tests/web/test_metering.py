@@ -16,6 +16,7 @@ from django.urls import reverse
 from django.utils import timezone
 from django.utils.text import slugify
 from icalendar import Calendar
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from husbandry.codes import WatchCode
 from husbandry.watch.faults import Fault
@@ -261,8 +262,8 @@ def test_a_danger_is_written_at_once_and_only_once(measured_habitat: Habitat, ow
     wants(owner, Keeper.Letters.DANGERS)
     out_of_band(measured_habitat, "basking-surface", 52.0, minutes=25)
     out_of_band(measured_habitat, "cool-air", 31.5)
-    tasks.look(0)
-    tasks.look(0)
+    tasks.look_room(measured_habitat.room_id)
+    tasks.look_room(measured_habitat.room_id)
     assert len(post.letters) == 1
     letter = post.letters[0]
     assert letter["To"] == "keeper@example.org"
@@ -279,28 +280,46 @@ def test_the_rest_comes_in_the_morning_in_the_keepers_own_units(measured_habitat
     owner.save()
     out_of_band(measured_habitat, "warm-air", 34.0)
     looking.look(measured_habitat, clock.now())
-    assert letters.send(clock.now(), morning=False) == 0
-    assert letters.send(clock.now(), morning=True) == 1
+    assert letters.send(clock.now(), measured_habitat.room_id, morning=False) == 0
+    assert letters.send(clock.now(), measured_habitat.room_id, morning=True) == 1
     assert "93 °F" in post.letters[0].get_content()
-    assert letters.send(clock.now(), morning=True) == 0
+    assert letters.send(clock.now(), measured_habitat.room_id, morning=True) == 0
 
 
 def test_a_letter_that_did_not_go_is_tried_again(measured_habitat: Habitat, owner: Keeper, post: Post) -> None:
     wants(owner, Keeper.Letters.DANGERS)
     out_of_band(measured_habitat, "basking-surface", 52.0, minutes=25)
     post.refuses = True
-    tasks.look(0)
+    tasks.look_room(measured_habitat.room_id)
     assert not Letter.objects.exists()
     post.refuses = False
-    tasks.look(0)
+    tasks.look_room(measured_habitat.room_id)
     assert len(post.letters) == 1
+
+
+def test_each_room_is_looked_at_by_a_job_of_its_own_once(measured_habitat: Habitat, habitat: Habitat, other: Keeper) -> None:
+    """Rooms share the workers, one room's jobs follow one another, and one that waits is not put into the queue again."""
+    theirs = Room.objects.get(members=other)
+    Channel.objects.create(room=theirs, place="room-air", code="porch", made_at=clock.now())
+    Room.objects.create(name="empty")
+    for _turn in range(2):
+        tasks.look(0)
+        tasks.look_hourly(0)
+        tasks.learn(0)
+    jobs = ProcrastinateJob.objects.filter(task_name__startswith="keeping.").values_list("task_name", "args", "lock")
+    room, lock = measured_habitat.room_id, f"keeping.watch.{measured_habitat.room_id}"
+    assert sorted((name, args["room"], held) for name, args, held in jobs) == [
+        ("keeping.look_room", room, lock),
+        ("keeping.look_room", theirs.pk, f"keeping.watch.{theirs.pk}"),
+        ("keeping.look_room_hourly", room, lock),
+    ]
 
 
 def test_nobody_elses_animals_are_written_of(measured_habitat: Habitat, other: Keeper, post: Post) -> None:
     wants(other, Keeper.Letters.ALL)
     out_of_band(measured_habitat, "basking-surface", 52.0, minutes=25)
-    tasks.look(0)
-    assert letters.send(clock.now(), morning=True) == 0
+    tasks.look_room(measured_habitat.room_id)
+    assert letters.send(clock.now(), measured_habitat.room_id, morning=True) == 0
 
 
 def test_letters_need_an_address(client: Client, owner: Keeper) -> None:
@@ -532,7 +551,7 @@ def test_a_plan_that_learns_by_itself_comes_nearer_to_what_is_measured(measured_
     page = reverse("planner:readings", args=[measured_habitat.pk])
     assert "Learn anew each night" in client.get(page).content.decode()
     client.post(reverse("planner:learn-by-itself", args=[measured_habitat.pk]), {"do": "on"})
-    tasks.learn(0)
+    tasks.learn_room(measured_habitat.room_id)
     after = Habitat.objects.select_related("company", "head__profile", "room").get(pk=measured_habitat.pk)
     learnt = mapping.plan_of(after)
     assert learnt.calibration is not None
@@ -548,7 +567,7 @@ def test_a_plan_that_learns_by_itself_comes_nearer_to_what_is_measured(measured_
         return float(np.nanmean(np.abs(read - told)[temperatures]))
 
     assert off(learnt) < 0.8 * off(plan)
-    tasks.learn(0)  # nothing moved since: no revision of the same
+    tasks.learn_room(measured_habitat.room_id)  # nothing moved since: no revision of the same
     assert Habitat.objects.get(pk=measured_habitat.pk).version == after.version
 
 

@@ -41,7 +41,7 @@ def test_requests_are_counted_by_page_and_nothing_is_told_of_anybody(owner: Keep
     client.get(reverse("keeping:now", args=[habitat.pk]))
     client.get(reverse("keeping:now", args=[habitat.pk]))
     assert counted() == before + 2
-    tasks.catch_up.defer()
+    tasks.take_file.defer(pk=0)
     text = figures(Authorization=f"Bearer {TOKEN}").content.decode()
     assert "ridgeback_database_up 1.0" in text
     assert 'ridgeback_jobs{state="todo"} 1.0' in text

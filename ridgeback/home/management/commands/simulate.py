@@ -73,7 +73,7 @@ class Command(BaseCommand):
                 for code, at, _value, _unit in told[first : first + BATCH]:
                     reported[code] = max(at, reported.get(code, at))
             if len(told) > BATCH:  # days were missing: what they show is looked at now, and not at the next full hour
-                tasks.catch_up.defer()
+                tasks.catch_up(room.pk)
             if options["once"]:
                 self.stdout.write(f"{len(told)} readings reported.")
                 return
