@@ -203,8 +203,7 @@ def _seasons(plan: HabitatPlan, profile: Profile, since: date, today: date) -> I
         year = year_plan(plan, profile, today)
         for turn in year.turns if year.turned else year.turns[1:]:
             if turn.day <= today + LOOK_AHEAD:
-                hours = f"{clock_text(turn.on_hour)}–{clock_text(turn.off_hour)}"
-                yield Job("timers", Once(max(turn.day, since)), turn.day.isoformat(), why=hours)
+                yield Job("timers", Once(max(turn.day, since)), turn.day.isoformat(), why=_hours(turn))
     if plan.year.cooling is not None:
         rest = rest_of(plan.year.cooling, profile)
         yield Job("last-meal", Once(rest.last_meal))

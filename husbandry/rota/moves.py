@@ -16,15 +16,16 @@ FAR_SHARE: Final = 0.34
 def consequences(card: Card, job: str, planned: date, to: date, at: RoomDays) -> tuple[Reason, ...]:
     """Say what moving the turn of `job` ("feed" or a chore's id) to the day `to` does; empty where it does no harm.
 
-    `planned` is the day of the rule. A turn that was moved before stands on another day, and does not stand in its own way.
+    `planned` is the day of the rule. A turn that is late, was moved before or was set to a day on which somebody comes stands
+    on another day, and does not stand in its own way.
     """
     today, weekdays, moves = at.today, at.weekdays, at.moves
-    stands = moves.get(job, {}).get(planned, planned)
     if to < today:
         return (Reason(ReasonCode.MOVE_PAST),)
     found = []
     begin, end = min(today, planned) - LOOK, max(planned, to) + LOOK
     before = expand(card, begin, end, at)
+    stands = _stands(before, job, planned)
     changed = {name: dict(turns) for name, turns in moves.items()}
     changed.setdefault(job, {})[planned] = to
     after = expand(card, begin, end, replace(at, moves=changed))
@@ -34,6 +35,15 @@ def consequences(card: Card, job: str, planned: date, to: date, at: RoomDays) ->
         days = sorted(item.day for item in before.jobs if item.id == job and item.day != stands)
         return (*found, *((Reason(ReasonCode.MOVE_TWICE, {"day": to.isoformat()}),) if to in days else ()))
     return (*found, *_of_feeds(card, stands, to, before, after))
+
+
+def _stands(days: Days, job: str, planned: date) -> date:
+    """Return the day on which a turn stands; its own where it is none of these days."""
+    if job == "feed":
+        turns = [(feed.day, feed.due) for feed in days.feeds]
+    else:
+        turns = [(item.day, item.due) for item in days.jobs if item.id == job]
+    return next((day for day, due in turns if due == planned), planned)
 
 
 def _of_feeds(card: Card, stands: date, to: date, before: Days, after: Days) -> list[Reason]:
