@@ -3,6 +3,7 @@
 What was worked out of them goes with them: cards, glances, forecasts, and the names of an animal in the plans that it lived by.
 """
 
+import re
 from datetime import date, datetime, timedelta
 from typing import Any, Final
 
@@ -132,4 +133,5 @@ def _without(document: Any, name: str) -> Any:
 
 
 def _unsaid(text: str, name: str) -> str:
-    return text.replace(name, "…") if name else text
+    """A text without a name; words that only contain it stay."""
+    return re.sub(rf"(?<!\w){re.escape(name)}(?!\w)", "…", text) if name else text

@@ -17,7 +17,7 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from ridgeback import clock
 from ridgeback.accounts import happened, tries
 from ridgeback.archive import bringing, deleting
-from ridgeback.archive.models import ArchiveFile
+from ridgeback.archive.models import ArchiveFile, Deletion
 from ridgeback.archive.writing_out import write_out
 from ridgeback.daybook.writing import answered, intent_of, writing
 from ridgeback.rooms.access import keeper_of, owned_room_or_404, rooms_of
@@ -128,8 +128,11 @@ def _delete(request: HttpRequest, thing: deleting.Thing, name: str, along: str, 
 def keep(request: HttpRequest, pk: int) -> HttpResponse:
     """Keep after all what was to be deleted."""
     found = next((one for one in deleting.pending(keeper_of(request)) if one.pk == pk), None)
-    if found is None:
+    if found is not None:
+        deleting.keep(found)
+        messages.success(request, _("It is kept."))
+    elif Deletion.objects.filter(pk=pk).exists():
         raise Http404
-    deleting.keep(found)
-    messages.success(request, _("It is kept."))
+    else:  # pressed twice, or in a page that was open since before
+        messages.info(request, _("It was kept before, or its time was over."))
     return redirect("rooms:habitats")
