@@ -17,6 +17,7 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_http_methods, require_POST
+from django_otp.oath import hotp
 from django_otp.plugins.otp_static.models import StaticDevice, StaticToken
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
@@ -29,6 +30,7 @@ WAITING: Final = "second_factor"
 WAITS: Final = timedelta(minutes=10)
 CODES: Final = 10
 DIGITS: Final = 6
+PRESSED_TWICE: Final = timedelta(seconds=30)
 BACKEND: Final = "django.contrib.auth.backends.ModelBackend"
 
 
@@ -117,14 +119,19 @@ def _checked(keeper: Keeper, code: str) -> tuple[bool, str]:
 def set_up(request: HttpRequest) -> HttpResponse:
     """Set the second factor up: scan, and type the first code."""
     keeper = _keeper(request)
+    typed = "".join(request.POST.get("code", "")[:20].split())
+    if request.method == "POST":
+        Keeper.objects.select_for_update().get(pk=keeper.pk)  # pressed twice, the second waits for the first
     if wanted_of(keeper):
+        if request.method == "POST" and _has_just_set_up(keeper, typed):
+            return render(request, "accounts/codes.html", {"codes": _new_codes(keeper)})  # nobody saw the first ones
         return redirect("accounts:account")
     device = TOTPDevice.objects.filter(user=keeper, confirmed=False).first()
     if device is None:
         device = TOTPDevice.objects.create(user=keeper, name="phone", confirmed=False)
     why = ""
     if request.method == "POST":
-        if device.verify_token("".join(request.POST.get("code", "")[:20].split())):
+        if device.verify_token(typed):
             device.confirmed = True
             device.save(update_fields=["confirmed"])
             happened.note(keeper, "second-on")
@@ -137,6 +144,14 @@ def set_up(request: HttpRequest) -> HttpResponse:
         "qr": qr_svg(device.config_url),
     }
     return render(request, "accounts/set_up_second.html", context, status=422 if why else 200)
+
+
+def _has_just_set_up(keeper: Keeper, typed: str) -> bool:
+    """Tell whether a code is the very one that set the second factor up a moment ago: the button was pressed twice."""
+    device = TOTPDevice.objects.get(user=keeper, confirmed=True)
+    if device.last_used_at is None or clock.now() - device.last_used_at > PRESSED_TWICE or not typed.isdecimal():
+        return False
+    return hmac.compare_digest(f"{hotp(device.bin_key, device.last_t, DIGITS):0{DIGITS}d}", typed)
 
 
 @require_POST

@@ -53,6 +53,25 @@ def codes(owner: Keeper) -> list[str]:
     return found
 
 
+def test_a_button_pressed_twice_shows_codes_that_are_good(owner: Keeper) -> None:
+    """The browser shows the second answer alone; the same code a minute later, or another one, shows nothing any more."""
+    client, _answer = sign_in()
+    client.get(reverse("accounts:set-up-second"))
+    typed = code(owner)
+    client.post(reverse("accounts:set-up-second"), {"code": typed})
+    shown = client.post(reverse("accounts:set-up-second"), {"code": typed}).content.decode()
+    found = re.findall(r"<code>([a-z2-7]{4}-[a-z2-7]{4})</code>", shown)
+    assert len(set(found)) == 10
+    again, _answer = sign_in()
+    assert again.post(reverse("accounts:second"), {"code": found[0]})["Location"] == "/round/"
+    for late in ("000000", "", "seven", typed):
+        if late == typed:
+            TOTPDevice.objects.update(last_used_at=clock.now() - timedelta(minutes=1))
+        answer = client.post(reverse("accounts:set-up-second"), {"code": late})
+        assert answer.status_code == 302
+    assert StaticToken.objects.count() == 9
+
+
 def test_signing_in_asks_for_the_code_and_takes_each_once(owner: Keeper, codes: list[str]) -> None:
     client, answer = sign_in()
     assert answer["Location"] == reverse("accounts:second")
