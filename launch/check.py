@@ -59,7 +59,7 @@ def taken() -> tuple[float, float]:
 
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./test", description="Run Ridgeback's checks.")
-    told = "skip browser and sweeps; take the sweeps whole, by hand; measure the core alone"
+    told = "skip browser and sweeps; take the sweeps whole, by hand; say which lines no test comes to"
     parser.add_argument("what", nargs="?", choices=["quick", "all", "coverage"], help=told)
     arguments, rest = parser.parse_known_args()
     browser = arguments.what in (None, "all")
@@ -95,11 +95,13 @@ def main() -> int:
         runs += [[*kept, "tests/browser"]] if browser else []
         good = True
         if arguments.what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
-            environment |= {"NUMBA_DISABLE_JIT": "1"}  # machine code is not traced
-            runs = [[*ALONE, "-n", "2", "--cov", "--cov-report=term", "tests/core"]]
+            shown = "--cov-report=term:skip-covered"
+            runs = [[*ALONE, *two, "--cov=husbandry", shown, "tests/core"], [*kept, "--cov=ridgeback", shown, "tests/web"]]
         for folders in runs:
             pytest = [str(python), "-m", "pytest", *folders, *rest]
-            good = subprocess.run(pytest, cwd=ROOT, env=environment).returncode == 0 and good
+            # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
+            traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in folders else {}
+            good = subprocess.run(pytest, cwd=ROOT, env=environment | traced).returncode == 0 and good
         good = ended_static(static) and good
         static = {}
     except Stop as reason:
