@@ -1,6 +1,7 @@
 """Do the tests notice when the code is wrong? Small faults are put into it one at a time, and the tests are run (mutmut).
 
-Run by hand: `PYTHONPATH=. python3 benchmarks/mutation.py ROOM [how many] [seed] [folder]`, ROOM one of those below.
+Run by hand: `PYTHONPATH=. python3 benchmarks/mutation.py ROOM[,ROOM …] [how many of each] [seed] [folder]`, with rooms of one
+side: review, rota and remedies of the core, or actions of the web side.
 It makes its own environment from requirements/mutation.lock and works on a copy of what is committed, so that nothing of the
 tree is touched; for the rooms of the web side, DATABASE_URL names a server where a test's database may be made.
 
@@ -20,41 +21,44 @@ from pathlib import Path
 
 from launch.machine import ROOT, ensure_venv
 
-ROOMS: dict[str, tuple[str, str, list[str]]] = {
-    # room: what is changed, what is copied as sources, the tests that are to notice
-    "review": ("husbandry/review/*", "husbandry", ["tests/core"]),
-    "rota": ("husbandry/rota/*", "husbandry", ["tests/core"]),
-    "remedies": ("husbandry/remedies/*", "husbandry", ["tests/core"]),
-    "actions": ("ridgeback/*/actions*", "ridgeback", ["tests/web"]),
+ROOMS: dict[str, tuple[str, str]] = {
+    # room: what is changed, and what is copied as its sources
+    "review": ("husbandry/review/*", "husbandry"),
+    "rota": ("husbandry/rota/*", "husbandry"),
+    "remedies": ("husbandry/remedies/*", "husbandry"),
+    "actions": ("ridgeback/*/actions*", "ridgeback"),
 }
-LEFT_OUT = {
-    # About the tree itself, which is a copy full of faults here; or whole sweeps, minutes for each fault.
-    "husbandry": ["test_house.py", "test_first_plans.py", "test_any_remedy.py", "test_two_years.py", "test_openings.py"],
-    "ridgeback": ["test_start.py", "test_house.py", "test_ending.py", "test_migration.py", "test_backup.py", "test_commands.py"],
-}
+# The tests that are about these rooms. All of them would take an hour for every fault that none notices.
+CORE = """review standing plan measured space furniture company health salads vitamins water behaviour feeding rota chores_told
+    chores_fit remedies near moisture ultraviolet waters openings certainty limits shelters perches cutting cultures stock""".split()
+WEB = """keeping daybook_files building metering menu mine pantry accounts sharing animals moves breeding series money wiring
+    working_out planning condition any_order at_once archive rota calendar""".split()
+TESTS = {"husbandry": ("tests/core", CORE), "ridgeback": ("tests/web", WEB)}
 GENERATE = (
     "from mutmut import __main__ as m; m.copy_src_dir(); m.copy_also_copy_files(); m.setup_source_paths(); m.create_mutants(2)"
 )
 KILLED, UNREACHED = {1, 3, -24, 24, 36, 152, 255}, {5, 33}
 
 
-def prepared(folder: Path, room: str) -> None:
-    """Lay a copy of what is committed into the folder, with mutmut's settings for the room."""
-    changed, sources, tests = ROOMS[room]
+def prepared(folder: Path, rooms: list[str]) -> None:
+    """Lay a copy of what is committed into the folder, with mutmut's settings for the rooms."""
+    (sources,) = {ROOMS[room][1] for room in rooms}
+    tests, about = TESTS[sources]
     archive = subprocess.run(["git", "archive", "HEAD"], cwd=ROOT, check=True, capture_output=True).stdout
     subprocess.run(["tar", "-x", "-C", str(folder)], input=archive, check=True)
     others = sorted(one.name for one in folder.iterdir() if one.name not in {sources, "setup.cfg"})
-    chosen = [*tests, *(f"--ignore={tests[0]}/{name}" for name in LEFT_OUT[sources])]
     arguments = ["-m", "not sweep", "-p", "no:cacheprovider", "-p", "no:xdist"]
     arguments += ["-p", "no:django"] if sources == "husbandry" else ["--reuse-db"]
     settings = {
         "source_paths": [sources],
-        "only_mutate": [changed],
+        "only_mutate": [ROOMS[room][0] for room in rooms],
         "also_copy": others,
         "pytest_add_cli_args": arguments,
-        "pytest_add_cli_args_test_selection": chosen,
+        "pytest_add_cli_args_test_selection": [path for name in about if (folder / (path := f"{tests}/test_{name}.py")).exists()],
     }
     lines = ["[mutmut]", *(f"{name} =\n" + "\n".join(f"    {one}" for one in values) for name, values in settings.items())]
+    if sources == "ridgeback":  # a connection to the database is not shared by two processes, nor a test's database
+        lines += ["process_isolation = forkserver"]
     (folder / "setup.cfg").write_text("\n".join([*lines, "timeout_multiplier = 4.0", "timeout_constant = 20.0", ""]))
 
 
@@ -66,36 +70,49 @@ def outcomes(folder: Path) -> dict[str, int | None]:
     return found
 
 
-def main(room: str, count: int, seed: int, folder: Path) -> None:
-    python = ensure_venv(ROOT / ".venv-mutation", ROOT / "requirements" / "mutation.lock")
-    environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "OPENBLAS_NUM_THREADS": "1"}
-    prepared(folder, room)
-    subprocess.run([str(python), "-c", GENERATE], cwd=folder, env=environment, check=True, stdout=subprocess.DEVNULL)
-    names = sorted(outcomes(folder))
-    drawn = sorted(random.Random(seed).sample(names, min(count, len(names))))
-    with (folder / "run.log").open("w") as log:
-        subprocess.run(
-            [str(python), "-m", "mutmut", "run", "--max-children", "2", *drawn], cwd=folder, env=environment, stdout=log, stderr=log
-        )
+def told(folder: Path, python: Path, environment: dict[str, str], room: str, drawn: list[str], there: int) -> None:
+    """Print what was not noticed of a room, and the share that was."""
     ended = outcomes(folder)
     noticed = [name for name in drawn if ended[name] in KILLED]
     unnoticed = [name for name in drawn if ended[name] is not None and name not in set(noticed)]
-    asked = len(noticed) + len(unnoticed)
     for name in unnoticed:
         show = [str(python), "-m", "mutmut", "show", name]
         shown = subprocess.run(show, cwd=folder, env=environment, capture_output=True, text=True).stdout.splitlines()
         what = "\n".join(line for line in shown if line[:1] in {"+", "-"} and line[:3] not in {"+++", "---"})
         print(f"{name}{' (no test comes there)' if ended[name] in UNREACHED else ''}\n{what}\n", flush=True)
+    asked = len(noticed) + len(unnoticed)
     share = len(noticed) / max(asked, 1)
     width = 1.96 * math.sqrt(share * (1 - share) / max(asked, 1))
-    print(f"{room}: {len(names)} faults can be made, {asked} of {len(drawn)} drawn (seed {seed}) were tried: ", end="")
-    print(f"{share:.0%} noticed (±{width:.0%}), {sum(ended[name] in UNREACHED for name in drawn)} where no test comes.")
+    print(f"{room}: {there} faults can be made, {asked} of {len(drawn)} drawn were tried: ", end="")
+    print(f"{share:.0%} noticed (±{width:.0%}), {sum(ended[name] in UNREACHED for name in drawn)} where no test comes.", flush=True)
+
+
+def main(rooms: list[str], count: int, seed: int, folder: Path) -> None:
+    python = ensure_venv(ROOT / ".venv-mutation", ROOT / "requirements" / "mutation.lock")
+    environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "OPENBLAS_NUM_THREADS": "1"}
+    prepared(folder, rooms)
+    subprocess.run([str(python), "-c", GENERATE], cwd=folder, env=environment, check=True, stdout=subprocess.DEVNULL)
+    names = sorted(outcomes(folder))
+    of_rooms = {room: [name for name in names if _of(room, name)] for room in rooms}
+    drawn = {room: sorted(random.Random(seed).sample(there, min(count, len(there)))) for room, there in of_rooms.items()}
+    children = "2" if rooms != ["actions"] else "1"
+    run = [str(python), "-m", "mutmut", "run", "--max-children", children, *(name for some in drawn.values() for name in some)]
+    with (folder / "run.log").open("w") as log:
+        subprocess.run(run, cwd=folder, env=environment, stdout=log, stderr=log)
+    for room, some in drawn.items():
+        told(folder, python, environment, room, some, len(of_rooms[room]))
+
+
+def _of(room: str, name: str) -> bool:
+    """Tell whether a fault, named by its module and function, is one of a room's."""
+    changed = ROOMS[room][0].removesuffix("*").replace("/", ".").rstrip(".").partition("*")
+    return name.startswith(changed[0]) and changed[2] in name
 
 
 if __name__ == "__main__":
     asked = sys.argv[1:]
     main(
-        asked[0],
+        asked[0].split(","),
         int(asked[1]) if len(asked) > 1 else 200,
         int(asked[2]) if len(asked) > 2 else 1,
         Path(asked[3]) if len(asked) > 3 else Path(tempfile.mkdtemp(prefix="ridgeback-mutation-")),
