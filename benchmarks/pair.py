@@ -90,11 +90,8 @@ def proxy(webs: list[Web], folder: Path) -> tuple[subprocess.Popen[bytes], int]:
     """nginx before the web machines, with what the guide's settings say of them; return it and its port."""
     port = free_port()
     shipped = (ROOT / "deploy" / "nginx.conf").read_text()
-    passing = (
-        shipped.split("        proxy_http_version", 1)[1]
-        .split("    }", 1)[0]
-        .replace("X-Forwarded-Proto https", "X-Forwarded-Proto http")
-    )
+    passing = "proxy_http_version" + shipped.split("    proxy_http_version", 1)[1].rsplit("}", 1)[0]
+    passing = passing.replace("X-Forwarded-Proto https", "X-Forwarded-Proto http")
     servers = "\n".join(f"server 127.0.0.1:{web.port} max_fails=1 fail_timeout=5s;" for web in webs)
     (folder / "nginx.conf").write_text(
         f"""
@@ -105,7 +102,7 @@ def proxy(webs: list[Web], folder: Path) -> tuple[subprocess.Popen[bytes], int]:
           client_body_temp_path {folder}/body; proxy_temp_path {folder}/proxied;
           fastcgi_temp_path {folder}/f; uwsgi_temp_path {folder}/u; scgi_temp_path {folder}/s;
           upstream ridgeback {{ {servers} }}
-          server {{ listen 127.0.0.1:{port}; location / {{ proxy_pass http://ridgeback; proxy_http_version{passing} }} }}
+          server {{ listen 127.0.0.1:{port}; {passing} }}
         }}
         """.replace("proxy_set_header Host $host;", "proxy_set_header Host $http_host;")
     )

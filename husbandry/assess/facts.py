@@ -139,6 +139,7 @@ def _heat(plan: HabitatPlan, stage: Stage, found: Modelled) -> HeatFacts:
         hottest_c = max(found.climate.states["summer", phase].predictions["hottest_air"].value for phase in DAY_AND_NIGHT)
     return HeatFacts(
         night_low_c=night.least,
+        warm_air_middle_c=choose(stage.heat.warm_air_c, plan.schools).middle if stage.heat.warm_air_c else None,
         basking_middle_c=basking.middle if basking else None,
         mat_middle_c=choose(stage.heat.mat_surface_c, plan.schools).middle if stage.heat.mat_surface_c else None,
         water_middle_c=_water_middle_c(plan, stage),

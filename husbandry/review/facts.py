@@ -179,6 +179,7 @@ class HeatFacts:
     """
 
     night_low_c: float
+    warm_air_middle_c: float | None = None
     basking_middle_c: float | None = None
     mat_middle_c: float | None = None
     water_middle_c: float | None = None

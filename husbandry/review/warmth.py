@@ -82,6 +82,8 @@ def _held_at(facts: Facts, item: HeaterFacts) -> tuple[float, str]:
         return facts.heat.water_middle_c if facts.heat.water_middle_c is not None else facts.heat.night_low_c, "water"
     if item.warms_spot and facts.heat.basking_middle_c is not None:
         return facts.heat.basking_middle_c, "basking-surface"
+    if not item.on_at_night and facts.heat.warm_air_middle_c is not None:
+        return facts.heat.warm_air_middle_c, "warm-air"  # held by what is wanted of a night it would never come on
     return facts.heat.night_low_c + NIGHT_MARGIN_K, "cool-air"
 
 

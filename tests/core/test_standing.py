@@ -98,3 +98,20 @@ def test_in_a_tank_a_cave_is_moved_clear_of_the_next_and_no_further() -> None:
     (change,) = next(item.remedy.changes for item in found.findings if item.code == "space.overlap_alike" and item.remedy)
     other_m = 0.5 if change.path == "things.0.x_m" else 0.4
     assert 0.3 <= abs(change.value - other_m) < 0.33
+
+
+@pytest.mark.parametrize(
+    ("kind", "hours", "probe", "set_c"),
+    [
+        ("reflector-flood", {"on": "08:00", "off": "20:00"}, "warm-air", 24.5),
+        ("ceramic-emitter", {"on": "20:00", "off": "08:00"}, "cool-air", 19.5),
+    ],
+)
+def test_a_heater_is_held_by_what_is_wanted_while_it_is_on(kind: str, hours: dict[str, str], probe: str, set_c: float) -> None:
+    """A dart frog's air is 23 to 26 °C by day and no less than 18 °C by night (the book): a lamp by day held at 19.5 °C stays dark."""
+    heater = {"kind": kind, "watts": 60.0, "x_m": 0.3, "height_m": 0.35} | hours
+    found = assessed(**FROG | {"heaters": [heater]})
+    (finding,) = (item for item in found.findings if item.code == "heat.no_thermostat")
+    assert finding.remedy is not None
+    (change,) = finding.remedy.changes
+    assert (change.value["probe"], change.value["set_c"]) == (probe, set_c)

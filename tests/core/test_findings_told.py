@@ -1,0 +1,145 @@
+"""What is found wrong with a habitat, and what each button would change, word for word: a record that is read when it changes.
+
+The record is `told/findings.txt`. It says of each habitat below every finding with its numbers, and the edits of its remedy. When
+a rule or a model is changed on purpose, `RIDGEBACK_TEST=write pytest tests/core/test_findings_told.py` writes it anew; what has
+changed in it then is what the change does to keepers, and is looked through line by line before it is kept. Numbers stand with
+three figures, so that a model that is a little better does not change every line.
+"""
+
+import difflib
+import os
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from husbandry.assess.assess import assess
+from husbandry.assessment import Finding, Measure, Parameter
+from husbandry.plan.reading import read_data
+from husbandry.species.book import find
+from tests.plans import DARK_BY_DAY, NO_DAYS, TODAY, document
+
+RECORD = Path(__file__).parent / "told" / "findings.txt"
+HIDE: dict[str, Any] = {"x_m": 0.5, "length_m": 0.18, "height_m": 0.08}
+MAT: dict[str, Any] = {"kind": "mat", "watts": 20.0, "x_m": 0.3, "height_m": 0.01, "length_m": 0.4}
+BARE: dict[str, Any] = {"hides": [], "uv_lamps": [], "platform": None, "schools": {}}
+SNAKE = BARE | {"species": "corn-snake", "animal": {"mass_kg": 0.5, "length_m": 1.2}}
+FROG = BARE | {"species": "dart-frog", "animal": {"length_m": 0.035}, "heaters": []}
+TREE_FROG = BARE | {"species": "red-eyed-tree-frog", "animal": {"length_m": 0.06}, "enclosure__height_m": 0.9}
+TORTOISE = BARE | {"species": "russian-tortoise", "animal": {"length_m": 0.15, "mass_kg": 0.6}}
+TURTLE = BARE | {"species": "musk-turtle", "animal": {"length_m": 0.1, "mass_kg": 0.2}, "heaters": [], "bowl": None}
+AXOLOTL = BARE | {"species": "axolotl", "animal": {"length_m": 0.22}, "heaters": [], "bowl": None}
+DAY_GECKO = BARE | {"species": "giant-day-gecko", "animal": {"length_m": 0.12}, "enclosure__height_m": 0.9}
+SALAMANDER = BARE | {"species": "fire-salamander", "animal": {"length_m": 0.18}, "heaters": []}
+POOL = {"x_m": 0.6, "length_m": 1.0, "depth_m": 0.3}
+ROOM_HOT = {"room__summer__day_c": 31.0, "room__summer__night_c": 28.0}
+ROOM_COLD = {"room__winter__day_c": 15.0, "room__winter__night_c": 9.0}
+
+HABITATS: dict[str, dict[str, Any]] = {
+    "the good one": {},
+    "a box for a mouse": {"enclosure__length_m": 0.4, "enclosure__width_m": 0.28, **BARE, "heaters": [], "bowl": None},
+    "no hides": {"hides": []},
+    "a hide past the wall": {"hides": [HIDE | {"x_m": 1.18}]},
+    "a hide too tall, one beside it": {"hides": [HIDE | {"height_m": 2.0}, HIDE | {"x_m": 0.55, "y_m": 0.2}]},
+    "a hide under the lamp": {"hides": [HIDE | {"x_m": 0.26, "height_m": 0.25}]},
+    "no guard and no thermostat": {"heaters__0__guarded": False, "heaters__0__thermostat": {"kind": "none"}},
+    "a pulse thermostat on a lamp": {"heaters__0__thermostat__kind": "pulse"},
+    "a lamp too near": {"heaters__0__height_m": 0.2},
+    "a lamp too weak": {"heaters__0__watts": 25.0},
+    "a lamp at night": {"heaters__0__on": "20:00", "heaters__0__off": "08:00"},
+    "a basking place under no lamp": {"heaters__0__x_m": 0.9},
+    "a tube behind glass": {"uv_lamps__0__behind_glass": True},
+    "a tube too strong": {"uv_lamps__0__kind": "slim-12"},
+    "an old tube": {"uv_lamps__0__fitted": "2026-01-01"},
+    "no tube": {"uv_lamps": []},
+    "light until eleven": {"daylight__off": "23:00"},
+    "light by a year that is not its own": {"year": {"mode": "latitude", "latitude_deg": 60.0}},
+    "a cold room": ROOM_COLD,
+    "a hot room": ROOM_HOT,
+    "a dry room": {"room__winter__humidity_percent": 15.0},
+    "a damp ground": {"ground__damp": True},
+    "a shallow ground": {"ground__depth_m": 0.02},
+    "an open top": {"enclosure__lid": "open"},
+    "a mesh lid": {"enclosure__lid": "mesh", "misting__grams_per_day": 10.0},
+    "three of them": {"animal__count": 3},
+    "fed each day, by a menu": {"feeding__interval_days": 1},
+    "in quarantine on soil": {"upkeep": {"quarantine_until": "2027-01-10"}},
+    "a mat under a snake, no thermostat": SNAKE | {"heaters": [MAT]},
+    "a mat under deep ground": SNAKE | {"heaters": [MAT], "ground__depth_m": 0.12},
+    "a snake without any heat": SNAKE | {"heaters": []},
+    "a snake with a small bowl and cooled air": SNAKE | {"bowl": {"x_m": 0.9, "diameter_m": 0.06}, **ROOM_COLD},
+    "an emitter by day": SNAKE | {"heaters": [DARK_BY_DAY]},
+    "a dry frog": FROG,
+    "a frog in a deep bowl": FROG | {"bowl": {"x_m": 0.9, "diameter_m": 0.1, "depth_m": 0.06}},
+    "a frog under a lamp": FROG | {"heaters": [{"kind": "reflector-flood", "watts": 60.0, "x_m": 0.3, "height_m": 0.35}]},
+    "a tree frog without a branch": TREE_FROG,
+    "a tortoise under no lamp": TORTOISE | {"heaters": []},
+    "a tortoise in a dark box": TORTOISE,
+    "a turtle in little water": TURTLE | {"pool": POOL | {"depth_m": 0.12}},
+    "a turtle in cold water": TURTLE | {"pool": POOL | {"filtered": True}, **ROOM_COLD},
+    "an axolotl in a hot room": AXOLOTL | {"pool": POOL | {"filtered": True}, **ROOM_HOT},
+    "an axolotl in still water": AXOLOTL | {"pool": POOL},
+    "a day gecko in a bare box": DAY_GECKO,
+    "a salamander in a hot room": SALAMANDER | ROOM_HOT,
+}
+
+
+def number(value: float) -> str:
+    return f"{value:.3g}"
+
+
+def said(value: Parameter) -> str:
+    if isinstance(value, Measure):
+        return f"{number(value.value)} {value.unit}"
+    return value if isinstance(value, str) else number(value)
+
+
+def plain(value: Any) -> str:
+    """A new value of a plan's, with the numbers in it by three figures."""
+    if isinstance(value, dict):
+        return "{" + ", ".join(f"{name}: {plain(one)}" for name, one in sorted(value.items()) if one is not None) + "}"
+    if isinstance(value, list | tuple):
+        return "[" + ", ".join(map(plain, value)) + "]"
+    return number(value) if isinstance(value, float) else str(value)
+
+
+def lines(finding: Finding) -> list[str]:
+    told = [f"{name}={said(value)}" for name, value in sorted(finding.parameters.items())]
+    also = [f"also {finding.also.value}"] if finding.also else []
+    found = [" ".join([finding.id, finding.severity.value, finding.step, *also, *told])]
+    if finding.remedy is not None:
+        remedy = finding.remedy
+        told = [f"{name}={said(value)}" for name, value in sorted(remedy.parameters.items())]
+        found += [" ".join(["    ->", remedy.code.value, *told])]
+        found += [f"       {change.path} = {plain(change.value)}" for change in remedy.changes]
+    return found
+
+
+def record(name: str) -> list[str]:
+    made = read_data(document(**HABITATS[name]))
+    found = assess(made, find(made.species), TODAY, depth=NO_DAYS)
+    return [f"== {name}", *(line for finding in sorted(found.findings, key=lambda one: one.id) for line in lines(finding)), ""]
+
+
+def test_what_is_found_and_offered_is_what_the_record_says() -> None:
+    told = [line for name in HABITATS for line in record(name)]
+    if os.environ.get("RIDGEBACK_TEST") == "write":
+        RECORD.write_text("\n".join(told) + "\n")
+    changed = list(difflib.unified_diff(RECORD.read_text().splitlines(), told, "the record", "now", lineterm="", n=1))
+    assert not changed, "\n".join(changed[:60])
+
+
+@pytest.mark.parametrize("name", ["no hides", "a cold room", "a turtle in little water"])
+def test_the_record_tells_of_a_number_that_changed(name: str) -> None:
+    """It would be of no use if it could not fail: one degree or centimetre more in a finding changes its line."""
+    (finding, *_others) = assess_one(name)
+    more = {
+        key: Measure(value.value + 1, value.unit) if isinstance(value, Measure) else "x"
+        for key, value in finding.parameters.items()
+    }
+    assert lines(finding) != lines(Finding(finding.code, finding.severity, finding.step, more, finding.remedy))
+
+
+def assess_one(name: str) -> list[Finding]:
+    made = read_data(document(**HABITATS[name]))
+    return [item for item in assess(made, find(made.species), TODAY, depth=NO_DAYS).findings if item.parameters]
