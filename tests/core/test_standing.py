@@ -108,7 +108,7 @@ def test_in_a_tank_a_cave_is_moved_clear_of_the_next_and_no_further() -> None:
     ],
 )
 def test_a_heater_is_held_by_what_is_wanted_while_it_is_on(kind: str, hours: dict[str, str], probe: str, set_c: float) -> None:
-    """A dart frog's air is 23 to 26 °C by day and no less than 18 °C by night (the book): a lamp by day held at 19.5 °C stays dark."""
+    """A dart frog's air is 23 to 26 °C by day and 18 °C or more by night (the book): a lamp by day held at 19.5 stays dark."""
     heater = {"kind": kind, "watts": 60.0, "x_m": 0.3, "height_m": 0.35} | hours
     found = assessed(**FROG | {"heaters": [heater]})
     (finding,) = (item for item in found.findings if item.code == "heat.no_thermostat")
