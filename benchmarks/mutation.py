@@ -30,8 +30,8 @@ ROOMS: dict[str, tuple[str, str]] = {
 }
 # The tests that are about these rooms. All of them would take an hour for every fault that none notices.
 CORE = [
-    "findings_told", "review", "standing", "plan", "measured", "space", "furniture", "company", "health", "salads", "vitamins", "water",
-    "behaviour", "feeding", "rota", "chores_told", "chores_fit", "remedies", "near", "moisture", "ultraviolet", "waters",
+    "findings_told", "review", "standing", "plan", "measured", "space", "furniture", "company", "health", "salads", "vitamins",
+    "water", "behaviour", "feeding", "rota", "chores_told", "chores_fit", "remedies", "near", "moisture", "ultraviolet", "waters",
     "openings", "certainty", "limits", "shelters", "perches", "cutting", "cultures", "stock",
 ]  # fmt: skip
 WEB = [
