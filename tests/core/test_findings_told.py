@@ -31,6 +31,22 @@ TURTLE = BARE | {"species": "musk-turtle", "animal": {"length_m": 0.1, "mass_kg"
 AXOLOTL = BARE | {"species": "axolotl", "animal": {"length_m": 0.22}, "heaters": [], "bowl": None}
 DAY_GECKO = BARE | {"species": "giant-day-gecko", "animal": {"length_m": 0.12}, "enclosure__height_m": 0.9}
 SALAMANDER = BARE | {"species": "fire-salamander", "animal": {"length_m": 0.18}, "heaters": []}
+BELOW = SNAKE | {"schools": {"heat": "mat"}, "bowl": None}
+ON_THE_MAT = {"kind": "pulse", "probe": "mat", "set_c": 34.0}
+IN_THE_AIR = {"kind": "pulse", "probe": "cool-air", "set_c": 22.0}
+FLOOD: dict[str, Any] = {"kind": "reflector-flood", "watts": 60.0, "x_m": 0.3, "height_m": 0.38, "guarded": True}
+SPOT: dict[str, Any] = FLOOD | {"kind": "reflector-spot", "watts": 50.0}
+COOL_END: dict[str, Any] = DARK_BY_DAY | {"x_m": 0.9, "on": "20:00", "off": "08:00"}
+TUBE: dict[str, Any] = {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.3, "height_m": 0.4, "fitted": "2026-10-01"}
+WATER_HEATER: dict[str, Any] = {"kind": "water-heater", "watts": 200.0, "x_m": 0.6, "height_m": 0.05, "guarded": True}
+TEGU: dict[str, Any] = {
+    "species": "argentine-tegu",
+    "animal": {"length_m": 1.1, "mass_kg": 3.5},
+    "enclosure__length_m": 2.4,
+    "enclosure__width_m": 1.2,
+    "enclosure__height_m": 1.2,
+    "heaters": [FLOOD | {"watts": 100.0, "x_m": 0.6, "height_m": 1.1}],
+}
 POOL = {"x_m": 0.6, "length_m": 1.0, "depth_m": 0.3}
 ROOM_HOT = {"room__summer__day_c": 31.0, "room__summer__night_c": 28.0}
 ROOM_COLD = {"room__winter__day_c": 15.0, "room__winter__night_c": 9.0}
@@ -81,6 +97,41 @@ HABITATS: dict[str, dict[str, Any]] = {
     "an axolotl in still water": AXOLOTL | {"pool": POOL},
     "a day gecko in a bare box": DAY_GECKO,
     "a salamander in a hot room": SALAMANDER | ROOM_HOT,
+    "a snake to be warmed from below, with no mat": BELOW | {"heaters": []},
+    "a snake on a mat whose probe hangs in the air": BELOW | {"heaters": [MAT | {"thermostat": IN_THE_AIR}]},
+    "a snake on a mat set too low": BELOW | {"heaters": [MAT | {"thermostat": ON_THE_MAT | {"set_c": 26.0}}]},
+    "a snake on a mat set too high": BELOW | {"heaters": [MAT | {"thermostat": ON_THE_MAT | {"set_c": 44.0}}]},
+    "a snake on a mat below deep loam": BELOW | {"heaters": [MAT | {"thermostat": ON_THE_MAT}], "ground__depth_m": 0.15},
+    "a snake on a weak mat in a cold room": BELOW | ROOM_COLD | {"heaters": [MAT | {"watts": 5.0, "thermostat": ON_THE_MAT}]},
+    "a snake on a mat under a lamp it does not want": BELOW | {"heaters": [MAT | {"thermostat": ON_THE_MAT}, FLOOD]},
+    "a mesh lid in a dry room": DAY_GECKO | {"enclosure__lid": "mesh", "room__winter__humidity_percent": 20.0},
+    "a covered lid over wet ground": TREE_FROG | {"enclosure__lid": "mesh", "enclosure__lid_covered": 0.95, "ground__damp": True},
+    "a mister too generous": {"misting": {"grams_per_day": 400.0}},
+    "a mister too generous in winter alone": {"misting": {"grams_per_day": 0.0, "winter": {"grams_per_day": 400.0}}},
+    "a tortoise under one narrow spot": TORTOISE | {"heaters": [SPOT], "animal": {"length_m": 0.2, "mass_kg": 1.4}},
+    "a tegu under one lamp": BARE | TEGU,
+    "a lamp too strong to be hung right": {"heaters__0__watts": 240.0, "heaters__0__thermostat": {"kind": "none"}},
+    "two lamps, both hot": {"heaters": [FLOOD | {"watts": 100.0}, FLOOD | {"watts": 100.0, "x_m": 0.5}]},
+    "a tube for an hour": {"uv_lamps__0__on": "12:00", "uv_lamps__0__off": "13:00"},
+    "a tube at dusk for a keeper who goes by dusk": {"schools": {"uvb": "shade", "uvb-hours": "dusk"}},
+    "a short tube": {"uv_lamps__0__tube_m": 0.2, "schools": {"uvb": "shade"}},
+    "a tortoise under a short tube": TORTOISE | {"uv_lamps": [TUBE | {"tube_m": 0.24}]},
+    "a tortoise under a tube of all its length": TORTOISE | {"uv_lamps": [TUBE | {"tube_m": 1.15, "x_m": 0.6}]},
+    "a tube far from the lamp": {"uv_lamps__0__x_m": 0.9},
+    "hides at the wrong ends": {
+        "hides": [HIDE | {"x_m": 1.05}, HIDE | {"x_m": 0.85, "y_m": 0.4}, HIDE | {"x_m": 0.65, "humid": True}]
+    },
+    "hides too small": {"hides": [HIDE | {"length_m": 0.07, "height_m": 0.03}, HIDE | {"x_m": 1.0, "length_m": 0.07}]},
+    "a heavy stone on loose ground over a hide": {"platform": {"kind": "slate", "x_m": 0.5, "length_m": 0.3, "height_m": 0.12}},
+    "a bowl for a bath": {"bowl": {"x_m": 0.89, "diameter_m": 0.3, "depth_m": 0.12}},
+    "a wall of glass in the sun": {"window": {"watts": 120.0, "on": "09:00", "off": "15:00"}},
+    "an emitter that burns by night at the cool end": {"heaters__1": COOL_END} | ROOM_COLD,
+    "a young one, grown large": {"animal": {"hatched": "2026-09-01", "mass_kg": 0.07, "length_m": 0.13}},
+    "weighed never": {"animal": {"hatched": "2026-10-15"}},
+    "a pair of rivals": {"animal__count": 2, "animal__males": 2},
+    "a toad's water unfiltered and warm": AXOLOTL | {"pool": POOL | {"depth_m": 0.1}, **ROOM_HOT},
+    "a turtle heated too far": TURTLE | {"pool": POOL | {"filtered": True}, "heaters": [WATER_HEATER]},
+    "a turtle without a way out": TURTLE | {"pool": POOL | {"filtered": True, "depth_m": 0.35}, "enclosure__lid": "open"},
 }
 
 
