@@ -1,5 +1,6 @@
 """The plan as a keeper works it: dragging, keys, units, saving, coming back."""
 
+import json
 import re
 from collections.abc import Callable
 from datetime import date
@@ -174,6 +175,7 @@ def test_a_wrong_unit_is_caught_and_mended_with_one_press(bench: Bench) -> None:
 def test_a_dead_server_is_said_and_taken_back_when_it_answers(bench: Bench, outside: list[str]) -> None:
     page = bench("Driftwood long box")
     handle = page.locator('#drawing [data-part="heaters.0"].handle')
+    expect(page.locator(".looking")).to_have_count(0)  # what does not come is what the hand asks for, and nothing else
     page.context.set_offline(True)
     handle.focus()
     page.keyboard.press("ArrowUp")
@@ -183,6 +185,20 @@ def test_a_dead_server_is_said_and_taken_back_when_it_answers(bench: Bench, outs
     expect(page.locator(".saved")).to_have_text("saved, state 2")
     expect(page.locator("#trouble")).to_be_hidden()
     outside.clear()  # the browser's own words about being offline
+
+
+def test_an_answer_that_never_comes_holds_nothing_up(bench: Bench, outside: list[str]) -> None:
+    """On a wireless net an answer may be lost without a word: after a while what waits behind it is sent."""
+    page = bench("Driftwood long box")
+    expect(page.locator(".looking")).to_have_count(0)
+    form = page.locator("#inputs")
+    assert json.loads(form.get_attribute("hx-request") or "")["timeout"] <= 30_000
+    form.evaluate("""(form) => form.setAttribute("hx-request", '{"timeout": 800}')""")
+    page.route("**/preview/", lambda route: None)
+    page.locator('#drawing [data-part="heaters.0"].handle').focus()
+    page.keyboard.press("ArrowUp")
+    expect(page.locator(".saved")).to_have_text("saved, state 2")
+    outside.clear()  # the browser's own words about what never came
 
 
 def test_the_ground_rises_under_what_stands_on_it(bench: Bench) -> None:

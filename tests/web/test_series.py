@@ -51,8 +51,18 @@ def taken(one: Channel, *given: tuple[datetime, float]) -> intake.Outcome:
     return intake.take({one.pk: one}, [Given(one.pk, at, value) for at, value in given], clock.now())
 
 
+@pytest.fixture(autouse=True)
+def _one_moment() -> None:
+    """What a test says twice is the same moment, also where a minute ends in between."""
+    _began[:] = [clock.now().replace(second=0, microsecond=0)]
+
+
+_began: list[datetime] = []
+
+
 def ago(minutes: float) -> datetime:
-    return clock.now().replace(second=0, microsecond=0) - timedelta(minutes=minutes)
+    """So long before the test began, to the minute."""
+    return _began[0] - timedelta(minutes=minutes)
 
 
 def test_the_same_reading_twice_adds_nothing(warm: Channel) -> None:

@@ -7,7 +7,7 @@
     note.hidden = !kind;
     note.textContent = kind ? note.dataset[kind] : "";
   }
-  document.addEventListener("htmx:sendError", () => trouble("away"));
+  for (const kind of ["htmx:sendError", "htmx:timeout"]) document.addEventListener(kind, () => trouble("away"));
   document.addEventListener("htmx:responseError", () => trouble("error"));
   document.addEventListener("htmx:beforeSwap", (event) => {
     if (event.detail.xhr.status < 400) trouble("");
