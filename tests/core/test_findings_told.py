@@ -1,25 +1,33 @@
 """What is found wrong with a habitat, and what each button would change, word for word: a record that is read when it changes.
 
-The record is `told/findings.txt`. It says of each habitat below every finding with its numbers, and the edits of its remedy. When
-a rule or a model is changed on purpose, `RIDGEBACK_TEST=write pytest tests/core/test_findings_told.py` writes it anew; what has
-changed in it then is what the change does to keepers, and is looked through line by line before it is kept. Numbers stand with
-three figures, so that a model that is a little better does not change every line.
+The record is `told/findings.txt`: of each habitat below every finding with its numbers, and the edits of its remedy; and
+`told/tried.txt`: of some, what is tried instead before a button is offered. When a rule or a model is changed on purpose,
+`RIDGEBACK_TEST=write pytest tests/core/test_findings_told.py` writes them anew; what has changed then is what the change does to
+keepers, and is looked through line by line before it is kept. Numbers stand with three figures, so that a model that is a
+little better does not change every line.
 """
 
 import difflib
 import os
+from collections.abc import Callable
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from husbandry.assess.assess import assess
-from husbandry.assessment import Finding, Measure, Parameter
+from husbandry.assess.candidates import candidates
+from husbandry.assess.result import Assessment
+from husbandry.assessment import Finding, Measure, Parameter, Remedy
+from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 from tests.plans import DARK_BY_DAY, NO_DAYS, TODAY, document
 
-RECORD = Path(__file__).parent / "told" / "findings.txt"
+TOLD = Path(__file__).parent / "told"
+FINDINGS, TRIED = TOLD / "findings.txt", TOLD / "tried.txt"
+MOST_TRIED = 5  # of the changes that are tried for one finding, in their order
 HIDE: dict[str, Any] = {"x_m": 0.5, "length_m": 0.18, "height_m": 0.08}
 MAT: dict[str, Any] = {"kind": "mat", "watts": 20.0, "x_m": 0.3, "height_m": 0.01, "length_m": 0.4}
 BARE: dict[str, Any] = {"hides": [], "uv_lamps": [], "platform": None, "schools": {}}
@@ -104,6 +112,9 @@ HABITATS: dict[str, dict[str, Any]] = {
     "a snake on a mat below deep loam": BELOW | {"heaters": [MAT | {"thermostat": ON_THE_MAT}], "ground__depth_m": 0.15},
     "a snake on a weak mat in a cold room": BELOW | ROOM_COLD | {"heaters": [MAT | {"watts": 5.0, "thermostat": ON_THE_MAT}]},
     "a snake on a mat under a lamp it does not want": BELOW | {"heaters": [MAT | {"thermostat": ON_THE_MAT}, FLOOD]},
+    "a snake on a weak mat under thin paper": BELOW
+    | ROOM_COLD
+    | {"heaters": [MAT | {"watts": 5.0, "thermostat": ON_THE_MAT}], "ground": {"kind": "paper", "depth_m": 0.005}},
     "a mesh lid in a dry room": DAY_GECKO | {"enclosure__lid": "mesh", "room__winter__humidity_percent": 20.0},
     "a covered lid over wet ground": TREE_FROG | {"enclosure__lid": "mesh", "enclosure__lid_covered": 0.95, "ground__damp": True},
     "a mister too generous": {"misting": {"grams_per_day": 400.0}},
@@ -134,6 +145,16 @@ HABITATS: dict[str, dict[str, Any]] = {
     "a turtle without a way out": TURTLE | {"pool": POOL | {"filtered": True, "depth_m": 0.35}, "enclosure__lid": "open"},
 }
 
+# Those of which it is also kept what is tried: each has findings whose change is searched for.
+TRIED_FOR = (
+    "a box for a mouse", "a hide past the wall", "a hide under the lamp", "no guard and no thermostat", "a lamp too weak",
+    "a basking place under no lamp", "a cold room", "a hot room", "a snake without any heat", "a tree frog without a branch",
+    "a turtle in cold water", "an axolotl in a hot room", "a snake on a weak mat under thin paper",
+    "a tortoise under one narrow spot", "two lamps, both hot", "a lamp too strong to be hung right",
+    "hides at the wrong ends", "a turtle heated too far",
+    "a turtle without a way out", "a mesh lid in a dry room",
+)  # fmt: skip
+
 
 def number(value: float) -> str:
     return f"{value:.3g}"
@@ -154,43 +175,60 @@ def plain(value: Any) -> str:
     return number(value) if isinstance(value, float) else str(value)
 
 
+def offer(remedy: Remedy) -> list[str]:
+    told = [f"{name}={said(value)}" for name, value in sorted(remedy.parameters.items())]
+    return [
+        " ".join(["    ->", remedy.code.value, *told]),
+        *(f"       {change.path} = {plain(change.value)}" for change in remedy.changes),
+    ]
+
+
 def lines(finding: Finding) -> list[str]:
     told = [f"{name}={said(value)}" for name, value in sorted(finding.parameters.items())]
     also = [f"also {finding.also.value}"] if finding.also else []
     found = [" ".join([finding.id, finding.severity.value, finding.step, *also, *told])]
-    if finding.remedy is not None:
-        remedy = finding.remedy
-        told = [f"{name}={said(value)}" for name, value in sorted(remedy.parameters.items())]
-        found += [" ".join(["    ->", remedy.code.value, *told])]
-        found += [f"       {change.path} = {plain(change.value)}" for change in remedy.changes]
-    return found
+    return found if finding.remedy is None else found + offer(finding.remedy)
 
 
-def record(name: str) -> list[str]:
+def looked_at(name: str) -> tuple[HabitatPlan, Assessment]:
     made = read_data(document(**HABITATS[name]))
-    found = assess(made, find(made.species), TODAY, depth=NO_DAYS)
-    return [f"== {name}", *(line for finding in sorted(found.findings, key=lambda one: one.id) for line in lines(finding)), ""]
+    return made, assess(made, find(made.species), TODAY, depth=NO_DAYS)
 
 
-def test_what_is_found_and_offered_is_what_the_record_says() -> None:
-    told = [line for name in HABITATS for line in record(name)]
+def findings(name: str) -> list[str]:
+    """What is found, each with the change that the rules propose."""
+    found = sorted(looked_at(name)[1].findings, key=lambda one: one.id)
+    return [f"== {name}", *(line for finding in found for line in lines(finding)), ""]
+
+
+def tried(name: str) -> list[str]:
+    """What is tried for each finding, where it is more than what was proposed."""
+    if name not in TRIED_FOR:
+        return []
+    made, assessment = looked_at(name)
+    told = [f"== {name}"]
+    for finding in sorted(assessment.findings, key=lambda one: one.id):
+        offers = list(islice(candidates(made, finding, assessment), MOST_TRIED))
+        if offers not in ([], [finding.remedy]):
+            told += [finding.id, *(line for one in offers for line in offer(one))]
+    return [*told, ""] if len(told) > 1 else []
+
+
+@pytest.mark.parametrize(("record", "tell"), [(FINDINGS, findings), (TRIED, tried)])
+def test_what_is_found_and_tried_is_what_the_record_says(record: Path, tell: Callable[[str], list[str]]) -> None:
+    told = [line for name in HABITATS for line in tell(name)]
     if os.environ.get("RIDGEBACK_TEST") == "write":
-        RECORD.write_text("\n".join(told) + "\n")
-    changed = list(difflib.unified_diff(RECORD.read_text().splitlines(), told, "the record", "now", lineterm="", n=1))
+        record.write_text("\n".join(told) + "\n")
+    changed = list(difflib.unified_diff(record.read_text().splitlines(), told, "the record", "now", lineterm="", n=1))
     assert not changed, "\n".join(changed[:60])
 
 
 @pytest.mark.parametrize("name", ["no hides", "a cold room", "a turtle in little water"])
 def test_the_record_tells_of_a_number_that_changed(name: str) -> None:
     """It would be of no use if it could not fail: one degree or centimetre more in a finding changes its line."""
-    (finding, *_others) = assess_one(name)
+    (finding, *_others) = (item for item in looked_at(name)[1].findings if item.parameters)
     more = {
         key: Measure(value.value + 1, value.unit) if isinstance(value, Measure) else "x"
         for key, value in finding.parameters.items()
     }
     assert lines(finding) != lines(Finding(finding.code, finding.severity, finding.step, more, finding.remedy))
-
-
-def assess_one(name: str) -> list[Finding]:
-    made = read_data(document(**HABITATS[name]))
-    return [item for item in assess(made, find(made.species), TODAY, depth=NO_DAYS).findings if item.parameters]
