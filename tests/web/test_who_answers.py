@@ -3,6 +3,7 @@
 import http.client
 import socket
 import threading
+import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -25,6 +26,10 @@ class Two:
         self.threads = [threading.Thread(target=self._serve, args=(number,)) for number in range(2)]
         for thread in self.threads:
             thread.start()
+        until = time.monotonic() + 20
+        while not all(self.clocks.another_is_free(number) for number in range(2)):  # one that does not run yet is not free
+            assert time.monotonic() < until
+            time.sleep(0.01)
 
     def _serve(self, number: int) -> None:
         def application(environ: dict[str, Any], start_response: Callable[..., Any]) -> list[bytes]:
