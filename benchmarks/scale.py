@@ -240,12 +240,15 @@ class Asker(threading.Thread):
         self.took: list[float] = []
         self.failed: list[str] = []
 
+    def asks(self, turn: int) -> urllib.request.Request:
+        """What is asked for next."""
+        return urllib.request.Request(self.address + self.paths[turn % len(self.paths)], headers={"Cookie": self.cookie})
+
     def run(self) -> None:
         time.sleep(self.offset_s)
         turn = 0
         while time.monotonic() < self.until:
-            began = time.perf_counter()
-            asked = urllib.request.Request(self.address + self.paths[turn % len(self.paths)], headers={"Cookie": self.cookie})
+            asked, began = self.asks(turn), time.perf_counter()
             try:
                 with urllib.request.urlopen(asked, timeout=60) as answer:
                     answer.read()
@@ -261,23 +264,11 @@ class Dragger(Asker):
 
     token, version, part = "t" * 32, 1, "heaters.0"
 
-    def run(self) -> None:
-        time.sleep(self.offset_s)
-        turn = 0
+    def asks(self, turn: int) -> urllib.request.Request:
+        place = {"x_m": 0.20 + 0.01 * (turn % 12), "height_m": 0.36 + 0.01 * (turn % 5), "part": self.part}
+        told = urllib.parse.urlencode({**place, "step": "heat", "season": "winter", "phase": "day", "version": self.version})
         headers = {"Cookie": f"{self.cookie}; csrftoken={self.token}", "X-CSRFToken": self.token, "HX-Request": "true"}
-        while time.monotonic() < self.until:
-            place = {"x_m": 0.20 + 0.01 * (turn % 12), "height_m": 0.36 + 0.01 * (turn % 5), "part": self.part}
-            told = urllib.parse.urlencode({**place, "step": "heat", "season": "winter", "phase": "day", "version": self.version})
-            began = time.perf_counter()
-            asked = urllib.request.Request(self.address + self.paths[0], data=told.encode(), headers=headers)
-            try:
-                with urllib.request.urlopen(asked, timeout=60) as answer:
-                    answer.read()
-            except OSError as error:
-                self.failed.append(str(error))
-            self.took.append(time.perf_counter() - began)
-            turn += 1
-            time.sleep(max(DRAG_S - self.took[-1], 0.0))
+        return urllib.request.Request(self.address + self.paths[0], data=told.encode(), headers=headers)
 
 
 def told(askers: Sequence[Asker]) -> str:
@@ -321,7 +312,7 @@ def asked_by(keepers: int, dragging: int, seconds: float, every_s: float, enviro
             cookie = f"{settings.SESSION_COOKIE_NAME}={client.cookies[settings.SESSION_COOKIE_NAME].value}"
             if number < dragging:
                 dragged = Habitat.objects.get(room__members=keeper, name=DRAGGED)
-                askers.append(Dragger(address, cookie, [reverse("planner:preview", args=[dragged.pk])], end, 0.0, every_s))
+                askers.append(Dragger(address, cookie, [reverse("planner:preview", args=[dragged.pk])], end, 0.0, DRAG_S))
                 continue
             askers.append(Asker(address, cookie, paths, end, number * every_s / keepers, every_s))
             for path in paths:  # what is worked out at the first look is worked out before

@@ -44,8 +44,7 @@ def _habitats(room: int) -> list[Habitat]:
 
 def _measured(room: int) -> list[Habitat]:
     """The habitats of a room in which something reports."""
-    reporting = Channel.objects.filter(habitat__room=room, ended_at__isnull=True).values_list("habitat_id", flat=True)
-    found = set(reporting)
+    found = set(Channel.objects.filter(habitat__room=room, ended_at__isnull=True).values_list("habitat_id", flat=True))
     return [habitat for habitat in _habitats(room) if habitat.pk in found]
 
 
