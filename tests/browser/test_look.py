@@ -10,10 +10,13 @@ from PIL import Image
 from playwright.sync_api import Page
 
 from ridgeback.rooms.models import Habitat
+from tests.browser.placing import letters_in
 
 
 def light(page: Page) -> Any:
-    """The light of the window as it is seen: an array of rows, columns, red and green and blue from 0 to 255."""
+    """The light of the window as it is seen, once it is drawn: rows, columns, red and green and blue from 0 to 255."""
+    page.wait_for_load_state()  # a window that is between two pages cannot be photographed
+    letters_in(page)
     return np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB"), dtype=float)
 
 
