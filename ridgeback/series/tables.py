@@ -15,7 +15,6 @@ from datetime import UTC, datetime, timedelta, tzinfo
 from typing import Final, Literal
 from zoneinfo import ZoneInfo
 
-import clevercsv
 from dateutil import parser as dates
 from dateutil.tz import tzoffset
 
@@ -148,6 +147,8 @@ def _text(content: bytes) -> str:
 
 def _delimiter(lines: Sequence[str]) -> str:
     """What parts the columns, told from the last lines: above the first readings loggers write about themselves."""
+    import clevercsv  # reading its tables of characters takes half a second, which no start shall wait for
+
     sample = "\n".join(lines[-SNIFFED_LINES:])
     try:
         found = clevercsv.Sniffer().sniff(sample, delimiters=list(DELIMITERS))
