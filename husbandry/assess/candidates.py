@@ -61,7 +61,15 @@ END_OF: Final = {
 
 
 def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
-    """What could mend a finding, the likeliest first: what its rule proposes, then what else keepers do about it."""
+    """What could mend a finding, the likeliest first, each change once: what its rule proposes, then what else keepers do about it."""
+    seen: list[tuple[Change, ...]] = []
+    for remedy in _thought_of(plan, finding, found):
+        if remedy.changes not in seen:
+            seen.append(remedy.changes)
+            yield remedy
+
+
+def _thought_of(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
     if finding.remedy is not None and finding.remedy.changes:
         yield finding.remedy
     if finding.code in HOT:

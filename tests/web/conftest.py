@@ -15,6 +15,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.planner import revisions
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.web import paper
 from tests.plans import plan
 from tests.quick import quick_passwords
 
@@ -40,6 +41,19 @@ def _in_english() -> Iterator[None]:
     """A request leaves its language behind in the thread; the next test does not begin with it."""
     with translation.override("en"):
         yield
+
+
+class NoPaper:
+    """A sheet that is not laid out."""
+
+    def write_pdf(self, *_given: Any, **_more: Any) -> bytes:
+        return b"%PDF-"
+
+
+@pytest.fixture
+def no_paper(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Printed pages stay empty, where nothing but who may have them or what else is on an address is asked: each takes seconds."""
+    monkeypatch.setattr(paper, "laid_out", lambda template, context: NoPaper())
 
 
 @pytest.fixture

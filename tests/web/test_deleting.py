@@ -17,6 +17,7 @@ from ridgeback.archive import deleting
 from ridgeback.archive.models import Deletion
 from ridgeback.daybook.models import Event, Photo
 from ridgeback.daybook.writing import Intent
+from ridgeback.planner.models import PlanRevision
 from ridgeback.rooms.models import Animal, Habitat, Membership, Room
 from ridgeback.series import intake
 from ridgeback.series.models import Channel, Sample
@@ -100,6 +101,19 @@ def test_an_animal_goes_from_the_plans_that_it_lived_by_too(
     assert where(MARK) == []
     habitat.refresh_from_db()
     assert client.get(reverse("planner:bench", args=[habitat.pk])).status_code == 200
+
+
+def test_words_that_only_hold_an_animals_name_stay(lived: tuple[Habitat, Animal], owner: Keeper, client_of: Clients) -> None:
+    habitat, animal = lived
+    Animal.objects.filter(pk=animal.pk).update(name="Reed")
+    last = PlanRevision.objects.filter(habitat=habitat).latest("pk")
+    told = {"en": "Reed moved under the reedmace. Reedmace cut; Reed's hide."}
+    PlanRevision.objects.filter(pk=last.pk).update(label="For Reed, by the Reeds", told=told)
+    client_of(owner).post(reverse("archive:delete-animal", args=[animal.pk]))
+    over()
+    last.refresh_from_db()
+    assert last.label == "For …, by the Reeds"
+    assert last.told == {"en": "… moved under the reedmace. Reedmace cut; …'s hide."}
 
 
 def test_what_is_to_be_deleted_stays_until_its_day_and_may_be_kept(

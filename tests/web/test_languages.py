@@ -129,7 +129,7 @@ def own_words(room: Room) -> list[str]:
 
 
 @pytest.mark.sweep
-def test_no_text_is_outside_gettext(demo_room: Room, client: Client) -> None:
+def test_no_text_is_outside_gettext(demo_room: Room, client: Client, no_paper: None) -> None:
     """Each page in a pseudo-language: what stands in no brackets is a keeper's own, a sign, or was forgotten."""
     habitat = Habitat.objects.get(name="Driftwood long box")
     client.force_login(Keeper.objects.get(username="keeper"), backend="django.contrib.auth.backends.ModelBackend")
@@ -167,7 +167,7 @@ POINTED = r"(?<![\d.,/v])\d+\.\d+(?![\d.]|,\d)"
     ("tongue", "decimal", "names"), [("de", "", ("Mudflat shelf", "Driftwood long box")), ("en", ",", ("Mudflat shelf",))]
 )
 def test_decimals_have_commas_in_texts_and_never_in_drawings(
-    tongue: str, decimal: str, names: tuple[str, ...], demo_room: Room, client: Client
+    tongue: str, decimal: str, names: tuple[str, ...], demo_room: Room, client: Client, no_paper: None
 ) -> None:
     """Commas by language, or by the keeper's own choice in a language with points."""
     keeper = Keeper.objects.get(username="keeper")

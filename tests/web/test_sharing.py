@@ -19,7 +19,6 @@ from ridgeback.daybook.writing import Intent
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Membership, Room, SitterLink
 from ridgeback.sharing import actions, guests
-from ridgeback.web import paper
 from tests.web.test_access import (
     ADMINISTRATORS,
     BY_TOKEN,
@@ -294,23 +293,15 @@ def served_to_a_keeper(name: str) -> int:
     return served_to_a_member(name)
 
 
-class NoPaper:
-    """What stands for a laid-out sheet where only who may have it is asked: laying out takes seconds."""
-
-    def write_pdf(self, *_given: Any, **_more: Any) -> bytes:
-        return b"%PDF-"
-
-
 @pytest.mark.sweep
 @pytest.mark.parametrize(("name", "pattern"), NAMES)
 def test_every_address_is_asked_by_everybody(
-    name: str, pattern: str, habitat: Habitat, owner: Keeper, client_of: Clients, monkeypatch: pytest.MonkeyPatch
+    name: str, pattern: str, habitat: Habitat, owner: Keeper, client_of: Clients, no_paper: None
 ) -> None:
     """Anonymous, sitter, viewer, another room's owner, administrator, each by both methods: none of them changes a thing here.
 
     The first and the fourth, and at last a keeper of the room, are answered what is meant for them.
     """
-    monkeypatch.setattr(paper, "laid_out", lambda template, context: NoPaper())
     url, room, usual = address(name, pattern, habitat), habitat.room, "post" if name in POST_ONLY else "get"
     made, _link = sitting(room, owner)
     asked = {
