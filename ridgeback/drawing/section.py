@@ -1,9 +1,9 @@
 """The section: the habitat cut open along its length, to scale, with rulers."""
 
 import json
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
-from typing import Any, Final
+from typing import Any, Final, Literal
 
 import numpy as np
 from django.utils.translation import gettext as _
@@ -26,6 +26,8 @@ from ridgeback.drawing import animals, bedding, equipment, fields, floor, furnit
 from ridgeback.drawing.fields import Frame
 from ridgeback.drawing.numbers import plain
 from ridgeback.units import KeeperUnits, written
+
+Side = Literal["front", "above"]  # the section, the floor plan
 
 LEFT, TOP, BOTTOM = 46, 26, 30
 RIGHT = 14
@@ -106,9 +108,31 @@ class Look:
     laid_by: HabitatPlan
 
 
-def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> dict[str, Any]:
-    """Return everything the section's template needs."""
+def draw(
+    plan: HabitatPlan, profile: Profile, found: Assessment, look: Look, sides: Collection[Side] = ("front", "above")
+) -> dict[str, Any]:
+    """Return everything the templates of the section and of the floor plan need; of one side alone while a hand is on it."""
     frame = replace(frame_of(look.laid_by), ground_m=plan.ground.depth_m)
+    field = fields.air_field(frame, np.array(found.climate.states[look.season, look.phase].air_c))
+    subject, case = subject_of(plan, profile, found.today), enclosure_case(plan)
+    hides = overlays.hides(subject, found, look.season, look.phase, look.units)
+    reaches = burn_reaches_m(subject, case, found.climate)
+    drawn: dict[str, Any] = {"frame": frame}
+    if "front" in sides:
+        on_it = plain({"burns": overlays.burns_from_the_front(plan, reaches, case, frame),
+                       "hides": overlays.hide_labels_from_the_front(plan, hides, frame)})  # fmt: skip
+        drawn |= _from_the_front(plan, profile, found, look, frame, field) | on_it
+    if "above" in sides:
+        room = layout_of(look.laid_by).floor
+        above = floor.FloorLook(look.season, look.phase, look.units, look.names, room, hides, reaches)
+        drawn["floor"] = _floor(floor.draw(plan, profile, found, above, wash_range(found, field)))
+    return drawn
+
+
+def _from_the_front(
+    plan: HabitatPlan, profile: Profile, found: Assessment, look: Look, frame: Frame, field: fields.Floats
+) -> dict[str, Any]:
+    """The habitat cut open, with its climate in it."""
     steady = found.climate.states[look.season, look.phase]
     drawn = {
         "width": round(frame.left + plan.enclosure.length_m * frame.scale + RIGHT, 1),
@@ -127,7 +151,6 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
         "labels": _labels(plan, found, frame, look),
         "rulers": _rulers(plan, frame, look.units),
     }
-    field = fields.air_field(frame, np.array(steady.air_c))
     lamps = uv_lamps_on(plan, found.today) if look.phase == "day" else ()
     index = fields.uv_field(frame, lamps, shades(plan))
     factor, offset = (1.8, 32.0) if look.units.temperature == "degF" else (1.0, 0.0)
@@ -139,22 +162,7 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: Look) -> 
     }
     # Metres and the scale keep their digits: the browser reckons with them.
     read = fields.samples(field, steady.vapour_pa, ground_layers(plan, steady.node_c), index, look.units)
-    subject, case = subject_of(plan, profile, found.today), enclosure_case(plan)
-    hides, reaches = (
-        overlays.hides(subject, found, look.season, look.phase, look.units),
-        burn_reaches_m(subject, case, found.climate),
-    )
-    drawn |= {
-        "burns": overlays.burns_from_the_front(plan, reaches, case, frame),
-        "hides": overlays.hide_labels_from_the_front(plan, hides, frame),
-    }
-    above = floor.FloorLook(look.season, look.phase, look.units, look.names, layout_of(look.laid_by).floor, hides, reaches)
-    return plain(drawn) | {
-        "parts": _parts(plan, frame, look.units, look.names),
-        "frame": frame,
-        "samples": json.dumps(read),
-        "floor": _floor(floor.draw(plan, profile, found, above, wash_range(found, field))),
-    }
+    return plain(drawn) | {"parts": _parts(plan, frame, look.units, look.names), "samples": json.dumps(read)}
 
 
 def _floor(drawn: dict[str, Any]) -> dict[str, Any]:

@@ -52,6 +52,14 @@ class StepTab:
     current: bool
 
 
+@dataclass(frozen=True)
+class Hand:
+    """What a hand is in while it moves a part: the section or the floor plan, of the plan that stands."""
+
+    laid_by: HabitatPlan
+    side: section.Side
+
+
 def assessed(
     habitat: Habitat,
     plan: HabitatPlan,
@@ -145,6 +153,23 @@ def live(
         "view_winter": view.query(season="winter"),
         "view_day": view.query(phase="day"),
         "view_night": view.query(phase="night"),
+    } | _beside(habitat, plan, view, units, profile, found)
+
+
+def near(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits, today: date, hand: Hand) -> dict[str, Any]:
+    """Return what the eye is on while a hand moves a part: the numbers, and the drawing that the hand is in.
+
+    The day, the findings and the other drawing come as soon as the hand rests.
+    """
+    profile, found = assessed(habitat, plan, today, view, laid_by=hand.laid_by)
+    look = section.Look(view.season, view.phase, units, wording.part_names(), hand.laid_by)
+    return {
+        "habitat": habitat,
+        "plan": plan,
+        "view": view,
+        "moving": True,
+        "near": hand.side,
+        "section": section.draw(plan, profile, found, look, (hand.side,)),
     } | _beside(habitat, plan, view, units, profile, found)
 
 

@@ -198,10 +198,14 @@ def _moved(request: HttpRequest, plan: HabitatPlan) -> HabitatPlan:
 @transaction.non_atomic_requests
 @require_POST
 def preview(request: HttpRequest, pk: int) -> HttpResponse:
-    """What a part's new place would do; nothing is saved."""
-    habitat = habitat_or_404(request, pk)
+    """What a part's new place would do; nothing is saved. While the hand is on its way only what the eye is on is answered."""
+    habitat, view = habitat_or_404(request, pk), View.of(request.POST)
     before = mapping.plan_of(habitat)
-    return _live(request, habitat, _moved(request, before), View.of(request.POST), laid_by=before)
+    plan = _moved(request, before)
+    if request.POST.get("near") != "yes":
+        return _live(request, habitat, plan, view, laid_by=before)
+    hand = screen.Hand(before, "above" if "y_m" in request.POST else "front")
+    return render(request, "planner/_live.html", screen.near(habitat, plan, view, units_of(request.user), clock.today(), hand))
 
 
 @require_POST

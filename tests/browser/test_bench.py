@@ -129,22 +129,57 @@ def test_nothing_moves_under_the_hand_while_findings_come_and_go(bench: Bench, s
     more = iter([12, 0, 0, 0])
 
     def told(route: Route) -> None:
+        if "near=yes" in (route.request.post_data or ""):  # findings come when the hand rests
+            return route.continue_()
         answer = route.fetch()
         said = '<div class="finding"><p>one thing more</p></div>' * next(more)
-        route.fulfill(response=answer, body=re.sub(r'(<section id="findings"[^>]*>)', rf"\1{said}", answer.text()))
+        return route.fulfill(response=answer, body=re.sub(r'(<section id="findings"[^>]*>)', rf"\1{said}", answer.text()))
 
     page.route("**/preview/", told)
     page.mouse.move(x, y)
     page.mouse.down()
     places = [stands(page.locator("#floor"))]
     for step in (1, 2):
-        with page.expect_response("**/preview/"):
-            page.mouse.move(x + 8 * step, y)
+        page.mouse.move(x + 8 * step, y)
         expect(page.get_by_text("one thing more")).to_have_count(12 if step == 1 else 0)
         places.append(stands(page.locator("#floor")))
     page.mouse.up()
     first, *later = [place["y"] for place in places]
     assert later == [pytest.approx(first, abs=1)] * 2
+
+
+# The fifth of a second that a hand rests ends when the test says so.
+HELD_REST = """() => {
+  const later = window.setTimeout.bind(window);
+  window.setTimeout = (what, ms, ...more) => (ms === 200 ? ((window.comes = what), 0) : later(what, ms, ...more));
+}"""
+
+
+def test_the_day_and_the_other_drawing_come_when_the_hand_rests(bench: Bench) -> None:
+    """On the way the numbers and the drawing in hand follow; the day's curves and the floor plan stand until the hand does."""
+    page = bench("Driftwood long box")
+    sent: list[str] = []
+    page.on("request", lambda asked: sent.append(asked.post_data or "") if asked.url.endswith(("/preview/", "/move/")) else None)
+
+    def drawn() -> list[str]:
+        return [page.locator(where).inner_html() for where in ("#strip svg", "#floor-scene")]
+
+    first, before = number(page, "basking_surface").inner_text(), drawn()
+    page.evaluate(HELD_REST)
+    grip = stands(page.locator('#drawing [data-part="heaters.0"].handle .grip'))
+    page.mouse.move(grip["x"] + 10, grip["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(grip["x"] + 60, grip["y"] - 30, steps=4)
+    expect(number(page, "basking_surface")).not_to_have_text(first)
+    assert drawn() == before
+    assert sent
+    assert all("near=yes" in one for one in sent)
+    page.evaluate("() => window.comes()")  # the hand has rested for its fifth of a second
+    wait_until(page, lambda: all(now != then for now, then in zip(drawn(), before, strict=True)))
+    assert "near=yes" not in sent[-1]
+    page.mouse.up()
+    expect(page.locator(".saved")).to_have_text("saved, state 2")
+    assert "shown=yes" in sent[-1]
 
 
 def test_arrow_keys_move_by_a_centimetre_and_with_shift_by_five(bench: Bench) -> None:

@@ -4,7 +4,6 @@ import json
 from collections.abc import Callable
 from datetime import date, timedelta
 from functools import cache
-from typing import Any
 
 import pytest
 from django.apps import apps

@@ -43,8 +43,11 @@ document.addEventListener("alpine:init", () => {
   const KEYS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
   let drag = null;
   let keySave = null;
+  const REST_MS = 200;
   let asked = "";
   let shown = "";
+  let resting = true;
+  let rest = null;
 
   const bench = () => document.getElementById("bench");
   const onFloor = (handle) => handle.dataset.moves === "floor";
@@ -102,11 +105,27 @@ document.addEventListener("alpine:init", () => {
     const said = values(handle);
     const place = JSON.stringify(said);
     if (save && place === shown) said.shown = "yes";
-    asked = save ? "" : place;
+    if (!save && !resting) said.near = "yes";
+    asked = save || said.near ? "" : place;
     return window.htmx.ajax("POST", url, { source: "#inputs", target: "#bench", swap: "none", values: said });
   }
 
   const send = window.moving.newestFirst(deliver, settle);
+
+  /* While the hand is on its way the answers hold what the eye is on; everything else comes as soon as it rests. */
+  function follows(handle) {
+    resting = false;
+    send(handle, false);
+    window.clearTimeout(rest);
+    rest = window.setTimeout(() => rests(handle), REST_MS);
+  }
+
+  function rests(handle) {
+    window.clearTimeout(rest);
+    if (resting) return;
+    resting = true;
+    send(handle, false);
+  }
 
   /* Findings come and go while a part is dragged, and the floor plan stands below them: the page does not grow shorter
      meanwhile, and where something above the drawing grows the page goes along, so that nothing moves under the hand. */
@@ -195,7 +214,7 @@ document.addEventListener("alpine:init", () => {
     const p = point(event, drag.handle);
     place(drag.handle, p.x + drag.dx, p.h + drag.dh);
     drag.moved = true;
-    send(drag.handle, false);
+    follows(drag.handle);
   });
 
   function letGo() {
@@ -203,7 +222,9 @@ document.addEventListener("alpine:init", () => {
     const { handle, moved } = drag;
     drag = null;
     still(false);
-    if (moved) send(handle, true);
+    if (!moved) return;
+    rests(handle);
+    send(handle, true);
   }
   document.addEventListener("pointerup", letGo);
   document.addEventListener("pointercancel", letGo);
@@ -215,10 +236,11 @@ document.addEventListener("alpine:init", () => {
     const [dx, dh] = KEYS[event.key];
     const size = STEP_M * (event.shiftKey ? 5 : 1);
     place(handle, Number(handle.dataset.x) + dx * size, Number(handle.dataset.h) + dh * size);
-    send(handle, false);
+    follows(handle);
     window.clearTimeout(keySave);
     keySave = window.setTimeout(() => {
       keySave = null;
+      rests(handle);
       send(handle, true);
     }, 350);
   });
