@@ -56,6 +56,16 @@ def taken() -> tuple[float, float]:
     return ticks[7], sum(ticks[:8])
 
 
+def yardstick_ms() -> float:
+    """How fast the machine is just now: the yardstick of docs/performance.md, the middle of thirty."""
+    found = []
+    for _ in range(30):
+        begun = time.perf_counter()
+        [k * k for k in range(100_000)]
+        found.append(1000 * (time.perf_counter() - begun))
+    return statistics.median(found)
+
+
 def quietest(page: Page, moves: int, *, release: bool) -> tuple[list[float], float]:
     """Measure until neighbours take less than `QUIET` of the machine, or `TRIES` times; return the quietest, and that share."""
     best: tuple[list[float], float] | None = None
@@ -119,12 +129,15 @@ def main() -> None:
                 page.evaluate(PROBE)
                 measure(page, 6, release=False)
                 for release in (False, True):
+                    before = yardstick_ms()
                     spans, share = quietest(page, moves if not release else moves // 4, release=release)
+                    pace = (before + yardstick_ms()) / 2
                     kind = "releasing" if release else "moving"
                     late = spans[int(0.95 * len(spans))]
                     middle = statistics.median(spans)
                     print(
-                        f"{name:20s} {kind:10s} median {middle:4.0f} ms, 95 % {late:4.0f} ms, n={len(spans)}, {share:.1%} taken",
+                        f"{name:20s} {kind:10s} median {middle:4.0f} ms, 95 % {late:4.0f} ms, n={len(spans)}, {share:.1%} taken; "
+                        f"yardstick {pace:4.1f} ms, 95 % where it takes 5 ms: {5 * late / pace:4.0f} ms",
                         flush=True,
                     )
             browser.close()

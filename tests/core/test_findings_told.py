@@ -223,6 +223,15 @@ def test_what_is_found_and_tried_is_what_the_record_says(record: Path, tell: Cal
     assert not changed, "\n".join(changed[:60])
 
 
+@pytest.mark.parametrize("name", ["a snake without any heat", "a turtle in cold water", "two lamps, both hot"])
+def test_no_change_is_tried_twice(name: str) -> None:
+    """Trials are counted: one that was made already takes the place of another."""
+    made, assessment = looked_at(name)
+    for finding in assessment.findings:
+        offers = [offer.changes for offer in candidates(made, finding, assessment)]
+        assert len(offers) == len({repr(changes) for changes in offers}), finding.id
+
+
 @pytest.mark.parametrize("name", ["no hides", "a cold room", "a turtle in little water"])
 def test_the_record_tells_of_a_number_that_changed(name: str) -> None:
     """It would be of no use if it could not fail: one degree or centimetre more in a finding changes its line."""
