@@ -61,7 +61,7 @@ END_OF: Final = {
 
 
 def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
-    """What could mend a finding, the likeliest first, each change once: what its rule proposes, then what else keepers do about it."""
+    """What could mend a finding, each change once and the likeliest first: what its rule proposes, then what else keepers do."""
     seen: list[tuple[Change, ...]] = []
     for remedy in _thought_of(plan, finding, found):
         if remedy.changes not in seen:

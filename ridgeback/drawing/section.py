@@ -34,6 +34,7 @@ RIGHT = 14
 LAMP_ROOM_M: Final = 0.10  # drawn above the lid for a lamp that stands on it
 GRIPPED_M: Final = 0.05  # above its foot at most, where a thing that only moves sideways is taken hold of
 WATER_LABEL: Final = 24.0  # pixels under the surface
+MEASURED_CM_M, MEASURED_IN_M = 0.005, 0.00635  # half a centimetre, a quarter of an inch
 RULER_STEPS_CM: Final = (5, 10, 20, 50, 100)
 RULER_STEPS_IN: Final = (2, 6, 12, 24, 48)
 
@@ -377,11 +378,12 @@ def _parts(plan: HabitatPlan, frame: Frame, units: KeeperUnits, names: dict[str,
     return found
 
 
-def limits(plan: HabitatPlan) -> dict[str, float]:
-    """How far parts may be dragged, in m."""
+def limits(plan: HabitatPlan, units: KeeperUnits) -> dict[str, float]:
+    """How far parts may be dragged, and by what steps: as one would measure it out, in m."""
     box = plan.enclosure
     return {
         "length": box.length_m,
         "width": box.width_m,
         "ceiling": box.height_m + (0.0 if box.lid == "solid" else ABOVE_LID_M),
+        "measured": MEASURED_CM_M if units.length == "cm" else MEASURED_IN_M,
     }

@@ -115,7 +115,7 @@ def context(
         "can_undo": habitat.head is not None and habitat.head.parent_id is not None,
         "can_redo": revisions.can_redo(habitat),
         "book_moved_on": revisions.profile_has_moved_on(habitat),
-        "limits": section.limits(plan),
+        "limits": section.limits(plan, units),
         "additions": step_fields.additions(plan, view.step),
         "recipe_choices": furnishing.recipe_choices() if view.step == "ground" else [],
         "thing_choices": furnishing.thing_choices(plan) if view.step == "furniture" else [],

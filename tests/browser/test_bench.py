@@ -172,10 +172,13 @@ def test_the_day_and_the_other_drawing_come_when_the_hand_rests(bench: Bench) ->
     page.mouse.move(grip["x"] + 60, grip["y"] - 30, steps=4)
     expect(number(page, "basking_surface")).not_to_have_text(first)
     assert drawn() == before
+    pale = page.locator("#strip")
+    expect(pale).to_have_css("opacity", "0.35")  # it is of the place before
     assert sent
     assert all("near=yes" in one for one in sent)
     page.evaluate("() => window.comes()")  # the hand has rested for its fifth of a second
     wait_until(page, lambda: all(now != then for now, then in zip(drawn(), before, strict=True)))
+    expect(pale).to_have_css("opacity", "1")
     assert "near=yes" not in sent[-1]
     page.mouse.up()
     expect(page.locator(".saved")).to_have_text("saved, state 2")

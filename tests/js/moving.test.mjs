@@ -4,7 +4,7 @@ import test from "node:test";
 
 import "../../ridgeback/static/js/moving.js";
 
-const { newestFirst, placed } = globalThis.moving;
+const { measurable, newestFirst, placed } = globalThis.moving;
 
 /* A server that answers when told to; `sent` is what arrived. */
 function server() {
@@ -68,4 +68,11 @@ test("a part stays inside, and moves only along what it moves by", () => {
   assert.deepEqual(placed({ ...lamp, moves: "x" }, { x: 0.5, h: 0.1 }, limits), { x: 0.5, h: 0.4 });
   assert.deepEqual(placed({ ...lamp, moves: "h" }, { x: 0.5, h: 0.1 }, limits), { x: 0.3, h: 0.1 });
   assert.deepEqual(placed({ ...lamp, moves: "floor" }, { x: 0.5, h: 0.9 }, limits), { x: 0.5, h: 0.6 });
+});
+
+test("a hand puts a part where one would measure it out, in the keeper's own measure", () => {
+  assert.equal(measurable(0.76617, 0.005), 0.765);
+  assert.equal(measurable(0.76617, 0.00635), 0.76835); // thirty inches and a quarter
+  assert.equal(measurable(-0.0012, 0.005), 0);
+  assert.equal(measurable(0.76617, NaN), 0.76617); // a page of before
 });

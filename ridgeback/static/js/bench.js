@@ -48,6 +48,7 @@ document.addEventListener("alpine:init", () => {
   let shown = "";
   let resting = true;
   let rest = null;
+  let partly = "";
 
   const bench = () => document.getElementById("bench");
   const onFloor = (handle) => handle.dataset.moves === "floor";
@@ -107,6 +108,7 @@ document.addEventListener("alpine:init", () => {
     if (save && place === shown) said.shown = "yes";
     if (!save && !resting) said.near = "yes";
     asked = save || said.near ? "" : place;
+    partly = said.near ? (onFloor(handle) ? "floor" : "section") : "";
     return window.htmx.ajax("POST", url, { source: "#inputs", target: "#bench", swap: "none", values: said });
   }
 
@@ -189,6 +191,7 @@ document.addEventListener("alpine:init", () => {
         if (fresh.matches("[hx-get]") || fresh.querySelector("[hx-post]")) window.htmx.process(fresh);
       }
     }
+    bench().dataset.partly = partly;
     follow();
   });
 
@@ -212,7 +215,8 @@ document.addEventListener("alpine:init", () => {
   document.addEventListener("pointermove", (event) => {
     if (!drag) return;
     const p = point(event, drag.handle);
-    place(drag.handle, p.x + drag.dx, p.h + drag.dh);
+    const step = Number(bench().dataset.measured);
+    place(drag.handle, window.moving.measurable(p.x + drag.dx, step), window.moving.measurable(p.h + drag.dh, step));
     drag.moved = true;
     follows(drag.handle);
   });

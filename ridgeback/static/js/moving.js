@@ -38,5 +38,10 @@
     };
   }
 
-  root.moving = { newestFirst, placed };
+  /* The nearest place that one would measure out: a hand does not mean a hundredth of a millimetre. */
+  function measurable(metres, step) {
+    return step > 0 ? Number((Math.round(metres / step) * step).toFixed(5)) : metres;
+  }
+
+  root.moving = { newestFirst, placed, measurable };
 })(typeof window === "undefined" ? globalThis : window);
