@@ -24,6 +24,7 @@ from launch.storage import data_folder
 
 FOLDER: Final = "backups"
 LAST: Final = "last.json"
+SHOWN: Final = "backups.json"
 NAME: Final = re.compile(r"ridgeback-(\d{8}-\d{6})-(\w+)\.zip(\.gpg)?")
 STAMP: Final = "%Y%m%d-%H%M%S"
 EVERY_S: Final = 24 * 3600.0
@@ -62,27 +63,53 @@ def passphrase() -> str:
 
 def make(address: Address, data: Path, kind: str, *, check: bool) -> Path:
     """Make one of the backups that make themselves, `check` it by restoring, let old ones go, note how it went. Raises Stop."""
-    folder, words = folder_of(data), passphrase()
-    target = folder / f"ridgeback-{time.strftime(STAMP, time.gmtime())}-{kind}.zip{ENCRYPTED if words else ''}"
-    told: dict[str, Any] = {"at": time.time(), "file": target.name, "kind": kind}
+    told: dict[str, Any] = {"at": time.time(), "kind": kind}
     try:
-        manifest = write(address, data, target, REASONS[kind], words)
-        told |= {"bytes": target.stat().st_size, "rows": sum(int(rows) for rows, _digest in manifest["tables"].values())}
-        if check:
-            try:
-                verify(target, words, data)
-            except Stop:
-                target.unlink(missing_ok=True)  # what does not come back is no backup, and one is still due
-                raise
-            told["verified_at"] = time.time()
-        rotate(folder)
+        return _made(address, data, told, check=check)
     except Stop as reason:
         told["failed"] = str(reason)
         raise
     finally:
-        with contextlib.suppress(OSError):
-            (folder / LAST).write_text(json.dumps(told))
+        note(data, told)
+
+
+def _made(address: Address, data: Path, told: dict[str, Any], *, check: bool) -> Path:
+    folder, words, kind = folder_of(data), passphrase(), told["kind"]
+    target = folder / f"ridgeback-{time.strftime(STAMP, time.gmtime())}-{kind}.zip{ENCRYPTED if words else ''}"
+    told["file"] = target.name
+    manifest = write(address, data, target, REASONS[kind], words)
+    told |= _told_of(target, manifest)
+    if check:
+        try:
+            verify(target, words, data)
+        except Stop:
+            target.unlink(missing_ok=True)  # what does not come back is no backup, and one is still due
+            raise
+        told["verified_at"] = time.time()
+    rotate(folder)
     return target
+
+
+def _told_of(target: Path, manifest: dict[str, Any]) -> dict[str, int]:
+    return {"bytes": target.stat().st_size, "rows": sum(int(rows) for rows, _digest in manifest["tables"].values())}
+
+
+def note(data: Path, told: dict[str, Any]) -> None:
+    """Write down how a backup went: beside the backups, and in the data folder what the pages tell, which they may read.
+
+    What the pages tell is the last one and the last good one, each with its moment, bytes and rows, and when it was verified or
+    why it failed.
+    """
+    with contextlib.suppress(OSError, Stop):
+        (folder_of(data) / LAST).write_text(json.dumps(told))
+    with contextlib.suppress(OSError):
+        shown, before = data / SHOWN, {}
+        with contextlib.suppress(OSError, ValueError):
+            before = json.loads(shown.read_text())
+        part = data / f".{SHOWN}.part"
+        part.write_text(json.dumps({"last": told, "good": before.get("good") if "failed" in told else told}))
+        part.chmod(0o644)
+        part.replace(shown)
 
 
 @dataclass(frozen=True)
@@ -226,9 +253,12 @@ def back_up(arguments: argparse.Namespace) -> None:
         target = target.with_name(target.name + ENCRYPTED)
     with running(data) as address:
         manifest = write(address, data, target, REASONS["byhand"], words)
+    told: dict[str, Any] = {"at": time.time(), "kind": "byhand"} | _told_of(target, manifest)
     if arguments.verify:
         verify(target, words, data)
-    rows = sum(int(rows) for rows, _digest in manifest["tables"].values())
+        told["verified_at"] = time.time()
+    note(data, told)
+    rows = told["rows"]
     print(f"Backed up{' and verified' if arguments.verify else ''}: {target} ({target.stat().st_size / 1e6:.1f} MB, {rows} rows)")
     if not words:
         print("It is not encrypted, and whoever has it has everything in it: ./backup --passphrase-file FILE encrypts one.")

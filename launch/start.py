@@ -101,6 +101,8 @@ class Server:
         if not given("RIDGEBACK_OLD_SECRET_KEYS"):
             values["RIDGEBACK_OLD_SECRET_KEYS"] = ",".join(old_keys(self.folder))
         values["RIDGEBACK_STATIC_ROOT"] = str(self.folder / "static")
+        values["RIDGEBACK_DATA"] = str(self.folder)  # where the pages find how the backups went
+        values["RIDGEBACK_BACKUPS"] = "daily" if self.backups.on else "off"
         values.setdefault("RIDGEBACK_TIME_ZONE", time_zone())
         # The matrices are small: threads of the linear algebra library only get in one another's way.
         values.setdefault("OPENBLAS_NUM_THREADS", "1")

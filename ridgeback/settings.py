@@ -254,6 +254,10 @@ SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = HTTPS
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS if "*" not in host] if HTTPS else []
 
 # Who knows it reads the figures at /metrics; without it there is no such page.
+# How the backups went is told where whoever makes them says so: launch/backups.py writes this file.
+BACKUPS_SHOWN = f"{env.str('RIDGEBACK_DATA')}/backups.json" if env.str("RIDGEBACK_DATA", default="") else ""
+BACKUPS_DAILY = env.str("RIDGEBACK_BACKUPS", default="daily") == "daily"
+
 METRICS_TOKEN = env.str("RIDGEBACK_METRICS_TOKEN", default="")
 # "text" for a terminal, "json" for what collects logs; RIDGEBACK_ACCESS_LOG=true logs a line for each request too.
 LOG = env.str("RIDGEBACK_LOG", default="text")

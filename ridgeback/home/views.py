@@ -14,7 +14,7 @@ from husbandry.design.first_proposal import propose
 from husbandry.plan.placement import check_places
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, read_text
 from husbandry.species.book import UnknownSpeciesError
-from ridgeback import clock
+from ridgeback import backups, clock
 from ridgeback.accounts.context import units_of
 from ridgeback.archive import deleting
 from ridgeback.book import profiles
@@ -47,7 +47,9 @@ def habitats(request: HttpRequest) -> HttpResponse:
         if habitat.pk in glances_of
     ]
     aside = Habitat.objects.filter(room__in=rooms_of(keeper), set_aside_at__isnull=False).only("name").order_by("name")
-    context = {"rows": rows, "aside": aside, "deletions": deleting.pending(keeper), "owned": owned_rooms_of(keeper)}
+    context: dict[str, Any] = {"rows": rows, "aside": aside, "deletions": deleting.pending(keeper), "owned": owned_rooms_of(keeper)}
+    if keeper.is_staff:
+        context["backups"] = backups.told(clock.now())
     return render(request, "rooms/habitats.html", context)
 
 

@@ -12,7 +12,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.cache import never_cache
 from django.views.decorators.http import require_http_methods, require_POST
 
-from ridgeback import clock
+from ridgeback import backups, clock
 from ridgeback.accounts import happened, links, second
 from ridgeback.accounts.forms import InvitedForm, NewAccount
 from ridgeback.accounts.models import AccountInvitation, Keeper
@@ -41,6 +41,7 @@ def people(request: HttpRequest) -> HttpResponse:
         "invitations": waiting.order_by("made_at"),
         "fresh": fresh,
         "fresh_qr": qr_svg(fresh) if fresh else "",
+        "backups": backups.told(clock.now()),
     }
     return render(request, "accounts/people.html", context, status=422 if form.errors else 200)
 

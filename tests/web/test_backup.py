@@ -5,15 +5,18 @@ import os
 import subprocess
 import sys
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from types import SimpleNamespace
+from typing import Any
 
 import psycopg
 import pytest
 from django.conf import settings as django_settings
 from django.db import connection
+from django.test import Client
+from django.urls import reverse
 
 from launch import backup, backups, machine, upgrade
 from launch.backup import Address
@@ -22,6 +25,7 @@ from launch.cluster import Cluster
 from launch.machine import Stop
 from launch.start import Server
 from ridgeback import clock
+from ridgeback.accounts.models import Keeper
 from ridgeback.archive.writing_out import write_out
 from ridgeback.home import demo
 from ridgeback.rooms.models import Room
@@ -335,3 +339,48 @@ def test_the_commands_say_what_they_did(
     monkeypatch.setenv("RIDGEBACK_DATA", str(folder / "empty"))
     assert backups.main([]) == 1
     assert "There is no database" in capsys.readouterr().err
+
+
+@pytest.mark.django_db
+def test_the_administrator_reads_how_the_backups_went(
+    cluster: Cluster, owner: Keeper, other: Keeper, client_of: Callable[[Keeper], Client], settings: Any,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    """None yet, a good one, one that failed, none for days: what `make` wrote down is what the pages say."""
+    settings.BACKUPS_SHOWN, settings.BACKUPS_DAILY = str(cluster.folder / "backups.json"), True
+    Keeper.objects.filter(pk=owner.pk).update(is_staff=True)
+
+    def said(who: Keeper, page: str) -> str:
+        return " ".join(client_of(who).get(reverse(page)).content.decode().split())
+
+    assert "None yet." in said(owner, "accounts:people")
+    address = Address.of(cluster.url)
+    backups.make(address, cluster.folder, "daily", check=True)
+    assert (cluster.folder / "backups.json").stat().st_mode & 0o777 == 0o644  # pages run as another user
+    assert "every table was the same" in said(owner, "accounts:people")
+    for page in ("accounts:people", "rooms:habitats"):
+        assert "failed" not in said(owner, page)
+    assert "The daily backup" not in said(owner, "rooms:habitats")
+    monkeypatch.setattr(clock, "now", lambda: datetime.now(UTC) + timedelta(days=3))
+    assert "The daily backup is not being made" in said(owner, "rooms:habitats")
+    monkeypatch.undo()
+    monkeypatch.setenv("RIDGEBACK_BACKUP_FOLDER", str(cluster.folder / "secret-key" / "none"))  # a file is no folder
+    with pytest.raises(Stop):
+        backups.make(address, cluster.folder, "daily", check=True)
+    people = said(owner, "accounts:people")
+    assert "Backups cannot be kept in" in people
+    assert "The last good one is of" in people
+    assert "The daily backup is not being made" in said(owner, "rooms:habitats")
+    assert "The daily backup" not in said(other, "rooms:habitats")
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("written", ["", '{"last": 3}', '{"last": {"at": "x"}, "good": {"at": []}}', '{"last": {}, "good": null}'])
+def test_what_cannot_be_read_of_the_backups_breaks_no_page(
+    written: str, folder: Path, owner: Keeper, client_of: Callable[[Keeper], Client], settings: Any
+) -> None:
+    (folder / "backups.json").write_text(written)
+    settings.BACKUPS_SHOWN = str(folder / "backups.json")
+    Keeper.objects.filter(pk=owner.pk).update(is_staff=True)
+    for page in ("accounts:people", "rooms:habitats"):
+        assert client_of(owner).get(reverse(page)).status_code == 200
