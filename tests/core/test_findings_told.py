@@ -142,6 +142,20 @@ HABITATS: dict[str, dict[str, Any]] = {
     "a pair of rivals": {"animal__count": 2, "animal__males": 2},
     "a toad's water unfiltered and warm": AXOLOTL | {"pool": POOL | {"depth_m": 0.1}, **ROOM_HOT},
     "a turtle heated too far": TURTLE | {"pool": POOL | {"filtered": True}, "heaters": [WATER_HEATER]},
+    "a lip lower than the ground": {"enclosure__opens": "front", "enclosure__sill_m": 0.04},
+    "two tubes, both too strong": {"uv_lamps": [TUBE, TUBE | {"x_m": 0.5}]},
+    "an axolotl without water": AXOLOTL,
+    "a turtle without water": TURTLE,
+    "a day gecko by the year of the far north": DAY_GECKO | {"year": {"mode": "latitude", "latitude_deg": 65.0}},
+    "an axolotl by the year of the far north": AXOLOTL | {"year": {"mode": "latitude", "latitude_deg": 65.0}},
+    "a snake by the year of the far north": SNAKE | {"year": {"mode": "latitude", "latitude_deg": 65.0}},
+    "a salamander with a thimble for a bowl, at the wall": SALAMANDER
+    | {"bowl": {"x_m": 0.03, "diameter_m": 0.04, "depth_m": 0.01}},
+    "a snake whose bowl runs over when it lies in it": SNAKE
+    | {"bowl": {"x_m": 0.9, "diameter_m": 0.2, "depth_m": 0.06}, "animal": {"mass_kg": 1.1, "length_m": 1.5}},
+    "a tree frog with a shallow bowl": TREE_FROG | {"bowl": {"x_m": 0.9, "diameter_m": 0.16, "depth_m": 0.01}},
+    "a gecko never dusted": {"feeding__supplements": []},
+    "a tortoise never dusted": TORTOISE | {"feeding__supplements": []},
     "a turtle without a way out": TURTLE | {"pool": POOL | {"filtered": True, "depth_m": 0.35}, "enclosure__lid": "open"},
 }
 
