@@ -103,13 +103,21 @@ def note(data: Path, told: dict[str, Any]) -> None:
     with contextlib.suppress(OSError, Stop):
         (folder_of(data) / LAST).write_text(json.dumps(told))
     with contextlib.suppress(OSError):
-        shown, before = data / SHOWN, {}
-        with contextlib.suppress(OSError, ValueError):
-            before = json.loads(shown.read_text())
+        shown, good = data / SHOWN, told
+        if "failed" in told:
+            good = _good_before(shown)
         part = data / f".{SHOWN}.part"
-        part.write_text(json.dumps({"last": told, "good": before.get("good") if "failed" in told else told}))
+        part.write_text(json.dumps({"last": told, "good": good}))
         part.chmod(0o644)
         part.replace(shown)
+
+
+def _good_before(shown: Path) -> Any:
+    """What was told of the last good one; None where nothing was, or nobody can read it."""
+    try:
+        return json.loads(shown.read_text())["good"]
+    except (OSError, ValueError, KeyError, TypeError):
+        return None
 
 
 @dataclass(frozen=True)

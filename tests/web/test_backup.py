@@ -372,6 +372,10 @@ def test_the_administrator_reads_how_the_backups_went(
     assert "The last good one is of" in people
     assert "The daily backup is not being made" in said(owner, "rooms:habitats")
     assert "The daily backup" not in said(other, "rooms:habitats")
+    (cluster.folder / "backups.json").write_text("[]")  # what somebody broke is written anew
+    with pytest.raises(Stop, match="cannot be kept"):
+        backups.make(address, cluster.folder, "daily", check=True)
+    assert "there is no good one yet" in said(owner, "rooms:habitats")
 
 
 @pytest.mark.django_db
