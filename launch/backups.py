@@ -6,6 +6,7 @@ import fcntl
 import json
 import os
 import re
+import shutil
 import signal
 import subprocess
 import sys
@@ -14,9 +15,9 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
-from launch.backup import ENCRYPTED, Address, restore, restore_into, verify, write
+from launch.backup import ENCRYPTED, Address, restore, restore_into, snapshot, verify, write
 from launch.cluster import Cluster
 from launch.machine import ROOT, Stop, install_packages, missing_packages
 from launch.passing import given
@@ -29,6 +30,9 @@ NAME: Final = re.compile(r"ridgeback-(\d{8}-\d{6})-(\w+)\.zip(\.gpg)?")
 STAMP: Final = "%Y%m%d-%H%M%S"
 EVERY_S: Final = 24 * 3600.0
 LOOK_S: Final = 60.0
+# What a trial takes of the disk: the database, what PostgreSQL writes down meanwhile, a new cluster's own files.
+TRIAL_SHARE: Final = 2.0
+TRIAL_BYTES: Final = 300_000_000
 AFTER_FAILURE_S: Final = 3600.0
 FIRST_S: Final = 180.0  # after the start: nobody waits for a page because of it
 LEFT_S: Final = 24 * 3600.0  # what a killed backup left behind is cleared away when it is so old
@@ -61,7 +65,14 @@ def passphrase() -> str:
     return found
 
 
-def make(address: Address, data: Path, kind: str, *, check: bool) -> Path:
+class Made(NamedTuple):
+    """A backup that was made, and whether it was restored on trial."""
+
+    path: Path
+    verified: bool
+
+
+def make(address: Address, data: Path, kind: str, *, check: bool) -> Made:
     """Make one of the backups that make themselves, `check` it by restoring, let old ones go, note how it went. Raises Stop."""
     told: dict[str, Any] = {"at": time.time(), "kind": kind}
     try:
@@ -73,13 +84,13 @@ def make(address: Address, data: Path, kind: str, *, check: bool) -> Path:
         note(data, told)
 
 
-def _made(address: Address, data: Path, told: dict[str, Any], *, check: bool) -> Path:
+def _made(address: Address, data: Path, told: dict[str, Any], *, check: bool) -> Made:
     folder, words, kind = folder_of(data), passphrase(), told["kind"]
     target = folder / f"ridgeback-{time.strftime(STAMP, time.gmtime())}-{kind}.zip{ENCRYPTED if words else ''}"
     told["file"] = target.name
     manifest = write(address, data, target, REASONS[kind], words)
     told |= _told_of(target, manifest)
-    if check:
+    if check and has_room(address, data):
         try:
             verify(target, words, data)
         except Stop:
@@ -87,7 +98,14 @@ def _made(address: Address, data: Path, told: dict[str, Any], *, check: bool) ->
             raise
         told["verified_at"] = time.time()
     rotate(folder)
-    return target
+    return Made(target, "verified_at" in told)
+
+
+def has_room(address: Address, data: Path) -> bool:
+    """Tell whether the disk holds the database once more, restored on trial; a backup that nobody tried is better than none."""
+    with snapshot(address) as held:
+        bytes_there = int(held.ask("select pg_database_size(current_database())")[0])
+    return shutil.disk_usage(data).free > TRIAL_SHARE * bytes_there + TRIAL_BYTES
 
 
 def _told_of(target: Path, manifest: dict[str, Any]) -> dict[str, int]:
@@ -250,7 +268,8 @@ def back_up(arguments: argparse.Namespace) -> None:
     if arguments.daily:
         with running(data) as address:
             made = make(address, data, "daily", check=True)
-        print(f"Backed up and verified: {made}", flush=True)
+        how = "and verified" if made.verified else "but not restored on trial, for which the disk has no room"
+        print(f"Backed up {how}: {made.path}", flush=True)
         return
     name = f"ridgeback-{time.strftime(STAMP, time.gmtime())}-byhand.zip{ENCRYPTED if words else ''}"
     target = Path(arguments.to) if arguments.to else folder_of(data) / name

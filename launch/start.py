@@ -162,7 +162,7 @@ class Server:
         with secrets_apart(self.environment()) as (environment, held):
             if subprocess.run(asking, env=environment, pass_fds=held, capture_output=True).returncode == 0:
                 return
-        made = make(Address.of(self.cluster.url, self.cluster.programs), self.folder, "before", check=False)
+        made = make(Address.of(self.cluster.url, self.cluster.programs), self.folder, "before", check=False).path
         print(f"Backed up before the database is changed: {made}", flush=True)
 
     def compile(self) -> None:

@@ -29,7 +29,7 @@ def carry_over(data: Path) -> Path | None:
     old.programs = programs
     old.start()
     try:
-        backup = make(Address.of(old.url, programs), data, "upgrade", check=False)
+        backup = make(Address.of(old.url, programs), data, "upgrade", check=False).path
     finally:
         old.stop()
     aside = data / f"postgres-{old.major}-set-aside-{time.strftime('%Y%m%d-%H%M%S')}"

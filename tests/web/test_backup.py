@@ -270,6 +270,21 @@ def test_one_that_does_not_come_back_is_not_kept(cluster: Cluster, monkeypatch: 
     assert "failed" in (cluster.folder / "backups" / "last.json").read_text()
 
 
+def test_without_room_for_a_trial_the_backup_is_kept_and_said_to_be_untried(
+    cluster: Cluster, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    address = Address.of(cluster.url)
+    assert backups.has_room(address, cluster.folder)
+    monkeypatch.setattr("launch.backups.shutil.disk_usage", lambda _folder: SimpleNamespace(free=100_000_000))
+    monkeypatch.setenv("DATABASE_URL", cluster.url)
+    monkeypatch.setenv("RIDGEBACK_DATA", str(cluster.folder))
+    assert backups.main(["--daily"]) == 0
+    assert "not restored on trial, for which the disk has no room" in capsys.readouterr().out
+    (kept,) = backups.kept_in(cluster.folder / "backups")
+    backup.verify(kept.path)  # which it would have stood
+    assert "verified_at" not in (cluster.folder / "backups.json").read_text()
+
+
 def test_the_data_is_carried_to_another_postgresql_and_the_old_files_stay(
     cluster: Cluster, folder: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
