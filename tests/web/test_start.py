@@ -18,6 +18,7 @@ from pathlib import Path
 import psycopg
 import pytest
 
+from launch.backups import Schedule
 from launch.cluster import Cluster
 from launch.machine import free_port
 from launch.start import Server
@@ -304,5 +305,6 @@ def test_a_new_key_leaves_what_the_last_two_signed(tmp_path: Path) -> None:
     assert (tmp_path / "old-secret-keys").stat().st_mode & 0o077 == 0
     server = Server.__new__(Server)
     server.folder, server.cluster, server.port = tmp_path, None, 8000
+    server.backups = Schedule(tmp_path, own_database=False)
     values = server.environment()
     assert (values["RIDGEBACK_SECRET_KEY"], values["RIDGEBACK_OLD_SECRET_KEYS"]) == (keys[3], f"{keys[2]},{keys[1]}")
