@@ -175,24 +175,22 @@ def test_decimals_have_commas_in_texts_and_never_in_drawings(
     client.force_login(keeper, backend="django.contrib.auth.backends.ModelBackend")
     client.cookies["django_language"] = tongue
     drawn, pointed = {}, {}
-    for habitat in Habitat.objects.filter(name__in=names):
-        for name, url in pages_of(habitat).items():
-            answer = client.get(url)
-            assert answer.status_code < 500, name
-            if answer.streaming or "html" not in answer.headers.get("Content-Type", ""):
-                continue
-            page = answer.content.decode()
-            found = [
-                f"{key}={value}" for key, value in re.findall(r'\s([a-z0-9]+)="([^"]*)"', page) if key in NUMBERS and "," in value
-            ]
-            found += re.findall(r'(?:viewBox|transform|d)="[^"]*\d,\d+,\d[^"]*"', page)[:1] if name.startswith("handbook") else []
-            if found:
-                drawn[name] = found[:3]
-            for text in pseudo.bare(page, POINTED):
-                # A reason that an own profile or the book gives is its writer's own sentence, a file's numbers are the file's.
-                own = name == "metering:file" or "Common practice, no source (" in text
-                if not own and not text.startswith(("textarea: ", "code: ", "pre: ", "option: ")):
-                    pointed.setdefault(text, name)
+    pages = {url: name for habitat in Habitat.objects.filter(name__in=names) for name, url in pages_of(habitat).items()}
+    for url, name in pages.items():
+        answer = client.get(url)
+        assert answer.status_code < 500, name
+        if answer.streaming or "html" not in answer.headers.get("Content-Type", ""):
+            continue
+        page = answer.content.decode()
+        found = [f"{key}={value}" for key, value in re.findall(r'\s([a-z0-9]+)="([^"]*)"', page) if key in NUMBERS and "," in value]
+        found += re.findall(r'(?:viewBox|transform|d)="[^"]*\d,\d+,\d[^"]*"', page)[:1] if name.startswith("handbook") else []
+        if found:
+            drawn[name] = found[:3]
+        for text in pseudo.bare(page, POINTED):
+            # A reason that an own profile or the book gives is its writer's own sentence, a file's numbers are the file's.
+            own = name == "metering:file" or "Common practice, no source (" in text
+            if not own and not text.startswith(("textarea: ", "code: ", "pre: ", "option: ")):
+                pointed.setdefault(text, name)
     assert drawn == {}
     assert pointed == {}
 
