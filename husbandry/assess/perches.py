@@ -7,11 +7,11 @@ from husbandry.animal.subject import Subject
 from husbandry.assess.warmth import BURN_MARGIN_K
 from husbandry.assessment import NEAR_K, SEASONS, Band, Basis, BasisKind, Measure, Parameter, Quantity, Reason, Verdict
 from husbandry.climate.case import EnclosureCase
-from husbandry.climate.other_places import surface_c
+from husbandry.climate.other_places import surfaces_c
 from husbandry.climate.states import Climate
 from husbandry.codes import ReasonCode
 from husbandry.inputs.furniture import said_of
-from husbandry.inputs.perches import Perch, Place, index_on, lux_on, perches_of, spot_at
+from husbandry.inputs.perches import Perch, Place, indices_on, lux_on, perches_of, spot_at
 from husbandry.inputs.ultraviolet import wanted_index
 from husbandry.species.leaves import choose
 from husbandry.species.zones import ZONES
@@ -50,9 +50,10 @@ def _warmth(subject: Subject, case: EnclosureCase, climate: Climate, perch: Perc
     basis = heat.ceiling_c.origin if wanted is None else wanted.band().basis
     band = Band(None, high_c, basis, danger_high=high_c + BURN_MARGIN_K, near=NEAR_K)
     found = []
-    for season in SEASONS:
-        steady = climate.states[season, "day"]
-        value, place = max((surface_c(case, spot_at(subject.plan, perch.thing, at), steady), at) for at in perch.places)
+    spots = [spot_at(subject.plan, perch.thing, at) for at in perch.places]
+    by_place = surfaces_c(case, spots, [climate.states[season, "day"] for season in SEASONS])
+    for season, surfaces in zip(SEASONS, by_place.T, strict=True):
+        value, place = max(zip(map(float, surfaces), perch.places, strict=True))
         made = Quantity(f"place_{number}_surface", "degC", value, band.judge(value), _reason(subject, perch, place), MODEL, band)
         found.append(replace(made, season=season, phase="day"))
     return found
@@ -64,11 +65,11 @@ def _ultraviolet(subject: Subject, perch: Perch, number: int) -> list[Quantity]:
         return []
     zone = ZONES.get(subject.profile.uv_zone.value)
     band = replace(wanted.band(danger_high=zone.highest if zone else None), low=None)
-    value, place = max((index_on(subject.plan, subject.body, subject.today, at), at) for at in perch.places)
+    value, place = max(zip(indices_on(subject.plan, subject.body, subject.today, perch.places), perch.places, strict=True))
     verdict = Verdict.NOT_APPLICABLE if band.high is None else band.judge(value)
     return [Quantity(f"place_{number}_uv", "UVI", value, verdict, _reason(subject, perch, place), MODEL, band)]
 
 
 def _light(subject: Subject, perch: Perch, number: int) -> Quantity:
-    value, place = max((lux_on(subject.plan, subject.body, at), at) for at in perch.places)
+    value, place = max(zip(lux_on(subject.plan, subject.body, perch.places), perch.places, strict=True))
     return Quantity(f"place_{number}_lux", "lx", value, Verdict.NOT_APPLICABLE, _reason(subject, perch, place), MODEL)

@@ -1,9 +1,12 @@
 """The places an animal gets up to: basking places, and for a climber whatever it climbs on; each as the models see it."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
+
+import numpy as np
 
 from husbandry.animal.body import Body
 from husbandry.animal.needs import climbs
@@ -61,16 +64,17 @@ def spot_at(plan: HabitatPlan, thing: Thing, place: Place) -> BaskingSpot:
     return BaskingSpot(place[0], max(side_m, LEAST_SIDE_M), place[2], kind, place[1] - plan.enclosure.width_m / 2)
 
 
-def index_on(plan: HabitatPlan, body: Body, today: date, place: Place) -> float:
-    """The UV index at the back of an animal that sits at a place."""
-    lamps, behind_m = uv_lamps_on(plan, today), place[1] - spot_y_m(plan)
-    return float(index_at(lamps, place[0], place[2] + body.back_m, shades_from_above(plan), behind_m))
+def indices_on(plan: HabitatPlan, body: Body, today: date, places: Sequence[Place]) -> list[float]:
+    """The UV index at the back of an animal that sits at each place."""
+    x_m, y_m, z_m = np.array(places).T
+    at_back = index_at(uv_lamps_on(plan, today), x_m, z_m + body.back_m, shades_from_above(plan), y_m - spot_y_m(plan))
+    return [float(index) for index in at_back]
 
 
-def lux_on(plan: HabitatPlan, body: Body, place: Place) -> float:
-    """The light at the back of an animal that sits at a place, lux."""
-    shining = lights(plan)
-    return float(lux_at(shining, place[0], place[2] + body.back_m, place[1] - spot_y_m(plan))) if shining else 0.0
+def lux_on(plan: HabitatPlan, body: Body, places: Sequence[Place]) -> list[float]:
+    """The light at the back of an animal that sits at each place, lux."""
+    x_m, y_m, z_m = np.array(places).T
+    return [float(lux) for lux in lux_at(lights(plan), x_m, z_m + body.back_m, y_m - spot_y_m(plan))]
 
 
 def branch_up(plan: HabitatPlan, thing: Thing, thick_m: float, run_m: float) -> dict[str, Any] | None:

@@ -48,12 +48,12 @@ class Luminaire:
     aside_m: float = 0.0
     across: bool = False
 
-    def lux_at(self, x_m: ArrayLike, height_m: ArrayLike, behind_m: float = 0.0) -> Floats:
+    def lux_at(self, x_m: ArrayLike, height_m: ArrayLike, behind_m: ArrayLike = 0.0) -> Floats:
         """Illuminance of a level surface so far behind the basking place; arrays broadcast, zero above the light.
 
         None comes from walls.
         """
-        aside_m = self.aside_m - behind_m
+        aside_m = self.aside_m - np.asarray(behind_m, float)
         drop = self.height_m - np.asarray(height_m, float)
         below, along = np.maximum(drop, 0.01), np.asarray(x_m, float) - self.x_m
         if self.length_m:
@@ -72,7 +72,7 @@ class Luminaire:
         return np.asarray(np.where(drop > 0, shape, 0.0))
 
 
-def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike, behind_m: float = 0.0) -> Floats:
+def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike, behind_m: ArrayLike = 0.0) -> Floats:
     """Return the illuminance of all lights together.
 
     Parameters
@@ -82,7 +82,7 @@ def lux_at(lights: tuple[Luminaire, ...], x_m: ArrayLike, height_m: ArrayLike, b
     x_m, height_m
         Places along the enclosure and above its inner floor, in m; they broadcast.
     behind_m
-        How far behind the basking place, m.
+        How far behind the basking place, m; broadcasts too.
 
     Returns
     -------

@@ -4,9 +4,9 @@ from collections.abc import Callable
 from typing import Final
 
 from husbandry.assessment import SEASONS, Change, Finding, Measure, Parameter, Remedy
-from husbandry.climate.other_places import surface_c
+from husbandry.climate.other_places import surfaces_c
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.inputs.perches import branch_up, index_on, places_on, spot_at
+from husbandry.inputs.perches import branch_up, indices_on, places_on, spot_at
 from husbandry.plan.changes import added, raised
 from husbandry.plan.equipment import hours_of
 from husbandry.plan.geometry import foot_m, half_sides_m, surface_m, y_of
@@ -45,15 +45,14 @@ def too_strong(at: Situation, finding: Finding) -> Remedy | None:
 
 def _warmth(at: Situation) -> Callable[[Thing], float]:
     def hottest_c(moved: Thing) -> float:
-        places = places_on(at.plan, moved)
-        states = [at.climate.states[season, "day"] for season in SEASONS]
-        return max(surface_c(at.case, spot_at(at.plan, moved, place), steady) for place in places for steady in states)
+        spots = [spot_at(at.plan, moved, place) for place in places_on(at.plan, moved)]
+        return float(surfaces_c(at.case, spots, [at.climate.states[season, "day"] for season in SEASONS]).max())
 
     return hottest_c
 
 
 def _ultraviolet(at: Situation) -> Callable[[Thing], float]:
-    return lambda moved: max(index_on(at.plan, at.body, at.today, place) for place in places_on(at.plan, moved))
+    return lambda moved: max(indices_on(at.plan, at.body, at.today, places_on(at.plan, moved)))
 
 
 def _lowered(at: Situation, thing: Thing, lower_m: float) -> Change:

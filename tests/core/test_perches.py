@@ -16,7 +16,7 @@ from husbandry.assessment import Severity, Verdict
 from husbandry.furnishing.plants import leaf_m2, plants
 from husbandry.furnishing.things import kinds, mass_kg
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.inputs.perches import index_on
+from husbandry.inputs.perches import indices_on
 from husbandry.inputs.takes import plants_taken, things_taken
 from husbandry.plan.geometry import surface_m
 from husbandry.plan.habitat import HabitatPlan
@@ -95,7 +95,7 @@ def test_a_branch_close_under_the_tube_is_too_strong_and_comes_down() -> None:
     assert finding is not None
     assert finding.subject == "things.1"
     subject = subject_of(made, find(made.species), TODAY)
-    assert finding.parameters["value"].value >= index_on(made, subject.body, TODAY, (0.35, 0.22, 0.85)) - 0.01
+    assert finding.parameters["value"].value >= indices_on(made, subject.body, TODAY, [(0.35, 0.22, 0.85)])[0] - 0.01
     assert "space.place_strong" not in codes(mended(made, "space.place_strong"))
 
 
