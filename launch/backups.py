@@ -24,7 +24,6 @@ from launch.passing import given
 from launch.storage import data_folder
 
 FOLDER: Final = "backups"
-LAST: Final = "last.json"
 SHOWN: Final = "backups.json"
 NAME: Final = re.compile(r"ridgeback-(\d{8}-\d{6})-(\w+)\.zip(\.gpg)?")
 STAMP: Final = "%Y%m%d-%H%M%S"
@@ -113,13 +112,11 @@ def _told_of(target: Path, manifest: dict[str, Any]) -> dict[str, int]:
 
 
 def note(data: Path, told: dict[str, Any]) -> None:
-    """Write down how a backup went: beside the backups, and in the data folder what the pages tell, which they may read.
+    """Write down in the data folder how a backup went, for the pages, which may read it.
 
-    What the pages tell is the last one and the last good one, each with its moment, bytes and rows, and when it was verified or
+    They tell the last one and the last good one, each with its moment, bytes and rows, and when it was verified or
     why it failed.
     """
-    with contextlib.suppress(OSError, Stop):
-        (folder_of(data) / LAST).write_text(json.dumps(told))
     with contextlib.suppress(OSError):
         shown, good = data / SHOWN, told
         if "failed" in told:

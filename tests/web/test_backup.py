@@ -267,7 +267,7 @@ def test_one_that_does_not_come_back_is_not_kept(cluster: Cluster, monkeypatch: 
         backups.make(Address.of(cluster.url), cluster.folder, "daily", check=True)
     assert backups.kept_in(cluster.folder / "backups") == []
     assert Schedule(cluster.folder, own_database=True).due()
-    assert "failed" in (cluster.folder / "backups" / "last.json").read_text()
+    assert "failed" in (cluster.folder / "backups.json").read_text()
 
 
 def test_without_room_for_a_trial_the_backup_is_kept_and_said_to_be_untried(
