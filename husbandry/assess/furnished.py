@@ -173,25 +173,31 @@ def _hot(plan: HabitatPlan, case: EnclosureCase, climate: Climate) -> list[HotTh
         for index, (lamp, hung) in enumerate(zip(plan.heaters, case.heaters, strict=False))
         if heaters.HEATERS[lamp.kind].place == "over"
     ]
-    found = []
-    for thing in plan.things:
-        place, top, bears_c = footprint(plan, thing), top_of(plan, thing), STUFF[thing.made_of].bears_c
-        worst = 0.0
-        for season in SEASONS:
-            steady, beam = climate.states[season, "day"], 0.0
-            for index, lamp, hung in lamps:
-                drop = lamp.height_m - top
-                if drop <= 0 or steady.duty[index] <= 0:
-                    continue
-                kind = heaters.HEATERS[lamp.kind]
-                half_x, half_y = place.half_sides
-                near = max(abs(lamp.x_m - place.x_m) - half_x, 0.0), max(abs(y_of(plan, lamp) - place.y_m) - half_y, 0.0)
-                watts = kind.radiant_share * lamp.watts * steady.duty[index] * passed_share(case, hung)
-                beam += float(heaters.irradiance(watts, hung.half_angle_deg, kind.face_m, near[0], near[1], drop))
-            worst = max(worst, steady.predictions["warm_air"].value + ABSORBS * beam / SURFACE_W_M2K)
-        if worst > bears_c:
-            found.append(HotThing(plan.path_of(thing), said_of(thing), thing.made_of, worst, bears_c))
-    return found
+    if not plan.things:
+        return []
+    places, tops = [footprint(plan, thing) for thing in plan.things], np.array([top_of(plan, thing) for thing in plan.things])
+    middle = np.array([(place.x_m, place.y_m) for place in places])
+    half = np.array([place.half_sides for place in places])
+    worst_c = np.zeros(len(places))
+    for season in SEASONS:
+        steady, beam = climate.states[season, "day"], np.zeros(len(places))
+        for index, lamp, hung in lamps:
+            below = lamp.height_m > tops
+            if steady.duty[index] <= 0 or not below.any():
+                continue
+            kind = heaters.HEATERS[lamp.kind]
+            near = np.maximum(np.abs(middle - (lamp.x_m, y_of(plan, lamp))) - half, 0.0)
+            watts = kind.radiant_share * lamp.watts * steady.duty[index] * passed_share(case, hung)
+            drop = np.where(below, lamp.height_m - tops, 1.0)
+            fallen = heaters.irradiance(watts, hung.half_angle_deg, kind.face_m, near[:, 0], near[:, 1], drop)
+            beam += np.where(below, fallen, 0.0)
+        worst_c = np.maximum(worst_c, steady.predictions["warm_air"].value + ABSORBS * beam / SURFACE_W_M2K)
+    bears_c = [STUFF[thing.made_of].bears_c for thing in plan.things]
+    return [
+        HotThing(plan.path_of(thing), said_of(thing), thing.made_of, float(hot_c), most_c)
+        for thing, hot_c, most_c in zip(plan.things, worst_c, bears_c, strict=True)
+        if hot_c > most_c
+    ]
 
 
 def _grips(subject: Subject) -> list[Grip]:

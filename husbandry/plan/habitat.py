@@ -6,11 +6,13 @@ The JSON Schema in docs/plan-format.schema.json is generated from these models.
 
 from calendar import isleap
 from datetime import date
-from typing import Annotated, Any, Final, Literal, Self
+from typing import Annotated, Any, Final, Literal, NamedTuple, Self
 
 from pydantic import Field, model_validator
 
+from husbandry.assessment import SEASONS
 from husbandry.climate.parameters import PARAMETERS
+from husbandry.kept import kept
 from husbandry.plan.box import Enclosure
 from husbandry.plan.equipment import (
     Clock,
@@ -317,6 +319,23 @@ class Prices(Part):
     kwh: Annotated[float, Field(ge=0, le=1000)] | None = None
 
 
+class _SortedOut(NamedTuple):
+    """The things of a plan by what they are good for."""
+
+    basking: tuple[Thing, ...]
+    hides: tuple[Thing, ...]
+    bowl: Thing | None
+
+
+@kept
+def _sorted_out(things: tuple[Thing, ...]) -> _SortedOut:
+    return _SortedOut(
+        tuple(thing for thing in things if thing.basking),
+        tuple(thing for thing in things if thing.good_for("hide")),
+        next((thing for thing in things if thing.good_for("drink")), None),
+    )
+
+
 class HabitatPlan(Part):
     """One habitat, its animal and everything in it.
 
@@ -360,22 +379,22 @@ class HabitatPlan(Part):
     @property
     def basking(self) -> tuple[Thing, ...]:
         """The basking places, in the order of the document."""
-        return tuple(thing for thing in self.things if thing.basking)
+        return _sorted_out(self.things).basking
 
     @property
     def platform(self) -> Thing | None:
         """The first basking place: the one that lamps are hung over."""
-        return next((thing for thing in self.things if thing.basking), None)
+        return next(iter(_sorted_out(self.things).basking), None)
 
     @property
     def hides(self) -> tuple[Thing, ...]:
         """What an animal can disappear in."""
-        return tuple(thing for thing in self.things if thing.good_for("hide"))
+        return _sorted_out(self.things).hides
 
     @property
     def bowl(self) -> Thing | None:
         """The first bowl of water."""
-        return next((thing for thing in self.things if thing.good_for("drink")), None)
+        return _sorted_out(self.things).bowl
 
     def path_of(self, thing: Thing) -> str:
         """Where one of its things stands in the document. Raises StopIteration for one that is not of this plan."""
@@ -397,7 +416,16 @@ class HabitatPlan(Part):
 
     def room_c(self, season: str, phase: str) -> float:
         """The room by "day" or "night", °C: as the keeper says, or the mean of their own hourly curve over those hours."""
-        room: RoomCase = getattr(self.room, season)
-        said = room.day_c if phase == "day" else room.night_c
-        hours = [value for hour, value in enumerate(room.curve_c) if self.daylight.runs_at(hour + 0.5) == (phase == "day")]
-        return sum(hours) / len(hours) if hours else said
+        return _rooms_c(self)[season, phase]
+
+
+@kept
+def _rooms_c(plan: HabitatPlan) -> dict[tuple[str, str], float]:
+    by_day = [plan.daylight.runs_at(hour + 0.5) for hour in range(24)]
+    found = {}
+    for season in SEASONS:
+        room: RoomCase = getattr(plan.room, season)
+        for phase, said in (("day", room.day_c), ("night", room.night_c)):
+            hours = [value for value, lit in zip(room.curve_c, by_day, strict=False) if lit == (phase == "day")]
+            found[season, phase] = sum(hours) / len(hours) if hours else said
+    return found
