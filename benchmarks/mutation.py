@@ -3,22 +3,26 @@
 Run by hand: `PYTHONPATH=. python3 benchmarks/mutation.py ROOM[,ROOM …] [how many of each] [seed] [folder]`, with rooms of one
 side: review, rota and remedies of the core, or actions of the web side.
 It makes its own environment from requirements/mutation.lock and works on a copy of what is committed, so that nothing of the
-tree is touched; for the rooms of the web side, DATABASE_URL names a server where a test's database may be made.
+tree is touched; for the rooms of the web side it starts a PostgreSQL server and throws it away afterwards.
 
 All faults of a room are thousands: as many as asked for are drawn by the seed, and the share that was noticed is told with
 the width a sample of that size has. A fault that only its own tests would find out counts as unnoticed: the tests are those
 named here, so that the share is a lower bound. What was not noticed is printed as a difference. Figures: docs/reliability.md.
 """
 
+import contextlib
 import json
 import math
 import os
 import random
+import shutil
 import subprocess
 import sys
 import tempfile
+from collections.abc import Iterator
 from pathlib import Path
 
+from launch.cluster import Cluster
 from launch.machine import ROOT, ensure_venv
 
 ROOMS: dict[str, tuple[str, str]] = {
@@ -93,9 +97,33 @@ def told(folder: Path, python: Path, environment: dict[str, str], room: str, dra
     print(f"{share:.0%} noticed (±{width:.0%}), {sum(ended[name] in UNREACHED for name in drawn)} where no test comes.", flush=True)
 
 
+@contextlib.contextmanager
+def database(rooms: list[str]) -> Iterator[dict[str, str]]:
+    """A server for the tests of the web side, and how they find it; nothing for those of the core."""
+    if ROOMS[rooms[0]][1] == "husbandry":
+        yield {}
+        return
+    files = Path(tempfile.mkdtemp(prefix="ridgeback-mutation-db-"))
+    files.chmod(0o755)  # PostgreSQL runs as another user
+    cluster = Cluster(files, throwaway=True)
+    cluster.create()
+    cluster.start()
+    try:
+        yield {"DATABASE_URL": cluster.url}
+    finally:
+        cluster.stop()
+        shutil.rmtree(files, ignore_errors=True)
+
+
 def main(rooms: list[str], count: int, seed: int, folder: Path) -> None:
+    with database(rooms) as where:
+        changed(rooms, count, seed, folder, where)
+
+
+def changed(rooms: list[str], count: int, seed: int, folder: Path, where: dict[str, str]) -> None:
+    """Make the faults of the rooms, try those that are drawn, and print what went unnoticed."""
     python = ensure_venv(ROOT / ".venv-mutation", ROOT / "requirements" / "mutation.lock")
-    environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "OPENBLAS_NUM_THREADS": "1"}
+    environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "OPENBLAS_NUM_THREADS": "1"} | where
     prepared(folder, rooms)
     subprocess.run([str(python), "-c", GENERATE], cwd=folder, env=environment, check=True, stdout=subprocess.DEVNULL)
     names = sorted(outcomes(folder))
