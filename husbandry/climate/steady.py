@@ -9,8 +9,8 @@ duty, which is what is found here. Each uncertain parameter is moved by one stan
 to every prediction makes their spread (`husbandry.climate.spread`).
 """
 
-from dataclasses import dataclass
-from typing import Final
+from dataclasses import dataclass, replace
+from typing import Any, Final, Self
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,7 +28,14 @@ Floats = NDArray[np.float64]
 
 ROUNDS: Final = 4  # of air changes, the surface's losses and latent heat; each halves what is left and better
 ROUNDS_NEAR: Final = 2
-TRIAL_K: Final = 0.08  # the same for a trial
+# Where heat and what carries it off chase each other, a state comes back by nearly as much as it went: from then on it goes half as
+# far, and further rounds follow until it moves no more.
+SWINGS: Final = 0.7
+SWINGS_K: Final = 2.0
+SWUNG_OUT_K: Final = 0.5
+LEAST_SHARE: Final = 1 / 16
+MOST_ROUNDS: Final = 24
+TRIAL_K: Final = 0.08  # STILL_K for a trial
 FEW_TURNS: Final = 3
 STILL_K: Final = 0.04  # where what is left to move comes to less, by how fast it shrinks, the round is the last
 MODES_ANEW: Final = (0, 2)
@@ -191,8 +198,8 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
     net, watts, case = problem.network, problem.watts, problem.case
     at = _first(problem, near)
     modes_anew = at.modes is None
-    diagonal, before = np.arange(net.nodes.count), np.inf
-    for turn in range(rounds):
+    diagonal, pace = np.arange(net.nodes.count), _Pace.of(at.node_c)
+    for turn in range(MOST_ROUNDS):
         matrix, room = net.bound(at.air_changes, at.h_conv, at.h_rad)
         forced = room * problem.room_c[:, None] + problem.outside_w - at.latent + at.slope * at.node_c
         matrix[:, diagonal, diagonal] += at.slope
@@ -200,17 +207,58 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
         modes = problem.modes(matrix) if at.modes is None or (modes_anew and turn in MODES_ANEW) else at.modes
         phases = problem.coupled(solution[:, :, 0], solution[:, :, 1:] * watts, modes)
         # What follows moves them again: only the last round goes to the end.
-        duty = phases.duties(at.duty, TURNS if turn == rounds - 1 else FEW_TURNS)
+        duty = phases.duties(at.duty, TURNS if turn >= rounds - 1 else FEW_TURNS)
         ends = phases.ends(duty).reshape(-1, net.nodes.count)
-        moved = float(np.abs(ends - at.node_c).max())
-        still = turn > 0 and _left(moved, before) < still_k
-        before = moved
+        still = pace.stepped(ends - at.node_c, still_k)
         airing, (h_conv, h_rad, seen_c) = problem.airing(ends, at.vapour_pa), problem.surface(ends)
         vapour = humidity.vapour_pressure(case, ends, problem.room_pa, airing, problem.sources)
-        at = _Guess(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, modes, vapour.pressure_pa)
-        if still:
+        found = _Guess(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, modes, vapour.pressure_pa)
+        if still or (turn >= rounds - 1 and not pace.swinging):
             break
+        at = _between(at, found, pace.share)
     return SteadyStates(problem, airing.changes_h, (h_conv, h_rad), ends, seen_c, vapour, duty, phases)
+
+
+@dataclass
+class _Pace:
+    """How far each state (B,) goes of the way to the next guess: all of it, less where it was there and back in two rounds."""
+
+    share: Floats
+    last_k: Floats  # the step before, (B, n)
+    moved_k: Floats
+
+    @classmethod
+    def of(cls, node_c: Floats) -> Self:
+        return cls(np.ones(len(node_c)), np.zeros_like(node_c), np.full(len(node_c), np.inf))
+
+    def stepped(self, step_k: Floats, still_k: float) -> bool:
+        """Note a step (B, n); tell whether what is left to move comes to less than `still_k`."""
+        moved_k = np.abs(step_k).max(axis=1)
+        still = bool(np.isfinite(self.moved_k).all()) and _left(float(moved_k.max()), float(self.moved_k.max())) < still_k
+        least_k = np.where(self.share < 1, SWUNG_OUT_K / 2, SWINGS_K)
+        back = ((step_k * self.last_k).sum(axis=1) < 0) & (moved_k > SWINGS * self.moved_k) & (moved_k > least_k)
+        self.share = np.where(back, np.maximum(self.share / 2, LEAST_SHARE), self.share)
+        self.last_k, self.moved_k = step_k, moved_k
+        return still
+
+    @property
+    def swinging(self) -> bool:
+        """Tell whether a state that swung still moves."""
+        return bool((self.moved_k[self.share < 1] > SWUNG_OUT_K).any())
+
+
+def _between(before: _Guess, found: _Guess, share: Floats) -> _Guess:
+    """Go a share (B,) of the way from one guess to the next."""
+    if (share == 1).all():
+        return found
+
+    def part(one: str) -> Floats:
+        old, new = getattr(before, one), getattr(found, one)
+        return np.asarray(old + share.reshape(-1, *([1] * (new.ndim - 1))) * (new - old))
+
+    names = ("air_changes", "h_conv", "h_rad", "latent", "slope", "node_c", "vapour_pa")
+    parts: dict[str, Any] = {one: part(one) for one in names}
+    return replace(found, **parts)
 
 
 def _left(moved: float, before: float) -> float:

@@ -10,7 +10,7 @@ from husbandry.climate import heaters
 from husbandry.furnishing.plants import plants
 from husbandry.light.ultraviolet import RATED_WATTS, Lamp, Shade
 from husbandry.light.visible import EFFICACY, TUBE_WATTS_PER_M, Luminaire
-from husbandry.plan.equipment import Heater, Hung, Timed, UvLamp, hours_of
+from husbandry.plan.equipment import Heater, Hung, Timed, UvLamp, hours_of, times_of_any
 from husbandry.plan.geometry import depth_of, foot_m, half_sides_m, outside_lid, spot_y_m, through_mesh, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.units import DAYS_A_MONTH
@@ -39,14 +39,7 @@ def times_of(timed: Timed) -> list[Timed]:
     again = timed.again if isinstance(timed, UvLamp) else None
     if again is None:
         return [timed]
-    first = Timed(on=timed.on, off=timed.off)
-    if first.runs_at(hours_of(again.on)) and again.runs_at(hours_of(first.on)):  # together they go round
-        return [Timed(on=first.on, off=first.on)]
-    if first.runs_at(hours_of(again.on)):
-        return [first if first.runs_at(hours_of(again.off)) else Timed(on=first.on, off=again.off)]
-    if again.runs_at(hours_of(first.on)):
-        return [again if again.runs_at(hours_of(first.off)) else Timed(on=again.on, off=first.off)]
-    return [first, again]
+    return times_of_any([Timed(on=timed.on, off=timed.off), again])
 
 
 def inside_watts(plan: HabitatPlan, hung: Hung, watts: float) -> float:

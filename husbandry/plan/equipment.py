@@ -108,12 +108,33 @@ def hours_together(one: Timed, other: Timed) -> float:
 
 def hours_of_any(timers: Iterable[Timed]) -> float:
     """Return how many hours of the day any of some timers is on; where they overlap, once."""
+    return sum(_lit(timers)) / 60
+
+
+def times_of_any(timers: Iterable[Timed]) -> list[Timed]:
+    """Return the times at which any of some timers is on, in the order of the day, as times that neither overlap nor touch."""
+    lit = _lit(timers)
+    if all(lit):
+        return [Timed(on=time(0), off=time(0))]
+    begins = [at for at in range(MINUTES_A_DAY) if lit[at] and not lit[at - 1]]
+    ends = [at for at in range(MINUTES_A_DAY) if lit[at - 1] and not lit[at]]
+    if begins and ends[0] <= begins[0]:
+        ends = [*ends[1:], ends[0]]  # the last one goes on past midnight
+    return [Timed(on=_moment(begin), off=_moment(end)) for begin, end in zip(begins, ends, strict=True)]
+
+
+def _lit(timers: Iterable[Timed]) -> bytearray:
+    """Each minute of the day, 1 where any of the timers is on."""
     lit = bytearray(MINUTES_A_DAY)
     for timer in timers:
         begin, end = (at.hour * 60 + at.minute for at in (timer.on, timer.off))
         for first, last in ((begin, end),) if begin < end else ((begin, MINUTES_A_DAY), (0, end)):
             lit[first:last] = b"\1" * (last - first)
-    return sum(lit) / 60
+    return lit
+
+
+def _moment(minute: int) -> time:
+    return time(minute // 60, minute % 60)
 
 
 class Thermostat(Part):

@@ -1,15 +1,17 @@
 """Further solves that begin at a known answer: they end where one from nothing ends, and what they are asked for holds."""
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from husbandry.assessment import Measure
+from husbandry.assessment import SEASONS, Measure
 from husbandry.climate import steady
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.day import course
 from husbandry.climate.hang import HangHeight, height_for, surface_at
 from husbandry.climate.nodes import LEVELS, ZONES, between, nodes_of, shares
 from husbandry.climate.states import Climate
@@ -18,6 +20,7 @@ from husbandry.inputs.climate_case import enclosure_case
 from husbandry.remedies.heating import rooms_wanted
 from tests.core.test_day import CYCLING, DAMP, POND
 from tests.core.test_enclosures import DIMMED, GLASS, MESH, PVC, flood
+from tests.core.test_findings_told import BARE, POOL, TEGU, TURTLE
 from tests.plans import assessed, plan
 
 CASES = {"box": PVC, "glass": GLASS, "mesh": MESH, "dimmed": DIMMED, "three thermostats": CYCLING, "damp": DAMP, "pond": POND}
@@ -156,3 +159,41 @@ def test_air_around_a_place_is_that_of_its_height_and_its_zones() -> None:
     assert found[:, 2] == pytest.approx([0.5, 0.5])
     at_the_top = nodes.air_shares(MESH, 0.0, 0.05, MESH.height_m).reshape(LEVELS, ZONES)
     assert at_the_top[-1, 0] == pytest.approx(1.0)
+
+
+BOILER = {"kind": "water-heater", "watts": 300.0, "x_m": 0.6, "height_m": 0.05, "guarded": True}
+HELD = {"kind": "pulse", "set_c": 30.6, "probe": "humid-hide"}
+PUDDLE = {"length_m": 0.4, "x_m": 0.3, "depth_m": 0.12}
+CHASED: dict[str, dict[str, Any]] = {
+    "a heater that boils a little water": TURTLE
+    | {"pool": POOL | {"length_m": 0.4, "x_m": 0.3, "depth_m": 0.12}, "heaters": [BOILER]},
+    "two that boil a pool below a covered mesh": TURTLE
+    | {"pool": POOL, "enclosure__lid": "mesh", "enclosure__lid_covered": 0.9, "heaters": [BOILER, BOILER | {"x_m": 0.3}]},
+    "a wall mat that makes a cold box hot": TEGU
+    | BARE
+    | {
+        "enclosure__height_m": 0.33,
+        "room__winter__day_c": 3.0,
+        "room__summer__day_c": 1.0,
+        "hides": [{"x_m": 1.6, "length_m": 0.28, "height_m": 0.2, "humid": True}],
+        "heaters": [
+            {"kind": "wall-mat", "watts": 394.0, "x_m": 0.02, "height_m": 0.2, "thermostat": HELD},
+            {"kind": "reflector-spot", "watts": 300.0, "x_m": 1.1, "height_m": 0.15},
+        ],
+    },
+}
+
+
+@pytest.mark.parametrize("name", CHASED)
+def test_heat_and_what_carries_it_off_do_not_chase_each_other(name: str) -> None:
+    """The search stays where it ended, and is near the day that is stepped by the minute, which knows nothing of rounds."""
+    case = enclosure_case(plan(**CHASED[name]))
+    found = solve_steady(case, spread=False)
+    again = solve_steady(case, spread=False, near=found)
+    for state in found.states:
+        assert np.abs(found.states[state].node_c - again.states[state].node_c).max() < 3.0
+    for season in SEASONS:
+        air = slice(0, 10)
+        stepped_c = course(case, found, season).nodes[:, air].mean()
+        settled_c = np.mean([found.states[season, phase].node_c[air].mean() for phase in ("day", "night")])
+        assert settled_c == pytest.approx(stepped_c, abs=6.0)  # by the hours of each it is not weighed

@@ -4,12 +4,12 @@ from datetime import time
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.inputs.light_sources import uv_lamps_on
+from husbandry.inputs.light_sources import times_of, uv_lamps_on
 from husbandry.inputs.ultraviolet import lamp_times, wanted_index
 from husbandry.plan.editing import apply
 from husbandry.plan.equipment import UvLamp
@@ -132,3 +132,17 @@ def test_each_lamp_gives_its_dose_in_its_own_hours() -> None:
 
     assert dose(weak, strong) == pytest.approx(dose(weak) + dose(strong))
     assert dose(weak, strong) < 0.5 * (dose(weak) + dose(strong | {"on": "08:00", "off": "20:00"}))
+
+
+HALF_HOURS = st.integers(0, 47).map(lambda half: time(half // 2, 30 * (half % 2)))
+
+
+@given(HALF_HOURS, HALF_HOURS, HALF_HOURS, HALF_HOURS)
+@example(time(13, 30), time(23), time(13, 30), time(22, 30))  # found by plans that were drawn: it read as all day
+def test_two_times_of_a_lamp_are_the_times_at_which_one_of_them_is_on(on: time, off: time, again_on: time, again_off: time) -> None:
+    lamp = UvLamp(kind="slim-6", x_m=0.5, height_m=0.4, tube_m=0.6, on=on, off=off, again_on=again_on, again_off=again_off)
+    said = times_of(lamp)
+    for quarter in range(96):
+        hour = (quarter + 0.5) / 4
+        assert any(one.runs_at(hour) for one in said) == lamp.runs_at(hour)
+    assert sum(one.hours_a_day for one in said) == lamp.hours_a_day  # they do not overlap
