@@ -172,9 +172,9 @@ class Machine:
 
     def stop(self, *, hard: bool = False) -> None:
         if self.process is not None and self.process.poll() is None:
-            self.process.send_signal(signal.SIGKILL if hard else signal.SIGTERM)
-            if hard:
+            if hard:  # its first process takes all others with it; without its keeper it would have no parent to be found by
                 subprocess.run(["pkill", "-KILL", "-P", str(self.process.pid)], capture_output=True)
+            self.process.send_signal(signal.SIGKILL if hard else signal.SIGTERM)
             with contextlib.suppress(subprocess.TimeoutExpired):
                 self.process.wait(timeout=40)
             if self.process.poll() is None:
