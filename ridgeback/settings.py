@@ -128,10 +128,12 @@ TEMPLATES = [
 POOLED = env.bool("RIDGEBACK_POOLED", default=False)
 # A machine that has lost its power says nothing: what was sent to it and is not taken up within so many milliseconds has failed.
 UNHEARD = {"connect_timeout": 5, "tcp_user_timeout": 5000, "keepalives_idle": 10, "keepalives_interval": 3, "keepalives_count": 3}
+# Pages need no copy: one that does not answer is not waited for as long.
+COPY_UNHEARD = UNHEARD | {"connect_timeout": 2, "tcp_user_timeout": 2000}
 LIMITS = {"statement_timeout": "20s", "lock_timeout": "8s", "idle_in_transaction_session_timeout": "60s"}
 
 
-def database_of(name: str, default: str = "") -> dict[str, Any]:
+def database_of(name: str, default: str = "", unheard: dict[str, int] = UNHEARD) -> dict[str, Any]:
     """The settings of the database that a name's address leads to. Raises ImproperlyConfigured."""
     url = env.str(name, default=default)
     if not url.startswith(("postgres://", "postgresql://")):
@@ -143,7 +145,7 @@ def database_of(name: str, default: str = "") -> dict[str, Any]:
     except ValueError as error:
         raise ImproperlyConfigured(f"{name} cannot be read: {error}.") from None
     found["HOST"] = unquote(found["HOST"])  # the folder of a socket is written with %2F
-    found["OPTIONS"] = UNHEARD | found.get("OPTIONS", {})
+    found["OPTIONS"] = unheard | found.get("OPTIONS", {})
     if SERVING and not POOLED:
         found["OPTIONS"]["options"] = " ".join(f"-c {limit}={value}" for limit, value in LIMITS.items())
     found |= {"CONN_MAX_AGE": 60, "CONN_HEALTH_CHECKS": True, "DISABLE_SERVER_SIDE_CURSORS": POOLED}
@@ -152,7 +154,7 @@ def database_of(name: str, default: str = "") -> dict[str, Any]:
 
 DATABASES = {"default": database_of("DATABASE_URL", "postgres://ridgeback@127.0.0.1:5433/ridgeback") | {"ATOMIC_REQUESTS": True}}
 if env.str("DATABASE_REPLICA_URL", default=""):
-    DATABASES["replica"] = database_of("DATABASE_REPLICA_URL") | {"TEST": {"MIRROR": "default"}}
+    DATABASES["replica"] = database_of("DATABASE_REPLICA_URL", unheard=COPY_UNHEARD) | {"TEST": {"MIRROR": "default"}}
     DATABASE_ROUTERS = ["ridgeback.copies.Copies"]
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
