@@ -127,6 +127,7 @@ class Machine:
     def boot(self) -> None:
         """Start it, and wait until its systemd is up."""
         there = f"rb{self.name}"
+        self._unplug()  # what a run that was cut off left
         run("ip", "netns", "add", there)
         run("ip", "link", "add", f"v{there}", "type", "veth", "peer", "name", "eth0", "netns", there)
         run("ip", "link", "set", f"v{there}", "master", BRIDGE, "up")
@@ -181,6 +182,9 @@ class Machine:
             if self.process.poll() is None:
                 self.process.kill()
                 self.process.wait()
+        self._unplug()
+
+    def _unplug(self) -> None:
         subprocess.run(["ip", "netns", "del", f"rb{self.name}"], capture_output=True)
         subprocess.run(["ip", "link", "del", f"vrb{self.name}"], capture_output=True)
 
