@@ -24,7 +24,7 @@ from typing import Any
 
 from launch.machine import ROOT, ensure_venv
 
-SLOW_S, MOST_MB, MOST_SIGNS = 10, 1000, 6000
+SLOW_S, MOST_MB, MOST_BYTES = 10, 1000, 40_000
 Reader = Callable[[bytes], None]
 
 
@@ -225,7 +225,7 @@ def grown(name: str, seconds: int, folder: Path) -> None:
                 (faults / f"{len(seen):02}.bytes").write_bytes(raw)
                 print(f"FAULT  {name}: {where}: {str(error)[:200]!r}  by {raw[:160]!r}", flush=True)
 
-    limits = [f"-max_total_time={seconds}", f"-timeout={SLOW_S}", f"-rss_limit_mb={MOST_MB}", f"-max_len={MOST_SIGNS}"]
+    limits = [f"-max_total_time={seconds}", f"-timeout={SLOW_S}", f"-rss_limit_mb={MOST_MB}", f"-max_len={MOST_BYTES}"]
     quiet = ["-verbosity=0", "-print_final_stats=1", f"-artifact_prefix={faults}/"]
     atheris.Setup(["guided", *limits, *quiet, str(folder / "grown"), str(begin)], ask)
     atheris.Fuzz()

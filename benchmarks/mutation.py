@@ -39,9 +39,9 @@ CORE = [
     "openings", "certainty", "limits", "shelters", "perches", "cutting", "cultures", "stock",
 ]  # fmt: skip
 WEB = [
-    "keeping", "daybook_files", "building", "metering", "menu", "mine", "pantry", "accounts", "sharing", "animals", "moves",
-    "breeding", "series", "money", "wiring", "working_out", "planning", "condition", "any_order", "at_once", "archive", "rota",
-    "calendar",
+    "keeping", "daybook_files", "building", "metering", "menu", "mine", "pantry", "accounts", "sharing", "series", "money",
+    "electrics", "working_out", "planning", "any_order", "at_once", "archive", "calendar", "feeding", "round", "cultures",
+    "readings", "commissioning", "rows", "room_climate",
 ]  # fmt: skip
 TESTS = {"husbandry": ("tests/core", CORE), "ridgeback": ("tests/web", WEB)}
 GENERATE = (

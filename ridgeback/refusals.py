@@ -46,6 +46,11 @@ SAID: Final = {
     "not_an_entry": gettext_lazy("That is no such entry (%(why)s); nothing was written down."),
     "in_the_future": gettext_lazy("That lies in the future. What is to come stands in the calendar; nothing was written down."),
     "moved_before_it_came": gettext_lazy("It lives where it is since %(day)s and cannot have moved before."),
+    "back_before_it_left": gettext_lazy("It left where it lived on %(day)s, and this would be before that. Nothing was changed."),
+    "before_it_hatched": gettext_lazy("It hatched on %(day)s. What happened to it before is no entry; nothing was written down."),
+    "hatched_after_it_came": gettext_lazy(
+        "Something of it was written down on %(day)s: it had hatched by then. Nothing was changed."
+    ),
     "lives_elsewhere": gettext_lazy("It lives in %(habitat)s by now. Nothing was changed."),
     "lives_here": gettext_lazy("It lives there already. Nothing was changed."),
     "has_left": gettext_lazy("It left on %(day)s. Nothing was changed."),

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, Final
 
-from django.db.models import F
+from django.db.models import F, Min
 from django.utils import timezone
 
 from husbandry.feeding.history import Meal
@@ -12,7 +12,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Instrument
 from ridgeback.language import told
-from ridgeback.rooms.models import Animal, Habitat
+from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.rooms.residents import living_in
 
 # What a plan's own animal is known by; a meal is that of all who live there.
@@ -67,6 +67,14 @@ def strike(event: Event, at: datetime, author: Keeper | None) -> None:
 def day_of(at: datetime) -> date:
     """The keeper's own day of a moment: in Auckland the morning is not yesterday."""
     return timezone.localtime(at).date()
+
+
+def first_day_of(animal_id: int) -> date | None:
+    """The first day of which something is known of an animal: where it lived, a weight or a length of it."""
+    came = Residence.objects.filter(animal=animal_id).aggregate(first=Min("since"))["first"]
+    of_the_body = Event.objects.filter(animal=animal_id, kind__in=(Event.Kind.WEIGHED, Event.Kind.MEASURED))
+    seen = of_the_body.aggregate(first=Min("at"))["first"]
+    return min((one for one in (came, day_of(seen) if seen else None) if one is not None), default=None)
 
 
 def weighed(habitat: Habitat, at: datetime, author: Keeper | None, mass_kg: float) -> Event:

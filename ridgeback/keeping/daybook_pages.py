@@ -19,6 +19,7 @@ from ridgeback.daybook.writing import intent_of
 from ridgeback.keeping import photo_pages, timeline
 from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.entries import (
+    OF_AN_EGG,
     DoubtfulEntryError,
     Whose,
     correct_entry,
@@ -171,17 +172,17 @@ def _doubt(doubt: DoubtfulEntryError, form: EntryForm, request: HttpRequest) -> 
 
 
 def _offers(whose: Whose, kind: str) -> dict[str, Any]:
-    """What the fields of a kind choose from."""
+    """What the fields of a kind choose from, and whose it is where its day cannot be before that one hatched."""
     if kind.startswith("breeding.") and whose.animal is not None:
         animal = whose.animal
         others = Animal.objects.filter(room=animal.room_id, species=animal.species, left_on__isnull=True).exclude(pk=animal.pk)
         partners = [(str(one.pk), one.called) for one in others if one.sex != animal.sex or one.sex == "unknown"]
         laid = Event.objects.filter(animal=animal, kind=Event.Kind.LAID).order_by("-at")[:20]
         clutches = [(str(one.pk), dates.shown(one.at, "j F Y")) for one in laid]
-        return {"partners": partners, "clutches": clutches}
+        return {"partners": partners, "clutches": clutches, "animal": animal}
     if kind == Event.Kind.LAMP_CHANGED and whose.habitat is not None:
         return {"lamps": lamps_of(whose.habitat)}
-    return {}
+    return {} if kind in OF_AN_EGG else {"animal": whose.animal}
 
 
 def lamps_of(habitat: Habitat) -> list[tuple[str, str]]:

@@ -14,6 +14,7 @@ from husbandry.units import UnitError
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.language import entrywords, wording
+from ridgeback.rooms.models import Animal
 from ridgeback.units import KeeperUnits
 from ridgeback.web.formfields import DayField, WholeField, written_by
 from ridgeback.web.typed import clock_time
@@ -54,14 +55,17 @@ class Moment(forms.Form):
     )
     note = forms.CharField(label=gettext_lazy("Note"), required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2}))
 
-    def __init__(self, data: Any, *, now: datetime, initial: dict[str, Any]) -> None:
+    def __init__(self, data: Any, *, now: datetime, initial: dict[str, Any], animal: Animal | None = None) -> None:
         super().__init__(data, initial=initial)
-        self.now = now
+        self.now, self.animal = now, animal
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
         if data.get("day") and "time" in data and self.at() > self.now:
             self.add_error("day", _("That is still to come."))
+        hatched = None if self.animal is None else self.animal.known_to_hatch
+        if data.get("day") and hatched is not None and data["day"] < hatched:
+            self.add_error("day", _("That is before it hatched."))
         return data
 
     def at(self) -> datetime:
@@ -103,11 +107,12 @@ class EntryForm(Moment):
         partners: Iterable[tuple[str, str]] = (),
         clutches: Iterable[tuple[str, str]] = (),
         lamps: Iterable[tuple[str, str]] = (),
+        animal: Animal | None = None,
     ) -> None:
         self.kind, self.units = kind, units
         then = timezone.localtime(at or now)
         begin = entries.KINDS[kind].model_validate(told).model_dump() if told else {}
-        super().__init__(data, now=now, initial=begin | {"day": then.date(), "time": then.strftime("%H:%M")})
+        super().__init__(data, now=now, initial=begin | {"day": then.date(), "time": then.strftime("%H:%M")}, animal=animal)
         choose = {"partner": list(partners), "clutch": list(clutches), "part": list(lamps)}
         own = {
             name: self._field(name, needed=field.is_required(), choose=choose)

@@ -5,6 +5,8 @@ by; `ridgeback.planner.mapping` keeps them as the document has them. An animal l
 from a day to a day, and a plan follows those that reside (`ridgeback.planner.residents`).
 """
 
+from datetime import date
+
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
@@ -207,6 +209,11 @@ class Animal(models.Model):
     def called(self) -> str:
         """Its name; what it is known by, or its number, where it has none."""
         return self.name or self.marks or _("no. %(number)s") % {"number": self.pk}
+
+    @property
+    def known_to_hatch(self) -> date | None:
+        """The day on which it hatched, where that is known and no estimate."""
+        return None if self.hatched_is_estimate else self.hatched
 
 
 class Residence(models.Model):

@@ -88,6 +88,15 @@ def test_what_a_plan_was_told_of_its_animal_becomes_the_ones_that_moves_in(habit
     assert (plan_now(habitat).animal.name, plan_now(habitat).animal.mass_kg) == ("Samphire", plan().animal.mass_kg)
 
 
+def test_what_a_plan_was_told_is_not_of_one_of_another_kind_nor_of_a_younger_one(
+    habitat: Habitat, make_habitat: Make, intent: Intent
+) -> None:
+    (sedge,) = come(habitat, intent, "Sedge", species="corn-snake" if habitat.species == GECKO else GECKO)
+    (tansy,) = come(make_habitat(name="Other shelf"), intent, "Tansy", hatched=ago(101))
+    for animal in (sedge, tansy):
+        assert {event.kind for event in Event.objects.filter(animal=animal)} == {"animal.arrived"}
+
+
 def test_the_plan_follows_a_group_as_it_comes_and_goes(habitat: Habitat, make_habitat: Make, intent: Intent) -> None:
     first, second = come(habitat, intent, "Samphire", "Sedge")
     assert (plan_now(habitat).animal.count, plan_now(habitat).animal.others) == (2, ("Sedge",))
@@ -169,6 +178,50 @@ def test_it_escapes_is_found_and_keeps_its_history(habitat: Habitat, intent: Int
     kinds = [event.kind for event in Event.objects.filter(animal=samphire).order_by("id")]
     assert kinds[-2:] == ["animal.left", "animal.moved"]
     assert Residence.objects.filter(animal=samphire).count() == 2
+
+
+def test_nothing_of_an_animal_is_older_than_what_was_before_it(
+    habitat: Habitat, make_habitat: Make, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    """It does not come back before it left, and nothing but notes of its egg is of before it hatched."""
+    (samphire,) = come(habitat, intent, "Samphire", hatched=ago(90), day=ago(80))
+    other = make_habitat(name="Other shelf")
+    leave(samphire.pk, intent, ago(9), "lent", "", TODAY)
+    for at_once in (
+        lambda: move(samphire.pk, intent, Move(other.pk, ago(10), comes_back=True), TODAY),
+        lambda: weigh(samphire, intent, 91, 0.004),
+        lambda: describe(samphire.pk, intent, {"hatched": ago(79)}, samphire.version + 1, TODAY),
+    ):
+        with pytest.raises(Refused) as refused:
+            at_once()
+        assert refused.value.code in ("back_before_it_left", "before_it_hatched", "hatched_after_it_came")
+    assert Residence.objects.filter(animal=samphire).count() == 1
+    assert not Event.objects.filter(animal=samphire, kind="animal.weighed", at__date__lt=ago(90)).exists()
+    whose, early = whose_animal(samphire), clock.now() - timedelta(days=95)
+    assert write_entry(whose, intent, early, "note", {"note": "Its egg is white."}, TODAY).pk
+    client = client_of(owner)
+    sent = {"day": ago(95).isoformat(), "time": "", "mass_kg": "4 g"}
+    page = client.post(reverse("keeping:write-animal", args=[samphire.pk, "animal-weighed"]), sent)
+    assert (page.status_code, page.context["form"].errors["day"]) == (422, ["That is before it hatched."])
+    move(samphire.pk, intent, Move(other.pk, ago(9), comes_back=True), TODAY)
+    weighed = weigh(samphire, intent, 2, 0.03)
+    with pytest.raises(Refused):
+        correct_entry(weighed.pk, intent, clock.now() - timedelta(days=91), {"mass_kg": 0.03}, TODAY)
+    described = {"name": "Samphire", "species": samphire.species, "sex": "female", "hatched": ago(70).isoformat()}
+    page = client.post(reverse("keeping:describe", args=[samphire.pk]), described | {"version": 9, "origin": "unknown"})
+    assert "hatched" in page.context["form"].errors
+    Animal.objects.filter(pk=samphire.pk).update(hatched_is_estimate=True)
+    samphire.refresh_from_db()
+    assert weigh(samphire, intent, 91, 0.004).pk
+
+
+def test_one_that_lives_nowhere_goes_no_day_before_it_lived_nowhere(habitat: Habitat, intent: Intent) -> None:
+    (samphire,) = come(habitat, intent, "Samphire")
+    move(samphire.pk, intent, Move(None, ago(5)), TODAY)
+    with pytest.raises(Refused) as refused:
+        leave(samphire.pk, intent, ago(6), "rehomed", "", TODAY)
+    assert refused.value.code == "back_before_it_left"
+    assert leave(samphire.pk, intent, ago(5), "rehomed", "", TODAY).left_on == ago(5)
 
 
 def test_a_plans_name_and_day_are_the_animals_and_an_undo_takes_them_back(habitat: Habitat, intent: Intent, owner: Keeper) -> None:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime, time
 from typing import Any, Final
 
-from django.db.models import F
+from django.db.models import F, Max
 from django.utils import timezone
 
 from ridgeback.daybook import entries, log
@@ -70,11 +70,20 @@ def welcome(habitat_id: int, intent: Intent, newcomers: list[Newcomer], day: dat
                 _log(habitat.room_id, habitat, animal, kind, day, intent, entries.checked(kind, size))
             made.append(animal)
         if not before and made and not Residence.objects.filter(habitat=habitat, until__isnull=False).exists():
-            # What a plan was told of its animal before it came.
-            Event.objects.filter(habitat=habitat, animal__isnull=True, kind__in=log.OF_THE_FIRST).update(animal=made[0])
+            _told_before(habitat, made[0])
         log.counted(habitat_id)
         residents.follow(habitat_id, intent, today)
         return made
+
+
+def _told_before(habitat: Habitat, first: Animal) -> None:
+    """What a plan was told of its animal before it came is the first one's: not of another kind, nor what is older than itself."""
+    if first.species != habitat.species:
+        return
+    told = Event.objects.filter(habitat=habitat, animal__isnull=True, kind__in=log.OF_THE_FIRST)
+    if first.known_to_hatch is not None:
+        told = told.filter(at__gte=timezone.make_aware(datetime.combine(first.known_to_hatch, time())))
+    told.update(animal=first)
 
 
 def describe(animal_id: int, intent: Intent, facts: dict[str, Any], version: int, today: date) -> Animal:
@@ -85,6 +94,9 @@ def describe(animal_id: int, intent: Intent, facts: dict[str, Any], version: int
             return animal
         if animal.version != version:
             raise Refused("described_meanwhile")
+        first = log.first_day_of(animal_id) if changed.get("hatched") else None
+        if first is not None and changed["hatched"] > first:
+            raise Refused("hatched_after_it_came", day=dates.shown(first, "j F Y"))
         Animal.objects.filter(pk=animal_id).update(**changed, version=F("version") + 1)
         here = home_of(animal_id)
         if here is not None:
@@ -112,7 +124,7 @@ def move(animal_id: int, intent: Intent, told: Move, today: date) -> Animal:
             raise Refused("lives_here")
         if target is not None and len(living_in([target.pk])[target.pk]) >= MOST:
             raise Refused("too_many", most=str(MOST))
-        _out(now, told.day)
+        _out(animal, now, told.day)
         if target is not None:
             Residence.objects.create(animal=animal, habitat=target, since=told.day, why=told.why, note=told.note[:300])
         payload = {
@@ -141,7 +153,7 @@ def leave(animal_id: int, intent: Intent, day: date, how: str, note: str, today:
         if animal.left_on is not None:
             raise Refused("has_left", day=dates.shown(animal.left_on, "j F Y"))
         now = home_of(animal_id)
-        _out(now, day)
+        _out(animal, now, day)
         _log(animal.room_id, now.habitat if now else None, animal, Event.Kind.LEFT, day, intent, {"how": how, "note": note})
         Animal.objects.filter(pk=animal_id).update(left_on=day, left_by=how, version=F("version") + 1)
         if now is not None:
@@ -159,8 +171,13 @@ def _of(animal_id: int, intent: Intent, habitats: Iterable[int] = ()) -> Iterato
         yield Animal.objects.select_for_update(no_key=True).get(pk=animal_id)
 
 
-def _out(now: Residence | None, day: date) -> None:
+def _out(animal: Animal, now: Residence | None, day: date) -> None:
+    """End where it lives; where it lives nowhere, the day is not before the one on which it went from where it lived last."""
     if now is None:
+        ended = Residence.objects.filter(animal=animal).aggregate(last=Max("until"))["last"]
+        went = max((one for one in (animal.left_on, ended) if one is not None), default=None)
+        if went is not None and day < went:
+            raise Refused("back_before_it_left", day=dates.shown(went, "j F Y"))
         return
     if day < now.since:
         raise Refused("moved_before_it_came", day=dates.shown(now.since, "j F Y"))

@@ -13,6 +13,7 @@ from ridgeback import clock
 from ridgeback.daybook import entries, log
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused, writing
+from ridgeback.language import dates
 from ridgeback.language.told import later
 from ridgeback.pantry import store
 from ridgeback.planner import residents
@@ -23,6 +24,7 @@ from ridgeback.rooms.residents import first_of, home_of
 
 # What the plan of its habitat follows.
 OF_THE_BODY: Final = (Event.Kind.WEIGHED, Event.Kind.MEASURED)
+OF_AN_EGG: Final = (Event.Kind.NOTED, Event.Kind.PHOTO)
 # What is taken back by actions of its own, or never: a plan has its undo, a move is moved back.
 NOT_TAKEN_BACK: Final = (
     *(Event.Kind.CREATED, Event.Kind.PLANNED, Event.Kind.UNDONE, Event.Kind.REDONE, Event.Kind.IMPORTED),
@@ -71,7 +73,7 @@ def correct_entry(
         if event.kind in entries.KINDS:
             made = _write(whose, intent, at, event.kind, payload, today, sure=sure)
         else:  # a meal, a chore, a reading: what is not typed stays as it was
-            _not_in_the_future(at)
+            _possible(event.kind, whose.animal, at)
             made = log.write(whose, event.kind, at, intent.author, event.payload | payload)
         made.replaces = event
         made.save(update_fields=["replaces"])
@@ -116,7 +118,7 @@ def _write(
     *,
     sure: bool,
 ) -> Event:
-    _not_in_the_future(at)
+    _possible(kind, whose.animal, at)
     try:
         kept = entries.checked(kind, payload)
     except ValidationError as error:
@@ -128,9 +130,14 @@ def _write(
     return event
 
 
-def _not_in_the_future(at: datetime) -> None:
+def _possible(kind: str, animal: Animal | None, at: datetime) -> None:
+    """Refuse what is still to come, and what would have happened to an animal before it hatched: its egg has notes and pictures."""
     if at > clock.now():
         raise Refused("in_the_future")
+    if animal is None or animal.known_to_hatch is None or kind in OF_AN_EGG:
+        return
+    if log.day_of(at) < animal.known_to_hatch:
+        raise Refused("before_it_hatched", day=dates.shown(animal.known_to_hatch, "j F Y"))
 
 
 def _ask_if_far_off(animal: Animal, mass_kg: float, at: datetime) -> None:
