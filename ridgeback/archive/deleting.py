@@ -51,8 +51,9 @@ def pending(keeper: Keeper) -> list[Deletion]:
 
 
 def lone_rooms(keeper: Keeper) -> list[Room]:
-    """The rooms that would be nobody's without an account."""
-    others = Membership.objects.filter(role=Membership.Role.OWNER, keeper__is_active=True).exclude(keeper=keeper).values("room")
+    """The rooms that would be nobody's without an account: an owner until a day is none who stays."""
+    owners = Membership.objects.filter(role=Membership.Role.OWNER, until__isnull=True, keeper__is_active=True)
+    others = owners.exclude(keeper=keeper).values("room")
     return list(Room.objects.filter(membership__keeper=keeper, membership__role=Membership.Role.OWNER).exclude(pk__in=others))
 
 

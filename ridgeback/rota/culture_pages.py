@@ -155,9 +155,11 @@ def begin(request: HttpRequest, pk: int) -> HttpResponse:
         started = typed.day(request.POST["started"]) if request.POST.get("started") else today
     except NumberError as error:
         raise Refused("not_a_plan", why=str(wording.unread(error, request.POST["started"]))) from None
+    if started > today:
+        raise Refused("not_a_plan", why=_("That is still to come."))
     vessels, warm = _vessels(request), _temperature(request)
     name = request.POST.get("name", "").strip()[:60]
-    about = {"kind": kind, "name": name, "vessels": vessels, "temperature_c": warm, "started": min(started, today)}
+    about = {"kind": kind, "name": name, "vessels": vessels, "temperature_c": warm, "started": started}
     actions.begin_culture(room, intent_of(request), about)
     return redirect("pantry:cultures")
 
@@ -177,9 +179,9 @@ def change(request: HttpRequest, pk: int) -> HttpResponse:
     elif do == "change":
         actions.change_culture(one, intent, _vessels(request), _temperature(request))
     elif do == "end":
-        actions.end_culture(one, intent, request.POST.get("why", ""), clock.today())
-        if one.ended_by:
-            messages.info(request, culturewords.KILLS[one.ended_by][1])
+        ended = actions.end_culture(one, intent, request.POST.get("why", ""), clock.today())
+        if ended.ended_by:
+            messages.info(request, culturewords.KILLS[ended.ended_by][1])
     else:
         raise Http404
     return redirect("pantry:cultures")

@@ -98,9 +98,11 @@ def receive(request: HttpRequest, pk: int) -> HttpResponse:
         return redirect("pantry:shelf")
     with _told(request):
         amount, received = _number(request, "amount", unit), _day(request, "received") or today
+        if received > today:
+            raise Refused("not_a_plan", why=_("It came in on a day to come."))
         best_before = _day(request, "best_before")
         each = _number(request, "piece_g", "g") if given.get("piece_g", "").strip() and unit == Item.Unit.PIECE else None
-        came = stock.Parcel(food, unit, amount, min(received, today), best_before, each)
+        came = stock.Parcel(food, unit, amount, received, best_before, each)
         stock.receive_stock(room.pk, intent_of(request), came)
     return redirect("pantry:shelf")
 

@@ -8,6 +8,7 @@ from typing import Final
 
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.utils.translation import gettext as _
 
 from ridgeback.accounts.models import Keeper
@@ -76,26 +77,35 @@ def end_invitation(found: Invitation, intent: Intent) -> None:
             _told(found.room_id, intent, later(lambda: _("The invitation of %(name)s is taken back.") % {"name": found.name}))
 
 
+def good(today: date) -> QuerySet[Invitation]:
+    """The invitations that somebody may still take: an owner of their room made them, and is one today."""
+    lasting = Q(until__isnull=True) | Q(until__gte=today)
+    owners = Membership.objects.filter(lasting, room=OuterRef("room"), keeper=OuterRef("made_by"), role=Role.OWNER)
+    waiting = Invitation.objects.filter(ended_at__isnull=True, used_at__isnull=True, until__gte=today, made_by__is_active=True)
+    return waiting.filter(Exists(owners))
+
+
 def invitation_of(token: str, today: date) -> Invitation | None:
     """The invitation of a token that is still good."""
-    found = Invitation.objects.filter(sha256=digest_of(token), ended_at__isnull=True, used_at__isnull=True, until__gte=today)
-    return found.select_related("room", "made_by").first()
+    return good(today).filter(sha256=digest_of(token)).select_related("room", "made_by").first()
 
 
 def join(found: Invitation, keeper: Keeper, intent: Intent) -> None:
-    """Take an invitation: the keeper is a member from now on; who is one already only gains. Raises Refused where it was taken."""
+    """Take an invitation: the keeper is a member from now on; who is one today only gains. Raises Refused where it was taken."""
+    today = log.day_of(intent.at)
     with transaction.atomic():
         Room.objects.select_for_update(no_key=True).get(pk=found.room_id)
-        if not Invitation.objects.filter(pk=found.pk, ended_at__isnull=True, used_at__isnull=True).update(
-            used_at=intent.at, used_by=keeper
-        ):
+        if not good(today).filter(pk=found.pk).update(used_at=intent.at, used_by=keeper):
             raise Refused("invitation_taken")
         row, made = Membership.objects.get_or_create(
             room_id=found.room_id, keeper=keeper, defaults={"role": found.role, "until": found.stays_until}
         )
         if not made:
-            row.role = max(row.role, found.role, key=GIVEN.index)
-            row.until = None if None in (row.until, found.stays_until) else max(row.until, found.stays_until)  # type: ignore[type-var]
+            if row.until is not None and row.until < today:  # what one was once is over: it does not come back with a lesser role
+                row.role, row.until = found.role, found.stays_until
+            else:
+                row.role = max(row.role, found.role, key=GIVEN.index)
+                row.until = None if row.until is None or found.stays_until is None else max(row.until, found.stays_until)
             row.save(update_fields=["role", "until"])
         _told(
             found.room_id,
@@ -105,11 +115,12 @@ def join(found: Invitation, keeper: Keeper, intent: Intent) -> None:
 
 
 def change_member(found: Membership, role: str, until: date | None, intent: Intent) -> None:
-    """Let a member do more or less, or until another day. Raises Refused for the last owner."""
+    """Let a member do more or less, or until another day. Raises Refused for the last owner, and for who is no member any more."""
     with _owning(intent, found.room_id):
         if role != Role.OWNER or until is not None:
             _keep_an_owner(found)
-        Membership.objects.filter(pk=found.pk).update(role=role, until=until)
+        if not Membership.objects.filter(pk=found.pk).update(role=role, until=until):
+            raise Refused("gone")
         _told(
             found.room_id,
             intent,
@@ -131,14 +142,16 @@ def remove_member(found: Membership, intent: Intent) -> None:
 
 def _remove(found: Membership, intent: Intent) -> None:
     _keep_an_owner(found)
-    found.delete()
+    if not Membership.objects.filter(pk=found.pk).delete()[0]:
+        raise Refused("gone")
     _told(found.room_id, intent, later(lambda: _("%(name)s is no member any more.") % {"name": found.keeper.username}))
 
 
 def _keep_an_owner(found: Membership) -> None:
     """Refuse what would leave a room to nobody."""
     others = Membership.objects.filter(room=found.room_id, role=Role.OWNER, until__isnull=True, keeper__is_active=True)
-    if found.role == Role.OWNER and not others.exclude(pk=found.pk).exists():
+    owns = Membership.objects.filter(pk=found.pk, role=Role.OWNER).exists()  # as it is now, under the room's lock
+    if owns and not others.exclude(pk=found.pk).exists():
         raise Refused("last_owner")
 
 

@@ -40,7 +40,7 @@ def _people(
     members = Membership.objects.filter(room=room).exclude(role=Membership.Role.SITTER).select_related("keeper")
     mine = memberships(me).filter(room=room).first()
     fresh = request.session.pop("fresh_link", None)
-    waiting = Invitation.objects.filter(room=room, used_at__isnull=True, ended_at__isnull=True, until__gte=today)
+    waiting = actions.good(today).filter(room=room)
     context = {
         "room": room,
         "me": me.pk,

@@ -9,6 +9,8 @@ from django.urls import reverse
 
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.daybook.writing import Intent, Refused
+from ridgeback.pantry.actions import cultures as actions
 from ridgeback.pantry.models import Culture, GutLoad, Item, Lot
 from ridgeback.rooms.models import Habitat, Room
 
@@ -54,6 +56,25 @@ def test_what_is_taken_lies_in_the_pantry_once(client: Client, room: Room) -> No
     assert one.entries.get().amount == 120
 
 
+def test_a_culture_that_ended_meanwhile_is_left_alone(room: Room, owner: Keeper) -> None:
+    """A page of before still shows its buttons: nothing is taken from it, and it does not end a second time."""
+    one = Culture.objects.create(room=room, kind="fruit-fly", vessels=2, started=clock.today())
+    intent, today = Intent(owner, clock.now()), clock.today()
+    actions.end_culture(one, intent, "mites", today)
+    for late in (
+        lambda: actions.crop_culture(one, intent, 50, today),
+        lambda: actions.split_culture(one, intent, 9, today),
+        lambda: actions.feed_culture(one, intent),
+        lambda: actions.change_culture(one, intent, 9, 30.0),
+        lambda: actions.end_culture(one, intent, "", today),
+    ):
+        with pytest.raises(Refused):
+            late()
+    one.refresh_from_db()
+    assert (one.vessels, one.last_split, one.ended_by, Lot.objects.count()) == (2, None, "mites", 0)
+    assert one.entries.count() == 1
+
+
 def test_greens_are_taken_in_grams(client: Client, room: Room) -> None:
     one = begin(client, room, kind="dandelion", temperature="")
     client.post(reverse("pantry:change-culture", args=[one.pk]), {"do": "crop", "amount": "2 oz"})
@@ -62,7 +83,15 @@ def test_greens_are_taken_in_grams(client: Client, room: Room) -> None:
 
 
 @pytest.mark.parametrize(
-    "said", [{"kind": "unicorn"}, {"vessels": "5000"}, {"temperature": "lukewarm"}, {"temperature": "400"}, {"started": "soon"}]
+    "said",
+    [
+        {"kind": "unicorn"},
+        {"vessels": "5000"},
+        {"temperature": "lukewarm"},
+        {"temperature": "400"},
+        {"started": "soon"},
+        {"started": "2100-01-01"},
+    ],
 )
 def test_nonsense_begins_nothing(client: Client, room: Room, said: dict[str, str]) -> None:
     posted = {"kind": "fruit-fly", "vessels": "2", "temperature": "25", "started": "2026-01-01"} | said

@@ -156,6 +156,13 @@ def test_an_account_may_be_kept_by_signing_in_again(owner: Keeper, client_of: Cl
     assert Keeper.objects.filter(pk=owner.pk).exists()
 
 
+def test_a_room_is_nobodys_where_its_other_owner_goes_on_a_day(owner: Keeper, other: Keeper, habitat: Habitat) -> None:
+    second = Membership.objects.create(room=habitat.room, keeper=other, role=Membership.Role.OWNER)
+    assert deleting.lone_rooms(owner) == []
+    Membership.objects.filter(pk=second.pk).update(until=clock.today() - timedelta(days=1))
+    assert deleting.lone_rooms(owner) == [habitat.room]
+
+
 def test_the_last_administrator_is_not_deleted_when_the_other_went_first(owner: Keeper, other: Keeper) -> None:
     Keeper.objects.update(is_staff=True)
     for one in (owner, other):

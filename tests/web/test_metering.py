@@ -24,11 +24,12 @@ from launch.machine import free_port
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Instrument, Letter, Notice
-from ridgeback.daybook.writing import Intent
+from ridgeback.daybook.writing import Intent, Refused
 from ridgeback.drawing import section
 from ridgeback.home.demo_instruments import METERS, READ_BY
 from ridgeback.keeping import letters, tasks
 from ridgeback.metering import foretelling, looking, measured, picture, telling
+from ridgeback.metering.actions import what_reports
 from ridgeback.metering.stand_ins import Planted, StandIn, room_reading
 from ridgeback.planner import mapping
 from ridgeback.planner.models import PlanRevision
@@ -521,6 +522,21 @@ def test_simulate_reports_through_the_address(
 def test_every_place_of_the_demo_is_read_by_an_instrument_that_can() -> None:
     for place, meter in READ_BY.items():
         assert METERS[meter][0] in EVERY[place].kinds
+
+
+def test_what_was_ended_is_not_revived_by_a_page_of_before(measured_habitat: Habitat, owner: Keeper) -> None:
+    device, key = devices.make(measured_habitat.room_id, "hub", clock.now())
+    channel = Channel.objects.filter(habitat=measured_habitat).first()
+    assert channel is not None
+    intent = Intent(owner, clock.now())
+    what_reports.revoke_device(device, intent)
+    what_reports.end_channel(channel, intent)
+    for late in (what_reports.renew_key, what_reports.revoke_device):
+        with pytest.raises(Refused):
+            late(device, intent)
+    with pytest.raises(Refused):
+        what_reports.end_channel(channel, intent)
+    assert devices.known(key) is None
 
 
 # What is reported teaches the plan

@@ -129,6 +129,13 @@ def test_what_cannot_come_in_does_not(client: Client, snake: Habitat, amount: st
     assert not Item.objects.exists()
 
 
+def test_what_is_still_to_come_has_not_come_in(client: Client, snake: Habitat) -> None:
+    posted = {"food": "mouse/adult", "amount": "5", "unit": "piece", "received": "2099-01-01"}
+    shown = client.post(reverse("pantry:receive", args=[snake.room_id]), posted, follow=True).content.decode()
+    assert "on a day to come" in shown
+    assert not Item.objects.exists()
+
+
 def test_counting_anew_and_losses(client: Client, snake: Habitat) -> None:
     item = mice(snake.room, 10)
     address = reverse("pantry:change", args=[item.pk])

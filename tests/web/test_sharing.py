@@ -14,7 +14,7 @@ from django.urls import reverse
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
-from ridgeback.daybook.writing import Intent
+from ridgeback.daybook.writing import Intent, Refused
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Membership, Room, SitterLink
 from ridgeback.sharing import actions, guests
@@ -103,6 +103,43 @@ def test_who_has_an_account_joins_with_it_and_only_gains(room: Room, owner: Keep
     client.post(invited(room, owner, "viewer", stays_until=clock.today()))
     row.refresh_from_db()
     assert (row.role, row.until) == ("keeper", None)  # an older address takes nothing away
+
+
+def test_what_one_was_once_does_not_come_back_with_an_invitation(room: Room, owner: Keeper, client_of: Clients) -> None:
+    once = member(room, "nettie", "owner", clock.today() - timedelta(days=30))
+    client_of(once).post(invited(room, owner, "viewer", stays_until=clock.today()))
+    row = Membership.objects.get(room=room, keeper=once)
+    assert (row.role, row.until) == ("viewer", clock.today())
+
+
+def test_who_owns_the_room_no_more_lets_nobody_in(room: Room, owner: Keeper, other: Keeper, client_of: Clients) -> None:
+    """Neither themselves: an address that they made before is as good as they are."""
+    second = member(room, "nettie", "owner")
+    links = [invited(room, second, "owner") for _turn in range(3)]
+    row = Membership.objects.get(room=room, keeper=second)
+    found = actions.invitation_of(links[0].split("/")[-2], clock.today())
+    assert found is not None
+    for less in ({"until": clock.today() - timedelta(days=1)}, {"until": None, "role": "keeper"}):
+        Membership.objects.filter(pk=row.pk).update(**less)
+        assert client_of(other).post(links[0]).status_code == 404
+    client_of(owner).post(reverse("sharing:member", args=[row.pk]), {"do": "remove"})
+    assert client_of(second).post(links[1]).status_code == 404
+    with pytest.raises(Refused):
+        actions.join(found, second, intent(second))
+    assert not list(client_of(owner).get(reverse("sharing:people", args=[room.pk])).context["invitations"])
+    assert list(Membership.objects.filter(room=room).values_list("keeper", flat=True)) == [owner.pk]
+
+
+def test_a_member_who_has_gone_is_changed_no_more(room: Room, owner: Keeper) -> None:
+    row = Membership.objects.get(room=room, keeper=member(room, "nettie", "viewer"))
+    Membership.objects.filter(pk=row.pk).delete()
+    for late in (
+        lambda: actions.change_member(row, "keeper", None, intent(owner)),
+        lambda: actions.remove_member(row, intent(owner)),
+    ):
+        with pytest.raises(Refused):
+            late()
+    assert told(room) == []
 
 
 def test_an_address_that_is_over_joins_nobody(room: Room, owner: Keeper, other: Keeper, client_of: Clients) -> None:

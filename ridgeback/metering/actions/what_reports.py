@@ -31,10 +31,13 @@ def set_up(
 
 
 def end_channel(channel: Channel, intent: Intent) -> None:
-    """End a channel: what it reported stays, nothing more is taken, and nothing is told of it any more."""
+    """End a channel: what it reported stays, nothing more is taken, and nothing is told of it any more.
+
+    Raises AlreadyWritten, Refused where it has ended.
+    """
     with writing(intent, room=channel.room_id):
-        channel.ended_at = intent.at
-        channel.save(update_fields=["ended_at"])
+        if not Channel.objects.filter(pk=channel.pk, ended_at__isnull=True).update(ended_at=intent.at):
+            raise Refused("gone")
         channel.notices.filter(ended_at__isnull=True).update(ended_at=intent.at)
 
 
@@ -47,14 +50,23 @@ def make_device(room_id: int, intent: Intent, name: str) -> tuple[Device, str]:
 
 
 def renew_key(device: Device, intent: Intent) -> str:
-    """Give a device another key; the old one is dead from now on."""
+    """Give a device another key; the old one is dead from now on. Raises AlreadyWritten, Refused where it was revoked."""
     with writing(intent, room=device.room_id):
-        return devices.renew(device)
+        return devices.renew(_standing(device))
 
 
 def revoke_device(device: Device, intent: Intent) -> None:
-    """Take a device's key away; its name is free again."""
+    """Take a device's key away; its name is free again. Raises AlreadyWritten, Refused where it was revoked."""
     with writing(intent, room=device.room_id):
-        device.revoked_at = intent.at
-        device.name = f"{device.name[:30]} (revoked {intent.at:%Y%m%d%H%M%S})"[:MOST_NAME]
-        device.save(update_fields=["revoked_at", "name"])
+        found = _standing(device)
+        found.revoked_at = intent.at
+        found.name = f"{found.name[:30]} (revoked {intent.at:%Y%m%d%H%M%S})"[:MOST_NAME]
+        found.save(update_fields=["revoked_at", "name"])
+
+
+def _standing(device: Device) -> Device:
+    """The device as it stands under its room's lock: one whose key was taken away is not given another by a page of before."""
+    found = Device.objects.filter(pk=device.pk, revoked_at__isnull=True).first()
+    if found is None:
+        raise Refused("gone")
+    return found

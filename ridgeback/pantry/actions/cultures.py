@@ -1,6 +1,7 @@
 """Writing down what is done with cultures, gut-loads and the freezer."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from datetime import date
 from typing import Any
 
@@ -17,44 +18,59 @@ def begin_culture(room: Room, intent: Intent, about: Mapping[str, Any]) -> Cultu
         return Culture.objects.create(room=room, **about)
 
 
+@contextmanager
+def _of(one: Culture, intent: Intent) -> Iterator[Culture]:
+    """Open the transaction of a write about a culture that stands, under its room's lock. Raises AlreadyWritten, Refused."""
+    with writing(intent, room=one.room_id):
+        found = Culture.objects.select_for_update(no_key=True).filter(pk=one.pk, ended_on__isnull=True).first()
+        if found is None:
+            raise Refused("gone")
+        yield found
+
+
 def crop_culture(one: Culture, intent: Intent, amount: float, today: date) -> None:
-    """What was taken goes into the pantry. Raises AlreadyWritten, StockError, Refused where the pantry counts it otherwise."""
-    kind = kinds()[one.kind]
-    unit = Item.Unit.GRAM if kind.sown else Item.Unit.PIECE
-    item = Item.objects.filter(room=one.room_id, food=kind.food).first()
-    if item is not None and item.unit != unit:
-        raise Refused("other_count")
-    receive_stock(one.room_id, intent, Parcel(kind.food, unit, amount, today))
-    _entry(one, CultureEntry.What.CROPPED, intent, amount=amount)
+    """What was taken goes into the pantry.
+
+    Raises AlreadyWritten, StockError, Refused where it ended, or where the pantry counts that food in other units.
+    """
+    with _of(one, intent) as found:
+        kind = kinds()[found.kind]
+        unit = Item.Unit.GRAM if kind.sown else Item.Unit.PIECE
+        item = Item.objects.filter(room=found.room_id, food=kind.food).first()
+        if item is not None and item.unit != unit:
+            raise Refused("other_count")
+        receive_stock(found.room_id, Intent(intent.author, intent.at), Parcel(kind.food, unit, amount, today))
+        _entry(found, CultureEntry.What.CROPPED, intent, amount=amount)
 
 
 def split_culture(one: Culture, intent: Intent, vessels: int, today: date) -> None:
-    """Split a culture into so many vessels. Raises AlreadyWritten."""
-    with writing(intent, room=one.room_id):
-        one.last_split, one.vessels = today, vessels
-        one.save(update_fields=["last_split", "vessels"])
-        _entry(one, CultureEntry.What.SPLIT, intent)
+    """Split a culture into so many vessels. Raises AlreadyWritten, Refused where it ended."""
+    with _of(one, intent) as found:
+        found.last_split, found.vessels = today, vessels
+        found.save(update_fields=["last_split", "vessels"])
+        _entry(found, CultureEntry.What.SPLIT, intent)
 
 
 def feed_culture(one: Culture, intent: Intent) -> None:
-    """It was fed and looked at. Raises AlreadyWritten."""
-    with writing(intent, room=one.room_id):
-        _entry(one, CultureEntry.What.FED, intent)
+    """It was fed and looked at. Raises AlreadyWritten, Refused where it ended."""
+    with _of(one, intent) as found:
+        _entry(found, CultureEntry.What.FED, intent)
 
 
 def change_culture(one: Culture, intent: Intent, vessels: int, temperature_c: float | None) -> None:
-    """Say how many vessels there are and how warm they stand. Raises AlreadyWritten."""
-    with writing(intent, room=one.room_id):
-        one.vessels, one.temperature_c = vessels, temperature_c
-        one.save(update_fields=["vessels", "temperature_c"])
+    """Say how many vessels there are and how warm they stand. Raises AlreadyWritten, Refused where it ended."""
+    with _of(one, intent) as found:
+        found.vessels, found.temperature_c = vessels, temperature_c
+        found.save(update_fields=["vessels", "temperature_c"])
 
 
-def end_culture(one: Culture, intent: Intent, why: str, today: date) -> None:
-    """End a culture, by what killed it or, for "", by being given up. Raises AlreadyWritten."""
-    with writing(intent, room=one.room_id):
-        one.ended_on, one.ended_by = today, why if why in set(Kill) else ""
-        one.save(update_fields=["ended_on", "ended_by"])
-        _entry(one, CultureEntry.What.ENDED, intent)
+def end_culture(one: Culture, intent: Intent, why: str, today: date) -> Culture:
+    """End a culture, by what killed it or, for "", by being given up. Raises AlreadyWritten, Refused where it ended before."""
+    with _of(one, intent) as found:
+        found.ended_on, found.ended_by = today, why if why in set(Kill) else ""
+        found.save(update_fields=["ended_on", "ended_by"])
+        _entry(found, CultureEntry.What.ENDED, intent)
+        return found
 
 
 def _entry(one: Culture, what: str, intent: Intent, *, amount: float | None = None) -> None:
