@@ -8,8 +8,10 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from pydantic import ValidationError
 
+from husbandry import numerals
 from husbandry.build.kinds import steps, waits
 from husbandry.build.settings import BuildSettings
+from husbandry.numerals import NumberError
 from ridgeback.language import buildwords
 from ridgeback.units import written
 from ridgeback.web import typed
@@ -167,13 +169,13 @@ UNITS: Final = {
 
 def hours_typed(text: str) -> float | None:
     """Hours out of "36", "36 h", "3 days", "2 weeks" or "30 min"; None for anything else."""
-    number, _blank, unit = text.replace(",", ".").partition(" ")
+    number, _blank, unit = text.partition(" ")
     if not unit and number and not number[-1].isdigit():
         stem = number.rstrip("abcdefghijklmnopqrstuvwxyz")
         number, unit = stem, number[len(stem) :]
     try:
-        value = float(number)
-    except ValueError:
+        value = numerals.number(number)
+    except NumberError:
         return None
     factor = UNITS.get(unit.strip() or "h")
     return None if factor is None or not 0 <= value < 1e6 else value * factor

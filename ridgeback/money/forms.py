@@ -121,7 +121,10 @@ class Bound:
             text = posted.get(name, "").strip()
             try:
                 if text:
-                    hours[name] = typed.clock_time(text if ":" in text or not text.isdigit() else f"{text}:00").hour
+                    at = typed.clock_time(text if ":" in text or not text.isdigit() else f"{text}:00")
+                    if at.minute:
+                        raise NumberError("not_a_time", text=text)
+                    hours[name] = at.hour
             except NumberError:
                 self.faults.append(_("“%(text)s” is no hour of the day.") % {"text": text[:30]})
         return {"day": self._money(posted.get("day", "")), "night": self._money(night) if night else None} | hours

@@ -76,7 +76,9 @@ def prices(request: HttpRequest, pk: int) -> HttpResponse:
             found = typed.amount(text, "", decimal) if text else None
         except NumberError as error:
             raise Refused("not_a_plan", why=wording.unread(error, text)) from None
-        return found if found is None or 0 <= found <= DEAREST else None
+        if found is not None and found > DEAREST:
+            raise Refused("not_a_plan", why=_("“%(text)s” is no price.") % {"text": text[:30]})
+        return found
 
     steps = [price(f"price_steps_{place}") for place in range(MOST_STEPS) if f"price_steps_{place}" in request.POST]
     changes = (Change("prices", {"once": price("price_once_0"), "steps": steps}),)

@@ -67,7 +67,10 @@ def _own(request: HttpRequest) -> list[dict[str, Any]]:
         name = request.POST.get(f"own-{place}-name", "").strip().replace("/", " ").replace(":", " ")
         if not name:
             continue
-        days = typed.whole(request.POST.get(f"own-{place}-days"))
+        text = request.POST.get(f"own-{place}-days", "").strip()
+        days = typed.whole(text)
+        if text and days is None:
+            raise Refused("not_a_plan", why=_("“%(text)s” is not a number of days.") % {"text": text[:20]})
         weekdays = [int(day) for day in request.POST.getlist(f"own-{place}-weekday") if day in set("0123456")]
         item: dict[str, Any] = {"name": name, "weekdays": weekdays, "every_days": days}
         for end in ("from", "until"):

@@ -126,8 +126,8 @@ def _room(request: HttpRequest, pk: int) -> Room:
 
 
 def _vessels(request: HttpRequest) -> int:
-    found = typed.whole(request.POST.get("vessels")) or 1
-    if not 1 <= found <= MOST_VESSELS:
+    found = typed.whole(request.POST.get("vessels") or "1")
+    if found is None or not 1 <= found <= MOST_VESSELS:
         raise Refused("not_a_plan", why=_("Vessels are counted from 1 to %(most)s.") % {"most": MOST_VESSELS})
     return found
 

@@ -205,14 +205,22 @@ def _who_ate(request: HttpRequest, animal: Animal, outcome: str) -> dict[str, An
     if "who_told" in request.POST:
         who = [name for name in animal.names if name in request.POST.getlist("who")]
         return {"who": who, "ate": len(who)}
-    ate = typed.whole(request.POST.get("ate"))
-    return {"ate": min(ate, animal.count)} if ate is not None and animal.count > 1 else {}
+    text = request.POST.get("ate", "").strip()
+    if not text or animal.count == 1:
+        return {}
+    ate = typed.whole(text)
+    if ate is None or ate > animal.count:
+        said = {"text": text[:20], "most": animal.count}
+        raise Refused("not_a_plan", why=_("“%(text)s” is none of 0 to %(most)s animals; the meal was not written down.") % said)
+    return {"ate": ate}
 
 
 def _by_difference(request: HttpRequest) -> float | None:
     """What was eaten in g, by the bowl before and after; a message where that cannot be, and the meal stands without it."""
     before, after = (request.POST.get(name, "").strip() for name in ("before", "after"))
     if not before:
+        if after:
+            messages.error(request, _("The bowl after a meal tells nothing without the bowl before it."))
         return None
     decimal = units_of(request.user).decimal
     try:

@@ -33,6 +33,7 @@ from ridgeback.web import typed
 from ridgeback.web.requests import download
 
 MOST_LITRES: Final = 3000.0
+MOST_LEAD_DAYS: Final = 365
 MOST_SHOWN: Final = 200  # lines of a file, before it is brought in
 
 
@@ -153,11 +154,14 @@ def _told(request: HttpRequest) -> Iterator[None]:
 
 def _packs(request: HttpRequest, item: Item) -> stock.Packs:
     size, price = (request.POST.get(name, "").strip() for name in ("pack_size", "pack_price"))
-    lead = typed.whole(request.POST.get("lead_days"))
+    text = request.POST.get("lead_days", "").strip()
+    lead = typed.whole(text)
+    if text and (lead is None or lead > MOST_LEAD_DAYS):
+        raise Refused("not_a_plan", why=_("“%(text)s” is not a number of days.") % {"text": text[:20]})
     return stock.Packs(
         _number(request, "pack_size", item.unit) if size else None,
         _number(request, "pack_price", "") if price else None,
-        None if lead is None else min(lead, 365),
+        lead,
     )
 
 

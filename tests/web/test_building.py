@@ -238,7 +238,17 @@ def test_how_it_is_built_is_typed_in_any_units_and_refused_in_words(habitat: Hab
 
 @pytest.mark.parametrize(
     ("text", "hours"),
-    [("36", 36), ("36h", 36), ("1,5 days", 36), ("2 weeks", 336), ("30 min", 0.5), ("", None), ("-3", None), ("3 moons", None)],
+    [
+        ("36", 36),
+        ("36h", 36),
+        ("1,5 days", 36),
+        ("2 weeks", 336),
+        ("30 min", 0.5),
+        ("", None),
+        ("-3", None),
+        ("3 moons", None),
+        ("1,000 h", None),
+    ],
 )
 def test_hours_are_read_as_they_are_typed(text: str, hours: float | None) -> None:
     assert forms.hours_typed(text) == hours

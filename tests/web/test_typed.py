@@ -13,6 +13,7 @@ from husbandry.units import UnitError
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event
+from ridgeback.pantry.models import Culture, Item
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits, three_sizes
@@ -202,3 +203,35 @@ def test_a_thousand_crickets_are_a_thousand(client: Client, habitat: Habitat) ->
     posted = {"version": "1", "food": ["cricket"], "amount": ["1,000"], "unit": ["piece"], "each": [""], "week": [""]}
     client.post(reverse("rota:own-menu", args=[habitat.pk]), posted)
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).feeding.items[0].count == 1000
+
+
+UNREAD: dict[str, tuple[str, dict[str, str], str]] = {
+    "vessels of a culture": ("pantry:begin-culture", {"kind": "fruit-fly", "vessels": "a few"}, "Vessels are counted"),
+    "an enclosure's price": ("planner:prices", {"price_once_0": "2,000,000.00"}, "is no price"),
+    "how long an order takes": ("pantry:change", {"do": "packs", "lead_days": "a week"}, "not a number of days"),
+    "and one of two years": ("pantry:change", {"do": "packs", "lead_days": "730"}, "not a number of days"),
+    "days of an own chore": (
+        "rota:chores",
+        {"own": "1", "own-0-name": "Feather the sand", "own-0-days": "two", "own-0-weekday": "1"},
+        "not a number of days",
+    ),
+    "how many ate": ("rota:fed", {"outcome": "eaten", "ate": "both"}, "none of 0 to 2 animals"),
+    "more than there are": ("rota:fed", {"outcome": "eaten", "ate": "3"}, "none of 0 to 2 animals"),
+    "the bowl after alone": ("rota:fed", {"outcome": "skipped", "after": "12"}, "without the bowl before"),
+}
+
+
+@pytest.mark.parametrize("what", UNREAD)
+def test_what_cannot_be_read_is_said_and_nothing_else_is_taken_for_it(
+    client: Client, make_habitat: Callable[..., Habitat], what: str
+) -> None:
+    name, posted, said = UNREAD[what]
+    habitat = make_habitat(animal={"name": "Marram", "mass_kg": 0.06, "count": 2})
+    item = Item.objects.create(room=habitat.room, food="cricket", kind="live", unit="piece", pack_size=100, lead_days=4)
+    keys = {"pantry:begin-culture": habitat.room_id, "pantry:change": item.pk}
+    answer = client.post(reverse(name, args=[keys.get(name, habitat.pk)]), {"version": "1"} | posted, follow=True)
+    assert said in answer.content.decode()
+    item.refresh_from_db()
+    after = Habitat.objects.get(pk=habitat.pk)
+    assert (after.version, item.lead_days, Culture.objects.count()) == (habitat.version, 4, 0)
+    assert Event.objects.filter(kind=Event.Kind.FED).count() == (1 if "after" in posted else 0)
