@@ -112,6 +112,11 @@ def whole(text: str, decimal: Decimal = "") -> int:
     return int(found)
 
 
+def place(text: str) -> int | None:
+    """Return the place in a list that a text of plain digits names, from 0; None for any other text."""
+    return int(text) if text.isascii() and text.isdecimal() and len(text) <= MOST_DIGITS else None
+
+
 def _fraction(body: str, text: str) -> Fraction:
     for sign, part in _VULGAR.items():
         if sign in body:

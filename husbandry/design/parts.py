@@ -5,6 +5,7 @@ import re
 from collections.abc import Sequence
 from typing import Any
 
+from husbandry import numerals
 from husbandry.assessment import Change
 from husbandry.errors import HusbandryError
 from husbandry.furnishing.floor import free_spot
@@ -138,7 +139,8 @@ def _platform_moved(plan: HabitatPlan, x_m: float, height_m: float) -> HabitatPl
 
 def _stands(place: str, parts: Sequence[object]) -> bool:
     """Tell whether there is a part of this number."""
-    return place.isascii() and place.isdecimal() and int(place) < len(parts)
+    number = numerals.place(place)
+    return number is not None and number < len(parts)
 
 
 def _index(owner: object, group: str, place: str) -> int:

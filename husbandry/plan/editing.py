@@ -3,6 +3,7 @@
 import math
 from typing import Any, Final
 
+from husbandry import numerals
 from husbandry.assessment import Change
 from husbandry.climate.heat_gains import LAMP_ON_LID_M
 from husbandry.climate.heaters import HEATERS
@@ -26,8 +27,8 @@ def apply(document: dict[str, Any], changes: tuple[Change, ...]) -> dict[str, An
             if isinstance(place, dict) and place.get(step) is None:
                 place[step] = {}
             place = place[_key(place, step, change.path)]
-        key = _key(place, last, change.path)
         value = _copy(change.value)
+        key = _key(place, last, change.path, appends=value is not None)
         if not isinstance(place, list):
             place[key] = value
         elif value is None:
@@ -131,11 +132,12 @@ def _y_m(part: dict[str, Any], box: dict[str, Any]) -> float:
     return float(box["width_m"] / 2 if y_m is None else y_m)
 
 
-def _key(place: Any, step: str, path: str) -> Any:
+def _key(place: Any, step: str, path: str, *, appends: bool = False) -> Any:
     if isinstance(place, dict):
         return step
-    if isinstance(place, list) and step.isdigit() and int(step) <= len(place):
-        return int(step)
+    at = numerals.place(step) if isinstance(place, list) else None
+    if at is not None and at < len(place) + appends:
+        return at
     raise KeyError(path)
 
 

@@ -7,6 +7,7 @@ comes of it is a profile is told by `husbandry.species.reading.read_data`.
 from copy import deepcopy
 from typing import Any, Final
 
+from husbandry import numerals
 from husbandry.errors import HusbandryError
 from husbandry.species.stage import Heat, Light, Moisture, Stage, WaterRule
 
@@ -47,9 +48,10 @@ def _entry(document: Document, path: str) -> tuple[list[Any], int]:
     """The list that a part stands in, and its place there. Raises NotInAListError."""
     holder, _dot, last = path.rpartition(".")
     entries = _list_at(document, holder)
-    if not last.isdecimal() or int(last) >= len(entries):
+    at = numerals.place(last)
+    if at is None or at >= len(entries):
         raise NotInAListError(path)
-    return entries, int(last)
+    return entries, at
 
 
 def another_school(document: Document, path: str, now: str, new: str) -> str:
@@ -105,9 +107,10 @@ def put_back(document: Document, path: str, taken: Document) -> str:
     """Put an entry back where it was, at the end where the list has become shorter; return its path. Raises NotInAListError."""
     holder, _dot, last = path.rpartition(".")
     entries = _list_at(document, holder)
-    place = min(int(last), len(entries)) if last.isdecimal() else len(entries)
-    entries.insert(place, taken)
-    return f"{holder}.{place}"
+    at = numerals.place(last)
+    at = len(entries) if at is None else min(at, len(entries))
+    entries.insert(at, taken)
+    return f"{holder}.{at}"
 
 
 def put_in(document: Document, path: str, leaf: Document) -> str:

@@ -1,5 +1,6 @@
 """One timeline for an animal, a habitat or a room: every kind of entry, in words, newest first."""
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -12,7 +13,6 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 
 from husbandry.assessment import Measure
-from ridgeback import clock
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.actions.entries import NOT_TAKEN_BACK
@@ -23,6 +23,7 @@ from ridgeback.rota import menu
 from ridgeback.units import KeeperUnits
 
 PAGE: Final = 60
+BEFORE: Final = re.compile(r"-?\d{1,16}-\d{1,15}", re.ASCII)  # a moment in µs since 1970, and the key of an entry
 CORRECTED_OTHERWISE: Final = (Event.Kind.FED, Event.Kind.DONE, Event.Kind.READ)
 
 
@@ -93,7 +94,7 @@ class Wanted:
         return cls(
             group if group in entrywords.GROUPS else "",
             query.get("find", "").strip()[:80],
-            before if before.replace("-", "").isdecimal() and len(before) <= 40 else "",
+            before if BEFORE.fullmatch(before) else "",
             query.get("struck", "") == "1",
         )
 
@@ -112,9 +113,9 @@ def page(found: QuerySet[Event], wanted: Wanted, units: KeeperUnits) -> tuple[li
     if wanted.words:
         found = _with_words(found, wanted.words)
     if wanted.before:
-        seconds, _dash, key = wanted.before.partition("-")
-        moment = datetime.fromtimestamp(int(seconds[:17]) / 1e6, tz=timezone.get_current_timezone()) if seconds else clock.now()
-        found = found.filter(Q(at__lt=moment) | Q(at=moment, pk__lt=int(key[:15] or 0)))
+        told, _dash, key = wanted.before.rpartition("-")
+        moment = datetime.fromtimestamp(int(told) / 1e6, tz=timezone.get_current_timezone())
+        found = found.filter(Q(at__lt=moment) | Q(at=moment, pk__lt=int(key)))
     events = list(found[: PAGE + 1])
     more = len(events) > PAGE
     rows = [row(event, units) for event in events[:PAGE]]

@@ -46,8 +46,8 @@ def value_at(plan: HabitatPlan, path: str) -> Any:
             return None
         if isinstance(place, dict):
             place = place.get(step)
-        elif step.isdecimal():
-            place = place[int(step)] if int(step) < len(place) else None
+        elif (at := numerals.place(step)) is not None:
+            place = place[at] if at < len(place) else None
         else:
             place = getattr(place, step)
     return place

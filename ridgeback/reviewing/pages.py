@@ -10,6 +10,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from pydantic import ValidationError
 
+from husbandry import numerals
 from husbandry.setup_review.proposal import Proposal, likeliest
 from husbandry.setup_review.proposal import propose as core_propose
 from husbandry.setup_review.review import DoesNotFitError, Review, plan_of
@@ -155,9 +156,10 @@ def _with_answer(told: Told, text: str) -> Told:
     """What was told, with the answer that was pressed; one that is not asked any more changes nothing."""
     path, _bar, index = text.partition("|")
     asked = next((one for one in unknowns(told) if one.path == path), None)
-    if asked is None or not index.isdigit() or int(index) >= len(asked.answers):
+    at = numerals.place(index)
+    if asked is None or at is None or at >= len(asked.answers):
         return told
-    return answered(told, {path: asked.answers[int(index)]})
+    return answered(told, {path: asked.answers[at]})
 
 
 def _form(fields: dict[str, Any], desk: Desk, told: Told | None = None) -> dict[str, Any]:

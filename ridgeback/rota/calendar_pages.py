@@ -171,9 +171,9 @@ def done(request: HttpRequest) -> HttpResponse:
     lines = [line.split(":", 2) for line in posted]
     wanted: dict[int, list[tuple[date, str]]] = {}
     for line in lines:
-        if len(line) != 3 or typed.whole(line[0]) is None or not rotawords.known(line[2]):
+        if len(line) != 3 or not rotawords.known(line[2]):
             raise Http404
-        wanted.setdefault(int(line[0]), []).append((day_of(line[1], today), line[2]))
+        wanted.setdefault(typed.key(line[0]), []).append((day_of(line[1], today), line[2]))
     if set(wanted) - set(cards.habitats_with_cards(keeper_of(request)).filter(pk__in=wanted).values_list("pk", flat=True)):
         raise Http404
     at = menu_pages.moment_of(request.POST.get("day", ""), today)

@@ -15,6 +15,7 @@ from django.shortcuts import get_object_or_404
 from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST
 
+from husbandry import numerals
 from husbandry.documents import is_text
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.writing import may_write
@@ -84,7 +85,7 @@ def parts(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 def _number(text: str) -> int | None:
-    return int(text) if text.isascii() and text.isdecimal() and len(text) < 16 else None
+    return numerals.place(text)
 
 
 def _name(metadata: str) -> str:

@@ -6,8 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from husbandry import numerals
+from husbandry.assessment import Change
 from husbandry.numerals import Decimal, NumberError, number, plain, whole
+from husbandry.plan.editing import apply
+from husbandry.species.book import find
+from husbandry.species.revising import NotInAListError, take_out
 from husbandry.units import UnitError, parse
+from tests.plans import document
 
 
 @pytest.mark.parametrize(
@@ -70,6 +76,22 @@ def test_no_text_whatever_ends_in_another_error(text: str) -> None:
 
 
 # Conversions by definition: 1 in = 25.4 mm, 1 lb = 453.59237 g, 12 in = 1 ft, 16 oz = 1 lb (international yard and pound, 1959).
+# Signs that Python calls digits or decimals and `int` takes for none, or for more than a place; more digits than `int` reads.
+NO_PLACES = ["²", "٣", "①", "1_0", "+1", "-1", " 1", "1.0", "", "9" * 5000]
+
+
+@pytest.mark.parametrize("text", NO_PLACES)
+def test_a_place_in_a_list_is_plain_digits(text: str) -> None:
+    assert numerals.place(text) is None
+    assert (numerals.place("0"), numerals.place("12")) == (0, 12)
+    for change in (Change(f"heaters.{text or 'x'}.watts", 40.0), Change("heaters.9", None), Change("heaters.9.watts", 40.0)):
+        with pytest.raises(KeyError):
+            apply(document(), (change,))
+    profile = find("corn-snake").model_dump(mode="json")
+    with pytest.raises(NotInAListError):
+        take_out(profile, f"stages.{text}")
+
+
 @pytest.mark.parametrize(
     ("text", "default", "si"),
     [

@@ -235,3 +235,15 @@ def test_what_cannot_be_read_is_said_and_nothing_else_is_taken_for_it(
     after = Habitat.objects.get(pk=habitat.pk)
     assert (after.version, item.lead_days, Culture.objects.count()) == (habitat.version, 4, 0)
     assert Event.objects.filter(kind=Event.Kind.FED).count() == (1 if "after" in posted else 0)
+
+
+@pytest.mark.parametrize(
+    "text", ["5---5", "²-1", "٣-1", "-1", "9" * 17 + "-1", "-" + "9" * 17 + "-1", "1-" + "9" * 5000, "-86400000000-1"]
+)
+def test_an_address_of_a_daybooks_page_is_a_place_in_it_or_nothing(client: Client, habitat: Habitat, text: str) -> None:
+    assert client.get(reverse("keeping:habitat-daybook", args=[habitat.pk]), {"before": text}).status_code == 200
+
+
+@pytest.mark.parametrize("key", ["1,000", "1 000", "²", "9" * 5000, "+1", ""])
+def test_a_chore_of_no_habitat_is_not_there(client: Client, key: str) -> None:
+    assert client.post(reverse("rota:done"), {"turn": f"{key}:{TODAY}:water"}).status_code == 404
