@@ -164,6 +164,15 @@ def test_what_was_broken_off_is_gone_on_with_and_nothing_is_there_twice(
     assert Event.objects.filter(kind="note").count() == 30
 
 
+def test_an_entry_has_one_that_stands_in_its_place(habitat: Habitat, client: Client) -> None:
+    """The first correction of it: a file of another copy that corrected it too leaves that as it is."""
+    first, second, third = ({"payload": {"note": f"{word} shed"}} for word in ("half a", "a whole", "no"))
+    bring(client, habitat.room, told(first, second | {"replaces": 1}))
+    bring(client, habitat.room, told(first, third | {"replaces": 1}))
+    was, corrected, other = (Event.every.get(payload=one["payload"]) for one in (first, second, third))
+    assert (corrected.replaces, other.replaces) == (was, None)
+
+
 @pytest.mark.parametrize(
     ("entries", "why"),
     [

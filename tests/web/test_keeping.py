@@ -373,6 +373,7 @@ def test_what_is_no_entry_is_not_written(habitat: Habitat, intent: Intent, kind:
     with pytest.raises(Refused) as refused:
         write_entry(Whose(habitat.room_id, habitat), intent, clock.now(), kind, payload, TODAY)
     assert refused.value.code == "not_an_entry"
+    assert refused.value.parameters["why"] in {*payload, "mass_kg"}  # the field that is wrong, or that is missing
     assert Event.every.count() == before
 
 

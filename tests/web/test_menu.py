@@ -13,6 +13,7 @@ from django.test import Client
 from django.urls import reverse
 from django.utils import formats
 
+from husbandry.diet.foods import foods
 from husbandry.feeding.history import History
 from husbandry.rota.card import RoomDays, compile_card
 from husbandry.species.book import find
@@ -78,6 +79,8 @@ def test_a_meal_written_down_moves_the_next_and_taking_it_back_moves_it_again(cl
     (event,) = Event.objects.filter(kind=Event.Kind.FED)
     assert event.payload["outcome"] == "eaten"
     assert event.payload["products"]  # as the rota had it
+    assert {food for food, _amount, _each in event.payload["foods"]} <= set(foods())
+    assert event.payload["foods"]
     shown = page(client, habitat)
     assert "counted from the meal of Tue 24 Nov" in shown
     assert 'class="beat eaten"' in shown

@@ -473,6 +473,11 @@ def test_what_reports_is_set_up_on_the_page(habitat: Habitat, client: Client) ->
     ]  # fmt: skip
     client.post(page, {"source": "room-air"})
     assert Channel.objects.get(place="room-air").habitat is None
+    client.post(reverse("planner:part", args=[habitat.pk]), {"do": "add", "part": "probes.0", "version": habitat.version})
+    (lies,) = mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).probes
+    client.post(page, {"habitat": habitat.pk, "source": "own-0"})
+    own = Channel.objects.get(place="own")
+    assert (own.x_m, own.height_m) == (pytest.approx(lies.x_m), pytest.approx(lies.height_m))
 
 
 def test_a_check_in_ice_is_kept_and_taken_off(habitat: Habitat, client: Client) -> None:

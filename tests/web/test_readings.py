@@ -292,7 +292,8 @@ def test_a_thermometer_of_ones_own_is_read_where_it_lies(client: Client, habitat
     assert enter(client, made, meter, place="own-0", value="25.5").status_code == 302
     event = Event.objects.get(kind=Event.Kind.READ)
     assert event.payload["place"] == "own"
-    assert event.payload["spot"]["name"] == "Probe 1"
+    lies = mapping.plan_of(made).probes[0]
+    assert event.payload["spot"] == {"name": "Probe 1", "x_m": lies.x_m, "height_m": lies.height_m}
     page = fetch(client, "readings", made)
     assert "25.5 °C" in page
     assert "What they teach" in page

@@ -97,6 +97,11 @@ def test_who_has_an_account_joins_with_it_and_only_gains(room: Room, owner: Keep
     client = client_of(other)
     client.post(invited(room, owner, "viewer", stays_until=clock.today()))
     assert Membership.objects.get(room=room, keeper=other).role == "viewer"
+    tomorrow = clock.today() + timedelta(days=1)
+    client.post(invited(room, owner, "viewer", stays_until=tomorrow))
+    assert Membership.objects.get(room=room, keeper=other).until == tomorrow
+    client.post(invited(room, owner, "viewer", stays_until=clock.today()))
+    assert Membership.objects.get(room=room, keeper=other).until == tomorrow
     client.post(invited(room, owner, "keeper"))
     row = Membership.objects.get(room=room, keeper=other)
     assert (row.role, row.until) == ("keeper", None)
