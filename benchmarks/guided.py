@@ -117,6 +117,7 @@ def readers() -> dict[str, Reader]:
     def archive(raw: bytes) -> None:
         with contextlib.suppress(UnreadableDaybookError), unpacked(io.BytesIO(raw)) as found:
             found.look_through(lambda _done: None)
+            found.document().read()
 
     def pantry(raw: bytes) -> None:
         from datetime import date

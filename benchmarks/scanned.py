@@ -58,7 +58,7 @@ def kept(jar: http.cookiejar.CookieJar, file: Path) -> None:
 
 
 def until_well(base: str) -> None:
-    until = time.monotonic() + 300
+    until = time.monotonic() + 900
     while time.monotonic() < until:
         try:
             urllib.request.urlopen(f"{base}/health", timeout=2)

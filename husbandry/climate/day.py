@@ -202,8 +202,8 @@ class DayRun:
             ended, state, water, swings = self._walk(start, careful=False)
             if ended == ENDED:
                 return state, water
-            if ended != SWINGS:
-                break
+            if ended != SWINGS or self.model.linear.at_least(swings) == self.model.linear:
+                break  # no more of it would help
             self.model = self.model.stiffer(swings)
         _ended, state, water, _swings = self._walk(start, careful=True)
         return state, water

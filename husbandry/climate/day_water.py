@@ -263,7 +263,7 @@ def _book(terms: Terms, water: Water, seconds: float, film: int) -> None:
             of_soil += flow  # leaves drink from the ground
     if of_film != 0.0:
         books[FILM] = max(books[FILM] - seconds * of_film, 0.0)
-    if terms.supply.ground_full > 0.0:
-        books[GROUND] = max(books[GROUND] - seconds * of_soil, 0.0)
+    if terms.supply.ground_full > 0.0:  # what falls on ground that is full runs through it
+        books[GROUND] = min(max(books[GROUND] - seconds * of_soil, 0.0), terms.supply.ground_full)
     books[CONDENSED] += taken * seconds
     books[EVAPORATED] += seconds * (total + taken)

@@ -4,7 +4,6 @@ import io
 import itertools
 import json
 import zipfile
-import zlib
 from collections.abc import Callable, Iterator
 from datetime import datetime
 from typing import IO, Any, Final
@@ -18,6 +17,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.archive.tables import FORMAT, KEEPER, TABLES, Maps, Table, renumbered
 from ridgeback.keeping.photos import NoPhotoError, made_small
 from ridgeback.rooms.models import Membership, Room
+from ridgeback.uploads.zips import UNREADABLE
 
 MOST_BYTES: Final = 16_000_000_000  # of all files, unpacked
 MOST_LINE: Final = 8_000_000  # characters
@@ -42,12 +42,12 @@ def read_in(file: IO[bytes], keeper: Keeper, at: datetime, tell: Telling | None 
     try:
         with zipfile.ZipFile(file) as archive, transaction.atomic():
             return _Reader(archive, keeper, at, tell or _nobody).room()
-    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError):
-        raise NoArchiveError(_("This is no archive: a ZIP that Ridgeback wrote out of a room.")) from None
+    except NoArchiveError:
+        raise
     except (DatabaseError, ValidationError, KeyError, TypeError, ValueError, OverflowError) as error:
-        if isinstance(error, NoArchiveError):
-            raise
         raise NoArchiveError(_("Something in this archive cannot be: nothing was taken in.")) from error
+    except UNREADABLE:
+        raise NoArchiveError(_("This is no archive: a ZIP that Ridgeback wrote out of a room.")) from None
 
 
 def _nobody(_done: int, _rows: int) -> None:

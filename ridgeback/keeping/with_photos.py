@@ -3,10 +3,9 @@
 import io
 import re
 import zipfile
-import zlib
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from typing import IO, Final
+from typing import IO, Any, Final
 
 from django.db.models import QuerySet
 from django.utils.translation import gettext as _
@@ -16,6 +15,7 @@ from ridgeback.daybook.models import Event, Photo
 from ridgeback.keeping.photos import LONGEST_SIDE, NoPhotoError, Small, made_small
 from ridgeback.keeping.shapes import UnreadableDaybookError
 from ridgeback.uploads.arriving import LARGEST_BYTES
+from ridgeback.uploads.zips import UNREADABLE
 
 DOCUMENT: Final = "daybook.json"
 MOST_PHOTOS: Final = 50_000
@@ -54,14 +54,18 @@ class Archive:
             raise UnreadableDaybookError(_("its photos are too many, or one is too large"))
 
     def document(self) -> IO[bytes]:
-        return self.zip.open(DOCUMENT)
+        """The document, to be read; what is damaged of it is found out then. Raises UnreadableDaybookError."""
+        with _undamaged():
+            return io.BufferedReader(_Member(self.zip.open(DOCUMENT)))
 
     def __contains__(self, key: int, /) -> bool:
         return key in self.pictures
 
     def __getitem__(self, key: int, /) -> Small:
         """The photo of an entry, as it is kept. Raises UnreadableDaybookError."""
-        return _photo(self.zip.read(self.pictures[key]), key)
+        with _undamaged():
+            raw = self.zip.read(self.pictures[key])
+        return _photo(raw, key)
 
     def look_through(self, told: Callable[[int], None]) -> None:
         """Look at every photo, so that none is found to be none when half of them are written. Raises UnreadableDaybookError."""
@@ -72,13 +76,41 @@ class Archive:
 
 
 @contextmanager
+def _undamaged() -> Iterator[None]:
+    """Raise UnreadableDaybookError for whatever a damaged ZIP raises where it is read."""
+    try:
+        yield
+    except UNREADABLE:
+        raise UnreadableDaybookError(_("its archive is damaged")) from None
+
+
+class _Member(io.RawIOBase):
+    """A file in a ZIP, read piece by piece. Raises UnreadableDaybookError."""
+
+    def __init__(self, stream: IO[bytes]) -> None:
+        self.stream = stream
+
+    def readable(self) -> bool:
+        return True
+
+    def readinto(self, buffer: Any) -> int:
+        with _undamaged():
+            found = self.stream.read(len(buffer))
+        buffer[: len(found)] = found
+        return len(found)
+
+    def close(self) -> None:
+        self.stream.close()
+        super().close()
+
+
+@contextmanager
 def unpacked(raw: IO[bytes]) -> Iterator[Archive]:
     """The archive, while it is read. Raises UnreadableDaybookError."""
-    try:
-        with zipfile.ZipFile(raw) as opened:
-            yield Archive(opened)
-    except (zipfile.BadZipFile, zlib.error, EOFError, OSError):
-        raise UnreadableDaybookError(_("its archive is damaged")) from None
+    with _undamaged():
+        opened = zipfile.ZipFile(raw)
+    with opened:
+        yield Archive(opened)
 
 
 def _photo(raw: bytes, key: int) -> Small:

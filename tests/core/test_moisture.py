@@ -119,6 +119,19 @@ def test_damp_ground_dries_from_the_top_ever_slower() -> None:
         assert float(solved.t_events[0][0]) == pytest.approx(drying_slows(depth_m) * at_first_pace, rel=1e-4)
 
 
+def test_ground_that_fog_falls_on_holds_no_more_than_it_can() -> None:
+    """A fogger over cold damp ground: what falls on it runs through; the dry layer on top is no thinner than when it was full."""
+    cold = dict.fromkeys(("summer", "winter"), RoomState(8.0, 2.0, 90.0))
+    fogged = replace(TANK, ground_damp=True, ground_depth_m=0.05, fogger_kg_per_h=0.3, lid_covered=0.7, rooms=cold)
+    model = DayModel(fogged, solve_steady(fogged, spread=False), "winter")
+    run = model.run()
+    assert run.end[1].water.ground == pytest.approx(model.terms.supply.ground_full, rel=0.02)
+    for _day in range(4):
+        run = run.model.run(start=run.end)
+        assert run.end[1].water.ground <= model.terms.supply.ground_full
+        assert run.course().nodes.min() > 1.0  # nothing is colder than the room that it stands in
+
+
 def test_a_thick_dry_top_gives_less_in_a_day() -> None:
     """The same day from full, from three quarters and from half the ground's water: each loses less than the one before."""
     damp = replace(TANK, ground_damp=True, ground_depth_m=0.08)

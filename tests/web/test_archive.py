@@ -204,6 +204,12 @@ def test_what_is_no_archive_makes_nothing(habitat: Habitat, other: Keeper) -> No
         changed(good, "daybook-event.jsonl", lambda text: text.replace('"kind"', '"kin"')),
         changed(good, "daybook-event.jsonl", lambda text: text.replace('"at": "', '"at": "yesterday ')),
     ]
+    central = good.index(b"PK\x01\x02")
+    for place, byte in ((6, 0x54), (9, 0x08), (10, 0x63)):  # a version, a name as UTF-8 that is none, a packing that is not known
+        broken = bytearray(good)
+        broken[central + place] = byte
+        broken[central + 46] = 0xFF
+        wrong.append(bytes(broken))
     rooms = Room.objects.count()
     for data in wrong:
         with pytest.raises(NoArchiveError):

@@ -18,6 +18,8 @@ from ridgeback.daybook.writing import Intent
 from ridgeback.keeping import with_photos
 from ridgeback.keeping.actions.animals import Newcomer, welcome
 from ridgeback.keeping.actions.entries import whose_animal, write_entry
+from ridgeback.keeping.shapes import UnreadableDaybookError
+from ridgeback.keeping.with_photos import unpacked
 from ridgeback.rooms.models import Animal, Habitat
 from tests.web.sending import bring
 
@@ -87,6 +89,25 @@ def test_an_archive_damaged_on_its_way_or_of_another_make_is_refused(animal: Ani
     damaged = bytearray(made.getvalue())
     damaged[42 + 20 : 42 + 60] = b"\xff" * 40  # behind the entry's own header
     assert bring(client, animal.room, bytes(damaged), "daybook.zip").state == "failed"
+
+
+def test_whichever_byte_of_an_archive_is_another_it_is_read_or_refused() -> None:
+    """An unknown version or packing, a name in no encoding, a length cut off: found by fuzzing (benchmarks/guided.py)."""
+    made = io.BytesIO()
+    with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as new:
+        new.writestr("daybook.json", b"{}")
+        new.writestr("photos/1.jpg", picture())
+    whole = made.getvalue()
+    refused = 0
+    for place in (*range(80), *range(whole.index(b"PK\x01\x02"), len(whole))):
+        for byte in (0x00, 0x54, 0xFF):
+            try:
+                with unpacked(io.BytesIO(whole[:place] + bytes([byte]) + whole[place + 1 :])) as archive:
+                    archive.look_through(lambda _done: None)
+                    archive.document().read()
+            except UnreadableDaybookError:
+                refused += 1
+    assert refused > 100
 
 
 def test_an_archive_that_would_swell_is_refused_before_it_does(
