@@ -47,16 +47,6 @@ def signed_in(base: str, password: str) -> http.cookiejar.CookieJar:
     return jar
 
 
-def kept(jar: http.cookiejar.CookieJar, file: Path) -> None:
-    """Write the cookies as the scanner reads them."""
-    told: dict[str, dict[str, dict[str, object]]] = {}
-    for one in jar:
-        told.setdefault(".127.0.0.1", {}).setdefault("/", {})[one.name] = {
-            "version": 0, "expires": None, "secure": False, "value": one.value, "port": None,
-        }  # fmt: skip
-    file.write_text(json.dumps(told))
-
-
 def until_well(base: str) -> None:
     until = time.monotonic() + 900
     while time.monotonic() < until:
@@ -87,8 +77,9 @@ def main(minutes: int) -> None:
         program = subprocess.Popen([str(ROOT / "start")], env=environment, stdout=out, stderr=out)
         try:
             until_well(base)
-            kept(signed_in(base, (data / "demo-password").read_text().strip()), data / "cookies.json")
-            command = ["wapiti", "-u", f"{base}/habitats/", "--scope", "domain", "-c", str(data / "cookies.json"), "-m", MODULES]
+            jar = signed_in(base, (data / "demo-password").read_text().strip())
+            cookies = "; ".join(f"{cookie.name}={cookie.value}" for cookie in jar)
+            command = ["wapiti", "-u", f"{base}/habitats/", "--scope", "domain", "-H", f"Cookie: {cookies}", "-m", MODULES]
             command += [
                 "--flush-session",
                 "--store-session",
@@ -100,11 +91,13 @@ def main(minutes: int) -> None:
                 str(data / "found.json"),
             ]
             command += ["--max-scan-time", str(minutes * 60 // 3), "--max-attack-time", str(minutes * 60 // 12), "-v", "1"]
-            command += ["--max-files-per-dir", "60", "--max-parameters", "60", "--timeout", "30", "--tasks", "2"]
+            command += ["--max-files-per-dir", "60", "--max-parameters", "60", "--timeout", "30"]
             for part in NOT_ASKED:
                 command += ["-x", f"{base}/*{part}*"]
             done = subprocess.run(command, capture_output=True, text=True, timeout=minutes * 60 * 2 + 600)
             (data / "scan.log").write_text(done.stdout + done.stderr)
+            if done.returncode != 0:
+                raise SystemExit(done.stderr[-2000:])
         finally:
             program.send_signal(signal.SIGINT)
             program.wait()
