@@ -113,6 +113,7 @@ def test_against_a_lock_an_animal_moves_in_only_with_a_reason_that_is_kept(habit
     end(client, habitat, do="in", reason="The old enclosure burst and there is no other.")
     made = Build.objects.get()
     assert made.override.startswith("The old enclosure")
+    assert Event.objects.filter(habitat=habitat, kind=Event.Kind.BUILT).latest("pk").payload["note"] == made.override
     assert "against a lock, because: The old enclosure" in page(client, habitat).content.decode()
 
 

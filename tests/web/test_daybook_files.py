@@ -265,12 +265,16 @@ def test_a_file_in_parts_is_taken_in_as_one(habitat: Habitat, owner: Keeper, cli
     answer = client.post(page, form)
     # A second press leads to the same page, and the file waits once.
     assert client.post(page, form)["Location"] == answer["Location"]
+    # Nor is a file that waits brought a second time by another page, or let go of for later ones.
+    assert client.post(page, form | {"once": "another page"}).status_code == 422
+    for _later in range(5):
+        client.post(reverse("uploads:begin", args=[habitat.room_id]), headers=head_of(10))
     made = DaybookFile.objects.get()
     assert [job.args for job in ProcrastinateJob.objects.filter(task_name="keeping.take_file")] == [{"pk": made.pk}]
     tasks.take_file(made.pk)
     made.refresh_from_db()
     assert (made.state, made.name, made.outcome["entries"]) == ("taken", "daybook.json", 50)
-    assert not Upload.objects.exists()
+    assert not Upload.objects.filter(claimed=True).exists()
     assert not Part.objects.exists()
 
 

@@ -243,6 +243,7 @@ def test_a_sitter_walks_the_round_without_an_account_and_writes_under_their_name
     )  # and no password
     # Ended, they are out at their next press.
     client_of(owner).post(reverse("sharing:end-sitting", args=[made.pk]))
+    assert not Membership.objects.filter(keeper=made.keeper).exists()
     assert sitter.get(reverse("keeping:round")).status_code == 302
     assert sitter.get(link).status_code == 404
     assert told(room)[-1] == "Nettie (sits) does not sit any more."
