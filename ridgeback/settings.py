@@ -244,6 +244,7 @@ CSRF_FAILURE_VIEW = "ridgeback.health.csrf_failure"
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
 SESSION_COOKIE_HTTPONLY = True
+CSRF_COOKIE_HTTPONLY = True  # no script reads it: forms carry the token themselves
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
 if HTTPS:  # no neighbour below the same name can set or overwrite them
     SESSION_COOKIE_NAME, CSRF_COOKIE_NAME = "__Host-session", "__Host-csrf"

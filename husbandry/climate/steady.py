@@ -9,8 +9,8 @@ duty, which is what is found here. Each uncertain parameter is moved by one stan
 to every prediction makes their spread (`husbandry.climate.spread`).
 """
 
-from dataclasses import dataclass, replace
-from typing import Any, Final, Self
+from dataclasses import dataclass
+from typing import Final, Self
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,7 +34,9 @@ SWINGS: Final = 0.7
 SWINGS_K: Final = 2.0
 SWUNG_OUT_K: Final = 0.5
 LEAST_SHARE: Final = 1 / 16
-MOST_ROUNDS: Final = 24
+# What was linear near a state says little far from it: after the first round no node goes further at once.
+FARTHEST_K: Final = 60.0
+MOST_ROUNDS: Final = 32
 TRIAL_K: Final = 0.08  # STILL_K for a trial
 FEW_TURNS: Final = 3
 STILL_K: Final = 0.04  # where what is left to move comes to less, by how fast it shrinks, the round is the last
@@ -210,55 +212,51 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
         duty = phases.duties(at.duty, TURNS if turn >= rounds - 1 else FEW_TURNS)
         ends = phases.ends(duty).reshape(-1, net.nodes.count)
         still = pace.stepped(ends - at.node_c, still_k)
+        last = still or (turn >= rounds - 1 and not pace.swinging)
+        if not last:
+            ends = at.node_c + pace.going(first=turn == 0)
         airing, (h_conv, h_rad, seen_c) = problem.airing(ends, at.vapour_pa), problem.surface(ends)
         vapour = humidity.vapour_pressure(case, ends, problem.room_pa, airing, problem.sources)
-        found = _Guess(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, modes, vapour.pressure_pa)
-        if still or (turn >= rounds - 1 and not pace.swinging):
+        at = _Guess(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, modes, vapour.pressure_pa)
+        if last:
             break
-        at = _between(at, found, pace.share)
     return SteadyStates(problem, airing.changes_h, (h_conv, h_rad), ends, seen_c, vapour, duty, phases)
 
 
 @dataclass
 class _Pace:
-    """How far each state (B,) goes of the way to the next guess: all of it, less where it was there and back in two rounds."""
+    """How far each state (B,) goes of the way to the next guess: all of it, less where it was there and back, or goes too far."""
 
     share: Floats
     last_k: Floats  # the step before, (B, n)
-    moved_k: Floats
+    moved_k: Floats  # the most that it moved a node
+    swung: NDArray[np.bool_]  # whether it ever went too far, or there and back
 
     @classmethod
     def of(cls, node_c: Floats) -> Self:
-        return cls(np.ones(len(node_c)), np.zeros_like(node_c), np.full(len(node_c), np.inf))
+        return cls(np.ones(len(node_c)), np.zeros_like(node_c), np.full(len(node_c), np.inf), np.zeros(len(node_c), bool))
 
     def stepped(self, step_k: Floats, still_k: float) -> bool:
         """Note a step (B, n); tell whether what is left to move comes to less than `still_k`."""
         moved_k = np.abs(step_k).max(axis=1)
         still = bool(np.isfinite(self.moved_k).all()) and _left(float(moved_k.max()), float(self.moved_k.max())) < still_k
-        least_k = np.where(self.share < 1, SWUNG_OUT_K / 2, SWINGS_K)
-        back = ((step_k * self.last_k).sum(axis=1) < 0) & (moved_k > SWINGS * self.moved_k) & (moved_k > least_k)
-        self.share = np.where(back, np.maximum(self.share / 2, LEAST_SHARE), self.share)
+        least_k = np.where(self.swung, SWUNG_OUT_K / 2, SWINGS_K)
+        far = np.isfinite(self.moved_k) & (moved_k > FARTHEST_K)
+        back = ((step_k * self.last_k).sum(axis=1) < 0) & (moved_k > SWINGS * self.moved_k) & (moved_k > least_k) & ~far
+        self.share = np.where(back, np.maximum(self.share / 2, LEAST_SHARE), np.where(far, np.minimum(self.share, 0.5), self.share))
+        self.swung |= back | far
         self.last_k, self.moved_k = step_k, moved_k
         return still
 
+    def going(self, *, first: bool) -> Floats:
+        """By how much each node goes now, K (B, n): what is not linear is then looked up where that leads to."""
+        step_k = self.share[:, None] * self.last_k
+        return step_k if first else np.clip(step_k, -FARTHEST_K, FARTHEST_K)
+
     @property
     def swinging(self) -> bool:
-        """Tell whether a state that swung still moves."""
-        return bool((self.moved_k[self.share < 1] > SWUNG_OUT_K).any())
-
-
-def _between(before: _Guess, found: _Guess, share: Floats) -> _Guess:
-    """Go a share (B,) of the way from one guess to the next."""
-    if (share == 1).all():
-        return found
-
-    def part(one: str) -> Floats:
-        old, new = getattr(before, one), getattr(found, one)
-        return np.asarray(old + share.reshape(-1, *([1] * (new.ndim - 1))) * (new - old))
-
-    names = ("air_changes", "h_conv", "h_rad", "latent", "slope", "node_c", "vapour_pa")
-    parts: dict[str, Any] = {one: part(one) for one in names}
-    return replace(found, **parts)
+        """Tell whether a state that swung still moves, or another still moves far."""
+        return bool((self.moved_k > np.where(self.swung, SWUNG_OUT_K, SWINGS_K)).any())
 
 
 def _left(moved: float, before: float) -> float:

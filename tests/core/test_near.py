@@ -181,6 +181,41 @@ CHASED: dict[str, dict[str, Any]] = {
             {"kind": "reflector-spot", "watts": 300.0, "x_m": 1.1, "height_m": 0.15},
         ],
     },
+    "a lamp that is stuck on in a cold, planted, misted box": TEGU
+    | BARE
+    | {
+        "enclosure": {"kind": "foamed-pvc", "length_m": 4.3, "width_m": 1.1, "height_m": 0.69, "lid": "solid", "insulation_m": 0.1},
+        "enclosure__vents": [{"height_m": 0.0, "area_m2": 0.041}],
+        "room__winter__day_c": 13.0,
+        "room__winter__night_c": 0.0,
+        "room__summer__day_c": 1.0,
+        "room__summer__night_c": -3.8,
+        "plants": "dense",
+        "misting": {"grams_per_day": 437.0},
+        "heaters": [
+            {
+                "kind": "radiant-panel",
+                "watts": 369.0,
+                "x_m": 0.0,
+                "height_m": 0.25,
+                "length_m": 1.73,
+                "guarded": True,
+                "on": "15:00",
+                "off": "16:00",
+            },
+            {
+                "kind": "wall-mat",
+                "watts": 284.0,
+                "x_m": 0.0,
+                "height_m": 0.34,
+                "length_m": 0.62,
+                "guarded": True,
+                "on": "13:00",
+                "off": "04:00",
+            },
+            {"kind": "vapour-combined", "watts": 325.0, "x_m": 0.83, "height_m": 0.52, "on": "00:00", "off": "00:00"},
+        ],
+    },
 }
 
 
