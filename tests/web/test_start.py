@@ -188,12 +188,16 @@ def test_production_settings_serve_and_nobody_holds_the_server_up(running: Runni
     status, headers, page = through_a_proxy(running, "/account/sign-in/")
     assert status == 200
     assert "max-age" in headers["strict-transport-security"][0]
+    asked_for = headers["set-cookie"]
     token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page)
     assert token is not None
     form = urllib.parse.urlencode({"username": "keeper", "password": password[1], "csrfmiddlewaretoken": token[1]}).encode()
     status, headers, _page = through_a_proxy(running, "/account/sign-in/", form, as_cookies(headers))
     assert status == 302
-    assert all("Secure" in cookie and "HttpOnly" in cookie for cookie in headers["set-cookie"] if cookie.startswith("sessionid"))
+    cookies = [*asked_for, *headers["set-cookie"]]
+    assert {"__Host-csrf", "__Host-session"} <= {cookie.partition("=")[0] for cookie in cookies}
+    for cookie in cookies:
+        assert {"Secure", "HttpOnly", "Path=/"} <= set(cookie.split("; ")), cookie
     status, private, page = through_a_proxy(running, "/habitats/", cookies=as_cookies(headers))
     assert (status, private["cache-control"]) == (200, ["no-store"])
     assert "Driftwood long box" in page
