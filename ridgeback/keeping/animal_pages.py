@@ -22,7 +22,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.book import profiles
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
-from ridgeback.daybook.writing import Intent, answered, intent_of
+from ridgeback.daybook.writing import Intent, Refused, answered, intent_of
 from ridgeback.drawing import meals, weights
 from ridgeback.keeping import judging, moves_due, quarantine, timeline
 from ridgeback.keeping.access import animal_or_404, event_or_404
@@ -32,6 +32,7 @@ from ridgeback.keeping.names import kind_names, kinds_of_room, profile_name
 from ridgeback.language import dates, entrywords, wording
 from ridgeback.planner import bench, breeding, mapping, residents, revisions
 from ridgeback.planner.view import View
+from ridgeback.refusals import words_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.rooms.residents import home_of, living_in
@@ -430,12 +431,23 @@ def move_animal(request: HttpRequest, pk: int) -> HttpResponse:
             return render(request, "keeping/move.html", context | {"ask": True}, status=422)
         data = form.cleaned_data
         told = Move(int(data["habitat"]), data["day"], data["why"], data["note"], comes_back=True)
-        move(pk, intent_of(request), told, today)
+        try:
+            move(pk, intent_of(request), told, today)
+        except Refused as refused:
+            _of_its_day(form, refused)
+            return render(request, "keeping/move.html", context, status=422)
         messages.info(
             request, _("%(name)s lives in %(habitat)s now.") % {"name": one.called, "habitat": target.name if target else ""}
         )
         return redirect("keeping:animal", pk)
     return render(request, "keeping/move.html", context, status=422 if form.errors else 200)
+
+
+def _of_its_day(form: MoveForm | LeaveForm, refused: Refused) -> None:
+    """Say at the day what cannot be on it, with all that was typed; what else was refused is answered as everywhere."""
+    if refused.code not in ("back_before_it_left", "moved_before_it_came"):
+        raise refused
+    form.add_error("day", words_of(refused))
 
 
 @require_http_methods(["GET", "POST"])
@@ -445,8 +457,12 @@ def let_go(request: HttpRequest, pk: int) -> HttpResponse:
     form = LeaveForm(request.POST or None, today=today)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
-        leave(pk, intent_of(request), data["day"], data["how"], data["note"], today)
-        return redirect("keeping:animal", pk)
+        try:
+            leave(pk, intent_of(request), data["day"], data["how"], data["note"], today)
+        except Refused as refused:
+            _of_its_day(form, refused)
+        else:
+            return redirect("keeping:animal", pk)
     return render(
         request, "keeping/leave.html", {"animal": one, "name": one.called, "form": form}, status=422 if form.errors else 200
     )

@@ -22,6 +22,7 @@ from ridgeback.rooms import keepers
 from ridgeback.rooms.access import keeper_of, memberships, owned_room_or_404, room_or_404, rooms_of
 from ridgeback.rooms.keepers import BACKEND
 from ridgeback.rooms.models import Invitation, Membership, Room, SitterLink
+from ridgeback.series.models import Device
 from ridgeback.sharing import actions
 from ridgeback.sharing.forms import InviteForm, KeepingForm, MemberForm, SitterForm
 from ridgeback.web.qr import qr_svg
@@ -134,6 +135,8 @@ def member(request: HttpRequest, pk: int) -> HttpResponse:
     if request.POST.get("do") == "remove":
         actions.remove_member(found, intent_of(request))
         gone = found.keeper_id == keeper_of(request).pk
+        if not gone:
+            _tell_of_what_stays(request, found)
         return redirect("rooms:habitats") if gone else redirect("sharing:people", found.room_id)
     owned_room_or_404(request, found.room_id)
     form = MemberForm(request.POST)
@@ -142,6 +145,17 @@ def member(request: HttpRequest, pk: int) -> HttpResponse:
     else:
         actions.change_member(found, form.cleaned_data["role"], form.cleaned_data["until"], intent_of(request))
     return redirect("sharing:people", found.room_id)
+
+
+def _tell_of_what_stays(request: HttpRequest, gone: Membership) -> None:
+    """Say what somebody who is no member any more may still know: it is good for whoever has it."""
+    today, room = clock.today(), gone.room_id
+    sitters = SitterLink.objects.filter(room=room, made_by=gone.keeper_id, ended_at__isnull=True, last_day__gte=today)
+    known = [str(_("addresses of sitters"))] if sitters.exists() else []
+    known += [str(_("keys of devices"))] if Device.objects.filter(room=room, revoked_at__isnull=True).exists() else []
+    if known and gone.role != Membership.Role.VIEWER:
+        said = {"name": gone.keeper.username, "known": ", ".join(known)}
+        messages.warning(request, _("What %(name)s may still know stays good until you end or renew it: %(known)s.") % said)
 
 
 @require_POST

@@ -203,7 +203,17 @@ def test_nothing_of_an_animal_is_older_than_what_was_before_it(
     sent = {"day": ago(95).isoformat(), "time": "", "mass_kg": "4 g"}
     page = client.post(reverse("keeping:write-animal", args=[samphire.pk, "animal-weighed"]), sent)
     assert (page.status_code, page.context["form"].errors["day"]) == (422, ["That is before it hatched."])
+    for name, more in (("move", {"habitat": other.pk, "why": "found-again", "sure": "yes"}), ("leave", {"how": "lent"})):
+        page = client.post(reverse(f"keeping:{name}", args=[samphire.pk]), {"day": ago(10).isoformat(), "note": "At dusk."} | more)
+        if name == "move":  # one that has left does not leave again
+            assert (page.status_code, page.context["form"]["note"].value()) == (422, "At dusk.")
+            assert "would be before that" in page.context["form"].errors["day"][0]
+        else:
+            assert page.status_code == 302
     move(samphire.pk, intent, Move(other.pk, ago(9), comes_back=True), TODAY)
+    early_again = {"day": ago(10).isoformat(), "how": "lent"}
+    page = client.post(reverse("keeping:leave", args=[samphire.pk]), early_again)
+    assert "cannot have moved before" in page.context["form"].errors["day"][0]
     weighed = weigh(samphire, intent, 2, 0.03)
     with pytest.raises(Refused):
         correct_entry(weighed.pk, intent, clock.now() - timedelta(days=91), {"mass_kg": 0.03}, TODAY)

@@ -17,6 +17,7 @@ from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import Intent, Refused
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Membership, Room, SitterLink
+from ridgeback.series import devices
 from ridgeback.sharing import actions, guests
 from tests.undone import undone
 from tests.web.test_access import (
@@ -133,6 +134,22 @@ def test_who_owns_the_room_no_more_lets_nobody_in(room: Room, owner: Keeper, oth
         actions.join(found, second, intent(second))
     assert not list(client_of(owner).get(reverse("sharing:people", args=[room.pk])).context["invitations"])
     assert list(Membership.objects.filter(room=room).values_list("keeper", flat=True)) == [owner.pk]
+
+
+def test_what_somebody_who_goes_may_still_know_is_said(room: Room, owner: Keeper, client_of: Clients) -> None:
+    client, said = client_of(owner), "may still know stays good"
+
+    def goes(role: str) -> str:
+        row = Membership.objects.get(room=room, keeper=member(room, f"nettie the {role}", role))
+        if role == "owner":
+            sitting(room, row.keeper)
+        return client.post(reverse("sharing:member", args=[row.pk]), {"do": "remove"}, follow=True).content.decode()
+
+    assert said not in goes("keeper")
+    assert "addresses of sitters." in goes("owner")
+    devices.make(room.pk, "hub", clock.now())
+    assert "renew it: keys of devices." in goes("keeper")
+    assert said not in goes("viewer")
 
 
 def test_a_member_who_has_gone_is_changed_no_more(room: Room, owner: Keeper) -> None:
