@@ -140,7 +140,7 @@ def test_what_somebody_who_goes_may_still_know_is_said(room: Room, owner: Keeper
     client, said = client_of(owner), "may still know stays good"
 
     def goes(role: str) -> str:
-        row = Membership.objects.get(room=room, keeper=member(room, f"nettie the {role}", role))
+        row = Membership.objects.get(room=room, keeper=member(room, f"nettie {Keeper.objects.count()}", role))
         if role == "owner":
             sitting(room, row.keeper)
         return client.post(reverse("sharing:member", args=[row.pk]), {"do": "remove"}, follow=True).content.decode()
