@@ -1,10 +1,10 @@
 """Writing events, one typed function a kind, and reading meals back."""
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, time
 from typing import Any, Final
 
-from django.db.models import F, Min
+from django.db.models import F, Min, QuerySet
 from django.utils import timezone
 
 from husbandry.feeding.history import Meal
@@ -67,6 +67,14 @@ def strike(event: Event, at: datetime, author: Keeper | None) -> None:
 def day_of(at: datetime) -> date:
     """The keeper's own day of a moment: in Auckland the morning is not yesterday."""
     return timezone.localtime(at).date()
+
+
+def told_before(habitat: Habitat, species: str, born: date | None) -> QuerySet[Event]:
+    """What a plan was told of its animal before one came, where it is that one's: not of another kind, nor older than it is."""
+    told = Event.objects.filter(habitat=habitat, animal__isnull=True, kind__in=OF_THE_FIRST)
+    if species != habitat.species:
+        return told.none()
+    return told if born is None else told.filter(at__gte=timezone.make_aware(datetime.combine(born, time())))
 
 
 def first_day_of(animal_id: int) -> date | None:

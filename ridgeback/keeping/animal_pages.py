@@ -348,11 +348,15 @@ def _welcome(request: HttpRequest, habitat: Habitat, form: WelcomeForm, today: d
     # The weight that was typed is the first one's.
     typed_sizes = {Event.Kind.WEIGHED: ("mass_kg", data["mass_kg"]), Event.Kind.MEASURED: ("length_m", data["length_m"])}
     # What the plan was told of its animal is written already, and becomes its first one's.
-    known = {} if living_in([habitat.pk])[habitat.pk] else mapping.plan_of(habitat).animal.model_dump()
+    born = None if facts.get("hatched_is_estimate") else facts.get("hatched")
+    told = set[str]()
+    if not Residence.objects.filter(habitat=habitat).exists():  # else it was of somebody who lived there
+        told = set(log.told_before(habitat, facts["species"], born).values_list("kind", flat=True))
+    known = mapping.plan_of(habitat).animal.model_dump()
     sizes = {
         str(kind): {name: value}
         for kind, (name, value) in typed_sizes.items()
-        if value is not None and abs(value - (known.get(name) or 0.0)) > SAME_SIZE * value
+        if value is not None and (kind not in told or abs(value - (known.get(name) or 0.0)) > SAME_SIZE * value)
     }
     newcomers = [
         Newcomer(facts | {"name": name}, tuple(data["sound"]), data["note"], sizes if place == 0 else {})

@@ -12,8 +12,10 @@ from django.urls import reverse
 from PIL import Image, ImageFile
 
 from husbandry.rota.card import RoomDays
+from husbandry.species.book import find
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
+from ridgeback.book import own
 from ridgeback.daybook import log, reader
 from ridgeback.daybook.models import Event, Photo
 from ridgeback.daybook.writing import Intent, Refused
@@ -294,6 +296,29 @@ def test_the_plans_own_weight_is_not_written_twice_when_its_animal_moves_in(
     assert client.post(url, posted).status_code == 302
     assert Event.objects.filter(kind="animal.weighed").count() == 1
     assert Event.objects.filter(kind="animal.measured", animal__name=plan().animal.name).count() == 1
+
+
+@pytest.mark.parametrize("who", ["of another kind", "after one that has left", "hatched since"])
+def test_one_that_weighs_as_much_as_the_plans_and_is_another_keeps_its_weight(
+    habitat: Habitat, owner: Keeper, intent: Intent, client_of: Callable[[Keeper], Client], who: str
+) -> None:
+    client, url = client_of(owner), reverse("keeping:new-animal", args=[habitat.pk])
+    if who == "after one that has left":
+        (first,) = come(habitat, intent, "Samphire")
+        leave(first.pk, intent, ago(3), "rehomed", "", TODAY)
+    Event.objects.filter(habitat=habitat).update(at=clock.now() - timedelta(days=120))
+    own.copy(habitat.room, find("corn-snake"), intent)  # the room's book knows another kind
+    offered = [code for code, _said in client.get(url).context["form"].fields["species"].choices if code]
+    species = next(code for code in offered if (code == habitat.species) == (who != "of another kind"))
+    hatched = ago(30) if who == "hatched since" else plan().animal.hatched
+    posted = {
+        "name": "Sedge", "species": species, "sex": "unknown", "mass_kg": f"{plan().animal.mass_kg} kg", "hatched": hatched,
+        "origin": "unknown", "day": TODAY.isoformat(), "alike": "1", "once": "1", "sure": "yes",
+    }  # fmt: skip
+    assert client.post(url, posted).status_code == 302
+    weighed = Event.objects.get(kind="animal.weighed", animal__name="Sedge")
+    assert weighed.payload["mass_kg"] == pytest.approx(plan().animal.mass_kg)
+    assert log.day_of(weighed.at) == TODAY
 
 
 # --- entries: written, corrected, taken back

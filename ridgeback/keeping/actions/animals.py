@@ -70,20 +70,10 @@ def welcome(habitat_id: int, intent: Intent, newcomers: list[Newcomer], day: dat
                 _log(habitat.room_id, habitat, animal, kind, day, intent, entries.checked(kind, size))
             made.append(animal)
         if not before and made and not Residence.objects.filter(habitat=habitat, until__isnull=False).exists():
-            _told_before(habitat, made[0])
+            log.told_before(habitat, made[0].species, made[0].known_to_hatch).update(animal=made[0])
         log.counted(habitat_id)
         residents.follow(habitat_id, intent, today)
         return made
-
-
-def _told_before(habitat: Habitat, first: Animal) -> None:
-    """What a plan was told of its animal before it came is the first one's: not of another kind, nor what is older than itself."""
-    if first.species != habitat.species:
-        return
-    told = Event.objects.filter(habitat=habitat, animal__isnull=True, kind__in=log.OF_THE_FIRST)
-    if first.known_to_hatch is not None:
-        told = told.filter(at__gte=timezone.make_aware(datetime.combine(first.known_to_hatch, time())))
-    told.update(animal=first)
 
 
 def describe(animal_id: int, intent: Intent, facts: dict[str, Any], version: int, today: date) -> Animal:
