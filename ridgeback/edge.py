@@ -9,6 +9,7 @@ from django.http.multipartparser import MultiPartParserError
 from django.shortcuts import render
 from django.utils.translation import gettext as _
 
+from husbandry import numerals
 from husbandry.documents import is_text
 
 Respond = Callable[[HttpRequest], HttpResponse]
@@ -67,7 +68,8 @@ def _most_bytes(request: HttpRequest, *, signed_in: bool) -> int:
 
 def _length(request: HttpRequest) -> int:
     text = str(request.META.get("CONTENT_LENGTH") or "0")
-    return int(text) if text.isdecimal() and len(text) < 16 else MOST_BYTES + 1
+    length = numerals.place(text)
+    return MOST_BYTES + 1 if length is None else length
 
 
 def _is_text(request: HttpRequest) -> bool:

@@ -18,6 +18,7 @@ from django.views.decorators.http import require_POST
 from ridgeback import clock
 from ridgeback.accounts import happened
 from ridgeback.accounts.models import Keeper, SignedIn
+from ridgeback.web import typed
 
 Respond = Callable[[HttpRequest], HttpResponse]
 SEEN: Final = "seen"
@@ -97,7 +98,7 @@ def end(request: HttpRequest) -> HttpResponse:
     others = SignedIn.objects.filter(keeper=keeper).exclude(session=request.session.session_key or "")
     if request.POST.get("do") != "all":
         wanted = request.POST.get("which", "")
-        others = others.filter(pk=int(wanted)) if wanted.isdecimal() and wanted.isascii() and len(wanted) < 18 else others.none()
+        others = others.filter(pk=typed.key(wanted))
     keys = list(others.values_list("session", flat=True))
     if not keys:
         messages.info(request, _("That one is signed out already."))

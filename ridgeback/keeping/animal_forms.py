@@ -8,10 +8,10 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from ridgeback.daybook import entries, log
+from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.entry_forms import Quantity
-from ridgeback.language import dates, entrywords
+from ridgeback.language import entrywords
 from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.units import KeeperUnits
 from ridgeback.web.formfields import DayField, WholeField, written_by
@@ -56,7 +56,7 @@ class FactsForm(forms.Form):
         if animal is not None:
             told |= {"mother_id": str(animal.mother_id or ""), "father_id": str(animal.father_id or "")}
         super().__init__(data, initial=told)
-        self.today, self.animal = today, animal
+        self.today = today
         chosen = self.fields["species"]
         chosen.widget.attrs["data-finds"] = reverse("rooms:find-species")
         assert isinstance(chosen, forms.ChoiceField)
@@ -76,10 +76,6 @@ class FactsForm(forms.Form):
         hatched = data.get("hatched")
         if hatched is not None and (self.today - hatched).days > OLDEST:
             self.add_error("hatched", _("No animal is that old. Is the year right?"))
-        first = log.first_day_of(self.animal.pk) if self.animal is not None and hatched != self.animal.hatched else None
-        if hatched is not None and first is not None and hatched > first:
-            said = _("Something of it was written down on %(day)s: it had hatched by then.")
-            self.add_error("hatched", said % {"day": dates.shown(first, "j F Y")})
         if hatched and data.get("sexed_on") and data["sexed_on"] < hatched:
             self.add_error("sexed_on", _("That is before it hatched."))
         if data.get("mother_id") and data.get("mother_id") == data.get("father_id"):

@@ -28,11 +28,11 @@ from ridgeback.keeping import judging, moves_due, quarantine, timeline
 from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.animals import Move, Newcomer, describe, leave, move, welcome
 from ridgeback.keeping.animal_forms import FactsForm, LeaveForm, MoveForm, WelcomeForm
+from ridgeback.keeping.entry_forms import at_its_field
 from ridgeback.keeping.names import kind_names, kinds_of_room, profile_name
 from ridgeback.language import dates, entrywords, wording
 from ridgeback.planner import bench, breeding, mapping, residents, revisions
 from ridgeback.planner.view import View
-from ridgeback.refusals import words_of
 from ridgeback.rooms.access import habitat_or_404, keeper_of, rooms_of
 from ridgeback.rooms.models import Animal, Habitat, Residence
 from ridgeback.rooms.residents import home_of, living_in
@@ -409,8 +409,12 @@ def change(request: HttpRequest, pk: int) -> HttpResponse:
     parents = list(Animal.objects.filter(room=one.room_id, species=one.species).exclude(pk=pk))
     form = FactsForm(request.POST or None, today=today, kinds=kinds_of_room(one.room_id, one.species), parents=parents, animal=one)
     if request.method == "POST" and form.is_valid():
-        describe(pk, intent_of(request), form.facts(), typed.key(request.POST.get("version")), today)
-        return redirect("keeping:animal", pk)
+        try:
+            describe(pk, intent_of(request), form.facts(), typed.key(request.POST.get("version")), today)
+        except Refused as refused:
+            at_its_field(form, refused)
+        else:
+            return redirect("keeping:animal", pk)
     context = {"animal": one, "form": form, "name": one.called}
     return render(request, "keeping/change.html", context, status=422 if form.errors else 200)
 
@@ -438,20 +442,13 @@ def move_animal(request: HttpRequest, pk: int) -> HttpResponse:
         try:
             move(pk, intent_of(request), told, today)
         except Refused as refused:
-            _of_its_day(form, refused)
+            at_its_field(form, refused)
             return render(request, "keeping/move.html", context, status=422)
         messages.info(
             request, _("%(name)s lives in %(habitat)s now.") % {"name": one.called, "habitat": target.name if target else ""}
         )
         return redirect("keeping:animal", pk)
     return render(request, "keeping/move.html", context, status=422 if form.errors else 200)
-
-
-def _of_its_day(form: MoveForm | LeaveForm, refused: Refused) -> None:
-    """Say at the day what cannot be on it, with all that was typed; what else was refused is answered as everywhere."""
-    if refused.code not in ("back_before_it_left", "moved_before_it_came"):
-        raise refused
-    form.add_error("day", words_of(refused))
 
 
 @require_http_methods(["GET", "POST"])
@@ -464,7 +461,7 @@ def let_go(request: HttpRequest, pk: int) -> HttpResponse:
         try:
             leave(pk, intent_of(request), data["day"], data["how"], data["note"], today)
         except Refused as refused:
-            _of_its_day(form, refused)
+            at_its_field(form, refused)
         else:
             return redirect("keeping:animal", pk)
     return render(

@@ -37,7 +37,7 @@ def other_form(data: Any, event: Event, units: KeeperUnits, now: datetime) -> Ot
         said = [(code, rotawords.OUTCOMES[code]) for code in outcomes]
         fields = {"outcome": forms.ChoiceField(label=_("What became of it"), choices=said)}
         begin["outcome"] = told.get("outcome", outcomes[0])
-    form = OtherForm(data, now=now, initial=begin, animal=event.animal)
+    form = OtherForm(data, now=now, initial=begin)
     form.names = tuple(fields)
     form.fields = fields | form.fields
     return form

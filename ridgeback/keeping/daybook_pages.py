@@ -15,11 +15,10 @@ from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
-from ridgeback.daybook.writing import intent_of
+from ridgeback.daybook.writing import Refused, intent_of
 from ridgeback.keeping import photo_pages, timeline
 from ridgeback.keeping.access import animal_or_404, event_or_404
 from ridgeback.keeping.actions.entries import (
-    OF_AN_EGG,
     DoubtfulEntryError,
     Whose,
     correct_entry,
@@ -28,7 +27,7 @@ from ridgeback.keeping.actions.entries import (
     write_entry,
 )
 from ridgeback.keeping.correcting import OtherForm, other_form
-from ridgeback.keeping.entry_forms import EntryForm
+from ridgeback.keeping.entry_forms import EntryForm, at_its_field
 from ridgeback.keeping.timeline import Wanted
 from ridgeback.language import dates, entrywords
 from ridgeback.language.names import CHOICES
@@ -143,6 +142,8 @@ def _write(request: HttpRequest, whose: Whose, kind: str, context: dict[str, Any
             event = write_entry(whose, intent_of(request), form.at(), kind, form.payload(), clock.today(), sure=sure)
         except DoubtfulEntryError as doubt:
             context["doubt"] = _doubt(doubt, form, request)
+        except Refused as refused:
+            at_its_field(form, refused)
         else:
             messages.info(request, _("Written down."))
             urgent = kind == Event.Kind.SIGN and form.cleaned_data.get("what")
@@ -172,17 +173,17 @@ def _doubt(doubt: DoubtfulEntryError, form: EntryForm, request: HttpRequest) -> 
 
 
 def _offers(whose: Whose, kind: str) -> dict[str, Any]:
-    """What the fields of a kind choose from, and whose it is where its day cannot be before that one hatched."""
+    """What the fields of a kind choose from."""
     if kind.startswith("breeding.") and whose.animal is not None:
         animal = whose.animal
         others = Animal.objects.filter(room=animal.room_id, species=animal.species, left_on__isnull=True).exclude(pk=animal.pk)
         partners = [(str(one.pk), one.called) for one in others if one.sex != animal.sex or one.sex == "unknown"]
         laid = Event.objects.filter(animal=animal, kind=Event.Kind.LAID).order_by("-at")[:20]
         clutches = [(str(one.pk), dates.shown(one.at, "j F Y")) for one in laid]
-        return {"partners": partners, "clutches": clutches, "animal": animal}
+        return {"partners": partners, "clutches": clutches}
     if kind == Event.Kind.LAMP_CHANGED and whose.habitat is not None:
         return {"lamps": lamps_of(whose.habitat)}
-    return {} if kind in OF_AN_EGG else {"animal": whose.animal}
+    return {}
 
 
 def lamps_of(habitat: Habitat) -> list[tuple[str, str]]:
@@ -210,6 +211,8 @@ def correct(request: HttpRequest, pk: int) -> HttpResponse:
         except DoubtfulEntryError as doubt:
             assert isinstance(form, EntryForm)
             context["doubt"] = _doubt(doubt, form, request)
+        except Refused as refused:
+            at_its_field(form, refused)
         else:
             messages.info(request, _("Corrected; the entry before is kept, struck through."))
             return redirect(back)

@@ -13,8 +13,9 @@ from husbandry.numerals import NumberError
 from husbandry.units import UnitError
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
+from ridgeback.daybook.writing import Refused
 from ridgeback.language import entrywords, wording
-from ridgeback.rooms.models import Animal
+from ridgeback.refusals import words_of
 from ridgeback.units import KeeperUnits
 from ridgeback.web.formfields import DayField, WholeField, written_by
 from ridgeback.web.typed import clock_time
@@ -24,6 +25,23 @@ UNITS: Final = {"mass_kg": "kg", "tare_kg": "kg", "length_m": "m", "incubator_c"
 WHOLE: Final = ("score", "days_after", "every_days", "eggs", "good")
 YES: Final = ("sample", "looked_over", "left_in_place", "treated")
 MANY: Final = ("stuck", "seen", "sound")
+
+
+# Which field a refusal is about, where a form asks for it.
+AT_FIELD: Final = {
+    "back_before_it_left": "day",
+    "moved_before_it_came": "day",
+    "before_it_hatched": "day",
+    "hatched_after_it_came": "hatched",
+}
+
+
+def at_its_field(form: forms.Form, refused: Refused) -> None:
+    """Say at its field what was refused, with all that was typed. Raises what is of no field: it is answered as everywhere."""
+    field = AT_FIELD.get(refused.code, "")
+    if field not in form.fields:
+        raise refused
+    form.add_error(field, words_of(refused))
 
 
 class Quantity(forms.Field):
@@ -55,17 +73,14 @@ class Moment(forms.Form):
     )
     note = forms.CharField(label=gettext_lazy("Note"), required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 2}))
 
-    def __init__(self, data: Any, *, now: datetime, initial: dict[str, Any], animal: Animal | None = None) -> None:
+    def __init__(self, data: Any, *, now: datetime, initial: dict[str, Any]) -> None:
         super().__init__(data, initial=initial)
-        self.now, self.animal = now, animal
+        self.now = now
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
         if data.get("day") and "time" in data and self.at() > self.now:
             self.add_error("day", _("That is still to come."))
-        hatched = None if self.animal is None else self.animal.known_to_hatch
-        if data.get("day") and hatched is not None and data["day"] < hatched:
-            self.add_error("day", _("That is before it hatched."))
         return data
 
     def at(self) -> datetime:
@@ -107,12 +122,11 @@ class EntryForm(Moment):
         partners: Iterable[tuple[str, str]] = (),
         clutches: Iterable[tuple[str, str]] = (),
         lamps: Iterable[tuple[str, str]] = (),
-        animal: Animal | None = None,
     ) -> None:
         self.kind, self.units = kind, units
         then = timezone.localtime(at or now)
         begin = entries.KINDS[kind].model_validate(told).model_dump() if told else {}
-        super().__init__(data, now=now, initial=begin | {"day": then.date(), "time": then.strftime("%H:%M")}, animal=animal)
+        super().__init__(data, now=now, initial=begin | {"day": then.date(), "time": then.strftime("%H:%M")})
         choose = {"partner": list(partners), "clutch": list(clutches), "part": list(lamps)}
         own = {
             name: self._field(name, needed=field.is_required(), choose=choose)

@@ -11,7 +11,6 @@ from husbandry.numerals import Decimal, NumberError
 from husbandry.plan.equipment import FIRST_DAY, LAST_DAY
 from husbandry.units import parse
 
-MOST_DIGITS: Final = 15  # more is no number of ours, and too much for the database
 _CLOCK = re.compile(
     r"(\d{1,2})(?:(?:\s*[:.h]\s*|(?<=\d\d))(\d{2}))?(?::\d{2}(?:\.\d+)?)?\s*(?:(a|p)\.?\s*m\.?|h|uhr|o.?clock)?", re.ASCII
 )
@@ -35,7 +34,7 @@ def whole(text: object, decimal: Decimal = "") -> int | None:
 def key(text: object) -> int:
     """Return the key of a row, 0 where it is none: there is no such row."""
     said = str(text).strip() if text is not None else ""
-    return int(said) if said.isdecimal() and said.isascii() and len(said) <= MOST_DIGITS else 0
+    return numerals.place(said) or 0
 
 
 def amount(text: str, unit: str, decimal: Decimal = "") -> float:
