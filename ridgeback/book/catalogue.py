@@ -1,4 +1,4 @@
-"""Finding profiles among thousands: names by PostgreSQL's trigrams, everything else by the entry's columns."""
+"""Finding profiles among thousands: names by PostgreSQL's trigrams and by letters, everything else by the entry's columns."""
 
 import hashlib
 from dataclasses import asdict, dataclass
@@ -14,13 +14,15 @@ from django.utils.translation import override
 from husbandry.space.sizing import holds, needs_of_grown, sides_for
 from husbandry.species.book import shipped
 from husbandry.species.leaves import choose
-from husbandry.species.lookup import Relatives, genus, names, plain_words, relatives
+from husbandry.species.lookup import Relatives, genus, likeness, names, plain_words, relatives
 from husbandry.species.profile import Profile
 from ridgeback.book.models import Entry, Name, OwnProfile
 from ridgeback.book.profiles import shipped_digest
 from ridgeback.language.booktext import book
 
-LEAST_LIKENESS: Final = 0.4  # word similarity from which a misspelt name is taken to be meant
+LOOKED_AT: Final = 0.2  # word similarity of trigrams from which a name is looked at more closely
+ALIKE_TRIGRAMS: Final = 0.4  # word similarity of trigrams from which a misspelt name is taken to be meant
+ALIKE_LETTERS: Final = 0.7  # the same, letter by letter: one wrong of four, two of seven
 ROOM_C: Final = 24.0  # a warm end that begins here is a lived-in room's (estimate)
 OF_BEST: Final = 0.85  # what is less like than this share of the likeliest is left out
 
@@ -201,16 +203,24 @@ def search(entries: QuerySet[Entry], query: str) -> Hits:
 def _alike(plain: str) -> dict[str, float]:
     """Every name that is like these words, with its likeness; copies share their names, so each spelling is weighed once.
 
-    The planner takes comparing trigrams for cheap and reads the whole table, four times as long as by the index.
+    Two letters exchanged over a third spoil most trigrams of a short word, and letters say little of words that begin alike:
+    the better of the two counts. The planner takes comparing trigrams for cheap and reads the whole table, four times as long
+    as by the index.
     """
-    settings = {"pg_trgm.word_similarity_threshold": str(LEAST_LIKENESS), "enable_seqscan": "off"}
+    settings = {"pg_trgm.word_similarity_threshold": str(LOOKED_AT), "enable_seqscan": "off"}
     with connection.cursor() as cursor:
         for name, value in settings.items():
             cursor.execute("SELECT set_config(%s, %s, true)", [name, value])
         found = Name.objects.filter(plain__trigram_word_similar=plain).values_list("plain").distinct()
-        weighed = dict(found.annotate(likeness=TrigramWordSimilarity(plain, "plain")).values_list("plain", "likeness"))
+        trigrams = dict(found.annotate(likeness=TrigramWordSimilarity(plain, "plain")).values_list("plain", "likeness"))
         cursor.execute("SELECT set_config('enable_seqscan', 'on', true)")
-    return weighed
+    letters = {name: likeness(plain, name) for name in trigrams}
+    weighed = {name: max(_from(ALIKE_TRIGRAMS, trigrams[name]), _from(ALIKE_LETTERS, letters[name])) for name in trigrams}
+    return {name: weight for name, weight in weighed.items() if weight}
+
+
+def _from(least: float, value: float) -> float:
+    return value if value >= least else 0.0
 
 
 def _relatives(plain: str) -> Relatives | None:

@@ -11,6 +11,7 @@ from django.urls import reverse
 from husbandry.space.sizing import fits
 from husbandry.species.book import find, shipped
 from husbandry.species.leaves import Range
+from husbandry.species.lookup import plain_words
 from ridgeback.accounts.models import Keeper
 from ridgeback.book import catalogue, portrait, sheet, shelf
 from ridgeback.units import METRIC, KeeperUnits
@@ -88,6 +89,9 @@ def test_a_box_that_is_none_is_said_and_not_asked() -> None:
         ("White’s", "whites-tree-frog"),
         ("dumpy", "whites-tree-frog"),
         ("leapord gecko", "leopard-gecko"),
+        ("leapord", "leopard-gecko"),
+        ("bluetounge", "blue-tongued-skink"),
+        ("uromastix", "uromastyx"),
         ("beardie dragon", "central-bearded-dragon"),
         ("hermans tortoise", "hermanns-tortoise"),
         ("eublefaris", "leopard-gecko"),
@@ -100,6 +104,23 @@ def test_a_box_that_is_none_is_said_and_not_asked() -> None:
 )
 def test_names_in_whatever_spelling_find_their_species(query: str, first: str) -> None:
     assert found(f"q={query}")[0] == first
+
+
+@pytest.mark.django_db
+def test_one_slip_in_any_species_name_still_finds_it() -> None:
+    """Most misspelt words miss a letter, have one too many or a wrong one, or two exchanged (Damerau 1964)."""
+    catalogue.enter_shipped()
+    lost = []
+    for place, profile in enumerate(sorted(shipped().values(), key=lambda one: one.id)):
+        word = max(plain_words(profile.common).split(), key=len)
+        if len(word) < 5:
+            continue
+        at = len(word) // 2
+        slip = (word[:at] + word[at + 1 :], word[:at] + "w" + word[at:], word[:at] + "w" + word[at + 1 :])[place % 3]
+        for spelt in (slip, word[: at - 1] + word[at] + word[at - 1] + word[at + 1 :]):
+            if profile.id not in {entry.species for entry in catalogue.search(catalogue.reachable([]), spelt).entries}:
+                lost.append((spelt, profile.id))
+    assert lost == []
 
 
 @pytest.mark.django_db
