@@ -40,7 +40,7 @@ PROBE = """
 
 
 def wait_for(url: str) -> None:
-    for _ in range(300):
+    for _ in range(1500):
         try:
             urllib.request.urlopen(url, timeout=2)
         except OSError:

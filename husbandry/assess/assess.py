@@ -47,7 +47,8 @@ class Depth:
     without spread and without looking for changes that would mend what it finds. Without `spread` low and high are left out,
     without `hanging` the height at which the lamp would be right. `propose` looks for changes in a trial too, or for none
     where it is no trial; `only` for findings of some codes, for any where None. Without `telling` the findings stay as the rules
-    found them, each season's apart and with what its rule itself proposes: enough to compare two plans.
+    found them, each season's apart and with what its rule itself proposes: enough to compare two plans. Without `judged` no rule
+    is asked and nothing is found: enough for the numbers alone.
     """
 
     days_of: tuple[str, ...] = SEASONS
@@ -57,6 +58,7 @@ class Depth:
     propose: bool | None = None
     only: frozenset[FindingCode] | None = None
     telling: bool = True
+    judged: bool = True
 
     @property
     def quick(self) -> bool:
@@ -108,6 +110,8 @@ def assess(plan: HabitatPlan, profile: Profile, today: date, records: Records = 
     )
     if joint.read:
         quantities = tuple(replace(item, read=joint.read.get(item.id)) for item in quantities)
+    if not depth.judged:
+        return Assessment(today, profile.id, body, quantities, (), menu, climate, days, joint.certainty())
     gathered = facts(subject, Modelled(case, climate, by_readings(quantities), fed), records.weighings)
     findings = review(gathered)
     if depth.telling:

@@ -68,23 +68,29 @@ def assessed(
     *,
     at_a_glance: bool = False,
     laid_by: HabitatPlan | None = None,
+    judged: bool = True,
 ) -> tuple[Profile, Assessment]:
     """Assess the plan by the profile it was made with; only the day looked at is stepped through.
 
     At a glance nobody sees a day, a lamp's height or what could be changed. While something is dragged `laid_by` is the plan that
     stands, and the numbers follow the hand; how sure they are, a lamp's right height and what could be changed wait until it is
-    let go.
+    let go. Where neither a finding nor the day is shown, nothing is `judged`.
     """
     profile, moving = revisions.profile_of(habitat, plan.species), laid_by is not None
     if moving:
         _read_lately(habitat)
     weighings, meals = growing.weighings(habitat), growing.meals(habitat)
     read = counted(habitat, plan, laid_by)
-    days = () if at_a_glance else (view.season,)
+    days = (view.season,) if judged and not at_a_glance else ()
     records = Records(weighings=weighings, meals=meals, read=read)
     in_passing = at_a_glance or moving
     depth = Depth(
-        days_of=days, spread=not moving, hanging=not in_passing, propose=not in_passing, only=frozenset() if in_passing else None
+        days_of=days,
+        spread=not moving,
+        hanging=not in_passing,
+        propose=not in_passing,
+        only=frozenset() if in_passing else None,
+        judged=judged,
     )
     key = (plan.model_dump_json(), id(profile), today, repr(records), depth)
     return profile, once(key, lambda: assess(plan, profile, today, records=records, depth=depth))
@@ -161,7 +167,7 @@ def near(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits, to
 
     The day, the findings and the other drawing come as soon as the hand rests.
     """
-    profile, found = assessed(habitat, plan, today, view, laid_by=hand.laid_by)
+    profile, found = assessed(habitat, plan, today, view, laid_by=hand.laid_by, judged=False)
     look = section.Look(view.season, view.phase, units, wording.part_names(), hand.laid_by)
     return {
         "habitat": habitat,

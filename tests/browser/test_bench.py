@@ -199,6 +199,27 @@ def test_arrow_keys_move_by_a_centimetre_and_with_shift_by_five(bench: Bench) ->
     expect(page.locator('#drawing [data-part="heaters.0"].handle')).to_be_focused()
 
 
+def test_what_is_unfolded_stays_so_while_its_numbers_change(bench: Bench) -> None:
+    page = bench("Driftwood long box")
+    sure, basking, day = (page.locator(name) for name in ("#certainty", "#band-basking_surface", "#over-the-day"))
+    for each in (sure, basking, day):
+        each.locator("summary").first.click()
+    before = basking.locator(".band-number").inner_text()
+    page.locator('#drawing [data-part="heaters.0"].handle').focus()
+    page.keyboard.press("Shift+ArrowDown")
+    expect(page.get_by_label("Above the floor")).to_have_value("41")
+    expect(basking.locator(".band-number")).not_to_have_text(before)
+    for each in (sure, basking, day):
+        expect(each).to_have_attribute("open", "")
+    basking.locator("summary").click()
+    page.keyboard.press("Escape")
+    page.locator('#drawing [data-part="heaters.0"].handle').focus()
+    page.keyboard.press("Shift+ArrowDown")
+    expect(page.get_by_label("Above the floor")).to_have_value("36")
+    expect(day).to_have_attribute("open", "")
+    expect(basking).not_to_have_attribute("open", "")
+
+
 def test_a_wrong_unit_is_caught_and_mended_with_one_press(bench: Bench) -> None:
     page = bench("Dune table")
     field = page.get_by_label("Set to").first

@@ -15,6 +15,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log, reader
 from ridgeback.language import wording
+from ridgeback.language.names import STEPS
 from ridgeback.planner import growing, revisions
 from ridgeback.planner.models import PlanRevision
 from ridgeback.planner.readings import PLACE_NAMES
@@ -41,20 +42,26 @@ def test_a_preview_answers_and_saves_nothing(client: Client, habitat: Habitat) -
     assert PlanRevision.objects.count() == 1
 
 
-@pytest.mark.parametrize("side", ["front", "above"])
-def test_on_the_way_the_same_numbers_come_with_the_drawing_in_hand_alone(client: Client, habitat: Habitat, side: str) -> None:
-    where = {"part": "heaters.0", "x_m": "0.31"} | ({"height_m": "0.40"} if side == "front" else {"y_m": "0.2"})
+@pytest.mark.parametrize(
+    ("side", "step"),
+    [*(("front", step) for step in STEPS), ("above", "heat")],
+)
+def test_on_the_way_the_same_numbers_come_with_the_drawing_in_hand_alone(
+    client: Client, habitat: Habitat, side: str, step: str
+) -> None:
+    where = {"part": "heaters.0", "x_m": "0.31", "step": step} | ({"height_m": "0.40"} if side == "front" else {"y_m": "0.2"})
     on_the_way, whole = (post(client, "preview", habitat, **where, **more) for more in ({"near": "yes"}, {}))
     pieces = [re.findall(r'<\w+ [^>]*?id="([\w-]+)"[^>]*hx-swap-oob', one.content.decode()) for one in (on_the_way, whole)]
     assert pieces[0] == ["bands", "scene" if side == "front" else "floor-scene"]
-    assert set(pieces[1]) == {"bands", "strip", "findings", "mending", "tape", "scene", "floor-scene"}
+    assert set(pieces[1]) >= {"bands", "whole-day", "strip", "findings", "mending", "tape", "scene", "floor-scene"}
     for name in pieces[0]:
         near, far = (re.search(rf'id="{name}".*', one.content.decode(), re.DOTALL) for one in (on_the_way, whole))
         assert near is not None
         assert far is not None
-        end = "</section>" if name == "bands" else 'class="place"'
-        assert near[0].partition(end)[0] == far[0].partition(end)[0]
-    assert len(on_the_way.content) < 0.7 * len(whole.content)
+        ends = ("<template>", '<div id="whole-day"') if name == "bands" else ('class="place"', 'class="place"')
+        said, meant = (one[0].partition(end)[0].split() for one, end in zip((near, far), ends, strict=True))
+        assert said == meant
+    assert len(on_the_way.content) < 0.8 * len(whole.content)
     assert plan_now(habitat) == plan()
 
 

@@ -172,6 +172,27 @@ document.addEventListener("alpine:init", () => {
     if (event.detail.elt.id === "mending") asking = event.detail.xhr;
   });
 
+  /* What was unfolded to read why stays so, whatever its numbers become. */
+  const unfolded = new Set();
+
+  document.addEventListener(
+    "toggle",
+    ({ target }) => {
+      if (target.id) unfolded[target.open ? "add" : "delete"](target.id);
+    },
+    true,
+  );
+
+  function unfold(fresh) {
+    for (const details of fresh.querySelectorAll("details[id]")) details.open ||= unfolded.has(details.id);
+  }
+
+  /* htmx puts the new one in before it takes the old one away: two of a name are not open at once. */
+  document.addEventListener("htmx:oobBeforeSwap", ({ detail }) => {
+    for (const old of detail.target.querySelectorAll("details[name]")) old.removeAttribute("name");
+    unfold(detail.fragment);
+  });
+
   /* The answer to a drag is nothing but pieces with an id: put in place here, in a third of the time that a general
      out-of-band swap takes. What carries htmx attributes of its own is handed to htmx. */
   document.addEventListener("htmx:beforeSwap", (event) => {
@@ -187,6 +208,7 @@ document.addEventListener("alpine:init", () => {
         const old = document.getElementById(fresh.id);
         fresh.removeAttribute("hx-swap-oob");
         if (!old) continue;
+        unfold(fresh);
         old.replaceWith(fresh);
         if (fresh.matches("[hx-get]") || fresh.querySelector("[hx-post]")) window.htmx.process(fresh);
       }
