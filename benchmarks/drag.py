@@ -83,7 +83,7 @@ def quietest(page: Page, moves: int, *, release: bool) -> tuple[list[float], flo
 
 
 def measure(page: Page, moves: int, *, release: bool) -> tuple[list[float], float]:
-    """The spans (ms), and the middle of the yardstick, which is taken now and then between two moves: the pace varies by the second."""
+    """The spans (ms), and the middle of the yardsticks taken between moves (ms): the machine's pace varies by the second."""
     paces = []
     page.evaluate("window.spans.length = 0")
     grip = page.locator('#drawing [data-part="heaters.0"].handle .grip').bounding_box()

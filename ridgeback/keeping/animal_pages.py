@@ -1,5 +1,7 @@
 """The pages of animals: the list, one animal's own page, its coming, its description, its move, its leaving."""
 
+from collections.abc import Iterable
+from dataclasses import replace
 from datetime import date, timedelta
 from itertools import zip_longest
 from typing import Any, Final
@@ -13,7 +15,8 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
 from husbandry.animal.growth_outlook import masses_at
-from husbandry.assessment import Band, Measure
+from husbandry.assessment import Band, Measure, Quantity
+from husbandry.design.mixing import BandPair
 from husbandry.species.book import UnknownSpeciesError
 from husbandry.units import DAYS_A_YEAR
 from husbandry.watch.rules import usual_weight
@@ -371,22 +374,39 @@ def _welcome(request: HttpRequest, habitat: Habitat, form: WelcomeForm, today: d
 def _judged(verdict: judging.Verdict, units: KeeperUnits) -> dict[str, Any]:
     """A verdict in words."""
     mixing = verdict.mixing
-    bands = []
-    for pair in mixing.apart if mixing else ():
-        ours, theirs = (band_said(side.band, pair.ours.unit, units) for side in (pair.ours, pair.theirs))
-        label = wording.name(pair.ours)
-        bands.append(
-            _("%(what)s: %(ours)s for those that live there, %(theirs)s for the newcomer")
-            % {"what": label, "ours": ours, "theirs": theirs}
-        )
     return {
         "verdict": verdict,
         "adds": [(item.severity.value, wording.finding(item, units)) for item in verdict.adds],
         "mends": [wording.finding(item, units) for item in verdict.mends],
         "mixing": mixing,
-        "apart_bands": list(dict.fromkeys(bands)),
+        "apart_bands": _apart(mixing.apart, units) if mixing else [],
         "dangers": [wording.finding(item, units) for item in (*mixing.dangers, *mixing.wrongs)] if mixing else [],
     }
+
+
+def _apart(pairs: Iterable[BandPair], units: KeeperUnits) -> list[str]:
+    """What does not meet, each said once; the same place with other numbers at other times is said with what tells these apart."""
+    found: dict[str, dict[tuple[str, str], list[Quantity]]] = {}
+    for pair in pairs:
+        ours, theirs = (band_said(side.band, pair.ours.unit, units) for side in (pair.ours, pair.theirs))
+        found.setdefault(wording.name(pair.ours), {}).setdefault((ours, theirs), []).append(pair.ours)
+    words = _("%(what)s: %(ours)s for those that live there, %(theirs)s for the newcomer")
+    return [
+        words % {"what": ", ".join(filter(None, (name, _when(times) if len(numbers) > 1 else ""))), "ours": ours, "theirs": theirs}
+        for name, numbers in found.items()
+        for (ours, theirs), times in numbers.items()
+    ]
+
+
+def _when(times: list[Quantity]) -> str:
+    """Day or night where the seasons agree, the season where day and night do, else both."""
+    seasons, phases = ({getattr(item, what) for item in times} for what in ("season", "phase"))
+    first = times[0]
+    if len(seasons) > 1:
+        first = replace(first, season="")
+    if len(phases) > 1:
+        first = replace(first, phase="")
+    return wording.when(first)
 
 
 def band_said(band: Band | None, unit: str, units: KeeperUnits) -> str:

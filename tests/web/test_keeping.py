@@ -1,6 +1,7 @@
 """Animals that live in habitats, what is written of them, and the plan that follows them."""
 
 import io
+import re
 from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Any
@@ -618,6 +619,19 @@ def test_another_kind_is_judged_by_its_own_profile(habitat: Habitat, make_habita
     assert verdict.mixing is not None
     assert verdict.worst == "danger"
     assert verdict.mixing.dangers
+
+
+def test_what_does_not_meet_is_told_apart_by_its_time(
+    habitat: Habitat, make_habitat: Make, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client]
+) -> None:
+    come(habitat, intent, "Samphire")
+    other = make_habitat(name="Gully", species="fire-salamander", schools={}, animal={"name": "Scurvy-grass", "length_m": 0.18})
+    (newt,) = come(other, intent, "Scurvy-grass", hatched=None)
+    posted = {"habitat": habitat.pk, "day": TODAY.isoformat(), "why": "other", "once": "a"}
+    page = client_of(owner).post(reverse("keeping:move", args=[newt.pk]), posted).content.decode()
+    told = re.findall(r"<li>([^<:]+): [^<]* for those that live there, [^<]* for the newcomer</li>", page)
+    assert len(told) == len(set(told))
+    assert {"Warm-end air, day", "Warm-end air, night"} <= set(told)
 
 
 def test_a_move_the_book_calls_wrong_is_asked_about_on_the_page(
