@@ -145,7 +145,7 @@ def _quantity(
         parameters,
     )
     low, high = spread.low, spread.high
-    if is_moisture:
+    if is_moisture and low is not None and high is not None:
         low, high = max(low, 0.0), min(high, 100.0)
     verdict = band.judge(spread.value) if band else Verdict.NOT_APPLICABLE
     # The warm end's humidity is the cool end's once more.
@@ -205,7 +205,7 @@ def _mats(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quant
         spread = steady.predictions["warm_air"]
         told: dict[str, Parameter] = {"above": Measure(above, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
         band = Band(None, MAT_MOST_C, basis, danger_high=MAT_DANGER_C, near=NEAR_K)
-        low, high = hottest + spread.low - spread.value, hottest + spread.high - spread.value
+        low, high = spread.around(hottest)
         reason = Reason(ReasonCode.HEAT_MAT, told)
         found.append(
             Quantity("mat_contact", "degC", hottest, band.judge(hottest), reason, band.basis, band, low, high, season, phase)
@@ -216,7 +216,7 @@ def _mats(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quant
             why = Reason(
                 ReasonCode.HEAT_MAT_SURFACE, {"below": Measure(hottest, "degC"), "depth": Measure(plan.ground.depth_m, "m")}
             )
-            ends = above + spread.low - spread.value, above + spread.high - spread.value
+            ends = spread.around(above)
             found.append(
                 Quantity("mat_surface", "degC", above, over.judge(above), why, over.basis, over, *ends, season, phase, over.school)
             )
@@ -249,7 +249,7 @@ def back(subject: Subject, case: EnclosureCase, climate: Climate) -> list[Quanti
             case, steady.duty, body.back_m, body.length_m or 0.1, air.value, steady.predictions["cool_air"].value
         )
         spread = steady.predictions["basking_surface"]
-        low, high = value + spread.low - spread.value, value + spread.high - spread.value
+        low, high = spread.around(value)
         told: dict[str, Parameter] = {"height": Measure(body.back_m, "m")}
         found.append(
             Quantity(

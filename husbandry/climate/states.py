@@ -17,11 +17,17 @@ DAY_AND_NIGHT: Final = ("day", "night")
 
 @dataclass(frozen=True)
 class Spread:
-    """A value with its 10–90 % range."""
+    """A value with its 10–90 % range; None where no spread was asked for: a value without one is not a sure one."""
 
     value: float
-    low: float
-    high: float
+    low: float | None = None
+    high: float | None = None
+
+    def around(self, value: float) -> tuple[float | None, float | None]:
+        """The same spread around what goes with this value, low and high; None twice where there is none."""
+        if self.low is None or self.high is None:
+            return None, None
+        return value + self.low - self.value, value + self.high - self.value
 
 
 @dataclass(frozen=True)

@@ -57,7 +57,7 @@ def solve_steady(
     case
         The enclosure, its heaters and the room it stands in.
     spread
-        Whether low and high are worked out; without it they equal the value.
+        Whether low and high are worked out; without it they are None.
     seasons
         Those that are solved.
     near

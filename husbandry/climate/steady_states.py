@@ -226,7 +226,7 @@ class SteadyStates:
                 spreads = {}
                 for place, (name, values) in enumerate(predicted.items()):
                     middle = float(values[row * self.problem.varied])
-                    spreads[name] = Spread(middle, *(float(edge[place, row]) if drawn else middle for edge in (low, high)))
+                    spreads[name] = Spread(middle, *(float(edge[place, row]) if drawn else None for edge in (low, high)))
                 draws = {name: values[row] for name, values in drawn.items()}
                 steady[season, phase] = self._state(season, phase, spreads, draws)
         return Climate(steady, start)

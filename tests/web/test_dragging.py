@@ -65,6 +65,13 @@ def test_on_the_way_the_same_numbers_come_with_the_drawing_in_hand_alone(
     assert plan_now(habitat) == plan()
 
 
+def test_nothing_says_how_sure_it_is_before_it_is_let_go(client: Client, habitat: Habitat) -> None:
+    where = {"part": "heaters.0", "x_m": "0.31", "height_m": "0.40", "step": "heat"}
+    for more in ({"near": "yes"}, {}):
+        assert "eight times in ten" not in post(client, "preview", habitat, **where, **more).content.decode()
+    assert "eight times in ten" in post(client, "move", habitat, **where).content.decode()
+
+
 def test_a_preview_costs_three_queries(
     client: Client, habitat: Habitat, owner: Keeper, django_assert_num_queries: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
