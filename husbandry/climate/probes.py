@@ -1,5 +1,6 @@
 """Where the probes of thermostats are, which side is the warm end, and where the air of either end is read."""
 
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -187,13 +188,19 @@ def end_weights(case: EnclosureCase, warm_x_m: float) -> tuple[Floats, Floats]:
     ----------
     Where keepers hang their probes; common practice, no source.
     """
-    third = np.array([0.6, 0.4, 0.0, 0.0, 0.0])
-    low, high = (third, third[::-1]) if warm_x_m <= case.length_m / 2 else (third[::-1], third)
     warm_m, cool_m = end_heights(case)
-    return (
-        np.outer(between(warm_m / case.height_m, LEVELS), low).ravel(),
-        np.outer(between(cool_m / case.height_m, LEVELS), high).ravel(),
-    )
+    return _end_weights(warm_m / case.height_m, cool_m / case.height_m, left=warm_x_m <= case.length_m / 2)
+
+
+@lru_cache(maxsize=256)
+def _end_weights(warm_at: float, cool_at: float, *, left: bool) -> tuple[Floats, Floats]:
+    """The weights by the heights as shares of the enclosure's; `left`: the warm end is there."""
+    third = np.array([0.6, 0.4, 0.0, 0.0, 0.0])
+    low, high = (third, third[::-1]) if left else (third[::-1], third)
+    found = np.outer(between(warm_at, LEVELS), low).ravel(), np.outer(between(cool_at, LEVELS), high).ravel()
+    for each in found:
+        each.flags.writeable = False  # kept for others
+    return found
 
 
 def end_heights(case: EnclosureCase) -> tuple[float, float]:

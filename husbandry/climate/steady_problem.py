@@ -100,6 +100,7 @@ class SteadyProblem:
     def exchange(self) -> AirExchange:
         return exchange_of(self.case.shell)
 
+    @cached_property
     def places(self) -> Floats:
         """The rows over the nodes that predictions are made of: air, surface, hides and water where there are any, own probes."""
         nodes = self.network.nodes

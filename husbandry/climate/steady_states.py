@@ -121,7 +121,7 @@ class SteadyStates:
         """The rows (phases, seasons, k, n) over the phases' steady states: the places, then the air at its hottest."""
         problem, modes, nodes = self.problem, self.coupled.modes, self.problem.network.nodes
         everywhere = np.eye(nodes.count)
-        rows = modes.functionals(problem.places(), np.tensordot(read.shares, modes.ends, axes=(0, 1)))
+        rows = modes.functionals(problem.places, np.tensordot(read.shares, modes.ends, axes=(0, 1)))
         of_surface = np.stack([np.tensordot(part, modes.ends[season], axes=1) for season, part in enumerate(read.surface)])
         rows[:, :, nodes.air_count] = modes.functionals(everywhere[[nodes.spot]], of_surface)[:, :, 0]
         of_air = np.stack([modes.ends[season, phase] for season, phase in enumerate(read.hottest)])
@@ -131,7 +131,7 @@ class SteadyStates:
         """What the same rows read of the phases' ends as they were found, (seasons × variations, k)."""
         problem, nodes = self.problem, self.problem.network.nodes
         ends = self.node_c.reshape(len(problem.phases), len(problem.seasons), problem.varied, nodes.count)
-        found = np.tensordot(read.shares, ends, axes=1) @ problem.places().T
+        found = np.tensordot(read.shares, ends, axes=1) @ problem.places.T
         found[:, :, nodes.air_count] = np.einsum("sp,psv->sv", read.surface, ends[..., nodes.spot])
         air = np.stack([ends[phase, season][:, nodes.air] for season, phase in enumerate(read.hottest)]) - self._of_hottest(read)
         return np.concatenate([found, air], axis=2).reshape(problem.batch, -1)
@@ -144,20 +144,24 @@ class SteadyStates:
         """The row of the unvaried state of a phase in a season."""
         return phase * self.problem.batch + season * self.problem.varied
 
-    def _mean(self, values: Floats, read: Read) -> Floats:
-        """Values of all phases (B, …) as their mean over the day's or the night's, (seasons × variations, …)."""
-        count = len(self.problem.phases)
-        by_phase = values.reshape(count, len(values) // count, *values.shape[1:])
-        return np.tensordot(read.shares, by_phase, axes=1)
+    def _means(self, values: Floats) -> Floats:
+        """Values of all phases (B, k) as their means over the day's, then over the night's, (2 × seasons × variations, k)."""
+        (rows, columns), phases = values.shape, len(self.problem.phases)
+        shares = np.stack([read.shares for read in self.reads])
+        means = shares @ values.reshape(phases, rows // phases * columns)
+        return means.reshape(2 * (rows // phases), columns)
+
+    @cached_property
+    def _vapour_means(self) -> Floats:
+        """Vapour pressure, that without condensation, what a gram adds (Pa), and kg/h carried off, as `_means`, (…, 4)."""
+        found = self.vapour
+        return self._means(np.column_stack([found.pressure_pa, found.unbound_pa, found.per_gram, 3600 * found.carried_kg_s]))
 
     def predicted(self) -> dict[str, Floats]:
         """Every prediction for the whole batch, (days then nights,)."""
         read_c = np.concatenate([self._read_c(read) for read in self.reads])
-        duty, carried = np.concatenate(self.duties), 3600 * self.vapour.carried_kg_s
-        means = [
-            np.concatenate([self._mean(part, read) for read in self.reads]) for part in (self.vapour.pressure_pa, duty, carried)
-        ]
-        return self.problem.named(read_c, *means)
+        vapour = self._vapour_means
+        return self.problem.named(read_c, vapour[:, 0], self._means(np.concatenate(self.duties)), vapour[:, 3])
 
     def drawn(self) -> dict[str, Floats]:
         """Every prediction for many draws of what is uncertain, (days then nights × seasons, DRAWS).
@@ -172,10 +176,9 @@ class SteadyStates:
             begin = np.repeat(self.duties[:, :: problem.varied], spread.DRAWS, axis=1)
             duties = solve_duties(drawn, duties, self._draw_each(coupled.wanted), coupled.held, begin)
         pressure, out = self._vapour_drawn()
-        every = np.concatenate(duties)
         read_c = [self._drawn_read(read, duties) for read in self.reads]
-        means = [np.concatenate([self._mean(part, read) for read in self.reads]) for part in (pressure, every, out)]
-        named = problem.named(np.concatenate(read_c), *means)
+        vapour = self._means(np.column_stack([pressure, out]))
+        named = problem.named(np.concatenate(read_c), vapour[:, 0], self._means(np.concatenate(duties)), vapour[:, 1])
         return {name: values.reshape(2 * len(problem.seasons), spread.DRAWS) for name, values in named.items()}
 
     def _drawn_read(self, read: Read, duties: Duties) -> Floats:
@@ -238,9 +241,7 @@ class SteadyStates:
         main, vapour = read.main[index], self.vapour
         row, of_mean = self._row(main, index), index * problem.varied
         node_c = self.node_c[row]
-        pressure, unbound, per_gram = (
-            float(self._mean(part, read)[of_mean]) for part in (vapour.pressure_pa, vapour.unbound_pa, vapour.per_gram)
-        )
+        pressure, unbound, per_gram, _out = self._vapour_means[DAY_AND_NIGHT.index(phase) * problem.batch + of_mean].tolist()
         return SteadyState(
             season,
             phase,
