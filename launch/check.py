@@ -59,7 +59,7 @@ def taken() -> tuple[float, float]:
 
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./test", description="Run Ridgeback's checks.")
-    told = "skip browser and sweeps; take the sweeps whole, by hand; say which lines no test comes to"
+    told = "skip browser, sweeps and what takes seconds; take the sweeps whole, by hand; say which lines no test comes to"
     parser.add_argument("what", nargs="?", choices=["quick", "all", "coverage"], help=told)
     arguments, rest = parser.parse_known_args()
     browser = arguments.what in (None, "all")

@@ -44,6 +44,7 @@ def test_what_lives_dry_is_not_sprayed_in_the_morning(species: str) -> None:
     assert job.times == (time(19, 30),)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("species", ["red-eyed-tree-frog", "dart-frog", "crested-gecko"])
 def test_what_lives_wet_is_sprayed_twice(species: str) -> None:
     card = card_of(species, misting={"grams_per_day": 40})

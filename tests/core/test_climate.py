@@ -17,6 +17,7 @@ from tests.core.test_enclosures import GLASS
 psychrolib.SetUnitSystem(psychrolib.SI)
 
 
+@pytest.mark.sweep
 @given(st.floats(5, 45), st.floats(5, 100))
 def test_vapour_follows_psychrolib(temperature_c: float, percent: float) -> None:
     """PsychroLib implements ASHRAE Handbook of Fundamentals 2017; the Magnus form lies within 0.3 % of it here."""

@@ -108,6 +108,7 @@ def test_three_thermostats_cycle_about_their_set_points() -> None:
     assert set(np.unique(day.duty)) == {0.0, 1.0}
 
 
+@pytest.mark.sweep
 def test_a_thermostat_day_has_the_means_duty_and_extremes_of_solve_ivp() -> None:
     """scipy.integrate.solve_ivp (LSODA) on the same equations, restarted at every switch. Point by point it is ill-posed."""
     swings = replace(

@@ -97,6 +97,7 @@ def test_where_all_is_done_on_its_day_each_day_is_as_it_was_seen_ahead(species: 
 OUTCOMES = st.sampled_from(["eaten", "eaten", "eaten", "part", "refused", "skipped", "forgotten"])
 
 
+@pytest.mark.sweep
 @settings(max_examples=40, deadline=None)
 @given(st.sampled_from(sorted(GROWN)), st.lists(OUTCOMES, min_size=70, max_size=70), st.booleans())
 def test_whatever_goes_wrong_nothing_is_doubled_and_nothing_stays_away(species: str, fates: list[str], chosen: bool) -> None:

@@ -92,6 +92,7 @@ def rooms() -> list[Simulated]:
     return [settled(seed) for seed in (1, 2, 3)]
 
 
+@pytest.mark.sweep
 def test_without_a_fault_next_to_nothing_is_told(rooms: list[Simulated]) -> None:
     """Three simulated rooms, each for six weeks: at most one call in all of it."""
     told = 0

@@ -50,6 +50,7 @@ def first_plan(species: str, sides_m: tuple[float, float, float] | None = None) 
     return propose("One", profile, animal, RoomClimate(summer=ROOM, winter=ROOM), TODAY, sides_m)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("species", KINDS)
 def test_a_first_plan_is_furnished_with_everything_and_nothing_stands_in_anything(species: str) -> None:
     found = furnished(first_plan(species))
@@ -69,6 +70,7 @@ def test_a_first_plan_is_furnished_with_everything_and_nothing_stands_in_anythin
         assert found.plan.bowl is not None
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("species", ["corn-snake", "russian-tortoise"])
 def test_what_does_not_fit_is_named_with_a_floor_that_holds_it(species: str) -> None:
     small = first_plan(species, (0.6, 0.4, 0.5))
@@ -177,6 +179,7 @@ def test_any_plan_is_furnished_without_new_overlaps_and_inside_its_walls(documen
         assert past_walls_m(footprint(found.plan, thing), box.length_m, box.width_m) < 0.01 or f"things.{index}" in before
 
 
+@pytest.mark.sweep
 def test_a_chameleon_is_given_leaves_and_branches_and_no_box_to_hide_in() -> None:
     cage = furnished(first_plan("veiled-chameleon")).plan
     assert not cage.hides
@@ -188,6 +191,7 @@ def test_a_chameleon_is_given_leaves_and_branches_and_no_box_to_hide_in() -> Non
     }
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("species", ["veiled-chameleon", "russian-tortoise", "african-fat-tailed-gecko", "corn-snake"])
 def test_a_mirrored_layout_mirrors_what_is_found(species: str) -> None:
     """Left and right are names: what stands at 0.3 of the length, mirrored, stands at 0.7, and every number stays."""

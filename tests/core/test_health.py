@@ -74,6 +74,7 @@ def test_a_new_animal_stays_apart_as_long_as_its_kind_does() -> None:
         assert FindingCode.QUARANTINE_SHORT not in {item.code for item in assess(after, find(made.species), TODAY).findings}
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("key", ["red-eyed-tree-frog", "giant-day-gecko", "dart-frog"])
 def test_what_lives_damp_is_kept_apart_on_damp_paper(key: str) -> None:
     """Common practice, no source: paper towels, wet for what dries out; its branch stays under the lamp."""

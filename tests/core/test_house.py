@@ -42,6 +42,7 @@ def test_the_house_is_in_order(house: Path) -> None:
     assert contracts_hold(house)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("place", PLANTED)
 def test_an_import_that_looks_up_is_found(house: Path, place: str) -> None:
     path = house / place

@@ -85,6 +85,7 @@ def test_leaves_give_water_by_day_and_hardly_by_night() -> None:
     assert shown == pytest.approx(steady, abs=4)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("damp", [False, True])
 def test_a_planted_day_follows_solve_ivp(damp: bool) -> None:
     """scipy.integrate.solve_ivp on the same equations, written apart: air to 0.1 K, vapour to 1 %, the ground's water to a gram."""

@@ -93,6 +93,7 @@ def test_between_under_a_mesh_and_on_it_lies_no_height() -> None:
     assert above > GLASS.height_m
 
 
+@pytest.mark.sweep
 @settings(max_examples=8)
 @given(st.floats(25, 34), st.floats(22, 28))
 def test_in_a_room_as_cool_as_wanted_the_air_stands_at_the_edge_of_its_band(day_c: float, night_c: float) -> None:

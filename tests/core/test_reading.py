@@ -42,6 +42,7 @@ def put(data: dict[str, Any], way: tuple[str, ...], value: Any) -> dict[str, Any
     return dict(copied)
 
 
+@pytest.mark.sweep
 @settings(max_examples=300, deadline=None)
 @given(way=st.sampled_from(PATHS), value=JSON)
 def test_anything_anywhere_is_a_plan_or_a_named_fault(way: tuple[str, ...], value: Any) -> None:

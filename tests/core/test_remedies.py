@@ -90,6 +90,7 @@ def test_pressing_the_first_button_until_none_is_left_ends_and_nothing_is_worse(
             assert item.remedy is not None, item.id  # a way out, or why none
 
 
+@pytest.mark.sweep
 def test_a_button_that_would_boil_the_boa_is_not_offered() -> None:
     """A grown rainbow boa in a 19 °C room: a 360 W heater took the air to 42.7 °C, where 29.4 is the most it bears."""
     profile = find("brazilian-rainbow-boa")

@@ -28,6 +28,7 @@ def proposed(case: str) -> Proposal:
     return propose(one, find(one.species), TODAY)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("case", CASES)
 def test_what_is_proposed_leaves_nothing_a_specialist_saw(case: str) -> None:
     """Of the ten set-ups nothing that endangers is left, and nothing wrong but what the enclosure cannot help."""
@@ -77,6 +78,7 @@ def test_what_is_unknown_is_taken_as_it_most_likely_is() -> None:
     assert sure.heaters[0].thermostat is False
 
 
+@pytest.mark.sweep
 def test_a_climber_below_a_mesh_lid_has_its_lamp() -> None:
     """Where none is strong enough from above the mesh, it hangs inside behind a guard: a dragon in 120 × 60 × 60 under mesh."""
     dragon = {"species": "central-bearded-dragon", "animal": {"mass_kg": 0.4}, "heaters": [], "ground": "sand", "ground_m": 0.05}
@@ -95,6 +97,7 @@ def test_paper_is_not_laid_by_the_decimetre() -> None:
     assert "ground-paper" not in {line.what for line in found.to_buy}
 
 
+@pytest.mark.sweep
 def test_a_growing_animal_is_not_given_a_box_for_a_month() -> None:
     """The starter box is paid for twice (a mistake of the trade): what is proposed is not outgrown at once."""
     young = told(

@@ -75,6 +75,7 @@ def keeps_the_cautions(made: HabitatPlan) -> None:
             assert heater.height_m - made.ground.depth_m - made.platform.height_m >= CLOSEST_HEATER_M
 
 
+@pytest.mark.sweep
 def test_an_obvious_lamp_that_fails_says_why() -> None:
     made = propose("rig", find("uromastyx"), ANIMALS["uromastyx"], COOL, TODAY)
     _steps, found = searched(made)
@@ -192,6 +193,7 @@ def test_taking_a_way_makes_the_plan_it_promised() -> None:
     assert ways(heaters=[]) == {}
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("made", [plan(), plan(room__summer__day_c=31.0, room__summer__night_c=28.0)])
 def test_no_rig_that_is_offered_adds_a_danger(made: HabitatPlan) -> None:
     before = {

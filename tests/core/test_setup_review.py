@@ -96,6 +96,7 @@ def test_what_changes_nothing_is_not_asked() -> None:
     assert found.ask is None
 
 
+@pytest.mark.sweep
 def test_it_asks_until_an_answer_would_change_nothing() -> None:
     here = told(room_c=None, lid=None, heaters=[{"kind": "mat"}], hides=[{"end": "warm"}, {"end": "cool"}])
     asked: list[str] = []
@@ -110,6 +111,7 @@ def test_it_asks_until_an_answer_would_change_nothing() -> None:
     assert all(one.finding.severity is not Severity.DANGER for one in left)
 
 
+@pytest.mark.sweep
 def test_the_same_set_up_asks_the_same_and_draws_each_answer_as_often_as_is_likely() -> None:
     bare = told(room_c=None, lid=None, bowl=None, ground=None, ground_m=None, heaters=[{"kind": "mat"}])
     assert reviewed(bare) == reviewed(bare)

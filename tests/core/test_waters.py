@@ -57,6 +57,7 @@ def test_the_water_counts_where_all_bands_are_spoken_of() -> None:
     assert cool.likely > 0.5
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(
     ("species", "room_c", "code", "kinds"),
     [

@@ -298,6 +298,7 @@ def served_to_somebody_else(name: str) -> int:
     return 403 if name in ADMINISTRATORS else served(name)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("names", by_app(NAMES))
 def test_the_owner_is_served(
     names: list[tuple[str, str]], habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]
@@ -403,6 +404,7 @@ def test_no_migration_is_missing() -> None:
     call_command("makemigrations", "--check", "--dry-run", verbosity=0)
 
 
+@pytest.mark.sweep
 def test_production_settings_pass_djangos_own_check() -> None:
     import os
     import subprocess

@@ -30,6 +30,7 @@ from ridgeback.archive.writing_out import write_out
 from ridgeback.home import demo
 from ridgeback.rooms.models import Room
 
+pytestmark = pytest.mark.sweep
 ROOT = Path(__file__).resolve().parents[2]
 # The archive of the only room, as another process with another database writes it.
 WRITES = """

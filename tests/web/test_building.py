@@ -73,6 +73,7 @@ def do_all(client: Client, habitat: Habitat, later: Callable[[timedelta], None])
     raise AssertionError("it never ends")
 
 
+@pytest.mark.sweep
 def test_a_build_is_done_step_by_step_and_the_animal_comes_last(
     habitat: Habitat, client: Client, later: Callable[[timedelta], None]
 ) -> None:
@@ -117,6 +118,7 @@ def test_against_a_lock_an_animal_moves_in_only_with_a_reason_that_is_kept(habit
     assert "against a lock, because: The old enclosure" in page(client, habitat).content.decode()
 
 
+@pytest.mark.sweep
 def test_the_test_is_signed_when_it_has_run_its_time_and_no_sooner(
     habitat: Habitat, client: Client, later: Callable[[timedelta], None]
 ) -> None:
@@ -142,6 +144,7 @@ def test_the_test_is_signed_when_it_has_run_its_time_and_no_sooner(
     assert Build.objects.get().test_passed_at is None
 
 
+@pytest.mark.sweep
 def test_a_signature_is_for_the_test_of_the_plan_that_stands(
     habitat: Habitat, owner: Keeper, client: Client, later: Callable[[timedelta], None]
 ) -> None:

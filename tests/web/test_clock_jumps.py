@@ -50,6 +50,7 @@ def kept(habitat: Habitat, owner: Keeper) -> Channel:
     return channel
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("by", [BACK, AHEAD])
 def test_every_page_opens_and_what_is_written_is_kept(
     by: timedelta, jump: Jump, kept: Channel, habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]

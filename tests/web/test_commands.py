@@ -69,6 +69,7 @@ def command(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str])
     return go
 
 
+@pytest.mark.sweep
 def test_assess_prints_json_and_needs_no_database(tmp_path: Path) -> None:
     file = tmp_path / "plan.json"
     file.write_text(json.dumps(document()))
@@ -102,6 +103,7 @@ def test_a_missing_file_and_a_wrong_date_are_one_sentence(command: Callable[...,
         assert len(done.stderr.strip().splitlines()) == 1
 
 
+@pytest.mark.sweep
 def test_prepare_says_in_one_sentence_that_the_database_is_dead() -> None:
     done = run("prepare")
     assert done.returncode == 1
@@ -169,6 +171,7 @@ def test_the_demo_loads_once_and_never_over_edits() -> None:
     assert Room.objects.get().name == demo.NAME
 
 
+@pytest.mark.sweep
 @pytest.mark.django_db
 def test_the_demo_has_a_build_held_up_one_in_its_test_and_priced_variants(client: Client) -> None:
     demo.load_once("cord-grass-4")
@@ -192,6 +195,7 @@ def test_the_demo_has_a_build_held_up_one_in_its_test_and_priced_variants(client
         assert max(len(re.findall(r'\bname="', form)) for form in forms) < settings.DATA_UPLOAD_MAX_NUMBER_FIELDS / 3
 
 
+@pytest.mark.sweep
 @pytest.mark.django_db
 def test_the_demo_has_a_good_habitat_a_mistake_two_outgrown_and_one_by_an_own_profile() -> None:
     demo.load_once("cord-grass-4")

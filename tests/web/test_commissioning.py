@@ -110,6 +110,7 @@ def test_a_place_settles_once_and_each_day_anew(
     assert settled_at(mapping.plan_of(habitat), point, begun, begun + read_at) == begun + counts_at
 
 
+@pytest.mark.sweep
 def test_too_hot_is_said_with_one_change_at_a_time(
     habitat: Habitat, owner: Keeper, client: Client, at: Callable[[datetime], None]
 ) -> None:

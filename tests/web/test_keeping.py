@@ -442,6 +442,7 @@ POSTED: dict[str, dict[str, Any]] = {
 }
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("slug", POSTED)
 def test_every_kind_is_written_on_its_page_told_in_the_daybook_and_taken_back(
     habitat: Habitat, intent: Intent, owner: Keeper, client_of: Callable[[Keeper], Client], slug: str

@@ -71,6 +71,7 @@ def catalogue_of(tongue: str) -> standard.GNUTranslations:
         return standard.GNUTranslations(file)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("tongue", TONGUES)
 def test_every_text_is_translated_and_none_is_fuzzy(tongue: str, tmp_path: Path) -> None:
     po = (ROOT / "ridgeback" / "locale" / tongue / "LC_MESSAGES" / "django.po").read_text(encoding="utf-8")

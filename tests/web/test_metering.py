@@ -115,6 +115,7 @@ def test_a_sound_habitat_has_no_fault(measured_habitat: Habitat) -> None:
     assert ForetoldHour.objects.filter(channel__habitat=measured_habitat).count() >= 5 * 24 * 6
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(("fault", "heater"), [(Fault.LAMP_DARK, 0), (Fault.STUCK_ON, 1)])
 def test_a_planted_fault_is_told_within_hours_by_its_name_and_ends_when_it_is_mended(
     measured_habitat: Habitat, fault: Fault, heater: int
@@ -566,6 +567,7 @@ def test_a_broken_lamp_teaches_nothing(measured_habitat: Habitat) -> None:
     assert reported(measured_habitat, mapping.plan_of(measured_habitat), clock.now()) == []
 
 
+@pytest.mark.sweep
 def test_a_plan_that_learns_by_itself_comes_nearer_to_what_is_measured(measured_habitat: Habitat, client: Client) -> None:
     report(measured_habitat, 8)
     plan, until = mapping.plan_of(measured_habitat), foretelling.full_hour(clock.now())

@@ -17,7 +17,7 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.rooms.residents import living_in
 from tests.plans import document_before, plan
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.sweep]
 
 
 def at(targets: list[tuple[str, str]]) -> Apps:

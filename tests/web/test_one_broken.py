@@ -68,6 +68,7 @@ def test_the_others_are_shown_and_the_broken_one_is_named(
     assert Client().get(reverse("rota:subscribed", args=[token])).status_code == 200
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("part", IMPOSSIBLE, ids=lambda part: str(part)[:40])
 def test_a_broken_one_says_what_is_wrong_and_has_ways_out(client: Client, habitat: Habitat, part: dict[str, Any]) -> None:
     bench = reverse("planner:bench", args=[habitat.pk])

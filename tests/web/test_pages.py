@@ -197,6 +197,7 @@ def test_an_unknown_species_or_stage_falls_back(client: Client) -> None:
     assert "Corn snake" in page.content.decode()
 
 
+@pytest.mark.sweep
 @pytest.mark.django_db
 def test_a_sheet_is_handed_out_as_a_pdf(client: Client) -> None:
     answer = client.get(reverse("book:print", args=["royal-python"]))

@@ -217,6 +217,7 @@ def test_pieces_are_never_turned_into_grams(client: Client, snake: Habitat) -> N
 HEAD = "food,kind,unit,amount,received\r\n"
 
 
+@pytest.mark.sweep
 def test_ten_thousand_broken_lines_are_counted_named_and_none_is_taken(client: Client, snake: Habitat) -> None:
     lines = [f"mouse/adult,frozen,piece,{'' if place % 2 else -place - 1},2026-11-01" for place in range(10_000)]
     answer = upload(client, snake.room_id, HEAD + "mouse/adult,frozen,piece,5,2026-11-01\r\n" + "\r\n".join(lines))

@@ -31,6 +31,7 @@ MOVED = ["heaters.0", "uv_lamps.0", "things.0", "things.1", "things.3", "things.
 ANYWHERE = st.floats(-2.0, 4.0)
 
 
+@pytest.mark.sweep
 @settings(max_examples=200, deadline=None)
 @given(
     moves=st.lists(st.tuples(st.sampled_from(MOVED), ANYWHERE, ANYWHERE), max_size=6),

@@ -57,6 +57,7 @@ def test_what_is_set_may_stand_in_a_file_and_a_missing_file_is_said(tmp_path: Pa
     Environment.ENVIRON.files_cache.clear()
 
 
+@pytest.mark.sweep
 def test_postgresqls_programs_know_the_password_by_a_file_in_memory(folder: Path) -> None:
     cluster = Cluster(folder, throwaway=True)
     cluster.create()
@@ -91,6 +92,7 @@ def test_a_secret_is_on_the_disk_before_it_counts_and_an_empty_one_is_none(folde
     assert len(secret(folder, "some-key")) > 40
 
 
+@pytest.mark.sweep
 def test_what_a_crash_at_its_start_left_does_not_keep_the_database_from_starting(folder: Path) -> None:
     cluster = Cluster(folder, throwaway=True)
     cluster.create()

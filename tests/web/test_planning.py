@@ -120,6 +120,7 @@ def test_a_shown_value_that_nobody_touched_is_not_rounded(client: Client, make_h
     assert plan_now(habitat).heaters[0].height_m == 0.381234
 
 
+@pytest.mark.sweep
 def test_unticking_a_box_is_said_by_its_absence(client: Client, habitat: Habitat) -> None:
     post(client, "save", habitat, **{"heaters.0.guarded:shown": "1"})
     assert plan_now(habitat).heaters[0].guarded is False
@@ -179,6 +180,7 @@ def test_parts_come_and_go(client: Client, habitat: Habitat) -> None:
     assert plan_now(habitat).bowl is None
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("lid", ["solid", "mesh", "open"])
 @pytest.mark.parametrize("step", ["animal", "room", "enclosure", "ground", "furniture", "heat", "light", "moisture", "food"])
 def test_an_empty_box_is_shown_at_every_step(client: Client, make_habitat: Callable[..., Habitat], lid: str, step: str) -> None:

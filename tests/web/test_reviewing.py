@@ -164,6 +164,7 @@ def test_after_a_change_it_tells_what_is_done_and_what_is_left(client: Client) -
     assert client.get(after.context["address"]).context["since"]["done"] == since["done"]
 
 
+@pytest.mark.sweep
 def test_several_of_one_keeper_stand_in_one_room(client: Client) -> None:
     first = look(client, name="the snake", room_percent="50 %")
     second = look(client, name="the snake", room_percent="50 %", then="another")

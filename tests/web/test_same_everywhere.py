@@ -84,6 +84,7 @@ def expected(room: Room) -> tuple[Feeds, Counter[tuple[str, str, date]]]:
     return fed, done
 
 
+@pytest.mark.sweep
 def test_the_calendar_file_has_each_feed_and_each_chore_once(client: Client, room: Room) -> None:
     fed, done = expected(room)
     made = Calendar.from_ical(client.get(reverse("rota:file")).content)
@@ -115,6 +116,7 @@ def test_the_table_has_a_line_for_each_turn(client: Client, room: Room) -> None:
     assert all(line["food"] for line in near if line["what"] == feed)
 
 
+@pytest.mark.sweep
 def test_day_week_and_month_count_the_same_turns(client: Client, owner: Keeper, room: Room) -> None:
     fed, done = expected(room)
     by_day: Counter[date] = Counter()
@@ -145,6 +147,7 @@ def test_day_week_and_month_count_the_same_turns(client: Client, owner: Keeper, 
         assert feeds == sum(count for (_name, when), count in fed.items() if when == day)
 
 
+@pytest.mark.sweep
 def test_the_sitters_card_and_each_menu_have_the_same_feeds_and_foods(client: Client, room: Room) -> None:
     fed, _done = expected(room)
     habitats = list(cards.habitats_of_room(room.pk))

@@ -101,6 +101,7 @@ def test_every_code_has_words_and_none_lies_unused(kind: type[StrEnum]) -> None:
         assert words == set(kind)
 
 
+@pytest.mark.sweep
 def test_every_problem_has_words() -> None:
     problems = codes_in("Problem") | codes_in("Misplaced") | codes_in("UnitError", ("husbandry", "ridgeback"))
     assert problems

@@ -58,6 +58,7 @@ def fetch(client: Client, name: str, habitat: Habitat, **query: str) -> str:
 # ---- scenarios, lamps, rigs ----
 
 
+@pytest.mark.sweep
 def test_every_scenario_has_its_page(client: Client, make_habitat: Callable[..., Habitat]) -> None:
     made = make_habitat(misting__grams_per_day=60.0)
     for code in scenarios.possible(mapping.plan_of(made), find(made.species), clock.today()):
@@ -81,6 +82,7 @@ def test_taking_a_way_to_hang_the_lamp_saves_it(client: Client, make_habitat: Ca
     assert client.post(url, {"way": "full_on", "version": made.version}).status_code == 404
 
 
+@pytest.mark.sweep
 def test_what_was_worked_out_for_another_plan_is_not_done(client: Client, make_habitat: Callable[..., Habitat]) -> None:
     """Two tabs: in one the lamp is made stronger, in the other a way, a rig, a misting and a remedy still stand from before.
 
@@ -116,6 +118,7 @@ def test_a_way_pressed_twice_is_taken_once(client: Client, make_habitat: Callabl
     assert mapping.plan_of(Habitat.objects.get(pk=made.pk)).heaters[0].watts == 40.0
 
 
+@pytest.mark.sweep
 def test_a_search_tells_its_steps_and_ends_with_rigs_to_take(client: Client, habitat: Habitat) -> None:
     response = client.get(reverse("planner:rig-search", args=[habitat.pk]))
     lines = [json.loads(line) for line in b"".join(response.streaming_content).decode().splitlines()]  # type: ignore[attr-defined]
