@@ -105,6 +105,7 @@ def test_without_a_fault_next_to_nothing_is_told(rooms: list[Simulated]) -> None
     assert told <= 1
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("fault", [Fault.LAMP_DARK, Fault.STUCK_ON, Fault.VENTS_SHUT])
 def test_a_fault_of_the_last_eight_hours_is_told_by_its_name(rooms: list[Simulated], fault: Fault) -> None:
     found = []

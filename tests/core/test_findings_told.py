@@ -262,6 +262,7 @@ def tried(name: str) -> list[str]:
     return [*told, ""] if len(told) > 1 else []
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(("record", "tell"), [(FINDINGS, findings), (TRIED, tried)])
 def test_what_is_found_and_tried_is_what_the_record_says(record: Path, tell: Callable[[str], list[str]]) -> None:
     told = [line for name in (*HABITATS, *DOCUMENTS) for line in tell(name)]

@@ -23,6 +23,7 @@ BOA = {"species": "brazilian-rainbow-boa"}
 FROG: dict[str, Any] = {"species": "dart-frog", "schools": {}, "animal": {"length_m": 0.035}, "hides": []}
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(
     ("code", "severity", "changes"),
     [

@@ -25,7 +25,7 @@ from ridgeback.rooms.models import Habitat, Room
 from ridgeback.rota.models import Subscription
 from tests.plans import TODAY, document, plan
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.sweep]
 NOON = datetime(2026, 11, 24, 12, tzinfo=UTC)
 HANDS = 6
 

@@ -106,6 +106,7 @@ def test_names_in_whatever_spelling_find_their_species(query: str, first: str) -
     assert found(f"q={query}")[0] == first
 
 
+@pytest.mark.sweep
 @pytest.mark.django_db
 def test_one_slip_in_any_species_name_still_finds_it() -> None:
     """Most misspelt words miss a letter, have one too many or a wrong one, or two exchanged (Damerau 1964)."""

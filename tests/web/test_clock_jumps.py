@@ -94,6 +94,7 @@ def test_a_night_years_ahead_deletes_nothing(jump: Jump, kept: Channel, habitat:
     account_tasks.clear(0)
 
 
+@pytest.mark.sweep
 def test_guesses_of_the_future_lock_nobody_out(jump: Jump, owner: Keeper) -> None:
     jump(AHEAD)
     for number in range(35):

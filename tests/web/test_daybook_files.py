@@ -366,6 +366,7 @@ def swollen(entry: str) -> bytes:
     return b'{"format": "ridgeback-daybook/1", "animals": [], "entries": [' + entry.encode()
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize(
     "raw",
     [
@@ -395,6 +396,7 @@ def test_the_mark_of_a_byte_order_is_no_fault(habitat: Habitat, client: Client) 
     assert bring(client, habitat.room, b"\xef\xbb\xbf" + told({"payload": {"note": "früh"}})).outcome["entries"] == 1
 
 
+@pytest.mark.sweep
 def test_no_more_of_a_daybook_is_held_than_one_step(habitat: Habitat, client: Client) -> None:
     import tracemalloc
 

@@ -62,6 +62,7 @@ def test_what_was_begun_is_answered_whole_and_nothing_new_is_taken(served: Any) 
     assert not thread.is_alive()
 
 
+@pytest.mark.sweep
 def test_who_was_connected_and_asks_a_moment_later_is_answered(served: Any) -> None:
     ask, ending, thread, _begun = served
     kept = ask("/quick")

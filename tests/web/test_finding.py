@@ -53,6 +53,7 @@ def test_anything_is_found(query: str, title: str, room_with_things: Habitat, ow
     assert title in [hit.title for hit in search(owner, query)][:6]
 
 
+@pytest.mark.sweep
 def test_what_is_found_can_be_opened(room_with_things: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]) -> None:
     client = client_of(owner)
     for query in ("shelf", "sea", "snake", "slate", "gun", "cricket", "uv", "plan"):

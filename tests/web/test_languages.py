@@ -278,6 +278,7 @@ def test_what_was_done_is_told_in_its_readers_language(
     assert entrywords.said(entry.kind, {"label": "a branch"}, METRIC) == "A branch"
 
 
+@pytest.mark.sweep
 def test_a_chore_is_the_same_one_in_every_language(demo_room: Room) -> None:
     """What was done is found by the chore's id: whoever reads in German does not do it again."""
     habitats = list(Habitat.objects.filter(room=demo_room))

@@ -40,6 +40,7 @@ def test_a_species_is_found_by_any_name_and_stands_beside_the_form(client: Clien
     assert "yours is too small for it" in small
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("typed", ["", "nonsense", "1/2/3/4", "-4", "99999999999999999999", "1e400 g", "\u0663"])
 def test_whatever_is_typed_meanwhile_is_answered_quietly(client: Client, habitat: Habitat, typed: str) -> None:
     for name in ("age", "mass", "length", "box", "count", "hatched", "species", "room", "find"):

@@ -196,6 +196,7 @@ def test_what_is_told_is_drawn_with_a_mark_where_something_is_not_known(client: 
     assert float(marks["hide", 1]["x_m"]) > 0.6  # at the cool end
 
 
+@pytest.mark.sweep
 def test_the_proposed_layout_stands_beside_todays_with_what_it_takes(client: Client, owner: Keeper) -> None:
     room = Room.objects.get(membership__keeper=owner)
     offers = [
@@ -219,6 +220,7 @@ def test_the_proposed_layout_stands_beside_todays_with_what_it_takes(client: Cli
     assert "hours" in answer.context["hours"]
 
 
+@pytest.mark.sweep
 def test_it_is_the_start_of_a_plan(client: Client, owner: Keeper, other: Keeper) -> None:
     text = look(client, name="Thrift's old box").context["text"]
     room, url = Room.objects.get(membership__keeper=owner), reverse("reviewing:start")

@@ -258,6 +258,7 @@ def until(test: Callable[[], bool], seconds: float = 20.0) -> None:
         time.sleep(0.05)
 
 
+@pytest.mark.sweep
 def test_readings_come_by_way_of_a_broker(warm: Channel, mosquitto: int) -> None:
     device, _key = devices.make(warm.room_id, "hub", clock.now())
     heard: list[tuple[str, bytes]] = []

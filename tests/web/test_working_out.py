@@ -70,6 +70,7 @@ def test_every_scenario_has_its_page(client: Client, make_habitat: Callable[...,
     assert set(solving.SCENARIOS) == set(scenarios.LISTED)
 
 
+@pytest.mark.sweep
 def test_taking_a_way_to_hang_the_lamp_saves_it(client: Client, make_habitat: Callable[..., Habitat]) -> None:
     made = make_habitat(heaters__0__thermostat={"kind": "none"}, heaters__0__watts=60.0)
     page = fetch(client, "lamp", made)
@@ -108,6 +109,7 @@ def test_what_was_worked_out_for_another_plan_is_not_done(client: Client, make_h
         assert mapping.plan_of(Habitat.objects.get(pk=made.pk)) == stronger, name
 
 
+@pytest.mark.sweep
 def test_a_way_pressed_twice_is_taken_once(client: Client, make_habitat: Callable[..., Habitat]) -> None:
     """The second press does not take the next weaker lamp."""
     made = make_habitat(heaters__0__thermostat={"kind": "none"}, heaters__0__watts=60.0)
@@ -325,6 +327,7 @@ def test_a_pen_out_of_doors_takes_twelve_months(client: Client, habitat: Habitat
     assert mapping.plan_of(Habitat.objects.get(pk=habitat.pk)).outdoors is None
 
 
+@pytest.mark.sweep
 def test_a_pen_is_offered_a_heated_hide_and_takes_it_once(client: Client, make_habitat: Callable[..., Habitat]) -> None:
     inland = {
         "day_c": [3, 5, 9, 14, 19, 22, 25, 25, 20, 14, 8, 4],
@@ -362,6 +365,7 @@ def test_two_states_side_by_side_show_what_differs(client: Client, habitat: Habi
     assert "Floor length" not in page
 
 
+@pytest.mark.sweep
 def test_a_week_of_water_offers_mistings_and_takes_them(
     client: Client, make_habitat: Callable[..., Habitat], monkeypatch: pytest.MonkeyPatch
 ) -> None:
