@@ -20,7 +20,7 @@ def plain_words(text: str) -> str:
     return " ".join(re.sub(r"[’'`]", "", kept).replace("-", " ").split())
 
 
-def likeness(query: str, name: str) -> float:
+def similarity(query: str, name: str) -> float:
     """Tell how near the words of a query come to words of a name, however they stand in it.
 
     Each word counts by its letters, with the word of the name that is nearest to it: whole, at its beginning, or
@@ -45,11 +45,11 @@ def likeness(query: str, name: str) -> float:
     parts = name.split()
     parts += ["".join(two) for two in pairwise(parts)]
     asked = query.split()
-    near = sum(len(word) * max((_nearness(word, part) for part in parts), default=0.0) for word in asked)
+    near = sum(len(word) * max((_word_similarity(word, part) for part in parts), default=0.0) for word in asked)
     return near / max(sum(map(len, asked)), 1)
 
 
-def _nearness(word: str, part: str) -> float:
+def _word_similarity(word: str, part: str) -> float:
     whole = OSA.normalized_similarity(word, part)
     if len(part) <= len(word) or len(word) < BEGUN_LETTERS or word[0] != part[0]:
         return whole

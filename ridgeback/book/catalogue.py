@@ -14,7 +14,7 @@ from django.utils.translation import override
 from husbandry.space.sizing import holds, needs_of_grown, sides_for
 from husbandry.species.book import shipped
 from husbandry.species.leaves import choose
-from husbandry.species.lookup import Relatives, genus, likeness, names, plain_words, relatives
+from husbandry.species.lookup import Relatives, genus, names, plain_words, relatives, similarity
 from husbandry.species.profile import Profile
 from ridgeback.book.models import Entry, Name, OwnProfile
 from ridgeback.book.profiles import shipped_digest
@@ -214,7 +214,7 @@ def _alike(plain: str) -> dict[str, float]:
         found = Name.objects.filter(plain__trigram_word_similar=plain).values_list("plain").distinct()
         trigrams = dict(found.annotate(likeness=TrigramWordSimilarity(plain, "plain")).values_list("plain", "likeness"))
         cursor.execute("SELECT set_config('enable_seqscan', 'on', true)")
-    letters = {name: likeness(plain, name) for name in trigrams}
+    letters = {name: similarity(plain, name) for name in trigrams}
     weighed = {name: max(_from(ALIKE_TRIGRAMS, trigrams[name]), _from(ALIKE_LETTERS, letters[name])) for name in trigrams}
     return {name: weight for name, weight in weighed.items() if weight}
 
