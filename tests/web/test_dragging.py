@@ -53,7 +53,8 @@ def test_on_the_way_the_same_numbers_come_with_the_drawing_in_hand_alone(
     on_the_way, whole = (post(client, "preview", habitat, **where, **more) for more in ({"near": "yes"}, {}))
     pieces = [re.findall(r'<\w+ [^>]*?id="([\w-]+)"[^>]*hx-swap-oob', one.content.decode()) for one in (on_the_way, whole)]
     assert pieces[0] == ["bands", "scene" if side == "front" else "floor-scene"]
-    assert set(pieces[1]) >= {"bands", "whole-day", "strip", "findings", "mending", "tape", "scene", "floor-scene"}
+    everywhere = {"bands", "whole-day", "strip", "findings", "mending", "tape", "scene", "floor-scene"}
+    assert set(pieces[1]) == everywhere | {"ground": {"ground-bill"}, "furniture": {"furnished"}}.get(step, set())
     for name in pieces[0]:
         near, far = (re.search(rf'id="{name}".*', one.content.decode(), re.DOTALL) for one in (on_the_way, whole))
         assert near is not None
@@ -61,7 +62,7 @@ def test_on_the_way_the_same_numbers_come_with_the_drawing_in_hand_alone(
         ends = ("<template>", '<div id="whole-day"') if name == "bands" else ('class="place"', 'class="place"')
         said, meant = (one[0].partition(end)[0].split() for one, end in zip((near, far), ends, strict=True))
         assert said == meant
-    assert len(on_the_way.content) < 0.8 * len(whole.content)
+    assert len(on_the_way.content) < 0.7 * len(whole.content)
     assert plan_now(habitat) == plan()
 
 
