@@ -46,6 +46,7 @@ def main() -> None:
         homes = {link.inner_text(): link.get_attribute("href") for link in page.locator(".habitat h3 a").all()}
         for name, (habitat, rest, size, *layers) in PICTURES.items():
             page.set_viewport_size({"width": size[0], "height": size[1]})
+            page.context.add_cookies([{"name": "ridgeback_look", "value": "night" if name == "night" else "day", "url": address}])
             link, animal = rest.removeprefix("link:"), rest.removeprefix("animal:")
             if animal != rest:
                 page.goto(f"{address}/animals/")
@@ -55,9 +56,6 @@ def main() -> None:
                 page.get_by_role("link", name=link).first.click()
             else:
                 page.goto(address + (f"{homes[habitat]}{rest}" if habitat else rest))
-            page.context.add_cookies([{"name": "ridgeback_look", "value": "night" if name == "night" else "day", "url": address}])
-            if name == "night":
-                page.reload()
             page.wait_for_timeout(300)
             for layer in LAYERS if layers else ():
                 button = page.locator(f".layer.{layer}")
