@@ -49,6 +49,12 @@ def quantities(subject: Subject, joint: JointProbability) -> list[Quantity]:
     return found + _day_length(subject)
 
 
+def at_the_back(subject: Subject, joint: JointProbability) -> list[Quantity]:
+    """The UV index at the back alone; nothing where none is wanted."""
+    wanted = wanted_index(subject.plan, subject.stage)
+    return [] if wanted is None else [_at_the_back(subject, wanted, _index_at_back(subject), joint)]
+
+
 def _day_length(subject: Subject) -> list[Quantity]:
     """Today's hours of light, and the shortest and longest day of the year to come, where it changes."""
     plan, profile, today = subject.plan, subject.profile, subject.today
@@ -73,10 +79,8 @@ def _ultraviolet(subject: Subject, wanted: Range, joint: JointProbability) -> li
     """What the UV lamps give, against the index that is wanted at the back."""
     plan, stage, today = subject.plan, subject.stage, subject.today
     lamps, sources = uv_lamps_on(plan, today), uv_sources(plan, today)
-    x_m, back_m = spot_x_m(plan), back_height_m(plan, subject.body)
-    leaves = leaf_shades(plan)
-    value = float(ultraviolet.index_at(lamps, x_m, back_m, leaves))
-    sigma = ultraviolet.STRENGTH_SIGMA * (plan.calibration.uv_left if plan.calibration else 1.0)
+    x_m, back_m, leaves = spot_x_m(plan), back_height_m(plan, subject.body), leaf_shades(plan)
+    value, sigma = _index_at_back(subject)
     found = [_at_the_back(subject, wanted, (value, sigma), joint)]
     if not sources:
         return found
@@ -96,6 +100,14 @@ def _ultraviolet(subject: Subject, wanted: Range, joint: JointProbability) -> li
         reason = Reason(ReasonCode.UV_COVERAGE, {"least": Measure(wanted.low / 2, "UVI")})
         found.append(Quantity("uv_coverage", "%", share, lit.judge(share), reason, lit.basis, lit, school=lit.school))
     return found
+
+
+def _index_at_back(subject: Subject) -> tuple[float, float]:
+    """The UV index at the back on the basking spot, and the standard deviation of the lamps' strength as a share of it."""
+    plan = subject.plan
+    lamps, back_m = uv_lamps_on(plan, subject.today), back_height_m(plan, subject.body)
+    sigma = ultraviolet.STRENGTH_SIGMA * (plan.calibration.uv_left if plan.calibration else 1.0)
+    return float(ultraviolet.index_at(lamps, spot_x_m(plan), back_m, leaf_shades(plan))), sigma
 
 
 def _at_the_back(subject: Subject, wanted: Range, index: tuple[float, float], joint: JointProbability) -> Quantity:

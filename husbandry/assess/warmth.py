@@ -49,8 +49,8 @@ def quantities(
     return found
 
 
-def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> list[Quantity]:
-    """What the steady climate alone tells, by season and phase."""
+def of_climate(subject: Subject, climate: Climate, joint: JointProbability, only: frozenset[str] | None = None) -> list[Quantity]:
+    """What the steady climate alone tells, by season and phase; of the keys in `only`, of all where None."""
     plan, profile, stage = subject.plan, subject.profile, subject.stage
     heat, moisture, schools = stage.heat, stage.moisture, plan.schools
     ceiling_c = heat.ceiling_c.value
@@ -77,14 +77,19 @@ def of_climate(subject: Subject, climate: Climate, joint: JointProbability) -> l
         else:
             bands |= nights
             humid = choose(moisture.night_percent, schools).band()
-        bands["warm_humidity"] = _moved(humid, steady)
+        if only is None or "warm_humidity" in only:
+            bands["warm_humidity"] = _moved(humid, steady)
         bands["cool_humidity"] = humid
         if "humid_hide" in steady.predictions and hide_band is not None:
             bands["humid_hide"] = hide_band
         for key, band in bands.items():
+            if only is not None and key not in only:
+                continue
             # What lives in water is judged by the water; what climbs out to bask breathes the air of the day over it.
             judged = not swims(plan, profile) or (leaves and key in OUT_OF_WATER and not (key == "warm_air" and phase == "night"))
             found.append(_quantity(key, steady, steady.predictions[key], band if judged else None, plan, joint))
+        if only is not None:
+            continue
         if "heated_hide" in steady.predictions:
             found.append(_quantity("heated_hide", steady, steady.predictions["heated_hide"], None, plan, joint))
         found += [_at_probe(plan, steady, index) for index in range(len(plan.probes))]

@@ -7,7 +7,7 @@ varied parameters): one stacked solve answers for all.
 """
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Final
 
 import numpy as np
@@ -17,6 +17,7 @@ from husbandry.climate import ground, heaters, walls
 from husbandry.climate.air import AIR_DENSITY, AIR_HEAT_CAPACITY
 from husbandry.climate.basking import PERCHES
 from husbandry.climate.case import EnclosureCase, HeatedHideCase
+from husbandry.climate.elimination import Order, Surface, order_of
 from husbandry.climate.heat_gains import covered_zones, heat_gains, on_lid, spot_irradiance, wall_share, warm_area
 from husbandry.climate.nodes import LEVELS, ZONES, Nodes, nodes_of, shares
 from husbandry.climate.openings import exchange_of
@@ -89,7 +90,9 @@ class Network:
 
         `air_changes_h`, `h_conv` (W/m²K of the basking surface to its air) and `h_rad` (W/m²K to what it sees): (B,).
         """
-        matrix, room = self.conductance.copy(), self.to_room + self.vent * air_changes_h[:, None]
+        times = len(air_changes_h) // len(self.to_room)  # the variations one behind the other
+        matrix = np.tile(self.conductance, (times, 1, 1))
+        room = np.tile(self.to_room, (times, 1)) + self.vent * air_changes_h[:, None]
         diagonal = np.arange(self.nodes.count)
         spot, at = self.spot, self.nodes.spot
         matrix[:, diagonal, diagonal] += self.vent * air_changes_h[:, None]
@@ -107,6 +110,23 @@ class Network:
         matrix[:, spot.seen, at] -= each
         room[:, at] += seen * (1 - spot.seen_share)
         return matrix, room
+
+    @cached_property
+    def surface(self) -> Surface:
+        """The basking surface's own losses, for the elimination."""
+        spot, air_m2, seen_m2 = self.spot, np.zeros(self.nodes.count), np.zeros(self.nodes.count)
+        air_m2[self.nodes.air] = spot.area_m2 * spot.air
+        seen_m2[spot.seen] = spot.area_m2 * spot.seen_share / (spot.seen.stop - spot.seen.start)
+        return Surface(np.array([self.nodes.spot]), air_m2, seen_m2, np.array([spot.area_m2 * (1 - spot.seen_share)]))
+
+    @cached_property
+    def order(self) -> Order:
+        """In which the nodes are eliminated."""
+        at, coupled = self.nodes.spot, (self.conductance != 0).any(axis=0)
+        beside = (self.surface.air_m2 > 0) | (self.surface.seen_m2 > 0)
+        coupled[at] |= beside
+        coupled[:, at] |= beside
+        return order_of(coupled)
 
 
 @dataclass(frozen=True)
@@ -426,30 +446,3 @@ def _rise_per_watt(case: EnclosureCase, nodes: Nodes, coupling: Floats, bones: S
     matrix[diagonal, diagonal] += bones.room + bones.earth + bones.vent * exchange_of(case.shell).usual_h
     matrix[nodes.spot, nodes.spot] += FIRST_H_CONV  # its own losses come later: enough that it is not left hanging
     return float(place @ np.linalg.solve(matrix, place))
-
-
-def responses(matrix: Floats, room: Floats, per_watt: Floats, room_c: Floats) -> tuple[Floats, Floats]:
-    """Return temperatures with every heater off, (B, n), and the rise per electrical watt, (B, n, heaters).
-
-    `matrix` and `room` as `Network.bound` gives them; `room_c` (B,).
-
-    Parameters
-    ----------
-    matrix, room
-        As `Network.bound` gives them, W/K, shapes (B, n, n) and (B, n).
-    per_watt
-        Heat into each node per electrical watt, shape (B, n, heaters).
-    room_c
-        °C, shape (B,).
-
-    Returns
-    -------
-    °C, shape (B, n), and K per W, shape (B, n, heaters).
-
-    References
-    ----------
-    Superposition in a linear network; numpy.linalg.solve.
-    """
-    forced = (room * room_c[:, None])[:, :, None]
-    solved = np.linalg.solve(matrix, np.concatenate([forced, per_watt], axis=2))
-    return solved[:, :, 0], solved[:, :, 1:]

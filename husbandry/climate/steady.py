@@ -15,9 +15,10 @@ from typing import Final, Self
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate import humidity, network
+from husbandry.climate import elimination, humidity, network
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.duty_cycles import TURNS, Duties
+from husbandry.climate.elimination import Linearised
 from husbandry.climate.parameters import Variation
 from husbandry.climate.phases import PeriodicModes
 from husbandry.climate.states import DAY_AND_NIGHT, Climate, Start
@@ -126,14 +127,9 @@ def predict(case: EnclosureCase, season: str, near: Climate | None = None) -> di
 
 @dataclass(frozen=True)
 class _Guess:
-    """Where a search stands: coefficients, latent heat with its slope (B, n), nodes, duties and vapour (B,); `modes` once known."""
+    """Where a search stands: the state it is made linear at, duties, `modes` once known, and vapour pressure (B,) in Pa."""
 
-    air_changes: Floats
-    h_conv: Floats
-    h_rad: Floats
-    latent: Floats
-    slope: Floats
-    node_c: Floats
+    state: Linearised
     duty: Duties
     modes: PeriodicModes | None
     vapour_pa: Floats
@@ -144,33 +140,16 @@ def _first(problem: SteadyProblem, near: Start | None) -> _Guess:
     nodes, usual = problem.network.nodes, problem.exchange.usual_h * problem.vary.air_changes
     count, duty = len(problem.phases) * problem.batch, problem.by_phase(problem.most)
     if near is None or near.nodes != nodes or near.phases != problem.phases:
-        nothing = np.zeros((count, nodes.count))
-        return _Guess(
-            usual,
-            np.full(count, network.FIRST_H_CONV),
-            np.full(count, network.FIRST_H_RAD),
-            nothing,
-            nothing,
-            np.repeat(problem.room_c[:, None], nodes.count, axis=1),
-            duty,
-            None,
-            problem.room_pa,
-        )
+        nothing, node_c = np.zeros((count, nodes.count)), np.repeat(problem.room_c[:, None], nodes.count, axis=1)
+        h_conv, h_rad = np.full(count, network.FIRST_H_CONV), np.full(count, network.FIRST_H_RAD)
+        return _Guess(Linearised(usual, h_conv, h_rad, nothing, nothing, node_c), duty, None, problem.room_pa)
     rows, of = near.rows(problem.seasons), problem.of_middles
     if near.duty.shape[1] == len(problem.case.heaters):
         duty = problem.by_phase(of(near.duty[rows]))
-    seasons = rows[: len(problem.seasons)]
-    return _Guess(
-        of(near.air_changes[rows]) * problem.vary.air_changes,
-        of(near.h_conv[rows]),
-        of(near.h_rad[rows]),
-        of(near.latent_w[rows]),
-        of(near.slope[rows]),
-        of(near.node_c[rows]),
-        duty,
-        near.modes.of_seasons(seasons),
-        of(near.vapour_pa[rows]),
-    )
+    changes = of(near.air_changes[rows]) * problem.vary.air_changes
+    others = (near.h_conv, near.h_rad, near.latent_w, near.slope, near.node_c)
+    state = Linearised(changes, *(of(values[rows]) for values in others))
+    return _Guess(state, duty, near.modes.of_seasons(rows[: len(problem.seasons)]), of(near.vapour_pa[rows]))
 
 
 def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, still_k: float = STILL_K) -> SteadyStates:
@@ -197,27 +176,24 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
     point iteration (docs/models.md, The steady periodic state).
     """
     rounds = rounds or ROUNDS
-    net, watts, case = problem.network, problem.watts, problem.case
+    net, case = problem.network, problem.case
     at = _first(problem, near)
-    modes_anew = at.modes is None
-    diagonal, pace = np.arange(net.nodes.count), _Pace.of(at.node_c)
+    modes_anew, pace = at.modes is None, _Pace.of(at.state.node_c)
     for turn in range(MOST_ROUNDS):
-        matrix, room = net.bound(at.air_changes, at.h_conv, at.h_rad)
-        forced = room * problem.room_c[:, None] + problem.outside_w - at.latent + at.slope * at.node_c
-        matrix[:, diagonal, diagonal] += at.slope
-        solution = np.linalg.solve(matrix, np.concatenate([forced[:, :, None], net.per_watt], axis=2))
-        modes = problem.modes(matrix) if at.modes is None or (modes_anew and turn in MODES_ANEW) else at.modes
-        phases = problem.coupled(solution[:, :, 0], solution[:, :, 1:] * watts, modes)
+        base, rise = elimination.steady(problem.given, at.state, net.surface, net.order)
+        modes = problem.modes(at.state) if at.modes is None or (modes_anew and turn in MODES_ANEW) else at.modes
+        phases = problem.coupled(base, rise, modes)
         # What follows moves them again: only the last round goes to the end.
         duty = phases.duties(at.duty, TURNS if turn >= rounds - 1 else FEW_TURNS)
         ends = phases.ends(duty).reshape(-1, net.nodes.count)
-        still = pace.stepped(ends - at.node_c, still_k)
+        still = pace.stepped(ends - at.state.node_c, still_k)
         last = still or (turn >= rounds - 1 and not pace.swinging)
         if not last:
-            ends = at.node_c + pace.going(first=turn == 0)
+            ends = at.state.node_c + pace.going(first=turn == 0)
         airing, (h_conv, h_rad, seen_c) = problem.airing(ends, at.vapour_pa), problem.surface(ends)
         vapour = humidity.vapour_pressure(case, ends, problem.room_pa, airing, problem.sources)
-        at = _Guess(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends, duty, modes, vapour.pressure_pa)
+        state = Linearised(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends)
+        at = _Guess(state, duty, modes, vapour.pressure_pa)
         if last:
             break
     return SteadyStates(problem, airing.changes_h, (h_conv, h_rad), ends, seen_c, vapour, duty, phases)

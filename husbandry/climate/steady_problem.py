@@ -11,6 +11,7 @@ from husbandry.climate.air import relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, RoomState, running
 from husbandry.climate.daycourse import room_curve
 from husbandry.climate.duty_cycles import Coupled, Duties
+from husbandry.climate.elimination import Given, Linearised
 from husbandry.climate.heat_gains import sun_gains
 from husbandry.climate.network import Network
 from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of, unsure, virtual_rise
@@ -67,11 +68,21 @@ class SteadyProblem:
         """Values of the unvaried states (phases × seasons, …), repeated for every variation."""
         return np.repeat(middles, self.varied, axis=0)
 
-    def modes(self, matrix: Floats) -> PeriodicModes:
+    @cached_property
+    def given(self) -> Given:
+        """What the network's equations are in every round."""
+        net = self.network
+        return Given(net.conductance, net.to_room, net.vent, net.per_watt, self.outside_w, self.watts, self.room_c)
+
+    def modes(self, at: Linearised) -> PeriodicModes:
         """The modes of each season, by the unvaried network's mean over the day."""
-        shares = np.array(self.hours) / sum(self.hours)
-        middles = matrix.reshape(len(self.phases), len(self.seasons), self.varied, *matrix.shape[1:])[:, :, 0]
-        return PeriodicModes.of(np.tensordot(shares, middles, axes=1), self.network.capacity, self.hours)
+        shares, count = np.array(self.hours) / sum(self.hours), self.network.nodes.count
+        matrix, _room = self.network.bound(at.air_changes, at.h_conv, at.h_rad)
+        middles = matrix.reshape(len(self.phases), len(self.seasons), self.varied, count, count)[:, :, 0]
+        slope = at.slope.reshape(len(self.phases), len(self.seasons), self.varied, count)[:, :, 0]
+        means = np.tensordot(shares, middles, axes=1)
+        means[:, np.arange(count), np.arange(count)] += np.tensordot(shares, slope, axes=1)
+        return PeriodicModes.of(means, self.network.capacity, self.hours)
 
     def coupled(self, base: Floats, rise: Floats, modes: PeriodicModes) -> Coupled:
         """The phases as they pull at one another, with the thermostats there are."""
@@ -162,7 +173,7 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
     count, phases = vary.losses.size, phases_of(case)
     repeated = vary.repeated(len(phases) * len(seasons))
     repeated = replace(repeated, air_changes=unsure(case.shell, repeated.air_changes))
-    net = network.build(case, repeated)
+    net = network.build(case, vary)
     states = [(season, phase) for phase in phases for season in seasons]
     most = [[float(running(heater.on_hour, heater.off_hour, phase.middle)) for heater in case.heaters] for _season, phase in states]
     wanted = [[heater.set_point(day=phase.lit) for heater in case.heaters] for _season, phase in states]
@@ -170,7 +181,7 @@ def problem_of(case: EnclosureCase, seasons: tuple[str, ...], vary: Variation) -
     rows = np.array([probe_row(case, net.nodes, heater) for heater in case.heaters])
     room_c = np.repeat(np.array([_room_c(case.rooms[season], phase) for season, phase in states]), count) + repeated.room_k
     percent = np.repeat(np.array([case.rooms[season].humidity_percent for season, _phase in states]), count)
-    outside_w = net.outside_w
+    outside_w = np.tile(net.outside_w, (len(states), 1))
     if case.sun is not None:
         shines = [case.sun.watts * running(case.sun.from_hour, case.sun.to_hour, phase.middle) for _season, phase in states]
         outside_w = outside_w + np.repeat(np.array(shines), count)[:, None] * sun_gains(case.shell, net.spot.area_m2)

@@ -169,10 +169,12 @@ class SteadyStates:
         What is read is drawn without and per unit of heat; then the thermostats find their duties anew.
         """
         problem, coupled = self.problem, self.coupled
-        duties = self._draw_each(coupled.most)
+        duties = np.repeat(coupled.most[:, :: problem.varied], spread.DRAWS, axis=1)  # nothing of them is uncertain
         if coupled.held:
             probes = coupled.probes()
-            drawn = Readings(self._draw_each(probes.still), np.stack([self._draw_each(gains) for gains in probes.gains]))
+            of_heat = probes.gains.reshape(-1, *probes.gains.shape[2:])
+            gains = self._draw_each(of_heat)
+            drawn = Readings(self._draw_each(probes.still), gains.reshape(*probes.gains.shape[:2], *gains.shape[1:]))
             begin = np.repeat(self.duties[:, :: problem.varied], spread.DRAWS, axis=1)
             duties = solve_duties(drawn, duties, self._draw_each(coupled.wanted), coupled.held, begin)
         pressure, out = self._vapour_drawn()
@@ -199,13 +201,14 @@ class SteadyStates:
         return np.exp(drawn[0]) + (drawn[1] if logarithm else 0.0), drawn[2]
 
     def _draw(self, values: Floats) -> Floats:
-        seasons = len(self.problem.seasons)
-        drawn = spread.draws(values.reshape(seasons, self.problem.varied, -1))
-        return drawn.reshape(seasons * spread.DRAWS, *values.shape[1:])
+        """Draws of values of the seasons with their variations, (b, …)."""
+        return self._draw_each(values[None])[0]
 
     def _draw_each(self, values: Floats) -> Floats:
         """Draws of the values of each phase, (phases, b, …)."""
-        return np.stack([self._draw(part) for part in values])
+        count, seasons, varied = len(values), len(self.problem.seasons), self.problem.varied
+        drawn = spread.draws(np.ascontiguousarray(values).reshape(count * seasons, varied, -1))
+        return drawn.reshape(count, seasons * spread.DRAWS, *values.shape[2:])
 
     def _drawn_reading(self, reading: Readings) -> Readings:
         return Readings(self._draw(reading.still), self._draw_each(reading.gains))
@@ -271,7 +274,7 @@ class SteadyStates:
             float(node_c[net.nodes.ground_top] @ net.spot.ground),
         )
         return basking.surface_sum(
-            float(net.irradiance[row] @ (watts * duty)) if watts.size else 0.0,
+            float(net.irradiance[row % self.problem.varied] @ (watts * duty)) if watts.size else 0.0,
             float(node_c[net.nodes.spot]),
             around,
             case.spot.side_m,

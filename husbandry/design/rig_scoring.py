@@ -21,7 +21,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.heating import rooms_wanted
 from husbandry.review.judged import BAD, below, miss
 
-HEAT_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature")
+HEAT_KEYS: Final = frozenset({"basking_surface", "warm_air", "cool_air", "hottest_air", "water_temperature"})
 COMPARED: Final = Depth(days_of=(), spread=False, hanging=False, telling=False)
 # What the review calls a danger in the way a rig is put together, not in what the room makes of it.
 FORBIDDEN: Final = (
@@ -49,7 +49,7 @@ class Judge:
 
     def quantities(self, plan: HabitatPlan, climate: Climate, joint: JointProbability) -> list[Quantity]:
         """What a rig is judged by."""
-        found = [item for item in warmth.of_climate(self.place.of(plan), climate, joint) if item.key in HEAT_KEYS]
+        found = warmth.of_climate(self.place.of(plan), climate, joint, HEAT_KEYS)
         if plan.pool is not None:
             every = space.quantities(self.place.of(plan), climate, joint)
             found += [item for item in every if item.key == "water_temperature"]
@@ -74,15 +74,14 @@ class Judge:
         climate, joint = solve_steady(case, near=near), JointProbability()
         quantities = self.quantities(plan, climate, joint)
         if ultraviolet.wanted_index(plan, self.place.stage) is not None and uv_lamps_on(plan, self.place.today):
-            every = light.quantities(self.place.of(plan), joint)
-            quantities += [item for item in every if item.key == "uv_back"]
+            quantities += light.at_the_back(self.place.of(plan), joint)
         lit = plan.daylight.hours_a_day
         kwh = {
             season: (climate.states[season, "day"].watts * lit + climate.states[season, "night"].watts * (24 - lit)) / 1000
             + outside_kwh(plan)
             for season in SEASONS
         }
-        heat_held = {name: held for name, held in joint.held.items() if name.partition("/")[0] in (*HEAT_KEYS, "uv_back")}
+        heat_held = {name: held for name, held in joint.held.items() if name.partition("/")[0] in HEAT_KEYS | {"uv_back"}}
         likely = JointProbability(held=heat_held).all_hold()
         chances = {item.id: item.likely for item in quantities if item.likely is not None}
         return Rig(plan, likely if likely is not None else 1.0, chances, kwh, tuple(quantities))
