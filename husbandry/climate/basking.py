@@ -5,6 +5,7 @@ McAdams as given by Incropera & DeWitt: Nu = 0.54 Ra^¼ below Ra 10⁷, 0.15 Ra^
 L = area/perimeter; properties of dry air near 35 °C.
 """
 
+import math
 from dataclasses import dataclass
 from typing import Final, Generic, NamedTuple, TypeVar
 
@@ -12,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate.air import KELVIN
+from husbandry.climate.compiled import compiled
 
 Floats = NDArray[np.float64]
 Celsius = TypeVar("Celsius", float, Floats)
@@ -58,13 +60,13 @@ def spot_area(side_m: float, width_m: float, perch: str) -> float:
     return side_m * min(side_m * PERCHES[perch].depth_share, width_m)
 
 
-def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
+def convection_at(surface_c: float, air_c: float, plate_m: float) -> float:
     """Return the convective coefficient above a level plate: hot, or colder than its air, over which the air then lies still.
 
     Parameters
     ----------
     surface_c, air_c
-        Temperatures in °C; they broadcast.
+        Temperatures in °C.
     plate_m
         Side of the square plate in m; the length is its area over its perimeter, a quarter of the side.
 
@@ -76,42 +78,31 @@ def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats
     ----------
     McAdams, in Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
     """
-    length = plate_m / 4
-    difference = np.maximum(np.abs(surface_c - air_c), 1e-3)
-    mean_k = (surface_c + air_c) / 2 + KELVIN
-    rayleigh = GRAVITY / mean_k * difference * length**3 / (AIR_VISCOSITY * AIR_DIFFUSIVITY)
-    nusselt = LAMINAR * np.sqrt(np.sqrt(rayleigh))
-    if rayleigh.max() >= TURBULENT:
-        nusselt = np.where(rayleigh < TURBULENT, nusselt, 0.15 * np.cbrt(rayleigh))
-    cold = surface_c < air_c
-    if np.any(cold):
-        nusselt = np.where(cold, COLD * np.sqrt(np.sqrt(rayleigh)), nusselt)
-    return np.asarray(np.maximum(nusselt * AIR_CONDUCTIVITY / length, STILL_AIR))
+    length, mean_k = plate_m / 4, (surface_c + air_c) / 2 + KELVIN
+    difference = max(abs(surface_c - air_c), 1e-3)
+    rayleigh = GRAVITY / mean_k * difference * length * length * length / (AIR_VISCOSITY * AIR_DIFFUSIVITY)
+    if surface_c < air_c:
+        nusselt = COLD * math.sqrt(math.sqrt(rayleigh))
+    elif rayleigh < TURBULENT:
+        nusselt = LAMINAR * math.sqrt(math.sqrt(rayleigh))
+    else:
+        nusselt = 0.15 * rayleigh ** (1.0 / 3.0)
+    return max(nusselt * AIR_CONDUCTIVITY / length, STILL_AIR)
 
 
-def rayleigh_per_kelvin(mean_c: float, length_m: float) -> float:
-    """Return the Rayleigh number per kelvin between a level surface and its air.
-
-    Parameters
-    ----------
-    mean_c
-        Mean temperature of the two in °C.
-    length_m
-        The plate's area over its perimeter, m.
-
-    Returns
-    -------
-    1/K; times the difference in K it is the Rayleigh number.
-
-    References
-    ----------
-    Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
-    """
-    return GRAVITY / (mean_c + KELVIN) * length_m**3 / (AIR_VISCOSITY * AIR_DIFFUSIVITY)
+convection_of = compiled(convection_at)
 
 
-def loss_coefficient(surface_c: Floats, air_c: Floats, plate_m: float, perch: str) -> Floats:
-    """Return the derivative by its temperature of all that a surface loses: by convection, by radiation and to its bed.
+@compiled
+def _convection_of_each(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
+    found = np.empty(len(surface_c))
+    for place in range(len(surface_c)):
+        found[place] = convection_of(surface_c[place], air_c[place], plate_m)
+    return found
+
+
+def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
+    """Return `convection_at` for arrays.
 
     Parameters
     ----------
@@ -119,20 +110,18 @@ def loss_coefficient(surface_c: Floats, air_c: Floats, plate_m: float, perch: st
         Temperatures in °C; they broadcast.
     plate_m
         Side of the square plate in m.
-    perch
-        A key of `PERCHES`.
 
     Returns
     -------
-    W/m²K, broadcast over the temperatures.
+    h_conv in W/m²K, of the broadcast shape.
 
     References
     ----------
-    Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
+    As `convection_at`.
     """
-    # d(h_c ΔT)/dT = 1.25 h_c on the quarter-power branch
-    convection = 1.25 * plate_convection(surface_c, air_c, plate_m)
-    return np.asarray(convection + 4 * EMITTANCE * STEFAN_BOLTZMANN * (surface_c + KELVIN) ** 3 + PERCHES[perch].bed)
+    shape = np.broadcast_shapes(np.shape(surface_c), np.shape(air_c))
+    surface, air = (np.array(np.broadcast_to(each, shape), np.float64).ravel() for each in (surface_c, air_c))
+    return _convection_of_each(surface, air, float(plate_m)).reshape(shape)
 
 
 class Surroundings(NamedTuple, Generic[Celsius]):
@@ -223,7 +212,7 @@ def surface_sum(irradiance_wm2: float, surface_c: float, around: Surroundings[fl
     Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
     """
     kind = PERCHES[perch]
-    convection = float(plate_convection(np.array([surface_c]), np.array([around.air_c]), plate_m)[0])
+    convection = convection_at(surface_c, around.air_c, plate_m)
     return SurfaceSum(
         kind.absorptance * irradiance_wm2,
         convection * (surface_c - around.air_c),
@@ -232,21 +221,24 @@ def surface_sum(irradiance_wm2: float, surface_c: float, around: Surroundings[fl
     )
 
 
-def radiative_conductance(hot_c: Floats, cold_c: Floats) -> Floats:
+def radiative_conductance(hot_c: Celsius, cold_c: Celsius) -> Celsius:
     """Return the radiative coefficient between a surface and what it sees: εσ(T² + T₀²)(T + T₀).
 
     Parameters
     ----------
     hot_c, cold_c
-        The two temperatures in °C; they broadcast.
+        The two temperatures in °C, numbers or arrays of one shape.
 
     Returns
     -------
-    h_rad in W/m²K, exact at these temperatures.
+    h_rad in W/m²K, exact at these temperatures, of their shape.
 
     References
     ----------
     Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
     """
     hot, cold = hot_c + KELVIN, cold_c + KELVIN
-    return np.asarray(EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold))
+    return EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold)
+
+
+radiation_of = compiled(radiative_conductance)

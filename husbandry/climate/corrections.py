@@ -9,13 +9,12 @@ from typing import Final, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate import openings
-from husbandry.climate.air import KELVIN, MAGNUS_A, MAGNUS_B_C
-from husbandry.climate.basking import AIR_CONDUCTIVITY, COLD, EMITTANCE, LAMINAR, STEFAN_BOLTZMANN, STILL_AIR, TURBULENT
+from husbandry.climate.air import MAGNUS_A, MAGNUS_B_C
+from husbandry.climate.basking import convection_of, radiation_of
 from husbandry.climate.compiled import compiled
 from husbandry.climate.day_water import AT, FLOW, PRESSURE, RATE_NOW, STEEPNESS, Airing, Water, find_lasting, step
 from husbandry.climate.humidity import LATENT_HEAT, saturation_at
-from husbandry.climate.openings import VIRTUAL_K_PA
+from husbandry.climate.openings import VIRTUAL_K_PA, changes_of, rise_of, slope_of
 from husbandry.climate.terms import CAPACITY, LATENT, NEAR, OUTSIDE, SOFTNESS, VENT, Terms
 
 Floats = NDArray[np.float64]
@@ -24,9 +23,6 @@ SWING_K: Final = 0.2  # a correction that moves its node by so much, and back by
 BACK: Final = 0.5  # of what it moved before, in the other direction
 MOST_SWINGS: Final = 2  # one after another: a hand's turn of things may look like one
 STIFF: Final = 0.5  # of a node's heat that a change of its losses may move while it is held, where care is taken
-
-changes_at = compiled(openings.changes_at)
-slope_at = compiled(openings.slope_at)
 
 # Rows of `Held.node`, and places in `Held.marks`.
 HEAT, DRY, MOVES, BEFORE = range(4)
@@ -55,7 +51,7 @@ def _rise(terms: Terms, water: Water, t: Floats, room_c: float, room_pa: float) 
     count, mean = terms.air.shape[1], 0.0
     for i in range(count):
         mean += t[i] / count
-    return mean - room_c + VIRTUAL_K_PA * (water.books[PRESSURE] - room_pa)
+    return rise_of(mean - room_c, water.books[PRESSURE] - room_pa)
 
 
 @compiled
@@ -75,14 +71,8 @@ def _coefficients(terms: Terms, t: Floats, room_c: float) -> tuple[float, float,
     for i in range(surface.seen_from, surface.seen_to):
         mean += t[i]
     mean /= surface.seen_to - surface.seen_from
-    hot, cold = at + KELVIN, room_c + surface.seen_share * (mean - room_c) + KELVIN
-    h_rad = EMITTANCE * STEFAN_BOLTZMANN * (hot * hot + cold * cold) * (hot + cold)
-    rayleigh = surface.rayleigh / ((at + air) / 2.0 + KELVIN) * max(abs(at - air), 1e-3)
-    if at < air:
-        nusselt = COLD * math.sqrt(math.sqrt(rayleigh))
-    else:
-        nusselt = LAMINAR * math.sqrt(math.sqrt(rayleigh)) if rayleigh < TURBULENT else 0.15 * rayleigh ** (1.0 / 3.0)
-    return air, mean, max(nusselt * AIR_CONDUCTIVITY / surface.plate_m, STILL_AIR), h_rad
+    sees = room_c + surface.seen_share * (mean - room_c)
+    return air, mean, convection_of(at, air, surface.plate_m), radiation_of(at, sees)
 
 
 @compiled
@@ -91,7 +81,7 @@ def find_dry(terms: Terms, rise_k: float, t: Floats, room_c: float, careful: flo
     the linear system has of both; `careful` for so many minutes, 0 for not.
     """
     airing, surface = terms.airing, terms.surface
-    more = airing.factor * changes_at(airing.exchange, rise_k) - airing.linear_h
+    more = airing.factor * changes_of(airing.exchange, rise_k) - airing.linear_h
     air, mean, h_conv, h_rad = _coefficients(terms, t, room_c)
     # Radiation to the walls and, through openings, to the room: each linear part is what the network already has.
     given = surface.area_m2 * (h_rad - surface.h_rad)
@@ -144,8 +134,8 @@ def look(terms: Terms, water: Water, held: Held, t: Floats, ahead: Floats, at: M
     for i in range(t.size):
         node[HEAT, i] = dry[i] + terms.node[LATENT, i] * (ahead[i] - halfway_c)
     rise_k = _rise(terms, water, ahead, halfway_c, room_pa)
-    factor, more_h_k = airing.factor, slope_at(airing.exchange, rise_k)
-    air = Airing(factor * changes_at(airing.exchange, rise_k), factor * VIRTUAL_K_PA * more_h_k, room_pa)
+    factor, more_h_k = airing.factor, slope_of(airing.exchange, rise_k)
+    air = Airing(factor * changes_of(airing.exchange, rise_k), factor * VIRTUAL_K_PA * more_h_k, room_pa)
     step(terms, water, ahead, air, at.clock, 60.0 * at.minutes)
     for k in range(water.node.size):
         place = water.node[k]
@@ -185,7 +175,7 @@ def find_steepest(terms: Terms, water: Water, t: Floats, at: Moment, found: Floa
     room_c, room_pa = at.room_c, terms.supply.humid * saturation_at(at.halfway_c)
     _air, _mean, h_conv, h_rad = _coefficients(terms, t, room_c)
     # Buoyancy: what air changes carry off goes with the rise to the power of one and a half.
-    found[0] = 1.5 * terms.airing.factor * changes_at(terms.airing.exchange, _rise(terms, water, t, room_c, room_pa))
+    found[0] = 1.5 * terms.airing.factor * changes_of(terms.airing.exchange, _rise(terms, water, t, room_c, room_pa))
     found[1], found[2] = 1.25 * h_conv, h_rad
     find_lasting(terms, water, t, water.books[PRESSURE], at.clock, 60.0)
     size, lasting = water.holds.size, terms.wet.soil + terms.wet.bed + terms.wet.other

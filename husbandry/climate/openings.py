@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from husbandry.climate import walls
 from husbandry.climate.air import PRESSURE_PA
 from husbandry.climate.case import EnclosureCase, VentCase
+from husbandry.climate.compiled import compiled
 
 Floats = NDArray[np.float64]
 FloatsLike = TypeVar("FloatsLike", float, Floats)
@@ -50,20 +51,6 @@ class AirExchange(NamedTuple):
     top_h: float
     swept_h: float
 
-    def at(self, rise_k: Floats) -> Floats:
-        """Return air changes per hour, where the inside is `rise_k` warmer by its virtual temperature; of the same shape."""
-        share = np.maximum(np.sqrt(np.abs(rise_k) / REFERENCE_RISE_K), LEAST_SHARE)
-        through_top = np.sqrt(self.top_h**2 * np.maximum(rise_k, 0.0) / REFERENCE_RISE_K + self.swept_h**2)
-        return np.asarray(self.cracks_h * share + through_top)
-
-    def slope_at(self, rise_k: Floats) -> Floats:
-        """By how much they grow with the rise, 1/h per K, of the same shape."""
-        far = np.maximum(np.abs(rise_k), 1e-9)
-        cracks = np.where(far > LEAST_RISE_K, np.sign(rise_k) * self.cracks_h / (2 * np.sqrt(far * REFERENCE_RISE_K)), 0.0)
-        through_top = np.sqrt(self.top_h**2 * far / REFERENCE_RISE_K + self.swept_h**2)
-        top = np.where(rise_k > 0, self.top_h**2 / (2 * REFERENCE_RISE_K * np.maximum(through_top, 1e-9)), 0.0)
-        return np.asarray(cracks + top)
-
     @property
     def usual_h(self) -> float:
         """Air changes per hour at 5 K."""
@@ -71,7 +58,7 @@ class AirExchange(NamedTuple):
 
 
 def changes_at(exchange: AirExchange, rise_k: float) -> float:
-    """Return the air changes of one rise; the same as `AirExchange.at` for one number.
+    """Return the air changes at a rise.
 
     Parameters
     ----------
@@ -93,7 +80,7 @@ def changes_at(exchange: AirExchange, rise_k: float) -> float:
 
 
 def slope_at(exchange: AirExchange, rise_k: float) -> float:
-    """Return by how much the air changes grow with the rise; the same as `AirExchange.slope_at` for one number.
+    """Return by how much the air changes grow with the rise.
 
     Parameters
     ----------
@@ -119,15 +106,15 @@ def slope_at(exchange: AirExchange, rise_k: float) -> float:
     return cracks + exchange.top_h**2 / (2 * REFERENCE_RISE_K * through_top)
 
 
-def virtual_rise(rise_k: Floats, vapour_pa: Floats) -> Floats:
+def virtual_rise(rise_k: FloatsLike, vapour_pa: FloatsLike) -> FloatsLike:
     """Return by how much the inside's virtual temperature stands above the room's.
 
     Parameters
     ----------
     rise_k
-        By how much the inside is warmer, K, any shape.
+        By how much the inside is warmer, K, a number or any shape.
     vapour_pa
-        By how much its vapour pressure is higher, Pa, the same shape.
+        By how much its vapour pressure is higher, Pa, the same.
 
     Returns
     -------
@@ -137,7 +124,10 @@ def virtual_rise(rise_k: Floats, vapour_pa: Floats) -> Floats:
     ----------
     T_v = T (1 + 0.378 e/p), the virtual temperature of moist air; common textbooks of meteorology (docs/models.md [24]; recalled).
     """
-    return np.asarray(rise_k + VIRTUAL_K_PA * vapour_pa)
+    return rise_k + VIRTUAL_K_PA * vapour_pa
+
+
+changes_of, slope_of, rise_of = compiled(changes_at), compiled(slope_at), compiled(virtual_rise)
 
 
 def level_opening(area_m2: float, rise_k: float) -> float:

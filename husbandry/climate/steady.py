@@ -190,13 +190,14 @@ def solved(problem: SteadyProblem, near: Start | None = None, rounds: int = 0, s
         last = still or (turn >= rounds - 1 and not pace.swinging)
         if not last:
             ends = at.state.node_c + pace.going(first=turn == 0)
-        airing, (h_conv, h_rad, seen_c) = problem.airing(ends, at.vapour_pa), problem.surface(ends)
+        found = problem.coefficients(ends, at.vapour_pa)
+        airing = humidity.Airing(found.changes_h, found.more_h_pa, at.vapour_pa)
         vapour = humidity.vapour_pressure(case, ends, problem.room_pa, airing, problem.sources)
-        state = Linearised(airing.changes_h, h_conv, h_rad, vapour.latent_w, vapour.slope, ends)
+        state = Linearised(found.changes_h, found.h_conv, found.h_rad, vapour.latent_w, vapour.slope, ends)
         at = _Guess(state, duty, modes, vapour.pressure_pa)
         if last:
             break
-    return SteadyStates(problem, airing.changes_h, (h_conv, h_rad), ends, seen_c, vapour, duty, phases)
+    return SteadyStates(problem, found, ends, vapour, duty, phases)
 
 
 @dataclass

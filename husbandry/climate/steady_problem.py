@@ -6,15 +6,16 @@ from functools import cached_property, lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate import basking, heaters, humidity, network
+from husbandry.climate import heaters, humidity, network
 from husbandry.climate.air import relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, RoomState, running
 from husbandry.climate.daycourse import room_curve
 from husbandry.climate.duty_cycles import Coupled, Duties
 from husbandry.climate.elimination import Given, Linearised
 from husbandry.climate.heat_gains import sun_gains
+from husbandry.climate.linearising import Coefficients, Room, View, coefficients
 from husbandry.climate.network import Network
-from husbandry.climate.openings import VIRTUAL_K_PA, AirExchange, exchange_of, unsure, virtual_rise
+from husbandry.climate.openings import AirExchange, exchange_of, unsure
 from husbandry.climate.parameters import Variation
 from husbandry.climate.phases import PeriodicModes, Phase, phases_of
 from husbandry.climate.probes import direct_rises, end_weights, own_row, probe_row, warm_side_x
@@ -92,24 +93,23 @@ class SteadyProblem:
             self.rows, held, self.direct, by_phase(base), by_phase(rise), by_phase(self.most), by_phase(self.wanted), modes
         )
 
-    def surface(self, node_c: Floats) -> tuple[Floats, Floats, Floats]:
-        """h_conv and h_rad (W/m²K) of the basking surface as it stands, and the temperature it sees."""
-        spot, nodes = self.network.spot, self.network.nodes
-        surface, air = node_c[:, nodes.spot], node_c[:, nodes.air] @ spot.air
-        seen = self.room_c + spot.seen_share * (node_c[:, spot.seen].mean(axis=1) - self.room_c)
-        h_conv = basking.plate_convection(surface, air, self.case.spot.side_m)
-        return h_conv, basking.radiative_conductance(surface, seen), seen
+    def coefficients(self, node_c: Floats, vapour_pa: Floats) -> Coefficients:
+        """Air changes and the basking surface's own losses, as they are at temperatures (B, n) and a vapour pressure (B,)."""
+        return coefficients(np.ascontiguousarray(node_c), np.ascontiguousarray(vapour_pa), self._room, self.exchange, self._view)
 
-    def airing(self, node_c: Floats, vapour_pa: Floats) -> humidity.Airing:
-        """Air changes per hour, by how much lighter the air inside is: warmer, or moister."""
-        rise_k = node_c[:, self.network.nodes.air].mean(axis=1) - self.room_c
-        rise_k = virtual_rise(rise_k, vapour_pa - self.room_pa)
-        changes, more = self.exchange.at(rise_k), VIRTUAL_K_PA * self.exchange.slope_at(rise_k)
-        return humidity.Airing(self.vary.air_changes * changes, self.vary.air_changes * more, vapour_pa)
+    @cached_property
+    def _room(self) -> Room:
+        return Room(*(np.ascontiguousarray(each) for each in (self.room_c, self.room_pa, self.vary.air_changes)))
+
+    @cached_property
+    def _view(self) -> View:
+        spot, nodes = self.network.spot, self.network.nodes
+        air = np.ascontiguousarray(spot.air)
+        return View(nodes.spot, air, spot.seen.start, spot.seen.stop, float(spot.seen_share), float(self.case.spot.side_m))
 
     @cached_property
     def exchange(self) -> AirExchange:
-        return exchange_of(self.case.shell)
+        return AirExchange(*map(float, exchange_of(self.case.shell)))
 
     @cached_property
     def places(self) -> Floats:

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from husbandry.climate import basking, humidity, spread
 from husbandry.climate.duty_cycles import Coupled, Duties, Readings, runs, solve_duties
+from husbandry.climate.linearising import Coefficients
 from husbandry.climate.nodes import LEVELS, ZONES
 from husbandry.climate.phases import hottest_stretch
 from husbandry.climate.states import DAY_AND_NIGHT, Climate, Spread, Start, SteadyState
@@ -36,29 +37,25 @@ class Read:
 
 @dataclass(frozen=True)
 class SteadyStates:
-    """The solution of a problem, for its whole batch: `coefficients` are h_conv and h_rad (B,), `seen_c` what the surface sees,
-    `node_c` (B, n) the ends of the phases.
-    """
+    """The solution of a problem, for its whole batch, with its `coefficients` there; `node_c` (B, n) are the ends of the phases."""
 
     problem: SteadyProblem
-    air_changes: Floats
-    coefficients: tuple[Floats, Floats]
+    coefficients: Coefficients
     node_c: Floats
-    seen_c: Floats
     vapour: humidity.Vapour
     duties: Duties
     coupled: Coupled
 
     def start(self) -> Start:
         """Where a further search may begin; of the unvaried states alone."""
-        problem, (h_conv, h_rad) = self.problem, self.coefficients
+        problem, found = self.problem, self.coefficients
         return Start(
             problem.seasons,
             problem.phases,
             problem.network.nodes,
-            self.air_changes / problem.vary.air_changes,
-            h_conv,
-            h_rad,
+            found.changes_h / problem.vary.air_changes,
+            found.h_conv,
+            found.h_rad,
             self.node_c,
             self.vapour.latent_w,
             self.vapour.slope,
@@ -239,7 +236,7 @@ class SteadyStates:
 
     def _state(self, season: str, phase: str, spreads: dict[str, Spread], draws: dict[str, Floats]) -> SteadyState:
         """One season's day or night, of the unvaried states: means over it, and the nodes at the end of its main phase."""
-        problem, nodes, (h_conv, h_rad) = self.problem, self.problem.network.nodes, self.coefficients
+        problem, nodes, found = self.problem, self.problem.network.nodes, self.coefficients
         read, index = self.reads[DAY_AND_NIGHT.index(phase)], problem.seasons.index(season)
         main, vapour = read.main[index], self.vapour
         row, of_mean = self._row(main, index), index * problem.varied
@@ -258,9 +255,9 @@ class SteadyStates:
             pressure,
             unbound,
             per_gram,
-            float(self.air_changes[row]),
-            float(h_conv[row]),
-            float(h_rad[row]),
+            float(found.changes_h[row]),
+            float(found.h_conv[row]),
+            float(found.h_rad[row]),
             vapour.latent_w[row],
             self._of_room(main, index),
             self._surface_sum(row, self.duties[main][of_mean]),
@@ -270,7 +267,7 @@ class SteadyStates:
         net, case, watts, node_c = self.problem.network, self.problem.case, self.problem.watts, self.node_c[row]
         around = basking.Surroundings(
             float(node_c[net.nodes.air] @ net.spot.air),
-            float(self.seen_c[row]),
+            float(self.coefficients.seen_c[row]),
             float(node_c[net.nodes.ground_top] @ net.spot.ground),
         )
         return basking.surface_sum(

@@ -7,8 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from husbandry.climate import ground, humidity
-from husbandry.climate.air import AIR_DENSITY, KELVIN, PRESSURE_PA, VAPOUR_RATIO
-from husbandry.climate.basking import rayleigh_per_kelvin
+from husbandry.climate.air import AIR_DENSITY, PRESSURE_PA, VAPOUR_RATIO
 from husbandry.climate.case import EnclosureCase, RoomState
 from husbandry.climate.heat_gains import covered_zones
 from husbandry.climate.humidity import MISTING_SHARE, PER_PASCAL, saturation, wetting
@@ -65,7 +64,7 @@ class AirTerms(NamedTuple):
 class SurfaceTerms(NamedTuple):
     """The basking surface: its node, area (m²), share of walls in what it sees, the first wall it sees and the one behind the last.
 
-    `h_conv` and `h_rad` (W/m²K) are what the linear system already has; `rayleigh` is over the absolute mean temperature.
+    `h_conv` and `h_rad` (W/m²K) are what the linear system already has; `plate_m` is the side of its plate.
     """
 
     node: int
@@ -76,7 +75,6 @@ class SurfaceTerms(NamedTuple):
     h_conv: float
     h_rad: float
     plate_m: float
-    rayleigh: float
 
 
 class Wet(NamedTuple):
@@ -184,7 +182,7 @@ def terms_of(
 
 
 def _surface_terms(case: EnclosureCase, net: Network, linear: Linear) -> SurfaceTerms:
-    spot, plate_m = net.spot, case.spot.side_m / 4
+    spot = net.spot
     return SurfaceTerms(
         node=net.nodes.spot,
         area_m2=float(spot.area_m2),
@@ -193,8 +191,7 @@ def _surface_terms(case: EnclosureCase, net: Network, linear: Linear) -> Surface
         seen_to=spot.seen.stop,
         h_conv=float(linear.h_conv),
         h_rad=float(linear.h_rad),
-        plate_m=float(plate_m),
-        rayleigh=float(rayleigh_per_kelvin(0.0, plate_m) * KELVIN),
+        plate_m=float(case.spot.side_m),
     )
 
 

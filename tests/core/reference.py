@@ -14,7 +14,7 @@ from husbandry.climate.daycourse import room_curve
 from husbandry.climate.ground import KEPT_DRY_M, SOIL_DIFFUSIVITY, TAKES_UP
 from husbandry.climate.heat_gains import covered_zones, sun_gains
 from husbandry.climate.humidity import LATENT_HEAT, LEAF_M_S, MASS_TRANSFER, PER_PASCAL, STOMATA_IN_THE_DARK, wetting
-from husbandry.climate.openings import exchange_of, virtual_rise
+from husbandry.climate.openings import changes_at, exchange_of, virtual_rise
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.probes import probe_row
 from husbandry.climate.states import Climate
@@ -64,13 +64,13 @@ class Equations:
         heat += self.sun_gain * self.sun_w + net.outside_w[0]
         air = t[nodes.air]
         room_pa = self.room.humidity_percent / 100 * float(saturation_pressure(room_c))
-        changes = float(self.exchange.at(virtual_rise(air.mean() - room_c, pressure - room_pa)))
+        changes = changes_at(self.exchange, float(virtual_rise(air.mean() - room_c, pressure - room_pa)))
         heat[nodes.air] -= net.vent[nodes.air] * changes * (air - room_c)
         spot = net.spot
         surface, near, seen = t[nodes.spot], t[nodes.air] @ spot.air, t[spot.seen].mean()
-        h_conv_w_k = basking.plate_convection(np.array([surface]), np.array([near]), case.spot.side_m)[0] * spot.area_m2
+        h_conv_w_k = basking.convection_at(surface, float(near), case.spot.side_m) * spot.area_m2
         sees = room_c + spot.seen_share * (seen - room_c)
-        radiation = float(basking.radiative_conductance(np.array([surface]), np.array([sees]))[0]) * spot.area_m2
+        radiation = float(basking.radiative_conductance(surface, sees)) * spot.area_m2
         inward = radiation * spot.seen_share / (spot.seen.stop - spot.seen.start) * (surface - t[spot.seen])
         heat[nodes.spot] -= h_conv_w_k * (surface - near) + inward.sum() + radiation * (1 - spot.seen_share) * (surface - room_c)
         heat[nodes.air] += h_conv_w_k * spot.air * (surface - air)

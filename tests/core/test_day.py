@@ -10,7 +10,7 @@ from husbandry.climate.case import BaskingSpot, EnclosureCase, MistingCase, Room
 from husbandry.climate.day import DayModel, course
 from husbandry.climate.daycourse import MINUTES, room_curve
 from husbandry.climate.humidity import LATENT_HEAT
-from husbandry.climate.openings import exchange_of, virtual_rise
+from husbandry.climate.openings import changes_at, exchange_of, virtual_rise
 from husbandry.climate.steady import solve_steady
 from tests.core.reference import thermostat_day, timer_day
 from tests.core.test_enclosures import DIMMED, GLASS, MESH, PVC, flood
@@ -67,7 +67,7 @@ def test_the_days_energy_balance_closes(case: EnclosureCase) -> None:
     lost = float(((t - room[:, None]) * net.to_room[0]).sum(axis=1).mean())
     room_pa = 0.5 * saturation_pressure(room)
     rise = virtual_rise(t[:, nodes.air].mean(axis=1) - room, (day.vapour_pa + np.roll(day.vapour_pa, 1)) / 2 - room_pa)
-    changes = exchange_of(case.shell).at(rise)
+    changes = np.array([changes_at(exchange_of(case.shell), each) for each in rise.tolist()])
     lost += float((changes * ((t[:, nodes.air] - room[:, None]) @ net.vent[nodes.air])).mean())
     lost += float(radiated_out(model, t, room).mean())
     latent = LATENT_HEAT * (day.water.evaporated - day.water.condensed) / 86_400
