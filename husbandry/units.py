@@ -231,17 +231,3 @@ def convert(value: float, unit: str, target: str) -> float:
     if source.dimension != wanted.dimension:
         raise ValueError(f"{unit} is no {wanted.dimension}")
     return (source.factor * value + source.offset - wanted.offset) / wanted.factor
-
-
-def other_unit_meaning(value_c: float, low_c: float, high_c: float) -> float | None:
-    """If `value_c` (°C) is beyond `low_c`–`high_c` but fits when read as °F, return that meaning in °C.
-
-    The commonest slip of the trade: a 90 °F basking spot written as 90 °C, and its reverse.
-    """
-    if low_c <= value_c <= high_c:
-        return None
-    as_fahrenheit = convert(value_c, "degF", "degC")
-    if low_c <= as_fahrenheit <= high_c:
-        return as_fahrenheit
-    as_celsius = convert(value_c, "degC", "degF")
-    return as_celsius if low_c <= as_celsius <= high_c else None

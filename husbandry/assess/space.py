@@ -21,7 +21,6 @@ from husbandry.species.stage import Stage
 from husbandry.units import TOLERANCE_M
 
 ARITHMETIC: Final = Basis(BasisKind.PRACTICE, note="by arithmetic")
-WATER_MODEL: Final = Basis(BasisKind.ESTIMATE, note="unheated water follows the day's mean of the air over it")
 WATER_DANGER_K: Final = 4.0  # beyond the band (estimate)
 UNITS: Final = {"floor_area": "m2", "water_volume": "m3"}
 LEAST_GROUND_M3: Final = 0.0005

@@ -28,7 +28,6 @@ COIR_L_M2: Final = 8.0
 CARVED_SHARE: Final = 1.3  # of the flat area, once it is carved (estimate)
 DISINFECTANT_L_M2: Final = 0.3
 DAMP_PLANTING: Final = ("many", "dense")
-FLAT: Final = ("under", "wall")  # where a mat or a cable lies
 FRAMED: Final = ("over", "air")  # where a heater hangs that takes a holder
 
 

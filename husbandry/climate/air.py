@@ -103,23 +103,3 @@ def moved_humidity(percent: ArrayLike, from_c: ArrayLike, to_c: ArrayLike) -> Fl
     Alduchov and Eskridge 1996, J. Appl. Meteor. 35, 601–609 (docs/models.md [4]; recalled).
     """
     return relative_humidity(np.asarray(percent, dtype=float) / 100 * saturation_pressure(from_c), to_c)
-
-
-def humidity_ratio(vapour_pressure_pa: ArrayLike) -> Floats:
-    """Return the humidity ratio of air at sea level: kg of vapour per kg of dry air, for a vapour pressure in Pa.
-
-    References
-    ----------
-    ASHRAE Handbook – Fundamentals, psychrometrics (docs/models.md [2]; recalled).
-
-    Parameters
-    ----------
-    vapour_pressure_pa
-        Pa, any shape.
-
-    Returns
-    -------
-    kg/kg, of the same shape.
-    """
-    e = np.asarray(vapour_pressure_pa, dtype=float)
-    return np.asarray(VAPOUR_RATIO * e / (PRESSURE_PA - e))

@@ -260,10 +260,6 @@ class EnclosureCase:
         """Hours of light a day; equal hours mean always."""
         return (self.light_off_hour - self.light_on_hour) % 24.0 or 24.0
 
-    @property
-    def middle_of_day(self) -> float:
-        return (self.light_on_hour + self.light_hours / 2) % 24.0
-
 
 def running(on_hour: float, off_hour: float, hour: float) -> bool:
     """Tell whether a timer is on at `hour`; equal hours mean always on."""

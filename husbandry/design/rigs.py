@@ -62,7 +62,6 @@ ENOUGH: Final = 0.9
 FLAT_OUT: Final = 0.95
 INTO_BAND_K: Final = 1.5  # past the edge of the band: a room and a probe may differ
 LEAST_TUBE_M: Final = 0.8  # of an enclosure that a tube heater fits into
-UNLIKELY: Final = 0.2
 UV_COMBINED_FROM: Final = 1.0
 
 

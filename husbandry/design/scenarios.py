@@ -37,7 +37,6 @@ COLD_K = 8.0
 HALF = 0.5
 YEAR_DAYS = 365
 WEEK_DAYS = 7
-NEVER_H = 24.0
 # Told by the plan, not by the climate: no scenario of heat or moisture changes them.
 FOOD: Final = ("mass", "calcium_ratio", "d3_share", "a_share", "usable_a", "fibre_share", "protein_share", "fruit_share")
 LIFELESS: Final = ("feed_interval", "ration_", "lamp_distance", "uv_distance", "duty_", "energy", "heat_power", *FOOD)

@@ -92,11 +92,6 @@ def kind_of(key: str) -> ThingKind:
     return kinds()[key]
 
 
-def of_role(role: Role) -> tuple[str, ...]:
-    """The keys of the kinds that are good for something, in the order of the table."""
-    return tuple(key for key, kind in kinds().items() if role in kind.roles)
-
-
 def mass_kg(kind: ThingKind, material: Stuff, size_m: tuple[float, float, float]) -> float:
     """Return what a thing weighs without its water.
 

@@ -11,7 +11,6 @@ EXCRETED: Final = 0.7  # of the nitrogen eaten that goes into the water (estimat
 NITRATE_OF_NITROGEN: Final = 62.004 / 14.007
 AMMONIA_OF_NITROGEN: Final = 17.031 / 14.007
 CONDITIONER_ML_L: Final = 0.05  # a usual dose (trade); the bottle's own word comes first
-DROPS_ML: Final = 20.0
 CYCLING_WEEKS: Final = (4.0, 8.0)  # until a filter turns ammonia into nitrate (trade)
 TURNOVER_H: Final = (2.0, 6.0)  # of the water in an hour, for what lives in still to slow water (common practice, no source)
 
@@ -67,27 +66,6 @@ def before_change(mg_a_day: float, litres: float, share: float, interval_days: f
     if litres <= 0 or not 0 < share <= 1:
         raise ValueError("water and a share that is changed are needed")
     return mg_a_day * interval_days / (litres * share)
-
-
-def interval_for(mg_a_day: float, litres: float, share: float, most_mg_l: float) -> float:
-    """Return the days between changes at which the water never holds more than `most_mg_l`.
-
-    Parameters
-    ----------
-    mg_a_day, litres, share
-        As for `before_change`.
-    most_mg_l
-        The most that is borne, mg/L.
-
-    Returns
-    -------
-    Days; infinite where nothing comes in.
-
-    References
-    ----------
-    `before_change`, solved for the interval.
-    """
-    return float("inf") if mg_a_day <= 0 else most_mg_l * litres * share / mg_a_day
 
 
 def turnover_h(litres_an_hour: float, litres: float) -> float:

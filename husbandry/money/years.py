@@ -2,7 +2,7 @@
 
 import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 from math import fsum
@@ -113,10 +113,6 @@ class Ledger:
         Present value of an annuity: C (1 − (1 + r)^−n) / r.
         """
         return self.set_up + fsum(self.a_year / (1 + rate) ** year for year in range(1, years + 1))
-
-    def with_lines(self, **lines: float) -> "Ledger":
-        """The same with other lines of the year."""
-        return replace(self, yearly={**self.yearly, **lines})
 
 
 def pays_back_years(extra: float, saved_a_year: float) -> float | None:

@@ -10,7 +10,6 @@ from husbandry.furnishing.things import Base, Perch, Role, Stuff, ThingKind, kin
 from husbandry.plan.equipment import Part, Position, Text
 
 MOST_THINGS: Final = 60
-BARE_DEPTH: Final = 0.8  # of a hide's length, where its depth is not said
 
 
 def _known(key: str) -> str:

@@ -25,7 +25,6 @@ from husbandry.wiring.cables import hot_at
 STRENGTHS_W: Final = (25.0, 40.0, 60.0, 100.0, 150.0, 240.0, 360.0)  # the sizes dark heaters come in (trade)
 STRONGEST_CERAMIC_W: Final = 150.0  # what a lampholder carries; above that a guarded tube heater
 MOST_HEATERS: Final = 8  # a plan holds no more
-SUN_ROUNDS = 12
 AIRS = ("warm_air", "cool_air", "hottest_air")
 FURTHER_K = 0.5  # beyond the first guess, where the one further solve is made
 LEAST_SLOPE = 0.25  # of the inside over the room, where thermostats give back nearly all

@@ -252,11 +252,6 @@ def sides_for(wanted: Mapping[str, Need]) -> tuple[float, float, float]:
     return length, width, height
 
 
-def smallest_for_grown(profile: Profile) -> tuple[float, float, float]:
-    """Return the smallest length, width and height (m) for one grown animal by the minimum."""
-    return sides_for(needs_of_grown(profile))
-
-
 def fits(profile: Profile, length_m: float, width_m: float, height_m: float) -> bool:
     """Tell whether an enclosure (m) is large enough for one grown animal by the minimum; the floor may be turned round."""
     water_m3 = WATER_SHARE.get(profile.habit, 0.0) * length_m * width_m * height_m

@@ -263,11 +263,6 @@ class Profile(ProfilePart):
             raise ValueError("a stretch rule needs a species that is measured by total length")
         return self
 
-    @property
-    def is_own(self) -> bool:
-        """Tell whether this is a keeper's own profile."""
-        return self.id.startswith(OWN_PREFIX)
-
     def stage(self, stage_id: str) -> Stage:
         return next(stage for stage in self.stages if stage.id == stage_id)
 

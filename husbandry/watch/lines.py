@@ -103,8 +103,3 @@ def _side(value: float, band: Band | None, sure_to: float, *, danger: bool) -> i
 def silent(since_last_min: float, every_min: float) -> bool:
     """Tell whether an instrument that reads every so many minutes should have been heard of by now."""
     return since_last_min > max(SILENT_FACTOR * every_min, SILENT_MIN)
-
-
-def usual_interval(minutes: Floats) -> float | None:
-    """The usual minutes between two readings: the median; None for fewer than four readings."""
-    return float(np.median(np.diff(minutes))) if len(minutes) >= 4 else None

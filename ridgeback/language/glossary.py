@@ -432,7 +432,6 @@ WORDS: Final = (
         "14-data",
     ),
 )
-BY_KEY: Final = {word.key: word for word in WORDS}
 # What the shapes mean that stand beside words; the ids are those of the page's symbols.
 MARKS: Final[dict[str, Any]] = {
     "v-inside": _("inside: the value lies in its band"),

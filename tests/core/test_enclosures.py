@@ -3,10 +3,11 @@
 from dataclasses import replace
 
 import numpy as np
+import psychrolib
 import pytest
 
 from husbandry.climate import network
-from husbandry.climate.air import AIR_DENSITY, humidity_ratio, relative_humidity, saturation_pressure
+from husbandry.climate.air import AIR_DENSITY, relative_humidity, saturation_pressure
 from husbandry.climate.case import BaskingSpot, EnclosureCase, HeaterCase, RoomState
 from husbandry.climate.day import course
 from husbandry.climate.hang import HangHeight, height_for, surface_at
@@ -84,9 +85,8 @@ def test_the_vapour_balance_closes() -> None:
     found = solve_steady(PVC, spread=False).states["winter", "night"]
     mean = float(np.mean(found.air_c))
     room_e = 0.5 * float(saturation_pressure(21.0))
-    carried = (
-        AIR_DENSITY * PVC.volume_m3 * found.air_changes_h / 3600 * float(humidity_ratio(found.vapour_pa) - humidity_ratio(room_e))
-    )
+    more = psychrolib.GetHumRatioFromVapPres(found.vapour_pa, 101_325.0) - psychrolib.GetHumRatioFromVapPres(room_e, 101_325.0)
+    carried = AIR_DENSITY * PVC.volume_m3 * found.air_changes_h / 3600 * more
     given_off = 0.003 * PVC.bowl_m2 / (461.5 * (mean + 273.15)) * (float(saturation_pressure(mean - 2.5)) - found.vapour_pa)
     assert carried == pytest.approx(given_off, rel=0.25)
     assert found.vapour_pa > room_e

@@ -2,15 +2,23 @@
 
 import ast
 import builtins
+import re
 import shutil
 import subprocess
 import sys
+from collections import Counter
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
 ROOT = Path(__file__).resolve().parents[2]
 LONGEST_LINE = 160
+PRODUCT = ("husbandry", "ridgeback", "launch")
+# Taken up by their names, or by a test that compares with them; classes of style that a script, a library or a word puts together.
+BY_NAME = {"apps.py", "settings.py", "urls.py", "wsgi.py"}
+COMPARED = {"LEFT_OUT"}
+PUT_TOGETHER = re.compile("autocomplete__|from-|htmx-|no-|not-applicable")
 # Each puts an import of a higher room into a lower one, or makes a circle within one.
 PLANTED = {
     "husbandry/review/judged.py": "from husbandry.assess import result  # noqa: F401",
@@ -76,3 +84,46 @@ def test_every_exception_of_our_own_hangs_on_one_root() -> None:
     own = [name for name in bases if name != "HusbandryError" and above(name) & built_in]
     assert len(own) > 15
     assert [name for name in own if "HusbandryError" not in above(name)] == []
+
+
+def texts(*kinds: str) -> Iterator[tuple[Path, str]]:
+    for folder in PRODUCT:
+        for path in sorted((ROOT / folder).rglob("*")):
+            if path.suffix in kinds and not {"vendor", "migrations", "__pycache__"} & set(path.parts):
+                yield path, path.read_text()
+
+
+def defined(path: Path, text: str) -> Iterator[str]:
+    """What a module gives a name at its top, and properties; not what a decorator hands to somebody else."""
+    if path.name in BY_NAME or "commands" in path.parts:
+        return
+    for node in ast.walk(ast.parse(text)):
+        marked = [each.id for each in getattr(node, "decorator_list", []) if isinstance(each, ast.Name)]
+        if isinstance(node, ast.FunctionDef) and marked and set(marked) <= {"property", "cached_property", "compiled"}:
+            yield node.name
+    for node in ast.parse(text).body:
+        if isinstance(node, ast.FunctionDef | ast.ClassDef) and not getattr(node, "decorator_list", []):
+            yield node.name
+        elif isinstance(node, ast.Assign | ast.AnnAssign):
+            targets = node.targets if isinstance(node, ast.Assign) else [node.target]
+            yield from (each.id for target in targets for each in ast.walk(target) if isinstance(each, ast.Name))
+
+
+def test_nothing_that_is_not_used_stays() -> None:
+    """A name that the product says nowhere but where it is made, a class of style that nothing wears, a template nobody names."""
+    every = [text for _path, text in texts(".py", ".html", ".js", ".txt", ".toml", ".svg")]
+    said = Counter(word for text in every for word in re.findall(r"\w+", text))
+    made = Counter(name for path, text in texts(".py") for name in set(defined(path, text)) if not name.startswith("__"))
+    assert len(made) > 3000
+    assert [name for name, times in made.items() if said[name] <= times and name not in COMPARED] == []
+    worn = {word for text in every for word in re.findall(r"[\w-]+", text)}
+    styled = {
+        name
+        for path, text in texts(".css")
+        for name in re.findall(r"\.([a-zA-Z][\w-]+)", re.sub(r"/\*.*?\*/|url\([^)]*\)", "", text, flags=re.DOTALL))
+    }
+    assert len(styled) > 300
+    assert [name for name in sorted(styled - worn) if not PUT_TOGETHER.match(name)] == []
+    templates = {path.relative_to(ROOT / "ridgeback" / "templates").as_posix() for path, _text in texts(".html")}
+    whole = "\n".join(every)
+    assert [name for name in sorted(templates) if name not in whole and f"{Path(name).parent}/{{" not in whole] == []

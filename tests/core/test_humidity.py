@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from husbandry.climate import ground
-from husbandry.climate.air import dew_point, humidity_ratio, moved_humidity, relative_humidity, saturation_pressure
+from husbandry.climate.air import dew_point, moved_humidity, relative_humidity, saturation_pressure
 from husbandry.climate.case import EnclosureCase, RoomState
 from husbandry.climate.humidity import MASS_TRANSFER, humid_hide
 from husbandry.climate.steady import solve_steady
@@ -62,13 +62,6 @@ def test_both_ends_hold_the_same_water() -> None:
 def test_thirty_five_percent_at_thirty_two_degrees_at_the_other_ends() -> None:
     """35 % at 32 °C is 56 % at 24 °C and 23 % at 40 °C (ASHRAE, by arithmetic)."""
     assert moved_humidity(35.0, 32.0, [24.0, 40.0]) == pytest.approx([56.0, 23.0], abs=0.7)
-
-
-@pytest.mark.parametrize(("temperature_c", "percent"), [(15.0, 30.0), (25.0, 50.0), (32.0, 80.0), (40.0, 20.0)])
-def test_the_humidity_ratio_follows_psychrolib(temperature_c: float, percent: float) -> None:
-    expected = psychrolib.GetHumRatioFromRelHum(temperature_c, percent / 100, 101_325.0)
-    vapour = percent / 100 * saturation_pressure(temperature_c)
-    assert float(humidity_ratio(vapour)) == pytest.approx(expected, rel=0.005)
 
 
 def test_dew_point_undoes_saturation() -> None:

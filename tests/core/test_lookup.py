@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from husbandry.space.sizing import fits, smallest_for_grown
+from husbandry.space.sizing import fits, needs_of_grown, sides_for
 from husbandry.species.book import find, shipped
 from husbandry.species.lookup import Relatives, genus, names, plain_words, relatives, similarity
 
@@ -44,7 +44,7 @@ def test_a_genus_without_a_species_of_the_book_is_noticed(query: str, expected: 
 
 def test_what_fits_a_grown_animal_may_be_turned_round_but_not_stood_up() -> None:
     leopard = find("leopard-gecko")
-    length, width, height = smallest_for_grown(leopard)
+    length, width, height = sides_for(needs_of_grown(leopard))
     assert fits(leopard, length, width, height)
     assert fits(leopard, width, length, height)
     assert not fits(leopard, length, width, height - 0.05)
@@ -60,7 +60,7 @@ def test_water_must_fit_too() -> None:
 
 @pytest.mark.parametrize("profile", BOOK, ids=shipped())
 def test_every_species_has_a_smallest_enclosure_and_it_fits_it(profile: object) -> None:
-    length, width, height = smallest_for_grown(profile)  # type: ignore[arg-type]
+    length, width, height = sides_for(needs_of_grown(profile))  # type: ignore[arg-type]
     assert length >= width > 0
     assert height > 0
     assert fits(profile, length, width, height + 0.6)  # type: ignore[arg-type]

@@ -1,7 +1,6 @@
 """What a habitat costs: its bill, the cheapest shops, a year's electricity, what wears out, the years discounted."""
 
 import itertools
-import math
 
 import pytest
 from hypothesis import given, settings
@@ -146,7 +145,6 @@ def test_years_add_up_and_are_discounted_as_an_annuity() -> None:
     assert Ledger(500.0, {"lamps": 40.0, "energy": 60.0}).over(5, 0.03) == ledger.over(5, 0.03)
     assert pays_back_years(30.0, 12.0) == 2.5
     assert pays_back_years(30.0, 0.0) is None
-    assert math.isclose(ledger.with_lines(food=20.0).a_year, 120.0)
 
 
 def test_variants_are_judged_by_the_animals_bands() -> None:

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from husbandry.units import UNITS, UnitError, convert, other_unit_meaning, parse
+from husbandry.units import UNITS, UnitError, convert, parse
 
 
 @pytest.mark.parametrize(
@@ -56,12 +56,6 @@ def test_every_unit_goes_to_si_and_back(name: str, value: float) -> None:
         other.name for other in UNITS.values() if other.dimension == unit.dimension and other.factor == 1 and not other.offset
     )
     assert convert(convert(value, name, base), base, name) == pytest.approx(value, rel=1e-9, abs=1e-9)
-
-
-def test_ninety_written_as_celsius_was_meant_as_fahrenheit() -> None:
-    assert other_unit_meaning(90.0, 5.0, 65.0) == pytest.approx(32.222, abs=1e-3)
-    assert other_unit_meaning(35.0, 5.0, 65.0) is None
-    assert other_unit_meaning(0.0, 5.0, 65.0) == pytest.approx(32.0)
 
 
 # Nominal tanks, inches and US gallons; common practice, no source.

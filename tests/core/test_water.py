@@ -10,7 +10,6 @@ from husbandry.assess.vetting import applied
 from husbandry.assessment import Verdict
 from husbandry.furnishing.water import (
     before_change,
-    interval_for,
     misting_seconds,
     nitrogen_mg_a_day,
     reservoir_days,
@@ -41,8 +40,6 @@ def test_what_builds_up_between_changes_is_what_stepping_through_the_days_gives(
         before = holds_mg
         holds_mg *= 1 - share
     assert before_change(mg_a_day, litres, share, interval) == pytest.approx(holds_mg / litres, rel=1e-4)
-    most = before_change(mg_a_day, litres, share, interval)
-    assert interval_for(mg_a_day, litres, share, most) == pytest.approx(interval)
 
 
 def test_nitrogen_of_a_meal() -> None:

@@ -22,7 +22,7 @@ from husbandry.assess.assess import NO_DAYS, Records, assess
 from husbandry.design import survey
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
-from husbandry.species.profile import leaves_of
+from husbandry.species.profile import OWN_PREFIX, leaves_of
 from husbandry.species.writing import to_toml
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -213,7 +213,7 @@ def test_the_demo_has_a_good_habitat_a_mistake_two_outgrown_and_one_by_an_own_pr
     codes = {name: {item.code for item in findings} for name, (_profile, findings) in found.items()}
     assert sum(bool(of & {"space.too_small", "space.outgrown_soon"}) for of in codes.values()) == 2
     own = found["Creek bank"][0]
-    assert own.is_own
+    assert own.id.startswith(OWN_PREFIX)
     assert "keeper" in {leaf.basis for leaf in leaves_of(own)}
 
 

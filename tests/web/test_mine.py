@@ -14,7 +14,7 @@ from django.urls import reverse
 
 from husbandry.species.book import find
 from husbandry.species.leaves import choose
-from husbandry.species.profile import Profile
+from husbandry.species.profile import OWN_PREFIX, Profile
 from husbandry.species.writing import to_toml
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -200,7 +200,7 @@ def test_a_plan_outlives_the_profile_it_was_made_by(client: Client, mine: OwnPro
     habitat = by_mine(mine, owner)
     client.post(reverse("book:delete", args=[mine.pk]))
     habitat = Habitat.objects.get(pk=habitat.pk)
-    assert assessed(habitat, mapping.plan_of(habitat), clock.today(), View())[0].is_own
+    assert assessed(habitat, mapping.plan_of(habitat), clock.today(), View())[0].id.startswith(OWN_PREFIX)
     assert client.get(reverse("planner:bench", args=[habitat.pk])).status_code == 200
     assert not Entry.objects.filter(species=mine.species).exists()
     # Its own species stays chosen at the Animal step: another field's change must not turn the corn snake into a gecko.
