@@ -28,6 +28,7 @@ AIR_CONDUCTIVITY: Final = 0.0268  # W/mK
 TURBULENT: Final = 1e7
 LAMINAR: Final = 0.54
 COLD: Final = 0.27  # of a plate that is colder than the air above it
+NEWTONS: Final = 4  # steps to a hundredth of a kelvin
 STILL_AIR: Final = 1.5  # W/m²K that remains of draughts and the lamp's own plume (estimate)
 
 
@@ -93,37 +94,6 @@ def convection_at(surface_c: float, air_c: float, plate_m: float) -> float:
 convection_of = compiled(convection_at)
 
 
-@compiled
-def _convection_of_each(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
-    found = np.empty(len(surface_c))
-    for place in range(len(surface_c)):
-        found[place] = convection_of(surface_c[place], air_c[place], plate_m)
-    return found
-
-
-def plate_convection(surface_c: Floats, air_c: Floats, plate_m: float) -> Floats:
-    """Return `convection_at` for arrays.
-
-    Parameters
-    ----------
-    surface_c, air_c
-        Temperatures in °C; they broadcast.
-    plate_m
-        Side of the square plate in m.
-
-    Returns
-    -------
-    h_conv in W/m²K, of the broadcast shape.
-
-    References
-    ----------
-    As `convection_at`.
-    """
-    shape = np.broadcast_shapes(np.shape(surface_c), np.shape(air_c))
-    surface, air = (np.array(np.broadcast_to(each, shape), np.float64).ravel() for each in (surface_c, air_c))
-    return _convection_of_each(surface, air, float(plate_m)).reshape(shape)
-
-
 class Surroundings(NamedTuple, Generic[Celsius]):
     """What a surface exchanges heat with, in °C: the air above it, what it sees, and the ground below it."""
 
@@ -132,9 +102,7 @@ class Surroundings(NamedTuple, Generic[Celsius]):
     ground_c: Celsius
 
 
-def surface_temperature(
-    irradiance_wm2: Floats, around: Surroundings[Floats], plate_m: float, perch: str, near_c: Floats | None = None
-) -> Floats:
+def surface_temperature(irradiance_wm2: Floats, around: Surroundings[Floats], plate_m: float, perch: str) -> Floats:
     """Solve the balance of a basking surface by Newton's method.
 
     Parameters
@@ -147,8 +115,6 @@ def surface_temperature(
         Side of the square plate in m.
     perch
         A key of `PERCHES`.
-    near_c
-        A guess within a few degrees, which halves the work.
 
     Returns
     -------
@@ -159,22 +125,25 @@ def surface_temperature(
     Incropera and DeWitt, Fundamentals of Heat and Mass Transfer (docs/models.md [3]; recalled).
     """
     kind = PERCHES[perch]
-    gain = kind.absorptance * irradiance_wm2
-    air_c, seen_c, ground_c = around
-    radiated_in = EMITTANCE * STEFAN_BOLTZMANN * (seen_c + KELVIN) ** 4
-    surface = air_c + gain / (10.0 + kind.bed) if near_c is None else near_c
-    for _ in range(4 if near_c is None else 2):
-        h_c = plate_convection(surface, air_c, plate_m)
-        absolute = surface + KELVIN
-        balance = (
-            gain
-            - h_c * (surface - air_c)
-            - (EMITTANCE * STEFAN_BOLTZMANN * absolute**4 - radiated_in)
-            - kind.bed * (surface - ground_c)
-        )
-        slope = 1.25 * h_c + 4 * EMITTANCE * STEFAN_BOLTZMANN * absolute**3 + kind.bed
-        surface = surface + balance / slope
-    return np.asarray(surface)
+    given = (kind.absorptance * np.asarray(irradiance_wm2, np.float64), *around)
+    shape = np.broadcast_shapes(*(np.shape(each) for each in given))
+    gain, air, seen, ground = (np.array(np.broadcast_to(each, shape), np.float64).ravel() for each in given)
+    return _balanced(gain, air, seen, ground, float(plate_m), kind.bed).reshape(shape)
+
+
+@compiled
+def _balanced(gain: Floats, air: Floats, seen: Floats, ground: Floats, plate_m: float, bed: float) -> Floats:
+    found = np.empty(len(gain))
+    for place in range(len(gain)):
+        surface = air[place] + gain[place] / (10.0 + bed)
+        radiated_in = EMITTANCE * STEFAN_BOLTZMANN * (seen[place] + KELVIN) ** 4
+        for _turn in range(NEWTONS):
+            h_c, absolute = convection_of(surface, air[place], plate_m), surface + KELVIN
+            radiated = EMITTANCE * STEFAN_BOLTZMANN * absolute**4 - radiated_in
+            balance = gain[place] - h_c * (surface - air[place]) - radiated - bed * (surface - ground[place])
+            surface += balance / (1.25 * h_c + 4 * EMITTANCE * STEFAN_BOLTZMANN * absolute**3 + bed)
+        found[place] = surface
+    return found
 
 
 @dataclass(frozen=True)

@@ -88,7 +88,7 @@ def test_the_plate_follows_mcadams_as_ht_has_it(surface: float, ambient: float, 
     beta = 1 / ((surface + ambient) / 2 + 273.15)
     grashof = 9.81 * beta * (surface - ambient) * length**3 / basking.AIR_VISCOSITY**2
     expected = ht.Nu_horizontal_plate_McAdams(prandtl, grashof, buoyancy=True) * basking.AIR_CONDUCTIVITY / length
-    ours = basking.plate_convection(np.array([surface]), np.array([ambient]), side)[0]
+    ours = basking.convection_at(surface, ambient, side)
     assert ours == pytest.approx(expected, rel=0.01)
 
 
@@ -100,7 +100,7 @@ def test_air_lies_still_on_a_plate_that_is_colder(surface: float, ambient: float
     beta = 1 / ((surface + ambient) / 2 + 273.15)
     grashof = 9.81 * beta * (ambient - surface) * length**3 / basking.AIR_VISCOSITY**2
     expected = ht.Nu_horizontal_plate_McAdams(prandtl, grashof, buoyancy=False) * basking.AIR_CONDUCTIVITY / length
-    ours = basking.plate_convection(np.array([surface]), np.array([ambient]), side)[0]
+    ours = basking.convection_at(surface, ambient, side)
     assert ours == pytest.approx(max(expected, basking.STILL_AIR), rel=0.01)
     assert expected > basking.STILL_AIR  # or nothing is compared
 
@@ -111,7 +111,7 @@ def test_the_surface_balance_closes(irradiance: float, ambient: float, walls_c: 
     one = [np.array([value]) for value in (irradiance, ambient, walls_c, ground)]
     surface = basking.surface_temperature(one[0], basking.Surroundings(*one[1:]), 0.2, perch)[0]
     kind = basking.PERCHES[perch]
-    h_c = basking.plate_convection(np.array([surface]), one[1], 0.2)[0]
+    h_c = basking.convection_at(float(surface), ambient, 0.2)
     radiated = basking.EMITTANCE * basking.STEFAN_BOLTZMANN * ((surface + 273.15) ** 4 - (walls_c + 273.15) ** 4)
     lost = h_c * (surface - ambient) + radiated + kind.bed * (surface - ground)
     assert kind.absorptance * irradiance == pytest.approx(lost, abs=0.5)
