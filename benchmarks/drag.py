@@ -22,13 +22,14 @@ YARD_EVERY, YARD_TIMES = 4, 3
 QUIET, TRIES = 0.01, 3  # a neighbour's burst says nothing of the program
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 MOVES_EVERY_MS = 120  # the bench takes a hand that stands for 200 ms to rest, and then asks for everything
-# Times the span from the oldest move that is not shown yet to the first frame painted with new numbers.
+# Times the span from the oldest move that is not shown yet, or from letting go, to the first frame painted with new numbers.
 PROBE = """
 () => {
   window.spans = [];
   let oldest = null;
-  for (const kind of ["pointermove", "pointerup"])
-    document.addEventListener(kind, () => { oldest ??= performance.now(); }, true);
+  document.addEventListener("pointermove", () => { oldest ??= performance.now(); }, true);
+  document.addEventListener("pointerup", () => { oldest = performance.now(); }, true);
+  document.addEventListener("pointerdown", () => { oldest = null; }, true);
   new MutationObserver((changes) => {
     // What the pointer reads changes at once and is not the answer.
     const pointer = document.getElementById("pointer");

@@ -23,7 +23,7 @@ Floats = NDArray[np.float64]
 HIDE_RESISTANCE: Final = 0.12  # m²K/W of a flat hide and the still air below it (estimate)
 SKIN_ABSORPTANCE: Final = 0.80  # of a dark back (estimate)
 LEAST_BACK_M: Final = 0.04
-LEAST_REACH_M, MOST_REACH_M = 0.001, 1.5  # below a lamp, looked at
+LEAST_REACH_M, REACH_STEP_M, MOST_REACH_M = 0.001, 0.04, 1.5  # below a lamp, looked at
 
 
 @dataclass(frozen=True)
@@ -152,11 +152,16 @@ def burn_reach_m(case: EnclosureCase, index: int, limit_c: float, air_c: float) 
     kind, believed = heaters.HEATERS[heater.kind], case.belief.nominal()
     if kind.place != "over":
         return 0.0
-    drops = np.arange(LEAST_REACH_M, MOST_REACH_M, LEAST_REACH_M)
     share = float(believed.radiant[0] * believed.beam[0]) * kind.radiant_share * passed_share(case, heater)
-    falling = heater.watts * share * heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, 0.0, 0.0, drops)
-    air = np.full(drops.shape, air_c)
-    gain = falling * SKIN_ABSORPTANCE / basking.PERCHES["branch"].absorptance
-    back_c = basking.surface_temperature(gain, basking.Surroundings(air, air, air), LEAST_BACK_M, "branch")
-    hot = np.flatnonzero(back_c > limit_c)
-    return float(drops[hot[-1]]) if hot.size else 0.0
+
+    def farthest_hot_m(drops: Floats) -> float | None:
+        falling = heater.watts * share * heaters.irradiance(1.0, heater.half_angle_deg, kind.face_m, 0.0, 0.0, drops)
+        air = np.full(drops.shape, air_c)
+        gain = falling * SKIN_ABSORPTANCE / basking.PERCHES["branch"].absorptance
+        back_c = basking.surface_temperature(gain, basking.Surroundings(air, air, air), LEAST_BACK_M, "branch")
+        hot = np.flatnonzero(back_c > limit_c)
+        return float(drops[hot[-1]]) if hot.size else None
+
+    # Straight below a lamp it is the less hot the farther: first by steps, then by the millimetre within one.
+    begin = farthest_hot_m(np.arange(REACH_STEP_M, MOST_REACH_M, REACH_STEP_M)) or LEAST_REACH_M
+    return min(farthest_hot_m(begin + np.arange(0.0, REACH_STEP_M, LEAST_REACH_M)) or 0.0, MOST_REACH_M)

@@ -12,8 +12,6 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from husbandry.climate.compiled import compiled
-
 Floats = NDArray[np.float64]
 FloatsLike = NDArray[np.float64] | float
 
@@ -125,23 +123,14 @@ def irradiance(
     Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
     """
     m = beam_exponent(half_angle_deg)
-    shape = np.broadcast_shapes(np.shape(offset_x), np.shape(offset_y), np.shape(drop))
-    x, y, d = (np.array(np.broadcast_to(each, shape), np.float64).ravel() for each in (offset_x, offset_y, drop))
-    fallen = _below_a_face(x, y, d, _face_points(face_m), m).reshape(shape)
-    return np.asarray(radiant_watts * (m + 1) / (2 * math.pi) * fallen)
-
-
-@compiled
-def _below_a_face(x: Floats, y: Floats, drop: Floats, points: Floats, m: float) -> Floats:
-    """The mean over the points of a lamp's face of I0 cos^m φ · cos γ / r², with cos φ = cos γ = drop/r, at each place."""
-    found = np.empty(len(x))
-    for place in range(len(x)):
-        total = 0.0
-        for point in range(len(points)):
-            dx, dy = x[place] - points[point, 0], y[place] - points[point, 1]
-            total += (dx * dx + dy * dy + drop[place] * drop[place]) ** (-(m + 3.0) / 2.0)
-        found[place] = total / len(points) * drop[place] ** (m + 1.0)
-    return found
+    x, y, d = np.broadcast_arrays(np.asarray(offset_x, float), np.asarray(offset_y, float), np.asarray(drop, float))
+    points = _face_points(face_m)
+    dx = x[..., None] - points[:, 0]
+    dy = y[..., None] - points[:, 1]
+    squared = dx**2 + dy**2 + d[..., None] ** 2
+    # I0 cos^m φ · cos γ / r² with cos φ = cos γ = d/r
+    shape = np.mean(d[..., None] ** (m + 1) / squared ** ((m + 3) / 2), axis=-1)
+    return np.asarray(radiant_watts * (m + 1) / (2 * math.pi) * shape)
 
 
 @dataclass(frozen=True)
