@@ -77,8 +77,7 @@ def order_of(coupled: NDArray[np.bool_]) -> Order:
 
     References
     ----------
-    Minimum degree: A. George and J. W. H. Liu, "The evolution of the minimum degree ordering algorithm", SIAM Review 31, 1989 (from
-    memory).
+    Minimum degree: George and Liu 1989 (docs/models.md [46]; recalled).
     """
     return _order(coupled.tobytes(), len(coupled))
 
@@ -118,8 +117,7 @@ def steady(given: Given, at: Linearised, surface: Surface, order: Order) -> tupl
 
     References
     ----------
-    LDLᵀ without pivoting: Golub and Van Loan, Matrix Computations, section 4.1 (from memory); checked against LAPACK by
-    tests/core/test_elimination.py.
+    LDLᵀ without pivoting: Golub and Van Loan, Matrix Computations, section 4.1 (docs/models.md [47]; recalled).
     """
     return _steady(Given(*map(_plain, given)), Linearised(*map(_plain, at)), surface, order)
 
