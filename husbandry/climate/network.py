@@ -1,9 +1,9 @@
 """The network: conductances between the nodes, losses to the room, heat capacities, and where the watts go.
 
 All but three things are linear: the air changes follow √ΔT, the basking surface loses by natural convection and
-radiation, and water takes its latent heat. The first two enter as conductances at a known state (`bound`), so that
-temperatures are `T = T0 + R p` for heater duties p. All arrays carry a leading batch axis B (seasons × day and night ×
-varied parameters): one stacked solve answers for all.
+radiation, and water takes its latent heat. The first two enter as conductances at a known state (`bound`, and in
+`elimination`), so that temperatures are `T = T0 + R p` for heater duties p. All arrays carry a leading axis V of the
+variations of what is uncertain: a network is the same in every season and phase of the day.
 """
 
 from dataclasses import dataclass
@@ -68,11 +68,12 @@ class Spot:
 
 @dataclass(frozen=True)
 class Network:
-    """`conductance` (B, n, n) W/K with the room's share on the diagonal; `to_room` (B, n) W/K; `vent` (n,) W/K per air
-    change an hour; `per_watt` (B, n, heaters) W in each node per electrical watt; `capacity` (n,) J/K; `outside_w`
-    (B, n) W that each node is given by the earth (beside its conductance) and loses to the sky, out of doors.
+    """`conductance` (V, n, n) W/K with the room's share on the diagonal; `to_room` (V, n) W/K; `vent` (n,) W/K per air
+    change an hour; `per_watt` (V, n, heaters) W in each node per electrical watt; `capacity` (n,) J/K; `irradiance`
+    (V, heaters) m⁻² at the spot's middle per electrical watt; `outside_w` (V, n) W that each node is given by the earth
+    (beside its conductance) and loses to the sky, out of doors.
 
-    Without air changes and the surface's own losses, which `bound` adds.
+    Without air changes and the surface's own losses, which `bound` and the elimination add.
     """
 
     nodes: Nodes
@@ -88,9 +89,10 @@ class Network:
     def bound(self, air_changes_h: Floats, h_conv: Floats, h_rad: Floats) -> tuple[Floats, Floats]:
         """Return conductance (B, n, n) and loss to the room (B, n) with everything that depends on the state.
 
+        B is a multiple of V, the variations one behind the other.
         `air_changes_h`, `h_conv` (W/m²K of the basking surface to its air) and `h_rad` (W/m²K to what it sees): (B,).
         """
-        times = len(air_changes_h) // len(self.to_room)  # the variations one behind the other
+        times = len(air_changes_h) // len(self.to_room)
         matrix = np.tile(self.conductance, (times, 1, 1))
         room = np.tile(self.to_room, (times, 1)) + self.vent * air_changes_h[:, None]
         diagonal = np.arange(self.nodes.count)
@@ -379,7 +381,7 @@ def build(case: EnclosureCase, vary: Variation) -> Network:
     case
         The enclosure.
     vary
-        Variations of what is uncertain, (B,).
+        Variations of what is uncertain, (V,).
 
     Returns
     -------
