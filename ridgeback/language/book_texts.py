@@ -1480,7 +1480,6 @@ TEXTS = (
     _("the species' growth curve"),
     _("zone balance and lamp classes; your own readings replace it"),
     _("by arithmetic"),
-    _("unheated water follows the day's mean of the air over it"),
     _("at 60 °C skin burns within seconds"),
     _("zone balance; your own readings replace it"),
     _("glass cracks and bellies burn; no reptile feels it in time"),
