@@ -377,6 +377,8 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
             # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
             after = assess(trial, profile, today, depth=look)
             worse = endangers(found, after)
+        # Where there is too little land a hide may stand in the water: nothing later mends that.
+        worse = worse or (todo.code is FindingCode.SPACE_HIDES and _wet(after) > _wet(found))
         if worse:
             refused.add(key)
         elif todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found):
@@ -404,6 +406,11 @@ def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Habi
         plan = HabitatPlan.model_validate(applied(plan, changes))
         found = assess(plan, profile, today, depth=LOOK_REST)
     return plan, found
+
+
+def _wet(found: Assessment) -> int:
+    """How many things stand in the pool that should not."""
+    return sum(item.code is FindingCode.SPACE_IN_POOL for item in found.findings)
 
 
 def _missed_humidity(found: Assessment) -> float:

@@ -96,17 +96,17 @@ def _leaves(at: Situation) -> dict[str, Any]:
     half, floor = (size / 2, size / 2), (box.length_m, box.width_m)
     warm_left = warm_side_x(at.case) <= box.length_m / 2
     cool_m, corner_m = (0.75, 1.0) if warm_left else (0.25, 0.0)
-    high = climbs(at.profile)
+    high, free_m = climbs(at.profile), box.height_m - at.plan.ground.depth_m
     # Reeds may stand in the water: where the animal lives there, they had best.
     pool = at.plan.pool if at.profile.habit in ("aquatic", "semi-aquatic") else None
     wanted_m = cool_m * box.length_m if pool is None else pool.x_m
-    place = free_spot(floor, _taken(at.plan, in_water=pool is not None), half, (wanted_m, box.width_m - half[1]))
+    taken = _taken(at.plan, top_m=min(size, 0.5 * free_m), in_water=pool is not None)
+    place = free_spot(floor, taken, half, (wanted_m, box.width_m - half[1]))
     circles = _away_from_lamps(at.plan)
     if high and any(shared_m(circle, Footprint(*place, size, size)) > 0 for circle in circles):
         # Up on the wall nothing that stands is in the way: in the cool corner, away from lamps.
         place = free_spot(floor, circles, half, (corner_m * box.length_m, box.width_m - half[1]))
     made = {"kind": "fake-plant", "x_m": round(place[0], 3), "y_m": round(place[1], 3), "length_m": size, "width_m": size}
-    free_m = box.height_m - at.plan.ground.depth_m
     if high:
         up_m, high_m = at.plan.ground.depth_m + 0.5 * free_m, min(size, 0.3 * free_m)
         return made | {"base": "wall", "up_m": round(up_m, 3), "height_m": round(high_m, 3)}
@@ -129,7 +129,7 @@ def _hide(at: Situation, end: str) -> dict[str, Any]:
     if at.profile.habit == "aquatic":
         made["material"] = that_sinks(kinds()[made["kind"]])
     bare = Thing.model_validate(made | {"x_m": 0.0})
-    x_m, y_m = _hide_place(at, (size / 2, depth_of(at.plan, bare) / 2), end)
+    x_m, y_m = _hide_place(at, (size / 2, depth_of(at.plan, bare) / 2), end, made["height_m"])
     return _on_footing(at, made | {"x_m": round(x_m, 3), "y_m": round(y_m, 3)})
 
 
@@ -189,15 +189,16 @@ def _hide_length_m(profile: Profile, body: Body) -> float:
     return max(0.1, 0.2 * length_m if profile.body.form == "snake" else 1.4 * length_m)
 
 
-def _hide_place(at: Situation, half: tuple[float, float], end: str) -> tuple[float, float]:
-    """Where a further hide would stand clear of the rest: towards the warm end, the cool end, or the middle for a humid one.
+def _hide_place(at: Situation, half: tuple[float, float], end: str, top_m: float) -> tuple[float, float]:
+    """Where a further hide, so high, would stand clear of the rest and of the lamps: towards the warm end, the cool end, or the
+    middle for a humid one.
 
     What lives in water hides in it.
     """
     length_m, wide_m = at.case.length_m, at.case.width_m
     warm_left = warm_side_x(at.case) <= length_m / 2
     wanted = {"warm": 0.42 if warm_left else 0.58, "cool": 0.88 if warm_left else 0.12, "humid": 0.6 if warm_left else 0.4}
-    taken = _taken(at.plan, in_water=at.profile.habit == "aquatic")
+    taken = _taken(at.plan, top_m=top_m, in_water=at.profile.habit == "aquatic")
     return free_spot((length_m, wide_m), taken, half, (wanted[end] * length_m, wide_m - half[1] - AT_WALL_M))
 
 

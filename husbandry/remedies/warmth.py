@@ -24,7 +24,11 @@ def basking(at: Situation, finding: Finding) -> Remedy | None:
     worst = at.about(finding)
     if not below(worst) and not _heated(at.facts, worst):
         return _cool_the_room(at, worst)
-    return _basking(at.facts, tuple(item for item in at.facts.heaters if item.warms_spot), cold=below(worst))
+    lamps = tuple(item for item in at.facts.heaters if item.warms_spot)
+    if below(worst):
+        # What holds the air without light is no lamp for the spot, even where nothing else shines on it.
+        lamps = tuple(item for item in lamps if item.probe == "basking-surface" or not item.dark_and_held)
+    return _basking(at.facts, lamps, cold=below(worst))
 
 
 def _basking(facts: Facts, lamps: tuple[HeaterFacts, ...], *, cold: bool) -> Remedy | None:

@@ -27,7 +27,7 @@ from husbandry.remedies import heating
 from husbandry.remedies.second_pass import PROPOSERS
 from husbandry.species.book import find, shipped
 from husbandry.species.profile import Profile
-from tests.plans import TODAY, assessed, document, plan
+from tests.plans import TODAY, assessed, assessed_as, document, plan
 from tests.sample import some
 
 GRAVE = (Severity.DANGER, Severity.WRONG)
@@ -383,3 +383,29 @@ def test_lamps_of_a_first_plan_hang_clear_of_each_other(species: str) -> None:
     places = [(lamp.x_m, y_of(made, lamp), lamp.height_m) for lamp in made.heaters if lamp.hangs]
     assert len(places) > 1
     assert all(math.dist(one, other) >= 0.15 for one, other in itertools.combinations(places, 2))
+
+
+def test_hides_of_a_first_plan_stand_clear_of_its_lamp_and_are_all_there() -> None:
+    """A skink in 4 × 2 ft (trade): its hides are as high as a hand, and the lamp hangs two hands over the floor beside them."""
+    for species, sides in (("blue-tongued-skink", (1.22, 0.61, 0.46)), ("uromastyx", (1.22, 0.61, 0.46))):
+        profile = find(species)
+        made = propose("Hides", profile, Animal(hatched=TODAY.replace(year=2022)), room(22.0, 45.0), TODAY, sides)
+        found = assess(made, profile, TODAY, depth=NO_DAYS)
+        assert not {FindingCode.SPACE_HIDES, FindingCode.SPACE_HIDE_UNDER_LAMP} & {item.code for item in found.findings}, species
+        assert len(made.hides) >= 2
+
+
+def test_hides_are_not_put_into_the_water_for_want_of_land() -> None:
+    profile = find("chinese-water-dragon")
+    made = propose("Land", profile, Animal(hatched=TODAY.replace(year=2022)), room(22.0, 50.0), TODAY, (1.22, 0.61, 0.46))
+    assert FindingCode.SPACE_IN_POOL not in {item.code for item in assess(made, profile, TODAY, depth=NO_DAYS).findings}
+
+
+def test_what_holds_the_air_is_no_lamp_that_could_be_stronger() -> None:
+    """A dark emitter on the air's thermostat, and nothing over the basking place: a lamp is wanted, not a stronger emitter."""
+    emitter = {"kind": "ceramic-emitter", "watts": 60.0, "x_m": 0.26, "height_m": 0.4, "guarded": True, "holder": "ceramic"}
+    held = {"kind": "pulse", "set_c": 26.0, "probe": "warm-air"}
+    made = plan(heaters=[emitter | {"thermostat": held}])
+    finding = next(item for item in assessed_as(made).findings if item.code == FindingCode.HEAT_BASKING_COLD)
+    assert finding.remedy is not None
+    assert finding.remedy.code == RemedyCode.HEAT_ADD_BASKING_HEATER
