@@ -11,7 +11,7 @@ from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assessment import Finding, Measure, Severity, Verdict
 from husbandry.climate import heaters
 from husbandry.climate.case import BaskingSpot, EnclosureCase, RoomState, SunCase, WaterCase
-from husbandry.climate.contact import HIDE_RESISTANCE, back_temperature, mat_contact
+from husbandry.climate.contact import HIDE_RESISTANCE, LEAST_BACK_M, MOST_REACH_M, back_temperature, burn_reach_m, mat_contact
 from husbandry.climate.day import course
 from husbandry.climate.daycourse import room_curve
 from husbandry.climate.heat_gains import heat_gains, sun_gains, warm_area
@@ -120,6 +120,19 @@ def test_several_weaker_lamps_warm_the_back_no_more_than_one_strong_one() -> Non
 def test_a_back_nearer_to_the_lamp_is_hotter() -> None:
     heights = [back_temperature(PVC, (1.0,), back, 0.3, 30.0, 28.0) for back in (0.01, 0.05, 0.10, 0.15)]
     assert heights == sorted(heights)
+
+
+@pytest.mark.parametrize("kind", [kind for kind, made in HEATERS.items() if made.place == "over"])
+@pytest.mark.parametrize(("watts", "limit_c"), [(15.0, 38.0), (60.0, 45.0), (150.0, 40.0), (250.0, 60.0)])
+def test_a_back_burns_as_far_below_a_lamp_as_is_said_and_no_farther(kind: str, watts: float, limit_c: float) -> None:
+    """A back on a spot straight below the lamp, moved down by the half centimetre, is too hot down to that reach only."""
+    lamp = flood(watts, 0.25, 2.0, kind)
+    case = replace(PVC, height_m=2.1, heaters=(lamp,))
+    reach_m = burn_reach_m(case, 0, limit_c, 30.0)
+    for drop_m in np.arange(0.0125, MOST_REACH_M, 0.005):
+        below = replace(case, spot=BaskingSpot(lamp.x_m, lamp.length_m, lamp.height_m - drop_m, "branch", off_m=lamp.off_m))
+        too_hot = back_temperature(below, (1.0,), 0.0, LEAST_BACK_M, 30.0, 30.0) > limit_c
+        assert drop_m <= reach_m + 0.001 if too_hot else drop_m > reach_m, drop_m
 
 
 # ---- what may hold what ----
