@@ -12,7 +12,7 @@ from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.changes import ground_damp, raised
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies import cold_end, furnishing, side_by_side
+from husbandry.remedies import cold_end, furnishing, side_by_side, vents
 from husbandry.remedies.misting import COVERS, may_be_misted, misted, with_fewer_plants
 from husbandry.review.judged import BAD, miss
 from husbandry.species.leaves import choose
@@ -77,6 +77,7 @@ def _thought_of(plan: HabitatPlan, finding: Finding, found: Assessment) -> Itera
     elif finding.code in COLD:
         yield from _heated_end(plan, finding, found)
         yield from _warmer(plan)
+        yield from _heated_end(plan, finding, found, low=True)
     elif finding.code == FindingCode.HEAT_SMALL_PATCH:
         yield from _side_by_side(plan, found)
     elif finding.code == FindingCode.MOISTURE_DRY:
@@ -87,6 +88,9 @@ def _thought_of(plan: HabitatPlan, finding: Finding, found: Assessment) -> Itera
         yield from _other_tube(plan, stronger=finding.code == FindingCode.UV_WEAK)
     elif finding.code == FindingCode.HEAT_NO_THERMOSTAT:
         yield from _held_as_it_is(plan, finding, found)
+    elif finding.code == FindingCode.HEAT_IN_WATER:
+        told = {"kind": finding.parameters["kind"]}
+        yield Remedy(RemedyCode.HEAT_OUT_OF_WATER, told, (Change(finding.subject, None),))
     elif finding.code == FindingCode.HEAT_TOO_CLOSE:
         yield from _lower_platform(plan)
     elif finding.code in MISPLACED:
@@ -150,12 +154,12 @@ def _side_by_side(plan: HabitatPlan, found: Assessment) -> Iterator[Remedy]:
         yield from (remedy for _count, remedy in side_by_side.instead(plan, lamps[0], wanted_c))
 
 
-def _heated_end(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
+def _heated_end(plan: HabitatPlan, finding: Finding, found: Assessment, *, low: bool = False) -> Iterator[Remedy]:
     """A heater of its own over the end that is too cold, in its colder season."""
     end = END_OF.get(finding.code)
     cold = [item for item in found.quantities if (item.key, item.phase) == end and item.value is not None]
     if cold:
-        yield from cold_end.heated(plan, found.climate, min(cold, key=lambda item: item.value or 0.0))
+        yield from cold_end.heated(plan, found.climate, min(cold, key=lambda item: item.value or 0.0), low=low)
 
 
 def _warmer(plan: HabitatPlan) -> Iterator[Remedy]:
@@ -182,6 +186,7 @@ def _wetter(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[
     if not plan.ground.damp:
         yield Remedy(RemedyCode.MOISTURE_DAMP_GROUND, {}, ground_damp(plan, damp=True))
     yield from _covered(plan)
+    yield from vents.smaller(plan)
     yield from _misted(plan, finding)
 
 
@@ -191,6 +196,8 @@ def _drier(plan: HabitatPlan, finding: Finding) -> Iterator[Remedy]:
     yield from with_fewer_plants(plan)
     if plan.enclosure.lid_covered > 0:
         yield Remedy(RemedyCode.MOISTURE_UNCOVER_LID, {}, (Change("enclosure.lid_covered", 0.0),))
+    yield from vents.cut(plan)
+    yield from vents.wider(plan)
     yield from _misted(plan, finding)
 
 

@@ -5,7 +5,16 @@ from datetime import timedelta
 from husbandry.animal.needs import quarantined
 from husbandry.animal.subject import Subject
 from husbandry.furnishing.floor import past_walls_m
-from husbandry.inputs.furniture import at_sockets_of, bath_of, footprint, lets_under, overlaps_of, pieces_of, under_lamps_of
+from husbandry.inputs.furniture import (
+    at_sockets_of,
+    bath_of,
+    footprint,
+    in_water_of,
+    lets_under,
+    overlaps_of,
+    pieces_of,
+    under_lamps_of,
+)
 from husbandry.plan.geometry import dry_m
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.arrangement import Standing
@@ -64,6 +73,7 @@ def standing(subject: Subject) -> Standing:
         under_lamps=tuple(under_lamps_of(plan)),
         lamps=tuple((f"heaters.{index}", lamp.x_m, lamp.height_m) for index, lamp in enumerate(plan.heaters) if lamp.hangs),
         pool=None if pool is None else (pool.x_m, pool.length_m, pool.depth_m),
+        in_water=tuple(in_water_of(plan)),
         pool_depth_m=round(max(depth_m, plan.ground.depth_m + 0.03), 3),
         bath=bath_of(plan, profile, stage, body),
         bowl_depth_m=plan.bowl.water_m if plan.bowl else None,

@@ -1,8 +1,9 @@
 """The second pass: every change that would mend a finding is made on trial and judged, before it is offered.
 
 A change is offered where its finding goes or becomes less grave, no danger is added or grows, nothing else becomes wrong, and the
-animal spends no less of its day in its bands. What is left over counts for less than before, so that whoever presses the first
-button again and again comes to an end. A danger without such a change says so.
+animal spends no less of its day in its bands; what is electrical comes out of the water whatever else that does. What is left
+over counts for less than before, so that whoever presses the first button again and again comes to an end. A danger without such
+a change says so.
 """
 
 import math
@@ -34,6 +35,7 @@ FAR_SHARE: Final = 0.01  # or by more than this of what it is beyond already, fa
 GROWN_SHARE: Final = 0.02  # a danger that is there already may not grow by more of its own size
 STRICTER: Final = 0.6  # of both, for what is offered: worked out with its spread a number may differ by a tenth of a kelvin
 SOLVED_K: Final = 0.01  # two solves from other beginnings differ by some thousandths of a kelvin
+DEADLY: Final = {FindingCode.HEAT_IN_WATER}
 MOST_TRIALS: Final = 10  # for one finding
 
 
@@ -89,7 +91,7 @@ class Judge:
             # The plan as it stands by the same quick way, so that like is compared with like.
             before = self.trial((), through_the_day=through_the_day)
             after = self.trial(remedy.changes, through_the_day=through_the_day)
-            if before is None or after is None or not mends(after, finding) or worsens(before, after, finding):
+            if before is None or after is None or not mends(after, finding) or _costs(before, after, finding):
                 return False
             if _weighs_more(finding) or not self.found.days:
                 break
@@ -100,7 +102,7 @@ class Judge:
         if self.before is None:
             self.before = self._whole(())
         after = self._whole(remedy.changes)
-        return mends(after, finding) and not (worsens(self.before, after, finding) or verges(self.before, after))
+        return mends(after, finding) and not (_costs(self.before, after, finding) or verges(self.before, after))
 
     def _whole(self, changes: tuple[Change, ...]) -> Assessment:
         plan = read_data(_applied(self._document, changes))
@@ -136,6 +138,11 @@ def kind_of(finding: Finding) -> tuple[str, str]:
 def _meet(one: str, other: str) -> bool:
     """Tell whether two subjects share a season, or are the same; nothing stands for both seasons."""
     return one == other or (one in ("", *SEASONS) and other in ("", *SEASONS) and "" in (one, other))
+
+
+def _costs(before: Assessment, after: Assessment, finding: Finding) -> bool:
+    """Tell whether a change costs more than it may: for what kills at a touch, only another danger is too much."""
+    return endangers(before, after) if finding.code in DEADLY else worsens(before, after, finding)
 
 
 def worsens(before: Assessment, after: Assessment, finding: Finding | None = None) -> bool:

@@ -4,7 +4,7 @@ Everything is drawn from the profile and solved by the models; the keeper change
 """
 
 from bisect import bisect_left
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from datetime import date
 from typing import Any, Final
@@ -13,9 +13,10 @@ from husbandry.animal.needs import climbs, enclosure_needs, usual_pool
 from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess import warmth
 from husbandry.assess.assess import Depth, assess
+from husbandry.assess.candidates import candidates
 from husbandry.assess.result import Assessment
-from husbandry.assess.vetting import GRAVE, Judge, applied, endangers
-from husbandry.assessment import Change, Finding, Severity, Verdict
+from husbandry.assess.vetting import GRAVE, Judge, applied, endangers, mends
+from husbandry.assessment import Change, Finding, Remedy, Severity, Verdict
 from husbandry.climate.case import HeaterCase
 from husbandry.climate.hang import height_for, surface_at
 from husbandry.climate.heaters import HEATERS
@@ -116,7 +117,7 @@ def _best(built: Iterable[HabitatPlan], profile: Profile, today: date, basking_c
             return plan  # an enclosure too small for its own ground: nothing to solve, and the reader will say so
         hung = plan if basking_c is None else _with_lamp(plan, profile, today, choose(basking_c, {}).middle)
         tried.append(_mended(hung, profile, today))
-        if not any(item.severity in (Severity.DANGER, Severity.WRONG) for item in tried[-1][1].findings):
+        if not any(item.severity in GRAVE or item.code is FindingCode.UV_MISSING for item in tried[-1][1].findings):
             break  # the usual way to build it will do
     return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
 
@@ -301,6 +302,8 @@ FURNITURE: Final = {
 HEATS: Final = ("heat.", "water.")
 OFFERED: Final = {
     FindingCode.SPACE_TALL_HIDE,
+    FindingCode.SPACE_NO_WARM_HIDE,
+    FindingCode.SPACE_NO_COOL_HIDE,
     FindingCode.SPACE_IN_POOL,
     FindingCode.WATER_TOO_LITTLE,
     FindingCode.WATER_BELOW_GROUND,
@@ -369,22 +372,38 @@ def _mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPl
         tried.add(key)
         if todo.remedy is None or not todo.remedy.changes:
             continue
-        trial = HabitatPlan.model_validate(apply(plan.model_dump(mode="json"), todo.remedy.changes))
-        heats = todo.code.startswith(HEATS)
-        after = assess(trial, profile, today, depth=replace(look, near=found.climate, propose=not heats))
-        worse = endangers(found, after)
-        if heats and not worse:
-            # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
-            after = assess(trial, profile, today, depth=look)
-            worse = endangers(found, after)
-        # Where there is too little land a hide may stand in the water: nothing later mends that.
-        worse = worse or (todo.code is FindingCode.SPACE_HIDES and _wet(after) > _wet(found))
-        if worse:
+        made = next((one for remedy in _ways(plan, todo, found) if (one := _tried(plan, profile, found, todo, remedy, look))), None)
+        if made is None:
             refused.add(key)
-        elif todo.code not in WEIGHED or _missed_humidity(after) < _missed_humidity(found):
-            plan, found = trial, after
+        elif todo.code not in WEIGHED or _missed_humidity(made[1]) < _missed_humidity(found):
+            plan, found = made
             too_early, refused = too_early | refused, set()
     return _rest_mended(plan, profile, today)
+
+
+def _ways(plan: HabitatPlan, todo: Finding, found: Assessment) -> Iterator[Remedy]:
+    """What its rule proposes; for what is too cold, then what else keepers do about it."""
+    assert todo.remedy is not None
+    yield todo.remedy
+    if todo.code.startswith(HEATS) and todo.severity in GRAVE:
+        yield from (remedy for remedy in candidates(plan, todo, found) if remedy.changes != todo.remedy.changes)
+
+
+def _tried(
+    plan: HabitatPlan, profile: Profile, found: Assessment, todo: Finding, remedy: Remedy, look: Depth
+) -> tuple[HabitatPlan, Assessment] | None:
+    """The plan with a remedy, and what it comes to; None where that endangers, or is no help where its rule did not propose it."""
+    today, heats = found.today, todo.code.startswith(HEATS)
+    trial = HabitatPlan.model_validate(applied(plan, remedy.changes))
+    after = assess(trial, profile, today, depth=replace(look, near=found.climate, propose=not heats))
+    worse = endangers(found, after)
+    if heats and not worse:
+        # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
+        after = assess(trial, profile, today, depth=look)
+        worse = endangers(found, after)
+    # Where there is too little land a hide may stand in the water: nothing later mends that.
+    worse = worse or (todo.code is FindingCode.SPACE_HIDES and _wet(after) > _wet(found))
+    return None if worse or (remedy != todo.remedy and not mends(after, todo)) else (trial, after)
 
 
 def _in_turn(findings: tuple[Finding, ...]) -> list[Finding]:
@@ -405,7 +424,17 @@ def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[Habi
             break
         plan = HabitatPlan.model_validate(applied(plan, changes))
         found = assess(plan, profile, today, depth=LOOK_REST)
-    return plan, found
+    return _misted_alike(plan, profile, found)
+
+
+def _misted_alike(plan: HabitatPlan, profile: Profile, found: Assessment) -> tuple[HabitatPlan, Assessment]:
+    """Where summer and winter are alike in the room they are misted alike, if that is no worse: each was worked out in its turn."""
+    if plan.misting.winter is None or plan.room.summer != plan.room.winter:
+        return plan, found
+    alike = plan.model_copy(update={"misting": plan.misting.model_copy(update={"winter": None})})
+    after = assess(alike, profile, found.today, depth=LOOK_REST)
+    worse = _missed_humidity(after) > _missed_humidity(found) or endangers(found, after)
+    return (plan, found) if worse else (alike, after)
 
 
 def _wet(found: Assessment) -> int:
@@ -415,7 +444,7 @@ def _wet(found: Assessment) -> int:
 
 def _missed_humidity(found: Assessment) -> float:
     """How far the cool end lies outside its bands over the four states, squared, so that one far miss counts most."""
-    return sum(miss(item) ** 2 for item in found.quantities if item.key == "cool_humidity")
+    return sum(max(miss(item), 0.0) ** 2 for item in found.quantities if item.key == "cool_humidity")
 
 
 def _installed_watts(plan: HabitatPlan) -> float:

@@ -22,7 +22,7 @@ from husbandry.codes import ReasonCode
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
-from husbandry.remedies.misting import MOST_MIST_G_M2, MOST_MISTING_G, may_be_misted
+from husbandry.remedies.misting import MOST_MIST_G_M2, MOST_MISTING_G, MUCH_MIST_G_M2, may_be_misted
 from husbandry.remedies.ultraviolet import fitting_lamp
 from husbandry.review.judged import below, miss
 from husbandry.species.profile import Profile
@@ -181,10 +181,10 @@ class _Look:
         value = self._at(flood, item)
         if value < low + HAIR_PERCENT:
             return Reason(ReasonCode.LIMIT_AIR_DRY, _measures("%", least=low, value=value))
-        return self._wet_elsewhere(item, most_kg)
+        return self._much_mist(item, most_kg)
 
-    def _wet_elsewhere(self, item: Quantity, most_kg: float) -> Reason | None:
-        """Moist enough here, and then too moist by day or by night, or in the other season's half that is misted alike."""
+    def _much_mist(self, item: Quantity, most_kg: float) -> Reason | None:
+        """Moist enough here, and then too moist by day or by night; or only with more mist than a floor should take."""
         assert item.band is not None
         low = item.band.low or 0.0
         given = self.case.in_season(item.season).misting_kg_per_day
@@ -200,7 +200,12 @@ class _Look:
             if other.band.judge(value) in OFF and value > other.band.high:
                 said = _measures("%", least=low, value=value, most=other.band.high)
                 return Reason(ReasonCode.LIMIT_TOO_WET_ELSEWHERE, said | _of(other))
-        return None
+        much_kg = MUCH_MIST_G_M2 * self.case.length_m * self.case.width_m / 1000
+        if enough <= much_kg or self._at(climate, item) < low:
+            return None
+        room = getattr(self.plan.room, item.season).humidity_percent
+        grams: dict[str, Parameter] = {"grams": round(1000 * enough)}
+        return Reason(ReasonCode.LIMIT_MUCH_MIST, grams | _measures("%", least=low, room=room))
 
     def _misted(self, kg_per_day: float, season: str) -> Climate:
         own = replace(self.case.in_season(season), misting_kg_per_day=kg_per_day, winter=None)

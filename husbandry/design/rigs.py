@@ -31,7 +31,8 @@ from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.equipment import HeaterKind
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
-from husbandry.remedies.heating import STRENGTHS_W, dark_kind, new_heater_places
+from husbandry.remedies.hanging import LEAST_FOR_TUBE_M, new_heater_places
+from husbandry.remedies.heating import STRENGTHS_W, dark_kind
 from husbandry.remedies.ultraviolet import fitting_lamp
 from husbandry.review.judged import BAD, below, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K
@@ -61,7 +62,6 @@ SOUNDED_W: Final = 60.0  # the dark heater whose effect is worked out first
 ENOUGH: Final = 0.9
 FLAT_OUT: Final = 0.95
 INTO_BAND_K: Final = 1.5  # past the edge of the band: a room and a probe may differ
-LEAST_TUBE_M: Final = 0.8  # of an enclosure that a tube heater fits into
 UV_COMBINED_FROM: Final = 1.0
 
 
@@ -271,19 +271,17 @@ class _Search:
     def _dark(self, plan: HabitatPlan, phase: str, watts: float) -> HabitatPlan | None:
         """The plan with one more dark heater; None where it has no room."""
         heat, schools, kind = self.place.stage.heat, plan.schools, dark_kind(watts)
-        if kind == "tube-heater" and self.place.bare.enclosure.length_m < LEAST_TUBE_M:
+        if kind == "tube-heater" and self.place.bare.enclosure.length_m < LEAST_FOR_TUBE_M:
             return None
         night = choose(heat.night_c, schools)
         held_c = night.least + NIGHT_MARGIN_K
         day = phase == "day"
-        x_m, height_m = new_heater_places(plan)[phase]
         document = plan.model_dump(mode="json")
         document["heaters"].append(
             {
                 "kind": kind,
                 "watts": watts,
-                "x_m": x_m,
-                "height_m": height_m,
+                **new_heater_places(plan)[phase].fields(plan, kind),
                 "guarded": True,
                 "holder": "ceramic" if kind == "ceramic-emitter" else "fixed",
                 "thermostat": {

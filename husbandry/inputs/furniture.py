@@ -5,11 +5,25 @@ from collections.abc import Iterator
 from typing import Final
 
 from husbandry.animal.body import Body
+from husbandry.climate.heaters import HEATERS
 from husbandry.furnishing.floor import Footprint, gap_m, shared_m
-from husbandry.plan.geometry import depth_of, dry_m, foot_m, from_sockets_m, half_sides_m, line_of, surface_m, top_of, y_of
+from husbandry.plan.equipment import Heater, LightBar, UvLamp
+from husbandry.plan.geometry import (
+    depth_of,
+    dry_m,
+    foot_m,
+    from_sockets_m,
+    half_sides_m,
+    highest_m,
+    leaves_land,
+    line_of,
+    surface_m,
+    top_of,
+    y_of,
+)
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
-from husbandry.review.arrangement import Bath, FloorPiece, Overlap, UnderLamp
+from husbandry.review.arrangement import Bath, FloorPiece, InWater, Overlap, UnderLamp
 from husbandry.species.leaves import choose
 from husbandry.species.profile import Profile
 from husbandry.species.stage import Stage
@@ -21,6 +35,8 @@ SOAKS_FROM_PERCENT: Final = 65.0
 CHIN_OF_BACK: Final = 0.8
 CHIN_OF_LENGTH: Final = {"frog": 0.5, "salamander": 0.3}
 SWIM: Final = ("snake",)
+SPLASH_M: Final = 0.05  # over the water nothing electrical hangs (common practice, no source)
+WELL_CLEAR_M: Final = 0.15  # where it is hung instead
 BODY_KG_M3: Final = 1000.0  # an animal about floats (estimate)
 
 
@@ -88,16 +104,40 @@ def overlaps_of(plan: HabitatPlan) -> Iterator[Overlap]:
 
 def under_lamps_of(plan: HabitatPlan) -> Iterator[UnderLamp]:
     """How near each lamp hangs to each thing's top."""
-    lamps = [(f"heaters.{index}", lamp) for index, lamp in enumerate(plan.heaters) if lamp.hangs]
+    lamps = [
+        (f"heaters.{index}", (lamp.x_m, y_of(plan, lamp), lamp.height_m)) for index, lamp in enumerate(plan.heaters) if lamp.hangs
+    ]
     for piece, thing in zip(pieces_of(plan), plan.things, strict=True):
-        place, top = footprint(plan, thing), top_of(plan, thing)
-        for path, lamp in lamps:
-            beside_m = gap_m(place, lamp.x_m, y_of(plan, lamp))
-            away_m = math.hypot(beside_m, max(lamp.height_m - top, 0.0))
-            if thing.of.along:
-                face = lamp.x_m, y_of(plan, lamp), lamp.height_m
-                away_m = max(min(math.dist(face, at) for at in line_of(plan, thing)) - thing.height_m / 2, 0.0)
-            yield UnderLamp(piece.path, piece.kind, path, away_m, beside_m <= 0.0)
+        for path, face in lamps:
+            over = gap_m(footprint(plan, thing), face[0], face[1]) <= 0.0
+            yield UnderLamp(piece.path, piece.kind, path, from_lamp_m(plan, thing, face), over)
+
+
+def from_lamp_m(plan: HabitatPlan, thing: Thing, face: tuple[float, float, float]) -> float:
+    """How far a thing's top lies from the middle of a lamp's face, m; of what lies between two ends, its nearest place."""
+    if thing.of.along:
+        return max(min(math.dist(face, at) for at in line_of(plan, thing)) - thing.height_m / 2, 0.0)
+    beside_m = gap_m(footprint(plan, thing), face[0], face[1])
+    return math.hypot(beside_m, max(face[2] - top_of(plan, thing), 0.0))
+
+
+def in_water_of(plan: HabitatPlan) -> Iterator[InWater]:
+    """Lamps and heaters that hang in the pool, or so low over it that they are splashed; what is made for water may."""
+    pool = plan.pool
+    if pool is None:
+        return
+    least_m = pool.depth_m + SPLASH_M
+    parts: list[tuple[str, Heater | UvLamp | LightBar, float]] = []
+    for index, heater in enumerate(plan.heaters):
+        if HEATERS[heater.kind].place in ("over", "air", "light"):
+            parts.append((f"heaters.{index}", heater, heater.length_m or 0.0))
+    parts += [(f"uv_lamps.{index}", lamp, lamp.tube_m) for index, lamp in enumerate(plan.uv_lamps)]
+    parts += [(f"light_bars.{index}", bar, bar.length_m) for index, bar in enumerate(plan.light_bars)]
+    for path, part, long_m in parts:
+        over = not leaves_land(plan) or abs(part.x_m - pool.x_m) < (pool.length_m + long_m) / 2
+        if over and part.height_m < least_m - TOLERANCE_M:
+            free_m = pool.depth_m + WELL_CLEAR_M
+            yield InWater(path, part.kind, part.height_m, pool.depth_m, free_m if free_m <= highest_m(plan) else None)
 
 
 def at_sockets_of(plan: HabitatPlan) -> Iterator[tuple[str, str, float]]:

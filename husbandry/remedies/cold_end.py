@@ -8,9 +8,9 @@ from husbandry.climate.probes import warm_side_x
 from husbandry.climate.states import Climate
 from husbandry.codes import RemedyCode
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.plan.geometry import highest_under_m
-from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
-from husbandry.remedies.heating import FURTHER_K, MOST_HEATERS, NEW_HEATER_GAP_M, beside_bowl, beside_lamps, dark_kind, weakest
+from husbandry.plan.habitat import HabitatPlan
+from husbandry.remedies.hanging import LEAST_FOR_TUBE_M, clear_place
+from husbandry.remedies.heating import FURTHER_K, MOST_HEATERS, dark_kind, weakest
 
 ENDS: Final = {
     ("warm_air", "day"): RemedyCode.HEAT_ADD_DAY_HEATER,
@@ -22,33 +22,33 @@ PLACES: Final = (0.2, 0.35)  # of the length from that end's wall
 INSIDE_K: Final = 0.4  # above the band's lower edge
 
 
-def heated(plan: HabitatPlan, climate: Climate, cold: Quantity) -> Iterator[Remedy]:
-    """A heater over the end that is `cold`: set just inside its band first, then to its middle; over two places."""
+def heated(plan: HabitatPlan, climate: Climate, cold: Quantity, *, low: bool = False) -> Iterator[Remedy]:
+    """A heater over the end that is `cold`, or `low` along its floor where the air under the lid must not get hotter.
+
+    Set just inside its band first, then to its middle; in two places.
+    """
+    kind_of = _tube if low else dark_kind
     band, code = cold.band, ENDS.get((cold.key, cold.phase))
     if code is None or band is None or band.low is None or cold.value is None:
         return
-    if len(plan.heaters) >= MOST_HEATERS or cold.value >= band.low:
+    if len(plan.heaters) >= MOST_HEATERS or cold.value >= band.low or (low and plan.enclosure.length_m < LEAST_FOR_TUBE_M):
         return
     probe, day = cold.key.replace("_", "-"), cold.phase == "day"
     on, off = f"{plan.daylight.on:%H:%M}", f"{plan.daylight.off:%H:%M}"
     case, box = enclosure_case(plan), plan.enclosure
     left = (warm_side_x(case) <= box.length_m / 2) == (cold.key == "warm_air")
-    limit = box.height_m if box.lid == "solid" else box.height_m + ABOVE_LID_M
     usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
     middle_c = (band.low + (band.low + 2.0 if band.high is None else band.high)) / 2
     for share in PLACES:
-        x_m = round(beside_bowl(plan, (share if left else 1 - share) * box.length_m), 2)
-        height_m = round(min(max(usual, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
+        place = clear_place(plan, (share if left else 1 - share) * box.length_m, usual)
         for set_c in (round(band.low + INSIDE_K, 1), round(middle_c, 1)):
-            watts, _share = weakest(case, climate, (x_m, height_m), (cold.key, cold.phase, set_c + FURTHER_K), cold.value)
-            kind = dark_kind(watts)
+            wanted = cold.key, cold.phase, set_c + FURTHER_K
+            watts, _share = weakest(plan, climate, place, wanted, cold.value, kind_of)
+            kind = kind_of(watts)
             heater = {
                 "kind": kind,
                 "watts": watts,
-                "x_m": x_m,
-                "height_m": height_m,
-                **beside_lamps(plan, kind, x_m, height_m),
-                **({} if kind == "ceramic-emitter" else {"length_m": round(0.3 * box.length_m, 2)}),
+                **place.fields(plan, kind),
                 "on": on if day else off,
                 "off": off if day else on,
                 "guarded": True,
@@ -56,3 +56,7 @@ def heated(plan: HabitatPlan, climate: Climate, cold: Quantity) -> Iterator[Reme
             }
             told: dict[str, Parameter] = {"set": Measure(set_c, "degC"), "watts": Measure(watts, "W"), "kind": kind}
             yield Remedy(code, told, (Change(f"heaters.{len(plan.heaters)}", heater),))
+
+
+def _tube(_watts: float) -> str:
+    return "tube-heater"

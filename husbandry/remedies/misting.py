@@ -10,10 +10,13 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.states import DAY_AND_NIGHT, Climate, SteadyState
 from husbandry.climate.steady import solve_steady
 from husbandry.codes import RemedyCode
+from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.changes import ground_damp
+from husbandry.plan.editing import apply
 from husbandry.plan.equipment import Planting
 from husbandry.plan.habitat import HabitatPlan, Watering
 from husbandry.remedies.situation import Situation
+from husbandry.remedies.vents import cut, wider
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
@@ -73,13 +76,33 @@ def drier(at: Situation, finding: Finding) -> Remedy | None:
     if now > 0 and (right is None or right < now):
         return _mist(at.plan, season, right or 0.0)
     if at.plan.ground.damp:
-        return Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, ground_damp(at.plan, damp=False))
+        return _dried_or_aired(at, season)
     if at.plan.plants != "none":
         return next(with_fewer_plants(at.plan))
     own = _room_at_cool_end(at.plan, at.climate, season, worst.phase)
     if worst.band is not None and worst.band.high is not None and own >= worst.band.high:
         return Remedy(RemedyCode.MOISTURE_DRY_THE_ROOM, {"room": Measure(own, "%")})
     return Remedy(RemedyCode.MOISTURE_AIR_A_LITTLE if worst.verdict is Verdict.NEAR else RemedyCode.MOISTURE_AIR_MORE)
+
+
+def _dried_or_aired(at: Situation, season: str) -> Remedy:
+    """Dry ground; where that would be too dry, the first vents with which the damp ground is right."""
+    dry = Remedy(RemedyCode.MOISTURE_DRY_GROUND, {}, ground_damp(at.plan, damp=False))
+    if at.quick or _held(at, season, dry.changes):
+        return dry
+    return next((vents for vents in (*cut(at.plan), *wider(at.plan)) if _held(at, season, vents.changes)), dry)
+
+
+def _held(at: Situation, season: str, changes: tuple[Change, ...]) -> bool:
+    """Tell whether the cool end is in its bands of humidity by day and night of a season after some changes."""
+    case = enclosure_case(HabitatPlan.model_validate(apply(at.plan.model_dump(mode="json"), changes)))
+    states = solve_steady(case, spread=False, seasons=(season,), near=at.climate).states
+    for phase in DAY_AND_NIGHT:
+        wanted = choose(at.stage.moisture.day_percent if phase == "day" else at.stage.moisture.night_percent, at.plan.schools)
+        percent = states[season, phase].predictions["cool_humidity"].value
+        if not (wanted.low or 0.0) <= percent <= (wanted.high or 100.0):
+            return False
+    return True
 
 
 def with_fewer_plants(plan: HabitatPlan) -> Iterator[Remedy]:

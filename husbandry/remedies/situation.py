@@ -64,7 +64,7 @@ class Situation:
     @cached_property
     def dark_watts(self) -> dict[str, tuple[float, float]]:
         """How strong a further dark heater must be (W), and the share of what is missing that it brings, by "night" and "day"."""
-        return {} if self.quick else dark_watts(self.plan, self.stage, self.case, self.quantities, self.climate)
+        return {} if self.quick else dark_watts(self.plan, self.stage, self.quantities, self.climate)
 
     @cached_property
     def night_hold_c(self) -> dict[int, float]:

@@ -4,14 +4,14 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W, beside_lamps, dark_kind, new_heater_places
+from husbandry.remedies.hanging import new_heater_places
+from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W, dark_kind
 from husbandry.remedies.situation import Situation
 from husbandry.review.facts import Facts, HeaterFacts
 from husbandry.review.judged import OFF, below, miss
 from husbandry.review.warmth import NIGHT_MARGIN_K
 from husbandry.species.leaves import choose
 
-TUBE_HEATER_M: Final = (0.12, 0.6)  # its height above the ground and its length
 FAIR_PART: Final = 0.34  # of what is missing
 IDLE_W: Final = 0.5
 WARM_END_MORE_K: Final = 1.0  # a heated warm end over the cool end, by night
@@ -170,15 +170,10 @@ def _added(at: Situation, phase: str, watts: float, set_c: float, probe: str) ->
 
 def _dark_heater(at: Situation, phase: str, watts: float, set_c: float, probe: str) -> dict[str, Any]:
     kind = dark_kind(watts)
-    low, long = TUBE_HEATER_M
-    x_m, height_m = new_heater_places(at.plan)[phase]
     return {
         "kind": kind,
         "watts": watts,
-        "x_m": x_m,
-        **beside_lamps(at.plan, kind, x_m, height_m),
-        "height_m": height_m if kind == "ceramic-emitter" else round(at.facts.ground.top_m + low, 3),
-        **({} if kind == "ceramic-emitter" else {"length_m": round(min(long, 0.5 * at.facts.box.length_m), 2)}),
+        **new_heater_places(at.plan)[phase].fields(at.plan, kind),
         "on": "00:00" if probe == "cool-air" else at.facts.light.on,
         "off": "00:00" if probe == "cool-air" else at.facts.light.off,
         "guarded": True,

@@ -211,6 +211,20 @@ class Furnishings:
 
 
 @dataclass(frozen=True)
+class InWater:
+    """An electrical part at `path` that is not made for water and hangs in it, or so low that it is splashed (m).
+
+    `free_m`: the least height at which it is clear of it; None where it cannot hang so high.
+    """
+
+    path: str
+    kind: str
+    height_m: float
+    water_m: float
+    free_m: float | None
+
+
+@dataclass(frozen=True)
 class Bath:
     """The least width of a bowl (m), whether that fits the floor and whether the animal must lie in it; the greatest depth.
 
@@ -244,6 +258,7 @@ class Standing:
     lamps: tuple[tuple[str, float, float], ...] = ()
     pool: tuple[float, float, float] | None = None
     pool_depth_m: float = 0.1
+    in_water: tuple[InWater, ...] = ()
     bath: Bath = field(default_factory=Bath)
     bowl_depth_m: float | None = None
     bowl_rim_m: float = 0.0

@@ -42,7 +42,7 @@ def by_season(items: Iterable[Quantity]) -> list[Quantity]:
 
 
 def miss(item: Quantity) -> float:
-    """How far outside its band the value lies, in its unit."""
+    """How far outside its band the value lies, in its unit; below nought inside a band of two edges."""
     if item.band is None or item.value is None:
         return 0.0
     short = item.band.low - item.value if item.band.low is not None else 0.0

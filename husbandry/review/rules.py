@@ -13,6 +13,7 @@ Rule = Callable[[Facts], Iterator[Finding]]
 
 # In the order of urgency where severities are equal.
 RULES: Final[tuple[Rule, ...]] = (
+    standing.in_water,
     warmth.ceiling,
     home.sun,
     warmth.holders,

@@ -75,6 +75,24 @@ def clear(facts: Facts) -> Iterator[Finding]:
             yield Finding(FindingCode.SPACE_HIDE_UNDER_LAMP, Severity.DANGER, "furniture", told, None, f"{near.path}/{near.lamp}")
 
 
+def in_water(facts: Facts) -> Iterator[Finding]:
+    """What is electrical, not made for water, and hangs in it or is splashed."""
+    for item in facts.standing.in_water:
+        told: dict[str, Parameter] = {
+            "kind": item.kind,
+            "value": Measure(item.height_m, "m"),
+            "high": Measure(item.water_m, "m"),
+        }
+        if item.free_m is None:
+            remedy = Remedy(RemedyCode.HEAT_OUT_OF_WATER, {"kind": item.kind}, (Change(item.path, None),))
+        else:
+            height_m = round(item.free_m, 3)
+            remedy = Remedy(
+                RemedyCode.HEAT_HANG_AT, {"height": Measure(height_m, "m")}, (Change(f"{item.path}.height_m", height_m),)
+            )
+        yield Finding(FindingCode.HEAT_IN_WATER, Severity.DANGER, "heat", told, remedy, item.path)
+
+
 def _shared(x_m: float, length_m: float, other_x_m: float, other_length_m: float) -> float:
     """How much of the length two things share (m)."""
     return min((length_m + other_length_m) / 2 - abs(x_m - other_x_m), length_m, other_length_m)

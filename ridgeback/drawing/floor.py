@@ -23,7 +23,7 @@ from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heat_gains import passed_share
 from husbandry.climate.nodes import ZONES
 from husbandry.climate.states import SteadyState
-from husbandry.inputs.climate_case import enclosure_case
+from husbandry.inputs.climate_case import USUAL_LENGTH_M, enclosure_case
 from husbandry.inputs.light_sources import shades_from_above, uv_lamps_on
 from husbandry.light import ultraviolet
 from husbandry.plan.equipment import LightBar, UvLamp
@@ -39,6 +39,7 @@ Floats = NDArray[np.float64]
 COLUMNS, ROWS = 61, 31
 EDGE: Final = 12.0  # pixels round the floor, so that what stands at a wall can be taken hold of
 TUBE_PX: Final = 4.0
+THICK_M: Final = 0.04  # of a tube heater or one for water, as drawn
 ZONE_PX: Final = 5.0  # above the front
 GRIP_PX: Final = 13.0  # how far from a corner or an end a part is taken hold of
 
@@ -116,6 +117,7 @@ def draw(plan: HabitatPlan, profile: Profile, found: Assessment, look: FloorLook
         "tubes": [_tube(plan, lamp, lamp.tube_m, frame, across=lamp.across) for lamp in plan.uv_lamps],
         "bars": [_tube(plan, bar, bar.length_m, frame, across=False) for bar in plan.light_bars],
         "heaters": _heaters(plan, steady, frame),
+        "lying": _lying(plan, steady, frame),
         "body": _body(plan, profile, found, frame),
         "parts": _parts(plan, frame, look),
         "hides": overlays.hide_labels_from_above(plan, look.hides, frame),
@@ -242,6 +244,19 @@ def _heaters(plan: HabitatPlan, steady: SteadyState, frame: FloorFrame) -> list[
     return found
 
 
+def _lying(plan: HabitatPlan, steady: SteadyState, frame: FloorFrame) -> list[dict[str, Any]]:
+    """What does not shine down: a mat or cable under the ground, a tube in the air or the water, as it lies."""
+    found = []
+    for index, heater in enumerate(plan.heaters):
+        place = heaters.HEATERS[heater.kind].place
+        if place in ("under", "air", "water"):
+            length_m = heater.length_m or (THICK_M if place == "water" else USUAL_LENGTH_M)
+            deep_m = min(length_m, frame.width_m) if place == "under" else THICK_M
+            block = frame.block(heater.x_m, y_of(plan, heater), min(length_m, frame.length_m), deep_m)
+            found.append(block | {"kind": place, "on": steady.duty[index] > 0.0})
+    return found
+
+
 def _parts(plan: HabitatPlan, frame: FloorFrame, look: FloorLook) -> list[dict[str, Any]]:
     """What can be dragged on the floor: path, place in pixels and in m, its name, and its place in words."""
     places: list[tuple[str, float, float, str]] = []
@@ -256,7 +271,7 @@ def _parts(plan: HabitatPlan, frame: FloorFrame, look: FloorLook) -> list[dict[s
         aside[f"uv_lamps.{at}"] = (0.0, -end) if lamp.across else (end, 0.0)
     for group in ("heaters", "uv_lamps", "light_bars"):
         for at, hung in enumerate(getattr(plan, group)):
-            if group != "heaters" or hung.hangs:
+            if group != "heaters" or hung.hangs or hung.kind == "tube-heater":
                 places.append((f"{group}.{at}", hung.x_m, y_of(plan, hung), look.names[hung.kind]))
     units = look.units
     found = []

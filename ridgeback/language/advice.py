@@ -163,6 +163,10 @@ FINDINGS: Final[dict[FindingCode, Any]] = {
     FindingCode.HEAT_MAT_HOT: _("Under the ground the mat reaches %(value)s on a %(season)s %(phase)s; %(high)s is the most."),
     FindingCode.HEAT_BACK_HOT: _("On the basking spot its back can reach %(value)s in %(season)s; %(high)s is the most."),
     FindingCode.HEAT_HOLDER: _("The %(watts)s %(kind)s sits in a holder for %(limit)s: it can melt or burn."),
+    FindingCode.HEAT_IN_WATER: _(
+        "The %(kind)s hangs at %(value)s where the water stands %(high)s deep: electricity in water kills. Pull its plug before "
+        "a hand goes in; only what is made for water may touch it. Ask a licensed electrician."
+    ),
     FindingCode.HEAT_UNGUARDED: _("The %(kind)s is within reach and has no guard."),
     FindingCode.HEAT_LIGHT_AT_NIGHT: _("The %(kind)s shines at night."),
     FindingCode.HEAT_SMALL_PATCH: _("The warm patch is %(value)s across; the body is %(low)s long."),
@@ -275,6 +279,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
         "No single change that was tried mends this: keep the animal elsewhere until it is built or heated otherwise."
     ),
     RemedyCode.HEAT_TAKE_WATTS: _("Take %(watts)s in place of %(now)s"),
+    RemedyCode.HEAT_OUT_OF_WATER: _("Pull its plug, then take the %(kind)s out"),
     RemedyCode.HEAT_TAKE_AWAY: _("Take the %(watts)s %(kind)s away"),
     RemedyCode.HEAT_INSULATE: _("Put %(thick)s of foam board outside, clear of lamps and vents"),
     RemedyCode.HEAT_PLATFORM_AT: _("Lower what it stands on to %(height)s"),
@@ -419,6 +424,12 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.MOISTURE_DRY_THE_ROOM: _("The room's own air would be at %(room)s there: dry the room, or warm the cool end."),
     RemedyCode.MOISTURE_AIR_MORE: _("More air and less water, until it dries between."),
     RemedyCode.MOISTURE_AIR_A_LITTLE: _("A little more air, or a little less water."),
+    RemedyCode.MOISTURE_CUT_VENTS: _(
+        "With the animal out, cut two vents of %(area)s each, one at %(low)s, one opposite at %(high)s, clear of cables, and put "
+        "mesh over them"
+    ),
+    RemedyCode.MOISTURE_WIDER_VENTS: _("Widen each vent to %(share)s %% of its area"),
+    RemedyCode.MOISTURE_SMALLER_VENTS: _("Close each vent down to %(share)s %% of its area"),
     RemedyCode.MOISTURE_WET_MOSS: _("Wet the moss more often, and close the hide but for its door."),
     RemedyCode.MOISTURE_DRY_MOSS: _("Wring the moss out, and give the hide a second hole."),
     RemedyCode.MOISTURE_ADD_HUMID_HIDE: _("Add a hide with damp moss"),

@@ -76,6 +76,7 @@ WHY: Final[dict[Code, Any]] = {
         _BURNS,
     ),
     **dict.fromkeys((Code.HEAT_NO_THERMOSTAT, Code.HEAT_WRONG_THERMOSTAT), _HELD),
+    Code.HEAT_IN_WATER: _("Whatever is in the water, and whoever reaches into it, can be killed by the first fault."),
     Code.HEAT_HOLDER: _("A lamp that is too strong for its holder softens it, and it can set fire to what is near."),
     **dict.fromkeys(
         (Code.UV_MISSING, Code.UV_WEAK, Code.UV_BEHIND_GLASS, Code.UV_AGE_UNKNOWN, Code.UV_OLD, Code.UV_SESSIONS_SHORT), _UV

@@ -124,6 +124,9 @@ REASONS: Final[dict[str, Any]] = {
     ),
     ReasonCode.LIMIT_ROOM_DRY: _("Nothing is misted here, so it goes by the room's %(room)s, and %(least)s is the least."),
     ReasonCode.LIMIT_AIR_DRY: _("With as much water as the floor takes it would be %(value)s, and %(least)s is the least."),
+    ReasonCode.LIMIT_MUCH_MIST: _(
+        "Only with %(grams)s g of mist a day would it hold %(least)s: the room's air at %(room)s dries as it is warmed."
+    ),
     ReasonCode.LIMIT_TOO_WET_ELSEWHERE: _(
         "With so much more water that it holds %(least)s, %(quantity)s would be %(value)s on a %(season)s %(phase)s, "
         "and %(most)s is the most."

@@ -6,11 +6,13 @@ from typing import Any, Final, Literal
 from django.utils.text import capfirst
 from django.utils.translation import gettext_lazy as _
 
+from husbandry.climate.heaters import HEATERS
 from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.equipment import Heater
 from husbandry.plan.grounds import Layer
 from husbandry.plan.habitat import HabitatPlan, Pool, Watering
 from husbandry.plan.things import Thing
+from husbandry.review.warmth import REACHED
 from ridgeback.language.names import CHOICES
 
 Kind = Literal["quantity", "choice", "text", "date", "time", "check", "whole", "hours"]
@@ -289,9 +291,8 @@ def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
         ]
         if heater.kind in LYING:
             fields.append(Field(f"{path}.length_m", _("Length"), unit="m", empty=True, hint=_("the usual")))
-        if heater.hangs:
-            fields.append(_y(path))
         if heater.hangs or heater.kind == "tube-heater":
+            fields.append(_y(path))
             fields.append(_m(f"{path}.height_m", _("Above the floor")))
         fields.append(Field(f"{path}.thermostat.kind", _("Thermostat"), "choice", choices="thermostat"))
         if heater.thermostat.kind != "none":
@@ -301,7 +302,7 @@ def _heat(plan: HabitatPlan) -> tuple[Group, ...]:
             fields.append(Field(f"{path}.holder", _("Holder"), "choice", choices="holder"))
         if heater.kind in RATED_WATTS:
             fields.append(Field(f"{path}.fitted", _("Fitted on"), "date", empty=True))
-        if heater.hangs:
+        if HEATERS[heater.kind].place in REACHED:
             fields.append(Field(f"{path}.guarded", _("Has a guard"), "check"))
         found.append(Group(CHOICES["heater"][heater.kind], tuple(fields), part=path))
     for index, _probe in enumerate(plan.probes):

@@ -57,6 +57,7 @@ TEGU: dict[str, Any] = {
     "enclosure__height_m": 1.2,
     "heaters": [FLOOD | {"watts": 100.0, "x_m": 0.6, "height_m": 1.1}],
 }
+SUNK = {"kind": "tube-heater", "watts": 60.0, "x_m": 0.6, "height_m": 0.12, "length_m": 0.3, "guarded": True}
 POOL = {"x_m": 0.6, "length_m": 1.0, "depth_m": 0.3}
 ROOM_HOT = {"room__summer__day_c": 31.0, "room__summer__night_c": 28.0}
 CALCIUM_D3 = {"product": "calcium with D3", "calcium_percent": 30.0}
@@ -105,6 +106,7 @@ HABITATS: dict[str, dict[str, Any]] = {
     "a tortoise in a dark box": TORTOISE,
     "a turtle in little water": TURTLE | {"pool": POOL | {"depth_m": 0.12}},
     "a turtle in cold water": TURTLE | {"pool": POOL | {"filtered": True}, **ROOM_COLD},
+    "a tube heater in a turtle's water": TURTLE | {"pool": POOL | {"filtered": True}, "heaters": [SUNK]},
     "an axolotl in a hot room": AXOLOTL | {"pool": POOL | {"filtered": True}, **ROOM_HOT},
     "an axolotl in still water": AXOLOTL | {"pool": POOL},
     "a day gecko in a bare box": DAY_GECKO,

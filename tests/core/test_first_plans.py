@@ -21,6 +21,14 @@ SAMPLE = [
     ("chinese-water-dragon", "adult", "cool", "recommended"),
     ("crested-gecko", "adult", "warm", "least"),
     ("fire-bellied-toad", "juvenile", "usual", "recommended"),
+    # In these a heater was put over the leaves or a hide and refused for it: the night stayed cold.
+    ("milk-frog", "froglet", "cool", "least"),
+    ("red-eyed-tree-frog", "adult", "cool", "recommended"),
+    ("emerald-tree-skink", "hatchling", "usual", "least"),
+    # In these the ground was dried, and then it was too dry.
+    ("common-boa", "neonate", "cool", "recommended"),
+    # In this one the air under the lid got too hot, and nothing was tried in its place.
+    ("brazilian-rainbow-boa", "adult", "cool", "recommended"),
 ]
 
 
