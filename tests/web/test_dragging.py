@@ -234,3 +234,19 @@ def test_what_a_preview_shows_is_what_letting_go_keeps(
         assert before.verdict == after.verdict, before.id
     # What is found is the same; seasons that need a different change each stand apart once it was looked for.
     assert {item.code: item.severity for item in shown.findings} == {item.code: item.severity for item in kept.findings}
+
+
+def test_a_tube_heater_and_a_mat_are_drawn_from_above_and_the_tube_is_taken_hold_of(
+    client: Client, make_habitat: Callable[..., Habitat]
+) -> None:
+    tube = {"kind": "tube-heater", "watts": 60.0, "x_m": 0.6, "y_m": 0.44, "height_m": 0.2, "length_m": 0.5, "guarded": True}
+    mat = {"kind": "mat", "watts": 15.0, "x_m": 0.9, "height_m": 0.01, "length_m": 0.3}
+    habitat = make_habitat(heaters=[tube, mat])
+    shown = client.get(reverse("planner:bench", args=[habitat.pk]), {"step": "heat"}).content.decode()
+    floor = shown[shown.index('id="floor-scene"') :]
+    assert len(re.findall(r'<rect class="lying from-above', floor)) == 2
+    assert 'data-place="heaters.0"' in floor
+    assert 'name="heaters.0.guarded"' in shown
+    post(client, "move", habitat, part="heaters.0", x_m="0.40", y_m="0.30")
+    moved = plan_now(habitat).heaters[0]
+    assert (moved.x_m, moved.y_m, moved.height_m) == (0.4, 0.3, 0.2)
