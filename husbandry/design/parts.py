@@ -20,6 +20,7 @@ from husbandry.plan.editing import BESIDE_M, apply, follow
 from husbandry.plan.geometry import basking_top_m, depth_of, foot_m, half_sides_m, hanging, highest_m, top_of, y_of
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.plan.reading import read_data
+from husbandry.remedies.ultraviolet import behind_lamps
 from husbandry.units import TOLERANCE_M
 
 LEAST_GAP_M = 0.03
@@ -199,6 +200,7 @@ def add(plan: HabitatPlan, path: str) -> HabitatPlan:
             "tube_m": tube_m,
             "x_m": round(max(x_m, tube_m / 2), 3),
             "height_m": lamp_height,
+            **behind_lamps(plan, max(x_m, tube_m / 2), tube_m / 2),
             **{name: f"{at:%H:%M}" for name, at in lamp_times(plan).items()},
         },
         "probes": {

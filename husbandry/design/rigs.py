@@ -88,7 +88,7 @@ class _Search:
         self.place = RigPlace(subject_of(plan, profile, today))
         self.judge = Judge(self.place)
         self.tube: dict[str, Any] | None = fitting_lamp(
-            self.place.bare, self.place.stage, self.place.body, today, climber=climbs(profile)
+            self.place.bare, self.place.stage, self.place.body, today, climber=climbs(profile), beside_lamp=bool(self.place.basking)
         )
         self.refused: list[RefusedLamp] = []
         self.last: Climate | None = None  # the enclosure is the same in every trial: each begins where the one before ended

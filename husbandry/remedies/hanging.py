@@ -10,6 +10,7 @@ from husbandry.climate.probes import warm_side_x
 from husbandry.furnishing.floor import Footprint, gap_m, shared_m
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.inputs.furniture import WELL_CLEAR_M, footprint, from_lamp_m, group_of
+from husbandry.plan.equipment import LightBar, UvLamp
 from husbandry.plan.geometry import highest_under_m, top_of, y_of
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.review.standing import UNDER_LAMP_M
@@ -22,6 +23,7 @@ TALL_SHARES: Final = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
 BESIDE_BOWL_M: Final = 0.04  # across the axis of the heater: so far from the bowl's rim on either side, halved
 LAMPS_APART_M: Final = 0.2  # from the middle of one lamp's face to another's: so that both domes fit and neither heats the other
 EDGE_M: Final = 0.07  # of a lamp's middle from the glass
+TUBE_APART_M: Final = 0.12  # of a tube in its hood from the middle of a lamp's face: a dome's radius (trade)
 CLEAR_M: Final = 0.005  # more than the least there must be
 NEW_HEATER_GAP_M: Final = 0.25  # along the length; above what lies there
 TUBE_LOW_M, TUBE_LONG_M = 0.12, 0.6  # a tube heater's height above the ground, and its length
@@ -154,7 +156,10 @@ def _across(plan: HabitatPlan, x_m: float, height_m: float) -> tuple[HangingPlac
 
 
 def _clear_of_things(plan: HabitatPlan, at: tuple[float, float, float]) -> bool:
-    """Tell whether a lamp at a place heats no hide and no leaves, and hangs over no bowl."""
+    """Tell whether a lamp at a place heats no hide, no leaves and no tube, and hangs over no bowl."""
+    tubes: list[UvLamp | LightBar] = [*plan.uv_lamps, *plan.light_bars]
+    if any(math.dist(at, _nearest_of(plan, tube, at)) < TUBE_APART_M for tube in tubes):
+        return False
     for thing in plan.things:
         group = group_of(thing)
         if group == "bowl" and gap_m(footprint(plan, thing), at[0], at[1]) <= 0:
@@ -162,6 +167,15 @@ def _clear_of_things(plan: HabitatPlan, at: tuple[float, float, float]) -> bool:
         if group not in ("platform", "bowl") and from_lamp_m(plan, thing, at) < UNDER_LAMP_M + CLEAR_M:
             return False
     return True
+
+
+def _nearest_of(plan: HabitatPlan, tube: UvLamp | LightBar, at: tuple[float, float, float]) -> tuple[float, float, float]:
+    """The place along a tube or bar that is nearest to a point, m."""
+    half_m = (tube.tube_m if isinstance(tube, UvLamp) else tube.length_m) / 2
+    y_m = y_of(plan, tube)
+    if isinstance(tube, UvLamp) and tube.across:
+        return tube.x_m, min(max(at[1], y_m - half_m), y_m + half_m), tube.height_m
+    return min(max(at[0], tube.x_m - half_m), tube.x_m + half_m), y_m, tube.height_m
 
 
 def beside_bowl(plan: HabitatPlan, x_m: float) -> float:

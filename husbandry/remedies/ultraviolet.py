@@ -15,14 +15,16 @@ from husbandry.inputs.light_sources import uv_lamp, uv_sources, uv_sources_on
 from husbandry.inputs.ultraviolet import CLOSEST_TUBE_M, back_height_m, height_for_middle, lamp_times, wanted_index
 from husbandry.light.ultraviolet import lit_share
 from husbandry.plan.equipment import TubeKind, UvLamp
-from husbandry.plan.geometry import UNDER_CEILING_M, basking_top_m, highest_tube_m, spot_x_m
+from husbandry.plan.geometry import UNDER_CEILING_M, basking_top_m, highest_tube_m, spot_x_m, spot_y_m, y_of
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.remedies.hanging import TUBE_APART_M
 from husbandry.remedies.situation import Situation
 from husbandry.species.leaves import choose
 from husbandry.species.stage import Stage
 
 KINDS: Final[tuple[TubeKind, ...]] = ("wide-5", "wide-10", "slim-6", "slim-10", "slim-12", "slim-14")  # weakest first
 MIDDLE_SHARE: Final = 0.2  # of the band, from its middle: near enough
+TUBE_EDGE_M: Final = 0.04  # of a tube and its hood from the glass
 UNDER_LID_M: Final = 0.03  # a tube's own height
 STEP_M: Final = 0.02
 # Luminous lengths that tubes come in (trade; common practice, no source): what hoods of 30 cm to 1.5 m hold.
@@ -103,10 +105,13 @@ def coverage(at: Situation, finding: Finding) -> Remedy | None:
     return told
 
 
-def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date, *, climber: bool = False) -> dict[str, Any] | None:
+def fitting_lamp(
+    plan: HabitatPlan, stage: Stage, body: Body, today: date, *, climber: bool = False, beside_lamp: bool = False
+) -> dict[str, Any] | None:
     """The weakest tube that gives about the middle of the band from somewhere it can hang, else the one that comes nearest to it.
 
-    On a mesh it lies or hangs above; only where nothing there is in band does it hang below. None where no tube is in band.
+    On a mesh it lies or hangs above; only where nothing there is in band does it hang below. None where no tube is in band. It
+    hangs behind the lamps that are there, or that will be over the basking place (`beside_lamp`): both take room.
     """
     wanted = wanted_index(plan, stage)
     if uv_sources(plan, today) or wanted is None or not wanted.high:
@@ -115,7 +120,7 @@ def fitting_lamp(plan: HabitatPlan, stage: Stage, body: Body, today: date, *, cl
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
     found: list[tuple[float, UvLamp]] = []
     for heights in _hanging_heights(plan, back_m, climber=climber):
-        for lamp in _tubes(plan, today):
+        for lamp in _tubes(plan, today, beside_lamp=beside_lamp):
             given = [(float(uv_lamp(plan, lamp, today, height_m).index_at(x_m, back_m)), height_m) for height_m in heights]
             inside = [(abs(index - wanted.middle), height_m) for index, height_m in given if low <= index <= high]
             if inside:
@@ -142,12 +147,34 @@ def _hanging_heights(plan: HabitatPlan, back_m: float, *, climber: bool) -> list
     return [[height for height in above if height >= least_m], below]
 
 
-def _tubes(plan: HabitatPlan, today: date) -> Iterator[UvLamp]:
+def behind_lamps(plan: HabitatPlan, x_m: float, half_m: float, *, beside_lamp: bool = False) -> dict[str, float]:
+    """Where from front to back a tube hangs clear of the lamps along it, behind them if there is room: nothing without any.
+
+    `half_m` is half its length; with `beside_lamp` there will be one over the basking place.
+    """
+    lamps = [y_of(plan, lamp) for lamp in plan.heaters if lamp.hangs and abs(lamp.x_m - x_m) < half_m + TUBE_APART_M]
+    lamps += [spot_y_m(plan)] if beside_lamp else []
+    if not lamps:
+        return {}
+    behind_m = max(lamps) + TUBE_APART_M
+    ahead_m = min(lamps) - TUBE_APART_M
+    wide_m = plan.enclosure.width_m
+    if behind_m > wide_m - TUBE_EDGE_M and ahead_m >= TUBE_EDGE_M:
+        return {"y_m": round(ahead_m, 3)}
+    return {"y_m": round(min(behind_m, max(wide_m - TUBE_EDGE_M, wide_m / 2)), 3)}
+
+
+def _tubes(plan: HabitatPlan, today: date, *, beside_lamp: bool) -> Iterator[UvLamp]:
     """The tubes there are, over the basking place, the weakest first; without its reflector where that is still too strong."""
     tube_m = 0.55 if plan.enclosure.length_m >= 0.6 else round(0.6 * plan.enclosure.length_m, 2)
     half = tube_m / 2
     x_m = round(min(max(spot_x_m(plan), half), max(plan.enclosure.length_m - half, half)), 3)
     for kind in KINDS:
         for reflector in (True, False):
-            place: dict[str, Any] = {"x_m": x_m, "height_m": 1.0, "tube_m": tube_m}
+            place: dict[str, Any] = {
+                "x_m": x_m,
+                "height_m": 1.0,
+                "tube_m": tube_m,
+                **behind_lamps(plan, x_m, half, beside_lamp=beside_lamp),
+            }
             yield UvLamp(kind=kind, reflector=reflector, fitted=today, **place, **lamp_times(plan))

@@ -92,7 +92,7 @@ def plans(today: date) -> list[dict[str, Any]]:
                 },
             ],
             "uv_lamps": [
-                {"kind": "wide-5", "tube_m": 0.55, "x_m": 0.36, "height_m": 0.41, "fitted": _days_before(today, 70)},
+                {"kind": "wide-5", "tube_m": 0.55, "x_m": 0.36, "y_m": 0.37, "height_m": 0.355, "fitted": _days_before(today, 70)},
             ],
             "schools": {"uvb": "shade"},
             "feeding": {"starts": _days_before(today, 62)},
@@ -147,7 +147,7 @@ def plans(today: date) -> list[dict[str, Any]]:
                 },
             ],
             "uv_lamps": [
-                {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.34, "height_m": 0.55, "fitted": _days_before(today, 120)},
+                {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.34, "y_m": 0.52, "height_m": 0.5, "fitted": _days_before(today, 120)},
             ],
             "feeding": {"starts": _days_before(today, 30)},
         },

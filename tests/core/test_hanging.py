@@ -7,13 +7,13 @@ import pytest
 
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.vetting import advise, vetted
-from husbandry.assessment import Severity
+from husbandry.assessment import Severity, Verdict
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.design.first_proposal import propose
 from husbandry.furnishing.floor import Footprint, shared_m
 from husbandry.inputs.furniture import footprint, under_lamps_of
 from husbandry.plan.editing import apply
-from husbandry.plan.geometry import top_of
+from husbandry.plan.geometry import top_of, y_of
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.remedies.hanging import HangingPlace, clear_place, new_heater_places
@@ -51,9 +51,30 @@ def test_a_further_heater_hangs_clear_of_what_stands_below_it(phase: str, lid: s
 
 
 def test_where_nothing_is_in_the_way_it_hangs_where_it_is_wanted() -> None:
-    bare = plan(heaters=[], hides=[], bowl=None)
+    bare = plan(heaters=[], uv_lamps=[], hides=[], bowl=None)
     place = clear_place(bare, 0.6, 0.4)
     assert (place.x_m, place.y_m, place.height_m) == (0.6, None, 0.4)
+
+
+def apart_m(lamp: Any, tube: Any, made: HabitatPlan) -> float:
+    """From the middle of a lamp's face to a tube along the length."""
+    beside = max(abs(lamp.x_m - tube.x_m) - tube.tube_m / 2, 0.0)
+    return math.hypot(beside, y_of(made, lamp) - y_of(made, tube), lamp.height_m - tube.height_m)
+
+
+@pytest.mark.parametrize("species", ["corn-snake", "uromastyx", "central-bearded-dragon", "crested-gecko", "blue-tongued-skink"])
+@pytest.mark.parametrize("room_c", [17.0, 22.0])
+def test_lamps_and_tubes_of_a_first_plan_do_not_stand_in_one_another(species: str, room_c: float) -> None:
+    """Common practice, no source: a tube hangs beside the domes, a dome's radius from the middle of each."""
+    case = RoomCase(day_c=room_c, night_c=room_c - 3, humidity_percent=50)
+    profile = find(species)
+    grown = Animal(length_m=profile.body.adult_length_cm.middle / 100)
+    made = propose("First", profile, grown, RoomClimate(summer=case, winter=case), TODAY)
+    lamps = [heater for heater in made.heaters if heater.hangs]
+    assert made.uv_lamps
+    assert all(apart_m(lamp, tube, made) >= 0.119 for lamp in lamps for tube in made.uv_lamps)
+    index = assess(made, profile, TODAY, depth=NO_DAYS).quantity("uv_back")
+    assert index.verdict is Verdict.INSIDE
 
 
 def test_where_the_floor_is_full_it_hangs_higher_over_a_mesh() -> None:
