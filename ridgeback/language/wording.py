@@ -35,7 +35,7 @@ from ridgeback.units import SYMBOLS, KeeperUnits, written
 
 HELD_AGAINST: Final = ("low", "high", "limit", "expected")  # what a value may be told beside
 PARAMETER_CHOICES = {
-    "kind": ("heater", "tube", "ground"),
+    "kind": ("heater", "tube", "light_bar", "ground"),
     "stuff": ("stuff",),
     "plant": ("plant",),
     "control": ("thermostat",),

@@ -12,13 +12,15 @@ import pytest
 from husbandry.assess import meal_facts
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.result import Assessment
-from husbandry.assessment import Basis, BasisKind, Finding, Measure, Quantity, Reason, Remedy, Severity, Verdict
+from husbandry.assessment import Basis, BasisKind, Finding, Measure, Parameter, Quantity, Reason, Remedy, Severity, Verdict
+from husbandry.climate.heaters import HEATERS
 from husbandry.codes import FaultCode, FindingCode, ReasonCode, RemedyCode
 from husbandry.design import survey
 from husbandry.design.rig_scoring import FORBIDDEN
 from husbandry.diet import condition, never, salads
 from husbandry.diet.prey import CLASSES
 from husbandry.feeding.history import Appointment
+from husbandry.plan.equipment import LightBarKind, TubeKind
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.remedies.second_pass import PROPOSERS
@@ -317,3 +319,14 @@ def test_what_a_rig_must_not_have_is_what_the_review_can_say() -> None:
     """A code nobody raises forbids nothing: each of them is one the screen has words for."""
     assert set(FORBIDDEN) <= set(FINDINGS)
     assert set(PROPOSERS) <= set(FINDINGS)
+
+
+@pytest.mark.parametrize(
+    "kind",
+    [*(kind for kind, made in HEATERS.items() if made.place in ("over", "air")), *get_args(TubeKind), *get_args(LightBarKind)],
+)
+def test_every_part_that_may_hang_in_the_water_has_a_name_there(kind: str) -> None:
+    told: dict[str, Parameter] = {"kind": kind, "value": Measure(0.2, "m"), "high": Measure(0.3, "m")}
+    said = wording.finding(Finding(FindingCode.HEAT_IN_WATER, Severity.DANGER, "heat", told), KeeperUnits())
+    called = {str(text) for group in ("heater", "tube", "light_bar") for key, text in names.CHOICES[group].items() if key == kind}
+    assert any(name in said for name in called), said
