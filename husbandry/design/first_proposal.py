@@ -30,7 +30,7 @@ from husbandry.plan.placement import check_places
 from husbandry.review.judged import BAD
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.space.sizing import SIDES, sides_for
-from husbandry.species.leaves import Ranges, choose
+from husbandry.species.leaves import Range, Ranges, choose
 from husbandry.species.profile import Profile
 
 LAMP_WATTS: Final = (25.0, 35.0, 50.0, 75.0, 100.0, 150.0)
@@ -43,6 +43,7 @@ FIRST_GAP_M: Final = 0.28  # from an open table's lamp to the slate
 BACK_GAP_M: Final = 0.22  # and from its face to the back
 HIGHER_M: Final = (0.0, 0.15, 0.3)
 LONGEST_SIDE_M: Final = 15.0
+OVER_EDGE_K: Final = 1.5  # above the lower edge of its band a surface is held where its middle would burn the back
 REACHED_K: Final = 1.0  # so near to the surface wanted a lamp will do
 # What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
 BUILDS: Final = {
@@ -112,7 +113,7 @@ def _best(built: Iterable[HabitatPlan], profile: Profile, today: date, basking_c
     for plan in built:
         if check_places(plan):
             return plan  # an enclosure too small for its own ground: nothing to solve, and the reader will say so
-        hung = plan if basking_c is None else _with_lamp(plan, profile, today, choose(basking_c, {}).middle)
+        hung = plan if basking_c is None else _with_lamp(plan, profile, today, choose(basking_c, {}))
         tried.append(mended(hung, profile, today))
         if not any(item.severity in GRAVE or item.code is FindingCode.UV_MISSING for item in tried[-1][1].findings):
             break  # the usual way to build it will do
@@ -129,7 +130,7 @@ def equipped(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     """Return a plan without heaters and lamps as a first plan would equip it."""
     stage = subject_of(plan, profile, today).stage
     basking = stage.heat.basking_surface_c
-    hung = plan if basking is None else _with_lamp(plan, profile, today, choose(basking, plan.schools).middle)
+    hung = plan if basking is None else _with_lamp(plan, profile, today, choose(basking, plan.schools))
     return mended(hung, profile, today)[0]
 
 
@@ -171,15 +172,20 @@ def _lamp_heights_m(plan: HabitatPlan, top_m: float, clear_m: float, back_m: flo
     return sorted({round(min(first_m + more, height_m + ABOVE_LID_M), 3) for more in HIGHER_M})
 
 
-def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, middle_c: float) -> HabitatPlan:
-    """Hang the weakest lamp that reaches the wanted surface in winter over a patch as large as the body, dimmed, guarded.
+def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, wanted_c: Range) -> HabitatPlan:
+    """Hang the weakest lamp that reaches the middle of its band in winter over a patch as large as the body, dimmed, guarded.
 
-    Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, none. Where the
-    animal climbs, a lamp is brought down to it, guarded, only where none is strong enough from above.
+    Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, one that
+    reaches the band's lower edge; else none. Where the animal climbs, a lamp is brought down to it, guarded, only where none is
+    strong enough from above.
     """
-    if climbs(profile) and plan.enclosure.lid != "solid":
-        return _hung(plan, profile, today, middle_c, from_above=True) or _hung(plan, profile, today, middle_c) or plan
-    return _hung(plan, profile, today, middle_c) or plan
+    from_above = (True, False) if climbs(profile) and plan.enclosure.lid != "solid" else (False,)
+    for held_c in dict.fromkeys((wanted_c.middle, min(wanted_c.least + OVER_EDGE_K, wanted_c.middle))):
+        for above in from_above:
+            hung = _hung(plan, profile, today, held_c, from_above=above)
+            if hung is not None:
+                return hung
+    return plan
 
 
 def _hung(plan: HabitatPlan, profile: Profile, today: date, middle_c: float, *, from_above: bool = False) -> HabitatPlan | None:

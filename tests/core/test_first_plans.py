@@ -27,6 +27,8 @@ SAMPLE = [
     ("emerald-tree-skink", "hatchling", "usual", "least"),
     # In these the ground was dried, and then it was too dry.
     ("common-boa", "neonate", "cool", "recommended"),
+    # In this one no lamp reached the middle of its band without burning the back, and none was hung.
+    ("savanna-monitor", "adult", "usual", "recommended"),
     # In this one the air under the lid got too hot, and nothing was tried in its place.
     ("brazilian-rainbow-boa", "adult", "cool", "recommended"),
 ]
