@@ -19,10 +19,12 @@ from husbandry.assessment import Band, Basis, BasisKind, Quantity, Reason, Verdi
 from husbandry.climate.states import SteadyState
 from husbandry.codes import ReasonCode
 from husbandry.design.first_proposal import propose
+from husbandry.furnishing.things import kinds
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find, shipped
-from ridgeback.drawing import animals, daystrip, fields, hours, section, weights
+from ridgeback.drawing import animals, daystrip, fields, furniture, hours, section, weights
+from ridgeback.drawing.floor import FloorFrame
 from ridgeback.drawing.marks import PAD, WIDTH, mark
 from ridgeback.language import names, wording
 from ridgeback.planner import step_bands
@@ -413,3 +415,26 @@ def test_one_weight_is_no_line_and_the_same_weight_twice_is_a_level_one() -> Non
     far = weights.draw([(day, 0.05), (day + timedelta(days=9), 0.051)], METRIC, lambda _day: MassCourse(2.0, 3.0, 4.0))
     assert far is not None  # a kind that weighs forty times as much presses nothing flat
     assert abs(float(far["points"][0]["y"]) - float(far["points"][1]["y"])) > 1
+
+
+@pytest.mark.parametrize(("kind", "base"), [(kind, base) for kind, made in kinds().items() for base in made.bases])
+def test_every_kind_of_thing_is_drawn_where_it_stands_from_the_front_and_from_above(kind: str, base: str) -> None:
+    """Within its own place, give or take what holds it up; a drawing that is elsewhere would be dragged elsewhere."""
+    up = {} if base in ("ground", "floor") else {"up_m": 0.15}
+    size = {"length_m": 0.24, "width_m": 0.16, "height_m": 0.14}
+    made = plan(hides=[], platform=None, bowl=None).model_dump(mode="json")
+    made |= {"things": [{"kind": kind, "base": base, "x_m": 0.6, "y_m": 0.3, **size, **up}]}
+    habitat = read_data(made)
+    front = section.frame_of(habitat)
+    above = FloorFrame.of(habitat, (600.0, 300.0))
+    for frame, drawn in ((front, furniture.from_the_front(habitat, front)), (above, furniture.from_above(habitat, above))):
+        (thing,) = drawn
+        assert thing["path"] == "things.0"
+        paths = [piece["d"] for piece in thing["pieces"]]
+        assert paths
+        begun = [float(number) for path in paths for number in re.findall(r"M(-?[\d.]+),", path)]
+        assert begun
+        # Its own half length, and a fifth for what grows over its edge.
+        for x in begun:
+            assert float(frame.x(0.6 - 0.12 * 1.5)) <= x <= float(frame.x(0.6 + 0.12 * 1.5)), x
+        assert "nan" not in "".join(paths)
