@@ -17,11 +17,12 @@ from husbandry.watch.rules import Alarm
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
-from ridgeback.daybook.models import Quiet
+from ridgeback.daybook.models import Notice, Quiet
 from ridgeback.daybook.writing import Intent
 from ridgeback.keeping import watching
 from ridgeback.keeping.actions.animals import Newcomer, welcome
 from ridgeback.keeping.actions.entries import whose_animal, write_entry
+from ridgeback.keeping.noticing import notice_animals
 from ridgeback.language import watchwords
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.units import METRIC, KeeperUnits
@@ -87,6 +88,24 @@ def test_what_is_put_aside_is_quiet_for_its_days_with_its_reason_and_the_next_is
     later = clock.today() + timedelta(days=4)
     monkeypatch.setattr(clock, "today", lambda: later)
     assert ("Samphire", "health.sign") in told(client)
+
+
+def test_what_the_watch_tells_is_kept_as_a_notice_once_and_ends_when_it_is_put_aside(
+    make_habitat: Make, owner: Keeper, client: Client
+) -> None:
+    """Letters and calendars ask the notices alone."""
+    habitat = make_habitat(animal={})
+    (samphire,) = animal_in(habitat, owner, "Samphire")
+    loses(samphire, owner)
+    (new,) = notice_animals([habitat], clock.now())
+    assert (new.code, new.animal, new.room) == (WatchCode.WEIGHT_LOST, samphire, habitat.room)
+    assert notice_animals([habitat], clock.now()) == []
+    assert Notice.objects.filter(ended_at=None).count() == 1
+    (alarm,) = client.get(reverse("keeping:watch")).context["loud"]
+    put_aside = {"key": alarm.alarm.key, "days": "3", "reason": "seen by the vet", "once": "1"}
+    client.post(reverse("keeping:put-aside", args=[samphire.pk]), put_aside)
+    assert notice_animals([habitat], clock.now()) == []
+    assert not Notice.objects.filter(ended_at=None).exists()
 
 
 @pytest.mark.parametrize("days", ["", "0", "-3", "9999", "week"])
