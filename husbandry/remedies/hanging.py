@@ -29,6 +29,7 @@ NEW_HEATER_GAP_M: Final = 0.25  # along the length; above what lies there
 TUBE_LOW_M, TUBE_LONG_M = 0.12, 0.6  # a tube heater's height above the ground, and its length
 TUBE_OFF_WALL_M, TUBE_CLEAR_M, TUBE_UNDER_LID_M = 0.06, 0.1, 0.05  # from the wall, from what stands below it, from the lid
 LEAST_FOR_TUBE_M: Final = 0.8  # the length of an enclosure that a tube heater fits into
+CLEAR: Final = (True, True, LAMPS_APART_M)  # out of every beam, of what stands there, and far from every face
 STEP_M: Final = 0.02
 HIGHER_M: Final = (0.0, 0.06, 0.12, 0.2)  # than wanted, where it is clear nowhere along the length
 ASIDE_SHARE: Final = 0.2  # of the length: farther along it would warm another end
@@ -115,7 +116,7 @@ def clear_place(plan: HabitatPlan, x_m: float, height_m: float) -> HangingPlace:
         for along_m in _along(plan, wanted_m):
             place, worth = _across(plan, along_m, _raised_m(plan, along_m, height_m + more_m))
             first = first or place
-            if worth == (True, True, LAMPS_APART_M):
+            if worth == CLEAR:
                 return place
     assert first is not None
     return first
@@ -150,9 +151,15 @@ def _across(plan: HabitatPlan, x_m: float, height_m: float) -> tuple[HangingPlac
         apart_m = min((math.dist(at, lamp) for lamp in there), default=LAMPS_APART_M)
         return not hot_at(plan, at), _clear_of_things(plan, at), min(round(apart_m, 3), LAMPS_APART_M)
 
-    # The first of equal ones is the nearest to midway.
-    best_m = max(steps, key=worth)
-    return HangingPlace(x_m, height_m, round(middle_m + best_m, 2) if best_m else None), worth(best_m)
+    # The first of equal ones is the nearest to midway; nothing is better than clear.
+    best_m, best = 0.0, worth(0.0)
+    for step_m in steps[2:]:
+        if best == CLEAR:
+            break
+        found = worth(step_m)
+        if found > best:
+            best_m, best = step_m, found
+    return HangingPlace(x_m, height_m, round(middle_m + best_m, 2) if best_m else None), best
 
 
 def _clear_of_things(plan: HabitatPlan, at: tuple[float, float, float]) -> bool:
