@@ -15,6 +15,7 @@ from husbandry.climate.heaters import HEATERS
 from husbandry.design import mounting, scenarios
 from husbandry.design.rig import Rig, RigsFound
 from husbandry.inputs.light_sources import times_of
+from husbandry.plan.equipment import Heater, Hung
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from ridgeback.drawing import daystrip, section
@@ -160,8 +161,7 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
     parts += [
         {
             "what": str(names.CHOICES["tube"][lamp.kind]),
-            "where": _("%(height)s above the floor, %(place)s from the left")
-            % {"height": units.say(Measure(lamp.height_m, "m")), "place": units.say(Measure(lamp.x_m, "m"))},
+            "where": _where(lamp, units),
             "held": _("timer only, never dimmed"),
             "hours": ", ".join(f"{one.on:%H:%M}–{one.off:%H:%M}" for one in times_of(lamp)),
         }
@@ -190,11 +190,11 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
     }
 
 
-def heater_text(heater: Any, units: KeeperUnits) -> dict[str, str]:
+def heater_text(heater: Heater, units: KeeperUnits) -> dict[str, str]:
     """One heater as a keeper hangs it."""
     thermostat = heater.thermostat
     held = _("timer only, never dimmed") if HEATERS[heater.kind].controls == ("none",) else ""
-    if thermostat.kind != "none":
+    if thermostat.kind != "none" and thermostat.set_c is not None:
         held = _("%(kind)s thermostat at %(set)s, probe: %(probe)s") % {
             "kind": names.CHOICES["thermostat"][thermostat.kind],
             "set": units.say(Measure(thermostat.set_c, "degC")),
@@ -203,11 +203,19 @@ def heater_text(heater: Any, units: KeeperUnits) -> dict[str, str]:
     always = heater.on == heater.off
     return {
         "what": f"{written(heater.watts)} W {names.CHOICES['heater'][heater.kind]}",
-        "where": _("%(height)s above the floor, %(place)s from the left")
-        % {"height": units.say(Measure(heater.height_m, "m")), "place": units.say(Measure(heater.x_m, "m"))},
+        "where": _where(heater, units),
         "held": held,
         "hours": _("day and night") if always else f"{heater.on:%H:%M}–{heater.off:%H:%M}",
     }
+
+
+def _where(hung: Hung, units: KeeperUnits) -> str:
+    """Where it hangs: how high, how far along, and how far from the front where that is not midway."""
+    told = {"height": units.say(Measure(hung.height_m, "m")), "place": units.say(Measure(hung.x_m, "m"))}
+    if hung.y_m is None:
+        return _("%(height)s above the floor, %(place)s from the left") % told
+    deep = {"front": units.say(Measure(hung.y_m, "m"))}
+    return _("%(height)s above the floor, %(place)s from the left, %(front)s from the front") % (told | deep)
 
 
 def rig_answer(found: RigsFound, units: KeeperUnits) -> dict[str, Any]:

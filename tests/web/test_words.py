@@ -20,7 +20,7 @@ from husbandry.design.rig_scoring import FORBIDDEN
 from husbandry.diet import condition, never, salads
 from husbandry.diet.prey import CLASSES
 from husbandry.feeding.history import Appointment
-from husbandry.plan.equipment import LightBarKind, TubeKind
+from husbandry.plan.equipment import Heater, LightBarKind, TubeKind
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import PlanProblems, Problem, read_data
 from husbandry.remedies.second_pass import PROPOSERS
@@ -30,7 +30,7 @@ from ridgeback.drawing.marks import mark
 from ridgeback.home import demo
 from ridgeback.language import bodywords, foodwords, names, rotawords, saladwords, wording
 from ridgeback.language.advice import FINDINGS
-from ridgeback.planner import feeds
+from ridgeback.planner import feeds, solving
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, assessed, document, document_before
 from tests.sample import some
@@ -319,6 +319,13 @@ def test_what_a_rig_must_not_have_is_what_the_review_can_say() -> None:
     """A code nobody raises forbids nothing: each of them is one the screen has words for."""
     assert set(FORBIDDEN) <= set(FINDINGS)
     assert set(PROPOSERS) <= set(FINDINGS)
+
+
+@pytest.mark.parametrize(("y_m", "said"), [(None, "20 cm from the left"), (0.37, "20 cm from the left, 37 cm from the front")])
+def test_a_rig_says_how_far_from_the_front_what_is_not_midway_hangs(y_m: float | None, said: str) -> None:
+    """A tube beside the lamps would be hung through them by whoever goes by the table."""
+    heater = Heater(kind="ceramic-emitter", watts=40.0, x_m=0.2, y_m=y_m, height_m=0.4)
+    assert solving.heater_text(heater, METRIC)["where"].endswith(said)
 
 
 @pytest.mark.parametrize(
