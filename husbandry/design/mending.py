@@ -8,7 +8,7 @@ from typing import Final
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.candidates import candidates
 from husbandry.assess.result import Assessment
-from husbandry.assess.vetting import GRAVE, Judge, applied, endangers, mends
+from husbandry.assess.vetting import GRAVE, Judge, applied, endangers, kind_of, mends
 from husbandry.assessment import Finding, Remedy, Severity
 from husbandry.codes import FindingCode
 from husbandry.plan.habitat import HabitatPlan
@@ -171,12 +171,19 @@ def _in_turn(findings: tuple[Finding, ...]) -> list[Finding]:
 def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
     """Take what a keeper would be offered for what is still wrong with its warmth or moisture; with what the plan then comes to."""
     found = assess(plan, profile, today, depth=LOOK_REST)
+    vain: set[tuple[str, str]] = set()
     for _ in range(OFFERS):
         wrong = [item for item in found.findings if item.code in OFFERED and (item.severity in GRAVE or item.code in LIGHT)]
         judge = Judge(plan, profile, found)
-        offers = (remedy.changes for item in wrong if (remedy := judge.vetted(item).remedy) is not None and remedy.changes)
-        changes = next(offers, None)
-        if changes is None:
+        # For what nothing was found, something may be once all else is mended: until then its trials would be in vain again.
+        wrong.sort(key=lambda item: kind_of(item) in vain)
+        for item in wrong:
+            remedy = judge.vetted(item).remedy
+            changes = () if remedy is None else remedy.changes
+            if changes:
+                break
+            vain.add(kind_of(item))
+        else:
             break
         plan = HabitatPlan.model_validate(applied(plan, changes))
         found = assess(plan, profile, today, depth=LOOK_REST)

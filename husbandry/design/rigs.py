@@ -31,7 +31,7 @@ from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.equipment import HeaterKind
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
-from husbandry.remedies.hanging import LEAST_FOR_TUBE_M, new_heater_places
+from husbandry.remedies.hanging import LEAST_FOR_TUBE_M, new_heater_place
 from husbandry.remedies.heating import STRENGTHS_W, dark_kind
 from husbandry.remedies.ultraviolet import fitting_lamp
 from husbandry.review.judged import BAD, below, miss
@@ -281,7 +281,7 @@ class _Search:
             {
                 "kind": kind,
                 "watts": watts,
-                **new_heater_places(plan)[phase].fields(plan, kind),
+                **new_heater_place(plan, phase).fields(plan, kind),
                 "guarded": True,
                 "holder": "ceramic" if kind == "ceramic-emitter" else "fixed",
                 "thermostat": {

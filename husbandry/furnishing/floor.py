@@ -7,13 +7,14 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import Final
+from typing import Final, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import minimum_filter1d
 
 Floats = NDArray[np.float64]
+Metres = TypeVar("Metres", float, NDArray[np.float64])
 
 KEPT: Final = 2048  # of what was asked last: while a lamp is dragged the furniture stands still
 SIDES: Final = 16  # of the polygon that stands for something round
@@ -48,8 +49,11 @@ class Footprint:
     @cached_property
     def half_sides(self) -> tuple[float, float]:
         """How far it reaches from its middle along the length and from front to back."""
-        reach = np.abs(self.corners - [self.x_m, self.y_m]).max(axis=0)
-        return (self.length_m / 2, self.length_m / 2) if self.round else (float(reach[0]), float(reach[1]))
+        if self.round:
+            return self.length_m / 2, self.length_m / 2
+        turn = math.radians(self.turn_deg)
+        along, across = abs(math.cos(turn)), abs(math.sin(turn))
+        return (self.length_m * along + self.width_m * across) / 2, (self.length_m * across + self.width_m * along) / 2
 
     @property
     def area_m2(self) -> float:
@@ -91,14 +95,14 @@ def shared_m(one: Footprint, other: Footprint) -> float:
     return max(least, 0.0)
 
 
-def gap_m(place: Footprint, x_m: float, y_m: float) -> float:
-    """Return how far a point lies from a footprint on the floor, m: nought over it."""
-    if place.round:
-        return max(math.hypot(x_m - place.x_m, y_m - place.y_m) - place.length_m / 2, 0.0)
-    turn = math.radians(place.turn_deg)
+def gap_m(place: Footprint, x_m: float, y_m: Metres) -> Metres:
+    """Return how far a point lies from a footprint on the floor, m: nought over it. `y_m` may be an array of places."""
     dx, dy = x_m - place.x_m, y_m - place.y_m
+    if place.round:
+        return np.maximum(np.hypot(dx, dy) - place.length_m / 2, 0.0)
+    turn = math.radians(place.turn_deg)
     along, across = dx * math.cos(turn) + dy * math.sin(turn), dy * math.cos(turn) - dx * math.sin(turn)
-    return math.hypot(max(abs(along) - place.length_m / 2, 0.0), max(abs(across) - place.width_m / 2, 0.0))
+    return np.hypot(np.maximum(np.abs(along) - place.length_m / 2, 0.0), np.maximum(np.abs(across) - place.width_m / 2, 0.0))
 
 
 def past_walls_m(place: Footprint, length_m: float, width_m: float) -> float:

@@ -1,14 +1,18 @@
 """What stands in an enclosure, and the bowl an animal needs to lie in."""
 
-import math
 from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import reduce
 from typing import Final
+
+import numpy as np
 
 from husbandry.animal.body import Body
 from husbandry.climate.heaters import HEATERS
 from husbandry.furnishing.floor import Footprint, gap_m, shared_m
 from husbandry.plan.equipment import Heater, LightBar, UvLamp
 from husbandry.plan.geometry import (
+    Metres,
     depth_of,
     dry_m,
     foot_m,
@@ -108,17 +112,36 @@ def under_lamps_of(plan: HabitatPlan) -> Iterator[UnderLamp]:
         (f"heaters.{index}", (lamp.x_m, y_of(plan, lamp), lamp.height_m)) for index, lamp in enumerate(plan.heaters) if lamp.hangs
     ]
     for piece, thing in zip(pieces_of(plan), plan.things, strict=True):
+        met = outline(plan, thing)
         for path, face in lamps:
-            over = gap_m(footprint(plan, thing), face[0], face[1]) <= 0.0
-            yield UnderLamp(piece.path, piece.kind, path, from_lamp_m(plan, thing, face), over)
+            over = gap_m(met.floor, face[0], face[1]) <= 0.0
+            yield UnderLamp(piece.path, piece.kind, path, float(met.from_face_m(*face)), bool(over))
 
 
-def from_lamp_m(plan: HabitatPlan, thing: Thing, face: tuple[float, float, float]) -> float:
-    """How far a thing's top lies from the middle of a lamp's face, m; of what lies between two ends, its nearest place."""
-    if thing.of.along:
-        return max(min(math.dist(face, at) for at in line_of(plan, thing)) - thing.height_m / 2, 0.0)
-    beside_m = gap_m(footprint(plan, thing), face[0], face[1])
-    return math.hypot(beside_m, max(face[2] - top_of(plan, thing), 0.0))
+@dataclass(frozen=True)
+class Outline:
+    """A thing as lamps meet it, m: the floor it takes and its top; of what lies between two ends, places `along` its middle."""
+
+    floor: Footprint
+    top_m: float
+    thick_m: float
+    along: tuple[tuple[float, float, float], ...] = ()
+
+    def from_face_m(self, x_m: float, y_m: Metres, height_m: float) -> Metres:
+        """How far its top lies from the middle of a lamp's face, m; of what lies between two ends, its nearest place.
+
+        The face's place from front to back may be a number or an array of them.
+        """
+        if self.along:
+            away = [np.sqrt((x_m - x) ** 2 + (y_m - y) ** 2 + (height_m - z) ** 2) for x, y, z in self.along]
+            return np.maximum(reduce(np.minimum, away) - self.thick_m / 2, 0.0)
+        return np.hypot(gap_m(self.floor, x_m, y_m), max(height_m - self.top_m, 0.0))
+
+
+def outline(plan: HabitatPlan, thing: Thing) -> Outline:
+    """A thing as lamps meet it."""
+    along = tuple(line_of(plan, thing)) if thing.of.along else ()
+    return Outline(footprint(plan, thing), top_of(plan, thing), thing.height_m, along)
 
 
 def in_water_of(plan: HabitatPlan) -> Iterator[InWater]:

@@ -5,17 +5,23 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
+import numpy as np
+from numpy.typing import NDArray
+
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.probes import warm_side_x
 from husbandry.furnishing.floor import Footprint, gap_m, shared_m
 from husbandry.inputs.climate_case import enclosure_case
-from husbandry.inputs.furniture import WELL_CLEAR_M, footprint, from_lamp_m, group_of
+from husbandry.inputs.furniture import WELL_CLEAR_M, Outline, footprint, group_of, outline
 from husbandry.plan.equipment import LightBar, UvLamp
 from husbandry.plan.geometry import highest_under_m, top_of, y_of
 from husbandry.plan.habitat import ABOVE_LID_M, HabitatPlan
 from husbandry.review.standing import UNDER_LAMP_M
 from husbandry.space.furniture import free_place
-from husbandry.wiring.cables import hot_at
+from husbandry.wiring.cables import hot_above
+
+Floats = NDArray[np.float64]
+Bools = NDArray[np.bool_]
 
 NEW_HEATER_PLACES: Final = {"day": (0.35, 0.5, 0.65, 0.8), "night": (0.55, 0.75, 0.9, 0.35)}
 TALL_FROM, TALL_AT = 1.0, 1.4  # its height over its length: between them it grows tall without a jump
@@ -50,8 +56,8 @@ class HangingPlace:
         return {"x_m": self.x_m, "height_m": self.height_m} | ({} if self.y_m is None else {"y_m": self.y_m})
 
 
-def new_heater_places(plan: HabitatPlan) -> dict[str, HangingPlace]:
-    """A place for a further dark heater by day and by night: near a solid lid, on a mesh, or well above an open table.
+def new_heater_place(plan: HabitatPlan, phase: str) -> HangingPlace:
+    """A place for a further dark heater by "day" or "night": near a solid lid, on a mesh, or well above an open table.
 
     The first stands off the warm end; by day the next go along from it, by night to the cool end.
     """
@@ -59,14 +65,12 @@ def new_heater_places(plan: HabitatPlan) -> dict[str, HangingPlace]:
     usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
     warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
     dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
-    found = {}
     tall = min(max((box.height_m / max(box.length_m, box.width_m) - TALL_FROM) / (TALL_AT - TALL_FROM), 0.0), 1.0)
-    for phase, shares in NEW_HEATER_PLACES.items():
-        share = shares[min(dark, len(shares) - 1)]
-        # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
-        wanted = usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
-        found[phase] = clear_place(plan, (share if warm_left else 1 - share) * box.length_m, wanted)
-    return found
+    shares = NEW_HEATER_PLACES[phase]
+    share = shares[min(dark, len(shares) - 1)]
+    # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
+    wanted = usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
+    return clear_place(plan, (share if warm_left else 1 - share) * box.length_m, wanted)
 
 
 def _tube_at_back(plan: HabitatPlan, x_m: float) -> dict[str, float]:
@@ -78,9 +82,14 @@ def _tube_at_back(plan: HabitatPlan, x_m: float) -> dict[str, float]:
 
     tubes = [heater for heater in plan.heaters if HEATERS[heater.kind].place == "air"]
 
+    # What stands away from the back wall is out of its way wherever along the wall it is.
+    reach_m = y_m - 2 * TUBE_CLEAR_M
+    floors = [(footprint(plan, thing), top_of(plan, thing)) for thing in plan.things]
+    behind = [(floor, top_m) for floor, top_m in floors if floor.y_m + floor.half_sides[1] > reach_m]
+
     def height_m(along_m: float) -> float:
         strip = Footprint(along_m, y_m, long_m, 2 * TUBE_CLEAR_M)
-        under = [top_of(plan, thing) for thing in plan.things if shared_m(strip, footprint(plan, thing)) > 0]
+        under = [top_m for floor, top_m in behind if shared_m(strip, floor) > 0]
         under += [tube.height_m for tube in tubes if abs(tube.x_m - along_m) < (long_m + (tube.length_m or 0.0)) / 2]
         return max([ground_m + TUBE_LOW_M, water_m, *(top_m + TUBE_CLEAR_M for top_m in under)])
 
@@ -111,10 +120,11 @@ def clear_place(plan: HabitatPlan, x_m: float, height_m: float) -> HangingPlace:
     Search over places; no source outside.
     """
     first: HangingPlace | None = None
+    there = _Standing.of(plan)
     wanted_m = round(beside_bowl(plan, x_m), 2)
     for more_m in HIGHER_M:
         for along_m in _along(plan, wanted_m):
-            place, worth = _across(plan, along_m, _raised_m(plan, along_m, height_m + more_m))
+            place, worth = _across(there, along_m, _raised_m(plan, along_m, height_m + more_m))
             first = first or place
             if worth == CLEAR:
                 return place
@@ -140,49 +150,65 @@ def _raised_m(plan: HabitatPlan, x_m: float, height_m: float) -> float:
     return round(min(max(height_m, highest_under_m(plan, x_m) + NEW_HEATER_GAP_M), limit), 2)
 
 
-def _across(plan: HabitatPlan, x_m: float, height_m: float) -> tuple[HangingPlace, tuple[bool, bool, float]]:
+@dataclass(frozen=True)
+class _Standing:
+    """What a further lamp may come too near to; worked out once for all the places that are tried."""
+
+    plan: HabitatPlan
+    lamps: tuple[tuple[float, float, float], ...]
+    bowls: tuple[Footprint, ...]
+    hides: tuple[Outline, ...]  # and leaves: whatever is neither climbed on for warmth nor drunk from
+    tubes: tuple[UvLamp | LightBar, ...]
+
+    @classmethod
+    def of(cls, plan: HabitatPlan) -> "_Standing":
+        lamps = tuple((lamp.x_m, y_of(plan, lamp), lamp.height_m) for lamp in plan.heaters if lamp.hangs)
+        bowls = tuple(footprint(plan, thing) for thing in plan.things if group_of(thing) == "bowl")
+        hides = tuple(outline(plan, thing) for thing in plan.things if group_of(thing) not in ("platform", "bowl"))
+        return cls(plan, lamps, bowls, hides, (*plan.uv_lamps, *plan.light_bars))
+
+    def clear(self, x_m: float, y_m: Floats, height_m: float) -> Bools:
+        """Tell for places in a row from front to back where a lamp heats no hide, no leaves, no tube, and hangs over no bowl."""
+        clear = np.ones(y_m.shape, dtype=bool)
+        for tube in self.tubes:
+            clear &= _from_tube_m(self.plan, tube, x_m, y_m, height_m) >= TUBE_APART_M
+        for bowl in self.bowls:
+            clear &= gap_m(bowl, x_m, y_m) > 0
+        for hide in self.hides:
+            clear &= hide.from_face_m(x_m, y_m, height_m) >= UNDER_LAMP_M + CLEAR_M
+        return clear
+
+    def apart_m(self, x_m: float, y_m: Floats, height_m: float) -> Floats:
+        """How far each of them is from the nearest lamp's face, as far as it counts, to the millimetre."""
+        apart = np.full(y_m.shape, LAMPS_APART_M)
+        for x, y, z in self.lamps:
+            apart = np.minimum(apart, np.sqrt((x_m - x) ** 2 + (y_m - y) ** 2 + (height_m - z) ** 2).round(3))
+        return apart
+
+
+def _across(there: _Standing, x_m: float, height_m: float) -> tuple[HangingPlace, tuple[bool, bool, float]]:
     """The best place from front to back: out of every beam, then clear of what stands there, then far from every face."""
-    there = [(lamp.x_m, y_of(plan, lamp), lamp.height_m) for lamp in plan.heaters if lamp.hangs]
-    middle_m, most_m = plan.enclosure.width_m / 2, plan.enclosure.width_m / 2 - EDGE_M
-    steps = [sign * step / 100 for step in range(max(math.floor(100 * most_m), 0) + 1) for sign in (1, -1)]
-
-    def worth(step_m: float) -> tuple[bool, bool, float]:
-        at = x_m, middle_m + step_m, height_m
-        apart_m = min((math.dist(at, lamp) for lamp in there), default=LAMPS_APART_M)
-        return not hot_at(plan, at), _clear_of_things(plan, at), min(round(apart_m, 3), LAMPS_APART_M)
-
-    # The first of equal ones is the nearest to midway; nothing is better than clear.
-    best_m, best = 0.0, worth(0.0)
-    for step_m in steps[2:]:
-        if best == CLEAR:
-            break
-        found = worth(step_m)
-        if found > best:
-            best_m, best = step_m, found
-    return HangingPlace(x_m, height_m, round(middle_m + best_m, 2) if best_m else None), best
+    middle_m = there.plan.enclosure.width_m / 2
+    steps_m = np.arange(max(math.floor(100 * (middle_m - EDGE_M)), 0) + 1) / 100
+    # The nearest to midway first: of equal ones it is the best.
+    off_m = np.stack([steps_m, -steps_m], axis=1).ravel()[1:]
+    y_m = middle_m + off_m
+    cool, clear = ~hot_above(there.plan, x_m, y_m, height_m), there.clear(x_m, y_m, height_m)
+    apart_m = there.apart_m(x_m, y_m, height_m)
+    best = int(np.argmax(2.0 * cool + clear + apart_m))
+    place = HangingPlace(x_m, height_m, round(float(y_m[best]), 2) if off_m[best] else None)
+    return place, (bool(cool[best]), bool(clear[best]), float(apart_m[best]))
 
 
-def _clear_of_things(plan: HabitatPlan, at: tuple[float, float, float]) -> bool:
-    """Tell whether a lamp at a place heats no hide, no leaves and no tube, and hangs over no bowl."""
-    tubes: list[UvLamp | LightBar] = [*plan.uv_lamps, *plan.light_bars]
-    if any(math.dist(at, _nearest_of(plan, tube, at)) < TUBE_APART_M for tube in tubes):
-        return False
-    for thing in plan.things:
-        group = group_of(thing)
-        if group == "bowl" and gap_m(footprint(plan, thing), at[0], at[1]) <= 0:
-            return False
-        if group not in ("platform", "bowl") and from_lamp_m(plan, thing, at) < UNDER_LAMP_M + CLEAR_M:
-            return False
-    return True
-
-
-def _nearest_of(plan: HabitatPlan, tube: UvLamp | LightBar, at: tuple[float, float, float]) -> tuple[float, float, float]:
-    """The place along a tube or bar that is nearest to a point, m."""
+def _from_tube_m(plan: HabitatPlan, tube: UvLamp | LightBar, x_m: float, y_m: Floats, height_m: float) -> Floats:
+    """How far places in a row from front to back are from the nearest place along a tube or bar, m."""
     half_m = (tube.tube_m if isinstance(tube, UvLamp) else tube.length_m) / 2
-    y_m = y_of(plan, tube)
+    dx, dy, dz = x_m - tube.x_m, y_m - y_of(plan, tube), height_m - tube.height_m
     if isinstance(tube, UvLamp) and tube.across:
-        return tube.x_m, min(max(at[1], y_m - half_m), y_m + half_m), tube.height_m
-    return min(max(at[0], tube.x_m - half_m), tube.x_m + half_m), y_m, tube.height_m
+        dy = np.maximum(np.abs(dy) - half_m, 0.0)
+    else:
+        dx = max(abs(dx) - half_m, 0.0)
+    return np.sqrt(dx**2 + dy**2 + dz**2)
 
 
 def beside_bowl(plan: HabitatPlan, x_m: float) -> float:

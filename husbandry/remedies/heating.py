@@ -14,7 +14,7 @@ from husbandry.climate.states import Climate
 from husbandry.climate.steady import predict, solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies.hanging import TUBE_LONG_M, HangingPlace, new_heater_places
+from husbandry.remedies.hanging import TUBE_LONG_M, HangingPlace
 from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
 from husbandry.species.leaves import choose
@@ -36,14 +36,14 @@ def dark_kind(watts: float) -> str:
 
 
 def dark_watts(
-    plan: HabitatPlan, stage: Stage, quantities: tuple[Quantity, ...], climate: Climate
+    plan: HabitatPlan, stage: Stage, quantities: tuple[Quantity, ...], climate: Climate, place_for: Callable[[str], HangingPlace]
 ) -> dict[str, tuple[float, float]]:
     """The weakest usual dark heater that holds the night low, or the warm end by day, in a winter room.
 
-    Worked out only where one is short; the strongest where none suffices. Watts, and the share of what is missing that they bring.
+    It hangs at `place_for` a phase. Worked out only where one is short; the strongest where none suffices. Watts, and the share of
+    what is missing that they bring.
     """
     found: dict[str, tuple[float, float]] = {}
-    places = new_heater_places(plan)
     night = choose(stage.heat.night_c, plan.schools)
     wanted = {
         "night": ("cool_air", night.least),
@@ -52,7 +52,7 @@ def dark_watts(
     for phase, (key, target_c) in wanted.items():
         if _short(quantities, key, phase):
             now_c = min((item.value or 0.0 for item in quantities if item.key == key and item.phase == phase), default=target_c)
-            found[phase] = weakest(plan, climate, places[phase], (key, phase, target_c), now_c)
+            found[phase] = weakest(plan, climate, place_for(phase), (key, phase, target_c), now_c)
     return found
 
 
@@ -71,12 +71,15 @@ def weakest(
     """
     key, phase, target_c = wanted
     tried: dict[float, float] = {}
+    fields: dict[str, dict[str, float]] = {}
     case = enclosure_case(plan)
 
     def gained_k(watts: float) -> float:
         if watts not in tried:
             kind = kind_of(watts)
-            at = place.fields(plan, kind)
+            if kind not in fields:
+                fields[kind] = place.fields(plan, kind)
+            at = fields[kind]
             beam, long_m = HEATERS[kind].half_angle_deg, at.get("length_m", TUBE_LONG_M)
             added = HeaterCase(kind, watts, at["x_m"], at["height_m"], beam, 0.0, 0.0, length_m=long_m)
             tried[watts] = predict(replace(case, heaters=(*case.heaters, added)), "winter", climate)[phase][key] - now_c

@@ -10,6 +10,7 @@ from husbandry.assessment import Finding, Quantity
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.states import Climate
 from husbandry.plan.habitat import HabitatPlan
+from husbandry.remedies.hanging import HangingPlace, new_heater_place
 from husbandry.remedies.heating import dark_watts, night_hold_c, rooms_wanted
 from husbandry.review.facts import Facts
 from husbandry.species.profile import Profile
@@ -64,7 +65,17 @@ class Situation:
     @cached_property
     def dark_watts(self) -> dict[str, tuple[float, float]]:
         """How strong a further dark heater must be (W), and the share of what is missing that it brings, by "night" and "day"."""
-        return {} if self.quick else dark_watts(self.plan, self.stage, self.quantities, self.climate)
+        return {} if self.quick else dark_watts(self.plan, self.stage, self.quantities, self.climate, self.place_for)
+
+    def place_for(self, phase: str) -> HangingPlace:
+        """Where a further dark heater would hang by "day" or by "night"; looked for once."""
+        if phase not in self._places:
+            self._places[phase] = new_heater_place(self.plan, phase)
+        return self._places[phase]
+
+    @cached_property
+    def _places(self) -> dict[str, HangingPlace]:
+        return {}
 
     @cached_property
     def night_hold_c(self) -> dict[int, float]:

@@ -4,7 +4,6 @@ from typing import Any, Final
 
 from husbandry.assessment import Change, Finding, Measure, Parameter, Quantity, Remedy
 from husbandry.codes import FindingCode, RemedyCode
-from husbandry.remedies.hanging import new_heater_places
 from husbandry.remedies.heating import MOST_HEATERS, STRENGTHS_W, dark_kind
 from husbandry.remedies.situation import Situation
 from husbandry.review.facts import Facts, HeaterFacts
@@ -173,7 +172,7 @@ def _dark_heater(at: Situation, phase: str, watts: float, set_c: float, probe: s
     return {
         "kind": kind,
         "watts": watts,
-        **new_heater_places(at.plan)[phase].fields(at.plan, kind),
+        **at.place_for(phase).fields(at.plan, kind),
         "on": "00:00" if probe == "cool-air" else at.facts.light.on,
         "off": "00:00" if probe == "cool-air" else at.facts.light.off,
         "guarded": True,

@@ -11,6 +11,9 @@ from enum import StrEnum
 from itertools import pairwise
 from typing import Final
 
+import numpy as np
+from numpy.typing import NDArray
+
 from husbandry.climate.heaters import HEATERS, irradiance
 from husbandry.inputs.probe_places import probe_places
 from husbandry.plan.equipment import Heater
@@ -19,6 +22,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.consumers import Consumer
 from husbandry.wiring.settings import Feed, Strip
 
+LEAST_DROP_M: Final = 0.005  # below a face; level with it there is no beam
 LAMP_M: Final = 0.15  # that a lead keeps from a lamp's face (estimate; the mark on the lamp decides)
 # A dark lead in this much radiation stands about 28 K above the air (0.9 of it over 16 W/m²K): with air of 40 °C at the 70 °C that
 # the sheath of a household lead is made for (PVC, EN 50525, from memory).
@@ -34,6 +38,8 @@ WALL: Final = 0.02
 DRILLED: Final = ("pvc", "foamed-pvc", "plywood", "polypropylene")  # what is drilled; glass is not
 
 Point = tuple[float, float, float]
+Floats = NDArray[np.float64]
+Bools = NDArray[np.bool_]
 
 
 class LeadTrouble(StrEnum):
@@ -133,20 +139,48 @@ def hot_at(plan: HabitatPlan, at: Point, but: str = "") -> tuple[str, ...]:
         return ()
     found = []
     for place, heater in enumerate(plan.heaters):
-        kind, key = HEATERS[heater.kind], f"heaters.{place}"
-        if kind.place != "over":
-            continue
-        dx, dy, drop = x - heater.x_m, y - y_of(plan, heater), heater.height_m - z
-        near = key != but and math.dist((dx, dy, drop), (0.0, 0.0, 0.0)) < LAMP_M
-        if near or (drop > 0.005 and _beam(heater, dx, dy, drop) > HOT_W_M2):
+        key = f"heaters.{place}"
+        if HEATERS[heater.kind].place == "over" and _hot(plan, heater, x, np.array(y), z, own=key == but):
             found.append(key)
     return tuple(found)
 
 
-def _beam(heater: Heater, dx: float, dy: float, drop: float) -> float:
+def hot_above(plan: HabitatPlan, x_m: float, y_m: Floats, height_m: float) -> Bools:
+    """Tell for places in a row from front to back, above the ground, whether any heater is too hot there for a lead.
+
+    Parameters
+    ----------
+    plan
+        The habitat.
+    x_m, height_m
+        Where the row is, m.
+    y_m
+        Its places, (n,), m.
+
+    Returns
+    -------
+    (n,), as `hot_at` would tell for each.
+
+    References
+    ----------
+    As `hot_at`.
+    """
+    hot = np.zeros(y_m.shape, dtype=bool)
+    for heater in plan.heaters:
+        if HEATERS[heater.kind].place == "over":
+            hot |= _hot(plan, heater, x_m, y_m, height_m)
+    return hot
+
+
+def _hot(plan: HabitatPlan, heater: Heater, x_m: float, y_m: Floats, height_m: float, *, own: bool = False) -> Bools:
+    """Tell where a heater is too hot for a lead: its face is near, unless the lead is its own, or its beam is strong."""
     kind = HEATERS[heater.kind]
+    dx, dy, drop = x_m - heater.x_m, y_m - y_of(plan, heater), heater.height_m - height_m
+    near = np.asarray((not own) & (dx**2 + dy**2 + drop**2 < LAMP_M**2))
+    if drop <= LEAST_DROP_M:
+        return near
     angle = heater.half_angle_deg or kind.half_angle_deg
-    return float(irradiance(heater.watts * kind.radiant_share, angle, kind.face_m, dx, dy, drop))
+    return near | (irradiance(heater.watts * kind.radiant_share, angle, kind.face_m, dx, dy, drop) > HOT_W_M2)
 
 
 def _crossed(plan: HabitatPlan, path: tuple[Point, ...], but: str) -> tuple[str, ...]:

@@ -16,7 +16,7 @@ from husbandry.plan.editing import apply
 from husbandry.plan.geometry import top_of, y_of
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
-from husbandry.remedies.hanging import HangingPlace, clear_place, new_heater_places
+from husbandry.remedies.hanging import HangingPlace, clear_place, new_heater_place
 from husbandry.species.book import find
 from tests.plans import TODAY, assessed, codes, document, plan
 
@@ -41,7 +41,7 @@ def test_a_further_heater_hangs_clear_of_what_stands_below_it(phase: str, lid: s
         hides=[HIDE | {"x_m": round(share * 1.2, 3), "y_m": 0.3}],
         bowl={"x_m": round((1 - share) * 1.2, 3), "diameter_m": 0.15},
     )
-    place = new_heater_places(made)[phase]
+    place = new_heater_place(made, phase)
     hung = with_heater(made, place.fields(made, "ceramic-emitter"))
     for near in under_lamps_of(hung):
         if near.kind == "bowl":
