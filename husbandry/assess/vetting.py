@@ -72,11 +72,11 @@ class Judge:
     def _document(self) -> dict[str, Any]:
         return self.plan.model_dump(mode="json")
 
-    def vetted(self, finding: Finding) -> Finding:
-        """The finding with the first change that may be offered; where there is none, with words or with why none."""
+    def vetted(self, finding: Finding, most: int = MOST_TRIALS) -> Finding:
+        """The finding with the first change that may be offered of the `most` that are tried; else with words or with why none."""
         proposed = finding.remedy
         for index, remedy in enumerate(candidates(self.plan, finding, self.found)):
-            if index >= MOST_TRIALS:
+            if index >= most:
                 break
             if self.offers(finding, remedy):
                 return replace(finding, remedy=remedy)

@@ -3,13 +3,14 @@
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date
+from itertools import islice
 from typing import Final
 
 from husbandry.assess.assess import Depth, assess
 from husbandry.assess.candidates import candidates
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import GRAVE, Judge, applied, endangers, kind_of, mends
-from husbandry.assessment import Finding, Remedy, Severity
+from husbandry.assessment import Change, Finding, Remedy, Severity
 from husbandry.codes import FindingCode
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.review.judged import miss
@@ -79,12 +80,16 @@ LIGHT: Final = {
     FindingCode.UV_COVERS_MUCH,
 }
 OFFERS: Final = 8  # taken at most
+TRIALS: Final = 8  # for one finding of what is left: of those after it hardly one in a hundred is of help
+AGAIN: Final = 2  # where all ways have been tried before, and something else has changed since
 LOOK: Final = Depth(days_of=(), spread=False, hanging=False)
 # Summer and winter may ask for opposite things: these are taken only where they bring all four states nearer their bands.
 WEIGHED: Final = {FindingCode.MOISTURE_DRY, FindingCode.MOISTURE_WET}
-# How much to mist is worked out when its turn comes: it takes the longest.
-LOOK_FIRST: Final = replace(LOOK, only=frozenset(MENDED - WEIGHED))
-LOOK_AGAIN: Final = replace(LOOK, only=frozenset(MENDED))
+LIT: Final = {FindingCode.UV_MISSING, FindingCode.LIGHT_HOURS}
+TURNS: Final = (FURNITURE, MENDED - FURNITURE - LIT - WEIGHED, LIT, WEIGHED)
+# What mends the others is worked out when their turn comes: it takes the longest.
+LOOK_FIRST: Final = replace(LOOK, only=frozenset(FURNITURE))
+LOOK_REST_FIRST: Final = replace(LOOK, only=frozenset(OFFERED - WEIGHED))
 LOOK_REST: Final = replace(LOOK, only=frozenset(OFFERED))
 
 
@@ -107,15 +112,17 @@ def mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPla
     ----------
     No source outside: each remedy is judged by the enclosure's own model.
     """
-    look = LOOK_FIRST
+    asked, look = set(FURNITURE), LOOK_FIRST
     found = assess(plan, profile, today, depth=look)
     tried: set[tuple[str, str]] = set()
     too_early: set[tuple[str, str]] = set()
     refused: set[tuple[str, str]] = set()
+    vain: set[tuple[str, str]] = set()
     for _ in range(ROUNDS):
         todo = next((item for item in _in_turn(found.findings) if (item.id, str(item.remedy)) not in tried), None)
-        if todo is not None and todo.code in WEIGHED and look is LOOK_FIRST:
-            look = LOOK_AGAIN
+        if todo is not None and todo.code not in asked:
+            asked |= next(codes for codes in TURNS if todo.code in codes)
+            look = replace(LOOK, only=frozenset(asked))
             found = assess(plan, profile, today, depth=look)
             continue
         if todo is None:
@@ -128,13 +135,15 @@ def mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPla
         tried.add(key)
         if todo.remedy is None or not todo.remedy.changes:
             continue
-        made = next((one for remedy in _ways(plan, todo, found) if (one := _tried(plan, profile, found, todo, remedy, look))), None)
+        ways = islice(_ways(plan, todo, found), AGAIN if _in_vain(todo, vain) else None)
+        made = next((one for remedy in ways if (one := _tried(plan, profile, found, todo, remedy, look))), None)
         if made is None:
             refused.add(key)
+            vain.add(kind_of(todo))
         elif todo.code not in WEIGHED or _missed_humidity(made[1]) < _missed_humidity(found):
             plan, found = made
             too_early, refused = too_early | refused, set()
-    return _rest_mended(plan, profile, today)
+    return _rest_mended(plan, profile, today, vain)
 
 
 def _ways(plan: HabitatPlan, todo: Finding, found: Assessment) -> Iterator[Remedy]:
@@ -151,15 +160,20 @@ def _tried(
     """The plan with a remedy, and what it comes to; None where that endangers, or is no help where its rule did not propose it."""
     today, heats = found.today, todo.code.startswith(HEATS)
     trial = HabitatPlan.model_validate(applied(plan, remedy.changes))
-    after = assess(trial, profile, today, depth=replace(look, near=found.climate, propose=not heats))
-    worse = endangers(found, after)
-    if heats and not worse:
-        # The quick way may differ by a tenth of a kelvin, and a limit is as thin.
+
+    def worse(after: Assessment) -> bool:
+        # Where there is too little land a hide may stand in the water: nothing later mends that.
+        drowned = todo.code is FindingCode.SPACE_HIDES and _wet(after) > _wet(found)
+        return drowned or endangers(found, after) or (remedy != todo.remedy and not mends(after, todo))
+
+    if heats:
+        # The quick way may differ by a tenth of a kelvin, and a limit is as thin. What its rule proposes mostly holds.
+        if remedy != todo.remedy and worse(assess(trial, profile, today, depth=replace(look, near=found.climate, propose=False))):
+            return None
         after = assess(trial, profile, today, depth=look)
-        worse = endangers(found, after)
-    # Where there is too little land a hide may stand in the water: nothing later mends that.
-    worse = worse or (todo.code is FindingCode.SPACE_HIDES and _wet(after) > _wet(found))
-    return None if worse or (remedy != todo.remedy and not mends(after, todo)) else (trial, after)
+    else:
+        after = assess(trial, profile, today, depth=replace(look, near=found.climate, propose=True))
+    return None if worse(after) else (trial, after)
 
 
 def _in_turn(findings: tuple[Finding, ...]) -> list[Finding]:
@@ -168,26 +182,49 @@ def _in_turn(findings: tuple[Finding, ...]) -> list[Finding]:
     return sorted(mended, key=lambda item: (item.code not in FURNITURE, list(Severity).index(item.severity), item.code in WEIGHED))
 
 
-def _rest_mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
-    """Take what a keeper would be offered for what is still wrong with its warmth or moisture; with what the plan then comes to."""
-    found = assess(plan, profile, today, depth=LOOK_REST)
-    vain: set[tuple[str, str]] = set()
-    for _ in range(OFFERS):
+def _rest_mended(plan: HabitatPlan, profile: Profile, today: date, vain: set[tuple[str, str]]) -> tuple[HabitatPlan, Assessment]:
+    """Take what a keeper would be offered for what is still wrong with its warmth or moisture; with what the plan then comes to.
+
+    `vain` are the kinds of findings for which nothing was found so far.
+    """
+    look = LOOK_REST_FIRST
+    found = assess(plan, profile, today, depth=look)
+    seen: dict[tuple[str, str], HabitatPlan] = {}
+    taken = 0
+    while taken < OFFERS:
         wrong = [item for item in found.findings if item.code in OFFERED and (item.severity in GRAVE or item.code in LIGHT)]
-        judge = Judge(plan, profile, found)
-        # For what nothing was found, something may be once all else is mended: until then its trials would be in vain again.
-        wrong.sort(key=lambda item: kind_of(item) in vain)
-        for item in wrong:
-            remedy = judge.vetted(item).remedy
-            changes = () if remedy is None else remedy.changes
-            if changes:
-                break
-            vain.add(kind_of(item))
-        else:
+        asked = wrong if look is LOOK_REST else [item for item in wrong if item.code not in WEIGHED]
+        asked = [item for item in asked if seen.get(kind_of(item)) is not plan]
+        changes = _first_offer(Judge(plan, profile, found), asked, vain)
+        if changes:
+            taken += 1
+            plan = HabitatPlan.model_validate(applied(plan, changes))
+        elif look is LOOK_REST or not any(item.code in WEIGHED for item in wrong):
             break
-        plan = HabitatPlan.model_validate(applied(plan, changes))
-        found = assess(plan, profile, today, depth=LOOK_REST)
+        else:
+            look = LOOK_REST
+            seen = {kind_of(item): plan for item in asked}
+        found = assess(plan, profile, today, depth=look)
     return _misted_alike(plan, profile, found)
+
+
+def _first_offer(judge: Judge, asked: list[Finding], vain: set[tuple[str, str]]) -> tuple[Change, ...]:
+    """The first change that would be offered for what is asked about, none where there is none; what had none is added to `vain`.
+
+    Something may be offered for that once all else is mended. Until then its trials would most likely be in vain again, and then
+    only the likeliest are tried.
+    """
+    for item in sorted(asked, key=lambda item: kind_of(item) in vain):
+        remedy = judge.vetted(item, AGAIN if _in_vain(item, vain) else TRIALS).remedy
+        if remedy is not None and remedy.changes:
+            return remedy.changes
+        vain.add(kind_of(item))
+    return ()
+
+
+def _in_vain(item: Finding, vain: set[tuple[str, str]]) -> bool:
+    """Tell whether all that is tried for a finding was tried before without help; for a danger it is tried again."""
+    return kind_of(item) in vain and item.severity is not Severity.DANGER
 
 
 def _misted_alike(plan: HabitatPlan, profile: Profile, found: Assessment) -> tuple[HabitatPlan, Assessment]:

@@ -1,7 +1,9 @@
 """What comes of first plans, by species, stage, room and size: for a sample in the tests and for the benchmark, which takes all."""
 
+import time
 from collections.abc import Iterator
 from datetime import date, timedelta
+from typing import NamedTuple
 
 from husbandry.animal.needs import enclosure_needs
 from husbandry.animal.subject import subject_of
@@ -23,6 +25,15 @@ JUDGED = ("basking_surface", "warm_air", "cool_air", "hottest_air", "cool_humidi
 GOOD = (Verdict.INSIDE, Verdict.NEAR, Verdict.NOT_APPLICABLE, Verdict.UNKNOWN)
 BY_ROOM = (RemedyCode.HEAT_COOL_THE_ROOM, RemedyCode.MOISTURE_MOISTEN_ROOM, RemedyCode.MOISTURE_DRY_THE_ROOM)
 Case = tuple[str, str, str, str]
+Judged = tuple[Case, str, tuple[str, ...], tuple[str, ...]]
+
+
+class Planned(NamedTuple):
+    """A first plan, its species, and the processor time it took in s."""
+
+    profile: Profile
+    plan: HabitatPlan
+    seconds: float
 
 
 def cases() -> Iterator[Case]:
@@ -43,21 +54,32 @@ def animal_of(stage: Stage) -> Animal:
     return Animal(hatched=TODAY - timedelta(days=measure * 30.4))
 
 
-def judged(case: Case) -> tuple[Case, str, tuple[str, ...], tuple[str, ...]]:
+def judged(case: Case) -> Judged:
     """What came of one, its dangers, and the bands that are left without a reason.
 
     "good": every band holds; "said": for each that does not a trial shows what of the room or of another band stands in its way
     (`design.limits`); "silent": one has no such reason; "no room": its ground alone does not fit.
     """
+    return judged_plan(case, planned(case))
+
+
+def planned(case: Case) -> Planned:
+    """The first plan of one, and the processor time that it took."""
     name, stage_id, room_name, size = case
     profile = shipped()[name]
     stage = next(item for item in profile.stages if item.id == stage_id)
     day_c, night_c, percent = ROOMS[room_name]
     season = RoomCase(day_c=day_c, night_c=night_c, humidity_percent=percent)
     room, animal = RoomClimate(summer=season, winter=season), animal_of(stage)
-    plan = propose(
-        "first", profile, animal, room, TODAY, least_sides(profile, plan_of(profile, animal, room)) if size == "least" else None
-    )
+    sides_m = least_sides(profile, plan_of(profile, animal, room)) if size == "least" else None
+    began = time.process_time()
+    plan = propose("first", profile, animal, room, TODAY, sides_m)
+    return Planned(profile, plan, time.process_time() - began)
+
+
+def judged_plan(case: Case, made: Planned) -> Judged:
+    """As `judged`, of a plan that is made."""
+    profile, plan = made.profile, made.plan
     if check_places(plan):
         return case, "no room", (), ()
     found = assess(plan, profile, TODAY, depth=NO_DAYS)
