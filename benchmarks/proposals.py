@@ -1,4 +1,4 @@
-"""First plans of every species, stage, room and two sizes: dangers, bands inside, what is outside without a reason; how long it took.
+"""First plans of every species, stage, room and two sizes: dangers, bands inside, bands outside for no told reason, the time.
 
 Run by hand: `OPENBLAS_NUM_THREADS=1 PYTHONPATH=. .venv-test/bin/python benchmarks/proposals.py [every]`, one plan in `every`. Its
 table is kept in docs/performance.md. Not counted is a danger that the room makes, where what the room would have to be is said.

@@ -20,6 +20,7 @@ from ridgeback.daybook import reader
 from ridgeback.money.models import RoomPurse, Shopping
 from ridgeback.pantry.models import Item
 from ridgeback.planner import mapping, revisions
+from ridgeback.planner.once import once_small
 from ridgeback.rooms.models import Habitat
 from ridgeback.rota.stock_forecasts import uses_by_day
 
@@ -99,7 +100,8 @@ def reckon(habitat: Habitat, today: date) -> Reckoned:
     sums = _sums(plan, profile, purse, said, food)
     buying = [Wanted(line.what, line.amount) for line in sums.lines if line.what not in ticks]
     beside = []
-    for variant in variants(plan, profile, today):
+    key = "variants", plan.model_dump_json(), id(profile), today
+    for variant in once_small(key, lambda: variants(plan, profile, today)):
         other = _sums(variant.plan, profile, purse, said, food)
         extra, saved = other.ledger.set_up - sums.ledger.set_up, sums.ledger.a_year - other.ledger.a_year
         lacking = dict.fromkeys([*other.whole.unpriced, *other.unpriced])
@@ -136,7 +138,8 @@ def _sums(plan: HabitatPlan, profile: Profile, purse: Purse, said: BuildSettings
     """One plan's bill, electricity and ledger at a room's prices."""
     lines = bill(plan, said)
     whole = basket([Wanted(line.what, line.amount) for line in lines], purse.offers, purse.shipping)
-    months, used = year_energy(plan, profile), worn(plan)
+    key = "electricity", plan.model_dump_json(), id(profile)
+    months, used = once_small(key, lambda: year_energy(plan, profile)), worn(plan)
     yearly, unpriced = _yearly(purse, months, used, lines)
     return _Sums(lines, whole, months, used, Ledger(whole.total, yearly | {"food": food}), tuple(unpriced))
 

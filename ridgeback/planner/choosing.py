@@ -3,6 +3,7 @@
 from datetime import date
 from typing import Any, Final
 
+from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from husbandry.animal.needs import ADULT_SIZE
@@ -23,6 +24,7 @@ from husbandry.species.stage import BOTH, MAT, OVERHEAD, SOURCE
 from ridgeback.drawing.marks import mark
 from ridgeback.language import wording
 from ridgeback.planner import feeds
+from ridgeback.planner.once import once_small
 from ridgeback.units import KeeperUnits, written
 
 # Every species has these; the profile's own topics come on top.
@@ -57,6 +59,13 @@ def topics(
     plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], units: KeeperUnits
 ) -> list[dict[str, Any]]:
     """Each topic with its schools and what every one of them would change in this plan."""
+    key = "schools", plan.model_dump_json(), id(profile), today, repr(weighings), units, get_language()
+    return once_small(key, lambda: _topics(plan, profile, today, weighings, units))
+
+
+def _topics(
+    plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...], units: KeeperUnits
+) -> list[dict[str, Any]]:
     now = assess(plan, profile, today, records=Records(weighings=weighings), depth=LOOK)
     found = []
     for topic, schools in offered(profile).items():

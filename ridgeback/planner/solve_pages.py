@@ -11,7 +11,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from husbandry import documents
 from husbandry.assessment import Change
-from husbandry.design import mounting, rigs
+from husbandry.design import rigs
 from husbandry.design.rig import Progress, RigsFound
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
@@ -64,7 +64,7 @@ def take_lamp(request: HttpRequest, pk: int) -> HttpResponse:
     """Hang the lamp one of these ways. The way is worked out again here: what the browser says is only its name."""
     habitat = habitat_or_404(request, pk)
     plan, profile = begun(request, habitat), revisions.profile_of(habitat)
-    ways = {way.code: way for way in mounting.ways(plan, profile, clock.today())}
+    ways = {way.code: way for way in solving.ways_to_hang(plan, profile, clock.today())}
     way = ways.get(request.POST.get("way", ""))
     if way is None or not way.changes or way.code == "full_on":
         raise Http404

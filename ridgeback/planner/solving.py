@@ -23,6 +23,7 @@ from ridgeback.drawing.marks import Mark, chance_text, mark
 from ridgeback.language import names, wording
 from ridgeback.planner import revisions
 from ridgeback.planner.models import PlanRevision
+from ridgeback.planner.once import once, once_small
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import KeeperUnits, written
 
@@ -44,9 +45,10 @@ RIG_KEYS: Final = ("basking_surface", "warm_air", "cool_air", "water_temperature
 
 def what_if(plan: HabitatPlan, profile: Profile, today: date, code: str, units: KeeperUnits) -> dict[str, Any]:
     """The scenarios this plan can meet with, and the one chosen worked out."""
-    possible = scenarios.possible(plan, profile, today)
+    made = plan.model_dump_json(), id(profile), today
+    possible = once_small(("scenarios", *made), lambda: scenarios.possible(plan, profile, today))
     chosen = code if code in possible else possible[0]
-    found = scenarios.run(chosen, plan, profile, today)
+    found = once(("what if", chosen, *made), lambda: scenarios.run(chosen, plan, profile, today))
     name, meant = SCENARIOS[chosen]
     rows = []
     for was, now in found.worse:
@@ -69,9 +71,14 @@ def _day_bands(plan: HabitatPlan, profile: Profile, today: date, season: str) ->
     return [item for item in found.quantities if item.key in HEAT_BANDS and (item.season, item.phase) == (season, "day")]
 
 
+def ways_to_hang(plan: HabitatPlan, profile: Profile, today: date) -> tuple[mounting.Way, ...]:
+    """The ways to hang the lamp over the basking spot; the page that shows them and the button that takes one ask for the same."""
+    return once_small(("ways", plan.model_dump_json(), id(profile), today), lambda: mounting.ways(plan, profile, today))
+
+
 def lamp_ways(plan: HabitatPlan, profile: Profile, today: date, units: KeeperUnits) -> dict[str, Any]:
     """The ways to hang the lamp over the basking spot, as the rows of one table."""
-    found = mounting.ways(plan, profile, today)
+    found = ways_to_hang(plan, profile, today)
     columns: list[dict[str, str]] = []
     rows = []
     for way in found:

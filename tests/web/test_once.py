@@ -7,10 +7,12 @@ import pytest
 from django.test import Client
 from django.urls import reverse
 
+from husbandry.design import mounting, scenarios
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
-from ridgeback.planner import bench, once
+from ridgeback.money import reckoning
+from ridgeback.planner import bench, choosing, once
 from ridgeback.rooms.models import Habitat
 from tests.plans import plan
 
@@ -60,3 +62,46 @@ def test_another_weight_another_day_and_another_plan_are_worked_out_anew(
     monkeypatch.setattr(clock, "today", lambda: plan().animal.hatched.replace(year=2031))  # type: ignore[union-attr]
     assert client.get(address, BENCH).content != first
     assert len(counted) == 3
+
+
+def test_what_a_page_reckons_is_reckoned_once_and_anew_for_another_plan(
+    owner: Keeper,
+    client_of: Callable[[Keeper], Client],
+    make_habitat: Callable[..., Habitat],
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    """The table of ways to hang a lamp and its button; costs of the year; scenarios; schools."""
+    reckoned: list[str] = []
+
+    def listen(module: Any, name: str) -> None:
+        real: Callable[..., Any] = getattr(module, name)
+
+        def heard(*given: Any, **named: Any) -> Any:
+            reckoned.append(name)
+            return real(*given, **named)
+
+        monkeypatch.setattr(module, name, heard)
+
+    for module, name in (
+        (mounting, "ways"),
+        (reckoning, "variants"),
+        (reckoning, "year_energy"),
+        (scenarios, "run"),
+        (choosing, "assess"),
+    ):
+        listen(module, name)
+    one, other = make_habitat(name="Reckoned once"), make_habitat(name="Reckoned anew")
+    client = client_of(owner)
+
+    def ask(habitat: Habitat) -> None:
+        for page in ("planner:lamp", "money:habitat", "planner:what-if", "planner:schools"):
+            assert client.get(reverse(page, args=[habitat.pk])).status_code == 200
+
+    ask(one)
+    first = len(reckoned)
+    assert set(reckoned) == {"ways", "variants", "year_energy", "run", "assess"}
+    ask(one)
+    client.post(reverse("planner:take-lamp", args=[one.pk]), {"way": "none of these", "version": one.version})
+    assert len(reckoned) == first
+    ask(other)
+    assert len(reckoned) == 2 * first
