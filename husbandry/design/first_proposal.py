@@ -4,7 +4,7 @@ Everything is drawn from the profile and solved by the models; the keeper change
 """
 
 from bisect import bisect_left
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import date
 from typing import Any, Final
@@ -12,6 +12,7 @@ from typing import Any, Final
 from husbandry.animal.needs import climbs, enclosure_needs, usual_pool
 from husbandry.animal.subject import Subject, subject_of
 from husbandry.assess import warmth
+from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import GRAVE
 from husbandry.assessment import Change, Finding, Severity, Verdict
 from husbandry.climate.case import HeaterCase
@@ -44,6 +45,10 @@ BACK_GAP_M: Final = 0.22  # and from its face to the back
 HIGHER_M: Final = (0.0, 0.15, 0.3)
 LONGEST_SIDE_M: Final = 15.0
 OVER_EDGE_K: Final = 1.5  # above the lower edge of its band a surface is held where its middle would burn the back
+INSIDE_K: Final = 0.2  # the least that is inside
+SHORT_K: Final = (2.0, 4.0, 7.0, 11.0, 16.0)  # of the band, where a lamp that reaches it burns the back
+WARMER_THAN_ROOM_K: Final = 5.0  # or it is no place to bask
+GRAVEST: Final = 2  # severities: dangers, and what is wrong
 REACHED_K: Final = 1.0  # so near to the surface wanted a lamp will do
 # What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
 BUILDS: Final = {
@@ -113,8 +118,7 @@ def _best(built: Iterable[HabitatPlan], profile: Profile, today: date, basking_c
     for plan in built:
         if check_places(plan):
             return plan  # an enclosure too small for its own ground: nothing to solve, and the reader will say so
-        hung = plan if basking_c is None else _with_lamp(plan, profile, today, choose(basking_c, {}))
-        tried.append(mended(hung, profile, today))
+        tried.append(_equipped(plan, profile, today, None if basking_c is None else choose(basking_c, {})))
         if not any(item.severity in GRAVE or item.code is FindingCode.UV_MISSING for item in tried[-1][1].findings):
             break  # the usual way to build it will do
     return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
@@ -130,8 +134,27 @@ def equipped(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     """Return a plan without heaters and lamps as a first plan would equip it."""
     stage = subject_of(plan, profile, today).stage
     basking = stage.heat.basking_surface_c
-    hung = plan if basking is None else _with_lamp(plan, profile, today, choose(basking, plan.schools))
-    return mended(hung, profile, today)[0]
+    return _equipped(plan, profile, today, None if basking is None else choose(basking, plan.schools))[0]
+
+
+def _equipped(plan: HabitatPlan, profile: Profile, today: date, basking_c: Range | None) -> tuple[HabitatPlan, Assessment]:
+    """A plan with its lamp and with what was mended; with what it then comes to."""
+    if basking_c is None:
+        return mended(plan, profile, today)
+    lower = basking_c.least + OVER_EDGE_K, basking_c.least + INSIDE_K
+    inside = basking_c.middle, *(min(edge_c, basking_c.middle) for edge_c in lower)
+    hung = _with_lamp(plan, profile, today, inside)
+    made = mended(plan if hung is None else hung, profile, today)
+    if hung is not None:
+        return made
+    # In cold air a lamp that warms the spot burns the back: where other heaters have warmed it one may do, or nearly.
+    coolest_c = plan.room_c("winter", "day") + WARMER_THAN_ROOM_K
+    nearly = (basking_c.least - short for short in SHORT_K if basking_c.least - short > coolest_c)
+    later = _with_lamp(made[0].model_copy(update={"uv_lamps": ()}), profile, today, (*inside, *nearly))
+    if later is None:
+        return made
+    again = mended(later, profile, today)
+    return again if _weight(again[1].findings)[:GRAVEST] <= _weight(made[1].findings)[:GRAVEST] else made
 
 
 def is_tall(box: dict[str, Any]) -> bool:
@@ -172,26 +195,26 @@ def _lamp_heights_m(plan: HabitatPlan, top_m: float, clear_m: float, back_m: flo
     return sorted({round(min(first_m + more, height_m + ABOVE_LID_M), 3) for more in HIGHER_M})
 
 
-def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, wanted_c: Range) -> HabitatPlan:
-    """Hang the weakest lamp that reaches the middle of its band in winter over a patch as large as the body, dimmed, guarded.
+def _with_lamp(plan: HabitatPlan, profile: Profile, today: date, wanted_c: Sequence[float]) -> HabitatPlan | None:
+    """Hang the weakest lamp that reaches a surface in winter over a patch as large as the body, dimmed, guarded.
 
-    Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, one that
-    reaches the band's lower edge; else none. Where the animal climbs, a lamp is brought down to it, guarded, only where none is
-    strong enough from above.
+    Where none warms the whole body, the weakest that reaches the surface without burning the back; where none does, one for the
+    next of the surfaces that are `wanted_c`; None where none does for any. Where the animal climbs, a lamp is brought down to it,
+    guarded, only where none is strong enough from above.
     """
     from_above = (True, False) if climbs(profile) and plan.enclosure.lid != "solid" else (False,)
-    for held_c in dict.fromkeys((wanted_c.middle, min(wanted_c.least + OVER_EDGE_K, wanted_c.middle))):
+    for held_c in dict.fromkeys(wanted_c):
         for above in from_above:
             hung = _hung(plan, profile, today, held_c, from_above=above)
             if hung is not None:
                 return hung
-    return plan
+    return None
 
 
 def _hung(plan: HabitatPlan, profile: Profile, today: date, middle_c: float, *, from_above: bool = False) -> HabitatPlan | None:
     """The same; None where none does. `from_above`: the lamps stay on or above the lid."""
     document, lidless = plan.model_dump(mode="json"), plan.enclosure.lid != "solid"
-    subject = subject_of(plan, profile, today)
+    path, subject = f"heaters.{len(plan.heaters)}", subject_of(plan, profile, today)
     top_m = basking_top_m(plan, spot_x_m(plan))
     clear = top_m + CLOSEST_HEATER_M + 0.005
     heights = _lamp_heights_m(plan, top_m, clear, subject.body.back_m)
@@ -211,7 +234,7 @@ def _hung(plan: HabitatPlan, profile: Profile, today: date, middle_c: float, *, 
                     "guarded": not lidless,
                     "thermostat": {"kind": "dimming", "set_c": middle_c, "probe": "basking-surface"},
                 }
-                trial = HabitatPlan.model_validate(apply(document, (Change("heaters.0", heater),)))
+                trial = HabitatPlan.model_validate(apply(document, (Change(path, heater),)))
                 if check_places(trial):
                     return None  # no lamp can hang here
                 if narrow is not None and not _covers(replace(subject, plan=trial)):
@@ -223,13 +246,13 @@ def _hung(plan: HabitatPlan, profile: Profile, today: date, middle_c: float, *, 
                     right_m = lamp.right_height_m(middle_c)
                     if right_m is None:
                         break
-                    change = Change("heaters.0", heater | {"height_m": right_m, "guarded": True})
+                    change = Change(path, heater | {"height_m": right_m, "guarded": True})
                     trial = HabitatPlan.model_validate(apply(document, (change,)))
                     lamp = _Lamp(replace(subject, plan=trial), lamp.climate)
                     if lamp.surface_c < middle_c - REACHED_K:
                         break
                 if lamp.burns:
-                    if trial.heaters[0].height_m < height_m:
+                    if trial.heaters[-1].height_m < height_m:
                         break  # from higher up it comes down to the same place
                     continue
                 if lamp.covers:
@@ -247,7 +270,7 @@ def _covers(subject: Subject) -> bool:
 
 def _least_watts(plan: HabitatPlan, kind: str, nearest_m: float, middle_c: float) -> float:
     """The weakest usual lamp of a kind that can reach the surface wanted at all: full on, as near as one may hang, no mesh."""
-    case = enclosure_case(plan.model_copy(update={"heaters": ()}))
+    case = enclosure_case(plan)
     beam = HEATERS[kind].half_angle_deg
     lit = case.light_on_hour, case.light_off_hour
 
@@ -260,7 +283,7 @@ def _least_watts(plan: HabitatPlan, kind: str, nearest_m: float, middle_c: float
 
 
 class _Lamp:
-    """What one lamp does to the basking spot by day in winter."""
+    """What the last of a plan's heaters, a lamp, does to the basking spot by day in winter."""
 
     def __init__(self, subject: Subject, near: Climate | None = None) -> None:
         self.plan, self.case = subject.plan, enclosure_case(subject.plan)
@@ -271,7 +294,8 @@ class _Lamp:
 
     def right_height_m(self, wanted_c: float) -> float | None:
         """Where it would reach the surface wanted, no nearer than a lamp may hang; the highest place where it is hotter."""
-        hung = height_for(self.case, (0,), wanted_c, "winter", highest_m(self.plan), self.climate)
+        lamp = len(self.plan.heaters) - 1
+        hung = height_for(self.case, (lamp,), wanted_c, "winter", highest_m(self.plan), self.climate)
         right = highest_m(self.plan) if hung.too_hot else hung.height_m
         return None if right is None or right - self.case.spot.top_m < CLOSEST_HEATER_M + 0.005 else round(right, 3)
 

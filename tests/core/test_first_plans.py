@@ -5,7 +5,10 @@ import pytest
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.vetting import advise
 from husbandry.assessment import Verdict
+from husbandry.climate.heaters import HEATERS
+from husbandry.design.first_proposal import propose
 from husbandry.plan.editing import apply
+from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 from tests.core.first_plans import Case, judged
@@ -66,3 +69,22 @@ def test_a_night_heater_at_the_cool_end_alone_leaves_the_warm_end_cold_and_says_
     )
     for end in ("warm_air", "cool_air"):
         assert after.quantity(end, "winter", "night").verdict is Verdict.INSIDE, end
+
+
+@pytest.mark.sweep
+@pytest.mark.parametrize(
+    ("species", "length_m", "day_c", "least_c"),
+    [("chinese-water-dragon", 0.81, 18.9, 33.0), ("savanna-monitor", 1.1, 22.0, 35.0), ("savanna-monitor", 1.1, 19.0, 33.0)],
+)
+def test_in_a_cold_room_there_is_a_lamp_to_bask_under_and_it_burns_no_back(
+    species: str, length_m: float, day_c: float, least_c: float
+) -> None:
+    """Common practice, no source: where a lamp that reaches the band would burn the back, a weaker one hangs, not none."""
+    profile, case = find(species), RoomCase(day_c=day_c, night_c=day_c - 3, humidity_percent=45)
+    made = propose("First", profile, Animal(length_m=length_m), RoomClimate(summer=case, winter=case), PLANS_DAY)
+    assert any(HEATERS[lamp.kind].light and lamp.guarded and lamp.thermostat.kind == "dimming" for lamp in made.heaters)
+    found = assess(made, profile, PLANS_DAY, depth=NO_DAYS)
+    warmest = found.quantity("basking_surface", "winter", "day").value
+    assert warmest is not None
+    assert warmest >= least_c
+    assert found.quantity("back", "winter", "day").verdict in (Verdict.INSIDE, Verdict.NEAR)
