@@ -57,6 +57,32 @@ def taken() -> tuple[float, float]:
     return ticks[7], sum(ticks[:8])
 
 
+def runs_of(what: str | None) -> list[list[str]]:
+    """What each run of the tests is started with: the core's, the web's and the browser's."""
+    # The browser tests are a run of their own: their event loop would disturb the tests after them.
+    # The core is a run of its own too: there is no Django in it.
+    two, slowest = ["-n", "2", "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
+    # The browser's workers find the databases that the web's have migrated.
+    kept = [*two, *slowest, "--reuse-db"]
+    if what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
+        shown = "--cov-report=term:skip-covered"
+        web = ["--cov=ridgeback", "--cov-fail-under=0", shown]  # the browser's tests, which are not traced, reach more of it
+        return [[*ALONE, *two, "--cov=husbandry", shown, "tests/core"], [*kept, *web, "tests/web"]]
+    some = ["-m", "not sweep"] if what == "quick" else []
+    runs = [[*ALONE, *two, *slowest, *some, "tests/core"], [*kept, *some, "tests/web"]]
+    return runs + ([] if what == "quick" else [[*kept, "tests/browser"]])
+
+
+def environment_of(python: Path, what: str | None) -> dict[str, str]:
+    """What the linters and the tests find in their environment."""
+    environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
+    # Many small arrays and as many workers as cores: threads of the algebra library would only wait for one another.
+    environment.setdefault("OPENBLAS_NUM_THREADS", "1")
+    # Seven processes read the same six hundred files: the first keeps what it compiled for the others.
+    environment.pop("PYTHONDONTWRITEBYTECODE", None)
+    return environment | ({"RIDGEBACK_TEST": "all"} if what == "all" else {})
+
+
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./test", description="Run Ridgeback's checks.")
     told = "skip browser, sweeps and what takes seconds; take the sweeps whole, by hand; say which lines no test comes to"
@@ -72,12 +98,7 @@ def main() -> int:
     try:
         install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True, encryption=True))
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock")
-        environment = {**os.environ, "PATH": f"{python.parent}:{os.environ['PATH']}", "PYTHONPATH": str(ROOT)}
-        # Many small arrays and as many workers as cores: threads of the algebra library would only wait for one another.
-        environment.setdefault("OPENBLAS_NUM_THREADS", "1")
-        # Seven processes read the same six hundred files: the first keeps what it compiled for the others.
-        environment.pop("PYTHONDONTWRITEBYTECODE", None)
-        environment |= {"RIDGEBACK_TEST": "all"} if arguments.what == "all" else {}
+        environment = environment_of(python, arguments.what)
         static = start_static(python.parent, environment)
         # Both workers would else compile the stepping of days for themselves.
         subprocess.run([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment)
@@ -85,20 +106,8 @@ def main() -> int:
         cluster.create()
         cluster.start()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
-        # The browser tests are a run of their own: their event loop would disturb the tests after them.
-        # The core is a run of its own too: there is no Django in it.
-        two, slowest = ["-n", "2", "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
-        some = ["-m", "not sweep"] if arguments.what == "quick" else []
-        # The browser's workers find the databases that the web's have migrated.
-        kept = [*two, *slowest, "--reuse-db"]
-        runs = [[*ALONE, *two, *slowest, *some, "tests/core"], [*kept, *some, "tests/web"]]
-        runs += [[*kept, "tests/browser"]] if browser else []
         good = True
-        if arguments.what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
-            shown = "--cov-report=term:skip-covered"
-            web = ["--cov=ridgeback", "--cov-fail-under=0", shown]  # the browser's tests, which are not traced, reach more of it
-            runs = [[*ALONE, *two, "--cov=husbandry", shown, "tests/core"], [*kept, *web, "tests/web"]]
-        for folders in runs:
+        for folders in runs_of(arguments.what):
             # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
             traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in folders else {}
             pytest = [str(python), "-m", "pytest", *folders, *rest]

@@ -316,15 +316,53 @@ def wanted_port() -> int:
     return int(text)
 
 
-def run(fresh: bool, renewed: bool = False) -> None:
-    port = wanted_port()
-    own_database = not given("DATABASE_URL")
-    if not own_database:
+def database_is_own(*, fresh: bool) -> bool:
+    """Tell whether the database is Ridgeback's own. Raises Stop for an address that is none, and where nothing fresh can begin."""
+    own = not given("DATABASE_URL")
+    if not own:
         check_address(given("DATABASE_URL"))
     if fresh and not sys.stdin.isatty():
         raise Stop("--fresh asks for the first account and needs a terminal.")
-    if fresh and not own_database:
+    if fresh and not own:
         raise Stop("--fresh sets aside Ridgeback's own database only; DATABASE_URL names another.")
+    return own
+
+
+def start_database(server: Server, cluster: Cluster) -> None:
+    """Start Ridgeback's own database, made anew or carried over where it has to be. Raises Stop."""
+    aside = carry_over(server.folder)
+    if aside is not None:
+        print(f"The data was carried over, every table compared; the old files are set aside in {aside}.", flush=True)
+    server.new = cluster.create()
+    if server.new:
+        (server.folder / "prepared").unlink(missing_ok=True)
+    elif cluster.checksum():
+        print("The database's files have checksums now.", flush=True)
+    cluster.start()
+
+
+def ask_for_first_account(server: Server) -> None:
+    """Without a demo somebody has to be able to sign in. Raises Stop where nobody can be asked."""
+    if (server.folder / "has-account").exists():
+        return
+    if not sys.stdin.isatty():
+        raise Stop("There is no account yet and no terminal to ask for one; run ./start from a terminal once.")
+    server.manage("firstaccount")
+    (server.folder / "has-account").touch()
+
+
+def greet(address: str, folder: Path, *, demo: bool) -> None:
+    """Say where it is, and how one signs in to the demo."""
+    print(f"\nRidgeback is at {address}")
+    if os.environ.get("RIDGEBACK_HTTPS", "").lower() in ("true", "1", "yes", "on"):
+        print("RIDGEBACK_HTTPS is set: it answers through a proxy on this machine that speaks TLS and sends X-Forwarded-Proto.")
+    if demo:
+        print(f"Demo sign-in: keeper / {secret(folder, 'demo-password', 9)}")
+    print("Ctrl-C stops it.", flush=True)
+
+
+def run(fresh: bool, renewed: bool = False) -> None:
+    port, own_database = wanted_port(), database_is_own(fresh=fresh)
     check_disk(ROOT)
     install_packages(missing_packages(browser=False, database=own_database))
     folder = data_folder()
@@ -346,32 +384,16 @@ def run(fresh: bool, renewed: bool = False) -> None:
     server.held = held
     try:
         if server.cluster is not None:
-            aside = carry_over(folder)
-            if aside is not None:
-                print(f"The data was carried over, every table compared; the old files are set aside in {aside}.", flush=True)
-            server.new = server.cluster.create()
-            if server.new:
-                (folder / "prepared").unlink(missing_ok=True)
-            elif server.cluster.checksum():
-                print("The database's files have checksums now.", flush=True)
-            server.cluster.start()
-        server.prepare(demo=not (folder / "no-demo").exists())
-        if (folder / "no-demo").exists() and not (folder / "has-account").exists():
-            if not sys.stdin.isatty():
-                raise Stop("There is no account yet and no terminal to ask for one; run ./start from a terminal once.")
-            server.manage("firstaccount")
-            (folder / "has-account").touch()
+            start_database(server, server.cluster)
+        demo = not (folder / "no-demo").exists()
+        server.prepare(demo=demo)
+        if not demo:
+            ask_for_first_account(server)
         server.start_web_at_first()
-        server.beside(demo=not (folder / "no-demo").exists())
-        address = address_of(port)
-        handle.write(address)
+        server.beside(demo=demo)
+        handle.write(address_of(port))
         handle.flush()
-        print(f"\nRidgeback is at {address}")
-        if os.environ.get("RIDGEBACK_HTTPS", "").lower() in ("true", "1", "yes", "on"):
-            print("RIDGEBACK_HTTPS is set: it answers through a proxy on this machine that speaks TLS and sends X-Forwarded-Proto.")
-        if not (folder / "no-demo").exists():
-            print(f"Demo sign-in: keeper / {secret(folder, 'demo-password', 9)}")
-        print("Ctrl-C stops it.", flush=True)
+        greet(address_of(port), folder, demo=demo)
         server.watch()
     finally:
         for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):

@@ -1,7 +1,7 @@
 """Which steps a plan has, with what each takes: only where the plan has the thing."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 from typing import Any, Final
 
@@ -96,16 +96,18 @@ def _step(
     count: float = 0.0,
     amounts: tuple[Amount, ...] = (),
     *,
-    turn: int = 0,
     of: tuple[str, ...] = (),
     rests_on: Any = "",
-    wait_h: float | None = None,
 ) -> Step:
     about = steps()[kind]
-    hours = 0.0 if not about.wait else settings.hours_of(about.wait) if wait_h is None else wait_h
-    key = f"{kind}-{turn}" if turn else kind
+    hours = settings.hours_of(about.wait) if about.wait else 0.0
     minutes = float(5 * ceil((about.minutes + about.each * count) / 5))
-    return Step(key, kind, minutes, about.wait, hours, amounts, of, False, repr(rests_on))
+    return Step(kind, kind, minutes, about.wait, hours, amounts, of, False, repr(rests_on))
+
+
+def _in_turn(step: Step, turn: int) -> Step:
+    """The first, second, third time of a step that is done more than once."""
+    return replace(step, key=f"{step.kind}-{turn}")
 
 
 def walls_m2(plan: HabitatPlan) -> float:
@@ -122,7 +124,7 @@ def _shell(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
     yield _step(settings, "wash", area_m2)
     for turn in (1, 2) if settings.second_hand else ():
         litres = Amount("disinfectant", round(DISINFECTANT_L_M2 * area_m2, 1), "L")
-        yield _step(settings, "disinfect", area_m2, (litres,), turn=turn)
+        yield _in_turn(_step(settings, "disinfect", area_m2, (litres,)), turn)
     yield _step(settings, "stand", rests_on=sides)
     vents = box.vents if box.kind in DRILLED else ()
     if vents:
@@ -134,7 +136,7 @@ def _shell(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
     if box.kind in SEALED:
         for turn in range(1, SEAL_COATS + 1):
             litres = Amount("sealer", round(SEALER_L_M2 * area_m2, 2), "L")
-            yield _step(settings, "seal", area_m2, (litres,), turn=turn, rests_on=sides)
+            yield _in_turn(_step(settings, "seal", area_m2, (litres,), rests_on=sides), turn)
         yield _step(settings, "sealed", rests_on=sides)
 
 
@@ -170,8 +172,8 @@ def _background(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
         for stuff in dict.fromkeys(one.made_of for one in there)
     )
     yield _step(settings, "background-cut", flat_m2, boards, rests_on=sides)
-    glued_h = None if carved else settings.hours_of("silicone")
-    yield _step(settings, "background-glue", flat_m2, (tubes,), rests_on=sides, wait_h=glued_h)
+    glue = _step(settings, "background-glue", flat_m2, (tubes,), rests_on=sides)
+    yield glue if carved else replace(glue, wait_h=settings.hours_of("silicone"))
     if not carved:
         return
     litres = 1000 * sum(one.length_m * one.height_m * depth_of(plan, one) for one in carved) / 2
@@ -185,7 +187,7 @@ def _background(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
         return
     for turn in range(1, settings.coats + 1):
         powder = Amount("plaster", round(PLASTER_KG_M2 * area_m2, 1), "kg")
-        yield _step(settings, "background-coat", area_m2, (powder,), turn=turn, rests_on=(sides, finish))
+        yield _in_turn(_step(settings, "background-coat", area_m2, (powder,), rests_on=(sides, finish)), turn)
     paint = Amount("paint", round(PAINT_L_M2 * area_m2, 2), "L")
     yield _step(settings, "background-paint", area_m2, (paint,), rests_on=(sides, finish))
 
@@ -282,7 +284,7 @@ def _layers(plan: HabitatPlan, bill: GroundBill, settings: BuildSettings) -> Ite
             wet = (Amount("water", round(heap.kept_l, 1), "L"),) if heap.kept_l > 0 else ()
             of = (layer.main, str(place))
             rests = layer.model_dump(), place, round(bed.floor_m2, 4)
-            yield _step(settings, "ground", heap.loose_l / 10, (*mix, *wet), turn=turn, of=of, rests_on=rests)
+            yield _in_turn(_step(settings, "ground", heap.loose_l / 10, (*mix, *wet), of=of, rests_on=rests), turn)
 
 
 def _alive(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
@@ -310,7 +312,7 @@ def _end(plan: HabitatPlan, settings: BuildSettings) -> Iterator[Step]:
     days = max((bed.settle_days for bed in bill.beds), default=0)
     if days and bill.whole.settled_l > 0:
         hours = settings.waits.get("ground-settled", 24.0 * days)
-        yield _step(settings, "settle", rests_on=made, wait_h=hours)
+        yield replace(_step(settings, "settle", rests_on=made), wait_h=hours)
     if glued(plan) or settings.second_hand or plan.enclosure.kind in SEALED:
         yield _step(settings, "airing", rests_on=plan.enclosure.kind)
     if plan.pool is not None and plan.pool.filtered:

@@ -128,8 +128,9 @@ def _plain(values: Floats) -> Floats:
 
 
 @compiled
-def _assembled(given: Given, at: Linearised, surface: Surface, order: Order, b: int, upper: Floats, right: Floats) -> None:
-    """Write a batch element's matrix and right sides, in the order of elimination: `upper` (n, n) and `right` (n, 1 + heaters)."""
+def _assembled(given: Given, at: Linearised, surface: Surface, order: Order, b: int, into: tuple[Floats, Floats]) -> None:
+    """Write a batch element's matrix, (n, n), and right sides, (n, 1 + heaters), in the order of elimination, `into` two arrays."""
+    upper, right = into
     spot, changes, h_conv, h_rad = surface.at[0], at.air_changes[b], at.h_conv[b], at.h_rad[b]
     own_way = b % len(given.to_room)
     whole = h_rad * surface.room_m2[0]
@@ -191,7 +192,7 @@ def _steady(given: Given, at: Linearised, surface: Surface, order: Order) -> tup
     base, rise = np.empty((batch, count)), np.empty((batch, count, heaters))
     upper, right = np.empty((count, count)), np.empty((count, 1 + heaters))
     for b in range(batch):
-        _assembled(given, at, surface, order, b, upper, right)
+        _assembled(given, at, surface, order, b, (upper, right))
         _eliminated(order, upper, right)
         for k in range(count):
             node = order.nodes[k]

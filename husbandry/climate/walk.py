@@ -190,6 +190,14 @@ def _pace(step: int, pace: int, longest: int, still: bool, careful: bool) -> int
 
 
 @compiled
+def _looked(record: Record, looks: int, minute: int, water: Water) -> None:
+    """Put on record what the water's books say at a minute."""
+    record.looks[looks, 0] = minute
+    for k in range(4):
+        record.looks[looks, 1 + k] = water.books[NOW + k]
+
+
+@compiled
 def walk(track: Track, events: Events, state: State, water: Water, held: Held, record: Record) -> tuple[int, int, int]:
     """Step through all the time there is; return how it ended, and how many segments and looks are on record."""
     longest, careful = events.longest, events.careful
@@ -221,9 +229,7 @@ def walk(track: Track, events: Events, state: State, water: Water, held: Held, r
             if eyes.smooth.size > 0:
                 dim(eyes, state.reach, state.given, limits, clock)
                 _force(track, state, CORRECTION)
-            record.looks[looks, 0] = minute
-            for k in range(4):
-                record.looks[looks, 1 + k] = water.books[NOW + k]
+            _looked(record, looks, minute, water)
             looks += 1
             if wet != (water.books[CONDENSES] > 0.0):  # walls begin to sweat, or have dried
                 wet, pace = not wet, min(pace, 2)

@@ -188,6 +188,21 @@ def _named_region(plan: HabitatPlan, index: int, x_m: float, height_m: float) ->
 
 def add(plan: HabitatPlan, path: str) -> HabitatPlan:
     """Return the plan with a usual part added at `path`: one past the list's end, an empty place, or "things." and a kind."""
+    group, _, kind = path.partition(".")
+    if group == "ground":
+        change = _more_ground(plan, path)
+        return _changed(plan, change.path, change.value)
+    if group == "things" and kind in kinds():
+        change = added(plan, _usual_thing(plan, kind))
+        return _changed(plan, change.path, change.value)
+    usual = _usual_parts(plan, path)
+    if not COMES_AND_GOES.fullmatch(path) or group not in usual:
+        raise NoSuchPartError(path)
+    return _changed(plan, path, usual[group])
+
+
+def _usual_parts(plan: HabitatPlan, path: str) -> dict[str, dict[str, Any]]:
+    """A usual part of each group, as a plan's document has it; `path` tells which of a group that has several kinds."""
     box = plan.enclosure
     on, off = plan.daylight.on.strftime("%H:%M"), plan.daylight.off.strftime("%H:%M")
     x_m = round(plan.platform.x_m if plan.platform else 0.25 * box.length_m, 3)
@@ -228,16 +243,7 @@ def add(plan: HabitatPlan, path: str) -> HabitatPlan:
     usual["window"] = {"watts": 100, "on": "09:00", "off": "11:00"}
     half = round(0.5 * box.length_m, 3)
     usual["pool"] = {"x_m": round(box.length_m - half / 2, 3), "length_m": half, "depth_m": round(0.3 * box.height_m, 3)}
-    group, _, kind = path.partition(".")
-    if group == "ground":
-        change = _more_ground(plan, path)
-        return _changed(plan, change.path, change.value)
-    if group == "things" and kind in kinds():
-        change = added(plan, _usual_thing(plan, kind))
-        return _changed(plan, change.path, change.value)
-    if not COMES_AND_GOES.fullmatch(path) or group not in usual:
-        raise NoSuchPartError(path)
-    return _changed(plan, path, usual[group])
+    return usual
 
 
 def _more_ground(plan: HabitatPlan, path: str) -> Change:

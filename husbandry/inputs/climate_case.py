@@ -155,10 +155,6 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
     warm_hide = next((hide for hide in plan.hides if hide.heated_w is not None), None)
     if warm_hide is not None:
         heat += (_hide_heater(warm_hide),)
-    rooms = {
-        season: RoomState(plan.room_c(season, "day"), plan.room_c(season, "night"), room.humidity_percent, room.curve_c)
-        for season, room in (("summer", plan.room.summer), ("winter", plan.room.winter))
-    }
     humid = next((hide for hide in plan.hides if hide.humid), None)
     return EnclosureCase(
         box.kind,
@@ -172,7 +168,7 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         plan.ground.damp,
         spot,
         heat,
-        rooms,
+        _rooms(plan),
         hours_of(plan.daylight.on),
         hours_of(plan.daylight.off),
         bowl_m2=math.pi / 4 * plan.bowl.diameter_m**2 if plan.bowl else 0.0,
@@ -196,6 +192,13 @@ def enclosure_case(plan: HabitatPlan) -> EnclosureCase:
         heated_hide=None if warm_hide is None else _heated_hide(plan, warm_hide),
         belief=Belief(plan.calibration.middle, plan.calibration.root) if plan.calibration else PRIOR,
     )
+
+
+def _rooms(plan: HabitatPlan) -> dict[str, RoomState]:
+    return {
+        season: RoomState(plan.room_c(season, "day"), plan.room_c(season, "night"), room.humidity_percent, room.curve_c)
+        for season, room in (("summer", plan.room.summer), ("winter", plan.room.winter))
+    }
 
 
 def _heater_case(heater: Heater, off_m: float, probe_up_m: float) -> HeaterCase:

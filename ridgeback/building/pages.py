@@ -5,7 +5,7 @@ from datetime import datetime, time, timedelta
 from typing import Any, Final
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.utils.translation import gettext as _
@@ -285,30 +285,40 @@ def how(request: HttpRequest, pk: int) -> HttpResponse:
         "build": begun,
         "form": form,
         "faults": faults,
-        "waits": [
-            {
-                "key": key,
-                "name": str(buildwords.WAITS[key]).capitalize(),
-                "value": request.POST.get(f"wait-{key}", buildwords.hours_said(here.get(key, hours))),
-                "usual": buildwords.hours_said(hours),
-                "least": buildwords.hours_said(waits()[key].least_h) if waits()[key].least_h else "",
-            }
-            for key, hours in usual.items()
-        ],
-        "own": [
-            {
-                "name": one.name,
-                "minutes": f"{one.minutes:g}",
-                "wait": buildwords.hours_said(one.wait_h) if one.wait_h else "",
-                "after": one.after[0] if one.after else "",
-                "before": one.before[0] if one.before else "",
-            }
-            for one in said.own
-        ]
-        + [{"name": "", "minutes": "", "wait": "", "after": "", "before": ""}] * forms.OWN_ROWS,
+        "waits": _waits_shown(request.POST, here, usual),
+        "own": _own_shown(said),
         "kinds": forms.kinds_said() + [(one.name, one.name) for one in said.own],
     }
     return render(request, "building/how.html", context, status=422 if form.errors or faults else 200)
+
+
+def _waits_shown(posted: QueryDict, here: dict[str, float], usual: dict[str, float]) -> list[dict[str, Any]]:
+    """Each wait as the page asks for it: what was typed, or what it is `here`, beside the usual and the least, in hours."""
+    return [
+        {
+            "key": key,
+            "name": str(buildwords.WAITS[key]).capitalize(),
+            "value": posted.get(f"wait-{key}", buildwords.hours_said(here.get(key, hours))),
+            "usual": buildwords.hours_said(hours),
+            "least": buildwords.hours_said(waits()[key].least_h) if waits()[key].least_h else "",
+        }
+        for key, hours in usual.items()
+    ]
+
+
+def _own_shown(said: BuildSettings) -> list[dict[str, str]]:
+    """The keeper's own steps, and empty lines for more."""
+    return [
+        {
+            "name": one.name,
+            "minutes": f"{one.minutes:g}",
+            "wait": buildwords.hours_said(one.wait_h) if one.wait_h else "",
+            "after": one.after[0] if one.after else "",
+            "before": one.before[0] if one.before else "",
+        }
+        for one in said.own
+    ]
+    +[{"name": "", "minutes": "", "wait": "", "after": "", "before": ""}] * forms.OWN_ROWS
 
 
 def _waits(plan: HabitatPlan, said: BuildSettings) -> dict[str, float]:

@@ -51,107 +51,118 @@ def _days_before(today: date, days: int) -> str:
 
 def plans(today: date) -> list[dict[str, Any]]:
     """The three habitats as plan documents; ages are counted back from `today` so that stages stay."""
-    return [
-        {
-            "name": "Mudflat shelf",
-            "species": "african-fat-tailed-gecko",
-            "animal": {
-                "name": "Samphire",
-                "sex": "female",
-                "hatched": _days_before(today, 800),
-                "mass_kg": 0.058,
-                "length_m": 0.125,
+    return [_mudflat_shelf(today), _driftwood_long_box(today), _dune_table(today)]
+
+
+def _mudflat_shelf(today: date) -> dict[str, Any]:
+    """A gecko's: all is well."""
+    return {
+        "name": "Mudflat shelf",
+        "species": "african-fat-tailed-gecko",
+        "animal": {
+            "name": "Samphire",
+            "sex": "female",
+            "hatched": _days_before(today, 800),
+            "mass_kg": 0.058,
+            "length_m": 0.125,
+        },
+        "room": ROOM,
+        "enclosure": {"kind": "foamed-pvc", "length_m": 1.2, "width_m": 0.5, "height_m": 0.45, "lid": "solid"},
+        "ground": one_ground("soil", 0.07),
+        "things": [
+            {"kind": "slate", "x_m": 0.26, "length_m": 0.22, "height_m": 0.04, "basking": True, "footing": True},
+            {"kind": "hide", "x_m": 0.5, "length_m": 0.18, "height_m": 0.08},
+            {"kind": "humid-hide", "x_m": 0.74, "length_m": 0.18, "height_m": 0.09},
+            {"kind": "hide", "x_m": 1.04, "length_m": 0.2, "height_m": 0.09, "material": "ceramic"},
+            {"kind": "bowl", "x_m": 0.89, "length_m": 0.11, "height_m": 0.04},
+        ],
+        "misting": {"grams_per_day": 30},
+        "heaters": [
+            {
+                "kind": "reflector-flood",
+                "watts": 50,
+                "x_m": 0.26,
+                "height_m": 0.4,
+                "guarded": True,
+                "thermostat": {"kind": "dimming", "set_c": 32.0, "probe": "basking-surface"},
             },
-            "room": ROOM,
-            "enclosure": {"kind": "foamed-pvc", "length_m": 1.2, "width_m": 0.5, "height_m": 0.45, "lid": "solid"},
-            "ground": one_ground("soil", 0.07),
-            "things": [
-                {"kind": "slate", "x_m": 0.26, "length_m": 0.22, "height_m": 0.04, "basking": True, "footing": True},
-                {"kind": "hide", "x_m": 0.5, "length_m": 0.18, "height_m": 0.08},
-                {"kind": "humid-hide", "x_m": 0.74, "length_m": 0.18, "height_m": 0.09},
-                {"kind": "hide", "x_m": 1.04, "length_m": 0.2, "height_m": 0.09, "material": "ceramic"},
-                {"kind": "bowl", "x_m": 0.89, "length_m": 0.11, "height_m": 0.04},
-            ],
-            "misting": {"grams_per_day": 30},
-            "heaters": [
-                {
-                    "kind": "reflector-flood",
-                    "watts": 50,
-                    "x_m": 0.26,
-                    "height_m": 0.4,
-                    "guarded": True,
-                    "thermostat": {"kind": "dimming", "set_c": 32.0, "probe": "basking-surface"},
-                },
-                {
-                    "kind": "ceramic-emitter",
-                    "watts": 60,
-                    "x_m": 0.44,
-                    "height_m": 0.38,
-                    "guarded": True,
-                    "thermostat": {"kind": "pulse", "set_c": 29.0, "probe": "warm-air"},
-                },
-            ],
-            "uv_lamps": [
-                {"kind": "wide-5", "tube_m": 0.55, "x_m": 0.36, "y_m": 0.37, "height_m": 0.355, "fitted": _days_before(today, 70)},
-            ],
-            "schools": {"uvb": "shade"},
-            "feeding": {"starts": _days_before(today, 62)},
-        },
-        {
-            "name": "Driftwood long box",
-            "species": "corn-snake",
-            "animal": {"name": "Marram", "sex": "male", "hatched": _days_before(today, 1650), "mass_kg": 0.52, "length_m": 1.24},
-            "room": ROOM,
-            "enclosure": {"kind": "plywood", "length_m": 1.25, "width_m": 0.63, "height_m": 0.75, "lid": "solid"},
-            "ground": one_ground("aspen", 0.06),
-            "things": [
-                {"kind": "wood", "x_m": 0.3, "length_m": 0.32, "height_m": 0.12, "basking": True},
-                {"kind": "hide", "x_m": 0.62, "length_m": 0.26, "height_m": 0.11},
-                {"kind": "hide", "x_m": 1.07, "length_m": 0.26, "height_m": 0.11},
-                {"kind": "bowl", "x_m": 0.85, "length_m": 0.2, "height_m": 0.06},
-            ],
-            "heaters": [
-                # The mistake: hung too low over the shelf and on no thermostat.
-                {"kind": "halogen-flood", "watts": 50, "x_m": 0.3, "height_m": 0.46, "guarded": True},
-            ],
-            "feeding": {"starts": _days_before(today, 37)},
-        },
-        {
-            "name": "Dune table",
-            "species": "russian-tortoise",
-            "animal": {"name": "Thrift", "sex": "female", "hatched": _days_before(today, 1500), "mass_kg": 0.21, "length_m": 0.097},
-            "room": ROOM,
-            "enclosure": {"kind": "open-table", "length_m": 1.2, "width_m": 0.8, "height_m": 0.45, "lid": "open"},
-            "ground": one_ground("soil", 0.18, damp=True),
-            "things": [
-                {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02, "basking": True, "footing": True},
-                {"kind": "humid-hide", "x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "material": "ceramic", "footing": True},
-                {"kind": "bowl", "x_m": 0.66, "length_m": 0.18, "height_m": 0.04},
-            ],
-            "heaters": [
-                {
-                    "kind": "reflector-flood",
-                    "watts": 75,
-                    "x_m": 0.28,
-                    "height_m": 0.52,
-                    "guarded": True,
-                    "thermostat": {"kind": "dimming", "set_c": 36.0, "probe": "basking-surface"},
-                },
-                {
-                    "kind": "ceramic-emitter",
-                    "watts": 100,
-                    "x_m": 0.14,
-                    "height_m": 0.45,
-                    "guarded": True,
-                    "thermostat": {"kind": "pulse", "set_c": 27.0, "probe": "warm-air"},
-                },
-            ],
-            "uv_lamps": [
-                {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.34, "y_m": 0.52, "height_m": 0.5, "fitted": _days_before(today, 120)},
-            ],
-            "feeding": {"starts": _days_before(today, 30)},
-        },
-    ]
+            {
+                "kind": "ceramic-emitter",
+                "watts": 60,
+                "x_m": 0.44,
+                "height_m": 0.38,
+                "guarded": True,
+                "thermostat": {"kind": "pulse", "set_c": 29.0, "probe": "warm-air"},
+            },
+        ],
+        "uv_lamps": [
+            {"kind": "wide-5", "tube_m": 0.55, "x_m": 0.36, "y_m": 0.37, "height_m": 0.355, "fitted": _days_before(today, 70)},
+        ],
+        "schools": {"uvb": "shade"},
+        "feeding": {"starts": _days_before(today, 62)},
+    }
+
+
+def _driftwood_long_box(today: date) -> dict[str, Any]:
+    """A snake's, with a mistake."""
+    return {
+        "name": "Driftwood long box",
+        "species": "corn-snake",
+        "animal": {"name": "Marram", "sex": "male", "hatched": _days_before(today, 1650), "mass_kg": 0.52, "length_m": 1.24},
+        "room": ROOM,
+        "enclosure": {"kind": "plywood", "length_m": 1.25, "width_m": 0.63, "height_m": 0.75, "lid": "solid"},
+        "ground": one_ground("aspen", 0.06),
+        "things": [
+            {"kind": "wood", "x_m": 0.3, "length_m": 0.32, "height_m": 0.12, "basking": True},
+            {"kind": "hide", "x_m": 0.62, "length_m": 0.26, "height_m": 0.11},
+            {"kind": "hide", "x_m": 1.07, "length_m": 0.26, "height_m": 0.11},
+            {"kind": "bowl", "x_m": 0.85, "length_m": 0.2, "height_m": 0.06},
+        ],
+        "heaters": [
+            # The mistake: hung too low over the shelf and on no thermostat.
+            {"kind": "halogen-flood", "watts": 50, "x_m": 0.3, "height_m": 0.46, "guarded": True},
+        ],
+        "feeding": {"starts": _days_before(today, 37)},
+    }
+
+
+def _dune_table(today: date) -> dict[str, Any]:
+    """A tortoise's table."""
+    return {
+        "name": "Dune table",
+        "species": "russian-tortoise",
+        "animal": {"name": "Thrift", "sex": "female", "hatched": _days_before(today, 1500), "mass_kg": 0.21, "length_m": 0.097},
+        "room": ROOM,
+        "enclosure": {"kind": "open-table", "length_m": 1.2, "width_m": 0.8, "height_m": 0.45, "lid": "open"},
+        "ground": one_ground("soil", 0.18, damp=True),
+        "things": [
+            {"kind": "slate", "x_m": 0.28, "length_m": 0.25, "height_m": 0.02, "basking": True, "footing": True},
+            {"kind": "humid-hide", "x_m": 0.98, "length_m": 0.26, "height_m": 0.14, "material": "ceramic", "footing": True},
+            {"kind": "bowl", "x_m": 0.66, "length_m": 0.18, "height_m": 0.04},
+        ],
+        "heaters": [
+            {
+                "kind": "reflector-flood",
+                "watts": 75,
+                "x_m": 0.28,
+                "height_m": 0.52,
+                "guarded": True,
+                "thermostat": {"kind": "dimming", "set_c": 36.0, "probe": "basking-surface"},
+            },
+            {
+                "kind": "ceramic-emitter",
+                "watts": 100,
+                "x_m": 0.14,
+                "height_m": 0.45,
+                "guarded": True,
+                "thermostat": {"kind": "pulse", "set_c": 27.0, "probe": "warm-air"},
+            },
+        ],
+        "uv_lamps": [
+            {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.34, "y_m": 0.52, "height_m": 0.5, "fitted": _days_before(today, 120)},
+        ],
+        "feeding": {"starts": _days_before(today, 30)},
+    }
 
 
 @dataclass(frozen=True)

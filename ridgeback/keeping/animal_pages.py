@@ -168,7 +168,7 @@ def _herself(one: Animal, bred: breeding.Breeding | None, home: Residence | None
 
 def _calcium(habitat: Habitat, units: KeeperUnits, today: date) -> list[str]:
     try:
-        _profile, found = bench.assessed(habitat, mapping.plan_of(habitat), today, View(), at_a_glance=True)
+        _profile, found = bench.assessed(habitat, mapping.plan_of(habitat), today, View(), bench.AT_A_GLANCE)
     except mapping.UnreadablePlanError:
         return []
     ratio = next((item for item in found.quantities if item.key == "calcium_ratio" and item.value is not None), None)

@@ -25,9 +25,10 @@ from ridgeback.keeping.actions.entries import (
     take_back_entry,
     whose_animal,
     write_entry,
+    write_entry_surely,
 )
 from ridgeback.keeping.correcting import OtherForm, other_form
-from ridgeback.keeping.entry_forms import EntryForm, at_its_field
+from ridgeback.keeping.entry_forms import EntryForm, Offers, at_its_field
 from ridgeback.keeping.timeline import Wanted
 from ridgeback.language import dates, entrywords
 from ridgeback.language.names import CHOICES
@@ -135,11 +136,12 @@ def write_room(request: HttpRequest, pk: int, slug: str) -> HttpResponse:
 def _write(request: HttpRequest, whose: Whose, kind: str, context: dict[str, Any], back: str) -> HttpResponse:
     if kind == Event.Kind.PHOTO:
         return photo_pages.write(request, whose, context, back)
-    form = EntryForm(request.POST or None, kind=kind, units=units_of(request.user), now=clock.now(), **_offers(whose, kind))
+    form = EntryForm(request.POST or None, kind=kind, units=units_of(request.user), now=clock.now(), offers=_offers(whose, kind))
     if request.method == "POST" and form.is_valid():
         sure = request.POST.get("sure") == "yes"
         try:
-            event = write_entry(whose, intent_of(request), form.at(), kind, form.payload(), clock.today(), sure=sure)
+            write = write_entry_surely if sure else write_entry
+            event = write(whose, intent_of(request), form.at(), kind, form.payload(), clock.today())
         except DoubtfulEntryError as doubt:
             context["doubt"] = _doubt(doubt, form, request)
         except Refused as refused:
@@ -172,7 +174,7 @@ def _doubt(doubt: DoubtfulEntryError, form: EntryForm, request: HttpRequest) -> 
     }
 
 
-def _offers(whose: Whose, kind: str) -> dict[str, Any]:
+def _offers(whose: Whose, kind: str) -> Offers:
     """What the fields of a kind choose from."""
     if kind.startswith("breeding.") and whose.animal is not None:
         animal = whose.animal
@@ -180,9 +182,9 @@ def _offers(whose: Whose, kind: str) -> dict[str, Any]:
         partners = [(str(one.pk), one.called) for one in others if one.sex != animal.sex or one.sex == "unknown"]
         laid = Event.objects.filter(animal=animal, kind=Event.Kind.LAID).order_by("-at")[:20]
         clutches = [(str(one.pk), dates.shown(one.at, "j F Y")) for one in laid]
-        return {"partners": partners, "clutches": clutches}
+        return {"partner": partners, "clutch": clutches}
     if kind == Event.Kind.LAMP_CHANGED and whose.habitat is not None:
-        return {"lamps": lamps_of(whose.habitat)}
+        return {"part": lamps_of(whose.habitat)}
     return {}
 
 
@@ -225,7 +227,7 @@ def _correcting(request: HttpRequest, event: Event) -> EntryForm | OtherForm:
         return other_form(posted, event, units, clock.now())
     whose = Whose(event.room_id, event.habitat, event.animal)
     offers = _offers(whose, event.kind)
-    return EntryForm(posted, kind=event.kind, units=units, now=clock.now(), told=event.payload, at=event.at, **offers)
+    return EntryForm(posted, kind=event.kind, units=units, now=clock.now(), corrects=event, offers=offers)
 
 
 def _home_of(event: Event) -> str:

@@ -1,6 +1,5 @@
 """The form of an entry, made from what its kind may hold; what is typed is read in the keeper's units."""
 
-from collections.abc import Iterable
 from datetime import date, datetime, time
 from typing import Any, Final
 
@@ -23,6 +22,7 @@ from ridgeback.web.typed import clock_time
 # What is read in the keeper's own unit, and the SI unit it is kept in.
 UNITS: Final = {"mass_kg": "kg", "tare_kg": "kg", "length_m": "m", "incubator_c": "degC", "spread_c": "K"}
 WHOLE: Final = ("score", "days_after", "every_days", "eggs", "good")
+Offers = dict[str, list[tuple[str, str]]]
 YES: Final = ("sample", "looked_over", "left_in_place", "treated")
 MANY: Final = ("stuck", "seen", "sound")
 
@@ -107,7 +107,8 @@ class Moment(forms.Form):
 class EntryForm(Moment):
     """The fields of one kind of entry, when it happened, and a note.
 
-    `partners`, `clutches` and `lamps` are what those fields choose from, as (value, words).
+    It `corrects` an entry that stands, or begins a new one. What the fields of a partner, a clutch and a part choose from are
+    `offers`, by the field's name: (value, words).
     """
 
     def __init__(
@@ -117,17 +118,14 @@ class EntryForm(Moment):
         kind: str,
         units: KeeperUnits,
         now: datetime,
-        told: dict[str, Any] | None = None,
-        at: datetime | None = None,
-        partners: Iterable[tuple[str, str]] = (),
-        clutches: Iterable[tuple[str, str]] = (),
-        lamps: Iterable[tuple[str, str]] = (),
+        corrects: Event | None = None,
+        offers: Offers | None = None,
     ) -> None:
         self.kind, self.units = kind, units
-        then = timezone.localtime(at or now)
-        begin = entries.KINDS[kind].model_validate(told).model_dump() if told else {}
+        then = timezone.localtime(now if corrects is None else corrects.at)
+        begin = entries.KINDS[kind].model_validate(corrects.payload).model_dump() if corrects and corrects.payload else {}
         super().__init__(data, now=now, initial=begin | {"day": then.date(), "time": then.strftime("%H:%M")})
-        choose = {"partner": list(partners), "clutch": list(clutches), "part": list(lamps)}
+        choose = {name: list((offers or {}).get(name, ())) for name in ("partner", "clutch", "part")}
         own = {
             name: self._field(name, needed=field.is_required(), choose=choose)
             for name, field in entries.KINDS[kind].model_fields.items()

@@ -44,7 +44,7 @@ def now(request: HttpRequest, pk: int) -> HttpResponse:
     """How a habitat stands now."""
     habitat, units, today = habitat_or_404(request, pk), units_of(request.user), clock.today()
     plan = mapping.plan_of(habitat)
-    profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
+    profile, found = bench.assessed(habitat, plan, today, View(), bench.AT_A_GLANCE)
     here = living_in([pk])[pk]
     kin = residents.of_kind([one.animal for one in here], plan.species)
     rows, _older = timeline.page(timeline.of_habitat(habitat).exclude(kind=Event.Kind.DONE), timeline.Wanted(), units)

@@ -43,7 +43,7 @@ def meaning(request: HttpRequest, pk: int) -> HttpResponse:
         raise Http404
     habitat, units, today = habitat_or_404(request, event.habitat_id), units_of(request.user), clock.today()
     plan = mapping.plan_of(habitat)
-    profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
+    profile, found = bench.assessed(habitat, plan, today, View(), bench.AT_A_GLANCE)
     what = event.payload["what"]
     animal = event.animal or _only(habitat.pk)
     season = _season(plan, today)

@@ -73,7 +73,7 @@ def known_of(one: Animal, habitat_id: int | None, today: date) -> Known:
         plan = None
     if habitat is None or plan is None:
         return Known(lost_share=lost, parasites=parasites)
-    profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
+    profile, found = bench.assessed(habitat, plan, today, View(), bench.AT_A_GLANCE)
     told = circumstances(one, plan, profile, today)
     season = season_of(plan, today)
     judged = [item for item in found.quantities if item.key in JUDGED and item.season in ("", season)]

@@ -9,6 +9,7 @@ from typing import Final
 from django.db.models import Max, Q
 
 from husbandry.animal.body import body_of
+from husbandry.diet.refusals import Without
 from husbandry.feeding import appetite
 from husbandry.feeding.history import EATEN, History
 from husbandry.species.profile import Profile
@@ -63,8 +64,8 @@ def of_habitats(habitats: Sequence[Habitat], today: date, units: KeeperUnits) ->
         habitat = by_key[one.habitat_id]
         try:
             feed = made[habitat.pk].feed if habitat.pk in made else None
-            known = (events, dishes, histories[habitat.pk], feed, eaten.get(one.animal_id), today)
-            lived = _lived(one, habitat, here[habitat.pk], *known)
+            known = _Known(events, dishes, histories[habitat.pk], feed, eaten.get(one.animal_id), today)
+            lived = _lived(one, habitat, here[habitat.pk], known)
         except mapping.UnreadablePlanError:
             continue
         for alarm in watched(lived, today):
@@ -110,18 +111,20 @@ def _quiet(animals: list[int], today: date) -> dict[tuple[int, str], Quiet]:
     return {(row.animal_id, row.key): row for row in rows}
 
 
-def _lived(
-    home: Residence,
-    habitat: Habitat,
-    group: list[Residence],
-    events: dict[tuple[str, int], list[Event]],
-    dishes: dict[int, list[date]],
-    history: History,
-    feed: FeedRule | None,
-    last_eaten: date | None,
-    today: date,
-) -> Lived:
-    key = home.animal_id
+@dataclass(frozen=True)
+class _Known:
+    """What was read for all at once, and of it what is of one: entries by kind and key, days of filled dishes by habitat."""
+
+    events: dict[tuple[str, int], list[Event]]
+    dishes: dict[int, list[date]]
+    history: History
+    feed: FeedRule | None
+    last_eaten: date | None
+    today: date
+
+
+def _lived(home: Residence, habitat: Habitat, group: list[Residence], known: _Known) -> Lived:
+    key, events, today = home.animal_id, known.events, known.today
 
     def of(kind: str) -> list[Event]:
         return events.get((kind, key), [])
@@ -129,30 +132,23 @@ def _lived(
     def noted(kind: str) -> list[Noted]:
         return [Noted(log.day_of(event.at), event.payload.get("what", "")) for event in of(kind)]
 
-    alone, first = len(group) == 1, group[0].animal_id == key
+    first = group[0].animal_id == key
     profile = revisions.profile_of(habitat)
     shared = [event for event in events.get((Event.Kind.FED, -habitat.pk), []) if _ate(event, home.animal)]
-    eaten = [*([last_eaten] if last_eaten else []), *(log.day_of(event.at) for event in shared)]
+    eaten = [*([known.last_eaten] if known.last_eaten else []), *(log.day_of(event.at) for event in shared)]
     waiting = [event for event in of(Event.Kind.SCREENED) if event.payload.get("result", "waiting") == "waiting"]
     courses = [event for event in of(Event.Kind.TREATED) if event.payload.get("until")]
     answered = [log.day_of(event.at) for event in of(Event.Kind.TREATED)]
     gravid, latest = _breeding(home.animal, events, profile, today)
-    without = rest = None
-    resting = feed is not None and any(item.why == "rest" and item.holds(today) for item in feed.fasts)
-    # A plan is read where its rest or its refusals are in question: hundreds of them take seconds.
-    if home.animal.species == habitat.species and first and (resting or history.refusals):
-        plan = mapping.plan_of(habitat)
-        grown = body_of(plan, profile, today).decision.stage.id == profile.stages[-1].id
-        rest = appetite.rest_loss(plan, profile, history.weighings, today)
-        if alone and feed is not None:
-            without = appetite.without(plan, profile, history, today, grown=grown, interval_days=feed.interval_days)
+    its = home.animal.species == habitat.species and first
+    rest, without = _rest_and_refusals(habitat, profile, known, alone=len(group) == 1) if its else (None, None)
     return Lived(
         masses=[(log.day_of(event.at), event.payload["mass_kg"]) for event in of(Event.Kind.WEIGHED)],
         sheds=[Shed(log.day_of(event.at), stuck=bool(event.payload.get("stuck"))) for event in of(Event.Kind.SHED)],
         droppings=[log.day_of(event.at) for event in of(Event.Kind.DROPPINGS)],
         last_eaten=max(eaten, default=None),
         brought_up=[log.day_of(event.at) for event in of(Event.Kind.BROUGHT_UP)],
-        dish_filled=dishes.get(habitat.pk, []) if first else [],
+        dish_filled=known.dishes.get(habitat.pk, []) if first else [],
         behaved=noted(Event.Kind.BEHAVED),
         signs=noted(Event.Kind.SIGN),
         answered=max(answered, default=None),
@@ -163,6 +159,25 @@ def _lived(
         without=without,
         rest=rest,
     )
+
+
+def _rest_and_refusals(
+    habitat: Habitat, profile: Profile, known: _Known, *, alone: bool
+) -> tuple[appetite.RestLoss | None, Without | None]:
+    """What it has lost since its rest began, and how long it has been without food beside what is usual.
+
+    A plan is read where its rest or its refusals are in question: hundreds of them take seconds.
+    """
+    history, feed, today = known.history, known.feed, known.today
+    resting = feed is not None and any(item.why == "rest" and item.holds(today) for item in feed.fasts)
+    if not (resting or history.refusals):
+        return None, None
+    plan = mapping.plan_of(habitat)
+    grown = body_of(plan, profile, today).decision.stage.id == profile.stages[-1].id
+    rest = appetite.rest_loss(plan, profile, history.weighings, today)
+    if not alone or feed is None:
+        return rest, None
+    return rest, appetite.without(plan, profile, history, today, grown=grown, interval_days=feed.interval_days)
 
 
 def _ate(event: Event, animal: Animal) -> bool:

@@ -262,14 +262,18 @@ def said(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
 
 
 def _said(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
+    """What an entry tells: of an animal, else of a clutch, a habitat, a room or a plan."""
+    of_animal = kind.startswith("animal.") or kind == "habitat.water"
+    return _of_animal(kind, payload, units) if of_animal else _of_the_rest(kind, payload, units)
+
+
+def _of_animal(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
     get = payload.get
     match kind:
         case "animal.weighed":
             return units.say(Measure(payload["mass_kg"], "kg"))
         case "animal.measured":
             return units.say(Measure(payload["length_m"], "m"))
-        case "habitat.built" | "room.people":
-            return told.in_readers(get(told.KEPT), payload["what"])
         case "animal.condition":
             return str(_("%(score)s of 5") % {"score": payload["score"]})
         case "animal.regurgitated":
@@ -302,10 +306,19 @@ def _said(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
             return "; ".join(part for part in (origin, _several(kind, "sound", get("sound"))) if part)
         case "animal.moved":
             return _of_move(payload)
-        case "habitat.quarantine":
-            return str(QUARANTINE[payload["what"]] % {"day": payload["until"]})
         case "animal.left":
             return choice(kind, "how", get("how", ""))
+        case _:
+            return ""
+
+
+def _of_the_rest(kind: str, payload: Mapping[str, Any], units: KeeperUnits) -> str:
+    get = payload.get
+    match kind:
+        case "habitat.built" | "room.people":
+            return told.in_readers(get(told.KEPT), payload["what"])
+        case "habitat.quarantine":
+            return str(QUARANTINE[payload["what"]] % {"day": payload["until"]})
         case "breeding.clutch":
             return _of_laid(payload, units)
         case "breeding.candled" | "breeding.hatched":

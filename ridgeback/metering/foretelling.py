@@ -108,7 +108,7 @@ def judge(habitat: Habitat, plan: HabitatPlan, until: datetime) -> list[tuple[Su
         return []
     room = measured.room_of(habitat, plan, until)
     case, season = in_room(enclosure_case(plan), room.state)
-    offsets = _offsets(habitat, plan, known, case, season, since, until, room_known=room.measured)
+    offsets = _offsets(habitat, plan, known, (case, season), (since, until), room_known=room.measured)
     last_hour = timezone.localtime(until - HOUR / 2).hour
     found = faults.judge(case, season, known.where, read, offsets, last_hour)
     return [(suspect, known.channels[suspect.place] if suspect.place >= 0 else None) for suspect in found]
@@ -124,14 +124,13 @@ def _offsets(
     habitat: Habitat,
     plan: HabitatPlan,
     known: Placed,
-    case: EnclosureCase,
-    season: str,
-    since: datetime,
-    until: datetime,
+    modelled: tuple[EnclosureCase, str],
+    span: tuple[datetime, datetime],
     *,
     room_known: bool,
 ) -> Offsets:
     """How far the channels usually stand from what is foretold: of the days before, without those in which something had failed."""
+    (case, season), (since, until) = modelled, span
     lit = faults.lit_hours(case)
     keys = [channel.pk for channel in known.channels]
     troubled = list(Notice.objects.filter(habitat=habitat, code=WatchCode.MODEL_DRIFT.value))

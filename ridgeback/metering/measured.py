@@ -101,7 +101,7 @@ class Beside:
 def beside(habitat: Habitat, now: datetime) -> Beside:
     """Read a habitat's plan and assess it. Raises mapping.UnreadablePlanError."""
     plan, today = mapping.plan_of(habitat), log.day_of(now)
-    _profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
+    _profile, found = bench.assessed(habitat, plan, today, View(), bench.AT_A_GLANCE)
     return Beside(plan, found, season_of(plan, today))
 
 

@@ -60,22 +60,32 @@ class Hand:
     side: section.Side
 
 
-def assessed(
-    habitat: Habitat,
-    plan: HabitatPlan,
-    today: date,
-    view: View,
-    *,
-    at_a_glance: bool = False,
-    laid_by: HabitatPlan | None = None,
-    judged: bool = True,
-) -> tuple[Profile, Assessment]:
-    """Assess the plan by the profile it was made with; only the day looked at is stepped through.
+@dataclass(frozen=True)
+class Looking:
+    """How a plan is looked at.
 
     At a glance nobody sees a day, a lamp's height or what could be changed. While something is dragged `laid_by` is the plan that
     stands, and the numbers follow the hand; how sure they are, a lamp's right height and what could be changed wait until it is
     let go. Where neither a finding nor the day is shown, nothing is `judged`.
     """
+
+    at_a_glance: bool = False
+    laid_by: HabitatPlan | None = None
+    judged: bool = True
+
+
+AT_A_GLANCE: Final = Looking(at_a_glance=True)
+
+
+def assessed(
+    habitat: Habitat,
+    plan: HabitatPlan,
+    today: date,
+    view: View,
+    looking: Looking = Looking(),
+) -> tuple[Profile, Assessment]:
+    """Assess the plan by the profile it was made with; only the day looked at is stepped through."""
+    at_a_glance, laid_by, judged = looking.at_a_glance, looking.laid_by, looking.judged
     profile, moving = revisions.profile_of(habitat, plan.species), laid_by is not None
     if moving:
         _read_lately(habitat)
@@ -134,7 +144,7 @@ def live(
 ) -> dict[str, Any]:
     """Return what is on the screen; while something is dragged `laid_by` is the plan whose layout stands there."""
     moving = laid_by is not None
-    profile, found = assessed(habitat, plan, today, view, laid_by=laid_by)
+    profile, found = assessed(habitat, plan, today, view, Looking(laid_by=laid_by))
     laid_by = laid_by or plan
     layout = section.layout_of(laid_by)
     return {
@@ -167,7 +177,7 @@ def near(habitat: Habitat, plan: HabitatPlan, view: View, units: KeeperUnits, to
 
     The day, the findings and the other drawing come as soon as the hand rests.
     """
-    profile, found = assessed(habitat, plan, today, view, laid_by=hand.laid_by, judged=False)
+    profile, found = assessed(habitat, plan, today, view, Looking(laid_by=hand.laid_by, judged=False))
     look = section.Look(view.season, view.phase, units, wording.part_names(), hand.laid_by)
     return {
         "habitat": habitat,

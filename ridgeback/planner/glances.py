@@ -93,7 +93,7 @@ def said(habitat: Habitat, units: KeeperUnits, today: date) -> Said:
 
 def _said(habitat: Habitat, units: KeeperUnits, today: date) -> tuple[Said, list[Mark]]:
     plan = mapping.plan_of(habitat)
-    profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
+    profile, found = bench.assessed(habitat, plan, today, View(), bench.AT_A_GLANCE)
     chosen = [
         item for item in found.quantities if item.key in SHOWN and item.season in ("", "winter") and item.phase in ("", "day")
     ]

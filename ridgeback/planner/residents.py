@@ -78,9 +78,7 @@ def follow(habitat_id: int, intent: Intent, today: date, label: str = "") -> Hab
     if made == plan.animal:
         return habitat
     changed = HabitatPlan.model_validate(plan.model_dump() | {"animal": made.model_dump()})
-    return revisions.save(
-        habitat_id, changed, habitat.version, intent.author, intent.at, label or later(lambda: _("who lives here")), follows=True
-    )
+    return revisions.save_following(habitat_id, changed, habitat.version, intent, label or later(lambda: _("who lives here")))
 
 
 def differs(habitat: Habitat, plan: HabitatPlan, animals: Sequence[Animal], profile: Profile, today: date) -> bool:

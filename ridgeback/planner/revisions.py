@@ -1,5 +1,6 @@
 """Saving, undoing and redoing plans: every write is one transaction and carries the version it started from."""
 
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Final
 
@@ -79,7 +80,7 @@ def take_new_profile(habitat_id: int, version: int, author: Keeper | None, at: d
     may_write(author, habitat.room_id)
     plan = mapping.plan_of(habitat)
     if profile_has_moved_on(habitat):
-        _commit(habitat, plan, plan, Intent(author, at), label=later(lambda: _("the book as it is now")), fresh_profile=True)
+        _commit(habitat, plan, plan, Intent(author, at), Why(later(lambda: _("the book as it is now")), fresh_profile=True))
         log.record(
             habitat, Event.Kind.PLANNED, at, author, label=later(lambda: _("the book as it is now")), version=habitat.version
         )
@@ -94,7 +95,7 @@ def create(
     may_write(author, room.pk)
     claim(Intent(author, at, key))
     habitat = Habitat(room=room, version=0)
-    _commit(habitat, plan, None, Intent(author, at), label=later(lambda: _("first plan")))
+    _commit(habitat, plan, None, Intent(author, at), Why(later(lambda: _("first plan"))))
     Habitat.objects.filter(pk=habitat.pk).update(created_at=at)  # by the clock that was passed in
     log.record(habitat, kind, at, author, name=plan.name, species=plan.species)
     _log_body(habitat, plan, None, at, author)
@@ -116,14 +117,31 @@ def changed_since(habitat: Habitat, version: int) -> list[PlanRevision]:
 
 
 @transaction.atomic
-def save(
-    habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None, at: datetime, label: str, *, follows: bool = False
-) -> Habitat:
+def save(habitat_id: int, plan: HabitatPlan, version: int, author: Keeper | None, at: datetime, label: str) -> Habitat:
     """Save an edit that began at `version` as a new revision; what was changed meanwhile elsewhere stays changed.
 
-    Where the plan `follows` those that live there, nothing is told of them that they did not tell it. Raises StaleEditError where
-    both changed the same.
+    Raises StaleEditError where both changed the same.
     """
+    return _saved(habitat_id, plan, version, Intent(author, at), Why(label))
+
+
+@transaction.atomic
+def save_following(habitat_id: int, plan: HabitatPlan, version: int, intent: Intent, label: str) -> Habitat:
+    """Save as `save` does a plan that follows those that live there: nothing is told of them that they did not tell it."""
+    return _saved(habitat_id, plan, version, intent, Why(label, follows=True))
+
+
+@dataclass(frozen=True)
+class Why:
+    """What a revision is for: in words; whether it takes the book as it is now; whether it follows those that live there."""
+
+    label: str
+    fresh_profile: bool = False
+    follows: bool = False
+
+
+def _saved(habitat_id: int, plan: HabitatPlan, version: int, intent: Intent, why: Why) -> Habitat:
+    author, at = intent.author, intent.at
     habitat = locked(habitat_id)
     may_write(author, habitat.room_id)
     before = mapping.plan_of(habitat)
@@ -131,9 +149,9 @@ def save(
         plan = _merged(habitat, before, plan, version)
     if before == plan:
         return habitat
-    _commit(habitat, plan, before, Intent(author, at), label, follows=follows)
-    log.record(habitat, Event.Kind.PLANNED, at, author, label=label, version=habitat.version)
-    if not follows:
+    _commit(habitat, plan, before, intent, why)
+    log.record(habitat, Event.Kind.PLANNED, at, author, label=why.label, version=habitat.version)
+    if not why.follows:
         tell_animals(habitat, plan, before)
         _log_body(habitat, plan, before, at, author)
     return habitat
@@ -215,19 +233,10 @@ def _merged(habitat: Habitat, theirs: HabitatPlan, ours: HabitatPlan, version: i
     return merged
 
 
-def _commit(
-    habitat: Habitat,
-    plan: HabitatPlan,
-    before: HabitatPlan | None,
-    intent: Intent,
-    label: str,
-    fresh_profile: bool = False,
-    *,
-    follows: bool = False,
-) -> None:
+def _commit(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, intent: Intent, why: Why) -> None:
     parent = habitat.head
     # A plan keeps the profile it was made with until its keeper takes the new one.
-    keeps = parent is not None and parent.profile.species == plan.species and not fresh_profile
+    keeps = parent is not None and parent.profile.species == plan.species and not why.fresh_profile
     habitat.version += 1
     mapping.fill(habitat, plan)
     if habitat.pk is None:
@@ -239,9 +248,9 @@ def _commit(
         parent=parent,
         document=plan.model_dump(mode="json"),
         profile=parent.profile if keeps and parent else snapshot(habitat.room_id, plan.species),
-        label=str(label)[:LONGEST],
-        told=in_each_language(label, LONGEST),
-        follows=follows,
+        label=str(why.label)[:LONGEST],
+        told=in_each_language(why.label, LONGEST),
+        follows=why.follows,
         author=intent.author,
         created_at=intent.at,
     )

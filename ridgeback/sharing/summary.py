@@ -50,7 +50,7 @@ MOST_FEEDS: Final = 10
 def of_habitat(habitat: Habitat, units: KeeperUnits, today: date) -> dict[str, Any]:
     """Everything a paper or a page says of a habitat. Raises mapping.UnreadablePlanError."""
     plan = mapping.plan_of(habitat)
-    profile, found = bench.assessed(habitat, plan, today, View(), at_a_glance=True)
+    profile, found = bench.assessed(habitat, plan, today, View(), bench.AT_A_GLANCE)
     here = living_in([habitat.pk])[habitat.pk]
     return {
         "habitat": habitat,

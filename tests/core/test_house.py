@@ -14,6 +14,7 @@ import pytest
 
 ROOT = Path(__file__).resolve().parents[2]
 LONGEST_LINE = 160
+LONGEST_FUNCTION = 50
 PRODUCT = ("husbandry", "ridgeback", "launch")
 # Taken up by their names, or by a test that compares with them; classes of style that a script, a library or a word puts together.
 BY_NAME = {"apps.py", "settings.py", "urls.py", "wsgi.py"}
@@ -127,3 +128,22 @@ def test_nothing_that_is_not_used_stays() -> None:
     templates = {path.relative_to(ROOT / "ridgeback" / "templates").as_posix() for path, _text in texts(".html")}
     whole = "\n".join(every)
     assert [name for name in sorted(templates) if name not in whole and f"{Path(name).parent}/{{" not in whole] == []
+
+
+def long_functions(root: Path) -> Iterator[str]:
+    """The functions of the product above `LONGEST_FUNCTION` lines, docstrings not counted."""
+    for path in (each for name in PRODUCT for each in (root / name).rglob("*.py") if "migrations" not in each.parts):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+                told = node.body[0] if ast.get_docstring(node) is not None else None
+                docstring = 0 if told is None else (told.end_lineno or 0) - told.lineno + 1
+                if (node.end_lineno or 0) - node.lineno + 1 - docstring > LONGEST_FUNCTION:
+                    yield f"{path.relative_to(root)}:{node.name}"
+
+
+def test_no_function_is_longer_than_a_screen(house: Path) -> None:
+    """How many parameters one may have is ruff's to watch (pyproject.toml)."""
+    assert list(long_functions(house)) == []
+    grown = house / "husbandry" / "units.py"
+    grown.write_text(grown.read_text() + "\n\ndef grown() -> None:\n" + "    pass\n" * LONGEST_FUNCTION)
+    assert list(long_functions(house)) == ["husbandry/units.py:grown"]

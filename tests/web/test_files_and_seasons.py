@@ -17,7 +17,7 @@ from ridgeback.daybook.models import Event, Photo
 from ridgeback.daybook.writing import Intent
 from ridgeback.keeping import with_photos
 from ridgeback.keeping.actions.animals import Newcomer, welcome
-from ridgeback.keeping.actions.entries import whose_animal, write_entry
+from ridgeback.keeping.actions.entries import whose_animal, write_entry_surely
 from ridgeback.keeping.shapes import UnreadableDaybookError
 from ridgeback.keeping.with_photos import unpacked
 from ridgeback.rooms.models import Animal, Habitat
@@ -39,7 +39,7 @@ def animal(habitat: Habitat, owner: Keeper) -> Animal:
 
 def note(animal: Animal, owner: Keeper, days: int, kind: str, **payload: Any) -> Event:
     at = clock.now() - timedelta(days=days)
-    return write_entry(whose_animal(animal), Intent(owner, clock.now()), at, kind, payload, clock.today(), sure=True)
+    return write_entry_surely(whose_animal(animal), Intent(owner, clock.now()), at, kind, payload, clock.today())
 
 
 def picture(colour: str = "green", **how: Any) -> bytes:

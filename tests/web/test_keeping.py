@@ -29,6 +29,7 @@ from ridgeback.keeping.actions.entries import (
     take_back_entry,
     whose_animal,
     write_entry,
+    write_entry_surely,
 )
 from ridgeback.planner import breeding, mapping, residents, revisions
 from ridgeback.rooms.models import Animal, Habitat, Residence
@@ -72,7 +73,8 @@ def plan_now(habitat: Habitat) -> Any:
 
 def weigh(animal: Animal, intent: Intent, days: int, mass_kg: float, *, sure: bool = False) -> Event:
     at = clock.now() - timedelta(days=days)
-    return write_entry(whose_animal(animal), intent, at, "animal.weighed", {"mass_kg": mass_kg}, TODAY, sure=sure)
+    write = write_entry_surely if sure else write_entry
+    return write(whose_animal(animal), intent, at, "animal.weighed", {"mass_kg": mass_kg}, TODAY)
 
 
 # --- who lives where, and the plan that follows

@@ -21,7 +21,7 @@ from ridgeback.daybook.models import Notice, Quiet
 from ridgeback.daybook.writing import Intent
 from ridgeback.keeping import watching
 from ridgeback.keeping.actions.animals import Newcomer, welcome
-from ridgeback.keeping.actions.entries import whose_animal, write_entry
+from ridgeback.keeping.actions.entries import whose_animal, write_entry_surely
 from ridgeback.keeping.noticing import notice_animals
 from ridgeback.language import watchwords
 from ridgeback.rooms.models import Animal, Habitat
@@ -43,7 +43,7 @@ def animal_in(habitat: Habitat, owner: Keeper, *names: str) -> list[Animal]:
 
 def note(animal: Animal, owner: Keeper, days: int, kind: str, **payload: Any) -> None:
     at = clock.now() - timedelta(days=days)
-    write_entry(whose_animal(animal), Intent(owner, clock.now()), at, kind, payload, clock.today(), sure=True)
+    write_entry_surely(whose_animal(animal), Intent(owner, clock.now()), at, kind, payload, clock.today())
 
 
 def loses(animal: Animal, owner: Keeper) -> None:

@@ -65,9 +65,9 @@ def welcome(habitat_id: int, intent: Intent, newcomers: list[Newcomer], day: dat
             animal = Animal.objects.create(room_id=habitat.room_id, created_at=intent.at, **_facts(one.facts))
             Residence.objects.create(animal=animal, habitat=habitat, since=day, why=Residence.Why.ARRIVAL)
             payload = {"came_from": animal.came_from, "sound": list(one.sound), "note": one.note}
-            _log(habitat.room_id, habitat, animal, Event.Kind.ARRIVED, day, intent, payload)
+            _log(log.About(habitat.room_id, habitat, animal), Event.Kind.ARRIVED, day, intent, payload)
             for kind, size in one.sizes.items():
-                _log(habitat.room_id, habitat, animal, kind, day, intent, entries.checked(kind, size))
+                _log(log.About(habitat.room_id, habitat, animal), kind, day, intent, entries.checked(kind, size))
             made.append(animal)
         if not before and made and not Residence.objects.filter(habitat=habitat, until__isnull=False).exists():
             log.told_before(habitat, made[0].species, made[0].known_to_hatch).update(animal=made[0])
@@ -125,7 +125,13 @@ def move(animal_id: int, intent: Intent, told: Move, today: date) -> Animal:
             "why": told.why,
             "note": told.note,
         }
-        _log(animal.room_id, target or (now.habitat if now else None), animal, Event.Kind.MOVED_IN, told.day, intent, payload)
+        _log(
+            log.About(animal.room_id, target or (now.habitat if now else None), animal),
+            Event.Kind.MOVED_IN,
+            told.day,
+            intent,
+            payload,
+        )
         if animal.left_on is not None:
             Animal.objects.filter(pk=animal_id).update(left_on=None, left_by="", version=F("version") + 1)
         for key in habitats:
@@ -144,7 +150,13 @@ def leave(animal_id: int, intent: Intent, day: date, how: str, note: str, today:
             raise Refused("has_left", day=dates.shown(animal.left_on, "j F Y"))
         now = home_of(animal_id)
         _out(animal, now, day)
-        _log(animal.room_id, now.habitat if now else None, animal, Event.Kind.LEFT, day, intent, {"how": how, "note": note})
+        _log(
+            log.About(animal.room_id, now.habitat if now else None, animal),
+            Event.Kind.LEFT,
+            day,
+            intent,
+            {"how": how, "note": note},
+        )
         Animal.objects.filter(pk=animal_id).update(left_on=day, left_by=how, version=F("version") + 1)
         if now is not None:
             log.counted(now.habitat_id)
@@ -183,11 +195,9 @@ def _not_in_the_future(day: date, today: date) -> None:
         raise Refused("in_the_future")
 
 
-def _log(
-    room_id: int, habitat: Habitat | None, animal: Animal, kind: str, day: date, intent: Intent, payload: dict[str, Any]
-) -> Event:
+def _log(about: log.About, kind: str, day: date, intent: Intent, payload: dict[str, Any]) -> Event:
     """Write what happened to an animal on a day: now where that is today, else at noon of it."""
     noon = timezone.make_aware(datetime.combine(day, time(12)))
     at = intent.at if log.day_of(intent.at) == day else noon
     kept = {name: value for name, value in payload.items() if value not in (None, "", [])}
-    return log.write(log.About(room_id, habitat, animal), kind, at, intent.author, kept)
+    return log.write(about, kind, at, intent.author, kept)

@@ -1,6 +1,7 @@
 """Writing an entry of the daybook, correcting it, taking it back."""
 
 from contextlib import AbstractContextManager
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any, Final
 
@@ -49,16 +50,30 @@ def whose_animal(animal: Animal) -> Whose:
     return Whose(animal.room_id, None if here is None else here.habitat, animal)
 
 
-def write_entry(
-    whose: Whose, intent: Intent, at: datetime, kind: str, payload: dict[str, Any], today: date, *, sure: bool = False
-) -> Event:
+@dataclass(frozen=True)
+class _Told:
+    """What is written down of when; `sure` where the keeper has been asked about a weight."""
+
+    at: datetime
+    kind: str
+    payload: dict[str, Any]
+    sure: bool
+
+
+def write_entry(whose: Whose, intent: Intent, at: datetime, kind: str, payload: dict[str, Any], today: date) -> Event:
     """Write an entry down.
 
     Raises AlreadyWritten, Refused for what is no entry of its kind or lies in the future, DoubtfulEntryError for a weight far off
-    the last one unless the keeper is `sure`.
+    the last one.
     """
     with _opened(whose, intent):
-        return _write(whose, intent, at, kind, payload, today, sure=sure)
+        return _write(whose, intent, _Told(at, kind, payload, sure=False), today)
+
+
+def write_entry_surely(whose: Whose, intent: Intent, at: datetime, kind: str, payload: dict[str, Any], today: date) -> Event:
+    """Write an entry down whatever it is: its keeper is sure of it. Raises what `write_entry` does but for doubts."""
+    with _opened(whose, intent):
+        return _write(whose, intent, _Told(at, kind, payload, sure=True), today)
 
 
 def correct_entry(
@@ -71,7 +86,7 @@ def correct_entry(
         event = _standing(event_id)
         log.strike(event, intent.at, intent.author)
         if event.kind in entries.KINDS:
-            made = _write(whose, intent, at, event.kind, payload, today, sure=sure)
+            made = _write(whose, intent, _Told(at, event.kind, payload, sure), today)
         else:  # a meal, a chore, a reading: what is not typed stays as it was
             _possible(event.kind, whose.animal, at)
             made = log.write(whose, event.kind, at, intent.author, event.payload | payload)
@@ -108,22 +123,14 @@ def _standing(event_id: int) -> Event:
     return found
 
 
-def _write(
-    whose: Whose,
-    intent: Intent,
-    at: datetime,
-    kind: str,
-    payload: dict[str, Any],
-    today: date,
-    *,
-    sure: bool,
-) -> Event:
+def _write(whose: Whose, intent: Intent, told: _Told, today: date) -> Event:
+    at, kind = told.at, told.kind
     _possible(kind, whose.animal, at)
     try:
-        kept = entries.checked(kind, payload)
+        kept = entries.checked(kind, told.payload)
     except ValidationError as error:
         raise Refused("not_an_entry", why=", ".join(str(item["loc"][0]) for item in error.errors() if item["loc"])) from None
-    if kind == Event.Kind.WEIGHED and whose.animal is not None and not sure:
+    if kind == Event.Kind.WEIGHED and whose.animal is not None and not told.sure:
         _ask_if_far_off(whose.animal, kept["mass_kg"], at)
     event = log.write(whose, kind, at, intent.author, kept)
     _follow(event, intent, today)

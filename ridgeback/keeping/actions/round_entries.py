@@ -18,7 +18,7 @@ from ridgeback.daybook import log
 from ridgeback.daybook.actions.do_chores import NoSuchOutcomeError, do_chores
 from ridgeback.daybook.models import Event
 from ridgeback.daybook.writing import AlreadyWritten, Intent, Refused
-from ridgeback.keeping.actions.entries import DoubtfulEntryError, Whose, whose_animal, write_entry
+from ridgeback.keeping.actions.entries import DoubtfulEntryError, Whose, whose_animal, write_entry, write_entry_surely
 from ridgeback.language import rotawords
 from ridgeback.refusals import words_of
 from ridgeback.rooms.access import habitats_to_see, rooms_of
@@ -117,7 +117,8 @@ def _write(entry: Sent, keeper: Keeper, intent: Intent, units: KeeperUnits, toda
         if animal is None:
             raise _NotHereError
         mass_kg = round(units.read(entry.value, "kg"), 7)
-        write_entry(whose_animal(animal), intent, at, Event.Kind.WEIGHED, {"mass_kg": mass_kg}, today, sure=entry.sure)
+        write = write_entry_surely if entry.sure else write_entry
+        write(whose_animal(animal), intent, at, Event.Kind.WEIGHED, {"mass_kg": mass_kg}, today)
         return "written"
     habitat = habitats_to_see(keeper).filter(pk=entry.habitat or 0).first()
     if habitat is None:
