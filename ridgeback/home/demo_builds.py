@@ -21,7 +21,7 @@ from ridgeback.electrics import reading as electrics
 from ridgeback.electrics.actions.keep_wiring import keep_wiring
 from ridgeback.language import buildwords
 from ridgeback.money.actions.keep_prices import keep_prices
-from ridgeback.money.price_pages import units_of_things
+from ridgeback.money.things import units_of_things
 from ridgeback.rooms.models import Habitat, Room
 
 HALF_BUILT, TESTED = "Wrack drawer", "Dune table"

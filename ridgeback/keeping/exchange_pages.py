@@ -18,7 +18,8 @@ from ridgeback.daybook.writing import answered, intent_of, writing
 from ridgeback.keeping import exchange, timeline, with_photos
 from ridgeback.keeping.access import animal_or_404
 from ridgeback.keeping.actions import bringing
-from ridgeback.keeping.animal_pages import age, chart_of, facts_of, weights_of
+from ridgeback.keeping.animal_facts import age, facts_of, weights_of
+from ridgeback.keeping.animal_pages import chart_of
 from ridgeback.keeping.models import DaybookFile
 from ridgeback.keeping.names import profile_name
 from ridgeback.rooms.access import habitat_or_404, keeper_of, room_or_404, rooms_of

@@ -20,9 +20,9 @@ from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
 from ridgeback.keeping import quarantine, timeline, watching
 from ridgeback.keeping.actions.follow_residents import follow_residents
-from ridgeback.keeping.animal_pages import age
+from ridgeback.keeping.animal_facts import age
 from ridgeback.language import entrywords, rotawords, wording
-from ridgeback.metering import live_pages, measured, telling
+from ridgeback.metering import measured, shown, telling
 from ridgeback.metering.measured import Beside
 from ridgeback.planner import bench, mapping, residents
 from ridgeback.planner.view import View
@@ -82,7 +82,7 @@ def _measured(habitat: Habitat, plan: HabitatPlan, found: Assessment, units: Kee
     """What is measured now at the places that are judged."""
     by = Beside(plan, found, season_of(plan, clock.today()))
     known = [channel for channel in measured.channels_of(habitat) if by.quantity(channel.place, by.phase_at(clock.now()))]
-    return [live_pages.row(channel, by, clock.now(), units) for channel in known]
+    return [shown.row(channel, by, clock.now(), units) for channel in known]
 
 
 def _due(habitat: Habitat) -> list[dict[str, Any]]:

@@ -20,7 +20,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.access import event_or_404
-from ridgeback.keeping.animal_pages import band_said
+from ridgeback.keeping.animal_facts import band_said
 from ridgeback.language import entrywords, placewords, watchwords, wording
 from ridgeback.planner import bench, mapping
 from ridgeback.planner.view import View

@@ -11,6 +11,8 @@ from django.utils.translation import gettext_lazy as _
 
 from husbandry.animal.targets import Target
 from husbandry.assessment import Reason
+from husbandry.upkeep.jobs import Job
+from husbandry.upkeep.recur import EveryDays, Monthly, Weekly
 from ridgeback.language import dates
 from ridgeback.language.names import CHOICES
 from ridgeback.units import KeeperUnits
@@ -226,3 +228,18 @@ def kept_at(found: Iterable[Target], units: KeeperUnits) -> str:
             band = gettext("at most %(limit)s") % {"limit": units.aimed(item.high or 0.0, item.high or 0.0, item.unit)}
         said.append(f"{TARGETS[item.key]} {band}")
     return gettext("Keep: %(places)s.") % {"places": ", ".join(said)} if said else ""
+
+
+def rhythm(job: Job) -> str:
+    """ "every 7 days", "Mon, Wed, Fri", "every 12 months", "once" """
+    match job.rule:
+        case EveryDays(days=1):
+            return ", ".join(f"{at:%H:%M}" for at in job.times) or gettext("every day")
+        case EveryDays(days=days):
+            return gettext("every %(days)s days") % {"days": days}
+        case Weekly(weekdays=weekdays):
+            return ", ".join(weekday(day) for day in weekdays)
+        case Monthly(months=months):
+            return gettext("every %(months)s months") % {"months": months}
+        case _:
+            return gettext("once")

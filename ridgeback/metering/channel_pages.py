@@ -22,7 +22,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook.models import Instrument
 from ridgeback.daybook.writing import intent_of
 from ridgeback.language import wording
-from ridgeback.metering import charts, live_pages, setting_up
+from ridgeback.metering import charts, setting_up, shown
 from ridgeback.metering.access import channel_or_404, device_or_404, instrument_or_404
 from ridgeback.metering.actions import what_reports
 from ridgeback.metering.actions.checks import keep_check
@@ -134,7 +134,7 @@ def _row(channel: Channel, units: KeeperUnits, now: Any) -> dict[str, Any]:
         "channel": channel,
         "name": name,
         "value": "" if channel.last_value is None else units.say(Measure(channel.last_value, unit)),
-        "ago": "" if minutes is None else live_pages.ago(minutes),
+        "ago": "" if minutes is None else shown.ago(minutes),
     }
 
 

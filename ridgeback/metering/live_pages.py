@@ -1,27 +1,21 @@
 """A habitat as it is measured now, its charts, and both on paper."""
 
 import csv
-from dataclasses import replace
-from datetime import datetime, timedelta
-from itertools import pairwise
-from typing import IO, Any, Final
+from datetime import datetime
+from typing import IO, Any
 
 from django.contrib import messages
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
 from django.views.decorators.http import require_GET, require_POST
 
-from husbandry.assessment import Measure
-from husbandry.watch import lines
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook import log
 from ridgeback.daybook.writing import intent_of
-from ridgeback.drawing.marks import mark
-from ridgeback.metering import charts, measured, picture, telling, uv_decay
+from ridgeback.metering import charts, measured, picture, shown, telling, uv_decay
 from ridgeback.metering.access import channel_or_404, notice_or_404
 from ridgeback.metering.actions.notices import put_aside
 from ridgeback.metering.measured import Beside
@@ -31,13 +25,10 @@ from ridgeback.rooms.models import Habitat
 from ridgeback.series import reading
 from ridgeback.series.models import Channel
 from ridgeback.series.places import POWER, WEIGHT
-from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 from ridgeback.web.addresses import own_address
 from ridgeback.web.paper import printed
 from ridgeback.web.requests import written_text
-
-ON_SHARE: Final = 0.1  # of a heater's watts, from which it is on
 
 
 @require_GET
@@ -51,10 +42,12 @@ def live(request: HttpRequest, pk: int) -> HttpResponse:
         "habitat": habitat,
         "plan": by.plan,
         "profile": profile,
-        "rows": [row(channel, by, now, units) for channel in channels if channel.place != POWER],
-        "switches": [switching(channel, by, now, units) for channel in channels if channel.place == POWER],
+        "rows": [shown.row(channel, by, now, units) for channel in channels if channel.place != POWER],
+        "switches": [shown.switching(channel, by, now, units) for channel in channels if channel.place == POWER],
         "room": [
-            row(channel, by, now, units) for channel in reading.room_channels(habitat.room_id, pk) if channel.habitat_id is None
+            shown.row(channel, by, now, units)
+            for channel in reading.room_channels(habitat.room_id, pk)
+            if channel.habitat_id is None
         ],
         "section": picture.draw(habitat, by, profile, now, units) if channels else None,
         "notices": [one for one in telling.standing([pk], [], log.day_of(now), units) if not one.quiet],
@@ -62,57 +55,6 @@ def live(request: HttpRequest, pk: int) -> HttpResponse:
     }
     template = "metering/_live.html" if request.headers.get("HX-Request") else "metering/live.html"
     return render(request, template, context)
-
-
-def row(channel: Channel, by: Beside, now: datetime, units: KeeperUnits) -> dict[str, Any]:
-    """A channel now: its value, the mark against its band, its age, and its last day as a line."""
-    unit = measured.unit_of(channel)
-    phase = by.phase_at(now)
-    quantity = by.quantity(channel.place, phase)
-    value = channel.last_value
-    shown = None
-    minutes = None if channel.last_at is None else (now - channel.last_at).total_seconds() / 60
-    stale = minutes is None or lines.silent(minutes, channel.every_min or 10.0)
-    if quantity is not None and value is not None and quantity.band is not None and not stale:
-        verdict = quantity.band.judge(value)
-        shown = mark(replace(quantity, value=value, low=None, high=None, likely=None, read=None, verdict=verdict), units)
-    return {
-        "channel": channel,
-        "name": charts.name_of(channel, by),
-        "value": None if value is None else units.say(Measure(value, unit)),
-        "mark": shown,
-        "ago": "" if minutes is None else ago(minutes),
-        "silent": channel.by_itself and stale,
-    }
-
-
-def ago(minutes: float) -> str:
-    """How long ago, in words."""
-    if minutes < 1.5:
-        return _("now")
-    if minutes < 90:
-        return _("%(n)d min ago") % {"n": round(minutes)}
-    if minutes < 48 * 60:
-        return _("%(n)d h ago") % {"n": round(minutes / 60)}
-    days = round(minutes / 1440)
-    return ngettext("%(n)d day ago", "%(n)d days ago", days) % {"n": days}
-
-
-def switching(channel: Channel, by: Beside, now: datetime, units: KeeperUnits) -> dict[str, Any]:
-    """How a heater was switched in the last day: how long it was on, how often it turned, its power as a line."""
-    since = now - timedelta(hours=24)
-    line = reading.line(channel, since, now)
-    watts = by.plan.heaters[channel.heater].watts if channel.heater < len(by.plan.heaters) else 0.0
-    on = [point.mean > ON_SHARE * watts for point in line.points]
-    share = sum(point.mean for point in line.points) / max(len(line.points), 1) / watts if watts else 0.0
-    span = charts.Span(since, now, "day")
-    return row(channel, by, now, units) | {
-        "on": bool(on) and on[-1],
-        "share": round(100 * share),
-        "turns": sum(1 for one, two in pairwise(on) if one != two),
-        "chart": charts.chart(channel, by, span, units),
-        "watts": units.say(Measure(watts, "W")),
-    }
 
 
 def beside_of(habitat: Habitat | None, now: datetime) -> Beside | None:

@@ -6,25 +6,21 @@ from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods
 
-from husbandry.build.settings import BuildSettings
-from husbandry.money.bill import aisle_of, bill
+from husbandry.money.bill import aisle_of
 from husbandry.money.settings import Purse
-from husbandry.money.variants import tried
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of
 from ridgeback.language import moneywords
 from ridgeback.money import forms
 from ridgeback.money.actions.keep_prices import keep_prices
 from ridgeback.money.reckoning import purse_of
-from ridgeback.planner import mapping
+from ridgeback.money.things import units_of_things
 from ridgeback.rooms.access import room_or_404
-from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rooms.models import Room
 from ridgeback.units import KeeperUnits
 from ridgeback.web import typed
 
 BLANK_SHOPS: Final = 2
-# However it is built, what that takes can be priced.
-BUILT: Final = (BuildSettings(second_hand=True, finish="plaster"), BuildSettings(finish="coir"))
 
 
 @require_http_methods(["GET", "POST"])
@@ -41,20 +37,6 @@ def prices(request: HttpRequest, pk: int) -> HttpResponse:
         context = shown | {"wrong": bound.faults} | _typed(request.POST, bound, shown)
         return render(request, "money/prices.html", context, status=422)
     return render(request, "money/prices.html", _context(room, purse, version, units))
-
-
-def units_of_things(room: Room) -> dict[str, str]:
-    """Everything that the plans of a room take, and their variants, with the unit it is sold in."""
-    found: dict[str, str] = {}
-    for habitat in Habitat.objects.filter(room=room, set_aside_at__isnull=True).select_related("company", "head__profile", "room"):
-        try:
-            plan = mapping.plan_of(habitat)
-        except mapping.UnreadablePlanError:
-            continue
-        for made in (plan, *(other for _code, _changes, other in tried(plan))):
-            for way in BUILT:
-                found |= {line.what: line.unit for line in bill(made, way)}
-    return found
 
 
 def _context(room: Room, purse: Purse, version: int, units: KeeperUnits) -> dict[str, Any]:

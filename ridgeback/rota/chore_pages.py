@@ -10,8 +10,8 @@ from django.views.decorators.http import require_http_methods
 
 from husbandry.assessment import Change
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.upkeep.jobs import Job, due
-from husbandry.upkeep.recur import EveryDays, Monthly, Once, Weekly
+from husbandry.upkeep.jobs import due
+from husbandry.upkeep.recur import Once
 from ridgeback import clock
 from ridgeback.daybook.writing import Refused
 from ridgeback.language import rotawords
@@ -102,7 +102,7 @@ def _rows(habitat: Habitat, plan: HabitatPlan, today: date) -> list[dict[str, An
         row = {
             "key": job.key,
             "words": rotawords.job(job.id if job.key == rotawords.OWN else job.key),
-            "rhythm": rhythm(job),
+            "rhythm": rotawords.rhythm(job),
             "last": job.last_done,
             "next": coming,
         }
@@ -117,18 +117,3 @@ def _rows(habitat: Habitat, plan: HabitatPlan, today: date) -> list[dict[str, An
         if days == 0 and key in rotawords.JOBS and key not in seen:
             found.append({"key": key, "words": rotawords.job(key), "rhythm": _("left out"), "settable": True, "own": 0})
     return found
-
-
-def rhythm(job: Job) -> str:
-    """ "every 7 days", "Mon, Wed, Fri", "every 12 months", "once" """
-    match job.rule:
-        case EveryDays(days=1):
-            return ", ".join(f"{at:%H:%M}" for at in job.times) or _("every day")
-        case EveryDays(days=days):
-            return _("every %(days)s days") % {"days": days}
-        case Weekly(weekdays=weekdays):
-            return ", ".join(rotawords.weekday(day) for day in weekdays)
-        case Monthly(months=months):
-            return _("every %(months)s months") % {"months": months}
-        case _:
-            return _("once")

@@ -17,7 +17,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook.models import Photo
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.keeping import quarantine
-from ridgeback.keeping.animal_pages import weights_of
+from ridgeback.keeping.animal_facts import weights_of
 from ridgeback.planner.mapping import UnreadablePlanError
 from ridgeback.reviewing.visitors import for_visitors
 from ridgeback.rooms.access import habitat_or_404

@@ -19,15 +19,15 @@ from husbandry.species.profile import Profile
 from husbandry.upkeep.jobs import Job
 from ridgeback.daybook.models import Event
 from ridgeback.drawing import section
-from ridgeback.keeping.animal_pages import age, band_said, facts_of
+from ridgeback.keeping.animal_facts import age, band_said, facts_of
 from ridgeback.language import rotawords, wording
 from ridgeback.language.names import CHOICES
+from ridgeback.language.rotawords import rhythm as how_often
 from ridgeback.planner import bench, mapping
 from ridgeback.planner.view import View
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.rooms.residents import living_in
 from ridgeback.rota import cards, history, menu
-from ridgeback.rota.chore_pages import rhythm as how_often
 from ridgeback.units import KeeperUnits, written
 
 # What a public page may show, in its order.

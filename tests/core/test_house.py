@@ -147,3 +147,28 @@ def test_no_function_is_longer_than_a_screen(house: Path) -> None:
     grown = house / "husbandry" / "units.py"
     grown.write_text(grown.read_text() + "\n\ndef grown() -> None:\n" + "    pass\n" * LONGEST_FUNCTION)
     assert list(long_functions(house)) == ["husbandry/units.py:grown"]
+
+
+def is_of_pages(module: str) -> bool:
+    last = module.rpartition(".")[2]
+    return last in ("pages", "views") or last.endswith("_pages")
+
+
+def pages_of_others(root: Path) -> Iterator[str]:
+    """Where a module takes something out of the pages of another app; addresses are what leads to pages."""
+    apps = root / "ridgeback"
+    for path in (each for each in apps.rglob("*.py") if not each.name.endswith("urls.py") and "migrations" not in each.parts):
+        own = path.relative_to(apps).parts[0]
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("ridgeback."):
+                app = str(node.module).split(".")[1]
+                named = [f"{node.module}.{each.name}" for each in node.names if (apps / app / f"{each.name}.py").exists()]
+                if app != own and any(map(is_of_pages, [str(node.module), *named])):
+                    yield f"{path.relative_to(root)}: {node.module}"
+
+
+def test_no_page_takes_from_another_apps_pages(house: Path) -> None:
+    assert list(pages_of_others(house)) == []
+    summary = house / "ridgeback" / "sharing" / "summary.py"
+    summary.write_text(summary.read_text() + "\n\nfrom ridgeback.keeping import animal_pages\n")
+    assert list(pages_of_others(house)) == ["ridgeback/sharing/summary.py: ridgeback.keeping"]
