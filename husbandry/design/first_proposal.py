@@ -3,6 +3,7 @@
 Everything is drawn from the profile and solved by the models; the keeper changes it from there.
 """
 
+import math
 from bisect import bisect_left
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
@@ -25,9 +26,11 @@ from husbandry.design.mending import mended
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.changes import one_ground
 from husbandry.plan.editing import apply
-from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m
+from husbandry.plan.geometry import basking_top_m, highest_m, spot_x_m, y_of
 from husbandry.plan.habitat import ABOVE_LID_M, Animal, HabitatPlan, RoomClimate
 from husbandry.plan.placement import check_places
+from husbandry.remedies.hanging import LAMPS_APART_M
+from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.review.judged import BAD
 from husbandry.review.warmth import CLOSEST_HEATER_M
 from husbandry.space.sizing import SIDES, sides_for
@@ -145,16 +148,22 @@ def _equipped(plan: HabitatPlan, profile: Profile, today: date, basking_c: Range
     inside = basking_c.middle, *(min(edge_c, basking_c.middle) for edge_c in lower)
     hung = _with_lamp(plan, profile, today, inside)
     made = mended(plan if hung is None else hung, profile, today)
-    if hung is not None:
+    if hung is not None or len(made[0].heaters) >= MOST_HEATERS:
         return made
     # In cold air a lamp that warms the spot burns the back: where other heaters have warmed it one may do, or nearly.
     coolest_c = plan.room_c("winter", "day") + WARMER_THAN_ROOM_K
     nearly = (basking_c.least - short for short in SHORT_K if basking_c.least - short > coolest_c)
     later = _with_lamp(made[0].model_copy(update={"uv_lamps": ()}), profile, today, (*inside, *nearly))
-    if later is None:
+    if later is None or _in_another(later):
         return made
     again = mended(later, profile, today)
     return again if _weight(again[1].findings)[:GRAVEST] <= _weight(made[1].findings)[:GRAVEST] else made
+
+
+def _in_another(plan: HabitatPlan) -> bool:
+    """Tell whether the last of a plan's heaters, a lamp, hangs so near to another that their domes do not fit."""
+    faces = [(lamp.x_m, y_of(plan, lamp), lamp.height_m) for lamp in plan.heaters if lamp.hangs]
+    return any(math.dist(faces[-1], other) < LAMPS_APART_M for other in faces[:-1])
 
 
 def is_tall(box: dict[str, Any]) -> bool:

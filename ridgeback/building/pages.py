@@ -308,7 +308,7 @@ def _waits_shown(posted: QueryDict, here: dict[str, float], usual: dict[str, flo
 
 def _own_shown(said: BuildSettings) -> list[dict[str, str]]:
     """The keeper's own steps, and empty lines for more."""
-    return [
+    own = [
         {
             "name": one.name,
             "minutes": f"{one.minutes:g}",
@@ -318,7 +318,7 @@ def _own_shown(said: BuildSettings) -> list[dict[str, str]]:
         }
         for one in said.own
     ]
-    +[{"name": "", "minutes": "", "wait": "", "after": "", "before": ""}] * forms.OWN_ROWS
+    return own + [{"name": "", "minutes": "", "wait": "", "after": "", "before": ""}] * forms.OWN_ROWS
 
 
 def _waits(plan: HabitatPlan, said: BuildSettings) -> dict[str, float]:

@@ -1,14 +1,17 @@
 """First plans: a sample of what `benchmarks/proposals.py` goes through as a whole; and what warms an end that is cold."""
 
+from typing import Any
+
 import pytest
 
 from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.vetting import advise
 from husbandry.assessment import Verdict
 from husbandry.climate.heaters import HEATERS
+from husbandry.design import first_proposal
 from husbandry.design.first_proposal import propose
 from husbandry.plan.editing import apply
-from husbandry.plan.habitat import Animal, RoomCase, RoomClimate
+from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 from tests.core.first_plans import Case, judged
@@ -88,3 +91,27 @@ def test_in_a_cold_room_there_is_a_lamp_to_bask_under_and_it_burns_no_back(
     assert warmest is not None
     assert warmest >= least_c
     assert found.quantity("back", "winter", "day").verdict in (Verdict.INSIDE, Verdict.NEAR)
+
+
+@pytest.mark.parametrize("places_m", [[0.3 * (at + 1) for at in range(8)], [0.65]])
+def test_a_lamp_that_has_no_room_among_the_heaters_is_left_out(places_m: list[float], monkeypatch: pytest.MonkeyPatch) -> None:
+    """A plan holds eight heaters, and domes fit side by side or not at all: what was mended without a lamp stays as it is."""
+    profile, case = find("savanna-monitor"), RoomCase(day_c=19.0, night_c=16.0, humidity_percent=45)
+
+    def with_heaters(made: HabitatPlan, kind: str, along_m: list[float]) -> HabitatPlan:
+        under_lid_m = made.enclosure.height_m - 0.05
+        more = [{"kind": kind, "watts": 25.0, "guarded": True, "x_m": x_m, "height_m": under_lid_m} for x_m in along_m]
+        document = made.model_dump(mode="json")
+        return read_data(document | {"heaters": document["heaters"] + more})
+
+    def mended(made: HabitatPlan, *_more: Any) -> Any:
+        filled = made if made.heaters else with_heaters(made, "ceramic-emitter", places_m)
+        return filled, assess(plan(), find(plan().species), PLANS_DAY, depth=NO_DAYS)
+
+    def lit(made: HabitatPlan, *_more: Any) -> HabitatPlan | None:
+        return with_heaters(made, "halogen-flood", [0.6]) if made.heaters else None
+
+    monkeypatch.setattr(first_proposal, "mended", mended)
+    monkeypatch.setattr(first_proposal, "_with_lamp", lit)
+    found = propose("First", profile, Animal(length_m=1.1), RoomClimate(summer=case, winter=case), PLANS_DAY)
+    assert {lamp.kind for lamp in found.heaters} == {"ceramic-emitter"}

@@ -172,3 +172,20 @@ def test_no_page_takes_from_another_apps_pages(house: Path) -> None:
     summary = house / "ridgeback" / "sharing" / "summary.py"
     summary.write_text(summary.read_text() + "\n\nfrom ridgeback.keeping import animal_pages\n")
     assert list(pages_of_others(house)) == ["ridgeback/sharing/summary.py: ridgeback.keeping"]
+
+
+def never_reached(root: Path) -> Iterator[str]:
+    """Statements that stand behind a return, a raise, a break or a continue of their own block."""
+    ends = ast.Return | ast.Raise | ast.Break | ast.Continue
+    for path in (each for name in PRODUCT for each in (root / name).rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text())):
+            for block in (getattr(node, name, None) for name in ("body", "orelse", "finalbody")):
+                if isinstance(block, list) and any(isinstance(each, ends) for each in block[:-1]):
+                    yield f"{path.relative_to(root)}:{block[0].lineno}"
+
+
+def test_no_statement_stands_where_nothing_comes_to(house: Path) -> None:
+    assert list(never_reached(house)) == []
+    summary = house / "ridgeback" / "sharing" / "summary.py"
+    summary.write_text("def spoilt() -> list[int]:\n    return [1]\n    +[2]\n")
+    assert list(never_reached(house)) == ["ridgeback/sharing/summary.py:2"]

@@ -309,3 +309,10 @@ def test_a_page_takes_as_many_queries_for_many_done_as_for_one(habitat: Habitat,
     with CaptureQueriesContext(connection) as many:
         page(client, habitat)
     assert len(many) == len(one)
+
+
+def test_there_are_empty_lines_for_steps_of_ones_own_after_those_that_there_are(client: Client, habitat: Habitat) -> None:
+    begin(client, habitat)
+    url = reverse("building:how", args=[habitat.pk])
+    assert [one["name"] for one in client.get(url).context["own"]] == ["", ""]
+    assert client.get(url).content.count(b'name="own-name"') == 2
