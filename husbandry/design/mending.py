@@ -93,7 +93,10 @@ LOOK_REST_FIRST: Final = replace(LOOK, only=frozenset(OFFERED - WEIGHED))
 LOOK_REST: Final = replace(LOOK, only=frozenset(OFFERED))
 
 
-def mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
+Kinds = set[tuple[str, str]]
+
+
+def mended(plan: HabitatPlan, profile: Profile, today: date, vain: Kinds | None = None) -> tuple[HabitatPlan, Assessment]:
     """Take the remedies a first plan should not be without, one after the other; with what the plan then comes to.
 
     What would have endangered is tried once more at the end, where something else has changed since: under a covered lid a
@@ -103,6 +106,8 @@ def mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPla
     ----------
     plan, profile, today
         A plan with its enclosure, ground and lamp, its species, and the day it is of.
+    vain
+        The kinds of findings for which nothing was found in another way to build the same; what is found out here is added.
 
     Returns
     -------
@@ -117,7 +122,7 @@ def mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPla
     tried: set[tuple[str, str]] = set()
     too_early: set[tuple[str, str]] = set()
     refused: set[tuple[str, str]] = set()
-    vain: set[tuple[str, str]] = set()
+    vain = set() if vain is None else vain
     for _ in range(ROUNDS):
         todo = next((item for item in _in_turn(found.findings) if (item.id, str(item.remedy)) not in tried), None)
         if todo is not None and todo.code not in asked:
@@ -182,7 +187,7 @@ def _in_turn(findings: tuple[Finding, ...]) -> list[Finding]:
     return sorted(mended, key=lambda item: (item.code not in FURNITURE, list(Severity).index(item.severity), item.code in WEIGHED))
 
 
-def _rest_mended(plan: HabitatPlan, profile: Profile, today: date, vain: set[tuple[str, str]]) -> tuple[HabitatPlan, Assessment]:
+def _rest_mended(plan: HabitatPlan, profile: Profile, today: date, vain: Kinds) -> tuple[HabitatPlan, Assessment]:
     """Take what a keeper would be offered for what is still wrong with its warmth or moisture; with what the plan then comes to.
 
     `vain` are the kinds of findings for which nothing was found so far.
@@ -208,7 +213,7 @@ def _rest_mended(plan: HabitatPlan, profile: Profile, today: date, vain: set[tup
     return _misted_alike(plan, profile, found)
 
 
-def _first_offer(judge: Judge, asked: list[Finding], vain: set[tuple[str, str]]) -> tuple[Change, ...]:
+def _first_offer(judge: Judge, asked: list[Finding], vain: Kinds) -> tuple[Change, ...]:
     """The first change that would be offered for what is asked about, none where there is none; what had none is added to `vain`.
 
     Something may be offered for that once all else is mended. Until then its trials would most likely be in vain again, and then
@@ -222,7 +227,7 @@ def _first_offer(judge: Judge, asked: list[Finding], vain: set[tuple[str, str]])
     return ()
 
 
-def _in_vain(item: Finding, vain: set[tuple[str, str]]) -> bool:
+def _in_vain(item: Finding, vain: Kinds) -> bool:
     """Tell whether all that is tried for a finding was tried before without help; for a danger it is tried again."""
     return kind_of(item) in vain and item.severity is not Severity.DANGER
 

@@ -10,6 +10,7 @@ import numpy as np
 from husbandry.animal.body import Body
 from husbandry.climate.heaters import HEATERS
 from husbandry.furnishing.floor import Footprint, gap_m, shared_m
+from husbandry.kept import kept
 from husbandry.plan.equipment import Heater, LightBar, UvLamp
 from husbandry.plan.geometry import (
     Metres,
@@ -79,6 +80,7 @@ def footprints(plan: HabitatPlan, but: str = "") -> tuple[Footprint, ...]:
     )
 
 
+@kept
 def pieces_of(plan: HabitatPlan) -> tuple[FloorPiece, ...]:
     """Every thing as the rules of the floor see it (m); a bowl is as high as its water."""
     return tuple(_piece(plan, f"things.{index}", thing) for index, thing in enumerate(plan.things))

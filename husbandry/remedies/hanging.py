@@ -83,17 +83,17 @@ def _tube_at_back(plan: HabitatPlan, x_m: float) -> dict[str, float]:
     tubes = [heater for heater in plan.heaters if HEATERS[heater.kind].place == "air"]
 
     # What stands away from the back wall is out of its way wherever along the wall it is.
-    reach_m = y_m - 2 * TUBE_CLEAR_M
+    reach_m, half_m = y_m - 2 * TUBE_CLEAR_M, long_m / 2
     floors = [(footprint(plan, thing), top_of(plan, thing)) for thing in plan.things]
-    behind = [(floor, top_m) for floor, top_m in floors if floor.y_m + floor.half_sides[1] > reach_m]
+    behind = [(floor, half_m + floor.half_sides[0], top_m) for floor, top_m in floors if floor.y_m + floor.half_sides[1] > reach_m]
 
     def height_m(along_m: float) -> float:
+        near = [(floor, top_m) for floor, away_m, top_m in behind if abs(floor.x_m - along_m) < away_m]
         strip = Footprint(along_m, y_m, long_m, 2 * TUBE_CLEAR_M)
-        under = [top_m for floor, top_m in behind if shared_m(strip, floor) > 0]
+        under = [top_m for floor, top_m in near if shared_m(strip, floor) > 0]
         under += [tube.height_m for tube in tubes if abs(tube.x_m - along_m) < (long_m + (tube.length_m or 0.0)) / 2]
         return max([ground_m + TUBE_LOW_M, water_m, *(top_m + TUBE_CLEAR_M for top_m in under)])
 
-    half_m = long_m / 2
     places = [place for place in _along(plan, x_m) if half_m <= place <= box.length_m - half_m] or [box.length_m / 2]
     # The first of equal ones is the nearest to where it is wanted.
     best_m = min(places, key=height_m)

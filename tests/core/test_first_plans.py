@@ -112,6 +112,6 @@ def test_a_lamp_that_has_no_room_among_the_heaters_is_left_out(places_m: list[fl
         return with_heaters(made, "halogen-flood", [0.6]) if made.heaters else None
 
     monkeypatch.setattr(first_proposal, "mended", mended)
-    monkeypatch.setattr(first_proposal, "_with_lamp", lit)
+    monkeypatch.setattr(first_proposal, "with_lamp", lit)
     found = propose("First", profile, Animal(length_m=1.1), RoomClimate(summer=case, winter=case), PLANS_DAY)
     assert {lamp.kind for lamp in found.heaters} == {"ceramic-emitter"}
