@@ -15,7 +15,7 @@ from husbandry.assess.vetting import GRAVE
 from husbandry.assessment import Finding, Severity
 from husbandry.codes import FindingCode
 from husbandry.design.first_lamp import with_lamp
-from husbandry.design.mending import Kinds, mended
+from husbandry.design.mending import mended
 from husbandry.plan.changes import one_ground
 from husbandry.plan.geometry import y_of
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomClimate
@@ -100,12 +100,11 @@ def propose(
 
 def _best(built: Iterable[HabitatPlan], profile: Profile, today: date, basking_c: Ranges | None) -> HabitatPlan:
     """Return the first way to build it that does, with its lamp and what was mended; where none does, the least bad."""
-    tried: list[tuple[HabitatPlan, Assessment]] = []
-    vain: Kinds = set()
+    tried = []
     for plan in built:
         if check_places(plan):
             return plan  # an enclosure too small for its own ground: nothing to solve, and the reader will say so
-        tried.append(_equipped(plan, profile, today, None if basking_c is None else choose(basking_c, {}), vain))
+        tried.append(_equipped(plan, profile, today, None if basking_c is None else choose(basking_c, {})))
         if not any(item.severity in GRAVE or item.code is FindingCode.UV_MISSING for item in tried[-1][1].findings):
             break  # the usual way to build it will do
     return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
@@ -121,19 +120,17 @@ def equipped(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     """Return a plan without heaters and lamps as a first plan would equip it."""
     stage = subject_of(plan, profile, today).stage
     basking = stage.heat.basking_surface_c
-    return _equipped(plan, profile, today, None if basking is None else choose(basking, plan.schools), set())[0]
+    return _equipped(plan, profile, today, None if basking is None else choose(basking, plan.schools))[0]
 
 
-def _equipped(
-    plan: HabitatPlan, profile: Profile, today: date, basking_c: Range | None, vain: Kinds
-) -> tuple[HabitatPlan, Assessment]:
-    """A plan with its lamp and with what was mended; with what it then comes to. `vain` as for `mended`."""
+def _equipped(plan: HabitatPlan, profile: Profile, today: date, basking_c: Range | None) -> tuple[HabitatPlan, Assessment]:
+    """A plan with its lamp and with what was mended; with what it then comes to."""
     if basking_c is None:
-        return mended(plan, profile, today, vain)
+        return mended(plan, profile, today)
     lower = basking_c.least + OVER_EDGE_K, basking_c.least + INSIDE_K
     inside = basking_c.middle, *(min(edge_c, basking_c.middle) for edge_c in lower)
     hung = with_lamp(plan, profile, today, inside)
-    made = mended(plan if hung is None else hung, profile, today, vain)
+    made = mended(plan if hung is None else hung, profile, today)
     if hung is not None or len(made[0].heaters) >= MOST_HEATERS:
         return made
     # In cold air a lamp that warms the spot burns the back: where other heaters have warmed it one may do, or nearly.
@@ -142,7 +139,7 @@ def _equipped(
     later = with_lamp(made[0].model_copy(update={"uv_lamps": ()}), profile, today, (*inside, *nearly))
     if later is None or _in_another(later):
         return made
-    again = mended(later, profile, today, vain)
+    again = mended(later, profile, today)
     return again if _weight(again[1].findings)[:GRAVEST] <= _weight(made[1].findings)[:GRAVEST] else made
 
 

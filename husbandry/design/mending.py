@@ -91,12 +91,10 @@ TURNS: Final = (FURNITURE, MENDED - FURNITURE - LIT - WEIGHED, LIT, WEIGHED)
 LOOK_FIRST: Final = replace(LOOK, only=frozenset(FURNITURE))
 LOOK_REST_FIRST: Final = replace(LOOK, only=frozenset(OFFERED - WEIGHED))
 LOOK_REST: Final = replace(LOOK, only=frozenset(OFFERED))
-
-
 Kinds = set[tuple[str, str]]
 
 
-def mended(plan: HabitatPlan, profile: Profile, today: date, vain: Kinds | None = None) -> tuple[HabitatPlan, Assessment]:
+def mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPlan, Assessment]:
     """Take the remedies a first plan should not be without, one after the other; with what the plan then comes to.
 
     What would have endangered is tried once more at the end, where something else has changed since: under a covered lid a
@@ -106,8 +104,6 @@ def mended(plan: HabitatPlan, profile: Profile, today: date, vain: Kinds | None 
     ----------
     plan, profile, today
         A plan with its enclosure, ground and lamp, its species, and the day it is of.
-    vain
-        The kinds of findings for which nothing was found in another way to build the same; what is found out here is added.
 
     Returns
     -------
@@ -122,7 +118,7 @@ def mended(plan: HabitatPlan, profile: Profile, today: date, vain: Kinds | None 
     tried: set[tuple[str, str]] = set()
     too_early: set[tuple[str, str]] = set()
     refused: set[tuple[str, str]] = set()
-    vain = set() if vain is None else vain
+    vain: Kinds = set()
     for _ in range(ROUNDS):
         todo = next((item for item in _in_turn(found.findings) if (item.id, str(item.remedy)) not in tried), None)
         if todo is not None and todo.code not in asked:

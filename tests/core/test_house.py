@@ -8,6 +8,8 @@ import subprocess
 import sys
 from collections import Counter
 from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -15,6 +17,7 @@ import pytest
 ROOT = Path(__file__).resolve().parents[2]
 LONGEST_LINE = 160
 LONGEST_FUNCTION = 50
+ENDS = ast.Return | ast.Raise | ast.Break | ast.Continue
 PRODUCT = ("husbandry", "ridgeback", "launch")
 # Taken up by their names, or by a test that compares with them; classes of style that a script, a library or a word puts together.
 BY_NAME = {"apps.py", "settings.py", "urls.py", "wsgi.py"}
@@ -69,14 +72,71 @@ def test_no_line_of_a_template_is_too_long_to_be_read() -> None:
     assert not long
 
 
+def texts(*kinds: str) -> Iterator[tuple[Path, str]]:
+    for folder in PRODUCT:
+        for path in sorted((ROOT / folder).rglob("*")):
+            if path.suffix in kinds and not {"vendor", "migrations", "__pycache__"} & set(path.parts):
+                yield path, path.read_text()
+
+
+@dataclass
+class Module:
+    """What one walk over a module's tree tells: names it defines, its long functions, dead lines, imports and classes' bases."""
+
+    marked: list[str] = field(default_factory=list)
+    top: list[str] = field(default_factory=list)
+    long: list[str] = field(default_factory=list)
+    dead: list[int] = field(default_factory=list)
+    imports: list[tuple[str, list[str]]] = field(default_factory=list)
+    bases: dict[str, set[str]] = field(default_factory=dict)
+
+    def take(self, node: ast.AST) -> None:
+        """Note what a node of the tree tells."""
+        if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+            marked = [each.id for each in node.decorator_list if isinstance(each, ast.Name)]
+            if marked and set(marked) <= {"property", "cached_property", "compiled"}:
+                self.marked.append(node.name)
+            told = node.body[0] if ast.get_docstring(node) is not None else None
+            docstring = 0 if told is None else (told.end_lineno or 0) - told.lineno + 1
+            if (node.end_lineno or 0) - node.lineno + 1 - docstring > LONGEST_FUNCTION:
+                self.long.append(node.name)
+        elif isinstance(node, ast.ClassDef):
+            self.bases[node.name] = {base.id for base in node.bases if isinstance(base, ast.Name)}
+        elif isinstance(node, ast.ImportFrom):
+            self.imports.append((node.module or "", [each.name for each in node.names]))
+        for block in (getattr(node, name, None) for name in ("body", "orelse", "finalbody")):
+            if isinstance(block, list) and any(isinstance(each, ENDS) for each in block[:-1]):
+                self.dead.append(block[0].lineno)
+
+
+@cache
+def module_of(text: str) -> Module:
+    """Walk over a module's tree; each text once, however many tests ask about it."""
+    tree, found = ast.parse(text), Module()
+    for node in tree.body:
+        if isinstance(node, ast.FunctionDef | ast.ClassDef) and not getattr(node, "decorator_list", []):
+            found.top.append(node.name)
+        elif isinstance(node, ast.Assign | ast.AnnAssign):
+            targets = node.targets if isinstance(node, ast.Assign) else [node.target]
+            found.top += [each.id for target in targets for each in ast.walk(target) if isinstance(each, ast.Name)]
+    left: list[ast.AST] = [tree]
+    while left:
+        node = left.pop()
+        found.take(node)
+        # Nothing that is asked about stands inside an expression.
+        left += [each for each in ast.iter_child_nodes(node) if not isinstance(each, ast.expr)]
+    return found
+
+
+def modules(root: Path, *folders: str) -> Iterator[tuple[Path, Module]]:
+    """The modules of some folders, by their paths below `root`."""
+    for path in (each for name in folders for each in (root / name).rglob("*.py")):
+        yield path.relative_to(root), module_of(path.read_text())
+
+
 def test_every_exception_of_our_own_hangs_on_one_root() -> None:
     """The launcher's own aside: it runs before anything is installed."""
-    bases: dict[str, set[str]] = {}
-    for folder in ("husbandry", "ridgeback"):
-        for path in (ROOT / folder).rglob("*.py"):
-            for node in ast.walk(ast.parse(path.read_text())):
-                if isinstance(node, ast.ClassDef):
-                    bases[node.name] = {base.id for base in node.bases if isinstance(base, ast.Name)}
+    bases = {name: of for _path, module in modules(ROOT, "husbandry", "ridgeback") for name, of in module.bases.items()}
 
     def above(name: str) -> set[str]:
         return {name}.union(*(above(base) for base in bases.get(name, set())))
@@ -87,27 +147,12 @@ def test_every_exception_of_our_own_hangs_on_one_root() -> None:
     assert [name for name in own if "HusbandryError" not in above(name)] == []
 
 
-def texts(*kinds: str) -> Iterator[tuple[Path, str]]:
-    for folder in PRODUCT:
-        for path in sorted((ROOT / folder).rglob("*")):
-            if path.suffix in kinds and not {"vendor", "migrations", "__pycache__"} & set(path.parts):
-                yield path, path.read_text()
-
-
-def defined(path: Path, text: str) -> Iterator[str]:
+def defined(path: Path, text: str) -> list[str]:
     """What a module gives a name at its top, and properties; not what a decorator hands to somebody else."""
     if path.name in BY_NAME or "commands" in path.parts:
-        return
-    for node in ast.walk(ast.parse(text)):
-        marked = [each.id for each in getattr(node, "decorator_list", []) if isinstance(each, ast.Name)]
-        if isinstance(node, ast.FunctionDef) and marked and set(marked) <= {"property", "cached_property", "compiled"}:
-            yield node.name
-    for node in ast.parse(text).body:
-        if isinstance(node, ast.FunctionDef | ast.ClassDef) and not getattr(node, "decorator_list", []):
-            yield node.name
-        elif isinstance(node, ast.Assign | ast.AnnAssign):
-            targets = node.targets if isinstance(node, ast.Assign) else [node.target]
-            yield from (each.id for target in targets for each in ast.walk(target) if isinstance(each, ast.Name))
+        return []
+    module = module_of(text)
+    return module.marked + module.top
 
 
 def test_nothing_that_is_not_used_stays() -> None:
@@ -130,15 +175,10 @@ def test_nothing_that_is_not_used_stays() -> None:
     assert [name for name in sorted(templates) if name not in whole and f"{Path(name).parent}/{{" not in whole] == []
 
 
-def long_functions(root: Path) -> Iterator[str]:
+def long_functions(root: Path) -> list[str]:
     """The functions of the product above `LONGEST_FUNCTION` lines, docstrings not counted."""
-    for path in (each for name in PRODUCT for each in (root / name).rglob("*.py") if "migrations" not in each.parts):
-        for node in ast.walk(ast.parse(path.read_text())):
-            if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
-                told = node.body[0] if ast.get_docstring(node) is not None else None
-                docstring = 0 if told is None else (told.end_lineno or 0) - told.lineno + 1
-                if (node.end_lineno or 0) - node.lineno + 1 - docstring > LONGEST_FUNCTION:
-                    yield f"{path.relative_to(root)}:{node.name}"
+    own = ((path, module) for path, module in modules(root, *PRODUCT) if "migrations" not in path.parts)
+    return [f"{path}:{name}" for path, module in own for name in module.long]
 
 
 def test_no_function_is_longer_than_a_screen(house: Path) -> None:
@@ -157,14 +197,13 @@ def is_of_pages(module: str) -> bool:
 def pages_of_others(root: Path) -> Iterator[str]:
     """Where a module takes something out of the pages of another app; addresses are what leads to pages."""
     apps = root / "ridgeback"
-    for path in (each for each in apps.rglob("*.py") if not each.name.endswith("urls.py") and "migrations" not in each.parts):
-        own = path.relative_to(apps).parts[0]
-        for node in ast.walk(ast.parse(path.read_text())):
-            if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("ridgeback."):
-                app = str(node.module).split(".")[1]
-                named = [f"{node.module}.{each.name}" for each in node.names if (apps / app / f"{each.name}.py").exists()]
-                if app != own and any(map(is_of_pages, [str(node.module), *named])):
-                    yield f"{path.relative_to(root)}: {node.module}"
+    for path, module in modules(root, "ridgeback"):
+        for taken, names in module.imports:
+            if taken.startswith("ridgeback.") and not path.name.endswith("urls.py") and "migrations" not in path.parts:
+                app = taken.split(".")[1]
+                named = [f"{taken}.{name}" for name in names if (apps / app / f"{name}.py").exists()]
+                if app != path.parts[1] and any(map(is_of_pages, [taken, *named])):
+                    yield f"{path}: {taken}"
 
 
 def test_no_page_takes_from_another_apps_pages(house: Path) -> None:
@@ -174,14 +213,9 @@ def test_no_page_takes_from_another_apps_pages(house: Path) -> None:
     assert list(pages_of_others(house)) == ["ridgeback/sharing/summary.py: ridgeback.keeping"]
 
 
-def never_reached(root: Path) -> Iterator[str]:
+def never_reached(root: Path) -> list[str]:
     """Statements that stand behind a return, a raise, a break or a continue of their own block."""
-    ends = ast.Return | ast.Raise | ast.Break | ast.Continue
-    for path in (each for name in PRODUCT for each in (root / name).rglob("*.py")):
-        for node in ast.walk(ast.parse(path.read_text())):
-            for block in (getattr(node, name, None) for name in ("body", "orelse", "finalbody")):
-                if isinstance(block, list) and any(isinstance(each, ends) for each in block[:-1]):
-                    yield f"{path.relative_to(root)}:{block[0].lineno}"
+    return [f"{path}:{line}" for path, module in modules(root, *PRODUCT) for line in module.dead]
 
 
 def test_no_statement_stands_where_nothing_comes_to(house: Path) -> None:
