@@ -91,7 +91,7 @@ def facts(subject: Subject, found: Modelled, weighings: tuple[Weighing, ...] = (
         standing=standing(subject),
         furnishings=furnishings(subject, found.case, found.climate),
         company=_company(plan, profile, subject.body),
-        figures=_figures(plan, profile, subject.body, today),
+        figures=figures_of(plan, profile, subject.body, today),
         water=_water(plan, stage, minimum),
         meals=meals(subject, found.fed, at_rest=rest_loss(plan, profile, weighings, today)),
         today=today.isoformat(),
@@ -204,7 +204,7 @@ def _company(plan: HabitatPlan, profile: Profile, body: Body) -> Company:
     )
 
 
-def _figures(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Figures:
+def figures_of(plan: HabitatPlan, profile: Profile, body: Body, today: date) -> Figures:
     """What was typed of the animal beside what the species can be."""
     animal, adult = plan.animal, profile.body.adult(plan.animal.sex)
     expected_m = animal.length_m

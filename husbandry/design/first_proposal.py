@@ -6,9 +6,9 @@ Everything is drawn from the profile and solved by the models; the keeper change
 import math
 from collections.abc import Iterable
 from datetime import date
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
-from husbandry.animal.needs import enclosure_needs, usual_pool
+from husbandry.animal.needs import climbs, enclosure_needs, usual_pool
 from husbandry.animal.subject import subject_of
 from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import GRAVE
@@ -30,6 +30,7 @@ LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
 ABOVE_WATER_M: Final = 0.03  # a basking place over the water
 PERCH_M: Final = 0.03  # how thick a perch is
 PERCH_BELOW_LID_M: Final = 0.34  # of a climber's basking branch (trade: 25 to 30 cm to its back)
+FAR_BELOW_LID_M: Final = 0.7  # a slate: what hangs at the lid is too far from it for light, and what hangs lower is climbed on
 LONGEST_SIDE_M: Final = 15.0
 OVER_EDGE_K: Final = 1.5  # above the lower edge of its band a surface is held where its middle would burn the back
 INSIDE_K: Final = 0.2  # the least that is inside
@@ -88,26 +89,44 @@ def propose(
     damp = (choose(stage.moisture.day_percent, {}).low or 0.0) >= 50
     blank["ground"] = one_ground(choose(stage.ground.kinds, {}).value, ground_m, damp=damp)
     blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
-    if stage.heat.basking_surface_c is not None or tall or profile.habit == "arboreal":
-        blank["things"] = [platform(blank, ground_m, body.length_m, perch=tall or profile.habit == "arboreal")]
+    perch = perches(profile, box, ground_m)
+    if stage.heat.basking_surface_c is not None or perch:
+        blank["things"] = [platform(blank, ground_m, body.length_m, perch=perch)]
     screened = profile.housing is not None
     builds = BUILDS[
         "screen" if screened else "wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"
     ]
-    built = (HabitatPlan.model_validate(blank | {"enclosure": box | _built(kind, lid)}) for kind, lid in builds)
-    return _best(built, profile, today, stage.heat.basking_surface_c)
+    documents = [blank | {"enclosure": box | _built(kind, lid)} for kind, lid in builds]
+    found = _best(documents, profile, today, stage.heat.basking_surface_c)
+    if found.unlit and climbs(profile) and not perch:
+        # No tube reaches the floor so far below it: what climbs may bask higher up.
+        higher = [platform(blank, ground_m, body.length_m, perch=True)]
+        raised = _best([each | {"things": higher} for each in documents], profile, today, stage.heat.basking_surface_c)
+        found = min(found, raised, key=lambda each: each.worth)
+    return found.plan
 
 
-def _best(built: Iterable[HabitatPlan], profile: Profile, today: date, basking_c: Ranges | None) -> HabitatPlan:
+class _Found(NamedTuple):
+    """A plan with what was mended, how bad it still is, and whether it wants for UV."""
+
+    plan: HabitatPlan
+    worth: tuple[tuple[int, ...], float]
+    unlit: bool
+
+
+def _best(documents: Iterable[dict[str, Any]], profile: Profile, today: date, basking_c: Ranges | None) -> _Found:
     """Return the first way to build it that does, with its lamp and what was mended; where none does, the least bad."""
     tried = []
-    for plan in built:
+    for document in documents:
+        plan = HabitatPlan.model_validate(document)
         if check_places(plan):
-            return plan  # an enclosure too small for its own ground: nothing to solve, and the reader will say so
-        tried.append(_equipped(plan, profile, today, None if basking_c is None else choose(basking_c, {})))
-        if not any(item.severity in GRAVE or item.code is FindingCode.UV_MISSING for item in tried[-1][1].findings):
+            return _Found(plan, ((), 0.0), False)  # too small for its own ground: nothing to solve, and the reader will say so
+        made, after = _equipped(plan, profile, today, None if basking_c is None else choose(basking_c, {}))
+        unlit = any(item.code is FindingCode.UV_MISSING for item in after.findings)
+        tried.append(_Found(made, (_weight(after.findings), _installed_watts(made)), unlit))
+        if not unlit and not any(item.severity in GRAVE for item in after.findings):
             break  # the usual way to build it will do
-    return min(tried, key=lambda pair: (_weight(pair[1].findings), _installed_watts(pair[0])))[0]
+    return min(tried, key=lambda each: each.worth)
 
 
 def _built(kind: str, lid: str) -> dict[str, Any]:
@@ -152,6 +171,14 @@ def _in_another(plan: HabitatPlan) -> bool:
 def is_tall(box: dict[str, Any]) -> bool:
     """Tell whether an enclosure's document is one to climb in: clearly higher than it is long and wide."""
     return bool(box["height_m"] >= 1.2 * max(box["length_m"], box["width_m"]))
+
+
+def perches(profile: Profile, box: dict[str, Any], ground_m: float) -> bool:
+    """Tell whether an animal's basking place is a perch: in an enclosure to climb in, for what lives in trees, and for whatever
+    climbs where the lid is far above the ground.
+    """
+    high = climbs(profile) and box["height_m"] - ground_m > FAR_BELOW_LID_M
+    return high or is_tall(box) or profile.habit == "arboreal"
 
 
 def platform(blank: dict[str, Any], ground_m: float, length_m: float | None, *, perch: bool) -> dict[str, Any]:

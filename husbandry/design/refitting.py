@@ -4,7 +4,7 @@ from datetime import date
 from typing import Any
 
 from husbandry.animal.subject import subject_of
-from husbandry.design.first_proposal import equipped, is_tall, platform
+from husbandry.design.first_proposal import equipped, perches, platform
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.profile import Profile
@@ -30,7 +30,7 @@ def refitted(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
     """
     document: dict[str, Any] = plan.model_dump(mode="json") | {"heaters": [], "uv_lamps": []}
     subject = subject_of(plan, profile, today)
-    perch = is_tall(document["enclosure"]) or profile.habit == "arboreal"
+    perch = perches(profile, document["enclosure"], plan.ground.depth_m)
     wants_place = perch or subject.stage.heat.basking_surface_c is not None
     if wants_place and not any(thing.basking for thing in plan.things):
         place = platform(document, plan.ground.depth_m, subject.body.length_m, perch=perch)

@@ -18,8 +18,12 @@ CLOSE: Final = 2.0  # a slip explains the figure when it brings it this near
 
 def plausible(facts: Facts) -> Iterator[Finding]:
     """Mass and length against the species, and the date of hatching against today."""
-    said = facts.figures
-    if said.hatched and said.hatched > facts.today:
+    yield from doubted(facts.figures, facts.today)
+
+
+def doubted(said: Figures, today: str) -> Iterator[Finding]:
+    """What was said of an animal that its species cannot be; `today` as an ISO date."""
+    if said.hatched and said.hatched > today:
         yield Finding(
             FindingCode.ANIMAL_NOT_HATCHED,
             Severity.WRONG,

@@ -11,9 +11,11 @@ from django.utils.translation import gettext as _
 from husbandry.animal.body import body_of
 from husbandry.animal.needs import enclosure_needs, enough_by
 from husbandry.animal.targets import targets
-from husbandry.assessment import Measure
+from husbandry.assess.facts import figures_of
+from husbandry.assessment import Finding, Measure
 from husbandry.plan.changes import one_ground
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.review.figures import doubted
 from husbandry.space.sizing import SIDES, holds, sides_for
 from husbandry.species.book import find
 from husbandry.species.profile import Profile
@@ -55,7 +57,8 @@ def found(room_ids: list[int], query: str) -> list[tuple[str, str]]:
 class Answer:
     """What will come of an animal, before anything is solved: its stage, what decided it, sizes, and what it is kept at.
 
-    `enough_by` says by which school an enclosure is large enough that is not by the book's own.
+    `enough_by` says by which school an enclosure is large enough that is not by the book's own; `doubts` are sentences about what
+    was typed that its species cannot be.
     """
 
     stage: str
@@ -66,6 +69,7 @@ class Answer:
     fits: bool | None
     enough_by: str
     kept: str
+    doubts: tuple[str, ...]
 
 
 def answer(
@@ -103,7 +107,14 @@ def answer(
         fits,
         wording.school(*other.split(":")) if other else "",
         rotawords.kept_at(targets(blank, profile, stage), units),
+        tuple(_doubt(item, units) for item in doubted(figures_of(blank, profile, body, today), today.isoformat())),
     )
+
+
+def _doubt(item: Finding, units: KeeperUnits) -> str:
+    """What cannot be, and where a slip explains it, what was likely meant."""
+    said = wording.finding(item, units)
+    return said if item.remedy is None else f"{said} {wording.remedy(item.remedy, units)}?"
 
 
 def _enough_by(

@@ -14,7 +14,7 @@ from husbandry.plan.editing import apply
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
-from tests.core.first_plans import Case, judged
+from tests.core.first_plans import Case, judged, planned
 from tests.plans import TODAY as PLANS_DAY
 from tests.plans import plan
 
@@ -47,6 +47,27 @@ def test_a_first_plan_is_in_its_bands_or_says_why_not_and_endangers_nothing(case
     _case, outcome, dangers, untold = judged(case)
     assert dangers == ()
     assert outcome in ("good", "said"), untold
+
+
+@pytest.mark.sweep
+@pytest.mark.parametrize(
+    "case",
+    [
+        ("chinese-water-dragon", "juvenile", "usual", "recommended"),
+        ("chinese-water-dragon", "adult", "usual", "recommended"),
+        ("rankins-dragon", "hatchling", "usual", "least"),
+    ],
+    ids=" ".join,
+)
+def test_what_climbs_basks_where_a_tube_reaches_it(case: Case) -> None:
+    """Common practice, no source: no tube gives a lizard its index on the floor of a high enclosure; on a branch one does."""
+    made = planned(case).plan
+    assert made.platform is not None
+    assert made.platform.kind == "branch"
+    assert made.uv_lamps
+    found = assess(made, find(made.species), PLANS_DAY, depth=NO_DAYS)
+    assert found.quantity("uv_back").verdict is Verdict.INSIDE
+    assert found.quantity("basking_surface", "winter", "day").verdict is Verdict.INSIDE
 
 
 def test_a_night_heater_at_the_cool_end_alone_leaves_the_warm_end_cold_and_says_so() -> None:

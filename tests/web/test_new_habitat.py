@@ -40,6 +40,19 @@ def test_a_species_is_found_by_any_name_and_stands_beside_the_form(client: Clien
     assert "yours is too small for it" in small
 
 
+def test_a_size_its_kind_never_has_is_doubted_before_anything_is_planned(client: Client, habitat: Habitat) -> None:
+    """Common practice, no source: of a lizard with a long tail many measure the whole; a point slips."""
+    asked = {"species": "chinese-water-dragon", "room": str(habitat.room_id)}
+    said = page_text(client.get(reverse("rooms:answer"), asked | {"length": "2 ft 8 in"}))
+    assert "It is 81 cm long (snout to vent); 25 cm is the longest of its kind." in said
+    assert "The tail was measured with it: 24 cm snout to vent?" in said
+    heavy = page_text(client.get(reverse("rooms:answer"), asked | {"length": "24", "mass": "4.5 kg"}))
+    assert "450 g was meant?" in heavy
+    for usual in ({"length": "24"}, {"mass": "450 g"}, {}):
+        assert "was meant?" not in page_text(client.get(reverse("rooms:answer"), asked | usual))
+        assert "is the longest of its kind" not in page_text(client.get(reverse("rooms:answer"), asked | usual))
+
+
 @pytest.mark.sweep
 @pytest.mark.parametrize("typed", ["", "nonsense", "1/2/3/4", "-4", "99999999999999999999", "1e400 g", "\u0663"])
 def test_whatever_is_typed_meanwhile_is_answered_quietly(client: Client, habitat: Habitat, typed: str) -> None:
