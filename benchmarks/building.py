@@ -30,7 +30,7 @@ from husbandry.plan.reading import read_data  # noqa: E402
 from husbandry.species.book import find  # noqa: E402
 from husbandry.wiring.cables import leads  # noqa: E402
 from husbandry.wiring.consumers import consumers  # noqa: E402
-from husbandry.wiring.settings import Feed  # noqa: E402
+from husbandry.wiring.settings import HabitatFeed  # noqa: E402
 from ridgeback.home.demo import plans  # noqa: E402
 
 TIMES: Final = 5
@@ -57,7 +57,7 @@ for document in plans(TODAY):
     profile = find(plan.species)
     print(plan.name)
     measured("steps and their days", partial(steps_and_days, plan))
-    measured("leads", partial(leads, plan, consumers(plan), Feed(), {}))
+    measured("leads", partial(leads, plan, consumers(plan), HabitatFeed(), {}))
     measured("the test's protocol", partial(protocol, plan, profile, TODAY, "winter"))
     measured("second thermostats", partial(second_thermostat, plan, profile, TODAY))
     measured("a year of electricity", partial(year_energy, plan, profile))

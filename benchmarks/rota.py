@@ -8,7 +8,7 @@ import time
 import tracemalloc
 from datetime import date, timedelta
 
-from husbandry.feeding.history import History, Meal
+from husbandry.feeding.history import History, RecordedMeal
 from husbandry.rota.card import Card, RoomDays, compile_card, expand
 from husbandry.species.book import shipped
 from husbandry.species.stages import expected_mass_kg
@@ -30,7 +30,7 @@ def cards() -> list[Card]:
         length_m = (hatch + (adult - hatch) * share) / 100
         animal = {"length_m": length_m, "mass_kg": max(round(expected_mass_kg(profile, length_m), 5), 0.0001)}
         made = plan(species=profile.id, animal=animal, feeding={"starts": BEGAN.isoformat()})
-        meals = tuple(Meal(TODAY - timedelta(days=3 * turn), "eaten", ("plain calcium",)) for turn in range(14, -1, -1))
+        meals = tuple(RecordedMeal(TODAY - timedelta(days=3 * turn), "eaten", ("plain calcium",)) for turn in range(14, -1, -1))
         found.append(compile_card(made, profile, TODAY, History(BEGAN, meals, {"deep-clean": TODAY - timedelta(days=9)})))
     return found
 

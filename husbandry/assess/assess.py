@@ -35,7 +35,7 @@ class Records:
     """
 
     weighings: tuple[Weighing, ...] = ()
-    meals: tuple[history.Meal, ...] = ()
+    meals: tuple[history.RecordedMeal, ...] = ()
     read: Mapping[str, Read] = field(default_factory=dict)
 
 

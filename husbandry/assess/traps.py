@@ -15,7 +15,7 @@ from husbandry.inputs.shelters import LEAFY
 from husbandry.plan.geometry import covers, half_sides_m, surface_m, top_of, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.things import Thing
-from husbandry.review.arrangement import Buried, Door, Edge, FarPerch, Gap
+from husbandry.review.arrangement import Buried, Door, Edge, EscapeGap, FarPerch
 from husbandry.units import TOLERANCE_M
 
 HEAD: Final = {"snake": 0.6, "frog": 0.7, "salamander": 0.7}  # of the body's width: where the head passes, the body follows
@@ -40,7 +40,7 @@ NO_BOWL: Final = ("rarely", "does not know")
 DROPS: Final = ("drop", "drip", "mist on leaves")
 
 
-def gaps(subject: Subject) -> Iterator[Gap]:
+def gaps(subject: Subject) -> Iterator[EscapeGap]:
     """The gaps in which the smallest animal sticks, through which it gets out, or behind which it vanishes."""
     plan, widest_m = subject.plan, body_width_m(subject)
     length_m = subject.body.length_m
@@ -53,11 +53,11 @@ def gaps(subject: Subject) -> Iterator[Gap]:
         path = f"enclosure.gaps.{index}"
         if gap.at == "background":
             if gap.width_m >= STICKS * head_m:
-                yield Gap(path, gap.at, gap.width_m, body_m, "sticks" if gap.width_m < BEHIND * body_m else "hides")
+                yield EscapeGap(path, gap.at, gap.width_m, body_m, "sticks" if gap.width_m < BEHIND * body_m else "hides")
         elif gap.width_m >= head_m:
-            yield Gap(path, gap.at, gap.width_m, body_m, "escapes")
+            yield EscapeGap(path, gap.at, gap.width_m, body_m, "escapes")
         elif gap.width_m >= STICKS * head_m:
-            yield Gap(path, gap.at, gap.width_m, body_m, "sticks")
+            yield EscapeGap(path, gap.at, gap.width_m, body_m, "sticks")
 
 
 def door(plan: HabitatPlan) -> Door:

@@ -163,7 +163,7 @@ def _reduced(ordered: Sequence[Step], before: Mapping[str, set[str]]) -> dict[st
 
 
 @dataclass(frozen=True)
-class Path:
+class CriticalPath:
     """The longest way: hours from the first hand to the animal, the keys along it, and what each step may wait (h).
 
     `starts_h` is the earliest begin of each, as if there were always time.
@@ -175,7 +175,9 @@ class Path:
     starts_h: Mapping[str, float]
 
 
-def longest(found: Graph, hours: Mapping[str, float] | None = None, not_before_h: Mapping[str, float] | None = None) -> Path:
+def longest(
+    found: Graph, hours: Mapping[str, float] | None = None, not_before_h: Mapping[str, float] | None = None
+) -> CriticalPath:
     """Return the critical path of a build.
 
     Parameters
@@ -189,7 +191,7 @@ def longest(found: Graph, hours: Mapping[str, float] | None = None, not_before_h
 
     Returns
     -------
-    Path, in h: hands are taken to be there at every hour.
+    CriticalPath, in h: hands are taken to be there at every hour.
 
     References
     ----------
@@ -211,4 +213,4 @@ def longest(found: Graph, hours: Mapping[str, float] | None = None, not_before_h
     way = [found.steps[-1].key]
     while found.before[way[-1]]:
         way.append(max(sorted(found.before[way[-1]]), key=lambda key: ends[key]))
-    return Path(whole, tuple(reversed(way)), slack, starts)
+    return CriticalPath(whole, tuple(reversed(way)), slack, starts)

@@ -12,14 +12,14 @@ LEFT_ALONE_DAYS: Final = {"snake": 7, "tortoise": 3, "turtle": 3, "lizard": 5, "
 
 
 @dataclass(frozen=True)
-class Moment:
+class MovingStep:
     """One thing to do, by a key that the edge puts into words, so many hours after the move (negative: before it)."""
 
     what: str
     hours: float
 
 
-def moving_day(profile: Profile) -> tuple[Moment, ...]:
+def moving_day(profile: Profile) -> tuple[MovingStep, ...]:
     """Return what is done on the day an animal moves, in order.
 
     Parameters
@@ -29,7 +29,7 @@ def moving_day(profile: Profile) -> tuple[Moment, ...]:
 
     Returns
     -------
-    Moment, from the day before to the first handling.
+    MovingStep, from the day before to the first handling.
 
     References
     ----------
@@ -39,23 +39,23 @@ def moving_day(profile: Profile) -> tuple[Moment, ...]:
     waits = "waits-wet" if group in AMPHIBIANS or aquatic else "waits-soaking" if group in SOAKED else "waits-dark"
     first_meal = FIRST_MEAL_DAYS[group]
     found = [
-        Moment("read-once-more", -24),
-        Moment("no-food-before", -48 if group == "snake" else -12),
-        Moment("weigh", -1),
-        Moment(waits, -0.5),
-        Moment("wet-hands" if group in AMPHIBIANS else "wash-hands", -0.5),
+        MovingStep("read-once-more", -24),
+        MovingStep("no-food-before", -48 if group == "snake" else -12),
+        MovingStep("weigh", -1),
+        MovingStep(waits, -0.5),
+        MovingStep("wet-hands" if group in AMPHIBIANS else "wash-hands", -0.5),
     ]
     if aquatic:
-        found.append(Moment("match-water", -0.5))
+        found.append(MovingStep("match-water", -0.5))
     else:
-        found.append(Moment("carry-ground", 0))
-        found.append(Moment("carry-hide", 0))
+        found.append(MovingStep("carry-ground", 0))
+        found.append(MovingStep("carry-hide", 0))
     found += [
-        Moment("in-by-itself", 0),
-        Moment("lights-low", 0),
-        Moment("offer-water", 0.5),
-        Moment("look-from-afar", 24),
-        Moment("first-meal", 24.0 * first_meal),
-        Moment("handle-again", 24.0 * max(LEFT_ALONE_DAYS[group], first_meal + 2)),
+        MovingStep("in-by-itself", 0),
+        MovingStep("lights-low", 0),
+        MovingStep("offer-water", 0.5),
+        MovingStep("look-from-afar", 24),
+        MovingStep("first-meal", 24.0 * first_meal),
+        MovingStep("handle-again", 24.0 * max(LEFT_ALONE_DAYS[group], first_meal + 2)),
     ]
     return tuple(sorted(found, key=lambda one: one.hours))

@@ -30,7 +30,7 @@ class Locked:
 
 
 @dataclass(frozen=True)
-class Standing:
+class BuildStanding:
     """What is `open` (can be done now), what cures and until when, what keeps the animal out, and what each open step holds up.
 
     `slack_h` is what a step may wait before the move-in waits with it.
@@ -47,7 +47,9 @@ class Standing:
         return not self.locks
 
 
-def standing(found: Graph, settings: BuildSettings, done: Mapping[str, datetime], now: datetime, *, test_passed: bool) -> Standing:
+def standing(
+    found: Graph, settings: BuildSettings, done: Mapping[str, datetime], now: datetime, *, test_passed: bool
+) -> BuildStanding:
     """Return how a build stands.
 
     Parameters
@@ -65,7 +67,7 @@ def standing(found: Graph, settings: BuildSettings, done: Mapping[str, datetime]
 
     Returns
     -------
-    Standing. Only what was done counts, and only a wait that is over.
+    BuildStanding. Only what was done counts, and only a wait that is over.
 
     References
     ----------
@@ -101,7 +103,7 @@ def standing(found: Graph, settings: BuildSettings, done: Mapping[str, datetime]
     left = {key for key in found.before if key not in done or key in curing}
     slack = _slack_h(found, settings, done, now)
     holds = {key: tuple(other for other in found.all_after(key) if other in left) for key in open_now}
-    return Standing(open_now, curing, tuple(locks), holds, slack)
+    return BuildStanding(open_now, curing, tuple(locks), holds, slack)
 
 
 def _slack_h(found: Graph, settings: BuildSettings, done: Mapping[str, datetime], now: datetime) -> Mapping[str, float]:

@@ -33,7 +33,7 @@ STILL_AIR: Final = 1.5  # W/m²K that remains of draughts and the lamp's own plu
 
 
 @dataclass(frozen=True)
-class Perch:
+class BaskingPerch:
     """What the animal basks on: `bed` is the conductance to the ground below (W/m²K), a branch has none (estimates).
 
     `thickness_m` and `heat_capacity` (J/m³K, common tables) say how slowly it warms; `depth_share` how far it reaches
@@ -48,11 +48,11 @@ class Perch:
 
 
 PERCHES: Final = {
-    "slate": Perch(2.5, 0.88, 0.012, 2.1e6),
-    "stone": Perch(2.5, 0.85, 0.030, 2.0e6),
-    "wood": Perch(1.0, 0.75, 0.025, 1.0e6),
-    "branch": Perch(0.0, 0.75, 0.025, 1.0e6, 0.2),
-    "ground": Perch(4.0, 0.80, 0.010, 1.3e6),
+    "slate": BaskingPerch(2.5, 0.88, 0.012, 2.1e6),
+    "stone": BaskingPerch(2.5, 0.85, 0.030, 2.0e6),
+    "wood": BaskingPerch(1.0, 0.75, 0.025, 1.0e6),
+    "branch": BaskingPerch(0.0, 0.75, 0.025, 1.0e6, 0.2),
+    "ground": BaskingPerch(4.0, 0.80, 0.010, 1.3e6),
 }
 
 

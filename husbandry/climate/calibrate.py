@@ -83,7 +83,7 @@ class Combination:
 
 
 @dataclass(frozen=True)
-class Wanted:
+class WorthReading:
     """A reading worth taking: place, minutes after the light comes on, and what it would teach in nats."""
 
     place: str
@@ -104,7 +104,7 @@ class Learnt:
     after: tuple[float, ...]
     combinations: tuple[Combination, ...]
     left: dict[str, float]
-    wanted: tuple[Wanted, ...]
+    wanted: tuple[WorthReading, ...]
     questioned: tuple[int, ...] = ()
 
 
@@ -241,7 +241,7 @@ class _Calibration:
         questioned = tuple(np.flatnonzero(~fit.kept).tolist())
         return Learnt(belief, tuple(first.tolist()), tuple(said.tolist()), _combinations(information), left, worth, questioned)
 
-    def _worth(self, day: DayCourse, beside: list[DayCourse], covariance: Floats) -> tuple[Wanted, ...]:
+    def _worth(self, day: DayCourse, beside: list[DayCourse], covariance: Floats) -> tuple[WorthReading, ...]:
         """What each further reading would teach: at every place, through the light and the dark, the best time of each."""
         case = self.case
         lit = round(case.light_hours * 60)
@@ -252,13 +252,13 @@ class _Calibration:
             sigma = PLACES[place].model_sigma
             base = read(day, case, place)
             others = [read(one, case, place) for one in beside]
-            best: Wanted | None = None
+            best: WorthReading | None = None
             for after in times:
                 at = (on + after - 1) % MINUTES
                 row = np.array([(other[at] - base[at]) / STEP for other in others]) / sigma
                 nats = 0.5 * float(np.log1p(row @ covariance @ row))
                 if best is None or nats > best.worth:
-                    best = Wanted(place, after % MINUTES, nats)
+                    best = WorthReading(place, after % MINUTES, nats)
             if best is not None:
                 found.append(best)
         return tuple(sorted(found, key=lambda item: -item.worth))

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from husbandry.climate.air import MAGNUS_A, MAGNUS_B_C
 from husbandry.climate.basking import convection_of, radiation_of
 from husbandry.climate.compiled import compiled
-from husbandry.climate.day_water import AT, FLOW, PRESSURE, RATE_NOW, STEEPNESS, Airing, Water, find_lasting, step
+from husbandry.climate.day_water import AT, FLOW, PRESSURE, RATE_NOW, STEEPNESS, DayAiring, Water, find_lasting, step
 from husbandry.climate.humidity import LATENT_HEAT, saturation_at
 from husbandry.climate.openings import VIRTUAL_K_PA, changes_of, rise_of, slope_of
 from husbandry.climate.terms import CAPACITY, LATENT, NEAR, OUTSIDE, SOFTNESS, VENT, Terms
@@ -135,7 +135,7 @@ def look(terms: Terms, water: Water, held: Held, t: Floats, ahead: Floats, at: M
         node[HEAT, i] = dry[i] + terms.node[LATENT, i] * (ahead[i] - halfway_c)
     rise_k = _rise(terms, water, ahead, halfway_c, room_pa)
     factor, more_h_k = airing.factor, slope_of(airing.exchange, rise_k)
-    air = Airing(factor * changes_of(airing.exchange, rise_k), factor * VIRTUAL_K_PA * more_h_k, room_pa)
+    air = DayAiring(factor * changes_of(airing.exchange, rise_k), factor * VIRTUAL_K_PA * more_h_k, room_pa)
     step(terms, water, ahead, air, at.clock, 60.0 * at.minutes)
     for k in range(water.node.size):
         place = water.node[k]

@@ -203,7 +203,7 @@ def _mist(terms: Terms, water: Water, clock: int) -> float:
     return at_once / terms.supply.holds
 
 
-class Airing(NamedTuple):
+class DayAiring(NamedTuple):
     """Air changes at the present pressure (1/h), how they grow with it (1/h per Pa), and the room's vapour (Pa)."""
 
     changes_h: float
@@ -212,7 +212,7 @@ class Airing(NamedTuple):
 
 
 @compiled
-def step(terms: Terms, water: Water, t: Floats, airing: Airing, clock: int, seconds: float) -> None:
+def step(terms: Terms, water: Water, t: Floats, airing: DayAiring, clock: int, seconds: float) -> None:
     """Step the vapour pressure through the time that is held, exactly, and book what every source gave.
 
     `t` are the nodes (°C) in its middle, `clock` the minute of the day.

@@ -22,7 +22,7 @@ LEAST_HOURS: Final = 1e-9
 
 
 @dataclass(frozen=True)
-class Read:
+class PhaseReading:
     """How the day or the night is read: each phase's share (phases,) of it, and by season that of the basking surface's hottest
     stretch (seasons, phases), the phase at whose end the air is `hottest` (once heaters have warmed up), and the `main` one.
 
@@ -65,7 +65,7 @@ class SteadyStates:
         )
 
     @cached_property
-    def reads(self) -> tuple[Read, Read]:
+    def reads(self) -> tuple[PhaseReading, PhaseReading]:
         """How the day and the night are read: each phase by its end, the surface by day by the hottest phases of the light."""
         problem, nodes = self.problem, self.problem.network.nodes
         every, found = range(len(problem.seasons)), []
@@ -79,7 +79,7 @@ class SteadyStates:
             else:
                 surface, main = np.tile(shares, (len(every), 1)), (own[-1],) * len(every)
             hottest = tuple(max(own, key=self._warmest_air(season).__getitem__) for season in every)
-            found.append(Read(shares, surface, hottest, main))
+            found.append(PhaseReading(shares, surface, hottest, main))
         return found[0], found[1]
 
     @cached_property
@@ -108,13 +108,13 @@ class SteadyStates:
         ends = np.stack([self.node_c[self._row(phase, season), air] for phase in range(len(problem.phases))])
         return [float(level) for level in (ends if self._cooler is None else ends - self._cooler[:, season]).max(axis=1)]
 
-    def _of_hottest(self, read: Read) -> Floats:
+    def _of_hottest(self, read: PhaseReading) -> Floats:
         """By how many K the air is cooler where it is hottest, by season, for the whole batch (seasons, 1, air)."""
         if self._cooler is None:
             return np.zeros((len(read.hottest), 1, 1))
         return np.stack([self._cooler[phase, season] for season, phase in enumerate(read.hottest)])[:, None]
 
-    def _functionals(self, read: Read) -> Floats:
+    def _functionals(self, read: PhaseReading) -> Floats:
         """The rows (phases, seasons, k, n) over the phases' steady states: the places, then the air at its hottest."""
         problem, modes, nodes = self.problem, self.coupled.modes, self.problem.network.nodes
         everywhere = np.eye(nodes.count)
@@ -124,7 +124,7 @@ class SteadyStates:
         of_air = np.stack([modes.ends[season, phase] for season, phase in enumerate(read.hottest)])
         return np.concatenate([rows, modes.functionals(everywhere[nodes.air], of_air)], axis=2)
 
-    def _read_c(self, read: Read) -> Floats:
+    def _read_c(self, read: PhaseReading) -> Floats:
         """What the same rows read of the phases' ends as they were found, (seasons × variations, k)."""
         problem, nodes = self.problem, self.problem.network.nodes
         ends = self.node_c.reshape(len(problem.phases), len(problem.seasons), problem.varied, nodes.count)
@@ -180,7 +180,7 @@ class SteadyStates:
         named = problem.named(np.concatenate(read_c), vapour[:, 0], self._means(np.concatenate(duties)), vapour[:, 1])
         return {name: values.reshape(2 * len(problem.seasons), spread.DRAWS) for name, values in named.items()}
 
-    def _drawn_read(self, read: Read, duties: Duties) -> Floats:
+    def _drawn_read(self, read: PhaseReading, duties: Duties) -> Floats:
         """Draws of the places of the day or the night, and of the air at its hottest, (seasons × DRAWS, k)."""
         found = self._drawn_reading(self.coupled.read(self._functionals(read))).at(duties)
         air = found[:, -self.problem.network.nodes.air_count :].reshape(len(read.hottest), spread.DRAWS, -1)

@@ -26,7 +26,7 @@ class Home:
 
 
 @dataclass(frozen=True)
-class Path:
+class HousingPath:
     """A way to house the animal: its homes in order, and their prices as far as the keeper gave them."""
 
     homes: tuple[Home, ...]
@@ -49,8 +49,8 @@ class HousingChoice:
     """Both paths, from the enclosure the animal is in; `once` is None where it is in its last one already."""
 
     now: Home
-    step_up: Path
-    once: Path | None
+    step_up: HousingPath
+    once: HousingPath | None
 
 
 def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[Weighing, ...] = ()) -> HousingChoice | None:
@@ -85,11 +85,11 @@ def choice(plan: HabitatPlan, profile: Profile, today: date, weighings: tuple[We
         box = _with_water(Box(*homes[-1].sides_m, box.water_m3), wanted(last, 0))
     own = Home(None, (plan.enclosure.length_m, plan.enclosure.width_m, plan.enclosure.height_m), stage_name(0))
     prices = plan.prices.steps
-    stepped = Path(tuple(homes), tuple(prices[index] if index < len(prices) else None for index in range(len(homes))))
+    stepped = HousingPath(tuple(homes), tuple(prices[index] if index < len(prices) else None for index in range(len(homes))))
     if not homes:
         return HousingChoice(own, stepped, None)
     final = Home(today, _sides(wanted(last, 1)), stage_name(last))
-    return HousingChoice(own, stepped, Path((final,), (plan.prices.once,)))
+    return HousingChoice(own, stepped, HousingPath((final,), (plan.prices.once,)))
 
 
 def _sides(wanted: dict[str, Need]) -> tuple[float, float, float]:

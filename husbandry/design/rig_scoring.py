@@ -39,7 +39,7 @@ FORBIDDEN: Final = (
 )
 
 
-class Judge:
+class RigJudge:
     """Tells good rigs from bad in one enclosure; `tried` counts what was solved."""
 
     def __init__(self, place: RigPlace) -> None:

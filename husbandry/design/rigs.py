@@ -24,7 +24,7 @@ from husbandry.codes import ReasonCode
 from husbandry.design.first_proposal import equipped
 from husbandry.design.rig import Progress, RefusedLamp, Rig, RigsFound, rank, same_kinds, why
 from husbandry.design.rig_placing import RigPlace
-from husbandry.design.rig_scoring import Judge
+from husbandry.design.rig_scoring import RigJudge
 from husbandry.inputs import ultraviolet
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.light.ultraviolet import RATED_WATTS
@@ -86,7 +86,7 @@ class _Search:
 
     def __init__(self, plan: HabitatPlan, profile: Profile, today: date) -> None:
         self.place = RigPlace(subject_of(plan, profile, today))
-        self.judge = Judge(self.place)
+        self.judge = RigJudge(self.place)
         self.tube: dict[str, Any] | None = fitting_lamp(
             self.place.bare, self.place.stage, self.place.body, today, climber=climbs(profile), beside_lamp=bool(self.place.basking)
         )

@@ -15,7 +15,7 @@ ABOVE_K: Final = 2.0  # that the second is set above the first, so that it never
 
 
 @dataclass(frozen=True)
-class Heat:
+class HottestDay:
     """The hottest of a summer day, °C: the basking surface, and the air of the warm end."""
 
     surface_c: float
@@ -30,11 +30,11 @@ class Worth:
     """
 
     path: str
-    usual: Heat
-    stuck: Heat
-    held: Heat
+    usual: HottestDay
+    stuck: HottestDay
+    held: HottestDay
     second_c: float
-    ceiling: Heat
+    ceiling: HottestDay
 
     @property
     def burns(self) -> bool:
@@ -46,7 +46,7 @@ class Worth:
         """Tell whether the first alone failing is too hot, and is not with a second."""
         return self.burns and not self._over(self.held)
 
-    def _over(self, heat: Heat) -> bool:
+    def _over(self, heat: HottestDay) -> bool:
         return heat.surface_c > self.ceiling.surface_c or heat.air_c > self.ceiling.air_c
 
 
@@ -67,7 +67,7 @@ def second_thermostat(plan: HabitatPlan, profile: Profile, today: date) -> tuple
     `husbandry.climate.steady.solve_steady`.
     """
     stage = body_of(plan, profile, today).decision.stage
-    ceiling = Heat((stage.heat.surface_ceiling_c or stage.heat.ceiling_c).value, stage.heat.ceiling_c.value)
+    ceiling = HottestDay((stage.heat.surface_ceiling_c or stage.heat.ceiling_c).value, stage.heat.ceiling_c.value)
     case, found = enclosure_case(plan), []
     for place, heater in enumerate(plan.heaters):
         set_c = heater.thermostat.set_c
@@ -85,7 +85,7 @@ def _with(case: EnclosureCase, place: int, heater: HeaterCase) -> EnclosureCase:
     return replace(case, heaters=(*case.heaters[:place], heater, *case.heaters[place + 1 :]))
 
 
-def _hottest(case: EnclosureCase) -> Heat:
+def _hottest(case: EnclosureCase) -> HottestDay:
     states = solve_steady(case, spread=False, seasons=("summer",)).states
     surface_c, air_c = (max(state.predictions[key].value for state in states.values()) for key in ("basking_surface", "warm_air"))
-    return Heat(surface_c, air_c)
+    return HottestDay(surface_c, air_c)

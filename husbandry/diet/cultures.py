@@ -103,7 +103,7 @@ class Culture:
 
 
 @dataclass(frozen=True)
-class Outlook:
+class CultureOutlook:
     """What a culture comes to: the first day it gives, pieces (or g) a week now, the day to split it, the day it is worn out.
 
     `first` and the others are None where it is too cold or too hot to grow at all. `warmth` is "good", "cold", "hot" or "still".
@@ -117,7 +117,7 @@ class Outlook:
     warmth: str
 
 
-def outlook(culture: Culture, today: date) -> Outlook:
+def outlook(culture: Culture, today: date) -> CultureOutlook:
     """Return what a culture gives on a day and what is due for it.
 
     Parameters
@@ -129,7 +129,7 @@ def outlook(culture: Culture, today: date) -> Outlook:
 
     Returns
     -------
-    Outlook.
+    CultureOutlook.
 
     References
     ----------
@@ -139,7 +139,7 @@ def outlook(culture: Culture, today: date) -> Outlook:
     low, high = kind.warm_c
     warmth = "good" if low <= culture.temperature_c <= high else "cold" if culture.temperature_c < low else "hot"
     if speed < LEAST_RATE:
-        return Outlook(None, 0.0, None, None, speed, "still")
+        return CultureOutlook(None, 0.0, None, None, speed, "still")
 
     def days(at_best: float) -> timedelta:
         return timedelta(days=ceil(at_best / speed))
@@ -148,7 +148,7 @@ def outlook(culture: Culture, today: date) -> Outlook:
     worn = first + days(kind.good_days)
     split = (culture.last_split or culture.started) + days(kind.split_days)
     gives = first <= today < worn
-    return Outlook(first, kind.a_week * culture.vessels * speed if gives else 0.0, split, worn, speed, warmth)
+    return CultureOutlook(first, kind.a_week * culture.vessels * speed if gives else 0.0, split, worn, speed, warmth)
 
 
 def vessels_for(kind: CultureKind, a_week: float, temperature_c: float) -> int | None:

@@ -104,7 +104,7 @@ def is_slender(item: Food) -> bool:
 
 
 @dataclass(frozen=True)
-class Piece:
+class FoodPiece:
     """A piece of food: length and width in m, mass in kg."""
 
     length_m: float
@@ -112,7 +112,7 @@ class Piece:
     mass_kg: float
 
 
-def largest_piece(item: Food, limit: SizeLimit | None) -> Piece | None:
+def largest_piece(item: Food, limit: SizeLimit | None) -> FoodPiece | None:
     """Return the largest piece of a food within the limit, alike in shape to the grown one; None for what has no pieces.
 
     Eggs come whole, in one size.
@@ -126,7 +126,7 @@ def largest_piece(item: Food, limit: SizeLimit | None) -> Piece | None:
 
     Returns
     -------
-    Piece, in kg and m.
+    FoodPiece, in kg and m.
 
     References
     ----------
@@ -142,7 +142,7 @@ def largest_piece(item: Food, limit: SizeLimit | None) -> Piece | None:
             shrink = min(1.0, WORM_OF_HEAD * limit.at_most_m / (length_m * item.width_share))
         else:
             shrink = min(1.0, limit.at_most_m / (length_m * (1.0 if limit.dimension == "length" else item.width_share)))
-    return Piece(length_m * shrink, length_m * item.width_share * shrink, mass_kg * shrink**3)
+    return FoodPiece(length_m * shrink, length_m * item.width_share * shrink, mass_kg * shrink**3)
 
 
 def too_large(item: Food, mass_kg: float, limit: SizeLimit) -> bool:

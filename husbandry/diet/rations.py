@@ -6,11 +6,11 @@ from typing import Final
 from husbandry.diet import condition
 from husbandry.diet.condition import ConditionStep
 from husbandry.diet.foods import Food, foods
-from husbandry.diet.gape import WHOLE_KIND, Piece, SizeLimit, is_slender, largest_piece, size_limit
+from husbandry.diet.gape import WHOLE_KIND, FoodPiece, SizeLimit, is_slender, largest_piece, size_limit
 from husbandry.diet.nutrients import Helping
 from husbandry.diet.prey import CLASSES, Offer, meal_by_girth, meal_by_share
 from husbandry.species.leaves import Range, in_school
-from husbandry.species.stage import Feeding, Limit, Meal, Supplement
+from husbandry.species.stage import Limit, Meal, StageFeeding, Supplement
 
 Schools = dict[str, str]
 NO_SCHOOLS: Final[Schools] = {}
@@ -59,7 +59,7 @@ class Ration:
     mass_kg: tuple[float, float] | None = None
     needs_mass: bool = False
     limit: SizeLimit | None = None
-    pieces: tuple[tuple[str, Piece], ...] = ()
+    pieces: tuple[tuple[str, FoodPiece], ...] = ()
     offers: tuple[Offer, ...] = ()
     moved: float = 1.0
     animals: int = 1
@@ -126,12 +126,12 @@ PREY_LIMITS: Final[dict[str, tuple[Limit, str]]] = {
 }
 
 
-def meals_in_use(feeding: Feeding, schools: Schools) -> tuple[Meal, ...]:
+def meals_in_use(feeding: StageFeeding, schools: Schools) -> tuple[Meal, ...]:
     """The stage's meals by the keeper's schools, with the limit of prey that the keeper goes by."""
     return tuple(_limited(meal, schools) for meal in in_school(feeding.meals, schools))
 
 
-def prey_goes_by(feeding: Feeding) -> str:
+def prey_goes_by(feeding: StageFeeding) -> str:
     """Return the school of prey size the book goes by ("width" or "length"), "" where no meal goes by the head."""
     limits = {limit: school for school, (limit, _said) in PREY_LIMITS.items()}
     return next((limits[meal.limit] for meal in feeding.meals if meal.limit in limits), "")
@@ -147,7 +147,7 @@ def _limited(meal: Meal, schools: Schools) -> Meal:
 
 
 def rations(
-    feeding: Feeding,
+    feeding: StageFeeding,
     eater: Eater,
     animals: int = 1,
     schools: Schools = NO_SCHOOLS,
@@ -263,7 +263,7 @@ def _limit(meal: Meal, eater: Eater) -> SizeLimit | None:
     return size_limit(meal.limit, eater.form, length_m, eater.mass_kg, eater.total_length_m or length_m, eater.measured_m)
 
 
-def _usual(item: Food, limit: SizeLimit | None, mass_kg: float | None, *, beside: bool) -> Piece | None:
+def _usual(item: Food, limit: SizeLimit | None, mass_kg: float | None, *, beside: bool) -> FoodPiece | None:
     """A usual piece: under the largest allowed, or grown where that is small enough.
 
     A worm that goes by the head, or stands `beside` other food, has at most a share of the eater's mass where that is known.
@@ -279,13 +279,13 @@ def _usual(item: Food, limit: SizeLimit | None, mass_kg: float | None, *, beside
     return _shrunk(largest, min(1.0, wanted_m / largest.length_m) if limit.by in ("gap-of-eyes", "head-length", "mouth") else 1.0)
 
 
-def _at_most(piece: Piece, longest_mm: float | None) -> Piece:
+def _at_most(piece: FoodPiece, longest_mm: float | None) -> FoodPiece:
     """The piece, or a smaller one that is no longer than the meal bears."""
     return piece if longest_mm is None else _shrunk(piece, min(1.0, longest_mm / 1000 / piece.length_m))
 
 
-def _shrunk(piece: Piece, shrink: float) -> Piece:
-    return Piece(piece.length_m * shrink, piece.width_m * shrink, piece.mass_kg * shrink**3)
+def _shrunk(piece: FoodPiece, shrink: float) -> FoodPiece:
+    return FoodPiece(piece.length_m * shrink, piece.width_m * shrink, piece.mass_kg * shrink**3)
 
 
 def interval_days(rule: Range, chosen: int | None, step: ConditionStep = NO_STEP, *, lean: bool = False) -> int:
@@ -300,6 +300,6 @@ def interval_days(rule: Range, chosen: int | None, step: ConditionStep = NO_STEP
     return condition.moved_interval(days, step.factor) if step.moved == "interval" else days
 
 
-def supplements_in_use(feeding: Feeding, *, uvb: bool, schools: Schools = NO_SCHOOLS) -> tuple[Supplement, ...]:
+def supplements_in_use(feeding: StageFeeding, *, uvb: bool, schools: Schools = NO_SCHOOLS) -> tuple[Supplement, ...]:
     """Return the products that apply with or without working UVB."""
     return tuple(item for item in in_school(feeding.supplements, schools) if item.uvb in ("either", "with" if uvb else "without"))

@@ -10,7 +10,7 @@ EATEN: Final = ("eaten", "part")
 
 
 @dataclass(frozen=True)
-class Meal:
+class RecordedMeal:
     """A meal on record: its day, "eaten", "part", "refused" or "skipped", the powders and the foods, and who of a group ate.
 
     `who` is None where that was not told by name.
@@ -46,7 +46,7 @@ class History:
     """
 
     since: date
-    meals: tuple[Meal, ...] = ()
+    meals: tuple[RecordedMeal, ...] = ()
     done: dict[str, date] = field(default_factory=dict)
     weighings: tuple[Weighing, ...] = ()
     appointments: tuple[Appointment, ...] = ()

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from husbandry.animal.subject import Subject
 from husbandry.animal.year import rest_of
 from husbandry.diet.dusting import Past, Product, rota, turn_given
-from husbandry.feeding.history import EATEN, Meal
+from husbandry.feeding.history import EATEN, RecordedMeal
 from husbandry.feeding.menu import FeedDay, Menu
 from husbandry.feeding.servings import Serving, dustable, powder_days, serve, servings_of, turns_given
 from husbandry.feeding.week_food import Carrying, Fed, powders_of
@@ -38,7 +38,7 @@ class FeedLine:
 
 
 def line_of(
-    subject: Subject, fed: Fed, *, uvb: bool, starts: date, meals: tuple[Meal, ...] = (), parts: tuple[Serving, ...] = ()
+    subject: Subject, fed: Fed, *, uvb: bool, starts: date, meals: tuple[RecordedMeal, ...] = (), parts: tuple[Serving, ...] = ()
 ) -> FeedLine:
     """Work out the line of feeds; without any meal on record those before today count as given as planned.
 
@@ -74,7 +74,7 @@ def _as_planned(
     return tuple((day, tuple(item.product.name for item in placed[day])) for day in with_powder)
 
 
-def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[Meal, ...] = ()) -> Menu:
+def menu(subject: Subject, fed: Fed, *, uvb: bool, meals: tuple[RecordedMeal, ...] = ()) -> Menu:
     """Lay out the feeds from today for four weeks, after the meals on record."""
     plan, stage, today = subject.plan, subject.stage, subject.today
     feeding, starts = stage.feeding, plan.feeding.starts or today

@@ -30,7 +30,7 @@ ALONG: Final[tuple[Shape, ...]] = ("branch", "vine", "tube")  # their length lie
 
 
 @dataclass(frozen=True)
-class Material:
+class ThingMaterial:
     """`kg_l` is its density, `conductivity` in W/mK, `heat_capacity` in J/m³K; `bears_c` what it bears."""
 
     kg_l: float
@@ -39,18 +39,18 @@ class Material:
     bears_c: float
 
 
-STUFF: Final[dict[Stuff, Material]] = {
-    "cork": Material(0.20, 0.045, 0.35e6, 110.0),
-    "wood": Material(0.65, 0.15, 1.1e6, 90.0),
-    "stone": Material(2.60, 2.5, 2.1e6, 300.0),
-    "slate": Material(2.75, 2.0, 2.2e6, 300.0),
-    "ceramic": Material(2.00, 1.0, 1.7e6, 300.0),
-    "resin": Material(1.20, 0.2, 1.6e6, 70.0),
-    "plastic": Material(0.95, 0.22, 1.7e6, 60.0),
-    "coated-foam": Material(0.10, 0.04, 0.10e6, 60.0),
-    "fabric": Material(0.30, 0.06, 0.4e6, 60.0),
-    "leaves": Material(0.80, 0.5, 3.0e6, 45.0),
-    "bone": Material(0.60, 0.3, 1.0e6, 100.0),
+STUFF: Final[dict[Stuff, ThingMaterial]] = {
+    "cork": ThingMaterial(0.20, 0.045, 0.35e6, 110.0),
+    "wood": ThingMaterial(0.65, 0.15, 1.1e6, 90.0),
+    "stone": ThingMaterial(2.60, 2.5, 2.1e6, 300.0),
+    "slate": ThingMaterial(2.75, 2.0, 2.2e6, 300.0),
+    "ceramic": ThingMaterial(2.00, 1.0, 1.7e6, 300.0),
+    "resin": ThingMaterial(1.20, 0.2, 1.6e6, 70.0),
+    "plastic": ThingMaterial(0.95, 0.22, 1.7e6, 60.0),
+    "coated-foam": ThingMaterial(0.10, 0.04, 0.10e6, 60.0),
+    "fabric": ThingMaterial(0.30, 0.06, 0.4e6, 60.0),
+    "leaves": ThingMaterial(0.80, 0.5, 3.0e6, 45.0),
+    "bone": ThingMaterial(0.60, 0.3, 1.0e6, 100.0),
 }
 
 

@@ -6,7 +6,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from husbandry.money.energy import Tariff
-from husbandry.money.shopping import Offer
+from husbandry.money.shopping import ShopOffer
 from husbandry.plan.equipment import Part
 
 MOST: Final = 1_000_000.0
@@ -23,9 +23,9 @@ class Price(Part):
     pack: Annotated[float, Field(gt=0, le=100_000)] = 1.0
 
     @property
-    def offer(self) -> Offer:
+    def offer(self) -> ShopOffer:
         """The same for reckoning."""
-        return Offer(self.what, self.shop, self.price, self.pack)
+        return ShopOffer(self.what, self.shop, self.price, self.pack)
 
 
 class Purse(Part):
@@ -52,6 +52,6 @@ class Purse(Part):
         return self
 
     @property
-    def offers(self) -> tuple[Offer, ...]:
+    def offers(self) -> tuple[ShopOffer, ...]:
         """All prices, for reckoning."""
         return tuple(price.offer for price in self.prices)

@@ -11,7 +11,7 @@ WHOLE: Final = 1e-6  # that a pack may be short of what is wanted
 
 
 @dataclass(frozen=True)
-class Offer:
+class ShopOffer:
     """What one shop asks for a pack of something: `pack` in the thing's own unit."""
 
     what: str
@@ -21,7 +21,7 @@ class Offer:
 
 
 @dataclass(frozen=True)
-class Wanted:
+class ToBuy:
     """So much of something that is still to buy."""
 
     what: str
@@ -71,7 +71,7 @@ def packs_for(amount: float, pack: float) -> int:
     return max(1, math.ceil(amount / pack - WHOLE))
 
 
-def basket(wanted: Iterable[Wanted], offers: Sequence[Offer], shipping: Mapping[str, float]) -> Basket:
+def basket(wanted: Iterable[ToBuy], offers: Sequence[ShopOffer], shipping: Mapping[str, float]) -> Basket:
     """Return the cheapest way to buy it all.
 
     Parameters
@@ -92,7 +92,7 @@ def basket(wanted: Iterable[Wanted], offers: Sequence[Offer], shipping: Mapping[
     Exhaustive search (uncapacitated facility location); the tests check it against another.
     """
     things = sorted(wanted, key=lambda one: one.what)
-    by_thing: dict[str, list[Offer]] = {}
+    by_thing: dict[str, list[ShopOffer]] = {}
     for offer in offers:
         by_thing.setdefault(offer.what, []).append(offer)
     unpriced = tuple(one.what for one in things if one.what not in by_thing)
@@ -109,7 +109,7 @@ def basket(wanted: Iterable[Wanted], offers: Sequence[Offer], shipping: Mapping[
 
 
 def _at(
-    things: Sequence[Wanted], by_thing: Mapping[str, Sequence[Offer]], open_at: set[str], shipping: Mapping[str, float]
+    things: Sequence[ToBuy], by_thing: Mapping[str, Sequence[ShopOffer]], open_at: set[str], shipping: Mapping[str, float]
 ) -> Basket | None:
     """Buy it all at some shops, each thing where it is cheapest of them; None where they lack something."""
     lines = []

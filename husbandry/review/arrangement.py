@@ -116,7 +116,7 @@ class Edge:
 
 
 @dataclass(frozen=True)
-class Gap:
+class EscapeGap:
     """An opening or a gap at `path` and how wide the smallest animal is (m): what it does to it, "escapes", "sticks" or "hides"."""
 
     path: str
@@ -200,7 +200,7 @@ class Furnishings:
     perches: tuple[str, ...] = ()
     far: tuple[FarPerch, ...] = ()
     edges: tuple[Edge, ...] = ()
-    gaps: tuple[Gap, ...] = ()
+    gaps: tuple[EscapeGap, ...] = ()
     door: Door = Door()
     lit_hides: tuple[tuple[str, str], ...] = ()
     open_sides: tuple[str, ...] = ()

@@ -35,7 +35,7 @@ EGGS_DAYS: Final = 3  # an egg that was not eaten is out again
 
 
 @dataclass(frozen=True, slots=True)
-class Around:
+class AfterFeeds:
     """A chore so many days after each feed that holds one of `foods`; after every feed without them."""
 
     key: str
@@ -56,7 +56,7 @@ class Card:
     dusting_from: date
     past: Past
     recorded: bool
-    around: tuple[Around, ...]
+    around: tuple[AfterFeeds, ...]
     jobs: tuple[Job, ...]
     parts: tuple[Serving, ...]
     offered: dict[str, date]
@@ -131,7 +131,7 @@ def _done(history: History) -> dict[str, date]:
     return history.done | ({"weigh": max(weighed)} if weighed else {})
 
 
-def _around(plan: HabitatPlan, profile: Profile, fed: week_food.Fed) -> tuple[Around, ...]:
+def _around(plan: HabitatPlan, profile: Profile, fed: week_food.Fed) -> tuple[AfterFeeds, ...]:
     """What has to be done the day before a feed and after it, by what that feed holds."""
     table = foods()
     given = [item.food.partition("/")[0] for item in plan.feeding.items] or [key for part in fed.rations for key in part.meal.foods]
@@ -139,13 +139,13 @@ def _around(plan: HabitatPlan, profile: Profile, fed: week_food.Fed) -> tuple[Ar
     land = profile.habit != "aquatic"
     lying = not plan.feeding.items and any(part.meal.fresh_days is not None for part in fed.rations)  # has a chore of its own
     wanted = (
-        (Around("gut-load", BEFORE), [key for key, food in known.items() if food.gut_load]),
-        (Around("thaw", BEFORE), [key for key, food in known.items() if food.kind in WHOLE_PREY]),
-        (Around("prey-out", 1), [key for key, food in known.items() if food.kind in WHOLE_PREY]),
-        (Around("insects-out", 1), [key for key, food in known.items() if food.kind in ("insect", "worm") and land]),
-        (Around("eggs-out", EGGS_DAYS), [key for key, food in known.items() if food.kind == "egg" and not lying]),
-        (Around("greens-out", 0), [key for key, food in known.items() if food.kind in PLANTS]),
-        (Around("powder-out", 1), [key for key, food in known.items() if food.kind == "powder"]),
+        (AfterFeeds("gut-load", BEFORE), [key for key, food in known.items() if food.gut_load]),
+        (AfterFeeds("thaw", BEFORE), [key for key, food in known.items() if food.kind in WHOLE_PREY]),
+        (AfterFeeds("prey-out", 1), [key for key, food in known.items() if food.kind in WHOLE_PREY]),
+        (AfterFeeds("insects-out", 1), [key for key, food in known.items() if food.kind in ("insect", "worm") and land]),
+        (AfterFeeds("eggs-out", EGGS_DAYS), [key for key, food in known.items() if food.kind == "egg" and not lying]),
+        (AfterFeeds("greens-out", 0), [key for key, food in known.items() if food.kind in PLANTS]),
+        (AfterFeeds("powder-out", 1), [key for key, food in known.items() if food.kind == "powder"]),
     )
     every = len(known)
     return tuple(replace(item, foods=() if len(mine) == every else tuple(sorted(mine))) for item, mine in wanted if mine)
@@ -189,7 +189,7 @@ def expand(card: Card, begin: date, end: date, at: RoomDays, *, daily: bool = Tr
     return Days(shown, {item.day: dusting[item.day] for item in shown}, {item.day: holds[item.day] for item in shown}, chain)
 
 
-def _hangs(item: Around, held: tuple[Use, ...]) -> bool:
+def _hangs(item: AfterFeeds, held: tuple[Use, ...]) -> bool:
     """Tell whether a chore goes with a feed that holds this; with one of which nothing is known it does."""
     return not item.foods or not held or any(use.food.partition("/")[0] in item.foods for use in held)
 

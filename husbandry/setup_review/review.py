@@ -67,7 +67,7 @@ class DoesNotFitError(HusbandryError, ValueError):
 
 
 @dataclass(frozen=True)
-class Way:
+class PossibleWay:
     """One way it may be: what every unknown is, how likely that is beside the others (sum 1), and what is found in it.
 
     `lacks` is what no model tells: what is not there at all. What was read is told of the `season` it was read in.
@@ -100,7 +100,7 @@ def _severity(item: Finding | None) -> Severity:
 
 
 @dataclass(frozen=True)
-class Standing:
+class StandingFinding:
     """One finding, and in which share of the ways it stands; of both seasons the graver."""
 
     finding: Finding
@@ -124,7 +124,7 @@ class Question:
 class Review:
     """A review: the findings, worst and likeliest first, the quantities that are right whatever the answers, the questions."""
 
-    findings: tuple[Standing, ...]
+    findings: tuple[StandingFinding, ...]
     right: tuple[Quantity, ...]
     questions: tuple[Question, ...]
 
@@ -163,7 +163,7 @@ def review(told: Told, profile: Profile, today: date) -> Review:
     return Review(_standing(ways), _right(ways), _questions(ways, open_ones))
 
 
-def ways_of(told: Told, open_ones: Sequence[Unknown], profile: Profile, today: date) -> tuple[Way, ...]:
+def ways_of(told: Told, open_ones: Sequence[Unknown], profile: Profile, today: date) -> tuple[PossibleWay, ...]:
     """Return the ways it may be, assessed; those whose parts do not fit are none. Raises DoesNotFitError where none is left."""
     found, lacks, records, season = [], [], records_of(told.readings, today), ""
     for answers, share in _drawn(told, open_ones):
@@ -180,7 +180,7 @@ def ways_of(told: Told, open_ones: Sequence[Unknown], profile: Profile, today: d
     before, there = [share / whole for _answers, share, _found in found], [one for _answers, _share, one in found]
     shares = likelier(told.readings, before, there, drawn=not _few(open_ones))
     rows = zip(found, shares, lacks, strict=True)
-    return tuple(Way(answers, share, assessment, lacking, season) for (answers, _share, assessment), share, lacking in rows)
+    return tuple(PossibleWay(answers, share, assessment, lacking, season) for (answers, _share, assessment), share, lacking in rows)
 
 
 def plan_of(told: Told, profile: Profile, today: date) -> HabitatPlan:
@@ -224,14 +224,14 @@ def _column(one: Unknown, chance: np.random.Generator) -> list[int]:
     return [int(index) for index in chance.permutation(np.minimum(np.searchsorted(ends, places), len(one.answers) - 1))]
 
 
-def _standing(ways: Sequence[Way]) -> tuple[Standing, ...]:
+def _standing(ways: Sequence[PossibleWay]) -> tuple[StandingFinding, ...]:
     """The findings of all ways, each once: of the gravest the one in the middle."""
     shares, told = defaultdict[Key, list[float]](list), defaultdict[Key, list[Finding]](list)
     for way in ways:
         for key, item in way.counted.items():
             shares[key].append(way.share)
             told[key].append(item)
-    found = [Standing(_middle(items), fsum(shares[key])) for key, items in told.items()]
+    found = [StandingFinding(_middle(items), fsum(shares[key])) for key, items in told.items()]
     return tuple(sorted(found, key=lambda one: (-WEIGHT[one.finding.severity] * one.share, one.finding.id)))
 
 
@@ -247,7 +247,7 @@ def _number(item: Finding) -> float:
     return value.value if isinstance(value, Measure) and value.value is not None else 0.0
 
 
-def _right(ways: Sequence[Way]) -> tuple[Quantity, ...]:
+def _right(ways: Sequence[PossibleWay]) -> tuple[Quantity, ...]:
     """What stands inside its band in all ways, in summer and winter, by day and night: as it is in the likeliest."""
     inside: dict[str, float] = defaultdict(float)
     for way in ways:
@@ -262,7 +262,7 @@ def _right(ways: Sequence[Way]) -> tuple[Quantity, ...]:
     return tuple(item for key, item in reversed(first.items()) if inside.get(key, 0.0) >= CERTAIN)
 
 
-def _questions(ways: Sequence[Way], open_ones: Sequence[Unknown]) -> tuple[Question, ...]:
+def _questions(ways: Sequence[PossibleWay], open_ones: Sequence[Unknown]) -> tuple[Question, ...]:
     """What each unknown would settle, most first."""
     counted = [way.counted for way in ways]
     keys = list(dict.fromkeys(key for one in counted for key in one))

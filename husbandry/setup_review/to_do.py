@@ -11,12 +11,12 @@ from typing import Final
 from husbandry.assess.vetting import kind_of
 from husbandry.assessment import Severity
 from husbandry.codes import FindingCode
-from husbandry.setup_review.review import Review, Standing
+from husbandry.setup_review.review import Review, StandingFinding
 
 DREADED: Final = 0.25  # so likely, a danger is taken for one tonight
 
 
-class When(StrEnum):
+class Urgency(StrEnum):
     """When something can be done, soonest first."""
 
     TONIGHT = "tonight"
@@ -25,10 +25,10 @@ class When(StrEnum):
 
 
 @cache
-def usual() -> Mapping[FindingCode, When]:
+def usual() -> Mapping[FindingCode, Urgency]:
     """When each finding can be mended by its usual way. Raises ValueError for a code there is not."""
     table = tomllib.loads(files("husbandry.setup_review").joinpath("data/when.toml").read_text(encoding="utf-8"))
-    return {FindingCode(code): When(name) for name, row in table.items() for code in row["codes"]}
+    return {FindingCode(code): Urgency(name) for name, row in table.items() for code in row["codes"]}
 
 
 @dataclass(frozen=True)
@@ -39,9 +39,9 @@ class ToDo:
     tonight.
     """
 
-    standing: Standing
-    when: When
-    mended: When
+    standing: StandingFinding
+    when: Urgency
+    mended: Urgency
 
 
 def to_do(found: Review) -> tuple[ToDo, ...]:
@@ -61,11 +61,15 @@ def to_do(found: Review) -> tuple[ToDo, ...]:
     data/when.toml: common practice, no source.
     """
     rows = [
-        ToDo(one, When.TONIGHT if one.finding.severity is Severity.DANGER else usual()[one.finding.code], usual()[one.finding.code])
+        ToDo(
+            one,
+            Urgency.TONIGHT if one.finding.severity is Severity.DANGER else usual()[one.finding.code],
+            usual()[one.finding.code],
+        )
         for one in found.findings
         if one.certain or (one.finding.severity is Severity.DANGER and one.share >= DREADED)
     ]
-    order = list(When)
+    order = list(Urgency)
     return tuple(sorted(rows, key=lambda row: order.index(row.when)))  # stable: the worst stays first
 
 
@@ -73,9 +77,9 @@ def to_do(found: Review) -> tuple[ToDo, ...]:
 class Since:
     """What became of a review before: `done` stands no more, `left` still does, `new` did not stand then."""
 
-    done: tuple[Standing, ...]
-    left: tuple[Standing, ...]
-    new: tuple[Standing, ...]
+    done: tuple[StandingFinding, ...]
+    left: tuple[StandingFinding, ...]
+    new: tuple[StandingFinding, ...]
 
 
 def since(before: Review, after: Review) -> Since:

@@ -16,7 +16,7 @@ Value = bool | float | str
 GUARDS: tuple[str, ...] = ("over", "air")
 
 
-class Prior(BaseModel):
+class LikelyAnswers(BaseModel):
     """The answers somebody most likely has who does not know."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -26,10 +26,10 @@ class Prior(BaseModel):
 
 
 @cache
-def priors() -> Mapping[str, Prior]:
+def priors() -> Mapping[str, LikelyAnswers]:
     """The priors by what is asked."""
     table = tomllib.loads(files("husbandry.setup_review").joinpath("data/priors.toml").read_text(encoding="utf-8"))
-    return {key: Prior.model_validate(one) for key, one in table.items()}
+    return {key: LikelyAnswers.model_validate(one) for key, one in table.items()}
 
 
 @dataclass(frozen=True)

@@ -48,7 +48,7 @@ NIGHT_MAY_PASS_K: Final = 1.5  # a night band may reach a little over the cool e
 
 
 @dataclass(frozen=True)
-class Fault:
+class BrokenRule:
     """A rule broken at `path` (dots, list places as numbers); the words are made at the edge."""
 
     path: str
@@ -56,7 +56,7 @@ class Fault:
     parameters: Mapping[str, str | float] = field(default_factory=dict)
 
 
-def check(profile: Profile) -> tuple[Fault, ...]:
+def check(profile: Profile) -> tuple[BrokenRule, ...]:
     """Return every rule the profile breaks, in the order of the document."""
     return (
         *_whole(profile),
@@ -66,7 +66,7 @@ def check(profile: Profile) -> tuple[Fault, ...]:
     )
 
 
-def _off_their_tables(profile: Profile) -> Iterator[Fault]:
+def _off_their_tables(profile: Profile) -> Iterator[BrokenRule]:
     """Values that do not stand as the table they name has them."""
     hours = None
     if profile.native_latitude is not None and abs(profile.native_latitude.value) <= POLE_DEG:
@@ -74,51 +74,51 @@ def _off_their_tables(profile: Profile) -> Iterator[Fault]:
         hours = min(days), max(days)
     for path, leaf in leaves_with_paths(profile):
         if leaf.table and not tables.holds(leaf.table, leaf.numbers, hours):
-            yield Fault(".".join(map(str, path)), FaultCode.OFF_ITS_TABLE, {"table": leaf.table})
+            yield BrokenRule(".".join(map(str, path)), FaultCode.OFF_ITS_TABLE, {"table": leaf.table})
 
 
-def _whole(profile: Profile) -> Iterator[Fault]:
+def _whole(profile: Profile) -> Iterator[BrokenRule]:
     """The body, the zone, and the bounds of the stages."""
     body = profile.body
     adult_cm, adult_g = body.adult_length_cm, body.adult_mass_g
     if body.hatch_length_cm.value >= adult_cm.least:
-        yield Fault("body.hatch_length_cm", FaultCode.HATCHES_GROWN, {"value": body.hatch_length_cm.value})
+        yield BrokenRule("body.hatch_length_cm", FaultCode.HATCHES_GROWN, {"value": body.hatch_length_cm.value})
     if body.hatch_mass_g.value >= adult_g.least:
-        yield Fault("body.hatch_mass_g", FaultCode.HATCHES_GROWN, {"value": body.hatch_mass_g.value})
+        yield BrokenRule("body.hatch_mass_g", FaultCode.HATCHES_GROWN, {"value": body.hatch_mass_g.value})
     if (body.years_to_adult.high or 0.0) >= (body.lifespan_years.high or 0.0):
-        yield Fault("body.years_to_adult", FaultCode.GROWS_ALL_ITS_LIFE)
+        yield BrokenRule("body.years_to_adult", FaultCode.GROWS_ALL_ITS_LIFE)
     if profile.native_latitude is not None and abs(profile.native_latitude.value) > POLE_DEG:
-        yield Fault("native_latitude", FaultCode.NOT_SANE, {"least": 0.0, "most": POLE_DEG})
+        yield BrokenRule("native_latitude", FaultCode.NOT_SANE, {"least": 0.0, "most": POLE_DEG})
     if profile.uv_zone.value not in ZONES:
-        yield Fault("uv_zone", FaultCode.NO_SUCH_ZONE, {"value": profile.uv_zone.value})
+        yield BrokenRule("uv_zone", FaultCode.NO_SUCH_ZONE, {"value": profile.uv_zone.value})
     first, last = profile.stages[0], profile.stages[-1]
     for index, stage, limit in ((0, first, "low"), (len(profile.stages) - 1, last, "high")):
         bounds = stage.bounds(stage.leads)
         if bounds is not None and getattr(bounds, limit) is not None:
-            yield Fault(f"stages.{index}", FaultCode.STAGE_NOT_OPEN, {"stage": stage.name, "measure": stage.leads})
+            yield BrokenRule(f"stages.{index}", FaultCode.STAGE_NOT_OPEN, {"stage": stage.name, "measure": stage.leads})
 
 
-def _stage_faults(profile: Profile, number: int) -> Iterator[Fault]:
+def _stage_faults(profile: Profile, number: int) -> Iterator[BrokenRule]:
     stage, path = profile.stages[number], f"stages.{number}"
     for name, (least, most) in SANE.items():
         for index, item in enumerate(_ranges(stage, name)):
             if (item.low is not None and item.low < least) or (item.high is not None and item.high > most):
                 said = {"least": least, "most": most}
-                yield Fault(_place(path, name, index, _ranges(stage, name)), FaultCode.NOT_SANE, said)
+                yield BrokenRule(_place(path, name, index, _ranges(stage, name)), FaultCode.NOT_SANE, said)
     yield from _heat(stage, path)
     yield from _moisture(stage, path)
     zone = ZONES.get(profile.uv_zone.value)
     for index, band in enumerate(stage.light.uv_index or ()):
         if zone is not None and (band.high or 0.0) > zone.highest:
             beyond: dict[str, str | float] = {"zone": profile.uv_zone.value, "most": zone.highest}
-            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.BEYOND_ZONE, beyond)
+            yield BrokenRule(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.BEYOND_ZONE, beyond)
         if band.method == "none" and (band.high or 0.0) > 0:
-            yield Fault(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.NONE_IS_NONE)
+            yield BrokenRule(_place(path, "light.uv_index", index, stage.light.uv_index or ()), FaultCode.NONE_IS_NONE)
     if profile.habit == "aquatic":
         if stage.water is None or stage.water.temperature_c is None:
-            yield Fault(f"{path}.water.temperature_c", FaultCode.WATER_WITHOUT_WARMTH)
+            yield BrokenRule(f"{path}.water.temperature_c", FaultCode.WATER_WITHOUT_WARMTH)
         if not any(rule.rule == "volume" for rule in stage.space.rules):
-            yield Fault(f"{path}.space.rules", FaultCode.WATER_WITHOUT_LITRES)
+            yield BrokenRule(f"{path}.space.rules", FaultCode.WATER_WITHOUT_LITRES)
 
 
 def _ranges(stage: Stage, name: str) -> Ranges:
@@ -131,13 +131,13 @@ def _place(path: str, name: str, index: int, items: tuple[Range, ...]) -> str:
     return f"{path}.{name}.{index}" if len(items) > 1 else f"{path}.{name}"
 
 
-def _heat(stage: Stage, path: str) -> Iterator[Fault]:
+def _heat(stage: Stage, path: str) -> Iterator[BrokenRule]:
     """night ≤ cool ≤ warm < basking ≤ ceiling, where each is present, in every school."""
     heat = stage.heat
     night, cool, warm = (choose(items, {}) for items in (heat.night_c, heat.cool_air_c, heat.warm_air_c))
     for lower, upper, names in ((night, cool, ("night", "cool")), (cool, warm, ("cool", "warm"))):
         if _low(lower) > _low(upper) or _high(lower) > _high(upper) + (NIGHT_MAY_PASS_K if names[0] == "night" else 0.0):
-            yield Fault(
+            yield BrokenRule(
                 f"{path}.heat.{names[0]}_{'c' if names[0] == 'night' else 'air_c'}", FaultCode(f"{names[0]}_above_{names[1]}")
             )
     harmful_c = heat.harmful_c
@@ -145,23 +145,23 @@ def _heat(stage: Stage, path: str) -> Iterator[Fault]:
         items: Ranges = getattr(heat, name)
         for index, item in enumerate(items):
             if _high(item) > harmful_c[end]:
-                yield Fault(_place(path, f"heat.{name}", index, items), code, {"most": harmful_c[end]})
+                yield BrokenRule(_place(path, f"heat.{name}", index, items), code, {"most": harmful_c[end]})
     if not harmful_c["night"] <= harmful_c["cool"] <= harmful_c["warm"]:
-        yield Fault(f"{path}.heat.cool_ceiling_c", FaultCode.CEILINGS_CROSS)
+        yield BrokenRule(f"{path}.heat.cool_ceiling_c", FaultCode.CEILINGS_CROSS)
     for index, item in enumerate(heat.basking_surface_c or ()):
         where = _place(path, "heat.basking_surface_c", index, heat.basking_surface_c or ())
         if item.middle <= choose(heat.warm_air_c, item.schools).middle:
-            yield Fault(where, FaultCode.BASKING_NOT_WARMEST)
+            yield BrokenRule(where, FaultCode.BASKING_NOT_WARMEST)
         if heat.surface_ceiling_c is None:
-            yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.NO_SURFACE_CEILING)
+            yield BrokenRule(f"{path}.heat.surface_ceiling_c", FaultCode.NO_SURFACE_CEILING)
         elif _high(item) > heat.surface_ceiling_c.value:
-            yield Fault(where, FaultCode.BASKING_ABOVE_CEILING, {"most": heat.surface_ceiling_c.value})
+            yield BrokenRule(where, FaultCode.BASKING_ABOVE_CEILING, {"most": heat.surface_ceiling_c.value})
     for index, item in enumerate(heat.mat_surface_c or ()):
         if heat.surface_ceiling_c is not None and _high(item) > heat.surface_ceiling_c.value:
             where = _place(path, "heat.mat_surface_c", index, heat.mat_surface_c or ())
-            yield Fault(where, FaultCode.BASKING_ABOVE_CEILING, {"most": heat.surface_ceiling_c.value})
+            yield BrokenRule(where, FaultCode.BASKING_ABOVE_CEILING, {"most": heat.surface_ceiling_c.value})
     if heat.surface_ceiling_c is not None and heat.surface_ceiling_c.value < heat.ceiling_c.value:
-        yield Fault(f"{path}.heat.surface_ceiling_c", FaultCode.SURFACE_CEILING_LOW)
+        yield BrokenRule(f"{path}.heat.surface_ceiling_c", FaultCode.SURFACE_CEILING_LOW)
 
 
 def _low(item: Range) -> float:
@@ -172,27 +172,29 @@ def _high(item: Range) -> float:
     return item.high if item.high is not None else float(item.low or 0.0)
 
 
-def _moisture(stage: Stage, path: str) -> Iterator[Fault]:
+def _moisture(stage: Stage, path: str) -> Iterator[BrokenRule]:
     """Nights are no drier than days, and the humid hide is no drier than either day."""
     moisture = stage.moisture
     day, night = choose(moisture.day_percent, {}), choose(moisture.night_percent, {})
     if night.middle < day.middle:
-        yield Fault(f"{path}.moisture.night_percent", FaultCode.NIGHT_DRIER)
+        yield BrokenRule(f"{path}.moisture.night_percent", FaultCode.NIGHT_DRIER)
     for item in moisture.humid_hide_percent or ():
         if item.middle < day.middle:
-            yield Fault(f"{path}.moisture.humid_hide_percent", FaultCode.HIDE_DRIER)
+            yield BrokenRule(f"{path}.moisture.humid_hide_percent", FaultCode.HIDE_DRIER)
 
 
-def _ages(profile: Profile) -> Iterator[Fault]:
+def _ages(profile: Profile) -> Iterator[BrokenRule]:
     """What may only grow with age: space, and the days between feeds."""
     for index, (earlier, later) in enumerate(pairwise(profile.stages), start=1):
         if later.space.shrinks_because is None:
             before, after = _fixed(earlier), _fixed(later)
             if any(key in after and after[key] < size - 1e-9 for key, size in before.items()):
-                yield Fault(f"stages.{index}.space.rules", FaultCode.SPACE_SHRINKS, {"stage": later.name, "before": earlier.name})
+                yield BrokenRule(
+                    f"stages.{index}.space.rules", FaultCode.SPACE_SHRINKS, {"stage": later.name, "before": earlier.name}
+                )
         shorter = choose(later.feeding.interval_days, {}).middle < choose(earlier.feeding.interval_days, {}).middle
         if shorter and later.feeding.shorter_because is None:
-            yield Fault(
+            yield BrokenRule(
                 f"stages.{index}.feeding.interval_days", FaultCode.FED_MORE_OFTEN, {"stage": later.name, "before": earlier.name}
             )
 

@@ -24,7 +24,7 @@ class AdultSize(ProfilePart):
     mass_g: Range
 
 
-class Body(ProfilePart):
+class SpeciesBody(ProfilePart):
     """The body: which length is measured, adult sizes, growth, and the height of the back as a share of length.
 
     `years_to_adult` is the age at which nineteen twentieths of the adult length are reached. `adult_by_sex` narrows the
@@ -240,7 +240,7 @@ class Profile(ProfilePart):
     health: Health | None = None
     water_chemistry: WaterChemistry | None = None
     reproduction: Reproduction | None = None
-    body: Body
+    body: SpeciesBody
     cautions: tuple[Choice, ...] = Field(min_length=1)
     hides: Choices
     stages: tuple[Stage, ...] = Field(min_length=2)

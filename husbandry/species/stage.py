@@ -182,7 +182,7 @@ class Supplement(Leaf):
         return self
 
 
-class Feeding(ProfilePart):
+class StageFeeding(ProfilePart):
     interval_days: Ranges
     shorter_because: Choice | None = None
     time_of_day: Choice
@@ -214,7 +214,7 @@ class Stage(ProfilePart):
     moisture: Moisture
     light: Light
     ground: GroundRule
-    feeding: Feeding
+    feeding: StageFeeding
     hides: Choices | None = None
     climbing: Choice | None = None
     water: WaterRule | None = None

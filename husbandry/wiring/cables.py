@@ -20,7 +20,7 @@ from husbandry.plan.equipment import Heater
 from husbandry.plan.geometry import outside_lid, spot_y_m, surface_m, y_of
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.consumers import Consumer
-from husbandry.wiring.settings import Feed, Strip
+from husbandry.wiring.settings import HabitatFeed, Strip
 
 LEAST_DROP_M: Final = 0.005  # below a face; level with it there is no beam
 LAMP_M: Final = 0.15  # that a lead keeps from a lamp's face (estimate; the mark on the lamp decides)
@@ -81,7 +81,7 @@ class Lead:
     troubles: tuple[LeadTrouble, ...]
 
 
-def leads(plan: HabitatPlan, there: tuple[Consumer, ...], feed: Feed, strips: dict[str, Strip]) -> tuple[Lead, ...]:
+def leads(plan: HabitatPlan, there: tuple[Consumer, ...], feed: HabitatFeed, strips: dict[str, Strip]) -> tuple[Lead, ...]:
     """Return the leads of what is plugged in, and of thermostats' probes.
 
     Parameters
@@ -221,7 +221,7 @@ def _ways_from(plan: HabitatPlan, one: Consumer, start: Point) -> Iterator[tuple
         yield "back", (start, (x, y, top), (x, box.width_m, top))
 
 
-def _strip_at(plan: HabitatPlan, feed: Feed, strip: Strip | None) -> Point:
+def _strip_at(plan: HabitatPlan, feed: HabitatFeed, strip: Strip | None) -> Point:
     """Where a strip hangs, seen from the enclosure."""
     box = plan.enclosure
     height_m = (0.0 if strip is None else strip.up_m) - feed.floor_m
@@ -233,7 +233,7 @@ def _strip_at(plan: HabitatPlan, feed: Feed, strip: Strip | None) -> Point:
     return box.length_m / 2, box.width_m + feed.away_m, height_m
 
 
-def _mains(plan: HabitatPlan, one: Consumer, feed: Feed, strip: Strip | None) -> Lead:
+def _mains(plan: HabitatPlan, one: Consumer, feed: HabitatFeed, strip: Strip | None) -> Lead:
     box, socket = plan.enclosure, _strip_at(plan, feed, strip)
     outside = outside_lid(plan, one.at_m[2]) or one.key in {"mister", "fogger"}
 
@@ -258,7 +258,7 @@ def _mains(plan: HabitatPlan, one: Consumer, feed: Feed, strip: Strip | None) ->
     return Lead(one.key, False, path, hole, length_m, loop, hot, tuple(troubles))
 
 
-def _strip_troubles(plan: HabitatPlan, feed: Feed, strip: Strip) -> list[LeadTrouble]:
+def _strip_troubles(plan: HabitatPlan, feed: HabitatFeed, strip: Strip) -> list[LeadTrouble]:
     """What is wrong with where a strip hangs, by the water of this habitat."""
     found = []
     wet = plan.pool is not None or plan.mister is not None or any(one.any for one in (plan.misting, plan.misting.of("winter")))

@@ -46,7 +46,7 @@ SAFETY: Final = (
 
 
 @dataclass(frozen=True)
-class Fault:
+class WiringFault:
     """One trouble: of which strip or circuit (`name`) or which habitat's consumer, with its numbers in A, W or pieces."""
 
     what: Trouble
@@ -133,7 +133,7 @@ def circuit_loads(wiring: Wiring, rooms: Rooms) -> dict[str, Load]:
     return found
 
 
-def faults(wiring: Wiring, rooms: Rooms) -> tuple[Fault, ...]:
+def faults(wiring: Wiring, rooms: Rooms) -> tuple[WiringFault, ...]:
     """Return what is wrong, what can harm first.
 
     Parameters
@@ -143,7 +143,7 @@ def faults(wiring: Wiring, rooms: Rooms) -> tuple[Fault, ...]:
 
     Returns
     -------
-    Fault; none where all is well.
+    WiringFault; none where all is well.
 
     References
     ----------
@@ -153,57 +153,57 @@ def faults(wiring: Wiring, rooms: Rooms) -> tuple[Fault, ...]:
     return tuple(sorted(found, key=lambda one: (one.what not in SAFETY, list(Trouble).index(one.what))))
 
 
-def _of_strips(wiring: Wiring, rooms: Rooms) -> list[Fault]:
+def _of_strips(wiring: Wiring, rooms: Rooms) -> list[WiringFault]:
     loads, found = strip_loads(wiring, rooms), []
     for strip in wiring.strips:
         load = loads[strip.name]
         if load.amps > strip.rated_a:
-            found.append(Fault(Trouble.STRIP_OVER, strip.name, amount=load.amps, limit=strip.rated_a))
+            found.append(WiringFault(Trouble.STRIP_OVER, strip.name, amount=load.amps, limit=strip.rated_a))
         elif load.long_amps > CONTINUOUS_SHARE * strip.rated_a:
-            found.append(Fault(Trouble.STRIP_HIGH, strip.name, amount=load.long_amps, limit=CONTINUOUS_SHARE * strip.rated_a))
+            found.append(WiringFault(Trouble.STRIP_HIGH, strip.name, amount=load.long_amps, limit=CONTINUOUS_SHARE * strip.rated_a))
         if load.pieces > strip.sockets:
-            found.append(Fault(Trouble.SOCKETS, strip.name, amount=load.pieces, limit=strip.sockets))
+            found.append(WiringFault(Trouble.SOCKETS, strip.name, amount=load.pieces, limit=strip.sockets))
     return found
 
 
-def _of_circuits(wiring: Wiring, rooms: Rooms) -> list[Fault]:
+def _of_circuits(wiring: Wiring, rooms: Rooms) -> list[WiringFault]:
     loads, found = circuit_loads(wiring, rooms), []
     for circuit in wiring.circuits:
         load = loads[circuit.name]
         if load.amps > circuit.breaker_a:
-            found.append(Fault(Trouble.CIRCUIT_OVER, circuit.name, amount=load.amps, limit=circuit.breaker_a))
+            found.append(WiringFault(Trouble.CIRCUIT_OVER, circuit.name, amount=load.amps, limit=circuit.breaker_a))
         elif load.long_amps > CONTINUOUS_SHARE * circuit.breaker_a:
             most = CONTINUOUS_SHARE * circuit.breaker_a
-            found.append(Fault(Trouble.CIRCUIT_HIGH, circuit.name, amount=load.long_amps, limit=most))
+            found.append(WiringFault(Trouble.CIRCUIT_HIGH, circuit.name, amount=load.long_amps, limit=most))
         if load.start_amps > TRIPS_AT * circuit.breaker_a:
-            found.append(Fault(Trouble.INRUSH, circuit.name, amount=load.start_amps, limit=TRIPS_AT * circuit.breaker_a))
+            found.append(WiringFault(Trouble.INRUSH, circuit.name, amount=load.start_amps, limit=TRIPS_AT * circuit.breaker_a))
         if load.pieces and (circuit.residual_ma is None or circuit.residual_ma > PERSON_MA):
-            found.append(Fault(Trouble.NO_RESIDUAL, circuit.name, amount=circuit.residual_ma or 0.0, limit=PERSON_MA))
+            found.append(WiringFault(Trouble.NO_RESIDUAL, circuit.name, amount=circuit.residual_ma or 0.0, limit=PERSON_MA))
     return found
 
 
-def _of_consumers(wiring: Wiring, rooms: Rooms) -> list[Fault]:
+def _of_consumers(wiring: Wiring, rooms: Rooms) -> list[WiringFault]:
     found = []
     for habitat, there in rooms.items():
         plugs = wiring.fed(habitat).plugs
         for one in there:
             plug = plugs.get(one.key)
             if plug is None:
-                found.append(Fault(Trouble.UNPLUGGED, "", habitat, one))
+                found.append(WiringFault(Trouble.UNPLUGGED, "", habitat, one))
             if one.control:
                 carries = CARRIES_W[one.control] if plug is None or plug.carries_w is None else plug.carries_w
                 if one.watts > carries:
-                    found.append(Fault(Trouble.THERMOSTAT_OVER, "", habitat, one, one.watts, carries))
+                    found.append(WiringFault(Trouble.THERMOSTAT_OVER, "", habitat, one, one.watts, carries))
             if one.kind in HEATERS:
                 suits = HEATERS[one.kind].controls
                 if one.control and one.control not in suits:
-                    found.append(Fault(Trouble.THERMOSTAT_UNSUITED, suits[0], habitat, one))
+                    found.append(WiringFault(Trouble.THERMOSTAT_UNSUITED, suits[0], habitat, one))
                 elif not one.control and "none" not in suits:
-                    found.append(Fault(Trouble.UNCONTROLLED, suits[0], habitat, one))
+                    found.append(WiringFault(Trouble.UNCONTROLLED, suits[0], habitat, one))
         warm = [one for one in there if one.heats]
         on = {plugs[one.key].strip for one in warm if one.key in plugs}
         if len(warm) > 1 and len(on) == 1 and all(one.key in plugs for one in warm):
-            found.append(Fault(Trouble.ONE_STRIP, next(iter(on)), habitat, amount=len(warm)))
+            found.append(WiringFault(Trouble.ONE_STRIP, next(iter(on)), habitat, amount=len(warm)))
     return found
 
 

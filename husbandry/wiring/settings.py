@@ -51,7 +51,7 @@ class Plug(Part):
     carries_w: Annotated[float, Field(gt=0, le=5000)] | None = None
 
 
-class Feed(Part):
+class HabitatFeed(Part):
     """How one habitat is fed: how high its floor is above the room's, how far from its socket wall the strip is, m; its plugs."""
 
     floor_m: Annotated[float, Field(ge=0, le=3)] = 0.7
@@ -65,7 +65,7 @@ class Wiring(Part):
     volts: float = 230.0
     circuits: Annotated[tuple[Circuit, ...], Field(max_length=12)] = ()
     strips: Annotated[tuple[Strip, ...], Field(max_length=40)] = ()
-    feeds: Annotated[dict[Annotated[str, Field(max_length=20)], Feed], Field(max_length=200)] = Field(default_factory=dict)
+    feeds: Annotated[dict[Annotated[str, Field(max_length=20)], HabitatFeed], Field(max_length=200)] = Field(default_factory=dict)
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:
@@ -90,6 +90,6 @@ class Wiring(Part):
         """A strip by its name. Raises StopIteration."""
         return next(one for one in self.strips if one.name == name)
 
-    def fed(self, habitat: Any) -> Feed:
+    def fed(self, habitat: Any) -> HabitatFeed:
         """How a habitat is fed; the usual where nobody said."""
-        return self.feeds.get(str(habitat), Feed())
+        return self.feeds.get(str(habitat), HabitatFeed())

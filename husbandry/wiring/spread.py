@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 
 from husbandry.wiring.consumers import Consumer
 from husbandry.wiring.loads import CONTINUOUS_SHARE, TRIPS_AT, Rooms, load_of, plugged_into
-from husbandry.wiring.settings import Feed, Plug, Strip, Wiring
+from husbandry.wiring.settings import HabitatFeed, Plug, Strip, Wiring
 
 
 def spread(wiring: Wiring, rooms: Rooms) -> Wiring:
@@ -29,7 +29,7 @@ def spread(wiring: Wiring, rooms: Rooms) -> Wiring:
     feeds = dict(wiring.feeds)
     waiting = [(habitat, one) for habitat, there in rooms.items() for one in there if one.key not in wiring.fed(habitat).plugs]
     for habitat, one in sorted(waiting, key=lambda pair: -pair[1].watts):
-        feed = feeds.get(habitat, Feed())
+        feed = feeds.get(habitat, HabitatFeed())
         plugs = feed.plugs
         best = min(
             (strip.name for strip in wiring.strips if _fits(wiring, on, strip, one)),

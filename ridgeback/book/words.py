@@ -6,7 +6,7 @@ from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.codes import FaultCode
-from husbandry.species.checks import Fault
+from husbandry.species.checks import BrokenRule
 from husbandry.species.leaves import Leaf
 from husbandry.species.profile import Profile
 from husbandry.species.reading import ProfileProblem
@@ -227,7 +227,7 @@ def _plain(leaf: Leaf, path: str, units: KeeperUnits) -> str:
     raise TypeError(f"no words for {type(leaf).__name__}")
 
 
-def _told(item: Fault | ProfileProblem, units: KeeperUnits) -> dict[str, str]:
+def _told(item: BrokenRule | ProfileProblem, units: KeeperUnits) -> dict[str, str]:
     """What is put into a sentence: limits of a field in the keeper's units, with their sign."""
     told = {}
     for name, given in item.parameters.items():
@@ -240,7 +240,7 @@ def _told(item: Fault | ProfileProblem, units: KeeperUnits) -> dict[str, str]:
     return told
 
 
-def fault(item: Fault, units: KeeperUnits) -> str:
+def fault(item: BrokenRule, units: KeeperUnits) -> str:
     return gettext(str(FAULTS[item.code])) % _told(item, units)
 
 

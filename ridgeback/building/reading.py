@@ -11,7 +11,7 @@ from husbandry.build.graph import Graph, graph
 from husbandry.build.kinds import TEST_RUN
 from husbandry.build.rebuild import rebuild
 from husbandry.build.settings import BuildSettings
-from husbandry.build.standing import Standing, standing
+from husbandry.build.standing import BuildStanding, standing
 from husbandry.build.work import Step
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
@@ -35,7 +35,7 @@ class Built:
     changed: tuple[str, ...]
     signed: bool
     times: Timetable
-    now: Standing
+    now: BuildStanding
 
 
 def local(at: datetime) -> datetime:

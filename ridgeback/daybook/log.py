@@ -7,7 +7,7 @@ from typing import Any, Final
 from django.db.models import F, Min, QuerySet
 from django.utils import timezone
 
-from husbandry.feeding.history import Meal
+from husbandry.feeding.history import RecordedMeal
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Instrument
@@ -109,11 +109,11 @@ def fed(habitat: Habitat, at: datetime, author: Keeper | None, **payload: Any) -
     return record(habitat, Event.Kind.FED, at, author, **payload)
 
 
-def meal(day: date, payload: dict[str, Any]) -> Meal:
+def meal(day: date, payload: dict[str, Any]) -> RecordedMeal:
     """A meal as the log has it."""
     who = payload.get("who")
     foods = tuple(food for food, *_amount in payload.get("foods", ()))
-    return Meal(day, payload["outcome"], tuple(payload.get("products", ())), foods, None if who is None else tuple(who))
+    return RecordedMeal(day, payload["outcome"], tuple(payload.get("products", ())), foods, None if who is None else tuple(who))
 
 
 def done(habitat: Habitat, at: datetime, author: Keeper | None, job: str, due: str, outcome: str = "done") -> Event:

@@ -15,7 +15,7 @@ from django.db.models import Max, OuterRef, Q, Subquery
 from django.db.models.fields.json import KT
 
 from husbandry.animal.weighings import Weighing
-from husbandry.feeding.history import EATEN, History, Meal
+from husbandry.feeding.history import EATEN, History, RecordedMeal
 from ridgeback import clock
 from ridgeback.daybook import log
 from ridgeback.daybook.models import Event
@@ -31,7 +31,7 @@ class Lived(NamedTuple):
     """What happened to an animal, oldest first: weighings and measurements, meals, and the events of what was read."""
 
     weighings: tuple[Weighing, ...]
-    meals: tuple[Meal, ...]
+    meals: tuple[RecordedMeal, ...]
     readings: tuple[Event, ...]
 
 

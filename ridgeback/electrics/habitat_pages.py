@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET
 
 from husbandry.assessment import Measure
-from husbandry.design.second_thermostat import Heat, second_thermostat
+from husbandry.design.second_thermostat import HottestDay, second_thermostat
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.wiring.cables import Lead, leads
 from husbandry.wiring.nozzles import PUMP_BAR, PUMP_G_MIN, spray
@@ -64,7 +64,7 @@ def habitat(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "electrics/habitat.html", context)
 
 
-def _heat(heat: Heat, units: KeeperUnits) -> str:
+def _heat(heat: HottestDay, units: KeeperUnits) -> str:
     """The basking place and the air of the warm end, in words."""
     return _("%(surface)s on the basking place and %(air)s in the air") % {
         "surface": units.say(Measure(heat.surface_c, "degC")),

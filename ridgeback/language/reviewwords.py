@@ -6,7 +6,7 @@ from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
 from husbandry.assessment import Measure
-from husbandry.setup_review.to_do import When
+from husbandry.setup_review.to_do import Urgency
 from husbandry.setup_review.told import Told
 from husbandry.setup_review.unknowns import Unknown, Value
 from ridgeback.language.names import CHOICES
@@ -63,10 +63,10 @@ UNTIL: Final[dict[str, Any]] = {
     "moisture": _("Until then pull the mains plug."),
     "": _("Until then take out what is dangerous, or the animal."),
 }
-WHENS: Final[dict[When, Any]] = {
-    When.TONIGHT: _("Tonight, and free"),
-    When.WEEK: _("This week"),
-    When.LATER: _("Later"),
+WHENS: Final[dict[Urgency, Any]] = {
+    Urgency.TONIGHT: _("Tonight, and free"),
+    Urgency.WEEK: _("This week"),
+    Urgency.LATER: _("Later"),
 }
 GROWN: Final[dict[str, Any]] = {"adult": _("grown up"), "half": _("half grown"), "young": _("a hatchling")}
 PROBES: Final[dict[str, Any]] = {

@@ -7,7 +7,7 @@ from django.utils.translation import gettext_lazy as _
 
 from husbandry.wiring.cables import Hole, Lead, LeadTrouble
 from husbandry.wiring.consumers import Consumer
-from husbandry.wiring.loads import Fault, Trouble
+from husbandry.wiring.loads import Trouble, WiringFault
 from ridgeback.language.names import CHOICES
 from ridgeback.units import written
 
@@ -82,7 +82,7 @@ def kind_of(one: Consumer) -> str:
     return str(known or one.kind)
 
 
-def said_of(fault: Fault, habitat: str) -> str:
+def said_of(fault: WiringFault, habitat: str) -> str:
     """A trouble in one or two sentences."""
     digits = 0 if fault.what in {Trouble.SOCKETS, Trouble.ONE_STRIP, Trouble.THERMOSTAT_OVER, Trouble.INRUSH} else 1
     what = kind_of(fault.consumer) if fault.consumer is not None else ""

@@ -10,7 +10,7 @@ from husbandry.design.enclosure_steps import HousingChoice
 from husbandry.money.bill import BillLine, bill
 from husbandry.money.energy import MonthEnergy, Tariff, year_energy
 from husbandry.money.settings import Purse
-from husbandry.money.shopping import Basket, Wanted, basket
+from husbandry.money.shopping import Basket, ToBuy, basket
 from husbandry.money.variants import Variant, variants
 from husbandry.money.years import Ledger, Worn, pays_back_years, worn
 from husbandry.plan.habitat import HabitatPlan
@@ -98,7 +98,7 @@ def reckon(habitat: Habitat, today: date) -> Reckoned:
     ticks = ticks_of(habitat)
     food, missing = _food(habitat, today)
     sums = _sums(plan, profile, purse, said, food)
-    buying = [Wanted(line.what, line.amount) for line in sums.lines if line.what not in ticks]
+    buying = [ToBuy(line.what, line.amount) for line in sums.lines if line.what not in ticks]
     beside = []
     key = "variants", plan.model_dump_json(), id(profile), today
     for variant in once_small(key, lambda: variants(plan, profile, today)):
@@ -137,7 +137,7 @@ class _Sums:
 def _sums(plan: HabitatPlan, profile: Profile, purse: Purse, said: BuildSettings, food: float) -> _Sums:
     """One plan's bill, electricity and ledger at a room's prices."""
     lines = bill(plan, said)
-    whole = basket([Wanted(line.what, line.amount) for line in lines], purse.offers, purse.shipping)
+    whole = basket([ToBuy(line.what, line.amount) for line in lines], purse.offers, purse.shipping)
     key = "electricity", plan.model_dump_json(), id(profile)
     months, used = once_small(key, lambda: year_energy(plan, profile)), worn(plan)
     yearly, unpriced = _yearly(purse, months, used, lines)

@@ -7,7 +7,7 @@ from django.utils.translation import gettext as _
 
 from husbandry.animal.growth_outlook import Outlook, When, outlook
 from husbandry.animal.weighings import Weighing
-from husbandry.feeding.history import Meal
+from husbandry.feeding.history import RecordedMeal
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.profile import Profile
 from husbandry.units import DAYS_A_YEAR
@@ -36,7 +36,7 @@ def fetch(habitats: list[Habitat]) -> None:
         next(one for one in habitats if one.pk == key).weighed_so_far = found  # type: ignore[attr-defined]
 
 
-def meals(habitat: Habitat) -> tuple[Meal, ...]:
+def meals(habitat: Habitat) -> tuple[RecordedMeal, ...]:
     """The last meals out of the log, oldest first; none where only growth was fetched, for a list asks the cards."""
     return () if getattr(habitat, "weighed_so_far", None) is not None else reader.lived_by(habitat).meals
 

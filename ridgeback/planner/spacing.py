@@ -14,7 +14,7 @@ from husbandry.animal.growth_outlook import Outlook, outlook
 from husbandry.animal.needs import box_of, enclosure_needs
 from husbandry.animal.weighings import Weighing
 from husbandry.assessment import Measure
-from husbandry.design.enclosure_steps import HousingChoice, Path, choice
+from husbandry.design.enclosure_steps import HousingChoice, HousingPath, choice
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.space.nominal import NOMINAL, NothingLeftError, inside
 from husbandry.space.sizing import MEASURES, SIDES, Need, factor
@@ -197,7 +197,7 @@ def _day(day: date | None) -> str:
     return "" if day is None else dates.shown(day, "F Y")
 
 
-def _way(title: str, path: Path | None, name: str, units: KeeperUnits) -> dict[str, Any]:
+def _way(title: str, path: HousingPath | None, name: str, units: KeeperUnits) -> dict[str, Any]:
     assert path is not None
     homes = [
         {

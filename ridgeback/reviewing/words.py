@@ -11,10 +11,10 @@ from husbandry.assessment import Finding
 from husbandry.climate.heaters import HEATERS
 from husbandry.money.bill import BillLine
 from husbandry.money.settings import Purse
-from husbandry.money.shopping import Wanted, basket
+from husbandry.money.shopping import ToBuy, basket
 from husbandry.setup_review.proposal import Mending, Proposal
-from husbandry.setup_review.review import Review, Standing
-from husbandry.setup_review.to_do import ToDo, When, to_do
+from husbandry.setup_review.review import Review, StandingFinding
+from husbandry.setup_review.to_do import ToDo, Urgency, to_do
 from husbandry.setup_review.to_do import since as since_before
 from husbandry.setup_review.told import Told
 from ridgeback.drawing.marks import chance_text
@@ -81,7 +81,7 @@ def said(found: Review, told: Told, units: KeeperUnits) -> dict[str, Any]:
                 "name": reviewwords.WHENS[when],
                 "rows": _each_why_once([row_of(row.standing, units) | _until(row) for row in rows if row.when is when]),
             }
-            for when in When
+            for when in Urgency
         ],
         "possible": _each_why_once([row_of(one, units) for one in found.findings if id(one) not in now]),
         "question": None
@@ -128,7 +128,7 @@ def key_of(finding: Finding) -> str:
     return "-".join(part for part in kind_of(finding) if part).replace(".", "-").replace("/", "-").replace("_", "-")
 
 
-def row_of(one: Standing, units: KeeperUnits) -> dict[str, Any]:
+def row_of(one: StandingFinding, units: KeeperUnits) -> dict[str, Any]:
     """One finding: what is wrong, why it matters, how likely it is."""
     return {
         "key": key_of(one.finding),
@@ -192,7 +192,7 @@ def _line(line: BillLine, units: KeeperUnits) -> str:
 
 def _cost(lines: Iterable[BillLine], purse: Purse | None) -> str:
     """What it costs at the prices of a room; "" where there are none, with what has no price where some have."""
-    wanted = [Wanted(line.what, line.amount) for line in lines]
+    wanted = [ToBuy(line.what, line.amount) for line in lines]
     if purse is None or not wanted:
         return ""
     bought = basket(wanted, purse.offers, purse.shipping)

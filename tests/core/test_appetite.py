@@ -8,7 +8,7 @@ import pytest
 from husbandry.animal.weighings import Weighing
 from husbandry.assess.assess import NO_DAYS, Records, assess
 from husbandry.feeding.appetite import breeding_fast, rest_loss, without
-from husbandry.feeding.history import History, Meal
+from husbandry.feeding.history import History, RecordedMeal
 from husbandry.rota.card import RoomDays, compile_card, expand
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY, plan
@@ -24,7 +24,9 @@ MAY, NOVEMBER = date(2026, 5, 10), date(2026, 11, 10)
 
 
 def history(last_eaten: date, refused: int, *masses: tuple[date, float]) -> History:
-    meals = [Meal(last_eaten, "eaten")] + [Meal(last_eaten + timedelta(days=10 * n), "refused") for n in range(1, refused + 1)]
+    meals = [RecordedMeal(last_eaten, "eaten")] + [
+        RecordedMeal(last_eaten + timedelta(days=10 * n), "refused") for n in range(1, refused + 1)
+    ]
     return History(date(2025, 1, 1), tuple(meals), {}, tuple(Weighing(day, mass) for day, mass in masses))
 
 

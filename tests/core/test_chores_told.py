@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from husbandry.assessment import Measure
-from husbandry.feeding.history import Appointment, History, Meal
+from husbandry.feeding.history import Appointment, History, RecordedMeal
 from husbandry.rota.card import Card, RoomDays, compile_card, expand, next_feed
 from husbandry.rota.moves import consequences
 from husbandry.species.book import find
@@ -299,7 +299,7 @@ def on(days: int) -> date:
     return TODAY + timedelta(days=days)
 
 
-FED_TODAY = History(SINCE, (Meal(TODAY, "eaten", ("plain calcium",)),))
+FED_TODAY = History(SINCE, (RecordedMeal(TODAY, "eaten", ("plain calcium",)),))
 THURSDAY, FIRST_OF_DECEMBER = 2, 7
 Said = list[tuple[str, dict[str, Any]]]
 USUAL = {"usual": Measure(3.0, "d")}

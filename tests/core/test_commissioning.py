@@ -4,7 +4,7 @@ import pytest
 
 from husbandry.assessment import Verdict
 from husbandry.build.settings import BuildSettings
-from husbandry.design.commissioning import LEAST_H, MOST_H, Point, Protocol, protocol, settle_hours
+from husbandry.design.commissioning import LEAST_H, MOST_H, Protocol, TestPoint, protocol, settle_hours
 from husbandry.design.first_proposal import propose
 from husbandry.design.mounting import ways
 from husbandry.inputs.climate_case import enclosure_case
@@ -14,7 +14,7 @@ from husbandry.plan.habitat import Animal, HabitatPlan, RoomClimate
 from husbandry.species.book import find, shipped
 from husbandry.wiring.cables import leads
 from husbandry.wiring.consumers import consumers
-from husbandry.wiring.settings import Feed
+from husbandry.wiring.settings import HabitatFeed
 from tests.plans import TODAY, plan
 from tests.sample import some
 
@@ -30,7 +30,7 @@ def of(made: HabitatPlan, season: str = "winter") -> Protocol:
     return protocol(made, find(made.species), TODAY, season)
 
 
-def spot(made: HabitatPlan) -> Point:
+def spot(made: HabitatPlan) -> TestPoint:
     return next(one for one in of(made).points if one.place == "basking-surface")
 
 
@@ -96,7 +96,7 @@ def test_whatever_the_book_proposes_can_be_built_tested_and_paid_for(species: st
     profile = find(species)
     made = propose("Sweep", profile, Animal.model_validate({"hatched": "2024-01-01"}), ROOM, TODAY)
     there = consumers(made)
-    assert {lead.key for lead in leads(made, there, Feed(), {})} >= {one.key for one in there}
+    assert {lead.key for lead in leads(made, there, HabitatFeed(), {})} >= {one.key for one in there}
     assert all(line.amount > 0 for line in bill(made, BuildSettings()))
     assert all(point.settle_h >= 0.5 for point in of(made).points)
     year = year_energy(made, profile)

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from husbandry.diet.dusting import Product, rota
-from husbandry.feeding.history import History, Meal
+from husbandry.feeding.history import History, RecordedMeal
 from husbandry.feeding.schedule import past_of
 from husbandry.feeding.servings import Serving, Use, serve, turns_given
 from husbandry.rota.card import Card, Days, RoomDays, compile_card, expand
@@ -40,7 +40,7 @@ def made(species: str, weekdays: tuple[int, ...] = ()) -> Card:
     return compile_card(planned, find(species), TODAY, History(TODAY))
 
 
-def later(card: Card, meals: list[Meal], done: dict[str, date]) -> Card:
+def later(card: Card, meals: list[RecordedMeal], done: dict[str, date]) -> Card:
     """The same card once the log has grown, as `compile_card` makes it of plan, profile and log."""
     eaten = tuple((meal.day, meal.products) for meal in meals if meal.outcome in ("eaten", "part"))
     held = tuple((meal.day, meal.foods) for meal in meals if meal.outcome != "skipped")
@@ -60,10 +60,10 @@ def seen(card: Card, today: date, days: int, weekdays: tuple[int, ...] = ()) -> 
     return expand(card, today, today + days * DAY, RoomDays(today, weekdays=weekdays))
 
 
-def eat(days: Days, day: date, outcome: str = "eaten") -> Meal:
+def eat(days: Days, day: date, outcome: str = "eaten") -> RecordedMeal:
     """The meal of a day written down as it was planned."""
     products = tuple(item.product.name for item in days.dusting[day])
-    return Meal(day, outcome, products, tuple(use.food for use in days.foods[day]))
+    return RecordedMeal(day, outcome, products, tuple(use.food for use in days.foods[day]))
 
 
 @pytest.mark.parametrize("room", [(), (0, 2, 5)], ids=["every day", "three days a week"])
@@ -73,9 +73,9 @@ def test_where_all_is_done_on_its_day_each_day_is_as_it_was_seen_ahead(species: 
 
     On the room's days a meal a day early moves the count of the next: there only order and distances are held.
     """
-    card, meals, done = made(species), list[Meal](), dict[str, date]()
+    card, meals, done = made(species), list[RecordedMeal](), dict[str, date]()
     ahead = seen(card, TODAY, 119, room)
-    lived: list[Meal] = []
+    lived: list[RecordedMeal] = []
     for offset in range(119):
         day = TODAY + offset * DAY
         now = seen(later(card, meals, done), day, 1, room)
@@ -108,7 +108,7 @@ def test_whatever_goes_wrong_nothing_is_doubled_and_nothing_stays_away(species: 
     a quarter the first meal carries it.
     """
     card = made(species, (0, 3)) if chosen else made(species)
-    meals: list[Meal] = []
+    meals: list[RecordedMeal] = []
     for offset, fate in enumerate(fates):
         day = TODAY + offset * DAY
         now = seen(later(card, meals, {}), day, 15)

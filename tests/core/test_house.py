@@ -121,10 +121,9 @@ def module_of(text: str) -> Module:
             found.top += [each.id for target in targets for each in ast.walk(target) if isinstance(each, ast.Name)]
     left: list[ast.AST] = [tree]
     while left:
-        node = left.pop()
-        found.take(node)
+        found.take(left[-1])
         # Nothing that is asked about stands inside an expression.
-        left += [each for each in ast.iter_child_nodes(node) if not isinstance(each, ast.expr)]
+        left += [each for each in ast.iter_child_nodes(left.pop()) if not isinstance(each, ast.expr)]
     return found
 
 
@@ -145,6 +144,12 @@ def test_every_exception_of_our_own_hangs_on_one_root() -> None:
     own = [name for name in bases if name != "HusbandryError" and above(name) & built_in]
     assert len(own) > 15
     assert [name for name in own if "HusbandryError" not in above(name)] == []
+
+
+def test_no_two_classes_of_the_core_have_one_name() -> None:
+    named = Counter(name for _path, module in modules(ROOT, "husbandry") for name in module.bases if not name.startswith("_"))
+    assert len(named) > 300
+    assert [name for name, times in named.items() if times > 1] == []
 
 
 def defined(path: Path, text: str) -> list[str]:

@@ -10,7 +10,7 @@ from husbandry.assess.assess import assess
 from husbandry.build.settings import BuildSettings
 from husbandry.money.bill import aisle_of, bill
 from husbandry.money.energy import Tariff, with_light, year_energy
-from husbandry.money.shopping import Offer, Wanted, basket, packs_for
+from husbandry.money.shopping import ShopOffer, ToBuy, basket, packs_for
 from husbandry.money.variants import variants
 from husbandry.money.years import Ledger, lives, pays_back_years, worn
 from husbandry.plan.habitat import HabitatPlan
@@ -56,24 +56,24 @@ def test_nobody_sells_part_of_a_pack(amount: float, pack: float, count: int) -> 
 
 def test_one_order_can_be_cheaper_than_two_with_two_shippings() -> None:
     """A lamp is 1 cheaper at the second shop, whose shipping is 6: all of it from the first (by hand)."""
-    offers = [Offer("lamp", "near", 10), Offer("lamp", "far", 9), Offer("soil", "near", 8, 20)]
-    found = basket([Wanted("lamp", 1), Wanted("soil", 30)], offers, {"near": 5, "far": 6})
+    offers = [ShopOffer("lamp", "near", 10), ShopOffer("lamp", "far", 9), ShopOffer("soil", "near", 8, 20)]
+    found = basket([ToBuy("lamp", 1), ToBuy("soil", 30)], offers, {"near": 5, "far": 6})
     assert set(found.shipping) == {"near"}
     assert found.total == 10 + 16 + 5
-    many = basket([Wanted("lamp", 8), Wanted("soil", 30)], offers, {"near": 5, "far": 6})
+    many = basket([ToBuy("lamp", 8), ToBuy("soil", 30)], offers, {"near": 5, "far": 6})
     assert set(many.shipping) == {"near", "far"}
     assert many.total == 72 + 16 + 11
-    assert basket([Wanted("moss", 1)], offers, {}).unpriced == ("moss",)
+    assert basket([ToBuy("moss", 1)], offers, {}).unpriced == ("moss",)
 
 
 @settings(max_examples=80, deadline=None)
 @given(data=st.data())
 def test_the_cheapest_shops_are_the_cheapest_and_costs_add_up_whatever_the_order(data: st.DataObject) -> None:
     """Against every way to buy each thing somewhere (brute force over assignments)."""
-    things = [Wanted(f"thing-{n}", data.draw(st.integers(1, 5))) for n in range(data.draw(st.integers(1, 4)))]
+    things = [ToBuy(f"thing-{n}", data.draw(st.integers(1, 5))) for n in range(data.draw(st.integers(1, 4)))]
     shops = ["a", "b", "c"][: data.draw(st.integers(1, 3))]
     price = st.integers(1, 50)
-    offers = [Offer(one.what, shop, data.draw(price), data.draw(st.integers(1, 3))) for one in things for shop in shops]
+    offers = [ShopOffer(one.what, shop, data.draw(price), data.draw(st.integers(1, 3))) for one in things for shop in shops]
     shipping = {shop: data.draw(st.integers(0, 20)) for shop in shops}
     found = basket(things, offers, shipping)
     by_key = {(offer.what, offer.shop): offer for offer in offers}

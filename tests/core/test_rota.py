@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from husbandry.assess.assess import NO_DAYS, Records, assess
 from husbandry.assessment import Reason
 from husbandry.diet.dusting import Past, Product, rota
-from husbandry.feeding.history import History, Meal
+from husbandry.feeding.history import History, RecordedMeal
 from husbandry.feeding.schedule import past_of
 from husbandry.rota import card as cards
 from husbandry.rota.card import Card, RoomDays, compile_card, expand
@@ -232,12 +232,12 @@ def card_of(history: History | None = None, **changes: object) -> Card:
 
 
 def test_a_card_goes_through_json_and_back() -> None:
-    card = card_of(History(date(2026, 10, 1), (Meal(TODAY, "eaten", ("plain calcium",)),), {"deep-clean": TODAY}))
+    card = card_of(History(date(2026, 10, 1), (RecordedMeal(TODAY, "eaten", ("plain calcium",)),), {"deep-clean": TODAY}))
     assert cards.from_data(json.loads(json.dumps(cards.to_data(card)))) == card
 
 
-@pytest.mark.parametrize("meals", [(), (Meal(TODAY - timedelta(days=5), "eaten", ("plain calcium", "multivitamin")),)])
-def test_the_cards_feeds_are_the_assessments(meals: tuple[Meal, ...]) -> None:
+@pytest.mark.parametrize("meals", [(), (RecordedMeal(TODAY - timedelta(days=5), "eaten", ("plain calcium", "multivitamin")),)])
+def test_the_cards_feeds_are_the_assessments(meals: tuple[RecordedMeal, ...]) -> None:
     """One calculation has one home: what the bench shows is what the calendar shows, with meals on record and without."""
     made = plan(feeding={"starts": "2026-10-01"})
     menu = assess(made, find(made.species), TODAY, records=Records(meals=meals), depth=NO_DAYS).menu
@@ -247,7 +247,7 @@ def test_the_cards_feeds_are_the_assessments(meals: tuple[Meal, ...]) -> None:
 
 
 def test_a_refusal_is_no_dusting_and_the_count_goes_from_the_last_offer() -> None:
-    refused = card_of(History(date(2026, 10, 1), (Meal(TODAY - timedelta(days=1), "refused", ("multivitamin",)),)))
+    refused = card_of(History(date(2026, 10, 1), (RecordedMeal(TODAY - timedelta(days=1), "refused", ("multivitamin",)),)))
     assert refused.past.last == {}
     days = expand(refused, TODAY, TODAY + timedelta(days=10), RoomDays(TODAY))
     assert days.feeds[0].day == TODAY + timedelta(days=2)
@@ -319,7 +319,7 @@ def test_a_winter_rest_has_its_last_meal_and_no_feeds_in_it() -> None:
 
 def codes(job: str, planned: date, to: date, **more: object) -> set[str]:
     """What moving a turn of the usual card would do."""
-    meals = (Meal(TODAY, "eaten", ("plain calcium",)),)
+    meals = (RecordedMeal(TODAY, "eaten", ("plain calcium",)),)
     card = card_of(History(date(2026, 10, 1), meals), **more)
     weekdays = (1, 3, 5)
     return {reason.code for reason in consequences(card, job, planned, to, RoomDays(TODAY, weekdays=weekdays))}
@@ -340,7 +340,7 @@ def test_moving_a_feed_tells_gaps_days_and_fasts() -> None:
 @pytest.mark.parametrize("job", ["feed", "thermometers"])
 def test_a_turn_moved_before_does_not_stand_in_its_own_way(job: str) -> None:
     """Moving it again says what moving it at once would have said, and leaving it where it stands merges it with nothing."""
-    card = card_of(History(date(2026, 10, 1), (Meal(TODAY, "eaten", ("plain calcium",)),)))
+    card = card_of(History(date(2026, 10, 1), (RecordedMeal(TODAY, "eaten", ("plain calcium",)),)))
     days = expand(card, TODAY + timedelta(days=1), TODAY + timedelta(days=40), RoomDays(TODAY))
     planned = next(feed.day for feed in days.feeds) if job == "feed" else next(item.day for item in days.jobs if item.id == job)
     stands, to = planned + timedelta(days=1), planned + timedelta(days=2)

@@ -13,7 +13,7 @@ from husbandry.codes import FindingCode, RemedyCode
 from husbandry.design.survey import at_odds, cases
 from husbandry.diet.foods import food
 from husbandry.diet.rations import Eater, rations
-from husbandry.feeding.history import History, Meal
+from husbandry.feeding.history import History, RecordedMeal
 from husbandry.plan.editing import apply
 from husbandry.plan.reading import read_data
 from husbandry.rota.card import RoomDays, compile_card, expand
@@ -77,7 +77,9 @@ def test_rarer_meals_are_larger_ones() -> None:
         assert slow[1].mass_share_high_percent > often[1].mass_share_high_percent  # type: ignore[operator]
 
 
-def fed_days(schools: dict[str, str], days: int = 28, history: tuple[Meal, ...] = ()) -> dict[date, tuple[set[str], set[str]]]:
+def fed_days(
+    schools: dict[str, str], days: int = 28, history: tuple[RecordedMeal, ...] = ()
+) -> dict[date, tuple[set[str], set[str]]]:
     """By day of a dragon's rota the kinds of food and the powders on it."""
     made = plan(**(DRAGON | {"schools": schools}))
     card = compile_card(made, find(made.species), TODAY, History(TODAY - timedelta(days=60), history))
@@ -112,8 +114,8 @@ def test_powders_are_counted_over_meals_with_insects_alone(between: str) -> None
     """ "With every second feed" is every second feed of insects: greens in between move nothing, insects of any kind do."""
     first = fed_days({"ration": "usual"})
     day = next(day for day, (kinds, powders) in first.items() if "insect" in kinds and "plain calcium" in powders)
-    meals = [Meal(TODAY - timedelta(days=3), "eaten", ("plain calcium",), ("cricket", "endive"))]
-    meals += [Meal(TODAY - timedelta(days=ago), "eaten", (), (given,)) for ago, given in ((2, between), (1, "endive"))]
+    meals = [RecordedMeal(TODAY - timedelta(days=3), "eaten", ("plain calcium",), ("cricket", "endive"))]
+    meals += [RecordedMeal(TODAY - timedelta(days=ago), "eaten", (), (given,)) for ago, given in ((2, between), (1, "endive"))]
     after = fed_days({"ration": "usual"}, history=tuple(meals))
     with_insects = [day for day, (kinds, _powders) in after.items() if "insect" in kinds]
     moved = between == "waxworm"

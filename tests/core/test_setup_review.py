@@ -9,7 +9,7 @@ from husbandry.assess.vetting import WEIGHT
 from husbandry.assessment import Severity
 from husbandry.codes import FindingCode
 from husbandry.setup_review.review import MOST_WAYS, NOT_TOLD, DoesNotFitError, Review, plan_of, review, ways_of
-from husbandry.setup_review.to_do import When, since, to_do, usual
+from husbandry.setup_review.to_do import Urgency, since, to_do, usual
 from husbandry.setup_review.told import Told
 from husbandry.setup_review.unknowns import answered, priors, unknowns
 from husbandry.species.book import find
@@ -292,15 +292,15 @@ def test_a_danger_never_waits_and_what_is_free_comes_first() -> None:
     small = {"length_m": 0.6, "width_m": 0.4, "height_m": 0.4}
     rows = to_do(reviewed(told(heaters=[mat], hides=[], bowl=False, **small)))
     when = {str(row.standing.finding.code): (row.when, row.mended) for row in rows}
-    assert when["heat.mat_hot"][0] is When.TONIGHT
-    assert when["heat.no_thermostat"][1] is When.WEEK
-    assert when["space.hides"] == (When.WEEK, When.WEEK)
-    assert when["space.too_small"][1] is When.LATER
-    order = [list(When).index(row.when) for row in rows]
+    assert when["heat.mat_hot"][0] is Urgency.TONIGHT
+    assert when["heat.no_thermostat"][1] is Urgency.WEEK
+    assert when["space.hides"] == (Urgency.WEEK, Urgency.WEEK)
+    assert when["space.too_small"][1] is Urgency.LATER
+    order = [list(Urgency).index(row.when) for row in rows]
     assert order == sorted(order)
     for row in rows:
         if row.standing.finding.severity is Severity.DANGER:
-            assert row.when is When.TONIGHT
+            assert row.when is Urgency.TONIGHT
 
 
 def test_a_danger_that_is_only_likely_is_taken_for_one_tonight() -> None:
@@ -308,7 +308,7 @@ def test_a_danger_that_is_only_likely_is_taken_for_one_tonight() -> None:
     found = reviewed(told(heaters=[{"kind": "mat", "watts": 35.0}]))
     hot = next(one for one in found.findings if one.finding.code is FindingCode.HEAT_MAT_HOT)
     assert 0.25 < hot.share < 0.95
-    assert [row.when for row in to_do(found) if row.standing is hot] == [When.TONIGHT]
+    assert [row.when for row in to_do(found) if row.standing is hot] == [Urgency.TONIGHT]
     lukewarm = [row for row in to_do(found) if not row.standing.certain and row.standing.finding.severity is not Severity.DANGER]
     assert lukewarm == []
 

@@ -9,7 +9,7 @@ import pytest
 
 from husbandry.animal.weighings import Weighing
 from husbandry.animal.year import year_plan
-from husbandry.feeding.history import History, Meal
+from husbandry.feeding.history import History, RecordedMeal
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.rota.card import Card, RoomDays, compile_card, expand
 from husbandry.species.book import find
@@ -35,13 +35,13 @@ def made(species: str) -> HabitatPlan:
     return plan(species=species, schools={}, feeding={"starts": TODAY.isoformat()}, upkeep=upkeep, **YEARS[species])
 
 
-Lived = tuple[Counter[tuple[str, date]], list[Meal], dict[date, set[str]]]
+Lived = tuple[Counter[tuple[str, date]], list[RecordedMeal], dict[date, set[str]]]
 
 
 def live(species: str, days: int, idle: frozenset[int] = frozenset()) -> Lived:
     """Do everything on the day it stands open, but on idle days; return what was done as (id, due), the meals, what stood late."""
     planned, profile = made(species), find(species)
-    meals: list[Meal] = []
+    meals: list[RecordedMeal] = []
     done: dict[str, date] = {}
     weighings: list[Weighing] = []
     told: Counter[tuple[str, date]] = Counter()
@@ -56,7 +56,7 @@ def live(species: str, days: int, idle: frozenset[int] = frozenset()) -> Lived:
             continue
         for feed in now.feeds:
             products = tuple(item.product.name for item in now.dusting[feed.day])
-            meals.append(Meal(today, "eaten", products, tuple(use.food for use in now.foods[feed.day])))
+            meals.append(RecordedMeal(today, "eaten", products, tuple(use.food for use in now.foods[feed.day])))
         for item in now.jobs:
             told[item.id, item.due] += 1
             done[item.id] = today

@@ -14,7 +14,7 @@ from husbandry.wiring.cables import HOT_W_M2, LAMP_M, Lead, LeadTrouble, hot_at,
 from husbandry.wiring.consumers import Consumer, consumers, load_kinds
 from husbandry.wiring.loads import Trouble, circuit_loads, dark_without, faults, strip_loads
 from husbandry.wiring.nozzles import hose_loss_bar, nozzle_places, spray
-from husbandry.wiring.settings import Circuit, Feed, Plug, Strip, Wiring
+from husbandry.wiring.settings import Circuit, HabitatFeed, Plug, Strip, Wiring
 from husbandry.wiring.spread import spread
 from tests.plans import TODAY, plan
 
@@ -34,7 +34,7 @@ def wired(
         volts=volts,
         circuits=(Circuit(name="Room", **told),),
         strips=(Strip(name="Shelf", circuit="Room", rated_a=strip),),
-        feeds={"1": Feed(plugs={one.key: Plug(strip="Shelf") for one in there})},
+        feeds={"1": HabitatFeed(plugs={one.key: Plug(strip="Shelf") for one in there})},
     )
     return made, {"1": there}
 
@@ -88,7 +88,7 @@ def test_many_lamps_at_once_trip_a_breaker_that_carries_them() -> None:
 def test_a_thermostat_carries_what_its_plate_says_and_suits_its_heater() -> None:
     assert Trouble.THERMOSTAT_OVER in troubles(lamp(400.0, "halogen-flood", "dimming"))
     wiring, rooms = wired(lamp(400.0, "halogen-flood", "dimming"))
-    plate = wiring.model_copy(update={"feeds": {"1": Feed(plugs={"heaters.0": Plug(strip="Shelf", carries_w=600.0)})}})
+    plate = wiring.model_copy(update={"feeds": {"1": HabitatFeed(plugs={"heaters.0": Plug(strip="Shelf", carries_w=600.0)})}})
     assert Trouble.THERMOSTAT_OVER not in {one.what for one in faults(plate, rooms)}
     assert Trouble.THERMOSTAT_UNSUITED in troubles(lamp(60.0, "vapour-combined", "dimming"))
     assert Trouble.UNCONTROLLED in troubles(lamp(60.0, "mat"))
@@ -115,7 +115,7 @@ def test_without_a_strip_what_is_on_it_is_dark() -> None:
     two = Wiring(
         circuits=wiring.circuits,
         strips=(*wiring.strips, Strip(name="Wall", circuit="Room")),
-        feeds={"1": Feed(plugs={"heaters.0": Plug(strip="Shelf"), "uv_lamps.0": Plug(strip="Wall")})},
+        feeds={"1": HabitatFeed(plugs={"heaters.0": Plug(strip="Shelf"), "uv_lamps.0": Plug(strip="Wall")})},
     )
     lost = dark_without(two, rooms, "Shelf")[0]
     assert ([one.key for one in lost.lost], lost.all_warmth, lost.all_light) == (["heaters.0"], True, False)
@@ -140,11 +140,11 @@ def test_what_cannot_be_is_refused(told: dict[str, object], kind: str) -> None:
     assert refused.value.errors()[0]["type"] == kind
 
 
-def led(key: str = "uv_lamps.0", feed: Feed | None = None, strip: Strip | None = None, **changes: Any) -> Lead:
+def led(key: str = "uv_lamps.0", feed: HabitatFeed | None = None, strip: Strip | None = None, **changes: Any) -> Lead:
     made = plan(**changes)
     strips = {"Shelf": strip or Strip(name="Shelf", circuit="Room", up_m=0.7)}
     there = consumers(made)
-    plugged = (feed or Feed()).model_copy(update={"plugs": {one.key: Plug(strip="Shelf") for one in there}})
+    plugged = (feed or HabitatFeed()).model_copy(update={"plugs": {one.key: Plug(strip="Shelf") for one in there}})
     return next(lead for lead in leads(made, there, plugged, strips) if lead.key == key and not lead.probe)
 
 
@@ -158,15 +158,15 @@ def test_a_lead_goes_straight_back_with_a_drip_loop_and_its_length_is_walked() -
 
 
 def test_a_lead_that_is_too_long_is_said_and_a_thermostat_lends_its_own() -> None:
-    far = Feed(away_m=1.0)
+    far = HabitatFeed(away_m=1.0)
     assert LeadTrouble.LONG not in led("heaters.0", feed=far, heaters=[FLOOD | {"thermostat": HELD}]).troubles
     assert LeadTrouble.LONG in led("heaters.0", feed=far, heaters=[FLOOD]).troubles
-    assert LeadTrouble.LONG in led("heaters.0", feed=Feed(away_m=4.0), heaters=[FLOOD | {"thermostat": HELD}]).troubles
+    assert LeadTrouble.LONG in led("heaters.0", feed=HabitatFeed(away_m=4.0), heaters=[FLOOD | {"thermostat": HELD}]).troubles
 
 
 def test_a_strip_above_the_enclosure_needs_no_loop_and_water_beside_one_is_said() -> None:
     assert not led("heaters.0", strip=Strip(name="Shelf", circuit="Room", up_m=2.0)).loop
-    near = Feed(away_m=0.1)
+    near = HabitatFeed(away_m=0.1)
     wet: dict[str, Any] = {"misting": {"grams_per_day": 100.0}}
     assert LeadTrouble.SPLASH not in led("heaters.0", feed=near).troubles
     assert LeadTrouble.SPLASH in led("heaters.0", feed=near, **wet).troubles
@@ -195,7 +195,7 @@ def test_an_air_probe_is_clipped_to_the_wall_out_of_the_beam() -> None:
     near = {"kind": "pulse", "set_c": 27.0, "probe": "own", "probe_x_m": 0.26, "probe_height_m": 0.3}
     emitter = {"kind": "ceramic-emitter", "watts": 60.0, "x_m": 0.6, "height_m": 0.4, "guarded": True, "thermostat": near}
     made = plan(heaters=[FLOOD | {"thermostat": HELD}, emitter])
-    lead = {(one.key, one.probe): one for one in leads(made, consumers(made), Feed(), {})}["heaters.1", True]
+    lead = {(one.key, one.probe): one for one in leads(made, consumers(made), HabitatFeed(), {})}["heaters.1", True]
     assert lead.inside[0] == (0.26, 0.5, 0.3)
     assert lead.hot == ()
     assert hot_at(made, (0.26, 0.25, 0.3)) == ("heaters.0",)
@@ -228,7 +228,7 @@ def test_no_lead_goes_through_heat_unsaid(x: float, y: float, watts: float, tube
         heaters=[FLOOD | {"x_m": x, "y_m": y, "watts": watts, "thermostat": HELD}],
         uv_lamps=[{"kind": "wide-5", "tube_m": 0.1, "x_m": tube_x, "y_m": tube_y, "height_m": 0.38}],
     )
-    for lead in leads(made, consumers(made), Feed(), {}):
+    for lead in leads(made, consumers(made), HabitatFeed(), {}):
         for begin, end in zip(lead.inside, lead.inside[1:], strict=False):
             at = tuple(one + part * (other - one) for one, other in zip(begin, end, strict=True))
             own = lead.key == "heaters.0" and not lead.probe

@@ -16,7 +16,7 @@ from husbandry.assess.report import report
 from husbandry.assessment import Remedy
 from husbandry.design import mounting, scenarios
 from husbandry.feeding import week_food
-from husbandry.feeding.history import History, Meal
+from husbandry.feeding.history import History, RecordedMeal
 from husbandry.plan.editing import apply
 from husbandry.plan.feeding_settings import Feeding
 from husbandry.plan.habitat import HabitatPlan
@@ -125,7 +125,9 @@ def fed_and_laid_out(plan: HabitatPlan, feeding: Feeding, told: list[tuple[int, 
         assert min(numbers) >= 0
     for ration in fed.rations:
         assert feeds.ration_text(ration, METRIC)
-    meals = tuple(Meal(TODAY - timedelta(days=ago), outcome, ("multivitamin",)) for ago, outcome in sorted(told, reverse=True))
+    meals = tuple(
+        RecordedMeal(TODAY - timedelta(days=ago), outcome, ("multivitamin",)) for ago, outcome in sorted(told, reverse=True)
+    )
     card = compile_card(made, profile, TODAY, History(TODAY - timedelta(days=30), meals))
     assert cards.from_data(json.loads(json.dumps(cards.to_data(card)))) == card
     days = cards.expand(card, TODAY, TODAY + timedelta(days=90), RoomDays(TODAY, weekdays=tuple(sorted(weekdays))))

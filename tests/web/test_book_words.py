@@ -10,7 +10,7 @@ from django.urls import reverse
 
 from husbandry.codes import FaultCode
 from husbandry.species.book import find, shipped
-from husbandry.species.checks import Fault
+from husbandry.species.checks import BrokenRule
 from husbandry.species.leaves import Choice, Range, Value
 from husbandry.species.profile import leaves_with_paths
 from husbandry.species.reading import ProfileProblem
@@ -57,7 +57,7 @@ def test_a_value_is_said_in_the_keepers_units(leaf: Range, path: str, metric: st
 def test_a_stages_field_is_named_with_its_stage_and_a_fault_with_its_numbers() -> None:
     assert words.label("stages.2.heat.night_c.0", find("corn-snake")) == "Adult: Night"
     assert words.label("together") == "Together"
-    said = words.fault(Fault("stages.0.light.uv_index", FaultCode.BEYOND_ZONE, {"zone": "1", "most": "1.4"}), METRIC)
+    said = words.fault(BrokenRule("stages.0.light.uv_index", FaultCode.BEYOND_ZONE, {"zone": "1", "most": "1.4"}), METRIC)
     assert said == "Animals of zone 1 were never met in more than 1.4."
     assert words.problem(ProfileProblem(12, "id", "missing"), METRIC) == "line 12: This is missing."
     assert words.problem(ProfileProblem(0, "id", "missing"), METRIC) == "This is missing."
