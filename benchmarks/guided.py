@@ -109,7 +109,7 @@ def readers() -> dict[str, Reader]:
                 raise AssertionError("it counts other entries than it gives")
 
     def table(raw: bytes) -> None:
-        read = object.__new__(from_table.Table)  # without a room, and so without names of animals
+        read = object.__new__(from_table.EntryTable)  # without a room, and so without names of animals
         read.opened, read.units = (lambda: io.BytesIO(raw)), METRIC
         read.animals = read.habitats = from_table.Names(list)
         with contextlib.suppress(UnreadableDaybookError):

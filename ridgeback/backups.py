@@ -45,7 +45,7 @@ class Went(BaseModel):
         return datetime.fromtimestamp(self.at, UTC)
 
 
-class Shown(BaseModel):
+class LastBackups(BaseModel):
     """The last one, and the last good one."""
 
     last: Went
@@ -58,7 +58,7 @@ def told(now: datetime) -> Backups | None:
     if not settings.BACKUPS_SHOWN:
         return None
     try:
-        found = Shown.model_validate_json(Path(settings.BACKUPS_SHOWN).read_bytes())
+        found = LastBackups.model_validate_json(Path(settings.BACKUPS_SHOWN).read_bytes())
     except FileNotFoundError:
         return Backups(None, 0.0, False, "", None, False, daily)
     except (OSError, ValueError):

@@ -42,7 +42,7 @@ Options = list[tuple[str, str]]
 
 
 @dataclass(frozen=True)
-class Field:
+class PanelField:
     """One input of a panel: a choice out of groups of options, or a text; with what was typed and why it could not be read."""
 
     name: str
@@ -59,7 +59,7 @@ class Panel:
     code: str
     title: str
     hint: str
-    fields: tuple[Field, ...]
+    fields: tuple[PanelField, ...]
     open: bool = False
 
 
@@ -94,15 +94,15 @@ class _Inputs:
     typed: Mapping[str, str]
     unread: Mapping[str, str]
 
-    def grouped(self, name: str, label: str, groups: list[tuple[str, Options]], nothing: str | None = None) -> Field:
+    def grouped(self, name: str, label: str, groups: list[tuple[str, Options]], nothing: str | None = None) -> PanelField:
         first = [("", [("", nothing)])] if nothing is not None else []
-        return Field(name, label, (*first, *groups), self.typed.get(name, ""), self.unread.get(name, ""))
+        return PanelField(name, label, (*first, *groups), self.typed.get(name, ""), self.unread.get(name, ""))
 
-    def choice(self, name: str, label: str, options: Options, nothing: str | None = None) -> Field:
+    def choice(self, name: str, label: str, options: Options, nothing: str | None = None) -> PanelField:
         return self.grouped(name, label, [("", options)], nothing)
 
-    def text(self, name: str, label: str) -> Field:
-        return Field(name, label, (), self.typed.get(name, ""), self.unread.get(name, ""))
+    def text(self, name: str, label: str) -> PanelField:
+        return PanelField(name, label, (), self.typed.get(name, ""), self.unread.get(name, ""))
 
 
 def panels(

@@ -13,7 +13,7 @@ from husbandry.build.kinds import TEST_RUN
 from husbandry.design.commissioning import LEAST_H, LOG_H, Protocol, TestPoint, protocol
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
-from ridgeback.building.reading import Built
+from ridgeback.building.reading import BuildState
 from ridgeback.planner import readings, revisions
 from ridgeback.planner.readings import READ_BY, Taken
 from ridgeback.rooms.models import Habitat
@@ -99,7 +99,7 @@ class Run:
         return self.since is not None and not (self.unread or self.failing or self.unseen or self.log_missing)
 
 
-def run_of(built: Built, habitat: Habitat) -> Run:
+def run_of(built: BuildState, habitat: Habitat) -> Run:
     """Read a test run as it stands."""
     plan, today = built.plan, clock.today()
     found = protocol(plan, revisions.profile_of(habitat), today, season_of(plan, today))

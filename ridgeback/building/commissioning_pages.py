@@ -20,7 +20,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.building.actions.see_thermostat import see_thermostat
 from ridgeback.building.commissioning import ENDS, PASSES, Checked, Run, run_of
 from ridgeback.building.pages import going
-from ridgeback.building.reading import Built
+from ridgeback.building.reading import BuildState
 from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
 from ridgeback.language import buildwords, dates, names, wording
@@ -49,7 +49,7 @@ def test_run(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "building/test.html", context_of(run, built, habitat, units_of(request.user)))
 
 
-def context_of(run: Run, built: Built, habitat: Habitat, units: KeeperUnits) -> dict[str, Any]:
+def context_of(run: Run, built: BuildState, habitat: Habitat, units: KeeperUnits) -> dict[str, Any]:
     """A test run in words."""
     return {
         "habitat": habitat,
@@ -80,11 +80,11 @@ def context_of(run: Run, built: Built, habitat: Habitat, units: KeeperUnits) -> 
     }
 
 
-def _heater(built: Built, path: str) -> str:
+def _heater(built: BuildState, path: str) -> str:
     return str(names.CHOICES["heater"][built.plan.heaters[int(path.removeprefix("heaters."))].kind])
 
 
-def lacking(run: Run, built: Built) -> list[str]:
+def lacking(run: Run, built: BuildState) -> list[str]:
     """What keeps a test run from being passed, in words."""
     if run.since is None:
         return [_("It has not been switched on yet.")]
@@ -144,14 +144,14 @@ def _check(one: Checked, units: KeeperUnits) -> dict[str, Any]:
     return row
 
 
-def _taught(run: Run, built: Built) -> bool:
+def _taught(run: Run, built: BuildState) -> bool:
     """Tell whether the plan has learnt from what was read."""
     last = max((one.taken.at.date() for one in run.checks if one.taken is not None), default=None)
     learnt = built.plan.calibration
     return last is None or (learnt is not None and learnt.on is not None and learnt.on >= last)
 
 
-def _ways(run: Run, built: Built, habitat: Habitat, units: KeeperUnits) -> dict[str, Any] | None:
+def _ways(run: Run, built: BuildState, habitat: Habitat, units: KeeperUnits) -> dict[str, Any] | None:
     """What would bring the basking place into its band, one change at a time, by a model that has learnt what was read.
 
     None where it stands in its band; `by_hand` where only a logger told of it, whose place nobody checked; `again` where what was

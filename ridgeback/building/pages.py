@@ -27,9 +27,9 @@ from ridgeback.building import forms, reading
 from ridgeback.building.actions import begin_build, do_step, end_build
 from ridgeback.building.commissioning import run_of
 from ridgeback.building.models import Build
-from ridgeback.building.reading import Built
+from ridgeback.building.reading import BuildState
 from ridgeback.daybook.writing import intent_of
-from ridgeback.drawing.timetable import Bar, draw
+from ridgeback.drawing.timetable import StepBar, draw
 from ridgeback.language import buildwords, dates
 from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
@@ -93,7 +93,7 @@ def _begin(request: HttpRequest, habitat: Habitat) -> HttpResponse:
     return render(request, "building/begin.html", context, status=422 if form.errors else 200)
 
 
-def _context(built: Built, habitat: Habitat, units: KeeperUnits) -> dict[str, Any]:
+def _context(built: BuildState, habitat: Habitat, units: KeeperUnits) -> dict[str, Any]:
     deciding = set(built.times.deciding)
     names = {step.key: buildwords.name_of(step) for step in built.found.steps}
     rows = {step.key: _row(built, step, names, units) for step in built.found.steps}
@@ -129,7 +129,7 @@ def _context(built: Built, habitat: Habitat, units: KeeperUnits) -> dict[str, An
     }
 
 
-def _locks(built: Built, names: dict[str, str]) -> list[str]:
+def _locks(built: BuildState, names: dict[str, str]) -> list[str]:
     """Why the animal stays out: what harms first, then what cures, the test, and in one line what is not done."""
     order = {Lock.CURING: 0, Lock.QUARANTINE: 1, Lock.UNTESTED: 2}
     waiting = sorted((lock for lock in built.now.locks if lock.why in order), key=lambda lock: (not lock.fumes, order[lock.why]))
@@ -142,23 +142,23 @@ def _locks(built: Built, names: dict[str, str]) -> list[str]:
     return said
 
 
-def _lock(lock: Locked, built: Built, names: dict[str, str]) -> str:
+def _lock(lock: Locked, built: BuildState, names: dict[str, str]) -> str:
     told = {"step": names.get(lock.key, ""), "until": "" if lock.until is None else _when(lock.until), "wait": ""}
     if lock.why is Lock.CURING:
         told["wait"] = _wait(built, lock.key)
     return str(buildwords.LOCKS[lock.why]) % told
 
 
-def _wait(built: Built, key: str) -> str:
+def _wait(built: BuildState, key: str) -> str:
     step = built.found[key]
     return str(buildwords.WAITS.get(step.wait, _("it waits")))
 
 
-def _bars(built: Built, names: dict[str, str], deciding: set[str]) -> list[Bar]:
-    return [Bar(names[one.key], one.begins, one.worked, one.over, one.done, one.key in deciding) for one in built.times.planned]
+def _bars(built: BuildState, names: dict[str, str], deciding: set[str]) -> list[StepBar]:
+    return [StepBar(names[one.key], one.begins, one.worked, one.over, one.done, one.key in deciding) for one in built.times.planned]
 
 
-def _row(built: Built, step: Step, names: dict[str, str], units: KeeperUnits) -> dict[str, Any]:
+def _row(built: BuildState, step: Step, names: dict[str, str], units: KeeperUnits) -> dict[str, Any]:
     words, about = buildwords.STEPS.get(step.kind), step.about
     planned = built.times[step.key]
     held = [names[key] for key in built.now.holds.get(step.key, ())]
@@ -198,7 +198,7 @@ def moving_words(habitat: Habitat) -> list[tuple[str, str]]:
     return found
 
 
-def going(request: HttpRequest, pk: int) -> tuple[Habitat, Built]:
+def going(request: HttpRequest, pk: int) -> tuple[Habitat, BuildState]:
     habitat = habitat_or_404(request, pk)
     begun = reading.open_build(habitat)
     if begun is None:

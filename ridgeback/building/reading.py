@@ -21,7 +21,7 @@ from ridgeback.rooms.models import Habitat
 
 
 @dataclass(frozen=True)
-class Built:
+class BuildState:
     """A build with its steps as the plan asks for them now. `changed` are steps done for a plan that has changed since.
 
     `signed` tells whether the test was signed for, and is still the test of this plan.
@@ -63,7 +63,7 @@ def open_build(habitat: Habitat) -> Build | None:
     return Build.objects.filter(habitat=habitat, ended_at__isnull=True).first()
 
 
-def read(build: Build, habitat: Habitat, at: datetime | None = None) -> Built:
+def read(build: Build, habitat: Habitat, at: datetime | None = None) -> BuildState:
     """Read a build. Raises mapping.UnreadablePlanError."""
     plan = mapping.plan_of(habitat)
     said = BuildSettings.model_validate(build.settings)
@@ -77,7 +77,7 @@ def read(build: Build, habitat: Habitat, at: datetime | None = None) -> Built:
     now = local(at or clock.now())
     ran = done.get(TEST_RUN)
     signed = build.test_passed_at is not None and ran is not None and build.test_passed_at >= ran.at
-    return Built(
+    return BuildState(
         build,
         plan,
         said,

@@ -19,7 +19,7 @@ ROWS_A_SHEET: Final = 20
 
 
 @dataclass(frozen=True)
-class Fed:
+class DrawnConsumer:
     """One consumer at the end of a line: what it is, whose, its load, and what stands before it."""
 
     name: str
@@ -36,7 +36,7 @@ class Outlet:
     name: str
     load: str
     over: bool
-    fed: Sequence[Fed]
+    fed: Sequence[DrawnConsumer]
 
 
 @dataclass(frozen=True)

@@ -19,7 +19,7 @@ LEAST_MM: Final = 2.0
 
 
 @dataclass(frozen=True)
-class Fed:
+class FoodPortion:
     """What a feed holds of one food: whole pieces where it is counted, and grams in all."""
 
     food: str
@@ -27,7 +27,7 @@ class Fed:
     grams: float
 
 
-def piece_mm(one: Fed) -> tuple[float, float] | None:
+def piece_mm(one: FoodPortion) -> tuple[float, float] | None:
     """Return the length and the width of one piece, mm; None for what is not counted.
 
     Of a food with a usual piece it is that, larger or smaller by the cube root of its mass; else a body thrice as long as thick.
@@ -43,7 +43,7 @@ def piece_mm(one: Fed) -> tuple[float, float] | None:
     return thick * LENGTH_OVER_THICKNESS, thick
 
 
-def heap_mm(one: Fed) -> float | None:
+def heap_mm(one: FoodPortion) -> float | None:
     """Return how wide a heap of leaves is, mm, as half a ball; None for what is no leaf."""
     known = foods().get(one.food)
     if one.pieces or known is None or known.kind not in PLANTS or one.grams <= 0:
@@ -51,7 +51,7 @@ def heap_mm(one: Fed) -> float | None:
     return 10 * 2 * (one.grams / HEAP_G_ML * 3 / (2 * pi)) ** (1 / 3)
 
 
-def draw(feed: Iterable[Fed]) -> list[dict[str, Any]]:
+def draw(feed: Iterable[FoodPortion]) -> list[dict[str, Any]]:
     """Return the rows of a picture: each food's ovals with their places and sizes in mm, and how many there are in all."""
     rows = []
     for one in feed:

@@ -16,7 +16,7 @@ MOST_TICKS: Final = 10
 
 
 @dataclass(frozen=True)
-class Bar:
+class StepBar:
     """One step: its name, when it is worked at and when its wait is over; whether it is done and whether it decides the end."""
 
     name: str
@@ -27,7 +27,7 @@ class Bar:
     decides: bool
 
 
-def draw(bars: Sequence[Bar], now: datetime, moves_in: datetime) -> dict[str, Any] | None:
+def draw(bars: Sequence[StepBar], now: datetime, moves_in: datetime) -> dict[str, Any] | None:
     """Return coordinates and words of a timetable; None for nothing. The table beside it says the same."""
     if not bars:
         return None

@@ -21,7 +21,7 @@ STRIP: Final = ("strip-name", "strip-was", "strip-circuit", "strip-rated", "stri
 NAMED: Final = {"V": ("v", "volt", "volts"), "A": ("a", "amp", "amps", "ampere"), "mA": ("ma",), "W": ("w", "watt", "watts")}
 
 
-class Bound:
+class PostedWiring:
     """A form as it was posted: its wiring, or the `faults` in words.
 
     A part of the page is posted at a time: circuits and strips, or the plugs of a habitat; the rest stays as `before`.

@@ -17,7 +17,7 @@ from husbandry.wiring.spread import spread
 from ridgeback import clock
 from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import intent_of
-from ridgeback.drawing.oneline import Branch, Fed, Outlet, draw
+from ridgeback.drawing.oneline import Branch, DrawnConsumer, Outlet, draw
 from ridgeback.drawing.oneline import pages as oneline_pages
 from ridgeback.electrics import forms, reading
 from ridgeback.electrics.actions.keep_wiring import keep_wiring
@@ -39,7 +39,7 @@ def room(request: HttpRequest, pk: int) -> HttpResponse:
     wired = reading.read(where, american=units.temperature == "degF")
     if request.method == "GET":
         return render(request, "electrics/room.html", _context(where, wired, wired.wiring, units, []))
-    bound = forms.Bound(request.POST, wired.rooms, units, wired.said)
+    bound = forms.PostedWiring(request.POST, wired.rooms, units, wired.said)
     if bound.wiring is None:
         context = _context(where, wired, wired.wiring, units, bound.faults)
         return render(request, "electrics/room.html", context | _typed(request.POST, context), status=422)
@@ -156,14 +156,16 @@ def _branches(said: Wiring, wired: Wired, units: KeeperUnits) -> list[Branch]:
     ]
 
 
-def _fed(strip: str, said: Wiring, wired: Wired, units: KeeperUnits) -> list[Fed]:
+def _fed(strip: str, said: Wiring, wired: Wired, units: KeeperUnits) -> list[DrawnConsumer]:
     found = []
     for key, habitat in wired.habitats.items():
         for one in wired.rooms[key]:
             plug = said.fed(key).plugs.get(one.key)
             if plug is not None and plug.strip == strip:
                 load = _("%(watts)s W, %(amps)s A") % {"watts": round(one.watts), "amps": _amps(one.amps(said.volts))}
-                found.append(Fed(wirewords.kind_of(one), habitat.name, load, plug.timer, _thermostat(key, one, wired, units)))
+                found.append(
+                    DrawnConsumer(wirewords.kind_of(one), habitat.name, load, plug.timer, _thermostat(key, one, wired, units))
+                )
     return found
 
 

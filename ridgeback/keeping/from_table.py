@@ -24,7 +24,7 @@ from ridgeback import clock
 from ridgeback.daybook import entries
 from ridgeback.daybook.models import Event
 from ridgeback.keeping.documents_in import Opened
-from ridgeback.keeping.shapes import MOST_ENTRIES, Line, UnreadableDaybookError, checked
+from ridgeback.keeping.shapes import MOST_ENTRIES, EntryLine, UnreadableDaybookError, checked
 from ridgeback.language import entrywords, wording
 from ridgeback.rooms.models import Animal, Habitat
 from ridgeback.units import KeeperUnits
@@ -37,7 +37,7 @@ NOON: Final = time(12)
 NUMBERS: Final = {Event.Kind.WEIGHED: ("mass_kg", "kg"), Event.Kind.MEASURED: ("length_m", "m")}
 
 
-class Table:
+class EntryTable:
     """A table of entries that was looked through: the `count` of its entries. Raises UnreadableDaybookError naming the line."""
 
     def __init__(self, opened: Opened, room_id: int, units: KeeperUnits) -> None:
@@ -49,7 +49,7 @@ class Table:
             self.habitats[habitat.name.lower()].append(habitat.pk)
         self.count = sum(1 for _line in self.lines())
 
-    def lines(self) -> Iterator[Line]:
+    def lines(self) -> Iterator[EntryLine]:
         """The entries in the order of the table."""
         with self.opened() as stream:
             try:
@@ -59,7 +59,7 @@ class Table:
             except csv.Error:
                 raise UnreadableDaybookError("it is no table") from None
 
-    def _lines(self, text: io.TextIOWrapper) -> Iterator[Line]:
+    def _lines(self, text: io.TextIOWrapper) -> Iterator[EntryLine]:
         first = _short(text.readline(MOST_OF_A_LINE + 1))
         rows = csv.DictReader(chain([first], _short_lines(text)), delimiter=max(",;\t", key=first.count))
         known = {str(name).strip().lower(): name for name in rows.fieldnames or ()}
@@ -97,7 +97,7 @@ def _bare(cell: str) -> str:
     return cell[1:] if len(cell) > 1 and cell[0] == "'" and cell[1] in "=+-@" else cell
 
 
-def _line(said: dict[str, str], animals: Names, habitats: Names, units: KeeperUnits) -> Line:
+def _line(said: dict[str, str], animals: Names, habitats: Names, units: KeeperUnits) -> EntryLine:
     day = typed.day(said["date"])
     clock_time = typed.clock_time(said["time"]) if said.get("time") else NOON
     at = timezone.make_aware(datetime.combine(day, clock_time))
@@ -109,7 +109,7 @@ def _line(said: dict[str, str], animals: Names, habitats: Names, units: KeeperUn
     struck = None
     if said.get("taken back"):
         struck = timezone.make_aware(datetime.combine(typed.day(said["taken back"]), NOON))
-    return Line(kind, at, animal, habitat, _payload(kind, said, units), struck, to_the_minute=True)
+    return EntryLine(kind, at, animal, habitat, _payload(kind, said, units), struck, to_the_minute=True)
 
 
 def _kind(said: dict[str, str]) -> str:

@@ -23,7 +23,7 @@ from ridgeback.keeping.actions.follow_residents import follow_residents
 from ridgeback.keeping.animal_facts import age
 from ridgeback.language import entrywords, rotawords, wording
 from ridgeback.metering import measured, shown, telling
-from ridgeback.metering.measured import Beside
+from ridgeback.metering.measured import JudgedPlan
 from ridgeback.planner import bench, mapping, residents
 from ridgeback.planner.view import View
 from ridgeback.rooms.access import habitat_or_404
@@ -80,7 +80,7 @@ def _marks(found: Assessment, units: KeeperUnits) -> list[Any]:
 
 def _measured(habitat: Habitat, plan: HabitatPlan, found: Assessment, units: KeeperUnits) -> list[dict[str, Any]]:
     """What is measured now at the places that are judged."""
-    by = Beside(plan, found, season_of(plan, clock.today()))
+    by = JudgedPlan(plan, found, season_of(plan, clock.today()))
     known = [channel for channel in measured.channels_of(habitat) if by.quantity(channel.place, by.phase_at(clock.now()))]
     return [shown.row(channel, by, clock.now(), units) for channel in known]
 

@@ -18,7 +18,7 @@ from ridgeback.accounts.models import Keeper
 from ridgeback.daybook import log
 from ridgeback.daybook.writing import intent_of, writing
 from ridgeback.keeping import walk
-from ridgeback.keeping.actions.round_entries import Answer, Sent, read, write_round
+from ridgeback.keeping.actions.round_entries import EntryAnswer, Sent, read, write_round
 from ridgeback.language import dates
 from ridgeback.metering import telling
 from ridgeback.rooms.access import keeper_of, room_or_404, rooms_of
@@ -67,7 +67,7 @@ def entries(request: HttpRequest) -> HttpResponse:
     mine = [one for one in sent if _is_theirs(keeper, one)]
     answers = write_round(mine, keeper, units_of(keeper), clock.today())
     said = _("That is no day of yours here; nothing was written down.")
-    answers += [Answer(one.key, "refused", said) for one in sent if one not in mine]
+    answers += [EntryAnswer(one.key, "refused", said) for one in sent if one not in mine]
     told = [{"key": one.key, "state": one.state, "said": one.said} for one in answers]
     return JsonResponse({"answers": told, "at": dates.shown(timezone.localtime(clock.now()), "H:i")})
 

@@ -176,7 +176,7 @@ class EntryTold(_Read):
 
 
 @dataclass(frozen=True)
-class Line:
+class EntryLine:
     """One entry to be written, with this room's keys; `key` and `replaces` are those of the file.
 
     A table tells the minute of an entry alone: then it is the same as one of that minute.

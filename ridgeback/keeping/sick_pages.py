@@ -23,7 +23,7 @@ from ridgeback.keeping.meaning_pages import circumstances
 from ridgeback.language import seasonwords
 from ridgeback.language.entrywords import VET
 from ridgeback.metering import measured
-from ridgeback.metering.measured import Beside
+from ridgeback.metering.measured import JudgedPlan
 from ridgeback.planner import bench, mapping
 from ridgeback.planner.view import View
 from ridgeback.rooms.models import Animal, Habitat
@@ -80,7 +80,7 @@ def known_of(one: Animal, habitat_id: int | None, today: date) -> Known:
     return Known(
         lost_share=lost,
         in_season=bool(told.get("resting") or told.get("breeding-fast")),
-        night_cooled=_night(habitat, Beside(plan, found, season)),
+        night_cooled=_night(habitat, JudgedPlan(plan, found, season)),
         hatchling=told.get("hatchling"),
         gravid=told.get("gravid"),
         about_to_shed=told.get("shedding"),
@@ -100,7 +100,7 @@ def _parasites(one: Animal, today: date) -> bool | None:
     return bool(looked.payload.get("result") == "found")
 
 
-def _night(habitat: Habitat, by: Beside) -> bool | None:
+def _night(habitat: Habitat, by: JudgedPlan) -> bool | None:
     """Whether the last night was as cool as is wanted, where the cool end reports."""
     quantity = by.quantity("cool-air", "night")
     if quantity is None or quantity.band is None or quantity.band.high is None:

@@ -28,7 +28,7 @@ CORRECTED_OTHERWISE: Final = (Event.Kind.FED, Event.Kind.DONE, Event.Kind.READ)
 
 
 @dataclass(frozen=True)
-class Row:
+class TimelineRow:
     """An entry as it is shown: what it is, what it says, whose it is, who wrote it, and what can be done with it."""
 
     event: Event
@@ -104,7 +104,7 @@ class Wanted:
         return urlencode({name: value for name, value in said.items() if value})
 
 
-def page(found: QuerySet[Event], wanted: Wanted, units: KeeperUnits) -> tuple[list[Row], str]:
+def page(found: QuerySet[Event], wanted: Wanted, units: KeeperUnits) -> tuple[list[TimelineRow], str]:
     """The rows of one page, and where the next one begins, "" at the end: one query."""
     if not wanted.struck:
         found = found.filter(taken_back_at__isnull=True)
@@ -139,12 +139,12 @@ def _with_words(found: QuerySet[Event], words: str) -> QuerySet[Event]:
     return found.annotate(text=Cast("payload", TextField())).filter(Q(text__icontains=words) | named | by_code)
 
 
-def row(event: Event, units: KeeperUnits) -> Row:
+def row(event: Event, units: KeeperUnits) -> TimelineRow:
     """An entry in words."""
     words = entrywords.KINDS.get(event.kind)
     struck = event.taken_back_at is not None
     typed = event.kind in entries.KINDS and event.kind not in entries.BY_ACTION and event.kind != Event.Kind.PHOTO
-    return Row(
+    return TimelineRow(
         event,
         str(words.name) if words else event.kind,
         said(event, units),
@@ -187,9 +187,9 @@ def _reading(payload: dict[str, Any], units: KeeperUnits) -> str:
     }
 
 
-def by_day(rows: Iterable[Row]) -> list[tuple[date, list[Row]]]:
+def by_day(rows: Iterable[TimelineRow]) -> list[tuple[date, list[TimelineRow]]]:
     """The rows of each day together."""
-    days: list[tuple[date, list[Row]]] = []
+    days: list[tuple[date, list[TimelineRow]]] = []
     for one in rows:
         if not days or days[-1][0] != one.day:
             days.append((one.day, []))

@@ -19,104 +19,106 @@ from ridgeback.units import KeeperUnits, written
 
 
 @dataclass(frozen=True)
-class Told:
+class ToldAlarm:
     """What is told of an alarm, and what to do first."""
 
     said: Any
     first: Any
 
 
-WORDS: Final[dict[WatchCode, Told]] = {
-    WatchCode.WEIGHT_LOST: Told(
+WORDS: Final[dict[WatchCode, ToldAlarm]] = {
+    WatchCode.WEIGHT_LOST: ToldAlarm(
         _("It has lost %(lost)s against its own line: %(now)s now, %(usual)s usually."),
         _("Read the basking surface and the night's low; then a reptile veterinarian."),
     ),
-    WatchCode.WEIGHT_AGAIN: Told(
+    WatchCode.WEIGHT_AGAIN: ToldAlarm(
         _("One weighing is %(lost)s below its own line: %(now)s, %(usual)s usually."),
         _("Weigh it again within a week, at the same time of day and before a meal."),
     ),
-    WatchCode.REST_LOSS: Told(
+    WatchCode.REST_LOSS: ToldAlarm(
         _("Its rest has cost %(lost)s; at %(limit)s a rest is broken off."),
         _("Wake it slowly, offer water, and ask a reptile veterinarian."),
     ),
-    WatchCode.REFUSED_LONG: Told(
+    WatchCode.REFUSED_LONG: ToldAlarm(
         _("It has not eaten for %(days)s days; up to %(normal)s are normal for it now."),
         _("Weigh it; read the warm end and the night's low; then a reptile veterinarian."),
     ),
-    WatchCode.BROUGHT_UP_TWICE: Told(
+    WatchCode.BROUGHT_UP_TWICE: ToldAlarm(
         _("It brought up %(times)s meals within %(within)s days."),
         _("Offer nothing more, read the warm end, and ask a reptile veterinarian."),
     ),
-    WatchCode.SHED_OVERDUE: Told(
+    WatchCode.SHED_OVERDUE: ToldAlarm(
         _("Its last shed is %(days)s days ago; usually there are %(usual)s between two."),
         _("Look at its growth and its meals: one that eats little grows little and sheds seldom."),
     ),
-    WatchCode.SHED_STUCK_TWICE: Told(
+    WatchCode.SHED_STUCK_TWICE: ToldAlarm(
         _("Skin stayed on in %(times)s of its last three sheds."),
         _("Read the humidity inside the humid hide: does it hold through the night?"),
     ),
-    WatchCode.DROPPINGS_MISSING: Told(
+    WatchCode.DROPPINGS_MISSING: ToldAlarm(
         _("No droppings for %(days)s days, though it ate; usually there are %(usual)s between two."),
         _("Read the warm end and soak it; where it strains or swells, a reptile veterinarian the same day."),
     ),
-    WatchCode.DISH_EMPTIED: Told(
+    WatchCode.DISH_EMPTIED: ToldAlarm(
         _("The calcium dish was emptied again and again within %(days)s days."),
         _("Measure the UV index at its back and look at the week's calcium in its menu."),
     ),
-    WatchCode.BASKS_ALL_DAY: Told(
+    WatchCode.BASKS_ALL_DAY: ToldAlarm(
         _("Seen basking all day %(times)s times within %(days)s days."),
         _("Read the basking surface: is the spot too weak, or does its body never get warm?"),
     ),
-    WatchCode.NEVER_BASKS: Told(
+    WatchCode.NEVER_BASKS: ToldAlarm(
         _("Never seen basking %(times)s times within %(days)s days."),
         _("Read the cool end by night and by day: is all of it too warm, or does the light sting?"),
     ),
-    WatchCode.ALWAYS_COOL: Told(
+    WatchCode.ALWAYS_COOL: ToldAlarm(
         _("Seen at the cool end only %(times)s times within %(days)s days."),
         _("Read the air at the warm end, and the UV index at the basking place."),
     ),
-    WatchCode.SHUTS_EYES: Told(
+    WatchCode.SHUTS_EYES: ToldAlarm(
         _("It shut its eyes under the lamp %(times)s times within %(days)s days."),
         _("Measure the UV index at its back before anything else; then a reptile veterinarian for the eyes."),
     ),
-    WatchCode.SIGN_OPEN: Told(
+    WatchCode.SIGN_OPEN: ToldAlarm(
         _("A health sign that nobody has answered yet: %(sign)s."),
         _("Ask a reptile veterinarian and write down what was said."),
     ),
-    WatchCode.COURSE_ENDED: Told(_("A course has ended: %(what)s."), _("Does the veterinarian want to see it again? Weigh it.")),
-    WatchCode.GRAVID_LONG: Told(
+    WatchCode.COURSE_ENDED: ToldAlarm(
+        _("A course has ended: %(what)s."), _("Does the veterinarian want to see it again? Weigh it.")
+    ),
+    WatchCode.GRAVID_LONG: ToldAlarm(
         _("Gravid for %(days)s days without a clutch."),
         _("A reptile veterinarian: eggs that stay inside kill. Offer a deep, warm, moist laying site meanwhile."),
     ),
-    WatchCode.CLUTCH_OVERDUE: Told(
+    WatchCode.CLUTCH_OVERDUE: ToldAlarm(
         _("A clutch is %(days)s days past its window and nothing hatched."),
         _("Candle the eggs and read the incubator with a second thermometer. Do not open them."),
     ),
-    WatchCode.RESULT_WAITING: Told(
+    WatchCode.RESULT_WAITING: ToldAlarm(
         _("The result of a sample is out since %(days)s days: %(what)s."), _("Ask the laboratory, and write it down.")
     ),
-    WatchCode.READING_OUT: Told(
+    WatchCode.READING_OUT: ToldAlarm(
         _("%(place)s has stood %(side)s %(limit)s for an hour and more; at its farthest it was %(worst)s."),
         _("Read it with a second thermometer; then look at lamp, thermostat and vents."),
     ),
-    WatchCode.READING_DANGER: Told(
+    WatchCode.READING_DANGER: ToldAlarm(
         _("%(place)s stands %(side)s %(limit)s, where the animal is in danger: %(worst)s."),
         _("Go there now. Too hot: switch the heat off and let air in. Too cold: warm the room. Then find the cause."),
     ),
-    WatchCode.HIDE_DRY: Told(
+    WatchCode.HIDE_DRY: ToldAlarm(
         _("The humid hide has dried out: %(worst)s, where %(limit)s is wanted."),
         _("Wet its moss, and read it again tomorrow at the same hour."),
     ),
-    WatchCode.LOGGER_SILENT: Told(
+    WatchCode.LOGGER_SILENT: ToldAlarm(
         _("%(place)s: nothing is heard any more; usually it reports every %(every)s."),
         _("Look at its battery, its plug and the network. Until it is back, read that place by hand."),
     ),
-    WatchCode.MODEL_DRIFT: Told(_("What is measured and what is planned drift apart. Likeliest: %(suspects)s."), ""),
-    WatchCode.LAMP_OLD: Told(
+    WatchCode.MODEL_DRIFT: ToldAlarm(_("What is measured and what is planned drift apart. Likeliest: %(suspects)s."), ""),
+    WatchCode.LAMP_OLD: ToldAlarm(
         _("The UV lamp (%(kind)s) is over its life of %(life)s."),
         _("Measure the UV index at the back and replace it: an old one still shines. Pull the plug and let it cool first."),
     ),
-    WatchCode.LAMP_HOURS: Told(
+    WatchCode.LAMP_HOURS: ToldAlarm(
         _("The lamp (%(kind)s) has burnt for %(hours)s hours; its like lasts about %(life)s."),
         _("Have a spare at hand before it fails. Let a lamp cool, and pull its plug, before it is changed."),
     ),
@@ -188,12 +190,12 @@ FAULTS: Final[dict[Fault, tuple[Any, Any]]] = {
 
 
 # What is past by now: the light has gone out, and nothing is judged until it comes on again.
-PAST: Final[dict[WatchCode, Told]] = {
-    WatchCode.READING_OUT: Told(
+PAST: Final[dict[WatchCode, ToldAlarm]] = {
+    WatchCode.READING_OUT: ToldAlarm(
         _("%(place)s stood %(side)s %(limit)s for an hour and more, until %(until)s; at its farthest it was %(worst)s."),
         _("Look at lamp, thermostat and vents before that hour comes again, and read it with a second thermometer."),
     ),
-    WatchCode.READING_DANGER: Told(
+    WatchCode.READING_DANGER: ToldAlarm(
         _("%(place)s stood %(side)s %(limit)s until %(until)s, where the animal is in danger: %(worst)s."),
         _("Find the cause before that hour comes again: look at lamp, thermostat and vents."),
     ),

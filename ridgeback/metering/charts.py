@@ -15,7 +15,7 @@ from ridgeback.drawing.series import Series, Stretch
 from ridgeback.language import dates
 from ridgeback.language.placewords import PLACE_NAMES
 from ridgeback.language.wording import part_names
-from ridgeback.metering.measured import Beside
+from ridgeback.metering.measured import JudgedPlan
 from ridgeback.series import reading
 from ridgeback.series.models import Channel
 from ridgeback.series.places import OWN, PLACES, POWER
@@ -83,7 +83,7 @@ def _typed(text: str) -> datetime | None:
     return timezone.make_aware(found) if found.tzinfo is None else found
 
 
-def name_of(channel: Channel, beside: Beside | None) -> str:
+def name_of(channel: Channel, beside: JudgedPlan | None) -> str:
     """What a channel is called: its own label, its place, and which heater's."""
     if channel.label:
         return channel.label
@@ -96,7 +96,7 @@ def name_of(channel: Channel, beside: Beside | None) -> str:
     return name[:1].upper() + name[1:]
 
 
-def chart(channel: Channel, beside: Beside | None, span: Span, units: KeeperUnits) -> dict[str, Any]:
+def chart(channel: Channel, beside: JudgedPlan | None, span: Span, units: KeeperUnits) -> dict[str, Any]:
     """A channel's chart and the table that says the same."""
     line = reading.line(channel, span.since, span.until)
     unit = PLACES[channel.place].unit
@@ -113,7 +113,7 @@ def chart(channel: Channel, beside: Beside | None, span: Span, units: KeeperUnit
     }
 
 
-def stretches(channel: Channel, beside: Beside, span: Span) -> list[Stretch]:
+def stretches(channel: Channel, beside: JudgedPlan, span: Span) -> list[Stretch]:
     """The bands that held: each hour's, put together where they are the same."""
     if span.until - span.since > BANDS_WITHIN:
         return []

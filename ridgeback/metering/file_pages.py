@@ -22,7 +22,7 @@ from ridgeback.series import tables
 from ridgeback.series.filing import Said
 from ridgeback.series.models import Channel, TableFile, TableMapping
 from ridgeback.series.places import PLACES
-from ridgeback.series.tables import Table, TableError
+from ridgeback.series.tables import OpenedTable, TableError
 from ridgeback.uploads import arriving
 from ridgeback.uploads.reading import opened
 from ridgeback.web import typed
@@ -122,7 +122,7 @@ def file(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, "metering/columns.html", context, status=422 if problem else 200)
 
 
-def _columns(request: HttpRequest, table: Table, channels: list[Channel]) -> dict[str, Any]:
+def _columns(request: HttpRequest, table: OpenedTable, channels: list[Channel]) -> dict[str, Any]:
     found = []
     for at, column in enumerate(table.columns):
         fitting = [one for one in channels if not column.unit or column.unit in _units_of(one)]
@@ -150,7 +150,7 @@ def _channel_name(channel: Channel) -> str:
     return f"{channel.habitat.name}: {name}" if channel.habitat is not None else name
 
 
-def _zones(request: HttpRequest, table: Table) -> dict[str, Any]:
+def _zones(request: HttpRequest, table: OpenedTable) -> dict[str, Any]:
     own = timezone.get_current_timezone_name()
     offset = timezone.localtime(clock.now()).replace(month=1, day=15).strftime("%z")
     winter = f"{offset[:3]}:{offset[3:]}"
@@ -164,7 +164,7 @@ def _zones(request: HttpRequest, table: Table) -> dict[str, Any]:
     return {"zones": choices, "zone": chosen, "zone_said": bool(table.zone)}
 
 
-def _said(request: HttpRequest, table: Table, channels: list[Channel]) -> tuple[Said | None, str]:
+def _said(request: HttpRequest, table: OpenedTable, channels: list[Channel]) -> tuple[Said | None, str]:
     """What was said of the columns, or why that cannot be."""
     kinds = [column.kind for column in table.columns]
     moment = (kinds.index("moment"),) if "moment" in kinds else (kinds.index("date"), kinds.index("clock"))

@@ -18,7 +18,7 @@ from ridgeback.daybook.writing import intent_of
 from ridgeback.metering import charts, measured, picture, shown, telling, uv_decay
 from ridgeback.metering.access import channel_or_404, notice_or_404
 from ridgeback.metering.actions.notices import put_aside
-from ridgeback.metering.measured import Beside
+from ridgeback.metering.measured import JudgedPlan
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rooms.models import Habitat
@@ -57,7 +57,7 @@ def live(request: HttpRequest, pk: int) -> HttpResponse:
     return render(request, template, context)
 
 
-def beside_of(habitat: Habitat | None, now: datetime) -> Beside | None:
+def beside_of(habitat: Habitat | None, now: datetime) -> JudgedPlan | None:
     """What a channel's habitat is judged by; None for the room's."""
     try:
         return None if habitat is None else measured.beside(habitat, now)

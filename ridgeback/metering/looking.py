@@ -17,7 +17,7 @@ from husbandry.watch.rules import Level
 from ridgeback.daybook import log, noticed
 from ridgeback.daybook.models import Event, Notice
 from ridgeback.metering import foretelling, measured
-from ridgeback.metering.measured import Beside
+from ridgeback.metering.measured import JudgedPlan
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.series.models import Channel, Hour, Sample
@@ -91,7 +91,7 @@ def _said(suspect: Any, channel: Channel | None, plan: Any) -> str:
     return f"{suspect.fault.value}:{100 * suspect.share:.0f}:{of}"
 
 
-def _out(by: Beside, channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Found]:
+def _out(by: JudgedPlan, channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Found]:
     for channel in channels:
         if by.quantity(channel.place, "day") is None and by.quantity(channel.place, "night") is None:
             continue
@@ -145,7 +145,7 @@ def _silent(channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Foun
             yield noticed.Found(WatchCode.LOGGER_SILENT, "look", channel.last_at, channel.pk, "", said)
 
 
-def _worn(habitat: Habitat, by: Beside, channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Found]:
+def _worn(habitat: Habitat, by: JudgedPlan, channels: Iterable[Channel], now: datetime) -> Iterator[noticed.Found]:
     """Lamps over their life: UV lamps by the day they were fitted, heaters by the hours that their plug has seen them burn."""
     today = log.day_of(now)
     for index, lamp in enumerate(by.plan.uv_lamps):

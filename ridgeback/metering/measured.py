@@ -54,7 +54,7 @@ def where_of(channel: Channel, plan: HabitatPlan) -> Where | None:
 
 
 @dataclass(frozen=True)
-class Beside:
+class JudgedPlan:
     """A plan with what it is judged by: its assessment, and the season whose bands hold now."""
 
     plan: HabitatPlan
@@ -98,22 +98,22 @@ class Beside:
         return None
 
 
-def beside(habitat: Habitat, now: datetime) -> Beside:
+def beside(habitat: Habitat, now: datetime) -> JudgedPlan:
     """Read a habitat's plan and assess it. Raises mapping.UnreadablePlanError."""
     plan, today = mapping.plan_of(habitat), log.day_of(now)
     _profile, found = bench.assessed(habitat, plan, today, View(), bench.AT_A_GLANCE)
-    return Beside(plan, found, season_of(plan, today))
+    return JudgedPlan(plan, found, season_of(plan, today))
 
 
 @dataclass(frozen=True)
-class Room:
+class RoomDay:
     """The room over a day by hour of the clock, and whether it was measured or is the plan's own."""
 
     state: RoomState
     measured: bool
 
 
-def room_of(habitat: Habitat, plan: HabitatPlan, until: datetime) -> Room:
+def room_of(habitat: Habitat, plan: HabitatPlan, until: datetime) -> RoomDay:
     """The room in the 24 hours before a full hour: as it was measured, else as the plan has it in that season."""
     usual = getattr(plan.room, season_of(plan, log.day_of(until)))
     channels = reading.room_channels(habitat.room_id, habitat.pk)
@@ -123,13 +123,13 @@ def room_of(habitat: Habitat, plan: HabitatPlan, until: datetime) -> Room:
     humidity = float(np.nanmean(percent)) if np.isfinite(percent).any() else usual.humidity_percent
     known = np.isfinite(air)
     if known.sum() < ROOM_HOURS:
-        return Room(RoomState(usual.day_c, usual.night_c, humidity, tuple(usual.curve_c or ())), measured=False)
+        return RoomDay(RoomState(usual.day_c, usual.night_c, humidity, tuple(usual.curve_c or ())), measured=False)
     places = np.arange(HOURS)
     filled = np.interp(places, places[known], air[known], period=HOURS)
     lit = np.array([plan.daylight.runs_at(hour + 0.5) for hour in range(HOURS)])
     day = float(filled[lit].mean()) if lit.any() else float(filled.mean())
     night = float(filled[~lit].mean()) if (~lit).any() else float(filled.mean())
-    return Room(RoomState(day, night, humidity, tuple(filled.tolist())), measured=True)
+    return RoomDay(RoomState(day, night, humidity, tuple(filled.tolist())), measured=True)
 
 
 def by_clock_first(channels: Sequence[Channel], place: str, hours: dict[int, dict[datetime, float]]) -> Floats:

@@ -22,7 +22,7 @@ from husbandry.watch.foretold import in_room, minutes_of
 from ridgeback.drawing import fields, section
 from ridgeback.language import wording
 from ridgeback.metering import measured
-from ridgeback.metering.measured import Beside
+from ridgeback.metering.measured import JudgedPlan
 from ridgeback.rooms.models import Habitat
 from ridgeback.series.models import Channel
 from ridgeback.series.places import OWN
@@ -95,7 +95,7 @@ def _now(habitat: Habitat, plan: HabitatPlan, now: datetime) -> tuple[EnclosureC
     return case, course(case, solve_steady(case, spread=False, seasons=(season,)), season)
 
 
-def draw(habitat: Habitat, by: Beside, profile: Profile, now: datetime, units: KeeperUnits) -> dict[str, Any]:
+def draw(habitat: Habitat, by: JudgedPlan, profile: Profile, now: datetime, units: KeeperUnits) -> dict[str, Any]:
     """The section with its wash bent to what is read, and a pin for each reading."""
     plan = by.plan
     look = section.Look(by.season, by.phase_at(now), units, wording.part_names(), plan)
@@ -128,7 +128,7 @@ def bent(field: Floats, frame: fields.Frame, read: list[Pin]) -> Floats:
     return np.asarray(field + total / weights)
 
 
-def _pin(one: Pin, frame: fields.Frame, by: Beside, now: datetime, units: KeeperUnits) -> dict[str, Any]:
+def _pin(one: Pin, frame: fields.Frame, by: JudgedPlan, now: datetime, units: KeeperUnits) -> dict[str, Any]:
     band = by.band(one.channel.place, now)
     verdict = "" if band is None else band.judge(one.value).value.replace(" ", "-")
     number, symbol = units.number(one.value, measured.unit_of(one.channel))

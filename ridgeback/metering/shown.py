@@ -12,7 +12,7 @@ from husbandry.assessment import Measure
 from husbandry.watch import lines
 from ridgeback.drawing.marks import mark
 from ridgeback.metering import charts, measured
-from ridgeback.metering.measured import Beside
+from ridgeback.metering.measured import JudgedPlan
 from ridgeback.series import reading
 from ridgeback.series.models import Channel
 from ridgeback.units import KeeperUnits
@@ -20,7 +20,7 @@ from ridgeback.units import KeeperUnits
 ON_SHARE: Final = 0.1  # of a heater's watts, from which it is on
 
 
-def row(channel: Channel, by: Beside, now: datetime, units: KeeperUnits) -> dict[str, Any]:
+def row(channel: Channel, by: JudgedPlan, now: datetime, units: KeeperUnits) -> dict[str, Any]:
     """A channel now: its value, the mark against its band, its age, and its last day as a line."""
     unit = measured.unit_of(channel)
     phase = by.phase_at(now)
@@ -54,7 +54,7 @@ def ago(minutes: float) -> str:
     return ngettext("%(n)d day ago", "%(n)d days ago", days) % {"n": days}
 
 
-def switching(channel: Channel, by: Beside, now: datetime, units: KeeperUnits) -> dict[str, Any]:
+def switching(channel: Channel, by: JudgedPlan, now: datetime, units: KeeperUnits) -> dict[str, Any]:
     """How a heater was switched in the last day: how long it was on, how often it turned, its power as a line."""
     since = now - timedelta(hours=24)
     line = reading.line(channel, since, now)

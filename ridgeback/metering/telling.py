@@ -15,7 +15,7 @@ from ridgeback.units import KeeperUnits
 
 
 @dataclass(frozen=True)
-class Told:
+class ToldNotice:
     """A notice in words, and what to do first; `suspects` with their chances where it is about what has failed."""
 
     notice: Notice
@@ -25,7 +25,7 @@ class Told:
     suspects: tuple[tuple[str, str, str], ...] = ()
 
 
-def standing(habitats: Iterable[int], rooms: Iterable[int], today: date, units: KeeperUnits) -> list[Told]:
+def standing(habitats: Iterable[int], rooms: Iterable[int], today: date, units: KeeperUnits) -> list[ToldNotice]:
     """What the watch over instruments tells of some habitats, and of rooms by themselves; the worst first."""
     found = Notice.objects.filter(Q(habitat__in=list(habitats)) | Q(habitat__isnull=True, room__in=list(rooms)))
     rows = found.filter(ended_at__isnull=True, animal__isnull=True).select_related("habitat", "room", "channel", "quiet_by")
@@ -35,10 +35,10 @@ def standing(habitats: Iterable[int], rooms: Iterable[int], today: date, units: 
     return sorted(told, key=lambda one: (one.quiet, one.notice.code != danger, order.get(one.notice.level, len(order))))
 
 
-def of(row: Notice, today: date, units: KeeperUnits) -> Told:
+def of(row: Notice, today: date, units: KeeperUnits) -> ToldNotice:
     """A notice in words."""
     parameters = noticed.unpacked(row.told)
     said, first = watchwords.words(WatchCode(row.code), parameters, units)
     suspects = tuple(watchwords.suspects(str(parameters["suspects"]))) if "suspects" in parameters else ()
     quiet = row.quiet_until is not None and row.quiet_until >= today
-    return Told(row, said, first, quiet, suspects)
+    return ToldNotice(row, said, first, quiet, suspects)

@@ -13,7 +13,7 @@ from husbandry.units import DAYS_A_MONTH
 from ridgeback.drawing import series as drawing
 from ridgeback.drawing.series import Series, Stretch
 from ridgeback.language import dates
-from ridgeback.metering.measured import Beside
+from ridgeback.metering.measured import JudgedPlan
 from ridgeback.planner import readings, revisions
 from ridgeback.rooms.models import Habitat
 from ridgeback.series.models import Channel, Hour
@@ -25,7 +25,7 @@ BEYOND: Final = 1.25  # of a lamp's life that is shown
 SPREAD: Final = 0.2  # of the index, one standard deviation: lamps of a kind differ (estimate)
 
 
-def decay(habitat: Habitat, by: Beside, today: date, units: KeeperUnits) -> dict[str, Any] | None:
+def decay(habitat: Habitat, by: JudgedPlan, today: date, units: KeeperUnits) -> dict[str, Any] | None:
     """Return the chart and its table; None where no lamp has a day it was fitted on."""
     fitted = [(lamp.fitted, LAMPS[lamp.kind].rated_life_months) for lamp in by.plan.uv_lamps if lamp.fitted is not None]
     if not fitted:

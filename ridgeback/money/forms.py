@@ -20,7 +20,7 @@ OFFER: Final = ("what", "shop", "price", "pack")
 PACKS: Final = {"L": ("L", 1000.0), "ml": ("ml", 1e6), "kg": ("kg", 1.0), "m": ("m", 1.0), "m2": ("m2", 1.0)}
 
 
-class Bound:
+class PostedPurse:
     """A form as it was posted: its purse, or the `faults` in words.
 
     A part of the page is posted at a time: prices of things that it does not name, and what it does not say, stay as `before`.

@@ -20,7 +20,7 @@ from ridgeback.daybook.writing import intent_of
 from ridgeback.drawing.marks import mark
 from ridgeback.language import dates, moneywords, wording
 from ridgeback.money.actions.keep_prices import TICKS, tick
-from ridgeback.money.reckoning import Beside, Reckoned, reckon, things_of
+from ridgeback.money.reckoning import Reckoned, VariantBeside, reckon, things_of
 from ridgeback.rooms.access import habitat_or_404
 from ridgeback.rota.sharing import safe
 from ridgeback.units import KeeperUnits, amount, written
@@ -66,7 +66,7 @@ def _sums(ledger: Ledger) -> list[str]:
     return [amount(ledger.set_up), amount(ledger.a_year), *(amount(ledger.over(years)) for years in SPANS[1:])]
 
 
-def _beside(one: Beside, units: KeeperUnits) -> dict[str, Any]:
+def _beside(one: VariantBeside, units: KeeperUnits) -> dict[str, Any]:
     """One variant as a row beside the plan."""
     marks = [(mark(item, units), wording.when(item)) for item in one.variant.worse]
     return {

@@ -29,7 +29,7 @@ def prices(request: HttpRequest, pk: int) -> HttpResponse:
     room, units = room_or_404(request, pk), units_of(request.user)
     purse, version = purse_of(pk)
     if request.method == "POST":
-        bound = forms.Bound(request.POST, units, purse, units_of_things(room))
+        bound = forms.PostedPurse(request.POST, units, purse, units_of_things(room))
         if bound.purse is not None:
             keep_prices(pk, intent_of(request), bound.purse, typed.whole(request.POST.get("version")) or 0)
             return redirect("money:prices", pk)
@@ -82,7 +82,7 @@ def _offer(what: str, unit: str, purse: Purse, units: KeeperUnits) -> dict[str, 
     return {"what": what, "pack": pack, "name": moneywords.thing_of(what), "offers": [*offers, blank]}
 
 
-def _typed(posted: QueryDict, bound: forms.Bound, shown: dict[str, Any]) -> dict[str, Any]:
+def _typed(posted: QueryDict, bound: forms.PostedPurse, shown: dict[str, Any]) -> dict[str, Any]:
     """The fields as they were typed, for a part that could not be kept."""
     offers: dict[str, list[dict[str, str]]] = {}
     for row in bound.rows:

@@ -28,7 +28,7 @@ FOOD_DAYS: Final = 28
 
 
 @dataclass(frozen=True)
-class Beside:
+class VariantBeside:
     """One variant beside the plan: its ledger, its kWh a year, what it lacks prices for, in how many years it is paid back."""
 
     variant: Variant
@@ -52,7 +52,7 @@ class Reckoned:
     worn: tuple[Worn, ...]
     ledger: Ledger
     unpriced_years: tuple[str, ...]
-    beside: tuple[Beside, ...]
+    beside: tuple[VariantBeside, ...]
     housing: HousingChoice | None
 
     @property
@@ -107,7 +107,7 @@ def reckon(habitat: Habitat, today: date) -> Reckoned:
         lacking = dict.fromkeys([*other.whole.unpriced, *other.unpriced])
         unpriced = tuple(what for what in lacking if what not in sums.whole.unpriced)
         back = pays_back_years(extra, saved) if extra > 0 and not unpriced else None
-        beside.append(Beside(variant, other.ledger, sum(month.kwh for month in other.months), unpriced, back))
+        beside.append(VariantBeside(variant, other.ledger, sum(month.kwh for month in other.months), unpriced, back))
     return Reckoned(
         plan,
         purse,

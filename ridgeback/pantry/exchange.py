@@ -49,7 +49,7 @@ class CsvFaults(HusbandryError, ValueError):
 
 
 @dataclass(frozen=True)
-class Row:
+class PantryRow:
     """A line that is right."""
 
     food: str
@@ -89,7 +89,7 @@ def write(room: Room, today: date) -> str:
     return out.getvalue()
 
 
-def read(raw: bytes, today: date) -> list[Row]:
+def read(raw: bytes, today: date) -> list[PantryRow]:
     """Read a file. Raises CsvFaults with the line of each fault."""
     if len(raw) > LARGEST_BYTES:
         raise CsvFaults([CsvFault(1, _("More than %(size)s kB: that is not a pantry.") % {"size": LARGEST_BYTES // 1_000})], 1)
@@ -130,7 +130,7 @@ def read(raw: bytes, today: date) -> list[Row]:
     return rows
 
 
-def _row(row: dict[str, str], known: set[str], today: date) -> Row:
+def _row(row: dict[str, str], known: set[str], today: date) -> PantryRow:
     food = row.get("food", "")
     if food not in known:
         raise ValueError(_("“%(food)s” is no food or powder of the table.") % {"food": food[:40]})
@@ -144,7 +144,7 @@ def _row(row: dict[str, str], known: set[str], today: date) -> Row:
     if received > today:
         raise ValueError(_("It came in on a day to come."))
     price = row.get("pack_price", "")
-    return Row(
+    return PantryRow(
         food,
         kind,
         unit,
@@ -195,12 +195,12 @@ def guess_kind(food: str) -> str:
 class ImportStep:
     """What one line of a file would do: a new lot, or nothing because that lot is `there` already, with so much left."""
 
-    row: Row
+    row: PantryRow
     there: float | None
     new_item: bool
 
 
-def steps(room: Room, rows: list[Row]) -> list[ImportStep]:
+def steps(room: Room, rows: list[PantryRow]) -> list[ImportStep]:
     """Say of each line what bringing it in would do. Raises CsvFaults where an item is counted otherwise than the line has it.
 
     A lot is known by its food and its two days, however much of it is left: a file that went out and comes in again adds nothing.
@@ -228,7 +228,7 @@ def steps(room: Room, rows: list[Row]) -> list[ImportStep]:
     return found
 
 
-def bring_in(room: Room, rows: list[Row], author: Keeper | None, at: datetime) -> tuple[Delivery | None, int]:
+def bring_in(room: Room, rows: list[PantryRow], author: Keeper | None, at: datetime) -> tuple[Delivery | None, int]:
     """Put in the lots that are not there yet; what an item says of itself is taken from its last line.
 
     To be called under the room's lock. Returns the delivery, for undoing it, and how many lots came in; none where nothing was new.

@@ -6,7 +6,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from husbandry.plan.habitat import HabitatPlan
-from ridgeback.planner.fields import Shown, show, value_at
+from ridgeback.planner.fields import ShownField, show, value_at
 from ridgeback.planner.inputs import Group, every
 from ridgeback.units import KeeperUnits
 
@@ -44,7 +44,7 @@ def part_title(plan: HabitatPlan, part: str) -> str:
     return next((str(group.title) for group, _field in every(plan).values() if group.part == part), part)
 
 
-def _changed(group: Group, was: Shown, now: Shown) -> str:
+def _changed(group: Group, was: ShownField, now: ShownField) -> str:
     label = str(now.field.label)
     first, last = _value(was), _value(now)
     unit = f" {now.symbol}" if now.symbol else ""
@@ -53,7 +53,7 @@ def _changed(group: Group, was: Shown, now: Shown) -> str:
     return f"{label} {first} → {last}{unit}"
 
 
-def _value(shown: Shown) -> str:
+def _value(shown: ShownField) -> str:
     """A field's value as it is read; a dash where there is none."""
     if shown.field.kind == "check":
         return str(_("yes") if shown.checked else _("no"))

@@ -21,23 +21,23 @@ PREY_FIELD = "feeding.measured_m"
 
 
 @dataclass(frozen=True)
-class Weighed:
+class LastWeight:
     """The last weight known, in kg, and the day it was taken."""
 
     mass_kg: float
     day: date
 
 
-def last_weight(habitat: Habitat) -> Weighed | None:
+def last_weight(habitat: Habitat) -> LastWeight | None:
     """The last weight of a habitat's animal: the newest in the log, else the plan's own."""
     found = [one for one in reader.weighings([habitat])[habitat.pk] if one.mass_kg]
     if found:
-        return Weighed(found[-1].mass_kg or 0.0, found[-1].day)
+        return LastWeight(found[-1].mass_kg or 0.0, found[-1].day)
     mass_kg = mapping.plan_of(habitat).animal.mass_kg
-    return None if mass_kg is None else Weighed(mass_kg, log.day_of(habitat.created_at))
+    return None if mass_kg is None else LastWeight(mass_kg, log.day_of(habitat.created_at))
 
 
-def doubtful(habitat: Habitat, mass_kg: float, today: date) -> Weighed | None:
+def doubtful(habitat: Habitat, mass_kg: float, today: date) -> LastWeight | None:
     """The last weight, if a new one is so far off it that it must be asked about."""
     before = last_weight(habitat)
     if before is None or not weighing.doubtful(before.mass_kg, mass_kg, (today - before.day).days):
@@ -46,7 +46,7 @@ def doubtful(habitat: Habitat, mass_kg: float, today: date) -> Weighed | None:
 
 
 @dataclass(frozen=True)
-class Edit:
+class PlanEdit:
     """What was typed: the plan before and after it, and the fields as they were posted."""
 
     before: HabitatPlan
@@ -55,7 +55,7 @@ class Edit:
 
 
 def of_typed(
-    habitat: Habitat, edit: Edit, today: date, profile: Profile, units: KeeperUnits
+    habitat: Habitat, edit: PlanEdit, today: date, profile: Profile, units: KeeperUnits
 ) -> tuple[HabitatPlan, dict[str, Rejected]]:
     """The plan without what is doubted, and the question at its field; once it is said to be so, it is taken."""
     before, posted, mass_kg = edit.before, edit.posted, edit.after.animal.mass_kg
@@ -72,7 +72,7 @@ def of_typed(
     return plan.model_copy(update={"animal": kept}), rejected
 
 
-def _prey_measure(edit: Edit, today: date, profile: Profile, units: KeeperUnits) -> tuple[HabitatPlan, dict[str, Rejected]]:
+def _prey_measure(edit: PlanEdit, today: date, profile: Profile, units: KeeperUnits) -> tuple[HabitatPlan, dict[str, Rejected]]:
     """The plan without a measurement that its prey cannot go by, and the question at its field."""
     before, plan, posted = edit.before, edit.after, edit.posted
     typed_m = plan.feeding.measured_m

@@ -23,7 +23,7 @@ from ridgeback.web import typed
 
 
 @dataclass(frozen=True)
-class Shown:
+class ShownField:
     """A field as the template draws it."""
 
     field: Field
@@ -53,24 +53,24 @@ def value_at(plan: HabitatPlan, path: str) -> Any:
     return place
 
 
-def show(plan: HabitatPlan, field: Field, units: KeeperUnits) -> Shown:
+def show(plan: HabitatPlan, field: Field, units: KeeperUnits) -> ShownField:
     """Return the field with its present value in the keeper's units."""
     value = value_at(plan, field.path)
     if field.kind == "check":
-        return Shown(field, "1", "", checked=field.usual if value is None else bool(value))
+        return ShownField(field, "1", "", checked=field.usual if value is None else bool(value))
     if field.kind == "choice":
-        return Shown(field, "" if value is None else str(value), "", options=options(field))
+        return ShownField(field, "" if value is None else str(value), "", options=options(field))
     if field.kind == "quantity" and field.unit not in ("", "1"):
         number, symbol = units.number((value or 0.0) / field.scale, field.unit, typed=True)
-        return Shown(field, "" if value is None else number, symbol)
+        return ShownField(field, "" if value is None else number, symbol)
     if field.kind == "hours":
         numbers = [units.number(one, field.unit, typed=True) for one in value or ()]
-        return Shown(field, " ".join(number for number, _symbol in numbers), units.number(0.0, field.unit)[1])
+        return ShownField(field, " ".join(number for number, _symbol in numbers), units.number(0.0, field.unit)[1])
     if isinstance(value, time):
-        return Shown(field, value.strftime("%H:%M"), "")
+        return ShownField(field, value.strftime("%H:%M"), "")
     if isinstance(value, date):
-        return Shown(field, value.isoformat(), "")
-    return Shown(field, "" if value is None else f"{value:g}" if isinstance(value, float) else str(value), "")
+        return ShownField(field, value.isoformat(), "")
+    return ShownField(field, "" if value is None else f"{value:g}" if isinstance(value, float) else str(value), "")
 
 
 def options(field: Field) -> tuple[tuple[str, Any], ...]:

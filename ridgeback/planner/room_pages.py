@@ -94,7 +94,7 @@ class RoomForm(forms.Form):
         return [{"title": _("The room"), "fields": room}, *seasons]
 
 
-def _initial(kept: dict[str, Any] | None, found: shared.Standing, units: KeeperUnits) -> dict[str, Any]:
+def _initial(kept: dict[str, Any] | None, found: shared.HabitatsInRoom, units: KeeperUnits) -> dict[str, Any]:
     """What is kept, else what the plans say of their room."""
     if kept is None:
         plan = found.plans[0] if found.plans else None

@@ -39,7 +39,7 @@ LEAST_SHOWN_K: Final = 0.05
 
 
 @dataclass(frozen=True)
-class Standing:
+class HabitatsInRoom:
     """The habitats of a room that stand in it: those indoors, not set aside, whose plan can be read."""
 
     habitats: tuple[Habitat, ...]
@@ -57,7 +57,7 @@ def _beside_w(plan: HabitatPlan) -> float:
     return 1000 * outside_kwh(plan) / plan.daylight.hours_a_day
 
 
-def standing(room: Room) -> Standing:
+def standing(room: Room) -> HabitatsInRoom:
     """Read the plans of a room's habitats."""
     found, unread, outdoors = [], 0, 0
     for habitat in Habitat.objects.filter(room=room, set_aside_at__isnull=True).select_related("head").order_by("name", "id"):
@@ -69,7 +69,7 @@ def standing(room: Room) -> Standing:
         outdoors += plan.outdoors is not None
         if plan.outdoors is None:
             found.append((habitat, plan))
-    return Standing(tuple(habitat for habitat, _plan in found), tuple(plan for _habitat, plan in found), unread, outdoors)
+    return HabitatsInRoom(tuple(habitat for habitat, _plan in found), tuple(plan for _habitat, plan in found), unread, outdoors)
 
 
 def shell_of(kept: dict[str, Any]) -> RoomShell:
@@ -83,7 +83,7 @@ def shell_of(kept: dict[str, Any]) -> RoomShell:
     )
 
 
-def answers(kept: dict[str, Any], found: Standing) -> dict[str, SharedRoom]:
+def answers(kept: dict[str, Any], found: HabitatsInRoom) -> dict[str, SharedRoom]:
     """What the room comes to with its enclosures, by season."""
     shell, occupants = shell_of(kept), found.occupants
     return {season: shared(shell, occupants, season) for season in SEASONS}
@@ -116,7 +116,7 @@ def _difference(kelvin: float, units: KeeperUnits) -> str:
     return f"{'+' if kelvin > 0 else '−'}{units.say(Measure(abs(kelvin), 'K'))}"
 
 
-def largest(found: Standing, made: dict[str, SharedRoom]) -> list[dict[str, Any]]:
+def largest(found: HabitatsInRoom, made: dict[str, SharedRoom]) -> list[dict[str, Any]]:
     """What each enclosure gives in summer and in winter, those that give most in summer first."""
     listed: list[dict[str, Any]] = []
     for at, habitat in enumerate(found.habitats):

@@ -95,7 +95,7 @@ def _hangs_by(plan: HabitatPlan, part: str, units: KeeperUnits) -> str:
     return str(names.MOUNTS[kind.value]) % {"drop": units.say(Measure(drop_m, "m"))}
 
 
-def _summary(shown: list[fields.Shown]) -> str:
+def _summary(shown: list[fields.ShownField]) -> str:
     """The first quantities of a folded group: "60 W · 44 cm · 38 cm"."""
     said = [f"{one.value} {one.symbol}" for one in shown if one.field.kind == "quantity" and one.value]
     return " · ".join(said[:4])

@@ -138,7 +138,7 @@ def save(request: HttpRequest, pk: int) -> HttpResponse:
         else:
             posted = {name: str(value) for name, value in request.POST.items()}
             plan, rejected = fields.bind(before, view.step, posted, units)
-            edit, profile = doubts.Edit(before, plan, posted), revisions.profile_of(habitat, plan.species)
+            edit, profile = doubts.PlanEdit(before, plan, posted), revisions.profile_of(habitat, plan.species)
             plan, asked = doubts.of_typed(habitat, edit, clock.today(), profile, units)
             rejected |= asked
         behind = version != habitat.version

@@ -33,7 +33,7 @@ ROWS: Final = {"heater": 2, "tube": 1, "hide": 2}
 SURE: Final = {"yes": True, "no": False}
 
 
-class Bound:
+class PostedSetup:
     """A form as it was posted: what was told, or the `faults` in words."""
 
     def __init__(self, posted: QueryDict, units: KeeperUnits) -> None:

@@ -103,7 +103,7 @@ def review(request: HttpRequest) -> HttpResponse:
             faults = [_("That address holds no set-up: tell it here.")] if "t" in request.GET else []
             return render(request, "reviewing/review.html", _form(forms.blank(), desk) | {"faults": faults})
         return _looked_at(request, told, desk)
-    bound = forms.Bound(request.POST, desk.units)
+    bound = forms.PostedSetup(request.POST, desk.units)
     told, faults = bound.told, list(bound.faults)
     if told is not None and told.species not in desk.known:
         faults.append(forms.not_there(told.species))
@@ -183,7 +183,7 @@ def _drawn(told: Told, desk: Desk) -> dict[str, Any]:
 def drawing(request: HttpRequest) -> HttpResponse:
     """What was told so far, drawn; of a form that cannot be read yet, nothing but what it lacks."""
     desk = Desk(request)
-    bound = forms.Bound(request.POST, desk.units)
+    bound = forms.PostedSetup(request.POST, desk.units)
     told = bound.told if not bound.faults else None
     found = _drawn(told, desk) if told is not None and told.species in desk.known else {}
     return render(request, "reviewing/_drawing.html", found)

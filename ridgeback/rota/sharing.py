@@ -164,7 +164,7 @@ def sitter(habitats: list[Habitat], begin: date, days: int, today: date, units: 
 def _portion(span: Days) -> list[dict[str, Any]]:
     """The first feed at its real size."""
     first = next((span.foods[feed.day] for feed in span.feeds if span.foods.get(feed.day)), ())
-    drawn = portions.draw(portions.Fed(food, pieces, grams) for food, pieces, grams in menu.taken(first))
+    drawn = portions.draw(portions.FoodPortion(food, pieces, grams) for food, pieces, grams in menu.taken(first))
     return [one | {"name": prey(one["food"])} for one in drawn]
 
 

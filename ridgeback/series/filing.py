@@ -56,7 +56,7 @@ def take_file(file: TableFile) -> Outcome:
     return outcome
 
 
-def _given(row: tables.Row, said: Said, channels: dict[int, Channel], unread: Counter[str]) -> Iterator[Given]:
+def _given(row: tables.MeasuredRow, said: Said, channels: dict[int, Channel], unread: Counter[str]) -> Iterator[Given]:
     if row.at is None:
         unread["no_moment"] += 1
         return

@@ -35,7 +35,7 @@ class Batch(BaseModel):
     readings: Annotated[list[Reading], Field(max_length=MOST)]
 
 
-class Told(BaseModel):
+class BrokerReading(BaseModel):
     """A reading as a broker passes it on, where it is more than a number."""
 
     model_config = ConfigDict(extra="forbid")
@@ -93,7 +93,7 @@ def told(payload: bytes, now: datetime) -> tuple[float, datetime, str]:
     text = payload.decode("utf-8").strip()
     try:
         if text.startswith("{"):
-            said = Told.model_validate_json(text)
+            said = BrokerReading.model_validate_json(text)
             return said.value, said.at or now, said.unit
         value = NUMBER.validate_python(text)
     except ValidationError as error:

@@ -64,7 +64,7 @@ class Column:
 
 
 @dataclass(frozen=True)
-class Table:
+class OpenedTable:
     """A file's columns and the lines of its rows; `order` of day and month, "" where it cannot be mistaken, and whether it is open.
 
     `zone` is what the file says of its clock: "" for nothing, "UTC", or "+01:00".
@@ -87,7 +87,7 @@ class Table:
         return hashlib.sha256("\x1f".join(column.name for column in self.columns).encode()).hexdigest()
 
 
-def recognise(content: bytes) -> Table:
+def recognise(content: bytes) -> OpenedTable:
     """Return the table in a file. Raises TableError: `no_text`, `no_rows`, `no_moment`, `no_values` or `too_wide`."""
     try:
         return _recognise(content)
@@ -95,7 +95,7 @@ def recognise(content: bytes) -> Table:
         raise TableError("no_rows") from None
 
 
-def _recognise(content: bytes) -> Table:
+def _recognise(content: bytes) -> OpenedTable:
     text = _text(content)
     lines = [line for line in text.splitlines() if line.strip()]
     if len(lines) < 2:
@@ -121,7 +121,7 @@ def _recognise(content: bytes) -> Table:
     at = kinds.index("moment" if "moment" in kinds else "date")
     order, open_order = _order([row[at] for row in _rows(body, delimiter, width)])
     head = " ".join(" ".join(row) for row in top[:first])
-    return Table(columns, body, delimiter, order, open_order, _zone(head, [row[at] for row in looked]))
+    return OpenedTable(columns, body, delimiter, order, open_order, _zone(head, [row[at] for row in looked]))
 
 
 def _rows(lines: Sequence[str], delimiter: str, width: int) -> Iterator[list[str]]:
@@ -342,14 +342,14 @@ def zone_of(said: str) -> tzinfo:
 
 
 @dataclass(frozen=True)
-class Row:
+class MeasuredRow:
     """A row's moment, and its numbers by column; no moment where that cannot be read."""
 
     at: datetime | None
     values: dict[int, float]
 
 
-def read(table: Table, moment: tuple[int, ...], values: Sequence[int], order: Order, zone: tzinfo) -> Iterator[Row]:
+def read(table: OpenedTable, moment: tuple[int, ...], values: Sequence[int], order: Order, zone: tzinfo) -> Iterator[MeasuredRow]:
     """Read the rows: the columns of their moment (one, or a date's and a clock's), and those of values.
 
     A clock that is put back in autumn shows an hour twice: where the rows step back within it, the second one is meant.
@@ -358,7 +358,7 @@ def read(table: Table, moment: tuple[int, ...], values: Sequence[int], order: Or
     for row in table.rows():
         at = clock.read(" ".join(row[column] for column in moment).strip())
         found = {column: value for column in values if (value := number(row[column])) is not None}
-        yield Row(at, found)
+        yield MeasuredRow(at, found)
 
 
 class _Clock:

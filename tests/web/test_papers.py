@@ -13,7 +13,7 @@ from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.daybook.models import Event, Photo
 from ridgeback.daybook.writing import Intent
-from ridgeback.drawing.portions import Fed, draw, heap_mm, piece_mm
+from ridgeback.drawing.portions import FoodPortion, draw, heap_mm, piece_mm
 from ridgeback.keeping.actions.animals import Newcomer, welcome
 from ridgeback.reviewing import visitors
 from ridgeback.rooms.models import Habitat, Membership
@@ -132,21 +132,25 @@ def test_the_set_up_is_drawn_to_a_scale_that_fits_the_sheet(client: Client, habi
 @pytest.mark.parametrize(
     ("fed", "length", "width"),
     [
-        (Fed("cricket", 5, 2.5), 25.0, 6.5),  # the largest usual one, as the table has it
-        (Fed("cricket", 8, 0.5), 25 * (1 / 8) ** (1 / 3), 6.5 * (1 / 8) ** (1 / 3)),  # an eighth of the mass is half as long
-        (Fed("mouse/adult", 1, 25.0), 75.4, 25.1),  # 25 mL as an ellipsoid of 3 : 1 : 1, by hand: (6 · 25 / π / 3)^(1/3) cm
+        (FoodPortion("cricket", 5, 2.5), 25.0, 6.5),  # the largest usual one, as the table has it
+        (
+            FoodPortion("cricket", 8, 0.5),
+            25 * (1 / 8) ** (1 / 3),
+            6.5 * (1 / 8) ** (1 / 3),
+        ),  # an eighth in mass, half as long
+        (FoodPortion("mouse/adult", 1, 25.0), 75.4, 25.1),  # 25 mL as an ellipsoid of 3 : 1 : 1, by hand: (6 · 25 / π / 3)^(1/3) cm
     ],
 )
-def test_a_portion_is_drawn_at_its_real_size(fed: Fed, length: float, width: float) -> None:
+def test_a_portion_is_drawn_at_its_real_size(fed: FoodPortion, length: float, width: float) -> None:
     sides = piece_mm(fed)
     assert sides == pytest.approx((length, width), rel=0.01)
 
 
 def test_greens_are_a_heap_and_many_are_drawn_as_some() -> None:
-    heap = heap_mm(Fed("dandelion", None, 20.0))
+    heap = heap_mm(FoodPortion("dandelion", None, 20.0))
     assert heap is not None
     assert 2 / 3 * 3.14159 * (heap / 20) ** 3 == pytest.approx(200, rel=0.01)  # 20 g at a tenth of a gram a millilitre
-    rows = draw([Fed("cricket-nymph", 40, 4.0), Fed("dandelion", None, 20.0)])
+    rows = draw([FoodPortion("cricket-nymph", 40, 4.0), FoodPortion("dandelion", None, 20.0)])
     assert rows[0]["count"] == 40
     assert not rows[0]["all"]
     assert len(rows[0]["places"]) <= 12

@@ -8,12 +8,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ridgeback.series import tables
-from ridgeback.series.tables import Table, TableError, recognise, zone_of
+from ridgeback.series.tables import OpenedTable, TableError, recognise, zone_of
 
 BERLIN = ZoneInfo("Europe/Berlin")
 
 
-def rows(table: Table, zone: str = "UTC", order: tables.Order = "") -> list[tuple[datetime | None, list[float]]]:
+def rows(table: OpenedTable, zone: str = "UTC", order: tables.Order = "") -> list[tuple[datetime | None, list[float]]]:
     kinds = [column.kind for column in table.columns]
     moment = (kinds.index("moment"),) if "moment" in kinds else (kinds.index("date"), kinds.index("clock"))
     values = [at for at, kind in enumerate(kinds) if kind == "value"]

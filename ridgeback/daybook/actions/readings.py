@@ -9,7 +9,7 @@ from ridgeback.daybook.models import Event, Instrument
 from ridgeback.daybook.writing import Intent, Refused, writing
 
 
-class Place(Protocol):
+class OwnPlace(Protocol):
     """A place of the keeper's own."""
 
     @property
@@ -34,7 +34,7 @@ class Shown:
     room_c: float
     room_percent: float
     lamps_off: bool = False
-    spot: Place | None = None
+    spot: OwnPlace | None = None
 
 
 def take_reading(habitat_id: int, intent: Intent, at: datetime, instrument: Instrument, shown: Shown) -> Event:

@@ -13,7 +13,7 @@ from ridgeback.accounts.context import units_of
 from ridgeback.daybook.writing import Intent, Refused
 from ridgeback.keeping.actions.taking_in import Taking, take_document
 from ridgeback.keeping.documents_in import Document
-from ridgeback.keeping.from_table import Table
+from ridgeback.keeping.from_table import EntryTable
 from ridgeback.keeping.models import DaybookFile
 from ridgeback.keeping.shapes import UnreadableDaybookError
 from ridgeback.keeping.with_photos import Archive, unpacked
@@ -78,7 +78,7 @@ def _take(file: DaybookFile, upload: Upload) -> None:
     if begins.lstrip(BLANK).startswith((b"{", b"[")):
         _document(file, taking, Document(again))
         return
-    table = Table(again, file.room_id, units_of(file.author))
+    table = EntryTable(again, file.room_id, units_of(file.author))
     _step(file, DaybookFile.Step.WRITES, table.count)
     taking.write(table.lines())
 

@@ -51,7 +51,7 @@ class Sent(BaseModel):
 
 
 @dataclass(frozen=True)
-class Answer:
+class EntryAnswer:
     """What became of one entry, by its key, and why in words where it was not written."""
 
     key: str
@@ -71,31 +71,31 @@ def read(raw: bytes) -> list[Sent]:
         raise ValueError("entries") from error
 
 
-def write_round(sent: list[Sent], keeper: Keeper, units: KeeperUnits, today: date) -> list[Answer]:
+def write_round(sent: list[Sent], keeper: Keeper, units: KeeperUnits, today: date) -> list[EntryAnswer]:
     """Write each entry down, by itself: what one is refused for holds up no other."""
     return [_one(entry, keeper, units, today) for entry in sent]
 
 
-def _one(entry: Sent, keeper: Keeper, units: KeeperUnits, today: date) -> Answer:
+def _one(entry: Sent, keeper: Keeper, units: KeeperUnits, today: date) -> EntryAnswer:
     key = hashlib.sha256(f"round {keeper.pk} {entry.key}".encode()).hexdigest()
     intent = Intent(keeper, clock.now(), key)
     try:
         with transaction.atomic():
-            return Answer(entry.key, _write(entry, keeper, intent, units, today))
+            return EntryAnswer(entry.key, _write(entry, keeper, intent, units, today))
     except AlreadyWritten:
-        return Answer(entry.key, "already")
+        return EntryAnswer(entry.key, "already")
     except DoubtfulEntryError as doubt:
-        return Answer(entry.key, "asked", _doubt(doubt, entry, units))
+        return EntryAnswer(entry.key, "asked", _doubt(doubt, entry, units))
     except NoSuchOutcomeError:
-        return Answer(entry.key, "refused", words_of(Refused("not_an_entry", why=entry.outcome)))
+        return EntryAnswer(entry.key, "refused", words_of(Refused("not_an_entry", why=entry.outcome)))
     except UnitError:
-        return Answer(entry.key, "refused", _("“%(text)s” is no weight.") % {"text": entry.value[:40]})
+        return EntryAnswer(entry.key, "refused", _("“%(text)s” is no weight.") % {"text": entry.value[:40]})
     except Refused as refused:
         if refused.code == "fed_already":
-            return Answer(entry.key, "already", words_of(refused))
-        return Answer(entry.key, "refused", words_of(refused))
+            return EntryAnswer(entry.key, "already", words_of(refused))
+        return EntryAnswer(entry.key, "refused", words_of(refused))
     except _NotHereError:
-        return Answer(entry.key, "refused", _("That is not in your rooms any more."))
+        return EntryAnswer(entry.key, "refused", _("That is not in your rooms any more."))
 
 
 class _NotHereError(HusbandryError):

@@ -20,7 +20,7 @@ from ridgeback.daybook.quota import make_sure_of_room
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.keeping.documents_in import Document
 from ridgeback.keeping.photos import Small
-from ridgeback.keeping.shapes import AnimalTold, EntryTold, Line
+from ridgeback.keeping.shapes import AnimalTold, EntryLine, EntryTold
 from ridgeback.rooms.models import Animal, Habitat, Residence
 
 STEP: Final = 400  # what is written before others have their turn, an entry counting as one
@@ -74,7 +74,7 @@ class Taking:
     new: int = 0
     done: int = 0
 
-    def write(self, lines: Iterable[Line]) -> None:
+    def write(self, lines: Iterable[EntryLine]) -> None:
         """Write those entries that the room does not hold yet."""
         for step in _steps(lines, self.photos):
             with writing(self.intent, room=self.room_id):
@@ -82,9 +82,9 @@ class Taking:
                 self.done += len(step)
                 self.told(self)
 
-    def _write(self, lines: Sequence[Line]) -> None:
+    def _write(self, lines: Sequence[EntryLine]) -> None:
         known = self._known(lines)
-        fresh: list[tuple[Line, Event]] = []
+        fresh: list[tuple[EntryLine, Event]] = []
         for line in lines:
             same = known[_likeness(line)]
             if same:
@@ -110,7 +110,7 @@ class Taking:
             touched = {line.habitat for line, _row in fresh if line.habitat is not None}
             Habitat.objects.filter(pk__in=touched).update(logged=F("logged") + 1)
 
-    def _found(self, line: Line, pk: int) -> None:
+    def _found(self, line: EntryLine, pk: int) -> None:
         self.used.add(pk)
         if line.key is None:
             return
@@ -120,7 +120,7 @@ class Taking:
             make_sure_of_room(self.room_id, len(photo.jpeg))
             Photo.objects.create(event_id=pk, jpeg=photo.jpeg, width=photo.width, height=photo.height)
 
-    def _known(self, lines: Sequence[Line]) -> dict[tuple[Any, ...], list[int]]:
+    def _known(self, lines: Sequence[EntryLine]) -> dict[tuple[Any, ...], list[int]]:
         """The entries of the room that one of these may be and no other of the file is yet, the latest first."""
         found = Event.every.filter(room=self.room_id)
         if lines[0].to_the_minute:
@@ -132,7 +132,7 @@ class Taking:
         known: dict[tuple[Any, ...], list[int]] = defaultdict(list)
         rows = found.order_by("-id").values_list("pk", "kind", "at", "animal_id", "habitat_id", "payload")
         for pk, kind, at, animal, habitat, payload in rows.iterator(chunk_size=2000):
-            likeness = _likeness(Line(kind, at, animal, habitat, payload, None, to_the_minute=wanted is not None))
+            likeness = _likeness(EntryLine(kind, at, animal, habitat, payload, None, to_the_minute=wanted is not None))
             if pk not in self.used and (wanted is None or likeness in wanted):
                 known[likeness].append(pk)
         return known
@@ -151,7 +151,7 @@ class Taking:
                 Event.every.bulk_update(changed, ["replaces"])
 
 
-def _likeness(line: Line) -> tuple[Any, ...]:
+def _likeness(line: EntryLine) -> tuple[Any, ...]:
     """What two entries that are the same have in common."""
     at = line.at.replace(second=0, microsecond=0) if line.to_the_minute else line.at
     return line.kind, at, line.animal, line.habitat, json.dumps(_evened(line.payload), sort_keys=True)
@@ -166,8 +166,8 @@ def _evened(value: Any) -> Any:
     return [_evened(one) for one in value] if isinstance(value, list | tuple) else value
 
 
-def _steps(lines: Iterable[Line], photos: Photos) -> Iterator[list[Line]]:
-    step: list[Line] = []
+def _steps(lines: Iterable[EntryLine], photos: Photos) -> Iterator[list[EntryLine]]:
+    step: list[EntryLine] = []
     weight = 0
     for line in lines:
         step.append(line)
@@ -190,7 +190,7 @@ def take_document(taking: Taking, document: Document) -> None:
     # A daybook that comes back to where it was written may speak of animals that it does not bring.
     at_home = bool(animals) and all(key == pk for key, pk in animals.items())
 
-    def lines(clutches: bool) -> Iterator[Line]:
+    def lines(clutches: bool) -> Iterator[EntryLine]:
         for entry in document.entries():
             if (entry.kind == Event.Kind.LAID) == clutches:
                 yield _line(entry, habitats, animals, taking.made, at_home=at_home)
@@ -201,7 +201,7 @@ def take_document(taking: Taking, document: Document) -> None:
     taking.link((entry.key, entry.replaces) for entry in document.entries() if entry.replaces is not None)
 
 
-def _line(entry: EntryTold, habitats: Habitats, animals: Mapping[int, int], made: Mapping[int, int], *, at_home: bool) -> Line:
+def _line(entry: EntryTold, habitats: Habitats, animals: Mapping[int, int], made: Mapping[int, int], *, at_home: bool) -> EntryLine:
     """An entry with the keys of this room in place of those of the file."""
     payload = dict(entry.payload)
     if entry.kind in entries.KINDS:
@@ -212,7 +212,7 @@ def _line(entry: EntryTold, habitats: Habitats, animals: Mapping[int, int], made
             payload["partner"] = partner
         elif not at_home:
             payload.pop("partner", None)
-    return Line(
+    return EntryLine(
         kind=entry.kind,
         at=entry.at,
         animal=animals.get(entry.animal or 0),

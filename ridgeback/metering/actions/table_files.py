@@ -7,7 +7,7 @@ from ridgeback.rooms.models import Room
 from ridgeback.series import tasks
 from ridgeback.series.filing import Said
 from ridgeback.series.models import TableFile, TableMapping
-from ridgeback.series.tables import Table
+from ridgeback.series.tables import OpenedTable
 
 
 def keep_file(room: Room, intent: Intent, name: str, content: bytes) -> TableFile:
@@ -17,7 +17,7 @@ def keep_file(room: Room, intent: Intent, name: str, content: bytes) -> TableFil
         return TableFile.objects.create(room=room, author=intent.author, at=intent.at, **said)
 
 
-def say_columns(made: TableFile, intent: Intent, table: Table, said: Said) -> None:
+def say_columns(made: TableFile, intent: Intent, table: OpenedTable, said: Said) -> None:
     """Remember what the columns of files of this shape are, and let the worker take this one in. Raises AlreadyWritten."""
     with writing(intent, room=made.room_id):
         about = {"said": said.model_dump(mode="json"), "at": intent.at}
@@ -25,7 +25,7 @@ def say_columns(made: TableFile, intent: Intent, table: Table, said: Said) -> No
         begin(made, table, said)
 
 
-def begin(made: TableFile, table: Table, said: Said) -> None:
+def begin(made: TableFile, table: OpenedTable, said: Said) -> None:
     """Let the worker take a file in."""
     made.said, made.state, made.rows = said.model_dump(mode="json"), TableFile.State.WAITS, len(table.lines)
     made.save(update_fields=["said", "state", "rows"])

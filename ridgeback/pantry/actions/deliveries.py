@@ -6,7 +6,7 @@ from ridgeback.pantry.models import Delivery
 from ridgeback.rooms.models import Room
 
 
-def bring_in(room: Room, intent: Intent, rows: list[exchange.Row]) -> int:
+def bring_in(room: Room, intent: Intent, rows: list[exchange.PantryRow]) -> int:
     """Put in what a file has and the pantry has not; return how many lots came in. Raises AlreadyWritten, CsvFaults."""
     with writing(intent, room=room.pk):
         _delivery, count = exchange.bring_in(room, rows, intent.author, intent.at)

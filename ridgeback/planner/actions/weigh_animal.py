@@ -10,14 +10,14 @@ from ridgeback.daybook import log
 from ridgeback.daybook.writing import Intent, writing
 from ridgeback.language.told import later
 from ridgeback.planner import mapping, revisions
-from ridgeback.planner.doubts import Weighed, doubtful
+from ridgeback.planner.doubts import LastWeight, doubtful
 from ridgeback.rooms.models import Habitat
 
 
 class DoubtfulWeightError(HusbandryError, ValueError):
     """The weight is far off the last one: it is asked about before it is kept. `before` is the last one."""
 
-    def __init__(self, before: Weighed) -> None:
+    def __init__(self, before: LastWeight) -> None:
         super().__init__(f"{before.mass_kg} kg on {before.day}")
         self.before = before
 
