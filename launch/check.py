@@ -21,7 +21,9 @@ STATIC_CHECKS = {
     "imports": ["lint-imports", "--no-logo"],
     "scripts": ["node", "--test", "tests/js"],
 }
-ALONE = ["-p", "no:django", "-W", "ignore::pytest.PytestConfigWarning"]
+# The core's tests need none of what the others bring along, and each process would load it.
+LEFT_OUT = ("django", "playwright", "base_url", "schemathesis", "anyio")
+ALONE = [*(word for name in LEFT_OUT for word in ("-p", f"no:{name}")), "-W", "ignore::pytest.PytestConfigWarning"]
 
 
 Running = dict[str, tuple["subprocess.Popen[bytes]", IO[str]]]
