@@ -12,6 +12,7 @@ from husbandry.species.stage import REPORT, TUB, Space, Stage
 
 POOL_SHARE, POOL_FILL = 0.5, 0.85  # of the floor where it is half water; of the height at most
 LONGEST_POOL: Final = 0.6  # of the length, where it also needs land
+BY_WATER: Final = ("aquatic", "semi-aquatic")
 WATER: Final = "water_volume"  # what is asked of the water is no question of schools
 ON_THE_FLOOR: Final = ("terrestrial", "burrowing", "rock")  # habits of what walks, and digs under what stands there
 ADULT_SIZE: Final = "adult"  # the school that gives the adult's enclosure from the first day
@@ -73,11 +74,14 @@ def enough_by(plan: HabitatPlan, profile: Profile, stage: Stage, length_m: float
 def usual_pool(plan: HabitatPlan, profile: Profile, stage: Stage, wanted: dict[str, Need]) -> dict[str, float] | None:
     """Return a pool with the stage's depth and litres at the cool end, over all the floor for what lives in water.
 
-    Where the deepest it may be does not hold the litres, it is longer, and leaves two fifths of the floor as land.
+    Where the deepest it may be does not hold the litres, it is longer, and leaves two fifths of the floor as land. None for what
+    sits in a shallow pan now and then: that is a bowl, and the ground would fill a pool as shallow.
     """
     if stage.water is None or stage.water.depth_cm is None:
         return None
     box, litres = plan.enclosure, wanted.get("water_volume")
+    if litres is None and stage.water.temperature_c is None and profile.habit not in BY_WATER:
+        return None
     length_m = round((1.0 if profile.habit == "aquatic" else POOL_SHARE) * box.length_m, 3)
     rule = choose(stage.water.depth_cm, plan.schools)
     depth_m = rule.middle / 100

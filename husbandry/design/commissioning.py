@@ -42,7 +42,7 @@ LOG_H: Final = 24.0  # of a log at the least; 48 is better (common practice)
 
 
 @dataclass(frozen=True)
-class TestPoint:
+class ReadingPoint:
     """One thing to read: a place of `climate.calibrate.PLACES` or "uv-back", its quantity, its band, what is foretold, in `unit`.
 
     `settle_h` after lights-on, or after switching on where that is later; 24 stands for "the next day".
@@ -82,7 +82,7 @@ class Protocol:
     """What a test run is: what to read, which thermostats to watch."""
 
     season: str
-    points: tuple[TestPoint, ...]
+    points: tuple[ReadingPoint, ...]
     switches: tuple[Switch, ...]
 
 
@@ -115,7 +115,7 @@ def protocol(plan: HabitatPlan, profile: Profile, today: date, season: str) -> P
             continue
         unit = "UVI" if place == UV_PLACE else PLACES[place].unit
         settle_h = LAMP_H if place == UV_PLACE else hours[place] if phase == "day" else LEAST_H
-        points.append(TestPoint(place, key, phase, unit, item.band, item.value, settle_h))
+        points.append(ReadingPoint(place, key, phase, unit, item.band, item.value, settle_h))
     return Protocol(season, tuple(points), _switches(plan))
 
 

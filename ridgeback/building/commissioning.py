@@ -10,7 +10,7 @@ from django.utils import timezone
 from husbandry.assess.nutrition import season_of
 from husbandry.assessment import Verdict
 from husbandry.build.kinds import TEST_RUN
-from husbandry.design.commissioning import LEAST_H, LOG_H, Protocol, TestPoint, protocol
+from husbandry.design.commissioning import LEAST_H, LOG_H, Protocol, ReadingPoint, protocol
 from husbandry.plan.habitat import HabitatPlan
 from ridgeback import clock
 from ridgeback.building.reading import BuildState
@@ -36,7 +36,7 @@ class Checked:
     hours, which stands for a reading where nobody read by hand.
     """
 
-    point: TestPoint
+    point: ReadingPoint
     taken: Taken | None
     verdict: Verdict | None
     early: Taken | None
@@ -144,7 +144,7 @@ def _phase(plan: HabitatPlan, at: datetime) -> str:
     return "day" if plan.daylight.runs_at(at.hour + at.minute / 60) else "night"
 
 
-def settled_at(plan: HabitatPlan, point: TestPoint, since: datetime, at: datetime) -> datetime:
+def settled_at(plan: HabitatPlan, point: ReadingPoint, since: datetime, at: datetime) -> datetime:
     """From when on a reading of the day (or night) that `at` lies in counts.
 
     The place has settled once since it was switched on cold, and each day anew some hours after the light turned.
@@ -167,7 +167,7 @@ def _on_day(moment: datetime, turn: time) -> datetime:
 
 
 def _checked(
-    point: TestPoint,
+    point: ReadingPoint,
     plan: HabitatPlan,
     since: datetime | None,
     taken: list[Taken],

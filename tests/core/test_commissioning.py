@@ -4,7 +4,7 @@ import pytest
 
 from husbandry.assessment import Verdict
 from husbandry.build.settings import BuildSettings
-from husbandry.design.commissioning import LEAST_H, MOST_H, Protocol, TestPoint, protocol, settle_hours
+from husbandry.design.commissioning import LEAST_H, MOST_H, Protocol, ReadingPoint, protocol, settle_hours
 from husbandry.design.first_proposal import propose
 from husbandry.design.mounting import ways
 from husbandry.inputs.climate_case import enclosure_case
@@ -30,7 +30,7 @@ def of(made: HabitatPlan, season: str = "winter") -> Protocol:
     return protocol(made, find(made.species), TODAY, season)
 
 
-def spot(made: HabitatPlan) -> TestPoint:
+def spot(made: HabitatPlan) -> ReadingPoint:
     return next(one for one in of(made).points if one.place == "basking-surface")
 
 

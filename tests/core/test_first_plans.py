@@ -70,6 +70,19 @@ def test_what_climbs_basks_where_a_tube_reaches_it(case: Case) -> None:
     assert found.quantity("basking_surface", "winter", "day").verdict is Verdict.INSIDE
 
 
+@pytest.mark.parametrize("stage", ["hatchling", "juvenile", "adult"])
+def test_what_sits_in_a_shallow_pan_gets_a_bowl_and_no_pool(stage: str) -> None:
+    """The book's own words for the box turtle; a pool as shallow would lie below the ground, which fills it."""
+    made = planned(("box-turtle", stage, "usual", "recommended"))
+    assert made.plan.pool is None
+    assert made.plan.bowl is not None
+    found = assess(made.plan, made.profile, PLANS_DAY, depth=NO_DAYS)
+    assert not [item for item in found.findings if item.code.startswith("water.")]
+    shell_m = found.body.length_m
+    assert shell_m is not None
+    assert made.plan.bowl.diameter_m > shell_m
+
+
 def test_a_night_heater_at_the_cool_end_alone_leaves_the_warm_end_cold_and_says_so() -> None:
     """Common practice, no source: each end is read by night; what is offered warms the cold end, and the other no more."""
     at_the_cool_end = {
@@ -98,7 +111,7 @@ def test_a_night_heater_at_the_cool_end_alone_leaves_the_warm_end_cold_and_says_
 @pytest.mark.sweep
 @pytest.mark.parametrize(
     ("species", "length_m", "day_c", "least_c"),
-    [("chinese-water-dragon", 0.81, 18.9, 33.0), ("savanna-monitor", 1.1, 22.0, 35.0), ("savanna-monitor", 1.1, 19.0, 33.0)],
+    [("savanna-monitor", 0.5, 19.0, 47.0), ("red-footed-tortoise", 0.33, 19.0, 26.5)],
 )
 def test_in_a_cold_room_there_is_a_lamp_to_bask_under_and_it_burns_no_back(
     species: str, length_m: float, day_c: float, least_c: float
@@ -134,5 +147,5 @@ def test_a_lamp_that_has_no_room_among_the_heaters_is_left_out(places_m: list[fl
 
     monkeypatch.setattr(first_proposal, "mended", mended)
     monkeypatch.setattr(first_proposal, "with_lamp", lit)
-    found = propose("First", profile, Animal(length_m=1.1), RoomClimate(summer=case, winter=case), PLANS_DAY)
+    found = propose("First", profile, Animal(length_m=0.5), RoomClimate(summer=case, winter=case), PLANS_DAY)
     assert {lamp.kind for lamp in found.heaters} == {"ceramic-emitter"}

@@ -10,7 +10,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from husbandry.assessment import Band, Basis, BasisKind
-from husbandry.design.commissioning import TestPoint
+from husbandry.design.commissioning import ReadingPoint
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.building.commissioning import settled_at
@@ -105,7 +105,7 @@ def test_a_reading_counts_settled_and_corrected(running: Habitat, client: Client
 def test_a_place_settles_once_and_each_day_anew(
     habitat: Habitat, phase: str, settle_h: float, read_at: timedelta, counts_at: timedelta
 ) -> None:
-    point = TestPoint("water", "water_temperature", phase, "degC", Band(20.0, 24.0, Basis(BasisKind.PRACTICE)), 22.0, settle_h)
+    point = ReadingPoint("water", "water_temperature", phase, "degC", Band(20.0, 24.0, Basis(BasisKind.PRACTICE)), 22.0, settle_h)
     begun = timezone.make_aware(MORNING)
     assert settled_at(mapping.plan_of(habitat), point, begun, begun + read_at) == begun + counts_at
 
