@@ -36,6 +36,7 @@ OVER_EDGE_K: Final = 1.5  # above the lower edge of its band a surface is held w
 INSIDE_K: Final = 0.2  # the least that is inside
 SHORT_K: Final = (2.0, 4.0, 7.0, 11.0, 16.0)  # of the band, where a lamp that reaches it burns the back
 WARMER_THAN_ROOM_K: Final = 5.0  # or it is no place to bask
+NO_WAY: Final = ((math.inf,), math.inf)  # worse than whatever can be built
 GRAVEST: Final = 2  # severities: dangers, and what is wrong
 # What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
 BUILDS: Final = {
@@ -110,7 +111,7 @@ class _Found(NamedTuple):
     """A plan with what was mended, how bad it still is, and whether it wants for UV."""
 
     plan: HabitatPlan
-    worth: tuple[tuple[int, ...], float]
+    worth: tuple[tuple[float, ...], float]
     unlit: bool
 
 
@@ -120,7 +121,7 @@ def _best(documents: Iterable[dict[str, Any]], profile: Profile, today: date, ba
     for document in documents:
         plan = HabitatPlan.model_validate(document)
         if check_places(plan):
-            return _Found(plan, ((), 0.0), False)  # too small for its own ground: nothing to solve, and the reader will say so
+            return _Found(plan, NO_WAY, False)  # too small for its own ground: nothing to solve, and the reader will say so
         made, after = _equipped(plan, profile, today, None if basking_c is None else choose(basking_c, {}))
         unlit = any(item.code is FindingCode.UV_MISSING for item in after.findings)
         tried.append(_Found(made, (_weight(after.findings), _installed_watts(made)), unlit))

@@ -12,6 +12,7 @@ from husbandry.design import first_proposal
 from husbandry.design.first_proposal import propose
 from husbandry.plan.editing import apply
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
+from husbandry.plan.placement import check_places
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
 from tests.core.first_plans import Case, judged, planned
@@ -149,3 +150,22 @@ def test_a_lamp_that_has_no_room_among_the_heaters_is_left_out(places_m: list[fl
     monkeypatch.setattr(first_proposal, "with_lamp", lit)
     found = propose("First", profile, Animal(length_m=0.5), RoomClimate(summer=case, winter=case), PLANS_DAY)
     assert {lamp.kind for lamp in found.heaters} == {"ceramic-emitter"}
+
+
+def test_a_branch_that_has_no_place_is_never_the_better_way(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Where no tube reaches the slate, a branch is tried; one that does not fit into the box is no way to build it."""
+    profile, case = find("rankins-dragon"), RoomCase(day_c=22.0, night_c=19.0, humidity_percent=50)
+
+    def unlit(made: HabitatPlan, *_more: Any) -> Any:
+        without = made.model_copy(update={"uv_lamps": ()})
+        return without, assess(without, profile, PLANS_DAY, depth=NO_DAYS)
+
+    def platform(*given: Any, perch: bool) -> dict[str, Any]:
+        made = slate(*given, perch=False)
+        return made | {"up_m": 9.0} if perch else made
+
+    slate = first_proposal.platform
+    monkeypatch.setattr(first_proposal, "mended", unlit)
+    monkeypatch.setattr(first_proposal, "platform", platform)
+    found = propose("First", profile, Animal(length_m=0.05), RoomClimate(summer=case, winter=case), PLANS_DAY)
+    assert check_places(found) == []
