@@ -16,15 +16,18 @@ from husbandry.assessment import Finding, Severity
 from husbandry.codes import FindingCode
 from husbandry.design.first_lamp import with_lamp
 from husbandry.design.mending import mended
+from husbandry.inputs.shelters import shelter_of
 from husbandry.plan.changes import one_ground
 from husbandry.plan.geometry import y_of
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomClimate
 from husbandry.plan.placement import check_places
+from husbandry.remedies.furnishing import LITTER_M
 from husbandry.remedies.hanging import LAMPS_APART_M
 from husbandry.remedies.heating import MOST_HEATERS
 from husbandry.space.sizing import SIDES, sides_for
 from husbandry.species.leaves import Range, Ranges, choose
 from husbandry.species.profile import Profile
+from husbandry.species.stage import Stage
 
 LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
 ABOVE_WATER_M: Final = 0.03  # a basking place over the water
@@ -87,8 +90,7 @@ def propose(
     tall = is_tall(box)
     wet = profile.habit == "aquatic" or profile.group == "salamander"
     ground_m = round(choose(stage.ground.depth_cm, {}).middle / 100, 3)
-    damp = (choose(stage.moisture.day_percent, {}).low or 0.0) >= 50
-    blank["ground"] = one_ground(choose(stage.ground.kinds, {}).value, ground_m, damp=damp)
+    blank["ground"] = _ground(profile, stage, ground_m)
     blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
     perch = perches(profile, box, ground_m)
     if stage.heat.basking_surface_c is not None or perch:
@@ -105,6 +107,18 @@ def propose(
         raised = _best([each | {"things": higher} for each in documents], profile, today, stage.heat.basking_surface_c)
         found = min(found, raised, key=lambda each: each.worth)
     return found.plan
+
+
+def _ground(profile: Profile, stage: Stage, depth_m: float) -> dict[str, Any]:
+    """The ground of a stage, with leaf litter on top where the species hides in it: laid later it would come nearer to the lamp."""
+    damp = (choose(stage.moisture.day_percent, {}).low or 0.0) >= 50
+    kind = choose(stage.ground.kinds, {}).value
+    wants_litter = "litter" in (shelter_of(hide.value) for hide in profile.hides_of(stage))
+    if kind == "leaf-litter" or not wants_litter or depth_m < 2 * LITTER_M:
+        return one_ground(kind, depth_m, damp=damp)
+    made = one_ground(kind, round(depth_m - LITTER_M, 3), damp=damp)
+    made["layers"].append({"parts": [{"material": "leaf-litter", "parts": 1.0}], "depth_m": LITTER_M})
+    return made
 
 
 class _Found(NamedTuple):

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import Any, Final
 
-from husbandry.animal.body import Body
+from husbandry.animal.growth_outlook import expected_length_at
 from husbandry.animal.needs import POOL_FILL, climbs, minimum_needs, usual_pool
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy
 from husbandry.climate.case import EnclosureCase
@@ -24,7 +24,6 @@ from husbandry.plan.things import Thing
 from husbandry.remedies.situation import Situation
 from husbandry.review.arrangement import Bath, FloorPiece
 from husbandry.review.standing import UNDER_LAMP_M as NEAREST_M
-from husbandry.species.profile import Profile
 
 BOWL_SHARE, LEAST_BOWL_M, MOST_BOWL_M = 0.25, 0.06, 0.15  # of the floor's width; a larger bowl wets a small box
 BOWL_RIM_M: Final = 0.04
@@ -120,7 +119,7 @@ def _away_from_lamps(plan: HabitatPlan) -> tuple[Footprint, ...]:
 
 
 def _hide(at: Situation, end: str) -> dict[str, Any]:
-    size = round(_hide_length_m(at.profile, at.body), 2)
+    size = round(_hide_length_m(at), 2)
     made: dict[str, Any] = {
         "kind": "humid-hide" if end == "humid" else "hide",
         "length_m": size,
@@ -184,8 +183,14 @@ def clear(at: Situation, finding: Finding) -> Remedy | None:
     return Remedy(RemedyCode.SPACE_MOVE, told, changes)
 
 
-def _hide_length_m(profile: Profile, body: Body) -> float:
-    length_m = body.length_m or profile.body.adult_length_cm.middle / 100
+def _hide_length_m(at: Situation) -> float:
+    """How long a hide is for an animal, by its length; where that is not known by what is usual at its age, else when grown, m."""
+    body, profile = at.body, at.profile
+    length_m = body.length_m
+    if length_m is None and body.age_days is not None:
+        length_m = expected_length_at(profile, at.plan.animal.sex, body.age_days)
+    if length_m is None:
+        length_m = profile.body.adult_length_cm.middle / 100
     return max(0.1, 0.2 * length_m if profile.body.form == "snake" else 1.4 * length_m)
 
 
