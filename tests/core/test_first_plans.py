@@ -71,6 +71,28 @@ def test_what_climbs_basks_where_a_tube_reaches_it(case: Case) -> None:
     assert found.quantity("basking_surface", "winter", "day").verdict is Verdict.INSIDE
 
 
+@pytest.mark.sweep
+@pytest.mark.parametrize(
+    ("case", "longest_m"),
+    [
+        (("blue-tongued-skink", "hatchling", "usual", "least"), 0.25),
+        (("blue-tongued-skink", "juvenile", "usual", "recommended"), 0.35),
+        (("fire-skink", "hatchling", "usual", "recommended"), 0.15),
+        (("box-turtle", "juvenile", "cool", "least"), 0.15),
+    ],
+    ids=str,
+)
+def test_a_first_plan_has_every_shelter_of_its_kind_in_the_animals_size(case: Case, longest_m: float) -> None:
+    """Common practice, no source: a hide touches the back. Of animals known by their age alone they were an adult's, and had no
+    room; leaf litter laid last brought the ground too near to the lamp.
+    """
+    made = planned(case)
+    found = assess(made.plan, made.profile, PLANS_DAY, depth=NO_DAYS)
+    assert not {"space.hides", "moisture.no_humid_hide"} & {str(item.code) for item in found.findings}
+    assert made.plan.hides
+    assert max(hide.length_m for hide in made.plan.hides) <= longest_m
+
+
 @pytest.mark.parametrize("stage", ["hatchling", "juvenile", "adult"])
 def test_what_sits_in_a_shallow_pan_gets_a_bowl_and_no_pool(stage: str) -> None:
     """The book's own words for the box turtle; a pool as shallow would lie below the ground, which fills it."""
