@@ -31,8 +31,8 @@ from husbandry.light.ultraviolet import RATED_WATTS
 from husbandry.plan.equipment import HeaterKind
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.plan.placement import check_places
-from husbandry.remedies.hanging import LEAST_FOR_TUBE_M, new_heater_place
-from husbandry.remedies.heating import STRENGTHS_W, dark_kind
+from husbandry.remedies.hanging import new_heater_place
+from husbandry.remedies.heating import STRENGTHS_W, dark_kind, fits_tube
 from husbandry.remedies.ultraviolet import fitting_lamp
 from husbandry.review.judged import BAD, below, miss
 from husbandry.review.warmth import CLOSEST_HEATER_M, NIGHT_MARGIN_K
@@ -271,7 +271,7 @@ class _Search:
     def _dark(self, plan: HabitatPlan, phase: str, watts: float) -> HabitatPlan | None:
         """The plan with one more dark heater; None where it has no room."""
         heat, schools, kind = self.place.stage.heat, plan.schools, dark_kind(watts)
-        if kind == "tube-heater" and self.place.bare.enclosure.length_m < LEAST_FOR_TUBE_M:
+        if kind == "tube-heater" and not fits_tube(self.place.bare):
             return None
         night = choose(heat.night_c, schools)
         held_c = night.least + NIGHT_MARGIN_K
@@ -281,7 +281,7 @@ class _Search:
             {
                 "kind": kind,
                 "watts": watts,
-                **new_heater_place(plan, phase).fields(plan, kind),
+                **new_heater_place(plan, phase, climbed=climbs(self.place.subject.profile)).fields(plan, kind),
                 "guarded": True,
                 "holder": "ceramic" if kind == "ceramic-emitter" else "fixed",
                 "thermostat": {

@@ -9,8 +9,8 @@ from husbandry.climate.states import Climate
 from husbandry.codes import RemedyCode
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies.hanging import LEAST_FOR_TUBE_M, clear_place
-from husbandry.remedies.heating import FURTHER_K, MOST_HEATERS, dark_kind, weakest
+from husbandry.remedies.hanging import clear_place
+from husbandry.remedies.heating import FURTHER_K, MOST_HEATERS, dark_kind, fits_tube, weakest
 
 ENDS: Final = {
     ("warm_air", "day"): RemedyCode.HEAT_ADD_DAY_HEATER,
@@ -31,7 +31,7 @@ def heated(plan: HabitatPlan, climate: Climate, cold: Quantity, *, low: bool = F
     band, code = cold.band, ENDS.get((cold.key, cold.phase))
     if code is None or band is None or band.low is None or cold.value is None:
         return
-    if len(plan.heaters) >= MOST_HEATERS or cold.value >= band.low or (low and plan.enclosure.length_m < LEAST_FOR_TUBE_M):
+    if len(plan.heaters) >= MOST_HEATERS or cold.value >= band.low or (low and not fits_tube(plan)):
         return
     probe, day = cold.key.replace("_", "-"), cold.phase == "day"
     on, off = f"{plan.daylight.on:%H:%M}", f"{plan.daylight.off:%H:%M}"

@@ -28,6 +28,7 @@ TALL_FROM, TALL_AT = 1.0, 1.4  # its height over its length: between them it gro
 TALL_SHARES: Final = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
 BESIDE_BOWL_M: Final = 0.04  # across the axis of the heater: so far from the bowl's rim on either side, halved
 LAMPS_APART_M: Final = 0.2  # from the middle of one lamp's face to another's: so that both domes fit and neither heats the other
+BELOW_CEILING_M: Final = 0.15  # of a heater that must not be climbed on: as far as a bracket reaches (common practice)
 EDGE_M: Final = 0.07  # of a lamp's middle from the glass
 TUBE_APART_M: Final = 0.12  # of a tube in its hood from the middle of a lamp's face: a dome's radius (trade)
 CLEAR_M: Final = 0.005  # more than the least there must be
@@ -56,10 +57,11 @@ class HangingPlace:
         return {"x_m": self.x_m, "height_m": self.height_m} | ({} if self.y_m is None else {"y_m": self.y_m})
 
 
-def new_heater_place(plan: HabitatPlan, phase: str) -> HangingPlace:
+def new_heater_place(plan: HabitatPlan, phase: str, *, climbed: bool = False) -> HangingPlace:
     """A place for a further dark heater by "day" or "night": near a solid lid, on a mesh, or well above an open table.
 
-    The first stands off the warm end; by day the next go along from it, by night to the cool end.
+    The first stands off the warm end; by day the next go along from it, by night to the cool end. Where it would be `climbed` on it
+    stays at the lid, however tall the enclosure is.
     """
     box = plan.enclosure
     usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
@@ -69,7 +71,7 @@ def new_heater_place(plan: HabitatPlan, phase: str) -> HangingPlace:
     shares = NEW_HEATER_PLACES[phase]
     share = shares[min(dark, len(shares) - 1)]
     # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
-    wanted = usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
+    wanted = max(usual, box.height_m - BELOW_CEILING_M) if climbed else usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
     return clear_place(plan, (share if warm_left else 1 - share) * box.length_m, wanted)
 
 

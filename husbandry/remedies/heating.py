@@ -1,6 +1,6 @@
 """More heat without light: how strong a further heater must be, what the one there would have to hold."""
 
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Final
@@ -14,7 +14,7 @@ from husbandry.climate.states import Climate
 from husbandry.climate.steady import predict, solve_steady
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies.hanging import TUBE_LONG_M, HangingPlace
+from husbandry.remedies.hanging import LEAST_FOR_TUBE_M, TUBE_LONG_M, HangingPlace
 from husbandry.review.facts import WARMS_AIR
 from husbandry.review.judged import OFF, below
 from husbandry.species.leaves import choose
@@ -86,21 +86,27 @@ def weakest(
         return tried[watts]
 
     missing_k = max(target_c - now_c, 0.1)
+    sizes = STRENGTHS_W if fits_tube(plan) else STRENGTHS_W[: bisect_right(STRENGTHS_W, STRONGEST_CERAMIC_W)]
     # Nearly straight in the watts: from one answer the next guess, until the size below falls short.
     index = SOUNDED
-    for _ in STRENGTHS_W:
-        got_k = gained_k(STRENGTHS_W[index])
-        guess_w = STRENGTHS_W[index] * missing_k / max(got_k, 0.01)
-        better = min(bisect_left(STRENGTHS_W, guess_w), len(STRENGTHS_W) - 1)
+    for _ in sizes:
+        got_k = gained_k(sizes[index])
+        guess_w = sizes[index] * missing_k / max(got_k, 0.01)
+        better = min(bisect_left(sizes, guess_w), len(sizes) - 1)
         if got_k < missing_k:
-            better = max(better, min(index + 1, len(STRENGTHS_W) - 1))
+            better = max(better, min(index + 1, len(sizes) - 1))
         if better == index or (better > index and got_k >= missing_k):
             break
-        if better < index and STRENGTHS_W[better] in tried:
+        if better < index and sizes[better] in tried:
             break
         index = better
-    watts = STRENGTHS_W[index]
+    watts = sizes[index]
     return watts, gained_k(watts) / missing_k
+
+
+def fits_tube(plan: HabitatPlan) -> bool:
+    """Tell whether a tube heater can be fixed along the back wall: a wall of gauze carries none, and a short one has no room."""
+    return plan.enclosure.kind != "mesh" and plan.enclosure.length_m >= LEAST_FOR_TUBE_M
 
 
 def _short(quantities: tuple[Quantity, ...], key: str, phase: str) -> bool:

@@ -5,6 +5,7 @@ from datetime import date
 from functools import cached_property
 
 from husbandry.animal.body import Body
+from husbandry.animal.needs import climbs
 from husbandry.animal.subject import Subject
 from husbandry.assessment import Finding, Quantity
 from husbandry.climate.case import EnclosureCase
@@ -70,7 +71,7 @@ class Situation:
     def place_for(self, phase: str) -> HangingPlace:
         """Where a further dark heater would hang by "day" or by "night"; looked for once."""
         if phase not in self._places:
-            self._places[phase] = new_heater_place(self.plan, phase)
+            self._places[phase] = new_heater_place(self.plan, phase, climbed=climbs(self.profile))
         return self._places[phase]
 
     @cached_property

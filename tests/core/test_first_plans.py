@@ -191,3 +191,24 @@ def test_a_branch_that_has_no_place_is_never_the_better_way(monkeypatch: pytest.
     monkeypatch.setattr(first_proposal, "platform", platform)
     found = propose("First", profile, Animal(length_m=0.05), RoomClimate(summer=case, winter=case), PLANS_DAY)
     assert check_places(found) == []
+
+
+@pytest.mark.sweep
+@pytest.mark.parametrize(
+    "case",
+    [
+        ("veiled-chameleon", "hatchling", "cool", "recommended"),
+        ("crested-gecko", "adult", "cool", "recommended"),
+        ("green-iguana", "juvenile", "cool", "recommended"),
+    ],
+    ids=" ".join,
+)
+def test_no_heater_hangs_where_a_climber_gets_onto_it(case: Case) -> None:
+    """Common practice, no source: on a mesh lid or just under a solid one; a wall of gauze carries no tube heater."""
+    made = planned(case).plan
+    box = made.enclosure
+    assert [lamp for lamp in made.heaters if lamp.hangs]
+    for heater in made.heaters:
+        if heater.hangs:
+            assert heater.height_m >= (box.height_m if box.lid == "mesh" else box.height_m - 0.151), heater
+        assert heater.kind != "tube-heater" or box.kind != "mesh"
