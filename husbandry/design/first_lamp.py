@@ -42,7 +42,7 @@ def with_lamp(plan: HabitatPlan, profile: Profile, today: date, wanted_c: Sequen
     next of the surfaces that are `wanted_c`; None where none does for any. Where the animal climbs, a lamp is brought down to it,
     guarded, only where none is strong enough from above.
     """
-    from_above = (True, False) if climbs(profile) and plan.enclosure.lid != "solid" else (False,)
+    from_above = (True, False) if climbs(profile) else (False,)
     for held_c in dict.fromkeys(wanted_c):
         for above in from_above:
             hung = _hung(plan, profile, today, held_c, from_above=above)

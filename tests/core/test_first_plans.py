@@ -200,6 +200,7 @@ def test_a_branch_that_has_no_place_is_never_the_better_way(monkeypatch: pytest.
         ("veiled-chameleon", "hatchling", "cool", "recommended"),
         ("crested-gecko", "adult", "cool", "recommended"),
         ("green-iguana", "juvenile", "cool", "recommended"),
+        ("central-bearded-dragon", "juvenile", "usual", "recommended"),
     ],
     ids=" ".join,
 )
