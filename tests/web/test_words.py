@@ -116,7 +116,7 @@ def test_every_problem_has_words() -> None:
 def test_every_chore_sign_and_food_never_fed_has_words() -> None:
     """Chores are named where they are made; signs, limits and parts are the core's own lists."""
     made = (ROOT / "husbandry/rota/chores.py").read_text() + (ROOT / "husbandry/rota/card.py").read_text()
-    chores = set(re.findall(r'(?:_every|Job|Around)\("([a-z-]+)"', made))
+    chores = set(re.findall(r'(?:_every|Job|AfterFeeds)\("([a-z-]+)"', made))
     assert len(chores) > 25
     due_by_the_log = set(get_args(get_type_hints(Appointment)["key"]))
     assert chores | due_by_the_log == set(rotawords.JOBS)
