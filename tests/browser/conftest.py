@@ -144,11 +144,21 @@ def outside(page: Page, live_server: Any) -> list[str]:
 
     page.on("request", watch)
     page.on("pageerror", lambda error: found.append(f"script error: {error}"))
-    page.on(
-        "console",
-        lambda message: found.append(f"console: {message.text}") if message.type == "error" and "409" not in message.text else None,
-    )
+    page.on("console", lambda message: _note(found, message.text) if message.type == "error" else None)
     return found
+
+
+def _note(found: list[str], said: str) -> None:
+    """Note what the console says is wrong: not a plan that was changed meanwhile, nor a request that a newer one took the place of.
+
+    Of that one its end is told first, then that it was broken off.
+    """
+    if said.startswith("htmx:sendAbort"):
+        ended = [place for place, one in enumerate(found) if one.startswith("console: htmx:afterRequest")]
+        if ended:
+            del found[ended[-1]]
+    elif "409" not in said:
+        found.append(f"console: {said}")
 
 
 @pytest.fixture
