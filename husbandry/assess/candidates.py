@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
+from husbandry.animal.needs import climbs
 from husbandry.assess.result import Assessment
 from husbandry.assess.warmth import basking_lamps
 from husbandry.assessment import Change, Finding, Measure, Parameter, Remedy
@@ -16,6 +17,7 @@ from husbandry.remedies import cold_end, furnishing, side_by_side, vents
 from husbandry.remedies.misting import COVERS, may_be_misted, misted, with_fewer_plants
 from husbandry.review.judged import BAD, miss
 from husbandry.species.leaves import choose
+from husbandry.species.profile import Profile
 
 SHARES_OF_WATTS: Final = (0.75, 0.5, 0.35)  # to try in place of a heater that is too strong
 FOAM_M: Final = (0.02, 0.05)  # foam board outside
@@ -60,24 +62,24 @@ END_OF: Final = {
 }
 
 
-def candidates(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
+def candidates(plan: HabitatPlan, profile: Profile, finding: Finding, found: Assessment) -> Iterator[Remedy]:
     """What could mend a finding, each change once and the likeliest first: what its rule proposes, then what else keepers do."""
     seen: list[tuple[Change, ...]] = []
-    for remedy in _thought_of(plan, finding, found):
+    for remedy in _thought_of(plan, profile, finding, found):
         if remedy.changes not in seen:
             seen.append(remedy.changes)
             yield remedy
 
 
-def _thought_of(plan: HabitatPlan, finding: Finding, found: Assessment) -> Iterator[Remedy]:
+def _thought_of(plan: HabitatPlan, profile: Profile, finding: Finding, found: Assessment) -> Iterator[Remedy]:
     if finding.remedy is not None and finding.remedy.changes:
         yield finding.remedy
     if finding.code in HOT:
         yield from _cooler(plan, finding, found)
     elif finding.code in COLD:
-        yield from _heated_end(plan, finding, found)
+        yield from _heated_end(plan, finding, found, climbed=climbs(profile))
         yield from _warmer(plan)
-        yield from _heated_end(plan, finding, found, low=True)
+        yield from _heated_end(plan, finding, found, climbed=climbs(profile), low=True)
     elif finding.code == FindingCode.HEAT_SMALL_PATCH:
         yield from _side_by_side(plan, found)
     elif finding.code == FindingCode.MOISTURE_DRY:
@@ -86,6 +88,8 @@ def _thought_of(plan: HabitatPlan, finding: Finding, found: Assessment) -> Itera
         yield from _drier(plan, finding)
     elif finding.code in (FindingCode.UV_STRONG, FindingCode.UV_WEAK):
         yield from _other_tube(plan, stronger=finding.code == FindingCode.UV_WEAK)
+        if finding.code == FindingCode.UV_WEAK:
+            yield from _higher_platform(plan)
     elif finding.code == FindingCode.HEAT_NO_THERMOSTAT:
         yield from _held_as_it_is(plan, finding, found)
     elif finding.code == FindingCode.HEAT_IN_WATER:
@@ -154,12 +158,13 @@ def _side_by_side(plan: HabitatPlan, found: Assessment) -> Iterator[Remedy]:
         yield from (remedy for _count, remedy in side_by_side.instead(plan, lamps[0], wanted_c))
 
 
-def _heated_end(plan: HabitatPlan, finding: Finding, found: Assessment, *, low: bool = False) -> Iterator[Remedy]:
+def _heated_end(plan: HabitatPlan, finding: Finding, found: Assessment, *, climbed: bool, low: bool = False) -> Iterator[Remedy]:
     """A heater of its own over the end that is too cold, in its colder season."""
     end = END_OF.get(finding.code)
     cold = [item for item in found.quantities if (item.key, item.phase) == end and item.value is not None]
     if cold:
-        yield from cold_end.heated(plan, found.climate, min(cold, key=lambda item: item.value or 0.0), low=low)
+        coldest = min(cold, key=lambda item: item.value or 0.0)
+        yield from cold_end.heated(plan, found.climate, coldest, climbed=climbed, low=low)
 
 
 def _warmer(plan: HabitatPlan) -> Iterator[Remedy]:
@@ -226,6 +231,15 @@ def _other_tube(plan: HabitatPlan, *, stronger: bool) -> Iterator[Remedy]:
         now = row.index(lamp.kind)
         for kind in row[now + 1 :] if stronger else reversed(row[:now]):
             yield Remedy(RemedyCode.UV_TAKE_TUBE, {"kind": kind}, (Change(f"uv_lamps.{index}.kind", kind),))
+
+
+def _higher_platform(plan: HabitatPlan) -> Iterator[Remedy]:
+    """The basking place nearer to the tube, where it is a branch or a ledge that is fixed."""
+    if plan.platform is None or not plan.platform.lets_under:
+        return
+    for more_m in (0.03, 0.06, 0.1):
+        height = round(plan.platform.top_m + more_m, 3)
+        yield Remedy(RemedyCode.UV_PLATFORM_AT, {"height": Measure(height, "m")}, (raised(plan, plan.platform, height),))
 
 
 def _lower_platform(plan: HabitatPlan) -> Iterator[Remedy]:

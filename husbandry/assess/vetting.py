@@ -75,7 +75,7 @@ class Judge:
     def vetted(self, finding: Finding, most: int = MOST_TRIALS) -> Finding:
         """The finding with the first change that may be offered of the `most` that are tried; else with words or with why none."""
         proposed = finding.remedy
-        for index, remedy in enumerate(candidates(self.plan, finding, self.found)):
+        for index, remedy in enumerate(candidates(self.plan, self.profile, finding, self.found)):
             if index >= most:
                 break
             if self.offers(finding, remedy):

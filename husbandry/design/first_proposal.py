@@ -24,6 +24,7 @@ from husbandry.plan.placement import check_places
 from husbandry.remedies.furnishing import LITTER_M
 from husbandry.remedies.hanging import LAMPS_APART_M
 from husbandry.remedies.heating import MOST_HEATERS
+from husbandry.remedies.ultraviolet import lit_from_lid
 from husbandry.space.sizing import SIDES, sides_for
 from husbandry.species.leaves import Range, Ranges, choose
 from husbandry.species.profile import Profile
@@ -32,7 +33,8 @@ from husbandry.species.stage import Stage
 LAMP_PLACE: Final = 0.22  # along the length: the warm quarter
 ABOVE_WATER_M: Final = 0.03  # a basking place over the water
 PERCH_M: Final = 0.03  # how thick a perch is
-PERCH_BELOW_LID_M: Final = 0.34  # of a climber's basking branch (trade: 25 to 30 cm to its back)
+# Of a climber's basking branch (trade: 25 to 30 cm to its back); nearer, the animal could reach the lamp's mesh with its feet.
+PERCHES_BELOW_LID_M: Final = (0.34, 0.31, 0.28, 0.25)
 FAR_BELOW_LID_M: Final = 0.7  # a slate: what hangs at the lid is too far from it for light, and what hangs lower is climbed on
 LONGEST_SIDE_M: Final = 15.0
 OVER_EDGE_K: Final = 1.5  # above the lower edge of its band a surface is held where its middle would burn the back
@@ -93,20 +95,35 @@ def propose(
     blank["ground"] = _ground(profile, stage, ground_m)
     blank["pool"] = usual_pool(HabitatPlan.model_validate(blank), profile, stage, wanted)
     perch = perches(profile, box, ground_m)
-    if stage.heat.basking_surface_c is not None or perch:
-        blank["things"] = [platform(blank, ground_m, body.length_m, perch=perch)]
+    if stage.heat.basking_surface_c is not None and not perch:
+        blank["things"] = [platform(blank, ground_m, body.length_m, perch=False)]
     screened = profile.housing is not None
     builds = BUILDS[
         "screen" if screened else "wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"
     ]
     documents = [blank | {"enclosure": box | _built(kind, lid)} for kind, lid in builds]
+    if perch:
+        documents = [_with_perch(each, profile, today) for each in documents]
     found = _best(documents, profile, today, stage.heat.basking_surface_c)
     if found.unlit and climbs(profile) and not perch:
         # No tube reaches the floor so far below it: what climbs may bask higher up.
-        higher = [platform(blank, ground_m, body.length_m, perch=True)]
-        raised = _best([each | {"things": higher} for each in documents], profile, today, stage.heat.basking_surface_c)
+        higher = [_with_perch(each, profile, today) for each in documents]
+        raised = _best(higher, profile, today, stage.heat.basking_surface_c)
         found = min(found, raised, key=lambda each: each.worth)
     return found.plan
+
+
+def _with_perch(document: dict[str, Any], profile: Profile, today: date) -> dict[str, Any]:
+    """The document with a basking branch; under a mesh so near to it that a tube on it is strong enough, and none hangs inside."""
+    subject = subject_of(HabitatPlan.model_validate(document), profile, today)
+    body, tried = subject.body, []
+    for below_m in PERCHES_BELOW_LID_M if document["enclosure"]["lid"] == "mesh" else PERCHES_BELOW_LID_M[:1]:
+        ground_m = subject.plan.ground.depth_m
+        place = platform(document, ground_m, body.length_m, perch=True, below_lid_m=below_m)
+        tried.append(document | {"things": [place]})
+        if lit_from_lid(HabitatPlan.model_validate(tried[-1]), subject.stage, body, today):
+            return tried[-1]
+    return tried[0]
 
 
 def _ground(profile: Profile, stage: Stage, depth_m: float) -> dict[str, Any]:
@@ -196,12 +213,14 @@ def perches(profile: Profile, box: dict[str, Any], ground_m: float) -> bool:
     return high or is_tall(box) or profile.habit == "arboreal"
 
 
-def platform(blank: dict[str, Any], ground_m: float, length_m: float | None, *, perch: bool) -> dict[str, Any]:
+def platform(
+    blank: dict[str, Any], ground_m: float, length_m: float | None, *, perch: bool, below_lid_m: float = PERCHES_BELOW_LID_M[0]
+) -> dict[str, Any]:
     """Return the basking place of a plan without one: a branch for what climbs, wood out of a pool, else a slate."""
     box, pool = blank["enclosure"], blank["pool"]
     place_m = round(LAMP_PLACE * box["length_m"], 3)
     # High enough that a lamp on the lid warms it from out of reach.
-    high_m = max(0.55 * box["height_m"], box["height_m"] - PERCH_BELOW_LID_M - ground_m)
+    high_m = max(0.55 * box["height_m"], box["height_m"] - below_lid_m - ground_m)
     kind, height_m = ("branch", high_m) if perch else ("slate", 0.02)
     if pool and pool["x_m"] - pool["length_m"] / 2 < place_m:
         kind, height_m = "wood", pool["depth_m"] - ground_m + ABOVE_WATER_M

@@ -136,7 +136,7 @@ def mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPla
         tried.add(key)
         if todo.remedy is None or not todo.remedy.changes:
             continue
-        ways = islice(_ways(plan, todo, found), AGAIN if _in_vain(todo, vain) else None)
+        ways = islice(_ways(plan, profile, todo, found), AGAIN if _in_vain(todo, vain) else None)
         made = next((one for remedy in ways if (one := _tried(plan, profile, found, todo, remedy, look))), None)
         if made is None:
             refused.add(key)
@@ -147,12 +147,12 @@ def mended(plan: HabitatPlan, profile: Profile, today: date) -> tuple[HabitatPla
     return _rest_mended(plan, profile, today, vain)
 
 
-def _ways(plan: HabitatPlan, todo: Finding, found: Assessment) -> Iterator[Remedy]:
+def _ways(plan: HabitatPlan, profile: Profile, todo: Finding, found: Assessment) -> Iterator[Remedy]:
     """What its rule proposes; for what is too cold, then what else keepers do about it."""
     assert todo.remedy is not None
     yield todo.remedy
     if todo.code.startswith(HEATS) and todo.severity in GRAVE:
-        yield from (remedy for remedy in candidates(plan, todo, found) if remedy.changes != todo.remedy.changes)
+        yield from (remedy for remedy in candidates(plan, profile, todo, found) if remedy.changes != todo.remedy.changes)
 
 
 def _tried(

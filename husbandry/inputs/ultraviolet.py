@@ -68,8 +68,8 @@ def _dose_sed(sources: UvSources, x_m: float, back_m: float, leaves: tuple[ultra
     return sum(ultraviolet.dose_sed(float(lamp.index_at(x_m, back_m, leaves)), timed.hours_a_day) for _path, lamp, timed in sources)
 
 
-def height_for_middle(plan: HabitatPlan, wanted: Range, body: Body, today: date, highest_m: float) -> float | None:
-    """Return the one height above the inner floor at which the tubes give the middle of the band at the back, if within reach.
+def height_for_index(plan: HabitatPlan, index: float, body: Body, today: date, highest_m: float) -> float | None:
+    """Return the one height above the inner floor at which the tubes give this UV index at the back, if within reach.
 
     Tubes that burn together are one field and hang together; combined lamps give their part from where they hang. Tubes
     that move through the mesh change strength: the answer is checked with the mesh they then shine through.
@@ -78,11 +78,11 @@ def height_for_middle(plan: HabitatPlan, wanted: Range, body: Body, today: date,
     tubes = [timed for _path, _lamp, timed in on if isinstance(timed, UvLamp)]
     x_m, back_m = spot_x_m(plan), back_height_m(plan, body)
     beside = sum(float(lamp.index_at(x_m, back_m)) for _path, lamp, timed in on if not isinstance(timed, UvLamp))
-    if not tubes or beside >= wanted.middle:
+    if not tubes or beside >= index:
         return None
     for trial_m in (highest_m, min(highest_m, plan.enclosure.height_m) - 0.03):
         fields = tuple(uv_lamp(plan, lamp, today, trial_m) for lamp in tubes)
-        distance = ultraviolet.distance_for(fields, wanted.middle - beside, x_m)
+        distance = ultraviolet.distance_for(fields, index - beside, x_m)
         if distance is None:
             continue
         if distance < CLOSEST_TUBE_M:

@@ -9,7 +9,7 @@ from husbandry.climate.states import Climate
 from husbandry.codes import RemedyCode
 from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies.hanging import clear_place
+from husbandry.remedies.hanging import clear_place, usual_height_m
 from husbandry.remedies.heating import FURTHER_K, MOST_HEATERS, dark_kind, fits_tube, weakest
 
 ENDS: Final = {
@@ -22,10 +22,10 @@ PLACES: Final = (0.2, 0.35)  # of the length from that end's wall
 INSIDE_K: Final = 0.4  # above the band's lower edge
 
 
-def heated(plan: HabitatPlan, climate: Climate, cold: Quantity, *, low: bool = False) -> Iterator[Remedy]:
+def heated(plan: HabitatPlan, climate: Climate, cold: Quantity, *, climbed: bool, low: bool = False) -> Iterator[Remedy]:
     """A heater over the end that is `cold`, or `low` along its floor where the air under the lid must not get hotter.
 
-    Set just inside its band first, then to its middle; in two places.
+    At the lid where it would be `climbed` on. Set just inside its band first, then to its middle; in two places.
     """
     kind_of = _tube if low else dark_kind
     band, code = cold.band, ENDS.get((cold.key, cold.phase))
@@ -37,10 +37,10 @@ def heated(plan: HabitatPlan, climate: Climate, cold: Quantity, *, low: bool = F
     on, off = f"{plan.daylight.on:%H:%M}", f"{plan.daylight.off:%H:%M}"
     case, box = enclosure_case(plan), plan.enclosure
     left = (warm_side_x(case) <= box.length_m / 2) == (cold.key == "warm_air")
-    usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
+    usual_m = usual_height_m(plan, climbed=climbed)
     middle_c = (band.low + (band.low + 2.0 if band.high is None else band.high)) / 2
     for share in PLACES:
-        place = clear_place(plan, (share if left else 1 - share) * box.length_m, usual)
+        place = clear_place(plan, (share if left else 1 - share) * box.length_m, usual_m)
         for set_c in (round(band.low + INSIDE_K, 1), round(middle_c, 1)):
             wanted = cold.key, cold.phase, set_c + FURTHER_K
             watts, _share = weakest(plan, climate, place, wanted, cold.value, kind_of)

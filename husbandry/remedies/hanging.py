@@ -28,6 +28,7 @@ TALL_FROM, TALL_AT = 1.0, 1.4  # its height over its length: between them it gro
 TALL_SHARES: Final = {"day": 0.55, "night": 0.4}  # of a tall enclosure's height
 BESIDE_BOWL_M: Final = 0.04  # across the axis of the heater: so far from the bowl's rim on either side, halved
 LAMPS_APART_M: Final = 0.2  # from the middle of one lamp's face to another's: so that both domes fit and neither heats the other
+BELOW_LID_SHARE: Final = 0.85  # of the height: near a solid lid, well above an open table
 BELOW_CEILING_M: Final = 0.15  # of a heater that must not be climbed on: as far as a bracket reaches (common practice)
 EDGE_M: Final = 0.07  # of a lamp's middle from the glass
 TUBE_APART_M: Final = 0.12  # of a tube in its hood from the middle of a lamp's face: a dome's radius (trade)
@@ -64,15 +65,24 @@ def new_heater_place(plan: HabitatPlan, phase: str, *, climbed: bool = False) ->
     stays at the lid, however tall the enclosure is.
     """
     box = plan.enclosure
-    usual = box.height_m if box.lid == "mesh" else 0.85 * box.height_m
+    usual = usual_height_m(plan, climbed=climbed)
     warm_left = warm_side_x(enclosure_case(plan)) <= box.length_m / 2
     dark = sum(not HEATERS[heater.kind].light for heater in plan.heaters)
     tall = min(max((box.height_m / max(box.length_m, box.width_m) - TALL_FROM) / (TALL_AT - TALL_FROM), 0.0), 1.0)
     shares = NEW_HEATER_PLACES[phase]
     share = shares[min(dark, len(shares) - 1)]
     # Warm air rises and stays up: in a tall enclosure heat for the cool end hangs low.
-    wanted = max(usual, box.height_m - BELOW_CEILING_M) if climbed else usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
+    wanted = usual if climbed else usual + tall * (TALL_SHARES[phase] * box.height_m - usual)
     return clear_place(plan, (share if warm_left else 1 - share) * box.length_m, wanted)
+
+
+def usual_height_m(plan: HabitatPlan, *, climbed: bool) -> float:
+    """How high a further dark heater usually hangs: on a mesh, else near the lid; where it would be `climbed` on, at the lid."""
+    box = plan.enclosure
+    near_m = BELOW_LID_SHARE * box.height_m
+    if box.lid == "mesh":
+        return box.height_m
+    return max(near_m, box.height_m - BELOW_CEILING_M) if climbed else near_m
 
 
 def _tube_at_back(plan: HabitatPlan, x_m: float) -> dict[str, float]:

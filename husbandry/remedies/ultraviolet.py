@@ -9,21 +9,31 @@ import numpy as np
 
 from husbandry.animal.body import Body
 from husbandry.animal.needs import climbs
-from husbandry.assessment import Change, Finding, Measure, Remedy, Verdict
+from husbandry.assessment import Band, Change, Finding, Measure, Parameter, Remedy, Verdict
 from husbandry.codes import FindingCode, RemedyCode
 from husbandry.inputs.light_sources import uv_lamp, uv_sources, uv_sources_on
-from husbandry.inputs.ultraviolet import CLOSEST_TUBE_M, back_height_m, height_for_middle, lamp_times, wanted_index
+from husbandry.inputs.ultraviolet import CLOSEST_TUBE_M, back_height_m, height_for_index, lamp_times, wanted_index
 from husbandry.light.ultraviolet import lit_share
 from husbandry.plan.equipment import TubeKind, UvLamp
-from husbandry.plan.geometry import UNDER_CEILING_M, basking_top_m, highest_tube_m, spot_x_m, spot_y_m, y_of
+from husbandry.plan.geometry import (
+    UNDER_CEILING_M,
+    basking_top_m,
+    highest_tube_m,
+    outside_lid,
+    spot_x_m,
+    spot_y_m,
+    y_of,
+)
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.remedies.hanging import TUBE_APART_M
 from husbandry.remedies.situation import Situation
-from husbandry.species.leaves import choose
+from husbandry.species.leaves import Range, choose
 from husbandry.species.stage import Stage
+from husbandry.units import TOLERANCE_M
 
 KINDS: Final[tuple[TubeKind, ...]] = ("wide-5", "wide-10", "slim-6", "slim-10", "slim-12", "slim-14")  # weakest first
 MIDDLE_SHARE: Final = 0.2  # of the band, from its middle: near enough
+WELL_INSIDE: Final = 0.15  # of the band from its edge
 TUBE_EDGE_M: Final = 0.04  # of a tube and its hood from the glass
 UNDER_LID_M: Final = 0.03  # a tube's own height
 STEP_M: Final = 0.02
@@ -44,22 +54,36 @@ def strength(at: Situation, finding: Finding) -> Remedy | None:
     """For too much or too little at the back: all tubes that burn together at one height, else others."""
     wanted = wanted_index(at.plan, at.stage)
     on = [timed for _path, _lamp, timed in uv_sources_on(at.plan, at.today)]
-    right = None
-    if wanted is not None and wanted.high:
-        right = height_for_middle(at.plan, wanted, at.body, at.today, highest_tube_m(at.plan))
+    right = None if wanted is None else _right_height_m(at.plan, wanted, at.body, at.today)
     sources = uv_sources(at.plan, at.today)
-    moved = [path for path, _lamp, timed in sources if isinstance(timed, UvLamp) and timed in on]
-    if right is not None and moved:
+    moved = {path: timed for path, _lamp, timed in sources if isinstance(timed, UvLamp) and timed in on}
+    inward = right is not None and any(outside_lid(at.plan, lamp.height_m) > outside_lid(at.plan, right) for lamp in moved.values())
+    if right is not None and moved and _out_of_reach(at, right, inward=inward):
         changes = tuple(Change(f"{path}.height_m", round(right, 3)) for path in moved)
-        return Remedy(
-            RemedyCode.UV_HANG_AT if len(moved) == 1 else RemedyCode.UV_HANG_ALL_AT, {"height": Measure(right, "m")}, changes
-        )
+        code = RemedyCode.UV_HANG_AT if len(moved) == 1 else RemedyCode.UV_HANG_ALL_AT
+        return Remedy(RemedyCode.UV_HANG_INSIDE if inward else code, {"height": Measure(right, "m")}, changes)
     # A lamp that warms as well is not exchanged like a tube: its warmth goes with it.
     weak = finding.code == FindingCode.UV_WEAK
     lamp = next((lamp for lamp in at.facts.uv_lamps if lamp.is_tube), at.facts.uv_lamps[0])
     if lamp.is_tube:
         return Remedy(RemedyCode.UV_STRONGER_LAMP if weak else RemedyCode.UV_WEAKER_LAMP, {"kind": lamp.kind})
     return Remedy(RemedyCode.UV_STRONGER_COMBINED if weak else RemedyCode.UV_WEAKER_COMBINED, {"kind": lamp.kind})
+
+
+def _right_height_m(plan: HabitatPlan, wanted: Range, body: Body, today: date) -> float | None:
+    """The height at which the tubes give the middle of what is wanted; where none does, what is well inside it."""
+    if not wanted.high:
+        return None
+    low, high = wanted.low or 0.0, wanted.high
+    aims = wanted.middle, low + WELL_INSIDE * (high - low), high - WELL_INSIDE * (high - low)
+    heights = (height_for_index(plan, aim, body, today, highest_tube_m(plan)) for aim in aims)
+    return next((height for height in heights if height is not None), None)
+
+
+def _out_of_reach(at: Situation, height_m: float, *, inward: bool) -> bool:
+    """Tell whether what climbs cannot get onto a tube hung there: on the lid, or at the ceiling of one that was inside before."""
+    at_ceiling = height_m >= at.plan.enclosure.height_m - UNDER_CEILING_M - TOLERANCE_M
+    return not climbs(at.profile) or outside_lid(at.plan, height_m) or (at_ceiling and not inward)
 
 
 def hours(at: Situation, _finding: Finding) -> Remedy | None:
@@ -75,34 +99,78 @@ def hours(at: Situation, _finding: Finding) -> Remedy | None:
 def coverage(at: Situation, finding: Finding) -> Remedy | None:
     """A shorter or longer tube over the basking place, at a height where the index is in band and so much of the length is lit.
 
-    Only where one tube hangs alone: which of several should change is the keeper's to say.
+    Of the same kind if that does, and never from outside the lid to inside. Only where one tube hangs alone: which of several
+    should change is the keeper's to say.
     """
     longer = finding.code == FindingCode.UV_COVERS_LITTLE
-    told = Remedy(RemedyCode.UV_LONGER_TUBE if longer else RemedyCode.UV_SHORTER_TUBE)
     plan, wanted, rule = at.plan, wanted_index(at.plan, at.stage), at.stage.light.lit_share_percent
-    if at.quick or wanted is None or not wanted.low or not wanted.high or rule is None or len(uv_sources(plan, at.today)) != 1:
-        return told
-    lamp = plan.uv_lamps[0] if plan.uv_lamps else None
-    if lamp is None or lamp.kind.startswith("compact"):
-        return told
-    lit, back_m, spot_m = choose(rule, plan.schools).band(), back_height_m(plan, at.body), spot_x_m(plan)
-    other = [length for length in LENGTHS_M if (length > lamp.tube_m) == longer and length <= plan.enclosure.length_m]
-    for tube_m in sorted(other, key=lambda length: abs(length - lamp.tube_m)):
-        half = tube_m / 2
-        x_m = round(min(max(spot_m, half), plan.enclosure.length_m - half), 3)
-        placed = lamp.model_copy(update={"tube_m": tube_m, "x_m": x_m})
-        trial = plan.model_copy(update={"uv_lamps": (placed,)})
-        right = height_for_middle(trial, wanted, at.body, at.today, highest_tube_m(plan))
-        for height_m in (lamp.height_m, *(() if right is None else (round(right, 3),))):
-            field = uv_lamp(trial, placed, at.today, height_m)
-            share = 100 * lit_share((field,), plan.enclosure.length_m, back_m, wanted.low / 2)
-            if wanted.low <= float(field.index_at(spot_m, back_m)) <= wanted.high and lit.judge(share) is Verdict.INSIDE:
-                changes = {"tube_m": tube_m, "x_m": x_m, "height_m": height_m}
-                said = {"length": Measure(tube_m, "m"), "height": Measure(height_m, "m")}
-                return Remedy(
-                    RemedyCode.UV_TAKE_LENGTH, said, tuple(Change(f"uv_lamps.0.{name}", value) for name, value in changes.items())
-                )
-    return told
+    alone = len(uv_sources(plan, at.today)) == 1 and len(plan.uv_lamps) == 1 and not plan.uv_lamps[0].kind.startswith("compact")
+    if not at.quick and wanted is not None and rule is not None and alone:
+        now = plan.uv_lamps[0]
+        new = _other_length(at, now, wanted, choose(rule, plan.schools).band(), longer=longer)
+        if new is not None:
+            told: dict[str, Parameter] = {"length": Measure(new.tube_m, "m"), "height": Measure(new.height_m, "m")}
+            places = {"tube_m": new.tube_m, "x_m": new.x_m, "height_m": new.height_m}
+            changes = tuple(Change(f"uv_lamps.0.{name}", value) for name, value in places.items())
+            if new.kind == now.kind:
+                return Remedy(RemedyCode.UV_TAKE_LENGTH, told, changes)
+            return Remedy(RemedyCode.UV_TAKE_OTHER, told | {"kind": new.kind}, (Change("uv_lamps.0.kind", new.kind), *changes))
+    return Remedy(RemedyCode.UV_LONGER_TUBE if longer else RemedyCode.UV_SHORTER_TUBE)
+
+
+def _other_length(at: Situation, lamp: UvLamp, wanted: Range, lit: Band, *, longer: bool) -> UvLamp | None:
+    """The tube most like `lamp` of those that are `longer`, or shorter, and give what is `wanted` where they light enough."""
+    lengths = [length for length in LENGTHS_M if (length > lamp.tube_m) == longer]
+    others = [kind for kind in KINDS if kind != lamp.kind]
+    tubes = (
+        _over_spot(at.plan, lamp.model_copy(update={"kind": kind}), tube_m)
+        for kind in (lamp.kind, *others)
+        for tube_m in sorted(lengths, key=lambda length: abs(length - lamp.tube_m))
+        if tube_m <= at.plan.enclosure.length_m
+    )
+    for tube in tubes:
+        trial = at.plan.model_copy(update={"uv_lamps": (tube,)})
+        right_m = _right_height_m(trial, wanted, at.body, at.today)
+        for height_m in (lamp.height_m, *(() if right_m is None else (round(right_m, 3),))):
+            inward = outside_lid(at.plan, lamp.height_m) > outside_lid(at.plan, height_m)
+            placed = tube.model_copy(update={"height_m": height_m})
+            if not inward and _out_of_reach(at, height_m, inward=False) and _shines(trial, placed, at.body, at.today, wanted, lit):
+                return placed
+    return None
+
+
+def _over_spot(plan: HabitatPlan, lamp: UvLamp, tube_m: float) -> UvLamp:
+    """A tube of another length as near over the basking place as the walls let it."""
+    half = tube_m / 2
+    x_m = round(min(max(spot_x_m(plan), half), max(plan.enclosure.length_m - half, half)), 3)
+    return lamp.model_copy(update={"tube_m": tube_m, "x_m": x_m})
+
+
+def _shines(plan: HabitatPlan, lamp: UvLamp, body: Body, today: date, wanted: Range, lit: Band) -> bool:
+    """Tell whether a tube alone gives what is `wanted` at the back and lights so much of the length, and no more."""
+    if wanted.low is None or not wanted.high:
+        return False
+    field, back_m = uv_lamp(plan, lamp, today, lamp.height_m), back_height_m(plan, body)
+    share = 100 * lit_share((field,), plan.enclosure.length_m, back_m, wanted.low / 2)
+    return wanted.low <= float(field.index_at(spot_x_m(plan), back_m)) <= wanted.high and lit.judge(share) is Verdict.INSIDE
+
+
+def lit_from_lid(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bool:
+    """Tell whether a tube that lies on the lid gives the basking place what it wants and leaves enough of the length in the shade.
+
+    True where no UV is wanted.
+    """
+    wanted, rule, height_m = wanted_index(plan, stage), stage.light.lit_share_percent, plan.enclosure.height_m
+    if wanted is None or not wanted.low or rule is None:
+        return True
+    lit = choose(rule, plan.schools).band()
+    tubes = (
+        _over_spot(plan, tube.model_copy(update={"height_m": height_m}), tube_m)
+        for tube in _tubes(plan, today, beside_lamp=True)
+        for tube_m in LENGTHS_M
+        if tube_m <= plan.enclosure.length_m
+    )
+    return any(_shines(plan, tube, body, today, wanted, lit) for tube in tubes)
 
 
 def fitting_lamp(

@@ -289,6 +289,8 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     ),
     RemedyCode.MOISTURE_UNCOVER_LID: _("Uncover the lid"),
     RemedyCode.UV_TAKE_TUBE: _("Take a %(kind)s in its place"),
+    RemedyCode.UV_PLATFORM_AT: _("Raise what it basks on to %(height)s"),
+    RemedyCode.UV_TAKE_OTHER: _("Take a %(kind)s of %(length)s, %(height)s above the floor"),
     RemedyCode.UV_TAKE_LENGTH: _("Take a tube of %(length)s of the same kind, %(height)s above the floor"),
     RemedyCode.SPACE_TAKE_MINIMUM: _("Take the minimum size"),
     RemedyCode.SPACE_GO_BY: _("Plan by that school"),
@@ -393,6 +395,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.UV_ADD_LAMP: _("Hang at %(height)s above the floor: %(kind)s"),
     RemedyCode.UV_NO_REACHABLE_LAMP: _("No tube in the list reaches the band from inside this enclosure."),
     RemedyCode.UV_HANG_AT: _("Hang it at %(height)s above the floor"),
+    RemedyCode.UV_HANG_INSIDE: _("Hang the UV inside, below the lid, %(height)s above the floor"),
     RemedyCode.UV_HANG_ALL_AT: _("Hang all UV tubes at %(height)s above the floor"),
     RemedyCode.UV_STRONGER_COMBINED: _("This lamp warms as well: a tube beside it, or a basking spot nearer to it, gives more UV."),
     RemedyCode.UV_WEAKER_COMBINED: _(

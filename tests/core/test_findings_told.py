@@ -258,7 +258,7 @@ def tried(name: str) -> list[str]:
     made, assessment = looked_at(name)
     told = [f"== {name}"]
     for finding in sorted(assessment.findings, key=lambda one: one.id):
-        offers = list(islice(candidates(made, finding, assessment), MOST_TRIED))
+        offers = list(islice(candidates(made, find(made.species), finding, assessment), MOST_TRIED))
         if offers not in ([], [finding.remedy]):
             told += [finding.id, *(line for one in offers for line in offer(one))]
     return [*told, ""] if len(told) > 1 else []
@@ -291,7 +291,7 @@ def test_no_change_is_tried_twice(name: str) -> None:
     """Trials are counted: one that was made already takes the place of another."""
     made, assessment = looked_at(name)
     for finding in assessment.findings:
-        offers = [offer.changes for offer in candidates(made, finding, assessment)]
+        offers = [offer.changes for offer in candidates(made, find(made.species), finding, assessment)]
         assert len(offers) == len({repr(changes) for changes in offers}), finding.id
 
 

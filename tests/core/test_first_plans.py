@@ -182,8 +182,8 @@ def test_a_branch_that_has_no_place_is_never_the_better_way(monkeypatch: pytest.
         without = made.model_copy(update={"uv_lamps": ()})
         return without, assess(without, profile, PLANS_DAY, depth=NO_DAYS)
 
-    def platform(*given: Any, perch: bool) -> dict[str, Any]:
-        made = slate(*given, perch=False)
+    def platform(*given: Any, perch: bool, **more: Any) -> dict[str, Any]:
+        made = slate(*given, perch=False, **more)
         return made | {"up_m": 9.0} if perch else made
 
     slate = first_proposal.platform
@@ -200,6 +200,7 @@ def test_a_branch_that_has_no_place_is_never_the_better_way(monkeypatch: pytest.
         ("veiled-chameleon", "hatchling", "cool", "recommended"),
         ("crested-gecko", "adult", "cool", "recommended"),
         ("green-iguana", "juvenile", "cool", "recommended"),
+        ("green-iguana", "adult", "usual", "least"),  # this one has a heater of its own over its cool end
         ("central-bearded-dragon", "juvenile", "usual", "recommended"),
     ],
     ids=" ".join,
@@ -213,3 +214,27 @@ def test_no_heater_hangs_where_a_climber_gets_onto_it(case: Case) -> None:
         if heater.hangs:
             assert heater.height_m >= (box.height_m if box.lid == "mesh" else box.height_m - 0.151), heater
         assert heater.kind != "tube-heater" or box.kind != "mesh"
+
+
+@pytest.mark.sweep
+@pytest.mark.parametrize(
+    "case",
+    [
+        ("veiled-chameleon", "juvenile", "usual", "least"),
+        ("veiled-chameleon", "adult", "usual", "recommended"),
+        ("panther-chameleon", "juvenile", "usual", "recommended"),
+    ],
+    ids=" ".join,
+)
+def test_a_chameleon_has_a_cage_of_gauze_with_every_lamp_and_tube_outside(case: Case) -> None:
+    """Common practice, no source: the branch is as near to the gauze as a tube on it must be, and part of the cage is shaded."""
+    made = planned(case)
+    assert made.plan.enclosure.kind == "mesh"
+    assert made.plan.uv_lamps
+    for hung in (*made.plan.heaters, *made.plan.uv_lamps):
+        assert hung.height_m >= made.plan.enclosure.height_m, hung
+    found = assess(made.plan, made.profile, PLANS_DAY, depth=NO_DAYS)
+    for quantity in ("uv_back", "uv_coverage"):
+        assert found.quantity(quantity).verdict is Verdict.INSIDE, quantity
+    back = found.quantity("back", "winter", "day")
+    assert back.verdict is Verdict.INSIDE

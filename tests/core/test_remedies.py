@@ -354,6 +354,55 @@ def test_a_tube_that_lights_too_much_or_too_little_is_exchanged_by_its_button(tu
     assert after.quantity("uv_back").verdict is Verdict.INSIDE
 
 
+def on_the_gauze(lower_m: float, **tube: Any) -> tuple[HabitatPlan, Profile]:
+    """A chameleon's first plan in a cage of gauze, its branch lowered, its one tube changed."""
+    profile = find("veiled-chameleon")
+    made = propose("Gauze", profile, Animal(mass_kg=0.15), room(22.0, 50.0), TODAY, (0.6, 0.6, 1.2))
+    things = tuple(
+        thing.model_copy(update={"up_m": round(thing.up_m - lower_m, 3)}) if thing.basking else thing for thing in made.things
+    )
+    assert made.enclosure.kind == "mesh"
+    return made.model_copy(update={"things": things, "uv_lamps": (made.uv_lamps[0].model_copy(update=tube),)}), profile
+
+
+@pytest.mark.parametrize(
+    ("lower_m", "tube", "finding", "remedy"),
+    [
+        (0.0, {"kind": "slim-14", "tube_m": 0.55, "x_m": 0.275}, FindingCode.UV_COVERS_MUCH, RemedyCode.UV_TAKE_LENGTH),
+        (-0.05, {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.275}, FindingCode.UV_COVERS_MUCH, RemedyCode.UV_TAKE_OTHER),
+        (0.06, {}, FindingCode.UV_WEAK, RemedyCode.UV_PLATFORM_AT),
+    ],
+)
+def test_a_tube_on_the_gauze_stays_outside_of_it(
+    lower_m: float, tube: dict[str, Any], finding: FindingCode, remedy: RemedyCode
+) -> None:
+    """Common practice, no source: a chameleon climbs onto whatever hangs inside, and is burnt by it."""
+    made, profile = on_the_gauze(lower_m, **tube)
+    said = next(item for item in advise(made, profile, TODAY, days_of=()).findings if item.code == finding)
+    assert said.remedy is not None
+    assert said.remedy.code == remedy
+    after = HabitatPlan.model_validate(applied(made, said.remedy.changes))
+    assert all(lamp.height_m >= after.enclosure.height_m for lamp in after.uv_lamps)
+    judged = assess(after, profile, TODAY, depth=NO_DAYS)
+    assert judged.quantity("uv_back").verdict is Verdict.INSIDE
+    assert finding not in {item.code for item in judged.findings}
+
+
+def test_a_tube_over_the_lid_that_does_not_reach_the_ground_is_said_to_go_inside() -> None:
+    """Common practice, no source: for what stays on the ground a tube hangs below the mesh; whoever hangs it is told so."""
+    profile = find("uromastyx")
+    made = propose("Ground", profile, Animal(length_m=0.19), room(26.0, 60.0), TODAY, (1.2, 0.6, 0.6))
+    box = made.enclosure.model_copy(update={"kind": "glass", "lid": "mesh"})
+    lamp = made.uv_lamps[0].model_copy(update={"height_m": box.height_m, "kind": "slim-12"})
+    high = made.model_copy(update={"enclosure": box, "uv_lamps": (lamp,)})
+    said = next(item for item in advise(high, profile, TODAY, days_of=()).findings if item.code == FindingCode.UV_WEAK)
+    assert said.remedy is not None
+    assert said.remedy.code == RemedyCode.UV_HANG_INSIDE
+    after = HabitatPlan.model_validate(applied(high, said.remedy.changes))
+    assert after.uv_lamps[0].height_m < box.height_m
+    assert assess(after, profile, TODAY, depth=NO_DAYS).quantity("uv_back").verdict is Verdict.INSIDE
+
+
 def test_what_comes_within_a_hair_of_a_danger_is_not_offered() -> None:
     """A ceiling of 35 °C at 34.999: worked out from another beginning it is 35.001."""
     found = assessed()
