@@ -4,7 +4,6 @@ Everything is drawn from the profile and solved by the models; the keeper change
 """
 
 import math
-from collections.abc import Iterable
 from datetime import date
 from typing import Any, Final, NamedTuple
 
@@ -14,6 +13,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import GRAVE
 from husbandry.assessment import Finding, Severity
 from husbandry.codes import FindingCode
+from husbandry.design.builds import BUILDS, TOO_MUCH_W, built, clad
 from husbandry.design.first_lamp import with_lamp
 from husbandry.design.mending import mended
 from husbandry.inputs.shelters import shelter_of
@@ -43,16 +43,7 @@ SHORT_K: Final = (2.0, 4.0, 7.0, 11.0, 16.0)  # of the band, where a lamp that r
 WARMER_THAN_ROOM_K: Final = 5.0  # or it is no place to bask
 NO_WAY: Final = ((math.inf,), math.inf)  # worse than whatever can be built
 GRAVEST: Final = 2  # severities: dangers, and what is wrong
-# What is tried for each shape, the usual first; the one with the least to find fault with is proposed.
-BUILDS: Final = {
-    "long": (("foamed-pvc", "solid"), ("glass", "mesh")),
-    "tall": (("glass", "mesh"), ("foamed-pvc", "solid")),
-    "screen": (("mesh", "mesh"), ("glass", "mesh")),
-    "wet": (("glass", "mesh"), ("glass", "solid")),
-    "tortoise": (("open-table", "open"), ("plywood", "mesh")),
-}
-
-
+PART_OF_A_FAULT_W: Final = 500.0  # of heaters: four times as much is as bad as something that is wrong (estimate)
 BLANK: Final[dict[str, Any]] = {
     "enclosure": {"kind": "foamed-pvc", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5, "lid": "solid"},
     "ground": one_ground("soil", 0.05),
@@ -101,7 +92,7 @@ def propose(
     builds = BUILDS[
         "screen" if screened else "wet" if wet else "tall" if tall else "tortoise" if profile.body.form == "tortoise" else "long"
     ]
-    documents = [blank | {"enclosure": box | _built(kind, lid)} for kind, lid in builds]
+    documents = [blank | {"enclosure": box | built(kind, lid)} for kind, lid in builds]
     if perch:
         documents = [_with_perch(each, profile, today) for each in documents]
     found = _best(documents, profile, today, stage.heat.basking_surface_c)
@@ -146,25 +137,27 @@ class _Found(NamedTuple):
     unlit: bool
 
 
-def _best(documents: Iterable[dict[str, Any]], profile: Profile, today: date, basking_c: Ranges | None) -> _Found:
+def _best(documents: list[dict[str, Any]], profile: Profile, today: date, basking_c: Ranges | None) -> _Found:
     """Return the first way to build it that does, with its lamp and what was mended; where none does, the least bad."""
-    tried = []
+    tried: list[_Found] = []
     for document in documents:
         plan = HabitatPlan.model_validate(document)
         if check_places(plan):
             return _Found(plan, NO_WAY, False)  # too small for its own ground: nothing to solve, and the reader will say so
+        plan, needs_w = clad(plan, profile, today)
+        if needs_w > TOO_MUCH_W and (_holds(tried) if tried else document is not documents[-1]):
+            continue  # open to the room: another way to build it is not
         made, after = _equipped(plan, profile, today, None if basking_c is None else choose(basking_c, {}))
         unlit = any(item.code is FindingCode.UV_MISSING for item in after.findings)
-        tried.append(_Found(made, (_weight(after.findings), _installed_watts(made)), unlit))
+        tried.append(_Found(made, _worth(after.findings, made), unlit))
         if not unlit and not any(item.severity in GRAVE for item in after.findings):
             break  # the usual way to build it will do
     return min(tried, key=lambda each: each.worth)
 
 
-def _built(kind: str, lid: str) -> dict[str, Any]:
-    """A kind of enclosure; glass is covered outside at the back and at both ends, for cover."""
-    covered = {"covered": {"back": True, "left": True, "right": True}} if kind == "glass" else {}
-    return {"kind": kind, "lid": lid, **covered}
+def _holds(tried: list[_Found]) -> bool:
+    """Tell whether one of the ways that were tried endangers nothing."""
+    return any(not each.worth[0][0] for each in tried)
 
 
 def equipped(plan: HabitatPlan, profile: Profile, today: date) -> HabitatPlan:
@@ -240,6 +233,13 @@ def platform(
 
 def _installed_watts(plan: HabitatPlan) -> float:
     return sum(heater.watts for heater in plan.heaters)
+
+
+def _worth(findings: tuple[Finding, ...], plan: HabitatPlan) -> tuple[tuple[float, ...], float]:
+    """How bad a plan is: its dangers; what is wrong, each half kilowatt as a quarter of one; the rest of its findings; watts."""
+    dangers, wrong, *rest = _weight(findings)
+    watts = _installed_watts(plan)
+    return (dangers, wrong + watts // PART_OF_A_FAULT_W / 4, *rest), watts
 
 
 def _weight(findings: tuple[Finding, ...]) -> tuple[int, ...]:

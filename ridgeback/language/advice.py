@@ -290,7 +290,7 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.MOISTURE_UNCOVER_LID: _("Uncover the lid"),
     RemedyCode.UV_TAKE_TUBE: _("Take a %(kind)s in its place"),
     RemedyCode.UV_PLATFORM_AT: _("Raise what it basks on to %(height)s"),
-    RemedyCode.UV_TAKE_OTHER: _("Take a %(kind)s of %(length)s, %(height)s above the floor"),
+    RemedyCode.UV_TAKE_OTHER: _("Take in its place, %(length)s long, %(height)s above the floor: %(kind)s"),
     RemedyCode.UV_TAKE_LENGTH: _("Take a tube of %(length)s of the same kind, %(height)s above the floor"),
     RemedyCode.SPACE_TAKE_MINIMUM: _("Take the minimum size"),
     RemedyCode.SPACE_GO_BY: _("Plan by that school"),

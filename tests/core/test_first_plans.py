@@ -8,14 +8,14 @@ from husbandry.assess.assess import NO_DAYS, assess
 from husbandry.assess.vetting import advise
 from husbandry.assessment import Verdict
 from husbandry.climate.heaters import HEATERS
-from husbandry.design import first_proposal
+from husbandry.design import builds, first_proposal
 from husbandry.design.first_proposal import propose
 from husbandry.plan.editing import apply
 from husbandry.plan.habitat import Animal, HabitatPlan, RoomCase, RoomClimate
 from husbandry.plan.placement import check_places
 from husbandry.plan.reading import read_data
 from husbandry.species.book import find
-from tests.core.first_plans import Case, judged, planned
+from tests.core.first_plans import Case, judged, judged_plan, planned
 from tests.plans import TODAY as PLANS_DAY
 from tests.plans import plan
 
@@ -238,3 +238,49 @@ def test_a_chameleon_has_a_cage_of_gauze_with_every_lamp_and_tube_outside(case: 
         assert found.quantity(quantity).verdict is Verdict.INSIDE, quantity
     back = found.quantity("back", "winter", "day")
     assert back.verdict is Verdict.INSIDE
+
+
+@pytest.mark.sweep
+@pytest.mark.parametrize(
+    ("case", "lid", "most_w"),
+    [
+        (("red-footed-tortoise", "adult", "cool", "recommended"), "solid", 500.0),
+        (("sulcata-tortoise", "adult", "usual", "recommended"), "solid", 700.0),
+        (("reticulated-python", "adult", "usual", "recommended"), "solid", 700.0),
+    ],
+    ids=str,
+)
+def test_a_large_enclosure_is_closed_and_clad_before_it_is_heated_by_the_kilowatt(case: Case, lid: str, most_w: float) -> None:
+    """Common practice, no source: a grown giant lives in a closed, insulated chamber. These had 1,000 to 1,500 W, or stayed cold."""
+    made = planned(case)
+    assert made.plan.enclosure.lid == lid
+    assert made.plan.enclosure.insulation_m > 0
+    assert sum(heater.watts for heater in made.plan.heaters) <= most_w
+    assert judged_plan(case, made)[1:3] == ("good", ())
+
+
+@pytest.mark.parametrize(
+    ("case", "board"),
+    [
+        (("african-fat-tailed-gecko", "adult", "usual", "recommended"), False),  # little to warm
+        (("russian-tortoise", "adult", "cool", "recommended"), False),  # an open table carries none
+        (("red-eared-slider", "adult", "cool", "recommended"), False),  # water is too heavy for it
+        (("savanna-monitor", "juvenile", "cool", "recommended"), True),
+    ],
+    ids=str,
+)
+def test_board_is_put_where_it_saves_much_and_bears_no_weight(case: Case, *, board: bool) -> None:
+    """Common practice, no source."""
+    assert (planned(case).plan.enclosure.insulation_m >= builds.BOARD_M) == board
+
+
+def test_what_warming_takes_is_what_a_heater_then_needs() -> None:
+    """The model against itself by another way: a heater of so much, all day, brings the warm air to the least of its band."""
+    profile = find("corn-snake")
+    cold = plan(species=profile.id, animal={"length_m": 1.1}, schools={}, room__winter__day_c=16.0, room__winter__night_c=16.0)
+    bare, needs_w = builds.clad(cold.model_copy(update={"heaters": ()}), profile, PLANS_DAY)
+    tube = {"kind": "tube-heater", "watts": needs_w, "x_m": 0.6, "height_m": 0.2, "length_m": 0.6, "guarded": True}
+    warmed = read_data(bare.model_dump(mode="json") | {"heaters": [tube | {"on": "00:00", "off": "00:00"}]})
+    air = assess(warmed, profile, PLANS_DAY, depth=NO_DAYS).quantity("warm_air", "winter", "day")
+    assert air.band is not None
+    assert air.value == pytest.approx(air.band.low, abs=0.6)
