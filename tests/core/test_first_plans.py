@@ -251,7 +251,7 @@ def test_a_chameleon_has_a_cage_of_gauze_with_every_lamp_and_tube_outside(case: 
     ids=str,
 )
 def test_a_large_enclosure_is_closed_and_clad_before_it_is_heated_by_the_kilowatt(case: Case, lid: str, most_w: float) -> None:
-    """Common practice, no source: a grown giant lives in a closed, insulated chamber. These had 1,000 W and more, or stayed cold."""
+    """Common practice, no source: a grown giant lives in a closed, insulated chamber. These had a kilowatt or stayed cold."""
     made = planned(case)
     assert made.plan.enclosure.lid == lid
     assert made.plan.enclosure.insulation_m > 0
