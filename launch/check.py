@@ -99,7 +99,7 @@ def main() -> int:
     static: Running = {}
     try:
         install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True, encryption=True))
-        python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock")
+        python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock", compiled=False)
         environment = environment_of(python, arguments.what)
         static = start_static(python.parent, environment)
         # Both workers would else compile the stepping of days for themselves.
