@@ -99,7 +99,7 @@ def check_disk(folder: Path) -> None:
 def ensure_venv(folder: Path, lock: Path, *, compiled: bool = True) -> Path:
     """Make the virtual environment match the lock file and return its Python.
 
-    Where it is not `compiled`, Python compiles what is imported when it is: a minute less for the tests' own, of which most is never.
+    Where it is not `compiled`, Python compiles what is imported when it is: a minute less for the tests, which import a part of it.
     """
     python = folder / "bin" / "python"
     stamp = folder / "lock.sha256"
