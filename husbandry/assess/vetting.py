@@ -215,7 +215,7 @@ def left_or_grown(before: Assessment, after: Assessment, verdicts: Collection[Ve
 
 def _worse(before: Quantity, after: Quantity, grave: bool, share: float = 1.0) -> bool:
     """A band left, or a danger that grows by more than a `share` of what it may. For what is gravely wrong a number may come near
-    the edge of its band.
+    the edge of its band, or go farther out of it; for what is not, neither.
     """
     if before.key in HELD and before.value is not None and after.value is not None:
         return after.value < before.value - LESS_PERCENT and not grave
@@ -224,7 +224,7 @@ def _worse(before: Quantity, after: Quantity, grave: bool, share: float = 1.0) -
     rise = RANK[after.verdict] - RANK[before.verdict]
     if rise > 0:
         return not (grave and after.verdict is Verdict.NEAR)
-    if after.verdict is Verdict.DANGEROUS:
+    if after.verdict is Verdict.DANGEROUS or (after.verdict is Verdict.OUTSIDE and not grave):
         # Celsius has no zero of its own: there a share of the number would mean nothing.
         hair = max(GROWN_K, FAR_SHARE * miss(before)) if after.unit == "degC" else GROWN_SHARE * abs(before.value or 0.0)
         return miss(after) > miss(before) + share * hair

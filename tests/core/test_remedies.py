@@ -403,6 +403,28 @@ def test_a_tube_over_the_lid_that_does_not_reach_the_ground_is_said_to_go_inside
     assert assess(after, profile, TODAY, depth=NO_DAYS).quantity("uv_back").verdict is Verdict.INSIDE
 
 
+def test_a_band_that_is_left_already_is_left_no_farther_for_something_slight() -> None:
+    """Common practice, no source: in a warm room a chameleon's day is too moist and its night a little too dry; water helps one only."""
+    profile = find("veiled-chameleon")
+    summer = {"day_c": 25.0, "night_c": 21.0, "humidity_percent": 55.0}
+    winter = {"day_c": 20.0, "night_c": 15.6, "humidity_percent": 40.0}
+    in_room = RoomClimate.model_validate({"summer": summer, "winter": winter})
+    made = propose("Gauze", profile, Animal(mass_kg=0.15), in_room, TODAY)
+    found = assess(made, profile, TODAY, depth=NO_DAYS)
+    slight = next(item for item in found.findings if item.code == FindingCode.MOISTURE_DRY)
+    assert slight.severity is Severity.ADVICE
+    assert found.quantity("cool_humidity", "summer", "day").verdict is Verdict.OUTSIDE
+    more = (Change("misting.grams_per_day", made.misting.grams_per_day + 75.0),)
+    judge = Judge(made, profile, found)
+    after = judge.trial(more)
+    assert after is not None
+    assert weight(after.findings) < weight(found.findings)
+    assert worsens(found, after, slight)
+    said = vetted(made, profile, found)
+    for item in said.findings:
+        assert item.code != FindingCode.MOISTURE_DRY or item.remedy is None or not item.remedy.changes
+
+
 def test_what_comes_within_a_hair_of_a_danger_is_not_offered() -> None:
     """A ceiling of 35 °C at 34.999: worked out from another beginning it is 35.001."""
     found = assessed()
