@@ -404,7 +404,7 @@ def test_a_tube_over_the_lid_that_does_not_reach_the_ground_is_said_to_go_inside
 
 
 def test_a_band_that_is_left_already_is_left_no_farther_for_something_slight() -> None:
-    """Common practice, no source: in a warm room a chameleon's day is too moist and its night a little too dry; water helps one only."""
+    """Common practice, no source: in a warm room a chameleon's day is too moist, its night a bit too dry; water helps one only."""
     profile = find("veiled-chameleon")
     summer = {"day_c": 25.0, "night_c": 21.0, "humidity_percent": 55.0}
     winter = {"day_c": 20.0, "night_c": 15.6, "humidity_percent": 40.0}
