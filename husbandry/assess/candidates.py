@@ -13,7 +13,7 @@ from husbandry.inputs.climate_case import enclosure_case
 from husbandry.plan.changes import ground_damp, raised
 from husbandry.plan.geometry import highest_m
 from husbandry.plan.habitat import HabitatPlan
-from husbandry.remedies import cold_end, furnishing, side_by_side, vents
+from husbandry.remedies import cold_end, furnishing, side_by_side, ultraviolet, vents
 from husbandry.remedies.misting import COVERS, may_be_misted, misted, with_fewer_plants
 from husbandry.review.judged import BAD, miss
 from husbandry.species.leaves import choose
@@ -22,6 +22,7 @@ from husbandry.species.profile import Profile
 SHARES_OF_WATTS: Final = (0.75, 0.5, 0.35)  # to try in place of a heater that is too strong
 FOAM_M: Final = (0.02, 0.05)  # foam board outside
 
+LONGER: Final = 2  # tubes longer than one that is too weak, that are tried
 MOST_MISTED_G: Final = 2000.0
 MISTED: Final = (0.6, 0.3, 1.5, 2.5)  # of what is misted, or proposed
 LIGHT_SIZES_W: Final = (25.0, 35.0, 50.0, 60.0, 75.0, 100.0, 120.0, 150.0)  # the sizes lamps come in (trade)
@@ -89,6 +90,7 @@ def _thought_of(plan: HabitatPlan, profile: Profile, finding: Finding, found: As
     elif finding.code in (FindingCode.UV_STRONG, FindingCode.UV_WEAK):
         yield from _other_tube(plan, stronger=finding.code == FindingCode.UV_WEAK)
         if finding.code == FindingCode.UV_WEAK:
+            yield from _longer_tube(plan)
             yield from _higher_platform(plan)
     elif finding.code == FindingCode.HEAT_NO_THERMOSTAT:
         yield from _held_as_it_is(plan, finding, found)
@@ -231,6 +233,23 @@ def _other_tube(plan: HabitatPlan, *, stronger: bool) -> Iterator[Remedy]:
         now = row.index(lamp.kind)
         for kind in row[now + 1 :] if stronger else reversed(row[:now]):
             yield Remedy(RemedyCode.UV_TAKE_TUBE, {"kind": kind}, (Change(f"uv_lamps.{index}.kind", kind),))
+
+
+def _longer_tube(plan: HabitatPlan) -> Iterator[Remedy]:
+    """Where one tube hangs alone, a longer one of its strength or of the strongest, where it hangs: more of it lights the back."""
+    tubes = [lamp for lamp in plan.uv_lamps if not lamp.kind.startswith("compact")]
+    if len(tubes) != 1 or len(plan.uv_lamps) != 1:
+        return
+    now = tubes[0]
+    longer = [length for length in ultraviolet.LENGTHS_M if now.tube_m < length <= plan.enclosure.length_m]
+    for kind in dict.fromkeys((now.kind, ultraviolet.KINDS[-1])):
+        for tube_m in longer[:LONGER]:
+            new = ultraviolet.over_spot(plan, now.model_copy(update={"kind": kind}), tube_m)
+            told: dict[str, Parameter] = {"length": Measure(tube_m, "m"), "height": Measure(now.height_m, "m"), "kind": kind}
+            changes = {"kind": kind, "tube_m": tube_m, "x_m": new.x_m}
+            yield Remedy(
+                RemedyCode.UV_TAKE_OTHER, told, tuple(Change(f"uv_lamps.0.{name}", value) for name, value in changes.items())
+            )
 
 
 def _higher_platform(plan: HabitatPlan) -> Iterator[Remedy]:

@@ -123,7 +123,7 @@ def _other_length(at: Situation, lamp: UvLamp, wanted: Range, lit: Band, *, long
     lengths = [length for length in LENGTHS_M if (length > lamp.tube_m) == longer]
     others = [kind for kind in KINDS if kind != lamp.kind]
     tubes = (
-        _over_spot(at.plan, lamp.model_copy(update={"kind": kind}), tube_m)
+        over_spot(at.plan, lamp.model_copy(update={"kind": kind}), tube_m)
         for kind in (lamp.kind, *others)
         for tube_m in sorted(lengths, key=lambda length: abs(length - lamp.tube_m))
         if tube_m <= at.plan.enclosure.length_m
@@ -139,7 +139,7 @@ def _other_length(at: Situation, lamp: UvLamp, wanted: Range, lit: Band, *, long
     return None
 
 
-def _over_spot(plan: HabitatPlan, lamp: UvLamp, tube_m: float) -> UvLamp:
+def over_spot(plan: HabitatPlan, lamp: UvLamp, tube_m: float) -> UvLamp:
     """A tube of another length as near over the basking place as the walls let it."""
     half = tube_m / 2
     x_m = round(min(max(spot_x_m(plan), half), max(plan.enclosure.length_m - half, half)), 3)
@@ -165,7 +165,7 @@ def lit_from_lid(plan: HabitatPlan, stage: Stage, body: Body, today: date) -> bo
         return True
     lit = choose(rule, plan.schools).band()
     tubes = (
-        _over_spot(plan, tube.model_copy(update={"height_m": height_m}), tube_m)
+        over_spot(plan, tube.model_copy(update={"height_m": height_m}), tube_m)
         for tube in _tubes(plan, today, beside_lamp=True)
         for tube_m in LENGTHS_M
         if tube_m <= plan.enclosure.length_m

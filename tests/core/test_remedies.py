@@ -370,6 +370,7 @@ def on_the_gauze(lower_m: float, **tube: Any) -> tuple[HabitatPlan, Profile]:
     [
         (0.0, {"kind": "slim-14", "tube_m": 0.55, "x_m": 0.275}, FindingCode.UV_COVERS_MUCH, RemedyCode.UV_TAKE_LENGTH),
         (-0.05, {"kind": "slim-12", "tube_m": 0.55, "x_m": 0.275}, FindingCode.UV_COVERS_MUCH, RemedyCode.UV_TAKE_OTHER),
+        (0.0, {"tube_m": 0.23}, FindingCode.UV_WEAK, RemedyCode.UV_TAKE_OTHER),
         (0.06, {}, FindingCode.UV_WEAK, RemedyCode.UV_PLATFORM_AT),
     ],
 )
