@@ -147,13 +147,17 @@ def _costs(before: Assessment, after: Assessment, finding: Finding) -> bool:
 
 def worsens(before: Assessment, after: Assessment, finding: Finding | None = None) -> bool:
     """Tell whether anything is worse after than before: a danger, something wrong, a band left, less of the day in band."""
-    if weight(after.findings) >= weight(before.findings):
+    gained = weight(before.findings) - weight(after.findings)
+    if gained <= 0:
         return True
     if graver(before.findings, after.findings, GRAVE):
         return True
     was = {item.id: item for item in before.quantities}
     lasting = finding is not None and _weighs_more(finding)
-    return any(item.id in was and _worse(was[item.id], item, lasting, STRICTER) for item in after.quantities)
+    # A tube warms a little: without one the animal is in the dark, whatever the room.
+    unlit = finding is not None and finding.code is FindingCode.UV_MISSING
+    farther = lasting or unlit or gained >= WEIGHT[Severity.WRONG]
+    return any(item.id in was and _worse(was[item.id], item, STRICTER, grave=lasting, farther=farther) for item in after.quantities)
 
 
 def verges(before: Assessment, after: Assessment) -> bool:
@@ -209,13 +213,13 @@ def left_or_grown(before: Assessment, after: Assessment, verdicts: Collection[Ve
     """
     was = {item.id: item for item in before.quantities}
     for item in after.quantities:
-        if item.verdict in verdicts and item.id in was and _worse(was[item.id], item, grave=True):
+        if item.verdict in verdicts and item.id in was and _worse(was[item.id], item, grave=True, farther=True):
             yield item
 
 
-def _worse(before: Quantity, after: Quantity, grave: bool, share: float = 1.0) -> bool:
+def _worse(before: Quantity, after: Quantity, share: float = 1.0, *, grave: bool, farther: bool) -> bool:
     """A band left, or a danger that grows by more than a `share` of what it may. For what is gravely wrong a number may come near
-    the edge of its band, or go farther out of it; for what is not, neither.
+    the edge of its band; where it may go `farther`, one that is outside already is no matter.
     """
     if before.key in HELD and before.value is not None and after.value is not None:
         return after.value < before.value - LESS_PERCENT and not grave
@@ -224,7 +228,7 @@ def _worse(before: Quantity, after: Quantity, grave: bool, share: float = 1.0) -
     rise = RANK[after.verdict] - RANK[before.verdict]
     if rise > 0:
         return not (grave and after.verdict is Verdict.NEAR)
-    if after.verdict is Verdict.DANGEROUS or (after.verdict is Verdict.OUTSIDE and not grave):
+    if after.verdict is Verdict.DANGEROUS or (after.verdict is Verdict.OUTSIDE and not farther):
         # Celsius has no zero of its own: there a share of the number would mean nothing.
         hair = max(GROWN_K, FAR_SHARE * miss(before)) if after.unit == "degC" else GROWN_SHARE * abs(before.value or 0.0)
         return miss(after) > miss(before) + share * hair

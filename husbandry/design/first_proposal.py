@@ -236,8 +236,9 @@ def _installed_watts(plan: HabitatPlan) -> float:
 
 
 def _worth(findings: tuple[Finding, ...], plan: HabitatPlan) -> tuple[tuple[float, ...], float]:
-    """How bad a plan is: its dangers; what is wrong, each half kilowatt as a quarter of one; the rest of its findings; watts."""
+    """How bad a plan is: its dangers; what is wrong, no UV twice, half a kilowatt as a quarter; the rest of its findings; watts."""
     dangers, wrong, *rest = _weight(findings)
+    wrong += any(item.code is FindingCode.UV_MISSING and item.severity is Severity.WRONG for item in findings)
     watts = _installed_watts(plan)
     return (dangers, wrong + watts // PART_OF_A_FAULT_W / 4, *rest), watts
 
