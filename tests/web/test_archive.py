@@ -69,7 +69,7 @@ def rows_of(archive: bytes) -> Rows:
 
 @pytest.fixture
 def demo_room(db: None) -> Room:
-    demo.load_once("cord-grass-4", guests=demo.GUESTS[:3])
+    demo.load_once("cord-grass-4")
     return Room.objects.get()
 
 
