@@ -129,8 +129,8 @@ class _Look:
         lit = self._at(self._climate("lit", replace(self.case, heaters=self.lights)), item)
         if lit >= high - HAIR_K:
             return Reason(ReasonCode.LIMIT_LIGHT_WARM, _measures("degC", off=bare, lit=lit, most=high))
-        enough = _edge(0.0, 1.0, lambda factor: self._at(self._scaled(factor), item) <= high)
-        left = self._left(self._scaled(enough), item, too_low=True)
+        enough = _edge(0.0, 1.0, lambda factor: self._at(self._scaled(factor, item.phase), item) <= high)
+        left = self._left(self._scaled(enough, item.phase), item, too_low=True)
         if left is None:
             return None
         other, value = left
@@ -144,10 +144,10 @@ class _Look:
         low = item.band.low
         if low is None or len(self.lights) == len(self.case.heaters):
             return None
-        if self._at(self._scaled(MOST_TIMES), item) < low:
+        if self._at(self._scaled(MOST_TIMES, item.phase), item) < low:
             return None
-        enough = _edge(MOST_TIMES, 1.0, lambda factor: self._at(self._scaled(factor), item) >= low)
-        left = self._left(self._scaled(enough), item, too_low=False)
+        enough = _edge(MOST_TIMES, 1.0, lambda factor: self._at(self._scaled(factor, item.phase), item) >= low)
+        left = self._left(self._scaled(enough, item.phase), item, too_low=False)
         if left is None:
             return None
         other, value = left
@@ -211,8 +211,11 @@ class _Look:
         own = replace(self.case.in_season(season), misting_kg_per_day=kg_per_day, winter=None)
         return self._climate(("misted", round(kg_per_day, 5), season), own)
 
-    def _scaled(self, factor: float) -> Climate:
-        """The same enclosure with each heater giving `factor` times what it gives now, by day and by night; light stays."""
+    def _scaled(self, factor: float, at: str) -> Climate:
+        """The same enclosure with each heater giving `factor` times what it gives by day or by night; the rest stays, and light.
+
+        What a band of the night asks for is no reason to warm or to cool the day, and the other way about.
+        """
         climate = self.found.climate
         heaters: list[HeaterCase] = [*self.lights]
         for index, heater in enumerate(self.case.heaters):
@@ -224,9 +227,10 @@ class _Look:
                 on, off = self.case.light_on_hour, self.case.light_off_hour
                 if duty > 0:
                     hours = (on, off) if phase == "day" else (off, on)
-                    free = replace(heater, watts=heater.watts * duty * factor, control="none", on_hour=hours[0], off_hour=hours[1])
+                    watts = heater.watts * duty * (factor if phase == at else 1.0)
+                    free = replace(heater, watts=watts, control="none", on_hour=hours[0], off_hour=hours[1])
                     heaters.append(free)
-        return self._climate(("scaled", round(factor, 4)), replace(self.case, heaters=tuple(heaters)))
+        return self._climate(("scaled", round(factor, 4), at), replace(self.case, heaters=tuple(heaters)))
 
     def _left(self, climate: Climate, item: Quantity, *, too_low: bool) -> tuple[Quantity, float] | None:
         """The band that is left farthest in this climate, and by no means in the plan as it stands."""

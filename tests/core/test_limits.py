@@ -10,6 +10,7 @@ from husbandry.assess.result import Assessment
 from husbandry.assess.vetting import advise
 from husbandry.assessment import Measure, Reason, Verdict
 from husbandry.climate.steady import solve_steady
+from husbandry.codes import ReasonCode
 from husbandry.design.first_proposal import propose
 from husbandry.design.limits import first_of_each, limits
 from husbandry.inputs.climate_case import enclosure_case
@@ -129,3 +130,17 @@ def test_plants_that_make_it_too_moist_are_taken_out_and_the_room_is_not_blamed(
     mended = after.quantity("cool_humidity", "winter", "day")
     assert mended.value is not None
     assert mended.value < (found.quantity("cool_humidity", "winter", "day").value or 0.0) - 10
+
+
+def test_a_night_that_is_too_warm_is_not_explained_by_the_days_basking() -> None:
+    """Common practice, no source: what heats by night is turned down by night; the lamp over the basking place is off then."""
+    profile = find("green-iguana")
+    summer, winter = (
+        RoomCase(day_c=day_c, night_c=night_c, humidity_percent=percent) for day_c, night_c, percent in ((25, 21, 55), (20, 17, 45))
+    )
+    made = propose("Night", profile, Animal(length_m=0.11), RoomClimate(summer=summer, winter=winter), TODAY)
+    found = assess(made, profile, TODAY, depth=NO_DAYS)
+    nights = [each for each in limits(made, profile, found) if each.quantity.id.startswith("warm_air/winter/night")]
+    assert [each.reason.code for each in nights] == [ReasonCode.LIMIT_NEEDED_ELSEWHERE]
+    assert nights[0].reason.parameters["quantity"] == "cool_air"
+    assert nights[0].reason.parameters["phase"] == "night"
