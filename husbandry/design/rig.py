@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
+from husbandry.assess.probability import SAFE
 from husbandry.assessment import Measure, Parameter, Quantity, Reason
 from husbandry.codes import ReasonCode
 from husbandry.plan.habitat import HabitatPlan
@@ -27,6 +28,11 @@ class Rig:
     @property
     def count(self) -> int:
         return len(self.plan.heaters)
+
+    @property
+    def safe(self) -> int:
+        """How many of its bands are likely to hold."""
+        return sum(chance >= SAFE for chance in self.chances.values())
 
     @property
     def year_kwh(self) -> float:
@@ -78,7 +84,7 @@ def why(kept: list[Rig]) -> Iterator[Reason]:
     if len(kept) < 2:
         return
     best, next_ = kept[0], kept[1]
-    if best.likely - next_.likely > HELD_APART:
+    if best.likely - next_.likely > HELD_APART or best.safe > next_.safe:
         gains = {name: chance - next_.chances.get(name, 0.0) for name, chance in best.chances.items()}
         name = max(gains, key=lambda key: gains[key])
         key, season, phase = (*name.split("/"), "", "")[:3]

@@ -8,7 +8,6 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from husbandry.assess.assess import NO_DAYS, Depth, assess
-from husbandry.assess.probability import SAFE
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Measure, Quantity
 from husbandry.climate.heaters import HEATERS
@@ -184,7 +183,7 @@ def rig_row(rig: Rig, place: int, units: KeeperUnits) -> dict[str, Any]:
     return {
         "place": place,
         "parts": parts,
-        "safe": sum(chance >= SAFE for chance in rig.chances.values()),
+        "safe": rig.safe,
         "count": len(rig.chances),
         "weakest": [
             {"name": wording.name(by_id[name]), "when": wording.when(by_id[name]), "chance": chance_text(chance)}

@@ -1,5 +1,6 @@
 """Suggested rigs and lamps hung right: what they promise is what the assessment finds, and no caution is broken."""
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -124,6 +125,8 @@ def rig(likely: float, kwh: float, water_c: float) -> Rig:
     [
         (rig(0.9, 1.0, 16.0), rig(0.89, 1.0, 16.2), "rig.alike"),
         (rig(0.9, 1.0, 16.0), rig(0.5, 0.5, 17.0), "rig.likelier"),
+        # All at once neither is likely; of one band that is likely to hold the next has none.
+        (replace(rig(0.02, 1.0, 16.0), chances={"a": 0.8}), replace(rig(0.02, 1.0, 16.0), chances={"a": 0.6}), "rig.likelier"),
         (rig(0.9, 1.0, 16.0), rig(0.89, 2.0, 16.0), "rig.less_energy"),
         # An axolotl in a hot room: neither with a weak chiller nor without one is as good as anything.
         (rig(0.0, 1.0, 22.0), rig(0.0, 0.0, 28.0), "rig.nearer"),
