@@ -237,10 +237,9 @@ def _other_tube(plan: HabitatPlan, *, stronger: bool) -> Iterator[Remedy]:
 
 def _longer_tube(plan: HabitatPlan) -> Iterator[Remedy]:
     """Where one tube hangs alone, a longer one of its strength or of the strongest, where it hangs: more of it lights the back."""
-    tubes = [lamp for lamp in plan.uv_lamps if not lamp.kind.startswith("compact")]
-    if len(tubes) != 1 or len(plan.uv_lamps) != 1:
+    if len(plan.uv_lamps) != 1 or plan.uv_lamps[0].kind.startswith("compact"):
         return
-    now = tubes[0]
+    now = plan.uv_lamps[0]
     longer = [length for length in ultraviolet.LENGTHS_M if now.tube_m < length <= plan.enclosure.length_m]
     for kind in dict.fromkeys((now.kind, ultraviolet.KINDS[-1])):
         for tube_m in longer[:LONGER]:
