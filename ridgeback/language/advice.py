@@ -282,14 +282,14 @@ REMEDIES: Final[dict[RemedyCode, Any]] = {
     RemedyCode.HEAT_OUT_OF_WATER: _("Pull its plug, then take the %(kind)s out"),
     RemedyCode.HEAT_TAKE_AWAY: _("Take the %(watts)s %(kind)s away"),
     RemedyCode.HEAT_INSULATE: _("Put %(thick)s of foam board outside, clear of lamps and vents"),
-    RemedyCode.HEAT_PLATFORM_AT: _("Lower what it stands on to %(height)s"),
+    RemedyCode.HEAT_PLATFORM_AT: _("Lower what it stands on to %(height)s above the ground"),
     RemedyCode.MOISTURE_COVER_LID: _("Cover %(share)s %% of the lid with glass or acrylic, clear of every lamp"),
     RemedyCode.MOISTURE_COVER_AND_MIST: _(
         "Cover %(share)s %% of the lid with glass or acrylic, clear of every lamp, and mist %(grams)s g a day in %(season)s"
     ),
     RemedyCode.MOISTURE_UNCOVER_LID: _("Uncover the lid"),
     RemedyCode.UV_TAKE_TUBE: _("Take a %(kind)s in its place"),
-    RemedyCode.UV_PLATFORM_AT: _("Raise what it basks on to %(height)s"),
+    RemedyCode.UV_PLATFORM_AT: _("Raise what it basks on to %(height)s above the ground"),
     RemedyCode.UV_TAKE_OTHER: _("Take in its place, %(length)s long, %(height)s above the floor: %(kind)s"),
     RemedyCode.UV_TAKE_LENGTH: _("Take a tube of %(length)s of the same kind, %(height)s above the floor"),
     RemedyCode.SPACE_TAKE_MINIMUM: _("Take the minimum size"),
