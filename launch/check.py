@@ -24,6 +24,7 @@ STATIC_CHECKS = {
 # The core's tests need none of what the others bring along, and each process would load it.
 LEFT_OUT = ("django", "playwright", "base_url", "schemathesis", "anyio")
 ALONE = [*(word for name in LEFT_OUT for word in ("-p", f"no:{name}")), "-W", "ignore::pytest.PytestConfigWarning"]
+WORKERS = ("gw0", "gw1")  # as pytest-xdist calls them
 
 
 Running = dict[str, tuple["subprocess.Popen[bytes]", IO[str]]]
@@ -63,8 +64,8 @@ def runs_of(what: str | None) -> list[list[str]]:
     """What each run of the tests is started with: the core's, the web's and the browser's."""
     # The browser tests are a run of their own: their event loop would disturb the tests after them.
     # The core is a run of its own too: there is no Django in it.
-    two, slowest = ["-n", "2", "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
-    # The browser's workers find the databases that the web's have migrated.
+    two, slowest = ["-n", str(len(WORKERS)), "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
+    # The web's and the browser's workers find the databases that were made for them (tests/database.py).
     kept = [*two, *slowest, "--reuse-db"]
     if what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
         shown = "--cov-report=term:skip-covered"
@@ -82,7 +83,15 @@ def environment_of(python: Path, what: str | None) -> dict[str, str]:
     environment.setdefault("OPENBLAS_NUM_THREADS", "1")
     # Seven processes read the same six hundred files: the first keeps what it compiled for the others.
     environment.pop("PYTHONDONTWRITEBYTECODE", None)
-    return environment | ({"RIDGEBACK_TEST": "all"} if what == "all" else {})
+    if what == "all":
+        return environment | {"RIDGEBACK_TEST": "all"}
+    return environment if what == "coverage" else {"RIDGEBACK_TURN": str(turn_of_commit()), **environment}
+
+
+def turn_of_commit() -> int:
+    """A number that goes by the commit that is checked out: which cases of the sweeps have their turn (tests/sample.py)."""
+    told = subprocess.run(["git", "rev-parse", "HEAD"], cwd=ROOT, capture_output=True, text=True)
+    return int(told.stdout.strip()[:8], 16) if told.returncode == 0 else 0
 
 
 def main() -> int:
@@ -101,6 +110,10 @@ def main() -> int:
         install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True, encryption=True))
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock", compiled=False)
         environment = environment_of(python, arguments.what)
+        if turn := environment.get("RIDGEBACK_TURN"):
+            print(
+                f"Every test, and of the sweeps every fourth case (RIDGEBACK_TURN={turn}; ./test all takes them whole).", flush=True
+            )
         static = start_static(python.parent, environment)
         # Both workers would else compile the stepping of days for themselves.
         subprocess.run([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment)
@@ -109,6 +122,7 @@ def main() -> int:
         cluster.start()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         good = True
+        subprocess.run([str(python), "-m", "tests.database", *WORKERS], cwd=ROOT, env=environment, check=True)
         for folders in runs_of(arguments.what):
             # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
             traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in folders else {}

@@ -219,7 +219,7 @@ STATIC_ROOT = env.str("RIDGEBACK_STATIC_ROOT", default=str(ROOT / "var" / "stati
 STATICFILES_DIRS = [ROOT / "ridgeback" / "static"]
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"},
-    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+    "staticfiles": {"BACKEND": "ridgeback.web.collected.Collected"},
 }
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_400_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 1_400_000

@@ -9,6 +9,7 @@ import hashlib
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
+from functools import cached_property, lru_cache
 from typing import Final
 
 import numpy as np
@@ -61,11 +62,24 @@ def _seed(*parts: object) -> np.random.Generator:
     return np.random.default_rng(int.from_bytes(hashlib.sha256("/".join(map(str, parts)).encode()).digest()[:8], "big"))
 
 
+@lru_cache(maxsize=512)
+def _error_of(code: str, unit: str) -> tuple[float, float]:
+    """What an instrument always shows too much, and by how much more after a year."""
+    own = _seed("error", code)
+    return float(own.normal(0, OWN_ERROR[unit])), float(own.normal(0, DRIFT_A_YEAR[unit]))
+
+
+@lru_cache(maxsize=512)
+def _weather_k(room: str, day: date) -> float:
+    """How much warmer than usual a room is on a day."""
+    return sum(0.6**back * float(_seed("room", room, day - timedelta(days=back)).normal(0, ROOM_SPREAD_K)) for back in range(6))
+
+
 def room_on(plan: HabitatPlan, room: str, day: date) -> RoomState:
     """The room of a name on a day: as the plan has it through the year, with weather."""
     share = 0.5 + 0.5 * np.cos(2 * np.pi * (day.timetuple().tm_yday - 200) / 365)
     summer, winter = plan.room.summer, plan.room.winter
-    weather = sum(0.6**back * float(_seed("room", room, day - timedelta(days=back)).normal(0, ROOM_SPREAD_K)) for back in range(6))
+    weather = _weather_k(room, day)
     return RoomState(
         float(winter.day_c + share * (summer.day_c - winter.day_c) + weather),
         float(winter.night_c + share * (summer.night_c - winter.night_c) + 0.7 * weather),
@@ -109,9 +123,9 @@ class StandIn:
         if true is None or not np.isfinite(true):
             return None
         unit = PLACES[channel.place].unit
-        own = _seed("error", channel.code)
-        error = float(own.normal(0, OWN_ERROR[unit])) + (channel.instrument.reads_high if channel.instrument is not None else 0.0)
-        drift = float(own.normal(0, DRIFT_A_YEAR[unit])) * (at - channel.made_at).total_seconds() / (365 * 86_400)
+        always, a_year = _error_of(channel.code, unit)
+        error = always + (channel.instrument.reads_high if channel.instrument is not None else 0.0)
+        drift = a_year * (at - channel.made_at).total_seconds() / (365 * 86_400)
         shown = true + error + drift + float(chance.normal(0, NOISE[unit]))
         place = PLACES[channel.place]
         return round(min(max(shown, place.low), place.high), 2)
@@ -127,7 +141,7 @@ class StandIn:
             return self._misted(local, at)
         if channel.place == WEIGHT:
             return self._weight_g(channel, local)
-        where = measured.where_of(channel, self.plan)
+        where = self._places[channel.pk]
         if where is None:
             return None
         return float(self._shown(local.date(), self._fault(at))[where][minute])
@@ -136,7 +150,7 @@ class StandIn:
         if not any(lamp.runs_at(local.hour + local.minute / 60) for lamp in self.plan.uv_lamps):
             return 0.0
         profile = revisions.profile_of(self.habitat, self.plan.species)
-        key = ("stand-in uv", self.plan.model_dump_json(), local.date())
+        key = ("stand-in uv", self._document, local.date())
         return once_small(key, lambda: index_at_back(self.plan, body_of(self.plan, profile, local.date()), local.date()))
 
     def _misted(self, local: datetime, at: datetime) -> float | None:
@@ -160,9 +174,21 @@ class StandIn:
 
     def _shown(self, day: date, fault: tuple[Fault, int] | None) -> dict[Where, Floats]:
         """What is to be read through a day at each of the channels' places."""
-        wanted = tuple(where for channel in self.channels if (where := measured.where_of(channel, self.plan)) is not None)
-        key = ("stand-in", self.habitat.pk, self.plan.model_dump_json(), day, fault, wanted)
-        return once_small(key, lambda: self._read(day, fault, wanted))
+        key = ("stand-in", self.habitat.pk, self._document, day, fault, self._wanted)
+        return once_small(key, lambda: self._read(day, fault, self._wanted))
+
+    @cached_property
+    def _document(self) -> str:
+        return self.plan.model_dump_json()
+
+    @cached_property
+    def _places(self) -> dict[int, Where | None]:
+        """Where each channel's instrument lies, by the channel's key."""
+        return {channel.pk: measured.where_of(channel, self.plan) for channel in self.channels}
+
+    @cached_property
+    def _wanted(self) -> tuple[Where, ...]:
+        return tuple(where for where in self._places.values() if where is not None)
 
     def _read(self, day: date, fault: tuple[Fault, int] | None, wanted: tuple[Where, ...]) -> dict[Where, Floats]:
         case, stepped = self._step(day, fault)

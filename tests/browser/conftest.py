@@ -7,15 +7,14 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
-from django.apps import apps
 from django.conf import settings
 from django.contrib.auth import get_user_model
-from django.core.management.color import no_style
 from django.core.signals import request_finished, request_started
-from django.db import connection, transaction
+from django.db import connection
 from django.test import Client
 from playwright.sync_api import Page, Request, expect
 
+from tests.database import bring_demo
 from tests.quick import quick_passwords
 
 __all__ = ["quick_passwords"]  # used by every test of this folder
@@ -100,37 +99,10 @@ def others_at_work() -> bool:
         return bool(cursor.fetchone()[0])
 
 
-ASIDE = "demo_as_loaded"
-
-
-@pytest.fixture(scope="session")
-def put_aside() -> list[str]:
-    """The statements that bring the demo's rows back from where they were put aside, once it was loaded."""
-    return []
-
-
 @pytest.fixture
-def demo(transactional_db: None, put_aside: list[str]) -> str:
-    """The demo room; returns the keeper's password. It takes seconds to plan, and next to nothing to copy."""
-    from ridgeback.home import demo
-
-    if not put_aside:
-        demo.load_once("cord-grass-4", guests=())
-        ours = [one for one in apps.get_models(include_auto_created=True) if one.__module__.startswith("ridgeback.")]
-        filled = [one for one in ours if one._base_manager.exists()]
-        tables = [one._meta.db_table for one in filled]
-        put_aside += [f'insert into "{table}" select * from {ASIDE}."{table}"' for table in tables]
-        put_aside += connection.ops.sequence_reset_sql(no_style(), filled)
-        _run([f"drop schema if exists {ASIDE} cascade", f"create schema {ASIDE}"])
-        _run([f'create table {ASIDE}."{table}" as select * from "{table}"' for table in tables])
-    else:
-        _run(put_aside)
-    return "cord-grass-4"
-
-
-def _run(statements: list[str]) -> None:
-    with transaction.atomic(), connection.cursor() as cursor:
-        cursor.execute(";".join(statement.rstrip(";") for statement in statements))
+def demo(transactional_db: None) -> str:
+    """The demo room; returns the keeper's password."""
+    return bring_demo()
 
 
 @pytest.fixture

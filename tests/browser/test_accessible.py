@@ -24,7 +24,7 @@ from ridgeback.sharing import actions
 from ridgeback.sharing.models import PublicPage
 from ridgeback.sharing.summary import PARTS
 from tests.browser.placing import extent
-from tests.sample import WHOLE
+from tests.sample import WHOLE, in_turn
 
 AXE = (Path(__file__).resolve().parents[1] / "vendor" / "axe-core" / "axe.min.js").read_text()
 STEPS = ("animal", "room", "enclosure", "heat", "light", "moisture", "food")
@@ -90,13 +90,14 @@ SIZES = ((1280, 800), (390, 844))  # a desk, a phone
 def looked_at(page: Page, live_server: Any, sign_in: Callable[[], None], outside: list[str]) -> Callable[[list[str]], None]:
     """No page is wider than its window, at either size or with letters twice as large, nor has it a serious fault.
 
-    Those are looked for by day at one size and by night at the other, by turns; in `./test all` in all four ways.
+    Of the pages every fourth is looked at, by turns of the commits (tests/sample.py); for faults by day at one size and by night at
+    the other, by turns too. `./test all` looks at every page in all four ways.
     """
 
     def look(paths: list[str]) -> None:
         sign_in()
         found: dict[str, list[str]] = {}
-        for place, path in enumerate(paths):
+        for place, path in in_turn(enumerate(paths)):
             page.goto(live_server.url + path)
             page.evaluate(AXE)
             for look in ("day", "night"):

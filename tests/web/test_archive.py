@@ -23,11 +23,11 @@ from ridgeback.archive.reading_in import NoArchiveError, read_in
 from ridgeback.archive.tables import LEFT_OUT, TABLES, schema
 from ridgeback.archive.writing_out import write_out
 from ridgeback.daybook.models import Event, Photo
-from ridgeback.home import demo
 from ridgeback.planner import mapping
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Membership, Room
 from ridgeback.series.models import Channel, Hour, Sample
+from tests.database import bring_demo
 
 Clients = Callable[[Keeper], Client]
 Rows = dict[str, list[dict[str, Any]]]
@@ -69,7 +69,7 @@ def rows_of(archive: bytes) -> Rows:
 
 @pytest.fixture
 def demo_room(db: None) -> Room:
-    demo.load_once("cord-grass-4")
+    bring_demo(whole=True)
     return Room.objects.get()
 
 

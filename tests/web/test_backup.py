@@ -27,8 +27,8 @@ from launch.start import Server
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.archive.writing_out import write_out
-from ridgeback.home import demo
 from ridgeback.rooms.models import Room
+from tests.database import bring_demo
 
 pytestmark = pytest.mark.sweep
 ROOT = Path(__file__).resolve().parents[2]
@@ -66,7 +66,7 @@ def database_of_the_tests() -> Address:
 @pytest.mark.sweep
 @pytest.mark.django_db(transaction=True)
 def test_the_archive_of_a_restored_room_is_the_same_to_the_byte(folder: Path) -> None:
-    demo.load_once("cord-grass-4", guests=())
+    bring_demo()
     at, before = clock.now(), io.BytesIO()
     write_out(Room.objects.get(), before, at)
     backup.write(database_of_the_tests(), None, folder / "one.zip", "by hand")

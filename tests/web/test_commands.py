@@ -31,6 +31,7 @@ from ridgeback.home import demo
 from ridgeback.home.management.commands.prepare import static_is_old
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Room
+from tests.database import bring_demo
 from tests.plans import TODAY, document
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -174,7 +175,7 @@ def test_the_demo_loads_once_and_never_over_edits() -> None:
 @pytest.mark.sweep
 @pytest.mark.django_db
 def test_the_demo_has_a_build_held_up_one_in_its_test_and_priced_variants(client: Client) -> None:
-    demo.load_once("cord-grass-4")
+    bring_demo(whole=True)
     client.force_login(Keeper.objects.get(username=demo.KEEPER))
     held = client.get(reverse("building:build", args=[Habitat.objects.get(name="Wrack drawer").pk])).context
     assert next(step["key"] for step in held["open"] if step["decides"]) == "heaters"
@@ -198,7 +199,7 @@ def test_the_demo_has_a_build_held_up_one_in_its_test_and_priced_variants(client
 @pytest.mark.sweep
 @pytest.mark.django_db
 def test_the_demo_has_a_good_habitat_a_mistake_two_outgrown_and_one_by_an_own_profile() -> None:
-    demo.load_once("cord-grass-4")
+    bring_demo(whole=True)
     found = {}
     for habitat in Habitat.objects.all():
         made = mapping.plan_of(habitat)

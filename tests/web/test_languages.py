@@ -28,7 +28,6 @@ from ridgeback.book import catalogue
 from ridgeback.daybook.models import Event, Instrument, Notice
 from ridgeback.daybook.writing import Intent
 from ridgeback.finding.search import search
-from ridgeback.home import demo
 from ridgeback.keeping import letters
 from ridgeback.language import dates, entrywords, rotawords
 from ridgeback.planner.models import PlanRevision
@@ -36,6 +35,8 @@ from ridgeback.rooms.models import Animal, Habitat, Room
 from ridgeback.rota import appointments, sharing
 from ridgeback.units import METRIC, US, KeeperUnits
 from tests import pseudo
+from tests.database import bring_demo
+from tests.sample import in_turn
 from tests.web.test_access import NAMES, POST_ONLY, address
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -100,7 +101,7 @@ def test_the_books_texts_are_those_that_there_are() -> None:
 
 @pytest.fixture
 def demo_room(db: None) -> Room:
-    demo.load_once("cord-grass-4", guests=())
+    bring_demo()
     return Room.objects.get()
 
 
@@ -139,7 +140,7 @@ def test_no_text_is_outside_gettext(demo_room: Room, client: Client, no_paper: N
     left = {"keeping:habitat-daybook", "keeping:room-daybook", "keeping:animal-daybook", "book:mine", "book:edit", "book:sources"}
     forgotten: dict[str, str] = {}
     with pseudo.spoken():
-        for name, url in pages.items():
+        for name, url in in_turn(pages.items()):
             if name in left:
                 continue
             answer = client.get(url)
@@ -177,7 +178,7 @@ def test_decimals_have_commas_in_texts_and_never_in_drawings(
     client.cookies["django_language"] = tongue
     drawn, pointed = {}, {}
     pages = {url: name for habitat in Habitat.objects.filter(name__in=names) for name, url in pages_of(habitat).items()}
-    for url, name in pages.items():
+    for url, name in in_turn(pages.items()):
         answer = client.get(url)
         assert answer.status_code < 500, name
         if answer.streaming or "html" not in answer.headers.get("Content-Type", ""):
