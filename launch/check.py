@@ -111,9 +111,7 @@ def main() -> int:
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock", compiled=False)
         environment = environment_of(python, arguments.what)
         if turn := environment.get("RIDGEBACK_TURN"):
-            print(
-                f"Every test, and of the sweeps every fourth case (RIDGEBACK_TURN={turn}; ./test all takes them whole).", flush=True
-            )
+            print(f"Of the sweeps those cases whose turn it is (RIDGEBACK_TURN={turn}); ./test all takes every one.", flush=True)
         static = start_static(python.parent, environment)
         # Both workers would else compile the stepping of days for themselves.
         subprocess.run([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment)

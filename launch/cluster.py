@@ -122,6 +122,7 @@ class Cluster:
         settings = {"listen_addresses": "127.0.0.1", "unix_socket_directories": "", "max_connections": "40", **QUIET}
         if self.throwaway:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
+            settings |= {"autovacuum": "off", "wal_level": "minimal", "max_wal_senders": "0", "jit": "off"}
         left = self.files / "postmaster.pid"
         if left.exists() and not left.stat().st_size:
             left.unlink()  # a crash at its start left it empty; our own lock says that no other server runs on these files

@@ -1,12 +1,12 @@
 """How much of a long sweep `./test` takes, and that `./test all` takes the whole of it.
 
-`./test` runs every test there is. Of a test that goes through many cases and is marked as a sweep it takes every fourth case, and
-which ones goes by the commit: the same for the same commit, the next ones for another, so that in some commits all have their turn.
-`./test all` takes every case, and so does pytest when it is called by itself.
+`./test` runs every test there is. Of a test that is marked as a sweep it takes every eighth case; every fourth where rights are
+asked about, and where there are forty cases or more. Which ones goes by the commit: the same for the same commit, other ones for
+another, so that in some commits all have their turn. `./test all` takes every case, and so does pytest when it is called by itself.
 """
 
 import os
-from collections import defaultdict
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from typing import Final, TypeVar
 
@@ -14,7 +14,8 @@ Thing = TypeVar("Thing")
 
 WHOLE: Final = os.environ.get("RIDGEBACK_TEST") == "all"
 TURN: Final = int(os.environ["RIDGEBACK_TURN"]) if "RIDGEBACK_TURN" in os.environ else None
-EVERY: Final = 4
+EVERY: Final = 8
+MANY: Final = 40  # a test of so many cases or more is one of each species or kind
 
 
 def some(things: Iterable[Thing], every: int, first: int = 0) -> list[Thing]:
@@ -27,29 +28,31 @@ def times(usual: int, whole: int) -> int:
     return whole if WHOLE else usual
 
 
-def in_turn(things: Iterable[Thing]) -> list[Thing]:
-    """Every fourth of the things that one test goes through, by turns; all of them where no turn is set.
+def in_turn(things: Iterable[Thing], every: int = EVERY) -> list[Thing]:
+    """Every so many of the things that one test goes through, by turns; all of them where no turn is set.
 
-    A test's cases have their turn at every commit and what each goes through at every fourth, so that they meet in all ways.
+    A test's cases change with every commit and what each goes through with every eighth, so that they meet in all ways.
     """
-    return list(things) if TURN is None else list(things)[TURN // EVERY % EVERY :: EVERY]
+    return list(things) if TURN is None else list(things)[TURN // EVERY % every :: every]
 
 
-def taken(sweeps: Sequence[str], turn: int) -> set[str]:
+def taken(cases: Sequence[tuple[str, int]], turn: int) -> list[bool]:
     """Which cases a turn takes.
 
     Parameters
     ----------
-    sweeps
-        The ids of the sweeps' cases, as pytest has them: `file.py::test[case]`.
+    cases
+        Of each case in their order the name of its test, and one of how many of that test's cases is to be taken.
     turn
-        Any number: turns that are `EVERY` apart take the same.
+        Any number.
 
     Returns
     -------
-    Of each test every `EVERY`-th case, one at least; in `EVERY` turns that follow on each other every case once at least.
+    For each case whether it is taken: of each test one at least, and in as many turns that follow on each other as it has cases,
+    or as one is taken of, every case.
     """
-    cases: dict[str, list[str]] = defaultdict(list)
-    for one in sweeps:
-        cases[one.partition("[")[0]].append(one)
-    return {one for of_one in cases.values() for one in of_one[turn % min(EVERY, len(of_one)) :: EVERY]}
+    many, place, found = Counter(test for test, _every in cases), Counter[str](), []
+    for test, every in cases:
+        found.append(place[test] % every == turn % min(every, many[test]))
+        place[test] += 1
+    return found

@@ -12,7 +12,7 @@ from django.contrib.auth import get_user_model
 from django.core.signals import request_finished, request_started
 from django.db import connection
 from django.test import Client
-from playwright.sync_api import Page, Request, expect
+from playwright.sync_api import BrowserContext, Page, Request, expect
 
 from tests.database import bring_demo
 from tests.quick import quick_passwords
@@ -28,6 +28,7 @@ expect.set_options(timeout=15_000)  # ms: a busy machine answers in its own time
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
     quiet = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--no-first-run"]
+    quiet += ["--disable-software-rasterizer", "--disable-gpu-rasterization", "--disable-extensions"]
     quiet.append("--in-process-gpu")  # nothing is drawn by a graphics card: a process of its own for it only takes time
     return {**browser_type_launch_args, "executable_path": "/usr/bin/chromium", "args": quiet}
 
@@ -134,15 +135,21 @@ def _note(found: list[str], said: str) -> None:
 
 
 @pytest.fixture
-def sign_in(page: Page, live_server: Any, demo: str, client: Client) -> Callable[[], None]:
-    """The keeper signed in: by the session's cookie alone, for typing it each time takes a second of every test."""
+def sign_in_to(live_server: Any, demo: str, client: Client) -> Callable[[BrowserContext], None]:
+    """Signs the keeper in: by the session's cookie alone, for typing it each time takes seconds of every test."""
 
-    def go() -> None:
+    def go(context: BrowserContext) -> None:
         client.force_login(get_user_model().objects.get(username="keeper"))
         cookie = client.cookies[settings.SESSION_COOKIE_NAME]
-        page.context.add_cookies([{"name": cookie.key, "value": cookie.value, "url": live_server.url}])
+        context.add_cookies([{"name": cookie.key, "value": cookie.value, "url": live_server.url}])
 
     return go
+
+
+@pytest.fixture
+def sign_in(page: Page, sign_in_to: Callable[[BrowserContext], None]) -> Callable[[], None]:
+    """Signs the keeper in where the test's own page is."""
+    return lambda: sign_in_to(page.context)
 
 
 @pytest.fixture

@@ -34,8 +34,8 @@ def test_the_lamp_is_dragged_until_the_basking_band_turns_inside(bench: Bench) -
     band = page.locator("#band-basking_surface")
     expect(band).to_have_class(re.compile("dangerous"))
     handle = page.locator('#drawing [data-part="heaters.0"].handle')
-    for _ in range(14):
-        drag(page, handle, 0, -18)
+    for _ in range(8):
+        drag(page, handle, 0, -32)
         page.wait_for_timeout(250)
         expect(page.locator(".htmx-request")).to_have_count(0)  # a slow machine's answer is still on its way
         if "inside" in (band.get_attribute("class") or ""):
@@ -117,6 +117,7 @@ def test_from_above_a_lamp_is_dragged_to_the_back_and_the_section_follows(bench:
     expect(page.locator(".saved")).to_have_text("saved, state 3")
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
 def test_nothing_moves_under_the_hand_while_findings_come_and_go(bench: Bench, size: tuple[int, int]) -> None:
     page = bench("Driftwood long box")
@@ -360,6 +361,7 @@ def test_a_plan_from_nothing_by_keyboard_alone(page: Page, live_server: Any, dem
     assert outside == []
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
 def test_the_drawing_stays_in_sight_at_every_step(bench: Bench, size: tuple[int, int]) -> None:
     page = bench("Dune table")

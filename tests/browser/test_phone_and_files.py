@@ -4,28 +4,26 @@ import json
 import re
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from icalendar import Calendar
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from tests.browser.choosing import choose
-from tests.browser.placing import extent, stands
+from tests.browser.placing import extent, letters_in, stands
 from tests.plans import document
 
 Bench = Callable[..., Page]
 
 
 @pytest.fixture
-def phone(browser: Browser, live_server: object, demo: str) -> Iterator[Page]:
+def phone(browser: Browser, live_server: Any, sign_in_to: Callable[[BrowserContext], None]) -> Iterator[Page]:
     """A small touch screen with the keeper signed in."""
     context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True, locale="en-GB")
     page = context.new_page()
-    page.goto(f"{live_server.url}/account/sign-in/")  # type: ignore[attr-defined]
-    page.get_by_label("Username").fill("keeper")
-    page.get_by_label("Password").fill(demo)
-    page.get_by_role("button", name="Sign in").tap()
-    page.wait_for_url("**/habitats/")
+    sign_in_to(context)
+    page.goto(f"{live_server.url}/habitats/")
     yield page
     context.close()
 
@@ -111,12 +109,12 @@ def test_long_tables_stand_stacked_on_a_phone_and_the_week_begins_at_today(phone
     for address in (habitat + "chores/", habitat + "what-if/", habitat + "compare/", root + "pantry/"):
         phone.goto(address)
         phone.locator("table.stacked").first.wait_for()
-        cells = phone.locator("table.stacked td:visible")
-        assert cells.count() > 3, address
-        for cell in cells.all():
-            box = stands(cell)
-            assert box["x"] >= 0, (address, cell.inner_text())
-            assert box["x"] + box["width"] <= 390, (address, cell.inner_text())
+        letters_in(phone)
+        cells = phone.locator("table.stacked td:visible").evaluate_all(
+            "cells => cells.map(cell => [cell.getBoundingClientRect().left, cell.getBoundingClientRect().right, cell.innerText])"
+        )
+        assert len(cells) > 3, address
+        assert [cell for cell in cells if cell[0] < 0 or cell[1] > 390] == [], address
     phone.goto(root + "calendar/?view=week")
     today, first = stands(phone.locator("thead .today")), stands(phone.locator("thead th").first)
     assert first["x"] + first["width"] - 1 <= today["x"] <= 390 - today["width"] / 2

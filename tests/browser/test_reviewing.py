@@ -44,6 +44,7 @@ def press(page: Page, name: str, along: float, back: float) -> None:
     expect(page.locator("#told-floor .told-mark")).to_have_count(marks + 1)
 
 
+@pytest.mark.sweep
 @pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["desk", "phone"])
 def test_a_visitor_tells_a_set_up_by_presses_and_has_it_looked_at(
     review: Callable[[], Page], outside: list[str], size: tuple[int, int]

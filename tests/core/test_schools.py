@@ -22,6 +22,7 @@ from husbandry.species.book import find, shipped
 from husbandry.species.leaves import Range, choose, in_school
 from husbandry.upkeep.recur import EveryDays
 from tests.plans import TODAY, assessed, codes, plan
+from tests.sample import in_turn
 
 DRAGON: dict[str, Any] = {
     "species": "central-bearded-dragon",
@@ -297,7 +298,7 @@ GLANCE: Final = Depth(days_of=(), spread=False, propose=False, hanging=False)
 @pytest.mark.sweep
 def test_the_books_own_food_is_not_at_odds_with_the_book() -> None:
     """Every stage of every species in one enclosure, whatever is known of its size: nothing but warmth makes its food wrong."""
-    for profile in shipped().values():
+    for profile in in_turn(shipped().values()):
         for case in cases(profile, TODAY):
             if case.enclosure == "front-vented" and not case.school:
                 assert at_odds(case, assess(case.plan, profile, TODAY, depth=GLANCE)) == [], (case.species, case.stage)

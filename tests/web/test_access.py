@@ -298,7 +298,7 @@ def served_to_somebody_else(name: str) -> int:
     return 403 if name in ADMINISTRATORS else served(name)
 
 
-@pytest.mark.sweep
+@pytest.mark.sweep(every=4)
 @pytest.mark.parametrize("names", by_app(NAMES))
 def test_the_owner_is_served(
     names: list[tuple[str, str]], habitat: Habitat, owner: Keeper, client_of: Callable[[Keeper], Client]

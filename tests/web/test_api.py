@@ -23,6 +23,7 @@ from ridgeback.api.pages import openapi_schema
 from ridgeback.daybook.models import Event
 from ridgeback.rooms.models import Habitat, Membership
 from ridgeback.web.bucket import Bucket
+from tests.sample import times
 
 ROOT = Path(__file__).resolve().parents[2]
 Ask = Callable[..., Any]
@@ -184,7 +185,9 @@ schema = schemathesis.openapi.from_dict(json.loads(json.dumps(openapi_schema()))
 
 @pytest.mark.sweep
 @schema.parametrize()
-@settings(max_examples=25, derandomize=True, deadline=None, phases=[Phase.generate], suppress_health_check=list(HealthCheck))
+@settings(
+    max_examples=times(8, 25), derandomize=True, deadline=None, phases=[Phase.generate], suppress_health_check=list(HealthCheck)
+)
 def test_whatever_is_sent_it_answers_as_its_schema_says(case: Any, live_server: Any, token: str) -> None:
     """Each answer has a status and a body that the schema names, whatever was asked: fuzzed by the schema itself."""
     Token.objects.update(allowance=access.REQUESTS.burst)

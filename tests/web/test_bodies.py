@@ -27,7 +27,7 @@ from tests.sample import some
 from tests.undone import undone
 from tests.web.test_access import NAMES, OF_DEVICES, POST_ONLY, address, by_app
 
-pytestmark = [pytest.mark.django_db, pytest.mark.sweep]
+pytestmark = [pytest.mark.django_db, pytest.mark.sweep(every=4)]
 ROOT: Final = Path(__file__).resolve().parents[2]
 MARK: Final = "Foreign Zostera"
 FAR: Final = 40_000  # keys of the other room's rows, so that none of them is a key of ours as well

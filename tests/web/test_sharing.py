@@ -354,7 +354,7 @@ def served_to_a_keeper(name: str) -> int:
     return served_to_a_member(name)
 
 
-@pytest.mark.sweep
+@pytest.mark.sweep(every=4)
 @pytest.mark.parametrize("names", by_app(NAMES))
 def test_every_address_is_asked_by_everybody(
     names: list[tuple[str, str]], habitat: Habitat, owner: Keeper, client_of: Clients, no_paper: None

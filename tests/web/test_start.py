@@ -24,7 +24,7 @@ from launch.machine import free_port
 from launch.start import Server
 from launch.storage import new_key, old_keys
 
-pytestmark = pytest.mark.sweep
+pytestmark = [pytest.mark.sweep, pytest.mark.long]
 
 ROOT = Path(__file__).resolve().parents[2]
 # The tests' own environment stands in for .venv, which a clean checkout does not have.
@@ -145,7 +145,7 @@ def test_it_survives_the_death_of_any_part_and_stops_cleanly(running: Running) -
     while (alive(database) or running.is_well()) and time.monotonic() < deadline:
         time.sleep(0.1)
     assert not alive(database)
-    running.start()
+    running.start(RIDGEBACK_SIMULATE="off")
     running.until(running.is_well)
     assert f"keeper / {password[1]}" in running.said  # the same data
 
@@ -182,7 +182,12 @@ def test_production_settings_serve_and_nobody_holds_the_server_up(running: Runni
 
     Forty idle connections, thirty half-sent requests and a body nobody may send leave the others served.
     """
-    running.start(RIDGEBACK_HTTPS="true", RIDGEBACK_HOSTS="ridgeback.example", RIDGEBACK_METRICS_TOKEN="salt and sedge")
+    running.start(
+        RIDGEBACK_HTTPS="true",
+        RIDGEBACK_HOSTS="ridgeback.example",
+        RIDGEBACK_METRICS_TOKEN="salt and sedge",
+        RIDGEBACK_SIMULATE="off",
+    )
     password = re.search(r"keeper / (\S+)", running.said)
     assert password is not None
     status, headers, page = through_a_proxy(running, "/account/sign-in/")

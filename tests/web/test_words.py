@@ -71,7 +71,7 @@ def codes_in(kind: str, folders: tuple[str, ...] = ("husbandry",)) -> set[str]:
     found = set()
     for folder in folders:
         for path in (ROOT / folder).rglob("*.py"):
-            for node in ast.walk(tree(path)):
+            for node in ast.walk(tree(path)) if f"{kind}(" in path.read_text() else ():
                 if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == kind and node.args:
                     place = node.args[min(CODE_STANDS_AT.get(kind, 0), len(node.args) - 1)]
                     branches = [place.body, place.orelse] if isinstance(place, ast.IfExp) else [place]
