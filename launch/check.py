@@ -104,7 +104,7 @@ def main() -> int:
     folder = Path(tempfile.mkdtemp(prefix="ridgeback-test-"))
     folder.chmod(0o755)
     (folder / "static").mkdir()
-    cluster = None
+    cluster, made = None, None
     static: Running = {}
     try:
         install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True, encryption=True))
@@ -120,8 +120,10 @@ def main() -> int:
         cluster.start()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         good = True
-        subprocess.run([str(python), "-m", "tests.database", *WORKERS], cwd=ROOT, env=environment, check=True)
+        made = subprocess.Popen([str(python), "-m", "tests.database", *WORKERS], cwd=ROOT, env=environment)
         for folders in runs_of(arguments.what):
+            if "tests/core" not in folders and made.wait() != 0:
+                raise Stop("The database of the tests could not be made; what it said stands above.")
             # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
             traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in folders else {}
             pytest = [str(python), "-m", "pytest", *folders, *rest]
@@ -132,7 +134,7 @@ def main() -> int:
         print(reason, file=sys.stderr)
         return 1
     finally:
-        for process, _output in static.values():
+        for process in [one for one, _output in static.values()] + ([made] if made is not None else []):
             process.kill()
         if cluster is not None:
             cluster.stop()
