@@ -22,6 +22,7 @@ from husbandry.plan.reading import PlanProblems, read_data
 from husbandry.species.book import shipped
 from tests.anyplan import documents
 from tests.plans import document, plan
+from tests.sample import times
 
 MONDAY = datetime.combine(date(2026, 11, 30), time(12))
 
@@ -143,7 +144,7 @@ def anyhow(draw: st.DrawFn) -> BuildSettings:
     )
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=times(20, 60), deadline=None, suppress_health_check=list(HealthCheck))
 @given(
     told=documents(), second_hand=st.booleans(), mite=st.booleans(), finish=st.sampled_from(["", "coir", "plaster"]), data=st.data()
 )

@@ -16,6 +16,7 @@ from husbandry.feeding.servings import Serving, Use, serve, turns_given
 from husbandry.rota.card import Card, Days, RoomDays, compile_card, expand
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
+from tests.sample import times
 
 DAY = timedelta(days=1)
 # Grown animals of every way of feeding, so that no stage comes between; kept from TODAY on.
@@ -98,7 +99,7 @@ OUTCOMES = st.sampled_from(["eaten", "eaten", "eaten", "part", "refused", "skipp
 
 
 @pytest.mark.sweep
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=times(13, 40), deadline=None)
 @given(st.sampled_from(sorted(GROWN)), st.lists(OUTCOMES, min_size=70, max_size=70), st.booleans())
 def test_whatever_goes_wrong_nothing_is_doubled_and_nothing_stays_away(species: str, fates: list[str], chosen: bool) -> None:
     """Ten weeks of meals refused, left out and forgotten, by interval and on chosen weekdays.
@@ -145,7 +146,7 @@ def test_a_year_of_doses_is_what_the_week_was_summed_from(species: str) -> None:
 
 
 @pytest.mark.sweep
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=times(20, 60), deadline=None)
 @given(st.integers(1, 14), st.floats(1.0, 40.0), st.integers(0, 13), st.sampled_from(["powder", "part"]))
 def test_a_late_meal_moves_the_turns_and_never_halves_them(interval: int, every: float, late: int, what: str) -> None:
     """A meal some days late puts all feeds after it off the grid of turns. Each turn is given all the same, meal by meal."""

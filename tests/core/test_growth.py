@@ -25,6 +25,7 @@ from husbandry.species.profile import Profile
 from husbandry.species.stages import expected_mass_kg
 from tests.core.weights import USUAL_G
 from tests.plans import TODAY, document, plan
+from tests.sample import times
 
 TORTOISE = Prior(0.034, (0.14, 0.20), (7.0, 12.0))
 
@@ -177,7 +178,7 @@ def test_a_weighing_counts_for_less_than_a_length() -> None:
     assert abs(lengths(by_length, 2.0)[0] - prior) > abs(lengths(by_mass, 2.0)[0] - prior)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=times(13, 40), deadline=None)
 @given(st.lists(st.tuples(st.floats(0, 20_000), st.floats(0.005, 1.0)), max_size=5))
 def test_no_measurement_breaks_the_fit(points: list[tuple[float, float]]) -> None:
     growth = fit(TORTOISE, tuple(Measurement(age, length) for age, length in points))

@@ -13,6 +13,7 @@ from husbandry.climate.heat_gains import covered_zones, heat_gains, spot_irradia
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.nodes import nodes_of
 from tests.core.test_enclosures import GLASS, MESH, PVC, flood
+from tests.sample import times
 
 OPEN = replace(GLASS, lid="open")
 HALF_WATER = replace(GLASS, water=WaterCase(0.7, 0.4, 0.15), spot=replace(GLASS.spot, x_m=0.15))
@@ -26,7 +27,7 @@ def parts(case: EnclosureCase, kind: str, x_m: float, height_m: float, **more: o
     return heat_gains(case.shell, heater, warm_area(replace(case, heaters=(heater,))))
 
 
-@settings(max_examples=120)
+@settings(max_examples=times(40, 120))
 @given(st.sampled_from(sorted(CASES)), st.sampled_from(SHINING), st.floats(0.02, 0.98), st.floats(0.3, 1.6))
 def test_no_watt_is_made_and_none_taken_from_anything(name: str, kind: str, along: float, high: float) -> None:
     """First law, lamp by lamp: every part of a radiated and of another watt lies between nothing and the whole of it."""
@@ -38,7 +39,7 @@ def test_no_watt_is_made_and_none_taken_from_anything(name: str, kind: str, alon
         assert part.sum() <= 1 + 1e-9
 
 
-@settings(max_examples=60)
+@settings(max_examples=times(20, 60))
 @given(st.sampled_from(SHINING), st.floats(0.02, 0.98), st.floats(0.45, 0.95))
 def test_in_a_closed_box_every_watt_stays_inside(kind: str, along: float, high: float) -> None:
     """A solid lid and walls: what is radiated ends on ground, stone and walls, the rest in the air; all of it."""

@@ -26,6 +26,7 @@ from husbandry.species.book import find
 from tests.core.test_day import DAMP
 from tests.core.test_enclosures import GLASS, MESH, PVC, flood
 from tests.plans import TODAY, plan
+from tests.sample import times
 
 KINDS = ("reflector-flood", "halogen-flood", "ceramic-emitter", "infrared-projector", "radiant-panel")
 # Places along the length clear of the middle, where either side may be called the warm one.
@@ -37,7 +38,7 @@ def by_day(case: EnclosureCase, name: str) -> float:
     return solve_steady(case, spread=False, seasons=("winter",)).states["winter", "day"].predictions[name].value
 
 
-@settings(max_examples=25)
+@settings(max_examples=times(8, 25))
 @given(st.sampled_from(KINDS), st.floats(20, 150), st.floats(0.22, 0.50), st.floats(0.01, 0.08))
 def test_a_lamp_raised_straight_above_the_stone_never_makes_it_hotter(kind: str, watts: float, height: float, more: float) -> None:
     spot = PVC.spot.x_m
@@ -46,7 +47,7 @@ def test_a_lamp_raised_straight_above_the_stone_never_makes_it_hotter(kind: str,
     assert by_day(high, "basking_surface") <= by_day(low, "basking_surface") + 1e-6
 
 
-@settings(max_examples=15)
+@settings(max_examples=times(5, 15))
 @given(st.sampled_from(sorted(CASES)), OFF_MIDDLE, OFF_MIDDLE)
 def test_a_mirrored_set_up_mirrors(name: str, lamp: float, stone: float) -> None:
     case = CASES[name]
@@ -101,7 +102,7 @@ def test_a_mat_over_two_zones_is_as_hot_as_in_one() -> None:
     assert max(found) - min(found) < 0.1 * (max(found) - 21.0)
 
 
-@settings(max_examples=20)
+@settings(max_examples=times(6, 20))
 @given(st.sampled_from(sorted(CASES)), st.floats(-2.0, 2.0), st.floats(0.1, 1.5))
 def test_more_air_brings_the_vapour_towards_the_rooms_and_never_past_it(name: str, first: float, more: float) -> None:
     case = CASES[name]
@@ -115,7 +116,7 @@ def test_more_air_brings_the_vapour_towards_the_rooms_and_never_past_it(name: st
         assert of_room - 1e-6 <= airier <= less + 0.5
 
 
-@settings(max_examples=15)
+@settings(max_examples=times(5, 15))
 @given(st.sampled_from(sorted(CASES)), st.floats(0.3, 3.0))
 def test_a_warmer_room_is_warmer_inside_by_as_much_or_less(name: str, more: float) -> None:
     """A thermostat or a wind of its own may hold some of it back; nothing makes more of it."""

@@ -16,6 +16,7 @@ from husbandry.money.years import Ledger, lives, pays_back_years, worn
 from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find
 from tests.plans import TODAY, plan
+from tests.sample import times
 
 BOOK = find("african-fat-tailed-gecko")
 
@@ -66,7 +67,7 @@ def test_one_order_can_be_cheaper_than_two_with_two_shippings() -> None:
     assert basket([ToBuy("moss", 1)], offers, {}).unpriced == ("moss",)
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=times(26, 80), deadline=None)
 @given(data=st.data())
 def test_the_cheapest_shops_are_the_cheapest_and_costs_add_up_whatever_the_order(data: st.DataObject) -> None:
     """Against every way to buy each thing somewhere (brute force over assignments)."""

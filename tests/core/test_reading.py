@@ -14,6 +14,7 @@ from husbandry.plan.habitat import Daylight, HabitatPlan
 from husbandry.plan.placement import check_places
 from husbandry.plan.reading import LARGEST_BYTES, PlanProblems, Problem, read_data, read_text
 from tests.plans import document, plan
+from tests.sample import times
 
 JSON = st.recursive(
     st.none() | st.booleans() | st.integers() | st.floats() | st.text(max_size=12),
@@ -43,7 +44,7 @@ def put(data: dict[str, Any], way: tuple[str, ...], value: Any) -> dict[str, Any
 
 
 @pytest.mark.sweep
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=times(100, 300), deadline=None)
 @given(way=st.sampled_from(PATHS), value=JSON)
 def test_anything_anywhere_is_a_plan_or_a_named_fault(way: tuple[str, ...], value: Any) -> None:
     read: HabitatPlan | None = None
@@ -59,7 +60,7 @@ def test_anything_anywhere_is_a_plan_or_a_named_fault(way: tuple[str, ...], valu
         assert read_data(json.loads(read.model_dump_json())) == read
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=times(33, 100), deadline=None)
 @given(text=st.text(max_size=60) | st.binary(max_size=60))
 def test_no_text_whatever_ends_in_a_traceback(text: str | bytes) -> None:
     with pytest.raises(PlanProblems):

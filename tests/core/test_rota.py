@@ -27,6 +27,7 @@ from husbandry.upkeep.jobs import Job, due
 from husbandry.upkeep.recur import EveryDays, Monthly, Once, Season, Weekly, dates, spread_over_week
 from tests.core.calendars import DAYS, SPANS, WEEKDAYS, by_rrule, start_of
 from tests.plans import TODAY, plan
+from tests.sample import times
 
 
 @given(st.integers(1, 90), DAYS, DAYS, SPANS)
@@ -204,7 +205,7 @@ def test_a_product_by_feeds_is_counted_from_the_meal_that_carried_it() -> None:
     assert [place for place, day in enumerate(planned) if placed[day]] == [1, 4]
 
 
-@settings(max_examples=60)
+@settings(max_examples=times(20, 60))
 @given(st.integers(1, 9), st.integers(3, 30), st.lists(st.booleans(), min_size=12, max_size=40))
 def test_whatever_is_missed_no_turn_is_doubled_and_none_lost_for_long(interval: int, every: int, taken: list[bool]) -> None:
     """Meal by meal, some refused: the vitamin is never given twice within half its period, and the first meal after

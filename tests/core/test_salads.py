@@ -17,6 +17,7 @@ from husbandry.plan.habitat import HabitatPlan
 from husbandry.species.book import find, shipped
 from tests.plans import TODAY
 from tests.plans import plan as plan_of
+from tests.sample import times
 
 PLANT_KEYS = sorted(key for key, item in foods().items() if item.kind in PLANTS)
 CHOSEN = st.lists(st.sampled_from(PLANT_KEYS), min_size=1, max_size=9, unique=True)
@@ -54,7 +55,7 @@ def test_spinach_and_lettuce_are_no_source_of_calcium_and_the_page_is_told() -> 
         mix((), BOWLS["leaves"])
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=times(26, 80), deadline=None)
 @given(CHOSEN, st.sampled_from(sorted(BOWLS)))
 def test_whatever_there_is_the_bowl_is_whole_and_every_broken_limit_is_named(keys: list[str], bowl: str) -> None:
     shares, gave_way, ratio = shares_of(keys, bowl)

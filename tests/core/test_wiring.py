@@ -17,6 +17,7 @@ from husbandry.wiring.nozzles import hose_loss_bar, nozzle_places, spray
 from husbandry.wiring.settings import Circuit, HabitatFeed, Plug, Strip, Wiring
 from husbandry.wiring.spread import spread
 from tests.plans import TODAY, plan
+from tests.sample import times
 
 FLOOD = {"kind": "reflector-flood", "watts": 75.0, "x_m": 0.26, "height_m": 0.4, "guarded": True}
 HELD = {"kind": "dimming", "set_c": 33.0, "probe": "basking-surface"}
@@ -213,7 +214,7 @@ def test_a_lead_that_cannot_pass_a_lamp_says_so() -> None:
     assert LeadTrouble.HOT in led(heaters=walled, uv_lamps=tube).troubles
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=times(13, 40), deadline=None)
 @given(
     x=st.floats(0.05, 1.15),
     y=st.floats(0.05, 0.45),
@@ -282,7 +283,7 @@ def test_nozzles_reach_the_floor_and_the_pump_runs_for_the_grams_planned() -> No
     assert not found.drain
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=times(20, 60), deadline=None)
 @given(watts=st.lists(st.floats(5, 500), min_size=1, max_size=24), sockets=st.integers(1, 8), rated=st.floats(2, 16))
 def test_nothing_spread_by_the_program_overloads_anything(watts: list[float], sockets: int, rated: float) -> None:
     there = tuple(lamp(each, "ceramic-emitter", "pulse", f"heaters.{place}") for place, each in enumerate(watts))

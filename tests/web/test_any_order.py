@@ -18,6 +18,7 @@ from ridgeback.planner.models import PlanVersion
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Room
 from tests.plans import TODAY, plan
+from tests.sample import times
 from tests.web.test_at_once import HANDS, NOON, SNAKE, at_once, mice
 
 pytestmark = [pytest.mark.sweep, pytest.mark.django_db(transaction=True)]
@@ -60,7 +61,7 @@ def address_of(deed: tuple[str, Any], snake: Habitat, item: Item, first: Event) 
     return reverse(name, args=[snake.pk]), said
 
 
-@settings(max_examples=15, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=times(5, 15), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(presses())
 def test_whatever_is_pressed_at_once_the_books_balance(
     quick_passwords: None, monkeypatch: pytest.MonkeyPatch, drawn: tuple[list[tuple[str, Any]], list[int]]

@@ -25,6 +25,7 @@ from ridgeback.planner import fields
 from ridgeback.rooms.models import Habitat
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import document, plan
+from tests.sample import times
 
 IMPERIAL = KeeperUnits("degF", "in", "oz", "gal")
 MOVED = ["heaters.0", "uv_lamps.0", "things.0", "things.1", "things.3", "things.4", "ground"]
@@ -32,7 +33,7 @@ ANYWHERE = st.floats(-2.0, 4.0)
 
 
 @pytest.mark.sweep
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=times(66, 200), deadline=None)
 @given(
     moves=st.lists(st.tuples(st.sampled_from(MOVED), ANYWHERE, ANYWHERE), max_size=6),
     lid=st.sampled_from(["solid", "mesh", "open"]),

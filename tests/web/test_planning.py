@@ -19,6 +19,7 @@ from ridgeback.planner.models import PlanRevision, ProfileSnapshot
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.units import METRIC, KeeperUnits
 from tests.plans import TODAY, plan
+from tests.sample import times
 from tests.web.test_working_out import EVERYTHING
 
 HTMX: dict[str, Any] = {"HTTP_HX_REQUEST": "true"}
@@ -52,7 +53,7 @@ def test_a_plan_survives_the_tables(habitat: Habitat) -> None:
     assert plan_now(habitat) == plan()
 
 
-@settings(suppress_health_check=[HealthCheck.function_scoped_fixture], max_examples=15, deadline=None)
+@settings(suppress_health_check=[HealthCheck.function_scoped_fixture], max_examples=times(5, 15), deadline=None)
 @given(
     length=st.floats(0.95, 3.0),
     watts=st.floats(5, 150),

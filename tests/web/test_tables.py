@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from ridgeback.series import tables
 from ridgeback.series.tables import OpenedTable, TableError, recognise, zone_of
+from tests.sample import times
 
 BERLIN = ZoneInfo("Europe/Berlin")
 
@@ -100,7 +101,7 @@ def test_what_is_no_table_says_why(content: bytes, code: str) -> None:
     assert raised.value.code == code
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=times(20, 60), deadline=None)
 @given(st.binary(max_size=400))
 def test_no_file_breaks_it(content: bytes) -> None:
     try:
