@@ -90,8 +90,9 @@ def environment_of(python: Path, what: str | None) -> dict[str, str]:
 
 def turn_of_commit() -> int:
     """A number that goes by the commit that is checked out: which cases of the sweeps have their turn (tests/sample.py)."""
-    told = subprocess.run(["git", "rev-parse", "HEAD"], cwd=ROOT, capture_output=True, text=True)
-    return int(told.stdout.strip()[:8], 16) if told.returncode == 0 else 0
+    git = shutil.which("git")
+    told = subprocess.run([git, "rev-parse", "HEAD"], cwd=ROOT, capture_output=True, text=True) if git else None
+    return int(told.stdout.strip()[:8], 16) if told is not None and told.returncode == 0 else 0
 
 
 def main() -> int:

@@ -31,7 +31,7 @@ def times(usual: int, whole: int) -> int:
 def in_turn(things: Iterable[Thing], every: int = EVERY) -> list[Thing]:
     """Every so many of the things that one test goes through, by turns; all of them where no turn is set.
 
-    A test's cases change with every commit and what each goes through with every eighth, so that they meet in all ways.
+    Which ones goes by another digit of the turn than the cases that are taken, so that all of them meet.
     """
     return list(things) if TURN is None else list(things)[TURN // EVERY % every :: every]
 

@@ -1,5 +1,6 @@
 """The commands: assess without a database, the demo loaded once, the first account."""
 
+import gzip
 import io
 import json
 import os
@@ -11,6 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+import brotli
 import pytest
 from django.conf import settings
 from django.core.management import CommandError, call_command, execute_from_command_line
@@ -31,6 +33,7 @@ from ridgeback.home import demo
 from ridgeback.home.management.commands.prepare import static_is_old
 from ridgeback.planner import mapping, revisions
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.web.collected import QuickCompressor
 from tests.database import bring_demo
 from tests.plans import TODAY, document
 
@@ -157,6 +160,14 @@ def test_the_survey_of_the_book_goes_through_for_one_species_school_by_school() 
             assert survey.at_odds(case, found) == []
     schools = {case.school for case in survey.cases(find("leopard-tortoise"), TODAY)}
     assert schools >= {"", "basking:warm", "air:open", "size:adult"}
+
+
+def test_what_is_sent_in_place_of_a_file_is_smaller_and_holds_the_same(tmp_path: Path) -> None:
+    sheet = tmp_path / "all.css"
+    sheet.write_bytes(b"".join(path.read_bytes() for path in sorted((ROOT / "ridgeback" / "static" / "css").glob("*.css"))))
+    made = {Path(one).suffix: Path(one).read_bytes() for one in QuickCompressor(quiet=True).compress(str(sheet))}
+    assert brotli.decompress(made[".br"]) == gzip.decompress(made[".gz"]) == sheet.read_bytes()
+    assert len(made[".br"]) < len(made[".gz"]) < len(sheet.read_bytes()) / 3
 
 
 @pytest.mark.sweep
