@@ -43,6 +43,7 @@ def put_aside(*, whole: bool) -> None:
             cursor.execute(f'create table {schema}."{table}" as select * from public."{table}"')
         cursor.execute("set constraints all immediate")
         cursor.execute("truncate " + ", ".join(f'public."{table}"' for table in filled) + " restart identity cascade")
+        cursor.execute("set constraints all deferred")  # as Django has them, for whatever this transaction still does
 
 
 def _schema(whole: bool) -> str:

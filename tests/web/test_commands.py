@@ -16,6 +16,7 @@ import brotli
 import pytest
 from django.conf import settings
 from django.core.management import CommandError, call_command, execute_from_command_line
+from django.db import connection
 from django.test import Client
 from django.urls import reverse
 
@@ -181,6 +182,16 @@ def test_the_demo_loads_once_and_never_over_edits() -> None:
     assert names >= {"Driftwood long box", "Mudflat shelf", "Renamed"}
     assert "Dune table" not in names
     assert Room.objects.get().name == demo.NAME
+
+
+@pytest.mark.sweep
+@pytest.mark.django_db
+def test_the_demo_is_loaded_for_a_test_where_none_was_put_aside() -> None:
+    with connection.cursor() as cursor:
+        cursor.execute("drop schema if exists demo_of_three cascade")
+    bring_demo()
+    assert set(Habitat.objects.values_list("name", flat=True)) == {"Driftwood long box", "Dune table", "Mudflat shelf"}
+    assert Habitat.objects.get(name="Dune table").head is not None
 
 
 @pytest.mark.sweep
