@@ -83,9 +83,10 @@ def environment_of(python: Path, what: str | None) -> dict[str, str]:
     environment.setdefault("OPENBLAS_NUM_THREADS", "1")
     # Seven processes read the same six hundred files: the first keeps what it compiled for the others.
     environment.pop("PYTHONDONTWRITEBYTECODE", None)
+    turn = environment.pop("RIDGEBACK_TURN", None) or str(turn_of_commit())
     if what == "all":
         return environment | {"RIDGEBACK_TEST": "all"}
-    return environment if what == "coverage" else {"RIDGEBACK_TURN": str(turn_of_commit()), **environment}
+    return environment if what == "coverage" else environment | {"RIDGEBACK_TURN": turn}
 
 
 def turn_of_commit() -> int:
