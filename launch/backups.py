@@ -261,7 +261,7 @@ def back_up(arguments: argparse.Namespace) -> None:
     """Make a backup by hand, or the day's."""
     data = data_folder()
     words = _asked(arguments)
-    install_packages(missing_packages(browser=False, database=not given("DATABASE_URL"), encryption=bool(words)))
+    install_packages(missing_packages(database=not given("DATABASE_URL"), encryption=bool(words)))
     if arguments.daily:
         with running(data) as address:
             made = make(address, data, "daily", check=True)
@@ -291,7 +291,7 @@ def back_up(arguments: argparse.Namespace) -> None:
 def bring_back(arguments: argparse.Namespace) -> None:
     """Restore a backup into a new folder."""
     words = _asked(arguments)
-    install_packages(missing_packages(browser=False, database=True, encryption=bool(words)))
+    install_packages(missing_packages(database=True, encryption=bool(words)))
     folder = Path(arguments.folder).absolute()
     if arguments.into_database:
         if not given("DATABASE_URL"):

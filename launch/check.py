@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import IO
 
 from launch.cluster import Cluster
-from launch.machine import ROOT, Stop, ensure_venv, install_packages, missing_packages
+from launch.machine import CHROMIUM, HEADLESS, ROOT, Stop, ensure_venv, install_packages, missing_packages
 
 STATIC_CHECKS = {
     "ruff": ["ruff", "check", "."],
@@ -101,7 +101,7 @@ def main() -> int:
     told = "skip browser, sweeps and what takes seconds; take the sweeps whole, by hand; say which lines no test comes to"
     parser.add_argument("what", nargs="?", choices=["quick", "all", "coverage"], help=told)
     arguments, rest = parser.parse_known_args()
-    browser = arguments.what in (None, "all")
+    browser = {None: HEADLESS, "all": CHROMIUM}.get(arguments.what)
     began, (stolen, whole) = time.monotonic(), taken()
     folder = Path(tempfile.mkdtemp(prefix="ridgeback-test-"))
     folder.chmod(0o755)

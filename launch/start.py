@@ -364,7 +364,7 @@ def greet(address: str, folder: Path, *, demo: bool) -> None:
 def run(fresh: bool, renewed: bool = False) -> None:
     port, own_database = wanted_port(), database_is_own(fresh=fresh)
     check_disk(ROOT)
-    install_packages(missing_packages(browser=False, database=own_database))
+    install_packages(missing_packages(database=own_database))
     folder = data_folder()
     check_disk(folder)
     handle, left = lock(folder)

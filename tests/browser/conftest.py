@@ -14,8 +14,10 @@ from django.db import connection
 from django.test import Client
 from playwright.sync_api import BrowserContext, Page, Request, expect
 
+from launch.machine import CHROMIUM, HEADLESS
 from tests.database import bring_demo
 from tests.quick import quick_passwords
+from tests.sample import WHOLE
 
 __all__ = ["quick_passwords"]  # used by every test of this folder
 
@@ -30,7 +32,9 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
     quiet = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--no-first-run"]
     quiet += ["--disable-software-rasterizer", "--disable-gpu-rasterization", "--disable-extensions"]
     quiet.append("--in-process-gpu")  # nothing is drawn by a graphics card: a process of its own for it only takes time
-    return {**browser_type_launch_args, "executable_path": "/usr/bin/chromium", "args": quiet}
+    # Debian's build without windows where it is there; `./test all` takes the whole Chromium (decision 0129).
+    path = HEADLESS if HEADLESS.exists() and not WHOLE else CHROMIUM
+    return {**browser_type_launch_args, "executable_path": str(path), "args": quiet}
 
 
 @pytest.fixture(scope="session")

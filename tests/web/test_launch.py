@@ -24,10 +24,13 @@ def test_a_bare_machine_is_asked_for_every_package(monkeypatch: pytest.MonkeyPat
     monkeypatch.setattr(machine, "CHROMIUM", Path("/nowhere"))
     monkeypatch.setattr(machine.ctypes.util, "find_library", lambda name: None)
     printing = ["libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0"]
-    everything = ["python3-venv", "postgresql", "util-linux", *printing, "chromium"]
-    assert machine.missing_packages(browser=True, database=True) == everything
-    assert machine.missing_packages(browser=False, database=False) == ["python3-venv", *printing]
-    for_tests = machine.missing_packages(browser=False, database=False, scripts=True, broker=True)
+    needed = ["python3-venv", "postgresql", "util-linux", *printing]
+    nowhere = Path("/nowhere/chromium-headless-shell")
+    assert machine.missing_packages(browser=nowhere, database=True) == [*needed, "chromium-headless-shell"]
+    monkeypatch.setattr(machine, "CHROMIUM", ROOT)  # anything that is there
+    assert machine.missing_packages(browser=nowhere, database=True) == needed
+    assert machine.missing_packages(database=False) == ["python3-venv", *printing]
+    for_tests = machine.missing_packages(database=False, scripts=True, broker=True)
     assert for_tests == [
         "python3-venv",
         *printing,
