@@ -11,6 +11,7 @@ import shutil
 import socket
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -18,7 +19,8 @@ CHROMIUM = Path("/usr/bin/chromium")
 HEADLESS = Path("/usr/bin/chromium-headless-shell")  # the same without windows: half the processor time
 MINIMUM_FREE_MB = 400
 SERVING_PORTS = 18_000, 32_000
-PIP_WAY = "--quiet", "--disable-pip-version-check", "--require-hashes"
+PIP = "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes"
+INSTALLER = ROOT / "requirements" / "installer.lock"
 PRINT_LIBRARIES = {
     "pango-1.0": "libpango-1.0-0",
     "pangoft2-1.0": "libpangoft2-1.0-0",
@@ -109,17 +111,35 @@ def ensure_venv(folder: Path, lock: Path, *, compiled: bool = True) -> Path:
         return python
     print(f"Installing Python packages into {folder.name} …", flush=True)
     shutil.rmtree(folder, ignore_errors=True)
-    steps = (
-        [sys.executable, "-m", "venv", str(folder)],
-        [str(python), "-m", "pip", "install", *PIP_WAY, *(() if compiled else ("--no-compile",)), "-r", str(lock)],
-    )
-    for command in steps:
-        outcome = subprocess.run(command, capture_output=True, text=True)
-        if outcome.returncode != 0:
-            last = (outcome.stderr.strip().splitlines() or ["no message"])[-1]
-            raise Stop(f"Could not install the Python packages ({last}); is this machine able to reach a package index?")
+    failed = said_by([sys.executable, "-m", "venv", str(folder)])
+    if failed is None and not fetched_side_by_side(python, lock, compiled=compiled):
+        failed = said_by([str(python), *PIP, *(() if compiled else ("--no-compile",)), "-r", str(lock)])
+    if failed is not None:
+        raise Stop(f"Could not install the Python packages ({failed}); is this machine able to reach a package index?")
     stamp.write_text(wanted)
     return python
+
+
+def fetched_side_by_side(python: Path, lock: Path, *, compiled: bool) -> bool:
+    """Install what a lock names by a program that fetches many packages at a time; False where it cannot be had or does not.
+
+    It takes a quarter of pip's time. What it leaves undone pip does: from a folder of packages, or by settings it does not read.
+    """
+    environment = {**os.environ, "UV_HTTP_TIMEOUT": "15", "UV_HTTP_RETRIES": "1", "UV_PYTHON_DOWNLOADS": "never"}
+    for ours, pips in (("UV_DEFAULT_INDEX", "PIP_INDEX_URL"), ("SSL_CERT_FILE", "PIP_CERT")):
+        if pips in os.environ:
+            environment.setdefault(ours, os.environ[pips])
+    with tempfile.TemporaryDirectory(prefix="ridgeback-installer-") as tools:
+        if said_by([str(python), *PIP, "--no-compile", "--target", tools, "-r", str(INSTALLER)]) is not None:
+            return False
+        command = [f"{tools}/bin/uv", "pip", "install", "--quiet", "--require-hashes", "--python", str(python), "-r", str(lock)]
+        return said_by([*command, *(("--compile-bytecode",) if compiled else ())], environment) is None
+
+
+def said_by(command: list[str], environment: dict[str, str] | None = None) -> str | None:
+    """Run a command; None where it succeeds, else the last line that it says."""
+    outcome = subprocess.run(command, env=environment, capture_output=True, text=True)
+    return None if outcome.returncode == 0 else (outcome.stderr.strip().splitlines() or ["no message"])[-1]
 
 
 def time_zone(link: Path = Path("/etc/localtime")) -> str:

@@ -46,6 +46,31 @@ def test_who_is_not_root_is_told_the_one_line_to_run(monkeypatch: pytest.MonkeyP
         machine.install_packages(["postgresql"])
 
 
+@pytest.mark.parametrize("refused", [[], ["uv"], ["uv", "pip"]])
+def test_pip_installs_what_the_quicker_one_does_not(monkeypatch: pytest.MonkeyPatch, tmp_path: Path, refused: list[str]) -> None:
+    """It may not know of a folder of packages, or of an index that pip was told of."""
+    folder, lock, ran = tmp_path / "venv", tmp_path / "some.lock", []
+    lock.write_text("six==1.16.0")
+
+    def said_by(command: list[str], environment: dict[str, str] | None = None) -> str | None:
+        if str(lock) not in command:  # the environment, and the quicker program itself
+            folder.mkdir(exist_ok=True)
+            return None
+        by = Path(command[0]).name.replace("python", "pip")
+        ran.append((by, "--require-hashes" in command))
+        return "no such index" if by in refused else None
+
+    monkeypatch.setattr(machine, "said_by", said_by)
+    if len(refused) == 2:
+        with pytest.raises(machine.Stop, match="no such index"):
+            machine.ensure_venv(folder, lock)
+        assert not (folder / "lock.sha256").exists()  # the next start tries again
+    else:
+        assert machine.ensure_venv(folder, lock) == folder / "bin" / "python"
+        assert (folder / "lock.sha256").exists()
+    assert ran == [("uv", True), ("pip", True)][: 1 if not refused else 2]
+
+
 def test_a_full_disk_stops_the_start(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     monkeypatch.setattr(machine, "MINIMUM_FREE_MB", 10**9)
     with pytest.raises(machine.Stop, match="MB free"):
