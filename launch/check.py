@@ -21,9 +21,8 @@ STATIC_CHECKS = {
     "imports": ["lint-imports", "--no-logo"],
     "scripts": ["node", "--test", "tests/js"],
 }
-# The core's tests need none of what the others bring along, and each process would load it.
-LEFT_OUT = ("django", "playwright", "base_url", "schemathesis", "anyio")
-ALONE = [*(word for name in LEFT_OUT for word in ("-p", f"no:{name}")), "-W", "ignore::pytest.PytestConfigWarning"]
+# What the tests of one folder need and the others do not: each process would load it.
+OF_THE_WEB, OF_THE_API = ("django", "playwright", "base_url"), ("schemathesis", "anyio")
 WORKERS = ("gw0", "gw1")  # as pytest-xdist calls them
 
 
@@ -60,6 +59,11 @@ def taken() -> tuple[float, float]:
     return ticks[7], sum(ticks[:8])
 
 
+def without(plugins: tuple[str, ...]) -> list[str]:
+    """The words that leave plugins of pytest out."""
+    return [word for name in plugins for word in ("-p", f"no:{name}")]
+
+
 def runs_of(what: str | None) -> list[list[str]]:
     """What each run of the tests is started with: the core's, the web's and the browser's."""
     # The browser tests are a run of their own: their event loop would disturb the tests after them.
@@ -67,13 +71,14 @@ def runs_of(what: str | None) -> list[list[str]]:
     two, slowest = ["-n", str(len(WORKERS)), "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
     # The web's and the browser's workers find the databases that were made for them (tests/database.py).
     kept = [*two, *slowest, "--reuse-db"]
+    alone = [*without(OF_THE_WEB + OF_THE_API), "-W", "ignore::pytest.PytestConfigWarning"]
     if what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
         shown = "--cov-report=term:skip-covered"
         web = ["--cov=ridgeback", "--cov-fail-under=0", shown]  # the browser's tests, which are not traced, reach more of it
-        return [[*ALONE, *two, "--cov=husbandry", shown, "tests/core"], [*kept, *web, "tests/web"]]
+        return [[*alone, *two, "--cov=husbandry", shown, "tests/core"], [*kept, *web, "tests/web"]]
     some = ["-m", "not sweep"] if what == "quick" else []
-    runs = [[*ALONE, *two, *slowest, *some, "tests/core"], [*kept, *some, "tests/web"]]
-    return runs + ([] if what == "quick" else [[*kept, "tests/browser"]])
+    runs = [[*alone, *two, *slowest, *some, "tests/core"], [*kept, *some, "tests/web"]]
+    return runs + ([] if what == "quick" else [[*without(OF_THE_API), *kept, "tests/browser"]])
 
 
 def environment_of(python: Path, what: str | None) -> dict[str, str]:

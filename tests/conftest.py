@@ -8,6 +8,7 @@ from hypothesis import settings as hypothesis_settings
 
 from tests.sample import EVERY, MANY, TURN, taken
 
+gc.disable()  # until everything is collected
 # How long an example takes says something of the machine, nothing of the program.
 hypothesis_settings.register_profile("ridgeback", deadline=None, max_examples=100 if TURN is None else 30)
 hypothesis_settings.load_profile("ridgeback")
@@ -36,4 +37,5 @@ def pytest_collection_finish() -> None:
     """What was loaded so far stays to the end: Python need not look through it for what can be thrown away."""
     gc.collect()
     gc.freeze()
+    gc.enable()
     gc.set_threshold(200_000, 20, 40)  # a run of minutes may hold more than a web process (ridgeback/wsgi.py)
