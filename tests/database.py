@@ -32,10 +32,12 @@ def bring_demo(*, whole: bool = False) -> str:
 
 def put_aside(*, whole: bool) -> None:
     """Load the demo, copy its rows into a schema aside, and leave the tables as empty as they were."""
+    from ridgeback.book import catalogue
     from ridgeback.home import demo
 
     schema = _schema(whole)
     with transaction.atomic(), connection.cursor() as cursor:
+        catalogue.enter_shipped()  # as `manage.py prepare` does before
         demo.load_once(PASSWORD, **({} if whole else {"guests": ()}))
         filled = [one._meta.db_table for one in _ours() if one._base_manager.exists()]
         cursor.execute(f"create schema {schema}")
