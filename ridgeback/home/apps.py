@@ -8,4 +8,4 @@ class HomeConfig(AppConfig):
     label = "home"
 
     def ready(self) -> None:
-        gc.enable()  # manage.py and wsgi.py load all of this without it: a sixth of the time
+        gc.enable()  # manage.py and wsgi.py load all of this without it: a seventh of the time

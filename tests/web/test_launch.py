@@ -1,5 +1,6 @@
 """The launcher's own parts: which packages it asks for, where data lies, what it says when something is wrong."""
 
+import gc
 import os
 import socket
 import subprocess
@@ -8,6 +9,8 @@ import threading
 from pathlib import Path
 
 import pytest
+from django.apps import apps
+from django.conf import settings
 
 from launch import machine, storage
 from launch import start as launcher
@@ -69,6 +72,22 @@ def test_pip_installs_what_the_quicker_one_does_not(monkeypatch: pytest.MonkeyPa
         assert machine.ensure_venv(folder, lock) == folder / "bin" / "python"
         assert (folder / "lock.sha256").exists()
     assert ran == [("uv", True), ("pip", True)][: 1 if not refused else 2]
+
+
+def test_a_program_that_may_not_be_run_is_one_that_failed(tmp_path: Path) -> None:
+    """A folder for temporary files from which nothing may be run stops no start: pip does it then."""
+    (tmp_path / "uv").write_text("#!/bin/sh\n")
+    assert "Permission denied" in (machine.said_by([str(tmp_path / "uv")]) or "")
+    assert "No such file" in (machine.said_by([str(tmp_path / "none")]) or "")
+    assert machine.said_by([sys.executable, "-c", "import sys; sys.exit('first\\nlast')"]) == "last"
+    assert machine.said_by([sys.executable, "-c", ""]) is None
+
+
+def test_what_is_loaded_without_collecting_garbage_is_run_with_it() -> None:
+    assert settings.INSTALLED_APPS[-1] == "ridgeback.home"  # the last to be loaded
+    gc.disable()
+    apps.get_app_config("home").ready()
+    assert gc.isenabled()
 
 
 def test_a_full_disk_stops_the_start(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:

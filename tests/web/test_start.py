@@ -35,7 +35,8 @@ import launch.start as start
 start.ensure_venv = lambda folder, lock: Path(sys.executable)
 sys.exit(start.main())
 """
-PATIENCE_S = 420.0  # three times as long as it took on the slowest machine seen; what works is waited for no longer than it takes
+# 180 were too few where neighbours took a third of the machine; what works is waited for no longer than it takes.
+PATIENCE_S = 420.0
 
 
 class Running:
