@@ -10,6 +10,7 @@ from typing import Annotated, Any, Final, Literal, Self
 
 from pydantic import BeforeValidator, Field, model_validator
 
+from husbandry.kept import kept
 from husbandry.species.leaves import Choice, Choices, Leaf, ProfilePart, Range, Sex, Value, as_list
 from husbandry.species.stage import Stage
 
@@ -57,8 +58,12 @@ class SpeciesBody(ProfilePart):
 
     def adult(self, sex: str = "unknown") -> AdultSize:
         """The adult size of this sex, the species' own where the sexes are alike or the sex is not known."""
-        alike = AdultSize(length_cm=self.adult_length_cm, mass_g=self.adult_mass_g)
-        return next((size for name, size in self.adult_by_sex.items() if name == sex), alike)
+        return next((size for name, size in self.adult_by_sex.items() if name == sex), None) or _alike(self)
+
+
+@kept
+def _alike(body: SpeciesBody) -> AdultSize:
+    return AdultSize(length_cm=body.adult_length_cm, mass_g=body.adult_mass_g)
 
 
 class Dormancy(Leaf):
@@ -269,6 +274,7 @@ class Profile(ProfilePart):
     def hides_of(self, stage: Stage) -> Choices:
         return stage.hides or self.hides
 
+    @kept
     def topics(self) -> dict[str, tuple[str, ...]]:
         """The schools that differ anywhere in this profile, by topic."""
         found: dict[str, dict[str, None]] = {}

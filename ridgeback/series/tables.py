@@ -5,6 +5,7 @@ be open, and the keeper answers it once for all files of that shape.
 """
 
 import csv
+import functools
 import hashlib
 import itertools
 import re
@@ -242,7 +243,27 @@ def _looks_like_clock(cell: str) -> bool:
     return any(_try(cell, form) is not None for form in CLOCKS)
 
 
+# As many signs as strptime may take for each directive. It compiles the pattern of a form anew for every cell where there are
+# more forms than it remembers, which are five.
+_SIGNS: Final = {
+    **dict.fromkeys("mHMSI", r"\d{1,2}"), "d": r"(?:\d{1,2}|\s\d)", "Y": r"\d{4}", "y": r"\d{2}", "f": r"\d{1,6}",
+    "b": r"[^\W\d_]+\.?", "B": r"[^\W\d_]+\.?", "p": r"[^\W\d_]+",
+}  # fmt: skip
+
+
+@functools.cache
+def _outline(form: str) -> re.Pattern[str]:
+    """What every cell looks like that has this form."""
+
+    def signs(part: re.Match[str]) -> str:
+        return _SIGNS[part[1]] if part[1] else r"\s+" if part[2] else re.escape(part[3])
+
+    return re.compile(re.sub(r"%(\w)|(\s+)|(.)", signs, form), re.IGNORECASE)
+
+
 def _try(cell: str, form: str) -> datetime | None:
+    if not _outline(form).fullmatch(cell):
+        return None
     try:
         return datetime.strptime(cell, form)  # noqa: DTZ007 - a clock without a zone is what a file has
     except ValueError:

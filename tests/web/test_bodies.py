@@ -131,7 +131,12 @@ SAMPLE: Final = some([one for one in NAMES if one.values[0] not in OF_DEVICES], 
 
 @pytest.mark.parametrize("names", by_app(SAMPLE))
 def test_no_id_of_another_room_is_used_in_any_field(
-    names: list[tuple[str, str]], habitat: Habitat, foreign: None, owner: Keeper, client_of: Callable[[Keeper], Client]
+    names: list[tuple[str, str]],
+    habitat: Habitat,
+    foreign: None,
+    owner: Keeper,
+    client_of: Callable[[Keeper], Client],
+    no_paper: None,
 ) -> None:
     before = foreign_rows()
     for name, pattern in names:

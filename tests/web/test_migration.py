@@ -1,15 +1,18 @@
 """A database of before: habitats whose plans were kept in rows beside the document."""
 
+import subprocess
 from collections.abc import Iterator
 from datetime import time
 from typing import Any, Final
 
 import pytest
 from django.apps.registry import Apps
+from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
 from husbandry.plan.habitat import HabitatPlan
+from launch.machine import postgres_bin
 from ridgeback import clock
 from ridgeback.daybook.models import Event
 from ridgeback.planner import mapping
@@ -23,12 +26,29 @@ pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.sweep]
 LONG_AGO: Final = ("rooms", "0005_names_of_a_group_lamps_that_burn_twice")
 
 
-@pytest.fixture
-def before() -> Iterator[Apps]:
-    """The models of a database that an older program made: as new, and moved on to what stood then."""
+def empty() -> None:
+    """Drop all that the database holds."""
     with connection.cursor() as cursor:
         cursor.execute("drop schema public cascade")
         cursor.execute("create schema public")
+
+
+def what_it_is() -> list[str]:
+    """The statements by which PostgreSQL would make the database's tables, functions and triggers anew, and what is applied."""
+    programs, own = postgres_bin(), connection.settings_dict
+    assert programs is not None
+    where = ["-h", own["HOST"], "-p", str(own["PORT"]), "-U", own["USER"], "-d", own["NAME"], "--schema=public"]
+    command = [str(programs / "pg_dump"), *where, "--schema-only", "--no-owner", "--no-acl"]
+    told = subprocess.run(command, env={"PGPASSWORD": own["PASSWORD"]}, check=True, capture_output=True, text=True).stdout
+    applied = sorted(f"{app} {name}" for app, name in MigrationExecutor(connection).loader.applied_migrations)
+    # Each dump has a word of its own in its first line.
+    return [line for line in told.splitlines() if not line.startswith("\\")] + applied
+
+
+@pytest.fixture
+def before() -> Iterator[Apps]:
+    """The models of a database that an older program made: as new, and moved on to what stood then."""
+    empty()
     graph = MigrationExecutor(connection).loader.graph
     since = {
         one for child in graph.node_map[LONG_AGO].children if child.key[0] == "rooms" for one in graph.backwards_plan(child.key)
@@ -139,11 +159,16 @@ def whoever_lived_there(before: Apps) -> Iterator[None]:
     assert nobody == []
 
 
-def test_a_database_of_before_comes_through(before: Apps) -> None:
-    """One move from then to now for both: it takes seconds."""
+def test_a_database_of_before_comes_through_as_one_begun_today(before: Apps) -> None:
+    """One move from then to now for both, and the same tables as the file of them makes: it takes seconds."""
     stories = [plans_kept_in_rows(before), whoever_lived_there(before)]
     for story in stories:
         next(story)
     to_now()
     for story in stories:
         assert next(story, "to its end") == "to its end"
+    moved_on = what_it_is()
+    empty()
+    call_command("migrate", interactive=False, verbosity=0)
+    assert what_it_is() == moved_on
+    assert sum(line.startswith("CREATE TABLE public.") for line in moved_on) > 80

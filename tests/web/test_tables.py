@@ -1,6 +1,9 @@
 """Files of loggers: what is recognised, what stays open, and files of another planet."""
 
+import itertools
+from collections.abc import Callable
 from datetime import UTC, datetime
+from typing import Final
 from zoneinfo import ZoneInfo
 
 import pytest
@@ -65,6 +68,31 @@ def test_what_tells_nothing_of_day_and_month_is_asked() -> None:
     assert table.open_order
     assert rows(table, order="md")[0][0] == datetime(2026, 3, 4, 13, 0, tzinfo=UTC)
     assert rows(table, order="dm")[0][0] == datetime(2026, 4, 3, 13, 0, tzinfo=UTC)
+
+
+FORMS: Final = (*itertools.chain(*tables.DATES.values()), *tables.CLOCKS, "%d %b %Y %I:%M %p", "%Y-%m-%dT%H:%M:%S.%f")
+# What cells are written like that strptime may take or not.
+WRITTEN: Final[tuple[Callable[[str], str], ...]] = (
+    str.lower, str.upper, " {}".format, "{} ".format, lambda told: told.replace("0", " ", 1), lambda told: told.replace("0", "", 1),
+    lambda told: told.replace("0", "٠", 1), lambda told: told.replace(" ", " \t"), lambda told: told.replace("-", "/"),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("form", FORMS)
+def test_a_cell_is_read_as_python_itself_reads_it(form: str) -> None:
+    """The look at its outline before refuses nothing that strptime takes."""
+
+    def by_python(cell: str) -> datetime | None:
+        try:
+            return datetime.strptime(cell, form)  # noqa: DTZ007 - a clock without a zone is what a file has
+        except ValueError:
+            return None
+
+    for at in (datetime(2024, 3, 5, 7, 8, 9, 1200, UTC), datetime(1999, 12, 31, 23, 59, 1, 0, UTC)):
+        told = at.strftime(form)
+        assert tables._try(told, form) is not None
+        cells = [way(told) for way in WRITTEN]
+        assert [tables._try(cell, form) for cell in cells] == [by_python(cell) for cell in cells], cells
 
 
 def test_the_part_that_changes_each_day_is_the_day() -> None:
