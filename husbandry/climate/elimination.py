@@ -124,6 +124,8 @@ def steady(given: Given, at: Linearised, surface: Surface, order: Order) -> tupl
 
 def _plain(values: Floats) -> Floats:
     """The same numbers in rows, writable, as the compiled code takes them: for any other array it would be compiled anew."""
+    if values.dtype == np.float64 and values.flags.carray:
+        return values  # nearly always: to ask numpy for it takes longer than a step of the elimination
     return np.require(values, np.float64, ("C", "W"))
 
 

@@ -123,13 +123,12 @@ def irradiance(
     Keitz 1971, Light Calculations and Measurements (docs/models.md [7]; recalled).
     """
     m = beam_exponent(half_angle_deg)
-    x, y, d = np.broadcast_arrays(np.asarray(offset_x, float), np.asarray(offset_y, float), np.asarray(drop, float))
-    points = _face_points(face_m)
-    dx = x[..., None] - points[:, 0]
-    dy = y[..., None] - points[:, 1]
-    squared = dx**2 + dy**2 + d[..., None] ** 2
-    # I0 cos^m φ · cos γ / r² with cos φ = cos γ = d/r
-    shape = np.mean(d[..., None] ** (m + 1) / squared ** ((m + 3) / 2), axis=-1)
+    points, d = _face_points(face_m), np.asarray(drop, float)[..., None]
+    dx = np.asarray(offset_x, float)[..., None] - points[:, 0]
+    dy = np.asarray(offset_y, float)[..., None] - points[:, 1]
+    squared = dx * dx + dy * dy + d * d
+    # I0 cos^m φ · cos γ / r² with cos φ = cos γ = d/r, on the mean of the face's points
+    shape = np.add.reduce(d ** (m + 1) / squared ** ((m + 3) / 2), axis=-1) / len(points)
     return np.asarray(radiant_watts * (m + 1) / (2 * math.pi) * shape)
 
 

@@ -27,6 +27,11 @@ def record(habitat: Habitat, kind: str, at: datetime, author: Keeper | None, **p
     return write(About(habitat.room_id, habitat, _whose(habitat, kind)), kind, at, author, payload)
 
 
+def record_of_nobody(habitat: Habitat, kind: str, at: datetime, author: Keeper | None, **payload: Any) -> Event:
+    """Write one event about a habitat in which nobody lives, as `record` does."""
+    return write(About(habitat.room_id, habitat), kind, at, author, payload)
+
+
 @dataclass(frozen=True)
 class About:
     """What an entry is about: an animal, a habitat, or, with neither, the room."""
@@ -88,11 +93,6 @@ def first_day_of(animal_id: int) -> date | None:
 def weighed(habitat: Habitat, at: datetime, author: Keeper | None, mass_kg: float) -> Event:
     """The animal's mass in kg."""
     return record(habitat, Event.Kind.WEIGHED, at, author, mass_kg=mass_kg)
-
-
-def measured(habitat: Habitat, at: datetime, author: Keeper | None, length_m: float) -> Event:
-    """The animal's length in m, by the species' own measure."""
-    return record(habitat, Event.Kind.MEASURED, at, author, length_m=length_m)
 
 
 def was_read(habitat: Habitat, at: datetime, author: Keeper | None, instrument: Instrument, **payload: Any) -> Event:

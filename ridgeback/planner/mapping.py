@@ -40,6 +40,15 @@ def fill(habitat: Habitat, plan: HabitatPlan) -> None:
 
 def write_company(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None) -> None:
     """Make the row of whom it is planned for say what the plan says, where it differs from `before`; the habitat has been saved."""
-    said = {"name": plan.animal.name, "count": plan.animal.count, "others": list(plan.animal.others)}
-    if before is None or said != {"name": before.animal.name, "count": before.animal.count, "others": list(before.animal.others)}:
+    said = _company(plan)
+    if before is None or said != _company(before):
         Company.objects.update_or_create(habitat=habitat, defaults=said)
+
+
+def first_company(habitat: Habitat, plan: HabitatPlan) -> None:
+    """Write the row of whom a habitat that has just been made is planned for."""
+    Company.objects.create(habitat=habitat, **_company(plan))
+
+
+def _company(plan: HabitatPlan) -> dict[str, Any]:
+    return {"name": plan.animal.name, "count": plan.animal.count, "others": list(plan.animal.others)}

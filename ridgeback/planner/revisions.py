@@ -96,7 +96,6 @@ def create(
     claim(Intent(author, at, key))
     habitat = Habitat(room=room, version=0)
     _commit(habitat, plan, None, Intent(author, at), Why(later(lambda: _("first plan"))))
-    Habitat.objects.filter(pk=habitat.pk).update(created_at=at)  # by the clock that was passed in
     log.record(habitat, kind, at, author, name=plan.name, species=plan.species)
     _log_body(habitat, plan, None, at, author)
     return habitat
@@ -239,9 +238,12 @@ def _commit(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, int
     keeps = parent is not None and parent.profile.species == plan.species and not why.fresh_profile
     habitat.version += 1
     mapping.fill(habitat, plan)
-    if habitat.pk is None:
+    new, last = habitat.pk is None, 0
+    if new:
         habitat.save()
-    last = habitat.revisions.aggregate(number=Max("number"))["number"] or 0
+        habitat.created_at = intent.at  # by the clock that was passed in, with what is saved below
+    else:
+        last = habitat.revisions.aggregate(number=Max("number"))["number"] or 0
     habitat.head = PlanRevision.objects.create(
         habitat=habitat,
         number=last + 1,
@@ -256,7 +258,10 @@ def _commit(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, int
     )
     habitat.save()
     PlanVersion.objects.create(habitat=habitat, version=habitat.version, revision=habitat.head)
-    mapping.write_company(habitat, plan, before)
+    if new:
+        mapping.first_company(habitat, plan)
+    else:
+        mapping.write_company(habitat, plan, before)
 
 
 def _move(habitat: Habitat, revision: PlanRevision, *, follows: bool) -> None:
@@ -278,7 +283,8 @@ def _move(habitat: Habitat, revision: PlanRevision, *, follows: bool) -> None:
 def _log_body(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, at: datetime, author: Keeper | None) -> None:
     """A new mass or length typed into the plan is a weighing or a measurement."""
     old = before.animal if before is not None else None
+    write = log.record if before is not None else log.record_of_nobody  # in a habitat that is being made nobody lives
     if plan.animal.mass_kg is not None and (old is None or old.mass_kg != plan.animal.mass_kg):
-        log.weighed(habitat, at, author, plan.animal.mass_kg)
+        write(habitat, Event.Kind.WEIGHED, at, author, mass_kg=plan.animal.mass_kg)
     if plan.animal.length_m is not None and (old is None or old.length_m != plan.animal.length_m):
-        log.measured(habitat, at, author, plan.animal.length_m)
+        write(habitat, Event.Kind.MEASURED, at, author, length_m=plan.animal.length_m)

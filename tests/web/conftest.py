@@ -98,7 +98,7 @@ def client_of() -> Callable[[Keeper], Client]:
         session[BACKEND_SESSION_KEY] = "django.contrib.auth.backends.ModelBackend"
         session[HASH_SESSION_KEY] = keeper.get_session_auth_hash()
         session[SEEN] = clock.now().isoformat()
-        session.save(must_create=True)
+        session.create_model_instance(dict(session.items())).save(force_insert=True)
         about = {"keeper": keeper, "browser": "", "since": clock.now(), "seen_at": clock.now()}
         SignedIn.objects.create(session=session.session_key, **about)
         client = Client()
