@@ -8,19 +8,20 @@ from typing import Any, Final
 import pytest
 from django.apps.registry import Apps
 from django.core.management import call_command
-from django.db import connection
+from django.db import connection, transaction
 from django.db.migrations.executor import MigrationExecutor
 
 from husbandry.plan.habitat import HabitatPlan
 from launch.machine import postgres_bin
 from ridgeback import clock
 from ridgeback.daybook.models import Event
+from ridgeback.home.management.commands.migrate import is_empty
 from ridgeback.planner import mapping
 from ridgeback.rooms.models import Habitat
 from ridgeback.rooms.residents import living_in
 from tests.plans import document_before, plan
 
-pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.sweep]
+pytestmark = pytest.mark.sweep
 
 
 LONG_AGO: Final = ("rooms", "0005_names_of_a_group_lamps_that_burn_twice")
@@ -46,7 +47,7 @@ def what_it_is() -> list[str]:
 
 
 @pytest.fixture
-def before() -> Iterator[Apps]:
+def before(transactional_db: None) -> Iterator[Apps]:
     """The models of a database that an older program made: as new, and moved on to what stood then."""
     empty()
     graph = MigrationExecutor(connection).loader.graph
@@ -159,6 +160,7 @@ def whoever_lived_there(before: Apps) -> Iterator[None]:
     assert nobody == []
 
 
+@pytest.mark.django_db(transaction=True)
 def test_a_database_of_before_comes_through_as_one_begun_today(before: Apps) -> None:
     """One move from then to now for both, and the same tables as the file of them makes: it takes seconds."""
     stories = [plans_kept_in_rows(before), whoever_lived_there(before)]
@@ -168,7 +170,23 @@ def test_a_database_of_before_comes_through_as_one_begun_today(before: Apps) -> 
     for story in stories:
         assert next(story, "to its end") == "to its end"
     moved_on = what_it_is()
+    assert not is_empty(connection)
     empty()
+    assert is_empty(connection)
     call_command("migrate", interactive=False, verbosity=0)
     assert what_it_is() == moved_on
     assert sum(line.startswith("CREATE TABLE public.") for line in moved_on) > 80
+
+
+@pytest.mark.django_db
+def test_the_file_is_not_used_where_tables_would_go_elsewhere() -> None:
+    """A database whose tables belong in a schema of another name, or that has none of the usual one, is left to the migrations."""
+    with connection.cursor() as cursor:
+        cursor.execute("alter schema public rename to set_aside")
+        cursor.execute("create schema other; set local search_path to other, public")
+        assert not is_empty(connection)
+        cursor.execute("create schema public")
+        assert not is_empty(connection)
+        cursor.execute("set local search_path to public")
+        assert is_empty(connection)
+        transaction.set_rollback(True)

@@ -25,6 +25,6 @@ class Command(DjangosCommand):
 def is_empty(connection: BaseDatabaseWrapper) -> bool:
     """Tell whether the database holds nothing at all where the file would write."""
     with connection.cursor() as cursor:
-        cursor.execute("select current_schema(), count(*) from pg_class where relnamespace = 'public'::regnamespace")
+        cursor.execute("select current_schema(), count(*) from pg_class where relnamespace = to_regnamespace('public')")
         schema, things = cursor.fetchone()
     return bool(schema == "public" and things == 0)
