@@ -21,9 +21,8 @@ def kept(work: Callable[[Given], Found]) -> Callable[[Given], Found]:
 
     Returns
     -------
-    The function. It holds the last objects it was asked for, so that none of their identities is given to another meanwhile.
+    The function. It holds the last objects that it worked for, so that none of their identities is given to another meanwhile.
     """
-
     known: dict[int, tuple[Given, Found]] = {}
 
     @wraps(work)

@@ -68,19 +68,19 @@ def runs_of(what: str | None) -> list[list[str]]:
     """What each run of the tests is started with: the core's, the web's and the browser's."""
     # The browser tests are a run of their own: their event loop would disturb the tests after them.
     # The core is a run of its own too: there is no Django in it.
-    two, slowest = ["-n", "2", "--dist", "worksteal"], ["--durations=10", "--durations-min=1"]
-    # The web's and the browser's workers find the databases that were made for them (tests/database.py).
-    kept = [*two, *slowest, "--reuse-db"]
     # A browser's test waits for what a page does after a while, a fifth of its time: a third worker has the cores meanwhile.
-    three = ["-n", str(len(WORKERS)), *kept[2:]]
+    two, three = (["-n", str(workers), "--dist", "worksteal"] for workers in (2, len(WORKERS)))
+    slowest = ["--durations=10", "--durations-min=1"]
+    # The web's and the browser's workers find the databases that were made for them (tests/database.py).
+    kept = [*slowest, "--reuse-db"]
     alone = [*without(OF_THE_WEB + OF_THE_API), "-W", "ignore::pytest.PytestConfigWarning"]
     if what == "coverage":  # its tracing doubles the time: by hand, with the floor of pyproject.toml
         shown = "--cov-report=term:skip-covered"
         web = ["--cov=ridgeback", "--cov-fail-under=0", shown]  # the browser's tests, which are not traced, reach more of it
-        return [[*alone, *two, "--cov=husbandry", shown, "tests/core"], [*kept, *web, "tests/web"]]
+        return [[*alone, *two, "--cov=husbandry", shown, "tests/core"], [*two, *kept, *web, "tests/web"]]
     some = ["-m", "not sweep"] if what == "quick" else []
-    runs = [[*alone, *two, *slowest, *some, "tests/core"], [*kept, *some, "tests/web"]]
-    return runs + ([] if what == "quick" else [[*without(OF_THE_API), *three, "tests/browser"]])
+    runs = [[*alone, *two, *slowest, *some, "tests/core"], [*two, *kept, *some, "tests/web"]]
+    return runs + ([] if what == "quick" else [[*without(OF_THE_API), *three, *kept, "tests/browser"]])
 
 
 def environment_of(python: Path, what: str | None) -> dict[str, str]:

@@ -59,7 +59,7 @@ def write(pg_dump: Path, url: str) -> None:
     applied = sorted(MigrationExecutor(connection).loader.applied_migrations)
     rows = ",\n".join(f"  ('{app}', '{name}', now())" for app, name in applied)
     entered = f"INSERT INTO public.django_migrations (app, name, applied) VALUES\n{rows};\n"
-    TABLES.write_text(f"{HEAD}{made.strip()}\n{entered}")
+    TABLES.write_text(f"{HEAD}{made.strip()}\n{entered}", encoding="utf-8")
 
 
 if __name__ == "__main__":

@@ -27,11 +27,6 @@ def record(habitat: Habitat, kind: str, at: datetime, author: Keeper | None, **p
     return write(About(habitat.room_id, habitat, _whose(habitat, kind)), kind, at, author, payload)
 
 
-def record_of_nobody(habitat: Habitat, kind: str, at: datetime, author: Keeper | None, **payload: Any) -> Event:
-    """Write one event about a habitat in which nobody lives, as `record` does."""
-    return write(About(habitat.room_id, habitat), kind, at, author, payload)
-
-
 @dataclass(frozen=True)
 class About:
     """What an entry is about: an animal, a habitat, or, with neither, the room."""

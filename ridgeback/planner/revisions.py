@@ -24,6 +24,7 @@ from ridgeback.planner import mapping
 from ridgeback.planner.models import PlanRevision, PlanVersion, ProfileSnapshot
 from ridgeback.planner.telling import tell_animals
 from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rooms.residents import first_of
 
 LONGEST: Final = 120  # characters of a label
 
@@ -283,8 +284,12 @@ def _move(habitat: Habitat, revision: PlanRevision, *, follows: bool) -> None:
 def _log_body(habitat: Habitat, plan: HabitatPlan, before: HabitatPlan | None, at: datetime, author: Keeper | None) -> None:
     """A new mass or length typed into the plan is a weighing or a measurement."""
     old = before.animal if before is not None else None
-    write = log.record if before is not None else log.record_of_nobody  # in a habitat that is being made nobody lives
+    told: dict[str, dict[str, float]] = {}
     if plan.animal.mass_kg is not None and (old is None or old.mass_kg != plan.animal.mass_kg):
-        write(habitat, Event.Kind.WEIGHED, at, author, mass_kg=plan.animal.mass_kg)
+        told[Event.Kind.WEIGHED] = {"mass_kg": plan.animal.mass_kg}
     if plan.animal.length_m is not None and (old is None or old.length_m != plan.animal.length_m):
-        write(habitat, Event.Kind.MEASURED, at, author, length_m=plan.animal.length_m)
+        told[Event.Kind.MEASURED] = {"length_m": plan.animal.length_m}
+    # In a habitat that is being made nobody lives.
+    whose = first_of(habitat.pk) if told and old is not None else None
+    for kind, measure in told.items():
+        log.write(log.About(habitat.room_id, habitat, whose), kind, at, author, measure)

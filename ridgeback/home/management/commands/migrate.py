@@ -18,7 +18,7 @@ class Command(DjangosCommand):
         connection = connections[options["database"]]
         if not (only_told or options["app_label"]) and is_empty(connection):
             with transaction.atomic(using=connection.alias), connection.cursor() as cursor:
-                cursor.execute(TABLES.read_text())
+                cursor.execute(TABLES.read_text(encoding="utf-8"))
         super().handle(*args, **options)
 
 
