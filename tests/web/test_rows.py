@@ -1,6 +1,7 @@
 """What the database itself refuses, whoever writes to it, and what it keeps."""
 
 from collections.abc import Callable
+from datetime import timedelta
 from typing import Any
 
 import pytest
@@ -16,7 +17,7 @@ from ridgeback.planner import mapping, revisions
 from ridgeback.planner.models import PlanRevision, ProfileSnapshot
 from ridgeback.rooms import keepers
 from ridgeback.rooms.access import habitats_to_see, rooms_of
-from ridgeback.rooms.models import Habitat, Membership, Room
+from ridgeback.rooms.models import Animal, Habitat, Membership, Residence, Room
 from tests.plans import plan
 
 pytestmark = pytest.mark.django_db
@@ -73,6 +74,22 @@ def test_every_save_is_dated_and_signed(owner: Keeper, make_habitat: Callable[..
     assert newest.payload == {"label": "Heat changed", "version": 2}
     kinds = list(Event.objects.order_by("id").values_list("kind", flat=True))
     assert kinds == ["habitat.created", "animal.weighed", "animal.measured", "plan.saved"]
+
+
+def test_a_habitat_that_is_made_is_dated_by_the_clock_and_what_is_told_of_it_then_is_nobodys(owner: Keeper) -> None:
+    """Once somebody lives there, a weight typed into the plan is that animal's."""
+    then = clock.now() - timedelta(days=40)
+    made = revisions.create(rooms_of(owner).get(), plan(animal={"mass_kg": 0.05, "length_m": 0.12}), owner, then)
+    kept = Habitat.objects.select_related("head", "company").get(pk=made.pk)
+    assert kept.head is not None
+    assert (kept.created_at, kept.head.number, kept.company.count) == (then, 1, 1)
+    told = Event.objects.filter(habitat=made).values_list("kind", "at", "animal")
+    assert set(told) == {(kind, then, None) for kind in ("habitat.created", "animal.weighed", "animal.measured")}
+    animal = Animal.objects.create(room_id=kept.room_id, name="Thrift", species=kept.species, created_at=clock.now())
+    Residence.objects.create(animal=animal, habitat=kept, since=clock.today())
+    heavier = mapping.plan_of(kept).model_copy(update={"animal": mapping.plan_of(kept).animal.model_copy(update={"mass_kg": 0.06})})
+    revisions.save(kept.pk, heavier, 1, owner, clock.now(), "heavier")
+    assert Event.objects.get(kind="animal.weighed", payload__mass_kg=0.06).animal == animal
 
 
 def test_saving_what_stands_already_writes_nothing(owner: Keeper, habitat: Habitat) -> None:
