@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import IO
 
 from launch.cluster import Cluster
-from launch.machine import CHROMIUM, HEADLESS, ROOT, Stop, ensure_venv, install_packages, missing_packages
+from launch.machine import CHROMIUM, HEADLESS, ROOT, Stop, ensure_venv, folder_for_a_while, install_packages, missing_packages
 
 STATIC_CHECKS = {
     "ruff": ["ruff", "check", "."],
@@ -23,6 +23,7 @@ STATIC_CHECKS = {
 }
 # What the tests of one folder need and the others do not: each process would load it.
 OF_THE_WEB, OF_THE_API = ("django", "playwright", "base_url"), ("schemathesis", "anyio")
+MEGABYTES = 5_000  # what the tests need for their database and files at most, and as much again
 WORKERS = ("gw0", "gw1", "gw2")  # as pytest-xdist calls them
 
 
@@ -96,6 +97,15 @@ def environment_of(python: Path, what: str | None) -> dict[str, str]:
     return environment if what == "coverage" else environment | {"RIDGEBACK_TURN": turn}
 
 
+def own_folder() -> Path:
+    """The folder of this run: its database, the static files and what the tests write; PostgreSQL's user may enter it."""
+    folder = Path(tempfile.mkdtemp(prefix="ridgeback-test-", dir=folder_for_a_while(MEGABYTES)))
+    folder.chmod(0o755)
+    for part in ("static", "files"):
+        (folder / part).mkdir()
+    return folder
+
+
 def turn_of_commit() -> int:
     """A number that goes by the commit that is checked out: which cases of the sweeps have their turn (tests/sample.py)."""
     git = shutil.which("git")
@@ -110,15 +120,13 @@ def main() -> int:
     arguments, rest = parser.parse_known_args()
     browser = {None: HEADLESS, "all": CHROMIUM}.get(arguments.what)
     began, (stolen, whole) = time.monotonic(), taken()
-    folder = Path(tempfile.mkdtemp(prefix="ridgeback-test-"))
-    folder.chmod(0o755)
-    (folder / "static").mkdir()
+    folder = own_folder()
     cluster, made = None, None
     static: Running = {}
     try:
         install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True, encryption=True))
         python = ensure_venv(ROOT / ".venv-test", ROOT / "requirements" / "dev.lock", compiled=False)
-        environment = environment_of(python, arguments.what)
+        environment = environment_of(python, arguments.what) | {"TMPDIR": str(folder / "files")}
         if turn := environment.get("RIDGEBACK_TURN"):
             print(f"Of the sweeps those cases whose turn it is (RIDGEBACK_TURN={turn}); ./test all takes every one.", flush=True)
         static = start_static(python.parent, environment)
