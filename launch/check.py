@@ -23,7 +23,7 @@ STATIC_CHECKS = {
 }
 # What the tests of one folder need and the others do not: each process would load it.
 OF_THE_WEB, OF_THE_API = ("django", "playwright", "base_url"), ("schemathesis", "anyio")
-MEGABYTES = 5_000  # what the tests need for their database and files at most, and as much again
+MEGABYTES = 4_000  # of memory for the database and files of the tests: they take 1,000 at most
 WORKERS = ("gw0", "gw1", "gw2")  # as pytest-xdist calls them
 
 

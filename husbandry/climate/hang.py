@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Final
 
-from scipy.optimize import brentq
+import scipy
 
 from husbandry.climate.case import EnclosureCase
 from husbandry.climate.heat_gains import on_lid, spot_irradiance
@@ -131,7 +131,7 @@ def _between(missing_k: Callable[[float], float], falling: Callable[[float], flo
             return falling(height_m) - aim
 
         crosses = over(low) * over(high) < 0
-        middle = float(brentq(over, low, high, xtol=0.0005)) if crosses else (low + high) / 2
+        middle = float(scipy.optimize.brentq(over, low, high, xtol=0.0005)) if crosses else (low + high) / 2
         found = missing_k(middle)
         if abs(found) < CLOSE_K:
             return middle

@@ -10,8 +10,8 @@ from functools import cache
 from typing import Final
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.special import ndtri
 
 from husbandry.climate.parameters import PARAMETERS
 
@@ -39,7 +39,7 @@ def normals() -> Floats:
     for _ in range(64):
         ratio = (1 + ratio) ** (1 / (count + 1))  # x^(n+1) = x + 1
     steps = ratio ** -np.arange(1.0, count + 1)
-    half = ndtri((0.5 + np.arange(1, DRAWS // 2 + 1)[:, None] * steps) % 1)
+    half = scipy.special.ndtri((0.5 + np.arange(1, DRAWS // 2 + 1)[:, None] * steps) % 1)
     drawn = np.stack([half, -half], axis=1).reshape(DRAWS, count)  # side by side: the first so many are mirrored too
     return np.asarray(np.linalg.solve(np.linalg.cholesky(np.cov(drawn.T, bias=True)), drawn.T).T)
 

@@ -12,10 +12,9 @@ from math import ceil
 from typing import Any, Final
 
 import numpy as np
+import scipy
 from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import coo_array
 
 from husbandry.animal.needs import ON_THE_FLOOR
 from husbandry.animal.subject import Subject, subject_of
@@ -253,15 +252,15 @@ def _solve(
     count, things = len(flat), len(options)
     worth = np.array([_worth(thing, things, place) for thing, place in zip(owner, flat, strict=True)])
     covers = np.array([(cell, index) for index, place in enumerate(flat) for cell in place.cells]).T
-    each = coo_array((np.ones(covers.shape[1]), (covers[0], covers[1])), shape=(cells, count))
-    once = coo_array((np.ones(count), (np.array(owner), np.arange(count))), shape=(things, count))
-    room = coo_array(np.array([areas[thing] for thing in owner])[None, :])
+    each = scipy.sparse.coo_array((np.ones(covers.shape[1]), (covers[0], covers[1])), shape=(cells, count))
+    once = scipy.sparse.coo_array((np.ones(count), (np.array(owner), np.arange(count))), shape=(things, count))
+    room = scipy.sparse.coo_array(np.array([areas[thing] for thing in owner])[None, :])
     limits = ((each, 1.0), (once, 1.0), (room, max(free_m2, 0.0)))
-    found = milp(
+    found = scipy.optimize.milp(
         -worth,
-        constraints=[LinearConstraint(matrix.tocsc(), -np.inf, most) for matrix, most in limits],
+        constraints=[scipy.optimize.LinearConstraint(matrix.tocsc(), -np.inf, most) for matrix, most in limits],
         integrality=np.ones(count, int),
-        bounds=Bounds(0, 1),
+        bounds=scipy.optimize.Bounds(0, 1),
         options={"time_limit": SECONDS if best else SECONDS_A_TRY, "mip_rel_gap": (GAP if best else ANY_GAP) / things},
     )
     if found.x is None or -found.fun < _sum(options, chosen):

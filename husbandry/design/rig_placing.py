@@ -3,7 +3,7 @@
 from dataclasses import replace
 from typing import Any
 
-from scipy.optimize import brentq
+import scipy
 
 from husbandry.animal.subject import Subject
 from husbandry.animal.widths import COIL_SHARE
@@ -90,4 +90,4 @@ class RigPlace:
             return highest
         if falling(lowest) <= wanted:
             return lowest
-        return float(brentq(lambda height: falling(height) - wanted, lowest, highest, xtol=0.001))
+        return float(scipy.optimize.brentq(lambda height: falling(height) - wanted, lowest, highest, xtol=0.001))

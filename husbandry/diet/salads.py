@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.optimize import linprog
+import scipy
 
 from husbandry.diet.foods import Food
 from husbandry.diet.nutrients import GOITROGEN_SHARE, OXALATE_SHARE
@@ -155,7 +155,7 @@ def _solve(
     if at_most is not None:
         bounds = [(0.0, min(bound or 1.0, there)) for (_least, bound), there in zip(bounds, at_most, strict=True)]
     bounds += [(0.0, None)] * (2 * len(parts) + spread)
-    found = linprog(cost, upper, np.concatenate([most, over]), equal, right, bounds, method="highs")
+    found = scipy.optimize.linprog(cost, upper, np.concatenate([most, over]), equal, right, bounds, method="highs")
     if found.status != 0 or found.x is None:
         return None
     return tuple(float(max(share, 0.0)) for share in found.x[:count])

@@ -10,8 +10,8 @@ from functools import cached_property, lru_cache
 from typing import Final, TypeVar
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.ndimage import minimum_filter1d
 
 Floats = NDArray[np.float64]
 Metres = TypeVar("Metres", float, NDArray[np.float64])
@@ -144,7 +144,7 @@ def free_floor(length_m: float, width_m: float, places: tuple[Footprint, ...], b
     """
     free, cell = free_cells(length_m, width_m, places)
     wide = max(round(body_m / cell), 1)
-    ways = [_longest(minimum_filter1d(free, wide, axis=axis, mode="constant", cval=0), 1 - axis) for axis in (0, 1)]
+    ways = [_longest(scipy.ndimage.minimum_filter1d(free, wide, axis=axis, mode="constant", cval=0), 1 - axis) for axis in (0, 1)]
     share = float(free.mean())
     return FreeFloor(share * length_m * width_m, share, cell * max(ways))
 

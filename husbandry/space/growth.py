@@ -13,8 +13,8 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 Floats = NDArray[np.float64]
 
@@ -142,7 +142,7 @@ def fit(prior: Prior, measured: tuple[Measurement, ...] = ()) -> Growth:
         return np.concatenate([(logs - expected) / weights, (parameters - centre) / sigma])
 
     lowest = math.log(1.02 * prior.hatch_m)
-    found = least_squares(missing, np.maximum(centre, [lowest, -20.0]), bounds=([lowest, -20.0], [4.0, 1.0]))
+    found = scipy.optimize.least_squares(missing, np.maximum(centre, [lowest, -20.0]), bounds=([lowest, -20.0], [4.0, 1.0]))
     slopes = np.asarray(found.jac, float)
     covariance = np.linalg.inv(slopes.T @ slopes)
     return Growth(float(found.x[0]), float(found.x[1]), covariance, prior.hatch_m)

@@ -1,17 +1,21 @@
 """The launcher's own parts: which packages it asks for, where data lies, what it says when something is wrong."""
 
+import ast
 import gc
 import os
 import socket
 import subprocess
 import sys
+import tempfile
 import threading
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from django.apps import apps
 from django.conf import settings
 
+from husbandry import LOADED_LATE
 from launch import machine, storage
 from launch import start as launcher
 from launch.machine import time_zone
@@ -88,6 +92,44 @@ def test_what_is_loaded_without_collecting_garbage_is_run_with_it() -> None:
     gc.disable()
     apps.get_app_config("home").ready()
     assert gc.isenabled()
+
+
+def test_what_is_loaded_late_is_loaded_before_processes_are_forked() -> None:
+    """Or each of them would load it for itself, in the middle of its first page."""
+    loaded, used = set[str](), set[str]()
+    for path in (ROOT / "husbandry").rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Import):
+                loaded |= {each.name for each in node.names if each.name.startswith("scipy.")}
+            elif isinstance(node, ast.ImportFrom) and (node.module or "").startswith("scipy"):
+                loaded.add(str(node.module))
+            elif isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name) and node.value.id == "scipy":
+                used.add(f"scipy.{node.attr}")
+    assert loaded == set()  # with the program, half a second of every command
+    assert used == set(LOADED_LATE)
+
+
+def test_what_is_thrown_away_lies_in_memory_where_there_is_room(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    memory, usual = tmp_path / "memory", Path(tempfile.gettempdir())
+    memory.mkdir()
+    monkeypatch.delenv("TMPDIR", raising=False)
+    assert machine.folder_for_a_while(1, memory) == memory
+    assert machine.folder_for_a_while(10**9, memory) == usual
+    assert machine.folder_for_a_while(1, tmp_path / "nowhere") == usual
+    monkeypatch.setattr(machine, "available_memory", lambda: 2_000_000)
+    assert machine.folder_for_a_while(2, memory) == usual
+    assert machine.folder_for_a_while(1, memory) == memory
+    with monkeypatch.context() as patch:
+        patch.setenv("TMPDIR", str(usual))  # who names a folder has it
+        assert machine.folder_for_a_while(1, memory) == usual
+    monkeypatch.setattr(machine.os, "statvfs", lambda _folder: SimpleNamespace(f_flag=os.ST_NOEXEC))
+    assert machine.folder_for_a_while(1, memory) == usual
+
+
+def test_memory_that_programs_can_have_is_what_the_system_tells(tmp_path: Path) -> None:
+    (tmp_path / "meminfo").write_text("MemTotal:       24683584 kB\nMemFree:          100000 kB\nMemAvailable:      2048 kB\n")
+    assert machine.available_memory(tmp_path / "meminfo") == 2 * 2**20
+    assert machine.available_memory(tmp_path / "none") == 0
 
 
 def test_a_full_disk_stops_the_start(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
