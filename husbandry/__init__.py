@@ -2,5 +2,5 @@
 
 from typing import Final
 
-# The parts of SciPy load themselves when they are first used: a command that works nothing out takes a sixth less time without them.
+# Parts of SciPy are loaded when they are first used: a command that works nothing out takes a sixth less time without them.
 LOADED_LATE: Final = ("scipy.ndimage", "scipy.optimize", "scipy.sparse", "scipy.special")
