@@ -1,6 +1,7 @@
 """./test: every check on a database that is thrown away afterwards."""
 
 import argparse
+import fcntl
 import os
 import shutil
 import subprocess
@@ -24,6 +25,7 @@ STATIC_CHECKS = {
 # What the tests of one folder need and the others do not: each process would load it.
 OF_THE_WEB, OF_THE_API = ("django", "playwright", "base_url"), ("schemathesis", "anyio")
 MEGABYTES = 4_000  # of memory for the database and files of the tests: they take 1,000 at most
+NAMED, HELD = "ridgeback-test-", "held"  # the folder of a run, and the file in it that is held while it lasts
 WORKERS = ("gw0", "gw1", "gw2")  # as pytest-xdist calls them
 
 
@@ -98,12 +100,34 @@ def environment_of(python: Path, what: str | None) -> dict[str, str]:
 
 
 def own_folder() -> Path:
-    """The folder of this run: its database, the static files and what the tests write; PostgreSQL's user may enter it."""
-    folder = Path(tempfile.mkdtemp(prefix="ridgeback-test-", dir=folder_for_a_while(MEGABYTES)))
+    """The folder of this run: its database, the static files and what the tests write; PostgreSQL's user may enter it.
+
+    Folders of runs that were killed are removed first: they would lie in memory until the machine is started again.
+    """
+    within = folder_for_a_while(MEGABYTES)
+    for mark in within.glob(f"{NAMED}*/{HELD}"):
+        if held(mark) is not None:
+            shutil.rmtree(mark.parent, ignore_errors=True)
+    folder = Path(tempfile.mkdtemp(prefix=NAMED, dir=within))
     folder.chmod(0o755)
     for part in ("static", "files"):
         (folder / part).mkdir()
+    held(folder / HELD)
     return folder
+
+
+def held(mark: Path) -> int | None:
+    """Hold a file until this process ends; None where another one holds it, or has it removed."""
+    try:
+        descriptor = os.open(mark, os.O_RDWR | os.O_CREAT, 0o600)
+    except OSError:
+        return None
+    try:
+        fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        os.close(descriptor)
+        return None
+    return descriptor
 
 
 def turn_of_commit() -> int:
@@ -121,7 +145,7 @@ def main() -> int:
     browser = {None: HEADLESS, "all": CHROMIUM}.get(arguments.what)
     began, (stolen, whole) = time.monotonic(), taken()
     folder = own_folder()
-    cluster, made = None, None
+    cluster, beside = None, list["subprocess.Popen[bytes]"]()
     static: Running = {}
     try:
         install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True, encryption=True))
@@ -131,15 +155,16 @@ def main() -> int:
             print(f"Of the sweeps those cases whose turn it is (RIDGEBACK_TURN={turn}); ./test all takes every one.", flush=True)
         static = start_static(python.parent, environment)
         # Both workers would else compile the stepping of days for themselves.
-        subprocess.run([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment)
+        beside.append(subprocess.Popen([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment))
         cluster = Cluster(folder, throwaway=True)
         cluster.create()
         cluster.start()
+        beside[0].wait()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         good = True
-        made = subprocess.Popen([str(python), "-m", "tests.database", *WORKERS], cwd=ROOT, env=environment)
+        beside.append(subprocess.Popen([str(python), "-m", "tests.database", *WORKERS], cwd=ROOT, env=environment))
         for folders in runs_of(arguments.what):
-            if "tests/core" not in folders and made.wait() != 0:
+            if "tests/core" not in folders and beside[1].wait() != 0:
                 raise Stop("The database of the tests could not be made; what it said stands above.")
             # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
             traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in folders else {}
@@ -151,7 +176,7 @@ def main() -> int:
         print(reason, file=sys.stderr)
         return 1
     finally:
-        for process in [one for one, _output in static.values()] + ([made] if made is not None else []):
+        for process in [*beside, *(one for one, _output in static.values())]:
             process.kill()
         if cluster is not None:
             cluster.stop()

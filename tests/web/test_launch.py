@@ -16,7 +16,7 @@ from django.apps import apps
 from django.conf import settings
 
 from husbandry import LOADED_LATE
-from launch import machine, storage
+from launch import check, machine, storage
 from launch import start as launcher
 from launch.machine import time_zone
 from ridgeback import serve
@@ -124,6 +124,24 @@ def test_what_is_thrown_away_lies_in_memory_where_there_is_room(monkeypatch: pyt
         assert machine.folder_for_a_while(1, memory) == usual
     monkeypatch.setattr(machine.os, "statvfs", lambda _folder: SimpleNamespace(f_flag=os.ST_NOEXEC))
     assert machine.folder_for_a_while(1, memory) == usual
+
+
+def test_what_a_killed_run_of_the_tests_left_in_memory_goes_and_what_another_uses_stays(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    monkeypatch.setattr(check, "folder_for_a_while", lambda _megabytes: tmp_path)
+    killed = "import os, signal; from pathlib import Path; from launch import check\n"
+    killed += "check.folder_for_a_while = lambda _megabytes: Path.cwd()\n"
+    killed += "print(check.own_folder(), flush=True); os.kill(os.getpid(), signal.SIGKILL)"
+    environment = os.environ | {"PYTHONPATH": str(ROOT)}
+    done = subprocess.run([sys.executable, "-c", killed], cwd=tmp_path, env=environment, capture_output=True, text=True)
+    left = Path(done.stdout.strip())
+    assert (left / "files").is_dir()
+    first = check.own_folder()
+    assert not left.exists()
+    second = check.own_folder()
+    assert first.is_dir()
+    assert second != first
 
 
 def test_memory_that_programs_can_have_is_what_the_system_tells(tmp_path: Path) -> None:
