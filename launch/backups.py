@@ -2,7 +2,6 @@
 
 import argparse
 import contextlib
-import fcntl
 import json
 import os
 import re
@@ -21,7 +20,7 @@ from launch.backup import ENCRYPTED, Address, restore, restore_into, snapshot, v
 from launch.cluster import Cluster
 from launch.machine import ROOT, Stop, install_packages, missing_packages
 from launch.passing import given
-from launch.storage import data_folder
+from launch.storage import data_folder, held
 
 FOLDER: Final = "backups"
 SHOWN: Final = "backups.json"
@@ -243,13 +242,12 @@ def running(data: Path) -> Iterator[Address]:
     cluster = Cluster(data)
     if not (cluster.files / "PG_VERSION").exists():
         raise Stop(f"There is no database in {data}; RIDGEBACK_DATA=/path names another data folder.")
-    with (data / "lock").open("a+") as handle:
-        try:
-            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except BlockingIOError:
-            cluster.port = cluster.port_of_the_running()
-            yield Address.of(cluster.url, cluster.programs)
-            return
+    handle = held(data / "lock")
+    if handle is None:
+        cluster.port = cluster.port_of_the_running()
+        yield Address.of(cluster.url, cluster.programs)
+        return
+    with handle:
         cluster.start()
         try:
             yield Address.of(cluster.url, cluster.programs)

@@ -1,7 +1,7 @@
 """./test: every check on a database that is thrown away afterwards."""
 
 import argparse
-import fcntl
+import contextlib
 import os
 import shutil
 import subprocess
@@ -13,6 +13,7 @@ from typing import IO
 
 from launch.cluster import Cluster
 from launch.machine import CHROMIUM, HEADLESS, ROOT, Stop, ensure_venv, folder_for_a_while, install_packages, missing_packages
+from launch.storage import held
 
 STATIC_CHECKS = {
     "ruff": ["ruff", "check", "."],
@@ -99,35 +100,29 @@ def environment_of(python: Path, what: str | None) -> dict[str, str]:
     return environment if what == "coverage" else environment | {"RIDGEBACK_TURN": turn}
 
 
-def own_folder() -> Path:
+def own_folder() -> tuple[Path, IO[str]]:
     """The folder of this run: its database, the static files and what the tests write; PostgreSQL's user may enter it.
 
     Folders of runs that were killed are removed first: they would lie in memory until the machine is started again.
+
+    Returns
+    -------
+    The folder, and the open file that says that it is in use.
     """
     within = folder_for_a_while(MEGABYTES)
     for mark in within.glob(f"{NAMED}*/{HELD}"):
-        if held(mark) is not None:
-            shutil.rmtree(mark.parent, ignore_errors=True)
+        with contextlib.suppress(OSError):  # another user's, or just removed by another run
+            if (handle := held(mark)) is not None:
+                shutil.rmtree(mark.parent, ignore_errors=True)
+                handle.close()
     folder = Path(tempfile.mkdtemp(prefix=NAMED, dir=within))
     folder.chmod(0o755)
     for part in ("static", "files"):
         (folder / part).mkdir()
-    held(folder / HELD)
-    return folder
-
-
-def held(mark: Path) -> int | None:
-    """Hold a file until this process ends; None where another one holds it, or has it removed."""
-    try:
-        descriptor = os.open(mark, os.O_RDWR | os.O_CREAT, 0o600)
-    except OSError:
-        return None
-    try:
-        fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except BlockingIOError:
-        os.close(descriptor)
-        return None
-    return descriptor
+    own = held(folder / HELD)
+    if own is None:
+        raise Stop(f"{folder} was just made, and another process holds it.")
+    return folder, own
 
 
 def turn_of_commit() -> int:
@@ -144,8 +139,8 @@ def main() -> int:
     arguments, rest = parser.parse_known_args()
     browser = {None: HEADLESS, "all": CHROMIUM}.get(arguments.what)
     began, (stolen, whole) = time.monotonic(), taken()
-    folder = own_folder()
-    cluster, beside = None, list["subprocess.Popen[bytes]"]()
+    folder, mark = own_folder()
+    cluster, beside = None, dict[str, "subprocess.Popen[bytes]"]()
     static: Running = {}
     try:
         install_packages(missing_packages(browser=browser, database=True, scripts=True, broker=True, encryption=True))
@@ -155,16 +150,16 @@ def main() -> int:
             print(f"Of the sweeps those cases whose turn it is (RIDGEBACK_TURN={turn}); ./test all takes every one.", flush=True)
         static = start_static(python.parent, environment)
         # Both workers would else compile the stepping of days for themselves.
-        beside.append(subprocess.Popen([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment))
+        beside["compiling"] = subprocess.Popen([str(python), "-m", "husbandry.climate.precompile"], cwd=ROOT, env=environment)
         cluster = Cluster(folder, throwaway=True)
         cluster.create()
         cluster.start()
-        beside[0].wait()
+        beside["compiling"].wait()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
         good = True
-        beside.append(subprocess.Popen([str(python), "-m", "tests.database", *WORKERS], cwd=ROOT, env=environment))
+        beside["database"] = subprocess.Popen([str(python), "-m", "tests.database", *WORKERS], cwd=ROOT, env=environment)
         for folders in runs_of(arguments.what):
-            if "tests/core" not in folders and beside[1].wait() != 0:
+            if "tests/core" not in folders and beside["database"].wait() != 0:
                 raise Stop("The database of the tests could not be made; what it said stands above.")
             # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
             traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in folders else {}
@@ -176,11 +171,12 @@ def main() -> int:
         print(reason, file=sys.stderr)
         return 1
     finally:
-        for process in [*beside, *(one for one, _output in static.values())]:
+        for process in [*beside.values(), *(one for one, _output in static.values())]:
             process.kill()
         if cluster is not None:
             cluster.stop()
         shutil.rmtree(folder, ignore_errors=True)
+        mark.close()
     seconds, (stolen_by_now, whole_by_now) = time.monotonic() - began, taken()
     share = (stolen_by_now - stolen) / max(whole_by_now - whole, 1.0)
     print(f"{'All checks passed' if good else 'Some checks failed'} ({seconds:.0f} s; neighbours took {share:.0%} of the machine).")

@@ -42,15 +42,23 @@ def data_folder() -> Path:
     return folder
 
 
-def lock(folder: Path) -> tuple[IO[str], str]:
-    """Take the lock that says 'running'; its file holds the address. Return it with the address a killed run left there."""
-    handle = (folder / "lock").open("a+")
+def held(path: Path) -> IO[str] | None:
+    """Hold a file for as long as what is returned stays open; None where another process holds it."""
+    handle = path.open("a+")
     try:
         fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
     except BlockingIOError:
-        handle.seek(0)
-        address = handle.read().strip() or "another terminal"
-        raise Stop(f"Ridgeback already runs from this folder ({address}).") from None
+        handle.close()
+        return None
+    return handle
+
+
+def lock(folder: Path) -> tuple[IO[str], str]:
+    """Take the lock that says 'running'; its file holds the address. Return it with the address a killed run left there."""
+    handle = held(folder / "lock")
+    if handle is None:
+        address = (folder / "lock").read_text().strip() or "another terminal"
+        raise Stop(f"Ridgeback already runs from this folder ({address}).")
     handle.seek(0)
     left = handle.read().strip()
     handle.truncate(0)

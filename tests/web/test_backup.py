@@ -25,6 +25,7 @@ from launch.backup import Address
 from launch.backups import Kept, Schedule, staying
 from launch.cluster import Cluster
 from launch.machine import Stop
+from launch.storage import held
 from launch.start import Server
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
@@ -355,8 +356,9 @@ def test_the_commands_say_what_they_did(
 ) -> None:
     monkeypatch.delenv("DATABASE_URL", raising=False)
     monkeypatch.setenv("RIDGEBACK_DATA", str(cluster.folder))
-    with (cluster.folder / "lock").open("a+") as handle:
-        backups.fcntl.flock(handle, backups.fcntl.LOCK_EX)  # it runs
+    running = held(cluster.folder / "lock")
+    assert running is not None
+    with running:
         assert backups.main([str(folder), "--verify"]) == 0
     said = capsys.readouterr().out
     assert "Backed up and verified" in said

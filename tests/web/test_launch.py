@@ -132,16 +132,17 @@ def test_what_a_killed_run_of_the_tests_left_in_memory_goes_and_what_another_use
     monkeypatch.setattr(check, "folder_for_a_while", lambda _megabytes: tmp_path)
     killed = "import os, signal; from pathlib import Path; from launch import check\n"
     killed += "check.folder_for_a_while = lambda _megabytes: Path.cwd()\n"
-    killed += "print(check.own_folder(), flush=True); os.kill(os.getpid(), signal.SIGKILL)"
+    killed += "folder, mark = check.own_folder(); print(folder, flush=True); os.kill(os.getpid(), signal.SIGKILL)"
     environment = os.environ | {"PYTHONPATH": str(ROOT)}
     done = subprocess.run([sys.executable, "-c", killed], cwd=tmp_path, env=environment, capture_output=True, text=True)
     left = Path(done.stdout.strip())
     assert (left / "files").is_dir()
-    first = check.own_folder()
+    first, mark = check.own_folder()
     assert not left.exists()
-    second = check.own_folder()
-    assert first.is_dir()
-    assert second != first
+    second, other_mark = check.own_folder()
+    with mark, other_mark:
+        assert first.is_dir()
+        assert second != first
 
 
 def test_memory_that_programs_can_have_is_what_the_system_tells(tmp_path: Path) -> None:
