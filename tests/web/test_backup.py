@@ -25,8 +25,8 @@ from launch.backup import Address
 from launch.backups import Kept, Schedule, staying
 from launch.cluster import Cluster
 from launch.machine import Stop
-from launch.storage import held
 from launch.start import Server
+from launch.storage import held
 from ridgeback import clock
 from ridgeback.accounts.models import Keeper
 from ridgeback.archive.writing_out import write_out
