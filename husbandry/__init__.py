@@ -2,5 +2,5 @@
 
 from typing import Final
 
-# Parts of SciPy are loaded when they are first used: a command that works nothing out takes a sixth less time without them.
-LOADED_LATE: Final = ("scipy.ndimage", "scipy.optimize", "scipy.sparse", "scipy.special")
+# The compiler and parts of SciPy are loaded when they are first used: what works nothing out begins much sooner without them.
+LOADED_LATE: Final = ("numba", "scipy.ndimage", "scipy.optimize", "scipy.sparse", "scipy.special")

@@ -86,5 +86,5 @@ def test_it_is_compiled_for_one_kind_of_array_only() -> None:
         room = replace(ROOM_21["winter"], curve_c=(20.0,) * 12 + (24.0,) * 12)
         solve_steady(replace(case, rooms=dict.fromkeys(SEASONS, room)), near=climate)
     for function in (elimination._steady, linearising.coefficients, basking._balanced):
-        assert len(function.signatures) <= 1  # type: ignore[attr-defined]
-    assert elimination._steady.signatures  # type: ignore[attr-defined]
+        assert len(function.machine_code.signatures) <= 1  # type: ignore[attr-defined]
+    assert elimination._steady.machine_code.signatures  # type: ignore[attr-defined]

@@ -98,15 +98,18 @@ def test_what_is_loaded_late_is_loaded_before_processes_are_forked() -> None:
     """Or each of them would load it for itself, in the middle of its first page."""
     loaded, used = set[str](), set[str]()
     for path in (ROOT / "husbandry").rglob("*.py"):
-        for node in ast.walk(ast.parse(path.read_text())):
+        tree = ast.parse(path.read_text())
+        for node in ast.walk(tree):
             if isinstance(node, ast.Import):
-                loaded |= {each.name for each in node.names if each.name.startswith("scipy.")}
-            elif isinstance(node, ast.ImportFrom) and (node.module or "").startswith("scipy"):
-                loaded.add(str(node.module))
+                loaded |= {each.name for each in node.names if each.name.startswith(("numba", "scipy."))}
+            elif isinstance(node, ast.ImportFrom) and (node.module or "").startswith(("numba", "scipy")):
+                (loaded if node in tree.body else used).add(str(node.module))
             elif isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name) and node.value.id == "scipy":
                 used.add(f"scipy.{node.attr}")
-    assert loaded == set()  # with the program, half a second of every command
+    assert loaded == set()  # with the program, a second of every command
     assert used == set(LOADED_LATE)
+    loads = "import sys, husbandry.assess.assess, husbandry.design.rigs; sys.exit(str(sorted({*sys.argv[1:]} & {*sys.modules})))"
+    assert machine.said_by([sys.executable, "-c", loads, *LOADED_LATE]) == "[]"
 
 
 def test_what_is_thrown_away_lies_in_memory_where_there_is_room(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
