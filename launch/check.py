@@ -132,6 +132,31 @@ def turn_of_commit() -> int:
     return int(told.stdout.strip()[:8], 16) if told is not None and told.returncode == 0 else 0
 
 
+def run_in_turn(runs: list[list[str]], environment: dict[str, str], folder: Path, database: "subprocess.Popen[bytes]") -> bool:
+    """Run the tests, one command after another; tell whether all passed. Raises Stop where their database could not be made.
+
+    The next command is started with each: it loads its tests while the one before still runs, and waits before the first of them
+    until the file is there that its environment names (tests/conftest.py).
+    """
+    started: list[subprocess.Popen[bytes]] = []
+    good = True
+    try:
+        for at, command in enumerate(runs):
+            for place in range(len(started), min(at + 2, len(runs))):
+                # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
+                traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in runs[place] else {}
+                turn = {"RIDGEBACK_TEST_TURN": str(folder / f"turn-{place}")}
+                started.append(subprocess.Popen(runs[place], cwd=ROOT, env=environment | traced | turn))
+            if "tests/core" not in command and database.wait() != 0:
+                raise Stop("The database of the tests could not be made; what it said stands above.")
+            (folder / f"turn-{at}").touch()
+            good = started[at].wait() == 0 and good
+    finally:
+        for process in started:
+            process.kill()
+    return good
+
+
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./test", description="Run Ridgeback's checks.")
     told = "skip browser, sweeps and what takes seconds; take the sweeps whole, by hand; say which lines no test comes to"
@@ -156,15 +181,9 @@ def main() -> int:
         cluster.start()
         beside["compiling"].wait()
         environment |= {"DATABASE_URL": cluster.url, "RIDGEBACK_STATIC_ROOT": str(folder / "static")}
-        good = True
         beside["database"] = subprocess.Popen([str(python), "-m", "tests.database", *WORKERS], cwd=ROOT, env=environment)
-        for folders in runs_of(arguments.what):
-            if "tests/core" not in folders and beside["database"].wait() != 0:
-                raise Stop("The database of the tests could not be made; what it said stands above.")
-            # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
-            traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in folders else {}
-            pytest = [str(python), "-m", "pytest", *folders, *rest]
-            good = subprocess.run(pytest, cwd=ROOT, env=environment | traced).returncode == 0 and good
+        runs = [[str(python), "-m", "pytest", *words, *rest] for words in runs_of(arguments.what)]
+        good = run_in_turn(runs, environment, folder, beside["database"])
         good = ended_static(static) and good
         static = {}
     except Stop as reason:
