@@ -121,7 +121,16 @@ def alive(pid: int) -> bool:
     return state.exists() and state.read_text().rpartition(")")[2].split()[0] != "Z"
 
 
-def test_it_survives_the_death_of_any_part_and_stops_cleanly(running: Running) -> None:
+IN_PRODUCTION = {
+    "RIDGEBACK_HTTPS": "true",
+    "RIDGEBACK_HOSTS": "ridgeback.example",
+    "RIDGEBACK_METRICS_TOKEN": "salt and sedge",
+    "RIDGEBACK_SIMULATE": "off",
+}
+
+
+def test_it_survives_the_death_of_any_part_serves_by_production_settings_and_stops_cleanly(running: Running) -> None:
+    """One ./start after another on the same data: each takes seconds of both processors."""
     running.start()
     running.until(running.is_well)
     password = re.search(r"keeper / (\S+)", running.said)
@@ -146,9 +155,12 @@ def test_it_survives_the_death_of_any_part_and_stops_cleanly(running: Running) -
     while (alive(database) or running.is_well()) and time.monotonic() < deadline:
         time.sleep(0.1)
     assert not alive(database)
-    running.start(RIDGEBACK_SIMULATE="off")
+    running.start(**IN_PRODUCTION)
     running.until(running.is_well)
     assert f"keeper / {password[1]}" in running.said  # the same data
+    signs_in_through_a_proxy_and_nowhere_else(running, password[1])
+    is_held_up_by_nobody(running)
+    keeps_its_secrets(running)
 
     database = running.database
     assert running.stop() == 0
@@ -178,26 +190,15 @@ def as_cookies(headers: dict[str, list[str]]) -> str:
     return "; ".join(line.partition(";")[0] for line in headers.get("set-cookie", []))
 
 
-def test_production_settings_serve_and_nobody_holds_the_server_up(running: Running) -> None:
-    """Behind a TLS proxy by a name of its own: signing in works, cookies are secure, plain HTTP is sent away; secrets stay secret.
-
-    Forty idle connections, thirty half-sent requests and a body nobody may send leave the others served.
-    """
-    running.start(
-        RIDGEBACK_HTTPS="true",
-        RIDGEBACK_HOSTS="ridgeback.example",
-        RIDGEBACK_METRICS_TOKEN="salt and sedge",
-        RIDGEBACK_SIMULATE="off",
-    )
-    password = re.search(r"keeper / (\S+)", running.said)
-    assert password is not None
+def signs_in_through_a_proxy_and_nowhere_else(running: Running, password: str) -> None:
+    """Behind a TLS proxy by a name of its own: signing in works, cookies are secure, plain HTTP is sent away."""
     status, headers, page = through_a_proxy(running, "/account/sign-in/")
     assert status == 200
     assert "max-age" in headers["strict-transport-security"][0]
     asked_for = headers["set-cookie"]
     token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page)
     assert token is not None
-    form = urllib.parse.urlencode({"username": "keeper", "password": password[1], "csrfmiddlewaretoken": token[1]}).encode()
+    form = urllib.parse.urlencode({"username": "keeper", "password": password, "csrfmiddlewaretoken": token[1]}).encode()
     status, headers, _page = through_a_proxy(running, "/account/sign-in/", form, as_cookies(headers))
     assert status == 302
     cookies = [*asked_for, *headers["set-cookie"]]
@@ -217,6 +218,9 @@ def test_production_settings_serve_and_nobody_holds_the_server_up(running: Runni
     plain.request("GET", "/habitats/", headers={"Host": "ridgeback.example"})
     assert plain.getresponse().status == 301
 
+
+def is_held_up_by_nobody(running: Running) -> None:
+    """Forty idle connections, thirty half-sent requests and a body nobody may send leave the others served."""
     held = []
     for place in range(70):
         one = socket.create_connection(("127.0.0.1", running.port))
@@ -230,6 +234,9 @@ def test_production_settings_serve_and_nobody_holds_the_server_up(running: Runni
     for one in held:
         one.close()
 
+
+def keeps_its_secrets(running: Running) -> None:
+    """What is secret is readable by its owner alone, the log quotes nothing, and the web's role is no superuser."""
     for name in ("secret-key", "demo-password", "database-password", "web-password", "postgres.log"):
         assert (running.data / name).stat().st_mode & 0o077 == 0, name
     log = (running.data / "postgres.log").read_text()
