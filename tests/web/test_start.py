@@ -18,6 +18,7 @@ from pathlib import Path
 import psycopg
 import pytest
 
+from launch import start
 from launch.backups import Schedule
 from launch.cluster import Cluster
 from launch.machine import free_port
@@ -130,8 +131,11 @@ IN_PRODUCTION = {
 
 
 def test_it_survives_the_death_of_any_part_serves_by_production_settings_and_stops_cleanly(running: Running) -> None:
-    """One ./start after another on the same data: each takes seconds of both processors."""
-    running.start()
+    """One ./start after another on the same data: each takes seconds of both processors.
+
+    The simulated instruments send sixteen days of readings at first, which the worker then goes through: they are left out.
+    """
+    running.start(RIDGEBACK_SIMULATE="off")
     running.until(running.is_well)
     password = re.search(r"keeper / (\S+)", running.said)
     assert password is not None
@@ -301,6 +305,29 @@ def test_a_database_address_that_is_none_is_one_sentence(url: str) -> None:
         assert done.returncode != 0
         assert "DATABASE_URL" in done.stderr
         assert len(done.stderr.strip().splitlines()) == 1
+
+
+@pytest.mark.parametrize(
+    ("set_to", "demo", "beside"),
+    [
+        ({}, True, ["procrastinate", "simulate"]),
+        ({"RIDGEBACK_SIMULATE": "off"}, True, ["procrastinate"]),
+        ({"RIDGEBACK_BROKER_URL": "mqtt://127.0.0.1"}, False, ["procrastinate", "listen"]),
+    ],
+)
+def test_what_runs_beside_the_web_process_goes_by_what_is_set(
+    set_to: dict[str, str], demo: bool, beside: list[str], monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    for name in ("RIDGEBACK_SIMULATE", "RIDGEBACK_BROKER_URL"):
+        monkeypatch.delenv(name, raising=False)
+    for name, value in set_to.items():
+        monkeypatch.setenv(name, value)
+    monkeypatch.setattr(start, "web_user", lambda _python: None)
+    server = Server(Path(sys.executable), free_port(), tmp_path, None)
+    server.beside(demo=demo)
+    assert [helper.arguments[0] for helper in server.helpers] == beside
+    knows_the_key = [helper.arguments[0] for helper in server.helpers if "RIDGEBACK_DEVICE_KEY" in server.environment_of(helper)]
+    assert knows_the_key == [name for name in beside if name == "simulate"]
 
 
 def test_the_pauses_between_tries_grow_and_never_end() -> None:
