@@ -26,7 +26,7 @@ from ridgeback.language.told import later
 from ridgeback.pantry import store
 from ridgeback.pantry.models import Item
 from ridgeback.planner import mapping, revisions
-from ridgeback.rooms.models import Habitat, Room
+from ridgeback.rooms.models import Animal, Habitat, Room
 from ridgeback.rooms.residents import living_in
 from ridgeback.rota import cards, menu
 
@@ -69,9 +69,12 @@ def live(room: Room, keeper: Keeper, today: date) -> None:
             plan = read_data(apply(mapping.plan_of(habitat).model_dump(mode="json"), changes))
             revisions.save(habitat.pk, plan, habitat.version, keeper, clock.now(), label)
     habitats = list(Habitat.objects.filter(room=room).select_related("company", "head__profile"))
+    living = living_in(habitat.pk for habitat in habitats)
     for habitat in habitats:
+        here = [one.animal for one in living[habitat.pk]]
+        alone = here[0] if len(here) == 1 else None
         card = cards.make(habitat, today, History(today - timedelta(days=BACK_DAYS)))
-        Event.objects.bulk_create([*_meals(habitat, card, keeper, today), *_chores(habitat, card, keeper, today)])
+        Event.objects.bulk_create([*_meals(habitat, alone, card, keeper, today), *_chores(habitat, card, keeper, today)])
         log.counted(habitat.pk)
     _fill(room, habitats, today)
 
@@ -81,13 +84,11 @@ def _at(day: date, hour: int) -> datetime:
 
 
 def _event(habitat: Habitat, kind: str, at: datetime, keeper: Keeper, payload: dict[str, Any]) -> Event:
-    here = living_in([habitat.pk])[habitat.pk]
-    alone = here[0].animal if len(here) == 1 and kind == Event.Kind.FED else None
-    return Event(room_id=habitat.room_id, habitat=habitat, animal=alone, kind=kind, at=at, author=keeper, payload=payload)
+    return Event(room_id=habitat.room_id, habitat=habitat, kind=kind, at=at, author=keeper, payload=payload)
 
 
-def _meals(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterator[Event]:
-    """Meals back from the last one offered, dusted as the rota would have had it."""
+def _meals(habitat: Habitat, alone: Animal | None, card: Card, keeper: Keeper, today: date) -> Iterator[Event]:
+    """Meals back from the last one offered, dusted as the rota would have had it; of the animal, where one lives `alone`."""
     name, every = habitat.company.name, card.feed.interval_days
     last = today - timedelta(days=LAST_OFFERED.get(name, every))
     days = [last - timedelta(days=every * index) for index in range(BACK_DAYS // every, -1, -1)]
@@ -105,7 +106,9 @@ def _meals(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterato
             hungry, meals = HUNGRY[name]
             who = [one for one in mapping.plan_of(habitat).animal.names if one != hungry or index <= len(days) - meals]
             told |= {"who": who, "ate": len(who)}
-        yield _event(habitat, Event.Kind.FED, _at(day, 18), keeper, told)
+        meal = _event(habitat, Event.Kind.FED, _at(day, 18), keeper, told)
+        meal.animal = alone
+        yield meal
 
 
 def _chores(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterator[Event]:
