@@ -2,6 +2,7 @@
 
 import argparse
 import contextlib
+import fcntl
 import os
 import shutil
 import subprocess
@@ -27,6 +28,7 @@ STATIC_CHECKS = {
 OF_THE_WEB, OF_THE_API = ("django", "playwright", "base_url"), ("schemathesis", "anyio")
 MEGABYTES = 4_000  # of memory for the database and files of the tests: they take 1,000 at most
 NAMED, HELD = "ridgeback-test-", "held"  # the folder of a run, and the file in it that is held while it lasts
+NOW = "now"  # stands in the file that tests wait for, once they may begin
 WORKERS = ("gw0", "gw1", "gw2")  # as pytest-xdist calls them
 
 
@@ -136,24 +138,26 @@ def run_in_turn(runs: list[list[str]], environment: dict[str, str], folder: Path
     """Run the tests, one command after another; tell whether all passed. Raises Stop where their database could not be made.
 
     The next command is started with each: it loads its tests while the one before still runs, and waits before the first of them
-    until the file is there that its environment names (tests/conftest.py).
+    for a file that is held until its time has come (tests/waiting.py).
     """
     started: list[subprocess.Popen[bytes]] = []
     good = True
-    try:
+    with contextlib.ExitStack() as stack:
+        gates = [stack.enter_context((folder / f"begin-{place}").open("a")) for place in range(len(runs))]
+        for gate in gates:
+            fcntl.flock(gate, fcntl.LOCK_EX)
         for at, command in enumerate(runs):
             for place in range(len(started), min(at + 2, len(runs))):
                 # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
                 traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in runs[place] else {}
-                turn = {"RIDGEBACK_TEST_TURN": str(folder / f"turn-{place}")}
-                started.append(subprocess.Popen(runs[place], cwd=ROOT, env=environment | traced | turn))
+                waits = {"RIDGEBACK_TEST_BEGINS": gates[place].name}
+                started.append(subprocess.Popen(runs[place], cwd=ROOT, env=environment | traced | waits))
+                stack.callback(started[-1].kill)
             if "tests/core" not in command and database.wait() != 0:
                 raise Stop("The database of the tests could not be made; what it said stands above.")
-            (folder / f"turn-{at}").touch()
+            gates[at].write(NOW)
+            gates[at].close()
             good = started[at].wait() == 0 and good
-    finally:
-        for process in started:
-            process.kill()
     return good
 
 

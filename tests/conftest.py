@@ -1,15 +1,13 @@
 """What all tests share."""
 
 import gc
-import os
-import time
 from collections import Counter
-from pathlib import Path
 
 import pytest
 from hypothesis import settings as hypothesis_settings
 
 from tests.sample import EVERY, MANY, TURN, taken
+from tests.waiting import may_begin
 
 gc.disable()  # until everything is collected
 # How long an example takes says something of the machine, nothing of the program.
@@ -42,13 +40,5 @@ def pytest_collection_finish() -> None:
     gc.freeze()
     gc.enable()
     gc.set_threshold(200_000, 20, 40)  # a run of minutes may hold more than a web process (ridgeback/wsgi.py)
-    wait_for_turn()
-
-
-def wait_for_turn() -> None:
-    """Wait while the tests before these still run, where `./test` started both (launch/check.py)."""
-    named = os.environ.get("RIDGEBACK_TEST_TURN")
-    while named and not Path(named).exists():
-        if not Path(named).parent.exists():
-            pytest.exit("The tests before these were broken off.")
-        time.sleep(0.05)
+    if not may_begin():
+        pytest.exit("The tests before these were broken off.")

@@ -83,8 +83,10 @@ def _at(day: date, hour: int) -> datetime:
     return timezone.make_aware(datetime.combine(day, time(hour, 10)))
 
 
-def _event(habitat: Habitat, kind: str, at: datetime, keeper: Keeper, payload: dict[str, Any]) -> Event:
-    return Event(room_id=habitat.room_id, habitat=habitat, kind=kind, at=at, author=keeper, payload=payload)
+def _event(
+    habitat: Habitat, kind: str, at: datetime, keeper: Keeper, payload: dict[str, Any], animal: Animal | None = None
+) -> Event:
+    return Event(room_id=habitat.room_id, habitat=habitat, animal=animal, kind=kind, at=at, author=keeper, payload=payload)
 
 
 def _meals(habitat: Habitat, alone: Animal | None, card: Card, keeper: Keeper, today: date) -> Iterator[Event]:
@@ -106,9 +108,7 @@ def _meals(habitat: Habitat, alone: Animal | None, card: Card, keeper: Keeper, t
             hungry, meals = HUNGRY[name]
             who = [one for one in mapping.plan_of(habitat).animal.names if one != hungry or index <= len(days) - meals]
             told |= {"who": who, "ate": len(who)}
-        meal = _event(habitat, Event.Kind.FED, _at(day, 18), keeper, told)
-        meal.animal = alone
-        yield meal
+        yield _event(habitat, Event.Kind.FED, _at(day, 18), keeper, told, alone)
 
 
 def _chores(habitat: Habitat, card: Card, keeper: Keeper, today: date) -> Iterator[Event]:

@@ -8,6 +8,7 @@ import subprocess
 import sys
 import tempfile
 import threading
+import time
 from pathlib import Path
 from types import SimpleNamespace
 
@@ -110,6 +111,62 @@ def test_what_is_loaded_late_is_loaded_before_processes_are_forked() -> None:
     assert used == set(LOADED_LATE)
     loads = "import sys, husbandry.assess.assess, husbandry.design.rigs; sys.exit(str(sorted({*sys.argv[1:]} & {*sys.modules})))"
     assert machine.said_by([sys.executable, "-c", loads, *LOADED_LATE]) == "[]"
+
+
+# Writes down when it begins and ends, once it may, and fails where it is told to.
+TOLD = ("begins", "ends")
+IN_TURN = """
+import sys, time
+from pathlib import Path
+from tests.waiting import may_begin
+told, name, code = Path(sys.argv[1]), sys.argv[2], int(sys.argv[3])
+def tell(what):
+    with told.open("a") as into:
+        into.write(f"{what} {name}\\n")
+tell("loads")
+if may_begin():
+    tell("begins")
+    while "--until" in sys.argv and sys.argv[-1] not in told.read_text():
+        time.sleep(0.01)
+    tell("ends")
+else:
+    tell("gives up")
+sys.exit(code)
+"""
+
+
+def in_turn(told: Path, name: str, code: int = 0, *more: str) -> list[str]:
+    return [sys.executable, "-c", IN_TURN, str(told), name, str(code), *more]
+
+
+def test_the_next_tests_are_loaded_while_others_run_and_begin_when_those_have_ended(tmp_path: Path) -> None:
+    told = tmp_path / "told"
+    runs = [in_turn(told, "one", 1, "--until", "loads two"), in_turn(told, "two"), in_turn(told, "three")]
+    database = subprocess.Popen([sys.executable, "-c", ""])
+    environment = {**os.environ, "PYTHONPATH": str(ROOT)}
+    assert not check.run_in_turn(runs, environment, tmp_path, database)  # the first one failed, and the others were run
+    said = told.read_text().splitlines()
+    assert [line for line in said if "loads" not in line] == [f"{what} {of}" for of in ("one", "two", "three") for what in TOLD]
+    assert said.index("loads two") < said.index("ends one")
+    assert said.index("loads three") > said.index("ends one")  # no more than one waits
+
+
+def test_tests_that_wait_end_with_whoever_started_them(tmp_path: Path) -> None:
+    told = tmp_path / "told"
+    runs = [in_turn(told, "one", 0, "--until", "gives up two"), in_turn(told, "two")]
+    started = f"import subprocess, sys; from pathlib import Path; from launch import check; check.run_in_turn({runs!r}, "
+    started += f"{{'PYTHONPATH': {str(ROOT)!r}}}, Path({str(tmp_path)!r}), subprocess.Popen([sys.executable, '-c', '']))"
+    launcher = subprocess.Popen([sys.executable, "-c", started], cwd=ROOT)
+    until = time.monotonic() + 60
+    while not {"begins one", "loads two"} <= set(told.read_text().splitlines() if told.exists() else []):
+        assert time.monotonic() < until
+        time.sleep(0.02)
+    launcher.kill()
+    launcher.wait()
+    while "ends one" not in told.read_text().splitlines():
+        assert time.monotonic() < until, told.read_text()
+        time.sleep(0.02)
+    assert "gives up two" in told.read_text().splitlines()
 
 
 def test_what_is_thrown_away_lies_in_memory_where_there_is_room(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
