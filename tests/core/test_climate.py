@@ -5,7 +5,6 @@ from dataclasses import replace
 
 import ht
 import numpy as np
-import psychrolib
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -13,8 +12,7 @@ from scipy.integrate import dblquad
 
 from husbandry.climate import air, basking, heaters, walls
 from tests.core.test_enclosures import GLASS
-
-psychrolib.SetUnitSystem(psychrolib.SI)
+from tests.psychro import psychrolib
 
 
 @pytest.mark.sweep

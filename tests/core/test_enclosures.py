@@ -3,7 +3,6 @@
 from dataclasses import replace
 
 import numpy as np
-import psychrolib
 import pytest
 
 from husbandry.climate import network
@@ -14,6 +13,7 @@ from husbandry.climate.hang import HangHeight, height_for, surface_at
 from husbandry.climate.heaters import HEATERS
 from husbandry.climate.parameters import PRIOR
 from husbandry.climate.steady import solve_steady
+from tests.psychro import psychrolib
 
 ROOM_21 = {season: RoomState(21.0, 21.0, 50.0) for season in ("summer", "winter")}
 
