@@ -16,10 +16,11 @@ from playwright.sync_api import BrowserContext, Page, Request, expect
 
 from launch.machine import CHROMIUM, HEADLESS
 from tests.database import bring_demo
+from tests.jobs import emptied
 from tests.quick import quick_passwords
 from tests.sample import WHOLE
 
-__all__ = ["quick_passwords"]  # used by every test of this folder
+__all__ = ["emptied", "quick_passwords"]  # used by every test of this folder
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 LONGEST_REQUEST_S = 20.0

@@ -21,10 +21,11 @@ from ridgeback.planner import revisions
 from ridgeback.rooms import keepers
 from ridgeback.rooms.models import Habitat, Room
 from ridgeback.web import paper
+from tests.jobs import emptied
 from tests.plans import plan
 from tests.quick import quick_passwords
 
-__all__ = ["quick_passwords"]  # used by every test of this folder
+__all__ = ["emptied", "quick_passwords"]  # used by every test of this folder
 
 
 @pytest.fixture

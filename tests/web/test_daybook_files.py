@@ -340,9 +340,10 @@ def test_of_files_that_nobody_came_back_for_the_latest_stay_for_a_week(
     assert not Upload.objects.exists()
 
 
+@pytest.mark.parametrize("turn", ["once", "and again, where nothing is left of the first"])
 @pytest.mark.django_db(transaction=True)
 def test_what_a_worker_was_at_when_it_died_is_begun_again_and_what_one_is_at_is_not(
-    habitat: Habitat, owner: Keeper, client: Client
+    habitat: Habitat, owner: Keeper, client: Client, turn: str
 ) -> None:
     raw = told({"payload": {"note": "quiet"}})
     for _turn in range(2):
