@@ -5,7 +5,12 @@ from typing import Any
 from django.apps import AppConfig
 from django.db import connections
 from django.db.models.signals import post_migrate
-from procrastinate.contrib.django.models import ProcrastinateEvent, ProcrastinateJob, ProcrastinatePeriodicDefer, ProcrastinateWorker
+from procrastinate.contrib.django.models import (
+    ProcrastinateEvent,
+    ProcrastinateJob,
+    ProcrastinatePeriodicDefer,
+    ProcrastinateWorker,
+)
 
 # What refers to another comes before it.
 OF_THE_QUEUE = (ProcrastinatePeriodicDefer, ProcrastinateEvent, ProcrastinateJob, ProcrastinateWorker)

@@ -20,6 +20,7 @@ Duties = Floats  # (phases, b, heaters)
 TURNS: Final = 12  # at most, of thermostats that disturb one another, between the phases
 SWEEPS: Final = 3
 AGREED: Final = 0.002
+LEAST_GAIN_K: Final = 1e-6  # of a heater on its own probe: one that warms it by less does nothing there
 WARMING_UP_H: Final = 3.0  # after it came on, in which a held heater may still lift what is slow (estimate)
 SWIFT_H: Final = 0.5  # what takes less than this stands still where a thermostat holds (estimate)
 
@@ -67,23 +68,9 @@ class Coupled:
         """What every heater's own probe reads at the end of every phase: (P, b, heaters) and, by the phase of the heat,
         (P, P, b, heaters, heaters).
         """
-        modes, (count, batch) = self.modes, self.base.shape[:2]
-        into = self.rows @ modes.left  # (seasons, k, m)
-        seasons, places, m = into.shape
-        # By season: the end of a phase and a probe, over the phase of the heat and the mode.
-        weights = into[:, None, :, None] * modes.ends[:, :, None]
-        modal = self._of_seasons(self.base) @ modes.right.transpose(0, 2, 1)
-        still = weights.reshape(seasons, count * places, count * m) @ modal.transpose(1, 0, 3, 2).reshape(seasons, count * m, -1)
-        still = still.reshape(seasons, count, places, -1).transpose(1, 0, 3, 2).reshape(count, batch, places)
-        rise = modes.right[:, None] @ self._of_seasons(self.rise)  # (of, seasons, each, m, heaters)
-        each, sources = rise.shape[2], rise.shape[4]
-        of_heat = weights.transpose(3, 0, 1, 2, 4).reshape(count, seasons, count * places, m)
-        gains = of_heat @ rise.transpose(0, 1, 3, 2, 4).reshape(count, seasons, m, each * sources)
-        gains = gains.reshape(count, seasons, count, places, each, sources).transpose(2, 0, 1, 4, 3, 5)
-        gains = np.ascontiguousarray(gains).reshape(count, count, batch, places, sources)
-        own, at = np.arange(count)[:, None], np.arange(places)[None, :]
-        gains[own, own, :, at, at] += self.direct[None, :, None]
-        return Readings(still, gains)
+        modes, plain = self.modes, np.ascontiguousarray
+        day = _Day(plain(self.rows), plain(modes.left), plain(modes.right), plain(modes.ends), plain(self.direct))
+        return Readings(*_probes(day, plain(self.base), plain(self.rise)))
 
     def at_rest(self, duties: Duties, hours: Sequence[float]) -> Floats:
         """Temperatures (P, b, n) at the end of every phase, with what is swift at rest under thermostats that hold.
@@ -150,13 +137,9 @@ def solve_duties(probes: Readings, most: Duties, wanted: Floats, held: list[int]
     ----------
     Cottle, Pang and Stone 1992, The Linear Complementarity Problem, chapters 3 and 5 (docs/models.md [5]; recalled).
     """
-    problem = _problem(probes, most, wanted, held)
-    found = np.ascontiguousarray(first[:, :, held].transpose(0, 2, 1))
-    found[~problem.working] = 0.0
-    _settle(problem, found, turns)
-    whole = most.copy()
-    whole[:, :, held] = found.transpose(0, 2, 1)
-    return whole
+    plain = np.ascontiguousarray
+    given = _Asked(plain(probes.still), plain(probes.gains), plain(most), plain(wanted), np.array(held, np.int64))
+    return _solved(given, plain(first), turns)
 
 
 def runs(most: Duties, wanted: Floats, held: list[int]) -> list[tuple[int, list[int]]]:
@@ -224,6 +207,64 @@ def warmed_up(duties: Duties, most: Duties, wanted: Floats, hours: Sequence[floa
     return found
 
 
+class _Day(NamedTuple):
+    """What the probes read of a day in modes, as `Coupled` has it: `rows` (k, n) over the nodes, `left` and `right` of shape
+    (seasons, n, n), `ends` (seasons, P, P, n), and the K that each is warmed by its own heater, `direct` (k,).
+    """
+
+    rows: Floats
+    left: Floats
+    right: Floats
+    ends: Floats
+    direct: Floats
+
+
+@compiled
+def _at_ends(day: _Day, season: int, end: int, of: int, place: int, row: Floats) -> None:
+    """Write into `row` (n,) what a probe reads at the end of a phase of each node's steady state in the phase `of`."""
+    nodes = len(row)
+    row[:] = 0.0
+    for mode in range(nodes):
+        weight = 0.0
+        for node in range(nodes):
+            weight += day.rows[place, node] * day.left[season, node, mode]
+        weight *= day.ends[season, end, of, mode]
+        for node in range(nodes):
+            row[node] += weight * day.right[season, mode, node]
+
+
+@compiled
+def _probes(day: _Day, base: Floats, rise: Floats) -> tuple[Floats, Floats]:
+    """The readings of `Coupled.probes` from temperatures (P, b, n) and rises (P, b, n, heaters)."""
+    count, batch, nodes, sources = rise.shape
+    places, each = len(day.rows), batch // len(day.left)
+    still, gains = np.zeros((count, batch, places)), np.zeros((count, count, batch, places, sources))
+    row = np.empty(nodes)
+    for end in range(count):
+        for of in range(count):
+            for place in range(places):
+                for b in range(batch):
+                    if b % each == 0:
+                        _at_ends(day, b // each, end, of, place, row)
+                    for node in range(nodes):
+                        still[end, b, place] += row[node] * base[of, b, node]
+                        for source in range(sources):
+                            gains[end, of, b, place, source] += row[node] * rise[of, b, node, source]
+                    if end == of:
+                        gains[end, of, b, place, place] += day.direct[place]
+    return still, gains
+
+
+class _Asked(NamedTuple):
+    """What `solve_duties` is given; the held heaters as whole numbers (held,)."""
+
+    still: Floats
+    gains: Floats
+    most: Duties
+    wanted: Floats
+    held: NDArray[np.int64]
+
+
 class _Problem(NamedTuple):
     """The complementarity problem of all phases; heaters first, the batch last, so that every step is one long row.
 
@@ -283,19 +324,49 @@ def _settle(problem: _Problem, found: Floats, turns: int) -> None:
             break
 
 
-def _problem(probes: Readings, most: Duties, wanted: Floats, held: list[int]) -> _Problem:
+@compiled
+def _stated(given: _Asked) -> _Problem:
     """State the problem of all phases; `most` are the bounds in every phase."""
-    idle = [index for index in range(most.shape[2]) if index not in held]
-    free, gains = probes.still[:, :, held], probes.gains[:, :, :, held]
-    if idle:
-        free = free + (gains[..., idle] @ most[:, :, idle, None])[..., 0].sum(axis=1)
-    gains = np.ascontiguousarray(gains[..., held].transpose(0, 1, 3, 4, 2))
-    limit, every = np.ascontiguousarray(most[:, :, held].transpose(0, 2, 1)), np.arange(len(most))
-    own = gains[every, every].diagonal(axis1=1, axis2=2).transpose(0, 2, 1)
-    return _Problem(
-        np.ascontiguousarray((wanted[:, :, held] - free).transpose(0, 2, 1)),
-        gains,
-        limit,
-        np.ascontiguousarray(np.where(np.abs(own) < 1e-6, 1e-6, own)),
-        np.asarray(limit.any(axis=2)),
-    )
+    count, batch, heaters = given.most.shape
+    held = given.held
+    idle = np.ones(heaters, np.bool_)
+    idle[held] = False
+    shape = (count, len(held), batch)
+    lacking, limit, diagonal = np.empty(shape), np.empty(shape), np.empty(shape)
+    gains, working = np.empty((count, count, len(held), len(held), batch)), np.zeros((count, len(held)), np.bool_)
+    for phase in range(count):
+        for index in range(len(held)):
+            heater = held[index]
+            for b in range(batch):
+                free = given.still[phase, b, heater]
+                for of in range(count):
+                    for other in range(heaters):
+                        if idle[other]:
+                            free += given.gains[phase, of, b, heater, other] * given.most[of, b, other]
+                    for more in range(len(held)):
+                        gains[phase, of, index, more, b] = given.gains[phase, of, b, heater, held[more]]
+                own = gains[phase, phase, index, index, b]
+                lacking[phase, index, b] = given.wanted[phase, b, heater] - free
+                diagonal[phase, index, b] = own if abs(own) >= LEAST_GAIN_K else LEAST_GAIN_K
+                limit[phase, index, b] = given.most[phase, b, heater]
+                working[phase, index] |= limit[phase, index, b] != 0.0
+    return _Problem(lacking, gains, limit, diagonal, working)
+
+
+@compiled
+def _solved(given: _Asked, first: Duties, turns: int) -> Duties:
+    """The duties (P, b, heaters) of `solve_duties`."""
+    problem, whole = _stated(given), given.most.copy()
+    found = np.zeros_like(problem.limit)
+    count, held, batch = problem.limit.shape
+    for phase in range(count):
+        for index in range(held):
+            for b in range(batch):
+                if problem.working[phase, index]:
+                    found[phase, index, b] = first[phase, b, given.held[index]]
+    _settle(problem, found, turns)
+    for phase in range(count):
+        for index in range(held):
+            for b in range(batch):
+                whole[phase, b, given.held[index]] = found[phase, index, b]
+    return whole

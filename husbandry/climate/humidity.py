@@ -29,6 +29,7 @@ from husbandry.climate.compiled import compiled
 from husbandry.climate.heat_gains import covered_zones
 from husbandry.climate.network import FAN_FACTOR
 from husbandry.climate.nodes import ZONES, nodes_of
+from husbandry.kept import kept
 
 Floats = NDArray[np.float64]
 
@@ -82,6 +83,7 @@ class Wetting(NamedTuple):
     skin_share: float
 
 
+@kept
 @lru_cache(maxsize=16)
 def wetting(case: EnclosureCase) -> Wetting:
     """Return every wet or condensing surface of a shell, by the mass transfer coefficient and its area.

@@ -49,7 +49,7 @@ class Variation:
 
     def repeated(self, times: int) -> "Variation":
         """The same set over and over, shape (times × B,)."""
-        return Variation(**{name: np.tile(getattr(self, name), times) for name in PARAMETERS})
+        return Variation(*np.tile(np.stack([getattr(self, name) for name in PARAMETERS]), times))
 
 
 @dataclass(frozen=True)
@@ -72,7 +72,11 @@ class Belief:
         return variation(np.array(self.middle) + normals @ self.spread.T)
 
     def nominal(self) -> Variation:
-        """The middle, one set."""
+        """The middle, one set; shared by all who ask, so nobody writes into it."""
+        return self._nominal
+
+    @cached_property
+    def _nominal(self) -> Variation:
         return self.at(np.zeros((1, len(SIGMA))))
 
     def both_ways(self) -> Variation:

@@ -5,9 +5,11 @@ lacked. Round the whole day this closes: the temperatures at the end of each pha
 phases, with weights that are known mode by mode (docs/models.md, The steady periodic state).
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import accumulate
 from typing import Final
 
 import numpy as np
@@ -154,11 +156,15 @@ def hottest_stretch(phases: Sequence[Phase], levels: Sequence[float]) -> Floats:
     ----------
     No source outside.
     """
-    hours = np.array([phase.hours * phase.lit for phase in phases])
-    stops = np.cumsum(hours)
-    lasting = min(LASTING_H, float(stops[-1]))
+    hours = [phase.hours * phase.lit for phase in phases]
+    stops = list(accumulate(hours))
+    starts = [stop - own for stop, own in zip(stops, hours, strict=True)]
+    lasting, best = min(LASTING_H, stops[-1]), (-math.inf, [0.0] * len(hours))
     # A mean over steps is highest where the stretch begins or ends with one of them.
-    begins = np.clip(np.concatenate([stops - hours, stops - lasting]), 0.0, stops[-1] - lasting)
-    lies = np.minimum(stops, begins[:, None] + lasting) - np.maximum(stops - hours, begins[:, None])
-    shares = np.maximum(lies, 0.0) / lasting
-    return np.asarray(shares[int((shares @ np.asarray(levels)).argmax())])
+    for begin in (*starts, *(stop - lasting for stop in stops)):
+        at = min(max(begin, 0.0), stops[-1] - lasting)
+        shares = [max(min(stop, at + lasting) - max(start, at), 0.0) / lasting for start, stop in zip(starts, stops, strict=True)]
+        level = sum(share * each for share, each in zip(shares, levels, strict=True))
+        if level > best[0]:
+            best = level, shares
+    return np.array(best[1])

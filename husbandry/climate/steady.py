@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from husbandry.climate import elimination, humidity, network
 from husbandry.climate.case import EnclosureCase
+from husbandry.climate.compiled import compiled
 from husbandry.climate.duty_cycles import TURNS, Duties
 from husbandry.climate.elimination import Linearised
 from husbandry.climate.parameters import Variation
@@ -215,15 +216,10 @@ class _Pace:
 
     def stepped(self, step_k: Floats, still_k: float) -> bool:
         """Note a step (B, n); tell whether what is left to move comes to less than `still_k`."""
-        moved_k = np.abs(step_k).max(axis=1)
-        still = bool(np.isfinite(self.moved_k).all()) and _left(float(moved_k.max()), float(self.moved_k.max())) < still_k
-        least_k = np.where(self.swung, SWUNG_OUT_K / 2, SWINGS_K)
-        far = np.isfinite(self.moved_k) & (moved_k > FARTHEST_K)
-        back = ((step_k * self.last_k).sum(axis=1) < 0) & (moved_k > SWINGS * self.moved_k) & (moved_k > least_k) & ~far
-        self.share = np.where(back, np.maximum(self.share / 2, LEAST_SHARE), np.where(far, np.minimum(self.share, 0.5), self.share))
-        self.swung |= back | far
-        self.last_k, self.moved_k = step_k, moved_k
-        return still
+        before_k = float(self.moved_k.max())  # no finite number before the first step
+        self.share, self.swung, self.moved_k = _paced(step_k, self.last_k, self.moved_k, self.share, self.swung)
+        self.last_k = step_k
+        return bool(np.isfinite(before_k)) and _left(float(self.moved_k.max()), before_k) < still_k
 
     def going(self, *, first: bool) -> Floats:
         """By how much each node goes now, K (B, n): what is not linear is then looked up where that leads to."""
@@ -234,6 +230,30 @@ class _Pace:
     def swinging(self) -> bool:
         """Tell whether a state that swung still moves, or another still moves far."""
         return bool((self.moved_k > np.where(self.swung, SWUNG_OUT_K, SWINGS_K)).any())
+
+
+@compiled
+def _paced(
+    step_k: Floats, last_k: Floats, before_k: Floats, share: Floats, swung: NDArray[np.bool_]
+) -> tuple[Floats, NDArray[np.bool_], Floats]:
+    """The share that each state goes, whether it ever swung, and the most that a step (B, n) moves a node of it."""
+    batch, count = step_k.shape
+    shares, swings, moved_k = share.copy(), swung.copy(), np.empty(batch)
+    for b in range(batch):
+        most, along = 0.0, 0.0
+        for node in range(count):
+            most = max(most, abs(step_k[b, node]))
+            along += step_k[b, node] * last_k[b, node]
+        far = np.isfinite(before_k[b]) and most > FARTHEST_K
+        least_k = SWUNG_OUT_K / 2 if swung[b] else SWINGS_K
+        if far:
+            shares[b] = min(share[b], 0.5)
+        elif along < 0 and most > SWINGS * before_k[b] and most > least_k:
+            shares[b] = max(share[b] / 2, LEAST_SHARE)
+            swings[b] = True
+        swings[b] |= far
+        moved_k[b] = most
+    return shares, swings, moved_k
 
 
 def _left(moved: float, before: float) -> float:

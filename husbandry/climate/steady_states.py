@@ -69,6 +69,7 @@ class SteadyStates:
         """How the day and the night are read: each phase by its end, the surface by day by the hottest phases of the light."""
         problem, nodes = self.problem, self.problem.network.nodes
         every, found = range(len(problem.seasons)), []
+        warmest = [self._warmest_air(season) for season in every]
         for lit in (True, False):
             hours = np.array([max(phase.hours, LEAST_HOURS) * (phase.lit is lit) for phase in problem.phases])
             shares = hours / hours.sum()
@@ -78,7 +79,7 @@ class SteadyStates:
                 main = tuple(int(stretch.argmax()) for stretch in surface)
             else:
                 surface, main = np.tile(shares, (len(every), 1)), (own[-1],) * len(every)
-            hottest = tuple(max(own, key=self._warmest_air(season).__getitem__) for season in every)
+            hottest = tuple(max(own, key=warmest[season].__getitem__) for season in every)
             found.append(PhaseReading(shares, surface, hottest, main))
         return found[0], found[1]
 
@@ -104,9 +105,8 @@ class SteadyStates:
 
     def _warmest_air(self, season: int) -> list[float]:
         """The warmest air at the end of each phase of a season, once its heaters have warmed up, unvaried, °C."""
-        problem, air = self.problem, self.problem.network.nodes.air
-        ends = np.stack([self.node_c[self._row(phase, season), air] for phase in range(len(problem.phases))])
-        return [float(level) for level in (ends if self._cooler is None else ends - self._cooler[:, season]).max(axis=1)]
+        ends = self._unvaried(season)[:, self.problem.network.nodes.air]
+        return (ends if self._cooler is None else ends - self._cooler[:, season]).max(axis=1).tolist()
 
     def _of_hottest(self, read: PhaseReading) -> Floats:
         """By how many K the air is cooler where it is hottest, by season, for the whole batch (seasons, 1, air)."""
@@ -135,7 +135,11 @@ class SteadyStates:
 
     def _levels(self, node: int, season: int) -> list[float]:
         """What a node has at the end of each phase of a season, unvaried, °C."""
-        return [float(self.node_c[self._row(phase, season), node]) for phase in range(len(self.problem.phases))]
+        return self._unvaried(season)[:, node].tolist()
+
+    def _unvaried(self, season: int) -> Floats:
+        """The nodes of the unvaried state at the end of each phase of a season, (phases, n)."""
+        return self.node_c[self._row(0, season) :: self.problem.batch]
 
     def _row(self, phase: int, season: int) -> int:
         """The row of the unvaried state of a phase in a season."""

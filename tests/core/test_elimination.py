@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from husbandry.climate import basking, elimination, linearising
+from husbandry.climate import basking, duty_cycles, elimination, linearising, steady
 from husbandry.climate.case import EnclosureCase, HeatedHideCase, OutsideCase, WaterCase
 from husbandry.climate.elimination import Linearised
 from husbandry.climate.parameters import PRIOR
@@ -87,6 +87,7 @@ def test_it_is_compiled_for_one_kind_of_array_only() -> None:
         solve_steady(case, near=climate, seasons=("winter",), spread=False)
         room = replace(ROOM_21["winter"], curve_c=(20.0,) * 12 + (24.0,) * 12)
         solve_steady(replace(case, rooms=dict.fromkeys(SEASONS, room)), near=climate)
-    for function in (elimination._steady, linearising.coefficients, basking._balanced):
+    of_thermostats = duty_cycles._probes, duty_cycles._solved
+    for function in (elimination._steady, linearising.coefficients, basking._balanced, steady._paced, *of_thermostats):
         assert len(function.machine_code.signatures) <= 1  # type: ignore[attr-defined]
     assert elimination._steady.machine_code.signatures  # type: ignore[attr-defined]

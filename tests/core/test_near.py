@@ -50,6 +50,15 @@ def apart(one: Climate, other: Climate, season: str) -> float:
     return max(found)
 
 
+@pytest.mark.parametrize("name", sorted(CASES))
+def test_probes_read_what_stands_at_their_places_at_the_ends_of_the_phases(name: str) -> None:
+    """The straight lines by which thermostats are held, against the temperatures of all nodes, at duties of any size."""
+    coupled = steady.varied(CASES[name], SEASONS, CASES[name].belief.both_ways()).coupled
+    duties = np.random.default_rng(7).random(coupled.most.shape)
+    expected = coupled.ends(duties) @ coupled.rows.T + coupled.direct * duties
+    np.testing.assert_allclose(coupled.probes().at(duties), expected, rtol=0, atol=1e-9)
+
+
 @pytest.mark.parametrize("how", ["room", "height", "another heater", "deeper ground"])
 @pytest.mark.parametrize("name", sorted(CASES))
 def test_a_search_that_begins_near_ends_where_one_from_nothing_ends(name: str, how: str) -> None:
