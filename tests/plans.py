@@ -1,9 +1,10 @@
 """Plans to test with: one good habitat, and ways to change it."""
 
 from datetime import date
+from functools import lru_cache
 from typing import Any
 
-from husbandry.assess.assess import NO_DAYS, assess
+from husbandry.assess.assess import NO_DAYS, Depth, assess
 from husbandry.assess.result import Assessment
 from husbandry.assessment import Change
 from husbandry.plan.editing import apply
@@ -65,9 +66,15 @@ def assessed(**changes: Any) -> Assessment:
     return assessed_as(plan(**changes))
 
 
-def assessed_as(made: HabitatPlan) -> Assessment:
-    """A plan, assessed on that day."""
-    return assess(made, find(made.species), TODAY, depth=NO_DAYS)
+def assessed_as(made: HabitatPlan, depth: Depth = NO_DAYS) -> Assessment:
+    """A plan, assessed on that day; nothing that is asked of one assessment changes it, so that a plan is assessed once."""
+    return _assessed(made.model_dump_json(), depth)
+
+
+@lru_cache(maxsize=64)
+def _assessed(text: str, depth: Depth) -> Assessment:
+    made = HabitatPlan.model_validate_json(text)
+    return assess(made, find(made.species), TODAY, depth=depth)
 
 
 def codes(found: Assessment) -> set[str]:

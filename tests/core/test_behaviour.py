@@ -4,15 +4,13 @@ from typing import Any
 
 import pytest
 
-from husbandry.assess.assess import assess
-from husbandry.species.book import find
+from husbandry.assess.assess import WHOLE
 from husbandry.watch.behaviour import CAUSES, WAITS_FOR_NOTHING, Cause, Explained, explained, telling
-from tests.plans import TODAY, plan
+from tests.plans import assessed_as, plan
 
 
 def seen(what: str, *, season: str = "winter", circumstances: dict[str, bool] | None = None, **changes: Any) -> list[Explained]:
-    made = plan(**changes)
-    return explained(what, assess(made, find(made.species), TODAY).quantities, season, circumstances or {})
+    return explained(what, assessed_as(plan(**changes), WHOLE).quantities, season, circumstances or {})
 
 
 def leading(found: list[Explained]) -> set[Cause]:

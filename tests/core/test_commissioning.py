@@ -1,5 +1,7 @@
 """The test run of an enclosure: where to read, when it has settled, which thermostats are watched."""
 
+from functools import cache
+
 import pytest
 
 from husbandry.assessment import Verdict
@@ -26,8 +28,15 @@ ROOM = RoomClimate.model_validate(
 )
 
 
-def of(made: HabitatPlan, season: str = "winter") -> Protocol:
-    return protocol(made, find(made.species), TODAY, season)
+def of(made: HabitatPlan) -> Protocol:
+    return _of(made.model_dump_json())
+
+
+@cache
+def _of(text: str) -> Protocol:
+    """The protocol of a plan, asked for by several tests, worked out once."""
+    made = HabitatPlan.model_validate_json(text)
+    return protocol(made, find(made.species), TODAY, "winter")
 
 
 def spot(made: HabitatPlan) -> ReadingPoint:

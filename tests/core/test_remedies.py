@@ -3,6 +3,7 @@
 import itertools
 import math
 from dataclasses import replace
+from functools import cache
 from typing import Any
 
 import pytest
@@ -354,10 +355,15 @@ def test_a_tube_that_lights_too_much_or_too_little_is_exchanged_by_its_button(tu
     assert after.quantity("uv_back").verdict is Verdict.INSIDE
 
 
+@cache
+def _of_gauze() -> tuple[HabitatPlan, Profile]:
+    profile = find("veiled-chameleon")
+    return propose("Gauze", profile, Animal(mass_kg=0.15), room(22.0, 50.0), TODAY, (0.6, 0.6, 1.2)), profile
+
+
 def on_the_gauze(lower_m: float, **tube: Any) -> tuple[HabitatPlan, Profile]:
     """A chameleon's first plan in a cage of gauze, its branch lowered, its one tube changed."""
-    profile = find("veiled-chameleon")
-    made = propose("Gauze", profile, Animal(mass_kg=0.15), room(22.0, 50.0), TODAY, (0.6, 0.6, 1.2))
+    made, profile = _of_gauze()
     things = tuple(
         thing.model_copy(update={"up_m": round(thing.up_m - lower_m, 3)}) if thing.basking else thing for thing in made.things
     )

@@ -336,21 +336,18 @@ def test_a_timer_over_midnight_is_two_spans() -> None:
 
 
 def quantity(value: float, low: float | None, high: float | None) -> Quantity:
-    band = Band(low, high, Basis(BasisKind.PRACTICE))
+    band, of_a_plan = Band(low, high, Basis(BasisKind.PRACTICE)), assessed().quantity("warm_air", "winter", "day").reason
     return Quantity(
         "warm_air",
         "degC",
         value,
         band.judge(value),
-        Reason(ReasonCode.HEAT_BALANCE, REASON),
+        Reason(ReasonCode.HEAT_BALANCE, of_a_plan.parameters),
         band.basis,
         band,
         value - 1,
         value + 1,
     )
-
-
-REASON: dict[str, Any] = assessed().quantity("warm_air", "winter", "day").reason.parameters  # type: ignore[assignment]
 
 
 @pytest.mark.parametrize(("low", "high"), [(28.0, 32.0), (None, 32.0), (28.0, None)])
