@@ -10,7 +10,7 @@ Lamp strengths are estimates until a meter reading replaces them. Limits: no lig
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cache, cached_property, lru_cache
 from typing import Final
 
 import numpy as np
@@ -267,10 +267,8 @@ class Lamp:
     def strength(self) -> float:
         """Everything that multiplies the field's shape, in UV index × the shape's unit."""
         kind = LAMPS[self.kind]
-        point = point_shape(RATED_DISTANCE_M, 0.0, kind.half_angle_deg)
-        rated = point if kind.point else line_shape(RATED_DISTANCE_M, 0.0, RATED_TUBE_M)
         share = (1.0 if self.reflector or kind.point else NO_REFLECTOR) * ageing(self.kind, self.age_months)
-        return float(kind.index / rated * share * self.output)
+        return kind.index / _rated(self.kind) * share * self.output
 
     def shape(self, below_m: ArrayLike, x_m: ArrayLike, aside_m: ArrayLike = 0.0) -> Floats:
         """The field of unit strength, behind its mesh, so far below, right of and behind its middle; arrays broadcast."""
@@ -311,6 +309,14 @@ class Lamp:
         slant, cosine = _slanted(below, lateral)
         hidden = part_shape(slant, begin, end, self.passed) * cosine * _through_slant(self.passed, cosine)
         return np.asarray(np.where(under, self.strength * hidden, 0.0))
+
+
+@cache
+def _rated(kind: str) -> float:
+    """The field of unit strength where a kind of lamp is rated: straight below its middle."""
+    lamp = LAMPS[kind]
+    point = point_shape(RATED_DISTANCE_M, 0.0, lamp.half_angle_deg)
+    return float(point if lamp.point else line_shape(RATED_DISTANCE_M, 0.0, RATED_TUBE_M))
 
 
 def index_at(
