@@ -148,10 +148,8 @@ def run_in_turn(runs: list[list[str]], environment: dict[str, str], folder: Path
             fcntl.flock(gate, fcntl.LOCK_EX)
         for at, command in enumerate(runs):
             for place in range(len(started), min(at + 2, len(runs))):
-                # Machine code is not traced; the web's tests are long enough as they are, and look at no line of the core.
-                traced = {"NUMBA_DISABLE_JIT": "1"} if "--cov=husbandry" in runs[place] else {}
                 waits = {"RIDGEBACK_TEST_BEGINS": gates[place].name}
-                started.append(subprocess.Popen(runs[place], cwd=ROOT, env=environment | traced | waits))
+                started.append(subprocess.Popen(runs[place], cwd=ROOT, env=environment | waits))
                 stack.callback(started[-1].kill)
             if "tests/core" not in command and database.wait() != 0:
                 raise Stop("The database of the tests could not be made; what it said stands above.")

@@ -1,6 +1,5 @@
 """The network by elimination: against LAPACK (numpy.linalg.solve) on the whole matrix, and what the order leaves empty."""
 
-import os
 from dataclasses import replace
 
 import numpy as np
@@ -79,7 +78,6 @@ def test_most_of_the_matrix_stays_empty_in_an_enclosure() -> None:
     assert net.order.counts.sum() < 0.2 * net.nodes.count**2 / 2
 
 
-@pytest.mark.skipif("NUMBA_DISABLE_JIT" in os.environ, reason="Nothing is compiled while lines are traced (./test coverage).")
 def test_it_is_compiled_for_one_kind_of_array_only() -> None:
     """Every further kind costs a compilation of a second in the keeper's first request: rows or columns, read-only or not."""
     for case in CASES.values():
