@@ -53,7 +53,7 @@ def phases_of(case: EnclosureCase) -> tuple[Phase, ...]:
     ----------
     No source outside.
     """
-    first, light = case.light_on_hour, _minutes(case.light_hours)
+    first, light = case.light_on_hour, max(_minutes(case.light_hours), 1)  # or there would be no day to speak of
     timers = [(heater.on_hour, heater.off_hour) for heater in case.heaters]
     if case.sun is not None:
         timers.append((case.sun.from_hour, case.sun.to_hour))

@@ -57,6 +57,14 @@ def test_a_day_is_parted_at_every_timer_and_nowhere_else() -> None:
     assert [(phase.hours, phase.lit) for phase in always] == [(24.0, True), (0.0, False)]
 
 
+def test_light_for_some_seconds_is_a_minutes_day() -> None:
+    seconds = replace(lamp(8, 20), light_off_hour=8.001)
+    first = phases_of(seconds)[0]
+    assert (first.hours, first.lit) == (pytest.approx(1 / 60), True)
+    for state in solve_steady(seconds).states.values():
+        assert all(np.isfinite(spread.value) for spread in state.predictions.values())
+
+
 def test_the_hottest_hours_may_lie_across_phases_and_only_in_the_light() -> None:
     day = [Phase(8.0, 1.0, lit=True), Phase(9.0, 9.0, lit=True), Phase(18.0, 2.0, lit=True), Phase(20.0, 12.0, lit=False)]
     assert hottest_stretch(day, [40.0, 30.0, 20.0, 50.0]) == pytest.approx([0.5, 0.5, 0.0, 0.0])
