@@ -5,6 +5,7 @@ import contextlib
 import fcntl
 import os
 import shutil
+import signal
 import subprocess
 import sys
 import tempfile
@@ -149,14 +150,20 @@ def run_in_turn(runs: list[list[str]], environment: dict[str, str], folder: Path
         for at, command in enumerate(runs):
             for place in range(len(started), min(at + 2, len(runs))):
                 waits = {"RIDGEBACK_TEST_BEGINS": gates[place].name}
-                started.append(subprocess.Popen(runs[place], cwd=ROOT, env=environment | waits))
-                stack.callback(started[-1].kill)
+                started.append(subprocess.Popen(runs[place], cwd=ROOT, env=environment | waits, process_group=0))
+                stack.callback(end_with_workers, started[-1])
             if "tests/core" not in command and database.wait() != 0:
                 raise Stop("The database of the tests could not be made; what it said stands above.")
             gates[at].write(NOW)
             gates[at].close()
             good = started[at].wait() == 0 and good
     return good
+
+
+def end_with_workers(tests: "subprocess.Popen[bytes]") -> None:
+    """Kill a run of tests, where it was broken off, with the processes that it gave its tests to: they would go on to the last."""
+    with contextlib.suppress(ProcessLookupError):  # nothing of it is left
+        os.killpg(tests.pid, signal.SIGKILL)
 
 
 def main() -> int:

@@ -3,6 +3,7 @@
 import ast
 import gc
 import os
+import signal
 import socket
 import subprocess
 import sys
@@ -167,6 +168,35 @@ def test_tests_that_wait_end_with_whoever_started_them(tmp_path: Path) -> None:
         assert time.monotonic() < until, told.read_text()
         time.sleep(0.02)
     assert "gives up two" in told.read_text().splitlines()
+
+
+# Gives its tests to a process of its own, as pytest does.
+WITH_A_WORKER = """
+import subprocess, sys
+from pathlib import Path
+worker = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(600)"])
+Path(sys.argv[1]).write_text(str(worker.pid))
+worker.wait()
+"""
+
+
+def test_tests_that_are_broken_off_leave_no_worker_behind(tmp_path: Path) -> None:
+    """An interrupt may reach ./test alone: sent by a service that ends it, or by `kill`."""
+    told = tmp_path / "worker"
+    runs = [[sys.executable, "-c", WITH_A_WORKER, str(told)]]
+    started = f"import subprocess, sys; from pathlib import Path; from launch import check; check.run_in_turn({runs!r}, {{}}, "
+    started += f"Path({str(tmp_path)!r}), subprocess.Popen([sys.executable, '-c', '']))"
+    launcher = subprocess.Popen([sys.executable, "-c", started], cwd=ROOT, stderr=subprocess.DEVNULL)
+    until = time.monotonic() + 60
+    while not (told.exists() and told.read_text()):
+        assert time.monotonic() < until
+        time.sleep(0.02)
+    launcher.send_signal(signal.SIGINT)
+    launcher.wait(timeout=60)
+    state = Path(f"/proc/{told.read_text()}/stat")
+    while state.exists() and state.read_text().rpartition(")")[2].split()[0] != "Z":
+        assert time.monotonic() < until
+        time.sleep(0.02)
 
 
 def test_what_is_thrown_away_lies_in_memory_where_there_is_room(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
