@@ -181,10 +181,11 @@ worker.wait()
 
 
 def test_tests_that_are_broken_off_leave_no_worker_behind(tmp_path: Path) -> None:
-    """An interrupt may reach ./test alone: sent by a service that ends it, or by `kill`."""
+    """An interrupt may reach ./test alone, sent by `kill`; a shell that starts the tests in the background has it ignored."""
     told = tmp_path / "worker"
     runs = [[sys.executable, "-c", WITH_A_WORKER, str(told)]]
-    started = f"import subprocess, sys; from pathlib import Path; from launch import check; check.run_in_turn({runs!r}, {{}}, "
+    started = "import signal, subprocess, sys; from pathlib import Path; from launch import check; "
+    started += f"signal.signal(signal.SIGINT, signal.default_int_handler); check.run_in_turn({runs!r}, {{}}, "
     started += f"Path({str(tmp_path)!r}), subprocess.Popen([sys.executable, '-c', '']))"
     launcher = subprocess.Popen([sys.executable, "-c", started], cwd=ROOT, stderr=subprocess.DEVNULL)
     until = time.monotonic() + 60
